@@ -1,0 +1,49 @@
+# One command for each thing. `make demo` and `make test` need only Python 3.11 or newer, make and git.
+PYTHON ?= python3
+VENV := .venv
+BIN := $(VENV)/bin
+STAMP := $(VENV)/.set-up
+OFFSCREEN := QT_QPA_PLATFORM=offscreen
+
+.PHONY: setup demo test check bench screenshots lock clean
+
+setup: $(STAMP)
+
+$(STAMP): requirements.txt pyproject.toml
+	@$(PYTHON) -c 'import sys; sys.exit(sys.version_info < (3, 11) and "Reckoner needs Python 3.11 or newer; run make PYTHON=/path/to/python3.11")'
+	test -x $(BIN)/python || $(PYTHON) -m venv $(VENV)
+	$(BIN)/python -m pip install --quiet --disable-pip-version-check --require-hashes -r requirements.txt
+	$(BIN)/python -m pip install --quiet --disable-pip-version-check --no-deps --no-build-isolation -e .
+	@touch $@
+
+demo: setup
+	@sh tools/system-libraries
+	@if [ -z "$$DISPLAY$$WAYLAND_DISPLAY$$QT_QPA_PLATFORM" ]; then \
+	  echo "There is no display here. On a machine without one, use a virtual one:"; \
+	  echo "  xvfb-run -a -s '-screen 0 1280x800x24' make demo"; exit 1; fi
+	$(BIN)/reckoner --demo
+
+test: setup check
+	@sh tools/system-libraries
+	$(OFFSCREEN) $(BIN)/python -m pytest
+
+check: setup
+	$(BIN)/ruff check .
+	$(BIN)/ruff format --check .
+	$(BIN)/mypy
+	$(BIN)/lint-imports --no-cache
+
+bench: setup
+	@sh tools/system-libraries
+	$(OFFSCREEN) $(BIN)/python tools/bench.py
+
+screenshots: setup
+	@sh tools/system-libraries
+	$(OFFSCREEN) $(BIN)/python tools/screenshots.py
+
+# Renew the locked versions; needs the `uv` resolver on the path.
+lock:
+	uv pip compile --quiet --generate-hashes --no-header --no-annotate --python-version 3.11 --extra dev pyproject.toml -o requirements.txt
+
+clean:
+	rm -rf $(VENV) build src/*.egg-info

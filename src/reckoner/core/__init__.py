@@ -1,0 +1,22 @@
+"""Pure computation: what the numbers of a torque tool's test mean.
+
+Everything here takes and returns plain values, arrays and frozen records. SI inside: a bare torque
+is in N·m, a length in m, a mass in kg, a force in N, an angle in rad, a time in s; relative values are
+fractions, never percent. Time and randomness come in as arguments. Nothing here knows Qt, a file, a
+database or a clock.
+
+Where to find the room for a change:
+
+``errors`` ``checks``       how a wrong input is refused
+``units`` ``entry``         unit spellings and what a person types
+``printing``                rounding and wording of numbers, the only place that rounds
+``kinds``                   types, classes and mechanisms of tools
+``rules``                   rule sets (ISO 6789 and the owner's own)
+``reference``               certificate of the torque meter: error, W between points, adequacy
+``deviation`` ``budget`` ``decision`` ``verdict``   from readings to a verdict
+``simulation``              Monte Carlo beside the first order
+``due``                     due dates
+
+To add a calculation: a module named by the trade's word for it, frozen records in and out, a docstring
+with units, errors, source clause and a worked number, and a page in docs/calculations.md.
+"""

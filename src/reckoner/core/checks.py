@@ -1,0 +1,76 @@
+"""Refusing numbers that no measurement can have. Used at the door of every public function."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterable, Sequence
+
+import numpy as np
+import numpy.typing as npt
+
+from reckoner.core.errors import InputRefused
+
+Values = npt.NDArray[np.float64]
+"""A one-dimensional array of doubles."""
+
+
+def finite(field: str, value: float) -> float:
+    """``value`` as a float. Raises InputRefused unless it is a finite number."""
+    try:
+        number = float(value)
+    except (TypeError, ValueError, OverflowError):
+        raise InputRefused(field, value, f"{value!r} is not a number") from None
+    if not math.isfinite(number):
+        raise InputRefused(field, value, f"{number} is not a finite number")
+    return number
+
+
+def positive(field: str, value: float) -> float:
+    """``value`` if finite and above zero. Raises InputRefused otherwise."""
+    number = finite(field, value)
+    if number <= 0:
+        raise InputRefused(field, value, f"must be above zero, not {number:g}")
+    return number
+
+
+def not_negative(field: str, value: float) -> float:
+    """``value`` if finite and zero or above. Raises InputRefused otherwise."""
+    number = finite(field, value)
+    if number < 0:
+        raise InputRefused(field, value, f"must not be negative, not {number:g}")
+    return number
+
+
+def between(field: str, value: float, low: float, high: float, unit: str = "") -> float:
+    """``value`` if low ≤ value ≤ high. Raises InputRefused otherwise; bounds are named with ``unit``."""
+    number = finite(field, value)
+    if not low <= number <= high:
+        unit = f" {unit}" if unit else ""
+        raise InputRefused(field, value, f"must lie between {low:g} and {high:g}{unit}, not {number:g}")
+    return number
+
+
+def whole(field: str, value: object, low: int, high: int) -> int:
+    """``value`` if it is a whole number with low ≤ value ≤ high. Raises InputRefused otherwise."""
+    if isinstance(value, bool) or not isinstance(value, int):
+        raise InputRefused(field, value, f"must be a whole number, not {value!r}")
+    if not low <= value <= high:
+        raise InputRefused(field, value, f"must lie between {low} and {high}, not {value}")
+    return value
+
+
+def array(field: str, values: Iterable[float], *, at_least: int = 1) -> Values:
+    """A one-dimensional array of finite numbers. Raises InputRefused naming the first one that is not."""
+    given: Sequence[float] = list(values)
+    if len(given) < at_least:
+        need = "a value" if at_least == 1 else f"{at_least} values"
+        raise InputRefused(field, given, f"needs at least {need}, got {len(given)}")
+    return np.array([finite(f"{field}[{i}]", v) for i, v in enumerate(given)], dtype=np.float64)
+
+
+def positive_array(field: str, values: Iterable[float], *, at_least: int = 1) -> Values:
+    """Like ``array``, each value above zero."""
+    given = array(field, values, at_least=at_least)
+    for i, value in enumerate(given):
+        positive(f"{field}[{i}]", float(value))
+    return given

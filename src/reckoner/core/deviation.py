@@ -1,0 +1,52 @@
+"""Deviation of a reading (ISO 6789-1:2017, 6.2.5; domain term: positive means the tool under-delivers)."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from reckoner.core.checks import positive
+
+
+@dataclass(frozen=True)
+class Bounds:
+    """The lowest and the highest reading, in N·m, that lie inside a limit."""
+
+    low: float
+    high: float
+
+
+def deviation(target: float, reading: float) -> float:
+    """a = (X_a − X_r)/X_r, a fraction; both torques in N·m and above zero.
+
+    Positive: the tool delivers less than it says. Raises InputRefused for a value that is not above zero.
+    Source: ISO 6789-1:2017, 6.2.5.
+
+    >>> f"{deviation(60, 57.5):+.5f} {deviation(60, 62.5):+.5f}"
+    '+0.04348 -0.04000'
+    """
+    positive("target", target)
+    positive("reading", reading)
+    return (target - reading) / reading
+
+
+def shown_error(target: float, reading: float) -> float:
+    """(X_r − X_a)/X_a, the fraction for the plain sentence "4.2 % below its setting". Same errors as ``deviation``.
+
+    >>> round(shown_error(60, 57.5), 5)
+    -0.04167
+    """
+    positive("target", target)
+    positive("reading", reading)
+    return (reading - target) / target
+
+
+def reading_bounds(target: float, limit: float) -> Bounds:
+    """The readings that pass at ``target`` (N·m) under ±``limit`` (fraction, below 1): not symmetric.
+
+    >>> bounds = reading_bounds(120, 0.04)
+    >>> round(bounds.low, 3), bounds.high
+    (115.385, 125.0)
+    """
+    positive("target", target)
+    positive("limit", limit)
+    return Bounds(target / (1 + limit), target / (1 - limit))

@@ -1,0 +1,155 @@
+"""What a person types for a quantity: decimals with point or comma, fractions, mixed numbers, sums of units.
+
+>>> round(read("1 ft 5 1/2 in", Kind.LENGTH).si, 6)
+0.4445
+>>> read("49,4 N·m", Kind.TORQUE).si
+49.4
+"""
+
+from __future__ import annotations
+
+import math
+import re
+from dataclasses import dataclass
+from fractions import Fraction
+
+from reckoner.core.errors import InputRefused
+from reckoner.core.units import LIMITS, Kind, Unit, unit_named
+
+
+@dataclass(frozen=True)
+class Quantity:
+    """What was understood: ``si`` in SI units, and the unit of the entry's last term (remembered per field)."""
+
+    si: float
+    unit: Unit
+
+    @property
+    def kind(self) -> Kind:
+        return self.unit.kind
+
+    def in_unit(self, unit: Unit) -> float:
+        return unit.from_si(self.si)
+
+
+_LOOKALIKES = str.maketrans(
+    {
+        "−": "-", "–": "-", "‐": "-", "‑": "-", "\u00a0": " ", "\u2009": " ", "\u202f": " ", "\t": " ",
+        "·": ".", "⋅": ".", "∙": ".", "×": "*", "²": "^2", "³": "^3", "′": "'", "’": "'", "″": '"', "”": '"',
+        "⁄": "/", "º": "°",
+        "½": " 1/2", "¼": " 1/4", "¾": " 3/4", "⅓": " 1/3", "⅔": " 2/3",
+        "⅛": " 1/8", "⅜": " 3/8", "⅝": " 5/8", "⅞": " 7/8",
+    }
+)  # fmt: skip
+
+_TERM = re.compile(
+    r"""\s*(?P<join>\+)?\s*
+    (?P<number>
+        \d+(?:\s+|-)\d+/\d+            # 5 1/2 and 5-1/2
+      | \d+/\d+                        # 1/2
+      | (?:\d[\d.,]*|[.,]\d+)(?:[eE][+-]?\d+)?
+    )
+    \s*
+    (?P<unit>(?:[^\W\d_]|[°%‰'"])(?:[^\W\d_]|[.\-*/\ °'"]|\^[23]|(?<=[ms])[23](?![\d.,/]))*)?
+    """,
+    re.VERBOSE,
+)
+
+
+def read(text: str, kind: Kind, *, default: Unit | None = None, field: str = "value") -> Quantity:
+    """The quantity of ``kind`` that ``text`` says.
+
+    A bare number takes ``default``'s unit, or is refused where there is none. Raises InputRefused with a sentence
+    naming ``field`` for whatever cannot be understood, is ambiguous ("1,234"), not finite or out of reason.
+    """
+    cleaned = text.strip().translate(_LOOKALIKES).strip()
+    if not cleaned:
+        raise InputRefused(field, text, f"is empty; give a {kind} with its unit")
+    sign = 1.0
+    if cleaned[0] in "+-":
+        sign = -1.0 if cleaned[0] == "-" else 1.0
+        cleaned = cleaned[1:].strip()
+    terms: list[tuple[float, Unit]] = []
+    at = 0
+    while at < len(cleaned):
+        match = _TERM.match(cleaned, at)
+        if match is None or (match["join"] and not terms):
+            raise _not_understood(text, kind, field)
+        terms.append(_term(match, text, kind, default, field))
+        at = match.end()
+    sizes = [unit.size for _, unit in terms]
+    if any(later >= earlier for earlier, later in zip(sizes, sizes[1:], strict=False)) and "+" not in cleaned:
+        raise InputRefused(field, text, f'"{text}" adds parts that do not get smaller; write the sum with "+"')
+    si = sign * sum(unit.to_si(number) for number, unit in terms)
+    if not math.isfinite(si) or abs(si) > LIMITS[kind]:
+        raise InputRefused(field, text, f'"{text}" is out of reason for a {kind} on a bench')
+    return Quantity(si, terms[-1][1])
+
+
+def _not_understood(text: str, kind: Kind, field: str) -> InputRefused:
+    article = "an" if kind in (Kind.ANGLE, Kind.ACCELERATION) else "a"
+    return InputRefused(field, text, f'"{text}" is not {article} {kind}')
+
+
+def _term(match: re.Match[str], text: str, kind: Kind, default: Unit | None, field: str) -> tuple[float, Unit]:
+    number = _number(match["number"], text, kind, field)
+    spelling = (match["unit"] or "").strip()
+    if spelling:
+        return number, unit_named(spelling.rstrip("."), kind, field)
+    if default is None:
+        raise InputRefused(field, text, f'"{text}" has no unit; write it with one, such as "{text} {_example(kind)}"')
+    return number, default
+
+
+def _example(kind: Kind) -> str:
+    return {
+        Kind.TORQUE: "N.m", Kind.LENGTH: "mm", Kind.MASS: "kg", Kind.FORCE: "N", Kind.ANGLE: "deg", Kind.TIME: "s",
+        Kind.ACCELERATION: "m/s^2", Kind.DENSITY: "kg/m^3", Kind.RATIO: "%",
+    }[kind]  # fmt: skip
+
+
+def _number(digits: str, text: str, kind: Kind, field: str) -> float:
+    if "/" in digits:
+        whole, _, fraction = digits.replace("-", " ").rpartition(" ")
+        over = fraction.partition("/")[2]
+        if int(over) == 0:
+            raise InputRefused(field, text, f'"{text}" divides by zero')
+        return float(Fraction(fraction)) + (float(whole) if whole.strip() else 0.0)
+    return float(_decimal_point(digits, text, kind, field))
+
+
+def _decimal_point(digits: str, text: str, kind: Kind, field: str) -> str:
+    """The digits with a decimal point; "1,234" could be two numbers a thousandfold apart and is refused."""
+    separators = [c for c in digits if c in ".,"]
+    if len(separators) > 1:
+        raise InputRefused(
+            field,
+            text,
+            f'"{text}" has more than one decimal mark; write it without marks between the thousands',
+        )
+    if separators == [","]:
+        before, _, after = digits.partition(",")
+        if re.fullmatch(r"\d{3}", after) and re.fullmatch(r"[1-9]\d{0,2}", before):
+            raise InputRefused(
+                field,
+                text,
+                f'"{text}" can be read two ways; write {before}.{after} or {before}{after}',
+            )
+        return f"{before or '0'}.{after or '0'}"
+    if digits.startswith(".") or digits.endswith("."):
+        digits = digits.strip(".")
+        return f"0.{digits}" if text.strip().lstrip("+-").startswith(".") else digits
+    if not digits:
+        raise _not_understood(text, kind, field)
+    return digits
+
+
+def read_count(text: str, low: int, high: int, field: str = "count") -> int:
+    """A whole number between ``low`` and ``high``. Raises InputRefused otherwise."""
+    try:
+        value = int(text.strip())
+    except ValueError:
+        raise InputRefused(field, text, f'"{text}" is not a whole number') from None
+    if not low <= value <= high:
+        raise InputRefused(field, text, f"must lie between {low} and {high}, not {value}")
+    return value

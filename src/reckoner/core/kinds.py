@@ -1,0 +1,145 @@
+"""Types, classes and mechanisms of hand torque tools (ISO 6789-1:2017, clause 4), and what each implies.
+
+To add a mechanism: a member of ``Mechanism`` and a row in ``MECHANISMS``; the bench asks nothing else.
+"""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+from enum import StrEnum
+
+from reckoner.core.checks import between, not_negative, positive
+from reckoner.core.errors import InputRefused
+
+
+class ToolType(StrEnum):
+    """I shows the torque and is watched; II is set to a torque and signals it."""
+
+    INDICATING = "I"
+    SETTING = "II"
+
+
+CLASSES: dict[ToolType, dict[str, str]] = {
+    ToolType.INDICATING: {
+        "A": "wrench with torsion or bending bar",
+        "B": "rigid wrench with scale, dial or display",
+        "C": "rigid wrench with electronic measurement",
+        "D": "screwdriver with scale, dial or display",
+        "E": "screwdriver with electronic measurement",
+    },
+    ToolType.SETTING: {
+        "A": "adjustable graduated wrench",
+        "B": "fixed wrench",
+        "C": "adjustable wrench without scale",
+        "D": "adjustable graduated screwdriver",
+        "E": "fixed screwdriver",
+        "F": "adjustable screwdriver without scale",
+        "G": "graduated adjustable wrench with bending bar",
+    },
+}
+
+_SCREWDRIVERS = {("I", "D"), ("I", "E"), ("II", "D"), ("II", "E"), ("II", "F")}
+_FIXED = {("II", "B"), ("II", "E")}
+
+
+class MeterMode(StrEnum):
+    """What the torque meter is asked to catch."""
+
+    FIRST_PEAK = "first peak"
+    PEAK = "peak"
+    HOLD = "hold"
+
+
+class Mechanism(StrEnum):
+    CLICK = "click"
+    BREAK_OVER = "break-over"
+    SLIP = "slip"
+    BEAM = "beam"
+    DIAL = "dial"
+    ELECTRONIC = "electronic"
+    PRESET = "preset"
+
+
+@dataclass(frozen=True)
+class MechanismFacts:
+    """What follows from a mechanism: the meter's mode, the verb of its signal and how it is stored."""
+
+    mode: MeterMode
+    signal: str
+    until: str
+    storage: str
+
+
+MECHANISMS: dict[Mechanism, MechanismFacts] = {
+    Mechanism.CLICK: MechanismFacts(
+        MeterMode.FIRST_PEAK, "Clicks", "it clicks", "Wind it back to its lowest mark, not below."
+    ),
+    Mechanism.BREAK_OVER: MechanismFacts(
+        MeterMode.FIRST_PEAK, "Breaks", "it breaks over", "Wind it back to its lowest mark, not below."
+    ),
+    Mechanism.SLIP: MechanismFacts(
+        MeterMode.FIRST_PEAK, "Slips", "it slips", "Wind it back to its lowest mark, not below."
+    ),
+    Mechanism.PRESET: MechanismFacts(MeterMode.FIRST_PEAK, "Clicks", "it clicks", "Leave its setting alone."),
+    Mechanism.BEAM: MechanismFacts(
+        MeterMode.HOLD, "Delivers", "the pointer is on the mark", "Hang it so that the bar is free."
+    ),
+    Mechanism.DIAL: MechanismFacts(
+        MeterMode.HOLD, "Delivers", "the pointer is on the mark", "Keep it dry and in its case."
+    ),
+    Mechanism.ELECTRONIC: MechanismFacts(
+        MeterMode.HOLD, "Delivers", "the display shows it", "Switch it off; keep it dry and in its case."
+    ),
+}
+
+
+@dataclass(frozen=True)
+class ToolKind:
+    """The metrological facts of a tool: torques in N·m, ratios as fractions.
+
+    ``minimum`` is None when the maker states none; ``resolution`` is the readable fraction of the graduation;
+    ``tolerance`` is the maker's or owner's own limit, which counts when tighter than the rule set's.
+    """
+
+    type: ToolType
+    class_: str
+    maximum: float
+    minimum: float | None = None
+    resolution: float = 0.0
+    tolerance: float | None = None
+
+    def __post_init__(self) -> None:
+        if self.class_ not in CLASSES[self.type]:
+            known = ", ".join(CLASSES[self.type])
+            raise InputRefused("class", self.class_, f'Type {self.type} has classes {known}, not "{self.class_}"')
+        positive("max", self.maximum)
+        not_negative("resolution", self.resolution)
+        if self.minimum is not None:
+            positive("min", self.minimum)
+            if self.minimum > self.maximum:
+                raise InputRefused("min", self.minimum, "the minimum is above the maximum")
+        if self.tolerance is not None:
+            between("tolerance_percent", self.tolerance * 100, 0.01, 50, "%")
+
+    @property
+    def is_setting(self) -> bool:
+        return self.type is ToolType.SETTING
+
+    @property
+    def is_screwdriver(self) -> bool:
+        return (self.type.value, self.class_) in _SCREWDRIVERS
+
+    @property
+    def is_fixed(self) -> bool:
+        """Preset: has one value and cannot be set."""
+        return (self.type.value, self.class_) in _FIXED
+
+    def nearest_setting(self, torque: float) -> float:
+        """The nearest graduation the tool can be set to, inside its range. ``torque`` in N·m."""
+        if self.is_fixed or self.resolution == 0:
+            return torque
+        step = self.resolution
+        rounded = math.floor(torque / step + 0.5) * step
+        low = math.ceil((self.minimum or 0.0) / step - 1e-9) * step
+        return float(min(max(rounded, low or step), self.maximum))

@@ -1,0 +1,74 @@
+"""Numbers as text: the only place that rounds.
+
+True minus sign, a thin space before the unit, halves away from zero. An uncertainty is printed with two
+significant figures and its value to the same place (JCGM 100:2008, 7.2.6).
+"""
+
+from __future__ import annotations
+
+import math
+from decimal import ROUND_HALF_UP, Decimal
+
+from reckoner.core.units import Unit
+
+MINUS = "−"
+THIN = "\u2009"
+
+
+def fixed(value: float, decimals: int, *, sign: bool = False) -> str:
+    """``value`` with a fixed number of decimals.
+
+    >>> fixed(-0.125, 2)
+    '−0.13'
+    >>> fixed(1.0, 1, sign=True)
+    '+1.0'
+    """
+    rounded = Decimal(repr(float(value))).quantize(Decimal(1).scaleb(-decimals), rounding=ROUND_HALF_UP)
+    if rounded == 0:
+        return f"{abs(rounded):f}"
+    mark = MINUS if rounded < 0 else "+" if sign else ""
+    return f"{mark}{abs(rounded):f}"
+
+
+def percent(ratio: float, decimals: int = 1, *, sign: bool = False) -> str:
+    """A fraction as percent: ``percent(-0.042)`` is "−4.2 %"."""
+    return f"{fixed(ratio * 100, decimals, sign=sign)}{THIN}%"
+
+
+def decimals_for(step: float) -> int:
+    """Decimals that show a resolution of ``step`` in full: 0.05 → 2, 0.25 → 2, 5 → 0, at most 6."""
+    step = abs(step)
+    for decimals in range(7):
+        if abs(step * 10**decimals - round(step * 10**decimals)) < 1e-6 * max(step * 10**decimals, 1e-9):
+            return decimals
+    return 6
+
+
+def quantity(si: float, unit: Unit, decimals: int | None = None) -> str:
+    """A value in SI printed in ``unit`` with its symbol; five significant figures when no decimals are given."""
+    return f"{number(unit.from_si(si), decimals)}{THIN}{unit.symbol}"
+
+
+def number(value: float, decimals: int | None = None) -> str:
+    """``value`` with ``decimals``, or with up to five significant figures and no trailing zeros."""
+    if decimals is not None:
+        return fixed(value, decimals)
+    if value == 0:
+        return "0"
+    places = max(0, 4 - math.floor(math.log10(abs(value))))
+    text = fixed(value, min(places, 12))
+    return text.rstrip("0").rstrip(".") if "." in text else text
+
+
+def uncertainty_decimals(uncertainty: float) -> int:
+    """Decimals that leave two significant figures of ``uncertainty`` (JCGM 100:2008, 7.2.6)."""
+    if uncertainty <= 0:
+        return 2
+    return max(0, 1 - math.floor(math.log10(uncertainty)))
+
+
+def span(low: float, high: float, unit: Unit) -> str:
+    """A range such as "40–200 N·m"; one number when both ends are the same."""
+    if low == high:
+        return quantity(low, unit)
+    return f"{number(unit.from_si(low))}–{number(unit.from_si(high))}{THIN}{unit.symbol}"

@@ -1,0 +1,101 @@
+"""The verdict on a whole run: every point's budget and decision, and the run's own."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+
+from reckoner.core.budget import Budget, Effects, Observations, budget
+from reckoner.core.decision import PointDecision, State, all_accepted, judge, worst_state
+from reckoner.core.errors import InputRefused
+from reckoner.core.kinds import ToolKind
+from reckoner.core.reference import ReferenceAtPoint
+from reckoner.core.rules import Decision, RuleSet
+
+
+@dataclass(frozen=True)
+class PointResult:
+    """One point in one direction: its target (N·m), what was seen, and the judgement."""
+
+    target: float
+    budget: Budget
+    decision: PointDecision
+    reference_adequate: bool
+
+
+@dataclass(frozen=True)
+class Verdict:
+    """A run judged: the worst point's state, and whether the chosen rule accepts the whole (None: open)."""
+
+    rule_set: str
+    decision: Decision
+    limit: float
+    points: tuple[PointResult, ...]
+
+    @property
+    def reference_adequate(self) -> bool:
+        return all(p.reference_adequate for p in self.points)
+
+    @property
+    def state(self) -> State:
+        return worst_state(tuple(p.decision.state for p in self.points))
+
+    @property
+    def accepted(self) -> bool | None:
+        return all_accepted(tuple(p.decision.accepted for p in self.points))
+
+    @property
+    def worst(self) -> PointResult:
+        """The point that decides: the largest magnitude looked at."""
+        return max(self.points, key=lambda p: p.decision.looked_at)
+
+    def by_rule(self, decision: Decision) -> Verdict:
+        """The same readings judged by another rule (the budget is kept)."""
+        points = tuple(
+            replace(p, decision=judge(p.budget, self.limit, decision, reference_adequate=p.reference_adequate))
+            for p in self.points
+        )
+        return replace(self, decision=decision, points=points)
+
+
+@dataclass(frozen=True)
+class PointInput:
+    """What goes into one point: its target (N·m), the observations, and the reference there."""
+
+    target: float
+    observations: Observations
+    reference: ReferenceAtPoint
+
+
+def verdict(
+    kind: ToolKind,
+    rules: RuleSet,
+    points: Sequence[PointInput],
+    *,
+    effects: Effects | None = None,
+    decision: Decision | None = None,
+    reference_trusted: bool = True,
+) -> Verdict:
+    """Judge ``points`` of a tool of ``kind`` under ``rules``; ``decision`` overrides the rule set's own.
+
+    A reference not to be trusted (out of date, off zero), or whose W exceeds what the rule set allows, decides nothing.
+    Raises InputRefused when there is no point or a point has fewer than two readings.
+    Source: ISO 6789-1:2017, 6.2; ISO 6789-2:2017, 6.
+    """
+    if not points:
+        raise InputRefused("points", (), "needs at least one point with readings")
+    decision = decision or rules.decision
+    limit = rules.limit(kind)
+    results = []
+    for i, point in enumerate(points):
+        adequate = reference_trusted and (
+            point.reference.expanded_uncertainty <= rules.reference_limit(limit) * (1 + 1e-12)
+        )
+        try:
+            found = budget(point.observations, kind, point.reference, effects, decision.coverage)
+        except InputRefused as refusal:
+            raise refusal.within(f"points[{i}]") from None
+        results.append(
+            PointResult(point.target, found, judge(found, limit, decision, reference_adequate=adequate), adequate)
+        )
+    return Verdict(rules.name, decision, limit, tuple(results))

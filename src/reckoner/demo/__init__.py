@@ -1,0 +1,5 @@
+"""The Harrowmere Cableway: an invented workshop to try Reckoner on, and what pictures and tests are made from.
+
+``scenario.toml``   the register and the tools' stories; edit this to change the demo
+``build``           writes it into a fresh database, with a fixed seed and date, so that it always comes out the same
+"""

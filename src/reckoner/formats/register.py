@@ -1,0 +1,142 @@
+"""A shop's register as a TOML file: people, tool models, tools, references with their certificates.
+
+Quantities are text with a unit. `reckoner import FILE` reads it; docs/file-formats.md describes it with an example.
+"""
+
+from __future__ import annotations
+
+import tomllib
+from datetime import date
+from pathlib import Path
+from typing import Annotated, Any
+
+from pydantic import BaseModel, BeforeValidator, ConfigDict, Field, ValidationError
+
+from reckoner.core.errors import InputRefused
+from reckoner.core.kinds import Mechanism, ToolType
+from reckoner.core.units import Kind, unit_named
+from reckoner.formats.toml_fields import FileRefused, quantity, sentences
+
+
+class RegisterRefused(FileRefused):
+    """A register file cannot be used."""
+
+
+def _unit(value: Any) -> str:
+    try:
+        return unit_named(str(value), Kind.TORQUE).name
+    except InputRefused as refusal:
+        raise ValueError(refusal.reason) from None
+
+
+Torque = Annotated[float, quantity(Kind.TORQUE), Field(gt=0)]
+Length = Annotated[float, quantity(Kind.LENGTH), Field(ge=0)]
+Mass = Annotated[float, quantity(Kind.MASS), Field(gt=0)]
+Ratio = Annotated[float, quantity(Kind.RATIO)]
+TorqueUnit = Annotated[str, BeforeValidator(_unit)]
+Name = Annotated[str, Field(min_length=1, max_length=80)]
+
+
+class _Row(BaseModel):
+    model_config = ConfigDict(extra="forbid")
+
+
+class PersonRow(_Row):
+    initials: Name
+    name: Name
+    may_adjust: bool = False
+
+
+class ModelRow(_Row):
+    maker: Name
+    name: Name
+    type: ToolType
+    class_: str = Field(alias="class")
+    mechanism: Mechanism
+    minimum: Torque | None = None
+    maximum: Torque
+    resolution: Torque | None = None
+    unit: TorqueUnit = "N.m"
+    drive: str = ""
+    directions: Annotated[str, Field(pattern="^(cw|ccw|both)$")] = "cw"
+    lever_length: Length | None = None
+    pivot_offset: Length = 0.0
+    own_mass: Mass | None = None
+    own_centre: Length | None = None
+    tolerance: Annotated[Ratio, Field(gt=0, lt=0.5)] | None = None
+    approach: Annotated[str, Field(pattern="^from (below|above)$")] = "from below"
+
+
+class ToolRow(_Row):
+    number: Name
+    serial: str = ""
+    model: Name
+    place: str = ""
+    rule_set: str = "iso-6789-2017"
+    interval_months: Annotated[int, Field(ge=1, le=120)] | None = None
+    cycles_per_year: Annotated[int, Field(ge=0, le=10**7)] = 0
+    in_service: date | None = None
+
+
+class CertificatePointRow(_Row):
+    torque: Torque
+    error: Ratio = 0.0
+    uncertainty: Annotated[Ratio, Field(gt=0, lt=0.5)]
+
+
+class CertificateRow(_Row):
+    number: Name
+    laboratory: Name
+    issued: date
+    due: date
+    coverage_factor: Annotated[float, Field(ge=1, le=4)] = 2.0
+    points: Annotated[list[CertificatePointRow], Field(min_length=1)]
+
+
+class ReferenceRow(_Row):
+    number: Name
+    serial: str = ""
+    maker: str = ""
+    model: str = ""
+    minimum: Torque
+    maximum: Torque
+    resolution: Torque
+    zero_tolerance: Torque
+    corrected: bool = False
+    link: str = ""
+    certificates: list[CertificateRow] = Field(default_factory=list)
+
+
+class Register(_Row):
+    """The whole file. Tools name their model as "Maker Name"."""
+
+    people: list[PersonRow] = Field(default_factory=list)
+    models: list[ModelRow] = Field(default_factory=list)
+    tools: list[ToolRow] = Field(default_factory=list)
+    references: list[ReferenceRow] = Field(default_factory=list)
+
+
+def parse(text: str, source: str = "register") -> Register:
+    """The register that a TOML ``text`` says. Raises RegisterRefused with a sentence for each mistake."""
+    try:
+        raw = tomllib.loads(text)
+    except tomllib.TOMLDecodeError as fault:
+        raise RegisterRefused(source, (f"it is not a TOML file: {fault}",)) from None
+    return validate(raw, source)
+
+
+def validate(raw: Any, source: str = "register") -> Register:
+    """The same for a table already read."""
+    try:
+        return Register.model_validate(raw)
+    except ValidationError as fault:
+        raise RegisterRefused(source, sentences(fault)) from None
+
+
+def load(path: Path) -> Register:
+    """The register in the file at ``path``. Raises RegisterRefused."""
+    try:
+        text = path.read_text(encoding="utf-8")
+    except (OSError, UnicodeDecodeError) as fault:
+        raise RegisterRefused(str(path), (f"it cannot be read: {fault}",)) from None
+    return parse(text, path.name)

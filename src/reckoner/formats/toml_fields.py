@@ -1,0 +1,62 @@
+"""What the TOML formats share: quantities as text with a unit, and pydantic's errors as sentences."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from pydantic import BeforeValidator, ValidationError
+
+from reckoner.core.entry import read
+from reckoner.core.errors import InputRefused, Refused
+from reckoner.core.units import Kind
+
+_EXAMPLES = {
+    Kind.TORQUE: "40 N.m",
+    Kind.LENGTH: "412 mm",
+    Kind.MASS: "1.35 kg",
+    Kind.RATIO: "4 %",
+    Kind.TIME: "0.5 s",
+}
+
+
+class FileRefused(Refused):
+    """A file cannot be used; ``mistakes`` holds one sentence for each thing wrong in it."""
+
+    def __init__(self, source: str, mistakes: tuple[str, ...]) -> None:
+        super().__init__(source, mistakes)
+        self.source = source
+        self.mistakes = mistakes
+
+    def __str__(self) -> str:
+        more = f" (and {len(self.mistakes) - 5} more)" if len(self.mistakes) > 5 else ""
+        return f"{self.source}: " + "; ".join(self.mistakes[:5]) + more
+
+
+def quantity(kind: Kind) -> BeforeValidator:
+    """A validator that reads text such as "4 %" as a quantity of ``kind`` in SI; None stays None."""
+
+    def convert(value: Any) -> float | None:
+        if value is None:
+            return None
+        if not isinstance(value, str):
+            raise ValueError(f'write it as text with its unit, such as "{_EXAMPLES[kind]}"')
+        try:
+            return read(value, kind).si
+        except InputRefused as refusal:
+            raise ValueError(refusal.reason) from None
+
+    return BeforeValidator(convert)
+
+
+def sentences(fault: ValidationError) -> tuple[str, ...]:
+    """One sentence for each mistake: which key, and what is wrong with it."""
+    said = []
+    for error in fault.errors():
+        where = ""
+        for part in error["loc"]:
+            where += f"[{part}]" if isinstance(part, int) else f"{'.' if where else ''}{part}"
+        what = {"missing": "is missing", "extra_forbidden": "is not a key here; check its spelling"}.get(
+            error["type"], error["msg"].removeprefix("Value error, ")
+        )
+        said.append(f"{where or 'the file'}: {what}")
+    return tuple(said)

@@ -1,0 +1,9 @@
+"""Links to torque meters, real and simulated. No Qt: a caller reads a link on a thread of its own.
+
+``protocol``   the line protocol (docs/meter-protocol.md): writing and reading its lines
+``link``       a meter behind a pyserial URL or device path, as an iterator of events
+``wrench``     the physics of a simulated tool, hand and meter
+``standin``    a meter that is not there: serves the protocol on a socket or a pseudo-terminal
+
+To add a kind of meter: an object with ``events``, ``send`` and ``close`` as in ``link``.
+"""

@@ -1,0 +1,217 @@
+"""A meter behind a pyserial URL (``socket://host:port``, ``/dev/ttyUSB0``, a pseudo-terminal's path, …).
+
+``Link.events`` is an iterator that blocks a little at a time; run it on a thread of its own. ``send`` may be called from
+another thread. Faults of the surroundings arrive as events, so that the reader can say them and try again.
+"""
+
+from __future__ import annotations
+
+import logging
+import threading
+import time
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass
+
+import numpy as np
+
+from reckoner.core.checks import Values
+from reckoner.core.errors import Refused
+from reckoner.core.units import N_M
+from reckoner.meters.protocol import Answer, Garbage, Identity, Sample, parse
+
+log = logging.getLogger("reckoner.meter")
+
+HELLO_WITHIN = 3.0
+"""Seconds in which a meter must say who it is."""
+
+SILENT_AFTER = 1.5
+"""Seconds without a sample after which a streaming meter counts as silent."""
+
+GARBAGE_LINES = 20
+"""Lines in a row that make no sense before it is said."""
+
+
+class MeterRefused(Refused):
+    """Something is wrong with the meter at ``url``."""
+
+    def __init__(self, url: str, why: str = "") -> None:
+        super().__init__(url, why)
+        self.url = url
+        self.why = why
+
+
+class MeterNotThere(MeterRefused):
+    def __str__(self) -> str:
+        return (
+            f"No meter answers at {self.url}. Check its cable and that it is switched on, then connect again. "
+            "Readings can be typed meanwhile."
+        )
+
+
+class MeterSilent(MeterRefused):
+    def __str__(self) -> str:
+        return (
+            f"The meter at {self.url} has stopped sending. Wake it or check its cable; readings taken are kept, "
+            "and it goes on by itself when it comes back. Readings can be typed meanwhile."
+        )
+
+
+class MeterGarbled(MeterRefused):
+    def __str__(self) -> str:
+        return (
+            f'The meter at {self.url} sends what is not in the protocol ("{self.why}"). '
+            "Check its speed and output format. Nothing of it is taken as a reading."
+        )
+
+
+class MeterGone(MeterRefused):
+    def __str__(self) -> str:
+        return (
+            f"The connection to {self.url} broke off. Readings taken are kept. Plug the meter in again and connect, "
+            "or type the readings."
+        )
+
+
+@dataclass(frozen=True)
+class Samples:
+    """Consecutive samples in N·m, the first with running number ``start``; ``missed`` were skipped before it."""
+
+    start: int
+    torque: Values
+    missed: int = 0
+
+
+@dataclass(frozen=True)
+class Trouble:
+    """Something is wrong; ``fault`` says it. ``over`` when the link is finished."""
+
+    fault: MeterRefused
+    over: bool = False
+
+
+@dataclass(frozen=True)
+class Recovered:
+    """Samples came again after a trouble."""
+
+
+Event = Identity | Samples | Answer | Trouble | Recovered
+
+
+class Link:
+    """An open link. ``clock`` gives seconds and is only there so that tests need not wait."""
+
+    def __init__(self, url: str, clock: Callable[[], float] = time.monotonic) -> None:
+        """Open ``url``. Raises MeterNotThere."""
+        import serial
+
+        self.url = url
+        self._clock = clock
+        self._stopping = threading.Event()
+        self._writing = threading.Lock()
+        self._faults = (serial.SerialException, OSError)
+        try:
+            self._port = serial.serial_for_url(url, baudrate=115200, timeout=0.02, write_timeout=1.0)
+        except (serial.SerialException, OSError, ValueError) as fault:
+            log.info("meter not there: %s: %s", url, fault)
+            raise MeterNotThere(url, str(fault)) from None
+
+    def send(self, command: str) -> None:
+        """Send one command line. Raises MeterGone when the link is broken."""
+        try:
+            with self._writing:
+                self._port.write(f"{command}\n".encode("ascii"))
+        except self._faults as fault:
+            raise MeterGone(self.url, str(fault)) from None
+
+    def close(self) -> None:
+        """End ``events`` at its next step."""
+        self._stopping.set()
+
+    def events(self) -> Iterator[Event]:
+        """What the meter sends, until ``close`` or the link breaks; the last event of a broken link is a Trouble
+        that is over."""
+        reader = _Reader(self.url)
+        try:
+            self.send("hello")
+            yield from self._read(reader)
+        except MeterGone as gone:
+            yield Trouble(gone, over=True)
+        finally:
+            self._port.close()
+
+    def _read(self, reader: _Reader) -> Iterator[Event]:
+        heard = self._clock()
+        asked_again = False
+        while not self._stopping.is_set():
+            try:
+                data = self._port.read(4096)
+            except self._faults as fault:
+                raise MeterGone(self.url, str(fault)) from None
+            news = list(reader.take(data)) if data else []
+            if any(isinstance(n, Samples | Identity) for n in news):
+                heard = self._clock()
+            for event in news:
+                if isinstance(event, Identity):
+                    self.send("stream on")
+                yield event
+            quiet = self._clock() - heard
+            if reader.identity is None and quiet > HELLO_WITHIN:
+                yield Trouble(MeterNotThere(self.url, "it does not say who it is"), over=True)
+                return
+            if reader.identity is None and quiet > HELLO_WITHIN / 2 and not asked_again:
+                asked_again = True
+                self.send("hello")
+            if reader.identity is not None and quiet > SILENT_AFTER and not reader.in_trouble:
+                reader.in_trouble = True
+                yield Trouble(MeterSilent(self.url))
+                self.send("stream on")
+
+
+class _Reader:
+    """Turns bytes into events: joins lines, gathers consecutive samples, counts garbage."""
+
+    def __init__(self, url: str) -> None:
+        self.url = url
+        self.identity: Identity | None = None
+        self.in_trouble = False
+        self._rest = b""
+        self._garbage = 0
+        self._next: int | None = None
+
+    def take(self, data: bytes) -> Iterator[Event]:
+        *lines, self._rest = (self._rest + data).split(b"\n")
+        if len(self._rest) > 4096:
+            self._rest = b""
+            self._garbage += GARBAGE_LINES
+        values: list[float] = []
+        start = missed = 0
+        for raw in lines:
+            line = parse(raw.decode("ascii", "replace").strip(), self.identity.unit if self.identity else N_M)
+            if isinstance(line, Sample):
+                self._garbage = 0
+                if values and line.index != self._next:
+                    yield Samples(start, np.array(values), missed)
+                    values = []
+                if not values:
+                    start = line.index
+                    missed = max(0, line.index - self._next) if self._next is not None else 0
+                values.append(line.torque)
+                self._next = line.index + 1
+                continue
+            if isinstance(line, Garbage):
+                if line.text:
+                    self._garbage += 1
+                    log.debug("garbage from %s: %s", self.url, line.text)
+                if self._garbage >= GARBAGE_LINES and not self.in_trouble:
+                    self.in_trouble = True
+                    yield Trouble(MeterGarbled(self.url, line.text[:24]))
+                continue
+            if isinstance(line, Identity):
+                self.identity = line
+                self._next = None
+            yield line
+        if values:
+            if self.in_trouble:
+                self.in_trouble = False
+                yield Recovered()
+            yield Samples(start, np.array(values), missed)

@@ -1,0 +1,184 @@
+"""The stand-in: a meter that is not there, with a simulated tool on it, behind a socket or a pseudo-terminal.
+
+Beyond a meter's commands it takes ``tool NUMBER [TORQUE]`` (mount a known tool, or any), ``set TORQUE``, ``turn TURNS``,
+``pull`` and ``release``. ``speed`` lets its time run faster than the clock; samples stay as dense in its own time.
+"""
+
+from __future__ import annotations
+
+import os
+import pty
+import select
+import socket
+import threading
+import time
+import tty
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass, field
+
+import numpy as np
+
+from reckoner.core.entry import read
+from reckoner.core.errors import InputRefused
+from reckoner.core.units import N_M, Kind
+from reckoner.meters.protocol import Identity, sample_line
+from reckoner.meters.wrench import Hand, SimulatedBench, Truth
+
+STEP = 0.01
+"""Seconds between bursts of samples."""
+
+
+@dataclass(frozen=True)
+class StandInPlan:
+    """What the stand-in pretends to be: its identity, the tools it knows, its seed, and how fast its time runs."""
+
+    number: str = "PM-0"
+    serial: str = "0000"
+    rate: float = 1000.0
+    noise: float = 0.02
+    zero: float = 0.0
+    tools: Mapping[str, Truth] = field(default_factory=dict)
+    hand: Hand = field(default_factory=Hand)
+    seed: int = 1
+    speed: float = 1.0
+
+
+class Conversation:
+    """The protocol's meter side for one connection: commands in, lines out."""
+
+    def __init__(self, plan: StandInPlan) -> None:
+        self.plan = plan
+        self.bench = SimulatedBench(
+            np.random.default_rng(plan.seed), rate=plan.rate, noise=plan.noise, zero=plan.zero, hand=plan.hand
+        )
+        self.streaming = False
+        self.index = 0
+
+    def answer(self, command: str) -> str:
+        """The line that answers ``command``."""
+        match command.split():
+            case ["hello"]:
+                plan = self.plan
+                return Identity(plan.number, plan.serial, N_M, plan.rate, simulated=True).line()
+            case ["stream", "on" | "off" as state]:
+                self.streaming = state == "on"
+                return f"ok stream {state}"
+            case ["zero"]:
+                self.bench.zero = 0.0
+                return "ok zero"
+            case ["tool", number, *_]:
+                self.bench.mount(self.plan.tools.get(number, Truth()))
+                return f"ok tool {number}"
+            case ["set", *words]:
+                return self._number("set", " ".join(words), self.bench.set_to)
+            case ["turn", turns]:
+                return self._number("turn", turns, self.bench.turn_screw)
+            case ["pull"]:
+                self.bench.pull()
+                return "ok pull"
+            case ["release"]:
+                self.bench.release()
+                return "ok release"
+        return "no such command"
+
+    @staticmethod
+    def _number(word: str, text: str, use: Callable[[float], None]) -> str:
+        try:
+            value = read(text, Kind.TORQUE, default=N_M).si
+        except InputRefused as refusal:
+            return f"no {refusal.reason}"
+        use(value)
+        return f"ok {word} {value:g}"
+
+    def samples(self, seconds: float) -> str:
+        """The lines for the next ``seconds`` of the stand-in's own time."""
+        count = round(seconds * self.plan.rate)
+        torque = self.bench.advance(count)
+        lines = [sample_line(self.index + i, value) for i, value in enumerate(torque.tolist())]
+        self.index += count
+        return "\n".join(lines) + "\n" if lines and self.streaming else ""
+
+
+class StandIn:
+    """A stand-in running on a thread. ``url`` is what pyserial opens."""
+
+    def __init__(self, plan: StandInPlan, *, use_pty: bool = False, port: int = 0) -> None:
+        self.plan = plan
+        self.mute = threading.Event()
+        """Set: keeps the line but sends nothing, like a meter that fell asleep."""
+        self._stop = threading.Event()
+        self._listener: socket.socket | None = None
+        self._master: int | None = None
+        self._slave: int | None = None
+        if use_pty:
+            self._master, self._slave = pty.openpty()
+            tty.setraw(self._master)
+            tty.setraw(self._slave)
+            self.url = os.ttyname(self._slave)
+        else:
+            self._listener = socket.create_server(("127.0.0.1", port))
+            self._listener.settimeout(0.1)
+            self.url = f"socket://127.0.0.1:{self._listener.getsockname()[1]}"
+        self._thread = threading.Thread(target=self._serve, name="meter stand-in", daemon=True)
+        self._thread.start()
+
+    def close(self) -> None:
+        """Stop, dropping whoever is connected."""
+        self._stop.set()
+        self._thread.join()
+        if self._listener:
+            self._listener.close()
+        for descriptor in (self._master, self._slave):
+            if descriptor is not None:
+                os.close(descriptor)
+        self._master = self._slave = None
+
+    def wait(self) -> None:
+        """Block until closed."""
+        while self._thread.is_alive():
+            self._thread.join(0.5)
+
+    def _serve(self) -> None:
+        if self._master is not None:
+            self._talk(self._master)
+            return
+        listener = self._listener
+        while not self._stop.is_set() and listener is not None:
+            try:
+                peer, _ = listener.accept()
+            except TimeoutError:
+                continue
+            with peer:
+                self._talk(peer.fileno())
+
+    def _talk(self, descriptor: int) -> None:
+        conversation = Conversation(self.plan)
+        rest = b""
+        last = time.monotonic()
+        owed = 0.0
+        while not self._stop.is_set():
+            try:
+                readable, _, _ = select.select([descriptor], [], [], STEP)
+                if readable:
+                    data = os.read(descriptor, 4096)
+                    if not data:
+                        return
+                    *commands, rest = (rest + data).split(b"\n")
+                    for command in commands:
+                        self._write(descriptor, conversation.answer(command.decode("ascii", "replace")) + "\n")
+                now = time.monotonic()
+                owed += (now - last) * self.plan.speed
+                last = now
+                burst = min(owed, 0.05 * max(1.0, self.plan.speed))
+                if burst >= STEP:
+                    self._write(descriptor, conversation.samples(burst))
+                    owed = 0.0
+            except OSError:
+                return
+
+    def _write(self, descriptor: int, text: str) -> None:
+        if self.mute.is_set():
+            return
+        data = text.encode("ascii")
+        while data:
+            data = data[os.write(descriptor, data) :]

@@ -1,0 +1,15 @@
+"""What the shop does, without Qt: the register, runs on the bench, holds, due dates.
+
+Every function takes an open session; one that changes something also takes an ``Act``, who does it and when. They
+return frozen records, and raise ``ShopRefused`` with a sentence that a technician can act on.
+
+``acts``        who and when, and the audit trail
+``facts``       the core's records built from the store's rows
+``intake``      a register file into the database
+``register``    tools as cards and sheets, searching
+``agenda``      what is due, held, unfinished: the Today place
+``references``  which meter suits a tool, and why another does not
+``run``         the state of a run: steps and what each still wants
+``bench``       the changes a run goes through, each committed before it is shown
+``wording``     results as sentences
+"""

@@ -1,0 +1,48 @@
+"""Who does something and when; every change of the shop leaves a line in the audit trail."""
+
+from __future__ import annotations
+
+import json
+from dataclasses import dataclass
+from datetime import datetime
+
+from sqlalchemy import select
+from sqlalchemy.orm import Session
+
+from reckoner.core.errors import Refused
+from reckoner.store.schema import Audit, Person
+
+
+class ShopRefused(Refused):
+    """The shop's rules do not allow this now; the sentence says why and what to do."""
+
+    def __str__(self) -> str:
+        return str(self.args[0])
+
+
+@dataclass(frozen=True)
+class Act:
+    """A person's id and an aware time."""
+
+    person_id: int
+    at: datetime
+
+
+@dataclass(frozen=True)
+class PersonFacts:
+    id: int
+    initials: str
+    name: str
+    may_adjust: bool
+
+
+def note(session: Session, act: Act, action: str, subject: str, **detail: object) -> None:
+    """Add a line to the audit trail, in the same unit of work as the change."""
+    text = json.dumps(detail, ensure_ascii=False, default=str)
+    session.add(Audit(at=act.at, person_id=act.person_id, action=action, subject=subject, detail=text))
+
+
+def people(session: Session) -> tuple[PersonFacts, ...]:
+    """Everyone in the register, by initials."""
+    rows = session.scalars(select(Person).order_by(Person.initials))
+    return tuple(PersonFacts(p.id, p.initials, p.name, p.may_adjust) for p in rows)

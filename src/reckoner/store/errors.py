@@ -1,0 +1,68 @@
+"""What the disk or the database can do to us; each is a sentence that says what to do."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from reckoner.core.errors import OurFault, Refused
+
+
+class StoreRefused(Refused):
+    """The database at ``path`` cannot be used."""
+
+    def __init__(self, path: Path, why: str = "") -> None:
+        super().__init__(path, why)
+        self.path = path
+        self.why = why
+
+
+class DirectoryNotWritable(StoreRefused):
+    def __str__(self) -> str:
+        return (
+            f"Nothing can be written in {self.path} ({self.why}). "
+            "Choose another folder with --data, or ask for the right to write there."
+        )
+
+
+class DatabaseDamaged(StoreRefused):
+    def __str__(self) -> str:
+        return (
+            f"The database {self.path} is damaged ({self.why}). Nothing in it has been changed. "
+            "Put back the last backup, or move the file away to start anew; keep the damaged file, "
+            "since readings can often be recovered from it."
+        )
+
+
+class DatabaseNewer(StoreRefused):
+    def __str__(self) -> str:
+        return (
+            f"The database {self.path} was written by a newer Reckoner (its version is {self.why}). "
+            "Nothing in it has been changed. Update this Reckoner, or open another folder with --data."
+        )
+
+
+class DatabaseBusy(StoreRefused):
+    def __str__(self) -> str:
+        return f"Another program holds {self.path} ({self.why}). Close it there and try again; nothing was saved."
+
+
+class WriteFailed(StoreRefused):
+    def __str__(self) -> str:
+        return (
+            f"This could not be saved in {self.path} ({self.why}). Nothing was lost that was on the screen before. "
+            "Make room on the disk or check that it is still there, then try again."
+        )
+
+
+class RecordChanged(OurFault):
+    """The program tried to change or remove a row that is append-only."""
+
+    def __str__(self) -> str:
+        return f"a record that is never changed was about to be changed: {self.args[0]}"
+
+
+class WrongThread(OurFault):
+    """A session was asked for outside the thread that owns the database."""
+
+    def __str__(self) -> str:
+        return "the database was used from a thread that does not own it"
