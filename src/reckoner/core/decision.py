@@ -29,6 +29,11 @@ class State(StrEnum):
     def words(self) -> str:
         return _WORDS[self]
 
+    @property
+    def severity(self) -> int:
+        """0 for inside, rising to undecided."""
+        return _SEVERITY.index(self)
+
 
 _WORDS = {
     State.INSIDE: "inside",
@@ -93,7 +98,7 @@ def state_of(magnitude: float, limit: float, near: float) -> State:
 
 def worst_state(states: tuple[State, ...]) -> State:
     """The verdict of a run is that of its worst point; undecided outranks all."""
-    return max(states, key=_SEVERITY.index, default=State.UNDECIDED)
+    return max(states, key=lambda state: state.severity, default=State.UNDECIDED)
 
 
 def all_accepted(answers: tuple[bool | None, ...]) -> bool | None:

@@ -12,6 +12,7 @@ import math
 import re
 from dataclasses import dataclass
 from fractions import Fraction
+from itertools import pairwise
 
 from reckoner.core.errors import InputRefused
 from reckoner.core.units import LIMITS, Kind, Unit, unit_named
@@ -78,7 +79,7 @@ def read(text: str, kind: Kind, *, default: Unit | None = None, field: str = "va
         terms.append(_term(match, text, kind, default, field))
         at = match.end()
     sizes = [unit.size for _, unit in terms]
-    if any(later >= earlier for earlier, later in zip(sizes, sizes[1:], strict=False)) and "+" not in cleaned:
+    if any(later >= earlier for earlier, later in pairwise(sizes)) and "+" not in cleaned:
         raise InputRefused(field, text, f'"{text}" adds parts that do not get smaller; write the sum with "+"')
     si = sign * sum(unit.to_si(number) for number, unit in terms)
     if not math.isfinite(si) or abs(si) > LIMITS[kind]:
@@ -152,4 +153,25 @@ def read_count(text: str, low: int, high: int, field: str = "count") -> int:
         raise InputRefused(field, text, f'"{text}" is not a whole number') from None
     if not low <= value <= high:
         raise InputRefused(field, text, f"must lie between {low} and {high}, not {value}")
+    return value
+
+
+def read_plain(text: str, low: float, high: float, unit: str = "", field: str = "value") -> float:
+    """A number between ``low`` and ``high``, decimal comma allowed, ``unit`` allowed after it.
+
+    For what has one unit only, such as °C. Raises InputRefused with a sentence.
+
+    >>> read_plain("21,4 °C", -20, 60, "°C")
+    21.4
+    """
+    cleaned = text.strip().translate(_LOOKALIKES).strip()
+    if unit and cleaned.casefold().endswith(unit.casefold()):
+        cleaned = cleaned[: -len(unit)].strip()
+    match = re.fullmatch(r"([+-]?)\s*(\d[\d.,]*|[.,]\d+)", cleaned)
+    if match is None:
+        raise InputRefused(field, text, f'"{text}" is not a number' if text.strip() else "is empty; give a number")
+    value = float(_decimal_point(match[2], text, Kind.RATIO, field)) * (-1 if match[1] == "-" else 1)
+    if not low <= value <= high:
+        shown = f" {unit}" if unit else ""
+        raise InputRefused(field, text, f"must lie between {low:g} and {high:g}{shown}, not {value:g}")
     return value

@@ -12,7 +12,7 @@ from decimal import ROUND_HALF_UP, Decimal
 from reckoner.core.units import Unit
 
 MINUS = "−"
-THIN = "\u2009"
+THIN = "\u202f"
 
 
 def fixed(value: float, decimals: int, *, sign: bool = False) -> str:

@@ -76,6 +76,11 @@ class FirstPeakWatch:
         return self._in_pull
 
     @property
+    def now(self) -> float:
+        """Seconds of samples seen, on the clock of ``Signal.at``."""
+        return self._seen / self.rate
+
+    @property
     def noise(self) -> float:
         """Standard deviation, in N·m, of what was seen between pulls, from successive differences (a ramp's foot or
         a drifting zero does not count)."""

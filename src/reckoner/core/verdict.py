@@ -46,8 +46,8 @@ class Verdict:
 
     @property
     def worst(self) -> PointResult:
-        """The point that decides: the largest magnitude looked at."""
-        return max(self.points, key=lambda p: p.decision.looked_at)
+        """The point that decides: the worst state, and among those the largest magnitude looked at."""
+        return max(self.points, key=lambda p: (p.decision.state.severity, p.decision.looked_at))
 
     def by_rule(self, decision: Decision) -> Verdict:
         """The same readings judged by another rule (the budget is kept)."""

@@ -130,9 +130,9 @@ def _live(session: Session, row: Tool, people: list[Person]) -> None:
     """One tool's years: its events and runs in the order of their dates."""
     tool, story = tool_facts(row), story_of(row.number)
     rng = np.random.default_rng([scenario()["seed"], zlib.crc32(row.number.encode()), 2])
-    todo: list[tuple[date, int, Any]] = [(day, 0, None) for day in story.runs]
-    todo += [(event["on"], 1 + i, event) for i, event in enumerate(story.happened)]
-    for day, _, event in sorted(todo, key=lambda t: t[:2]):
+    days: list[tuple[date, int, Any]] = [(day, 0, None) for day in story.runs]
+    days += [(event["on"], 1 + i, event) for i, event in enumerate(story.happened)]
+    for day, _, event in sorted(days, key=lambda t: t[:2]):
         person = people[int(rng.integers(len(people)))]
         if event is None:
             _test(session, tool, story, day, person, rng)

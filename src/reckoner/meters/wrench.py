@@ -80,6 +80,7 @@ class SimulatedBench:
     releases: int = 0
     from_above: bool = False
     turns: float = 0.0
+    _again: bool = False
     _t: float = 0.0
     _torque: float = 0.0
     _trip: float = 0.0
@@ -101,11 +102,15 @@ class SimulatedBench:
         self.turns += turns
 
     def pull(self) -> None:
+        """Begin to pull; while the last pull is still easing off, begin as soon as it has."""
+        self._again = self.phase is Phase.RELEASE
         if self.phase is Phase.REST:
             self._trip = self.trip_torque()
             self.phase, self._t = Phase.PULL, 0.0
 
     def release(self) -> None:
+        """Let go."""
+        self._again = False
         if self.phase in (Phase.PULL, Phase.TRIPPED):
             if self.phase is Phase.TRIPPED:
                 self.releases += 1
@@ -168,6 +173,8 @@ class SimulatedBench:
 
     def _rest(self) -> None:
         self.phase, self._torque = Phase.REST, 0.0
+        if self._again:
+            self.pull()
 
     def with_truth(self, **changes: float) -> None:
         """Change the mounted tool in place: a fault that develops while it lies there."""

@@ -35,11 +35,9 @@ class Agenda:
 
     @property
     def first(self) -> Item | None:
-        """What to do next: what was begun, then what is overdue, then what is due."""
-        for group in (self.unfinished, self.overdue, self.due_soon):
-            if group:
-                return group[0]
-        return None
+        """What to do next: what was begun, then what is overdue, then what is due; tools that are lent out last."""
+        waiting = (*self.unfinished, *self.overdue, *self.due_soon)
+        return next((i for i in waiting if i.card.loan is None), waiting[0] if waiting else None)
 
 
 def agenda(session: Session, today: date) -> Agenda:

@@ -42,17 +42,17 @@ def weigh(reference: ReferenceFacts, tool: ToolFacts, rules: RuleSet, today: dat
     points = rules.points(tool.kind)
     allowed = rules.reference_limit(rules.limit(tool.kind))
     against = list(_date_and_range(reference, tool, rules, points, today))
-    worst = 0.0
+    worst, out_of_reach = 0.0, bool(against)
     for point in points:
         try:
             w = reference.at(point).expanded_uncertainty
         except InputRefused:
-            if reference.points:
+            if reference.points and not out_of_reach:
                 against.append(f"its certificate does not cover {quantity(point, tool.unit)}")
                 break
             continue
         worst = max(worst, w)
-    if worst > allowed * (1 + 1e-12):
+    if reference.points and worst > allowed * (1 + 1e-12):
         against.append(f"its uncertainty {percent(worst, 2)} is above the {percent(allowed, 2)} this tool needs")
     return Candidate(reference, tuple(against), worst or 1.0)
 

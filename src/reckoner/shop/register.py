@@ -165,7 +165,7 @@ def _newest_signatures(session: Session, tool_ids: list[int], *, full_only: bool
         newest = newest.where(Signature.due.is_not(None))
     picked = newest.subquery()
     rows = session.execute(select(picked.c.tool_id, Signature).join(Signature, Signature.id == picked.c.id))
-    return dict(rows.tuples().all())
+    return dict(rows.all())
 
 
 def _newest_events(session: Session, tool_ids: list[int], kinds: tuple[str, ...]) -> dict[int, ToolEvent]:
@@ -186,7 +186,7 @@ def open_runs(session: Session) -> dict[int, int]:
         .where(Signature.id.is_(None), Abandonment.id.is_(None))
         .order_by(Run.id)
     )
-    return dict(rows.tuples().all())
+    return dict(rows.all())
 
 
 def sheet(session: Session, tool_id: int, today: date) -> ToolSheet:

@@ -14,10 +14,12 @@ from functools import cache
 from sqlalchemy.orm import Session
 
 from reckoner.core.budget import Observations
+from reckoner.core.decision import State, state_of
+from reckoner.core.deviation import deviation
 from reckoner.core.errors import InputRefused
 from reckoner.core.kinds import Mechanism, MeterMode
 from reckoner.core.rules import RuleSet
-from reckoner.core.verdict import PointInput, Verdict, verdict
+from reckoner.core.verdict import PointInput, PointResult, Verdict, verdict
 from reckoner.formats import rulesets
 from reckoner.shop.acts import ShopRefused
 from reckoner.shop.facts import ReferenceFacts, ToolFacts, reference_facts, tool_facts
@@ -146,8 +148,14 @@ class RunState:
     zero_before: float | None
     zero_after: float | None
     series: tuple[SeriesState, ...]
-    signed: bool
+    signed_on: date | None
+    signed_by: str
+    signed_due: date | None
     abandoned: bool
+
+    @property
+    def signed(self) -> bool:
+        return self.signed_on is not None
 
     @property
     def limit(self) -> float:
@@ -227,7 +235,21 @@ class RunState:
 
     def verdict(self, today: date) -> Verdict | None:
         """The verdict on the counted readings; None until every series has at least two."""
-        if self.set_up is None or any(len(s.counted) < 2 for s in self.series):
+        return self._judge(self.series, today)
+
+    def point_result(self, series: SeriesState, today: date) -> PointResult | None:
+        """One series judged alone; None until it has two counted readings."""
+        found = self._judge((series,), today)
+        return found.points[0] if found else None
+
+    def reading_state(self, series: SeriesState, reading: ReadingState, today: date) -> State:
+        """Where one reading lies, with the near zone that its series has so far."""
+        point = self.point_result(series, today)
+        near = point.decision.near_zone if point else 0.0
+        return state_of(abs(deviation(series.target, reading.torque)), self.limit, near)
+
+    def _judge(self, series: tuple[SeriesState, ...], today: date) -> Verdict | None:
+        if self.set_up is None or any(len(s.counted) < 2 for s in series):
             return None
         points = [
             PointInput(
@@ -235,7 +257,7 @@ class RunState:
                 Observations.of_readings(s.target, [r.torque for r in s.counted]),
                 self.set_up.reference.at(s.target),
             )
-            for s in self.series
+            for s in series
         ]
         return verdict(self.tool.kind, self.rules, points, reference_trusted=not self.trust_words(today))
 
@@ -267,7 +289,9 @@ def load(session: Session, run_id: int) -> RunState:
         zero_before=_newest_zero(run, "before"),
         zero_after=_zero_after(run),
         series=tuple(_series(s) for s in run.series),
-        signed=run.signature is not None,
+        signed_on=run.signature.at.date() if run.signature else None,
+        signed_by=run.signature.person.initials if run.signature else "",
+        signed_due=run.signature.due if run.signature else None,
         abandoned=run.abandoned is not None,
     )
 

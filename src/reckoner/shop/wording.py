@@ -31,7 +31,7 @@ def plain_error(tool: ToolFacts, target: float, reading: float) -> str:
 
 
 def at_target(target: float, unit: Unit) -> str:
-    return f"{number(unit.from_si(target))}\u2009{unit.symbol}"
+    return f"{number(unit.from_si(target))}\u202f{unit.symbol}"
 
 
 def margin(magnitude: float, limit: float) -> str:
@@ -95,8 +95,8 @@ def settable(kind: ToolKind, target: float, unit: Unit) -> str:
     step = unit.from_si(kind.resolution) if kind.resolution else 0.0
     value = unit.from_si(target)
     if not step or math.isclose(value, round(value), rel_tol=1e-9):
-        return f"{number(value)}\u2009{unit.symbol}"
-    return f"{fixed(value, decimals_for(step))}\u2009{unit.symbol}"
+        return f"{number(value)}\u202f{unit.symbol}"
+    return f"{fixed(value, decimals_for(step))}\u202f{unit.symbol}"
 
 
 DIRECTIONS = {"cw": "clockwise", "ccw": "counter-clockwise"}

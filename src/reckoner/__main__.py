@@ -1,0 +1,92 @@
+"""Joins the command to the window: the only module that knows both."""
+
+from __future__ import annotations
+
+import sys
+from collections.abc import Callable
+from typing import TYPE_CHECKING
+
+from reckoner.cli import main as command
+
+if TYPE_CHECKING:
+    from reckoner.meters.standin import StandIn
+    from reckoner.shop.facts import ReferenceFacts
+    from reckoner.store.database import Database
+    from reckoner.ui.app import Opening
+
+STAND_IN = "stand-in"
+
+
+class Meters:
+    """Turns a reference's link into what pyserial opens; starts a stand-in for each reference linked to one."""
+
+    def __init__(self, speed: float = 1.0) -> None:
+        self._speed = speed
+        self._running: dict[str, StandIn] = {}
+
+    def url(self, reference: ReferenceFacts) -> str:
+        number = reference.number
+        if reference.link != STAND_IN:
+            return reference.link
+        if number not in self._running:
+            from reckoner.demo.build import truths
+            from reckoner.meters.standin import StandIn, StandInPlan
+
+            plan = StandInPlan(
+                number=number,
+                serial=reference.serial,
+                tools=truths(),
+                noise=max(reference.resolution / 4, 1e-5),
+                speed=self._speed,
+            )
+            self._running[number] = StandIn(plan)
+        return self._running[number].url
+
+    def close(self) -> None:
+        """Stop every stand-in."""
+        for running in self._running.values():
+            running.close()
+        self._running.clear()
+
+
+def opening_of(options: command.WindowOptions, meter_url: Callable[[ReferenceFacts], str]) -> Opening:
+    """What the window needs to open ``options``."""
+    from reckoner.ui.app import Opening
+
+    today = options.today
+    if options.demo and today is None:
+        from reckoner.demo.build import demo_today
+
+        today = demo_today()
+
+    def open_database() -> Database:
+        from reckoner.store.database import FILE, Database
+
+        fresh = not (options.folder / FILE).exists()
+        database = Database(options.folder)
+        if options.demo and fresh:
+            from reckoner.demo.build import build
+
+            build(database)
+        return database
+
+    where = "Harrowmere Cableway, invented" if options.demo else str(options.folder)
+    return Opening(options.folder, where, command.clock(today), open_database, meter_url, options.dark)
+
+
+def open_window(options: command.WindowOptions) -> int:
+    from reckoner.ui.app import run
+
+    meters = Meters()
+    status = run(opening_of(options, meters.url))
+    meters.close()
+    return status
+
+
+def main() -> int:
+    """The `reckoner` command."""
+    return command.run(open_window)
+
+
+if __name__ == "__main__":
+    sys.exit(main())

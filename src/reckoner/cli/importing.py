@@ -1,0 +1,27 @@
+"""`reckoner import FILE`: read a register into the database."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+import click
+
+from reckoner.cli.main import WindowOptions, data_option
+
+
+@click.command("import")
+@click.argument("file", type=click.Path(path_type=Path, exists=True, dir_okay=False))
+@data_option
+@click.pass_obj
+def importing(options: WindowOptions, file: Path, folder: Path | None) -> None:
+    """Read people, models, tools and references from a register FILE (TOML): all of it or nothing."""
+    from reckoner.formats import register
+    from reckoner.shop.intake import take_in
+    from reckoner.store.database import Database
+
+    found = register.load(file)
+    database = Database(folder or options.folder)
+    with database.session() as session:
+        taken = take_in(session, found)
+    database.close()
+    click.echo(str(taken))

@@ -1,0 +1,127 @@
+"""The command's front door: options of the window, and the subcommands, loaded only when named."""
+
+from __future__ import annotations
+
+import importlib
+import logging
+import sys
+from collections.abc import Callable
+from dataclasses import dataclass
+from datetime import date, datetime
+from pathlib import Path
+
+import click
+
+from reckoner import __version__
+from reckoner.core.errors import Refused
+
+COMMANDS = {
+    "import": ("reckoner.cli.importing", "importing"),
+    "meter": ("reckoner.cli.meter", "meter"),
+}
+"""Subcommand → (module, click command)."""
+
+
+@dataclass(frozen=True)
+class WindowOptions:
+    """What the window is opened with from the command line."""
+
+    folder: Path
+    demo: bool
+    today: date | None
+    dark: bool
+
+
+class LazyGroup(click.Group):
+    """Imports a subcommand when it is named."""
+
+    def list_commands(self, ctx: click.Context) -> list[str]:
+        return sorted(COMMANDS)
+
+    def get_command(self, ctx: click.Context, cmd_name: str) -> click.Command | None:
+        if cmd_name not in COMMANDS:
+            return None
+        module, name = COMMANDS[cmd_name]
+        command: click.Command = getattr(importlib.import_module(module), name)
+        return command
+
+
+def default_folder(*, demo: bool = False) -> Path:
+    """Where data are kept when no --data is given."""
+    import platformdirs
+
+    folder = Path(platformdirs.user_data_dir("reckoner"))
+    return folder / "demo" if demo else folder
+
+
+def data_option(function: Callable[..., object]) -> Callable[..., object]:
+    return click.option(
+        "--data", "folder", type=click.Path(path_type=Path, file_okay=False), help="Folder of the database."
+    )(function)
+
+
+def _a_date(_ctx: click.Context, _param: click.Parameter, value: str | None) -> date | None:
+    if value is None:
+        return None
+    try:
+        return date.fromisoformat(value)
+    except ValueError:
+        raise click.BadParameter(f'"{value}" is not a date; write it as 2026-11-24') from None
+
+
+def make_command(open_window: Callable[[WindowOptions], int]) -> click.Group:
+    """The whole command; ``open_window`` is handed in so that nothing here knows the window."""
+
+    @click.group(cls=LazyGroup, invoke_without_command=True)
+    @click.version_option(__version__, prog_name="reckoner")
+    @data_option
+    @click.option("--demo", is_flag=True, help="Open the invented Harrowmere Cableway workshop.")
+    @click.option("--today", callback=_a_date, help="Pretend that today is this date, such as 2026-11-24.")
+    @click.option("--dark", is_flag=True, help="Begin in the dark theme.")
+    @click.option("--verbose", is_flag=True, help="Log more to standard error.")
+    @click.pass_context
+    def reckoner(
+        ctx: click.Context, folder: Path | None, demo: bool, today: date | None, dark: bool, verbose: bool
+    ) -> None:
+        """Test torque wrenches and torque screwdrivers at the bench, and keep their history.
+
+        Without a subcommand the window opens.
+        """
+        logging.basicConfig(
+            level=logging.INFO if verbose else logging.WARNING,
+            format="%(asctime)s %(levelname)s %(name)s: %(message)s",
+            stream=sys.stderr,
+        )
+        options = WindowOptions(folder or default_folder(demo=demo), demo, today, dark)
+        ctx.obj = options
+        if ctx.invoked_subcommand is None:
+            ctx.exit(open_window(options))
+
+    return reckoner
+
+
+def run(open_window: Callable[[WindowOptions], int]) -> int:
+    """Run the command on ``sys.argv``; a refusal is one line on standard error and exit status 2."""
+    try:
+        result = make_command(open_window).main(standalone_mode=False)
+    except click.ClickException as fault:
+        fault.show()
+        return fault.exit_code
+    except click.Abort:
+        return 130
+    except Refused as refusal:
+        click.echo(str(refusal), err=True)
+        return 2
+    return result if isinstance(result, int) else 0
+
+
+def clock(today: date | None) -> Callable[[], datetime]:
+    """The present moment, or the present time of day on ``today``."""
+
+    def now() -> datetime:
+        present = datetime.now().astimezone()
+        if today is None:
+            return present
+        return present.replace(year=today.year, month=today.month, day=today.day)
+
+    return now

@@ -1,0 +1,62 @@
+"""Every action of the window: its name, key and tooltip, declared once and used by buttons, menus and the help sheet.
+
+To add an action: a row in ``ACTIONS``; a test sees to it that no key means two things.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtGui import QAction, QKeySequence
+from PyQt6.QtWidgets import QWidget
+
+
+@dataclass(frozen=True)
+class ActionSpec:
+    """``keys`` as Qt key sequences; ``held`` when the key acts as long as it is down."""
+
+    id: str
+    name: str
+    keys: tuple[str, ...]
+    tooltip: str
+    held: bool = False
+
+
+ACTIONS: tuple[ActionSpec, ...] = (
+    ActionSpec("top-line", "Find a tool", ("J", "/"), "Type or scan a tool's number or serial"),
+    ActionSpec("today", "Today", ("Alt+1",), "What is due, held and unfinished"),
+    ActionSpec("bench", "Bench", ("Alt+2",), "The run on the bench"),
+    ActionSpec("tools", "Tools", ("Alt+3",), "The register and each tool's history"),
+    ActionSpec("primary", "Do the main thing", ("Return", "Enter"), "Does what the blue button says"),
+    ActionSpec("pull", "Pull", ("Space",), "Hold to pull the simulated tool; let go at its signal", held=True),
+    ActionSpec("strike", "Strike the last reading", ("Backspace",), "Strikes it and asks why; it stays visible"),
+    ActionSpec("person", "Who is at the bench", ("Ctrl+I",), "Choose whose initials sign"),
+    ActionSpec("dark", "Dark or light", ("Ctrl+D",), "For a dim bench"),
+    ActionSpec("keys", "Keys", ("F1",), "Shows this sheet"),
+)
+
+BY_ID = {spec.id: spec for spec in ACTIONS}
+
+
+def tooltip(action_id: str) -> str:
+    """The tooltip with its keys."""
+    spec = BY_ID[action_id]
+    return f"{spec.tooltip} ({key_words(action_id)})"
+
+
+def key_words(action_id: str) -> str:
+    return " or ".join(QKeySequence(k).toString(QKeySequence.SequenceFormat.NativeText) for k in BY_ID[action_id].keys)
+
+
+def bind(owner: QWidget, action_id: str, call: Callable[[], None]) -> QAction:
+    """A QAction on ``owner`` that its keys reach from anywhere in the window."""
+    spec = BY_ID[action_id]
+    action = QAction(spec.name, owner)
+    action.setShortcuts([QKeySequence(k) for k in spec.keys])
+    action.setShortcutContext(Qt.ShortcutContext.WindowShortcut)
+    action.setToolTip(tooltip(action_id))
+    action.triggered.connect(lambda: call())
+    owner.addAction(action)
+    return action

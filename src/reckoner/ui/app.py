@@ -1,0 +1,80 @@
+"""Starting the window."""
+
+from __future__ import annotations
+
+import logging
+import sys
+from collections.abc import Callable
+from dataclasses import dataclass
+from datetime import datetime
+from pathlib import Path
+from types import TracebackType
+from typing import TYPE_CHECKING
+
+from PyQt6.QtWidgets import QApplication
+
+from reckoner.ui.place import Surroundings
+from reckoner.ui.theme import Theme
+from reckoner.ui.window import Window
+from reckoner.ui.work import APOLOGY, Work
+
+if TYPE_CHECKING:
+    from reckoner.shop.facts import ReferenceFacts
+    from reckoner.store.database import Database
+
+log = logging.getLogger("reckoner.window")
+
+
+@dataclass(frozen=True)
+class Opening:
+    """What the window is opened with. ``open_database`` is called on the worker's thread."""
+
+    folder: Path
+    where: str
+    now: Callable[[], datetime]
+    open_database: Callable[[], Database]
+    meter_url: Callable[[ReferenceFacts], str]
+    dark: bool = False
+
+
+def application(arguments: list[str] | None = None) -> QApplication:
+    """The one QApplication of this process."""
+    existing = QApplication.instance()
+    if isinstance(existing, QApplication):
+        return existing
+    made = QApplication(arguments if arguments is not None else sys.argv[:1])
+    made.setApplicationName("Reckoner")
+    made.setDesktopFileName("reckoner")
+    return made
+
+
+def make_window(opening: Opening, theme: Theme) -> Window:
+    """The window, not yet shown; its database opens in the background once it is started."""
+    work = Work(opening.open_database)
+    around = Surroundings(theme=theme, work=work, now=opening.now, meter_url=opening.meter_url)
+    window = Window(around, opening.where)
+    work.setParent(window)
+    return window
+
+
+def run(opening: Opening, *, when_shown: Callable[[Window], None] | None = None) -> int:
+    """Open the window and stay until it closes; returns the exit status."""
+    app = application()
+    window = make_window(opening, Theme(app, dark=opening.dark))
+    _apologise_for_faults(window)
+    if when_shown is not None:
+        window.shown_first.connect(lambda: when_shown(window))
+    window.show()
+    window.around.work.start()
+    return app.exec()
+
+
+def _apologise_for_faults(window: Window) -> None:
+    """A fault of ours on the interface thread: logged whole, apologised for, the window lives on."""
+
+    def hook(kind: type[BaseException], fault: BaseException, trace: TracebackType | None) -> None:
+        log.critical("a fault of ours in the window", exc_info=(kind, fault, trace))
+        if not issubclass(kind, KeyboardInterrupt):
+            window.say(APOLOGY)
+
+    sys.excepthook = hook

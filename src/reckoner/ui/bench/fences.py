@@ -1,0 +1,85 @@
+"""The stacked fences at the right of the bench: one for each point and direction."""
+
+from __future__ import annotations
+
+from datetime import date
+
+from PyQt6.QtWidgets import QLabel, QWidget
+
+from reckoner.core.deviation import deviation
+from reckoner.core.printing import percent
+from reckoner.shop.run import RunState, SeriesState
+from reckoner.shop.wording import DIRECTIONS, margin, settable
+from reckoner.ui.layout import column, empty, row, scrolling
+from reckoner.ui.theme import GRID, Theme, Type
+from reckoner.ui.widgets.fence import Fence, FenceState
+from reckoner.ui.widgets.mark import FenceMark
+from reckoner.ui.widgets.text import label
+
+
+def fence_of(run: RunState, series: SeriesState, today: date) -> FenceState:
+    """What a series' fence shows, from its first reading on; the near zone as soon as there are two."""
+    counted = tuple(deviation(series.target, r.torque) for r in series.counted)
+    struck = tuple(deviation(series.target, r.torque) for r in series.readings if not r.counts)
+    point = run.point_result(series, today)
+    if point is None:
+        return FenceState(run.limit, 0.0, counted, struck)
+    return FenceState(
+        run.limit, point.decision.near_zone, counted, struck, point.budget.deviation, point.budget.expanded_uncertainty
+    )
+
+
+class Fences(QWidget):
+    """Fences that fill as readings come."""
+
+    def __init__(self, theme: Theme) -> None:
+        super().__init__()
+        self._theme = theme
+        self._run_id: int | None = None
+        self._title = label(theme, "Between the fences", Type.LEAD)
+        self._note = label(theme, "", Type.CAPTION, "quiet", wrap=True)
+        self._stack = column(gap=2)
+        self._stack.setContentsMargins(0, 0, 2 * GRID, 0)
+        self._fences: list[Fence] = []
+        self._words: list[QLabel] = []
+        self._marks: list[FenceMark] = []
+        holder = QWidget()
+        holder.setLayout(self._stack)
+        self._area = scrolling(holder)
+        self.setLayout(column(column(self._title, self._note, gap=0), self._area, gap=2))
+
+    def show_run(self, run: RunState, today: date) -> None:
+        if self._run_id != run.id:
+            self._build(run)
+        self._note.setText(
+            f"{run.rules.title}, ±{percent(run.limit, 1)}. Hatched: closer to a post than the uncertainty."
+        )
+        for series, fence, words, mark in zip(run.series, self._fences, self._words, self._marks, strict=True):
+            fence.show_state(fence_of(run, series, today))
+            point = run.point_result(series, today)
+            if point is not None:
+                words.setText(margin(point.decision.looked_at, run.limit))
+                mark.show_state(point.decision.state, mirrored=point.budget.deviation < 0)
+            else:
+                words.setText(f"{series.missing} to go" if series.missing else "")
+                mark.show_state(None)
+            if series is run.current:
+                self._area.ensureWidgetVisible(fence, 0, 4 * GRID)
+
+    def _build(self, run: RunState) -> None:
+        self._run_id = run.id
+        empty(self._stack)
+        self._fences, self._words, self._marks = [], [], []
+        both = len(run.tool.directions) > 1
+        for series in run.series:
+            name = settable(run.tool.kind, series.target, run.tool.unit)
+            if both:
+                name = f"{name} {DIRECTIONS[series.direction]}"
+            words = label(self._theme, "", Type.CAPTION, "quiet")
+            mark = FenceMark(self._theme, None, 18)
+            fence = Fence(self._theme, FenceState(run.limit))
+            self._stack.addLayout(column(row(label(self._theme, name, Type.STRONG), 1, words, mark), fence, gap=1))
+            self._fences.append(fence)
+            self._words.append(words)
+            self._marks.append(mark)
+        self._stack.addStretch(1)

@@ -1,0 +1,113 @@
+"""Look over: one line at a time, Enter says fine; not fine needs a reason to go on."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import QGridLayout, QWidget
+
+from reckoner.shop import bench
+from reckoner.shop.run import InspectedLine, RunState
+from reckoner.ui.bench.panel import Desk, Panel, Primary
+from reckoner.ui.layout import column, empty, row, surface
+from reckoner.ui.theme import GRID, Type
+from reckoner.ui.widgets.buttons import button
+from reckoner.ui.widgets.entry import EntryField, words_reader
+from reckoner.ui.widgets.text import label
+
+
+class LookOverPanel(Panel):
+    def __init__(self, desk: Desk) -> None:
+        super().__init__(desk)
+        self._run: RunState | None = None
+        self._title = label(self.theme, "", Type.HEADLINE, wrap=True)
+        self._means = label(self.theme, "", Type.TITLE, "quiet", wrap=True)
+        self._not_fine = button(self.theme, "Not fine…", self._object)
+        self._reason = EntryField(
+            self.theme, "What is wrong, and why it may still be tested", words_reader, "such as: light dirt, cleaned"
+        )
+        self._accept = button(self.theme, "Accept with this reason", self._accept_reason)
+        self._reason.given.connect(lambda _words: self._accept_reason())
+        self._give_up = label(
+            self.theme,
+            "A tool that could hurt someone is not tested: give the run up below and hold the tool.",
+            Type.BODY,
+            "quiet",
+            wrap=True,
+        )
+        self._objection = QWidget()
+        self._objection.setLayout(column(self._reason, row(self._accept, 1), self._give_up, gap=1))
+        self._objection.hide()
+        self._grid = QGridLayout()
+        self._grid.setHorizontalSpacing(2 * GRID)
+        self._grid.setVerticalSpacing(GRID)
+        self._grid.setColumnStretch(1, 1)
+        now = surface(
+            column(
+                label(self.theme, "Look at, then press Enter if it is fine", Type.BODY, "quiet"),
+                self._title,
+                self._means,
+                row(self._not_fine, 1),
+                self._objection,
+                gap=2,
+                margin=3,
+            )
+        )
+        holder = QWidget()
+        holder.setLayout(
+            column(label(self.theme, "The list for this mechanism", Type.LEAD), self._grid, gap=2, margin=3)
+        )
+        holder.setProperty("class", "surface")
+        self.setLayout(column(now, surface(column(holder)), 1, gap=2))
+
+    def show_run(self, run: RunState) -> None:
+        self._run = run
+        line = self._current()
+        self._title.setText(line.line if line else "All looked at")
+        self._means.setText(line.fine_means if line else "")
+        self._objection.hide()
+        self._not_fine.setVisible(line is not None)
+        empty(self._grid)
+        for i, done in enumerate(run.inspection):
+            words = (
+                "fine"
+                if done.fine
+                else f"accepted: {done.note}"
+                if done.settled
+                else "not fine"
+                if done.fine is False
+                else "—"
+            )
+            tone = "good" if done.fine else "fault" if done.fine is False else "quiet"
+            self._grid.addWidget(label(self.theme, done.line, Type.STRONG), i, 0)
+            self._grid.addWidget(label(self.theme, done.fine_means, Type.BODY, "quiet"), i, 1)
+            self._grid.addWidget(label(self.theme, words, Type.STRONG, tone), i, 2, Qt.AlignmentFlag.AlignRight)
+
+    def primary_state(self) -> Primary | None:
+        line = self._current()
+        return Primary("Fine") if line is not None else None
+
+    def primary(self) -> None:
+        if self._objection.isVisible() and self._reason.text.strip():
+            self._accept_reason()
+            return
+        line, run = self._current(), self._run
+        if line is not None and run is not None:
+            self.desk.do(lambda session, act: bench.look_over(session, run.id, line.line, True, "", act))
+
+    def _current(self) -> InspectedLine | None:
+        if self._run is None:
+            return None
+        return next((line for line in self._run.inspection if not line.settled), None)
+
+    def _object(self) -> None:
+        self._reason.clear()
+        self._objection.show()
+        self._reason.setFocus()
+
+    def _accept_reason(self) -> None:
+        line, run, reason = self._current(), self._run, self._reason.text.strip()
+        if not reason:
+            self._reason.refuse("Say what is wrong and why it may still be tested.")
+            return
+        if line is not None and run is not None:
+            self.desk.do(lambda session, act: bench.look_over(session, run.id, line.line, False, reason, act))

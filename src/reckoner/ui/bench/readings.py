@@ -1,0 +1,144 @@
+"""The readings by point: a row for each series, struck ones visible and struck, the mean deviation at the end."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QPointF, QRectF, QSize, Qt
+from PyQt6.QtGui import QPainter, QPaintEvent, QPen
+from PyQt6.QtWidgets import QSizePolicy, QWidget
+
+from reckoner.core.deviation import deviation
+from reckoner.core.printing import decimals_for, fixed, percent
+from reckoner.shop.run import RunState, SeriesState
+from reckoner.shop.wording import settable
+from reckoner.ui.theme import GRID, Theme, Type
+
+LINE = 5 * GRID
+LABEL = 10 * GRID
+MEAN = 10 * GRID
+ROOMY = 72
+"""A cell narrower than this, in pixels, takes smaller figures."""
+
+
+class ReadingsGrid(QWidget):
+    """Numbers right-aligned on the decimal mark, in the tool's unit."""
+
+    def __init__(self, theme: Theme) -> None:
+        super().__init__()
+        self._theme = theme
+        self._run: RunState | None = None
+        theme.changed.connect(self.update)
+        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Minimum)
+
+    def show_run(self, run: RunState) -> None:
+        self._run = run
+        said = "; ".join(
+            f"{settable(run.tool.kind, s.target, run.tool.unit)}: {len(s.counted)} of {s.wanted}" for s in run.series
+        )
+        self.setAccessibleName(f"Readings: {said}")
+        self.updateGeometry()
+        self.update()
+
+    def sizeHint(self) -> QSize:
+        rows = sum(self._rows(s) for s in self._run.series) if self._run else 3
+        return QSize(60 * GRID, LINE * rows + 3 * GRID)
+
+    def minimumSizeHint(self) -> QSize:
+        return QSize(40 * GRID, self.sizeHint().height())
+
+    def _per_row(self) -> int:
+        return 5
+
+    def _scale(self) -> float:
+        """How large figures are written: smaller where the window is narrow."""
+        return min(1.0, max(0.72, (self.width() - LABEL - MEAN) / self._per_row() / ROOMY))
+
+    def _rows(self, series: SeriesState) -> int:
+        cells = len(series.readings) + series.missing
+        return max(1, -(-cells // self._per_row()))
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        run = self._run
+        if run is None:
+            return
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        self._head(painter, run)
+        top = 3.0 * GRID
+        both = len(run.tool.directions) > 1
+        for series in run.series:
+            height = LINE * self._rows(series)
+            self._series(painter, run, series, QRectF(0, top, self.width(), height), both=both)
+            top += height
+
+    def _cell(self, row: QRectF, index: int) -> QRectF:
+        width = (self.width() - LABEL - MEAN) / self._per_row()
+        line, place = divmod(index, self._per_row())
+        return QRectF(LABEL + place * width, row.top() + line * LINE, width, LINE)
+
+    def _head(self, painter: QPainter, run: RunState) -> None:
+        painter.setFont(self._theme.font(Type.CAPTION))
+        painter.setPen(self._theme.color("quiet"))
+        right = Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter
+        painter.drawText(QRectF(0, 0, LABEL - GRID, 3 * GRID), right, f"set, {run.tool.unit.symbol}")
+        painter.drawText(QRectF(self.width() - MEAN, 0, MEAN - GRID, 3 * GRID), right, "mean dev.")
+        for i in range(self._per_row()):
+            cell = self._cell(QRectF(0, 0, 0, 0), i)
+            painter.drawText(QRectF(cell.left(), 0, cell.width() - GRID, 3 * GRID), right, str(i + 1))
+
+    def _series(self, painter: QPainter, run: RunState, series: SeriesState, row: QRectF, *, both: bool) -> None:
+        theme = self._theme
+        now = run.current is series
+        if now:
+            painter.setPen(Qt.PenStyle.NoPen)
+            painter.setBrush(theme.color("accent_wash"))
+            painter.drawRoundedRect(row.adjusted(0, 2, 0, -2), 4, 4)
+        right = Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter
+        painter.setFont(theme.font(Type.FIGURE_STRONG, self._scale()))
+        painter.setPen(theme.color("ink"))
+        shown = settable(run.tool.kind, series.target, run.tool.unit).split("\u202f")[0]
+        painter.drawText(QRectF(0, row.top(), LABEL - GRID, LINE), right, shown)
+        if both:
+            painter.setFont(theme.font(Type.CAPTION))
+            painter.setPen(theme.color("quiet"))
+            left = Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter
+            painter.drawText(QRectF(GRID, row.top(), 5 * GRID, LINE), left, series.direction)
+        for i, reading in enumerate(series.readings):
+            self._value(painter, run, self._cell(row, i), reading.torque, struck=bool(reading.struck))
+        for i in range(series.missing):
+            self._slot(painter, self._cell(row, len(series.readings) + i), now=now and i == 0)
+        counted = series.counted
+        if counted:
+            mean = sum(deviation(series.target, r.torque) for r in counted) / len(counted)
+            painter.setFont(
+                theme.font(Type.FIGURE_STRONG if len(counted) == series.wanted else Type.FIGURE, self._scale())
+            )
+            painter.setPen(theme.color("ink"))
+            box = QRectF(self.width() - MEAN, row.top(), MEAN - GRID, LINE)
+            painter.drawText(box, right, percent(mean, 2, sign=True))
+
+    def _value(self, painter: QPainter, run: RunState, cell: QRectF, torque: float, *, struck: bool) -> None:
+        theme = self._theme
+        step = run.set_up.reference.resolution if run.set_up else 0.01
+        text = fixed(run.tool.unit.from_si(torque), decimals_for(run.tool.unit.from_si(step)) if step < 1 else 1)
+        if run.tool.unit.name != "N.m":
+            text = fixed(run.tool.unit.from_si(torque), 2)
+        painter.setFont(theme.font(Type.FIGURE, self._scale()))
+        painter.setPen(theme.color("quiet" if struck else "ink"))
+        box = cell.adjusted(0, 0, -GRID, 0)
+        painter.drawText(box, Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter, text)
+        if struck:
+            wide = painter.fontMetrics().horizontalAdvance(text)
+            painter.setPen(QPen(theme.color("outside"), 2))
+            y = box.center().y() + 1
+            painter.drawLine(QPointF(box.right() - wide - 3, y), QPointF(box.right() + 3, y))
+
+    def _slot(self, painter: QPainter, cell: QRectF, *, now: bool) -> None:
+        theme = self._theme
+        if now:
+            painter.setPen(QPen(theme.color("accent"), 2))
+            painter.setBrush(theme.color("surface"))
+            painter.drawRoundedRect(cell.adjusted(GRID, 6, -4, -6), 4, 4)
+        else:
+            painter.setPen(QPen(theme.color("line"), 2))
+            y = cell.center().y() + 4
+            painter.drawLine(QPointF(cell.right() - 6 * GRID, y), QPointF(cell.right() - GRID, y))

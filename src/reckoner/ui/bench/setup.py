@@ -1,0 +1,247 @@
+"""Set up: the room, the reference, its zero, in that order."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from PyQt6.QtWidgets import QButtonGroup, QVBoxLayout, QWidget
+
+from reckoner.core.errors import InputRefused
+from reckoner.core.printing import number, percent, quantity, span
+from reckoner.core.units import N_M
+from reckoner.shop import bench
+from reckoner.shop.references import Candidate, candidates
+from reckoner.shop.run import RunState, room_fits
+from reckoner.ui.bench.panel import Desk, Panel, Primary
+from reckoner.ui.layout import column, empty, row, surface
+from reckoner.ui.theme import Type
+from reckoner.ui.widgets.buttons import button
+from reckoner.ui.widgets.choice import ChoiceRow
+from reckoner.ui.widgets.entry import EntryField, plain_reader, torque_reader, words_reader
+from reckoner.ui.widgets.text import label, set_tone
+
+
+class SetUpPanel(Panel):
+    def __init__(self, desk: Desk) -> None:
+        super().__init__(desk)
+        self._run: RunState | None = None
+        self._candidates: tuple[Candidate, ...] = ()
+        self._room = self._build_room()
+        self._reference = self._build_reference()
+        self._zero = self._build_zero()
+        self.setLayout(column(self._room, self._reference, self._zero, 1, surface(self._cautions(), "notice"), gap=2))
+
+    def _cautions(self) -> QVBoxLayout:
+        words = (
+            "Clamp the drive alone, in soft jaws, never the body. Do not stand in line with a loaded lever. "
+            "Do not go past the capacity of the tool or of the meter. The maker's instructions rule."
+        )
+        return column(label(self.theme, "Mind", Type.STRONG), label(self.theme, words, wrap=True), gap=0, margin=2)
+
+    def _build_room(self) -> QWidget:
+        self._temperature = EntryField(self.theme, "Temperature", plain_reader(-20, 60, "°C"), "21.4 °C")
+        self._humidity = EntryField(self.theme, "Humidity", plain_reader(0, 100, "%"), "46 %")
+        self._room_reason = EntryField(self.theme, "Why go on in this room", words_reader)
+        self._room_done = label(self.theme, "", Type.LEAD)
+        self._temperature.given.connect(lambda _v: self._humidity.setFocus())
+        self._humidity.given.connect(lambda _v: self.primary())
+        self._room_reason.given.connect(lambda _v: self.primary())
+        self._room_fields = QWidget()
+        self._room_fields.setLayout(column(row(self._temperature, self._humidity, gap=2), self._room_reason, gap=0))
+        return surface(
+            column(
+                row(label(self.theme, "The room", Type.TITLE), 1, self._room_done), self._room_fields, gap=1, margin=3
+            )
+        )
+
+    def _build_reference(self) -> QWidget:
+        self._choices = column(gap=1)
+        self._choice_group = QButtonGroup(self)
+        self._choice_group.buttonToggled.connect(lambda *_: self._chosen_changed())
+        self._reason = EntryField(self.theme, "It does not suit; why use it all the same", words_reader)
+        self._reason.given.connect(lambda _v: self.primary())
+        self._reason.hide()
+        self._reference_done = label(self.theme, "", Type.LEAD)
+        self._reference_fields = QWidget()
+        self._reference_fields.setLayout(column(self._choices, self._reason, gap=1))
+        return surface(
+            column(
+                row(label(self.theme, "The reference", Type.TITLE), 1, self._reference_done),
+                self._reference_fields,
+                gap=1,
+                margin=3,
+            )
+        )
+
+    def _build_zero(self) -> QWidget:
+        self._zero_shows = label(self.theme, "", Type.LEAD)
+        self._zero_words = label(self.theme, "", Type.BODY, "quiet", wrap=True)
+        self._zero_field = EntryField(self.theme, "The meter shows, with nothing on it", torque_reader(N_M))
+        self._zero_button = button(self.theme, "Zero the meter", lambda: self.desk.meter_send("zero"))
+        self._zero_field.given.connect(lambda _v: self.primary())
+        self._zero_fields = QWidget()
+        self._zero_fields.setLayout(column(self._zero_words, row(self._zero_button, 1), self._zero_field, gap=1))
+        return surface(
+            column(
+                row(label(self.theme, "Its zero", Type.TITLE), 1, self._zero_shows), self._zero_fields, gap=1, margin=3
+            )
+        )
+
+    def show_run(self, run: RunState) -> None:
+        fresh = self._run is None or self._run.id != run.id
+        self._run = run
+        if fresh:
+            self._zero_field.read_with(torque_reader(run.tool.unit))
+            self._room_reason.hide()
+            today = self.desk.around.today
+            self.desk.around.work.ask(
+                lambda session: candidates(session, run.tool, run.rules, today), self._show_candidates
+            )
+        self._room_fields.setVisible(run.room is None)
+        if run.room is not None:
+            self._room_done.setText(f"{number(run.room.temperature)}\u202f°C, {percent(run.room.humidity, 0)}")
+        else:
+            self._room_done.setText("")
+        self._reference_fields.setVisible(run.room is not None and run.set_up is None)
+        self._reference_done.setText(run.set_up.reference.number if run.set_up else "")
+        self._zero_fields.setVisible(run.set_up is not None and run.zero_before is None)
+        self.meter_changed()
+
+    def meter_changed(self, _news: Any = None) -> None:
+        run = self._run
+        if run is None or run.set_up is None:
+            self._zero_shows.setText("")
+            return
+        allowed = run.set_up.reference.zero_tolerance
+        shown = self.desk.meter_zero() if run.zero_before is None else run.zero_before
+        live = shown is not None
+        self._zero_button.setVisible(live)
+        self._zero_field.setVisible(not live)
+        self._zero_words.setText(
+            f"Nothing may hang on the meter. Allowed: ±{quantity(allowed, run.tool.unit)}."
+            + ("" if live else " No meter is connected: type what it shows.")
+        )
+        if shown is None:
+            self._zero_shows.setText("")
+        else:
+            decimals = 3 if allowed < 0.01 else 2
+            self._zero_shows.setText(f"{number(run.tool.unit.from_si(shown), decimals)}\u202f{run.tool.unit.symbol}")
+            set_tone(self._zero_shows, "fault" if abs(shown) > allowed else "good")
+
+    def _show_candidates(self, found: tuple[Candidate, ...]) -> None:
+        self._candidates = found
+        empty(self._choices)
+        for i, candidate in enumerate(found):
+            reference = candidate.reference
+            due = f"certificate to {reference.due:%-d %b %Y}" if reference.due else "no certificate"
+            unit = self._run.tool.unit if self._run else None
+            reach = span(reference.minimum, reference.maximum, unit) if unit else ""
+            choice = ChoiceRow(
+                self.theme,
+                reference.number,
+                f"{reach} · ±{percent(candidate.worst_uncertainty, 2)} · {due}",
+                "; ".join(candidate.against),
+            )
+            self._choice_group.addButton(choice, i)
+            if i < 4:
+                self._choices.addWidget(choice)
+            else:
+                choice.hide()
+        if found:
+            first = self._choice_group.button(0)
+            if first is not None:
+                first.setChecked(True)
+        else:
+            self._choices.addWidget(
+                label(self.theme, "No reference is in the register. Add one with its certificate.", Type.BODY, "fault")
+            )
+        self.desk.update_primary()
+
+    def _chosen(self) -> Candidate | None:
+        index = self._choice_group.checkedId()
+        return self._candidates[index] if 0 <= index < len(self._candidates) else None
+
+    def _chosen_changed(self) -> None:
+        chosen = self._chosen()
+        self._reason.setVisible(chosen is not None and not chosen.suits)
+        self.desk.update_primary()
+
+    def primary_state(self) -> Primary | None:
+        run = self._run
+        if run is None:
+            return None
+        if run.room is None:
+            return Primary("Record the room")
+        if run.set_up is None:
+            chosen = self._chosen()
+            return Primary(
+                f"Use {chosen.reference.number}" if chosen else "Choose a reference", enabled=chosen is not None
+            )
+        if run.zero_before is None:
+            return Primary("Take this zero")
+        return None
+
+    def primary(self) -> None:
+        run = self._run
+        if run is None:
+            return
+        if run.room is None:
+            self._record_room(run)
+        elif run.set_up is None:
+            self._use_reference(run)
+        else:
+            self._take_zero(run)
+
+    def _record_room(self, run: RunState) -> None:
+        for field in (self._temperature, self._humidity):
+            try:
+                field.value()
+            except InputRefused as refusal:
+                field.refuse(refusal.reason)
+                field.setFocus()
+                return
+        temperature, humidity = float(str(self._temperature.value())), float(str(self._humidity.value())) / 100
+        if not room_fits(temperature, humidity, run.rules) and not self._room_reason.isVisible():
+            self._room_reason.show()
+            self._room_reason.setFocus()
+        reason = self._room_reason.text
+        self.desk.do(
+            lambda session, act: bench.record_room(session, run.id, temperature, humidity, reason, act),
+            refused=self._room_reason.refuse if self._room_reason.isVisible() else None,
+        )
+
+    def _use_reference(self, run: RunState) -> None:
+        chosen = self._chosen()
+        if chosen is None:
+            return
+        reason = self._reason.text
+        if not chosen.suits and not reason.strip():
+            self._reason.refuse("Give the reason, or take another reference.")
+            self._reason.setFocus()
+            return
+        self.desk.do(lambda session, act: bench.choose_reference(session, run.id, chosen.reference.id, reason, act))
+
+    def _take_zero(self, run: RunState) -> None:
+        live = self.desk.meter_zero()
+        if live is None:
+            try:
+                live = float(str(self._zero_field.value()))
+            except InputRefused as refusal:
+                self._zero_field.refuse(refusal.reason)
+                self._zero_field.setFocus()
+                return
+        shown = live
+        self.desk.do(lambda session, act: bench.record_zero(session, run.id, "before", shown, act))
+
+    def arrive(self) -> None:
+        run = self._run
+        if run is None:
+            return
+        if run.room is None:
+            self._temperature.setFocus()
+        elif run.set_up is None:
+            checked = self._choice_group.checkedButton()
+            if checked is not None:
+                checked.setFocus()
+        elif self._zero_field.isVisible():
+            self._zero_field.setFocus()

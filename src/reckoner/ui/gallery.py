@@ -1,0 +1,122 @@
+"""Every shared widget in every state, in one window: for looking at, and one of the screenshots."""
+
+from __future__ import annotations
+
+from datetime import date
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import QGridLayout, QWidget
+
+from reckoner.core.decision import State
+from reckoner.core.due import Due, DueReason
+from reckoner.core.kinds import Mechanism, ToolKind, ToolType
+from reckoner.core.units import N_M
+from reckoner.shop.facts import ToolFacts
+from reckoner.shop.register import Loan, ToolCard
+from reckoner.ui.layout import column, row, surface
+from reckoner.ui.theme import GRID, Theme, Type
+from reckoner.ui.widgets.buttons import PrimaryButton, button
+from reckoner.ui.widgets.choice import ChoiceRow
+from reckoner.ui.widgets.entry import EntryField, torque_reader
+from reckoner.ui.widgets.fence import Fence, FenceState
+from reckoner.ui.widgets.mark import FenceMark
+from reckoner.ui.widgets.tag import Tag
+from reckoner.ui.widgets.text import label
+from reckoner.ui.widgets.timefence import TimeFence, TimeFenceState, TimePoint
+
+TODAY = date(2026, 11, 24)
+
+FENCES = {
+    "nothing yet": FenceState(0.04),
+    "inside": FenceState(0.04, 0.009, (0.009, 0.011, 0.010, 0.012), (), 0.0105, 0.009),
+    "inside, near the fence": FenceState(0.04, 0.009, (0.031, 0.034, 0.036), (0.045,), 0.0337, 0.009),
+    "outside, near the fence": FenceState(0.04, 0.009, (-0.041, -0.044, -0.043), (), -0.0427, 0.009),
+    "outside, beyond the drawing": FenceState(0.04, 0.009, (0.07, 0.072, 0.05), (), 0.064, 0.009),
+}
+
+
+def example_card(state: State | None, *, held: str = "", loan: Loan | None = None, due: date | None = None) -> ToolCard:
+    """A tag's card that comes from no register."""
+    kind = ToolKind(ToolType.SETTING, "A", 200.0, 40.0, 1.0)
+    tool = ToolFacts(
+        0, "HC-0417", "D20000417", "Dunmorrow", "D-200", kind, Mechanism.CLICK, N_M, "½ in", ("cw",), "from below",
+        "Upper Station", "iso-6789-2017", None,
+    )  # fmt: skip
+    reason = DueReason.CALENDAR if due else DueReason.NEVER_TESTED
+    return ToolCard(tool, state, Due(due or TODAY, reason), held, loan, None)
+
+
+class Gallery(QWidget):
+    """The widgets, light or dark as the theme is."""
+
+    def __init__(self, theme: Theme) -> None:
+        super().__init__()
+        self._theme = theme
+        self.setWindowTitle("Reckoner · widgets")
+        self.setProperty("class", "ground")
+        self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        self.resize(1280, 800)
+        left = column(*self._tags(), 1, gap=2)
+        middle = column(*self._fences(), 1, gap=2)
+        right = column(*self._controls(), 1, gap=2)
+        self.setLayout(
+            column(
+                row(column(self._marks(), left, gap=2), surface(column(middle, margin=2)), right, gap=3),
+                surface(column(self._through_time(), margin=2)),
+                gap=2,
+                margin=3,
+            )
+        )
+
+    def _marks(self) -> QWidget:
+        grid = QGridLayout()
+        for i, state in enumerate([None, *State]):
+            for j, size in enumerate((16, 24, 48)):
+                grid.addWidget(FenceMark(self._theme, state, size), i, j)
+            grid.addWidget(label(self._theme, state.words if state else "never tested", Type.BODY), i, 3)
+        return surface(column(grid, margin=2))
+
+    def _tags(self) -> list[QWidget]:
+        return [
+            Tag(self._theme, example_card(State.INSIDE, due=date(2026, 12, 6)), TODAY),
+            Tag(self._theme, example_card(State.OUTSIDE, held="as found outside", due=TODAY), TODAY),
+        ]
+
+    def _fences(self) -> list[QWidget]:
+        made: list[QWidget] = []
+        for words, state in FENCES.items():
+            made += [label(self._theme, words, Type.STRONG), Fence(self._theme, state)]
+        return made
+
+    def _controls(self) -> list[QWidget]:
+        theme = self._theme
+        good = EntryField(theme, "Understood", torque_reader(N_M))
+        good.line.setText("88,5 lbf.ft")
+        bad = EntryField(theme, "Not understood", torque_reader(N_M))
+        bad.line.setText("1,234")
+        off = PrimaryButton(theme, "Not now", "")
+        off.setEnabled(False)
+        chosen = ChoiceRow(theme, "PM-5", "20–200 N·m · ±0.60 % · certificate to 15 Jun 2027")
+        chosen.setChecked(True)
+        return [
+            PrimaryButton(theme, "Put on the bench"),
+            off,
+            button(theme, "Zero the meter"),
+            button(theme, "Give this run up…", kind="link"),
+            good,
+            bad,
+            chosen,
+            ChoiceRow(theme, "PM-4", "", "its certificate ended on 2026-11-09"),
+        ]
+
+    def _through_time(self) -> QWidget:
+        points = tuple(
+            TimePoint(date(2023 + i, 3, 6), a, 0.009, s)
+            for i, (a, s) in enumerate(
+                ((0.004, State.INSIDE), (0.017, State.INSIDE), (0.034, State.INSIDE_NEAR), (0.046, State.OUTSIDE_NEAR))
+            )
+        )
+        fence = TimeFence(self._theme)
+        fence.show_state(TimeFenceState(0.04, 0.009, points, TODAY, date(2027, 3, 9)))
+        fence.setFixedHeight(26 * GRID)
+        return fence

@@ -1,0 +1,102 @@
+"""The slim rail of places at the left, each with a drawn sign."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
+from PyQt6.QtGui import QPainter, QPainterPath, QPaintEvent, QPen
+from PyQt6.QtWidgets import QAbstractButton, QWidget
+
+from reckoner.ui.actions import BY_ID, tooltip
+from reckoner.ui.layout import column
+from reckoner.ui.theme import GRID, Theme, Type
+
+WIDTH = 11 * GRID
+
+
+def _today(path: QPainterPath) -> None:
+    for i, end in enumerate((20, 14, 17)):
+        path.moveTo(2, 5 + 7 * i)
+        path.lineTo(end, 5 + 7 * i)
+
+
+def _bench(path: QPainterPath) -> None:
+    path.moveTo(1, 20)
+    path.lineTo(23, 20)
+    path.addRect(4, 13, 7, 7)
+    path.moveTo(7.5, 13)
+    path.lineTo(7.5, 8)
+    path.lineTo(23, 5)
+
+
+def _tools(path: QPainterPath) -> None:
+    path.moveTo(2, 4)
+    path.lineTo(15, 4)
+    path.lineTo(21, 12)
+    path.lineTo(15, 20)
+    path.lineTo(2, 20)
+    path.closeSubpath()
+    path.addEllipse(QPointF(14, 12), 2, 2)
+
+
+SIGNS = {"today": _today, "bench": _bench, "tools": _tools}
+"""A place's drawn sign on a 24 × 24 field. To add a place: a row here, in ``actions`` and in ``window``."""
+
+
+class RailButton(QAbstractButton):
+    """One place."""
+
+    def __init__(self, theme: Theme, place: str) -> None:
+        super().__init__()
+        self._theme, self._place = theme, place
+        self.setText(BY_ID[place].name)
+        self.setToolTip(tooltip(place))
+        self.setAccessibleName(BY_ID[place].name)
+        self.setCheckable(True)
+        self.setAutoExclusive(True)
+        self.setCursor(Qt.CursorShape.PointingHandCursor)
+        self.setFixedSize(self.sizeHint())
+        theme.changed.connect(self.update)
+
+    def sizeHint(self) -> QSize:
+        return QSize(WIDTH, 8 * GRID)
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        theme, painter = self._theme, QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        if self.isChecked():
+            painter.fillRect(self.rect(), theme.color("ground"))
+            painter.fillRect(QRectF(0, 0, 4, self.height()), theme.color("accent"))
+        if self.hasFocus():
+            painter.setPen(QPen(theme.color("focus"), 2))
+            painter.drawRoundedRect(QRectF(self.rect()).adjusted(6, 3, -3, -3), 6, 6)
+        tone = "ink" if self.isChecked() else "frame_quiet"
+        path = QPainterPath()
+        SIGNS[self._place](path)
+        painter.setPen(QPen(theme.color(tone), 2, cap=Qt.PenCapStyle.RoundCap, join=Qt.PenJoinStyle.RoundJoin))
+        painter.translate(self.width() / 2 - 12, 10)
+        painter.drawPath(path)
+        painter.resetTransform()
+        painter.setFont(theme.font(Type.STRONG if self.isChecked() else Type.BODY, 0.9))
+        painter.setPen(theme.color(tone))
+        painter.drawText(QRectF(0, 36, self.width(), 22), Qt.AlignmentFlag.AlignCenter, self.text())
+
+
+class Rail(QWidget):
+    """Signal ``chosen(place)``."""
+
+    chosen = pyqtSignal(str)
+
+    def __init__(self, theme: Theme, places: tuple[str, ...]) -> None:
+        super().__init__()
+        self.setProperty("class", "frame")
+        self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        self.setFixedWidth(WIDTH)
+        self.buttons = {place: RailButton(theme, place) for place in places}
+        for place, made in self.buttons.items():
+            made.clicked.connect(lambda _checked, place=place: self.chosen.emit(place))
+        layout = column(*self.buttons.values(), 1, gap=0)
+        layout.setContentsMargins(0, GRID, 0, GRID)
+        self.setLayout(layout)
+
+    def show_place(self, place: str) -> None:
+        self.buttons[place].setChecked(True)

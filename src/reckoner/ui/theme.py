@@ -1,0 +1,278 @@
+"""The look: colours by meaning, type sizes, spacing and shape codes, light and dark in one record each.
+
+Nothing else in the window names a colour, a font or a style sheet. Contrast: at least 4.5:1 for words, 7:1 for readings;
+a test measures it.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from enum import Enum
+from importlib import resources
+
+from PyQt6.QtCore import QObject, Qt, pyqtSignal
+from PyQt6.QtGui import QBrush, QColor, QFont, QFontDatabase, QPainter, QPalette, QPen, QPixmap
+from PyQt6.QtWidgets import QApplication
+
+from reckoner.core.decision import State
+
+GRID = 8
+"""Every distance in the window is a multiple of this, in pixels (halves inside small drawings)."""
+
+FAMILY = "Atkinson Hyperlegible Next"
+
+
+@dataclass(frozen=True)
+class Tokens:
+    """Colours by meaning."""
+
+    frame: str
+    ground: str
+    surface: str
+    line: str
+    ink: str
+    quiet: str
+    frame_quiet: str
+    accent: str
+    on_accent: str
+    accent_wash: str
+    inside: str
+    near: str
+    near_wash: str
+    near_hatch: str
+    outside: str
+    post: str
+    tag: str
+    tag_held: str
+    focus: str
+
+
+LIGHT = Tokens(
+    frame="#CFD9D1",
+    ground="#EBEFEA",
+    surface="#FAFCF9",
+    line="#C3CEC6",
+    ink="#1B2730",
+    quiet="#55616B",
+    frame_quiet="#44505A",
+    accent="#1D4E79",
+    on_accent="#FFFFFF",
+    accent_wash="#DDE7F0",
+    inside="#0E6F6A",
+    near="#8A5A0C",
+    near_wash="#F7EBD2",
+    near_hatch="#E7CF9F",
+    outside="#B5382A",
+    post="#1B2730",
+    tag="#FAFCF9",
+    tag_held="#D5DBD5",
+    focus="#1D4E79",
+)
+
+DARK = Tokens(
+    frame="#12181B",
+    ground="#1A2125",
+    surface="#232C31",
+    line="#3B474D",
+    ink="#EAF0EC",
+    quiet="#A9B6B8",
+    frame_quiet="#A9B6B8",
+    accent="#8FC0EC",
+    on_accent="#0E1B26",
+    accent_wash="#2A3B49",
+    inside="#5CC9C0",
+    near="#E8B357",
+    near_wash="#453A20",
+    near_hatch="#6B5829",
+    outside="#FF9683",
+    post="#EAF0EC",
+    tag="#232C31",
+    tag_held="#39444A",
+    focus="#8FC0EC",
+)
+
+
+class Type(Enum):
+    """Type roles: pixel size and weight."""
+
+    CAPTION = (13, 400)
+    BODY = (15, 400)
+    STRONG = (15, 600)
+    LEAD = (17, 600)
+    TITLE = (20, 600)
+    HEADLINE = (26, 700)
+    FIGURE = (18, 400)
+    FIGURE_STRONG = (18, 600)
+    UNIT = (28, 400)
+    READING = (96, 700)
+
+
+STATE_SHAPES = {
+    State.INSIDE: "disc",
+    State.INSIDE_NEAR: "half",
+    State.OUTSIDE_NEAR: "ring",
+    State.OUTSIDE: "cross",
+    State.UNDECIDED: "bar",
+}
+"""The fence mark's second code beside the dot's place: its shape, legible without colour."""
+
+
+def state_place(state: State) -> float:
+    """Where the fence mark's dot stands: 0 the centre, 1 the right-hand post."""
+    return {
+        State.INSIDE: 0.0,
+        State.INSIDE_NEAR: 0.62,
+        State.OUTSIDE_NEAR: 1.34,
+        State.OUTSIDE: 1.9,
+        State.UNDECIDED: 0.0,
+    }[state]
+
+
+class Theme(QObject):
+    """The look in force. Widgets are given it, ask it for colours and fonts, and repaint on ``changed``."""
+
+    changed = pyqtSignal()
+
+    def __init__(self, application: QApplication, *, dark: bool = False) -> None:
+        super().__init__(application)
+        self._application = application
+        _load_fonts()
+        self.tokens = DARK if dark else LIGHT
+        application.setStyle("Fusion")
+        application.setFont(self.font(Type.BODY))
+        self._apply()
+
+    @property
+    def dark(self) -> bool:
+        return self.tokens is DARK
+
+    def set_dark(self, dark: bool) -> None:
+        self.tokens = DARK if dark else LIGHT
+        self._apply()
+        self.changed.emit()
+
+    def color(self, name: str) -> QColor:
+        return QColor(getattr(self.tokens, name))
+
+    def state_color(self, state: State | None) -> QColor:
+        return self.color(
+            {
+                None: "quiet",
+                State.INSIDE: "inside",
+                State.INSIDE_NEAR: "near",
+                State.OUTSIDE_NEAR: "outside",
+                State.OUTSIDE: "outside",
+                State.UNDECIDED: "quiet",
+            }[state]
+        )
+
+    def font(self, role: Type, scale: float = 1.0) -> QFont:
+        size, weight = role.value
+        font = QFont(FAMILY)
+        font.setPixelSize(max(8, round(size * scale)))
+        font.setWeight(QFont.Weight(weight))
+        font.setFeature(QFont.Tag(b"tnum"), 1)
+        return font
+
+    def pen(self, name: str, width: float = 1.0) -> QPen:
+        pen = QPen(self.color(name), width)
+        pen.setCapStyle(Qt.PenCapStyle.FlatCap)
+        return pen
+
+    def hatch(self, wash: str = "near_wash", stripe: str = "near_hatch") -> QBrush:
+        """Slanted stripes: the near zone, and held tags. Drawn, so that it survives grey print."""
+        tile = QPixmap(GRID, GRID)
+        tile.fill(self.color(wash))
+        painter = QPainter(tile)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.setPen(QPen(self.color(stripe), 2))
+        for offset in (-GRID, 0, GRID):
+            painter.drawLine(offset, GRID, offset + GRID, 0)
+        painter.end()
+        return QBrush(tile)
+
+    def _apply(self) -> None:
+        palette = QPalette()
+        for role, name in (
+            (QPalette.ColorRole.Window, "ground"),
+            (QPalette.ColorRole.Base, "surface"),
+            (QPalette.ColorRole.AlternateBase, "ground"),
+            (QPalette.ColorRole.Text, "ink"),
+            (QPalette.ColorRole.WindowText, "ink"),
+            (QPalette.ColorRole.ButtonText, "ink"),
+            (QPalette.ColorRole.Button, "surface"),
+            (QPalette.ColorRole.Highlight, "accent"),
+            (QPalette.ColorRole.HighlightedText, "on_accent"),
+            (QPalette.ColorRole.PlaceholderText, "quiet"),
+            (QPalette.ColorRole.ToolTipBase, "ink"),
+            (QPalette.ColorRole.ToolTipText, "surface"),
+        ):
+            palette.setColor(role, self.color(name))
+        self._application.setPalette(palette)
+        self._application.setStyleSheet(_style_sheet(self.tokens))
+
+
+def _load_fonts() -> None:
+    for file in sorted((resources.files("reckoner.ui") / "fonts").iterdir(), key=lambda f: f.name):
+        if file.name.endswith(".ttf"):
+            QFontDatabase.addApplicationFontFromData(file.read_bytes())
+
+
+def _style_sheet(t: Tokens) -> str:
+    """The one style sheet. Widgets opt in by their ``class`` property."""
+    return f"""
+    QWidget {{ color: {t.ink}; }}
+    QLabel {{ background: transparent; }}
+    QToolTip {{ background: {t.ink}; color: {t.surface}; border: none; padding: 8px; }}
+    *[class="frame"] {{ background: {t.frame}; }}
+    *[class="ground"] {{ background: {t.ground}; }}
+    *[class="surface"] {{ background: {t.surface}; border-radius: 6px; }}
+    *[class="notice"] {{ background: {t.near_wash}; border-radius: 6px; }}
+    QLabel[class="quiet"] {{ color: {t.quiet}; }}
+    QLabel[class="frame-quiet"] {{ color: {t.frame_quiet}; }}
+    QLabel[class="fault"] {{ color: {t.outside}; }}
+    QLabel[class="good"] {{ color: {t.inside}; }}
+    QLineEdit {{
+        background: {t.surface}; border: 2px solid {t.line}; border-radius: 6px;
+        padding: 0 12px; min-height: 36px; selection-background-color: {t.accent}; selection-color: {t.on_accent};
+    }}
+    QLineEdit:focus {{ border: 2px solid {t.accent}; }}
+    QLineEdit[class="refused"] {{ border: 2px solid {t.outside}; }}
+    QPushButton {{
+        background: transparent; color: {t.accent}; border: 2px solid {t.line}; border-radius: 6px;
+        padding: 0 16px; min-height: 36px;
+    }}
+    QPushButton:hover {{ background: {t.accent_wash}; }}
+    QPushButton:focus {{ border: 2px solid {t.focus}; }}
+    QPushButton:disabled {{ color: {t.quiet}; }}
+    QPushButton[class="primary"] {{
+        background: {t.accent}; color: {t.on_accent}; border: 2px solid {t.accent}; min-height: 52px;
+    }}
+    QPushButton[class="primary"]:hover {{ border: 2px solid {t.ink}; }}
+    QPushButton[class="primary"]:focus {{ border: 2px solid {t.ink}; }}
+    QPushButton[class="primary"]:pressed {{ background: {t.ink}; color: {t.surface}; }}
+    QPushButton[class="primary"]:disabled {{ background: {t.line}; border-color: {t.line}; color: {t.quiet}; }}
+    QPushButton[class="link"] {{ border: 2px solid transparent; padding: 0 8px; min-height: 28px; }}
+    QPushButton[class="link"]:focus {{ border: 2px solid {t.focus}; }}
+    QPushButton[class="pill"] {{
+        background: {t.surface}; color: {t.ink}; border: 2px solid {t.surface}; border-radius: 18px; padding: 0 16px;
+        min-height: 32px;
+    }}
+    QPushButton[class="pill"]:focus {{ border: 2px solid {t.focus}; }}
+    QListWidget[class="matches"] {{ background: {t.surface}; border: 2px solid {t.accent}; border-radius: 6px;
+        padding: 4px; }}
+    QListWidget[class="matches"]::item {{ padding: 6px 8px; border-radius: 4px; }}
+    QListWidget[class="matches"]::item:selected {{ background: {t.accent}; color: {t.on_accent}; }}
+    QListWidget[class="matches"]::item:hover {{ background: {t.accent_wash}; color: {t.ink}; }}
+    QListView {{ background: transparent; border: none; outline: none; }}
+    QScrollArea {{ background: transparent; border: none; }}
+    QScrollArea > QWidget > QWidget {{ background: transparent; }}
+    QScrollBar:vertical {{ background: transparent; width: 8px; margin: 0; }}
+    QScrollBar::handle:vertical {{ background: {t.line}; border-radius: 4px; min-height: 40px; }}
+    QScrollBar::add-line, QScrollBar::sub-line, QScrollBar::add-page, QScrollBar::sub-page {{
+        background: transparent; height: 0; border: none;
+    }}
+    QMenu {{ background: {t.surface}; border: 1px solid {t.line}; padding: 8px; }}
+    QMenu::item {{ padding: 8px 24px 8px 16px; border-radius: 4px; }}
+    QMenu::item:selected {{ background: {t.accent}; color: {t.on_accent}; }}
+    """

@@ -1,0 +1,172 @@
+"""The Today place: one next thing, large; below it the day's lists as tags with their reasons."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtGui import QKeyEvent, QResizeEvent
+from PyQt6.QtWidgets import QGridLayout, QWidget
+
+from reckoner.shop.agenda import Agenda, Item, agenda
+from reckoner.ui.layout import column, empty, row, scrolling, surface
+from reckoner.ui.place import Place, Surroundings
+from reckoner.ui.theme import GRID, Type
+from reckoner.ui.widgets.buttons import PrimaryButton
+from reckoner.ui.widgets.tag import TAG_SIZE, Tag
+from reckoner.ui.widgets.text import ElidedLabel, label
+
+
+class TodayPlace(Place):
+    """Tags are in one tab order; arrow keys move among them; Enter on a tag opens it, else does the next thing."""
+
+    def __init__(self, around: Surroundings) -> None:
+        super().__init__(around)
+        self._agenda: Agenda | None = None
+        self._tags: list[Tag] = []
+        self._headline = label(self.theme, "", Type.HEADLINE)
+        self._summary = label(self.theme, "", Type.BODY, "quiet")
+        self._next_title = label(self.theme, "", Type.TITLE, wrap=True)
+        self._next_why = label(self.theme, "", Type.BODY, "quiet", wrap=True)
+        self._next_tag = column()
+        self._button = PrimaryButton(self.theme, "Put on the bench")
+        self._button.clicked.connect(self.primary)
+        self._button.setMinimumWidth(32 * GRID)
+        what = row(self._next_tag, column(self._next_title, self._next_why, gap=1), self._button, gap=3, margin=3)
+        what.setStretch(1, 1)
+        self._next = surface(what)
+        self._lists = QWidget()
+        self._groups = column(gap=3)
+        self._lists.setLayout(self._groups)
+        self.setLayout(
+            column(column(self._headline, self._summary, gap=1), self._next, scrolling(self._lists), gap=2, margin=2)
+        )
+        self._columns = 3
+
+    def refresh(self) -> None:
+        today = self.around.today
+        self.around.work.ask(lambda session: agenda(session, today), self._show)
+
+    def primary(self) -> None:
+        focused = self.focusWidget()
+        if isinstance(focused, Tag) and focused.hasFocus():
+            focused.click()
+            return
+        found = self._agenda
+        if found is not None and found.first is not None:
+            self.around.go_bench(found.first.card.tool.id)
+
+    def _show(self, found: Agenda) -> None:
+        self._agenda = found
+        today = self.around.today
+        self._headline.setText(f"{today:%A %-d %B %Y}")
+        self._summary.setText(_summary(found))
+        self._show_next(found)
+        empty(self._groups)
+        self._tags = []
+        for title, note, items in (
+            ("Unfinished", "begun on the bench, not signed", found.unfinished),
+            ("Overdue", "not to be used until tested", found.overdue),
+            ("Due within 30 days", "", found.due_soon),
+            ("Held", "not to be used", found.held),
+            ("Lent out past their date", "", found.late_loans),
+        ):
+            if items:
+                self._groups.addWidget(self._group(title, note, items))
+        self._groups.addStretch(1)
+
+    def _show_next(self, found: Agenda) -> None:
+        empty(self._next_tag)
+        first = found.first
+        self._button.setVisible(first is not None)
+        if first is None:
+            if found.tools == 0:
+                self._next_title.setText("No tools yet")
+                self._next_why.setText(
+                    "Write your people, models, tools and references into a register file and read it in with "
+                    "“reckoner import FILE”; docs/file-formats.md has one to start from."
+                )
+            else:
+                self._next_title.setText("Nothing waits today")
+                self._next_why.setText("No run is open, no tool is due within 30 days.")
+            return
+        tag = Tag(self.theme, first.card, self.around.today)
+        tag.clicked.connect(lambda: self.around.go_tool(first.card.tool.id))
+        self._next_tag.addWidget(tag)
+        begun = first in found.unfinished
+        self._next_title.setText(f"Next: {'go on with' if begun else 'test'} {first.card.tool.number}")
+        self._next_why.setText(f"{first.why[0].upper()}{first.why[1:]}. {_where(first)}")
+        self._button.say("Go on" if begun else "Put on the bench")
+
+    def _group(self, title: str, note: str, items: tuple[Item, ...]) -> QWidget:
+        grid = QGridLayout()
+        grid.setSpacing(2 * GRID)
+        for i, item in enumerate(items):
+            grid.addLayout(self._entry(item), i // self._columns, i % self._columns, Qt.AlignmentFlag.AlignLeft)
+        grid.setColumnStretch(self._columns, 1)
+        head = row(
+            label(self.theme, f"{title}  {len(items)}", Type.LEAD),
+            label(self.theme, note, Type.BODY, "quiet"),
+            1,
+            gap=2,
+        )
+        holder = QWidget()
+        holder.setLayout(column(head, grid, gap=1))
+        return holder
+
+    def _entry(self, item: Item):  # type: ignore[no-untyped-def]
+        tag = Tag(self.theme, item.card, self.around.today)
+        tag.clicked.connect(lambda: self._open(item))
+        self._tags.append(tag)
+        why = ElidedLabel(self.theme, item.why, Type.CAPTION, "quiet")
+        why.setFixedWidth(TAG_SIZE.width())
+        return column(tag, why, gap=0)
+
+    def _open(self, item: Item) -> None:
+        if item.run_id is not None:
+            self.around.go_bench(item.card.tool.id)
+        else:
+            self.around.go_tool(item.card.tool.id)
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        """Arrow keys move among the tags as they stand on the screen."""
+        if event is None:
+            return
+        steps = {
+            Qt.Key.Key_Right: 1,
+            Qt.Key.Key_Left: -1,
+            Qt.Key.Key_Down: self._columns,
+            Qt.Key.Key_Up: -self._columns,
+        }
+        step = steps.get(Qt.Key(event.key()))
+        if step is None or not self._tags:
+            super().keyPressEvent(event)
+            return
+        focused = next((i for i, t in enumerate(self._tags) if t.hasFocus()), None)
+        target = 0 if focused is None else max(0, min(len(self._tags) - 1, focused + step))
+        self._tags[target].setFocus(Qt.FocusReason.TabFocusReason)
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        super().resizeEvent(event)
+        fits = max(1, (self.width() - 4 * GRID) // (TAG_SIZE.width() + 2 * GRID))
+        if fits != self._columns:
+            self._columns = fits
+            if self._agenda is not None:
+                self._show(self._agenda)
+
+
+def _summary(found: Agenda) -> str:
+    counts = (
+        (len(found.unfinished), "unfinished"),
+        (len(found.overdue), "overdue"),
+        (len(found.due_soon), "due within 30 days"),
+        (len(found.held), "held"),
+        (len(found.late_loans), "lent past their date"),
+    )
+    said = [f"{count} {words}" for count, words in counts if count]
+    return f"{found.tools} tools in the register" + (": " + ", ".join(said) if said else "")
+
+
+def _where(item: Item) -> str:
+    card = item.card
+    if card.loan:
+        return f"It is lent to {card.loan.to}."
+    return f"It is kept at: {card.tool.place}." if card.tool.place else ""

@@ -1,0 +1,122 @@
+"""An entry field that shows below what it understood, and says what it did not, while one types."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from PyQt6.QtCore import pyqtSignal
+from PyQt6.QtWidgets import QVBoxLayout, QWidget
+
+from reckoner.core import printing
+from reckoner.core.entry import read, read_plain
+from reckoner.core.errors import InputRefused
+from reckoner.core.units import Kind, Unit
+from reckoner.ui.theme import GRID, Theme, Type
+from reckoner.ui.widgets.line import Line
+from reckoner.ui.widgets.text import label, set_tone
+
+
+class EntryField(QWidget):
+    """A name, a line, and a hint. ``understand`` turns text into a value and the words for it, or raises InputRefused.
+
+    Signal ``given(object)``: Enter with a value that was understood.
+    """
+
+    given = pyqtSignal(object)
+
+    def __init__(
+        self, theme: Theme, name: str, understand: Callable[[str], tuple[object, str]], placeholder: str = ""
+    ) -> None:
+        super().__init__()
+        self._understand = understand
+        self._name = label(theme, name, Type.CAPTION, "quiet")
+        self.line = Line()
+        self.line.setFont(theme.font(Type.FIGURE))
+        self.line.setPlaceholderText(placeholder)
+        self.line.setAccessibleName(name)
+        self._hint = label(theme, " ", Type.CAPTION, "quiet")
+        self._name.setBuddy(self.line)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(GRID // 2)
+        for widget in (self._name, self.line, self._hint):
+            column.addWidget(widget)
+        self.line.textChanged.connect(self._look)
+        self.line.returnPressed.connect(self._enter)
+        self.setFocusProxy(self.line)
+
+    @property
+    def text(self) -> str:
+        return self.line.text()
+
+    def value(self) -> object:
+        """What the text means. Raises InputRefused."""
+        return self._understand(self.line.text())[0]
+
+    def read_with(self, understand: Callable[[str], tuple[object, str]]) -> None:
+        """Understand what is typed from now on by ``understand``."""
+        self._understand = understand
+        self._look(self.line.text())
+
+    def clear(self) -> None:
+        self.line.clear()
+
+    def refuse(self, sentence: str) -> None:
+        """Show why the value cannot be taken; the text stays."""
+        self._hint.setText(sentence)
+        self._hint.setToolTip(sentence)
+        set_tone(self._hint, "fault")
+        set_tone(self.line, "refused")
+
+    def _look(self, text: str) -> None:
+        if not text.strip():
+            self._say(" ")
+            return
+        try:
+            self._say(self._understand(text)[1])
+        except InputRefused as refusal:
+            self.refuse(refusal.reason)
+
+    def _say(self, words: str) -> None:
+        self._hint.setText(words)
+        self._hint.setToolTip("")
+        set_tone(self._hint, "quiet")
+        set_tone(self.line, "")
+
+    def _enter(self) -> None:
+        if not self.line.text().strip():
+            return
+        try:
+            value, _ = self._understand(self.line.text())
+        except InputRefused as refusal:
+            self.refuse(refusal.reason)
+            return
+        self.given.emit(value)
+
+
+def torque_reader(unit: Unit) -> Callable[[str], tuple[object, str]]:
+    """Reads a torque; a bare number is in ``unit``. Values in N·m."""
+
+    def understand(text: str) -> tuple[object, str]:
+        found = read(text, Kind.TORQUE, default=unit, field="torque")
+        words = printing.quantity(found.si, unit)
+        if found.unit is not unit:
+            words += f"  ({printing.quantity(found.si, found.unit)})"
+        return found.si, f"understood: {words}"
+
+    return understand
+
+
+def plain_reader(low: float, high: float, unit: str) -> Callable[[str], tuple[object, str]]:
+    """Reads a number that has one unit only."""
+
+    def understand(text: str) -> tuple[object, str]:
+        value = read_plain(text, low, high, unit)
+        return value, f"{printing.number(value)}{printing.THIN}{unit}"
+
+    return understand
+
+
+def words_reader(text: str) -> tuple[object, str]:
+    """Any words; for reasons and notes."""
+    return text.strip(), " "

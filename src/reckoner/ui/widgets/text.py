@@ -1,0 +1,63 @@
+"""Labels by role: the words of the window."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtGui import QFontMetrics, QResizeEvent
+from PyQt6.QtWidgets import QLabel, QSizePolicy, QWidget
+
+from reckoner.ui.theme import Theme, Type
+
+
+def label(theme: Theme, text: str = "", role: Type = Type.BODY, tone: str = "", *, wrap: bool = False) -> QLabel:
+    """A label in a type role; ``tone`` is "quiet", "frame-quiet", "fault" or "good"."""
+    made = QLabel(text)
+    made.setFont(theme.font(role))
+    made.setTextFormat(Qt.TextFormat.PlainText)
+    if tone:
+        made.setProperty("class", tone)
+    if wrap:
+        made.setWordWrap(True)
+        made.setSizePolicy(QSizePolicy.Policy.Preferred, QSizePolicy.Policy.Minimum)
+    return made
+
+
+def set_tone(widget: QWidget, tone: str) -> None:
+    """Change the tone of a widget that is already shown."""
+    if widget.property("class") == tone:
+        return
+    widget.setProperty("class", tone)
+    style = widget.style()
+    if style is not None:
+        style.unpolish(widget)
+        style.polish(widget)
+
+
+class ElidedLabel(QLabel):
+    """One line that ends in "…" when it is too long, with the whole text as tooltip."""
+
+    def __init__(self, theme: Theme, text: str = "", role: Type = Type.BODY, tone: str = "") -> None:
+        super().__init__(text)
+        self.setFont(theme.font(role))
+        self.setTextFormat(Qt.TextFormat.PlainText)
+        if tone:
+            self.setProperty("class", tone)
+        self._whole = text
+        self.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed)
+
+    def set_whole(self, text: str) -> None:
+        self._whole = text
+        self._fit()
+
+    def whole(self) -> str:
+        return self._whole
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        super().resizeEvent(event)
+        self._fit()
+
+    def _fit(self) -> None:
+        shown = QFontMetrics(self.font()).elidedText(self._whole, Qt.TextElideMode.ElideRight, max(0, self.width()))
+        self.setText(shown)
+        self.setToolTip(self._whole if shown != self._whole else "")
+        self.setAccessibleName(self._whole)

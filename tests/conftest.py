@@ -1,0 +1,118 @@
+"""What tests share: the demo database, built once and copied; the application and its theme; a window on it."""
+
+from __future__ import annotations
+
+import os
+import shutil
+from collections.abc import Callable, Iterator
+from datetime import datetime
+from pathlib import Path
+
+os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+
+import pytest
+from PyQt6.QtCore import Qt
+from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QApplication
+from pytestqt.qtbot import QtBot
+
+from reckoner.__main__ import Meters, opening_of
+from reckoner.cli.main import WindowOptions
+from reckoner.core.kinds import ToolKind, ToolType
+from reckoner.demo.build import build, demo_today
+from reckoner.shop.acts import Act
+from reckoner.store.database import Database
+from reckoner.store.schema import Tool
+from reckoner.ui.app import make_window
+from reckoner.ui.theme import Theme
+from reckoner.ui.window import Window
+
+WAIT = 20000
+
+
+@pytest.fixture(scope="session")
+def built_demo(tmp_path_factory: pytest.TempPathFactory) -> Path:
+    folder = tmp_path_factory.mktemp("demo")
+    database = Database(folder)
+    build(database)
+    database.close()
+    return folder
+
+
+@pytest.fixture
+def demo_folder(built_demo: Path, tmp_path: Path) -> Path:
+    """A copy of the demo database that the test may change."""
+    folder = tmp_path / "data"
+    shutil.copytree(built_demo, folder)
+    return folder
+
+
+@pytest.fixture
+def demo(demo_folder: Path) -> Iterator[Database]:
+    database = Database(demo_folder)
+    yield database
+    database.close()
+
+
+@pytest.fixture
+def act() -> Act:
+    """The first person, on the demo's day."""
+    return Act(1, datetime.combine(demo_today(), datetime.now().time()).astimezone())
+
+
+@pytest.fixture
+def click_wrench() -> ToolKind:
+    return ToolKind(ToolType.SETTING, "A", 200.0, 40.0, 1.0)
+
+
+def tool_id(database: Database, number: str) -> int:
+    with database.session() as session:
+        return session.query(Tool).filter_by(number=number).one().id
+
+
+@pytest.fixture(scope="session")
+def theme(qapp: QApplication) -> Theme:
+    return Theme(qapp)
+
+
+@pytest.fixture
+def meters() -> Iterator[Meters]:
+    """Stand-ins whose time runs twenty times as fast as ours."""
+    made = Meters(speed=20)
+    yield made
+    made.close()
+
+
+@pytest.fixture
+def open_window(qtbot: QtBot, theme: Theme, meters: Meters) -> Iterator[Callable[[Path], Window]]:
+    """Opens the real window on a folder, as `reckoner --demo --data FOLDER` does."""
+    opened: list[Window] = []
+
+    def make(folder: Path) -> Window:
+        opening = opening_of(WindowOptions(folder, demo=True, today=None, dark=False), meters.url)
+        window = make_window(opening, theme)
+        opened.append(window)
+        window.show()
+        window.around.work.start()
+        qtbot.waitUntil(lambda: window.around.person is not None or window.refusal != "", timeout=WAIT)
+        settle(qtbot, window)
+        return window
+
+    yield make
+    for window in opened:
+        window.close()
+        window.deleteLater()
+
+
+def settle(qtbot: QtBot, window: Window) -> None:
+    """Wait until the window has nothing under way."""
+    qtbot.waitUntil(lambda: window.around.work.idle, timeout=WAIT)
+
+
+def press(window: Window, key: Qt.Key, modifier: Qt.KeyboardModifier = Qt.KeyboardModifier.NoModifier) -> None:
+    """A key on whatever has the focus, as a person's key goes."""
+    QTest.keyClick(window.focused() or window, key, modifier)
+
+
+def type_in(window: Window, text: str) -> None:
+    QTest.keyClicks(window.focused() or window, text)

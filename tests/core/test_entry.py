@@ -1,0 +1,81 @@
+"""What a person types is understood, or refused with a sentence."""
+
+import math
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from reckoner.core.entry import read, read_plain
+from reckoner.core.errors import InputRefused
+from reckoner.core.units import UNITS, Kind, unit_named
+
+LBF_FT = 0.3048 * 0.45359237 * 9.80665
+
+
+@pytest.mark.parametrize(
+    ("text", "kind", "si"),
+    [
+        ("120 N.m", Kind.TORQUE, 120),
+        ("49,4 N·m", Kind.TORQUE, 49.4),
+        ("60 Nm", Kind.TORQUE, 60),
+        ("1 ft-lb", Kind.TORQUE, LBF_FT),
+        ("1 FT LB", Kind.TORQUE, LBF_FT),
+        ("12 in-lbs", Kind.TORQUE, LBF_FT),
+        ("16 ozf.in", Kind.TORQUE, LBF_FT / 12),
+        ("2 kgf·cm", Kind.TORQUE, 0.196133),
+        ("5 mn.m", Kind.TORQUE, 0.005),
+        ("18 in", Kind.LENGTH, 0.4572),
+        ("1 ft 5 1/2 in", Kind.LENGTH, 0.4445),
+        ("5½ in", Kind.LENGTH, 0.1397),
+        ("3′ 2″", Kind.LENGTH, 0.9652),
+        ("8 lb", Kind.MASS, 3.62873896),
+        ("33 kgf", Kind.FORCE, 323.61945),
+        ("0.6 %", Kind.RATIO, 0.006),
+        ("−5 °", Kind.ANGLE, -math.radians(5)),
+        ("9.81 m/s²", Kind.ACCELERATION, 9.81),
+        ("1e3 g", Kind.MASS, 1),
+    ],
+)
+def test_spellings_are_understood(text, kind, si):
+    assert read(text, kind).si == pytest.approx(si, rel=1e-12)
+
+
+@pytest.mark.parametrize(
+    ("text", "kind", "words"),
+    [
+        ("", Kind.TORQUE, "is empty"),
+        ("abc", Kind.TORQUE, '"abc" is not a torque'),
+        ("120", Kind.TORQUE, "has no unit"),
+        ("1,234 N.m", Kind.TORQUE, "can be read two ways; write 1.234 or 1234"),
+        ("1.234,5 N.m", Kind.TORQUE, "more than one decimal mark"),
+        ("5 MN.m", Kind.TORQUE, "meganewton metre, out of any hand tool's range"),
+        ("12 kg", Kind.FORCE, "write kgf for a force"),
+        ("12 kg", Kind.TORQUE, "is a unit of mass, not of torque"),
+        ("5 furlong", Kind.LENGTH, "is not a unit of length known here"),
+        ("1e9 N.m", Kind.TORQUE, "out of reason"),
+        ("1e999 N.m", Kind.TORQUE, "out of reason"),
+        ("nan N.m", Kind.TORQUE, "is not a torque"),
+        ("1/0 in", Kind.LENGTH, "divides by zero"),
+        ("5 in 1 ft", Kind.LENGTH, "do not get smaller"),
+    ],
+)
+def test_what_cannot_be_understood_is_named(text, kind, words):
+    with pytest.raises(InputRefused) as refusal:
+        read(text, kind, field="target")
+    assert words in str(refusal.value)
+    assert str(refusal.value).startswith("target: ")
+
+
+@given(st.sampled_from(UNITS), st.floats(0.001, 90))
+def test_units_round_trip(unit, value):
+    text = f"{value!r} {unit.name}"
+    assert read(text, unit.kind).in_unit(unit) == pytest.approx(value, rel=1e-12)
+    assert unit_named(unit.symbol, unit.kind) is unit
+
+
+def test_a_bare_number_takes_the_default_unit_and_plain_numbers_their_bounds():
+    assert read("88,5", Kind.TORQUE, default=unit_named("lbf.ft")).si == pytest.approx(88.5 * LBF_FT)
+    assert read_plain("21,4 °C", -20, 60, "°C") == 21.4
+    with pytest.raises(InputRefused, match="must lie between -20 and 60 °C, not 214"):
+        read_plain("214", -20, 60, "°C")

@@ -1,0 +1,23 @@
+"""The core is a wall: each module imports alone, and nothing above it comes along."""
+
+import pkgutil
+import subprocess
+import sys
+
+import reckoner.core
+
+FORBIDDEN = {"PyQt6", "sqlalchemy", "alembic", "pyqtgraph", "serial", "pydantic"}
+
+
+def test_each_core_module_imports_in_a_fresh_interpreter_without_the_world_above():
+    names = [f"reckoner.core.{m.name}" for m in pkgutil.iter_modules(reckoner.core.__path__)]
+    assert len(names) > 10
+    script = (
+        "import sys, importlib\n"
+        f"for name in {names!r}:\n"
+        "    for loaded in [m for m in sys.modules if m.startswith('reckoner')]: del sys.modules[loaded]\n"
+        "    importlib.import_module(name)\n"
+        f"print(sorted({FORBIDDEN!r} & {{m.split('.')[0] for m in sys.modules}}), 'scipy.stats' in sys.modules)\n"
+    )
+    found = subprocess.run([sys.executable, "-c", script], capture_output=True, text=True, check=True)
+    assert found.stdout.strip() == "[] False"

@@ -1,0 +1,62 @@
+"""Files that people write: a sentence for each mistake."""
+
+import pytest
+
+from reckoner.formats import register, rulesets
+
+
+def test_every_mistake_in_a_rule_set_is_named():
+    text = """
+    name = "Our own"
+    title = "Ours"
+    limits_of = "iso-6789-2017"
+    colour = "blue"
+    [points]
+    of_maximum = ["60", "140 %"]
+    [readings]
+    each = 0
+    by_tool = { "II Z" = 5 }
+    [decision]
+    rule = "majority"
+    """
+    with pytest.raises(rulesets.RuleSetRefused) as refusal:
+        rulesets.parse(text, "ours.toml")
+    said = "\n".join(refusal.value.mistakes)
+    for words in (
+        "source: is missing",
+        "colour: is not a key here",
+        'points.of_maximum[0]: "60" has no unit',
+        "points.of_maximum[1]:",
+        "readings.each:",
+        'readings.by_tool.II Z.[key]: "II Z" is not a type and class',
+        "decision.rule:",
+        "name:",
+    ):
+        assert words in said
+
+
+def test_a_users_own_rule_set_may_build_on_a_shipped_one():
+    own = rulesets.parse(
+        'name="ours"\ntitle="Ours"\nsource="the shop"\nlimits_of="iso-6789-2003"\n[points]\nof_maximum=["50 %"]'
+    )
+    assert own.limits == rulesets.shipped("iso-6789-2003").limits
+    with pytest.raises(rulesets.RuleSetRefused, match='no rule set named "nowhere"'):
+        rulesets.parse('name="ours"\ntitle="O"\nsource="s"\nlimits_of="nowhere"\n[points]\nof_maximum=["50 %"]')
+    with pytest.raises(rulesets.RuleSetRefused, match="not a TOML file"):
+        rulesets.parse("= nothing")
+
+
+def test_every_mistake_in_a_register_is_named(tmp_path):
+    text = '[[tools]]\nnumer = "1"\nmodel = "x"\n[[references]]\nnumber = "M"\nminimum = 5\nmaximum = "fifty"'
+    with pytest.raises(register.RegisterRefused) as refusal:
+        register.parse(text)
+    said = "\n".join(refusal.value.mistakes)
+    for words in (
+        "tools[0].number: is missing",
+        "tools[0].numer: is not a key here",
+        "references[0].minimum: write it",
+    ):
+        assert words in said
+    assert 'references[0].maximum: "fifty" is not a torque' in said
+    with pytest.raises(register.RegisterRefused, match="cannot be read"):
+        register.load(tmp_path / "nowhere.toml")

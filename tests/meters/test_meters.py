@@ -1,0 +1,151 @@
+"""The stand-in behind a real socket and a real pseudo-terminal, through pyserial; and what a bad meter sends."""
+
+import os
+import pty
+import socket
+import threading
+import tty
+
+import numpy as np
+import pytest
+
+from reckoner.core.trace import FirstPeakWatch, PullEnded, Signal
+from reckoner.core.units import N_M, unit_named
+from reckoner.meters.link import Link, MeterGarbled, MeterGone, MeterNotThere, MeterSilent, Recovered, Samples, Trouble
+from reckoner.meters.protocol import Answer, Garbage, Identity, Sample, parse
+from reckoner.meters.standin import StandIn, StandInPlan
+from reckoner.meters.wrench import SimulatedBench, Truth
+
+PLAN = StandInPlan(number="PM-9", serial="77", noise=0.05, speed=20, tools={"T": Truth(gain=0.98, first_high=0)})
+
+
+@pytest.mark.parametrize("use_pty", [False, True])
+def test_a_pull_is_read_through_pyserial_without_losing_a_sample(use_pty):
+    stand_in = StandIn(PLAN, use_pty=use_pty)
+    link = Link(stand_in.url)
+    found, missed, watch = [], 0, None
+    for event in link.events():
+        if isinstance(event, Identity):
+            assert (event.number, event.serial, event.simulated) == ("PM-9", "77", True)
+            watch = FirstPeakWatch(120, event.rate)
+            for command in ("tool T", "set 120 N.m", "pull"):
+                link.send(command)
+        elif isinstance(event, Samples) and watch:
+            missed += event.missed
+            for item in watch.feed(event.torque):
+                found.append(item)
+                link.send("release")
+        if any(isinstance(f, PullEnded) for f in found):
+            link.close()
+    stand_in.close()
+    signal, ended = found
+    assert isinstance(signal, Signal)
+    assert signal.first_peak == pytest.approx(120 * 0.98, rel=0.02)
+    assert signal.time_80_to_100 == pytest.approx(0.88, abs=0.1)
+    assert ended.signal is signal
+    assert missed == 0
+
+
+def test_no_meter_is_said_at_once():
+    with pytest.raises(MeterNotThere, match="Check its cable"):
+        Link("socket://127.0.0.1:1")
+
+
+def test_a_meter_that_falls_asleep_is_said_and_comes_back():
+    stand_in = StandIn(PLAN)
+    link = Link(stand_in.url)
+    told = []
+    for event in link.events():
+        if isinstance(event, Identity):
+            stand_in.mute.set()
+        if isinstance(event, Trouble):
+            told.append(type(event.fault))
+            stand_in.mute.clear()
+        if isinstance(event, Recovered):
+            link.close()
+    assert told == [MeterSilent]
+    stand_in.close()
+
+
+def test_a_meter_that_is_unplugged_is_said():
+    stand_in = StandIn(PLAN)
+    link = Link(stand_in.url)
+    last = None
+    for event in link.events():
+        if isinstance(event, Identity):
+            threading.Thread(target=stand_in.close).start()
+        last = event
+    assert isinstance(last, Trouble)
+    assert last.over
+    assert isinstance(last.fault, MeterGone)
+
+
+def test_garbage_is_said_and_never_taken_as_a_sample():
+    master, slave = pty.openpty()
+    tty.setraw(master)
+    link = Link(os.ttyname(slave))
+    os.write(master, b"meter 1 number=X serial=1 unit=N.m rate=1000\n" + b"\xff\x00s one 2\ns 4 nan\nWX 12.5\n" * 12)
+    seen = []
+    for event in link.events():
+        seen.append(event)
+        if isinstance(event, Trouble):
+            link.close()
+    assert isinstance(seen[-1].fault, MeterGarbled)
+    assert not any(isinstance(e, Samples) for e in seen)
+    os.close(master)
+
+
+def test_a_stranger_that_never_says_who_it_is_is_refused():
+    ticks = iter(np.arange(0, 100, 0.5))
+    with socket.create_server(("127.0.0.1", 0)) as server:
+        link = Link(f"socket://127.0.0.1:{server.getsockname()[1]}", clock=lambda: float(next(ticks)))
+        events = list(link.events())
+    assert isinstance(events[-1].fault, MeterNotThere)
+    assert events[-1].over
+
+
+@pytest.mark.parametrize(
+    ("line", "meaning"),
+    [
+        ("s 12 1.5", Sample(12, 1.5)),
+        ("ok zero", Answer(True, "zero")),
+        ("no such command", Answer(False, "such command")),
+        ("s -1 1.5", Garbage("s -1 1.5")),
+        ("s 1 1e99", Garbage("s 1 1e99")),
+        ("meter 2 number=X", Garbage("meter 2 number=X")),
+        ("meter 1 number=X serial=1 unit=bar rate=10", Garbage("meter 1 number=X serial=1 unit=bar rate=10")),
+    ],
+)
+def test_lines(line, meaning):
+    assert parse(line, N_M) == meaning
+
+
+def test_samples_are_turned_into_newton_metres():
+    assert parse("s 0 10", unit_named("lbf.ft")).torque == pytest.approx(13.5582, abs=1e-4)
+
+
+def test_the_simulated_wrench_trips_by_the_moment_about_its_pivot():
+    truth = Truth(scatter=0, first_high=0, lever=0.42, pivot=0.03)
+    near = SimulatedBench(np.random.default_rng(1), truth=truth)
+    near.set_to(100)
+    near.hand = type(near.hand)(misplaced=0)
+    assert near.trip_torque() == pytest.approx(100)
+    near.set_to(90)
+    assert near.trip_torque() == pytest.approx(90 * 1.012)  # set from above
+    near.turn_screw(0.5)
+    assert near.trip_torque() == pytest.approx((90 + 3.75) * 1.012)
+
+
+def test_first_releases_are_high_and_a_hand_that_goes_on_travels_over():
+    bench = SimulatedBench(np.random.default_rng(1), truth=Truth(scatter=0, first_high=0.04), noise=0.02)
+    bench.set_to(100)
+    watch, signals = FirstPeakWatch(100, 1000), []
+    for _ in range(4):
+        bench.pull()
+        signals += watch.feed(bench.advance(2600))
+        bench.release()
+        ended = watch.feed(bench.advance(300))
+        assert ended[-1].over_travel > 0.01
+    peaks = [s.first_peak for s in signals]
+    assert peaks[0] > 1.03 * 100 > peaks[3]
+    assert peaks == sorted(peaks, reverse=True)

@@ -1,0 +1,216 @@
+"""The whole job in the real window, with real keys or the real mouse, against the stand-in."""
+
+import os
+import signal
+import subprocess
+import sys
+import textwrap
+
+from PyQt6.QtCore import QPoint, Qt
+from PyQt6.QtTest import QTest
+
+from reckoner.shop.run import Step
+from reckoner.ui.widgets.buttons import PrimaryButton
+from reckoner.ui.widgets.tag import Tag
+from tests.conftest import WAIT, press, settle, type_in
+
+ENTER = Qt.Key.Key_Return
+
+
+def taken(run):
+    return sum(len(s.readings) for s in run.series) + sum(e.done for e in run.exercise)
+
+
+def pull_with_space(qtbot, window, bench):
+    before = taken(bench.run)
+    QTest.keyPress(window.focused() or window, Qt.Key.Key_Space)
+    qtbot.waitUntil(lambda: taken(bench.run) > before, timeout=WAIT)
+    QTest.keyRelease(window.focused() or window, Qt.Key.Key_Space)
+    qtbot.waitUntil(lambda: bench.meter_zero() is not None, timeout=WAIT)
+    settle(qtbot, window)
+
+
+def to_first_pull(qtbot, window, bench):
+    """Look over and set up, by the keyboard."""
+    qtbot.waitUntil(lambda: bench.run is not None, timeout=WAIT)
+    while bench.run.step is Step.LOOK_OVER:
+        press(window, ENTER)
+        settle(qtbot, window)
+    type_in(window, "21,4")
+    press(window, ENTER)
+    type_in(window, "46")
+    press(window, ENTER)
+    settle(qtbot, window)
+    qtbot.waitUntil(lambda: bench.button.text().startswith("Use PM-"), timeout=WAIT)
+    press(window, ENTER)
+    qtbot.waitUntil(lambda: bench.meter_zero() is not None, timeout=WAIT)
+    press(window, ENTER)
+    qtbot.waitUntil(lambda: bench.run.step is Step.EXERCISE, timeout=WAIT)
+
+
+def test_a_run_from_scan_to_signature_with_the_keyboard_alone(qtbot, open_window, demo_folder):
+    window = open_window(demo_folder)
+    press(window, Qt.Key.Key_J)
+    assert window.focused() is window.top_line
+    type_in(window, "hc0417")
+    press(window, ENTER)
+    qtbot.waitUntil(lambda: window.current.__class__.__name__ == "ToolsPlace", timeout=WAIT)
+    settle(qtbot, window)
+    press(window, ENTER)
+    qtbot.waitUntil(lambda: window.current.__class__.__name__ == "BenchPlace", timeout=WAIT)
+    bench = window.current
+    to_first_pull(qtbot, window, bench)
+    while bench.run.step is Step.EXERCISE:
+        pull_with_space(qtbot, window, bench)
+    assert [e.done for e in bench.run.exercise] == [5]
+    assert taken(bench.run) == 5  # releases are no readings
+    pull_with_space(qtbot, window, bench)
+    press(window, Qt.Key.Key_Backspace)
+    type_in(window, "jerked")
+    press(window, ENTER)
+    settle(qtbot, window)
+    assert bench.run.series[0].readings[0].struck == "jerked"
+    type_in(window, "39,6")
+    press(window, ENTER)
+    settle(qtbot, window)
+    assert [r.source for r in bench.run.series[0].counted] == ["typed"]
+    while bench.run.current is not None:
+        pull_with_space(qtbot, window, bench)
+    assert all(len(s.counted) == 5 for s in bench.run.series)
+    assert {r.source for s in bench.run.series for r in s.counted} == {"meter trace", "typed"}
+    qtbot.waitUntil(bench.button.isEnabled, timeout=WAIT)
+    press(window, ENTER)
+    qtbot.waitUntil(lambda: bench.run.step is Step.DECIDE, timeout=WAIT)
+    assert bench.button.text() == "Sign as R. K."
+    press(window, ENTER)
+    qtbot.waitUntil(lambda: bench.run.signed, timeout=WAIT)
+    press(window, ENTER)
+    settle(qtbot, window)
+    sheet = window.current.sheet
+    qtbot.waitUntil(lambda: "24 Nov 2027" in sheet._status.text(), timeout=WAIT)
+    window.close()
+    again = open_window(demo_folder)
+    again.go_tool(bench.run.tool.id)
+    settle(qtbot, again)
+    assert "24 Nov 2027" in again.current.sheet._status.text()
+
+
+def click(widget, where=None):
+    QTest.mouseClick(widget, Qt.MouseButton.LeftButton, pos=where or widget.rect().center())
+
+
+def test_a_run_with_the_mouse_alone_until_readings_come(qtbot, open_window, demo_folder):
+    window = open_window(demo_folder)
+    today = window.current
+    tag = next(t for t in today.findChildren(Tag) if t.card.tool.number == "HC-0318")
+    click(tag)
+    settle(qtbot, window)
+    click(window.current.sheet.findChild(PrimaryButton))
+    qtbot.waitUntil(lambda: window.current.__class__.__name__ == "BenchPlace", timeout=WAIT)
+    bench = window.current
+    qtbot.waitUntil(lambda: bench.run is not None, timeout=WAIT)
+    while bench.run.step is Step.LOOK_OVER:
+        click(bench.button)
+        settle(qtbot, window)
+    bench.set_up._temperature.line.setText("35")
+    bench.set_up._humidity.line.setText("46")
+    click(bench.button)
+    settle(qtbot, window)
+    assert bench.set_up._room_reason.isVisible()
+    bench.set_up._temperature.line.setText("22")
+    click(bench.button)
+    settle(qtbot, window)
+    click(bench.button)
+    qtbot.waitUntil(lambda: bench.meter_zero() is not None, timeout=WAIT)
+    click(bench.button)
+    qtbot.waitUntil(lambda: bench.run.step is Step.EXERCISE, timeout=WAIT)
+    while bench.run.step is Step.EXERCISE or taken(bench.run) < 13:
+        before = taken(bench.run)
+        QTest.mousePress(bench.button, Qt.MouseButton.LeftButton, pos=QPoint(30, 30))
+        qtbot.waitUntil(lambda before=before: taken(bench.run) > before, timeout=WAIT)
+        QTest.mouseRelease(bench.button, Qt.MouseButton.LeftButton, pos=QPoint(30, 30))
+        qtbot.waitUntil(lambda: bench.meter_zero() is not None, timeout=WAIT)
+    assert [e.done for e in bench.run.exercise] == [5, 5]  # both directions
+    assert len(bench.run.series[0].counted) == 3
+    assert bench.fences._fences[0].state().readings != ()
+
+
+def test_letting_go_before_the_signal_takes_nothing_and_says_so(qtbot, open_window, demo_folder, meters):
+    meters._speed = 2  # slow enough to let go in time
+    window = open_window(demo_folder)
+    window.go_bench(34)
+    settle(qtbot, window)
+    bench = window.current
+    to_first_pull(qtbot, window, bench)
+    bench.pull()
+    qtbot.waitUntil(lambda: float(bench._recent[-1]) > 40, timeout=WAIT)
+    bench.let_go()
+    qtbot.waitUntil(lambda: "Let go before it signalled" in bench.pulls._notice.text(), timeout=WAIT)
+    assert taken(bench.run) == 0
+
+
+KILLED = """
+import sys
+from pathlib import Path
+from PyQt6.QtTest import QTest
+from tests.ui.test_job import Step, taken
+from reckoner.__main__ import Meters, opening_of
+from reckoner.cli.main import WindowOptions
+from reckoner.ui.app import application, make_window
+from reckoner.ui.theme import Theme
+
+app = application([])
+opening = opening_of(WindowOptions(Path(sys.argv[1]), demo=True, today=None, dark=False), lambda reference: "")
+window = make_window(opening, Theme(app))
+window.show()
+window.around.work.start()
+
+def live(until):
+    while not until():
+        app.processEvents()
+
+live(lambda: window.around.person is not None and window.around.work.idle)
+window.go_bench(34)
+live(lambda: window.current.run is not None and window.around.work.idle)
+bench = window.current
+while bench.run.step is Step.LOOK_OVER:
+    bench.primary()
+    live(lambda: window.around.work.idle)
+for field, text in ((bench.set_up._temperature, "21"), (bench.set_up._humidity, "45")):
+    field.line.setText(text)
+bench.primary()
+live(lambda: bench.run.room is not None and bench.button.text().startswith("Use"))
+bench.primary()
+live(lambda: bench.run.set_up is not None)
+bench.set_up._zero_field.line.setText("0")
+bench.primary()
+live(lambda: bench.run.step is Step.EXERCISE)
+while bench.run.step is Step.EXERCISE:
+    bench.primary()
+    live(lambda: window.around.work.idle)
+for value in ("40.1", "39.9", "40.2", "40.0"):
+    QTest.keyClicks(bench.pulls.typed.line, value)
+    bench.pulls.typed.line.returnPressed.emit()
+    live(lambda: window.around.work.idle)
+    if taken(bench.run) == 8:
+        print("three readings are shown", flush=True)
+        live(lambda: False)
+"""
+
+
+def test_a_killed_window_opens_its_run_with_every_reading_that_was_shown(qtbot, open_window, demo_folder):
+    child = subprocess.Popen(
+        [sys.executable, "-c", textwrap.dedent(KILLED), str(demo_folder)], stdout=subprocess.PIPE, text=True
+    )
+    assert child.stdout.readline().strip() == "three readings are shown"
+    os.kill(child.pid, signal.SIGKILL)
+    assert child.wait() == -signal.SIGKILL
+    child.stdout.close()
+    window = open_window(demo_folder)
+    assert window.current._next_title.text() == "Next: go on with HC-0417"
+    press(window, ENTER)
+    qtbot.waitUntil(lambda: getattr(window.current, "run", None) is not None, timeout=WAIT)
+    run = window.current.run
+    assert run.step is Step.AS_FOUND
+    assert [r.torque for r in run.series[0].counted] == [40.1, 39.9, 40.2]
+    assert window.current.steps.accessibleName() == "Step: As found"

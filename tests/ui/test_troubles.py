@@ -1,0 +1,148 @@
+"""What can go wrong around the window: a sentence that says what to do, no traceback, nothing lost."""
+
+import os
+import pty
+import sqlite3
+import subprocess
+import sys
+import tty
+
+import pytest
+from PyQt6.QtCore import QObject
+
+from reckoner.meters.standin import StandIn, StandInPlan
+from reckoner.shop.run import Step
+from reckoner.store.database import FILE
+from reckoner.store.schema import Reference
+from reckoner.ui.work import APOLOGY, AskedFromElsewhere
+from tests.conftest import WAIT, settle
+from tests.shop.test_run import prepared
+
+
+@pytest.mark.parametrize(
+    ("damage", "words"),
+    [
+        (lambda f: (f / FILE).write_bytes((f / FILE).read_bytes()[:50_000]), "Put back the last backup"),
+        (lambda f: _set_version(f, "9999"), "written by a newer Reckoner"),
+        (lambda f: _in_the_way(f), "Choose another folder with --data"),
+    ],
+)
+def test_a_database_that_cannot_be_opened_is_said_in_the_window(open_window, demo_folder, damage, words):
+    damage(demo_folder)
+    window = open_window(demo_folder)
+    assert words in window.refusal
+    assert not window.rail.isEnabled()
+
+
+def _set_version(folder, version):
+    with sqlite3.connect(folder / FILE) as connection:
+        connection.execute("UPDATE alembic_version SET version_num = ?", (version,))
+    connection.close()
+
+
+def _in_the_way(folder):
+    (folder / FILE).unlink()
+    folder.rmdir()
+    folder.write_text("a file where the folder should be")
+
+
+@pytest.fixture
+def bench_linked_to(qtbot, open_window, demo_folder, demo, act):
+    """A bench in the middle of a series whose reference is linked to ``url``."""
+
+    def make(url):
+        with demo.session() as session:
+            session.query(Reference).filter_by(number="PM-5").one().link = url
+            run = prepared(session, 34, act)
+        window = open_window(demo_folder)
+        window.go_bench(run.tool.id)
+        qtbot.waitUntil(lambda: getattr(window.current, "run", None) is not None, timeout=WAIT)
+        assert window.current.run.step is Step.AS_FOUND
+        return window, window.current
+
+    return make
+
+
+def test_a_meter_that_is_not_there_is_said_and_readings_can_be_typed(qtbot, bench_linked_to):
+    window, bench = bench_linked_to("socket://127.0.0.1:1")
+    qtbot.waitUntil(lambda: "No meter answers" in bench._meter_words.text(), timeout=WAIT)
+    assert bench._connect.isVisible()
+    qtbot.keyClicks(bench.pulls.typed.line, "40.2")
+    bench.primary()
+    settle(qtbot, window)
+    assert [r.torque for r in bench.run.series[0].counted] == [40.2]
+
+
+def test_a_meter_that_stops_and_comes_back_is_said(qtbot, bench_linked_to):
+    stand_in = StandIn(StandInPlan(speed=20))
+    _, bench = bench_linked_to(stand_in.url)
+    qtbot.waitUntil(lambda: bench._identity is not None, timeout=WAIT)
+    stand_in.mute.set()
+    qtbot.waitUntil(lambda: "has stopped sending" in bench._meter_words.text(), timeout=WAIT)
+    stand_in.mute.clear()
+    qtbot.waitUntil(lambda: "Linked again" in bench._meter_words.text(), timeout=WAIT)
+    stand_in.close()
+    qtbot.waitUntil(lambda: "broke off" in bench._meter_words.text(), timeout=WAIT)
+
+
+def test_garbage_from_a_meter_is_said_and_takes_no_reading(qtbot, bench_linked_to):
+    master, slave = pty.openpty()
+    tty.setraw(master)
+    _, bench = bench_linked_to(os.ttyname(slave))
+    os.write(master, b"meter 1 number=X serial=1 unit=N.m rate=1000\n" + b"12.5 kg stable\n" * 30)
+    qtbot.waitUntil(lambda: "not in the protocol" in bench._meter_words.text(), timeout=WAIT)
+    assert bench.run.series[0].readings == ()
+    os.close(master)
+
+
+def test_a_wrong_value_is_refused_beside_the_field(qtbot, bench_linked_to):
+    window, bench = bench_linked_to("")
+    qtbot.keyClicks(bench.pulls.typed.line, "4,02")
+    bench.primary()
+    settle(qtbot, window)
+    assert "cannot be a reading at 40" in bench.pulls.typed._hint.text()
+    assert bench.run.series[0].readings == ()
+
+
+def test_a_fault_of_ours_is_apologised_for_and_the_window_lives_on(qtbot, open_window, demo_folder, caplog):
+    window = open_window(demo_folder)
+    window.around.work.ask(lambda session: 1 / 0, lambda result: None)
+    qtbot.waitUntil(lambda: window._said.text() == APOLOGY, timeout=WAIT)
+    assert "ZeroDivisionError" in caplog.text
+    window.go("tools")
+    settle(qtbot, window)
+    assert window.current.list.tools.rowCount() == 46
+
+
+def test_the_door_is_used_from_the_interface_thread_only(open_window, demo_folder):
+    import threading
+
+    window = open_window(demo_folder)
+    caught = []
+
+    def elsewhere():
+        try:
+            window.around.work.ask(lambda session: None, lambda result: None)
+        except AskedFromElsewhere as fault:
+            caught.append(str(fault))
+
+    thread = threading.Thread(target=elsewhere)
+    thread.start()
+    thread.join()
+    assert caught == ["background work was asked for from another thread than the interface's"]
+    assert isinstance(window.around.work, QObject)
+
+
+def test_the_command_refuses_in_one_line(tmp_path):
+    bad = tmp_path / "bad.toml"
+    bad.write_text("[[tools]]\nnumber = 5")
+    for arguments, words in (
+        (["import", str(bad), "--data", str(tmp_path)], "tools[0].number"),
+        (["--today", "yesterday"], "write it as 2026-11-24"),
+        (["import", str(tmp_path / "none.toml")], "does not exist"),
+    ):
+        found = subprocess.run([sys.executable, "-m", "reckoner", *arguments], capture_output=True, text=True)
+        assert found.returncode == 2
+        assert words in found.stderr
+        assert "Traceback" not in found.stderr
+        assert found.stdout == ""

@@ -1,0 +1,148 @@
+"""Make docs/screenshots anew from the demo data, without a person: drives the real window and grabs it.
+
+Run by `make screenshots`; with names as arguments makes only those. `--out DIR` writes elsewhere, `--size 1024x700`,
+`--dark` and `QT_SCALE_FACTOR` vary the looks.
+"""
+
+from __future__ import annotations
+
+import argparse
+import shutil
+import tempfile
+from collections.abc import Callable
+from pathlib import Path
+
+from PyQt6.QtCore import QDeadlineTimer, QEventLoop, Qt
+from PyQt6.QtTest import QTest
+
+from reckoner.__main__ import Meters, opening_of
+from reckoner.cli.main import WindowOptions
+from reckoner.shop.run import Step
+from reckoner.ui.app import application, make_window
+from reckoner.ui.gallery import Gallery
+from reckoner.ui.theme import Theme
+from reckoner.ui.window import Window
+
+OUT = Path(__file__).parents[1] / "docs" / "screenshots"
+
+
+def wait(until: Callable[[], bool], seconds: float = 20) -> None:
+    """Let the window live until something is so."""
+    deadline = QDeadlineTimer(int(seconds * 1000))
+    while not until():
+        if deadline.hasExpired():
+            raise SystemExit("the window did not get there in time")
+        application().processEvents(QEventLoop.ProcessEventsFlag.AllEvents, 20)
+
+
+def settle(window: Window) -> None:
+    wait(lambda: window.around.work.idle)
+    for _ in range(5):
+        application().processEvents()
+
+
+class Photographer:
+    """Walks through the job, and grabs the views that are wanted."""
+
+    def __init__(self, window: Window, out: Path, wanted: set[str]) -> None:
+        self.window, self.out, self.wanted = window, out, wanted
+
+    def grab(self, name: str) -> None:
+        settle(self.window)
+        if not self.wanted or name in self.wanted:
+            self.window.grab().save(str(self.out / f"{name}.png"))
+            print(name)
+
+    def tool(self, number: str) -> None:
+        self.window.top_line.setFocus()
+        QTest.keyClicks(self.window.top_line, number)
+        QTest.keyClick(self.window.top_line, Qt.Key.Key_Return)
+        settle(self.window)
+
+    def walk(self) -> None:
+        window = self.window
+        self.grab("today")
+        self.tool("HC-0422")
+        self.grab("tools")
+        self.tool("HC-0417")
+        wait(lambda: window.current.sheet._number.text() == "HC-0417")
+        window.current.primary()
+        settle(window)
+        self.grab("bench-look-over")
+        bench = window.current
+        while bench.run.step is Step.LOOK_OVER:
+            bench.primary()
+            settle(window)
+        for text in ("21.4", "46"):
+            QTest.keyClicks(window.focused(), text)
+            QTest.keyClick(window.focused(), Qt.Key.Key_Return)
+            settle(window)
+        self.grab("bench-set-up")
+        bench.primary()
+        wait(lambda: bench.meter_zero() is not None)
+        bench.primary()
+        wait(lambda: bench.run.step is Step.EXERCISE)
+        while bench.run.step is Step.EXERCISE:
+            self.pull(bench)
+        while bench.run.step is Step.AS_FOUND and bench.run.current is not None:
+            taken = sum(len(s.counted) for s in bench.run.series)
+            self.pull(bench, during="bench" if taken == 7 else "")
+        wait(bench.button.isEnabled)
+        bench.primary()
+        wait(lambda: bench.run.step is Step.DECIDE)
+        self.grab("bench-decide")
+
+    def pull(self, bench: object, during: str = "") -> None:
+        """One pull with the space bar held until the reading is taken."""
+        before = _taken(bench.run)
+        QTest.keyPress(self.window, Qt.Key.Key_Space)
+        wait(lambda: _taken(bench.run) > before)
+        wait_ms(60)
+        if during:
+            self.grab(during)
+        QTest.keyRelease(self.window, Qt.Key.Key_Space)
+        wait(lambda: bench.meter_zero() is not None)
+
+
+def _taken(run: object) -> int:
+    return sum(len(s.readings) for s in run.series) + sum(e.done for e in run.exercise)
+
+
+def wait_ms(milliseconds: int) -> None:
+    deadline = QDeadlineTimer(milliseconds)
+    wait(deadline.hasExpired)
+
+
+def main() -> None:
+    parser = argparse.ArgumentParser(description=__doc__)
+    parser.add_argument("names", nargs="*")
+    parser.add_argument("--out", type=Path, default=OUT)
+    parser.add_argument("--size", default="1280x800")
+    parser.add_argument("--dark", action="store_true")
+    parser.add_argument("--keep", type=Path, help="a folder to keep the demo database in between calls")
+    options = parser.parse_args()
+    options.out.mkdir(parents=True, exist_ok=True)
+    app = application([])
+    theme = Theme(app, dark=options.dark)
+    with tempfile.TemporaryDirectory() as folder:
+        if options.keep and options.keep.exists():
+            shutil.copytree(options.keep, folder, dirs_exist_ok=True)
+        meters = Meters(speed=4.0)
+        opening = opening_of(WindowOptions(Path(folder), demo=True, today=None, dark=options.dark), meters.url)
+        window = make_window(opening, theme)
+        window.resize(*(int(n) for n in options.size.split("x")))
+        window.show()
+        window.around.work.start()
+        wait(lambda: "today" in window._places and window.around.work.idle, 60)
+        if options.keep and not options.keep.exists():
+            shutil.copytree(folder, options.keep)
+        Photographer(window, options.out, set(options.names)).walk()
+        window.close()
+    if not options.names or "gallery" in options.names:
+        gallery = Gallery(theme)
+        gallery.grab().save(str(options.out / "gallery.png"))
+        print("gallery")
+
+
+if __name__ == "__main__":
+    main()
