@@ -19,7 +19,8 @@ from pytestqt.qtbot import QtBot
 from reckoner.__main__ import Meters, opening_of
 from reckoner.cli.main import WindowOptions
 from reckoner.core.kinds import ToolKind, ToolType
-from reckoner.demo.build import build, demo_today
+from reckoner.demo.build import build
+from reckoner.demo.scenario import demo_today
 from reckoner.shop.acts import Act
 from reckoner.store.database import Database
 from reckoner.store.schema import Tool

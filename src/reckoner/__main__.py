@@ -2,11 +2,15 @@
 
 from __future__ import annotations
 
+import gc
 import sys
 from collections.abc import Callable
+from datetime import date
 from typing import TYPE_CHECKING
 
-from reckoner.cli import main as command
+gc.disable()  # what loads before the first painted window stays; `ui.app.run` enables it again
+
+from reckoner.cli import main as command  # noqa: E402
 
 if TYPE_CHECKING:
     from reckoner.meters.standin import StandIn
@@ -53,11 +57,13 @@ def opening_of(options: command.WindowOptions, meter_url: Callable[[ReferenceFac
     """What the window needs to open ``options``."""
     from reckoner.ui.app import Opening
 
-    today = options.today
-    if options.demo and today is None:
-        from reckoner.demo.build import demo_today
+    def today() -> date | None:
+        """The pretended date; the scenario is read only when the window asks, after it is painted."""
+        if options.demo and options.today is None:
+            from reckoner.demo.scenario import demo_today
 
-        today = demo_today()
+            return demo_today()
+        return options.today
 
     def open_database() -> Database:
         from reckoner.store.database import FILE, Database
@@ -85,7 +91,9 @@ def open_window(options: command.WindowOptions) -> int:
 
 def main() -> int:
     """The `reckoner` command."""
-    return command.run(open_window)
+    status = command.run(open_window)
+    gc.enable()
+    return status
 
 
 if __name__ == "__main__":

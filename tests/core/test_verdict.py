@@ -8,13 +8,14 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from reckoner.core.budget import Effects, Observations, budget, coverage_factor
-from reckoner.core.decision import State, judge, state_of, worst_state
+from reckoner.core.decision import judge, state_of, worst_state
 from reckoner.core.deviation import deviation, reading_bounds
 from reckoner.core.due import DueReason, add_months, due_date
 from reckoner.core.errors import InputRefused
 from reckoner.core.kinds import ToolKind, ToolType
 from reckoner.core.reference import CertificatePoint, ReferenceAtPoint, at_torque
 from reckoner.core.rules import Coverage, Decision, Rule
+from reckoner.core.states import State
 from reckoner.core.verdict import PointInput, verdict
 from reckoner.formats.rulesets import shipped
 

@@ -6,7 +6,7 @@ from datetime import date, timedelta
 import pytest
 from sqlalchemy import select
 
-from reckoner.core.decision import State
+from reckoner.core.states import State
 from reckoner.formats import register
 from reckoner.shop import bench
 from reckoner.shop.acts import ShopRefused

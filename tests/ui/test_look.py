@@ -11,7 +11,7 @@ from PyQt6.QtGui import QKeySequence
 from PyQt6.QtWidgets import QAbstractButton, QLineEdit
 
 import reckoner.ui
-from reckoner.core.decision import State
+from reckoner.core.states import State
 from reckoner.core.units import N_M
 from reckoner.shop.register import cards
 from reckoner.ui.actions import ACTIONS

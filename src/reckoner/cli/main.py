@@ -115,13 +115,12 @@ def run(open_window: Callable[[WindowOptions], int]) -> int:
     return result if isinstance(result, int) else 0
 
 
-def clock(today: date | None) -> Callable[[], datetime]:
-    """The present moment, or the present time of day on ``today``."""
+def clock(today: Callable[[], date | None]) -> Callable[[], datetime]:
+    """The present moment, or the present time of day on the date that ``today`` gives."""
 
     def now() -> datetime:
         present = datetime.now().astimezone()
-        if today is None:
-            return present
-        return present.replace(year=today.year, month=today.month, day=today.day)
+        day = today()
+        return present if day is None else present.replace(year=day.year, month=day.month, day=day.day)
 
     return now

@@ -13,6 +13,7 @@ Where to find the room for a change:
 ``kinds``                   types, classes and mechanisms of tools
 ``rules``                   rule sets (ISO 6789 and the owner's own)
 ``reference``               certificate of the torque meter: error, W between points, adequacy
+``states``                  the four states of a result
 ``deviation`` ``budget`` ``decision`` ``verdict``   from readings to a verdict
 ``simulation``              Monte Carlo beside the first order
 ``due``                     due dates

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from enum import StrEnum
 
 import numpy as np
 
@@ -11,39 +10,10 @@ from reckoner.core.budget import Budget
 from reckoner.core.checks import positive
 from reckoner.core.errors import UnreachableError
 from reckoner.core.rules import Decision, Rule
+from reckoner.core.states import State
 
 ROUNDING = 1e-12
 """Relative slack for binary rounding, so that a reading exactly on its limit lies inside."""
-
-
-class State(StrEnum):
-    """Where a result lies, best first; UNDECIDED when the reference may not judge."""
-
-    INSIDE = "inside"
-    INSIDE_NEAR = "inside-near"
-    OUTSIDE_NEAR = "outside-near"
-    OUTSIDE = "outside"
-    UNDECIDED = "undecided"
-
-    @property
-    def words(self) -> str:
-        return _WORDS[self]
-
-    @property
-    def severity(self) -> int:
-        """0 for inside, rising to undecided."""
-        return _SEVERITY.index(self)
-
-
-_WORDS = {
-    State.INSIDE: "inside",
-    State.INSIDE_NEAR: "inside, near the fence",
-    State.OUTSIDE_NEAR: "outside, near the fence",
-    State.OUTSIDE: "outside",
-    State.UNDECIDED: "not decided",
-}
-
-_SEVERITY = (State.INSIDE, State.INSIDE_NEAR, State.OUTSIDE_NEAR, State.OUTSIDE, State.UNDECIDED)
 
 
 @dataclass(frozen=True)

@@ -6,11 +6,12 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 from reckoner.core.budget import Budget, Effects, Observations, budget
-from reckoner.core.decision import PointDecision, State, all_accepted, judge, worst_state
+from reckoner.core.decision import PointDecision, all_accepted, judge, worst_state
 from reckoner.core.errors import InputRefused
 from reckoner.core.kinds import ToolKind
 from reckoner.core.reference import ReferenceAtPoint
 from reckoner.core.rules import Decision, RuleSet
+from reckoner.core.states import State
 
 
 @dataclass(frozen=True)

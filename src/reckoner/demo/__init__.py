@@ -1,5 +1,6 @@
 """The Harrowmere Cableway: an invented workshop to try Reckoner on, and what pictures and tests are made from.
 
 ``scenario.toml``   the register and the tools' stories; edit this to change the demo
+``scenario``        reads it, and knows its date
 ``build``           writes it into a fresh database, with a fixed seed and date, so that it always comes out the same
 """

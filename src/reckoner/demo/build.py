@@ -5,13 +5,10 @@ Readings are drawn from each tool's story; verdicts, due dates and holds come fr
 
 from __future__ import annotations
 
-import tomllib
 import zlib
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 from datetime import UTC, date, datetime, time, timedelta
-from functools import cache
-from importlib import resources
 from typing import Any
 
 import numpy as np
@@ -21,6 +18,7 @@ from sqlalchemy.orm import Session
 from reckoner.core.entry import read
 from reckoner.core.kinds import MeterMode
 from reckoner.core.units import Kind
+from reckoner.demo.scenario import demo_today, scenario
 from reckoner.formats import register, rulesets
 from reckoner.meters.wrench import Truth
 from reckoner.shop import bench
@@ -62,18 +60,6 @@ class Story:
         begun = self.runs[0] if self.runs else on
         years = max(0.0, (on - begun).days / YEAR)
         return self.start + self.per_year * years + sum(by for day, by in self.jumps if on >= day)
-
-
-@cache
-def scenario() -> Mapping[str, Any]:
-    text = (resources.files("reckoner.demo") / "scenario.toml").read_text(encoding="utf-8")
-    return tomllib.loads(text)
-
-
-def demo_today() -> date:
-    """The date on which the scenario plays."""
-    today: date = scenario()["today"]
-    return today
 
 
 def story_of(number: str) -> Story:

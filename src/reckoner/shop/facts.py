@@ -4,12 +4,15 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from datetime import date
+from typing import TYPE_CHECKING
 
 from reckoner.core.kinds import MECHANISMS, Mechanism, MechanismFacts, ToolKind, ToolType
 from reckoner.core.printing import span
 from reckoner.core.reference import CertificatePoint, ReferenceAtPoint, at_torque
 from reckoner.core.units import Kind, Unit, unit_named
-from reckoner.store.schema import Certificate, Reference, Tool, ToolModel
+
+if TYPE_CHECKING:
+    from reckoner.store.schema import Certificate, Reference, Tool, ToolModel
 
 
 @dataclass(frozen=True)

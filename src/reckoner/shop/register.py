@@ -10,8 +10,8 @@ from datetime import date
 from sqlalchemy import func, select
 from sqlalchemy.orm import Session, selectinload
 
-from reckoner.core.decision import State
 from reckoner.core.due import Due, DueReason, due_date
+from reckoner.core.states import State
 from reckoner.shop.facts import ToolFacts, tool_facts
 from reckoner.store.schema import Abandonment, Run, Signature, Tool, ToolEvent
 

@@ -14,11 +14,12 @@ from functools import cache
 from sqlalchemy.orm import Session
 
 from reckoner.core.budget import Observations
-from reckoner.core.decision import State, state_of
+from reckoner.core.decision import state_of
 from reckoner.core.deviation import deviation
 from reckoner.core.errors import InputRefused
 from reckoner.core.kinds import Mechanism, MeterMode
 from reckoner.core.rules import RuleSet
+from reckoner.core.states import State
 from reckoner.core.verdict import PointInput, PointResult, Verdict, verdict
 from reckoner.formats import rulesets
 from reckoner.shop.acts import ShopRefused

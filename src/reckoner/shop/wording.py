@@ -6,11 +6,11 @@ import math
 
 import numpy as np
 
-from reckoner.core.decision import State
 from reckoner.core.deviation import shown_error
 from reckoner.core.kinds import ToolKind
 from reckoner.core.printing import number, percent
 from reckoner.core.rules import Rule
+from reckoner.core.states import State
 from reckoner.core.units import Unit
 from reckoner.core.verdict import PointResult, Verdict
 from reckoner.shop.facts import ToolFacts

@@ -56,7 +56,6 @@ def bind(owner: QWidget, action_id: str, call: Callable[[], None]) -> QAction:
     action = QAction(spec.name, owner)
     action.setShortcuts([QKeySequence(k) for k in spec.keys])
     action.setShortcutContext(Qt.ShortcutContext.WindowShortcut)
-    action.setToolTip(tooltip(action_id))
     action.triggered.connect(lambda: call())
     owner.addAction(action)
     return action

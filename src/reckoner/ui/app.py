@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import gc
 import logging
 import sys
 from collections.abc import Callable
@@ -42,7 +43,7 @@ def application(arguments: list[str] | None = None) -> QApplication:
     existing = QApplication.instance()
     if isinstance(existing, QApplication):
         return existing
-    made = QApplication(arguments if arguments is not None else sys.argv[:1])
+    made = QApplication([*(arguments or sys.argv[:1]), "-style", "fusion"])
     made.setApplicationName("Reckoner")
     made.setDesktopFileName("reckoner")
     return made
@@ -64,8 +65,9 @@ def run(opening: Opening, *, when_shown: Callable[[Window], None] | None = None)
     _apologise_for_faults(window)
     if when_shown is not None:
         window.shown_first.connect(lambda: when_shown(window))
+    window.shown_first.connect(gc.enable)
+    window.shown_first.connect(window.around.work.start)  # the database loads behind the painted window
     window.show()
-    window.around.work.start()
     return app.exec()
 
 

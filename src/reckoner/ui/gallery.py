@@ -7,9 +7,9 @@ from datetime import date
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QGridLayout, QWidget
 
-from reckoner.core.decision import State
 from reckoner.core.due import Due, DueReason
 from reckoner.core.kinds import Mechanism, ToolKind, ToolType
+from reckoner.core.states import State
 from reckoner.core.units import N_M
 from reckoner.shop.facts import ToolFacts
 from reckoner.shop.register import Loan, ToolCard

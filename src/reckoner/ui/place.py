@@ -5,14 +5,17 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import dataclass
 from datetime import date, datetime
+from typing import TYPE_CHECKING
 
 from PyQt6.QtWidgets import QWidget
 
 from reckoner.core.errors import OurFault
-from reckoner.shop.acts import Act, PersonFacts
-from reckoner.shop.facts import ReferenceFacts
 from reckoner.ui.theme import Theme
 from reckoner.ui.work import Work
+
+if TYPE_CHECKING:
+    from reckoner.shop.acts import Act, PersonFacts
+    from reckoner.shop.facts import ReferenceFacts
 
 
 @dataclass
@@ -41,6 +44,8 @@ class Surroundings:
         """Who acts, now. Raises OurFault when nobody is at the bench (the window asks for a person first)."""
         if self.person is None:
             raise OurFault("nobody is at the bench")
+        from reckoner.shop.acts import Act
+
         return Act(self.person.id, self.now())
 
 
@@ -57,6 +62,9 @@ class Place(QWidget):
 
     def primary(self) -> None:
         """Do the primary thing."""
+
+    def show_tool(self, tool_id: int) -> None:
+        """Turn to one tool."""
 
     def strike(self) -> bool:
         """Backspace outside a field; True when the place did something with it."""

@@ -8,18 +8,20 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from enum import Enum
-from importlib import resources
+from functools import cache
+from pathlib import Path
 
 from PyQt6.QtCore import QObject, Qt, pyqtSignal
 from PyQt6.QtGui import QBrush, QColor, QFont, QFontDatabase, QPainter, QPalette, QPen, QPixmap
 from PyQt6.QtWidgets import QApplication
 
-from reckoner.core.decision import State
+from reckoner.core.states import State
 
 GRID = 8
 """Every distance in the window is a multiple of this, in pixels (halves inside small drawings)."""
 
 FAMILY = "Atkinson Hyperlegible Next"
+FONTS = Path(__file__).parent / "fonts"
 
 
 @dataclass(frozen=True)
@@ -136,10 +138,12 @@ class Theme(QObject):
     def __init__(self, application: QApplication, *, dark: bool = False) -> None:
         super().__init__(application)
         self._application = application
-        _load_fonts()
         self.tokens = DARK if dark else LIGHT
-        application.setStyle("Fusion")
         application.setFont(self.font(Type.BODY))
+        application.setStyleSheet(_style_sheet(self.tokens))
+
+    def finish(self) -> None:
+        """Set what the first painted frame can do without: the palette of tooltips, selections and placeholders."""
         self._apply()
 
     @property
@@ -168,6 +172,7 @@ class Theme(QObject):
 
     def font(self, role: Type, scale: float = 1.0) -> QFont:
         size, weight = role.value
+        _load_font(weight)
         font = QFont(FAMILY)
         font.setPixelSize(max(8, round(size * scale)))
         font.setWeight(QFont.Weight(weight))
@@ -212,10 +217,11 @@ class Theme(QObject):
         self._application.setStyleSheet(_style_sheet(self.tokens))
 
 
-def _load_fonts() -> None:
-    for file in sorted((resources.files("reckoner.ui") / "fonts").iterdir(), key=lambda f: f.name):
-        if file.name.endswith(".ttf"):
-            QFontDatabase.addApplicationFontFromData(file.read_bytes())
+@cache
+def _load_font(weight: int) -> None:
+    """Make one weight of the typeface known, when it is first asked for."""
+    name = {400: "400Regular", 600: "600SemiBold", 700: "700Bold"}[weight]
+    QFontDatabase.addApplicationFont(str(FONTS / f"AtkinsonHyperlegibleNext_{name}.ttf"))
 
 
 def _style_sheet(t: Tokens) -> str:

@@ -2,14 +2,19 @@
 
 from __future__ import annotations
 
+from functools import cached_property
+from typing import TYPE_CHECKING
+
 from PyQt6.QtCore import QPoint, Qt, pyqtSignal
 from PyQt6.QtGui import QFocusEvent, QKeyEvent
 from PyQt6.QtWidgets import QListWidget, QListWidgetItem, QWidget
 
-from reckoner.shop.register import ToolCard, matching
 from reckoner.ui.actions import BY_ID, tooltip
 from reckoner.ui.theme import GRID, Theme, Type
 from reckoner.ui.widgets.line import Line
+
+if TYPE_CHECKING:
+    from reckoner.shop.register import ToolCard
 
 SHOWN = 8
 
@@ -33,16 +38,21 @@ class TopLine(Line):
         self.setToolTip(tooltip("top-line"))
         self.setAccessibleName("Find a tool or a place")
         self.setFixedWidth(52 * GRID)
-        self.matches = QListWidget(parent)
-        self.matches.setProperty("class", "matches")
-        self.matches.setFont(theme.font(Type.BODY))
-        self.matches.setFocusPolicy(Qt.FocusPolicy.NoFocus)
-        self.matches.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        self.matches.setAccessibleName("What matches")
-        self.matches.itemClicked.connect(self._take)
-        self.matches.hide()
         self.textEdited.connect(self._narrow)
         self.returnPressed.connect(self._go)
+
+    @cached_property
+    def matches(self) -> QListWidget:
+        """The list under the line, made when something is first typed."""
+        made = QListWidget(self.window())
+        made.setProperty("class", "matches")
+        made.setFont(self.font())
+        made.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        made.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        made.setAccessibleName("What matches")
+        made.itemClicked.connect(self._take)
+        made.hide()
+        return made
 
     def show_cards(self, cards: tuple[ToolCard, ...]) -> None:
         """What can be found."""
@@ -54,7 +64,7 @@ class TopLine(Line):
         places = [p for p in self._places if wanted and BY_ID[p].name.casefold().startswith(wanted)]
         for place in places:
             self._offer(BY_ID[place].name, place)
-        for card in matching(self._cards, text)[: SHOWN - len(places)] if wanted else ():
+        for card in self._matching(text)[: SHOWN - len(places)] if wanted else ():
             self._offer(_line(card), card.tool.id)
         rows = self.matches.count()
         self.matches.setVisible(rows > 0)
@@ -63,6 +73,11 @@ class TopLine(Line):
             self.matches.move(self.mapTo(window, QPoint(0, self.height() + GRID // 2)))
             self.matches.resize(72 * GRID, rows * 4 * GRID + 2 * GRID)
             self.matches.raise_()
+
+    def _matching(self, text: str) -> tuple[ToolCard, ...]:
+        from reckoner.shop.register import matching  # the shop loads behind the first painted window
+
+        return matching(self._cards, text)
 
     def _offer(self, words: str, goal: int | str) -> None:
         item = QListWidgetItem(words)
@@ -87,7 +102,7 @@ class TopLine(Line):
             self._leave()
             self.place.emit(place)
             return
-        found = matching(self._cards, text) if text else ()
+        found = self._matching(text) if text else ()
         if chosen is not None:
             self._take(chosen)
         elif len(found) == 1:

@@ -2,110 +2,128 @@
 
 from __future__ import annotations
 
+import importlib
 import logging
-from collections.abc import Callable
 from functools import partial
+from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import QEvent, QObject, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QCloseEvent, QKeyEvent, QPaintEvent
-from PyQt6.QtWidgets import QApplication, QLineEdit, QMainWindow, QMenu, QPushButton, QStackedWidget, QWidget
+from PyQt6.QtWidgets import (
+    QApplication,
+    QFrame,
+    QLabel,
+    QLineEdit,
+    QMainWindow,
+    QMenu,
+    QPushButton,
+    QStackedWidget,
+    QWidget,
+)
 
-from reckoner.shop.acts import PersonFacts, people
-from reckoner.shop.register import cards
 from reckoner.ui import actions
-from reckoner.ui.keysheet import KeySheet
 from reckoner.ui.layout import column, row
 from reckoner.ui.place import Place, Surroundings
 from reckoner.ui.rail import Rail
 from reckoner.ui.theme import GRID, Type
-from reckoner.ui.today import TodayPlace
-from reckoner.ui.tools import ToolsPlace
 from reckoner.ui.topline import TopLine
 from reckoner.ui.widgets.buttons import button
 from reckoner.ui.widgets.text import label
 
+if TYPE_CHECKING:
+    from reckoner.shop.acts import PersonFacts
+    from reckoner.ui.keysheet import KeySheet
+
 log = logging.getLogger("reckoner.window")
 
 
-def _bench(around: Surroundings) -> Place:
-    from reckoner.ui.bench import BenchPlace  # plots load when the bench is first gone to
-
-    return BenchPlace(around)
-
-
-PLACES: dict[str, Callable[[Surroundings], Place]] = {"today": TodayPlace, "bench": _bench, "tools": ToolsPlace}
-"""The places in the rail's order. To add one: a row here, in ``actions.ACTIONS`` and in ``rail.SIGNS``."""
+PLACES = {
+    "today": ("reckoner.ui.today", "TodayPlace"),
+    "bench": ("reckoner.ui.bench", "BenchPlace"),
+    "tools": ("reckoner.ui.tools", "ToolsPlace"),
+}
+"""The places in the rail's order, as (module, class); each loads when it is first gone to, so that the window is there
+at once. To add one: a row here, in ``actions.ACTIONS`` and in ``rail.SIGNS``."""
 
 
 class Window(QMainWindow):
-    """The main window. ``shown_first`` is emitted once, when the first place is painted with its data."""
+    """The main window. ``shown_first`` is emitted once, when the frame is painted."""
 
     shown_first = pyqtSignal()
 
     def __init__(self, around: Surroundings, where: str) -> None:
         super().__init__()
         self.around = around
-        theme = around.theme
+        self._where = where
         self.setWindowTitle(f"Reckoner · {where}")
         self.resize(1280, 800)
         self.setMinimumSize(1024, 640)
         around.go_bench = self.go_bench
         around.go_tool = self.go_tool
         around.say = self.say
-        self.rail = Rail(theme, tuple(PLACES))
-        self.rail.chosen.connect(self.go)
-        self.top_line = TopLine(theme, tuple(PLACES), self)
-        self.top_line.tool.connect(self.go_tool)
-        self.top_line.place.connect(self.go)
-        self.top_line.missed.connect(self.say)
-        self._where = label(theme, where, Type.BODY, "frame-quiet")
-        self._person = button(theme, "Who is here?", self._choose_person, "pill")
-        self._person.setToolTip(actions.tooltip("person"))
         self._people: tuple[PersonFacts, ...] = ()
-        self._said = label(theme, "", Type.STRONG)
-        self._said.setProperty("class", "frame-quiet")
-        self._said.setWordWrap(True)
-        self._quieten = QTimer(self)
-        self._quieten.setSingleShot(True)
-        self._quieten.timeout.connect(lambda: self._foot.hide())
-        self._stack = QStackedWidget()
-        self._stack.setProperty("class", "ground")
         self._places: dict[str, Place] = {}
         self._key_sheet: KeySheet | None = None
-        self._painted = False
+        self._painted = self._furnished = False
         self.refusal = ""
         """Why the database could not be opened; empty when it could."""
+        self._stack = QStackedWidget()
+        self._rail_room, self._top_room, self._foot = QFrame(), QFrame(), QFrame()
         self._frame()
-        self._bind()
         around.work.opened.connect(self._opened)
         around.work.cannot_open.connect(self._cannot_open)
         around.work.refused.connect(self.say)
         around.work.changed.connect(self._changed)
-        application = QApplication.instance()
-        if application is not None:
-            application.installEventFilter(self)
 
     def _frame(self) -> None:
-        top = QWidget()
-        top.setProperty("class", "frame")
-        top.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
-        bar = row(self.top_line, 1, self._where, self._person, gap=2)
+        """The bare frame: what is painted at once. It keeps clear of Qt's enumerations, which take a while to load."""
+        for room, kind in ((self._rail_room, "frame"), (self._top_room, "frame"), (self._foot, "notice")):
+            room.setProperty("class", kind)
+        self._rail_room.setFixedWidth(11 * GRID)
+        self._top_room.setFixedHeight(7 * GRID)
+        self._foot.hide()
+        opening = QLabel("Opening the register…")
+        opening.setProperty("class", "quiet")
+        opening.setMargin(3 * GRID)
+        self._stack.addWidget(opening)
+        whole = QFrame()
+        whole.setProperty("class", "ground")
+        main = column(self._top_room, self._stack, self._foot, gap=0)
+        main.setStretch(1, 1)
+        whole.setLayout(row(self._rail_room, main, gap=0))
+        self.setCentralWidget(whole)
+
+    def furnish(self) -> None:
+        """Put the rail, the top line and the keys into the frame. Once: as soon as the frame is painted."""
+        if self._furnished:
+            return
+        self._furnished = True
+        theme = self.around.theme
+        theme.finish()
+        self.rail = Rail(theme, tuple(PLACES))
+        self.rail.chosen.connect(self.go)
+        self.rail.show_place("today")
+        self._rail_room.setLayout(column(self.rail, gap=0))
+        self.top_line = TopLine(theme, tuple(PLACES), self)
+        self.top_line.tool.connect(self.go_tool)
+        self.top_line.place.connect(self.go)
+        self.top_line.missed.connect(self.say)
+        self._person = button(theme, "Who is here?", self._choose_person, "pill")
+        self._person.setToolTip(actions.tooltip("person"))
+        bar = row(self.top_line, 1, label(theme, self._where, Type.BODY, "frame-quiet"), self._person, gap=2)
         bar.setContentsMargins(2 * GRID, GRID, 2 * GRID, GRID)
-        top.setLayout(bar)
-        self._foot = QWidget()
-        self._foot.setProperty("class", "notice")
-        self._foot.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        self._top_room.setLayout(bar)
+        self._said = label(theme, "", Type.STRONG, "frame-quiet", wrap=True)
         foot = row(self._said)
         foot.setContentsMargins(2 * GRID, GRID, 2 * GRID, GRID)
         self._foot.setLayout(foot)
-        self._foot.hide()
-        whole = QWidget()
-        whole.setProperty("class", "ground")
-        whole.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
-        main = column(top, self._stack, self._foot, gap=0)
-        main.setStretch(1, 1)
-        whole.setLayout(row(self.rail, main, gap=0))
-        self.setCentralWidget(whole)
+        self._quieten = QTimer(self)
+        self._quieten.setSingleShot(True)
+        self._quieten.timeout.connect(self._foot.hide)
+        self._bind()
+        application = QApplication.instance()
+        if application is not None:
+            application.installEventFilter(self)
 
     def _bind(self) -> None:
         for place in PLACES:
@@ -120,7 +138,8 @@ class Window(QMainWindow):
     def place(self, name: str) -> Place:
         """The place, made when it is first gone to."""
         if name not in self._places:
-            self._places[name] = PLACES[name](self.around)
+            module, cls = PLACES[name]
+            self._places[name] = getattr(importlib.import_module(module), cls)(self.around)
             self._stack.addWidget(self._places[name])
         return self._places[name]
 
@@ -142,21 +161,16 @@ class Window(QMainWindow):
             self.say("Choose who is at the bench first, at the top right.")
             self._choose_person()
             return
-        from reckoner.ui.bench import BenchPlace
-
         place = self.place("bench")
-        if isinstance(place, BenchPlace):
-            self._stack.setCurrentWidget(place)
-            self.rail.show_place("bench")
-            place.show_tool(tool_id)
+        self._stack.setCurrentWidget(place)
+        self.rail.show_place("bench")
+        place.show_tool(tool_id)
 
     def go_tool(self, tool_id: int) -> None:
         place = self.place("tools")
-        if isinstance(place, ToolsPlace):
-            self._stack.setCurrentWidget(place)
-            self.rail.show_place("tools")
-            place.show_tool(tool_id)
-            place.list.setFocus()
+        self._stack.setCurrentWidget(place)
+        self.rail.show_place("tools")
+        place.show_tool(tool_id)
 
     def say(self, words: str) -> None:
         """Tell something at the foot of the window for a while."""
@@ -167,11 +181,15 @@ class Window(QMainWindow):
     # What happens around
 
     def _opened(self) -> None:
+        self.furnish()
+        from reckoner.shop.acts import people
+
         self.around.work.ask(people, self._show_people)
         self._refresh_cards()
         self.go("today")
 
     def _cannot_open(self, sentence: str) -> None:
+        self.furnish()
         self.refusal = sentence
         message = label(self.around.theme, sentence, Type.TITLE, "fault", wrap=True)
         message.setAccessibleName("Cannot open the database")
@@ -188,6 +206,8 @@ class Window(QMainWindow):
             self._refresh_cards()
 
     def _refresh_cards(self) -> None:
+        from reckoner.shop.register import cards
+
         today = self.around.today
         self.around.work.ask(lambda session: cards(session, today), self.top_line.show_cards)
 
@@ -218,6 +238,8 @@ class Window(QMainWindow):
         self.top_line.selectAll()
 
     def _show_keys(self) -> None:
+        from reckoner.ui.keysheet import KeySheet
+
         if self._key_sheet is None:
             self._key_sheet = KeySheet(self.around.theme, self)
         self._key_sheet.setVisible(not self._key_sheet.isVisible())
@@ -258,9 +280,10 @@ class Window(QMainWindow):
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         super().paintEvent(event)
-        if not self._painted and self._places and self.around.work.idle:
+        if not self._painted:
             self._painted = True
             QTimer.singleShot(0, self.shown_first.emit)
+            QTimer.singleShot(0, self.furnish)
 
     def closeEvent(self, event: QCloseEvent | None) -> None:
         """Let the meter and the database go."""

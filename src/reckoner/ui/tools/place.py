@@ -54,6 +54,7 @@ class ToolsPlace(Place):
         self._wanted = tool_id
         self._filter.clear()
         self.refresh()
+        self.list.setFocus()
 
     def primary(self) -> None:
         self.sheet.put_on_bench()

@@ -8,7 +8,7 @@ from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QButtonGroup, QGridLayout, QWidget
 
 from reckoner.core import printing
-from reckoner.core.decision import State
+from reckoner.core.states import State
 from reckoner.shop.register import PointHistory, RunHistory, ToolSheet
 from reckoner.shop.wording import DIRECTIONS, at_target
 from reckoner.ui.layout import column, empty, row, scrolling

@@ -6,7 +6,7 @@ from PyQt6.QtCore import QPointF, QRectF, QSize, Qt
 from PyQt6.QtGui import QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QWidget
 
-from reckoner.core.decision import State
+from reckoner.core.states import State
 from reckoner.ui.theme import STATE_SHAPES, Theme, state_place
 
 

@@ -9,8 +9,8 @@ from PyQt6.QtCore import QPointF, QRectF, QSize, Qt
 from PyQt6.QtGui import QPainter, QPaintEvent, QPolygonF
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
-from reckoner.core.decision import State
 from reckoner.core.printing import fixed
+from reckoner.core.states import State
 from reckoner.ui.theme import GRID, Theme, Type
 
 

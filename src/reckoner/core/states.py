@@ -1,0 +1,33 @@
+"""The four states of a result, and the one without a decision; best first."""
+
+from __future__ import annotations
+
+from enum import StrEnum
+
+
+class State(StrEnum):
+    """Where a result lies; UNDECIDED when the reference may not judge."""
+
+    INSIDE = "inside"
+    INSIDE_NEAR = "inside-near"
+    OUTSIDE_NEAR = "outside-near"
+    OUTSIDE = "outside"
+    UNDECIDED = "undecided"
+
+    @property
+    def words(self) -> str:
+        return _WORDS[self]
+
+    @property
+    def severity(self) -> int:
+        """0 for inside, rising to undecided."""
+        return list(State).index(self)
+
+
+_WORDS = {
+    State.INSIDE: "inside",
+    State.INSIDE_NEAR: "inside, near the fence",
+    State.OUTSIDE_NEAR: "outside, near the fence",
+    State.OUTSIDE: "outside",
+    State.UNDECIDED: "not decided",
+}
