@@ -6,10 +6,13 @@ import subprocess
 import sys
 import textwrap
 
+import numpy as np
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtTest import QTest
 
 from reckoner.shop.run import Step
+from reckoner.store.database import Database
+from reckoner.store.schema import Trace
 from reckoner.ui.widgets.buttons import PrimaryButton
 from reckoner.ui.widgets.tag import Tag
 from tests.conftest import WAIT, press, settle, type_in
@@ -89,6 +92,15 @@ def test_a_run_from_scan_to_signature_with_the_keyboard_alone(qtbot, open_window
     sheet = window.current.sheet
     qtbot.waitUntil(lambda: "24 Nov 2027" in sheet._status.text(), timeout=WAIT)
     window.close()
+    database = Database(demo_folder)
+    with database.session() as session:
+        traces = session.query(Trace).all()
+        assert len(traces) == 15  # one pull was struck, one reading was typed
+        pulled = [np.frombuffer(t.samples, "<f4") for t in traces]
+        assert all(
+            p.max() > 35 and abs(p[0]) < 1 and len(p) > 1.5 * t.rate for p, t in zip(pulled, traces, strict=True)
+        )
+    database.close()
     again = open_window(demo_folder)
     again.go_tool(bench.run.tool.id)
     settle(qtbot, again)

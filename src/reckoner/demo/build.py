@@ -27,6 +27,7 @@ from reckoner.shop.facts import ToolFacts, tool_facts
 from reckoner.shop.intake import take_in
 from reckoner.shop.references import candidates
 from reckoner.shop.run import inspection_lines, plan
+from reckoner.shop.run import load as run_state
 from reckoner.store.database import Database
 from reckoner.store.schema import (
     ExercisePull,
@@ -169,7 +170,7 @@ def _test(session: Session, tool: ToolFacts, story: Story, day: date, person: Pe
     run.zero_checks.append(ZeroCheck(at=signed, when="after", torque=0.0, allowed=allowed))
     session.add(run)
     session.flush()
-    bench.sign(session, run.id, Act(person.id, signed + timedelta(minutes=1)))
+    bench.conclude(session, run_state(session, run.id), Act(person.id, signed + timedelta(minutes=1)))
 
 
 def _at(day: date, hour: int, minute: int) -> datetime:

@@ -168,11 +168,8 @@ def record_reading(
     torque: float,
     source: str,
     act: Act,
-    *,
-    trace: Values | None = None,
-    rate: float = 0.0,
 ) -> RunState:
-    """Add a reading in N·m to the series that is next, with its trace where there is one.
+    """Add a reading in N·m to the series that is next.
 
     Raises ShopRefused when no reading is wanted now or the value cannot be one of this target's.
     """
@@ -190,12 +187,24 @@ def record_reading(
             "Check the value and its unit, and that the tool is set right."
         )
     reading = Reading(series_id=series.id, at=act.at, person_id=act.person_id, torque=value, source=source)
-    if trace is not None and rate > 0:
-        reading.trace = Trace(rate=rate, samples=np.asarray(trace, dtype="<f4").tobytes())
     session.add(reading)
     session.flush()
     note(session, act, "took a reading", state.tool.number, reading=reading.id, torque=value, source=source)
     return _reload(session, run_id)
+
+
+def keep_trace(session: Session, run_id: int, torque: float, samples: Values, rate: float) -> bool:
+    """Keep the trace of the pull that gave the newest reading of ``torque``; False when there is none without one.
+
+    The reading itself was kept at its signal, before the pull was over. ``samples`` in N·m, ``rate`` a second.
+    """
+    newest = session.scalars(
+        select(Reading).join(Series).where(Series.run_id == run_id).order_by(Reading.id.desc()).limit(1)
+    ).first()
+    if newest is None or newest.torque != torque or newest.trace is not None:
+        return False
+    session.add(Trace(reading_id=newest.id, rate=rate, samples=np.asarray(samples, dtype="<f4").tobytes()))
+    return True
 
 
 def strike_reading(session: Session, run_id: int, reading_id: int, reason: str, act: Act) -> RunState:
@@ -213,7 +222,12 @@ def strike_reading(session: Session, run_id: int, reading_id: int, reason: str, 
 
 def sign(session: Session, run_id: int, act: Act) -> RunState:
     """Sign the run: keep its results, set the due date or hold the tool. Raises ShopRefused while a step is open."""
-    state = _open(session, run_id)
+    conclude(session, _open(session, run_id), act)
+    return _reload(session, run_id)
+
+
+def conclude(session: Session, state: RunState, act: Act) -> None:
+    """What ``sign`` writes, for a run that is loaded already. Raises ShopRefused while a step is open."""
     for step in (Step.LOOK_OVER, Step.SET_UP, Step.EXERCISE, Step.AS_FOUND):
         if state.wants(step):
             raise ShopRefused(f"It cannot be signed yet: {step}, {state.wants(step)}.")
@@ -224,31 +238,34 @@ def sign(session: Session, run_id: int, act: Act) -> RunState:
     sentence = run_sentence(state.tool, found)
     renews = found.accepted is True and state.rules.renews_due_date
     signature = Signature(
-        run_id=run_id, at=act.at, person_id=act.person_id, state=found.state.value, accepted=found.accepted,
-        sentence=sentence, rule=found.decision.rule.value, limit=found.limit,
-        due=next_due(state, today) if renews else None, due_reason=DueReason.CALENDAR.value if renews else "",
-    )  # fmt: skip
+        run_id=state.id,
+        at=act.at,
+        person_id=act.person_id,
+        state=found.state.value,
+        accepted=found.accepted,
+        sentence=sentence,
+        rule=found.decision.rule.value,
+        limit=found.limit,
+        due=next_due(state, today) if renews else None,
+        due_reason=DueReason.CALENDAR.value if renews else "",
+    )
     for series, point in zip(state.series, found.points, strict=True):
         signature.results.append(
             PointResult(
-                series_id=series.id, target=point.target, direction=series.direction, deviation=point.budget.deviation,
-                worst=float(np.abs(point.budget.deviations).max()), expanded_uncertainty=point.budget.expanded_uncertainty,
-                reference_error=point.budget.reference_error, probability=point.decision.probability,
+                series_id=series.id,
+                target=point.target,
+                direction=series.direction,
+                deviation=point.budget.deviation,
+                worst=float(np.abs(point.budget.deviations).max()),
+                expanded_uncertainty=point.budget.expanded_uncertainty,
+                reference_error=point.budget.reference_error,
+                probability=point.decision.probability,
                 state=point.decision.state.value,
             )
-        )  # fmt: skip
+        )
     session.add(signature)
     _hold_or_release(session, state, found.accepted, sentence, act)
-    note(
-        session,
-        act,
-        "signed the run",
-        state.tool.number,
-        run=run_id,
-        state=found.state.value,
-        sentence=sentence,
-    )
-    return _reload(session, run_id)
+    note(session, act, "signed the run", state.tool.number, run=state.id, state=found.state.value, sentence=sentence)
 
 
 def next_due(state: RunState, today: date) -> date:

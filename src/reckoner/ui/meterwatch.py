@@ -16,6 +16,7 @@ from reckoner.meters.protocol import Identity
 log = logging.getLogger("reckoner.meter")
 
 KEPT_SECONDS = 12.0
+LEAD_SECONDS = 0.3
 
 
 class MeterWatch(QObject):
@@ -89,16 +90,25 @@ class MeterWatch(QObject):
                     watch = FirstPeakWatch(self._target, rate)
                 kept = np.concatenate([kept, event.torque])[-int(KEPT_SECONDS * rate) :]
                 self.samples.emit(event.torque, rate)
-                self._tell(watch.feed(event.torque), watch.now, kept, rate)
+                self._tell(watch, watch.feed(event.torque), kept)
             elif isinstance(event, Trouble):
                 log.info("%s", event.fault)
                 self.trouble.emit(str(event.fault), event.over)
             elif isinstance(event, Recovered):
                 self.recovered.emit()
 
-    def _tell(self, found: list[Any], now: float, kept: np.ndarray, rate: float) -> None:
+    def _tell(self, watch: FirstPeakWatch, found: list[Any], kept: np.ndarray) -> None:
         for item in found:
             if isinstance(item, Signal):
-                self.signalled.emit(item, now - item.at)
+                self.signalled.emit(item, watch.now - item.at)
             elif isinstance(item, PullEnded):
-                self.pulled.emit(item, kept.copy(), rate)
+                self.pulled.emit(item, _last_pull(kept, watch), watch.rate)
+
+
+def _last_pull(kept: np.ndarray, watch: FirstPeakWatch) -> np.ndarray:
+    """The samples of the pull that has just ended, from a little before it began."""
+    torque = np.abs(kept)
+    ended = len(torque) - int(np.argmax(torque[::-1] > watch.threshold))
+    quiet = np.flatnonzero(torque[: max(0, ended - 1)] < watch.threshold / 2)
+    begun = int(quiet[-1]) - round(LEAD_SECONDS * watch.rate) if len(quiet) else 0
+    return kept[max(0, begun) :].copy()

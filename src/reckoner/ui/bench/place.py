@@ -345,6 +345,15 @@ class BenchPlace(Place):
     def _pulled(self, ended: PullEnded, trace: Values, rate: float) -> None:
         if self._middle.currentWidget() is self.pulls:
             self.pulls.pulled(ended)
+            self._keep_trace(ended, trace, rate)
+
+    def _keep_trace(self, ended: PullEnded, trace: Values, rate: float) -> None:
+        """File the pull with the reading it gave."""
+        if self.run is not None and ended.signal is not None and self.run.step is not Step.EXERCISE:
+            run_id, torque = self.run.id, ended.signal.first_peak
+            self.around.work.ask(
+                lambda session: bench.keep_trace(session, run_id, torque, trace, rate), lambda _kept: None
+            )
 
     def _trouble(self, sentence: str, over: bool) -> None:
         self._meter_words.setText(sentence)
