@@ -19,7 +19,7 @@ $(STAMP): requirements.txt pyproject.toml
 demo: setup
 	@sh tools/system-libraries
 	@if [ -z "$$DISPLAY$$WAYLAND_DISPLAY$$QT_QPA_PLATFORM" ]; then \
-	  echo "There is no display here. On a machine without one, use a virtual one:"; \
+	  echo "There is no display here. On a machine without one, use a virtual one (package xvfb):"; \
 	  echo "  xvfb-run -a -s '-screen 0 1280x800x24' make demo"; exit 1; fi
 	$(BIN)/reckoner --demo
 

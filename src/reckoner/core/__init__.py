@@ -15,8 +15,13 @@ Where to find the room for a change:
 ``reference``               certificate of the torque meter: error, W between points, adequacy
 ``states``                  the four states of a result
 ``deviation`` ``budget`` ``decision`` ``verdict``   from readings to a verdict
-``simulation``              Monte Carlo beside the first order
-``due``                     due dates
+``trace``                   the signal in a stream of torque
+``weights`` ``trips``       known weights on the lever; where the tool trips
+``lever``                   adapters, hand and pivot
+``adjusting``               what to turn next
+``drift`` ``interval`` ``due``   history, how often, due dates
+``comparison`` ``impact``   before and after an event; what a bad tool may have spoiled
+``sequence`` ``beamscale``  the order of tightening; a beam's scale
 
 To add a calculation: a module named by the trade's word for it, frozen records in and out, a docstring
 with units, errors, source clause and a worked number, and a page in docs/calculations.md.

@@ -258,6 +258,9 @@ def _style_sheet(t: Tokens) -> str:
     QPushButton[class="primary"]:focus {{ border: 2px solid {t.ink}; }}
     QPushButton[class="primary"]:pressed {{ background: {t.ink}; color: {t.surface}; }}
     QPushButton[class="primary"]:disabled {{ background: {t.line}; border-color: {t.line}; color: {t.quiet}; }}
+    QPushButton[class="chosen"] {{
+        background: {t.accent_wash}; color: {t.ink}; border: 2px solid {t.accent}; padding: 0 8px; min-height: 28px;
+    }}
     QPushButton[class="link"] {{ border: 2px solid transparent; padding: 0 8px; min-height: 28px; }}
     QPushButton[class="link"]:focus {{ border: 2px solid {t.focus}; }}
     QPushButton[class="pill"] {{

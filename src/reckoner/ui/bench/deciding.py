@@ -182,14 +182,15 @@ class DecidingPanel(Panel):
             for j, text in enumerate(cells):
                 role = Type.STRONG if j in (0, 2) else Type.BODY
                 self._table.addWidget(label(self.theme, text, role), i + 1, j + 1, Qt.AlignmentFlag.AlignRight)
-        self._table.setColumnStretch(1, 1)
+        for i in range(1, len(heads)):
+            self._table.setColumnStretch(i, 1)
 
     def _offer_points(self, run: RunState, chosen: int) -> None:
         empty(self._chips)
         for i, series in enumerate(run.series):
             name = settable(run.tool.kind, series.target, run.tool.unit)
             words = f"{name} {series.direction}" if len(run.tool.directions) > 1 else name
-            chip = button(self.theme, words, partial(self._choose, i), "pill" if i == chosen else "link")
+            chip = button(self.theme, words, partial(self._choose, i), "chosen" if i == chosen else "link")
             chip.setAccessibleName(f"Show the budget at {words}")
             self._chips.addWidget(chip)
         self._chips.addStretch(1)

@@ -39,6 +39,9 @@ REST_SECONDS = 0.4
 REST_SPREAD = 0.002
 """At rest: the last REST_SECONDS vary by less than this fraction of the reference's maximum."""
 
+KEY_UP_MS = 40
+"""A key that comes down again within this time was repeating, not let go: some displays send both for a held key."""
+
 REST_LEVEL = 0.02
 """A steady torque above this fraction of the reference's maximum is a hand that holds on, not a zero."""
 
@@ -60,6 +63,10 @@ class BenchPlace(Place):
         self._beat = QTimer(self)
         self._beat.setInterval(250)
         self._beat.timeout.connect(self._show_zero)
+        self._key_up = QTimer(self)
+        self._key_up.setSingleShot(True)
+        self._key_up.setInterval(KEY_UP_MS)
+        self._key_up.timeout.connect(self.let_go)
 
     def _build(self) -> None:
         self.steps = StepColumn(self.theme)
@@ -443,12 +450,13 @@ class BenchPlace(Place):
         """Space holds a pull, wherever the focus is on the bench."""
         if isinstance(event, QKeyEvent) and event.key() == Qt.Key.Key_Space and self.isVisible():
             if event.type() == QEvent.Type.KeyPress and (self._pulling or self.can_pull()):
+                self._key_up.stop()
                 if not event.isAutoRepeat():
                     self.pull()
                 return True
             if event.type() == QEvent.Type.KeyRelease and self._pulling:
                 if not event.isAutoRepeat():
-                    self.let_go()
+                    self._key_up.start()
                 return True
         return super().eventFilter(watched, event)
 

@@ -92,10 +92,13 @@ class Sheet(QWidget):
         group = QButtonGroup(self)
         for point in available:
             words = at_target(point[1], sheet.card.tool.unit)
-            chip = button(self._theme, f"{words} {DIRECTIONS[point[0]]}" if both else words, kind="link")
+            chip = button(
+                self._theme,
+                f"{words} {DIRECTIONS[point[0]]}" if both else words,
+                kind="chosen" if point == self._point else "link",
+            )
             chip.setCheckable(True)
             chip.setChecked(point == self._point)
-            chip.setProperty("class", "pill" if point == self._point else "link")
             chip.clicked.connect(lambda _checked, point=point: self._choose(point))
             group.addButton(chip)
             self._points.addWidget(chip)

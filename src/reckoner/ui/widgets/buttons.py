@@ -12,7 +12,7 @@ from reckoner.ui.theme import GRID, Theme, Type
 
 
 def button(theme: Theme, text: str, call: Callable[[], None] | None = None, kind: str = "") -> QPushButton:
-    """A button; ``kind`` is "", "primary", "link" or "pill"."""
+    """A button; ``kind`` is "", "primary", "link", "chosen" or "pill"."""
     made = QPushButton(text)
     made.setFont(theme.font(Type.LEAD if kind == "primary" else Type.STRONG))
     made.setProperty("class", kind)

@@ -1,0 +1,91 @@
+"""What to turn next: least squares of the readings on the cumulative turns of the adjusting screw."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from reckoner.core.checks import finite, positive, positive_array
+from reckoner.core.errors import InputRefused
+
+MOST = 1.0
+"""Never advise more than this many turns at once."""
+
+
+@dataclass(frozen=True)
+class AdjustStep:
+    """``turn`` signed from the previous step, and the readings (N·m) after it."""
+
+    turn: float
+    readings: tuple[float, ...]
+
+
+@dataclass(frozen=True)
+class Advice:
+    """Rate in N·m a turn; turns are signed. ``eighth_below`` and ``eighth_above`` are the eighths of a turn around the
+    exact one, with the readings (N·m) expected there."""
+
+    rate_per_turn: float
+    next_turn: float
+    eighth_below: float
+    eighth_above: float
+    reading_at_eighth_below: float
+    reading_at_eighth_above: float
+    reversed: bool
+    settled: bool
+
+
+def advise(target: float, steps: Sequence[AdjustStep], prior_rate: float | None = None) -> Advice:
+    """The next turn towards ``target`` (N·m): (target − last mean)/rate, at most one turn.
+
+    The rate is the least-squares slope of all readings on cumulative turns, or ``prior_rate`` (N·m a turn) while nothing
+    was turned. ``settled`` when what is left is below the scatter of the readings. Raises InputRefused without steps,
+    without a rate to go by, or when turning changed nothing. Source: ordinary least squares.
+
+    >>> found = advise(60, [AdjustStep(0, (52.1,)), AdjustStep(0.5, (55.9,)), AdjustStep(0.375, (58.6,))])
+    >>> round(found.rate_per_turn, 3), round(found.next_turn, 3), found.eighth_below, found.eighth_above
+    (7.438, 0.188, 0.125, 0.25)
+    """
+    positive("target", target)
+    if not steps:
+        raise InputRefused("steps", (), "needs at least one step with readings")
+    groups = [positive_array(f"steps[{i}].readings", s.readings) for i, s in enumerate(steps)]
+    turns = np.cumsum([finite(f"steps[{i}].turn", s.turn) for i, s in enumerate(steps)])
+    rate = _slope(turns, groups)
+    if rate is None:
+        if prior_rate is None:
+            raise InputRefused("prior_rate", None, "nothing was turned yet and the model's rate is not known; give it")
+        rate = finite("prior_rate", prior_rate)
+    if rate == 0:
+        raise InputRefused("steps", rate, "turning the screw changed nothing; check that this is the right screw")
+    last = float(groups[-1].mean())
+    exact = (target - last) / rate
+    capped = max(-MOST, min(MOST, exact))
+    below, above = math.floor(capped * 8) / 8, math.ceil(capped * 8) / 8
+    return Advice(
+        rate_per_turn=rate,
+        next_turn=capped,
+        eighth_below=below,
+        eighth_above=above,
+        reading_at_eighth_below=last + rate * below,
+        reading_at_eighth_above=last + rate * above,
+        reversed=prior_rate is not None and rate * prior_rate < 0,
+        settled=abs(target - last) <= _scatter(groups),
+    )
+
+
+def _slope(turns: np.ndarray, groups: list[np.ndarray]) -> float | None:
+    """N·m a turn, every reading counted; None when all were taken at one position."""
+    x = np.repeat(turns, [len(g) for g in groups])
+    y = np.concatenate(groups)
+    spread = float(((x - x.mean()) ** 2).sum())
+    return None if spread == 0 else float(((x - x.mean()) * (y - y.mean())).sum() / spread)
+
+
+def _scatter(groups: list[np.ndarray]) -> float:
+    """Pooled standard deviation within the steps, in N·m; 0 when no step has two readings."""
+    freedom = sum(len(g) - 1 for g in groups)
+    return math.sqrt(sum(float(((g - g.mean()) ** 2).sum()) for g in groups) / freedom) if freedom else 0.0

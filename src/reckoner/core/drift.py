@@ -1,0 +1,124 @@
+"""A tool's drift since its last adjustment: line, prediction band, and the dates on which they reach the limit."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+from datetime import date, timedelta
+from itertools import pairwise
+
+import numpy as np
+
+from reckoner.core.checks import finite, positive
+from reckoner.core.errors import InputRefused
+
+YEAR = 365.25
+"""Days in a year."""
+
+HORIZON = 50.0
+"""Years beyond which no crossing is told."""
+
+BAND = 0.975
+"""Upper quantile of the two-sided 95 % prediction band."""
+
+
+@dataclass(frozen=True)
+class DatedDeviation:
+    """A result: the day and the mean deviation as a fraction."""
+
+    on: date
+    deviation: float
+
+
+@dataclass(frozen=True)
+class Drift:
+    """The fitted line: fractions, ``per_year`` a year, ``at_start`` on the first date; ``spread`` is the residual standard
+    deviation with n − 2 degrees of freedom."""
+
+    first: date
+    last: date
+    per_year: float
+    at_start: float
+    spread: float
+    count: int
+    mean_year: float
+    square_sum: float
+    t95: float
+
+    def predicted(self, on: date) -> float:
+        """The line on a day, a fraction."""
+        return self.at_start + self.per_year * self._years(on)
+
+    def half_band(self, on: date) -> float:
+        """Half the 95 % prediction band on a day: t·s·√(1 + 1/n + (x − x̄)²/S_xx)."""
+        return self._half_band(self._years(on))
+
+    def line_reaches(self, limit: float) -> date | None:
+        """The day on which the line leaves ±``limit``; None when not within fifty years after the last result."""
+        return self._crossing(limit, lambda _years: 0.0)
+
+    def band_reaches(self, limit: float) -> date | None:
+        """The first day from the last result on which the prediction band touches ±``limit``; None as above."""
+        return self._crossing(limit, self._half_band)
+
+    def _years(self, on: date) -> float:
+        return (on - self.first).days / YEAR
+
+    def _half_band(self, years: float) -> float:
+        return self.t95 * self.spread * math.sqrt(1 + 1 / self.count + (years - self.mean_year) ** 2 / self.square_sum)
+
+    def _crossing(self, limit: float, half: Callable[[float], float]) -> date | None:
+        positive("limit_percent", limit)
+
+        def beyond(years: float) -> bool:
+            return abs(self.at_start + self.per_year * years) + half(years) >= limit
+
+        start = self._years(self.last)
+        if beyond(start):
+            return self.last
+        end = start + HORIZON
+        steps = np.linspace(start, end, 2001)
+        outside = next((i for i, y in enumerate(steps) if beyond(float(y))), None)
+        if outside is None:
+            return None
+        low, high = float(steps[outside - 1]), float(steps[outside])
+        for _ in range(60):
+            middle = (low + high) / 2
+            low, high = (low, middle) if beyond(middle) else (middle, high)
+        return self.first + timedelta(days=math.floor(high * YEAR + 1e-6))
+
+
+def drift(results: Sequence[DatedDeviation]) -> Drift:
+    """Least squares of deviation on time, with a Student band. Raises InputRefused with fewer than three results, with
+    dates not rising, or with a deviation that is not finite. Source: ISO/IEC Guide 98-3, H.3; Draper & Smith, 1.4.
+
+    >>> days = (date(2023, 3, 6), date(2024, 3, 11), date(2025, 3, 3), date(2026, 3, 9))
+    >>> found = drift([DatedDeviation(d, a) for d, a in zip(days, (0.004, 0.009, 0.017, 0.021))])
+    >>> round(found.per_year * 100, 3), str(found.line_reaches(0.04)), str(found.band_reaches(0.04))
+    (0.589, '2029-04-21', '2027-09-22')
+    """
+    if len(results) < 3:
+        raise InputRefused("results", len(results), "a drift needs at least three results")
+    for i, (earlier, later) in enumerate(pairwise(results)):
+        if later.on <= earlier.on:
+            raise InputRefused(f"results[{i + 1}].date", later.on, "must be later than the one before it")
+    x = np.array([(r.on - results[0].on).days / YEAR for r in results])
+    y = np.array([finite(f"results[{i}].deviation_percent", r.deviation) for i, r in enumerate(results)])
+    square_sum = float(((x - x.mean()) ** 2).sum())
+    slope = float(((x - x.mean()) * (y - y.mean())).sum() / square_sum)
+    start = float(y.mean() - slope * x.mean())
+    residual = float(((y - start - slope * x) ** 2).sum())
+    from scipy.special import stdtrit  # loads slowly; only drift and Student's coverage need it
+
+    return Drift(
+        first=results[0].on,
+        last=results[-1].on,
+        per_year=slope,
+        at_start=start,
+        spread=math.sqrt(residual / (len(results) - 2)),
+        count=len(results),
+        mean_year=float(x.mean()),
+        square_sum=square_sum,
+        t95=float(stdtrit(len(results) - 2, BAND)),
+    )

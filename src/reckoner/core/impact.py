@@ -1,0 +1,86 @@
+"""What a bad tool may have spoiled: the torque that each loan's setting really delivered, against the job's band."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from enum import StrEnum
+
+import numpy as np
+
+from reckoner.core.checks import finite, not_negative, positive
+from reckoner.core.errors import InputRefused
+
+
+class Effect(StrEnum):
+    INSIDE = "inside"
+    OUTSIDE = "outside"
+    CANNOT_TELL = "cannot-tell"
+
+
+@dataclass(frozen=True)
+class KnownDeviation:
+    """The as-found deviation (fraction) at a setting in N·m."""
+
+    setting: float
+    deviation: float
+
+
+@dataclass(frozen=True)
+class JobLoan:
+    """A loan's job: the setting used, its band in N·m, and the adapter's factor."""
+
+    id: str
+    setting: float
+    low: float
+    high: float
+    factor: float = 1.0
+
+
+@dataclass(frozen=True)
+class LoanEffect:
+    """What the loan's setting delivered in N·m (None when it cannot be told) and what that means for the job."""
+
+    id: str
+    delivered: float | None
+    effect: Effect
+
+
+def deviation_at(results: Sequence[KnownDeviation], setting: float) -> float | None:
+    """The deviation interpolated between tested settings; None outside them: nothing is extrapolated.
+
+    Raises InputRefused without results or with two at the same setting.
+    """
+    if not results:
+        raise InputRefused("results", (), "needs at least one tested setting")
+    ordered = sorted(results, key=lambda r: positive("results.setting", r.setting))
+    settings = [r.setting for r in ordered]
+    if len(set(settings)) < len(settings):
+        raise InputRefused("results", settings, "two results stand at the same setting; give one for each")
+    if not settings[0] <= setting <= settings[-1]:
+        return None
+    return float(np.interp(setting, settings, [finite("results.deviation_percent", r.deviation) for r in ordered]))
+
+
+def review(results: Sequence[KnownDeviation], loans: Sequence[JobLoan]) -> tuple[LoanEffect, ...]:
+    """X/(1 + a(X))·f for each loan against its band. Raises InputRefused for a band upside down.
+
+    >>> found = review([KnownDeviation(40, 0.06), KnownDeviation(200, 0.06)], [JobLoan("a", 120, 115, 125)])
+    >>> round(found[0].delivered, 2), str(found[0].effect)
+    (113.21, 'outside')
+    """
+    return tuple(_effect(results, loan, i) for i, loan in enumerate(loans))
+
+
+def _effect(results: Sequence[KnownDeviation], loan: JobLoan, index: int) -> LoanEffect:
+    positive(f"loans[{index}].setting", loan.setting)
+    positive(f"loans[{index}].factor", loan.factor)
+    not_negative(f"loans[{index}].low", loan.low)
+    if finite(f"loans[{index}].high", loan.high) < loan.low:
+        raise InputRefused(f"loans[{index}].high", loan.high, "the band's high end is below its low end")
+    known = deviation_at(results, loan.setting)
+    if known is None:
+        return LoanEffect(loan.id, None, Effect.CANNOT_TELL)
+    delivered = loan.setting / (1 + known) * loan.factor
+    inside = loan.low <= delivered <= loan.high
+    return LoanEffect(loan.id, delivered, Effect.INSIDE if inside else Effect.OUTSIDE)

@@ -1,0 +1,156 @@
+"""Known weights on a level lever: the torque they make, the tool's own weight in it, and its uncertainty."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+from reckoner.core.checks import between, not_negative, positive
+from reckoner.core.errors import InputRefused
+
+STANDARD_GRAVITY = 9.80665
+"""g_n in m/s² (3rd CGPM, 1901)."""
+
+
+def local_gravity(latitude_rad: float, elevation_m: float) -> float:
+    """Normal gravity in m/s² at a latitude (−π/2 to π/2) and an elevation (−500 to 9000 m).
+
+    Raises InputRefused outside. Source: GRS 80 (Moritz 2000), Somigliana's formula, and the free-air gradient 3.086·10⁻⁶ s⁻².
+
+    >>> round(local_gravity(math.radians(46.6), 1850), 6)
+    9.801936
+    """
+    between("latitude", math.degrees(latitude_rad), -90, 90, "deg")
+    between("elevation", elevation_m, -500, 9000, "m")
+    square = math.sin(latitude_rad) ** 2
+    normal = 9.7803253359 * (1 + 0.00193185265241 * square) / math.sqrt(1 - 0.00669437999013 * square)
+    return normal - 3.086e-6 * elevation_m
+
+
+@dataclass(frozen=True)
+class OwnWeight:
+    """The tool's own weight about the drive: ``mass`` in kg balanced at ``centre`` m from it, or its ``torque`` in N·m as
+    a meter shows it with nothing hung, at the tilt used."""
+
+    mass: float = 0.0
+    centre: float = 0.0
+    torque: float | None = None
+
+    def __post_init__(self) -> None:
+        not_negative("own_mass", self.mass)
+        not_negative("own_centre", self.centre)
+        if self.torque is not None and (self.mass or self.centre):
+            raise InputRefused("own_torque", self.torque, "give own_torque, or own_mass and own_centre, not both")
+
+
+@dataclass(frozen=True)
+class Buoyancy:
+    """Densities of the air and of the weights in kg/m³."""
+
+    air: float
+    weights: float
+
+    @property
+    def factor(self) -> float:
+        """b = 1 − ρ_air/ρ_mass. Raises InputRefused unless the weights are denser than the air."""
+        positive("mass_density", self.weights)
+        not_negative("air_density", self.air)
+        if self.air >= self.weights:
+            raise InputRefused("air_density", self.air, "the air cannot be denser than the weights")
+        return 1 - self.air / self.weights
+
+
+@dataclass(frozen=True)
+class Hanging:
+    """Weights on a lever: masses in kg, ``lever`` in m from drive to hook, ``tilt_rad`` from level, ``gravity`` in m/s²."""
+
+    mass: float
+    lever: float
+    hanger: float = 0.0
+    tilt_rad: float = 0.0
+    gravity: float = STANDARD_GRAVITY
+    own: OwnWeight = OwnWeight()
+    buoyancy: Buoyancy | None = None
+
+    def __post_init__(self) -> None:
+        not_negative("mass", self.mass)
+        not_negative("hanger_mass", self.hanger)
+        positive("length", self.lever)
+        between("incline", math.degrees(self.tilt_rad), -60, 60, "deg")
+        between("gravity", self.gravity, 1.0, 30.0, "m/s²")
+        if self.mass + self.hanger <= 0 and not self.own.mass and not self.own.torque:
+            raise InputRefused("mass", self.mass, "nothing hangs on the lever")
+
+
+@dataclass(frozen=True)
+class DeadWeightTorque:
+    """Torques in N·m about the drive, and the standard uncertainty with each input's share in N·m."""
+
+    of_weights: float
+    of_own_weight: float
+    contributions: tuple[tuple[str, float], ...] = ()
+
+    @property
+    def torque(self) -> float:
+        return self.of_weights + self.of_own_weight
+
+    @property
+    def standard_uncertainty(self) -> float:
+        return math.sqrt(sum(share**2 for _, share in self.contributions))
+
+
+@dataclass(frozen=True)
+class WeightUncertainty:
+    """Standard uncertainties: kg, m, m/s², rad, N·m."""
+
+    mass: float = 0.0
+    lever: float = 0.0
+    gravity: float = 0.0
+    tilt_rad: float = 0.0
+    own_torque: float = 0.0
+
+    def __post_init__(self) -> None:
+        for name in ("mass", "lever", "gravity", "tilt_rad", "own_torque"):
+            not_negative(f"uncertainty.{name}", getattr(self, name))
+
+
+def dead_weight(hanging: Hanging, uncertainty: WeightUncertainty | None = None) -> DeadWeightTorque:
+    """T = (m + m_hanger)·g·b·L·cos θ + m_own·g·x_own·cos θ, with first-order uncertainty.
+
+    At level the tilt's sensitivity is zero to first order. Source: statics; JCGM 100:2008, 5.1.2; OIML R 111-1 for b.
+
+    >>> found = dead_weight(
+    ...     Hanging(12, 0.42, gravity=9.801936, own=OwnWeight(1.35, 0.19)), WeightUncertainty(0.005, 0.0005, 1e-4)
+    ... )
+    >>> round(found.of_weights, 4), round(found.torque, 4), round(found.standard_uncertainty, 4)
+    (49.4018, 51.916, 0.0623)
+    """
+    h = hanging
+    level = math.cos(h.tilt_rad)
+    lift = h.buoyancy.factor if h.buoyancy else 1.0
+    weights = (h.mass + h.hanger) * h.gravity * lift * h.lever * level
+    own = h.own.torque if h.own.torque is not None else h.own.mass * h.gravity * h.own.centre * level
+    if uncertainty is None:
+        return DeadWeightTorque(weights, own)
+    own_by_gravity = 0.0 if h.own.torque is not None else own / h.gravity
+    sideways = weights + (0.0 if h.own.torque is not None else own)
+    shares = (
+        ("mass", h.gravity * lift * h.lever * level * uncertainty.mass),
+        ("length", weights / h.lever * uncertainty.lever),
+        ("gravity", (weights / h.gravity + own_by_gravity) * uncertainty.gravity),
+        ("incline", abs(sideways * math.tan(h.tilt_rad)) * uncertainty.tilt_rad),
+        ("own_torque", uncertainty.own_torque),
+    )
+    return DeadWeightTorque(weights, own, shares)
+
+
+def pulled(force: float, lever: float, angle_rad: float = math.pi / 2, own_torque: float = 0.0) -> float:
+    """T = F·L·sin(angle between pull and lever) + own weight; N, m, rad, N·m. Raises InputRefused.
+
+    >>> round(pulled(320, 0.42), 2)
+    134.4
+    """
+    positive("force", force)
+    positive("length", lever)
+    between("angle", math.degrees(angle_rad), 0, 180, "deg")
+    return force * lever * math.sin(angle_rad) + own_torque

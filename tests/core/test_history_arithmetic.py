@@ -1,0 +1,125 @@
+"""Drift, intervals, before and after, impact: worked numbers, edges, coverage by simulation."""
+
+from datetime import date, timedelta
+
+import numpy as np
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from reckoner.core.comparison import Change, compare
+from reckoner.core.drift import DatedDeviation, drift
+from reckoner.core.errors import InputRefused
+from reckoner.core.impact import Effect, JobLoan, KnownDeviation, deviation_at, review
+from reckoner.core.interval import Outcome, reliability, staircase
+
+START = date(2023, 3, 6)
+
+
+def yearly(*deviations):
+    return [DatedDeviation(START + timedelta(days=365 * i), a) for i, a in enumerate(deviations)]
+
+
+def test_a_steady_tool_never_reaches_its_limit_and_a_bad_one_is_there_already():
+    steady = drift(yearly(0.001, 0.001, 0.001))
+    assert steady.line_reaches(0.04) is None
+    assert steady.band_reaches(0.04) is None
+    assert steady.half_band(START) == 0
+    bad = drift(yearly(0.03, 0.04, 0.05))
+    assert bad.line_reaches(0.04) == bad.last
+    down = drift(yearly(-0.01, -0.02, -0.029))
+    assert down.line_reaches(0.04) > down.last
+    assert down.band_reaches(0.04) <= down.line_reaches(0.04)
+
+
+@given(st.lists(st.floats(-0.03, 0.03), min_size=3, max_size=8))
+def test_the_line_is_the_one_that_numpy_fits(deviations):
+    results = yearly(*deviations)
+    found = drift(results)
+    x = [(r.on - START).days / 365.25 for r in results]
+    slope, start = np.polyfit(x, deviations, 1)
+    assert found.per_year == pytest.approx(slope, abs=1e-12)
+    assert found.predicted(START) == pytest.approx(start, abs=1e-12)
+
+
+def test_the_prediction_band_covers_the_next_result_95_times_in_100():
+    rng = np.random.default_rng(3)
+    inside = 0
+    for _ in range(12000):
+        noise = rng.normal(0, 0.003, 6)
+        found = drift(yearly(*(0.004 * i + noise[i] for i in range(5))))
+        next_on = START + timedelta(days=365 * 5)
+        inside += abs(0.004 * 5 + noise[5] - found.predicted(next_on)) <= found.half_band(next_on)
+    assert 0.94 <= inside / 12000 <= 0.96
+
+
+@pytest.mark.parametrize(
+    ("results", "words"),
+    [
+        (yearly(0.01, 0.02), "at least three"),
+        ([*yearly(0.01, 0.02), DatedDeviation(START, 0.03)], "must be later"),
+        ([DatedDeviation(START, 0.01)] * 3, "must be later"),
+        (yearly(0.01, float("nan"), 0.02), "not a finite number"),
+    ],
+)
+def test_histories_that_cannot_be_fitted_are_refused(results, words):
+    with pytest.raises(InputRefused, match=words):
+        drift(results)
+
+
+def test_the_staircase_stays_between_three_and_twenty_four_months():
+    assert staircase(22, 0.01, 0.04) == 24
+    assert staircase(4, 0.05, 0.04) == 3
+    assert staircase(12, 0.02, 0.04) == 15
+    assert staircase(12, 0.04, 0.04) == 12
+
+
+def test_reliability_finds_the_rate_that_made_the_outcomes():
+    rng = np.random.default_rng(5)
+    ages = rng.uniform(3, 24, 4000)
+    outcomes = [Outcome(float(t), bool(rng.random() < np.exp(-0.02 * t))) for t in ages]
+    assert reliability(outcomes, 0.95).rate_per_month == pytest.approx(0.02, rel=0.06)
+    with pytest.raises(InputRefused, match="no tool was found outside"):
+        reliability([Outcome(12, True)], 0.95)
+    with pytest.raises(InputRefused, match="every tool was found outside"):
+        reliability([Outcome(12, False)], 0.95)
+
+
+def test_a_change_is_told_only_when_the_readings_can_tell_it():
+    before = [59.1, 59.3, 59.0, 59.2, 59.1]
+    shifted = [x * 1.03 for x in before]
+    assert compare(before, shifted, 0.01).change is Change.CHANGED
+    wild = compare(before, [57.0, 61.5, 58.2, 60.9, 59.0], 0.01)
+    assert wild.change is Change.CANNOT_TELL
+    assert wild.readings_needed > 5
+    same = compare([59.1, 59.1], [59.1, 59.1], 0.01)
+    assert (same.change, same.low_95, same.high_95) == (Change.UNCHANGED, 0, 0)
+    with pytest.raises(InputRefused, match="after: needs at least 2"):
+        compare(before, [59.1], 0.01)
+
+
+def test_the_interval_of_a_difference_covers_it_95_times_in_100():
+    rng = np.random.default_rng(11)
+    covered = 0
+    for _ in range(3000):
+        found = compare(rng.normal(100, 0.3, 5), rng.normal(100.5, 0.6, 7), 0.01)
+        covered += found.low_95 <= 0.005 <= found.high_95
+    assert 0.94 <= covered / 3000 <= 0.965
+
+
+def test_impact_interpolates_between_tested_settings_and_never_beyond():
+    results = [KnownDeviation(40, 0.02), KnownDeviation(120, 0.06), KnownDeviation(200, 0.05)]
+    assert deviation_at(results, 80) == pytest.approx(0.04)
+    loans = [
+        JobLoan("inside its own limit, outside the job's", 80, 78, 82),
+        JobLoan("wide enough", 80, 70, 90),
+        JobLoan("beyond", 210, 200, 220),
+        JobLoan("with an adapter", 80, 86, 90, factor=1.140625),
+    ]
+    assert [e.effect for e in review(results, loans)] == [
+        Effect.OUTSIDE, Effect.INSIDE, Effect.CANNOT_TELL, Effect.INSIDE,
+    ]  # fmt: skip
+    with pytest.raises(InputRefused, match="same setting"):
+        review([KnownDeviation(40, 0.02)] * 2, loans)
+    with pytest.raises(InputRefused, match=r"loans\[0\].high"):
+        review(results, [JobLoan("x", 80, 90, 70)])
