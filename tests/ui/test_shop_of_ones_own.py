@@ -1,0 +1,101 @@
+"""Without the demo: an empty register says what to do first, an imported one works, the stand-in is a process."""
+
+import subprocess
+import sys
+from datetime import datetime
+
+import pytest
+
+from reckoner.__main__ import opening_of
+from reckoner.cli.main import WindowOptions
+from reckoner.core.kinds import Mechanism
+from reckoner.meters.link import Link
+from reckoner.meters.protocol import Identity
+from reckoner.shop.wording import margin, plain_error, settable
+from reckoner.ui.app import make_window
+from reckoner.ui.gallery import example_card
+from tests.conftest import WAIT, settle
+from tests.shop.test_run import REGISTER
+
+
+@pytest.fixture
+def own_window(qtbot, theme, tmp_path):
+    """A window on a folder of one's own, as `reckoner --data FOLDER` opens it."""
+    made = []
+
+    def make():
+        window = make_window(opening_of(WindowOptions(tmp_path, False, None, False), lambda reference: ""), theme)
+        made.append(window)
+        window.show()
+        window.around.work.start()
+        qtbot.waitUntil(lambda: getattr(window.current, "_agenda", None) is not None, timeout=WAIT)
+        settle(qtbot, window)
+        return window
+
+    yield make
+    for window in made:
+        window.close()
+        window.deleteLater()
+
+
+def test_an_empty_register_says_what_to_do_first(own_window):
+    window = own_window()
+    today = window.current
+    assert today._next_title.text() == "No tools yet"
+    assert "reckoner import FILE" in today._next_why.text()
+    assert not today._button.isVisible()
+    assert not window._person.isVisible()
+    assert today._headline.text().endswith(str(datetime.now().year))
+    window.go("bench")
+    assert window.current._idle._title.text() == "Nothing is on the bench"
+
+
+def test_an_imported_shop_can_put_its_tool_on_the_bench(qtbot, own_window, tmp_path):
+    file = tmp_path / "shop.toml"
+    file.write_text(REGISTER)
+    done = subprocess.run(
+        [sys.executable, "-m", "reckoner", "import", str(file), "--data", str(tmp_path)],
+        capture_output=True, text=True, check=True,
+    )  # fmt: skip
+    assert done.stdout == "Added 1 people, 1 models, 1 tools and 1 references.\n"
+    again = subprocess.run(
+        [sys.executable, "-m", "reckoner", "--data", str(tmp_path), "import", str(file)], capture_output=True, text=True
+    )
+    assert (again.returncode, again.stderr.strip()) == (
+        2, "There is already a person with the initials K. L.; nothing was added.",
+    )  # fmt: skip
+    window = own_window()
+    assert window.current._next_title.text() == "Next: test W-1"
+    assert window._person.text() == "K. L."
+    window.current.primary()
+    qtbot.waitUntil(lambda: getattr(window.current, "run", None) is not None, timeout=WAIT)
+    assert [s.target for s in window.current.run.series] == [10, 30, 50]
+    window.current._ask_give_up()
+    qtbot.keyClicks(window.current._give_up_why.line, "only tried")
+    window.current._give_up_why.line.returnPressed.emit()
+    qtbot.waitUntil(lambda: window.current.run is None, timeout=WAIT)
+
+
+@pytest.mark.parametrize("options", [[], ["--pty"]])
+def test_the_stand_in_is_a_process_of_its_own(options):
+    child = subprocess.Popen(
+        [sys.executable, "-m", "reckoner", "meter", "--speed", "5", *options], stdout=subprocess.PIPE, text=True
+    )
+    link = Link(child.stdout.readline().strip())
+    first = next(e for e in link.events() if isinstance(e, Identity))
+    link.close()
+    assert first.simulated
+    child.terminate()
+    child.wait()
+    child.stdout.close()
+
+
+def test_results_are_said_in_plain_words():
+    tool = example_card(None).tool
+    assert plain_error(tool, 60, 57.5).replace("\u202f", " ") == "Clicks 4.2 % below its setting"
+    assert plain_error(tool, 60, 60.6).replace("\u202f", " ") == "Clicks 1.0 % above its setting"
+    assert plain_error(tool, 60, 60.01) == "Clicks at its setting"
+    assert margin(0.021, 0.04).replace("\u202f", " ") == "1.9 % to spare"
+    assert margin(0.04004, 0.04).replace("\u202f", " ") == "0.004 % too much"
+    assert settable(tool.kind, 120.0, tool.unit) == "120\u202fN·m"
+    assert tool.mechanism is Mechanism.CLICK
