@@ -9,6 +9,7 @@ import textwrap
 import numpy as np
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QPushButton
 
 from reckoner.shop.run import Step
 from reckoner.store.database import Database
@@ -124,12 +125,11 @@ def test_a_run_with_the_mouse_alone_until_readings_come(qtbot, open_window, demo
     while bench.run.step is Step.LOOK_OVER:
         click(bench.button)
         settle(qtbot, window)
-    bench.set_up._temperature.line.setText("35")
-    bench.set_up._humidity.line.setText("46")
-    click(bench.button)
-    settle(qtbot, window)
-    assert bench.set_up._room_reason.isVisible()
-    bench.set_up._temperature.line.setText("22")
+    steppers = {b.accessibleName(): b for b in bench.set_up.findChildren(QPushButton)}
+    for name, presses in (("More Temperature", 5), ("Less Humidity", 5)):
+        for _ in range(presses):
+            click(steppers[name])
+    assert (bench.set_up._temperature.text, bench.set_up._humidity.text) == ("21.4", "46")
     click(bench.button)
     settle(qtbot, window)
     click(bench.button)
@@ -169,6 +169,7 @@ KILLED = """
 import sys
 from pathlib import Path
 from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QPushButton
 from tests.ui.test_job import Step, taken
 from reckoner.__main__ import Meters, opening_of
 from reckoner.cli.main import WindowOptions

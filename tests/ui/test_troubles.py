@@ -11,6 +11,7 @@ import pytest
 from PyQt6.QtCore import QObject
 
 from reckoner.meters.standin import StandIn, StandInPlan
+from reckoner.shop import bench as bench_shop
 from reckoner.shop.run import Step
 from reckoner.store.database import FILE
 from reckoner.store.schema import Reference
@@ -146,3 +147,23 @@ def test_the_command_refuses_in_one_line(tmp_path):
         assert words in found.stderr
         assert "Traceback" not in found.stderr
         assert found.stdout == ""
+
+
+def test_a_room_that_is_not_fit_asks_for_the_reason_in_place(qtbot, open_window, demo_folder, demo, act):
+    with demo.session() as session:
+        run = bench_shop.open_run(session, 34, act)
+        for line in run.inspection:
+            bench_shop.look_over(session, run.id, line.line, True, "", act)
+    window = open_window(demo_folder)
+    window.go_bench(34)
+    qtbot.waitUntil(lambda: getattr(window.current, "run", None) is not None, timeout=WAIT)
+    panel = window.current.set_up
+    panel._temperature.line.setText("35")
+    panel._humidity.line.setText("46")
+    window.current.primary()
+    settle(qtbot, window)
+    assert "Wait until the room is fit" in panel._room_reason._hint.text()
+    panel._room_reason.line.setText("field test, agreed")
+    window.current.primary()
+    settle(qtbot, window)
+    assert window.current.run.room.note == "field test, agreed"

@@ -138,7 +138,7 @@ class SimulatedBench:
             self._step()
             torque[i] = self._torque
         self.zero += self.zero_drift * samples * dt
-        return torque + self.zero + self.noise * self.rng.standard_normal(samples)
+        return torque + self.truth.own_torque + self.zero + self.noise * self.rng.standard_normal(samples)
 
     def _step(self) -> None:
         if self.phase is Phase.PULL:

@@ -42,6 +42,8 @@ class SetUpPanel(Panel):
         self._temperature = EntryField(self.theme, "Temperature", plain_reader(-20, 60, "°C"), "21.4 °C")
         self._humidity = EntryField(self.theme, "Humidity", plain_reader(0, 100, "%"), "46 %")
         self._room_reason = EntryField(self.theme, "Why go on in this room", words_reader)
+        self._temperature.offer_steps(self.theme, 21.0, 0.1)
+        self._humidity.offer_steps(self.theme, 50, 1)
         self._room_done = label(self.theme, "", Type.LEAD)
         self._temperature.given.connect(lambda _v: self._humidity.setFocus())
         self._humidity.given.connect(lambda _v: self.primary())

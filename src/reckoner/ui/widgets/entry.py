@@ -3,15 +3,17 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from functools import partial
 
 from PyQt6.QtCore import pyqtSignal
-from PyQt6.QtWidgets import QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
 from reckoner.core import printing
 from reckoner.core.entry import read, read_plain
 from reckoner.core.errors import InputRefused
 from reckoner.core.units import Kind, Unit
 from reckoner.ui.theme import GRID, Theme, Type
+from reckoner.ui.widgets.buttons import button
 from reckoner.ui.widgets.line import Line
 from reckoner.ui.widgets.text import label, set_tone
 
@@ -39,8 +41,12 @@ class EntryField(QWidget):
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(GRID // 2)
-        for widget in (self._name, self.line, self._hint):
-            column.addWidget(widget)
+        self._beside = QHBoxLayout()
+        self._beside.setSpacing(GRID)
+        self._beside.addWidget(self.line, 1)
+        column.addWidget(self._name)
+        column.addLayout(self._beside)
+        column.addWidget(self._hint)
         self.line.textChanged.connect(self._look)
         self.line.returnPressed.connect(self._enter)
         self.setFocusProxy(self.line)
@@ -52,6 +58,25 @@ class EntryField(QWidget):
     def value(self) -> object:
         """What the text means. Raises InputRefused."""
         return self._understand(self.line.text())[0]
+
+    def offer_steps(self, theme: Theme, start: float, step: float) -> None:
+        """Put − and + beside the line, for a hand on the mouse: the first press gives ``start``, the next go on by
+        ``step``; held, they repeat."""
+        decimals = printing.decimals_for(step)
+
+        def move(by: float) -> None:
+            try:
+                value = float(str(self.value())) + by if self.text.strip() else start
+            except InputRefused:
+                value = start
+            self.line.setText(printing.fixed(value, decimals))
+
+        for words, by in (("−", -step), ("+", step)):
+            stepper = button(theme, words, partial(move, by))
+            stepper.setAutoRepeat(True)
+            stepper.setFixedWidth(6 * GRID)
+            stepper.setAccessibleName(f"{'Less' if by < 0 else 'More'} {self.line.accessibleName()}")
+            self._beside.addWidget(stepper)
 
     def read_with(self, understand: Callable[[str], tuple[object, str]]) -> None:
         """Understand what is typed from now on by ``understand``."""
