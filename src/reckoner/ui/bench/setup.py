@@ -39,8 +39,8 @@ class SetUpPanel(Panel):
         return column(label(self.theme, "Mind", Type.STRONG), label(self.theme, words, wrap=True), gap=0, margin=2)
 
     def _build_room(self) -> QWidget:
-        self._temperature = EntryField(self.theme, "Temperature", plain_reader(-20, 60, "°C"), "21.4 °C")
-        self._humidity = EntryField(self.theme, "Humidity", plain_reader(0, 100, "%"), "46 %")
+        self._temperature = EntryField(self.theme, "Temperature", plain_reader(-20, 60, "°C"), "in °C")
+        self._humidity = EntryField(self.theme, "Humidity", plain_reader(0, 100, "%"), "in %")
         self._room_reason = EntryField(self.theme, "Why go on in this room", words_reader)
         self._temperature.offer_steps(self.theme, 21.0, 0.1)
         self._humidity.offer_steps(self.theme, 50, 1)
