@@ -65,7 +65,7 @@ class LiveTrace(QWidget):
         self._unit = unit
         self._target.setValue(aim)
         self._plot.setYRange(0, aim * 1.25, padding=0)
-        self._plot.setLabel("left", f"torque, {unit.symbol}")
+        self._plot.setLabel("left", unit.symbol)
         self._mark.clear()
         self._signal_at = None
 
