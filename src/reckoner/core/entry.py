@@ -145,17 +145,6 @@ def _decimal_point(digits: str, text: str, kind: Kind, field: str) -> str:
     return digits
 
 
-def read_count(text: str, low: int, high: int, field: str = "count") -> int:
-    """A whole number between ``low`` and ``high``. Raises InputRefused otherwise."""
-    try:
-        value = int(text.strip())
-    except ValueError:
-        raise InputRefused(field, text, f'"{text}" is not a whole number') from None
-    if not low <= value <= high:
-        raise InputRefused(field, text, f"must lie between {low} and {high}, not {value}")
-    return value
-
-
 def read_plain(text: str, low: float, high: float, unit: str = "", field: str = "value") -> float:
     """A number between ``low`` and ``high``, decimal comma allowed, ``unit`` allowed after it.
 

@@ -6,7 +6,7 @@ Time advances by samples; randomness is the generator that is given. Torques in 
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass, field
 from enum import Enum, auto
 
 import numpy as np
@@ -175,7 +175,3 @@ class SimulatedBench:
         self.phase, self._torque = Phase.REST, 0.0
         if self._again:
             self.pull()
-
-    def with_truth(self, **changes: float) -> None:
-        """Change the mounted tool in place: a fault that develops while it lies there."""
-        self.truth = replace(self.truth, **changes)  # type: ignore[arg-type]

@@ -14,7 +14,6 @@ from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from reckoner.core.decision import state_of
 from reckoner.core.printing import fixed
-from reckoner.core.states import State
 from reckoner.ui.theme import GRID, Theme, Type
 
 REACH = 1.45
@@ -145,7 +144,3 @@ def _mean(painter: QPainter, theme: Theme, yard: QRectF, s: FenceState, mean: fl
         painter.drawPolygon(QPolygonF([QPointF(x, y - 6), QPointF(x + 6, y), QPointF(x, y + 6), QPointF(x - 6, y)]))
     else:
         _arrow(painter, theme, yard, right=mean > 0)
-
-
-def state_name(state: State) -> str:
-    return state.words
