@@ -9,7 +9,7 @@ import tty
 import numpy as np
 import pytest
 
-from reckoner.core.trace import FirstPeakWatch, PullEnded, Signal
+from reckoner.core.stream import FirstPeakWatch, PullEnded, Signal
 from reckoner.core.units import N_M, unit_named
 from reckoner.meters.link import Link, MeterGarbled, MeterGone, MeterNotThere, MeterSilent, Recovered, Samples, Trouble
 from reckoner.meters.protocol import Answer, Garbage, Identity, Sample, parse

@@ -15,12 +15,16 @@ Where to find the room for a change:
 ``reference``               certificate of the torque meter: error, W between points, adequacy
 ``states``                  the four states of a result
 ``deviation`` ``budget`` ``decision`` ``verdict``   from readings to a verdict
-``trace``                   the signal in a stream of torque
+``trace`` ``stream``        a trace analysed whole; the signal in a stream while it arrives
+``smoothing`` ``pullshape`` the low-pass and the mains' ripple; a signal told from a hand that let go
+``gauge``                   a force gauge on the lever
+``simulation``              Monte Carlo propagation beside the first order
 ``weights`` ``trips``       known weights on the lever; where the tool trips
 ``lever``                   adapters, hand and pivot
 ``adjusting``               what to turn next
 ``drift`` ``interval`` ``due``   history, how often, due dates
 ``comparison`` ``impact``   before and after an event; what a bad tool may have spoiled
+``choosing``                which tool for a job
 ``sequence`` ``beamscale``  the order of tightening; a beam's scale
 
 To add a calculation: a module named by the trade's word for it, frozen records in and out, a docstring

@@ -26,7 +26,8 @@ class AdjustStep:
 @dataclass(frozen=True)
 class Advice:
     """Rate in N·m a turn; turns are signed. ``eighth_below`` and ``eighth_above`` are the eighths of a turn around the
-    exact one, with the readings (N·m) expected there."""
+    exact one, with the readings (N·m) expected there. ``turns_left`` is what the model's limit of turns still allows; None
+    without one."""
 
     rate_per_turn: float
     next_turn: float
@@ -36,14 +37,18 @@ class Advice:
     reading_at_eighth_above: float
     reversed: bool
     settled: bool
+    turns_left: float | None = None
 
 
-def advise(target: float, steps: Sequence[AdjustStep], prior_rate: float | None = None) -> Advice:
+def advise(
+    target: float, steps: Sequence[AdjustStep], prior_rate: float | None = None, most_turns: float | None = None
+) -> Advice:
     """The next turn towards ``target`` (N·m): (target − last mean)/rate, at most one turn.
 
     The rate is the least-squares slope of all readings on cumulative turns, or ``prior_rate`` (N·m a turn) while nothing
-    was turned. ``settled`` when what is left is below the scatter of the readings. Raises InputRefused without steps,
-    without a rate to go by, or when turning changed nothing. Source: ordinary least squares.
+    was turned. ``settled`` when what is left is below the scatter of the readings. ``most_turns`` is the model's limit on
+    the turns made in all, either way. Raises InputRefused without steps, without a rate to go by, or when turning changed
+    nothing. Source: ordinary least squares.
 
     >>> found = advise(60, [AdjustStep(0, (52.1,)), AdjustStep(0.5, (55.9,)), AdjustStep(0.375, (58.6,))])
     >>> round(found.rate_per_turn, 3), round(found.next_turn, 3), found.eighth_below, found.eighth_above
@@ -63,7 +68,13 @@ def advise(target: float, steps: Sequence[AdjustStep], prior_rate: float | None 
         raise InputRefused("steps", rate, "turning the screw changed nothing; check that this is the right screw")
     last = float(groups[-1].mean())
     exact = (target - last) / rate
-    capped = max(-MOST, min(MOST, exact))
+    left = (
+        None
+        if most_turns is None
+        else max(0.0, positive("most_turns", most_turns) - float(np.abs(np.diff(turns)).sum()))
+    )
+    most = MOST if left is None else min(MOST, left)
+    capped = max(-most, min(most, exact))
     below, above = math.floor(capped * 8) / 8, math.ceil(capped * 8) / 8
     return Advice(
         rate_per_turn=rate,
@@ -74,7 +85,21 @@ def advise(target: float, steps: Sequence[AdjustStep], prior_rate: float | None 
         reading_at_eighth_above=last + rate * above,
         reversed=prior_rate is not None and rate * prior_rate < 0,
         settled=abs(target - last) <= _scatter(groups),
+        turns_left=left,
     )
+
+
+def series_agree(earlier: Sequence[float], later: Sequence[float]) -> bool:
+    """Whether two settled series (N·m) agree within their scatter: means no further apart than twice √(s₁²/n₁ + s₂²/n₂).
+
+    Raises InputRefused with fewer than two readings in either. Source: shop practice after adjusting.
+
+    >>> series_agree([60.1, 60.2, 60.0], [60.1, 60.3, 60.2]), series_agree([60.1, 60.2, 60.0], [61.1, 61.3, 61.2])
+    (True, False)
+    """
+    one, two = positive_array("earlier", earlier, at_least=2), positive_array("later", later, at_least=2)
+    error = math.hypot(*(float(g.std(ddof=1)) / math.sqrt(len(g)) for g in (one, two)))
+    return abs(float(one.mean() - two.mean())) <= 2 * error
 
 
 def _slope(turns: np.ndarray, groups: list[np.ndarray]) -> float | None:

@@ -8,12 +8,13 @@ the torque is fixed and the tool's indication varies.
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
-from dataclasses import dataclass, field
+from collections.abc import Iterable
+from dataclasses import dataclass
+from functools import cached_property
+from operator import truediv
+from typing import NamedTuple
 
-import numpy as np
-
-from reckoner.core.checks import Values, not_negative, positive, positive_array
+from reckoner.core.checks import not_negative, positive, positive_tuple
 from reckoner.core.errors import InputRefused
 from reckoner.core.kinds import ToolKind
 from reckoner.core.reference import ReferenceAtPoint
@@ -23,6 +24,11 @@ COVERAGE_PROBABILITY = 0.9545
 """The probability at which Student's t replaces k = 2 (JCGM 100:2008, table G.2)."""
 
 ROOT3 = math.sqrt(3.0)
+
+EFFECT_NAMES = ("reproducibility", "output_drive", "interface", "loading_point")
+
+COMPONENT_NAMES = ("reference", "reference_resolution", "resolution", "repeatability", *EFFECT_NAMES)
+"""The lines of a budget, in order."""
 
 
 @dataclass(frozen=True)
@@ -39,56 +45,51 @@ class Effects:
     loading_point: float | None = None
 
     def __post_init__(self) -> None:
-        for name in ("reproducibility", "output_drive", "interface", "loading_point"):
+        for name in EFFECT_NAMES:
             value = getattr(self, name)
             if value is not None:
                 not_negative(f"effects.{name}", value)
 
+    @cached_property
+    def squares(self) -> float:
+        """Σ b² in N·m²: a rectangular distribution of width b has the variance b²/12."""
+        return sum((getattr(self, name) or 0.0) ** 2 for name in EFFECT_NAMES)
 
-@dataclass(frozen=True)
-class Observations:
+    @cached_property
+    def squares_of_a_driver(self) -> float:
+        """The same for a screwdriver, whose loading point does not count."""
+        return self.squares - (self.loading_point or 0.0) ** 2
+
+
+class Observations(NamedTuple):
     """One point, one direction: tool values X_a and reference torques X_r in N·m, paired, each above zero."""
 
-    tool: Values
-    reference: Values
+    tool: tuple[float, ...]
+    reference: tuple[float, ...]
 
     @classmethod
-    def of_readings(cls, target: float, readings: Sequence[float]) -> Observations:
+    def of_readings(cls, target: float, readings: Iterable[float]) -> Observations:
         """A series on a torque meter: fixed ``target``, varying ``readings``. Raises InputRefused."""
-        given = positive_array("readings", readings)
-        return cls(np.full_like(given, positive("target", target)), given)
+        given = positive_tuple("readings", readings)
+        return cls((positive("target", target),) * len(given), given)
 
     @classmethod
-    def of_indications(cls, indications: Sequence[float], reference_torque: float) -> Observations:
+    def of_indications(cls, indications: Iterable[float], reference_torque: float) -> Observations:
         """A series against a fixed torque: varying ``indications`` of the tool. Raises InputRefused."""
-        given = positive_array("indications", indications)
-        return cls(given, np.full_like(given, positive("reference_torque", reference_torque)))
+        given = positive_tuple("indications", indications)
+        return cls(given, (positive("reference_torque", reference_torque),) * len(given))
 
     @property
-    def deviations(self) -> Values:
-        """a_j as fractions (ISO 6789-1:2017, 6.2.5)."""
-        return (self.tool - self.reference) / self.reference
-
-    @property
-    def mean_reading(self) -> float:
-        """X̄_r in N·m."""
-        return float(self.reference.mean())
-
-    @property
-    def scatter(self) -> float:
-        """Standard deviation s in N·m, n − 1, of whichever side varies. Needs two readings."""
-        varying = self.reference if np.ptp(self.reference) > 0 else self.tool
-        return float(varying.std(ddof=1))
-
-    def __len__(self) -> int:
-        return len(self.reference)
+    def ratios(self) -> tuple[float, ...]:
+        """X_a/X_r = 1 + a_j."""
+        return tuple(map(truediv, self.tool, self.reference))
 
 
 @dataclass(frozen=True)
 class Component:
-    """One line of a budget: relative standard uncertainty w_i, its degrees of freedom, and what it rests on.
+    """One line of a budget: relative standard uncertainty w_i and its degrees of freedom.
 
-    ``basis`` is the formula's input in words; ``assumed`` is True when nothing was measured and zero stands in.
+    ``assumed`` is True when nothing was measured and zero stands in.
     """
 
     name: str
@@ -97,23 +98,42 @@ class Component:
     assumed: bool = False
 
 
-@dataclass(frozen=True)
-class Budget:
-    """The budget of one point; relative values are fractions.
+class Budget(NamedTuple):
+    """The budget of one point; relative values are fractions. What only a reader asks for is worked out when asked.
 
-    ``expanded_uncertainty`` is W = k·w and ``uncertainty_interval`` W' = |ā| + W + |b_ep| (ISO 6789-2:2017, 6.3).
+    ``standard_deviation`` s in N·m, with n − 1, is of whichever side varies; W = k·w is the ``expanded_uncertainty`` and
+    W' = |ā| + W + |b_ep| the ``uncertainty_interval`` (ISO 6789-2:2017, 6.3).
     """
 
+    ratios: tuple[float, ...]
     mean_reading: float
-    deviations: Values = field(repr=False)
-    deviation: float
     standard_deviation: float
-    components: tuple[Component, ...]
     standard_uncertainty: float
-    degrees_of_freedom: float
     coverage: Coverage
     coverage_factor: float
-    reference_error: float
+    kind: ToolKind
+    reference: ReferenceAtPoint
+    effects: Effects
+
+    @property
+    def deviations(self) -> tuple[float, ...]:
+        """a_j = X_a/X_r − 1 (ISO 6789-1:2017, 6.2.5)."""
+        return tuple(ratio - 1 for ratio in self.ratios)
+
+    @property
+    def deviation(self) -> float:
+        """ā, the mean of the deviations."""
+        return sum(self.ratios) / len(self.ratios) - 1
+
+    @property
+    def worst(self) -> float:
+        """The largest |a_j|."""
+        return max(max(self.ratios) - 1, 1 - min(self.ratios))
+
+    @property
+    def reference_error(self) -> float:
+        """b_ep, the reference's uncorrected error."""
+        return self.reference.error
 
     @property
     def expanded_uncertainty(self) -> float:
@@ -121,7 +141,34 @@ class Budget:
 
     @property
     def uncertainty_interval(self) -> float:
-        return abs(self.deviation) + self.expanded_uncertainty + abs(self.reference_error)
+        return abs(self.deviation) + self.expanded_uncertainty + abs(self.reference.error)
+
+    @property
+    def components(self) -> tuple[Component, ...]:
+        """The budget line by line, in the order of ``COMPONENT_NAMES``."""
+        n, mean, e = len(self.ratios), self.mean_reading, self.effects
+        widths = (e.reproducibility, e.output_drive, e.interface, 0.0 if self.kind.is_screwdriver else e.loading_point)
+        return (
+            Component("reference", self.reference.standard_uncertainty),
+            Component("reference_resolution", self.reference.resolution / (2 * ROOT3) / mean),
+            Component("resolution", math.sqrt(self.kind.resolution_square) / (2 * ROOT3) / mean),
+            Component("repeatability", self.standard_deviation / math.sqrt(n) / mean, n - 1),
+            *(
+                Component(name, (width or 0.0) / (2 * ROOT3) / mean, assumed=width is None)
+                for name, width in zip(EFFECT_NAMES, widths, strict=True)
+            ),
+        )
+
+    @property
+    def degrees_of_freedom(self) -> float:
+        """ν_eff = w⁴/(w_rep⁴/(n − 1)): only the repeatability has a finite number; infinite when it does not count.
+
+        Source: Welch–Satterthwaite; JCGM 100:2008, G.4.1.
+        """
+        n = len(self.ratios)
+        return _effective_freedom(
+            self.standard_uncertainty, self.standard_deviation / math.sqrt(n) / self.mean_reading, n
+        )
 
     def component(self, name: str) -> Component:
         return next(c for c in self.components if c.name == name)
@@ -140,16 +187,7 @@ class Budget:
         return normal_cdf((limit - a) / w) - normal_cdf((-limit - a) / w)
 
 
-COMPONENT_NAMES = (
-    "reference",
-    "reference_resolution",
-    "resolution",
-    "repeatability",
-    "reproducibility",
-    "output_drive",
-    "interface",
-    "loading_point",
-)
+NO_EFFECTS = Effects()
 
 
 def budget(
@@ -175,57 +213,30 @@ def budget(
     >>> f"{b.deviation:.6f} {b.standard_uncertainty:.7f} {b.expanded_uncertainty:.6f} {b.uncertainty_interval:.6f}"
     '0.012321 0.0045902 0.009180 0.021501'
     """
-    n = len(observations)
+    tool, torque = observations
+    n = len(torque)
     if n < 2:
         raise InputRefused("readings", n, "a budget needs at least two readings, got one")
-    effects = effects or Effects()
-    mean = observations.mean_reading
-    s = observations.scatter
-    multiplicity = 1 if kind.is_setting else 2
-    components = (
-        Component("reference", reference.standard_uncertainty),
-        Component("reference_resolution", reference.resolution / 2 / ROOT3 / mean),
-        Component("resolution", math.sqrt(multiplicity) * kind.resolution / 2 / ROOT3 / mean),
-        Component("repeatability", s / math.sqrt(n) / mean, n - 1),
-        _effect("reproducibility", effects.reproducibility, mean),
-        _effect("output_drive", effects.output_drive, mean),
-        _effect("interface", effects.interface, mean),
-        _effect("loading_point", 0.0 if kind.is_screwdriver else effects.loading_point, mean),
-    )
-    w = math.sqrt(sum(c.value**2 for c in components))
-    freedom = effective_degrees_of_freedom(components)
-    deviations = observations.deviations
-    return Budget(
-        mean_reading=mean,
-        deviations=deviations,
-        deviation=float(deviations.mean()),
-        standard_deviation=s,
-        components=components,
-        standard_uncertainty=w,
-        degrees_of_freedom=freedom,
-        coverage=coverage,
-        coverage_factor=coverage_factor(coverage, freedom),
-        reference_error=reference.error,
-    )
+    effects = effects or NO_EFFECTS
+    mean = sum(torque) / n
+    if torque.count(torque[0]) < n:
+        s = math.dist(torque, (mean,) * n) / math.sqrt(n - 1)
+    else:
+        s = math.dist(tool, (sum(tool) / n,) * n) / math.sqrt(n - 1)
+    widths = effects.squares_of_a_driver if kind.is_screwdriver else effects.squares
+    widths += kind.resolution_square + reference.resolution * reference.resolution
+    w_ref = reference.expanded_uncertainty / reference.coverage_factor
+    w = math.sqrt(w_ref * w_ref + (widths / 12 + s * s / n) / (mean * mean))
+    k = 2.0
+    if coverage is not Coverage.K2:
+        k = coverage_factor(coverage, _effective_freedom(w, s / math.sqrt(n) / mean, n))
+    return Budget(observations.ratios, mean, s, w, coverage, k, kind, reference, effects)
 
 
-def _effect(name: str, b: float | None, mean: float) -> Component:
-    return Component(name, (b or 0.0) / (2 * ROOT3) / mean, assumed=b is None)
-
-
-def effective_degrees_of_freedom(components: Sequence[Component]) -> float:
-    """ν_eff = w⁴ / Σ w_i⁴/ν_i (Welch–Satterthwaite; JCGM 100:2008, G.4.1); infinite when no finite term counts.
-
-    Values are scaled by the largest so that small budgets do not underflow.
-    """
-    largest = max((c.value for c in components), default=0.0)
-    if largest == 0:
-        return math.inf
-    scaled = [(c.value / largest, c.degrees_of_freedom) for c in components]
-    finite_terms = sum(v**4 / nu for v, nu in scaled if math.isfinite(nu))
-    if finite_terms == 0:
-        return math.inf
-    return sum(v**2 for v, _ in scaled) ** 2 / finite_terms
+def _effective_freedom(w: float, repeatability: float, n: int) -> float:
+    ratio = repeatability / w if w else 0.0
+    fourth = ratio * ratio * ratio * ratio
+    return (n - 1) / fourth if fourth else math.inf
 
 
 def normal_cdf(z: float) -> float:

@@ -2,9 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
-import numpy as np
+from typing import NamedTuple
 
 from reckoner.core.budget import Budget
 from reckoner.core.checks import positive
@@ -13,14 +11,16 @@ from reckoner.core.rules import Decision, Rule
 from reckoner.core.states import State
 
 ROUNDING = 1e-12
-"""Relative slack for binary rounding, so that a reading exactly on its limit lies inside."""
+"""Slack for binary rounding, as a fraction of the limit, so that a reading exactly on its limit lies inside."""
 
 
-@dataclass(frozen=True)
-class PointDecision:
+_INSIDE = (State.INSIDE, State.INSIDE_NEAR)
+
+
+class PointDecision(NamedTuple):
     """One point judged: the state, and whether the chosen rule accepts (None: it leaves the matter open).
 
-    ``looked_at`` is the magnitude judged and ``near_zone`` the width g·W + |b_ep|, both fractions.
+    ``looked_at`` is the magnitude judged, ``near_zone`` the width g·W + |b_ep| and ``limit`` the fence, all fractions.
     """
 
     rule: Rule
@@ -28,7 +28,13 @@ class PointDecision:
     accepted: bool | None
     looked_at: float
     near_zone: float
-    probability: float
+    limit: float
+    budget: Budget
+
+    @property
+    def probability(self) -> float:
+        """The probability of conformity, whatever the rule (JCGM 106:2012, 7.2)."""
+        return self.budget.probability_of_conformity(self.limit)
 
 
 def judge(budget: Budget, limit: float, decision: Decision, *, reference_adequate: bool = True) -> PointDecision:
@@ -39,31 +45,30 @@ def judge(budget: Budget, limit: float, decision: Decision, *, reference_adequat
     Source: ISO 6789-1:2017, 6.2.6; ILAC-G8:09/2019, 4.2; JCGM 106:2012, 8.3.
     """
     positive("limit", limit)
-    near = decision.guard_factor * budget.expanded_uncertainty + abs(budget.reference_error)
-    mean = abs(budget.deviation)
-    worst = float(np.abs(budget.deviations).max())
-    looked_at = worst if decision.rule is Rule.EVERY_READING else mean
-    probability = budget.probability_of_conformity(limit)
+    rule = decision.rule
+    near = decision.guard_factor * budget.coverage_factor * budget.standard_uncertainty + abs(budget.reference.error)
+    looked_at = budget.worst if rule is Rule.EVERY_READING else abs(budget.deviation)
     if not reference_adequate:
-        return PointDecision(decision.rule, State.UNDECIDED, None, looked_at, near, probability)
+        return PointDecision(rule, State.UNDECIDED, None, looked_at, near, limit, budget)
+    state = state_of(looked_at, limit, near)
     accepted: bool | None
-    match decision.rule:
-        case Rule.EVERY_READING | Rule.MEAN:
-            accepted = _at_most(looked_at, limit)
-        case Rule.GUARDED:
-            accepted = True if _at_most(mean + near, limit) else False if mean - near > limit else None
-        case Rule.PROBABILITY:
-            accepted = probability >= decision.level
-        case other:
-            raise UnreachableError(other)
-    return PointDecision(decision.rule, state_of(looked_at, limit, near), accepted, looked_at, near, probability)
+    if rule is Rule.EVERY_READING or rule is Rule.MEAN:
+        accepted = state in _INSIDE
+    elif rule is Rule.GUARDED:
+        accepted = True if _at_most(looked_at + near, limit) else False if looked_at - near > limit else None
+    elif rule is Rule.PROBABILITY:
+        accepted = budget.probability_of_conformity(limit) >= decision.level
+    else:
+        raise UnreachableError(rule)
+    return PointDecision(rule, state, accepted, looked_at, near, limit, budget)
 
 
 def state_of(magnitude: float, limit: float, near: float) -> State:
     """The state of a ``magnitude`` under ``limit`` with a near zone of ``near`` on both sides; fractions."""
-    if _at_most(magnitude, limit):
-        return State.INSIDE if _at_most(magnitude, limit - near) else State.INSIDE_NEAR
-    return State.OUTSIDE_NEAR if _at_most(magnitude, limit + near) else State.OUTSIDE
+    slack = ROUNDING * limit
+    if magnitude <= limit + slack:
+        return State.INSIDE if magnitude <= limit - near + slack else State.INSIDE_NEAR
+    return State.OUTSIDE_NEAR if magnitude <= limit + near + slack else State.OUTSIDE
 
 
 def worst_state(states: tuple[State, ...]) -> State:
@@ -78,5 +83,5 @@ def all_accepted(answers: tuple[bool | None, ...]) -> bool | None:
     return None if not answers or any(a is None for a in answers) else True
 
 
-def _at_most(value: float, bound: float) -> bool:
-    return value <= bound + ROUNDING * max(abs(bound), abs(value))
+def _at_most(value: float, limit: float) -> bool:
+    return value <= limit + ROUNDING * limit

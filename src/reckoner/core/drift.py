@@ -10,7 +10,7 @@ from itertools import pairwise
 
 import numpy as np
 
-from reckoner.core.checks import finite, positive
+from reckoner.core.checks import Values, finite, positive
 from reckoner.core.errors import InputRefused
 
 YEAR = 365.25
@@ -34,7 +34,10 @@ class DatedDeviation:
 @dataclass(frozen=True)
 class Drift:
     """The fitted line: fractions, ``per_year`` a year, ``at_start`` on the first date; ``spread`` is the residual standard
-    deviation with n − 2 degrees of freedom."""
+    deviation, ``t95`` Student's factor for its degrees of freedom.
+
+    ``other_tools`` says from how many other tools the slope was pooled; 0 when it is the tool's own.
+    """
 
     first: date
     last: date
@@ -45,6 +48,7 @@ class Drift:
     mean_year: float
     square_sum: float
     t95: float
+    other_tools: int = 0
 
     def predicted(self, on: date) -> float:
         """The line on a day, a fraction."""
@@ -100,17 +104,11 @@ def drift(results: Sequence[DatedDeviation]) -> Drift:
     """
     if len(results) < 3:
         raise InputRefused("results", len(results), "a drift needs at least three results")
-    for i, (earlier, later) in enumerate(pairwise(results)):
-        if later.on <= earlier.on:
-            raise InputRefused(f"results[{i + 1}].date", later.on, "must be later than the one before it")
-    x = np.array([(r.on - results[0].on).days / YEAR for r in results])
-    y = np.array([finite(f"results[{i}].deviation_percent", r.deviation) for i, r in enumerate(results)])
+    x, y = _columns(results)
     square_sum = float(((x - x.mean()) ** 2).sum())
     slope = float(((x - x.mean()) * (y - y.mean())).sum() / square_sum)
     start = float(y.mean() - slope * x.mean())
     residual = float(((y - start - slope * x) ** 2).sum())
-    from scipy.special import stdtrit  # loads slowly; only drift and Student's coverage need it
-
     return Drift(
         first=results[0].on,
         last=results[-1].on,
@@ -120,5 +118,58 @@ def drift(results: Sequence[DatedDeviation]) -> Drift:
         count=len(results),
         mean_year=float(x.mean()),
         square_sum=square_sum,
-        t95=float(stdtrit(len(results) - 2, BAND)),
+        t95=_t95(len(results) - 2),
     )
+
+
+def pooled_drift(results: Sequence[DatedDeviation], others: Sequence[Sequence[DatedDeviation]]) -> Drift:
+    """The drift of a tool with one or two results, its slope taken from ``others``, the histories of its model's tools.
+
+    The slope is Σ S_xy/Σ S_xx within the tools, the spread is pooled with N − groups − 1 degrees of freedom, and the line
+    goes through the tool's own mean. Raises InputRefused without a result, or where the histories together leave no
+    degree of freedom. Source: analysis of covariance with a common slope; Draper & Smith, 14.4.
+
+    >>> history = [DatedDeviation(date(2023 + i, 3, 6), a) for i, a in enumerate((0.004, 0.009, 0.017, 0.021))]
+    >>> found = pooled_drift([DatedDeviation(date(2026, 3, 6), 0.01)], [history])
+    >>> round(found.per_year * 100, 2), found.other_tools
+    (0.59, 1)
+    """
+    if not results:
+        raise InputRefused("results", 0, "a drift needs at least one result")
+    told = [h for h in others if len(h) >= 2]
+    groups = [_columns(results), *(_columns(h) for h in told)]
+    freedom = sum(len(x) for x, _ in groups) - len(groups) - 1
+    square_sum = sum(float(((x - x.mean()) ** 2).sum()) for x, _ in groups)
+    if freedom < 1 or square_sum == 0:
+        raise InputRefused("results", len(results), "neither this tool nor others of its model have enough results")
+    slope = sum(float(((x - x.mean()) * (y - y.mean())).sum()) for x, y in groups) / square_sum
+    residual = sum(float(((y - y.mean() - slope * (x - x.mean())) ** 2).sum()) for x, y in groups)
+    x, y = groups[0]
+    return Drift(
+        first=results[0].on,
+        last=results[-1].on,
+        per_year=slope,
+        at_start=float(y.mean() - slope * x.mean()),
+        spread=math.sqrt(residual / freedom),
+        count=len(results),
+        mean_year=float(x.mean()),
+        square_sum=square_sum,
+        t95=_t95(freedom),
+        other_tools=len(told),
+    )
+
+
+def _columns(results: Sequence[DatedDeviation]) -> tuple[Values, Values]:
+    """Years from the first result, and the deviations."""
+    for i, (earlier, later) in enumerate(pairwise(results)):
+        if later.on <= earlier.on:
+            raise InputRefused(f"results[{i + 1}].date", later.on, "must be later than the one before it")
+    x = np.array([(r.on - results[0].on).days / YEAR for r in results])
+    y = np.array([finite(f"results[{i}].deviation_percent", r.deviation) for i, r in enumerate(results)])
+    return x, y
+
+
+def _t95(freedom: int) -> float:
+    from scipy.special import stdtrit  # loads slowly; only drift and Student's coverage need it
+
+    return float(stdtrit(freedom, BAND))

@@ -51,8 +51,13 @@ def due_date(
     cycles_used: int = 0,
     cycles_per_day: float = 0.0,
     event_on: date | None = None,
+    first_use: date | None = None,
+    shelf_months: int = 0,
 ) -> Due:
     """The earliest of ``months`` from the last full run, the day the ``cycles`` run out, and an event.
+
+    Where the owner lets a tool wait on the shelf, the months count from ``first_use`` after the run, or from the end of
+    ``shelf_months`` when it was used later than that or not at all yet.
 
     The cycles are projected from ``cycles_used`` at ``cycles_per_day`` from ``today``; 0 means no such limit.
     A tool never tested is due today. Raises InputRefused for months outside 1 to 120 or negative cycles.
@@ -67,7 +72,10 @@ def due_date(
     not_negative("cycles_per_day", cycles_per_day)
     if last_full_run is None:
         return Due(today, DueReason.NEVER_TESTED)
-    candidates = [Due(add_months(last_full_run, months), DueReason.CALENDAR)]
+    starts = last_full_run
+    if whole("shelf_months", shelf_months, 0, 60):
+        starts = max(starts, min(first_use or date.max, add_months(last_full_run, shelf_months)))
+    candidates = [Due(add_months(starts, months), DueReason.CALENDAR)]
     if cycles and cycles_used >= cycles:
         candidates.append(Due(today, DueReason.CYCLES))
     elif cycles and cycles_per_day > 0:

@@ -8,6 +8,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 from enum import StrEnum
+from functools import cached_property
 
 from reckoner.core.checks import between, not_negative, positive
 from reckoner.core.errors import InputRefused
@@ -122,18 +123,31 @@ class ToolKind:
         if self.tolerance is not None:
             between("tolerance_percent", self.tolerance * 100, 0.01, 50, "%")
 
-    @property
+    @cached_property
+    def tool(self) -> tuple[str, str]:
+        """Type and class, as rule sets name them: ("II", "A")."""
+        return self.type.value, self.class_
+
+    @cached_property
     def is_setting(self) -> bool:
         return self.type is ToolType.SETTING
 
-    @property
+    @cached_property
     def is_screwdriver(self) -> bool:
-        return (self.type.value, self.class_) in _SCREWDRIVERS
+        return self.tool in _SCREWDRIVERS
 
-    @property
+    @cached_property
+    def resolution_square(self) -> float:
+        """m·r² in N²·m²: the resolution counts once for a setting tool (m = 1), for zero and value for an indicating one (2).
+
+        Source: ISO 6789-2:2017, 6.2.
+        """
+        return (1 if self.is_setting else 2) * self.resolution**2
+
+    @cached_property
     def is_fixed(self) -> bool:
         """Preset: has one value and cannot be set."""
-        return (self.type.value, self.class_) in _FIXED
+        return self.tool in _FIXED
 
     def nearest_setting(self, torque: float) -> float:
         """The nearest graduation the tool can be set to, inside its range. ``torque`` in N·m."""

@@ -108,7 +108,7 @@ class RuleSet:
         Raises InputRefused when the table has no row for the tool. Source: ISO 6789-1:2017, 5.1.5.
         """
         for row in self.limits:
-            if (kind.type.value, kind.class_) in row.tools:
+            if kind.tool in row.tools:
                 table = row.up_to_step if kind.maximum <= LIMIT_STEP else row.above_step
                 return table if kind.tolerance is None else min(table, kind.tolerance)
         raise InputRefused("rule_set", self.name, f"{self.title} has no limit for Type {kind.type} Class {kind.class_}")
@@ -128,7 +128,7 @@ class RuleSet:
 
     def readings_for(self, kind: ToolKind) -> int:
         """Readings at each point."""
-        return dict(self.readings_by_tool).get((kind.type.value, kind.class_), self.readings)
+        return dict(self.readings_by_tool).get(kind.tool, self.readings)
 
     def reference_limit(self, limit: float) -> float:
         """The largest W of a reference that may judge a tool of ``limit``; all fractions."""

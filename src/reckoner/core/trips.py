@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
-from reckoner.core.checks import not_negative, positive
+from reckoner.core.checks import between, not_negative, positive
 from reckoner.core.errors import InputRefused
-from reckoner.core.weights import STANDARD_GRAVITY, OwnWeight
+from reckoner.core.weights import STANDARD_GRAVITY, Hanging, OwnWeight, WeightUncertainty, dead_weight
 
 
 @dataclass(frozen=True)
@@ -36,30 +36,83 @@ def between_observations(clicks_at: float, silent_at: float, field: str = "click
 
 @dataclass(frozen=True)
 class Bracket:
-    """The setting (N·m) at which a fixed torque trips the tool, and its deviation as a fraction."""
+    """The setting (N·m) at which a fixed torque trips the tool, and its deviation as a fraction.
+
+    ``torque_uncertainty`` is the torque's own standard uncertainty in N·m.
+    """
 
     setting: Bracketed
     torque: float
+    torque_uncertainty: float = 0.0
 
     @property
     def deviation(self) -> float:
         return (self.setting.value - self.torque) / self.torque
 
+    @property
+    def deviation_uncertainty(self) -> float:
+        """u(a) of a = S/T − 1, a fraction: √((u_S/T)² + (S·u_T/T²)²), first order."""
+        by_torque = self.setting.value * self.torque_uncertainty / self.torque
+        return math.hypot(self.setting.standard_uncertainty, by_torque) / self.torque
 
-def bracket(torque: float, clicks_at: float, silent_at: float) -> Bracket:
+
+def bracket(torque: float, clicks_at: float, silent_at: float, torque_uncertainty: float = 0.0) -> Bracket:
     """The weight stays (``torque`` in N·m), the setting moves: clicks at S₁, silent at S₂ above it.
 
-    Raises InputRefused unless S₂ > S₁: a higher setting needs more torque.
+    Raises InputRefused unless S₂ > S₁: a higher setting needs more torque. Source: JCGM 100:2008, 4.3.7 and 5.1.2.
 
     >>> found = bracket(51.916, 48, 50)
-    >>> found.setting.value, round(found.deviation, 4)
-    (49.0, -0.0562)
+    >>> found.setting.value, round(found.deviation, 4), round(found.deviation_uncertainty, 4)
+    (49.0, -0.0562, 0.0111)
     """
     positive("torque", torque)
+    not_negative("torque_uncertainty", torque_uncertainty)
     found = between_observations(clicks_at, silent_at)
     if silent_at < clicks_at:
         raise InputRefused("silent_at", silent_at, "it must be silent at a higher setting than it clicks at")
-    return Bracket(found, torque)
+    return Bracket(found, torque, torque_uncertainty)
+
+
+@dataclass(frozen=True)
+class Match:
+    """The torque in N·m that trips a fixed setting, between the last two masses hung at one place.
+
+    ``mass`` in kg is bracketed by the heaviest that stayed silent and the lightest that tripped it.
+    """
+
+    setting: float
+    mass: Bracketed
+    torque: float
+    standard_uncertainty: float
+
+    @property
+    def deviation(self) -> float:
+        return (self.setting - self.torque) / self.torque
+
+
+def match(
+    setting: float,
+    clicks_with: float,
+    silent_with: float,
+    hanging: Hanging,
+    uncertainty: WeightUncertainty | None = None,
+) -> Match:
+    """Weights are added at one place until it trips: clicks with m₁ kg, silent with m₂ below it.
+
+    ``hanging`` tells the lever, the hanger, the own weight and the rest; its mass is not used. The gap of the masses and
+    ``uncertainty`` combine at first order. Raises InputRefused unless m₁ > m₂. Source: statics; JCGM 100:2008, 4.3.7.
+
+    >>> found = match(48, 12.0, 11.5, Hanging(12, 0.42, own=OwnWeight(1.35, 0.19)))
+    >>> found.mass.value, round(found.torque, 3), round(found.deviation, 4)
+    (11.75, 50.911, -0.0572)
+    """
+    positive("set", setting)
+    found = between_observations(clicks_with, silent_with, "clicks_with")
+    if silent_with > clicks_with:
+        raise InputRefused("silent_with", silent_with, "it must be silent with less weight than it clicks with")
+    middle = dead_weight(replace(hanging, mass=found.value), uncertainty or WeightUncertainty())
+    by_gap = middle.of_weights / (found.value + hanging.hanger) * found.standard_uncertainty
+    return Match(setting, found, middle.torque, math.hypot(by_gap, middle.standard_uncertainty))
 
 
 def next_setting(clicks_at: float, silent_at: float, graduation: float) -> float | None:
@@ -74,14 +127,48 @@ def next_setting(clicks_at: float, silent_at: float, graduation: float) -> float
 class Walk:
     """The torque at which a fixed setting trips: at the drive as hung, and as the same trip needs it at the grip mark.
 
-    Torques in N·m, deviations as fractions; ``factor`` is S over the torque at the grip mark.
+    Torques in N·m, deviations as fractions; ``factor`` is S over the torque at the grip mark; ``lean`` is L/(L − p).
     """
 
     setting: float
+    mass: float
     distance: Bracketed
-    at_drive: float
-    at_grip: float
-    standard_uncertainty: float
+    gravity: float
+    own: OwnWeight
+    pivot: float
+    lean: float
+    uncertainty: WeightUncertainty
+
+    @property
+    def at_drive(self) -> float:
+        """m·g·d and the tool's own weight, about the drive."""
+        return self.mass * self.gravity * self.distance.value + self._own_at_drive
+
+    @property
+    def at_grip(self) -> float:
+        """[m·g·(d − p) + m_own·g·(x_own − p)]·L/(L − p)."""
+        own_at_pivot = self._own_at_drive - self.own.mass * self.gravity * self.pivot
+        return (self.mass * self.gravity * (self.distance.value - self.pivot) + own_at_pivot) * self.lean
+
+    @property
+    def _own_at_drive(self) -> float:
+        own = self.own
+        return own.torque if own.torque is not None else own.mass * self.gravity * own.centre
+
+    @property
+    def standard_uncertainty(self) -> float:
+        """Of the torque at the grip mark in N·m, first order: the gap, and what the weighing and measuring leave."""
+        weight, u = self.mass * self.gravity, self.uncertainty
+        arm = self.distance.value - self.pivot
+        own_arm = 0.0 if self.own.torque is not None else self.own.centre - self.pivot
+        shares = (
+            weight * self.distance.standard_uncertainty,
+            weight * u.lever,
+            self.gravity * arm * u.mass,
+            (self.mass * arm + self.own.mass * own_arm) * u.gravity,
+            u.own_torque,
+        )
+        return self.lean * math.hypot(*shares)
 
     @property
     def deviation_at_drive(self) -> float:
@@ -106,6 +193,7 @@ def walk(
     own: OwnWeight | None = None,
     pivot: float = 0.0,
     grip: float | None = None,
+    uncertainty: WeightUncertainty | None = None,
 ) -> Walk:
     """The setting stays, the weight moves outwards: clicks at d₁, silent at d₂ nearer the drive; m, kg, N·m.
 
@@ -120,18 +208,20 @@ def walk(
     positive("set", setting)
     positive("mass", mass)
     not_negative("pivot", pivot)
+    between("gravity", gravity, 1.0, 30.0, "m/s²")
     distance = between_observations(clicks_at, silent_at)
     if silent_at > clicks_at:
         raise InputRefused("silent_at", silent_at, "it must be silent nearer the drive than it clicks at")
     if pivot > 0 and grip is None:
         raise InputRefused("length", grip, "a pivot needs the length to the grip mark")
-    for field, value in (("silent_at", silent_at), ("length", grip if grip is not None else math.inf)):
+    for field, value in (("silent_at", silent_at), ("length", math.inf if grip is None else positive("length", grip))):
         if value <= pivot:
             raise InputRefused(field, value, "must lie beyond the pivot")
     own = own or OwnWeight()
     lean = 1.0 if pivot == 0 or grip is None else grip / (grip - pivot)
-    own_at_drive = own.torque if own.torque is not None else own.mass * gravity * own.centre
-    own_at_pivot = own_at_drive - own.mass * gravity * pivot
-    at_drive = mass * gravity * distance.value + own_at_drive
-    at_grip = (mass * gravity * (distance.value - pivot) + own_at_pivot) * lean
-    return Walk(setting, distance, at_drive, at_grip, mass * gravity * lean * distance.standard_uncertainty)
+    found = Walk(setting, mass, distance, gravity, own, pivot, lean, uncertainty or WeightUncertainty())
+    if found.at_grip <= 0:
+        raise InputRefused(
+            "own_centre", own.centre, "the tool's own weight pulls the other way harder than the weights"
+        )
+    return found

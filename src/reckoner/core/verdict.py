@@ -4,9 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
+from typing import NamedTuple
 
 from reckoner.core.budget import Budget, Effects, Observations, budget
-from reckoner.core.decision import PointDecision, all_accepted, judge, worst_state
+from reckoner.core.decision import ROUNDING, PointDecision, all_accepted, judge, worst_state
 from reckoner.core.errors import InputRefused
 from reckoner.core.kinds import ToolKind
 from reckoner.core.reference import ReferenceAtPoint
@@ -14,8 +15,7 @@ from reckoner.core.rules import Decision, RuleSet
 from reckoner.core.states import State
 
 
-@dataclass(frozen=True)
-class PointResult:
+class PointResult(NamedTuple):
     """One point in one direction: its target (N·m), what was seen, and the judgement."""
 
     target: float
@@ -53,14 +53,13 @@ class Verdict:
     def by_rule(self, decision: Decision) -> Verdict:
         """The same readings judged by another rule (the budget is kept)."""
         points = tuple(
-            replace(p, decision=judge(p.budget, self.limit, decision, reference_adequate=p.reference_adequate))
+            p._replace(decision=judge(p.budget, self.limit, decision, reference_adequate=p.reference_adequate))
             for p in self.points
         )
         return replace(self, decision=decision, points=points)
 
 
-@dataclass(frozen=True)
-class PointInput:
+class PointInput(NamedTuple):
     """What goes into one point: its target (N·m), the observations, and the reference there."""
 
     target: float
@@ -87,16 +86,13 @@ def verdict(
         raise InputRefused("points", (), "needs at least one point with readings")
     decision = decision or rules.decision
     limit = rules.limit(kind)
+    enough = rules.reference_limit(limit) * (1 + ROUNDING)
     results = []
-    for i, point in enumerate(points):
-        adequate = reference_trusted and (
-            point.reference.expanded_uncertainty <= rules.reference_limit(limit) * (1 + 1e-12)
-        )
+    for i, (target, observations, reference) in enumerate(points):
+        adequate = reference_trusted and reference.expanded_uncertainty <= enough
         try:
-            found = budget(point.observations, kind, point.reference, effects, decision.coverage)
+            found = budget(observations, kind, reference, effects, decision.coverage)
         except InputRefused as refusal:
             raise refusal.within(f"points[{i}]") from None
-        results.append(
-            PointResult(point.target, found, judge(found, limit, decision, reference_adequate=adequate), adequate)
-        )
+        results.append(PointResult(target, found, judge(found, limit, decision, reference_adequate=adequate), adequate))
     return Verdict(rules.name, decision, limit, tuple(results))

@@ -256,7 +256,7 @@ def conclude(session: Session, state: RunState, act: Act) -> None:
                 target=point.target,
                 direction=series.direction,
                 deviation=point.budget.deviation,
-                worst=float(np.abs(point.budget.deviations).max()),
+                worst=point.budget.worst,
                 expanded_uncertainty=point.budget.expanded_uncertainty,
                 reference_error=point.budget.reference_error,
                 probability=point.decision.probability,

@@ -40,7 +40,7 @@ def derivation(
 ) -> tuple[DerivationLine, ...]:
     """Every step from the readings of ``point`` to its decision."""
     budget, unit = point.budget, tool.unit
-    readings = [point.target / (1 + a) for a in budget.deviations.tolist()]
+    readings = [point.target / (1 + a) for a in budget.deviations]
     target = unit.from_si(point.target)
     shown = ", ".join(number(unit.from_si(r)) for r in readings)
     first, last = readings[0], readings[-1]
@@ -53,7 +53,7 @@ def derivation(
             "a = (X_a − X_r) / X_r",
             f"({number(target)} − {number(unit.from_si(first))}) / {number(unit.from_si(first))} … "
             f"({number(target)} − {number(unit.from_si(last))}) / {number(unit.from_si(last))}",
-            ", ".join(percent(a, 2, sign=True) for a in budget.deviations.tolist()),
+            ", ".join(percent(a, 2, sign=True) for a in budget.deviations),
         ),
         DerivationLine("Mean deviation", "ā = Σ a / n", f"n = {n}", percent(budget.deviation, 3, sign=True)),
         DerivationLine(

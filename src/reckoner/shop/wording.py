@@ -4,8 +4,6 @@ from __future__ import annotations
 
 import math
 
-import numpy as np
-
 from reckoner.core.deviation import shown_error
 from reckoner.core.kinds import ToolKind
 from reckoner.core.printing import number, percent
@@ -55,8 +53,7 @@ def point_sentence(tool: ToolFacts, point: PointResult, limit: float) -> str:
 def _speaking_pair(point: PointResult) -> tuple[float, float]:
     """Target and reading that the sentence is about: the worst reading, or the mean under the other rules."""
     if point.decision.rule is Rule.EVERY_READING:
-        worst = int(np.argmax(np.abs(point.budget.deviations)))
-        deviation = float(point.budget.deviations[worst])
+        deviation = max(point.budget.deviations, key=abs)
     else:
         deviation = point.budget.deviation
     return point.target, point.target / (1 + deviation)

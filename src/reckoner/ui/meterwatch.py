@@ -9,7 +9,7 @@ from typing import Any
 import numpy as np
 from PyQt6.QtCore import QObject, pyqtSignal
 
-from reckoner.core.trace import FirstPeakWatch, PullEnded, Signal
+from reckoner.core.stream import FirstPeakWatch, PullEnded, Signal
 from reckoner.meters.link import Link, MeterRefused, Recovered, Samples, Trouble
 from reckoner.meters.protocol import Identity
 

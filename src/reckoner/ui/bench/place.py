@@ -12,7 +12,7 @@ from PyQt6.QtWidgets import QApplication, QLineEdit, QSizePolicy, QStackedWidget
 from reckoner.core.checks import Values
 from reckoner.core.errors import Refused
 from reckoner.core.printing import fixed
-from reckoner.core.trace import PullEnded, Signal
+from reckoner.core.stream import PullEnded, Signal
 from reckoner.meters.protocol import Identity
 from reckoner.shop import bench, run
 from reckoner.shop.agenda import Agenda, agenda

@@ -11,7 +11,7 @@ from PyQt6.QtWidgets import QSizePolicy, QWidget
 from reckoner.core.deviation import deviation
 from reckoner.core.errors import InputRefused
 from reckoner.core.printing import decimals_for, fixed
-from reckoner.core.trace import PullEnded, Signal
+from reckoner.core.stream import PullEnded, Signal
 from reckoner.core.units import N_M
 from reckoner.shop import bench
 from reckoner.shop.run import ReadingState, RunState, SeriesState, Step

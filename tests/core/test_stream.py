@@ -4,7 +4,7 @@ import numpy as np
 import pytest
 
 from reckoner.core.errors import InputRefused
-from reckoner.core.trace import FirstPeakWatch, PullEnded, Signal
+from reckoner.core.stream import FirstPeakWatch, PullEnded, Signal
 
 
 def click(rate, peak=118.0, noise=0.0, drift=0.0, seed=1):

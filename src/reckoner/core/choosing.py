@@ -1,0 +1,87 @@
+"""Which tool for a job: those that may be used, best first, and why each other one was passed over."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from enum import StrEnum
+
+from reckoner.core.checks import positive
+
+BEST = (0.4, 0.8)
+"""The part of full scale where a setting does best."""
+
+ALLOWED = (0.2, 1.0)
+"""The part of full scale outside which a tool is never used."""
+
+
+class Passed(StrEnum):
+    """Why a tool was passed over, in words that complete "passed over: …"."""
+
+    HELD = "it is held"
+    OVERDUE = "it is overdue"
+    OUT_OF_RANGE = "the setting lies outside its range"
+    TOO_LOW = "the setting lies below 20 % of its full scale"
+    UNTESTED = "nothing is known about it at that setting"
+
+
+@dataclass(frozen=True)
+class Candidate:
+    """A tool that could do a job: range in N·m; ``expected_error`` is |ā| + W at the setting as a fraction, None where the
+    last results do not cover it; ``factor`` that of its adapter."""
+
+    id: str
+    minimum: float
+    maximum: float
+    in_date: bool
+    held: bool
+    expected_error: float | None
+    factor: float = 1.0
+
+
+@dataclass(frozen=True)
+class Ranked:
+    """A candidate judged: its setting in N·m, where that lies on its scale (fraction), and ``passed`` when not to be used.
+
+    ``remark`` is True for a setting outside the best part of the scale.
+    """
+
+    id: str
+    setting: float
+    of_full_scale: float
+    passed: Passed | None
+    remark: bool
+    expected_error: float | None
+
+
+def rank(candidates: Sequence[Candidate], torque: float) -> tuple[Ranked, ...]:
+    """The candidates for ``torque`` in N·m at the fastener: usable ones first, a best setting before one with a remark, then
+    the smaller expected error; those passed over last, in the order given. Raises InputRefused.
+
+    Source: shop practice; 20 % of full scale is the lowest point of ISO 6789-1:2017, 6.2.4.
+
+    >>> tools = [Candidate("A", 20, 100, True, False, 0.02), Candidate("B", 60, 340, True, False, 0.01)]
+    >>> [(r.id, r.passed) for r in rank(tools, 62)]
+    [('A', None), ('B', <Passed.TOO_LOW: 'the setting lies below 20 % of its full scale'>)]
+    """
+    judged = [_judge(c, positive("torque", torque)) for c in candidates]
+    usable = [r for r in judged if r.passed is None]
+    usable.sort(key=lambda r: (r.remark, r.expected_error))
+    return (*usable, *(r for r in judged if r.passed is not None))
+
+
+def _judge(tool: Candidate, torque: float) -> Ranked:
+    setting = torque / positive("factor", tool.factor)
+    share = setting / positive("maximum", tool.maximum)
+    passed: Passed | None = None
+    if tool.held:
+        passed = Passed.HELD
+    elif not tool.in_date:
+        passed = Passed.OVERDUE
+    elif not tool.minimum <= setting <= tool.maximum:
+        passed = Passed.OUT_OF_RANGE
+    elif share < ALLOWED[0]:
+        passed = Passed.TOO_LOW
+    elif tool.expected_error is None:
+        passed = Passed.UNTESTED
+    return Ranked(tool.id, setting, share, passed, not BEST[0] <= share <= BEST[1], tool.expected_error)
