@@ -24,7 +24,7 @@ def test_every_mistake_in_a_rule_set_is_named():
     said = "\n".join(refusal.value.mistakes)
     for words in (
         "source: is missing",
-        "colour: is not a key here",
+        "colour: is not a known key here",
         'points.of_maximum[0]: "60" has no unit',
         "points.of_maximum[1]:",
         "readings.each:",
@@ -53,7 +53,7 @@ def test_every_mistake_in_a_register_is_named(tmp_path):
     said = "\n".join(refusal.value.mistakes)
     for words in (
         "tools[0].number: is missing",
-        "tools[0].numer: is not a key here",
+        "tools[0].numer: is not a known key here",
         "references[0].minimum: write it",
     ):
         assert words in said

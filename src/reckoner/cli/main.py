@@ -13,11 +13,15 @@ from pathlib import Path
 import click
 
 from reckoner import __version__
-from reckoner.core.errors import Refused
+from reckoner.core.errors import OurFault, Refused
+
+log = logging.getLogger(__name__)
 
 COMMANDS = {
+    "calc": ("reckoner.cli.calc", "calc"),
     "import": ("reckoner.cli.importing", "importing"),
     "meter": ("reckoner.cli.meter", "meter"),
+    "verify": ("reckoner.cli.verify", "verify"),
 }
 """Subcommand → (module, click command)."""
 
@@ -112,6 +116,10 @@ def run(open_window: Callable[[WindowOptions], int]) -> int:
     except Refused as refusal:
         click.echo(str(refusal), err=True)
         return 2
+    except OurFault as fault:
+        log.info("a fault of the program's own", exc_info=True)
+        click.echo(f"Reckoner has made a mistake of its own, sorry: {fault}. With --verbose it tells more.", err=True)
+        return 70
     return result if isinstance(result, int) else 0
 
 

@@ -69,20 +69,21 @@ def steepest_fall(after: Values, rate: float) -> float:
     """The steepest fall in ``after`` in N·m a second; 0 when it does not fall."""
     step = max(1, round(_SLOPE_OVER * rate))
     if len(after) <= step:
-        return max(0.0, float(after[0] - after[-1]) / max(1, len(after) - 1) * rate)
+        return max(0.0, float(after[0] - after[-1]) * rate / step)
     return max(0.0, -float((after[step:] - after[:-step]).min()) * rate / step)
 
 
-def knee(raw: Values, peak: int, spread: int, rate: float) -> tuple[float, int, float]:
+def knee(raw: Values, peak: int, stop: int, spread: int, rate: float) -> tuple[float, int, float]:
     """The torque (N·m) at the knee near index ``peak``, its index, and the noise of ``raw`` (N·m, standard deviation).
 
-    ``raw`` is the rise and what follows it; ``spread`` samples are what smoothing may have moved the peak by. A line or
+    ``raw`` is the rise and what follows it; the knee lies before ``stop``, and ``spread`` samples are what smoothing may have
+    moved the peak by. A line or
     parabola through the rise is followed to where the samples leave it downwards (the most likely change point), so the
     noise of hundreds of samples averages out and no smoothing lowers the value. Source: Page's cumulative sum; Draper &
     Smith, 1.4. The knee itself stands between two samples, half a sample after the last of the rise.
     """
     begin, safe = max(0, peak - round(0.3 * rate)), max(0, peak - spread)
-    stop = min(len(raw), peak + 2 * spread + 2)
+    stop = min(len(raw), max(stop, peak + 2 * spread + 2))
     if safe - begin < 6:
         at = begin + int(np.argmax(raw[begin:stop]))
         return float(raw[at]), at, 0.0

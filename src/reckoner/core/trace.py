@@ -305,7 +305,7 @@ def _signal(trace: _Trace, begin: int, end: int) -> _Found:
     if chosen is None:
         top = begin + int(np.argmax(trace.smooth[begin:end]))
         return _Found(begin, end, top, None, _highest(trace, begin, end), _jerks(trace, begin, top))
-    first, at = _knee(trace, begin, end, chosen.peak)
+    first, at = _knee(trace, begin, end, chosen)
     again = _pulled_again(trace.smooth[chosen.peak : end], first)
     highest = max(first, _highest(trace, min(at + trace.spread, end - 1), end))
     jerked = _jerks(trace, begin, min(chosen.peak, at))
@@ -319,29 +319,40 @@ def _pulled_again(after: Values, first: float) -> bool:
 
 
 def _chosen(trace: _Trace, turns: list[_Reversal]) -> _Reversal | None:
-    """The signal among the reversals: the first that is sharp, and high enough unless no other is."""
-    sharpness: list[tuple[_Reversal, float]] = []
+    """The signal among the reversals: the first that is about as sharp and as deep as the sharpest, and high enough unless
+    no other is. A fall that goes through to nothing counts only when there is none that does not."""
+    bearing: list[tuple[_Reversal, float]] = []
+    through: list[tuple[_Reversal, float]] = []
     for turn in turns:
         after = trace.smooth[turn.peak : min(turn.bottom + round(0.05 * trace.rate), len(trace.smooth))]
-        through = turn.last or trace.smooth[turn.bottom] < 0.5 * trace.smooth[turn.peak]
-        drop = max(DROP * float(after[0]), 4 * trace.noise)
-        if through and shape_of_fall(after, trace.rate, drop, trace.noise) is not Fall.SIGNAL:
-            continue
-        sharpness.append((turn, steepest_fall(after[: max(3, round(0.06 * trace.rate))], trace.rate)))
-    if not sharpness:
+        fall = trace.smooth[turn.peak : turn.bottom + 1]
+        sharpness = steepest_fall(fall[: max(3, round(0.06 * trace.rate))], trace.rate)
+        if not turn.last and trace.smooth[turn.bottom] >= 0.5 * trace.smooth[turn.peak]:
+            bearing.append((turn, sharpness))
+        elif shape_of_fall(after, trace.rate, max(DROP * float(after[0]), 4 * trace.noise), trace.noise) is Fall.SIGNAL:
+            through.append((turn, sharpness))
+    candidates = bearing or through
+    if not candidates:
         return None
-    sharpest = max(s for _, s in sharpness)
-    sharp = [turn for turn, s in sharpness if s >= sharpest / 2]
+    sharpest, most = max(candidates, key=lambda found: found[1])
+    deep = 0.4 * (trace.smooth[sharpest.peak] - trace.smooth[sharpest.bottom])
+    sharp = [t for t, s in candidates if s >= most / 2 and trace.smooth[t.peak] - trace.smooth[t.bottom] >= deep]
     scale = min(trace.scale, float(max(trace.smooth[t.peak] for t in turns)))
     return next((t for t in sharp if trace.smooth[t.peak] >= FLOOR * scale), sharp[0])
 
 
-def _knee(trace: _Trace, begin: int, end: int, peak: int) -> tuple[float, int]:
+def _knee(trace: _Trace, begin: int, end: int, turn: _Reversal) -> tuple[float, int]:
+    """The torque at the knee of a reversal and its index: it lies before the fall is half done, for on a slow rise noise
+    can put the smoothed maximum well before it."""
+    peak = turn.peak
+    fall = trace.smooth[peak : turn.bottom + 1]
+    half = peak + int(np.argmax(fall < (float(fall[0]) + float(fall[-1])) / 2))
     offset = max(begin, peak - round(0.3 * trace.rate) - 1)
     low = np.flatnonzero(trace.smooth[offset:peak] < 0.5 * trace.smooth[peak])
     offset += int(low[-1]) if len(low) else 0
-    last = min(end, peak + 2 * trace.spread + round(0.02 * trace.rate) + 2)
-    found = knee(trace.fine(offset, last), (peak - offset) * trace.blocks, trace.spread * trace.blocks, trace.fine_rate)
+    last = min(end, max(half, peak + 2 * trace.spread) + round(0.02 * trace.rate) + 2)
+    peak_at, stop, spread = (n * trace.blocks for n in (peak - offset, half - offset, trace.spread))
+    found = knee(trace.fine(offset, last), peak_at, stop, spread, trace.fine_rate)
     return found[0], min(offset + found[1] // trace.blocks, end - 1)
 
 
@@ -355,7 +366,7 @@ def _slips(trace: _Trace, begin: int, end: int) -> list[_Found]:
         drop = max(DROP * float(after[0]), 4 * trace.noise)
         if turn.last and shape_of_fall(after, trace.rate, drop, trace.noise) is not Fall.SIGNAL:
             continue
-        first, at = _knee(trace, start, end, turn.peak)
+        first, at = _knee(trace, start, end, turn)
         found.append(_Found(start, turn.bottom + 1, at, first, first, _jerks(trace, start, min(turn.peak, at))))
         start = turn.bottom
     if found:

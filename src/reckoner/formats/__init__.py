@@ -1,7 +1,7 @@
 """Files in and out; nothing here decides or keeps anything.
 
 ``rulesets``   rule sets as TOML: those shipped, and a user's own
-``toml_fields``  what both share
+``fields``  what both share
 ``register``   a shop's people, models, tools and references as TOML, for `reckoner import` and the demo
 
 To add a file format: a module here with pydantic models for the file, and a page in docs/file-formats.md.

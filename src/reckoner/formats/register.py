@@ -15,7 +15,7 @@ from pydantic import BaseModel, BeforeValidator, ConfigDict, Field, ValidationEr
 from reckoner.core.errors import InputRefused
 from reckoner.core.kinds import Mechanism, ToolType
 from reckoner.core.units import Kind, unit_named
-from reckoner.formats.toml_fields import FileRefused, quantity, sentences
+from reckoner.formats.fields import FileRefused, quantity, sentences
 
 
 class RegisterRefused(FileRefused):

@@ -17,7 +17,7 @@ from pydantic import BaseModel, BeforeValidator, ConfigDict, Field, ValidationEr
 from reckoner.core.kinds import CLASSES, ToolType
 from reckoner.core.rules import Adequacy, Coverage, Decision, LimitRow, Pull, Room, Rule, RuleSet
 from reckoner.core.units import Kind
-from reckoner.formats.toml_fields import FileRefused, quantity, sentences
+from reckoner.formats.fields import FileRefused, quantity, sentences
 
 SHIPPED = ("iso-6789-2017", "iso-6789-2003", "quick-check", "working-range")
 

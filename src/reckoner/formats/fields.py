@@ -1,4 +1,4 @@
-"""What the TOML formats share: quantities as text with a unit, and pydantic's errors as sentences."""
+"""What the file formats share: quantities as text with a unit, and pydantic's errors as sentences."""
 
 from __future__ import annotations
 
@@ -11,6 +11,10 @@ from reckoner.core.errors import InputRefused, Refused
 from reckoner.core.units import Kind
 
 _EXAMPLES = {
+    Kind.FORCE: "320 N",
+    Kind.ANGLE: "5 deg",
+    Kind.ACCELERATION: "9.81 m/s^2",
+    Kind.DENSITY: "1.2 kg/m^3",
     Kind.TORQUE: "40 N.m",
     Kind.LENGTH: "412 mm",
     Kind.MASS: "1.35 kg",
@@ -55,7 +59,7 @@ def sentences(fault: ValidationError) -> tuple[str, ...]:
         where = ""
         for part in error["loc"]:
             where += f"[{part}]" if isinstance(part, int) else f"{'.' if where else ''}{part}"
-        what = {"missing": "is missing", "extra_forbidden": "is not a key here; check its spelling"}.get(
+        what = {"missing": "is missing", "extra_forbidden": "is not a known key here; check its spelling"}.get(
             error["type"], error["msg"].removeprefix("Value error, ")
         )
         said.append(f"{where or 'the file'}: {what}")

@@ -1,0 +1,109 @@
+"""Calculators of adapters and the hand, and of the adjusting screw."""
+
+from __future__ import annotations
+
+import math
+
+from pydantic import Field
+
+from reckoner.core.adjusting import AdjustStep, advise
+from reckoner.core.checks import positive
+from reckoner.core.errors import InputRefused
+from reckoner.core.lever import Adapter, Lever, delivered_by, factor, setting_for, square_window
+from reckoner.formats.calculators.fields import (
+    Angle,
+    Answer,
+    Length,
+    Percent,
+    Relative,
+    Request,
+    Torque,
+    TorqueRequest,
+    Turn,
+)
+
+
+class _Adapter(Request):
+    length: Length
+    angle: Angle
+
+
+class LeverRequest(TorqueRequest):
+    length: Length
+    adapters: list[_Adapter] = Field(default_factory=list)
+    hand: Length | None = None
+    pivot: Length = 0.0
+    want: Torque | None = None
+    set: Torque | None = None
+    graduation: Torque | None = None
+    deviation_percent: Percent = 0.0
+
+
+def lever(request: LeverRequest) -> Answer:
+    """The factor of a chain of adapters, and the setting for a torque or the torque of a setting."""
+    r = request
+    if r.want is not None and r.set is not None:
+        raise InputRefused("set", r.set, "give want or set, not both")
+    adapters = []
+    for i, a in enumerate(r.adapters):
+        try:
+            adapters.append(Adapter(a.length, a.angle))
+        except InputRefused as refusal:
+            field = refusal.field.replace("adapters", f"adapters[{i}]")
+            raise InputRefused(field, refusal.value, refusal.reason) from None
+    f = factor(Lever(r.length, r.pivot, r.hand), adapters)
+    answer: Answer = {"factor": f, "uncorrected_error_percent": (f - 1) * 100}
+    if r.want is not None:
+        setting = setting_for(r.want, f, r.deviation_percent)
+        answer["setting"] = r.out(setting)
+        if r.graduation is not None:
+            step = positive("graduation", r.graduation)
+            rounded = math.floor(setting / step + 0.5) * step
+            if rounded == 0:
+                raise InputRefused("graduation", step, "is so coarse that the setting rounds to zero")
+            delivered = delivered_by(rounded, f, r.deviation_percent)
+            answer["rounded_setting"] = r.out(rounded)
+            answer["delivered_at_rounded"] = r.out(delivered)
+            answer["rounding_error_percent"] = (delivered / r.want - 1) * 100
+    elif r.set is not None:
+        answer["delivered"] = r.out(delivered_by(r.set, f, r.deviation_percent))
+    return answer
+
+
+class LeverAngles(Request):
+    length: Length
+    adapter: Length
+    within: Relative
+
+
+def lever_angles(request: LeverAngles) -> Answer:
+    """How far from square an adapter may stand for a permitted error."""
+    window = square_window(request.length, request.adapter, request.within)
+    return {"from_deg": math.degrees(window.low_rad), "to_deg": math.degrees(window.high_rad)}
+
+
+class _Step(Request):
+    turn: Turn
+    readings: list[Torque]
+
+
+class Adjust(TorqueRequest):
+    target: Torque
+    steps: list[_Step]
+    prior_rate: Torque | None = None
+
+
+def adjust(request: Adjust) -> Answer:
+    """The next turn of the adjusting screw."""
+    r = request
+    found = advise(r.target, [AdjustStep(s.turn, tuple(s.readings)) for s in r.steps], r.prior_rate)
+    return {
+        "rate_per_turn": r.out(found.rate_per_turn),
+        "next_turn": found.next_turn,
+        "eighth_below": found.eighth_below,
+        "eighth_above": found.eighth_above,
+        "reading_at_eighth_below": r.out(found.reading_at_eighth_below),
+        "reading_at_eighth_above": r.out(found.reading_at_eighth_above),
+        "reversed": found.reversed,
+        "settled": found.settled,
+    }

@@ -1,0 +1,184 @@
+"""The calculator of verdicts: from readings to a decision, with the whole budget."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from typing import Annotated
+
+from pydantic import Field, model_validator
+
+from reckoner.core.budget import COMPONENT_NAMES, Effects, Observations
+from reckoner.core.errors import InputRefused
+from reckoner.core.kinds import ToolKind, ToolType
+from reckoner.core.reference import CertificatePoint, ReferenceAtPoint, at_torque
+from reckoner.core.rules import Coverage, Decision, Rule, RuleSet
+from reckoner.core.simulation import DEFAULT_SEED, simulate_budget
+from reckoner.core.verdict import PointInput, PointResult
+from reckoner.core.verdict import verdict as judged
+from reckoner.formats.calculators.fields import (
+    Answer,
+    Count,
+    NotEmpty,
+    Number,
+    Percent,
+    Ratio,
+    Relative,
+    Request,
+    Torque,
+    TorqueRequest,
+    simulated,
+)
+from reckoner.formats.rulesets import SHIPPED, shipped
+
+
+class _Tool(Request):
+    type: ToolType
+    class_: str = Field(alias="class")
+    max: Torque
+    min: Torque | None = None
+    resolution: Torque = 0.0
+    tolerance_percent: Percent | None = None
+
+
+class _Reference(Request):
+    expanded_uncertainty: Relative
+    coverage_factor: Number = 2.0
+    error: Relative = 0.0
+    resolution: Torque = 0.0
+
+
+class _Point(Request):
+    target: Torque | None = None
+    readings: list[Torque] | None = None
+    indications: list[Torque] | None = None
+    reference_torque: Torque | None = None
+
+    @model_validator(mode="after")
+    def _one_way(self) -> _Point:
+        readings = self.target is not None and self.readings is not None
+        indications = self.indications is not None and self.reference_torque is not None
+        if readings == indications or (
+            readings and (self.indications is not None or self.reference_torque is not None)
+        ):
+            raise ValueError("give target and readings, or indications and reference_torque")
+        if indications and self.readings is not None:
+            raise ValueError("give target and readings, or indications and reference_torque")
+        return self
+
+    @property
+    def observations(self) -> Observations:
+        if self.readings is not None:
+            return Observations.of_readings(self.target or 0.0, self.readings)
+        return Observations.of_indications(self.indications or [], self.reference_torque or 0.0)
+
+    @property
+    def aim(self) -> float:
+        """The target in N·m; the fixed torque where none is given."""
+        return self.target if self.target is not None else self.reference_torque or 0.0
+
+
+class _Effects(Request):
+    reproducibility: Torque | None = None
+    output_drive: Torque | None = None
+    interface: Torque | None = None
+    loading_point: Torque | None = None
+
+
+class _CertificateLine(Request):
+    torque: Torque
+    error: Relative = 0.0
+    expanded_uncertainty: Relative
+
+
+class CertificateRequest(Request):
+    points: Annotated[list[_CertificateLine], NotEmpty]
+    torque: Torque
+
+
+def certificate(request: CertificateRequest) -> Answer:
+    """A reference's error and expanded uncertainty at a torque between the points of its certificate."""
+    points = [CertificatePoint(p.torque, p.error, p.expanded_uncertainty) for p in request.points]
+    found = at_torque(points, request.torque)
+    return {"error_percent": found.error * 100, "expanded_uncertainty_percent": found.expanded_uncertainty * 100}
+
+
+class VerdictRequest(TorqueRequest):
+    tool: _Tool
+    reference: _Reference
+    points: Annotated[list[_Point], NotEmpty]
+    effects: _Effects = Field(default_factory=_Effects)
+    rule_set: str = "iso-6789-2017"
+    rule: Rule | None = None
+    guard_factor: Number | None = None
+    level: Ratio | None = None
+    coverage: Coverage | None = None
+    trials: Count = 0
+    seed: Count = DEFAULT_SEED
+
+
+def verdict(request: VerdictRequest) -> Answer:
+    """The verdict on a run: limit, reference adequacy, every point's budget and decision."""
+    r = request
+    rules = _rules(r.rule_set)
+    try:
+        kind = ToolKind(r.tool.type, r.tool.class_, r.tool.max, r.tool.min, r.tool.resolution, r.tool.tolerance_percent)
+    except InputRefused as refusal:
+        raise refusal.within("tool") from None
+    try:
+        f = r.reference
+        reference = ReferenceAtPoint(f.expanded_uncertainty, f.coverage_factor, f.error, f.resolution)
+    except InputRefused as refusal:
+        raise refusal.within("reference") from None
+    points = []
+    for i, point in enumerate(r.points):
+        try:
+            points.append(PointInput(point.aim, point.observations, reference))
+        except InputRefused as refusal:
+            raise refusal.within(f"points[{i}]") from None
+    e = r.effects
+    effects = Effects(e.reproducibility, e.output_drive, e.interface, e.loading_point)
+    found = judged(kind, rules, points, effects=effects, decision=_decision(rules.decision, r))
+    return {
+        "limit_percent": found.limit * 100,
+        "reference_adequate": found.reference_adequate,
+        "verdict": found.state.value,
+        "accepted": found.accepted,
+        "points": [_point(p, found.limit, r) for p in found.points],
+    }
+
+
+def _rules(name: str) -> RuleSet:
+    if name not in SHIPPED:
+        raise InputRefused("rule_set", name, f'there is no rule set "{name}"; there are {", ".join(SHIPPED)}')
+    return shipped(name)
+
+
+def _decision(decision: Decision, r: VerdictRequest) -> Decision:
+    if r.guard_factor is not None and not 0 <= r.guard_factor <= 10:
+        raise InputRefused("guard_factor", r.guard_factor, f"must lie between 0 and 10, not {r.guard_factor:g}")
+    if r.level is not None and not 0.5 < r.level < 1:
+        raise InputRefused("level", r.level, f"must lie between 0.5 and 1, not {r.level:g}")
+    given = {name: getattr(r, name) for name in ("rule", "guard_factor", "level", "coverage")}
+    return replace(decision, **{name: value for name, value in given.items() if value is not None})
+
+
+def _point(point: PointResult, limit: float, r: VerdictRequest) -> Answer:
+    budget = point.budget
+    freedom = budget.degrees_of_freedom
+    return {
+        "target": r.out(point.target),
+        "mean_reading": r.out(budget.mean_reading),
+        "deviations_percent": [a * 100 for a in budget.deviations],
+        "deviation_percent": budget.deviation * 100,
+        "standard_deviation": r.out(budget.standard_deviation),
+        "components_percent": {name: budget.component(name).value * 100 for name in COMPONENT_NAMES},
+        "standard_uncertainty_percent": budget.standard_uncertainty * 100,
+        "degrees_of_freedom": None if freedom == float("inf") else freedom,
+        "coverage_factor": budget.coverage_factor,
+        "expanded_uncertainty_percent": budget.expanded_uncertainty * 100,
+        "uncertainty_interval_percent": budget.uncertainty_interval * 100,
+        "probability_of_conformity": budget.probability_of_conformity(limit),
+        "verdict": point.decision.state.value,
+        "accepted": point.decision.accepted,
+        "simulated": simulated(simulate_budget(budget, r.trials, r.seed), 100.0, "_percent") if r.trials else None,
+    }
