@@ -35,7 +35,7 @@ check: setup
 
 bench: setup
 	@sh tools/system-libraries
-	$(OFFSCREEN) $(BIN)/python tools/bench.py
+	$(OFFSCREEN) $(BIN)/python tools/bench.py $(ONLY)
 
 screenshots: setup
 	@sh tools/system-libraries

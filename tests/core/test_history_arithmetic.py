@@ -7,8 +7,9 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from reckoner.core.choosing import Candidate, Passed, rank
 from reckoner.core.comparison import Change, compare
-from reckoner.core.drift import DatedDeviation, drift
+from reckoner.core.drift import DatedDeviation, drift, pooled_drift
 from reckoner.core.errors import InputRefused
 from reckoner.core.impact import Effect, JobLoan, KnownDeviation, deviation_at, review
 from reckoner.core.interval import Outcome, reliability, staircase
@@ -123,3 +124,40 @@ def test_impact_interpolates_between_tested_settings_and_never_beyond():
         review([KnownDeviation(40, 0.02)] * 2, loans)
     with pytest.raises(InputRefused, match=r"loans\[0\].high"):
         review(results, [JobLoan("x", 80, 90, 70)])
+
+
+def test_a_tool_with_two_results_drifts_like_the_others_of_its_model():
+    others = [yearly(0.002, 0.006, 0.011, 0.014), yearly(-0.004, 0.001, 0.004)]
+    found = pooled_drift(yearly(0.010, 0.013), others)
+    x = np.concatenate([np.arange(n) * 365 / 365.25 for n in (2, 4, 3)])
+    y = np.array([0.010, 0.013, 0.002, 0.006, 0.011, 0.014, -0.004, 0.001, 0.004])
+    own_level = np.eye(3)[[0, 0, 1, 1, 1, 1, 2, 2, 2]]
+    design = np.column_stack([x, own_level])
+    solved, residual, *_ = np.linalg.lstsq(design, y)
+    assert found.per_year == pytest.approx(solved[0])
+    assert found.at_start == pytest.approx(solved[1])
+    assert found.spread == pytest.approx(np.sqrt(residual[0] / (9 - 4)))
+    assert found.other_tools == 2
+    assert found.band_reaches(0.04) < found.line_reaches(0.04)
+    for results, histories in (([], others), (yearly(0.01), []), (yearly(0.01, 0.02), [])):
+        with pytest.raises(InputRefused, match="results"):
+            pooled_drift(results, histories)
+
+
+def test_the_tool_for_a_job_is_in_date_in_range_and_the_best_on_its_scale():
+    tools = [
+        Candidate("held", 20, 100, True, True, 0.01),
+        Candidate("overdue", 20, 100, False, False, 0.01),
+        Candidate("small", 10, 50, True, False, 0.01),
+        Candidate("high on its scale", 20, 70, True, False, 0.005),
+        Candidate("rough", 20, 100, True, False, 0.03),
+        Candidate("good", 20, 110, True, False, 0.02),
+        Candidate("large", 30, 400, True, False, 0.01),
+        Candidate("unknown", 20, 100, True, False, None),
+    ]
+    found = rank(tools, 62)
+    assert [r.id for r in found if r.passed is None] == ["good", "rough", "high on its scale"]
+    assert [r.passed for r in found[3:]] == [
+        Passed.HELD, Passed.OVERDUE, Passed.OUT_OF_RANGE, Passed.TOO_LOW, Passed.UNTESTED,
+    ]  # fmt: skip
+    assert rank([Candidate("crow-foot", 20, 100, True, False, 0.01, factor=1.25)], 75)[0].setting == 60

@@ -153,3 +153,8 @@ def test_due_is_the_earliest_of_calendar_cycles_and_event():
     by_cycles = due_date(last, today=today, months=12, cycles=5000, cycles_used=4900, cycles_per_day=10)
     assert (by_cycles.on, by_cycles.reason) == (date(2026, 12, 4), DueReason.CYCLES)
     assert due_date(last, today=today, months=12, event_on=today).reason is DueReason.EVENT
+    shelved = {"today": today, "months": 12, "shelf_months": 6}
+    assert due_date(last, first_use=date(2026, 6, 1), **shelved).on == date(2027, 6, 1)
+    assert (
+        due_date(last, first_use=date(2026, 12, 1), **shelved).on == due_date(last, **shelved).on == date(2027, 9, 30)
+    )

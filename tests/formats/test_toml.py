@@ -2,6 +2,7 @@
 
 import pytest
 
+from reckoner.core.errors import InputRefused
 from reckoner.formats import register, rulesets
 
 
@@ -60,3 +61,29 @@ def test_every_mistake_in_a_register_is_named(tmp_path):
     assert 'references[0].maximum: "fifty" is not a torque' in said
     with pytest.raises(register.RegisterRefused, match="cannot be read"):
         register.load(tmp_path / "nowhere.toml")
+
+
+def test_a_rule_set_of_ones_own_is_checked_at_the_command_line_and_used_by_the_verdict(tmp_path):
+    from click.testing import CliRunner
+
+    from reckoner.cli.rules import rules
+    from reckoner.formats.calculators import calculate
+
+    file = tmp_path / "ours.toml"
+    file.write_text(
+        'name="ours"\ntitle="Ours"\nsource="the shop"\nlimits_of="iso-6789-2003"\n[points]\nof_maximum=["5"]'
+    )
+    refused = CliRunner().invoke(rules, [str(file)])
+    assert (refused.exit_code, refused.stdout) == (2, "")
+    assert 'points.of_maximum[0]: "5" has no unit' in refused.stderr
+    request = {
+        "tool": {"type": "I", "class": "B", "max": "10 N.m"},
+        "reference": {"expanded_uncertainty": "0.9 %"},
+        "points": [{"target": "5 N.m", "readings": ["5 N.m", "5.01 N.m"]}],
+        "rule_set": str(file),
+    }
+    with pytest.raises(InputRefused, match="rule_set: points"):
+        calculate("verdict", request)
+    file.write_text(file.read_text().replace('"5"', '"50 %"'))
+    assert "Ours (ours): points 50 %; 5 readings each" in CliRunner().invoke(rules, [str(file)]).output
+    assert calculate("verdict", request)["limit_percent"] == pytest.approx(4)

@@ -21,6 +21,7 @@ COMMANDS = {
     "calc": ("reckoner.cli.calc", "calc"),
     "import": ("reckoner.cli.importing", "importing"),
     "meter": ("reckoner.cli.meter", "meter"),
+    "rules": ("reckoner.cli.rules", "rules"),
     "verify": ("reckoner.cli.verify", "verify"),
 }
 """Subcommand → (module, click command)."""

@@ -11,7 +11,6 @@ import math
 from collections.abc import Iterable
 from dataclasses import dataclass
 from functools import cached_property
-from operator import truediv
 from typing import NamedTuple
 
 from reckoner.core.checks import not_negative, positive, positive_tuple
@@ -62,7 +61,8 @@ class Effects:
 
 
 class Observations(NamedTuple):
-    """One point, one direction: tool values X_a and reference torques X_r in N·m, paired, each above zero."""
+    """One point, one direction: tool values X_a and reference torques X_r in N·m, paired, each above zero; one of the two
+    sides is fixed."""
 
     tool: tuple[float, ...]
     reference: tuple[float, ...]
@@ -78,11 +78,6 @@ class Observations(NamedTuple):
         """A series against a fixed torque: varying ``indications`` of the tool. Raises InputRefused."""
         given = positive_tuple("indications", indications)
         return cls(given, (positive("reference_torque", reference_torque),) * len(given))
-
-    @property
-    def ratios(self) -> tuple[float, ...]:
-        """X_a/X_r = 1 + a_j."""
-        return tuple(map(truediv, self.tool, self.reference))
 
 
 @dataclass(frozen=True)
@@ -101,13 +96,15 @@ class Component:
 class Budget(NamedTuple):
     """The budget of one point; relative values are fractions. What only a reader asks for is worked out when asked.
 
-    ``standard_deviation`` s in N·m, with n − 1, is of whichever side varies; W = k·w is the ``expanded_uncertainty`` and
+    ``standard_deviation`` s in N·m, with n − 1, is of whichever side varies; ``worst`` is the largest |a_j|.
+    W = k·w is the ``expanded_uncertainty`` and
     W' = |ā| + W + |b_ep| the ``uncertainty_interval`` (ISO 6789-2:2017, 6.3).
     """
 
-    ratios: tuple[float, ...]
+    observations: Observations
     mean_reading: float
     standard_deviation: float
+    worst: float
     standard_uncertainty: float
     coverage: Coverage
     coverage_factor: float
@@ -118,17 +115,14 @@ class Budget(NamedTuple):
     @property
     def deviations(self) -> tuple[float, ...]:
         """a_j = X_a/X_r − 1 (ISO 6789-1:2017, 6.2.5)."""
-        return tuple(ratio - 1 for ratio in self.ratios)
+        tool, torque = self.observations
+        return tuple(x / r - 1 for x, r in zip(tool, torque, strict=True))
 
     @property
     def deviation(self) -> float:
         """ā, the mean of the deviations."""
-        return sum(self.ratios) / len(self.ratios) - 1
-
-    @property
-    def worst(self) -> float:
-        """The largest |a_j|."""
-        return max(max(self.ratios) - 1, 1 - min(self.ratios))
+        deviations = self.deviations
+        return sum(deviations) / len(deviations)
 
     @property
     def reference_error(self) -> float:
@@ -146,7 +140,7 @@ class Budget(NamedTuple):
     @property
     def components(self) -> tuple[Component, ...]:
         """The budget line by line, in the order of ``COMPONENT_NAMES``."""
-        n, mean, e = len(self.ratios), self.mean_reading, self.effects
+        n, mean, e = len(self.observations.reference), self.mean_reading, self.effects
         widths = (e.reproducibility, e.output_drive, e.interface, 0.0 if self.kind.is_screwdriver else e.loading_point)
         return (
             Component("reference", self.reference.standard_uncertainty),
@@ -165,7 +159,7 @@ class Budget(NamedTuple):
 
         Source: Welch–Satterthwaite; JCGM 100:2008, G.4.1.
         """
-        n = len(self.ratios)
+        n = len(self.observations.reference)
         return _effective_freedom(
             self.standard_uncertainty, self.standard_deviation / math.sqrt(n) / self.mean_reading, n
         )
@@ -188,6 +182,7 @@ class Budget(NamedTuple):
 
 
 NO_EFFECTS = Effects()
+_K2 = Coverage.K2
 
 
 def budget(
@@ -221,16 +216,18 @@ def budget(
     mean = sum(torque) / n
     if torque.count(torque[0]) < n:
         s = math.dist(torque, (mean,) * n) / math.sqrt(n - 1)
+        high, low = tool[0] / min(torque) - 1, 1 - tool[0] / max(torque)
     else:
         s = math.dist(tool, (sum(tool) / n,) * n) / math.sqrt(n - 1)
+        high, low = max(tool) / mean - 1, 1 - min(tool) / mean
     widths = effects.squares_of_a_driver if kind.is_screwdriver else effects.squares
     widths += kind.resolution_square + reference.resolution * reference.resolution
     w_ref = reference.expanded_uncertainty / reference.coverage_factor
     w = math.sqrt(w_ref * w_ref + (widths / 12 + s * s / n) / (mean * mean))
     k = 2.0
-    if coverage is not Coverage.K2:
+    if coverage is not _K2:
         k = coverage_factor(coverage, _effective_freedom(w, s / math.sqrt(n) / mean, n))
-    return Budget(observations.ratios, mean, s, w, coverage, k, kind, reference, effects)
+    return Budget(observations, mean, s, high if high > low else low, w, coverage, k, kind, reference, effects)
 
 
 def _effective_freedom(w: float, repeatability: float, n: int) -> float:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from typing import NamedTuple
 
 from reckoner.core.budget import Budget
@@ -13,8 +14,7 @@ from reckoner.core.states import State
 ROUNDING = 1e-12
 """Slack for binary rounding, as a fraction of the limit, so that a reading exactly on its limit lies inside."""
 
-
-_INSIDE = (State.INSIDE, State.INSIDE_NEAR)
+_EVERY_READING, _INSIDE, _INSIDE_NEAR = Rule.EVERY_READING, State.INSIDE, State.INSIDE_NEAR  # looked up once, for speed
 
 
 class PointDecision(NamedTuple):
@@ -44,16 +44,17 @@ def judge(budget: Budget, limit: float, decision: Decision, *, reference_adequat
     both sides of the limit. An inadequate reference decides nothing. Raises InputRefused for a limit not above zero.
     Source: ISO 6789-1:2017, 6.2.6; ILAC-G8:09/2019, 4.2; JCGM 106:2012, 8.3.
     """
-    positive("limit", limit)
+    if not 0.0 < limit < math.inf:
+        positive("limit", limit)
     rule = decision.rule
     near = decision.guard_factor * budget.coverage_factor * budget.standard_uncertainty + abs(budget.reference.error)
-    looked_at = budget.worst if rule is Rule.EVERY_READING else abs(budget.deviation)
+    looked_at = budget.worst if rule is _EVERY_READING else abs(budget.deviation)
     if not reference_adequate:
         return PointDecision(rule, State.UNDECIDED, None, looked_at, near, limit, budget)
     state = state_of(looked_at, limit, near)
     accepted: bool | None
-    if rule is Rule.EVERY_READING or rule is Rule.MEAN:
-        accepted = state in _INSIDE
+    if rule is _EVERY_READING or rule is Rule.MEAN:
+        accepted = state is _INSIDE or state is _INSIDE_NEAR
     elif rule is Rule.GUARDED:
         accepted = True if _at_most(looked_at + near, limit) else False if looked_at - near > limit else None
     elif rule is Rule.PROBABILITY:
@@ -67,7 +68,7 @@ def state_of(magnitude: float, limit: float, near: float) -> State:
     """The state of a ``magnitude`` under ``limit`` with a near zone of ``near`` on both sides; fractions."""
     slack = ROUNDING * limit
     if magnitude <= limit + slack:
-        return State.INSIDE if magnitude <= limit - near + slack else State.INSIDE_NEAR
+        return _INSIDE if magnitude <= limit - near + slack else _INSIDE_NEAR
     return State.OUTSIDE_NEAR if magnitude <= limit + near + slack else State.OUTSIDE
 
 

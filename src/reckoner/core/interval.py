@@ -58,7 +58,7 @@ def reliability(outcomes: Sequence[Outcome], target: float) -> Reliability:
     """
     between("target", target, 0.5, 0.9999)
     for i, outcome in enumerate(outcomes):
-        positive(f"outcomes[{i}].months", outcome.months)
+        between(f"outcomes[{i}].months", outcome.months, 0.01, 1200)
     failed = [o.months for o in outcomes if not o.inside]
     passed = math.fsum(o.months for o in outcomes if o.inside)
     if not failed:

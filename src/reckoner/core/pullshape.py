@@ -76,14 +76,14 @@ def steepest_fall(after: Values, rate: float) -> float:
 def knee(raw: Values, peak: int, stop: int, spread: int, rate: float) -> tuple[float, int, float]:
     """The torque (N·m) at the knee near index ``peak``, its index, and the noise of ``raw`` (N·m, standard deviation).
 
-    ``raw`` is the rise and what follows it; the knee lies before ``stop``, and ``spread`` samples are what smoothing may have
-    moved the peak by. A line or
+    ``raw`` is the rise and what follows it; most of the fall is done at ``stop``, and ``spread`` samples are what smoothing
+    may have moved the peak by. A line or
     parabola through the rise is followed to where the samples leave it downwards (the most likely change point), so the
     noise of hundreds of samples averages out and no smoothing lowers the value. Source: Page's cumulative sum; Draper &
     Smith, 1.4. The knee itself stands between two samples, half a sample after the last of the rise.
     """
     begin, safe = max(0, peak - round(0.3 * rate)), max(0, peak - spread)
-    stop = min(len(raw), max(stop, peak + 2 * spread + 2))
+    fallen, stop = stop, min(len(raw), max(stop, peak + 2 * spread + 2))
     if safe - begin < 6:
         at = begin + int(np.argmax(raw[begin:stop]))
         return float(raw[at]), at, 0.0
@@ -95,7 +95,8 @@ def knee(raw: Values, peak: int, stop: int, spread: int, rate: float) -> tuple[f
         at = safe + int(np.argmax(np.cumsum(off + step / 2)))
         rise, noise = _rise(raw, begin, max(safe, at), peak)
         begin = max(begin, at - _window(noise / abs(float(raw[peak])), rate))
-    between = _crossing(raw[at:stop] - rise(np.arange(at, stop)), noise)
+    fallen = max(fallen, at + 3)
+    between = _crossing(raw[at:fallen] - rise(np.arange(at, min(fallen, len(raw)))), noise)
     place = at + (0.5 if between is None else between)
     if between is not None:
         rise, noise = _rise(raw, begin, max(begin + 6, min(at, int(place))), peak)

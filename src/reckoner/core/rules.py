@@ -8,6 +8,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass, field
 from enum import StrEnum
+from functools import cached_property
 
 from reckoner.core.errors import InputRefused
 from reckoner.core.kinds import ToolKind
@@ -107,11 +108,17 @@ class RuleSet:
 
         Raises InputRefused when the table has no row for the tool. Source: ISO 6789-1:2017, 5.1.5.
         """
-        for row in self.limits:
-            if kind.tool in row.tools:
-                table = row.up_to_step if kind.maximum <= LIMIT_STEP else row.above_step
-                return table if kind.tolerance is None else min(table, kind.tolerance)
-        raise InputRefused("rule_set", self.name, f"{self.title} has no limit for Type {kind.type} Class {kind.class_}")
+        row = self._row_of.get(kind.tool)
+        if row is None:
+            reason = f"{self.title} has no limit for Type {kind.type} Class {kind.class_}"
+            raise InputRefused("rule_set", self.name, reason)
+        table = row.up_to_step if kind.maximum <= LIMIT_STEP else row.above_step
+        return table if kind.tolerance is None else min(table, kind.tolerance)
+
+    @cached_property
+    def _row_of(self) -> dict[tuple[str, str], LimitRow]:
+        """Each tool's first row."""
+        return {tool: row for row in reversed(self.limits) for tool in row.tools}
 
     def points(self, kind: ToolKind) -> tuple[float, ...]:
         """The targets in N·m, rising, each a graduation that the tool can be set to (ISO 6789-1:2017, 6.2.4).

@@ -90,10 +90,12 @@ def find_ripple(values: Values, rate: float, first_at: float = 0.0) -> Ripple | 
     stretches = values[: count * length].reshape(count, length)
     x = np.linspace(-1, 1, length)
     slow, _ = np.linalg.qr(np.stack([np.ones(length), x, x**2], axis=1))
-    for nominal in MAINS:
-        wave = np.exp(-2j * np.pi * nominal * at)
-        wave -= slow @ (slow.T @ wave)
-        phasors = (stretches @ wave) * (2 / length) * np.exp(-2j * np.pi * nominal * starts)
+    waves = np.stack([wave(2 * np.pi * nominal * at) for nominal in MAINS for wave in (np.cos, np.sin)], axis=1)
+    waves -= slow @ (slow.T @ waves)
+    projected = stretches @ waves * (2 / length)
+    for i, nominal in enumerate(MAINS):
+        turn = np.exp(-2j * np.pi * nominal * starts)
+        phasors = (projected[:, 2 * i] - 1j * projected[:, 2 * i + 1]) * turn
         sizes = np.abs(phasors)
         directions = phasors / np.maximum(sizes, 1e-300)
         offset = _offset(directions, length / rate)

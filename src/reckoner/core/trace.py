@@ -48,6 +48,8 @@ _REST = 1.0
 _BACK_TO_BACK = 0.5
 _STEADY = 0.025
 _LEAST_PLATEAU = 0.3
+_FALL = 0.06
+"""Seconds within which a tool's fall at its signal is over."""
 
 
 class Fault(StrEnum):
@@ -326,7 +328,7 @@ def _chosen(trace: _Trace, turns: list[_Reversal]) -> _Reversal | None:
     for turn in turns:
         after = trace.smooth[turn.peak : min(turn.bottom + round(0.05 * trace.rate), len(trace.smooth))]
         fall = trace.smooth[turn.peak : turn.bottom + 1]
-        sharpness = steepest_fall(fall[: max(3, round(0.06 * trace.rate))], trace.rate)
+        sharpness = steepest_fall(fall[: max(3, round(_FALL * trace.rate))], trace.rate)
         if not turn.last and trace.smooth[turn.bottom] >= 0.5 * trace.smooth[turn.peak]:
             bearing.append((turn, sharpness))
         elif shape_of_fall(after, trace.rate, max(DROP * float(after[0]), 4 * trace.noise), trace.noise) is Fall.SIGNAL:
@@ -342,16 +344,16 @@ def _chosen(trace: _Trace, turns: list[_Reversal]) -> _Reversal | None:
 
 
 def _knee(trace: _Trace, begin: int, end: int, turn: _Reversal) -> tuple[float, int]:
-    """The torque at the knee of a reversal and its index: it lies before the fall is half done, for on a slow rise noise
+    """The torque at the knee of a reversal and its index: it lies before the fall is mostly done, for on a slow rise noise
     can put the smoothed maximum well before it."""
     peak = turn.peak
-    fall = trace.smooth[peak : turn.bottom + 1]
-    half = peak + int(np.argmax(fall < (float(fall[0]) + float(fall[-1])) / 2))
+    fall = trace.smooth[peak : min(turn.bottom, peak + round(_FALL * trace.rate)) + 1]
+    fallen = peak + int(np.argmax(fall < 0.2 * float(fall[0]) + 0.8 * float(fall[-1])))
     offset = max(begin, peak - round(0.3 * trace.rate) - 1)
     low = np.flatnonzero(trace.smooth[offset:peak] < 0.5 * trace.smooth[peak])
     offset += int(low[-1]) if len(low) else 0
-    last = min(end, max(half, peak + 2 * trace.spread) + round(0.02 * trace.rate) + 2)
-    peak_at, stop, spread = (n * trace.blocks for n in (peak - offset, half - offset, trace.spread))
+    last = min(end, max(fallen, peak + 2 * trace.spread) + round(0.02 * trace.rate) + 2)
+    peak_at, stop, spread = (n * trace.blocks for n in (peak - offset, fallen - offset, trace.spread))
     found = knee(trace.fine(offset, last), peak_at, stop, spread, trace.fine_rate)
     return found[0], min(offset + found[1] // trace.blocks, end - 1)
 

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
 from typing import NamedTuple
 
 from reckoner.core.budget import Budget, Effects, Observations, budget
@@ -24,8 +23,7 @@ class PointResult(NamedTuple):
     reference_adequate: bool
 
 
-@dataclass(frozen=True)
-class Verdict:
+class Verdict(NamedTuple):
     """A run judged: the worst point's state, and whether the chosen rule accepts the whole (None: open)."""
 
     rule_set: str
@@ -56,7 +54,7 @@ class Verdict:
             p._replace(decision=judge(p.budget, self.limit, decision, reference_adequate=p.reference_adequate))
             for p in self.points
         )
-        return replace(self, decision=decision, points=points)
+        return self._replace(decision=decision, points=points)
 
 
 class PointInput(NamedTuple):

@@ -10,6 +10,7 @@ import tomllib
 from collections.abc import Mapping
 from functools import cache
 from importlib import resources
+from pathlib import Path
 from typing import Annotated, Any
 
 from pydantic import BaseModel, BeforeValidator, ConfigDict, Field, ValidationError, model_validator
@@ -174,6 +175,15 @@ def _rule_set(file: _File, source: str, known: Mapping[str, RuleSet]) -> RuleSet
         cycles=file.interval.cycles,
         renews_due_date=file.interval.renews_due_date,
     )
+
+
+def load(path: Path) -> RuleSet:
+    """The rule set in the file at ``path``. Raises RuleSetRefused."""
+    try:
+        text = path.read_text(encoding="utf-8")
+    except (OSError, UnicodeDecodeError) as fault:
+        raise RuleSetRefused(str(path), (f"it cannot be read: {fault}",)) from None
+    return parse(text, path.name)
 
 
 def shipped_text(name: str) -> str:

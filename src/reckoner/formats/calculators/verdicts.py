@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from pathlib import Path
 from typing import Annotated
 
 from pydantic import Field, model_validator
@@ -28,7 +29,7 @@ from reckoner.formats.calculators.fields import (
     TorqueRequest,
     simulated,
 )
-from reckoner.formats.rulesets import SHIPPED, shipped
+from reckoner.formats.rulesets import SHIPPED, RuleSetRefused, load, shipped
 
 
 class _Tool(Request):
@@ -148,6 +149,11 @@ def verdict(request: VerdictRequest) -> Answer:
 
 
 def _rules(name: str) -> RuleSet:
+    if name.endswith(".toml"):
+        try:
+            return load(Path(name))
+        except RuleSetRefused as refusal:
+            raise InputRefused("rule_set", name, "; ".join(refusal.mistakes)) from None
     if name not in SHIPPED:
         raise InputRefused("rule_set", name, f'there is no rule set "{name}"; there are {", ".join(SHIPPED)}')
     return shipped(name)

@@ -1,0 +1,160 @@
+"""By another way: Monte Carlo beside closed forms and `uncertainties`; ten thousand runs with a known truth."""
+
+import math
+
+import numpy as np
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+from uncertainties import ufloat
+from uncertainties.umath import cos
+
+from reckoner.core.budget import COMPONENT_NAMES, Effects, Observations, budget
+from reckoner.core.decision import judge
+from reckoner.core.errors import InputRefused
+from reckoner.core.gauge import GaugeOnLever, Shows, force_shown, weights_as_reference
+from reckoner.core.kinds import ToolKind, ToolType
+from reckoner.core.reference import ReferenceAtPoint
+from reckoner.core.rules import Coverage, Decision, Rule
+from reckoner.core.simulation import (
+    BLOCK,
+    simulate,
+    simulate_bracket,
+    simulate_budget,
+    simulate_dead_weight,
+    simulate_walk,
+)
+from reckoner.core.trips import bracket, match, walk
+from reckoner.core.weights import Hanging, OwnWeight, WeightUncertainty, dead_weight
+
+WRENCH = ToolKind(ToolType.SETTING, "A", 200, 40, 1)
+EFFECTS = Effects(0.5, 0.4, 0.3, 0.6)
+RUNS = 10_000
+
+
+def synthetic(deviation, *, seed, scatter=0.004, target=120.0):
+    """Readings of RUNS runs of five on a tool of a known ``deviation``: every component drawn from its distribution."""
+    rng = np.random.default_rng(seed)
+    off = rng.normal(0, 0.003, RUNS)
+    for width in (
+        WRENCH.resolution,
+        EFFECTS.reproducibility,
+        EFFECTS.output_drive,
+        EFFECTS.interface,
+        EFFECTS.loading_point,
+    ):
+        off += rng.uniform(-0.5, 0.5, RUNS) * width / target
+    truth = target / (1 + deviation)
+    return truth * (1 + off[:, None] + rng.normal(0, scatter, (RUNS, 5)))
+
+
+@pytest.mark.parametrize(("coverage", "scatter"), [(Coverage.K2, 0.004), (Coverage.STUDENT, 0.012)])
+def test_the_stated_interval_covers_the_truth_of_ten_thousand_runs(coverage, scatter):
+    covered = 0
+    for readings in synthetic(0.012, seed=8, scatter=scatter).tolist():
+        found = budget(Observations.of_readings(120, readings), WRENCH, ReferenceAtPoint(0.006), EFFECTS, coverage)
+        covered += abs(found.deviation - 0.012) <= found.expanded_uncertainty
+    assert 0.94 <= covered / RUNS <= 0.96
+
+
+def test_the_guarded_rule_accepts_a_tool_on_its_limit_no_more_often_than_designed():
+    accepted = {0.0: 0, 1.0: 0}
+    for readings in synthetic(0.04, seed=9, scatter=0.002).tolist():
+        found = budget(Observations.of_readings(120, readings), WRENCH, ReferenceAtPoint(0.006), EFFECTS)
+        for guard in accepted:
+            accepted[guard] += judge(found, 0.04, Decision(Rule.GUARDED, guard)).accepted is True
+    assert accepted[1.0] / RUNS <= 0.025  # one-sided, with a guard band of 2 w
+    assert 0.47 <= accepted[0.0] / RUNS <= 0.53
+
+
+@given(st.lists(st.floats(110, 130), min_size=2, max_size=10), st.floats(0.001, 0.02), st.sampled_from(list(ToolType)))
+def test_the_budget_is_the_one_that_uncertainties_builds(readings, w_ref, type_):
+    kind = ToolKind(type_, "A", 200, 40, 1)
+    found = budget(Observations.of_readings(120, readings), kind, ReferenceAtPoint(w_ref, resolution=0.1), EFFECTS)
+    n, mean = len(readings), float(np.mean(readings))
+    half = 1 / (2 * math.sqrt(3)) / mean
+    parts = {
+        "reference": w_ref / 2, "reference_resolution": 0.1 * half,
+        "resolution": half * (1 if kind.is_setting else math.sqrt(2)),
+        "repeatability": float(np.std(readings, ddof=1)) / math.sqrt(n) / mean,
+        "reproducibility": 0.5 * half, "output_drive": 0.4 * half, "interface": 0.3 * half, "loading_point": 0.6 * half,
+    }  # fmt: skip
+    off = 1.0
+    for name in COMPONENT_NAMES:
+        off = off * ufloat(1, max(parts[name], 1e-12), name)
+    assert found.standard_uncertainty == pytest.approx(off.std_dev, rel=1e-6)
+    for component in found.components:
+        assert component.value == pytest.approx(parts[component.name], rel=1e-9, abs=1e-12)
+    assert math.hypot(*(c.value for c in found.components)) == pytest.approx(found.standard_uncertainty, rel=1e-12)
+
+
+def test_weights_agree_with_uncertainties_and_with_their_own_simulation():
+    tilt, unsure = math.radians(4), WeightUncertainty(0.02, 0.0008, 1e-3, math.radians(0.3), 0.05)
+    hanging = Hanging(12, 0.42, 0.5, tilt, 9.8019, OwnWeight(1.35, 0.19))
+    m, x, g, a = ufloat(12, 0.02), ufloat(0.42, 0.0008), ufloat(9.8019, 1e-3), ufloat(tilt, math.radians(0.3))
+    torque = ((m + 0.5) * x + 1.35 * 0.19) * g * cos(a) + ufloat(0, 0.05)
+    found = dead_weight(hanging, unsure)
+    assert (found.torque, found.standard_uncertainty) == pytest.approx((torque.n, torque.s), rel=1e-9)
+    drawn = simulate_dead_weight(hanging, unsure, 200_000)
+    assert (drawn.mean, drawn.standard_uncertainty) == pytest.approx((torque.n, torque.s), rel=0.01)
+
+
+def test_bracket_walk_and_match_agree_with_their_simulations():
+    at_50 = bracket(51.916, 48, 50, torque_uncertainty=0.1)
+    drawn = simulate_bracket(at_50, 200_000)
+    assert drawn.mean == pytest.approx(at_50.deviation, abs=1e-4)
+    assert drawn.standard_uncertainty == pytest.approx(at_50.deviation_uncertainty, rel=0.01)
+    unsure = WeightUncertainty(0.01, 0.0005, 1e-4)
+    walked = walk(48, 12, 0.436, 0.426, own=OwnWeight(1.35, 0.19), pivot=0.03, grip=0.42, uncertainty=unsure)
+    drawn = simulate_walk(walked, 200_000)
+    assert (drawn.mean, drawn.standard_uncertainty) == pytest.approx(
+        (walked.at_grip, walked.standard_uncertainty), rel=0.01
+    )
+    matched = match(48, 12, 11.5, Hanging(12, 0.42, own=OwnWeight(1.35, 0.19)), unsure)
+    by_gap = 0.25 / math.sqrt(3) * 9.80665 * 0.42
+    assert matched.standard_uncertainty > by_gap > 0
+    with pytest.raises(InputRefused, match="silent with less weight"):
+        match(48, 11, 12, Hanging(12, 0.42))
+
+
+def test_a_gauge_is_a_reference_whose_lever_and_angle_count():
+    gauge = GaugeOnLever(
+        0.42, 0.004, math.radians(80), 2.5, lever_uncertainty=0.001, angle_uncertainty_rad=math.radians(1)
+    )
+    force, lever, angle = ufloat(320, 320 * 0.002), ufloat(0.42, 0.001), ufloat(math.radians(80), math.radians(1))
+    from uncertainties.umath import sin
+
+    torque = force * lever * sin(angle) + 2.5
+    assert gauge.torques([320])[0] == pytest.approx(torque.n)
+    assert gauge.as_reference(320).standard_uncertainty == pytest.approx(torque.s / torque.n, rel=1e-9)
+    assert force_shown(10, Shows.MASS_HERE, 9.80) == pytest.approx(98.0)
+    assert weights_as_reference(50, 0.06).expanded_uncertainty == pytest.approx(0.0024)
+
+
+@settings(max_examples=15, deadline=None)
+@given(st.floats(-1e3, 1e3), st.floats(1e-3, 1e2), st.sampled_from([100, BLOCK, BLOCK + 1, 3 * BLOCK]))
+def test_a_simulation_has_the_moments_and_quantiles_of_what_it_draws(mean, spread, trials):
+    found = simulate(lambda rng, n: rng.normal(mean, spread, n), trials, seed=5)
+    doubt = 6 * spread / math.sqrt(trials)
+    assert found.mean == pytest.approx(mean, abs=doubt)
+    assert found.standard_uncertainty == pytest.approx(spread, abs=doubt)
+    assert found.high_95 - found.low_95 == pytest.approx(2 * 1.96 * spread, abs=6 * doubt)
+    assert found == simulate(lambda rng, n: rng.normal(mean, spread, n), trials, seed=5)
+
+
+def test_no_more_than_a_block_is_drawn_at_once_and_silly_counts_are_refused():
+    asked = []
+    simulate(lambda rng, n: asked.append(n) or rng.normal(0, 1, n), 10 * BLOCK + 7)
+    assert max(asked) == BLOCK
+    assert sum(asked) == 10 * BLOCK + 7
+    for trials in (0, 99, 10**9):
+        with pytest.raises(InputRefused, match="trials"):
+            simulate(lambda rng, n: rng.normal(0, 1, n), trials)
+
+
+def test_with_student_the_tails_of_the_simulation_are_wider():
+    readings = Observations.of_readings(120, [117, 119, 120, 121])
+    for coverage, wide in ((Coverage.K2, 1.96), (Coverage.STUDENT, 3.18)):
+        found = budget(readings, WRENCH, ReferenceAtPoint(0.0), coverage=coverage)
+        drawn = simulate_budget(found, 200_000)
+        assert (drawn.high_95 - drawn.low_95) / 2 / found.standard_uncertainty == pytest.approx(wide, rel=0.05)
