@@ -31,7 +31,7 @@ def wait(until: Callable[[], bool], seconds: float = 20) -> None:
     deadline = QDeadlineTimer(int(seconds * 1000))
     while not until():
         if deadline.hasExpired():
-            raise SystemExit("the window did not get there in time")
+            raise TimeoutError("the window did not get there in time")
         application().processEvents(QEventLoop.ProcessEventsFlag.AllEvents, 20)
 
 
@@ -66,31 +66,74 @@ class Photographer:
         self.grab("tools")
         self.tool("HC-0417")
         wait(lambda: window.current.sheet._number.text() == "HC-0417")
+        bench = self.to_the_bench("bench-start", "bench-look-over", "bench-set-up")
+        self.read_all(bench, {7: "bench"})
+        self.grab("bench-decide")
+        if not self.wanted or self.wanted & {"bench-adjust", "bench-outside", "bench-as-left"}:
+            self.tool("HC-0404")
+            wait(lambda: window.current.sheet._number.text() == "HC-0404")
+            self.adjust(self.to_the_bench())
+
+    def to_the_bench(self, *names: str) -> object:
+        """From the tool's sheet to the first reading, grabbing the views named on the way."""
+        window = self.window
         window.current.primary()
-        settle(window)
-        self.grab("bench-look-over")
-        bench = window.current
+        bench = window.place("bench")
+        wait(lambda: bench.button.text() == "Put it on the bench" and window.around.work.idle)
+        for name in names[:1]:
+            self.grab(name)
+        bench.primary()
+        wait(lambda: bench.run is not None)
+        for name in names[1:2]:
+            self.grab(name)
         while bench.run.step is Step.LOOK_OVER:
             bench.primary()
             settle(window)
-        for text in ("21.4", "46"):
-            QTest.keyClicks(window.focused(), text)
-            QTest.keyClick(window.focused(), Qt.Key.Key_Return)
+        wait(lambda: bench.button.text().startswith("Use"))
+        for name in names[2:3]:
+            self.grab(name)
+        bench.primary()
+        wait(lambda: bench.set_up._temperature.text != "")
+        bench.primary()
+        wait(lambda: bench.run.room is not None and bench.meter_zero() is not None)
+        while bench.run.step is Step.SET_UP:
+            bench.primary()
             settle(window)
-        self.grab("bench-set-up")
-        bench.primary()
-        wait(lambda: bench.meter_zero() is not None)
-        bench.primary()
-        wait(lambda: bench.run.step is Step.EXERCISE)
         while bench.run.step is Step.EXERCISE:
             self.pull(bench)
-        while bench.run.step is Step.AS_FOUND and bench.run.current is not None:
+        return bench
+
+    def read_all(self, bench: object, during: dict[int, str]) -> None:
+        """Every reading of the phase, its zero after; ``during`` grabs while a reading of that number is taken."""
+        while bench.run.step in (Step.AS_FOUND, Step.AS_LEFT) and bench.run.current is not None:
             taken = sum(len(s.counted) for s in bench.run.series)
-            self.pull(bench, during="bench" if taken == 7 else "")
+            self.pull(bench, during=during.get(taken, ""))
         wait(bench.button.isEnabled)
         bench.primary()
         wait(lambda: bench.run.step is Step.DECIDE)
-        self.grab("bench-decide")
+
+    def adjust(self, bench: object) -> None:
+        self.read_all(bench, {})
+        self.grab("bench-outside")
+        bench.deciding._adjust.click()
+        wait(lambda: bench.run.step is Step.ADJUST)
+        for step in range(3):
+            if not bench.button.isEnabled():
+                break
+            bench.primary()
+            wait(lambda made=step + 2: len(bench.run.adjusting.steps) == made)
+            for _ in range(2):
+                bench.adjust.typed.setFocus()
+                self.pull(bench)
+            bench.adjust.setFocus()
+            bench.update_primary()
+            if step == 0:
+                self.grab("bench-adjust")
+        bench.adjust._locked.setChecked(True)
+        bench.primary()
+        wait(lambda: bench.run.step is Step.AS_LEFT)
+        self.read_all(bench, {})
+        self.grab("bench-as-left")
 
     def pull(self, bench: object, during: str = "") -> None:
         """One pull with the space bar held until the reading is taken."""
@@ -105,7 +148,7 @@ class Photographer:
 
 
 def _taken(run: object) -> int:
-    return sum(len(s.readings) for s in run.series) + sum(e.done for e in run.exercise)
+    return sum(len(s.readings) for s in run.all_series) + sum(e.done for e in run.exercise)
 
 
 def wait_ms(milliseconds: int) -> None:

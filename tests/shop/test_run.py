@@ -8,7 +8,7 @@ from sqlalchemy import select
 
 from reckoner.core.states import State
 from reckoner.formats import register
-from reckoner.shop import bench
+from reckoner.shop import bench, signing
 from reckoner.shop.acts import ShopRefused
 from reckoner.shop.agenda import agenda
 from reckoner.shop.derivation import derivation
@@ -50,7 +50,7 @@ def test_a_good_run_renews_the_due_date_and_stands_in_the_history(demo, act):
         assert [(s.target, s.wanted) for s in run.series] == [(40, 5), (120, 5), (200, 5)]
         run = read_all(session, run, act, 0.99)
         assert run.step is Step.DECIDE
-        run = bench.sign(session, run.id, act)
+        run = signing.sign(session, run.id, act)
         assert (run.signed_by, run.signed_due) == ("R. K.", date(2027, 11, 24))
     with demo.session() as session:
         found = sheet(session, wanted, TODAY)
@@ -70,13 +70,13 @@ def test_a_bad_run_holds_the_tool_and_a_good_one_releases_it(demo, act):
     wanted = tool_id(demo, "HC-0417")
     with demo.session() as session:
         bad = read_all(session, prepared(session, wanted, act), act, 0.95)
-        bench.sign(session, bad.id, act)
+        signing.sign(session, bad.id, act)
         held = card(session, wanted, TODAY)
         assert held.held.startswith("as found: Clicks 5.0")
         assert held.state is State.OUTSIDE
         assert [i.card.tool.number for i in agenda(session, TODAY).held] == ["HC-0404", "HC-0417", "HC-0430"]
         good = read_all(session, prepared(session, wanted, act), act, 1.0)
-        bench.sign(session, good.id, act)
+        signing.sign(session, good.id, act)
         assert card(session, wanted, TODAY).held == ""
 
 
@@ -106,7 +106,7 @@ def test_nothing_that_matters_can_be_skipped(demo, act):
         run = bench.open_run(session, tool_id_in(session, "HC-0417"), act)
         for attempt, words in (
             (lambda: bench.record_reading(session, run.id, 40, "typed", act), "First: look over, 4 of 4"),
-            (lambda: bench.sign(session, run.id, act), "cannot be signed yet: look over"),
+            (lambda: signing.sign(session, run.id, act), "cannot be signed yet: look over"),
             (lambda: bench.record_zero(session, run.id, "before", 0, act), "Choose the reference first"),
             (lambda: bench.record_room(session, run.id, 35, 0.5, "", act), "wants 18 to 28 °C"),
             (lambda: bench.record_room(session, run.id, 350, 0.5, "", act), "must lie between"),
@@ -140,7 +140,7 @@ def test_a_zero_that_moved_leaves_the_run_undecided(demo, act):
         found = run.verdict(TODAY)
         assert (found.state, found.accepted) == (State.UNDECIDED, None)
         assert "did not come back to its zero" in run.trust_words(TODAY)
-        signed = bench.sign(session, run.id, act)
+        signed = signing.sign(session, run.id, act)
         assert signed.signed_due is None
 
 

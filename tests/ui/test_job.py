@@ -35,21 +35,23 @@ def pull_with_space(qtbot, window, bench):
 
 
 def to_first_pull(qtbot, window, bench):
-    """Look over and set up, by the keyboard."""
+    """Accept the proposal, look over and set up, by the keyboard; the meter tells the room."""
+    qtbot.waitUntil(lambda: bench.button.text() == "Put it on the bench", timeout=WAIT)
+    press(window, ENTER)
     qtbot.waitUntil(lambda: bench.run is not None, timeout=WAIT)
     while bench.run.step is Step.LOOK_OVER:
         press(window, ENTER)
         settle(qtbot, window)
-    type_in(window, "21,4")
-    press(window, ENTER)
-    type_in(window, "46")
-    press(window, ENTER)
-    settle(qtbot, window)
     qtbot.waitUntil(lambda: bench.button.text().startswith("Use PM-"), timeout=WAIT)
     press(window, ENTER)
-    qtbot.waitUntil(lambda: bench.meter_zero() is not None, timeout=WAIT)
+    qtbot.waitUntil(lambda: bench.set_up._temperature.text == "21.4", timeout=WAIT)
     press(window, ENTER)
-    qtbot.waitUntil(lambda: bench.run.step is Step.EXERCISE, timeout=WAIT)
+    press(window, ENTER)
+    qtbot.waitUntil(lambda: bench.run.room is not None and bench.meter_zero() is not None, timeout=WAIT)
+    while bench.run.step is Step.SET_UP:
+        press(window, ENTER)
+        settle(qtbot, window)
+    assert bench.run.step is Step.EXERCISE
 
 
 def test_a_run_from_scan_to_signature_with_the_keyboard_alone(qtbot, open_window, demo_folder):
@@ -86,6 +88,7 @@ def test_a_run_from_scan_to_signature_with_the_keyboard_alone(qtbot, open_window
     press(window, ENTER)
     qtbot.waitUntil(lambda: bench.run.step is Step.DECIDE, timeout=WAIT)
     assert bench.button.text() == "Sign as R. K."
+    assert all(s.zero_before is not None and s.zero_after is not None for s in bench.run.series)
     press(window, ENTER)
     qtbot.waitUntil(lambda: bench.run.signed, timeout=WAIT)
     press(window, ENTER)
@@ -121,19 +124,21 @@ def test_a_run_with_the_mouse_alone_until_readings_come(qtbot, open_window, demo
     click(window.current.sheet.findChild(PrimaryButton))
     qtbot.waitUntil(lambda: window.current.__class__.__name__ == "BenchPlace", timeout=WAIT)
     bench = window.current
+    qtbot.waitUntil(lambda: bench.button.text() == "Put it on the bench", timeout=WAIT)
+    click(bench.button)
     qtbot.waitUntil(lambda: bench.run is not None, timeout=WAIT)
     while bench.run.step is Step.LOOK_OVER:
         click(bench.button)
         settle(qtbot, window)
+    click(bench.button)
+    qtbot.waitUntil(lambda: bench.set_up._temperature.text == "21.4", timeout=WAIT)
     steppers = {b.accessibleName(): b for b in bench.set_up.findChildren(QPushButton)}
-    for name, presses in (("More Temperature", 5), ("Less Humidity", 5)):
+    for name, presses in (("More Temperature", 2), ("Less Humidity", 3)):
         for _ in range(presses):
             click(steppers[name])
-    assert (bench.set_up._temperature.text, bench.set_up._humidity.text) == ("21.4", "46")
+    assert (bench.set_up._temperature.text, bench.set_up._humidity.text) == ("21.6", "43")
     click(bench.button)
-    settle(qtbot, window)
-    click(bench.button)
-    qtbot.waitUntil(lambda: bench.meter_zero() is not None, timeout=WAIT)
+    qtbot.waitUntil(lambda: bench.run.room is not None and bench.meter_zero() is not None, timeout=WAIT)
     click(bench.button)
     qtbot.waitUntil(lambda: bench.run.step is Step.EXERCISE, timeout=WAIT)
     while bench.run.step is Step.EXERCISE or taken(bench.run) < 13:
@@ -155,11 +160,11 @@ def test_letting_go_before_the_signal_takes_nothing_and_says_so(qtbot, open_wind
     bench = window.current
     to_first_pull(qtbot, window, bench)
     QTest.keyPress(window, Qt.Key.Key_Space)
-    qtbot.waitUntil(lambda: float(bench._recent[-1]) > 20, timeout=WAIT)
+    qtbot.waitUntil(lambda: float(bench.meter._recent[-1]) > 20, timeout=WAIT)
     QTest.keyRelease(window, Qt.Key.Key_Space)  # a display that repeats a held key as up and down
     QTest.keyPress(window, Qt.Key.Key_Space)
     qtbot.wait(60)
-    assert bench._pulling
+    assert bench.meter.pulling
     QTest.keyRelease(window, Qt.Key.Key_Space)
     qtbot.waitUntil(lambda: "Let go before it signalled" in bench.pulls._notice.text(), timeout=WAIT)
     assert taken(bench.run) == 0
@@ -188,17 +193,20 @@ def live(until):
 
 live(lambda: window.around.person is not None and window.around.work.idle)
 window.go_bench(34)
-live(lambda: window.current.run is not None and window.around.work.idle)
 bench = window.current
+live(lambda: bench.button.text() == "Put it on the bench" and window.around.work.idle)
+bench.primary()
+live(lambda: bench.run is not None and window.around.work.idle)
 while bench.run.step is Step.LOOK_OVER:
     bench.primary()
     live(lambda: window.around.work.idle)
+live(lambda: bench.button.text().startswith("Use"))
+bench.primary()
+live(lambda: bench.run.set_up is not None)
 for field, text in ((bench.set_up._temperature, "21"), (bench.set_up._humidity, "45")):
     field.line.setText(text)
 bench.primary()
-live(lambda: bench.run.room is not None and bench.button.text().startswith("Use"))
-bench.primary()
-live(lambda: bench.run.set_up is not None)
+live(lambda: bench.run.room is not None)
 bench.set_up._zero_field.line.setText("0")
 bench.primary()
 live(lambda: bench.run.step is Step.EXERCISE)

@@ -68,7 +68,10 @@ def test_an_imported_shop_can_put_its_tool_on_the_bench(qtbot, own_window, tmp_p
     assert window.current._next_title.text() == "Next: test W-1"
     assert window._person.text() == "K. L."
     window.current.primary()
-    qtbot.waitUntil(lambda: getattr(window.current, "run", None) is not None, timeout=WAIT)
+    qtbot.waitUntil(lambda: window.current.__class__.__name__ == "BenchPlace", timeout=WAIT)
+    qtbot.waitUntil(lambda: window.current.button.text() == "Put it on the bench", timeout=WAIT)
+    window.current.primary()
+    qtbot.waitUntil(lambda: window.current.run is not None, timeout=WAIT)
     assert [s.target for s in window.current.run.series] == [10, 30, 50]
     window.current._ask_give_up()
     qtbot.keyClicks(window.current._give_up_why.line, "only tried")

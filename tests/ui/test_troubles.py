@@ -77,7 +77,7 @@ def test_a_meter_that_is_not_there_is_said_and_readings_can_be_typed(qtbot, benc
 def test_a_meter_that_stops_and_comes_back_is_said(qtbot, bench_linked_to):
     stand_in = StandIn(StandInPlan(speed=20))
     _, bench = bench_linked_to(stand_in.url)
-    qtbot.waitUntil(lambda: bench._identity is not None, timeout=WAIT)
+    qtbot.waitUntil(lambda: bench.meter.identity is not None, timeout=WAIT)
     stand_in.mute.set()
     qtbot.waitUntil(lambda: "has stopped sending" in bench._meter_words.text(), timeout=WAIT)
     stand_in.mute.clear()
@@ -158,6 +158,9 @@ def test_a_room_that_is_not_fit_asks_for_the_reason_in_place(qtbot, open_window,
     window.go_bench(34)
     qtbot.waitUntil(lambda: getattr(window.current, "run", None) is not None, timeout=WAIT)
     panel = window.current.set_up
+    qtbot.waitUntil(lambda: window.current.button.text().startswith("Use PM-"), timeout=WAIT)
+    window.current.primary()
+    qtbot.waitUntil(lambda: window.current.run.set_up is not None, timeout=WAIT)
     panel._temperature.line.setText("35")
     panel._humidity.line.setText("46")
     window.current.primary()

@@ -16,12 +16,14 @@ Where to find the room for a change:
 ``states``                  the four states of a result
 ``deviation`` ``budget`` ``decision`` ``verdict``   from readings to a verdict
 ``trace`` ``stream``        a trace analysed whole; the signal in a stream while it arrives
+``tracetext``               traces as CSV text
 ``smoothing`` ``pullshape`` the low-pass and the mains' ripple; a signal told from a hand that let go
 ``gauge``                   a force gauge on the lever
 ``simulation``              Monte Carlo propagation beside the first order
 ``weights`` ``trips``       known weights on the lever; where the tool trips
 ``lever``                   adapters, hand and pivot
 ``adjusting``               what to turn next
+``trend``                   first releases that stand apart
 ``drift`` ``interval`` ``due``   history, how often, due dates
 ``comparison`` ``impact``   before and after an event; what a bad tool may have spoiled
 ``choosing``                which tool for a job

@@ -164,3 +164,17 @@ def read_plain(text: str, low: float, high: float, unit: str = "", field: str = 
         shown = f" {unit}" if unit else ""
         raise InputRefused(field, text, f"must lie between {low:g} and {high:g}{shown}, not {value:g}")
     return value
+
+
+def read_turn(text: str, field: str = "turn") -> float:
+    """A signed number of turns: "0.5", "−3/8", "1 ¼". Raises InputRefused.
+
+    >>> read_turn("−⅜"), read_turn("1 1/4")
+    (-0.375, 1.25)
+    """
+    cleaned = text.translate(_LOOKALIKES).strip()
+    match = re.fullmatch(r"([+-]?)\s*(?:(\d{1,3})\s+)?(\d{1,4}/\d{1,4}|\d{1,6}(?:[.,]\d{1,12})?)", cleaned)
+    if match is None or re.search(r"/0+$", match[3]) or (match[2] and "/" not in match[3]):
+        raise InputRefused(field, text, f'"{text}" is not a number of turns, such as 0.5 or "-3/8"')
+    size = float(Fraction(match[3].replace(",", "."))) + float(match[2] or 0)
+    return -size if match[1] == "-" else size

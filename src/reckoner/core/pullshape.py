@@ -16,6 +16,9 @@ from reckoner.core.checks import Values
 SHOULDER = 0.35
 """The fall has stopped when it is slower than this fraction of its steepest."""
 
+FALL = 0.06
+"""Seconds within which a tool's fall at its signal is over."""
+
 LEAST_SPEED = 1.0
 """A signal falls at least this fast, as a fraction of its peak a second."""
 

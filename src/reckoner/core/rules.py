@@ -102,6 +102,7 @@ class RuleSet:
     months: int = 12
     cycles: int = 5000
     renews_due_date: bool = True
+    second_person: bool = False
 
     def limit(self, kind: ToolKind) -> float:
         """The permissible deviation as a fraction: the table's, or the tool's own where that is tighter.

@@ -1,8 +1,8 @@
-"""Traces: torque against time from a meter, and the signal found in them.
+"""The signal in a stream of torque while it arrives; for whole traces see ``trace``.
 
-A pull is watched as it arrives by ``FirstPeakWatch``, which reports the signal as soon as the torque has fallen
-far enough from it; nothing waits for the end of the pull. The trigger runs on the raw stream less a moving mean of
-``SMOOTHING`` seconds; the value is refined on the raw samples next to it.
+``FirstPeakWatch`` reports the signal as soon as the fall after it has shown to be a tool's and not a hand's; nothing waits
+for the end of the pull. The trigger runs on the stream less a moving mean of ``SMOOTHING`` seconds; the value is followed to
+the knee on the raw samples.
 """
 
 from __future__ import annotations
@@ -12,12 +12,16 @@ from dataclasses import dataclass
 import numpy as np
 
 from reckoner.core.checks import Values, positive
+from reckoner.core.pullshape import FALL, Fall, knee, shape_of_fall
 
 SMOOTHING = 0.004
 """Width of the moving mean, in s; its half-power corner is 0.443/width = 111 Hz."""
 
 DROP = 0.01
 """The fall, as a fraction of the peak, that makes it a signal; four times the noise where that is more."""
+
+FLOOR = 0.6
+"""A reversal below this fraction of the target is a jerk, not the signal."""
 
 THRESHOLD = 0.10
 """The fraction of the target above which a pull has begun."""
@@ -64,11 +68,11 @@ class FirstPeakWatch:
 
     def _begin(self) -> None:
         self._pull: list[Values] = []
-        self._pull_from = 0
-        self._smooth_peak = 0.0
-        self._smooth_peak_at = 0
+        self._smoothed: list[Values] = []
+        self._searched_from = 0
         self._highest = 0.0
         self._signal: Signal | None = None
+        self._let_go = False
         self._in_pull = False
 
     @property
@@ -118,15 +122,15 @@ class FirstPeakWatch:
             if len(above):
                 self._begin()
                 self._in_pull = True
-                self._pull_from = self._seen + stop
             return stop
         below = np.flatnonzero(smooth[start:] < self.threshold / 2)
         stop = start + int(below[0]) if len(below) else len(block)
-        self._pull.append(block[start:stop].copy())
         if stop > start:
+            self._pull.append(block[start:stop].copy())
+            self._smoothed.append(smooth[start:stop])
             self._highest = max(self._highest, float(smooth[start:stop].max()))
-            if self._signal is None:
-                self._look_for_signal(smooth[start:stop], start)
+            if self._signal is None and not self._let_go:
+                self._signal = self._look_for_signal(self._seen + stop)
                 if self._signal is not None:
                     found.append(self._signal)
         if len(below):
@@ -134,25 +138,48 @@ class FirstPeakWatch:
             self._begin()
         return stop
 
-    def _look_for_signal(self, smooth: Values, start: int) -> None:
-        peaks = np.maximum.accumulate(np.concatenate([[self._smooth_peak], smooth]))[1:]
-        fallen = np.flatnonzero(peaks - smooth > np.maximum(DROP * peaks, 4 * self.noise))
-        upto = int(fallen[0]) + 1 if len(fallen) else len(smooth)
-        best = int(np.argmax(smooth[:upto]))
-        if smooth[best] > self._smooth_peak:
-            self._smooth_peak = float(smooth[best])
-            self._smooth_peak_at = self._seen + start + best
-        if len(fallen) and self._smooth_peak > 2 * self.threshold:
-            self._signal = self._refine()
+    def _look_for_signal(self, upto: int) -> Signal | None:
+        """The signal, once a fall in the pull so far has shown what it is; ``upto`` samples have been seen in all."""
+        smooth = np.concatenate(self._smoothed)
+        self._smoothed = [smooth]
+        left = self.noise / float(np.sqrt(self.width))
+        while True:
+            searched = smooth[self._searched_from :]
+            if not len(searched):
+                return None
+            highest = np.maximum.accumulate(searched)
+            fallen = np.flatnonzero(highest - searched > np.maximum(DROP * highest, 4 * left))
+            if not len(fallen):
+                return None
+            peak = int(np.argmax(searched[: int(fallen[0]) + 1]))
+            after = searched[peak:]
+            top = float(after[0])
+            shape = shape_of_fall(after, self.rate, max(DROP * top, 4 * left), left)
+            if shape is Fall.OPEN:
+                risen = np.flatnonzero(after > top)
+                if not len(risen):
+                    return None
+                self._searched_from += peak + int(risen[0])  # a wiggle of the noise: the torque goes on rising
+                continue
+            if shape is Fall.LET_GO:
+                self._let_go = True
+                return None
+            bottom = peak + int(np.argmin(after[: max(2, round(FALL * self.rate))]))
+            if top >= FLOOR * self.threshold / THRESHOLD:
+                return self._refine(smooth, self._searched_from + peak, self._searched_from + bottom, upto)
+            self._searched_from += max(bottom, peak + 1)
 
-    def _refine(self) -> Signal:
-        """The value on the raw samples under the moving mean's peak: its highest mean of a half-width."""
+    def _refine(self, smooth: Values, peak: int, bottom: int, upto: int) -> Signal:
+        """The value at the knee of the raw samples; ``peak`` and ``bottom`` are those of the moving mean, which lags."""
         raw = np.concatenate(self._pull)
-        centre = self._smooth_peak_at - self._pull_from
-        around = raw[max(0, centre - 2 * self.width) : centre + self.width]
-        half = max(1, self.width // 2)
-        means = np.convolve(around, np.ones(half) / half, mode="valid")
-        peak = float(means.max()) if len(means) else self._smooth_peak
-        late = np.flatnonzero(raw[: centre + 1] < 0.8 * peak)
-        since = centre - int(late[-1]) if len(late) else centre
-        return Signal(peak, self._smooth_peak_at / self.rate, since / self.rate)
+        lag = (self.width - 1) // 2
+        centre = max(0, peak - lag)
+        fall = smooth[peak : bottom + 1]
+        mostly = int(np.argmax(fall <= 0.2 * float(fall[0]) + 0.8 * float(fall[-1])))
+        begin = max(0, centre - round(0.3 * self.rate) - 1)
+        end = min(len(raw), bottom + 2 * self.width)
+        found = knee(raw[begin:end], centre - begin, centre + mostly - begin, max(2, self.width), self.rate)
+        value, at = found[0], begin + found[1]
+        late = np.flatnonzero(raw[: at + 1] < 0.8 * value)
+        since = at - int(late[-1]) if len(late) else at
+        return Signal(value, (upto - len(raw) + at) / self.rate, since / self.rate)

@@ -17,7 +17,7 @@ import numpy as np
 from reckoner.core.checks import Values, positive
 from reckoner.core.errors import InputRefused
 from reckoner.core.kinds import MECHANISMS, Mechanism, MeterMode
-from reckoner.core.pullshape import Fall, knee, shape_of_fall, steepest_fall
+from reckoner.core.pullshape import FALL, Fall, knee, shape_of_fall, steepest_fall
 from reckoner.core.rules import Pull
 from reckoner.core.smoothing import Ripple, choose_corner, find_ripple, low_pass
 
@@ -48,8 +48,6 @@ _REST = 1.0
 _BACK_TO_BACK = 0.5
 _STEADY = 0.025
 _LEAST_PLATEAU = 0.3
-_FALL = 0.06
-"""Seconds within which a tool's fall at its signal is over."""
 
 
 class Fault(StrEnum):
@@ -328,7 +326,7 @@ def _chosen(trace: _Trace, turns: list[_Reversal]) -> _Reversal | None:
     for turn in turns:
         after = trace.smooth[turn.peak : min(turn.bottom + round(0.05 * trace.rate), len(trace.smooth))]
         fall = trace.smooth[turn.peak : turn.bottom + 1]
-        sharpness = steepest_fall(fall[: max(3, round(_FALL * trace.rate))], trace.rate)
+        sharpness = steepest_fall(fall[: max(3, round(FALL * trace.rate))], trace.rate)
         if not turn.last and trace.smooth[turn.bottom] >= 0.5 * trace.smooth[turn.peak]:
             bearing.append((turn, sharpness))
         elif shape_of_fall(after, trace.rate, max(DROP * float(after[0]), 4 * trace.noise), trace.noise) is Fall.SIGNAL:
@@ -347,7 +345,7 @@ def _knee(trace: _Trace, begin: int, end: int, turn: _Reversal) -> tuple[float, 
     """The torque at the knee of a reversal and its index: it lies before the fall is mostly done, for on a slow rise noise
     can put the smoothed maximum well before it."""
     peak = turn.peak
-    fall = trace.smooth[peak : min(turn.bottom, peak + round(_FALL * trace.rate)) + 1]
+    fall = trace.smooth[peak : min(turn.bottom, peak + round(FALL * trace.rate)) + 1]
     fallen = peak + int(np.argmax(fall < 0.2 * float(fall[0]) + 0.8 * float(fall[-1])))
     offset = max(begin, peak - round(0.3 * trace.rate) - 1)
     low = np.flatnonzero(trace.smooth[offset:peak] < 0.5 * trace.smooth[peak])

@@ -21,13 +21,13 @@ from reckoner.core.units import Kind
 from reckoner.demo.scenario import demo_today, scenario
 from reckoner.formats import register, rulesets
 from reckoner.meters.wrench import Truth
-from reckoner.shop import bench
+from reckoner.shop import signing
 from reckoner.shop.acts import Act
 from reckoner.shop.facts import ToolFacts, tool_facts
+from reckoner.shop.inspection import inspection_lines
 from reckoner.shop.intake import take_in
 from reckoner.shop.references import candidates
-from reckoner.shop.run import inspection_lines, plan
-from reckoner.shop.run import load as run_state
+from reckoner.shop.runload import load as run_state
 from reckoner.store.database import Database
 from reckoner.store.schema import (
     ExercisePull,
@@ -98,8 +98,15 @@ def truths() -> dict[str, Truth]:
             lever=lever or 0.1,
             pivot=read(model.get("pivot_offset", "0 mm"), Kind.LENGTH).si if lever else 0.0,
             clicks=model["type"] == "II",
+            screw_rate=_screw_rate(model),
         )
     return made
+
+
+def _screw_rate(model: Mapping[str, Any]) -> float:
+    """N·m that a clockwise turn of the model's screw really adds: a little more than its maker says."""
+    rate = 1.06 * read(model["adjust_rate"], Kind.TORQUE).si if "adjust_rate" in model else 0.0
+    return rate if model.get("adjust_raises", "cw") == "cw" else -rate
 
 
 def build(database: Database) -> None:
@@ -152,12 +159,15 @@ def _test(session: Session, tool: ToolFacts, story: Story, day: date, person: Pe
     ]  # fmt: skip
     allowed = suits.reference.zero_tolerance
     run.zero_checks = [ZeroCheck(at=begun, when="before", torque=0.0, allowed=allowed)]
+    if not tool.kind.is_setting:
+        run.zero_checks.append(ZeroCheck(at=begun, when="pointer before", torque=0.0, allowed=tool.kind.resolution))
     deviation = story.deviation(day)
     for direction in tool.directions:
         run.exercises += [
             ExercisePull(at=begun, direction=direction, torque=tool.kind.maximum) for _ in range(rules.exercise)
         ]
-    for position, (direction, target, count) in enumerate(plan(tool, rules)):
+    planned = [(d, t, rules.readings_for(tool.kind)) for d in tool.directions for t in rules.points(tool.kind)]
+    for position, (direction, target, count) in enumerate(planned):
         bias = float(rng.normal(0, 0.0015))
         series = Series(phase="as found", direction=direction, position=position, target=target, wanted=count)
         for i in range(count):
@@ -168,9 +178,11 @@ def _test(session: Session, tool: ToolFacts, story: Story, day: date, person: Pe
         run.series.append(series)
     signed = begun + timedelta(minutes=5 + len(run.series) * 3)
     run.zero_checks.append(ZeroCheck(at=signed, when="after", torque=0.0, allowed=allowed))
+    if not tool.kind.is_setting:
+        run.zero_checks.append(ZeroCheck(at=signed, when="pointer after", torque=0.0, allowed=tool.kind.resolution))
     session.add(run)
     session.flush()
-    bench.conclude(session, run_state(session, run.id), Act(person.id, signed + timedelta(minutes=1)))
+    signing.conclude(session, run_state(session, run.id), Act(person.id, signed + timedelta(minutes=1)))
 
 
 def _at(day: date, hour: int, minute: int) -> datetime:

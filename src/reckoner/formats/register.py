@@ -65,6 +65,12 @@ class ModelRow(_Row):
     own_centre: Length | None = None
     tolerance: Annotated[Ratio, Field(gt=0, lt=0.5)] | None = None
     approach: Annotated[str, Field(pattern="^from (below|above)$")] = "from below"
+    adjust_where: str = ""
+    adjust_raises: Annotated[str, Field(pattern="^(cw|ccw|)$")] = ""
+    adjust_lock: str = ""
+    adjust_rate: Torque | None = None
+    adjust_most_turns: Annotated[float, Field(gt=0, le=50)] | None = None
+    adjust_relieve: bool = False
 
 
 class ToolRow(_Row):

@@ -107,6 +107,10 @@ class _Interval(_Table):
     renews_due_date: bool = True
 
 
+class _Signing(_Table):
+    second_person: bool = False
+
+
 class _File(_Table):
     name: Annotated[str, Field(pattern=r"^[a-z0-9][a-z0-9-]{1,60}$")]
     title: Annotated[str, Field(min_length=1, max_length=80)]
@@ -121,6 +125,7 @@ class _File(_Table):
     reference: _Reference = Field(default_factory=_Reference)
     decision: _Decision = Field(default_factory=_Decision)
     interval: _Interval = Field(default_factory=_Interval)
+    signing: _Signing = Field(default_factory=_Signing)
 
     @model_validator(mode="after")
     def _limits_from_somewhere(self) -> _File:
@@ -174,6 +179,7 @@ def _rule_set(file: _File, source: str, known: Mapping[str, RuleSet]) -> RuleSet
         months=file.interval.months,
         cycles=file.interval.cycles,
         renews_due_date=file.interval.renews_due_date,
+        second_person=file.signing.second_person,
     )
 
 

@@ -1,30 +1,14 @@
-"""Traces as CSV: a column `time_s` and a column `torque` whose header names the unit, such as `torque [N.m]`.
-
-Comma, semicolon or tab between the columns; with semicolons or tabs the decimal mark may be a comma.
-"""
+"""Traces as CSV files: reading them; ``core.tracetext`` says what stands in one."""
 
 from __future__ import annotations
 
-import csv
-import re
-from dataclasses import dataclass
 from pathlib import Path
 
 from reckoner.core.errors import InputRefused
-from reckoner.core.units import Kind, Unit, unit_named
-
-MOST_SAMPLES = 10_000_000
+from reckoner.core.tracetext import TraceText, parse
 
 
-@dataclass(frozen=True)
-class TraceFile:
-    """Times in s and torques in N·m."""
-
-    times: list[float]
-    torques: list[float]
-
-
-def load(path: str | Path, field: str = "csv") -> TraceFile:
+def load(path: str | Path, field: str = "csv") -> TraceText:
     """The trace in the file at ``path``. Raises InputRefused, naming ``field``, the line and what is wrong with it."""
     try:
         text = Path(path).read_text(encoding="utf-8-sig")
@@ -32,46 +16,3 @@ def load(path: str | Path, field: str = "csv") -> TraceFile:
         reason = getattr(fault, "strerror", None) or "it is not UTF-8 text"
         raise InputRefused(field, str(path), f'"{path}" cannot be read: {reason}') from None
     return parse(text, field)
-
-
-def parse(text: str, field: str = "csv") -> TraceFile:
-    """The same for the text of a file."""
-    lines = text.splitlines()
-    if not lines:
-        raise InputRefused(field, text, "is empty; it needs the columns time_s and torque")
-    divider = next((d for d in (";", "\t") if d in lines[0]), ",")
-    header = [cell.strip() for cell in next(csv.reader(lines[:1], delimiter=divider))]
-    time_at = next((i for i, cell in enumerate(header) if cell.casefold() == "time_s"), None)
-    torque_at = next((i for i, cell in enumerate(header) if cell.casefold().startswith("torque")), None)
-    if time_at is None or torque_at is None:
-        raise InputRefused(field, header, "needs the columns time_s and torque in its first line")
-    unit = _unit(header, torque_at, field)
-    times, torques = [], []
-    for number, row in enumerate(csv.reader(lines[1:], delimiter=divider), start=2):
-        if not row or not "".join(row).strip():
-            continue
-        try:
-            times.append(_number(row[time_at], divider))
-            torques.append(unit.to_si(_number(row[torque_at], divider)))
-        except (IndexError, ValueError):
-            raise InputRefused(field, row, f"line {number} does not hold a time and a torque") from None
-        if len(times) > MOST_SAMPLES:
-            raise InputRefused(field, number, f"holds more than {MOST_SAMPLES} samples")
-    return TraceFile(times, torques)
-
-
-def _number(cell: str, divider: str) -> float:
-    return float(cell if divider == "," else cell.replace(",", "."))
-
-
-def _unit(header: list[str], torque_at: int, field: str) -> Unit:
-    """The unit that the torque's header names, or, failing that, another header does."""
-    named = re.sub(r"^torque[\s_]*", "", header[torque_at], flags=re.IGNORECASE).strip("[]() ")
-    candidates = [named] if named else [cell for i, cell in enumerate(header) if i != torque_at]
-    for candidate in candidates:
-        try:
-            return unit_named(candidate, Kind.TORQUE, field)
-        except InputRefused:
-            if named:
-                raise
-    raise InputRefused(field, header, "its torque column names no unit; write the header as torque [N.m]")

@@ -2,8 +2,11 @@
 
 ``protocol``   the line protocol (docs/meter-protocol.md): writing and reading its lines
 ``link``       a meter behind a pyserial URL or device path, as an iterator of events
+``plain``      a meter that sends one value a line, with a configurable pattern
+``replay``     a trace kept as CSV, played as a meter
+``dial``       opens whichever a reference's link names; lists serial ports
 ``wrench``     the physics of a simulated tool, hand and meter
 ``standin``    a meter that is not there: serves the protocol on a socket or a pseudo-terminal
 
-To add a kind of meter: an object with ``events``, ``send`` and ``close`` as in ``link``.
+To add a kind of meter: an object with ``events``, ``send`` and ``close`` as in ``link``, and a scheme in ``dial``.
 """

@@ -17,7 +17,7 @@ import numpy as np
 from reckoner.core.checks import Values
 from reckoner.core.errors import Refused
 from reckoner.core.units import N_M
-from reckoner.meters.protocol import Answer, Garbage, Identity, Sample, parse
+from reckoner.meters.protocol import Answer, Garbage, Identity, RoomReport, Sample, Value, parse
 
 log = logging.getLogger("reckoner.meter")
 
@@ -94,7 +94,7 @@ class Recovered:
     """Samples came again after a trouble."""
 
 
-Event = Identity | Samples | Answer | Trouble | Recovered
+Event = Identity | Samples | Value | RoomReport | Answer | Trouble | Recovered
 
 
 class Link:
@@ -148,10 +148,10 @@ class Link:
             except self._faults as fault:
                 raise MeterGone(self.url, str(fault)) from None
             news = list(reader.take(data)) if data else []
-            if any(isinstance(n, Samples | Identity) for n in news):
+            if any(isinstance(n, Samples | Identity | Value) for n in news):
                 heard = self._clock()
             for event in news:
-                if isinstance(event, Identity):
+                if isinstance(event, Identity) and event.rate:
                     self.send("stream on")
                 yield event
             quiet = self._clock() - heard
@@ -161,7 +161,8 @@ class Link:
             if reader.identity is None and quiet > HELLO_WITHIN / 2 and not asked_again:
                 asked_again = True
                 self.send("hello")
-            if reader.identity is not None and quiet > SILENT_AFTER and not reader.in_trouble:
+            streams = reader.identity is not None and reader.identity.rate > 0
+            if streams and quiet > SILENT_AFTER and not reader.in_trouble:
                 reader.in_trouble = True
                 yield Trouble(MeterSilent(self.url))
                 self.send("stream on")
@@ -207,8 +208,13 @@ class _Reader:
                     yield Trouble(MeterGarbled(self.url, line.text[:24]))
                 continue
             if isinstance(line, Identity):
+                if values:  # what came before is in the unit of before
+                    yield Samples(start, np.array(values), missed)
+                    values = []
                 self.identity = line
                 self._next = None
+            if isinstance(line, Value):
+                self._garbage = 0
             yield line
         if values:
             if self.in_trouble:

@@ -1,7 +1,7 @@
 """The line protocol between Reckoner and a meter; docs/meter-protocol.md is its description.
 
-ASCII lines ended by a newline. The meter's: ``meter …`` (who it is), ``s INDEX TORQUE`` (a sample), ``ok …``,
-``no …`` (refused, with a reason). Anything else is garbage, counted and skipped.
+ASCII lines ended by a newline. The meter's: ``meter …`` (who it is), ``s INDEX TORQUE`` (a sample), ``v TORQUE`` (a value it
+caught), ``room C PERCENT``, ``ok …``, ``no …`` (refused, with a reason). Anything else is garbage, counted and skipped.
 """
 
 from __future__ import annotations
@@ -17,19 +17,27 @@ VERSION = "1"
 
 @dataclass(frozen=True)
 class Identity:
-    """Who the meter says it is. ``rate`` in samples a second; ``simulated`` when a tool can be worked through it."""
+    """Who the meter says it is. ``rate`` in samples a second, 0 for one that sends values only; ``simulated`` when a tool
+    can be worked through it; ``mode`` what it catches ("track", "first-peak", "peak"), empty when it does not say;
+    ``signed`` when counter-clockwise torque comes negative."""
 
     number: str
     serial: str
     unit: Unit
     rate: float
     simulated: bool
+    mode: str = ""
+    signed: bool = False
 
     def line(self) -> str:
         simulated = "yes" if self.simulated else "no"
         return (
-            f"meter {VERSION} number={self.number} serial={self.serial} unit={self.unit.name} "
-            f"rate={self.rate:g} simulated={simulated}"
+            (
+                f"meter {VERSION} number={self.number} serial={self.serial} unit={self.unit.name} "
+                f"rate={self.rate:g} simulated={simulated}"
+            )
+            + (f" mode={self.mode}" if self.mode else "")
+            + (" signed=yes" if self.signed else "")
         )
 
 
@@ -39,6 +47,21 @@ class Sample:
 
     index: int
     torque: float
+
+
+@dataclass(frozen=True)
+class Value:
+    """A torque in N·m that the meter itself caught: one pull's result."""
+
+    torque: float
+
+
+@dataclass(frozen=True)
+class RoomReport:
+    """What the meter's own sensors say: °C, and relative humidity as a fraction."""
+
+    temperature: float
+    humidity: float
 
 
 @dataclass(frozen=True)
@@ -56,7 +79,7 @@ class Garbage:
     text: str
 
 
-Line = Identity | Sample | Answer | Garbage
+Line = Identity | Sample | Value | RoomReport | Answer | Garbage
 
 
 def parse(line: str, unit: Unit) -> Line:
@@ -65,6 +88,11 @@ def parse(line: str, unit: Unit) -> Line:
     match words:
         case ["s", index, torque]:
             return _sample(line, index, torque, unit)
+        case ["v", torque]:
+            found = _sample(line, "0", torque, unit)
+            return Value(found.torque) if isinstance(found, Sample) else found
+        case ["room", temperature, humidity]:
+            return _room(line, temperature, humidity)
         case ["meter", version, *fields] if version == VERSION:
             return _identity(line, fields)
         case ["ok", *rest]:
@@ -84,6 +112,16 @@ def _sample(line: str, index: str, torque: str, unit: Unit) -> Line:
     return Sample(at, value)
 
 
+def _room(line: str, temperature: str, humidity: str) -> Line:
+    try:
+        degrees, share = float(temperature), float(humidity) / 100
+    except ValueError:
+        return Garbage(line[:80])
+    if not (-40 <= degrees <= 60 and 0 <= share <= 1):
+        return Garbage(line[:80])
+    return RoomReport(degrees, share)
+
+
 def _identity(line: str, fields: list[str]) -> Line:
     told = dict(f.split("=", 1) for f in fields if "=" in f)
     try:
@@ -92,9 +130,11 @@ def _identity(line: str, fields: list[str]) -> Line:
         number, serial = told["number"], told["serial"]
     except (KeyError, ValueError, InputRefused):
         return Garbage(line[:80])
-    if not 1 <= rate <= 20000:
+    if rate != 0 and not 1 <= rate <= 20000:
         return Garbage(line[:80])
-    return Identity(number, serial, unit, rate, told.get("simulated") == "yes")
+    return Identity(
+        number, serial, unit, rate, told.get("simulated") == "yes", told.get("mode", ""), told.get("signed") == "yes"
+    )
 
 
 def sample_line(index: int, torque: float) -> str:

@@ -1,7 +1,8 @@
 """The stand-in: a meter that is not there, with a simulated tool on it, behind a socket or a pseudo-terminal.
 
-Beyond a meter's commands it takes ``tool NUMBER [TORQUE]`` (mount a known tool, or any), ``set TORQUE``, ``turn TURNS``,
-``pull`` and ``release``. ``speed`` lets its time run faster than the clock; samples stay as dense in its own time.
+Beyond a meter's commands it takes ``tool NUMBER`` (mount a known tool, or any), ``set TORQUE [from below]``, ``turn TURNS``,
+``direction cw`` or ``ccw``, ``unit UNIT``, ``pull`` and ``release``. ``speed`` lets its time run faster than the clock;
+samples stay as dense in its own time.
 """
 
 from __future__ import annotations
@@ -15,12 +16,13 @@ import time
 import tty
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
+from functools import partial
 
 import numpy as np
 
 from reckoner.core.entry import read
 from reckoner.core.errors import InputRefused
-from reckoner.core.units import N_M, Kind
+from reckoner.core.units import N_M, Kind, Unit, unit_named
 from reckoner.meters.protocol import Identity, sample_line
 from reckoner.meters.wrench import Hand, SimulatedBench, Truth
 
@@ -41,25 +43,49 @@ class StandInPlan:
     hand: Hand = field(default_factory=Hand)
     seed: int = 1
     speed: float = 1.0
+    unit: Unit = N_M
+    temperature: float = 21.4
+    humidity: float = 0.46
 
 
 class Conversation:
-    """The protocol's meter side for one connection: commands in, lines out."""
+    """The protocol's meter side for one connection: commands in, lines out.
 
-    def __init__(self, plan: StandInPlan) -> None:
+    ``turned`` holds how far the screw of each tool has been turned, from one connection to the next.
+    """
+
+    def __init__(self, plan: StandInPlan, turned: dict[str, float] | None = None) -> None:
         self.plan = plan
+        self.turned = {} if turned is None else turned
+        self.tool = ""
         self.bench = SimulatedBench(
             np.random.default_rng(plan.seed), rate=plan.rate, noise=plan.noise, zero=plan.zero, hand=plan.hand
         )
         self.streaming = False
         self.index = 0
+        self.mode = "track"
+        self.unit = plan.unit
 
     def answer(self, command: str) -> str:
         """The line that answers ``command``."""
         match command.split():
             case ["hello"]:
                 plan = self.plan
-                return Identity(plan.number, plan.serial, N_M, plan.rate, simulated=True).line()
+                known = Identity(
+                    plan.number, plan.serial, self.unit, plan.rate, simulated=True, mode=self.mode, signed=True
+                )
+                return known.line()
+            case ["mode", "track" | "first-peak" | "peak" as mode]:
+                self.mode = mode
+                return f"ok mode {mode}"
+            case ["unit", *words]:
+                self.unit = unit_named(" ".join(words), Kind.TORQUE)
+                return self.answer("hello")
+            case ["room"]:
+                return f"room {self.plan.temperature:.1f} {self.plan.humidity * 100:.0f}"
+            case ["direction", "cw" | "ccw" as direction]:
+                self.bench.sign = 1.0 if direction == "cw" else -1.0
+                return f"ok direction {direction}"
             case ["stream", "on" | "off" as state]:
                 self.streaming = state == "on"
                 return f"ok stream {state}"
@@ -67,12 +93,18 @@ class Conversation:
                 self.bench.zero = 0.0
                 return "ok zero"
             case ["tool", number, *_]:
+                self.tool = number
                 self.bench.mount(self.plan.tools.get(number, Truth()))
+                self.bench.turn_screw(self.turned.get(number, 0.0))
                 return f"ok tool {number}"
+            case ["set", *words, "from", "below"]:
+                return self._number("set", " ".join(words), partial(self.bench.set_to, from_below=True))
             case ["set", *words]:
                 return self._number("set", " ".join(words), self.bench.set_to)
             case ["turn", turns]:
-                return self._number("turn", turns, self.bench.turn_screw)
+                answer = self._number("turn", turns, self.bench.turn_screw)
+                self.turned[self.tool] = self.bench.turns
+                return answer
             case ["pull"]:
                 self.bench.pull()
                 return "ok pull"
@@ -94,6 +126,7 @@ class Conversation:
         """The lines for the next ``seconds`` of the stand-in's own time."""
         count = round(seconds * self.plan.rate)
         torque = self.bench.advance(count)
+        torque = torque / self.unit.size
         lines = [sample_line(self.index + i, value) for i, value in enumerate(torque.tolist())]
         self.index += count
         return "\n".join(lines) + "\n" if lines and self.streaming else ""
@@ -106,6 +139,7 @@ class StandIn:
         self.plan = plan
         self.mute = threading.Event()
         """Set: keeps the line but sends nothing, like a meter that fell asleep."""
+        self._turned: dict[str, float] = {}
         self._stop = threading.Event()
         self._listener: socket.socket | None = None
         self._master: int | None = None
@@ -152,7 +186,7 @@ class StandIn:
                 self._talk(peer.fileno())
 
     def _talk(self, descriptor: int) -> None:
-        conversation = Conversation(self.plan)
+        conversation = Conversation(self.plan, self._turned)
         rest = b""
         last = time.monotonic()
         owed = 0.0

@@ -60,7 +60,7 @@ DIP = 0.09
 
 DIP_TIME = 0.018
 RECOVERY = 0.05
-RELEASE_TIME = 0.14
+RELEASE_TIME = 0.25
 FIRST_DECAY = 1.3
 
 
@@ -79,6 +79,7 @@ class SimulatedBench:
     phase: Phase = Phase.REST
     releases: int = 0
     from_above: bool = False
+    sign: float = 1.0
     turns: float = 0.0
     _again: bool = False
     _t: float = 0.0
@@ -93,9 +94,9 @@ class SimulatedBench:
         self.turns = 0.0
         self._rest()
 
-    def set_to(self, setting: float) -> None:
-        """Set the tool; from above when the new setting is lower."""
-        self.from_above = setting < self.setting
+    def set_to(self, setting: float, *, from_below: bool = False) -> None:
+        """Set the tool; from above when the new setting is lower, unless it was wound back first and set ``from_below``."""
+        self.from_above = setting < self.setting and not from_below
         self.setting = setting
 
     def turn_screw(self, turns: float) -> None:
@@ -138,7 +139,7 @@ class SimulatedBench:
             self._step()
             torque[i] = self._torque
         self.zero += self.zero_drift * samples * dt
-        return torque + self.truth.own_torque + self.zero + self.noise * self.rng.standard_normal(samples)
+        return self.sign * torque + self.truth.own_torque + self.zero + self.noise * self.rng.standard_normal(samples)
 
     def _step(self) -> None:
         if self.phase is Phase.PULL:

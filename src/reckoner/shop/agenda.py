@@ -45,13 +45,13 @@ def agenda(session: Session, today: date) -> Agenda:
     everything = cards(session, today)
     begun = open_runs(session)
     unfinished = tuple(Item(c, "begun, not signed", begun[c.tool.id]) for c in everything if c.tool.id in begun)
-    waiting = [c for c in everything if c.tool.id not in begun and not c.held]
+    waiting = [c for c in everything if c.tool.id not in begun and not c.held and not c.retired]
     by_date = sorted(waiting, key=lambda c: (c.due.on, c.tool.number))
     return Agenda(
         unfinished=unfinished,
         overdue=tuple(Item(c, _why(c, today)) for c in by_date if c.due.on < today or _new(c)),
         due_soon=tuple(Item(c, _why(c, today)) for c in by_date if not _new(c) and today <= c.due.on <= today + SOON),
-        held=tuple(Item(c, c.held) for c in everything if c.held),
+        held=tuple(Item(c, c.held) for c in everything if c.held and not c.retired),
         late_loans=tuple(
             Item(c, f"lent to {c.loan.to}, back on {c.loan.due_back:%-d %b}")
             for c in everything

@@ -16,6 +16,24 @@ if TYPE_CHECKING:
 
 
 @dataclass(frozen=True)
+class AdjustmentFacts:
+    """How a model is adjusted: ``where`` the screw is, which way ``raises`` ("cw", "ccw"), what ``lock`` holds it, ``rate``
+    in N·m a turn that way, ``most_turns`` in all, whether the spring is to be relieved first."""
+
+    where: str
+    raises: str
+    lock: str
+    rate: float | None
+    most_turns: float | None
+    relieve: bool
+
+    @property
+    def prior_rate(self) -> float | None:
+        """N·m a turn clockwise; signed turns count clockwise."""
+        return None if self.rate is None else self.rate if self.raises == "cw" else -self.rate
+
+
+@dataclass(frozen=True)
 class ToolFacts:
     """What the bench and the lists need to know of a tool."""
 
@@ -33,6 +51,9 @@ class ToolFacts:
     place: str
     rule_set: str
     interval_months: int | None
+    model_id: int = 0
+    lever: float | None = None
+    adjustment: AdjustmentFacts | None = None
 
     @property
     def implies(self) -> MechanismFacts:
@@ -72,6 +93,22 @@ def tool_facts(tool: Tool) -> ToolFacts:
         place=tool.place,
         rule_set=tool.rule_set,
         interval_months=tool.interval_months,
+        model_id=model.id,
+        lever=model.lever_length,
+        adjustment=_adjustment(model),
+    )
+
+
+def _adjustment(model: ToolModel) -> AdjustmentFacts | None:
+    if not model.adjust_where:
+        return None
+    return AdjustmentFacts(
+        model.adjust_where,
+        model.adjust_raises or "cw",
+        model.adjust_lock,
+        model.adjust_rate,
+        model.adjust_most_turns,
+        model.adjust_relieve,
     )
 
 

@@ -28,18 +28,22 @@ class Candidate:
         return not self.against
 
 
-def candidates(session: Session, tool: ToolFacts, rules: RuleSet, today: date) -> tuple[Candidate, ...]:
-    """Every meter, the most suitable first."""
+def candidates(
+    session: Session, tool: ToolFacts, rules: RuleSet, today: date, points: tuple[float, ...] | None = None
+) -> tuple[Candidate, ...]:
+    """Every meter, the most suitable first, for ``points`` in N·m or those of the rule set."""
     rows = session.scalars(
         select(Reference).options(selectinload(Reference.certificates).selectinload(Certificate.points))
     )
-    weighed = [weigh(reference_facts(r, newest_certificate(r)), tool, rules, today) for r in rows]
+    weighed = [weigh(reference_facts(r, newest_certificate(r)), tool, rules, today, points) for r in rows]
     return tuple(sorted(weighed, key=lambda c: (len(c.against), c.worst_uncertainty, c.reference.number)))
 
 
-def weigh(reference: ReferenceFacts, tool: ToolFacts, rules: RuleSet, today: date) -> Candidate:
-    """Hold one meter against the tool's points. Raises InputRefused when the rule set has no points for it."""
-    points = rules.points(tool.kind)
+def weigh(
+    reference: ReferenceFacts, tool: ToolFacts, rules: RuleSet, today: date, points: tuple[float, ...] | None = None
+) -> Candidate:
+    """Hold one meter against the tool's ``points`` (N·m), or those of the rule set. Raises InputRefused when it has none."""
+    points = points or rules.points(tool.kind)
     allowed = rules.reference_limit(rules.limit(tool.kind))
     against = list(_date_and_range(reference, tool, rules, points, today))
     worst, out_of_reach = 0.0, bool(against)

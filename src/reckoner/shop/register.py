@@ -7,12 +7,13 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date
 
-from sqlalchemy import func, select
+from sqlalchemy import Select, func, select
 from sqlalchemy.orm import Session, selectinload
 
 from reckoner.core.due import Due, DueReason, due_date
 from reckoner.core.states import State
 from reckoner.shop.facts import ToolFacts, tool_facts
+from reckoner.shop.run import RunKind
 from reckoner.store.schema import Abandonment, Run, Signature, Tool, ToolEvent
 
 HOLDS = ("held", "released")
@@ -38,12 +39,16 @@ class ToolCard:
     held: str
     loan: Loan | None
     last_run: date | None
+    restricted: tuple[float, float] | None = None
+    retired: bool = False
 
     def days_left(self, today: date) -> int:
         return self.due.days_left(today)
 
     def due_words(self, today: date) -> str:
-        """Such as "12 d", "overdue 6 d", "new"; "held" wins."""
+        """Such as "12 d", "overdue 6 d", "new"; "retired" and "held" win."""
+        if self.retired:
+            return "retired"
         if self.held:
             return "held"
         if self.due.reason is DueReason.NEVER_TESTED:
@@ -113,6 +118,12 @@ EVENT_WORDS = {
     "lent": "Lent",
     "returned": "Came back",
     "noted": "Noted",
+    "restricted": "Restricted",
+    "unrestricted": "No longer restricted",
+    "retired": "Retired",
+    "seal broken": "Seal broken",
+    "used to loosen": "Used to loosen",
+    "stored wound up": "Stored wound up",
 }
 """Words for a tool's events. To add a kind of event: a row here."""
 
@@ -134,10 +145,12 @@ def _cards_of(session: Session, tools: Sequence[Tool], today: date) -> tuple[Too
     last_accepted = _newest_signatures(session, ids, full_only=True)
     holds = _newest_events(session, ids, HOLDS)
     loans = _newest_events(session, ids, LOANS)
+    parts = _newest_events(session, ids, ("restricted", "unrestricted"))
+    retired = _newest_events(session, ids, ("retired",))
     made = []
     for tool in tools:
         newest, accepted = last.get(tool.id), last_accepted.get(tool.id)
-        hold, loan = holds.get(tool.id), loans.get(tool.id)
+        hold, loan, part = holds.get(tool.id), loans.get(tool.id), parts.get(tool.id)
         made.append(
             ToolCard(
                 tool=tool_facts(tool),
@@ -146,6 +159,8 @@ def _cards_of(session: Session, tools: Sequence[Tool], today: date) -> tuple[Too
                 held=(hold.note or "held") if hold and hold.kind == "held" else "",
                 loan=Loan(loan.note, loan.at.date(), loan.due_back) if loan and loan.kind == "lent" else None,
                 last_run=newest.at.date() if newest else None,
+                restricted=(part.low, part.high) if part and part.low is not None and part.high is not None else None,
+                retired=tool.id in retired,
             )
         )
     return tuple(made)
@@ -196,7 +211,7 @@ def sheet(session: Session, tool_id: int, today: date) -> ToolSheet:
     signed = session.scalars(
         select(Signature)
         .join(Run)
-        .where(Run.tool_id == tool_id)
+        .where(Run.tool_id == tool_id, Run.id.not_in(_replaced()))
         .options(selectinload(Signature.results), selectinload(Signature.run), selectinload(Signature.person))
         .order_by(Signature.at)
     ).all()
@@ -204,7 +219,7 @@ def sheet(session: Session, tool_id: int, today: date) -> ToolSheet:
     happenings = [
         Happening(
             r.on,
-            {"full": "Full run", "check": "Quick check"}.get(r.kind, r.kind),
+            RunKind(r.kind).words,
             r.sentence,
             r.state,
             (r.on, 2 * i + 1),
@@ -217,6 +232,11 @@ def sheet(session: Session, tool_id: int, today: date) -> ToolSheet:
     ]
     happenings.sort(key=lambda h: h.order, reverse=True)
     return ToolSheet(_cards_of(session, [tool], today)[0], runs, tuple(happenings), open_runs(session).get(facts.id))
+
+
+def _replaced() -> Select[int | None]:
+    """The runs that a signed amendment has replaced."""
+    return select(Run.amends_id).join(Signature, Signature.run_id == Run.id).where(Run.amends_id.is_not(None))
 
 
 def _run_history(signature: Signature) -> RunHistory:

@@ -1,64 +1,59 @@
 """The state of a run: its steps in the technician's order, what each holds, and what it still wants.
 
 A run's state is never stored: it follows from the records (look-over lines, set-up, exercise, readings, strikes,
-signature), so that a run opens where it stopped after whatever stopped it.
+adjustments, signature), so that a run opens where it stopped after whatever stopped it. ``runload`` builds it from them.
 """
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field, replace
 from datetime import date, datetime
 from enum import StrEnum
-from functools import cache
 
-from sqlalchemy.orm import Session
-
-from reckoner.core.budget import Observations
+from reckoner.core.adjusting import Advice
+from reckoner.core.budget import Effects, Observations
+from reckoner.core.comparison import Comparison, compare
 from reckoner.core.decision import state_of
 from reckoner.core.deviation import deviation
-from reckoner.core.errors import InputRefused
-from reckoner.core.kinds import Mechanism, MeterMode
-from reckoner.core.rules import RuleSet
+from reckoner.core.kinds import MeterMode
+from reckoner.core.rules import Decision, Rule, RuleSet
 from reckoner.core.states import State
+from reckoner.core.trend import FirstReleases, first_releases
 from reckoner.core.verdict import PointInput, PointResult, Verdict, verdict
-from reckoner.formats import rulesets
-from reckoner.shop.acts import ShopRefused
-from reckoner.shop.facts import ReferenceFacts, ToolFacts, reference_facts, tool_facts
-from reckoner.store.schema import Reading, Run, Series
+from reckoner.shop.facts import ReferenceFacts, ToolFacts
+
+AS_FOUND = "as found"
 
 
 class Step(StrEnum):
-    """The steps, in order."""
+    """The steps, in order. ADJUST and AS_LEFT are there only once an adjustment was begun."""
 
     LOOK_OVER = "look over"
     SET_UP = "set up"
     EXERCISE = "exercise"
     AS_FOUND = "as found"
+    ADJUST = "adjust"
+    AS_LEFT = "as left"
     DECIDE = "decide"
     SIGNED = "signed"
 
 
-INSPECTION = {
-    "Drive and ratchet": "not worn, cracked or slipping",
-    "Scale and lock": "legible, the lock holds",
-    "Housing and handle": "nothing slack, bent or missing",
-    "No sign of a fall": "no dents, no fresh marks",
-}
-"""Lines for setting tools. To add a line: a row here or in ``INSPECTION_INDICATING``."""
+class RunKind(StrEnum):
+    """What a run is for."""
 
-INSPECTION_INDICATING = {
-    "Drive": "not worn or cracked",
-    "Pointer or display": "at zero with nothing on it",
-    "Bar, housing and handle": "nothing slack, bent or missing",
-    "No sign of a fall": "no dents, no fresh marks",
-}
+    FULL = "full"
+    CHECK = "check"
+    EVENT = "event"
+    CHARACTERISE = "characterise"
 
-
-def inspection_lines(mechanism: Mechanism) -> dict[str, str]:
-    """The look-over list for a mechanism: line → what fine means."""
-    if mechanism in (Mechanism.BEAM, Mechanism.DIAL, Mechanism.ELECTRONIC):
-        return INSPECTION_INDICATING
-    return INSPECTION
+    @property
+    def words(self) -> str:
+        return {
+            RunKind.FULL: "Full run",
+            RunKind.CHECK: "Quick check",
+            RunKind.EVENT: "Check after an event",
+            RunKind.CHARACTERISE: "Characterisation",
+        }[self]
 
 
 @dataclass(frozen=True)
@@ -76,12 +71,15 @@ class InspectedLine:
 
 @dataclass(frozen=True)
 class RoomState:
-    """°C and a fraction; ``fit`` under the rule set, or accepted for the reason in ``note``."""
+    """°C and a fraction; ``fit`` under the rule set, or accepted for the reason in ``note``. ``drift`` in °C is the widest
+    span of temperatures recorded in the run."""
 
     temperature: float
     humidity: float
     fit: bool
     note: str
+    drift: float = 0.0
+    recorded: int = 1
 
 
 @dataclass(frozen=True)
@@ -93,11 +91,15 @@ class SetUpState:
 
 @dataclass(frozen=True)
 class ReadingState:
+    """One reading in N·m. ``faults`` are those that its trace showed, in words; ``over_travel`` a fraction."""
+
     id: int
     torque: float
     at: datetime
     source: str
     struck: str
+    faults: str = ""
+    over_travel: float | None = None
 
     @property
     def counts(self) -> bool:
@@ -106,13 +108,18 @@ class ReadingState:
 
 @dataclass(frozen=True)
 class SeriesState:
-    """The readings at one target in one direction; struck ones stay in the list."""
+    """The readings at one target in one direction; struck ones stay in the list. Zeros in N·m, None where not looked at."""
 
     id: int
+    phase: str
     direction: str
     target: float
     wanted: int
     readings: tuple[ReadingState, ...]
+    place: str = ""
+    turn: float | None = None
+    zero_before: float | None = None
+    zero_after: float | None = None
 
     @property
     def counted(self) -> tuple[ReadingState, ...]:
@@ -121,6 +128,26 @@ class SeriesState:
     @property
     def missing(self) -> int:
         return max(0, self.wanted - len(self.counted))
+
+    @property
+    def torques(self) -> tuple[float, ...]:
+        return tuple(r.torque for r in self.counted)
+
+    @property
+    def mean(self) -> float:
+        """Mean of the counted readings in N·m; 0 without any."""
+        return sum(self.torques) / len(self.torques) if self.torques else 0.0
+
+    @property
+    def zero_moved_by(self) -> float:
+        """How far the reference's zero moved over the series, in N·m; 0 where it was not looked at twice."""
+        if self.zero_before is None or self.zero_after is None:
+            return 0.0
+        return self.zero_after - self.zero_before
+
+    def first_releases(self) -> FirstReleases | None:
+        """First releases that stand apart from the settled ones."""
+        return first_releases(self.torques) if len(self.torques) >= 4 else None
 
 
 @dataclass(frozen=True)
@@ -133,12 +160,40 @@ class ExerciseState:
 
 
 @dataclass(frozen=True)
+class AdjustingState:
+    """An adjustment under way: at which target (N·m) and direction, its series so far (the first with the readings before
+    any turn), and the advice they give; None with its reason in ``no_advice``."""
+
+    number: int
+    target: float
+    direction: str
+    steps: tuple[SeriesState, ...]
+    advice: Advice | None
+    no_advice: str = ""
+
+    @property
+    def turns(self) -> float:
+        """Where the screw stands now, in signed turns clockwise from where it was found."""
+        return sum(s.turn or 0.0 for s in self.steps)
+
+
+@dataclass(frozen=True)
+class EarlierSeries:
+    """The readings (N·m) of the last signed run at one target in one direction: what an event's check compares with."""
+
+    target: float
+    direction: str
+    on: date
+    torques: tuple[float, ...]
+
+
+@dataclass(frozen=True)
 class RunState:
-    """A whole run as it stands."""
+    """A whole run as it stands. ``all_series`` are those of every phase; ``series`` those of the phase that counts now."""
 
     id: int
     tool: ToolFacts
-    kind: str
+    kind: RunKind
     rules: RuleSet
     opened: datetime
     opened_by: str
@@ -148,11 +203,28 @@ class RunState:
     exercise: tuple[ExerciseState, ...]
     zero_before: float | None
     zero_after: float | None
-    series: tuple[SeriesState, ...]
+    all_series: tuple[SeriesState, ...]
     signed_on: date | None
     signed_by: str
     signed_due: date | None
     abandoned: bool
+    signed_with: str = ""
+    outcome: str = ""
+    rule: str = ""
+    mode: str = ""
+    adapter: str = ""
+    plan_note: str = ""
+    pointer_before: float | None = None
+    pointer_after: float | None = None
+    adjusting: AdjustingState | None = None
+    adjusted: int = 0
+    effects: Effects = field(default_factory=Effects)
+    effects_from: str = ""
+    earlier: tuple[EarlierSeries, ...] = ()
+    event: str = ""
+    amends: int | None = None
+    amended: bool = False
+    as_of: date | None = None
 
     @property
     def signed(self) -> bool:
@@ -161,6 +233,36 @@ class RunState:
     @property
     def limit(self) -> float:
         return self.rules.limit(self.tool.kind)
+
+    @property
+    def decision(self) -> Decision:
+        """The rule set's decision, with the rule chosen for this run where one was."""
+        return replace(self.rules.decision, rule=Rule(self.rule)) if self.rule else self.rules.decision
+
+    @property
+    def meter_mode(self) -> MeterMode:
+        """What the meter is asked to catch: what was chosen, else what the mechanism implies."""
+        return MeterMode(self.mode) if self.mode else self.tool.implies.mode
+
+    @property
+    def found(self) -> tuple[SeriesState, ...]:
+        """The as-found series, or those of a characterisation."""
+        return tuple(s for s in self.all_series if not s.phase.startswith(("adjust", "as left")))
+
+    @property
+    def left(self) -> tuple[SeriesState, ...]:
+        """The newest as-left series; empty when nothing was adjusted."""
+        return tuple(s for s in self.all_series if s.phase == f"as left {self.adjusted}")
+
+    @property
+    def series(self) -> tuple[SeriesState, ...]:
+        """The series of the phase that counts now."""
+        return self.left or self.found
+
+    @property
+    def needs_pointer(self) -> bool:
+        """The tool has a pointer whose zero is looked at before and after."""
+        return not self.tool.kind.is_setting and self.kind is not RunKind.CHARACTERISE
 
     @property
     def step(self) -> Step:
@@ -179,37 +281,58 @@ class RunState:
                 left = sum(not line.settled for line in self.inspection)
                 return f"{left} of {len(self.inspection)} to look at" if left else ""
             case Step.SET_UP:
-                wants = [
-                    words
-                    for words, there in (
-                        ("room", self.room is not None),
-                        ("reference", self.set_up is not None),
-                        ("zero", self.zero_before is not None),
-                    )
-                    if not there
-                ]
-                return ", ".join(wants)
+                return ", ".join(words for words, there in self._set_up_items() if not there)
             case Step.EXERCISE:
                 left = sum(max(0, e.wanted - e.done) for e in self.exercise)
                 return f"{left} to go" if left else ""
             case Step.AS_FOUND:
-                left = sum(s.missing for s in self.series)
-                if left:
-                    return f"{left} readings to go"
-                return "" if self.zero_after is not None else "zero after the series"
+                return self._series_want(self.found) if not self.left and not self.adjusting else ""
+            case Step.ADJUST:
+                return "turn, read, lock" if self.adjusting else ""
+            case Step.AS_LEFT:
+                return self._series_want(self.left) if self.left and not self.adjusting else ""
             case Step.DECIDE:
                 return "" if self.signed else "signature"
             case Step.SIGNED:
                 return ""
 
+    def _set_up_items(self) -> tuple[tuple[str, bool], ...]:
+        items = [
+            ("room", self.room is not None),
+            ("reference", self.set_up is not None),
+            ("zero", self.zero_before is not None),
+        ]
+        if self.needs_pointer:
+            items.append(("the tool's pointer", self.pointer_before is not None))
+        return tuple(items)
+
+    def _series_want(self, series: tuple[SeriesState, ...]) -> str:
+        left = sum(s.missing for s in series)
+        if left:
+            return f"{left} readings to go"
+        if self.zero_after is None:
+            return "zero after the series"
+        return "the pointer's zero" if self.needs_pointer and self.pointer_after is None else ""
+
     @property
     def current(self) -> SeriesState | None:
         """The series that takes the next reading; None when all are complete."""
+        if self.adjusting is not None:
+            return self.adjusting.steps[-1] if len(self.adjusting.steps) > 1 else None
         return next((s for s in self.series if s.missing), None)
 
     @property
     def exercising(self) -> ExerciseState | None:
         return next((e for e in self.exercise if e.done < e.wanted), None)
+
+    @property
+    def direction(self) -> str:
+        """The direction of the next pull."""
+        if self.exercising is not None:
+            return self.exercising.direction
+        if self.adjusting is not None:
+            return self.adjusting.direction
+        return (self.current or self.series[-1]).direction
 
     @property
     def exercise_target(self) -> float:
@@ -218,13 +341,18 @@ class RunState:
 
     @property
     def zero_moved(self) -> bool:
-        """The reference did not come back to its zero: the series is suspect."""
-        if self.set_up is None or self.zero_before is None or self.zero_after is None:
+        """The reference did not come back to its zero, over the run or over a series: the readings are suspect."""
+        if self.set_up is None:
             return False
-        return abs(self.zero_after - self.zero_before) > self.set_up.reference.zero_tolerance * (1 + 1e-12)
+        tolerance = self.set_up.reference.zero_tolerance * (1 + 1e-12)
+        whole = 0.0
+        if self.zero_before is not None and self.zero_after is not None:
+            whole = self.zero_after - self.zero_before
+        return any(abs(moved) > tolerance for moved in (whole, *(s.zero_moved_by for s in self.series)))
 
     def trust_words(self, today: date) -> str:
-        """Why the reference may not decide; empty when it may."""
+        """Why the reference may not decide; empty when it may. An amendment is judged as of the day it amends."""
+        today = self.as_of or today
         if self.set_up is None:
             return "no reference was chosen"
         due = self.set_up.reference.due
@@ -235,13 +363,17 @@ class RunState:
         return ""
 
     def verdict(self, today: date) -> Verdict | None:
-        """The verdict on the counted readings; None until every series has at least two."""
+        """The verdict on the counted readings of the phase that counts; None until every series has at least two."""
         return self._judge(self.series, today)
+
+    def found_verdict(self, today: date) -> Verdict | None:
+        """The verdict on the as-found readings."""
+        return self._judge(self.found, today)
 
     def point_result(self, series: SeriesState, today: date) -> PointResult | None:
         """One series judged alone; None until it has two counted readings."""
-        found = self._judge((series,), today)
-        return found.points[0] if found else None
+        judged = self._judge((series,), today)
+        return judged.points[0] if judged else None
 
     def reading_state(self, series: SeriesState, reading: ReadingState, today: date) -> State:
         """Where one reading lies, with the near zone that its series has so far."""
@@ -249,131 +381,29 @@ class RunState:
         near = point.decision.near_zone if point else 0.0
         return state_of(abs(deviation(series.target, reading.torque)), self.limit, near)
 
+    def comparisons(self) -> tuple[tuple[SeriesState, EarlierSeries, Comparison], ...]:
+        """Each series beside the last signed run's at the same target and direction, held against a quarter of the limit."""
+        made = []
+        for series in self.series:
+            before = next(
+                (e for e in self.earlier if e.target == series.target and e.direction == series.direction), None
+            )
+            if before is not None and len(series.counted) >= 2 and len(before.torques) >= 2:
+                made.append((series, before, compare(before.torques, series.torques, self.limit / 4)))
+        return tuple(made)
+
     def _judge(self, series: tuple[SeriesState, ...], today: date) -> Verdict | None:
-        if self.set_up is None or any(len(s.counted) < 2 for s in series):
+        if self.set_up is None or not series or any(len(s.counted) < 2 for s in series):
             return None
         points = [
-            PointInput(
-                s.target,
-                Observations.of_readings(s.target, [r.torque for r in s.counted]),
-                self.set_up.reference.at(s.target),
-            )
+            PointInput(s.target, Observations.of_readings(s.target, s.torques), self.set_up.reference.at(s.target))
             for s in series
         ]
-        return verdict(self.tool.kind, self.rules, points, reference_trusted=not self.trust_words(today))
-
-
-@cache
-def rules_from(text: str, name: str) -> RuleSet:
-    """The rule set kept with a run, read once for each different text."""
-    return rulesets.parse(text, name)
-
-
-def load(session: Session, run_id: int) -> RunState:
-    """The run as the records say it stands. Raises ShopRefused when there is no such run."""
-    run = session.get(Run, run_id)
-    if run is None:
-        raise ShopRefused("There is no such run.")
-    tool = tool_facts(run.tool)
-    rules = rules_from(run.rule_set_text, run.rule_set)
-    return RunState(
-        id=run.id,
-        tool=tool,
-        kind=run.kind,
-        rules=rules,
-        opened=run.opened_at,
-        opened_by=run.opened_by.initials,
-        inspection=_inspection(run, tool),
-        room=_room(run, rules),
-        set_up=_set_up(run),
-        exercise=_exercise(run, tool, rules),
-        zero_before=_newest_zero(run, "before"),
-        zero_after=_zero_after(run),
-        series=tuple(_series(s) for s in run.series),
-        signed_on=run.signature.at.date() if run.signature else None,
-        signed_by=run.signature.person.initials if run.signature else "",
-        signed_due=run.signature.due if run.signature else None,
-        abandoned=run.abandoned is not None,
-    )
-
-
-def _inspection(run: Run, tool: ToolFacts) -> tuple[InspectedLine, ...]:
-    newest = {line.line: line for line in run.inspections}
-    lines = []
-    for name, fine_means in inspection_lines(tool.mechanism).items():
-        seen = newest.get(name)
-        lines.append(InspectedLine(name, fine_means, seen.fine if seen else None, seen.note if seen else ""))
-    return tuple(lines)
-
-
-def _room(run: Run, rules: RuleSet) -> RoomState | None:
-    if not run.room:
-        return None
-    newest = run.room[-1]
-    return RoomState(
-        newest.temperature,
-        newest.humidity,
-        room_fits(newest.temperature, newest.humidity, rules),
-        newest.note,
-    )
-
-
-def room_fits(temperature: float, humidity: float, rules: RuleSet) -> bool:
-    """Whether a room is inside the rule set's bounds (ISO 6789-1:2017, 6.1)."""
-    return rules.room.coldest <= temperature <= rules.room.warmest and humidity <= rules.room.humidity
-
-
-def _set_up(run: Run) -> SetUpState | None:
-    if not run.set_ups:
-        return None
-    newest = run.set_ups[-1]
-    return SetUpState(reference_facts(newest.reference, newest.certificate), MeterMode(newest.mode), newest.override)
-
-
-def _exercise(run: Run, tool: ToolFacts, rules: RuleSet) -> tuple[ExerciseState, ...]:
-    wanted = rules.exercise if tool.kind.is_setting else 1
-    return tuple(ExerciseState(d, sum(pull.direction == d for pull in run.exercises), wanted) for d in tool.directions)
-
-
-def _newest_zero(run: Run, when: str) -> float | None:
-    found = [z.torque for z in run.zero_checks if z.when == when]
-    return found[-1] if found else None
-
-
-def _zero_after(run: Run) -> float | None:
-    """The zero after the series counts only when it is newer than the last reading that was taken or struck."""
-    checks = [z for z in run.zero_checks if z.when == "after"]
-    last = max((r.at for s in run.series for r in s.readings), default=None)
-    if not checks or (last is not None and checks[-1].at < last):
-        return None
-    return checks[-1].torque
-
-
-def _series(series: Series) -> SeriesState:
-    return SeriesState(
-        series.id, series.direction, series.target, series.wanted, tuple(_reading(r) for r in series.readings)
-    )
-
-
-def _reading(reading: Reading) -> ReadingState:
-    struck = reading.strike.reason if reading.strike else ""
-    return ReadingState(reading.id, reading.torque, reading.at, reading.source, struck)
-
-
-def rule_set_text(name: str) -> str:
-    """The text of the rule set named on a tool. Raises ShopRefused when there is none."""
-    try:
-        return rulesets.shipped_text(name)
-    except rulesets.RuleSetRefused as refusal:
-        raise ShopRefused(str(refusal)) from None
-
-
-def plan(tool: ToolFacts, rules: RuleSet) -> tuple[tuple[str, float, int], ...]:
-    """(direction, target, readings) for each series. Raises ShopRefused when the rule set has no points for the tool."""
-    try:
-        points = rules.points(tool.kind)
-        rules.limit(tool.kind)
-    except InputRefused as refusal:
-        raise ShopRefused(f"{tool.number} cannot be tested by {rules.title}: {refusal.reason}.") from None
-    count = rules.readings_for(tool.kind)
-    return tuple((direction, target, count) for direction in tool.directions for target in points)
+        return verdict(
+            self.tool.kind,
+            self.rules,
+            points,
+            effects=self.effects,
+            decision=self.decision,
+            reference_trusted=not self.trust_words(today),
+        )

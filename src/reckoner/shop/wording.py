@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 import math
+from datetime import date
 
+from reckoner.core.comparison import Change, Comparison
 from reckoner.core.deviation import shown_error
 from reckoner.core.kinds import ToolKind
 from reckoner.core.printing import number, percent
@@ -97,3 +99,20 @@ def settable(kind: ToolKind, target: float, unit: Unit) -> str:
 
 
 DIRECTIONS = {"cw": "clockwise", "ccw": "counter-clockwise"}
+
+
+def comparison_sentence(found: Comparison, since: date) -> str:
+    """Such as "Reads 2.3 % higher than on 9 Mar 2026 (1.9 to 2.7 %): changed"."""
+    amount = percent(abs(found.difference), 1)
+    low, high = sorted((abs(found.low_95), abs(found.high_95)))
+    if found.low_95 < 0 < found.high_95:
+        interval = f"{percent(found.low_95, 1, sign=True)} to {percent(found.high_95, 1, sign=True)}"
+    else:
+        interval = f"{percent(low, 1)} to {percent(high, 1)}"
+    way = "higher" if found.difference > 0 else "lower"
+    tail = {
+        Change.UNCHANGED: "no change that matters",
+        Change.CHANGED: "changed",
+        Change.CANNOT_TELL: f"cannot tell; {found.readings_needed} readings on each side would",
+    }[found.change]
+    return f"Reads {amount} {way} than on {since:%-d %b %Y} ({interval}): {tail}"

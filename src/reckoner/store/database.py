@@ -31,10 +31,10 @@ from reckoner.store.schema import Record
 
 FILE = "reckoner.sqlite"
 
-HEAD = "0001"
+HEAD = "0002"
 """The newest revision in ``migrations/versions``. To add one: write it there, and name it here."""
 
-REVISIONS = ("0001",)
+REVISIONS = ("0001", "0002")
 """Every revision, oldest first."""
 
 

@@ -63,7 +63,11 @@ class Person(Base):
 
 
 class ToolModel(Base):
-    """What all tools of one make have in common. Torques in N·m, lengths in m, masses in kg, ratios as fractions."""
+    """What all tools of one make have in common. Torques in N·m, lengths in m, masses in kg, ratios as fractions.
+
+    ``adjust_where`` says where the screw is (empty: nobody here adjusts it), ``adjust_raises`` which way turned raises the
+    torque ("cw", "ccw"), ``adjust_lock`` what locks it, ``adjust_rate`` what a turn that way usually adds in N·m.
+    """
 
     __tablename__ = "tool_model"
     __table_args__ = (UniqueConstraint("maker", "name"),)
@@ -84,6 +88,12 @@ class ToolModel(Base):
     own_centre: Mapped[float | None]
     tolerance: Mapped[float | None]
     approach: Mapped[str] = mapped_column(default="from below")
+    adjust_where: Mapped[str] = mapped_column(Text, default="")
+    adjust_raises: Mapped[str] = mapped_column(default="")
+    adjust_lock: Mapped[str] = mapped_column(Text, default="")
+    adjust_rate: Mapped[float | None]
+    adjust_most_turns: Mapped[float | None]
+    adjust_relieve: Mapped[bool] = mapped_column(default=False)
     tools: Mapped[list[Tool]] = relationship(back_populates="model")
 
 
@@ -103,7 +113,10 @@ class Tool(Base):
 
 
 class ToolEvent(Record, Base):
-    """Something that happened to a tool outside a run: a fall, a hold and its release, a loan and its return."""
+    """Something that happened to a tool outside a run: a fall, a hold and its release, a loan and its return.
+
+    ``low`` and ``high`` in N·m are the part of the range that a restriction leaves.
+    """
 
     __tablename__ = "tool_event"
     tool_id: Mapped[int] = mapped_column(ForeignKey("tool.id"), index=True)
@@ -112,6 +125,8 @@ class ToolEvent(Record, Base):
     kind: Mapped[str]
     note: Mapped[str] = mapped_column(Text, default="")
     due_back: Mapped[date | None]
+    low: Mapped[float | None]
+    high: Mapped[float | None]
     tool: Mapped[Tool] = relationship(back_populates="events")
 
 
@@ -153,7 +168,12 @@ class CertificatePoint(Record, Base):
 
 
 class Run(Record, Base):
-    """One tool on the bench once. The rule set's text is kept so that the run can always be recomputed."""
+    """One tool on the bench once. The rule set's text is kept so that the run can always be recomputed.
+
+    ``kind`` is "full", "check" (quick), "event" (after an event) or "characterise". ``rule`` and ``mode`` are what was
+    chosen instead of the rule set's and the mechanism's own (empty: nothing), ``plan_note`` why. ``amends_id`` names the
+    signed run that this one replaces.
+    """
 
     __tablename__ = "run"
     tool_id: Mapped[int] = mapped_column(ForeignKey("tool.id"), index=True)
@@ -162,6 +182,12 @@ class Run(Record, Base):
     rule_set_text: Mapped[str] = mapped_column(Text)
     opened_at: Mapped[datetime]
     person_id: Mapped[int] = mapped_column(ForeignKey("person.id"))
+    rule: Mapped[str] = mapped_column(default="")
+    mode: Mapped[str] = mapped_column(default="")
+    adapter: Mapped[str] = mapped_column(Text, default="")
+    plan_note: Mapped[str] = mapped_column(Text, default="")
+    amends_id: Mapped[int | None] = mapped_column(ForeignKey("run.id"), index=True)
+    event_id: Mapped[int | None] = mapped_column(ForeignKey("tool_event.id"))
     tool: Mapped[Tool] = relationship(back_populates="runs")
     opened_by: Mapped[Person] = relationship()
     inspections: Mapped[list[InspectionLine]] = relationship(order_by="InspectionLine.id")
@@ -172,6 +198,7 @@ class Run(Record, Base):
     series: Mapped[list[Series]] = relationship(back_populates="run", order_by="Series.position", lazy="selectin")
     signature: Mapped[Signature | None] = relationship(back_populates="run")
     abandoned: Mapped[Abandonment | None] = relationship()
+    adjustments: Mapped[list[Adjustment]] = relationship(order_by="Adjustment.id")
 
 
 class InspectionLine(Record, Base):
@@ -194,6 +221,7 @@ class RoomReading(Record, Base):
     temperature: Mapped[float]
     humidity: Mapped[float]
     note: Mapped[str] = mapped_column(Text, default="")
+    source: Mapped[str] = mapped_column(default="typed")
 
 
 class SetUp(Record, Base):
@@ -219,7 +247,8 @@ class ExercisePull(Record, Base):
 
 
 class ZeroCheck(Record, Base):
-    """What the reference showed with nothing on it, in N·m, before or after the as-found series."""
+    """What the reference showed with nothing on it, in N·m, ``when`` "before" or "after" the readings; of one series where
+    ``series_id`` names it. "pointer before" and "pointer after" are the tool's own pointer, in N·m."""
 
     __tablename__ = "zero_check"
     run_id: Mapped[int] = mapped_column(ForeignKey("run.id"), index=True)
@@ -227,10 +256,15 @@ class ZeroCheck(Record, Base):
     when: Mapped[str]
     torque: Mapped[float]
     allowed: Mapped[float]
+    series_id: Mapped[int | None] = mapped_column(ForeignKey("series.id"), index=True)
 
 
 class Series(Record, Base):
-    """The readings wanted at one target (N·m) in one direction."""
+    """The readings wanted at one target (N·m) in one direction.
+
+    ``phase`` is "as found", "adjust N", "as left N", or for a characterisation the effect measured, with its ``place``
+    ("remounted 2", "drive at 90°"). ``turn`` is the turn of the screw before an adjusting series.
+    """
 
     __tablename__ = "series"
     __table_args__ = (UniqueConstraint("run_id", "phase", "position"),)
@@ -240,6 +274,8 @@ class Series(Record, Base):
     position: Mapped[int]
     target: Mapped[float]
     wanted: Mapped[int]
+    place: Mapped[str] = mapped_column(default="")
+    turn: Mapped[float | None]
     run: Mapped[Run] = relationship(back_populates="series")
     readings: Mapped[list[Reading]] = relationship(back_populates="series", order_by="Reading.id", lazy="selectin")
 
@@ -267,16 +303,61 @@ class Strike(Record, Base):
 
 
 class Trace(Record, Base):
-    """Torque in N·m as little-endian float32 at ``rate`` samples a second."""
+    """Torque in N·m as little-endian float32 at ``rate`` samples a second.
+
+    ``faults`` are those found in the pull, in words; ``over_travel`` a fraction, ``time_80_to_100`` in s.
+    """
 
     __tablename__ = "trace"
     reading_id: Mapped[int] = mapped_column(ForeignKey("reading.id"), unique=True)
     rate: Mapped[float]
     samples: Mapped[bytes]
+    faults: Mapped[str] = mapped_column(Text, default="")
+    over_travel: Mapped[float | None]
+    time_80_to_100: Mapped[float | None]
+
+
+class Adjustment(Record, Base):
+    """An adjustment of the run's tool ``begun`` at a target (N·m) in a direction, or finished: locked and checked."""
+
+    __tablename__ = "adjustment"
+    run_id: Mapped[int] = mapped_column(ForeignKey("run.id"), index=True)
+    at: Mapped[datetime]
+    person_id: Mapped[int] = mapped_column(ForeignKey("person.id"))
+    begun: Mapped[bool]
+    target: Mapped[float]
+    direction: Mapped[str]
+    note: Mapped[str] = mapped_column(Text, default="")
+
+
+class Characterisation(Record, Base):
+    """The b values (N·m) that a signed characterisation found, of a tool or, marked as such, of its model."""
+
+    __tablename__ = "characterisation"
+    run_id: Mapped[int] = mapped_column(ForeignKey("run.id"), index=True)
+    tool_id: Mapped[int | None] = mapped_column(ForeignKey("tool.id"), index=True)
+    model_id: Mapped[int | None] = mapped_column(ForeignKey("tool_model.id"), index=True)
+    at: Mapped[datetime]
+    target: Mapped[float]
+    reproducibility: Mapped[float | None]
+    output_drive: Mapped[float | None]
+    interface: Mapped[float | None]
+    loading_point: Mapped[float | None]
+
+
+class Preference(Base):
+    """A choice remembered for this shop, such as a muted sound, as text."""
+
+    __tablename__ = "preference"
+    key: Mapped[str] = mapped_column(unique=True)
+    value: Mapped[str] = mapped_column(Text)
 
 
 class Signature(Record, Base):
-    """The run's end: who answers for it, what it concluded and what follows for the tool."""
+    """The run's end: who answers for it, what it concluded and what follows for the tool.
+
+    ``outcome`` is "released", "held", "restricted", "retired", "keep holding", "full run" or "characterised".
+    """
 
     __tablename__ = "signature"
     run_id: Mapped[int] = mapped_column(ForeignKey("run.id"), unique=True)
@@ -289,8 +370,12 @@ class Signature(Record, Base):
     limit: Mapped[float]
     due: Mapped[date | None]
     due_reason: Mapped[str] = mapped_column(default="")
+    outcome: Mapped[str] = mapped_column(default="")
+    note: Mapped[str] = mapped_column(Text, default="")
+    second_person_id: Mapped[int | None] = mapped_column(ForeignKey("person.id"))
     run: Mapped[Run] = relationship(back_populates="signature")
-    person: Mapped[Person] = relationship()
+    person: Mapped[Person] = relationship(foreign_keys=[person_id])
+    second_person: Mapped[Person | None] = relationship(foreign_keys=[second_person_id])
     results: Mapped[list[PointResult]] = relationship(order_by="PointResult.id")
 
 

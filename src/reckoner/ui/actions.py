@@ -32,6 +32,8 @@ ACTIONS: tuple[ActionSpec, ...] = (
     ActionSpec("primary", "Do the main thing", ("Return", "Enter"), "Does what the blue button says"),
     ActionSpec("pull", "Pull", ("Space",), "Hold to pull the simulated tool; let go at its signal", held=True),
     ActionSpec("strike", "Strike the last reading", ("Backspace",), "Strikes it and asks why; it stays visible"),
+    ActionSpec("far", "Reading over the whole screen", ("F11",), "To be read from three metres; Escape comes back"),
+    ActionSpec("mute", "Sound on or off", ("Ctrl+M",), "Remembered"),
     ActionSpec("person", "Who is at the bench", ("Ctrl+I",), "Choose whose initials sign"),
     ActionSpec("dark", "Dark or light", ("Ctrl+D",), "For a dim bench"),
     ActionSpec("keys", "Keys", ("F1",), "Shows this sheet"),

@@ -261,6 +261,7 @@ def _style_sheet(t: Tokens) -> str:
     QPushButton[class="chosen"] {{
         background: {t.accent_wash}; color: {t.ink}; border: 2px solid {t.accent}; padding: 0 8px; min-height: 28px;
     }}
+    QPushButton[class="chip"] {{ padding: 0 8px; min-height: 28px; }}
     QPushButton[class="link"] {{ border: 2px solid transparent; padding: 0 8px; min-height: 28px; }}
     QPushButton[class="link"]:focus {{ border: 2px solid {t.focus}; }}
     QPushButton[class="pill"] {{
@@ -268,6 +269,11 @@ def _style_sheet(t: Tokens) -> str:
         min-height: 32px;
     }}
     QPushButton[class="pill"]:focus {{ border: 2px solid {t.focus}; }}
+    QCheckBox {{ spacing: 8px; }}
+    QCheckBox::indicator {{ width: 20px; height: 20px; border: 2px solid {t.quiet}; border-radius: 4px;
+        background: {t.surface}; }}
+    QCheckBox::indicator:checked {{ background: {t.accent}; border-color: {t.accent}; }}
+    QCheckBox:focus {{ color: {t.accent}; }}
     QListWidget[class="matches"] {{ background: {t.surface}; border: 2px solid {t.accent}; border-radius: 6px;
         padding: 4px; }}
     QListWidget[class="matches"]::item {{ padding: 6px 8px; border-radius: 4px; }}

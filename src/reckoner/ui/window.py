@@ -130,6 +130,8 @@ class Window(QMainWindow):
             actions.bind(self, place, partial(self.go, place))
         actions.bind(self, "top-line", self._to_top_line)
         actions.bind(self, "person", self._choose_person)
+        actions.bind(self, "far", lambda: self._on_bench("far_away"))
+        actions.bind(self, "mute", lambda: self._on_bench("mute"))
         actions.bind(self, "dark", lambda: self.around.theme.set_dark(not self.around.theme.dark))
         actions.bind(self, "keys", self._show_keys)
 
@@ -232,6 +234,12 @@ class Window(QMainWindow):
             if action is not None:
                 action.triggered.connect(lambda _checked=False, person=person: self._be(person))
         menu.popup(self._person.mapToGlobal(self._person.rect().bottomLeft()))
+
+    def _on_bench(self, what: str) -> None:
+        """Something that only the bench can do."""
+        place = self._places.get("bench")
+        if place is not None:
+            getattr(place, what)()
 
     def _to_top_line(self) -> None:
         self.top_line.setFocus(Qt.FocusReason.ShortcutFocusReason)

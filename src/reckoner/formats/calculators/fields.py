@@ -3,13 +3,11 @@
 from __future__ import annotations
 
 import math
-import re
-from fractions import Fraction
 from typing import Annotated, Any
 
 from pydantic import AfterValidator, BaseModel, BeforeValidator, ConfigDict, Field
 
-from reckoner.core.entry import read
+from reckoner.core.entry import read, read_turn
 from reckoner.core.errors import InputRefused
 from reckoner.core.simulation import Simulated
 from reckoner.core.units import N_M, Kind, Unit, unit_named
@@ -59,11 +57,10 @@ def _turn(value: Any) -> float:
     """Turns as a number, or text such as "-3/8" or "1 1/4"."""
     if not isinstance(value, str):
         return _number(value)
-    match = re.fullmatch(r"([+\-−]?)\s*(?:(\d+)\s+)?(\d{1,4}/\d{1,4}|\d{1,6}(?:[.,]\d{1,12})?)", value.strip())
-    if match is None or match[3].endswith("/0") or (match[2] and "/" not in match[3]):
-        raise ValueError(f'"{value}" is not a number of turns, such as 0.5 or "-3/8"')
-    size = float(Fraction(match[3].replace(",", "."))) + float(match[2] or 0)
-    return -size if match[1] in ("-", "−") else size
+    try:
+        return read_turn(value)
+    except InputRefused as refusal:
+        raise ValueError(refusal.reason) from None
 
 
 Torque = Annotated[float, quantity(Kind.TORQUE)]

@@ -9,8 +9,9 @@ from pydantic import Field, model_validator
 from reckoner.core.errors import InputRefused
 from reckoner.core.kinds import Mechanism
 from reckoner.core.trace import TraceEvent, analyse
+from reckoner.core.tracetext import TraceText
 from reckoner.formats.calculators.fields import Answer, Number, Torque, TorqueRequest
-from reckoner.formats.trace_csv import TraceFile, load
+from reckoner.formats.trace_csv import load
 
 Sample = Annotated[list[Number], Field(min_length=2, max_length=2)]
 
@@ -35,7 +36,7 @@ def trace(request: TraceRequest) -> Answer:
         file = load(r.csv)
     else:
         samples = r.samples or []
-        file = TraceFile([s[0] for s in samples], [r.unit.to_si(s[1]) for s in samples])
+        file = TraceText([s[0] for s in samples], [r.unit.to_si(s[1]) for s in samples])
     if not file.times:
         raise InputRefused("samples" if r.csv is None else "csv", (), "holds no samples")
     found = analyse(file.times, file.torques, target=r.target, mechanism=r.mechanism)

@@ -8,6 +8,7 @@ from PyQt6.QtWidgets import QLabel, QWidget
 
 from reckoner.core.deviation import deviation
 from reckoner.core.printing import percent
+from reckoner.shop.derivation import COMPONENT_WORDS
 from reckoner.shop.run import RunState, SeriesState
 from reckoner.shop.wording import DIRECTIONS, margin, settable
 from reckoner.ui.layout import column, empty, row, scrolling
@@ -35,7 +36,7 @@ class Fences(QWidget):
     def __init__(self, theme: Theme) -> None:
         super().__init__()
         self._theme = theme
-        self._run_id: int | None = None
+        self._run_id: tuple[int, tuple[int, ...]] | None = None
         self._title = label(theme, "Between the fences", Type.LEAD)
         self._note = label(theme, "", Type.CAPTION, "quiet", wrap=True)
         self._stack = column(gap=2)
@@ -49,10 +50,13 @@ class Fences(QWidget):
         self.setLayout(column(column(self._title, self._note, gap=0), self._area, gap=2))
 
     def show_run(self, run: RunState, today: date) -> None:
-        if self._run_id != run.id:
+        shown = (run.id, tuple(s.id for s in run.series))
+        if self._run_id != shown:
+            self._run_id = shown
             self._build(run)
+        left = "As left. " if run.left else ""
         self._note.setText(
-            f"{run.rules.title}, ±{percent(run.limit, 1)}. Hatched: closer to a post than the uncertainty."
+            f"{left}{run.rules.title}, ±{percent(run.limit, 1)}. Hatched: closer to a post than the uncertainty."
         )
         for series, fence, words, mark in zip(run.series, self._fences, self._words, self._marks, strict=True):
             fence.show_state(fence_of(run, series, today))
@@ -63,11 +67,16 @@ class Fences(QWidget):
             else:
                 words.setText(f"{series.missing} to go" if series.missing else "")
                 mark.show_state(None)
-            if series is run.current:
+            if series.id == (run.current.id if run.current else 0):
                 self._area.ensureWidgetVisible(fence, 0, 4 * GRID)
 
+    def show_nothing(self) -> None:
+        """No run is in front."""
+        self._run_id = None
+        self._note.setText("They fill as readings come.")
+        empty(self._stack)
+
     def _build(self, run: RunState) -> None:
-        self._run_id = run.id
         empty(self._stack)
         self._fences, self._words, self._marks = [], [], []
         both = len(run.tool.directions) > 1
@@ -75,6 +84,8 @@ class Fences(QWidget):
             name = settable(run.tool.kind, series.target, run.tool.unit)
             if both:
                 name = f"{name} {DIRECTIONS[series.direction]}"
+            if series.place:
+                name = f"{COMPONENT_WORDS[series.phase]}: {series.place}"
             words = label(self._theme, "", Type.CAPTION, "quiet")
             mark = FenceMark(self._theme, None, 18)
             fence = Fence(self._theme, FenceState(run.limit))

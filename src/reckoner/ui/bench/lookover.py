@@ -22,6 +22,12 @@ class LookOverPanel(Panel):
         self._title = label(self.theme, "", Type.HEADLINE, wrap=True)
         self._means = label(self.theme, "", Type.TITLE, "quiet", wrap=True)
         self._not_fine = button(self.theme, "Not fine…", self._object)
+        self._noting = button(self.theme, "Fine, with a note…", self._ask_note)
+        self._note = EntryField(
+            self.theme, "A note to this line, then Enter", words_reader, "such as: grip tape renewed"
+        )
+        self._note.given.connect(lambda _words: self.primary())
+        self._note.hide()
         self._reason = EntryField(
             self.theme, "What is wrong, and why it may still be tested", words_reader, "such as: light dirt, cleaned"
         )
@@ -46,7 +52,8 @@ class LookOverPanel(Panel):
                 label(self.theme, "Look at, then press Enter if it is fine", Type.BODY, "quiet"),
                 self._title,
                 self._means,
-                row(self._not_fine, 1),
+                row(self._not_fine, self._noting, 1),
+                self._note,
                 self._objection,
                 gap=2,
                 margin=3,
@@ -65,11 +72,14 @@ class LookOverPanel(Panel):
         self._title.setText(line.line if line else "All looked at")
         self._means.setText(line.fine_means if line else "")
         self._objection.hide()
+        self._note.hide()
+        self._note.clear()
         self._not_fine.setVisible(line is not None)
+        self._noting.setVisible(line is not None)
         empty(self._grid)
         for i, done in enumerate(run.inspection):
             words = (
-                "fine"
+                (f"fine: {done.note}" if done.note else "fine")
                 if done.fine
                 else f"accepted: {done.note}"
                 if done.settled
@@ -92,14 +102,21 @@ class LookOverPanel(Panel):
             return
         line, run = self._current(), self._run
         if line is not None and run is not None:
-            self.desk.do(lambda session, act: bench.look_over(session, run.id, line.line, True, "", act))
+            note = self._note.text if self._note.isVisible() else ""
+            self.desk.do(lambda session, act: bench.look_over(session, run.id, line.line, True, note, act))
 
     def _current(self) -> InspectedLine | None:
         if self._run is None:
             return None
         return next((line for line in self._run.inspection if not line.settled), None)
 
+    def _ask_note(self) -> None:
+        self._objection.hide()
+        self._note.show()
+        self._note.setFocus()
+
     def _object(self) -> None:
+        self._note.hide()
         self._reason.clear()
         self._objection.show()
         self._reason.setFocus()

@@ -4,24 +4,32 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass
-from typing import TYPE_CHECKING, Any, Protocol, TypeAlias
+from typing import TYPE_CHECKING, Protocol, TypeAlias
 
 from PyQt6.QtWidgets import QWidget
 
+from reckoner.core.stream import Signal
 from reckoner.shop.acts import Act
+from reckoner.shop.planning import Plan
 from reckoner.shop.run import RunState
+from reckoner.ui.meterwatch import PullReport
 from reckoner.ui.place import Surroundings
 
 if TYPE_CHECKING:
     from sqlalchemy.orm import Session
 
-Change: TypeAlias = "Callable[[Session, Act], RunState]"
+    from reckoner.ui.bench.meterdesk import MeterDesk
+    from reckoner.ui.sounds import Sounds
+
+Change: TypeAlias = "Callable[[Session, Act], RunState | None]"
 
 
 class Desk(Protocol):
     """What a panel may ask of the bench it stands on."""
 
     around: Surroundings
+    meter: MeterDesk
+    sounds: Sounds
 
     def do(self, change: Change, *, refused: Callable[[str], None] | None = None) -> None:
         """Commit a change of the run and show it."""
@@ -31,7 +39,17 @@ class Desk(Protocol):
         """What a streaming meter at rest shows, in N·m; None without one."""
         ...
 
-    def meter_send(self, command: str) -> None: ...
+    def begin(self, tool_id: int, plan: Plan) -> None:
+        """Put a tool on the bench as planned."""
+        ...
+
+    def show_run_id(self, run_id: int) -> None:
+        """Open one run."""
+        ...
+
+    def fault(self, sentence: str) -> None:
+        """Say beside the primary button what cannot be done; empty clears it."""
+        ...
 
     def update_primary(self) -> None:
         """The panel's primary action changed its words."""
@@ -70,5 +88,17 @@ class Panel(QWidget):
         """Put the focus where the hand goes first: here on the panel, so that Enter does the primary thing."""
         self.setFocus()
 
-    def meter_changed(self, _news: Any = None) -> None:
-        """The meter came, went or showed something."""
+    def meter_changed(self) -> None:
+        """The meter came, went or is another one."""
+
+    def beat(self) -> None:
+        """A quarter of a second has passed."""
+
+    def signalled(self, signal: Signal, ago: float, turned: str | None) -> None:
+        """The meter found a signal, ``ago`` seconds before its newest sample."""
+
+    def pulled(self, report: PullReport) -> None:
+        """A pull is over."""
+
+    def valued(self, torque: float) -> None:
+        """The meter sent a value in N·m that it caught itself."""

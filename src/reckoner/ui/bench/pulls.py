@@ -1,8 +1,8 @@
-"""Exercise and as found: the instruction, the big reading, the live trace, typed entry, the readings by point."""
+"""Exercise, as found, as left, measuring: the instruction, the big reading, the live trace, typed entry, the readings."""
 
 from __future__ import annotations
 
-from typing import Any
+from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QResizeEvent
@@ -10,15 +10,20 @@ from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from reckoner.core.deviation import deviation
 from reckoner.core.errors import InputRefused
-from reckoner.core.printing import decimals_for, fixed
-from reckoner.core.stream import PullEnded, Signal
+from reckoner.core.kinds import MeterMode
+from reckoner.core.printing import decimals_for, fixed, percent
+from reckoner.core.stream import Signal
+from reckoner.core.trace import Fault
 from reckoner.core.units import N_M
 from reckoner.shop import bench
-from reckoner.shop.run import ReadingState, RunState, SeriesState, Step
-from reckoner.shop.wording import DIRECTIONS, margin, plain_error, settable
+from reckoner.shop.acts import Act
+from reckoner.shop.run import RunState, Step
+from reckoner.shop.wording import margin, plain_error
+from reckoner.ui.bench.instructions import instruct, newest, remaining
 from reckoner.ui.bench.panel import Desk, Panel, Primary
 from reckoner.ui.bench.readings import ReadingsGrid
 from reckoner.ui.layout import column, row, surface
+from reckoner.ui.meterwatch import PullReport
 from reckoner.ui.theme import GRID, Type
 from reckoner.ui.widgets.buttons import button
 from reckoner.ui.widgets.entry import EntryField, torque_reader, words_reader
@@ -26,18 +31,25 @@ from reckoner.ui.widgets.mark import FenceMark
 from reckoner.ui.widgets.text import ElidedLabel, label
 from reckoner.ui.widgets.trace import LiveTrace
 
-LET_GO = 0.7
-"""A peak below this fraction of the target is a hand that let go, not a signal."""
+if TYPE_CHECKING:
+    from sqlalchemy.orm import Session
+
+LEAST_PULL = 0.3
+"""A pull that stays below this fraction of the target is a touch, and nothing is said about it."""
+
+WORTH_SAYING = 0.05
+"""Over-travel above this fraction is said to the person who pulls."""
+
+READINGS = (Step.AS_FOUND, Step.AS_LEFT)
 
 
 class PullsPanel(Panel):
-    """Knows two steps: EXERCISE, where releases are counted, and AS_FOUND, where readings are taken."""
+    """Knows three steps: EXERCISE, where releases are counted, AS_FOUND and AS_LEFT, where readings are taken."""
 
     def __init__(self, desk: Desk) -> None:
         super().__init__(desk)
         self._run: RunState | None = None
-        self._linked = False
-        self._simulated = False
+        self._suggested = ""
         self._instruction = label(self.theme, "", Type.TITLE, wrap=True)
         self._remaining = label(self.theme, "", Type.BODY, "quiet", wrap=True)
         self._reading = label(self.theme, "", Type.READING)
@@ -51,6 +63,12 @@ class PullsPanel(Panel):
         self.typed.given.connect(self._typed)
         self._notice = label(self.theme, "", Type.STRONG, "fault", wrap=True)
         self._notice.hide()
+        self._hand = label(self.theme, "", Type.BODY, "quiet", wrap=True)
+        self._hand.hide()
+        self._trend = label(self.theme, "", Type.BODY, "quiet", wrap=True)
+        self._trend.hide()
+        self._strike_first = button(self.theme, "Strike them as exercise", self._strike_first_releases)
+        self._strike_first.hide()
         self._strike = button(self.theme, "Strike the last", self.ask_strike)
         self._why = EntryField(self.theme, "Why is it struck?", words_reader, "such as: pulled too fast")
         self._why.given.connect(self._strike_now)
@@ -71,12 +89,16 @@ class PullsPanel(Panel):
         said = row(self._mark, column(self._sentence, row(self._state, self._margin, 1, gap=2), gap=0), gap=2)
         said.setStretch(1, 1)
         self.typed.setMaximumWidth(28 * GRID)
-        live = column(self._instruction, self._remaining, self._notice, figures, said, self.trace, gap=1, margin=3)
-        live.setStretch(5, 1)
+        live = column(
+            self._instruction, self._remaining, self._notice, figures, said, self._hand, self.trace, gap=1, margin=3
+        )
+        live.setStretch(6, 1)
         top = surface(live)
         top.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
         entry = row(self.typed, 1, self._strike, gap=2)
-        self._bottom = surface(column(entry, self._striking, self.grid, gap=1, margin=2))
+        trend = row(self._trend, self._strike_first, gap=2)
+        trend.setStretch(0, 1)
+        self._bottom = surface(column(entry, self._striking, trend, self.grid, gap=1, margin=2))
         layout = column(top, self._bottom, gap=2)
         layout.setStretch(0, 1)
         self.setLayout(layout)
@@ -88,15 +110,21 @@ class PullsPanel(Panel):
         if fresh:
             self.typed.read_with(torque_reader(run.tool.unit))
             self.trace.clear()
+            self._suggested = ""
         if fresh or advanced:
             self._notice.hide()
+            self._hand.hide()
+        if advanced:
+            self._sound(run)
         self._unit.setText(run.tool.unit.symbol)
         self.trace.aim(self.target(), run.tool.unit)
-        self._instruct(run)
+        self._instruction.setText(instruct(run))
+        self._remaining.setText(remaining(run))
+        self._show_trend(run)
         self._show_last(run)
         exercising = run.step is Step.EXERCISE
         self._bottom.setVisible(not exercising)
-        self._strike.setEnabled(self._last() is not None)
+        self._strike.setEnabled(newest(run) is not None)
         self.grid.show_run(run)
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
@@ -113,29 +141,40 @@ class PullsPanel(Panel):
             return run.exercise_target if run.step is Step.EXERCISE else run.series[-1].target
         return run.current.target
 
-    def _instruct(self, run: RunState) -> None:
-        tool = run.tool
-        if run.step is Step.EXERCISE:
-            now = run.exercising
-            turn = f", {DIRECTIONS[now.direction]}" if now and len(tool.directions) > 1 else ""
-            aim = settable(tool.kind, run.exercise_target, tool.unit)
-            verb = "Set" if tool.kind.is_setting and not tool.kind.is_fixed else "Exercise at"
-            self._instruction.setText(f"{verb} {aim}{turn} and pull until {tool.implies.until}.")
-            left = now.wanted - now.done if now else 0
-            self._remaining.setText(f"Exercise, {left} to go. These are not readings.")
+    def _sound(self, run: RunState) -> None:
+        """Say without looking that a reading was taken, or that a series is complete."""
+        series = next((s for s in run.series if s.readings and not s.missing), None)
+        last = newest(run)
+        complete = series is not None and last is not None and last[0].missing == 0
+        self.desk.sounds.play("series" if complete and run.step is not Step.EXERCISE else "taken")
+
+    def _show_trend(self, run: RunState) -> None:
+        """Say that the first releases stand apart, and offer to strike them."""
+        found = next(((s, f) for s in run.series if run.tool.kind.is_setting and (f := s.first_releases())), None)
+        for widget in (self._trend, self._strike_first):
+            widget.setVisible(found is not None and run.step in READINGS)
+        if found is None:
             return
-        series = run.current
-        if series is None:
-            self._instruction.setText("All readings are taken. Let the meter rest and look at its zero again.")
-            self._remaining.setText("Take everything off the meter first.")
+        series, first = found
+        which = "The first is" if first.count == 1 else "The first two are"
+        way = "higher" if first.excess > 0 else "lower"
+        aim = fixed(run.tool.unit.from_si(series.target), 0)
+        self._trend.setText(
+            f"At {aim}: {which.lower()} {percent(abs(first.excess), 1)} {way} than those that follow. Exercise it more?"
+        )
+        self._strike_first.setText("Strike it as exercise" if first.count == 1 else "Strike them as exercise")
+
+    def _strike_first_releases(self) -> None:
+        run = self._run
+        found = next(((s, f) for s in run.series if (f := s.first_releases())), None) if run else None
+        if run is None or found is None:
             return
-        self._instruction.setText(_instruction(run, series))
-        number = len(series.counted) + 1
-        turn = f"{DIRECTIONS[series.direction]}, " if len(tool.directions) > 1 else ""
-        self._remaining.setText(f"As found, {turn}reading {number} of {series.wanted}")
+        series, first = found
+        ids = [r.id for r in series.counted[: first.count]]
+        self.desk.do(lambda session, act: _strike_all(session, run.id, ids, act))
 
     def _show_last(self, run: RunState) -> None:
-        found = self._last() if run.step is not Step.EXERCISE else None
+        found = newest(run) if run.step is not Step.EXERCISE else None
         if found is None:
             if run.step is Step.EXERCISE:
                 done = run.exercising.done if run.exercising else 0
@@ -160,38 +199,60 @@ class PullsPanel(Panel):
         self._state.setText(state.words)
         self._margin.setText(margin(abs(error), run.limit))
 
-    def _last(self) -> tuple[SeriesState, ReadingState] | None:
-        """The newest reading that counts, and its series."""
-        if self._run is None:
-            return None
-        found = [(s, r) for s in self._run.series for r in s.counted]
-        return max(found, key=lambda f: f[1].id) if found else None
-
     def primary_state(self) -> Primary | None:
-        run = self._run
+        run, meter = self._run, self.desk.meter
         if run is None:
             return None
-        if run.step is Step.AS_FOUND and run.current is None:
-            ready = self.desk.meter_zero() is not None or bool(self.typed.text.strip())
-            return Primary("Take the zero after", enabled=ready or not self._linked)
-        if self._simulated:
+        if run.step in READINGS and run.current is None:
+            if run.zero_after is None:
+                ready = meter.zero() is not None or bool(self.typed.text.strip())
+                return Primary("Take the zero after", enabled=ready or not meter.streams)
+            return Primary("The tool stands at zero" if not self.typed.text.strip() else "Record its zero")
+        if meter.simulated and meter.linked:
             return Primary("Hold to pull", key="Space", held=True)
         if run.step is Step.EXERCISE:
-            return (
-                Primary("Count a release", enabled=not self._linked) if not self._linked else Primary("Pull", "", False)
-            )
-        return Primary("Take the typed reading") if not self._linked else Primary("Waiting for a pull", "", False)
+            return Primary("Count a release") if not meter.streams else Primary("Pull", "", False)
+        if self.typed.text.strip() or not meter.linked:
+            return Primary("Take the typed reading")
+        return Primary("Waiting for a pull", "", False)
 
     def primary(self) -> None:
-        run = self._run
+        run, meter = self._run, self.desk.meter
         if run is None:
             return
-        if run.step is Step.AS_FOUND and run.current is None:
-            self._zero_after(run)
-        elif run.step is Step.EXERCISE and not self._linked:
+        if run.step in READINGS and run.current is None:
+            if run.zero_after is None:
+                self._zero_after(run)
+            else:
+                self._pointer_after(run)
+        elif run.step is Step.EXERCISE and not meter.streams:
             self.desk.do(lambda session, act: bench.record_exercise(session, run.id, None, act))
-        elif run.step is Step.AS_FOUND and not self._linked:
+        elif run.step in READINGS and self.typed.text.strip():
             self.typed.line.returnPressed.emit()
+
+    def beat(self) -> None:
+        """Look at the meter's zero after each series, by itself, while it rests."""
+        run = self._run
+        shown = self.desk.meter_zero()
+        if run is None or shown is None or run.step not in READINGS or run.set_up is None:
+            return
+        done = next((s for s in run.series if s.readings and not s.missing and s.zero_after is None), None)
+        if done is None or done.zero_before is None:
+            return
+        self.desk.do(lambda session, act: bench.note_rest(session, run.id, shown, act, over=True), refused=self.notice)
+        if abs(shown - done.zero_before) > run.set_up.reference.zero_tolerance:
+            self.notice("The meter did not come back to its zero: this series is suspect. Strike it and take it anew.")
+
+    def _pointer_after(self, run: RunState) -> None:
+        value = 0.0
+        if self.typed.text.strip():
+            try:
+                value = float(str(self.typed.value()))
+            except InputRefused as refusal:
+                self.typed.refuse(refusal.reason)
+                return
+        self.typed.clear()
+        self.desk.do(lambda session, act: bench.record_zero(session, run.id, "pointer after", value, act))
 
     def _zero_after(self, run: RunState) -> None:
         shown = self.desk.meter_zero()
@@ -207,14 +268,14 @@ class PullsPanel(Panel):
             return
         value = shown
         self.typed.clear()
-        self.desk.do(lambda session, act: bench.record_zero(session, run.id, "after", value, act))
+        self.desk.do(lambda session, act: _take_zero_after(session, run.id, value, act))
 
     def _typed(self, torque: object) -> None:
         run = self._run
         if run is None:
             return
         if run.current is None:
-            self._zero_after(run)
+            self.primary()
             return
         value = float(str(torque))
         self.desk.do(
@@ -222,37 +283,70 @@ class PullsPanel(Panel):
         )
         self.typed.clear()
 
-    def signalled(self, signal: Signal, ago: float) -> None:
+    def signalled(self, signal: Signal, ago: float, turned: str | None) -> None:
         """The meter found a signal: count a release, or take a reading."""
+        self.trace.mark_signal(signal.first_peak, ago)
+        self._take(signal.first_peak, turned)
+
+    def pulled(self, report: PullReport) -> None:
+        """The pull is over: take what was not announced, file its trace, and say how it was."""
         run = self._run
         if run is None:
             return
-        if signal.first_peak < LET_GO * self.target():
+        if not report.announced and report.reading is not None:
+            self._take(report.reading, report.turned)
+        if report.reading is None:
+            if report.highest > LEAST_PULL * self.target():
+                self._say_nothing_taken(run)
             return
-        self.trace.mark_signal(signal.first_peak, ago)
+        self._say_hand(run, report)
+        if run.step in READINGS:
+            self.desk.do(lambda session, act: _file(session, run.id, report, act))
+
+    def valued(self, torque: float) -> None:
+        """The meter caught a value itself."""
+        turned = None if torque >= 0 else "ccw"
+        self._take(abs(torque), turned)
+
+    def _take(self, torque: float, turned: str | None) -> None:
+        run = self._run
+        if run is None:
+            return
+        source = "meter trace" if self.desk.meter.streams else "meter value"
         if run.step is Step.EXERCISE:
-            self.desk.do(lambda session, act: bench.record_exercise(session, run.id, signal.first_peak, act))
+            self.desk.do(
+                lambda session, act: bench.record_exercise(session, run.id, torque, act, turned), refused=self.notice
+            )
         elif run.current is not None:
             self.desk.do(
-                lambda session, act: bench.record_reading(session, run.id, signal.first_peak, "meter trace", act),
+                lambda session, act: bench.record_reading(session, run.id, torque, source, act, turned),
                 refused=self.notice,
             )
 
-    def pulled(self, ended: PullEnded) -> None:
-        """The pull is over: say how it was."""
-        if self._run is None:
-            return
-        if ended.signal is None or ended.signal.first_peak < LET_GO * self.target():
+    def _say_nothing_taken(self, run: RunState) -> None:
+        if run.set_up is not None and run.set_up.mode is MeterMode.HOLD:
+            self.notice("No plateau was found. Nothing was taken; bring it to the mark and hold it for a second.")
+        else:
             self.notice("Let go before it signalled. Nothing was taken; pull again.")
+        self.desk.sounds.play("refused")
+
+    def _say_hand(self, run: RunState, report: PullReport) -> None:
+        """Feedback on the pull, apart from the reading: over-travel, and faults with striking offered."""
+        event = report.event
+        if event is None:
             return
-        pull = self._run.rules.pull
-        took = ended.signal.time_80_to_100
-        if self._run.step is not Step.AS_FOUND:
-            return
-        if took < pull.shortest:
-            self.notice(f"Pulled too fast: {fixed(took, 1)} s from 80 %. Strike it and pull more slowly.")
-        elif took > pull.longest:
-            self.notice(f"Pulled too slowly: {fixed(took, 1)} s from 80 %. Strike it and pull more briskly.")
+        over = event.over_travel
+        if over is not None and over > WORTH_SAYING and run.tool.kind.is_setting:
+            self._hand.setText(
+                f"Your hand went {percent(over, 0)} past the signal; stop as soon as {run.tool.implies.until}."
+            )
+            self._hand.show()
+        faults = [f for f in event.faults if f is not Fault.NO_SIGNAL]
+        if faults and run.step in READINGS:
+            self._suggested = ", ".join(f.value for f in faults)
+            took = f" ({fixed(event.time_80_to_100, 1)} s from 80 %)" if event.time_80_to_100 is not None else ""
+            self.notice(f"A bad pull: {self._suggested}{took}. Backspace and Enter strike it; it is yours to decide.")
+            self.desk.sounds.play("refused")
 
     def notice(self, words: str) -> None:
         self._notice.setText(words)
@@ -260,10 +354,12 @@ class PullsPanel(Panel):
 
     def ask_strike(self) -> None:
         """Ask inline why the last reading is struck."""
-        if self._last() is None:
+        run = self._run
+        if run is None or newest(run) is None:
             return
         self._striking.show()
-        self._why.clear()
+        self._why.line.setText(self._suggested)
+        self._why.line.selectAll()
         self._why.setFocus()
 
     def _cancel_strike(self) -> None:
@@ -271,17 +367,18 @@ class PullsPanel(Panel):
         self.typed.setFocus()
 
     def _strike_now(self, reason: object) -> None:
-        found, run = self._last(), self._run
+        run = self._run
+        found = newest(run) if run is not None else None
         if found is None or run is None:
             return
         reading_id = found[1].id
+        self._suggested = ""
         self._striking.hide()
         self.typed.setFocus()
         self.desk.do(lambda session, act: bench.strike_reading(session, run.id, reading_id, str(reason), act))
 
-    def meter_changed(self, news: Any = None) -> None:
-        self._linked, self._simulated = news if isinstance(news, tuple) else (self._linked, self._simulated)
-        self.trace.setVisible(self._linked)
+    def meter_changed(self) -> None:
+        self.trace.setVisible(self.desk.meter.streams)
 
     def arrive(self) -> None:
         if self._run is not None and self._run.step is not Step.EXERCISE:
@@ -294,11 +391,35 @@ def _taken(run: RunState) -> int:
     return sum(len(s.readings) for s in run.series) + sum(e.done for e in run.exercise)
 
 
-def _instruction(run: RunState, series: SeriesState) -> str:
-    tool = run.tool
-    aim = settable(tool.kind, series.target, tool.unit)
-    if tool.kind.is_fixed:
-        return f"Pull at the mark until {tool.implies.until}; it should be {aim}."
-    if tool.kind.is_setting:
-        return f"Set {aim} {tool.approach}. Pull at the mark until {tool.implies.until}."
-    return f"Bring it to {aim}: pull slowly until {tool.implies.until}, then ease off."
+def _take_zero_after(session: Session, run_id: int, shown: float, act: Act) -> RunState:
+    """The zero after all readings is that of the last series too."""
+    bench.note_rest(session, run_id, shown, act, over=True)
+    return bench.record_zero(session, run_id, "after", shown, act)
+
+
+def _file(session: Session, run_id: int, report: PullReport, act: Act) -> RunState | None:
+    """Keep the pull's trace, and what the meter showed at rest before it as the zeros of the series around it."""
+    kept = bench.keep_trace(session, run_id, _pull_of(report))
+    if report.rest_before is None:
+        return kept
+    return bench.note_rest(session, run_id, report.rest_before, act, over=False)
+
+
+def _pull_of(report: PullReport) -> bench.Pull:
+    event = report.event
+    return bench.Pull(
+        torque=report.reading or 0.0,
+        samples=report.trace,
+        rate=report.rate,
+        faults=tuple(f.value for f in event.faults) if event else (),
+        over_travel=event.over_travel if event else None,
+        time_80_to_100=event.time_80_to_100 if event else None,
+    )
+
+
+def _strike_all(session: Session, run_id: int, ids: list[int], act: Act) -> RunState:
+    """Strike first releases as what they were: exercise."""
+    state = bench.opened(session, run_id)
+    for reading_id in ids:
+        state = bench.strike_reading(session, run_id, reading_id, "first release after rest, counts as exercise", act)
+    return state

@@ -1,19 +1,20 @@
-"""Set up: the room, the reference, its zero, in that order."""
+"""Set up: the reference, the room, the reference's zero and the tool's own, in that order."""
 
 from __future__ import annotations
-
-from typing import Any
 
 from PyQt6.QtWidgets import QButtonGroup, QVBoxLayout, QWidget
 
 from reckoner.core.errors import InputRefused
-from reckoner.core.printing import number, percent, quantity, span
+from reckoner.core.printing import fixed, number, percent, quantity, span
 from reckoner.core.units import N_M
+from reckoner.meters.protocol import RoomReport
 from reckoner.shop import bench
 from reckoner.shop.references import Candidate, candidates
-from reckoner.shop.run import RunState, room_fits
+from reckoner.shop.run import RunState
+from reckoner.shop.runload import room_fits
+from reckoner.ui.bench.linking import Linking
 from reckoner.ui.bench.panel import Desk, Panel, Primary
-from reckoner.ui.layout import column, empty, row, surface
+from reckoner.ui.layout import column, empty, row, scrolling, surface
 from reckoner.ui.theme import Type
 from reckoner.ui.widgets.buttons import button
 from reckoner.ui.widgets.choice import ChoiceRow
@@ -26,10 +27,17 @@ class SetUpPanel(Panel):
         super().__init__(desk)
         self._run: RunState | None = None
         self._candidates: tuple[Candidate, ...] = ()
-        self._room = self._build_room()
         self._reference = self._build_reference()
+        self._room = self._build_room()
         self._zero = self._build_zero()
-        self.setLayout(column(self._room, self._reference, self._zero, 1, surface(self._cautions(), "notice"), gap=2))
+        self._pointer = self._build_pointer()
+        inner = QWidget()
+        inner.setLayout(
+            column(
+                self._reference, self._room, self._zero, self._pointer, 1, surface(self._cautions(), "notice"), gap=2
+            )
+        )
+        self.setLayout(column(scrolling(inner)))
 
     def _cautions(self) -> QVBoxLayout:
         words = (
@@ -49,7 +57,10 @@ class SetUpPanel(Panel):
         self._humidity.given.connect(lambda _v: self.primary())
         self._room_reason.given.connect(lambda _v: self.primary())
         self._room_fields = QWidget()
-        self._room_fields.setLayout(column(row(self._temperature, self._humidity, gap=2), self._room_reason, gap=0))
+        self._from_meter = label(self.theme, "", Type.CAPTION, "quiet")
+        self._from_meter.hide()
+        fields = row(self._temperature, self._humidity, gap=2)
+        self._room_fields.setLayout(column(fields, self._from_meter, self._room_reason, gap=0))
         return surface(
             column(
                 row(label(self.theme, "The room", Type.TITLE), 1, self._room_done), self._room_fields, gap=1, margin=3
@@ -65,7 +76,10 @@ class SetUpPanel(Panel):
         self._reason.hide()
         self._reference_done = label(self.theme, "", Type.LEAD)
         self._reference_fields = QWidget()
-        self._reference_fields.setLayout(column(self._choices, self._reason, gap=1))
+        self._link = button(self.theme, "How it is linked…", self._open_linking, "link")
+        self.linking = Linking(self.desk.around)
+        self.linking.linked.connect(self._fetch)
+        self._reference_fields.setLayout(column(self._choices, self._reason, row(self._link, 1), self.linking, gap=1))
         return surface(
             column(
                 row(label(self.theme, "The reference", Type.TITLE), 1, self._reference_done),
@@ -79,7 +93,7 @@ class SetUpPanel(Panel):
         self._zero_shows = label(self.theme, "", Type.LEAD)
         self._zero_words = label(self.theme, "", Type.BODY, "quiet", wrap=True)
         self._zero_field = EntryField(self.theme, "The meter shows, with nothing on it", torque_reader(N_M))
-        self._zero_button = button(self.theme, "Zero the meter", lambda: self.desk.meter_send("zero"))
+        self._zero_button = button(self.theme, "Zero the meter", lambda: self.desk.meter.send("zero"))
         self._zero_field.given.connect(lambda _v: self.primary())
         self._zero_fields = QWidget()
         self._zero_fields.setLayout(column(self._zero_words, row(self._zero_button, 1), self._zero_field, gap=1))
@@ -89,27 +103,76 @@ class SetUpPanel(Panel):
             )
         )
 
+    def _build_pointer(self) -> QWidget:
+        self._pointer_done = label(self.theme, "", Type.LEAD)
+        self._pointer_field = EntryField(self.theme, "The tool shows, with nothing on it", torque_reader(N_M))
+        self._pointer_field.given.connect(lambda _v: self.primary())
+        words = "Look at the tool's own pointer or display. Enter takes zero; type what it shows if it is off."
+        self._pointer_fields = QWidget()
+        self._pointer_fields.setLayout(
+            column(label(self.theme, words, Type.BODY, "quiet", wrap=True), self._pointer_field, gap=1)
+        )
+        title = row(label(self.theme, "The tool's zero", Type.TITLE), 1, self._pointer_done)
+        return surface(column(title, self._pointer_fields, gap=1, margin=3))
+
     def show_run(self, run: RunState) -> None:
         fresh = self._run is None or self._run.id != run.id
         self._run = run
         if fresh:
             self._zero_field.read_with(torque_reader(run.tool.unit))
+            self._pointer_field.read_with(torque_reader(run.tool.unit))
+            self._pointer_field.clear()
+            for field in (self._temperature, self._humidity, self._room_reason, self._reason):
+                field.clear()
             self._room_reason.hide()
-            today = self.desk.around.today
-            self.desk.around.work.ask(
-                lambda session: candidates(session, run.tool, run.rules, today), self._show_candidates
-            )
-        self._room_fields.setVisible(run.room is None)
+            self._from_meter.hide()
+            self.linking.hide()
+            self._fetch()
+        self._room_fields.setVisible(run.set_up is not None and run.room is None)
         if run.room is not None:
             self._room_done.setText(f"{number(run.room.temperature)}\u202f°C, {percent(run.room.humidity, 0)}")
         else:
             self._room_done.setText("")
-        self._reference_fields.setVisible(run.room is not None and run.set_up is None)
+        self._reference_fields.setVisible(run.set_up is None)
         self._reference_done.setText(run.set_up.reference.number if run.set_up else "")
-        self._zero_fields.setVisible(run.set_up is not None and run.zero_before is None)
+        self._zero_fields.setVisible(run.set_up is not None and run.room is not None and run.zero_before is None)
+        self._pointer.setVisible(run.needs_pointer)
+        self._pointer_fields.setVisible(run.zero_before is not None and run.pointer_before is None)
+        self._pointer_done.setText(
+            f"{number(run.tool.unit.from_si(run.pointer_before))}\u202f{run.tool.unit.symbol}"
+            if run.pointer_before is not None
+            else ""
+        )
+        if not fresh:
+            self.arrive()
         self.meter_changed()
 
-    def meter_changed(self, _news: Any = None) -> None:
+    def _fetch(self) -> None:
+        run, today = self._run, self.desk.around.today
+        if run is not None:
+            points = tuple(sorted({s.target for s in run.found}))
+            self.desk.around.work.ask(
+                lambda session: candidates(session, run.tool, run.rules, today, points), self._show_candidates
+            )
+
+    def _open_linking(self) -> None:
+        chosen = self._chosen()
+        if chosen is not None:
+            self.linking.open_for(chosen.reference)
+
+    def roomed(self, report: RoomReport) -> None:
+        """The meter says what the room is: fill it in; Enter takes it."""
+        if self._run is None or self._run.room is not None or self._temperature.text or self._humidity.text:
+            return
+        self._temperature.line.setText(fixed(report.temperature, 1))
+        self._humidity.line.setText(fixed(report.humidity * 100, 0))
+        self._from_meter.setText("From the meter's own sensors; type over them if they are wrong.")
+        self._from_meter.show()
+
+    def beat(self) -> None:
+        self.meter_changed()
+
+    def meter_changed(self) -> None:
         run = self._run
         if run is None or run.set_up is None:
             self._zero_shows.setText("")
@@ -153,6 +216,8 @@ class SetUpPanel(Panel):
             first = self._choice_group.button(0)
             if first is not None:
                 first.setChecked(True)
+                if self._run is not None and self._run.set_up is None:
+                    self.arrive()
         else:
             self._choices.addWidget(
                 label(self.theme, "No reference is in the register. Add one with its certificate.", Type.BODY, "fault")
@@ -172,27 +237,31 @@ class SetUpPanel(Panel):
         run = self._run
         if run is None:
             return None
-        if run.room is None:
-            return Primary("Record the room")
         if run.set_up is None:
             chosen = self._chosen()
             return Primary(
                 f"Use {chosen.reference.number}" if chosen else "Choose a reference", enabled=chosen is not None
             )
+        if run.room is None:
+            return Primary("Record the room")
         if run.zero_before is None:
             return Primary("Take this zero")
+        if run.needs_pointer and run.pointer_before is None:
+            return Primary("The tool stands at zero" if not self._pointer_field.text.strip() else "Record its zero")
         return None
 
     def primary(self) -> None:
         run = self._run
         if run is None:
             return
-        if run.room is None:
-            self._record_room(run)
-        elif run.set_up is None:
+        if run.set_up is None:
             self._use_reference(run)
-        else:
+        elif run.room is None:
+            self._record_room(run)
+        elif run.zero_before is None:
             self._take_zero(run)
+        else:
+            self._take_pointer(run)
 
     def _record_room(self, run: RunState) -> None:
         for field in (self._temperature, self._humidity):
@@ -207,8 +276,9 @@ class SetUpPanel(Panel):
             self._room_reason.show()
             self._room_reason.setFocus()
         reason = self._room_reason.text
+        source = "meter" if self._from_meter.isVisible() else "typed"
         self.desk.do(
-            lambda session, act: bench.record_room(session, run.id, temperature, humidity, reason, act),
+            lambda session, act: bench.record_room(session, run.id, temperature, humidity, reason, act, source),
             refused=self._room_reason.refuse if self._room_reason.isVisible() else None,
         )
 
@@ -235,15 +305,32 @@ class SetUpPanel(Panel):
         shown = live
         self.desk.do(lambda session, act: bench.record_zero(session, run.id, "before", shown, act))
 
+    def _take_pointer(self, run: RunState) -> None:
+        value = 0.0
+        if self._pointer_field.text.strip():
+            try:
+                value = float(str(self._pointer_field.value()))
+            except InputRefused as refusal:
+                self._pointer_field.refuse(refusal.reason)
+                return
+        self.desk.do(
+            lambda session, act: bench.record_zero(session, run.id, "pointer before", value, act),
+            refused=self._pointer_field.refuse,
+        )
+
     def arrive(self) -> None:
         run = self._run
         if run is None:
             return
-        if run.room is None:
-            self._temperature.setFocus()
-        elif run.set_up is None:
+        if run.set_up is None:
             checked = self._choice_group.checkedButton()
             if checked is not None:
                 checked.setFocus()
-        elif self._zero_field.isVisible():
+        elif run.room is None:
+            self._temperature.setFocus()
+        elif run.zero_before is None and self._zero_field.isVisible():
             self._zero_field.setFocus()
+        elif run.needs_pointer and run.pointer_before is None:
+            self._pointer_field.setFocus()
+        else:
+            self.setFocus()

@@ -6,8 +6,8 @@ from PyQt6.QtCore import QPointF, QRectF, QSize, Qt
 from PyQt6.QtGui import QFontMetrics, QPainter, QPaintEvent, QPen, QPolygonF
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
-from reckoner.core.printing import number
-from reckoner.shop.run import RunState, Step
+from reckoner.core.printing import fixed, number
+from reckoner.shop.run import RunKind, RunState, SeriesState, Step
 from reckoner.ui.theme import GRID, Theme, Type
 
 ROW = 7 * GRID
@@ -17,8 +17,20 @@ TITLES = {
     Step.SET_UP: "Set up",
     Step.EXERCISE: "Exercise",
     Step.AS_FOUND: "As found",
+    Step.ADJUST: "Adjust",
+    Step.AS_LEFT: "As left",
     Step.DECIDE: "Decide and sign",
 }
+
+
+def titles(run: RunState) -> dict[Step, str]:
+    """The steps that this run has, by title: adjusting and as left only once they were begun."""
+    shown = dict(TITLES)
+    if not run.adjusting and not run.adjusted:
+        del shown[Step.ADJUST], shown[Step.AS_LEFT]
+    if run.kind is RunKind.CHARACTERISE:
+        shown[Step.AS_FOUND] = "Measure"
+    return shown
 
 
 def holds(run: RunState, step: Step) -> str:
@@ -31,23 +43,36 @@ def holds(run: RunState, step: Step) -> str:
                 f", {remarks} accepted" if remarks else " fine" if seen else ""
             )
         case Step.SET_UP:
-            said = []
-            if run.room:
-                said.append(f"{number(run.room.temperature)} °C")
-            if run.set_up:
-                said.append(run.set_up.reference.number)
-            if run.zero_before is not None:
-                said.append("zero taken")
-            return ", ".join(said)
+            return _set_up(run)
         case Step.EXERCISE:
             return f"{sum(e.done for e in run.exercise)} of {sum(e.wanted for e in run.exercise)} at full scale"
         case Step.AS_FOUND:
-            taken, wanted = sum(len(s.counted) for s in run.series), sum(s.wanted for s in run.series)
-            return f"{taken} of {wanted} readings"
+            return _taken(run.found)
+        case Step.ADJUST:
+            if run.adjusting:
+                return f"{fixed(run.adjusting.turns, 3, sign=True)} turns so far"
+            return f"{run.adjusted} done" if run.adjusted else ""
+        case Step.AS_LEFT:
+            return _taken(run.left) if run.left else ""
         case Step.DECIDE:
             return "signed" if run.signed else ""
         case Step.SIGNED:
             return ""
+
+
+def _set_up(run: RunState) -> str:
+    said = []
+    if run.set_up:
+        said.append(run.set_up.reference.number)
+    if run.room:
+        said.append(f"{number(run.room.temperature)} °C")
+    if run.zero_before is not None:
+        said.append("zero taken")
+    return ", ".join(said)
+
+
+def _taken(series: tuple[SeriesState, ...]) -> str:
+    return f"{sum(len(s.counted) for s in series)} of {sum(s.wanted for s in series)} readings"
 
 
 class StepColumn(QWidget):
@@ -66,7 +91,7 @@ class StepColumn(QWidget):
     def show_run(self, run: RunState | None) -> None:
         self._run = run
         if run is not None:
-            self.setAccessibleName(f"Step: {TITLES.get(run.step, 'signed')}")
+            self.setAccessibleName(f"Step: {titles(run).get(run.step, 'signed')}")
         self.update()
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
@@ -77,10 +102,16 @@ class StepColumn(QWidget):
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         x = 1.5 * GRID
         painter.setPen(self._theme.pen("line", 2))
-        painter.drawLine(QPointF(x, 2 * GRID), QPointF(x, 2 * GRID + ROW * (len(TITLES) - 1)))
-        now = list(Step).index(run.step)
-        for i, (step, title) in enumerate(TITLES.items()):
-            self._one(painter, QPointF(x, 2 * GRID + i * ROW), title, holds(run, step), i - now)
+        shown = titles(run)
+        painter.drawLine(QPointF(x, 2 * GRID), QPointF(x, 2 * GRID + self._row() * (len(shown) - 1)))
+        order = [*shown, Step.SIGNED]
+        now = order.index(run.step)
+        for i, (step, title) in enumerate(shown.items()):
+            self._one(painter, QPointF(x, 2 * GRID + i * self._row()), title, holds(run, step), i - now)
+
+    def _row(self) -> int:
+        """Rows stand closer when there are many."""
+        return ROW if self._run is None or len(titles(self._run)) < 6 else ROW - GRID
 
     def _one(self, painter: QPainter, at: QPointF, title: str, held: str, ahead: int) -> None:
         theme = self._theme

@@ -132,6 +132,16 @@ def torque_reader(unit: Unit) -> Callable[[str], tuple[object, str]]:
     return understand
 
 
+def quantity_reader(kind: Kind, unit: Unit | None) -> Callable[[str], tuple[object, str]]:
+    """Reads a quantity of ``kind``; a bare number is in ``unit``, or refused where there is none. Values in SI."""
+
+    def understand(text: str) -> tuple[object, str]:
+        found = read(text, kind, default=unit, field=str(kind))
+        return found.si, f"understood: {printing.quantity(found.si, found.unit)}"
+
+    return understand
+
+
 def plain_reader(low: float, high: float, unit: str) -> Callable[[str], tuple[object, str]]:
     """Reads a number that has one unit only."""
 

@@ -1,0 +1,52 @@
+"""From a reference's link to an open meter, and the ports that this machine has.
+
+To add a kind of meter: a scheme and a class here.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from typing import Protocol
+
+from reckoner.meters import plain, replay
+from reckoner.meters.link import Event, Link
+
+
+class OpenLink(Protocol):
+    """What every open link offers."""
+
+    url: str
+
+    def send(self, command: str) -> None: ...
+
+    def close(self) -> None: ...
+
+    def events(self) -> Iterator[Event]: ...
+
+
+def open_link(link: str) -> OpenLink:
+    """Open what ``link`` names. Raises MeterRefused when it is not there, InputRefused when the text cannot be read."""
+    if link.startswith(plain.SCHEME):
+        return plain.PlainLink(link)
+    if link.startswith(replay.SCHEME):
+        return replay.ReplayLink(link)
+    return Link(link)
+
+
+@dataclass(frozen=True)
+class Port:
+    """A serial port of this machine: its device path and what the system knows of what hangs on it."""
+
+    device: str
+    description: str
+
+
+def serial_ports() -> tuple[Port, ...]:
+    """The serial ports of this machine, those with something known on them first."""
+    from serial.tools import list_ports
+
+    found = [
+        Port(p.device, p.description if p.description and p.description != "n/a" else "") for p in list_ports.comports()
+    ]
+    return tuple(sorted(found, key=lambda p: (not p.description, p.device)))

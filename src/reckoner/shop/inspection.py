@@ -1,0 +1,58 @@
+"""The look-over list of each mechanism. To add a line: a row in the list of its kind."""
+
+from __future__ import annotations
+
+from reckoner.core.kinds import Mechanism
+
+_ALWAYS = {"No sign of a fall": "no dents, no fresh marks"}
+
+_SETTING = {
+    "Drive and ratchet": "not worn, cracked or slipping",
+    "Scale and lock": "legible, the lock holds",
+    "Housing and handle": "nothing slack, bent or missing; cap and seal there",
+}
+
+_PRESET = {
+    "Drive and ratchet": "not worn, cracked or slipping",
+    "Cap and seal": "there and unbroken",
+    "Housing and handle": "nothing slack, bent or missing",
+}
+
+_SLIP = {
+    "Bit holder": "not worn, holds the bit",
+    "Scale and lock": "legible, the lock holds",
+    "Handle": "turns freely, nothing slack or missing; cap and seal there",
+}
+
+_BEAM = {
+    "Drive": "not worn or cracked",
+    "Bar": "straight, free of the pointer along its whole length",
+    "Pointer and scale": "on zero with nothing on it, legible",
+}
+
+_DIAL = {
+    "Drive": "not worn or cracked",
+    "Glass and pointer": "whole, on zero with nothing on it; the drag hand moves freely",
+    "Housing and handle": "nothing slack, bent or missing",
+}
+
+_ELECTRONIC = {
+    "Drive and ratchet": "not worn, cracked or slipping",
+    "Display and battery": "legible, charged, on zero with nothing on it",
+    "Housing and handle": "nothing slack, bent or missing; seals whole",
+}
+
+INSPECTIONS: dict[Mechanism, dict[str, str]] = {
+    Mechanism.CLICK: _SETTING,
+    Mechanism.BREAK_OVER: _SETTING,
+    Mechanism.PRESET: _PRESET,
+    Mechanism.SLIP: _SLIP,
+    Mechanism.BEAM: _BEAM,
+    Mechanism.DIAL: _DIAL,
+    Mechanism.ELECTRONIC: _ELECTRONIC,
+}
+
+
+def inspection_lines(mechanism: Mechanism) -> dict[str, str]:
+    """The look-over list for a mechanism: line → what fine means."""
+    return {**INSPECTIONS[mechanism], **_ALWAYS}

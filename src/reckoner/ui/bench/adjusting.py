@@ -1,0 +1,288 @@
+"""Adjust: the next turn as a picture, the line of readings, what is logged, and the lock at the end."""
+
+from __future__ import annotations
+
+from PyQt6.QtWidgets import QCheckBox
+
+from reckoner.core.adjusting import Advice
+from reckoner.core.entry import read_turn
+from reckoner.core.printing import fixed, number
+from reckoner.core.stream import Signal
+from reckoner.core.units import N_M
+from reckoner.shop import adjusting, bench
+from reckoner.shop.run import AdjustingState, RunState
+from reckoner.shop.wording import DIRECTIONS
+from reckoner.ui.bench.instructions import instruct, remaining
+from reckoner.ui.bench.panel import Desk, Panel, Primary
+from reckoner.ui.bench.screw import ScrewHead, TurnsLine, TurnsPlot, turn_words
+from reckoner.ui.layout import column, row, surface
+from reckoner.ui.meterwatch import PullReport
+from reckoner.ui.theme import GRID, Type
+from reckoner.ui.widgets.buttons import button
+from reckoner.ui.widgets.entry import EntryField, torque_reader, words_reader
+from reckoner.ui.widgets.text import label
+from reckoner.ui.widgets.trace import LiveTrace
+
+
+class AdjustPanel(Panel):
+    """Turn, read, turn again; ends with the lock and leads to a whole as-left series."""
+
+    def __init__(self, desk: Desk) -> None:
+        super().__init__(desk)
+        self._run: RunState | None = None
+        self._instruction = label(self.theme, "", Type.TITLE, wrap=True)
+        self._advice = label(self.theme, "", Type.LEAD, wrap=True)
+        self._choices = label(self.theme, "", Type.BODY, "quiet", wrap=True)
+        self._where = label(self.theme, "", Type.CAPTION, "quiet", wrap=True)
+        self._remaining = label(self.theme, "", Type.BODY, "quiet", wrap=True)
+        self._notice = label(self.theme, "", Type.STRONG, "fault", wrap=True)
+        self._notice.hide()
+        self.screw = ScrewHead(self.theme)
+        self.plot = TurnsPlot(self.theme)
+        self.trace = LiveTrace(self.theme)
+        self.trace.setFixedHeight(14 * GRID)
+        self.turned = EntryField(self.theme, "Turned, in turns, clockwise +", _turn_reader, "such as ⅛, −1/4")
+        self.turned.given.connect(self._turn)
+        self.typed = EntryField(self.theme, "Type a reading, then Enter", torque_reader(N_M))
+        self.typed.given.connect(self._typed)
+        self._why = EntryField(self.theme, "Why is it struck?", words_reader)
+        self._why.given.connect(self._strike_now)
+        self._why.hide()
+        self._locked = QCheckBox("It is locked, and was released once since")
+        self._locked.setFont(self.theme.font(Type.STRONG))
+        self._locked.toggled.connect(lambda _on: self.desk.update_primary())
+        self._stop = button(self.theme, "Adjust no further", self._finish)
+        self._build()
+
+    def _build(self) -> None:
+        words = column(self._instruction, self._advice, self._notice, 1, gap=1)
+        top = row(words, self.screw, gap=2)
+        top.setStretch(0, 1)
+        entry = row(self.turned, self.typed, gap=2)
+        upper = surface(column(top, self._choices, self._where, self._remaining, entry, self._why, gap=1, margin=3))
+        lower = surface(column(self.plot, self.trace, row(self._locked, 1, self._stop), gap=1, margin=2))
+        layout = column(upper, lower, gap=2)
+        layout.setStretch(1, 1)
+        self.setLayout(layout)
+
+    def show_run(self, run: RunState) -> None:
+        state = run.adjusting
+        if state is None:
+            return
+        fresh = self._run is None or self._run.id != run.id or self._run.adjusting is None
+        self._run = run
+        if fresh:
+            self.typed.read_with(torque_reader(run.tool.unit))
+            self._locked.setChecked(False)
+            self.trace.clear()
+        self._notice.hide()
+        self.trace.aim(state.target, run.tool.unit)
+        self._instruction.setText(instruct(run))
+        self._remaining.setText(remaining(run))
+        self._remaining.setVisible(len(state.steps) > 1)
+        self._say_where(run)
+        self._say_advice(run, state)
+        cumulative, points = 0.0, []
+        for step in state.steps:
+            cumulative += step.turn or 0.0
+            points.append((cumulative, step.torques))
+        advice = state.advice
+        self.plot.show_line(
+            TurnsLine(
+                tuple(points),
+                state.target,
+                run.tool.unit,
+                advice.rate_per_turn if advice else None,
+                advice.next_turn if advice else 0.0,
+            )
+        )
+        self._suggest(advice)
+
+    def _say_where(self, run: RunState) -> None:
+        facts = run.tool.adjustment
+        if facts is None:
+            return
+        said = [f"The screw: {facts.where}. Turning it {DIRECTIONS[facts.raises]} raises the torque."]
+        if facts.relieve:
+            said.append("Wind the scale back to its lowest mark before each turn.")
+        if facts.lock:
+            said.append(f"Lock: {facts.lock}; lock it and re-check at the end.")
+        if facts.most_turns is not None:
+            said.append(f"The maker allows {number(facts.most_turns)} turns in all.")
+        self._where.setText(" ".join(said))
+
+    def _say_advice(self, run: RunState, state: AdjustingState) -> None:
+        advice, unit = state.advice, run.tool.unit
+        if advice is None:
+            self._advice.setText(state.no_advice)
+            self._choices.setText("")
+            self.screw.show_turn(state.turns, 0.0)
+            return
+        nearest = _nearest_eighth(advice, state.target)
+        self.screw.show_turn(state.turns, nearest)
+        if _done(advice, state.target) and not advice.settled:
+            self._advice.setText("Less than a sixteenth of a turn is left. Lock it, and take as left.")
+        elif advice.settled:
+            self._advice.setText("Settled: what is left is less than the readings scatter. Lock it, and take as left.")
+        elif advice.turns_left == 0:
+            self._advice.setText("The maker's turns are used up. Lock it; it may have to be held and sent away.")
+        else:
+            sense = "clockwise" if nearest > 0 else "counter-clockwise"
+            self._advice.setText(f"Turn {turn_words(nearest)} {sense}, then read.")
+        below, above = (
+            f"{turn_words(turn)} would read {fixed(unit.from_si(reading), 2)} {unit.symbol}"
+            for turn, reading in (
+                (advice.eighth_below, advice.reading_at_eighth_below),
+                (advice.eighth_above, advice.reading_at_eighth_above),
+            )
+        )
+        exact = fixed(advice.next_turn, 3, sign=True)
+        rate = fixed(unit.from_si(advice.rate_per_turn), 2, sign=True)
+        words = f"Exact {exact}. {below}; {above}. {rate} {unit.symbol} a turn clockwise."
+        if advice.reversed:
+            words += " This screw turns the other way than the register says; the advice goes by what was read."
+        self._choices.setText(words)
+
+    def _suggest(self, advice: Advice | None) -> None:
+        state = self._run.adjusting if self._run else None
+        ready = state is not None and bool(state.steps[-1].counted)
+        self.turned.setEnabled(ready)
+        if state is not None and advice is not None and ready and not _done(advice, state.target):
+            self.turned.line.setPlaceholderText(turn_words(_nearest_eighth(advice, state.target)))
+        else:
+            self.turned.line.setPlaceholderText("")
+
+    # What is done
+
+    def primary_state(self) -> Primary | None:
+        run, meter = self._run, self.desk.meter
+        if run is None or run.adjusting is None:
+            return None
+        state = run.adjusting
+        if self._locked.isChecked():
+            return Primary("Take as left", enabled=len(state.steps) > 1)
+        if self.turned.text.strip():
+            return Primary("Log this turn")
+        if len(state.steps) > 1 and not state.steps[-1].counted:
+            if meter.simulated and meter.linked:
+                return Primary("Hold to pull", key="Space", held=True)
+            return Primary(
+                "Take the typed reading" if not meter.streams else "Waiting for a pull", enabled=not meter.streams
+            )
+        if meter.simulated and meter.linked and len(state.steps) > 1 and self.typed.line.hasFocus():
+            return Primary("Hold to pull", key="Space", held=True)
+        if state.advice is None:
+            return Primary("Log a turn", enabled=False)
+        if _done(state.advice, state.target):
+            return Primary("Tick that it is locked", enabled=False)
+        return Primary(f"I turned it {turn_words(_nearest_eighth(state.advice, state.target))}")
+
+    def primary(self) -> None:
+        run = self._run
+        if run is None or run.adjusting is None:
+            return
+        state = run.adjusting
+        if self._locked.isChecked():
+            self._finish()
+        elif self.turned.text.strip():
+            self.turned.line.returnPressed.emit()
+        elif self.typed.text.strip():
+            self.typed.line.returnPressed.emit()
+        elif state.steps[-1].counted and state.advice is not None and not _done(state.advice, state.target):
+            self._turn(_nearest_eighth(state.advice, state.target))
+
+    def _turn(self, turns: object) -> None:
+        run, value = self._run, float(str(turns))
+        if run is None:
+            return
+        self.turned.clear()
+        if self.desk.meter.simulated:
+            self.desk.meter.send(f"turn {value:.6g}")
+        self.desk.do(lambda session, act: adjusting.turn(session, run.id, value, act), refused=self.notice)
+        self.typed.setFocus()
+
+    def _typed(self, torque: object) -> None:
+        self._take(float(str(torque)), "typed", None)
+        self.typed.clear()
+
+    def signalled(self, signal: Signal, ago: float, turned: str | None) -> None:
+        self.trace.mark_signal(signal.first_peak, ago)
+        self._take(signal.first_peak, "meter trace", turned)
+
+    def pulled(self, report: PullReport) -> None:
+        run = self._run
+        if run is None or report.reading is None:
+            return
+        if not report.announced:
+            self._take(report.reading, "meter trace", report.turned)
+
+    def valued(self, torque: float) -> None:
+        self._take(abs(torque), "meter value", None if torque >= 0 else "ccw")
+
+    def _take(self, torque: float, source: str, turned: str | None) -> None:
+        run = self._run
+        if run is not None:
+            self.desk.sounds.play("taken")
+            self.desk.do(
+                lambda session, act: bench.record_reading(session, run.id, torque, source, act, turned),
+                refused=self.notice,
+            )
+
+    def notice(self, words: str) -> None:
+        self._notice.setText(words)
+        self._notice.setVisible(bool(words))
+
+    def ask_strike(self) -> bool:
+        """Ask inline why the last reading after a turn is struck."""
+        state = self._run.adjusting if self._run else None
+        if state is None or len(state.steps) < 2 or not state.steps[-1].counted:
+            return False
+        self._why.show()
+        self._why.setFocus()
+        return True
+
+    def _strike_now(self, reason: object) -> None:
+        run = self._run
+        if run is None or run.adjusting is None or not run.adjusting.steps[-1].counted:
+            return
+        reading_id = run.adjusting.steps[-1].counted[-1].id
+        self._why.clear()
+        self._why.hide()
+        self.desk.do(lambda session, act: bench.strike_reading(session, run.id, reading_id, str(reason), act))
+
+    def _finish(self) -> None:
+        run = self._run
+        if run is None or run.adjusting is None:
+            return
+        if len(run.adjusting.steps) == 1:
+            self.desk.do(lambda session, act: adjusting.give_up(session, run.id, act))
+            return
+        locked = self._locked.isChecked()
+        self.desk.do(lambda session, act: adjusting.finish(session, run.id, locked, act), refused=self.notice)
+
+    def meter_changed(self) -> None:
+        self.trace.setVisible(self.desk.meter.streams)
+
+    def arrive(self) -> None:
+        state = self._run.adjusting if self._run else None
+        if state is not None and len(state.steps) > 1 and not state.steps[-1].counted:
+            self.typed.setFocus()
+        else:
+            self.setFocus()
+
+
+def _nearest_eighth(advice: Advice, target: float) -> float:
+    """Of the two eighths around the exact turn, the one whose reading comes nearer to the target."""
+    below = abs(advice.reading_at_eighth_below - target)
+    above = abs(advice.reading_at_eighth_above - target)
+    return advice.eighth_below if below <= above else advice.eighth_above
+
+
+def _done(advice: Advice, target: float) -> bool:
+    """Nothing is left to turn: what is left is below the scatter, or less than a sixteenth of a turn."""
+    return advice.settled or _nearest_eighth(advice, target) == 0 or advice.turns_left == 0
+
+
+def _turn_reader(text: str) -> tuple[object, str]:
+    value = read_turn(text)
+    return value, f"understood: {fixed(value, 3, sign=True)} turns {'clockwise' if value > 0 else 'counter-clockwise'}"

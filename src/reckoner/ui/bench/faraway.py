@@ -1,0 +1,103 @@
+"""The reading over the whole screen, to be read from three metres."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QRectF, Qt
+from PyQt6.QtGui import QKeyEvent, QPainter, QPaintEvent
+from PyQt6.QtWidgets import QWidget
+
+from reckoner.core.deviation import deviation
+from reckoner.core.printing import decimals_for, fixed
+from reckoner.shop.run import RunState, Step
+from reckoner.shop.wording import plain_error
+from reckoner.ui.bench.instructions import instruct, newest, remaining
+from reckoner.ui.place import Surroundings
+from reckoner.ui.theme import GRID, Theme, Type
+from reckoner.ui.widgets.mark import paint_mark
+
+
+class FarAway(QWidget):
+    """A window of its own: instruction, reading, sentence, what is left. F11 or Escape closes it; Space pulls as ever."""
+
+    def __init__(self, theme: Theme, around: Surroundings) -> None:
+        super().__init__(None)
+        self._theme = theme
+        self._around = around
+        self._run: RunState | None = None
+        self.setWindowTitle("Reckoner: the reading")
+        self.setAccessibleName("The reading over the whole screen")
+        self.setAttribute(Qt.WidgetAttribute.WA_QuitOnClose, False)
+        theme.changed.connect(self.update)
+
+    def toggle(self) -> None:
+        if self.isVisible():
+            self.hide()
+        else:
+            self.showFullScreen()
+            self.setFocus()
+
+    def show_run(self, run: RunState) -> None:
+        self._run = run
+        self.update()
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        if event is not None and event.key() in (Qt.Key.Key_Escape, Qt.Key.Key_F11):
+            self.hide()
+            return
+        super().keyPressEvent(event)
+
+    def words(self) -> tuple[str, str, str, str]:
+        """Instruction, figure, sentence and what is left, as painted."""
+        run = self._run
+        if run is None:
+            return "", "—", "", ""
+        found = newest(run)
+        if run.step is Step.EXERCISE or found is None:
+            return instruct(run), "—", "", remaining(run)
+        series, reading = found
+        unit = run.tool.unit
+        step = run.set_up.reference.resolution if run.set_up else 0.01
+        figure = fixed(unit.from_si(reading.torque), decimals_for(step) if unit.name == "N.m" else 2)
+        return instruct(run), figure, plain_error(run.tool, series.target, reading.torque), remaining(run)
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        theme, wide, high = self._theme, self.width(), self.height()
+        painter.fillRect(self.rect(), theme.color("surface"))
+        run = self._run
+        if run is None:
+            return
+        says, figure, sentence, left = self.words()
+        margin = 4 * GRID
+        scale = wide / 1280
+        self._write(
+            painter, QRectF(margin, high * 0.03, wide - 2 * margin, high * 0.18), says, Type.HEADLINE, 1.9 * scale
+        )
+        painter.setFont(theme.font(Type.READING, min(4.2 * scale, high * 0.42 / 96)))
+        painter.setPen(theme.color("ink"))
+        box = QRectF(margin, high * 0.2, wide - 2 * margin, high * 0.46)
+        painter.drawText(box, int(Qt.AlignmentFlag.AlignCenter), figure)
+        painter.setFont(theme.font(Type.UNIT, 1.6 * scale))
+        painter.setPen(theme.color("quiet"))
+        right = Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignBottom
+        painter.drawText(box, right, run.tool.unit.symbol)
+        found = newest(run)
+        if found is not None and run.step is not Step.EXERCISE:
+            series, reading = found
+            state = run.reading_state(series, reading, self._around.today)
+            size = high * 0.12
+            mark = QRectF(margin, high * 0.69, size, size)
+            paint_mark(painter, theme, mark, state, mirrored=deviation(series.target, reading.torque) < 0)
+            words = f"{sentence}\n{state.words}"
+            self._write(
+                painter, QRectF(2 * margin + size, high * 0.67, wide - 3 * margin - size, high * 0.17), words,
+                Type.HEADLINE, 1.5 * scale,
+            )  # fmt: skip
+        self._write(painter, QRectF(margin, high * 0.86, wide - 2 * margin, high * 0.1), left, Type.TITLE, 1.6 * scale)
+
+    def _write(self, painter: QPainter, box: QRectF, words: str, role: Type, scale: float) -> None:
+        painter.setFont(self._theme.font(role, scale))
+        painter.setPen(self._theme.color("ink"))
+        centre = Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap
+        painter.drawText(box, int(centre), words)

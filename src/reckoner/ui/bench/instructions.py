@@ -1,0 +1,72 @@
+"""What the hand does next, in words, and what is left: shared by the bench and the far-away view."""
+
+from __future__ import annotations
+
+from reckoner.core.kinds import MeterMode
+from reckoner.shop.derivation import COMPONENT_WORDS
+from reckoner.shop.run import ReadingState, RunKind, RunState, SeriesState, Step
+from reckoner.shop.wording import DIRECTIONS, settable
+
+ALL_TAKEN = "All readings are taken. Let the meter rest and look at its zero again."
+
+
+def instruct(run: RunState) -> str:
+    """The one thing to do now."""
+    tool = run.tool
+    if run.step is Step.EXERCISE:
+        now = run.exercising
+        turn = f", {DIRECTIONS[now.direction]}" if now and len(tool.directions) > 1 else ""
+        aim = settable(tool.kind, run.exercise_target, tool.unit)
+        if not tool.kind.is_setting:
+            return f"Pull once to full scale, {aim}{turn}, and ease off to zero."
+        verb = "Set" if not tool.kind.is_fixed else "Exercise at"
+        return f"{verb} {aim}{turn} and pull until {tool.implies.until}."
+    if run.step is Step.ADJUST and run.adjusting is not None:
+        aim = settable(tool.kind, run.adjusting.target, tool.unit)
+        if len(run.adjusting.steps) == 1:
+            return f"Adjusting at {aim}: turn the screw, then read."
+        return f"Set {aim} {tool.approach} and pull until {tool.implies.until}."
+    series = run.current
+    if series is None:
+        return ALL_TAKEN
+    where = ""
+    if run.kind is RunKind.CHARACTERISE:
+        where = f"{COMPONENT_WORDS[series.phase]}, {series.place}. "
+    return where + _pull(run, series)
+
+
+def _pull(run: RunState, series: SeriesState) -> str:
+    tool = run.tool
+    aim = settable(tool.kind, series.target, tool.unit)
+    mode = run.set_up.mode if run.set_up else run.meter_mode
+    if mode is MeterMode.HOLD:
+        return f"Bring it to {aim} and hold it there for a second, then ease off."
+    if tool.kind.is_fixed:
+        return f"Pull smoothly at the mark until {tool.implies.until}; it should be {aim}."
+    if tool.kind.is_setting:
+        return f"Set {aim} {tool.approach}. Pull smoothly at the mark until {tool.implies.until}."
+    return f"Bring it to {aim}: pull slowly until {tool.implies.until}, then ease off."
+
+
+def remaining(run: RunState) -> str:
+    """What is left of the step, in words."""
+    if run.step is Step.EXERCISE:
+        now = run.exercising
+        left = now.wanted - now.done if now else 0
+        return f"Exercise, {left} to go. These are not readings."
+    series = run.current
+    if series is None:
+        return "Take everything off the meter first." if run.step in (Step.AS_FOUND, Step.AS_LEFT) else ""
+    if run.step is Step.ADJUST:
+        return f"{len(series.counted)} read after this turn; one is enough, three tell the scatter."
+    number = len(series.counted) + 1
+    turn = f"{DIRECTIONS[series.direction]}, " if len({s.direction for s in run.series}) > 1 else ""
+    phase = "As left" if run.left else "As found" if run.kind is not RunKind.CHARACTERISE else "Characterising"
+    whole = sum(s.missing for s in run.series)
+    return f"{phase}, {turn}reading {number} of {series.wanted}; {whole} to go in all"
+
+
+def newest(run: RunState) -> tuple[SeriesState, ReadingState] | None:
+    """The newest reading that counts in the phase that counts, and its series."""
+    found = [(s, r) for s in run.series for r in s.counted]
+    return max(found, key=lambda f: f[1].id) if found else None

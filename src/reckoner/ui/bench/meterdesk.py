@@ -1,0 +1,250 @@
+"""The meter on the bench: its link, whether it is the right one, what it shows, and what it is told."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable
+
+import numpy as np
+from PyQt6.QtCore import QObject, pyqtSignal
+
+from reckoner.core.checks import Values
+from reckoner.core.printing import fixed
+from reckoner.core.stream import Signal
+from reckoner.core.units import Unit
+from reckoner.meters.protocol import Identity, RoomReport
+from reckoner.shop.facts import ReferenceFacts
+from reckoner.shop.run import RunState, Step
+from reckoner.ui.meterwatch import Aim, MeterWatch, PullReport
+
+REST_SECONDS = 0.4
+REST_SPREAD = 0.002
+"""At rest: the last REST_SECONDS vary by less than this fraction of the reference's maximum."""
+
+REST_LEVEL = 0.02
+"""A steady torque above this fraction of the reference's maximum is a hand that holds on, not a zero."""
+
+
+class MeterDesk(QObject):
+    """One meter at a time, that of the run's reference.
+
+    ``said(sentence, tone, may connect)`` for the column at the left · ``changed()`` when it came, went or is not the right
+    one · ``samples(array, rate)`` · ``signalled(Signal, seconds ago, turned)`` · ``pulled(PullReport)`` · ``valued(N·m)`` ·
+    ``roomed(RoomReport)``. The last four come only from the right meter.
+    """
+
+    said = pyqtSignal(str, str, bool)
+    changed = pyqtSignal()
+    samples = pyqtSignal(object, float)
+    signalled = pyqtSignal(object, float, object)
+    pulled = pyqtSignal(object)
+    valued = pyqtSignal(float)
+    roomed = pyqtSignal(object)
+
+    def __init__(self, url_of: Callable[[ReferenceFacts], str], parent: QObject | None = None) -> None:
+        super().__init__(parent)
+        self._url_of = url_of
+        self._watch: MeterWatch | None = None
+        self.identity: Identity | None = None
+        self.wrong = ""
+        self._unit: Unit | None = None
+        self._reference: ReferenceFacts | None = None
+        self._recent = np.empty(0)
+        self._aimed: object = None
+        self.pulling = False
+        self._closed = False
+
+    # The link
+
+    def dial(self, run: RunState) -> None:
+        """Link to the run's reference as soon as there is one; stay linked while it is the same."""
+        if run.set_up is None or run.signed or self._closed:
+            return
+        reference = run.set_up.reference
+        if self._watch is not None and self._reference is not None and self._reference.link == reference.link:
+            self._reference = reference
+            return
+        if self._watch is not None:
+            self.hang_up()
+        self._reference = reference
+        url = self._url_of(reference)
+        if not url:
+            self.said.emit("Not linked; readings are typed.", "quiet", False)
+            return
+        self.said.emit("Connecting…", "quiet", False)
+        watch = MeterWatch(url, _aim_of(run), self)
+        self._watch = watch
+        watch.identified.connect(self._identified)
+        watch.samples.connect(self._samples)
+        watch.signalled.connect(self._signalled)
+        watch.pulled.connect(self._pulled)
+        watch.valued.connect(self._valued)
+        watch.roomed.connect(self._roomed)
+        watch.trouble.connect(self._trouble)
+        watch.recovered.connect(self._recovered)
+        watch.start()
+
+    def hang_up(self) -> None:
+        """Let the meter go."""
+        if self._watch is not None:
+            self._watch.stop()
+            self._watch.deleteLater()
+        self._watch, self.identity, self._recent, self.wrong = None, None, np.empty(0), ""
+        self._reference, self._unit, self._aimed, self.pulling = None, None, None, False
+        self.said.emit("Chosen at set up.", "quiet", False)
+        self.changed.emit()
+
+    def shut(self) -> None:
+        self._closed = True
+        self.hang_up()
+
+    @property
+    def linked(self) -> bool:
+        """A meter answers, and it is the right one."""
+        return self.identity is not None and not self.wrong
+
+    @property
+    def streams(self) -> bool:
+        return self.identity is not None and self.linked and self.identity.rate > 0
+
+    @property
+    def simulated(self) -> bool:
+        return self.identity is not None and self.identity.simulated
+
+    def _identified(self, identity: Identity) -> None:
+        before = self.identity
+        self.identity = identity
+        self._aimed = None
+        self.wrong = self._why_wrong(identity)
+        if self.wrong:
+            self.said.emit(self.wrong, "fault", True)
+        elif before is not None and self._unit is not None and identity.unit is not self._unit:
+            self.said.emit(
+                f"The meter now sends {identity.unit.symbol} instead of {self._unit.symbol}. Values are converted; readings "
+                "taken are kept. Set it back if that was not meant.",
+                "fault",
+                False,
+            )
+        else:
+            self.said.emit(self._linked_words(identity), "quiet", False)
+        self._unit = identity.unit
+        self.changed.emit()
+
+    def _why_wrong(self, identity: Identity) -> str:
+        expected = self._reference
+        if expected is None or not expected.serial or not identity.serial or identity.serial == expected.serial:
+            if identity.mode and identity.mode != "track" and identity.rate:
+                self.send("mode track")
+                self.send("hello")
+            return ""
+        return (
+            f"This is another meter: serial {identity.serial}, while {expected.number} is serial {expected.serial}. Nothing "
+            f"of it is taken. Connect {expected.number}, or choose the meter that is here as the reference."
+        )
+
+    @staticmethod
+    def _linked_words(identity: Identity) -> str:
+        if identity.simulated:
+            return f"Linked: the simulated tool and meter, {identity.rate:g} samples a second."
+        if not identity.rate:
+            return f"Linked: sends values in {identity.unit.symbol}, one a line."
+        if identity.number == "replay":
+            return f"Plays a trace, {identity.rate:.0f} samples a second."
+        return f"Linked: serial {identity.serial}, {identity.rate:g} samples a second, {identity.unit.symbol}."
+
+    def _trouble(self, sentence: str, over: bool) -> None:
+        if over:
+            self.identity, self._recent, self.pulling = None, np.empty(0), False
+        self.said.emit(sentence, "fault", over)
+        self.changed.emit()
+
+    def _recovered(self) -> None:
+        if self.identity is not None:
+            self.said.emit(f"Linked again, serial {self.identity.serial}.", "quiet", False)
+        self.changed.emit()
+
+    # What it shows
+
+    def _samples(self, samples: Values, rate: float) -> None:
+        if self.wrong:
+            return
+        self._recent = np.concatenate([self._recent, samples])[-max(2, int(REST_SECONDS * rate)) :]
+        self.samples.emit(samples, rate)
+
+    def _signalled(self, signal: Signal, ago: float, turned: object) -> None:
+        if not self.wrong:
+            self.signalled.emit(signal, ago, turned)
+
+    def _pulled(self, report: PullReport) -> None:
+        if not self.wrong:
+            self.pulled.emit(report)
+
+    def _valued(self, torque: float) -> None:
+        if not self.wrong:
+            self.valued.emit(torque)
+
+    def _roomed(self, report: RoomReport) -> None:
+        if not self.wrong:
+            self.roomed.emit(report)
+
+    def zero(self) -> float | None:
+        """What a streaming meter shows at rest, in N·m; None while it moves or without one."""
+        reference = self._reference
+        if not self.streams or reference is None or len(self._recent) < 20:
+            return None
+        full = reference.maximum
+        mean = float(self._recent.mean())
+        if float(np.ptp(self._recent)) > REST_SPREAD * full or abs(mean) > REST_LEVEL * full:
+            return None
+        return float(fixed(mean, 6).replace("−", "-"))
+
+    # What it is told
+
+    def send(self, command: str) -> None:
+        if self._watch is not None:
+            self._watch.send(command)
+
+    def ask_room(self) -> None:
+        """Ask what its own sensors say of the room; a meter without them says nothing."""
+        self.send("room")
+
+    def aim(self, run: RunState) -> None:
+        """Tell the link, and the simulated tool, what comes next."""
+        watch = self._watch
+        if watch is None or self.pulling:
+            return
+        aim = _aim_of(run)
+        wanted = (run.tool.number, aim, run.direction)
+        if wanted == self._aimed:
+            return
+        watch.aim(aim)
+        if self.simulated:
+            if not isinstance(self._aimed, tuple) or self._aimed[0] != run.tool.number:
+                watch.send(f"tool {run.tool.number}")
+            below = " from below" if run.tool.approach == "from below" else ""
+            watch.send(f"direction {run.direction}")
+            watch.send(f"set {aim.target:.6g} N.m{below}")
+        self._aimed = wanted
+
+    def pull(self) -> None:
+        """Begin to pull the simulated tool."""
+        if not self.pulling and self.simulated and self.linked:
+            self.pulling = True
+            self.send("pull")
+
+    def let_go(self) -> None:
+        if self.pulling:
+            self.pulling = False
+            self.send("release")
+
+
+def _aim_of(run: RunState) -> Aim:
+    """What the run's next pull goes for."""
+    if run.wants(Step.EXERCISE):
+        target = run.exercise_target
+    elif run.adjusting is not None:
+        target = run.adjusting.target
+    else:
+        target = (run.current or run.series[-1]).target
+    mode = run.set_up.mode if run.set_up else run.meter_mode
+    return Aim(target if math.isfinite(target) else 1.0, mode, run.tool.mechanism, run.rules.pull)

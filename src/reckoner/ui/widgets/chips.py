@@ -1,0 +1,73 @@
+"""A row of short choices of which one, or any number, is chosen."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from functools import partial
+
+from PyQt6.QtCore import pyqtSignal
+from PyQt6.QtWidgets import QPushButton, QSizePolicy, QWidget
+
+from reckoner.ui.layout import empty
+from reckoner.ui.theme import Theme, Type
+from reckoner.ui.widgets.buttons import button
+from reckoner.ui.widgets.flow import Flow
+from reckoner.ui.widgets.text import set_tone
+
+
+class Chips(QWidget):
+    """``several`` allows more than one. Signal ``chosen()`` when a person has changed the choice."""
+
+    chosen = pyqtSignal()
+
+    def __init__(self, theme: Theme, name: str, *, several: bool = False) -> None:
+        super().__init__()
+        self._theme = theme
+        self._several = several
+        self._chips: dict[str, QPushButton] = {}
+        self._on: set[str] = set()
+        self.setAccessibleName(name)
+        self._row = Flow(self)
+        policy = QSizePolicy(QSizePolicy.Policy.Preferred, QSizePolicy.Policy.Minimum)
+        policy.setHeightForWidth(True)
+        self.setSizePolicy(policy)
+
+    def offer(self, choices: Sequence[tuple[str, str]], on: Sequence[str]) -> None:
+        """Show ``choices`` as (key, words), those in ``on`` chosen."""
+        empty(self._row)
+        self._chips = {}
+        self._on = set(on)
+        for key, words in choices:
+            chip = button(self._theme, words, partial(self._toggle, key), "chip")
+            chip.setFont(self._theme.font(Type.STRONG))
+            chip.setCheckable(True)
+            self._chips[key] = chip
+            self._row.addWidget(chip)
+        self.updateGeometry()
+        self._dress()
+
+    @property
+    def on(self) -> tuple[str, ...]:
+        """The chosen keys, in the order offered."""
+        return tuple(key for key in self._chips if key in self._on)
+
+    @property
+    def one(self) -> str:
+        """The chosen key; empty when there is none."""
+        return self.on[0] if self.on else ""
+
+    def _toggle(self, key: str) -> None:
+        if not self._several:
+            self._on = {key}
+        elif key in self._on:
+            self._on.discard(key)
+        else:
+            self._on.add(key)
+        self._dress()
+        self.chosen.emit()
+
+    def _dress(self) -> None:
+        for key, chip in self._chips.items():
+            chip.setChecked(key in self._on)
+            set_tone(chip, "chosen" if key in self._on else "chip")
+            chip.setAccessibleName(f"{self.accessibleName()}: {chip.text()}{', chosen' if key in self._on else ''}")

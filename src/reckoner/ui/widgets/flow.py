@@ -1,0 +1,64 @@
+"""A layout that sets its widgets side by side and goes on in the next line where the width ends."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QPoint, QRect, QSize, Qt
+from PyQt6.QtWidgets import QLayout, QLayoutItem, QWidget
+
+from reckoner.ui.theme import GRID
+
+
+class Flow(QLayout):
+    """Items keep their size hints; height follows from the width."""
+
+    def __init__(self, parent: QWidget, gap: int = 1) -> None:
+        super().__init__(parent)
+        self._items: list[QLayoutItem] = []
+        self._gap = gap * GRID
+        self.setContentsMargins(0, 0, 0, 0)
+
+    def addItem(self, item: QLayoutItem | None) -> None:
+        if item is not None:
+            self._items.append(item)
+
+    def count(self) -> int:
+        return len(self._items)
+
+    def itemAt(self, index: int) -> QLayoutItem | None:
+        return self._items[index] if 0 <= index < len(self._items) else None
+
+    def takeAt(self, index: int) -> QLayoutItem | None:
+        return self._items.pop(index) if 0 <= index < len(self._items) else None
+
+    def expandingDirections(self) -> Qt.Orientation:
+        return Qt.Orientation(0)
+
+    def hasHeightForWidth(self) -> bool:
+        return True
+
+    def heightForWidth(self, width: int) -> int:
+        return self._arrange(QRect(0, 0, width, 0), move=False)
+
+    def setGeometry(self, rect: QRect) -> None:
+        super().setGeometry(rect)
+        self._arrange(rect, move=True)
+
+    def sizeHint(self) -> QSize:
+        return self.minimumSize()
+
+    def minimumSize(self) -> QSize:
+        widest = max((i.sizeHint().width() for i in self._items), default=0)
+        tallest = max((i.sizeHint().height() for i in self._items), default=0)
+        return QSize(widest, tallest)
+
+    def _arrange(self, rect: QRect, *, move: bool) -> int:
+        x, y, line = rect.left(), rect.top(), 0
+        for item in self._items:
+            hint = item.sizeHint()
+            if x > rect.left() and x + hint.width() > rect.right() + 1:
+                x, y, line = rect.left(), y + line + self._gap, 0
+            if move:
+                item.setGeometry(QRect(QPoint(x, y), hint))
+            x += hint.width() + self._gap
+            line = max(line, hint.height())
+        return y + line - rect.top()
