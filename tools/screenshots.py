@@ -117,6 +117,7 @@ class Photographer:
         self.grab("bench-outside")
         bench.deciding._adjust.click()
         wait(lambda: bench.run.step is Step.ADJUST)
+        self.grab("bench-adjust")
         for step in range(3):
             if not bench.button.isEnabled():
                 break
@@ -127,8 +128,6 @@ class Photographer:
                 self.pull(bench)
             bench.adjust.setFocus()
             bench.update_primary()
-            if step == 0:
-                self.grab("bench-adjust")
         bench.adjust._locked.setChecked(True)
         bench.primary()
         wait(lambda: bench.run.step is Step.AS_LEFT)

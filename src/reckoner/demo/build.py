@@ -48,19 +48,25 @@ YEAR = 365.25
 
 @dataclass(frozen=True)
 class Story:
-    """A tool's hidden truth over time: deviation as a fraction at its first test, drift a year, jumps, scatter."""
+    """A tool's hidden truth over time: deviation as a fraction at its first test, drift a year, jumps, scatter; offsets in
+    N·m, which an adjusting screw can take away again."""
 
     start: float
     per_year: float
     scatter: float
     runs: tuple[date, ...]
     jumps: tuple[tuple[date, float], ...] = ()
+    offsets: tuple[tuple[date, float], ...] = ()
     happened: tuple[Mapping[str, Any], ...] = field(default=())
 
     def deviation(self, on: date) -> float:
         begun = self.runs[0] if self.runs else on
         years = max(0.0, (on - begun).days / YEAR)
         return self.start + self.per_year * years + sum(by for day, by in self.jumps if on >= day)
+
+    def offset(self, on: date) -> float:
+        """What every setting delivers more or less, in N·m."""
+        return sum(by for day, by in self.offsets if on >= day)
 
 
 def story_of(number: str) -> Story:
@@ -79,7 +85,8 @@ def story_of(number: str) -> Story:
         per_year=ratio("per_year", float(per_year)),
         scatter=ratio("scatter", 0.0035),
         runs=tuple(told.get("runs", yearly)),
-        jumps=tuple((j["on"], read(j["by"], Kind.RATIO).si) for j in told.get("jumps", ())),
+        jumps=tuple((j["on"], read(j["by"], Kind.RATIO).si) for j in told.get("jumps", ()) if "by" in j),
+        offsets=tuple((j["on"], read(j["offset"], Kind.TORQUE).si) for j in told.get("jumps", ()) if "offset" in j),
         happened=tuple(told.get("happened", ())),
     )
 
@@ -93,6 +100,7 @@ def truths() -> dict[str, Truth]:
         lever = read(model["lever_length"], Kind.LENGTH).si if "lever_length" in model else 0.0
         made[row["number"]] = Truth(
             gain=1 / (1 + story.deviation(demo_today())),
+            offset=story.offset(demo_today()),
             scatter=story.scatter,
             loose_lock=0.012 if row["number"] == "HC-0430" else 0.0,
             lever=lever or 0.1,
@@ -171,7 +179,7 @@ def _test(session: Session, tool: ToolFacts, story: Story, day: date, person: Pe
         bias = float(rng.normal(0, 0.0015))
         series = Series(phase="as found", direction=direction, position=position, target=target, wanted=count)
         for i in range(count):
-            torque = target / (1 + deviation + bias) * (1 + float(rng.normal(0, story.scatter)))
+            torque = (target / (1 + deviation + bias) + story.offset(day)) * (1 + float(rng.normal(0, story.scatter)))
             shown = round(torque / suits.reference.resolution) * suits.reference.resolution
             at = begun + timedelta(minutes=4 + position * 3, seconds=20 * i)
             series.readings.append(Reading(at=at, person_id=person.id, torque=shown, source="meter value"))

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass, replace
 from datetime import date, datetime, time
 
@@ -173,7 +174,8 @@ def warnings(proposal: Proposal, plan: Plan) -> tuple[str, ...]:
     tool, rules = proposal.tool, rules_from(rule_set_text(plan.rule_set), plan.rule_set)
     said = []
     if plan.kind is RunKind.FULL and not rules.owner_points:
-        own = set(_points(tool, rules, plan.kind))
+        low, high = proposal.restricted or (0.0, math.inf)
+        own = {p for p in _points(tool, rules, plan.kind) if low <= p <= high}
         left_out = sorted(own - set(plan.points))
         if left_out:
             words = ", ".join(quantity(p, tool.unit) for p in left_out)

@@ -6,6 +6,7 @@ adjustments, signature), so that a run opens where it stopped after whatever sto
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from dataclasses import dataclass, field, replace
 from datetime import date, datetime
 from enum import StrEnum
@@ -23,6 +24,11 @@ from reckoner.core.verdict import PointInput, PointResult, Verdict, verdict
 from reckoner.shop.facts import ReferenceFacts, ToolFacts
 
 AS_FOUND = "as found"
+
+
+def newest_as_left(phases: Iterable[str]) -> str:
+    """The newest of the as-left phases among ``phases``; empty when there is none."""
+    return max((p for p in phases if p.startswith("as left")), key=lambda p: int(p.rsplit(" ", 1)[1]), default="")
 
 
 class Step(StrEnum):
@@ -217,7 +223,6 @@ class RunState:
     pointer_before: float | None = None
     pointer_after: float | None = None
     adjusting: AdjustingState | None = None
-    adjusted: int = 0
     effects: Effects = field(default_factory=Effects)
     effects_from: str = ""
     earlier: tuple[EarlierSeries, ...] = ()
@@ -252,7 +257,13 @@ class RunState:
     @property
     def left(self) -> tuple[SeriesState, ...]:
         """The newest as-left series; empty when nothing was adjusted."""
-        return tuple(s for s in self.all_series if s.phase == f"as left {self.adjusted}")
+        phase = newest_as_left(s.phase for s in self.all_series)
+        return tuple(s for s in self.all_series if s.phase == phase) if phase else ()
+
+    @property
+    def adjusted(self) -> int:
+        """How often it was adjusted, up to now."""
+        return len({s.phase for s in self.all_series if s.phase.startswith("as left")})
 
     @property
     def series(self) -> tuple[SeriesState, ...]:

@@ -29,6 +29,7 @@ from reckoner.shop.run import (
     RunState,
     SeriesState,
     SetUpState,
+    newest_as_left,
 )
 from reckoner.store.schema import Characterisation, Reading, Run, Series, Signature, ToolEvent
 
@@ -64,7 +65,7 @@ def load(session: Session, run_id: int) -> RunState:
         set_up=_set_up(run),
         exercise=_exercise(run, tool, rules),
         zero_before=_newest_zero(run, "before"),
-        zero_after=_after_readings(run, "after", finished),
+        zero_after=_after_readings(run, "after"),
         all_series=series,
         signed_on=signature.at.date() if signature else None,
         signed_by=signature.person.initials if signature else "",
@@ -77,9 +78,8 @@ def load(session: Session, run_id: int) -> RunState:
         adapter=run.adapter,
         plan_note=run.plan_note,
         pointer_before=_newest_zero(run, "pointer before"),
-        pointer_after=_after_readings(run, "pointer after", finished),
+        pointer_after=_after_readings(run, "pointer after"),
         adjusting=_adjusting(run, tool, series, begun) if begun > finished else None,
-        adjusted=finished,
         effects=effects,
         effects_from=effects_from,
         earlier=earlier_series(session, run.tool_id, run.opened_at) if kind is RunKind.EVENT else (),
@@ -146,10 +146,10 @@ def _newest_zero(run: Run, when: str) -> float | None:
     return found[-1] if found else None
 
 
-def _after_readings(run: Run, when: str, adjusted: int) -> float | None:
+def _after_readings(run: Run, when: str) -> float | None:
     """A look after the readings counts only when it is newer than the last one that was taken in the phase that counts."""
     checks = [z for z in run.zero_checks if z.when == when and z.series_id is None]
-    phase = f"as left {adjusted}"
+    phase = newest_as_left(s.phase for s in run.series)
     left = [s for s in run.series if s.phase == phase]
     counting = left or [s for s in run.series if not s.phase.startswith(("adjust", "as left"))]
     last = max((r.at for s in counting for r in s.readings), default=None)
@@ -191,7 +191,7 @@ def _reading(reading: Reading) -> ReadingState:
 
 def _adjusting(run: Run, tool: ToolFacts, series: tuple[SeriesState, ...], number: int) -> AdjustingState:
     begun = [a for a in run.adjustments if a.begun][-1]
-    before = f"as left {number - 1}" if number > 1 else AS_FOUND
+    before = newest_as_left(s.phase for s in series) or AS_FOUND
     first = next(s for s in series if s.phase == before and s.target == begun.target and s.direction == begun.direction)
     steps = (first, *(s for s in series if s.phase == f"adjust {number}"))
     advice, why_not = advice_for(tool, begun.target, steps)

@@ -275,7 +275,8 @@ def _follow(session: Session, state: RunState, found: Verdict, outcome: Outcome,
             )
             _event(session, state, act, "held", f"{why}: {sentence}")
         case Outcome.RELEASED:
-            if restricted and state.kind is RunKind.FULL and found.accepted:
+            whole = {s.target for s in state.series} >= set(state.rules.points(state.tool.kind))
+            if restricted and whole and state.kind is RunKind.FULL and found.accepted:
                 _event(session, state, act, "unrestricted", "a full run accepted its whole range")
             if held:
                 _event(session, state, act, "released", _RELEASED_BY[state.kind])

@@ -17,11 +17,10 @@ from reckoner.ui.bench.panel import Desk, Panel, Primary
 from reckoner.ui.bench.screw import ScrewHead, TurnsLine, TurnsPlot, turn_words
 from reckoner.ui.layout import column, row, surface
 from reckoner.ui.meterwatch import PullReport
-from reckoner.ui.theme import GRID, Type
+from reckoner.ui.theme import Type
 from reckoner.ui.widgets.buttons import button
 from reckoner.ui.widgets.entry import EntryField, torque_reader, words_reader
 from reckoner.ui.widgets.text import label
-from reckoner.ui.widgets.trace import LiveTrace
 
 
 class AdjustPanel(Panel):
@@ -39,8 +38,6 @@ class AdjustPanel(Panel):
         self._notice.hide()
         self.screw = ScrewHead(self.theme)
         self.plot = TurnsPlot(self.theme)
-        self.trace = LiveTrace(self.theme)
-        self.trace.setFixedHeight(14 * GRID)
         self.turned = EntryField(self.theme, "Turned, in turns, clockwise +", _turn_reader, "such as ⅛, −1/4")
         self.turned.given.connect(self._turn)
         self.typed = EntryField(self.theme, "Type a reading, then Enter", torque_reader(N_M))
@@ -60,7 +57,7 @@ class AdjustPanel(Panel):
         top.setStretch(0, 1)
         entry = row(self.turned, self.typed, gap=2)
         upper = surface(column(top, self._choices, self._where, self._remaining, entry, self._why, gap=1, margin=3))
-        lower = surface(column(self.plot, self.trace, row(self._locked, 1, self._stop), gap=1, margin=2))
+        lower = surface(column(self.plot, row(self._locked, 1, self._stop), gap=1, margin=2))
         layout = column(upper, lower, gap=2)
         layout.setStretch(1, 1)
         self.setLayout(layout)
@@ -74,9 +71,7 @@ class AdjustPanel(Panel):
         if fresh:
             self.typed.read_with(torque_reader(run.tool.unit))
             self._locked.setChecked(False)
-            self.trace.clear()
         self._notice.hide()
-        self.trace.aim(state.target, run.tool.unit)
         self._instruction.setText(instruct(run))
         self._remaining.setText(remaining(run))
         self._remaining.setVisible(len(state.steps) > 1)
@@ -206,7 +201,6 @@ class AdjustPanel(Panel):
         self.typed.clear()
 
     def signalled(self, signal: Signal, ago: float, turned: str | None) -> None:
-        self.trace.mark_signal(signal.first_peak, ago)
         self._take(signal.first_peak, "meter trace", turned)
 
     def pulled(self, report: PullReport) -> None:
@@ -259,9 +253,6 @@ class AdjustPanel(Panel):
             return
         locked = self._locked.isChecked()
         self.desk.do(lambda session, act: adjusting.finish(session, run.id, locked, act), refused=self.notice)
-
-    def meter_changed(self) -> None:
-        self.trace.setVisible(self.desk.meter.streams)
 
     def arrive(self) -> None:
         state = self._run.adjusting if self._run else None

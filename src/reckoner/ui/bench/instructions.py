@@ -25,6 +25,8 @@ def instruct(run: RunState) -> str:
         aim = settable(tool.kind, run.adjusting.target, tool.unit)
         if len(run.adjusting.steps) == 1:
             return f"Adjusting at {aim}: turn the screw, then read."
+        if run.adjusting.steps[-1].counted:
+            return f"Adjusting at {aim}: turn on, read again, or end it."
         return f"Set {aim} {tool.approach} and pull until {tool.implies.until}."
     series = run.current
     if series is None:

@@ -374,11 +374,8 @@ class BenchPlace(Place):
         self.update_primary()
 
     def _samples(self, samples: Values, rate: float) -> None:
-        panel = self._panel()
-        if panel is self.pulls:
+        if self._panel() is self.pulls:
             self.pulls.trace.take(samples, rate)
-        elif panel is self.adjust:
-            self.adjust.trace.take(samples, rate)
 
     def meter_zero(self) -> float | None:
         """What a streaming meter at rest shows, in N·m; None without one."""

@@ -76,7 +76,7 @@ class StartPanel(Panel):
     def _build(self) -> None:
         grid = self._grid = QGridLayout()
         grid.setHorizontalSpacing(2 * GRID)
-        grid.setVerticalSpacing(2 * GRID)
+        grid.setVerticalSpacing(GRID)
         grid.setColumnStretch(1, 1)
         together = QWidget()
         together.setLayout(row(self.points, self.readings, gap=2))

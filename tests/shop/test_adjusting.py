@@ -1,0 +1,173 @@
+"""Adjusting: only with the right and after as found, every turn read, as left whole; what signing then does to the tool."""
+
+from dataclasses import replace
+from datetime import date, timedelta
+
+import pytest
+
+from reckoner.core.states import State
+from reckoner.formats import rulesets
+from reckoner.shop import adjusting, bench, signing
+from reckoner.shop.acts import ShopRefused
+from reckoner.shop.agenda import agenda
+from reckoner.shop.planning import propose, restriction
+from reckoner.shop.register import card, sheet
+from reckoner.shop.run import Step
+from reckoner.shop.signing import Outcome, choices
+from reckoner.store.schema import Person, Run
+from tests.conftest import tool_id
+from tests.shop.test_run import TODAY, prepared, read_all
+
+
+def outside(session, wanted, act, low=0.93, high=0.99):
+    """A run whose as-found readings are far off at the lowest point, and good at the others."""
+    run = prepared(session, wanted, act)
+    while run.current:
+        factor = low if run.current.target == 40 else high
+        run = bench.record_reading(session, run.id, run.current.target * factor, "typed", act)
+    return bench.record_zero(session, run.id, "after", 0.0, replace(act, at=act.at + timedelta(hours=1)))
+
+
+def later(act, hours):
+    return replace(act, at=act.at + timedelta(hours=hours))
+
+
+def test_from_as_found_through_two_turns_to_as_left_and_a_new_due_date(demo, act):
+    wanted = tool_id(demo, "HC-0417")
+    with demo.session() as session:
+        run = outside(session, wanted, act)
+        assert run.step is Step.DECIDE
+        run = adjusting.begin(session, run.id, run.series[0].id, act)
+        assert run.step is Step.ADJUST
+        advice = run.adjusting.advice  # from the model's known rate, nothing was turned yet
+        assert advice.rate_per_turn == pytest.approx(7.5)
+        assert advice.next_turn == pytest.approx((40 - 37.2) / 7.5)
+        for words, change in (
+            ("Turn the screw first", lambda: bench.record_reading(session, run.id, 38, "typed", act)),
+            ("at most 2 at once", lambda: adjusting.turn(session, run.id, 3, act)),
+            ("signed and at most", lambda: adjusting.turn(session, run.id, 0, act)),
+            ("Turn and read at least once", lambda: adjusting.finish(session, run.id, True, act)),
+            ("under way already", lambda: adjusting.begin(session, run.id, run.series[0].id, act)),
+        ):
+            with pytest.raises(ShopRefused, match=words):
+                change()
+        run = adjusting.turn(session, run.id, 0.25, act)
+        with pytest.raises(ShopRefused, match="Read at least once after the last turn"):
+            adjusting.turn(session, run.id, 0.25, act)
+        for torque in (39.0, 39.1):
+            run = bench.record_reading(session, run.id, torque, "typed", act)
+        assert run.adjusting.advice.rate_per_turn == pytest.approx((39.05 - 37.2) / 0.25)
+        run = adjusting.turn(session, run.id, 0.125, act)
+        run = bench.record_reading(session, run.id, 39.98, "typed", act)
+        assert run.adjusting.turns == pytest.approx(0.375)
+        with pytest.raises(ShopRefused, match="Lock it first: a lock screw"):
+            adjusting.finish(session, run.id, False, act)
+        run = adjusting.finish(session, run.id, True, act)
+        assert run.step is Step.AS_LEFT
+        assert [s.phase for s in run.series] == ["as left 1"] * 3
+        assert all(len(s.counted) == 5 for s in run.found)
+        run = read_all(session, run, later(act, 2), 0.995)
+        assert run.step is Step.DECIDE
+        assert run.found_verdict(TODAY).accepted is False
+        assert run.verdict(TODAY).accepted is True
+        run = signing.sign(session, run.id, later(act, 4))
+        assert (run.outcome, run.signed_due) == ("released", date(2027, 11, 24))
+    with demo.session() as session:
+        found = sheet(session, wanted, TODAY)
+        assert [h.what for h in found.happenings[:2]] == ["Full run", "Adjusted"]
+        assert len(found.runs[-1].points) == 6  # as found and as left are both kept
+        assert found.card.state is State.INSIDE
+
+
+def test_who_may_adjust_and_when(demo, act):
+    wanted = tool_id(demo, "HC-0417")
+    with demo.session() as session:
+        run = prepared(session, wanted, act)
+        with pytest.raises(ShopRefused, match="as-found series comes first"):
+            adjusting.begin(session, run.id, run.series[0].id, act)
+        other = session.query(Person).filter_by(initials="M. T.").one()
+        run = read_all(session, run, act, 0.93)
+        with pytest.raises(ShopRefused, match=r"M\. T\. does not have the right"):
+            adjusting.begin(session, run.id, run.series[0].id, replace(act, person_id=other.id))
+        run = adjusting.begin(session, run.id, run.series[0].id, act)
+        assert adjusting.give_up(session, run.id, act).step is Step.DECIDE
+        run = adjusting.begin(session, run.id, run.series[0].id, act)
+        made = 0.0
+        while made + 1.0 <= 2.0:
+            run = adjusting.turn(session, run.id, 1.0, act)
+            run = bench.record_reading(session, run.id, 40 * 0.93, "typed", act)
+            made += 1.0
+        assert run.adjusting.advice is None  # turning changed nothing: said, not divided by
+        assert "changed nothing" in run.adjusting.no_advice
+        with pytest.raises(ShopRefused, match="the maker allows 2"):
+            adjusting.turn(session, run.id, 0.125, act)
+        with pytest.raises(ShopRefused, match="The screw was turned"):
+            adjusting.give_up(session, run.id, act)
+        assert bench.strike_reading(session, run.id, run.adjusting.steps[-1].counted[0].id, "slipped", act).current
+
+
+def test_an_outside_tool_is_held_restricted_or_retired_and_nothing_else(demo, act):
+    wanted = tool_id(demo, "HC-0417")
+    with demo.session() as session:
+        run = outside(session, wanted, act)
+        assert [c.outcome for c in choices(run, TODAY)] == [Outcome.HELD, Outcome.RESTRICTED, Outcome.RETIRED]
+        with pytest.raises(ShopRefused, match="cannot be released; what can be done: hold it, restrict it"):
+            signing.sign(session, run.id, act, Outcome.RELEASED)
+        run = signing.sign(session, run.id, act, Outcome.RESTRICTED)
+        assert run.signed_due == date(2027, 11, 24)
+        found = card(session, wanted, TODAY)
+        assert (found.restricted, found.held) == ((120.0, 200.0), "")
+        assert restriction(session, wanted) == (120.0, 200.0)
+        assert propose(session, wanted, TODAY).plan.points == (120, 200)
+        whole = bench.open_run(
+            session, wanted, later(act, 5), replace(propose(session, wanted, TODAY).plan, note="as is")
+        )
+        assert [s.target for s in whole.series] == [120, 200]
+        bench.give_up(session, whole.id, "only tried", act)
+        retired = signing.sign(session, outside(session, wanted, later(act, 9), high=0.93).id, later(act, 11), Outcome.RETIRED)
+        assert retired.outcome == "retired"
+        assert card(session, wanted, TODAY).due_words(TODAY) == "retired"
+        assert wanted not in {i.card.tool.id for i in agenda(session, TODAY).due_soon}
+        with pytest.raises(ShopRefused, match="is retired"):
+            bench.open_run(session, wanted, later(act, 20))
+
+
+def test_a_second_person_is_asked_for_where_the_rule_set_does(demo, act, monkeypatch):
+    text = rulesets.shipped_text("iso-6789-2017") + "\n[signing]\nsecond_person = true\n"
+    monkeypatch.setattr("reckoner.shop.bench.rule_set_text", lambda name: text)
+    with demo.session() as session:
+        run = read_all(session, prepared(session, tool_id(demo, "HC-0417"), act), act, 0.99)
+        for second, words in ((None, "asks for a second person"), (act.person_id, "must be someone else")):
+            with pytest.raises(ShopRefused, match=words):
+                signing.sign(session, run.id, act, second_person_id=second)
+        signed = signing.sign(session, run.id, act, second_person_id=2, remark="witnessed")
+        assert (signed.signed_by, signed.signed_with) == ("R. K.", "M. T.")
+
+
+def test_a_signed_run_changes_only_by_an_amendment_that_keeps_the_old_version(demo, act):
+    wanted = tool_id(demo, "HC-0417")
+    with demo.session() as session:
+        run = read_all(session, prepared(session, wanted, act), act, 0.99)
+        with pytest.raises(ShopRefused, match="can still be changed"):
+            signing.amend(session, run.id, "a slip", act)
+        signed = signing.sign(session, run.id, act)
+        with pytest.raises(ShopRefused, match="Say why"):
+            signing.amend(session, signed.id, " ", act)
+        copy = signing.amend(session, signed.id, "one value was misread", later(act, 30))
+        assert copy.step is Step.DECIDE
+        assert [len(s.counted) for s in copy.series] == [5, 5, 5]
+        with pytest.raises(ShopRefused, match="open already"):
+            signing.amend(session, signed.id, "again", act)
+        wrong = copy.series[0].counted[0]
+        copy = bench.strike_reading(session, copy.id, wrong.id, "misread", later(act, 30))
+        copy = bench.record_reading(session, copy.id, 39.8, "typed", later(act, 31))
+        copy = bench.record_zero(session, copy.id, "after", 0.0, later(act, 32))
+        amended = signing.sign(session, copy.id, later(act, 33))
+        assert amended.signed_due == date(2027, 11, 24)  # counted from the day that is amended
+        history = sheet(session, wanted, TODAY).runs
+        assert [r.run_id for r in history].count(copy.id) == 1
+        assert signed.id not in {r.run_id for r in history}
+        old = session.get_one(Run, signed.id)
+        assert [r.torque for r in old.series[0].readings] == pytest.approx([39.6] * 5)
+        with pytest.raises(ShopRefused, match="Only the newest signed run"):
+            signing.amend(session, signed.id, "again", act)
