@@ -9,10 +9,23 @@ import tty
 import numpy as np
 import pytest
 
+from reckoner.core.errors import InputRefused
 from reckoner.core.stream import FirstPeakWatch, PullEnded, Signal
 from reckoner.core.units import N_M, unit_named
-from reckoner.meters.link import Link, MeterGarbled, MeterGone, MeterNotThere, MeterSilent, Recovered, Samples, Trouble
-from reckoner.meters.protocol import Answer, Garbage, Identity, Sample, parse
+from reckoner.meters.dial import open_link, serial_ports
+from reckoner.meters.link import (
+    Link,
+    MeterGarbled,
+    MeterGone,
+    MeterNotThere,
+    MeterRefused,
+    MeterSilent,
+    Recovered,
+    Samples,
+    Trouble,
+)
+from reckoner.meters.plain import PlainPlan
+from reckoner.meters.protocol import Answer, Garbage, Identity, RoomReport, Sample, Value, parse
 from reckoner.meters.standin import StandIn, StandInPlan
 from reckoner.meters.wrench import SimulatedBench, Truth
 
@@ -109,6 +122,10 @@ def test_a_stranger_that_never_says_who_it_is_is_refused():
     [
         ("s 12 1.5", Sample(12, 1.5)),
         ("ok zero", Answer(True, "zero")),
+        ("v 118.4", Value(118.4)),
+        ("v nan", Garbage("v nan")),
+        ("room 21.4 46", RoomReport(21.4, 0.46)),
+        ("room 21.4 146", Garbage("room 21.4 146")),
         ("no such command", Answer(False, "such command")),
         ("s -1 1.5", Garbage("s -1 1.5")),
         ("s 1 1e99", Garbage("s 1 1e99")),
@@ -149,3 +166,109 @@ def test_first_releases_are_high_and_a_hand_that_goes_on_travels_over():
     peaks = [s.first_peak for s in signals]
     assert peaks[0] > 1.03 * 100 > peaks[3]
     assert peaks == sorted(peaks, reverse=True)
+
+
+def pseudo_terminal():
+    master, slave = pty.openpty()
+    tty.setraw(master)
+    return master, os.ttyname(slave)
+
+
+def test_a_plain_meter_gives_its_values_in_whatever_unit_it_writes():
+    master, device = pseudo_terminal()
+    link = open_link(f"plain:{device}?baud=9600")
+    os.write(master, b"118.4 N.m\r\n+118,6\r\nOL\r\n\r\n87.3 lbf.ft\r\n88 lbf.ft\n")
+    seen = []
+    for event in link.events():
+        seen.append(event)
+        if sum(isinstance(e, Value) for e in seen) == 4:
+            link.close()
+    os.close(master)
+    values = [e.torque for e in seen if isinstance(e, Value)]
+    assert values == pytest.approx([118.4, 118.6, 87.3 * 1.3558179483314004, 88 * 1.3558179483314004])
+    assert [e.unit.name for e in seen if isinstance(e, Identity)] == ["N.m", "lbf.ft"]  # the change is told
+
+
+def test_a_plain_meters_pattern_picks_what_counts_and_garbage_is_said():
+    master, device = pseudo_terminal()
+    link = open_link(f"plain:{device}?unit=cN.m&pattern=PK%3D(?P<value>[0-9.]%2B)")
+    os.write(master, b"TR=55.1 PK=60.5\n" + b"TR=55.1\n" * 25)
+    seen = []
+    for event in link.events():
+        seen.append(event)
+        if isinstance(event, Trouble):
+            link.close()
+    os.close(master)
+    assert [e.torque for e in seen if isinstance(e, Value)] == pytest.approx([0.605])
+    assert isinstance(seen[-1].fault, MeterGarbled)
+
+
+@pytest.mark.parametrize(
+    ("link", "words"),
+    [
+        ("plain:", "names no port"),
+        ("plain:/dev/x?speed=3", "has the option speed"),
+        ("plain:/dev/x?baud=fast", "is not a speed"),
+        ("plain:/dev/x?pattern=(", "is not a regular expression"),
+        ("plain:/dev/x?pattern=[0-9]", "has no group"),
+        ("plain:/dev/x?unit=bar", "is not a unit of torque"),
+    ],
+)
+def test_a_plain_link_that_cannot_be_read_says_why(link, words):
+    with pytest.raises(InputRefused, match=words):
+        PlainPlan.parse(link)
+
+
+def test_a_trace_is_played_as_a_meter_and_ends_with_a_word(tmp_path):
+    times = np.arange(0, 1, 0.002)
+    file = tmp_path / "pull.csv"
+    file.write_text("time_s,torque [N.m]\n" + "\n".join(f"{t:.3f},{100 * t:.3f}" for t in times))
+    events = list(open_link(f"replay:{file}?speed=20").events())
+    assert events[0].rate == pytest.approx(500)
+    played = np.concatenate([e.torque for e in events if isinstance(e, Samples)])
+    assert played == pytest.approx(100 * times, abs=1e-3)
+    assert "is at its end" in str(events[-1].fault)
+    for text, words in (("", "is empty"), ("time_s,torque [N.m]\n0,1\n", "at least two samples")):
+        file.write_text(text)
+        with pytest.raises(MeterRefused, match=words):
+            open_link(f"replay:{file}")
+    with pytest.raises(MeterRefused, match="No such file"):
+        open_link("replay:/nowhere.csv")
+
+
+def test_a_meter_that_changes_its_unit_says_so_and_its_samples_stay_newton_metres():
+    stand_in = StandIn(StandInPlan(speed=20, noise=0.0, zero=13.558179483314004))
+    link = Link(stand_in.url)
+    units, levels = [], []
+    for event in link.events():
+        if isinstance(event, Identity):
+            units.append(event.unit.name)
+            if len(units) == 1:
+                link.send("mode peak")
+                link.send("room")
+                link.send("unit lbf.ft")
+        if isinstance(event, Samples):
+            levels.append(float(event.torque.mean()))
+            if len(units) == 2 and len(levels) > 20:
+                link.close()
+    stand_in.close()
+    assert units == ["N.m", "lbf.ft"]
+    assert levels == pytest.approx([13.558] * len(levels), rel=1e-3)
+
+
+def test_the_stand_in_turns_both_ways_and_remembers_its_screw():
+    stand_in = StandIn(StandInPlan(speed=20, tools={"W": Truth(scatter=0, first_high=0, screw_rate=10.0)}))
+    for expected in (-110.0, -120.0):
+        link = Link(stand_in.url)
+        lowest = 0.0
+        for event in link.events():
+            if isinstance(event, Identity):
+                for command in ("tool W", "turn 1", "direction ccw", "set 100 N.m", "pull"):
+                    link.send(command)
+            if isinstance(event, Samples):
+                lowest = min(lowest, float(event.torque.min()))
+                if event.start > 4000:
+                    link.close()
+        assert lowest == pytest.approx(expected, rel=0.08)
+    stand_in.close()
+    assert isinstance(serial_ports(), tuple)

@@ -124,7 +124,9 @@ def test_an_outside_tool_is_held_restricted_or_retired_and_nothing_else(demo, ac
         )
         assert [s.target for s in whole.series] == [120, 200]
         bench.give_up(session, whole.id, "only tried", act)
-        retired = signing.sign(session, outside(session, wanted, later(act, 9), high=0.93).id, later(act, 11), Outcome.RETIRED)
+        retired = signing.sign(
+            session, outside(session, wanted, later(act, 9), high=0.93).id, later(act, 11), Outcome.RETIRED
+        )
         assert retired.outcome == "retired"
         assert card(session, wanted, TODAY).due_words(TODAY) == "retired"
         assert wanted not in {i.card.tool.id for i in agenda(session, TODAY).due_soon}

@@ -66,6 +66,9 @@ class Place(QWidget):
     def show_tool(self, tool_id: int) -> None:
         """Turn to one tool."""
 
+    def show_unknown(self, number: str) -> None:
+        """A number was scanned that is nobody's."""
+
     def strike(self) -> bool:
         """Backspace outside a field; True when the place did something with it."""
         return False

@@ -20,7 +20,8 @@ SHOWN = 8
 
 
 class TopLine(Line):
-    """Signals ``tool(tool_id)`` and ``place(place id)``; ``missed(words)`` when nothing matches.
+    """Signals ``tool(tool_id)`` and ``place(place id)``; ``missed(words)`` when nothing matches, and
+    ``unknown(text)`` when it was a number, as a new tool's would be.
 
     What matches is listed under the line, inside the window: down and up move in it, Enter goes.
     """
@@ -28,6 +29,7 @@ class TopLine(Line):
     tool = pyqtSignal(int)
     place = pyqtSignal(str)
     missed = pyqtSignal(str)
+    unknown = pyqtSignal(str)
 
     def __init__(self, theme: Theme, places: tuple[str, ...], parent: QWidget) -> None:
         super().__init__(parent)
@@ -110,6 +112,9 @@ class TopLine(Line):
             self.tool.emit(found[0].tool.id)
         elif found:
             self.missed.emit(f"“{text}” fits {len(found)} tools; type more, or choose one with the down key.")
+        elif any(c.isdigit() for c in text) and " " not in text:
+            self._leave()
+            self.unknown.emit(text)
         elif text:
             self.missed.emit(f"No tool or place is called “{text}”.")
 

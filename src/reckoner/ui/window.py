@@ -108,6 +108,7 @@ class Window(QMainWindow):
         self.top_line.tool.connect(self.go_tool)
         self.top_line.place.connect(self.go)
         self.top_line.missed.connect(self.say)
+        self.top_line.unknown.connect(self.go_new_tool)
         self._person = button(theme, "Who is here?", self._choose_person, "pill")
         self._person.setToolTip(actions.tooltip("person"))
         bar = row(self.top_line, 1, label(theme, self._where, Type.BODY, "frame-quiet"), self._person, gap=2)
@@ -167,6 +168,16 @@ class Window(QMainWindow):
         self._stack.setCurrentWidget(place)
         self.rail.show_place("bench")
         place.show_tool(tool_id)
+
+    def go_new_tool(self, number: str) -> None:
+        """A number that is not in the register was scanned: offer to add the tool."""
+        if self.around.person is None:
+            self.say("Choose who is at the bench first, at the top right.")
+            return
+        place = self.place("bench")
+        self._stack.setCurrentWidget(place)
+        self.rail.show_place("bench")
+        place.show_unknown(number)
 
     def go_tool(self, tool_id: int) -> None:
         place = self.place("tools")

@@ -26,6 +26,7 @@ from reckoner.ui.bench.fences import Fences
 from reckoner.ui.bench.idle import IdlePanel
 from reckoner.ui.bench.lookover import LookOverPanel
 from reckoner.ui.bench.meterdesk import MeterDesk
+from reckoner.ui.bench.newtool import NewToolPanel
 from reckoner.ui.bench.panel import Change, Panel
 from reckoner.ui.bench.pulls import PullsPanel
 from reckoner.ui.bench.setup import SetUpPanel
@@ -76,8 +77,9 @@ class BenchPlace(Place):
         left.setLayout(column(self._tag_holder, self.steps, 1, meter, row(self._give_up, 1), self._give_up_why, gap=2))
         self.look_over, self.set_up, self.start = LookOverPanel(self), SetUpPanel(self), StartPanel(self)
         self.pulls, self.adjust, self.deciding = PullsPanel(self), AdjustPanel(self), DecidingPanel(self)
+        self.new_tool = NewToolPanel(self)
         self._middle = QStackedWidget()
-        for panel in (self.start, self.look_over, self.set_up, self.pulls, self.adjust, self.deciding):
+        for panel in (self.start, self.look_over, self.set_up, self.pulls, self.adjust, self.deciding, self.new_tool):
             self._middle.addWidget(panel)
         self.fences = Fences(self.theme)
         self._so_far = label(self.theme, "", Type.STRONG, wrap=True)
@@ -162,6 +164,15 @@ class BenchPlace(Place):
         self._middle.setCurrentWidget(self.start)
         self.start.propose(tool_id)
         self._fetch_tag(tool_id)
+        self.update_primary()
+
+    def show_unknown(self, number: str) -> None:
+        """Offer to add a tool of this number."""
+        self._leave_run()
+        empty(self._tag_holder)
+        self._stack.setCurrentWidget(self._working)
+        self._middle.setCurrentWidget(self.new_tool)
+        self.new_tool.ask(number)
         self.update_primary()
 
     def begin(self, tool_id: int, plan: Plan) -> None:
@@ -313,7 +324,7 @@ class BenchPlace(Place):
 
     def update_primary(self) -> None:
         panel = self._panel()
-        showing = self.run is not None or panel is self.start
+        showing = self.run is not None or panel in (self.start, self.new_tool)
         state = panel.primary_state() if panel is not None and showing else None
         self.button.setVisible(state is not None)
         if state is not None:

@@ -1,0 +1,80 @@
+"""A tool that was scanned and is not in the register: add it here and go on."""
+
+from __future__ import annotations
+
+from PyQt6.QtWidgets import QButtonGroup, QWidget
+
+from reckoner.shop import equipment
+from reckoner.shop.equipment import ModelFacts
+from reckoner.ui.bench.panel import Desk, Panel, Primary
+from reckoner.ui.layout import column, empty, scrolling, surface
+from reckoner.ui.theme import Type
+from reckoner.ui.widgets.choice import ChoiceRow
+from reckoner.ui.widgets.entry import EntryField, words_reader
+from reckoner.ui.widgets.text import label
+
+
+class NewToolPanel(Panel):
+    """Its number as scanned, its serial, and which model it is; models themselves come by `reckoner import`."""
+
+    def __init__(self, desk: Desk) -> None:
+        super().__init__(desk)
+        self._models: tuple[ModelFacts, ...] = ()
+        self._title = label(self.theme, "", Type.HEADLINE, wrap=True)
+        self.number = EntryField(self.theme, "Its number", words_reader)
+        self.serial = EntryField(self.theme, "Its serial, where it has one", words_reader)
+        self._choices = column(gap=1)
+        self._group = QButtonGroup(self)
+        self._group.buttonToggled.connect(lambda *_: self.desk.update_primary())
+        self._none = label(
+            self.theme,
+            "No model is in the register yet. Write models, tools and references into a file and use reckoner import.",
+            Type.BODY,
+            "fault",
+            wrap=True,
+        )
+        holder = QWidget()
+        holder.setLayout(
+            column(label(self.theme, "Which model is it?", Type.LEAD), self._none, self._choices, 1, margin=3)
+        )
+        top = surface(column(self._title, self.number, self.serial, gap=1, margin=3))
+        layout = column(top, surface(column(scrolling(holder))), gap=2)
+        layout.setStretch(1, 1)
+        self.setLayout(layout)
+        for field in (self.number, self.serial):
+            field.given.connect(lambda _v: self.primary())
+
+    def ask(self, number: str) -> None:
+        """Ask for what is needed to add the tool of ``number``."""
+        self._title.setText(f"{number} is not in the register. Add it?")
+        self.number.line.setText(number)
+        self.serial.clear()
+        self.desk.around.work.ask(equipment.models, self._show)
+
+    def _show(self, found: tuple[ModelFacts, ...]) -> None:
+        self._models = found
+        empty(self._choices)
+        for i, model in enumerate(found):
+            choice = ChoiceRow(self.theme, model.name.split(" ", 1)[-1], f"{model.name}, {model.detail}")
+            self._group.addButton(choice, i)
+            self._choices.addWidget(choice)
+        self._none.setVisible(not found)
+        self.serial.setFocus()
+        self.desk.update_primary()
+
+    def primary_state(self) -> Primary | None:
+        chosen = self._group.checkedId()
+        return Primary("Add it and go on", enabled=0 <= chosen < len(self._models))
+
+    def primary(self) -> None:
+        chosen = self._group.checkedId()
+        if not 0 <= chosen < len(self._models):
+            return
+        number, serial, model_id = self.number.text, self.serial.text, self._models[chosen].id
+        act = self.desk.around.act()
+        self.desk.around.work.ask(
+            lambda session: equipment.add_tool(session, number, serial, model_id, act),
+            self.desk.around.go_bench,
+            lambda refusal: self.number.refuse(str(refusal)),
+            changes="register",
+        )
