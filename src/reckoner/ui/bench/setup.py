@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from PyQt6.QtCore import QTimer
 from PyQt6.QtWidgets import QButtonGroup, QVBoxLayout, QWidget
 
 from reckoner.core.errors import InputRefused
@@ -218,11 +219,17 @@ class SetUpPanel(Panel):
                 first.setChecked(True)
                 if self._run is not None and self._run.set_up is None:
                     self.arrive()
+                    QTimer.singleShot(0, self._focus_choice)  # once the row is shown
         else:
             self._choices.addWidget(
                 label(self.theme, "No reference is in the register. Add one with its certificate.", Type.BODY, "fault")
             )
         self.desk.update_primary()
+
+    def _focus_choice(self) -> None:
+        """The chosen row takes the focus, unless the person has gone elsewhere meanwhile."""
+        if self.hasFocus() and self._run is not None and self._run.set_up is None:
+            self.arrive()
 
     def _chosen(self) -> Candidate | None:
         index = self._choice_group.checkedId()
@@ -324,8 +331,10 @@ class SetUpPanel(Panel):
             return
         if run.set_up is None:
             checked = self._choice_group.checkedButton()
-            if checked is not None:
+            if checked is not None and checked.isVisible():
                 checked.setFocus()
+            else:
+                self.setFocus()  # Enter does the primary thing meanwhile
         elif run.room is None:
             self._temperature.setFocus()
         elif run.zero_before is None and self._zero_field.isVisible():

@@ -1,0 +1,323 @@
+"""The Bench as a technician uses it: both directions, adjusting, holding, checks, troubles, sounds, the far-away view."""
+
+import numpy as np
+import pytest
+from PyQt6.QtCore import Qt
+from PyQt6.QtTest import QTest
+
+from reckoner.meters.standin import StandIn, StandInPlan
+from reckoner.shop import bench as bench_shop
+from reckoner.shop.run import RunKind, Step
+from reckoner.store.schema import Reading, Reference, Tool, ToolEvent, Trace
+from tests.conftest import WAIT, press, settle, tool_id, type_in
+from tests.shop.test_run import prepared
+from tests.ui.test_job import ENTER, click, taken
+
+
+def opened(qtbot, window, number, demo):
+    """The start panel of a tool."""
+    window.go_bench(tool_id(demo, number))
+    bench = window.place("bench")
+    qtbot.waitUntil(lambda: bench.button.text() == "Put it on the bench", timeout=WAIT)
+    settle(qtbot, window)
+    return bench
+
+
+def to_exercise(qtbot, window, bench):
+    press(window, ENTER)
+    qtbot.waitUntil(lambda: bench.run is not None, timeout=WAIT)
+    while bench.run.step is Step.LOOK_OVER:
+        press(window, ENTER)
+        settle(qtbot, window)
+    qtbot.waitUntil(lambda: bench.button.text().startswith("Use PM-"), timeout=WAIT)
+    press(window, ENTER)
+    qtbot.waitUntil(lambda: bench.set_up._temperature.text != "", timeout=WAIT)
+    press(window, ENTER)
+    press(window, ENTER)
+    qtbot.waitUntil(lambda: bench.run.room is not None and bench.meter_zero() is not None, timeout=WAIT)
+    while bench.run.step is Step.SET_UP:
+        press(window, ENTER)
+        settle(qtbot, window)
+
+
+def pull(qtbot, window, bench):
+    """Hold Space until the pull has counted, let go, wait for rest."""
+    before = taken_in_all(bench.run)
+    QTest.keyPress(window.focused() or window, Qt.Key.Key_Space)
+    qtbot.waitUntil(lambda: taken_in_all(bench.run) > before, timeout=WAIT)
+    QTest.keyRelease(window.focused() or window, Qt.Key.Key_Space)
+    qtbot.waitUntil(lambda: not bench.meter.pulling and bench.meter_zero() is not None, timeout=WAIT)
+    settle(qtbot, window)
+
+
+def taken_in_all(run):
+    return sum(len(s.readings) for s in run.all_series) + sum(e.done for e in run.exercise)
+
+
+def read_phase(qtbot, window, bench):
+    while bench.run.current is not None:
+        pull(qtbot, window, bench)
+    qtbot.waitUntil(bench.button.isEnabled, timeout=WAIT)
+    press(window, ENTER)
+    qtbot.waitUntil(lambda: bench.run.step is Step.DECIDE, timeout=WAIT)
+
+
+def test_as_found_adjusted_and_as_left_with_the_keyboard(qtbot, open_window, demo_folder, demo):
+    window = open_window(demo_folder)
+    bench = opened(qtbot, window, "HC-0404", demo)
+    to_exercise(qtbot, window, bench)
+    while bench.run.step is Step.EXERCISE:
+        pull(qtbot, window, bench)
+    read_phase(qtbot, window, bench)
+    assert bench.run.verdict(bench.around.today).accepted is False
+    assert bench.button.text() == "Hold, sign as R. K."
+    assert "restrict" not in [c.outcome.value for c in bench.deciding._choices]
+    click(bench.deciding._adjust)
+    qtbot.waitUntil(lambda: bench.run.step is Step.ADJUST, timeout=WAIT)
+    assert "clockwise" in bench.adjust.screw.accessibleName()
+    turns = 0
+    while bench.button.isEnabled() and bench.button.text().startswith("I turned it"):
+        turns += 1
+        bench.adjust.setFocus()
+        press(window, ENTER)
+        qtbot.waitUntil(lambda made=turns + 1: len(bench.run.adjusting.steps) == made, timeout=WAIT)
+        for _ in range(2):
+            bench.adjust.typed.setFocus()
+            bench.update_primary()
+            pull(qtbot, window, bench)
+        bench.adjust.setFocus()
+        bench.update_primary()
+        assert turns < 5
+    assert bench.run.adjusting.advice.rate_per_turn == pytest.approx(
+        7.95, rel=0.2
+    )  # the wrench's own, not the register's
+    click(bench.adjust._locked, bench.adjust._locked.rect().center() / 8)
+    qtbot.waitUntil(lambda: bench.button.text() == "Take as left" and bench.button.isEnabled(), timeout=WAIT)
+    press(window, ENTER)
+    qtbot.waitUntil(lambda: bench.run.step is Step.AS_LEFT, timeout=WAIT)
+    read_phase(qtbot, window, bench)
+    assert bench.run.verdict(bench.around.today).accepted is True
+    assert "As found: Clicks" in bench.deciding._beside.text()
+    press(window, ENTER)
+    qtbot.waitUntil(lambda: bench.run.signed, timeout=WAIT)
+    assert bench.run.signed_due is not None
+    assert "series" in bench.sounds.played
+    with demo.session() as session:
+        events = [e.kind for e in session.query(ToolEvent).filter_by(tool_id=bench.run.tool.id).order_by(ToolEvent.id)]
+        assert events[-2:] == ["adjusted", "released"]
+        traced = session.query(Trace).join(Reading).count()
+        assert traced >= 30
+    assert all(s.zero_before is not None for s in bench.run.found)
+
+
+def test_both_directions_are_exercised_and_read_each_its_own_way(qtbot, open_window, demo_folder, demo):
+    window = open_window(demo_folder)
+    bench = opened(qtbot, window, "HC-0318", demo)
+    bench.start.points.line.setText("80, 340")
+    assert "204" in bench.start._warnings.text()
+    press(window, ENTER)
+    settle(qtbot, window)
+    assert "Give the reason" in bench.start.reason._hint.text()
+    bench.start.reason.line.setText("only the ends are used")
+    bench.start.setFocus()
+    to_exercise(qtbot, window, bench)
+    assert bench.run.plan_note == "only the ends are used"
+    while bench.run.step is Step.EXERCISE:
+        pull(qtbot, window, bench)
+    assert [(e.direction, e.done) for e in bench.run.exercise] == [("cw", 5), ("ccw", 5)]
+    while bench.run.series[2].missing == 5:
+        pull(qtbot, window, bench)
+    assert [s.direction for s in bench.run.series] == ["cw", "cw", "ccw", "ccw"]
+    bench.meter.send("direction cw")  # the person turns it the wrong way round
+    QTest.keyPress(window.focused() or window, Qt.Key.Key_Space)
+    qtbot.waitUntil(lambda: "pulled clockwise" in bench.pulls._notice.text(), timeout=WAIT)
+    QTest.keyRelease(window.focused() or window, Qt.Key.Key_Space)
+    assert len(bench.run.series[2].readings) == 1
+
+
+def test_a_dial_tool_is_brought_to_the_mark_and_held(qtbot, open_window, demo_folder, demo):
+    with demo.session() as session:
+        number = next(t.number for t in session.query(Tool) if t.model.mechanism == "dial")
+    window = open_window(demo_folder)
+    bench = opened(qtbot, window, number, demo)
+    to_exercise(qtbot, window, bench)
+    assert bench.run.pointer_before == 0
+    assert "full scale" in bench.pulls._instruction.text()
+    seen = 0
+    while seen < 3:
+        before = taken_in_all(bench.run)
+        QTest.keyPress(window.focused() or window, Qt.Key.Key_Space)
+        qtbot.waitUntil(
+            lambda: float(np.ptp(bench.meter._recent)) < 2 and abs(bench.meter._recent[-1]) > 50, timeout=WAIT
+        )
+        qtbot.wait(60)
+        QTest.keyRelease(window.focused() or window, Qt.Key.Key_Space)
+        qtbot.waitUntil(lambda before=before: taken_in_all(bench.run) > before, timeout=WAIT)
+        qtbot.waitUntil(lambda: bench.meter_zero() is not None, timeout=WAIT)
+        settle(qtbot, window)
+        seen += 1
+    assert "hold it there" in bench.pulls._instruction.text()
+    reading = bench.run.series[0].readings[0]
+    assert reading.torque == pytest.approx(bench.run.series[0].target, rel=0.05)
+
+
+def test_a_check_after_a_lock_came_loose_is_proposed_and_concluded(qtbot, open_window, demo_folder, demo):
+    window = open_window(demo_folder)
+    bench = opened(qtbot, window, "HC-0430", demo)
+    assert bench.start.kinds.one == "event"
+    assert "setting creeps down" in bench.start._why.text()
+    to_exercise(qtbot, window, bench)
+    assert bench.run.kind is RunKind.EVENT
+    while bench.run.step is Step.EXERCISE:
+        pull(qtbot, window, bench)
+    read_phase(qtbot, window, bench)
+    assert "Reads" in bench.deciding._beside.text()
+    assert bench.button.text() in ("Keep held, sign as R. K.", "Full run, sign as R. K.")
+    press(window, ENTER)
+    qtbot.waitUntil(lambda: bench.run.signed, timeout=WAIT)
+    with demo.session() as session:
+        newest = session.query(ToolEvent).filter_by(tool_id=bench.run.tool.id).order_by(ToolEvent.id.desc()).first()
+        assert newest.kind == "held"
+
+
+@pytest.fixture
+def reading(qtbot, open_window, demo_folder, demo, act):
+    """A bench in the middle of a series, linked to a stand-in made for it."""
+    made = []
+
+    def make(plan):
+        stand_in = StandIn(plan)
+        made.append(stand_in)
+        with demo.session() as session:
+            session.query(Reference).filter_by(number="PM-5").one().link = stand_in.url
+            run = prepared(session, tool_id(demo, "HC-0417"), act)
+        window = open_window(demo_folder)
+        window.go_bench(run.tool.id)
+        bench = window.place("bench")
+        qtbot.waitUntil(lambda: bench.run is not None and bench.meter.identity is not None, timeout=WAIT)
+        settle(qtbot, window)
+        return window, bench, stand_in
+
+    yield make
+    for stand_in in made:
+        stand_in.close()
+
+
+def test_the_wrong_meter_is_told_by_its_serial_and_nothing_of_it_is_taken(qtbot, reading):
+    window, bench, _ = reading(StandInPlan(serial="ANOTHER", speed=20))
+    assert "This is another meter: serial ANOTHER" in bench._meter_words.text()
+    bench.meter.send("pull")
+    qtbot.wait(400)
+    assert taken(bench.run) == 5  # the exercise, nothing more
+    type_in(window, "39,9")
+    press(window, ENTER)
+    settle(qtbot, window)
+    assert bench.run.series[0].readings[0].source == "typed"
+
+
+def test_a_unit_changed_in_mid_series_is_said_and_values_stay_right(qtbot, reading):
+    window, bench, _ = reading(StandInPlan(serial="", speed=20))
+    pull(qtbot, window, bench)
+    bench.meter.send("unit lbf.ft")
+    qtbot.waitUntil(lambda: "now sends lbf·ft instead of N·m" in bench._meter_words.text(), timeout=WAIT)
+    pull(qtbot, window, bench)
+    first, second = bench.run.series[0].readings
+    assert second.torque == pytest.approx(first.torque, rel=0.06)
+
+
+def test_a_fast_pull_is_offered_for_striking_and_over_travel_is_said_to_the_hand(qtbot, reading):
+    from reckoner.meters.wrench import Hand
+
+    window, bench, _ = reading(StandInPlan(serial="", speed=10, hand=Hand(quick=0.25, careful=0.2, reaction=0.4)))
+    pull(qtbot, window, bench)
+    qtbot.waitUntil(lambda: "A bad pull: too fast" in bench.pulls._notice.text(), timeout=WAIT)
+    assert "past the signal" in bench.pulls._hand.text()
+    press(window, Qt.Key.Key_Backspace)
+    assert bench.pulls._why.text == "too fast"
+    press(window, ENTER)
+    settle(qtbot, window)
+    assert bench.run.series[0].readings[0].struck == "too fast"
+    assert bench.run.series[0].readings[0].faults == "too fast"
+
+
+def test_first_releases_that_stand_apart_are_said_and_struck_as_exercise(qtbot, open_window, demo_folder, demo, act):
+    with demo.session() as session:
+        run = prepared(session, tool_id(demo, "HC-0417"), act)
+        for torque in (41.4, 41.2, 39.9, 39.95):
+            bench_shop.record_reading(session, run.id, torque, "typed", act)
+    window = open_window(demo_folder)
+    window.go_bench(run.tool.id)
+    bench = window.place("bench")
+    qtbot.waitUntil(lambda: bench.run is not None, timeout=WAIT)
+    type_in(window, "39,9")
+    press(window, ENTER)
+    settle(qtbot, window)
+    assert "first two are 3.5" in bench.pulls._trend.text().replace("\u202f", " ")
+    click(bench.pulls._strike_first)
+    settle(qtbot, window)
+    assert [bool(r.struck) for r in bench.run.series[0].readings] == [True, True, False, False, False]
+
+
+def test_several_runs_are_open_and_each_goes_on_where_it_stopped(qtbot, open_window, demo_folder, demo, act):
+    with demo.session() as session:
+        first = prepared(session, tool_id(demo, "HC-0417"), act)
+        bench_shop.record_reading(session, first.id, 39.9, "typed", act)
+        second = bench_shop.open_run(session, tool_id(demo, "HC-0422"), act)
+    window = open_window(demo_folder)
+    bench = window.place("bench")
+    for run, step in ((first, Step.AS_FOUND), (second, Step.LOOK_OVER), (first, Step.AS_FOUND)):
+        window.go_bench(run.tool.id)
+        qtbot.waitUntil(lambda run=run: bench.run is not None and bench.run.id == run.id, timeout=WAIT)
+        settle(qtbot, window)
+        assert bench.run.step is step
+        assert bench._panel() is (bench.pulls if step is Step.AS_FOUND else bench.look_over)
+
+
+def test_a_scanned_number_that_nobody_has_is_added_and_goes_to_the_bench(qtbot, open_window, demo_folder, demo):
+    window = open_window(demo_folder)
+    press(window, Qt.Key.Key_J)
+    type_in(window, "HC-0999")
+    press(window, ENTER)
+    bench = window.place("bench")
+    qtbot.waitUntil(lambda: bool(bench.new_tool._models), timeout=WAIT)
+    assert "HC-0999 is not in the register" in bench.new_tool._title.text()
+    type_in(window, "SN 5")
+    d200 = next(i for i, m in enumerate(bench.new_tool._models) if m.name == "Dunmorrow D-200")
+    click(bench.new_tool._group.button(d200))
+    click(bench.button)
+    qtbot.waitUntil(lambda: "HC-0999 comes to the bench" in bench.start._title.text(), timeout=WAIT)
+    with demo.session() as session:
+        assert session.query(Tool).filter_by(number="HC-0999").one().serial == "SN 5"
+
+
+def test_the_mute_is_remembered_and_the_far_away_view_says_what_the_bench_says(
+    qtbot, open_window, demo_folder, demo, act
+):
+    with demo.session() as session:
+        run = prepared(session, tool_id(demo, "HC-0417"), act)
+        bench_shop.record_reading(session, run.id, 39.5, "typed", act)
+    window = open_window(demo_folder)
+    window.go_bench(run.tool.id)
+    bench = window.place("bench")
+    qtbot.waitUntil(lambda: bench.run is not None, timeout=WAIT)
+    press(window, Qt.Key.Key_M, Qt.KeyboardModifier.ControlModifier)
+    settle(qtbot, window)
+    assert bench.sounds.muted
+    type_in(window, "39,6")
+    press(window, ENTER)
+    settle(qtbot, window)
+    assert bench.sounds.played == []
+    press(window, Qt.Key.Key_F11)
+    qtbot.waitUntil(bench.far.isVisible, timeout=WAIT)
+    says, figure, sentence, left = bench.far.words()
+    assert "Set 40" in says
+    assert figure == "39.60"
+    assert sentence.startswith("Clicks 1.0")
+    assert "reading 3 of 5" in left
+    assert not bench.far.grab().isNull()
+    QTest.keyClick(bench.far, Qt.Key.Key_Escape)
+    assert not bench.far.isVisible()
+    window.close()
+    again = open_window(demo_folder)
+    assert again.place("bench").sounds is not None
+    qtbot.waitUntil(lambda: again.place("bench").sounds.muted, timeout=WAIT)
