@@ -24,7 +24,7 @@ demo: setup
 	$(BIN)/reckoner --demo
 
 test: setup check
-	@sh tools/system-libraries
+	@sh tools/system-libraries --tests
 	$(OFFSCREEN) $(BIN)/python -m pytest
 
 check: setup

@@ -6,7 +6,7 @@ import importlib
 import os
 import sys
 
-SUBJECTS = ("numbers", "start")
+SUBJECTS = ("numbers", "stream", "start")
 
 
 def main(only: str = "") -> int:

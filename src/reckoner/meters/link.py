@@ -110,7 +110,7 @@ class Link:
         self._writing = threading.Lock()
         self._faults = (serial.SerialException, OSError)
         try:
-            self._port = serial.serial_for_url(url, baudrate=115200, timeout=0.02, write_timeout=1.0)
+            self._port = serial.serial_for_url(url, baudrate=115200, timeout=0.01, write_timeout=1.0)
         except (serial.SerialException, OSError, ValueError) as fault:
             log.info("meter not there: %s: %s", url, fault)
             raise MeterNotThere(url, str(fault)) from None

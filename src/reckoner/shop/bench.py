@@ -12,7 +12,7 @@ from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from reckoner.core.checks import Values, between, finite
-from reckoner.core.errors import InputRefused
+from reckoner.core.errors import InputRefused, UnreachableError
 from reckoner.core.kinds import MeterMode
 from reckoner.core.printing import number, percent
 from reckoner.shop.acts import Act, ShopRefused, note
@@ -266,7 +266,10 @@ def record_reading(
 
     Raises ShopRefused when no reading is wanted now or the value cannot be one of this target's.
     """
+    row = session.get(Run, run_id)  # held, so that what is loaded once stays loaded: a hand waits for this
     state = opened(session, run_id)
+    if row is None:
+        raise UnreachableError(run_id)
     series = state.current
     _right_way(state, turned)
     if state.adjusting is not None and series is None:
@@ -282,11 +285,13 @@ def record_reading(
             f"{shown} {state.tool.unit.symbol} cannot be a reading at {aim} {state.tool.unit.symbol}. "
             "Check the value and its unit, and that the tool is set right."
         )
-    reading = Reading(series_id=series.id, at=act.at, person_id=act.person_id, torque=value, source=source)
-    session.add(reading)
+    reading = Reading(
+        at=act.at, person_id=act.person_id, torque=value, source=source, strike=None, trace=None
+    )  # fmt: skip
+    next(s for s in row.series if s.id == series.id).readings.append(reading)
     session.flush()
     note(session, act, "took a reading", state.tool.number, reading=reading.id, torque=value, source=source)
-    return reload(session, run_id)
+    return load(session, run_id)
 
 
 def keep_trace(session: Session, run_id: int, pull: Pull) -> RunState | None:

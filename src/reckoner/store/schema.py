@@ -289,7 +289,7 @@ class Reading(Record, Base):
     source: Mapped[str]
     series: Mapped[Series] = relationship(back_populates="readings")
     strike: Mapped[Strike | None] = relationship(lazy="selectin")
-    trace: Mapped[Trace | None] = relationship()
+    trace: Mapped[Trace | None] = relationship(lazy="selectin")
 
 
 class Strike(Record, Base):
@@ -311,7 +311,7 @@ class Trace(Record, Base):
     __tablename__ = "trace"
     reading_id: Mapped[int] = mapped_column(ForeignKey("reading.id"), unique=True)
     rate: Mapped[float]
-    samples: Mapped[bytes]
+    samples: Mapped[bytes] = mapped_column(deferred=True)
     faults: Mapped[str] = mapped_column(Text, default="")
     over_travel: Mapped[float | None]
     time_80_to_100: Mapped[float | None]

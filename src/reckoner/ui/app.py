@@ -23,6 +23,9 @@ if TYPE_CHECKING:
     from reckoner.shop.facts import ReferenceFacts
     from reckoner.store.database import Database
 
+SWITCH_SECONDS = 0.001
+"""How soon a thread gives way to another: a reading passes through three of them while a fast meter streams."""
+
 log = logging.getLogger("reckoner.window")
 
 
@@ -51,6 +54,7 @@ def application(arguments: list[str] | None = None) -> QApplication:
 
 def make_window(opening: Opening, theme: Theme) -> Window:
     """The window, not yet shown; its database opens in the background once it is started."""
+    sys.setswitchinterval(SWITCH_SECONDS)
     work = Work(opening.open_database)
     around = Surroundings(theme=theme, work=work, now=opening.now, meter_url=opening.meter_url)
     window = Window(around, opening.where)

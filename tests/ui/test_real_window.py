@@ -1,0 +1,130 @@
+"""One run in a real X window with real X key events, the program in a process of its own."""
+
+import os
+import shutil
+import subprocess
+import sys
+import time
+
+import pytest
+
+from reckoner.store.database import Database
+from reckoner.store.schema import Reading, Run
+from tests.conftest import tool_id
+
+NEEDED = ("Xvfb", "xdotool")
+
+pytestmark = pytest.mark.skipif(
+    any(shutil.which(name) is None for name in NEEDED),
+    reason="needs Xvfb and xdotool (make test installs them as root)",
+)
+
+LIMIT = 90
+
+
+@pytest.fixture
+def display():
+    """A display of our own."""
+    read, write = os.pipe()
+    server = subprocess.Popen(
+        ["Xvfb", "-displayfd", str(write), "-screen", "0", "1280x800x24", "-nolisten", "tcp"],
+        pass_fds=[write],
+        stderr=subprocess.DEVNULL,
+    )
+    os.close(write)
+    with os.fdopen(read) as told:
+        number = told.readline().strip()
+    yield f":{number}"
+    server.terminate()
+    server.wait()
+
+
+class Hands:
+    """Keys on the display, and a look at the database until something is so."""
+
+    def __init__(self, display, folder):
+        self.environment = {**os.environ, "DISPLAY": display, "QT_QPA_PLATFORM": "xcb"}
+        self.folder = folder
+
+    def x(self, *words):
+        return subprocess.run(["xdotool", *words], env=self.environment, capture_output=True, text=True)
+
+    def key(self, *names):
+        self.x("key", "--clearmodifiers", *names)
+
+    def until(self, so, again=lambda: None):
+        deadline = time.monotonic() + LIMIT
+        while not so():
+            assert time.monotonic() < deadline, "it did not come to that in time"
+            again()
+            time.sleep(0.2)
+
+    def ask(self, question):
+        database = Database(self.folder)
+        try:
+            with database.session() as session:
+                return question(session)
+        finally:
+            database.close()
+
+    def readings(self, tool):
+        return self.ask(
+            lambda s: [
+                r.torque
+                for run in s.query(Run).filter_by(tool_id=tool).order_by(Run.id.desc()).limit(1)
+                if run.signature is None
+                for series in run.series
+                for r in s.query(Reading).filter_by(series_id=series.id)
+            ]
+        )
+
+    def held(self, tool, so):
+        """Space held down as a finger holds it, until ``so``."""
+        self.x("keydown", "space")
+        self.until(so)
+        self.x("keyup", "space")
+
+
+def test_readings_come_in_a_real_window_with_real_keys(display, demo_folder, demo):
+    tool = tool_id(demo, "HC-0417")
+    hands = Hands(display, demo_folder)
+    program = subprocess.Popen(
+        [sys.executable, "-m", "reckoner", "--demo", "--data", str(demo_folder)], env=hands.environment
+    )
+    try:
+        hands.until(lambda: hands.x("search", "--onlyvisible", "--class", "reckoner").stdout.strip() != "")
+        window = hands.x("search", "--onlyvisible", "--class", "reckoner").stdout.split()[0]
+        hands.x("windowfocus", "--sync", window)
+        time.sleep(2)  # the register opens behind the painted frame
+        hands.key("j")
+        hands.x("type", "--delay", "30", "hc0417")
+        hands.key("Return")
+        time.sleep(1)
+
+        def exercised():
+            return hands.ask(
+                lambda s: len(s.query(Run).filter_by(tool_id=tool).order_by(Run.id.desc()).first().exercises)
+            )
+
+        def set_up():
+            def look(session):
+                run = session.query(Run).filter_by(tool_id=tool).order_by(Run.id.desc()).first()
+                return run.signature is None and any(z.when == "before" for z in run.zero_checks)
+
+            return hands.ask(look)
+
+        hands.until(set_up, again=lambda: hands.key("Return"))
+        for count in range(1, 6):
+            hands.held(tool, lambda count=count: exercised() >= count)
+            time.sleep(0.6)
+        hands.held(tool, lambda: len(hands.readings(tool)) >= 1)
+        time.sleep(0.6)
+        hands.x("type", "--delay", "30", "39,8")
+        hands.key("Return")
+        hands.until(lambda: len(hands.readings(tool)) >= 2)
+        values = hands.readings(tool)
+        assert values[1] == 39.8
+        assert 36 < values[0] < 43
+    finally:
+        program.terminate()
+        assert program.wait(20) is not None
