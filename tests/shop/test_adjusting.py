@@ -66,6 +66,7 @@ def test_from_as_found_through_two_turns_to_as_left_and_a_new_due_date(demo, act
         assert run.step is Step.AS_LEFT
         assert [s.phase for s in run.series] == ["as left 1"] * 3
         assert all(len(s.counted) == 5 for s in run.found)
+        run = bench.record_room(session, run.id, 21.5, 0.46, "", later(act, 2))
         run = read_all(session, run, later(act, 2), 0.995)
         assert run.step is Step.DECIDE
         assert run.found_verdict(TODAY).accepted is False

@@ -166,6 +166,17 @@ def test_the_room_drifting_and_a_pull_the_other_way_are_refused(demo, act):
             bench.record_exercise(session, fresh.id, 60.0, act)
 
 
+def test_after_half_an_hour_the_room_is_looked_at_again(demo, act):
+    with demo.session() as session:
+        run = prepared(session, tool_id(demo, "HC-0417"), act)
+        late = replace(act, at=act.at + timedelta(minutes=40))
+        run = read_all(session, run, late, 0.99)
+        assert run.wants(Step.AS_FOUND) == "the room again"
+        run = bench.record_room(session, run.id, 23.0, 0.46, "", late, "again")
+        assert run.step is Step.DECIDE
+        assert run.room_drifted
+
+
 def test_zeros_of_each_series_are_kept_and_one_that_moved_makes_it_suspect(demo, act):
     with demo.session() as session:
         run = prepared(session, tool_id(demo, "HC-0417"), act)

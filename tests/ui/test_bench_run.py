@@ -1,5 +1,8 @@
 """The Bench as a technician uses it: both directions, adjusting, holding, checks, troubles, sounds, the far-away view."""
 
+from dataclasses import replace
+from datetime import timedelta
+
 import numpy as np
 import pytest
 from PyQt6.QtCore import Qt
@@ -223,6 +226,45 @@ def test_a_unit_changed_in_mid_series_is_said_and_values_stay_right(qtbot, readi
     pull(qtbot, window, bench)
     first, second = bench.run.series[0].readings
     assert second.torque == pytest.approx(first.torque, rel=0.06)
+
+
+def test_a_meter_in_another_mode_is_set_back_to_sending_its_torque(qtbot, reading):
+    _, bench, _ = reading(StandInPlan(serial="", speed=20))
+    bench.meter.send("mode peak")
+    bench.meter.send("hello")
+    modes = []
+    qtbot.waitUntil(lambda: modes.append(bench.meter.identity.mode) or "peak" in modes, timeout=WAIT)
+    qtbot.waitUntil(lambda: bench.meter.identity.mode == "track", timeout=WAIT)
+
+
+def test_without_a_link_the_zero_is_asked_for_between_series_and_the_room_when_it_took_long(
+    qtbot, open_window, demo_folder, demo, act
+):
+    with demo.session() as session:
+        session.query(Reference).filter_by(number="PM-5").one().link = ""
+        run = prepared(session, tool_id(demo, "HC-0417"), replace(act, at=act.at - timedelta(hours=1)))
+    window = open_window(demo_folder)
+    window.go_bench(run.tool.id)
+    bench = window.place("bench")
+    qtbot.waitUntil(lambda: bench.run is not None, timeout=WAIT)
+    settle(qtbot, window)
+    for target in (40, 120, 200):
+        for i in range(5):
+            type_in(window, str(target - 0.1 * i))
+            press(window, ENTER)
+            settle(qtbot, window)
+        if target < 200:
+            qtbot.waitUntil(lambda: bench.button.text() == "The meter is back at zero", timeout=WAIT)
+            press(window, ENTER)
+            settle(qtbot, window)
+    assert [s.zero_after for s in bench.run.series] == [0, 0, None]
+    type_in(window, "0.01")
+    press(window, ENTER)
+    qtbot.waitUntil(lambda: bench.button.text() == "Record the room again", timeout=WAIT)
+    bench.pulls._room.line.setText("22.9")
+    press(window, ENTER)
+    qtbot.waitUntil(lambda: bench.run.step is Step.DECIDE, timeout=WAIT)
+    assert "The room drifted by 1.5" in bench.deciding._beside.text()
 
 
 def test_a_fast_pull_is_offered_for_striking_and_over_travel_is_said_to_the_hand(qtbot, reading):

@@ -130,7 +130,7 @@ def record_room(
             f"{state.rules.title} wants {room.coldest:g} to {room.warmest:g} °C and at most "
             f"{percent(room.humidity, 0)}. Wait until the room is fit, or give the reason to go on."
         )
-    if state.room is not None and not reason.strip() and source == "typed":
+    if state.room is not None and not reason.strip() and source == "typed":  # "again", at the end, is told instead
         drift = max(state.room.drift, abs(temperature - state.room.temperature))
         if drift > room.drift * (1 + 1e-9):
             raise ShopRefused(

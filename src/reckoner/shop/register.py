@@ -11,6 +11,7 @@ from sqlalchemy import Select, func, select
 from sqlalchemy.orm import Session, selectinload
 
 from reckoner.core.due import Due, DueReason, due_date
+from reckoner.core.printing import span
 from reckoner.core.states import State
 from reckoner.shop.facts import ToolFacts, tool_facts
 from reckoner.shop.run import RunKind
@@ -41,6 +42,13 @@ class ToolCard:
     last_run: date | None
     restricted: tuple[float, float] | None = None
     retired: bool = False
+
+    @property
+    def range_words(self) -> str:
+        """Its range, or the part to which it is restricted: "only 120–200 N·m"."""
+        if self.restricted is None:
+            return self.tool.range_text
+        return f"only {span(*self.restricted, self.tool.unit)}"
 
     def days_left(self, today: date) -> int:
         return self.due.days_left(today)

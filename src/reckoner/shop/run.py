@@ -8,7 +8,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 from dataclasses import dataclass, field, replace
-from datetime import date, datetime
+from datetime import date, datetime, timedelta
 from enum import StrEnum
 
 from reckoner.core.adjusting import Advice
@@ -24,6 +24,9 @@ from reckoner.core.verdict import PointInput, PointResult, Verdict, verdict
 from reckoner.shop.facts import ReferenceFacts, ToolFacts
 
 AS_FOUND = "as found"
+
+ROOM_HOLDS = timedelta(minutes=30)
+"""After this the room is looked at again before the run is decided."""
 
 
 def newest_as_left(phases: Iterable[str]) -> str:
@@ -78,14 +81,14 @@ class InspectedLine:
 @dataclass(frozen=True)
 class RoomState:
     """°C and a fraction; ``fit`` under the rule set, or accepted for the reason in ``note``. ``drift`` in °C is the widest
-    span of temperatures recorded in the run."""
+    span of temperatures recorded in the run, ``at`` when the newest was."""
 
     temperature: float
     humidity: float
     fit: bool
     note: str
     drift: float = 0.0
-    recorded: int = 1
+    at: datetime | None = None
 
 
 @dataclass(frozen=True)
@@ -323,7 +326,21 @@ class RunState:
             return f"{left} readings to go"
         if self.zero_after is None:
             return "zero after the series"
-        return "the pointer's zero" if self.needs_pointer and self.pointer_after is None else ""
+        if self.needs_pointer and self.pointer_after is None:
+            return "the pointer's zero"
+        return "the room again" if self.room_is_old else ""
+
+    @property
+    def room_is_old(self) -> bool:
+        """The room was looked at longer before the last reading than ``ROOM_HOLDS``: it may have drifted since."""
+        last = max((r.at for s in self.series for r in s.readings), default=None)
+        seen = self.room.at if self.room is not None and self.amends is None else None
+        return last is not None and seen is not None and last - seen > ROOM_HOLDS
+
+    @property
+    def room_drifted(self) -> bool:
+        """The room drifted further during the run than the rule set allows."""
+        return self.room is not None and self.room.drift > self.rules.room.drift * (1 + 1e-9)
 
     @property
     def current(self) -> SeriesState | None:

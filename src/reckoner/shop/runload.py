@@ -119,7 +119,7 @@ def _room(run: Run, rules: RuleSet) -> RoomState | None:
         room_fits(newest.temperature, newest.humidity, rules),
         newest.note,
         max(temperatures) - min(temperatures),
-        len(run.room),
+        newest.at,
     )
 
 

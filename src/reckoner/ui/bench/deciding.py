@@ -158,6 +158,11 @@ class DecidingPanel(Panel):
             if not told:
                 said.append("There is no signed full run at this point to compare with.")
             said += [f"{comparison_sentence(found, before.on)}." for _, before, found in told]
+        if run.room_drifted and run.room is not None:
+            said.append(
+                f"The room drifted by {fixed(run.room.drift, 1)} °C during the run; {run.rules.title} allows "
+                f"{fixed(run.rules.room.drift, 1)} °C."
+            )
         if run.plan_note:
             said.append(f"Otherwise than proposed: {run.plan_note}.")
         self._beside.setText(" ".join(said))

@@ -30,7 +30,10 @@ def instruct(run: RunState) -> str:
         return f"Set {aim} {tool.approach} and pull until {tool.implies.until}."
     series = run.current
     if series is None:
-        return ALL_TAKEN
+        return {
+            "the room again": "Look at the room again: the readings took a while.",
+            "the pointer's zero": "Look at the tool's own pointer again, with nothing on it.",
+        }.get(run.wants(run.step), ALL_TAKEN)
     where = ""
     if run.kind is RunKind.CHARACTERISE:
         where = f"{COMPONENT_WORDS[series.phase]}, {series.place}. "
@@ -58,7 +61,8 @@ def remaining(run: RunState) -> str:
         return f"Exercise, {left} to go. These are not readings."
     series = run.current
     if series is None:
-        return "Take everything off the meter first." if run.step in (Step.AS_FOUND, Step.AS_LEFT) else ""
+        taking = run.step in (Step.AS_FOUND, Step.AS_LEFT) and run.zero_after is None
+        return "Take everything off the meter first." if taking else ""
     if run.step is Step.ADJUST:
         return f"{len(series.counted)} read after this turn; one is enough, three tell the scatter."
     number = len(series.counted) + 1

@@ -114,6 +114,7 @@ class BenchPlace(Place):
         self.meter.pulled.connect(lambda report: self._while_free(lambda p: p.pulled(report)))
         self.meter.valued.connect(lambda torque: self._while_free(lambda p: p.valued(torque)))
         self.meter.roomed.connect(self.set_up.roomed)
+        self.meter.roomed.connect(self.pulls.roomed)
         self.sounds.changed.connect(lambda: self._mute.setText("Sound off" if self.sounds.muted else "Sound on"))
         self._beat = QTimer(self)
         self._beat.setInterval(250)

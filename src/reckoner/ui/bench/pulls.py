@@ -15,6 +15,7 @@ from reckoner.core.printing import decimals_for, fixed, percent
 from reckoner.core.stream import Signal
 from reckoner.core.trace import Fault
 from reckoner.core.units import N_M
+from reckoner.meters.protocol import RoomReport
 from reckoner.shop import bench
 from reckoner.shop.acts import Act
 from reckoner.shop.run import RunState, Step
@@ -26,7 +27,7 @@ from reckoner.ui.layout import column, row, surface
 from reckoner.ui.meterwatch import PullReport
 from reckoner.ui.theme import GRID, Type
 from reckoner.ui.widgets.buttons import button
-from reckoner.ui.widgets.entry import EntryField, torque_reader, words_reader
+from reckoner.ui.widgets.entry import EntryField, plain_reader, torque_reader, words_reader
 from reckoner.ui.widgets.mark import FenceMark
 from reckoner.ui.widgets.text import ElidedLabel, label
 from reckoner.ui.widgets.trace import LiveTrace
@@ -73,6 +74,9 @@ class PullsPanel(Panel):
         self._why = EntryField(self.theme, "Why is it struck?", words_reader, "such as: pulled too fast")
         self._why.given.connect(self._strike_now)
         self._cancel = button(self.theme, "Keep it", self._cancel_strike)
+        self._room = EntryField(self.theme, "The room now, in °C", plain_reader(-20, 60, "°C"))
+        self._room.given.connect(lambda _v: self.primary())
+        self._room.hide()
         self._striking = QWidget()
         self._striking.setLayout(row(self._why, self._cancel, gap=2))
         self._striking.hide()
@@ -98,7 +102,7 @@ class PullsPanel(Panel):
         entry = row(self.typed, 1, self._strike, gap=2)
         trend = row(self._trend, self._strike_first, gap=2)
         trend.setStretch(0, 1)
-        self._bottom = surface(column(entry, self._striking, trend, self.grid, gap=1, margin=2))
+        self._bottom = surface(column(entry, self._room, self._striking, trend, self.grid, gap=1, margin=2))
         layout = column(top, self._bottom, gap=2)
         layout.setStretch(0, 1)
         self.setLayout(layout)
@@ -121,6 +125,7 @@ class PullsPanel(Panel):
         self._instruction.setText(instruct(run))
         self._remaining.setText(remaining(run))
         self._show_trend(run)
+        self._ask_room(run)
         self._show_last(run)
         exercising = run.step is Step.EXERCISE
         self._bottom.setVisible(not exercising)
@@ -207,11 +212,15 @@ class PullsPanel(Panel):
             if run.zero_after is None:
                 ready = meter.zero() is not None or bool(self.typed.text.strip())
                 return Primary("Take the zero after", enabled=ready or not meter.streams)
+            if run.wants(run.step) == "the room again":
+                return Primary("Record the room again")
             return Primary("The tool stands at zero" if not self.typed.text.strip() else "Record its zero")
         if meter.simulated and meter.linked:
             return Primary("Hold to pull", key="Space", held=True)
         if run.step is Step.EXERCISE:
             return Primary("Count a release") if not meter.streams else Primary("Pull", "", False)
+        if self._between(run) and not self.typed.text.strip():
+            return Primary("The meter is back at zero")
         if self.typed.text.strip() or not meter.linked:
             return Primary("Take the typed reading")
         return Primary("Waiting for a pull", "", False)
@@ -223,12 +232,44 @@ class PullsPanel(Panel):
         if run.step in READINGS and run.current is None:
             if run.zero_after is None:
                 self._zero_after(run)
+            elif run.wants(run.step) == "the room again":
+                self._room_again(run)
             else:
                 self._pointer_after(run)
         elif run.step is Step.EXERCISE and not meter.streams:
             self.desk.do(lambda session, act: bench.record_exercise(session, run.id, None, act))
+        elif run.step in READINGS and self._between(run) and not self.typed.text.strip():
+            self.desk.do(lambda session, act: bench.note_rest(session, run.id, 0.0, act, over=True))
         elif run.step in READINGS and self.typed.text.strip():
             self.typed.line.returnPressed.emit()
+
+    def _ask_room(self, run: RunState) -> None:
+        """Once the readings took long, the room is looked at again; the meter's own sensors answer where it has some."""
+        asked = run.step in READINGS and run.wants(run.step) == "the room again"
+        if asked and not self._room.isVisible():
+            self._room.clear()
+            self._room.show()
+            self._room.setFocus()
+            self.desk.meter.ask_room()
+        self._room.setVisible(asked)
+
+    def roomed(self, report: RoomReport) -> None:
+        """What the meter's own sensors say of the room."""
+        if self._room.isVisible() and not self._room.text:
+            self._room.line.setText(fixed(report.temperature, 1))
+
+    def _room_again(self, run: RunState) -> None:
+        try:
+            temperature = float(str(self._room.value()))
+        except InputRefused as refusal:
+            self._room.refuse(refusal.reason)
+            self._room.setFocus()
+            return
+        humidity = run.room.humidity if run.room else 0.5
+        self.desk.do(
+            lambda session, act: bench.record_room(session, run.id, temperature, humidity, "", act, "again"),
+            refused=self._room.refuse,
+        )
 
     def beat(self) -> None:
         """Look at the meter's zero after each series, by itself, while it rests."""
@@ -242,6 +283,12 @@ class PullsPanel(Panel):
         self.desk.do(lambda session, act: bench.note_rest(session, run.id, shown, act, over=True), refused=self.notice)
         if abs(shown - done.zero_before) > run.set_up.reference.zero_tolerance:
             self.notice("The meter did not come back to its zero: this series is suspect. Strike it and take it anew.")
+
+    def _between(self, run: RunState) -> bool:
+        """A typed series has just been completed and the meter's zero was not looked at since."""
+        if self.desk.meter.streams or run.current is None or run.current.readings:
+            return False
+        return any(s.readings and not s.missing and s.zero_after is None for s in run.series)
 
     def _pointer_after(self, run: RunState) -> None:
         value = 0.0

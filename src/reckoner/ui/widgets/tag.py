@@ -20,9 +20,9 @@ TAG_SIZE = QSize(32 * GRID, 10 * GRID)
 CUT = 2 * GRID
 
 
-def tag_outline(box: QRectF, *, held: bool) -> QPainterPath:
-    """The tag's shape: cut corners at the left; a held tag is cut at the right as well."""
-    cuts = ((True, held), (True, held))
+def tag_outline(box: QRectF, *, held: bool, restricted: bool = False) -> QPainterPath:
+    """The tag's shape: cut corners at the left; a held tag is cut at the right as well, a restricted one below only."""
+    cuts = ((True, held), (True, held or restricted))
     path = QPainterPath()
     (tl, tr), (bl, br) = cuts
     path.moveTo(box.left() + (CUT if tl else 0), box.top())
@@ -50,9 +50,9 @@ def paint_tag(
     """Draw the tag of ``card`` into ``box``."""
     painter.save()
     painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-    held = bool(card.held)
+    held = bool(card.held) or card.retired
     inner = box.adjusted(1.5, 1.5, -1.5, -1.5)
-    outline = tag_outline(inner, held=held)
+    outline = tag_outline(inner, held=held, restricted=card.restricted is not None)
     painter.fillPath(
         outline, theme.hatch("tag", "tag_held") if held else theme.color("accent_wash" if chosen else "tag")
     )
@@ -88,12 +88,14 @@ def _words(painter: QPainter, theme: Theme, box: QRectF, card: ToolCard, today: 
     _write(painter, row.adjusted(0, 0, -40, 0), tool.number, theme.font(Type.LEAD), theme.color("ink"), left)
     _write(painter, row.translated(0, line), tool.description, theme.font(Type.CAPTION), theme.color("quiet"), left)
     due = card.due_words(today)
-    tone = theme.color("outside" if card.held or due.startswith("overdue") else "ink")
+    tone = theme.color("outside" if card.held or card.retired or due.startswith("overdue") else "ink")
     strong = theme.font(Type.STRONG, 0.9)
     wide = QFontMetrics(strong).horizontalAdvance(due)
     last = row.translated(0, 2 * line)
     _write(painter, last, due, strong, tone, right)
-    _write(painter, last.adjusted(0, 0, -wide - GRID, 0), tool.range_text, strong, theme.color("ink"), left)
+    part = card.restricted is not None
+    where = last.adjusted(0, 0, -wide - GRID, 0)
+    _write(painter, where, card.range_words, strong, theme.color("near" if part else "ink"), left)
 
 
 def _write(painter: QPainter, box: QRectF, text: str, font: QFont, color: QColor, side: Qt.AlignmentFlag) -> None:
@@ -107,7 +109,7 @@ def tag_words(card: ToolCard, today: date) -> str:
     """The tag read aloud."""
     tool = card.tool
     state = card.state.words if card.state else "never tested"
-    return f"{tool.number}, {tool.description}, {tool.range_text}, {state}, {card.due_words(today)}"
+    return f"{tool.number}, {tool.description}, {card.range_words}, {state}, {card.due_words(today)}"
 
 
 class Tag(QAbstractButton):
