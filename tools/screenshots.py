@@ -69,6 +69,13 @@ class Photographer:
         bench = self.to_the_bench("bench-start", "bench-look-over", "bench-set-up")
         self.read_all(bench, {7: "bench"})
         self.grab("bench-decide")
+        bench.far.resize(1280, 800)
+        bench.far.show()
+        settle(self.window)
+        if not self.wanted or "bench-far" in self.wanted:
+            bench.far.grab().save(str(self.out / "bench-far.png"))
+            print("bench-far")
+        bench.far.hide()
         if not self.wanted or self.wanted & {"bench-adjust", "bench-outside", "bench-as-left"}:
             self.tool("HC-0404")
             wait(lambda: window.current.sheet._number.text() == "HC-0404")
@@ -124,10 +131,7 @@ class Photographer:
             bench.primary()
             wait(lambda made=step + 2: len(bench.run.adjusting.steps) == made)
             for _ in range(2):
-                bench.adjust.typed.setFocus()
                 self.pull(bench)
-            bench.adjust.setFocus()
-            bench.update_primary()
         bench.adjust._locked.setChecked(True)
         bench.primary()
         wait(lambda: bench.run.step is Step.AS_LEFT)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from datetime import date
 
 from PyQt6.QtCore import Qt
@@ -13,9 +14,11 @@ from reckoner.core.states import State
 from reckoner.core.units import N_M
 from reckoner.shop.facts import ToolFacts
 from reckoner.shop.register import Loan, ToolCard
+from reckoner.ui.bench.screw import ScrewHead
 from reckoner.ui.layout import column, row, surface
 from reckoner.ui.theme import GRID, Theme, Type
 from reckoner.ui.widgets.buttons import PrimaryButton, button
+from reckoner.ui.widgets.chips import Chips
 from reckoner.ui.widgets.choice import ChoiceRow
 from reckoner.ui.widgets.entry import EntryField, torque_reader
 from reckoner.ui.widgets.fence import Fence, FenceState
@@ -80,7 +83,17 @@ class Gallery(QWidget):
         return [
             Tag(self._theme, example_card(State.INSIDE, due=date(2026, 12, 6)), TODAY),
             Tag(self._theme, example_card(State.OUTSIDE, held="as found outside", due=TODAY), TODAY),
+            Tag(
+                self._theme, replace(example_card(State.INSIDE, due=date(2027, 6, 1)), restricted=(120.0, 200.0)), TODAY
+            ),
+            self._screw(),
         ]
+
+    def _screw(self) -> QWidget:
+        """The next turn of an adjusting screw that stands at −⅛."""
+        screw = ScrewHead(self._theme)
+        screw.show_turn(-0.125, 0.375)
+        return screw
 
     def _fences(self) -> list[QWidget]:
         made: list[QWidget] = []
@@ -98,8 +111,11 @@ class Gallery(QWidget):
         off.setEnabled(False)
         chosen = ChoiceRow(theme, "PM-5", "20–200 N·m · ±0.60 % · certificate to 15 Jun 2027")
         chosen.setChecked(True)
+        chips = Chips(theme, "Kind of run")
+        chips.offer([("full", "Full run"), ("check", "Quick check"), ("event", "Check after an event")], ["full"])
         return [
             PrimaryButton(theme, "Put on the bench"),
+            chips,
             off,
             button(theme, "Zero the meter"),
             button(theme, "Give this run up…", kind="link"),

@@ -45,7 +45,7 @@ class AdjustPanel(Panel):
         self._why = EntryField(self.theme, "Why is it struck?", words_reader)
         self._why.given.connect(self._strike_now)
         self._why.hide()
-        self._locked = QCheckBox("It is locked, and was released once since")
+        self._locked = QCheckBox("Locked, and released once since")
         self._locked.setFont(self.theme.font(Type.STRONG))
         self._locked.toggled.connect(lambda _on: self.desk.update_primary())
         self._stop = button(self.theme, "Adjust no further", self._finish)
@@ -164,13 +164,12 @@ class AdjustPanel(Panel):
             return Primary(
                 "Take the typed reading" if not meter.streams else "Waiting for a pull", enabled=not meter.streams
             )
-        if meter.simulated and meter.linked and len(state.steps) > 1 and self.typed.line.hasFocus():
-            return Primary("Hold to pull", key="Space", held=True)
+        pulls = meter.simulated and meter.linked and len(state.steps) > 1
         if state.advice is None:
-            return Primary("Log a turn", enabled=False)
+            return Primary("Log a turn", enabled=False, pulls=pulls)
         if _done(state.advice, state.target):
-            return Primary("Tick that it is locked", enabled=False)
-        return Primary(f"I turned it {turn_words(_nearest_eighth(state.advice, state.target))}")
+            return Primary("Tick that it is locked", enabled=False, pulls=pulls)
+        return Primary(f"I turned it {turn_words(_nearest_eighth(state.advice, state.target))}", pulls=pulls)
 
     def primary(self) -> None:
         run = self._run

@@ -87,11 +87,11 @@ class FarAway(QWidget):
             series, reading = found
             state = run.reading_state(series, reading, self._around.today)
             size = high * 0.12
-            mark = QRectF(margin, high * 0.69, size, size)
+            mark = QRectF(margin, high * 0.69, 1.75 * size, size)
             paint_mark(painter, theme, mark, state, mirrored=deviation(series.target, reading.torque) < 0)
             words = f"{sentence}\n{state.words}"
             self._write(
-                painter, QRectF(2 * margin + size, high * 0.67, wide - 3 * margin - size, high * 0.17), words,
+                painter, QRectF(2 * margin + 1.75 * size, high * 0.67, wide - 3 * margin - 1.75 * size, high * 0.17), words,
                 Type.HEADLINE, 1.5 * scale,
             )  # fmt: skip
         self._write(painter, QRectF(margin, high * 0.86, wide - 2 * margin, high * 0.1), left, Type.TITLE, 1.6 * scale)

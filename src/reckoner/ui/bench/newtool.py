@@ -53,6 +53,8 @@ class NewToolPanel(Panel):
 
     def _show(self, found: tuple[ModelFacts, ...]) -> None:
         self._models = found
+        for old in self._group.buttons():
+            self._group.removeButton(old)
         empty(self._choices)
         for i, model in enumerate(found):
             choice = ChoiceRow(self.theme, model.name.split(" ", 1)[-1], f"{model.name}, {model.detail}")

@@ -58,12 +58,14 @@ class Desk(Protocol):
 
 @dataclass(frozen=True)
 class Primary:
-    """The primary button as a panel wants it; ``held`` when it acts while it is down."""
+    """The primary button as a panel wants it; ``held`` when it acts while it is down, ``pulls`` when the key for pulling does
+    so beside it."""
 
     words: str
     key: str = "Enter"
     enabled: bool = True
     held: bool = False
+    pulls: bool = False
 
 
 class Panel(QWidget):

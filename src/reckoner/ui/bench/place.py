@@ -424,9 +424,9 @@ class BenchPlace(Place):
         panel = self._panel()
         state = panel.primary_state() if panel is not None and self.run is not None else None
         focused = QApplication.focusWidget()
-        empty_entry = focused in (self.pulls.typed.line, self.adjust.typed.line)
+        empty_entry = focused in (self.pulls.typed.line, self.adjust.typed.line, self.adjust.turned.line)
         typing = isinstance(focused, QLineEdit) and (bool(focused.text()) or not empty_entry)
-        return state is not None and state.held and not typing
+        return state is not None and (state.held or state.pulls) and not typing
 
     def far_away(self) -> None:
         """The reading over the whole screen, and back."""

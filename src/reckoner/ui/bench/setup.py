@@ -123,6 +123,7 @@ class SetUpPanel(Panel):
             self._zero_field.read_with(torque_reader(run.tool.unit))
             self._pointer_field.read_with(torque_reader(run.tool.unit))
             self._pointer_field.clear()
+            self._candidates = ()
             for field in (self._temperature, self._humidity, self._room_reason, self._reason):
                 field.clear()
             self._room_reason.hide()
@@ -196,6 +197,8 @@ class SetUpPanel(Panel):
 
     def _show_candidates(self, found: tuple[Candidate, ...]) -> None:
         self._candidates = found
+        for old in self._choice_group.buttons():
+            self._choice_group.removeButton(old)
         empty(self._choices)
         for i, candidate in enumerate(found):
             reference = candidate.reference
