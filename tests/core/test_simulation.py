@@ -22,6 +22,7 @@ from reckoner.core.simulation import (
     simulate_bracket,
     simulate_budget,
     simulate_dead_weight,
+    simulate_match,
     simulate_walk,
 )
 from reckoner.core.trips import bracket, match, walk
@@ -113,6 +114,10 @@ def test_bracket_walk_and_match_agree_with_their_simulations():
     matched = match(48, 12, 11.5, Hanging(12, 0.42, own=OwnWeight(1.35, 0.19)), unsure)
     by_gap = 0.25 / math.sqrt(3) * 9.80665 * 0.42
     assert matched.standard_uncertainty > by_gap > 0
+    drawn = simulate_match(Hanging(12, 0.42, own=OwnWeight(1.35, 0.19)), matched, unsure, 200_000)
+    assert (drawn.mean, drawn.standard_uncertainty) == pytest.approx(
+        (matched.torque, matched.standard_uncertainty), rel=0.01
+    )
     with pytest.raises(InputRefused, match="silent with less weight"):
         match(48, 11, 12, Hanging(12, 0.42))
 

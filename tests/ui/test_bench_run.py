@@ -14,7 +14,7 @@ from reckoner.shop.run import RunKind, Step
 from reckoner.store.schema import Reading, Reference, Tool, ToolEvent, Trace
 from tests.conftest import WAIT, press, settle, tool_id, type_in
 from tests.shop.test_run import prepared
-from tests.ui.test_job import ENTER, click, taken
+from tests.ui.test_job import ENTER, click, taken, to_first_pull
 
 
 def opened(qtbot, window, number, demo):
@@ -24,23 +24,6 @@ def opened(qtbot, window, number, demo):
     qtbot.waitUntil(lambda: bench.button.text() == "Put it on the bench", timeout=WAIT)
     settle(qtbot, window)
     return bench
-
-
-def to_exercise(qtbot, window, bench):
-    press(window, ENTER)
-    qtbot.waitUntil(lambda: bench.run is not None, timeout=WAIT)
-    while bench.run.step is Step.LOOK_OVER:
-        press(window, ENTER)
-        settle(qtbot, window)
-    qtbot.waitUntil(lambda: bench.button.text().startswith("Use PM-"), timeout=WAIT)
-    press(window, ENTER)
-    qtbot.waitUntil(lambda: bench.set_up._temperature.text != "", timeout=WAIT)
-    press(window, ENTER)
-    press(window, ENTER)
-    qtbot.waitUntil(lambda: bench.run.room is not None and bench.meter_zero() is not None, timeout=WAIT)
-    while bench.run.step is Step.SET_UP:
-        press(window, ENTER)
-        settle(qtbot, window)
 
 
 def pull(qtbot, window, bench):
@@ -68,7 +51,7 @@ def read_phase(qtbot, window, bench):
 def test_as_found_adjusted_and_as_left_with_the_keyboard(qtbot, open_window, demo_folder, demo):
     window = open_window(demo_folder)
     bench = opened(qtbot, window, "HC-0404", demo)
-    to_exercise(qtbot, window, bench)
+    to_first_pull(qtbot, window, bench)
     while bench.run.step is Step.EXERCISE:
         pull(qtbot, window, bench)
     read_phase(qtbot, window, bench)
@@ -118,7 +101,7 @@ def test_both_directions_are_exercised_and_read_each_its_own_way(qtbot, open_win
     assert "Give the reason" in bench.start.reason._hint.text()
     bench.start.reason.line.setText("only the ends are used")
     bench.start.setFocus()
-    to_exercise(qtbot, window, bench)
+    to_first_pull(qtbot, window, bench)
     assert bench.run.plan_note == "only the ends are used"
     while bench.run.step is Step.EXERCISE:
         pull(qtbot, window, bench)
@@ -138,7 +121,7 @@ def test_a_dial_tool_is_brought_to_the_mark_and_held(qtbot, open_window, demo_fo
         number = next(t.number for t in session.query(Tool) if t.model.mechanism == "dial")
     window = open_window(demo_folder)
     bench = opened(qtbot, window, number, demo)
-    to_exercise(qtbot, window, bench)
+    to_first_pull(qtbot, window, bench)
     assert bench.run.pointer_before == 0
     assert "full scale" in bench.pulls._instruction.text()
     seen = 0
@@ -164,7 +147,7 @@ def test_a_check_after_a_lock_came_loose_is_proposed_and_concluded(qtbot, open_w
     bench = opened(qtbot, window, "HC-0430", demo)
     assert bench.start.kinds.one == "event"
     assert "setting creeps down" in bench.start._why.text()
-    to_exercise(qtbot, window, bench)
+    to_first_pull(qtbot, window, bench)
     assert bench.run.kind is RunKind.EVENT
     while bench.run.step is Step.EXERCISE:
         pull(qtbot, window, bench)
@@ -225,11 +208,11 @@ def test_a_unit_changed_in_mid_series_is_said_and_values_stay_right(qtbot, readi
 
 def test_a_meter_in_another_mode_is_set_back_to_sending_its_torque(qtbot, reading):
     _, bench, _ = reading(StandInPlan(serial="", speed=20))
+    modes = []
+    bench.meter._watch.identified.connect(lambda identity: modes.append(identity.mode))
     bench.meter.send("mode peak")
     bench.meter.send("hello")
-    modes = []
-    qtbot.waitUntil(lambda: modes.append(bench.meter.identity.mode) or "peak" in modes, timeout=WAIT)
-    qtbot.waitUntil(lambda: bench.meter.identity.mode == "track", timeout=WAIT)
+    qtbot.waitUntil(lambda: modes[-2:] == ["peak", "track"], timeout=WAIT)
 
 
 def test_without_a_link_the_zero_is_asked_for_between_series_and_the_room_when_it_took_long(

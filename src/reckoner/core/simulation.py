@@ -16,7 +16,7 @@ import numpy as np
 from reckoner.core.budget import ROOT3, Budget
 from reckoner.core.checks import Values, whole
 from reckoner.core.rules import Coverage
-from reckoner.core.trips import Bracket, Walk
+from reckoner.core.trips import Bracket, Match, Walk
 from reckoner.core.weights import Hanging, OwnWeight, WeightUncertainty
 
 BLOCK = 1 << 15
@@ -194,6 +194,34 @@ def simulate_walk(found: Walk, trials: int = DEFAULT_TRIALS, seed: int = DEFAULT
         own_torque = _about(rng, own.torque or 0.0, u.own_torque, count)
         torque: Values = (mass * gravity * (distance - w.pivot) + own_moment + own_torque) * w.lean
         return torque
+
+    return simulate(model, trials, seed)
+
+
+def simulate_match(
+    hanging: Hanging,
+    found: Match,
+    uncertainty: WeightUncertainty,
+    trials: int = DEFAULT_TRIALS,
+    seed: int = DEFAULT_SEED,
+) -> Simulated:
+    """The torque of a match in N·m: the mass anywhere in its gap, the rest of ``hanging`` as in ``simulate_dead_weight``.
+
+    Errors as ``simulate``.
+    """
+    h = hanging
+    lift = h.buoyancy.factor if h.buoyancy else 1.0
+    moment = h.own.mass * h.own.centre
+
+    def model(rng: np.random.Generator, count: int) -> Values:
+        mass = _within(rng, found.mass.value, found.mass.half_width, count) + h.hanger
+        if uncertainty.mass:
+            mass += rng.normal(0.0, uncertainty.mass, count)
+        lever = _about(rng, h.lever, uncertainty.lever, count)
+        level = np.cos(_about(rng, h.tilt_rad, uncertainty.tilt_rad, count))
+        gravity = _about(rng, h.gravity, uncertainty.gravity, count)
+        torque: Values = (mass * lift * lever + moment) * gravity * level
+        return torque + _about(rng, h.own.torque or 0.0, uncertainty.own_torque, count)
 
     return simulate(model, trials, seed)
 

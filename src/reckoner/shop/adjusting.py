@@ -51,11 +51,7 @@ def begin(session: Session, run_id: int, series_id: int, act: Act) -> RunState:
     at = next((s for s in state.series if s.id == series_id), None)
     if at is None:
         raise ShopRefused("Choose one of the run's own points to adjust at.")
-    session.add(
-        Adjustment(
-            run_id=run_id, at=act.at, person_id=act.person_id, begun=True, target=at.target, direction=at.direction
-        )
-    )
+    _mark(session, run_id, at.target, at.direction, act, begun=True)
     note(session, act, "began to adjust", state.tool.number, target=at.target, direction=at.direction)
     return reload(session, run_id)
 
@@ -110,17 +106,7 @@ def finish(session: Session, run_id: int, locked: bool, act: Act) -> RunState:
     if not locked:
         lock = state.tool.adjustment.lock if state.tool.adjustment else ""
         raise ShopRefused(f"Lock it first{f': {lock}' if lock else ''}, and say so.")
-    session.add(
-        Adjustment(
-            run_id=run_id,
-            at=act.at,
-            person_id=act.person_id,
-            begun=False,
-            target=adjusting.target,
-            direction=adjusting.direction,
-            note="locked",
-        )
-    )
+    _mark(session, run_id, adjusting.target, adjusting.direction, act, begun=False, words="locked")
     run = session.get_one(Run, run_id)
     for position, found in enumerate(state.found):
         run.series.append(_as_left(found, adjusting.number, position))
@@ -136,19 +122,26 @@ def give_up(session: Session, run_id: int, act: Act) -> RunState:
         raise ShopRefused("No adjustment is under way.")
     if len(adjusting.steps) > 1:
         raise ShopRefused("The screw was turned: lock it and take the as-left series.")
+    _mark(session, run_id, adjusting.target, adjusting.direction, act, begun=False, words="nothing turned")
+    note(session, act, "did not adjust", state.tool.number)
+    return reload(session, run_id)
+
+
+def _mark(
+    session: Session, run_id: int, target: float, direction: str, act: Act, *, begun: bool, words: str = ""
+) -> None:
+    """Record that an adjustment began or ended."""
     session.add(
         Adjustment(
             run_id=run_id,
             at=act.at,
             person_id=act.person_id,
-            begun=False,
-            target=adjusting.target,
-            direction=adjusting.direction,
-            note="nothing turned",
+            begun=begun,
+            target=target,
+            direction=direction,
+            note=words,
         )
     )
-    note(session, act, "did not adjust", state.tool.number)
-    return reload(session, run_id)
 
 
 def _as_left(found: SeriesState, number: int, position: int) -> Series:

@@ -49,6 +49,7 @@ class DecidingPanel(Panel):
         self._adjust = button(self.theme, "Adjust it…", self._begin_adjusting)
         self._cannot_adjust = label(self.theme, "", Type.CAPTION, "quiet", wrap=True)
         self.second = Chips(self.theme, "Second person")
+        self.second.chosen.connect(self.desk.update_primary)
         self._second_title = label(self.theme, "Second person", Type.STRONG, "quiet")
         self._of_model = Chips(self.theme, "Kept for")
         self._remark = EntryField(self.theme, "A remark for the record", words_reader)

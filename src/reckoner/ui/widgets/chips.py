@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from functools import partial
 
-from PyQt6.QtCore import pyqtSignal
+from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QPushButton, QSizePolicy, QWidget
 
 from reckoner.ui.layout import empty
@@ -41,6 +41,7 @@ class Chips(QWidget):
             chip = button(self._theme, words, partial(self._toggle, key), "chip")
             chip.setFont(self._theme.font(Type.STRONG))
             chip.setCheckable(True)
+            chip.setFocusPolicy(Qt.FocusPolicy.TabFocus)  # the mouse leaves Enter to the primary thing
             self._chips[key] = chip
             self._row.addWidget(chip)
         self.updateGeometry()
