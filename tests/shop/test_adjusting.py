@@ -78,6 +78,7 @@ def test_from_as_found_through_two_turns_to_as_left_and_a_new_due_date(demo, act
         assert [h.what for h in found.happenings[:2]] == ["Full run", "Adjusted"]
         assert len(found.runs[-1].points) == 6  # as found and as left are both kept
         assert found.card.state is State.INSIDE
+        assert [p.as_left for p in found.runs[-1].points] == [False] * 3 + [True] * 3
 
 
 def test_who_may_adjust_and_when(demo, act):

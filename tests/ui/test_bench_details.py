@@ -100,6 +100,23 @@ def test_a_signed_run_is_amended_in_the_window_and_the_old_one_stays(qtbot, at, 
         assert session.get_one(Run, run.id).signature is not None
 
 
+def test_a_run_of_the_history_is_opened_from_the_sheet(qtbot, open_window, demo_folder, demo):
+    window = open_window(demo_folder)
+    window.go_tool(tool_id(demo, "HC-0422"))
+    place = window.current
+    qtbot.waitUntil(lambda: place.sheet._number.text() == "HC-0422", timeout=WAIT)
+    settle(qtbot, window)
+    rows = [b for b in place.sheet.findChildren(QPushButton) if b.text() == "Full run" and not b.isHidden()]
+    assert len(rows) == 4
+    click(rows[0])
+    bench = window.place("bench")
+    qtbot.waitUntil(lambda: bench.run is not None and bench.run.signed, timeout=WAIT)
+    settle(qtbot, window)
+    assert "Signed by" in bench.deciding._due.text()
+    assert bench.deciding._amend.isVisible()
+    assert bench.meter.identity is None  # a signed run dials no meter
+
+
 def test_a_characterisation_walks_through_its_places_and_is_kept_for_the_model(qtbot, at, demo, act):
     with demo.session() as session:
         wanted = tool_id(demo, "HC-0417")
@@ -130,6 +147,11 @@ def test_a_characterisation_walks_through_its_places_and_is_kept_for_the_model(q
         kept = session.query(Characterisation).one()
         assert (kept.tool_id, kept.model_id) == (None, bench.run.tool.model_id)
         assert kept.loading_point == pytest.approx(0.4)
+    window.go_tool(bench.run.tool.id)
+    settle(qtbot, window)
+    sheet = window.current.sheet
+    qtbot.waitUntil(lambda: sheet._number.text() == "HC-0417", timeout=WAIT)
+    assert "Clicks" in sheet._sentence.text()  # the last judged run speaks, not the characterisation
 
 
 def test_every_rules_answer_and_a_simulation_stand_beside_the_verdict(qtbot, at, demo, act):

@@ -15,7 +15,7 @@ from reckoner.core.printing import span
 from reckoner.core.states import State
 from reckoner.shop.facts import ToolFacts, tool_facts
 from reckoner.shop.run import RunKind
-from reckoner.store.schema import Abandonment, Run, Signature, Tool, ToolEvent
+from reckoner.store.schema import Abandonment, PointResult, Run, Signature, Tool, ToolEvent
 
 HOLDS = ("held", "released")
 LOANS = ("lent", "returned")
@@ -76,6 +76,7 @@ class PointHistory:
     expanded_uncertainty: float
     reference_error: float
     state: State
+    as_left: bool = False
 
 
 @dataclass(frozen=True)
@@ -96,18 +97,19 @@ class RunHistory:
 
 @dataclass(frozen=True)
 class Happening:
-    """One line of "What happened to it"."""
+    """One line of "What happened to it"; ``run_id`` where a run can be opened."""
 
     on: date
     what: str
     detail: str
     state: State | None
     order: tuple[date, int]
+    run_id: int | None = None
 
 
 @dataclass(frozen=True)
 class ToolSheet:
-    """One tool: its card, its signed runs and everything that happened to it, newest first."""
+    """One tool: its card, its judged runs (oldest first) and everything that happened to it, newest first."""
 
     card: ToolCard
     runs: tuple[RunHistory, ...]
@@ -183,7 +185,8 @@ def _due(accepted: Signature | None, today: date) -> Due:
 def _newest_signatures(session: Session, tool_ids: list[int], *, full_only: bool) -> dict[int, Signature]:
     """Each tool's newest signature; with ``full_only`` the newest that set a due date."""
     newest = select(Run.tool_id, func.max(Signature.id).label("id")).join(Signature, Signature.run_id == Run.id)
-    newest = newest.where(Run.tool_id.in_(tool_ids)).group_by(Run.tool_id)
+    judged = Run.kind != RunKind.CHARACTERISE.value
+    newest = newest.where(Run.tool_id.in_(tool_ids), judged).group_by(Run.tool_id)
     if full_only:
         newest = newest.where(Signature.due.is_not(None))
     picked = newest.subquery()
@@ -220,7 +223,11 @@ def sheet(session: Session, tool_id: int, today: date) -> ToolSheet:
         select(Signature)
         .join(Run)
         .where(Run.tool_id == tool_id, Run.id.not_in(_replaced()))
-        .options(selectinload(Signature.results), selectinload(Signature.run), selectinload(Signature.person))
+        .options(
+            selectinload(Signature.results).selectinload(PointResult.series),
+            selectinload(Signature.run),
+            selectinload(Signature.person),
+        )
         .order_by(Signature.at)
     ).all()
     runs = tuple(_run_history(s) for s in signed)
@@ -229,8 +236,9 @@ def sheet(session: Session, tool_id: int, today: date) -> ToolSheet:
             r.on,
             RunKind(r.kind).words,
             r.sentence,
-            r.state,
+            r.state if r.points else None,
             (r.on, 2 * i + 1),
+            r.run_id,
         )
         for i, r in enumerate(runs)
     ]
@@ -239,7 +247,8 @@ def sheet(session: Session, tool_id: int, today: date) -> ToolSheet:
         for i, e in enumerate(tool.events)
     ]
     happenings.sort(key=lambda h: h.order, reverse=True)
-    return ToolSheet(_cards_of(session, [tool], today)[0], runs, tuple(happenings), open_runs(session).get(facts.id))
+    judged = tuple(r for r in runs if r.points)
+    return ToolSheet(_cards_of(session, [tool], today)[0], judged, tuple(happenings), open_runs(session).get(facts.id))
 
 
 def _replaced() -> Select[int | None]:
@@ -267,6 +276,7 @@ def _run_history(signature: Signature) -> RunHistory:
                 p.expanded_uncertainty,
                 p.reference_error,
                 State(p.state),
+                p.series.phase.startswith("as left"),
             )
             for p in signature.results
         ),

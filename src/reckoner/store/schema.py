@@ -393,6 +393,7 @@ class PointResult(Record, Base):
     reference_error: Mapped[float]
     probability: Mapped[float]
     state: Mapped[str]
+    series: Mapped[Series] = relationship()
 
 
 class Abandonment(Record, Base):

@@ -22,7 +22,8 @@ if TYPE_CHECKING:
 class Surroundings:
     """What places need: the look, the door to work, the clock, and who is at the bench.
 
-    ``go_bench(tool_id)`` puts a tool on the bench, ``go_tool(tool_id)`` opens its sheet, ``say(words)`` tells
+    ``go_bench(tool_id)`` puts a tool on the bench, ``go_tool(tool_id)`` opens its sheet,
+    ``go_run(run_id)`` opens a run on the bench, ``say(words)`` tells
     something at the foot of the window, ``meter_url(reference)`` turns a reference's link into what pyserial opens
     ("" when there is none).
     """
@@ -34,6 +35,7 @@ class Surroundings:
     person: PersonFacts | None = None
     go_bench: Callable[[int], None] = lambda _id: None
     go_tool: Callable[[int], None] = lambda _id: None
+    go_run: Callable[[int], None] = lambda _id: None
     say: Callable[[str], None] = lambda _words: None
 
     @property
@@ -68,6 +70,9 @@ class Place(QWidget):
 
     def show_unknown(self, number: str) -> None:
         """A number was scanned that is nobody's."""
+
+    def show_run_id(self, run_id: int) -> None:
+        """Turn to one run."""
 
     def strike(self) -> bool:
         """Backspace outside a field; True when the place did something with it."""

@@ -60,6 +60,7 @@ class Window(QMainWindow):
         self.setMinimumSize(1024, 640)
         around.go_bench = self.go_bench
         around.go_tool = self.go_tool
+        around.go_run = self.go_run
         around.say = self.say
         self._people: tuple[PersonFacts, ...] = ()
         self._places: dict[str, Place] = {}
@@ -168,6 +169,13 @@ class Window(QMainWindow):
         self._stack.setCurrentWidget(place)
         self.rail.show_place("bench")
         place.show_tool(tool_id)
+
+    def go_run(self, run_id: int) -> None:
+        """Open a run on the bench: to go on with it, or to look at what was signed."""
+        place = self.place("bench")
+        self._stack.setCurrentWidget(place)
+        self.rail.show_place("bench")
+        place.show_run_id(run_id)
 
     def go_new_tool(self, number: str) -> None:
         """A number that is not in the register was scanned: offer to add the tool."""

@@ -41,6 +41,7 @@ class ToolsPlace(Place):
         left.setFixedWidth(TAG_SIZE.width() + 2 * GRID)
         self.sheet = Sheet(self.theme)
         self.sheet.bench.connect(lambda tool_id: self.around.go_bench(tool_id))
+        self.sheet.opened.connect(lambda run_id: self.around.go_run(run_id))
         self._paper = surface(column(self.sheet))
         self.setLayout(row(left, self._paper, gap=2, margin=2))
         self._paper.hide()

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from datetime import date
+from functools import partial
 
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QButtonGroup, QGridLayout, QWidget
@@ -20,9 +21,10 @@ from reckoner.ui.widgets.timefence import TimeFence, TimeFenceState, TimePoint
 
 
 class Sheet(QWidget):
-    """Signal ``bench(tool_id)``: put it on the bench."""
+    """Signals ``bench(tool_id)``: put it on the bench; ``opened(run_id)``: look at a run of its history."""
 
     bench = pyqtSignal(int)
+    opened = pyqtSignal(int)
 
     def __init__(self, theme: Theme) -> None:
         super().__init__()
@@ -83,7 +85,7 @@ class Sheet(QWidget):
         if sheet is None or not sheet.runs:
             return
         newest = sheet.runs[-1]
-        available = [(p.direction, p.target) for p in newest.points]
+        available = list(dict.fromkeys((p.direction, p.target) for p in newest.points))
         if self._point not in available:
             worst = max(newest.points, key=lambda p: p.worst)
             self._point = (worst.direction, worst.target)
@@ -139,13 +141,17 @@ class Sheet(QWidget):
             self._lines.addWidget(label(self._theme, f"{happening.on:%-d %b %Y}", Type.BODY, "quiet"), i, 0, top)
             if happening.state is not None:
                 self._lines.addWidget(FenceMark(self._theme, happening.state, 18), i, 1, top)
-            self._lines.addWidget(label(self._theme, happening.what, Type.STRONG), i, 2, top)
+            what: QWidget = label(self._theme, happening.what, Type.STRONG)
+            if happening.run_id is not None:
+                what = button(self._theme, happening.what, partial(self.opened.emit, happening.run_id), "link")
+                what.setToolTip("Open this run: its readings, its numbers, an amendment")
+            self._lines.addWidget(what, i, 2, top | Qt.AlignmentFlag.AlignLeft)
             self._lines.addWidget(ElidedLabel(self._theme, happening.detail, Type.BODY, "quiet"), i, 3)
         self._lines.setRowStretch(len(sheet.happenings), 1)
 
 
 def _time_point(run: RunHistory, point: PointHistory) -> TimePoint:
-    return TimePoint(run.on, point.deviation, point.expanded_uncertainty, point.state)
+    return TimePoint(run.on, point.deviation, point.expanded_uncertainty, point.state, point.as_left)
 
 
 def _headline(sheet: ToolSheet) -> str:

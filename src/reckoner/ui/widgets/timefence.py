@@ -16,12 +16,14 @@ from reckoner.ui.theme import GRID, Theme, Type
 
 @dataclass(frozen=True)
 class TimePoint:
-    """One run at the point: mean deviation and ±W as fractions, the state there."""
+    """One result at the point: mean deviation and ±W as fractions, the state there; ``begins`` a new line, as after an
+    adjustment."""
 
     on: date
     deviation: float
     whisker: float
     state: State
+    begins: bool = False
 
 
 @dataclass(frozen=True)
@@ -144,7 +146,13 @@ class _Drawing:
         painter, theme = self.painter, self.theme
         places = [QPointF(self.x(p.on), self.y(p.deviation)) for p in self.state.points]
         painter.setPen(theme.pen("quiet", 1.5))
-        painter.drawPolyline(QPolygonF(places))
+        line: list[QPointF] = []
+        for point, at in zip(self.state.points, places, strict=True):
+            if point.begins and line:  # an adjustment breaks the line
+                painter.drawPolyline(QPolygonF(line))
+                line = []
+            line.append(at)
+        painter.drawPolyline(QPolygonF(line))
         for point, at in zip(self.state.points, places, strict=True):
             painter.setPen(theme.pen("ink", 2))
             painter.drawLine(
