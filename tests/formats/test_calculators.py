@@ -161,3 +161,20 @@ def test_verify_reproduces_every_result_and_says_so_when_it_does_not(monkeypatch
     bad = CliRunner().invoke(verify)
     assert bad.exit_code == 1
     assert "MISSED" in bad.output
+
+
+def test_verify_recomputes_every_signed_run_of_a_shop_and_names_what_was_tampered_with(demo_folder, tmp_path):
+    import sqlite3
+
+    from reckoner.store.database import FILE
+
+    good = run("verify", "--runs", "--data", str(demo_folder))
+    assert good.returncode == 0, good.stderr
+    assert re.search(r"(\d+) of \1 numbers of \d+ signed runs", good.stdout)
+    with sqlite3.connect(demo_folder / FILE) as connection:
+        connection.execute("UPDATE reading SET torque = torque * 1.01 WHERE id = 1")
+    connection.close()
+    bad = run("verify", "--runs", "--data", str(demo_folder))
+    assert bad.returncode == 1
+    assert "kept was" in bad.stdout
+    assert "there is no database" in run("verify", "--runs", "--data", str(tmp_path / "none")).stderr

@@ -11,6 +11,7 @@ from reckoner.shop import adjusting, bench, signing
 from reckoner.shop.acts import ShopRefused
 from reckoner.shop.agenda import agenda
 from reckoner.shop.planning import propose, restriction
+from reckoner.shop.recompute import recompute
 from reckoner.shop.register import card, sheet
 from reckoner.shop.run import Step
 from reckoner.shop.signing import Outcome, choices
@@ -79,6 +80,9 @@ def test_from_as_found_through_two_turns_to_as_left_and_a_new_due_date(demo, act
         assert len(found.runs[-1].points) == 6  # as found and as left are both kept
         assert found.card.state is State.INSIDE
         assert [p.as_left for p in found.runs[-1].points] == [False] * 3 + [True] * 3
+        again = list(recompute(session))
+        assert sum(len(r.otherwise) for r in again) == 0
+        assert again[-1].numbers == 6 * 5
 
 
 def test_who_may_adjust_and_when(demo, act):

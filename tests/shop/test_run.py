@@ -1,11 +1,16 @@
 """A run through the shop's own functions: what it wants, what it refuses, what it concludes."""
 
 from dataclasses import replace
-from datetime import date, timedelta
+from datetime import UTC, date, datetime, timedelta
 
 import pytest
+from hypothesis import given
+from hypothesis import strategies as st
 from sqlalchemy import select
 
+from reckoner.core.budget import Observations, budget
+from reckoner.core.kinds import ToolKind, ToolType
+from reckoner.core.reference import ReferenceAtPoint
 from reckoner.core.states import State
 from reckoner.formats import register
 from reckoner.shop import bench, signing
@@ -15,7 +20,7 @@ from reckoner.shop.derivation import derivation
 from reckoner.shop.intake import take_in
 from reckoner.shop.references import candidates
 from reckoner.shop.register import card, cards, matching, sheet
-from reckoner.shop.run import Step
+from reckoner.shop.run import ReadingState, SeriesState, Step
 from reckoner.store.database import Database
 from reckoner.store.schema import Audit
 from tests.conftest import tool_id
@@ -228,3 +233,19 @@ def test_a_register_is_taken_in_whole_or_not_at_all(tmp_path, act):
         with pytest.raises(ShopRefused, match="has no certificate"):
             bench.choose_reference(session, found.id, 1, "", act)
     database.close()
+
+
+@given(
+    st.lists(st.floats(100, 140), min_size=2, max_size=6), st.lists(st.floats(1, 500), max_size=3), st.integers(0, 6)
+)
+def test_a_struck_reading_has_no_influence(torques, struck, place):
+    def reading(number, torque, reason=""):
+        return ReadingState(number, torque, datetime(2026, 11, 24, tzinfo=UTC), "typed", reason)
+
+    plain = [reading(i, t) for i, t in enumerate(torques)]
+    mixed = plain[:place] + [reading(90 + i, t, "slipped") for i, t in enumerate(struck)] + plain[place:]
+    one, other = (SeriesState(1, "as found", "cw", 120.0, 5, tuple(r)) for r in (plain, mixed))
+    kind, meter = ToolKind(ToolType.SETTING, "A", 200.0, 40.0, 1.0), ReferenceAtPoint(0.006)
+    found = [budget(Observations.of_readings(120.0, s.torques), kind, meter) for s in (one, other)]
+    assert found[0] == found[1]
+    assert (one.mean, one.missing, one.first_releases()) == (other.mean, other.missing, other.first_releases())

@@ -1,6 +1,9 @@
 """Files in and out; nothing here decides or keeps anything.
 
 ``rulesets``   rule sets as TOML: those shipped, and a user's own
+``calculators``  requests and answers of `reckoner calc`
+``validation``   the validation pack of `reckoner verify`
+``trace_csv``    traces as CSV
 ``fields``  what both share
 ``register``   a shop's people, models, tools and references as TOML, for `reckoner import` and the demo
 

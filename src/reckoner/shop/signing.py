@@ -204,7 +204,7 @@ def conclude(
         second_person_id=second_person_id,
     )
     if state.kind is not RunKind.CHARACTERISE:
-        for series, judged in _judged(state, today):
+        for series, judged in judged_phases(state, today):
             for one, point in zip(series, judged.points, strict=True):
                 signature.results.append(_result(one, point))
     session.add(signature)
@@ -235,7 +235,7 @@ def _sentence(state: RunState, found: Verdict) -> str:
     return sentence
 
 
-def _judged(state: RunState, today: date) -> list[tuple[tuple[SeriesState, ...], Verdict]]:
+def judged_phases(state: RunState, today: date) -> list[tuple[tuple[SeriesState, ...], Verdict]]:
     """As found, and as left where there is one, each with its verdict."""
     made = []
     for series, judged in ((state.found, state.found_verdict(today)), (state.left, state.verdict(today))):

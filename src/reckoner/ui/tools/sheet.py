@@ -142,6 +142,7 @@ class Sheet(QWidget):
             if happening.state is not None:
                 self._lines.addWidget(FenceMark(self._theme, happening.state, 18), i, 1, top)
             what: QWidget = label(self._theme, happening.what, Type.STRONG)
+            what.setContentsMargins(GRID + 2, 0, 0, 0)  # in line with the words of a button
             if happening.run_id is not None:
                 what = button(self._theme, happening.what, partial(self.opened.emit, happening.run_id), "link")
                 what.setToolTip("Open this run: its readings, its numbers, an amendment")
