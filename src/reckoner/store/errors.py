@@ -66,3 +66,10 @@ class WrongThread(OurFault):
 
     def __str__(self) -> str:
         return "the database was used from a thread that does not own it"
+
+
+class LinksBroken(OurFault):
+    """An upgrade would have left rows that name others which are not there."""
+
+    def __str__(self) -> str:
+        return f"the upgrade of the database would have broken links in the table {self.args[0]}; it was undone"

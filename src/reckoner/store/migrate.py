@@ -6,7 +6,7 @@ from pathlib import Path
 
 from alembic import command
 from alembic.config import Config
-from sqlalchemy import Engine
+from sqlalchemy import Connection, Engine
 
 
 def configuration() -> Config:
@@ -16,9 +16,31 @@ def configuration() -> Config:
     return config
 
 
-def upgrade(engine: Engine) -> None:
-    """Run every revision that the database lacks, in one transaction each."""
+def upgrade(engine: Engine, revision: str = "head") -> None:
+    """Run every revision that the database lacks, in one transaction.
+
+    SQLite changes a table by copying it, for which its foreign keys rest meanwhile; they are checked before the commit.
+    """
     config = configuration()
-    with engine.begin() as connection:
-        config.attributes["connection"] = connection
-        command.upgrade(config, "head")
+    with engine.connect() as connection:
+        lite = engine.dialect.name == "sqlite"
+        if lite:
+            connection.exec_driver_sql("PRAGMA foreign_keys = OFF")
+            connection.commit()
+        with connection.begin():
+            config.attributes["connection"] = connection
+            command.upgrade(config, revision)
+            if lite:
+                _check_links(connection)
+        if lite:
+            connection.exec_driver_sql("PRAGMA foreign_keys = ON")
+            connection.commit()
+
+
+def _check_links(connection: Connection) -> None:
+    """Raises LinksBroken, and so undoes the upgrade, when a row names one that is not there."""
+    broken = connection.exec_driver_sql("PRAGMA foreign_key_check").first()
+    if broken is not None:
+        from reckoner.store.errors import LinksBroken
+
+        raise LinksBroken(str(broken[0]))
