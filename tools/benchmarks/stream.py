@@ -113,13 +113,15 @@ def at_real_time() -> tuple[float, float, float, int, int]:
 
 def _measure(app, window, tool_id: int) -> tuple[float, float, float, int, int]:
     def live(until, seconds: float) -> None:
-        """The event loop as it always runs, until something is so."""
-        timer = QTimer()
-        timer.timeout.connect(lambda: app.exit() if until() else None)
-        timer.start(20)
-        QTimer.singleShot(int(seconds * 1000), app.exit)
+        """The event loop as it always runs, until something is so or the time is over."""
+        look, over = QTimer(), QTimer()
+        look.timeout.connect(lambda: app.exit() if until() else None)
+        over.timeout.connect(app.exit)
+        look.start(20)
+        over.start(int(seconds * 1000))
         app.exec()
-        timer.stop()
+        look.stop()
+        over.stop()
 
     live(lambda: window.around.person is not None and window.around.work.idle, 60)
     window.go_bench(tool_id)

@@ -6,6 +6,7 @@ shoulder, or turns. A hand lets go slowly, and down to nothing.
 
 from __future__ import annotations
 
+import math
 from enum import Enum, auto
 
 import numpy as np
@@ -90,19 +91,19 @@ def knee(raw: Values, peak: int, stop: int, spread: int, rate: float) -> tuple[f
     if safe - begin < 6:
         at = begin + int(np.argmax(raw[begin:stop]))
         return float(raw[at]), at, 0.0
-    rise, noise = _rise(raw, begin, safe, peak)
+    rise, noise = _rise(raw, begin, safe)
     at = safe
     for _ in range(2):
         off = raw[safe:stop] - rise(np.arange(safe, stop))
         step = max(4 * noise, 2e-4 * abs(float(raw[peak])))
         at = safe + int(np.argmax(np.cumsum(off + step / 2)))
-        rise, noise = _rise(raw, begin, max(safe, at), peak)
+        rise, noise = _rise(raw, begin, max(safe, at))
         begin = max(begin, at - _window(noise / abs(float(raw[peak])), rate))
     fallen = max(fallen, at + 3)
     between = _crossing(raw[at:fallen] - rise(np.arange(at, min(fallen, len(raw)))), noise)
     place = at + (0.5 if between is None else between)
     if between is not None:
-        rise, noise = _rise(raw, begin, max(begin + 6, min(at, int(place))), peak)
+        rise, noise = _rise(raw, begin, max(begin + 6, min(at, int(place))))
     at = max(begin, round(place))
     width = int(np.clip(np.ceil((noise / (0.002 * abs(float(raw[peak])))) ** 2), 1, max(1, round(0.02 * rate))))
     near = np.convolve(raw[max(begin, at - 2 * spread - width) : stop], np.ones(width) / width, mode="valid")
@@ -138,30 +139,37 @@ def _crossing(off: Values, noise: float) -> float | None:
 
 
 class _Curve:
-    """A polynomial through the rise, in samples from ``origin``."""
+    """``level`` + ``slope``·u + ``bend``·(u² − ``mean_square``) through the rise, u in samples from ``centre``."""
 
-    def __init__(self, coefficients: Values, origin: int, scale: float) -> None:
-        self._coefficients, self._origin, self._scale = coefficients, origin, scale
+    def __init__(self, centre: float, level: float, slope: float, bend: float, mean_square: float) -> None:
+        self._centre, self._slope, self._bend = centre, slope, bend
+        self._level = level - bend * mean_square
 
     def __call__(self, index: npt.NDArray[np.float64] | npt.NDArray[np.intp]) -> Values:
-        x: Values = (index - self._origin) / self._scale
-        value = np.full(len(x), self._coefficients[-1])
-        for coefficient in self._coefficients[-2::-1]:
-            value = value * x + coefficient
-        return value
+        u: Values = np.asarray(index, dtype=np.float64) - self._centre
+        return (self._bend * u + self._slope) * u + self._level
 
 
-def _rise(raw: Values, begin: int, end: int, origin: int) -> tuple[_Curve, float]:
-    """A line through ``raw[begin:end]``, or a parabola where the line does not do; and the residual deviation in N·m."""
-    y = raw[begin:end]
-    scale = float(max(1, end - begin))
-    x = np.linspace((begin - origin) / scale, (end - 1 - origin) / scale, end - begin)
-    design = np.stack([np.ones(len(x)), x, x * x])
-    normal, moments, total = design @ design.T, design @ y, float(y @ y)
-    best = (np.zeros(1), 0.0)
-    for terms in (2, 3):
-        solved: Values = np.linalg.solve(normal[:terms, :terms], moments[:terms])
-        squares = max(0.0, total - float(moments[:terms] @ solved)) / max(1, len(y) - terms)
-        if terms == 2 or squares < best[1] ** 2 * (1 - 8 / len(y)):
-            best = (solved, float(np.sqrt(squares)))
-    return _Curve(best[0], origin, scale), best[1]
+def _rise(raw: Values, begin: int, end: int) -> tuple[_Curve, float]:
+    """A line through ``raw[begin:end]``, or a parabola where the line does not do; and the residual deviation in N·m.
+
+    Samples at even steps make 1, u and u² − (n² − 1)/12 orthogonal, so each coefficient stands for itself and nothing has
+    to be solved. Source: Draper & Smith, 22.2 (orthogonal polynomials).
+    """
+    n = end - begin
+    level = float(raw[begin:end].mean())
+    y = raw[begin:end] - level
+    u: Values = np.arange(n, dtype=np.float64) - (n - 1) / 2
+    moment = float(u @ y)
+    mean_square = (n * n - 1) / 12
+    slope = moment / (n * mean_square)
+    left = max(0.0, float(y @ y) - slope * moment)
+    line = left / max(1, n - 2)
+    u *= u
+    second = float(u @ y)  # y has no mean, so the constant in the second polynomial adds nothing
+    bend = second / (n * mean_square * (n * n - 4) / 15)
+    parabola = max(0.0, left - bend * second) / max(1, n - 3)
+    centre = begin + (n - 1) / 2
+    if parabola < line * (1 - 8 / n):
+        return _Curve(centre, level, slope, bend, mean_square), math.sqrt(parabola)
+    return _Curve(centre, level, slope, 0.0, mean_square), math.sqrt(line)

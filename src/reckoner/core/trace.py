@@ -186,8 +186,9 @@ def _even(times: Sequence[float] | Values, torques: Sequence[float] | Values, ta
         raise InputRefused("samples", len(x), "needs one time for each torque")
     if len(t) < 20:
         raise InputRefused("samples", len(t), f"a trace needs at least 20 samples, got {len(t)}")
-    for name, values in (("time", t), ("torque", x)):
-        if not np.isfinite(values).all():
+    low, high = float(x.min()), float(x.max())  # the extremes of what is not all finite are not finite
+    for name, values, extremes in (("time", t, (t.min(), t.max())), ("torque", x, (low, high))):
+        if not np.isfinite(extremes).all():
             at = int(np.flatnonzero(~np.isfinite(values))[0])
             raise InputRefused(f"samples[{at}]", float(values[at]), f"its {name} is not a finite number")
     step = float(t[-1] - t[0]) / (len(t) - 1)
@@ -205,7 +206,6 @@ def _even(times: Sequence[float] | Values, torques: Sequence[float] | Values, ta
     if not SLOWEST <= 1 / step <= FASTEST:
         reason = f"{1 / step:.4g} samples a second; a trace needs {SLOWEST:g} to {FASTEST:g}"
         raise InputRefused("samples", 1 / step, reason)
-    low, high = float(x.min()), float(x.max())
     raw = -x if -low > high else x
     scale = target if target is not None else max(-low, high)
     blocks = max(1, int(1 / step / COARSE))

@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 import pyqtgraph as pg
 from PyQt6.QtCore import QTimer
-from PyQt6.QtWidgets import QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QGraphicsItem, QVBoxLayout, QWidget
 
 from reckoner.core.checks import Values
 from reckoner.core.printing import number
@@ -18,7 +18,12 @@ POINTS = 800
 
 
 class _Axis(pg.AxisItem):  # type: ignore[misc]
-    """Ticks without signs: torque is a magnitude here, and time is told as seconds before now."""
+    """Ticks without signs: torque is a magnitude here, and time is told as seconds before now. Kept as a picture, for it
+    stands still while the curve runs."""
+
+    def __init__(self, side: str) -> None:
+        super().__init__(side)
+        self.setCacheMode(QGraphicsItem.CacheMode.DeviceCoordinateCache)
 
     def tickStrings(self, values: list[float], scale: float, spacing: float) -> list[str]:
         return [number(abs(v * scale)) for v in values]
