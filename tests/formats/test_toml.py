@@ -1,5 +1,7 @@
 """Files that people write: a sentence for each mistake."""
 
+from dataclasses import replace
+
 import pytest
 
 from reckoner.core.errors import InputRefused
@@ -87,3 +89,18 @@ def test_a_rule_set_of_ones_own_is_checked_at_the_command_line_and_used_by_the_v
     file.write_text(file.read_text().replace('"5"', '"50 %"'))
     assert "Ours (ours): points 50 %; 5 readings each" in CliRunner().invoke(rules, [str(file)]).output
     assert calculate("verdict", request)["limit_percent"] == pytest.approx(4)
+
+
+@pytest.mark.parametrize(
+    ("name", "of_tool", "as_in"),
+    [
+        ("iso-6789-2003", "iso-6789-2017", "iso-6789-2003"),
+        ("quick-check", "iso-6789-2003", "iso-6789-2003"),
+        ("quick-check", "working-range", "iso-6789-2017"),
+        ("working-range", "iso-6789-2003", "iso-6789-2017"),
+    ],
+)
+def test_the_text_kept_with_a_run_needs_no_other_rule_set_and_a_quick_check_follows_the_tools(name, of_tool, as_in):
+    kept = rulesets.whole_text(name, of_tool)
+    assert "limits_of" not in kept
+    assert rulesets.parse(kept) == replace(rulesets.shipped(name), limits=rulesets.shipped(as_in).limits)

@@ -142,7 +142,7 @@ def test_an_outside_tool_is_held_restricted_or_retired_and_nothing_else(demo, ac
 
 def test_a_second_person_is_asked_for_where_the_rule_set_does(demo, act, monkeypatch):
     text = rulesets.shipped_text("iso-6789-2017") + "\n[signing]\nsecond_person = true\n"
-    monkeypatch.setattr("reckoner.shop.bench.rule_set_text", lambda name: text)
+    monkeypatch.setattr("reckoner.shop.bench.rule_set_text", lambda name, tool: text)
     with demo.session() as session:
         run = read_all(session, prepared(session, tool_id(demo, "HC-0417"), act), act, 0.99)
         for second, words in ((None, "asks for a second person"), (act.person_id, "must be someone else")):

@@ -26,6 +26,7 @@ from reckoner.shop import adjusting, signing
 from reckoner.shop import bench as bench_shop
 from reckoner.shop.planning import propose
 from reckoner.shop.run import RunKind, Step
+from reckoner.shop.runload import earlier_series
 from reckoner.store.schema import Characterisation, Reference, Run, Signature
 from reckoner.ui.bench.screw import ScrewHead, TurnsLine, TurnsPlot, turn_words
 from reckoner.ui.bench.start import read_points
@@ -57,7 +58,7 @@ def at(qtbot, open_window, demo_folder):
 
 def test_a_second_person_signs_where_the_rule_set_asks(qtbot, at, demo, act, monkeypatch):
     text = rulesets.shipped_text("iso-6789-2017") + "\n[signing]\nsecond_person = true\n"
-    monkeypatch.setattr("reckoner.shop.bench.rule_set_text", lambda name: text)
+    monkeypatch.setattr("reckoner.shop.bench.rule_set_text", lambda name, tool: text)
     with demo.session() as session:
         run = read_all(session, prepared(session, tool_id(demo, "HC-0417"), act), act, 0.99)
     window, bench = at(run)
@@ -324,6 +325,20 @@ def test_what_is_proposed_changes_with_the_kind_of_run(qtbot, open_window, demo_
     press(window, ENTER)
     assert "is not a torque" in start.points._hint.text()
     assert bench.run is None
+
+
+@pytest.mark.parametrize("number", ["HC-0131", "HC-0340"])
+def test_a_proposal_taken_as_it_stands_needs_no_reason_and_keeps_the_points_of_before(
+    qtbot, open_window, demo_folder, demo, number
+):
+    """Points such as 1.2 N·m, or in pound-force feet, come back from their text in another last bit."""
+    window = open_window(demo_folder)
+    bench = opened(qtbot, window, number, demo)
+    press(window, ENTER)
+    qtbot.waitUntil(lambda: bench.run is not None, timeout=WAIT)
+    with demo.session() as session:
+        before = earlier_series(session, bench.run.tool.id, bench.run.opened)
+    assert [s.target for s in bench.run.series] == [e.target for e in before]
 
 
 @pytest.mark.parametrize(

@@ -150,7 +150,7 @@ def _live(session: Session, row: Tool, people: list[Person]) -> None:
 
 def _test(session: Session, tool: ToolFacts, story: Story, day: date, person: Person, rng: np.random.Generator) -> None:
     """A full run on ``day``, signed."""
-    text = rulesets.shipped_text(tool.rule_set)
+    text = rulesets.whole_text(tool.rule_set, tool.rule_set)
     rules = rulesets.shipped(tool.rule_set)
     begun = _at(day, 9, int(rng.integers(0, 50)))
     run = Run(

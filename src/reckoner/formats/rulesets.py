@@ -116,6 +116,7 @@ class _File(_Table):
     title: Annotated[str, Field(min_length=1, max_length=80)]
     source: Annotated[str, Field(min_length=1)]
     limits_of: str | None = None
+    follows_tool: bool = False
     limits: list[_LimitRow] = Field(default_factory=list)
     points: _Points
     readings: _Readings = Field(default_factory=_Readings)
@@ -131,6 +132,8 @@ class _File(_Table):
     def _limits_from_somewhere(self) -> _File:
         if bool(self.limits) == bool(self.limits_of):
             raise ValueError("give either [[limits]] rows or limits_of, the name of another rule set")
+        if self.follows_tool and not self.limits_of:
+            raise ValueError("follows_tool goes with limits_of, the rule set for a tool that has none of its own")
         return self
 
 
@@ -181,6 +184,26 @@ def _rule_set(file: _File, source: str, known: Mapping[str, RuleSet]) -> RuleSet
         renews_due_date=file.interval.renews_due_date,
         second_person=file.signing.second_person,
     )
+
+
+def whole_text(name: str, of_tool: str) -> str:
+    """The text of the rule set ``name`` as it is kept with a run of a tool that is judged by the rule set ``of_tool``.
+
+    Its limits are written out, so that the run can be recomputed whatever another rule set says by then; they are those of
+    ``of_tool`` where the rule set follows the tool's. Raises RuleSetRefused for a name that there is not.
+    """
+    text = shipped_text(name)
+    file = _File.model_validate(tomllib.loads(text))
+    if file.limits_of is None:
+        return text
+    rows = shipped(of_tool if file.follows_tool else file.limits_of).limits
+    written = (
+        f"[[limits]]\ntools = {[' '.join(kind) for kind in row.tools]}\n"
+        f'max_to_10_Nm = "{row.up_to_step * 100:.6g} %"\nmax_above_10_Nm = "{row.above_step * 100:.6g} %"\n'
+        for row in rows
+    )
+    kept = (line for line in text.splitlines() if not line.startswith(("limits_of", "follows_tool")))
+    return "\n".join([*kept, "", *written])
 
 
 def load(path: Path) -> RuleSet:

@@ -18,7 +18,7 @@ from reckoner.core.printing import number, percent
 from reckoner.shop.acts import Act, ShopRefused, note
 from reckoner.shop.facts import newest_certificate, reference_facts, tool_facts
 from reckoner.shop.inspection import inspection_lines
-from reckoner.shop.planning import Plan, check, planned_series, propose, warnings
+from reckoner.shop.planning import Plan, check, planned_series, propose, settled_points, warnings
 from reckoner.shop.references import weigh
 from reckoner.shop.register import open_runs
 from reckoner.shop.run import RunKind, RunState, Step
@@ -73,12 +73,12 @@ def open_run(session: Session, tool_id: int, act: Act, plan: Plan | None = None)
     if any(e.kind == "retired" for e in tool.events):
         raise ShopRefused(f"{facts.number} is retired. It is not tested any more.")
     proposal = propose(session, tool_id, act.at.date(), None if plan else RunKind.FULL)
-    plan = plan or proposal.plan
+    plan = settled_points(session, plan or proposal.plan, facts, act)
     check(plan, facts)
     misleads = warnings(proposal, plan)
     if misleads and not plan.note.strip():
         raise ShopRefused(f"{misleads[0]} Give the reason, or keep what is proposed.")
-    text = rule_set_text(plan.rule_set)
+    text = rule_set_text(plan.rule_set, facts)
     rules = rules_from(text, plan.rule_set)
     run = Run(
         tool=tool,

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Iterable
 from dataclasses import dataclass, replace
 from datetime import date, datetime, time
 
@@ -14,7 +15,7 @@ from reckoner.core.kinds import MeterMode
 from reckoner.core.printing import quantity
 from reckoner.core.rules import Rule, RuleSet
 from reckoner.formats.rulesets import SHIPPED, shipped
-from reckoner.shop.acts import ShopRefused
+from reckoner.shop.acts import Act, ShopRefused
 from reckoner.shop.facts import ToolFacts, tool_facts
 from reckoner.shop.run import AS_FOUND, RunKind
 from reckoner.shop.runload import earlier_series, rule_set_text, rules_from
@@ -30,6 +31,10 @@ EFFECTS = {
     "loading_point": ("hand", 2),
 }
 """The effects of a characterisation: how a place is named, and how many places there are."""
+
+
+SAME = 1e-9
+"""Points are the same within this fraction of them."""
 
 
 @dataclass(frozen=True)
@@ -84,7 +89,7 @@ def propose(
     if kind is None:
         kind, reason = _fitting_kind(event, today)
     name = rule_set or (tool.rule_set if kind in (RunKind.FULL, RunKind.CHARACTERISE) else "quick-check")
-    rules = rules_from(rule_set_text(name), name)
+    rules = rules_from(rule_set_text(name, tool), name)
     directions = tool.directions
     points = _points(tool, rules, kind)
     readings = rules.readings_for(tool.kind)
@@ -103,7 +108,8 @@ def propose(
     if low_high is not None:
         kept = tuple(p for p in plan.points if low_high[0] <= p <= low_high[1])
         plan = replace(plan, points=kept or plan.points)
-    fitting = tuple((n, shipped(n).title) for n in SHIPPED)
+    short = kind in (RunKind.CHECK, RunKind.EVENT)
+    fitting = tuple((n, shipped(n).title) for n in SHIPPED if short or shipped(n).renews_due_date)
     return Proposal(tool, plan, reason, rules, fitting, lacking(tool), event.note if event else "", low_high)
 
 
@@ -171,12 +177,14 @@ def _without_scale(tool: ToolFacts) -> bool:
 
 def warnings(proposal: Proposal, plan: Plan) -> tuple[str, ...]:
     """Where a changed plan misleads, a sentence each; each wants the plan's note."""
-    tool, rules = proposal.tool, rules_from(rule_set_text(plan.rule_set), plan.rule_set)
+    tool, rules = proposal.tool, rules_from(rule_set_text(plan.rule_set, proposal.tool), plan.rule_set)
     said = []
+    if plan.kind is RunKind.FULL and plan.rule_set != tool.rule_set:
+        said.append(f"The register has {tool.number} judged by {shipped(tool.rule_set).title}, not by {rules.title}.")
     if plan.kind is RunKind.FULL and not rules.owner_points:
         low, high = proposal.restricted or (0.0, math.inf)
         own = {p for p in _points(tool, rules, plan.kind) if low <= p <= high}
-        left_out = sorted(own - set(plan.points))
+        left_out = sorted(own - set(as_known(plan.points, own)))
         if left_out:
             words = ", ".join(quantity(p, tool.unit) for p in left_out)
             said.append(f"{rules.title} asks for {words} too; the record will say that it was left out.")
@@ -221,6 +229,20 @@ def check(plan: Plan, tool: ToolFacts) -> None:
         if abs(tool.kind.nearest_setting(point) - point) > 1e-6 * point and not tool.kind.is_fixed:
             near = quantity(tool.kind.nearest_setting(point), unit)
             raise ShopRefused(f"The tool cannot be set to {quantity(point, unit)}; the nearest graduation is {near}.")
+
+
+def as_known(points: Iterable[float], known: Iterable[float]) -> tuple[float, ...]:
+    """``points``, each that is one of ``known`` but for rounding replaced by it: 1.2 N·m is typed again in another last bit,
+    and results are held against earlier ones by their point."""
+    known = tuple(known)
+    return tuple(next((k for k in known if math.isclose(k, p, rel_tol=SAME)), p) for p in points)
+
+
+def settled_points(session: Session, plan: Plan, tool: ToolFacts, act: Act) -> Plan:
+    """The plan with its points as the tool's newest results or its rule set have them."""
+    earlier = [e.target for e in earlier_series(session, tool.id, act.at)]
+    rules = rules_from(rule_set_text(plan.rule_set, tool), plan.rule_set)
+    return replace(plan, points=as_known(plan.points, (*earlier, *_points(tool, rules, plan.kind))))
 
 
 def planned_series(plan: Plan) -> tuple[tuple[str, str, float, int, str], ...]:

@@ -252,9 +252,9 @@ def earlier_series(session: Session, tool_id: int, before: datetime) -> tuple[Ea
     )
 
 
-def rule_set_text(name: str) -> str:
-    """The text of the rule set named on a tool. Raises ShopRefused when there is none."""
+def rule_set_text(name: str, tool: ToolFacts) -> str:
+    """The text of a rule set as a run of ``tool`` keeps it. Raises ShopRefused when there is none of that name."""
     try:
-        return rulesets.shipped_text(name)
+        return rulesets.whole_text(name, tool.rule_set)
     except rulesets.RuleSetRefused as refusal:
         raise ShopRefused(str(refusal)) from None

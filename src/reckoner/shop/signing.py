@@ -19,7 +19,7 @@ from reckoner.core.verdict import PointResult as JudgedPoint
 from reckoner.core.verdict import Verdict
 from reckoner.shop.acts import Act, PersonFacts, ShopRefused, note
 from reckoner.shop.bench import opened, reload
-from reckoner.shop.planning import EFFECTS
+from reckoner.shop.planning import EFFECTS, as_known
 from reckoner.shop.run import RunKind, RunState, SeriesState, Step
 from reckoner.shop.runload import load
 from reckoner.shop.wording import comparison_sentence, run_sentence
@@ -275,7 +275,8 @@ def _follow(session: Session, state: RunState, found: Verdict, outcome: Outcome,
             )
             _event(session, state, act, "held", f"{why}: {sentence}")
         case Outcome.RELEASED:
-            whole = {s.target for s in state.series} >= set(state.rules.points(state.tool.kind))
+            points = state.rules.points(state.tool.kind)
+            whole = set(as_known({s.target for s in state.series}, points)) >= set(points)
             if restricted and whole and state.kind is RunKind.FULL and found.accepted:
                 _event(session, state, act, "unrestricted", "a full run accepted its whole range")
             if held:
