@@ -165,7 +165,7 @@ def test_an_ended_certificate_is_said_and_never_decides(demo, act):
         run = bench.open_run(session, tool_id_in(session, "HC-0422"), act)
         later = candidates(session, run.tool, run.rules, date(2027, 1, 1))
         against = {c.reference.number: c.against for c in later}
-        assert against["PM-4"] == ("its certificate ended on 2026-12-09",)
+        assert against["PM-4"] == ("its certificate ended on 9 Dec 2026",)
         assert "it reaches" in against["PM-3"][0]
 
 

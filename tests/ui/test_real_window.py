@@ -78,11 +78,17 @@ class Hands:
             ]
         )
 
-    def held(self, tool, so):
-        """Space held down as a finger holds it, until ``so``."""
-        self.x("keydown", "space")
-        self.until(so)
-        self.x("keyup", "space")
+    def held(self, so):
+        """Space held down as a finger holds it, until ``so``; let go and pressed anew where a pull was not over yet."""
+        deadline = time.monotonic() + LIMIT
+        while not so():
+            assert time.monotonic() < deadline, "no pull came to that in time"
+            self.x("keydown", "space")
+            pressed = time.monotonic()
+            while not so() and time.monotonic() < pressed + LIMIT / 6:
+                time.sleep(0.2)
+            self.x("keyup", "space")
+            time.sleep(0.6)
 
 
 def test_readings_come_in_a_real_window_with_real_keys(display, demo_folder, demo):
@@ -95,11 +101,19 @@ def test_readings_come_in_a_real_window_with_real_keys(display, demo_folder, dem
         hands.until(lambda: hands.x("search", "--onlyvisible", "--class", "reckoner").stdout.strip() != "")
         window = hands.x("search", "--onlyvisible", "--class", "reckoner").stdout.split()[0]
         hands.x("windowfocus", "--sync", window)
-        time.sleep(2)  # the register opens behind the painted frame
-        hands.key("j")
-        hands.x("type", "--delay", "30", "hc0417")
-        hands.key("Return")
-        time.sleep(1)
+
+        def scan():
+            """What a person does who does not see yet what was asked for: the same again."""
+            hands.key("j")
+            hands.x("type", "--delay", "30", "hc0417")
+            for _ in range(3):  # the tool's sheet, the proposal, the run
+                hands.key("Return")
+                time.sleep(0.7)
+
+        def opened():
+            return hands.ask(lambda s: s.query(Run).filter_by(tool_id=tool, signature=None).count() > 0)
+
+        hands.until(opened, again=scan)
 
         def exercised():
             return hands.ask(
@@ -115,10 +129,8 @@ def test_readings_come_in_a_real_window_with_real_keys(display, demo_folder, dem
 
         hands.until(set_up, again=lambda: hands.key("Return"))
         for count in range(1, 6):
-            hands.held(tool, lambda count=count: exercised() >= count)
-            time.sleep(0.6)
-        hands.held(tool, lambda: len(hands.readings(tool)) >= 1)
-        time.sleep(0.6)
+            hands.held(lambda count=count: exercised() >= count)
+        hands.held(lambda: len(hands.readings(tool)) >= 1)
         hands.x("type", "--delay", "30", "39,8")
         hands.key("Return")
         hands.until(lambda: len(hands.readings(tool)) >= 2)

@@ -74,14 +74,15 @@ def test_a_meter_that_is_not_there_is_said_and_readings_can_be_typed(qtbot, benc
     assert [r.torque for r in bench.run.series[0].counted] == [40.2]
 
 
-def test_a_meter_that_stops_and_comes_back_is_said(qtbot, bench_linked_to):
-    stand_in = StandIn(StandInPlan(speed=20))
+@pytest.mark.parametrize(("serial", "words"), [("", "Linked again"), ("ANOTHER", "This is another meter")])
+def test_a_meter_that_stops_and_comes_back_is_said_and_a_wrong_one_stays_wrong(qtbot, bench_linked_to, serial, words):
+    stand_in = StandIn(StandInPlan(serial=serial, speed=20))
     _, bench = bench_linked_to(stand_in.url)
     qtbot.waitUntil(lambda: bench.meter.identity is not None, timeout=WAIT)
     stand_in.mute.set()
     qtbot.waitUntil(lambda: "has stopped sending" in bench._meter_words.text(), timeout=WAIT)
     stand_in.mute.clear()
-    qtbot.waitUntil(lambda: "Linked again" in bench._meter_words.text(), timeout=WAIT)
+    qtbot.waitUntil(lambda: words in bench._meter_words.text(), timeout=WAIT)
     stand_in.close()
     qtbot.waitUntil(lambda: "broke off" in bench._meter_words.text(), timeout=WAIT)
 

@@ -68,11 +68,11 @@ def _date_and_range(
     if reference.due is None or not reference.points:
         said.append("it has no certificate")
     elif reference.due < today:
-        said.append(f"its certificate ended on {reference.due.isoformat()}")
+        said.append(f"its certificate ended on {reference.due:%-d %b %Y}")
     reach = span(reference.minimum, reference.maximum, tool.unit)
     if max(points) > reference.maximum * (1 + 1e-9):
         said.append(f"it reaches {reach}, the tool {quantity(max(points), tool.unit)}")
     elif min(points) < max(reference.minimum, rules.least_of_range * reference.maximum) * (1 - 1e-9):
         low = quantity(max(reference.minimum, rules.least_of_range * reference.maximum), tool.unit)
-        said.append(f"it may judge from {low}, the tool's lowest point is {quantity(min(points), tool.unit)}")
+        said.append(f"it judges from {low} up, the tool from {quantity(min(points), tool.unit)}")
     return said

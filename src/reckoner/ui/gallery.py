@@ -122,7 +122,7 @@ class Gallery(QWidget):
             good,
             bad,
             chosen,
-            ChoiceRow(theme, "PM-4", "", "its certificate ended on 2026-11-09"),
+            ChoiceRow(theme, "PM-4", "", "its certificate ended on 9 Nov 2026"),
         ]
 
     def _through_time(self) -> QWidget:

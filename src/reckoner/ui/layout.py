@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from typing import TypeVar
 
-from PyQt6.QtCore import Qt
+from PyQt6.QtCore import QEvent, QObject, Qt
+from PyQt6.QtGui import QResizeEvent
 from PyQt6.QtWidgets import QBoxLayout, QFrame, QHBoxLayout, QLayout, QLayoutItem, QScrollArea, QVBoxLayout, QWidget
 
 from reckoner.ui.theme import GRID
@@ -43,14 +44,38 @@ def surface(layout: QLayout, kind: str = "surface") -> QFrame:
     return frame
 
 
-def scrolling(content: QWidget) -> QScrollArea:
+class Scrolling(QScrollArea):
+    """Scrolls up and down only, and no further than its content is high at the width it has.
+
+    Qt goes by the least width of the content, at which wrapped lines stand one under the other.
+    """
+
+    def __init__(self, content: QWidget) -> None:
+        super().__init__()
+        self.setWidgetResizable(True)
+        self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        self._content = content
+        self.setWidget(content)
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        super().resizeEvent(event)
+        self._measure()
+
+    def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:
+        if watched is self.widget() and event is not None and event.type() is QEvent.Type.LayoutRequest:
+            self._measure()
+        return super().eventFilter(watched, event)
+
+    def _measure(self) -> None:
+        viewport, layout = self.viewport(), self._content.layout()
+        if viewport is not None and layout is not None and layout.hasHeightForWidth():
+            self._content.setMinimumHeight(layout.totalHeightForWidth(viewport.width()))
+
+
+def scrolling(content: QWidget) -> Scrolling:
     """``content`` in an area that scrolls up and down only."""
-    area = QScrollArea()
-    area.setWidgetResizable(True)
-    area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-    area.setFocusPolicy(Qt.FocusPolicy.NoFocus)
-    area.setWidget(content)
-    return area
+    return Scrolling(content)
 
 
 def empty(layout: QLayout) -> None:

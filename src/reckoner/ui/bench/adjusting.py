@@ -6,7 +6,7 @@ from PyQt6.QtWidgets import QCheckBox
 
 from reckoner.core.adjusting import Advice
 from reckoner.core.entry import read_turn
-from reckoner.core.printing import fixed, number
+from reckoner.core.printing import THIN, fixed, number, quantity
 from reckoner.core.stream import Signal
 from reckoner.core.units import N_M
 from reckoner.shop import adjusting, bench
@@ -125,7 +125,7 @@ class AdjustPanel(Panel):
             sense = "clockwise" if nearest > 0 else "counter-clockwise"
             self._advice.setText(f"Turn {turn_words(nearest)} {sense}, then read.")
         below, above = (
-            f"{turn_words(turn)} would read {fixed(unit.from_si(reading), 2)} {unit.symbol}"
+            f"{turn_words(turn)} would read {quantity(reading, unit, 2)}"
             for turn, reading in (
                 (advice.eighth_below, advice.reading_at_eighth_below),
                 (advice.eighth_above, advice.reading_at_eighth_above),
@@ -133,7 +133,7 @@ class AdjustPanel(Panel):
         )
         exact = fixed(advice.next_turn, 3, sign=True)
         rate = fixed(unit.from_si(advice.rate_per_turn), 2, sign=True)
-        words = f"Exact {exact}. {below}; {above}. {rate} {unit.symbol} a turn clockwise."
+        words = f"Exact {exact}. {below}; {above}. {rate}{THIN}{unit.symbol} a turn clockwise."
         if advice.reversed:
             words += " This screw turns the other way than the register says; the advice goes by what was read."
         self._choices.setText(words)

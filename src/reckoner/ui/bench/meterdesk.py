@@ -143,14 +143,14 @@ class MeterDesk(QObject):
         )
 
     @staticmethod
-    def _linked_words(identity: Identity) -> str:
+    def _linked_words(identity: Identity, lead: str = "Linked") -> str:
         if identity.simulated:
-            return f"Linked: the simulated tool and meter, {identity.rate:g} samples a second."
+            return f"{lead}: the simulated tool and meter, {identity.rate:g} samples a second."
         if not identity.rate:
-            return f"Linked: sends values in {identity.unit.symbol}, one a line."
+            return f"{lead}: sends values in {identity.unit.symbol}, one a line."
         if identity.number == "replay":
             return f"Plays a trace, {identity.rate:.0f} samples a second."
-        return f"Linked: serial {identity.serial}, {identity.rate:g} samples a second, {identity.unit.symbol}."
+        return f"{lead}: serial {identity.serial}, {identity.rate:g} samples a second, {identity.unit.symbol}."
 
     def _trouble(self, sentence: str, over: bool) -> None:
         if over:
@@ -159,8 +159,10 @@ class MeterDesk(QObject):
         self.changed.emit()
 
     def _recovered(self) -> None:
-        if self.identity is not None:
-            self.said.emit(f"Linked again, serial {self.identity.serial}.", "quiet", False)
+        if self.wrong:
+            self.said.emit(self.wrong, "fault", True)
+        elif self.identity is not None:
+            self.said.emit(self._linked_words(self.identity, "Linked again"), "quiet", False)
         self.changed.emit()
 
     # What it shows

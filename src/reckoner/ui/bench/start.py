@@ -6,6 +6,7 @@ from collections.abc import Callable
 from dataclasses import replace
 from functools import partial
 
+from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QGridLayout, QWidget
 
 from reckoner.core.entry import read
@@ -93,7 +94,9 @@ class StartPanel(Panel):
         for i, (words, what) in enumerate(self._rows):
             head = label(self.theme, words, Type.STRONG, "quiet")
             self._heads.append(head)
-            grid.addWidget(head, i, 0)
+            lines = isinstance(what, Chips)  # the head stands beside their first line
+            head.setContentsMargins(0, GRID - 2 if lines else 0, 0, 0)
+            grid.addWidget(head, i, 0, Qt.AlignmentFlag.AlignTop if lines else Qt.AlignmentFlag.AlignVCenter)
             grid.addWidget(what, i, 1)
         self.readings.setMaximumWidth(22 * GRID)
         top = surface(column(self._title, self._why, self.kinds, gap=2, margin=3))

@@ -50,7 +50,8 @@ def holds(run: RunState, step: Step) -> str:
             return _taken(run.found)
         case Step.ADJUST:
             if run.adjusting:
-                return f"{fixed(run.adjusting.turns, 3, sign=True)} turns so far"
+                turns = run.adjusting.turns
+                return f"{fixed(turns, 3, sign=True)} turns so far" if turns else "not turned yet"
             return f"{run.adjusted} done" if run.adjusted else ""
         case Step.AS_LEFT:
             return _taken(run.left) if run.left else ""

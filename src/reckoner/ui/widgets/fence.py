@@ -134,6 +134,9 @@ def _mean(painter: QPainter, theme: Theme, yard: QRectF, s: FenceState, mean: fl
     half = s.whisker / s.limit * yard.width() / 2 / REACH
     y = yard.top() + yard.height() * 0.16
     left, right = max(yard.left(), x - half), min(yard.right(), x + half)
+    if right - left < 2:  # all of it lies beyond the drawing
+        _arrow(painter, theme, yard, right=mean > 0)
+        return
     painter.setPen(theme.pen("ink", 2))
     painter.drawLine(QPointF(left, y), QPointF(right, y))
     for end in (left, right):

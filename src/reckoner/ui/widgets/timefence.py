@@ -52,7 +52,7 @@ class TimeFence(QWidget):
     def show_state(self, state: TimeFenceState | None) -> None:
         self._state = state
         if state is not None:
-            said = "; ".join(f"{p.on.isoformat()} {fixed(p.deviation * 100, 2, sign=True)} %" for p in state.points)
+            said = "; ".join(f"{p.on:%-d %b %Y} {fixed(p.deviation * 100, 2, sign=True)} %" for p in state.points)
             self.setAccessibleDescription(said)
         self.update()
 
