@@ -95,6 +95,13 @@ def test_a_good_pull_has_no_fault_and_the_permitted_ramp_is_the_rule_sets():
     assert analyse(*trace, target=120, pull=Pull(0.8, 1.0, 4.0)).events[0].faults == (Fault.TOO_FAST,)
 
 
+def test_a_trace_that_ends_while_the_hand_lets_go_is_not_off_zero():
+    times, torque = click(1000, rise=4.0)
+    ends = int(np.flatnonzero(torque > 0.05 * PEAK)[-1]) + 30
+    (event,) = analyse(times[:ends], torque[:ends], target=120).events
+    assert event.faults == ()
+
+
 def test_a_jerk_a_second_pull_a_let_go_a_clipped_and_an_off_zero_trace_are_named():
     times, torque = click(1000, rise=4.0)
     jerked = torque - 6 * np.exp(-(((times - 3.0) / 0.06) ** 2))

@@ -14,22 +14,25 @@ import numpy as np
 import pytest
 from PyQt6.QtCore import QRect, Qt
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QPushButton, QWidget
+from PyQt6.QtWidgets import QLabel, QPushButton, QWidget
 
 from reckoner.core.errors import InputRefused
 from reckoner.core.kinds import Mechanism, MeterMode
+from reckoner.core.stream import Signal
 from reckoner.core.units import N_M, unit_named
 from reckoner.formats import rulesets
 from reckoner.meters.standin import StandIn, StandInPlan
 from reckoner.meters.wrench import Truth
 from reckoner.shop import adjusting, signing
 from reckoner.shop import bench as bench_shop
+from reckoner.shop.acts import ShopRefused
 from reckoner.shop.planning import propose
 from reckoner.shop.run import RunKind, Step
 from reckoner.shop.runload import earlier_series
 from reckoner.store.schema import Characterisation, Reference, Run, Signature
 from reckoner.ui.bench.screw import ScrewHead, TurnsLine, TurnsPlot, turn_words
 from reckoner.ui.bench.start import read_points
+from reckoner.ui.layout import Scrolling
 from reckoner.ui.meterwatch import Aim, MeterWatch
 from reckoner.ui.sounds import FOLDER, Sounds
 from reckoner.ui.widgets.chips import Chips
@@ -118,6 +121,56 @@ def test_a_run_of_the_history_is_opened_from_the_sheet(qtbot, open_window, demo_
     assert bench.meter.identity is None  # a signed run dials no meter
 
 
+def test_exercise_past_what_the_meter_bears_is_done_elsewhere_and_never_counted_on_it(qtbot, at, demo, act):
+    with demo.session() as session:
+        wanted = tool_id(demo, "HC-0417")
+        plan = propose(session, wanted, act.at.date(), RunKind.CHARACTERISE).plan
+        run = bench_shop.open_run(session, wanted, act, plan)
+        for line in run.inspection:
+            run = bench_shop.look_over(session, run.id, line.line, True, "", act)
+        weak = session.query(Reference).filter_by(number="PM-4").one()
+        with pytest.raises(ShopRefused, match=r"ends at 100.*exercise goes to 200"):
+            bench_shop.choose_reference(session, run.id, weak.id, "", act)
+        run = bench_shop.choose_reference(session, run.id, weak.id, "the other is away", act)
+        run = bench_shop.record_room(session, run.id, 21.4, 0.46, "", act)
+        run = bench_shop.record_zero(session, run.id, "before", 0.0, act)
+    window, bench = at(run)
+    assert "On a stub: PM-4 cannot bear it" in bench.pulls._instruction.text()
+    qtbot.waitUntil(lambda: bench.meter.linked, timeout=WAIT)
+    QTest.keyPress(window, Qt.Key.Key_Space)
+    assert not bench.meter.pulling
+    QTest.keyRelease(window, Qt.Key.Key_Space)
+    bench.pulls.signalled(Signal(99.0, 1.0, 0.5), 0.01, None)
+    assert "Nothing was counted" in bench.pulls._notice.text()
+    press(window, ENTER)
+    qtbot.waitUntil(lambda: bench.run.exercise[0].done == 1, timeout=WAIT)
+
+
+@pytest.mark.parametrize("kind", [RunKind.FULL, RunKind.CHARACTERISE])
+def test_nothing_on_the_bench_is_wider_than_its_room_however_many_series_there_are(qtbot, at, demo, act, kind):
+    with demo.session() as session:
+        wanted = tool_id(demo, "HC-0318")
+        plan = propose(session, wanted, act.at.date(), kind).plan
+        run = bench_shop.open_run(session, wanted, act, plan)
+        for line in run.inspection:
+            run = bench_shop.look_over(session, run.id, line.line, True, "", act)
+        run = bench_shop.record_room(session, run.id, 21.4, 0.46, "", act)
+        meter = session.query(Reference).filter_by(number="PM-6").one()
+        run = bench_shop.choose_reference(session, run.id, meter.id, "", act)
+        run = bench_shop.record_zero(session, run.id, "before", 0.0, act)
+        while run.exercising:
+            run = bench_shop.record_exercise(session, run.id, None, act)
+        run = read_all(session, run, act, 0.99)
+    window, bench = at(run)
+    for size in ((1280, 800), (1024, 700)):
+        window.resize(*size)
+        qtbot.wait(50)  # the columns are shared out anew
+        for area in (a for a in bench.findChildren(Scrolling) if a.isVisible()):
+            content, layout = area.widget(), area.widget().layout()
+            assert content.width() == area.viewport().width()
+            assert content.height() >= layout.totalHeightForWidth(content.width())
+
+
 def test_a_characterisation_walks_through_its_places_and_is_kept_for_the_model(qtbot, at, demo, act):
     with demo.session() as session:
         wanted = tool_id(demo, "HC-0417")
@@ -140,7 +193,9 @@ def test_a_characterisation_walks_through_its_places_and_is_kept_for_the_model(q
     qtbot.waitUntil(lambda: bench.run.current is None and bench.button.isEnabled(), timeout=WAIT)
     press(window, ENTER)
     qtbot.waitUntil(lambda: bench.run.step is Step.DECIDE, timeout=WAIT)
-    assert bench.deciding._sentence.text().replace("\u202f", " ") == "Loading point 0.4 N·m at 40 N·m."
+    assert bench.deciding._sentence.text().replace("\u202f", " ") == "Loading point 0.40 N·m at 40 N·m."
+    shown = {w.text() for w in bench.deciding.findChildren(QLabel) if w.isVisible()}
+    assert {"hand 10 mm nearer", "39.85", "hand 10 mm further out", "40.25"} <= shown
     click(bench.deciding._of_model._chips["model"])
     press(window, ENTER)
     qtbot.waitUntil(lambda: bench.run.signed, timeout=WAIT)

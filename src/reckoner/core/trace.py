@@ -45,6 +45,7 @@ SLOWEST, FASTEST = 50.0, 20_000.0
 
 _OFF_ZERO = 0.005
 _REST = 1.0
+_LEAST_REST = 0.3
 _BACK_TO_BACK = 0.5
 _STEADY = 0.025
 _LEAST_PLATEAU = 0.3
@@ -434,7 +435,8 @@ def _faults(trace: _Trace, found: _Found, pull: Pull, mode: MeterMode) -> tuple[
     near = round(_REST * trace.rate)
     if found.begin and _rest(trace.smooth[max(0, found.begin - near) : found.begin][::-1], trace.scale) > tolerance:
         faults.append(Fault.OFF_ZERO_BEFORE)
-    if found.end < len(trace.smooth) and _rest(trace.smooth[found.end : found.end + near], trace.scale) > tolerance:
+    after = trace.smooth[found.end : found.end + near]  # a trace cut off at the let-go tells nothing of the zero
+    if trace.seconds(len(after)) >= _LEAST_REST and _rest(after, trace.scale) > tolerance:
         faults.append(Fault.OFF_ZERO_AFTER)
     return tuple(faults)
 

@@ -136,6 +136,10 @@ class ReferenceFacts:
         """The largest W on the certificate."""
         return max((p.expanded_uncertainty for p in self.points), default=0.0)
 
+    def bears(self, torque: float) -> bool:
+        """Whether ``torque`` is within its capacity."""
+        return torque <= self.maximum * (1 + 1e-9)
+
     def at(self, torque: float) -> ReferenceAtPoint:
         """What it is worth at ``torque``; a corrected meter has no error left. Raises InputRefused off its points."""
         found = at_torque(self.points, torque, coverage_factor=self.coverage_factor, resolution=self.resolution)

@@ -368,6 +368,11 @@ class RunState:
         return self.tool.kind.maximum
 
     @property
+    def exercise_apart(self) -> bool:
+        """Full scale would overload the reference: the tool is exercised on something else."""
+        return self.set_up is not None and not self.set_up.reference.bears(self.exercise_target)
+
+    @property
     def zero_moved(self) -> bool:
         """The reference did not come back to its zero, over the run or over a series: the readings are suspect."""
         if self.set_up is None:

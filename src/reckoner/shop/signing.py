@@ -13,7 +13,7 @@ from reckoner.core.budget import Effects
 from reckoner.core.comparison import Change
 from reckoner.core.due import DueReason, due_date
 from reckoner.core.errors import UnreachableError
-from reckoner.core.printing import quantity, span
+from reckoner.core.printing import quantity, span, uncertainty_decimals
 from reckoner.core.states import State
 from reckoner.core.verdict import PointResult as JudgedPoint
 from reckoner.core.verdict import Verdict
@@ -359,8 +359,11 @@ def characterised_sentence(state: RunState) -> str:
         "loading_point": "loading point",
     }
     effects = measured_effects(state)
+    unit = state.tool.unit
     said = [
-        f"{names[n]} {quantity(getattr(effects, n), state.tool.unit)}" for n in names if getattr(effects, n) is not None
+        f"{names[n]} {quantity(b, unit, uncertainty_decimals(unit.from_si(b)))}"
+        for n in names
+        if (b := getattr(effects, n)) is not None
     ]
     words = ", ".join(said)
     return f"{words[:1].upper()}{words[1:]} at {quantity(state.all_series[0].target, state.tool.unit)}"

@@ -67,15 +67,15 @@ def run_sentence(tool: ToolFacts, verdict: Verdict) -> str:
 
 
 FORMAL = {
-    True: "Conforms to the permissible deviation of {rules}",
-    False: "Does not conform to the permissible deviation of {rules}",
-    None: "No decision under {rules}",
+    True: "Conforms to the permissible deviation of {limit} ({rules})",
+    False: "Does not conform to the permissible deviation of {limit} ({rules})",
+    None: "No decision on the permissible deviation of {limit} ({rules})",
 }
 
 
 def formal(verdict: Verdict, title: str) -> str:
     """The wording for a record, beside the plain sentence."""
-    return FORMAL[verdict.accepted].format(rules=title)
+    return FORMAL[verdict.accepted].format(limit=f"±{percent(verdict.limit, 1)}", rules=title)
 
 
 def rule_words(rule: Rule) -> str:
@@ -101,18 +101,21 @@ def settable(kind: ToolKind, target: float, unit: Unit) -> str:
 DIRECTIONS = {"cw": "clockwise", "ccw": "counter-clockwise"}
 
 
-def comparison_sentence(found: Comparison, since: date) -> str:
-    """Such as "Reads 2.3 % higher than on 9 Mar 2026 (1.9 to 2.7 %): changed"."""
+def comparison_sentence(found: Comparison, since: date, where: str = "") -> str:
+    """Such as "Reads 2.3 % higher than on 9 Mar 2026 (1.9 % to 2.7 %): changed"; ``where`` leads."""
     amount = percent(abs(found.difference), 1)
     low, high = sorted((abs(found.low_95), abs(found.high_95)))
     if found.low_95 < 0 < found.high_95:
         interval = f"{percent(found.low_95, 1, sign=True)} to {percent(found.high_95, 1, sign=True)}"
     else:
         interval = f"{percent(low, 1)} to {percent(high, 1)}"
-    way = "higher" if found.difference > 0 else "lower"
+    way = f"{amount} {'higher than' if found.difference > 0 else 'lower than'}"
+    if round(abs(found.difference), 3) == 0:
+        way = "the same as"
     tail = {
         Change.UNCHANGED: "no change that matters",
         Change.CHANGED: "changed",
         Change.CANNOT_TELL: f"cannot tell; {found.readings_needed} readings on each side would",
     }[found.change]
-    return f"Reads {amount} {way} than on {since:%-d %b %Y} ({interval}): {tail}"
+    lead = f"{where}: reads" if where else "Reads"
+    return f"{lead} {way} on {since:%-d %b %Y} ({interval}): {tail}"

@@ -69,8 +69,9 @@ class Scrolling(QScrollArea):
 
     def _measure(self) -> None:
         viewport, layout = self.viewport(), self._content.layout()
-        if viewport is not None and layout is not None and layout.hasHeightForWidth():
-            self._content.setMinimumHeight(layout.totalHeightForWidth(viewport.width()))
+        if viewport is not None and layout is not None:
+            wraps = layout.hasHeightForWidth()  # nothing: what Qt goes by is right
+            self._content.setMinimumHeight(layout.totalHeightForWidth(viewport.width()) if wraps else 0)
 
 
 def scrolling(content: QWidget) -> Scrolling:

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from dataclasses import replace
-from functools import partial
 
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QGridLayout, QWidget
@@ -16,7 +15,7 @@ from reckoner.core.verdict import PointResult, Verdict
 from reckoner.shop import adjusting, signing
 from reckoner.shop.acts import PersonFacts, people
 from reckoner.shop.derivation import derivation
-from reckoner.shop.run import RunKind, RunState
+from reckoner.shop.run import RunKind, RunState, SeriesState
 from reckoner.shop.wording import comparison_sentence, formal, rule_words, run_sentence, settable
 from reckoner.ui.bench.panel import Desk, Panel, Primary
 from reckoner.ui.bench.shares import Shares
@@ -46,6 +45,8 @@ class DecidingPanel(Panel):
         self._beside = label(self.theme, "", Type.BODY, wrap=True)
         self.outcomes = Chips(self.theme, "What follows")
         self.outcomes.chosen.connect(self._chosen_outcome)
+        self.points = Chips(self.theme, "Show the budget at")
+        self.points.chosen.connect(self._choose)
         self._adjust = button(self.theme, "Adjust it…", self._begin_adjusting)
         self._cannot_adjust = label(self.theme, "", Type.CAPTION, "quiet", wrap=True)
         self.second = Chips(self.theme, "Second person")
@@ -68,20 +69,22 @@ class DecidingPanel(Panel):
         self._table.setHorizontalSpacing(GRID)
         self._table.setVerticalSpacing(GRID)
         self._shares_title = label(self.theme, "", Type.LEAD)
-        self._chips = row(gap=1)
         self._shares = Shares(self.theme)
         self._unfold = button(self.theme, "Show the whole derivation", self._toggle, "link")
         self._lines = QGridLayout()
         self._lines.setHorizontalSpacing(2 * GRID)
         self._lines.setVerticalSpacing(GRID)
-        self._lines.setColumnStretch(2, 1)
+        for part, share in enumerate((2, 3, 4, 3)):
+            self._lines.setColumnStretch(part, share)
         self._steps = QWidget()
         self._steps.setLayout(self._lines)
         self._steps.hide()
         said = row(self._mark, self._sentence, gap=3)
         said.setStretch(1, 1)
         what = column(self.outcomes, row(self._adjust, 1), gap=1)
-        who = row(self._second_title, self.second, self._of_model, 1, gap=2)
+        who = row(self._second_title, self.second, self._of_model, gap=2)
+        who.setStretch(1, 1)
+        who.setStretch(2, 1)
         amend = row(self._amend, 1)
         head = surface(
             column(
@@ -89,24 +92,16 @@ class DecidingPanel(Panel):
                 self._amend_why, gap=1, margin=3,
             )
         )  # fmt: skip
+        self._budget = QWidget()
+        self._budget.setLayout(
+            column(
+                self._shares_title, self.points, self._shares, row(self._simulate, 1), self._simulated,
+                row(self._unfold, 1), self._steps, gap=2,
+            )
+        )  # fmt: skip
         content = QWidget()
         content.setLayout(
-            column(
-                self._table,
-                self._rules_title,
-                self._rules,
-                self._shares_title,
-                self._chips,
-                self._shares,
-                row(self._simulate, 1),
-                self._simulated,
-                row(self._unfold, 1),
-                self._steps,
-                self._remark,
-                1,
-                gap=2,
-                margin=3,
-            )
+            column(self._table, self._rules_title, self._rules, self._budget, self._remark, 1, gap=2, margin=2)
         )
         body = surface(column(scrolling(content)))
         layout = column(head, body, gap=2)
@@ -123,16 +118,17 @@ class DecidingPanel(Panel):
             return
         if fresh:
             self._open_point = None
-            self._simulated.setText("")
+            self._say_simulated("")
             self._remark.clear()
             self._amend_why.hide()
         characterised = run.kind is RunKind.CHARACTERISE
         self._mark.setVisible(not characterised)
+        self._budget.setVisible(not characterised)
         self._mark.show_state(found.state, mirrored=found.worst.budget.deviation < 0)
         sentence = signing.characterised_sentence(run) if characterised else run_sentence(run.tool, found)
         self._sentence.setText(f"{sentence}.")
         self._formal.setText(
-            "These b values count in every budget from now on."
+            "Each is the largest mean less the smallest over its places."
             if characterised
             else f"{formal(found, run.rules.title)}, by the rule “{rule_words(found.decision.rule)}”."
         )
@@ -158,7 +154,11 @@ class DecidingPanel(Panel):
                 said.append(f"After: {run.event}.")
             if not told:
                 said.append("There is no signed full run at this point to compare with.")
-            said += [f"{comparison_sentence(found, before.on)}." for _, before, found in told]
+            several = len(told) > 1
+            said += [
+                f"{comparison_sentence(found, before.on, _name(run, series) if several else '')}."
+                for series, before, found in told
+            ]
         if run.room_drifted and run.room is not None:
             said.append(
                 f"The room drifted by {fixed(run.room.drift, 1)} °C during the run; {run.rules.title} allows "
@@ -272,41 +272,34 @@ class DecidingPanel(Panel):
     def _fill_table(self, run: RunState, found: Verdict) -> None:
         empty(self._table)
         unit = run.tool.unit.symbol
-        heads = ("", f"set, {unit}", f"mean, {unit}", "mean dev. ā", "W", "W′", "P inside")
+        places = run.kind is RunKind.CHARACTERISE
+        heads: tuple[str, ...] = ("", f"set, {unit}", f"mean, {unit}", "dev. ā", "W", "W′", "P inside")
+        if places:
+            heads = ("", "measured", *heads[2:4])
         for i, text in enumerate(heads):
             side = Qt.AlignmentFlag.AlignRight if i > 0 else Qt.AlignmentFlag.AlignLeft
             self._table.addWidget(label(self.theme, text, Type.CAPTION, "quiet"), 0, i, side)
         both = len(run.tool.directions) > 1
         for i, (series, point) in enumerate(zip(run.series, found.points, strict=True)):
-            if run.kind is not RunKind.CHARACTERISE:
+            if not places:
                 self._table.addWidget(FenceMark(self.theme, point.decision.state, 18), i + 1, 0)
             name = settable(run.tool.kind, point.target, run.tool.unit).removesuffix(f"{THIN}{unit}")
             cells = (
-                f"{series.direction} {name}" if both else name,
-                fixed(run.tool.unit.from_si(point.budget.mean_reading), uncertainty_decimals(_absolute(run, point))),
+                series.place if places else f"{series.direction} {name}" if both else name,
+                fixed(run.tool.unit.from_si(point.budget.mean_reading), uncertainty_decimals(_doubt(run, point))),
                 percent(point.budget.deviation, 2, sign=True),
                 percent(point.budget.expanded_uncertainty, 2),
                 percent(point.budget.uncertainty_interval, 2),
                 percent(point.decision.probability, 1),
             )
-            for j, text in enumerate(cells):
-                role = Type.STRONG if j in (0, 2) else Type.BODY
+            for j, text in enumerate(cells[: len(heads) - 1]):
+                role = Type.STRONG if j in (0, 2) else Type.BODY if j == 1 else Type.CAPTION
                 self._table.addWidget(label(self.theme, text, role), i + 1, j + 1, Qt.AlignmentFlag.AlignRight)
-        for i in range(1, len(heads)):
-            self._table.setColumnStretch(i, 1)
+        for i in range(1, 7):
+            self._table.setColumnStretch(i, int(i < len(heads)))
 
-    def _offer_points(self, run: RunState, chosen: int) -> None:
-        empty(self._chips)
-        for i, series in enumerate(run.series):
-            name = settable(run.tool.kind, series.target, run.tool.unit)
-            words = f"{name} {series.direction}" if len(run.tool.directions) > 1 else name
-            chip = button(self.theme, words, partial(self._choose, i), "chosen" if i == chosen else "link")
-            chip.setAccessibleName(f"Show the budget at {words}")
-            self._chips.addWidget(chip)
-        self._chips.addStretch(1)
-
-    def _choose(self, index: int) -> None:
-        self._open_point = index
+    def _choose(self) -> None:
+        self._open_point = int(self.points.one)
         self._show_point()
 
     def _toggle(self) -> None:
@@ -320,7 +313,7 @@ class DecidingPanel(Panel):
         worst = found.points.index(found.worst)
         index = self._open_point if self._open_point is not None and self._open_point < len(found.points) else worst
         point = found.points[index]
-        self._offer_points(run, index)
+        self.points.offer([(str(i), _name(run, series)) for i, series in enumerate(run.series)], [str(index)])
         self._shares_title.setText(
             f"Where the uncertainty at {settable(run.tool.kind, point.target, run.tool.unit)} comes from"
         )
@@ -330,8 +323,8 @@ class DecidingPanel(Panel):
         empty(self._lines)
         for i, step in enumerate(derivation(run.tool, run.set_up.reference, point, found)):
             top = Qt.AlignmentFlag.AlignTop
-            self._lines.addWidget(label(self.theme, step.what, Type.CAPTION, "quiet"), i, 0, top)
-            self._lines.addWidget(label(self.theme, step.formula, Type.CAPTION), i, 1, top)
+            self._lines.addWidget(label(self.theme, step.what, Type.CAPTION, "quiet", wrap=True), i, 0, top)
+            self._lines.addWidget(label(self.theme, step.formula, Type.CAPTION, wrap=True), i, 1, top)
             self._lines.addWidget(label(self.theme, step.values, Type.CAPTION, wrap=True), i, 2, top)
             self._lines.addWidget(
                 label(self.theme, step.result, Type.CAPTION, wrap=True), i, 3, top | Qt.AlignmentFlag.AlignRight
@@ -402,19 +395,33 @@ class DecidingPanel(Panel):
             return
         index = self._open_point if self._open_point is not None else found.points.index(found.worst)
         budget = found.points[index].budget
-        self._simulated.setText("Drawing…")
+        self._say_simulated("Drawing…")
         self.desk.around.work.ask(
             lambda _session: simulate_budget(budget), lambda drawn: self._show_simulation(drawn, budget)
         )
 
+    def _say_simulated(self, words: str) -> None:
+        self._simulated.setText(words)
+        self._simulated.setVisible(bool(words))
+
     def _show_simulation(self, drawn: Simulated, budget: Budget) -> None:
         w = percent(drawn.standard_uncertainty, 3) if drawn.standard_uncertainty is not None else "not defined"
         low, high = percent(drawn.low_95, 2, sign=True), percent(drawn.high_95, 2, sign=True)
-        self._simulated.setText(
+        self._say_simulated(
             f"Simulated: w {w} (first order {percent(budget.standard_uncertainty, 3)}); 95 % from {low} to {high}."
         )
 
 
-def _absolute(run: RunState, point: PointResult) -> float:
-    """The expanded uncertainty of a point in the tool's unit, to know how many decimals its mean deserves."""
-    return run.tool.unit.from_si(point.budget.expanded_uncertainty * point.budget.mean_reading)
+def _name(run: RunState, series: SeriesState) -> str:
+    """A series by its point, and its direction where there are two."""
+    name = settable(run.tool.kind, series.target, run.tool.unit)
+    return f"{name} {series.direction}" if len(run.tool.directions) > 1 else name
+
+
+def _doubt(run: RunState, point: PointResult) -> float:
+    """What a point's mean is known to, in the tool's unit, to know how many decimals it deserves: its expanded uncertainty,
+    or, where means are compared, the least of their ranges."""
+    doubt = point.budget.expanded_uncertainty * point.budget.mean_reading
+    if run.kind is RunKind.CHARACTERISE:
+        doubt = min((b for b in vars(signing.measured_effects(run)).values() if b), default=doubt)
+    return run.tool.unit.from_si(doubt)

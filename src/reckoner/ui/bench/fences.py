@@ -4,18 +4,20 @@ from __future__ import annotations
 
 from datetime import date
 
+from PyQt6.QtGui import QResizeEvent
 from PyQt6.QtWidgets import QLabel, QWidget
 
 from reckoner.core.deviation import deviation
 from reckoner.core.printing import percent
-from reckoner.shop.derivation import COMPONENT_WORDS
-from reckoner.shop.run import RunState, SeriesState
-from reckoner.shop.wording import DIRECTIONS, margin, settable
+from reckoner.shop.run import RunKind, RunState, SeriesState
+from reckoner.shop.wording import margin, settable
 from reckoner.ui.layout import column, empty, row, scrolling
 from reckoner.ui.theme import GRID, Theme, Type
 from reckoner.ui.widgets.fence import Fence, FenceState
 from reckoner.ui.widgets.mark import FenceMark
-from reckoner.ui.widgets.text import label
+from reckoner.ui.widgets.text import ElidedLabel, label
+
+ROOM_FOR_WORDS = 30 * GRID
 
 
 def fence_of(run: RunState, series: SeriesState, today: date) -> FenceState:
@@ -61,7 +63,10 @@ class Fences(QWidget):
         for series, fence, words, mark in zip(run.series, self._fences, self._words, self._marks, strict=True):
             fence.show_state(fence_of(run, series, today))
             point = run.point_result(series, today)
-            if point is not None:
+            if run.kind is RunKind.CHARACTERISE:  # it measures; nothing is judged
+                words.setText(f"{series.missing} to go" if series.missing else "")
+                mark.hide()
+            elif point is not None:
                 words.setText(margin(point.decision.looked_at, run.limit))
                 mark.show_state(point.decision.state, mirrored=point.budget.deviation < 0)
             else:
@@ -69,6 +74,15 @@ class Fences(QWidget):
                 mark.show_state(None)
             if series.id == (run.current.id if run.current else 0):
                 self._area.ensureWidgetVisible(fence, 0, 4 * GRID)
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        super().resizeEvent(event)
+        self._make_room()
+
+    def _make_room(self) -> None:
+        """In a narrow column the point's name goes before the words; mark and fence say the same."""
+        for words in self._words:
+            words.setVisible(self.width() >= ROOM_FOR_WORDS)
 
     def show_nothing(self) -> None:
         """No run is in front."""
@@ -83,14 +97,17 @@ class Fences(QWidget):
         for series in run.series:
             name = settable(run.tool.kind, series.target, run.tool.unit)
             if both:
-                name = f"{name} {DIRECTIONS[series.direction]}"
+                name = f"{name} {series.direction}"
             if series.place:
-                name = f"{COMPONENT_WORDS[series.phase]}: {series.place}"
+                name = series.place.capitalize()
             words = label(self._theme, "", Type.CAPTION, "quiet")
             mark = FenceMark(self._theme, None, 18)
             fence = Fence(self._theme, FenceState(run.limit))
-            self._stack.addLayout(column(row(label(self._theme, name, Type.STRONG), 1, words, mark), fence, gap=1))
+            title = row(ElidedLabel(self._theme, name, Type.STRONG), words, mark)
+            title.setStretch(0, 1)
+            self._stack.addLayout(column(title, fence, gap=1))
             self._fences.append(fence)
             self._words.append(words)
             self._marks.append(mark)
         self._stack.addStretch(1)
+        self._make_room()

@@ -17,10 +17,13 @@ def instruct(run: RunState) -> str:
         now = run.exercising
         turn = f", {DIRECTIONS[now.direction]}" if now and len(tool.directions) > 1 else ""
         aim = settable(tool.kind, run.exercise_target, tool.unit)
+        apart = (
+            f"On a stub: {run.set_up.reference.number} cannot bear it. " if run.set_up and run.exercise_apart else ""
+        )
         if not tool.kind.is_setting:
-            return f"Pull once to full scale, {aim}{turn}, and ease off to zero."
+            return apart + f"Pull once to full scale, {aim}{turn}, and ease off to zero."
         verb = "Set" if not tool.kind.is_fixed else "Exercise at"
-        return f"{verb} {aim}{turn} and pull until {tool.implies.until}."
+        return apart + f"{verb} {aim}{turn} and pull until {tool.implies.until}."
     if run.step is Step.ADJUST and run.adjusting is not None:
         aim = settable(tool.kind, run.adjusting.target, tool.unit)
         if len(run.adjusting.steps) == 1:

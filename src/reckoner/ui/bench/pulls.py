@@ -215,6 +215,8 @@ class PullsPanel(Panel):
             if run.wants(run.step) == "the room again":
                 return Primary("Record the room again")
             return Primary("The tool stands at zero" if not self.typed.text.strip() else "Record its zero")
+        if run.step is Step.EXERCISE and run.exercise_apart:
+            return Primary("Count a release")
         if meter.simulated and meter.linked:
             return Primary("Hold to pull", key="Space", held=True)
         if run.step is Step.EXERCISE:
@@ -236,7 +238,7 @@ class PullsPanel(Panel):
                 self._room_again(run)
             else:
                 self._pointer_after(run)
-        elif run.step is Step.EXERCISE and not meter.streams:
+        elif run.step is Step.EXERCISE and (run.exercise_apart or not meter.streams):
             self.desk.do(lambda session, act: bench.record_exercise(session, run.id, None, act))
         elif run.step in READINGS and self._between(run) and not self.typed.text.strip():
             self.desk.do(lambda session, act: bench.note_rest(session, run.id, 0.0, act, over=True))
@@ -360,7 +362,12 @@ class PullsPanel(Panel):
         if run is None:
             return
         source = "meter trace" if self.desk.meter.streams else "meter value"
-        if run.step is Step.EXERCISE:
+        if run.step is Step.EXERCISE and run.exercise_apart:
+            self.notice(
+                f"Nothing was counted: exercise goes past what {run.set_up.reference.number if run.set_up else 'it'} bears. "
+                "Take the tool off it, and count each release with Enter."
+            )
+        elif run.step is Step.EXERCISE:
             self.desk.do(
                 lambda session, act: bench.record_exercise(session, run.id, torque, act, turned), refused=self.notice
             )
