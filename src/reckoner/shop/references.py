@@ -74,7 +74,7 @@ def _date_and_range(
         said.append(f"it reaches {reach}, the tool {quantity(max(points), tool.unit)}")
     elif min(points) < max(reference.minimum, rules.least_of_range * reference.maximum) * (1 - 1e-9):
         low = quantity(max(reference.minimum, rules.least_of_range * reference.maximum), tool.unit)
-        said.append(f"it judges from {low} up, the tool from {quantity(min(points), tool.unit)}")
+        said.append(f"it judges from {low}, the tool from {quantity(min(points), tool.unit)}")
     if rules.exercise and reference.bears(max(points)) and not reference.bears(tool.kind.maximum):
         said.append(
             f"it ends at {quantity(reference.maximum, tool.unit)}; exercise goes to {quantity(tool.kind.maximum, tool.unit)}"
