@@ -48,6 +48,17 @@ def read_all(session, run, act, factor, zero_after=0.0):
     return bench.record_zero(session, run.id, "after", zero_after, replace(act, at=act.at + timedelta(hours=1)))
 
 
+def test_what_a_reading_gives_back_is_what_the_records_say(demo, act):
+    with demo.session() as session:
+        run = prepared(session, tool_id(demo, "HC-0417"), act)
+        run = read_all(session, run, act, 0.99)
+        assert run.zero_after is not None
+        run = bench.strike_reading(session, run.id, run.series[1].readings[0].id, "jerked", act)
+        run = bench.record_reading(session, run.id, 119.0, "typed", replace(act, at=act.at + timedelta(hours=2)))
+        assert run.zero_after is None  # a look at the zero before the newest reading tells nothing of it
+        assert run == bench.reload(session, run.id)
+
+
 def test_a_good_run_renews_the_due_date_and_stands_in_the_history(demo, act):
     wanted = tool_id(demo, "HC-0417")
     with demo.session() as session:

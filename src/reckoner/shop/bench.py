@@ -22,7 +22,7 @@ from reckoner.shop.planning import Plan, check, planned_series, propose, settled
 from reckoner.shop.references import weigh
 from reckoner.shop.register import open_runs
 from reckoner.shop.run import RunKind, RunState, Step
-from reckoner.shop.runload import load, room_fits, rule_set_text, rules_from
+from reckoner.shop.runload import load, room_fits, rule_set_text, rules_from, with_new_reading
 from reckoner.shop.wording import DIRECTIONS
 from reckoner.store.schema import (
     Abandonment,
@@ -291,7 +291,7 @@ def record_reading(
     next(s for s in row.series if s.id == series.id).readings.append(reading)
     session.flush()
     note(session, act, "took a reading", state.tool.number, reading=reading.id, torque=value, source=source)
-    return load(session, run_id)
+    return with_new_reading(state, row)
 
 
 def keep_trace(session: Session, run_id: int, pull: Pull) -> RunState | None:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from datetime import UTC, date, datetime
 from functools import cache
 
@@ -87,6 +88,20 @@ def load(session: Session, run_id: int) -> RunState:
         amends=run.amends_id,
         as_of=_as_of(session, run),
         amended=bool(session.scalar(select(Run.id).join(Signature).where(Run.amends_id == run.id).limit(1))),
+    )
+
+
+def with_new_reading(state: RunState, run: Run) -> RunState:
+    """``state`` of ``run`` after a reading was added to it: what a reading can change is made anew from the rows at hand,
+    the rest is not asked for again, for a hand waits for this."""
+    series = tuple(_series(s, run) for s in run.series)
+    begun = sum(a.begun for a in run.adjustments)
+    return replace(
+        state,
+        all_series=series,
+        zero_after=_after_readings(run, "after"),
+        pointer_after=_after_readings(run, "pointer after"),
+        adjusting=_adjusting(run, state.tool, series, begun) if state.adjusting else None,
     )
 
 
