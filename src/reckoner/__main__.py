@@ -66,11 +66,11 @@ def opening_of(options: command.WindowOptions, meter_url: Callable[[ReferenceFac
         return options.today
 
     def open_database() -> Database:
-        from reckoner.store.database import FILE, Database
+        from reckoner.shop.register import is_empty
+        from reckoner.store.database import Database
 
-        fresh = not (options.folder / FILE).exists()
         database = Database(options.folder)
-        if options.demo and fresh:
+        if options.demo and is_empty(database):  # also when an earlier opening was cut short before it was filled
             from reckoner.demo.build import build
 
             build(database)

@@ -12,10 +12,22 @@ from reckoner.core.kinds import Mechanism
 from reckoner.meters.link import Link
 from reckoner.meters.protocol import Identity
 from reckoner.shop.wording import margin, plain_error, settable
+from reckoner.store.database import Database
+from reckoner.store.schema import Tool
 from reckoner.ui.app import make_window
 from reckoner.ui.gallery import example_card
 from tests.conftest import WAIT, settle
 from tests.shop.test_run import REGISTER
+
+
+def test_a_demo_cut_short_before_it_was_filled_is_filled_at_the_next_opening(tmp_path):
+    Database(tmp_path).close()  # what a kill in the middle of filling leaves: one change, all or nothing
+    opening = opening_of(WindowOptions(tmp_path, True, None, False), lambda reference: "")
+    for _ in range(2):
+        database = opening.open_database()
+        with database.session() as session:
+            assert session.query(Tool).count() == 46
+        database.close()
 
 
 @pytest.fixture

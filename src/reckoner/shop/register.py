@@ -15,7 +15,8 @@ from reckoner.core.printing import span
 from reckoner.core.states import State
 from reckoner.shop.facts import ToolFacts, tool_facts
 from reckoner.shop.run import RunKind
-from reckoner.store.schema import Abandonment, PointResult, Run, Signature, Tool, ToolEvent
+from reckoner.store.database import Database
+from reckoner.store.schema import Abandonment, Person, PointResult, Run, Signature, Tool, ToolEvent
 
 HOLDS = ("held", "released")
 LOANS = ("lent", "returned")
@@ -201,6 +202,12 @@ def _newest_events(session: Session, tool_ids: list[int], kinds: tuple[str, ...]
         .group_by(ToolEvent.tool_id)
     )
     return {e.tool_id: e for e in session.scalars(select(ToolEvent).where(ToolEvent.id.in_(newest)))}
+
+
+def is_empty(database: Database) -> bool:
+    """Whether nothing was ever written into the register."""
+    with database.session() as session:
+        return session.scalar(select(Person.id).limit(1)) is None
 
 
 def open_runs(session: Session) -> dict[int, int]:

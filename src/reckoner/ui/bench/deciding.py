@@ -15,8 +15,9 @@ from reckoner.core.verdict import PointResult, Verdict
 from reckoner.shop import adjusting, signing
 from reckoner.shop.acts import PersonFacts, people
 from reckoner.shop.derivation import derivation
-from reckoner.shop.run import RunKind, RunState, SeriesState
+from reckoner.shop.run import RunKind, RunState
 from reckoner.shop.wording import comparison_sentence, formal, rule_words, run_sentence, settable
+from reckoner.ui.bench.instructions import series_name
 from reckoner.ui.bench.panel import Desk, Panel, Primary
 from reckoner.ui.bench.shares import Shares
 from reckoner.ui.layout import column, empty, row, scrolling, surface
@@ -156,7 +157,7 @@ class DecidingPanel(Panel):
                 said.append("There is no signed full run at this point to compare with.")
             several = len(told) > 1
             said += [
-                f"{comparison_sentence(found, before.on, _name(run, series) if several else '')}."
+                f"{comparison_sentence(found, before.on, series_name(run, series) if several else '')}."
                 for series, before, found in told
             ]
         if run.room_drifted and run.room is not None:
@@ -313,7 +314,7 @@ class DecidingPanel(Panel):
         worst = found.points.index(found.worst)
         index = self._open_point if self._open_point is not None and self._open_point < len(found.points) else worst
         point = found.points[index]
-        self.points.offer([(str(i), _name(run, series)) for i, series in enumerate(run.series)], [str(index)])
+        self.points.offer([(str(i), series_name(run, series)) for i, series in enumerate(run.series)], [str(index)])
         self._shares_title.setText(
             f"Where the uncertainty at {settable(run.tool.kind, point.target, run.tool.unit)} comes from"
         )
@@ -410,12 +411,6 @@ class DecidingPanel(Panel):
         self._say_simulated(
             f"Simulated: w {w} (first order {percent(budget.standard_uncertainty, 3)}); 95 % from {low} to {high}."
         )
-
-
-def _name(run: RunState, series: SeriesState) -> str:
-    """A series by its point, and its direction where there are two."""
-    name = settable(run.tool.kind, series.target, run.tool.unit)
-    return f"{name} {series.direction}" if len(run.tool.directions) > 1 else name
 
 
 def _doubt(run: RunState, point: PointResult) -> float:

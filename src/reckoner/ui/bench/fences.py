@@ -10,7 +10,8 @@ from PyQt6.QtWidgets import QLabel, QWidget
 from reckoner.core.deviation import deviation
 from reckoner.core.printing import percent
 from reckoner.shop.run import RunKind, RunState, SeriesState
-from reckoner.shop.wording import margin, settable
+from reckoner.shop.wording import margin
+from reckoner.ui.bench.instructions import series_name
 from reckoner.ui.layout import column, empty, row, scrolling
 from reckoner.ui.theme import GRID, Theme, Type
 from reckoner.ui.widgets.fence import Fence, FenceState
@@ -93,13 +94,8 @@ class Fences(QWidget):
     def _build(self, run: RunState) -> None:
         empty(self._stack)
         self._fences, self._words, self._marks = [], [], []
-        both = len(run.tool.directions) > 1
         for series in run.series:
-            name = settable(run.tool.kind, series.target, run.tool.unit)
-            if both:
-                name = f"{name} {series.direction}"
-            if series.place:
-                name = series.place.capitalize()
+            name = series_name(run, series)
             words = label(self._theme, "", Type.CAPTION, "quiet")
             mark = FenceMark(self._theme, None, 18)
             fence = Fence(self._theme, FenceState(run.limit))

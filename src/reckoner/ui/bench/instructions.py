@@ -56,6 +56,14 @@ def _pull(run: RunState, series: SeriesState) -> str:
     return f"Bring it to {aim}: pull slowly until {tool.implies.until}, then ease off."
 
 
+def series_name(run: RunState, series: SeriesState) -> str:
+    """A series by its place, or by its point, with its direction where there are two."""
+    if series.place:
+        return series.place.capitalize()
+    name = settable(run.tool.kind, series.target, run.tool.unit)
+    return f"{name} {series.direction}" if len(run.tool.directions) > 1 else name
+
+
 def remaining(run: RunState) -> str:
     """What is left of the step, in words."""
     if run.step is Step.EXERCISE:
