@@ -195,8 +195,11 @@ def test_a_characterisation_walks_through_its_places_and_is_kept_for_the_model(q
     qtbot.waitUntil(lambda: bench.run.step is Step.DECIDE, timeout=WAIT)
     assert bench.deciding._sentence.text().replace("\u202f", " ") == "Loading point 0.40 N·m at 40 N·m."
     means = {"hand 10 mm nearer", "39.85", "hand 10 mm further out", "40.25"}
-    labels = bench.deciding.findChildren(QLabel)
-    qtbot.waitUntil(lambda: means <= {w.text() for w in labels if w.isVisible()}, timeout=WAIT)
+
+    def shown():
+        return {w.text() for w in bench.deciding.findChildren(QLabel) if w.isVisible()}
+
+    qtbot.waitUntil(lambda: means <= shown(), timeout=WAIT)
     click(bench.deciding._of_model._chips["model"])
     press(window, ENTER)
     qtbot.waitUntil(lambda: bench.run.signed, timeout=WAIT)
