@@ -25,7 +25,7 @@ demo: setup
 
 test: setup check
 	@sh tools/system-libraries --tests
-	$(OFFSCREEN) $(BIN)/python -m pytest
+	$(OFFSCREEN) $(BIN)/python -m pytest -n 2 --dist worksteal
 
 check: setup
 	$(BIN)/ruff check .

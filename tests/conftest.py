@@ -4,15 +4,15 @@ from __future__ import annotations
 
 import os
 import shutil
+import tempfile
 from collections.abc import Callable, Iterator
 from datetime import datetime
 from pathlib import Path
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+os.environ["XDG_CONFIG_HOME"] = tempfile.mkdtemp(prefix="reckoner-tests-")  # for programs that tests start
 
 import pytest
-from PyQt6.QtCore import Qt
-from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 
@@ -22,19 +22,18 @@ from reckoner.core.kinds import ToolKind, ToolType
 from reckoner.demo.build import build
 from reckoner.demo.scenario import demo_today
 from reckoner.shop.acts import Act
+from reckoner.shop.opening import open_shop
 from reckoner.store.database import Database
-from reckoner.store.schema import Tool
 from reckoner.ui.app import make_window
 from reckoner.ui.theme import Theme
 from reckoner.ui.window import Window
-
-WAIT = 20000
+from tests.support.hands import WAIT, settle
 
 
 @pytest.fixture(scope="session")
 def built_demo(tmp_path_factory: pytest.TempPathFactory) -> Path:
     folder = tmp_path_factory.mktemp("demo")
-    database = Database(folder)
+    database = open_shop(folder)
     build(database)
     database.close()
     return folder
@@ -66,11 +65,6 @@ def click_wrench() -> ToolKind:
     return ToolKind(ToolType.SETTING, "A", 200.0, 40.0, 1.0)
 
 
-def tool_id(database: Database, number: str) -> int:
-    with database.session() as session:
-        return session.query(Tool).filter_by(number=number).one().id
-
-
 @pytest.fixture(scope="session")
 def theme(qapp: QApplication) -> Theme:
     return Theme(qapp)
@@ -85,12 +79,14 @@ def meters() -> Iterator[Meters]:
 
 
 @pytest.fixture
-def open_window(qtbot: QtBot, theme: Theme, meters: Meters) -> Iterator[Callable[[Path], Window]]:
+def open_window(qtbot: QtBot, theme: Theme, meters: Meters, tmp_path: Path) -> Iterator[Callable[[Path], Window]]:
     """Opens the real window on a folder, as `reckoner --demo --data FOLDER` does."""
     opened: list[Window] = []
 
     def make(folder: Path) -> Window:
-        opening = opening_of(WindowOptions(folder, demo=True, today=None, dark=False), meters.url)
+        opening = opening_of(
+            WindowOptions(folder, demo=True, today=None, dark=False, station=tmp_path / "station.json"), meters.url
+        )
         window = make_window(opening, theme)
         opened.append(window)
         window.show()
@@ -103,17 +99,3 @@ def open_window(qtbot: QtBot, theme: Theme, meters: Meters) -> Iterator[Callable
     for window in opened:
         window.close()
         window.deleteLater()
-
-
-def settle(qtbot: QtBot, window: Window) -> None:
-    """Wait until the window has nothing under way."""
-    qtbot.waitUntil(lambda: window.around.work.idle, timeout=WAIT)
-
-
-def press(window: Window, key: Qt.Key, modifier: Qt.KeyboardModifier = Qt.KeyboardModifier.NoModifier) -> None:
-    """A key on whatever has the focus, as a person's key goes."""
-    QTest.keyClick(window.focused() or window, key, modifier)
-
-
-def type_in(window: Window, text: str) -> None:
-    QTest.keyClicks(window.focused() or window, text)

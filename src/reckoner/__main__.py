@@ -2,21 +2,19 @@
 
 from __future__ import annotations
 
-import gc
 import sys
 from collections.abc import Callable
 from datetime import date
 from typing import TYPE_CHECKING
 
-gc.disable()  # what loads before the first painted window stays; `ui.app.run` enables it again
-
-from reckoner.cli import main as command  # noqa: E402
+from reckoner.cli import main as command
 
 if TYPE_CHECKING:
     from reckoner.meters.standin import StandIn
     from reckoner.shop.facts import ReferenceFacts
     from reckoner.store.database import Database
     from reckoner.ui.app import Opening
+    from reckoner.ui.work import Progress
 
 STAND_IN = "stand-in"
 
@@ -25,13 +23,14 @@ class Meters:
     """Turns a reference's link into what pyserial opens; starts a stand-in for each reference linked to one."""
 
     def __init__(self, speed: float = 1.0) -> None:
-        self._speed = speed
+        self.speed = speed
         self._running: dict[str, StandIn] = {}
 
-    def url(self, reference: ReferenceFacts) -> str:
+    def url(self, reference: ReferenceFacts, link: str) -> str:
+        """What pyserial opens for ``reference``, which is reached by ``link``."""
         number = reference.number
-        if reference.link != STAND_IN:
-            return reference.link
+        if link != STAND_IN:
+            return link
         if number not in self._running:
             from reckoner.demo.build import truths
             from reckoner.meters.standin import StandIn, StandInPlan
@@ -41,7 +40,7 @@ class Meters:
                 serial=reference.serial,
                 tools=truths(),
                 noise=max(reference.resolution / 4, 1e-5),
-                speed=self._speed,
+                speed=self.speed,
             )
             self._running[number] = StandIn(plan)
         return self._running[number].url
@@ -53,7 +52,7 @@ class Meters:
         self._running.clear()
 
 
-def opening_of(options: command.WindowOptions, meter_url: Callable[[ReferenceFacts], str]) -> Opening:
+def opening_of(options: command.WindowOptions, meter_url: Callable[[ReferenceFacts, str], str]) -> Opening:
     """What the window needs to open ``options``."""
     from reckoner.ui.app import Opening
 
@@ -65,19 +64,19 @@ def opening_of(options: command.WindowOptions, meter_url: Callable[[ReferenceFac
             return demo_today()
         return options.today
 
-    def open_database() -> Database:
-        from reckoner.shop.register import is_empty
-        from reckoner.store.database import Database
+    def open_database(progress: Progress) -> Database:
+        from reckoner.shop.opening import is_empty, open_shop
 
-        database = Database(options.folder)
+        database = open_shop(options.folder)
         if options.demo and is_empty(database):  # also when an earlier opening was cut short before it was filled
             from reckoner.demo.build import build
 
-            build(database)
+            build(database, lambda done, of: progress("Making up the demo's tools and their history", done, of))
         return database
 
     where = "Harrowmere Cableway, invented" if options.demo else str(options.folder)
-    return Opening(options.folder, where, command.clock(today), open_database, meter_url, options.dark)
+    station = options.station or command.default_station()
+    return Opening(options.folder, where, command.clock(today), open_database, meter_url, station, options.dark)
 
 
 def open_window(options: command.WindowOptions) -> int:
@@ -91,9 +90,7 @@ def open_window(options: command.WindowOptions) -> int:
 
 def main() -> int:
     """The `reckoner` command."""
-    status = command.run(open_window)
-    gc.enable()
-    return status
+    return command.run(open_window)
 
 
 if __name__ == "__main__":

@@ -172,7 +172,10 @@ def test_verify_recomputes_every_signed_run_of_a_shop_and_names_what_was_tampere
     assert good.returncode == 0, good.stderr
     assert re.search(r"(\d+) of \1 numbers of \d+ signed runs", good.stdout)
     with sqlite3.connect(demo_folder / FILE) as connection:
-        connection.execute("UPDATE reading SET torque = torque * 1.01 WHERE id = 1")
+        with pytest.raises(sqlite3.IntegrityError, match="a record is never changed: observation"):
+            connection.execute("UPDATE observation SET torque = torque * 1.01 WHERE id = 1")
+        connection.execute("DROP TRIGGER guard_observation_update")
+        connection.execute("UPDATE observation SET torque = torque * 1.01 WHERE id = 1")
     connection.close()
     bad = run("verify", "--runs", "--data", str(demo_folder))
     assert bad.returncode == 1

@@ -1,36 +1,26 @@
 """Adjusting: only with the right and after as found, every turn read, as left whole; what signing then does to the tool."""
 
 from dataclasses import replace
-from datetime import date, timedelta
+from datetime import date
 
 import pytest
 
 from reckoner.core.states import State
 from reckoner.formats import rulesets
-from reckoner.shop import adjusting, bench, signing
 from reckoner.shop.acts import ShopRefused
 from reckoner.shop.agenda import agenda
-from reckoner.shop.planning import propose, restriction
-from reckoner.shop.recompute import recompute
-from reckoner.shop.register import card, sheet
-from reckoner.shop.run import Step
-from reckoner.shop.signing import Outcome, choices
+from reckoner.shop.register.cards import card
+from reckoner.shop.register.sheet import sheet
+from reckoner.shop.runs import adjusting, amending, opening, setting_up, signing, taking
+from reckoner.shop.runs.judging import judged
+from reckoner.shop.runs.outcomes import choices
+from reckoner.shop.runs.planning import propose
+from reckoner.shop.runs.recompute import recompute
+from reckoner.shop.runs.steps import Step
+from reckoner.shop.wording import phase_words
 from reckoner.store.schema import Person, Run
-from tests.conftest import tool_id
-from tests.shop.test_run import TODAY, prepared, read_all
-
-
-def outside(session, wanted, act, low=0.93, high=0.99):
-    """A run whose as-found readings are far off at the lowest point, and good at the others."""
-    run = prepared(session, wanted, act)
-    while run.current:
-        factor = low if run.current.target == 40 else high
-        run = bench.record_reading(session, run.id, run.current.target * factor, "typed", act)
-    return bench.record_zero(session, run.id, "after", 0.0, replace(act, at=act.at + timedelta(hours=1)))
-
-
-def later(act, hours):
-    return replace(act, at=act.at + timedelta(hours=hours))
+from reckoner.store.terms import Moment, Outcome
+from tests.support.runs import TODAY, later, outside, prepared, read, read_all, tool_id
 
 
 def test_from_as_found_through_two_turns_to_as_left_and_a_new_due_date(demo, act):
@@ -40,11 +30,11 @@ def test_from_as_found_through_two_turns_to_as_left_and_a_new_due_date(demo, act
         assert run.step is Step.DECIDE
         run = adjusting.begin(session, run.id, run.series[0].id, act)
         assert run.step is Step.ADJUST
-        advice = run.adjusting.advice  # from the model's known rate, nothing was turned yet
+        advice, _ = adjusting.advice(run)  # from the model's known rate, nothing was turned yet
         assert advice.rate_per_turn == pytest.approx(7.5)
         assert advice.next_turn == pytest.approx((40 - 37.2) / 7.5)
         for words, change in (
-            ("Turn the screw first", lambda: bench.record_reading(session, run.id, 38, "typed", act)),
+            ("Turn the screw first", lambda: read(session, run, 38, act)),
             ("at most 2 at once", lambda: adjusting.turn(session, run.id, 3, act)),
             ("signed and at most", lambda: adjusting.turn(session, run.id, 0, act)),
             ("Turn and read at least once", lambda: adjusting.finish(session, run.id, True, act)),
@@ -56,33 +46,33 @@ def test_from_as_found_through_two_turns_to_as_left_and_a_new_due_date(demo, act
         with pytest.raises(ShopRefused, match="Read at least once after the last turn"):
             adjusting.turn(session, run.id, 0.25, act)
         for torque in (39.0, 39.1):
-            run = bench.record_reading(session, run.id, torque, "typed", act)
-        assert run.adjusting.advice.rate_per_turn == pytest.approx((39.05 - 37.2) / 0.25)
+            run = read(session, run, torque, act)
+        assert adjusting.advice(run)[0].rate_per_turn == pytest.approx((39.05 - 37.2) / 0.25)
         run = adjusting.turn(session, run.id, 0.125, act)
-        run = bench.record_reading(session, run.id, 39.98, "typed", act)
+        run = read(session, run, 39.98, act)
         assert run.adjusting.turns == pytest.approx(0.375)
         with pytest.raises(ShopRefused, match="Lock it first: a lock screw"):
             adjusting.finish(session, run.id, False, act)
         run = adjusting.finish(session, run.id, True, act)
         assert run.step is Step.AS_LEFT
-        assert [s.phase for s in run.series] == ["as left 1"] * 3
+        assert {phase_words(s.phase) for s in run.series} == {"as left"}
         assert all(len(s.counted) == 5 for s in run.found)
-        run = bench.record_room(session, run.id, 21.5, 0.46, "", later(act, 2))
+        run = setting_up.record_room(session, run.id, 21.5, 0.46, "", later(act, 2))
         run = read_all(session, run, later(act, 2), 0.995)
         assert run.step is Step.DECIDE
-        assert run.found_verdict(TODAY).accepted is False
-        assert run.verdict(TODAY).accepted is True
+        assert judged(run, TODAY).found.accepted is False
+        assert judged(run, TODAY).verdict.accepted is True
         run = signing.sign(session, run.id, later(act, 4))
-        assert (run.outcome, run.signed_due) == ("released", date(2027, 11, 24))
+        assert (run.signature.outcome, run.signature.due) == ("released", date(2027, 11, 24))
     with demo.session() as session:
-        found = sheet(session, wanted, TODAY)
+        found = sheet(session, wanted)
         assert [h.what for h in found.happenings[:2]] == ["Full run", "Adjusted"]
         assert len(found.runs[-1].points) == 6  # as found and as left are both kept
         assert found.card.state is State.INSIDE
         assert [p.as_left for p in found.runs[-1].points] == [False] * 3 + [True] * 3
         again = list(recompute(session))
         assert sum(len(r.otherwise) for r in again) == 0
-        assert again[-1].numbers == 6 * 5
+        assert again[-1].numbers == 6 * 6
 
 
 def test_who_may_adjust_and_when(demo, act):
@@ -101,15 +91,16 @@ def test_who_may_adjust_and_when(demo, act):
         made = 0.0
         while made + 1.0 <= 2.0:
             run = adjusting.turn(session, run.id, 1.0, act)
-            run = bench.record_reading(session, run.id, 40 * 0.93, "typed", act)
+            run = read(session, run, 40 * 0.93, act)
             made += 1.0
-        assert run.adjusting.advice is None  # turning changed nothing: said, not divided by
-        assert "changed nothing" in run.adjusting.no_advice
+        advice, why_not = adjusting.advice(run)
+        assert advice is None  # turning changed nothing: said, not divided by
+        assert "changed nothing" in why_not
         with pytest.raises(ShopRefused, match="the maker allows 2"):
             adjusting.turn(session, run.id, 0.125, act)
         with pytest.raises(ShopRefused, match="The screw was turned"):
             adjusting.give_up(session, run.id, act)
-        assert bench.strike_reading(session, run.id, run.adjusting.steps[-1].counted[0].id, "slipped", act).current
+        assert taking.strike(session, run.id, (run.adjusting.steps[-1].counted[0].id,), "slipped", act).current
 
 
 def test_an_outside_tool_is_held_restricted_or_retired_and_nothing_else(demo, act):
@@ -120,36 +111,36 @@ def test_an_outside_tool_is_held_restricted_or_retired_and_nothing_else(demo, ac
         with pytest.raises(ShopRefused, match="cannot be released; what can be done: hold it, restrict it"):
             signing.sign(session, run.id, act, Outcome.RELEASED)
         run = signing.sign(session, run.id, act, Outcome.RESTRICTED)
-        assert run.signed_due == date(2027, 11, 24)
-        found = card(session, wanted, TODAY)
+        assert run.signature.due == date(2027, 11, 24)
+        found = card(session, wanted)
         assert (found.restricted, found.held) == ((120.0, 200.0), "")
-        assert restriction(session, wanted) == (120.0, 200.0)
+        assert card(session, wanted).restricted == (120.0, 200.0)
         assert propose(session, wanted, TODAY).plan.points == (120, 200)
-        whole = bench.open_run(
+        whole = opening.open_run(
             session, wanted, later(act, 5), replace(propose(session, wanted, TODAY).plan, note="as is")
         )
         assert [s.target for s in whole.series] == [120, 200]
-        bench.give_up(session, whole.id, "only tried", act)
+        opening.give_up(session, whole.id, "only tried", act)
         retired = signing.sign(
             session, outside(session, wanted, later(act, 9), high=0.93).id, later(act, 11), Outcome.RETIRED
         )
-        assert retired.outcome == "retired"
-        assert card(session, wanted, TODAY).due_words(TODAY) == "retired"
+        assert retired.signature.outcome == "retired"
+        assert card(session, wanted).due_words(TODAY) == "retired"
         assert wanted not in {i.card.tool.id for i in agenda(session, TODAY).due_soon}
         with pytest.raises(ShopRefused, match="is retired"):
-            bench.open_run(session, wanted, later(act, 20))
+            opening.open_run(session, wanted, later(act, 20))
 
 
 def test_a_second_person_is_asked_for_where_the_rule_set_does(demo, act, monkeypatch):
     text = rulesets.shipped_text("iso-6789-2017") + "\n[signing]\nsecond_person = true\n"
-    monkeypatch.setattr("reckoner.shop.bench.rule_set_text", lambda name, tool: text)
+    monkeypatch.setattr("reckoner.shop.runs.opening.rule_set_text", lambda name, tool: text)
     with demo.session() as session:
         run = read_all(session, prepared(session, tool_id(demo, "HC-0417"), act), act, 0.99)
         for second, words in ((None, "asks for a second person"), (act.person_id, "must be someone else")):
             with pytest.raises(ShopRefused, match=words):
                 signing.sign(session, run.id, act, second_person_id=second)
         signed = signing.sign(session, run.id, act, second_person_id=2, remark="witnessed")
-        assert (signed.signed_by, signed.signed_with) == ("R. K.", "M. T.")
+        assert (signed.signature.by, signed.signature.beside) == ("R. K.", "M. T.")
 
 
 def test_a_signed_run_changes_only_by_an_amendment_that_keeps_the_old_version(demo, act):
@@ -157,25 +148,25 @@ def test_a_signed_run_changes_only_by_an_amendment_that_keeps_the_old_version(de
     with demo.session() as session:
         run = read_all(session, prepared(session, wanted, act), act, 0.99)
         with pytest.raises(ShopRefused, match="can still be changed"):
-            signing.amend(session, run.id, "a slip", act)
+            amending.amend(session, run.id, "a slip", act)
         signed = signing.sign(session, run.id, act)
         with pytest.raises(ShopRefused, match="Say why"):
-            signing.amend(session, signed.id, " ", act)
-        copy = signing.amend(session, signed.id, "one value was misread", later(act, 30))
+            amending.amend(session, signed.id, " ", act)
+        copy = amending.amend(session, signed.id, "one value was misread", later(act, 30))
         assert copy.step is Step.DECIDE
         assert [len(s.counted) for s in copy.series] == [5, 5, 5]
         with pytest.raises(ShopRefused, match="open already"):
-            signing.amend(session, signed.id, "again", act)
+            amending.amend(session, signed.id, "again", act)
         wrong = copy.series[0].counted[0]
-        copy = bench.strike_reading(session, copy.id, wrong.id, "misread", later(act, 30))
-        copy = bench.record_reading(session, copy.id, 39.8, "typed", later(act, 31))
-        copy = bench.record_zero(session, copy.id, "after", 0.0, later(act, 32))
+        copy = taking.strike(session, copy.id, (wrong.id,), "misread", later(act, 30))
+        copy = read(session, copy, 39.8, later(act, 31))
+        copy = setting_up.record_zero(session, copy.id, Moment.AFTER, 0.0, later(act, 32))
         amended = signing.sign(session, copy.id, later(act, 33))
-        assert amended.signed_due == date(2027, 11, 24)  # counted from the day that is amended
-        history = sheet(session, wanted, TODAY).runs
+        assert amended.signature.due == date(2027, 11, 24)  # counted from the day that is amended
+        history = sheet(session, wanted).runs
         assert [r.run_id for r in history].count(copy.id) == 1
         assert signed.id not in {r.run_id for r in history}
         old = session.get_one(Run, signed.id)
-        assert [r.torque for r in old.series[0].readings] == pytest.approx([39.6] * 5)
+        assert [r.torque for r in old.series[0].observations] == pytest.approx([39.6] * 5)
         with pytest.raises(ShopRefused, match="Only the newest signed run"):
-            signing.amend(session, signed.id, "again", act)
+            amending.amend(session, signed.id, "again", act)

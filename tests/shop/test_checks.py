@@ -6,52 +6,42 @@ from datetime import timedelta
 import pytest
 
 from reckoner.core.comparison import Change
-from reckoner.core.kinds import MeterMode
-from reckoner.shop import bench, equipment, signing
+from reckoner.core.kinds import Direction, MeterMode
+from reckoner.core.rules import Rule
 from reckoner.shop.acts import ShopRefused
-from reckoner.shop.planning import check, lacking, propose, warnings
-from reckoner.shop.references import candidates
-from reckoner.shop.register import card
-from reckoner.shop.run import RunKind, Step
-from reckoner.shop.signing import Outcome, choices, measured_effects
-from reckoner.store.schema import Reference, Tool, ToolEvent, ToolModel
-from tests.conftest import tool_id
-from tests.shop.test_run import TODAY, prepared, read_all
-
-
-def ready(session, wanted, act, kind):
-    """A run of a kind as proposed, ready for its first reading."""
-    plan = propose(session, wanted, TODAY, kind).plan
-    run = bench.open_run(session, wanted, act, plan)
-    for line in run.inspection:
-        run = bench.look_over(session, run.id, line.line, True, "", act)
-    points = tuple(s.target for s in run.found)
-    best = candidates(session, run.tool, run.rules, TODAY, points)[0]
-    run = bench.choose_reference(session, run.id, best.reference.id, "a check" if best.against else "", act)
-    run = bench.record_room(session, run.id, 21.4, 0.46, "", act)
-    run = bench.record_zero(session, run.id, "before", 0.01, act)
-    while run.exercising:
-        run = bench.record_exercise(session, run.id, run.exercise_target, act)
-    return run
+from reckoner.shop.events import happen
+from reckoner.shop.procedures import Distrust
+from reckoner.shop.procedures.choosing import candidates
+from reckoner.shop.register import completing
+from reckoner.shop.register.cards import card
+from reckoner.shop.runs import opening, setting_up, signing, taking
+from reckoner.shop.runs.characterising import measured
+from reckoner.shop.runs.judging import comparisons, judged
+from reckoner.shop.runs.outcomes import choices
+from reckoner.shop.runs.planning import check, lacking, propose, warnings
+from reckoner.shop.runs.steps import Step, room_drifted, wants
+from reckoner.shop.wording import effects_words, place_words, want_words
+from reckoner.store.schema import Tool, ToolModel
+from reckoner.store.terms import EventKind, Moment, Outcome, RunKind
+from tests.support.runs import TODAY, later, prepared, read, read_all, ready, tool_id
 
 
 def test_a_quick_check_releases_a_held_tool_but_renews_nothing(demo, act):
     wanted = tool_id(demo, "HC-0417")
     with demo.session() as session:
-        session.add(ToolEvent(tool_id=wanted, at=act.at - timedelta(hours=1), kind="held", note="looked odd"))
-        session.flush()
-        before = card(session, wanted, TODAY)
+        happen(session, wanted, EventKind.HELD, "looked odd", later(act, -1))
+        before = card(session, wanted)
         run = read_all(session, ready(session, wanted, act, RunKind.CHECK), act, 0.995)
         assert [(s.target, s.wanted) for s in run.series] == [(120, 3)]
         assert [c.outcome for c in choices(run, TODAY)] == [Outcome.RELEASED, Outcome.FULL_RUN]
         signed = signing.sign(session, run.id, act)
-        after = card(session, wanted, TODAY)
-        assert (before.held, after.held, signed.signed_due) == ("looked odd", "", None)
-        assert after.due == before.due
+        after = card(session, wanted)
+        assert (before.held, after.held, signed.signature.due) == ("looked odd", "", None)
+        assert after.due(TODAY) == before.due(TODAY)
         bad = read_all(session, ready(session, wanted, act, RunKind.CHECK), act, 0.95)
         assert choices(bad, TODAY)[0].outcome is Outcome.KEEP_HOLDING
-        assert signing.sign(session, bad.id, act).outcome == "keep holding"
-        assert card(session, wanted, TODAY).held.startswith("as found: Clicks 5.0")
+        assert signing.sign(session, bad.id, act).signature.outcome is Outcome.KEEP_HOLDING
+        assert card(session, wanted).held.startswith("as found: Clicks 5.0")
 
 
 @pytest.mark.parametrize(
@@ -69,12 +59,11 @@ def test_after_a_fall_statistics_decide(demo, act, shift, change, outcome):
         base = prepared(session, wanted, earlier)
         while base.current:
             torque = base.current.target * (0.99 + 0.0005 * (len(base.current.counted) - 2))
-            base = bench.record_reading(session, base.id, torque, "typed", earlier)
-        base = bench.record_zero(session, base.id, "after", 0.0, earlier)
+            base = read(session, base, torque, earlier)
+        base = setting_up.record_zero(session, base.id, Moment.AFTER, 0.0, earlier)
         signing.sign(session, base.id, replace(act, at=act.at - timedelta(days=29)))
-        fall = ToolEvent(tool_id=wanted, at=act.at - timedelta(days=1), kind="fell", note="from the bench")
-        session.add(fall)
-        session.flush()
+        fall = happen(session, wanted, EventKind.FELL, "from the bench", later(act, -24))
+        assert card(session, wanted).held == "from the bench"  # a fall holds the tool until a check has answered it
         found = propose(session, wanted, TODAY)
         assert (found.plan.kind, found.plan.event_id, found.plan.readings) == (RunKind.EVENT, fall.id, 5)
         assert "from the bench" in found.reason
@@ -82,13 +71,13 @@ def test_after_a_fall_statistics_decide(demo, act, shift, change, outcome):
         assert run.event == "from the bench"
         while run.current:
             torque = 120 * shift * (0.99 + 0.0005 * (len(run.current.counted) - 2))
-            run = bench.record_reading(session, run.id, torque, "typed", act)
-        run = bench.record_zero(session, run.id, "after", 0.0, replace(act, at=act.at + timedelta(hours=1)))
-        ((series, before, comparison),) = run.comparisons()
+            run = read(session, run, torque, act)
+        run = setting_up.record_zero(session, run.id, Moment.AFTER, 0.0, replace(act, at=act.at + timedelta(hours=1)))
+        ((series, before, comparison),) = comparisons(run)
         assert (before.target, series.target, comparison.change) == (120, 120, change)
         assert choices(run, TODAY)[0].outcome is outcome
         signed = signing.sign(session, run.id, replace(act, at=act.at + timedelta(hours=2)))
-        assert signed.outcome == outcome.value
+        assert signed.signature.outcome is outcome
         assert propose(session, wanted, TODAY).plan.kind is RunKind.FULL  # the event is answered
 
 
@@ -97,24 +86,24 @@ def test_a_characterisation_is_used_by_the_budgets_that_follow(demo, act):
     with demo.session() as session:
         run = ready(session, wanted, act, RunKind.CHARACTERISE)
         assert len(run.series) == 14
-        assert [s.place for s in run.series[:2]] == ["remounted, 1 of 4", "remounted, 2 of 4"]
+        assert [place_words(s.effect, s.place) for s in run.series[:2]] == ["remounted, 1 of 4", "remounted, 2 of 4"]
         steps = {"reproducibility": 0.1, "output_drive": 0.2, "interface": 0.05, "loading_point": 0.4}
         while run.current:
             now = run.current
-            place = [s.id for s in run.series if s.phase == now.phase].index(now.id)
-            run = bench.record_reading(session, run.id, 40 + place * steps[now.phase], "typed", act)
-        run = bench.record_zero(session, run.id, "after", 0.0, replace(act, at=act.at + timedelta(hours=1)))
-        found = measured_effects(run)
+            place = [s.id for s in run.series if s.effect is now.effect].index(now.id)
+            run = read(session, run, 40 + place * steps[now.effect], act)
+        run = setting_up.record_zero(session, run.id, Moment.AFTER, 0.0, replace(act, at=act.at + timedelta(hours=1)))
+        found = measured(run)
         assert found.reproducibility == pytest.approx(0.3)
         assert found.loading_point == pytest.approx(0.4)
         signing.sign(session, run.id, act)
         following = prepared(session, wanted, replace(act, at=act.at + timedelta(hours=2)))
-        assert following.effects.output_drive == pytest.approx(0.6)
-        assert following.effects_from.startswith("characterisation of this tool")
-        point = read_all(session, following, act, 0.99).verdict(TODAY).points[0]
+        assert following.facts.measured.effects.output_drive == pytest.approx(0.6)
+        assert effects_words(following.facts.measured).startswith("characterisation of this tool")
+        point = judged(read_all(session, following, act, 0.99), TODAY).verdict.points[0]
         assert not any(c.assumed for c in point.budget.components)
         other = ready(session, tool_id(demo, "HC-0422"), act, RunKind.FULL)
-        assert other.effects.reproducibility is None
+        assert other.facts.measured.effects.reproducibility is None
         first = ready(session, tool_id(demo, "HC-0418"), act, RunKind.CHARACTERISE)
         assert first.kind is RunKind.CHARACTERISE
 
@@ -128,19 +117,19 @@ def test_a_changed_plan_misleads_only_with_a_reason_and_within_the_tools_reach(d
         changed = replace(
             found.plan,
             points=found.plan.points[1:],
-            directions=("cw",),
+            directions=(Direction.CW,),
             readings=3,
-            rule="mean",
-            mode=MeterMode.PEAK.value,
+            rule=Rule.MEAN,
+            mode=MeterMode.PEAK,
         )
         said = warnings(found, changed)
         assert len(said) == 5
         assert "past the signal" in said[-1]
         with pytest.raises(ShopRefused, match="Give the reason"):
-            bench.open_run(session, wanted, act, changed)
-        run = bench.open_run(session, wanted, act, replace(changed, note="only these are used"))
-        assert (run.rule, run.meter_mode, run.plan_note) == ("mean", MeterMode.PEAK, "only these are used")
-        assert run.decision.rule.value == "mean"
+            opening.open_run(session, wanted, act, changed)
+        run = opening.open_run(session, wanted, act, replace(changed, note="only these are used"))
+        assert (run.plan.rule, run.meter_mode, run.plan.note) == (Rule.MEAN, MeterMode.PEAK, "only these are used")
+        assert run.decision.rule is Rule.MEAN
         for bad, words in (
             ({"points": ()}, "at least one point"),
             ({"points": (100.0, 100.0)}, "Two points are the same"),
@@ -157,13 +146,13 @@ def test_the_room_drifting_and_a_pull_the_other_way_are_refused(demo, act):
     with demo.session() as session:
         run = prepared(session, tool_id(demo, "HC-0318"), act)
         with pytest.raises(ShopRefused, match=r"drifted by 1\.6 °C"):
-            bench.record_room(session, run.id, 23.0, 0.46, "", act)
-        assert bench.record_room(session, run.id, 23.0, 0.46, "door open", act).room.drift == pytest.approx(1.6)
+            setting_up.record_room(session, run.id, 23.0, 0.46, "", act)
+        assert setting_up.record_room(session, run.id, 23.0, 0.46, "door open", act).room.drift == pytest.approx(1.6)
         with pytest.raises(ShopRefused, match="pulled counter-clockwise; this series is clockwise"):
-            bench.record_reading(session, run.id, 80, "meter trace", act, turned="ccw")
-        fresh = bench.open_run(session, tool_id(demo, "HC-0422"), act)
+            taking.observe(session, run.id, replace(taking.typed(80), turned=Direction.CCW), act)
+        fresh = opening.open_run(session, tool_id(demo, "HC-0422"), act)
         with pytest.raises(ShopRefused, match="exercise at full scale"):
-            bench.record_exercise(session, fresh.id, 60.0, act)
+            taking.record_exercise(session, fresh.id, 60.0, act)
 
 
 def test_after_half_an_hour_the_room_is_looked_at_again(demo, act):
@@ -171,23 +160,22 @@ def test_after_half_an_hour_the_room_is_looked_at_again(demo, act):
         run = prepared(session, tool_id(demo, "HC-0417"), act)
         late = replace(act, at=act.at + timedelta(minutes=40))
         run = read_all(session, run, late, 0.99)
-        assert run.wants(Step.AS_FOUND) == "the room again"
-        run = bench.record_room(session, run.id, 23.0, 0.46, "", late, "again")
+        assert want_words(wants(run, Step.AS_FOUND)) == "the room again"
+        run = setting_up.record_room(session, run.id, 23.0, 0.46, "", late)
         assert run.step is Step.DECIDE
-        assert run.room_drifted
+        assert room_drifted(run)
 
 
 def test_zeros_of_each_series_are_kept_and_one_that_moved_makes_it_suspect(demo, act):
     with demo.session() as session:
         run = prepared(session, tool_id(demo, "HC-0417"), act)
         for _ in range(5):
-            run = bench.record_reading(session, run.id, 39.8, "typed", act)
-            run = bench.note_rest(session, run.id, 0.0, act, over=False)
-        run = bench.note_rest(session, run.id, 0.5, act, over=True)
+            run = read(session, run, 39.8, act)
+            run = setting_up.note_rest(session, run.id, 0.0, act, over=False)
+        run = setting_up.note_rest(session, run.id, 0.5, act, over=True)
         assert (run.series[0].zero_before, run.series[0].zero_after) == (0.0, 0.5)
         run = read_all(session, run, act, 0.99)
-        assert run.zero_moved
-        assert "did not come back to its zero" in run.trust_words(TODAY)
+        assert judged(run, TODAY).distrust is Distrust.ZERO_MOVED
         assert choices(run, TODAY)[0].outcome is Outcome.HELD
 
 
@@ -198,47 +186,44 @@ def test_what_the_register_lacks_is_asked_for_and_kept(demo, act):
         )
         session.add(model)
         session.flush()
-        new = equipment.add_tool(session, " X-1 ", "77", model.id, act)
+        new = completing.add_tool(session, " X-1 ", "77", model.id, act)
         tool = propose(session, new, TODAY).tool
         assert [lack.field for lack in lacking(tool)] == ["resolution", "lever_length", "drive"]
         for field, bad in (("resolution", 20.0), ("lever_length", 9.0), ("drive", " "), ("colour", "blue")):
             with pytest.raises(ShopRefused):
-                equipment.complete(session, new, field, bad, act)
+                completing.complete(session, new, field, bad, act)
         for field, value in (("resolution", 0.5), ("lever_length", 0.28), ("drive", "⅜ in")):
-            equipment.complete(session, new, field, value, act)
+            completing.complete(session, new, field, value, act)
         assert propose(session, new, TODAY).lacking == ()
         with pytest.raises(ShopRefused, match="has that already"):
-            equipment.complete(session, new, "drive", "½ in", act)
+            completing.complete(session, new, "drive", "½ in", act)
         with pytest.raises(ShopRefused, match="already a tool X-1"):
-            equipment.add_tool(session, "X-1", "", model.id, act)
-        assert any(m.name == "Ottermoor N-1" for m in equipment.models(session))
-        meter = session.query(Reference).filter_by(number="PM-4").one()
-        equipment.set_link(session, meter.id, "plain:/dev/ttyUSB0?baud=4800", act)
-        assert meter.link.endswith("4800")
-        with pytest.raises(ShopRefused, match="is not a speed"):
-            equipment.set_link(session, meter.id, "plain:/dev/ttyUSB0?baud=fast", act)
+            completing.add_tool(session, "X-1", "", model.id, act)
+        assert any(m.name == "Ottermoor N-1" for m in completing.models(session))
 
 
 def test_indicating_tools_look_at_their_own_zero_before_and_after(demo, act):
     with demo.session() as session:
         tool = next(t for t in session.query(Tool) if t.model.mechanism == "dial")
         plan = propose(session, tool.id, TODAY).plan
-        run = bench.open_run(session, tool.id, act, plan)
+        run = opening.open_run(session, tool.id, act, plan)
         assert run.meter_mode is MeterMode.HOLD
         for line in run.inspection:
-            run = bench.look_over(session, run.id, line.line, True, "wiped" if line.line == "Drive" else "", act)
+            run = setting_up.look_over(session, run.id, line.line, True, "wiped" if line.line == "Drive" else "", act)
         assert run.inspection[0].note == "wiped"
         best = candidates(session, run.tool, run.rules, TODAY)[0]
-        run = bench.choose_reference(session, run.id, best.reference.id, "", act)
-        run = bench.record_room(session, run.id, 21.4, 0.46, "", act)
-        run = bench.record_zero(session, run.id, "before", 0.0, act)
-        assert run.wants(Step.SET_UP) == "the tool's pointer"
+        run = setting_up.choose_reference(session, run.id, best.reference.id, "", act)
+        run = setting_up.record_room(session, run.id, 21.4, 0.46, "", act)
+        run = setting_up.record_zero(session, run.id, Moment.BEFORE, 0.0, act)
+        assert want_words(wants(run, Step.SET_UP)) == "the tool's pointer"
         with pytest.raises(ShopRefused, match="off zero"):
-            bench.record_zero(session, run.id, "pointer before", 30.0, act)
-        run = bench.record_zero(session, run.id, "pointer before", 0.0, act)
+            setting_up.record_pointer(session, run.id, Moment.BEFORE, 30.0, act)
+        run = setting_up.record_pointer(session, run.id, Moment.BEFORE, 0.0, act)
         while run.exercising:
-            run = bench.record_exercise(session, run.id, None, act)
-        run = read_all(session, run, act, 0.995)
-        assert run.wants(Step.AS_FOUND) == "the pointer's zero"
-        run = bench.record_zero(session, run.id, "pointer after", 0.0, replace(act, at=act.at + timedelta(hours=1)))
+            run = taking.record_exercise(session, run.id, None, act)
+        while run.current:
+            run = read(session, run, run.current.target * 0.995, act)
+        run = setting_up.record_zero(session, run.id, Moment.AFTER, 0.0, later(act, 1))
+        assert want_words(wants(run, Step.AS_FOUND)) == "the pointer's zero"
+        run = setting_up.record_pointer(session, run.id, Moment.AFTER, 0.0, later(act, 1))
         assert run.step is Step.DECIDE

@@ -9,54 +9,39 @@ from hypothesis import strategies as st
 from sqlalchemy import select
 
 from reckoner.core.budget import Observations, budget
-from reckoner.core.kinds import ToolKind, ToolType
+from reckoner.core.kinds import Direction, ToolKind, ToolType
 from reckoner.core.reference import ReferenceAtPoint
 from reckoner.core.states import State
 from reckoner.formats import register
-from reckoner.shop import bench, signing
 from reckoner.shop.acts import ShopRefused
 from reckoner.shop.agenda import agenda
-from reckoner.shop.derivation import derivation
-from reckoner.shop.intake import take_in
-from reckoner.shop.references import candidates
-from reckoner.shop.register import card, cards, matching, sheet
-from reckoner.shop.run import ReadingState, SeriesState, Step
+from reckoner.shop.procedures import PROCEDURES
+from reckoner.shop.procedures.choosing import candidates
+from reckoner.shop.register.cards import card, cards
+from reckoner.shop.register.finding import matching
+from reckoner.shop.register.intake import take_in
+from reckoner.shop.register.sheet import sheet
+from reckoner.shop.runs import opening, setting_up, signing, taking
+from reckoner.shop.runs.derivation import derivation
+from reckoner.shop.runs.judging import judged
+from reckoner.shop.runs.records import FOUND, ObservationState, SeriesState
+from reckoner.shop.runs.steps import Step, wants
+from reckoner.shop.wording import distrust_words, want_words
 from reckoner.store.database import Database
 from reckoner.store.schema import Audit
-from tests.conftest import tool_id
-
-TODAY = date(2026, 11, 24)
-
-
-def prepared(session, number_id, act):
-    """A run ready for its first reading."""
-    run = bench.open_run(session, number_id, act)
-    for line in run.inspection:
-        run = bench.look_over(session, run.id, line.line, True, "", act)
-    run = bench.record_room(session, run.id, 21.4, 0.46, "", act)
-    best = candidates(session, run.tool, run.rules, TODAY)[0]
-    run = bench.choose_reference(session, run.id, best.reference.id, "", act)
-    run = bench.record_zero(session, run.id, "before", 0.01, act)
-    while run.exercising:
-        run = bench.record_exercise(session, run.id, None, act)
-    return run
-
-
-def read_all(session, run, act, factor, zero_after=0.0):
-    while run.current:
-        run = bench.record_reading(session, run.id, run.current.target * factor, "typed", act)
-    return bench.record_zero(session, run.id, "after", zero_after, replace(act, at=act.at + timedelta(hours=1)))
+from reckoner.store.terms import Moment, ObservationKind, ReferenceKind, Source
+from tests.support.runs import REGISTER, TODAY, prepared, read, read_all, tool_id
 
 
 def test_what_a_reading_gives_back_is_what_the_records_say(demo, act):
     with demo.session() as session:
         run = prepared(session, tool_id(demo, "HC-0417"), act)
         run = read_all(session, run, act, 0.99)
-        assert run.zero_after is not None
-        run = bench.strike_reading(session, run.id, run.series[1].readings[0].id, "jerked", act)
-        run = bench.record_reading(session, run.id, 119.0, "typed", replace(act, at=act.at + timedelta(hours=2)))
-        assert run.zero_after is None  # a look at the zero before the newest reading tells nothing of it
-        assert run == bench.reload(session, run.id)
+        assert run.zeros.after is not None
+        run = taking.strike(session, run.id, (run.series[1].observations[0].id,), "jerked", act)
+        run = read(session, run, 119.0, replace(act, at=act.at + timedelta(hours=2)))
+        assert run.zeros.after is None  # a look at the zero before the newest reading tells nothing of it
+        assert run == opening.reload(session, run.id, act)
 
 
 def test_a_good_run_renews_the_due_date_and_stands_in_the_history(demo, act):
@@ -67,10 +52,10 @@ def test_a_good_run_renews_the_due_date_and_stands_in_the_history(demo, act):
         run = read_all(session, run, act, 0.99)
         assert run.step is Step.DECIDE
         run = signing.sign(session, run.id, act)
-        assert (run.signed_by, run.signed_due) == ("R. K.", date(2027, 11, 24))
+        assert (run.signature.by, run.signature.due) == ("R. K.", date(2027, 11, 24))
     with demo.session() as session:
-        found = sheet(session, wanted, TODAY)
-        assert found.card.due.on == date(2027, 11, 24)
+        found = sheet(session, wanted)
+        assert found.card.due(TODAY).on == date(2027, 11, 24)
         sentence = found.runs[-1].sentence.replace("\u202f", " ")
         assert sentence.startswith("Clicks 1.0 % below its setting at ")
         assert sentence.endswith("; inside, 3.0 % to spare")
@@ -79,7 +64,7 @@ def test_a_good_run_renews_the_due_date_and_stands_in_the_history(demo, act):
         assert actions.count("took a reading") == 15
         assert actions[-1] == "signed the run"
     with pytest.raises(ShopRefused, match="What is signed is never changed"), demo.session() as session:
-        bench.record_reading(session, run.id, 120, "typed", act)
+        read(session, run, 120, act)
 
 
 def test_a_bad_run_holds_the_tool_and_a_good_one_releases_it(demo, act):
@@ -87,57 +72,57 @@ def test_a_bad_run_holds_the_tool_and_a_good_one_releases_it(demo, act):
     with demo.session() as session:
         bad = read_all(session, prepared(session, wanted, act), act, 0.95)
         signing.sign(session, bad.id, act)
-        held = card(session, wanted, TODAY)
+        held = card(session, wanted)
         assert held.held.startswith("as found: Clicks 5.0")
         assert held.state is State.OUTSIDE
         assert [i.card.tool.number for i in agenda(session, TODAY).held] == ["HC-0404", "HC-0417", "HC-0430"]
         good = read_all(session, prepared(session, wanted, act), act, 1.0)
         signing.sign(session, good.id, act)
-        assert card(session, wanted, TODAY).held == ""
+        assert card(session, wanted).held == ""
 
 
 def test_a_struck_reading_no_longer_counts_but_stays(demo, act):
     with demo.session() as session:
         run = prepared(session, tool_id_in(session, "HC-0417"), act)
-        run = bench.record_reading(session, run.id, 30, "typed", act)
-        run = bench.record_reading(session, run.id, 39.6, "typed", act)
-        first = run.series[0].readings[0]
+        run = read(session, run, 30, act)
+        run = read(session, run, 39.6, act)
+        first = run.series[0].observations[0]
         with pytest.raises(ShopRefused, match="Say why"):
-            bench.strike_reading(session, run.id, first.id, "  ", act)
-        run = bench.strike_reading(session, run.id, first.id, "jerked", act)
+            taking.strike(session, run.id, (first.id,), "  ", act)
+        run = taking.strike(session, run.id, (first.id,), "jerked", act)
         series = run.series[0]
-        assert [r.struck for r in series.readings] == ["jerked", ""]
+        assert [o.struck for o in series.observations] == ["jerked", ""]
         assert [r.torque for r in series.counted] == [39.6]
         assert series.missing == 4
         with pytest.raises(ShopRefused, match="struck already"):
-            bench.strike_reading(session, run.id, first.id, "again", act)
+            taking.strike(session, run.id, (first.id,), "again", act)
 
 
 def tool_id_in(session, number):
-    return matching(cards(session, TODAY), number)[0].tool.id
+    return matching(cards(session), number)[0].tool.id
 
 
 def test_nothing_that_matters_can_be_skipped(demo, act):
     with demo.session() as session:
-        run = bench.open_run(session, tool_id_in(session, "HC-0417"), act)
+        run = opening.open_run(session, tool_id_in(session, "HC-0417"), act)
         for attempt, words in (
-            (lambda: bench.record_reading(session, run.id, 40, "typed", act), "First: look over, 4 of 4"),
+            (lambda: read(session, run, 40, act), "First: look over, 4 of 4"),
             (lambda: signing.sign(session, run.id, act), "cannot be signed yet: look over"),
-            (lambda: bench.record_zero(session, run.id, "before", 0, act), "Choose the reference first"),
-            (lambda: bench.record_room(session, run.id, 35, 0.5, "", act), "wants 18 to 28 °C"),
-            (lambda: bench.record_room(session, run.id, 350, 0.5, "", act), "must lie between"),
-            (lambda: bench.look_over(session, run.id, "Wheels", True, "", act), "no line"),
-            (lambda: bench.give_up(session, run.id, "", act), "Say why"),
+            (lambda: setting_up.record_zero(session, run.id, Moment.BEFORE, 0, act), "Choose the reference first"),
+            (lambda: setting_up.record_room(session, run.id, 35, 0.5, "", act), "wants 18 to 28 °C"),
+            (lambda: setting_up.record_room(session, run.id, 350, 0.5, "", act), "must lie between"),
+            (lambda: setting_up.look_over(session, run.id, "Wheels", True, "", act), "no line"),
+            (lambda: opening.give_up(session, run.id, "", act), "Say why"),
         ):
             with pytest.raises(ShopRefused, match=words):
                 attempt()
-        not_fine = bench.look_over(session, run.id, "Scale and lock", False, "", act)
-        assert not_fine.wants(Step.LOOK_OVER) == "4 of 4 to look at"
-        accepted = bench.record_room(session, run.id, 35, 0.5, "field test, agreed with the owner", act)
+        not_fine = setting_up.look_over(session, run.id, "Scale and lock", False, "", act)
+        assert want_words(wants(not_fine, Step.LOOK_OVER)) == "4 of 4 to look at"
+        accepted = setting_up.record_room(session, run.id, 35, 0.5, "field test, agreed with the owner", act)
         assert accepted.room.note
         unfit = next(c for c in candidates(session, run.tool, run.rules, TODAY) if not c.suits)
         with pytest.raises(ShopRefused, match=r"does not suit|cannot be used"):
-            bench.choose_reference(session, run.id, unfit.reference.id, "", act)
+            setting_up.choose_reference(session, run.id, unfit.reference.id, "", act)
 
 
 def test_wrong_values_are_refused_with_what_to_do(demo, act):
@@ -145,35 +130,35 @@ def test_wrong_values_are_refused_with_what_to_do(demo, act):
         run = prepared(session, tool_id_in(session, "HC-0417"), act)
         for value in (4.0, 400.0):
             with pytest.raises(ShopRefused, match="Check the value and its unit"):
-                bench.record_reading(session, run.id, value, "typed", act)
+                read(session, run, value, act)
         with pytest.raises(ShopRefused, match="Zero it and look again"):
-            bench.record_zero(session, run.id, "before", 0.5, act)
+            setting_up.record_zero(session, run.id, Moment.BEFORE, 0.5, act)
 
 
 def test_a_zero_that_moved_leaves_the_run_undecided(demo, act):
     with demo.session() as session:
         run = read_all(session, prepared(session, tool_id_in(session, "HC-0417"), act), act, 1.0, zero_after=0.9)
-        found = run.verdict(TODAY)
+        found = judged(run, TODAY).verdict
         assert (found.state, found.accepted) == (State.UNDECIDED, None)
-        assert "did not come back to its zero" in run.trust_words(TODAY)
+        assert "did not come back to its zero" in distrust_words(judged(run, TODAY).distrust, "PM-5")
         signed = signing.sign(session, run.id, act)
-        assert signed.signed_due is None
+        assert signed.signature.due is None
 
 
 def test_a_given_up_run_keeps_its_readings_and_the_tool_can_begin_anew(demo, act):
     with demo.session() as session:
         run = prepared(session, tool_id_in(session, "HC-0417"), act)
-        run = bench.record_reading(session, run.id, 40, "typed", act)
-        assert bench.open_run(session, run.tool.id, act).id == run.id
-        given_up = bench.give_up(session, run.id, "meter broke", act)
+        run = read(session, run, 40, act)
+        assert opening.open_run(session, run.tool.id, act).id == run.id
+        given_up = opening.give_up(session, run.id, "meter broke", act)
         assert given_up.abandoned
         assert given_up.series[0].counted
-        assert bench.open_run(session, run.tool.id, act).id != run.id
+        assert opening.open_run(session, run.tool.id, act).id != run.id
 
 
 def test_an_ended_certificate_is_said_and_never_decides(demo, act):
     with demo.session() as session:
-        run = bench.open_run(session, tool_id_in(session, "HC-0422"), act)
+        run = opening.open_run(session, tool_id_in(session, "HC-0422"), act)
         later = candidates(session, run.tool, run.rules, date(2027, 1, 1))
         against = {c.reference.number: c.against for c in later}
         assert against["PM-4"] == ("its certificate ended on 9 Dec 2026",)
@@ -183,12 +168,12 @@ def test_an_ended_certificate_is_said_and_never_decides(demo, act):
 def test_the_demo_tells_its_stories(demo):
     with demo.session() as session:
         found = agenda(session, TODAY)
-        everything = cards(session, TODAY)
+        everything = cards(session)
         assert len(everything) == 46
         assert [i.card.tool.number for i in found.overdue] == ["HC-0319", "HC-0391", "HC-0113", "HC-0460"]
         assert [i.card.tool.number for i in found.late_loans] == ["HC-0319"]
         assert found.first.card.tool.number == "HC-0391"
-        drifting = sheet(session, tool_id_in(session, "hc 0422"), TODAY)
+        drifting = sheet(session, tool_id_in(session, "hc 0422"))
         means = [p.deviation for r in drifting.runs for p in r.points if p.target == 60]
         assert means == sorted(means)
         assert matching(everything, "tower crew click")
@@ -198,51 +183,29 @@ def test_the_demo_tells_its_stories(demo):
 def test_a_derivation_recomputes_to_what_is_shown(demo, act):
     with demo.session() as session:
         run = read_all(session, prepared(session, tool_id_in(session, "HC-0417"), act), act, 0.99)
-        found = run.verdict(TODAY)
-        lines = {line.what: line for line in derivation(run.tool, run.set_up.reference, found.points[1], found)}
+        found = judged(run, TODAY).verdict
+        lines = {line.what: line for line in derivation(run.tool, run.reference, found.points[1], found)}
         assert lines["Mean deviation"].result == "+1.010\u202f%"
         assert lines["Tool resolution"].values == "√1 · (1 / 2) / √3 / 118.8"
         assert lines["Reproducibility, remounting"].values == "not characterised, taken as 0"
 
 
-REGISTER = """
-people = [{ initials = "K. L.", name = "K. Loft" }]
-[[models]]
-maker = "Skerrivane"
-name = "X-50"
-type = "II"
-class = "A"
-mechanism = "click"
-minimum = "10 N.m"
-maximum = "50 N.m"
-[[tools]]
-number = "W-1"
-model = "Skerrivane X-50"
-[[references]]
-number = "M-1"
-minimum = "5 N.m"
-maximum = "50 N.m"
-resolution = "0.01 N.m"
-zero_tolerance = "0.05 N.m"
-"""
-
-
 def test_a_register_is_taken_in_whole_or_not_at_all(tmp_path, act):
     database = Database(tmp_path)
     with database.session() as session:
-        taken = take_in(session, register.parse(REGISTER))
+        taken = take_in(session, register.parse(REGISTER), act.at)
         assert str(taken) == "Added 1 people, 1 models, 1 tools and 1 references."
     with pytest.raises(ShopRefused, match="already a person"), database.session() as session:
-        take_in(session, register.parse(REGISTER))
+        take_in(session, register.parse(REGISTER), act.at)
     with pytest.raises(ShopRefused, match='names the model "No such"'), database.session() as session:
-        take_in(session, register.parse('[[tools]]\nnumber = "W-2"\nmodel = "No such"'))
+        take_in(session, register.parse('[[tools]]\nnumber = "W-2"\nmodel = "No such"'), act.at)
     with database.session() as session:
-        assert [c.tool.number for c in cards(session, TODAY)] == ["W-1"]
-        found = bench.open_run(session, 1, act)
+        assert [c.tool.number for c in cards(session)] == ["W-1"]
+        found = opening.open_run(session, 1, act)
         weighed = candidates(session, found.tool, found.rules, TODAY)
         assert weighed[0].against == ("it has no certificate",)
         with pytest.raises(ShopRefused, match="has no certificate"):
-            bench.choose_reference(session, found.id, 1, "", act)
+            setting_up.choose_reference(session, found.id, 1, "", act)
     database.close()
 
 
@@ -251,11 +214,16 @@ def test_a_register_is_taken_in_whole_or_not_at_all(tmp_path, act):
 )
 def test_a_struck_reading_has_no_influence(torques, struck, place):
     def reading(number, torque, reason=""):
-        return ReadingState(number, torque, datetime(2026, 11, 24, tzinfo=UTC), "typed", reason)
+        at = datetime(2026, 11, 24, tzinfo=UTC)
+        return ObservationState(number, at, ObservationKind.VALUE, torque, Source.TYPED, reason)
+
+    def series(observations):
+        pairs = PROCEDURES[ReferenceKind.METER].pairs(120.0, tuple(o for o in observations if o.counts))
+        return SeriesState(1, FOUND, Direction.CW, 120.0, 5, tuple(observations), pairs)
 
     plain = [reading(i, t) for i, t in enumerate(torques)]
     mixed = plain[:place] + [reading(90 + i, t, "slipped") for i, t in enumerate(struck)] + plain[place:]
-    one, other = (SeriesState(1, "as found", "cw", 120.0, 5, tuple(r)) for r in (plain, mixed))
+    one, other = (series(r) for r in (plain, mixed))
     kind, meter = ToolKind(ToolType.SETTING, "A", 200.0, 40.0, 1.0), ReferenceAtPoint(0.006)
     found = [budget(Observations.of_readings(120.0, s.torques), kind, meter) for s in (one, other)]
     assert found[0] == found[1]

@@ -21,7 +21,7 @@ from reckoner.store.errors import (
     WrongThread,
 )
 from reckoner.store.migrate import upgrade
-from reckoner.store.schema import Audit, Base, Person, Reading
+from reckoner.store.schema import Audit, Base, Observation, Person
 
 
 def test_the_migrations_make_just_what_the_schema_says(tmp_path):
@@ -60,9 +60,9 @@ def test_a_database_of_the_first_revision_is_upgraded_with_every_row_and_a_copy_
     connection.close()
     database = Database(tmp_path)
     with database.session() as session:
-        reading = session.scalars(select(Reading)).one()
+        reading = session.scalars(select(Observation)).one()
         assert (reading.torque, reading.series.run.tool.number) == (9.9, "W-1")
-        assert (reading.series.place, reading.series.run.room[0].source) == ("", "typed")
+        assert (reading.series.place, reading.series.run.room[0].source) == (None, "typed")
     with database.engine.connect() as connection:
         assert connection.exec_driver_sql("PRAGMA foreign_keys").scalar() == 1
         assert connection.exec_driver_sql("PRAGMA foreign_key_check").all() == []
@@ -83,7 +83,7 @@ def test_a_database_from_a_newer_version_is_refused_and_left_alone(demo_folder):
     with pytest.raises(DatabaseNewer, match=r"newer Reckoner .*9999.*Update this Reckoner"):
         Database(demo_folder)
     with sqlite3.connect(demo_folder / FILE) as connection:
-        assert connection.execute("SELECT count(*) FROM reading").fetchone()[0] > 1000
+        assert connection.execute("SELECT count(*) FROM observation").fetchone()[0] > 1000
     connection.close()
 
 
@@ -110,11 +110,11 @@ def test_a_file_of_somebody_else_is_refused(tmp_path):
 
 def test_records_are_never_changed_or_removed(demo):
     with pytest.raises(RecordChanged), demo.session() as session:
-        session.scalars(select(Reading)).first().torque = 1.0
+        session.scalars(select(Observation)).first().torque = 1.0
     with pytest.raises(RecordChanged), demo.session() as session:
         session.delete(session.scalars(select(Audit)).first())
     with demo.session() as session:
-        assert session.scalars(select(Reading)).first().torque != 1.0
+        assert session.scalars(select(Observation)).first().torque != 1.0
     assert issubclass(RecordChanged, OurFault)
 
 

@@ -13,15 +13,16 @@ from PyQt6.QtWidgets import QAbstractButton, QLineEdit
 import reckoner.ui
 from reckoner.core.states import State
 from reckoner.core.units import N_M
-from reckoner.shop.register import cards
+from reckoner.shop.register.cards import cards
 from reckoner.ui.actions import ACTIONS
 from reckoner.ui.gallery import Gallery, example_card
+from reckoner.ui.keysheet import KeySheet
 from reckoner.ui.theme import DARK, LIGHT
 from reckoner.ui.tools.tools_list import ToolsModel
 from reckoner.ui.widgets.entry import EntryField, torque_reader
 from reckoner.ui.widgets.mark import FenceMark
 from reckoner.ui.widgets.tag import tag_outline
-from tests.conftest import settle
+from tests.support.hands import WAIT, focused, go, settle
 
 TODAY = date(2026, 11, 24)
 
@@ -70,22 +71,22 @@ def test_the_keys_do_what_the_sheet_says(qtbot, open_window, demo_folder):
         assert window.current is window.place(place)
         assert window.rail.buttons[place].isChecked()
     qtbot.keyClick(window, Qt.Key.Key_F1)
-    assert window._key_sheet.isVisible()
+    assert window.findChild(KeySheet).isVisible()
     qtbot.keyClick(window, Qt.Key.Key_D, Qt.KeyboardModifier.ControlModifier)
     assert window.around.theme.dark
     qtbot.keyClick(window, Qt.Key.Key_D, Qt.KeyboardModifier.ControlModifier)
     qtbot.keyClick(window, Qt.Key.Key_Slash)
-    assert window.focused() is window.top_line
+    assert focused(window) is window.top_line
     qtbot.keyClicks(window.top_line, "nothing like it")
     qtbot.keyClick(window.top_line, Qt.Key.Key_Return)
-    assert window._said.text() == "No tool or place is called “nothing like it”."
+    qtbot.waitUntil(lambda: window.foot.words == "No tool or place is called “nothing like it”.", timeout=WAIT)
 
 
 def test_everything_a_person_can_act_on_has_a_name(qtbot, open_window, demo_folder):
     window = open_window(demo_folder)
-    window.go_tool(34)
+    go(window, "tools", tool=34)
     settle(qtbot, window)
-    window.go_bench(34)
+    go(window, "bench", tool=34)
     settle(qtbot, window)
     acted = [w for w in window.findChildren(QAbstractButton) + window.findChildren(QLineEdit) if w.isVisible()]
     assert len(acted) > 5
@@ -129,31 +130,31 @@ def test_a_held_tag_has_another_shape():
 def test_the_list_of_tools_is_a_sound_model(qtmodeltester, demo):
     model = ToolsModel(TODAY)
     with demo.session() as session:
-        model.show(cards(session, TODAY))
+        model.show(cards(session))
     qtmodeltester.check(model)
     assert model.data(model.index(0)).startswith("HC-0113, preset wrench")
 
 
 def test_the_filter_narrows_the_list_and_the_arrow_goes_into_it(qtbot, open_window, demo_folder):
     window = open_window(demo_folder)
-    window.go("tools")
+    go(window, "tools")
     settle(qtbot, window)
     tools = window.current
-    qtbot.keyClicks(tools._filter, "held")
+    qtbot.keyClicks(tools.filter, "held")
     settle(qtbot, window)
     assert tools.list.tools.rowCount() == 2
-    assert tools.sheet._number.text() == "HC-0404"
-    tools._filter.setText("zzz")
-    assert tools._none.text() == "No tool matches. Clear the filter to see all."
+    assert tools.sheet.number.text() == "HC-0404"
+    tools.filter.setText("zzz")
+    assert tools.none.text() == "No tool matches. Clear the filter to see all."
 
 
 def test_a_field_shows_what_it_understood_and_what_not_while_typing(qtbot, theme):
     field = EntryField(theme, "Torque", torque_reader(N_M))
     qtbot.addWidget(field)
     qtbot.keyClicks(field.line, "1 lbf.ft")
-    assert field._hint.text() == "understood: 1.3558\u202fN·m  (1\u202flbf·ft)"
+    assert field.hint.text() == "understood: 1.3558\u202fN·m  (1\u202flbf·ft)"
     field.line.setText("1,234")
-    assert "can be read two ways" in field._hint.text()
+    assert "can be read two ways" in field.hint.text()
     with qtbot.assertNotEmitted(field.given):
         qtbot.keyClick(field.line, Qt.Key.Key_Return)
     assert field.text == "1,234"

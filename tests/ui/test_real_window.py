@@ -9,8 +9,9 @@ import time
 import pytest
 
 from reckoner.store.database import Database
-from reckoner.store.schema import Reading, Run
-from tests.conftest import tool_id
+from reckoner.store.schema import Observation, Run
+from reckoner.store.terms import Moment
+from tests.support.runs import tool_id
 
 NEEDED = ("Xvfb", "xdotool")
 
@@ -74,7 +75,7 @@ class Hands:
                 for run in s.query(Run).filter_by(tool_id=tool).order_by(Run.id.desc()).limit(1)
                 if run.signature is None
                 for series in run.series
-                for r in s.query(Reading).filter_by(series_id=series.id)
+                for r in s.query(Observation).filter_by(series_id=series.id)
             ]
         )
 
@@ -123,7 +124,7 @@ def test_readings_come_in_a_real_window_with_real_keys(display, demo_folder, dem
         def set_up():
             def look(session):
                 run = session.query(Run).filter_by(tool_id=tool).order_by(Run.id.desc()).first()
-                return run.signature is None and any(z.when == "before" for z in run.zero_checks)
+                return run.signature is None and any(z.moment is Moment.BEFORE for z in run.zero_checks)
 
             return hands.ask(look)
 

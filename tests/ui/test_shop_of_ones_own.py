@@ -16,18 +16,21 @@ from reckoner.store.database import Database
 from reckoner.store.schema import Tool
 from reckoner.ui.app import make_window
 from reckoner.ui.gallery import example_card
-from tests.conftest import WAIT, settle
-from tests.shop.test_run import REGISTER
+from tests.support.hands import WAIT, go, settle
+from tests.support.runs import REGISTER
 
 
 def test_a_demo_cut_short_before_it_was_filled_is_filled_at_the_next_opening(tmp_path):
     Database(tmp_path).close()  # what a kill in the middle of filling leaves: one change, all or nothing
-    opening = opening_of(WindowOptions(tmp_path, True, None, False), lambda reference: "")
+    opening = opening_of(WindowOptions(tmp_path, True, None, False), lambda reference, link: "")
+    told = []
     for _ in range(2):
-        database = opening.open_database()
+        database = opening.open_database(lambda *done: told.append(done))
         with database.session() as session:
             assert session.query(Tool).count() == 46
         database.close()
+    assert told[0][1:] == (0, 46)
+    assert told[-1][1:] == (46, 46)
 
 
 @pytest.fixture
@@ -36,11 +39,16 @@ def own_window(qtbot, theme, tmp_path):
     made = []
 
     def make():
-        window = make_window(opening_of(WindowOptions(tmp_path, False, None, False), lambda reference: ""), theme)
+        window = make_window(
+            opening_of(
+                WindowOptions(tmp_path, False, None, False, tmp_path / "station.json"), lambda reference, link: ""
+            ),
+            theme,
+        )
         made.append(window)
         window.show()
         window.around.work.start()
-        qtbot.waitUntil(lambda: getattr(window.current, "_agenda", None) is not None, timeout=WAIT)
+        qtbot.waitUntil(lambda: window.current.seen, timeout=WAIT)
         settle(qtbot, window)
         return window
 
@@ -53,13 +61,13 @@ def own_window(qtbot, theme, tmp_path):
 def test_an_empty_register_says_what_to_do_first(own_window):
     window = own_window()
     today = window.current
-    assert today._next_title.text() == "No tools yet"
-    assert "reckoner import FILE" in today._next_why.text()
-    assert not today._button.isVisible()
-    assert not window._person.isVisible()
-    assert today._headline.text().endswith(str(datetime.now().year))
-    window.go("bench")
-    assert window.current._idle._title.text() == "Nothing is on the bench"
+    assert today.next_title.text() == "No tools yet"
+    assert "reckoner import FILE" in today.next_why.text()
+    assert not today.button.isVisible()
+    assert not window.who.button.isVisible()
+    assert today.headline.text().endswith(str(datetime.now().year))
+    go(window, "bench")
+    assert window.current.idle.title.text() == "Nothing is on the bench"
 
 
 def test_an_imported_shop_can_put_its_tool_on_the_bench(qtbot, own_window, tmp_path):
@@ -77,17 +85,17 @@ def test_an_imported_shop_can_put_its_tool_on_the_bench(qtbot, own_window, tmp_p
         2, "There is already a person with the initials K. L.; nothing was added.",
     )  # fmt: skip
     window = own_window()
-    assert window.current._next_title.text() == "Next: test W-1"
-    assert window._person.text() == "K. L."
+    assert window.current.next_title.text() == "Next: test W-1"
+    assert window.who.button.text() == "K. L."
     window.current.primary()
     qtbot.waitUntil(lambda: window.current.__class__.__name__ == "BenchPlace", timeout=WAIT)
     qtbot.waitUntil(lambda: window.current.button.text() == "Put it on the bench", timeout=WAIT)
     window.current.primary()
     qtbot.waitUntil(lambda: window.current.run is not None, timeout=WAIT)
     assert [s.target for s in window.current.run.series] == [10, 30, 50]
-    window.current._ask_give_up()
-    qtbot.keyClicks(window.current._give_up_why.line, "only tried")
-    window.current._give_up_why.line.returnPressed.emit()
+    window.current.left.ask_give_up()
+    qtbot.keyClicks(window.current.left.give_up_why.line, "only tried")
+    window.current.left.give_up_why.line.returnPressed.emit()
     qtbot.waitUntil(lambda: window.current.run is None, timeout=WAIT)
 
 

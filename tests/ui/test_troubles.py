@@ -11,13 +11,13 @@ import pytest
 from PyQt6.QtCore import QObject
 
 from reckoner.meters.standin import StandIn, StandInPlan
-from reckoner.shop import bench as bench_shop
-from reckoner.shop.run import Step
+from reckoner.shop.runs import opening, setting_up
+from reckoner.shop.runs.steps import Step
 from reckoner.store.database import FILE
 from reckoner.store.schema import Reference
 from reckoner.ui.work import APOLOGY, AskedFromElsewhere
-from tests.conftest import WAIT, settle
-from tests.shop.test_run import prepared
+from tests.support.hands import WAIT, go, settle
+from tests.support.runs import prepared
 
 
 @pytest.mark.parametrize(
@@ -56,7 +56,7 @@ def bench_linked_to(qtbot, open_window, demo_folder, demo, act):
             session.query(Reference).filter_by(number="PM-5").one().link = url
             run = prepared(session, 34, act)
         window = open_window(demo_folder)
-        window.go_bench(run.tool.id)
+        go(window, "bench", tool=run.tool.id)
         qtbot.waitUntil(lambda: getattr(window.current, "run", None) is not None, timeout=WAIT)
         assert window.current.run.step is Step.AS_FOUND
         return window, window.current
@@ -66,8 +66,8 @@ def bench_linked_to(qtbot, open_window, demo_folder, demo, act):
 
 def test_a_meter_that_is_not_there_is_said_and_readings_can_be_typed(qtbot, bench_linked_to):
     window, bench = bench_linked_to("socket://127.0.0.1:1")
-    qtbot.waitUntil(lambda: "No meter answers" in bench._meter_words.text(), timeout=WAIT)
-    assert bench._connect.isVisible()
+    qtbot.waitUntil(lambda: "No meter answers" in bench.left.meter_words.text(), timeout=WAIT)
+    assert bench.left.connect_button.isVisible()
     qtbot.keyClicks(bench.pulls.typed.line, "40.2")
     bench.primary()
     settle(qtbot, window)
@@ -80,11 +80,11 @@ def test_a_meter_that_stops_and_comes_back_is_said_and_a_wrong_one_stays_wrong(q
     _, bench = bench_linked_to(stand_in.url)
     qtbot.waitUntil(lambda: bench.meter.identity is not None, timeout=WAIT)
     stand_in.mute.set()
-    qtbot.waitUntil(lambda: "has stopped sending" in bench._meter_words.text(), timeout=WAIT)
+    qtbot.waitUntil(lambda: "has stopped sending" in bench.left.meter_words.text(), timeout=WAIT)
     stand_in.mute.clear()
-    qtbot.waitUntil(lambda: words in bench._meter_words.text(), timeout=WAIT)
+    qtbot.waitUntil(lambda: words in bench.left.meter_words.text(), timeout=WAIT)
     stand_in.close()
-    qtbot.waitUntil(lambda: "broke off" in bench._meter_words.text(), timeout=WAIT)
+    qtbot.waitUntil(lambda: "broke off" in bench.left.meter_words.text(), timeout=WAIT)
 
 
 def test_garbage_from_a_meter_is_said_and_takes_no_reading(qtbot, bench_linked_to):
@@ -92,8 +92,8 @@ def test_garbage_from_a_meter_is_said_and_takes_no_reading(qtbot, bench_linked_t
     tty.setraw(master)
     _, bench = bench_linked_to(os.ttyname(slave))
     os.write(master, b"meter 1 number=X serial=1 unit=N.m rate=1000\n" + b"12.5 kg stable\n" * 30)
-    qtbot.waitUntil(lambda: "not in the protocol" in bench._meter_words.text(), timeout=WAIT)
-    assert bench.run.series[0].readings == ()
+    qtbot.waitUntil(lambda: "not in the protocol" in bench.left.meter_words.text(), timeout=WAIT)
+    assert bench.run.series[0].observations == ()
     os.close(master)
 
 
@@ -102,16 +102,16 @@ def test_a_wrong_value_is_refused_beside_the_field(qtbot, bench_linked_to):
     qtbot.keyClicks(bench.pulls.typed.line, "4,02")
     bench.primary()
     settle(qtbot, window)
-    assert "cannot be a reading at 40" in bench.pulls.typed._hint.text()
-    assert bench.run.series[0].readings == ()
+    assert "cannot be a reading at 40" in bench.pulls.typed.hint.text()
+    assert bench.run.series[0].observations == ()
 
 
 def test_a_fault_of_ours_is_apologised_for_and_the_window_lives_on(qtbot, open_window, demo_folder, caplog):
     window = open_window(demo_folder)
     window.around.work.ask(lambda session: 1 / 0, lambda result: None)
-    qtbot.waitUntil(lambda: window._said.text() == APOLOGY, timeout=WAIT)
+    qtbot.waitUntil(lambda: window.foot.words == APOLOGY, timeout=WAIT)
     assert "ZeroDivisionError" in caplog.text
-    window.go("tools")
+    go(window, "tools")
     settle(qtbot, window)
     assert window.current.list.tools.rowCount() == 46
 
@@ -152,22 +152,22 @@ def test_the_command_refuses_in_one_line(tmp_path):
 
 def test_a_room_that_is_not_fit_asks_for_the_reason_in_place(qtbot, open_window, demo_folder, demo, act):
     with demo.session() as session:
-        run = bench_shop.open_run(session, 34, act)
+        run = opening.open_run(session, 34, act)
         for line in run.inspection:
-            bench_shop.look_over(session, run.id, line.line, True, "", act)
+            setting_up.look_over(session, run.id, line.line, True, "", act)
     window = open_window(demo_folder)
-    window.go_bench(34)
+    go(window, "bench", tool=34)
     qtbot.waitUntil(lambda: getattr(window.current, "run", None) is not None, timeout=WAIT)
     panel = window.current.set_up
     qtbot.waitUntil(lambda: window.current.button.text().startswith("Use PM-"), timeout=WAIT)
     window.current.primary()
     qtbot.waitUntil(lambda: window.current.run.set_up is not None, timeout=WAIT)
-    panel._temperature.line.setText("35")
-    panel._humidity.line.setText("46")
+    panel.temperature.line.setText("35")
+    panel.humidity.line.setText("46")
     window.current.primary()
     settle(qtbot, window)
-    assert "Wait until the room is fit" in panel._room_reason._hint.text()
-    panel._room_reason.line.setText("field test, agreed")
+    assert "Wait until the room is fit" in panel.room_reason.hint.text()
+    panel.room_reason.line.setText("field test, agreed")
     window.current.primary()
     settle(qtbot, window)
     assert window.current.run.room.note == "field test, agreed"

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from datetime import datetime
 from pathlib import Path
 
 import click
@@ -16,12 +17,12 @@ from reckoner.cli.main import WindowOptions, data_option
 def importing(options: WindowOptions, file: Path, folder: Path | None) -> None:
     """Read people, models, tools and references from a register FILE (TOML): all of it or nothing."""
     from reckoner.formats import register
-    from reckoner.shop.intake import take_in
-    from reckoner.store.database import Database
+    from reckoner.shop.opening import open_shop
+    from reckoner.shop.register.intake import take_in
 
     found = register.load(file)
-    database = Database(folder or options.folder)
+    database = open_shop(folder or options.folder)
     with database.session() as session:
-        taken = take_in(session, found)
+        taken = take_in(session, found, datetime.now().astimezone())
     database.close()
     click.echo(str(taken))

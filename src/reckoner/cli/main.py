@@ -21,6 +21,7 @@ COMMANDS = {
     "calc": ("reckoner.cli.calc", "calc"),
     "import": ("reckoner.cli.importing", "importing"),
     "meter": ("reckoner.cli.meter", "meter"),
+    "rebuild": ("reckoner.cli.rebuild", "rebuild"),
     "rules": ("reckoner.cli.rules", "rules"),
     "verify": ("reckoner.cli.verify", "verify"),
 }
@@ -35,6 +36,8 @@ class WindowOptions:
     demo: bool
     today: date | None
     dark: bool
+    station: Path | None = None
+    """The file with this station's settings; None: the user's own."""
 
 
 class LazyGroup(click.Group):
@@ -57,6 +60,13 @@ def default_folder(*, demo: bool = False) -> Path:
 
     folder = Path(platformdirs.user_data_dir("reckoner"))
     return folder / "demo" if demo else folder
+
+
+def default_station() -> Path:
+    """Where this station's settings are kept."""
+    import platformdirs
+
+    return Path(platformdirs.user_config_dir("reckoner")) / "station.json"
 
 
 def data_option(function: Callable[..., object]) -> Callable[..., object]:

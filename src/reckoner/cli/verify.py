@@ -24,12 +24,13 @@ def verify(ctx: click.Context, runs: bool, folder: Path | None) -> None:
 
 
 def _runs(folder: Path) -> int:
-    from reckoner.shop.recompute import recompute
-    from reckoner.store.database import FILE, Database
+    from reckoner.shop.opening import open_shop
+    from reckoner.shop.runs.recompute import recompute
+    from reckoner.store.database import FILE
 
     if not (folder / FILE).exists():
         raise InputRefused("data", folder, f'there is no database in "{folder}"')
-    database = Database(folder)
+    database = open_shop(folder)
     runs = numbers = wrong = 0
     with database.session() as session:
         for found in recompute(session):

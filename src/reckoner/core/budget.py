@@ -10,6 +10,7 @@ from __future__ import annotations
 import math
 from collections.abc import Iterable
 from dataclasses import dataclass
+from enum import StrEnum
 from functools import cached_property
 from typing import NamedTuple
 
@@ -24,7 +25,17 @@ COVERAGE_PROBABILITY = 0.9545
 
 ROOT3 = math.sqrt(3.0)
 
-EFFECT_NAMES = ("reproducibility", "output_drive", "interface", "loading_point")
+
+class Effect(StrEnum):
+    """What a characterisation measures: how much the mean moves with remounting, drive, adapter and hand."""
+
+    REPRODUCIBILITY = "reproducibility"
+    OUTPUT_DRIVE = "output_drive"
+    INTERFACE = "interface"
+    LOADING_POINT = "loading_point"
+
+
+EFFECT_NAMES = tuple(effect.value for effect in Effect)
 
 COMPONENT_NAMES = ("reference", "reference_resolution", "resolution", "repeatability", *EFFECT_NAMES)
 """The lines of a budget, in order."""

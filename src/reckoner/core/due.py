@@ -11,12 +11,12 @@ from reckoner.core.checks import not_negative, whole
 
 
 class DueReason(StrEnum):
-    """What sets the date, in words that complete "due because …"."""
+    """What sets the date."""
 
-    NEVER_TESTED = "it has never been tested"
-    CALENDAR = "its interval ends"
-    CYCLES = "its cycles are used up"
-    EVENT = "something happened to it"
+    NEVER_TESTED = "never-tested"
+    CALENDAR = "calendar"
+    CYCLES = "cycles"
+    EVENT = "event"
 
 
 @dataclass(frozen=True)

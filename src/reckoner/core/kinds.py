@@ -44,6 +44,24 @@ _SCREWDRIVERS = {("I", "D"), ("I", "E"), ("II", "D"), ("II", "E"), ("II", "F")}
 _FIXED = {("II", "B"), ("II", "E")}
 
 
+class Direction(StrEnum):
+    """Which way a tool turns, seen from the handle's side."""
+
+    CW = "cw"
+    CCW = "ccw"
+
+    @property
+    def words(self) -> str:
+        return "clockwise" if self is Direction.CW else "counter-clockwise"
+
+
+class Approach(StrEnum):
+    """From which side a setting is approached; never both in one series."""
+
+    FROM_BELOW = "from below"
+    FROM_ABOVE = "from above"
+
+
 class MeterMode(StrEnum):
     """What the torque meter is asked to catch."""
 

@@ -44,6 +44,29 @@ def decimals_for(step: float) -> int:
     return 6
 
 
+EXACT = 3
+"""A step that needs more decimals than this to be written in full is shown with those that resolve it."""
+
+
+def reading_decimals(resolution: float, unit: Unit) -> int:
+    """Decimals of a reading in ``unit`` from an instrument of ``resolution`` (SI): the one rule for readings.
+
+    Its step in full where three decimals do; a step converted from another unit with as many as resolve it. 2 where the
+    resolution is not known.
+
+    >>> from reckoner.core.units import N_M, Kind, unit_named
+    >>> reading_decimals(0.05, N_M), reading_decimals(0.25, N_M), reading_decimals(5, N_M)
+    (2, 2, 0)
+    >>> reading_decimals(0.05, unit_named("lbf.ft", Kind.TORQUE))
+    2
+    """
+    if resolution <= 0:
+        return 2
+    step = unit.from_si(resolution)
+    exact = decimals_for(step)
+    return exact if exact <= EXACT else min(6, max(0, math.ceil(-math.log10(step))))
+
+
 def quantity(si: float, unit: Unit, decimals: int | None = None) -> str:
     """A value in SI printed in ``unit`` with its symbol; five significant figures when no decimals are given."""
     return f"{number(unit.from_si(si), decimals)}{THIN}{unit.symbol}"

@@ -1,7 +1,8 @@
 """The shape of a fall: a tool's signal, or a hand that let go; and the torque at the knee of a signal.
 
 A tool that clicks, breaks or slips gives way within some hundredths of a second, and then bears again: the fall stops in a
-shoulder, or turns. A hand lets go slowly, and down to nothing.
+shoulder, or turns. A hand lets go slowly, and down to nothing. The live watch
+(``stream``) and the whole-trace analysis (``trace``) share what stands here.
 """
 
 from __future__ import annotations
@@ -13,6 +14,15 @@ import numpy as np
 import numpy.typing as npt
 
 from reckoner.core.checks import Values
+
+THRESHOLD = 0.10
+"""The fraction of the target above which a pull has begun; below half of it the pull has ended."""
+
+DROP = 0.01
+"""The fall, as a fraction of the peak, that makes it a signal; four times the noise where that is more."""
+
+FLOOR = 0.6
+"""A reversal below this fraction of the target is a jerk, not the signal, when a signal follows."""
 
 SHOULDER = 0.35
 """The fall has stopped when it is slower than this fraction of its steepest."""

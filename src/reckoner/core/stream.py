@@ -12,19 +12,10 @@ from dataclasses import dataclass
 import numpy as np
 
 from reckoner.core.checks import Values, positive
-from reckoner.core.pullshape import FALL, Fall, knee, shape_of_fall
+from reckoner.core.pullshape import DROP, FALL, FLOOR, THRESHOLD, Fall, knee, shape_of_fall
 
 SMOOTHING = 0.004
 """Width of the moving mean, in s; its half-power corner is 0.443/width = 111 Hz."""
-
-DROP = 0.01
-"""The fall, as a fraction of the peak, that makes it a signal; four times the noise where that is more."""
-
-FLOOR = 0.6
-"""A reversal below this fraction of the target is a jerk, not the signal."""
-
-THRESHOLD = 0.10
-"""The fraction of the target above which a pull has begun."""
 
 
 @dataclass(frozen=True)

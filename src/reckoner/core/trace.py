@@ -17,15 +17,9 @@ import numpy as np
 from reckoner.core.checks import Values, positive
 from reckoner.core.errors import InputRefused
 from reckoner.core.kinds import MECHANISMS, Mechanism, MeterMode
-from reckoner.core.pullshape import FALL, Fall, knee, shape_of_fall, steepest_fall
+from reckoner.core.pullshape import DROP, FALL, FLOOR, THRESHOLD, Fall, knee, shape_of_fall, steepest_fall
 from reckoner.core.rules import Pull
 from reckoner.core.smoothing import Ripple, choose_corner, find_ripple, low_pass
-
-THRESHOLD = 0.10
-"""The fraction of the target above which a pull has begun; below half of it the pull has ended."""
-
-DROP = 0.01
-"""The fall, as a fraction of the peak, that makes it a signal; four times the noise where that is more."""
 
 QUIET = 0.015
 """The corner is the highest that leaves four times the noise below this fraction of the target: lower ones would smooth
@@ -33,9 +27,6 @@ the short dip of a click away."""
 
 SLIP = 0.10
 """The fall, as a fraction of the peak, between the slips of a slip tool."""
-
-FLOOR = 0.6
-"""A reversal below this fraction of the target is a jerk when a signal follows."""
 
 COARSE = 1000.0
 """Samples a second, at least, on which events are looked for; faster traces are averaged down to it for that."""

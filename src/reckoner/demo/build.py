@@ -6,7 +6,7 @@ Readings are drawn from each tool's story; verdicts, due dates and holds come fr
 from __future__ import annotations
 
 import zlib
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
 from datetime import UTC, date, datetime, time, timedelta
 from typing import Any
@@ -16,32 +16,34 @@ from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from reckoner.core.entry import read
-from reckoner.core.kinds import MeterMode
 from reckoner.core.units import Kind
 from reckoner.demo.scenario import demo_today, scenario
 from reckoner.formats import register, rulesets
 from reckoner.meters.wrench import Truth
-from reckoner.shop import signing
 from reckoner.shop.acts import Act
-from reckoner.shop.facts import ToolFacts, tool_facts
-from reckoner.shop.inspection import inspection_lines
-from reckoner.shop.intake import take_in
-from reckoner.shop.references import candidates
-from reckoner.shop.runload import load as run_state
+from reckoner.shop.events import happen
+from reckoner.shop.facts import RunFacts, ToolFacts, tool_facts
+from reckoner.shop.procedures.choosing import Known, references, weighed
+from reckoner.shop.register.intake import take_in
+from reckoner.shop.runs import document, signing
+from reckoner.shop.runs.inspection import inspection_lines
+from reckoner.shop.runs.loading import load as run_state
+from reckoner.shop.runs.loading import measured_effects
 from reckoner.store.database import Database
 from reckoner.store.schema import (
     ExercisePull,
+    FactsDocument,
     InspectionLine,
+    Observation,
     Person,
-    Reading,
     RoomReading,
     Run,
     Series,
     SetUp,
     Tool,
-    ToolEvent,
     ZeroCheck,
 )
+from reckoner.store.terms import EventKind, Moment, PhaseKind, RunKind, Source, ZeroOf
 
 YEAR = 365.25
 
@@ -117,19 +119,25 @@ def _screw_rate(model: Mapping[str, Any]) -> float:
     return rate if model.get("adjust_raises", "cw") == "cw" else -rate
 
 
-def build(database: Database) -> None:
-    """Write the scenario into an empty ``database``."""
+def build(database: Database, progress: Callable[[int, int], None] = lambda _done, _of: None) -> None:
+    """Write the scenario into an empty ``database``: all of it or nothing. ``progress`` is told how many of the tools have
+    their history, and of how many."""
     with database.session() as session:
-        take_in(session, register.validate(scenario()["register"], "scenario.toml"))
-        session.flush()
+        take_in(session, register.validate(scenario()["register"], "scenario.toml"), _at(demo_today(), 7, 0))
         people = list(session.scalars(select(Person).order_by(Person.id)))
         tools = list(session.scalars(select(Tool).order_by(Tool.number)))
-        for row in tools:
-            _live(session, row, people)
+        meters = references(session)
+        for done, row in enumerate(tools):
+            progress(done, len(tools))
+            _live(session, row, people, meters)
+            session.expunge_all()  # what is written need not be looked after any more
+            session.add_all(people)
+        progress(len(tools), len(tools))
 
 
-def _live(session: Session, row: Tool, people: list[Person]) -> None:
+def _live(session: Session, row: Tool, people: list[Person], meters: tuple[Known, ...]) -> None:
     """One tool's years: its events and runs in the order of their dates."""
+    row = session.get_one(Tool, row.id)
     tool, story = tool_facts(row), story_of(row.number)
     rng = np.random.default_rng([scenario()["seed"], zlib.crc32(row.number.encode()), 2])
     days: list[tuple[date, int, Any]] = [(day, 0, None) for day in story.runs]
@@ -137,38 +145,33 @@ def _live(session: Session, row: Tool, people: list[Person]) -> None:
     for day, _, event in sorted(days, key=lambda t: t[:2]):
         person = people[int(rng.integers(len(people)))]
         if event is None:
-            _test(session, tool, story, day, person, rng)
+            _test(session, tool, story, day, Act(person.id, _at(day, 9, int(rng.integers(0, 50)))), meters, rng)
         else:
-            session.add(
-                ToolEvent(
-                    tool_id=row.id, at=_at(day, 8, 20), person_id=person.id, kind=event["kind"], note=event["note"],
-                    due_back=event.get("due_back"),
-                )
-            )  # fmt: skip
-            session.flush()
+            act = Act(person.id, _at(day, 8, 20))
+            happen(session, row.id, EventKind(event["kind"]), event["note"], act, due_back=event.get("due_back"))
 
 
-def _test(session: Session, tool: ToolFacts, story: Story, day: date, person: Person, rng: np.random.Generator) -> None:
+def _test(
+    session: Session,
+    tool: ToolFacts,
+    story: Story,
+    day: date,
+    act: Act,
+    meters: tuple[Known, ...],
+    rng: np.random.Generator,
+) -> None:
     """A full run on ``day``, signed."""
     text = rulesets.whole_text(tool.rule_set, tool.rule_set)
     rules = rulesets.shipped(tool.rule_set)
-    begun = _at(day, 9, int(rng.integers(0, 50)))
-    run = Run(
-        tool_id=tool.id, kind="full", rule_set=rules.name, rule_set_text=text, opened_at=begun, person_id=person.id
-    )
+    begun = act.at
+    run = Run(tool_id=tool.id, kind=RunKind.FULL, rule_set=rules.name, opened_at=begun, person_id=act.person_id)
     run.inspections = [InspectionLine(at=begun, line=n, fine=True) for n in inspection_lines(tool.mechanism)]
     run.room = [RoomReading(at=begun, temperature=round(float(rng.normal(21.2, 0.8)), 1), humidity=0.46)]
-    suits = candidates(session, tool, rules, day)[0]
-    run.set_ups = [
-        SetUp(
-            at=begun, reference_id=suits.reference.id, certificate_id=suits.reference.certificate_id,
-            mode=MeterMode(tool.implies.mode).value,
-        )
-    ]  # fmt: skip
-    allowed = suits.reference.zero_tolerance
-    run.zero_checks = [ZeroCheck(at=begun, when="before", torque=0.0, allowed=allowed)]
-    if not tool.kind.is_setting:
-        run.zero_checks.append(ZeroCheck(at=begun, when="pointer before", torque=0.0, allowed=tool.kind.resolution))
+    meter = weighed(meters, tool, rules, day)[0].reference
+    facts = RunFacts(tool, rules, text, measured_effects(session, tool, begun), meter)
+    run.facts = [FactsDocument(at=begun, document=document.write(facts))]
+    run.set_ups = [SetUp(at=begun, reference_id=meter.id, certificate_id=meter.certificate_id, mode=tool.implies.mode)]
+    run.zero_checks = _zeros(tool, meter.zero_tolerance, begun, Moment.BEFORE)
     deviation = story.deviation(day)
     for direction in tool.directions:
         run.exercises += [
@@ -177,20 +180,28 @@ def _test(session: Session, tool: ToolFacts, story: Story, day: date, person: Pe
     planned = [(d, t, rules.readings_for(tool.kind)) for d in tool.directions for t in rules.points(tool.kind)]
     for position, (direction, target, count) in enumerate(planned):
         bias = float(rng.normal(0, 0.0015))
-        series = Series(phase="as found", direction=direction, position=position, target=target, wanted=count)
+        series = Series(phase=PhaseKind.FOUND, direction=direction, position=position, target=target, wanted=count)
         for i in range(count):
             torque = (target / (1 + deviation + bias) + story.offset(day)) * (1 + float(rng.normal(0, story.scatter)))
-            shown = round(torque / suits.reference.resolution) * suits.reference.resolution
+            shown = round(torque / meter.resolution) * meter.resolution
             at = begun + timedelta(minutes=4 + position * 3, seconds=20 * i)
-            series.readings.append(Reading(at=at, person_id=person.id, torque=shown, source="meter value"))
+            series.observations.append(
+                Observation(at=at, person_id=act.person_id, torque=shown, source=Source.METER, strike=None, trace=None)
+            )
         run.series.append(series)
     signed = begun + timedelta(minutes=5 + len(run.series) * 3)
-    run.zero_checks.append(ZeroCheck(at=signed, when="after", torque=0.0, allowed=allowed))
-    if not tool.kind.is_setting:
-        run.zero_checks.append(ZeroCheck(at=signed, when="pointer after", torque=0.0, allowed=tool.kind.resolution))
+    run.zero_checks += _zeros(tool, meter.zero_tolerance, signed, Moment.AFTER)
     session.add(run)
     session.flush()
-    signing.conclude(session, run_state(session, run.id), Act(person.id, signed + timedelta(minutes=1)))
+    signing.conclude(session, run_state(session, run.id), Act(act.person_id, signed + timedelta(minutes=1)))
+
+
+def _zeros(tool: ToolFacts, allowed: float, at: datetime, moment: Moment) -> list[ZeroCheck]:
+    """The meter's zero, and the tool's own where it has a pointer."""
+    looks = [ZeroCheck(at=at, moment=moment, torque=0.0, allowed=allowed)]
+    if not tool.kind.is_setting:
+        looks.append(ZeroCheck(at=at, moment=moment, of=ZeroOf.POINTER, torque=0.0, allowed=tool.kind.resolution))
+    return looks
 
 
 def _at(day: date, hour: int, minute: int) -> datetime:

@@ -9,6 +9,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import Protocol
 
+from reckoner.core.errors import InputRefused, Refused
 from reckoner.meters import plain, replay
 from reckoner.meters.link import Event, Link
 
@@ -32,6 +33,33 @@ def open_link(link: str) -> OpenLink:
     if link.startswith(replay.SCHEME):
         return replay.ReplayLink(link)
     return Link(link)
+
+
+LONGEST = 400
+
+
+class LinkRefused(Refused):
+    """A text that cannot be a link; ``why`` completes a sentence about it."""
+
+    def __init__(self, why: str) -> None:
+        super().__init__(why)
+        self.why = why
+
+    def __str__(self) -> str:
+        return f"The link {self.why}."
+
+
+def checked_link(link: str) -> str:
+    """``link`` without the spaces around it. Raises LinkRefused for text that cannot be one."""
+    link = link.strip()
+    if len(link) > LONGEST:
+        raise LinkRefused(f"is longer than {LONGEST} characters")
+    if link.startswith(plain.SCHEME):
+        try:
+            plain.PlainPlan.parse(link)
+        except InputRefused as refusal:
+            raise LinkRefused(refusal.reason) from None
+    return link
 
 
 @dataclass(frozen=True)

@@ -44,5 +44,5 @@ def note(session: Session, act: Act, action: str, subject: str, **detail: object
 
 def people(session: Session) -> tuple[PersonFacts, ...]:
     """Everyone in the register, in the order they came."""
-    rows = session.scalars(select(Person).order_by(Person.id))
+    rows = session.scalars(select(Person).where(Person.removed.is_(False)).order_by(Person.id))
     return tuple(PersonFacts(p.id, p.initials, p.name, p.may_adjust) for p in rows)

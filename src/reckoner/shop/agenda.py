@@ -1,16 +1,14 @@
-"""What is to be done today, and why: the Today place."""
+"""What is to be done today, and why: the Today place. Reads standings and nothing else."""
 
 from __future__ import annotations
 
 from dataclasses import dataclass
-from datetime import date, timedelta
+from datetime import date
 
 from sqlalchemy.orm import Session
 
-from reckoner.core.due import DueReason
-from reckoner.shop.register import ToolCard, cards, open_runs
-
-SOON = timedelta(days=30)
+from reckoner.shop.register.cards import ToolCard, cards
+from reckoner.shop.standing import Condition
 
 
 @dataclass(frozen=True)
@@ -19,7 +17,6 @@ class Item:
 
     card: ToolCard
     why: str
-    run_id: int | None = None
 
 
 @dataclass(frozen=True)
@@ -40,17 +37,20 @@ class Agenda:
         return next((i for i in waiting if i.card.loan is None), waiting[0] if waiting else None)
 
 
+BARRED = {Condition.HELD, Condition.EVIDENCE, Condition.RETIRED, Condition.AWAY}
+"""What keeps a tool from being waited for at the bench."""
+
+
 def agenda(session: Session, today: date) -> Agenda:
     """Everything that waits on ``today``; a lent tool is listed under late loans when it is past its date."""
-    everything = cards(session, today)
-    begun = open_runs(session)
-    unfinished = tuple(Item(c, "begun, not signed", begun[c.tool.id]) for c in everything if c.tool.id in begun)
-    waiting = [c for c in everything if c.tool.id not in begun and not c.held and not c.retired]
-    by_date = sorted(waiting, key=lambda c: (c.due.on, c.tool.number))
+    everything = cards(session)
+    are = {c.tool.id: set(c.standing.conditions(today)) for c in everything}
+    waiting = [c for c in everything if c.run_id is None and not BARRED & are[c.tool.id]]
+    by_date = sorted(waiting, key=lambda c: (c.due(today).on, c.tool.number))
     return Agenda(
-        unfinished=unfinished,
-        overdue=tuple(Item(c, _why(c, today)) for c in by_date if c.due.on < today or _new(c)),
-        due_soon=tuple(Item(c, _why(c, today)) for c in by_date if not _new(c) and today <= c.due.on <= today + SOON),
+        unfinished=tuple(Item(c, "begun, not signed") for c in everything if c.run_id is not None),
+        overdue=tuple(Item(c, _why(c, today)) for c in by_date if {Condition.OVERDUE, Condition.NEW} & are[c.tool.id]),
+        due_soon=tuple(Item(c, _why(c, today)) for c in by_date if Condition.DUE in are[c.tool.id]),
         held=tuple(Item(c, c.held) for c in everything if c.held and not c.retired),
         late_loans=tuple(
             Item(c, f"lent to {c.loan.to}, back on {c.loan.due_back:%-d %b}")
@@ -61,15 +61,11 @@ def agenda(session: Session, today: date) -> Agenda:
     )
 
 
-def _new(card: ToolCard) -> bool:
-    return card.due.reason is DueReason.NEVER_TESTED
-
-
 def _why(card: ToolCard, today: date) -> str:
-    if _new(card):
+    if card.standing.due is None:
         return "never tested"
     left = card.days_left(today)
-    day = f"{card.due.on:%-d %b %Y}"
+    day = f"{card.standing.due.on:%-d %b %Y}"
     if left < 0:
         return f"due {day}, {-left} days ago"
     return f"due {day}, {'today' if left == 0 else f'in {left} days'}"

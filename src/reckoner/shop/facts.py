@@ -6,22 +6,29 @@ from dataclasses import dataclass
 from datetime import date
 from typing import TYPE_CHECKING
 
-from reckoner.core.kinds import MECHANISMS, Mechanism, MechanismFacts, ToolKind, ToolType
+from reckoner.core.budget import Effects
+from reckoner.core.kinds import MECHANISMS, Approach, Direction, Mechanism, MechanismFacts, ToolKind, ToolType
 from reckoner.core.printing import span
 from reckoner.core.reference import CertificatePoint, ReferenceAtPoint, at_torque
+from reckoner.core.rules import RuleSet
 from reckoner.core.units import Kind, Unit, unit_named
+from reckoner.store.terms import ReferenceKind
 
 if TYPE_CHECKING:
     from reckoner.store.schema import Certificate, Reference, Tool, ToolModel
 
 
+BOTH = "both"
+"""What a model's directions say of a tool that is used both ways."""
+
+
 @dataclass(frozen=True)
 class AdjustmentFacts:
-    """How a model is adjusted: ``where`` the screw is, which way ``raises`` ("cw", "ccw"), what ``lock`` holds it, ``rate``
-    in N·m a turn that way, ``most_turns`` in all, whether the spring is to be relieved first."""
+    """How a model is adjusted: ``where`` the screw is, which way ``raises`` the torque, what ``lock`` holds it, ``rate`` in
+    N·m a turn that way, ``most_turns`` in all, whether the spring is to be relieved first."""
 
     where: str
-    raises: str
+    raises: Direction
     lock: str
     rate: float | None
     most_turns: float | None
@@ -30,12 +37,12 @@ class AdjustmentFacts:
     @property
     def prior_rate(self) -> float | None:
         """N·m a turn clockwise; signed turns count clockwise."""
-        return None if self.rate is None else self.rate if self.raises == "cw" else -self.rate
+        return None if self.rate is None else self.rate if self.raises is Direction.CW else -self.rate
 
 
 @dataclass(frozen=True)
 class ToolFacts:
-    """What the bench and the lists need to know of a tool."""
+    """What the bench and the lists need to know of a tool. Lengths in m, mass in kg."""
 
     id: int
     number: str
@@ -46,13 +53,16 @@ class ToolFacts:
     mechanism: Mechanism
     unit: Unit
     drive: str
-    directions: tuple[str, ...]
-    approach: str
+    directions: tuple[Direction, ...]
+    approach: Approach
     place: str
     rule_set: str
     interval_months: int | None
     model_id: int = 0
     lever: float | None = None
+    pivot: float = 0.0
+    own_mass: float | None = None
+    own_centre: float | None = None
     adjustment: AdjustmentFacts | None = None
 
     @property
@@ -85,16 +95,19 @@ def tool_facts(tool: Tool) -> ToolFacts:
         maker=model.maker,
         model=model.name,
         kind=kind_of(model),
-        mechanism=Mechanism(model.mechanism),
+        mechanism=model.mechanism,
         unit=unit_named(model.unit, Kind.TORQUE),
         drive=model.drive,
-        directions=("cw", "ccw") if model.directions == "both" else (model.directions,),
+        directions=tuple(Direction) if model.directions == BOTH else (Direction(model.directions),),
         approach=model.approach,
         place=tool.place,
         rule_set=tool.rule_set,
         interval_months=tool.interval_months,
         model_id=model.id,
         lever=model.lever_length,
+        pivot=model.pivot_offset,
+        own_mass=model.own_mass,
+        own_centre=model.own_centre,
         adjustment=_adjustment(model),
     )
 
@@ -104,7 +117,7 @@ def _adjustment(model: ToolModel) -> AdjustmentFacts | None:
         return None
     return AdjustmentFacts(
         model.adjust_where,
-        model.adjust_raises or "cw",
+        Direction(model.adjust_raises or Direction.CW),
         model.adjust_lock,
         model.adjust_rate,
         model.adjust_most_turns,
@@ -114,19 +127,21 @@ def _adjustment(model: ToolModel) -> AdjustmentFacts | None:
 
 @dataclass(frozen=True)
 class ReferenceFacts:
-    """A torque meter with the certificate that counts. Torques in N·m, ratios as fractions."""
+    """What a tool is compared with, and the certificate that counts. Torques in N·m, ratios as fractions."""
 
     id: int
     number: str
+    kind: ReferenceKind
     serial: str
     minimum: float
     maximum: float
     resolution: float
     zero_tolerance: float
     corrected: bool
-    link: str
     certificate_id: int | None
     certificate_number: str
+    laboratory: str
+    issued: date | None
     due: date | None
     coverage_factor: float
     points: tuple[CertificatePoint, ...]
@@ -153,15 +168,17 @@ def reference_facts(reference: Reference, certificate: Certificate | None) -> Re
     return ReferenceFacts(
         id=reference.id,
         number=reference.number,
+        kind=reference.kind,
         serial=reference.serial,
         minimum=reference.minimum,
         maximum=reference.maximum,
         resolution=reference.resolution,
         zero_tolerance=reference.zero_tolerance,
         corrected=reference.corrected,
-        link=reference.link,
         certificate_id=certificate.id if certificate else None,
         certificate_number=certificate.number if certificate else "",
+        laboratory=certificate.laboratory if certificate else "",
+        issued=certificate.issued if certificate else None,
         due=certificate.due if certificate else None,
         coverage_factor=certificate.coverage_factor if certificate else 2.0,
         points=tuple(CertificatePoint(p.torque, p.error, p.expanded_uncertainty) for p in points),
@@ -170,3 +187,24 @@ def reference_facts(reference: Reference, certificate: Certificate | None) -> Re
 
 def newest_certificate(reference: Reference) -> Certificate | None:
     return reference.certificates[-1] if reference.certificates else None
+
+
+@dataclass(frozen=True)
+class MeasuredEffects:
+    """The b values that count for a tool, and the characterisation they come from: ``of_model`` when it was another tool of
+    the model that was characterised, ``on`` None when nothing was."""
+
+    effects: Effects
+    of_model: bool = False
+    on: date | None = None
+
+
+@dataclass(frozen=True)
+class RunFacts:
+    """Everything that a run is judged by, as it was: nothing edited later in the register reaches it."""
+
+    tool: ToolFacts
+    rules: RuleSet
+    rules_text: str
+    measured: MeasuredEffects
+    reference: ReferenceFacts | None = None

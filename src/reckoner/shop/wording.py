@@ -1,19 +1,39 @@
-"""Results as sentences: plain words first, the standard's sign beside them."""
+"""Words for people: every sentence and label about results, effects, rules, outcomes and events, plain words first, the
+standard's sign beside them. No code reads a sentence; kinds of event have theirs where they are declared (``events``).
+"""
 
 from __future__ import annotations
 
 import math
 from datetime import date
 
+from reckoner.core.budget import Effect
 from reckoner.core.comparison import Change, Comparison
 from reckoner.core.deviation import shown_error
+from reckoner.core.due import DueReason
 from reckoner.core.kinds import ToolKind
-from reckoner.core.printing import number, percent
+from reckoner.core.printing import (
+    THIN,
+    decimals_for,
+    fixed,
+    number,
+    percent,
+    quantity,
+    reading_decimals,
+    uncertainty_decimals,
+)
 from reckoner.core.rules import Rule
 from reckoner.core.states import State
 from reckoner.core.units import Unit
 from reckoner.core.verdict import PointResult, Verdict
-from reckoner.shop.facts import ToolFacts
+from reckoner.shop.facts import MeasuredEffects, ToolFacts
+from reckoner.shop.procedures.base import Caution, Distrust
+from reckoner.shop.runs.characterising import measured
+from reckoner.shop.runs.judging import comparisons
+from reckoner.shop.runs.needs import Need, Want
+from reckoner.shop.runs.records import ObservationState, Phase, SeriesState
+from reckoner.shop.runs.state import RunState
+from reckoner.store.terms import ObservationKind, Outcome, PhaseKind
 
 
 def plain_error(tool: ToolFacts, target: float, reading: float) -> str:
@@ -30,8 +50,31 @@ def plain_error(tool: ToolFacts, target: float, reading: float) -> str:
     return f"Delivers {amount} {'more' if error > 0 else 'less'} than it shows"
 
 
+def reading_figure(run: RunState, observation: ObservationState) -> str:
+    """An observation's torque as it is shown large, in the tool's unit; "—" for one without."""
+    if observation.torque is None:
+        return "—"
+    step = run.reference.resolution if run.reference else 0.0
+    return fixed(run.tool.unit.from_si(observation.torque), reading_decimals(step, run.tool.unit))
+
+
+def observation_words(run: RunState, series: SeriesState, observation: ObservationState) -> str:
+    """One observation in plain words."""
+    unit = run.tool.unit
+    match observation.kind:
+        case ObservationKind.VALUE:
+            pair = series.pair_of(observation)
+            return plain_error(run.tool, pair.tool, pair.reference) if pair is not None else ""
+        case ObservationKind.NO_SIGNAL:
+            return f"No signal up to {quantity(observation.torque or 0.0, unit)}"
+        case ObservationKind.CLICKED:
+            return f"Signalled at {quantity(observation.torque or 0.0, unit)}"
+        case ObservationKind.SILENT:
+            return f"Silent at {quantity(observation.torque or 0.0, unit)}"
+
+
 def at_target(target: float, unit: Unit) -> str:
-    return f"{number(unit.from_si(target))}\u202f{unit.symbol}"
+    return f"{number(unit.from_si(target))}{THIN}{unit.symbol}"
 
 
 def margin(magnitude: float, limit: float) -> str:
@@ -89,16 +132,162 @@ def rule_words(rule: Rule) -> str:
 
 def settable(kind: ToolKind, target: float, unit: Unit) -> str:
     """A target as it is read on the tool, with as many decimals as its graduation."""
-    from reckoner.core.printing import decimals_for, fixed
-
     step = unit.from_si(kind.resolution) if kind.resolution else 0.0
     value = unit.from_si(target)
     if not step or math.isclose(value, round(value), rel_tol=1e-9):
-        return f"{number(value)}\u202f{unit.symbol}"
-    return f"{fixed(value, decimals_for(step))}\u202f{unit.symbol}"
+        return f"{number(value)}{THIN}{unit.symbol}"
+    return f"{fixed(value, decimals_for(step))}{THIN}{unit.symbol}"
 
 
-DIRECTIONS = {"cw": "clockwise", "ccw": "counter-clockwise"}
+COMPONENT_WORDS = {
+    "reference": "Reference",
+    "reference_resolution": "Reference resolution",
+    "resolution": "Tool resolution",
+    "repeatability": "Repeatability",
+    "reproducibility": "Reproducibility, remounting",
+    "output_drive": "Drive position",
+    "interface": "Adapter",
+    "loading_point": "Loading point",
+}
+"""The lines of a budget."""
+
+EFFECT_WORDS = {
+    Effect.REPRODUCIBILITY: "Remounting",
+    Effect.OUTPUT_DRIVE: "Drive positions",
+    Effect.INTERFACE: "Adapter positions",
+    Effect.LOADING_POINT: "Hand ±10 mm",
+}
+"""What a characterisation can measure, to choose from."""
+
+_MEASURED = {
+    Effect.REPRODUCIBILITY: "reproducibility",
+    Effect.OUTPUT_DRIVE: "drive positions",
+    Effect.INTERFACE: "adapter positions",
+    Effect.LOADING_POINT: "loading point",
+}
+
+RULE_CHOICES = {
+    Rule.EVERY_READING: "every reading",
+    Rule.MEAN: "the mean",
+    Rule.GUARDED: "the mean, guarded",
+    Rule.PROBABILITY: "probability",
+}
+"""The decision rules, to choose from."""
+
+DUE_WORDS = {
+    DueReason.NEVER_TESTED: "it has never been tested",
+    DueReason.CALENDAR: "its interval ends",
+    DueReason.CYCLES: "its cycles are used up",
+    DueReason.EVENT: "something happened to it",
+}
+"""What sets a due date; completes "due because …"."""
+
+SIGNING_VERBS = {
+    Outcome.RELEASED: "Sign",
+    Outcome.HELD: "Hold, sign",
+    Outcome.RESTRICTED: "Restrict, sign",
+    Outcome.RETIRED: "Retire, sign",
+    Outcome.KEEP_HOLDING: "Keep held, sign",
+    Outcome.FULL_RUN: "Full run, sign",
+    Outcome.CHARACTERISED: "Keep, sign",
+}
+"""What the button says that signs with an outcome."""
+
+SIGNED_TAILS = {
+    Outcome.HELD: "The tool is held.",
+    Outcome.RETIRED: "The tool is retired.",
+    Outcome.FULL_RUN: "A full run is asked for.",
+    Outcome.KEEP_HOLDING: "The tool stays held.",
+}
+"""What a signed run without a new due date says of its tool."""
+
+CAUTION_WORDS = {
+    Caution.CLAMP_THE_DRIVE: "Clamp the drive alone, in soft jaws, never the body.",
+    Caution.LOADED_LEVER: "Do not stand in line with a loaded lever.",
+    Caution.CAPACITY: "Do not go past the capacity of the tool or of the meter.",
+    Caution.MAKER_RULES: "The maker's instructions rule.",
+}
+
+NEED_WORDS = {
+    Need.LINES: "{left} of {of} to look at",
+    Need.REFERENCE: "reference",
+    Need.ROOM: "room",
+    Need.ZERO: "zero",
+    Need.POINTER: "the tool's pointer",
+    Need.RELEASES: "{left} to go",
+    Need.READINGS: "{left} readings to go",
+    Need.ZERO_AFTER: "zero after the series",
+    Need.POINTER_AFTER: "the pointer's zero",
+    Need.ROOM_AGAIN: "the room again",
+    Need.TURN: "turn, read, lock",
+    Need.SIGNATURE: "signature",
+}
+
+
+def want_words(wants: tuple[Want, ...]) -> str:
+    """What a step still wants, such as "room, zero"."""
+    return ", ".join(NEED_WORDS[w.need].format(left=w.left, of=w.of) for w in wants)
+
+
+def phase_words(phase: Phase) -> str:
+    """Such as "as found", "as left" or "as left 2"."""
+    words = {
+        PhaseKind.FOUND: "as found",
+        PhaseKind.LEFT: "as left",
+        PhaseKind.ADJUST: "adjusting",
+        PhaseKind.MEASURE: "measured",
+    }[phase.kind]
+    return f"{words} {phase.round}" if phase.round > 1 else words
+
+
+def place_words(effect: Effect, place: int) -> str:
+    """One place at which an effect is measured, such as "drive at 90°"."""
+    match effect:
+        case Effect.REPRODUCIBILITY:
+            return f"remounted, {place + 1} of 4"
+        case Effect.OUTPUT_DRIVE:
+            return f"drive at {place * 90}°"
+        case Effect.INTERFACE:
+            return f"adapter at {place * 90}°"
+        case Effect.LOADING_POINT:
+            return ("hand 10 mm nearer", "hand 10 mm further out")[place]
+
+
+def distrust_words(found: Distrust, number_of_reference: str) -> str:
+    """Why a reference may not decide."""
+    return {
+        Distrust.NOT_CHOSEN: "no reference was chosen",
+        Distrust.CERTIFICATE_ENDED: f"the certificate of {number_of_reference} had ended",
+        Distrust.ZERO_MOVED: f"{number_of_reference} did not come back to its zero, so the series is suspect",
+    }[found]
+
+
+def effects_words(found: MeasuredEffects) -> str:
+    """Where a budget's b values come from; empty when nothing was characterised."""
+    if found.on is None:
+        return ""
+    return f"characterisation of {'its model' if found.of_model else 'this tool'}, {found.on:%-d %b %Y}"
+
+
+def characterised_sentence(run: RunState) -> str:
+    """Such as "Reproducibility 0.42 N·m, drive positions 0.31 N·m at 40 N·m"."""
+    effects, unit = measured(run), run.tool.unit
+    said = [
+        f"{words} {quantity(b, unit, uncertainty_decimals(unit.from_si(b)))}"
+        for effect, words in _MEASURED.items()
+        if (b := getattr(effects, effect.value)) is not None
+    ]
+    words = ", ".join(said)
+    return f"{words[:1].upper()}{words[1:]} at {quantity(run.all_series[0].target, unit)}"
+
+
+def concluded_sentence(run: RunState, found: Verdict) -> str:
+    """What a run says at its signature: what it measured, or how its worst point stands, after what changed."""
+    if run.policy.measures:
+        return characterised_sentence(run)
+    sentence = run_sentence(run.tool, found)
+    told = comparisons(run) if run.policy.compares else ()
+    return f"{comparison_sentence(told[0][2], told[0][1].on)}; {sentence}" if told else sentence
 
 
 def comparison_sentence(found: Comparison, since: date, where: str = "") -> str:

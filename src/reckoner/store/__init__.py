@@ -1,7 +1,10 @@
 """The database: what is kept, how it is opened, how an old one becomes a new one.
 
+``terms``       the closed vocabularies of the records
 ``schema``      the tables as typed records
+``guards``      what the database itself refuses, engine by engine
 ``database``    opening, refusing, migrating; the one place that knows the engine
+``station``     what belongs to this station: links, mute, window
 ``migrations``  Alembic revisions, in order; released ones are never edited
 
 Nothing here decides anything about tools; that is the shop's. Nothing that only SQLite can do is used in a query.

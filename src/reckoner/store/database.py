@@ -1,4 +1,4 @@
-"""Opening the database: the one place that knows the engine.
+"""Opening the database; with ``guards``, all that knows the engine.
 
 SQLite in WAL mode, each commit flushed to the disk before it returns: a reading that was shown has been kept.
 A ``Database`` belongs to the thread that opened it; every other thread is refused.
@@ -15,9 +15,10 @@ from contextlib import contextmanager
 from pathlib import Path
 
 from sqlalchemy import Engine, create_engine, event
-from sqlalchemy.exc import DatabaseError, OperationalError
+from sqlalchemy.exc import DatabaseError
 from sqlalchemy.orm import Session
 
+from reckoner.core.errors import OurFault, Refused
 from reckoner.store.errors import (
     DatabaseBusy,
     DatabaseDamaged,
@@ -27,14 +28,15 @@ from reckoner.store.errors import (
     WriteFailed,
     WrongThread,
 )
+from reckoner.store.guards import WORDS
 from reckoner.store.schema import Record
 
 FILE = "reckoner.sqlite"
 
-HEAD = "0002"
+HEAD = "0003"
 """The newest revision in ``migrations/versions``. To add one: write it there, and name it here."""
 
-REVISIONS = ("0001", "0002")
+REVISIONS = ("0001", "0002", "0003")
 """Every revision, oldest first."""
 
 
@@ -102,18 +104,35 @@ class Database:
             try:
                 yield session
                 session.commit()
-            except OperationalError as fault:
-                session.rollback()
-                why = str(fault.orig)
-                raise (DatabaseBusy if "locked" in why else WriteFailed)(self.path, why) from fault
             except DatabaseError as fault:
                 session.rollback()
-                if isinstance(fault.orig, sqlite3.DatabaseError) and "malformed" in str(fault.orig):
-                    raise DatabaseDamaged(self.path, str(fault.orig)) from fault
-                raise
+                told = _told(self.path, str(fault.orig))
+                if told is None:
+                    raise
+                raise told from fault
 
     def close(self) -> None:
         self.engine.dispose()
+
+
+SAID = {
+    "locked": DatabaseBusy,
+    "full": WriteFailed,
+    "readonly": WriteFailed,
+    "disk I/O": WriteFailed,
+    "unable to open": WriteFailed,
+    "malformed": DatabaseDamaged,
+    "not a database": DatabaseDamaged,
+    WORDS: RecordChanged,
+}
+"""What the engine says, and what it means; anything else is a fault of ours."""
+
+
+def _told(path: Path, why: str) -> Refused | OurFault | None:
+    kind = next((kind for words, kind in SAID.items() if words in why), None)
+    if kind is None:
+        return None
+    return RecordChanged(why) if kind is RecordChanged else kind(path, why)
 
 
 def _require_writable(folder: Path) -> None:

@@ -54,6 +54,21 @@ class WriteFailed(StoreRefused):
         )
 
 
+class TermUnknown(Refused):
+    """A record says a ``word`` that is not one of its ``kind``."""
+
+    def __init__(self, kind: str, word: str) -> None:
+        super().__init__(kind, word)
+        self.kind = kind
+        self.word = word
+
+    def __str__(self) -> str:
+        return (
+            f'The database says "{self.word[:40]}" where this Reckoner knows no such {self.kind}. It was written by a newer '
+            "one, or is damaged: update this Reckoner, or put back the last backup."
+        )
+
+
 class RecordChanged(OurFault):
     """The program tried to change or remove a row that is append-only."""
 

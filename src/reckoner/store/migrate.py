@@ -8,6 +8,8 @@ from alembic import command
 from alembic.config import Config
 from sqlalchemy import Connection, Engine
 
+from reckoner.store.guards import lowered
+
 
 def configuration() -> Config:
     config = Config()
@@ -29,7 +31,11 @@ def upgrade(engine: Engine, revision: str = "head") -> None:
             connection.commit()
         with connection.begin():
             config.attributes["connection"] = connection
-            command.upgrade(config, revision)
+            if revision == "head":
+                with lowered(connection):
+                    command.upgrade(config, revision)
+            else:
+                command.upgrade(config, revision)
             if lite:
                 _check_links(connection)
         if lite:

@@ -1,6 +1,6 @@
 """Every action of the window: its name, key and tooltip, declared once and used by buttons, menus and the help sheet.
 
-To add an action: a row in ``ACTIONS``; a test sees to it that no key means two things.
+To add an action: a row in ``ACTIONS`` (places have theirs in ``places``); a test sees to it that no key means two things.
 """
 
 from __future__ import annotations
@@ -11,6 +11,8 @@ from dataclasses import dataclass
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QAction, QKeySequence
 from PyQt6.QtWidgets import QWidget
+
+from reckoner.ui.places import PLACES
 
 
 @dataclass(frozen=True)
@@ -26,9 +28,7 @@ class ActionSpec:
 
 ACTIONS: tuple[ActionSpec, ...] = (
     ActionSpec("top-line", "Find a tool", ("J", "/"), "Type or scan a tool's number or serial"),
-    ActionSpec("today", "Today", ("Alt+1",), "What is due, held and unfinished"),
-    ActionSpec("bench", "Bench", ("Alt+2",), "The run on the bench"),
-    ActionSpec("tools", "Tools", ("Alt+3",), "The register and each tool's history"),
+    *(ActionSpec(place.id.value, place.name, (place.key,), place.tooltip) for place in PLACES),
     ActionSpec("primary", "Do the main thing", ("Return", "Enter"), "Does what the blue button says"),
     ActionSpec("pull", "Pull", ("Space",), "Hold to pull the simulated tool; let go at its signal", held=True),
     ActionSpec("strike", "Strike the last reading", ("Backspace",), "Strikes it and asks why; it stays visible"),

@@ -14,10 +14,11 @@ from typing import TYPE_CHECKING
 
 from PyQt6.QtWidgets import QApplication
 
+from reckoner.store.station import Station
 from reckoner.ui.place import Surroundings
 from reckoner.ui.theme import Theme
 from reckoner.ui.window import Window
-from reckoner.ui.work import APOLOGY, Work
+from reckoner.ui.work import APOLOGY, Progress, Work
 
 if TYPE_CHECKING:
     from reckoner.shop.facts import ReferenceFacts
@@ -31,13 +32,15 @@ log = logging.getLogger("reckoner.window")
 
 @dataclass(frozen=True)
 class Opening:
-    """What the window is opened with. ``open_database`` is called on the worker's thread."""
+    """What the window is opened with. ``open_database`` is called on the worker's thread; ``station`` is the file with this
+    station's settings."""
 
     folder: Path
     where: str
     now: Callable[[], datetime]
-    open_database: Callable[[], Database]
-    meter_url: Callable[[ReferenceFacts], str]
+    open_database: Callable[[Progress], Database]
+    meter_url: Callable[[ReferenceFacts, str], str]
+    station: Path
     dark: bool = False
 
 
@@ -56,7 +59,10 @@ def make_window(opening: Opening, theme: Theme) -> Window:
     """The window, not yet shown; its database opens in the background once it is started."""
     sys.setswitchinterval(SWITCH_SECONDS)
     work = Work(opening.open_database)
-    around = Surroundings(theme=theme, work=work, now=opening.now, meter_url=opening.meter_url)
+    station = Station(opening.station)
+    if station.settings.dark and not theme.dark:
+        theme.set_dark(True)
+    around = Surroundings(theme=theme, work=work, station=station, now=opening.now, meter_url=opening.meter_url)
     window = Window(around, opening.where)
     work.setParent(window)
     return window
@@ -64,6 +70,7 @@ def make_window(opening: Opening, theme: Theme) -> Window:
 
 def run(opening: Opening, *, when_shown: Callable[[Window], None] | None = None) -> int:
     """Open the window and stay until it closes; returns the exit status."""
+    gc.disable()  # what loads before the window is painted stays; counting it again and again costs a third of that time
     app = application()
     window = make_window(opening, Theme(app, dark=opening.dark))
     _apologise_for_faults(window)

@@ -9,11 +9,12 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QGridLayout, QWidget
 
 from reckoner.core.due import Due, DueReason
-from reckoner.core.kinds import Mechanism, ToolKind, ToolType
+from reckoner.core.kinds import Approach, Direction, Mechanism, ToolKind, ToolType
 from reckoner.core.states import State
 from reckoner.core.units import N_M
 from reckoner.shop.facts import ToolFacts
-from reckoner.shop.register import Loan, ToolCard
+from reckoner.shop.register.cards import ToolCard
+from reckoner.shop.standing import Loan, Standing
 from reckoner.ui.bench.screw import ScrewHead
 from reckoner.ui.layout import column, row, surface
 from reckoner.ui.theme import GRID, Theme, Type
@@ -42,11 +43,17 @@ def example_card(state: State | None, *, held: str = "", loan: Loan | None = Non
     """A tag's card that comes from no register."""
     kind = ToolKind(ToolType.SETTING, "A", 200.0, 40.0, 1.0)
     tool = ToolFacts(
-        0, "HC-0417", "D20000417", "Dunmorrow", "D-200", kind, Mechanism.CLICK, N_M, "½ in", ("cw",), "from below",
-        "Upper Station", "iso-6789-2017", None,
+        0, "HC-0417", "D20000417", "Dunmorrow", "D-200", kind, Mechanism.CLICK, N_M, "½ in", (Direction.CW,),
+        Approach.FROM_BELOW, "Upper Station", "iso-6789-2017", None,
     )  # fmt: skip
-    reason = DueReason.CALENDAR if due else DueReason.NEVER_TESTED
-    return ToolCard(tool, state, Due(due or TODAY, reason), held, loan, None)
+    known = Due(due, DueReason.CALENDAR) if due else None
+    return ToolCard(tool, Standing(state=state, due=known, held=held, loan=loan))
+
+
+def restricted_card() -> ToolCard:
+    """The card of a tool that may be used in a part of its range only."""
+    whole = example_card(State.INSIDE, due=date(2027, 6, 1))
+    return replace(whole, standing=replace(whole.standing, restricted=(120.0, 200.0)))
 
 
 class Gallery(QWidget):
@@ -83,9 +90,7 @@ class Gallery(QWidget):
         return [
             Tag(self._theme, example_card(State.INSIDE, due=date(2026, 12, 6)), TODAY),
             Tag(self._theme, example_card(State.OUTSIDE, held="as found outside", due=TODAY), TODAY),
-            Tag(
-                self._theme, replace(example_card(State.INSIDE, due=date(2027, 6, 1)), restricted=(120.0, 200.0)), TODAY
-            ),
+            Tag(self._theme, restricted_card(), TODAY),
             self._screw(),
         ]
 

@@ -7,35 +7,37 @@ from dataclasses import dataclass
 from datetime import date, datetime
 from typing import TYPE_CHECKING
 
+from PyQt6.QtCore import QEvent, QObject
+from PyQt6.QtGui import QPaintEvent
 from PyQt6.QtWidgets import QWidget
 
 from reckoner.core.errors import OurFault
+from reckoner.store.station import Station
+from reckoner.ui.places import Target
 from reckoner.ui.theme import Theme
 from reckoner.ui.work import Work
 
 if TYPE_CHECKING:
     from reckoner.shop.acts import Act, PersonFacts
+    from reckoner.shop.changes import Change
     from reckoner.shop.facts import ReferenceFacts
 
 
 @dataclass
 class Surroundings:
-    """What places need: the look, the door to work, the clock, and who is at the bench.
+    """What places need: the look, the door to work, this station's settings, the clock, and who is at the bench.
 
-    ``go_bench(tool_id)`` puts a tool on the bench, ``go_tool(tool_id)`` opens its sheet,
-    ``go_run(run_id)`` opens a run on the bench, ``say(words)`` tells
-    something at the foot of the window, ``meter_url(reference)`` turns a reference's link into what pyserial opens
-    ("" when there is none).
+    ``go(target)`` goes somewhere, ``say(words)`` tells something at the foot of the window, ``meter_url(reference, link)``
+    turns a reference's link into what pyserial opens ("" when there is none).
     """
 
     theme: Theme
     work: Work
+    station: Station
     now: Callable[[], datetime]
-    meter_url: Callable[[ReferenceFacts], str]
+    meter_url: Callable[[ReferenceFacts, str], str]
     person: PersonFacts | None = None
-    go_bench: Callable[[int], None] = lambda _id: None
-    go_tool: Callable[[int], None] = lambda _id: None
-    go_run: Callable[[int], None] = lambda _id: None
+    go: Callable[[Target], None] = lambda _target: None
     say: Callable[[str], None] = lambda _words: None
 
     @property
@@ -52,31 +54,65 @@ class Surroundings:
 
 
 class Place(QWidget):
-    """A place in the window."""
+    """A place in the window.
+
+    A key counts for what the eye has seen: what Enter, Space and Backspace would do is ``seen`` once the screen that offers
+    it was painted. A place calls ``new_screen`` when they begin to mean something else, and ``expect`` while it does not know
+    yet what they will mean.
+    """
 
     def __init__(self, around: Surroundings) -> None:
         super().__init__()
         self.around = around
         self.theme = around.theme
+        self._stands = False
+        self._painted = False
 
-    def refresh(self) -> None:
-        """Show what the database now holds."""
+    def arrive(self, target: Target) -> None:
+        """Turn to what ``target`` names, or show what the database now holds."""
+
+    def needs_person(self, _target: Target) -> bool:
+        """Whether somebody has to be at the bench to go there."""
+        return False
+
+    def changes(self, _made: tuple[Change, ...]) -> None:
+        """Something was changed: refresh what it touches."""
+
+    def person_changed(self) -> None:
+        """Somebody else is at the bench."""
 
     def primary(self) -> None:
         """Do the primary thing."""
-
-    def show_tool(self, tool_id: int) -> None:
-        """Turn to one tool."""
-
-    def show_unknown(self, number: str) -> None:
-        """A number was scanned that is nobody's."""
-
-    def show_run_id(self, run_id: int) -> None:
-        """Turn to one run."""
 
     def strike(self) -> bool:
         """Backspace outside a field; True when the place did something with it."""
         return False
 
+    def key(self, _watched: QObject, _event: QEvent) -> bool:
+        """Another key, wherever the focus is in the place's windows; True when it was the place's."""
+        return False
+
     def shut(self) -> None:
         """The window closes: let go of whatever is held."""
+
+    @property
+    def seen(self) -> bool:
+        """Whether the screen that stands was painted."""
+        return self._stands and self._painted
+
+    def expect(self) -> None:
+        """What comes next is not known yet; keys mean nothing until it stands."""
+        self._stands = False
+
+    def new_screen(self) -> None:
+        """From now on the keys mean what this screen says, once it was painted."""
+        self._stands, self._painted = True, False
+        self.update()
+
+    def mark_seen(self) -> None:
+        """The screen that stands was painted, here or in another window of the place."""
+        self._painted = True
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        super().paintEvent(event)
+        self.mark_seen()

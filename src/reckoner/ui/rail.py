@@ -2,55 +2,27 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
+from PyQt6.QtCore import QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QPainter, QPainterPath, QPaintEvent, QPen
 from PyQt6.QtWidgets import QAbstractButton, QWidget
 
-from reckoner.ui.actions import BY_ID, tooltip
+from reckoner.ui.actions import tooltip
 from reckoner.ui.layout import column
+from reckoner.ui.places import PLACES, PlaceId, PlaceSpec
 from reckoner.ui.theme import GRID, Theme, Type
 
 WIDTH = 11 * GRID
 
 
-def _today(path: QPainterPath) -> None:
-    for i, end in enumerate((20, 14, 17)):
-        path.moveTo(2, 5 + 7 * i)
-        path.lineTo(end, 5 + 7 * i)
-
-
-def _bench(path: QPainterPath) -> None:
-    path.moveTo(1, 20)
-    path.lineTo(23, 20)
-    path.addRect(4, 13, 7, 7)
-    path.moveTo(7.5, 13)
-    path.lineTo(7.5, 8)
-    path.lineTo(23, 5)
-
-
-def _tools(path: QPainterPath) -> None:
-    path.moveTo(2, 4)
-    path.lineTo(15, 4)
-    path.lineTo(21, 12)
-    path.lineTo(15, 20)
-    path.lineTo(2, 20)
-    path.closeSubpath()
-    path.addEllipse(QPointF(14, 12), 2, 2)
-
-
-SIGNS = {"today": _today, "bench": _bench, "tools": _tools}
-"""A place's drawn sign on a 24 × 24 field. To add a place: a row here, in ``actions`` and in ``window``."""
-
-
 class RailButton(QAbstractButton):
     """One place."""
 
-    def __init__(self, theme: Theme, place: str) -> None:
+    def __init__(self, theme: Theme, place: PlaceSpec) -> None:
         super().__init__()
         self._theme, self._place = theme, place
-        self.setText(BY_ID[place].name)
-        self.setToolTip(tooltip(place))
-        self.setAccessibleName(BY_ID[place].name)
+        self.setText(place.name)
+        self.setToolTip(tooltip(place.id))
+        self.setAccessibleName(place.name)
         self.setCheckable(True)
         self.setAutoExclusive(True)
         self.setCursor(Qt.CursorShape.PointingHandCursor)
@@ -71,7 +43,7 @@ class RailButton(QAbstractButton):
             painter.drawRoundedRect(QRectF(self.rect()).adjusted(6, 3, -3, -3), 6, 6)
         tone = "ink" if self.isChecked() else "frame_quiet"
         path = QPainterPath()
-        SIGNS[self._place](path)
+        self._place.sign(path)
         painter.setPen(QPen(theme.color(tone), 2, cap=Qt.PenCapStyle.RoundCap, join=Qt.PenJoinStyle.RoundJoin))
         painter.translate(self.width() / 2 - 12, 10)
         painter.drawPath(path)
@@ -82,21 +54,21 @@ class RailButton(QAbstractButton):
 
 
 class Rail(QWidget):
-    """Signal ``chosen(place)``."""
+    """Signal ``chosen(PlaceId)``."""
 
-    chosen = pyqtSignal(str)
+    chosen = pyqtSignal(object)
 
-    def __init__(self, theme: Theme, places: tuple[str, ...]) -> None:
+    def __init__(self, theme: Theme) -> None:
         super().__init__()
         self.setProperty("class", "frame")
         self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
         self.setFixedWidth(WIDTH)
-        self.buttons = {place: RailButton(theme, place) for place in places}
+        self.buttons = {place.id: RailButton(theme, place) for place in PLACES}
         for place, made in self.buttons.items():
             made.clicked.connect(lambda _checked, place=place: self.chosen.emit(place))
         layout = column(*self.buttons.values(), 1, gap=0)
         layout.setContentsMargins(0, GRID, 0, GRID)
         self.setLayout(layout)
 
-    def show_place(self, place: str) -> None:
+    def show_place(self, place: PlaceId) -> None:
         self.buttons[place].setChecked(True)

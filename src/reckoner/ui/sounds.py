@@ -6,15 +6,16 @@ Played by whichever player the system has (PipeWire's, PulseAudio's or ALSA's); 
 from __future__ import annotations
 
 import shutil
+from collections.abc import Callable
 from pathlib import Path
 
 from PyQt6.QtCore import QObject, QProcess, pyqtSignal
 
-from reckoner.ui.work import Work
+from reckoner.core.errors import Refused
+from reckoner.store.station import Station
 
 FOLDER = Path(__file__).parent / "sounds_shipped"
 PLAYERS = ("pw-play", "paplay", "aplay")
-KEY = "sound"
 
 
 class Sounds(QObject):
@@ -22,20 +23,15 @@ class Sounds(QObject):
 
     changed = pyqtSignal()
 
-    def __init__(self, parent: QObject, work: Work) -> None:
+    def __init__(self, parent: QObject, station: Station, say: Callable[[str], None]) -> None:
+        """``say`` tells what goes wrong when the mute is to be remembered."""
         super().__init__(parent)
-        self._work = work
+        self._station = station
+        self._say = say
         self._player = next((found for name in PLAYERS if (found := shutil.which(name))), "")
-        self.muted = False
+        self.muted = station.settings.muted
         self.played: list[str] = []
         """The newest sounds, muted ones left out; at most ten."""
-        from reckoner.shop.preferences import recall
-
-        work.ask(lambda session: recall(session, KEY), self._recalled)
-
-    def _recalled(self, value: str) -> None:
-        self.muted = value == "off"
-        self.changed.emit()
 
     def play(self, name: str) -> None:
         """Play a sound, unless muted."""
@@ -46,9 +42,10 @@ class Sounds(QObject):
             QProcess.startDetached(self._player, [str(FOLDER / f"{name}.wav")])
 
     def toggle(self) -> None:
-        """Mute or unmute, and remember it."""
-        from reckoner.shop.preferences import remember
-
+        """Mute or unmute, and remember it for this station."""
         self.muted = not self.muted
-        value = "off" if self.muted else "on"
-        self._work.ask(lambda session: remember(session, KEY, value), lambda _done: self.changed.emit())
+        try:
+            self._station.keep(muted=self.muted)
+        except Refused as refusal:
+            self._say(str(refusal))
+        self.changed.emit()

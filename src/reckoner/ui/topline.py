@@ -5,37 +5,33 @@ from __future__ import annotations
 from functools import cached_property
 from typing import TYPE_CHECKING
 
-from PyQt6.QtCore import QPoint, Qt, pyqtSignal
+from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtGui import QFocusEvent, QKeyEvent
 from PyQt6.QtWidgets import QListWidget, QListWidgetItem, QWidget
 
-from reckoner.ui.actions import BY_ID, tooltip
-from reckoner.ui.theme import GRID, Theme, Type
+from reckoner.ui.actions import tooltip
+from reckoner.ui.place import Surroundings
+from reckoner.ui.places import PLACES, PlaceId, Target
+from reckoner.ui.theme import GRID, Type
 from reckoner.ui.widgets.line import Line
 
 if TYPE_CHECKING:
-    from reckoner.shop.register import ToolCard
+    from reckoner.shop.changes import Change
+    from reckoner.shop.register.cards import ToolCard
 
 SHOWN = 8
 
 
 class TopLine(Line):
-    """Signals ``tool(tool_id)`` and ``place(place id)``; ``missed(words)`` when nothing matches, and
-    ``unknown(text)`` when it was a number, as a new tool's would be.
-
-    What matches is listed under the line, inside the window: down and up move in it, Enter goes.
+    """Goes where ``around.go`` leads. What matches is listed under the line, inside the window: down and up move in it, Enter
+    goes. Enter asks the register itself, so that it may be pressed before the register is open.
     """
 
-    tool = pyqtSignal(int)
-    place = pyqtSignal(str)
-    missed = pyqtSignal(str)
-    unknown = pyqtSignal(str)
-
-    def __init__(self, theme: Theme, places: tuple[str, ...], parent: QWidget) -> None:
+    def __init__(self, around: Surroundings, parent: QWidget) -> None:
         super().__init__(parent)
-        self._places = places
-        self._cards: tuple[ToolCard, ...] = ()
-        self.setFont(theme.font(Type.BODY))
+        self._around = around
+        self._cards: dict[int, ToolCard] = {}
+        self.setFont(around.theme.font(Type.BODY))
         self.setPlaceholderText("Tool number, serial or place")
         self.setToolTip(tooltip("top-line"))
         self.setAccessibleName("Find a tool or a place")
@@ -56,18 +52,45 @@ class TopLine(Line):
         made.hide()
         return made
 
-    def show_cards(self, cards: tuple[ToolCard, ...]) -> None:
-        """What can be found."""
-        self._cards = cards
+    def begin(self) -> None:
+        """Take the focus, with what is there chosen to be typed over."""
+        self.setFocus(Qt.FocusReason.ShortcutFocusReason)
+        self.selectAll()
+
+    def refresh(self) -> None:
+        """Ask what can be found."""
+        from reckoner.shop.register.cards import cards
+
+        self._around.work.ask(cards, self._show_all)
+
+    def changes(self, made: tuple[Change, ...]) -> None:
+        """Ask for the tools that changed, and no others."""
+        from reckoner.shop.changes import ChangeKind
+        from reckoner.shop.register.cards import cards_of
+
+        if any(change.kind is ChangeKind.MODELS for change in made):
+            self.refresh()
+            return
+        ids = {i for change in made if change.kind in (ChangeKind.TOOLS, ChangeKind.STANDINGS) for i in change.ids}
+        if ids:
+            self._around.work.ask(lambda session: cards_of(session, ids), lambda found: self._show_some(ids, found))
+
+    def _show_all(self, found: tuple[ToolCard, ...]) -> None:
+        self._cards = {card.tool.id: card for card in found}
+
+    def _show_some(self, ids: set[int], found: tuple[ToolCard, ...]) -> None:
+        for gone in ids:
+            self._cards.pop(gone, None)
+        self._cards |= {card.tool.id: card for card in found}
 
     def _narrow(self, text: str) -> None:
         self.matches.clear()
         wanted = text.strip().casefold()
-        places = [p for p in self._places if wanted and BY_ID[p].name.casefold().startswith(wanted)]
+        places = [p for p in PLACES if wanted and p.name.casefold().startswith(wanted)]
         for place in places:
-            self._offer(BY_ID[place].name, place)
+            self._offer(place.name, Target(place.id))
         for card in self._matching(text)[: SHOWN - len(places)] if wanted else ():
-            self._offer(_line(card), card.tool.id)
+            self._offer(_line(card), Target(PlaceId.TOOLS, tool=card.tool.id))
         rows = self.matches.count()
         self.matches.setVisible(rows > 0)
         if rows:
@@ -77,48 +100,51 @@ class TopLine(Line):
             self.matches.raise_()
 
     def _matching(self, text: str) -> tuple[ToolCard, ...]:
-        from reckoner.shop.register import matching  # the shop loads behind the first painted window
+        if not self._cards:
+            return ()
+        from reckoner.shop.register.finding import matching  # the shop loads behind the first painted window
 
-        return matching(self._cards, text)
+        return matching(tuple(self._cards.values()), text)
 
-    def _offer(self, words: str, goal: int | str) -> None:
+    def _offer(self, words: str, goal: Target) -> None:
         item = QListWidgetItem(words)
         item.setData(Qt.ItemDataRole.UserRole, goal)
         self.matches.addItem(item)
 
     def _take(self, item: QListWidgetItem) -> None:
-        goal = item.data(Qt.ItemDataRole.UserRole)
-        self._leave()
-        if isinstance(goal, str):
-            self.place.emit(goal)
-        else:
-            self.tool.emit(goal)
+        self._leave_for(item.data(Qt.ItemDataRole.UserRole))
 
     def _go(self) -> None:
-        """To the chosen match, the only one, or the one whose name was typed in full."""
+        """To the chosen match, to a place whose name was typed in full, or to what the register knows by this text."""
         text = self.text().strip()
         chosen = self.matches.currentItem() if self.matches.isVisible() else None
-        if chosen is None and (
-            place := next((p for p in self._places if BY_ID[p].name.casefold() == text.casefold()), "")
-        ):
-            self._leave()
-            self.place.emit(place)
-            return
-        found = self._matching(text) if text else ()
+        place = next((p for p in PLACES if p.name.casefold() == text.casefold()), None)
         if chosen is not None:
             self._take(chosen)
-        elif len(found) == 1:
-            self._leave()
-            self.tool.emit(found[0].tool.id)
-        elif found:
-            self.missed.emit(f"“{text}” fits {len(found)} tools; type more, or choose one with the down key.")
-        elif any(c.isdigit() for c in text) and " " not in text:
-            self._leave()
-            self.unknown.emit(text)
+        elif place is not None:
+            self._leave_for(Target(place.id))
         elif text:
-            self.missed.emit(f"No tool or place is called “{text}”.")
+            from reckoner.shop.register.finding import look_up
 
-    def _leave(self) -> None:
+            self._around.work.ask(lambda session: look_up(session, text), lambda found: self._found(text, found))
+
+    def _found(self, text: str, found: tuple[ToolCard, ...]) -> None:
+        if text != self.text().strip():  # something else is being typed meanwhile
+            return
+        if len(found) == 1:
+            self._leave_for(Target(PlaceId.TOOLS, tool=found[0].tool.id))
+        elif found:
+            self._around.say(f"“{text}” fits {len(found)} tools; type more, or choose one with the down key.")
+        elif any(c.isdigit() for c in text) and " " not in text:
+            self._leave_for(Target(PlaceId.BENCH, number=text))
+        else:
+            self._around.say(f"No tool or place is called “{text}”.")
+
+    def _leave_for(self, goal: Target) -> None:
+        self.leave()
+        self._around.go(goal)
+
+    def leave(self) -> None:
         """Empty the line and let the focus go where the person goes."""
         self.matches.hide()
         self.clear()
@@ -126,7 +152,7 @@ class TopLine(Line):
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         if event is not None and event.key() == Qt.Key.Key_Escape:
-            self._leave()
+            self.leave()
             return
         step = {Qt.Key.Key_Down: 1, Qt.Key.Key_Up: -1}.get(Qt.Key(event.key())) if event is not None else None
         if step is not None and self.matches.isVisible():

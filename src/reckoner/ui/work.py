@@ -1,7 +1,8 @@
 """The one door to background work. Its single worker thread owns the database.
 
-``ask`` runs a function of a session there, and brings its result, or the sentence of its refusal, back to the
-interface thread. After a change, ``changed`` says what kind of thing changed.
+``ask`` runs a function of a session there. It ends in one of three ways, and whoever asked is told which, on the interface
+thread: done with a result, refused with a sentence, or failed by a fault of ours. What a unit of work has changed is told by
+``changed`` once it is committed.
 """
 
 from __future__ import annotations
@@ -20,6 +21,7 @@ from reckoner.core.errors import OurFault, Refused
 if TYPE_CHECKING:
     from sqlalchemy.orm import Session
 
+    from reckoner.shop.changes import Change
     from reckoner.store.database import Database
 
 log = logging.getLogger("reckoner.work")
@@ -31,6 +33,9 @@ APOLOGY = (
     "The details are in the log; please pass them on."
 )
 
+Progress = Callable[[str, int, int], None]
+"""Tells that of some work, named in words, so many of so many are done."""
+
 
 class AskedFromElsewhere(OurFault):
     """The door was used from another thread than the interface's."""
@@ -39,24 +44,30 @@ class AskedFromElsewhere(OurFault):
         return "background work was asked for from another thread than the interface's"
 
 
-@dataclass
+@dataclass(frozen=True)
 class _Job:
     run: Callable[[Session], Any]
     done: Callable[[Any], None]
     refused: Callable[[Refused], None] | None
-    changes: str
+    failed: Callable[[], None] | None
+    ended: Callable[[], None] | None
 
 
 class Work(QObject):
-    """The door. ``open_database`` runs on the worker thread; until it is through, asked work waits."""
+    """The door. ``open_database`` runs on the worker thread; until it is through, asked work waits.
+
+    ``opened()`` · ``opening(words, done, of)`` while it takes long · ``cannot_open(sentence)`` · ``refused(sentence)`` for
+    what nobody else says · ``changed(tuple of Change)`` after a commit.
+    """
 
     opened = pyqtSignal()
+    opening = pyqtSignal(str, int, int)
     cannot_open = pyqtSignal(str)
     refused = pyqtSignal(str)
-    changed = pyqtSignal(str)
+    changed = pyqtSignal(object)
     _back = pyqtSignal(object)
 
-    def __init__(self, open_database: Callable[[], Database], parent: QObject | None = None) -> None:
+    def __init__(self, open_database: Callable[[Progress], Database], parent: QObject | None = None) -> None:
         super().__init__(parent)
         self._open_database = open_database
         self._jobs: queue.SimpleQueue[_Job | None] = queue.SimpleQueue()
@@ -80,18 +91,19 @@ class Work(QObject):
         run: Callable[[Session], T],
         done: Callable[[T], None],
         refused: Callable[[Refused], None] | None = None,
+        failed: Callable[[], None] | None = None,
         *,
-        changes: str = "",
+        ended: Callable[[], None] | None = None,
     ) -> None:
         """Run ``run`` with a session, committed before ``done`` is called on the interface thread.
 
-        A refusal goes to ``refused``, or is told by the signal of that name. ``changes`` names the kind of thing changed.
-        Raises AskedFromElsewhere outside the interface thread.
+        A refusal goes to ``refused``, a fault of ours to ``failed``, or each is told by the signal ``refused``. ``ended`` is
+        called first, whichever way it ended. Raises AskedFromElsewhere outside the interface thread.
         """
         if QThread.currentThread() is not self.thread():
             raise AskedFromElsewhere
         self._waiting += 1
-        self._jobs.put(_Job(run, done, refused, changes))
+        self._jobs.put(_Job(run, done, refused, failed, ended))
 
     def stop(self) -> None:
         """Finish what was asked, close the database and end the worker."""
@@ -101,10 +113,14 @@ class Work(QObject):
 
     def _serve(self) -> None:
         try:
-            database = self._open_database()
+            database = self._open_database(self.opening.emit)
         except Refused as refusal:
             log.warning("cannot open the database: %s", refusal)
             self.cannot_open.emit(str(refusal))
+            return
+        except Exception:
+            log.exception("a fault of ours while opening the database")
+            self.cannot_open.emit(APOLOGY)
             return
         self.opened.emit()
         while (job := self._jobs.get()) is not None:
@@ -112,6 +128,8 @@ class Work(QObject):
         database.close()
 
     def _do(self, database: Database, job: _Job) -> None:
+        from reckoner.shop import changes
+
         try:
             with database.session() as session:
                 result = job.run(session)
@@ -119,23 +137,32 @@ class Work(QObject):
             self._back.emit(lambda refusal=refusal: self._tell(job, refusal))
         except Exception:
             log.exception("a fault of ours in background work")
-            self._back.emit(self._apologise)
+            self._back.emit(lambda: self._apologise(job))
         else:
-            self._back.emit(lambda: self._deliver(job, result))
+            made = changes.of(session)
+            self._back.emit(lambda: self._deliver(job, result, made))
 
-    def _deliver(self, job: _Job, result: Any) -> None:
+    def _over(self, job: _Job) -> None:
         self._waiting -= 1
+        if job.ended is not None:
+            job.ended()
+
+    def _deliver(self, job: _Job, result: Any, made: tuple[Change, ...]) -> None:
+        self._over(job)
         job.done(result)
-        if job.changes:
-            self.changed.emit(job.changes)
+        if made:
+            self.changed.emit(made)
 
     def _tell(self, job: _Job, refusal: Refused) -> None:
-        self._waiting -= 1
+        self._over(job)
         if job.refused is not None:
             job.refused(refusal)
         else:
             self.refused.emit(str(refusal))
 
-    def _apologise(self) -> None:
-        self._waiting -= 1
-        self.refused.emit(APOLOGY)
+    def _apologise(self, job: _Job) -> None:
+        self._over(job)
+        if job.failed is not None:
+            job.failed()
+        else:
+            self.refused.emit(APOLOGY)

@@ -7,19 +7,18 @@ from PyQt6.QtWidgets import QCheckBox
 from reckoner.core.adjusting import Advice
 from reckoner.core.entry import read_turn
 from reckoner.core.printing import THIN, fixed, number, quantity
-from reckoner.core.stream import Signal
 from reckoner.core.units import N_M
-from reckoner.shop import adjusting, bench
-from reckoner.shop.run import AdjustingState, RunState
-from reckoner.shop.wording import DIRECTIONS
+from reckoner.shop.runs import adjusting
+from reckoner.shop.runs.records import AdjustingState
+from reckoner.shop.runs.state import RunState
 from reckoner.ui.bench.instructions import instruct, remaining
-from reckoner.ui.bench.panel import Desk, Panel, Primary
+from reckoner.ui.bench.panel import HOLD_TO_PULL, Action, Desk, Panel
 from reckoner.ui.bench.screw import ScrewHead, TurnsLine, TurnsPlot, turn_words
+from reckoner.ui.bench.striking import Striking
 from reckoner.ui.layout import column, row, surface
-from reckoner.ui.meterwatch import PullReport
 from reckoner.ui.theme import Type
 from reckoner.ui.widgets.buttons import button
-from reckoner.ui.widgets.entry import EntryField, torque_reader, words_reader
+from reckoner.ui.widgets.entry import EntryField, torque_reader
 from reckoner.ui.widgets.text import label
 
 
@@ -34,30 +33,30 @@ class AdjustPanel(Panel):
         self._choices = label(self.theme, "", Type.BODY, "quiet", wrap=True)
         self._where = label(self.theme, "", Type.CAPTION, "quiet", wrap=True)
         self._remaining = label(self.theme, "", Type.BODY, "quiet", wrap=True)
-        self._notice = label(self.theme, "", Type.STRONG, "fault", wrap=True)
-        self._notice.hide()
+        self.notice = label(self.theme, "", Type.STRONG, "fault", wrap=True)
+        self.notice.hide()
         self.screw = ScrewHead(self.theme)
         self.plot = TurnsPlot(self.theme)
         self.turned = EntryField(self.theme, "Turned, in turns, clockwise +", _turn_reader, "such as ⅛, −1/4")
         self.turned.given.connect(self._turn)
         self.typed = EntryField(self.theme, "Type a reading, then Enter", torque_reader(N_M))
         self.typed.given.connect(self._typed)
-        self._why = EntryField(self.theme, "Why is it struck?", words_reader)
-        self._why.given.connect(self._strike_now)
-        self._why.hide()
-        self._locked = QCheckBox("Locked, and released once since")
-        self._locked.setFont(self.theme.font(Type.STRONG))
-        self._locked.toggled.connect(lambda _on: self.desk.update_primary())
+        self.striking = Striking(self.theme, desk.taker, self.typed)
+        self.locked = QCheckBox("Locked, and released once since")
+        self.locked.setFont(self.theme.font(Type.STRONG))
+        self.locked.toggled.connect(lambda _on: self.desk.offer())
         self._stop = button(self.theme, "Adjust no further", self._finish)
+        self._advised: Advice | None = None
         self._build()
+        desk.taker.told.connect(self._show_feedback)
 
     def _build(self) -> None:
-        words = column(self._instruction, self._advice, self._notice, 1, gap=1)
+        words = column(self._instruction, self._advice, self.notice, 1, gap=1)
         top = row(words, self.screw, gap=2)
         top.setStretch(0, 1)
         entry = row(self.turned, self.typed, gap=2)
-        upper = surface(column(top, self._choices, self._where, self._remaining, entry, self._why, gap=1, margin=3))
-        lower = surface(column(self.plot, row(self._locked, 1, self._stop), gap=1, margin=2))
+        upper = surface(column(top, self._choices, self._where, self._remaining, entry, self.striking, gap=1, margin=3))
+        lower = surface(column(self.plot, row(self.locked, 1, self._stop), gap=1, margin=2))
         layout = column(upper, lower, gap=2)
         layout.setStretch(1, 1)
         self.setLayout(layout)
@@ -70,18 +69,18 @@ class AdjustPanel(Panel):
         self._run = run
         if fresh:
             self.typed.read_with(torque_reader(run.tool.unit))
-            self._locked.setChecked(False)
-        self._notice.hide()
+            self.locked.setChecked(False)
+        self._advised, no_advice = adjusting.advice(run)
         self._instruction.setText(instruct(run))
         self._remaining.setText(remaining(run))
         self._remaining.setVisible(len(state.steps) > 1)
         self._say_where(run)
-        self._say_advice(run, state)
+        self._say_advice(run, state, no_advice)
         cumulative, points = 0.0, []
         for step in state.steps:
             cumulative += step.turn or 0.0
             points.append((cumulative, step.torques))
-        advice = state.advice
+        advice = self._advised
         self.plot.show_line(
             TurnsLine(
                 tuple(points),
@@ -97,7 +96,7 @@ class AdjustPanel(Panel):
         facts = run.tool.adjustment
         if facts is None:
             return
-        said = [f"The screw: {facts.where}. Turning it {DIRECTIONS[facts.raises]} raises the torque."]
+        said = [f"The screw: {facts.where}. Turning it {facts.raises.words} raises the torque."]
         if facts.relieve:
             said.append("Wind the scale back to its lowest mark before each turn.")
         if facts.lock:
@@ -106,10 +105,10 @@ class AdjustPanel(Panel):
             said.append(f"The maker allows {number(facts.most_turns)} turns in all.")
         self._where.setText(" ".join(said))
 
-    def _say_advice(self, run: RunState, state: AdjustingState) -> None:
-        advice, unit = state.advice, run.tool.unit
+    def _say_advice(self, run: RunState, state: AdjustingState, no_advice: str) -> None:
+        advice, unit = self._advised, run.tool.unit
         if advice is None:
-            self._advice.setText(state.no_advice)
+            self._advice.setText(no_advice)
             self._choices.setText("")
             self.screw.show_turn(state.turns, 0.0)
             return
@@ -140,7 +139,7 @@ class AdjustPanel(Panel):
 
     def _suggest(self, advice: Advice | None) -> None:
         state = self._run.adjusting if self._run else None
-        ready = state is not None and bool(state.steps[-1].counted)
+        ready = state is not None and bool(state.steps[-1].pairs)
         self.turned.setEnabled(ready)
         if state is not None and advice is not None and ready and not _done(advice, state.target):
             self.turned.line.setPlaceholderText(turn_words(_nearest_eighth(advice, state.target)))
@@ -149,99 +148,70 @@ class AdjustPanel(Panel):
 
     # What is done
 
-    def primary_state(self) -> Primary | None:
+    def action(self) -> Action | None:
         run, meter = self._run, self.desk.meter
         if run is None or run.adjusting is None:
             return None
-        state = run.adjusting
-        if self._locked.isChecked():
-            return Primary("Take as left", enabled=len(state.steps) > 1)
+        state, advice = run.adjusting, self._advised
+        turned = len(state.steps) > 1
+        if self.locked.isChecked():
+            why_not = "" if turned else "Nothing was turned yet."
+            return Action("Take as left", self._finish, allowed=turned, why_not=why_not)
         if self.turned.text.strip():
-            return Primary("Log this turn")
-        if len(state.steps) > 1 and not state.steps[-1].counted:
+            return Action("Log this turn", self.turned.line.returnPressed.emit)
+        if turned and not state.steps[-1].pairs:
             if meter.simulated and meter.linked:
-                return Primary("Hold to pull", key="Space", held=True)
-            return Primary(
-                "Take the typed reading" if not meter.streams else "Waiting for a pull", enabled=not meter.streams
+                return HOLD_TO_PULL
+            if meter.streams:
+                return Action("Waiting for a pull", self._enter_typed, allowed=bool(self.typed.text.strip()))
+            return Action("Take the typed reading", self._enter_typed)
+        if self.typed.text.strip():
+            return Action("Take the typed reading", self._enter_typed)
+        pulls = meter.simulated and meter.linked and turned
+        if advice is None:
+            return Action("Log a turn", None, allowed=False, why_not="Type how far it was turned.", pulls=pulls)
+        if _done(advice, state.target):
+            return Action(
+                "Tick that it is locked", None, allowed=False, why_not="Lock it, release once, and say so.", pulls=pulls
             )
-        pulls = meter.simulated and meter.linked and len(state.steps) > 1
-        if state.advice is None:
-            return Primary("Log a turn", enabled=False, pulls=pulls)
-        if _done(state.advice, state.target):
-            return Primary("Tick that it is locked", enabled=False, pulls=pulls)
-        return Primary(f"I turned it {turn_words(_nearest_eighth(state.advice, state.target))}", pulls=pulls)
+        nearest = _nearest_eighth(advice, state.target)
+        return Action(f"I turned it {turn_words(nearest)}", lambda: self._turn(nearest), pulls=pulls)
 
-    def primary(self) -> None:
-        run = self._run
-        if run is None or run.adjusting is None:
-            return
-        state = run.adjusting
-        if self._locked.isChecked():
-            self._finish()
-        elif self.turned.text.strip():
-            self.turned.line.returnPressed.emit()
-        elif self.typed.text.strip():
+    def _enter_typed(self) -> None:
+        if self.typed.text.strip():
             self.typed.line.returnPressed.emit()
-        elif state.steps[-1].counted and state.advice is not None and not _done(state.advice, state.target):
-            self._turn(_nearest_eighth(state.advice, state.target))
+        else:
+            self.typed.setFocus()
 
     def _turn(self, turns: object) -> None:
         run, value = self._run, float(str(turns))
         if run is None:
             return
-        self.turned.clear()
         if self.desk.meter.simulated:
             self.desk.meter.send(f"turn {value:.6g}")
-        self.desk.do(lambda session, act: adjusting.turn(session, run.id, value, act), refused=self.notice)
+        self.desk.do(
+            lambda session, act: adjusting.turn(session, run.id, value, act),
+            done=self.turned.clear,
+            refused=self.desk.taker.notice,
+        )
         self.typed.setFocus()
 
     def _typed(self, torque: object) -> None:
-        self._take(float(str(torque)), "typed", None)
-        self.typed.clear()
+        self.desk.taker.typed(float(str(torque)), self.typed.clear, self.typed.refuse)
 
-    def signalled(self, signal: Signal, ago: float, turned: str | None) -> None:
-        self._take(signal.first_peak, "meter trace", turned)
-
-    def pulled(self, report: PullReport) -> None:
-        run = self._run
-        if run is None or report.reading is None:
-            return
-        if not report.announced:
-            self._take(report.reading, "meter trace", report.turned)
-
-    def valued(self, torque: float) -> None:
-        self._take(abs(torque), "meter value", None if torque >= 0 else "ccw")
-
-    def _take(self, torque: float, source: str, turned: str | None) -> None:
-        run = self._run
-        if run is not None:
-            self.desk.sounds.play("taken")
-            self.desk.do(
-                lambda session, act: bench.record_reading(session, run.id, torque, source, act, turned),
-                refused=self.notice,
-            )
-
-    def notice(self, words: str) -> None:
-        self._notice.setText(words)
-        self._notice.setVisible(bool(words))
+    def _show_feedback(self) -> None:
+        told = self.desk.taker.feedback
+        words = " ".join(w for w in (told.notice, told.hand) if w)
+        self.notice.setText(words)
+        self.notice.setVisible(bool(words))
 
     def ask_strike(self) -> bool:
         """Ask inline why the last reading after a turn is struck."""
         state = self._run.adjusting if self._run else None
-        if state is None or len(state.steps) < 2 or not state.steps[-1].counted:
+        if state is None or len(state.steps) < 2 or not state.steps[-1].pairs:
             return False
-        self._why.show()
-        self._why.setFocus()
+        self.striking.ask()
         return True
-
-    def _strike_now(self, reason: object) -> None:
-        run = self._run
-        if run is None or run.adjusting is None or not run.adjusting.steps[-1].counted:
-            return
-        reading_id = run.adjusting.steps[-1].counted[-1].id
-        self._why.clear()
-        self._why.hide()
-        self.desk.do(lambda session, act: bench.strike_reading(session, run.id, reading_id, str(reason), act))
 
     def _finish(self) -> None:
         run = self._run
@@ -250,12 +220,14 @@ class AdjustPanel(Panel):
         if len(run.adjusting.steps) == 1:
             self.desk.do(lambda session, act: adjusting.give_up(session, run.id, act))
             return
-        locked = self._locked.isChecked()
-        self.desk.do(lambda session, act: adjusting.finish(session, run.id, locked, act), refused=self.notice)
+        locked = self.locked.isChecked()
+        self.desk.do(
+            lambda session, act: adjusting.finish(session, run.id, locked, act), refused=self.desk.taker.notice
+        )
 
     def arrive(self) -> None:
         state = self._run.adjusting if self._run else None
-        if state is not None and len(state.steps) > 1 and not state.steps[-1].counted:
+        if state is not None and len(state.steps) > 1 and not state.steps[-1].pairs:
             self.typed.setFocus()
         else:
             self.setFocus()

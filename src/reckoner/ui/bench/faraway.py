@@ -2,15 +2,17 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 from PyQt6.QtCore import QRectF, Qt
 from PyQt6.QtGui import QKeyEvent, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QWidget
 
-from reckoner.core.deviation import deviation
-from reckoner.core.printing import decimals_for, fixed
-from reckoner.shop.run import RunState, Step
-from reckoner.shop.wording import plain_error
-from reckoner.ui.bench.instructions import instruct, newest, remaining
+from reckoner.shop.runs.judging import judged
+from reckoner.shop.runs.state import RunState
+from reckoner.shop.runs.steps import Step, newest
+from reckoner.shop.wording import observation_words, reading_figure
+from reckoner.ui.bench.instructions import instruct, remaining
 from reckoner.ui.place import Surroundings
 from reckoner.ui.theme import GRID, Theme, Type
 from reckoner.ui.widgets.mark import paint_mark
@@ -19,8 +21,10 @@ from reckoner.ui.widgets.mark import paint_mark
 class FarAway(QWidget):
     """A window of its own: instruction, reading, sentence, what is left. F11 or Escape closes it; Space pulls as ever."""
 
-    def __init__(self, theme: Theme, around: Surroundings) -> None:
+    def __init__(self, theme: Theme, around: Surroundings, painted: Callable[[], None]) -> None:
+        """``painted`` is called when what stands here was painted."""
         super().__init__(None)
+        self._painted = painted
         self._theme = theme
         self._around = around
         self._run: RunState | None = None
@@ -54,13 +58,10 @@ class FarAway(QWidget):
         found = newest(run)
         if run.step is Step.EXERCISE or found is None:
             return instruct(run), "—", "", remaining(run)
-        series, reading = found
-        unit = run.tool.unit
-        step = run.set_up.reference.resolution if run.set_up else 0.01
-        figure = fixed(unit.from_si(reading.torque), decimals_for(step) if unit.name == "N.m" else 2)
-        return instruct(run), figure, plain_error(run.tool, series.target, reading.torque), remaining(run)
+        return instruct(run), reading_figure(run, found[1]), observation_words(run, *found), remaining(run)
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
+        self._painted()
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         theme, wide, high = self._theme, self.width(), self.height()
@@ -84,12 +85,13 @@ class FarAway(QWidget):
         painter.drawText(box, right, run.tool.unit.symbol)
         found = newest(run)
         if found is not None and run.step is not Step.EXERCISE:
-            series, reading = found
-            state = run.reading_state(series, reading, self._around.today)
+            series, observation = found
+            state = judged(run, self._around.today).state_of(series, observation)
+            pair = series.pair_of(observation)
             size = high * 0.12
             mark = QRectF(margin, high * 0.69, 1.75 * size, size)
-            paint_mark(painter, theme, mark, state, mirrored=deviation(series.target, reading.torque) < 0)
-            words = f"{sentence}\n{state.words}"
+            paint_mark(painter, theme, mark, state, mirrored=pair is not None and pair.deviation < 0)
+            words = f"{sentence}\n{state.words}" if state is not None else sentence
             self._write(
                 painter, QRectF(2 * margin + 1.75 * size, high * 0.67, wide - 3 * margin - 1.75 * size, high * 0.17), words,
                 Type.HEADLINE, 1.5 * scale,

@@ -7,9 +7,10 @@ from datetime import date
 from PyQt6.QtGui import QResizeEvent
 from PyQt6.QtWidgets import QLabel, QWidget
 
-from reckoner.core.deviation import deviation
 from reckoner.core.printing import percent
-from reckoner.shop.run import RunKind, RunState, SeriesState
+from reckoner.shop.runs.judging import judged
+from reckoner.shop.runs.records import SeriesState
+from reckoner.shop.runs.state import RunState
 from reckoner.shop.wording import margin
 from reckoner.ui.bench.instructions import series_name
 from reckoner.ui.layout import column, empty, row, scrolling
@@ -23,9 +24,9 @@ ROOM_FOR_WORDS = 30 * GRID
 
 def fence_of(run: RunState, series: SeriesState, today: date) -> FenceState:
     """What a series' fence shows, from its first reading on; the near zone as soon as there are two."""
-    counted = tuple(deviation(series.target, r.torque) for r in series.counted)
-    struck = tuple(deviation(series.target, r.torque) for r in series.readings if not r.counts)
-    point = run.point_result(series, today)
+    counted = tuple(p.deviation for p in series.pairs)
+    struck = tuple(p.deviation for p in series.struck_pairs)
+    point = judged(run, today).point(series)
     if point is None:
         return FenceState(run.limit, 0.0, counted, struck)
     return FenceState(
@@ -44,7 +45,7 @@ class Fences(QWidget):
         self._note = label(theme, "", Type.CAPTION, "quiet", wrap=True)
         self._stack = column(gap=2)
         self._stack.setContentsMargins(0, 0, 2 * GRID, 0)
-        self._fences: list[Fence] = []
+        self.fences: list[Fence] = []
         self._words: list[QLabel] = []
         self._marks: list[FenceMark] = []
         holder = QWidget()
@@ -61,10 +62,10 @@ class Fences(QWidget):
         self._note.setText(
             f"{left}{run.rules.title}, ±{percent(run.limit, 1)}. Hatched: closer to a post than the uncertainty."
         )
-        for series, fence, words, mark in zip(run.series, self._fences, self._words, self._marks, strict=True):
+        for series, fence, words, mark in zip(run.series, self.fences, self._words, self._marks, strict=True):
             fence.show_state(fence_of(run, series, today))
-            point = run.point_result(series, today)
-            if run.kind is RunKind.CHARACTERISE:  # it measures; nothing is judged
+            point = judged(run, today).point(series)
+            if not run.policy.judges:  # it measures; nothing is judged
                 words.setText(f"{series.missing} to go" if series.missing else "")
                 mark.hide()
             elif point is not None:
@@ -93,7 +94,7 @@ class Fences(QWidget):
 
     def _build(self, run: RunState) -> None:
         empty(self._stack)
-        self._fences, self._words, self._marks = [], [], []
+        self.fences, self._words, self._marks = [], [], []
         for series in run.series:
             name = series_name(run, series)
             words = label(self._theme, "", Type.CAPTION, "quiet")
@@ -102,7 +103,7 @@ class Fences(QWidget):
             title = row(ElidedLabel(self._theme, name, Type.STRONG), words, mark)
             title.setStretch(0, 1)
             self._stack.addLayout(column(title, fence, gap=1))
-            self._fences.append(fence)
+            self.fences.append(fence)
             self._words.append(words)
             self._marks.append(mark)
         self._stack.addStretch(1)

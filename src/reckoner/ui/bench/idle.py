@@ -7,6 +7,7 @@ from PyQt6.QtWidgets import QWidget
 from reckoner.shop.agenda import Agenda
 from reckoner.ui.layout import column, empty
 from reckoner.ui.place import Surroundings
+from reckoner.ui.places import PlaceId, Target
 from reckoner.ui.theme import Type
 from reckoner.ui.widgets.tag import Tag
 from reckoner.ui.widgets.text import label
@@ -19,11 +20,11 @@ class IdlePanel(QWidget):
         super().__init__()
         self._around = around
         self._found: Agenda | None = None
-        self._title = label(around.theme, "Nothing is on the bench", Type.HEADLINE)
+        self.title = label(around.theme, "Nothing is on the bench", Type.HEADLINE)
         hint = "Press J and type or scan a tool's number, or take the next one from Today."
         self._begun = column(gap=1)
         self.setLayout(
-            column(self._title, label(around.theme, hint, Type.BODY, "quiet"), self._begun, 1, gap=2, margin=2)
+            column(self.title, label(around.theme, hint, Type.BODY, "quiet"), self._begun, 1, gap=2, margin=2)
         )
 
     def show_agenda(self, found: Agenda) -> None:
@@ -33,9 +34,11 @@ class IdlePanel(QWidget):
             self._begun.addWidget(label(self._around.theme, "Begun, not signed", Type.LEAD))
         for item in found.unfinished:
             tag = Tag(self._around.theme, item.card, self._around.today)
-            tag.clicked.connect(lambda _=False, item=item: self._around.go_bench(item.card.tool.id))
+            tag.clicked.connect(
+                lambda _=False, item=item: self._around.go(Target(PlaceId.BENCH, tool=item.card.tool.id))
+            )
             self._begun.addWidget(tag)
 
     def primary(self) -> None:
         if self._found is not None and self._found.unfinished:
-            self._around.go_bench(self._found.unfinished[0].card.tool.id)
+            self._around.go(Target(PlaceId.BENCH, tool=self._found.unfinished[0].card.tool.id))

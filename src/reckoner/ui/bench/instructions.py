@@ -3,11 +3,19 @@
 from __future__ import annotations
 
 from reckoner.core.kinds import MeterMode
-from reckoner.shop.derivation import COMPONENT_WORDS
-from reckoner.shop.run import ReadingState, RunKind, RunState, SeriesState, Step
-from reckoner.shop.wording import DIRECTIONS, settable
+from reckoner.shop.runs.needs import Need
+from reckoner.shop.runs.records import SeriesState
+from reckoner.shop.runs.state import RunState
+from reckoner.shop.runs.steps import READINGS, Step, wants
+from reckoner.shop.wording import COMPONENT_WORDS, place_words, settable
 
 ALL_TAKEN = "All readings are taken. Let the meter rest and look at its zero again."
+
+CLOSING = {
+    Need.ROOM_AGAIN: "Look at the room again: the readings took a while.",
+    Need.POINTER_AFTER: "Look at the tool's own pointer again, with nothing on it.",
+}
+"""What is looked at after the readings, beside the meter's zero."""
 
 
 def instruct(run: RunState) -> str:
@@ -15,11 +23,9 @@ def instruct(run: RunState) -> str:
     tool = run.tool
     if run.step is Step.EXERCISE:
         now = run.exercising
-        turn = f", {DIRECTIONS[now.direction]}" if now and len(tool.directions) > 1 else ""
+        turn = f", {now.direction.words}" if now and len(tool.directions) > 1 else ""
         aim = settable(tool.kind, run.exercise_target, tool.unit)
-        apart = (
-            f"On a stub: {run.set_up.reference.number} cannot bear it. " if run.set_up and run.exercise_apart else ""
-        )
+        apart = f"On a stub: {run.reference.number} cannot bear it. " if run.reference and run.exercise_apart else ""
         if not tool.kind.is_setting:
             return apart + f"Pull once to full scale, {aim}{turn}, and ease off to zero."
         verb = "Set" if not tool.kind.is_fixed else "Exercise at"
@@ -28,26 +34,23 @@ def instruct(run: RunState) -> str:
         aim = settable(tool.kind, run.adjusting.target, tool.unit)
         if len(run.adjusting.steps) == 1:
             return f"Adjusting at {aim}: turn the screw, then read."
-        if run.adjusting.steps[-1].counted:
+        if run.adjusting.steps[-1].pairs:
             return f"Adjusting at {aim}: turn on, read again, or end it."
         return f"Set {aim} {tool.approach} and pull until {tool.implies.until}."
     series = run.current
     if series is None:
-        return {
-            "the room again": "Look at the room again: the readings took a while.",
-            "the pointer's zero": "Look at the tool's own pointer again, with nothing on it.",
-        }.get(run.wants(run.step), ALL_TAKEN)
+        wanted = wants(run, run.step)
+        return CLOSING.get(wanted[0].need, ALL_TAKEN) if wanted else ALL_TAKEN
     where = ""
-    if run.kind is RunKind.CHARACTERISE:
-        where = f"{COMPONENT_WORDS[series.phase]}, {series.place}. "
+    if series.effect is not None and series.place is not None:
+        where = f"{COMPONENT_WORDS[series.effect]}, {place_words(series.effect, series.place)}. "
     return where + _pull(run, series)
 
 
 def _pull(run: RunState, series: SeriesState) -> str:
     tool = run.tool
     aim = settable(tool.kind, series.target, tool.unit)
-    mode = run.set_up.mode if run.set_up else run.meter_mode
-    if mode is MeterMode.HOLD:
+    if run.meter_mode is MeterMode.HOLD:
         return f"Bring it to {aim} and hold it there for a second, then ease off."
     if tool.kind.is_fixed:
         return f"Pull smoothly at the mark until {tool.implies.until}; it should be {aim}."
@@ -58,8 +61,8 @@ def _pull(run: RunState, series: SeriesState) -> str:
 
 def series_name(run: RunState, series: SeriesState) -> str:
     """A series by its place, or by its point, with its direction where there are two."""
-    if series.place:
-        return series.place.capitalize()
+    if series.effect is not None and series.place is not None:
+        return place_words(series.effect, series.place).capitalize()
     name = settable(run.tool.kind, series.target, run.tool.unit)
     return f"{name} {series.direction}" if len(run.tool.directions) > 1 else name
 
@@ -72,18 +75,12 @@ def remaining(run: RunState) -> str:
         return f"Exercise, {left} to go. These are not readings."
     series = run.current
     if series is None:
-        taking = run.step in (Step.AS_FOUND, Step.AS_LEFT) and run.zero_after is None
+        taking = run.step in READINGS and run.zeros.after is None
         return "Take everything off the meter first." if taking else ""
     if run.step is Step.ADJUST:
-        return f"{len(series.counted)} read after this turn; one is enough, three tell the scatter."
-    number = len(series.counted) + 1
-    turn = f"{DIRECTIONS[series.direction]}, " if len({s.direction for s in run.series}) > 1 else ""
-    phase = "As left" if run.left else "As found" if run.kind is not RunKind.CHARACTERISE else "Characterising"
+        return f"{len(series.pairs)} read after this turn; one is enough, three tell the scatter."
+    number = len(series.pairs) + 1
+    turn = f"{series.direction.words}, " if len({s.direction for s in run.series}) > 1 else ""
+    phase = "As left" if run.left else "As found" if run.policy.judges else "Characterising"
     whole = sum(s.missing for s in run.series)
     return f"{phase}, {turn}reading {number} of {series.wanted}; {whole} to go in all"
-
-
-def newest(run: RunState) -> tuple[SeriesState, ReadingState] | None:
-    """The newest reading that counts in the phase that counts, and its series."""
-    found = [(s, r) for s in run.series for r in s.counted]
-    return max(found, key=lambda f: f[1].id) if found else None

@@ -1,4 +1,4 @@
-"""How a reference is reached: the ports of this machine, the stand-in, a trace, or what is typed; remembered with it."""
+"""How a reference is reached from this station: its serial ports, the stand-in, a trace, or what is typed."""
 
 from __future__ import annotations
 
@@ -7,9 +7,8 @@ from functools import partial
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QWidget
 
-from reckoner.meters.dial import serial_ports
-from reckoner.shop import equipment
-from reckoner.shop.facts import ReferenceFacts
+from reckoner.core.errors import Refused
+from reckoner.meters.dial import checked_link, serial_ports
 from reckoner.ui.layout import column, empty, row
 from reckoner.ui.place import Surroundings
 from reckoner.ui.theme import Type
@@ -31,7 +30,7 @@ class Linking(QWidget):
     def __init__(self, around: Surroundings) -> None:
         super().__init__()
         self._around = around
-        self._reference: ReferenceFacts | None = None
+        self._number = ""
         self._title = label(around.theme, "", Type.LEAD)
         self._ports = column(gap=1)
         self.typed = EntryField(around.theme, "Link", words_reader)
@@ -49,14 +48,14 @@ class Linking(QWidget):
         )
         self.hide()
 
-    def open_for(self, reference: ReferenceFacts) -> None:
-        """Show the choices for ``reference``; a second call closes them."""
-        if self.isVisible() and self._reference is not None and self._reference.id == reference.id:
+    def open_for(self, number: str, link: str) -> None:
+        """Show the choices for the reference ``number``, which is reached by ``link``; a second call closes them."""
+        if self.isVisible() and self._number == number:
             self.hide()
             return
-        self._reference = reference
-        self._title.setText(f"How {reference.number} is reached")
-        self.typed.line.setText(reference.link)
+        self._number = number
+        self._title.setText(f"How {number} is reached from here")
+        self.typed.line.setText(link)
         empty(self._ports)
         found = serial_ports()
         for port in found[:6]:
@@ -72,17 +71,10 @@ class Linking(QWidget):
         self.typed.setFocus()
 
     def _set(self, link: str) -> None:
-        reference = self._reference
-        if reference is None:
+        try:
+            self._around.station.set_link(self._number, checked_link(link))
+        except Refused as refusal:
+            self.typed.refuse(str(refusal))
             return
-        act = self._around.act()
-        self._around.work.ask(
-            lambda session: equipment.set_link(session, reference.id, link, act),
-            lambda _done: self._done(),
-            lambda refusal: self.typed.refuse(str(refusal)),
-            changes="references",
-        )
-
-    def _done(self) -> None:
         self.hide()
         self.linked.emit()

@@ -5,9 +5,10 @@ from __future__ import annotations
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QGridLayout, QWidget
 
-from reckoner.shop import bench
-from reckoner.shop.run import InspectedLine, RunState
-from reckoner.ui.bench.panel import Desk, Panel, Primary
+from reckoner.shop.runs import setting_up
+from reckoner.shop.runs.records import InspectedLine
+from reckoner.shop.runs.state import RunState
+from reckoner.ui.bench.panel import Action, Desk, Panel
 from reckoner.ui.layout import column, empty, row, surface
 from reckoner.ui.theme import GRID, Type
 from reckoner.ui.widgets.buttons import button
@@ -26,7 +27,7 @@ class LookOverPanel(Panel):
         self._note = EntryField(
             self.theme, "A note to this line, then Enter", words_reader, "such as: grip tape renewed"
         )
-        self._note.given.connect(lambda _words: self.primary())
+        self._note.given.connect(lambda _words: self._fine())
         self._note.hide()
         self._reason = EntryField(
             self.theme, "What is wrong, and why it may still be tested", words_reader, "such as: light dirt, cleaned"
@@ -92,18 +93,17 @@ class LookOverPanel(Panel):
             self._grid.addWidget(label(self.theme, done.fine_means, Type.BODY, "quiet"), i, 1)
             self._grid.addWidget(label(self.theme, words, Type.STRONG, tone), i, 2, Qt.AlignmentFlag.AlignRight)
 
-    def primary_state(self) -> Primary | None:
-        line = self._current()
-        return Primary("Fine") if line is not None else None
+    def action(self) -> Action | None:
+        return Action("Fine", self._fine) if self._current() is not None else None
 
-    def primary(self) -> None:
+    def _fine(self) -> None:
         if self._objection.isVisible() and self._reason.text.strip():
             self._accept_reason()
             return
         line, run = self._current(), self._run
         if line is not None and run is not None:
             note = self._note.text if self._note.isVisible() else ""
-            self.desk.do(lambda session, act: bench.look_over(session, run.id, line.line, True, note, act))
+            self.desk.do(lambda session, act: setting_up.look_over(session, run.id, line.line, True, note, act))
 
     def _current(self) -> InspectedLine | None:
         if self._run is None:
@@ -127,4 +127,4 @@ class LookOverPanel(Panel):
             self._reason.refuse("Say what is wrong and why it may still be tested.")
             return
         if line is not None and run is not None:
-            self.desk.do(lambda session, act: bench.look_over(session, run.id, line.line, False, reason, act))
+            self.desk.do(lambda session, act: setting_up.look_over(session, run.id, line.line, False, reason, act))

@@ -9,13 +9,16 @@ import numpy as np
 from PyQt6.QtCore import QObject, pyqtSignal
 
 from reckoner.core.checks import Values
+from reckoner.core.kinds import Approach
 from reckoner.core.printing import fixed
-from reckoner.core.stream import Signal
 from reckoner.core.units import Unit
 from reckoner.meters.protocol import Identity, RoomReport
+from reckoner.meters.pull import Aim, Pull, Signalled
 from reckoner.shop.facts import ReferenceFacts
-from reckoner.shop.run import RunState, Step
-from reckoner.ui.meterwatch import Aim, MeterWatch, PullReport
+from reckoner.shop.runs.state import RunState
+from reckoner.store.station import Station
+from reckoner.ui.bench.taker import target_of
+from reckoner.ui.meterwatch import MeterWatch
 
 REST_SECONDS = 0.4
 REST_SPREAD = 0.002
@@ -29,27 +32,32 @@ class MeterDesk(QObject):
     """One meter at a time, that of the run's reference.
 
     ``said(sentence, tone, may connect)`` for the column at the left · ``changed()`` when it came, went or is not the right
-    one · ``samples(array, rate)`` · ``signalled(Signal, seconds ago, turned)`` · ``pulled(PullReport)`` · ``valued(N·m)`` ·
-    ``roomed(RoomReport)``. The last four come only from the right meter.
+    one · ``samples(array, rate)`` · ``signalled(Signalled)`` · ``pulled(Pull)`` · ``valued(N·m)`` · ``roomed(RoomReport)``.
+    The last four come only from the right meter.
     """
 
     said = pyqtSignal(str, str, bool)
     changed = pyqtSignal()
     samples = pyqtSignal(object, float)
-    signalled = pyqtSignal(object, float, object)
+    signalled = pyqtSignal(object)
     pulled = pyqtSignal(object)
     valued = pyqtSignal(float)
     roomed = pyqtSignal(object)
 
-    def __init__(self, url_of: Callable[[ReferenceFacts], str], parent: QObject | None = None) -> None:
+    def __init__(
+        self, url_of: Callable[[ReferenceFacts, str], str], station: Station, parent: QObject | None = None
+    ) -> None:
         super().__init__(parent)
         self._url_of = url_of
+        self._station = station
+        self._link = ""
         self._watch: MeterWatch | None = None
         self.identity: Identity | None = None
         self.wrong = ""
         self._unit: Unit | None = None
         self._reference: ReferenceFacts | None = None
-        self._recent = np.empty(0)
+        self.recent = np.empty(0)
+        """The newest samples in N·m, as many as it takes to see whether it rests."""
         self._aimed: object = None
         self.pulling = False
         self._closed = False
@@ -58,16 +66,17 @@ class MeterDesk(QObject):
 
     def dial(self, run: RunState) -> None:
         """Link to the run's reference as soon as there is one; stay linked while it is the same."""
-        if run.set_up is None or run.signed or self._closed:
+        reference = run.reference
+        if reference is None or run.set_up is None or run.signed or self._closed:
             return
-        reference = run.set_up.reference
-        if self._watch is not None and self._reference is not None and self._reference.link == reference.link:
+        link = self._station.link_of(reference.number, run.set_up.link)
+        if self._watch is not None and self._reference is not None and self._link == link:
             self._reference = reference
             return
         if self._watch is not None:
             self.hang_up()
-        self._reference = reference
-        url = self._url_of(reference)
+        self._reference, self._link = reference, link
+        url = self._url_of(reference, link)
         if not url:
             self.said.emit("Not linked; readings are typed.", "quiet", False)
             return
@@ -89,7 +98,7 @@ class MeterDesk(QObject):
         if self._watch is not None:
             self._watch.stop()
             self._watch.deleteLater()
-        self._watch, self.identity, self._recent, self.wrong = None, None, np.empty(0), ""
+        self._watch, self.identity, self.recent, self.wrong = None, None, np.empty(0), ""
         self._reference, self._unit, self._aimed, self.pulling = None, None, None, False
         self.said.emit("Chosen at set up.", "quiet", False)
         self.changed.emit()
@@ -154,7 +163,7 @@ class MeterDesk(QObject):
 
     def _trouble(self, sentence: str, over: bool) -> None:
         if over:
-            self.identity, self._recent, self.pulling = None, np.empty(0), False
+            self.identity, self.recent, self.pulling = None, np.empty(0), False
         self.said.emit(sentence, "fault", over)
         self.changed.emit()
 
@@ -170,16 +179,16 @@ class MeterDesk(QObject):
     def _samples(self, samples: Values, rate: float) -> None:
         if self.wrong:
             return
-        self._recent = np.concatenate([self._recent, samples])[-max(2, int(REST_SECONDS * rate)) :]
+        self.recent = np.concatenate([self.recent, samples])[-max(2, int(REST_SECONDS * rate)) :]
         self.samples.emit(samples, rate)
 
-    def _signalled(self, signal: Signal, ago: float, turned: object) -> None:
+    def _signalled(self, signal: Signalled) -> None:
         if not self.wrong:
-            self.signalled.emit(signal, ago, turned)
+            self.signalled.emit(signal)
 
-    def _pulled(self, report: PullReport) -> None:
+    def _pulled(self, pull: Pull) -> None:
         if not self.wrong:
-            self.pulled.emit(report)
+            self.pulled.emit(pull)
 
     def _valued(self, torque: float) -> None:
         if not self.wrong:
@@ -192,11 +201,11 @@ class MeterDesk(QObject):
     def zero(self) -> float | None:
         """What a streaming meter shows at rest, in N·m; None while it moves or without one."""
         reference = self._reference
-        if not self.streams or reference is None or len(self._recent) < 20:
+        if not self.streams or reference is None or len(self.recent) < 20:
             return None
         full = reference.maximum
-        mean = float(self._recent.mean())
-        if float(np.ptp(self._recent)) > REST_SPREAD * full or abs(mean) > REST_LEVEL * full:
+        mean = float(self.recent.mean())
+        if float(np.ptp(self.recent)) > REST_SPREAD * full or abs(mean) > REST_LEVEL * full:
             return None
         return float(fixed(mean, 6).replace("−", "-"))
 
@@ -223,7 +232,7 @@ class MeterDesk(QObject):
         if self.simulated:
             if not isinstance(self._aimed, tuple) or self._aimed[0] != run.tool.number:
                 watch.send(f"tool {run.tool.number}")
-            below = " from below" if run.tool.approach == "from below" else ""
+            below = " from below" if run.tool.approach is Approach.FROM_BELOW else ""
             watch.send(f"direction {run.direction}")
             watch.send(f"set {aim.target:.6g} N.m{below}")
         self._aimed = wanted
@@ -242,11 +251,5 @@ class MeterDesk(QObject):
 
 def _aim_of(run: RunState) -> Aim:
     """What the run's next pull goes for."""
-    if run.wants(Step.EXERCISE):
-        target = run.exercise_target
-    elif run.adjusting is not None:
-        target = run.adjusting.target
-    else:
-        target = (run.current or run.series[-1]).target
-    mode = run.set_up.mode if run.set_up else run.meter_mode
-    return Aim(target if math.isfinite(target) else 1.0, mode, run.tool.mechanism, run.rules.pull)
+    target = target_of(run)
+    return Aim(target if math.isfinite(target) else 1.0, run.meter_mode, run.tool.mechanism, run.rules.pull)

@@ -4,10 +4,11 @@ from __future__ import annotations
 
 from PyQt6.QtWidgets import QButtonGroup, QWidget
 
-from reckoner.shop import equipment
-from reckoner.shop.equipment import ModelFacts
-from reckoner.ui.bench.panel import Desk, Panel, Primary
+from reckoner.shop.register import completing
+from reckoner.shop.register.completing import ModelFacts
+from reckoner.ui.bench.panel import Action, Desk, Panel
 from reckoner.ui.layout import column, empty, scrolling, surface
+from reckoner.ui.places import PlaceId, Target
 from reckoner.ui.theme import Type
 from reckoner.ui.widgets.choice import ChoiceRow
 from reckoner.ui.widgets.entry import EntryField, words_reader
@@ -19,13 +20,13 @@ class NewToolPanel(Panel):
 
     def __init__(self, desk: Desk) -> None:
         super().__init__(desk)
-        self._models: tuple[ModelFacts, ...] = ()
-        self._title = label(self.theme, "", Type.HEADLINE, wrap=True)
+        self.models: tuple[ModelFacts, ...] = ()
+        self.title = label(self.theme, "", Type.HEADLINE, wrap=True)
         self.number = EntryField(self.theme, "Its number", words_reader)
         self.serial = EntryField(self.theme, "Its serial, where it has one", words_reader)
         self._choices = column(gap=1)
-        self._group = QButtonGroup(self)
-        self._group.buttonToggled.connect(lambda *_: self.desk.update_primary())
+        self.group = QButtonGroup(self)
+        self.group.buttonToggled.connect(lambda *_: self.desk.offer())
         self._none = label(
             self.theme,
             "No model is in the register yet. Write models, tools and references into a file and use reckoner import.",
@@ -37,46 +38,46 @@ class NewToolPanel(Panel):
         holder.setLayout(
             column(label(self.theme, "Which model is it?", Type.LEAD), self._none, self._choices, 1, margin=3)
         )
-        top = surface(column(self._title, self.number, self.serial, gap=1, margin=3))
+        top = surface(column(self.title, self.number, self.serial, gap=1, margin=3))
         layout = column(top, surface(column(scrolling(holder))), gap=2)
         layout.setStretch(1, 1)
         self.setLayout(layout)
         for field in (self.number, self.serial):
-            field.given.connect(lambda _v: self.primary())
+            field.given.connect(lambda _v: self._add())
 
     def ask(self, number: str) -> None:
         """Ask for what is needed to add the tool of ``number``."""
-        self._title.setText(f"{number} is not in the register. Add it?")
+        self.title.setText(f"{number} is not in the register. Add it?")
         self.number.line.setText(number)
         self.serial.clear()
-        self.desk.around.work.ask(equipment.models, self._show)
+        self.desk.around.work.ask(completing.models, self._show)
 
     def _show(self, found: tuple[ModelFacts, ...]) -> None:
-        self._models = found
-        for old in self._group.buttons():
-            self._group.removeButton(old)
+        self.models = found
+        for old in self.group.buttons():
+            self.group.removeButton(old)
         empty(self._choices)
         for i, model in enumerate(found):
             choice = ChoiceRow(self.theme, model.name.split(" ", 1)[-1], f"{model.name}, {model.detail}")
-            self._group.addButton(choice, i)
+            self.group.addButton(choice, i)
             self._choices.addWidget(choice)
         self._none.setVisible(not found)
         self.serial.setFocus()
-        self.desk.update_primary()
+        self.desk.offer()
 
-    def primary_state(self) -> Primary | None:
-        chosen = self._group.checkedId()
-        return Primary("Add it and go on", enabled=0 <= chosen < len(self._models))
+    def action(self) -> Action | None:
+        chosen = self.group.checkedId()
+        there = 0 <= chosen < len(self.models)
+        return Action("Add it and go on", self._add, allowed=there, why_not="" if there else "Choose its model first.")
 
-    def primary(self) -> None:
-        chosen = self._group.checkedId()
-        if not 0 <= chosen < len(self._models):
+    def _add(self) -> None:
+        chosen = self.group.checkedId()
+        if not 0 <= chosen < len(self.models):
             return
-        number, serial, model_id = self.number.text, self.serial.text, self._models[chosen].id
-        act = self.desk.around.act()
-        self.desk.around.work.ask(
-            lambda session: equipment.add_tool(session, number, serial, model_id, act),
-            self.desk.around.go_bench,
+        around = self.desk.around
+        number, serial, model_id, act = self.number.text, self.serial.text, self.models[chosen].id, around.act()
+        around.work.ask(
+            lambda session: completing.add_tool(session, number, serial, model_id, act),
+            lambda tool_id: around.go(Target(PlaceId.BENCH, tool=tool_id)),
             lambda refusal: self.number.refuse(str(refusal)),
-            changes="register",
         )

@@ -1,4 +1,4 @@
-"""What every panel in the middle of the bench offers."""
+"""What every panel in the middle of the bench offers, and what it may ask of the bench."""
 
 from __future__ import annotations
 
@@ -8,20 +8,19 @@ from typing import TYPE_CHECKING, Protocol, TypeAlias
 
 from PyQt6.QtWidgets import QWidget
 
-from reckoner.core.stream import Signal
 from reckoner.shop.acts import Act
-from reckoner.shop.planning import Plan
-from reckoner.shop.run import RunState
-from reckoner.ui.meterwatch import PullReport
+from reckoner.shop.runs.planning import Plan
+from reckoner.shop.runs.state import RunState
 from reckoner.ui.place import Surroundings
 
 if TYPE_CHECKING:
     from sqlalchemy.orm import Session
 
     from reckoner.ui.bench.meterdesk import MeterDesk
-    from reckoner.ui.sounds import Sounds
+    from reckoner.ui.bench.taker import Taker
 
-Change: TypeAlias = "Callable[[Session, Act], RunState | None]"
+Deed: TypeAlias = "Callable[[Session, Act], RunState | None]"
+"""A change of the run, as one unit of work."""
 
 
 class Desk(Protocol):
@@ -29,21 +28,19 @@ class Desk(Protocol):
 
     around: Surroundings
     meter: MeterDesk
-    sounds: Sounds
+    taker: Taker
 
-    def do(self, change: Change, *, refused: Callable[[str], None] | None = None) -> None:
+    def do(
+        self, deed: Deed, *, done: Callable[[], None] | None = None, refused: Callable[[str], None] | None = None
+    ) -> None:
         """Commit a change of the run and show it."""
-        ...
-
-    def meter_zero(self) -> float | None:
-        """What a streaming meter at rest shows, in N·m; None without one."""
         ...
 
     def begin(self, tool_id: int, plan: Plan) -> None:
         """Put a tool on the bench as planned."""
         ...
 
-    def show_run_id(self, run_id: int) -> None:
+    def open_run(self, run_id: int) -> None:
         """Open one run."""
         ...
 
@@ -51,21 +48,27 @@ class Desk(Protocol):
         """Say beside the primary button what cannot be done; empty clears it."""
         ...
 
-    def update_primary(self) -> None:
-        """The panel's primary action changed its words."""
+    def offer(self) -> None:
+        """The panel's action changed: look at it anew."""
         ...
 
 
 @dataclass(frozen=True)
-class Primary:
-    """The primary button as a panel wants it; ``held`` when it acts while it is down, ``pulls`` when the key for pulling does
-    so beside it."""
+class Action:
+    """The one thing that a panel offers now. ``words`` stand on the primary button and ``call`` does it; ``allowed`` False
+    when it cannot be done yet, with ``why_not`` as its tooltip. ``held``: it acts while it is down (it has no call);
+    ``pulls``: the key for pulling does so beside it."""
 
     words: str
+    call: Callable[[], None] | None = None
     key: str = "Enter"
-    enabled: bool = True
+    allowed: bool = True
+    why_not: str = ""
     held: bool = False
     pulls: bool = False
+
+
+HOLD_TO_PULL = Action("Hold to pull", key="Space", held=True)
 
 
 class Panel(QWidget):
@@ -79,12 +82,9 @@ class Panel(QWidget):
     def show_run(self, run: RunState) -> None:
         """Show the run as it stands."""
 
-    def primary_state(self) -> Primary | None:
-        """How the primary button should look; None: there is nothing to do here."""
+    def action(self) -> Action | None:
+        """What can be done here now; None: nothing."""
         return None
-
-    def primary(self) -> None:
-        """Do it."""
 
     def arrive(self) -> None:
         """Put the focus where the hand goes first: here on the panel, so that Enter does the primary thing."""
@@ -95,12 +95,3 @@ class Panel(QWidget):
 
     def beat(self) -> None:
         """A quarter of a second has passed."""
-
-    def signalled(self, signal: Signal, ago: float, turned: str | None) -> None:
-        """The meter found a signal, ``ago`` seconds before its newest sample."""
-
-    def pulled(self, report: PullReport) -> None:
-        """A pull is over."""
-
-    def valued(self, torque: float) -> None:
-        """The meter sent a value in N·m that it caught itself."""

@@ -6,10 +6,10 @@ from PyQt6.QtCore import QPointF, QRectF, QSize, Qt
 from PyQt6.QtGui import QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
-from reckoner.core.deviation import deviation
-from reckoner.core.printing import decimals_for, fixed, percent
-from reckoner.shop.run import RunState, SeriesState
-from reckoner.shop.wording import settable
+from reckoner.core.printing import THIN, percent
+from reckoner.shop.runs.records import ObservationState, SeriesState
+from reckoner.shop.runs.state import RunState
+from reckoner.shop.wording import reading_figure, settable
 from reckoner.ui.theme import GRID, Theme, Type
 
 LINE = 5 * GRID
@@ -32,7 +32,7 @@ class ReadingsGrid(QWidget):
     def show_run(self, run: RunState) -> None:
         self._run = run
         said = "; ".join(
-            f"{settable(run.tool.kind, s.target, run.tool.unit)}: {len(s.counted)} of {s.wanted}" for s in run.series
+            f"{settable(run.tool.kind, s.target, run.tool.unit)}: {len(s.pairs)} of {s.wanted}" for s in run.series
         )
         self.setAccessibleName(f"Readings: {said}")
         self.updateGeometry()
@@ -53,7 +53,7 @@ class ReadingsGrid(QWidget):
         return min(1.0, max(0.72, (self.width() - LABEL - MEAN) / self._per_row() / ROOMY))
 
     def _rows(self, series: SeriesState) -> int:
-        cells = len(series.readings) + series.missing
+        cells = len(series.observations) + series.missing
         return max(1, -(-cells // self._per_row()))
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
@@ -95,33 +95,30 @@ class ReadingsGrid(QWidget):
         right = Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter
         painter.setFont(theme.font(Type.FIGURE_STRONG, self._scale()))
         painter.setPen(theme.color("ink"))
-        shown = settable(run.tool.kind, series.target, run.tool.unit).split("\u202f")[0]
+        shown = settable(run.tool.kind, series.target, run.tool.unit).removesuffix(f"{THIN}{run.tool.unit.symbol}")
         painter.drawText(QRectF(0, row.top(), LABEL - GRID, LINE), right, shown)
         if both:
             painter.setFont(theme.font(Type.CAPTION))
             painter.setPen(theme.color("quiet"))
             left = Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter
             painter.drawText(QRectF(GRID, row.top(), 5 * GRID, LINE), left, series.direction)
-        for i, reading in enumerate(series.readings):
-            self._value(painter, run, self._cell(row, i), reading.torque, struck=bool(reading.struck))
+        for i, observation in enumerate(series.observations):
+            self._value(painter, run, self._cell(row, i), observation)
         for i in range(series.missing):
-            self._slot(painter, self._cell(row, len(series.readings) + i), now=now and i == 0)
-        counted = series.counted
-        if counted:
-            mean = sum(deviation(series.target, r.torque) for r in counted) / len(counted)
+            self._slot(painter, self._cell(row, len(series.observations) + i), now=now and i == 0)
+        pairs = series.pairs
+        if pairs:
+            mean = sum(p.deviation for p in pairs) / len(pairs)
             painter.setFont(
-                theme.font(Type.FIGURE_STRONG if len(counted) == series.wanted else Type.FIGURE, self._scale())
+                theme.font(Type.FIGURE_STRONG if len(pairs) == series.wanted else Type.FIGURE, self._scale())
             )
             painter.setPen(theme.color("ink"))
             box = QRectF(self.width() - MEAN, row.top(), MEAN - GRID, LINE)
             painter.drawText(box, right, percent(mean, 2, sign=True))
 
-    def _value(self, painter: QPainter, run: RunState, cell: QRectF, torque: float, *, struck: bool) -> None:
-        theme = self._theme
-        step = run.set_up.reference.resolution if run.set_up else 0.01
-        text = fixed(run.tool.unit.from_si(torque), decimals_for(run.tool.unit.from_si(step)) if step < 1 else 1)
-        if run.tool.unit.name != "N.m":
-            text = fixed(run.tool.unit.from_si(torque), 2)
+    def _value(self, painter: QPainter, run: RunState, cell: QRectF, observation: ObservationState) -> None:
+        theme, struck = self._theme, bool(observation.struck)
+        text = reading_figure(run, observation)
         painter.setFont(theme.font(Type.FIGURE, self._scale()))
         painter.setPen(theme.color("quiet" if struck else "ink"))
         box = cell.adjusted(0, 0, -GRID, 0)

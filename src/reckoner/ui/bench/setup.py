@@ -9,12 +9,17 @@ from reckoner.core.errors import InputRefused
 from reckoner.core.printing import fixed, number, percent, quantity, span
 from reckoner.core.units import N_M
 from reckoner.meters.protocol import RoomReport
-from reckoner.shop import bench
-from reckoner.shop.references import Candidate, candidates
-from reckoner.shop.run import RunState
-from reckoner.shop.runload import room_fits
+from reckoner.shop.procedures import PROCEDURES, Candidate
+from reckoner.shop.procedures.choosing import candidates
+from reckoner.shop.runs import setting_up
+from reckoner.shop.runs.loading import room_fits
+from reckoner.shop.runs.needs import Need
+from reckoner.shop.runs.state import RunState
+from reckoner.shop.runs.steps import Step, needs_pointer, wants
+from reckoner.shop.wording import CAUTION_WORDS
+from reckoner.store.terms import Moment, ReferenceKind, RoomSource
 from reckoner.ui.bench.linking import Linking
-from reckoner.ui.bench.panel import Desk, Panel, Primary
+from reckoner.ui.bench.panel import Action, Desk, Panel
 from reckoner.ui.layout import column, empty, row, scrolling, surface
 from reckoner.ui.theme import Type
 from reckoner.ui.widgets.buttons import button
@@ -27,7 +32,7 @@ class SetUpPanel(Panel):
     def __init__(self, desk: Desk) -> None:
         super().__init__(desk)
         self._run: RunState | None = None
-        self._candidates: tuple[Candidate, ...] = ()
+        self.candidates: tuple[Candidate, ...] = ()
         self._reference = self._build_reference()
         self._room = self._build_room()
         self._zero = self._build_zero()
@@ -41,27 +46,24 @@ class SetUpPanel(Panel):
         self.setLayout(column(scrolling(inner)))
 
     def _cautions(self) -> QVBoxLayout:
-        words = (
-            "Clamp the drive alone, in soft jaws, never the body. Do not stand in line with a loaded lever. "
-            "Do not go past the capacity of the tool or of the meter. The maker's instructions rule."
-        )
+        words = " ".join(CAUTION_WORDS[c] for c in PROCEDURES[ReferenceKind.METER].cautions)
         return column(label(self.theme, "Mind", Type.STRONG), label(self.theme, words, wrap=True), gap=0, margin=2)
 
     def _build_room(self) -> QWidget:
-        self._temperature = EntryField(self.theme, "Temperature", plain_reader(-20, 60, "°C"), "in °C")
-        self._humidity = EntryField(self.theme, "Humidity", plain_reader(0, 100, "%"), "in %")
-        self._room_reason = EntryField(self.theme, "Why go on in this room", words_reader)
-        self._temperature.offer_steps(self.theme, 21.0, 0.1)
-        self._humidity.offer_steps(self.theme, 50, 1)
+        self.temperature = EntryField(self.theme, "Temperature", plain_reader(-20, 60, "°C"), "in °C")
+        self.humidity = EntryField(self.theme, "Humidity", plain_reader(0, 100, "%"), "in %")
+        self.room_reason = EntryField(self.theme, "Why go on in this room", words_reader)
+        self.temperature.offer_steps(self.theme, 21.0, 0.1)
+        self.humidity.offer_steps(self.theme, 50, 1)
         self._room_done = label(self.theme, "", Type.LEAD)
-        self._temperature.given.connect(lambda _v: self._humidity.setFocus())
-        self._humidity.given.connect(lambda _v: self.primary())
-        self._room_reason.given.connect(lambda _v: self.primary())
+        self.temperature.given.connect(lambda _v: self.humidity.setFocus())
+        self.humidity.given.connect(lambda _v: self._act())
+        self.room_reason.given.connect(lambda _v: self._act())
         self._room_fields = QWidget()
         self._from_meter = label(self.theme, "", Type.CAPTION, "quiet")
         self._from_meter.hide()
-        fields = row(self._temperature, self._humidity, gap=2)
-        self._room_fields.setLayout(column(fields, self._from_meter, self._room_reason, gap=0))
+        fields = row(self.temperature, self.humidity, gap=2)
+        self._room_fields.setLayout(column(fields, self._from_meter, self.room_reason, gap=0))
         return surface(
             column(
                 row(label(self.theme, "The room", Type.TITLE), 1, self._room_done), self._room_fields, gap=1, margin=3
@@ -73,14 +75,16 @@ class SetUpPanel(Panel):
         self._choice_group = QButtonGroup(self)
         self._choice_group.buttonToggled.connect(lambda *_: self._chosen_changed())
         self._reason = EntryField(self.theme, "It does not suit; why use it all the same", words_reader)
-        self._reason.given.connect(lambda _v: self.primary())
+        self._reason.given.connect(lambda _v: self._act())
         self._reason.hide()
         self._reference_done = label(self.theme, "", Type.LEAD)
         self._reference_fields = QWidget()
-        self._link = button(self.theme, "How it is linked…", self._open_linking, "link")
+        self.link_button = button(self.theme, "How it is linked…", self._open_linking, "link")
         self.linking = Linking(self.desk.around)
         self.linking.linked.connect(self._fetch)
-        self._reference_fields.setLayout(column(self._choices, self._reason, row(self._link, 1), self.linking, gap=1))
+        self._reference_fields.setLayout(
+            column(self._choices, self._reason, row(self.link_button, 1), self.linking, gap=1)
+        )
         return surface(
             column(
                 row(label(self.theme, "The reference", Type.TITLE), 1, self._reference_done),
@@ -93,11 +97,11 @@ class SetUpPanel(Panel):
     def _build_zero(self) -> QWidget:
         self._zero_shows = label(self.theme, "", Type.LEAD)
         self._zero_words = label(self.theme, "", Type.BODY, "quiet", wrap=True)
-        self._zero_field = EntryField(self.theme, "The meter shows, with nothing on it", torque_reader(N_M))
+        self.zero_field = EntryField(self.theme, "The meter shows, with nothing on it", torque_reader(N_M))
         self._zero_button = button(self.theme, "Zero the meter", lambda: self.desk.meter.send("zero"))
-        self._zero_field.given.connect(lambda _v: self.primary())
+        self.zero_field.given.connect(lambda _v: self._act())
         self._zero_fields = QWidget()
-        self._zero_fields.setLayout(column(self._zero_words, row(self._zero_button, 1), self._zero_field, gap=1))
+        self._zero_fields.setLayout(column(self._zero_words, row(self._zero_button, 1), self.zero_field, gap=1))
         return surface(
             column(
                 row(label(self.theme, "Its zero", Type.TITLE), 1, self._zero_shows), self._zero_fields, gap=1, margin=3
@@ -107,7 +111,7 @@ class SetUpPanel(Panel):
     def _build_pointer(self) -> QWidget:
         self._pointer_done = label(self.theme, "", Type.LEAD)
         self._pointer_field = EntryField(self.theme, "The tool shows, with nothing on it", torque_reader(N_M))
-        self._pointer_field.given.connect(lambda _v: self.primary())
+        self._pointer_field.given.connect(lambda _v: self._act())
         words = "Look at the tool's own pointer or display. Enter takes zero; type what it shows if it is off."
         self._pointer_fields = QWidget()
         self._pointer_fields.setLayout(
@@ -120,29 +124,29 @@ class SetUpPanel(Panel):
         fresh = self._run is None or self._run.id != run.id
         self._run = run
         if fresh:
-            self._zero_field.read_with(torque_reader(run.tool.unit))
+            self.zero_field.read_with(torque_reader(run.tool.unit))
             self._pointer_field.read_with(torque_reader(run.tool.unit))
             self._pointer_field.clear()
-            self._candidates = ()
-            for field in (self._temperature, self._humidity, self._room_reason, self._reason):
+            self.candidates = ()
+            for field in (self.temperature, self.humidity, self.room_reason, self._reason):
                 field.clear()
-            self._room_reason.hide()
+            self.room_reason.hide()
             self._from_meter.hide()
             self.linking.hide()
             self._fetch()
-        self._room_fields.setVisible(run.set_up is not None and run.room is None)
+        self._room_fields.setVisible(run.reference is not None and run.room is None)
         if run.room is not None:
             self._room_done.setText(f"{number(run.room.temperature)}\u202f°C, {percent(run.room.humidity, 0)}")
         else:
             self._room_done.setText("")
-        self._reference_fields.setVisible(run.set_up is None)
-        self._reference_done.setText(run.set_up.reference.number if run.set_up else "")
-        self._zero_fields.setVisible(run.set_up is not None and run.room is not None and run.zero_before is None)
-        self._pointer.setVisible(run.needs_pointer)
-        self._pointer_fields.setVisible(run.zero_before is not None and run.pointer_before is None)
+        self._reference_fields.setVisible(run.reference is None)
+        self._reference_done.setText(run.reference.number if run.reference else "")
+        self._zero_fields.setVisible(run.reference is not None and run.room is not None and run.zeros.before is None)
+        self._pointer.setVisible(needs_pointer(run))
+        self._pointer_fields.setVisible(run.zeros.before is not None and run.zeros.pointer_before is None)
         self._pointer_done.setText(
-            f"{number(run.tool.unit.from_si(run.pointer_before))}\u202f{run.tool.unit.symbol}"
-            if run.pointer_before is not None
+            f"{number(run.tool.unit.from_si(run.zeros.pointer_before))}\u202f{run.tool.unit.symbol}"
+            if run.zeros.pointer_before is not None
             else ""
         )
         if not fresh:
@@ -160,14 +164,15 @@ class SetUpPanel(Panel):
     def _open_linking(self) -> None:
         chosen = self._chosen()
         if chosen is not None:
-            self.linking.open_for(chosen.reference)
+            number = chosen.reference.number
+            self.linking.open_for(number, self.desk.around.station.link_of(number, chosen.link))
 
     def roomed(self, report: RoomReport) -> None:
         """The meter says what the room is: fill it in; Enter takes it."""
-        if self._run is None or self._run.room is not None or self._temperature.text or self._humidity.text:
+        if self._run is None or self._run.room is not None or self.temperature.text or self.humidity.text:
             return
-        self._temperature.line.setText(fixed(report.temperature, 1))
-        self._humidity.line.setText(fixed(report.humidity * 100, 0))
+        self.temperature.line.setText(fixed(report.temperature, 1))
+        self.humidity.line.setText(fixed(report.humidity * 100, 0))
         self._from_meter.setText("From the meter's own sensors; type over them if they are wrong.")
         self._from_meter.show()
 
@@ -176,14 +181,14 @@ class SetUpPanel(Panel):
 
     def meter_changed(self) -> None:
         run = self._run
-        if run is None or run.set_up is None:
+        if run is None or run.reference is None:
             self._zero_shows.setText("")
             return
-        allowed = run.set_up.reference.zero_tolerance
-        shown = self.desk.meter_zero() if run.zero_before is None else run.zero_before
+        allowed = run.reference.zero_tolerance
+        shown = self.desk.meter.zero() if run.zeros.before is None else run.zeros.before
         live = shown is not None
         self._zero_button.setVisible(live)
-        self._zero_field.setVisible(not live)
+        self.zero_field.setVisible(not live)
         self._zero_words.setText(
             f"Nothing may hang on the meter. Allowed: ±{quantity(allowed, run.tool.unit)}."
             + ("" if live else " No meter is connected: type what it shows.")
@@ -196,7 +201,7 @@ class SetUpPanel(Panel):
             set_tone(self._zero_shows, "fault" if abs(shown) > allowed else "good")
 
     def _show_candidates(self, found: tuple[Candidate, ...]) -> None:
-        self._candidates = found
+        self.candidates = found
         for old in self._choice_group.buttons():
             self._choice_group.removeButton(old)
         empty(self._choices)
@@ -220,100 +225,96 @@ class SetUpPanel(Panel):
             first = self._choice_group.button(0)
             if first is not None:
                 first.setChecked(True)
-                if self._run is not None and self._run.set_up is None:
+                if self._run is not None and self._run.reference is None:
                     self.arrive()
                     QTimer.singleShot(0, self._focus_choice)  # once the row is shown
         else:
             self._choices.addWidget(
                 label(self.theme, "No reference is in the register. Add one with its certificate.", Type.BODY, "fault")
             )
-        self.desk.update_primary()
+        self.desk.offer()
 
     def _focus_choice(self) -> None:
         """The chosen row takes the focus, unless the person has gone elsewhere meanwhile."""
-        if self.hasFocus() and self._run is not None and self._run.set_up is None:
+        if self.hasFocus() and self._run is not None and self._run.reference is None:
             self.arrive()
 
     def _chosen(self) -> Candidate | None:
         index = self._choice_group.checkedId()
-        return self._candidates[index] if 0 <= index < len(self._candidates) else None
+        return self.candidates[index] if 0 <= index < len(self.candidates) else None
 
     def _chosen_changed(self) -> None:
         chosen = self._chosen()
         self._reason.setVisible(chosen is not None and not chosen.suits)
-        self.desk.update_primary()
+        self.desk.offer()
 
-    def primary_state(self) -> Primary | None:
+    def action(self) -> Action | None:
         run = self._run
-        if run is None:
+        wanted = wants(run, Step.SET_UP) if run is not None else ()
+        if run is None or not wanted:
             return None
-        if run.set_up is None:
-            chosen = self._chosen()
-            return Primary(
-                f"Use {chosen.reference.number}" if chosen else "Choose a reference", enabled=chosen is not None
-            )
-        if run.room is None:
-            return Primary("Record the room")
-        if run.zero_before is None:
-            return Primary("Take this zero")
-        if run.needs_pointer and run.pointer_before is None:
-            return Primary("The tool stands at zero" if not self._pointer_field.text.strip() else "Record its zero")
-        return None
+        chosen = self._chosen()
+        match wanted[0].need:
+            case Need.REFERENCE if chosen is not None:
+                return Action(f"Use {chosen.reference.number}", lambda: self._use_reference(run, chosen))
+            case Need.REFERENCE:
+                return Action(
+                    "Choose a reference", allowed=False, why_not="None is in the register, or none is chosen."
+                )
+            case Need.ROOM:
+                return Action("Record the room", lambda: self._record_room(run))
+            case Need.ZERO:
+                return Action("Take this zero", lambda: self._take_zero(run))
+            case _:
+                words = "Record its zero" if self._pointer_field.text.strip() else "The tool stands at zero"
+                return Action(words, lambda: self._take_pointer(run))
 
-    def primary(self) -> None:
-        run = self._run
-        if run is None:
-            return
-        if run.set_up is None:
-            self._use_reference(run)
-        elif run.room is None:
-            self._record_room(run)
-        elif run.zero_before is None:
-            self._take_zero(run)
-        else:
-            self._take_pointer(run)
+    def _act(self) -> None:
+        """What the primary button does."""
+        action = self.action()
+        if action is not None and action.call is not None:
+            action.call()
 
     def _record_room(self, run: RunState) -> None:
-        for field in (self._temperature, self._humidity):
+        for field in (self.temperature, self.humidity):
             try:
                 field.value()
             except InputRefused as refusal:
                 field.refuse(refusal.reason)
                 field.setFocus()
                 return
-        temperature, humidity = float(str(self._temperature.value())), float(str(self._humidity.value())) / 100
-        if not room_fits(temperature, humidity, run.rules) and not self._room_reason.isVisible():
-            self._room_reason.show()
-            self._room_reason.setFocus()
-        reason = self._room_reason.text
-        source = "meter" if self._from_meter.isVisible() else "typed"
+        temperature, humidity = float(str(self.temperature.value())), float(str(self.humidity.value())) / 100
+        if not room_fits(temperature, humidity, run.rules) and not self.room_reason.isVisible():
+            self.room_reason.show()
+            self.room_reason.setFocus()
+        reason = self.room_reason.text
+        source = RoomSource.METER if self._from_meter.isVisible() else RoomSource.TYPED
         self.desk.do(
-            lambda session, act: bench.record_room(session, run.id, temperature, humidity, reason, act, source),
-            refused=self._room_reason.refuse if self._room_reason.isVisible() else None,
+            lambda session, act: setting_up.record_room(session, run.id, temperature, humidity, reason, act, source),
+            refused=self.room_reason.refuse if self.room_reason.isVisible() else None,
         )
 
-    def _use_reference(self, run: RunState) -> None:
-        chosen = self._chosen()
-        if chosen is None:
-            return
+    def _use_reference(self, run: RunState, chosen: Candidate) -> None:
         reason = self._reason.text
         if not chosen.suits and not reason.strip():
             self._reason.refuse("Give the reason, or take another reference.")
             self._reason.setFocus()
             return
-        self.desk.do(lambda session, act: bench.choose_reference(session, run.id, chosen.reference.id, reason, act))
+        self.desk.do(
+            lambda session, act: setting_up.choose_reference(session, run.id, chosen.reference.id, reason, act)
+        )
 
     def _take_zero(self, run: RunState) -> None:
-        live = self.desk.meter_zero()
+        live = self.desk.meter.zero()
         if live is None:
             try:
-                live = float(str(self._zero_field.value()))
+                live = float(str(self.zero_field.value()))
             except InputRefused as refusal:
-                self._zero_field.refuse(refusal.reason)
-                self._zero_field.setFocus()
+                self.zero_field.refuse(refusal.reason)
+                self.zero_field.setFocus()
                 return
         shown = live
-        self.desk.do(lambda session, act: bench.record_zero(session, run.id, "before", shown, act))
+        self.desk.do(lambda session, act: setting_up.record_zero(session, run.id, Moment.BEFORE, shown, act))
 
     def _take_pointer(self, run: RunState) -> None:
         value = 0.0
@@ -324,7 +325,7 @@ class SetUpPanel(Panel):
                 self._pointer_field.refuse(refusal.reason)
                 return
         self.desk.do(
-            lambda session, act: bench.record_zero(session, run.id, "pointer before", value, act),
+            lambda session, act: setting_up.record_pointer(session, run.id, Moment.BEFORE, value, act),
             refused=self._pointer_field.refuse,
         )
 
@@ -332,17 +333,17 @@ class SetUpPanel(Panel):
         run = self._run
         if run is None:
             return
-        if run.set_up is None:
+        if run.reference is None:
             checked = self._choice_group.checkedButton()
             if checked is not None and checked.isVisible():
                 checked.setFocus()
             else:
                 self.setFocus()  # Enter does the primary thing meanwhile
         elif run.room is None:
-            self._temperature.setFocus()
-        elif run.zero_before is None and self._zero_field.isVisible():
-            self._zero_field.setFocus()
-        elif run.needs_pointer and run.pointer_before is None:
+            self.temperature.setFocus()
+        elif run.zeros.before is None and self.zero_field.isVisible():
+            self.zero_field.setFocus()
+        elif needs_pointer(run) and run.zeros.pointer_before is None:
             self._pointer_field.setFocus()
         else:
             self.setFocus()

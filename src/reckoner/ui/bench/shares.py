@@ -8,7 +8,7 @@ from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from reckoner.core.printing import percent
 from reckoner.core.verdict import PointResult
-from reckoner.shop.derivation import COMPONENT_WORDS
+from reckoner.shop.wording import COMPONENT_WORDS
 from reckoner.ui.theme import GRID, Theme, Type
 
 

@@ -9,36 +9,24 @@ from functools import partial
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QGridLayout, QWidget
 
+from reckoner.core.budget import Effect
 from reckoner.core.entry import read
 from reckoner.core.errors import InputRefused, Refused
-from reckoner.core.kinds import MeterMode
+from reckoner.core.kinds import Direction, MeterMode
 from reckoner.core.printing import number, percent
 from reckoner.core.rules import Rule
 from reckoner.core.units import Kind, Unit
-from reckoner.shop import equipment
-from reckoner.shop.planning import EFFECTS, Plan, Proposal, propose, warnings
-from reckoner.shop.run import RunKind
-from reckoner.shop.wording import DIRECTIONS
-from reckoner.ui.bench.panel import Desk, Panel, Primary
+from reckoner.shop.register import completing
+from reckoner.shop.runs.kinds import POLICIES
+from reckoner.shop.runs.planning import Plan, Proposal, propose, warnings
+from reckoner.shop.wording import EFFECT_WORDS, RULE_CHOICES
+from reckoner.store.terms import RunKind
+from reckoner.ui.bench.panel import Action, Desk, Panel
 from reckoner.ui.layout import column, empty, row, scrolling, surface
 from reckoner.ui.theme import GRID, Type
 from reckoner.ui.widgets.chips import Chips
 from reckoner.ui.widgets.entry import EntryField, quantity_reader, words_reader
 from reckoner.ui.widgets.text import label
-
-RULE_WORDS = {
-    Rule.EVERY_READING: "every reading",
-    Rule.MEAN: "the mean",
-    Rule.GUARDED: "the mean, guarded",
-    Rule.PROBABILITY: "probability",
-}
-
-EFFECT_WORDS = {
-    "reproducibility": "Remounting",
-    "output_drive": "Drive positions",
-    "interface": "Adapter positions",
-    "loading_point": "Hand ±10 mm",
-}
 
 
 class StartPanel(Panel):
@@ -48,8 +36,8 @@ class StartPanel(Panel):
         super().__init__(desk)
         self._proposal: Proposal | None = None
         self._tool_id = 0
-        self._title = label(self.theme, "", Type.HEADLINE, wrap=True)
-        self._why = label(self.theme, "", Type.BODY, "quiet", wrap=True)
+        self.title = label(self.theme, "", Type.HEADLINE, wrap=True)
+        self.why = label(self.theme, "", Type.BODY, "quiet", wrap=True)
         self.kinds = Chips(self.theme, "Kind of run")
         self.rule_sets = Chips(self.theme, "Rule set")
         self.points = EntryField(self.theme, "Points, one after the other", self._read_points)
@@ -59,7 +47,7 @@ class StartPanel(Panel):
         self.modes = Chips(self.theme, "The meter catches")
         self.rules = Chips(self.theme, "It is decided by")
         self.adapter = EntryField(self.theme, "On the meter by", words_reader)
-        self._warnings = label(self.theme, "", Type.STRONG, "fault", wrap=True)
+        self.warnings_label = label(self.theme, "", Type.STRONG, "fault", wrap=True)
         self.reason = EntryField(self.theme, "Why it is done otherwise", words_reader)
         self._lacking = column(gap=1)
         self._lacking_title = label(self.theme, "The register lacks", Type.LEAD)
@@ -72,7 +60,7 @@ class StartPanel(Panel):
         self.points.line.textChanged.connect(lambda _t: self._warn())
         self.readings.line.textChanged.connect(lambda _t: self._warn())
         for field in (self.points, self.readings, self.adapter, self.reason):
-            field.given.connect(lambda _v: self.primary())
+            field.given.connect(lambda _v: self._put())
 
     def _build(self) -> None:
         grid = self._grid = QGridLayout()
@@ -99,12 +87,12 @@ class StartPanel(Panel):
             grid.addWidget(head, i, 0, Qt.AlignmentFlag.AlignTop if lines else Qt.AlignmentFlag.AlignVCenter)
             grid.addWidget(what, i, 1)
         self.readings.setMaximumWidth(22 * GRID)
-        top = surface(column(self._title, self._why, self.kinds, gap=2, margin=3))
+        top = surface(column(self.title, self.why, self.kinds, gap=2, margin=3))
         lacking = QWidget()
         lacking.setLayout(column(self._lacking_title, self._lacking, gap=1))
         self._lacking_box = lacking
         body = QWidget()
-        body.setLayout(column(lacking, grid, self._warnings, self.reason, 1, gap=2, margin=3))
+        body.setLayout(column(lacking, grid, self.warnings_label, self.reason, 1, gap=2, margin=3))
         layout = column(top, surface(column(scrolling(body))), gap=2)
         layout.setStretch(1, 1)
         self.setLayout(layout)
@@ -113,6 +101,8 @@ class StartPanel(Panel):
 
     def propose(self, tool_id: int, kind: RunKind | None = None, rule_set: str | None = None) -> None:
         """Ask for the proposal and show it."""
+        if tool_id != self._tool_id:
+            self._proposal = None  # what stood here is of another tool
         self._tool_id = tool_id
         today = self.desk.around.today
         self.desk.around.work.ask(
@@ -122,7 +112,7 @@ class StartPanel(Panel):
     def _cannot(self, refusal: Refused) -> None:
         self._proposal = None
         self.desk.fault(str(refusal))
-        self.desk.update_primary()
+        self.desk.offer()
 
     def _propose_again(self) -> None:
         kind = RunKind(self.kinds.one)
@@ -130,33 +120,37 @@ class StartPanel(Panel):
         self.propose(self._tool_id, kind, self.rule_sets.one if same_kind else None)
 
     def _show(self, found: Proposal) -> None:
-        self._proposal = found
+        self._proposal = None  # while the fields are filled they say nothing of a plan
         self.desk.fault("")
         tool, plan, unit = found.tool, found.plan, found.tool.unit
-        self._title.setText(f"{tool.number} comes to the bench")
+        policy = POLICIES[plan.kind]
+        self.title.setText(f"{tool.number} comes to the bench")
         limit = f"±{percent(found.rules.limit(tool.kind), 1)}"
-        self._why.setText(
+        self.why.setText(
             f"{found.reason} {found.rules.title}, {limit}; {found.rules.exercise} releases for exercise first."
         )
-        self.kinds.offer([(k.value, k.words) for k in RunKind], [plan.kind.value])
+        self.kinds.offer([(k.value, policy.words) for k, policy in POLICIES.items()], [plan.kind.value])
         self.rule_sets.offer(found.rule_sets, [plan.rule_set])
         self.points.line.setText(", ".join(number(unit.from_si(p)) for p in plan.points) + f" {unit.symbol}")
-        self.directions.offer([(d, DIRECTIONS[d]) for d in tool.directions], plan.directions)
+        self.directions.offer([(d.value, d.words) for d in tool.directions], plan.directions)
         self.effects.offer(
-            [(e, EFFECT_WORDS[e]) for e in EFFECTS if e in plan.effects or not plan.effects], plan.effects
+            [(e.value, words) for e, words in EFFECT_WORDS.items() if e in plan.effects or not plan.effects],
+            plan.effects,
         )
         self.readings.line.setText(str(plan.readings))
         self.modes.offer([(m.value, m.value) for m in MeterMode], [tool.implies.mode.value])
-        self.rules.offer([(r.value, RULE_WORDS[r]) for r in Rule], [found.rules.decision.rule.value])
+        self.rules.offer([(r.value, words) for r, words in RULE_CHOICES.items()], [found.rules.decision.rule.value])
         self.adapter.line.setText(f"{tool.drive}, straight on the meter" if tool.drive else "")
         self.reason.clear()
-        self._show_row("Measures", plan.kind is RunKind.CHARACTERISE)
+        self._show_row("Measures", policy.measures)
         self._show_row("Turning", len(tool.directions) > 1)
-        self._show_row("Rule", plan.kind is not RunKind.CHARACTERISE)
+        self._show_row("Rule", policy.judges)
         self._show_lacking(found)
+        self._proposal = found
+        self.points.read_with(self._read_points)
         self._warn()
         self.setFocus()
-        self.desk.update_primary()
+        self.desk.offer()
 
     def _show_row(self, name: str, shown: bool) -> None:
         index = next(i for i, (words, _) in enumerate(self._rows) if words == name)
@@ -177,10 +171,9 @@ class StartPanel(Panel):
         tool_id = self._tool_id
         act = self.desk.around.act()
         self.desk.around.work.ask(
-            lambda session: equipment.complete(session, tool_id, name, value, act),
+            lambda session: completing.complete(session, tool_id, name, value, act),
             lambda _done: self.propose(tool_id),
             lambda refusal: self._fields[name].refuse(str(refusal)),
-            changes="register",
         )
 
     # What was changed
@@ -198,19 +191,18 @@ class StartPanel(Panel):
         if found is None:
             raise InputRefused("plan", None, "nothing is proposed yet")
         chosen = found.plan
-        mode = self.modes.one if self.modes.one != found.tool.implies.mode.value else ""
-        rule = self.rules.one if self.rules.one != found.rules.decision.rule.value else ""
+        mode, rule = MeterMode(self.modes.one), Rule(self.rules.one)
         points = self.points.value()
         return replace(
             chosen,
             points=points if isinstance(points, tuple) else (),
-            directions=self.directions.on,
+            directions=tuple(Direction(d) for d in self.directions.on),
             readings=int(str(self.readings.value())),
-            mode=mode,
-            rule=rule,
+            mode=mode if mode is not found.tool.implies.mode else None,
+            rule=rule if rule is not found.rules.decision.rule else None,
             adapter=self.adapter.text.strip(),
             note=self.reason.text.strip(),
-            effects=self.effects.on if chosen.kind is RunKind.CHARACTERISE else (),
+            effects=tuple(Effect(e) for e in self.effects.on) if POLICIES[chosen.kind].measures else (),
         )
 
     def _warn(self) -> None:
@@ -220,16 +212,15 @@ class StartPanel(Panel):
                 said = warnings(self._proposal, self.plan())
             except InputRefused:
                 said = ()
-        self._warnings.setText("\n".join(said))
-        self._warnings.setVisible(bool(said))
+        self.warnings_label.setText("\n".join(said))
+        self.warnings_label.setVisible(bool(said))
         self.reason.setVisible(bool(said))
 
-    def primary_state(self) -> Primary | None:
-        if self._proposal is None:
-            return None
-        return Primary("Put it on the bench")
+    def action(self) -> Action | None:
+        return Action("Put it on the bench", self._put) if self._proposal is not None else None
 
-    def primary(self) -> None:
+    def _put(self) -> None:
+        """Begin the run as it is planned."""
         if self._proposal is None:
             return
         for field in (self.points, self.readings):

@@ -7,7 +7,9 @@ from PyQt6.QtGui import QFontMetrics, QPainter, QPaintEvent, QPen, QPolygonF
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from reckoner.core.printing import fixed, number
-from reckoner.shop.run import RunKind, RunState, SeriesState, Step
+from reckoner.shop.runs.records import SeriesState
+from reckoner.shop.runs.state import RunState
+from reckoner.shop.runs.steps import Step
 from reckoner.ui.theme import GRID, Theme, Type
 
 ROW = 7 * GRID
@@ -28,8 +30,7 @@ def titles(run: RunState) -> dict[Step, str]:
     shown = dict(TITLES)
     if not run.adjusting and not run.adjusted:
         del shown[Step.ADJUST], shown[Step.AS_LEFT]
-    if run.kind is RunKind.CHARACTERISE:
-        shown[Step.AS_FOUND] = "Measure"
+    shown[Step.AS_FOUND] = run.policy.step
     return shown
 
 
@@ -63,17 +64,17 @@ def holds(run: RunState, step: Step) -> str:
 
 def _set_up(run: RunState) -> str:
     said = []
-    if run.set_up:
-        said.append(run.set_up.reference.number)
+    if run.reference:
+        said.append(run.reference.number)
     if run.room:
         said.append(f"{number(run.room.temperature)} °C")
-    if run.zero_before is not None:
+    if run.zeros.before is not None:
         said.append("zero taken")
     return ", ".join(said)
 
 
 def _taken(series: tuple[SeriesState, ...]) -> str:
-    return f"{sum(len(s.counted) for s in series)} of {sum(s.wanted for s in series)} readings"
+    return f"{sum(len(s.pairs) for s in series)} of {sum(s.wanted for s in series)} readings"
 
 
 class StepColumn(QWidget):

@@ -4,15 +4,20 @@ from __future__ import annotations
 
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QKeyEvent, QResizeEvent
-from PyQt6.QtWidgets import QGridLayout, QWidget
+from PyQt6.QtWidgets import QGridLayout, QVBoxLayout, QWidget
 
 from reckoner.shop.agenda import Agenda, Item, agenda
+from reckoner.shop.changes import Change, ChangeKind
 from reckoner.ui.layout import column, empty, row, scrolling, surface
 from reckoner.ui.place import Place, Surroundings
+from reckoner.ui.places import PlaceId, Target
 from reckoner.ui.theme import GRID, Type
 from reckoner.ui.widgets.buttons import PrimaryButton
 from reckoner.ui.widgets.tag import TAG_SIZE, Tag
 from reckoner.ui.widgets.text import ElidedLabel, label
+
+CARES = (ChangeKind.STANDINGS, ChangeKind.TOOLS, ChangeKind.MODELS)
+"""The changes that touch what is shown here."""
 
 
 class TodayPlace(Place):
@@ -22,28 +27,35 @@ class TodayPlace(Place):
         super().__init__(around)
         self._agenda: Agenda | None = None
         self._tags: list[Tag] = []
-        self._headline = label(self.theme, "", Type.HEADLINE)
+        self.headline = label(self.theme, "", Type.HEADLINE)
         self._summary = label(self.theme, "", Type.BODY, "quiet")
-        self._next_title = label(self.theme, "", Type.TITLE, wrap=True)
-        self._next_why = label(self.theme, "", Type.BODY, "quiet", wrap=True)
+        self.next_title = label(self.theme, "", Type.TITLE, wrap=True)
+        self.next_why = label(self.theme, "", Type.BODY, "quiet", wrap=True)
         self._next_tag = column()
-        self._button = PrimaryButton(self.theme, "Put on the bench")
-        self._button.clicked.connect(self.primary)
-        self._button.setMinimumWidth(32 * GRID)
-        what = row(self._next_tag, column(self._next_title, self._next_why, gap=1), self._button, gap=3, margin=3)
+        self.button = PrimaryButton(self.theme, "Put on the bench")
+        self.button.clicked.connect(self.primary)
+        self.button.setMinimumWidth(32 * GRID)
+        what = row(self._next_tag, column(self.next_title, self.next_why, gap=1), self.button, gap=3, margin=3)
         what.setStretch(1, 1)
         self._next = surface(what)
         self._lists = QWidget()
         self._groups = column(gap=3)
         self._lists.setLayout(self._groups)
         self.setLayout(
-            column(column(self._headline, self._summary, gap=1), self._next, scrolling(self._lists), gap=2, margin=2)
+            column(column(self.headline, self._summary, gap=1), self._next, scrolling(self._lists), gap=2, margin=2)
         )
         self._columns = 3
 
-    def refresh(self) -> None:
+    def arrive(self, target: Target) -> None:
+        self._refresh()
+
+    def changes(self, made: tuple[Change, ...]) -> None:
+        if any(change.kind in CARES for change in made):
+            self._refresh()
+
+    def _refresh(self) -> None:
         today = self.around.today
-        self.around.work.ask(lambda session: agenda(session, today), self._show)
+        self.around.work.ask(lambda session: agenda(session, today), self._show, ended=self.new_screen)
 
     def primary(self) -> None:
         focused = self.focusWidget()
@@ -52,12 +64,12 @@ class TodayPlace(Place):
             return
         found = self._agenda
         if found is not None and found.first is not None:
-            self.around.go_bench(found.first.card.tool.id)
+            self.around.go(Target(PlaceId.BENCH, tool=found.first.card.tool.id))
 
     def _show(self, found: Agenda) -> None:
         self._agenda = found
         today = self.around.today
-        self._headline.setText(f"{today:%A %-d %B %Y}")
+        self.headline.setText(f"{today:%A %-d %B %Y}")
         self._summary.setText(_summary(found))
         self._show_next(found)
         empty(self._groups)
@@ -76,25 +88,25 @@ class TodayPlace(Place):
     def _show_next(self, found: Agenda) -> None:
         empty(self._next_tag)
         first = found.first
-        self._button.setVisible(first is not None)
+        self.button.setVisible(first is not None)
         if first is None:
             if found.tools == 0:
-                self._next_title.setText("No tools yet")
-                self._next_why.setText(
+                self.next_title.setText("No tools yet")
+                self.next_why.setText(
                     "Write your people, models, tools and references into a register file and read it in with "
                     "“reckoner import FILE”; docs/file-formats.md has one to start from."
                 )
             else:
-                self._next_title.setText("Nothing waits today")
-                self._next_why.setText("No run is open, no tool is due within 30 days.")
+                self.next_title.setText("Nothing waits today")
+                self.next_why.setText("No run is open, no tool is due within 30 days.")
             return
         tag = Tag(self.theme, first.card, self.around.today)
-        tag.clicked.connect(lambda: self.around.go_tool(first.card.tool.id))
+        tag.clicked.connect(lambda: self.around.go(Target(PlaceId.TOOLS, tool=first.card.tool.id)))
         self._next_tag.addWidget(tag)
         begun = first in found.unfinished
-        self._next_title.setText(f"Next: {'go on with' if begun else 'test'} {first.card.tool.number}")
-        self._next_why.setText(f"{first.why[0].upper()}{first.why[1:]}. {_where(first)}")
-        self._button.say("Go on" if begun else "Put on the bench")
+        self.next_title.setText(f"Next: {'go on with' if begun else 'test'} {first.card.tool.number}")
+        self.next_why.setText(f"{first.why[0].upper()}{first.why[1:]}. {_where(first)}")
+        self.button.say("Go on" if begun else "Put on the bench")
 
     def _group(self, title: str, note: str, items: tuple[Item, ...]) -> QWidget:
         grid = QGridLayout()
@@ -112,7 +124,7 @@ class TodayPlace(Place):
         holder.setLayout(column(head, grid, gap=1))
         return holder
 
-    def _entry(self, item: Item):  # type: ignore[no-untyped-def]
+    def _entry(self, item: Item) -> QVBoxLayout:
         tag = Tag(self.theme, item.card, self.around.today)
         tag.clicked.connect(lambda: self._open(item))
         self._tags.append(tag)
@@ -121,10 +133,8 @@ class TodayPlace(Place):
         return column(tag, why, gap=0)
 
     def _open(self, item: Item) -> None:
-        if item.run_id is not None:
-            self.around.go_bench(item.card.tool.id)
-        else:
-            self.around.go_tool(item.card.tool.id)
+        place = PlaceId.BENCH if item.card.run_id is not None else PlaceId.TOOLS
+        self.around.go(Target(place, tool=item.card.tool.id))
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         """Arrow keys move among the tags as they stand on the screen."""

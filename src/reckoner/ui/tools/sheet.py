@@ -9,9 +9,10 @@ from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QButtonGroup, QGridLayout, QWidget
 
 from reckoner.core import printing
+from reckoner.core.kinds import Direction
 from reckoner.core.states import State
-from reckoner.shop.register import PointHistory, RunHistory, ToolSheet
-from reckoner.shop.wording import DIRECTIONS, at_target
+from reckoner.shop.register.sheet import PointHistory, RunHistory, ToolSheet
+from reckoner.shop.wording import DUE_WORDS, at_target
 from reckoner.ui.layout import column, empty, row, scrolling
 from reckoner.ui.theme import GRID, Theme, Type
 from reckoner.ui.widgets.buttons import PrimaryButton, button
@@ -31,14 +32,14 @@ class Sheet(QWidget):
         self._theme = theme
         self._sheet: ToolSheet | None = None
         self._today = date.min
-        self._point: tuple[str, float] | None = None
-        self._number = label(theme, "", Type.HEADLINE)
+        self._point: tuple[Direction, float] | None = None
+        self.number = label(theme, "", Type.HEADLINE)
         self._about = ElidedLabel(theme, "", Type.BODY, "quiet")
         self._button = PrimaryButton(theme, "Put on the bench")
         self._button.setFixedWidth(30 * GRID)
         self._button.clicked.connect(self.put_on_bench)
-        self._sentence = label(theme, "", Type.TITLE, wrap=True)
-        self._status = label(theme, "", Type.BODY, "quiet", wrap=True)
+        self.sentence = label(theme, "", Type.TITLE, wrap=True)
+        self.status = label(theme, "", Type.BODY, "quiet", wrap=True)
         self._points = row(gap=1)
         self._fence = TimeFence(theme)
         self._story = QWidget()
@@ -50,9 +51,9 @@ class Sheet(QWidget):
         self._story_title = label(theme, "What happened to it", Type.LEAD)
         story = scrolling(self._story)
         story.setMinimumHeight(16 * GRID)
-        head = row(column(self._number, self._about, gap=0), self._button, gap=2)
+        head = row(column(self.number, self._about, gap=0), self._button, gap=2)
         layout = column(
-            head, column(self._sentence, self._status, gap=1), self._points, self._fence, self._story_title, story,
+            head, column(self.sentence, self.status, gap=1), self._points, self._fence, self._story_title, story,
             gap=2, margin=3,
         )  # fmt: skip
         layout.setStretch(3, 3)
@@ -64,13 +65,13 @@ class Sheet(QWidget):
             self._point = None
         self._sheet, self._today = sheet, today
         tool = sheet.card.tool
-        self._number.setText(tool.number)
+        self.number.setText(tool.number)
         self._about.set_whole(
             f"{tool.maker} {tool.model} · {tool.description} · {tool.range_text} · {tool.place} · serial {tool.serial}"
         )
-        self._button.say("Go on with the run" if sheet.open_run else "Put on the bench")
-        self._sentence.setText(_headline(sheet))
-        self._status.setText(_status(sheet, today))
+        self._button.say("Go on with the run" if sheet.card.run_id is not None else "Put on the bench")
+        self.sentence.setText(_headline(sheet))
+        self.status.setText(_status(sheet, today))
         self._show_points()
         self._show_fence()
         self._show_story()
@@ -96,7 +97,7 @@ class Sheet(QWidget):
             words = at_target(point[1], sheet.card.tool.unit)
             chip = button(
                 self._theme,
-                f"{words} {DIRECTIONS[point[0]]}" if both else words,
+                f"{words} {point[0].words}" if both else words,
                 kind="chosen" if point == self._point else "link",
             )
             chip.setCheckable(True)
@@ -106,7 +107,7 @@ class Sheet(QWidget):
             self._points.addWidget(chip)
         self._points.addStretch(1)
 
-    def _choose(self, point: tuple[str, float]) -> None:
+    def _choose(self, point: tuple[Direction, float]) -> None:
         self._point = point
         self._show_points()
         self._show_fence()
@@ -123,10 +124,10 @@ class Sheet(QWidget):
         self._fence.show_state(
             TimeFenceState(
                 limit=found[-1][0].limit,
-                near=newest.expanded_uncertainty + abs(newest.reference_error),
+                near=newest.near_zone,
                 points=tuple(_time_point(r, p) for r, p in found),
                 today=self._today,
-                due=None if sheet.card.held else sheet.card.due.on,
+                due=None if sheet.card.held else sheet.card.due(self._today).on,
             )
         )
 
@@ -176,7 +177,8 @@ def _status(sheet: ToolSheet, today: date) -> str:
         if not card.held:
             left = card.days_left(today)
             when = f"in {left} days" if left > 0 else "today" if left == 0 else f"{-left} days ago"
-            said.append(f"Due {card.due.on:%-d %b %Y}, {when}, because {card.due.reason.value}")
+            due = card.due(today)
+            said.append(f"Due {due.on:%-d %b %Y}, {when}, because {DUE_WORDS[due.reason]}")
         limit = printing.percent(newest.limit, 1)
         said.append(f"Permissible deviation ±{limit}")
     return " · ".join(said)

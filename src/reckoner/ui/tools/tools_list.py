@@ -9,7 +9,7 @@ from PyQt6.QtCore import QAbstractListModel, QModelIndex, QObject, QRectF, QSize
 from PyQt6.QtGui import QPainter
 from PyQt6.QtWidgets import QAbstractItemView, QListView, QStyle, QStyledItemDelegate, QStyleOptionViewItem
 
-from reckoner.shop.register import ToolCard
+from reckoner.shop.register.cards import ToolCard
 from reckoner.ui.theme import GRID, Theme
 from reckoner.ui.widgets.tag import TAG_SIZE, paint_tag, tag_words
 

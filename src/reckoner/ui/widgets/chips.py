@@ -24,7 +24,7 @@ class Chips(QWidget):
         super().__init__()
         self._theme = theme
         self._several = several
-        self._chips: dict[str, QPushButton] = {}
+        self.chips: dict[str, QPushButton] = {}
         self._on: set[str] = set()
         self.setAccessibleName(name)
         self._row = Flow(self)
@@ -35,14 +35,14 @@ class Chips(QWidget):
     def offer(self, choices: Sequence[tuple[str, str]], on: Sequence[str]) -> None:
         """Show ``choices`` as (key, words), those in ``on`` chosen."""
         empty(self._row)
-        self._chips = {}
+        self.chips = {}
         self._on = set(on)
         for key, words in choices:
             chip = button(self._theme, words, partial(self._toggle, key), "chip")
             chip.setFont(self._theme.font(Type.STRONG))
             chip.setCheckable(True)
             chip.setFocusPolicy(Qt.FocusPolicy.TabFocus)  # the mouse leaves Enter to the primary thing
-            self._chips[key] = chip
+            self.chips[key] = chip
             self._row.addWidget(chip)
         self.updateGeometry()
         self._dress()
@@ -50,7 +50,7 @@ class Chips(QWidget):
     @property
     def on(self) -> tuple[str, ...]:
         """The chosen keys, in the order offered."""
-        return tuple(key for key in self._chips if key in self._on)
+        return tuple(key for key in self.chips if key in self._on)
 
     @property
     def one(self) -> str:
@@ -68,7 +68,7 @@ class Chips(QWidget):
         self.chosen.emit()
 
     def _dress(self) -> None:
-        for key, chip in self._chips.items():
+        for key, chip in self.chips.items():
             chip.setChecked(key in self._on)
             set_tone(chip, "chosen" if key in self._on else "chip")
             chip.setAccessibleName(f"{self.accessibleName()}: {chip.text()}{', chosen' if key in self._on else ''}")

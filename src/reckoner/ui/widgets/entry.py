@@ -36,7 +36,7 @@ class EntryField(QWidget):
         self.line.setFont(theme.font(Type.FIGURE))
         self.line.setPlaceholderText(placeholder)
         self.line.setAccessibleName(name)
-        self._hint = label(theme, " ", Type.CAPTION, "quiet")
+        self.hint = label(theme, " ", Type.CAPTION, "quiet")
         self._name.setBuddy(self.line)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
@@ -46,7 +46,7 @@ class EntryField(QWidget):
         self._beside.addWidget(self.line, 1)
         column.addWidget(self._name)
         column.addLayout(self._beside)
-        column.addWidget(self._hint)
+        column.addWidget(self.hint)
         self.line.textChanged.connect(self._look)
         self.line.returnPressed.connect(self._enter)
         self.setFocusProxy(self.line)
@@ -88,9 +88,9 @@ class EntryField(QWidget):
 
     def refuse(self, sentence: str) -> None:
         """Show why the value cannot be taken; the text stays."""
-        self._hint.setText(sentence)
-        self._hint.setToolTip(sentence)
-        set_tone(self._hint, "fault")
+        self.hint.setText(sentence)
+        self.hint.setToolTip(sentence)
+        set_tone(self.hint, "fault")
         set_tone(self.line, "refused")
 
     def _look(self, text: str) -> None:
@@ -103,9 +103,9 @@ class EntryField(QWidget):
             self.refuse(refusal.reason)
 
     def _say(self, words: str) -> None:
-        self._hint.setText(words)
-        self._hint.setToolTip("")
-        set_tone(self._hint, "quiet")
+        self.hint.setText(words)
+        self.hint.setToolTip("")
+        set_tone(self.hint, "quiet")
         set_tone(self.line, "")
 
     def _enter(self) -> None:

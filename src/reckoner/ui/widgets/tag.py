@@ -12,7 +12,7 @@ from PyQt6.QtCore import QPointF, QRectF, QSize, Qt
 from PyQt6.QtGui import QColor, QFont, QFontMetrics, QMouseEvent, QPainter, QPainterPath, QPaintEvent, QPen
 from PyQt6.QtWidgets import QAbstractButton, QSizePolicy, QWidget
 
-from reckoner.shop.register import ToolCard
+from reckoner.shop.register.cards import ToolCard
 from reckoner.ui.theme import GRID, Theme, Type
 from reckoner.ui.widgets.mark import paint_mark
 

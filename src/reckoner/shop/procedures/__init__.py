@@ -1,0 +1,16 @@
+"""How a tool is compared with a reference: one object for each kind of reference.
+
+``base``   what a procedure is
+``meter``  a torque meter
+
+A run asks its procedure and does not know which it has. To add a kind of reference: a member of
+``store.terms.ReferenceKind``, a module here with its procedure, and a row in ``PROCEDURES``; in the window its set-up panel.
+"""
+
+from reckoner.shop.procedures.base import Candidate, Caution, Distrust, Procedure
+from reckoner.shop.procedures.meter import MeterProcedure
+from reckoner.store.terms import ReferenceKind
+
+PROCEDURES: dict[ReferenceKind, Procedure] = {ReferenceKind.METER: MeterProcedure()}
+
+__all__ = ["PROCEDURES", "Candidate", "Caution", "Distrust", "Procedure"]

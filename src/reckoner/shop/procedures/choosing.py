@@ -1,0 +1,48 @@
+"""Which reference suits a tool: every one in the register, weighed by its own procedure."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from dataclasses import dataclass, replace
+from datetime import date
+
+from sqlalchemy import select
+from sqlalchemy.orm import Session, selectinload
+
+from reckoner.core.rules import RuleSet
+from reckoner.shop.facts import ReferenceFacts, ToolFacts, newest_certificate, reference_facts
+from reckoner.shop.procedures import PROCEDURES, Candidate
+from reckoner.store.schema import Certificate, Reference
+
+
+@dataclass(frozen=True)
+class Known:
+    """A reference of the register, and how the shop reaches it."""
+
+    facts: ReferenceFacts
+    link: str
+
+
+def references(session: Session) -> tuple[Known, ...]:
+    """Every reference with its newest certificate."""
+    rows = session.scalars(
+        select(Reference)
+        .where(Reference.removed.is_(False))
+        .options(selectinload(Reference.certificates).selectinload(Certificate.points))
+    )
+    return tuple(Known(reference_facts(row, newest_certificate(row)), row.link) for row in rows)
+
+
+def candidates(
+    session: Session, tool: ToolFacts, rules: RuleSet, today: date, points: tuple[float, ...] | None = None
+) -> tuple[Candidate, ...]:
+    """Every reference, the most suitable first, for ``points`` in N·m or those of the rule set."""
+    return weighed(references(session), tool, rules, today, points)
+
+
+def weighed(
+    known: Iterable[Known], tool: ToolFacts, rules: RuleSet, today: date, points: tuple[float, ...] | None = None
+) -> tuple[Candidate, ...]:
+    """The same for references at hand."""
+    found = [replace(PROCEDURES[k.facts.kind].weigh(k.facts, tool, rules, today, points), link=k.link) for k in known]
+    return tuple(sorted(found, key=lambda c: (len(c.against), c.worst_uncertainty, c.reference.number)))

@@ -1,0 +1,152 @@
+"""The torque meter: a value is a pull's torque, the target is the tool's value, zeros frame the series.
+
+Which meter suits a tool, and why another does not: ISO 6789-2:2017, 5; the certificate's own range.
+"""
+
+from __future__ import annotations
+
+from datetime import date
+from typing import TYPE_CHECKING
+
+from reckoner.core.checks import finite
+from reckoner.core.errors import InputRefused
+from reckoner.core.printing import number, percent, quantity, span
+from reckoner.core.reference import ReferenceAtPoint
+from reckoner.core.rules import RuleSet
+from reckoner.shop.acts import ShopRefused
+from reckoner.shop.facts import ReferenceFacts, ToolFacts
+from reckoner.shop.procedures.base import Candidate, Caution, Distrust, Seen
+from reckoner.shop.runs.needs import Need, Want
+from reckoner.shop.runs.records import ObservationState, Pair
+from reckoner.store.terms import ObservationKind, ReferenceKind
+
+if TYPE_CHECKING:
+    from reckoner.shop.runs.records import SeriesState
+    from reckoner.shop.runs.state import RunState
+
+MISTYPED = 0.5
+"""A reading further than this fraction from its target is refused as a slip of the hand or the wrong unit."""
+
+
+class MeterProcedure:
+    """Against a torque meter."""
+
+    kind: ReferenceKind = ReferenceKind.METER
+    cautions: tuple[Caution, ...] = (
+        Caution.CLAMP_THE_DRIVE,
+        Caution.LOADED_LEVER,
+        Caution.CAPACITY,
+        Caution.MAKER_RULES,
+    )
+
+    def set_up_wants(self, run: RunState) -> tuple[Want, ...]:
+        from reckoner.shop.runs.steps import needs_pointer
+
+        there = {
+            Need.REFERENCE: run.reference is not None,
+            Need.ROOM: run.room is not None,
+            Need.ZERO: run.zeros.before is not None,
+            Need.POINTER: not needs_pointer(run) or run.zeros.pointer_before is not None,
+        }
+        return tuple(Want(need) for need, met in there.items() if not met)
+
+    def closing_wants(self, run: RunState) -> tuple[Want, ...]:
+        from reckoner.shop.runs.steps import needs_pointer
+
+        if run.zeros.after is None:
+            return (Want(Need.ZERO_AFTER),)
+        if needs_pointer(run) and run.zeros.pointer_after is None:
+            return (Want(Need.POINTER_AFTER),)
+        return ()
+
+    def admit(self, run: RunState, series: SeriesState, seen: Seen) -> Seen:
+        unit = run.tool.unit
+        value = finite("reading", seen.torque if seen.torque is not None else float("nan"))
+        if not series.target * (1 - MISTYPED) < value < series.target * (1 + MISTYPED):
+            shown, aim = number(unit.from_si(value)), number(unit.from_si(series.target))
+            raise ShopRefused(
+                f"{shown} {unit.symbol} cannot be a reading at {aim} {unit.symbol}. "
+                "Check the value and its unit, and that the tool is set right."
+            )
+        return seen
+
+    def pairs(self, target: float, observations: tuple[ObservationState, ...]) -> tuple[Pair, ...]:
+        return tuple(
+            Pair(target if o.tool_value is None else o.tool_value, o.torque, o.id)
+            for o in observations
+            if o.kind is ObservationKind.VALUE and o.torque is not None
+        )
+
+    def at(self, reference: ReferenceFacts, torque: float) -> ReferenceAtPoint:
+        return reference.at(torque)
+
+    def distrust(self, run: RunState, day: date) -> Distrust | None:
+        reference = run.reference
+        if reference is None:
+            return Distrust.NOT_CHOSEN
+        if reference.due is None or reference.due < day:
+            return Distrust.CERTIFICATE_ENDED
+        return Distrust.ZERO_MOVED if _zero_moved(run, reference) else None
+
+    def weigh(
+        self,
+        reference: ReferenceFacts,
+        tool: ToolFacts,
+        rules: RuleSet,
+        day: date,
+        points: tuple[float, ...] | None = None,
+    ) -> Candidate:
+        """Raises InputRefused when neither ``points`` nor the rule set names any."""
+        return _weigh(reference, tool, rules, day, points)
+
+
+def _zero_moved(run: RunState, reference: ReferenceFacts) -> bool:
+    """It did not come back to its zero, over the run or over a series: the readings are suspect."""
+    tolerance = reference.zero_tolerance * (1 + 1e-12)
+    whole = 0.0
+    if run.zeros.before is not None and run.zeros.after is not None:
+        whole = run.zeros.after - run.zeros.before
+    return any(abs(moved) > tolerance for moved in (whole, *(s.zero_moved_by for s in run.series)))
+
+
+def _weigh(
+    reference: ReferenceFacts, tool: ToolFacts, rules: RuleSet, today: date, points: tuple[float, ...] | None = None
+) -> Candidate:
+    """Hold one meter against the tool's ``points`` (N·m), or those of the rule set. Raises InputRefused when it has none."""
+    points = points or rules.points(tool.kind)
+    allowed = rules.reference_limit(rules.limit(tool.kind))
+    against = list(_date_and_range(reference, tool, rules, points, today))
+    worst, out_of_reach = 0.0, bool(against)
+    for point in points:
+        try:
+            w = reference.at(point).expanded_uncertainty
+        except InputRefused:
+            if reference.points and not out_of_reach:
+                against.append(f"its certificate does not cover {quantity(point, tool.unit)}")
+                break
+            continue
+        worst = max(worst, w)
+    if reference.points and worst > allowed * (1 + 1e-12):
+        against.append(f"its uncertainty {percent(worst, 2)} is above the {percent(allowed, 2)} this tool needs")
+    return Candidate(reference, tuple(against), worst or 1.0)
+
+
+def _date_and_range(
+    reference: ReferenceFacts, tool: ToolFacts, rules: RuleSet, points: tuple[float, ...], today: date
+) -> list[str]:
+    said = []
+    if reference.due is None or not reference.points:
+        said.append("it has no certificate")
+    elif reference.due < today:
+        said.append(f"its certificate ended on {reference.due:%-d %b %Y}")
+    reach = span(reference.minimum, reference.maximum, tool.unit)
+    if not reference.bears(max(points)):
+        said.append(f"it reaches {reach}, the tool {quantity(max(points), tool.unit)}")
+    elif min(points) < max(reference.minimum, rules.least_of_range * reference.maximum) * (1 - 1e-9):
+        low = quantity(max(reference.minimum, rules.least_of_range * reference.maximum), tool.unit)
+        said.append(f"it judges from {low}, the tool from {quantity(min(points), tool.unit)}")
+    if rules.exercise and reference.bears(max(points)) and not reference.bears(tool.kind.maximum):
+        said.append(
+            f"it ends at {quantity(reference.maximum, tool.unit)}; exercise goes to {quantity(tool.kind.maximum, tool.unit)}"
+        )
+    return said

@@ -1,0 +1,9 @@
+"""The register: people, models, tools, references.
+
+``rows``        adding, editing and undoing: every edit a new version, refused from an old one
+``cards``       tools as every list shows them
+``sheet``       one tool's whole story
+``finding``     a tool by what was typed or scanned
+``completing``  a model's missing facts and new tools, filled in at the bench
+``intake``      a register file into the database
+"""

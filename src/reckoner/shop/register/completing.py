@@ -1,0 +1,90 @@
+"""Completing the register at the bench: a model's missing facts, and a new tool of a known model."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from sqlalchemy import select
+from sqlalchemy.orm import Session
+
+from reckoner.core.errors import InputRefused
+from reckoner.core.printing import span
+from reckoner.core.units import Kind, unit_named
+from reckoner.shop.acts import Act, ShopRefused, note
+from reckoner.shop.facts import kind_of
+from reckoner.shop.register.rows import add, edit
+from reckoner.shop.standing import follow
+from reckoner.store.schema import Tool, ToolModel
+from reckoner.store.terms import RegisterKind
+
+COMPLETED = ("resolution", "lever_length", "drive")
+"""The facts of a model that may be filled in at the bench."""
+
+
+def complete(session: Session, tool_id: int, field: str, value: object, act: Act) -> None:
+    """Fill in a fact that the tool's model lacks: SI values, or words. Raises ShopRefused for one that is there already or
+    cannot be right."""
+    tool = session.get_one(Tool, tool_id)
+    model = tool.model
+    if field not in COMPLETED:
+        raise ShopRefused(f"There is no such fact to fill in: {field}.")
+    if getattr(model, field):
+        raise ShopRefused("The register has that already; nothing was changed.")
+    given: object
+    if field == "drive":
+        given = str(value).strip()
+        if not given:
+            raise ShopRefused("Write its drive, such as ½ in.")
+    else:
+        given = size = float(str(value))
+        most = 0.2 * model.maximum if field == "resolution" else 5.0
+        if not 0 < size <= most:
+            raise ShopRefused("That cannot be right for this tool; check the number and its unit.")
+    edit(session, RegisterKind.MODEL, model.id, {field: given}, act)
+    try:
+        kind_of(model)
+    except InputRefused as refusal:
+        raise ShopRefused(f"{refusal}.") from None
+
+
+@dataclass(frozen=True)
+class ModelFacts:
+    """A model to choose from when a tool is added."""
+
+    id: int
+    name: str
+    detail: str
+
+
+def models(session: Session) -> tuple[ModelFacts, ...]:
+    """Every model, by name."""
+    rows = session.scalars(
+        select(ToolModel).where(ToolModel.removed.is_(False)).order_by(ToolModel.maker, ToolModel.name)
+    )
+    return tuple(
+        ModelFacts(
+            m.id,
+            f"{m.maker} {m.name}",
+            f"{m.mechanism}, {span(m.minimum or 0.0, m.maximum, unit_named(m.unit, Kind.TORQUE))}, {m.drive}",
+        )
+        for m in rows
+    )
+
+
+def add_tool(session: Session, number: str, serial: str, model_id: int, act: Act) -> int:
+    """Add a tool of a known model; returns its id. Raises ShopRefused without a number, or when it is there already."""
+    number = number.strip()
+    if not number:
+        raise ShopRefused("Give the tool a number.")
+    there = session.scalar(select(Tool).where(Tool.number == number))
+    if there is not None:
+        taken_back = " It was taken back; bring it back instead." if there.removed else ""
+        raise ShopRefused(f"There is already a tool {number}.{taken_back}")
+    model = session.get(ToolModel, model_id)
+    if model is None:
+        raise ShopRefused("Choose the model of the tool.")
+    tool = Tool(number=number, serial=serial.strip(), model_id=model.id)
+    add(session, RegisterKind.TOOL, tool, act.at, act.person_id)
+    follow(session, tool.id, act.person_id)
+    note(session, act, "added a tool", number, serial=serial.strip(), model=f"{model.maker} {model.name}")
+    return tool.id

@@ -1,0 +1,97 @@
+"""A register file into the database: all of it or nothing."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import datetime
+
+from sqlalchemy import select
+from sqlalchemy.orm import Session
+
+from reckoner.core.errors import InputRefused
+from reckoner.formats.register import ModelRow, ReferenceRow, Register
+from reckoner.formats.rulesets import SHIPPED
+from reckoner.shop.acts import Act, ShopRefused, note
+from reckoner.shop.facts import kind_of
+from reckoner.shop.register.rows import add
+from reckoner.shop.standing import follow
+from reckoner.store.schema import Certificate, CertificatePoint, Person, Reference, Tool, ToolModel
+from reckoner.store.terms import RegisterKind
+
+
+@dataclass(frozen=True)
+class Taken:
+    """How many of each were added."""
+
+    people: int
+    models: int
+    tools: int
+    references: int
+
+    def __str__(self) -> str:
+        return f"Added {self.people} people, {self.models} models, {self.tools} tools and {self.references} references."
+
+
+def take_in(session: Session, register: Register, at: datetime, act: Act | None = None) -> Taken:
+    """Add everything in ``register`` at the time ``at``. ``act`` may be None, when nobody is registered yet.
+
+    Raises ShopRefused when a number, model or initials are already there, or a tool names an unknown model.
+    """
+    who = act.person_id if act is not None else None
+    for person in register.people:
+        if session.scalar(select(Person).where(Person.initials == person.initials)):
+            raise ShopRefused(f"There is already a person with the initials {person.initials}; nothing was added.")
+        add(session, RegisterKind.PERSON, Person(**person.model_dump()), at, who)
+    for model in register.models:
+        add(session, RegisterKind.MODEL, _model(session, model), at, who)
+    for row in register.references:
+        add(session, RegisterKind.REFERENCE, _reference(session, row), at, who)
+    models = {f"{m.maker} {m.name}": m for m in session.scalars(select(ToolModel))}
+    for tool in register.tools:
+        if session.scalar(select(Tool).where(Tool.number == tool.number)):
+            raise ShopRefused(f"There is already a tool {tool.number}; nothing was added.")
+        if tool.model not in models:
+            raise ShopRefused(
+                f'Tool {tool.number} names the model "{tool.model}", which is not there; add it under [[models]].'
+            )
+        if tool.rule_set not in SHIPPED:
+            raise ShopRefused(
+                f'Tool {tool.number} names the rule set "{tool.rule_set}"; there are {", ".join(SHIPPED)}.'
+            )
+        made = Tool(**tool.model_dump(exclude={"model"}), model_id=models[tool.model].id)
+        add(session, RegisterKind.TOOL, made, at, who)
+        follow(session, made.id, who)
+    taken = Taken(len(register.people), len(register.models), len(register.tools), len(register.references))
+    if act is not None:
+        note(session, act, "imported a register", "register", tools=taken.tools, references=taken.references)
+    return taken
+
+
+def _model(session: Session, row: ModelRow) -> ToolModel:
+    if session.scalar(select(ToolModel).where(ToolModel.maker == row.maker, ToolModel.name == row.name)):
+        raise ShopRefused(f"There is already a model {row.maker} {row.name}; nothing was added.")
+    values = row.model_dump()
+    values["resolution"] = row.resolution or 0.0
+    model = ToolModel(**values)
+    try:
+        kind_of(model)
+    except InputRefused as refusal:
+        raise ShopRefused(f"Model {row.maker} {row.name}: {refusal}. Nothing was added.") from None
+    return model
+
+
+def _reference(session: Session, row: ReferenceRow) -> Reference:
+    if session.scalar(select(Reference).where(Reference.number == row.number)):
+        raise ShopRefused(f"There is already a reference {row.number}; nothing was added.")
+    if row.minimum >= row.maximum:
+        raise ShopRefused(f"Reference {row.number}: its minimum is not below its maximum. Nothing was added.")
+    certificates = [
+        Certificate(
+            **c.model_dump(exclude={"points"}),
+            points=[
+                CertificatePoint(torque=p.torque, error=p.error, expanded_uncertainty=p.uncertainty) for p in c.points
+            ],
+        )
+        for c in sorted(row.certificates, key=lambda c: c.issued)
+    ]
+    return Reference(**row.model_dump(exclude={"certificates"}), certificates=certificates)

@@ -1,0 +1,213 @@
+"""Rows of the register and their versions: each edit is kept with who and when, and is undone by its inverse.
+
+An edit says from which version it starts; when that is no longer the newest it is refused, so that two people never undo
+each other unseen. To add a kind of row: a member of ``store.terms.RegisterKind`` and a row in ``KINDS``.
+"""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Mapping
+from dataclasses import dataclass
+from datetime import date, datetime
+from typing import Any
+
+from sqlalchemy import Date, inspect, select
+from sqlalchemy.exc import IntegrityError
+from sqlalchemy.orm import Mapper, Session
+
+from reckoner.shop.acts import Act, ShopRefused, note
+from reckoner.shop.changes import ChangeKind, changed
+from reckoner.store.schema import Person, Reference, RegisterVersion, Tool, ToolModel
+from reckoner.store.terms import RegisterKind
+
+Row = Person | ToolModel | Tool | Reference
+
+
+@dataclass(frozen=True)
+class _Kind:
+    """What is particular to a kind of row: its table, what changes are told of it, and the fields that name it."""
+
+    table: type[Any]
+    change: ChangeKind
+    named_by: tuple[str, ...]
+
+
+KINDS: dict[RegisterKind, _Kind] = {
+    RegisterKind.PERSON: _Kind(Person, ChangeKind.PEOPLE, ("initials",)),
+    RegisterKind.MODEL: _Kind(ToolModel, ChangeKind.MODELS, ("maker", "name")),
+    RegisterKind.TOOL: _Kind(Tool, ChangeKind.TOOLS, ("number",)),
+    RegisterKind.REFERENCE: _Kind(Reference, ChangeKind.REFERENCES, ("number",)),
+}
+
+NOT_EDITED = ("id", "version", "removed")
+
+
+@dataclass(frozen=True)
+class VersionFacts:
+    """One version of a row: what it changed, as field → (before, after), by whom and when."""
+
+    version: int
+    at: datetime
+    by: str
+    fields: Mapping[str, tuple[Any, Any]]
+
+
+class EditOutdated(ShopRefused):
+    """The row was edited since ``base``: ``newest`` says by whom and how."""
+
+    def __init__(self, name: str, newest: VersionFacts) -> None:
+        what = "; ".join(f"{field}: {after}" for field, (_, after) in newest.fields.items())
+        super().__init__(
+            f"{name} was changed meanwhile by {newest.by or 'another station'} ({what}). Nothing of yours was written; look "
+            "at it again, then change it."
+        )
+        self.newest = newest
+
+
+def add(session: Session, kind: RegisterKind, row: Row, at: datetime, who: int | None) -> None:
+    """Add a new row as its first version."""
+    session.add(row)
+    session.flush()
+    after = {name: value for name, value in _values(row).items() if value not in (None, "")}
+    _keep(session, kind, row, at, who, {}, after)
+
+
+def edit(
+    session: Session, kind: RegisterKind, row_id: int, fields: Mapping[str, object], act: Act, base: int | None = None
+) -> int:
+    """Change ``fields`` of a row; returns its new version. ``base`` is the version that the person saw (None: whatever is
+    there now). Raises EditOutdated when it is no longer the newest, ShopRefused when nothing would change."""
+    row = _row(session, kind, row_id)
+    if base is not None and row.version != base:
+        raise EditOutdated(name_of(kind, row), versions(session, kind, row_id)[-1])
+    now = _values(row)
+    new = {name: value for name, value in fields.items() if now[name] != value}
+    if not new:
+        raise ShopRefused("That is what the register says already; nothing was changed.")
+    for name, value in new.items():
+        setattr(row, name, value)
+    row.version += 1
+    _keep(session, kind, row, act.at, act.person_id, {name: now[name] for name in new}, new)
+    note(
+        session,
+        act,
+        f"edited the {kind}",
+        name_of(kind, row),
+        version=row.version,
+        **{n: str(v) for n, v in new.items()},
+    )
+    return row.version
+
+
+def undo(session: Session, kind: RegisterKind, row_id: int, act: Act, base: int) -> VersionFacts:
+    """Take the edit that made version ``base`` back, by its inverse; returns what was undone. The row's adding is undone by
+    removing it from sight. Raises EditOutdated when something was edited since, ShopRefused when ``base`` is not known."""
+    row = _row(session, kind, row_id)
+    last = session.scalars(
+        select(RegisterVersion).where(
+            RegisterVersion.kind == kind, RegisterVersion.row_id == row_id, RegisterVersion.version == base
+        )
+    ).one_or_none()
+    if last is None:
+        raise ShopRefused(f"How {name_of(kind, row)} came to be is not known; there is nothing to undo.")
+    if row.version != base:
+        raise EditOutdated(name_of(kind, row), versions(session, kind, row_id)[-1])
+    undone = _facts(session, last)
+    if base == 1:
+        row.removed = True
+        row.version += 1
+        _keep(session, kind, row, act.at, act.person_id, {"removed": False}, {"removed": True})
+        note(session, act, f"took back the {kind}", name_of(kind, row))
+        return undone
+    before = json.loads(last.before)
+    if "removed" in before:
+        row.removed = bool(before.pop("removed"))
+        row.version += 1
+        _keep(session, kind, row, act.at, act.person_id, {"removed": not row.removed}, {"removed": row.removed})
+        note(
+            session, act, f"brought back the {kind}" if not row.removed else f"took back the {kind}", name_of(kind, row)
+        )
+        return undone
+    edit(session, kind, row_id, {name: _typed(row, name, value) for name, value in before.items()}, act, base)
+    return undone
+
+
+def versions(session: Session, kind: RegisterKind, row_id: int) -> tuple[VersionFacts, ...]:
+    """Every kept version of a row, oldest first."""
+    rows = session.scalars(
+        select(RegisterVersion)
+        .where(RegisterVersion.kind == kind, RegisterVersion.row_id == row_id)
+        .order_by(RegisterVersion.version)
+    )
+    return tuple(_facts(session, row) for row in rows)
+
+
+def name_of(kind: RegisterKind, row: Row) -> str:
+    """What people call a row, such as its number."""
+    return " ".join(str(getattr(row, field)) for field in KINDS[kind].named_by)
+
+
+def _row(session: Session, kind: RegisterKind, row_id: int) -> Row:
+    found: Row = session.get_one(KINDS[kind].table, row_id)
+    return found
+
+
+def _facts(session: Session, row: RegisterVersion) -> VersionFacts:
+    before, after = json.loads(row.before), json.loads(row.after)
+    person = session.get(Person, row.person_id) if row.person_id is not None else None
+    fields = {name: (before.get(name), value) for name, value in after.items()}
+    return VersionFacts(row.version, row.at, person.initials if person else "", fields)
+
+
+def _keep(
+    session: Session,
+    kind: RegisterKind,
+    row: Row,
+    at: datetime,
+    who: int | None,
+    before: Mapping[str, object],
+    after: Mapping[str, object],
+) -> None:
+    """Keep a version. Raises ShopRefused when another program has just made the same one."""
+    session.add(
+        RegisterVersion(
+            kind=kind,
+            row_id=row.id,
+            version=row.version,
+            at=at,
+            person_id=who,
+            before=_json(before),
+            after=_json(after),
+        )
+    )
+    try:
+        session.flush()
+    except IntegrityError:
+        raise ShopRefused(
+            f"{name_of(kind, row)} was changed at this very moment by someone else. Nothing of yours was written; look at it "
+            "again."
+        ) from None
+    changed(session, KINDS[kind].change, row.id, who)
+
+
+def _values(row: Row) -> dict[str, Any]:
+    """A row's own fields."""
+    return {a.key: getattr(row, a.key) for a in _mapper(row).column_attrs if a.key not in NOT_EDITED}
+
+
+def _mapper(row: Row) -> Mapper[Any]:
+    found: Mapper[Any] = inspect(type(row))
+    return found
+
+
+def _json(values: Mapping[str, object]) -> str:
+    return json.dumps(
+        {n: v.isoformat() if isinstance(v, date) else v for n, v in values.items()}, ensure_ascii=False, default=str
+    )
+
+
+def _typed(row: Row, name: str, value: Any) -> Any:
+    """A value from JSON as its column takes it."""
+    column = _mapper(row).column_attrs[name].columns[0]
+    return date.fromisoformat(value) if isinstance(column.type, Date) and value is not None else value

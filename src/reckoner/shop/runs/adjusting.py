@@ -1,0 +1,181 @@
+"""Adjusting on the bench: only with the right, only after a complete as-found series, every turn and reading kept."""
+
+from __future__ import annotations
+
+from datetime import date
+
+from sqlalchemy.orm import Session
+
+from reckoner.core.adjusting import AdjustStep, Advice, advise
+from reckoner.core.checks import finite
+from reckoner.core.errors import InputRefused
+from reckoner.core.kinds import Direction
+from reckoner.shop.acts import Act, PersonFacts, ShopRefused, note
+from reckoner.shop.runs.judging import judged
+from reckoner.shop.runs.opening import opened, reload
+from reckoner.shop.runs.records import SeriesState
+from reckoner.shop.runs.state import RunState
+from reckoner.shop.runs.steps import Step, wants
+from reckoner.store.schema import Adjustment, Person, Run, Series
+from reckoner.store.terms import PhaseKind
+
+READINGS_AFTER_A_TURN = 3
+"""Readings offered after each turn; one is enough to go on."""
+
+MOST_TURNS = 2.0
+"""A turn larger than this at once is a slip of the hand."""
+
+
+def why_not(state: RunState, person: PersonFacts, today: date) -> str:
+    """Why ``person`` may not adjust the run's tool now; empty when they may."""
+    if not state.policy.adjusts:
+        return "Only a full run can be adjusted, so that as found and as left are both covered."
+    if not person.may_adjust:
+        return (
+            f"{person.initials} does not have the right to adjust. Hold the tool and send it to someone who has, "
+            "or to a laboratory."
+        )
+    if state.tool.adjustment is None:
+        return (
+            "Nobody here may adjust this model: how is not in the register. Hold the tool and send it to a laboratory."
+        )
+    complete = not wants(state, Step.AS_FOUND) and not wants(state, Step.AS_LEFT)
+    if judged(state, today).found is None or not complete:
+        return "The as-found series comes first, complete, with its zero after."
+    return ""
+
+
+def advice(state: RunState) -> tuple[Advice | None, str]:
+    """What to turn next, from the readings of the adjustment under way; or why nothing can be advised."""
+    adjusting, facts = state.adjusting, state.tool.adjustment
+    if adjusting is None:
+        return None, "No adjustment is under way."
+    read = [AdjustStep(s.turn or 0.0, s.torques) for s in adjusting.steps if s.pairs]
+    if len(read) < len(adjusting.steps):
+        return None, "Read after the turn first."
+    try:
+        return advise(
+            adjusting.target, read, facts.prior_rate if facts else None, facts.most_turns if facts else None
+        ), ""
+    except InputRefused as refusal:
+        if refusal.field == "prior_rate":
+            return None, "How much a turn changes is not known for this model: turn an eighth, then read."
+        return None, f"{refusal.reason[0].upper()}{refusal.reason[1:]}."
+
+
+def begin(session: Session, run_id: int, series_id: int, act: Act) -> RunState:
+    """Begin to adjust at the target of one of the series that count now. Raises ShopRefused without the right, or before
+    the series are complete."""
+    state = opened(session, run_id)
+    if state.adjusting is not None:
+        raise ShopRefused("An adjustment is under way already.")
+    row = session.get_one(Person, act.person_id)
+    refusal = why_not(state, PersonFacts(row.id, row.initials, row.name, row.may_adjust), act.at.date())
+    if refusal:
+        raise ShopRefused(refusal)
+    at = next((s for s in state.series if s.id == series_id), None)
+    if at is None:
+        raise ShopRefused("Choose one of the run's own points to adjust at.")
+    _mark(session, run_id, at.target, at.direction, act, begun=True)
+    note(session, act, "began to adjust", state.tool.number, target=at.target, direction=at.direction)
+    return reload(session, run_id, act)
+
+
+def turn(session: Session, run_id: int, turns: float, act: Act) -> RunState:
+    """Log a signed turn of the screw, clockwise positive; readings follow. Raises ShopRefused for no turn, for more than
+    two at once, or while the last turn has not been read."""
+    state = opened(session, run_id)
+    adjusting = state.adjusting
+    if adjusting is None:
+        raise ShopRefused("Begin the adjustment first.")
+    if not adjusting.steps[-1].pairs:
+        raise ShopRefused("Read at least once after the last turn before turning on.")
+    try:
+        value = finite("turn", turns)
+    except InputRefused as refusal:
+        raise ShopRefused(f"The turn {refusal.reason}.") from None
+    if value == 0 or abs(value) > MOST_TURNS:
+        raise ShopRefused(f"A turn is signed and at most {MOST_TURNS:g} at once; small turns, each read, are safer.")
+    most = state.tool.adjustment.most_turns if state.tool.adjustment else None
+    made = sum(abs(s.turn or 0.0) for s in adjusting.steps) + abs(value)
+    if most is not None and made > most * (1 + 1e-9):
+        raise ShopRefused(
+            f"That would be {made:g} turns in all; the maker allows {most:g}. Stop here, hold the tool and send it away."
+        )
+    run = session.get_one(Run, run_id)
+    run.series.append(
+        Series(
+            phase=PhaseKind.ADJUST,
+            round=adjusting.number,
+            direction=adjusting.direction,
+            position=len(adjusting.steps) - 1,
+            target=adjusting.target,
+            wanted=READINGS_AFTER_A_TURN,
+            turn=value,
+        )
+    )
+    note(session, act, "turned the screw", state.tool.number, turn=value)
+    return reload(session, run_id, act)
+
+
+def finish(session: Session, run_id: int, locked: bool, act: Act) -> RunState:
+    """End the adjustment: the screw is locked and the tool exercised once; a whole as-left series follows.
+
+    Raises ShopRefused before a turn was made and read, or while the lock is not confirmed.
+    """
+    state = opened(session, run_id)
+    adjusting = state.adjusting
+    if adjusting is None:
+        raise ShopRefused("No adjustment is under way.")
+    if len(adjusting.steps) < 2 or not adjusting.steps[-1].pairs:
+        raise ShopRefused("Turn and read at least once before ending the adjustment.")
+    if not locked:
+        lock = state.tool.adjustment.lock if state.tool.adjustment else ""
+        raise ShopRefused(f"Lock it first{f': {lock}' if lock else ''}, and say so.")
+    _mark(session, run_id, adjusting.target, adjusting.direction, act, begun=False, words="locked")
+    run = session.get_one(Run, run_id)
+    for position, found in enumerate(state.found):
+        run.series.append(_as_left(found, adjusting.number, position))
+    note(session, act, "ended the adjustment", state.tool.number, turns=adjusting.turns)
+    return reload(session, run_id, act)
+
+
+def give_up(session: Session, run_id: int, act: Act) -> RunState:
+    """End an adjustment in which nothing was turned yet. Raises ShopRefused once something was: then as left must follow."""
+    state = opened(session, run_id)
+    adjusting = state.adjusting
+    if adjusting is None:
+        raise ShopRefused("No adjustment is under way.")
+    if len(adjusting.steps) > 1:
+        raise ShopRefused("The screw was turned: lock it and take the as-left series.")
+    _mark(session, run_id, adjusting.target, adjusting.direction, act, begun=False, words="nothing turned")
+    note(session, act, "did not adjust", state.tool.number)
+    return reload(session, run_id, act)
+
+
+def _mark(
+    session: Session, run_id: int, target: float, direction: Direction, act: Act, *, begun: bool, words: str = ""
+) -> None:
+    """Record that an adjustment began or ended."""
+    session.add(
+        Adjustment(
+            run_id=run_id,
+            at=act.at,
+            person_id=act.person_id,
+            begun=begun,
+            target=target,
+            direction=direction,
+            note=words,
+        )
+    )
+
+
+def _as_left(found: SeriesState, number: int, position: int) -> Series:
+    return Series(
+        phase=PhaseKind.LEFT,
+        round=number,
+        direction=found.direction,
+        position=position,
+        target=found.target,
+        wanted=found.wanted,
+    )

@@ -1,0 +1,119 @@
+"""A point's whole derivation with the user's own values put into the formulas (ISO 6789-1 and -2:2017)."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+from reckoner.core.budget import Component
+from reckoner.core.printing import fixed, number, percent, reading_decimals
+from reckoner.core.rules import Coverage, Rule
+from reckoner.core.verdict import PointResult, Verdict
+from reckoner.shop.facts import ReferenceFacts, ToolFacts
+from reckoner.shop.wording import COMPONENT_WORDS, rule_words
+
+
+@dataclass(frozen=True)
+class DerivationLine:
+    """One step: what it is, the formula, the formula with values, and the result."""
+
+    what: str
+    formula: str
+    values: str
+    result: str
+
+
+def derivation(
+    tool: ToolFacts, reference: ReferenceFacts, point: PointResult, found: Verdict
+) -> tuple[DerivationLine, ...]:
+    """Every step from the readings of ``point`` to its decision."""
+    budget, unit = point.budget, tool.unit
+    readings = budget.observations.reference
+    target = unit.from_si(point.target)
+    decimals = reading_decimals(reference.resolution, unit)
+    shown = ", ".join(fixed(unit.from_si(r), decimals) for r in readings)
+    first, last = readings[0], readings[-1]
+    n = len(readings)
+    symbol = unit.symbol
+    lines = [
+        DerivationLine("Readings", "X_r", shown, f"{n} readings, {symbol}"),
+        DerivationLine(
+            "Deviation of each",
+            "a = (X_a − X_r) / X_r",
+            f"({number(target)} − {fixed(unit.from_si(first), decimals)}) / {fixed(unit.from_si(first), decimals)} … "
+            f"({number(target)} − {fixed(unit.from_si(last), decimals)}) / {fixed(unit.from_si(last), decimals)}",
+            ", ".join(percent(a, 2, sign=True) for a in budget.deviations),
+        ),
+        DerivationLine("Mean deviation", "ā = Σ a / n", f"n = {n}", percent(budget.deviation, 3, sign=True)),
+        DerivationLine(
+            "Standard deviation",
+            "s, n − 1",
+            f"X̄_r = {number(unit.from_si(budget.mean_reading))} {symbol}",
+            f"{number(unit.from_si(budget.standard_deviation))} {symbol}",
+        ),
+    ]
+    lines += [_component(c, tool, reference, point) for c in budget.components]
+    terms = " + ".join(f"{fixed(c.value * 100, 3)}²" for c in budget.components if c.value)
+    lines += [
+        DerivationLine("Standard uncertainty", "w = √Σ w_i²", f"√({terms}) %", percent(budget.standard_uncertainty, 3)),
+        _expanded(found, point),
+        DerivationLine(
+            "Uncertainty interval",
+            "W′ = |ā| + W + |b_ep|",
+            f"{fixed(abs(budget.deviation) * 100, 3)} + {fixed(budget.expanded_uncertainty * 100, 3)} + "
+            f"{fixed(abs(budget.reference_error) * 100, 3)} %",
+            percent(budget.uncertainty_interval, 3),
+        ),
+        DerivationLine(
+            "Probability of conformity",
+            "Φ((limit − ā)/w) − Φ((−limit − ā)/w)",
+            f"limit = ±{percent(found.limit, 1)}",
+            fixed(point.decision.probability, 3),
+        ),
+        _decision(found, point),
+    ]
+    return tuple(lines)
+
+
+def _component(c: Component, tool: ToolFacts, reference: ReferenceFacts, point: PointResult) -> DerivationLine:
+    mean = number(tool.unit.from_si(point.budget.mean_reading))
+    scale = tool.unit.from_si
+    at = reference.at(point.target)
+    n = len(point.budget.deviations)
+    m = 1 if tool.kind.is_setting else 2
+    formula, values = {
+        "reference": ("W_ref / k", f"{percent(at.expanded_uncertainty, 2)} / {number(at.coverage_factor)}"),
+        "reference_resolution": ("(r_ref / 2) / √3 / X̄_r", f"({number(scale(at.resolution))} / 2) / √3 / {mean}"),
+        "resolution": (
+            "√m · (r / 2) / √3 / X̄_r",
+            f"√{m} · ({number(scale(tool.kind.resolution))} / 2) / √3 / {mean}",
+        ),
+        "repeatability": (
+            "s / √n / X̄_r",
+            f"{number(scale(point.budget.standard_deviation))} / √{n} / {mean}",
+        ),
+    }.get(c.name, ("b / (2√3) / X̄_r", f"b = {number(scale(c.value * 2 * math.sqrt(3) * point.budget.mean_reading))}"))
+    if c.assumed:
+        values = "not characterised, taken as 0"
+    return DerivationLine(COMPONENT_WORDS[c.name], formula, values, percent(c.value, 3))
+
+
+def _expanded(found: Verdict, point: PointResult) -> DerivationLine:
+    k = number(point.budget.coverage_factor)
+    how = "k = 2" if found.decision.coverage is Coverage.K2 else "k from Student's t, 95.45 %"
+    values = f"{k} · {fixed(point.budget.standard_uncertainty * 100, 3)} %"
+    return DerivationLine(
+        f"Expanded uncertainty, {how}", "W = k · w", values, percent(point.budget.expanded_uncertainty, 3)
+    )
+
+
+def _decision(found: Verdict, point: PointResult) -> DerivationLine:
+    rule = found.decision.rule
+    formula = {
+        Rule.EVERY_READING: "max |a| ≤ limit",
+        Rule.MEAN: "|ā| ≤ limit",
+        Rule.GUARDED: "|ā| + |b_ep| + g·W ≤ limit",
+        Rule.PROBABILITY: "P ≥ level",
+    }[rule]
+    values = f"{percent(point.decision.looked_at, 2)} against {percent(found.limit, 1)}"
+    return DerivationLine(f"Decision: {rule_words(rule)}", formula, values, point.decision.state.words)

@@ -1,0 +1,225 @@
+"""The facts of a run as one JSON document, version 1, written when the run is set up and read whenever it is judged.
+
+To change what it holds: a new version here, and a reader for it beside the old ones, which stay.
+"""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Mapping
+from datetime import date
+from functools import lru_cache
+from typing import Any
+
+from reckoner.core.budget import Effect, Effects
+from reckoner.core.errors import Refused
+from reckoner.core.kinds import Approach, Direction, Mechanism, ToolKind, ToolType
+from reckoner.core.reference import CertificatePoint
+from reckoner.core.rules import RuleSet
+from reckoner.core.units import Kind, unit_named
+from reckoner.formats import rulesets
+from reckoner.shop.facts import AdjustmentFacts, MeasuredEffects, ReferenceFacts, RunFacts, ToolFacts
+from reckoner.store.terms import ReferenceKind
+
+VERSION = 1
+
+
+class FactsUnreadable(Refused):
+    """The document kept with a run cannot be read; ``why`` says where it is wrong."""
+
+    def __init__(self, why: str) -> None:
+        super().__init__(why)
+        self.why = why
+
+    def __str__(self) -> str:
+        return (
+            f"What this run was judged by cannot be read ({self.why}). It was written by a newer Reckoner, or the database "
+            "is damaged: update this Reckoner, or put back the last backup."
+        )
+
+
+def write(facts: RunFacts) -> str:
+    """The document of ``facts``."""
+    return json.dumps(
+        {
+            "version": VERSION,
+            "tool": _tool(facts.tool),
+            "reference": None if facts.reference is None else _reference(facts.reference),
+            "effects": _effects(facts.measured),
+            "rules": {"name": facts.rules.name, "text": facts.rules_text},
+        },
+        ensure_ascii=False,
+    )
+
+
+@lru_cache(maxsize=256)
+def read(text: str) -> RunFacts:
+    """The facts in a document. Raises FactsUnreadable."""
+    try:
+        raw = json.loads(text)
+        if raw["version"] != VERSION:
+            raise FactsUnreadable(f"its version is {raw['version']}")
+        rules = raw["rules"]
+        return RunFacts(
+            tool=_read_tool(raw["tool"]),
+            rules=rules_from(rules["text"], rules["name"]),
+            rules_text=rules["text"],
+            measured=_read_effects(raw["effects"]),
+            reference=None if raw["reference"] is None else _read_reference(raw["reference"]),
+        )
+    except KeyError as fault:
+        raise FactsUnreadable(f"it lacks {fault}") from None
+    except (TypeError, ValueError, rulesets.RuleSetRefused) as fault:
+        raise FactsUnreadable(str(fault)) from None
+
+
+@lru_cache(maxsize=64)
+def rules_from(text: str, name: str) -> RuleSet:
+    """The rule set kept with a run, read once for each different text."""
+    return rulesets.parse(text, name)
+
+
+def _tool(tool: ToolFacts) -> dict[str, Any]:
+    kind, adjustment = tool.kind, tool.adjustment
+    return {
+        "id": tool.id,
+        "number": tool.number,
+        "serial": tool.serial,
+        "maker": tool.maker,
+        "model": tool.model,
+        "model_id": tool.model_id,
+        "type": kind.type.value,
+        "class": kind.class_,
+        "mechanism": tool.mechanism.value,
+        "minimum": kind.minimum,
+        "maximum": kind.maximum,
+        "resolution": kind.resolution,
+        "tolerance": kind.tolerance,
+        "unit": tool.unit.name,
+        "drive": tool.drive,
+        "directions": [d.value for d in tool.directions],
+        "approach": tool.approach.value,
+        "place": tool.place,
+        "rule_set": tool.rule_set,
+        "interval_months": tool.interval_months,
+        "lever": tool.lever,
+        "pivot": tool.pivot,
+        "own_mass": tool.own_mass,
+        "own_centre": tool.own_centre,
+        "adjustment": None
+        if adjustment is None
+        else {
+            "where": adjustment.where,
+            "raises": adjustment.raises.value,
+            "lock": adjustment.lock,
+            "rate": adjustment.rate,
+            "most_turns": adjustment.most_turns,
+            "relieve": adjustment.relieve,
+        },
+    }
+
+
+def _read_tool(raw: Mapping[str, Any]) -> ToolFacts:
+    kind = ToolKind(
+        ToolType(raw["type"]), raw["class"], raw["maximum"], raw["minimum"], raw["resolution"], raw["tolerance"]
+    )
+    given = raw["adjustment"]
+    adjustment = None
+    if given is not None:
+        adjustment = AdjustmentFacts(
+            given["where"],
+            Direction(given["raises"]),
+            given["lock"],
+            given["rate"],
+            given["most_turns"],
+            given["relieve"],
+        )
+    return ToolFacts(
+        id=raw["id"],
+        number=raw["number"],
+        serial=raw["serial"],
+        maker=raw["maker"],
+        model=raw["model"],
+        model_id=raw["model_id"],
+        kind=kind,
+        mechanism=Mechanism(raw["mechanism"]),
+        unit=unit_named(raw["unit"], Kind.TORQUE),
+        drive=raw["drive"],
+        directions=tuple(Direction(d) for d in raw["directions"]),
+        approach=Approach(raw["approach"]),
+        place=raw["place"],
+        rule_set=raw["rule_set"],
+        interval_months=raw["interval_months"],
+        lever=raw["lever"],
+        pivot=raw["pivot"],
+        own_mass=raw["own_mass"],
+        own_centre=raw["own_centre"],
+        adjustment=adjustment,
+    )
+
+
+def _reference(reference: ReferenceFacts) -> dict[str, Any]:
+    certificate = None
+    if reference.certificate_id is not None:
+        certificate = {
+            "id": reference.certificate_id,
+            "number": reference.certificate_number,
+            "laboratory": reference.laboratory,
+            "issued": _day(reference.issued),
+            "due": _day(reference.due),
+            "coverage_factor": reference.coverage_factor,
+            "points": [[p.torque, p.error, p.expanded_uncertainty] for p in reference.points],
+        }
+    return {
+        "id": reference.id,
+        "number": reference.number,
+        "kind": reference.kind.value,
+        "serial": reference.serial,
+        "minimum": reference.minimum,
+        "maximum": reference.maximum,
+        "resolution": reference.resolution,
+        "zero_tolerance": reference.zero_tolerance,
+        "corrected": reference.corrected,
+        "certificate": certificate,
+    }
+
+
+def _read_reference(raw: Mapping[str, Any]) -> ReferenceFacts:
+    certificate: Mapping[str, Any] = raw["certificate"] or {}
+    return ReferenceFacts(
+        id=raw["id"],
+        number=raw["number"],
+        kind=ReferenceKind(raw["kind"]),
+        serial=raw["serial"],
+        minimum=raw["minimum"],
+        maximum=raw["maximum"],
+        resolution=raw["resolution"],
+        zero_tolerance=raw["zero_tolerance"],
+        corrected=raw["corrected"],
+        certificate_id=certificate.get("id"),
+        certificate_number=certificate.get("number", ""),
+        laboratory=certificate.get("laboratory", ""),
+        issued=_read_day(certificate.get("issued")),
+        due=_read_day(certificate.get("due")),
+        coverage_factor=certificate.get("coverage_factor", 2.0),
+        points=tuple(CertificatePoint(*p) for p in certificate.get("points", ())),
+    )
+
+
+def _effects(measured: MeasuredEffects) -> dict[str, Any]:
+    of = None if measured.on is None else "model" if measured.of_model else "tool"
+    return {"of": of, "on": _day(measured.on), **{e.value: getattr(measured.effects, e.value) for e in Effect}}
+
+
+def _read_effects(raw: Mapping[str, Any]) -> MeasuredEffects:
+    return MeasuredEffects(
+        Effects(**{e.value: raw[e.value] for e in Effect}), raw["of"] == "model", _read_day(raw["on"])
+    )
+
+
+def _day(day: date | None) -> str | None:
+    return None if day is None else day.isoformat()
+
+
+def _read_day(text: str | None) -> date | None:
+    return None if text is None else date.fromisoformat(text)

@@ -1,0 +1,99 @@
+"""What a run found: each verdict worked out once for a state of the run and a day."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+from datetime import date
+from functools import cached_property
+
+from reckoner.core.budget import Observations
+from reckoner.core.comparison import Comparison, compare
+from reckoner.core.decision import state_of
+from reckoner.core.states import State
+from reckoner.core.verdict import PointInput, PointResult, Verdict, verdict
+from reckoner.shop.procedures.base import Distrust
+from reckoner.shop.runs.records import EarlierSeries, ObservationState, SeriesState
+from reckoner.shop.runs.state import RunState
+
+
+@dataclass(frozen=True, eq=False)
+class Judgement:
+    """The judgement of ``run`` on a day. An amendment is judged as of the day it amends."""
+
+    run: RunState
+    today: date
+    _points: dict[int, PointResult | None] = field(default_factory=dict, repr=False)
+
+    @cached_property
+    def distrust(self) -> Distrust | None:
+        """Why the reference may not decide; None when it may."""
+        return self.run.procedure.distrust(self.run, self.run.as_of or self.today)
+
+    @cached_property
+    def verdict(self) -> Verdict | None:
+        """The verdict on the phase that counts; None until every series has at least two pairs."""
+        return self._judge(self.run.series)
+
+    @cached_property
+    def found(self) -> Verdict | None:
+        """The verdict on the as-found series."""
+        return self.verdict if not self.run.left else self._judge(self.run.found)
+
+    def point(self, series: SeriesState) -> PointResult | None:
+        """One series judged alone; None until it has two pairs."""
+        if series.id not in self._points:
+            judged = self._judge((series,))
+            self._points[series.id] = judged.points[0] if judged else None
+        return self._points[series.id]
+
+    def state_of(self, series: SeriesState, observation: ObservationState) -> State | None:
+        """Where one observation lies, with the near zone that its series has so far; None for one that says nothing."""
+        pair, point = series.pair_of(observation), self.point(series)
+        if pair is None:
+            return None
+        return state_of(abs(pair.deviation), self.run.limit, point.decision.near_zone if point else 0.0)
+
+    @property
+    def phases(self) -> list[tuple[tuple[SeriesState, ...], Verdict]]:
+        """As found, and as left where there is one, each with its verdict."""
+        both = ((self.run.found, self.found), (self.run.left, self.verdict))
+        return [(series, judged) for series, judged in both if series and judged is not None]
+
+    def _judge(self, series: tuple[SeriesState, ...]) -> Verdict | None:
+        run = self.run
+        if run.reference is None or not series or any(len(s.pairs) < 2 for s in series):
+            return None
+        points = [
+            PointInput(
+                s.target,
+                Observations(tuple(p.tool for p in s.pairs), s.torques),
+                run.procedure.at(run.reference, s.target),
+            )
+            for s in series
+        ]
+        return verdict(
+            run.tool.kind,
+            run.rules,
+            points,
+            effects=run.facts.measured.effects,
+            decision=run.decision,
+            reference_trusted=self.distrust is None,
+        )
+
+
+def judged(run: RunState, today: date) -> Judgement:
+    """The judgement of ``run`` on ``today``; worked out once, and kept with the run's state."""
+    kept: dict[date, Judgement] = run.__dict__.setdefault("_judgements", {})
+    if today not in kept:
+        kept[today] = Judgement(run, today)
+    return kept[today]
+
+
+def comparisons(run: RunState) -> tuple[tuple[SeriesState, EarlierSeries, Comparison], ...]:
+    """Each series beside the last signed run's at the same target and direction, held against a quarter of the limit."""
+    made = []
+    for series in run.series:
+        before = next((e for e in run.earlier if e.target == series.target and e.direction == series.direction), None)
+        if before is not None and len(series.pairs) >= 2 and len(before.torques) >= 2:
+            made.append((series, before, compare(before.torques, series.torques, run.limit / 4)))
+    return tuple(made)

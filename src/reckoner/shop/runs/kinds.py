@@ -1,0 +1,50 @@
+"""The kinds of run: one policy record each. The bench asks the policy, never the kind.
+
+To add a kind: a member of ``store.terms.RunKind`` and a row in ``POLICIES``; what it concludes stands in ``outcomes``.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from reckoner.store.terms import RunKind
+
+
+@dataclass(frozen=True)
+class KindPolicy:
+    """What a kind of run is like.
+
+    ``judges`` its tool's deviation; ``renews`` the due date; ``adjusts``: the tool may be adjusted in it; ``binds``: what
+    departs from the rule set wants a reason; ``compares`` with the tool's last results; ``measures`` effects place by
+    place; ``rule_set`` it goes by unless another is chosen (empty: the tool's own); ``readings`` at each point (None: the
+    rule set's); ``one_point`` only; ``step`` names the step of its readings; ``released_by`` why it ends a hold.
+    """
+
+    words: str
+    judges: bool = True
+    renews: bool = False
+    adjusts: bool = False
+    binds: bool = False
+    compares: bool = False
+    measures: bool = False
+    rule_set: str = ""
+    readings: int | None = None
+    one_point: bool = False
+    step: str = "As found"
+    released_by: str = ""
+
+
+POLICIES: dict[RunKind, KindPolicy] = {
+    RunKind.FULL: KindPolicy("Full run", renews=True, adjusts=True, binds=True, released_by="a full run accepted it"),
+    RunKind.CHECK: KindPolicy("Quick check", rule_set="quick-check", released_by="a quick check released it"),
+    RunKind.EVENT: KindPolicy(
+        "Check after an event",
+        compares=True,
+        rule_set="quick-check",
+        readings=5,
+        released_by="the check after the event released it",
+    ),
+    RunKind.CHARACTERISE: KindPolicy(
+        "Characterisation", judges=False, measures=True, readings=5, one_point=True, step="Measure"
+    ),
+}

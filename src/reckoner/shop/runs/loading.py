@@ -1,0 +1,288 @@
+"""A run's state from its records."""
+
+from __future__ import annotations
+
+import json
+from dataclasses import replace
+from datetime import UTC, date, datetime
+
+from sqlalchemy import or_, select
+from sqlalchemy.orm import Session
+
+from reckoner.core.budget import Effects
+from reckoner.core.rules import RuleSet
+from reckoner.core.trace import Fault
+from reckoner.formats import rulesets
+from reckoner.shop.acts import ShopRefused
+from reckoner.shop.facts import MeasuredEffects, RunFacts, ToolFacts
+from reckoner.shop.procedures import PROCEDURES, Procedure
+from reckoner.shop.runs import document
+from reckoner.shop.runs.inspection import inspection_lines
+from reckoner.shop.runs.kinds import POLICIES
+from reckoner.shop.runs.records import (
+    FOUND,
+    AdjustingState,
+    EarlierSeries,
+    ExerciseState,
+    InspectedLine,
+    ObservationState,
+    Phase,
+    PlanRecord,
+    RoomState,
+    SeriesState,
+    SetUpState,
+    SignedState,
+    Zeros,
+)
+from reckoner.shop.runs.state import RunState
+from reckoner.store.schema import Characterisation, FactsDocument, Observation, Run, Series, Signature, ToolEvent
+from reckoner.store.terms import Moment, PhaseKind, ReferenceKind, RunKind, ZeroOf
+
+
+def load(session: Session, run_id: int) -> RunState:
+    """The run as the records say it stands. Raises ShopRefused when there is no such run."""
+    run = session.get(Run, run_id)
+    if run is None:
+        raise ShopRefused("There is no such run.")
+    facts = document.read(run.facts[-1].document)
+    procedure = PROCEDURES[facts.reference.kind if facts.reference else ReferenceKind.METER]
+    series = tuple(_series(s, run, procedure) for s in run.series)
+    event = session.get(ToolEvent, run.event_id) if run.event_id else None
+    return RunState(
+        id=run.id,
+        kind=run.kind,
+        facts=facts,
+        procedure=procedure,
+        plan=PlanRecord(run.rule, run.mode, run.adapter, run.plan_note),
+        opened=run.opened_at,
+        opened_by=run.opened_by.initials,
+        inspection=_inspection(run, facts.tool),
+        room=_room(run, facts.rules),
+        set_up=_set_up(run),
+        exercise=_exercise(run, facts.tool, facts.rules),
+        zeros=_zeros(run),
+        all_series=series,
+        adjusting=_adjusting(run, series),
+        signature=_signed(run.signature),
+        abandoned=run.abandoned is not None,
+        earlier=earlier_series(session, run.tool_id, run.opened_at) if POLICIES[run.kind].compares else (),
+        event=event.note if event else "",
+        amends=run.amends_id,
+        as_of=_as_of(session, run),
+        amended=bool(session.scalar(select(Run.id).join(Signature).where(Run.amends_id == run.id).limit(1))),
+    )
+
+
+def with_new_observation(state: RunState, run: Run) -> RunState:
+    """``state`` of ``run`` after an observation was added to it: what one can change is made anew from the rows at hand, the
+    rest is not asked for again, for a hand waits for this."""
+    series = tuple(_series(s, run, state.procedure) for s in run.series)
+    return replace(
+        state, all_series=series, zeros=_zeros(run), adjusting=_adjusting(run, series) if state.adjusting else None
+    )
+
+
+def keep_facts(session: Session, run: Run, facts: RunFacts, at: datetime) -> None:
+    """Write what the run is judged by from now on."""
+    run.facts.append(FactsDocument(at=at, document=document.write(facts)))
+    session.flush()
+
+
+def _signed(signature: Signature | None) -> SignedState | None:
+    if signature is None:
+        return None
+    return SignedState(
+        on=signature.at.date(),
+        by=signature.person.initials,
+        beside=signature.second_person.initials if signature.second_person else "",
+        due=signature.due,
+        outcome=signature.outcome,
+    )
+
+
+def _as_of(session: Session, run: Run) -> date | None:
+    """The day on which the run that this one amends was first signed."""
+    day = None
+    while run.amends_id is not None:
+        run = session.get_one(Run, run.amends_id)
+        day = run.signature.at.date() if run.signature else day
+    return day
+
+
+def _inspection(run: Run, tool: ToolFacts) -> tuple[InspectedLine, ...]:
+    newest = {line.line: line for line in run.inspections}
+    lines = []
+    for name, fine_means in inspection_lines(tool.mechanism).items():
+        seen = newest.get(name)
+        lines.append(InspectedLine(name, fine_means, seen.fine if seen else None, seen.note if seen else ""))
+    return tuple(lines)
+
+
+def _room(run: Run, rules: RuleSet) -> RoomState | None:
+    if not run.room:
+        return None
+    newest = run.room[-1]
+    temperatures = [r.temperature for r in run.room]
+    return RoomState(
+        newest.temperature,
+        newest.humidity,
+        room_fits(newest.temperature, newest.humidity, rules),
+        newest.note,
+        max(temperatures) - min(temperatures),
+        newest.at,
+    )
+
+
+def room_fits(temperature: float, humidity: float, rules: RuleSet) -> bool:
+    """Whether a room is inside the rule set's bounds (ISO 6789-1:2017, 6.1)."""
+    return rules.room.coldest <= temperature <= rules.room.warmest and humidity <= rules.room.humidity
+
+
+def _set_up(run: Run) -> SetUpState | None:
+    if not run.set_ups:
+        return None
+    newest = run.set_ups[-1]
+    return SetUpState(newest.mode, newest.override, newest.reference.link)
+
+
+def _exercise(run: Run, tool: ToolFacts, rules: RuleSet) -> tuple[ExerciseState, ...]:
+    wanted = rules.exercise if tool.kind.is_setting else 1
+    turned = dict.fromkeys(s.direction for s in run.series if s.phase in (PhaseKind.FOUND, PhaseKind.MEASURE))
+    return tuple(ExerciseState(d, sum(pull.direction == d for pull in run.exercises), wanted) for d in turned)
+
+
+def _zeros(run: Run) -> Zeros:
+    def newest(of: ZeroOf) -> float | None:
+        looks = [z.torque for z in run.zero_checks if z.of is of and z.moment is Moment.BEFORE and z.series_id is None]
+        return looks[-1] if looks else None
+
+    return Zeros(
+        before=newest(ZeroOf.REFERENCE),
+        after=_after_readings(run, ZeroOf.REFERENCE),
+        pointer_before=newest(ZeroOf.POINTER),
+        pointer_after=_after_readings(run, ZeroOf.POINTER),
+    )
+
+
+def _after_readings(run: Run, of: ZeroOf) -> float | None:
+    """A look after the readings counts only when it is newer than the last one that was taken in the phase that counts."""
+    checks = [z for z in run.zero_checks if z.of is of and z.moment is Moment.AFTER and z.series_id is None]
+    left = [s for s in run.series if s.phase is PhaseKind.LEFT]
+    newest = max((s.round for s in left), default=0)
+    left = [s for s in left if s.round == newest]
+    counting = left or [s for s in run.series if s.phase in (PhaseKind.FOUND, PhaseKind.MEASURE)]
+    last = max((o.at for s in counting for o in s.observations), default=None)
+    if not checks or (last is not None and checks[-1].at < last):
+        return None
+    if left and last is None:
+        return None
+    return checks[-1].torque
+
+
+def _series(series: Series, run: Run, procedure: Procedure) -> SeriesState:
+    zeros = {z.moment: z.torque for z in run.zero_checks if z.series_id == series.id}
+    observations = tuple(_observation(o) for o in series.observations)
+    return SeriesState(
+        id=series.id,
+        phase=Phase(series.phase, series.round),
+        direction=series.direction,
+        target=series.target,
+        wanted=series.wanted,
+        observations=observations,
+        pairs=procedure.pairs(series.target, tuple(o for o in observations if o.counts)),
+        struck_pairs=procedure.pairs(series.target, tuple(o for o in observations if not o.counts)),
+        effect=series.effect,
+        place=series.place,
+        turn=series.turn,
+        zero_before=zeros.get(Moment.BEFORE),
+        zero_after=zeros.get(Moment.AFTER),
+    )
+
+
+def _observation(row: Observation) -> ObservationState:
+    trace = row.trace
+    return ObservationState(
+        id=row.id,
+        at=row.at,
+        kind=row.kind,
+        torque=row.torque,
+        source=row.source,
+        struck=row.strike.reason if row.strike else "",
+        tool_value=row.tool_value,
+        pull=row.pull,
+        faults=tuple(Fault(f) for f in json.loads(trace.faults)) if trace else (),
+        over_travel=trace.over_travel if trace else None,
+    )
+
+
+def _adjusting(run: Run, series: tuple[SeriesState, ...]) -> AdjustingState | None:
+    """The adjustment under way; None when each that was begun is finished."""
+    begun = [a for a in run.adjustments if a.begun]
+    number = len(begun)
+    if number <= len(run.adjustments) - number:
+        return None
+    at = begun[-1]
+    before = max((s.phase for s in series if s.phase.kind is PhaseKind.LEFT), default=FOUND)
+    first = next(s for s in series if s.phase == before and s.target == at.target and s.direction == at.direction)
+    turned = (s for s in series if s.phase == Phase(PhaseKind.ADJUST, number))
+    return AdjustingState(number, at.target, at.direction, (first, *turned))
+
+
+def measured_effects(session: Session, tool: ToolFacts, before: datetime) -> MeasuredEffects:
+    """The newest characterisation from before ``before``, of the tool or else of its model."""
+    found = session.scalars(
+        select(Characterisation)
+        .where(
+            or_(Characterisation.tool_id == tool.id, Characterisation.model_id == tool.model_id),
+            Characterisation.at <= before.astimezone(UTC),
+        )
+        .order_by(Characterisation.tool_id.is_(None), Characterisation.id.desc())
+        .limit(1)
+    ).first()
+    if found is None:
+        return MeasuredEffects(Effects())
+    effects = Effects(found.reproducibility, found.output_drive, found.interface, found.loading_point)
+    return MeasuredEffects(effects, found.tool_id is None, found.at.date())
+
+
+def earlier_series(session: Session, tool_id: int, before: datetime) -> tuple[EarlierSeries, ...]:
+    """The series that counted in the tool's newest signed full run from before ``before``."""
+    newest = session.scalars(
+        select(Signature)
+        .join(Run, Run.id == Signature.run_id)
+        .where(Run.tool_id == tool_id, Run.kind == RunKind.FULL, Signature.at < before.astimezone(UTC))
+        .order_by(Signature.id.desc())
+        .limit(1)
+    ).first()
+    if newest is None:
+        return ()
+    counted = {r.series_id for r in newest.results}
+    series = [s for s in newest.run.series if s.id in counted]
+    last = max(((s.phase is PhaseKind.LEFT, s.round) for s in series), default=(False, 0))
+    procedure = PROCEDURES[_reference_kind(newest.run)]
+    return tuple(
+        EarlierSeries(
+            s.target,
+            s.direction,
+            newest.at.date(),
+            tuple(
+                p.reference
+                for p in procedure.pairs(s.target, tuple(_observation(o) for o in s.observations if o.strike is None))
+            ),
+        )
+        for s in series
+        if (s.phase is PhaseKind.LEFT, s.round) == last
+    )
+
+
+def _reference_kind(run: Run) -> ReferenceKind:
+    reference = document.read(run.facts[-1].document).reference
+    return reference.kind if reference else ReferenceKind.METER
+
+
+def rule_set_text(name: str, tool: ToolFacts) -> str:
+    """The text of a rule set as a run of ``tool`` keeps it. Raises ShopRefused when there is none of that name."""
+    try:
+        return rulesets.whole_text(name, tool.rule_set)
+    except rulesets.RuleSetRefused as refusal:
+        raise ShopRefused(str(refusal)) from None

@@ -1,0 +1,136 @@
+"""A run begins, is found again, and is given up."""
+
+from __future__ import annotations
+
+from sqlalchemy import delete, select
+from sqlalchemy.exc import IntegrityError
+from sqlalchemy.orm import Session
+
+from reckoner.shop.acts import Act, ShopRefused, note
+from reckoner.shop.changes import ChangeKind, changed
+from reckoner.shop.facts import RunFacts, ToolFacts, tool_facts
+from reckoner.shop.runs.document import rules_from
+from reckoner.shop.runs.loading import keep_facts, load, measured_effects, rule_set_text
+from reckoner.shop.runs.planning import Plan, check, planned_series, propose, settled_points, warnings
+from reckoner.shop.runs.state import RunState
+from reckoner.shop.standing import kept
+from reckoner.store.schema import Abandonment, OpenRun, Run, Series, Tool, ToolStanding
+from reckoner.store.terms import RunKind
+
+
+def open_runs(session: Session) -> dict[int, int]:
+    """Tool id → the id of the run it is in."""
+    return dict(session.execute(select(OpenRun.tool_id, OpenRun.run_id)).tuples().all())
+
+
+def open_run_of(session: Session, tool_id: int) -> int | None:
+    """The run a tool is in; None when it is in none."""
+    return session.scalar(select(OpenRun.run_id).where(OpenRun.tool_id == tool_id))
+
+
+def enter(session: Session, run: Run, number: str) -> None:
+    """Mark the tool as being in ``run``. Raises ShopRefused when it is in another by now."""
+    session.add(run)
+    session.flush()
+    session.add(OpenRun(tool_id=run.tool_id, run_id=run.id))
+    try:
+        session.flush()
+    except IntegrityError:
+        raise ShopRefused(
+            f"{number} was put on a bench at this very moment by someone else. Nothing was begun; look again and go on "
+            "with that run."
+        ) from None
+
+
+def leave(session: Session, run_id: int) -> None:
+    """The run is over: its tool is in none."""
+    session.execute(delete(OpenRun).where(OpenRun.run_id == run_id))
+
+
+def open_run(session: Session, tool_id: int, act: Act, plan: Plan | None = None) -> RunState:
+    """Put a tool on the bench, or go on with the run it is already in. Without a ``plan`` the proposal for a full run holds.
+
+    Raises ShopRefused when the tool is retired or kept as evidence, its rule set cannot test it, or a changed plan lacks its
+    reason.
+    """
+    begun = open_run_of(session, tool_id)
+    if begun is not None:
+        return load(session, begun)
+    facts = tool_facts(session.get_one(Tool, tool_id))
+    _refuse_barred(session, facts)
+    proposal = propose(session, tool_id, act.at.date(), None if plan else RunKind.FULL)
+    plan = settled_points(session, plan or proposal.plan, facts, act)
+    check(plan, facts)
+    misleads = warnings(proposal, plan)
+    if misleads and not plan.note.strip():
+        raise ShopRefused(f"{misleads[0]} Give the reason, or keep what is proposed.")
+    text = rule_set_text(plan.rule_set, facts)
+    rules = rules_from(text, plan.rule_set)
+    run = Run(
+        tool_id=tool_id,
+        kind=plan.kind,
+        rule_set=rules.name,
+        opened_at=act.at,
+        person_id=act.person_id,
+        rule=plan.rule,
+        mode=plan.mode,
+        adapter=plan.adapter,
+        plan_note=plan.note.strip(),
+        event_id=plan.event_id,
+    )
+    for position, planned in enumerate(planned_series(plan)):
+        run.series.append(
+            Series(
+                phase=planned.phase.kind,
+                direction=planned.direction,
+                position=position,
+                target=planned.target,
+                wanted=planned.wanted,
+                effect=planned.effect,
+                place=planned.place,
+            )
+        )
+    enter(session, run, facts.number)
+    keep_facts(session, run, RunFacts(facts, rules, text, measured_effects(session, facts, act.at)), act.at)
+    changed(session, ChangeKind.STANDINGS, tool_id, act.person_id)
+    note(session, act, "put on the bench", facts.number, run=run.id, kind=run.kind, rule_set=rules.name, why=plan.note)
+    return reload(session, run.id, act)
+
+
+def _refuse_barred(session: Session, facts: ToolFacts) -> None:
+    row = session.scalar(select(ToolStanding).where(ToolStanding.tool_id == facts.id))
+    now = kept(row) if row is not None else None
+    if now is not None and now.retired:
+        raise ShopRefused(f"{facts.number} is retired. It is not tested any more.")
+    if now is not None and now.kept:
+        raise ShopRefused(f"{facts.number} is kept as evidence ({now.kept}): nothing is done with it until it is free.")
+
+
+def give_up(session: Session, run_id: int, reason: str, act: Act) -> RunState:
+    """End a run without a result; its readings stay. Raises ShopRefused without a reason."""
+    state = opened(session, run_id)
+    if not reason.strip():
+        raise ShopRefused("Say why the run is given up.")
+    session.add(Abandonment(run_id=run_id, at=act.at, person_id=act.person_id, reason=reason.strip()))
+    leave(session, run_id)
+    changed(session, ChangeKind.STANDINGS, state.tool.id, act.person_id)
+    note(session, act, "gave the run up", state.tool.number, run=run_id, reason=reason.strip())
+    return reload(session, run_id, act)
+
+
+def opened(session: Session, run_id: int) -> RunState:
+    """A run that can still be changed. Raises ShopRefused for one that is signed or given up."""
+    state = load(session, run_id)
+    if state.signed:
+        raise ShopRefused("This run is signed. What is signed is never changed.")
+    if state.abandoned:
+        raise ShopRefused("This run was given up. Put the tool on the bench again.")
+    return state
+
+
+def reload(session: Session, run_id: int, act: Act) -> RunState:
+    """The run as its records now stand, read anew after a change by ``act``."""
+    session.flush()
+    session.expire_all()
+    changed(session, ChangeKind.RUNS, run_id, act.person_id)
+    return load(session, run_id)

@@ -1,0 +1,260 @@
+"""What a run will do, before it is begun: the proposal, what may be changed in it, and where a change misleads."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterable
+from dataclasses import dataclass, replace
+from datetime import date, datetime, time
+
+from sqlalchemy import select
+from sqlalchemy.orm import Session
+
+from reckoner.core.budget import Effect
+from reckoner.core.errors import InputRefused
+from reckoner.core.kinds import Direction, MeterMode
+from reckoner.core.printing import quantity
+from reckoner.core.rules import Rule, RuleSet
+from reckoner.formats.rulesets import SHIPPED, shipped
+from reckoner.shop.acts import Act, ShopRefused
+from reckoner.shop.events import EVENTS
+from reckoner.shop.facts import ToolFacts, tool_facts
+from reckoner.shop.runs.document import rules_from
+from reckoner.shop.runs.kinds import POLICIES
+from reckoner.shop.runs.loading import earlier_series, rule_set_text
+from reckoner.shop.runs.records import FOUND, MEASURE, Phase
+from reckoner.shop.standing import Standing, kept
+from reckoner.store.schema import Tool, ToolEvent, ToolStanding
+from reckoner.store.terms import RunKind
+
+PLACES: dict[Effect, int] = {
+    Effect.REPRODUCIBILITY: 4,
+    Effect.OUTPUT_DRIVE: 4,
+    Effect.INTERFACE: 4,
+    Effect.LOADING_POINT: 2,
+}
+"""At how many places each effect of a characterisation is measured."""
+
+SAME = 1e-9
+"""Points are the same within this fraction of them."""
+
+
+@dataclass(frozen=True)
+class Plan:
+    """What a run is to do: torques in N·m. ``rule`` and ``mode`` None: what rule set and mechanism say. ``note`` is the
+    reason where a rule is set aside; ``effects`` are what a characterisation measures."""
+
+    kind: RunKind
+    rule_set: str
+    points: tuple[float, ...]
+    directions: tuple[Direction, ...]
+    readings: int
+    rule: Rule | None = None
+    mode: MeterMode | None = None
+    adapter: str = ""
+    note: str = ""
+    event_id: int | None = None
+    effects: tuple[Effect, ...] = ()
+
+
+@dataclass(frozen=True)
+class PlannedSeries:
+    """One series of a plan; ``effect`` and ``place`` where one is measured."""
+
+    phase: Phase
+    direction: Direction
+    target: float
+    wanted: int
+    effect: Effect | None = None
+    place: int | None = None
+
+
+@dataclass(frozen=True)
+class Lacking:
+    """A fact that the register lacks and the run needs: the model's ``field``, its name, and why it matters."""
+
+    field: str
+    name: str
+    why: str
+
+
+@dataclass(frozen=True)
+class Proposal:
+    """What Reckoner proposes for a tool; ``reason`` says why this kind of run. ``rule_sets`` are those that fit it."""
+
+    tool: ToolFacts
+    plan: Plan
+    reason: str
+    rules: RuleSet
+    rule_sets: tuple[tuple[str, str], ...]
+    lacking: tuple[Lacking, ...]
+    event: str = ""
+    restricted: tuple[float, float] | None = None
+
+
+def propose(
+    session: Session, tool_id: int, today: date, kind: RunKind | None = None, rule_set: str | None = None
+) -> Proposal:
+    """The proposal for a tool, for a ``kind`` of run and ``rule_set`` where the person has chosen them. Raises ShopRefused
+    when the rule set cannot test it."""
+    tool = tool_facts(session.get_one(Tool, tool_id))
+    row = session.scalar(select(ToolStanding).where(ToolStanding.tool_id == tool_id))
+    now = kept(row) if row is not None else Standing()
+    event = session.get(ToolEvent, now.check_event_id) if now.check_event_id is not None else None
+    reason = "Its kind of run was chosen."
+    if kind is None:
+        kind, reason = _fitting_kind(event)
+    policy = POLICIES[kind]
+    name = rule_set or policy.rule_set or tool.rule_set
+    rules = rules_from(rule_set_text(name, tool), name)
+    directions = tool.directions
+    points = _points(tool, rules)
+    if policy.compares:
+        before = earlier_series(session, tool_id, _end_of(today))
+        known = tuple(sorted({e.target for e in before}))
+        points = (min(known, key=lambda t: abs(t - points[0])),) if known else points
+        directions = tuple(d for d in directions if any(e.direction == d for e in before)) or directions
+    if policy.one_point:
+        points, directions = points[:1], directions[:1]
+    effects: tuple[Effect, ...] = ()
+    if policy.measures:
+        effects = tuple(e for e in Effect if e is not Effect.LOADING_POINT or not tool.kind.is_screwdriver)
+    plan = Plan(
+        kind,
+        name,
+        points,
+        directions,
+        policy.readings or rules.readings_for(tool.kind),
+        event_id=event.id if event else None,
+        effects=effects,
+    )
+    if now.restricted is not None:
+        low, high = now.restricted
+        inside = tuple(p for p in plan.points if low <= p <= high)
+        plan = replace(plan, points=inside or plan.points)
+    short = bool(policy.rule_set)
+    fitting = tuple((n, shipped(n).title) for n in SHIPPED if short or shipped(n).renews_due_date)
+    return Proposal(tool, plan, reason, rules, fitting, lacking(tool), event.note if event else "", now.restricted)
+
+
+def _fitting_kind(event: ToolEvent | None) -> tuple[RunKind, str]:
+    if event is not None:
+        what = event.note or EVENTS[event.kind].words.lower()
+        return RunKind.EVENT, f"Something happened to it on {event.at:%-d %b %Y}: {what}."
+    return RunKind.FULL, "A full run renews its due date."
+
+
+def _points(tool: ToolFacts, rules: RuleSet) -> tuple[float, ...]:
+    try:
+        rules.limit(tool.kind)
+        return rules.points(tool.kind)
+    except InputRefused as refusal:
+        if rules.owner_points:
+            return (tool.kind.nearest_setting(0.6 * tool.kind.maximum),)
+        raise ShopRefused(f"{tool.number} cannot be tested by {rules.title}: {refusal.reason}.") from None
+
+
+def lacking(tool: ToolFacts) -> tuple[Lacking, ...]:
+    """What the register lacks of the tool and a run needs."""
+    found = []
+    if not tool.kind.resolution and not tool.kind.is_fixed and not _without_scale(tool):
+        found.append(Lacking("resolution", "Readable fraction of its graduation", "it counts in every budget"))
+    if tool.lever is None and not tool.kind.is_screwdriver:
+        found.append(Lacking("lever_length", "Lever, drive centre to grip mark", "adapters and weights need it"))
+    if not tool.drive:
+        found.append(Lacking("drive", "Its drive, such as ½ in", "the adapter on the meter follows from it"))
+    return tuple(found)
+
+
+def _without_scale(tool: ToolFacts) -> bool:
+    return tool.kind.tool in (("II", "C"), ("II", "F"))
+
+
+def warnings(proposal: Proposal, plan: Plan) -> tuple[str, ...]:
+    """Where a changed plan misleads, a sentence each; each wants the plan's note."""
+    tool, rules = proposal.tool, rules_from(rule_set_text(plan.rule_set, proposal.tool), plan.rule_set)
+    said = _departures(proposal, plan, rules) if POLICIES[plan.kind].binds else []
+    if plan.rule is not None and plan.rule is not rules.decision.rule:
+        said.append("The decision rule is not the one that the rule set names.")
+    if plan.mode is not None and plan.mode is not tool.implies.mode:
+        said.append(mode_warning(tool.implies.mode, plan.mode))
+    return tuple(said)
+
+
+def _departures(proposal: Proposal, plan: Plan, rules: RuleSet) -> list[str]:
+    """Where the plan of a run that binds departs from its rule set."""
+    tool, said = proposal.tool, []
+    if plan.rule_set != tool.rule_set:
+        said.append(f"The register has {tool.number} judged by {shipped(tool.rule_set).title}, not by {rules.title}.")
+    if not rules.owner_points:
+        low, high = proposal.restricted or (0.0, math.inf)
+        own = {p for p in _points(tool, rules) if low <= p <= high}
+        left_out = sorted(own - set(as_known(plan.points, own)))
+        if left_out:
+            words = ", ".join(quantity(p, tool.unit) for p in left_out)
+            said.append(f"{rules.title} asks for {words} too; the record will say that it was left out.")
+    if plan.readings < rules.readings_for(tool.kind):
+        said.append(f"{rules.title} asks for {rules.readings_for(tool.kind)} readings at each point.")
+    if set(plan.directions) < set(tool.directions):
+        said.append("The tool is used in both directions; only one will be covered.")
+    return said
+
+
+def mode_warning(implied: MeterMode, chosen: MeterMode) -> str:
+    """What goes wrong when the meter catches something else than the mechanism gives."""
+    if implied is MeterMode.FIRST_PEAK:
+        return (
+            f"In {chosen} mode the meter records how far the hand travelled past the signal, often 20 to 40 % more than "
+            "the tool's own torque."
+        )
+    return f"A tool that is brought to a mark and held has no {chosen}; its plateau is the reading."
+
+
+def check(plan: Plan, tool: ToolFacts) -> None:
+    """Refuse a plan that cannot be carried out. Raises ShopRefused."""
+    unit = tool.unit
+    if not plan.points:
+        raise ShopRefused("Name at least one point.")
+    if len(set(plan.points)) < len(plan.points):
+        raise ShopRefused("Two points are the same; name each once.")
+    if POLICIES[plan.kind].measures and not plan.effects:
+        raise ShopRefused("Choose at least one effect to measure.")
+    if not 2 <= plan.readings <= 50:
+        raise ShopRefused(f"{plan.readings} readings at each point cannot be judged; take 2 to 50.")
+    if not plan.directions:
+        raise ShopRefused("Choose at least one direction.")
+    for point in plan.points:
+        if not 0 < point <= tool.kind.maximum * (1 + 1e-9):
+            raise ShopRefused(f"{quantity(point, unit)} is outside the tool's range of {tool.range_text}.")
+        if abs(tool.kind.nearest_setting(point) - point) > 1e-6 * point and not tool.kind.is_fixed:
+            near = quantity(tool.kind.nearest_setting(point), unit)
+            raise ShopRefused(f"The tool cannot be set to {quantity(point, unit)}; the nearest graduation is {near}.")
+
+
+def as_known(points: Iterable[float], known: Iterable[float]) -> tuple[float, ...]:
+    """``points``, each that is one of ``known`` but for rounding replaced by it: 1.2 N·m is typed again in another last bit,
+    and results are held against earlier ones by their point."""
+    known = tuple(known)
+    return tuple(next((k for k in known if math.isclose(k, p, rel_tol=SAME)), p) for p in points)
+
+
+def settled_points(session: Session, plan: Plan, tool: ToolFacts, act: Act) -> Plan:
+    """The plan with its points as the tool's newest results or its rule set have them."""
+    earlier = [e.target for e in earlier_series(session, tool.id, act.at)]
+    rules = rules_from(rule_set_text(plan.rule_set, tool), plan.rule_set)
+    return replace(plan, points=as_known(plan.points, (*earlier, *_points(tool, rules))))
+
+
+def planned_series(plan: Plan) -> tuple[PlannedSeries, ...]:
+    """Each series, in the order they are taken."""
+    if POLICIES[plan.kind].measures:
+        return tuple(
+            PlannedSeries(MEASURE, plan.directions[0], plan.points[0], plan.readings, effect, place)
+            for effect in plan.effects
+            for place in range(PLACES[effect])
+        )
+    return tuple(PlannedSeries(FOUND, d, target, plan.readings) for d in plan.directions for target in plan.points)
+
+
+def _end_of(day: date) -> datetime:
+    return datetime.combine(day, time.max).astimezone()

@@ -1,0 +1,216 @@
+"""A run's records as they were loaded: what was looked at, taken and struck. Frozen; torques in N·m."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import date, datetime
+from typing import NamedTuple
+
+from reckoner.core.budget import Effect
+from reckoner.core.kinds import Direction, MeterMode
+from reckoner.core.rules import Rule
+from reckoner.core.trace import Fault
+from reckoner.core.trend import FirstReleases, first_releases
+from reckoner.store.terms import ObservationKind, Outcome, PhaseKind, Source
+
+
+class Phase(NamedTuple):
+    """What a series is taken for; ``round`` counts the adjustments and what is left after each."""
+
+    kind: PhaseKind
+    round: int = 0
+
+
+FOUND = Phase(PhaseKind.FOUND)
+MEASURE = Phase(PhaseKind.MEASURE)
+
+
+@dataclass(frozen=True)
+class InspectedLine:
+    """One line of the look-over; ``fine`` None while it was not looked at."""
+
+    line: str
+    fine_means: str
+    fine: bool | None
+    note: str = ""
+
+    @property
+    def settled(self) -> bool:
+        """Fine, or accepted with a reason."""
+        return self.fine is True or (self.fine is False and bool(self.note))
+
+
+@dataclass(frozen=True)
+class RoomState:
+    """°C and a fraction; ``fit`` under the rule set, or accepted for the reason in ``note``. ``drift`` in °C is the widest
+    span of temperatures recorded in the run, ``at`` when the newest was."""
+
+    temperature: float
+    humidity: float
+    fit: bool
+    note: str
+    drift: float = 0.0
+    at: datetime | None = None
+
+
+@dataclass(frozen=True)
+class Zeros:
+    """What the reference and the tool's pointer showed with nothing on them, before and after; None: not looked at."""
+
+    before: float | None = None
+    after: float | None = None
+    pointer_before: float | None = None
+    pointer_after: float | None = None
+
+
+@dataclass(frozen=True)
+class SetUpState:
+    """``override`` is the reason where a rule was set aside; ``link`` how the shop reaches the reference."""
+
+    mode: MeterMode
+    override: str
+    link: str = ""
+
+
+@dataclass(frozen=True)
+class ExerciseState:
+    """Releases made and wanted, for one direction."""
+
+    direction: Direction
+    done: int
+    wanted: int
+
+
+@dataclass(frozen=True)
+class ObservationState:
+    """One observation. ``torque`` is what the reference said, ``tool_value`` what the tool was set to or showed where that is
+    not its series' target; ``over_travel`` a fraction."""
+
+    id: int
+    at: datetime
+    kind: ObservationKind
+    torque: float | None
+    source: Source
+    struck: str = ""
+    tool_value: float | None = None
+    pull: str | None = None
+    faults: tuple[Fault, ...] = ()
+    over_travel: float | None = None
+
+    @property
+    def counts(self) -> bool:
+        return not self.struck
+
+
+class Pair(NamedTuple):
+    """What an observation, or several, says: the tool's value X_a and the reference's X_r, and the observation's id."""
+
+    tool: float
+    reference: float
+    observation_id: int
+
+    @property
+    def deviation(self) -> float:
+        """a = (X_a − X_r)/X_r (ISO 6789-1:2017, 6.2.5)."""
+        return self.tool / self.reference - 1
+
+
+@dataclass(frozen=True)
+class SeriesState:
+    """The observations at one target in one direction, struck ones among them, and the ``pairs`` that those which count
+    make by the reference's procedure. Zeros None where not looked at."""
+
+    id: int
+    phase: Phase
+    direction: Direction
+    target: float
+    wanted: int
+    observations: tuple[ObservationState, ...]
+    pairs: tuple[Pair, ...]
+    struck_pairs: tuple[Pair, ...] = ()
+    effect: Effect | None = None
+    place: int | None = None
+    turn: float | None = None
+    zero_before: float | None = None
+    zero_after: float | None = None
+
+    @property
+    def counted(self) -> tuple[ObservationState, ...]:
+        """The observations that are not struck."""
+        return tuple(o for o in self.observations if o.counts)
+
+    @property
+    def missing(self) -> int:
+        return max(0, self.wanted - len(self.pairs))
+
+    @property
+    def torques(self) -> tuple[float, ...]:
+        """The reference's side of the pairs."""
+        return tuple(p.reference for p in self.pairs)
+
+    @property
+    def mean(self) -> float:
+        """Mean of the counted torques; 0 without any."""
+        return sum(self.torques) / len(self.torques) if self.pairs else 0.0
+
+    @property
+    def zero_moved_by(self) -> float:
+        """How far the reference's zero moved over the series; 0 where it was not looked at twice."""
+        if self.zero_before is None or self.zero_after is None:
+            return 0.0
+        return self.zero_after - self.zero_before
+
+    def pair_of(self, observation: ObservationState) -> Pair | None:
+        """What one observation says, struck or not; None for one that says nothing alone."""
+        return next((p for p in (*self.pairs, *self.struck_pairs) if p.observation_id == observation.id), None)
+
+    def first_releases(self) -> FirstReleases | None:
+        """First releases that stand apart from the settled ones."""
+        return first_releases(self.torques) if len(self.torques) >= 4 else None
+
+
+@dataclass(frozen=True)
+class AdjustingState:
+    """An adjustment under way: at which target and direction, and its series so far, the first with the readings before
+    any turn."""
+
+    number: int
+    target: float
+    direction: Direction
+    steps: tuple[SeriesState, ...]
+
+    @property
+    def turns(self) -> float:
+        """Where the screw stands now, in signed turns clockwise from where it was found."""
+        return sum(s.turn or 0.0 for s in self.steps)
+
+
+@dataclass(frozen=True)
+class EarlierSeries:
+    """The readings of the last signed run at one target in one direction: what an event's check compares with."""
+
+    target: float
+    direction: Direction
+    on: date
+    torques: tuple[float, ...]
+
+
+@dataclass(frozen=True)
+class PlanRecord:
+    """How the run was planned: what was chosen instead of the rule set's rule and the mechanism's mode, and why."""
+
+    rule: Rule | None = None
+    mode: MeterMode | None = None
+    adapter: str = ""
+    note: str = ""
+
+
+@dataclass(frozen=True)
+class SignedState:
+    """Who signed, when, and what followed."""
+
+    on: date
+    by: str
+    beside: str
+    due: date | None
+    outcome: Outcome | None

@@ -1,0 +1,168 @@
+"""Look over and set up: each answer, the room, the reference and the zeros, committed before they are shown."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+from sqlalchemy.orm import Session
+
+from reckoner.core.checks import between
+from reckoner.core.errors import InputRefused
+from reckoner.core.kinds import MeterMode
+from reckoner.core.printing import number, percent
+from reckoner.shop.acts import Act, ShopRefused, note
+from reckoner.shop.facts import newest_certificate, reference_facts
+from reckoner.shop.procedures import PROCEDURES
+from reckoner.shop.runs.inspection import inspection_lines
+from reckoner.shop.runs.loading import keep_facts, room_fits
+from reckoner.shop.runs.needs import Need
+from reckoner.shop.runs.opening import opened, reload
+from reckoner.shop.runs.state import RunState
+from reckoner.shop.runs.steps import wants_now
+from reckoner.store.schema import InspectionLine, Reference, RoomReading, Run, SetUp, ZeroCheck
+from reckoner.store.terms import Moment, RoomSource, ZeroOf
+
+
+def look_over(session: Session, run_id: int, line: str, fine: bool, reason: str, act: Act) -> RunState:
+    """Answer one line of the look-over; not fine needs a ``reason`` to go on. Raises ShopRefused."""
+    state = opened(session, run_id)
+    if line not in inspection_lines(state.tool.mechanism):
+        raise ShopRefused(f'There is no line "{line}" in the look-over of this tool.')
+    session.add(InspectionLine(run_id=run_id, at=act.at, line=line, fine=fine, note=reason.strip()))
+    note(session, act, "looked over", state.tool.number, line=line, fine=fine, note=reason.strip())
+    return reload(session, run_id, act)
+
+
+def record_room(
+    session: Session,
+    run_id: int,
+    temperature: float,
+    humidity: float,
+    reason: str,
+    act: Act,
+    source: RoomSource = RoomSource.TYPED,
+) -> RunState:
+    """Record °C and relative humidity (fraction). Raises ShopRefused when outside the rule set's room, or drifted further
+    than it allows since the run began, and no reason is given; a drift found at the end of the readings is told instead."""
+    state = opened(session, run_id)
+    try:
+        between("temperature", temperature, -20, 60, "°C")
+        between("humidity", humidity * 100, 0, 100, "%")
+    except InputRefused as refusal:
+        raise ShopRefused(f"The {refusal.field} {refusal.reason}.") from None
+    room = state.rules.room
+    if not room_fits(temperature, humidity, state.rules) and not reason.strip():
+        raise ShopRefused(
+            f"{state.rules.title} wants {room.coldest:g} to {room.warmest:g} °C and at most "
+            f"{percent(room.humidity, 0)}. Wait until the room is fit, or give the reason to go on."
+        )
+    at_the_end = wants_now(state, Need.ROOM_AGAIN)
+    if state.room is not None and not reason.strip() and source is RoomSource.TYPED and not at_the_end:
+        drift = max(state.room.drift, abs(temperature - state.room.temperature))
+        if drift > room.drift * (1 + 1e-9):
+            raise ShopRefused(
+                f"The room has drifted by {drift:.1f} °C; {state.rules.title} allows {room.drift:g} °C during a run. "
+                "Give the reason to keep the readings, or take them anew."
+            )
+    session.add(
+        RoomReading(
+            run_id=run_id, at=act.at, temperature=temperature, humidity=humidity, note=reason.strip(), source=source
+        )
+    )  # fmt: skip
+    note(session, act, "recorded the room", state.tool.number, temperature=temperature, humidity=humidity)
+    return reload(session, run_id, act)
+
+
+def choose_reference(
+    session: Session, run_id: int, reference_id: int, reason: str, act: Act, mode: MeterMode | None = None
+) -> RunState:
+    """Choose the reference; what it is now is kept with the run. One that does not suit needs a ``reason``. Raises
+    ShopRefused, also once readings exist."""
+    state = opened(session, run_id)
+    if any(s.observations for s in state.all_series):
+        raise ShopRefused("This run has readings from its reference. Give the run up and begin anew to change it.")
+    row = session.get_one(Reference, reference_id)
+    certificate = newest_certificate(row)
+    facts = reference_facts(row, certificate)
+    if certificate is None or not facts.points:
+        raise ShopRefused(f"{facts.number} has no certificate, so it cannot judge a tool.")
+    procedure = PROCEDURES[facts.kind]
+    for series in state.found:
+        try:
+            procedure.at(facts, series.target)
+        except InputRefused as refusal:
+            raise ShopRefused(f"{facts.number} cannot be used: {refusal.reason}.") from None
+    points = tuple(sorted({s.target for s in state.found}))
+    against = procedure.weigh(facts, state.tool, state.rules, act.at.date(), points).against
+    if against and not reason.strip():
+        raise ShopRefused(f"{facts.number} does not suit: {'; '.join(against)}. Take another, or give the reason.")
+    session.add(
+        SetUp(
+            run_id=run_id, at=act.at, reference_id=reference_id, certificate_id=certificate.id,
+            mode=mode or state.meter_mode, override=reason.strip(),
+        )
+    )  # fmt: skip
+    keep_facts(session, session.get_one(Run, run_id), replace(state.facts, reference=facts), act.at)
+    note(session, act, "chose the reference", state.tool.number, reference=facts.number, reason=reason.strip())
+    return reload(session, run_id, act)
+
+
+def record_zero(
+    session: Session, run_id: int, moment: Moment, torque: float, act: Act, series_id: int | None = None
+) -> RunState:
+    """What the reference shows with nothing on it, in N·m, before or after the readings, or one series of them.
+
+    Raises ShopRefused before it when the zero is beyond the reference's tolerance: it has to be zeroed first.
+    """
+    state = opened(session, run_id)
+    reference = state.reference
+    if reference is None:
+        raise ShopRefused("Choose the reference first.")
+    allowed = reference.zero_tolerance
+    if moment is Moment.BEFORE and abs(torque) > allowed * (1 + 1e-12):
+        shown = f"{number(torque)} N·m with nothing on it; {number(allowed)} N·m is allowed"
+        raise ShopRefused(f"{reference.number} shows {shown}. Zero it and look again.")
+    session.add(ZeroCheck(run_id=run_id, at=act.at, moment=moment, torque=torque, allowed=allowed, series_id=series_id))
+    note(session, act, f"checked the zero {moment}", state.tool.number, torque=torque, series=series_id)
+    return reload(session, run_id, act)
+
+
+def record_pointer(session: Session, run_id: int, moment: Moment, torque: float, act: Act) -> RunState:
+    """What the tool's own pointer shows with nothing on it, in N·m, before or after the readings. Raises ShopRefused before
+    them when it is off by more than it can be read."""
+    state = opened(session, run_id)
+    allowed = state.tool.kind.resolution
+    if moment is Moment.BEFORE and abs(torque) > allowed * (1 + 1e-9):
+        raise ShopRefused(
+            f"The pointer stands {number(state.tool.unit.from_si(torque))} {state.tool.unit.symbol} off zero. Set it to "
+            "zero as the maker says, or strike the look-over's line and hold the tool."
+        )
+    session.add(ZeroCheck(run_id=run_id, at=act.at, moment=moment, of=ZeroOf.POINTER, torque=torque, allowed=allowed))
+    note(session, act, f"looked at the pointer {moment}", state.tool.number, torque=torque)
+    return reload(session, run_id, act)
+
+
+def note_rest(session: Session, run_id: int, torque: float, act: Act, *, over: bool) -> RunState:
+    """The reference rested at ``torque`` (N·m), before the pull that gave the newest reading, or after it when that is
+    ``over``.
+
+    It is the zero before the series begun last, and after every complete one that lies behind it.
+    """
+    state = opened(session, run_id)
+    reference = state.reference
+    begun = [s for s in state.series if s.observations]
+    newest = max(begun, key=lambda s: s.observations[-1].id, default=None)
+    for series in begun:
+        moment = None
+        if series is newest and not over:
+            moment = Moment.BEFORE if series.zero_before is None else None
+        elif not series.missing and series.zero_after is None:
+            moment = Moment.AFTER
+        if moment is not None and reference is not None:
+            session.add(
+                ZeroCheck(
+                    run_id=run_id, at=act.at, moment=moment, torque=torque, allowed=reference.zero_tolerance,
+                    series_id=series.id,
+                )
+            )  # fmt: skip
+    return reload(session, run_id, act)

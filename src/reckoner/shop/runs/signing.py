@@ -1,0 +1,182 @@
+"""The end of a run: who answers for it, its results kept, and what follows for its tool."""
+
+from __future__ import annotations
+
+from datetime import date
+
+from sqlalchemy import select
+from sqlalchemy.orm import Session
+
+from reckoner.core.due import DueReason
+from reckoner.core.errors import UnreachableError
+from reckoner.core.printing import span
+from reckoner.core.verdict import PointResult as JudgedPoint
+from reckoner.core.verdict import Verdict
+from reckoner.shop.acts import Act, PersonFacts, ShopRefused, note
+from reckoner.shop.events import happen, next_sequence
+from reckoner.shop.runs import characterising
+from reckoner.shop.runs.judging import judged
+from reckoner.shop.runs.opening import leave, opened, reload
+from reckoner.shop.runs.outcomes import choices, good_part, next_due
+from reckoner.shop.runs.planning import as_known
+from reckoner.shop.runs.records import SeriesState
+from reckoner.shop.runs.state import RunState
+from reckoner.shop.runs.steps import Step, wants
+from reckoner.shop.standing import Standing, follow, kept
+from reckoner.shop.wording import concluded_sentence, want_words
+from reckoner.store.schema import PointResult, Signature, ToolStanding
+from reckoner.store.terms import EventKind, Outcome
+
+RENEWING = (Outcome.RELEASED, Outcome.RESTRICTED)
+"""The outcomes after which a tool has a new due date."""
+
+
+def sign(
+    session: Session,
+    run_id: int,
+    act: Act,
+    outcome: Outcome | None = None,
+    remark: str = "",
+    second_person_id: int | None = None,
+    *,
+    of_model: bool = False,
+) -> RunState:
+    """Sign the run: keep its results, and let ``outcome`` (the advised one by default) follow for the tool.
+
+    ``of_model`` keeps a characterisation for all tools of the model. Raises ShopRefused while a step is open, for an
+    outcome that this run cannot have, or without the second person that the rule set asks for.
+    """
+    conclude(session, opened(session, run_id), act, outcome, remark, second_person_id, of_model=of_model)
+    return reload(session, run_id, act)
+
+
+def conclude(
+    session: Session,
+    run: RunState,
+    act: Act,
+    outcome: Outcome | None = None,
+    remark: str = "",
+    second_person_id: int | None = None,
+    *,
+    of_model: bool = False,
+) -> None:
+    """What ``sign`` writes, for a run that is loaded already. Raises ShopRefused as it does."""
+    for step in Step:
+        if step not in (Step.DECIDE, Step.SIGNED) and (open_wants := wants(run, step)):
+            raise ShopRefused(f"It cannot be signed yet: {step.value}, {want_words(open_wants)}.")
+    today = run.as_of or act.at.date()
+    judgement = judged(run, today)
+    found = judgement.verdict
+    if found is None:
+        raise ShopRefused("It cannot be signed yet: there are too few readings.")
+    chosen = _choice(run, today, outcome)
+    if run.rules.second_person and second_person_id is None:
+        raise ShopRefused(f"{run.rules.title} asks for a second person: choose whose initials stand beside yours.")
+    if second_person_id == act.person_id:
+        raise ShopRefused("The second person must be someone else.")
+    sentence = concluded_sentence(run, found)
+    renews = chosen in RENEWING and run.policy.renews and run.rules.renews_due_date and found.accepted is not None
+    if run.left:
+        happen(session, run.tool.id, EventKind.ADJUSTED, f"by {run.opened_by}", act)
+    signature = Signature(
+        run_id=run.id,
+        sequence=next_sequence(session, run.tool.id),
+        at=act.at,
+        person_id=act.person_id,
+        state=found.state,
+        accepted=found.accepted,
+        sentence=sentence,
+        rule=found.decision.rule,
+        limit=found.limit,
+        due=next_due(run, today) if renews else None,
+        due_reason=DueReason.CALENDAR if renews else None,
+        outcome=chosen,
+        note=remark.strip(),
+        second_person_id=second_person_id,
+    )
+    if run.policy.judges:
+        for series, verdict in judgement.phases:
+            signature.results += [_result(s, p) for s, p in zip(series, verdict.points, strict=True)]
+    session.add(signature)
+    session.flush()
+    leave(session, run.id)
+    if run.policy.measures:
+        characterising.keep(session, run, act, of_model=of_model)
+    _follow(session, run, found, chosen, sentence, act)
+    follow(session, run.tool.id, act.person_id)
+    note(session, act, "signed the run", run.tool.number, run=run.id, outcome=chosen, sentence=sentence)
+
+
+def _choice(run: RunState, today: date, outcome: Outcome | None) -> Outcome:
+    possible = choices(run, today)
+    if outcome is None:
+        return possible[0].outcome
+    if outcome not in {c.outcome for c in possible}:
+        words = ", ".join(c.words.lower() for c in possible)
+        raise ShopRefused(f"After this result the tool cannot be {outcome.value}; what can be done: {words}.")
+    return outcome
+
+
+def _result(series: SeriesState, point: JudgedPoint) -> PointResult:
+    return PointResult(
+        series_id=series.id,
+        target=point.target,
+        direction=series.direction,
+        deviation=point.budget.deviation,
+        worst=point.budget.worst,
+        expanded_uncertainty=point.budget.expanded_uncertainty,
+        reference_error=point.budget.reference_error,
+        near_zone=point.decision.near_zone,
+        probability=point.decision.probability,
+        state=point.decision.state,
+    )
+
+
+def _standing(session: Session, tool_id: int) -> Standing:
+    row = session.scalar(select(ToolStanding).where(ToolStanding.tool_id == tool_id))
+    return kept(row) if row is not None else Standing()
+
+
+def _follow(session: Session, run: RunState, found: Verdict, outcome: Outcome, sentence: str, act: Act) -> None:
+    """What the outcome does to the tool: hold, release, restrict, retire."""
+    before = _standing(session, run.tool.id)
+
+    def event(kind: EventKind, words: str, part: tuple[float, float] | None = None) -> None:
+        happen(session, run.tool.id, kind, words, act, part=part)
+
+    match outcome:
+        case Outcome.HELD | Outcome.KEEP_HOLDING:
+            if found.accepted is None and outcome is Outcome.HELD and not before.held:
+                return
+            event(EventKind.HELD, f"{'as left' if run.left else 'as found'}: {sentence}")
+        case Outcome.FULL_RUN:
+            event(EventKind.HELD, f"a full run is asked for: {sentence}")
+        case Outcome.RELEASED:
+            if before.restricted and run.policy.renews and found.accepted and _covers_its_points(run):
+                event(EventKind.UNRESTRICTED, "a full run accepted its whole range")
+            if before.held:
+                event(EventKind.RELEASED, run.policy.released_by)
+        case Outcome.RESTRICTED:
+            part = good_part(found)
+            if part is None:
+                raise UnreachableError(outcome)
+            event(EventKind.RESTRICTED, f"to {span(*part, run.tool.unit)}: {sentence}", part)
+            if before.held:
+                event(EventKind.RELEASED, "restricted to the part that is good")
+        case Outcome.RETIRED:
+            event(EventKind.RETIRED, sentence)
+        case Outcome.CHARACTERISED:
+            pass
+        case other:
+            raise UnreachableError(other)
+
+
+def _covers_its_points(run: RunState) -> bool:
+    """Whether the run covers every point of its rule set."""
+    points = run.rules.points(run.tool.kind)
+    return set(as_known({s.target for s in run.series}, points)) >= set(points)
+
+
+def second_people(everyone: tuple[PersonFacts, ...], signer: int) -> tuple[PersonFacts, ...]:
+    """Who may stand beside the signer."""
+    return tuple(p for p in everyone if p.id != signer)

@@ -1,0 +1,157 @@
+"""A run as it stands: its records, the facts it is judged by, and its reference's procedure, as one frozen value.
+
+Nothing of it is stored: ``loading`` builds it from the records, so that a run opens where it stopped after whatever
+stopped it. ``steps`` says where it stands, ``judging`` what it found.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from datetime import date, datetime
+from functools import cached_property
+from typing import TYPE_CHECKING
+
+from reckoner.core.kinds import Direction, MeterMode
+from reckoner.core.rules import Decision, RuleSet
+from reckoner.shop.facts import ReferenceFacts, RunFacts, ToolFacts
+from reckoner.shop.runs.kinds import POLICIES, KindPolicy
+from reckoner.shop.runs.records import (
+    AdjustingState,
+    EarlierSeries,
+    ExerciseState,
+    InspectedLine,
+    PlanRecord,
+    RoomState,
+    SeriesState,
+    SetUpState,
+    SignedState,
+    Zeros,
+)
+from reckoner.store.terms import PhaseKind, RunKind
+
+if TYPE_CHECKING:
+    from reckoner.shop.procedures import Procedure
+    from reckoner.shop.runs.steps import Step
+
+
+@dataclass(frozen=True)
+class RunState:
+    """A whole run. ``all_series`` are those of every phase; ``series`` those of the phase that counts now."""
+
+    id: int
+    kind: RunKind
+    facts: RunFacts
+    procedure: Procedure
+    plan: PlanRecord
+    opened: datetime
+    opened_by: str
+    inspection: tuple[InspectedLine, ...]
+    room: RoomState | None
+    set_up: SetUpState | None
+    exercise: tuple[ExerciseState, ...]
+    zeros: Zeros
+    all_series: tuple[SeriesState, ...]
+    adjusting: AdjustingState | None = None
+    signature: SignedState | None = None
+    abandoned: bool = False
+    earlier: tuple[EarlierSeries, ...] = ()
+    event: str = ""
+    amends: int | None = None
+    amended: bool = False
+    as_of: date | None = None
+
+    @property
+    def tool(self) -> ToolFacts:
+        return self.facts.tool
+
+    @property
+    def rules(self) -> RuleSet:
+        return self.facts.rules
+
+    @property
+    def reference(self) -> ReferenceFacts | None:
+        """The reference chosen at set up."""
+        return self.facts.reference
+
+    @property
+    def policy(self) -> KindPolicy:
+        return POLICIES[self.kind]
+
+    @property
+    def signed(self) -> bool:
+        return self.signature is not None
+
+    @cached_property
+    def limit(self) -> float:
+        """The permissible deviation, a fraction."""
+        return self.rules.limit(self.tool.kind)
+
+    @property
+    def decision(self) -> Decision:
+        """The rule set's decision, with the rule chosen for this run where one was."""
+        chosen = self.plan.rule
+        return replace(self.rules.decision, rule=chosen) if chosen else self.rules.decision
+
+    @property
+    def meter_mode(self) -> MeterMode:
+        """What the meter is asked to catch: what set up says, else what was chosen, else what the mechanism implies."""
+        return self.set_up.mode if self.set_up else self.plan.mode or self.tool.implies.mode
+
+    @cached_property
+    def found(self) -> tuple[SeriesState, ...]:
+        """The as-found series, or those of a characterisation."""
+        return tuple(s for s in self.all_series if s.phase.kind in (PhaseKind.FOUND, PhaseKind.MEASURE))
+
+    @cached_property
+    def left(self) -> tuple[SeriesState, ...]:
+        """The newest as-left series; empty when nothing was adjusted."""
+        left = [s for s in self.all_series if s.phase.kind is PhaseKind.LEFT]
+        newest = max((s.phase for s in left), default=None)
+        return tuple(s for s in left if s.phase == newest)
+
+    @property
+    def adjusted(self) -> int:
+        """How often it was adjusted, up to now."""
+        return len({s.phase for s in self.all_series if s.phase.kind is PhaseKind.LEFT})
+
+    @property
+    def series(self) -> tuple[SeriesState, ...]:
+        """The series of the phase that counts now."""
+        return self.left or self.found
+
+    @cached_property
+    def step(self) -> Step:
+        """Where the run stands: the first step that still wants something."""
+        from reckoner.shop.runs.steps import step_of
+
+        return step_of(self)
+
+    @property
+    def current(self) -> SeriesState | None:
+        """The series that takes the next observation; None when all are complete."""
+        if self.adjusting is not None:
+            return self.adjusting.steps[-1] if len(self.adjusting.steps) > 1 else None
+        return next((s for s in self.series if s.missing), None)
+
+    @property
+    def exercising(self) -> ExerciseState | None:
+        return next((e for e in self.exercise if e.done < e.wanted), None)
+
+    @property
+    def direction(self) -> Direction:
+        """The direction of the next pull."""
+        if self.exercising is not None:
+            return self.exercising.direction
+        if self.adjusting is not None:
+            return self.adjusting.direction
+        return (self.current or self.series[-1]).direction
+
+    @property
+    def exercise_target(self) -> float:
+        """Full scale, in N·m."""
+        return self.tool.kind.maximum
+
+    @property
+    def exercise_apart(self) -> bool:
+        """Full scale would overload the reference: the tool is exercised on something else."""
+        return self.reference is not None and not self.reference.bears(self.exercise_target)

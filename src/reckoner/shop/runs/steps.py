@@ -1,0 +1,105 @@
+"""Where a run stands: its steps in the technician's order and what each still wants. Pure, from the run and its procedure."""
+
+from __future__ import annotations
+
+from datetime import timedelta
+from enum import Enum
+
+from reckoner.shop.runs.needs import Need, Want
+from reckoner.shop.runs.records import ObservationState, SeriesState
+from reckoner.shop.runs.state import RunState
+
+ROOM_HOLDS = timedelta(minutes=30)
+"""After this the room is looked at again before the run is decided."""
+
+
+class Step(Enum):
+    """The steps, in order. ADJUST and AS_LEFT are there only once an adjustment was begun."""
+
+    LOOK_OVER = "look over"
+    SET_UP = "set up"
+    EXERCISE = "exercise"
+    AS_FOUND = "as found"
+    ADJUST = "adjust"
+    AS_LEFT = "as left"
+    DECIDE = "decide"
+    SIGNED = "signed"
+
+
+READINGS = (Step.AS_FOUND, Step.AS_LEFT)
+"""The steps in which whole series are taken."""
+
+
+def step_of(run: RunState) -> Step:
+    """The first step that still wants something."""
+    if run.signed or run.abandoned:
+        return Step.SIGNED
+    return next((step for step in Step if wants(run, step)), Step.DECIDE)
+
+
+def wants(run: RunState, step: Step) -> tuple[Want, ...]:
+    """What ``step`` still wants; empty when it is complete."""
+    match step:
+        case Step.LOOK_OVER:
+            return _counted(Need.LINES, sum(not line.settled for line in run.inspection), len(run.inspection))
+        case Step.SET_UP:
+            return run.procedure.set_up_wants(run)
+        case Step.EXERCISE:
+            left = sum(max(0, e.wanted - e.done) for e in run.exercise)
+            return _counted(Need.RELEASES, left, sum(e.wanted for e in run.exercise))
+        case Step.AS_FOUND:
+            return () if run.left or run.adjusting else _series(run, run.found)
+        case Step.ADJUST:
+            return (Want(Need.TURN),) if run.adjusting else ()
+        case Step.AS_LEFT:
+            return _series(run, run.left) if run.left and not run.adjusting else ()
+        case Step.DECIDE:
+            return () if run.signed else (Want(Need.SIGNATURE),)
+        case Step.SIGNED:
+            return ()
+
+
+def wants_now(run: RunState, need: Need) -> bool:
+    """Whether the step in which the run stands wants ``need`` next."""
+    found = wants(run, run.step)
+    return bool(found) and found[0].need is need
+
+
+def open_series(run: RunState) -> tuple[SeriesState, ...]:
+    """The series whose observations can still be struck: those after each turn while adjusting, else those that count."""
+    return run.adjusting.steps[1:] if run.adjusting else run.series
+
+
+def newest(run: RunState) -> tuple[SeriesState, ObservationState] | None:
+    """The newest observation that counts among the open series, and its series."""
+    found = [(s, o) for s in open_series(run) for o in s.counted]
+    return max(found, key=lambda f: f[1].id) if found else None
+
+
+def room_is_old(run: RunState) -> bool:
+    """The room was looked at longer before the last reading than ``ROOM_HOLDS``: it may have drifted since."""
+    last = max((o.at for s in run.series for o in s.observations), default=None)
+    seen = run.room.at if run.room is not None and run.amends is None else None
+    return last is not None and seen is not None and last - seen > ROOM_HOLDS
+
+
+def room_drifted(run: RunState) -> bool:
+    """The room drifted further during the run than the rule set allows."""
+    return run.room is not None and run.room.drift > run.rules.room.drift * (1 + 1e-9)
+
+
+def needs_pointer(run: RunState) -> bool:
+    """The tool has a pointer whose zero is looked at before and after."""
+    return not run.tool.kind.is_setting and run.policy.judges
+
+
+def _counted(need: Need, left: int, of: int) -> tuple[Want, ...]:
+    return (Want(need, left, of),) if left else ()
+
+
+def _series(run: RunState, series: tuple[SeriesState, ...]) -> tuple[Want, ...]:
+    left = sum(s.missing for s in series)
+    if left:
+        return (Want(Need.READINGS, left, sum(s.wanted for s in series)),)
+    closing = run.procedure.closing_wants(run)
+    return closing or ((Want(Need.ROOM_AGAIN),) if room_is_old(run) else ())

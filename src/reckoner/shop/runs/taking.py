@@ -1,0 +1,134 @@
+"""Exercise and observations: taken, struck, and their traces kept. Each is committed before it is shown."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Sequence
+
+import numpy as np
+from sqlalchemy import select
+from sqlalchemy.orm import Session
+
+from reckoner.core.errors import UnreachableError
+from reckoner.core.kinds import Direction
+from reckoner.core.printing import number
+from reckoner.meters.pull import Pull
+from reckoner.shop.acts import Act, ShopRefused, note
+from reckoner.shop.changes import ChangeKind, changed
+from reckoner.shop.procedures.base import Seen
+from reckoner.shop.runs.loading import with_new_observation
+from reckoner.shop.runs.opening import opened, reload
+from reckoner.shop.runs.state import RunState
+from reckoner.shop.runs.steps import Step, open_series, wants
+from reckoner.shop.wording import want_words
+from reckoner.store.schema import ExercisePull, Observation, Run, Strike, Trace
+from reckoner.store.terms import ObservationKind, Source
+
+EXERCISE_LEVEL = 0.8
+"""An exercise release below this fraction of full scale does not count."""
+
+
+def record_exercise(
+    session: Session, run_id: int, torque: float | None, act: Act, turned: Direction | None = None
+) -> RunState:
+    """Count one exercise release, with the torque (N·m) where the meter saw it, and which way it ``turned``.
+
+    Raises ShopRefused when none is wanted, when it turned the other way, or went nowhere near full scale.
+    """
+    state = opened(session, run_id)
+    exercising = state.exercising
+    if exercising is None:
+        raise ShopRefused("The exercise is complete.")
+    _right_way(state, turned)
+    if torque is not None and abs(torque) < EXERCISE_LEVEL * state.exercise_target:
+        got, full = (number(state.tool.unit.from_si(t)) for t in (abs(torque), state.exercise_target))
+        raise ShopRefused(
+            f"That release was at {got} {state.tool.unit.symbol}; exercise at full scale, {full}. Set it and pull again."
+        )
+    session.add(ExercisePull(run_id=run_id, at=act.at, direction=exercising.direction, torque=torque))
+    return reload(session, run_id, act)
+
+
+def typed(torque: float) -> Seen:
+    """A value that a person typed, in N·m."""
+    return Seen(ObservationKind.VALUE, torque, Source.TYPED)
+
+
+def observe(session: Session, run_id: int, seen: Seen, act: Act) -> RunState:
+    """Add an observation to the series that is next.
+
+    Raises ShopRefused when none is wanted now, it was pulled the wrong way, or the procedure does not admit it.
+    """
+    row = session.get(Run, run_id)  # held, so that what is loaded once stays loaded: a hand waits for this
+    state = opened(session, run_id)
+    if row is None:
+        raise UnreachableError(run_id)
+    series = state.current
+    _right_way(state, seen.turned)
+    if state.adjusting is not None and series is None:
+        raise ShopRefused("Turn the screw first, then read.")
+    for step in (Step.LOOK_OVER, Step.SET_UP, Step.EXERCISE):
+        if missing := wants(state, step):
+            raise ShopRefused(f"First: {step.value}, {want_words(missing)}.")
+    if series is None:
+        raise ShopRefused("All readings of this run are taken. Strike one to take it anew.")
+    kept = state.procedure.admit(state, series, seen)
+    made = Observation(
+        at=act.at,
+        person_id=act.person_id,
+        kind=kept.kind,
+        torque=kept.torque,
+        tool_value=kept.tool_value,
+        source=kept.source,
+        pull=kept.pull,
+        detail=kept.detail,
+        strike=None,
+        trace=None,
+    )
+    next(s for s in row.series if s.id == series.id).observations.append(made)
+    session.flush()
+    note(session, act, "took a reading", state.tool.number, observation=made.id, torque=kept.torque, source=kept.source)
+    changed(session, ChangeKind.RUNS, run_id, act.person_id)
+    return with_new_observation(state, row)
+
+
+def keep_trace(session: Session, run_id: int, pull: Pull, act: Act) -> RunState | None:
+    """Keep the trace of a pull with the observation that came from it, and the faults found in it; None when none did.
+
+    The observation itself was kept at its signal, before the pull was over.
+    """
+    observation = session.scalar(select(Observation).where(Observation.pull == pull.id))
+    if observation is None or observation.trace is not None:
+        return None
+    session.add(
+        Trace(
+            observation_id=observation.id,
+            rate=pull.rate,
+            samples=np.asarray(pull.samples, dtype="<f4").tobytes(),
+            faults=json.dumps([f.value for f in pull.faults]),
+            over_travel=pull.over_travel,
+            time_80_to_100=pull.time_80_to_100,
+        )
+    )
+    return reload(session, run_id, act)
+
+
+def strike(session: Session, run_id: int, observation_ids: Sequence[int], reason: str, act: Act) -> RunState:
+    """Strike observations out; they stay visible. Raises ShopRefused without a reason, or when one is struck already or
+    belongs to a phase that is over."""
+    state = opened(session, run_id)
+    if not reason.strip():
+        raise ShopRefused("Say why the reading is struck, such as “pulled too fast”.")
+    there = {o.id for s in open_series(state) for o in s.observations if o.counts}
+    if not observation_ids or not there.issuperset(observation_ids):
+        raise ShopRefused("That reading is not there or is struck already.")
+    for observation_id in observation_ids:
+        session.add(Strike(observation_id=observation_id, at=act.at, person_id=act.person_id, reason=reason.strip()))
+        note(session, act, "struck a reading", state.tool.number, observation=observation_id, reason=reason.strip())
+    return reload(session, run_id, act)
+
+
+def _right_way(state: RunState, turned: Direction | None) -> None:
+    """Raises ShopRefused for a pull that ``turned`` the other way; None where the meter does not tell."""
+    if turned is not None and turned is not state.direction:
+        raise ShopRefused(f"That was pulled {turned.words}; this series is {state.direction.words}. Nothing was taken.")

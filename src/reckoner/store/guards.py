@@ -1,0 +1,62 @@
+"""What the database itself refuses, engine by engine: the one place where their dialects differ.
+
+A record is never changed or removed, not even by another program or by hand: a trigger on each table of records says so.
+Migrations put the guards down while they work (``lowered``), and they stand again before anything is committed.
+
+To add an engine: a row in ``GUARDS`` with its statements.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
+
+from sqlalchemy import Connection
+
+from reckoner.core.errors import UnreachableError
+from reckoner.store.schema import Base, Record
+
+WORDS = "a record is never changed"
+"""How the trigger's refusal begins, to be known again."""
+
+
+def record_tables() -> tuple[str, ...]:
+    """The tables of records, by name."""
+    return tuple(sorted(m.local_table.name for m in Base.registry.mappers if issubclass(m.class_, Record)))  # type: ignore[attr-defined]
+
+
+def _sqlite(table: str) -> tuple[str, ...]:
+    return tuple(
+        f"CREATE TRIGGER guard_{table}_{act} BEFORE {act.upper()} ON {table} "
+        f"BEGIN SELECT RAISE(ABORT, '{WORDS}: {table}'); END"
+        for act in ("update", "delete")
+    )
+
+
+GUARDS: dict[str, Callable[[str], tuple[str, ...]]] = {"sqlite": _sqlite}
+"""Engine → the statements that guard a table."""
+
+
+def _of(connection: Connection) -> Callable[[str], tuple[str, ...]]:
+    found = GUARDS.get(connection.dialect.name)
+    if found is None:
+        raise UnreachableError(connection.dialect.name)
+    return found
+
+
+def standing_guards(connection: Connection) -> tuple[str, ...]:
+    """The names of the guards that are there."""
+    names = connection.exec_driver_sql("SELECT name FROM sqlite_master WHERE type = 'trigger' AND name LIKE 'guard_%'")
+    return tuple(names.scalars())
+
+
+@contextmanager
+def lowered(connection: Connection) -> Iterator[None]:
+    """While the tables themselves change. In the same transaction, so that no one ever sees them down."""
+    make = _of(connection)
+    for name in standing_guards(connection):
+        connection.exec_driver_sql(f"DROP TRIGGER {name}")
+    yield
+    for table in record_tables():
+        for statement in make(table):
+            connection.exec_driver_sql(statement)

@@ -1,0 +1,136 @@
+"""The register: people, models, tools and references. A row is what is true now; its versions tell how it came to be."""
+
+from __future__ import annotations
+
+from datetime import date, datetime
+from typing import TYPE_CHECKING
+
+from sqlalchemy import ForeignKey, Text, UniqueConstraint
+from sqlalchemy.orm import Mapped, mapped_column, relationship
+
+from reckoner.core.kinds import Approach, Mechanism, ToolType
+from reckoner.store.schema.base import Base, Record, Term
+from reckoner.store.terms import ReferenceKind, RegisterKind
+
+if TYPE_CHECKING:
+    from reckoner.store.schema.runs import Run
+    from reckoner.store.schema.tools import ToolEvent, ToolStanding
+
+
+class Versioned:
+    """``version`` counts the edits of the row; ``removed`` when its adding was taken back: it is shown nowhere, and what
+    names it still finds it."""
+
+    version: Mapped[int] = mapped_column(default=1)
+    removed: Mapped[bool] = mapped_column(default=False)
+
+
+class RegisterVersion(Record, Base):
+    """One edit of a row: the fields it changed, ``before`` and ``after`` as JSON, who and when. Version 1 adds the row."""
+
+    __tablename__ = "register_version"
+    __table_args__ = (UniqueConstraint("kind", "row_id", "version"),)
+    kind: Mapped[RegisterKind] = mapped_column(Term(RegisterKind))
+    row_id: Mapped[int]
+    version: Mapped[int]
+    at: Mapped[datetime]
+    person_id: Mapped[int | None] = mapped_column(ForeignKey("person.id"))
+    before: Mapped[str] = mapped_column(Text)
+    after: Mapped[str] = mapped_column(Text)
+
+
+class Person(Versioned, Base):
+    __tablename__ = "person"
+    initials: Mapped[str] = mapped_column(unique=True)
+    name: Mapped[str]
+    may_adjust: Mapped[bool] = mapped_column(default=False)
+
+
+class ToolModel(Versioned, Base):
+    """What all tools of one make have in common. Torques in N·m, lengths in m, masses in kg, ratios as fractions.
+
+    ``adjust_where`` says where the screw is (empty: nobody here adjusts it), ``adjust_raises`` which way turned raises the
+    torque ("cw", "ccw"), ``adjust_lock`` what locks it, ``adjust_rate`` what a turn that way usually adds in N·m.
+    """
+
+    __tablename__ = "tool_model"
+    __table_args__ = (UniqueConstraint("maker", "name"),)
+    maker: Mapped[str]
+    name: Mapped[str]
+    type: Mapped[ToolType] = mapped_column(Term(ToolType))
+    class_: Mapped[str] = mapped_column("class")
+    mechanism: Mapped[Mechanism] = mapped_column(Term(Mechanism))
+    minimum: Mapped[float | None]
+    maximum: Mapped[float]
+    resolution: Mapped[float] = mapped_column(default=0.0)
+    unit: Mapped[str]
+    drive: Mapped[str]
+    directions: Mapped[str] = mapped_column(default="cw")
+    lever_length: Mapped[float | None]
+    pivot_offset: Mapped[float] = mapped_column(default=0.0)
+    own_mass: Mapped[float | None]
+    own_centre: Mapped[float | None]
+    tolerance: Mapped[float | None]
+    approach: Mapped[Approach] = mapped_column(Term(Approach), default=Approach.FROM_BELOW)
+    adjust_where: Mapped[str] = mapped_column(Text, default="")
+    adjust_raises: Mapped[str] = mapped_column(default="")
+    adjust_lock: Mapped[str] = mapped_column(Text, default="")
+    adjust_rate: Mapped[float | None]
+    adjust_most_turns: Mapped[float | None]
+    adjust_relieve: Mapped[bool] = mapped_column(default=False)
+    tools: Mapped[list[Tool]] = relationship(back_populates="model")
+
+
+class Tool(Versioned, Base):
+    __tablename__ = "tool"
+    number: Mapped[str] = mapped_column(unique=True)
+    serial: Mapped[str] = mapped_column(default="", index=True)
+    model_id: Mapped[int] = mapped_column(ForeignKey("tool_model.id"), index=True)
+    place: Mapped[str] = mapped_column(default="")
+    rule_set: Mapped[str] = mapped_column(default="iso-6789-2017")
+    interval_months: Mapped[int | None]
+    cycles_per_year: Mapped[int] = mapped_column(default=0)
+    in_service: Mapped[date | None]
+    model: Mapped[ToolModel] = relationship(back_populates="tools")
+    events: Mapped[list[ToolEvent]] = relationship(back_populates="tool", order_by="ToolEvent.id")
+    runs: Mapped[list[Run]] = relationship(back_populates="tool", order_by="Run.id")
+    standing: Mapped[ToolStanding | None] = relationship(back_populates="tool")
+
+
+class Reference(Versioned, Base):
+    """What tools are compared with. ``link`` is how it is reached where a station does not say otherwise: a pyserial URL, a
+    device path, ``stand-in``, or empty for typed readings only."""
+
+    __tablename__ = "reference"
+    number: Mapped[str] = mapped_column(unique=True)
+    kind: Mapped[ReferenceKind] = mapped_column(Term(ReferenceKind), default=ReferenceKind.METER)
+    serial: Mapped[str] = mapped_column(default="")
+    maker: Mapped[str] = mapped_column(default="")
+    model: Mapped[str] = mapped_column(default="")
+    minimum: Mapped[float]
+    maximum: Mapped[float]
+    resolution: Mapped[float]
+    zero_tolerance: Mapped[float]
+    corrected: Mapped[bool] = mapped_column(default=False)
+    link: Mapped[str] = mapped_column(default="")
+    certificates: Mapped[list[Certificate]] = relationship(back_populates="reference", order_by="Certificate.issued")
+
+
+class Certificate(Record, Base):
+    __tablename__ = "certificate"
+    reference_id: Mapped[int] = mapped_column(ForeignKey("reference.id"), index=True)
+    number: Mapped[str]
+    laboratory: Mapped[str]
+    issued: Mapped[date]
+    due: Mapped[date]
+    coverage_factor: Mapped[float] = mapped_column(default=2.0)
+    reference: Mapped[Reference] = relationship(back_populates="certificates")
+    points: Mapped[list[CertificatePoint]] = relationship(order_by="CertificatePoint.torque")
+
+
+class CertificatePoint(Record, Base):
+    __tablename__ = "certificate_point"
+    certificate_id: Mapped[int] = mapped_column(ForeignKey("certificate.id"), index=True)
+    torque: Mapped[float]
+    error: Mapped[float]
+    expanded_uncertainty: Mapped[float]

@@ -1,0 +1,70 @@
+"""What happens to a tool, where it stands, and which run it is in."""
+
+from __future__ import annotations
+
+from datetime import date, datetime
+from typing import TYPE_CHECKING
+
+from sqlalchemy import ForeignKey, Text
+from sqlalchemy.orm import Mapped, mapped_column, relationship
+
+from reckoner.core.due import DueReason
+from reckoner.core.states import State
+from reckoner.store.schema.base import Base, Record, Term
+from reckoner.store.terms import EventKind
+
+if TYPE_CHECKING:
+    from reckoner.store.schema.register import Tool
+
+
+class ToolEvent(Record, Base):
+    """Something that happened to a tool outside a run: a fall, a hold and its release, a loan and its return.
+
+    ``sequence`` orders the events and signatures of one tool, whatever the clock said. ``low`` and ``high`` in N·m are the
+    part of the range that a restriction leaves.
+    """
+
+    __tablename__ = "tool_event"
+    tool_id: Mapped[int] = mapped_column(ForeignKey("tool.id"), index=True)
+    sequence: Mapped[int]
+    at: Mapped[datetime]
+    person_id: Mapped[int | None] = mapped_column(ForeignKey("person.id"))
+    kind: Mapped[EventKind] = mapped_column(Term(EventKind))
+    note: Mapped[str] = mapped_column(Text, default="")
+    due_back: Mapped[date | None]
+    low: Mapped[float | None]
+    high: Mapped[float | None]
+    tool: Mapped[Tool] = relationship(back_populates="events")
+
+
+class OpenRun(Base):
+    """The run that a tool is in. Its row goes when the run is signed or given up; one a tool, or the database refuses."""
+
+    __tablename__ = "open_run"
+    tool_id: Mapped[int] = mapped_column(ForeignKey("tool.id"), unique=True)
+    run_id: Mapped[int] = mapped_column(ForeignKey("run.id"), unique=True)
+
+
+class ToolStanding(Base):
+    """What a tool is, as its events and results say: a projection, kept in the same unit of work as they are, never
+    written by anything but ``shop.standing``, and rebuilt from them at any time. Torques in N·m."""
+
+    __tablename__ = "tool_standing"
+    tool_id: Mapped[int] = mapped_column(ForeignKey("tool.id"), unique=True)
+    state: Mapped[State | None] = mapped_column(Term(State))
+    last_run: Mapped[date | None]
+    due_on: Mapped[date | None]
+    due_reason: Mapped[DueReason | None] = mapped_column(Term(DueReason))
+    held: Mapped[str] = mapped_column(Text, default="")
+    check_event_id: Mapped[int | None] = mapped_column(ForeignKey("tool_event.id"))
+    restricted_low: Mapped[float | None]
+    restricted_high: Mapped[float | None]
+    lent_to: Mapped[str] = mapped_column(Text, default="")
+    lent_on: Mapped[date | None]
+    back_by: Mapped[date | None]
+    away_at: Mapped[str] = mapped_column(Text, default="")
+    away_since: Mapped[date | None]
+    away_until: Mapped[date | None]
+    kept: Mapped[str] = mapped_column(Text, default="")
+    retired: Mapped[bool] = mapped_column(default=False)
+    tool: Mapped[Tool] = relationship(back_populates="standing")

@@ -1,0 +1,103 @@
+"""What belongs to this station and not to the shop: how its meters are reached, the mute, the window. A small JSON file of
+its own in the user's configuration folder, apart from every database.
+
+To add a setting: a field of ``StationSettings`` with its default and, for a number, its bounds in ``_checked``.
+"""
+
+from __future__ import annotations
+
+import json
+import logging
+import os
+from collections.abc import Mapping
+from dataclasses import asdict, dataclass, field, fields, replace
+from pathlib import Path
+from typing import Any
+
+from reckoner.store.errors import StoreRefused
+
+log = logging.getLogger("reckoner.station")
+
+FILE = "station.json"
+
+
+class StationNotWritable(StoreRefused):
+    def __str__(self) -> str:
+        return (
+            f"This station's settings cannot be written to {self.path} ({self.why}). They hold until the window closes; "
+            "ask for the right to write there."
+        )
+
+
+@dataclass(frozen=True)
+class StationSettings:
+    """``links`` are how references are reached from here, by their number; ``window`` the window's width and height in
+    pixels, None before it was changed."""
+
+    links: Mapping[str, str] = field(default_factory=dict)
+    muted: bool = False
+    dark: bool = False
+    window: tuple[int, int] | None = None
+
+
+class Station:
+    """The settings in ``path``. What cannot be read counts as not set, and the file is kept beside under another name."""
+
+    def __init__(self, path: Path) -> None:
+        self.path = path
+        self.settings = self._read()
+
+    def keep(self, **changed: Any) -> None:
+        """Change settings and keep them. Raises StationNotWritable; they hold all the same."""
+        self.settings = replace(self.settings, **changed)
+        text = json.dumps(asdict(self.settings), ensure_ascii=False, indent=1)
+        beside = self.path.with_suffix(f".{os.getpid()}.new")
+        try:
+            self.path.parent.mkdir(parents=True, exist_ok=True)
+            beside.write_text(text, encoding="utf-8")
+            beside.replace(self.path)
+        except OSError as fault:
+            raise StationNotWritable(self.path, fault.strerror or str(fault)) from fault
+
+    def link_of(self, number: str, otherwise: str) -> str:
+        """How the reference ``number`` is reached from here; ``otherwise`` is how the shop says."""
+        return self.settings.links.get(number, otherwise)
+
+    def set_link(self, number: str, link: str) -> None:
+        """Remember how a reference is reached from here. Raises StationNotWritable."""
+        self.keep(links={**self.settings.links, number: link})
+
+    def _read(self) -> StationSettings:
+        try:
+            raw = json.loads(self.path.read_text(encoding="utf-8"))
+            return _checked(raw)
+        except FileNotFoundError:
+            return StationSettings()
+        except (OSError, ValueError, TypeError, AttributeError) as fault:
+            log.warning("the station's settings cannot be read, defaults hold: %s", fault)
+            self._set_aside()
+            return StationSettings()
+
+    def _set_aside(self) -> None:
+        try:
+            self.path.replace(self.path.with_suffix(".unreadable.json"))
+        except OSError as fault:
+            log.info("not set aside: %s", fault)
+
+
+def _checked(raw: Mapping[str, Any]) -> StationSettings:
+    """Settings from a file; what is not of its type raises ValueError, what is not known is left out."""
+    known = {f.name for f in fields(StationSettings)}
+    given = {name: value for name, value in raw.items() if name in known}
+    links = given.get("links", {})
+    if not all(isinstance(k, str) and isinstance(v, str) for k, v in links.items()):
+        raise ValueError("links are names and texts")
+    if not all(isinstance(given.get(name, False), bool) for name in ("muted", "dark")):
+        raise ValueError("muted and dark are true or false")
+    size = given.get("window")
+    if size is not None:
+        width, height = (int(n) for n in size)
+        if not (400 <= width <= 20_000 and 300 <= height <= 20_000):
+            raise ValueError("the window has no such size")
+        given["window"] = (width, height)
+    return StationSettings(**given)

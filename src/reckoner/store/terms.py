@@ -1,0 +1,123 @@
+"""The closed vocabularies of the records: what a column may say, as types.
+
+Each value is what stands in the database and is never changed once released; words for people stand in the shop. To add a
+term: a member here, and a row where its consequence is declared (``shop.events``, ``shop.runs.kinds``, …); a test holds
+the two together.
+"""
+
+from __future__ import annotations
+
+from enum import StrEnum
+
+
+class RunKind(StrEnum):
+    """What a run is for."""
+
+    FULL = "full"
+    CHECK = "check"
+    EVENT = "event"
+    CHARACTERISE = "characterise"
+
+
+class PhaseKind(StrEnum):
+    """What the series of a run are taken for."""
+
+    FOUND = "found"
+    ADJUST = "adjust"
+    LEFT = "left"
+    MEASURE = "measure"
+
+
+class ObservationKind(StrEnum):
+    """What was observed: a value, that the tool signalled or stayed silent at a known torque, or that it was pulled to a
+    torque without any signal."""
+
+    VALUE = "value"
+    CLICKED = "clicked"
+    SILENT = "silent"
+    NO_SIGNAL = "no signal"
+
+
+class Source(StrEnum):
+    """How a value came."""
+
+    TRACE = "meter trace"
+    METER = "meter value"
+    TYPED = "typed"
+
+
+class RoomSource(StrEnum):
+    """Who told what the room is."""
+
+    TYPED = "typed"
+    METER = "meter"
+
+
+class Moment(StrEnum):
+    """When a zero was looked at: before the readings or after them."""
+
+    BEFORE = "before"
+    AFTER = "after"
+
+
+class ZeroOf(StrEnum):
+    """Whose zero was looked at."""
+
+    REFERENCE = "reference"
+    POINTER = "pointer"
+
+
+class ReferenceKind(StrEnum):
+    """What tools are compared with. Each kind has its procedure in ``shop.procedures``."""
+
+    METER = "meter"
+
+
+class RegisterKind(StrEnum):
+    """The kinds of rows in the register, each row versioned."""
+
+    PERSON = "person"
+    MODEL = "model"
+    TOOL = "tool"
+    REFERENCE = "reference"
+
+
+class Outcome(StrEnum):
+    """What signing a run does to its tool."""
+
+    RELEASED = "released"
+    HELD = "held"
+    RESTRICTED = "restricted"
+    RETIRED = "retired"
+    KEEP_HOLDING = "keep holding"
+    FULL_RUN = "full run"
+    CHARACTERISED = "characterised"
+
+
+class EventKind(StrEnum):
+    """What can happen to a tool outside a run, or follow from one."""
+
+    HELD = "held"
+    RELEASED = "released"
+    FELL = "fell"
+    OVERLOADED = "overloaded"
+    NO_SIGNAL = "does not signal"
+    FELT_WRONG = "felt wrong"
+    USED_TO_LOOSEN = "used to loosen"
+    STORED_WOUND_UP = "stored wound up"
+    LOCK_LOOSE = "lock loose"
+    REPAIRED = "repaired"
+    LENT_OUTSIDE = "lent outside"
+    SEAL_BROKEN = "seal broken"
+    ADJUSTED = "adjusted"
+    LENT = "lent"
+    RETURNED = "returned"
+    SENT_AWAY = "sent away"
+    CAME_BACK = "came back"
+    RESTRICTED = "restricted"
+    UNRESTRICTED = "unrestricted"
+    KEPT = "kept as evidence"
+    KEPT_NO_MORE = "no longer evidence"
+    RETIRED = "retired"
+    BACK_IN_SERVICE = "back in service"
+    NOTED = "noted"

@@ -1,0 +1,139 @@
+"""The two columns beside the middle of the bench: steps and meter at the left, fences and the primary button at the right."""
+
+from __future__ import annotations
+
+from datetime import date
+
+from PyQt6.QtWidgets import QSizePolicy, QWidget
+
+from reckoner.shop.register.cards import ToolCard
+from reckoner.shop.runs.judging import judged
+from reckoner.shop.runs.state import RunState
+from reckoner.shop.wording import characterised_sentence, run_sentence
+from reckoner.ui.bench.fences import Fences
+from reckoner.ui.bench.panel import Action
+from reckoner.ui.bench.presenter import BenchPresenter
+from reckoner.ui.bench.steps import StepColumn
+from reckoner.ui.layout import column, empty, row, surface
+from reckoner.ui.places import PlaceId, Target
+from reckoner.ui.theme import Theme, Type
+from reckoner.ui.widgets.buttons import PrimaryButton, button
+from reckoner.ui.widgets.entry import EntryField, words_reader
+from reckoner.ui.widgets.tag import Tag
+from reckoner.ui.widgets.text import label, set_tone
+
+
+class LeftColumn(QWidget):
+    """The tool's tag, the steps, the meter, and giving the run up."""
+
+    def __init__(self, theme: Theme, presenter: BenchPresenter) -> None:
+        super().__init__()
+        self._theme = theme
+        self._presenter = presenter
+        self.steps = StepColumn(theme)
+        self._tag_holder = column()
+        self._meter_title = label(theme, "Meter", Type.STRONG)
+        self.meter_words = label(theme, "Chosen at set up.", Type.CAPTION, "quiet", wrap=True)
+        self.connect_button = button(theme, "Connect", presenter.connect_again, "link")
+        self.connect_button.hide()
+        self._mute = button(theme, "", presenter.sounds.toggle, "link")
+        self.give_up = button(theme, "Give this run up…", self.ask_give_up, "link")
+        self.give_up_why = EntryField(theme, "Why is it given up?", words_reader)
+        self.give_up_why.given.connect(self._give_up_now)
+        self.give_up_why.hide()
+        words = row(self.connect_button, 1, self._mute)
+        meter = surface(column(self._meter_title, self.meter_words, words, gap=0, margin=2))
+        self.setLayout(column(self._tag_holder, self.steps, 1, meter, row(self.give_up, 1), self.give_up_why, gap=2))
+        presenter.meter.said.connect(self._meter_said)
+        presenter.sounds.changed.connect(self._show_mute)
+        presenter.tagged.connect(self._show_tag)
+        self._show_mute()
+
+    def show_run(self, run: RunState | None) -> None:
+        """Without a run: nothing is on the bench yet."""
+        self.steps.show_run(run)
+        self.give_up.setVisible(run is not None and not run.signed)
+        reference = run.reference if run is not None else None
+        self._meter_title.setText(f"Meter {reference.number}" if reference is not None else "Meter")
+        if run is None:
+            self.give_up_why.hide()
+
+    def show_no_tag(self) -> None:
+        empty(self._tag_holder)
+
+    def ask_give_up(self) -> None:
+        """Ask why the run is given up; a second time takes the question back."""
+        self.give_up_why.setVisible(not self.give_up_why.isVisible())
+        self.give_up_why.setFocus()
+
+    def _give_up_now(self, reason: object) -> None:
+        self.give_up_why.clear()
+        self.give_up_why.hide()
+        self._presenter.give_up(str(reason))
+
+    def _meter_said(self, sentence: str, tone: str, may_connect: bool) -> None:
+        self.meter_words.setText(sentence)
+        set_tone(self.meter_words, tone)
+        self.connect_button.setVisible(may_connect)
+
+    def _show_mute(self) -> None:
+        self._mute.setText("Sound off" if self._presenter.sounds.muted else "Sound on")
+
+    def _show_tag(self, found: ToolCard) -> None:
+        around = self._presenter.around
+        empty(self._tag_holder)
+        tag = Tag(self._theme, found, around.today)
+        tag.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed)
+        tag.clicked.connect(lambda: around.go(Target(PlaceId.TOOLS, tool=found.tool.id)))
+        self._tag_holder.addWidget(tag)
+
+
+class RightColumn(QWidget):
+    """The fences, how it stands so far, what cannot be done, and the primary button."""
+
+    def __init__(self, theme: Theme) -> None:
+        super().__init__()
+        self.fences = Fences(theme)
+        self.so_far = label(theme, "", Type.STRONG, wrap=True)
+        self.button = PrimaryButton(theme)
+        self.fault = label(theme, "", Type.STRONG, "fault", wrap=True)
+        self.fault.hide()
+        foot = surface(column(self.so_far, self.fault, self.button, gap=2, margin=2))
+        stack = column(surface(column(self.fences, margin=2)), foot, gap=2)
+        stack.setStretch(0, 1)
+        self.setLayout(stack)
+
+    def show_run(self, run: RunState | None, today: date) -> None:
+        if run is None:
+            self.fences.show_nothing()
+            self.so_far.setText("")
+            return
+        self.fences.show_run(run, today)
+        words, tone = _so_far(run, today)
+        self.so_far.setText(words)
+        set_tone(self.so_far, tone)
+
+    def show_fault(self, sentence: str) -> None:
+        self.fault.setText(sentence)
+        self.fault.setVisible(bool(sentence))
+
+    def show_action(self, action: Action | None) -> None:
+        self.button.setVisible(action is not None)
+        if action is not None:
+            self.button.say(action.words, action.key)
+            self.button.setEnabled(action.allowed)
+            if action.why_not:
+                self.button.setToolTip(action.why_not)
+
+
+def _so_far(run: RunState, today: date) -> tuple[str, str]:
+    """How the run stands in words, and their tone."""
+    done = all(s.missing == 0 for s in run.series)
+    if run.policy.measures and done:
+        return characterised_sentence(run), "quiet"
+    verdict = judged(run, today).verdict if run.policy.judges else None
+    if verdict is None:
+        taken, wanted = sum(len(s.pairs) for s in run.series), sum(s.wanted for s in run.series)
+        return f"{taken} of {wanted} readings taken", "quiet"
+    tone = "fault" if verdict.accepted is False else "good" if verdict.accepted else "quiet"
+    return ("" if done else "So far: ") + run_sentence(run.tool, verdict), tone

@@ -1,0 +1,215 @@
+"""The numbers behind a verdict: each point's, every rule's answer, the budget as bars, a simulation, the derivation."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import QGridLayout, QWidget
+
+from reckoner.core.budget import EFFECT_NAMES, Budget
+from reckoner.core.printing import THIN, fixed, percent, uncertainty_decimals
+from reckoner.core.rules import Rule
+from reckoner.core.simulation import Simulated, simulate_budget
+from reckoner.core.verdict import PointResult, Verdict
+from reckoner.shop.runs.characterising import measured
+from reckoner.shop.runs.derivation import derivation
+from reckoner.shop.runs.records import SeriesState
+from reckoner.shop.runs.state import RunState
+from reckoner.shop.wording import effects_words, place_words, rule_words, settable
+from reckoner.ui.bench.instructions import series_name
+from reckoner.ui.bench.shares import Shares
+from reckoner.ui.layout import column, empty, row
+from reckoner.ui.theme import GRID, Theme, Type
+from reckoner.ui.widgets.buttons import button
+from reckoner.ui.widgets.chips import Chips
+from reckoner.ui.widgets.mark import FenceMark
+from reckoner.ui.widgets.text import label
+from reckoner.ui.work import Work
+
+
+class Numbers(QWidget):
+    """Shows a run and its verdict. ``series`` is the one whose budget is open: the worst unless another was chosen."""
+
+    def __init__(self, theme: Theme, work: Work) -> None:
+        super().__init__()
+        self.theme = theme
+        self._work = work
+        self._run: RunState | None = None
+        self._verdict: Verdict | None = None
+        self._open_point: int | None = None
+        self.points = Chips(theme, "Show the budget at")
+        self.points.chosen.connect(self._choose)
+        self._rules_title = label(theme, "What each rule says", Type.LEAD)
+        self.rules = QGridLayout()
+        self.rules.setHorizontalSpacing(2 * GRID)
+        self.rules.setVerticalSpacing(GRID // 2)
+        self.simulate = button(theme, "Simulate beside it, a million trials", self._ask_simulation, "link")
+        self.simulated = label(theme, "", Type.BODY, wrap=True)
+        self._table = QGridLayout()
+        self._table.setHorizontalSpacing(GRID)
+        self._table.setVerticalSpacing(GRID)
+        self._shares_title = label(theme, "", Type.LEAD)
+        self._shares = Shares(theme)
+        self.unfold = button(theme, "Show the whole derivation", self._toggle, "link")
+        self._lines = QGridLayout()
+        self._lines.setHorizontalSpacing(2 * GRID)
+        self._lines.setVerticalSpacing(GRID)
+        for part, share in enumerate((2, 3, 4, 3)):
+            self._lines.setColumnStretch(part, share)
+        self._steps = QWidget()
+        self._steps.setLayout(self._lines)
+        self._steps.hide()
+        self._budget = QWidget()
+        self._budget.setLayout(
+            column(
+                self._shares_title, self.points, self._shares, row(self.simulate, 1), self.simulated,
+                row(self.unfold, 1), self._steps, gap=2,
+            )
+        )  # fmt: skip
+        self.setLayout(column(self._table, self._rules_title, self.rules, self._budget, gap=2))
+
+    @property
+    def series(self) -> SeriesState | None:
+        """The series whose budget is open."""
+        if self._run is None or self._verdict is None:
+            return None
+        return self._run.series[self._index(self._verdict)]
+
+    def show_run(self, run: RunState, found: Verdict, *, fresh: bool) -> None:
+        """``fresh``: another run, or another phase of it; what was chosen before is forgotten."""
+        self._run, self._verdict = run, found
+        if fresh:
+            self._open_point = None
+            self._say_simulated("")
+        self._budget.setVisible(run.policy.judges)
+        self._fill_table(run, found)
+        self._fill_rules(run, found)
+        self._show_point()
+
+    def _index(self, found: Verdict) -> int:
+        chosen = self._open_point
+        return chosen if chosen is not None and chosen < len(found.points) else found.points.index(found.worst)
+
+    def _fill_rules(self, run: RunState, found: Verdict) -> None:
+        empty(self.rules)
+        shown = run.policy.judges
+        self._rules_title.setVisible(shown)
+        if not shown:
+            return
+        answers = {True: "accepts", False: "does not accept", None: "leaves it open"}
+        for i, rule in enumerate(Rule):
+            judged = found.by_rule(replace(found.decision, rule=rule))
+            used = rule is found.decision.rule
+            role = Type.STRONG if used else Type.BODY
+            worst = judged.worst
+            tone = {True: "good", False: "fault", None: "quiet"}[judged.accepted]
+            words = f"{rule_words(rule)}{', used here' if used else ''}"
+            looked = (
+                f"{percent(min(p.decision.probability for p in judged.points), 1)}, level {percent(judged.decision.level, 0)}"
+                if rule is Rule.PROBABILITY
+                else f"{percent(worst.decision.looked_at, 2)} of {percent(found.limit, 1)}"
+            )
+            self.rules.addWidget(label(self.theme, words, role, wrap=True), i, 0)
+            self.rules.addWidget(label(self.theme, looked, Type.BODY), i, 1, Qt.AlignmentFlag.AlignRight)
+            self.rules.addWidget(label(self.theme, answers[judged.accepted], role, tone), i, 2)
+        self.rules.setColumnStretch(0, 1)
+        self.rules.setColumnMinimumWidth(2, 14 * GRID)
+
+    def _fill_table(self, run: RunState, found: Verdict) -> None:
+        empty(self._table)
+        unit = run.tool.unit.symbol
+        places = run.policy.measures
+        heads: tuple[str, ...] = ("", f"set, {unit}", f"mean, {unit}", "dev. ā", "W", "W′", "P inside")
+        if places:
+            heads = ("", "measured", *heads[2:4])
+        for i, text in enumerate(heads):
+            side = Qt.AlignmentFlag.AlignRight if i > 0 else Qt.AlignmentFlag.AlignLeft
+            self._table.addWidget(label(self.theme, text, Type.CAPTION, "quiet"), 0, i, side)
+        both = len(run.tool.directions) > 1
+        for i, (series, point) in enumerate(zip(run.series, found.points, strict=True)):
+            if not places:
+                self._table.addWidget(FenceMark(self.theme, point.decision.state, 18), i + 1, 0)
+            name = settable(run.tool.kind, point.target, run.tool.unit).removesuffix(f"{THIN}{unit}")
+            cells = (
+                _name(series, name, both=both),
+                fixed(run.tool.unit.from_si(point.budget.mean_reading), uncertainty_decimals(_doubt(run, point))),
+                percent(point.budget.deviation, 2, sign=True),
+                percent(point.budget.expanded_uncertainty, 2),
+                percent(point.budget.uncertainty_interval, 2),
+                percent(point.decision.probability, 1),
+            )
+            for j, text in enumerate(cells[: len(heads) - 1]):
+                role = Type.STRONG if j in (0, 2) else Type.BODY if j == 1 else Type.CAPTION
+                self._table.addWidget(label(self.theme, text, role), i + 1, j + 1, Qt.AlignmentFlag.AlignRight)
+        for i in range(1, 7):
+            self._table.setColumnStretch(i, int(i < len(heads)))
+
+    def _choose(self) -> None:
+        self._open_point = int(self.points.one)
+        self._show_point()
+
+    def _toggle(self) -> None:
+        self._steps.setVisible(not self._steps.isVisible())
+        self.unfold.setText("Hide the derivation" if self._steps.isVisible() else "Show the whole derivation")
+
+    def _show_point(self) -> None:
+        run, found = self._run, self._verdict
+        if run is None or found is None or run.reference is None:
+            return
+        index = self._index(found)
+        point = found.points[index]
+        self.points.offer([(str(i), series_name(run, series)) for i, series in enumerate(run.series)], [str(index)])
+        self._shares_title.setText(
+            f"Where the uncertainty at {settable(run.tool.kind, point.target, run.tool.unit)} comes from"
+        )
+        self._shares.show_point(point)
+        self._shares.setToolTip(f"b values: {effects_words(run.facts.measured) or 'none measured'}")
+        empty(self._lines)
+        for i, step in enumerate(derivation(run.tool, run.reference, point, found)):
+            top = Qt.AlignmentFlag.AlignTop
+            self._lines.addWidget(label(self.theme, step.what, Type.CAPTION, "quiet", wrap=True), i, 0, top)
+            self._lines.addWidget(label(self.theme, step.formula, Type.CAPTION, wrap=True), i, 1, top)
+            self._lines.addWidget(label(self.theme, step.values, Type.CAPTION, wrap=True), i, 2, top)
+            self._lines.addWidget(
+                label(self.theme, step.result, Type.CAPTION, wrap=True), i, 3, top | Qt.AlignmentFlag.AlignRight
+            )
+
+    def _ask_simulation(self) -> None:
+        found = self._verdict
+        if found is None:
+            return
+        budget = found.points[self._index(found)].budget
+        self._say_simulated("Drawing…")
+        self._work.ask(lambda _session: simulate_budget(budget), lambda drawn: self._show_simulation(drawn, budget))
+
+    def _say_simulated(self, words: str) -> None:
+        self.simulated.setText(words)
+        self.simulated.setVisible(bool(words))
+
+    def _show_simulation(self, drawn: Simulated, budget: Budget) -> None:
+        w = percent(drawn.standard_uncertainty, 3) if drawn.standard_uncertainty is not None else "not defined"
+        low, high = percent(drawn.low_95, 2, sign=True), percent(drawn.high_95, 2, sign=True)
+        self._say_simulated(
+            f"Simulated: w {w} (first order {percent(budget.standard_uncertainty, 3)}); 95 % from {low} to {high}."
+        )
+
+
+def _doubt(run: RunState, point: PointResult) -> float:
+    """What a point's mean is known to, in the tool's unit, to know how many decimals it deserves: its expanded uncertainty,
+    or, where means are compared, the least of their ranges."""
+    doubt = point.budget.expanded_uncertainty * point.budget.mean_reading
+    if run.policy.measures:
+        doubt = min((b for b in _ranges(run) if b), default=doubt)
+    return run.tool.unit.from_si(doubt)
+
+
+def _ranges(run: RunState) -> list[float | None]:
+    effects = measured(run)
+    return [getattr(effects, name) for name in EFFECT_NAMES]
+
+
+def _name(series: SeriesState, point: str, *, both: bool) -> str:
+    if series.effect is not None and series.place is not None:
+        return place_words(series.effect, series.place)
+    return f"{series.direction} {point}" if both else point

@@ -1,0 +1,291 @@
+"""The state of the bench apart from its widgets: what is in front, the run, the meter, and every change of the run."""
+
+from __future__ import annotations
+
+from collections import deque
+from collections.abc import Callable
+from dataclasses import dataclass
+from enum import Enum, auto
+
+from PyQt6.QtCore import QObject, pyqtSignal
+
+from reckoner.core.errors import Refused
+from reckoner.shop.agenda import Agenda, agenda
+from reckoner.shop.changes import Change, ChangeKind
+from reckoner.shop.register.cards import card
+from reckoner.shop.runs import opening
+from reckoner.shop.runs.loading import load
+from reckoner.shop.runs.planning import Plan
+from reckoner.shop.runs.state import RunState
+from reckoner.ui.bench.meterdesk import MeterDesk
+from reckoner.ui.bench.panel import Deed
+from reckoner.ui.bench.taker import Taker
+from reckoner.ui.place import Surroundings
+from reckoner.ui.sounds import Sounds
+from reckoner.ui.work import APOLOGY
+
+
+class Front(Enum):
+    """What stands in front on the bench."""
+
+    IDLE = auto()
+    LOADING = auto()
+    START = auto()
+    NEW_TOOL = auto()
+    RUN = auto()
+
+
+@dataclass(frozen=True)
+class Scene:
+    """What is shown: ``run`` for a run, ``tool_id`` for what is proposed, ``number`` of a tool to be added, ``waiting`` for
+    the idle bench."""
+
+    front: Front
+    run: RunState | None = None
+    tool_id: int = 0
+    number: str = ""
+    waiting: Agenda | None = None
+
+
+class News:
+    """What the meter brings, held back while changes are being committed, and told in its order afterwards."""
+
+    def __init__(self) -> None:
+        self._busy = 0
+        self._held: deque[Callable[[], None]] = deque()
+
+    @property
+    def free(self) -> bool:
+        """No change is being committed."""
+        return self._busy == 0
+
+    def begin(self) -> None:
+        """A change is asked for."""
+        self._busy += 1
+
+    def end(self) -> None:
+        """It came back, whichever way it ended."""
+        self._busy -= 1
+
+    def bring(self, tell: Callable[[], None]) -> None:
+        self._held.append(tell)
+        self.tell()
+
+    def tell(self) -> None:
+        """Tell what was held back, as far as nothing is being committed."""
+        while self._held and self.free:
+            self._held.popleft()()
+
+    def forget(self) -> None:
+        self._held.clear()
+
+
+class BenchPresenter(QObject):
+    """Signals ``stood(Scene)``: show this from now on · ``offered()``: what can be done may have changed ·
+    ``faulted(sentence)``: beside the primary button; empty clears it · ``tagged(ToolCard)``: of the tool in front.
+
+    What the meter brings while a change is being committed waits for it, and is not lost, whichever way the change ends.
+    """
+
+    stood = pyqtSignal(object)
+    offered = pyqtSignal()
+    faulted = pyqtSignal(str)
+    tagged = pyqtSignal(object)
+
+    def __init__(self, around: Surroundings, parent: QObject) -> None:
+        super().__init__(parent)
+        self.around = around
+        self.scene = Scene(Front.IDLE)
+        self.sounds = Sounds(self, around.station, lambda words: around.say(words))
+        self.meter = MeterDesk(around.meter_url, around.station, self)
+        self.taker = Taker(self, self.do, self.sounds)
+        self.news = News()
+        self._closed = False
+        self._asked = 0
+        self.meter.signalled.connect(lambda signal: self.news.bring(lambda: self.taker.signalled(signal)))
+        self.meter.pulled.connect(lambda pull: self.news.bring(lambda: self.taker.pulled(pull)))
+        self.meter.valued.connect(lambda torque: self.news.bring(lambda: self.taker.valued(torque)))
+
+    @property
+    def run(self) -> RunState | None:
+        """The run in front."""
+        return self.scene.run
+
+    # Coming and going
+
+    def open_tool(self, tool_id: int) -> None:
+        """Go on with the tool's run, or propose one."""
+        current = self._ask_for_another()
+        self.around.work.ask(
+            lambda session: opening.open_run_of(session, tool_id),
+            lambda run_id: current(lambda: self.propose(tool_id) if run_id is None else self.open_run(run_id)),
+            lambda refusal: current(lambda: self._not_loaded(str(refusal))),
+            lambda: current(lambda: self._not_loaded(APOLOGY)),
+        )
+
+    def open_run(self, run_id: int) -> None:
+        """Open one run: begun, or signed to be looked at."""
+        current = self._ask_for_another()
+        self.around.work.ask(
+            lambda session: load(session, run_id),
+            lambda found: current(lambda: self._arrived(found)),
+            lambda refusal: current(lambda: self._not_loaded(str(refusal))),
+            lambda: current(lambda: self._not_loaded(APOLOGY)),
+        )
+
+    def propose(self, tool_id: int) -> None:
+        """Propose a run for a tool."""
+        if not self._closed:
+            self._leave_run()
+            self._stand(Scene(Front.START, tool_id=tool_id))
+            self._fetch_tag(tool_id)
+
+    def offer_new_tool(self, number: str) -> None:
+        """Offer to add a tool of this number."""
+        self._leave_run()
+        self._stand(Scene(Front.NEW_TOOL, number=number))
+
+    def look_again(self) -> None:
+        """Show what the database now holds of what is in front."""
+        if self.run is not None:
+            self.open_run(self.run.id)
+        elif self.scene.front is Front.START:
+            self._stand(self.scene)
+        else:
+            self._idle()
+
+    def begin(self, tool_id: int, plan: Plan) -> None:
+        """Put the tool on the bench as planned."""
+        act = self.around.act()
+        self.around.work.ask(
+            lambda session: opening.open_run(session, tool_id, act, plan),
+            self._arrived,
+            lambda refusal: self.fault(str(refusal)),
+            lambda: self.fault(APOLOGY),
+        )
+
+    def _idle(self) -> None:
+        today = self.around.today
+        self.around.work.ask(
+            lambda session: agenda(session, today), lambda found: self._stand(Scene(Front.IDLE, waiting=found))
+        )
+
+    def _ask_for_another(self) -> Callable[[Callable[[], None]], None]:
+        """Something else comes in front. What is returned calls its argument unless yet another thing was asked for since."""
+        self._asked += 1
+        asked = self._asked
+        if self.scene.front is not Front.RUN:
+            self._stand(Scene(Front.LOADING))
+
+        def current(then: Callable[[], None]) -> None:
+            if asked == self._asked:
+                then()
+
+        return current
+
+    def _not_loaded(self, words: str) -> None:
+        self.around.say(words)
+        self._leave_run()
+        self._idle()
+
+    def _arrived(self, found: RunState) -> None:
+        if self.run is None or self.run.id != found.id:
+            self._leave_run()
+        self._show(found)
+        if not found.abandoned:
+            self._fetch_tag(found.tool.id)
+
+    def _leave_run(self) -> None:
+        self.meter.hang_up()
+        self.news.forget()
+        self.scene = Scene(Front.LOADING)
+        self.taker.stand_at(None)
+        self.fault("")
+
+    def _show(self, found: RunState) -> None:
+        if found.abandoned:
+            self._leave_run()
+            self._idle()
+            return
+        self.scene = Scene(Front.RUN, run=found)
+        if not self._closed:
+            self.meter.dial(found)
+            self.meter.aim(found)
+        self.taker.stand_at(found)
+        self.stood.emit(self.scene)
+
+    def _stand(self, scene: Scene) -> None:
+        if not self._closed:
+            self.scene = scene
+            self.stood.emit(scene)
+
+    def _fetch_tag(self, tool_id: int) -> None:
+        self.around.work.ask(lambda session: card(session, tool_id), self.tagged.emit)
+
+    # Changing the run
+
+    def do(
+        self,
+        deed: Deed,
+        *,
+        done: Callable[[], None] | None = None,
+        refused: Callable[[str], None] | None = None,
+    ) -> None:
+        """Commit a change of the run, show it, then call ``done``; a refusal goes to ``refused``, or beside the button."""
+        act = self.around.act()
+        self.news.begin()
+
+        def kept(found: RunState | None) -> None:
+            self.fault("")
+            if found is not None and self.run is not None and self.run.id == found.id:
+                self._show(found)
+            if done is not None:
+                done()
+            self.news.tell()
+
+        def not_kept(refusal: Refused) -> None:
+            (refused or self.fault)(str(refusal))
+            self.news.tell()
+
+        def failed() -> None:
+            self.fault(APOLOGY)
+            self.news.tell()
+
+        self.around.work.ask(lambda session: deed(session, act), kept, not_kept, failed, ended=self.news.end)
+
+    def give_up(self, reason: str) -> None:
+        """End the run without a result."""
+        run = self.run
+        if run is not None:
+            self.do(lambda session, act: opening.give_up(session, run.id, reason, act))
+
+    def changes(self, made: tuple[Change, ...]) -> None:
+        """Look again at what was changed elsewhere: the tag's tool, the idle bench."""
+        standings = {i for c in made if c.kind is ChangeKind.STANDINGS for i in c.ids}
+        tool_id = self.run.tool.id if self.run is not None else self.scene.tool_id
+        if tool_id in standings:
+            self._fetch_tag(tool_id)
+        if standings and self.scene.front is Front.IDLE:
+            self._idle()
+
+    def fault(self, sentence: str) -> None:
+        """Say beside the primary button what cannot be done."""
+        self.faulted.emit(sentence)
+        if sentence:
+            self.sounds.play("refused")
+
+    def offer(self) -> None:
+        self.offered.emit()
+
+    # The meter
+
+    def connect_again(self) -> None:
+        self.meter.hang_up()
+        if self.run is not None:
+            self.meter.dial(self.run)
+            self.meter.aim(self.run)
+
+    def shut(self) -> None:
+        """Let the meter go before the window closes."""
+        self._closed = True
+        self.meter.shut()

@@ -1,0 +1,104 @@
+"""The instruction, the big reading with its mark and sentence, what is told of the pull, and the live trace."""
+
+from __future__ import annotations
+
+from datetime import date
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtGui import QResizeEvent
+from PyQt6.QtWidgets import QSizePolicy, QVBoxLayout, QWidget
+
+from reckoner.shop.runs.judging import judged
+from reckoner.shop.runs.state import RunState
+from reckoner.shop.runs.steps import Step, newest
+from reckoner.shop.wording import margin, observation_words, reading_figure
+from reckoner.ui.bench.instructions import instruct, remaining
+from reckoner.ui.bench.taker import Feedback, target_of
+from reckoner.ui.layout import column, row, surface
+from reckoner.ui.theme import GRID, Theme, Type
+from reckoner.ui.widgets.mark import FenceMark
+from reckoner.ui.widgets.text import ElidedLabel, label
+from reckoner.ui.widgets.trace import LiveTrace
+
+
+class ReadingHead(QWidget):
+    """Shows a run at its exercise or readings."""
+
+    def __init__(self, theme: Theme) -> None:
+        super().__init__()
+        self._theme = theme
+        self.instruction = label(theme, "", Type.TITLE, wrap=True)
+        self._remaining = label(theme, "", Type.BODY, "quiet", wrap=True)
+        self.notice = label(theme, "", Type.STRONG, "fault", wrap=True)
+        self.notice.hide()
+        self._reading = label(theme, "", Type.READING)
+        self._unit = label(theme, "", Type.UNIT, "quiet")
+        self._sentence = ElidedLabel(theme, "", Type.LEAD)
+        self._mark = FenceMark(theme, None, 40)
+        self._state = label(theme, "", Type.STRONG)
+        self._margin = label(theme, "", Type.BODY, "quiet")
+        self.hand = label(theme, "", Type.BODY, "quiet", wrap=True)
+        self.hand.hide()
+        self.trace = LiveTrace(theme)
+        live = surface(self._build())
+        self.setLayout(column(live))
+        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
+
+    def _build(self) -> QVBoxLayout:
+        baseline = Qt.AlignmentFlag.AlignBottom
+        figures = row(gap=2)
+        figures.addWidget(self._reading, 0, baseline)
+        figures.addWidget(self._unit, 0, baseline)
+        figures.addStretch(1)
+        self._unit.setContentsMargins(0, 0, 0, 2 * GRID)
+        said = row(self._mark, column(self._sentence, row(self._state, self._margin, 1, gap=2), gap=0), gap=2)
+        said.setStretch(1, 1)
+        live = column(
+            self.instruction, self._remaining, self.notice, figures, said, self.hand, self.trace, gap=1, margin=3
+        )
+        live.setStretch(6, 1)
+        return live
+
+    def show_run(self, run: RunState, today: date) -> None:
+        self.trace.aim(target_of(run), run.tool.unit)
+        self.instruction.setText(instruct(run))
+        self._remaining.setText(remaining(run))
+        if run.step is Step.EXERCISE:
+            done = run.exercising.done if run.exercising else 0
+            self._show_figure(str(done), "released")
+        else:
+            self._show_last(run, today)
+
+    def show_feedback(self, told: Feedback) -> None:
+        for widget, words in ((self.notice, told.notice), (self.hand, told.hand)):
+            widget.setText(words)
+            widget.setVisible(bool(words))
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        """The reading is as large as there is room for it."""
+        super().resizeEvent(event)
+        self._reading.setFont(self._theme.font(Type.READING, min(1.0, self.width() / 560)))
+
+    def _show_figure(self, figure: str, unit: str) -> None:
+        self._reading.setText(figure)
+        self._unit.setText(unit)
+        self._sentence.set_whole("")
+        self._state.setText("")
+        self._margin.setText("")
+        self._mark.hide()
+
+    def _show_last(self, run: RunState, today: date) -> None:
+        found = newest(run)
+        if found is None:
+            self._show_figure("—", run.tool.unit.symbol)
+            return
+        series, observation = found
+        self._show_figure(reading_figure(run, observation), run.tool.unit.symbol)
+        self._sentence.set_whole(observation_words(run, series, observation))
+        pair, state = series.pair_of(observation), judged(run, today).state_of(series, observation)
+        if pair is None or state is None:
+            return
+        self._mark.show()
+        self._mark.show_state(state, mirrored=pair.deviation < 0)
+        self._state.setText(state.words)
+        self._margin.setText(margin(abs(pair.deviation), run.limit))

@@ -1,0 +1,89 @@
+"""The places of the window, each declared once, and going to one as a value.
+
+To add a place: a member of ``PlaceId``, and a row in ``PLACES`` with its name, key, sign and the class that fills it, which
+follows ``place.Place``.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from enum import StrEnum
+
+from PyQt6.QtCore import QPointF
+from PyQt6.QtGui import QPainterPath
+
+
+class PlaceId(StrEnum):
+    TODAY = "today"
+    BENCH = "bench"
+    TOOLS = "tools"
+
+
+@dataclass(frozen=True)
+class Target:
+    """Where to go: a place, and what in it: a tool or a run by id, or a ``number`` that is in no register yet."""
+
+    place: PlaceId
+    tool: int | None = None
+    run: int | None = None
+    number: str = ""
+
+
+@dataclass(frozen=True)
+class PlaceSpec:
+    """``sign`` draws it on a 24 × 24 field; ``cls`` in ``module`` is loaded when it is first gone to, so that the window is
+    there at once."""
+
+    id: PlaceId
+    name: str
+    key: str
+    tooltip: str
+    sign: Callable[[QPainterPath], None]
+    module: str
+    cls: str
+
+
+def _today(path: QPainterPath) -> None:
+    for i, end in enumerate((20, 14, 17)):
+        path.moveTo(2, 5 + 7 * i)
+        path.lineTo(end, 5 + 7 * i)
+
+
+def _bench(path: QPainterPath) -> None:
+    path.moveTo(1, 20)
+    path.lineTo(23, 20)
+    path.addRect(4, 13, 7, 7)
+    path.moveTo(7.5, 13)
+    path.lineTo(7.5, 8)
+    path.lineTo(23, 5)
+
+
+def _tools(path: QPainterPath) -> None:
+    path.moveTo(2, 4)
+    path.lineTo(15, 4)
+    path.lineTo(21, 12)
+    path.lineTo(15, 20)
+    path.lineTo(2, 20)
+    path.closeSubpath()
+    path.addEllipse(QPointF(14, 12), 2, 2)
+
+
+PLACES: tuple[PlaceSpec, ...] = (
+    PlaceSpec(
+        PlaceId.TODAY, "Today", "Alt+1", "What is due, held and unfinished", _today, "reckoner.ui.today", "TodayPlace"
+    ),
+    PlaceSpec(PlaceId.BENCH, "Bench", "Alt+2", "The run on the bench", _bench, "reckoner.ui.bench", "BenchPlace"),
+    PlaceSpec(
+        PlaceId.TOOLS,
+        "Tools",
+        "Alt+3",
+        "The register and each tool's history",
+        _tools,
+        "reckoner.ui.tools",
+        "ToolsPlace",
+    ),
+)
+"""In the rail's order."""
+
+SPECS = {spec.id: spec for spec in PLACES}

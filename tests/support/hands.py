@@ -1,0 +1,102 @@
+"""A person's hands and eyes on the window: real keys and clicks, pressed once what is on the screen was painted."""
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtTest import QTest
+
+from reckoner.shop.runs.steps import Step
+from reckoner.ui.place import Place
+from reckoner.ui.places import PlaceId, Target
+from tests.support.runs import tool_id
+
+WAIT = 20000
+ENTER = Qt.Key.Key_Return
+
+
+def go(window, place, **what):
+    """Go to a place, and to what in it."""
+    window.go(Target(PlaceId(place), **what))
+
+
+def settle(qtbot, window):
+    """Wait until the window has nothing under way."""
+    qtbot.waitUntil(lambda: window.around.work.idle, timeout=WAIT)
+
+
+def focused(window):
+    return window.keys.focused() or window
+
+
+def look(window):
+    """Wait until the eye has seen what stands there, as a person does before a key."""
+    for _ in range(2000):
+        if not isinstance(window.current, Place) or window.current.seen:
+            return
+        QTest.qWait(2)
+
+
+def press(window, key, modifier=Qt.KeyboardModifier.NoModifier):
+    """A key on whatever has the focus, as a person's key goes."""
+    look(window)
+    QTest.keyClick(focused(window), key, modifier)
+
+
+def type_in(window, text):
+    QTest.keyClicks(focused(window), text)
+
+
+def click(widget, where=None):
+    QTest.mouseClick(widget, Qt.MouseButton.LeftButton, pos=where or widget.rect().center())
+
+
+def taken(run):
+    """Observations and releases of the run, whatever they are for."""
+    return sum(len(s.observations) for s in run.all_series) + sum(e.done for e in run.exercise)
+
+
+def opened(qtbot, window, number, demo):
+    """The start panel of a tool."""
+    go(window, "bench", tool=tool_id(demo, number))
+    bench = window.place(PlaceId.BENCH)
+    qtbot.waitUntil(lambda: bench.button.text() == "Put it on the bench", timeout=WAIT)
+    settle(qtbot, window)
+    return bench
+
+
+def pull(qtbot, window, bench):
+    """Hold Space until the pull has counted, let go, wait for rest."""
+    before = taken(bench.run)
+    look(window)
+    QTest.keyPress(focused(window), Qt.Key.Key_Space)
+    qtbot.waitUntil(lambda: taken(bench.run) > before, timeout=WAIT)
+    QTest.keyRelease(focused(window), Qt.Key.Key_Space)
+    qtbot.waitUntil(lambda: not bench.meter.pulling and bench.meter.zero() is not None, timeout=WAIT)
+    settle(qtbot, window)
+
+
+def read_phase(qtbot, window, bench):
+    """Every reading of a phase, and the zero after it."""
+    while bench.run.current is not None:
+        pull(qtbot, window, bench)
+    qtbot.waitUntil(bench.button.isEnabled, timeout=WAIT)
+    press(window, ENTER)
+    qtbot.waitUntil(lambda: bench.run.step is Step.DECIDE, timeout=WAIT)
+
+
+def to_first_pull(qtbot, window, bench):
+    """Accept the proposal, look over and set up, by the keyboard; the meter tells the room."""
+    qtbot.waitUntil(lambda: bench.button.text() == "Put it on the bench", timeout=WAIT)
+    press(window, ENTER)
+    qtbot.waitUntil(lambda: bench.run is not None, timeout=WAIT)
+    while bench.run.step is Step.LOOK_OVER:
+        press(window, ENTER)
+        settle(qtbot, window)
+    qtbot.waitUntil(lambda: bench.button.text().startswith("Use PM-"), timeout=WAIT)
+    press(window, ENTER)
+    qtbot.waitUntil(lambda: bench.set_up.temperature.text != "", timeout=WAIT)
+    press(window, ENTER)
+    press(window, ENTER)
+    qtbot.waitUntil(lambda: bench.run.room is not None and bench.meter.zero() is not None, timeout=WAIT)
+    while bench.run.step is Step.SET_UP:
+        press(window, ENTER)
+        settle(qtbot, window)
+    assert bench.run.step is Step.EXERCISE

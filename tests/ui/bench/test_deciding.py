@@ -1,0 +1,109 @@
+"""Deciding: signatures, amendments, every rule's answer, who may adjust."""
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QPushButton
+
+from reckoner.formats import rulesets
+from reckoner.shop.runs import adjusting
+from reckoner.shop.runs.outcomes import choices
+from reckoner.shop.runs.steps import Step
+from reckoner.store.schema import Run, Signature
+from reckoner.ui.places import PlaceId
+from tests.support.hands import ENTER, WAIT, click, go, press, settle, type_in
+from tests.support.runs import later, outside, prepared, read_all, tool_id
+
+
+def test_a_second_person_signs_where_the_rule_set_asks(qtbot, at, demo, act, monkeypatch):
+    text = rulesets.shipped_text("iso-6789-2017") + "\n[signing]\nsecond_person = true\n"
+    monkeypatch.setattr("reckoner.shop.runs.opening.rule_set_text", lambda name, tool: text)
+    with demo.session() as session:
+        run = read_all(session, prepared(session, tool_id(demo, "HC-0417"), act), act, 0.99)
+    window, bench = at(run)
+    assert not bench.button.isEnabled()
+    qtbot.waitUntil(lambda: bool(bench.deciding.second.chips), timeout=WAIT)
+    beside = bench.deciding.second.chips
+    assert "R. K." not in [chip.text() for chip in beside.values()]
+    click(next(chip for chip in beside.values() if chip.text() == "M. T."))
+    bench.deciding.remark.line.setText("witnessed")
+    bench.deciding.setFocus()
+    press(window, ENTER)
+    qtbot.waitUntil(lambda: bench.run.signed, timeout=WAIT)
+    assert "R. K. and M. T." in bench.deciding.due.text()
+    with demo.session() as session:
+        assert session.query(Signature).order_by(Signature.id.desc()).first().note == "witnessed"
+
+
+def test_a_signed_run_is_amended_in_the_window_and_the_old_one_stays(qtbot, at, demo, act):
+    with demo.session() as session:
+        run = read_all(session, prepared(session, tool_id(demo, "HC-0417"), act), act, 0.99)
+    window, bench = at(run)
+    press(window, ENTER)
+    qtbot.waitUntil(lambda: bench.run.signed, timeout=WAIT)
+    click(bench.deciding.amend)
+    bench.deciding.amend_why.line.setText("the 40 N·m value was misread")
+    QTest.keyClick(bench.deciding.amend_why.line, ENTER)
+    qtbot.waitUntil(lambda: bench.run.amends == run.id, timeout=WAIT)
+    settle(qtbot, window)
+    assert bench.run.step is Step.DECIDE
+    assert "amends the run signed" in bench.deciding.beside.text()
+    press(window, Qt.Key.Key_Backspace)
+    type_in(window, "misread")
+    press(window, ENTER)
+    settle(qtbot, window)
+    assert bench.run.step is Step.AS_FOUND
+    type_in(window, "198.5")
+    press(window, ENTER)
+    qtbot.waitUntil(lambda: bench.run.current is None, timeout=WAIT)
+    with demo.session() as session:
+        assert session.get_one(Run, run.id).signature is not None
+
+
+def test_a_run_of_the_history_is_opened_from_the_sheet(qtbot, open_window, demo_folder, demo):
+    window = open_window(demo_folder)
+    go(window, "tools", tool=tool_id(demo, "HC-0422"))
+    place = window.current
+    qtbot.waitUntil(lambda: place.sheet.number.text() == "HC-0422", timeout=WAIT)
+    settle(qtbot, window)
+    rows = [b for b in place.sheet.findChildren(QPushButton) if b.text() == "Full run" and not b.isHidden()]
+    assert len(rows) == 4
+    click(rows[0])
+    bench = window.place(PlaceId("bench"))
+    qtbot.waitUntil(lambda: bench.run is not None and bench.run.signed, timeout=WAIT)
+    settle(qtbot, window)
+    assert "Signed by" in bench.deciding.due.text()
+    assert bench.deciding.amend.isVisible()
+    assert bench.meter.identity is None  # a signed run dials no meter
+
+
+def test_every_rules_answer_and_a_simulation_stand_beside_the_verdict(qtbot, at, demo, act):
+    with demo.session() as session:
+        run = outside(session, tool_id(demo, "HC-0417"), act)
+    window, bench = at(run)
+    grid = bench.deciding.numbers.rules
+    answers = [grid.itemAtPosition(i, 2).widget().text() for i in range(4)]
+    assert answers == ["does not accept"] * 4
+    assert "used here" in grid.itemAtPosition(0, 0).widget().text()
+    click(bench.deciding.numbers.simulate)
+    qtbot.waitUntil(lambda: "Simulated: w" in bench.deciding.numbers.simulated.text(), timeout=WAIT)
+    click(bench.deciding.outcomes.chips["restricted"])
+    assert "120–200" in bench.deciding.due.text().replace("\u202f", " ")
+    bench.deciding.setFocus()
+    press(window, ENTER)
+    qtbot.waitUntil(lambda: bench.run.signed, timeout=WAIT)
+    assert bench.run.signature.outcome == "restricted"
+
+
+def test_adjusting_is_offered_only_to_those_who_may(qtbot, at, demo, act):
+    with demo.session() as session:
+        run = outside(session, tool_id(demo, "HC-0417"), act)
+    window, bench = at(run)
+    assert bench.deciding.adjust.isVisible()
+    window.be(next(p for p in window.who.people if not p.may_adjust))
+    settle(qtbot, window)
+    assert not bench.deciding.adjust.isVisible()
+    assert "does not have the right to adjust" in bench.deciding.cannot_adjust.text()
+    with demo.session() as session:
+        begun = adjusting.begin(session, run.id, run.series[0].id, later(act, 1))
+        assert begun.step is Step.ADJUST
+        assert choices(begun, act.at.date())

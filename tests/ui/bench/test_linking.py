@@ -1,0 +1,74 @@
+"""How a reference is linked from this station."""
+
+import os
+import pty
+import tty
+
+import pytest
+from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QPushButton
+
+from reckoner.shop.runs import opening, setting_up, taking
+from reckoner.shop.runs.steps import Step
+from reckoner.store.schema import Reference
+from reckoner.store.terms import Moment
+from reckoner.ui.places import PlaceId
+from tests.support.hands import ENTER, WAIT, click, go, press
+from tests.support.runs import prepared, tool_id
+
+
+def test_a_link_is_chosen_tried_and_remembered(qtbot, open_window, demo_folder, demo, act):
+    with demo.session() as session:
+        run = opening.open_run(session, tool_id(demo, "HC-0417"), act)
+        for line in run.inspection:
+            run = setting_up.look_over(session, run.id, line.line, True, "", act)
+    master, slave = pty.openpty()
+    tty.setraw(master)
+    window = open_window(demo_folder)
+    go(window, "bench", tool=run.tool.id)
+    bench = window.place(PlaceId("bench"))
+    qtbot.waitUntil(lambda: bench.button.text() == "Use PM-5", timeout=WAIT)
+    click(bench.set_up.link_button)
+    linking = bench.set_up.linking
+    assert linking.isVisible()
+    linking.typed.line.setText("plain:")
+    QTest.keyClick(linking.typed.line, ENTER)
+    qtbot.waitUntil(lambda: "names no port" in linking.typed.hint.text(), timeout=WAIT)
+    linking.typed.line.setText(f"plain:{os.ttyname(slave)}")
+    click(next(b for b in linking.findChildren(QPushButton) if b.text() == "Remember this link"))
+    qtbot.waitUntil(lambda: not linking.isVisible(), timeout=WAIT)
+    qtbot.waitUntil(lambda: window.around.station.link_of("PM-5", "stand-in").startswith("plain:"), timeout=WAIT)
+    bench.set_up.setFocus()
+    press(window, ENTER)
+    qtbot.waitUntil(lambda: bench.meter.identity is not None, timeout=WAIT)
+    assert "one a line" in bench.left.meter_words.text()
+    with demo.session() as session:
+        setting_up.record_room(session, run.id, 21.4, 0.46, "", act)
+        setting_up.record_zero(session, run.id, Moment.BEFORE, 0.0, act)
+        for _ in range(5):
+            taking.record_exercise(session, run.id, None, act)
+    go(window, "bench")
+    qtbot.waitUntil(lambda: bench.run.step is Step.AS_FOUND, timeout=WAIT)
+    os.write(master, b"39.9 N.m\n-40.2\n")
+    qtbot.waitUntil(lambda: "counter-clockwise" in bench.pulls.head.notice.text(), timeout=WAIT)
+    assert [(r.torque, r.source) for r in bench.run.series[0].observations] == [(39.9, "meter value")]
+    window.close()
+    os.close(master)
+
+
+def test_a_trace_kept_as_csv_gives_its_reading_like_a_meter(qtbot, at, demo, act, tmp_path):
+    from tests.support.traces import click as pulled
+
+    times, torque = pulled(1000, rise=2.0)
+    file = tmp_path / "pull.csv"
+    file.write_text(
+        "time_s,torque [N.m]\n" + "\n".join(f"{t:.3f},{x / 3:.4f}" for t, x in zip(times, torque, strict=True))
+    )
+    with demo.session() as session:
+        session.query(Reference).filter_by(number="PM-5").one().link = f"replay:{file}?speed=4"
+        run = prepared(session, tool_id(demo, "HC-0417"), act)
+    _, bench = at(run)
+    qtbot.waitUntil(lambda: len(bench.run.series[0].observations) == 1, timeout=WAIT)
+    assert bench.run.series[0].observations[0].torque == pytest.approx(118 / 3, rel=0.002)
+    qtbot.waitUntil(lambda: "is at its end" in bench.left.meter_words.text(), timeout=WAIT)
+    assert bench.left.connect_button.isVisible()
