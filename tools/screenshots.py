@@ -17,9 +17,10 @@ from PyQt6.QtTest import QTest
 
 from reckoner.__main__ import Meters, opening_of
 from reckoner.cli.main import WindowOptions
-from reckoner.shop.run import Step
+from reckoner.shop.runs.steps import READINGS, Step
 from reckoner.ui.app import application, make_window
 from reckoner.ui.gallery import Gallery
+from reckoner.ui.places import PlaceId
 from reckoner.ui.theme import Theme
 from reckoner.ui.window import Window
 
@@ -65,7 +66,7 @@ class Photographer:
         self.tool("HC-0422")
         self.grab("tools")
         self.tool("HC-0417")
-        wait(lambda: window.current.sheet._number.text() == "HC-0417")
+        wait(lambda: window.current.sheet.number.text() == "HC-0417")
         bench = self.to_the_bench("bench-start", "bench-look-over", "bench-set-up")
         self.read_all(bench, {7: "bench"})
         self.grab("bench-decide")
@@ -78,14 +79,14 @@ class Photographer:
         bench.far.hide()
         if not self.wanted or self.wanted & {"bench-adjust", "bench-outside", "bench-as-left"}:
             self.tool("HC-0404")
-            wait(lambda: window.current.sheet._number.text() == "HC-0404")
+            wait(lambda: window.current.sheet.number.text() == "HC-0404")
             self.adjust(self.to_the_bench())
 
     def to_the_bench(self, *names: str) -> object:
         """From the tool's sheet to the first reading, grabbing the views named on the way."""
         window = self.window
         window.current.primary()
-        bench = window.place("bench")
+        bench = window.place(PlaceId.BENCH)
         wait(lambda: bench.button.text() == "Put it on the bench" and window.around.work.idle)
         for name in names[:1]:
             self.grab(name)
@@ -100,9 +101,9 @@ class Photographer:
         for name in names[2:3]:
             self.grab(name)
         bench.primary()
-        wait(lambda: bench.set_up._temperature.text != "")
+        wait(lambda: bench.set_up.temperature.text != "")
         bench.primary()
-        wait(lambda: bench.run.room is not None and bench.meter_zero() is not None)
+        wait(lambda: bench.run.room is not None and bench.meter.zero() is not None)
         while bench.run.step is Step.SET_UP:
             bench.primary()
             settle(window)
@@ -112,8 +113,8 @@ class Photographer:
 
     def read_all(self, bench: object, during: dict[int, str]) -> None:
         """Every reading of the phase, its zero after; ``during`` grabs while a reading of that number is taken."""
-        while bench.run.step in (Step.AS_FOUND, Step.AS_LEFT) and bench.run.current is not None:
-            taken = sum(len(s.counted) for s in bench.run.series)
+        while bench.run.step in READINGS and bench.run.current is not None:
+            taken = sum(len(s.pairs) for s in bench.run.series)
             self.pull(bench, during=during.get(taken, ""))
         wait(bench.button.isEnabled)
         bench.primary()
@@ -122,7 +123,7 @@ class Photographer:
     def adjust(self, bench: object) -> None:
         self.read_all(bench, {})
         self.grab("bench-outside")
-        bench.deciding._adjust.click()
+        bench.deciding.adjust.click()
         wait(lambda: bench.run.step is Step.ADJUST)
         self.grab("bench-adjust")
         for step in range(3):
@@ -132,7 +133,7 @@ class Photographer:
             wait(lambda made=step + 2: len(bench.run.adjusting.steps) == made)
             for _ in range(2):
                 self.pull(bench)
-        bench.adjust._locked.setChecked(True)
+        bench.adjust.locked.setChecked(True)
         bench.primary()
         wait(lambda: bench.run.step is Step.AS_LEFT)
         self.read_all(bench, {})
@@ -141,17 +142,18 @@ class Photographer:
     def pull(self, bench: object, during: str = "") -> None:
         """One pull with the space bar held until the reading is taken."""
         before = _taken(bench.run)
+        wait(lambda: bench.seen)
         QTest.keyPress(self.window, Qt.Key.Key_Space)
         wait(lambda: _taken(bench.run) > before)
         wait_ms(60)
         if during:
             self.grab(during)
         QTest.keyRelease(self.window, Qt.Key.Key_Space)
-        wait(lambda: bench.meter_zero() is not None)
+        wait(lambda: bench.meter.zero() is not None)
 
 
 def _taken(run: object) -> int:
-    return sum(len(s.readings) for s in run.all_series) + sum(e.done for e in run.exercise)
+    return sum(len(s.observations) for s in run.all_series) + sum(e.done for e in run.exercise)
 
 
 def wait_ms(milliseconds: int) -> None:
@@ -174,12 +176,17 @@ def main() -> None:
         if options.keep and options.keep.exists():
             shutil.copytree(options.keep, folder, dirs_exist_ok=True)
         meters = Meters(speed=4.0)
-        opening = opening_of(WindowOptions(Path(folder), demo=True, today=None, dark=options.dark), meters.url)
+        opening = opening_of(
+            WindowOptions(
+                Path(folder), demo=True, today=None, dark=options.dark, station=Path(folder) / "station.json"
+            ),
+            meters.url,
+        )
         window = make_window(opening, theme)
         window.resize(*(int(n) for n in options.size.split("x")))
         window.show()
         window.around.work.start()
-        wait(lambda: "today" in window._places and window.around.work.idle, 60)
+        wait(lambda: window.around.person is not None and window.current.seen and window.around.work.idle, 60)
         if options.keep and not options.keep.exists():
             shutil.copytree(folder, options.keep)
         Photographer(window, options.out, set(options.names)).walk()

@@ -36,7 +36,7 @@ def set_up(session, run, reference_id, act, reason=""):
     """Reference, room and zeros, and the exercise counted by hand."""
     run = setting_up.choose_reference(session, run.id, reference_id, reason, act)
     run = setting_up.record_room(session, run.id, 21.4, 0.46, "", act)
-    run = setting_up.record_zero(session, run.id, Moment.BEFORE, 0.01, act)
+    run = setting_up.record_zero(session, run.id, Moment.BEFORE, 0.001, act)
     if not run.tool.kind.is_setting and run.policy.judges:
         run = setting_up.record_pointer(session, run.id, Moment.BEFORE, 0.0, act)
     while run.exercising:

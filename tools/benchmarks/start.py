@@ -44,17 +44,18 @@ def memory():
     return next(int(l.split()[1]) for l in open("/proc/self/status") if l.startswith("VmRSS"))
 from PyQt6.QtCore import QTimer
 painted = []
+folder = Path(sys.argv[1])
 def shown(window):
     painted.append(time.monotonic())
     window.beat = QTimer()
     window.beat.timeout.connect(lambda: filled(window))
     window.beat.start(5)
 def filled(window):
-    if getattr(window.current, "_agenda", None) is not None and window.around.work.idle:
+    if window.around.person is not None and window.current.seen and window.around.work.idle:
         window.beat.stop()
         print(painted[0], memory(), time.monotonic(), flush=True)
         window.close()
-run(opening_of(WindowOptions(Path(sys.argv[1]), True, None, False), Meters().url), when_shown=shown)
+run(opening_of(WindowOptions(folder, True, None, False, folder / "station.json"), Meters().url), when_shown=shown)
 """
 
 ROUNDS = 7

@@ -27,12 +27,14 @@ from reckoner.demo.build import build
 from reckoner.demo.scenario import demo_today
 from reckoner.meters.link import Link, Samples, _Reader
 from reckoner.meters.protocol import Identity, sample_line
-from reckoner.shop import bench as bench_shop
 from reckoner.shop.acts import Act
-from reckoner.shop.references import candidates
+from reckoner.shop.procedures.choosing import candidates
+from reckoner.shop.runs import opening, setting_up, taking
 from reckoner.store.database import Database
 from reckoner.store.schema import Reference, Tool
+from reckoner.store.terms import Moment
 from reckoner.ui.app import application, make_window
+from reckoner.ui.places import PlaceId, Target
 from reckoner.ui.theme import Theme
 
 RATE = 5000
@@ -75,15 +77,15 @@ def prepared(folder: Path, url: str) -> int:
         session.query(Reference).filter_by(number="PM-5").one().serial = ""
         tool = session.query(Tool).filter_by(number="HC-0417").one()
         act = Act(1, datetime.combine(demo_today(), datetime.now().time()).astimezone())
-        run = bench_shop.open_run(session, tool.id, act)
+        run = opening.open_run(session, tool.id, act)
         for line in run.inspection:
-            run = bench_shop.look_over(session, run.id, line.line, True, "", act)
+            run = setting_up.look_over(session, run.id, line.line, True, "", act)
         best = candidates(session, run.tool, run.rules, demo_today())[0]
-        run = bench_shop.choose_reference(session, run.id, best.reference.id, "", act)
-        run = bench_shop.record_room(session, run.id, 21.4, 0.46, "", act)
-        run = bench_shop.record_zero(session, run.id, "before", 0.0, act)
+        run = setting_up.choose_reference(session, run.id, best.reference.id, "", act)
+        run = setting_up.record_room(session, run.id, 21.4, 0.46, "", act)
+        run = setting_up.record_zero(session, run.id, Moment.BEFORE, 0.0, act)
         while run.exercising:
-            run = bench_shop.record_exercise(session, run.id, None, act)
+            run = taking.record_exercise(session, run.id, None, act)
         found = tool.id
     database.close()
     return found
@@ -100,7 +102,9 @@ def at_real_time() -> tuple[float, float, float, int, int]:
     with tempfile.TemporaryDirectory() as place:
         folder = Path(place)
         tool_id = prepared(folder, url)
-        window = make_window(opening_of(WindowOptions(folder, True, None, False), Meters().url), Theme(app))
+        window = make_window(
+            opening_of(WindowOptions(folder, True, None, False, folder / "station.json"), Meters().url), Theme(app)
+        )
         window.resize(1280, 800)
         window.show()
         window.around.work.start()
@@ -124,9 +128,9 @@ def _measure(app, window, tool_id: int) -> tuple[float, float, float, int, int]:
         over.stop()
 
     live(lambda: window.around.person is not None and window.around.work.idle, 60)
-    window.go_bench(tool_id)
+    window.go(Target(PlaceId.BENCH, tool=tool_id))
     bench = window.current
-    live(lambda: bench.meter.streams and bench.meter_zero() is not None, 30)
+    live(lambda: bench.meter.streams and bench.meter.zero() is not None, 30)
     delays: list[float] = []
     counts = {"missed": 0, "seen": 0}
     shown = {"count": 0}
@@ -136,22 +140,16 @@ def _measure(app, window, tool_id: int) -> tuple[float, float, float, int, int]:
         counts["seen"] += len(samples)
 
     def taken_and_shown() -> None:
-        total = sum(len(s.readings) for s in bench.run.series) if bench.run else 0
+        total = sum(len(s.observations) for s in bench.run.series) if bench.run else 0
         if total > shown["count"] and clicked:
             shown["count"] = total
             delays.append(time.perf_counter() - clicked.pop())
-            QTimer.singleShot(150, bench.let_go)
+            QTimer.singleShot(150, bench.pulling.let_go)
 
     bench.meter.samples.connect(count)
     # the click itself is `ago` seconds before the signal was found in the stream
-    bench.meter.signalled.connect(lambda _signal, ago, _turned: clicked.append(time.perf_counter() - ago))
-    show = bench._show
-
-    def show_and_note(found) -> None:
-        show(found)
-        taken_and_shown()
-
-    bench._show = show_and_note
+    bench.meter.signalled.connect(lambda signal: clicked.append(time.perf_counter() - signal.ago))
+    bench.presenter.stood.connect(lambda _scene: taken_and_shown())  # connected last: the place has shown it
     live(lambda: False, WARM_UP)
     frames = Frames()
     frames.watch(app)

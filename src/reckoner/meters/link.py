@@ -11,6 +11,7 @@ import threading
 import time
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
+from typing import Any
 
 import numpy as np
 
@@ -137,7 +138,7 @@ class Link:
         except MeterGone as gone:
             yield Trouble(gone, over=True)
         finally:
-            self._port.close()
+            shut(self._port)
 
     def _read(self, reader: _Reader) -> Iterator[Event]:
         heard = self._clock()
@@ -166,6 +167,14 @@ class Link:
                 reader.in_trouble = True
                 yield Trouble(MeterSilent(self.url))
                 self.send("stream on")
+
+
+def shut(port: Any) -> None:
+    """Close a port of pyserial's. Its socket is left open when the other side has gone already, so that is closed here."""
+    connection = getattr(port, "_socket", None)
+    port.close()
+    if connection is not None:
+        connection.close()
 
 
 class _Reader:

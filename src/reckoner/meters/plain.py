@@ -14,7 +14,7 @@ from urllib.parse import parse_qs
 
 from reckoner.core.errors import InputRefused
 from reckoner.core.units import LIMITS, N_M, Kind, Unit, unit_named
-from reckoner.meters.link import GARBAGE_LINES, Event, MeterGarbled, MeterGone, MeterNotThere, Trouble
+from reckoner.meters.link import GARBAGE_LINES, Event, MeterGarbled, MeterGone, MeterNotThere, Trouble, shut
 from reckoner.meters.protocol import Identity, Value
 
 SCHEME = "plain:"
@@ -108,7 +108,7 @@ class PlainLink:
                         yield Identity("", "", unit, 0.0, simulated=False)
                     yield Value(unit.to_si(value))
         finally:
-            self._port.close()
+            shut(self._port)
 
     def _value(self, text: str) -> tuple[float, Unit | None] | None:
         """The number and unit in a line; None where there is none that can be a torque."""

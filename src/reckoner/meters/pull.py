@@ -32,6 +32,10 @@ NEWEST_SECONDS = 0.15
 AT_REST = 0.05
 """What the lead of a trace may vary, as a fraction of the target, and still be a rest."""
 
+STILL = 0.0005
+"""How far the two halves of a rest may lie apart on average, as a fraction of the target, beyond what noise alone does: a
+meter that is still coming back from the pull before does not rest."""
+
 
 @dataclass(frozen=True)
 class Aim:
@@ -159,7 +163,7 @@ class Watch:
         else:
             reading = event.first_peak if event is not None else None
         lead = trace[: round(0.6 * LEAD_SECONDS * self.rate)]
-        rest = float(lead.mean()) if len(lead) and float(np.ptp(lead)) < AT_REST * aim.target else None
+        rest = float(lead.mean()) if _rests(lead, aim.target) else None
         turned = self._turned(trace)
         return Pull(self._id, reading, announced, ended.highest, event, trace, self.rate, turned, rest)
 
@@ -168,6 +172,20 @@ class Watch:
         if not self._signed or not len(pulled):
             return None
         return Direction.CW if float(pulled[int(np.argmax(np.abs(pulled)))]) >= 0 else Direction.CCW
+
+
+def still(samples: Values, within: float) -> bool:
+    """Whether the two halves of ``samples`` lie no further apart on average than ``within`` (N·m) and their noise."""
+    half = len(samples) // 2
+    if half == 0:
+        return False
+    noise = float(np.diff(samples).std()) / np.sqrt(2.0)  # creeping hardly counts in successive differences
+    apart = abs(float(samples[:half].mean()) - float(samples[half:].mean()))
+    return apart <= within + 3 * noise * np.sqrt(2.0 / half)
+
+
+def _rests(lead: Values, target: float) -> bool:
+    return len(lead) > 1 and float(np.ptp(lead)) < AT_REST * target and still(lead, STILL * target)
 
 
 def _last_pull(kept: Values, watch: FirstPeakWatch) -> Values:

@@ -170,6 +170,7 @@ def _keep(
     after: Mapping[str, object],
 ) -> None:
     """Keep a version. Raises ShopRefused when another program has just made the same one."""
+    name = name_of(kind, row)  # not to be asked for once the flush has failed
     session.add(
         RegisterVersion(
             kind=kind,
@@ -185,8 +186,7 @@ def _keep(
         session.flush()
     except IntegrityError:
         raise ShopRefused(
-            f"{name_of(kind, row)} was changed at this very moment by someone else. Nothing of yours was written; look at it "
-            "again."
+            f"{name} was changed at this very moment by someone else. Nothing of yours was written; look at it again."
         ) from None
     changed(session, KINDS[kind].change, row.id, who)
 

@@ -20,7 +20,7 @@ from reckoner.store.terms import RunKind
 
 def open_runs(session: Session) -> dict[int, int]:
     """Tool id → the id of the run it is in."""
-    return dict(session.execute(select(OpenRun.tool_id, OpenRun.run_id)).tuples().all())
+    return dict(session.execute(select(OpenRun.tool_id, OpenRun.run_id)).all())
 
 
 def open_run_of(session: Session, tool_id: int) -> int | None:

@@ -90,11 +90,14 @@ class Fences(QWidget):
         """No run is in front."""
         self._run_id = None
         self._note.setText("They fill as readings come.")
-        empty(self._stack)
+        self._forget()
 
-    def _build(self, run: RunState) -> None:
+    def _forget(self) -> None:
         empty(self._stack)
         self.fences, self._words, self._marks = [], [], []
+
+    def _build(self, run: RunState) -> None:
+        self._forget()
         for series in run.series:
             name = series_name(run, series)
             words = label(self._theme, "", Type.CAPTION, "quiet")

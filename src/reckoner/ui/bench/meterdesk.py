@@ -13,7 +13,7 @@ from reckoner.core.kinds import Approach
 from reckoner.core.printing import fixed
 from reckoner.core.units import Unit
 from reckoner.meters.protocol import Identity, RoomReport
-from reckoner.meters.pull import Aim, Pull, Signalled
+from reckoner.meters.pull import Aim, Pull, Signalled, still
 from reckoner.shop.facts import ReferenceFacts
 from reckoner.shop.runs.state import RunState
 from reckoner.store.station import Station
@@ -22,7 +22,8 @@ from reckoner.ui.meterwatch import MeterWatch
 
 REST_SECONDS = 0.4
 REST_SPREAD = 0.002
-"""At rest: the last REST_SECONDS vary by less than this fraction of the reference's maximum."""
+"""At rest: the last REST_SECONDS vary by less than this fraction of the reference's maximum, and do not creep by more than a
+quarter of its zero tolerance."""
 
 REST_LEVEL = 0.02
 """A steady torque above this fraction of the reference's maximum is a hand that holds on, not a zero."""
@@ -206,6 +207,8 @@ class MeterDesk(QObject):
         full = reference.maximum
         mean = float(self.recent.mean())
         if float(np.ptp(self.recent)) > REST_SPREAD * full or abs(mean) > REST_LEVEL * full:
+            return None
+        if not still(self.recent, reference.zero_tolerance / 4):
             return None
         return float(fixed(mean, 6).replace("−", "-"))
 

@@ -26,7 +26,7 @@ class TodayPlace(Place):
     def __init__(self, around: Surroundings) -> None:
         super().__init__(around)
         self._agenda: Agenda | None = None
-        self._tags: list[Tag] = []
+        self.tags: list[Tag] = []
         self.headline = label(self.theme, "", Type.HEADLINE)
         self._summary = label(self.theme, "", Type.BODY, "quiet")
         self.next_title = label(self.theme, "", Type.TITLE, wrap=True)
@@ -73,7 +73,7 @@ class TodayPlace(Place):
         self._summary.setText(_summary(found))
         self._show_next(found)
         empty(self._groups)
-        self._tags = []
+        self.tags = []
         for title, note, items in (
             ("Unfinished", "begun on the bench, not signed", found.unfinished),
             ("Overdue", "not to be used until tested", found.overdue),
@@ -127,7 +127,7 @@ class TodayPlace(Place):
     def _entry(self, item: Item) -> QVBoxLayout:
         tag = Tag(self.theme, item.card, self.around.today)
         tag.clicked.connect(lambda: self._open(item))
-        self._tags.append(tag)
+        self.tags.append(tag)
         why = ElidedLabel(self.theme, item.why, Type.CAPTION, "quiet")
         why.setFixedWidth(TAG_SIZE.width())
         return column(tag, why, gap=0)
@@ -147,12 +147,12 @@ class TodayPlace(Place):
             Qt.Key.Key_Up: -self._columns,
         }
         step = steps.get(Qt.Key(event.key()))
-        if step is None or not self._tags:
+        if step is None or not self.tags:
             super().keyPressEvent(event)
             return
-        focused = next((i for i, t in enumerate(self._tags) if t.hasFocus()), None)
-        target = 0 if focused is None else max(0, min(len(self._tags) - 1, focused + step))
-        self._tags[target].setFocus(Qt.FocusReason.TabFocusReason)
+        focused = next((i for i, t in enumerate(self.tags) if t.hasFocus()), None)
+        target = 0 if focused is None else max(0, min(len(self.tags) - 1, focused + step))
+        self.tags[target].setFocus(Qt.FocusReason.TabFocusReason)
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         super().resizeEvent(event)

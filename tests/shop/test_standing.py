@@ -1,0 +1,162 @@
+"""What a tool is, from what happened to it; and its projection, which is never anything else."""
+
+from dataclasses import replace
+from datetime import date
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from reckoner.core.due import Due, DueReason
+from reckoner.core.states import State
+from reckoner.shop import standing
+from reckoner.shop.acts import ShopRefused
+from reckoner.shop.events import EVENTS, happen
+from reckoner.shop.register.cards import card
+from reckoner.shop.runs import opening, signing
+from reckoner.shop.runs.kinds import POLICIES
+from reckoner.shop.runs.outcomes import choices
+from reckoner.shop.runs.planning import propose
+from reckoner.shop.standing import Condition, Happened, Result, Standing, standing_of
+from reckoner.shop.wording import SIGNING_VERBS
+from reckoner.store.schema import ToolStanding
+from reckoner.store.terms import EventKind, Outcome, RunKind
+from tests.support.runs import TODAY, later, outside, prepared, read_all, tool_id
+
+DAY = date(2026, 3, 9)
+DUE = Due(date(2027, 3, 9), DueReason.CALENDAR)
+
+
+def event(sequence, kind, note="why", **more):
+    return Happened(sequence, kind, note, DAY, sequence, **more)
+
+
+def signed(sequence, outcome=Outcome.RELEASED, state=State.INSIDE, due=DUE, judged=True, accepted=True):
+    return Result(sequence, DAY, judged, state, outcome, accepted, due)
+
+
+def test_every_term_is_declared_where_its_consequence_is():
+    assert set(EVENTS) == set(EventKind)
+    assert set(POLICIES) == set(RunKind)
+    assert set(SIGNING_VERBS) == set(Outcome)
+
+
+@pytest.mark.parametrize("kind", [k for k, facts in EVENTS.items() if facts.harms])
+def test_what_harms_a_tool_holds_it_until_a_judged_run_has_answered(kind):
+    fell = standing_of([signed(1), event(2, kind)])
+    assert (fell.held, fell.check_event_id) == ("why", 2)
+    assert not fell.usable(DAY)
+    measured = standing_of([signed(1), event(2, kind), signed(3, Outcome.CHARACTERISED, judged=False)])
+    assert measured == fell
+    assert standing_of([signed(1), event(2, kind), signed(3)]) == standing_of([signed(1), signed(3)])
+    held = standing_of([signed(1), event(2, kind), signed(3, Outcome.KEEP_HOLDING, State.OUTSIDE, None)])
+    assert (held.held, held.check_event_id, held.state) == ("why", None, State.OUTSIDE)
+
+
+def test_a_hold_by_hand_is_ended_by_its_release_and_not_by_a_run_alone():
+    held = [signed(1), event(2, EventKind.HELD), signed(3)]
+    assert standing_of(held).held == "why"
+    assert standing_of([*held, event(4, EventKind.RELEASED)]).held == ""
+    both = [event(1, EventKind.FELL, "fell"), event(2, EventKind.HELD, "locked away"), signed(3)]
+    assert standing_of(both).held == "locked away"
+
+
+@pytest.mark.parametrize(
+    ("begins", "ends", "condition"),
+    [
+        (EventKind.RESTRICTED, EventKind.UNRESTRICTED, Condition.RESTRICTED),
+        (EventKind.LENT, EventKind.RETURNED, Condition.LENT),
+        (EventKind.SENT_AWAY, EventKind.CAME_BACK, Condition.AWAY),
+        (EventKind.KEPT, EventKind.KEPT_NO_MORE, Condition.EVIDENCE),
+        (EventKind.RETIRED, EventKind.BACK_IN_SERVICE, Condition.RETIRED),
+        (EventKind.HELD, EventKind.RELEASED, Condition.HELD),
+    ],
+)
+def test_what_begins_is_ended_by_its_own_end_only(begins, ends, condition):
+    begun = [signed(1), event(2, begins, part=(120.0, 200.0))]
+    assert condition in standing_of(begun).conditions(DAY)
+    assert condition not in standing_of([*begun, event(3, ends)]).conditions(DAY)
+    others = [facts_kind for facts_kind, facts in EVENTS.items() if facts.ends and facts_kind is not ends]
+    after = standing_of([*begun, *(event(3 + i, other) for i, other in enumerate(others))])
+    assert condition in after.conditions(DAY)
+
+
+def test_the_first_condition_is_the_one_that_matters_most():
+    lent = Standing(state=State.INSIDE, due=DUE, loan=standing.Loan("crew", DAY, None))
+    assert lent.conditions(DAY) == (Condition.LENT, Condition.IN_DATE)
+    assert lent.usable(DAY)
+    assert replace(lent, held="fell").conditions(date(2027, 4, 1)) == (
+        Condition.HELD,
+        Condition.LENT,
+        Condition.OVERDUE,
+    )
+    for days, condition in (
+        (366, Condition.OVERDUE),
+        (365, Condition.DUE),
+        (335, Condition.DUE),
+        (334, Condition.IN_DATE),
+    ):
+        day = date.fromordinal(DAY.toordinal() + days)
+        assert Standing(due=DUE).conditions(day) == (condition,)
+        assert Standing(due=DUE).usable(day) is (days <= 365)
+    assert Standing().conditions(DAY) == (Condition.NEW,)
+    assert replace(lent, retired=True, kept="claim").conditions(DAY)[0] is Condition.RETIRED
+
+
+@given(st.lists(st.sampled_from(EventKind), max_size=12), st.randoms())
+def test_the_order_is_the_sequence_and_not_the_order_they_come_in(kinds, random):
+    happened = [event(i, kind, part=(1.0, 2.0)) for i, kind in enumerate(kinds)]
+    shuffled = list(happened)
+    random.shuffle(shuffled)
+    assert standing_of(shuffled) == standing_of(happened)
+
+
+def test_the_projection_is_what_a_rebuild_says_after_everything_the_shop_does(demo, act):
+    wanted, other = tool_id(demo, "HC-0417"), tool_id(demo, "HC-0422")
+    with demo.session() as session:
+        run = signing.sign(session, outside(session, wanted, act).id, later(act, 2), Outcome.RESTRICTED)
+        assert card(session, wanted).restricted == (120.0, 200.0)
+        assert run.signature.outcome is Outcome.RESTRICTED
+        happen(session, other, EventKind.FELL, "from the ladder", later(act, 3))
+        happen(session, other, EventKind.LENT, "Bay crew", later(act, 4), due_back=date(2026, 12, 1))
+        opening.give_up(session, prepared(session, other, later(act, 5)).id, "only tried", later(act, 6))
+        assert standing.rebuild(session) == 0
+        row = session.query(ToolStanding).filter_by(tool_id=other).one()
+        row.held, row.lent_on = "", None
+        session.flush()
+        assert standing.rebuild(session) == 1
+        assert card(session, other).held == "from the ladder"
+        assert card(session, other).loan.due_back == date(2026, 12, 1)
+
+
+def test_a_restriction_is_lifted_by_a_full_run_of_the_whole_range_and_by_nothing_less(demo, act):
+    wanted = tool_id(demo, "HC-0417")
+    with demo.session() as session:
+        signing.sign(session, outside(session, wanted, act).id, later(act, 2), Outcome.RESTRICTED)
+        part = read_all(session, prepared(session, wanted, later(act, 3)), later(act, 3), 0.99)
+        assert [s.target for s in part.series] == [120, 200]
+        signing.sign(session, part.id, later(act, 5))
+        assert card(session, wanted).restricted == (120.0, 200.0)  # its lowest point was not covered
+        check = opening.open_run(session, wanted, later(act, 6), propose(session, wanted, TODAY, RunKind.CHECK).plan)
+        opening.give_up(session, check.id, "only to see", later(act, 6))
+        plan = replace(propose(session, wanted, TODAY).plan, points=(40.0, 120.0, 200.0))
+        opening.open_run(session, wanted, later(act, 7), plan)
+        whole = read_all(session, prepared(session, wanted, later(act, 7)), later(act, 7), 0.95)
+        assert choices(whole, TODAY)[0].outcome is Outcome.HELD
+        signing.sign(session, whole.id, later(act, 9), Outcome.HELD)
+        assert card(session, wanted).restricted == (120.0, 200.0)  # it was not accepted
+        opening.open_run(session, wanted, later(act, 10), plan)
+        whole = read_all(session, prepared(session, wanted, later(act, 10)), later(act, 10), 0.99)
+        signing.sign(session, whole.id, later(act, 12))
+        assert (card(session, wanted).restricted, card(session, wanted).held) == (None, "")
+
+
+def test_a_tool_that_is_evidence_is_not_put_on_the_bench(demo, act):
+    wanted = tool_id(demo, "HC-0417")
+    with demo.session() as session:
+        happen(session, wanted, EventKind.KEPT, "claim 12", act)
+        with pytest.raises(ShopRefused, match=r"kept as evidence \(claim 12\)"):
+            opening.open_run(session, wanted, act)
+        assert card(session, wanted).due_words(TODAY) == "evidence"
+        happen(session, wanted, EventKind.KEPT_NO_MORE, "settled", act)
+        assert opening.open_run(session, wanted, act).tool.id == wanted

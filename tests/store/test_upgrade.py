@@ -1,0 +1,81 @@
+"""A database of each released version opens here with everything in it, and its signed numbers stay what they were."""
+
+import sqlite3
+from datetime import date
+from pathlib import Path
+
+import pytest
+from alembic.autogenerate import compare_metadata
+from alembic.migration import MigrationContext
+
+from reckoner.core.budget import Effect
+from reckoner.core.trace import Fault
+from reckoner.shop import standing
+from reckoner.shop.opening import open_shop
+from reckoner.shop.register.cards import cards
+from reckoner.shop.register.sheet import sheet
+from reckoner.shop.runs.loading import load
+from reckoner.shop.runs.opening import open_runs
+from reckoner.shop.runs.recompute import recompute
+from reckoner.shop.runs.records import FOUND, Phase
+from reckoner.shop.runs.steps import Step
+from reckoner.store.database import FILE
+from reckoner.store.guards import record_tables, standing_guards
+from reckoner.store.schema import Base
+from reckoner.store.terms import PhaseKind
+
+SAMPLES = Path(__file__).parent / "samples"
+
+
+@pytest.fixture
+def upgraded(tmp_path):
+    with sqlite3.connect(tmp_path / FILE) as connection:
+        connection.executescript((SAMPLES / "0002.sql").read_text())
+    connection.close()
+    database = open_shop(tmp_path)
+    yield database
+    database.close()
+
+
+def test_signed_numbers_of_the_second_version_are_recomputed_as_they_were_signed(upgraded):
+    with upgraded.session() as session:
+        found = {r.tool: (r.numbers, r.otherwise) for r in recompute(session)}
+        assert found == {"W-1": (36, ()), "W-2": (18, ()), "B-1": (36, ())}
+        with upgraded.engine.connect() as connection:
+            assert compare_metadata(MigrationContext.configure(connection), Base.metadata) == []
+            assert len(standing_guards(connection)) == 2 * len(record_tables())
+
+
+def test_phases_places_faults_and_zeros_of_the_second_version_become_types(upgraded):
+    with upgraded.session() as session:
+        adjusted, measured = load(session, 2), load(session, 1)
+        assert [s.phase for s in adjusted.all_series] == [
+            *[FOUND] * 3, Phase(PhaseKind.ADJUST, 1), *[Phase(PhaseKind.LEFT, 1)] * 3,
+        ]  # fmt: skip
+        assert adjusted.all_series[3].turn == 0.25
+        first = adjusted.found[0]
+        assert [o.struck for o in first.observations] == ["pulled too fast", *[""] * 5]
+        assert first.observations[0].faults == (Fault.TOO_FAST, Fault.JERK)
+        assert adjusted.zeros.after == 0.0
+        assert adjusted.facts.measured.effects.interface == pytest.approx(0.3)
+        assert adjusted.facts.measured.on == date(2026, 3, 2)
+        assert [(s.effect, s.place) for s in measured.all_series][1:3] == [
+            (Effect.LOADING_POINT, 1),
+            (Effect.INTERFACE, 0),
+        ]
+        beam = load(session, 4)
+        assert (beam.zeros.pointer_before, beam.zeros.pointer_after) == (0.0, 0.0)
+
+
+def test_standings_and_open_runs_of_the_second_version_are_worked_out(upgraded):
+    with upgraded.session() as session:
+        assert open_runs(session) == {3: 5, 2: 6}
+        assert load(session, 6).step is Step.AS_FOUND
+        assert load(session, 5).amends == 4
+        found = {c.tool.number: c.standing for c in cards(session)}
+        assert found["W-1"].loan.to == "Bay crew"
+        assert found["W-1"].due.on == date(2027, 3, 3)
+        assert found["W-2"].held.startswith("as found: Clicks 10.0")
+        assert found["W-2"].check_event_id is not None
+        assert [h.what for h in sheet(session, 1).happenings] == ["Lent", "Full run", "Adjusted", "Characterisation"]
+        assert standing.rebuild(session) == 0

@@ -1,0 +1,114 @@
+"""The bench's state: deaf to nothing, whatever goes wrong; one taker for exercise, readings and adjusting."""
+
+import numpy as np
+import pytest
+
+from reckoner.core.trace import Fault, TraceEvent
+from reckoner.meters.pull import Pull, Signalled
+from reckoner.shop.runs import adjusting
+from reckoner.shop.runs.steps import Step
+from reckoner.store.schema import Observation, Trace
+from reckoner.store.terms import Source
+from reckoner.ui.work import APOLOGY
+from tests.support.hands import WAIT, pull, settle
+from tests.support.runs import later, outside, prepared, tool_id
+
+
+def pulled(number, torque, *, announced=True, faults=(), rest=0.0):
+    event = TraceEvent(1.0, torque, torque * 1.1, 1.0, faults=faults)
+    return Pull(number, torque, announced, torque * 1.1, event, np.linspace(0, torque, 50), 1000.0, None, rest)
+
+
+def test_after_a_fault_of_our_own_the_bench_still_hears_its_meter(qtbot, at, demo, act, caplog):
+    with demo.session() as session:
+        run = prepared(session, tool_id(demo, "HC-0417"), act)
+    window, bench = at(run)
+    qtbot.waitUntil(lambda: bench.meter.linked and bench.meter.zero() is not None, timeout=WAIT)
+    bench.presenter.do(lambda session, act: 1 / 0)
+    qtbot.waitUntil(lambda: bench.right.fault.text() == APOLOGY, timeout=WAIT)
+    assert bench.presenter.news.free
+    caplog.clear()
+    pull(qtbot, window, bench)
+    assert len(bench.run.series[0].observations) == 1
+    assert bench.right.fault.text() == ""
+
+
+def test_what_the_meter_brings_while_a_change_is_committed_waits_and_keeps_its_order(qtbot, at, demo, act):
+    with demo.session() as session:
+        run = prepared(session, tool_id(demo, "HC-0417"), act)
+    window, bench = at(run)
+    for number, torque in (("a", 39.5), ("b", 39.6), ("c", 39.7)):
+        bench.meter.signalled.emit(Signalled(number, torque, 0.01))
+        bench.meter.pulled.emit(pulled(number, torque))
+    assert not bench.presenter.news.free
+    settle(qtbot, window)
+    qtbot.waitUntil(lambda: len(bench.run.series[0].observations) == 3, timeout=WAIT)
+    settle(qtbot, window)
+    assert [(o.pull, o.torque) for o in bench.run.series[0].observations] == [("a", 39.5), ("b", 39.6), ("c", 39.7)]
+    with demo.session() as session:
+        for trace in session.query(Trace):
+            kept = session.get_one(Observation, trace.observation_id)
+            assert np.frombuffer(trace.samples, "<f4").max() == pytest.approx(
+                kept.torque
+            )  # each trace with its own reading
+        assert session.query(Trace).count() == 3
+
+
+def test_adjusting_takes_readings_as_every_step_does_with_traces_and_a_sound_after_the_commit(qtbot, at, demo, act):
+    with demo.session() as session:
+        run = outside(session, tool_id(demo, "HC-0417"), act)
+        adjusting.begin(session, run.id, run.series[0].id, later(act, 1))
+        adjusting.turn(session, run.id, 0.25, later(act, 1))
+    window, bench = at(run)
+    assert bench.run.step is Step.ADJUST
+    bench.meter.signalled.emit(Signalled("a", 39.0, 0.01))
+    assert bench.presenter.sounds.played == []  # not before it is kept
+    bench.meter.pulled.emit(pulled("a", 39.0, faults=(Fault.TOO_FAST,)))
+    settle(qtbot, window)
+    qtbot.waitUntil(lambda: len(bench.run.adjusting.steps[1].observations) == 1, timeout=WAIT)
+    settle(qtbot, window)
+    (taken,) = bench.run.adjusting.steps[1].observations
+    assert (taken.source, taken.faults) == (Source.TRACE, (Fault.TOO_FAST,))
+    assert bench.presenter.sounds.played[0] == "taken"
+    assert "too fast" in bench.adjust.notice.text()
+    assert bench.strike()
+    assert bench.adjust.striking.why.text == "too fast"
+    bench.meter.signalled.emit(Signalled("b", 400.0, 0.01))
+    settle(qtbot, window)
+    qtbot.waitUntil(lambda: "Check the value and its unit" in bench.adjust.notice.text(), timeout=WAIT)
+    assert bench.presenter.sounds.played.count("taken") == 1
+
+
+def test_a_pull_that_is_told_only_when_it_is_over_tells_its_faults_after_it_was_kept(qtbot, at, demo, act):
+    with demo.session() as session:
+        run = prepared(session, tool_id(demo, "HC-0417"), act)
+    window, bench = at(run)
+    bench.meter.pulled.emit(pulled("a", 39.5, announced=False, faults=(Fault.JERK,)))
+    settle(qtbot, window)
+    qtbot.waitUntil(lambda: len(bench.run.series[0].observations) == 1, timeout=WAIT)
+    settle(qtbot, window)
+    assert "A bad pull: jerk" in bench.pulls.head.notice.text()
+    assert bench.run.series[0].observations[0].faults == (Fault.JERK,)
+    assert bench.run.series[0].zero_before == 0.0
+
+
+def test_a_typed_value_stays_when_it_is_refused(qtbot, at, demo, act):
+    with demo.session() as session:
+        run = prepared(session, tool_id(demo, "HC-0417"), act)
+    window, bench = at(run)
+    bench.pulls.typed.line.setText("4,02")
+    bench.pulls.typed.line.returnPressed.emit()
+    settle(qtbot, window)
+    assert bench.pulls.typed.text == "4,02"
+    assert "cannot be a reading" in bench.pulls.typed.hint.text()
+
+
+def test_leaving_a_run_and_resizing_touches_nothing_that_is_gone(qtbot, at, demo, act):
+    with demo.session() as session:
+        run = prepared(session, tool_id(demo, "HC-0417"), act)
+    window, bench = at(run)
+    bench.presenter.give_up("only tried")
+    qtbot.waitUntil(lambda: bench.run is None, timeout=WAIT)
+    for width in (1024, 1300):
+        window.resize(width, 800)
+        qtbot.wait(20)

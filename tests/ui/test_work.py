@@ -1,0 +1,71 @@
+"""The door to background work: each thing asked for ends in one way, and whoever asked is told which."""
+
+import pytest
+
+from reckoner.shop.acts import ShopRefused
+from reckoner.shop.changes import Change, ChangeKind
+from reckoner.shop.events import happen
+from reckoner.store.terms import EventKind
+from reckoner.ui.work import APOLOGY
+from tests.support.hands import WAIT, settle
+from tests.support.runs import tool_id
+
+
+def refuse(_session):
+    raise ShopRefused("not today")
+
+
+@pytest.mark.parametrize(
+    ("run", "told"),
+    [
+        (lambda session: 7, ["ended", ("done", 7)]),
+        (refuse, ["ended", ("refused", "not today")]),
+        (lambda session: 1 / 0, ["ended", "failed"]),
+    ],
+)
+def test_each_job_ends_in_one_way_and_the_asker_is_told(qtbot, open_window, demo_folder, caplog, run, told):
+    window, said = open_window(demo_folder), []
+    window.around.work.ask(
+        run,
+        lambda result: said.append(("done", result)),
+        lambda refusal: said.append(("refused", str(refusal))),
+        lambda: said.append("failed"),
+        ended=lambda: said.append("ended"),
+    )
+    settle(qtbot, window)
+    assert said == told
+    assert window.foot.words == ""
+    caplog.clear()
+
+
+def test_what_nobody_else_says_is_said_at_the_foot(qtbot, open_window, demo_folder, caplog):
+    window = open_window(demo_folder)
+    window.around.work.ask(refuse, lambda _result: None)
+    qtbot.waitUntil(lambda: window.foot.words == "not today", timeout=WAIT)
+    window.around.work.ask(lambda session: 1 / 0, lambda _result: None)
+    qtbot.waitUntil(lambda: window.foot.words == APOLOGY, timeout=WAIT)
+    caplog.clear()
+
+
+def test_a_change_says_after_its_commit_what_it_touched_and_a_refused_one_says_nothing(
+    qtbot, open_window, demo_folder, demo, act
+):
+    window, wanted, made = open_window(demo_folder), tool_id(demo, "HC-0417"), []
+    window.around.work.changed.connect(made.append)
+
+    def fell(session):
+        happen(session, wanted, EventKind.FELL, "off the bench", act)
+
+    def fell_and_refused(session):
+        fell(session)
+        refuse(session)
+
+    window.around.work.ask(fell_and_refused, lambda _r: None, lambda _r: None)
+    window.around.work.ask(lambda session: session.connection(), lambda _r: None)
+    window.around.work.ask(fell, lambda _r: None)
+    settle(qtbot, window)
+    assert made == [(Change(ChangeKind.STANDINGS, frozenset({wanted}), act.person_id),)]
+    qtbot.waitUntil(
+        lambda: any(t.card.tool.id == wanted and t.card.held == "off the bench" for t in window.current.tags),
+        timeout=WAIT,
+    )
