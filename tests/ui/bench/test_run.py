@@ -197,7 +197,7 @@ def test_a_unit_changed_in_mid_series_is_said_and_values_stay_right(qtbot, readi
 def test_a_meter_in_another_mode_is_set_back_to_sending_its_torque(qtbot, reading):
     _, bench, _ = reading(StandInPlan(serial="", speed=20))
     modes = []
-    bench.meter._watch.identified.connect(lambda identity: modes.append(identity.mode))
+    bench.meter.changed.connect(lambda: modes.append(bench.meter.identity.mode if bench.meter.identity else ""))
     bench.meter.send("mode peak")
     bench.meter.send("hello")
     qtbot.waitUntil(lambda: modes[-2:] == ["peak", "track"], timeout=WAIT)
