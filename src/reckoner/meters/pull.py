@@ -9,6 +9,7 @@ reading.
 from __future__ import annotations
 
 import logging
+import math
 import uuid
 from collections import deque
 from dataclasses import dataclass
@@ -179,9 +180,9 @@ def still(samples: Values, within: float) -> bool:
     half = len(samples) // 2
     if half == 0:
         return False
-    noise = float(np.diff(samples).std()) / np.sqrt(2.0)  # creeping hardly counts in successive differences
+    noise = float(np.diff(samples).std()) / math.sqrt(2.0)  # creeping hardly counts in successive differences
     apart = abs(float(samples[:half].mean()) - float(samples[half:].mean()))
-    return apart <= within + 3 * noise * np.sqrt(2.0 / half)
+    return apart <= within + 3 * noise * math.sqrt(2.0 / half)
 
 
 def _rests(lead: Values, target: float) -> bool:

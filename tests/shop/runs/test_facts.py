@@ -54,7 +54,7 @@ def test_completing_the_model_at_the_start_leaves_signed_runs_as_they_were(demo,
         edit(session, RegisterKind.MODEL, run.tool.model_id, {"resolution": 0.0}, act)
         opening.give_up(session, run.id, "begun anew", act)
         run = signing.sign(session, read_all(session, prepared(session, wanted, act), act, 0.99).id, later(act, 2))
-        completing.complete(session, wanted, "resolution", 1.0, later(act, 3))
+        completing.complete(session, wanted, completing.ModelFact.RESOLUTION, 1.0, later(act, 3))
         assert load(session, run.id).tool.kind.resolution == 0.0
         assert [r.otherwise for r in recompute(session) if r.otherwise] == []
 

@@ -14,6 +14,7 @@ from reckoner.shop.procedures import Distrust
 from reckoner.shop.procedures.choosing import candidates
 from reckoner.shop.register import completing
 from reckoner.shop.register.cards import card
+from reckoner.shop.register.completing import ModelFact
 from reckoner.shop.runs import opening, setting_up, signing, taking
 from reckoner.shop.runs.characterising import measured
 from reckoner.shop.runs.judging import comparisons, judged
@@ -188,15 +189,15 @@ def test_what_the_register_lacks_is_asked_for_and_kept(demo, act):
         session.flush()
         new = completing.add_tool(session, " X-1 ", "77", model.id, act)
         tool = propose(session, new, TODAY).tool
-        assert [lack.field for lack in lacking(tool)] == ["resolution", "lever_length", "drive"]
-        for field, bad in (("resolution", 20.0), ("lever_length", 9.0), ("drive", " "), ("colour", "blue")):
+        assert [lack.fact for lack in lacking(tool)] == list(ModelFact)
+        for field, bad in ((ModelFact.RESOLUTION, 20.0), (ModelFact.LEVER_LENGTH, 9.0), (ModelFact.DRIVE, " ")):
             with pytest.raises(ShopRefused):
                 completing.complete(session, new, field, bad, act)
-        for field, value in (("resolution", 0.5), ("lever_length", 0.28), ("drive", "⅜ in")):
+        for field, value in ((ModelFact.RESOLUTION, 0.5), (ModelFact.LEVER_LENGTH, 0.28), (ModelFact.DRIVE, "⅜ in")):
             completing.complete(session, new, field, value, act)
         assert propose(session, new, TODAY).lacking == ()
         with pytest.raises(ShopRefused, match="has that already"):
-            completing.complete(session, new, "drive", "½ in", act)
+            completing.complete(session, new, ModelFact.DRIVE, "½ in", act)
         with pytest.raises(ShopRefused, match="already a tool X-1"):
             completing.add_tool(session, "X-1", "", model.id, act)
         assert any(m.name == "Ottermoor N-1" for m in completing.models(session))

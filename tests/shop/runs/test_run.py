@@ -24,7 +24,7 @@ from reckoner.shop.register.sheet import sheet
 from reckoner.shop.runs import opening, setting_up, signing, taking
 from reckoner.shop.runs.derivation import derivation
 from reckoner.shop.runs.judging import judged
-from reckoner.shop.runs.records import FOUND, ObservationState, SeriesState
+from reckoner.shop.runs.records import FOUND, NOTHING, ObservationState, SeriesState
 from reckoner.shop.runs.steps import Step, wants
 from reckoner.shop.wording import distrust_words, want_words
 from reckoner.store.database import Database
@@ -218,7 +218,7 @@ def test_a_struck_reading_has_no_influence(torques, struck, place):
         return ObservationState(number, at, ObservationKind.VALUE, torque, Source.TYPED, reason)
 
     def series(observations):
-        pairs = PROCEDURES[ReferenceKind.METER].pairs(120.0, tuple(o for o in observations if o.counts))
+        pairs = PROCEDURES[ReferenceKind.METER].pairs(120.0, tuple(o for o in observations if o.counts), NOTHING)
         return SeriesState(1, FOUND, Direction.CW, 120.0, 5, tuple(observations), pairs)
 
     plain = [reading(i, t) for i, t in enumerate(torques)]

@@ -81,12 +81,13 @@ class Procedure(Protocol):
         """An observation that may be kept at ``series``. Raises ShopRefused with what is wrong."""
         ...
 
-    def pairs(self, target: float, observations: tuple[ObservationState, ...]) -> tuple[Pair, ...]:
-        """What ``observations`` at ``target`` say: the tool's value and the reference's, in the order they were taken."""
+    def pairs(self, target: float, observations: tuple[ObservationState, ...], detail: str) -> tuple[Pair, ...]:
+        """What ``observations`` at ``target`` say: the tool's value and the reference's, in the order they were taken.
+        ``detail`` (JSON) is what the procedure has learnt at set up."""
         ...
 
-    def at(self, reference: ReferenceFacts, torque: float) -> ReferenceAtPoint:
-        """The reference's error and uncertainty at a torque in N·m. Raises InputRefused off its points."""
+    def at(self, reference: ReferenceFacts, torque: float, detail: str) -> ReferenceAtPoint:
+        """The reference's error and uncertainty at a torque in N·m, as it is set up. Raises InputRefused off its points."""
         ...
 
     def distrust(self, run: RunState, day: date) -> Distrust | None:

@@ -70,14 +70,14 @@ class MeterProcedure:
             )
         return seen
 
-    def pairs(self, target: float, observations: tuple[ObservationState, ...]) -> tuple[Pair, ...]:
+    def pairs(self, target: float, observations: tuple[ObservationState, ...], detail: str) -> tuple[Pair, ...]:
         return tuple(
             Pair(target if o.tool_value is None else o.tool_value, o.torque, o.id)
             for o in observations
             if o.kind is ObservationKind.VALUE and o.torque is not None
         )
 
-    def at(self, reference: ReferenceFacts, torque: float) -> ReferenceAtPoint:
+    def at(self, reference: ReferenceFacts, torque: float, detail: str) -> ReferenceAtPoint:
         return reference.at(torque)
 
     def distrust(self, run: RunState, day: date) -> Distrust | None:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from enum import StrEnum
 
 from sqlalchemy import select
 from sqlalchemy.orm import Session
@@ -17,30 +18,33 @@ from reckoner.shop.standing import follow
 from reckoner.store.schema import Tool, ToolModel
 from reckoner.store.terms import RegisterKind
 
-COMPLETED = ("resolution", "lever_length", "drive")
-"""The facts of a model that may be filled in at the bench."""
+
+class ModelFact(StrEnum):
+    """The facts of a model that may be filled in at the bench, by the field they fill."""
+
+    RESOLUTION = "resolution"
+    LEVER_LENGTH = "lever_length"
+    DRIVE = "drive"
 
 
-def complete(session: Session, tool_id: int, field: str, value: object, act: Act) -> None:
+def complete(session: Session, tool_id: int, fact: ModelFact, value: object, act: Act) -> None:
     """Fill in a fact that the tool's model lacks: SI values, or words. Raises ShopRefused for one that is there already or
     cannot be right."""
     tool = session.get_one(Tool, tool_id)
     model = tool.model
-    if field not in COMPLETED:
-        raise ShopRefused(f"There is no such fact to fill in: {field}.")
-    if getattr(model, field):
+    if getattr(model, fact):
         raise ShopRefused("The register has that already; nothing was changed.")
     given: object
-    if field == "drive":
+    if fact is ModelFact.DRIVE:
         given = str(value).strip()
         if not given:
             raise ShopRefused("Write its drive, such as ½ in.")
     else:
         given = size = float(str(value))
-        most = 0.2 * model.maximum if field == "resolution" else 5.0
+        most = 0.2 * model.maximum if fact is ModelFact.RESOLUTION else 5.0
         if not 0 < size <= most:
             raise ShopRefused("That cannot be right for this tool; check the number and its unit.")
-    edit(session, RegisterKind.MODEL, model.id, {field: given}, act)
+    edit(session, RegisterKind.MODEL, model.id, {fact.value: given}, act)
     try:
         kind_of(model)
     except InputRefused as refusal:

@@ -12,7 +12,7 @@ from reckoner.core.decision import state_of
 from reckoner.core.states import State
 from reckoner.core.verdict import PointInput, PointResult, Verdict, verdict
 from reckoner.shop.procedures.base import Distrust
-from reckoner.shop.runs.records import EarlierSeries, ObservationState, SeriesState
+from reckoner.shop.runs.records import NOTHING, EarlierSeries, ObservationState, SeriesState
 from reckoner.shop.runs.state import RunState
 
 
@@ -63,11 +63,12 @@ class Judgement:
         run = self.run
         if run.reference is None or not series or any(len(s.pairs) < 2 for s in series):
             return None
+        detail = run.set_up.detail if run.set_up else NOTHING
         points = [
             PointInput(
                 s.target,
                 Observations(tuple(p.tool for p in s.pairs), s.torques),
-                run.procedure.at(run.reference, s.target),
+                run.procedure.at(run.reference, s.target, detail),
             )
             for s in series
         ]

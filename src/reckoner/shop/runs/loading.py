@@ -21,6 +21,7 @@ from reckoner.shop.runs.inspection import inspection_lines
 from reckoner.shop.runs.kinds import POLICIES
 from reckoner.shop.runs.records import (
     FOUND,
+    NOTHING,
     AdjustingState,
     EarlierSeries,
     ExerciseState,
@@ -142,7 +143,7 @@ def _set_up(run: Run) -> SetUpState | None:
     if not run.set_ups:
         return None
     newest = run.set_ups[-1]
-    return SetUpState(newest.mode, newest.override, newest.reference.link)
+    return SetUpState(newest.mode, newest.override, newest.reference.link, newest.detail)
 
 
 def _exercise(run: Run, tool: ToolFacts, rules: RuleSet) -> tuple[ExerciseState, ...]:
@@ -182,6 +183,7 @@ def _after_readings(run: Run, of: ZeroOf) -> float | None:
 def _series(series: Series, run: Run, procedure: Procedure) -> SeriesState:
     zeros = {z.moment: z.torque for z in run.zero_checks if z.series_id == series.id}
     observations = tuple(_observation(o) for o in series.observations)
+    detail = _detail(run)
     return SeriesState(
         id=series.id,
         phase=Phase(series.phase, series.round),
@@ -189,14 +191,19 @@ def _series(series: Series, run: Run, procedure: Procedure) -> SeriesState:
         target=series.target,
         wanted=series.wanted,
         observations=observations,
-        pairs=procedure.pairs(series.target, tuple(o for o in observations if o.counts)),
-        struck_pairs=procedure.pairs(series.target, tuple(o for o in observations if not o.counts)),
+        pairs=procedure.pairs(series.target, tuple(o for o in observations if o.counts), detail),
+        struck_pairs=procedure.pairs(series.target, tuple(o for o in observations if not o.counts), detail),
         effect=series.effect,
         place=series.place,
         turn=series.turn,
         zero_before=zeros.get(Moment.BEFORE),
         zero_after=zeros.get(Moment.AFTER),
     )
+
+
+def _detail(run: Run) -> str:
+    """What the procedure has learnt at set up."""
+    return run.set_ups[-1].detail if run.set_ups else NOTHING
 
 
 def _observation(row: Observation) -> ObservationState:
@@ -212,6 +219,7 @@ def _observation(row: Observation) -> ObservationState:
         pull=row.pull,
         faults=tuple(Fault(f) for f in json.loads(trace.faults)) if trace else (),
         over_travel=trace.over_travel if trace else None,
+        detail=row.detail,
     )
 
 
@@ -267,7 +275,9 @@ def earlier_series(session: Session, tool_id: int, before: datetime) -> tuple[Ea
             newest.at.date(),
             tuple(
                 p.reference
-                for p in procedure.pairs(s.target, tuple(_observation(o) for o in s.observations if o.strike is None))
+                for p in procedure.pairs(
+                    s.target, tuple(_observation(o) for o in s.observations if o.strike is None), _detail(newest.run)
+                )
             ),
         )
         for s in series

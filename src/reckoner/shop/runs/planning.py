@@ -19,6 +19,7 @@ from reckoner.formats.rulesets import SHIPPED, shipped
 from reckoner.shop.acts import Act, ShopRefused
 from reckoner.shop.events import EVENTS
 from reckoner.shop.facts import ToolFacts, tool_facts
+from reckoner.shop.register.completing import ModelFact
 from reckoner.shop.runs.document import rules_from
 from reckoner.shop.runs.kinds import POLICIES
 from reckoner.shop.runs.loading import earlier_series, rule_set_text
@@ -71,9 +72,9 @@ class PlannedSeries:
 
 @dataclass(frozen=True)
 class Lacking:
-    """A fact that the register lacks and the run needs: the model's ``field``, its name, and why it matters."""
+    """A fact that the register lacks and the run needs: which of the model's, its name, and why it matters."""
 
-    field: str
+    fact: ModelFact
     name: str
     why: str
 
@@ -158,11 +159,13 @@ def lacking(tool: ToolFacts) -> tuple[Lacking, ...]:
     """What the register lacks of the tool and a run needs."""
     found = []
     if not tool.kind.resolution and not tool.kind.is_fixed and not _without_scale(tool):
-        found.append(Lacking("resolution", "Readable fraction of its graduation", "it counts in every budget"))
+        found.append(Lacking(ModelFact.RESOLUTION, "Readable fraction of its graduation", "it counts in every budget"))
     if tool.lever is None and not tool.kind.is_screwdriver:
-        found.append(Lacking("lever_length", "Lever, drive centre to grip mark", "adapters and weights need it"))
+        found.append(
+            Lacking(ModelFact.LEVER_LENGTH, "Lever, drive centre to grip mark", "adapters and weights need it")
+        )
     if not tool.drive:
-        found.append(Lacking("drive", "Its drive, such as ½ in", "the adapter on the meter follows from it"))
+        found.append(Lacking(ModelFact.DRIVE, "Its drive, such as ½ in", "the adapter on the meter follows from it"))
     return tuple(found)
 
 

@@ -13,6 +13,9 @@ from reckoner.core.trace import Fault
 from reckoner.core.trend import FirstReleases, first_releases
 from reckoner.store.terms import ObservationKind, Outcome, PhaseKind, Source
 
+NOTHING = "{}"
+"""The detail of what has none."""
+
 
 class Phase(NamedTuple):
     """What a series is taken for; ``round`` counts the adjustments and what is left after each."""
@@ -65,11 +68,13 @@ class Zeros:
 
 @dataclass(frozen=True)
 class SetUpState:
-    """``override`` is the reason where a rule was set aside; ``link`` how the shop reaches the reference."""
+    """``override`` is the reason where a rule was set aside; ``link`` how the shop reaches the reference; ``detail`` (JSON)
+    what its procedure has learnt beyond it."""
 
     mode: MeterMode
     override: str
     link: str = ""
+    detail: str = NOTHING
 
 
 @dataclass(frozen=True)
@@ -84,7 +89,7 @@ class ExerciseState:
 @dataclass(frozen=True)
 class ObservationState:
     """One observation. ``torque`` is what the reference said, ``tool_value`` what the tool was set to or showed where that is
-    not its series' target; ``over_travel`` a fraction."""
+    not its series' target; ``detail`` (JSON) what else its procedure keeps; ``over_travel`` a fraction."""
 
     id: int
     at: datetime
@@ -96,6 +101,7 @@ class ObservationState:
     pull: str | None = None
     faults: tuple[Fault, ...] = ()
     over_travel: float | None = None
+    detail: str = NOTHING
 
     @property
     def counts(self) -> bool:

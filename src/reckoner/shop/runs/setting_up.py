@@ -17,6 +17,7 @@ from reckoner.shop.runs.inspection import inspection_lines
 from reckoner.shop.runs.loading import keep_facts, room_fits
 from reckoner.shop.runs.needs import Need
 from reckoner.shop.runs.opening import opened, reload
+from reckoner.shop.runs.records import NOTHING
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.runs.steps import wants_now
 from reckoner.store.schema import InspectionLine, Reference, RoomReading, Run, SetUp, ZeroCheck
@@ -89,7 +90,7 @@ def choose_reference(
     procedure = PROCEDURES[facts.kind]
     for series in state.found:
         try:
-            procedure.at(facts, series.target)
+            procedure.at(facts, series.target, NOTHING)
         except InputRefused as refusal:
             raise ShopRefused(f"{facts.number} cannot be used: {refusal.reason}.") from None
     points = tuple(sorted({s.target for s in state.found}))

@@ -8,6 +8,7 @@ from typing import TYPE_CHECKING, Protocol, TypeAlias
 
 from PyQt6.QtWidgets import QWidget
 
+from reckoner.meters.protocol import RoomReport
 from reckoner.shop.acts import Act
 from reckoner.shop.runs.planning import Plan
 from reckoner.shop.runs.state import RunState
@@ -92,6 +93,9 @@ class Panel(QWidget):
 
     def meter_changed(self) -> None:
         """The meter came, went or is another one."""
+
+    def roomed(self, report: RoomReport) -> None:
+        """The reference's own sensors say what the room is."""
 
     def beat(self) -> None:
         """A quarter of a second has passed."""

@@ -10,6 +10,7 @@ from reckoner.core.checks import Values
 from reckoner.shop.changes import Change
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.runs.steps import READINGS, Step
+from reckoner.store.terms import ReferenceKind
 from reckoner.ui.bench.adjusting import AdjustPanel
 from reckoner.ui.bench.columns import LeftColumn, RightColumn
 from reckoner.ui.bench.deciding import DecidingPanel
@@ -21,7 +22,7 @@ from reckoner.ui.bench.panel import Action, Panel
 from reckoner.ui.bench.presenter import BenchPresenter, Front, Scene
 from reckoner.ui.bench.pulling import Pulling
 from reckoner.ui.bench.pulls import PullsPanel
-from reckoner.ui.bench.setup import SetUpPanel
+from reckoner.ui.bench.setup import SET_UP_PANELS
 from reckoner.ui.bench.start import StartPanel
 from reckoner.ui.layout import column, row
 from reckoner.ui.place import Place, Surroundings
@@ -42,12 +43,13 @@ class BenchPlace(Place):
         self.meter, self.taker = desk.meter, desk.taker
         self._offered: object = None
         self._scene = Scene(Front.LOADING)
-        self.look_over, self.set_up, self.start = LookOverPanel(desk), SetUpPanel(desk), StartPanel(desk)
+        self.look_over, self.start = LookOverPanel(desk), StartPanel(desk)
+        self.set_ups: dict[ReferenceKind, Panel] = {kind: panel(desk) for kind, panel in SET_UP_PANELS.items()}
+        self.set_up = self.set_ups[ReferenceKind.METER]
         self.pulls, self.adjust, self.deciding = PullsPanel(desk), AdjustPanel(desk), DecidingPanel(desk)
         self.new_tool = NewToolPanel(desk)
         self._by_step: dict[Step, Panel] = {
             Step.LOOK_OVER: self.look_over,
-            Step.SET_UP: self.set_up,
             Step.EXERCISE: self.pulls,
             Step.AS_FOUND: self.pulls,
             Step.ADJUST: self.adjust,
@@ -62,7 +64,7 @@ class BenchPlace(Place):
         self.left, self.right = LeftColumn(self.theme, self.presenter), RightColumn(self.theme)
         self.button = self.right.button
         self._middle = QStackedWidget()
-        for panel in dict.fromkeys((self.start, *self._by_step.values(), self.new_tool)):
+        for panel in dict.fromkeys((self.start, *self.set_ups.values(), *self._by_step.values(), self.new_tool)):
             self._middle.addWidget(panel)
         self._working = QWidget()
         work = row(self.left, self._middle, self.right, gap=2)
@@ -90,8 +92,8 @@ class BenchPlace(Place):
         meter.changed.connect(self._meter_changed)
         meter.samples.connect(self._samples)
         meter.signalled.connect(lambda signal: self.pulls.trace.mark_signal(signal.torque, signal.ago))
-        meter.roomed.connect(self.set_up.roomed)
-        meter.roomed.connect(self.pulls.roomed)
+        for panel in (*self.set_ups.values(), self.pulls):
+            meter.roomed.connect(panel.roomed)
         self._beat = QTimer(self)
         self._beat.setInterval(BEAT_MS)
         self._beat.timeout.connect(self._beat_once)
@@ -220,7 +222,7 @@ class BenchPlace(Place):
     def _show_run(self, run: RunState, before: RunState | None) -> None:
         self.left.show_run(run)
         self.right.show_run(run, self.around.today)
-        panel = self._by_step[run.step]
+        panel = self.set_ups[run.procedure.kind] if run.step is Step.SET_UP else self._by_step[run.step]
         fresh = self.panel is not panel or before is None or before.id != run.id or before.step is not run.step
         panel.show_run(run)
         if fresh:
@@ -252,7 +254,7 @@ class BenchPlace(Place):
             self.meter.aim(run)
             if self.meter.linked and run.room is None:
                 self.meter.ask_room()
-        for panel in dict.fromkeys(self._by_step.values()):
+        for panel in dict.fromkeys((*self.set_ups.values(), *self._by_step.values())):
             panel.meter_changed()
         self.offer()
 

@@ -347,3 +347,7 @@ class SetUpPanel(Panel):
             self._pointer_field.setFocus()
         else:
             self.setFocus()
+
+
+SET_UP_PANELS: dict[ReferenceKind, type[Panel]] = {ReferenceKind.METER: SetUpPanel}
+"""The set-up panel of each kind of reference. To add a kind: a panel of its own, and a row here."""

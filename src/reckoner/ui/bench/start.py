@@ -17,6 +17,7 @@ from reckoner.core.printing import number, percent
 from reckoner.core.rules import Rule
 from reckoner.core.units import Kind, Unit
 from reckoner.shop.register import completing
+from reckoner.shop.register.completing import ModelFact
 from reckoner.shop.runs.kinds import POLICIES
 from reckoner.shop.runs.planning import Plan, Proposal, propose, warnings
 from reckoner.shop.wording import EFFECT_WORDS, RULE_CHOICES
@@ -51,7 +52,7 @@ class StartPanel(Panel):
         self.reason = EntryField(self.theme, "Why it is done otherwise", words_reader)
         self._lacking = column(gap=1)
         self._lacking_title = label(self.theme, "The register lacks", Type.LEAD)
-        self._fields: dict[str, EntryField] = {}
+        self._fields: dict[ModelFact, EntryField] = {}
         self._build()
         self.kinds.chosen.connect(self._propose_again)
         self.rule_sets.chosen.connect(self._propose_again)
@@ -162,18 +163,18 @@ class StartPanel(Panel):
         self._fields = {}
         self._lacking_box.setVisible(bool(found.lacking))
         for lack in found.lacking:
-            field = EntryField(self.theme, f"{lack.name}: {lack.why}", _reader_of(lack.field, found.tool.unit))
-            field.given.connect(partial(self._give, lack.field))
-            self._fields[lack.field] = field
+            field = EntryField(self.theme, f"{lack.name}: {lack.why}", _reader_of(lack.fact, found.tool.unit))
+            field.given.connect(partial(self._give, lack.fact))
+            self._fields[lack.fact] = field
             self._lacking.addWidget(field)
 
-    def _give(self, name: str, value: object) -> None:
+    def _give(self, fact: ModelFact, value: object) -> None:
         tool_id = self._tool_id
         act = self.desk.around.act()
         self.desk.around.work.ask(
-            lambda session: completing.complete(session, tool_id, name, value, act),
+            lambda session: completing.complete(session, tool_id, fact, value, act),
             lambda _done: self.propose(tool_id),
-            lambda refusal: self._fields[name].refuse(str(refusal)),
+            lambda refusal: self._fields[fact].refuse(str(refusal)),
         )
 
     # What was changed
@@ -255,9 +256,9 @@ def _read_count(text: str) -> tuple[object, str]:
     return int(text), " "
 
 
-def _reader_of(field: str, unit: Unit) -> Callable[[str], tuple[object, str]]:
-    if field == "resolution":
+def _reader_of(fact: ModelFact, unit: Unit) -> Callable[[str], tuple[object, str]]:
+    if fact is ModelFact.RESOLUTION:
         return quantity_reader(Kind.TORQUE, unit)
-    if field == "lever_length":
+    if fact is ModelFact.LEVER_LENGTH:
         return quantity_reader(Kind.LENGTH, None)
     return words_reader
