@@ -64,19 +64,28 @@ def opening_of(options: command.WindowOptions, meter_url: Callable[[ReferenceFac
             return demo_today()
         return options.today
 
-    def open_database(progress: Progress) -> Database:
-        from reckoner.shop.opening import is_empty, open_shop
+    def open_database(progress: Progress, looking_on: bool) -> Database:
+        from reckoner.shop.opening import is_empty, open_for_a_window
 
-        database = open_shop(options.folder)
-        if options.demo and is_empty(database):  # also when an earlier opening was cut short before it was filled
+        database = open_for_a_window(options.folder, looking_on=looking_on)
+        if (
+            options.demo and not looking_on and is_empty(database)
+        ):  # also when an earlier opening was cut short before it was filled
             from reckoner.demo.build import build
 
             build(database, lambda done, of: progress("Making up the demo's tools and their history", done, of))
         return database
 
+    def check_database() -> None:
+        from reckoner.store import database, files
+
+        files.check(options.folder / database.FILE)
+
     where = "Harrowmere Cableway, invented" if options.demo else str(options.folder)
     station = options.station or command.default_station()
-    return Opening(options.folder, where, command.clock(today), open_database, meter_url, station, options.dark)
+    return Opening(
+        options.folder, where, command.clock(today), open_database, check_database, meter_url, station, options.dark
+    )
 
 
 def open_window(options: command.WindowOptions) -> int:

@@ -18,6 +18,7 @@ from reckoner.store.errors import (
     DatabaseBusy,
     DatabaseDamaged,
     DatabaseNewer,
+    DatabaseNotOurs,
     DirectoryNotWritable,
     RecordChanged,
     WrongThread,
@@ -93,20 +94,20 @@ def test_a_database_from_a_newer_version_is_refused_and_left_alone(demo_folder):
 def test_a_truncated_database_is_refused_and_left_alone(demo_folder, keep):
     path = demo_folder / FILE
     path.write_bytes(path.read_bytes()[:keep])
-    with pytest.raises(DatabaseDamaged, match="Put back the last backup"):
+    with pytest.raises(DatabaseDamaged, match="reckoner restore FILE"):
         Database(demo_folder)
     assert path.stat().st_size == keep
 
 
 def test_a_file_of_somebody_else_is_refused(tmp_path):
     (tmp_path / FILE).write_text("not a database at all, but long enough to look like a header" * 20)
-    with pytest.raises(DatabaseDamaged):
+    with pytest.raises(DatabaseNotOurs, match="it is no database"):
         Database(tmp_path)
     (tmp_path / FILE).unlink()
     with sqlite3.connect(tmp_path / FILE) as other:
         other.execute("CREATE TABLE theirs (x)")
     other.close()
-    with pytest.raises(DatabaseDamaged, match="not one of Reckoner's"):
+    with pytest.raises(DatabaseNotOurs, match="not one of Reckoner's"):
         Database(tmp_path)
 
 
@@ -145,13 +146,10 @@ def test_another_thread_and_another_program_are_refused(demo, demo_folder):
     assert caught == ["the database was used from a thread that does not own it"]
     hog = sqlite3.connect(demo_folder / FILE, isolation_level=None)
     hog.execute("BEGIN IMMEDIATE")
-    demo.engine.dispose()
-    with demo.engine.connect() as connection:
-        connection.exec_driver_sql("PRAGMA busy_timeout = 50")
-        connection.commit()
-        with pytest.raises(DatabaseBusy, match="Close it there and try again"), demo.session() as session:
-            session.connection().exec_driver_sql("PRAGMA busy_timeout = 50")
-            session.add(Person(initials="Y. Y.", name="Late"))
+    impatient = Database(demo_folder, patience=0.05)
+    with pytest.raises(DatabaseBusy, match="Close it there and try again"), impatient.session() as session:
+        session.add(Person(initials="Y. Y.", name="Late"))
+    impatient.close()
     hog.close()
 
 

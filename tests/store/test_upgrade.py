@@ -41,9 +41,9 @@ def test_signed_numbers_of_the_second_version_are_recomputed_as_they_were_signed
     with upgraded.session() as session:
         found = {r.tool: (r.numbers, r.otherwise) for r in recompute(session)}
         assert found == {"W-1": (36, ()), "W-2": (18, ()), "B-1": (36, ())}
-        with upgraded.engine.connect() as connection:
-            assert compare_metadata(MigrationContext.configure(connection), Base.metadata) == []
-            assert len(standing_guards(connection)) == 2 * len(record_tables())
+    with upgraded.engine.connect() as connection:
+        assert compare_metadata(MigrationContext.configure(connection), Base.metadata) == []
+        assert len(standing_guards(connection)) == 2 * len(record_tables())
 
 
 def test_phases_places_faults_and_zeros_of_the_second_version_become_types(upgraded):

@@ -1,12 +1,13 @@
 """Runs made through the shop's own functions, on the demo's day."""
 
+import sqlite3
+from contextlib import closing
 from dataclasses import replace
 from datetime import date, timedelta
 
 from reckoner.shop.procedures.choosing import candidates
 from reckoner.shop.runs import opening, setting_up, taking
 from reckoner.shop.runs.planning import propose
-from reckoner.store.schema import Tool
 from reckoner.store.terms import Moment
 
 TODAY = date(2026, 11, 24)
@@ -17,8 +18,9 @@ def later(act, hours):
 
 
 def tool_id(database, number):
-    with database.session() as session:
-        return session.query(Tool).filter_by(number=number).one().id
+    """The id of a tool, also while a unit of work is under way."""
+    with closing(sqlite3.connect(database.path)) as connection:
+        return connection.execute("SELECT id FROM tool WHERE number = ?", (number,)).fetchone()[0]
 
 
 def read(session, run, torque, act):

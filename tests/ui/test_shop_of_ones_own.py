@@ -25,7 +25,7 @@ def test_a_demo_cut_short_before_it_was_filled_is_filled_at_the_next_opening(tmp
     opening = opening_of(WindowOptions(tmp_path, True, None, False), lambda reference, link: "")
     told = []
     for _ in range(2):
-        database = opening.open_database(lambda *done: told.append(done))
+        database = opening.open_database(lambda *done: told.append(done), False)
         with database.session() as session:
             assert session.query(Tool).count() == 46
         database.close()

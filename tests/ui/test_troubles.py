@@ -22,7 +22,7 @@ from tests.support.runs import prepared
 @pytest.mark.parametrize(
     ("damage", "words"),
     [
-        (lambda f: (f / FILE).write_bytes((f / FILE).read_bytes()[:50_000]), "Put back the last backup"),
+        (lambda f: (f / FILE).write_bytes((f / FILE).read_bytes()[:50_000]), "reckoner restore FILE"),
         (lambda f: _set_version(f, "9999"), "written by a newer Reckoner"),
         (lambda f: _in_the_way(f), "Choose another folder with --data"),
     ],

@@ -18,10 +18,12 @@ from reckoner.core.errors import OurFault, Refused
 log = logging.getLogger(__name__)
 
 COMMANDS = {
+    "backup": ("reckoner.cli.backups", "backup"),
     "calc": ("reckoner.cli.calc", "calc"),
     "import": ("reckoner.cli.importing", "importing"),
     "meter": ("reckoner.cli.meter", "meter"),
     "rebuild": ("reckoner.cli.rebuild", "rebuild"),
+    "restore": ("reckoner.cli.backups", "restore"),
     "rules": ("reckoner.cli.rules", "rules"),
     "verify": ("reckoner.cli.verify", "verify"),
 }

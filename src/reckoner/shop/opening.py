@@ -7,7 +7,8 @@ from pathlib import Path
 from sqlalchemy import select
 
 from reckoner.shop import standing
-from reckoner.store.database import Database
+from reckoner.store.database import Database, require_writable
+from reckoner.store.lock import FolderLock
 from reckoner.store.schema import Person
 
 
@@ -15,6 +16,24 @@ def open_shop(folder: Path) -> Database:
     """The database in ``folder``, ready for use on this thread. Raises StoreRefused."""
     database = Database(folder)
     standing.ensure(database)
+    return database
+
+
+def open_for_a_window(folder: Path, *, looking_on: bool = False) -> Database:
+    """The same, for a window that holds the folder alone until it is closed; ``looking_on`` reads beside the one that does.
+
+    Raises FolderHeld when another window has it, StoreRefused.
+    """
+    if looking_on:
+        return Database(folder, looking_on=True)
+    require_writable(folder)
+    lock = FolderLock(folder)
+    try:
+        database = open_shop(folder)
+    except BaseException:
+        lock.release()
+        raise
+    database.with_closing(lock.release)
     return database
 
 

@@ -4,6 +4,9 @@
 ``schema``      the tables as typed records
 ``guards``      what the database itself refuses, engine by engine
 ``database``    opening, refusing, migrating; the one place that knows the engine
+``files``       the database as a file: put in place whole, copied, checked
+``backup``      a checked copy, and putting one back
+``lock``        one window at a time on a folder
 ``station``     what belongs to this station: links, mute, window
 ``migrations``  Alembic revisions, in order; released ones are never edited
 

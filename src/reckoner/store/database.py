@@ -1,29 +1,34 @@
 """Opening the database; with ``guards``, all that knows the engine.
 
-SQLite in WAL mode, each commit flushed to the disk before it returns: a reading that was shown has been kept.
-A ``Database`` belongs to the thread that opened it; every other thread is refused.
+SQLite in WAL mode, each commit flushed to the disk before it returns: a reading that was shown has been kept. Every unit of
+work begins with ``BEGIN IMMEDIATE`` and is committed as a whole. A ``Database`` belongs to the thread that opened it; every
+other thread is refused.
 """
 
 from __future__ import annotations
 
 import os
-import shutil
 import sqlite3
 import threading
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from pathlib import Path
 
-from sqlalchemy import Engine, create_engine, event
+from sqlalchemy import URL, Connection, Engine, create_engine, event
 from sqlalchemy.exc import DatabaseError
 from sqlalchemy.orm import Session
 
 from reckoner.core.errors import OurFault, Refused
+from reckoner.store import files
 from reckoner.store.errors import (
     DatabaseBusy,
     DatabaseDamaged,
     DatabaseNewer,
+    DatabaseNotOurs,
+    DatabaseReplaced,
     DirectoryNotWritable,
+    DiskFull,
+    LookingOn,
     RecordChanged,
     WriteFailed,
     WrongThread,
@@ -33,6 +38,8 @@ from reckoner.store.schema import Record
 
 FILE = "reckoner.sqlite"
 
+PATIENCE = 10.0
+
 HEAD = "0003"
 """The newest revision in ``migrations/versions``. To add one: write it there, and name it here."""
 
@@ -41,61 +48,78 @@ REVISIONS = ("0001", "0002", "0003")
 
 
 class Database:
-    """An open database in ``folder``. ``session()`` gives a unit of work that is committed as a whole or not at all."""
+    """An open database in ``folder``; ``looking_on`` opens it for reading only, as it is.
 
-    def __init__(self, folder: Path) -> None:
+    A new one is made beside and given its name when it is whole. Before an old one is upgraded a checked copy of it is kept,
+    until the folder's owner removes it. Raises StoreRefused.
+    """
+
+    def __init__(self, folder: Path, *, looking_on: bool = False, patience: float = PATIENCE) -> None:
+        """``patience`` in s is how long another program's unit of work is waited for."""
         self.path = folder / FILE
+        self._patience = patience
+        self.looking_on = looking_on
         self._thread = threading.get_ident()
-        _require_writable(folder)
-        fresh = not self.path.exists()
-        if not fresh:
-            self._examine()
-        self.engine = _engine(self.path)
-        revision = None if fresh else self._revision()
-        if revision != HEAD:
-            self._upgrade(revision)
-
-    def _examine(self) -> None:
-        """Refuse a file that is not a whole SQLite database, before anything opens it for writing."""
+        self._closing: list[Callable[[], None]] = []
+        if not looking_on:
+            require_writable(folder)
         try:
-            with sqlite3.connect(f"file:{self.path}?mode=rw", uri=True, timeout=5) as probe:
-                answer = probe.execute("PRAGMA quick_check(1)").fetchone()[0]
-            probe.close()
-        except sqlite3.OperationalError as fault:
-            if "locked" in str(fault):
-                raise DatabaseBusy(self.path, str(fault)) from fault
-            if "unable to open" in str(fault) or "readonly" in str(fault):
-                raise DirectoryNotWritable(self.path, str(fault)) from fault
-            raise DatabaseDamaged(self.path, str(fault)) from fault
-        except sqlite3.DatabaseError as fault:
-            raise DatabaseDamaged(self.path, str(fault)) from fault
-        if answer != "ok":
-            raise DatabaseDamaged(self.path, str(answer).splitlines()[0])
+            self._open()
+        except (DatabaseError, sqlite3.DatabaseError) as fault:
+            told = _told(self.path, str(getattr(fault, "orig", fault)))
+            if told is None:
+                raise
+            raise told from fault
+        except OSError as fault:
+            raise _refused_by_the_disk(self.path, fault) from fault
 
-    def _revision(self) -> str | None:
-        with self.engine.connect() as connection:
-            names = connection.exec_driver_sql("SELECT name FROM sqlite_master WHERE type = 'table'").scalars().all()
-            if "alembic_version" not in names:
-                if names:
-                    raise DatabaseDamaged(self.path, "it is not one of Reckoner's")
-                return None
-            found = connection.exec_driver_sql("SELECT version_num FROM alembic_version").scalar()
-        if found is not None and found not in REVISIONS:
-            raise DatabaseNewer(self.path, str(found))
-        return found
+    def _open(self) -> None:
+        if not self.path.exists() and not self.looking_on:
+            self._make()
+        files.look_at(self.path)
+        revision = files.revision_of(self.path)
+        if revision is None:
+            raise DatabaseNotOurs(self.path, "its tables are another program's")
+        if revision not in REVISIONS:
+            raise DatabaseNewer(self.path, revision)
+        self.engine = _engine(self.path, looking_on=self.looking_on, patience=self._patience)
+        if revision != HEAD:
+            if self.looking_on:
+                raise DatabaseBusy(self.path, "it is being upgraded")
+            self._upgrade(revision)
+        self._identity = _identity(self.path)
 
-    def _upgrade(self, revision: str | None) -> None:
+    def _make(self) -> None:
+        """A new database, made beside and put in place whole. What killed openings have left is cleared away first."""
         from reckoner.store.migrate import upgrade  # Alembic loads only when there is something to do
 
-        if revision is not None:
-            shutil.copy2(self.path, self.path.with_suffix(f".before-{HEAD}.sqlite"))
+        for left in self.path.parent.glob(f".{FILE}.*.new*"):
+            if not _alive(left):
+                left.unlink(missing_ok=True)
+        for side in files.sides(self.path):  # of a database that is gone; they would spoil the new one
+            side.replace(side.with_name(f"{side.name}.left-over"))
+        beside = self.path.with_name(f".{FILE}.{os.getpid()}.new")
+        beside.unlink(missing_ok=True)
+        engine = _engine(beside, looking_on=False, journal="DELETE")
+        upgrade(engine)
+        engine.dispose()
+        beside.chmod(files.OWNER_ONLY)
+        files.put_in_place(beside, self.path)
+
+    def _upgrade(self, revision: str) -> None:
+        """Keep a checked copy, once, and bring the database to the newest revision in one transaction."""
+        from reckoner.store.migrate import upgrade
+
+        kept = self.path.with_suffix(f".before-{HEAD}.sqlite")
+        if not kept.exists() or files.revision_of(kept) != revision:
+            files.copy(self.path, kept)
         upgrade(self.engine)
 
     @contextmanager
     def session(self) -> Iterator[Session]:
         """A unit of work: committed at the end, rolled back on any error.
 
-        Raises WrongThread outside the owner's thread, WriteFailed or DatabaseBusy when the disk will not take it.
+        Raises WrongThread outside the owner's thread, StoreRefused when the disk will not take it or the file is gone.
         """
         if threading.get_ident() != self._thread:
             raise WrongThread
@@ -103,21 +127,33 @@ class Database:
             event.listen(session, "before_flush", _hold_to_append_only)
             try:
                 yield session
+                self._require_same_file()
                 session.commit()
+                self._require_same_file()
             except DatabaseError as fault:
                 session.rollback()
                 told = _told(self.path, str(fault.orig))
                 if told is None:
                     raise
-                raise told from fault
+                raise (LookingOn(self.path) if self.looking_on and isinstance(told, WriteFailed) else told) from fault
+
+    def _require_same_file(self) -> None:
+        if _identity(self.path) != self._identity:
+            raise DatabaseReplaced(self.path)
+
+    def with_closing(self, call: Callable[[], None]) -> None:
+        """Call ``call`` once it is closed, as to let the folder's lock go."""
+        self._closing.append(call)
 
     def close(self) -> None:
         self.engine.dispose()
+        while self._closing:
+            self._closing.pop()()
 
 
 SAID = {
     "locked": DatabaseBusy,
-    "full": WriteFailed,
+    "is full": DiskFull,
     "readonly": WriteFailed,
     "disk I/O": WriteFailed,
     "unable to open": WriteFailed,
@@ -135,26 +171,71 @@ def _told(path: Path, why: str) -> Refused | OurFault | None:
     return RecordChanged(why) if kind is RecordChanged else kind(path, why)
 
 
-def _require_writable(folder: Path) -> None:
+def _refused_by_the_disk(path: Path, fault: OSError) -> Refused:
+    import errno
+
+    why = fault.strerror or str(fault)
+    if fault.errno in (errno.ENOSPC, errno.EDQUOT):
+        return DiskFull(path, why)
+    if fault.errno in (errno.EACCES, errno.EPERM, errno.EROFS):
+        return DirectoryNotWritable(path, why)
+    return WriteFailed(path, why)
+
+
+def require_writable(folder: Path) -> None:
+    """Make ``folder`` where it is not, for its owner alone. Raises DirectoryNotWritable, DiskFull."""
     try:
-        folder.mkdir(parents=True, exist_ok=True)
+        if not folder.exists():
+            folder.mkdir(parents=True, mode=0o700)
         probe = folder / f".reckoner-writes-{os.getpid()}"
         probe.write_bytes(b"")
         probe.unlink()
     except OSError as fault:
+        refusal = _refused_by_the_disk(folder, fault)
+        if isinstance(refusal, DiskFull):
+            raise refusal from fault
         raise DirectoryNotWritable(folder, fault.strerror or str(fault)) from fault
 
 
-def _engine(path: Path) -> Engine:
-    engine = create_engine(f"sqlite:///{path}", connect_args={"timeout": 10})
+def _identity(path: Path) -> tuple[int, int] | None:
+    """Which file it is, whatever its name; None when it is gone."""
+    try:
+        found = path.stat()
+    except OSError:
+        return None
+    return found.st_dev, found.st_ino
+
+
+def _alive(left: Path) -> bool:
+    """Whether the program that makes ``left`` (".NAME.PID.new…") still runs."""
+    number = left.name.removeprefix(f".{FILE}.").split(".")[0]
+    return number.isdigit() and number != str(os.getpid()) and Path(f"/proc/{number}").exists()
+
+
+def _engine(path: Path, *, looking_on: bool, journal: str = "WAL", patience: float = PATIENCE) -> Engine:
+    """An engine whose every transaction begins at once as one that writes, so that it never has to become one half way."""
+    engine = create_engine(URL.create("sqlite", database=str(path)), connect_args={"timeout": patience})
 
     @event.listens_for(engine, "connect")
-    def _pragmas(connection: sqlite3.Connection, _record: object) -> None:
-        connection.execute("PRAGMA journal_mode = WAL")
-        connection.execute("PRAGMA synchronous = FULL")
+    def _connected(connection: sqlite3.Connection, _record: object) -> None:
+        connection.isolation_level = None  # transactions are begun below, schema statements included
         connection.execute("PRAGMA foreign_keys = ON")
+        if looking_on:
+            connection.execute("PRAGMA query_only = ON")
+            return
+        connection.execute(f"PRAGMA journal_mode = {journal}")
+        connection.execute("PRAGMA synchronous = FULL")
+
+    @event.listens_for(engine, "begin")
+    def _begun(connection: Connection) -> None:
+        connection.exec_driver_sql("BEGIN" if looking_on else "BEGIN IMMEDIATE")
 
     return engine
+
+
+def data_version(session: Session) -> int:
+    """A number that is another one once another program has changed the database."""
+    return int(session.connection().exec_driver_sql("PRAGMA data_version").scalar() or 0)
 
 
 def _hold_to_append_only(session: Session, _context: object, _instances: object) -> None:

@@ -6,6 +6,8 @@ from pathlib import Path
 
 from reckoner.core.errors import OurFault, Refused
 
+RESTORE = "“reckoner restore FILE” puts back a backup, and keeps what is there now beside it."
+
 
 class StoreRefused(Refused):
     """The database at ``path`` cannot be used."""
@@ -27,9 +29,16 @@ class DirectoryNotWritable(StoreRefused):
 class DatabaseDamaged(StoreRefused):
     def __str__(self) -> str:
         return (
-            f"The database {self.path} is damaged ({self.why}). Nothing in it has been changed. "
-            "Put back the last backup, or move the file away to start anew; keep the damaged file, "
-            "since readings can often be recovered from it."
+            f"The database {self.path} is damaged ({self.why}). Nothing in it has been changed. {RESTORE} Keep the damaged "
+            "file, since readings can often be recovered from it."
+        )
+
+
+class DatabaseNotOurs(StoreRefused):
+    def __str__(self) -> str:
+        return (
+            f"The file {self.path} is not one of Reckoner's ({self.why}). Nothing in it has been changed. "
+            "Choose another folder with --data, or move the file away to start anew."
         )
 
 
@@ -50,8 +59,33 @@ class WriteFailed(StoreRefused):
     def __str__(self) -> str:
         return (
             f"This could not be saved in {self.path} ({self.why}). Nothing was lost that was on the screen before. "
-            "Make room on the disk or check that it is still there, then try again."
+            "Check that the disk is still there and can be written, then try again."
         )
+
+
+class DiskFull(StoreRefused):
+    def __str__(self) -> str:
+        return (
+            f"There is no room left on the disk for {self.path}. Nothing was lost that was on the screen before. "
+            "Make room, then try again."
+        )
+
+
+class DatabaseReplaced(StoreRefused):
+    """The file was taken away, or another put in its place, while it was open."""
+
+    def __str__(self) -> str:
+        return (
+            f"The database {self.path} was moved, deleted or replaced while it was open. Nothing is kept any more: write "
+            "down what was read since, and put the file back, or close this window and open it again."
+        )
+
+
+class LookingOn(StoreRefused):
+    """A change was asked for where the database is only looked at."""
+
+    def __str__(self) -> str:
+        return "This window only looks on: another one holds the database. Close it there to write here; nothing was saved."
 
 
 class TermUnknown(Refused):
@@ -65,7 +99,7 @@ class TermUnknown(Refused):
     def __str__(self) -> str:
         return (
             f'The database says "{self.word[:40]}" where this Reckoner knows no such {self.kind}. It was written by a newer '
-            "one, or is damaged: update this Reckoner, or put back the last backup."
+            f"one, or is damaged: update this Reckoner, or put back a backup. {RESTORE}"
         )
 
 

@@ -32,13 +32,14 @@ log = logging.getLogger("reckoner.window")
 
 @dataclass(frozen=True)
 class Opening:
-    """What the window is opened with. ``open_database`` is called on the worker's thread; ``station`` is the file with this
-    station's settings."""
+    """What the window is opened with. ``open_database`` is called on the worker's thread, ``check_database`` on one of its
+    own once the window shows; ``station`` is the file with this station's settings."""
 
     folder: Path
     where: str
     now: Callable[[], datetime]
-    open_database: Callable[[Progress], Database]
+    open_database: Callable[[Progress, bool], Database]
+    check_database: Callable[[], None]
     meter_url: Callable[[ReferenceFacts, str], str]
     station: Path
     dark: bool = False
@@ -58,7 +59,7 @@ def application(arguments: list[str] | None = None) -> QApplication:
 def make_window(opening: Opening, theme: Theme) -> Window:
     """The window, not yet shown; its database opens in the background once it is started."""
     sys.setswitchinterval(SWITCH_SECONDS)
-    work = Work(opening.open_database)
+    work = Work(opening.open_database, opening.check_database)
     station = Station(opening.station)
     if station.settings.dark and not theme.dark:
         theme.set_dark(True)

@@ -12,6 +12,7 @@ from PyQt6.QtWidgets import QFrame, QLabel, QMainWindow, QStackedWidget, QWidget
 
 from reckoner.core.errors import Refused
 from reckoner.ui import actions
+from reckoner.ui.following import Following
 from reckoner.ui.foot import Foot
 from reckoner.ui.keys import PlaceKeys
 from reckoner.ui.layout import column, row
@@ -21,6 +22,7 @@ from reckoner.ui.rail import Rail
 from reckoner.ui.theme import GRID, Type
 from reckoner.ui.topline import TopLine
 from reckoner.ui.whoishere import WhoIsHere
+from reckoner.ui.widgets.buttons import button
 from reckoner.ui.widgets.text import label
 
 if TYPE_CHECKING:
@@ -58,6 +60,8 @@ class Window(QMainWindow):
         around.work.opened.connect(self._opened)
         around.work.opening.connect(self._opening)
         around.work.cannot_open.connect(self._cannot_open)
+        around.work.held.connect(self._held)
+        around.work.checked.connect(self._checked)
         around.work.refused.connect(self.say)
         around.work.changed.connect(self._changed)
 
@@ -160,16 +164,45 @@ class Window(QMainWindow):
 
     def _cannot_open(self, sentence: str) -> None:
         self.furnish()
+        self._show_refusal(sentence)
+
+    def _held(self, sentence: str) -> None:
+        """Another window holds the folder: offer to look on."""
+        self.furnish()
+        self._show_refusal(sentence, button(self.around.theme, "Look on without changing anything", self._look_on))
+
+    def _show_refusal(self, sentence: str, *offers: QWidget) -> None:
         self.refusal = sentence
         message = label(self.around.theme, sentence, Type.TITLE, "fault", wrap=True)
         message.setAccessibleName("Cannot open the database")
         holder = QWidget()
-        holder.setLayout(column(message, 1, margin=4))
+        holder.setLayout(column(message, row(*offers, 1), 1, gap=3, margin=4))
         self._stack.addWidget(holder)
         self._stack.setCurrentWidget(holder)
         self.rail.setEnabled(False)
         self.top_line.setEnabled(False)
         self.foot.hide()
+
+    def _look_on(self) -> None:
+        self.refusal = ""
+        self.rail.setEnabled(True)
+        self.top_line.setEnabled(True)
+        self.setWindowTitle(f"Reckoner · {self._where} · looking on")
+        self._stack.setCurrentWidget(self._opening_words)
+        self.around.work.look_on()
+        Following(self)
+
+    def _checked(self, sentence: str) -> None:
+        """The database was read through behind the window."""
+        if sentence:
+            self.say(sentence)
+
+    def look_again(self) -> None:
+        """Everything may have changed: ask for what is in front anew."""
+        self.top_line.refresh()
+        place = self._stack.currentWidget()
+        if isinstance(place, Place):
+            place.arrive(Target(next(name for name, made in self._places.items() if made is place)))
 
     def _changed(self, made: tuple[Change, ...]) -> None:
         from reckoner.shop.acts import people

@@ -54,31 +54,50 @@ class _Job:
 
 
 class Work(QObject):
-    """The door. ``open_database`` runs on the worker thread; until it is through, asked work waits.
+    """The door. ``open_database`` runs on the worker thread; until it is through, asked work waits. ``check_database`` then
+    reads the file through on a thread of its own.
 
-    ``opened()`` · ``opening(words, done, of)`` while it takes long · ``cannot_open(sentence)`` · ``refused(sentence)`` for
-    what nobody else says · ``changed(tuple of Change)`` after a commit.
+    ``opened()`` · ``opening(words, done, of)`` while it takes long · ``cannot_open(sentence)`` · ``held(sentence)`` when
+    another window holds it: ``look_on`` then opens it for reading · ``checked(sentence)``, empty when it is whole ·
+    ``refused(sentence)`` for what nobody else says · ``changed(tuple of Change)`` after a commit.
     """
 
     opened = pyqtSignal()
     opening = pyqtSignal(str, int, int)
     cannot_open = pyqtSignal(str)
+    held = pyqtSignal(str)
+    checked = pyqtSignal(str)
     refused = pyqtSignal(str)
     changed = pyqtSignal(object)
     _back = pyqtSignal(object)
 
-    def __init__(self, open_database: Callable[[Progress], Database], parent: QObject | None = None) -> None:
+    def __init__(
+        self,
+        open_database: Callable[[Progress, bool], Database],
+        check_database: Callable[[], None] = lambda: None,
+        parent: QObject | None = None,
+    ) -> None:
         super().__init__(parent)
         self._open_database = open_database
+        self._check_database = check_database
+        self.looking_on = False
         self._jobs: queue.SimpleQueue[_Job | None] = queue.SimpleQueue()
         self._back.connect(self._call)  # emitted on the worker, so queued to the interface thread
         self._thread = threading.Thread(target=self._serve, name="database", daemon=True)
+        self._checker = threading.Thread(target=self._check, name="check of the database", daemon=True)
         self._waiting = 0
 
     def _call(self, back: Callable[[], None]) -> None:
         back()
 
     def start(self) -> None:
+        self._thread.start()
+
+    def look_on(self) -> None:
+        """Open the database that another window holds, for reading only."""
+        self.looking_on = True
+        self._thread.join()
+        self._thread = threading.Thread(target=self._serve, name="database", daemon=True)
         self._thread.start()
 
     @property
@@ -110,22 +129,38 @@ class Work(QObject):
         if self._thread.is_alive():
             self._jobs.put(None)
             self._thread.join(10)
+        if self._checker.is_alive():
+            self._checker.join(10)
 
     def _serve(self) -> None:
         try:
-            database = self._open_database(self.opening.emit)
+            database = self._open_database(self.opening.emit, self.looking_on)
         except Refused as refusal:
+            from reckoner.store.lock import FolderHeld
+
             log.warning("cannot open the database: %s", refusal)
-            self.cannot_open.emit(str(refusal))
+            (self.held if isinstance(refusal, FolderHeld) else self.cannot_open).emit(str(refusal))
             return
         except Exception:
             log.exception("a fault of ours while opening the database")
             self.cannot_open.emit(APOLOGY)
             return
         self.opened.emit()
+        self._checker.start()
         while (job := self._jobs.get()) is not None:
             self._do(database, job)
         database.close()
+
+    def _check(self) -> None:
+        try:
+            self._check_database()
+        except Refused as refusal:
+            log.warning("the check of the database: %s", refusal)
+            self.checked.emit(str(refusal))
+        except Exception:
+            log.exception("the database could not be checked")
+        else:
+            self.checked.emit("")
 
     def _do(self, database: Database, job: _Job) -> None:
         from reckoner.shop import changes

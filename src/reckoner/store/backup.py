@@ -1,0 +1,109 @@
+"""A checked copy of the database, and putting one back.
+
+Putting back is done so that at no moment the folder is without a database: what is there is folded into one file, kept beside
+under another name, and then replaced in one step. A kill leaves the old one or the new one, whole.
+"""
+
+from __future__ import annotations
+
+import errno
+import os
+import sqlite3
+from contextlib import closing
+from datetime import datetime
+from pathlib import Path
+
+from reckoner.core.errors import Refused
+from reckoner.store import files
+from reckoner.store.database import FILE, REVISIONS
+from reckoner.store.errors import DatabaseBusy, DatabaseDamaged, DatabaseNewer, DatabaseNotOurs, DiskFull, WriteFailed
+from reckoner.store.lock import FolderLock
+
+
+class BackupRefused(Refused):
+    """A backup cannot be made or put back; the sentence says why."""
+
+    def __str__(self) -> str:
+        return str(self.args[0])
+
+
+def back_up(folder: Path, target: Path) -> None:
+    """Copy the database of ``folder`` to ``target``, checked after writing; also while it is in use.
+
+    Raises BackupRefused when there is none or ``target`` is there already, StoreRefused.
+    """
+    source = folder / FILE
+    if not source.exists():
+        raise BackupRefused(f'There is no database in "{folder}".')
+    if target.exists():
+        raise BackupRefused(f'"{target}" is there already; it was left alone. Give the backup a name of its own.')
+    _copy(source, target)
+
+
+def restore(backup: Path, folder: Path, now: datetime) -> Path | None:
+    """Put ``backup`` in the place of the database of ``folder``; returns where the one that was there is kept, None when
+    there was none.
+
+    Raises BackupRefused, StoreRefused: a window has the folder open, the backup is damaged, newer or not ours.
+    """
+    if not backup.is_file():
+        raise BackupRefused(f'There is no file "{backup}".')
+    files.look_at(backup)
+    revision = files.revision_of(backup)
+    if revision is None:
+        raise DatabaseNotOurs(backup, "its tables are another program's")
+    if revision not in REVISIONS:
+        raise DatabaseNewer(backup, revision)
+    files.check(backup)
+    folder.mkdir(parents=True, exist_ok=True, mode=0o700)
+    path = folder / FILE
+    if path.exists() and os.path.samefile(backup, path):
+        raise BackupRefused("That is the database that is in use; choose a backup of it.")
+    with FolderLock(folder):
+        made = folder / f".{FILE}.{os.getpid()}.new-restored"
+        _copy(backup, made)
+        try:
+            kept = _set_aside(path, now)
+            files.replace(made, path)
+        except OSError as fault:
+            raise WriteFailed(path, fault.strerror or str(fault)) from fault
+        finally:
+            made.unlink(missing_ok=True)
+    return kept
+
+
+def _copy(source: Path, target: Path) -> None:
+    try:
+        files.copy(source, target)
+    except sqlite3.Error as fault:
+        raise _said(target, str(fault)) from fault
+    except OSError as fault:
+        full = fault.errno in (errno.ENOSPC, errno.EDQUOT)
+        raise (DiskFull if full else WriteFailed)(target, fault.strerror or str(fault)) from fault
+
+
+def _said(path: Path, why: str) -> Refused:
+    if "locked" in why:
+        return DatabaseBusy(path, why)
+    if "full" in why:
+        return DiskFull(path, why)
+    return DatabaseDamaged(path, why) if "malformed" in why or "not a database" in why else WriteFailed(path, why)
+
+
+def _set_aside(path: Path, now: datetime) -> Path | None:
+    """Keep what is there under a name of its own, with nothing left beside it that belongs to it."""
+    if not path.exists():
+        for side in files.sides(path):
+            side.replace(side.with_name(f"{side.name}.left-over"))
+        return None
+    kept = path.with_suffix(f".before-restore-{now:%Y%m%d-%H%M%S}.sqlite")
+    try:
+        with closing(sqlite3.connect(files.uri(path, "rw"), uri=True, timeout=10)) as connection:
+            connection.execute("PRAGMA journal_mode = DELETE")  # folds in what is beside it, and does away with that
+    except sqlite3.DatabaseError as fault:
+        if "locked" in str(fault):
+            raise DatabaseBusy(path, str(fault)) from fault
+        for side in files.sides(path):  # damaged: nothing can be folded in, everything is kept
+            side.replace(kept.with_name(kept.name + side.name.removeprefix(path.name)))
+    os.link(path, kept)
+    return kept

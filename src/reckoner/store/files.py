@@ -1,0 +1,127 @@
+"""The database as a file: put into place whole, copied whole, and looked at before anything trusts it.
+
+SQLite keeps what is not folded in yet in ``-wal`` and ``-shm`` beside it; they belong to one file and are never left beside
+another.
+"""
+
+from __future__ import annotations
+
+import os
+import sqlite3
+import struct
+from contextlib import closing
+from pathlib import Path
+
+from reckoner.store.errors import DatabaseDamaged, DatabaseNotOurs
+
+SIDES = ("-wal", "-shm", "-journal")
+HEADER = b"SQLite format 3\x00"
+OWNER_ONLY = 0o600
+
+
+def sides(path: Path) -> list[Path]:
+    """The files beside ``path`` that belong to it."""
+    return [found for end in SIDES if (found := path.with_name(path.name + end)).exists()]
+
+
+def look_at(path: Path) -> None:
+    """Refuse what is no whole SQLite file, by its first hundred bytes and its length.
+
+    Raises DatabaseNotOurs, DatabaseDamaged, OSError."""
+    with path.open("rb") as file:
+        head = file.read(100)
+    if not head.startswith(HEADER):
+        raise DatabaseNotOurs(path, "it is no database" if head else "it is empty")
+    if len(head) < 100:
+        raise DatabaseDamaged(path, "it ends in its first line")
+    (size,) = struct.unpack(">H", head[16:18])
+    changes, pages, known = (struct.unpack(">I", head[i : i + 4])[0] for i in (24, 28, 92))
+    page = 65536 if size == 1 else size
+    if changes == known and pages and not sides(path) and path.stat().st_size < pages * page:
+        raise DatabaseDamaged(path, f"it ends after {path.stat().st_size} of {pages * page} bytes")
+
+
+def put_in_place(made: Path, path: Path) -> bool:
+    """Give a finished file its name, flushed to the disk; False when something of that name came first."""
+    flush(made)
+    try:
+        os.link(made, path)
+    except FileExistsError:
+        return False
+    finally:
+        made.unlink(missing_ok=True)
+    flush(path.parent)
+    return True
+
+
+def replace(made: Path, path: Path) -> None:
+    """The same, in place of what is there."""
+    flush(made)
+    made.replace(path)
+    flush(path.parent)
+
+
+def flush(path: Path) -> None:
+    """What was written of a file, or the names in a folder, reach the disk before this returns."""
+    descriptor = os.open(path, os.O_RDONLY)
+    try:
+        os.fsync(descriptor)
+    finally:
+        os.close(descriptor)
+
+
+def uri(path: Path, mode: str) -> str:
+    """The URI of a path, whatever signs its name holds."""
+    return f"{path.absolute().as_uri()}?mode={mode}"
+
+
+def copy(source: Path, target: Path) -> None:
+    """A whole, checked copy of a database that may be in use, written beside and given its name at the end.
+
+    Raises sqlite3.Error, OSError, DatabaseDamaged when what was copied is not whole; ``target`` is then as before.
+    """
+    beside = target.with_name(f".{target.name}.{os.getpid()}.new")
+    beside.unlink(missing_ok=True)
+    try:
+        with (
+            closing(sqlite3.connect(uri(source, "ro"), uri=True, timeout=10)) as one,
+            closing(sqlite3.connect(beside)) as other,
+        ):
+            one.backup(other)
+            other.execute("PRAGMA journal_mode = DELETE")
+        beside.chmod(OWNER_ONLY)
+        check(beside)
+        replace(beside, target)
+    finally:
+        beside.unlink(missing_ok=True)
+
+
+def check(path: Path) -> None:
+    """Read a database through, with its links. Raises DatabaseDamaged with the first thing that is wrong."""
+    try:
+        with closing(sqlite3.connect(uri(path, "ro"), uri=True, timeout=10)) as connection:
+            answer = str(connection.execute("PRAGMA integrity_check(1)").fetchone()[0])
+            if answer != "ok":
+                raise DatabaseDamaged(path, answer.splitlines()[0])
+            broken = connection.execute("PRAGMA foreign_key_check").fetchone()
+            if broken is not None:
+                raise DatabaseDamaged(path, f"a row of {broken[0]} names one of {broken[2]} that is not there")
+    except sqlite3.DatabaseError as fault:
+        if "locked" in str(fault):
+            raise
+        raise DatabaseDamaged(path, str(fault)) from fault
+
+
+def revision_of(path: Path) -> str | None:
+    """The version that wrote a database; None for one that is not Reckoner's. Raises DatabaseDamaged."""
+    try:
+        with closing(sqlite3.connect(uri(path, "ro"), uri=True, timeout=10)) as connection:
+            names = {row[0] for row in connection.execute("SELECT name FROM sqlite_master WHERE type = 'table'")}
+            if "alembic_version" not in names:
+                return None
+            found = connection.execute("SELECT version_num FROM alembic_version").fetchone()
+            return str(found[0]) if found else None
+    except sqlite3.DatabaseError as fault:
+        if "locked" in str(fault):
+            raise
+        raise DatabaseDamaged(path, str(fault)) from fault

@@ -1,0 +1,36 @@
+"""Following what another window writes, while this one looks on."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+from PyQt6.QtCore import QObject, QTimer
+
+if TYPE_CHECKING:
+    from reckoner.ui.window import Window
+
+EVERY_MS = 700
+
+
+class Following(QObject):
+    """Asks again and again whether the database is another one than before, and lets the window look at it anew."""
+
+    def __init__(self, window: Window) -> None:
+        super().__init__(window)
+        self._window = window
+        self._version: int | None = None
+        self._timer = QTimer(self)
+        self._timer.setInterval(EVERY_MS)
+        self._timer.timeout.connect(self._ask)
+        self._timer.start()
+
+    def _ask(self) -> None:
+        from reckoner.store.database import data_version
+
+        if self._window.around.work.idle:
+            self._window.around.work.ask(data_version, self._seen)
+
+    def _seen(self, version: int) -> None:
+        if self._version is not None and version != self._version:
+            self._window.look_again()
+        self._version = version

@@ -1,0 +1,66 @@
+"""Two windows on one folder: one holds it, the other says who does and may look on."""
+
+from PyQt6.QtWidgets import QPushButton
+
+from reckoner.__main__ import opening_of
+from reckoner.cli.main import WindowOptions
+from reckoner.shop.register.cards import cards
+from reckoner.shop.runs import opening
+from reckoner.store.database import FILE
+from reckoner.ui.app import make_window
+from reckoner.ui.places import PlaceId
+from tests.support.hands import WAIT, click, go, settle
+from tests.support.runs import prepared, tool_id
+
+
+def test_a_second_window_says_who_holds_the_folder_and_looks_on(
+    qtbot, open_window, demo_folder, demo, theme, tmp_path, act
+):
+    first = open_window(demo_folder)
+    options = WindowOptions(demo_folder, True, None, False, tmp_path / "other.json")
+    second = make_window(opening_of(options, lambda reference, link: ""), theme)
+    second.show()
+    second.around.work.start()
+    qtbot.waitUntil(lambda: second.refusal != "", timeout=WAIT)
+    assert "Another window has" in second.refusal
+    click(next(b for b in second.findChildren(QPushButton) if b.text().startswith("Look on")))
+    qtbot.waitUntil(lambda: second.around.person is not None and second.current.seen, timeout=WAIT)
+    settle(qtbot, second)
+    assert "looking on" in second.windowTitle()
+    second.around.person = first.around.person
+    go(second, "bench", tool=tool_id(demo, "HC-0417"))
+    bench = second.place(PlaceId.BENCH)
+    qtbot.waitUntil(lambda: bench.button.text() == "Put it on the bench", timeout=WAIT)
+    bench.primary()
+    qtbot.waitUntil(lambda: "only looks on" in bench.right.fault.text(), timeout=WAIT)
+    go(second, "today")
+    settle(qtbot, second)
+    first.around.work.ask(lambda session: prepared(session, tool_id(demo, "HC-0417"), act), lambda _run: None)
+    settle(qtbot, first)
+    today = second.current
+    qtbot.waitUntil(
+        lambda: any(t.card.tool.number == "HC-0417" and t.card.run_id is not None for t in today.tags), timeout=WAIT
+    )
+    second.close()
+    second.deleteLater()
+
+
+def test_two_programs_that_open_a_run_of_one_tool_get_one_run(demo_folder, demo, act):
+    wanted = tool_id(demo, "HC-0417")
+    with demo.session() as session:
+        run = opening.open_run(session, wanted, act)
+    other = type(demo)(demo_folder)
+    with other.session() as session:
+        assert opening.open_run(session, wanted, act).id == run.id
+        assert sum(c.run_id is not None for c in cards(session)) == 1
+    other.close()
+
+
+def test_damage_that_opening_does_not_meet_is_said_once_the_window_shows(qtbot, open_window, demo_folder):
+    path = demo_folder / FILE
+    data = bytearray(path.read_bytes())
+    data[-4096:] = bytes(4096)  # the last page, which nothing at the start reads
+    path.write_bytes(data)
+    window = open_window(demo_folder)
+    qtbot.waitUntil(lambda: "is damaged" in window.foot.words, timeout=WAIT)
+    assert "reckoner restore FILE" in window.foot.words
