@@ -1,0 +1,113 @@
+"""What a torque meter's procedure says: which meter suits, what an observation is, when it may not decide."""
+
+from dataclasses import replace
+from datetime import date
+
+import pytest
+
+from reckoner.core.errors import Refused
+from reckoner.core.reference import CertificatePoint
+from reckoner.shop.procedures import PROCEDURES, Distrust
+from reckoner.shop.procedures.meter import MeterProcedure
+from reckoner.shop.runs import amending, setting_up, signing
+from reckoner.shop.runs.judging import judged
+from reckoner.shop.runs.loading import room_fits
+from reckoner.shop.runs.records import NOTHING, ObservationState
+from reckoner.shop.runs.taking import typed
+from reckoner.store.terms import ObservationKind, ReferenceKind, Source
+from tests.support.runs import TODAY, later, prepared, read_all, tool_id
+
+METER = PROCEDURES[ReferenceKind.METER]
+POINTS = (40.0, 120.0, 200.0)
+
+
+@pytest.fixture
+def run(demo, act):
+    with demo.session() as session:
+        return prepared(session, tool_id(demo, "HC-0417"), act)
+
+
+def weighed(run, **changed):
+    return METER.weigh(replace(run.reference, **changed), run.tool, run.rules, TODAY, POINTS)
+
+
+def test_each_reason_against_a_meter_is_said_once(run):
+    covering = (CertificatePoint(10.0, 0.0, 0.002), CertificatePoint(300.0, 0.0, 0.004))
+    good = weighed(run, minimum=10.0, maximum=250.0 - 50, points=covering)
+    assert (good.against, good.worst_uncertainty) == ((), 0.004)
+    partly = weighed(run, minimum=10.0, maximum=200.0, points=(CertificatePoint(100.0, 0.0, 0.002), covering[1]))
+    assert partly.against == ("its certificate does not cover 40\u202fN·m",)
+    far = weighed(
+        run,
+        minimum=10.0,
+        maximum=100.0,
+        points=(CertificatePoint(10.0, 0.0, 0.002), CertificatePoint(90.0, 0.0, 0.002)),
+    )
+    assert [a[:10] for a in far.against] == ["it reaches"]  # and not that its certificate ends too
+    none = weighed(run, minimum=10.0, maximum=200.0, points=(), due=None)
+    assert (none.against, none.worst_uncertainty) == (("it has no certificate",), 1.0)  # the last to be taken
+    unsure = weighed(run, minimum=10.0, maximum=200.0, points=(CertificatePoint(10.0, 0.0, 0.0101), covering[1]))
+    assert "above the 1.00" in unsure.against[0]
+    edge = weighed(run, minimum=10.0, maximum=200.0, points=(CertificatePoint(10.0, 0.0, 0.01), covering[1]))
+    assert edge.suits  # a quarter of ±4 %, just so
+    assert weighed(run, minimum=10.0, maximum=200.0, points=covering, due=TODAY).suits
+    assert not weighed(run, minimum=10.0, maximum=200.0, points=covering, due=date(2026, 11, 23)).suits
+
+
+@pytest.mark.parametrize(
+    ("temperature", "humidity", "fits"),
+    [(18, 0.5, True), (28, 0.9, True), (17.9, 0.5, False), (28.1, 0.5, False), (20, 0.901, False)],
+)
+def test_a_room_on_its_bounds_is_fit(run, temperature, humidity, fits):
+    assert room_fits(temperature, humidity, run.rules) is fits
+
+
+def test_an_observation_is_a_pair_only_when_it_is_a_value(run):
+    def seen(number, kind, torque, tool_value=None):
+        return ObservationState(number, run.opened, kind, torque, Source.TYPED, tool_value=tool_value)
+
+    observations = (
+        seen(1, ObservationKind.VALUE, 39.5),
+        seen(2, ObservationKind.NO_SIGNAL, 50.0),
+        seen(3, ObservationKind.VALUE, 39.0, tool_value=39.2),
+        seen(4, ObservationKind.CLICKED, None),
+    )
+    assert METER.pairs(40.0, observations, NOTHING) == ((40.0, 39.5, 1), (39.2, 39.0, 3))
+    assert MeterProcedure().pairs(40.0, observations[:1], NOTHING)[0].deviation == pytest.approx(40 / 39.5 - 1)
+
+
+@pytest.mark.parametrize(
+    ("torque", "admitted"), [(20.1, True), (59.9, True), (20.0, False), (60.0, False), (float("nan"), False)]
+)
+def test_a_value_that_cannot_be_one_of_the_target_is_refused(run, torque, admitted):
+    if admitted:
+        assert METER.admit(run, run.series[0], typed(torque)).torque == torque
+    else:
+        with pytest.raises(Refused, match=r"cannot be a reading|not a finite number"):
+            METER.admit(run, run.series[0], typed(torque))
+
+
+def test_an_amendment_is_trusted_as_of_the_day_it_amends(demo, act):
+    """A certificate that ends between the signature and the amendment decided then, and decides still."""
+    with demo.session() as session:
+        first = read_all(session, prepared(session, tool_id(demo, "HC-0417"), act), act, 0.99)
+        signing.sign(session, first.id, later(act, 2))
+        after = later(act, 24 * 500)
+        copy = amending.amend(session, first.id, "one value was misread", after)
+        assert copy.reference.due < after.at.date()
+        assert judged(copy, after.at.date()).distrust is None
+        fresh = replace(copy, as_of=None, amends=None)
+        assert judged(fresh, after.at.date()).distrust is Distrust.CERTIFICATE_ENDED
+        signed = signing.sign(session, copy.id, later(after, 1))
+        assert signed.signature.due == date(2027, 11, 24)
+
+
+def test_a_line_that_is_not_fine_is_settled_by_its_reason_and_by_nothing_less(demo, act):
+    with demo.session() as session:
+        run = prepared(session, tool_id(demo, "HC-0417"), act)
+        line = run.inspection[0].line
+        refused = setting_up.look_over(session, run.id, line, False, "", later(act, 1))
+        assert (refused.inspection[0].settled, refused.step.value) == (False, "look over")
+        accepted = setting_up.look_over(session, run.id, line, False, "light dirt", later(act, 1))
+        assert (accepted.inspection[0].settled, accepted.step.value) == (True, "as found")
+        assert not replace(accepted.inspection[0], fine=None).settled
