@@ -89,8 +89,10 @@ def opening_of(options: command.WindowOptions, meter_url: Callable[[ReferenceFac
 
 
 def open_window(options: command.WindowOptions) -> int:
+    from reckoner.store.logs import keep_log, log_path
     from reckoner.ui.app import run
 
+    keep_log(log_path())
     meters = Meters()
     status = run(opening_of(options, meters.url))
     meters.close()

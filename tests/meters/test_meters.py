@@ -12,7 +12,7 @@ import pytest
 from reckoner.core.errors import InputRefused
 from reckoner.core.stream import FirstPeakWatch, PullEnded, Signal
 from reckoner.core.units import N_M, unit_named
-from reckoner.meters.dial import open_link, serial_ports
+from reckoner.meters.dial import LinkRefused, checked_link, open_link, serial_ports
 from reckoner.meters.link import (
     Link,
     MeterGarbled,
@@ -272,3 +272,43 @@ def test_the_stand_in_turns_both_ways_and_remembers_its_screw():
         assert lowest == pytest.approx(expected, rel=0.08)
     stand_in.close()
     assert isinstance(serial_ports(), tuple)
+
+
+@pytest.mark.parametrize(
+    "link",
+    ["spy:///dev/ttyUSB0?file=/etc/passwd", "alt:///dev/x", "hwgrep://x", "loop://", "notes.txt", "plain:spy://x"],
+)
+def test_only_known_kinds_of_link_are_opened(link, tmp_path, monkeypatch):
+    monkeypatch.chdir(tmp_path)
+    with pytest.raises(LinkRefused, match="no known kind"):
+        open_link(link)
+    assert list(tmp_path.iterdir()) == []
+    for good in (
+        "",
+        "stand-in",
+        "/dev/ttyUSB0",
+        "socket://h:1",
+        "plain:/dev/ttyUSB0",
+        "replay:x.csv",
+        " rfc2217://h:2 ",
+    ):
+        assert checked_link(good) == good.strip()
+
+
+def test_values_and_samples_before_a_meter_says_who_it_is_do_not_count():
+    stand_in = socket.create_server(("127.0.0.1", 0))
+    link = Link(f"socket://127.0.0.1:{stand_in.getsockname()[1]}")
+    peer, _ = stand_in.accept()
+    long = b"x" * 9000
+    peer.sendall(b"v 29.5\ns 1 3\nroom 20 50\nmeter 1 number=X serial=1 unit=lbf.ft rate=0\n" + long + b" v 12\nv 30\n")
+    found = []
+    for event in link.events():
+        found.append(event)
+        if isinstance(event, Value):
+            link.close()
+    assert [type(e).__name__ for e in found if not isinstance(e, Trouble)] == ["Identity", "Value"]
+    assert found[-1].torque == pytest.approx(
+        30 * 1.3558179
+    )  # in its own unit, and not the 12 at the end of a line too long
+    peer.close()
+    stand_in.close()

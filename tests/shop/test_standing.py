@@ -11,7 +11,7 @@ from reckoner.core.due import Due, DueReason
 from reckoner.core.states import State
 from reckoner.shop import standing
 from reckoner.shop.acts import ShopRefused
-from reckoner.shop.events import EVENTS, happen
+from reckoner.shop.events import EVENTS, happen, next_sequence
 from reckoner.shop.register.cards import card
 from reckoner.shop.runs import opening, signing
 from reckoner.shop.runs.kinds import POLICIES
@@ -19,7 +19,7 @@ from reckoner.shop.runs.outcomes import choices
 from reckoner.shop.runs.planning import propose
 from reckoner.shop.standing import Condition, Happened, Result, Standing, standing_of
 from reckoner.shop.wording import SIGNING_VERBS
-from reckoner.store.schema import ToolStanding
+from reckoner.store.schema import Signature, ToolStanding
 from reckoner.store.terms import EventKind, Outcome, RunKind
 from tests.support.runs import TODAY, later, outside, prepared, read_all, tool_id
 
@@ -127,6 +127,23 @@ def test_the_projection_is_what_a_rebuild_says_after_everything_the_shop_does(de
         assert standing.rebuild(session) == 1
         assert card(session, other).held == "from the ladder"
         assert card(session, other).loan.due_back == date(2026, 12, 1)
+
+
+def test_events_and_signatures_of_a_tool_share_one_sequence_whatever_the_clock_said(demo, act):
+    wanted, other = tool_id(demo, "HC-0417"), tool_id(demo, "HC-0422")
+    with demo.session() as session:
+        happen(session, other, EventKind.NOTED, "of another tool", act)
+        began = next_sequence(session, wanted)
+        first = happen(session, wanted, EventKind.FELL, "fell", later(act, 5)).sequence
+        run = read_all(
+            session, prepared(session, wanted, later(act, -48)), later(act, -48), 0.99
+        )  # a clock that went back
+        signing.sign(session, run.id, later(act, -40))
+        signature = session.query(Signature).filter_by(run_id=run.id).one().sequence
+        last = happen(session, wanted, EventKind.NOTED, "afterwards", later(act, -60)).sequence
+        assert [first, signature] == [began, began + 1]
+        assert last > signature
+        assert (card(session, wanted).held, card(session, wanted).standing.check_event_id) == ("", None)
 
 
 def test_a_restriction_is_lifted_by_a_full_run_of_the_whole_range_and_by_nothing_less(demo, act):

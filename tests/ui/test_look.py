@@ -21,7 +21,8 @@ from reckoner.ui.theme import DARK, LIGHT
 from reckoner.ui.tools.tools_list import ToolsModel
 from reckoner.ui.widgets.entry import EntryField, torque_reader
 from reckoner.ui.widgets.mark import FenceMark
-from reckoner.ui.widgets.tag import tag_outline
+from reckoner.ui.widgets.tag import Tag, tag_outline
+from reckoner.ui.widgets.text import tip
 from tests.support.hands import WAIT, focused, go, settle
 
 TODAY = date(2026, 11, 24)
@@ -162,3 +163,14 @@ def test_a_field_shows_what_it_understood_and_what_not_while_typing(qtbot, theme
     with qtbot.waitSignal(field.given) as given:
         qtbot.keyClick(field.line, Qt.Key.Key_Return)
     assert given.args == [12.0]
+
+
+def test_what_people_typed_is_shown_as_they_typed_it(theme):
+    from dataclasses import replace
+
+    card = example_card(State.INSIDE)
+    typed = replace(card, tool=replace(card.tool, number="<img src=/etc/hosts>"))
+    shown = Tag(theme, typed, date(2026, 11, 24)).toolTip()
+    assert "<img" not in shown
+    assert "&lt;img src=/etc/hosts&gt;" in shown
+    assert tip("5 & 7") == "5 & 7"

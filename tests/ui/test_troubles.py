@@ -50,9 +50,10 @@ def _in_the_way(folder):
 def bench_linked_to(qtbot, open_window, demo_folder, demo, act):
     """A bench in the middle of a series whose reference is linked to ``url``."""
 
-    def make(url):
+    def make(url, serial=""):
         with demo.session() as session:
-            session.query(Reference).filter_by(number="PM-5").one().link = url
+            meter = session.query(Reference).filter_by(number="PM-5").one()
+            meter.link, meter.serial = url, serial or meter.serial
             run = prepared(session, 34, act)
         window = open_window(demo_folder)
         go(window, "bench", tool=run.tool.id)
@@ -75,8 +76,8 @@ def test_a_meter_that_is_not_there_is_said_and_readings_can_be_typed(qtbot, benc
 
 @pytest.mark.parametrize(("serial", "words"), [("", "Linked again"), ("ANOTHER", "This is another meter")])
 def test_a_meter_that_stops_and_comes_back_is_said_and_a_wrong_one_stays_wrong(qtbot, bench_linked_to, serial, words):
-    stand_in = StandIn(StandInPlan(serial=serial, speed=20))
-    _, bench = bench_linked_to(stand_in.url)
+    stand_in = StandIn(StandInPlan(serial=serial or "PM5-0731", speed=20))
+    _, bench = bench_linked_to(stand_in.url, "" if serial else "PM5-0731")
     qtbot.waitUntil(lambda: bench.meter.identity is not None, timeout=WAIT)
     stand_in.mute.set()
     qtbot.waitUntil(lambda: "has stopped sending" in bench.left.meter_words.text(), timeout=WAIT)
@@ -92,6 +93,39 @@ def test_garbage_from_a_meter_is_said_and_takes_no_reading(qtbot, bench_linked_t
     _, bench = bench_linked_to(os.ttyname(slave))
     os.write(master, b"meter 1 number=X serial=1 unit=N.m rate=1000\n" + b"12.5 kg stable\n" * 30)
     qtbot.waitUntil(lambda: "not in the protocol" in bench.left.meter_words.text(), timeout=WAIT)
+    assert bench.run.series[0].observations == ()
+    os.close(master)
+
+
+@pytest.mark.parametrize(
+    ("lines", "words"),
+    [
+        (b"meter 1 number=X serial= unit=N.m rate=0\n", "does not say its serial"),
+        (b"meter 1 number=X serial=OTHER unit=N.m rate=0\n", "This is another meter"),
+    ],
+)
+def test_nothing_is_taken_of_a_meter_before_and_unless_it_says_who_it_is(qtbot, bench_linked_to, lines, words):
+    master, slave = pty.openpty()
+    tty.setraw(master)
+    _, bench = bench_linked_to(os.ttyname(slave), "PM5-0731")
+    os.write(master, b"v 40.111\n" + lines + b"v 40.222\n")
+    qtbot.waitUntil(lambda: words in bench.left.meter_words.text(), timeout=WAIT)
+    os.write(master, b"v 40.333\n")
+    qtbot.wait(200)
+    assert bench.run.series[0].observations == ()
+    os.close(master)
+
+
+def test_a_flood_of_values_is_named_and_most_of_it_left_out(qtbot, bench_linked_to):
+    master, slave = pty.openpty()
+    tty.setraw(master)
+    window, bench = bench_linked_to(os.ttyname(slave), "F-1")
+    os.write(master, b"meter 1 number=X serial=F-1 unit=N.m rate=0\n")
+    qtbot.waitUntil(lambda: bench.meter.linked, timeout=WAIT)
+    for _ in range(20):
+        os.write(master, b"v 400\n" * 500)  # of no target: each is refused, none is kept
+    qtbot.waitUntil(lambda: "faster than a hand can pull" in bench.left.meter_words.text(), timeout=WAIT)
+    settle(qtbot, window)
     assert bench.run.series[0].observations == ()
     os.close(master)
 

@@ -14,6 +14,7 @@ import click
 
 from reckoner import __version__
 from reckoner.core.errors import OurFault, Refused
+from reckoner.store.logs import FORMAT
 
 log = logging.getLogger(__name__)
 
@@ -106,7 +107,7 @@ def make_command(open_window: Callable[[WindowOptions], int]) -> click.Group:
         """
         logging.basicConfig(
             level=logging.INFO if verbose else logging.WARNING,
-            format="%(asctime)s %(levelname)s %(name)s: %(message)s",
+            format=FORMAT,
             stream=sys.stderr,
         )
         options = WindowOptions(folder or default_folder(demo=demo), demo, today, dark)

@@ -5,7 +5,6 @@ Quantities are text with a unit. `reckoner import FILE` reads it; docs/file-form
 
 from __future__ import annotations
 
-import tomllib
 from datetime import date
 from pathlib import Path
 from typing import Annotated, Any
@@ -16,6 +15,7 @@ from reckoner.core.errors import InputRefused
 from reckoner.core.kinds import Mechanism, ToolType
 from reckoner.core.units import Kind, unit_named
 from reckoner.formats.fields import FileRefused, quantity, sentences
+from reckoner.formats.reading import TextRefused, read_text, read_toml
 
 
 class RegisterRefused(FileRefused):
@@ -125,9 +125,9 @@ class Register(_Row):
 def parse(text: str, source: str = "register") -> Register:
     """The register that a TOML ``text`` says. Raises RegisterRefused with a sentence for each mistake."""
     try:
-        raw = tomllib.loads(text)
-    except tomllib.TOMLDecodeError as fault:
-        raise RegisterRefused(source, (f"it is not a TOML file: {fault}",)) from None
+        raw = read_toml(text)
+    except TextRefused as refusal:
+        raise RegisterRefused(source, (refusal.why,)) from None
     return validate(raw, source)
 
 
@@ -142,7 +142,7 @@ def validate(raw: Any, source: str = "register") -> Register:
 def load(path: Path) -> Register:
     """The register in the file at ``path``. Raises RegisterRefused."""
     try:
-        text = path.read_text(encoding="utf-8")
-    except (OSError, UnicodeDecodeError) as fault:
-        raise RegisterRefused(str(path), (f"it cannot be read: {fault}",)) from None
+        text = read_text(path)
+    except TextRefused as refusal:
+        raise RegisterRefused(str(path), (refusal.why,)) from None
     return parse(text, path.name)

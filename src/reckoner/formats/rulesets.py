@@ -19,6 +19,7 @@ from reckoner.core.kinds import CLASSES, ToolType
 from reckoner.core.rules import Adequacy, Coverage, Decision, LimitRow, Pull, Room, Rule, RuleSet
 from reckoner.core.units import Kind
 from reckoner.formats.fields import FileRefused, quantity, sentences
+from reckoner.formats.reading import TextRefused, read_text, read_toml
 
 SHIPPED = ("iso-6789-2017", "iso-6789-2003", "quick-check", "working-range")
 
@@ -143,9 +144,9 @@ def parse(text: str, source: str = "rule set", *, known: Mapping[str, RuleSet] |
     Raises RuleSetRefused with one sentence for each mistake, each naming its key.
     """
     try:
-        raw = tomllib.loads(text)
-    except tomllib.TOMLDecodeError as fault:
-        raise RuleSetRefused(source, (f"it is not a TOML file: {fault}",)) from None
+        raw = read_toml(text)
+    except TextRefused as refusal:
+        raise RuleSetRefused(source, (refusal.why,)) from None
     try:
         file = _File.model_validate(raw)
     except ValidationError as fault:
@@ -209,9 +210,9 @@ def whole_text(name: str, of_tool: str) -> str:
 def load(path: Path) -> RuleSet:
     """The rule set in the file at ``path``. Raises RuleSetRefused."""
     try:
-        text = path.read_text(encoding="utf-8")
-    except (OSError, UnicodeDecodeError) as fault:
-        raise RuleSetRefused(str(path), (f"it cannot be read: {fault}",)) from None
+        text = read_text(path)
+    except TextRefused as refusal:
+        raise RuleSetRefused(str(path), (refusal.why,)) from None
     return parse(text, path.name)
 
 

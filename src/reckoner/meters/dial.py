@@ -27,7 +27,9 @@ class OpenLink(Protocol):
 
 
 def open_link(link: str) -> OpenLink:
-    """Open what ``link`` names. Raises MeterRefused when it is not there, InputRefused when the text cannot be read."""
+    """Open what ``link`` names. Raises MeterRefused when it is not there, InputRefused or LinkRefused when the text cannot be
+    read."""
+    link = checked_link(link)
     if link.startswith(plain.SCHEME):
         return plain.PlainLink(link)
     if link.startswith(replay.SCHEME):
@@ -36,6 +38,11 @@ def open_link(link: str) -> OpenLink:
 
 
 LONGEST = 400
+
+KNOWN = ("socket://", "rfc2217://")
+"""The kinds of address, beside a device's path, that a link may name. Others that pyserial opens can write into files."""
+
+STAND_IN = "stand-in"
 
 
 class LinkRefused(Refused):
@@ -54,11 +61,19 @@ def checked_link(link: str) -> str:
     link = link.strip()
     if len(link) > LONGEST:
         raise LinkRefused(f"is longer than {LONGEST} characters")
+    address = link
     if link.startswith(plain.SCHEME):
         try:
-            plain.PlainPlan.parse(link)
+            address = plain.PlainPlan.parse(link).url
         except InputRefused as refusal:
             raise LinkRefused(refusal.reason) from None
+    if not address or address == STAND_IN or link.startswith(replay.SCHEME):
+        return link
+    if not address.startswith(("/", *KNOWN)):
+        kinds = ", ".join((*KNOWN, plain.SCHEME, replay.SCHEME))
+        raise LinkRefused(
+            f'"{address[:40]}" is of no known kind; write a device such as /dev/ttyUSB0, or one of {kinds}'
+        )
     return link
 
 

@@ -28,6 +28,9 @@ HELLO_WITHIN = 3.0
 SILENT_AFTER = 1.5
 """Seconds without a sample after which a streaming meter counts as silent."""
 
+LONGEST_LINE = 4096
+"""Bytes after which a line without an end is no line."""
+
 GARBAGE_LINES = 20
 """Lines in a row that make no sense before it is said."""
 
@@ -185,18 +188,27 @@ class _Reader:
         self.identity: Identity | None = None
         self.in_trouble = False
         self._rest = b""
+        self._skipping = False
         self._garbage = 0
         self._next: int | None = None
 
-    def take(self, data: bytes) -> Iterator[Event]:
+    def _lines(self, data: bytes) -> list[bytes]:
+        """The whole lines in what has come; one that is too long is dropped to its very end."""
         *lines, self._rest = (self._rest + data).split(b"\n")
-        if len(self._rest) > 4096:
-            self._rest = b""
+        if self._skipping and lines:
+            lines, self._skipping = lines[1:], False
+        if len(self._rest) > LONGEST_LINE:
+            self._rest, self._skipping = b"", True
             self._garbage += GARBAGE_LINES
+        return lines
+
+    def take(self, data: bytes) -> Iterator[Event]:
         values: list[float] = []
         start = missed = 0
-        for raw in lines:
+        for raw in self._lines(data):
             line = parse(raw.decode("ascii", "replace").strip(), self.identity.unit if self.identity else N_M)
+            if self.identity is None and isinstance(line, Sample | Value | RoomReport):
+                continue  # until it has said who it is and in which unit, nothing counts
             if isinstance(line, Sample):
                 self._garbage = 0
                 if values and line.index != self._next:

@@ -7,6 +7,7 @@
 ``files``       the database as a file: put in place whole, copied, checked
 ``backup``      a checked copy, and putting one back
 ``lock``        one window at a time on a folder
+``logs``        the program's log as a file
 ``station``     what belongs to this station: links, mute, window
 ``migrations``  Alembic revisions, in order; released ones are never edited
 

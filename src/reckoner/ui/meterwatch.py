@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import logging
 import threading
+import time
 
 from PyQt6.QtCore import QObject, pyqtSignal
 
@@ -14,6 +15,12 @@ from reckoner.meters.protocol import Identity, RoomReport, Value
 from reckoner.meters.pull import Aim, Signalled, Watch
 
 log = logging.getLogger("reckoner.meter")
+
+A_SECOND = 20
+"""Values, room reports or identities that are passed on in a second; samples are not bounded, they are gathered in blocks."""
+
+FLOODS = "The meter sends values faster than a hand can pull; most of them are left out. Check its output setting."
+OURS = "Listening to the meter failed, and it is our mistake. Connect again; readings can be typed meanwhile."
 
 
 class MeterWatch(QObject):
@@ -41,6 +48,8 @@ class MeterWatch(QObject):
         self._link: OpenLink | None = None
         self._closing = threading.Event()
         self._watch: Watch | None = None
+        self._identity: Identity | None = None
+        self._passed: dict[str, tuple[float, int]] = {}
         self._thread = threading.Thread(target=self._serve, name="meter", daemon=True)
 
     def start(self) -> None:
@@ -76,24 +85,44 @@ class MeterWatch(QObject):
         self._link = link
         if self._closing.is_set():
             link.close()
-        for event in link.events():
-            self._pass_on(event)
+        try:
+            for event in link.events():
+                self._pass_on(event)
+        except Exception:
+            log.exception("a fault of ours at the meter %s", self.url)
+            self.trouble.emit(OURS, True)
 
     def _pass_on(self, event: Event) -> None:
         if isinstance(event, Identity):
+            if event == self._identity and not self._allowed("identity"):
+                return
+            self._identity = event
             self._watch = Watch(self._aim, event.rate, signed=event.signed) if event.rate else None
             self.identified.emit(event)
         elif isinstance(event, Samples) and self._watch is not None:
             self._feed(self._watch, event)
         elif isinstance(event, Value):
-            self.valued.emit(event.torque)
+            if self._allowed("value"):
+                self.valued.emit(event.torque)
         elif isinstance(event, RoomReport):
-            self.roomed.emit(event)
+            if self._allowed("room"):
+                self.roomed.emit(event)
         elif isinstance(event, Trouble):
             log.info("%s", event.fault)
             self.trouble.emit(str(event.fault), event.over)
         elif isinstance(event, Recovered):
             self.recovered.emit()
+
+    def _allowed(self, what: str) -> bool:
+        """Whether one more ``what`` may pass in this second: no hand is that quick. The first that may not is told."""
+        now = time.monotonic()
+        begun, count = self._passed.get(what, (now, 0))
+        if now - begun >= 1.0:
+            begun, count = now, 0
+        self._passed[what] = (begun, count + 1)
+        if count == A_SECOND:
+            self.trouble.emit(FLOODS, False)
+        return count < A_SECOND
 
     def _feed(self, watch: Watch, event: Samples) -> None:
         if self._aimed.is_set() and watch.idle:

@@ -17,6 +17,7 @@ from typing import TYPE_CHECKING, Any, TypeVar
 from PyQt6.QtCore import QObject, QThread, pyqtSignal
 
 from reckoner.core.errors import OurFault, Refused
+from reckoner.store.logs import log_path
 
 if TYPE_CHECKING:
     from sqlalchemy.orm import Session
@@ -30,7 +31,7 @@ T = TypeVar("T")
 
 APOLOGY = (
     "That did not work, and it is our mistake, not yours. What was on the screen before is kept. "
-    "The details are in the log; please pass them on."
+    f"The details are in {log_path()}; please pass them on."
 )
 
 Progress = Callable[[str, int, int], None]

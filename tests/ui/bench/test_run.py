@@ -158,7 +158,8 @@ def reading(qtbot, open_window, demo_folder, demo, act):
         stand_in = StandIn(plan)
         made.append(stand_in)
         with demo.session() as session:
-            session.query(Reference).filter_by(number="PM-5").one().link = stand_in.url
+            meter = session.query(Reference).filter_by(number="PM-5").one()
+            meter.link, meter.serial = stand_in.url, meter.serial if plan.serial else ""
             run = prepared(session, tool_id(demo, "HC-0417"), act)
         window = open_window(demo_folder)
         go(window, "bench", tool=run.tool.id)

@@ -11,6 +11,7 @@ from sqlalchemy.orm import Session
 from reckoner.core.errors import InputRefused
 from reckoner.formats.register import ModelRow, ReferenceRow, Register
 from reckoner.formats.rulesets import SHIPPED
+from reckoner.meters.dial import LinkRefused, checked_link
 from reckoner.shop.acts import Act, ShopRefused, note
 from reckoner.shop.facts import kind_of
 from reckoner.shop.register.rows import add
@@ -85,6 +86,10 @@ def _reference(session: Session, row: ReferenceRow) -> Reference:
         raise ShopRefused(f"There is already a reference {row.number}; nothing was added.")
     if row.minimum >= row.maximum:
         raise ShopRefused(f"Reference {row.number}: its minimum is not below its maximum. Nothing was added.")
+    try:
+        checked_link(row.link)
+    except LinkRefused as refusal:
+        raise ShopRefused(f"Reference {row.number}: {refusal} Nothing was added.") from None
     certificates = [
         Certificate(
             **c.model_dump(exclude={"points"}),

@@ -20,7 +20,7 @@ from reckoner.ui.theme import Theme, Type
 from reckoner.ui.widgets.buttons import PrimaryButton, button
 from reckoner.ui.widgets.entry import EntryField, words_reader
 from reckoner.ui.widgets.tag import Tag
-from reckoner.ui.widgets.text import label, set_tone
+from reckoner.ui.widgets.text import label, set_tone, tip
 
 
 class LeftColumn(QWidget):
@@ -123,7 +123,7 @@ class RightColumn(QWidget):
             self.button.say(action.words, action.key)
             self.button.setEnabled(action.allowed)
             if action.why_not:
-                self.button.setToolTip(action.why_not)
+                self.button.setToolTip(tip(action.why_not))
 
 
 def _so_far(run: RunState, today: date) -> tuple[str, str]:

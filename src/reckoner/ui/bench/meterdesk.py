@@ -12,6 +12,7 @@ from reckoner.core.checks import Values
 from reckoner.core.kinds import Approach
 from reckoner.core.printing import fixed
 from reckoner.core.units import Unit
+from reckoner.meters import replay
 from reckoner.meters.protocol import Identity, RoomReport
 from reckoner.meters.pull import Aim, Pull, Signalled, still
 from reckoner.shop.facts import ReferenceFacts
@@ -19,6 +20,12 @@ from reckoner.shop.runs.state import RunState
 from reckoner.store.station import Station
 from reckoner.ui.bench.taker import target_of
 from reckoner.ui.meterwatch import MeterWatch
+
+TRACK = "track"
+"""The mode of the protocol in which a meter sends its torque as it is."""
+
+MODE_TRIES = 3
+"""How often a meter in another mode is asked to go back."""
 
 REST_SECONDS = 0.4
 REST_SPREAD = 0.002
@@ -52,6 +59,7 @@ class MeterDesk(QObject):
         self._url_of = url_of
         self._station = station
         self._link = ""
+        self._asked_for_track = 0
         self._watch: MeterWatch | None = None
         self.identity: Identity | None = None
         self.wrong = ""
@@ -141,24 +149,48 @@ class MeterDesk(QObject):
         self.changed.emit()
 
     def _why_wrong(self, identity: Identity) -> str:
+        """What is wrong with the meter that says ``identity``; a meter in another mode is asked to go back to its torque."""
         expected = self._reference
-        if expected is None or not expected.serial or not identity.serial or identity.serial == expected.serial:
-            if identity.mode and identity.mode != "track" and identity.rate:
-                self.send("mode track")
-                self.send("hello")
-            return ""
+        speaks = (
+            bool(identity.number) and not self._replays
+        )  # a meter of plain values has no serial to tell, nor a trace
+        if expected is None or not expected.serial or identity.serial == expected.serial or not speaks:
+            return self._why_mode(identity)
+        if not identity.serial:
+            return (
+                f"The meter does not say its serial, so it cannot be told whether it is {expected.number}. Nothing of it is "
+                "taken. Set its serial, or take the serial out of the register."
+            )
         return (
             f"This is another meter: serial {identity.serial}, while {expected.number} is serial {expected.serial}. Nothing "
             f"of it is taken. Connect {expected.number}, or choose the meter that is here as the reference."
         )
 
-    @staticmethod
-    def _linked_words(identity: Identity, lead: str = "Linked") -> str:
+    def _why_mode(self, identity: Identity) -> str:
+        if not identity.mode or not identity.rate or identity.mode == TRACK:
+            self._asked_for_track = 0
+            return ""
+        if self._asked_for_track >= MODE_TRIES:
+            return (
+                f"The meter stays in its mode “{identity.mode}”; set it to send its torque as it is. "
+                "Nothing of it is taken."
+            )
+        self._asked_for_track += 1
+        self.send(f"mode {TRACK}")
+        self.send("hello")
+        return ""
+
+    @property
+    def _replays(self) -> bool:
+        """A kept trace stands in for the meter."""
+        return self._link.startswith(replay.SCHEME)
+
+    def _linked_words(self, identity: Identity, lead: str = "Linked") -> str:
         if identity.simulated:
             return f"{lead}: the simulated tool and meter, {identity.rate:g} samples a second."
         if not identity.rate:
             return f"{lead}: sends values in {identity.unit.symbol}, one a line."
-        if identity.number == "replay":
+        if self._replays:
             return f"Plays a trace, {identity.rate:.0f} samples a second."
         return f"{lead}: serial {identity.serial}, {identity.rate:g} samples a second, {identity.unit.symbol}."
 

@@ -12,6 +12,7 @@ from PyQt6.QtWidgets import QAbstractItemView, QListView, QStyle, QStyledItemDel
 from reckoner.shop.register.cards import ToolCard
 from reckoner.ui.theme import GRID, Theme
 from reckoner.ui.widgets.tag import TAG_SIZE, paint_tag, tag_words
+from reckoner.ui.widgets.text import tip
 
 
 class ToolsModel(QAbstractListModel):
@@ -39,8 +40,10 @@ class ToolsModel(QAbstractListModel):
         card = self._cards[index.row()]
         if role == Qt.ItemDataRole.UserRole:
             return card
-        if role in (Qt.ItemDataRole.DisplayRole, Qt.ItemDataRole.AccessibleTextRole, Qt.ItemDataRole.ToolTipRole):
+        if role in (Qt.ItemDataRole.DisplayRole, Qt.ItemDataRole.AccessibleTextRole):
             return tag_words(card, self._today)
+        if role == Qt.ItemDataRole.ToolTipRole:
+            return tip(tag_words(card, self._today))
         return None
 
 

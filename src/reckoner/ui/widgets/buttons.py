@@ -9,6 +9,7 @@ from PyQt6.QtGui import QPainter, QPaintEvent
 from PyQt6.QtWidgets import QPushButton
 
 from reckoner.ui.theme import GRID, Theme, Type
+from reckoner.ui.widgets.text import tip
 
 
 def button(theme: Theme, text: str, call: Callable[[], None] | None = None, kind: str = "") -> QPushButton:
@@ -41,7 +42,7 @@ class PrimaryButton(QPushButton):
         self._key = key
         self.setText(text)
         self.setAccessibleName(text)
-        self.setToolTip(f"{text} ({key})" if key else text)
+        self.setToolTip(tip(f"{text} ({key})" if key else text))
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         super().paintEvent(event)

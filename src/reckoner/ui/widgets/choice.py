@@ -7,6 +7,7 @@ from PyQt6.QtGui import QFontMetrics, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QAbstractButton, QSizePolicy
 
 from reckoner.ui.theme import GRID, Theme, Type
+from reckoner.ui.widgets.text import tip
 
 
 class ChoiceRow(QAbstractButton):
@@ -20,7 +21,7 @@ class ChoiceRow(QAbstractButton):
         self.setCursor(Qt.CursorShape.PointingHandCursor)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
         self.setAccessibleName(f"{title}, {detail}" + (f", does not suit: {against}" if against else ""))
-        self.setToolTip(against)
+        self.setToolTip(tip(against))
         theme.changed.connect(self.update)
 
     def sizeHint(self) -> QSize:

@@ -15,7 +15,7 @@ from reckoner.core.units import Kind, Unit
 from reckoner.ui.theme import GRID, Theme, Type
 from reckoner.ui.widgets.buttons import button
 from reckoner.ui.widgets.line import Line
-from reckoner.ui.widgets.text import label, set_tone
+from reckoner.ui.widgets.text import label, set_tone, tip
 
 
 class EntryField(QWidget):
@@ -89,7 +89,7 @@ class EntryField(QWidget):
     def refuse(self, sentence: str) -> None:
         """Show why the value cannot be taken; the text stays."""
         self.hint.setText(sentence)
-        self.hint.setToolTip(sentence)
+        self.hint.setToolTip(tip(sentence))
         set_tone(self.hint, "fault")
         set_tone(self.line, "refused")
 

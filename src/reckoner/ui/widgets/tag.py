@@ -15,6 +15,7 @@ from PyQt6.QtWidgets import QAbstractButton, QSizePolicy, QWidget
 from reckoner.shop.register.cards import ToolCard
 from reckoner.ui.theme import GRID, Theme, Type
 from reckoner.ui.widgets.mark import paint_mark
+from reckoner.ui.widgets.text import tip
 
 TAG_SIZE = QSize(32 * GRID, 10 * GRID)
 CUT = 2 * GRID
@@ -129,7 +130,7 @@ class Tag(QAbstractButton):
         self.card = card
         self.setAccessibleName(tag_words(card, self._today))
         loan = f"\nlent to {card.loan.to}" if card.loan else ""
-        self.setToolTip(f"{tag_words(card, self._today)}{loan}" + (f"\n{card.held}" if card.held else ""))
+        self.setToolTip(tip(f"{tag_words(card, self._today)}{loan}" + (f"\n{card.held}" if card.held else "")))
         self.update()
 
     def sizeHint(self) -> QSize:

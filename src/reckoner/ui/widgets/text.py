@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import html
+
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QFontMetrics, QResizeEvent
 from PyQt6.QtWidgets import QLabel, QSizePolicy, QWidget
@@ -20,6 +22,13 @@ def label(theme: Theme, text: str = "", role: Type = Type.BODY, tone: str = "", 
         made.setWordWrap(True)
         made.setSizePolicy(QSizePolicy.Policy.Preferred, QSizePolicy.Policy.Minimum)
     return made
+
+
+def tip(words: str) -> str:
+    """``words`` as a tooltip that shows just them: Qt takes what looks like markup for markup."""
+    if "<" not in words and "&lt;" not in words:
+        return words
+    return f"<span>{html.escape(words)}</span>".replace("\n", "<br>")
 
 
 def set_tone(widget: QWidget, tone: str) -> None:
@@ -59,5 +68,5 @@ class ElidedLabel(QLabel):
     def _fit(self) -> None:
         shown = QFontMetrics(self.font()).elidedText(self._whole, Qt.TextElideMode.ElideRight, max(0, self.width()))
         self.setText(shown)
-        self.setToolTip(self._whole if shown != self._whole else "")
+        self.setToolTip(tip(self._whole) if shown != self._whole else "")
         self.setAccessibleName(self._whole)

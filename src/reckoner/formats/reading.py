@@ -1,0 +1,54 @@
+"""Reading text that comes from outside: bounded, whatever a path names and whatever stands in it."""
+
+from __future__ import annotations
+
+import stat
+import tomllib
+from pathlib import Path
+from typing import Any
+
+from reckoner.core.errors import Refused
+
+MOST_BYTES = 20_000_000
+"""More than any register, rule set or trace needs."""
+
+
+class TextRefused(Refused):
+    """A file or its text cannot be read; ``why`` completes "it …"."""
+
+    def __init__(self, why: str) -> None:
+        super().__init__(why)
+        self.why = why
+
+    def __str__(self) -> str:
+        return self.why
+
+
+def read_text(path: Path, most: int = MOST_BYTES) -> str:
+    """The text of a plain file of at most ``most`` bytes, UTF-8 with or without a byte order mark. Raises TextRefused."""
+    try:
+        with path.open("rb") as file:
+            found = path.stat()
+            if not stat.S_ISREG(found.st_mode):
+                raise TextRefused("it is not a file but a device, a pipe or a folder")
+            data = file.read(most + 1)
+    except OSError as fault:
+        raise TextRefused(f"it cannot be read: {fault.strerror or fault}") from None
+    if len(data) > most:
+        raise TextRefused(f"it is larger than {most // 1_000_000} MB; that cannot be one of ours")
+    try:
+        return data.decode("utf-8-sig")
+    except UnicodeDecodeError as fault:
+        raise TextRefused(f"it is not UTF-8 text at byte {fault.start}; save it as UTF-8") from None
+
+
+def read_toml(text: str) -> dict[str, Any]:
+    """The tables in a TOML ``text``. Raises TextRefused, also for nesting and numbers beyond all use."""
+    try:
+        return tomllib.loads(text)
+    except tomllib.TOMLDecodeError as fault:
+        raise TextRefused(f"it is not a TOML file: {fault}") from None
+    except RecursionError:
+        raise TextRefused("it is nested too deeply to be one of ours") from None
+    except ValueError as fault:  # a whole number of thousands of digits
+        raise TextRefused(f"it holds a number that cannot be read: {fault}") from None

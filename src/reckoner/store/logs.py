@@ -1,0 +1,40 @@
+"""The program's log as a file: rotating, in the user's state folder, the owner's alone. Nothing that a person types as a
+passphrase is ever logged."""
+
+from __future__ import annotations
+
+import logging
+import os
+from logging.handlers import RotatingFileHandler
+from pathlib import Path
+
+BYTES = 1_000_000
+KEPT = 3
+FORMAT = "%(asctime)s %(levelname)s %(name)s: %(message)s"
+
+log = logging.getLogger("reckoner")
+
+
+def log_path() -> Path:
+    """Where the log is kept: under XDG_STATE_HOME, or ~/.local/state; in the working folder without a home."""
+    state = os.environ.get("XDG_STATE_HOME", "")
+    try:
+        root = Path(state) if state else Path.home() / ".local" / "state"
+    except RuntimeError:  # no home
+        root = Path()
+    return root / "reckoner" / "reckoner.log"
+
+
+def keep_log(path: Path) -> logging.Handler | None:
+    """Write warnings and faults to ``path`` from now on; None, and a warning, when it cannot be written."""
+    try:
+        path.parent.mkdir(parents=True, exist_ok=True, mode=0o700)
+        handler = RotatingFileHandler(path, maxBytes=BYTES, backupCount=KEPT, encoding="utf-8", delay=False)
+        path.chmod(0o600)
+    except OSError as fault:
+        log.warning("no log is kept: %s", fault)
+        return None
+    handler.setLevel(logging.INFO)
+    handler.setFormatter(logging.Formatter(FORMAT))
+    logging.getLogger().addHandler(handler)
+    return handler
