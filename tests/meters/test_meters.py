@@ -17,6 +17,7 @@ from reckoner.meters.link import (
     Link,
     MeterGarbled,
     MeterGone,
+    MeterInUse,
     MeterNotThere,
     MeterRefused,
     MeterSilent,
@@ -24,7 +25,7 @@ from reckoner.meters.link import (
     Samples,
     Trouble,
 )
-from reckoner.meters.plain import PlainPlan
+from reckoner.meters.plain import PlainPlan, Singles
 from reckoner.meters.protocol import Answer, Garbage, Identity, RoomReport, Sample, Value, parse
 from reckoner.meters.standin import StandIn, StandInPlan
 from reckoner.meters.wrench import SimulatedBench, Truth
@@ -177,7 +178,7 @@ def pseudo_terminal():
 def test_a_plain_meter_gives_its_values_in_whatever_unit_it_writes():
     master, device = pseudo_terminal()
     link = open_link(f"plain:{device}?baud=9600")
-    os.write(master, b"118.4 N.m\r\n+118,6\r\nOL\r\n\r\n87.3 lbf.ft\r\n88 lbf.ft\n")
+    os.write(master, b"118.4 N.m\r\n0\r\n+118,6\r\n0\r\nOL\r\n\r\n87.3 lbf.ft\r\n0\r\n88 lbf.ft\n")
     seen = []
     for event in link.events():
         seen.append(event)
@@ -189,10 +190,73 @@ def test_a_plain_meter_gives_its_values_in_whatever_unit_it_writes():
     assert [e.unit.name for e in seen if isinstance(e, Identity)] == ["N.m", "lbf.ft"]  # the change is told
 
 
+def test_a_value_of_a_plain_meter_counts_when_it_stands_alone():
+    def counted(*said: tuple[float, float]) -> list[float]:
+        """What counts of (seconds, value)s, looked at every twentieth of a second until two seconds after the last."""
+        singles, counts, waiting = Singles(), [], list(said)
+        for step in range(20 * int(said[-1][0] + 2)):
+            while waiting and waiting[0][0] <= step / 20:
+                at, value = waiting.pop(0)
+                counts.append(singles.take(value, at))
+            counts.append(singles.settle(step / 20))
+        return [c for c in counts if c is not None]
+
+    assert counted((1, 118.4), (4, 118.4), (7, 118.6)) == [118.4, 118.4, 118.6]  # one a pull
+    assert counted((1, 118.4), (1.1, 118.4), (2, 118.4), (3, 118.4)) == [118.4]  # one value, sent again and again
+    assert counted((1, 118.4), (1.2, 0), (3, 118.4), (3.2, 0)) == [118.4, 118.4]
+    every_half = [(t / 2, v) for t, v in enumerate((0, 0, 0, 40, 90, 118.4, 60, 0, 0), start=2)]
+    assert counted(*every_half) == []  # whatever it measures, slowly
+    assert counted(*[(1 + t / 50, 10.0 * t) for t in range(12)], (1.3, 0)) == []  # and quickly
+    assert counted((1, 40), (1.1, 90), (1.2, 0), (4, 118.4)) == [118.4]
+
+
+@pytest.mark.parametrize(
+    "line", ["OVER 200", "BAT 98%", "12:30:05", "2026-11-26", "N 5 118.4", "118.4 118.6", "x" * 5000 + " 118.4"]
+)
+def test_what_else_a_plain_meter_writes_is_no_reading(line):
+    master, device = pseudo_terminal()
+    link = open_link(f"plain:{device}")
+    seen = []
+    os.write(master, line.encode() + b"\n0\n77.7\n0\n")
+    for event in link.events():
+        seen.append(event)
+        if isinstance(event, Value):
+            link.close()
+    os.close(master)
+    assert [e.torque for e in seen if isinstance(e, Value)] == [77.7]
+
+
+def test_a_plain_meter_that_runs_on_is_told_and_recovers():
+    master, device = pseudo_terminal()
+    link = open_link(f"plain:{device}")
+    os.write(master, b"40\n90\n118.4\n0\n41\n0\n")
+    seen = []
+    for event in link.events():
+        seen.append(event)
+        if isinstance(event, Value):
+            link.close()
+    os.close(master)
+    assert [type(e) for e in seen] == [Identity, Trouble, Recovered, Value]
+    assert "one value a pull" in str(seen[1].fault)
+    assert seen[-1].torque == 41.0
+
+
+@pytest.mark.parametrize("kind", ["", "plain:"])
+def test_a_port_is_listened_at_by_one_program(kind):
+    master, device = pseudo_terminal()
+    first = open_link(kind + device)
+    with pytest.raises(MeterInUse, match="Another program listens"):
+        open_link(kind + device)
+    first.close()
+    assert list(first.events())[1:] == []
+    open_link(kind + device)
+    os.close(master)
+
+
 def test_a_plain_meters_pattern_picks_what_counts_and_garbage_is_said():
     master, device = pseudo_terminal()
-    link = open_link(f"plain:{device}?unit=cN.m&pattern=PK%3D(?P<value>[0-9.]%2B)")
-    os.write(master, b"TR=55.1 PK=60.5\n" + b"TR=55.1\n" * 25)
+    link = open_link(f"plain:{device}?unit=cN.m&pattern=TR%3D[0-9.]%2B PK%3D(?P<value>[0-9.]%2B)")
+    os.write(master, b"TR=55.1 PK=60.5\nTR=0 PK=0\n" + b"TR=55.1\n" * 25)
     seen = []
     for event in link.events():
         seen.append(event)

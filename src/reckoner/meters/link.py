@@ -6,7 +6,9 @@ another thread. Faults of the surroundings arrive as events, so that the reader 
 
 from __future__ import annotations
 
+import errno
 import logging
+import re
 import threading
 import time
 from collections.abc import Callable, Iterator
@@ -50,6 +52,11 @@ class MeterNotThere(MeterRefused):
             f"No meter answers at {self.url}. Check its cable and that it is switched on, then connect again. "
             "Readings can be typed meanwhile."
         )
+
+
+class MeterInUse(MeterRefused):
+    def __str__(self) -> str:
+        return f"Another program listens at {self.url}. Close it there, then connect again. Readings can be typed meanwhile."
 
 
 class MeterSilent(MeterRefused):
@@ -105,7 +112,7 @@ class Link:
     """An open link. ``clock`` gives seconds and is only there so that tests need not wait."""
 
     def __init__(self, url: str, clock: Callable[[], float] = time.monotonic) -> None:
-        """Open ``url``. Raises MeterNotThere."""
+        """Open ``url``. Raises MeterNotThere, MeterInUse."""
         import serial
 
         self.url = url
@@ -113,11 +120,7 @@ class Link:
         self._stopping = threading.Event()
         self._writing = threading.Lock()
         self._faults = (serial.SerialException, OSError)
-        try:
-            self._port = serial.serial_for_url(url, baudrate=115200, timeout=0.01, write_timeout=1.0)
-        except (serial.SerialException, OSError, ValueError) as fault:
-            log.info("meter not there: %s: %s", url, fault)
-            raise MeterNotThere(url, str(fault)) from None
+        self._port = open_port(url, baudrate=115200, timeout=0.01, write_timeout=1.0)
 
     def send(self, command: str) -> None:
         """Send one command line. Raises MeterGone when the link is broken."""
@@ -172,12 +175,47 @@ class Link:
                 self.send("stream on")
 
 
+def open_port(url: str, **settings: float) -> Any:
+    """A port of pyserial's, for this program alone. Raises MeterNotThere, MeterInUse."""
+    import serial
+
+    try:
+        return serial.serial_for_url(url, exclusive=True, **settings)
+    except (serial.SerialException, OSError, ValueError) as fault:
+        log.info("meter not there: %s: %s", url, fault)
+        if getattr(fault, "errno", None) in (errno.EAGAIN, errno.EBUSY):
+            raise MeterInUse(url, str(fault)) from None
+        raise MeterNotThere(url, str(fault)) from None
+
+
 def shut(port: Any) -> None:
     """Close a port of pyserial's. Its socket is left open when the other side has gone already, so that is closed here."""
     connection = getattr(port, "_socket", None)
     port.close()
     if connection is not None:
         connection.close()
+
+
+class Lines:
+    """Whole lines out of what comes in pieces; one longer than LONGEST_LINE is dropped to its very end."""
+
+    def __init__(self, ends: bytes = rb"\n") -> None:
+        """``ends`` is the pattern of a line's end."""
+        self._ends = re.compile(ends)
+        self._rest = b""
+        self._skipping = False
+        self.overlong = 0
+        """How many lines were dropped."""
+
+    def take(self, data: bytes) -> list[bytes]:
+        """The lines that ``data`` completes."""
+        *lines, self._rest = self._ends.split(self._rest + data)
+        if self._skipping and lines:
+            lines, self._skipping = lines[1:], False
+        if len(self._rest) > LONGEST_LINE:
+            self.overlong += not self._skipping
+            self._rest, self._skipping = b"", True
+        return lines
 
 
 class _Reader:
@@ -187,25 +225,17 @@ class _Reader:
         self.url = url
         self.identity: Identity | None = None
         self.in_trouble = False
-        self._rest = b""
-        self._skipping = False
+        self._lines = Lines()
         self._garbage = 0
         self._next: int | None = None
-
-    def _lines(self, data: bytes) -> list[bytes]:
-        """The whole lines in what has come; one that is too long is dropped to its very end."""
-        *lines, self._rest = (self._rest + data).split(b"\n")
-        if self._skipping and lines:
-            lines, self._skipping = lines[1:], False
-        if len(self._rest) > LONGEST_LINE:
-            self._rest, self._skipping = b"", True
-            self._garbage += GARBAGE_LINES
-        return lines
 
     def take(self, data: bytes) -> Iterator[Event]:
         values: list[float] = []
         start = missed = 0
-        for raw in self._lines(data):
+        overlong = self._lines.overlong
+        lines = self._lines.take(data)
+        self._garbage += GARBAGE_LINES * (self._lines.overlong - overlong)
+        for raw in lines:
             line = parse(raw.decode("ascii", "replace").strip(), self.identity.unit if self.identity else N_M)
             if self.identity is None and isinstance(line, Sample | Value | RoomReport):
                 continue  # until it has said who it is and in which unit, nothing counts

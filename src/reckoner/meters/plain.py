@@ -1,26 +1,101 @@
 """A meter that sends one value a line and knows no protocol: what counts in a line is a configurable pattern.
 
 Its link is written ``plain:URL``, with options after a question mark: ``plain:/dev/ttyUSB0?baud=9600&unit=lbf.ft&pattern=…``.
-The pattern is a regular expression with a group ``value`` and, where the meter writes one, a group ``unit``.
+The pattern is a regular expression for a whole line, with a group ``value`` and, where the meter writes one, one called
+``unit``.
+
+Such a meter cannot say whether it sends one value a pull or whatever it measures. So a value counts when it stands alone
+(``Singles``), and a run of values that differ is told and not taken.
 """
 
 from __future__ import annotations
 
 import re
 import threading
-from collections.abc import Iterator
+import time
+from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from urllib.parse import parse_qs
 
 from reckoner.core.errors import InputRefused
 from reckoner.core.units import LIMITS, N_M, Kind, Unit, unit_named
-from reckoner.meters.link import GARBAGE_LINES, Event, MeterGarbled, MeterGone, MeterNotThere, Trouble, shut
+from reckoner.meters.link import (
+    GARBAGE_LINES,
+    Event,
+    Lines,
+    MeterGarbled,
+    MeterGone,
+    MeterRefused,
+    Recovered,
+    Trouble,
+    open_port,
+    shut,
+)
 from reckoner.meters.protocol import Identity, Value
 
 SCHEME = "plain:"
 
 PATTERN = r"(?P<value>[-+−]?\d+(?:[.,]\d+)?)\s*(?P<unit>[A-Za-z][A-Za-z.·\-]*)?"
-"""A number, and after it perhaps a unit."""
+"""A number, and after it perhaps a unit; nothing else on the line."""
+
+STANDS_ALONE = 0.4
+"""Seconds without another value after which one that came out of silence counts."""
+
+SILENCE = 1.0
+"""Seconds that no hand needs less than between two pulls."""
+
+RESENT = 1.5
+"""Seconds in which the same value again is the same reading."""
+
+
+class MeterRunsOn(MeterRefused):
+    def __str__(self) -> str:
+        return (
+            f"The meter at {self.url} sends several values for one pull; none of them is taken. "
+            "Set it to send one value a pull, or type the readings."
+        )
+
+
+class Singles:
+    """Which values stand alone. ``take`` each as it comes, ``settle`` now and then; both give a value that counts, or None.
+
+    Values in N·m, times in seconds. A zero ends what came before it and is itself no reading.
+    """
+
+    def __init__(self) -> None:
+        self.ran_on = False
+        """Several values came for what can only be one pull; until one counts again."""
+        self._waiting: float | None = None
+        self._mixed = False
+        self._for = STANDS_ALONE
+        self._last_at = -SILENCE
+        self._counted: float | None = None
+
+    def take(self, value: float, at: float) -> float | None:
+        """One more value."""
+        quiet, self._last_at = at - self._last_at, at
+        if value == 0.0:
+            counts = self._end()
+            self._counted = None
+            return counts
+        if self._waiting is not None:
+            self._mixed = self._mixed or value != self._waiting
+        elif value != self._counted or quiet >= RESENT:
+            self._waiting, self._mixed = value, False
+            self._for = STANDS_ALONE if quiet >= SILENCE else SILENCE
+        return None
+
+    def settle(self, at: float) -> float | None:
+        """Time has passed."""
+        return self._end() if at - self._last_at >= self._for else None
+
+    def _end(self) -> float | None:
+        value, self._waiting = self._waiting, None
+        if value is None:
+            return None
+        self.ran_on = self._mixed
+        self._counted = None if self._mixed else value
+        return self._counted
 
 
 @dataclass(frozen=True)
@@ -58,8 +133,8 @@ class PlainPlan:
 class PlainLink:
     """An open plain link; like ``link.Link``, its values come as ``Value`` events, each one pull's result."""
 
-    def __init__(self, link: str) -> None:
-        """Open the port. Raises MeterNotThere, InputRefused for a link that cannot be read."""
+    def __init__(self, link: str, clock: Callable[[], float] = time.monotonic) -> None:
+        """Open the port. Raises MeterNotThere, MeterInUse, InputRefused for a link that cannot be read."""
         import serial
 
         self.plan = PlainPlan.parse(link)
@@ -67,10 +142,12 @@ class PlainLink:
         self._pattern = re.compile(self.plan.pattern)
         self._stopping = threading.Event()
         self._faults = (serial.SerialException, OSError)
-        try:
-            self._port = serial.serial_for_url(self.url, baudrate=self.plan.baud, timeout=0.05)
-        except (serial.SerialException, OSError, ValueError) as fault:
-            raise MeterNotThere(self.url, str(fault)) from None
+        self._clock = clock
+        self._singles = Singles()
+        self._in_trouble = False
+        self._garbage = 0
+        self._unit = self.plan.unit
+        self._port = open_port(self.url, baudrate=self.plan.baud, timeout=0.05)
 
     def send(self, command: str) -> None:
         """A plain meter takes no commands; nothing is sent."""
@@ -80,39 +157,54 @@ class PlainLink:
 
     def events(self) -> Iterator[Event]:
         """Who it is (nobody, at rate 0), then its values; a new Identity when the unit that it writes changes."""
-        unit = self.plan.unit
-        yield Identity("", "", unit, 0.0, simulated=False)
-        rest, garbage = b"", 0
+        yield self._identity()
+        lines = Lines(rb"[\r\n]+")
         try:
             while not self._stopping.is_set():
                 try:
-                    rest += self._port.read(256)
+                    data = self._port.read(256)
                 except self._faults as fault:
                     yield Trouble(MeterGone(self.url, str(fault)), over=True)
                     return
-                *lines, rest = re.split(rb"[\r\n]+", rest[-4096:])
-                for raw in lines:
-                    text = raw.decode("utf-8", "replace").strip()
-                    if not text:
-                        continue
-                    found = self._value(text)
-                    if found is None:
-                        garbage += 1
-                        if garbage == GARBAGE_LINES:
-                            yield Trouble(MeterGarbled(self.url, text[:24]))
-                        continue
-                    garbage = 0
-                    value, named = found
-                    if named is not None and named is not unit:
-                        unit = named
-                        yield Identity("", "", unit, 0.0, simulated=False)
-                    yield Value(unit.to_si(value))
+                for raw in lines.take(data):
+                    if text := raw.decode("utf-8", "replace").strip():
+                        yield from self._line(text)
+                yield from self._counting(self._singles.settle(self._clock()))
         finally:
             shut(self._port)
 
+    def _line(self, text: str) -> Iterator[Event]:
+        found = self._value(text)
+        if found is None:
+            self._garbage += 1
+            if self._garbage == GARBAGE_LINES:
+                yield Trouble(MeterGarbled(self.url, text[:24]))
+            return
+        self._garbage = 0
+        value, named = found
+        if named is not None and named is not self._unit:
+            self._unit = named
+            yield self._identity()
+        yield from self._counting(self._singles.take(self._unit.to_si(value), self._clock()))
+
+    def _counting(self, value: float | None) -> Iterator[Event]:
+        """What is to be passed on after a step of ``Singles``."""
+        if self._singles.ran_on and not self._in_trouble:
+            self._in_trouble = True
+            yield Trouble(MeterRunsOn(self.url))
+        if value is None:
+            return
+        if self._in_trouble:
+            self._in_trouble = False
+            yield Recovered()
+        yield Value(value)
+
+    def _identity(self) -> Identity:
+        return Identity("", "", self._unit, 0.0, simulated=False)
+
     def _value(self, text: str) -> tuple[float, Unit | None] | None:
         """The number and unit in a line; None where there is none that can be a torque."""
-        match = self._pattern.search(text)
+        match = self._pattern.fullmatch(text)
         if match is None:
             return None
         try:

@@ -7,6 +7,7 @@ from __future__ import annotations
 
 import shutil
 from collections.abc import Callable
+from functools import partial
 from pathlib import Path
 
 from PyQt6.QtCore import QObject, QProcess, pyqtSignal
@@ -16,6 +17,8 @@ from reckoner.store.station import Station
 
 FOLDER = Path(__file__).parent / "sounds_shipped"
 PLAYERS = ("pw-play", "paplay", "aplay")
+AT_ONCE = 3
+"""Sounds that play at once; a further one is left out, so that players that hang do not pile up."""
 
 
 class Sounds(QObject):
@@ -29,6 +32,8 @@ class Sounds(QObject):
         self._station = station
         self._say = say
         self._player = next((found for name in PLAYERS if (found := shutil.which(name))), "")
+        self._players = [QProcess(self) for _ in range(AT_ONCE)]
+        self.destroyed.connect(partial(_stop, self._players))
         self.muted = station.settings.muted
         self.played: list[str] = []
         """The newest sounds, muted ones left out; at most ten."""
@@ -38,8 +43,9 @@ class Sounds(QObject):
         if self.muted:
             return
         self.played = [*self.played, name][-10:]
-        if self._player:
-            QProcess.startDetached(self._player, [str(FOLDER / f"{name}.wav")])
+        free = next((p for p in self._players if p.state() is QProcess.ProcessState.NotRunning), None)
+        if self._player and free is not None:
+            free.start(self._player, [str(FOLDER / f"{name}.wav")])
 
     def toggle(self) -> None:
         """Mute or unmute, and remember it for this station."""
@@ -49,3 +55,10 @@ class Sounds(QObject):
         except Refused as refusal:
             self._say(str(refusal))
         self.changed.emit()
+
+
+def _stop(players: list[QProcess]) -> None:
+    for player in players:
+        if player.state() is not QProcess.ProcessState.NotRunning:
+            player.kill()
+            player.waitForFinished(1000)

@@ -49,7 +49,7 @@ def test_a_link_is_chosen_tried_and_remembered(qtbot, open_window, demo_folder, 
             taking.record_exercise(session, run.id, None, act)
     go(window, "bench")
     qtbot.waitUntil(lambda: bench.run.step is Step.AS_FOUND, timeout=WAIT)
-    os.write(master, b"39.9 N.m\n-40.2\n")
+    os.write(master, b"39.9 N.m\n0\n-40.2\n0\n")
     qtbot.waitUntil(lambda: "counter-clockwise" in bench.pulls.head.notice.text(), timeout=WAIT)
     assert [(r.torque, r.source) for r in bench.run.series[0].observations] == [(39.9, "meter value")]
     window.close()

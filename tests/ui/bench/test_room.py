@@ -17,7 +17,7 @@ from reckoner.store.schema import Characterisation, Reference
 from reckoner.store.station import Station
 from reckoner.store.terms import Moment, RunKind
 from reckoner.ui.layout import Scrolling
-from reckoner.ui.sounds import FOLDER, Sounds
+from reckoner.ui.sounds import AT_ONCE, FOLDER, Sounds
 from reckoner.ui.widgets.chips import Chips
 from reckoner.ui.widgets.flow import Flow
 from tests.support.hands import ENTER, WAIT, click, go, press, settle, type_in
@@ -147,4 +147,10 @@ def test_sounds_go_to_the_systems_player(qtbot, tmp_path, monkeypatch):
     qtbot.waitUntil(
         lambda: (tmp_path / "played").exists() and "taken.wav" in (tmp_path / "played").read_text(), timeout=WAIT
     )
+    player.write_text(f"#!/bin/sh\necho hangs >> {tmp_path}/hanging\nexec sleep 60\n")
+    for _ in range(20):
+        sounds.play("taken")
+    qtbot.waitUntil(lambda: (tmp_path / "hanging").exists(), timeout=WAIT)
+    qtbot.wait(300)
+    assert (tmp_path / "hanging").read_text().count("hangs") <= AT_ONCE  # and not twenty
     assert sorted(f.stem for f in FOLDER.glob("*.wav")) == ["refused", "series", "taken"]
