@@ -87,6 +87,16 @@ def test_a_value_that_cannot_be_one_of_the_target_is_refused(run, torque, admitt
             METER.admit(run, run.series[0], typed(torque))
 
 
+@pytest.mark.parametrize(
+    ("before", "after", "moved"), [(0.3, 0.3, False), (0.3, 0.35, False), (0.0, 0.3, True), (0.3, 0.0, True)]
+)
+def test_a_zero_has_moved_by_the_difference_of_the_two_looks(run, before, after, moved):
+    reference = replace(run.reference, zero_tolerance=0.1)
+    zeros = replace(run.zeros, before=before, after=after)
+    distrust = METER.distrust(replace(run, zeros=zeros, facts=replace(run.facts, reference=reference)), TODAY)
+    assert distrust is (Distrust.ZERO_MOVED if moved else None)
+
+
 def test_an_amendment_is_trusted_as_of_the_day_it_amends(demo, act):
     """A certificate that ends between the signature and the amendment decided then, and decides still."""
     with demo.session() as session:

@@ -64,8 +64,8 @@ ACTS = {
 }
 
 
-def killed(folder, act, after):
-    """A program that does ``act`` and is killed so many seconds after it began; True when it was done before."""
+def begun(folder, act):
+    """A program that has begun ``act``, and says when it is done."""
     before, deed = ACTS[act]
     script = (
         "import sys; from pathlib import Path; from reckoner.shop.opening import open_shop; import reckoner.store.migrate;"
@@ -73,6 +73,23 @@ def killed(folder, act, after):
     ).replace("\\n", "\n")
     child = subprocess.Popen([sys.executable, "-c", script, str(folder)], stdout=subprocess.PIPE, text=True)
     assert child.stdout.readline() == "begins\n"
+    return child
+
+
+def lasted(folder, act):
+    """Seconds that ``act`` took here and now."""
+    child = begun(folder, act)
+    start = time.monotonic()
+    assert child.stdout.read() == "done\n"
+    seconds = time.monotonic() - start
+    child.stdout.close()
+    child.wait()
+    return seconds
+
+
+def killed(folder, act, after):
+    """``act``, killed so many seconds after it began; True when it was done before."""
+    child = begun(folder, act)
     time.sleep(after)
     os.kill(child.pid, signal.SIGKILL)
     child.wait()
@@ -87,14 +104,20 @@ def test_a_program_killed_at_any_moment_leaves_a_database_that_opens(tmp_path, a
     if act == "restore":
         second_version(tmp_path / "kept")
         back_up(tmp_path / "kept", tmp_path / "backup.sqlite")
-    for i, after in enumerate((0.0, 0.01, 0.03, 0.06, 0.12)):
-        folder = tmp_path / str(i)
+
+    def prepared(name):
+        folder = tmp_path / name
         if act in ("upgrade", "restore"):
             second_version(folder)
         elif act == "import":
             folder.mkdir()
             open_shop(folder).close()
-        done = killed(folder, act, after)
+        return folder
+
+    seconds = lasted(prepared("whole"), act)
+    for part in (0.1, 0.5, 0.9):
+        folder = prepared(str(part))
+        done = killed(folder, act, part * seconds)
         tools, counted = numbers(folder)
         if act in ("upgrade", "restore"):
             assert (tools, counted) == (["B-1", "W-1", "W-2"], 90)

@@ -29,11 +29,17 @@ class Foot(QFrame):
         self.setLayout(inside)
         self._quieten = QTimer(self)
         self._quieten.setSingleShot(True)
-        self._quieten.timeout.connect(lambda: self.say(""))
+        self._quieten.timeout.connect(self._fall_silent)
 
     def say(self, words: str) -> None:
         """Tell ``words``; empty takes the last ones away."""
         self.words = words
         self._said.setText(words)
         self.setVisible(bool(words))
-        self._quieten.start(SHOWN_MS)
+        if words:
+            self._quieten.start(SHOWN_MS)
+        else:
+            self._quieten.stop()
+
+    def _fall_silent(self) -> None:
+        self.say("")
