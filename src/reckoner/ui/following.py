@@ -21,14 +21,18 @@ class Following(QObject):
         self._version: int | None = None
         self._timer = QTimer(self)
         self._timer.setInterval(EVERY_MS)
-        self._timer.timeout.connect(self._ask)
+        self._timer.timeout.connect(self._look)
         self._timer.start()
+        self._ask()  # before the places ask: what is written from now on is to be seen
+
+    def _look(self) -> None:
+        if self._window.around.work.idle:
+            self._ask()
 
     def _ask(self) -> None:
         from reckoner.store.database import data_version
 
-        if self._window.around.work.idle:
-            self._window.around.work.ask(data_version, self._seen)
+        self._window.around.work.ask(data_version, self._seen)
 
     def _seen(self, version: int) -> None:
         if self._version is not None and version != self._version:
