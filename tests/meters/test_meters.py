@@ -14,6 +14,7 @@ from reckoner.core.stream import FirstPeakWatch, PullEnded, Signal
 from reckoner.core.units import N_M, unit_named
 from reckoner.meters.dial import LinkRefused, checked_link, open_link, serial_ports
 from reckoner.meters.link import (
+    Lines,
     Link,
     MeterGarbled,
     MeterGone,
@@ -203,7 +204,7 @@ def test_a_value_of_a_plain_meter_counts_when_it_stands_alone():
 
     assert counted((1, 118.4), (4, 118.4), (7, 118.6)) == [118.4, 118.4, 118.6]  # one a pull
     assert counted((1, 118.4), (1.1, 118.4), (2, 118.4), (3, 118.4)) == [118.4]  # one value, sent again and again
-    assert counted((1, 118.4), (1.2, 0), (3, 118.4), (3.2, 0)) == [118.4, 118.4]
+    assert counted((1, 118.4), (1.2, 0), (2.3, 118.4), (2.5, 0)) == [118.4, 118.4]  # a zero between makes it another
     every_half = [(t / 2, v) for t, v in enumerate((0, 0, 0, 40, 90, 118.4, 60, 0, 0), start=2)]
     assert counted(*every_half) == []  # whatever it measures, slowly
     assert counted(*[(1 + t / 50, 10.0 * t) for t in range(12)], (1.3, 0)) == []  # and quickly
@@ -224,6 +225,15 @@ def test_what_else_a_plain_meter_writes_is_no_reading(line):
             link.close()
     os.close(master)
     assert [e.torque for e in seen if isinstance(e, Value)] == [77.7]
+
+
+def test_an_overlong_line_is_dropped_to_its_very_end():
+    lines = Lines()
+    assert lines.take(b"whole\n" + b"x" * 5000) == [b"whole"]
+    assert lines.take(b"x" * 5000) == []
+    assert lines.take(b"v 118.4\nv 77.7\nv 8") == [b"v 77.7"]
+    assert lines.take(b"8\n") == [b"v 88"]
+    assert lines.overlong == 1
 
 
 def test_a_plain_meter_that_runs_on_is_told_and_recovers():

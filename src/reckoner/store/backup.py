@@ -34,7 +34,9 @@ def back_up(folder: Path, target: Path) -> None:
     """
     source = folder / FILE
     if not source.exists():
-        raise BackupRefused(f'There is no database in "{folder}".')
+        raise BackupRefused(
+            f'There is no database in "{folder}". Name the folder that Reckoner keeps its data in with --data.'
+        )
     if target.exists():
         raise BackupRefused(f'"{target}" is there already; it was left alone. Give the backup a name of its own.')
     _copy(source, target)
@@ -47,7 +49,7 @@ def restore(backup: Path, folder: Path, now: datetime) -> Path | None:
     Raises BackupRefused, StoreRefused: a window has the folder open, the backup is damaged, newer or not ours.
     """
     if not backup.is_file():
-        raise BackupRefused(f'There is no file "{backup}".')
+        raise BackupRefused(f'There is no file "{backup}". Check its name, and that its drive is connected.')
     files.look_at(backup)
     revision = files.revision_of(backup)
     if revision is None:
