@@ -99,6 +99,20 @@ def test_a_truncated_database_is_refused_and_left_alone(demo_folder, keep):
     assert path.stat().st_size == keep
 
 
+def test_text_that_is_no_text_any_more_is_damage(tmp_path):
+    database = Database(tmp_path)
+    with database.session() as session:
+        session.add(Person(initials="A. B.", name="the disk is full, or locked"))
+    database.close()
+    path = tmp_path / FILE
+    kept = path.read_bytes()
+    path.write_bytes(kept.replace(b"the disk", b"\xff\xfe\x80 disk"[:8]))
+    database = Database(tmp_path)
+    with pytest.raises(DatabaseDamaged), database.session() as session:
+        session.scalars(select(Person)).all()
+    database.close()
+
+
 def test_a_file_of_somebody_else_is_refused(tmp_path):
     (tmp_path / FILE).write_text("not a database at all, but long enough to look like a header" * 20)
     with pytest.raises(DatabaseNotOurs, match="it is no database"):

@@ -152,6 +152,7 @@ class Database:
 
 
 SAID = {
+    "Could not decode to UTF-8": DatabaseDamaged,
     "locked": DatabaseBusy,
     "is full": DiskFull,
     "readonly": WriteFailed,
@@ -161,7 +162,8 @@ SAID = {
     "not a database": DatabaseDamaged,
     WORDS: RecordChanged,
 }
-"""What the engine says, and what it means; anything else is a fault of ours."""
+"""What the engine says, and what it means; anything else is a fault of ours. The first quotes what is kept, and that may hold
+the words of the others."""
 
 
 def _told(path: Path, why: str) -> Refused | OurFault | None:
