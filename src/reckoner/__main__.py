@@ -92,9 +92,8 @@ def open_window(options: command.WindowOptions) -> int:
     from reckoner.store.logs import keep_log, log_path
     from reckoner.ui.app import run
 
-    keep_log(log_path())
     meters = Meters()
-    status = run(opening_of(options, meters.url))
+    status = run(opening_of(options, meters.url), when_shown=lambda _window: keep_log(log_path()))
     meters.close()
     return status
 

@@ -5,7 +5,6 @@ from __future__ import annotations
 
 import logging
 import os
-from logging.handlers import RotatingFileHandler
 from pathlib import Path
 
 BYTES = 1_000_000
@@ -27,6 +26,8 @@ def log_path() -> Path:
 
 def keep_log(path: Path) -> logging.Handler | None:
     """Write warnings and faults to ``path`` from now on; None, and a warning, when it cannot be written."""
+    from logging.handlers import RotatingFileHandler  # loads sockets and more: the window calls this once it is painted
+
     try:
         path.parent.mkdir(parents=True, exist_ok=True, mode=0o700)
         handler = RotatingFileHandler(path, maxBytes=BYTES, backupCount=KEPT, encoding="utf-8", delay=False)

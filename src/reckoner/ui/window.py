@@ -14,7 +14,6 @@ from reckoner.core.errors import Refused
 from reckoner.ui import actions
 from reckoner.ui.following import Following
 from reckoner.ui.foot import Foot
-from reckoner.ui.keys import PlaceKeys
 from reckoner.ui.layout import column, row
 from reckoner.ui.place import Place, Surroundings
 from reckoner.ui.places import PLACES, SPECS, PlaceId, Target
@@ -87,6 +86,8 @@ class Window(QMainWindow):
         if self._furnished:
             return
         self._furnished = True
+        from reckoner.ui.keys import PlaceKeys  # touches Qt's enumerations: not before the frame is painted
+
         theme = self.around.theme
         theme.finish()
         self.rail = Rail(theme)

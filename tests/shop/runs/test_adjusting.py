@@ -20,7 +20,7 @@ from reckoner.shop.runs.steps import Step
 from reckoner.shop.wording import phase_words
 from reckoner.store.schema import Person, Run
 from reckoner.store.terms import Moment, Outcome
-from tests.support.runs import TODAY, later, outside, prepared, read, read_all, tool_id
+from tests.support.runs import TODAY, closed, later, outside, prepared, read, read_all, tool_id
 
 
 def test_from_as_found_through_two_turns_to_as_left_and_a_new_due_date(demo, act):
@@ -73,6 +73,21 @@ def test_from_as_found_through_two_turns_to_as_left_and_a_new_due_date(demo, act
         again = list(recompute(session))
         assert sum(len(r.otherwise) for r in again) == 0
         assert again[-1].numbers == 6 * 6
+
+
+def test_adjusting_once_more_begins_from_the_newest_as_left(demo, act):
+    with demo.session() as session:
+        run, begun_from = outside(session, tool_id(demo, "HC-0417"), act), []
+        for hour, low in ((2, 38.0), (4, 39.0), (6, 39.6)):
+            run = adjusting.begin(session, run.id, run.series[0].id, later(act, hour))
+            begun_from.append(run.adjusting.steps[0].torques[0])
+            run = read(session, adjusting.turn(session, run.id, 0.125, act), low, later(act, hour))
+            run = adjusting.finish(session, run.id, True, later(act, hour))
+            run = setting_up.record_room(session, run.id, 21.5, 0.46, "", later(act, hour))
+            while run.current:
+                run = read(session, run, low if run.current.target == 40 else run.current.target, later(act, hour))
+            run = closed(session, run, later(act, hour))
+        assert begun_from == [pytest.approx(37.2), 38.0, 39.0]
 
 
 def test_who_may_adjust_and_when(demo, act):
