@@ -105,9 +105,9 @@ def test_an_amendment_is_trusted_as_of_the_day_it_amends(demo, act):
         after = later(act, 24 * 500)
         copy = amending.amend(session, first.id, "one value was misread", after)
         assert copy.reference.due < after.at.date()
-        assert judged(copy, after.at.date()).distrust is None
-        fresh = replace(copy, as_of=None, amends=None)
-        assert judged(fresh, after.at.date()).distrust is Distrust.CERTIFICATE_ENDED
+        assert judged(copy).distrust is None
+        fresh = replace(copy, day=after.at.date())
+        assert judged(fresh).distrust is Distrust.CERTIFICATE_ENDED
         signed = signing.sign(session, copy.id, later(after, 1))
         assert signed.signature.due == date(2027, 11, 24)
 

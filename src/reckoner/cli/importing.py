@@ -23,6 +23,6 @@ def importing(options: WindowOptions, file: Path, folder: Path | None) -> None:
     found = register.load(file)
     database = open_shop(folder or options.folder)
     with database.session() as session:
-        taken = take_in(session, found, datetime.now().astimezone())
+        taken = take_in(session, found, datetime.now().astimezone(), source=file.name)
     database.close()
     click.echo(str(taken))

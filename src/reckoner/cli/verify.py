@@ -3,34 +3,73 @@
 from __future__ import annotations
 
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 import click
 
 from reckoner.cli.main import data_option, default_folder
 from reckoner.core.errors import InputRefused
 
+if TYPE_CHECKING:
+    from reckoner.store.database import Database
+
 
 @click.command("verify")
 @click.option("--runs", is_flag=True, help="Recompute every signed run in the database instead.")
+@click.option("--records", is_flag=True, help="Walk the chain of digests over the database's records instead.")
+@click.option("--noted", metavar="LINK", help="With --records: a link noted earlier, to be found again.")
 @data_option
 @click.pass_context
-def verify(ctx: click.Context, runs: bool, folder: Path | None) -> None:
+def verify(ctx: click.Context, runs: bool, records: bool, noted: str | None, folder: Path | None) -> None:
     """Recompute reference results and compare them; exit status 1 when any is missed.
 
     The output can be filed as evidence that this installation computes correctly. With --runs, every signed run is
-    recomputed from its readings and the rule set kept with it.
+    recomputed from its readings and the rule set kept with it. With --records, every record is held against the chain of
+    digests, and what follows from the records against them; the newest link is printed, to be noted outside.
     """
-    ctx.exit(_runs(folder or (ctx.obj.folder if ctx.obj else default_folder())) if runs else _pack())
+    where = folder or (ctx.obj.folder if ctx.obj else default_folder())
+    if records or noted:
+        ctx.exit(_records(where, noted))
+    ctx.exit(_runs(where) if runs else _pack())
 
 
-def _runs(folder: Path) -> int:
+def _opened(folder: Path) -> Database:
     from reckoner.shop.opening import open_shop
-    from reckoner.shop.runs.recompute import recompute
     from reckoner.store.database import FILE
 
     if not (folder / FILE).exists():
         raise InputRefused("data", folder, f'there is no database in "{folder}"')
-    database = open_shop(folder)
+    return open_shop(folder)
+
+
+def _records(folder: Path, noted: str | None) -> int:
+    from reckoner.shop import checking
+    from reckoner.shop.wording import finding_sentence
+    from reckoner.store.chain import Link
+
+    database = _opened(folder)
+    said, links, newest = [], 0, "none yet"
+    with database.session() as session:
+        if noted and (sentence := checking.noted(session, noted)):
+            said.append(sentence)
+        for one in checking.walk(session):
+            if isinstance(one, Link):
+                links, newest = links + 1, one.words
+            else:
+                said.append(finding_sentence(one))
+    database.close()
+    for sentence in said:
+        click.echo(sentence)
+    click.echo(
+        f"{links} links walked; the newest is {newest}. {len(said) or 'Nothing'} found that is not as it was kept."
+    )
+    return 1 if said else 0
+
+
+def _runs(folder: Path) -> int:
+    from reckoner.shop.runs.recompute import recompute
+
+    database = _opened(folder)
     runs = numbers = wrong = 0
     with database.session() as session:
         for found in recompute(session):

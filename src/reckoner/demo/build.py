@@ -168,7 +168,7 @@ def _test(
     run.inspections = [InspectionLine(at=begun, line=n, fine=True) for n in inspection_lines(tool.mechanism)]
     run.room = [RoomReading(at=begun, temperature=round(float(rng.normal(21.2, 0.8)), 1), humidity=0.46)]
     meter = weighed(meters, tool, rules, day)[0].reference
-    facts = RunFacts(tool, rules, text, measured_effects(session, tool, begun), meter)
+    facts = RunFacts(tool, rules, text, measured_effects(session, tool), meter)
     run.facts = [FactsDocument(at=begun, document=document.write(facts))]
     run.set_ups = [SetUp(at=begun, reference_id=meter.id, certificate_id=meter.certificate_id, mode=tool.implies.mode)]
     run.zero_checks = _zeros(tool, meter.zero_tolerance, begun, Moment.BEFORE)

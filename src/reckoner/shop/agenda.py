@@ -1,4 +1,4 @@
-"""What is to be done today, and why: the Today place. Reads standings and nothing else."""
+"""What is to be done today, and why: the Today place. Reads standings, and the newest link."""
 
 from __future__ import annotations
 
@@ -9,6 +9,7 @@ from sqlalchemy.orm import Session
 
 from reckoner.shop.register.cards import ToolCard, cards
 from reckoner.shop.standing import Condition
+from reckoner.store.chain import newest
 
 
 @dataclass(frozen=True)
@@ -21,7 +22,7 @@ class Item:
 
 @dataclass(frozen=True)
 class Agenda:
-    """Today's work, each list in the order it should be taken."""
+    """Today's work, each list in the order it should be taken; ``link`` is the newest of the chain of records."""
 
     unfinished: tuple[Item, ...]
     overdue: tuple[Item, ...]
@@ -29,6 +30,7 @@ class Agenda:
     held: tuple[Item, ...]
     late_loans: tuple[Item, ...]
     tools: int
+    link: str = ""
 
     @property
     def first(self) -> Item | None:
@@ -46,6 +48,7 @@ def agenda(session: Session, today: date) -> Agenda:
     everything = cards(session)
     are = {c.tool.id: set(c.standing.conditions(today)) for c in everything}
     waiting = [c for c in everything if c.run_id is None and not BARRED & are[c.tool.id]]
+    link = newest(session.connection())
     by_date = sorted(waiting, key=lambda c: (c.due(today).on, c.tool.number))
     return Agenda(
         unfinished=tuple(Item(c, "begun, not signed") for c in everything if c.run_id is not None),
@@ -58,6 +61,7 @@ def agenda(session: Session, today: date) -> Agenda:
             if c.loan and c.loan.due_back and c.loan.due_back < today
         ),
         tools=len(everything),
+        link=link.words if link is not None else "",
     )
 
 

@@ -196,7 +196,7 @@ def _ended(now: Standing, ends: Consequence) -> Standing:
 def follow(session: Session, tool_id: int, who: int | None) -> Standing:
     """Bring a tool's projection up to date with its records, in the same unit of work."""
     session.flush()
-    found = standing_of(_records(session, tool_id))
+    found = worked_out(session, tool_id)
     row = session.scalar(select(ToolStanding).where(ToolStanding.tool_id == tool_id))
     if row is None:
         row = ToolStanding(tool_id=tool_id)
@@ -205,6 +205,11 @@ def follow(session: Session, tool_id: int, who: int | None) -> Standing:
     session.flush()
     changed(session, ChangeKind.STANDINGS, tool_id, who)
     return found
+
+
+def worked_out(session: Session, tool_id: int) -> Standing:
+    """A tool's standing from its records; the projection is not looked at."""
+    return standing_of(_records(session, tool_id))
 
 
 def rebuild(session: Session) -> int:

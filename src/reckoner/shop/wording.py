@@ -26,6 +26,7 @@ from reckoner.core.rules import Rule
 from reckoner.core.states import State
 from reckoner.core.units import Unit
 from reckoner.core.verdict import PointResult, Verdict
+from reckoner.shop.checking import Beside, Finding
 from reckoner.shop.facts import MeasuredEffects, ToolFacts
 from reckoner.shop.procedures.base import Caution, Distrust
 from reckoner.shop.runs.characterising import measured
@@ -33,6 +34,7 @@ from reckoner.shop.runs.judging import comparisons
 from reckoner.shop.runs.needs import Need, Want
 from reckoner.shop.runs.records import ObservationState, Phase, SeriesState
 from reckoner.shop.runs.state import RunState
+from reckoner.store.chain import Breach
 from reckoner.store.terms import ObservationKind, Outcome, PhaseKind
 
 
@@ -308,3 +310,22 @@ def comparison_sentence(found: Comparison, since: date, where: str = "") -> str:
     }[found.change]
     lead = f"{where}: reads" if where else "Reads"
     return f"{lead} {way} on {since:%-d %b %Y} ({interval}): {tail}"
+
+
+FINDING_WORDS: dict[Breach | Beside, str] = {
+    Breach.CHANGED: "link {place}: {what} is not what was kept; it was changed afterwards",
+    Breach.MISSING: "link {place}: {what} is gone",
+    Breach.INSERTED: "{what} was put in past the chain",
+    Breach.LINK: "between link {before} and link {place} the chain is broken: a link was changed, taken out or put in",
+    Beside.STANDING: "{what} stands otherwise than its records say; “reckoner rebuild” makes that anew",
+    Beside.OPEN_RUN: "{what} is marked as open though it is over, or the other way round",
+    Beside.REGISTER: "{what}: its row is not what its versions make of it; it was changed past the register",
+    Beside.UNSEALED: "{what} bears no seal, though its signer had a passphrase by then",
+    Beside.SEAL: "{what}: its seal does not fit what is kept of the run",
+}
+
+
+def finding_sentence(finding: Finding) -> str:
+    """What is not as it was kept, such as "Link 41: run 7 of HC-0417 is gone."."""
+    said = FINDING_WORDS[finding.wrong].format(what=finding.what, place=finding.place, before=finding.place - 1)
+    return f"{said[0].upper()}{said[1:]}."

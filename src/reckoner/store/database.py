@@ -19,7 +19,7 @@ from sqlalchemy.exc import DatabaseError
 from sqlalchemy.orm import Session
 
 from reckoner.core.errors import OurFault, Refused
-from reckoner.store import files
+from reckoner.store import chain, files
 from reckoner.store.errors import (
     DatabaseBusy,
     DatabaseDamaged,
@@ -40,10 +40,10 @@ FILE = "reckoner.sqlite"
 
 PATIENCE = 10.0
 
-HEAD = "0003"
+HEAD = "0004"
 """The newest revision in ``migrations/versions``. To add one: write it there, and name it here."""
 
-REVISIONS = ("0001", "0002", "0003")
+REVISIONS = ("0001", "0002", "0003", "0004")
 """Every revision, oldest first."""
 
 
@@ -125,8 +125,11 @@ class Database:
             raise WrongThread
         with Session(self.engine, expire_on_commit=False) as session:
             event.listen(session, "before_flush", _hold_to_append_only)
+            event.listen(session, "after_flush", chain.gather)
+            event.listen(session, "after_rollback", chain.forget)
             try:
                 yield session
+                chain.link_new(session)
                 self._require_same_file()
                 session.commit()
                 self._require_same_file()

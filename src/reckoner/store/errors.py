@@ -103,6 +103,18 @@ class TermUnknown(Refused):
         )
 
 
+class ValueUnreadable(Refused):
+    """A record holds a ``value`` that is no ``kind`` of value: a time, a date, a list."""
+
+    def __init__(self, kind: str, value: object) -> None:
+        super().__init__(kind, value)
+        self.kind = kind
+        self.value = value
+
+    def __str__(self) -> str:
+        return f'The database says "{str(self.value)[:40]}" where a {self.kind} is kept: it is damaged. {RESTORE}'
+
+
 class RecordChanged(OurFault):
     """The program tried to change or remove a row that is append-only."""
 

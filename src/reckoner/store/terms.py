@@ -82,6 +82,19 @@ class RegisterKind(StrEnum):
     REFERENCE = "reference"
 
 
+class LinkKind(StrEnum):
+    """What a link of the chain of digests is over (``store.chain``): a run that is over, with all that was taken in it; an
+    event; a line of the audit trail; a version of the register; a reference's certificate; a person's key; a seal."""
+
+    RUN = "run"
+    EVENT = "event"
+    AUDIT = "audit"
+    VERSION = "version"
+    CERTIFICATE = "certificate"
+    KEY = "key"
+    SEAL = "seal"
+
+
 class Outcome(StrEnum):
     """What signing a run does to its tool."""
 

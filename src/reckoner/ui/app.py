@@ -69,7 +69,7 @@ def make_window(opening: Opening, theme: Theme) -> Window:
     return window
 
 
-def run(opening: Opening, *, when_shown: Callable[[Window], None] | None = None) -> int:
+def run(opening: Opening, *, when_shown: Callable[[Window], object] | None = None) -> int:
     """Open the window and stay until it closes; returns the exit status."""
     gc.disable()  # what loads before the window is painted stays; counting it again and again costs a third of that time
     app = application()

@@ -60,8 +60,8 @@ def test_from_as_found_through_two_turns_to_as_left_and_a_new_due_date(demo, act
         run = setting_up.record_room(session, run.id, 21.5, 0.46, "", later(act, 2))
         run = read_all(session, run, later(act, 2), 0.995)
         assert run.step is Step.DECIDE
-        assert judged(run, TODAY).found.accepted is False
-        assert judged(run, TODAY).verdict.accepted is True
+        assert judged(run).found.accepted is False
+        assert judged(run).verdict.accepted is True
         run = signing.sign(session, run.id, later(act, 4))
         assert (run.signature.outcome, run.signature.due) == ("released", date(2027, 11, 24))
     with demo.session() as session:

@@ -24,7 +24,7 @@ def test_no_edit_of_the_register_alters_a_signed_or_an_open_run(demo, act):
     with demo.session() as session:
         signed = signing.sign(session, read_all(session, prepared(session, wanted, act), act, 0.99).id, later(act, 2))
         begun = read_all(session, prepared(session, tool_id(demo, "HC-0422"), act), act, 0.99)
-        before = [judged(r, TODAY).verdict for r in (signed, begun)]
+        before = [judged(r).verdict for r in (signed, begun)]
         for run in (signed, begun):
             edit(session, RegisterKind.MODEL, run.tool.model_id, {"resolution": 5.0, "tolerance": 0.001}, later(act, 3))
         edit(session, RegisterKind.TOOL, wanted, {"number": "HC-9999", "rule_set": "iso-6789-2003"}, later(act, 3))
@@ -39,7 +39,7 @@ def test_no_edit_of_the_register_alters_a_signed_or_an_open_run(demo, act):
         )
         session.flush()
         session.expire_all()
-        after = [judged(load(session, r.id), TODAY).verdict for r in (signed, begun)]
+        after = [judged(load(session, r.id)).verdict for r in (signed, begun)]
         assert after == before
         assert load(session, signed.id).tool.number == "HC-0417"
         assert [r.otherwise for r in recompute(session) if r.otherwise] == []
@@ -106,15 +106,15 @@ def test_the_newest_characterisation_of_the_tool_counts_before_that_of_its_model
 
         tool = load(session, prepared(session, wanted, act).id).tool
         opening.give_up(session, opening.open_run_of(session, wanted), "only for its facts", act)
+        assert measured_effects(session, tool).on is None
         characterised(sibling, 0.9, 1, of_model=True)
-        assert measured_effects(session, tool, later(act, 2).at).effects.loading_point == pytest.approx(0.9)
+        assert measured_effects(session, tool).effects.loading_point == pytest.approx(0.9)
         characterised(wanted, 0.3, 3, of_model=False)
-        characterised(wanted, 0.5, 4, of_model=False)
+        assert measured_effects(session, tool).effects.loading_point == pytest.approx(0.3)
+        characterised(wanted, 0.5, -30, of_model=False)  # the newest kept, though the clock had gone back
         characterised(sibling, 0.7, 5, of_model=True)
-        found = measured_effects(session, tool, later(act, 6).at)
+        found = measured_effects(session, tool)
         assert (found.effects.loading_point, found.of_model) == (pytest.approx(0.5), False)
-        assert measured_effects(session, tool, later(act, 3.5).at).effects.loading_point == pytest.approx(0.3)
-        assert measured_effects(session, tool, later(act, 0.5).at).on is None
 
 
 def test_a_reference_is_weighed_from_its_least_fraction_of_range(demo, act):

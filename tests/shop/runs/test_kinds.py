@@ -101,7 +101,7 @@ def test_a_characterisation_is_used_by_the_budgets_that_follow(demo, act):
         following = prepared(session, wanted, replace(act, at=act.at + timedelta(hours=2)))
         assert following.facts.measured.effects.output_drive == pytest.approx(0.6)
         assert effects_words(following.facts.measured).startswith("characterisation of this tool")
-        point = judged(read_all(session, following, act, 0.99), TODAY).verdict.points[0]
+        point = judged(read_all(session, following, act, 0.99)).verdict.points[0]
         assert not any(c.assumed for c in point.budget.components)
         other = ready(session, tool_id(demo, "HC-0422"), act, RunKind.FULL)
         assert other.facts.measured.effects.reproducibility is None
@@ -176,7 +176,7 @@ def test_zeros_of_each_series_are_kept_and_one_that_moved_makes_it_suspect(demo,
         run = setting_up.note_rest(session, run.id, 0.5, act, over=True)
         assert (run.series[0].zero_before, run.series[0].zero_after) == (0.0, 0.5)
         run = read_all(session, run, act, 0.99)
-        assert judged(run, TODAY).distrust is Distrust.ZERO_MOVED
+        assert judged(run).distrust is Distrust.ZERO_MOVED
         assert choices(run, TODAY)[0].outcome is Outcome.HELD
 
 

@@ -138,9 +138,9 @@ def test_wrong_values_are_refused_with_what_to_do(demo, act):
 def test_a_zero_that_moved_leaves_the_run_undecided(demo, act):
     with demo.session() as session:
         run = read_all(session, prepared(session, tool_id_in(session, "HC-0417"), act), act, 1.0, zero_after=0.9)
-        found = judged(run, TODAY).verdict
+        found = judged(run).verdict
         assert (found.state, found.accepted) == (State.UNDECIDED, None)
-        assert "did not come back to its zero" in distrust_words(judged(run, TODAY).distrust, "PM-5")
+        assert "did not come back to its zero" in distrust_words(judged(run).distrust, "PM-5")
         signed = signing.sign(session, run.id, act)
         assert signed.signature.due is None
 
@@ -183,7 +183,7 @@ def test_the_demo_tells_its_stories(demo):
 def test_a_derivation_recomputes_to_what_is_shown(demo, act):
     with demo.session() as session:
         run = read_all(session, prepared(session, tool_id_in(session, "HC-0417"), act), act, 0.99)
-        found = judged(run, TODAY).verdict
+        found = judged(run).verdict
         lines = {line.what: line for line in derivation(run.tool, run.reference, found.points[1], found)}
         assert lines["Mean deviation"].result == "+1.010\u202f%"
         assert lines["Tool resolution"].values == "√1 · (1 / 2) / √3 / 118.8"

@@ -42,7 +42,7 @@ def test_as_found_adjusted_and_as_left_with_the_keyboard(qtbot, open_window, dem
     while bench.run.step is Step.EXERCISE:
         pull(qtbot, window, bench)
     read_phase(qtbot, window, bench)
-    assert judged(bench.run, bench.around.today).verdict.accepted is False
+    assert judged(bench.run).verdict.accepted is False
     assert bench.button.text() == "Hold, sign as R. K."
     assert "restrict" not in [c.outcome.value for c in bench.deciding.choices]
     click(bench.deciding.adjust)
@@ -64,7 +64,7 @@ def test_as_found_adjusted_and_as_left_with_the_keyboard(qtbot, open_window, dem
     press(window, ENTER)
     qtbot.waitUntil(lambda: bench.run.step is Step.AS_LEFT, timeout=WAIT)
     read_phase(qtbot, window, bench)
-    assert judged(bench.run, bench.around.today).verdict.accepted is True
+    assert judged(bench.run).verdict.accepted is True
     assert "As found: Clicks" in bench.deciding.beside.text()
     press(window, ENTER)
     qtbot.waitUntil(lambda: bench.run.signed, timeout=WAIT)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import asdict, dataclass
 from datetime import datetime
 
 from sqlalchemy import select
@@ -12,7 +12,7 @@ from reckoner.core.errors import InputRefused
 from reckoner.formats.register import ModelRow, ReferenceRow, Register
 from reckoner.formats.rulesets import SHIPPED
 from reckoner.meters.dial import LinkRefused, checked_link
-from reckoner.shop.acts import Act, ShopRefused, note
+from reckoner.shop.acts import Act, ShopRefused, note_by
 from reckoner.shop.facts import kind_of
 from reckoner.shop.register.rows import add
 from reckoner.shop.standing import follow
@@ -33,8 +33,11 @@ class Taken:
         return f"Added {self.people} people, {self.models} models, {self.tools} tools and {self.references} references."
 
 
-def take_in(session: Session, register: Register, at: datetime, act: Act | None = None) -> Taken:
-    """Add everything in ``register`` at the time ``at``. ``act`` may be None, when nobody is registered yet.
+def take_in(
+    session: Session, register: Register, at: datetime, act: Act | None = None, source: str = "a register"
+) -> Taken:
+    """Add everything in ``register``, which came from ``source``, at the time ``at``. ``act`` may be None, when nobody is
+    registered yet.
 
     Raises ShopRefused when a number, model or initials are already there, or a tool names an unknown model.
     """
@@ -63,8 +66,7 @@ def take_in(session: Session, register: Register, at: datetime, act: Act | None 
         add(session, RegisterKind.TOOL, made, at, who)
         follow(session, made.id, who)
     taken = Taken(len(register.people), len(register.models), len(register.tools), len(register.references))
-    if act is not None:
-        note(session, act, "imported a register", "register", tools=taken.tools, references=taken.references)
+    note_by(session, who, at, f"imported {source}", "register", **asdict(taken))
     return taken
 
 

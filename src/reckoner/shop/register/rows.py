@@ -12,13 +12,14 @@ from dataclasses import dataclass
 from datetime import date, datetime
 from typing import Any
 
-from sqlalchemy import Date, inspect, select
+from sqlalchemy import inspect, select
 from sqlalchemy.exc import IntegrityError
 from sqlalchemy.orm import Mapper, Session
 
 from reckoner.shop.acts import Act, ShopRefused, note
 from reckoner.shop.changes import ChangeKind, changed
 from reckoner.store.schema import Person, Reference, RegisterVersion, Tool, ToolModel
+from reckoner.store.schema.base import Day
 from reckoner.store.terms import RegisterKind
 
 Row = Person | ToolModel | Tool | Reference
@@ -148,6 +149,13 @@ def name_of(kind: RegisterKind, row: Row) -> str:
     return " ".join(str(getattr(row, field)) for field in KINDS[kind].named_by)
 
 
+def fields_of(row: Row) -> dict[str, Any]:
+    """A row's fields as its versions write them."""
+    values = _values(row) | {"removed": row.removed}
+    found: dict[str, Any] = json.loads(_json(values))
+    return found
+
+
 def _row(session: Session, kind: RegisterKind, row_id: int) -> Row:
     found: Row = session.get_one(KINDS[kind].table, row_id)
     return found
@@ -210,4 +218,4 @@ def _json(values: Mapping[str, object]) -> str:
 def _typed(row: Row, name: str, value: Any) -> Any:
     """A value from JSON as its column takes it."""
     column = _mapper(row).column_attrs[name].columns[0]
-    return date.fromisoformat(value) if isinstance(column.type, Date) and value is not None else value
+    return date.fromisoformat(value) if isinstance(column.type, Day) and value is not None else value

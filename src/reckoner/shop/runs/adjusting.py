@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from datetime import date
-
 from sqlalchemy.orm import Session
 
 from reckoner.core.adjusting import AdjustStep, Advice, advise
@@ -26,7 +24,7 @@ MOST_TURNS = 2.0
 """A turn larger than this at once is a slip of the hand."""
 
 
-def why_not(state: RunState, person: PersonFacts, today: date) -> str:
+def why_not(state: RunState, person: PersonFacts) -> str:
     """Why ``person`` may not adjust the run's tool now; empty when they may."""
     if not state.policy.adjusts:
         return "Only a full run can be adjusted, so that as found and as left are both covered."
@@ -40,7 +38,7 @@ def why_not(state: RunState, person: PersonFacts, today: date) -> str:
             "Nobody here may adjust this model: how is not in the register. Hold the tool and send it to a laboratory."
         )
     complete = not wants(state, Step.AS_FOUND) and not wants(state, Step.AS_LEFT)
-    if judged(state, today).found is None or not complete:
+    if judged(state).found is None or not complete:
         return "The as-found series comes first, complete, with its zero after."
     return ""
 
@@ -70,7 +68,7 @@ def begin(session: Session, run_id: int, series_id: int, act: Act) -> RunState:
     if state.adjusting is not None:
         raise ShopRefused("An adjustment is under way already.")
     row = session.get_one(Person, act.person_id)
-    refusal = why_not(state, PersonFacts(row.id, row.initials, row.name, row.may_adjust), act.at.date())
+    refusal = why_not(state, PersonFacts(row.id, row.initials, row.name, row.may_adjust))
     if refusal:
         raise ShopRefused(refusal)
     at = next((s for s in state.series if s.id == series_id), None)

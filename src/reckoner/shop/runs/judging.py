@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, field
-from datetime import date
 from functools import cached_property
 
 from reckoner.core.budget import Observations
@@ -21,13 +20,12 @@ class Judgement:
     """The judgement of ``run`` on a day. An amendment is judged as of the day it amends."""
 
     run: RunState
-    today: date
     _points: dict[int, PointResult | None] = field(default_factory=dict, repr=False)
 
     @cached_property
     def distrust(self) -> Distrust | None:
         """Why the reference may not decide; None when it may."""
-        return self.run.procedure.distrust(self.run, self.run.as_of or self.today)
+        return self.run.procedure.distrust(self.run, self.run.day)
 
     @cached_property
     def verdict(self) -> Verdict | None:
@@ -82,12 +80,12 @@ class Judgement:
         )
 
 
-def judged(run: RunState, today: date) -> Judgement:
-    """The judgement of ``run`` on ``today``; worked out once, and kept with the run's state."""
-    kept: dict[date, Judgement] = run.__dict__.setdefault("_judgements", {})
-    if today not in kept:
-        kept[today] = Judgement(run, today)
-    return kept[today]
+def judged(run: RunState) -> Judgement:
+    """The judgement of ``run``; worked out once, and kept with the run's state."""
+    kept: Judgement | None = run.__dict__.get("_judgement")
+    if kept is None:
+        kept = run.__dict__["_judgement"] = Judgement(run)
+    return kept
 
 
 def comparisons(run: RunState) -> tuple[tuple[SeriesState, EarlierSeries, Comparison], ...]:

@@ -4,10 +4,11 @@ from __future__ import annotations
 
 import json
 from dataclasses import replace
-from datetime import UTC, date, datetime
+from datetime import date, datetime
 
 from sqlalchemy import or_, select
 from sqlalchemy.orm import Session
+from sqlalchemy.orm.attributes import set_committed_value
 
 from reckoner.core.budget import Effects
 from reckoner.core.rules import RuleSet
@@ -36,8 +37,19 @@ from reckoner.shop.runs.records import (
     Zeros,
 )
 from reckoner.shop.runs.state import RunState
-from reckoner.store.schema import Characterisation, FactsDocument, Observation, Run, Series, Signature, ToolEvent
-from reckoner.store.terms import Moment, PhaseKind, ReferenceKind, RunKind, ZeroOf
+from reckoner.store.chain import link_of
+from reckoner.store.schema import (
+    Characterisation,
+    FactsDocument,
+    Observation,
+    OpenRun,
+    Run,
+    Series,
+    Signature,
+    ToolEvent,
+    ZeroCheck,
+)
+from reckoner.store.terms import LinkKind, Moment, PhaseKind, ReferenceKind, RunKind, ZeroOf
 
 
 def load(session: Session, run_id: int) -> RunState:
@@ -45,6 +57,10 @@ def load(session: Session, run_id: int) -> RunState:
     run = session.get(Run, run_id)
     if run is None:
         raise ShopRefused("There is no such run.")
+    is_open = session.scalar(select(OpenRun.id).where(OpenRun.run_id == run_id)) is not None
+    if is_open:  # then it has neither, and neither is asked for: a hand waits
+        set_committed_value(run, "signature", None)
+        set_committed_value(run, "abandoned", None)
     facts = document.read(run.facts[-1].document)
     procedure = PROCEDURES[facts.reference.kind if facts.reference else ReferenceKind.METER]
     series = tuple(_series(s, run, procedure) for s in run.series)
@@ -64,13 +80,14 @@ def load(session: Session, run_id: int) -> RunState:
         zeros=_zeros(run),
         all_series=series,
         adjusting=_adjusting(run, series),
-        signature=_signed(run.signature),
+        signature=_signed(session, run.signature),
         abandoned=run.abandoned is not None,
-        earlier=earlier_series(session, run.tool_id, run.opened_at) if POLICIES[run.kind].compares else (),
+        earlier=earlier_series(session, run.tool_id, _place(session, run)) if POLICIES[run.kind].compares else (),
         event=event.note if event else "",
         amends=run.amends_id,
         as_of=_as_of(session, run),
-        amended=bool(session.scalar(select(Run.id).join(Signature).where(Run.amends_id == run.id).limit(1))),
+        day=_day(session, run),
+        amended=not is_open and _amended(session, run),
     )
 
 
@@ -89,16 +106,23 @@ def keep_facts(session: Session, run: Run, facts: RunFacts, at: datetime) -> Non
     session.flush()
 
 
-def _signed(signature: Signature | None) -> SignedState | None:
+def _signed(session: Session, signature: Signature | None) -> SignedState | None:
     if signature is None:
         return None
+    link = link_of(session.connection(), LinkKind.RUN, signature.run_id)
     return SignedState(
         on=signature.at.date(),
         by=signature.person.initials,
         beside=signature.second_person.initials if signature.second_person else "",
         due=signature.due,
         outcome=signature.outcome,
+        link=link.words if link else "",
     )
+
+
+def _amended(session: Session, run: Run) -> bool:
+    """Whether a signed amendment has replaced it."""
+    return bool(session.scalar(select(Run.id).join(Signature).where(Run.amends_id == run.id).limit(1)))
 
 
 def _as_of(session: Session, run: Run) -> date | None:
@@ -108,6 +132,22 @@ def _as_of(session: Session, run: Run) -> date | None:
         run = session.get_one(Run, run.amends_id)
         day = run.signature.at.date() if run.signature else day
     return day
+
+
+def _day(session: Session, run: Run) -> date:
+    """The day whose certificates count."""
+    while run.amends_id is not None and (run.signature is None or run.signature.judged_on is None):
+        run = session.get_one(Run, run.amends_id)
+    if run.signature is not None:
+        return run.signature.judged_on or run.signature.at.date()
+    return (run.set_ups[-1].at if run.set_ups else run.opened_at).date()
+
+
+def _place(session: Session, run: Run) -> int | None:
+    """The run's place among its tool's events and signatures, or that of what it amends; None while it is open."""
+    while run.amends_id is not None:
+        run = session.get_one(Run, run.amends_id)
+    return run.signature.sequence if run.signature is not None else None
 
 
 def _inspection(run: Run, tool: ToolFacts) -> tuple[InspectedLine, ...]:
@@ -172,12 +212,19 @@ def _after_readings(run: Run, of: ZeroOf) -> float | None:
     newest = max((s.round for s in left), default=0)
     left = [s for s in left if s.round == newest]
     counting = left or [s for s in run.series if s.phase in (PhaseKind.FOUND, PhaseKind.MEASURE)]
-    last = max((o.at for s in counting for o in s.observations), default=None)
-    if not checks or (last is not None and checks[-1].at < last):
+    last = max((o for s in counting for o in s.observations), key=lambda o: o.id, default=None)
+    if not checks or (last is not None and _taken_since(run, checks[-1], last)):
         return None
     if left and last is None:
         return None
     return checks[-1].torque
+
+
+def _taken_since(run: Run, check: ZeroCheck, last: Observation) -> bool:
+    """Whether the observation ``last`` came after ``check``, by the order in which they were kept."""
+    if check.observed is None:
+        return check.at < last.at
+    return sum(o.id <= last.id for s in run.series for o in s.observations) > check.observed
 
 
 def _series(series: Series, run: Run, procedure: Procedure) -> SeriesState:
@@ -236,14 +283,11 @@ def _adjusting(run: Run, series: tuple[SeriesState, ...]) -> AdjustingState | No
     return AdjustingState(number, at.target, at.direction, (first, *turned))
 
 
-def measured_effects(session: Session, tool: ToolFacts, before: datetime) -> MeasuredEffects:
-    """The newest characterisation from before ``before``, of the tool or else of its model."""
+def measured_effects(session: Session, tool: ToolFacts) -> MeasuredEffects:
+    """The newest characterisation, of the tool or else of its model."""
     found = session.scalars(
         select(Characterisation)
-        .where(
-            or_(Characterisation.tool_id == tool.id, Characterisation.model_id == tool.model_id),
-            Characterisation.at <= before.astimezone(UTC),
-        )
+        .where(or_(Characterisation.tool_id == tool.id, Characterisation.model_id == tool.model_id))
         .order_by(Characterisation.tool_id.is_(None), Characterisation.id.desc())
         .limit(1)
     ).first()
@@ -253,15 +297,14 @@ def measured_effects(session: Session, tool: ToolFacts, before: datetime) -> Mea
     return MeasuredEffects(effects, found.tool_id is None, found.at.date())
 
 
-def earlier_series(session: Session, tool_id: int, before: datetime) -> tuple[EarlierSeries, ...]:
-    """The series that counted in the tool's newest signed full run from before ``before``."""
-    newest = session.scalars(
-        select(Signature)
-        .join(Run, Run.id == Signature.run_id)
-        .where(Run.tool_id == tool_id, Run.kind == RunKind.FULL, Signature.at < before.astimezone(UTC))
-        .order_by(Signature.id.desc())
-        .limit(1)
-    ).first()
+def earlier_series(session: Session, tool_id: int, before: int | None = None) -> tuple[EarlierSeries, ...]:
+    """The series that counted in the tool's newest signed full run, or the newest from before the place ``before`` in the
+    tool's own order."""
+    signed = select(Signature).join(Run, Run.id == Signature.run_id)
+    signed = signed.where(Run.tool_id == tool_id, Run.kind == RunKind.FULL)
+    if before is not None:
+        signed = signed.where(Signature.sequence < before)
+    newest = session.scalars(signed.order_by(Signature.sequence.desc()).limit(1)).first()
     if newest is None:
         return ()
     counted = {r.series_id for r in newest.results}

@@ -39,7 +39,7 @@ KEEP_VALUES = Choice(Outcome.CHARACTERISED, "Keep these values", "Budgets use th
 
 def choices(run: RunState, today: date) -> tuple[Choice, ...]:
     """The ways in which a complete run can be concluded, the advised one first."""
-    found = judged(run, today).verdict
+    found = judged(run).verdict
     return () if found is None else _CONCLUSIONS[run.kind](run, found, today)
 
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Iterable
 from dataclasses import dataclass, replace
-from datetime import date, datetime, time
+from datetime import date
 
 from sqlalchemy import select
 from sqlalchemy.orm import Session
@@ -111,7 +111,7 @@ def propose(
     directions = tool.directions
     points = _points(tool, rules)
     if policy.compares:
-        before = earlier_series(session, tool_id, _end_of(today))
+        before = earlier_series(session, tool_id)
         known = tuple(sorted({e.target for e in before}))
         points = (min(known, key=lambda t: abs(t - points[0])),) if known else points
         directions = tuple(d for d in directions if any(e.direction == d for e in before)) or directions
@@ -243,7 +243,7 @@ def as_known(points: Iterable[float], known: Iterable[float]) -> tuple[float, ..
 
 def settled_points(session: Session, plan: Plan, tool: ToolFacts, act: Act) -> Plan:
     """The plan with its points as the tool's newest results or its rule set have them."""
-    earlier = [e.target for e in earlier_series(session, tool.id, act.at)]
+    earlier = [e.target for e in earlier_series(session, tool.id)]
     rules = rules_from(rule_set_text(plan.rule_set, tool), plan.rule_set)
     return replace(plan, points=as_known(plan.points, (*earlier, *_points(tool, rules))))
 
@@ -257,7 +257,3 @@ def planned_series(plan: Plan) -> tuple[PlannedSeries, ...]:
             for place in range(PLACES[effect])
         )
     return tuple(PlannedSeries(FOUND, d, target, plan.readings) for d in plan.directions for target in plan.points)
-
-
-def _end_of(day: date) -> datetime:
-    return datetime.combine(day, time.max).astimezone()

@@ -37,10 +37,9 @@ def recompute(session: Session) -> Iterator[Recomputed]:
     rows = session.scalars(select(Signature).join(Run).where(Run.kind.in_(judging)).order_by(Signature.id))
     for signature in rows:
         run = load(session, signature.run_id)
-        on = run.as_of or signature.at.date()
         kept = {r.series_id: r for r in signature.results}
         numbers, otherwise = 0, []
-        for series, verdict in judged(run, on).phases:
+        for series, verdict in judged(run).phases:
             for one, point in zip(series, verdict.points, strict=True):
                 stored = kept.get(one.id)
                 where = f"{phase_words(one.phase)} at {one.target:g} N·m"
@@ -50,7 +49,7 @@ def recompute(session: Session) -> Iterator[Recomputed]:
                 count, said = _compare(stored, one, point)
                 numbers += count
                 otherwise += [f"{where}: {words}" for words in said]
-        yield Recomputed(run.tool.number, on, numbers, tuple(otherwise))
+        yield Recomputed(run.tool.number, signature.at.date(), numbers, tuple(otherwise))
 
 
 def _compare(stored: PointResult, series: SeriesState, point: JudgedPoint) -> tuple[int, list[str]]:

@@ -213,10 +213,11 @@ class PlanRecord:
 
 @dataclass(frozen=True)
 class SignedState:
-    """Who signed, when, and what followed."""
+    """Who signed, when, and what followed; ``link`` is the run's link in the chain of digests, as it is noted down."""
 
     on: date
     by: str
     beside: str
     due: date | None
     outcome: Outcome | None
+    link: str = ""

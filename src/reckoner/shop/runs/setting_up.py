@@ -123,7 +123,12 @@ def record_zero(
     if moment is Moment.BEFORE and abs(torque) > allowed * (1 + 1e-12):
         shown = f"{number(torque)} N·m with nothing on it; {number(allowed)} N·m is allowed"
         raise ShopRefused(f"{reference.number} shows {shown}. Zero it and look again.")
-    session.add(ZeroCheck(run_id=run_id, at=act.at, moment=moment, torque=torque, allowed=allowed, series_id=series_id))
+    session.add(
+        ZeroCheck(
+            run_id=run_id, at=act.at, moment=moment, torque=torque, allowed=allowed, series_id=series_id,
+            observed=_observed(state),
+        )
+    )  # fmt: skip
     note(session, act, f"checked the zero {moment}", state.tool.number, torque=torque, series=series_id)
     return reload(session, run_id, act)
 
@@ -138,9 +143,19 @@ def record_pointer(session: Session, run_id: int, moment: Moment, torque: float,
             f"The pointer stands {number(state.tool.unit.from_si(torque))} {state.tool.unit.symbol} off zero. Set it to "
             "zero as the maker says, or strike the look-over's line and hold the tool."
         )
-    session.add(ZeroCheck(run_id=run_id, at=act.at, moment=moment, of=ZeroOf.POINTER, torque=torque, allowed=allowed))
+    session.add(
+        ZeroCheck(
+            run_id=run_id, at=act.at, moment=moment, of=ZeroOf.POINTER, torque=torque, allowed=allowed,
+            observed=_observed(state),
+        )
+    )  # fmt: skip
     note(session, act, f"looked at the pointer {moment}", state.tool.number, torque=torque)
     return reload(session, run_id, act)
+
+
+def _observed(state: RunState) -> int:
+    """How many observations the run has by now: it tells what came before a look at the zero, whatever the clock says."""
+    return sum(len(s.observations) for s in state.all_series)
 
 
 def note_rest(session: Session, run_id: int, torque: float, act: Act, *, over: bool) -> RunState:
@@ -163,7 +178,7 @@ def note_rest(session: Session, run_id: int, torque: float, act: Act, *, over: b
             session.add(
                 ZeroCheck(
                     run_id=run_id, at=act.at, moment=moment, torque=torque, allowed=reference.zero_tolerance,
-                    series_id=series.id,
+                    series_id=series.id, observed=_observed(state),
                 )
             )  # fmt: skip
     return reload(session, run_id, act)

@@ -12,6 +12,7 @@ from reckoner.core.errors import UnreachableError
 from reckoner.core.printing import span
 from reckoner.core.verdict import PointResult as JudgedPoint
 from reckoner.core.verdict import Verdict
+from reckoner.shop import seals
 from reckoner.shop.acts import Act, PersonFacts, ShopRefused, note
 from reckoner.shop.events import happen, next_sequence
 from reckoner.shop.runs import characterising
@@ -24,6 +25,7 @@ from reckoner.shop.runs.state import RunState
 from reckoner.shop.runs.steps import Step, wants
 from reckoner.shop.standing import Standing, follow, kept
 from reckoner.shop.wording import concluded_sentence, want_words
+from reckoner.store.chain import link_new
 from reckoner.store.schema import PointResult, Signature, ToolStanding
 from reckoner.store.terms import EventKind, Outcome
 
@@ -40,13 +42,17 @@ def sign(
     second_person_id: int | None = None,
     *,
     of_model: bool = False,
+    passphrase: str | None = None,
 ) -> RunState:
     """Sign the run: keep its results, and let ``outcome`` (the advised one by default) follow for the tool.
 
     ``of_model`` keeps a characterisation for all tools of the model. Raises ShopRefused while a step is open, for an
-    outcome that this run cannot have, or without the second person that the rule set asks for.
+    outcome that this run cannot have, without the second person that the rule set asks for, or without the passphrase of a
+    person who has one.
     """
-    conclude(session, opened(session, run_id), act, outcome, remark, second_person_id, of_model=of_model)
+    run = opened(session, run_id)
+    conclude(session, run, act, outcome, remark, second_person_id, of_model=of_model, passphrase=passphrase)
+    link_new(session)
     return reload(session, run_id, act)
 
 
@@ -59,13 +65,14 @@ def conclude(
     second_person_id: int | None = None,
     *,
     of_model: bool = False,
+    passphrase: str | None = None,
 ) -> None:
     """What ``sign`` writes, for a run that is loaded already. Raises ShopRefused as it does."""
     for step in Step:
         if step not in (Step.DECIDE, Step.SIGNED) and (open_wants := wants(run, step)):
             raise ShopRefused(f"It cannot be signed yet: {step.value}, {want_words(open_wants)}.")
-    today = run.as_of or act.at.date()
-    judgement = judged(run, today)
+    today = act.at.date()
+    judgement = judged(run)
     found = judgement.verdict
     if found is None:
         raise ShopRefused("It cannot be signed yet: there are too few readings.")
@@ -93,6 +100,7 @@ def conclude(
         outcome=chosen,
         note=remark.strip(),
         second_person_id=second_person_id,
+        judged_on=run.day,
     )
     if run.policy.judges:
         for series, verdict in judgement.phases:
@@ -104,6 +112,7 @@ def conclude(
         characterising.keep(session, run, act, of_model=of_model)
     _follow(session, run, found, chosen, sentence, act)
     follow(session, run.tool.id, act.person_id)
+    seals.seal(session, signature, passphrase)
     note(session, act, "signed the run", run.tool.number, run=run.id, outcome=chosen, sentence=sentence)
 
 

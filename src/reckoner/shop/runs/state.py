@@ -36,7 +36,11 @@ if TYPE_CHECKING:
 
 @dataclass(frozen=True)
 class RunState:
-    """A whole run. ``all_series`` are those of every phase; ``series`` those of the phase that counts now."""
+    """A whole run. ``all_series`` are those of every phase; ``series`` those of the phase that counts now.
+
+    ``day`` is the day whose certificates count: that on which the reference was chosen, whatever the clock says later;
+    an amendment has the day of the run it amends. ``as_of`` is when that one was signed.
+    """
 
     id: int
     kind: RunKind
@@ -59,6 +63,7 @@ class RunState:
     amends: int | None = None
     amended: bool = False
     as_of: date | None = None
+    day: date = date.min
 
     @property
     def tool(self) -> ToolFacts:

@@ -12,6 +12,9 @@ from reckoner.shop.runs.state import RunState
 ROOM_HOLDS = timedelta(minutes=30)
 """After this the room is looked at again before the run is decided."""
 
+JUMP = timedelta(days=300)
+"""No run lasts that long: the clock was set in the middle of it."""
+
 
 class Step(Enum):
     """The steps, in order. ADJUST and AS_LEFT are there only once an adjustment was begun."""
@@ -80,7 +83,7 @@ def room_is_old(run: RunState) -> bool:
     """The room was looked at longer before the last reading than ``ROOM_HOLDS``: it may have drifted since."""
     last = max((o.at for s in run.series for o in s.observations), default=None)
     seen = run.room.at if run.room is not None and run.amends is None else None
-    return last is not None and seen is not None and last - seen > ROOM_HOLDS
+    return last is not None and seen is not None and ROOM_HOLDS < last - seen < JUMP
 
 
 def room_drifted(run: RunState) -> bool:

@@ -17,7 +17,7 @@ from reckoner.shop.acts import Act, ShopRefused, note
 from reckoner.shop.changes import ChangeKind, changed
 from reckoner.shop.procedures.base import Seen
 from reckoner.shop.runs.loading import with_new_observation
-from reckoner.shop.runs.opening import opened, reload
+from reckoner.shop.runs.opening import open_run_of, opened, reload
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.runs.steps import Step, open_series, wants
 from reckoner.shop.wording import want_words
@@ -93,12 +93,17 @@ def observe(session: Session, run_id: int, seen: Seen, act: Act) -> RunState:
 
 
 def keep_trace(session: Session, run_id: int, pull: Pull, act: Act) -> RunState | None:
-    """Keep the trace of a pull with the observation that came from it, and the faults found in it; None when none did.
+    """Keep the trace of a pull with the observation that came from it, and the faults found in it; None when none did, or its
+    run is over by now.
 
     The observation itself was kept at its signal, before the pull was over.
     """
     observation = session.scalar(select(Observation).where(Observation.pull == pull.id))
-    if observation is None or observation.trace is not None:
+    if (
+        observation is None
+        or observation.trace is not None
+        or open_run_of(session, observation.series.run.tool_id) != run_id
+    ):
         return None
     session.add(
         Trace(

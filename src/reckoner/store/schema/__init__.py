@@ -1,6 +1,7 @@
-"""The tables. SI units, fractions, UTC times.
+"""The tables. SI units, fractions, times with their offset.
 
 ``base``      what all tables share; ``Record`` marks those that are append-only
+``links``     the chain of digests over the records, and what binds a signature to a passphrase
 ``register``  people, models, tools, references: versioned rows, and their versions
 ``runs``      a run and everything taken on the bench
 ``tools``     what happens to a tool, where it stands, which run it is in
@@ -10,6 +11,7 @@ that names the old one. The database itself refuses otherwise (``store.guards``)
 """
 
 from reckoner.store.schema.base import Audit, Base, Record
+from reckoner.store.schema.links import ChainLink, Seal, SigningKey
 from reckoner.store.schema.register import (
     Certificate,
     CertificatePoint,
@@ -46,6 +48,7 @@ __all__ = [
     "Base",
     "Certificate",
     "CertificatePoint",
+    "ChainLink",
     "Characterisation",
     "ExercisePull",
     "FactsDocument",
@@ -59,9 +62,11 @@ __all__ = [
     "RegisterVersion",
     "RoomReading",
     "Run",
+    "Seal",
     "Series",
     "SetUp",
     "Signature",
+    "SigningKey",
     "Strike",
     "Tool",
     "ToolEvent",

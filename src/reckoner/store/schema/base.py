@@ -2,29 +2,84 @@
 
 from __future__ import annotations
 
-from datetime import UTC, datetime
+from datetime import UTC, date, datetime, timedelta, timezone
 from enum import StrEnum
 from typing import Any, TypeVar
 
-from sqlalchemy import DateTime, Dialect, ForeignKey, LargeBinary, MetaData, String, Text, TypeDecorator
+from sqlalchemy import Date, DateTime, Dialect, ForeignKey, LargeBinary, MetaData, String, Text, TypeDecorator
 from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column
+from sqlalchemy.types import TypeEngine, UserDefinedType
 
-from reckoner.store.errors import TermUnknown
+from reckoner.store.errors import TermUnknown, ValueUnreadable
 
 E = TypeVar("E", bound=StrEnum)
 
 
-class UtcTime(TypeDecorator[datetime]):
-    """An aware time, kept as UTC."""
+class _AsText(UserDefinedType[str]):
+    """The text as it stands in SQLite, in a column called ``name`` there: SQLAlchemy's own types would take the offset off a
+    time, and fail without a sentence on what is no date."""
+
+    cache_ok = True
+
+    def __init__(self, name: str) -> None:
+        self.name = name
+
+    def get_col_spec(self, **_kw: object) -> str:
+        return self.name
+
+
+class LocalTime(TypeDecorator[datetime]):
+    """An aware time, kept as text with the offset of the clock that gave it: ``2026-11-25 02:30:00.000000 -0800`` is half
+    past two in UTC, and still the 24th where it was written. The text sorts as the times do.
+
+    A time kept before offsets were is taken to be of this machine's own zone. Raises ValueUnreadable.
+    """
 
     impl = DateTime
     cache_ok = True
 
-    def process_bind_param(self, value: datetime | None, dialect: Dialect) -> datetime | None:
-        return None if value is None else value.astimezone(UTC).replace(tzinfo=None)
+    def load_dialect_impl(self, dialect: Dialect) -> TypeEngine[Any]:
+        return _AsText("DATETIME") if dialect.name == "sqlite" else String(40)
 
-    def process_result_value(self, value: datetime | None, dialect: Dialect) -> datetime | None:
-        return None if value is None else value.replace(tzinfo=UTC)
+    def process_bind_param(self, value: datetime | None, dialect: Dialect) -> Any:
+        if value is None:
+            return None
+        utc = value.astimezone(UTC).replace(tzinfo=None)
+        return f"{utc.isoformat(sep=' ', timespec='microseconds')} {value.astimezone(value.tzinfo):%z}"
+
+    def process_result_value(self, value: Any, dialect: Dialect) -> datetime | None:
+        if value is None:
+            return None
+        try:
+            utc = datetime.fromisoformat(value[:26]).replace(tzinfo=UTC)
+            offset = value[26:].strip()
+            if not offset:
+                return utc.astimezone()
+            east = timedelta(hours=int(offset[:3]), minutes=int(offset[0] + offset[3:5]))
+            return utc.astimezone(timezone(east))
+        except (ValueError, TypeError, OverflowError):
+            raise ValueUnreadable("time", value) from None
+
+
+class Day(TypeDecorator[date]):
+    """A date. Raises ValueUnreadable for a text that is none."""
+
+    impl = Date
+    cache_ok = True
+
+    def load_dialect_impl(self, dialect: Dialect) -> TypeEngine[Any]:
+        return _AsText("DATE") if dialect.name == "sqlite" else Date()
+
+    def process_bind_param(self, value: date | None, dialect: Dialect) -> Any:
+        return value.isoformat() if value is not None and dialect.name == "sqlite" else value
+
+    def process_result_value(self, value: Any, dialect: Dialect) -> date | None:
+        if value is None or isinstance(value, date):
+            return value
+        try:
+            return date.fromisoformat(value)
+        except (ValueError, TypeError):
+            raise ValueUnreadable("date", value) from None
 
 
 class Term(TypeDecorator[StrEnum]):
@@ -59,7 +114,7 @@ class Base(DeclarativeBase):
             "pk": "pk_%(table_name)s",
         }
     )
-    type_annotation_map = {datetime: UtcTime(), str: String(200), bytes: LargeBinary(), Any: Text()}  # noqa: RUF012
+    type_annotation_map = {datetime: LocalTime(), date: Day(), str: String(200), bytes: LargeBinary(), Any: Text()}  # noqa: RUF012
 
     id: Mapped[int] = mapped_column(primary_key=True)
 

@@ -41,7 +41,7 @@ class Run(Record, Base):
     amends_id: Mapped[int | None] = mapped_column(ForeignKey("run.id"), index=True)
     event_id: Mapped[int | None] = mapped_column(ForeignKey("tool_event.id"))
     tool: Mapped[Tool] = relationship(back_populates="runs")
-    opened_by: Mapped[Person] = relationship()
+    opened_by: Mapped[Person] = relationship(lazy="joined", innerjoin=True)
     facts: Mapped[list[FactsDocument]] = relationship(order_by="FactsDocument.id")
     inspections: Mapped[list[InspectionLine]] = relationship(order_by="InspectionLine.id")
     room: Mapped[list[RoomReading]] = relationship(order_by="RoomReading.id")
@@ -99,7 +99,7 @@ class SetUp(Record, Base):
     mode: Mapped[MeterMode] = mapped_column(Term(MeterMode))
     override: Mapped[str] = mapped_column(Text, default="")
     detail: Mapped[str] = mapped_column(Text, default="{}")
-    reference: Mapped[Reference] = relationship()
+    reference: Mapped[Reference] = relationship(lazy="joined", innerjoin=True)
     certificate: Mapped[Certificate | None] = relationship()
 
 
@@ -113,7 +113,7 @@ class ExercisePull(Record, Base):
 
 class ZeroCheck(Record, Base):
     """What the reference, or the tool's own pointer, showed with nothing on it (N·m); of one series where ``series_id``
-    names it."""
+    names it. ``observed`` is how many observations the run had by then (None: kept before that was)."""
 
     __tablename__ = "zero_check"
     run_id: Mapped[int] = mapped_column(ForeignKey("run.id"), index=True)
@@ -123,6 +123,7 @@ class ZeroCheck(Record, Base):
     torque: Mapped[float]
     allowed: Mapped[float]
     series_id: Mapped[int | None] = mapped_column(ForeignKey("series.id"), index=True)
+    observed: Mapped[int | None]
 
 
 class Series(Record, Base):
@@ -229,7 +230,7 @@ class Signature(Record, Base):
     """The run's end: who answers for it, what it concluded and what follows for the tool.
 
     ``sequence`` orders the events and signatures of one tool. ``outcome`` is None for a run signed before outcomes were
-    told apart.
+    told apart. ``judged_on`` is the day whose certificate counted (None: the day of the signature).
     """
 
     __tablename__ = "signature"
@@ -247,6 +248,7 @@ class Signature(Record, Base):
     outcome: Mapped[Outcome | None] = mapped_column(Term(Outcome))
     note: Mapped[str] = mapped_column(Text, default="")
     second_person_id: Mapped[int | None] = mapped_column(ForeignKey("person.id"))
+    judged_on: Mapped[date | None]
     run: Mapped[Run] = relationship(back_populates="signature")
     person: Mapped[Person] = relationship(foreign_keys=[person_id])
     second_person: Mapped[Person | None] = relationship(foreign_keys=[second_person_id])

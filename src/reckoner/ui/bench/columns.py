@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from datetime import date
-
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from reckoner.shop.register.cards import ToolCard
@@ -103,13 +101,13 @@ class RightColumn(QWidget):
         stack.setStretch(0, 1)
         self.setLayout(stack)
 
-    def show_run(self, run: RunState | None, today: date) -> None:
+    def show_run(self, run: RunState | None) -> None:
         if run is None:
             self.fences.show_nothing()
             self.so_far.setText("")
             return
-        self.fences.show_run(run, today)
-        words, tone = _so_far(run, today)
+        self.fences.show_run(run)
+        words, tone = _so_far(run)
         self.so_far.setText(words)
         set_tone(self.so_far, tone)
 
@@ -126,12 +124,12 @@ class RightColumn(QWidget):
                 self.button.setToolTip(tip(action.why_not))
 
 
-def _so_far(run: RunState, today: date) -> tuple[str, str]:
+def _so_far(run: RunState) -> tuple[str, str]:
     """How the run stands in words, and their tone."""
     done = all(s.missing == 0 for s in run.series)
     if run.policy.measures and done:
         return characterised_sentence(run), "quiet"
-    verdict = judged(run, today).verdict if run.policy.judges else None
+    verdict = judged(run).verdict if run.policy.judges else None
     if verdict is None:
         taken, wanted = sum(len(s.pairs) for s in run.series), sum(s.wanted for s in run.series)
         return f"{taken} of {wanted} readings taken", "quiet"

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from datetime import date
-
 from PyQt6.QtWidgets import QWidget
 
 from reckoner.core.printing import fixed
@@ -54,6 +52,7 @@ class DecidingPanel(Panel):
         self._formal = label(self.theme, "", Type.BODY, "quiet", wrap=True)
         self._caution = label(self.theme, "", Type.STRONG, "fault", wrap=True)
         self.due = label(self.theme, "", Type.LEAD, wrap=True)
+        self.link = label(self.theme, "", Type.CAPTION, "quiet", wrap=True)
         self.beside = label(self.theme, "", Type.BODY, wrap=True)
         self.outcomes = Chips(self.theme, "What follows")
         self.outcomes.chosen.connect(self._chosen_outcome)
@@ -79,7 +78,7 @@ class DecidingPanel(Panel):
         amend = row(self.amend, 1)
         head = surface(
             column(
-                said, self.beside, self._formal, self._caution, what, self.due, self.cannot_adjust, who, amend,
+                said, self.beside, self._formal, self._caution, what, self.due, self.link, self.cannot_adjust, who, amend,
                 self.amend_why, gap=1, margin=3,
             )
         )  # fmt: skip
@@ -93,7 +92,7 @@ class DecidingPanel(Panel):
     def show_run(self, run: RunState) -> None:
         fresh = self._run is None or self._run.id != run.id or self._run.adjusted != run.adjusted
         self._run = run
-        found = judged(run, self._day(run)).verdict
+        found = judged(run).verdict
         self._verdict = found
         if found is None:
             return
@@ -117,14 +116,10 @@ class DecidingPanel(Panel):
         self._say_due(run)
         self.numbers.show_run(run, found, fresh=fresh)
 
-    def _day(self, run: RunState) -> date:
-        """The day as of which it is judged: today, or when it was signed."""
-        return run.signature.on if run.signature is not None else self.desk.around.today
-
     def _say_beside(self, run: RunState) -> None:
         """As found beside as left, and before beside after."""
         said = []
-        as_found = judged(run, self._day(run)).found if run.left else None
+        as_found = judged(run).found if run.left else None
         if as_found is not None:
             said.append(f"As found: {run_sentence(run.tool, as_found)}. Above: as left.")
         if run.policy.compares:
@@ -157,7 +152,7 @@ class DecidingPanel(Panel):
 
     def _offer_adjusting(self, run: RunState) -> None:
         person, found = self.desk.around.person, self._verdict
-        may = "" if person is None else adjusting.why_not(run, person, self.desk.around.today)
+        may = "" if person is None else adjusting.why_not(run, person)
         wanted = not run.signed and run.policy.adjusts and found is not None and found.accepted is not True
         open_to = not run.signed and run.policy.adjusts and not may
         self.adjust.setVisible(open_to)
@@ -191,7 +186,7 @@ class DecidingPanel(Panel):
         self.desk.offer()
 
     def _say_caution(self, run: RunState, found: Verdict) -> None:
-        distrust = judged(run, self._day(run)).distrust
+        distrust = judged(run).distrust
         words = ""
         if not run.policy.judges:
             words = ""
@@ -220,6 +215,8 @@ class DecidingPanel(Panel):
             chosen = next((c for c in self.choices if c.outcome.value == self.outcomes.one), None)
             self.due.setText(chosen.why if chosen else "")
         set_tone(self.due, "good" if run.signed else "")
+        self.link.setText(f"Its link in the chain of records: {signature.link}" if signature else "")
+        self.link.setVisible(signature is not None and bool(signature.link))
 
     def action(self) -> Action | None:
         run, person = self._run, self.desk.around.person

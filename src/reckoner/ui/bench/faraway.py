@@ -86,7 +86,7 @@ class FarAway(QWidget):
         found = newest(run)
         if found is not None and run.step is not Step.EXERCISE:
             series, observation = found
-            state = judged(run, self._around.today).state_of(series, observation)
+            state = judged(run).state_of(series, observation)
             pair = series.pair_of(observation)
             size = high * 0.12
             mark = QRectF(margin, high * 0.69, 1.75 * size, size)

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from datetime import date
-
 from PyQt6.QtGui import QResizeEvent
 from PyQt6.QtWidgets import QLabel, QWidget
 
@@ -22,11 +20,11 @@ from reckoner.ui.widgets.text import ElidedLabel, label
 ROOM_FOR_WORDS = 30 * GRID
 
 
-def fence_of(run: RunState, series: SeriesState, today: date) -> FenceState:
+def fence_of(run: RunState, series: SeriesState) -> FenceState:
     """What a series' fence shows, from its first reading on; the near zone as soon as there are two."""
     counted = tuple(p.deviation for p in series.pairs)
     struck = tuple(p.deviation for p in series.struck_pairs)
-    point = judged(run, today).point(series)
+    point = judged(run).point(series)
     if point is None:
         return FenceState(run.limit, 0.0, counted, struck)
     return FenceState(
@@ -53,7 +51,7 @@ class Fences(QWidget):
         self._area = scrolling(holder)
         self.setLayout(column(column(self._title, self._note, gap=0), self._area, gap=2))
 
-    def show_run(self, run: RunState, today: date) -> None:
+    def show_run(self, run: RunState) -> None:
         shown = (run.id, tuple(s.id for s in run.series))
         if self._run_id != shown:
             self._run_id = shown
@@ -63,8 +61,8 @@ class Fences(QWidget):
             f"{left}{run.rules.title}, ±{percent(run.limit, 1)}. Hatched: closer to a post than the uncertainty."
         )
         for series, fence, words, mark in zip(run.series, self.fences, self._words, self._marks, strict=True):
-            fence.show_state(fence_of(run, series, today))
-            point = judged(run, today).point(series)
+            fence.show_state(fence_of(run, series))
+            point = judged(run).point(series)
             if not run.policy.judges:  # it measures; nothing is judged
                 words.setText(f"{series.missing} to go" if series.missing else "")
                 mark.hide()

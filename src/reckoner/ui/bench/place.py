@@ -195,7 +195,7 @@ class BenchPlace(Place):
             return
         self._beat.stop()
         self.left.show_run(None)
-        self.right.show_run(None, self.around.today)
+        self.right.show_run(None)
         match scene.front:
             case Front.LOADING:
                 self._stack.setCurrentWidget(self._loading)
@@ -221,7 +221,7 @@ class BenchPlace(Place):
 
     def _show_run(self, run: RunState, before: RunState | None) -> None:
         self.left.show_run(run)
-        self.right.show_run(run, self.around.today)
+        self.right.show_run(run)
         panel = self.set_ups[run.procedure.kind] if run.step is Step.SET_UP else self._by_step[run.step]
         fresh = self.panel is not panel or before is None or before.id != run.id or before.step is not run.step
         panel.show_run(run)

@@ -67,7 +67,7 @@ class PullsPanel(Panel):
             self.typed.read_with(torque_reader(run.tool.unit))
             self.trace.clear()
         self._run = run
-        self.head.show_run(run, self.desk.around.today)
+        self.head.show_run(run)
         self._show_trend(run)
         self._ask_room(run)
         self._bottom.setVisible(run.step is not Step.EXERCISE)

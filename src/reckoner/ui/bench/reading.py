@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from datetime import date
-
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QResizeEvent
 from PyQt6.QtWidgets import QSizePolicy, QVBoxLayout, QWidget
@@ -59,7 +57,7 @@ class ReadingHead(QWidget):
         live.setStretch(6, 1)
         return live
 
-    def show_run(self, run: RunState, today: date) -> None:
+    def show_run(self, run: RunState) -> None:
         self.trace.aim(target_of(run), run.tool.unit)
         self.instruction.setText(instruct(run))
         self._remaining.setText(remaining(run))
@@ -67,7 +65,7 @@ class ReadingHead(QWidget):
             done = run.exercising.done if run.exercising else 0
             self._show_figure(str(done), "released")
         else:
-            self._show_last(run, today)
+            self._show_last(run)
 
     def show_feedback(self, told: Feedback) -> None:
         for widget, words in ((self.notice, told.notice), (self.hand, told.hand)):
@@ -87,7 +85,7 @@ class ReadingHead(QWidget):
         self._margin.setText("")
         self._mark.hide()
 
-    def _show_last(self, run: RunState, today: date) -> None:
+    def _show_last(self, run: RunState) -> None:
         found = newest(run)
         if found is None:
             self._show_figure("—", run.tool.unit.symbol)
@@ -95,7 +93,7 @@ class ReadingHead(QWidget):
         series, observation = found
         self._show_figure(reading_figure(run, observation), run.tool.unit.symbol)
         self._sentence.set_whole(observation_words(run, series, observation))
-        pair, state = series.pair_of(observation), judged(run, today).state_of(series, observation)
+        pair, state = series.pair_of(observation), judged(run).state_of(series, observation)
         if pair is None or state is None:
             return
         self._mark.show()

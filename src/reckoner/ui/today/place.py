@@ -84,6 +84,9 @@ class TodayPlace(Place):
             if items:
                 self._groups.addWidget(self._group(title, note, items))
         self._groups.addStretch(1)
+        if found.link:
+            words = f"Newest link in the chain of records: {found.link}. Noted elsewhere, it shows later that none was lost."
+            self._groups.addWidget(label(self.theme, words, Type.CAPTION, "quiet", wrap=True))
 
     def _show_next(self, found: Agenda) -> None:
         empty(self._next_tag)

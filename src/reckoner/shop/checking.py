@@ -1,0 +1,156 @@
+"""Walking the records in full: the chain of digests, the seals, and what must follow from the records.
+
+Nothing is changed. Each finding is a value; ``wording.finding_sentence`` says it.
+"""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Iterator
+from dataclasses import dataclass
+from enum import Enum, auto
+
+from sqlalchemy import select
+from sqlalchemy.orm import Session
+
+from reckoner.shop import seals, standing
+from reckoner.shop.acts import ShopRefused
+from reckoner.shop.events import EVENTS
+from reckoner.shop.register.rows import KINDS, fields_of, name_of
+from reckoner.store import chain
+from reckoner.store.chain import Breach, Link
+from reckoner.store.schema import (
+    Abandonment,
+    Audit,
+    Certificate,
+    OpenRun,
+    RegisterVersion,
+    Run,
+    Signature,
+    Tool,
+    ToolEvent,
+    ToolStanding,
+)
+from reckoner.store.terms import LinkKind
+
+
+class Beside(Enum):
+    """What can be wrong with what follows from the records."""
+
+    STANDING = auto()
+    OPEN_RUN = auto()
+    REGISTER = auto()
+    UNSEALED = auto()
+    SEAL = auto()
+
+
+@dataclass(frozen=True)
+class Finding:
+    """Something that is not as it was kept: what is wrong, with ``what`` (words that name it), at the link ``place``."""
+
+    wrong: Breach | Beside
+    what: str = ""
+    place: int = 0
+
+
+def walk(session: Session) -> Iterator[Link | Finding]:
+    """Every link of the chain as it is walked, and every finding."""
+    for link, found in chain.walk(session.connection()):
+        if link is not None:
+            yield link
+        for one in found:
+            yield Finding(one.breach, _named(session, one.kind, one.row_id), one.place)
+    yield from _standings(session)
+    yield from _open_runs(session)
+    yield from _register(session)
+    for checked in seals.check(session):
+        if not checked.fits:
+            wrong = Beside.SEAL if checked.sealed else Beside.UNSEALED
+            yield Finding(wrong, f"run {checked.run_id} of {checked.tool}, signed by {checked.by}")
+
+
+def noted(session: Session, text: str) -> str:
+    """Compare the chain with a link that was noted outside, such as "412 3f9a 27c1 88b0 e1d2": empty when it is still there,
+    else a sentence. Raises ShopRefused for what is no such note."""
+    place, figures = [*text.replace("·", " ").split(maxsplit=1), "", ""][:2]
+    figures = figures.replace(" ", "").lower()
+    if not place.isdigit() or len(figures) < chain.SHOWN or set(figures) - set("0123456789abcdef"):
+        example = f"a number and {chain.SHOWN} figures, such as 412 3f9a 27c1 88b0 e1d2"
+        raise ShopRefused(f'"{text[:60]}" is no link: it was noted as {example}.')
+    found = chain.link_at(session.connection(), int(place))
+    if found is None:
+        return f"There is no link {place} any more: what was kept last has been cut off, or this is an older copy."
+    if not found.digest.startswith(figures):
+        return f"Link {place} is not the one that was noted: the chain was made anew since."
+    return ""
+
+
+def _named(session: Session, kind: LinkKind | None, row_id: int) -> str:
+    """Words that name a record, as far as it is still there."""
+    match kind:
+        case None:
+            return ""
+        case LinkKind.RUN:
+            number = session.scalar(select(Tool.number).join(Run, Run.tool_id == Tool.id).where(Run.id == row_id))
+            return f"run {row_id}" + (f" of {number}" if number else "")
+        case LinkKind.EVENT:
+            row = session.execute(
+                select(ToolEvent.kind, Tool.number)
+                .join(Tool, Tool.id == ToolEvent.tool_id)
+                .where(ToolEvent.id == row_id)
+            ).first()
+            return f"event {row_id}" + (f" of {row.number}: {EVENTS[row.kind].words.lower()}" if row else "")
+        case LinkKind.AUDIT:
+            line = session.execute(select(Audit.action, Audit.subject).where(Audit.id == row_id)).first()
+            return f"audit line {row_id}" + (f": {line.action}, {line.subject}" if line else "")
+        case LinkKind.VERSION:
+            version = session.get(RegisterVersion, row_id)
+            return f"version {row_id} of the register" + (f" ({version.kind} {version.row_id})" if version else "")
+        case LinkKind.CERTIFICATE:
+            certificate = session.get(Certificate, row_id)
+            return f"certificate {certificate.number if certificate else row_id}"
+        case LinkKind.KEY:
+            return f"signing key {row_id}"
+        case LinkKind.SEAL:
+            return f"seal {row_id}"
+
+
+def _standings(session: Session) -> Iterator[Finding]:
+    """Where a tool's projection is not what its events and results make of it."""
+    for tool_id, number in session.execute(select(Tool.id, Tool.number).order_by(Tool.id)).all():
+        row = session.scalar(select(ToolStanding).where(ToolStanding.tool_id == tool_id))
+        if row is None or standing.kept(row) != standing.worked_out(session, tool_id):
+            yield Finding(Beside.STANDING, number)
+
+
+def _open_runs(session: Session) -> Iterator[Finding]:
+    """Runs that are marked as open and are over, or the other way round."""
+    rows = session.execute(
+        select(Run.id, Tool.number, OpenRun.id, Signature.id, Abandonment.id)
+        .join(Tool, Tool.id == Run.tool_id)
+        .outerjoin(OpenRun, OpenRun.run_id == Run.id)
+        .outerjoin(Signature, Signature.run_id == Run.id)
+        .outerjoin(Abandonment, Abandonment.run_id == Run.id)
+        .order_by(Run.id)
+    )
+    for run_id, number, marked, signed, given_up in rows:
+        if (marked is not None) == (signed is not None or given_up is not None):
+            yield Finding(Beside.OPEN_RUN, f"run {run_id} of {number}")
+
+
+def _register(session: Session) -> Iterator[Finding]:
+    """Rows of the register that are not what their versions make of them; without versions nothing is known of them."""
+    for kind, facts in KINDS.items():
+        for row in session.scalars(select(facts.table).order_by(facts.table.id)):
+            versions = session.execute(
+                select(RegisterVersion.version, RegisterVersion.after)
+                .where(RegisterVersion.kind == kind, RegisterVersion.row_id == row.id)
+                .order_by(RegisterVersion.version)
+            ).all()
+            said: dict[str, object] = {}
+            for version in versions:
+                said |= json.loads(version.after)
+            now = fields_of(row)
+            newest = max((v.version for v in versions), default=1)
+            if row.version != newest or any(now[name] != value for name, value in said.items()):
+                yield Finding(Beside.REGISTER, f"{kind} {name_of(kind, row)}")

@@ -1,0 +1,306 @@
+"""The chain of digests: what was signed, what happened and who did what, each linked to all that came before it.
+
+A link holds the SHA-256 of a record's content, and a digest over that and the link before. So a record that is changed,
+removed or put in afterwards is found by walking the chain, and whoever noted the newest link outside finds a chain that was
+cut short or written anew. Who can write the file and has this program can make another chain: docs/security.md says what that
+means.
+
+What a record's content is stands in ``FORMS``, and a form never changes, or old links would no longer fit. To let the chain
+cover a new column or table: a new form beside the old ones, named in ``NEWEST``.
+"""
+
+from __future__ import annotations
+
+import hashlib
+import json
+from collections.abc import Iterable, Iterator
+from dataclasses import dataclass
+from datetime import date, datetime
+from enum import Enum, auto
+from typing import Any
+
+from sqlalchemy import Connection, text
+from sqlalchemy.orm import Session
+
+from reckoner.store.terms import LinkKind
+
+BEGINNING = "0" * 64
+"""What the first link stands on."""
+
+SHOWN = 16
+"""How many figures of a digest people are shown; enough to tell two chains apart."""
+
+
+@dataclass(frozen=True)
+class Part:
+    """One table's share of a record's content: its rows ``where`` (SQL over ``:id``), in the order of their ids."""
+
+    table: str
+    columns: str
+    where: str = "id = :id"
+
+    @property
+    def select(self) -> str:
+        """The statement that reads it."""
+        names = ", ".join(f'"{name}"' for name in self.names)
+        return f"SELECT {names} FROM {self.table} WHERE {self.where} ORDER BY id"
+
+    @property
+    def names(self) -> tuple[str, ...]:
+        """The columns, by name."""
+        return tuple(self.columns.split(", "))
+
+
+_OF_RUN = "run_id = :id"
+_OF_SERIES = "series_id IN (SELECT id FROM series WHERE run_id = :id)"
+_OF_OBSERVATION = f"observation_id IN (SELECT id FROM observation WHERE {_OF_SERIES})"
+_OF_SIGNATURE = "signature_id IN (SELECT id FROM signature WHERE run_id = :id)"
+
+FORMS: dict[int, dict[LinkKind, tuple[Part, ...]]] = {
+    1: {
+        LinkKind.RUN: (
+            Part(
+                "run",
+                "id, tool_id, kind, rule_set, opened_at, person_id, rule, mode, adapter, plan_note, amends_id, event_id",
+            ),
+            Part("run_facts", "id, at, document", _OF_RUN),
+            Part("inspection_line", "id, at, line, fine, note", _OF_RUN),
+            Part("room_reading", "id, at, temperature, humidity, note, source", _OF_RUN),
+            Part("set_up", "id, at, reference_id, certificate_id, mode, override, detail", _OF_RUN),
+            Part("exercise_pull", "id, at, direction, torque", _OF_RUN),
+            Part("zero_check", "id, at, moment, of, torque, allowed, series_id, observed", _OF_RUN),
+            Part("series", "id, phase, round, direction, position, target, wanted, effect, place, turn", _OF_RUN),
+            Part(
+                "observation",
+                "id, series_id, at, person_id, kind, torque, tool_value, source, pull, detail",
+                _OF_SERIES,
+            ),
+            Part("strike", "id, observation_id, at, person_id, reason", _OF_OBSERVATION),
+            Part("trace", "id, observation_id, rate, samples, faults, over_travel, time_80_to_100", _OF_OBSERVATION),
+            Part("adjustment", "id, at, person_id, begun, target, direction, note", _OF_RUN),
+            Part(
+                "characterisation",
+                "id, tool_id, model_id, at, target, reproducibility, output_drive, interface, loading_point",
+                _OF_RUN,
+            ),
+            Part(
+                "signature",
+                "id, sequence, at, person_id, state, accepted, sentence, rule, limit, due, due_reason, outcome, note, "
+                "second_person_id, judged_on",
+                _OF_RUN,
+            ),
+            Part(
+                "point_result",
+                "id, series_id, target, direction, deviation, worst, expanded_uncertainty, reference_error, near_zone, "
+                "probability, state",
+                _OF_SIGNATURE,
+            ),
+            Part("abandonment", "id, at, person_id, reason", _OF_RUN),
+        ),
+        LinkKind.EVENT: (Part("tool_event", "id, tool_id, sequence, at, person_id, kind, note, due_back, low, high"),),
+        LinkKind.AUDIT: (Part("audit", "id, at, person_id, action, subject, detail"),),
+        LinkKind.VERSION: (Part("register_version", "id, kind, row_id, version, at, person_id, before, after"),),
+        LinkKind.CERTIFICATE: (
+            Part("certificate", "id, reference_id, number, laboratory, issued, due, coverage_factor"),
+            Part("certificate_point", "id, torque, error, expanded_uncertainty", "certificate_id = :id"),
+        ),
+        LinkKind.KEY: (Part("signing_key", "id, person_id, at, salt, cost, public"),),
+        LinkKind.SEAL: (Part("seal", "id, signature_id, key_id, mark"),),
+    }
+}
+"""Form → kind of link → what its content is made of; the first part is the record itself."""
+
+NEWEST = 1
+
+COMES_WITH: dict[str, tuple[LinkKind, str]] = {
+    "certificate": (LinkKind.CERTIFICATE, "id"),
+    "register_version": (LinkKind.VERSION, "id"),
+    "tool_event": (LinkKind.EVENT, "id"),
+    "signature": (LinkKind.RUN, "run_id"),
+    "abandonment": (LinkKind.RUN, "run_id"),
+    "signing_key": (LinkKind.KEY, "id"),
+    "seal": (LinkKind.SEAL, "id"),
+    "audit": (LinkKind.AUDIT, "id"),
+}
+"""Table → the kind of link that a new row of it asks for, and the column that names the record linked. A run is linked when
+it is over."""
+
+
+@dataclass(frozen=True)
+class Link:
+    """A link of the chain, as it stands."""
+
+    place: int
+    kind: LinkKind
+    row_id: int
+    form: int
+    content: str
+    digest: str
+
+    @property
+    def words(self) -> str:
+        """How people see it and note it down: its place and the beginning of its digest, in groups."""
+        groups = (self.digest[i : i + 4] for i in range(0, SHOWN, 4))
+        return f"{self.place} · {' '.join(groups)}"
+
+
+class Breach(Enum):
+    """What can be wrong: with a record, or between two links."""
+
+    CHANGED = auto()
+    MISSING = auto()
+    INSERTED = auto()
+    LINK = auto()
+
+
+@dataclass(frozen=True)
+class Finding:
+    """A breach at the link of a ``place`` (0: a record without one), of the record ``row_id``; or between that link and the
+    one before it (``kind`` None)."""
+
+    breach: Breach
+    place: int
+    kind: LinkKind | None = None
+    row_id: int = 0
+
+
+def content_of(connection: Connection, kind: LinkKind, row_id: int, form: int = NEWEST) -> str | None:
+    """The SHA-256 of a record's content, in hexadecimal; None when the record is not there."""
+    found: list[list[Any]] = []
+    for part in FORMS[form][kind]:
+        rows = connection.execute(text(part.select), {"id": row_id}).all()
+        if not found and not rows:
+            return None
+        found.append([part.table, [[_plain(value) for value in row] for row in rows]])
+    written = json.dumps([form, kind.value, found], ensure_ascii=False, separators=(",", ":"))
+    return hashlib.sha256(written.encode()).hexdigest()
+
+
+def _plain(value: Any) -> Any:
+    """A value as every engine is made to say it."""
+    match value:
+        case bool():
+            return int(value)
+        case bytes() | memoryview():
+            return hashlib.sha256(value).hexdigest()
+        case datetime():
+            return f"{value:%Y-%m-%d %H:%M:%S.%f}"
+        case date():
+            return value.isoformat()
+        case _:
+            return value
+
+
+def _digest(before: str, place: int, kind: str, row_id: int, form: int, content: str) -> str:
+    return hashlib.sha256(f"{before} {place} {kind} {row_id} {form} {content}".encode()).hexdigest()
+
+
+def newest(connection: Connection) -> Link | None:
+    """The newest link; None before the first."""
+    row = connection.execute(text(f"SELECT {_LINK} FROM chain_link ORDER BY place DESC LIMIT 1")).first()
+    return None if row is None else _link(row)
+
+
+def link_at(connection: Connection, place: int) -> Link | None:
+    """The link of a place; None beyond the newest."""
+    row = connection.execute(
+        text(f"SELECT {_LINK} FROM chain_link WHERE place = :place"),
+        {"place": place},
+    ).first()
+    return None if row is None else _link(row)
+
+
+def link_of(connection: Connection, kind: LinkKind, row_id: int) -> Link | None:
+    """The link over a record; None when there is none."""
+    where = {"kind": kind.value, "row": row_id}
+    row = connection.execute(
+        text(f"SELECT {_LINK} FROM chain_link WHERE kind = :kind AND row_id = :row"),
+        where,
+    ).first()
+    return None if row is None else _link(row)
+
+
+_LINK = "place, kind, row_id, form, content, digest"
+
+
+def _link(row: Any) -> Link:
+    return Link(row.place, LinkKind(row.kind), row.row_id, row.form, row.content, row.digest)
+
+
+def extend(connection: Connection, records: Iterable[tuple[LinkKind, int]]) -> None:
+    """Link each of the ``records`` that is there, in their order."""
+    last = newest(connection)
+    place, before = (last.place, last.digest) if last is not None else (0, BEGINNING)
+    insert = text(
+        "INSERT INTO chain_link (place, kind, row_id, form, content, digest) "
+        "VALUES (:place, :kind, :row_id, :form, :content, :digest)"
+    )
+    for kind, row_id in dict.fromkeys(records):
+        content = content_of(connection, kind, row_id)
+        if content is None:
+            continue
+        place += 1
+        before = _digest(before, place, kind.value, row_id, NEWEST, content)
+        values = {"place": place, "kind": kind.value, "row_id": row_id, "form": NEWEST}
+        connection.execute(insert, values | {"content": content, "digest": before})
+
+
+def unlinked(connection: Connection) -> list[tuple[LinkKind, int]]:
+    """The records that no link names: those kept before the chain was, or put in beside it."""
+    found = []
+    for table, (kind, column) in COMES_WITH.items():
+        rows = connection.execute(
+            text(
+                f"SELECT DISTINCT t.{column} FROM {table} t LEFT JOIN chain_link c "
+                f"ON c.kind = :kind AND c.row_id = t.{column} WHERE c.id IS NULL ORDER BY t.{column}"
+            ),
+            {"kind": kind.value},
+        )
+        found += [(kind, row_id) for row_id in rows.scalars()]
+    return found
+
+
+def walk(connection: Connection) -> Iterator[tuple[Link | None, tuple[Finding, ...]]]:
+    """Every link with what is wrong there, then the records without one."""
+    expected, before = 1, BEGINNING
+    known = {kind.value for kind in LinkKind}
+    for link in connection.execute(text(f"SELECT {_LINK} FROM chain_link ORDER BY place")):
+        found = []
+        if link.kind in known and link.form in FORMS:
+            kind = LinkKind(link.kind)
+            content = content_of(connection, kind, link.row_id, link.form)
+            if content != link.content:
+                breach = Breach.MISSING if content is None else Breach.CHANGED
+                found.append(Finding(breach, link.place, kind, link.row_id))
+        digest = _digest(before, expected, link.kind, link.row_id, link.form, link.content)
+        if link.place != expected or digest != link.digest or link.kind not in known or link.form not in FORMS:
+            found.append(Finding(Breach.LINK, expected))
+        expected, before = link.place + 1, link.digest
+        yield (_link(link) if link.kind in known else None), tuple(found)
+    for kind, row_id in unlinked(connection):
+        yield None, (Finding(Breach.INSERTED, 0, kind, row_id),)
+
+
+KEY = "reckoner.to link"
+
+
+def gather(session: Session, _context: object) -> None:
+    """After a flush: note which of the new rows ask for a link."""
+    noted: list[tuple[LinkKind, int]] = session.info.setdefault(KEY, [])
+    for row in session.new:
+        asked = COMES_WITH.get(getattr(row, "__tablename__", ""))
+        if asked is not None:
+            noted.append((asked[0], getattr(row, asked[1])))
+
+
+def forget(session: Session) -> None:
+    """After a rollback: nothing was added."""
+    session.info.pop(KEY, None)
+
+
+def link_new(session: Session) -> None:
+    """Link what the unit of work has added, as the last thing before its commit."""
+    session.flush()
+    noted = session.info.pop(KEY, [])
+    if noted:
+        extend(session.connection(), noted)

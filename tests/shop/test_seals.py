@@ -1,0 +1,79 @@
+"""A signature bound to a passphrase: only its person makes it, anybody checks it."""
+
+import pytest
+from sqlalchemy import text
+from sqlalchemy.orm import Session
+
+from reckoner.shop import checking, seals
+from reckoner.shop.acts import ShopRefused
+from reckoner.shop.checking import Beside, Finding
+from reckoner.shop.runs import signing
+from reckoner.store.guards import standing_guards
+from tests.support.runs import outside, tool_id
+
+WORDS = "a crow-foot is not a bird"
+
+
+@pytest.fixture
+def complete(demo, act):
+    """A run that can be signed, by someone with a passphrase."""
+    with demo.session() as session:
+        run = outside(session, tool_id(demo, "HC-0417"), act)
+        seals.set_passphrase(session, act.person_id, WORDS, act)
+    return run
+
+
+def wrong(session):
+    return [f.wrong for f in checking.walk(session) if isinstance(f, Finding)]
+
+
+def test_a_person_with_a_passphrase_signs_with_it_and_with_nothing_else(demo, act, complete):
+    for passphrase, words in ((None, "type it"), ("", "not the passphrase"), (f"{WORDS}.", "not the passphrase")):
+        with demo.session() as session:
+            with pytest.raises(ShopRefused, match=words):
+                signing.sign(session, complete.id, act, passphrase=passphrase)
+            session.rollback()
+    with demo.session() as session:
+        signing.sign(session, complete.id, act, passphrase=WORDS)
+    with demo.session() as session:
+        (checked,) = seals.check(session)  # what was signed before there was a passphrase bears none
+        assert (checked.run_id, checked.sealed, checked.fits) == (complete.id, True, True)
+        assert wrong(session) == []
+    assert WORDS.encode() not in demo.path.read_bytes() + demo.path.with_suffix(".sqlite-wal").read_bytes()
+
+
+def test_a_short_passphrase_is_refused(demo, act):
+    with demo.session() as session, pytest.raises(ShopRefused, match="at least 10 characters"):
+        seals.set_passphrase(session, act.person_id, "too short  ", act)
+
+
+@pytest.mark.parametrize(
+    ("change", "found"),
+    [
+        ("UPDATE signature SET sentence = 'fine' WHERE run_id = :run", Beside.SEAL),
+        ("UPDATE seal SET mark = zeroblob(64)", Beside.SEAL),
+        ("UPDATE signing_key SET person_id = 2", Beside.SEAL),
+        ("DELETE FROM seal", Beside.UNSEALED),
+    ],
+)
+def test_what_is_changed_after_the_signature_breaks_its_seal_even_if_the_chain_is_made_anew(
+    demo, act, complete, change, found
+):
+    from reckoner.store import chain
+
+    with demo.session() as session:
+        signing.sign(session, complete.id, act, passphrase=WORDS)
+    with demo.engine.connect() as connection:
+        connection.begin()
+        links = connection.execute(text("SELECT kind, row_id FROM chain_link ORDER BY place")).all()
+        for name in standing_guards(connection):
+            connection.exec_driver_sql(f"DROP TRIGGER {name}")
+        connection.execute(text(change), {"run": complete.id} if ":run" in change else {})
+        connection.execute(text("DELETE FROM chain_link"))
+        chain.extend(connection, [(chain.LinkKind(kind), row_id) for kind, row_id in links])
+        if "person_id" not in change:
+            assert wrong(Session(connection)) == [found]
+        else:
+            assert [
+                c.fits for c in seals.check(Session(connection))
+            ] == []  # nobody's any more: only the noted link tells
