@@ -47,6 +47,11 @@ def note_by(session: Session, person_id: int | None, at: datetime, action: str, 
     session.add(Audit(at=at, person_id=person_id, action=action, subject=subject, detail=text))
 
 
+def newest_time(session: Session) -> datetime | None:
+    """When the newest line of the audit trail was written, by the clock it was written by; None before the first."""
+    return session.scalar(select(Audit.at).order_by(Audit.id.desc()).limit(1))
+
+
 def people(session: Session) -> tuple[PersonFacts, ...]:
     """Everyone in the register, in the order they came."""
     rows = session.scalars(select(Person).where(Person.removed.is_(False)).order_by(Person.id))

@@ -12,6 +12,7 @@ from PyQt6.QtWidgets import QFrame, QLabel, QMainWindow, QStackedWidget, QWidget
 
 from reckoner.core.errors import Refused
 from reckoner.ui import actions
+from reckoner.ui.clockwatch import ClockWatch
 from reckoner.ui.following import Following
 from reckoner.ui.foot import Foot
 from reckoner.ui.layout import column, row
@@ -25,6 +26,8 @@ from reckoner.ui.widgets.buttons import button
 from reckoner.ui.widgets.text import label
 
 if TYPE_CHECKING:
+    from datetime import datetime
+
     from reckoner.shop.acts import PersonFacts
     from reckoner.shop.changes import Change
     from reckoner.ui.keysheet import KeySheet
@@ -46,6 +49,7 @@ class Window(QMainWindow):
         self.setMinimumSize(1024, 640)
         around.go = self.go
         around.say = self.say
+        around.now = self._clock = ClockWatch(around.now, self.say)
         self._places: dict[PlaceId, Place] = {}
         self._key_sheet: KeySheet | None = None
         self._waiting: Target | None = None
@@ -157,11 +161,18 @@ class Window(QMainWindow):
 
     def _opened(self) -> None:
         self.furnish()
-        from reckoner.shop.acts import people
+        from reckoner.shop.acts import newest_time, people
 
         self._waiting = self._waiting or Target(PlaceId.TODAY)
+        self.around.work.ask(newest_time, self._follows)
         self.around.work.ask(people, self._show_people)
         self.top_line.refresh()
+
+    def _follows(self, newest: datetime | None) -> None:
+        """What is done now follows the ``newest`` record, unless the clock has gone back."""
+        if newest is not None:
+            self._clock.follow(newest)
+        self.around.now()
 
     def _cannot_open(self, sentence: str) -> None:
         self.furnish()
