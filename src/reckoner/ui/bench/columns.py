@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from PyQt6.QtWidgets import QSizePolicy, QWidget
+from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtWidgets import QFileDialog, QSizePolicy, QWidget
 
 from reckoner.shop.register.cards import ToolCard
 from reckoner.shop.runs.judging import judged
@@ -87,16 +88,24 @@ class LeftColumn(QWidget):
 
 
 class RightColumn(QWidget):
-    """The fences, how it stands so far, what cannot be done, and the primary button."""
+    """The fences, how it stands so far, what cannot be done, and the primary button.
+
+    ``save_to(path)``: where the readings go once their database has gone.
+    """
+
+    save_to = pyqtSignal(str)
 
     def __init__(self, theme: Theme) -> None:
         super().__init__()
+        self._number = ""
         self.fences = Fences(theme)
         self.so_far = label(theme, "", Type.STRONG, wrap=True)
         self.button = PrimaryButton(theme)
         self.fault = label(theme, "", Type.STRONG, "fault", wrap=True)
         self.fault.hide()
-        foot = surface(column(self.so_far, self.fault, self.button, gap=2, margin=2))
+        self.elsewhere = button(theme, "Save the readings elsewhere…", self._ask_where)
+        self.elsewhere.hide()
+        foot = surface(column(self.so_far, self.fault, self.elsewhere, self.button, gap=2, margin=2))
         stack = column(surface(column(self.fences, margin=2)), foot, gap=2)
         stack.setStretch(0, 1)
         self.setLayout(stack)
@@ -105,11 +114,23 @@ class RightColumn(QWidget):
         if run is None:
             self.fences.show_nothing()
             self.so_far.setText("")
+            self.elsewhere.hide()
             return
+        self._number = run.tool.number
         self.fences.show_run(run)
         words, tone = _so_far(run)
         self.so_far.setText(words)
         set_tone(self.so_far, tone)
+
+    def _ask_where(self) -> None:
+        """Ask for a file, without stopping the rest of the window."""
+        dialog = QFileDialog(self, "Save the readings elsewhere")
+        dialog.setOption(QFileDialog.Option.DontUseNativeDialog)
+        dialog.setAcceptMode(QFileDialog.AcceptMode.AcceptSave)
+        dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        dialog.selectFile(f"{self._number}-readings.csv")
+        dialog.fileSelected.connect(self.save_to)
+        dialog.open()
 
     def show_fault(self, sentence: str) -> None:
         self.fault.setText(sentence)

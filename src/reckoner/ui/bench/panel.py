@@ -32,7 +32,12 @@ class Desk(Protocol):
     taker: Taker
 
     def do(
-        self, deed: Deed, *, done: Callable[[], None] | None = None, refused: Callable[[str], None] | None = None
+        self,
+        deed: Deed,
+        *,
+        done: Callable[[], None] | None = None,
+        refused: Callable[[str], None] | None = None,
+        torque: float | None = None,
     ) -> None:
         """Commit a change of the run and show it."""
         ...

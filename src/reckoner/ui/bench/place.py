@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from pathlib import Path
+
 from PyQt6.QtCore import QEvent, QObject, QTimer
 from PyQt6.QtGui import QResizeEvent
 from PyQt6.QtWidgets import QLineEdit, QStackedWidget, QWidget
@@ -86,6 +88,8 @@ class BenchPlace(Place):
         desk.stood.connect(self._show)
         desk.offered.connect(self.offer)
         desk.faulted.connect(self.right.show_fault)
+        desk.gone.connect(self.right.elsewhere.show)
+        self.right.save_to.connect(lambda path: desk.save_elsewhere(Path(path)))
         self.button.clicked.connect(self.primary)
         self.button.pressed.connect(self.pulling.button_down)
         self.button.released.connect(self.pulling.let_go)

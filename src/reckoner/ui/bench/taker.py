@@ -111,6 +111,7 @@ class Taker(QObject):
                 lambda session, act: taking.observe(session, run.id, taking.typed(torque), act),
                 done=done,
                 refused=refused,
+                torque=torque,
             )
 
     def notice(self, words: str) -> None:
@@ -161,7 +162,7 @@ class Taker(QObject):
             seen = Seen(ObservationKind.VALUE, torque, source, turned, pull)
             deed = lambda session, act: taking.observe(session, run.id, seen, act)  # noqa: E731
         if deed is not None:
-            self._do(deed, done=done, refused=self.notice)
+            self._do(deed, done=done, refused=self.notice, torque=None if run.step is Step.EXERCISE else torque)
 
     def _nothing_taken(self, run: RunState) -> None:
         if run.meter_mode is MeterMode.HOLD:
