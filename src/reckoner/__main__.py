@@ -100,6 +100,7 @@ def open_window(options: command.WindowOptions) -> int:
 
 def main() -> int:
     """The `reckoner` command."""
+    sys.excepthook = command.apologise
     return command.run(open_window)
 
 

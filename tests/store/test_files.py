@@ -229,7 +229,7 @@ def test_what_is_no_backup_is_refused_and_nothing_is_touched(tmp_path):
     for file, refusal in (
         (foreign, DatabaseNotOurs),
         (newer, DatabaseNewer),
-        (broken, DatabaseDamaged),
+        (broken, BackupRefused),
         (tmp_path / "none", BackupRefused),
         (tmp_path / "shop" / FILE, BackupRefused),
     ):

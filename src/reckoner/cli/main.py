@@ -9,11 +9,12 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from datetime import date, datetime
 from pathlib import Path
+from types import TracebackType
 
 import click
 
 from reckoner import __version__
-from reckoner.core.errors import OurFault, Refused
+from reckoner.core.errors import Refused
 from reckoner.store.logs import FORMAT
 
 log = logging.getLogger(__name__)
@@ -130,11 +131,24 @@ def run(open_window: Callable[[WindowOptions], int]) -> int:
     except Refused as refusal:
         click.echo(str(refusal), err=True)
         return 2
-    except OurFault as fault:
-        log.info("a fault of the program's own", exc_info=True)
-        click.echo(f"Reckoner has made a mistake of its own, sorry: {fault}. With --verbose it tells more.", err=True)
-        return 70
     return result if isinstance(result, int) else 0
+
+
+def apologise(kind: type[BaseException], fault: BaseException, trace: TracebackType | None) -> None:
+    """A fault of ours that nothing else has met, as the interpreter's last word: logged whole, said in a sentence."""
+    if issubclass(kind, KeyboardInterrupt):
+        sys.__excepthook__(kind, fault, trace)
+        return
+    from reckoner.store.logs import keep_log, log_path
+
+    logging.getLogger().handlers.clear()  # standard error is for the sentence
+    keep_log(log_path())
+    log.critical("a fault of ours in the command", exc_info=(kind, fault, trace))
+    click.echo(
+        f"Reckoner has made a mistake of its own, sorry: what was asked did not work. The details are in {log_path()}; "
+        "please pass them on.",
+        err=True,
+    )
 
 
 def clock(today: Callable[[], date | None]) -> Callable[[], datetime]:

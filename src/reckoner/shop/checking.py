@@ -5,7 +5,6 @@ Nothing is changed. Each finding is a value; ``wording.finding_sentence`` says i
 
 from __future__ import annotations
 
-import json
 from collections.abc import Iterator
 from dataclasses import dataclass
 from enum import Enum, auto
@@ -31,6 +30,7 @@ from reckoner.store.schema import (
     ToolEvent,
     ToolStanding,
 )
+from reckoner.store.schema.base import unfolded
 from reckoner.store.terms import LinkKind
 
 
@@ -149,7 +149,7 @@ def _register(session: Session) -> Iterator[Finding]:
             ).all()
             said: dict[str, object] = {}
             for version in versions:
-                said |= json.loads(version.after)
+                said |= unfolded(version.after)
             now = fields_of(row)
             newest = max((v.version for v in versions), default=1)
             if row.version != newest or any(now[name] != value for name, value in said.items()):

@@ -50,13 +50,7 @@ def restore(backup: Path, folder: Path, now: datetime) -> Path | None:
     """
     if not backup.is_file():
         raise BackupRefused(f'There is no file "{backup}". Check its name, and that its drive is connected.')
-    files.look_at(backup)
-    revision = files.revision_of(backup)
-    if revision is None:
-        raise DatabaseNotOurs(backup, "its tables are another program's")
-    if revision not in REVISIONS:
-        raise DatabaseNewer(backup, revision)
-    files.check(backup)
+    _require_whole(backup)
     folder.mkdir(parents=True, exist_ok=True, mode=0o700)
     path = folder / FILE
     if path.exists() and os.path.samefile(backup, path):
@@ -72,6 +66,23 @@ def restore(backup: Path, folder: Path, now: datetime) -> Path | None:
         finally:
             made.unlink(missing_ok=True)
     return kept
+
+
+def _require_whole(backup: Path) -> None:
+    """Raises BackupRefused for a damaged one, DatabaseNotOurs, DatabaseNewer."""
+    try:
+        files.look_at(backup)
+        revision = files.revision_of(backup)
+        if revision is None:
+            raise DatabaseNotOurs(backup, "its tables are another program's")
+        if revision not in REVISIONS:
+            raise DatabaseNewer(backup, revision)
+        files.check(backup)
+    except DatabaseDamaged as damage:
+        raise BackupRefused(
+            f"The backup {backup} is damaged ({damage.why}), so it was not put back; what is in the folder was left as it "
+            "is. Take an older backup, or another copy of this one."
+        ) from damage
 
 
 def _copy(source: Path, target: Path) -> None:

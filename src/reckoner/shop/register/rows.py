@@ -19,7 +19,7 @@ from sqlalchemy.orm import Mapper, Session
 from reckoner.shop.acts import Act, ShopRefused, note
 from reckoner.shop.changes import ChangeKind, changed
 from reckoner.store.schema import Person, Reference, RegisterVersion, Tool, ToolModel
-from reckoner.store.schema.base import Day
+from reckoner.store.schema.base import Day, unfolded
 from reckoner.store.terms import RegisterKind
 
 Row = Person | ToolModel | Tool | Reference
@@ -121,7 +121,7 @@ def undo(session: Session, kind: RegisterKind, row_id: int, act: Act, base: int)
         _keep(session, kind, row, act.at, act.person_id, {"removed": False}, {"removed": True})
         note(session, act, f"took back the {kind}", name_of(kind, row))
         return undone
-    before = json.loads(last.before)
+    before = unfolded(last.before)
     if "removed" in before:
         row.removed = bool(before.pop("removed"))
         row.version += 1
@@ -162,7 +162,7 @@ def _row(session: Session, kind: RegisterKind, row_id: int) -> Row:
 
 
 def _facts(session: Session, row: RegisterVersion) -> VersionFacts:
-    before, after = json.loads(row.before), json.loads(row.after)
+    before, after = unfolded(row.before), unfolded(row.after)
     person = session.get(Person, row.person_id) if row.person_id is not None else None
     fields = {name: (before.get(name), value) for name, value in after.items()}
     return VersionFacts(row.version, row.at, person.initials if person else "", fields)

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import json
 from dataclasses import replace
 from datetime import date, datetime
 
@@ -38,6 +37,7 @@ from reckoner.shop.runs.records import (
 )
 from reckoner.shop.runs.state import RunState
 from reckoner.store.chain import link_of
+from reckoner.store.errors import TermUnknown
 from reckoner.store.schema import (
     Characterisation,
     FactsDocument,
@@ -49,6 +49,7 @@ from reckoner.store.schema import (
     ToolEvent,
     ZeroCheck,
 )
+from reckoner.store.schema.base import unfolded
 from reckoner.store.terms import LinkKind, Moment, PhaseKind, ReferenceKind, RunKind, ZeroOf
 
 
@@ -264,10 +265,17 @@ def _observation(row: Observation) -> ObservationState:
         struck=row.strike.reason if row.strike else "",
         tool_value=row.tool_value,
         pull=row.pull,
-        faults=tuple(Fault(f) for f in json.loads(trace.faults)) if trace else (),
+        faults=tuple(_fault(f) for f in unfolded(trace.faults)) if trace else (),
         over_travel=trace.over_travel if trace else None,
         detail=row.detail,
     )
+
+
+def _fault(word: str) -> Fault:
+    try:
+        return Fault(word)
+    except ValueError:
+        raise TermUnknown("fault of a pull", str(word)) from None
 
 
 def _adjusting(run: Run, series: tuple[SeriesState, ...]) -> AdjustingState | None:

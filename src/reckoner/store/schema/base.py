@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 from datetime import UTC, date, datetime, timedelta, timezone
 from enum import StrEnum
 from typing import Any, TypeVar
@@ -26,6 +27,14 @@ class _AsText(UserDefinedType[str]):
 
     def get_col_spec(self, **_kw: object) -> str:
         return self.name
+
+
+def unfolded(text: str) -> Any:
+    """What a column of JSON text holds. Raises ValueUnreadable."""
+    try:
+        return json.loads(text)
+    except (ValueError, TypeError, RecursionError):
+        raise ValueUnreadable("list of values", text) from None
 
 
 class LocalTime(TypeDecorator[datetime]):

@@ -1,0 +1,62 @@
+"""The command as a person runs it: sentences and exit statuses, never a traceback."""
+
+import os
+import sqlite3
+import subprocess
+import sys
+
+from reckoner.store.database import FILE
+
+OURS = "import sys; from reckoner.__main__ import main; sys.exit(main())"
+
+
+def reckoner(*arguments, script=OURS, **environment):
+    return subprocess.run(
+        [sys.executable, "-c", script, *arguments], capture_output=True, text=True, env={**os.environ, **environment}
+    )
+
+
+def test_the_records_are_walked_and_a_change_is_named(demo_folder, demo):
+    whole = reckoner("verify", "--records", "--data", str(demo_folder))
+    assert whole.returncode == 0
+    link = whole.stdout.split("the newest is ")[1].split(". Nothing")[0]
+    assert reckoner("verify", "--noted", link, "--data", str(demo_folder)).returncode == 0
+    with sqlite3.connect(demo_folder / FILE) as connection:
+        connection.execute("DROP TRIGGER guard_audit_update")
+        connection.execute("UPDATE audit SET detail = 'otherwise' WHERE id = 3")
+    connection.close()
+    changed = reckoner("verify", "--records", "--data", str(demo_folder))
+    assert changed.returncode == 1
+    assert "audit line 3: signed the run, HC-" in changed.stdout
+    assert "it was changed afterwards" in changed.stdout
+    wrong = reckoner("verify", "--noted", link[:-1] + "g", "--data", str(demo_folder))
+    assert (wrong.returncode, wrong.stdout) == (2, "")
+    assert "is no link" in wrong.stderr
+
+
+def test_damaged_values_are_said_as_damage(demo_folder, demo):
+    with sqlite3.connect(demo_folder / FILE) as connection:
+        connection.executescript("DROP TRIGGER guard_signature_update; DROP TRIGGER guard_run_facts_update;")
+        connection.execute("UPDATE signature SET at = 'someday' WHERE id = 3")
+    connection.close()
+    said = reckoner("verify", "--runs", "--data", str(demo_folder))
+    assert (said.returncode, "Traceback" in said.stderr) == (2, False)
+    assert '"someday" where a time is kept: it is damaged' in said.stderr
+    with sqlite3.connect(demo_folder / FILE) as connection:
+        connection.execute("UPDATE signature SET at = '2026-01-02 03:04:05.000000', due = '2026-02-30' WHERE id = 3")
+    connection.close()
+    assert '"2026-02-30" where a date is kept' in reckoner("verify", "--runs", "--data", str(demo_folder)).stderr
+    with sqlite3.connect(demo_folder / FILE) as connection:
+        connection.execute("UPDATE signature SET due = NULL WHERE id = 3")
+        connection.execute("UPDATE run_facts SET document = substr(document, 1, 90)")
+    connection.close()
+    assert "cannot be read" in reckoner("verify", "--runs", "--data", str(demo_folder)).stderr
+
+
+def test_a_fault_of_ours_is_logged_and_apologised_for(tmp_path):
+    broken = "import reckoner.cli.verify as v; v._pack = lambda: 1 / 0; " + OURS
+    said = reckoner("verify", script=broken, XDG_STATE_HOME=str(tmp_path))
+    assert said.returncode == 1
+    assert said.stderr.count("\n") == 1
+    assert str(tmp_path / "reckoner" / "reckoner.log") in said.stderr
+    assert "ZeroDivisionError" in (tmp_path / "reckoner" / "reckoner.log").read_text()
