@@ -8,6 +8,7 @@ from hypothesis import strategies as st
 from reckoner.core.errors import InputRefused
 from reckoner.core.kinds import Mechanism
 from reckoner.core.rules import Pull
+from reckoner.core.smoothing import choose_corner
 from reckoner.core.trace import Fault, analyse
 from tests.support.traces import PEAK, click
 
@@ -46,6 +47,16 @@ def test_with_half_a_percent_of_noise_the_first_peak_is_within_two_parts_in_a_th
 )
 def test_noise_mains_and_a_drifting_zero_do_not_move_it_far(rate, disturbed, rms):
     assert np.sqrt(np.mean(errors(rate, 25, **disturbed) ** 2)) < rms
+
+
+def test_the_noise_left_after_a_corner_is_that_of_the_filter_over_white_noise():
+    """Over white noise of variance v at rate r the filter leaves 2v/r times the integral of its gain squared."""
+    rate, sigma = 4000.0, 0.5
+    values = 100 + np.random.default_rng(3).normal(0, sigma, 80_000)
+    corner, noise = choose_corner(values, rate, np.inf)
+    frequency = np.linspace(0, rate / 2, 200_001)
+    gain = 1 / (1 + (frequency / corner) ** 4) ** 2
+    assert noise == pytest.approx(sigma * np.sqrt(2 / rate * np.trapezoid(gain, frequency)), rel=0.15)
 
 
 def test_the_corner_and_its_cost_are_told_and_the_reading_does_not_pay_it():

@@ -1,0 +1,95 @@
+"""The limits that the documentation states are those of the code: taken on the limit, refused just outside it."""
+
+import math
+from datetime import date
+
+import pytest
+
+from reckoner.core.adjusting import AdjustStep, advise
+from reckoner.core.comparison import Change, compare
+from reckoner.core.due import due_date
+from reckoner.core.errors import InputRefused
+from reckoner.core.gauge import GaugeOnLever, Shows, force_shown
+from reckoner.core.interval import Outcome, reliability, staircase
+from reckoner.core.kinds import ToolKind, ToolType
+from reckoner.core.lever import Adapter, delivered_by, setting_for
+from reckoner.core.reference import ReferenceAtPoint
+from reckoner.core.sequence import circle, rows
+from reckoner.core.simulation import FEWEST, MOST, simulate_bracket
+from reckoner.core.trips import bracket, walk
+from reckoner.core.weights import Hanging, local_gravity
+
+TODAY, BRACKET = date(2026, 11, 24), bracket(40, 39.5, 40.5)
+OUTCOMES = [Outcome(6, True)] * 3 + [Outcome(12, False)]
+
+
+def radians(call):
+    return lambda degrees: call(math.radians(degrees))
+
+
+LIMITS = {
+    "W": (lambda v: ReferenceAtPoint(v), 0.0, 1.0, 1e-9),
+    "k": (lambda v: ReferenceAtPoint(0.01, coverage_factor=v), 1.0, 20.0, 1e-9),
+    "the reference's error": (lambda v: ReferenceAtPoint(0.01, error=v), -0.5, 0.5, 1e-9),
+    "trials": (lambda v: simulate_bracket(BRACKET, trials=v), FEWEST, None, 1),
+    "seed": (lambda v: simulate_bracket(BRACKET, trials=FEWEST, seed=v), 0, 2**63 - 1, 1),
+    "gravity of a scale": (lambda v: force_shown(10, Shows.MASS_HERE, v), 1.0, 30.0, 1e-9),
+    "gravity of weights": (lambda v: Hanging(10, 0.4, gravity=v), 1.0, 30.0, 1e-9),
+    "gravity of a walk": (lambda v: walk(48, 12, 0.431, 0.430, gravity=v), 1.0, 30.0, 1e-9),
+    "angle of a pull": (radians(lambda v: GaugeOnLever(0.5, 0.01, angle_rad=v)), 1, 179, 1e-9),
+    "tilt": (radians(lambda v: Hanging(10, 0.4, tilt_rad=v)), -60, 60, 1e-9),
+    "angle of an adapter": (radians(lambda v: Adapter(0.04, v)), -360, 360, 1e-9),
+    "latitude": (radians(lambda v: local_gravity(v, 0)), -90, 90, 1e-9),
+    "elevation": (lambda v: local_gravity(0, v), -500, 9000, 1e-6),
+    "own tolerance": (lambda v: ToolKind(ToolType.SETTING, "A", 200.0, tolerance=v / 100), 0.01, 50, 1e-6),
+    "months of a staircase": (lambda v: staircase(v, 0.01, 0.04), 0.5, 120, 1e-6),
+    "target of reliability": (lambda v: reliability(OUTCOMES, v), 0.5, 0.9999, 1e-9),
+    "age of an outcome": (lambda v: reliability([*OUTCOMES, Outcome(v, True)], 0.9), 0.01, 1200, 1e-6),
+    "fasteners": (circle, 1, 400, 1),
+    "rows": (lambda v: rows(v, 1), 1, 400, 1),
+    "columns": (lambda v: rows(1, v), 1, 400, 1),
+    "fasteners in rows": (lambda v: rows(20, v), 1, 20, 1),
+    "deviation set for": (lambda v: setting_for(40, 1, v), -0.5, 0.5, 1e-9),
+    "deviation delivered": (lambda v: delivered_by(40, 1, v), -0.5, 0.5, 1e-9),
+    "months of an interval": (lambda v: due_date(TODAY, today=TODAY, months=v), 1, 120, 1),
+    "cycles": (lambda v: due_date(TODAY, today=TODAY, months=12, cycles=v), 0, 10**9, 1),
+    "cycles used": (lambda v: due_date(TODAY, today=TODAY, months=12, cycles_used=v), 0, 10**9, 1),
+    "months on the shelf": (lambda v: due_date(TODAY, today=TODAY, months=12, shelf_months=v), 0, 60, 1),
+}
+
+
+@pytest.mark.parametrize("name", LIMITS)
+def test_a_value_on_its_limit_is_taken_and_one_just_outside_is_refused(name):
+    call, low, high, step = LIMITS[name]
+    for limit, outside in ((low, -step), (high, step)):
+        if limit is not None:
+            call(limit)
+            with pytest.raises(InputRefused, match=r"must (lie|be|not)"):
+                call(limit + outside)
+
+
+def test_no_more_trials_than_memory_is_kept_for():
+    with pytest.raises(InputRefused, match="trials"):
+        simulate_bracket(BRACKET, trials=MOST + 1)
+
+
+@pytest.mark.parametrize("spread", [0.2, 0.4, 1.0])
+def test_the_readings_that_would_tell_do_tell_and_one_fewer_does_not(spread):
+    """A difference of a tenth of the margin: by how many readings the interval fits the margin, by the t table."""
+    from scipy.stats import t
+
+    before, after = [100 - spread, 100, 100 + spread], [100.1 - spread, 100.1, 100.1 + spread]
+    found = compare(before, after, 0.01)
+    if found.change is not Change.CANNOT_TELL:
+        assert spread == 0.2
+        return
+    room, relative = 0.01 - 0.001, spread / 100
+    tells = [n for n in range(2, 400) if t.ppf(0.975, 2 * n - 2) * relative * math.sqrt(2 / n) <= room]
+    assert found.readings_needed == max(3, tells[0])
+
+
+def test_it_is_settled_within_the_pooled_scatter_of_the_steps():
+    steps = [AdjustStep(0, (39.0, 39.2, 39.4)), AdjustStep(0.25, (39.9, 40.1, 40.3))]
+    pooled = math.sqrt((0.08 + 0.08) / 4)
+    for away, settled in ((0.99, True), (1.01, False)):
+        assert advise(40.1 + away * pooled, steps).settled is settled
