@@ -49,14 +49,16 @@ def test_noise_mains_and_a_drifting_zero_do_not_move_it_far(rate, disturbed, rms
     assert np.sqrt(np.mean(errors(rate, 25, **disturbed) ** 2)) < rms
 
 
-def test_the_noise_left_after_a_corner_is_that_of_the_filter_over_white_noise():
-    """Over white noise of variance v at rate r the filter leaves 2v/r times the integral of its gain squared."""
-    rate, sigma = 4000.0, 0.5
-    values = 100 + np.random.default_rng(3).normal(0, sigma, 80_000)
-    corner, noise = choose_corner(values, rate, np.inf)
-    frequency = np.linspace(0, rate / 2, 200_001)
-    gain = 1 / (1 + (frequency / corner) ** 4) ** 2
-    assert noise == pytest.approx(sigma * np.sqrt(2 / rate * np.trapezoid(gain, frequency)), rel=0.15)
+def test_the_noise_left_after_a_corner_is_that_of_the_filter_over_what_was_there():
+    """Over noise of one density below 200 Hz and none above, the filter leaves that density times the integral of its gain
+    squared."""
+    rate, count, density = 4000.0, 80_000, 1e-4
+    spectrum = np.fft.rfft(np.random.default_rng(3).normal(0, np.sqrt(density * rate / 2), count))
+    spectrum[np.fft.rfftfreq(count, 1 / rate) > 200] = 0
+    corner, noise = choose_corner(100 + np.fft.irfft(spectrum), rate, np.inf)
+    frequency = np.linspace(0, 200, 20_001)
+    left = np.trapezoid(1 / (1 + (frequency / corner) ** 4) ** 2, frequency)
+    assert noise == pytest.approx(np.sqrt(density * left), rel=0.15)
 
 
 def test_the_corner_and_its_cost_are_told_and_the_reading_does_not_pay_it():
