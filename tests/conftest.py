@@ -12,6 +12,7 @@ from pathlib import Path
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 os.environ["XDG_CONFIG_HOME"] = tempfile.mkdtemp(prefix="reckoner-tests-")  # for programs that tests start
 
+import hypothesis
 import pytest
 from PyQt6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
@@ -28,6 +29,9 @@ from reckoner.ui.app import make_window
 from reckoner.ui.theme import Theme
 from reckoner.ui.window import Window
 from tests.support.hands import WAIT, settle
+
+hypothesis.settings.register_profile("unhurried", deadline=None)  # a slow machine fails no property
+hypothesis.settings.load_profile("unhurried")
 
 
 @pytest.fixture(scope="session")

@@ -136,7 +136,7 @@ def test_a_gauge_is_a_reference_whose_lever_and_angle_count():
     assert weights_as_reference(50, 0.06).expanded_uncertainty == pytest.approx(0.0024)
 
 
-@settings(max_examples=15, deadline=None)
+@settings(max_examples=15)
 @given(st.floats(-1e3, 1e3), st.floats(1e-3, 1e2), st.sampled_from([100, BLOCK, BLOCK + 1, 3 * BLOCK]))
 def test_a_simulation_has_the_moments_and_quantiles_of_what_it_draws(mean, spread, trials):
     found = simulate(lambda rng, n: rng.normal(mean, spread, n), trials, seed=5)
