@@ -37,6 +37,10 @@ GARBAGE_LINES = 20
 """Lines in a row that make no sense before it is said."""
 
 
+STAYS_IN_TROUBLE = 1.0
+"""Seconds for which it stays said that a meter babbles, also when sense comes between: no eye reads faster."""
+
+
 class MeterRefused(Refused):
     """Something is wrong with the meter at ``url``."""
 
@@ -154,7 +158,7 @@ class Link:
                 data = self._port.read(4096)
             except self._faults as fault:
                 raise MeterGone(self.url, str(fault)) from None
-            news = list(reader.take(data)) if data else []
+            news = list(reader.take(data, self._clock())) if data else []
             if any(isinstance(n, Samples | Identity | Value) for n in news):
                 heard = self._clock()
             for event in news:
@@ -170,7 +174,7 @@ class Link:
                 self.send("hello")
             streams = reader.identity is not None and reader.identity.rate > 0
             if streams and quiet > SILENT_AFTER and not reader.in_trouble:
-                reader.in_trouble = True
+                reader.in_trouble, reader.troubled_at = True, self._clock() - STAYS_IN_TROUBLE
                 yield Trouble(MeterSilent(self.url))
                 self.send("stream on")
 
@@ -225,11 +229,13 @@ class _Reader:
         self.url = url
         self.identity: Identity | None = None
         self.in_trouble = False
+        self.troubled_at = 0.0
         self._lines = Lines()
         self._garbage = 0
         self._next: int | None = None
 
-    def take(self, data: bytes) -> Iterator[Event]:
+    def take(self, data: bytes, now: float) -> Iterator[Event]:
+        """What ``data`` brings, which came at ``now`` (s)."""
         values: list[float] = []
         start = missed = 0
         overlong = self._lines.overlong
@@ -255,7 +261,7 @@ class _Reader:
                     self._garbage += 1
                     log.debug("garbage from %s: %s", self.url, line.text)
                 if self._garbage >= GARBAGE_LINES and not self.in_trouble:
-                    self.in_trouble = True
+                    self.in_trouble, self.troubled_at = True, now
                     yield Trouble(MeterGarbled(self.url, line.text[:24]))
                 continue
             if isinstance(line, Identity):
@@ -268,7 +274,7 @@ class _Reader:
                 self._garbage = 0
             yield line
         if values:
-            if self.in_trouble:
+            if self.in_trouble and now - self.troubled_at >= STAYS_IN_TROUBLE:
                 self.in_trouble = False
                 yield Recovered()
             yield Samples(start, np.array(values), missed)

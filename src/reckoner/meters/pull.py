@@ -25,6 +25,9 @@ from reckoner.core.trace import Fault, TraceEvent, analyse
 
 log = logging.getLogger("reckoner.meter")
 
+BLOCK = 512
+"""Samples that are kept as one piece at least."""
+
 KEPT_SECONDS = 20.0
 LEAD_SECONDS = 0.5
 TAIL_SECONDS = 0.1
@@ -126,8 +129,10 @@ class Watch:
         return found
 
     def _keep(self, samples: Values) -> None:
-        self._kept.append(samples)
         self._kept_size += len(samples)
+        if self._kept and len(self._kept[-1]) + len(samples) <= BLOCK:  # no list of single samples
+            samples = np.concatenate([self._kept.pop(), samples])
+        self._kept.append(samples)
         while self._kept_size - len(self._kept[0]) > KEPT_SECONDS * self.rate:
             self._kept_size -= len(self._kept.popleft())
 

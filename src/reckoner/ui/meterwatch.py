@@ -5,9 +5,13 @@ from __future__ import annotations
 import logging
 import threading
 import time
+from collections import deque
+from itertools import groupby
 
+import numpy as np
 from PyQt6.QtCore import QObject, pyqtSignal
 
+from reckoner.core.checks import Values
 from reckoner.core.errors import Refused
 from reckoner.meters.dial import OpenLink, open_link
 from reckoner.meters.link import Event, MeterRefused, Recovered, Samples, Trouble
@@ -17,9 +21,22 @@ from reckoner.meters.pull import Aim, Signalled, Watch
 log = logging.getLogger("reckoner.meter")
 
 A_SECOND = 20
-"""Values, room reports or identities that are passed on in a second; samples are not bounded, they are gathered in blocks."""
+"""Values, pulls, room reports or identities that are passed on in a second."""
+
+A_HAND = 0.2
+"""Seconds between two values below which they cannot be two pulls."""
+
+CALM = 0.5
+"""Seconds without any of them after which a flood of them is over."""
+
+BLOCK_SECONDS = 0.008
+"""Samples are gathered for so long before they are passed on: no screen shows them faster."""
+
+MOST_WAITING = 500_000
+"""Samples that wait to be passed on; of more, the oldest are left out. Half a minute of the fastest meter."""
 
 FLOODS = "The meter sends values faster than a hand can pull; most of them are left out. Check its output setting."
+RESTLESS = "What answers says again and again that it is another meter. It is not listened to any more; check the link."
 OURS = "Listening to the meter failed, and it is our mistake. Connect again; readings can be typed meanwhile."
 
 
@@ -39,6 +56,7 @@ class MeterWatch(QObject):
     roomed = pyqtSignal(object)
     trouble = pyqtSignal(str, bool)
     recovered = pyqtSignal()
+    _gathered = pyqtSignal()
 
     def __init__(self, url: str, aim: Aim, parent: QObject | None = None) -> None:
         super().__init__(parent)
@@ -49,7 +67,11 @@ class MeterWatch(QObject):
         self._closing = threading.Event()
         self._watch: Watch | None = None
         self._identity: Identity | None = None
-        self._passed: dict[str, tuple[float, int]] = {}
+        self._passed: dict[str, tuple[float, int, float]] = {}
+        self._waiting = Waiting()
+        self._value_at = -A_HAND
+        self._too_quick = False
+        self._gathered.connect(self._pass_samples)  # emitted on the meter's thread, so queued to the interface
         self._thread = threading.Thread(target=self._serve, name="meter", daemon=True)
 
     def start(self) -> None:
@@ -88,13 +110,18 @@ class MeterWatch(QObject):
         try:
             for event in link.events():
                 self._pass_on(event)
+                if self._closing.is_set():
+                    link.close()
         except Exception:
             log.exception("a fault of ours at the meter %s", self.url)
             self.trouble.emit(OURS, True)
 
     def _pass_on(self, event: Event) -> None:
         if isinstance(event, Identity):
-            if event == self._identity and not self._allowed("identity"):
+            if not self._allowed("identity"):
+                if event != self._identity:
+                    self.trouble.emit(RESTLESS, True)
+                    self._closing.set()
                 return
             self._identity = event
             self._watch = Watch(self._aim, event.rate, signed=event.signed) if event.rate else None
@@ -102,7 +129,7 @@ class MeterWatch(QObject):
         elif isinstance(event, Samples) and self._watch is not None:
             self._feed(self._watch, event)
         elif isinstance(event, Value):
-            if self._allowed("value"):
+            if self._from_a_hand() and self._allowed("value"):
                 self.valued.emit(event.torque)
         elif isinstance(event, RoomReport):
             if self._allowed("room"):
@@ -113,13 +140,27 @@ class MeterWatch(QObject):
         elif isinstance(event, Recovered):
             self.recovered.emit()
 
+    def _from_a_hand(self) -> bool:
+        """Whether a value comes late enough after the one before to be another pull. The first that does not is told."""
+        now, before = time.monotonic(), self._value_at
+        self._value_at = now
+        late = now - before >= A_HAND
+        if not late and not self._too_quick:
+            self.trouble.emit(FLOODS, False)
+        elif late and self._too_quick:
+            self.recovered.emit()
+        self._too_quick = not late
+        return late
+
     def _allowed(self, what: str) -> bool:
         """Whether one more ``what`` may pass in this second: no hand is that quick. The first that may not is told."""
         now = time.monotonic()
-        begun, count = self._passed.get(what, (now, 0))
+        begun, count, last = self._passed.get(what, (now, 0, now))
+        if count > A_SECOND and now - last >= CALM:
+            self.recovered.emit()
         if now - begun >= 1.0:
             begun, count = now, 0
-        self._passed[what] = (begun, count + 1)
+        self._passed[what] = (begun, count + 1, now)
         if count == A_SECOND:
             self.trouble.emit(FLOODS, False)
         return count < A_SECOND
@@ -128,9 +169,48 @@ class MeterWatch(QObject):
         if self._aimed.is_set() and watch.idle:
             self._aimed.clear()
             watch.aim(self._aim)
-        self.samples.emit(event.torque, watch.rate)
+        if self._waiting.put(event.torque, watch.rate, time.monotonic()):
+            self._gathered.emit()
         for news in watch.feed(event.torque):
             if isinstance(news, Signalled):
-                self.signalled.emit(news)
-            else:
+                if self._allowed("signal"):
+                    self.signalled.emit(news)
+            elif self._allowed("pull"):
                 self.pulled.emit(news)
+
+    def _pass_samples(self) -> None:
+        for torque, rate in self._waiting.take():
+            self.samples.emit(torque, rate)
+
+
+class Waiting:
+    """Samples on their way from the meter's thread to the interface: bounded, and told of no oftener than is shown."""
+
+    def __init__(self) -> None:
+        self._lock = threading.Lock()
+        self._blocks: deque[tuple[Values, float]] = deque()
+        self._count = 0
+        self._told = False
+        self._taken_at = 0.0
+
+    def put(self, torque: Values, rate: float, now: float) -> bool:
+        """Add a block; True when the interface is to be told that there is something."""
+        with self._lock:
+            self._blocks.append((torque, rate))
+            self._count += len(torque)
+            while self._count > MOST_WAITING:
+                self._count -= len(self._blocks.popleft()[0])
+            tell = not self._told and now - self._taken_at >= BLOCK_SECONDS
+            self._told = self._told or tell
+            self._taken_at = now if tell else self._taken_at
+            return tell
+
+    def take(self) -> list[tuple[Values, float]]:
+        """All that waits, joined where the rate is the same."""
+        with self._lock:
+            blocks, self._blocks = self._blocks, deque()
+            self._count, self._told = 0, False
+        return [
+            (np.concatenate([torque for torque, _ in group]), rate)
+            for rate, group in groupby(blocks, key=lambda block: block[1])
+        ]
