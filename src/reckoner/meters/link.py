@@ -184,7 +184,11 @@ def open_port(url: str, **settings: float) -> Any:
     import serial
 
     try:
-        return serial.serial_for_url(url, exclusive=True, **settings)
+        port = serial.serial_for_url(url, exclusive=True, do_not_open=True, **settings)
+        if url.startswith("socket:"):  # at a socket it would read until there is nothing more: of a flood, for ever
+            port.reset_input_buffer = lambda: None
+        port.open()
+        return port
     except (serial.SerialException, OSError, ValueError) as fault:
         log.info("meter not there: %s: %s", url, fault)
         if getattr(fault, "errno", None) in (errno.EAGAIN, errno.EBUSY):
