@@ -82,7 +82,7 @@ def opening_of(options: command.WindowOptions, meter_url: Callable[[ReferenceFac
         files.check(options.folder / database.FILE)
 
     where = "Harrowmere Cableway, invented" if options.demo else str(options.folder)
-    station = options.station or command.default_station()
+    station = options.station or command.default_station(options.folder)
     return Opening(
         options.folder, where, command.clock(today), open_database, check_database, meter_url, station, options.dark
     )

@@ -14,7 +14,7 @@ from types import TracebackType
 import click
 
 from reckoner import __version__
-from reckoner.core.errors import Refused
+from reckoner.core.errors import InputRefused, Refused
 from reckoner.store.logs import FORMAT
 
 log = logging.getLogger(__name__)
@@ -59,18 +59,23 @@ class LazyGroup(click.Group):
 
 
 def default_folder(*, demo: bool = False) -> Path:
-    """Where data are kept when no --data is given."""
+    """Where data are kept when no --data is given. Raises InputRefused for a login without a home folder."""
     import platformdirs
 
     folder = Path(platformdirs.user_data_dir("reckoner"))
+    if not folder.is_absolute():
+        raise InputRefused(
+            "data", str(folder), "this login has no home folder; name one for the data with --data FOLDER"
+        )
     return folder / "demo" if demo else folder
 
 
-def default_station() -> Path:
-    """Where this station's settings are kept."""
+def default_station(folder: Path) -> Path:
+    """Where this station's settings are kept; beside the data in ``folder`` for a login without a home folder."""
     import platformdirs
 
-    return Path(platformdirs.user_config_dir("reckoner")) / "station.json"
+    found = Path(platformdirs.user_config_dir("reckoner"))
+    return (found if found.is_absolute() else folder) / "station.json"
 
 
 def data_option(function: Callable[..., object]) -> Callable[..., object]:

@@ -4,7 +4,6 @@ passphrase is ever logged."""
 from __future__ import annotations
 
 import logging
-import os
 from pathlib import Path
 
 BYTES = 1_000_000
@@ -15,13 +14,10 @@ log = logging.getLogger("reckoner")
 
 
 def log_path() -> Path:
-    """Where the log is kept: under XDG_STATE_HOME, or ~/.local/state; in the working folder without a home."""
-    state = os.environ.get("XDG_STATE_HOME", "")
-    try:
-        root = Path(state) if state else Path.home() / ".local" / "state"
-    except RuntimeError:  # no home
-        root = Path()
-    return root / "reckoner" / "reckoner.log"
+    """Where the log is kept: in the user's state folder; beside what the program was started from where there is none."""
+    import platformdirs
+
+    return Path(platformdirs.user_state_dir("reckoner")).absolute() / "reckoner.log"
 
 
 def keep_log(path: Path) -> logging.Handler | None:
