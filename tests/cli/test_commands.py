@@ -5,6 +5,11 @@ import sqlite3
 import subprocess
 import sys
 
+import platformdirs
+import pytest
+
+from reckoner.cli.main import default_folder, default_station
+from reckoner.core.errors import InputRefused
 from reckoner.store.database import FILE
 
 OURS = "import sys; from reckoner.__main__ import main; sys.exit(main())"
@@ -60,3 +65,11 @@ def test_a_fault_of_ours_is_logged_and_apologised_for(tmp_path):
     assert said.stderr.count("\n") == 1
     assert str(tmp_path / "reckoner" / "reckoner.log") in said.stderr
     assert "ZeroDivisionError" in (tmp_path / "reckoner" / "reckoner.log").read_text()
+
+
+def test_a_login_without_a_home_names_its_folder(tmp_path, monkeypatch):
+    for name in ("user_data_dir", "user_config_dir"):
+        monkeypatch.setattr(platformdirs, name, lambda _app: "~/.local/reckoner")  # what it says when there is no home
+    with pytest.raises(InputRefused, match="no home folder; name one for the data with --data FOLDER"):
+        default_folder()
+    assert default_station(tmp_path) == tmp_path / "station.json"
