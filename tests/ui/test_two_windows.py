@@ -1,16 +1,20 @@
 """Two windows on one folder: one holds it, the other says who does and may look on."""
 
+from datetime import datetime
+
 from PyQt6.QtWidgets import QPushButton
 
 from reckoner.__main__ import opening_of
 from reckoner.cli.main import WindowOptions
+from reckoner.formats import register
 from reckoner.shop.register.cards import cards
+from reckoner.shop.register.intake import take_in
 from reckoner.shop.runs import opening
-from reckoner.store.database import FILE
+from reckoner.store.database import FILE, Database
 from reckoner.ui.app import make_window
 from reckoner.ui.places import PlaceId
 from tests.support.hands import WAIT, click, go, settle
-from tests.support.runs import prepared, tool_id
+from tests.support.runs import REGISTER, prepared, tool_id
 
 
 def test_a_second_window_says_who_holds_the_folder_and_looks_on(
@@ -43,6 +47,26 @@ def test_a_second_window_says_who_holds_the_folder_and_looks_on(
     )
     second.close()
     second.deleteLater()
+
+
+def test_what_another_program_imports_is_on_the_screen_at_once(qtbot, open_window, demo_folder):
+    window = open_window(demo_folder)
+    go(window, "tools")
+    settle(qtbot, window)
+    other = Database(demo_folder)
+    with other.session() as session:
+        take_in(session, register.parse(REGISTER), datetime.now().astimezone())
+    other.close()
+    tools = window.current
+    qtbot.waitUntil(lambda: tools.list.tools.rowCount() == 47, timeout=WAIT)
+    go(window, "today")
+    qtbot.waitUntil(lambda: any(t.card.tool.number == "W-1" for t in window.current.tags), timeout=WAIT)
+
+
+def test_a_database_that_goes_away_is_said_without_a_change_being_asked_for(qtbot, open_window, demo_folder):
+    window = open_window(demo_folder)
+    (demo_folder / FILE).unlink()
+    qtbot.waitUntil(lambda: "was moved, deleted or replaced" in window.foot.words, timeout=WAIT)
 
 
 def test_two_programs_that_open_a_run_of_one_tool_get_one_run(demo_folder, demo, act):

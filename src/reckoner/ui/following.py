@@ -1,10 +1,12 @@
-"""Following what another window writes, while this one looks on."""
+"""Following what other programs write: an import, or the window that this one looks on at."""
 
 from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import QObject, QTimer
+
+from reckoner.core.errors import Refused
 
 if TYPE_CHECKING:
     from reckoner.ui.window import Window
@@ -13,12 +15,14 @@ EVERY_MS = 700
 
 
 class Following(QObject):
-    """Asks again and again whether the database is another one than before, and lets the window look at it anew."""
+    """Asks again and again whether the database is another one than before, and lets the window look at it anew. That the
+    file has gone is noticed so too, and said once."""
 
     def __init__(self, window: Window) -> None:
         super().__init__(window)
         self._window = window
         self._version: int | None = None
+        self._said = ""
         self._timer = QTimer(self)
         self._timer.setInterval(EVERY_MS)
         self._timer.timeout.connect(self._look)
@@ -32,9 +36,15 @@ class Following(QObject):
     def _ask(self) -> None:
         from reckoner.store.database import data_version
 
-        self._window.around.work.ask(data_version, self._seen)
+        self._window.around.work.ask(data_version, self._seen, self._refused)
 
     def _seen(self, version: int) -> None:
+        self._said = ""
         if self._version is not None and version != self._version:
             self._window.look_again()
         self._version = version
+
+    def _refused(self, refusal: Refused) -> None:
+        if str(refusal) != self._said:
+            self._said = str(refusal)
+            self._window.say(self._said)

@@ -78,6 +78,9 @@ class Place(QWidget):
     def changes(self, _made: tuple[Change, ...]) -> None:
         """Something was changed: refresh what it touches."""
 
+    def look_again(self) -> None:
+        """Another program wrote: show what the database now holds."""
+
     def person_changed(self) -> None:
         """Somebody else is at the bench."""
 

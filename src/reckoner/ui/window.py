@@ -163,6 +163,7 @@ class Window(QMainWindow):
         self.furnish()
         from reckoner.shop.acts import newest_time, people
 
+        Following(self)
         self._waiting = self._waiting or Target(PlaceId.TODAY)
         self.around.work.ask(newest_time, self._follows)
         self.around.work.ask(people, self._show_people)
@@ -202,7 +203,6 @@ class Window(QMainWindow):
         self.setWindowTitle(f"Reckoner · {self._where} · looking on")
         self._stack.setCurrentWidget(self._opening_words)
         self.around.work.look_on()
-        Following(self)
 
     def _checked(self, sentence: str) -> None:
         """The database was read through behind the window."""
@@ -214,7 +214,7 @@ class Window(QMainWindow):
         self.top_line.refresh()
         place = self._stack.currentWidget()
         if isinstance(place, Place):
-            place.arrive(Target(next(name for name, made in self._places.items() if made is place)))
+            place.look_again()
 
     def _changed(self, made: tuple[Change, ...]) -> None:
         from reckoner.shop.acts import people

@@ -138,6 +138,10 @@ class BenchPlace(Place):
     def changes(self, made: tuple[Change, ...]) -> None:
         self.presenter.changes(made)
 
+    def look_again(self) -> None:
+        if self.run is None or self.around.work.looking_on:  # a run in front is this window's alone
+            self.presenter.look_again()
+
     def person_changed(self) -> None:
         run, panel = self.run, self.panel
         if run is not None and panel is not None:

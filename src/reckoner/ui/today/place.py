@@ -53,6 +53,9 @@ class TodayPlace(Place):
         if any(change.kind in CARES for change in made):
             self._refresh()
 
+    def look_again(self) -> None:
+        self._refresh()
+
     def _refresh(self) -> None:
         today = self.around.today
         self.around.work.ask(lambda session: agenda(session, today), self._show, ended=self.new_screen)

@@ -59,6 +59,9 @@ class ToolsPlace(Place):
         if target.tool is not None:
             self.list.setFocus()
 
+    def look_again(self) -> None:
+        self.around.work.ask(cards, self._show_all, ended=self.new_screen)
+
     def changes(self, made: tuple[Change, ...]) -> None:
         """Ask for the tools that changed, and for the open sheet when it is of one of them."""
         if any(change.kind is ChangeKind.MODELS for change in made):
