@@ -386,3 +386,14 @@ def test_values_and_samples_before_a_meter_says_who_it_is_do_not_count():
     )  # in its own unit, and not the 12 at the end of a line too long
     peer.close()
     stand_in.close()
+
+
+def test_a_plain_meter_that_never_pauses_is_known_before_it_does():
+    one, other = Singles(), Singles()
+    assert [one.take(39.8, i / 100) for i in range(50)] == [None] * 50
+    assert not one.ran_on
+    one.take(39.8, 0.51)
+    assert one.ran_on
+    other.take(39.8, 0.0)
+    other.take(39.9, 0.01)
+    assert other.ran_on

@@ -47,6 +47,9 @@ SILENCE = 1.0
 RESENT = 1.5
 """Seconds in which the same value again is the same reading."""
 
+MANY = 50
+"""The same value so often without a pause is no result that is sent again."""
+
 
 class MeterRunsOn(MeterRefused):
     def __str__(self) -> str:
@@ -67,6 +70,7 @@ class Singles:
         """Several values came for what can only be one pull; until one counts again."""
         self._waiting: float | None = None
         self._mixed = False
+        self._heard = 0
         self._for = STANDS_ALONE
         self._last_at = -SILENCE
         self._counted: float | None = None
@@ -80,8 +84,10 @@ class Singles:
             return counts
         if self._waiting is not None:
             self._mixed = self._mixed or value != self._waiting
+            self._heard += 1
+            self.ran_on = self.ran_on or self._mixed or self._heard > MANY
         elif value != self._counted or quiet >= RESENT:
-            self._waiting, self._mixed = value, False
+            self._waiting, self._mixed, self._heard = value, False, 1
             self._for = STANDS_ALONE if quiet >= SILENCE else SILENCE
         return None
 
