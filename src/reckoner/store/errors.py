@@ -76,8 +76,8 @@ class DatabaseReplaced(StoreRefused):
 
     def __str__(self) -> str:
         return (
-            f"The database {self.path} was moved, deleted or replaced while it was open. Nothing is kept any more: write "
-            "down what was read since, and put the file back, or close this window and open it again."
+            f"The database {self.path} was moved, deleted or replaced while it was open. Nothing is kept any more: save "
+            "what was read elsewhere, or write it down. Then put the file back, or close this window and open it again."
         )
 
 

@@ -31,7 +31,8 @@ def test_readings_of_a_run_whose_database_is_gone_are_saved_elsewhere(
         settle(qtbot, window)
         assert taken(bench.run) == before
     assert bench.pulls.typed.text == "39.8"  # what was typed stands there still
-    assert "was moved, deleted or replaced" in bench.pulls.typed.hint.text()
+    assert bench.pulls.typed.hint.text() == "Not taken: see the foot of the window."
+    assert "was moved, deleted or replaced" in window.foot.words
     go(window, "today")
     settle(qtbot, window)
     go(window, "bench", tool=wanted)  # nothing of the run goes with looking elsewhere

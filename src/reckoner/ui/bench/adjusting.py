@@ -164,9 +164,9 @@ class AdjustPanel(Panel):
                 return HOLD_TO_PULL
             if meter.streams:
                 return Action("Waiting for a pull", self._enter_typed, allowed=bool(self.typed.text.strip()))
-            return Action("Take the typed reading", self._enter_typed)
+            return Action("Take the reading", self._enter_typed)
         if self.typed.text.strip():
-            return Action("Take the typed reading", self._enter_typed)
+            return Action("Take the reading", self._enter_typed)
         pulls = meter.simulated and meter.linked and turned
         if advice is None:
             return Action("Log a turn", None, allowed=False, why_not="Type how far it was turned.", pulls=pulls)

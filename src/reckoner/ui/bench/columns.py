@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtCore import QStandardPaths, Qt, pyqtSignal
 from PyQt6.QtWidgets import QFileDialog, QSizePolicy, QWidget
 
 from reckoner.shop.register.cards import ToolCard
@@ -103,7 +103,8 @@ class RightColumn(QWidget):
         self.button = PrimaryButton(theme)
         self.fault = label(theme, "", Type.STRONG, "fault", wrap=True)
         self.fault.hide()
-        self.elsewhere = button(theme, "Save the readings elsewhere…", self._ask_where)
+        self.elsewhere = button(theme, "Save elsewhere…", self._ask_where)
+        self.elsewhere.setToolTip("Save what was read on this run in a file of its own")
         self.elsewhere.hide()
         foot = surface(column(self.so_far, self.fault, self.elsewhere, self.button, gap=2, margin=2))
         stack = column(surface(column(self.fences, margin=2)), foot, gap=2)
@@ -128,6 +129,7 @@ class RightColumn(QWidget):
         dialog.setOption(QFileDialog.Option.DontUseNativeDialog)
         dialog.setAcceptMode(QFileDialog.AcceptMode.AcceptSave)
         dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        dialog.setDirectory(QStandardPaths.writableLocation(QStandardPaths.StandardLocation.HomeLocation))
         dialog.selectFile(f"{self._number}-readings.csv")
         dialog.fileSelected.connect(self.save_to)
         dialog.open()

@@ -28,6 +28,9 @@ from reckoner.ui.widgets.text import label
 if TYPE_CHECKING:
     from sqlalchemy.orm import Session
 
+SHORT = 160
+"""Characters of a refusal that find room below a field."""
+
 
 class PullsPanel(Panel):
     """Knows three steps: EXERCISE, where releases are counted, AS_FOUND and AS_LEFT, where readings are taken."""
@@ -39,7 +42,7 @@ class PullsPanel(Panel):
         self.trace = self.head.trace
         self.typed = EntryField(self.theme, "Type a reading, then Enter", torque_reader(N_M))
         self.typed.given.connect(self._typed)
-        self.typed.setMaximumWidth(28 * GRID)
+        self.typed.cap(28 * GRID)
         self.striking = Striking(self.theme, desk.taker, self.typed)
         self._strike = button(self.theme, "Strike the last", self.ask_strike)
         self.room = EntryField(self.theme, "The room now, in °C", plain_reader(-20, 60, "°C"))
@@ -53,7 +56,8 @@ class PullsPanel(Panel):
             Need.POINTER_AFTER: self._pointer_after,
             Need.ROOM_AGAIN: self._room_again,
         }
-        entry = row(self.typed, 1, self._strike, gap=2)
+        entry = row(self.typed, self._strike, gap=2)
+        entry.setStretch(0, 1)
         trend = row(self.trend, self.strike_first, gap=2)
         trend.setStretch(0, 1)
         self._bottom = surface(column(entry, self.room, self.striking, trend, self.grid, gap=1, margin=2))
@@ -125,7 +129,7 @@ class PullsPanel(Panel):
                 lambda: self.desk.do(lambda session, act: setting_up.note_rest(session, run.id, 0.0, act, over=True)),
             )
         if typed or not meter.linked:
-            return Action("Take the typed reading", self._enter_typed)
+            return Action("Take the reading", self._enter_typed)
         return Action("Waiting for a pull", self._enter_typed, "", False, "The meter brings it; or type a reading.")
 
     def _zero_after(self, run: RunState) -> Action:
@@ -166,7 +170,15 @@ class PullsPanel(Panel):
         if run.current is None:
             self._act()
             return
-        self.desk.taker.typed(float(str(torque)), self.typed.clear, self.typed.refuse)
+        self.desk.taker.typed(float(str(torque)), self.typed.clear, self._not_taken)
+
+    def _not_taken(self, sentence: str) -> None:
+        """Short refusals stand below the field; a long one at the foot of the window."""
+        if len(sentence) <= SHORT:
+            self.typed.refuse(sentence)
+        else:
+            self.typed.refuse("Not taken: see the foot of the window.")
+            self.desk.around.say(sentence)
 
     def _number(self, field: EntryField) -> float | None:
         """What a field says; None when it cannot be understood, which the field then says."""

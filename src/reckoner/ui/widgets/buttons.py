@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from PyQt6.QtCore import Qt
-from PyQt6.QtGui import QPainter, QPaintEvent
+from PyQt6.QtGui import QFontMetrics, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QPushButton
 
 from reckoner.ui.theme import GRID, Theme, Type
@@ -46,10 +46,12 @@ class PrimaryButton(QPushButton):
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         super().paintEvent(event)
-        if not self._key or self.width() < 232:
-            return
+        small = self._theme.font(Type.CAPTION)
+        beside = (self.width() - QFontMetrics(self.font()).horizontalAdvance(self.text())) // 2
+        if not self._key or beside < QFontMetrics(small).horizontalAdvance(self._key) + 3 * GRID:
+            return  # it would touch the words; the tooltip tells it
         painter = QPainter(self)
-        painter.setFont(self._theme.font(Type.CAPTION))
+        painter.setFont(small)
         painter.setPen(self._theme.color("on_accent" if self.isEnabled() else "quiet"))
         where = self.rect().adjusted(0, 0, -2 * GRID, 0)
         painter.drawText(where, Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter, self._key)

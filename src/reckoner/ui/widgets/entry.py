@@ -36,7 +36,7 @@ class EntryField(QWidget):
         self.line.setFont(theme.font(Type.FIGURE))
         self.line.setPlaceholderText(placeholder)
         self.line.setAccessibleName(name)
-        self.hint = label(theme, " ", Type.CAPTION, "quiet")
+        self.hint = label(theme, " ", Type.CAPTION, "quiet", wrap=True)
         self._name.setBuddy(self.line)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
@@ -50,6 +50,11 @@ class EntryField(QWidget):
         self.line.textChanged.connect(self._look)
         self.line.returnPressed.connect(self._enter)
         self.setFocusProxy(self.line)
+
+    def cap(self, width: int) -> None:
+        """Make the line no wider than ``width`` px; what is said below it may be."""
+        self.line.setMaximumWidth(width)
+        self._beside.addStretch(1)
 
     @property
     def text(self) -> str:
