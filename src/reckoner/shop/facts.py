@@ -185,8 +185,10 @@ def reference_facts(reference: Reference, certificate: Certificate | None) -> Re
     )
 
 
-def newest_certificate(reference: Reference) -> Certificate | None:
-    return reference.certificates[-1] if reference.certificates else None
+def newest_certificate(reference: Reference, day: date | None = None) -> Certificate | None:
+    """The newest certificate, or that of a ``day``: one that is dated ahead waits for its date."""
+    found = [c for c in reference.certificates if day is None or c.issued <= day]
+    return found[-1] if found else None
 
 
 @dataclass(frozen=True)

@@ -9,13 +9,15 @@ import pytest
 
 from reckoner.shop.acts import Act
 from reckoner.shop.events import happen
+from reckoner.shop.procedures.choosing import references
 from reckoner.shop.register.cards import card
 from reckoner.shop.register.sheet import sheet
-from reckoner.shop.runs import amending, signing
+from reckoner.shop.runs import amending, setting_up, signing, taking
 from reckoner.shop.runs.judging import judged
 from reckoner.shop.runs.loading import load
 from reckoner.shop.runs.recompute import recompute
 from reckoner.shop.runs.steps import Step
+from reckoner.store.schema import Certificate, Reference
 from reckoner.store.terms import EventKind
 from tests.support.runs import prepared, read, read_all, tool_id
 
@@ -25,7 +27,7 @@ JUMPS = {
     "back by an hour": lambda i: timedelta(minutes=i) - (timedelta(hours=1) if i > 7 else timedelta()),
     "ahead by a year": lambda i: timedelta(minutes=i) + (timedelta(days=365) if i > 7 else timedelta()),
     "over midnight": lambda i: timedelta(hours=9, minutes=i - 2),
-    "back and forth": lambda i: timedelta(minutes=i) + timedelta(days=400 * (-1) ** i),
+    "back and forth": lambda i: timedelta(minutes=i) + timedelta(days=400 * (-1) ** i if i > 1 else 0),
 }
 
 
@@ -63,8 +65,6 @@ def test_a_zero_looked_at_before_the_last_reading_does_not_close_the_run_though_
     with demo.session() as session:
         run = read_all(session, prepared(session, tool_id(demo, "HC-0417"), act), act, 0.99)
         assert run.step is Step.DECIDE
-        from reckoner.shop.runs import taking
-
         run = taking.strike(session, run.id, [run.series[-1].observations[-1].id], "slipped off", act)
         early = replace(act, at=act.at - timedelta(days=3))
         run = read(session, run, run.current.target, early)
@@ -120,3 +120,18 @@ def test_times_come_back_as_they_were_and_old_ones_in_the_machines_zone(zone, mo
     finally:
         monkeypatch.undo()
         time.tzset()
+
+
+def test_a_certificate_that_is_dated_ahead_waits_for_its_date(demo, act):
+    with demo.session() as session:
+        run = prepared(session, tool_id(demo, "HC-0417"), act)
+        now, meter = run.reference.certificate_number, session.get_one(Reference, run.reference.id)
+        meter.certificates.append(
+            Certificate(number="ahead", laboratory="L", issued=date(2026, 12, 24), due=date(2027, 12, 24), points=[])
+        )
+        session.flush()
+        for day, expected in ((act.at.date(), now), (date(2026, 12, 24), "ahead")):
+            found = next(k.facts for k in references(session, day) if k.facts.id == meter.id)
+            assert found.certificate_number == expected
+        again = setting_up.choose_reference(session, run.id, meter.id, "", act)
+        assert again.reference.certificate_number == now

@@ -23,21 +23,21 @@ class Known:
     link: str
 
 
-def references(session: Session) -> tuple[Known, ...]:
-    """Every reference with its newest certificate."""
+def references(session: Session, day: date | None = None) -> tuple[Known, ...]:
+    """Every reference with its newest certificate, or the newest that was issued by ``day``."""
     rows = session.scalars(
         select(Reference)
         .where(Reference.removed.is_(False))
         .options(selectinload(Reference.certificates).selectinload(Certificate.points))
     )
-    return tuple(Known(reference_facts(row, newest_certificate(row)), row.link) for row in rows)
+    return tuple(Known(reference_facts(row, newest_certificate(row, day)), row.link) for row in rows)
 
 
 def candidates(
     session: Session, tool: ToolFacts, rules: RuleSet, today: date, points: tuple[float, ...] | None = None
 ) -> tuple[Candidate, ...]:
     """Every reference, the most suitable first, for ``points`` in N·m or those of the rule set."""
-    return weighed(references(session), tool, rules, today, points)
+    return weighed(references(session, today), tool, rules, today, points)
 
 
 def weighed(

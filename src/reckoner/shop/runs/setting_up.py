@@ -83,7 +83,7 @@ def choose_reference(
     if any(s.observations for s in state.all_series):
         raise ShopRefused("This run has readings from its reference. Give the run up and begin anew to change it.")
     row = session.get_one(Reference, reference_id)
-    certificate = newest_certificate(row)
+    certificate = newest_certificate(row, act.at.date())
     facts = reference_facts(row, certificate)
     if certificate is None or not facts.points:
         raise ShopRefused(f"{facts.number} has no certificate, so it cannot judge a tool.")
