@@ -32,6 +32,7 @@ class ClockWatch:
             self.follow(present)
         return present
 
-    def follow(self, at: datetime) -> None:
-        """The present comes after ``at``, when the newest record was kept."""
-        self._latest = at if self._latest is None else max(at, self._latest)
+    def follow(self, at: datetime | None) -> None:
+        """The present comes after ``at``, when the newest record was kept (None: there is none)."""
+        if at is not None:
+            self._latest = at if self._latest is None else max(at, self._latest)

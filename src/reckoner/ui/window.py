@@ -26,8 +26,6 @@ from reckoner.ui.widgets.buttons import button
 from reckoner.ui.widgets.text import label
 
 if TYPE_CHECKING:
-    from datetime import datetime
-
     from reckoner.shop.acts import PersonFacts
     from reckoner.shop.changes import Change
     from reckoner.ui.keysheet import KeySheet
@@ -165,15 +163,9 @@ class Window(QMainWindow):
 
         Following(self)
         self._waiting = self._waiting or Target(PlaceId.TODAY)
-        self.around.work.ask(newest_time, self._follows)
+        self.around.work.ask(newest_time, self._clock.follow)
         self.around.work.ask(people, self._show_people)
         self.top_line.refresh()
-
-    def _follows(self, newest: datetime | None) -> None:
-        """What is done now follows the ``newest`` record, unless the clock has gone back."""
-        if newest is not None:
-            self._clock.follow(newest)
-        self.around.now()
 
     def _cannot_open(self, sentence: str) -> None:
         self.furnish()

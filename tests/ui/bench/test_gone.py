@@ -54,5 +54,5 @@ def test_readings_of_a_run_whose_database_is_gone_are_saved_elsewhere(
         ("HC-0417", "40", "39.8", "N·m", "no"),
     ]
     assert str(target) in window.foot.words
-    bench.presenter.save_elsewhere(tmp_path)  # a folder, not a file
+    bench.presenter.unkept.save(bench.run, str(tmp_path))  # a folder, not a file
     assert "Choose another place" in bench.right.fault.text()

@@ -2,11 +2,9 @@
 
 from __future__ import annotations
 
-from pathlib import Path
-
 from PyQt6.QtCore import QEvent, QObject, QTimer
 from PyQt6.QtGui import QResizeEvent
-from PyQt6.QtWidgets import QLineEdit, QStackedWidget, QWidget
+from PyQt6.QtWidgets import QStackedWidget, QWidget
 
 from reckoner.core.checks import Values
 from reckoner.shop.changes import Change
@@ -80,7 +78,8 @@ class BenchPlace(Place):
             self._stack.addWidget(page)
         self._stack.setCurrentWidget(self._loading)
         self.setLayout(column(self._stack, margin=2))
-        self.pulling = Pulling(self.presenter, lambda: self.action() if self.seen else None, self._fields)
+        in_fields = (self.pulls.typed.line, self.adjust.typed.line, self.adjust.turned.line)
+        self.pulling = Pulling(self.presenter, lambda: self.action() if self.seen else None, in_fields)
         self.far = FarAway(self.theme, self.around, self.mark_seen)
 
     def _wire(self) -> None:
@@ -88,8 +87,8 @@ class BenchPlace(Place):
         desk.stood.connect(self._show)
         desk.offered.connect(self.offer)
         desk.faulted.connect(self.right.show_fault)
-        desk.gone.connect(self.right.elsewhere.show)
-        self.right.save_to.connect(lambda path: desk.save_elsewhere(Path(path)))
+        desk.unkept.gone.connect(self.right.elsewhere.show)
+        self.right.save_to.connect(lambda path: desk.unkept.save(self.run, path))
         self.button.clicked.connect(self.primary)
         self.button.pressed.connect(self.pulling.button_down)
         self.button.released.connect(self.pulling.let_go)
@@ -275,7 +274,3 @@ class BenchPlace(Place):
         if self.run is not None and panel is not None and self.presenter.news.free:
             panel.beat()
             self.offer()
-
-    def _fields(self) -> tuple[QLineEdit, ...]:
-        """Where Space pulls while nothing is typed."""
-        return (self.pulls.typed.line, self.adjust.typed.line, self.adjust.turned.line)

@@ -5,26 +5,23 @@ from __future__ import annotations
 from collections import deque
 from collections.abc import Callable
 from dataclasses import dataclass
-from datetime import datetime
 from enum import Enum, auto
-from pathlib import Path
 
 from PyQt6.QtCore import QObject, pyqtSignal
 
 from reckoner.core.errors import Refused
-from reckoner.formats.readings_csv import FileNotWritten, save
 from reckoner.shop.agenda import Agenda, agenda
 from reckoner.shop.changes import Change, ChangeKind
 from reckoner.shop.register.cards import card
-from reckoner.shop.runs import opening, rescue
+from reckoner.shop.runs import opening
 from reckoner.shop.runs.loading import load
 from reckoner.shop.runs.planning import Plan
-from reckoner.shop.runs.rescue import NotKept
 from reckoner.shop.runs.state import RunState
 from reckoner.store.errors import DatabaseReplaced
 from reckoner.ui.bench.meterdesk import MeterDesk
 from reckoner.ui.bench.panel import Deed
 from reckoner.ui.bench.taker import Taker
+from reckoner.ui.bench.unkept import Unkept
 from reckoner.ui.place import Surroundings
 from reckoner.ui.sounds import Sounds
 from reckoner.ui.work import APOLOGY
@@ -87,8 +84,7 @@ class News:
 
 class BenchPresenter(QObject):
     """Signals ``stood(Scene)``: show this from now on · ``offered()``: what can be done may have changed ·
-    ``faulted(sentence)``: beside the primary button; empty clears it · ``tagged(ToolCard)``: of the tool in front ·
-    ``gone()``: the database is there no more, and what was read can be saved elsewhere.
+    ``faulted(sentence)``: beside the primary button; empty clears it · ``tagged(ToolCard)``: of the tool in front.
 
     What the meter brings while a change is being committed waits for it, and is not lost, whichever way the change ends.
     """
@@ -97,7 +93,6 @@ class BenchPresenter(QObject):
     offered = pyqtSignal()
     faulted = pyqtSignal(str)
     tagged = pyqtSignal(object)
-    gone = pyqtSignal()
 
     def __init__(self, around: Surroundings, parent: QObject) -> None:
         super().__init__(parent)
@@ -109,7 +104,7 @@ class BenchPresenter(QObject):
         self.news = News()
         self._closed = False
         self._asked = 0
-        self._not_kept: list[NotKept] = []
+        self.unkept = Unkept(self, around.say, self.fault)
         self.meter.signalled.connect(lambda signal: self.news.bring(lambda: self.taker.signalled(signal)))
         self.meter.pulled.connect(lambda pull: self.news.bring(lambda: self.taker.pulled(pull)))
         self.meter.valued.connect(lambda torque: self.news.bring(lambda: self.taker.valued(torque)))
@@ -215,7 +210,7 @@ class BenchPresenter(QObject):
         self.news.forget()
         self.scene = Scene(Front.LOADING)
         self.taker.stand_at(None)
-        self._not_kept.clear()
+        self.unkept.forget()
         self.fault("")
 
     def _show(self, found: RunState) -> None:
@@ -264,8 +259,8 @@ class BenchPresenter(QObject):
             self.news.tell()
 
         def not_kept(refusal: Refused) -> None:
-            if isinstance(refusal, DatabaseReplaced):
-                self._gone(act.at, torque)
+            if isinstance(refusal, DatabaseReplaced) and self.run is not None:
+                self.unkept.note(self.run, act.at, torque)
             (refused or self.fault)(str(refusal))
             self.news.tell()
 
@@ -274,28 +269,6 @@ class BenchPresenter(QObject):
             self.news.tell()
 
         self.around.work.ask(lambda session: deed(session, act), kept, not_kept, failed, ended=self.news.end)
-
-    def _gone(self, at: datetime, torque: float | None) -> None:
-        """The database is there no more: offer to save what was read, with what it did not take."""
-        run = self.run
-        if run is None:
-            return
-        series = run.current or run.series[-1]
-        if torque is not None:
-            self._not_kept.append(NotKept(at, series, torque))
-        self.gone.emit()
-
-    def save_elsewhere(self, path: Path) -> None:
-        """Write the run's readings, kept or not, into a file."""
-        run = self.run
-        if run is None:
-            return
-        try:
-            save(path, tuple(rescue.lines(run, self._not_kept)))
-        except FileNotWritten as refusal:
-            self.fault(str(refusal))
-        else:
-            self.around.say(f"The readings of {run.tool.number} are in {path}.")
 
     def give_up(self, reason: str) -> None:
         """End the run without a result."""
