@@ -7,12 +7,14 @@ import pytest
 
 from reckoner.core.adjusting import AdjustStep, advise
 from reckoner.core.comparison import Change, compare
+from reckoner.core.drift import DatedDeviation, pooled_drift
 from reckoner.core.due import due_date
 from reckoner.core.errors import InputRefused
 from reckoner.core.gauge import GaugeOnLever, Shows, force_shown
 from reckoner.core.interval import Outcome, reliability, staircase
 from reckoner.core.kinds import ToolKind, ToolType
 from reckoner.core.lever import Adapter, delivered_by, setting_for
+from reckoner.core.printing import decimals_for
 from reckoner.core.reference import ReferenceAtPoint
 from reckoner.core.sequence import circle, rows
 from reckoner.core.simulation import FEWEST, MOST, simulate_bracket
@@ -93,3 +95,24 @@ def test_it_is_settled_within_the_pooled_scatter_of_the_steps():
     pooled = math.sqrt((0.08 + 0.08) / 4)
     for away, settled in ((0.99, True), (1.01, False)):
         assert advise(40.1 + away * pooled, steps).settled is settled
+
+
+def test_what_can_be_told_needs_no_more_readings():
+    same, apart = (
+        compare([100, 100.1, 99.9] * 3, [100, 100.1, 99.9] * 3, 0.01),
+        compare([100, 100.1], [120, 120.1], 0.01),
+    )
+    assert (same.change, same.readings_needed) == (Change.UNCHANGED, 0)
+    assert (apart.change, apart.readings_needed) == (Change.CHANGED, 0)
+
+
+def test_a_pooled_drift_needs_one_degree_of_freedom():
+    days = [date(2023 + i, 3, 6) for i in range(3)]
+    one, three = [DatedDeviation(days[2], 0.01)], [DatedDeviation(d, 0.004 * i) for i, d in enumerate(days)]
+    assert pooled_drift(one, [three]).other_tools == 1
+    with pytest.raises(InputRefused, match="have enough results"):
+        pooled_drift(one, [three[:2]])
+
+
+def test_a_step_is_shown_with_at_most_six_decimals():
+    assert [decimals_for(step) for step in (5, 0.25, 1e-6, 1e-7)] == [0, 2, 6, 6]

@@ -36,3 +36,13 @@ def test_noise_on_a_slow_fall_is_no_shoulder():
     slowed = np.concatenate([fall(of=0.04, within=0.03, seconds=0.03), 96 - 0.5 * np.arange(1, 40) / 40])
     assert shape_of_fall(slowed, RATE, 1.0, 0.0) is Fall.SIGNAL
     assert shape_of_fall(slowed, RATE, 1.0, 1.0) is Fall.OPEN
+
+
+@pytest.mark.parametrize(("of", "expected"), [(0.45, Fall.SIGNAL), (0.55, Fall.LET_GO)])
+def test_a_slow_fall_is_a_signal_when_the_tool_bears_above_half_of_the_peak(of, expected):
+    assert shape_of_fall(fall(of=of, within=0.2, seconds=0.4), RATE, 1.0) is expected
+
+
+def test_the_knee_of_a_rise_too_short_to_fit_is_its_largest_sample():
+    raw = np.array([90.0, 94.0, 98.0, 99.0, 97.0, 92.0, 90.0])
+    assert knee(raw, 3, 6, 1, RATE) == (99.0, 3, 0.0)

@@ -8,7 +8,7 @@ from hypothesis import strategies as st
 from reckoner.core.errors import InputRefused
 from reckoner.core.kinds import Mechanism
 from reckoner.core.rules import Pull
-from reckoner.core.smoothing import choose_corner
+from reckoner.core.smoothing import OF_RATE, choose_corner
 from reckoner.core.trace import Fault, analyse
 from tests.support.traces import PEAK, click
 
@@ -59,6 +59,11 @@ def test_the_noise_left_after_a_corner_is_that_of_the_filter_over_what_was_there
     frequency = np.linspace(0, 200, 20_001)
     left = np.trapezoid(1 / (1 + (frequency / corner) ** 4) ** 2, frequency)
     assert noise == pytest.approx(np.sqrt(density * left), rel=0.15)
+
+
+def test_a_slow_meter_is_smoothed_at_a_fraction_of_its_rate():
+    corner, _ = choose_corner(100 + np.random.default_rng(1).normal(0, 1, 400), 20.0, 0.0)
+    assert corner == pytest.approx(OF_RATE * 20)
 
 
 def test_the_corner_and_its_cost_are_told_and_the_reading_does_not_pay_it():
