@@ -160,3 +160,14 @@ def test_the_size_and_the_sign_of_the_torque_do_not_matter(scale, turned):
 def test_traces_that_cannot_be_are_refused_by_name(times, torques, words):
     with pytest.raises(InputRefused, match=words):
         analyse(list(times), torques)
+
+
+@pytest.mark.parametrize(("rate", "taken"), [(50.0, True), (49.9, False), (20_000.0, True), (20_010.0, False)])
+def test_a_trace_has_50_to_20000_samples_a_second(rate, taken):
+    at = np.arange(200) / rate
+    ramp = np.minimum(np.arange(200), 150) / 150.0 * 100
+    if taken:
+        analyse(at, ramp, target=100)
+    else:
+        with pytest.raises(InputRefused, match="a trace needs 50 to 20000"):
+            analyse(at, ramp, target=100)
