@@ -1,5 +1,6 @@
 """The look: contrast, one home for colours, keys that mean one thing, and each shared widget in every state."""
 
+import locale
 import re
 from collections import Counter
 from datetime import date
@@ -15,6 +16,7 @@ from reckoner.core.states import State
 from reckoner.core.units import N_M
 from reckoner.shop.register.cards import cards
 from reckoner.ui.actions import ACTIONS
+from reckoner.ui.app import application
 from reckoner.ui.gallery import Gallery, example_card
 from reckoner.ui.keysheet import KeySheet
 from reckoner.ui.theme import DARK, LIGHT
@@ -174,3 +176,11 @@ def test_what_people_typed_is_shown_as_they_typed_it(theme):
     assert "<img" not in shown
     assert "&lt;img src=/etc/hosts&gt;" in shown
     assert tip("5 & 7") == "5 & 7"
+
+
+def test_months_are_named_in_the_language_of_the_window():
+    """Qt takes the user's locale for the whole program; with a German one the dates would be half German."""
+    locale.setlocale(locale.LC_TIME, "C.UTF-8")
+    application()
+    assert locale.setlocale(locale.LC_TIME) == "C"
+    assert locale.setlocale(locale.LC_NUMERIC) == "C"

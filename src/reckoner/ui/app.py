@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import gc
+import locale
 import logging
 import sys
 from collections.abc import Callable
@@ -47,12 +48,13 @@ class Opening:
 
 def application(arguments: list[str] | None = None) -> QApplication:
     """The one QApplication of this process."""
-    existing = QApplication.instance()
-    if isinstance(existing, QApplication):
-        return existing
-    made = QApplication([*(arguments or sys.argv[:1]), "-style", "fusion"])
-    made.setApplicationName("Reckoner")
-    made.setDesktopFileName("reckoner")
+    made = QApplication.instance()
+    if not isinstance(made, QApplication):
+        made = QApplication([*(arguments or sys.argv[:1]), "-style", "fusion"])
+        made.setApplicationName("Reckoner")
+        made.setDesktopFileName("reckoner")
+    for kind in (locale.LC_TIME, locale.LC_NUMERIC):
+        locale.setlocale(kind, "C")  # Qt has set the user's; the words are English, and so are the names of months
     return made
 
 
