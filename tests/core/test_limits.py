@@ -97,6 +97,11 @@ def test_it_is_settled_within_the_pooled_scatter_of_the_steps():
         assert advise(40.1 + away * pooled, steps).settled is settled
 
 
+def test_three_readings_may_be_what_is_needed():
+    found = compare([99.9, 100.1], [100.0, 100.2], 0.006)  # by the t table: 0.61 % with two, 0.32 % with three
+    assert (found.change, found.readings_needed) == (Change.CANNOT_TELL, 3)
+
+
 def test_what_can_be_told_needs_no_more_readings():
     same, apart = (
         compare([100, 100.1, 99.9] * 3, [100, 100.1, 99.9] * 3, 0.01),
