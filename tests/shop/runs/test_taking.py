@@ -3,11 +3,15 @@
 from dataclasses import replace
 
 import numpy as np
-from sqlalchemy import func, select
+import pytest
+from sqlalchemy import event, func, select
 
 from reckoner.meters.pull import Pull
-from reckoner.shop.runs import taking
+from reckoner.shop.acts import ShopRefused
+from reckoner.shop.runs import opening, setting_up, taking
+from reckoner.shop.runs.loading import load
 from reckoner.store.schema import Trace
+from reckoner.store.terms import Moment
 from tests.support.runs import prepared, tool_id
 
 
@@ -22,3 +26,37 @@ def test_a_trace_is_kept_once_with_the_reading_of_its_pull_and_of_no_other(demo,
         assert kept is not None
         assert taking.keep_trace(session, run.id, pull, act) is None  # sent twice
         assert session.scalar(select(func.count()).select_from(Trace)) == before + 1
+
+
+def test_a_run_that_is_known_is_gone_by_only_while_it_is_what_the_database_holds(demo, act):
+    wanted = tool_id(demo, "HC-0417")
+    with demo.session() as session:
+        run = prepared(session, wanted, act)
+    while run.current:
+        with demo.session() as session:
+            run = taking.observe(session, run.id, taking.typed(run.current.target * 0.99), act, run)
+        with demo.session() as session:
+            assert run == load(session, run.id)
+    behind = run
+    with demo.session() as session:
+        run = setting_up.record_zero(session, run.id, Moment.AFTER, 0.0, act)
+        with pytest.raises(ShopRefused, match="All readings of this run are taken"):
+            taking.observe(session, run.id, taking.typed(40), act, run)
+        run = taking.strike(session, run.id, [run.series[0].observations[0].id], "slipped", act)
+    with demo.session() as session:  # it does not know of the strike, and still the reading goes where one is missing
+        ahead = taking.observe(session, run.id, taking.typed(40.1), act, behind)
+        assert (len(ahead.series[0].counted), ahead.zeros.after) == (5, None)
+        assert ahead == load(session, run.id)
+        opening.give_up(session, run.id, "enough", act)
+        with pytest.raises(ShopRefused, match="was given up"):
+            taking.observe(session, run.id, taking.typed(40), act, ahead)
+
+
+def test_keeping_one_reading_costs_at_most_twelve_statements(demo, act):
+    with demo.session() as session:
+        run = prepared(session, tool_id(demo, "HC-0417"), act)
+    said = []
+    event.listen(demo.engine, "before_cursor_execute", lambda *told: said.append(told[2]))
+    with demo.session() as session:
+        taking.observe(session, run.id, taking.typed(39.9), act, run)
+    assert len(said) <= 12, said

@@ -35,6 +35,7 @@ from reckoner.shop.runs.records import (
     SignedState,
     Zeros,
 )
+from reckoner.shop.runs.stamp import stamp_of
 from reckoner.shop.runs.state import RunState
 from reckoner.store.chain import link_of
 from reckoner.store.errors import TermUnknown
@@ -42,7 +43,6 @@ from reckoner.store.schema import (
     Characterisation,
     FactsDocument,
     Observation,
-    OpenRun,
     Run,
     Series,
     Signature,
@@ -58,7 +58,8 @@ def load(session: Session, run_id: int) -> RunState:
     run = session.get(Run, run_id)
     if run is None:
         raise ShopRefused("There is no such run.")
-    is_open = session.scalar(select(OpenRun.id).where(OpenRun.run_id == run_id)) is not None
+    stamp = stamp_of(session, run_id)
+    is_open = stamp is not None
     if is_open:  # then it has neither, and neither is asked for: a hand waits
         set_committed_value(run, "signature", None)
         set_committed_value(run, "abandoned", None)
@@ -88,16 +89,30 @@ def load(session: Session, run_id: int) -> RunState:
         amends=run.amends_id,
         as_of=_as_of(session, run),
         day=_day(session, run),
+        stamp=stamp,
         amended=not is_open and _amended(session, run),
     )
 
 
-def with_new_observation(state: RunState, run: Run) -> RunState:
-    """``state`` of ``run`` after an observation was added to it: what one can change is made anew from the rows at hand, the
-    rest is not asked for again, for a hand waits for this."""
-    series = tuple(_series(s, run, state.procedure) for s in run.series)
+def with_observation(state: RunState, series_id: int, row: Observation) -> RunState:
+    """``state`` after the observation ``row`` was added to one of its series; nothing is asked for, for a hand waits."""
+
+    def added(series: SeriesState) -> SeriesState:
+        if series.id != series_id:
+            return series
+        observations = (*series.observations, _observation(row))
+        detail = state.set_up.detail if state.set_up else NOTHING
+        pairs = state.procedure.pairs(series.target, tuple(o for o in observations if o.counts), detail)
+        return replace(series, observations=observations, pairs=pairs)
+
+    phase = next(s.phase.kind for s in state.all_series if s.id == series_id)
+    adjusting, stamp = state.adjusting, state.stamp
     return replace(
-        state, all_series=series, zeros=_zeros(run), adjusting=_adjusting(run, series) if state.adjusting else None
+        state,
+        all_series=tuple(added(s) for s in state.all_series),
+        adjusting=replace(adjusting, steps=tuple(added(s) for s in adjusting.steps)) if adjusting else None,
+        zeros=state.zeros if phase is PhaseKind.ADJUST else replace(state.zeros, after=None, pointer_after=None),
+        stamp=stamp._replace(observations=stamp.observations + 1) if stamp else None,
     )
 
 

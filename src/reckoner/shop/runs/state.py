@@ -31,6 +31,7 @@ from reckoner.store.terms import PhaseKind, RunKind
 
 if TYPE_CHECKING:
     from reckoner.shop.procedures import Procedure
+    from reckoner.shop.runs.stamp import Stamp
     from reckoner.shop.runs.steps import Step
 
 
@@ -39,7 +40,8 @@ class RunState:
     """A whole run. ``all_series`` are those of every phase; ``series`` those of the phase that counts now.
 
     ``day`` is the day whose certificates count: that on which the reference was chosen, whatever the clock says later;
-    an amendment has the day of the run it amends. ``as_of`` is when that one was signed.
+    an amendment has the day of the run it amends. ``as_of`` is when that one was signed. By its ``stamp``
+    an open run is known to be still what the database holds.
     """
 
     id: int
@@ -64,6 +66,7 @@ class RunState:
     amended: bool = False
     as_of: date | None = None
     day: date = date.min
+    stamp: Stamp | None = None
 
     @property
     def tool(self) -> ToolFacts:

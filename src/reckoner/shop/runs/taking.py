@@ -9,19 +9,19 @@ import numpy as np
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
-from reckoner.core.errors import UnreachableError
 from reckoner.core.kinds import Direction
 from reckoner.core.printing import number
 from reckoner.meters.pull import Pull
 from reckoner.shop.acts import Act, ShopRefused, note
 from reckoner.shop.changes import ChangeKind, changed
 from reckoner.shop.procedures.base import Seen
-from reckoner.shop.runs.loading import with_new_observation
+from reckoner.shop.runs.loading import with_observation
 from reckoner.shop.runs.opening import open_run_of, opened, reload
+from reckoner.shop.runs.stamp import stamp_of
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.runs.steps import Step, open_series, wants
 from reckoner.shop.wording import want_words
-from reckoner.store.schema import ExercisePull, Observation, Run, Strike, Trace
+from reckoner.store.schema import ExercisePull, Observation, Strike, Trace
 from reckoner.store.terms import ObservationKind, Source
 
 EXERCISE_LEVEL = 0.8
@@ -54,15 +54,13 @@ def typed(torque: float) -> Seen:
     return Seen(ObservationKind.VALUE, torque, Source.TYPED)
 
 
-def observe(session: Session, run_id: int, seen: Seen, act: Act) -> RunState:
-    """Add an observation to the series that is next.
+def observe(session: Session, run_id: int, seen: Seen, act: Act, known: RunState | None = None) -> RunState:
+    """Add an observation to the series that is next. The run as it is ``known`` is gone by when it still is what the database
+    holds, and asked for otherwise.
 
     Raises ShopRefused when none is wanted now, it was pulled the wrong way, or the procedure does not admit it.
     """
-    row = session.get(Run, run_id)  # held, so that what is loaded once stays loaded: a hand waits for this
-    state = opened(session, run_id)
-    if row is None:
-        raise UnreachableError(run_id)
+    state = known if known is not None and _is_current(session, known, run_id) else opened(session, run_id)
     series = state.current
     _right_way(state, seen.turned)
     if state.adjusting is not None and series is None:
@@ -74,6 +72,7 @@ def observe(session: Session, run_id: int, seen: Seen, act: Act) -> RunState:
         raise ShopRefused("All readings of this run are taken. Strike one to take it anew.")
     kept = state.procedure.admit(state, series, seen)
     made = Observation(
+        series_id=series.id,
         at=act.at,
         person_id=act.person_id,
         kind=kept.kind,
@@ -85,11 +84,15 @@ def observe(session: Session, run_id: int, seen: Seen, act: Act) -> RunState:
         strike=None,
         trace=None,
     )
-    next(s for s in row.series if s.id == series.id).observations.append(made)
+    session.add(made)
     session.flush()
     note(session, act, "took a reading", state.tool.number, observation=made.id, torque=kept.torque, source=kept.source)
     changed(session, ChangeKind.RUNS, run_id, act.person_id)
-    return with_new_observation(state, row)
+    return with_observation(state, series.id, made)
+
+
+def _is_current(session: Session, known: RunState, run_id: int) -> bool:
+    return known.id == run_id and known.stamp is not None and known.stamp == stamp_of(session, run_id)
 
 
 def keep_trace(session: Session, run_id: int, pull: Pull, act: Act) -> RunState | None:

@@ -108,7 +108,7 @@ class Taker(QObject):
         run = self._run
         if run is not None:
             self._do(
-                lambda session, act: taking.observe(session, run.id, taking.typed(torque), act),
+                lambda session, act: taking.observe(session, run.id, taking.typed(torque), act, run),
                 done=done,
                 refused=refused,
                 torque=torque,
@@ -160,7 +160,7 @@ class Taker(QObject):
             deed = lambda session, act: taking.record_exercise(session, run.id, torque, act, turned)  # noqa: E731
         elif run.step is Step.ADJUST or (run.step in READINGS and run.current is not None):
             seen = Seen(ObservationKind.VALUE, torque, source, turned, pull)
-            deed = lambda session, act: taking.observe(session, run.id, seen, act)  # noqa: E731
+            deed = lambda session, act: taking.observe(session, run.id, seen, act, run)  # noqa: E731
         if deed is not None:
             self._do(deed, done=done, refused=self.notice, torque=None if run.step is Step.EXERCISE else torque)
 
