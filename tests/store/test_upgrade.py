@@ -10,7 +10,7 @@ from alembic.migration import MigrationContext
 
 from reckoner.core.budget import Effect
 from reckoner.core.trace import Fault
-from reckoner.shop import standing
+from reckoner.shop import checking, standing
 from reckoner.shop.opening import open_shop
 from reckoner.shop.register.cards import cards
 from reckoner.shop.register.sheet import sheet
@@ -22,7 +22,7 @@ from reckoner.shop.runs.steps import Step
 from reckoner.store.database import FILE
 from reckoner.store.guards import record_tables, standing_guards
 from reckoner.store.schema import Base
-from reckoner.store.terms import PhaseKind
+from reckoner.store.terms import LinkKind, PhaseKind
 
 SAMPLES = Path(__file__).parent / "samples"
 
@@ -79,3 +79,25 @@ def test_standings_and_open_runs_of_the_second_version_are_worked_out(upgraded):
         assert found["W-2"].check_event_id is not None
         assert [h.what for h in sheet(session, 1).happenings] == ["Lent", "Full run", "Adjusted", "Characterisation"]
         assert standing.rebuild(session) == 0
+
+
+def test_records_of_the_third_version_are_linked_as_they_are(tmp_path):
+    with sqlite3.connect(tmp_path / FILE) as connection:
+        connection.executescript((SAMPLES / "0003.sql").read_text())
+    connection.close()
+    database = open_shop(tmp_path)
+    with database.session() as session:
+        walked = list(checking.walk(session))
+        assert [one for one in walked if isinstance(one, checking.Finding)] == []
+        assert {link.kind for link in walked} == set(LinkKind) - {LinkKind.KEY, LinkKind.SEAL}
+        over = session.connection().exec_driver_sql(
+            "SELECT (SELECT count(*) FROM signature) + (SELECT count(*) FROM abandonment)"
+        )
+        assert sum(link.kind is LinkKind.RUN for link in walked) == over.scalar()
+        assert next(c for c in cards(session) if c.tool.number == "W-1").held == "from the bench"
+        assert standing.rebuild(session) == 0
+        assert {r.otherwise for r in recompute(session)} == {()}
+    with database.engine.connect() as connection:
+        assert compare_metadata(MigrationContext.configure(connection), Base.metadata) == []
+        assert len(standing_guards(connection)) == 2 * len(record_tables())
+    database.close()
