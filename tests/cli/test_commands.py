@@ -24,7 +24,7 @@ def reckoner(*arguments, script=OURS, **environment):
 def test_the_records_are_walked_and_a_change_is_named(demo_folder, demo):
     whole = reckoner("verify", "--records", "--data", str(demo_folder))
     assert whole.returncode == 0
-    link = whole.stdout.split("the newest is ")[1].split(". Nothing")[0]
+    link = whole.stdout.split("the newest is ")[1].split(". Everything")[0]
     assert reckoner("verify", "--noted", link, "--data", str(demo_folder)).returncode == 0
     with sqlite3.connect(demo_folder / FILE) as connection:
         connection.execute("DROP TRIGGER guard_audit_update")

@@ -77,7 +77,7 @@ def test_an_imported_shop_can_put_its_tool_on_the_bench(qtbot, own_window, tmp_p
         [sys.executable, "-m", "reckoner", "import", str(file), "--data", str(tmp_path)],
         capture_output=True, text=True, check=True,
     )  # fmt: skip
-    assert done.stdout == "Added 1 people, 1 models, 1 tools and 1 references.\n"
+    assert done.stdout == "Added 1 person, 1 model, 1 tool and 1 reference.\n"
     again = subprocess.run(
         [sys.executable, "-m", "reckoner", "--data", str(tmp_path), "import", str(file)], capture_output=True, text=True
     )

@@ -60,9 +60,9 @@ def _records(folder: Path, noted: str | None) -> int:
     database.close()
     for sentence in said:
         click.echo(sentence)
-    click.echo(
-        f"{links} links walked; the newest is {newest}. {len(said) or 'Nothing'} found that is not as it was kept."
-    )
+    otherwise = {0: "Everything is as it was kept.", 1: "One thing is not as it was kept."}
+    conclusion = otherwise.get(len(said), f"{len(said)} things are not as they were kept.")
+    click.echo(f"{links} links walked; the newest is {newest}. {conclusion}")
     return 1 if said else 0
 
 

@@ -275,7 +275,8 @@ def walk(connection: Connection) -> Iterator[tuple[Link | None, tuple[Finding, .
         digest = _digest(before, expected, link.kind, link.row_id, link.form, link.content)
         if link.place != expected or digest != link.digest or link.kind not in known or link.form not in FORMS:
             found.append(Finding(Breach.LINK, expected))
-        expected, before = link.place + 1, link.digest
+        expected = (link.place if isinstance(link.place, int) else expected) + 1
+        before = link.digest
         yield (_link(link) if link.kind in known else None), tuple(found)
     for kind, row_id in unlinked(connection):
         yield None, (Finding(Breach.INSERTED, 0, kind, row_id),)

@@ -194,7 +194,7 @@ def test_a_register_is_taken_in_whole_or_not_at_all(tmp_path, act):
     database = Database(tmp_path)
     with database.session() as session:
         taken = take_in(session, register.parse(REGISTER), act.at)
-        assert str(taken) == "Added 1 people, 1 models, 1 tools and 1 references."
+        assert str(taken) == "Added 1 person, 1 model, 1 tool and 1 reference."
     with pytest.raises(ShopRefused, match="already a person"), database.session() as session:
         take_in(session, register.parse(REGISTER), act.at)
     with pytest.raises(ShopRefused, match='names the model "No such"'), database.session() as session:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import asdict, dataclass
+from dataclasses import asdict, astuple, dataclass
 from datetime import datetime
 
 from sqlalchemy import select
@@ -30,7 +30,9 @@ class Taken:
     references: int
 
     def __str__(self) -> str:
-        return f"Added {self.people} people, {self.models} models, {self.tools} tools and {self.references} references."
+        names = (("person", "people"), ("model", "models"), ("tool", "tools"), ("reference", "references"))
+        said = [f"{n} {one if n == 1 else many}" for n, (one, many) in zip(astuple(self), names, strict=True)]
+        return f"Added {', '.join(said[:-1])} and {said[-1]}."
 
 
 def take_in(
