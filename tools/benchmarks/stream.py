@@ -169,7 +169,7 @@ def _measure(app, window, tool_id: int) -> tuple[float, float, float, int, int]:
 def ten_minutes() -> tuple[int, int, float]:
     """(samples sent, samples that arrived in order, seconds taken) of ten minutes through the reader and the watch."""
     reader = _Reader("bench")
-    list(reader.take((Identity("B", "1", _unit(), RATE, simulated=False).line() + "\n").encode()))
+    list(reader.take((Identity("B", "1", _unit(), RATE, simulated=False).line() + "\n").encode(), 0.0))
     watch = FirstPeakWatch(118, RATE)
     rng = np.random.default_rng(1)
     up, past, down, rest = (np.arange(round(s * RATE)) / RATE for s in (2.0, 0.4, 0.25, 1.35))
@@ -186,7 +186,7 @@ def ten_minutes() -> tuple[int, int, float]:
             lines = "".join(sample_line(index + i, v) + "\n" for i, v in enumerate(values.tolist()))
             index += len(values)
             sent += len(values)
-            for event in reader.take(lines.encode()):
+            for event in reader.take(lines.encode(), index / RATE):
                 if isinstance(event, Samples):
                     arrived += len(event.torque) - event.missed
                     signals += sum(isinstance(f, Signal) for f in watch.feed(event.torque))
