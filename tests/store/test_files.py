@@ -127,6 +127,27 @@ def test_a_program_killed_at_any_moment_leaves_a_database_that_opens(tmp_path, a
         assert [p.name for p in folder.iterdir() if p.name.endswith(".new")] == [] or not done
 
 
+HALF_DONE = """
+import os, signal, sqlite3, sys
+connection = sqlite3.connect(sys.argv[1], isolation_level=None)
+connection.execute("PRAGMA cache_size = 2")
+connection.execute("BEGIN IMMEDIATE")
+connection.execute("UPDATE run SET plan_note = hex(randomblob(90))")
+connection.execute("UPDATE audit SET detail = hex(randomblob(900))")
+os.kill(os.getpid(), signal.SIGKILL)
+"""
+
+
+def test_what_a_killed_program_left_half_done_is_taken_back_before_anything_is_read(tmp_path):
+    for folder in (tmp_path / "opened", tmp_path / "kept"):
+        second_version(folder)
+        subprocess.run([sys.executable, "-c", HALF_DONE, str(folder / FILE)], check=False)
+        assert (folder / f"{FILE}-journal").exists()
+    back_up(tmp_path / "kept", tmp_path / "copy.sqlite")
+    files.check(tmp_path / "copy.sqlite")
+    assert numbers(tmp_path / "opened") == (["B-1", "W-1", "W-2"], 90)
+
+
 def test_the_copy_before_an_upgrade_is_made_once_checked_and_never_written_over(tmp_path):
     second_version(tmp_path)
     Database(tmp_path).close()

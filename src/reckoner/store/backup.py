@@ -87,6 +87,7 @@ def _require_whole(backup: Path) -> None:
 
 def _copy(source: Path, target: Path) -> None:
     try:
+        files.settle(source)
         files.copy(source, target)
     except sqlite3.Error as fault:
         raise _said(target, str(fault)) from fault

@@ -41,6 +41,14 @@ def look_at(path: Path) -> None:
         raise DatabaseDamaged(path, f"it ends after {path.stat().st_size} of {pages * page} bytes")
 
 
+def settle(path: Path) -> None:
+    """Let SQLite take back what a killed program left half done in its journal; who opens for reading only cannot. Raises
+    sqlite3.Error."""
+    if path.with_name(f"{path.name}-journal").exists():
+        with closing(sqlite3.connect(uri(path, "rw"), uri=True, timeout=10)) as connection:
+            connection.execute("SELECT count(*) FROM sqlite_master").fetchone()
+
+
 def put_in_place(made: Path, path: Path) -> bool:
     """Give a finished file its name, flushed to the disk; False when something of that name came first."""
     flush(made)
