@@ -39,6 +39,16 @@ def test_the_records_are_walked_and_a_change_is_named(demo_folder, demo):
     assert "is no link" in wrong.stderr
 
 
+def test_records_are_walked_beside_whoever_works(demo_folder, demo):
+    """Neither waits for the other: a reading is not refused because somebody verifies."""
+    with sqlite3.connect(demo_folder / FILE) as connection:
+        connection.execute("BEGIN IMMEDIATE")
+        connection.execute("UPDATE tool SET place = 'elsewhere'")
+        assert reckoner("verify", "--records", "--data", str(demo_folder)).returncode == 0
+        connection.rollback()
+    connection.close()
+
+
 def test_damaged_values_are_said_as_damage(demo_folder, demo):
     with sqlite3.connect(demo_folder / FILE) as connection:
         connection.executescript("DROP TRIGGER guard_signature_update; DROP TRIGGER guard_run_facts_update;")

@@ -34,12 +34,18 @@ def verify(ctx: click.Context, runs: bool, records: bool, noted: str | None, fol
 
 
 def _opened(folder: Path) -> Database:
+    """The database for reading only, so that whoever works in it is not held up; an old one is brought up to date first."""
     from reckoner.shop.opening import open_shop
-    from reckoner.store.database import FILE
+    from reckoner.store.database import FILE, Database
+    from reckoner.store.errors import DatabaseBusy
 
     if not (folder / FILE).exists():
         raise InputRefused("data", folder, f'there is no database in "{folder}"')
-    return open_shop(folder)
+    try:
+        return Database(folder, looking_on=True)
+    except DatabaseBusy:
+        open_shop(folder).close()
+        return Database(folder, looking_on=True)
 
 
 def _records(folder: Path, noted: str | None) -> int:

@@ -227,8 +227,8 @@ def _link(row: Any) -> Link:
     return Link(row.place, LinkKind(row.kind), row.row_id, row.form, row.content, row.digest)
 
 
-def extend(connection: Connection, records: Iterable[tuple[LinkKind, int]]) -> None:
-    """Link each of the ``records`` that is there, in their order."""
+def extend(connection: Connection, records: Iterable[tuple[LinkKind, int]], form: int = NEWEST) -> None:
+    """Link each of the ``records`` that is there, in their order, their contents written in ``form``."""
     last = newest(connection)
     place, before = (last.place, last.digest) if last is not None else (0, BEGINNING)
     insert = text(
@@ -236,12 +236,12 @@ def extend(connection: Connection, records: Iterable[tuple[LinkKind, int]]) -> N
         "VALUES (:place, :kind, :row_id, :form, :content, :digest)"
     )
     for kind, row_id in dict.fromkeys(records):
-        content = content_of(connection, kind, row_id)
+        content = content_of(connection, kind, row_id, form)
         if content is None:
             continue
         place += 1
-        before = _digest(before, place, kind.value, row_id, NEWEST, content)
-        values = {"place": place, "kind": kind.value, "row_id": row_id, "form": NEWEST}
+        before = _digest(before, place, kind.value, row_id, form, content)
+        values = {"place": place, "kind": kind.value, "row_id": row_id, "form": form}
         connection.execute(insert, values | {"content": content, "digest": before})
 
 

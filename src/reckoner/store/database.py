@@ -76,8 +76,7 @@ class Database:
     def _open(self) -> None:
         if not self.path.exists() and not self.looking_on:
             self._make()
-        if not self.looking_on:
-            files.settle(self.path)
+        files.settle(self.path)
         files.look_at(self.path)
         revision = files.revision_of(self.path)
         if revision is None:

@@ -44,7 +44,7 @@ def look_at(path: Path) -> None:
 def settle(path: Path) -> None:
     """Let SQLite take back what a killed program left half done in its journal; who opens for reading only cannot. Raises
     sqlite3.Error."""
-    if path.with_name(f"{path.name}-journal").exists():
+    if path.exists() and path.with_name(f"{path.name}-journal").exists():
         with closing(sqlite3.connect(uri(path, "rw"), uri=True, timeout=10)) as connection:
             connection.execute("SELECT count(*) FROM sqlite_master").fetchone()
 

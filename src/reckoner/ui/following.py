@@ -7,6 +7,7 @@ from typing import TYPE_CHECKING
 from PyQt6.QtCore import QObject, QTimer
 
 from reckoner.core.errors import Refused
+from reckoner.store.errors import DatabaseReplaced
 
 if TYPE_CHECKING:
     from reckoner.ui.window import Window
@@ -16,7 +17,7 @@ EVERY_MS = 700
 
 class Following(QObject):
     """Asks again and again whether the database is another one than before, and lets the window look at it anew. That the
-    file has gone is noticed so too, and said once."""
+    file has gone is noticed so too, and said once; whatever else refuses the question is no concern of who works here."""
 
     def __init__(self, window: Window) -> None:
         super().__init__(window)
@@ -45,6 +46,6 @@ class Following(QObject):
         self._version = version
 
     def _refused(self, refusal: Refused) -> None:
-        if str(refusal) != self._said:
+        if isinstance(refusal, DatabaseReplaced) and str(refusal) != self._said:
             self._said = str(refusal)
             self._window.say(self._said)

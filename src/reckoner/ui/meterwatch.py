@@ -21,7 +21,7 @@ from reckoner.meters.pull import Aim, Signalled, Watch
 log = logging.getLogger("reckoner.meter")
 
 A_SECOND = 20
-"""Values, pulls, room reports or identities that are passed on in a second."""
+"""Pulls, room reports or identities that are passed on in a second."""
 
 A_HAND = 0.2
 """Seconds between two values below which they cannot be two pulls."""
@@ -129,7 +129,7 @@ class MeterWatch(QObject):
         elif isinstance(event, Samples) and self._watch is not None:
             self._feed(self._watch, event)
         elif isinstance(event, Value):
-            if self._from_a_hand() and self._allowed("value"):
+            if self._from_a_hand():
                 self.valued.emit(event.torque)
         elif isinstance(event, RoomReport):
             if self._allowed("room"):
@@ -191,7 +191,7 @@ class Waiting:
         self._blocks: deque[tuple[Values, float]] = deque()
         self._count = 0
         self._told = False
-        self._taken_at = 0.0
+        self._told_at = 0.0
 
     def put(self, torque: Values, rate: float, now: float) -> bool:
         """Add a block; True when the interface is to be told that there is something."""
@@ -200,9 +200,9 @@ class Waiting:
             self._count += len(torque)
             while self._count > MOST_WAITING:
                 self._count -= len(self._blocks.popleft()[0])
-            tell = not self._told and now - self._taken_at >= BLOCK_SECONDS
+            tell = not self._told and now - self._told_at >= BLOCK_SECONDS
             self._told = self._told or tell
-            self._taken_at = now if tell else self._taken_at
+            self._told_at = now if tell else self._told_at
             return tell
 
     def take(self) -> list[tuple[Values, float]]:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from dataclasses import replace
 from datetime import date, datetime
 
@@ -141,29 +142,32 @@ def _amended(session: Session, run: Run) -> bool:
     return bool(session.scalar(select(Run.id).join(Signature).where(Run.amends_id == run.id).limit(1)))
 
 
-def _as_of(session: Session, run: Run) -> date | None:
-    """The day on which the run that this one amends was first signed."""
-    day = None
+def _amended_by(session: Session, run: Run) -> Iterator[Run]:
+    """The run, the one that it amends, the one that that amends, … down to the first."""
+    yield run
     while run.amends_id is not None:
         run = session.get_one(Run, run.amends_id)
-        day = run.signature.at.date() if run.signature else day
-    return day
+        yield run
+
+
+def _as_of(session: Session, run: Run) -> date | None:
+    """The day on which the run that this one amends was first signed."""
+    *_, first = _amended_by(session, run)
+    return first.signature.at.date() if first is not run and first.signature is not None else None
 
 
 def _day(session: Session, run: Run) -> date:
     """The day whose certificates count."""
-    while run.amends_id is not None and (run.signature is None or run.signature.judged_on is None):
-        run = session.get_one(Run, run.amends_id)
-    if run.signature is not None:
-        return run.signature.judged_on or run.signature.at.date()
+    for one in _amended_by(session, run):
+        if one.signature is not None and (one.signature.judged_on is not None or one.amends_id is None):
+            return one.signature.judged_on or one.signature.at.date()
     return (run.set_ups[-1].at if run.set_ups else run.opened_at).date()
 
 
 def _place(session: Session, run: Run) -> int | None:
     """The run's place among its tool's events and signatures, or that of what it amends; None while it is open."""
-    while run.amends_id is not None:
-        run = session.get_one(Run, run.amends_id)
-    return run.signature.sequence if run.signature is not None else None
+    *_, first = _amended_by(session, run)
+    return first.signature.sequence if first.signature is not None else None
 
 
 def _inspection(run: Run, tool: ToolFacts) -> tuple[InspectedLine, ...]:

@@ -53,8 +53,9 @@ class LocalTime(TypeDecorator[datetime]):
     def process_bind_param(self, value: datetime | None, dialect: Dialect) -> Any:
         if value is None:
             return None
-        utc = value.astimezone(UTC).replace(tzinfo=None)
-        return f"{utc.isoformat(sep=' ', timespec='microseconds')} {value.astimezone(value.tzinfo):%z}"
+        aware = value if value.tzinfo is not None else value.astimezone()
+        utc = aware.astimezone(UTC).replace(tzinfo=None)
+        return f"{utc.isoformat(sep=' ', timespec='microseconds')} {aware:%z}"
 
     def process_result_value(self, value: Any, dialect: Dialect) -> datetime | None:
         if value is None:
