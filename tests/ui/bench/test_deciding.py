@@ -10,7 +10,7 @@ from reckoner.shop.runs.outcomes import choices
 from reckoner.shop.runs.steps import Step
 from reckoner.store.schema import Run, Signature
 from reckoner.ui.places import PlaceId
-from tests.support.hands import ENTER, WAIT, click, go, press, settle, type_in
+from tests.support.hands import ENTER, WAIT, click, focused, go, press, settle, type_in
 from tests.support.runs import later, outside, prepared, read_all, tool_id
 
 
@@ -107,3 +107,15 @@ def test_adjusting_is_offered_only_to_those_who_may(qtbot, at, demo, act):
         begun = adjusting.begin(session, run.id, run.series[0].id, later(act, 1))
         assert begun.step is Step.ADJUST
         assert choices(begun, act.at.date())
+
+
+def test_signing_pressed_twice_signs_once_and_complains_of_nothing(qtbot, at, demo, act):
+    with demo.session() as session:
+        run = read_all(session, prepared(session, tool_id(demo, "HC-0417"), act), act, 0.99)
+    window, bench = at(run)
+    press(window, ENTER)
+    QTest.keyClick(focused(window), ENTER)
+    click(bench.button)
+    settle(qtbot, window)
+    assert bench.run.signed
+    assert not bench.right.fault.isVisible()

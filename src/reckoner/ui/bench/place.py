@@ -153,6 +153,10 @@ class BenchPlace(Place):
         return panel.action() if panel is not None else None
 
     def primary(self) -> None:
+        """What the panel in front offers. Pressed twice it is done once: while a change is being committed the screen still
+        offers what is under way."""
+        if not self.presenter.news.free:
+            return
         action = self.action()
         if self._stack.currentWidget() is self.idle:
             self.idle.primary()
