@@ -9,14 +9,16 @@ import pytest
 from reckoner.__main__ import opening_of
 from reckoner.cli.main import WindowOptions
 from reckoner.core.kinds import Mechanism
+from reckoner.formats import register
 from reckoner.meters.link import Link
 from reckoner.meters.protocol import Identity
+from reckoner.shop.register.intake import take_in
 from reckoner.shop.wording import margin, plain_error, settable
 from reckoner.store.database import Database
 from reckoner.store.schema import Tool
 from reckoner.ui.app import make_window
 from reckoner.ui.gallery import example_card
-from tests.support.hands import WAIT, go, settle
+from tests.support.hands import WAIT, click, go, settle
 from tests.support.runs import REGISTER
 
 
@@ -68,6 +70,21 @@ def test_an_empty_register_says_what_to_do_first(own_window):
     assert today.headline.text().endswith(str(datetime.now().year))
     go(window, "bench")
     assert window.current.idle.title.text() == "Nothing is on the bench"
+
+
+def test_an_import_while_the_empty_window_stands_leads_on_to_the_first_run(qtbot, own_window, tmp_path):
+    """What the first page says to do is done in a terminal beside; the window then offers the tool, and somebody to test it."""
+    window = own_window()
+    other = Database(tmp_path)
+    with other.session() as session:
+        take_in(session, register.parse(REGISTER), datetime.now().astimezone())
+    other.close()
+    today = window.current
+    qtbot.waitUntil(lambda: today.next_title.text() == "Next: test W-1", timeout=WAIT)
+    qtbot.waitUntil(lambda: window.who.button.isVisible() and window.around.person is not None, timeout=WAIT)
+    click(today.button)
+    qtbot.waitUntil(lambda: window.current is not today, timeout=WAIT)
+    qtbot.waitUntil(lambda: window.current.button.text() == "Put it on the bench", timeout=WAIT)
 
 
 def test_an_imported_shop_can_put_its_tool_on_the_bench(qtbot, own_window, tmp_path):

@@ -202,7 +202,10 @@ class Window(QMainWindow):
             self.say(sentence)
 
     def look_again(self) -> None:
-        """Everything may have changed: ask for what is in front anew."""
+        """Everything may have changed: ask for the people, and for what is in front, anew."""
+        from reckoner.shop.acts import people
+
+        self.around.work.ask(people, self._show_people)
         self.top_line.refresh()
         place = self._stack.currentWidget()
         if isinstance(place, Place):

@@ -178,7 +178,9 @@ def _summary(found: Agenda) -> str:
         (len(found.late_loans), "lent past their date"),
     )
     said = [f"{count} {words}" for count, words in counts if count]
-    return f"{found.tools} tools in the register" + (": " + ", ".join(said) if said else "")
+    return f"{found.tools} {'tool' if found.tools == 1 else 'tools'} in the register" + (
+        ": " + ", ".join(said) if said else ""
+    )
 
 
 def _where(item: Item) -> str:
