@@ -8,7 +8,9 @@ from reckoner.shop import checking, seals
 from reckoner.shop.acts import ShopRefused
 from reckoner.shop.checking import Beside, Finding
 from reckoner.shop.runs import signing
+from reckoner.store import chain
 from reckoner.store.guards import standing_guards
+from reckoner.store.terms import LinkKind
 from tests.support.runs import outside, tool_id
 
 WORDS = "a crow-foot is not a bird"
@@ -39,6 +41,10 @@ def test_a_person_with_a_passphrase_signs_with_it_and_with_nothing_else(demo, ac
         (checked,) = seals.check(session)  # what was signed before there was a passphrase bears none
         assert (checked.run_id, checked.sealed, checked.fits) == (complete.id, True, True)
         assert wrong(session) == []
+        links = session.connection()
+        assert chain.newest(links).kind is LinkKind.AUDIT
+        for kind in (LinkKind.KEY, LinkKind.SEAL):
+            assert chain.link_of(links, kind, 1) is not None
     assert WORDS.encode() not in demo.path.read_bytes() + demo.path.with_suffix(".sqlite-wal").read_bytes()
 
 
@@ -59,8 +65,6 @@ def test_a_short_passphrase_is_refused(demo, act):
 def test_what_is_changed_after_the_signature_breaks_its_seal_even_if_the_chain_is_made_anew(
     demo, act, complete, change, found
 ):
-    from reckoner.store import chain
-
     with demo.session() as session:
         signing.sign(session, complete.id, act, passphrase=WORDS)
     with demo.engine.connect() as connection:

@@ -7,7 +7,7 @@ from sqlalchemy.orm import Session
 from reckoner.shop import checking
 from reckoner.shop.acts import ShopRefused
 from reckoner.shop.checking import Beside, Finding
-from reckoner.shop.runs import signing
+from reckoner.shop.runs import opening, signing
 from reckoner.shop.runs.loading import load
 from reckoner.shop.wording import finding_sentence
 from reckoner.store import chain
@@ -143,6 +143,14 @@ def test_a_chain_cut_short_or_made_anew_is_known_by_the_link_noted_outside(told)
     for note in ("", "412", "x 3f9a27c188b0e1d2", "412 zzzz27c188b0e1d2"):
         with pytest.raises(ShopRefused, match="is no link"):
             checking.noted(session, note)
+
+
+def test_a_run_that_is_given_up_is_linked_with_its_readings(demo, act):
+    with demo.session() as session:
+        run = outside(session, tool_id(demo, "HC-0417"), act)
+        opening.give_up(session, run.id, "the wrench is wanted", act)
+    with demo.session() as session:
+        assert chain.link_of(session.connection(), LinkKind.RUN, run.id) is not None
 
 
 def test_a_signed_run_shows_its_link(demo, act):

@@ -73,7 +73,7 @@ def test_an_empty_register_says_what_to_do_first(own_window):
 
 
 def test_an_import_while_the_empty_window_stands_leads_on_to_the_first_run(qtbot, own_window, tmp_path):
-    """What the first page says to do is done in a terminal beside; the window then offers the tool, and somebody to test it."""
+    """What the first page says is done in a terminal beside; the window then offers the tool, and somebody to test it."""
     window = own_window()
     other = Database(tmp_path)
     with other.session() as session:
@@ -81,6 +81,7 @@ def test_an_import_while_the_empty_window_stands_leads_on_to_the_first_run(qtbot
     other.close()
     today = window.current
     qtbot.waitUntil(lambda: today.next_title.text() == "Next: test W-1", timeout=WAIT)
+    assert today.summary.text() == "1 tool in the register: 1 overdue"
     qtbot.waitUntil(lambda: window.who.button.isVisible() and window.around.person is not None, timeout=WAIT)
     click(today.button)
     qtbot.waitUntil(lambda: window.current is not today, timeout=WAIT)

@@ -28,7 +28,7 @@ class TodayPlace(Place):
         self._agenda: Agenda | None = None
         self.tags: list[Tag] = []
         self.headline = label(self.theme, "", Type.HEADLINE)
-        self._summary = label(self.theme, "", Type.BODY, "quiet")
+        self.summary = label(self.theme, "", Type.BODY, "quiet")
         self.next_title = label(self.theme, "", Type.TITLE, wrap=True)
         self.next_why = label(self.theme, "", Type.BODY, "quiet", wrap=True)
         self._next_tag = column()
@@ -42,7 +42,7 @@ class TodayPlace(Place):
         self._groups = column(gap=3)
         self._lists.setLayout(self._groups)
         self.setLayout(
-            column(column(self.headline, self._summary, gap=1), self._next, scrolling(self._lists), gap=2, margin=2)
+            column(column(self.headline, self.summary, gap=1), self._next, scrolling(self._lists), gap=2, margin=2)
         )
         self._columns = 3
 
@@ -73,7 +73,7 @@ class TodayPlace(Place):
         self._agenda = found
         today = self.around.today
         self.headline.setText(f"{today:%A %-d %B %Y}")
-        self._summary.setText(_summary(found))
+        self.summary.setText(_summary(found))
         self._show_next(found)
         empty(self._groups)
         self.tags = []
@@ -178,9 +178,8 @@ def _summary(found: Agenda) -> str:
         (len(found.late_loans), "lent past their date"),
     )
     said = [f"{count} {words}" for count, words in counts if count]
-    return f"{found.tools} {'tool' if found.tools == 1 else 'tools'} in the register" + (
-        ": " + ", ".join(said) if said else ""
-    )
+    tools = "1 tool" if found.tools == 1 else f"{found.tools} tools"
+    return f"{tools} in the register" + (": " + ", ".join(said) if said else "")
 
 
 def _where(item: Item) -> str:
