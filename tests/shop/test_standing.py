@@ -9,16 +9,18 @@ from hypothesis import strategies as st
 
 from reckoner.core.due import Due, DueReason
 from reckoner.core.states import State
-from reckoner.shop import standing
+from reckoner.shop import projection
 from reckoner.shop.acts import ShopRefused
-from reckoner.shop.events import EVENTS, happen, next_sequence
+from reckoner.shop.events import EVENTS
+from reckoner.shop.happening import happen, next_sequence
 from reckoner.shop.register.cards import card
 from reckoner.shop.runs import opening, signing
 from reckoner.shop.runs.kinds import POLICIES
 from reckoner.shop.runs.outcomes import choices
 from reckoner.shop.runs.planning import propose
-from reckoner.shop.standing import Condition, Happened, Result, Standing, standing_of
+from reckoner.shop.standing import Condition, Happened, Loan, Result, Standing, standing_of
 from reckoner.shop.wording import SIGNING_VERBS
+from reckoner.store.reader import reader_of
 from reckoner.store.schema import Signature, ToolStanding
 from reckoner.store.terms import EventKind, Outcome, RunKind
 from tests.support.runs import TODAY, later, outside, prepared, read_all, tool_id
@@ -82,7 +84,7 @@ def test_what_begins_is_ended_by_its_own_end_only(begins, ends, condition):
 
 
 def test_the_first_condition_is_the_one_that_matters_most():
-    lent = Standing(state=State.INSIDE, due=DUE, loan=standing.Loan("crew", DAY, None))
+    lent = Standing(state=State.INSIDE, due=DUE, loan=Loan("crew", DAY, None))
     assert lent.conditions(DAY) == (Condition.LENT, Condition.IN_DATE)
     assert lent.usable(DAY)
     assert replace(lent, held="fell").conditions(date(2027, 4, 1)) == (
@@ -115,18 +117,18 @@ def test_the_projection_is_what_a_rebuild_says_after_everything_the_shop_does(de
     wanted, other = tool_id(demo, "HC-0417"), tool_id(demo, "HC-0422")
     with demo.session() as session:
         run = signing.sign(session, outside(session, wanted, act).id, later(act, 2), Outcome.RESTRICTED)
-        assert card(session, wanted).restricted == (120.0, 200.0)
+        assert card(reader_of(session), wanted).restricted == (120.0, 200.0)
         assert run.signature.outcome is Outcome.RESTRICTED
         happen(session, other, EventKind.FELL, "from the ladder", later(act, 3))
         happen(session, other, EventKind.LENT, "Bay crew", later(act, 4), due_back=date(2026, 12, 1))
         opening.give_up(session, prepared(session, other, later(act, 5)).id, "only tried", later(act, 6))
-        assert standing.rebuild(session) == 0
+        assert projection.rebuild(session) == 0
         row = session.query(ToolStanding).filter_by(tool_id=other).one()
         row.held, row.lent_on = "", None
         session.flush()
-        assert standing.rebuild(session) == 1
-        assert card(session, other).held == "from the ladder"
-        assert card(session, other).loan.due_back == date(2026, 12, 1)
+        assert projection.rebuild(session) == 1
+        assert card(reader_of(session), other).held == "from the ladder"
+        assert card(reader_of(session), other).loan.due_back == date(2026, 12, 1)
 
 
 def test_events_and_signatures_of_a_tool_share_one_sequence_whatever_the_clock_said(demo, act):
@@ -143,7 +145,10 @@ def test_events_and_signatures_of_a_tool_share_one_sequence_whatever_the_clock_s
         last = happen(session, wanted, EventKind.NOTED, "afterwards", later(act, -60)).sequence
         assert [first, signature] == [began, began + 1]
         assert last > signature
-        assert (card(session, wanted).held, card(session, wanted).standing.check_event_id) == ("", None)
+        assert (card(reader_of(session), wanted).held, card(reader_of(session), wanted).standing.check_event_id) == (
+            "",
+            None,
+        )
 
 
 def test_a_restriction_is_lifted_by_a_full_run_of_the_whole_range_and_by_nothing_less(demo, act):
@@ -153,7 +158,7 @@ def test_a_restriction_is_lifted_by_a_full_run_of_the_whole_range_and_by_nothing
         part = read_all(session, prepared(session, wanted, later(act, 3)), later(act, 3), 0.99)
         assert [s.target for s in part.series] == [120, 200]
         signing.sign(session, part.id, later(act, 5))
-        assert card(session, wanted).restricted == (120.0, 200.0)  # its lowest point was not covered
+        assert card(reader_of(session), wanted).restricted == (120.0, 200.0)  # its lowest point was not covered
         check = opening.open_run(session, wanted, later(act, 6), propose(session, wanted, TODAY, RunKind.CHECK).plan)
         opening.give_up(session, check.id, "only to see", later(act, 6))
         plan = replace(propose(session, wanted, TODAY).plan, points=(40.0, 120.0, 200.0))
@@ -161,11 +166,11 @@ def test_a_restriction_is_lifted_by_a_full_run_of_the_whole_range_and_by_nothing
         whole = read_all(session, prepared(session, wanted, later(act, 7)), later(act, 7), 0.95)
         assert choices(whole, TODAY)[0].outcome is Outcome.HELD
         signing.sign(session, whole.id, later(act, 9), Outcome.HELD)
-        assert card(session, wanted).restricted == (120.0, 200.0)  # it was not accepted
+        assert card(reader_of(session), wanted).restricted == (120.0, 200.0)  # it was not accepted
         opening.open_run(session, wanted, later(act, 10), plan)
         whole = read_all(session, prepared(session, wanted, later(act, 10)), later(act, 10), 0.99)
         signing.sign(session, whole.id, later(act, 12))
-        assert (card(session, wanted).restricted, card(session, wanted).held) == (None, "")
+        assert (card(reader_of(session), wanted).restricted, card(reader_of(session), wanted).held) == (None, "")
 
 
 def test_a_tool_that_is_evidence_is_not_put_on_the_bench(demo, act):
@@ -174,6 +179,6 @@ def test_a_tool_that_is_evidence_is_not_put_on_the_bench(demo, act):
         happen(session, wanted, EventKind.KEPT, "claim 12", act)
         with pytest.raises(ShopRefused, match=r"kept as evidence \(claim 12\)"):
             opening.open_run(session, wanted, act)
-        assert card(session, wanted).due_words(TODAY) == "evidence"
+        assert card(reader_of(session), wanted).due_words(TODAY) == "evidence"
         happen(session, wanted, EventKind.KEPT_NO_MORE, "settled", act)
         assert opening.open_run(session, wanted, act).tool.id == wanted

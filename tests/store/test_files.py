@@ -27,6 +27,7 @@ from reckoner.store.errors import (
     LookingOn,
 )
 from reckoner.store.lock import FolderHeld, FolderLock
+from reckoner.store.reader import reader_of
 from reckoner.store.schema import Person, Tool
 
 SAMPLE = Path(__file__).parent / "samples" / "0002.sql"
@@ -43,7 +44,7 @@ def second_version(folder):
 def numbers(folder):
     database = open_shop(folder)
     with database.session() as session:
-        found = [c.tool.number for c in cards(session)], sum(r.numbers for r in recompute(session))
+        found = [c.tool.number for c in cards(reader_of(session))], sum(r.numbers for r in recompute(session))
     database.close()
     return found
 

@@ -4,8 +4,8 @@ import sqlite3
 
 import pytest
 
-from reckoner.store.database import FILE
-from reckoner.store.guards import WORDS, record_tables
+from reckoner.store.database import FILE, GUARD_WORDS
+from reckoner.store.guards import record_tables
 
 
 def test_no_record_is_updated_or_deleted_even_by_hand(demo_folder, demo, act):
@@ -13,7 +13,7 @@ def test_no_record_is_updated_or_deleted_even_by_hand(demo_folder, demo, act):
         filled = [t for t in record_tables() if connection.execute(f"SELECT count(*) FROM {t}").fetchone()[0]]
         for table in filled:
             for statement in (f"UPDATE {table} SET id = id", f"DELETE FROM {table}"):
-                with pytest.raises(sqlite3.IntegrityError, match=f"{WORDS}: {table}"):
+                with pytest.raises(sqlite3.IntegrityError, match=f"{GUARD_WORDS}: {table}"):
                     connection.execute(statement)
     connection.close()
     assert {"run", "run_facts", "observation", "signature", "point_result", "tool_event"} <= set(filled)

@@ -10,8 +10,9 @@ from alembic.migration import MigrationContext
 
 from reckoner.core.budget import Effect
 from reckoner.core.trace import Fault
-from reckoner.shop import checking, standing
+from reckoner.shop import checking, projection
 from reckoner.shop.opening import open_shop
+from reckoner.shop.register import listing
 from reckoner.shop.register.cards import cards
 from reckoner.shop.register.sheet import sheet
 from reckoner.shop.runs.loading import load
@@ -21,6 +22,7 @@ from reckoner.shop.runs.records import FOUND, Phase
 from reckoner.shop.runs.steps import Step
 from reckoner.store.database import FILE
 from reckoner.store.guards import record_tables, standing_guards
+from reckoner.store.reader import reader_of
 from reckoner.store.schema import Base
 from reckoner.store.terms import LinkKind, PhaseKind
 
@@ -72,18 +74,19 @@ def test_standings_and_open_runs_of_the_second_version_are_worked_out(upgraded):
         assert open_runs(session) == {3: 5, 2: 6}
         assert load(session, 6).step is Step.AS_FOUND
         assert load(session, 5).amends == 4
-        found = {c.tool.number: c.standing for c in cards(session)}
+        found = {c.tool.number: c.standing for c in cards(reader_of(session))}
         assert found["W-1"].loan.to == "Bay crew"
         assert found["W-1"].due.on == date(2027, 3, 3)
         assert found["W-2"].held.startswith("as found: Clicks 10.0")
         assert found["W-2"].check_event_id is not None
         assert [h.what for h in sheet(session, 1).happenings] == ["Lent", "Full run", "Adjusted", "Characterisation"]
-        assert standing.rebuild(session) == 0
+        assert projection.rebuild(session) == 0
 
 
-def test_records_of_the_third_version_are_linked_as_they_are(tmp_path):
+@pytest.mark.parametrize("version", ["0003", "0004"])
+def test_records_of_later_versions_are_linked_and_listed_as_they_are(tmp_path, version):
     with sqlite3.connect(tmp_path / FILE) as connection:
-        connection.executescript((SAMPLES / "0003.sql").read_text())
+        connection.executescript((SAMPLES / f"{version}.sql").read_text())
     connection.close()
     database = open_shop(tmp_path)
     with database.session() as session:
@@ -94,8 +97,8 @@ def test_records_of_the_third_version_are_linked_as_they_are(tmp_path):
             "SELECT (SELECT count(*) FROM signature) + (SELECT count(*) FROM abandonment)"
         )
         assert sum(link.kind is LinkKind.RUN for link in walked) == over.scalar()
-        assert next(c for c in cards(session) if c.tool.number == "W-1").held == "from the bench"
-        assert standing.rebuild(session) == 0
+        assert next(c for c in cards(reader_of(session)) if c.tool.number == "W-1").held == "from the bench"
+        assert projection.rebuild(session) + listing.rebuild(session) == 0
         assert {r.otherwise for r in recompute(session)} == {()}
     with database.engine.connect() as connection:
         assert compare_metadata(MigrationContext.configure(connection), Base.metadata) == []

@@ -34,6 +34,24 @@ def look(window):
         QTest.qWait(2)
 
 
+def waiting(today, which):
+    """What one of Today's lists shows."""
+    model = today.lists.day
+    cells = (model.index(row, column) for row in range(model.rowCount()) for column in range(model.columnCount()))
+    listed = {i.card.tool.id for i in today.lists.day._found.of(which)}
+    items = (model.data(cell, Qt.ItemDataRole.UserRole) for cell in cells)
+    return [item for item in items if item is not None and item.card.tool.id in listed]
+
+
+def click_tag(today, number):
+    """Click a tag in one of Today's lists."""
+    table, model = today.lists, today.lists.day
+    cells = (model.index(row, column) for row in range(model.rowCount()) for column in range(model.columnCount()))
+    found = next(c for c in cells if (model.data(c) or "").startswith(number))
+    table.scrollTo(found)
+    click(table.viewport(), table.visualRect(found).center())
+
+
 def press(window, key, modifier=Qt.KeyboardModifier.NoModifier):
     """A key on whatever has the focus, as a person's key goes."""
     look(window)

@@ -14,7 +14,7 @@ from PyQt6.QtWidgets import QAbstractButton, QLineEdit
 import reckoner.ui
 from reckoner.core.states import State
 from reckoner.core.units import N_M
-from reckoner.shop.register.cards import cards
+from reckoner.shop.register.lists import find
 from reckoner.ui.actions import ACTIONS
 from reckoner.ui.app import application
 from reckoner.ui.gallery import Gallery, example_card
@@ -132,8 +132,8 @@ def test_a_held_tag_has_another_shape():
 
 def test_the_list_of_tools_is_a_sound_model(qtmodeltester, demo):
     model = ToolsModel(TODAY)
-    with demo.session() as session:
-        model.show(cards(session))
+    with demo.reading() as reader:
+        model.show(find(reader, "", TODAY))
     qtmodeltester.check(model)
     assert model.data(model.index(0)).startswith("HC-0113, preset wrench")
 
@@ -148,6 +148,7 @@ def test_the_filter_narrows_the_list_and_the_arrow_goes_into_it(qtbot, open_wind
     assert tools.list.tools.rowCount() == 2
     assert tools.sheet.number.text() == "HC-0404"
     tools.filter.setText("zzz")
+    settle(qtbot, window)
     assert tools.none.text() == "No tool matches. Clear the filter to see all."
 
 

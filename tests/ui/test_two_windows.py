@@ -7,13 +7,15 @@ from PyQt6.QtWidgets import QPushButton
 from reckoner.__main__ import opening_of
 from reckoner.cli.main import WindowOptions
 from reckoner.formats import register
+from reckoner.shop.agenda import Waiting
 from reckoner.shop.register.cards import cards
 from reckoner.shop.register.intake import take_in
 from reckoner.shop.runs import opening
 from reckoner.store.database import FILE, Database
+from reckoner.store.reader import reader_of
 from reckoner.ui.app import make_window
 from reckoner.ui.places import PlaceId
-from tests.support.hands import WAIT, click, go, settle
+from tests.support.hands import WAIT, click, go, settle, waiting
 from tests.support.runs import REGISTER, prepared, tool_id
 
 
@@ -43,7 +45,7 @@ def test_a_second_window_says_who_holds_the_folder_and_looks_on(
     settle(qtbot, first)
     today = second.current
     qtbot.waitUntil(
-        lambda: any(t.card.tool.number == "HC-0417" and t.card.run_id is not None for t in today.tags), timeout=WAIT
+        lambda: any(i.card.tool.number == "HC-0417" for i in waiting(today, Waiting.UNFINISHED)), timeout=WAIT
     )
     second.close()
     second.deleteLater()
@@ -60,7 +62,9 @@ def test_what_another_program_imports_is_on_the_screen_at_once(qtbot, open_windo
     tools = window.current
     qtbot.waitUntil(lambda: tools.list.tools.rowCount() == 47, timeout=WAIT)
     go(window, "today")
-    qtbot.waitUntil(lambda: any(t.card.tool.number == "W-1" for t in window.current.tags), timeout=WAIT)
+    qtbot.waitUntil(
+        lambda: any(i.card.tool.number == "W-1" for i in waiting(window.current, Waiting.OVERDUE)), timeout=WAIT
+    )
 
 
 def test_a_database_that_goes_away_is_said_without_a_change_being_asked_for(qtbot, open_window, demo_folder):
@@ -76,7 +80,7 @@ def test_two_programs_that_open_a_run_of_one_tool_get_one_run(demo_folder, demo,
     other = type(demo)(demo_folder)
     with other.session() as session:
         assert opening.open_run(session, wanted, act).id == run.id
-        assert sum(c.run_id is not None for c in cards(session)) == 1
+        assert sum(c.run_id is not None for c in cards(reader_of(session))) == 1
     other.close()
 
 

@@ -3,11 +3,12 @@
 import pytest
 
 from reckoner.shop.acts import ShopRefused
+from reckoner.shop.agenda import Waiting
 from reckoner.shop.changes import Change, ChangeKind
-from reckoner.shop.events import happen
+from reckoner.shop.happening import happen
 from reckoner.store.terms import EventKind
 from reckoner.ui.work import APOLOGY
-from tests.support.hands import WAIT, settle
+from tests.support.hands import WAIT, settle, waiting
 from tests.support.runs import tool_id
 
 
@@ -66,6 +67,8 @@ def test_a_change_says_after_its_commit_what_it_touched_and_a_refused_one_says_n
     settle(qtbot, window)
     assert made == [(Change(ChangeKind.STANDINGS, frozenset({wanted}), act.person_id),)]
     qtbot.waitUntil(
-        lambda: any(t.card.tool.id == wanted and t.card.held == "off the bench" for t in window.current.tags),
+        lambda: any(
+            i.card.tool.id == wanted and i.why == "off the bench" for i in waiting(window.current, Waiting.HELD)
+        ),
         timeout=WAIT,
     )

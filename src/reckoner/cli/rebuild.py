@@ -1,4 +1,4 @@
-"""`reckoner rebuild`: every tool's standing anew from its records."""
+"""`reckoner rebuild`: every tool's standing and listing anew from what they follow."""
 
 from __future__ import annotations
 
@@ -14,16 +14,15 @@ from reckoner.core.errors import InputRefused
 @data_option
 @click.pass_obj
 def rebuild(options: WindowOptions, folder: Path | None) -> None:
-    """Work out anew where every tool stands, from its events and signed runs, and say how many stood otherwise."""
-    from reckoner.shop import standing
+    """Work out anew where every tool stands and what it is found by, and say how many stood otherwise."""
     from reckoner.shop.opening import open_shop
+    from reckoner.shop.opening import rebuild as rebuild_all
     from reckoner.store.database import FILE
 
     where = folder or options.folder
     if not (where / FILE).exists():
         raise InputRefused("data", where, f'there is no database in "{where}"')
     database = open_shop(where)
-    with database.session() as session:
-        differed = standing.rebuild(session)
+    differed = rebuild_all(database)
     database.close()
-    click.echo(f"Every standing was made anew from its records; {differed} stood otherwise before.")
+    click.echo(f"Every standing and listing was made anew; {differed} stood otherwise before.")

@@ -51,7 +51,7 @@ def _opened(folder: Path) -> Database:
 def _records(folder: Path, noted: str | None) -> int:
     from reckoner.shop import checking
     from reckoner.shop.wording import finding_sentence
-    from reckoner.store.chain import Link
+    from reckoner.store.chainlink import Link
 
     database = _opened(folder)
     said, links, newest = [], 0, "none yet"

@@ -8,7 +8,8 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from reckoner.core.checks import finite, positive, positive_array
+from reckoner.core.arrays import positive_array
+from reckoner.core.checks import finite, positive
 from reckoner.core.errors import InputRefused
 
 MOST = 1.0

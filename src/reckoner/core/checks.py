@@ -3,15 +3,9 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Iterable, Sequence
-
-import numpy as np
-import numpy.typing as npt
+from collections.abc import Iterable
 
 from reckoner.core.errors import InputRefused
-
-Values = npt.NDArray[np.float64]
-"""A one-dimensional array of doubles."""
 
 
 def finite(field: str, value: float) -> float:
@@ -61,25 +55,8 @@ def whole(field: str, value: object, low: int, high: int) -> int:
     return value
 
 
-def array(field: str, values: Iterable[float], *, at_least: int = 1) -> Values:
-    """A one-dimensional array of finite numbers. Raises InputRefused naming the first one that is not."""
-    given: Sequence[float] = list(values)
-    if len(given) < at_least:
-        need = "a value" if at_least == 1 else f"{at_least} values"
-        raise InputRefused(field, given, f"needs at least {need}, got {len(given)}")
-    return np.array([finite(f"{field}[{i}]", v) for i, v in enumerate(given)], dtype=np.float64)
-
-
-def positive_array(field: str, values: Iterable[float], *, at_least: int = 1) -> Values:
-    """Like ``array``, each value above zero."""
-    given = array(field, values, at_least=at_least)
-    for i, value in enumerate(given):
-        positive(f"{field}[{i}]", float(value))
-    return given
-
-
 def positive_tuple(field: str, values: Iterable[float]) -> tuple[float, ...]:
-    """The same, as a tuple: quicker than an array for the few readings of a series."""
+    """At least one value, each finite and above zero. Raises InputRefused naming the first that is not."""
     given = tuple(values)
     try:
         numbers = tuple(map(float, given))
@@ -87,4 +64,6 @@ def positive_tuple(field: str, values: Iterable[float]) -> tuple[float, ...]:
         numbers = ()
     if numbers and min(numbers) > 0.0 and sum(numbers) < math.inf:  # a NaN fails the second
         return numbers
-    return tuple(positive_array(field, given).tolist())
+    if not given:
+        raise InputRefused(field, list(given), "needs at least a value, got 0")
+    return tuple(positive(f"{field}[{i}]", value) for i, value in enumerate(given))

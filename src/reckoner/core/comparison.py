@@ -7,7 +7,8 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from enum import StrEnum
 
-from reckoner.core.checks import positive, positive_array
+from reckoner.core.arrays import positive_array
+from reckoner.core.checks import positive
 
 MOST_READINGS = 1000
 

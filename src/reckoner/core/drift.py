@@ -10,7 +10,8 @@ from itertools import pairwise
 
 import numpy as np
 
-from reckoner.core.checks import Values, finite, positive
+from reckoner.core.arrays import Values
+from reckoner.core.checks import finite, positive
 from reckoner.core.errors import InputRefused
 
 YEAR = 365.25

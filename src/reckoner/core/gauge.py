@@ -7,7 +7,8 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from enum import StrEnum
 
-from reckoner.core.checks import Values, between, not_negative, positive, positive_array
+from reckoner.core.arrays import Values, positive_array
+from reckoner.core.checks import between, not_negative, positive
 from reckoner.core.reference import ReferenceAtPoint
 from reckoner.core.weights import STANDARD_GRAVITY, pulled
 

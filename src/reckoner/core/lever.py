@@ -6,7 +6,8 @@ import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from reckoner.core.checks import between, finite, not_negative, positive, positive_array
+from reckoner.core.arrays import positive_array
+from reckoner.core.checks import between, finite, not_negative, positive
 from reckoner.core.errors import InputRefused
 
 

@@ -13,7 +13,7 @@ from enum import Enum, auto
 import numpy as np
 import numpy.typing as npt
 
-from reckoner.core.checks import Values
+from reckoner.core.arrays import Values
 
 THRESHOLD = 0.10
 """The fraction of the target above which a pull has begun; below half of it the pull has ended."""

@@ -13,8 +13,9 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from reckoner.core.arrays import Values
 from reckoner.core.budget import ROOT3, Budget
-from reckoner.core.checks import Values, whole
+from reckoner.core.checks import whole
 from reckoner.core.rules import Coverage
 from reckoner.core.trips import Bracket, Match, Walk
 from reckoner.core.weights import Hanging, OwnWeight, WeightUncertainty

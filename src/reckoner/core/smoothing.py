@@ -11,7 +11,8 @@ from dataclasses import dataclass
 import numpy as np
 import numpy.typing as npt
 
-from reckoner.core.checks import Values, positive
+from reckoner.core.arrays import Values
+from reckoner.core.checks import positive
 
 CORNERS = (100.0, 60.0, 35.0, 20.0, 12.0)
 """Corners to choose from, in Hz; the highest that leaves little enough noise."""

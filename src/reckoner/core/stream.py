@@ -11,7 +11,8 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from reckoner.core.checks import Values, positive
+from reckoner.core.arrays import Values
+from reckoner.core.checks import positive
 from reckoner.core.pullshape import DROP, FALL, FLOOR, THRESHOLD, Fall, knee, shape_of_fall
 
 SMOOTHING = 0.004

@@ -14,7 +14,8 @@ from enum import StrEnum
 
 import numpy as np
 
-from reckoner.core.checks import Values, positive
+from reckoner.core.arrays import Values
+from reckoner.core.checks import positive
 from reckoner.core.errors import InputRefused
 from reckoner.core.kinds import MECHANISMS, Mechanism, MeterMode
 from reckoner.core.pullshape import DROP, FALL, FLOOR, THRESHOLD, Fall, knee, shape_of_fall, steepest_fall

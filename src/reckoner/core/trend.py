@@ -6,7 +6,7 @@ import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from reckoner.core.checks import positive_array
+from reckoner.core.arrays import positive_array
 
 LEAST = 0.01
 """A first release less than this fraction off is not worth a word."""

@@ -1,13 +1,14 @@
-"""Units as data, on top of pint: their sizes, their spellings, and which one a text names.
+"""Units as data: their sizes, their spellings, and which one a text names.
 
-Sizes are exact definitions (the international pound and inch, g_n = 9.80665 m/s²) given to pint as a registry
-of our own, so that none of pint's thousand other units can be typed by mistake; it loads when first used.
+Sizes follow from exact definitions (the pound of 0.45359237 kg, the inch of 25.4 mm, g_n = 9.80665 m/s²) and stand here as
+numbers, for a window opens before a units library is loaded; a test works each out anew with one, in fractions.
 
 To add a unit: a row in ``UNITS`` with every spelling that technicians use.
 """
 
 from __future__ import annotations
 
+import math
 import re
 from dataclasses import dataclass
 from enum import StrEnum
@@ -30,43 +31,15 @@ class Kind(StrEnum):
     RATIO = "percentage"
 
 
-_DEFINITIONS = """
-metre = [length]
-kilogram = [mass]
-second = [time]
-radian = []
-newton = kilogram * metre / second ** 2
-g_n = 9.80665 * metre / second ** 2
-gram = kilogram / 1000
-pound = 0.45359237 * kilogram
-ounce = pound / 16
-inch = 0.0254 * metre
-foot = 12 * inch
-kilogram_force = kilogram * g_n
-gram_force = gram * g_n
-pound_force = pound * g_n
-ounce_force = ounce * g_n
-degree = 0.017453292519943295 * radian
-percent = 0.01 * radian
-per_mille = 0.001 * radian
-minute = 60 * second
-""".strip().splitlines()
-
-
 @dataclass(frozen=True)
 class Unit:
-    """One unit: ``name`` as typed in files, ``symbol`` as shown, its size in SI as a pint expression."""
+    """One unit: ``name`` as typed in files, ``symbol`` as shown, ``size`` in SI (N·m, m, kg, N, rad, s, m/s², kg/m³, 1)."""
 
     name: str
     symbol: str
     kind: Kind
-    expression: str
+    size: float
     spellings: tuple[str, ...] = ()
-
-    @property
-    def size(self) -> float:
-        """How many SI units (N·m, m, kg, N, rad, s, m/s², kg/m³, 1) one of this unit is."""
-        return _size(self.expression)
 
     def to_si(self, value: float) -> float:
         return value * self.size
@@ -75,20 +48,20 @@ class Unit:
         return value / self.size
 
 
-def _torque(name: str, symbol: str, expression: str, *spellings: str) -> Unit:
-    return Unit(name, symbol, Kind.TORQUE, expression, spellings)
+def _torque(name: str, symbol: str, size: float, *spellings: str) -> Unit:
+    return Unit(name, symbol, Kind.TORQUE, size, spellings)
 
 
 UNITS: tuple[Unit, ...] = (
-    _torque("N.m", "N·m", "newton * metre", "Nm", "newton metre", "newton metres", "newton meter", "newton meters"),
-    _torque("cN.m", "cN·m", "newton * metre / 100", "cNm"),
-    _torque("dN.m", "dN·m", "newton * metre / 10", "dNm"),
-    _torque("mN.m", "mN·m", "newton * metre / 1000", "mNm"),
-    _torque("kN.m", "kN·m", "newton * metre * 1000", "kNm"),
+    _torque("N.m", "N·m", 1.0, "Nm", "newton metre", "newton metres", "newton meter", "newton meters"),
+    _torque("cN.m", "cN·m", 0.01, "cNm"),
+    _torque("dN.m", "dN·m", 0.1, "dNm"),
+    _torque("mN.m", "mN·m", 0.001, "mNm"),
+    _torque("kN.m", "kN·m", 1000.0, "kNm"),
     _torque(
         "lbf.ft",
         "lbf·ft",
-        "pound_force * foot",
+        1.3558179483314003,
         "ft.lbf",
         "ft.lb",
         "lb.ft",
@@ -102,7 +75,7 @@ UNITS: tuple[Unit, ...] = (
     _torque(
         "lbf.in",
         "lbf·in",
-        "pound_force * inch",
+        0.1129848290276167,
         "in.lbf",
         "in.lb",
         "lb.in",
@@ -113,34 +86,34 @@ UNITS: tuple[Unit, ...] = (
         "pound inch",
         "pound inches",
     ),
-    _torque("ozf.in", "ozf·in", "ounce_force * inch", "in.ozf", "oz.in", "in.oz", "inch ounce", "inch ounces"),
-    _torque("kgf.m", "kgf·m", "kilogram_force * metre", "m.kgf", "kp.m"),
-    _torque("kgf.cm", "kgf·cm", "kilogram_force * metre / 100", "cm.kgf", "kp.cm"),
-    _torque("gf.cm", "gf·cm", "gram_force * metre / 100", "cm.gf"),
-    Unit("m", "m", Kind.LENGTH, "metre", ("metre", "metres", "meter", "meters")),
-    Unit("mm", "mm", Kind.LENGTH, "metre / 1000", ("millimetre", "millimetres", "millimeter", "millimeters")),
-    Unit("cm", "cm", Kind.LENGTH, "metre / 100", ("centimetre", "centimetres", "centimeter", "centimeters")),
-    Unit("in", "in", Kind.LENGTH, "inch", ("inch", "inches", '"')),
-    Unit("ft", "ft", Kind.LENGTH, "foot", ("foot", "feet", "'")),
-    Unit("kg", "kg", Kind.MASS, "kilogram", ("kilogram", "kilograms", "kilo", "kilos")),
-    Unit("g", "g", Kind.MASS, "gram", ("gram", "grams")),
-    Unit("lb", "lb", Kind.MASS, "pound", ("lbs", "pound", "pounds", "lbm")),
-    Unit("oz", "oz", Kind.MASS, "ounce", ("ounce", "ounces")),
-    Unit("N", "N", Kind.FORCE, "newton", ("newton", "newtons")),
-    Unit("kN", "kN", Kind.FORCE, "newton * 1000", ("kilonewton", "kilonewtons")),
-    Unit("kgf", "kgf", Kind.FORCE, "kilogram_force", ("kp", "kilopond")),
-    Unit("lbf", "lbf", Kind.FORCE, "pound_force"),
-    Unit("ozf", "ozf", Kind.FORCE, "ounce_force"),
-    Unit("deg", "°", Kind.ANGLE, "degree", ("°", "degree", "degrees")),
-    Unit("rad", "rad", Kind.ANGLE, "radian", ("radian", "radians")),
-    Unit("s", "s", Kind.TIME, "second", ("sec", "second", "seconds")),
-    Unit("ms", "ms", Kind.TIME, "second / 1000", ("millisecond", "milliseconds")),
-    Unit("min", "min", Kind.TIME, "minute", ("minute", "minutes")),
-    Unit("m/s^2", "m/s²", Kind.ACCELERATION, "metre / second ** 2", ("m/s2", "m/s/s", "N/kg")),
-    Unit("kg/m^3", "kg/m³", Kind.DENSITY, "kilogram / metre ** 3", ("kg/m3",)),
-    Unit("g/cm^3", "g/cm³", Kind.DENSITY, "gram / (metre / 100) ** 3", ("g/cm3",)),
-    Unit("%", "%", Kind.RATIO, "percent", ("percent", "per cent", "pct")),
-    Unit("‰", "‰", Kind.RATIO, "per_mille", ("per mille",)),
+    _torque("ozf.in", "ozf·in", 0.0070615518142260435, "in.ozf", "oz.in", "in.oz", "inch ounce", "inch ounces"),
+    _torque("kgf.m", "kgf·m", 9.80665, "m.kgf", "kp.m"),
+    _torque("kgf.cm", "kgf·cm", 0.0980665, "cm.kgf", "kp.cm"),
+    _torque("gf.cm", "gf·cm", 9.80665e-05, "cm.gf"),
+    Unit("m", "m", Kind.LENGTH, 1.0, ("metre", "metres", "meter", "meters")),
+    Unit("mm", "mm", Kind.LENGTH, 0.001, ("millimetre", "millimetres", "millimeter", "millimeters")),
+    Unit("cm", "cm", Kind.LENGTH, 0.01, ("centimetre", "centimetres", "centimeter", "centimeters")),
+    Unit("in", "in", Kind.LENGTH, 0.0254, ("inch", "inches", '"')),
+    Unit("ft", "ft", Kind.LENGTH, 0.3048, ("foot", "feet", "'")),
+    Unit("kg", "kg", Kind.MASS, 1.0, ("kilogram", "kilograms", "kilo", "kilos")),
+    Unit("g", "g", Kind.MASS, 0.001, ("gram", "grams")),
+    Unit("lb", "lb", Kind.MASS, 0.45359237, ("lbs", "pound", "pounds", "lbm")),
+    Unit("oz", "oz", Kind.MASS, 0.028349523125, ("ounce", "ounces")),
+    Unit("N", "N", Kind.FORCE, 1.0, ("newton", "newtons")),
+    Unit("kN", "kN", Kind.FORCE, 1000.0, ("kilonewton", "kilonewtons")),
+    Unit("kgf", "kgf", Kind.FORCE, 9.80665, ("kp", "kilopond")),
+    Unit("lbf", "lbf", Kind.FORCE, 4.4482216152605),
+    Unit("ozf", "ozf", Kind.FORCE, 0.2780138509537812),
+    Unit("deg", "°", Kind.ANGLE, math.pi / 180, ("°", "degree", "degrees")),
+    Unit("rad", "rad", Kind.ANGLE, 1.0, ("radian", "radians")),
+    Unit("s", "s", Kind.TIME, 1.0, ("sec", "second", "seconds")),
+    Unit("ms", "ms", Kind.TIME, 0.001, ("millisecond", "milliseconds")),
+    Unit("min", "min", Kind.TIME, 60.0, ("minute", "minutes")),
+    Unit("m/s^2", "m/s²", Kind.ACCELERATION, 1.0, ("m/s2", "m/s/s", "N/kg")),
+    Unit("kg/m^3", "kg/m³", Kind.DENSITY, 1.0, ("kg/m3",)),
+    Unit("g/cm^3", "g/cm³", Kind.DENSITY, 1000.0, ("g/cm3",)),
+    Unit("%", "%", Kind.RATIO, 0.01, ("percent", "per cent", "pct")),
+    Unit("‰", "‰", Kind.RATIO, 0.001, ("per mille",)),
 )
 
 LIMITS: dict[Kind, float] = {
@@ -155,21 +128,6 @@ LIMITS: dict[Kind, float] = {
     Kind.RATIO: 1e4,
 }
 """The largest magnitude of each kind, in SI, that anything on a bench can have; beyond it the entry is a slip."""
-
-
-@cache
-def _size(expression: str) -> float:
-    return float(_registry().parse_expression(expression).to_base_units().magnitude)
-
-
-@cache
-def _registry():  # type: ignore[no-untyped-def]  # pint's registry class is built at run time
-    import pint
-
-    registry: pint.UnitRegistry[float] = pint.UnitRegistry(None)
-    for line in _DEFINITIONS:
-        registry.define(line)
-    return registry
 
 
 def _folded(spelling: str) -> str:

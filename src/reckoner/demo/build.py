@@ -21,14 +21,15 @@ from reckoner.demo.scenario import demo_today, scenario
 from reckoner.formats import register, rulesets
 from reckoner.meters.wrench import Truth
 from reckoner.shop.acts import Act
-from reckoner.shop.events import happen
-from reckoner.shop.facts import RunFacts, ToolFacts, tool_facts
+from reckoner.shop.facts import RunFacts
+from reckoner.shop.happening import happen
 from reckoner.shop.procedures.choosing import Known, references, weighed
 from reckoner.shop.register.intake import take_in
 from reckoner.shop.runs import document, signing
 from reckoner.shop.runs.inspection import inspection_lines
 from reckoner.shop.runs.loading import load as run_state
 from reckoner.shop.runs.loading import measured_effects
+from reckoner.shop.toolfacts import ToolFacts, tool_facts
 from reckoner.store.database import Database
 from reckoner.store.schema import (
     ExercisePull,

@@ -17,7 +17,7 @@ from typing import Any
 
 import numpy as np
 
-from reckoner.core.checks import Values
+from reckoner.core.arrays import Values
 from reckoner.core.errors import Refused
 from reckoner.core.units import N_M
 from reckoner.meters.protocol import Answer, Garbage, Identity, RoomReport, Sample, Value, parse

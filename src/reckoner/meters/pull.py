@@ -17,7 +17,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from reckoner.core import rules
-from reckoner.core.checks import Values
+from reckoner.core.arrays import Values
 from reckoner.core.errors import InputRefused
 from reckoner.core.kinds import Direction, Mechanism, MeterMode
 from reckoner.core.stream import FirstPeakWatch, PullEnded

@@ -11,7 +11,7 @@ from enum import Enum, auto
 
 import numpy as np
 
-from reckoner.core.checks import Values
+from reckoner.core.arrays import Values
 
 
 @dataclass(frozen=True)

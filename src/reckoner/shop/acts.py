@@ -6,11 +6,10 @@ import json
 from dataclasses import dataclass
 from datetime import datetime
 
-from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from reckoner.core.errors import Refused
-from reckoner.store.schema import Audit, Person
+from reckoner.store.schema import Audit
 
 
 class ShopRefused(Refused):
@@ -28,14 +27,6 @@ class Act:
     at: datetime
 
 
-@dataclass(frozen=True)
-class PersonFacts:
-    id: int
-    initials: str
-    name: str
-    may_adjust: bool
-
-
 def note(session: Session, act: Act, action: str, subject: str, **detail: object) -> None:
     """Add a line to the audit trail, in the same unit of work as the change."""
     note_by(session, act.person_id, act.at, action, subject, **detail)
@@ -45,14 +36,3 @@ def note_by(session: Session, person_id: int | None, at: datetime, action: str, 
     """The same, also for a change that nobody who is registered has made, as a first import."""
     text = json.dumps(detail, ensure_ascii=False, default=str)
     session.add(Audit(at=at, person_id=person_id, action=action, subject=subject, detail=text))
-
-
-def newest_time(session: Session) -> datetime | None:
-    """When the newest line of the audit trail was written, by the clock it was written by; None before the first."""
-    return session.scalar(select(Audit.at).order_by(Audit.id.desc()).limit(1))
-
-
-def people(session: Session) -> tuple[PersonFacts, ...]:
-    """Everyone in the register, in the order they came."""
-    rows = session.scalars(select(Person).where(Person.removed.is_(False)).order_by(Person.id))
-    return tuple(PersonFacts(p.id, p.initials, p.name, p.may_adjust) for p in rows)

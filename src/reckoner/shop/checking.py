@@ -12,12 +12,13 @@ from enum import Enum, auto
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
-from reckoner.shop import seals, standing
+from reckoner.shop import projection, seals, standing
 from reckoner.shop.acts import ShopRefused
 from reckoner.shop.events import EVENTS
 from reckoner.shop.register.rows import KINDS, fields_of, name_of
 from reckoner.store import chain
-from reckoner.store.chain import Breach, Link
+from reckoner.store.chain import Breach
+from reckoner.store.chainlink import SHOWN, Link
 from reckoner.store.schema import (
     Abandonment,
     Audit,
@@ -74,8 +75,8 @@ def noted(session: Session, text: str) -> str:
     else a sentence. Raises ShopRefused for what is no such note."""
     place, figures = [*text.replace("·", " ").split(maxsplit=1), "", ""][:2]
     figures = figures.replace(" ", "").lower()
-    if not place.isdigit() or len(figures) < chain.SHOWN or set(figures) - set("0123456789abcdef"):
-        example = f"a number and {chain.SHOWN} figures, such as 412 3f9a 27c1 88b0 e1d2"
+    if not place.isdigit() or len(figures) < SHOWN or set(figures) - set("0123456789abcdef"):
+        example = f"a number and {SHOWN} figures, such as 412 3f9a 27c1 88b0 e1d2"
         raise ShopRefused(f'"{text[:60]}" is no link: it was noted as {example}.')
     found = chain.link_at(session.connection(), int(place))
     if found is None:
@@ -119,7 +120,7 @@ def _standings(session: Session) -> Iterator[Finding]:
     """Where a tool's projection is not what its events and results make of it."""
     for tool_id, number in session.execute(select(Tool.id, Tool.number).order_by(Tool.id)).all():
         row = session.scalar(select(ToolStanding).where(ToolStanding.tool_id == tool_id))
-        if row is None or standing.kept(row) != standing.worked_out(session, tool_id):
+        if row is None or standing.kept(row) != projection.worked_out(session, tool_id):
             yield Finding(Beside.STANDING, number)
 
 

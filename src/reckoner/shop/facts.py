@@ -1,4 +1,4 @@
-"""The core's records built from the store's rows."""
+"""What a run is judged by, built from the store's rows."""
 
 from __future__ import annotations
 
@@ -7,122 +7,13 @@ from datetime import date
 from typing import TYPE_CHECKING
 
 from reckoner.core.budget import Effects
-from reckoner.core.kinds import MECHANISMS, Approach, Direction, Mechanism, MechanismFacts, ToolKind, ToolType
-from reckoner.core.printing import span
 from reckoner.core.reference import CertificatePoint, ReferenceAtPoint, at_torque
 from reckoner.core.rules import RuleSet
-from reckoner.core.units import Kind, Unit, unit_named
+from reckoner.shop.toolfacts import ToolFacts
 from reckoner.store.terms import ReferenceKind
 
 if TYPE_CHECKING:
-    from reckoner.store.schema import Certificate, Reference, Tool, ToolModel
-
-
-BOTH = "both"
-"""What a model's directions say of a tool that is used both ways."""
-
-
-@dataclass(frozen=True)
-class AdjustmentFacts:
-    """How a model is adjusted: ``where`` the screw is, which way ``raises`` the torque, what ``lock`` holds it, ``rate`` in
-    N·m a turn that way, ``most_turns`` in all, whether the spring is to be relieved first."""
-
-    where: str
-    raises: Direction
-    lock: str
-    rate: float | None
-    most_turns: float | None
-    relieve: bool
-
-    @property
-    def prior_rate(self) -> float | None:
-        """N·m a turn clockwise; signed turns count clockwise."""
-        return None if self.rate is None else self.rate if self.raises is Direction.CW else -self.rate
-
-
-@dataclass(frozen=True)
-class ToolFacts:
-    """What the bench and the lists need to know of a tool. Lengths in m, mass in kg."""
-
-    id: int
-    number: str
-    serial: str
-    maker: str
-    model: str
-    kind: ToolKind
-    mechanism: Mechanism
-    unit: Unit
-    drive: str
-    directions: tuple[Direction, ...]
-    approach: Approach
-    place: str
-    rule_set: str
-    interval_months: int | None
-    model_id: int = 0
-    lever: float | None = None
-    pivot: float = 0.0
-    own_mass: float | None = None
-    own_centre: float | None = None
-    adjustment: AdjustmentFacts | None = None
-
-    @property
-    def implies(self) -> MechanismFacts:
-        return MECHANISMS[self.mechanism]
-
-    @property
-    def description(self) -> str:
-        """Such as "click wrench, ½ in"."""
-        body = "screwdriver" if self.kind.is_screwdriver else "wrench"
-        words = f"{self.mechanism} {body}"
-        return f"{words}, {self.drive}" if self.drive else words
-
-    @property
-    def range_text(self) -> str:
-        low = self.kind.maximum if self.kind.is_fixed else self.kind.minimum or 0.0
-        return span(low, self.kind.maximum, self.unit)
-
-
-def kind_of(model: ToolModel) -> ToolKind:
-    return ToolKind(ToolType(model.type), model.class_, model.maximum, model.minimum, model.resolution, model.tolerance)
-
-
-def tool_facts(tool: Tool) -> ToolFacts:
-    model = tool.model
-    return ToolFacts(
-        id=tool.id,
-        number=tool.number,
-        serial=tool.serial,
-        maker=model.maker,
-        model=model.name,
-        kind=kind_of(model),
-        mechanism=model.mechanism,
-        unit=unit_named(model.unit, Kind.TORQUE),
-        drive=model.drive,
-        directions=tuple(Direction) if model.directions == BOTH else (Direction(model.directions),),
-        approach=model.approach,
-        place=tool.place,
-        rule_set=tool.rule_set,
-        interval_months=tool.interval_months,
-        model_id=model.id,
-        lever=model.lever_length,
-        pivot=model.pivot_offset,
-        own_mass=model.own_mass,
-        own_centre=model.own_centre,
-        adjustment=_adjustment(model),
-    )
-
-
-def _adjustment(model: ToolModel) -> AdjustmentFacts | None:
-    if not model.adjust_where:
-        return None
-    return AdjustmentFacts(
-        model.adjust_where,
-        Direction(model.adjust_raises or Direction.CW),
-        model.adjust_lock,
-        model.adjust_rate,
-        model.adjust_most_turns,
-        model.adjust_relieve,
-    )
+    from reckoner.store.schema import Certificate, Reference
 
 
 @dataclass(frozen=True)

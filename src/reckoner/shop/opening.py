@@ -1,22 +1,33 @@
-"""Opening a shop: its database, brought up to date, with every standing in place."""
+"""Opening a shop: its database, brought up to date, with every projection in place."""
 
 from __future__ import annotations
 
 from pathlib import Path
 
-from sqlalchemy import select
-
-from reckoner.shop import standing
 from reckoner.store.database import Database, require_writable
 from reckoner.store.lock import FolderLock
-from reckoner.store.schema import Person
 
 
 def open_shop(folder: Path) -> Database:
     """The database in ``folder``, ready for use on this thread. Raises StoreRefused."""
     database = Database(folder)
-    standing.ensure(database)
+    with database.reading() as reader:
+        tools, standings, listed, shown = (
+            reader.value(f"SELECT count(*) FROM {rows}")
+            for rows in ("tool", "tool_standing", "tool_listing", "tool WHERE NOT removed")
+        )
+    if tools != standings or listed != shown:  # an upgrade leaves projections to be made
+        rebuild(database)
     return database
+
+
+def rebuild(database: Database) -> int:
+    """Every projection anew from the records and the register; returns how many rows were others before."""
+    from reckoner.shop import projection
+    from reckoner.shop.register import listing
+
+    with database.session() as session:
+        return projection.rebuild(session) + listing.rebuild(session)
 
 
 def open_for_a_window(folder: Path, *, looking_on: bool = False) -> Database:
@@ -39,5 +50,5 @@ def open_for_a_window(folder: Path, *, looking_on: bool = False) -> Database:
 
 def is_empty(database: Database) -> bool:
     """Whether nothing was ever written into the register."""
-    with database.session() as session:
-        return session.scalar(select(Person.id).limit(1)) is None
+    with database.reading() as reader:
+        return reader.value("SELECT id FROM person LIMIT 1") is None

@@ -1,29 +1,25 @@
 """What a tool is and why: worked out by one function from what happened to it, and kept as a projection beside it.
 
 ``standing_of``  the function: events and results in, a standing out; pure
-``follow``       a tool's projection brought up to date, in the unit of work that changed it
-``rebuild``      every projection anew from the records
 ``kept``         the standing as the projection has it: what every list reads
+``CONDITIONS``   each condition as the database asks for it in the projection
+
+``projection`` keeps and rebuilds it.
 """
 
 from __future__ import annotations
 
 from collections.abc import Iterable
-from dataclasses import dataclass, fields, replace
-from datetime import date, datetime
+from dataclasses import dataclass, replace
+from datetime import date
 from enum import StrEnum
-
-from sqlalchemy import func, select
-from sqlalchemy.orm import Session
+from typing import Any
 
 from reckoner.core.due import Due, DueReason
 from reckoner.core.states import State
-from reckoner.shop.changes import ChangeKind, changed
 from reckoner.shop.events import EVENTS, Consequence
-from reckoner.shop.runs.kinds import POLICIES
-from reckoner.store.database import Database
-from reckoner.store.schema import Run, Signature, Tool, ToolEvent, ToolStanding
-from reckoner.store.terms import EventKind, Outcome
+from reckoner.store.terms import EventKind, Outcome, term
+from reckoner.store.times import day_of
 
 
 class Condition(StrEnum):
@@ -190,109 +186,37 @@ def _ended(now: Standing, ends: Consequence) -> Standing:
             return replace(now, retired=False)
 
 
-# The projection
-
-
-def follow(session: Session, tool_id: int, who: int | None) -> Standing:
-    """Bring a tool's projection up to date with its records, in the same unit of work."""
-    session.flush()
-    found = worked_out(session, tool_id)
-    row = session.scalar(select(ToolStanding).where(ToolStanding.tool_id == tool_id))
-    if row is None:
-        row = ToolStanding(tool_id=tool_id)
-        session.add(row)
-    _write(row, found)
-    session.flush()
-    changed(session, ChangeKind.STANDINGS, tool_id, who)
-    return found
-
-
-def worked_out(session: Session, tool_id: int) -> Standing:
-    """A tool's standing from its records; the projection is not looked at."""
-    return standing_of(_records(session, tool_id))
-
-
-def rebuild(session: Session) -> int:
-    """Every projection anew from the records; returns how many differed from what was kept."""
-    differed = 0
-    for tool_id in session.scalars(select(Tool.id).order_by(Tool.id)).all():
-        row = session.scalar(select(ToolStanding).where(ToolStanding.tool_id == tool_id))
-        before = kept(row) if row is not None else None
-        differed += follow(session, tool_id, None) != before
-    return differed
-
-
-def ensure(database: Database) -> None:
-    """Make the projection where an upgrade left tools without one."""
-    with database.session() as session:
-        tools, rows = (session.scalar(select(func.count()).select_from(t)) for t in (Tool, ToolStanding))
-        if tools != rows:
-            rebuild(session)
-
-
-def kept(row: ToolStanding) -> Standing:
-    """The standing that a projection row says."""
+def kept(row: Any) -> Standing:
+    """The standing that a row of the projection says, as the typed model or read by columns. Raises TermUnknown,
+    ValueUnreadable."""
     restricted = None
     if row.restricted_low is not None and row.restricted_high is not None:
         restricted = (row.restricted_low, row.restricted_high)
+    due, lent, away = day_of(row.due_on), day_of(row.lent_on), day_of(row.away_since)
     return Standing(
-        state=row.state,
-        last_run=row.last_run,
-        due=Due(row.due_on, row.due_reason or DueReason.CALENDAR) if row.due_on is not None else None,
+        state=term(State, row.state) if row.state is not None else None,
+        last_run=day_of(row.last_run),
+        due=Due(due, term(DueReason, row.due_reason or DueReason.CALENDAR)) if due is not None else None,
         held=row.held,
         check_event_id=row.check_event_id,
         restricted=restricted,
-        loan=Loan(row.lent_to, row.lent_on, row.back_by) if row.lent_on is not None else None,
-        away=Loan(row.away_at, row.away_since, row.away_until) if row.away_since is not None else None,
+        loan=Loan(row.lent_to, lent, day_of(row.back_by)) if lent is not None else None,
+        away=Loan(row.away_at, away, day_of(row.away_until)) if away is not None else None,
         kept=row.kept,
-        retired=row.retired,
+        retired=bool(row.retired),
     )
 
 
-def _write(row: ToolStanding, now: Standing) -> None:
-    row.state, row.last_run = now.state, now.last_run
-    row.due_on, row.due_reason = (now.due.on, now.due.reason) if now.due else (None, None)
-    row.held, row.kept, row.retired = now.held, now.kept, now.retired
-    row.check_event_id = now.check_event_id
-    row.restricted_low, row.restricted_high = now.restricted or (None, None)
-    row.lent_to, row.lent_on, row.back_by = _loan(now.loan)
-    row.away_at, row.away_since, row.away_until = _loan(now.away)
-
-
-def _loan(loan: Loan | None) -> tuple[str, date | None, date | None]:
-    return (loan.to, loan.since, loan.due_back) if loan else ("", None, None)
-
-
-def _records(session: Session, tool_id: int) -> list[Happened | Result]:
-    events = session.scalars(select(ToolEvent).where(ToolEvent.tool_id == tool_id))
-    signed = session.execute(
-        select(Signature, Run.kind).join(Run, Run.id == Signature.run_id).where(Run.tool_id == tool_id)
-    )
-    found: list[Happened | Result] = [
-        Happened(e.sequence, e.kind, e.note, _day(e.at), e.id, e.due_back, _part(e)) for e in events
-    ]
-    found += [
-        Result(
-            s.sequence,
-            _day(s.at),
-            POLICIES[kind].judges,
-            s.state,
-            s.outcome,
-            s.accepted,
-            Due(s.due, s.due_reason or DueReason.CALENDAR) if s.due is not None else None,
-        )
-        for s, kind in signed
-    ]
-    return found
-
-
-def _part(event: ToolEvent) -> tuple[float, float] | None:
-    return (event.low, event.high) if event.low is not None and event.high is not None else None
-
-
-def _day(at: datetime) -> date:
-    return at.date()
-
-
-FIELDS = tuple(f.name for f in fields(Standing))
-"""What a standing holds, for those who compare."""
+CONDITIONS: dict[Condition, str] = {
+    Condition.RETIRED: "s.retired",
+    Condition.EVIDENCE: "s.kept > ''",
+    Condition.HELD: "s.held > ''",
+    Condition.AWAY: "s.away_since IS NOT NULL",
+    Condition.LENT: "s.lent_on IS NOT NULL",
+    Condition.NEW: "s.due_on IS NULL",
+    Condition.OVERDUE: "s.due_on < :today",
+    Condition.DUE: "s.due_on BETWEEN :today AND :soon",
+    Condition.RESTRICTED: "s.restricted_low IS NOT NULL",
+    Condition.IN_DATE: "s.due_on > :soon",
+}
+"""Each condition as the database asks for it of a row ``s`` of the projection; ``soon`` is DUE_WITHIN days after today."""

@@ -27,13 +27,14 @@ from reckoner.core.states import State
 from reckoner.core.units import Unit
 from reckoner.core.verdict import PointResult, Verdict
 from reckoner.shop.checking import Beside, Finding
-from reckoner.shop.facts import MeasuredEffects, ToolFacts
+from reckoner.shop.facts import MeasuredEffects
 from reckoner.shop.procedures.base import Caution, Distrust
 from reckoner.shop.runs.characterising import measured
 from reckoner.shop.runs.judging import comparisons
 from reckoner.shop.runs.needs import Need, Want
 from reckoner.shop.runs.records import ObservationState, Phase, SeriesState
 from reckoner.shop.runs.state import RunState
+from reckoner.shop.toolfacts import ToolFacts
 from reckoner.store.chain import Breach
 from reckoner.store.terms import ObservationKind, Outcome, PhaseKind
 

@@ -22,13 +22,11 @@ from typing import Any
 from sqlalchemy import Connection, text
 from sqlalchemy.orm import Session
 
+from reckoner.store.chainlink import Link
 from reckoner.store.terms import LinkKind
 
 BEGINNING = "0" * 64
 """What the first link stands on."""
-
-SHOWN = 16
-"""How many figures of a digest people are shown; enough to tell two chains apart."""
 
 
 @dataclass(frozen=True)
@@ -124,24 +122,6 @@ COMES_WITH: dict[str, tuple[LinkKind, str]] = {
 }
 """Table → the kind of link that a new row of it asks for, and the column that names the record linked. A run is linked when
 it is over."""
-
-
-@dataclass(frozen=True)
-class Link:
-    """A link of the chain, as it stands."""
-
-    place: int
-    kind: LinkKind
-    row_id: int
-    form: int
-    content: str
-    digest: str
-
-    @property
-    def words(self) -> str:
-        """How people see it and note it down: its place and the beginning of its digest, in groups."""
-        groups = (self.digest[i : i + 4] for i in range(0, SHOWN, 4))
-        return f"{self.place} · {' '.join(groups)}"
 
 
 class Breach(Enum):

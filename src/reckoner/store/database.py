@@ -1,8 +1,8 @@
-"""Opening the database; with ``guards``, all that knows the engine.
+"""Opening the database; with ``guards`` and ``engine``, all that knows which one it is.
 
 SQLite in WAL mode, each commit flushed to the disk before it returns: a reading that was shown has been kept. Every unit of
 work begins with ``BEGIN IMMEDIATE`` and is committed as a whole. A ``Database`` belongs to the thread that opened it; every
-other thread is refused.
+other thread is refused. It opens, and is read from, before SQLAlchemy has loaded; a unit of work loads it.
 """
 
 from __future__ import annotations
@@ -12,14 +12,12 @@ import sqlite3
 import threading
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
+from functools import cached_property
 from pathlib import Path
-
-from sqlalchemy import URL, Connection, Engine, create_engine, event
-from sqlalchemy.exc import DatabaseError
-from sqlalchemy.orm import Session
+from typing import TYPE_CHECKING
 
 from reckoner.core.errors import OurFault, Refused
-from reckoner.store import chain, files
+from reckoner.store import files
 from reckoner.store.errors import (
     DatabaseBusy,
     DatabaseDamaged,
@@ -33,17 +31,20 @@ from reckoner.store.errors import (
     WriteFailed,
     WrongThread,
 )
-from reckoner.store.guards import WORDS
-from reckoner.store.schema import Record
+from reckoner.store.reader import Reader
+
+if TYPE_CHECKING:
+    from sqlalchemy import Engine
+    from sqlalchemy.orm import Session
 
 FILE = "reckoner.sqlite"
 
 PATIENCE = 10.0
 
-HEAD = "0004"
+HEAD = "0005"
 """The newest revision in ``migrations/versions``. To add one: write it there, and name it here."""
 
-REVISIONS = ("0001", "0002", "0003", "0004")
+REVISIONS = ("0001", "0002", "0003", "0004", "0005")
 """Every revision, oldest first."""
 
 
@@ -65,8 +66,8 @@ class Database:
             require_writable(folder)
         try:
             self._open()
-        except (DatabaseError, sqlite3.DatabaseError) as fault:
-            told = _told(self.path, str(getattr(fault, "orig", fault)))
+        except sqlite3.DatabaseError as fault:
+            told = _told(self.path, str(fault))
             if told is None:
                 raise
             raise told from fault
@@ -83,7 +84,7 @@ class Database:
             raise DatabaseNotOurs(self.path, "its tables are another program's")
         if revision not in REVISIONS:
             raise DatabaseNewer(self.path, revision)
-        self.engine = _engine(self.path, looking_on=self.looking_on, patience=self._patience)
+        self.connection = connected(self.path, looking_on=self.looking_on, patience=self._patience)
         if revision != HEAD:
             if self.looking_on:
                 raise DatabaseBusy(self.path, "it is being upgraded")
@@ -92,6 +93,7 @@ class Database:
 
     def _make(self) -> None:
         """A new database, made beside and put in place whole. What killed openings have left is cleared away first."""
+        from reckoner.store.engine import engine_over
         from reckoner.store.migrate import upgrade  # Alembic loads only when there is something to do
 
         for left in self.path.parent.glob(f".{FILE}.*.new*"):
@@ -101,9 +103,9 @@ class Database:
             side.replace(side.with_name(f"{side.name}.left-over"))
         beside = self.path.with_name(f".{FILE}.{os.getpid()}.new")
         beside.unlink(missing_ok=True)
-        engine = _engine(beside, looking_on=False, journal="DELETE")
-        upgrade(engine)
-        engine.dispose()
+        connection = connected(beside, journal="DELETE")
+        upgrade(engine_over(connection))
+        connection.close()
         beside.chmod(files.OWNER_ONLY)
         files.put_in_place(beside, self.path)
 
@@ -116,21 +118,46 @@ class Database:
             files.copy(self.path, kept)
         upgrade(self.engine)
 
+    @cached_property
+    def engine(self) -> Engine:
+        """The engine over the one connection."""
+        from reckoner.store.engine import engine_over
+
+        return engine_over(self.connection, looking_on=self.looking_on)
+
+    @contextmanager
+    def reading(self) -> Iterator[Reader]:
+        """To read what was committed, all of it as it is at one moment.
+
+        Raises WrongThread outside the owner's thread, StoreRefused when the file is gone or damaged.
+        """
+        self._require_owner()
+        try:
+            self.connection.execute("BEGIN")
+            yield Reader(self.connection)
+            self._require_same_file()
+        except sqlite3.DatabaseError as fault:
+            told = _told(self.path, str(fault))
+            if told is None:
+                raise
+            raise told from fault
+        finally:
+            if self.connection.in_transaction:
+                self.connection.execute("ROLLBACK")
+
     @contextmanager
     def session(self) -> Iterator[Session]:
         """A unit of work: committed at the end, rolled back on any error.
 
         Raises WrongThread outside the owner's thread, StoreRefused when the disk will not take it or the file is gone.
         """
-        if threading.get_ident() != self._thread:
-            raise WrongThread
-        with Session(self.engine, expire_on_commit=False) as session:
-            event.listen(session, "before_flush", _hold_to_append_only)
-            event.listen(session, "after_flush", chain.gather)
-            event.listen(session, "after_rollback", chain.forget)
+        self._require_owner()
+        from reckoner.store.engine import DatabaseError, link_new, unit_of_work
+
+        with unit_of_work(self.engine) as session:
             try:
                 yield session
-                chain.link_new(session)
+                link_new(session)
                 self._require_same_file()
                 session.commit()
                 self._require_same_file()
@@ -141,6 +168,10 @@ class Database:
                     raise
                 raise (LookingOn(self.path) if self.looking_on and isinstance(told, WriteFailed) else told) from fault
 
+    def _require_owner(self) -> None:
+        if threading.get_ident() != self._thread:
+            raise WrongThread
+
     def _require_same_file(self) -> None:
         if _identity(self.path) != self._identity:
             raise DatabaseReplaced(self.path)
@@ -150,10 +181,13 @@ class Database:
         self._closing.append(call)
 
     def close(self) -> None:
-        self.engine.dispose()
+        self.connection.close()
         while self._closing:
             self._closing.pop()()
 
+
+GUARD_WORDS = "a record is never changed"
+"""How a guard's refusal begins, to be known again."""
 
 SAID = {
     "Could not decode to UTF-8": DatabaseDamaged,
@@ -164,7 +198,7 @@ SAID = {
     "unable to open": WriteFailed,
     "malformed": DatabaseDamaged,
     "not a database": DatabaseDamaged,
-    WORDS: RecordChanged,
+    GUARD_WORDS: RecordChanged,
 }
 """What the engine says, and what it means; anything else is a fault of ours. The first quotes what is kept, and that may hold
 the words of the others."""
@@ -218,36 +252,20 @@ def _alive(left: Path) -> bool:
     return number.isdigit() and number != str(os.getpid()) and Path(f"/proc/{number}").exists()
 
 
-def _engine(path: Path, *, looking_on: bool, journal: str = "WAL", patience: float = PATIENCE) -> Engine:
-    """An engine whose every transaction begins at once as one that writes, so that it never has to become one half way."""
-    engine = create_engine(URL.create("sqlite", database=str(path)), connect_args={"timeout": patience})
-
-    @event.listens_for(engine, "connect")
-    def _connected(connection: sqlite3.Connection, _record: object) -> None:
-        connection.isolation_level = None  # transactions are begun below, schema statements included
-        connection.execute("PRAGMA foreign_keys = ON")
-        if looking_on:
-            connection.execute("PRAGMA query_only = ON")
-            return
+def connected(
+    path: Path, *, looking_on: bool = False, journal: str = "WAL", patience: float = PATIENCE
+) -> sqlite3.Connection:
+    """A connection whose transactions are begun by hand, schema statements included."""
+    connection = sqlite3.connect(path, timeout=patience, isolation_level=None)
+    connection.execute("PRAGMA foreign_keys = ON")
+    if looking_on:
+        connection.execute("PRAGMA query_only = ON")
+    else:
         connection.execute(f"PRAGMA journal_mode = {journal}")
         connection.execute("PRAGMA synchronous = FULL")
-
-    @event.listens_for(engine, "begin")
-    def _begun(connection: Connection) -> None:
-        connection.exec_driver_sql("BEGIN" if looking_on else "BEGIN IMMEDIATE")
-
-    return engine
+    return connection
 
 
-def data_version(session: Session) -> int:
+def data_version(reader: Reader) -> int:
     """A number that is another one once another program has changed the database."""
-    return int(session.connection().exec_driver_sql("PRAGMA data_version").scalar() or 0)
-
-
-def _hold_to_append_only(session: Session, _context: object, _instances: object) -> None:
-    for row in session.deleted:
-        if isinstance(row, Record):
-            raise RecordChanged(repr(row))
-    for row in session.dirty:
-        if isinstance(row, Record) and session.is_modified(row, include_collections=False):
-            raise RecordChanged(repr(row))
+    return int(reader.value("PRAGMA data_version") or 0)

@@ -14,10 +14,8 @@ from contextlib import contextmanager
 from sqlalchemy import Connection
 
 from reckoner.core.errors import UnreachableError
+from reckoner.store.database import GUARD_WORDS
 from reckoner.store.schema import Base, Record
-
-WORDS = "a record is never changed"
-"""How the trigger's refusal begins, to be known again."""
 
 
 def record_tables() -> tuple[str, ...]:
@@ -28,7 +26,7 @@ def record_tables() -> tuple[str, ...]:
 def _sqlite(table: str) -> tuple[str, ...]:
     return tuple(
         f"CREATE TRIGGER guard_{table}_{act} BEFORE {act.upper()} ON {table} "
-        f"BEGIN SELECT RAISE(ABORT, '{WORDS}: {table}'); END"
+        f"BEGIN SELECT RAISE(ABORT, '{GUARD_WORDS}: {table}'); END"
         for act in ("update", "delete")
     )
 

@@ -8,6 +8,19 @@ the two together.
 from __future__ import annotations
 
 from enum import StrEnum
+from typing import TypeVar
+
+from reckoner.store.errors import TermUnknown
+
+T = TypeVar("T", bound=StrEnum)
+
+
+def term(of: type[T], word: str) -> T:
+    """The member of the vocabulary ``of`` that ``word`` is. Raises TermUnknown."""
+    try:
+        return of(word)
+    except ValueError:
+        raise TermUnknown(of.__name__, word) from None
 
 
 class RunKind(StrEnum):

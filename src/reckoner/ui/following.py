@@ -37,7 +37,7 @@ class Following(QObject):
     def _ask(self) -> None:
         from reckoner.store.database import data_version
 
-        self._window.around.work.ask(data_version, self._seen, self._refused)
+        self._window.around.work.look(data_version, self._seen, self._refused)
 
     def _seen(self, version: int) -> None:
         self._said = ""

@@ -12,9 +12,9 @@ from reckoner.core.due import Due, DueReason
 from reckoner.core.kinds import Approach, Direction, Mechanism, ToolKind, ToolType
 from reckoner.core.states import State
 from reckoner.core.units import N_M
-from reckoner.shop.facts import ToolFacts
 from reckoner.shop.register.cards import ToolCard
 from reckoner.shop.standing import Loan, Standing
+from reckoner.shop.toolfacts import ToolFacts
 from reckoner.ui.bench.screw import ScrewHead
 from reckoner.ui.layout import column, row, surface
 from reckoner.ui.theme import GRID, Theme, Type

@@ -11,7 +11,7 @@ from itertools import groupby
 import numpy as np
 from PyQt6.QtCore import QObject, pyqtSignal
 
-from reckoner.core.checks import Values
+from reckoner.core.arrays import Values
 from reckoner.core.errors import Refused
 from reckoner.meters.dial import OpenLink, open_link
 from reckoner.meters.link import Event, MeterRefused, Recovered, Samples, Trouble

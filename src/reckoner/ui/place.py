@@ -18,9 +18,10 @@ from reckoner.ui.theme import Theme
 from reckoner.ui.work import Work
 
 if TYPE_CHECKING:
-    from reckoner.shop.acts import Act, PersonFacts
+    from reckoner.shop.acts import Act
     from reckoner.shop.changes import Change
     from reckoner.shop.facts import ReferenceFacts
+    from reckoner.shop.people import PersonFacts
 
 
 @dataclass

@@ -279,7 +279,7 @@ def _style_sheet(t: Tokens) -> str:
     QListWidget[class="matches"]::item {{ padding: 6px 8px; border-radius: 4px; }}
     QListWidget[class="matches"]::item:selected {{ background: {t.accent}; color: {t.on_accent}; }}
     QListWidget[class="matches"]::item:hover {{ background: {t.accent_wash}; color: {t.ink}; }}
-    QListView {{ background: transparent; border: none; outline: none; }}
+    QListView, QTableView {{ background: transparent; border: none; outline: none; }}
     QScrollArea {{ background: transparent; border: none; }}
     QScrollArea > QWidget > QWidget {{ background: transparent; }}
     QScrollBar:vertical {{ background: transparent; width: 8px; margin: 0; }}

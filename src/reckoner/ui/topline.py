@@ -10,13 +10,13 @@ from PyQt6.QtGui import QFocusEvent, QKeyEvent
 from PyQt6.QtWidgets import QListWidget, QListWidgetItem, QWidget
 
 from reckoner.ui.actions import tooltip
+from reckoner.ui.latest import Latest
 from reckoner.ui.place import Surroundings
 from reckoner.ui.places import PLACES, PlaceId, Target
 from reckoner.ui.theme import GRID, Type
 from reckoner.ui.widgets.line import Line
 
 if TYPE_CHECKING:
-    from reckoner.shop.changes import Change
     from reckoner.shop.register.cards import ToolCard
 
 SHOWN = 8
@@ -30,7 +30,7 @@ class TopLine(Line):
     def __init__(self, around: Surroundings, parent: QWidget) -> None:
         super().__init__(parent)
         self._around = around
-        self._cards: dict[int, ToolCard] = {}
+        self._asking = Latest(around.work)
         self.setFont(around.theme.font(Type.BODY))
         self.setPlaceholderText("Tool number, serial or place")
         self.setToolTip(tooltip("top-line"))
@@ -57,39 +57,25 @@ class TopLine(Line):
         self.setFocus(Qt.FocusReason.ShortcutFocusReason)
         self.selectAll()
 
-    def refresh(self) -> None:
-        """Ask what can be found."""
-        from reckoner.shop.register.cards import cards
-
-        self._around.work.ask(cards, self._show_all)
-
-    def changes(self, made: tuple[Change, ...]) -> None:
-        """Ask for the tools that changed, and no others."""
-        from reckoner.shop.changes import ChangeKind
-        from reckoner.shop.register.cards import cards_of
-
-        if any(change.kind is ChangeKind.MODELS for change in made):
-            self.refresh()
-            return
-        ids = {i for change in made if change.kind in (ChangeKind.TOOLS, ChangeKind.STANDINGS) for i in change.ids}
-        if ids:
-            self._around.work.ask(lambda session: cards_of(session, ids), lambda found: self._show_some(ids, found))
-
-    def _show_all(self, found: tuple[ToolCard, ...]) -> None:
-        self._cards = {card.tool.id: card for card in found}
-
-    def _show_some(self, ids: set[int], found: tuple[ToolCard, ...]) -> None:
-        for gone in ids:
-            self._cards.pop(gone, None)
-        self._cards |= {card.tool.id: card for card in found}
-
     def _narrow(self, text: str) -> None:
+        """Ask the register what fits, while places are known at once."""
+        if not text.strip() or not self._around.work.is_open:
+            self._list(text, ())
+            return
+        from reckoner.shop.register.lists import matching  # the shop loads behind the first painted window
+
+        today = self._around.today
+        self._asking.look(lambda reader: matching(reader, text, today, SHOWN), lambda found: self._list(text, found))
+
+    def _list(self, text: str, found: tuple[ToolCard, ...]) -> None:
+        if text != self.text():
+            return
         self.matches.clear()
         wanted = text.strip().casefold()
         places = [p for p in PLACES if wanted and p.name.casefold().startswith(wanted)]
         for place in places:
             self._offer(place.name, Target(place.id))
-        for card in self._matching(text)[: SHOWN - len(places)] if wanted else ():
+        for card in found[: SHOWN - len(places)]:
             self._offer(_line(card), Target(PlaceId.TOOLS, tool=card.tool.id))
         rows = self.matches.count()
         self.matches.setVisible(rows > 0)
@@ -98,13 +84,6 @@ class TopLine(Line):
             self.matches.move(self.mapTo(window, QPoint(0, self.height() + GRID // 2)))
             self.matches.resize(72 * GRID, rows * 4 * GRID + 2 * GRID)
             self.matches.raise_()
-
-    def _matching(self, text: str) -> tuple[ToolCard, ...]:
-        if not self._cards:
-            return ()
-        from reckoner.shop.register.finding import matching  # the shop loads behind the first painted window
-
-        return matching(tuple(self._cards.values()), text)
 
     def _offer(self, words: str, goal: Target) -> None:
         item = QListWidgetItem(words)
@@ -124,17 +103,18 @@ class TopLine(Line):
         elif place is not None:
             self._leave_for(Target(place.id))
         elif text:
-            from reckoner.shop.register.finding import look_up
+            from reckoner.shop.register.lists import look_up
 
-            self._around.work.ask(lambda session: look_up(session, text), lambda found: self._found(text, found))
+            today = self._around.today
+            self._around.work.look(lambda reader: look_up(reader, text, today), lambda found: self._found(text, *found))
 
-    def _found(self, text: str, found: tuple[ToolCard, ...]) -> None:
+    def _found(self, text: str, fits: int, found: ToolCard | None) -> None:
         if text != self.text().strip():  # something else is being typed meanwhile
             return
-        if len(found) == 1:
-            self._leave_for(Target(PlaceId.TOOLS, tool=found[0].tool.id))
-        elif found:
-            self._around.say(f"“{text}” fits {len(found)} tools; type more, or choose one with the down key.")
+        if fits == 1 and found is not None:
+            self._leave_for(Target(PlaceId.TOOLS, tool=found.tool.id))
+        elif fits:
+            self._around.say(f"“{text}” fits {fits} tools; type more, or choose one with the down key.")
         elif any(c.isdigit() for c in text) and " " not in text:
             self._leave_for(Target(PlaceId.BENCH, number=text))
         else:

@@ -13,7 +13,7 @@ from reckoner.ui.theme import Theme
 from reckoner.ui.widgets.buttons import button
 
 if TYPE_CHECKING:
-    from reckoner.shop.acts import PersonFacts
+    from reckoner.shop.people import PersonFacts
 
 
 class WhoIsHere(QWidget):

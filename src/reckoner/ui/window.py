@@ -26,8 +26,8 @@ from reckoner.ui.widgets.buttons import button
 from reckoner.ui.widgets.text import label
 
 if TYPE_CHECKING:
-    from reckoner.shop.acts import PersonFacts
     from reckoner.shop.changes import Change
+    from reckoner.shop.people import PersonFacts
     from reckoner.ui.keysheet import KeySheet
 
 SIZE = (1280, 800)
@@ -159,13 +159,12 @@ class Window(QMainWindow):
 
     def _opened(self) -> None:
         self.furnish()
-        from reckoner.shop.acts import newest_time, people
+        from reckoner.shop.people import newest_time, people
 
         Following(self)
         self._waiting = self._waiting or Target(PlaceId.TODAY)
-        self.around.work.ask(newest_time, self._clock.follow)
-        self.around.work.ask(people, self._show_people)
-        self.top_line.refresh()
+        self.around.work.look(newest_time, self._clock.follow)
+        self.around.work.look(people, self._show_people)
 
     def _cannot_open(self, sentence: str) -> None:
         self.furnish()
@@ -203,21 +202,19 @@ class Window(QMainWindow):
 
     def look_again(self) -> None:
         """Everything may have changed: ask for the people, and for what is in front, anew."""
-        from reckoner.shop.acts import people
+        from reckoner.shop.people import people
 
-        self.around.work.ask(people, self._show_people)
-        self.top_line.refresh()
+        self.around.work.look(people, self._show_people)
         place = self._stack.currentWidget()
         if isinstance(place, Place):
             place.look_again()
 
     def _changed(self, made: tuple[Change, ...]) -> None:
-        from reckoner.shop.acts import people
         from reckoner.shop.changes import ChangeKind
+        from reckoner.shop.people import people
 
         if any(change.kind is ChangeKind.PEOPLE for change in made):
-            self.around.work.ask(people, self._show_people)
-        self.top_line.changes(made)
+            self.around.work.look(people, self._show_people)
         for place in self._places.values():
             place.changes(made)
 

@@ -1,8 +1,8 @@
 """The one door to background work. Its single worker thread owns the database.
 
-``ask`` runs a function of a session there. It ends in one of three ways, and whoever asked is told which, on the interface
-thread: done with a result, refused with a sentence, or failed by a fault of ours. What a unit of work has changed is told by
-``changed`` once it is committed.
+``ask`` runs a function of a session there, ``look`` one of a reader, which only reads. Each ends in one of three ways, and
+whoever asked is told which, on the interface thread: done with a result, refused with a sentence, or failed by a fault of
+ours. What a unit of work has changed is told by ``changed`` once it is committed.
 """
 
 from __future__ import annotations
@@ -24,6 +24,7 @@ if TYPE_CHECKING:
 
     from reckoner.shop.changes import Change
     from reckoner.store.database import Database
+    from reckoner.store.reader import Reader
 
 log = logging.getLogger("reckoner.work")
 
@@ -47,7 +48,8 @@ class AskedFromElsewhere(OurFault):
 
 @dataclass(frozen=True)
 class _Job:
-    run: Callable[[Session], Any]
+    run: Callable[[Any], Any]
+    reads: bool
     done: Callable[[Any], None]
     refused: Callable[[Refused], None] | None
     failed: Callable[[], None] | None
@@ -82,11 +84,16 @@ class Work(QObject):
         self._open_database = open_database
         self._check_database = check_database
         self.looking_on = False
+        self.is_open = False
+        self.opened.connect(self._is_open)
         self._jobs: queue.SimpleQueue[_Job | None] = queue.SimpleQueue()
         self._back.connect(self._call)  # emitted on the worker, so queued to the interface thread
         self._thread = threading.Thread(target=self._serve, name="database", daemon=True)
         self._checker = threading.Thread(target=self._check, name="check of the database", daemon=True)
         self._waiting = 0
+
+    def _is_open(self) -> None:
+        self.is_open = True
 
     def _call(self, back: Callable[[], None]) -> None:
         back()
@@ -120,10 +127,25 @@ class Work(QObject):
         A refusal goes to ``refused``, a fault of ours to ``failed``, or each is told by the signal ``refused``. ``ended`` is
         called first, whichever way it ended. Raises AskedFromElsewhere outside the interface thread.
         """
+        self._put(_Job(run, False, done, refused, failed, ended))
+
+    def look(
+        self,
+        run: Callable[[Reader], T],
+        done: Callable[[T], None],
+        refused: Callable[[Refused], None] | None = None,
+        failed: Callable[[], None] | None = None,
+        *,
+        ended: Callable[[], None] | None = None,
+    ) -> None:
+        """The same with a reader: what only reads holds up nobody, and waits for no library to load."""
+        self._put(_Job(run, True, done, refused, failed, ended))
+
+    def _put(self, job: _Job) -> None:
         if QThread.currentThread() is not self.thread():
             raise AskedFromElsewhere
         self._waiting += 1
-        self._jobs.put(_Job(run, done, refused, failed, ended))
+        self._jobs.put(job)
 
     def stop(self) -> None:
         """Finish what was asked, close the database and end the worker."""
@@ -166,16 +188,21 @@ class Work(QObject):
     def _do(self, database: Database, job: _Job) -> None:
         from reckoner.shop import changes
 
+        made: tuple[Change, ...] = ()
         try:
-            with database.session() as session:
-                result = job.run(session)
+            if job.reads:
+                with database.reading() as reader:
+                    result = job.run(reader)
+            else:
+                with database.session() as session:
+                    result = job.run(session)
+                made = changes.of(session)
         except Refused as refusal:
             self._back.emit(lambda refusal=refusal: self._tell(job, refusal))
         except Exception:
             log.exception("a fault of ours in background work")
             self._back.emit(lambda: self._apologise(job))
         else:
-            made = changes.of(session)
             self._back.emit(lambda: self._deliver(job, result, made))
 
     def _over(self, job: _Job) -> None:

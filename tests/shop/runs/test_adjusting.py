@@ -8,7 +8,7 @@ import pytest
 from reckoner.core.states import State
 from reckoner.formats import rulesets
 from reckoner.shop.acts import ShopRefused
-from reckoner.shop.agenda import agenda
+from reckoner.shop.agenda import Waiting, agenda
 from reckoner.shop.register.cards import card
 from reckoner.shop.register.sheet import sheet
 from reckoner.shop.runs import adjusting, amending, opening, setting_up, signing, taking
@@ -18,6 +18,7 @@ from reckoner.shop.runs.planning import propose
 from reckoner.shop.runs.recompute import recompute
 from reckoner.shop.runs.steps import Step
 from reckoner.shop.wording import phase_words
+from reckoner.store.reader import reader_of
 from reckoner.store.schema import Person, Run
 from reckoner.store.terms import Moment, Outcome
 from tests.support.runs import TODAY, closed, later, outside, prepared, read, read_all, tool_id
@@ -127,9 +128,9 @@ def test_an_outside_tool_is_held_restricted_or_retired_and_nothing_else(demo, ac
             signing.sign(session, run.id, act, Outcome.RELEASED)
         run = signing.sign(session, run.id, act, Outcome.RESTRICTED)
         assert run.signature.due == date(2027, 11, 24)
-        found = card(session, wanted)
+        found = card(reader_of(session), wanted)
         assert (found.restricted, found.held) == ((120.0, 200.0), "")
-        assert card(session, wanted).restricted == (120.0, 200.0)
+        assert card(reader_of(session), wanted).restricted == (120.0, 200.0)
         assert propose(session, wanted, TODAY).plan.points == (120, 200)
         whole = opening.open_run(
             session, wanted, later(act, 5), replace(propose(session, wanted, TODAY).plan, note="as is")
@@ -140,8 +141,8 @@ def test_an_outside_tool_is_held_restricted_or_retired_and_nothing_else(demo, ac
             session, outside(session, wanted, later(act, 9), high=0.93).id, later(act, 11), Outcome.RETIRED
         )
         assert retired.signature.outcome == "retired"
-        assert card(session, wanted).due_words(TODAY) == "retired"
-        assert wanted not in {i.card.tool.id for i in agenda(session, TODAY).due_soon}
+        assert card(reader_of(session), wanted).due_words(TODAY) == "retired"
+        assert wanted not in {i.card.tool.id for i in agenda(reader_of(session), TODAY).of(Waiting.DUE_SOON)}
         with pytest.raises(ShopRefused, match="is retired"):
             opening.open_run(session, wanted, later(act, 20))
 

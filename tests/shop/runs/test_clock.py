@@ -8,7 +8,7 @@ from datetime import UTC, date, datetime, timedelta, timezone
 import pytest
 
 from reckoner.shop.acts import Act
-from reckoner.shop.events import happen
+from reckoner.shop.happening import happen
 from reckoner.shop.procedures.choosing import references
 from reckoner.shop.register.cards import card
 from reckoner.shop.register.sheet import sheet
@@ -17,6 +17,7 @@ from reckoner.shop.runs.judging import judged
 from reckoner.shop.runs.loading import load
 from reckoner.shop.runs.recompute import recompute
 from reckoner.shop.runs.steps import Step
+from reckoner.store.reader import reader_of
 from reckoner.store.schema import Certificate, Reference
 from reckoner.store.terms import EventKind
 from tests.support.runs import prepared, read, read_all, tool_id
@@ -78,7 +79,7 @@ def test_what_happened_is_in_the_order_it_was_kept_in(demo, act):
     with demo.session() as session:
         happen(session, wanted, EventKind.HELD, "first", act)
         happen(session, wanted, EventKind.RELEASED, "then", replace(act, at=act.at - timedelta(days=900)))
-        assert card(session, wanted).held == ""
+        assert card(reader_of(session), wanted).held == ""
         assert [h.detail for h in sheet(session, wanted).happenings[:2]] == ["then", "first"]
 
 
@@ -92,7 +93,7 @@ def test_days_are_local_days_kept_with_their_offset(demo, act):
         assert signed.signature.on == signed.day == date(2026, 11, 24)
         assert signed.opened.utcoffset() == timedelta(hours=-8)
         assert sheet(session, signed.tool.id).happenings[0].on == date(2026, 11, 24)
-        assert card(session, signed.tool.id).standing.last_run == date(2026, 11, 24)
+        assert card(reader_of(session), signed.tool.id).standing.last_run == date(2026, 11, 24)
         copy = amending.amend(session, run.id, "a slip", evening)
         assert "signed 24 Nov 2026" in copy.plan.note
 

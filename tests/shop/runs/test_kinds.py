@@ -9,7 +9,7 @@ from reckoner.core.comparison import Change
 from reckoner.core.kinds import Direction, MeterMode
 from reckoner.core.rules import Rule
 from reckoner.shop.acts import ShopRefused
-from reckoner.shop.events import happen
+from reckoner.shop.happening import happen
 from reckoner.shop.procedures import Distrust
 from reckoner.shop.procedures.choosing import candidates
 from reckoner.shop.register import completing
@@ -22,6 +22,7 @@ from reckoner.shop.runs.outcomes import choices
 from reckoner.shop.runs.planning import check, lacking, propose, warnings
 from reckoner.shop.runs.steps import Step, room_drifted, wants
 from reckoner.shop.wording import effects_words, place_words, want_words
+from reckoner.store.reader import reader_of
 from reckoner.store.schema import Tool, ToolModel
 from reckoner.store.terms import EventKind, Moment, Outcome, RunKind
 from tests.support.runs import TODAY, later, prepared, read, read_all, ready, tool_id
@@ -31,18 +32,18 @@ def test_a_quick_check_releases_a_held_tool_but_renews_nothing(demo, act):
     wanted = tool_id(demo, "HC-0417")
     with demo.session() as session:
         happen(session, wanted, EventKind.HELD, "looked odd", later(act, -1))
-        before = card(session, wanted)
+        before = card(reader_of(session), wanted)
         run = read_all(session, ready(session, wanted, act, RunKind.CHECK), act, 0.995)
         assert [(s.target, s.wanted) for s in run.series] == [(120, 3)]
         assert [c.outcome for c in choices(run, TODAY)] == [Outcome.RELEASED, Outcome.FULL_RUN]
         signed = signing.sign(session, run.id, act)
-        after = card(session, wanted)
+        after = card(reader_of(session), wanted)
         assert (before.held, after.held, signed.signature.due) == ("looked odd", "", None)
         assert after.due(TODAY) == before.due(TODAY)
         bad = read_all(session, ready(session, wanted, act, RunKind.CHECK), act, 0.95)
         assert choices(bad, TODAY)[0].outcome is Outcome.KEEP_HOLDING
         assert signing.sign(session, bad.id, act).signature.outcome is Outcome.KEEP_HOLDING
-        assert card(session, wanted).held.startswith("as found: Clicks 5.0")
+        assert card(reader_of(session), wanted).held.startswith("as found: Clicks 5.0")
 
 
 @pytest.mark.parametrize(
@@ -64,7 +65,7 @@ def test_after_a_fall_statistics_decide(demo, act, shift, change, outcome):
         base = setting_up.record_zero(session, base.id, Moment.AFTER, 0.0, earlier)
         signing.sign(session, base.id, replace(act, at=act.at - timedelta(days=29)))
         fall = happen(session, wanted, EventKind.FELL, "from the bench", later(act, -24))
-        assert card(session, wanted).held == "from the bench"  # a fall holds the tool until a check has answered it
+        assert card(reader_of(session), wanted).held == "from the bench"  # until a check has answered
         found = propose(session, wanted, TODAY)
         assert (found.plan.kind, found.plan.event_id, found.plan.readings) == (RunKind.EVENT, fall.id, 5)
         assert "from the bench" in found.reason

@@ -14,12 +14,12 @@ from reckoner.core.reference import ReferenceAtPoint
 from reckoner.core.states import State
 from reckoner.formats import register
 from reckoner.shop.acts import ShopRefused
-from reckoner.shop.agenda import agenda
+from reckoner.shop.agenda import Waiting, agenda
 from reckoner.shop.procedures import PROCEDURES
 from reckoner.shop.procedures.choosing import candidates
 from reckoner.shop.register.cards import card, cards
-from reckoner.shop.register.finding import matching
 from reckoner.shop.register.intake import take_in
+from reckoner.shop.register.lists import matching
 from reckoner.shop.register.sheet import sheet
 from reckoner.shop.runs import opening, setting_up, signing, taking
 from reckoner.shop.runs.derivation import derivation
@@ -28,6 +28,7 @@ from reckoner.shop.runs.records import FOUND, NOTHING, ObservationState, SeriesS
 from reckoner.shop.runs.steps import Step, wants
 from reckoner.shop.wording import distrust_words, want_words
 from reckoner.store.database import Database
+from reckoner.store.reader import reader_of
 from reckoner.store.schema import Audit
 from reckoner.store.terms import Moment, ObservationKind, ReferenceKind, Source
 from tests.support.runs import REGISTER, TODAY, prepared, read, read_all, tool_id
@@ -72,13 +73,14 @@ def test_a_bad_run_holds_the_tool_and_a_good_one_releases_it(demo, act):
     with demo.session() as session:
         bad = read_all(session, prepared(session, wanted, act), act, 0.95)
         signing.sign(session, bad.id, act)
-        held = card(session, wanted)
+        held = card(reader_of(session), wanted)
         assert held.held.startswith("as found: Clicks 5.0")
         assert held.state is State.OUTSIDE
-        assert [i.card.tool.number for i in agenda(session, TODAY).held] == ["HC-0404", "HC-0417", "HC-0430"]
+        held_back = agenda(reader_of(session), TODAY).of(Waiting.HELD)
+        assert [i.card.tool.number for i in held_back] == ["HC-0404", "HC-0417", "HC-0430"]
         good = read_all(session, prepared(session, wanted, act), act, 1.0)
         signing.sign(session, good.id, act)
-        assert card(session, wanted).held == ""
+        assert card(reader_of(session), wanted).held == ""
 
 
 def test_a_struck_reading_no_longer_counts_but_stays(demo, act):
@@ -99,7 +101,7 @@ def test_a_struck_reading_no_longer_counts_but_stays(demo, act):
 
 
 def tool_id_in(session, number):
-    return matching(cards(session), number)[0].tool.id
+    return matching(reader_of(session), number, TODAY, 1)[0].tool.id
 
 
 def test_nothing_that_matters_can_be_skipped(demo, act):
@@ -167,17 +169,16 @@ def test_an_ended_certificate_is_said_and_never_decides(demo, act):
 
 def test_the_demo_tells_its_stories(demo):
     with demo.session() as session:
-        found = agenda(session, TODAY)
-        everything = cards(session)
-        assert len(everything) == 46
-        assert [i.card.tool.number for i in found.overdue] == ["HC-0319", "HC-0391", "HC-0113", "HC-0460"]
-        assert [i.card.tool.number for i in found.late_loans] == ["HC-0319"]
+        found = agenda(reader_of(session), TODAY)
+        assert found.tools == len(cards(reader_of(session))) == 46
+        assert [i.card.tool.number for i in found.of(Waiting.OVERDUE)] == ["HC-0319", "HC-0391", "HC-0113", "HC-0460"]
+        assert [i.card.tool.number for i in found.of(Waiting.LATE_LOANS)] == ["HC-0319"]
         assert found.first.card.tool.number == "HC-0391"
         drifting = sheet(session, tool_id_in(session, "hc 0422"))
         means = [p.deviation for r in drifting.runs for p in r.points if p.target == 60]
         assert means == sorted(means)
-        assert matching(everything, "tower crew click")
-        assert matching(everything, "no such tool") == ()
+        assert matching(reader_of(session), "tower crew click", TODAY, 9)
+        assert matching(reader_of(session), "no such tool", TODAY, 9) == ()
 
 
 def test_a_derivation_recomputes_to_what_is_shown(demo, act):
@@ -200,7 +201,7 @@ def test_a_register_is_taken_in_whole_or_not_at_all(tmp_path, act):
     with pytest.raises(ShopRefused, match='names the model "No such"'), database.session() as session:
         take_in(session, register.parse('[[tools]]\nnumber = "W-2"\nmodel = "No such"'), act.at)
     with database.session() as session:
-        assert [c.tool.number for c in cards(session)] == ["W-1"]
+        assert [c.tool.number for c in cards(reader_of(session))] == ["W-1"]
         found = opening.open_run(session, 1, act)
         weighed = candidates(session, found.tool, found.rules, TODAY)
         assert weighed[0].against == ("it has no certificate",)

@@ -15,11 +15,11 @@ from reckoner.shop.runs.steps import Step
 from reckoner.store.database import Database
 from reckoner.store.schema import Trace
 from reckoner.ui.widgets.buttons import PrimaryButton
-from reckoner.ui.widgets.tag import Tag
 from tests.support.hands import (
     ENTER,
     WAIT,
     click,
+    click_tag,
     focused,
     go,
     look,
@@ -91,9 +91,7 @@ def test_a_run_from_scan_to_signature_with_the_keyboard_alone(qtbot, open_window
 
 def test_a_run_with_the_mouse_alone_until_readings_come(qtbot, open_window, demo_folder):
     window = open_window(demo_folder)
-    today = window.current
-    tag = next(t for t in today.findChildren(Tag) if t.card.tool.number == "HC-0318")
-    click(tag)
+    click_tag(window.current, "HC-0318")
     settle(qtbot, window)
     click(window.current.sheet.findChild(PrimaryButton))
     qtbot.waitUntil(lambda: window.current.__class__.__name__ == "BenchPlace", timeout=WAIT)

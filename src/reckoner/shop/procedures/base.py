@@ -10,7 +10,8 @@ from typing import TYPE_CHECKING, Protocol
 from reckoner.core.kinds import Direction
 from reckoner.core.reference import ReferenceAtPoint
 from reckoner.core.rules import RuleSet
-from reckoner.shop.facts import ReferenceFacts, ToolFacts
+from reckoner.shop.facts import ReferenceFacts
+from reckoner.shop.toolfacts import ToolFacts
 from reckoner.store.terms import ObservationKind, ReferenceKind, Source
 
 if TYPE_CHECKING:

@@ -10,8 +10,9 @@ from sqlalchemy import select
 from sqlalchemy.orm import Session, selectinload
 
 from reckoner.core.rules import RuleSet
-from reckoner.shop.facts import ReferenceFacts, ToolFacts, newest_certificate, reference_facts
+from reckoner.shop.facts import ReferenceFacts, newest_certificate, reference_facts
 from reckoner.shop.procedures import PROCEDURES, Candidate
+from reckoner.shop.toolfacts import ToolFacts
 from reckoner.store.schema import Certificate, Reference
 
 

@@ -14,10 +14,11 @@ from reckoner.core.printing import number, percent, quantity, span
 from reckoner.core.reference import ReferenceAtPoint
 from reckoner.core.rules import RuleSet
 from reckoner.shop.acts import ShopRefused
-from reckoner.shop.facts import ReferenceFacts, ToolFacts
+from reckoner.shop.facts import ReferenceFacts
 from reckoner.shop.procedures.base import Candidate, Caution, Distrust, Seen
 from reckoner.shop.runs.needs import Need, Want
 from reckoner.shop.runs.records import ObservationState, Pair
+from reckoner.shop.toolfacts import ToolFacts
 from reckoner.store.terms import ObservationKind, ReferenceKind
 
 if TYPE_CHECKING:

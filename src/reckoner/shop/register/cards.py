@@ -2,22 +2,16 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
 from dataclasses import dataclass
 from datetime import date
-
-from sqlalchemy import Select, select
-from sqlalchemy.orm import Session, contains_eager
 
 from reckoner.core.due import Due, DueReason
 from reckoner.core.printing import span
 from reckoner.core.states import State
-from reckoner.shop.facts import ToolFacts, tool_facts
+from reckoner.shop.register.finding import Question
 from reckoner.shop.standing import Condition, Loan, Standing, kept
-from reckoner.store.schema import OpenRun, Tool, ToolStanding
-
-AT_ONCE = 500
-"""Cards asked for by id in one query at most: databases bound how many values a query may name."""
+from reckoner.shop.toolfacts import ToolFacts, facts_from
+from reckoner.store.reader import Reader
 
 
 @dataclass(frozen=True)
@@ -79,39 +73,48 @@ class ToolCard:
                 return "today" if left == 0 else f"{left} d"
 
 
-def cards(session: Session) -> tuple[ToolCard, ...]:
-    """Every tool, by number."""
-    return _cards(session, _shown())
+FACTS = """
+SELECT t.id, t.number, t.serial, t.place, t.rule_set, t.interval_months, t.model_id,
+  m.maker, m.name, m.type, m.class AS class_, m.mechanism, m.minimum, m.maximum, m.resolution, m.tolerance, m.unit, m.drive,
+  m.directions, m.approach, m.lever_length, m.pivot_offset, m.own_mass, m.own_centre, m.adjust_where, m.adjust_raises,
+  m.adjust_lock, m.adjust_rate, m.adjust_most_turns, m.adjust_relieve,
+  s.state, s.last_run, s.due_on, s.due_reason, s.held, s.check_event_id, s.restricted_low, s.restricted_high,
+  s.lent_to, s.lent_on, s.back_by, s.away_at, s.away_since, s.away_until, s.kept, s.retired, r.run_id
+FROM ({page}) p JOIN tool t ON t.id = p.tool_id JOIN tool_model m ON m.id = t.model_id
+  JOIN tool_standing s ON s.tool_id = t.id LEFT JOIN open_run r ON r.tool_id = t.id
+ORDER BY {order}
+"""
+"""All that a card shows, of the tools that a page names."""
 
 
-def cards_of(session: Session, tool_ids: Iterable[int]) -> tuple[ToolCard, ...]:
-    """The cards of some tools, by number."""
-    ids = sorted(set(tool_ids))
-    found: list[ToolCard] = []
-    for start in range(0, len(ids), AT_ONCE):
-        found += _cards(session, _shown().where(Tool.id.in_(ids[start : start + AT_ONCE])))
-    return tuple(sorted(found, key=lambda c: c.tool.number))
+def cards_of(reader: Reader, page: str, order: str, **values: object) -> tuple[ToolCard, ...]:
+    """The cards of the tools that the query ``page`` finds as ``tool_id``, in its ``order`` over its columns ``p``."""
+    rows = reader.rows(FACTS.format(page=page, order=order), **values)
+    return tuple(ToolCard(facts_from(row, row), kept(row), row.run_id) for row in rows)
 
 
-def card(session: Session, tool_id: int) -> ToolCard:
+def card(reader: Reader, tool_id: int) -> ToolCard:
     """One tool's card."""
-    return _cards(session, _shown().where(Tool.id == tool_id))[0]
+    return cards_of(reader, "SELECT :tool AS tool_id", "p.tool_id", tool=tool_id)[0]
 
 
-def _shown() -> Select[Tool, ToolStanding, int]:
-    return (
-        select(Tool, ToolStanding, OpenRun.run_id)
-        .join(Tool.model)
-        .outerjoin(ToolStanding, ToolStanding.tool_id == Tool.id)
-        .outerjoin(OpenRun, OpenRun.tool_id == Tool.id)
-        .where(Tool.removed.is_(False))
-        .options(contains_eager(Tool.model))
-        .order_by(Tool.number)
+def cards(reader: Reader, start: int = 0, size: int = 100, found: Question = Question()) -> tuple[ToolCard, ...]:  # noqa: B008
+    """The tools from row ``start`` of those that a question finds, by number."""
+    page = f"SELECT l.tool_id, l.number FROM tool_listing l WHERE {found.where} ORDER BY l.number LIMIT :size OFFSET :start"
+    return cards_of(reader, page, "p.number", size=size, start=start, **found.values)
+
+
+def count(reader: Reader, found: Question = Question()) -> int:  # noqa: B008
+    """How many tools a question finds."""
+    return int(reader.value(f"SELECT count(*) FROM tool_listing l WHERE {found.where}", **found.values))
+
+
+def row_of(reader: Reader, tool_id: int, found: Question = Question()) -> int | None:  # noqa: B008
+    """At which row of those that a question finds a tool stands; None when it is not among them."""
+    number = reader.value(
+        f"SELECT l.number FROM tool_listing l WHERE l.tool_id = :tool AND {found.where}", tool=tool_id, **found.values
     )
-
-
-def _cards(session: Session, query: Select[Tool, ToolStanding, int]) -> tuple[ToolCard, ...]:
-    return tuple(
-        ToolCard(tool_facts(tool), kept(row) if row is not None else Standing(), run_id)
-        for tool, row, run_id in session.execute(query)
-    )
+    if number is None:
+        return None
+    before = f"SELECT count(*) FROM tool_listing l WHERE l.number < :number AND {found.where}"
+    return int(reader.value(before, number=number, **found.values))

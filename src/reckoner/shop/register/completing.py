@@ -12,9 +12,9 @@ from reckoner.core.errors import InputRefused
 from reckoner.core.printing import span
 from reckoner.core.units import Kind, unit_named
 from reckoner.shop.acts import Act, ShopRefused, note
-from reckoner.shop.facts import kind_of
+from reckoner.shop.projection import follow
 from reckoner.shop.register.rows import add, edit
-from reckoner.shop.standing import follow
+from reckoner.shop.toolfacts import kind_of
 from reckoner.store.schema import Tool, ToolModel
 from reckoner.store.terms import RegisterKind
 

@@ -1,40 +1,67 @@
-"""Finding a tool by what was typed or scanned."""
+"""Finding tools by what was typed or scanned: the part of the database's question that a text makes.
+
+A number or serial typed in full comes first; else every word is somewhere in what a tool is called, or begins a condition
+that it is in, such as "held" or "overdue".
+"""
 
 from __future__ import annotations
 
 import re
+from dataclasses import dataclass, field
+from datetime import date, timedelta
 
-from sqlalchemy.orm import Session
+from reckoner.shop.standing import CONDITIONS, DUE_WITHIN, Condition
+from reckoner.store.reader import Reader, contains
 
-from reckoner.shop.register.cards import ToolCard, cards
+CONDITION_WORDS: dict[str, Condition] = {c.value.split()[-1]: c for c in Condition if c is not Condition.IN_DATE}
+"""What is typed for each condition."""
 
-
-def look_up(session: Session, text: str) -> tuple[ToolCard, ...]:
-    """The tools that ``text`` means, as ``matching`` finds them among all."""
-    return matching(cards(session), text) if text.strip() else ()
-
-
-def matching(all_cards: tuple[ToolCard, ...], text: str) -> tuple[ToolCard, ...]:
-    """The cards that ``text`` means: an exact number or serial first, then every word found somewhere on the card."""
-    wanted = _plain(text)
-    if not wanted:
-        return all_cards
-    exact = [c for c in all_cards if wanted in (_plain(c.tool.number), _plain(c.tool.serial))]
-    if exact:
-        return tuple(exact)
-    words = text.casefold().split()
-    return tuple(c for c in all_cards if all(w in _haystack(c) or _plain(w) in _plain(c.tool.number) for w in words))
+SHORTEST = 3
+"""Letters from which a word may mean a condition."""
 
 
-def _plain(text: str) -> str:
+@dataclass(frozen=True)
+class Question:
+    """A condition over a row ``l`` of tool_listing, with its values."""
+
+    where: str = "1 = 1"
+    values: dict[str, object] = field(default_factory=dict)
+
+
+def plain(text: str) -> str:
+    """Without what people vary: spaces, hyphens, dots, case."""
     return re.sub(r"[\s\-_.]", "", text).casefold()
 
 
-def _haystack(found: ToolCard) -> str:
-    tool = found.tool
-    return " ".join(
-        (
-            tool.number, tool.serial, tool.maker, tool.model, tool.description, tool.range_text, tool.place,
-            "held" if found.held else "", "lent" if found.loan else "",
-        )
-    ).casefold()  # fmt: skip
+def days_of(today: date) -> dict[str, object]:
+    """The values that ``standing.CONDITIONS`` asks for."""
+    return {"today": today, "soon": today + timedelta(days=DUE_WITHIN)}
+
+
+def question(reader: Reader, text: str, today: date) -> Question:
+    """What ``text`` means; every tool for an empty one."""
+    wanted = plain(text)
+    if not wanted:
+        return Question()
+    exact = Question("(l.plain_number = :exact OR l.plain_serial = :exact)", {"exact": wanted})
+    if reader.value(f"SELECT 1 FROM tool_listing l WHERE {exact.where} LIMIT 1", **exact.values):
+        return exact
+    parts, values = [], days_of(today)
+    for i, word in enumerate(text.casefold().split()):
+        parts.append(f"({' OR '.join(_meanings(word, i, values))})")
+    return Question(" AND ".join(parts), values)
+
+
+def _meanings(word: str, i: int, values: dict[str, object]) -> list[str]:
+    """The ways in which a tool can fit a word; what they ask for goes into ``values``."""
+    found = [contains("l.words", f"word{i}")]
+    values[f"word{i}"] = word
+    if plain(word) not in ("", word):
+        found.append(contains("l.words", f"plain{i}"))
+        values[f"plain{i}"] = plain(word)
+    for said, condition in CONDITION_WORDS.items():
+        if len(word) >= SHORTEST and said.startswith(word):
+            found.append(
+                f"EXISTS (SELECT 1 FROM tool_standing s WHERE s.tool_id = l.tool_id AND {CONDITIONS[condition]})"
+            )
+    return found

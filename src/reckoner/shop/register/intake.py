@@ -13,9 +13,9 @@ from reckoner.formats.register import ModelRow, ReferenceRow, Register
 from reckoner.formats.rulesets import SHIPPED
 from reckoner.meters.dial import LinkRefused, checked_link
 from reckoner.shop.acts import Act, ShopRefused, note_by
-from reckoner.shop.facts import kind_of
+from reckoner.shop.projection import follow
 from reckoner.shop.register.rows import add
-from reckoner.shop.standing import follow
+from reckoner.shop.toolfacts import kind_of
 from reckoner.store.schema import Certificate, CertificatePoint, Person, Reference, Tool, ToolModel
 from reckoner.store.terms import RegisterKind
 

@@ -18,6 +18,7 @@ from sqlalchemy.orm import Mapper, Session
 
 from reckoner.shop.acts import Act, ShopRefused, note
 from reckoner.shop.changes import ChangeKind, changed
+from reckoner.shop.register import listing
 from reckoner.store.schema import Person, Reference, RegisterVersion, Tool, ToolModel
 from reckoner.store.schema.base import Day, unfolded
 from reckoner.store.terms import RegisterKind
@@ -196,6 +197,10 @@ def _keep(
         raise ShopRefused(
             f"{name} was changed at this very moment by someone else. Nothing of yours was written; look at it again."
         ) from None
+    if isinstance(row, Tool):
+        listing.keep(session, row)
+    elif isinstance(row, ToolModel):
+        listing.keep_all_of(session, row)
     changed(session, KINDS[kind].change, row.id, who)
 
 

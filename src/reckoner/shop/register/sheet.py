@@ -13,6 +13,7 @@ from reckoner.core.states import State
 from reckoner.shop.events import EVENTS
 from reckoner.shop.register.cards import ToolCard, card
 from reckoner.shop.runs.kinds import POLICIES
+from reckoner.store.reader import reader_of
 from reckoner.store.schema import PointResult, Run, Signature, ToolEvent
 from reckoner.store.terms import PhaseKind, RunKind
 
@@ -92,7 +93,7 @@ def sheet(session: Session, tool_id: int) -> ToolSheet:
     happenings += [Happening(e.sequence, e.at.date(), EVENTS[e.kind].words, e.note) for e in events]
     happenings.sort(key=lambda h: h.sequence, reverse=True)
     judged = tuple(r for r in runs if r.points)
-    return ToolSheet(card(session, tool_id), judged, tuple(happenings))
+    return ToolSheet(card(reader_of(session), tool_id), judged, tuple(happenings))
 
 
 def _replaced(tool_id: int) -> Select[int | None]:

@@ -8,7 +8,8 @@ from reckoner.core.adjusting import AdjustStep, Advice, advise
 from reckoner.core.checks import finite
 from reckoner.core.errors import InputRefused
 from reckoner.core.kinds import Direction
-from reckoner.shop.acts import Act, PersonFacts, ShopRefused, note
+from reckoner.shop.acts import Act, ShopRefused, note
+from reckoner.shop.people import PersonFacts
 from reckoner.shop.runs.judging import judged
 from reckoner.shop.runs.opening import opened, reload
 from reckoner.shop.runs.records import SeriesState

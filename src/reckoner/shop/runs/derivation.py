@@ -9,7 +9,8 @@ from reckoner.core.budget import Component
 from reckoner.core.printing import fixed, number, percent, reading_decimals
 from reckoner.core.rules import Coverage, Rule
 from reckoner.core.verdict import PointResult, Verdict
-from reckoner.shop.facts import ReferenceFacts, ToolFacts
+from reckoner.shop.facts import ReferenceFacts
+from reckoner.shop.toolfacts import ToolFacts
 from reckoner.shop.wording import COMPONENT_WORDS, rule_words
 
 

@@ -18,7 +18,8 @@ from reckoner.core.reference import CertificatePoint
 from reckoner.core.rules import RuleSet
 from reckoner.core.units import Kind, unit_named
 from reckoner.formats import rulesets
-from reckoner.shop.facts import AdjustmentFacts, MeasuredEffects, ReferenceFacts, RunFacts, ToolFacts
+from reckoner.shop.facts import MeasuredEffects, ReferenceFacts, RunFacts
+from reckoner.shop.toolfacts import AdjustmentFacts, ToolFacts
 from reckoner.store.terms import ReferenceKind
 
 VERSION = 1

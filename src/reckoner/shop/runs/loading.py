@@ -15,7 +15,7 @@ from reckoner.core.rules import RuleSet
 from reckoner.core.trace import Fault
 from reckoner.formats import rulesets
 from reckoner.shop.acts import ShopRefused
-from reckoner.shop.facts import MeasuredEffects, RunFacts, ToolFacts
+from reckoner.shop.facts import MeasuredEffects, RunFacts
 from reckoner.shop.procedures import PROCEDURES, Procedure
 from reckoner.shop.runs import document
 from reckoner.shop.runs.inspection import inspection_lines
@@ -38,6 +38,7 @@ from reckoner.shop.runs.records import (
 )
 from reckoner.shop.runs.stamp import stamp_of
 from reckoner.shop.runs.state import RunState
+from reckoner.shop.toolfacts import ToolFacts
 from reckoner.store.chain import link_of
 from reckoner.store.errors import TermUnknown
 from reckoner.store.schema import (

@@ -8,12 +8,13 @@ from sqlalchemy.orm import Session
 
 from reckoner.shop.acts import Act, ShopRefused, note
 from reckoner.shop.changes import ChangeKind, changed
-from reckoner.shop.facts import RunFacts, ToolFacts, tool_facts
+from reckoner.shop.facts import RunFacts
 from reckoner.shop.runs.document import rules_from
 from reckoner.shop.runs.loading import keep_facts, load, measured_effects, rule_set_text
 from reckoner.shop.runs.planning import Plan, check, planned_series, propose, settled_points, warnings
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.standing import kept
+from reckoner.shop.toolfacts import ToolFacts, tool_facts
 from reckoner.store.schema import Abandonment, OpenRun, Run, Series, Tool, ToolStanding
 from reckoner.store.terms import RunKind
 

@@ -18,13 +18,13 @@ from reckoner.core.rules import Rule, RuleSet
 from reckoner.formats.rulesets import SHIPPED, shipped
 from reckoner.shop.acts import Act, ShopRefused
 from reckoner.shop.events import EVENTS
-from reckoner.shop.facts import ToolFacts, tool_facts
 from reckoner.shop.register.completing import ModelFact
 from reckoner.shop.runs.document import rules_from
 from reckoner.shop.runs.kinds import POLICIES
 from reckoner.shop.runs.loading import earlier_series, rule_set_text
 from reckoner.shop.runs.records import FOUND, MEASURE, Phase
 from reckoner.shop.standing import Standing, kept
+from reckoner.shop.toolfacts import ToolFacts, tool_facts
 from reckoner.store.schema import Tool, ToolEvent, ToolStanding
 from reckoner.store.terms import RunKind
 

@@ -13,8 +13,10 @@ from reckoner.core.printing import span
 from reckoner.core.verdict import PointResult as JudgedPoint
 from reckoner.core.verdict import Verdict
 from reckoner.shop import seals
-from reckoner.shop.acts import Act, PersonFacts, ShopRefused, note
-from reckoner.shop.events import happen, next_sequence
+from reckoner.shop.acts import Act, ShopRefused, note
+from reckoner.shop.happening import happen, next_sequence
+from reckoner.shop.people import PersonFacts
+from reckoner.shop.projection import follow
 from reckoner.shop.runs import characterising
 from reckoner.shop.runs.judging import judged
 from reckoner.shop.runs.opening import leave, opened, reload
@@ -23,7 +25,7 @@ from reckoner.shop.runs.planning import as_known
 from reckoner.shop.runs.records import SeriesState
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.runs.steps import Step, wants
-from reckoner.shop.standing import Standing, follow, kept
+from reckoner.shop.standing import Standing, kept
 from reckoner.shop.wording import concluded_sentence, want_words
 from reckoner.store.chain import link_new
 from reckoner.store.schema import PointResult, Signature, ToolStanding

@@ -13,7 +13,7 @@ from typing import TYPE_CHECKING
 
 from reckoner.core.kinds import Direction, MeterMode
 from reckoner.core.rules import Decision, RuleSet
-from reckoner.shop.facts import ReferenceFacts, RunFacts, ToolFacts
+from reckoner.shop.facts import ReferenceFacts, RunFacts
 from reckoner.shop.runs.kinds import POLICIES, KindPolicy
 from reckoner.shop.runs.records import (
     AdjustingState,
@@ -27,6 +27,7 @@ from reckoner.shop.runs.records import (
     SignedState,
     Zeros,
 )
+from reckoner.shop.toolfacts import ToolFacts
 from reckoner.store.terms import PhaseKind, RunKind
 
 if TYPE_CHECKING:

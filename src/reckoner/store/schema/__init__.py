@@ -39,7 +39,7 @@ from reckoner.store.schema.runs import (
     Trace,
     ZeroCheck,
 )
-from reckoner.store.schema.tools import OpenRun, ToolEvent, ToolStanding
+from reckoner.store.schema.tools import OpenRun, ToolEvent, ToolListing, ToolStanding
 
 __all__ = [
     "Abandonment",
@@ -70,6 +70,7 @@ __all__ = [
     "Strike",
     "Tool",
     "ToolEvent",
+    "ToolListing",
     "ToolModel",
     "ToolStanding",
     "Trace",

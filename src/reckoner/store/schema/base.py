@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import json
-from datetime import UTC, date, datetime, timedelta, timezone
+from datetime import date, datetime
 from enum import StrEnum
 from typing import Any, TypeVar
 
@@ -11,7 +11,9 @@ from sqlalchemy import Date, DateTime, Dialect, ForeignKey, LargeBinary, MetaDat
 from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column
 from sqlalchemy.types import TypeEngine, UserDefinedType
 
-from reckoner.store.errors import TermUnknown, ValueUnreadable
+from reckoner.store.errors import ValueUnreadable
+from reckoner.store.terms import term
+from reckoner.store.times import day_of, time_of, written
 
 E = TypeVar("E", bound=StrEnum)
 
@@ -38,11 +40,7 @@ def unfolded(text: str) -> Any:
 
 
 class LocalTime(TypeDecorator[datetime]):
-    """An aware time, kept as text with the offset of the clock that gave it: ``2026-11-25 02:30:00.000000 -0800`` is half
-    past two in UTC, and still the 24th where it was written. The text sorts as the times do.
-
-    A time kept before offsets were is taken to be of this machine's own zone. Raises ValueUnreadable.
-    """
+    """An aware time, kept as ``times.written`` says. Raises ValueUnreadable."""
 
     impl = DateTime
     cache_ok = True
@@ -51,24 +49,10 @@ class LocalTime(TypeDecorator[datetime]):
         return _AsText("DATETIME") if dialect.name == "sqlite" else String(40)
 
     def process_bind_param(self, value: datetime | None, dialect: Dialect) -> Any:
-        if value is None:
-            return None
-        aware = value if value.tzinfo is not None else value.astimezone()
-        utc = aware.astimezone(UTC).replace(tzinfo=None)
-        return f"{utc.isoformat(sep=' ', timespec='microseconds')} {aware:%z}"
+        return None if value is None else written(value)
 
     def process_result_value(self, value: Any, dialect: Dialect) -> datetime | None:
-        if value is None:
-            return None
-        try:
-            utc = datetime.fromisoformat(value[:26]).replace(tzinfo=UTC)
-            offset = value[26:].strip()
-            if not offset:
-                return utc.astimezone()
-            east = timedelta(hours=int(offset[:3]), minutes=int(offset[0] + offset[3:5]))
-            return utc.astimezone(timezone(east))
-        except (ValueError, TypeError, OverflowError):
-            raise ValueUnreadable("time", value) from None
+        return time_of(value)
 
 
 class Day(TypeDecorator[date]):
@@ -84,12 +68,7 @@ class Day(TypeDecorator[date]):
         return value.isoformat() if value is not None and dialect.name == "sqlite" else value
 
     def process_result_value(self, value: Any, dialect: Dialect) -> date | None:
-        if value is None or isinstance(value, date):
-            return value
-        try:
-            return date.fromisoformat(value)
-        except (ValueError, TypeError):
-            raise ValueUnreadable("date", value) from None
+        return day_of(value)
 
 
 class Term(TypeDecorator[StrEnum]):
@@ -106,12 +85,7 @@ class Term(TypeDecorator[StrEnum]):
         return None if value is None else self.of(value).value
 
     def process_result_value(self, value: str | None, dialect: Dialect) -> StrEnum | None:
-        if value is None:
-            return None
-        try:
-            return self.of(value)
-        except ValueError:
-            raise TermUnknown(self.of.__name__, value) from None
+        return None if value is None else term(self.of, value)
 
 
 class Base(DeclarativeBase):

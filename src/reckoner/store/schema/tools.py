@@ -5,7 +5,7 @@ from __future__ import annotations
 from datetime import date, datetime
 from typing import TYPE_CHECKING
 
-from sqlalchemy import ForeignKey, Text
+from sqlalchemy import ForeignKey, Index, Text
 from sqlalchemy.orm import Mapped, mapped_column, relationship
 
 from reckoner.core.due import DueReason
@@ -45,6 +45,22 @@ class OpenRun(Base):
     run_id: Mapped[int] = mapped_column(ForeignKey("run.id"), unique=True)
 
 
+class ToolListing(Base):
+    """What a tool is listed and found by: a projection of the register, never written by anything but
+    ``shop.register.listing``. One row for each tool that is not removed; lists stand in the order of ``number``.
+
+    ``plain_number`` and ``plain_serial`` are without what people vary; a typed word is looked for in ``words``.
+    """
+
+    __tablename__ = "tool_listing"
+    __table_args__ = (Index("ix_tool_listing_order", "number", "words", "tool_id"),)
+    tool_id: Mapped[int] = mapped_column(ForeignKey("tool.id"), unique=True)
+    number: Mapped[str]
+    plain_number: Mapped[str] = mapped_column(index=True)
+    plain_serial: Mapped[str] = mapped_column(index=True)
+    words: Mapped[str] = mapped_column(Text)
+
+
 class ToolStanding(Base):
     """What a tool is, as its events and results say: a projection, kept in the same unit of work as they are, never
     written by anything but ``shop.standing``, and rebuilt from them at any time. Torques in N·m."""
@@ -53,18 +69,18 @@ class ToolStanding(Base):
     tool_id: Mapped[int] = mapped_column(ForeignKey("tool.id"), unique=True)
     state: Mapped[State | None] = mapped_column(Term(State))
     last_run: Mapped[date | None]
-    due_on: Mapped[date | None]
+    due_on: Mapped[date | None] = mapped_column(index=True)
     due_reason: Mapped[DueReason | None] = mapped_column(Term(DueReason))
-    held: Mapped[str] = mapped_column(Text, default="")
+    held: Mapped[str] = mapped_column(Text, default="", index=True)
     check_event_id: Mapped[int | None] = mapped_column(ForeignKey("tool_event.id"))
     restricted_low: Mapped[float | None]
     restricted_high: Mapped[float | None]
     lent_to: Mapped[str] = mapped_column(Text, default="")
     lent_on: Mapped[date | None]
-    back_by: Mapped[date | None]
+    back_by: Mapped[date | None] = mapped_column(index=True)
     away_at: Mapped[str] = mapped_column(Text, default="")
     away_since: Mapped[date | None]
     away_until: Mapped[date | None]
-    kept: Mapped[str] = mapped_column(Text, default="")
+    kept: Mapped[str] = mapped_column(Text, default="", index=True)
     retired: Mapped[bool] = mapped_column(default=False)
     tool: Mapped[Tool] = relationship(back_populates="standing")

@@ -6,7 +6,7 @@ from PyQt6.QtWidgets import QWidget
 
 from reckoner.core.printing import fixed
 from reckoner.core.verdict import Verdict
-from reckoner.shop.acts import PersonFacts, people
+from reckoner.shop.people import PersonFacts, people
 from reckoner.shop.runs import adjusting, amending, signing
 from reckoner.shop.runs.judging import comparisons, judged
 from reckoner.shop.runs.outcomes import Choice, choices
@@ -165,7 +165,7 @@ class DecidingPanel(Panel):
         self._second_title.setVisible(asked)
         self.second.setVisible(asked)
         if asked and not self._people:
-            self.desk.around.work.ask(people, self._show_people)
+            self.desk.around.work.look(people, self._show_people)
         keep = run.policy.measures and not run.signed
         self.of_model.setVisible(keep)
         if keep and not self.of_model.one:

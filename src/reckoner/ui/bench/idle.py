@@ -4,13 +4,16 @@ from __future__ import annotations
 
 from PyQt6.QtWidgets import QWidget
 
-from reckoner.shop.agenda import Agenda
+from reckoner.shop.agenda import Agenda, Waiting
 from reckoner.ui.layout import column, empty
 from reckoner.ui.place import Surroundings
 from reckoner.ui.places import PlaceId, Target
 from reckoner.ui.theme import Type
 from reckoner.ui.widgets.tag import Tag
 from reckoner.ui.widgets.text import label
+
+SHOWN = 6
+"""Open runs that are offered; Today has them all."""
 
 
 class IdlePanel(QWidget):
@@ -30,9 +33,10 @@ class IdlePanel(QWidget):
     def show_agenda(self, found: Agenda) -> None:
         self._found = found
         empty(self._begun)
-        if found.unfinished:
+        begun = found.of(Waiting.UNFINISHED)
+        if begun:
             self._begun.addWidget(label(self._around.theme, "Begun, not signed", Type.LEAD))
-        for item in found.unfinished:
+        for item in begun[:SHOWN]:
             tag = Tag(self._around.theme, item.card, self._around.today)
             tag.clicked.connect(
                 lambda _=False, item=item: self._around.go(Target(PlaceId.BENCH, tool=item.card.tool.id))
@@ -40,5 +44,6 @@ class IdlePanel(QWidget):
             self._begun.addWidget(tag)
 
     def primary(self) -> None:
-        if self._found is not None and self._found.unfinished:
-            self._around.go(Target(PlaceId.BENCH, tool=self._found.unfinished[0].card.tool.id))
+        begun = self._found.of(Waiting.UNFINISHED) if self._found is not None else ()
+        if begun:
+            self._around.go(Target(PlaceId.BENCH, tool=begun[0].card.tool.id))

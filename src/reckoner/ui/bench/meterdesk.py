@@ -8,7 +8,7 @@ from collections.abc import Callable
 import numpy as np
 from PyQt6.QtCore import QObject, pyqtSignal
 
-from reckoner.core.checks import Values
+from reckoner.core.arrays import Values
 from reckoner.core.kinds import Approach
 from reckoner.core.printing import fixed
 from reckoner.core.units import Unit

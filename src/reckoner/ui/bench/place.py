@@ -6,7 +6,7 @@ from PyQt6.QtCore import QEvent, QObject, QTimer
 from PyQt6.QtGui import QResizeEvent
 from PyQt6.QtWidgets import QStackedWidget, QWidget
 
-from reckoner.core.checks import Values
+from reckoner.core.arrays import Values
 from reckoner.shop.changes import Change
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.runs.steps import READINGS, Step

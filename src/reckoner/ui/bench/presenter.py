@@ -169,8 +169,8 @@ class BenchPresenter(QObject):
 
     def _idle(self) -> None:
         today = self.around.today
-        self.around.work.ask(
-            lambda session: agenda(session, today), lambda found: self._stand(Scene(Front.IDLE, waiting=found))
+        self.around.work.look(
+            lambda reader: agenda(reader, today), lambda found: self._stand(Scene(Front.IDLE, waiting=found))
         )
 
     def _ask_for_another(self) -> Callable[[Callable[[], None]], None]:
@@ -231,7 +231,7 @@ class BenchPresenter(QObject):
             self.stood.emit(scene)
 
     def _fetch_tag(self, tool_id: int) -> None:
-        self.around.work.ask(lambda session: card(session, tool_id), self.tagged.emit)
+        self.around.work.look(lambda reader: card(reader, tool_id), self.tagged.emit)
 
     # Changing the run
 

@@ -5,40 +5,50 @@ from __future__ import annotations
 from datetime import date
 from typing import Any
 
-from PyQt6.QtCore import QAbstractListModel, QModelIndex, QObject, QRectF, QSize, Qt
+from PyQt6.QtCore import QAbstractListModel, QModelIndex, QObject, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QPainter
 from PyQt6.QtWidgets import QAbstractItemView, QListView, QStyle, QStyledItemDelegate, QStyleOptionViewItem
 
 from reckoner.shop.register.cards import ToolCard
+from reckoner.shop.register.lists import PAGE, ToolsFound
+from reckoner.ui.pages import Pages
 from reckoner.ui.theme import GRID, Theme
-from reckoner.ui.widgets.tag import TAG_SIZE, paint_tag, tag_words
+from reckoner.ui.widgets.tag import TAG_SIZE, paint_blank, paint_tag, tag_words
 from reckoner.ui.widgets.text import tip
 
 
 class ToolsModel(QAbstractListModel):
-    """The cards shown; ``UserRole`` gives the ToolCard."""
+    """What a filter found, read as it is looked at; ``UserRole`` gives the ToolCard, None while it is on its way.
+
+    Signals ``wanted(start)``: the page that begins at this row is to be taken.
+    """
+
+    wanted = pyqtSignal(int)
 
     def __init__(self, today: date, parent: QObject | None = None) -> None:
         super().__init__(parent)
         self._today = today
-        self._cards: tuple[ToolCard, ...] = ()
+        self._pages: Pages[ToolCard] = Pages(PAGE, self.wanted.emit)
 
-    def show(self, cards: tuple[ToolCard, ...]) -> None:
+    def show(self, found: ToolsFound) -> None:
+        """Another list."""
         self.beginResetModel()
-        self._cards = cards
+        self._pages.begin(found.count, found.start, found.cards)
         self.endResetModel()
 
-    def row_of(self, tool_id: int) -> int | None:
-        return next((i for i, c in enumerate(self._cards) if c.tool.id == tool_id), None)
+    def take(self, start: int, cards: tuple[ToolCard, ...]) -> None:
+        """A page of the list."""
+        self._pages.take(start, cards)
+        self.dataChanged.emit(self.index(start), self.index(min(start + PAGE, self._pages.count) - 1))
 
     def rowCount(self, parent: QModelIndex = QModelIndex()) -> int:  # noqa: B008 - Qt's own signature
-        return 0 if parent.isValid() else len(self._cards)
+        return 0 if parent.isValid() else self._pages.count
 
     def data(self, index: QModelIndex, role: int = Qt.ItemDataRole.DisplayRole) -> Any:
-        if not index.isValid() or not 0 <= index.row() < len(self._cards):
+        if not index.isValid() or not 0 <= index.row() < self._pages.count:
             return None
-        card = self._cards[index.row()]
-        if role == Qt.ItemDataRole.UserRole:
+        card = self._pages.get(index.row())
+        if role == Qt.ItemDataRole.UserRole or card is None:
             return card
         if role in (Qt.ItemDataRole.DisplayRole, Qt.ItemDataRole.AccessibleTextRole):
             return tag_words(card, self._today)
@@ -59,7 +69,10 @@ class TagDelegate(QStyledItemDelegate):
 
     def paint(self, painter: QPainter | None, option: QStyleOptionViewItem, index: QModelIndex) -> None:
         card = index.data(Qt.ItemDataRole.UserRole)
-        if painter is None or card is None:
+        if painter is None:
+            return
+        if card is None:
+            paint_blank(painter, self._theme, QRectF(option.rect).adjusted(0, 0, 0, -GRID))
             return
         chosen = bool(option.state & QStyle.StateFlag.State_Selected)
         focus = chosen and bool(option.state & QStyle.StateFlag.State_HasFocus)

@@ -68,6 +68,15 @@ def paint_tag(
     painter.restore()
 
 
+def paint_blank(painter: QPainter, theme: Theme, box: QRectF) -> None:
+    """The outline of a tag whose tool is still being read."""
+    painter.save()
+    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+    painter.setPen(QPen(theme.color("line"), 1.5))
+    painter.drawPath(tag_outline(box.adjusted(1.5, 1.5, -1.5, -1.5), held=False))
+    painter.restore()
+
+
 def _hole(painter: QPainter, theme: Theme, box: QRectF, *, held: bool) -> None:
     centre = QPointF(box.left() + 2 * GRID, box.center().y())
     painter.setPen(QPen(theme.color("ink"), 1.5))

@@ -7,7 +7,7 @@ import pyqtgraph as pg
 from PyQt6.QtCore import QTimer
 from PyQt6.QtWidgets import QGraphicsItem, QVBoxLayout, QWidget
 
-from reckoner.core.checks import Values
+from reckoner.core.arrays import Values
 from reckoner.core.printing import number
 from reckoner.core.units import Unit
 from reckoner.ui.theme import GRID, Theme, Type

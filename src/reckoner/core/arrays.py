@@ -1,0 +1,31 @@
+"""Numbers in arrays, refused where no measurement can have them."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Sequence
+
+import numpy as np
+import numpy.typing as npt
+
+from reckoner.core.checks import finite, positive
+from reckoner.core.errors import InputRefused
+
+Values = npt.NDArray[np.float64]
+"""A one-dimensional array of doubles."""
+
+
+def array(field: str, values: Iterable[float], *, at_least: int = 1) -> Values:
+    """A one-dimensional array of finite numbers. Raises InputRefused naming the first one that is not."""
+    given: Sequence[float] = list(values)
+    if len(given) < at_least:
+        need = "a value" if at_least == 1 else f"{at_least} values"
+        raise InputRefused(field, given, f"needs at least {need}, got {len(given)}")
+    return np.array([finite(f"{field}[{i}]", v) for i, v in enumerate(given)], dtype=np.float64)
+
+
+def positive_array(field: str, values: Iterable[float], *, at_least: int = 1) -> Values:
+    """Like ``array``, each value above zero."""
+    given = array(field, values, at_least=at_least)
+    for i, value in enumerate(given):
+        positive(f"{field}[{i}]", float(value))
+    return given

@@ -1,0 +1,92 @@
+"""Each tool's standing, kept beside its records.
+
+``follow``   a tool's projection brought up to date, in the unit of work that changed it
+``rebuild``  every projection anew from the records
+"""
+
+from __future__ import annotations
+
+from datetime import date, datetime
+
+from sqlalchemy import select
+from sqlalchemy.orm import Session
+
+from reckoner.core.due import Due, DueReason
+from reckoner.shop.changes import ChangeKind, changed
+from reckoner.shop.runs.kinds import POLICIES
+from reckoner.shop.standing import Happened, Loan, Result, Standing, kept, standing_of
+from reckoner.store.schema import Run, Signature, Tool, ToolEvent, ToolStanding
+
+
+def follow(session: Session, tool_id: int, who: int | None) -> Standing:
+    """Bring a tool's projection up to date with its records, in the same unit of work."""
+    session.flush()
+    found = worked_out(session, tool_id)
+    row = session.scalar(select(ToolStanding).where(ToolStanding.tool_id == tool_id))
+    if row is None:
+        row = ToolStanding(tool_id=tool_id)
+        session.add(row)
+    _write(row, found)
+    session.flush()
+    changed(session, ChangeKind.STANDINGS, tool_id, who)
+    return found
+
+
+def worked_out(session: Session, tool_id: int) -> Standing:
+    """A tool's standing from its records; the projection is not looked at."""
+    return standing_of(_records(session, tool_id))
+
+
+def rebuild(session: Session) -> int:
+    """Every projection anew from the records; returns how many differed from what was kept."""
+    differed = 0
+    for tool_id in session.scalars(select(Tool.id).order_by(Tool.id)).all():
+        row = session.scalar(select(ToolStanding).where(ToolStanding.tool_id == tool_id))
+        before = kept(row) if row is not None else None
+        differed += follow(session, tool_id, None) != before
+    return differed
+
+
+def _write(row: ToolStanding, now: Standing) -> None:
+    row.state, row.last_run = now.state, now.last_run
+    row.due_on, row.due_reason = (now.due.on, now.due.reason) if now.due else (None, None)
+    row.held, row.kept, row.retired = now.held, now.kept, now.retired
+    row.check_event_id = now.check_event_id
+    row.restricted_low, row.restricted_high = now.restricted or (None, None)
+    row.lent_to, row.lent_on, row.back_by = _loan(now.loan)
+    row.away_at, row.away_since, row.away_until = _loan(now.away)
+
+
+def _loan(loan: Loan | None) -> tuple[str, date | None, date | None]:
+    return (loan.to, loan.since, loan.due_back) if loan else ("", None, None)
+
+
+def _records(session: Session, tool_id: int) -> list[Happened | Result]:
+    events = session.scalars(select(ToolEvent).where(ToolEvent.tool_id == tool_id))
+    signed = session.execute(
+        select(Signature, Run.kind).join(Run, Run.id == Signature.run_id).where(Run.tool_id == tool_id)
+    )
+    found: list[Happened | Result] = [
+        Happened(e.sequence, e.kind, e.note, _day(e.at), e.id, e.due_back, _part(e)) for e in events
+    ]
+    found += [
+        Result(
+            s.sequence,
+            _day(s.at),
+            POLICIES[kind].judges,
+            s.state,
+            s.outcome,
+            s.accepted,
+            Due(s.due, s.due_reason or DueReason.CALENDAR) if s.due is not None else None,
+        )
+        for s, kind in signed
+    ]
+    return found
+
+
+def _part(event: ToolEvent) -> tuple[float, float] | None:
+    return (event.low, event.high) if event.low is not None and event.high is not None else None
+
+
+def _day(at: datetime) -> date:
+    return at.date()

@@ -1,0 +1,64 @@
+"""The register as a list: what a filter finds, a page at a time."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import date
+
+from reckoner.shop.register.cards import ToolCard, cards, count, row_of
+from reckoner.shop.register.finding import question
+from reckoner.shop.standing import CONDITIONS, Condition
+from reckoner.store.reader import Reader
+
+PAGE = 60
+"""Tools that are read at once."""
+
+
+@dataclass(frozen=True)
+class ToolsFound:
+    """What a filter found: how many, the page from row ``start`` on, the ``row`` of the tool that was asked for (None: it is
+    not among them), and how many the register holds and has held back."""
+
+    count: int
+    start: int
+    cards: tuple[ToolCard, ...]
+    row: int | None
+    tools: int
+    held: int
+
+
+def find(reader: Reader, text: str, today: date, tool_id: int | None = None) -> ToolsFound:
+    """What ``text`` finds, opened where the tool ``tool_id`` stands, else at the beginning."""
+    asked = question(reader, text, today)
+    page = cards(reader, 0, PAGE, asked)
+    many = len(page) == PAGE
+    row = next((i for i, c in enumerate(page) if c.tool.id == tool_id), None)
+    start = 0
+    if many and row is None and tool_id is not None:
+        row = row_of(reader, tool_id, asked)
+        if row is not None:
+            start = row // PAGE * PAGE
+            page = cards(reader, start, PAGE, asked)
+    held = (
+        f"SELECT count(*) FROM tool_standing s WHERE {CONDITIONS[Condition.HELD]} OR {CONDITIONS[Condition.EVIDENCE]}"
+    )
+    return ToolsFound(
+        count(reader, asked) if many else len(page), start, page, row, count(reader), int(reader.value(held))
+    )
+
+
+def page_of(reader: Reader, text: str, today: date, start: int) -> tuple[ToolCard, ...]:
+    """Another page of the same."""
+    return cards(reader, start, PAGE, question(reader, text, today))
+
+
+def matching(reader: Reader, text: str, today: date, most: int) -> tuple[ToolCard, ...]:
+    """The first tools that a text means, ``most`` of them; none for an empty one."""
+    return cards(reader, 0, most, question(reader, text, today)) if text.strip() else ()
+
+
+def look_up(reader: Reader, text: str, today: date) -> tuple[int, ToolCard | None]:
+    """How many tools a text means, and the first of them."""
+    found = matching(reader, text, today, 2)
+    fits = len(found) if len(found) < 2 else count(reader, question(reader, text, today))
+    return fits, found[0] if found else None

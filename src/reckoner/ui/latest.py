@@ -1,0 +1,49 @@
+"""Asking as fast as somebody types, and answering the last question only."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import TYPE_CHECKING, Any, TypeVar
+
+from reckoner.ui.work import Work
+
+if TYPE_CHECKING:
+    from sqlalchemy.orm import Session
+
+    from reckoner.store.reader import Reader
+
+T = TypeVar("T")
+
+
+class Latest:
+    """One question at a time: while its answer is on the way, the newest further one waits, and the others are dropped."""
+
+    def __init__(self, work: Work) -> None:
+        self._work = work
+        self._under_way = False
+        self._next: Callable[[], None] | None = None
+
+    def look(
+        self, run: Callable[[Reader], T], done: Callable[[T], None], ended: Callable[[], None] | None = None
+    ) -> None:
+        """As ``Work.look``; ``ended`` is called only for a question that was asked."""
+        self._put(lambda: self._work.look(run, done, ended=lambda: self._over(ended)))
+
+    def ask(self, run: Callable[[Session], T], done: Callable[[T], None]) -> None:
+        """As ``Work.ask``, for what only reads."""
+        self._put(lambda: self._work.ask(run, done, ended=self._over))
+
+    def _put(self, question: Callable[[], Any]) -> None:
+        if self._under_way:
+            self._next = question
+            return
+        self._under_way = True
+        question()
+
+    def _over(self, ended: Callable[[], None] | None = None) -> None:
+        self._under_way = False
+        if ended is not None:
+            ended()
+        question, self._next = self._next, None
+        if question is not None:
+            self._put(question)
