@@ -93,7 +93,7 @@ def open_window(qtbot: QtBot, theme: Theme, meters: Meters, tmp_path: Path) -> I
         )
         window = make_window(opening, theme)
         opened.append(window)
-        window.show()
+        window.frame.show()
         window.around.work.start()
         qtbot.waitUntil(lambda: window.around.person is not None or window.refusal != "", timeout=WAIT)
         settle(qtbot, window)
@@ -101,5 +101,5 @@ def open_window(qtbot: QtBot, theme: Theme, meters: Meters, tmp_path: Path) -> I
 
     yield make
     for window in opened:
-        window.close()
-        window.deleteLater()
+        window.frame.close()
+        window.frame.deleteLater()

@@ -18,7 +18,8 @@ from PyQt6.QtTest import QTest
 from reckoner.__main__ import Meters, opening_of
 from reckoner.cli.main import WindowOptions
 from reckoner.shop.runs.steps import READINGS, Step
-from reckoner.ui.app import application, make_window
+from reckoner.ui.app import make_window
+from reckoner.ui.frame import application
 from reckoner.ui.gallery import Gallery
 from reckoner.ui.places import PlaceId
 from reckoner.ui.theme import Theme
@@ -37,7 +38,7 @@ def wait(until: Callable[[], bool], seconds: float = 20) -> None:
 
 
 def settle(window: Window) -> None:
-    wait(lambda: window.around.work.idle)
+    wait(lambda: window.idle)
     for _ in range(5):
         application().processEvents()
 
@@ -51,7 +52,7 @@ class Photographer:
     def grab(self, name: str) -> None:
         settle(self.window)
         if not self.wanted or name in self.wanted:
-            self.window.grab().save(str(self.out / f"{name}.png"))
+            self.window.frame.grab().save(str(self.out / f"{name}.png"))
             print(name)
 
     def tool(self, number: str) -> None:
@@ -87,7 +88,7 @@ class Photographer:
         window = self.window
         window.current.primary()
         bench = window.place(PlaceId.BENCH)
-        wait(lambda: bench.button.text() == "Put it on the bench" and window.around.work.idle)
+        wait(lambda: bench.button.text() == "Put it on the bench" and window.idle)
         for name in names[:1]:
             self.grab(name)
         bench.primary()
@@ -101,7 +102,7 @@ class Photographer:
         for name in names[2:3]:
             self.grab(name)
         bench.primary()
-        wait(lambda: bench.set_up.temperature.text != "")
+        wait(lambda: bench.panels.set_up.temperature.text != "")
         bench.primary()
         wait(lambda: bench.run.room is not None and bench.meter.zero() is not None)
         while bench.run.step is Step.SET_UP:
@@ -123,7 +124,7 @@ class Photographer:
     def adjust(self, bench: object) -> None:
         self.read_all(bench, {})
         self.grab("bench-outside")
-        bench.deciding.adjust.click()
+        bench.panels.deciding.adjust.click()
         wait(lambda: bench.run.step is Step.ADJUST)
         self.grab("bench-adjust")
         for step in range(3):
@@ -133,7 +134,7 @@ class Photographer:
             wait(lambda made=step + 2: len(bench.run.adjusting.steps) == made)
             for _ in range(2):
                 self.pull(bench)
-        bench.adjust.locked.setChecked(True)
+        bench.panels.adjust.locked.setChecked(True)
         bench.primary()
         wait(lambda: bench.run.step is Step.AS_LEFT)
         self.read_all(bench, {})
@@ -183,14 +184,14 @@ def main() -> None:
             meters.url,
         )
         window = make_window(opening, theme)
-        window.resize(*(int(n) for n in options.size.split("x")))
-        window.show()
+        window.frame.resize(*(int(n) for n in options.size.split("x")))
+        window.frame.show()
         window.around.work.start()
-        wait(lambda: window.around.person is not None and window.current.seen and window.around.work.idle, 60)
+        wait(lambda: window.around.person is not None and window.current.seen and window.idle, 60)
         if options.keep and not options.keep.exists():
             shutil.copytree(folder, options.keep)
         Photographer(window, options.out, set(options.names)).walk()
-        window.close()
+        window.frame.close()
     if not options.names or "gallery" in options.names:
         gallery = Gallery(theme)
         gallery.grab().save(str(options.out / "gallery.png"))

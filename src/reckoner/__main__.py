@@ -1,19 +1,21 @@
-"""Joins the command to the window: the only module that knows both."""
+"""Joins the command to the window: the only module that knows both. Light, for the frame is painted first of all."""
 
 from __future__ import annotations
 
+import gc
 import sys
-from collections.abc import Callable
-from datetime import date
 from typing import TYPE_CHECKING
 
-from reckoner.cli import main as command
-
 if TYPE_CHECKING:
+    from collections.abc import Callable
+    from datetime import date
+
+    from reckoner.cli import main as command
     from reckoner.meters.standin import StandIn
     from reckoner.shop.facts import ReferenceFacts
     from reckoner.store.database import Database
     from reckoner.ui.app import Opening
+    from reckoner.ui.frame import Frame
     from reckoner.ui.work import Progress
 
 STAND_IN = "stand-in"
@@ -54,6 +56,7 @@ class Meters:
 
 def opening_of(options: command.WindowOptions, meter_url: Callable[[ReferenceFacts, str], str]) -> Opening:
     """What the window needs to open ``options``."""
+    from reckoner.cli import main as command
     from reckoner.ui.app import Opening
 
     def today() -> date | None:
@@ -88,20 +91,77 @@ def opening_of(options: command.WindowOptions, meter_url: Callable[[ReferenceFac
     )
 
 
-def open_window(options: command.WindowOptions) -> int:
+def open_window(options: command.WindowOptions, frame: Frame) -> int:
+    """Put everything into the painted frame; the window then stays until it is closed."""
     from reckoner.store.logs import keep_log, log_path
-    from reckoner.ui.app import run
+    from reckoner.ui.app import fill
+    from reckoner.ui.frame import application
 
     meters = Meters()
-    status = run(opening_of(options, meters.url), when_shown=lambda _window: keep_log(log_path()))
-    meters.close()
-    return status
+    application().aboutToQuit.connect(meters.close)
+    window = fill(frame, opening_of(options, meters.url))
+    window.around.work.opened.connect(lambda: keep_log(log_path()))
+    return 0
 
 
-def main() -> int:
-    """The `reckoner` command."""
+FLAGS = ("--demo", "--dark", "--verbose")
+VALUED = ("--data", "--today")
+
+
+def opens_a_window(arguments: list[str]) -> bool:
+    """Whether these arguments look like the window's own; if so its frame is painted before they are read in earnest."""
+    rest = iter(arguments)
+    for argument in rest:
+        if argument in VALUED:
+            next(rest, None)
+        elif argument not in FLAGS and not argument.startswith(tuple(f"{name}=" for name in VALUED)):
+            return False
+    return True
+
+
+def main(watch: Callable[[Frame], object] = lambda _frame: None) -> int:
+    """The `reckoner` command. ``watch`` is handed the window's frame before it is shown."""
+    arguments = sys.argv[1:]
+    if not opens_a_window(arguments):
+        from reckoner.cli import main as command
+
+        sys.excepthook = command.apologise
+        return command.run(_with_a_frame)
+    gc.disable()  # what loads before the window is filled stays; counting it again and again costs a third of that time
+    from reckoner.ui.frame import Frame, application, last_look, usual_settings
+
+    app = application()
+    size, dark = last_look(usual_settings())
+    frame = Frame(size, dark=dark or "--dark" in arguments)
+    watch(frame)
+    frame.painted.connect(lambda: _fill(frame))
+    frame.show()
+    return app.exec()
+
+
+def _fill(frame: Frame) -> None:
+    """Read the arguments, and open what they ask for in the frame; end with a status where they cannot be followed."""
+    from reckoner.cli import main as command
+    from reckoner.ui.frame import application
+
     sys.excepthook = command.apologise
-    return command.run(open_window)
+    status = 1
+    try:
+        status = command.run(lambda options: open_window(options, frame))
+    finally:
+        if status:
+            application().exit(status)
+
+
+def _with_a_frame(options: command.WindowOptions) -> int:
+    """The window after all, for arguments that did not look like its own."""
+    from reckoner.ui.frame import Frame, application
+
+    app = application()
+    frame = Frame(dark=options.dark)
+    frame.painted.connect(lambda: open_window(options, frame))
+    frame.show()
+    return app.exec()
 
 
 if __name__ == "__main__":

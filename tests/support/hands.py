@@ -1,11 +1,13 @@
 """A person's hands and eyes on the window: real keys and clicks, pressed once what is on the screen was painted."""
 
+import importlib
+
 from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
 
 from reckoner.shop.runs.steps import Step
 from reckoner.ui.place import Place
-from reckoner.ui.places import PlaceId, Target
+from reckoner.ui.places import SPECS, PlaceId, Target
 from tests.support.runs import tool_id
 
 WAIT = 20000
@@ -14,16 +16,17 @@ ENTER = Qt.Key.Key_Return
 
 def go(window, place, **what):
     """Go to a place, and to what in it."""
+    importlib.import_module(SPECS[PlaceId(place)].module)  # a place that is loaded is gone to at once
     window.go(Target(PlaceId(place), **what))
 
 
 def settle(qtbot, window):
     """Wait until the window has nothing under way."""
-    qtbot.waitUntil(lambda: window.around.work.idle, timeout=WAIT)
+    qtbot.waitUntil(lambda: window.idle, timeout=WAIT)
 
 
 def focused(window):
-    return window.keys.focused() or window
+    return window.keys.focused() or window.frame
 
 
 def look(window):
@@ -110,7 +113,7 @@ def to_first_pull(qtbot, window, bench):
         settle(qtbot, window)
     qtbot.waitUntil(lambda: bench.button.text().startswith("Use PM-"), timeout=WAIT)
     press(window, ENTER)
-    qtbot.waitUntil(lambda: bench.set_up.temperature.text != "", timeout=WAIT)
+    qtbot.waitUntil(lambda: bench.panels.set_up.temperature.text != "", timeout=WAIT)
     press(window, ENTER)
     press(window, ENTER)
     qtbot.waitUntil(lambda: bench.run.room is not None and bench.meter.zero() is not None, timeout=WAIT)

@@ -34,10 +34,10 @@ def test_a_window_whose_clock_is_behind_the_newest_record_says_so(
         prepared(session, tool_id(demo, "HC-0417"), act)
     options = WindowOptions(demo_folder, demo=True, today=day, dark=False, station=tmp_path / "station.json")
     window = make_window(opening_of(options, lambda reference, link: ""), theme)
-    window.show()
+    window.frame.show()
     window.around.work.start()
     qtbot.waitUntil(lambda: window.around.person is not None, timeout=WAIT)
     settle(qtbot, window)
     assert window.foot.words[:23] == words
-    window.close()
-    window.deleteLater()
+    window.frame.close()
+    window.frame.deleteLater()

@@ -79,8 +79,7 @@ def test_a_number_typed_before_the_register_is_open_is_found_once_it_is(qtbot, t
     options = WindowOptions(demo_folder, True, None, False, tmp_path / "station.json")
     for typed, lands in (("0417", PlaceId.TOOLS), ("HC-0998", PlaceId.BENCH)):
         window = make_window(opening_of(options, lambda reference, link: ""), theme)
-        window.show()
-        window.furnish()
+        window.frame.show()
         window.top_line.begin()
         QTest.keyClicks(window.top_line, typed)
         QTest.keyClick(window.top_line, ENTER)
@@ -92,9 +91,9 @@ def test_a_number_typed_before_the_register_is_open_is_found_once_it_is(qtbot, t
         if lands is PlaceId.TOOLS:
             qtbot.waitUntil(lambda window=window: window.current.sheet.number.text() == "HC-0417", timeout=WAIT)
         else:
-            assert window.current.new_tool.title.text().startswith("HC-0998 is not in the register")
-        window.close()
-        window.deleteLater()
+            assert window.current.panels.new_tool.title.text().startswith("HC-0998 is not in the register")
+        window.frame.close()
+        window.frame.deleteLater()
 
 
 def test_a_notice_at_the_foot_stays_on_the_screen_and_the_primary_button_too(
@@ -103,13 +102,13 @@ def test_a_notice_at_the_foot_stays_on_the_screen_and_the_primary_button_too(
     with demo.session() as session:
         run = prepared(session, tool_id(demo, "HC-0417"), act)
     window = open_window(demo_folder)
-    window.resize(1024, 700)
+    window.frame.resize(1024, 700)
     for place, what in (("bench", {"run": run.id}), ("tools", {}), ("today", {})):
         go(window, place, **what)
         settle(qtbot, window)
         window.say("Something that takes its line at the foot, such as why it could not be done. " * 2)
         qtbot.wait(30)
-        assert window.height() == 700
+        assert window.frame.height() == 700
         low = window.foot.mapTo(window, window.foot.rect().bottomLeft()).y()
         assert low <= 700
         button = getattr(window.current, "button", None)
@@ -122,10 +121,10 @@ def test_a_notice_at_the_foot_stays_on_the_screen_and_the_primary_button_too(
 
 def test_the_window_comes_back_in_its_size_and_its_light(qtbot, open_window, demo_folder):
     window = open_window(demo_folder)
-    window.resize(1400, 900)
+    window.frame.resize(1400, 900)
     press(window, Qt.Key.Key_D, Qt.KeyboardModifier.ControlModifier)
-    window.close()
+    window.frame.close()
     again = open_window(demo_folder)
-    assert (again.width(), again.height()) == (1400, 900)
+    assert (again.frame.width(), again.frame.height()) == (1400, 900)
     assert again.around.theme.dark
     again.around.theme.set_dark(False)

@@ -48,7 +48,7 @@ def own_window(qtbot, theme, tmp_path):
             theme,
         )
         made.append(window)
-        window.show()
+        window.frame.show()
         window.around.work.start()
         qtbot.waitUntil(lambda: window.current.seen, timeout=WAIT)
         settle(qtbot, window)
@@ -56,8 +56,8 @@ def own_window(qtbot, theme, tmp_path):
 
     yield make
     for window in made:
-        window.close()
-        window.deleteLater()
+        window.frame.close()
+        window.frame.deleteLater()
 
 
 def test_an_empty_register_says_what_to_do_first(own_window):

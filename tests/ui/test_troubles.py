@@ -68,7 +68,7 @@ def test_a_meter_that_is_not_there_is_said_and_readings_can_be_typed(qtbot, benc
     window, bench = bench_linked_to("socket://127.0.0.1:1")
     qtbot.waitUntil(lambda: "No meter answers" in bench.left.meter_words.text(), timeout=WAIT)
     assert bench.left.connect_button.isVisible()
-    qtbot.keyClicks(bench.pulls.typed.line, "40.2")
+    qtbot.keyClicks(bench.panels.pulls.typed.line, "40.2")
     bench.primary()
     settle(qtbot, window)
     assert [r.torque for r in bench.run.series[0].counted] == [40.2]
@@ -132,10 +132,10 @@ def test_a_flood_of_values_is_named_and_most_of_it_left_out(qtbot, bench_linked_
 
 def test_a_wrong_value_is_refused_beside_the_field(qtbot, bench_linked_to):
     window, bench = bench_linked_to("")
-    qtbot.keyClicks(bench.pulls.typed.line, "4,02")
+    qtbot.keyClicks(bench.panels.pulls.typed.line, "4,02")
     bench.primary()
     settle(qtbot, window)
-    assert "cannot be a reading at 40" in bench.pulls.typed.hint.text()
+    assert "cannot be a reading at 40" in bench.panels.pulls.typed.hint.text()
     assert bench.run.series[0].observations == ()
 
 
@@ -190,7 +190,7 @@ def test_a_room_that_is_not_fit_asks_for_the_reason_in_place(qtbot, open_window,
     window = open_window(demo_folder)
     go(window, "bench", tool=34)
     qtbot.waitUntil(lambda: getattr(window.current, "run", None) is not None, timeout=WAIT)
-    panel = window.current.set_up
+    panel = window.current.panels.set_up
     qtbot.waitUntil(lambda: window.current.button.text().startswith("Use PM-"), timeout=WAIT)
     window.current.primary()
     qtbot.waitUntil(lambda: window.current.run.set_up is not None, timeout=WAIT)

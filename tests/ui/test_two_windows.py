@@ -25,14 +25,14 @@ def test_a_second_window_says_who_holds_the_folder_and_looks_on(
     first = open_window(demo_folder)
     options = WindowOptions(demo_folder, True, None, False, tmp_path / "other.json")
     second = make_window(opening_of(options, lambda reference, link: ""), theme)
-    second.show()
+    second.frame.show()
     second.around.work.start()
     qtbot.waitUntil(lambda: second.refusal != "", timeout=WAIT)
     assert "Another window has" in second.refusal
     click(next(b for b in second.findChildren(QPushButton) if b.text().startswith("Look on")))
     qtbot.waitUntil(lambda: second.around.person is not None and second.current.seen, timeout=WAIT)
     settle(qtbot, second)
-    assert "looking on" in second.windowTitle()
+    assert "looking on" in second.frame.windowTitle()
     second.around.person = first.around.person
     go(second, "bench", tool=tool_id(demo, "HC-0417"))
     bench = second.place(PlaceId.BENCH)
@@ -47,8 +47,8 @@ def test_a_second_window_says_who_holds_the_folder_and_looks_on(
     qtbot.waitUntil(
         lambda: any(i.card.tool.number == "HC-0417" for i in waiting(today, Waiting.UNFINISHED)), timeout=WAIT
     )
-    second.close()
-    second.deleteLater()
+    second.frame.close()
+    second.frame.deleteLater()
 
 
 def test_what_another_program_imports_is_on_the_screen_at_once(qtbot, open_window, demo_folder):

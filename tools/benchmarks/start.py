@@ -51,7 +51,7 @@ def shown(window):
     window.beat.timeout.connect(lambda: filled(window))
     window.beat.start(5)
 def filled(window):
-    if window.around.person is not None and window.current.seen and window.around.work.idle:
+    if window.around.person is not None and window.current.seen and window.idle:
         window.beat.stop()
         print(painted[0], memory(), time.monotonic(), flush=True)
         window.close()

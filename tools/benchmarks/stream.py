@@ -33,7 +33,8 @@ from reckoner.shop.runs import opening, setting_up, taking
 from reckoner.store.database import Database
 from reckoner.store.schema import Reference, Tool
 from reckoner.store.terms import Moment
-from reckoner.ui.app import application, make_window
+from reckoner.ui.app import make_window
+from reckoner.ui.frame import application
 from reckoner.ui.places import PlaceId, Target
 from reckoner.ui.theme import Theme
 
@@ -105,11 +106,11 @@ def at_real_time() -> tuple[float, float, float, int, int]:
         window = make_window(
             opening_of(WindowOptions(folder, True, None, False, folder / "station.json"), Meters().url), Theme(app)
         )
-        window.resize(1280, 800)
-        window.show()
+        window.frame.resize(1280, 800)
+        window.frame.show()
         window.around.work.start()
         found = _measure(app, window, tool_id)
-        window.close()
+        window.frame.close()
     stand_in.terminate()
     stand_in.wait()
     return found
@@ -127,7 +128,7 @@ def _measure(app, window, tool_id: int) -> tuple[float, float, float, int, int]:
         look.stop()
         over.stop()
 
-    live(lambda: window.around.person is not None and window.around.work.idle, 60)
+    live(lambda: window.around.person is not None and window.idle, 60)
     window.go(Target(PlaceId.BENCH, tool=tool_id))
     bench = window.current
     live(lambda: bench.meter.streams and bench.meter.zero() is not None, 30)

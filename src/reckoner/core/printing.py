@@ -95,3 +95,18 @@ def span(low: float, high: float, unit: Unit) -> str:
     if low == high:
         return quantity(low, unit)
     return f"{number(unit.from_si(low))}–{number(unit.from_si(high))}{THIN}{unit.symbol}"
+
+
+def ticks(end: float, most: int) -> tuple[float, ...]:
+    """Round numbers from 0 to ``end`` for an axis, ``most`` steps at most: 1, 2 or 5 times a power of ten apart.
+
+    >>> ticks(150, 4)
+    (0.0, 50.0, 100.0, 150.0)
+    >>> ticks(4, 5)
+    (0.0, 1.0, 2.0, 3.0, 4.0)
+    """
+    if end <= 0 or most < 1:
+        return ()
+    power = 10.0 ** math.floor(math.log10(end / most))
+    step = next(step for step in (power, 2 * power, 5 * power, 10 * power) if end / step <= most + 1e-9)
+    return tuple(i * step for i in range(math.floor(end / step + 1e-9) + 1))

@@ -8,14 +8,14 @@ from contextlib import contextmanager
 
 from sqlalchemy import Connection, Engine, create_engine, event
 from sqlalchemy.exc import DatabaseError
-from sqlalchemy.orm import Session
+from sqlalchemy.orm import Session, configure_mappers
 from sqlalchemy.pool import StaticPool
 
 from reckoner.store.chain import forget, gather, link_new
 from reckoner.store.errors import RecordChanged
 from reckoner.store.schema import Record
 
-__all__ = ["DatabaseError", "engine_over", "link_new", "unit_of_work"]
+__all__ = ["DatabaseError", "engine_over", "link_new", "unit_of_work", "warm_up"]
 
 
 def engine_over(connection: sqlite3.Connection, *, looking_on: bool = False) -> Engine:
@@ -27,6 +27,11 @@ def engine_over(connection: sqlite3.Connection, *, looking_on: bool = False) -> 
         connection.exec_driver_sql("BEGIN" if looking_on else "BEGIN IMMEDIATE")
 
     return engine
+
+
+def warm_up() -> None:
+    """Do now what the first unit of work would have to: how the models belong together is worked out."""
+    configure_mappers()
 
 
 @contextmanager

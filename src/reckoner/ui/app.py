@@ -1,9 +1,8 @@
-"""Starting the window."""
+"""Making the window: everything that the painted frame holds."""
 
 from __future__ import annotations
 
 import gc
-import locale
 import logging
 import sys
 from collections.abc import Callable
@@ -13,9 +12,8 @@ from pathlib import Path
 from types import TracebackType
 from typing import TYPE_CHECKING
 
-from PyQt6.QtWidgets import QApplication
-
 from reckoner.store.station import Station
+from reckoner.ui.frame import SIZE, Frame, application
 from reckoner.ui.place import Surroundings
 from reckoner.ui.theme import Theme
 from reckoner.ui.window import Window
@@ -46,43 +44,27 @@ class Opening:
     dark: bool = False
 
 
-def application(arguments: list[str] | None = None) -> QApplication:
-    """The one QApplication of this process."""
-    made = QApplication.instance()
-    if not isinstance(made, QApplication):
-        made = QApplication([*(arguments or sys.argv[:1]), "-style", "fusion"])
-        made.setApplicationName("Reckoner")
-        made.setDesktopFileName("reckoner")
-    for kind in (locale.LC_TIME, locale.LC_NUMERIC):
-        locale.setlocale(kind, "C")  # Qt has set the user's; the words are English, and so are the names of months
-    return made
-
-
-def make_window(opening: Opening, theme: Theme) -> Window:
-    """The window, not yet shown; its database opens in the background once it is started."""
+def make_window(opening: Opening, theme: Theme, frame: Frame | None = None) -> Window:
+    """What the ``frame`` holds, or a frame of its own that is not yet shown; its database opens in the background once it is
+    started."""
     sys.setswitchinterval(SWITCH_SECONDS)
     work = Work(opening.open_database, opening.check_database)
     station = Station(opening.station)
     if station.settings.dark and not theme.dark:
         theme.set_dark(True)
     around = Surroundings(theme=theme, work=work, station=station, now=opening.now, meter_url=opening.meter_url)
-    window = Window(around, opening.where)
+    window = Window(around, opening.where, frame or Frame(station.settings.window or SIZE, dark=theme.dark))
     work.setParent(window)
     return window
 
 
-def run(opening: Opening, *, when_shown: Callable[[Window], object] | None = None) -> int:
-    """Open the window and stay until it closes; returns the exit status."""
-    gc.disable()  # what loads before the window is painted stays; counting it again and again costs a third of that time
-    app = application()
-    window = make_window(opening, Theme(app, dark=opening.dark))
+def fill(frame: Frame, opening: Opening) -> Window:
+    """Put everything into the painted ``frame``, and begin."""
+    window = make_window(opening, Theme(application(), dark=opening.dark), frame)
     _apologise_for_faults(window)
-    if when_shown is not None:
-        window.shown_first.connect(lambda: when_shown(window))
-    window.shown_first.connect(gc.enable)
-    window.shown_first.connect(window.around.work.start)  # the database loads behind the painted window
-    window.show()
-    return app.exec()
+    window.around.work.start()
+    gc.enable()
+    return window
 
 
 def _apologise_for_faults(window: Window) -> None:

@@ -6,7 +6,8 @@ from PyQt6.QtCore import QTimer
 from PyQt6.QtWidgets import QFrame
 
 from reckoner.ui.layout import row
-from reckoner.ui.theme import GRID, Theme, Type
+from reckoner.ui.theme import Theme, Type
+from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.text import label
 
 SHOWN_MS = 12_000
@@ -15,14 +16,11 @@ SHOWN_MS = 12_000
 class Foot(QFrame):
     """Hidden while it has nothing to say."""
 
-    def __init__(self) -> None:
+    def __init__(self, theme: Theme) -> None:
         super().__init__()
         self.setProperty("class", "notice")
         self.hide()
         self.words = ""
-
-    def furnish(self, theme: Theme) -> None:
-        """Make its label, once the frame is painted."""
         self._said = label(theme, "", Type.STRONG, "frame-quiet", wrap=True)
         inside = row(self._said)
         inside.setContentsMargins(2 * GRID, GRID, 2 * GRID, GRID)

@@ -17,7 +17,8 @@ from reckoner.shop.standing import Loan, Standing
 from reckoner.shop.toolfacts import ToolFacts
 from reckoner.ui.bench.screw import ScrewHead
 from reckoner.ui.layout import column, row, surface
-from reckoner.ui.theme import GRID, Theme, Type
+from reckoner.ui.theme import Theme, Type
+from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.buttons import PrimaryButton, button
 from reckoner.ui.widgets.chips import Chips
 from reckoner.ui.widgets.choice import ChoiceRow

@@ -7,7 +7,8 @@ from PyQt6.QtWidgets import QDialog, QGridLayout, QWidget
 
 from reckoner.ui.actions import ACTIONS, key_words
 from reckoner.ui.layout import column
-from reckoner.ui.theme import GRID, Theme, Type
+from reckoner.ui.theme import Theme, Type
+from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.text import label
 
 

@@ -8,7 +8,7 @@ from PyQt6.QtCore import QEvent, QObject, Qt
 from PyQt6.QtGui import QResizeEvent
 from PyQt6.QtWidgets import QBoxLayout, QFrame, QHBoxLayout, QLayout, QLayoutItem, QScrollArea, QVBoxLayout, QWidget
 
-from reckoner.ui.theme import GRID
+from reckoner.ui.tokens import GRID
 
 L = TypeVar("L", bound=QBoxLayout)
 

@@ -9,7 +9,8 @@ from PyQt6.QtWidgets import QAbstractButton, QWidget
 from reckoner.ui.actions import tooltip
 from reckoner.ui.layout import column
 from reckoner.ui.places import PLACES, PlaceId, PlaceSpec
-from reckoner.ui.theme import GRID, Theme, Type
+from reckoner.ui.theme import Theme, Type
+from reckoner.ui.tokens import GRID
 
 WIDTH = 11 * GRID
 

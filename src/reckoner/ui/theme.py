@@ -1,12 +1,10 @@
-"""The look: colours by meaning, type sizes, spacing and shape codes, light and dark in one record each.
+"""The look: fonts, type sizes and shape codes, and the style sheet made of the colours in ``tokens``.
 
-Nothing else in the window names a colour, a font or a style sheet. Contrast: at least 4.5:1 for words, 7:1 for readings;
-a test measures it.
+Nothing else in the window names a colour, a font or a style sheet.
 """
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from enum import Enum
 from functools import cache
 from pathlib import Path
@@ -16,82 +14,10 @@ from PyQt6.QtGui import QBrush, QColor, QFont, QFontDatabase, QPainter, QPalette
 from PyQt6.QtWidgets import QApplication
 
 from reckoner.core.states import State
-
-GRID = 8
-"""Every distance in the window is a multiple of this, in pixels (halves inside small drawings)."""
+from reckoner.ui.tokens import DARK, GRID, LIGHT, Tokens
 
 FAMILY = "Atkinson Hyperlegible Next"
 FONTS = Path(__file__).parent / "fonts"
-
-
-@dataclass(frozen=True)
-class Tokens:
-    """Colours by meaning."""
-
-    frame: str
-    ground: str
-    surface: str
-    line: str
-    ink: str
-    quiet: str
-    frame_quiet: str
-    accent: str
-    on_accent: str
-    accent_wash: str
-    inside: str
-    near: str
-    near_wash: str
-    near_hatch: str
-    outside: str
-    post: str
-    tag: str
-    tag_held: str
-    focus: str
-
-
-LIGHT = Tokens(
-    frame="#CFD9D1",
-    ground="#EBEFEA",
-    surface="#FAFCF9",
-    line="#C3CEC6",
-    ink="#1B2730",
-    quiet="#55616B",
-    frame_quiet="#44505A",
-    accent="#1D4E79",
-    on_accent="#FFFFFF",
-    accent_wash="#DDE7F0",
-    inside="#0E6F6A",
-    near="#8A5A0C",
-    near_wash="#F7EBD2",
-    near_hatch="#E7CF9F",
-    outside="#B5382A",
-    post="#1B2730",
-    tag="#FAFCF9",
-    tag_held="#D5DBD5",
-    focus="#1D4E79",
-)
-
-DARK = Tokens(
-    frame="#12181B",
-    ground="#1A2125",
-    surface="#232C31",
-    line="#3B474D",
-    ink="#EAF0EC",
-    quiet="#A9B6B8",
-    frame_quiet="#A9B6B8",
-    accent="#8FC0EC",
-    on_accent="#0E1B26",
-    accent_wash="#2A3B49",
-    inside="#5CC9C0",
-    near="#E8B357",
-    near_wash="#453A20",
-    near_hatch="#6B5829",
-    outside="#FF9683",
-    post="#EAF0EC",
-    tag="#232C31",
-    tag_held="#39444A",
-    focus="#8FC0EC",
-)
 
 
 class Type(Enum):
@@ -140,10 +66,6 @@ class Theme(QObject):
         self._application = application
         self.tokens = DARK if dark else LIGHT
         application.setFont(self.font(Type.BODY))
-        application.setStyleSheet(_style_sheet(self.tokens))
-
-    def finish(self) -> None:
-        """Set what the first painted frame can do without: the palette of tooltips, selections and placeholders."""
         self._apply()
 
     @property

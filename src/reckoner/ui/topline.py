@@ -13,7 +13,8 @@ from reckoner.ui.actions import tooltip
 from reckoner.ui.latest import Latest
 from reckoner.ui.place import Surroundings
 from reckoner.ui.places import PLACES, PlaceId, Target
-from reckoner.ui.theme import GRID, Type
+from reckoner.ui.theme import Type
+from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.line import Line
 
 if TYPE_CHECKING:

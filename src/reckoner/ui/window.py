@@ -1,4 +1,4 @@
-"""The frame: the rail of places, the top line, who is at the bench, and the sentence at the foot."""
+"""What the frame holds: the rail of places, the top line, who is at the bench, and the sentence at the foot."""
 
 from __future__ import annotations
 
@@ -6,20 +6,23 @@ import importlib
 from functools import partial
 from typing import TYPE_CHECKING
 
-from PyQt6.QtCore import QTimer, pyqtSignal
-from PyQt6.QtGui import QCloseEvent, QPaintEvent
-from PyQt6.QtWidgets import QFrame, QLabel, QMainWindow, QStackedWidget, QWidget
+from PyQt6.QtCore import Qt, QTimer
+from PyQt6.QtWidgets import QStackedWidget, QWidget
 
 from reckoner.core.errors import Refused
 from reckoner.ui import actions
+from reckoner.ui.ahead import Ahead
 from reckoner.ui.clockwatch import ClockWatch
 from reckoner.ui.following import Following
 from reckoner.ui.foot import Foot
-from reckoner.ui.layout import column, row
+from reckoner.ui.frame import OPENING, RAIL, SIZE, TOP, Frame
+from reckoner.ui.keys import PlaceKeys
+from reckoner.ui.layout import column, row, surface
 from reckoner.ui.place import Place, Surroundings
 from reckoner.ui.places import PLACES, SPECS, PlaceId, Target
 from reckoner.ui.rail import Rail
-from reckoner.ui.theme import GRID, Type
+from reckoner.ui.theme import Type
+from reckoner.ui.tokens import GRID
 from reckoner.ui.topline import TopLine
 from reckoner.ui.whoishere import WhoIsHere
 from reckoner.ui.widgets.buttons import button
@@ -30,80 +33,67 @@ if TYPE_CHECKING:
     from reckoner.shop.people import PersonFacts
     from reckoner.ui.keysheet import KeySheet
 
-SIZE = (1280, 800)
 
+class Window(QWidget):
+    """Everything that the ``frame`` holds: the rail, the top line, the place in front, the foot."""
 
-class Window(QMainWindow):
-    """The main window. ``shown_first`` is emitted once, when the frame is painted."""
-
-    shown_first = pyqtSignal()
-
-    def __init__(self, around: Surroundings, where: str) -> None:
+    def __init__(self, around: Surroundings, where: str, frame: Frame) -> None:
         super().__init__()
         self.around = around
+        self.frame = frame
         self._where = where
-        self.setWindowTitle(f"Reckoner · {where}")
-        self.resize(*(around.station.settings.window or SIZE))
-        self.setMinimumSize(1024, 640)
+        self.setProperty("class", "ground")
+        self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
         around.go = self.go
         around.say = self.say
         around.now = self._clock = ClockWatch(around.now, self.say)
         self._places: dict[PlaceId, Place] = {}
         self._key_sheet: KeySheet | None = None
         self._waiting: Target | None = None
-        self._painted = self._furnished = False
+        self._going: Target | None = None
+        self._ahead = Ahead(self)
         self.refusal = ""
         """Why the database could not be opened; empty when it could."""
-        self._stack = QStackedWidget()
-        self._stack.setMinimumSize(1, 1)  # the foot takes its room from the place, never from below the screen
-        self._rail_room, self._top_room, self.foot = QFrame(), QFrame(), Foot()
-        self._frame()
+        self._build()
+        self._first = QTimer(self)
+        self._first.setInterval(100)
+        self._first.timeout.connect(self._load_ahead)
+        self._first.start()
+        frame.setWindowTitle(f"Reckoner · {where}")
+        frame.setCentralWidget(self)
+        frame.closing.connect(self._shut)
         around.work.opened.connect(self._opened)
         around.work.opening.connect(self._opening)
-        around.work.cannot_open.connect(self._cannot_open)
+        around.work.cannot_open.connect(self._show_refusal)
         around.work.held.connect(self._held)
         around.work.checked.connect(self._checked)
         around.work.refused.connect(self.say)
         around.work.changed.connect(self._changed)
 
-    def _frame(self) -> None:
-        """The bare frame: what is painted at once. It keeps clear of Qt's enumerations, which take a while to load."""
-        for room in (self._rail_room, self._top_room):
-            room.setProperty("class", "frame")
-        self._rail_room.setFixedWidth(11 * GRID)
-        self._top_room.setFixedHeight(7 * GRID)
-        self._opening_words = QLabel("Opening the register…")
-        self._opening_words.setProperty("class", "quiet")
+    def _build(self) -> None:
+        theme = self.around.theme
+        self._stack = QStackedWidget()
+        self._stack.setMinimumSize(1, 1)  # the foot takes its room from the place, never from below the screen
+        self._opening_words = label(theme, OPENING, Type.BODY, "quiet")
+        self._opening_words.setAlignment(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignTop)
         self._opening_words.setMargin(3 * GRID)
         self._stack.addWidget(self._opening_words)
-        whole = QFrame()
-        whole.setProperty("class", "ground")
-        main = column(self._top_room, self._stack, self.foot, gap=0)
-        main.setStretch(1, 1)
-        whole.setLayout(row(self._rail_room, main, gap=0))
-        self.setCentralWidget(whole)
-
-    def furnish(self) -> None:
-        """Put the rail, the top line and the keys into the frame. Once: as soon as the frame is painted."""
-        if self._furnished:
-            return
-        self._furnished = True
-        from reckoner.ui.keys import PlaceKeys  # touches Qt's enumerations: not before the frame is painted
-
-        theme = self.around.theme
-        theme.finish()
         self.rail = Rail(theme)
         self.rail.chosen.connect(lambda place: self.go(Target(place)))
         self.rail.show_place(PlaceId.TODAY)
-        self._rail_room.setLayout(column(self.rail, gap=0))
         self.top_line = TopLine(self.around, self)
         self.who = WhoIsHere(theme)
         self.who.chosen.connect(self.be)
+        self.foot = Foot(theme)
         bar = row(self.top_line, 1, label(theme, self._where, Type.BODY, "frame-quiet"), self.who, gap=2)
         bar.setContentsMargins(2 * GRID, GRID, 2 * GRID, GRID)
-        self._top_room.setLayout(bar)
-        self.foot.furnish(theme)
-        self.keys = PlaceKeys(self, lambda: self.current, self.top_line)
+        rail_room, top_room = surface(column(self.rail, gap=0), "frame"), surface(bar, "frame")
+        rail_room.setFixedWidth(RAIL)
+        top_room.setFixedHeight(TOP)
+        main = column(top_room, self._stack, self.foot, gap=0)
+        main.setStretch(1, 1)
+        self.setLayout(row(rail_room, main, gap=0))
+        self.keys = PlaceKeys(self.frame, lambda: self.current, self.top_line)
         self._bind()
         self.keys.install()
 
@@ -128,6 +118,11 @@ class Window(QMainWindow):
         return self._places[name]
 
     @property
+    def idle(self) -> bool:
+        """Nothing is under way, and no place is being loaded."""
+        return self.around.work.idle and self._ahead.idle
+
+    @property
     def current(self) -> Place:
         place = self._stack.currentWidget()
         return place if isinstance(place, Place) else self.place(PlaceId.TODAY)
@@ -136,6 +131,15 @@ class Window(QMainWindow):
         """Go to a place, and to what in it ``target`` names; as soon as the register is open, when it is not yet."""
         if not self.who.known:
             self._waiting = target
+            return
+        self._going = target
+        before = self._stack.currentWidget()
+        if target.place not in self._places and isinstance(before, Place):
+            before.expect()  # what keys mean is not known until the place is loaded
+        self._ahead.need(SPECS[target.place].module, lambda: self._arrive(target))
+
+    def _arrive(self, target: Target) -> None:
+        if target is not self._going:  # somewhere else was asked for meanwhile
             return
         place = self.place(target.place)
         if self.around.person is None and place.needs_person(target):
@@ -148,6 +152,13 @@ class Window(QMainWindow):
         place.expect()
         place.arrive(target)
 
+    def _load_ahead(self) -> None:
+        """Once the first place stands and nothing is under way: what will be needed next."""
+        place = self._stack.currentWidget()
+        if isinstance(place, Place) and place.seen and self.idle:
+            self._first.stop()
+            self._ahead.start()
+
     def say(self, words: str) -> None:
         """Tell something at the foot of the window for a while."""
         self.foot.say(words)
@@ -158,7 +169,6 @@ class Window(QMainWindow):
         self._opening_words.setText(f"{words}: {done} of {of}…")
 
     def _opened(self) -> None:
-        self.furnish()
         from reckoner.shop.people import newest_time, people
 
         Following(self)
@@ -166,13 +176,8 @@ class Window(QMainWindow):
         self.around.work.look(newest_time, self._clock.follow)
         self.around.work.look(people, self._show_people)
 
-    def _cannot_open(self, sentence: str) -> None:
-        self.furnish()
-        self._show_refusal(sentence)
-
     def _held(self, sentence: str) -> None:
         """Another window holds the folder: offer to look on."""
-        self.furnish()
         self._show_refusal(sentence, button(self.around.theme, "Look on without changing anything", self._look_on))
 
     def _show_refusal(self, sentence: str, *offers: QWidget) -> None:
@@ -191,7 +196,7 @@ class Window(QMainWindow):
         self.refusal = ""
         self.rail.setEnabled(True)
         self.top_line.setEnabled(True)
-        self.setWindowTitle(f"Reckoner · {self._where} · looking on")
+        self.frame.setWindowTitle(f"Reckoner · {self._where} · looking on")
         self._stack.setCurrentWidget(self._opening_words)
         self.around.work.look_on()
 
@@ -257,21 +262,14 @@ class Window(QMainWindow):
             self._key_sheet = KeySheet(self.around.theme, self)
         self._key_sheet.setVisible(not self._key_sheet.isVisible())
 
-    def paintEvent(self, event: QPaintEvent | None) -> None:
-        super().paintEvent(event)
-        if not self._painted:
-            self._painted = True
-            QTimer.singleShot(0, self.shown_first.emit)
-            QTimer.singleShot(0, self.furnish)
-
-    def closeEvent(self, event: QCloseEvent | None) -> None:
+    def _shut(self) -> None:
         """Let the meter and the database go; remember the window's size."""
-        size = (self.width(), self.height())
-        if not self.isMaximized() and size != (self.around.station.settings.window or SIZE):
+        frame, before = self.frame, self.around.station.settings.window or SIZE
+        size = (frame.width(), frame.height())
+        if not frame.isMaximized() and size != before:
             self._remember(window=size)
-        if self._furnished:
-            self.keys.remove()
+        self.keys.remove()
+        self._ahead.stop()
         for place in self._places.values():
             place.shut()
         self.around.work.stop()
-        super().closeEvent(event)

@@ -21,15 +21,15 @@ def test_a_second_person_signs_where_the_rule_set_asks(qtbot, at, demo, act, mon
         run = read_all(session, prepared(session, tool_id(demo, "HC-0417"), act), act, 0.99)
     window, bench = at(run)
     assert not bench.button.isEnabled()
-    qtbot.waitUntil(lambda: bool(bench.deciding.second.chips), timeout=WAIT)
-    beside = bench.deciding.second.chips
+    qtbot.waitUntil(lambda: bool(bench.panels.deciding.second.chips), timeout=WAIT)
+    beside = bench.panels.deciding.second.chips
     assert "R. K." not in [chip.text() for chip in beside.values()]
     click(next(chip for chip in beside.values() if chip.text() == "M. T."))
-    bench.deciding.remark.line.setText("witnessed")
-    bench.deciding.setFocus()
+    bench.panels.deciding.remark.line.setText("witnessed")
+    bench.panels.deciding.setFocus()
     press(window, ENTER)
     qtbot.waitUntil(lambda: bench.run.signed, timeout=WAIT)
-    assert "R. K. and M. T." in bench.deciding.due.text()
+    assert "R. K. and M. T." in bench.panels.deciding.due.text()
     with demo.session() as session:
         assert session.query(Signature).order_by(Signature.id.desc()).first().note == "witnessed"
 
@@ -40,13 +40,13 @@ def test_a_signed_run_is_amended_in_the_window_and_the_old_one_stays(qtbot, at, 
     window, bench = at(run)
     press(window, ENTER)
     qtbot.waitUntil(lambda: bench.run.signed, timeout=WAIT)
-    click(bench.deciding.amend)
-    bench.deciding.amend_why.line.setText("the 40 N·m value was misread")
-    QTest.keyClick(bench.deciding.amend_why.line, ENTER)
+    click(bench.panels.deciding.amend)
+    bench.panels.deciding.amend_why.line.setText("the 40 N·m value was misread")
+    QTest.keyClick(bench.panels.deciding.amend_why.line, ENTER)
     qtbot.waitUntil(lambda: bench.run.amends == run.id, timeout=WAIT)
     settle(qtbot, window)
     assert bench.run.step is Step.DECIDE
-    assert "amends the run signed" in bench.deciding.beside.text()
+    assert "amends the run signed" in bench.panels.deciding.beside.text()
     press(window, Qt.Key.Key_Backspace)
     type_in(window, "misread")
     press(window, ENTER)
@@ -71,8 +71,8 @@ def test_a_run_of_the_history_is_opened_from_the_sheet(qtbot, open_window, demo_
     bench = window.place(PlaceId("bench"))
     qtbot.waitUntil(lambda: bench.run is not None and bench.run.signed, timeout=WAIT)
     settle(qtbot, window)
-    assert "Signed by" in bench.deciding.due.text()
-    assert bench.deciding.amend.isVisible()
+    assert "Signed by" in bench.panels.deciding.due.text()
+    assert bench.panels.deciding.amend.isVisible()
     assert bench.meter.identity is None  # a signed run dials no meter
 
 
@@ -80,15 +80,15 @@ def test_every_rules_answer_and_a_simulation_stand_beside_the_verdict(qtbot, at,
     with demo.session() as session:
         run = outside(session, tool_id(demo, "HC-0417"), act)
     window, bench = at(run)
-    grid = bench.deciding.numbers.rules
+    grid = bench.panels.deciding.numbers.rules
     answers = [grid.itemAtPosition(i, 2).widget().text() for i in range(4)]
     assert answers == ["does not accept"] * 4
     assert "used here" in grid.itemAtPosition(0, 0).widget().text()
-    click(bench.deciding.numbers.simulate)
-    qtbot.waitUntil(lambda: "Simulated: w" in bench.deciding.numbers.simulated.text(), timeout=WAIT)
-    click(bench.deciding.outcomes.chips["restricted"])
-    assert "120–200" in bench.deciding.due.text().replace("\u202f", " ")
-    bench.deciding.setFocus()
+    click(bench.panels.deciding.numbers.simulate)
+    qtbot.waitUntil(lambda: "Simulated: w" in bench.panels.deciding.numbers.simulated.text(), timeout=WAIT)
+    click(bench.panels.deciding.outcomes.chips["restricted"])
+    assert "120–200" in bench.panels.deciding.due.text().replace("\u202f", " ")
+    bench.panels.deciding.setFocus()
     press(window, ENTER)
     qtbot.waitUntil(lambda: bench.run.signed, timeout=WAIT)
     assert bench.run.signature.outcome == "restricted"
@@ -98,11 +98,11 @@ def test_adjusting_is_offered_only_to_those_who_may(qtbot, at, demo, act):
     with demo.session() as session:
         run = outside(session, tool_id(demo, "HC-0417"), act)
     window, bench = at(run)
-    assert bench.deciding.adjust.isVisible()
+    assert bench.panels.deciding.adjust.isVisible()
     window.be(next(p for p in window.who.people if not p.may_adjust))
     settle(qtbot, window)
-    assert not bench.deciding.adjust.isVisible()
-    assert "does not have the right to adjust" in bench.deciding.cannot_adjust.text()
+    assert not bench.panels.deciding.adjust.isVisible()
+    assert "does not have the right to adjust" in bench.panels.deciding.cannot_adjust.text()
     with demo.session() as session:
         begun = adjusting.begin(session, run.id, run.series[0].id, later(act, 1))
         assert begun.step is Step.ADJUST

@@ -24,14 +24,14 @@ def test_readings_of_a_run_whose_database_is_gone_are_saved_elsewhere(
     before = taken(bench.run)
     (demo_folder / FILE).rename(demo_folder / "moved.sqlite")
     for value in ("39.7", "39.8"):
-        bench.pulls.typed.setFocus()
-        bench.pulls.typed.clear()
+        bench.panels.pulls.typed.setFocus()
+        bench.panels.pulls.typed.clear()
         type_in(window, value)
         press(window, ENTER)
         settle(qtbot, window)
         assert taken(bench.run) == before
-    assert bench.pulls.typed.text == "39.8"  # what was typed stands there still
-    assert bench.pulls.typed.hint.text() == "Not taken: see the foot of the window."
+    assert bench.panels.pulls.typed.text == "39.8"  # what was typed stands there still
+    assert bench.panels.pulls.typed.hint.text() == "Not taken: see the foot of the window."
     assert "was moved, deleted or replaced" in window.foot.words
     go(window, "today")
     settle(qtbot, window)

@@ -73,7 +73,7 @@ def test_a_run_from_scan_to_signature_with_the_keyboard_alone(qtbot, open_window
     settle(qtbot, window)
     sheet = window.current.sheet
     qtbot.waitUntil(lambda: "24 Nov 2027" in sheet.status.text(), timeout=WAIT)
-    window.close()
+    window.frame.close()
     database = Database(demo_folder)
     with database.session() as session:
         traces = session.query(Trace).all()
@@ -103,12 +103,12 @@ def test_a_run_with_the_mouse_alone_until_readings_come(qtbot, open_window, demo
         click(bench.button)
         settle(qtbot, window)
     click(bench.button)
-    qtbot.waitUntil(lambda: bench.set_up.temperature.text == "21.4", timeout=WAIT)
-    steppers = {b.accessibleName(): b for b in bench.set_up.findChildren(QPushButton)}
+    qtbot.waitUntil(lambda: bench.panels.set_up.temperature.text == "21.4", timeout=WAIT)
+    steppers = {b.accessibleName(): b for b in bench.panels.set_up.findChildren(QPushButton)}
     for name, presses in (("More Temperature", 2), ("Less Humidity", 3)):
         for _ in range(presses):
             click(steppers[name])
-    assert (bench.set_up.temperature.text, bench.set_up.humidity.text) == ("21.6", "43")
+    assert (bench.panels.set_up.temperature.text, bench.panels.set_up.humidity.text) == ("21.6", "43")
     click(bench.button)
     qtbot.waitUntil(lambda: bench.run.room is not None and bench.meter.zero() is not None, timeout=WAIT)
     click(bench.button)
@@ -139,7 +139,7 @@ def test_letting_go_before_the_signal_takes_nothing_and_says_so(qtbot, open_wind
     qtbot.wait(60)
     assert bench.meter.pulling
     QTest.keyRelease(window, Qt.Key.Key_Space)
-    qtbot.waitUntil(lambda: "Let go before it signalled" in bench.pulls.head.notice.text(), timeout=WAIT)
+    qtbot.waitUntil(lambda: "Let go before it signalled" in bench.panels.pulls.head.notice.text(), timeout=WAIT)
     assert taken(bench.run) == 0
 
 
@@ -151,46 +151,47 @@ from PyQt6.QtWidgets import QPushButton
 from reckoner.__main__ import Meters, opening_of
 from reckoner.cli.main import WindowOptions
 from reckoner.shop.runs.steps import Step
-from reckoner.ui.app import application, make_window
+from reckoner.ui.app import make_window
+from reckoner.ui.frame import application
 from reckoner.ui.theme import Theme
 from tests.support.hands import go, taken
 
 app = application([])
 opening = opening_of(WindowOptions(Path(sys.argv[1]), demo=True, today=None, dark=False), lambda reference, link: "")
 window = make_window(opening, Theme(app))
-window.show()
+window.frame.show()
 window.around.work.start()
 
 def live(until):
     while not until():
         app.processEvents()
 
-live(lambda: window.around.person is not None and window.around.work.idle)
+live(lambda: window.around.person is not None and window.idle)
 go(window, "bench", tool=34)
 bench = window.current
-live(lambda: bench.button.text() == "Put it on the bench" and window.around.work.idle)
+live(lambda: bench.button.text() == "Put it on the bench" and window.idle)
 bench.primary()
-live(lambda: bench.run is not None and window.around.work.idle)
+live(lambda: bench.run is not None and window.idle)
 while bench.run.step is Step.LOOK_OVER:
     bench.primary()
-    live(lambda: window.around.work.idle)
+    live(lambda: window.idle)
 live(lambda: bench.button.text().startswith("Use"))
 bench.primary()
 live(lambda: bench.run.reference is not None)
-for field, text in ((bench.set_up.temperature, "21"), (bench.set_up.humidity, "45")):
+for field, text in ((bench.panels.set_up.temperature, "21"), (bench.panels.set_up.humidity, "45")):
     field.line.setText(text)
 bench.primary()
 live(lambda: bench.run.room is not None)
-bench.set_up.zero_field.line.setText("0")
+bench.panels.set_up.zero_field.line.setText("0")
 bench.primary()
 live(lambda: bench.run.step is Step.EXERCISE)
 while bench.run.step is Step.EXERCISE:
     bench.primary()
-    live(lambda: window.around.work.idle)
+    live(lambda: window.idle)
 for value in ("40.1", "39.9", "40.2", "40.0"):
-    QTest.keyClicks(bench.pulls.typed.line, value)
-    bench.pulls.typed.line.returnPressed.emit()
-    live(lambda: window.around.work.idle)
+    QTest.keyClicks(bench.panels.pulls.typed.line, value)
+    bench.panels.pulls.typed.line.returnPressed.emit()
+    live(lambda: window.idle)
     if taken(bench.run) == 8:
         print("three readings are shown", flush=True)
         live(lambda: False)

@@ -28,8 +28,8 @@ def test_a_link_is_chosen_tried_and_remembered(qtbot, open_window, demo_folder, 
     go(window, "bench", tool=run.tool.id)
     bench = window.place(PlaceId("bench"))
     qtbot.waitUntil(lambda: bench.button.text() == "Use PM-5", timeout=WAIT)
-    click(bench.set_up.link_button)
-    linking = bench.set_up.linking
+    click(bench.panels.set_up.link_button)
+    linking = bench.panels.set_up.linking
     assert linking.isVisible()
     linking.typed.line.setText("plain:")
     QTest.keyClick(linking.typed.line, ENTER)
@@ -38,7 +38,7 @@ def test_a_link_is_chosen_tried_and_remembered(qtbot, open_window, demo_folder, 
     click(next(b for b in linking.findChildren(QPushButton) if b.text() == "Remember this link"))
     qtbot.waitUntil(lambda: not linking.isVisible(), timeout=WAIT)
     qtbot.waitUntil(lambda: window.around.station.link_of("PM-5", "stand-in").startswith("plain:"), timeout=WAIT)
-    bench.set_up.setFocus()
+    bench.panels.set_up.setFocus()
     press(window, ENTER)
     qtbot.waitUntil(lambda: bench.meter.identity is not None, timeout=WAIT)
     assert "one a line" in bench.left.meter_words.text()
@@ -53,9 +53,9 @@ def test_a_link_is_chosen_tried_and_remembered(qtbot, open_window, demo_folder, 
     qtbot.waitUntil(lambda: taken(bench.run) == 6, timeout=WAIT)
     qtbot.wait(250)  # two values closer together are no two pulls of a hand
     os.write(master, b"-40.2\n0\n")
-    qtbot.waitUntil(lambda: "counter-clockwise" in bench.pulls.head.notice.text(), timeout=WAIT)
+    qtbot.waitUntil(lambda: "counter-clockwise" in bench.panels.pulls.head.notice.text(), timeout=WAIT)
     assert [(r.torque, r.source) for r in bench.run.series[0].observations] == [(39.9, "meter value")]
-    window.close()
+    window.frame.close()
     os.close(master)
 
 

@@ -70,12 +70,12 @@ def test_adjusting_takes_readings_as_every_step_does_with_traces_and_a_sound_aft
     (taken,) = bench.run.adjusting.steps[1].observations
     assert (taken.source, taken.faults) == (Source.TRACE, (Fault.TOO_FAST,))
     assert bench.presenter.sounds.played[0] == "taken"
-    assert "too fast" in bench.adjust.notice.text()
+    assert "too fast" in bench.panels.adjust.notice.text()
     assert bench.strike()
-    assert bench.adjust.striking.why.text == "too fast"
+    assert bench.panels.adjust.striking.why.text == "too fast"
     bench.meter.signalled.emit(Signalled("b", 400.0, 0.01))
     settle(qtbot, window)
-    qtbot.waitUntil(lambda: "Check the value and its unit" in bench.adjust.notice.text(), timeout=WAIT)
+    qtbot.waitUntil(lambda: "Check the value and its unit" in bench.panels.adjust.notice.text(), timeout=WAIT)
     assert bench.presenter.sounds.played.count("taken") == 1
 
 
@@ -87,7 +87,7 @@ def test_a_pull_that_is_told_only_when_it_is_over_tells_its_faults_after_it_was_
     settle(qtbot, window)
     qtbot.waitUntil(lambda: len(bench.run.series[0].observations) == 1, timeout=WAIT)
     settle(qtbot, window)
-    assert "A bad pull: jerk" in bench.pulls.head.notice.text()
+    assert "A bad pull: jerk" in bench.panels.pulls.head.notice.text()
     assert bench.run.series[0].observations[0].faults == (Fault.JERK,)
     assert bench.run.series[0].zero_before == 0.0
 
@@ -96,11 +96,11 @@ def test_a_typed_value_stays_when_it_is_refused(qtbot, at, demo, act):
     with demo.session() as session:
         run = prepared(session, tool_id(demo, "HC-0417"), act)
     window, bench = at(run)
-    bench.pulls.typed.line.setText("4,02")
-    bench.pulls.typed.line.returnPressed.emit()
+    bench.panels.pulls.typed.line.setText("4,02")
+    bench.panels.pulls.typed.line.returnPressed.emit()
     settle(qtbot, window)
-    assert bench.pulls.typed.text == "4,02"
-    assert "cannot be a reading" in bench.pulls.typed.hint.text()
+    assert bench.panels.pulls.typed.text == "4,02"
+    assert "cannot be a reading" in bench.panels.pulls.typed.hint.text()
 
 
 def test_leaving_a_run_and_resizing_touches_nothing_that_is_gone(qtbot, at, demo, act):
@@ -110,5 +110,5 @@ def test_leaving_a_run_and_resizing_touches_nothing_that_is_gone(qtbot, at, demo
     bench.presenter.give_up("only tried")
     qtbot.waitUntil(lambda: bench.run is None, timeout=WAIT)
     for width in (1024, 1300):
-        window.resize(width, 800)
+        window.frame.resize(width, 800)
         qtbot.wait(20)

@@ -38,13 +38,13 @@ def test_exercise_past_what_the_meter_bears_is_done_elsewhere_and_never_counted_
         run = setting_up.record_room(session, run.id, 21.4, 0.46, "", act)
         run = setting_up.record_zero(session, run.id, Moment.BEFORE, 0.0, act)
     window, bench = at(run)
-    assert "On a stub: PM-4 cannot bear it" in bench.pulls.head.instruction.text()
+    assert "On a stub: PM-4 cannot bear it" in bench.panels.pulls.head.instruction.text()
     qtbot.waitUntil(lambda: bench.meter.linked, timeout=WAIT)
     QTest.keyPress(window, Qt.Key.Key_Space)
     assert not bench.meter.pulling
     QTest.keyRelease(window, Qt.Key.Key_Space)
     bench.taker.signalled(Signalled("a pull", 99.0, 0.01))
-    assert "Nothing was counted" in bench.pulls.head.notice.text()
+    assert "Nothing was counted" in bench.panels.pulls.head.notice.text()
     press(window, ENTER)
     qtbot.waitUntil(lambda: bench.run.exercise[0].done == 1, timeout=WAIT)
 
@@ -66,7 +66,7 @@ def test_nothing_on_the_bench_is_wider_than_its_room_however_many_series_there_a
         run = read_all(session, run, act, 0.99)
     window, bench = at(run)
     for size in ((1280, 800), (1024, 700)):
-        window.resize(*size)
+        window.frame.resize(*size)
         qtbot.wait(50)  # the columns are shared out anew
         for area in (a for a in bench.findChildren(Scrolling) if a.isVisible()):
             content, layout = area.widget(), area.widget().layout()
@@ -88,7 +88,7 @@ def test_a_characterisation_walks_through_its_places_and_is_kept_for_the_model(q
         while run.exercising:
             run = taking.record_exercise(session, run.id, None, act)
     window, bench = at(run)
-    assert "hand 10 mm nearer" in bench.pulls.head.instruction.text()
+    assert "hand 10 mm nearer" in bench.panels.pulls.head.instruction.text()
     for value in ("39.8", "39.9", "40.2", "40.3"):
         type_in(window, value)
         press(window, ENTER)
@@ -96,14 +96,14 @@ def test_a_characterisation_walks_through_its_places_and_is_kept_for_the_model(q
     qtbot.waitUntil(lambda: bench.run.current is None and bench.button.isEnabled(), timeout=WAIT)
     press(window, ENTER)
     qtbot.waitUntil(lambda: bench.run.step is Step.DECIDE, timeout=WAIT)
-    assert bench.deciding.sentence.text().replace("\u202f", " ") == "Loading point 0.40 N·m at 40 N·m."
+    assert bench.panels.deciding.sentence.text().replace("\u202f", " ") == "Loading point 0.40 N·m at 40 N·m."
     means = {"hand 10 mm nearer", "39.85", "hand 10 mm further out", "40.25"}
 
     def shown():
-        return {w.text() for w in bench.deciding.findChildren(QLabel) if w.isVisible()}
+        return {w.text() for w in bench.panels.deciding.findChildren(QLabel) if w.isVisible()}
 
     qtbot.waitUntil(lambda: means <= shown(), timeout=WAIT)
-    click(bench.deciding.of_model.chips["model"])
+    click(bench.panels.deciding.of_model.chips["model"])
     press(window, ENTER)
     qtbot.waitUntil(lambda: bench.run.signed, timeout=WAIT)
     with demo.session() as session:

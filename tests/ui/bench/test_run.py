@@ -44,10 +44,10 @@ def test_as_found_adjusted_and_as_left_with_the_keyboard(qtbot, open_window, dem
     read_phase(qtbot, window, bench)
     assert judged(bench.run).verdict.accepted is False
     assert bench.button.text() == "Hold, sign as R. K."
-    assert "restrict" not in [c.outcome.value for c in bench.deciding.choices]
-    click(bench.deciding.adjust)
+    assert "restrict" not in [c.outcome.value for c in bench.panels.deciding.choices]
+    click(bench.panels.deciding.adjust)
     qtbot.waitUntil(lambda: bench.run.step is Step.ADJUST, timeout=WAIT)
-    assert "clockwise" in bench.adjust.screw.accessibleName()
+    assert "clockwise" in bench.panels.adjust.screw.accessibleName()
     turns = 0
     while bench.button.isEnabled() and bench.button.text().startswith("I turned it"):
         turns += 1
@@ -59,13 +59,13 @@ def test_as_found_adjusted_and_as_left_with_the_keyboard(qtbot, open_window, dem
     assert adjusting.advice(bench.run)[0].rate_per_turn == pytest.approx(
         7.95, rel=0.2
     )  # the wrench's own, not the register's
-    click(bench.adjust.locked, bench.adjust.locked.rect().center() / 8)
+    click(bench.panels.adjust.locked, bench.panels.adjust.locked.rect().center() / 8)
     qtbot.waitUntil(lambda: bench.button.text() == "Take as left" and bench.button.isEnabled(), timeout=WAIT)
     press(window, ENTER)
     qtbot.waitUntil(lambda: bench.run.step is Step.AS_LEFT, timeout=WAIT)
     read_phase(qtbot, window, bench)
     assert judged(bench.run).verdict.accepted is True
-    assert "As found: Clicks" in bench.deciding.beside.text()
+    assert "As found: Clicks" in bench.panels.deciding.beside.text()
     press(window, ENTER)
     qtbot.waitUntil(lambda: bench.run.signed, timeout=WAIT)
     assert bench.run.signature.due is not None
@@ -81,13 +81,13 @@ def test_as_found_adjusted_and_as_left_with_the_keyboard(qtbot, open_window, dem
 def test_both_directions_are_exercised_and_read_each_its_own_way(qtbot, open_window, demo_folder, demo):
     window = open_window(demo_folder)
     bench = opened(qtbot, window, "HC-0318", demo)
-    bench.start.points.line.setText("80, 340")
-    assert "204" in bench.start.warnings_label.text()
+    bench.panels.start.points.line.setText("80, 340")
+    assert "204" in bench.panels.start.warnings_label.text()
     press(window, ENTER)
     settle(qtbot, window)
-    assert "Give the reason" in bench.start.reason.hint.text()
-    bench.start.reason.line.setText("only the ends are used")
-    bench.start.setFocus()
+    assert "Give the reason" in bench.panels.start.reason.hint.text()
+    bench.panels.start.reason.line.setText("only the ends are used")
+    bench.panels.start.setFocus()
     to_first_pull(qtbot, window, bench)
     assert bench.run.plan.note == "only the ends are used"
     while bench.run.step is Step.EXERCISE:
@@ -98,7 +98,7 @@ def test_both_directions_are_exercised_and_read_each_its_own_way(qtbot, open_win
     assert [s.direction for s in bench.run.series] == ["cw", "cw", "ccw", "ccw"]
     bench.meter.send("direction cw")  # the person turns it the wrong way round
     QTest.keyPress(focused(window), Qt.Key.Key_Space)
-    qtbot.waitUntil(lambda: "pulled clockwise" in bench.pulls.head.notice.text(), timeout=WAIT)
+    qtbot.waitUntil(lambda: "pulled clockwise" in bench.panels.pulls.head.notice.text(), timeout=WAIT)
     QTest.keyRelease(focused(window), Qt.Key.Key_Space)
     assert len(bench.run.series[2].observations) == 1
 
@@ -110,7 +110,7 @@ def test_a_dial_tool_is_brought_to_the_mark_and_held(qtbot, open_window, demo_fo
     bench = opened(qtbot, window, number, demo)
     to_first_pull(qtbot, window, bench)
     assert bench.run.zeros.pointer_before == 0
-    assert "full scale" in bench.pulls.head.instruction.text()
+    assert "full scale" in bench.panels.pulls.head.instruction.text()
     seen = 0
     while seen < 3:
         before = taken(bench.run)
@@ -125,7 +125,7 @@ def test_a_dial_tool_is_brought_to_the_mark_and_held(qtbot, open_window, demo_fo
         qtbot.waitUntil(lambda: bench.meter.zero() is not None, timeout=WAIT)
         settle(qtbot, window)
         seen += 1
-    assert "hold it there" in bench.pulls.head.instruction.text()
+    assert "hold it there" in bench.panels.pulls.head.instruction.text()
     reading = bench.run.series[0].observations[0]
     assert reading.torque == pytest.approx(bench.run.series[0].target, rel=0.05)
 
@@ -133,14 +133,14 @@ def test_a_dial_tool_is_brought_to_the_mark_and_held(qtbot, open_window, demo_fo
 def test_a_check_after_a_lock_came_loose_is_proposed_and_concluded(qtbot, open_window, demo_folder, demo):
     window = open_window(demo_folder)
     bench = opened(qtbot, window, "HC-0430", demo)
-    assert bench.start.kinds.one == "event"
-    assert "setting creeps down" in bench.start.why.text()
+    assert bench.panels.start.kinds.one == "event"
+    assert "setting creeps down" in bench.panels.start.why.text()
     to_first_pull(qtbot, window, bench)
     assert bench.run.kind is RunKind.EVENT
     while bench.run.step is Step.EXERCISE:
         pull(qtbot, window, bench)
     read_phase(qtbot, window, bench)
-    assert "Reads" in bench.deciding.beside.text()
+    assert "Reads" in bench.panels.deciding.beside.text()
     assert bench.button.text() in ("Keep held, sign as R. K.", "Full run, sign as R. K.")
     press(window, ENTER)
     qtbot.waitUntil(lambda: bench.run.signed, timeout=WAIT)
@@ -228,10 +228,10 @@ def test_without_a_link_the_zero_is_asked_for_between_series_and_the_room_when_i
     type_in(window, "0.01")
     press(window, ENTER)
     qtbot.waitUntil(lambda: bench.button.text() == "Record the room again", timeout=WAIT)
-    bench.pulls.room.line.setText("22.9")
+    bench.panels.pulls.room.line.setText("22.9")
     press(window, ENTER)
     qtbot.waitUntil(lambda: bench.run.step is Step.DECIDE, timeout=WAIT)
-    assert "The room drifted by 1.5" in bench.deciding.beside.text()
+    assert "The room drifted by 1.5" in bench.panels.deciding.beside.text()
 
 
 def test_a_fast_pull_is_offered_for_striking_and_over_travel_is_said_to_the_hand(qtbot, reading):
@@ -239,10 +239,10 @@ def test_a_fast_pull_is_offered_for_striking_and_over_travel_is_said_to_the_hand
 
     window, bench, _ = reading(StandInPlan(serial="", speed=10, hand=Hand(quick=0.25, careful=0.2, reaction=0.4)))
     pull(qtbot, window, bench)
-    qtbot.waitUntil(lambda: "A bad pull: too fast" in bench.pulls.head.notice.text(), timeout=WAIT)
-    assert "past the signal" in bench.pulls.head.hand.text()
+    qtbot.waitUntil(lambda: "A bad pull: too fast" in bench.panels.pulls.head.notice.text(), timeout=WAIT)
+    assert "past the signal" in bench.panels.pulls.head.hand.text()
     press(window, Qt.Key.Key_Backspace)
-    assert bench.pulls.striking.why.text == "too fast"
+    assert bench.panels.pulls.striking.why.text == "too fast"
     press(window, ENTER)
     settle(qtbot, window)
     assert bench.run.series[0].observations[0].struck == "too fast"
@@ -261,8 +261,8 @@ def test_first_releases_that_stand_apart_are_said_and_struck_as_exercise(qtbot, 
     type_in(window, "39,9")
     press(window, ENTER)
     settle(qtbot, window)
-    assert "first two are 3.5" in bench.pulls.trend.text().replace("\u202f", " ")
-    click(bench.pulls.strike_first)
+    assert "first two are 3.5" in bench.panels.pulls.trend.text().replace("\u202f", " ")
+    click(bench.panels.pulls.strike_first)
     settle(qtbot, window)
     assert [bool(r.struck) for r in bench.run.series[0].observations] == [True, True, False, False, False]
 
@@ -279,7 +279,7 @@ def test_several_runs_are_open_and_each_goes_on_where_it_stopped(qtbot, open_win
         qtbot.waitUntil(lambda run=run: bench.run is not None and bench.run.id == run.id, timeout=WAIT)
         settle(qtbot, window)
         assert bench.run.step is step
-        assert bench.panel is (bench.pulls if step is Step.AS_FOUND else bench.look_over)
+        assert bench.panel is (bench.panels.pulls if step is Step.AS_FOUND else bench.panels.look_over)
 
 
 def test_a_scanned_number_that_nobody_has_is_added_and_goes_to_the_bench(qtbot, open_window, demo_folder, demo):
@@ -288,13 +288,13 @@ def test_a_scanned_number_that_nobody_has_is_added_and_goes_to_the_bench(qtbot, 
     type_in(window, "HC-0999")
     press(window, ENTER)
     bench = window.place(PlaceId("bench"))
-    qtbot.waitUntil(lambda: bool(bench.new_tool.models), timeout=WAIT)
-    assert "HC-0999 is not in the register" in bench.new_tool.title.text()
+    qtbot.waitUntil(lambda: bool(bench.panels.new_tool.models), timeout=WAIT)
+    assert "HC-0999 is not in the register" in bench.panels.new_tool.title.text()
     type_in(window, "SN 5")
-    d200 = next(i for i, m in enumerate(bench.new_tool.models) if m.name == "Dunmorrow D-200")
-    click(bench.new_tool.group.button(d200))
+    d200 = next(i for i, m in enumerate(bench.panels.new_tool.models) if m.name == "Dunmorrow D-200")
+    click(bench.panels.new_tool.group.button(d200))
     click(bench.button)
-    qtbot.waitUntil(lambda: "HC-0999 comes to the bench" in bench.start.title.text(), timeout=WAIT)
+    qtbot.waitUntil(lambda: "HC-0999 comes to the bench" in bench.panels.start.title.text(), timeout=WAIT)
     with demo.session() as session:
         assert session.query(Tool).filter_by(number="HC-0999").one().serial == "SN 5"
 
@@ -326,6 +326,6 @@ def test_the_mute_is_remembered_and_the_far_away_view_says_what_the_bench_says(
     assert not bench.far.grab().isNull()
     QTest.keyClick(bench.far, Qt.Key.Key_Escape)
     assert not bench.far.isVisible()
-    window.close()
+    window.frame.close()
     again = open_window(demo_folder)
     assert again.place(PlaceId.BENCH).presenter.sounds.muted

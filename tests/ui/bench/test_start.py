@@ -12,7 +12,7 @@ from tests.support.hands import ENTER, WAIT, click, opened, press
 def test_what_is_proposed_changes_with_the_kind_of_run(qtbot, open_window, demo_folder, demo):
     window = open_window(demo_folder)
     bench = opened(qtbot, window, "HC-0417", demo)
-    start = bench.start
+    start = bench.panels.start
     click(start.kinds.chips["check"])
     qtbot.waitUntil(lambda: start.rule_sets.one == "quick-check", timeout=WAIT)
     assert start.points.text.startswith("120")

@@ -14,7 +14,8 @@ from reckoner.shop.runs.steps import Step, newest
 from reckoner.shop.wording import observation_words, reading_figure
 from reckoner.ui.bench.instructions import instruct, remaining
 from reckoner.ui.place import Surroundings
-from reckoner.ui.theme import GRID, Theme, Type
+from reckoner.ui.theme import Theme, Type
+from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.mark import paint_mark
 
 

@@ -12,7 +12,8 @@ from reckoner.shop.runs.state import RunState
 from reckoner.shop.wording import margin
 from reckoner.ui.bench.instructions import series_name
 from reckoner.ui.layout import column, empty, row, scrolling
-from reckoner.ui.theme import GRID, Theme, Type
+from reckoner.ui.theme import Theme, Type
+from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.fence import Fence, FenceState
 from reckoner.ui.widgets.mark import FenceMark
 from reckoner.ui.widgets.text import ElidedLabel, label

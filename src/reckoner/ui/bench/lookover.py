@@ -10,7 +10,8 @@ from reckoner.shop.runs.records import InspectedLine
 from reckoner.shop.runs.state import RunState
 from reckoner.ui.bench.panel import Action, Desk, Panel
 from reckoner.ui.layout import column, empty, row, surface
-from reckoner.ui.theme import GRID, Type
+from reckoner.ui.theme import Type
+from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.buttons import button
 from reckoner.ui.widgets.entry import EntryField, words_reader
 from reckoner.ui.widgets.text import label

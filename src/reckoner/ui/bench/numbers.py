@@ -20,7 +20,8 @@ from reckoner.shop.wording import effects_words, place_words, rule_words, settab
 from reckoner.ui.bench.instructions import series_name
 from reckoner.ui.bench.shares import Shares
 from reckoner.ui.layout import column, empty, row
-from reckoner.ui.theme import GRID, Theme, Type
+from reckoner.ui.theme import Theme, Type
+from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.buttons import button
 from reckoner.ui.widgets.chips import Chips
 from reckoner.ui.widgets.mark import FenceMark

@@ -6,28 +6,21 @@ from PyQt6.QtCore import QEvent, QObject, QTimer
 from PyQt6.QtGui import QResizeEvent
 from PyQt6.QtWidgets import QStackedWidget, QWidget
 
-from reckoner.core.arrays import Values
 from reckoner.shop.changes import Change
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.runs.steps import READINGS, Step
-from reckoner.store.terms import ReferenceKind
-from reckoner.ui.bench.adjusting import AdjustPanel
 from reckoner.ui.bench.columns import LeftColumn, RightColumn
-from reckoner.ui.bench.deciding import DecidingPanel
 from reckoner.ui.bench.faraway import FarAway
 from reckoner.ui.bench.idle import IdlePanel
-from reckoner.ui.bench.lookover import LookOverPanel
-from reckoner.ui.bench.newtool import NewToolPanel
 from reckoner.ui.bench.panel import Action, Panel
+from reckoner.ui.bench.panels import Panels
 from reckoner.ui.bench.presenter import BenchPresenter, Front, Scene
 from reckoner.ui.bench.pulling import Pulling
-from reckoner.ui.bench.pulls import PullsPanel
-from reckoner.ui.bench.setup import SET_UP_PANELS
-from reckoner.ui.bench.start import StartPanel
 from reckoner.ui.layout import column, row
 from reckoner.ui.place import Place, Surroundings
 from reckoner.ui.places import Target
-from reckoner.ui.theme import GRID, Type
+from reckoner.ui.theme import Type
+from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.text import label
 
 BEAT_MS = 250
@@ -43,31 +36,15 @@ class BenchPlace(Place):
         self.meter, self.taker = desk.meter, desk.taker
         self._offered: object = None
         self._scene = Scene(Front.LOADING)
-        self.look_over, self.start = LookOverPanel(desk), StartPanel(desk)
-        self.set_ups: dict[ReferenceKind, Panel] = {kind: panel(desk) for kind, panel in SET_UP_PANELS.items()}
-        self.set_up = self.set_ups[ReferenceKind.METER]
-        self.pulls, self.adjust, self.deciding = PullsPanel(desk), AdjustPanel(desk), DecidingPanel(desk)
-        self.new_tool = NewToolPanel(desk)
-        self._by_step: dict[Step, Panel] = {
-            Step.LOOK_OVER: self.look_over,
-            Step.EXERCISE: self.pulls,
-            Step.AS_FOUND: self.pulls,
-            Step.ADJUST: self.adjust,
-            Step.AS_LEFT: self.pulls,
-            Step.DECIDE: self.deciding,
-            Step.SIGNED: self.deciding,
-        }
         self._build()
         self._wire()
 
     def _build(self) -> None:
         self.left, self.right = LeftColumn(self.theme, self.presenter), RightColumn(self.theme)
         self.button = self.right.button
-        self._middle = QStackedWidget()
-        for panel in dict.fromkeys((self.start, *self.set_ups.values(), *self._by_step.values(), self.new_tool)):
-            self._middle.addWidget(panel)
+        self.panels = Panels(self.presenter)
         self._working = QWidget()
-        work = row(self.left, self._middle, self.right, gap=2)
+        work = row(self.left, self.panels, self.right, gap=2)
         work.setStretch(1, 1)
         self._working.setLayout(work)
         self.idle = IdlePanel(self.around)
@@ -78,8 +55,7 @@ class BenchPlace(Place):
             self._stack.addWidget(page)
         self._stack.setCurrentWidget(self._loading)
         self.setLayout(column(self._stack, margin=2))
-        in_fields = (self.pulls.typed.line, self.adjust.typed.line, self.adjust.turned.line)
-        self.pulling = Pulling(self.presenter, lambda: self.action() if self.seen else None, in_fields)
+        self.pulling = Pulling(self.presenter, lambda: self.action() if self.seen else None, self.panels.pull_fields)
         self.far = FarAway(self.theme, self.around, self.mark_seen)
 
     def _wire(self) -> None:
@@ -93,10 +69,6 @@ class BenchPlace(Place):
         self.button.pressed.connect(self.pulling.button_down)
         self.button.released.connect(self.pulling.let_go)
         meter.changed.connect(self._meter_changed)
-        meter.samples.connect(self._samples)
-        meter.signalled.connect(lambda signal: self.pulls.trace.mark_signal(signal.torque, signal.ago))
-        for panel in (*self.set_ups.values(), self.pulls):
-            meter.roomed.connect(panel.roomed)
         self._beat = QTimer(self)
         self._beat.setInterval(BEAT_MS)
         self._beat.timeout.connect(self._beat_once)
@@ -118,7 +90,7 @@ class BenchPlace(Place):
     @property
     def panel(self) -> Panel | None:
         """The panel in front."""
-        panel = self._middle.currentWidget()
+        panel = self.panels.currentWidget()
         return panel if self._stack.currentWidget() is self._working and isinstance(panel, Panel) else None
 
     def needs_person(self, target: Target) -> bool:
@@ -169,12 +141,12 @@ class BenchPlace(Place):
         if run is None or run.step not in (*READINGS, Step.ADJUST, Step.DECIDE):
             return False
         if run.step is Step.ADJUST:
-            return self.adjust.ask_strike()
+            return self.panels.adjust.ask_strike()
         if run.step is Step.DECIDE:
-            self.pulls.show_run(run)
-            self._middle.setCurrentWidget(self.pulls)
+            self.panels.pulls.show_run(run)
+            self.panels.setCurrentWidget(self.panels.pulls)
             self.offer()
-        self.pulls.ask_strike()
+        self.panels.pulls.ask_strike()
         return True
 
     def key(self, watched: QObject, event: QEvent) -> bool:
@@ -218,22 +190,22 @@ class BenchPlace(Place):
                 self.new_screen()
                 return
             case Front.START:
-                self._front(self.start)
-                self.start.propose(scene.tool_id)
+                self._front(self.panels.start)
+                self.panels.start.propose(scene.tool_id)
             case Front.NEW_TOOL:
                 self.left.show_no_tag()
-                self._front(self.new_tool)
-                self.new_tool.ask(scene.number)
+                self._front(self.panels.new_tool)
+                self.panels.new_tool.ask(scene.number)
         self.offer()
 
     def _front(self, panel: Panel) -> None:
         self._stack.setCurrentWidget(self._working)
-        self._middle.setCurrentWidget(panel)
+        self.panels.setCurrentWidget(panel)
 
     def _show_run(self, run: RunState, before: RunState | None) -> None:
         self.left.show_run(run)
         self.right.show_run(run)
-        panel = self.set_ups[run.procedure.kind] if run.step is Step.SET_UP else self._by_step[run.step]
+        panel = self.panels.of(run)
         fresh = self.panel is not panel or before is None or before.id != run.id or before.step is not run.step
         panel.show_run(run)
         if fresh:
@@ -265,13 +237,9 @@ class BenchPlace(Place):
             self.meter.aim(run)
             if self.meter.linked and run.room is None:
                 self.meter.ask_room()
-        for panel in dict.fromkeys((*self.set_ups.values(), *self._by_step.values())):
+        for panel in self.panels.made:
             panel.meter_changed()
         self.offer()
-
-    def _samples(self, samples: Values, rate: float) -> None:
-        if self.panel is self.pulls:
-            self.pulls.trace.take(samples, rate)
 
     def _beat_once(self) -> None:
         panel = self.panel

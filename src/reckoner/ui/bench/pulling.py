@@ -16,14 +16,14 @@ KEY_UP_MS = 40
 
 
 class Pulling(QObject):
-    """``action()`` is what the bench offers now, when it was seen; ``fields`` those in which Space pulls while they are
+    """``action()`` is what the bench offers now, when it was seen; ``fields()`` those in which Space pulls while they are
     empty."""
 
     def __init__(
         self,
         presenter: BenchPresenter,
         action: Callable[[], Action | None],
-        fields: tuple[QLineEdit, ...],
+        fields: Callable[[], tuple[QLineEdit, ...]],
     ) -> None:
         super().__init__(presenter)
         self._presenter = presenter
@@ -49,7 +49,7 @@ class Pulling(QObject):
     def allowed(self) -> bool:
         """Space pulls now: the action is one of pulling, and no field with words has the focus."""
         action, focused = self._action(), QApplication.focusWidget()
-        typing = isinstance(focused, QLineEdit) and (bool(focused.text()) or focused not in self._fields)
+        typing = isinstance(focused, QLineEdit) and (bool(focused.text()) or focused not in self._fields())
         return action is not None and (action.held or action.pulls) and not typing
 
     def key(self, event: QEvent) -> bool:

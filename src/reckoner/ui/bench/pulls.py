@@ -20,7 +20,8 @@ from reckoner.ui.bench.reading import ReadingHead
 from reckoner.ui.bench.readings import ReadingsGrid
 from reckoner.ui.bench.striking import Striking
 from reckoner.ui.layout import column, row, surface
-from reckoner.ui.theme import GRID, Type
+from reckoner.ui.theme import Type
+from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.buttons import button
 from reckoner.ui.widgets.entry import EntryField, plain_reader, torque_reader
 from reckoner.ui.widgets.text import label
@@ -64,6 +65,8 @@ class PullsPanel(Panel):
         layout = column(self.head, self._bottom, gap=2)
         layout.setStretch(0, 1)
         self.setLayout(layout)
+        desk.meter.samples.connect(self.trace.take)
+        desk.meter.signalled.connect(lambda signal: self.trace.mark_signal(signal.torque, signal.ago))
         desk.taker.told.connect(lambda: self.head.show_feedback(desk.taker.feedback))
 
     def show_run(self, run: RunState) -> None:

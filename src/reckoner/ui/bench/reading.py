@@ -13,7 +13,8 @@ from reckoner.shop.wording import margin, observation_words, reading_figure
 from reckoner.ui.bench.instructions import instruct, remaining
 from reckoner.ui.bench.taker import Feedback, target_of
 from reckoner.ui.layout import column, row, surface
-from reckoner.ui.theme import GRID, Theme, Type
+from reckoner.ui.theme import Theme, Type
+from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.mark import FenceMark
 from reckoner.ui.widgets.text import ElidedLabel, label
 from reckoner.ui.widgets.trace import LiveTrace

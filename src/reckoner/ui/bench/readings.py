@@ -10,7 +10,8 @@ from reckoner.core.printing import THIN, percent
 from reckoner.shop.runs.records import ObservationState, SeriesState
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.wording import reading_figure, settable
-from reckoner.ui.theme import GRID, Theme, Type
+from reckoner.ui.theme import Theme, Type
+from reckoner.ui.tokens import GRID
 
 LINE = 5 * GRID
 LABEL = 10 * GRID

@@ -12,7 +12,8 @@ from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from reckoner.core.printing import MINUS, decimals_for, fixed, number
 from reckoner.core.units import Unit
-from reckoner.ui.theme import GRID, Theme, Type
+from reckoner.ui.theme import Theme, Type
+from reckoner.ui.tokens import GRID
 
 FRACTIONS = {1: "⅛", 2: "¼", 3: "⅜", 4: "½", 5: "⅝", 6: "¾", 7: "⅞"}
 

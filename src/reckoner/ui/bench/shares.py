@@ -9,7 +9,8 @@ from PyQt6.QtWidgets import QSizePolicy, QWidget
 from reckoner.core.printing import percent
 from reckoner.core.verdict import PointResult
 from reckoner.shop.wording import COMPONENT_WORDS
-from reckoner.ui.theme import GRID, Theme, Type
+from reckoner.ui.theme import Theme, Type
+from reckoner.ui.tokens import GRID
 
 
 class Shares(QWidget):

@@ -24,7 +24,8 @@ from reckoner.shop.wording import EFFECT_WORDS, RULE_CHOICES
 from reckoner.store.terms import RunKind
 from reckoner.ui.bench.panel import Action, Desk, Panel
 from reckoner.ui.layout import column, empty, row, scrolling, surface
-from reckoner.ui.theme import GRID, Type
+from reckoner.ui.theme import Type
+from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.chips import Chips
 from reckoner.ui.widgets.entry import EntryField, quantity_reader, words_reader
 from reckoner.ui.widgets.text import label

@@ -20,7 +20,8 @@ from PyQt6.QtWidgets import (
 
 from reckoner.shop.agenda import PAGE, Agenda, Item, Waiting
 from reckoner.ui.pages import Pages
-from reckoner.ui.theme import GRID, Theme, Type
+from reckoner.ui.theme import Theme, Type
+from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.tag import TAG_SIZE, paint_blank, paint_tag, tag_words
 from reckoner.ui.widgets.text import tip
 

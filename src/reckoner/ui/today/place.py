@@ -8,8 +8,9 @@ from reckoner.ui.latest import Latest
 from reckoner.ui.layout import column, empty, row, surface
 from reckoner.ui.place import Place, Surroundings
 from reckoner.ui.places import PlaceId, Target
-from reckoner.ui.theme import GRID, Type
+from reckoner.ui.theme import Type
 from reckoner.ui.today.lists import DayLists
+from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.buttons import PrimaryButton
 from reckoner.ui.widgets.tag import Tag
 from reckoner.ui.widgets.text import label

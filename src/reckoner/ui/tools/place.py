@@ -16,7 +16,8 @@ from reckoner.ui.latest import Latest
 from reckoner.ui.layout import column, row, surface
 from reckoner.ui.place import Place, Surroundings
 from reckoner.ui.places import PlaceId, Target
-from reckoner.ui.theme import GRID, Type
+from reckoner.ui.theme import Type
+from reckoner.ui.tokens import GRID
 from reckoner.ui.tools.sheet import Sheet
 from reckoner.ui.tools.tools_list import ToolsList
 from reckoner.ui.widgets.tag import TAG_SIZE

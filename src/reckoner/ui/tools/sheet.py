@@ -14,7 +14,8 @@ from reckoner.core.states import State
 from reckoner.shop.register.sheet import PointHistory, RunHistory, ToolSheet
 from reckoner.shop.wording import DUE_WORDS, at_target
 from reckoner.ui.layout import column, empty, row, scrolling
-from reckoner.ui.theme import GRID, Theme, Type
+from reckoner.ui.theme import Theme, Type
+from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.buttons import PrimaryButton, button
 from reckoner.ui.widgets.mark import FenceMark
 from reckoner.ui.widgets.text import ElidedLabel, label

@@ -12,7 +12,8 @@ from PyQt6.QtWidgets import QAbstractItemView, QListView, QStyle, QStyledItemDel
 from reckoner.shop.register.cards import ToolCard
 from reckoner.shop.register.lists import PAGE, ToolsFound
 from reckoner.ui.pages import Pages
-from reckoner.ui.theme import GRID, Theme
+from reckoner.ui.theme import Theme
+from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.tag import TAG_SIZE, paint_blank, paint_tag, tag_words
 from reckoner.ui.widgets.text import tip
 

@@ -12,7 +12,8 @@ from reckoner.core import printing
 from reckoner.core.entry import read, read_plain
 from reckoner.core.errors import InputRefused
 from reckoner.core.units import Kind, Unit
-from reckoner.ui.theme import GRID, Theme, Type
+from reckoner.ui.theme import Theme, Type
+from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.buttons import button
 from reckoner.ui.widgets.line import Line
 from reckoner.ui.widgets.text import label, set_tone, tip

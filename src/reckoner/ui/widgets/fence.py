@@ -14,7 +14,8 @@ from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from reckoner.core.decision import state_of
 from reckoner.core.printing import fixed
-from reckoner.ui.theme import GRID, Theme, Type
+from reckoner.ui.theme import Theme, Type
+from reckoner.ui.tokens import GRID
 
 REACH = 1.45
 """How far beyond the posts the drawing reaches, in limits; readings further out become an arrow at the edge."""

@@ -5,7 +5,7 @@ from __future__ import annotations
 from PyQt6.QtCore import QPoint, QRect, QSize, Qt
 from PyQt6.QtWidgets import QLayout, QLayoutItem, QWidget
 
-from reckoner.ui.theme import GRID
+from reckoner.ui.tokens import GRID
 
 
 class Flow(QLayout):

@@ -13,7 +13,8 @@ from PyQt6.QtGui import QColor, QFont, QFontMetrics, QMouseEvent, QPainter, QPai
 from PyQt6.QtWidgets import QAbstractButton, QSizePolicy, QWidget
 
 from reckoner.shop.register.cards import ToolCard
-from reckoner.ui.theme import GRID, Theme, Type
+from reckoner.ui.theme import Theme, Type
+from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.mark import paint_mark
 from reckoner.ui.widgets.text import tip
 

@@ -2,80 +2,65 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 import numpy as np
-import pyqtgraph as pg
-from PyQt6.QtCore import QTimer
-from PyQt6.QtWidgets import QGraphicsItem, QVBoxLayout, QWidget
+from PyQt6.QtCore import QPointF, QRectF, Qt, QTimer
+from PyQt6.QtGui import QPainter, QPaintEvent, QPen, QPixmap, QPolygonF, QResizeEvent
+from PyQt6.QtWidgets import QWidget
 
 from reckoner.core.arrays import Values
-from reckoner.core.printing import number
+from reckoner.core.printing import number, ticks
 from reckoner.core.units import Unit
-from reckoner.ui.theme import GRID, Theme, Type
+from reckoner.ui.theme import Theme, Type
+from reckoner.ui.tokens import GRID
 
 SECONDS = 4.0
 FRAME_MS = 33
-POINTS = 800
-
-
-class _Axis(pg.AxisItem):  # type: ignore[misc]
-    """Ticks without signs: torque is a magnitude here, and time is told as seconds before now. Kept as a picture, for it
-    stands still while the curve runs."""
-
-    def __init__(self, side: str) -> None:
-        super().__init__(side)
-        self.setCacheMode(QGraphicsItem.CacheMode.DeviceCoordinateCache)
-
-    def tickStrings(self, values: list[float], scale: float, spacing: float) -> list[str]:
-        return [number(abs(v * scale)) for v in values]
+HEADROOM = 1.25
+"""The axis ends above the target by this."""
 
 
 class LiveTrace(QWidget):
-    """Redraws at most thirty times a second, whatever the meter's rate, and only while samples come."""
+    """Redraws at most thirty times a second, whatever the meter's rate, and only while samples come.
+
+    Axes and target stand still while the curve runs: they are painted once, as a picture. Each column of pixels shows the
+    least and the greatest of its samples, so that a click of a few milliseconds is seen at any rate.
+    """
 
     def __init__(self, theme: Theme) -> None:
         super().__init__()
         self._theme = theme
         self._unit: Unit | None = None
+        self._target = 0.0
         self._rate = 1000.0
         self._kept = np.empty(0)
         self._dirty = False
         self._signal_at: float | None = None
         self._since_signal = 0
-        self._plot = pg.PlotWidget(axisItems={side: _Axis(side) for side in ("left", "bottom")})
-        self._plot.setMenuEnabled(False)
-        self._plot.setMouseEnabled(False, False)
-        self._plot.hideButtons()
-        self._curve = self._plot.plot([], [])
-        self._target = pg.InfiniteLine(angle=0)
-        self._mark = pg.ScatterPlotItem(size=13)
-        self._plot.addItem(self._target)
-        self._plot.addItem(self._mark)
-        column = QVBoxLayout(self)
-        column.setContentsMargins(0, 0, 0, 0)
-        column.addWidget(self._plot)
+        self._still: QPixmap | None = None
+        self._curve = QPolygonF()
         self.setAccessibleName("Live torque")
         self.setMinimumHeight(11 * GRID)
+        self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
         self._timer = QTimer(self)
         self._timer.setInterval(FRAME_MS)
-        self._timer.timeout.connect(self._draw)
+        self._timer.timeout.connect(self._frame)
         self._timer.start()
-        theme.changed.connect(self._dress)
-        self._dress()
+        theme.changed.connect(self._redraw)
 
     def aim(self, target: float, unit: Unit) -> None:
         """Show pulls to ``target`` (N·m), labelled in ``unit``."""
-        aim = unit.from_si(target)
-        if self._unit is unit and self._target.value() == aim:
+        if self._unit is unit and self._target == target:
             return
-        self._unit = unit
-        self._target.setValue(aim)
-        self._plot.setYRange(0, aim * 1.25, padding=0)
-        self._plot.setLabel("left", unit.symbol)
-        self._mark.clear()
+        self._unit, self._target = unit, target
         self._signal_at = None
+        self._redraw()
 
     def take(self, samples: Values, rate: float) -> None:
-        """The next samples, in N·m."""
+        """The next samples, in N·m; nothing is kept of them while another step is in front."""
+        if not self.isVisible():
+            return
         self._rate = rate
         self._kept = np.concatenate([self._kept, samples])[-int(SECONDS * rate) :]
         self._since_signal += len(samples)
@@ -92,34 +77,104 @@ class LiveTrace(QWidget):
         self._signal_at = None
         self._dirty = True
 
-    def _draw(self) -> None:
-        if not self._dirty or not self.isVisible() or self._unit is None:
-            return
-        self._dirty = False
-        size = len(self._kept)
-        step = max(1, size // POINTS)
-        shown = np.abs(self._kept[size % step :: step]) / self._unit.size
-        seconds = (np.arange(len(shown)) - len(shown)) * step / self._rate
-        self._curve.setData(seconds, shown)
-        if self._signal_at is not None and self._since_signal < size:
-            self._mark.setData([-self._since_signal / self._rate], [self._unit.from_si(self._signal_at)])
-        else:
-            self._mark.clear()
+    def _frame(self) -> None:
+        if self._dirty and self.isVisible():
+            self._dirty = False
+            self.update()
 
-    def _dress(self) -> None:
-        theme = self._theme
-        self._plot.setBackground(theme.color("surface"))
-        self._curve.setPen(pg.mkPen(theme.color("accent"), width=2))
-        self._target.setPen(pg.mkPen(theme.color("ink"), width=1, dash=[6, 4]))
-        self._mark.setPen(pg.mkPen(theme.color("ink"), width=2))
-        self._mark.setBrush(theme.color("surface"))
-        self._plot.setXRange(-SECONDS, 0, padding=0)
-        for side in ("left", "bottom"):
-            axis = self._plot.getAxis(side)
-            axis.setPen(theme.color("line"))
-            axis.setTextPen(theme.color("quiet"))
-            axis.setStyle(tickFont=theme.font(Type.CAPTION), tickLength=-4)
-            axis.label.setFont(theme.font(Type.CAPTION))
-        self._plot.setLabel("bottom", "seconds before now")
-        self._plot.showGrid(y=True, alpha=0.15)
-        self._dirty = True
+    def _redraw(self) -> None:
+        self._still = None
+        self.update()
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        super().resizeEvent(event)
+        self._redraw()
+
+    @property
+    def _yard(self) -> QRectF:
+        """Where the curve runs."""
+        return QRectF(self.rect()).adjusted(7 * GRID, GRID, -GRID, -4 * GRID)
+
+    def _x(self, ago: float) -> float:
+        return self._yard.right() - ago / SECONDS * self._yard.width()
+
+    def _y(self, torque: float) -> float:
+        return self._yard.bottom() - torque / (self._target * HEADROOM) * self._yard.height()
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        if self._still is None:
+            self._still = self._axes()
+        painter.drawPixmap(0, 0, self._still)
+        if self._unit is None or not self._target or not len(self._kept):
+            return
+        painter.setClipRect(self._yard.adjusted(0, -GRID, 0, 2))
+        painter.setPen(QPen(self._theme.color("accent"), 1.5))
+        painter.drawPolyline(self._traced())
+        if self._signal_at is not None and self._since_signal < len(self._kept):
+            painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+            painter.setClipping(False)
+            painter.setPen(QPen(self._theme.color("ink"), 2))
+            painter.setBrush(self._theme.color("surface"))
+            painter.drawEllipse(QPointF(self._x(self._since_signal / self._rate), self._y(self._signal_at)), 6, 6)
+
+    def _traced(self) -> QPolygonF:
+        """The curve in pixels."""
+        yard, kept = self._yard, np.abs(self._kept)
+        size = len(kept)
+        step = max(1, -(-int(SECONDS * self._rate) // max(1, int(yard.width()))))
+        columns = kept[size % step :].reshape(-1, step) if step > 2 else kept.reshape(-1, 1)
+        ends = (columns.min(axis=1), columns.max(axis=1)) if step > 2 else (columns[:, 0],)
+        count = len(columns) * len(ends)
+        if self._curve.size() != count:
+            self._curve = QPolygonF([QPointF()] * count)
+        if not count:
+            return self._curve
+        room = self._curve.data()
+        room.setsize(count * 16)  # two doubles a point
+        memory: Any = room
+        points = np.frombuffer(memory, dtype=np.float64).reshape(-1, 2)
+        pixels = yard.width() / (SECONDS * self._rate) * (step if step > 2 else 1)
+        for i, values in enumerate(ends):
+            points[i :: len(ends), 0] = yard.right() - (len(columns) - np.arange(len(columns))) * pixels
+            points[i :: len(ends), 1] = yard.bottom() - values * (yard.height() / (self._target * HEADROOM))
+        return self._curve
+
+    def _axes(self) -> QPixmap:
+        """Everything that stands still."""
+        theme, yard, scale = self._theme, self._yard, self.devicePixelRatioF()
+        picture = QPixmap(self.size() * scale)
+        picture.setDevicePixelRatio(scale)
+        picture.fill(theme.color("surface"))
+        painter = QPainter(picture)
+        painter.setFont(theme.font(Type.CAPTION))
+        right = Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter
+        if self._unit is not None and self._target:
+            marks = ticks(self._unit.from_si(self._target * HEADROOM), max(1, int(yard.height() // (4 * GRID))))
+            for value in marks:
+                y = self._y(self._unit.to_si(value))
+                painter.setPen(theme.pen("line"))
+                painter.drawLine(QPointF(yard.left(), y), QPointF(yard.right(), y))
+                painter.setPen(theme.color("quiet"))
+                words = number(value) if value != marks[-1] else f"{number(value)}\u202f{self._unit.symbol}"
+                painter.drawText(QRectF(0, y - GRID, yard.left() - GRID, 2 * GRID), right, words)
+            painter.setPen(QPen(theme.color("ink"), 1, Qt.PenStyle.DashLine))
+            y = self._y(self._target)
+            painter.drawLine(QPointF(yard.left(), y), QPointF(yard.right(), y))
+        self._seconds(painter)
+        painter.end()
+        return picture
+
+    def _seconds(self, painter: QPainter) -> None:
+        theme, yard = self._theme, self._yard
+        for ago in ticks(SECONDS, 4):
+            x = self._x(ago)
+            painter.setPen(theme.pen("line"))
+            painter.drawLine(QPointF(x, yard.bottom()), QPointF(x, yard.bottom() + GRID / 2))
+            painter.setPen(theme.color("quiet"))
+            words = f"{number(ago)} s ago" if ago else "now"
+            where = QRectF(x - 4 * GRID, yard.bottom() + GRID, 8 * GRID, 2 * GRID)
+            if not ago:
+                where.moveRight(yard.right() + GRID)
+            side = Qt.AlignmentFlag.AlignCenter if ago else Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter
+            painter.drawText(where, side, words)

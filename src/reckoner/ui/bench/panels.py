@@ -1,0 +1,103 @@
+"""The panels of the bench, one for each step, and each made when its step comes: the first visit waits for none of them."""
+
+from __future__ import annotations
+
+from functools import cached_property
+from typing import TypeVar
+
+from PyQt6.QtWidgets import QLineEdit, QStackedWidget
+
+from reckoner.core.errors import UnreachableError
+from reckoner.shop.runs.state import RunState
+from reckoner.shop.runs.steps import Step
+from reckoner.store.terms import ReferenceKind
+from reckoner.ui.bench.adjusting import AdjustPanel
+from reckoner.ui.bench.deciding import DecidingPanel
+from reckoner.ui.bench.lookover import LookOverPanel
+from reckoner.ui.bench.newtool import NewToolPanel
+from reckoner.ui.bench.panel import Panel
+from reckoner.ui.bench.presenter import BenchPresenter
+from reckoner.ui.bench.pulls import PullsPanel
+from reckoner.ui.bench.setup import SET_UP_PANELS, SetUpPanel
+from reckoner.ui.bench.start import StartPanel
+
+P = TypeVar("P", bound=Panel)
+
+
+class Panels(QStackedWidget):
+    """The middle of the bench; the panel in front is the current widget."""
+
+    def __init__(self, presenter: BenchPresenter) -> None:
+        super().__init__()
+        self._presenter = presenter
+        self._set_ups: dict[ReferenceKind, Panel] = {}
+        self.made: list[Panel] = []
+
+    @cached_property
+    def start(self) -> StartPanel:
+        return self._panel(StartPanel)
+
+    @cached_property
+    def new_tool(self) -> NewToolPanel:
+        return self._panel(NewToolPanel)
+
+    @cached_property
+    def look_over(self) -> LookOverPanel:
+        return self._panel(LookOverPanel)
+
+    @cached_property
+    def pulls(self) -> PullsPanel:
+        return self._panel(PullsPanel)
+
+    @cached_property
+    def adjust(self) -> AdjustPanel:
+        return self._panel(AdjustPanel)
+
+    @cached_property
+    def deciding(self) -> DecidingPanel:
+        return self._panel(DecidingPanel)
+
+    @property
+    def set_up(self) -> SetUpPanel:
+        """The set-up with a torque meter."""
+        found = self.set_up_with(ReferenceKind.METER)
+        if not isinstance(found, SetUpPanel):
+            raise UnreachableError(found)
+        return found
+
+    def set_up_with(self, kind: ReferenceKind) -> Panel:
+        """The set-up with a kind of reference."""
+        if kind not in self._set_ups:
+            self._set_ups[kind] = self._panel(SET_UP_PANELS[kind])
+        return self._set_ups[kind]
+
+    def _panel(self, kind: type[P]) -> P:
+        panel = kind(self._presenter)
+        self.addWidget(panel)
+        self._presenter.meter.roomed.connect(panel.roomed)
+        self.made.append(panel)
+        return panel
+
+    def of(self, run: RunState) -> Panel:
+        """The panel of the step that a run is at."""
+        match run.step:
+            case Step.LOOK_OVER:
+                return self.look_over
+            case Step.SET_UP:
+                return self.set_up_with(run.procedure.kind)
+            case Step.EXERCISE | Step.AS_FOUND | Step.AS_LEFT:
+                return self.pulls
+            case Step.ADJUST:
+                return self.adjust
+            case Step.DECIDE | Step.SIGNED:
+                return self.deciding
+
+    def pull_fields(self) -> tuple[QLineEdit, ...]:
+        """Those in which Space pulls while they are empty."""
+        match self.currentWidget():
+            case PullsPanel() as pulls:
+                return (pulls.typed.line,)
+            case AdjustPanel() as adjust:
+                return (adjust.typed.line, adjust.turned.line)
+            case _:
+                return ()

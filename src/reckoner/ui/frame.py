@@ -1,0 +1,88 @@
+"""The bare frame: a window that is painted before anything else has loaded. Nothing but Qt is imported here.
+
+What it holds is put into it once it has been painted; ``window`` says what that is.
+"""
+
+from __future__ import annotations
+
+import json
+import locale
+import os
+import sys
+
+from PyQt6.QtCore import QRectF, Qt, QTimer, pyqtSignal
+from PyQt6.QtGui import QCloseEvent, QPainter, QPaintEvent
+from PyQt6.QtWidgets import QApplication, QMainWindow
+
+from reckoner.ui.tokens import DARK, GRID, LIGHT, colour
+
+SIZE = (1280, 800)
+LEAST = (1024, 640)
+RAIL = 11 * GRID
+TOP = 7 * GRID
+OPENING = "Opening the register…"
+
+
+def application(arguments: list[str] | None = None) -> QApplication:
+    """The one QApplication of this process."""
+    made = QApplication.instance()
+    if not isinstance(made, QApplication):
+        made = QApplication([*(arguments or sys.argv[:1]), "-style", "fusion"])
+        made.setApplicationName("Reckoner")
+        made.setDesktopFileName("reckoner")
+    for kind in (locale.LC_TIME, locale.LC_NUMERIC):
+        locale.setlocale(kind, "C")  # Qt has set the user's; the words are English, and so are the names of months
+    return made
+
+
+def last_look(path: str) -> tuple[tuple[int, int], bool]:
+    """The size and the darkness that the window had last, as the station's settings in ``path`` say; the usual ones where
+    they say nothing that can be read. ``store.station`` reads them with care, later."""
+    try:
+        with open(path, encoding="utf-8") as file:
+            said = json.load(file)
+        width, height = (int(n) for n in said.get("window") or SIZE)
+        return (max(width, LEAST[0]), max(height, LEAST[1])), said.get("dark") is True
+    except (OSError, ValueError, TypeError, AttributeError):
+        return SIZE, False
+
+
+def usual_settings() -> str:
+    """Where the station's settings usually are."""
+    home = os.environ.get("XDG_CONFIG_HOME") or os.path.expanduser("~/.config")
+    return os.path.join(home, "reckoner", "station.json")
+
+
+class Frame(QMainWindow):
+    """The main window. ``painted()`` once, when it was first painted; ``closing()`` before it closes."""
+
+    painted = pyqtSignal()
+    closing = pyqtSignal()
+
+    def __init__(self, size: tuple[int, int] = SIZE, *, dark: bool = False) -> None:
+        super().__init__()
+        self.setWindowTitle("Reckoner")
+        self.resize(*size)
+        self.setMinimumSize(*LEAST)
+        self._dark = dark
+        self._was_painted = False
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        """Rail, top line and ground, as long as nothing is held."""
+        if self.centralWidget() is None:
+            tokens = DARK if self._dark else LIGHT
+            whole = QRectF(self.rect())
+            painter = QPainter(self)
+            painter.fillRect(whole, colour(tokens.ground))
+            painter.fillRect(QRectF(0, 0, RAIL, whole.height()), colour(tokens.frame))
+            painter.fillRect(QRectF(0, 0, whole.width(), TOP), colour(tokens.frame))
+            painter.setPen(colour(tokens.quiet))
+            room = whole.adjusted(RAIL + 3 * GRID, TOP + 3 * GRID, 0, 0)
+            painter.drawText(room, int(Qt.AlignmentFlag.AlignLeft), OPENING)
+        if not self._was_painted:
+            self._was_painted = True
+            QTimer.singleShot(0, self.painted.emit)
+
+    def closeEvent(self, event: QCloseEvent | None) -> None:
+        self.closing.emit()
+        super().closeEvent(event)
