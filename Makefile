@@ -5,7 +5,7 @@ BIN := $(VENV)/bin
 STAMP := $(VENV)/.set-up
 OFFSCREEN := QT_QPA_PLATFORM=offscreen
 
-.PHONY: setup demo test check bench screenshots lock clean
+.PHONY: setup demo test check bench demo-data screenshots lock clean
 
 setup: $(STAMP)
 
@@ -36,6 +36,10 @@ check: setup
 bench: setup
 	@sh tools/system-libraries
 	$(OFFSCREEN) $(BIN)/python tools/bench.py $(ONLY)
+
+# Write the demo's database anew into the package, after a change of its scenario or of the tables.
+demo-data: setup
+	$(BIN)/python tools/ship_demo.py
 
 screenshots: setup
 	@sh tools/system-libraries

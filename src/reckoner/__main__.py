@@ -70,6 +70,10 @@ def opening_of(options: command.WindowOptions, meter_url: Callable[[ReferenceFac
     def open_database(progress: Progress, looking_on: bool) -> Database:
         from reckoner.shop.opening import is_empty, open_for_a_window
 
+        if options.demo and not looking_on:
+            from reckoner.demo import shipped
+
+            shipped.put(options.folder)
         database = open_for_a_window(options.folder, looking_on=looking_on)
         if (
             options.demo and not looking_on and is_empty(database)

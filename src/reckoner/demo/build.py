@@ -8,7 +8,7 @@ from __future__ import annotations
 import zlib
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
-from datetime import date, datetime, time, timedelta
+from datetime import UTC, date, datetime, time, timedelta
 from typing import Any
 
 import numpy as np
@@ -47,6 +47,9 @@ from reckoner.store.schema import (
 from reckoner.store.terms import EventKind, Moment, PhaseKind, RunKind, Source, ZeroOf
 
 YEAR = 365.25
+
+BEGAN = timedelta(days=4 * 365)
+"""How long before the scenario's day the register was begun."""
 
 
 @dataclass(frozen=True)
@@ -124,7 +127,7 @@ def build(database: Database, progress: Callable[[int, int], None] = lambda _don
     """Write the scenario into an empty ``database``: all of it or nothing. ``progress`` is told how many of the tools have
     their history, and of how many."""
     with database.session() as session:
-        take_in(session, register.validate(scenario()["register"], "scenario.toml"), _at(demo_today(), 0, 0))
+        take_in(session, register.validate(scenario()["register"], "scenario.toml"), _at(demo_today() - BEGAN, 8, 0))
         people = list(session.scalars(select(Person).order_by(Person.id)))
         tools = list(session.scalars(select(Tool).order_by(Tool.number)))
         meters = references(session)
@@ -206,4 +209,5 @@ def _zeros(tool: ToolFacts, allowed: float, at: datetime, moment: Moment) -> lis
 
 
 def _at(day: date, hour: int, minute: int) -> datetime:
-    return datetime.combine(day, time(hour, minute)).astimezone()
+    """A time of day where the cableway is, which is everywhere the same."""
+    return datetime.combine(day, time(hour, minute), UTC)

@@ -92,22 +92,14 @@ class Database:
         self._identity = _identity(self.path)
 
     def _make(self) -> None:
-        """A new database, made beside and put in place whole. What killed openings have left is cleared away first."""
+        """A new database, made beside and put in place whole."""
         from reckoner.store.engine import engine_over
         from reckoner.store.migrate import upgrade  # Alembic loads only when there is something to do
 
-        for left in self.path.parent.glob(f".{FILE}.*.new*"):
-            if not _alive(left):
-                left.unlink(missing_ok=True)
-        for side in files.sides(self.path):  # of a database that is gone; they would spoil the new one
-            side.replace(side.with_name(f"{side.name}.left-over"))
-        beside = self.path.with_name(f".{FILE}.{os.getpid()}.new")
-        beside.unlink(missing_ok=True)
-        connection = connected(beside, journal="DELETE")
-        upgrade(engine_over(connection))
-        connection.close()
-        beside.chmod(files.OWNER_ONLY)
-        files.put_in_place(beside, self.path)
+        with _beside(self.path) as beside:
+            connection = connected(beside, journal="DELETE")
+            upgrade(engine_over(connection))
+            connection.close()
 
     def _upgrade(self, revision: str) -> None:
         """Keep a checked copy, once, and bring the database to the newest revision in one transaction."""
@@ -220,6 +212,32 @@ def _refused_by_the_disk(path: Path, fault: OSError) -> Refused:
     if fault.errno in (errno.EACCES, errno.EPERM, errno.EROFS):
         return DirectoryNotWritable(path, why)
     return WriteFailed(path, why)
+
+
+@contextmanager
+def _beside(path: Path) -> Iterator[Path]:
+    """Where a new database is made; it is given its name when it is whole. What killed openings have left is cleared away."""
+    for left in path.parent.glob(f".{FILE}.*.new*"):
+        if not _alive(left):
+            left.unlink(missing_ok=True)
+    for side in files.sides(path):  # of a database that is gone; they would spoil the new one
+        side.replace(side.with_name(f"{side.name}.left-over"))
+    beside = path.with_name(f".{FILE}.{os.getpid()}.new")
+    beside.unlink(missing_ok=True)
+    yield beside
+    beside.chmod(files.OWNER_ONLY)
+    files.put_in_place(beside, path)
+
+
+def put(folder: Path, content: bytes) -> None:
+    """Make the database in ``folder`` that ``content`` is, whole, unless one comes first. Raises StoreRefused."""
+    require_writable(folder)
+    path = folder / FILE
+    try:
+        with _beside(path) as beside:
+            beside.write_bytes(content)
+    except OSError as fault:
+        raise _refused_by_the_disk(path, fault) from fault
 
 
 def require_writable(folder: Path) -> None:
