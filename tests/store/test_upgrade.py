@@ -79,7 +79,12 @@ def test_standings_and_open_runs_of_the_second_version_are_worked_out(upgraded):
         assert found["W-1"].due.on == date(2027, 3, 3)
         assert found["W-2"].held.startswith("as found: Clicks 10.0")
         assert found["W-2"].check_event_id is not None
-        assert [h.what for h in sheet(session, 1).happenings] == ["Lent", "Full run", "Adjusted", "Characterisation"]
+        assert [h.what for h in sheet(reader_of(session), 1).happenings] == [
+            "Lent",
+            "Full run",
+            "Adjusted",
+            "Characterisation",
+        ]
         assert projection.rebuild(session) == 0
 
 

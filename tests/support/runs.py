@@ -5,9 +5,12 @@ from contextlib import closing
 from dataclasses import replace
 from datetime import date, timedelta
 
+from sqlalchemy import select
+
 from reckoner.shop.procedures.choosing import candidates
 from reckoner.shop.runs import opening, setting_up, taking
 from reckoner.shop.runs.planning import propose
+from reckoner.store.schema import Tool
 from reckoner.store.terms import Moment
 
 TODAY = date(2026, 11, 24)
@@ -21,6 +24,11 @@ def tool_id(database, number):
     """The id of a tool, also while a unit of work is under way."""
     with closing(sqlite3.connect(database.path)) as connection:
         return connection.execute("SELECT id FROM tool WHERE number = ?", (number,)).fetchone()[0]
+
+
+def tool_id_in(session, number):
+    """The same within a unit of work, also of what it has changed itself."""
+    return session.scalar(select(Tool.id).where(Tool.number == number.upper().replace(" ", "-")))
 
 
 def read(session, run, torque, act):

@@ -127,7 +127,7 @@ def build(database: Database, progress: Callable[[int, int], None] = lambda _don
     """Write the scenario into an empty ``database``: all of it or nothing. ``progress`` is told how many of the tools have
     their history, and of how many."""
     with database.session() as session:
-        take_in(session, register.validate(scenario()["register"], "scenario.toml"), _at(demo_today() - BEGAN, 8, 0))
+        take_in(session, register.validate(scenario()["register"], "scenario.toml"), at(demo_today() - BEGAN, 8, 0))
         people = list(session.scalars(select(Person).order_by(Person.id)))
         tools = list(session.scalars(select(Tool).order_by(Tool.number)))
         meters = references(session)
@@ -149,13 +149,13 @@ def _live(session: Session, row: Tool, people: list[Person], meters: tuple[Known
     for day, _, event in sorted(days, key=lambda t: t[:2]):
         person = people[int(rng.integers(len(people)))]
         if event is None:
-            _test(session, tool, story, day, Act(person.id, _at(day, 9, int(rng.integers(0, 50)))), meters, rng)
+            write_run(session, tool, story, day, Act(person.id, at(day, 9, int(rng.integers(0, 50)))), meters, rng)
         else:
-            act = Act(person.id, _at(day, 8, 20))
+            act = Act(person.id, at(day, 8, 20))
             happen(session, row.id, EventKind(event["kind"]), event["note"], act, due_back=event.get("due_back"))
 
 
-def _test(
+def write_run(
     session: Session,
     tool: ToolFacts,
     story: Story,
@@ -188,9 +188,11 @@ def _test(
         for i in range(count):
             torque = (target / (1 + deviation + bias) + story.offset(day)) * (1 + float(rng.normal(0, story.scatter)))
             shown = round(torque / meter.resolution) * meter.resolution
-            at = begun + timedelta(minutes=4 + position * 3, seconds=20 * i)
+            taken = begun + timedelta(minutes=4 + position * 3, seconds=20 * i)
             series.observations.append(
-                Observation(at=at, person_id=act.person_id, torque=shown, source=Source.METER, strike=None, trace=None)
+                Observation(
+                    at=taken, person_id=act.person_id, torque=shown, source=Source.METER, strike=None, trace=None
+                )
             )
         run.series.append(series)
     signed = begun + timedelta(minutes=5 + len(run.series) * 3)
@@ -208,6 +210,6 @@ def _zeros(tool: ToolFacts, allowed: float, at: datetime, moment: Moment) -> lis
     return looks
 
 
-def _at(day: date, hour: int, minute: int) -> datetime:
+def at(day: date, hour: int, minute: int) -> datetime:
     """A time of day where the cableway is, which is everywhere the same."""
     return datetime.combine(day, time(hour, minute), UTC)

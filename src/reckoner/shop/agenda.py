@@ -8,11 +8,10 @@ from enum import Enum, auto
 
 from reckoner.shop.register.cards import ToolCard, cards_of, count
 from reckoner.shop.register.finding import days_of
-from reckoner.shop.standing import CONDITIONS, Condition
 from reckoner.store.chainlink import newest_link
 from reckoner.store.reader import Reader
 
-PAGE = 60
+PAGE = 24
 """Tools that are read at once of a list."""
 
 
@@ -34,28 +33,30 @@ class Waiting(Enum):
     LATE_LOANS = auto()
 
 
-BARRED = (Condition.HELD, Condition.EVIDENCE, Condition.RETIRED, Condition.AWAY)
-"""What keeps a tool from being waited for at the bench."""
+@dataclass(frozen=True)
+class _Part:
+    """Which tools are in a part of a list, as the database asks for it of a row ``l`` of tool_listing, and their order; a
+    list is its parts one after the other."""
 
-_FREE = f"r.run_id IS NULL AND NOT ({' OR '.join(CONDITIONS[c] for c in BARRED)})"
+    where: str
+    order: str = "l.number"
+    source: str = "tool_listing l LEFT JOIN open_run r ON r.tool_id = l.tool_id"
 
-_BY_DATE = "COALESCE(s.due_on, :today), l.number"
 
-_LISTS: dict[Waiting, tuple[str, str]] = {
-    Waiting.UNFINISHED: ("r.run_id IS NOT NULL", "l.number"),
-    Waiting.OVERDUE: (f"({CONDITIONS[Condition.OVERDUE]} OR {CONDITIONS[Condition.NEW]}) AND {_FREE}", _BY_DATE),
-    Waiting.DUE_SOON: (f"{CONDITIONS[Condition.DUE]} AND {_FREE}", _BY_DATE),
-    Waiting.HELD: (
-        f"({CONDITIONS[Condition.HELD]} OR {CONDITIONS[Condition.EVIDENCE]}) AND NOT {CONDITIONS[Condition.RETIRED]}",
-        "l.number",
+_FREE = "l.waits = TRUE AND r.run_id IS NULL"
+
+_LISTS: dict[Waiting, tuple[_Part, ...]] = {
+    Waiting.UNFINISHED: (_Part("l.tool_id = r.tool_id", source="open_run r CROSS JOIN tool_listing l"),),
+    Waiting.OVERDUE: (
+        _Part(f"{_FREE} AND l.due_on < :today", "l.due_on, l.number"),
+        _Part(f"{_FREE} AND l.due_on IS NULL"),
     ),
-    Waiting.LATE_LOANS: (f"{CONDITIONS[Condition.LENT]} AND s.back_by < :today", "l.number"),
+    Waiting.DUE_SOON: (_Part(f"{_FREE} AND l.due_on BETWEEN :today AND :soon", "l.due_on, l.number"),),
+    Waiting.HELD: (_Part("l.held_back = TRUE", source="tool_listing l"),),
+    Waiting.LATE_LOANS: (_Part("l.back_by < :today", "l.back_by, l.number", "tool_listing l"),),
 }
-"""Which tools are in a list, and their order."""
-
-_FROM = """
-FROM tool_standing s JOIN tool_listing l ON l.tool_id = s.tool_id LEFT JOIN open_run r ON r.tool_id = s.tool_id
-"""
+"""Those never tested come after those that are overdue. CROSS JOIN: engines begin with the few open runs, and do not walk
+through the whole register in the order of its numbers."""
 
 
 @dataclass(frozen=True)
@@ -83,29 +84,41 @@ def agenda(reader: Reader, today: date) -> Agenda:
 
 def items(reader: Reader, waiting: Waiting, today: date, start: int, size: int = PAGE) -> tuple[Item, ...]:
     """A page of a list."""
-    return _items(reader, waiting, today, start, size)
+    found: tuple[Item, ...] = ()
+    for i, part in enumerate(_LISTS[waiting]):
+        found += _items(reader, waiting, part, today, start, size - len(found))
+        if len(found) == size or i == len(_LISTS[waiting]) - 1:
+            break
+        start = 0 if found else start - _count_of(reader, part, today)
+    return found
 
 
 def first_of(reader: Reader, today: date) -> Item | None:
     """What to do next: what was begun, then what is overdue, then what is due; tools that are lent out last."""
     lists = (Waiting.UNFINISHED, Waiting.OVERDUE, Waiting.DUE_SOON)
-    for also in (" AND s.lent_on IS NULL", ""):
+    for also in (" AND NOT l.lent", ""):
         for waiting in lists:
-            found = _items(reader, waiting, today, 0, 1, also)
-            if found:
-                return found[0]
+            for part in _LISTS[waiting]:
+                found = _items(reader, waiting, part, today, 0, 1, also)
+                if found:
+                    return found[0]
     return None
 
 
 def _count(reader: Reader, waiting: Waiting, today: date) -> int:
-    return int(reader.value(f"SELECT count(*) {_FROM} WHERE {_LISTS[waiting][0]}", **days_of(today)))
+    return sum(_count_of(reader, part, today) for part in _LISTS[waiting])
 
 
-def _items(reader: Reader, waiting: Waiting, today: date, start: int, size: int, also: str = "") -> tuple[Item, ...]:
-    where, order = _LISTS[waiting]
-    page = f"""SELECT l.tool_id, l.number, COALESCE(s.due_on, :today) AS due {_FROM} WHERE {where}{also}
-        ORDER BY {order} LIMIT :size OFFSET :start"""
-    order = "p.due, p.number" if order is _BY_DATE else "p.number"
+def _count_of(reader: Reader, part: _Part, today: date) -> int:
+    return int(reader.value(f"SELECT count(*) FROM {part.source} WHERE {part.where}", **days_of(today)))
+
+
+def _items(
+    reader: Reader, waiting: Waiting, part: _Part, today: date, start: int, size: int, also: str = ""
+) -> tuple[Item, ...]:
+    page = f"""SELECT l.tool_id, l.number, l.due_on, l.back_by FROM {part.source} WHERE {part.where}{also}
+        ORDER BY {part.order} LIMIT :size OFFSET :start"""
+    order = part.order.replace("l.", "p.")
     found = cards_of(reader, page, order, size=size, start=start, **days_of(today))
     return tuple(Item(card, _why(card, waiting, today)) for card in found)
 

@@ -15,6 +15,7 @@ from sqlalchemy.orm import Session
 from reckoner.shop import projection, seals, standing
 from reckoner.shop.acts import ShopRefused
 from reckoner.shop.events import EVENTS
+from reckoner.shop.register import listing
 from reckoner.shop.register.rows import KINDS, fields_of, name_of
 from reckoner.store import chain
 from reckoner.store.chain import Breach
@@ -39,6 +40,7 @@ class Beside(Enum):
     """What can be wrong with what follows from the records."""
 
     STANDING = auto()
+    LISTING = auto()
     OPEN_RUN = auto()
     REGISTER = auto()
     UNSEALED = auto()
@@ -117,11 +119,13 @@ def _named(session: Session, kind: LinkKind | None, row_id: int) -> str:
 
 
 def _standings(session: Session) -> Iterator[Finding]:
-    """Where a tool's projection is not what its events and results make of it."""
-    for tool_id, number in session.execute(select(Tool.id, Tool.number).order_by(Tool.id)).all():
-        row = session.scalar(select(ToolStanding).where(ToolStanding.tool_id == tool_id))
-        if row is None or standing.kept(row) != projection.worked_out(session, tool_id):
-            yield Finding(Beside.STANDING, number)
+    """Where a tool's projections are not what its events, its results and the register make of them."""
+    for tool in session.scalars(select(Tool).order_by(Tool.id)):
+        row = session.scalar(select(ToolStanding).where(ToolStanding.tool_id == tool.id))
+        if row is None or standing.kept(row) != projection.worked_out(session, tool.id):
+            yield Finding(Beside.STANDING, tool.number)
+        if not listing.is_kept(session, tool):
+            yield Finding(Beside.LISTING, tool.number)
 
 
 def _open_runs(session: Session) -> Iterator[Finding]:

@@ -13,6 +13,7 @@ from sqlalchemy.orm import Session
 
 from reckoner.core.due import Due, DueReason
 from reckoner.shop.changes import ChangeKind, changed
+from reckoner.shop.register import listing
 from reckoner.shop.runs.kinds import POLICIES
 from reckoner.shop.standing import Happened, Loan, Result, Standing, kept, standing_of
 from reckoner.store.schema import Run, Signature, Tool, ToolEvent, ToolStanding
@@ -27,6 +28,8 @@ def follow(session: Session, tool_id: int, who: int | None) -> Standing:
         row = ToolStanding(tool_id=tool_id)
         session.add(row)
     _write(row, found)
+    session.flush()
+    listing.keep(session, session.get_one(Tool, tool_id))
     session.flush()
     changed(session, ChangeKind.STANDINGS, tool_id, who)
     return found

@@ -83,17 +83,14 @@ class Standing:
         }
         return tuple(c for c in Condition if true[c])
 
+    @property
+    def barred(self) -> bool:
+        """Whether the bench does not wait for it, whatever its date: held, kept, away or retired."""
+        return bool(self.held or self.kept or self.retired or self.away is not None)
+
     def usable(self, today: date) -> bool:
         """Whether it may be used on ``today``, within its part where it is restricted."""
-        barred = {
-            Condition.RETIRED,
-            Condition.EVIDENCE,
-            Condition.HELD,
-            Condition.AWAY,
-            Condition.NEW,
-            Condition.OVERDUE,
-        }
-        return not barred & set(self.conditions(today))
+        return not self.barred and self.due is not None and self.due.days_left(today) >= 0
 
 
 @dataclass(frozen=True)

@@ -319,6 +319,7 @@ FINDING_WORDS: dict[Breach | Beside, str] = {
     Breach.INSERTED: "{what} was put in past the chain",
     Breach.LINK: "between link {before} and link {place} the chain is broken: a link was changed, taken out or put in",
     Beside.STANDING: "{what} stands otherwise than its records say; “reckoner rebuild” makes that anew",
+    Beside.LISTING: "{what} is listed otherwise than the register says; “reckoner rebuild” makes that anew",
     Beside.OPEN_RUN: "{what} is marked as open though it is over, or the other way round",
     Beside.REGISTER: "{what}: its row is not what its versions make of it; it was changed past the register",
     Beside.UNSEALED: "{what} bears no seal, though its signer had a passphrase by then",

@@ -152,6 +152,11 @@ def content_of(connection: Connection, kind: LinkKind, row_id: int, form: int = 
         if not found and not rows:
             return None
         found.append([part.table, [[_plain(value) for value in row] for row in rows]])
+    return content_from(form, kind, found)
+
+
+def content_from(form: int, kind: LinkKind, found: list[list[Any]]) -> str:
+    """The digest of what was found of a record: for each part its table and its rows, values as SQLite keeps them."""
     written = json.dumps([form, kind.value, found], ensure_ascii=False, separators=(",", ":"))
     return hashlib.sha256(written.encode()).hexdigest()
 
@@ -171,7 +176,8 @@ def _plain(value: Any) -> Any:
             return value
 
 
-def _digest(before: str, place: int, kind: str, row_id: int, form: int, content: str) -> str:
+def digest_of(before: str, place: int, kind: str, row_id: int, form: int, content: str) -> str:
+    """What a link says of itself and of the link ``before`` it."""
     return hashlib.sha256(f"{before} {place} {kind} {row_id} {form} {content}".encode()).hexdigest()
 
 
@@ -220,7 +226,7 @@ def extend(connection: Connection, records: Iterable[tuple[LinkKind, int]], form
         if content is None:
             continue
         place += 1
-        before = _digest(before, place, kind.value, row_id, form, content)
+        before = digest_of(before, place, kind.value, row_id, form, content)
         values = {"place": place, "kind": kind.value, "row_id": row_id, "form": form}
         connection.execute(insert, values | {"content": content, "digest": before})
 
@@ -252,7 +258,7 @@ def walk(connection: Connection) -> Iterator[tuple[Link | None, tuple[Finding, .
             if content != link.content:
                 breach = Breach.MISSING if content is None else Breach.CHANGED
                 found.append(Finding(breach, link.place, kind, link.row_id))
-        digest = _digest(before, expected, link.kind, link.row_id, link.form, link.content)
+        digest = digest_of(before, expected, link.kind, link.row_id, link.form, link.content)
         if link.place != expected or digest != link.digest or link.kind not in known or link.form not in FORMS:
             found.append(Finding(Breach.LINK, expected))
         expected = (link.place if isinstance(link.place, int) else expected) + 1

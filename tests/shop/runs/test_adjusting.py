@@ -66,7 +66,7 @@ def test_from_as_found_through_two_turns_to_as_left_and_a_new_due_date(demo, act
         run = signing.sign(session, run.id, later(act, 4))
         assert (run.signature.outcome, run.signature.due) == ("released", date(2027, 11, 24))
     with demo.session() as session:
-        found = sheet(session, wanted)
+        found = sheet(reader_of(session), wanted)
         assert [h.what for h in found.happenings[:2]] == ["Full run", "Adjusted"]
         assert len(found.runs[-1].points) == 6  # as found and as left are both kept
         assert found.card.state is State.INSIDE
@@ -179,7 +179,7 @@ def test_a_signed_run_changes_only_by_an_amendment_that_keeps_the_old_version(de
         copy = setting_up.record_zero(session, copy.id, Moment.AFTER, 0.0, later(act, 32))
         amended = signing.sign(session, copy.id, later(act, 33))
         assert amended.signature.due == date(2027, 11, 24)  # counted from the day that is amended
-        history = sheet(session, wanted).runs
+        history = sheet(reader_of(session), wanted).runs
         assert [r.run_id for r in history].count(copy.id) == 1
         assert signed.id not in {r.run_id for r in history}
         old = session.get_one(Run, signed.id)

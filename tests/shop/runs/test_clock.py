@@ -80,7 +80,7 @@ def test_what_happened_is_in_the_order_it_was_kept_in(demo, act):
         happen(session, wanted, EventKind.HELD, "first", act)
         happen(session, wanted, EventKind.RELEASED, "then", replace(act, at=act.at - timedelta(days=900)))
         assert card(reader_of(session), wanted).held == ""
-        assert [h.detail for h in sheet(session, wanted).happenings[:2]] == ["then", "first"]
+        assert [h.detail for h in sheet(reader_of(session), wanted).happenings[:2]] == ["then", "first"]
 
 
 def test_days_are_local_days_kept_with_their_offset(demo, act):
@@ -92,7 +92,7 @@ def test_days_are_local_days_kept_with_their_offset(demo, act):
         signed = load(session, run.id)
         assert signed.signature.on == signed.day == date(2026, 11, 24)
         assert signed.opened.utcoffset() == timedelta(hours=-8)
-        assert sheet(session, signed.tool.id).happenings[0].on == date(2026, 11, 24)
+        assert sheet(reader_of(session), signed.tool.id).happenings[0].on == date(2026, 11, 24)
         assert card(reader_of(session), signed.tool.id).standing.last_run == date(2026, 11, 24)
         copy = amending.amend(session, run.id, "a slip", evening)
         assert "signed 24 Nov 2026" in copy.plan.note

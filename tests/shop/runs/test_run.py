@@ -31,7 +31,7 @@ from reckoner.store.database import Database
 from reckoner.store.reader import reader_of
 from reckoner.store.schema import Audit
 from reckoner.store.terms import Moment, ObservationKind, ReferenceKind, Source
-from tests.support.runs import REGISTER, TODAY, prepared, read, read_all, tool_id
+from tests.support.runs import REGISTER, TODAY, prepared, read, read_all, tool_id, tool_id_in
 
 
 def test_what_a_reading_gives_back_is_what_the_records_say(demo, act):
@@ -55,7 +55,7 @@ def test_a_good_run_renews_the_due_date_and_stands_in_the_history(demo, act):
         run = signing.sign(session, run.id, act)
         assert (run.signature.by, run.signature.due) == ("R. K.", date(2027, 11, 24))
     with demo.session() as session:
-        found = sheet(session, wanted)
+        found = sheet(reader_of(session), wanted)
         assert found.card.due(TODAY).on == date(2027, 11, 24)
         sentence = found.runs[-1].sentence.replace("\u202f", " ")
         assert sentence.startswith("Clicks 1.0 % below its setting at ")
@@ -98,10 +98,6 @@ def test_a_struck_reading_no_longer_counts_but_stays(demo, act):
         assert series.missing == 4
         with pytest.raises(ShopRefused, match="struck already"):
             taking.strike(session, run.id, (first.id,), "again", act)
-
-
-def tool_id_in(session, number):
-    return matching(reader_of(session), number, TODAY, 1)[0].tool.id
 
 
 def test_nothing_that_matters_can_be_skipped(demo, act):
@@ -174,7 +170,7 @@ def test_the_demo_tells_its_stories(demo):
         assert [i.card.tool.number for i in found.of(Waiting.OVERDUE)] == ["HC-0319", "HC-0391", "HC-0113", "HC-0460"]
         assert [i.card.tool.number for i in found.of(Waiting.LATE_LOANS)] == ["HC-0319"]
         assert found.first.card.tool.number == "HC-0391"
-        drifting = sheet(session, tool_id_in(session, "hc 0422"))
+        drifting = sheet(reader_of(session), tool_id_in(session, "hc 0422"))
         means = [p.deviation for r in drifting.runs for p in r.points if p.target == 60]
         assert means == sorted(means)
         assert matching(reader_of(session), "tower crew click", TODAY, 9)

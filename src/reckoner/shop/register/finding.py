@@ -16,6 +16,17 @@ from reckoner.store.reader import Reader, contains
 CONDITION_WORDS: dict[str, Condition] = {c.value.split()[-1]: c for c in Condition if c is not Condition.IN_DATE}
 """What is typed for each condition."""
 
+_LISTED: dict[Condition, str] = {
+    Condition.HELD: "l.held_back = TRUE",
+    Condition.LENT: "l.lent = TRUE",
+    Condition.NEW: "l.due_on IS NULL",
+    Condition.OVERDUE: "l.due_on < :today",
+    Condition.DUE: "l.due_on BETWEEN :today AND :soon",
+}
+"""What the listing itself knows; the others are asked of the standings."""
+
+_STANDING = "l.tool_id IN (SELECT s.tool_id FROM tool_standing s WHERE {})"
+
 SHORTEST = 3
 """Letters from which a word may mean a condition."""
 
@@ -61,7 +72,5 @@ def _meanings(word: str, i: int, values: dict[str, object]) -> list[str]:
         values[f"plain{i}"] = plain(word)
     for said, condition in CONDITION_WORDS.items():
         if len(word) >= SHORTEST and said.startswith(word):
-            found.append(
-                f"EXISTS (SELECT 1 FROM tool_standing s WHERE s.tool_id = l.tool_id AND {CONDITIONS[condition]})"
-            )
+            found.append(_LISTED.get(condition) or _STANDING.format(CONDITIONS[condition]))
     return found

@@ -1,6 +1,6 @@
-"""What each tool is listed and found by, kept beside the register.
+"""What each tool is listed and found by, kept beside the register and the standings.
 
-``keep``     a tool's row brought up to date, in the unit of work that changed the tool or its model
+``keep``     a tool's row brought up to date, in the unit of work that changed the tool, its model or where it stands
 ``rebuild``  every row anew
 """
 
@@ -10,31 +10,58 @@ from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from reckoner.shop.register.finding import plain
+from reckoner.shop.standing import Standing, kept
 from reckoner.shop.toolfacts import ToolFacts, tool_facts
-from reckoner.store.schema import Tool, ToolListing, ToolModel
+from reckoner.store.schema import Tool, ToolListing, ToolModel, ToolStanding
 
 
 def keep(session: Session, tool: Tool) -> bool:
     """Bring the row of a tool up to date; returns whether it was another one before."""
-    row = session.scalar(select(ToolListing).where(ToolListing.tool_id == tool.id))
-    if tool.removed:
+    row, new = _row(session, tool), worked_out(session, tool)
+    differs = not _says(row, new)
+    if new is None:
         if row is not None:
             session.delete(row)
-        return row is not None
-    facts = tool_facts(tool)
-    new = {
+    elif row is None:
+        session.add(ToolListing(tool_id=tool.id, **new))
+    else:
+        for name, value in new.items():
+            setattr(row, name, value)
+    return differs
+
+
+def is_kept(session: Session, tool: Tool) -> bool:
+    """Whether the row of a tool is what it should be."""
+    return _says(_row(session, tool), worked_out(session, tool))
+
+
+def worked_out(session: Session, tool: Tool) -> dict[str, object] | None:
+    """What the row of a tool should say; None when it should not be there."""
+    if tool.removed:
+        return None
+    stands = session.scalar(select(ToolStanding).where(ToolStanding.tool_id == tool.id))
+    standing = kept(stands) if stands is not None else Standing()
+    return {
         "number": tool.number,
         "plain_number": plain(tool.number),
         "plain_serial": plain(tool.serial),
-        "words": words_of(facts),
+        "words": words_of(tool_facts(tool)),
+        "waits": not standing.barred,
+        "due_on": standing.due.on if standing.due is not None else None,
+        "held_back": bool(standing.held or standing.kept) and not standing.retired,
+        "lent": standing.loan is not None,
+        "back_by": standing.loan.due_back if standing.loan is not None else None,
     }
-    if row is None:
-        session.add(ToolListing(tool_id=tool.id, **new))
-        return True
-    differs = any(getattr(row, name) != value for name, value in new.items())
-    for name, value in new.items():
-        setattr(row, name, value)
-    return differs
+
+
+def _row(session: Session, tool: Tool) -> ToolListing | None:
+    return session.scalar(select(ToolListing).where(ToolListing.tool_id == tool.id))
+
+
+def _says(row: ToolListing | None, new: dict[str, object] | None) -> bool:
+    if row is None or new is None:
+        return row is None and new is None
+    return all(getattr(row, name) == value for name, value in new.items())
 
 
 def keep_all_of(session: Session, model: ToolModel) -> None:

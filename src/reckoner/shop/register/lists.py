@@ -7,10 +7,9 @@ from datetime import date
 
 from reckoner.shop.register.cards import ToolCard, cards, count, row_of
 from reckoner.shop.register.finding import question
-from reckoner.shop.standing import CONDITIONS, Condition
 from reckoner.store.reader import Reader
 
-PAGE = 60
+PAGE = 30
 """Tools that are read at once."""
 
 
@@ -39,9 +38,7 @@ def find(reader: Reader, text: str, today: date, tool_id: int | None = None) -> 
         if row is not None:
             start = row // PAGE * PAGE
             page = cards(reader, start, PAGE, asked)
-    held = (
-        f"SELECT count(*) FROM tool_standing s WHERE {CONDITIONS[Condition.HELD]} OR {CONDITIONS[Condition.EVIDENCE]}"
-    )
+    held = "SELECT count(*) FROM tool_listing l WHERE l.held_back = TRUE"
     return ToolsFound(
         count(reader, asked) if many else len(page), start, page, row, count(reader), int(reader.value(held))
     )

@@ -4,18 +4,17 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from datetime import date
-
-from sqlalchemy import Select, select
-from sqlalchemy.orm import Session, selectinload
+from typing import Any
 
 from reckoner.core.kinds import Direction
 from reckoner.core.states import State
 from reckoner.shop.events import EVENTS
 from reckoner.shop.register.cards import ToolCard, card
 from reckoner.shop.runs.kinds import POLICIES
-from reckoner.store.reader import reader_of
-from reckoner.store.schema import PointResult, Run, Signature, ToolEvent
-from reckoner.store.terms import PhaseKind, RunKind
+from reckoner.store.errors import ValueUnreadable
+from reckoner.store.reader import Reader
+from reckoner.store.terms import EventKind, PhaseKind, RunKind, term
+from reckoner.store.times import day_of, time_of
 
 
 @dataclass(frozen=True)
@@ -71,64 +70,72 @@ class ToolSheet:
     happenings: tuple[Happening, ...]
 
 
-def sheet(session: Session, tool_id: int) -> ToolSheet:
+_SIGNED = """
+SELECT g.id, g.run_id, g.sequence, g.at, g.state, g.accepted, g.sentence, g."limit" AS allowed, g.due, u.kind, p.initials
+FROM signature g JOIN run u ON u.id = g.run_id JOIN person p ON p.id = g.person_id
+WHERE u.tool_id = :tool AND u.id NOT IN (
+  SELECT a.amends_id FROM run a JOIN signature b ON b.run_id = a.id WHERE a.tool_id = :tool AND a.amends_id IS NOT NULL)
+ORDER BY g.sequence
+"""
+"""The signed runs of a tool, but for those that a signed amendment has replaced."""
+
+_RESULTS = """
+SELECT r.*, s.phase FROM run u JOIN signature g ON g.run_id = u.id JOIN point_result r ON r.signature_id = g.id
+JOIN series s ON s.id = r.series_id WHERE u.tool_id = :tool ORDER BY r.id
+"""
+
+
+def sheet(reader: Reader, tool_id: int) -> ToolSheet:
     """One tool's sheet."""
-    signed = session.scalars(
-        select(Signature)
-        .join(Run)
-        .where(Run.tool_id == tool_id, Run.id.not_in(_replaced(tool_id)))
-        .options(
-            selectinload(Signature.results).selectinload(PointResult.series),
-            selectinload(Signature.run),
-            selectinload(Signature.person),
-        )
-        .order_by(Signature.sequence)
-    ).all()
-    runs = tuple(_run_history(s) for s in signed)
-    events = session.scalars(select(ToolEvent).where(ToolEvent.tool_id == tool_id))
+    points: dict[int, list[PointHistory]] = {}
+    for row in reader.rows(_RESULTS, tool=tool_id):
+        points.setdefault(row.signature_id, []).append(_point(row))
+    signed = reader.rows(_SIGNED, tool=tool_id)
+    runs = tuple(_run(row, tuple(points.get(row.id, ()))) for row in signed)
+    events = reader.rows("SELECT sequence, at, kind, note FROM tool_event WHERE tool_id = :tool", tool=tool_id)
     happenings = [
         Happening(r.sequence, r.on, POLICIES[r.kind].words, r.sentence, r.state if r.points else None, r.run_id)
         for r in runs
     ]
-    happenings += [Happening(e.sequence, e.at.date(), EVENTS[e.kind].words, e.note) for e in events]
+    happenings += [Happening(e.sequence, _day(e.at), EVENTS[term(EventKind, e.kind)].words, e.note) for e in events]
     happenings.sort(key=lambda h: h.sequence, reverse=True)
     judged = tuple(r for r in runs if r.points)
-    return ToolSheet(card(reader_of(session), tool_id), judged, tuple(happenings))
+    return ToolSheet(card(reader, tool_id), judged, tuple(happenings))
 
 
-def _replaced(tool_id: int) -> Select[int | None]:
-    """The runs of a tool that a signed amendment has replaced."""
-    return (
-        select(Run.amends_id)
-        .join(Signature, Signature.run_id == Run.id)
-        .where(Run.tool_id == tool_id, Run.amends_id.is_not(None))
+def _day(at: str) -> date:
+    """The day on which something was written, where it was written."""
+    time = time_of(at)
+    if time is None:
+        raise ValueUnreadable("time", at)
+    return time.date()
+
+
+def _run(row: Any, points: tuple[PointHistory, ...]) -> RunHistory:
+    return RunHistory(
+        run_id=row.run_id,
+        sequence=row.sequence,
+        on=_day(row.at),
+        kind=term(RunKind, row.kind),
+        state=term(State, row.state),
+        accepted=None if row.accepted is None else bool(row.accepted),
+        sentence=row.sentence,
+        by=row.initials,
+        limit=row.allowed,
+        due=day_of(row.due),
+        points=points,
     )
 
 
-def _run_history(signature: Signature) -> RunHistory:
-    return RunHistory(
-        run_id=signature.run_id,
-        sequence=signature.sequence,
-        on=signature.at.date(),
-        kind=signature.run.kind,
-        state=signature.state,
-        accepted=signature.accepted,
-        sentence=signature.sentence,
-        by=signature.person.initials,
-        limit=signature.limit,
-        due=signature.due,
-        points=tuple(
-            PointHistory(
-                p.target,
-                p.direction,
-                p.deviation,
-                p.worst,
-                p.expanded_uncertainty,
-                p.reference_error,
-                p.near_zone,
-                p.state,
-                p.series.phase is PhaseKind.LEFT,
-            )
-            for p in signature.results
-        ),
+def _point(row: Any) -> PointHistory:
+    return PointHistory(
+        row.target,
+        term(Direction, row.direction),
+        row.deviation,
+        row.worst,
+        row.expanded_uncertainty,
+        row.reference_error,
+        row.near_zone,
+        term(State, row.state),
+        term(PhaseKind, row.phase) is PhaseKind.LEFT,
     )

@@ -46,19 +46,30 @@ class OpenRun(Base):
 
 
 class ToolListing(Base):
-    """What a tool is listed and found by: a projection of the register, never written by anything but
+    """What a tool is listed and found by: a projection of the register and of where it stands, never written by anything but
     ``shop.register.listing``. One row for each tool that is not removed; lists stand in the order of ``number``.
 
-    ``plain_number`` and ``plain_serial`` are without what people vary; a typed word is looked for in ``words``.
+    ``plain_number`` and ``plain_serial`` are without what people vary; a typed word is looked for in ``words``. ``waits``:
+    the bench may wait for it, from ``due_on``; ``held_back``: it is held, or kept as evidence; ``lent``, until ``back_by``.
     """
 
     __tablename__ = "tool_listing"
-    __table_args__ = (Index("ix_tool_listing_order", "number", "words", "tool_id"),)
+    __table_args__ = (
+        Index("ix_tool_listing_order", "number", "words", "tool_id", "due_on", "held_back", "lent"),
+        Index("ix_tool_listing_waits", "waits", "due_on", "number", "tool_id"),
+        Index("ix_tool_listing_held_back", "held_back", "number", "tool_id"),
+        Index("ix_tool_listing_back_by", "back_by", "number", "tool_id"),
+    )
     tool_id: Mapped[int] = mapped_column(ForeignKey("tool.id"), unique=True)
     number: Mapped[str]
     plain_number: Mapped[str] = mapped_column(index=True)
     plain_serial: Mapped[str] = mapped_column(index=True)
     words: Mapped[str] = mapped_column(Text)
+    waits: Mapped[bool] = mapped_column(default=True)
+    due_on: Mapped[date | None]
+    held_back: Mapped[bool] = mapped_column(default=False)
+    lent: Mapped[bool] = mapped_column(default=False)
+    back_by: Mapped[date | None]
 
 
 class ToolStanding(Base):
@@ -69,18 +80,18 @@ class ToolStanding(Base):
     tool_id: Mapped[int] = mapped_column(ForeignKey("tool.id"), unique=True)
     state: Mapped[State | None] = mapped_column(Term(State))
     last_run: Mapped[date | None]
-    due_on: Mapped[date | None] = mapped_column(index=True)
+    due_on: Mapped[date | None]
     due_reason: Mapped[DueReason | None] = mapped_column(Term(DueReason))
-    held: Mapped[str] = mapped_column(Text, default="", index=True)
+    held: Mapped[str] = mapped_column(Text, default="")
     check_event_id: Mapped[int | None] = mapped_column(ForeignKey("tool_event.id"))
     restricted_low: Mapped[float | None]
     restricted_high: Mapped[float | None]
     lent_to: Mapped[str] = mapped_column(Text, default="")
     lent_on: Mapped[date | None]
-    back_by: Mapped[date | None] = mapped_column(index=True)
+    back_by: Mapped[date | None]
     away_at: Mapped[str] = mapped_column(Text, default="")
     away_since: Mapped[date | None]
     away_until: Mapped[date | None]
-    kept: Mapped[str] = mapped_column(Text, default="", index=True)
+    kept: Mapped[str] = mapped_column(Text, default="")
     retired: Mapped[bool] = mapped_column(default=False)
     tool: Mapped[Tool] = relationship(back_populates="standing")

@@ -139,7 +139,7 @@ class ToolsPlace(Place):
 
     def _ask_sheet(self, tool_id: int) -> None:
         self._sheet_of = tool_id
-        self._reading.ask(lambda session: sheet(session, tool_id), self._show_sheet)
+        self._reading.look(lambda reader: sheet(reader, tool_id), self._show_sheet)
 
     def _show_sheet(self, found: ToolSheet) -> None:
         if self._sheet_of == found.card.tool.id and self.list.tools.rowCount():

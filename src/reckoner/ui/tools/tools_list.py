@@ -7,7 +7,14 @@ from typing import Any
 
 from PyQt6.QtCore import QAbstractListModel, QModelIndex, QObject, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QPainter
-from PyQt6.QtWidgets import QAbstractItemView, QListView, QStyle, QStyledItemDelegate, QStyleOptionViewItem
+from PyQt6.QtWidgets import (
+    QAbstractItemView,
+    QHeaderView,
+    QStyle,
+    QStyledItemDelegate,
+    QStyleOptionViewItem,
+    QTableView,
+)
 
 from reckoner.shop.register.cards import ToolCard
 from reckoner.shop.register.lists import PAGE, ToolsFound
@@ -81,8 +88,9 @@ class TagDelegate(QStyledItemDelegate):
         paint_tag(painter, self._theme, box, card, self._today, chosen=chosen, focus=focus)
 
 
-class ToolsList(QListView):
-    """The view; arrow keys move, the chosen row is the current one."""
+class ToolsList(QTableView):
+    """The view; arrow keys move, the chosen row is the current one. A table of one column, for a list view would lay out a
+    hundred thousand rows to show eight."""
 
     def __init__(self, theme: Theme, today: date) -> None:
         super().__init__()
@@ -90,9 +98,19 @@ class ToolsList(QListView):
         self.setModel(self.tools)
         self._delegate = TagDelegate(theme, today, self)
         self.setItemDelegate(self._delegate)
+        rows, columns = self.verticalHeader(), self.horizontalHeader()
+        if rows is not None and columns is not None:
+            rows.hide()
+            columns.hide()
+            rows.setSectionResizeMode(QHeaderView.ResizeMode.Fixed)
+            rows.setDefaultSectionSize(TAG_SIZE.height() + GRID)
+            columns.setSectionResizeMode(QHeaderView.ResizeMode.Stretch)
+        self.setShowGrid(False)
+        self.setTabKeyNavigation(False)
+        self.setEditTriggers(QAbstractItemView.EditTrigger.NoEditTriggers)
+        self.setSelectionMode(QAbstractItemView.SelectionMode.SingleSelection)
         self.setVerticalScrollMode(QAbstractItemView.ScrollMode.ScrollPerPixel)
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        self.setUniformItemSizes(True)
         self.setAccessibleName("Tools")
         theme.changed.connect(self.update_all)
 

@@ -1,12 +1,10 @@
-"""What tools are listed and found by, and indexes for what is asked of where they stand"""
+"""What tools are listed and found by"""
 
 import sqlalchemy as sa
 from alembic import op
 
 revision = "0005"
 down_revision = "0004"
-
-ASKED = ("due_on", "held", "back_by", "kept")
 
 
 def upgrade() -> None:
@@ -17,6 +15,11 @@ def upgrade() -> None:
         sa.Column("plain_number", sa.String(length=200), nullable=False),
         sa.Column("plain_serial", sa.String(length=200), nullable=False),
         sa.Column("words", sa.Text(), nullable=False),
+        sa.Column("waits", sa.Boolean(), nullable=False),
+        sa.Column("due_on", sa.Date(), nullable=True),
+        sa.Column("held_back", sa.Boolean(), nullable=False),
+        sa.Column("lent", sa.Boolean(), nullable=False),
+        sa.Column("back_by", sa.Date(), nullable=True),
         sa.Column("id", sa.Integer(), nullable=False),
         sa.ForeignKeyConstraint(["tool_id"], ["tool.id"], name=op.f("fk_tool_listing_tool_id_tool")),
         sa.PrimaryKeyConstraint("id", name=op.f("pk_tool_listing")),
@@ -24,6 +27,9 @@ def upgrade() -> None:
     )
     op.create_index(op.f("ix_tool_listing_plain_number"), "tool_listing", ["plain_number"])
     op.create_index(op.f("ix_tool_listing_plain_serial"), "tool_listing", ["plain_serial"])
-    op.create_index("ix_tool_listing_order", "tool_listing", ["number", "words", "tool_id"])
-    for column in ASKED:
-        op.create_index(op.f(f"ix_tool_standing_{column}"), "tool_standing", [column])
+    op.create_index(
+        "ix_tool_listing_order", "tool_listing", ["number", "words", "tool_id", "due_on", "held_back", "lent"]
+    )
+    op.create_index("ix_tool_listing_waits", "tool_listing", ["waits", "due_on", "number", "tool_id"])
+    for column in ("held_back", "back_by"):
+        op.create_index(f"ix_tool_listing_{column}", "tool_listing", [column, "number", "tool_id"])

@@ -1,0 +1,147 @@
+"""Lists read a page at a time say the same as the whole register would."""
+
+import sqlite3
+from datetime import date, timedelta
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from reckoner.core.due import Due, DueReason
+from reckoner.demo.scenario import demo_today
+from reckoner.shop.agenda import PAGE, Waiting, agenda, first_of, items
+from reckoner.shop.happening import happen
+from reckoner.shop.register import listing, lists
+from reckoner.shop.register.cards import cards, count, row_of
+from reckoner.shop.register.finding import CONDITION_WORDS, days_of, question
+from reckoner.shop.register.rows import edit, undo
+from reckoner.shop.standing import CONDITIONS, Condition, Loan, Standing
+from reckoner.store.reader import Reader, reader_of
+from reckoner.store.schema import Tool, ToolListing
+from reckoner.store.terms import EventKind, RegisterKind
+from tests.support.runs import tool_id, tool_id_in
+
+TODAY = demo_today()
+DAYS = st.none() | st.integers(-40, 40).map(lambda n: TODAY + timedelta(days=n))
+WORDS = st.sampled_from(["", "from the ladder"])
+
+
+@given(DAYS, WORDS, WORDS, DAYS, DAYS, st.booleans(), st.booleans())
+def test_each_condition_is_asked_of_the_database_as_it_is_worked_out(due, held, kept, lent, away, retired, restricted):
+    standing = Standing(
+        due=Due(due, DueReason.CALENDAR) if due else None,
+        held=held,
+        kept=kept,
+        loan=Loan("crew", lent, None) if lent else None,
+        away=Loan("laboratory", away, None) if away else None,
+        retired=retired,
+        restricted=(1.0, 2.0) if restricted else None,
+    )
+    connection = sqlite3.connect(":memory:")
+    connection.execute("CREATE TABLE s (due_on, held, kept, lent_on, away_since, retired, restricted_low)")
+    row = (due and due.isoformat(), held, kept, lent and lent.isoformat(), away and away.isoformat(), retired)
+    connection.execute("INSERT INTO s VALUES (?, ?, ?, ?, ?, ?, ?)", (*row, 1.0 if restricted else None))
+    reader = Reader(connection)
+    asked = {c for c, sql in CONDITIONS.items() if reader.value(f"SELECT 1 FROM s WHERE {sql}", **days_of(TODAY))}
+    connection.close()
+    assert asked == set(standing.conditions(TODAY))
+    assert set(CONDITIONS) == set(Condition)
+
+
+def test_pages_one_after_the_other_are_the_whole_list(demo):
+    with demo.reading() as reader:
+        whole = cards(reader)
+        pages = [cards(reader, start, 7) for start in range(0, 49, 7)]
+        assert tuple(c for page in pages for c in page) == whole
+        assert count(reader) == len(whole) == 46
+        assert [c.tool.number for c in whole] == sorted(c.tool.number for c in whole)
+        assert [row_of(reader, c.tool.id) for c in whole] == list(range(46))
+        for waiting in Waiting:
+            listed = items(reader, waiting, TODAY, 0, 1000)
+            split = [items(reader, waiting, TODAY, start, 3) for start in range(0, len(listed) + 3, 3)]
+            assert tuple(i for page in split for i in page) == listed
+        assert agenda(reader, TODAY).counts == {w: len(items(reader, w, TODAY, 0, 1000)) for w in Waiting}
+
+
+@pytest.mark.parametrize(
+    ("text", "found"),
+    [
+        ("hc 0417", ["HC-0417"]),
+        ("HC0417", ["HC-0417"]),
+        ("tower click 80–340", ["HC-0318"]),
+        ("held", ["HC-0404", "HC-0430"]),
+        ("hel", ["HC-0404", "HC-0430"]),
+        ("new", ["HC-0113", "HC-0460"]),
+        ("no such tool", []),
+        ("50% _ '", []),
+    ],
+)
+def test_words_find_what_a_tool_is_called_and_what_it_is(demo, text, found):
+    with demo.reading() as reader:
+        assert [c.tool.number for c in lists.matching(reader, text, TODAY, 60)] == found
+        assert count(reader, question(reader, text, TODAY)) == len(found)
+
+
+@pytest.mark.parametrize("word", ["held", "lent", "new", "overdue", "due", "retired", "away", "restricted", "evidence"])
+def test_a_condition_is_found_by_its_word(demo, act, word):
+    with demo.session() as session:
+        for kind, number in (
+            (EventKind.KEPT, "HC-0114"),
+            (EventKind.RETIRED, "HC-0417"),
+            (EventKind.SENT_AWAY, "HC-0418"),
+        ):
+            happen(session, tool_id_in(session, number), kind, "", act)
+        reader = reader_of(session)
+        wanted = CONDITION_WORDS[word]
+        fits = (
+            (lambda c: c.held and not c.retired) if word == "held" else lambda c: wanted in c.standing.conditions(TODAY)
+        )
+        those = [c.tool.number for c in cards(reader) if fits(c)]
+        assert [c.tool.number for c in lists.matching(reader, word, TODAY, 60)] == those
+        assert those or wanted is Condition.RESTRICTED
+
+
+def test_a_list_opens_where_the_wanted_tool_stands(demo):
+    with demo.reading() as reader:
+        last = cards(reader)[-1]
+        found = lists.find(reader, "", TODAY, last.tool.id)
+        assert (found.row, found.count, found.start) == (45, 46, 45 - 45 % lists.PAGE)
+        assert found.cards[found.row - found.start] == last
+        assert lists.find(reader, "click", TODAY, cards(reader)[0].tool.id).row is None  # a preset wrench
+        assert lists.look_up(reader, "click", TODAY)[0] == lists.find(reader, "click", TODAY).count > lists.PAGE / 2
+
+
+def test_what_is_found_follows_each_edit(demo, act):
+    wanted = tool_id(demo, "HC-0417")
+    with demo.session() as session:
+        tool = session.get_one(Tool, wanted)
+        edit(session, RegisterKind.TOOL, wanted, {"number": "HC-0999", "place": "Summit"}, act)
+        assert [c.tool.id for c in lists.matching(reader_of(session), "summit", TODAY, 9)] == [wanted]
+        assert lists.look_up(reader_of(session), "hc0417", TODAY) == (0, None)
+        edit(session, RegisterKind.MODEL, tool.model_id, {"name": "Quondam"}, act)
+        assert wanted in {c.tool.id for c in lists.matching(reader_of(session), "quondam", TODAY, 60)}
+        assert listing.rebuild(session) == 0
+        undo(session, RegisterKind.TOOL, wanted, act, tool.version)
+        assert lists.look_up(reader_of(session), "hc0417", TODAY)[0] == 1
+        session.query(ToolListing).filter_by(tool_id=wanted).one().words = "stale"
+        assert listing.rebuild(session) == 1
+
+
+def test_a_tool_that_is_taken_back_is_listed_nowhere(demo, act):
+    with demo.session() as session:
+        row = session.query(Tool).filter_by(number="HC-0113").one()
+        undo(session, RegisterKind.TOOL, row.id, act, row.version)
+        reader = reader_of(session)
+        assert count(reader) == agenda(reader, TODAY).tools == 45
+        assert row.id not in {i.card.tool.id for i in items(reader, Waiting.OVERDUE, TODAY, 0)}
+
+
+def test_what_comes_next_is_a_tool_that_is_here(demo, act):
+    with demo.session() as session:
+        reader = reader_of(session)
+        assert first_of(reader, TODAY).card.tool.number == "HC-0391"  # HC-0319 is due since longer, and lent
+        for waiting in (Waiting.OVERDUE, Waiting.DUE_SOON):
+            for item in items(reader, waiting, TODAY, 0, PAGE):
+                if item.card.loan is None:
+                    happen(session, item.card.tool.id, EventKind.LENT, "crew", act, due_back=date(2027, 1, 1))
+        assert first_of(reader_of(session), TODAY).card.tool.number == "HC-0319"
