@@ -10,13 +10,16 @@ from dataclasses import dataclass
 
 @dataclass(frozen=True)
 class Row:
-    """A figure with its bound; ``unit`` is empty for a ratio."""
+    """A figure with its bound; ``unit`` is empty for a ratio. ``low`` and ``high`` are the least and the greatest of the
+    rounds that it is the middle of, where there were several."""
 
     name: str
     figure: float
     at_most: float | None = None
     at_least: float | None = None
     unit: str = ""
+    low: float | None = None
+    high: float | None = None
 
     @property
     def kept(self) -> bool:
@@ -26,7 +29,9 @@ class Row:
 
     def __str__(self) -> str:
         bound = f"at most {self.at_most:g}" if self.at_most is not None else f"at least {self.at_least or 0:g}"
-        return f"{self.name:<72} {self.figure:8.2f} {self.unit:<3} {bound:<14} {'ok' if self.kept else 'MISSED'}"
+        spread = f"{self.low:.2f} to {self.high:.2f}" if self.low is not None and self.high is not None else ""
+        verdict = "ok" if self.kept else "MISSED"
+        return f"{self.name:<72} {self.figure:8.2f} {self.unit:<3} {bound:<14} {verdict:<6} {spread}".rstrip()
 
 
 def alternately(

@@ -22,7 +22,7 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication
 
 from benchmarks.heart import Heart
-from benchmarks.window import Painted, for_a_while, live, opened
+from benchmarks.window import Painted, closed, for_a_while, live, opened
 from reckoner.demo.scenario import demo_today
 from reckoner.shop.acts import Act
 from reckoner.shop.procedures.choosing import candidates
@@ -185,7 +185,7 @@ def main(folder: Path) -> None:
         QTest.keyClick(line, Qt.Key.Key_Return)
 
     measure("a reading kept", take, lambda: readings() > count["readings"], grid, rounds=4)
-    window.frame.close()
+    closed(window)
     json.dump(found, sys.stdout)
 
 

@@ -44,8 +44,12 @@ def live(until: Callable[[], bool], seconds: float = 30.0) -> None:
 
 def for_a_while(seconds: float) -> None:
     """Let the event loop run for some time."""
-    end = time.perf_counter() + seconds
-    live(lambda: time.perf_counter() >= end, seconds + 5)
+    app = application()
+    over = QTimer()
+    over.setSingleShot(True)
+    over.timeout.connect(app.exit)
+    over.start(round(seconds * 1000))
+    app.exec()
 
 
 def opened(folder: Path) -> Window:
@@ -57,6 +61,13 @@ def opened(folder: Path) -> Window:
     window.frame.resize(1280, 800)
     window.frame.show()
     return window
+
+
+def closed(window: Window) -> None:
+    """Close the window and let it go, before the application goes."""
+    window.frame.close()
+    window.frame.deleteLater()
+    for_a_while(0.1)
 
 
 class Painted(QObject):

@@ -20,7 +20,7 @@ import numpy as np
 from reckoner.core.arrays import Values
 from reckoner.core.errors import Refused
 from reckoner.core.units import N_M
-from reckoner.meters.protocol import Answer, Garbage, Identity, RoomReport, Sample, Value, parse
+from reckoner.meters.protocol import Answer, Garbage, Identity, RoomReport, Sample, Value, parse, plain_sample
 
 log = logging.getLogger("reckoner.meter")
 
@@ -246,20 +246,21 @@ class _Reader:
         lines = self._lines.take(data)
         self._garbage += GARBAGE_LINES * (self._lines.overlong - overlong)
         for raw in lines:
-            line = parse(raw.decode("ascii", "replace").strip(), self.identity.unit if self.identity else N_M)
-            if self.identity is None and isinstance(line, Sample | Value | RoomReport):
-                continue  # until it has said who it is and in which unit, nothing counts
-            if isinstance(line, Sample):
+            if self.identity is not None and (plain := plain_sample(raw, self.identity.unit)) is not None:
+                index, torque = plain
                 self._garbage = 0
-                if values and line.index != self._next:
+                if values and index != self._next:
                     yield Samples(start, np.array(values), missed)
                     values = []
                 if not values:
-                    start = line.index
-                    missed = max(0, line.index - self._next) if self._next is not None else 0
-                values.append(line.torque)
-                self._next = line.index + 1
+                    start = index
+                    missed = max(0, index - self._next) if self._next is not None else 0
+                values.append(torque)
+                self._next = index + 1
                 continue
+            line = parse(raw.decode("ascii", "replace").strip(), self.identity.unit if self.identity else N_M)
+            if self.identity is None and isinstance(line, Sample | Value | RoomReport):
+                continue  # until it has said who it is and in which unit, nothing counts
             if isinstance(line, Garbage):
                 if line.text:
                     self._garbage += 1
@@ -276,7 +277,8 @@ class _Reader:
                 self._next = None
             if isinstance(line, Value):
                 self._garbage = 0
-            yield line
+            if not isinstance(line, Sample):  # those of a meter that is known were taken above
+                yield line
         if values:
             if self.in_trouble and now - self.troubled_at >= STAYS_IN_TROUBLE:
                 self.in_trouble = False

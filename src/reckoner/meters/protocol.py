@@ -102,6 +102,19 @@ def parse(line: str, unit: Unit) -> Line:
     return Garbage(line[:80])
 
 
+def plain_sample(raw: bytes, unit: Unit) -> tuple[int, float] | None:
+    """The running number and the torque (N·m) of a line that is a sample, None for any other: what ``parse`` says of it, for
+    the thousands that come each second."""
+    words = raw.split()
+    if len(words) != 3 or words[0] != b"s":
+        return None
+    try:
+        index, torque = int(words[1]), float(words[2]) * unit.size
+    except ValueError:
+        return None
+    return (index, torque) if index >= 0 and abs(torque) <= LIMITS[Kind.TORQUE] else None
+
+
 def _sample(line: str, index: str, torque: str, unit: Unit) -> Line:
     try:
         at, value = int(index), unit.to_si(float(torque))
