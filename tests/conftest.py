@@ -18,7 +18,7 @@ from PyQt6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 
 from reckoner.__main__ import Meters, opening_of
-from reckoner.cli.main import WindowOptions
+from reckoner.cli.options import WindowOptions
 from reckoner.core.kinds import ToolKind, ToolType
 from reckoner.demo.build import build
 from reckoner.demo.scenario import demo_today

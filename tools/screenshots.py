@@ -16,7 +16,7 @@ from PyQt6.QtCore import QDeadlineTimer, QEventLoop, Qt
 from PyQt6.QtTest import QTest
 
 from reckoner.__main__ import Meters, opening_of
-from reckoner.cli.main import WindowOptions
+from reckoner.cli.options import WindowOptions
 from reckoner.shop.runs.steps import READINGS, Step
 from reckoner.ui.app import make_window
 from reckoner.ui.frame import application

@@ -12,4 +12,8 @@ The layers, from the top (an import may only point down):
 ``__main__`` is the only module that joins the command to the window.
 """
 
+import os
+
+os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")  # our sums are small: further threads would only spin beside a meter
+
 __version__ = "0.1.0"

@@ -10,7 +10,7 @@ if TYPE_CHECKING:
     from collections.abc import Callable
     from datetime import date
 
-    from reckoner.cli import main as command
+    from reckoner.cli.options import WindowOptions
     from reckoner.meters.standin import StandIn
     from reckoner.shop.facts import ReferenceFacts
     from reckoner.store.database import Database
@@ -54,9 +54,9 @@ class Meters:
         self._running.clear()
 
 
-def opening_of(options: command.WindowOptions, meter_url: Callable[[ReferenceFacts, str], str]) -> Opening:
+def opening_of(options: WindowOptions, meter_url: Callable[[ReferenceFacts, str], str]) -> Opening:
     """What the window needs to open ``options``."""
-    from reckoner.cli import main as command
+    from reckoner.cli.options import clock, default_station
     from reckoner.ui.app import Opening
 
     def today() -> date | None:
@@ -89,13 +89,11 @@ def opening_of(options: command.WindowOptions, meter_url: Callable[[ReferenceFac
         files.check(options.folder / database.FILE)
 
     where = "Harrowmere Cableway, invented" if options.demo else str(options.folder)
-    station = options.station or command.default_station(options.folder)
-    return Opening(
-        options.folder, where, command.clock(today), open_database, check_database, meter_url, station, options.dark
-    )
+    station = options.station or default_station(options.folder)
+    return Opening(options.folder, where, clock(today), open_database, check_database, meter_url, station, options.dark)
 
 
-def open_window(options: command.WindowOptions, frame: Frame) -> int:
+def open_window(options: WindowOptions, frame: Frame) -> int:
     """Put everything into the painted frame; the window then stays until it is closed."""
     from reckoner.store.logs import keep_log, log_path
     from reckoner.ui.app import fill
@@ -123,6 +121,22 @@ def opens_a_window(arguments: list[str]) -> bool:
     return True
 
 
+def plain(arguments: list[str]) -> WindowOptions | None:
+    """The options of a window that is asked for in the usual ways, read without loading what reads every other; None for
+    those. Raises Refused as the command does."""
+    rest = list(arguments)
+    flags = {name: name in rest for name in ("--demo", "--dark")}
+    rest = [argument for argument in rest if argument not in flags]
+    from pathlib import Path
+
+    from reckoner.cli.options import WindowOptions, default_folder
+
+    if rest and (len(rest) != 2 or rest[0] != "--data" or rest[1].startswith("-")):
+        return None
+    folder = Path(rest[1]) if rest else default_folder(demo=flags["--demo"])
+    return None if folder.is_file() else WindowOptions(folder, flags["--demo"], None, flags["--dark"])
+
+
 def main(watch: Callable[[Frame], object] = lambda _frame: None) -> int:
     """The `reckoner` command. ``watch`` is handed the window's frame before it is shown."""
     arguments = sys.argv[1:]
@@ -145,19 +159,33 @@ def main(watch: Callable[[Frame], object] = lambda _frame: None) -> int:
 
 def _fill(frame: Frame) -> None:
     """Read the arguments, and open what they ask for in the frame; end with a status where they cannot be followed."""
-    from reckoner.cli import main as command
+    from reckoner.core.errors import Refused
     from reckoner.ui.frame import application
 
-    sys.excepthook = command.apologise
     status = 1
     try:
-        status = command.run(lambda options: open_window(options, frame))
+        try:
+            options = plain(sys.argv[1:])
+        except Refused:
+            options = None  # whoever reads every command line says it
+        if options is not None:
+            import logging
+
+            from reckoner.store.logs import FORMAT
+
+            logging.basicConfig(level=logging.WARNING, format=FORMAT, stream=sys.stderr)
+            status = open_window(options, frame)
+        else:
+            from reckoner.cli import main as command
+
+            sys.excepthook = command.apologise
+            status = command.run(lambda options: open_window(options, frame))
     finally:
         if status:
             application().exit(status)
 
 
-def _with_a_frame(options: command.WindowOptions) -> int:
+def _with_a_frame(options: WindowOptions) -> int:
     """The window after all, for arguments that did not look like its own."""
     from reckoner.ui.frame import Frame, application
 

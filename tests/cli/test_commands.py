@@ -8,7 +8,7 @@ import sys
 import platformdirs
 import pytest
 
-from reckoner.cli.main import default_folder, default_station
+from reckoner.cli.options import default_folder, default_station
 from reckoner.core.errors import InputRefused
 from reckoner.store.database import FILE
 

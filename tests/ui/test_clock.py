@@ -5,7 +5,7 @@ from datetime import date, datetime, timedelta
 import pytest
 
 from reckoner.__main__ import opening_of
-from reckoner.cli.main import WindowOptions
+from reckoner.cli.options import WindowOptions
 from reckoner.ui.app import make_window
 from reckoner.ui.clockwatch import ClockWatch
 from tests.support.hands import WAIT, settle

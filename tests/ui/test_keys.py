@@ -6,7 +6,7 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication
 
 from reckoner.__main__ import opening_of
-from reckoner.cli.main import WindowOptions
+from reckoner.cli.options import WindowOptions
 from reckoner.shop.runs.steps import Step
 from reckoner.ui.app import make_window
 from reckoner.ui.places import PlaceId

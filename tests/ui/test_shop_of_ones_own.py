@@ -7,7 +7,7 @@ from datetime import datetime
 import pytest
 
 from reckoner.__main__ import opening_of
-from reckoner.cli.main import WindowOptions
+from reckoner.cli.options import WindowOptions
 from reckoner.core.kinds import Mechanism
 from reckoner.formats import register
 from reckoner.meters.link import Link

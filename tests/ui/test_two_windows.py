@@ -5,7 +5,7 @@ from datetime import datetime
 from PyQt6.QtWidgets import QPushButton
 
 from reckoner.__main__ import opening_of
-from reckoner.cli.main import WindowOptions
+from reckoner.cli.options import WindowOptions
 from reckoner.formats import register
 from reckoner.shop.agenda import Waiting
 from reckoner.shop.register.cards import cards

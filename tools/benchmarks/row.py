@@ -34,18 +34,37 @@ class Row:
         return f"{self.name:<72} {self.figure:8.2f} {self.unit:<3} {bound:<14} {verdict:<6} {spread}".rstrip()
 
 
-def alternately(
-    one: Callable[[], object], other: Callable[[], object], rounds: int, repeat: int = 1
-) -> tuple[float, float]:
-    """The least seconds that each took, run in turns so that a busy machine disturbs both alike."""
-    best = [float("inf"), float("inf")]
+@dataclass(frozen=True)
+class Ratio:
+    """How many times as long ``other`` takes as ``one``, by the least seconds of each, which a busy machine disturbs least;
+    and between what eight in ten of the rounds lie."""
+
+    figure: float
+    low: float
+    high: float
+    one: float
+    other: float
+
+    def row(self, name: str, *, at_most: float | None = None, at_least: float | None = None) -> Row:
+        return Row(name, self.figure, at_most, at_least, low=self.low, high=self.high)
+
+
+def ratio(one: Callable[[], object], other: Callable[[], object], rounds: int, repeat: int = 1) -> Ratio:
+    """Run both in turns, so that a busy machine disturbs both alike, and go by the processor's time."""
     gc.collect()
     gc.disable()
-    for _ in range(rounds):
-        for i, function in enumerate((one, other)):
-            begun = time.perf_counter()
+    took: list[tuple[float, float]] = []
+    for _ in range(rounds + 1):
+        pair = []
+        for function in (one, other):
+            begun = time.process_time()
             for _ in range(repeat):
                 function()
-            best[i] = min(best[i], (time.perf_counter() - begun) / repeat)
+            pair.append((time.process_time() - begun) / repeat)
+        took.append((pair[0], pair[1]))
     gc.enable()
-    return best[0], best[1]
+    ratios = sorted(b / a for a, b in took[1:])  # the first round warms up
+    cut = len(ratios) // 10
+    kept = ratios[cut : len(ratios) - cut]
+    one_took, other_took = min(a for a, _ in took[1:]), min(b for _, b in took[1:])
+    return Ratio(other_took / one_took, kept[0], kept[-1], one_took, other_took)

@@ -31,7 +31,8 @@ from reckoner.shop.acts import Act
 from reckoner.shop.procedures.choosing import candidates
 from reckoner.shop.runs import opening, setting_up, taking
 from reckoner.store.database import Database
-from reckoner.store.schema import Reference, Tool
+from reckoner.store.reader import reader_of
+from reckoner.store.schema import Reference
 from reckoner.store.terms import Moment
 from reckoner.ui.places import PlaceId, Target
 from reckoner.ui.window import Window
@@ -44,27 +45,31 @@ WARM_UP = 3.0
 FRAME = 0.016
 
 
+FREE = (
+    "SELECT id FROM tool WHERE number = 'HC-0417' OR id % 40 = 20 AND id NOT IN (SELECT tool_id FROM open_run) LIMIT 1"
+)
+"""A tool that is in no run: the demo's, or one of a big register's."""
+
+
 def prepared(folder: Path, url: str) -> int:
-    """The demo with a run ready for its first reading, linked to ``url``; returns the tool's id."""
-    shipped.put(folder)
+    """A run ready for its first reading, its meter linked to ``url``; returns the tool's id."""
     database = Database(folder)
     with database.session() as session:
-        session.query(Reference).filter_by(number="PM-5").one().link = url
-        session.query(Reference).filter_by(number="PM-5").one().serial = ""
-        tool = session.query(Tool).filter_by(number="HC-0417").one()
+        tool_id = int(reader_of(session).value(FREE))
         act = Act(1, datetime.combine(demo_today(), datetime.now().time()).astimezone())
-        run = opening.open_run(session, tool.id, act)
+        run = opening.open_run(session, tool_id, act)
         for line in run.inspection:
             run = setting_up.look_over(session, run.id, line.line, True, "", act)
         best = candidates(session, run.tool, run.rules, demo_today())[0]
+        meter = session.get_one(Reference, best.reference.id)
+        meter.link, meter.serial = url, ""
         run = setting_up.choose_reference(session, run.id, best.reference.id, "", act)
         run = setting_up.record_room(session, run.id, 21.4, 0.46, "", act)
         run = setting_up.record_zero(session, run.id, Moment.BEFORE, 0.0, act)
         while run.exercising:
             run = taking.record_exercise(session, run.id, None, act)
-        found = tool.id
     database.close()
-    return found
+    return tool_id
 
 
 @dataclass
@@ -78,14 +83,15 @@ class Streamed:
     seen: int = 0
 
 
-def at_real_time(seconds: float = STRETCH) -> Streamed:
-    """The stand-in as a process of its own, over its socket, into the real window."""
+def at_real_time(seconds: float = STRETCH, register: Path | None = None) -> Streamed:
+    """The stand-in as a process of its own, over its socket, into the real window, on the demo or on a ``register``."""
     stand_in = subprocess.Popen(
         [sys.executable, "-m", "reckoner", "meter", "--rate", str(RATE)], stdout=subprocess.PIPE, text=True
     )
     url = stand_in.stdout.readline().strip()
     with tempfile.TemporaryDirectory() as place:
-        folder = Path(place)
+        folder = register or Path(place)
+        shipped.put(folder)
         tool_id = prepared(folder, url)
         window = opened(folder)
         window.around.work.start()

@@ -12,7 +12,7 @@ from PyQt6.QtCore import QEvent, QObject, QTimer
 from PyQt6.QtWidgets import QWidget
 
 from reckoner.__main__ import Meters, opening_of
-from reckoner.cli.main import WindowOptions
+from reckoner.cli.options import WindowOptions
 from reckoner.ui.app import make_window
 from reckoner.ui.frame import application
 from reckoner.ui.theme import Theme

@@ -7,7 +7,8 @@ from pathlib import Path
 
 import click
 
-from reckoner.cli.main import WindowOptions, data_option
+from reckoner.cli.main import data_option
+from reckoner.cli.options import WindowOptions
 
 
 @click.command("backup")

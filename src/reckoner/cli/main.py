@@ -6,15 +6,15 @@ import importlib
 import logging
 import sys
 from collections.abc import Callable
-from dataclasses import dataclass
-from datetime import date, datetime
+from datetime import date
 from pathlib import Path
 from types import TracebackType
 
 import click
 
 from reckoner import __version__
-from reckoner.core.errors import InputRefused, Refused
+from reckoner.cli.options import WindowOptions, default_folder
+from reckoner.core.errors import Refused
 from reckoner.store.logs import FORMAT
 
 log = logging.getLogger(__name__)
@@ -32,18 +32,6 @@ COMMANDS = {
 """Subcommand → (module, click command)."""
 
 
-@dataclass(frozen=True)
-class WindowOptions:
-    """What the window is opened with from the command line."""
-
-    folder: Path
-    demo: bool
-    today: date | None
-    dark: bool
-    station: Path | None = None
-    """The file with this station's settings; None: the user's own."""
-
-
 class LazyGroup(click.Group):
     """Imports a subcommand when it is named."""
 
@@ -56,26 +44,6 @@ class LazyGroup(click.Group):
         module, name = COMMANDS[cmd_name]
         command: click.Command = getattr(importlib.import_module(module), name)
         return command
-
-
-def default_folder(*, demo: bool = False) -> Path:
-    """Where data are kept when no --data is given. Raises InputRefused for a login without a home folder."""
-    import platformdirs
-
-    folder = Path(platformdirs.user_data_dir("reckoner"))
-    if not folder.is_absolute():
-        raise InputRefused(
-            "data", str(folder), "this login has no home folder; name one for the data with --data FOLDER"
-        )
-    return folder / "demo" if demo else folder
-
-
-def default_station(folder: Path) -> Path:
-    """Where this station's settings are kept; beside the data in ``folder`` for a login without a home folder."""
-    import platformdirs
-
-    found = Path(platformdirs.user_config_dir("reckoner"))
-    return (found if found.is_absolute() else folder) / "station.json"
 
 
 def data_option(function: Callable[..., object]) -> Callable[..., object]:
@@ -154,14 +122,3 @@ def apologise(kind: type[BaseException], fault: BaseException, trace: TracebackT
         "please pass them on.",
         err=True,
     )
-
-
-def clock(today: Callable[[], date | None]) -> Callable[[], datetime]:
-    """The present moment, or the present time of day on the date that ``today`` gives."""
-
-    def now() -> datetime:
-        present = datetime.now().astimezone()
-        day = today()
-        return present if day is None else present.replace(year=day.year, month=day.month, day=day.day)
-
-    return now

@@ -7,7 +7,8 @@ from typing import TYPE_CHECKING
 
 import click
 
-from reckoner.cli.main import data_option, default_folder
+from reckoner.cli.main import data_option
+from reckoner.cli.options import default_folder
 from reckoner.core.errors import InputRefused
 
 if TYPE_CHECKING:

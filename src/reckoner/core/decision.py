@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Callable
+from functools import partial
 from typing import NamedTuple
 
 from reckoner.core.budget import Budget
@@ -61,7 +63,11 @@ def judge(budget: Budget, limit: float, decision: Decision, *, reference_adequat
         accepted = budget.probability_of_conformity(limit) >= decision.level
     else:
         raise UnreachableError(rule)
-    return PointDecision(rule, state, accepted, looked_at, near, limit, budget)
+    return _made((rule, state, accepted, looked_at, near, limit, budget))
+
+
+_made: Callable[[tuple[object, ...]], PointDecision] = partial(tuple.__new__, PointDecision)
+"""A decision from all its fields in order, in half the time that naming them takes."""
 
 
 def state_of(magnitude: float, limit: float, near: float) -> State:

@@ -110,11 +110,14 @@ def find_ripple(values: Values, rate: float, first_at: float = 0.0) -> Ripple | 
 
 def _offset(directions: npt.NDArray[np.complex128], every: float) -> float:
     """How far from the nominal frequency, in Hz, unit phasors taken ``every`` s line up best."""
-    size = 1 << max(10, (16 * len(directions)).bit_length())
+    size = 1 << max(8, (4 * len(directions)).bit_length())
     lined_up = np.abs(np.fft.fft(directions, size))
     frequency = np.fft.fftfreq(size, every)
-    lined_up[np.abs(frequency) > MAINS_WITHIN] = 0.0
-    return float(frequency[int(np.argmax(lined_up))])
+    best = int(np.argmax(np.where(np.abs(frequency) > MAINS_WITHIN, 0.0, lined_up)))
+    before, there, after = (float(lined_up[(best + i) % size]) for i in (-1, 0, 1))
+    bend = before - 2 * there + after  # the top of the parabola through the three stands between the bins
+    beyond = 0.5 * (before - after) / bend if bend < 0 else 0.0
+    return float(frequency[best]) + beyond / (size * every)
 
 
 def choose_corner(values: Values, rate: float, allowed: float) -> tuple[float, float]:
@@ -141,8 +144,7 @@ def _noise_power(values: Values, rate: float) -> tuple[Values, float]:
     if len(values) < length:
         return np.zeros(1), 1.0
     starts = np.arange(0, len(values) - length + 1, max(1, length // 2))
-    level = np.array([values[s + length // 2] for s in starts])
-    starts = starts[level >= 0.3 * np.abs(values).max()]
+    starts = starts[values[starts + length // 2] >= 0.3 * max(float(values.max()), -float(values.min()))]
     if not len(starts):
         return np.zeros(1), 1.0
     starts = starts[:: max(1, len(starts) // 48)]

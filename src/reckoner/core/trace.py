@@ -38,6 +38,7 @@ SLOWEST, FASTEST = 50.0, 20_000.0
 _OFF_ZERO = 0.005
 _REST = 1.0
 _LEAST_REST = 0.3
+_PART = 1 << 13
 _BACK_TO_BACK = 0.5
 _STEADY = 0.025
 _LEAST_PLATEAU = 0.3
@@ -179,19 +180,18 @@ def _even(times: Sequence[float] | Values, torques: Sequence[float] | Values, ta
         raise InputRefused("samples", len(x), "needs one time for each torque")
     if len(t) < 20:
         raise InputRefused("samples", len(t), f"a trace needs at least 20 samples, got {len(t)}")
+    shortest, longest = _steps(t)
     low, high = float(x.min()), float(x.max())  # the extremes of what is not all finite are not finite
-    for name, values, extremes in (("time", t, (t.min(), t.max())), ("torque", x, (low, high))):
+    for name, values, extremes in (("time", t, (t[0], shortest, longest)), ("torque", x, (low, high))):
         if not np.isfinite(extremes).all():
             at = int(np.flatnonzero(~np.isfinite(values))[0])
             raise InputRefused(f"samples[{at}]", float(values[at]), f"its {name} is not a finite number")
     step = float(t[-1] - t[0]) / (len(t) - 1)
-    steps = np.diff(t)
-    shortest = float(steps.min())
     if shortest <= 0:
-        at = int(np.argmax(steps <= 0)) + 1
+        at = int(np.argmax(np.diff(t) <= 0)) + 1
         raise InputRefused(f"samples[{at}]", float(t[at]), "its time is not later than the one before it")
-    if max(float(steps.max()) - step, step - shortest) > 0.01 * step:
-        step = float(np.median(steps))
+    if max(longest - step, step - shortest) > 0.01 * step:
+        step = float(np.median(np.diff(t)))
         count = round((t[-1] - t[0]) / step) + 1
         if count > 4 * len(t):
             raise InputRefused("samples", len(t), "the trace has gaps longer than what it holds")
@@ -202,7 +202,7 @@ def _even(times: Sequence[float] | Values, torques: Sequence[float] | Values, ta
     raw = -x if -low > high else x
     scale = target if target is not None else max(-low, high)
     blocks = max(1, int(1 / step / COARSE))
-    coarse = raw[: len(raw) // blocks * blocks].reshape(-1, blocks).mean(axis=1) if blocks > 1 else raw
+    coarse = raw[: len(raw) // blocks * blocks].reshape(-1, blocks) @ np.full(blocks, 1 / blocks) if blocks > 1 else raw
     rate = 1 / step / blocks
     start = float(t[0]) + step * (blocks - 1) / 2
     ripple = find_ripple(coarse, rate, step * (blocks - 1) / 2)
@@ -210,6 +210,16 @@ def _even(times: Sequence[float] | Values, torques: Sequence[float] | Values, ta
         coarse = coarse - ripple.at(np.arange(len(coarse)) / rate + step * (blocks - 1) / 2)
     corner, noise = choose_corner(coarse, rate, QUIET * scale)
     return _Trace(raw, blocks, low_pass(coarse, rate, corner), start, rate, corner, noise, scale, ripple)
+
+
+def _steps(t: Values) -> tuple[float, float]:
+    """The shortest and the longest step, both not finite where a time is not; in parts that stay in the processor's cache."""
+    shortest, longest = [], []
+    for begin in range(0, len(t) - 1, _PART):
+        steps = np.diff(t[begin : begin + _PART + 1])
+        shortest.append(steps.min())
+        longest.append(steps.max())
+    return float(np.min(shortest)), float(np.max(longest))
 
 
 def _pulls(trace: _Trace) -> Iterator[tuple[int, int]]:

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
+from functools import partial
 from typing import NamedTuple
 
 from reckoner.core.budget import Budget, Effects, Observations, budget
@@ -21,6 +22,10 @@ class PointResult(NamedTuple):
     budget: Budget
     decision: PointDecision
     reference_adequate: bool
+
+
+_made: Callable[[tuple[object, ...]], PointResult] = partial(tuple.__new__, PointResult)
+"""A result from all its fields in order, in half the time that naming them takes."""
 
 
 class Verdict(NamedTuple):
@@ -92,5 +97,5 @@ def verdict(
             found = budget(observations, kind, reference, effects, decision.coverage)
         except InputRefused as refusal:
             raise refusal.within(f"points[{i}]") from None
-        results.append(PointResult(target, found, judge(found, limit, decision, reference_adequate=adequate), adequate))
+        results.append(_made((target, found, judge(found, limit, decision, reference_adequate=adequate), adequate)))
     return Verdict(rules.name, decision, limit, tuple(results))

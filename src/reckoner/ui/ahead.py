@@ -40,7 +40,7 @@ class Ahead(QObject):
 
     def __init__(self, parent: QObject) -> None:
         super().__init__(parent)
-        self._todo = list(MODULES)
+        self._todo: list[str] = []
         self._waiting: list[tuple[str, Callable[[], None]]] = []
         self._lock = threading.Lock()
         self._thread: threading.Thread | None = None
@@ -52,10 +52,16 @@ class Ahead(QObject):
         return not self._waiting
 
     def start(self) -> None:
-        """Begin, once."""
-        if self._thread is None:
-            self._thread = threading.Thread(target=self._load, name="loading ahead", daemon=True)
-            self._thread.start()
+        """Load whatever may be needed."""
+        with self._lock:
+            self._todo += MODULES
+        self._run()
+
+    def _run(self) -> None:
+        with self._lock:
+            if self._thread is None:
+                self._thread = threading.Thread(target=self._load, name="loading ahead", daemon=True)
+                self._thread.start()
 
     def need(self, module: str, then: Callable[[], None]) -> None:
         """``module`` is wanted now, before anything else."""
@@ -64,10 +70,8 @@ class Ahead(QObject):
             return
         self._waiting.append((module, then))
         with self._lock:
-            if module in self._todo:
-                self._todo.remove(module)
             self._todo.insert(0, module)
-        self.start()
+        self._run()
 
     def stop(self) -> None:
         """Nothing more; what is being imported is finished first."""
@@ -79,7 +83,10 @@ class Ahead(QObject):
 
     def _next(self) -> str | None:
         with self._lock:
-            return self._todo.pop(0) if self._todo else None
+            if self._todo:
+                return self._todo.pop(0)
+            self._thread = None
+            return None
 
     def _load(self) -> None:
         while (module := self._next()) is not None:
@@ -90,8 +97,6 @@ class Ahead(QObject):
             except Exception:
                 log.exception("%s could not be loaded ahead", module)  # whoever needs it meets the fault itself
             self._came.emit(module)
-        with self._lock:
-            self._thread = None
 
     def _tell(self, module: str) -> None:
         told = [then for name, then in self._waiting if name == module]

@@ -14,7 +14,10 @@ from PyQt6.QtWidgets import QApplication, QLineEdit, QMainWindow, QPushButton, Q
 
 from reckoner.ui.place import Place
 
-ENTER = (Qt.Key.Key_Return, Qt.Key.Key_Enter)
+
+def is_enter(event: QKeyEvent) -> bool:
+    """Whether it is one of the two Enter keys. Qt's table of keys loads slowly: nothing names one before one is pressed."""
+    return event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter)
 
 
 class PlaceKeys(QObject):
@@ -53,11 +56,11 @@ class PlaceKeys(QObject):
 
     def _nearer(self, event: QKeyEvent, focused: QWidget | None) -> bool:
         in_words = isinstance(focused, QLineEdit) and (focused is self._top_line or bool(focused.text()))
-        if in_words or event.key() not in (*ENTER, Qt.Key.Key_Backspace):
+        if in_words or not (is_enter(event) or event.key() == Qt.Key.Key_Backspace):
             return False
         place = self._place()
         if not place.seen or event.isAutoRepeat():
-            return event.key() in ENTER
+            return is_enter(event)
         if event.key() == Qt.Key.Key_Backspace:
             return place.strike()
         if isinstance(focused, QPushButton) and focused.property("class") != "primary":

@@ -132,6 +132,9 @@ class TopLine(Line):
         self.clearFocus()
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        if event is not None and event.text().isprintable() and event.text():
+            super().keyPressEvent(event)
+            return
         if event is not None and event.key() == Qt.Key.Key_Escape:
             self.leave()
             return

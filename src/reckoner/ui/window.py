@@ -33,6 +33,9 @@ if TYPE_CHECKING:
     from reckoner.shop.people import PersonFacts
     from reckoner.ui.keysheet import KeySheet
 
+AHEAD_MS = 500
+"""How often it is looked whether there is time to load ahead."""
+
 
 class Window(QWidget):
     """Everything that the ``frame`` holds: the rail, the top line, the place in front, the foot."""
@@ -52,11 +55,12 @@ class Window(QWidget):
         self._waiting: Target | None = None
         self._going: Target | None = None
         self._ahead = Ahead(self)
+        self._ahead.need(SPECS[PlaceId.TODAY].module, lambda: None)  # while the database opens
         self.refusal = ""
         """Why the database could not be opened; empty when it could."""
         self._build()
         self._first = QTimer(self)
-        self._first.setInterval(100)
+        self._first.setInterval(AHEAD_MS)
         self._first.timeout.connect(self._load_ahead)
         self._first.start()
         frame.setWindowTitle(f"Reckoner · {where}")

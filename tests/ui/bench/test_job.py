@@ -149,7 +149,7 @@ from pathlib import Path
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QPushButton
 from reckoner.__main__ import Meters, opening_of
-from reckoner.cli.main import WindowOptions
+from reckoner.cli.options import WindowOptions
 from reckoner.shop.runs.steps import Step
 from reckoner.ui.app import make_window
 from reckoner.ui.frame import application

@@ -13,7 +13,8 @@ class Line(QLineEdit):
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         if event is None:
             return
-        mine = event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and bool(self.text())
+        types = event.text().isprintable() and bool(event.text())
+        mine = not types and event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and bool(self.text())
         super().keyPressEvent(event)
         if mine:
             event.accept()
