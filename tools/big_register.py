@@ -140,10 +140,10 @@ def _own(name: str, tools: int) -> dict[str, str]:
     new = f"printf('%06d', substr({{}}.number, 3) + r.n * {PATTERN})"
 
     def said(column: str, of: str) -> str:
-        text = f"replace(t.{column}, 'W-' || {old}, 'W-' || {new})".format(of, of)
-        text = f"replace({text}, 'w' || {old}, 'w' || {new})".format(of, of)
-        text = f"replace({text}, 'S' || {old}, 'S' || {new})".format(of, of)
-        return f"replace({text}, 's' || {old}, 's' || {new})".format(of, of)
+        text = f"t.{column}"
+        for lead in ("W-", "w-", "w", "S", "s"):
+            text = f"replace({text}, '{lead}' || {old.format(of)}, '{lead}' || {new.format(of)})"
+        return text
 
     match name:
         case "tool":

@@ -57,6 +57,7 @@ class Meters:
 def opening_of(options: WindowOptions, meter_url: Callable[[ReferenceFacts, str], str]) -> Opening:
     """What the window needs to open ``options``."""
     from reckoner.cli.options import clock, default_station
+    from reckoner.store import files
     from reckoner.ui.app import Opening
 
     def today() -> date | None:
@@ -83,14 +84,10 @@ def opening_of(options: WindowOptions, meter_url: Callable[[ReferenceFacts, str]
             build(database, lambda done, of: progress("Making up the demo's tools and their history", done, of))
         return database
 
-    def check_database() -> None:
-        from reckoner.store import database, files
-
-        files.check(options.folder / database.FILE)
-
     where = "Harrowmere Cableway, invented" if options.demo else str(options.folder)
     station = options.station or default_station(options.folder)
-    return Opening(options.folder, where, clock(today), open_database, check_database, meter_url, station, options.dark)
+    checking = files.Checking(options.folder / files.DATABASE)
+    return Opening(options.folder, where, clock(today), open_database, checking, meter_url, station, options.dark)
 
 
 def open_window(options: WindowOptions, frame: Frame) -> int:

@@ -304,3 +304,10 @@ def test_a_full_disk_is_called_full(tmp_path):
     assert "Traceback" not in done.stderr
     assert done.stdout.split()[0] in (DiskFull.__name__, "WriteFailed")
     assert numbers(tmp_path / "shop")[1] == 90
+
+
+def test_reading_a_database_through_can_be_stopped(built_demo):
+    checking = files.Checking(built_demo / FILE)
+    assert checking.run()
+    checking.stop()
+    assert not checking.run()

@@ -37,7 +37,7 @@ if TYPE_CHECKING:
     from sqlalchemy import Engine
     from sqlalchemy.orm import Session
 
-FILE = "reckoner.sqlite"
+FILE = files.DATABASE
 
 PATIENCE = 10.0
 

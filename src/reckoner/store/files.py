@@ -14,6 +14,9 @@ from pathlib import Path
 
 from reckoner.store.errors import DatabaseDamaged, DatabaseNotOurs
 
+DATABASE = "reckoner.sqlite"
+"""What the database is called in its folder."""
+
 SIDES = ("-wal", "-shm", "-journal")
 HEADER = b"SQLite format 3\x00"
 OWNER_ONLY = 0o600
@@ -104,20 +107,47 @@ def copy(source: Path, target: Path) -> None:
         beside.unlink(missing_ok=True)
 
 
+class Checking:
+    """Reading a database through, with its links; another thread may ``stop`` it."""
+
+    def __init__(self, path: Path) -> None:
+        self.path = path
+        self._connection: sqlite3.Connection | None = None
+        self._stopped = False
+
+    def run(self) -> bool:
+        """True when it is whole, False when it was stopped. Raises DatabaseDamaged with the first thing that is wrong."""
+        path = self.path
+        try:
+            reading = sqlite3.connect(uri(path, "ro"), uri=True, timeout=10, check_same_thread=False)
+            with closing(reading) as self._connection:
+                answer = str(reading.execute("PRAGMA integrity_check(1)").fetchone()[0])
+                if answer != "ok":
+                    raise DatabaseDamaged(path, answer.splitlines()[0])
+                broken = reading.execute("PRAGMA foreign_key_check").fetchone()
+                if broken is not None:
+                    raise DatabaseDamaged(path, f"a row of {broken[0]} names one of {broken[2]} that is not there")
+        except sqlite3.DatabaseError as fault:
+            if self._stopped:
+                return False
+            if "locked" in str(fault):
+                raise
+            raise DatabaseDamaged(path, str(fault)) from fault
+        finally:
+            self._connection = None
+        return not self._stopped
+
+    def stop(self) -> None:
+        """Let it end at once."""
+        self._stopped = True
+        connection = self._connection
+        if connection is not None:
+            connection.interrupt()
+
+
 def check(path: Path) -> None:
     """Read a database through, with its links. Raises DatabaseDamaged with the first thing that is wrong."""
-    try:
-        with closing(sqlite3.connect(uri(path, "ro"), uri=True, timeout=10)) as connection:
-            answer = str(connection.execute("PRAGMA integrity_check(1)").fetchone()[0])
-            if answer != "ok":
-                raise DatabaseDamaged(path, answer.splitlines()[0])
-            broken = connection.execute("PRAGMA foreign_key_check").fetchone()
-            if broken is not None:
-                raise DatabaseDamaged(path, f"a row of {broken[0]} names one of {broken[2]} that is not there")
-    except sqlite3.DatabaseError as fault:
-        if "locked" in str(fault):
-            raise
-        raise DatabaseDamaged(path, str(fault)) from fault
+    Checking(path).run()
 
 
 def revision_of(path: Path) -> str | None:

@@ -22,6 +22,7 @@ from reckoner.ui.work import APOLOGY, Progress, Work
 if TYPE_CHECKING:
     from reckoner.shop.facts import ReferenceFacts
     from reckoner.store.database import Database
+    from reckoner.store.files import Checking
 
 SWITCH_SECONDS = 0.001
 """How soon a thread gives way to another: a reading passes through three of them while a fast meter streams."""
@@ -31,14 +32,14 @@ log = logging.getLogger("reckoner.window")
 
 @dataclass(frozen=True)
 class Opening:
-    """What the window is opened with. ``open_database`` is called on the worker's thread, ``check_database`` on one of its
+    """What the window is opened with. ``open_database`` is called on the worker's thread, ``checking`` runs on one of its
     own once the window shows; ``station`` is the file with this station's settings."""
 
     folder: Path
     where: str
     now: Callable[[], datetime]
     open_database: Callable[[Progress, bool], Database]
-    check_database: Callable[[], None]
+    checking: Checking
     meter_url: Callable[[ReferenceFacts, str], str]
     station: Path
     dark: bool = False
@@ -48,7 +49,7 @@ def make_window(opening: Opening, theme: Theme, frame: Frame | None = None) -> W
     """What the ``frame`` holds, or a frame of its own that is not yet shown; its database opens in the background once it is
     started."""
     sys.setswitchinterval(SWITCH_SECONDS)
-    work = Work(opening.open_database, opening.check_database)
+    work = Work(opening.open_database, opening.checking)
     station = Station(opening.station)
     if station.settings.dark and not theme.dark:
         theme.set_dark(True)

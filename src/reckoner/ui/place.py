@@ -29,7 +29,7 @@ class Surroundings:
     """What places need: the look, the door to work, this station's settings, the clock, and who is at the bench.
 
     ``go(target)`` goes somewhere, ``say(words)`` tells something at the foot of the window, ``meter_url(reference, link)``
-    turns a reference's link into what pyserial opens ("" when there is none).
+    turns a reference's link into what pyserial opens ("" when there is none). ``file_words`` say what is known of the file.
     """
 
     theme: Theme
@@ -38,6 +38,7 @@ class Surroundings:
     now: Callable[[], datetime]
     meter_url: Callable[[ReferenceFacts, str], str]
     person: PersonFacts | None = None
+    file_words: str = "The database is being read through."
     go: Callable[[Target], None] = lambda _target: None
     say: Callable[[str], None] = lambda _words: None
 
@@ -78,6 +79,9 @@ class Place(QWidget):
 
     def changes(self, _made: tuple[Change, ...]) -> None:
         """Something was changed: refresh what it touches."""
+
+    def file_checked(self) -> None:
+        """The database was read through; ``around.file_words`` says with what result."""
 
     def look_again(self) -> None:
         """Another program wrote: show what the database now holds."""

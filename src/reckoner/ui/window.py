@@ -148,6 +148,7 @@ class Window(QWidget):
         place = self.place(target.place)
         if self.around.person is None and place.needs_person(target):
             self.say("Choose who is at the bench first, at the top right.")
+            self.current.new_screen()  # what is in front stays there
             self.who.choose()
             return
         self._stack.setCurrentWidget(place)
@@ -206,8 +207,11 @@ class Window(QWidget):
 
     def _checked(self, sentence: str) -> None:
         """The database was read through behind the window."""
+        self.around.file_words = sentence or f"Read through at {self.around.now():%H:%M}: the database is whole."
         if sentence:
             self.say(sentence)
+        for place in self._places.values():
+            place.file_checked()
 
     def look_again(self) -> None:
         """Everything may have changed: ask for the people, and for what is in front, anew."""

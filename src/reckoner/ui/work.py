@@ -24,6 +24,7 @@ if TYPE_CHECKING:
 
     from reckoner.shop.changes import Change
     from reckoner.store.database import Database
+    from reckoner.store.files import Checking
     from reckoner.store.reader import Reader
 
 log = logging.getLogger("reckoner.work")
@@ -57,7 +58,7 @@ class _Job:
 
 
 class Work(QObject):
-    """The door. ``open_database`` runs on the worker thread; until it is through, asked work waits. ``check_database`` then
+    """The door. ``open_database`` runs on the worker thread; until it is through, asked work waits. ``checking`` then
     reads the file through on a thread of its own.
 
     ``opened()`` · ``opening(words, done, of)`` while it takes long · ``cannot_open(sentence)`` · ``held(sentence)`` when
@@ -77,12 +78,12 @@ class Work(QObject):
     def __init__(
         self,
         open_database: Callable[[Progress, bool], Database],
-        check_database: Callable[[], None] = lambda: None,
+        checking: Checking | None = None,
         parent: QObject | None = None,
     ) -> None:
         super().__init__(parent)
         self._open_database = open_database
-        self._check_database = check_database
+        self._checking = checking
         self.looking_on = False
         self.is_open = False
         self.opened.connect(self._is_open)
@@ -152,7 +153,8 @@ class Work(QObject):
         if self._thread.is_alive():
             self._jobs.put(None)
             self._thread.join(10)
-        if self._checker.is_alive():
+        if self._checker.is_alive() and self._checking is not None:
+            self._checking.stop()
             self._checker.join(10)
 
     def _serve(self) -> None:
@@ -176,7 +178,8 @@ class Work(QObject):
 
     def _check(self) -> None:
         try:
-            self._check_database()
+            if self._checking is None or not self._checking.run():
+                return
         except Refused as refusal:
             log.warning("the check of the database: %s", refusal)
             self.checked.emit(str(refusal))

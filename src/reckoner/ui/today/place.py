@@ -75,11 +75,14 @@ class TodayPlace(Place):
         self.summary.setText(_summary(found))
         self._show_next(found)
         self.lists.show_day(found, today)
-        self.link.setText(
-            f"Newest link in the chain of records: {found.link}. Noted elsewhere, it shows later that none was lost."
-            if found.link
-            else ""
-        )
+        self.file_checked()
+
+    def file_checked(self) -> None:
+        """What is known of the records: the newest link, and whether the file was found whole."""
+        link = self._agenda.link if self._agenda is not None else ""
+        words = "Noted elsewhere, it shows later that none was lost."
+        said = f"Newest link in the chain of records: {link}. {words} " if link else ""
+        self.link.setText(f"{said}{self.around.file_words}")
 
     def _widen(self) -> None:
         if self._agenda is not None:

@@ -1,0 +1,64 @@
+"""Today's lists: a sound model, keys that move among the tags, and what is known of the file."""
+
+from PyQt6.QtCore import Qt
+
+from reckoner.shop.agenda import Waiting, agenda
+from reckoner.ui.places import PlaceId
+from reckoner.ui.today.lists import DayModel, TitleRole
+from tests.support.hands import WAIT, click_tag, press, settle, waiting
+from tests.support.runs import TODAY
+
+
+def test_the_day_is_a_sound_model(qtmodeltester, demo):
+    model = DayModel()
+    with demo.reading() as reader:
+        found = agenda(reader, TODAY)
+    for columns in (1, 3, 4):
+        model.show(found, columns, TODAY)
+        qtmodeltester.check(model)
+        titles = [model.data(model.index(row, 0), TitleRole)[:2] for row in model.titles]
+        assert titles == [
+            ("Overdue", 4), ("Due within 30 days", 4), ("Held", 2), ("Lent out past their date", 1),
+        ]  # fmt: skip
+
+
+def test_arrow_keys_go_from_tag_to_tag_and_enter_opens_one(qtbot, open_window, demo_folder):
+    window = open_window(demo_folder)
+    lists = window.current.lists
+    lists.setFocus(Qt.FocusReason.TabFocusReason)
+    numbers = []
+    for key in (
+        None,
+        Qt.Key.Key_Right,
+        Qt.Key.Key_Down,
+        Qt.Key.Key_Down,
+        Qt.Key.Key_Down,
+        Qt.Key.Key_Down,
+        Qt.Key.Key_Left,
+    ):
+        if key is not None:
+            press(window, key)
+        numbers.append(lists.current.card.tool.number)
+    assert numbers == ["HC-0319", "HC-0391", "HC-0417", "HC-0430", "HC-0319", "HC-0319", "HC-0430"]
+    press(window, Qt.Key.Key_Return)
+    settle(qtbot, window)
+    assert window.current is window.place(PlaceId.TOOLS)
+    qtbot.waitUntil(lambda: window.current.sheet.number.text() == "HC-0430", timeout=WAIT)
+
+
+def test_a_tag_is_opened_by_a_click_and_a_title_is_not(qtbot, open_window, demo_folder):
+    window = open_window(demo_folder)
+    today = window.current
+    assert [i.card.tool.number for i in waiting(today, Waiting.HELD)] == ["HC-0404", "HC-0430"]
+    title = today.lists.day.index(0, 0)
+    qtbot.mouseClick(today.lists.viewport(), Qt.MouseButton.LeftButton, pos=today.lists.visualRect(title).center())
+    settle(qtbot, window)
+    assert window.current is today
+    click_tag(today, "HC-0404")
+    qtbot.waitUntil(lambda: window.current is window.place(PlaceId.TOOLS), timeout=WAIT)
+
+
+def test_that_the_file_was_read_through_is_said(qtbot, open_window, demo_folder):
+    window = open_window(demo_folder)
+    qtbot.waitUntil(lambda: "the database is whole." in window.current.link.text(), timeout=WAIT)
+    assert "Newest link in the chain of records: 3" in window.current.link.text()
