@@ -117,7 +117,7 @@ class Photographer:
         while bench.run.step in READINGS and bench.run.current is not None:
             taken = sum(len(s.pairs) for s in bench.run.series)
             self.pull(bench, during=during.get(taken, ""))
-        wait(bench.button.isEnabled)
+        wait(lambda: bench.button.isEnabled() and bench.presenter.news.free)
         bench.primary()
         wait(lambda: bench.run.step is Step.DECIDE)
 

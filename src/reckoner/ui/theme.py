@@ -202,6 +202,7 @@ def _style_sheet(t: Tokens) -> str:
     QListWidget[class="matches"]::item:selected {{ background: {t.accent}; color: {t.on_accent}; }}
     QListWidget[class="matches"]::item:hover {{ background: {t.accent_wash}; color: {t.ink}; }}
     QListView, QTableView {{ background: transparent; border: none; outline: none; }}
+    QTableView {{ selection-background-color: transparent; }}
     QScrollArea {{ background: transparent; border: none; }}
     QScrollArea > QWidget > QWidget {{ background: transparent; }}
     QScrollBar:vertical {{ background: transparent; width: 8px; margin: 0; }}

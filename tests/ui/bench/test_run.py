@@ -12,6 +12,7 @@ from reckoner.core.trace import Fault
 from reckoner.meters.standin import StandIn, StandInPlan
 from reckoner.shop.runs import adjusting, opening
 from reckoner.shop.runs.judging import judged
+from reckoner.shop.runs.loading import load
 from reckoner.shop.runs.steps import Step
 from reckoner.store.schema import Observation, Reference, Tool, ToolEvent, Trace
 from reckoner.store.terms import RunKind
@@ -329,3 +330,21 @@ def test_the_mute_is_remembered_and_the_far_away_view_says_what_the_bench_says(
     window.frame.close()
     again = open_window(demo_folder)
     assert again.place(PlaceId.BENCH).presenter.sounds.muted
+
+
+@pytest.mark.parametrize(("by_hand", "looked_over"), [(False, 1), (True, 0)])
+def test_a_press_waits_for_what_the_bench_commits_by_itself(
+    qtbot, open_window, demo_folder, demo, act, by_hand, looked_over
+):
+    wanted = tool_id(demo, "HC-0417")
+    with demo.session() as session:
+        run_id = opening.open_run(session, wanted, act).id
+    window = open_window(demo_folder)
+    go(window, "bench", tool=wanted)
+    bench = window.current
+    qtbot.waitUntil(lambda: bench.run is not None and bench.action() is not None, timeout=WAIT)
+    settle(qtbot, window)
+    bench.presenter.do(lambda session, _act: load(session, run_id), by_hand=by_hand)
+    bench.primary()
+    settle(qtbot, window)
+    assert sum(line.fine is True for line in bench.run.inspection) == looked_over

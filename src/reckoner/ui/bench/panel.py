@@ -38,6 +38,7 @@ class Desk(Protocol):
         done: Callable[[], None] | None = None,
         refused: Callable[[str], None] | None = None,
         torque: float | None = None,
+        by_hand: bool = True,
     ) -> None:
         """Commit a change of the run and show it."""
         ...

@@ -125,9 +125,12 @@ class BenchPlace(Place):
         return panel.action() if panel is not None else None
 
     def primary(self) -> None:
-        """What the panel in front offers. Pressed twice it is done once: while a change is being committed the screen still
-        offers what is under way."""
-        if not self.presenter.news.free:
+        """What the panel in front offers. Pressed twice it is done once: while a change that was asked for is being committed
+        the screen still offers what is under way. What the bench commits by itself is waited for."""
+        news, offered = self.presenter.news, self._offered
+        if not news.free:
+            if not news.acting:
+                news.bring(lambda: self.primary() if self._offered == offered else None)
             return
         action = self.action()
         if self._stack.currentWidget() is self.idle:

@@ -6,6 +6,7 @@ from collections import deque
 from collections.abc import Callable
 from dataclasses import dataclass
 from enum import Enum, auto
+from functools import partial
 
 from PyQt6.QtCore import QObject, pyqtSignal
 
@@ -53,7 +54,7 @@ class News:
     """What the meter brings, held back while changes are being committed, and told in its order afterwards."""
 
     def __init__(self) -> None:
-        self._busy = 0
+        self._busy = self._by_hand = 0
         self._held: deque[Callable[[], None]] = deque()
 
     @property
@@ -61,13 +62,20 @@ class News:
         """No change is being committed."""
         return self._busy == 0
 
-    def begin(self) -> None:
-        """A change is asked for."""
-        self._busy += 1
+    @property
+    def acting(self) -> bool:
+        """A change that a person asked for is being committed."""
+        return self._by_hand > 0
 
-    def end(self) -> None:
+    def begin(self, *, by_hand: bool = True) -> None:
+        """A change is asked for, ``by_hand`` or by the bench itself."""
+        self._busy += 1
+        self._by_hand += by_hand
+
+    def end(self, *, by_hand: bool = True) -> None:
         """It came back, whichever way it ended."""
         self._busy -= 1
+        self._by_hand -= by_hand
 
     def bring(self, tell: Callable[[], None]) -> None:
         self._held.append(tell)
@@ -242,13 +250,15 @@ class BenchPresenter(QObject):
         done: Callable[[], None] | None = None,
         refused: Callable[[str], None] | None = None,
         torque: float | None = None,
+        by_hand: bool = True,
     ) -> None:
         """Commit a change of the run, show it, then call ``done``; a refusal goes to ``refused``, or beside the button.
 
-        ``torque`` in N·m is what the change would keep as a reading: it is remembered when the database has gone.
+        ``torque`` in N·m is what the change would keep as a reading: it is remembered when the database has gone. Not
+        ``by_hand``: the bench itself asks for it.
         """
         act = self.around.act()
-        self.news.begin()
+        self.news.begin(by_hand=by_hand)
 
         def kept(found: RunState | None) -> None:
             self.fault("")
@@ -268,7 +278,8 @@ class BenchPresenter(QObject):
             self.fault(APOLOGY)
             self.news.tell()
 
-        self.around.work.ask(lambda session: deed(session, act), kept, not_kept, failed, ended=self.news.end)
+        over = partial(self.news.end, by_hand=by_hand)
+        self.around.work.ask(lambda session: deed(session, act), kept, not_kept, failed, ended=over)
 
     def give_up(self, reason: str) -> None:
         """End the run without a result."""

@@ -249,7 +249,9 @@ class PullsPanel(Panel):
             return
         taker = self.desk.taker
         self.desk.do(
-            lambda session, act: setting_up.note_rest(session, run.id, shown, act, over=True), refused=taker.notice
+            lambda session, act: setting_up.note_rest(session, run.id, shown, act, over=True),
+            refused=taker.notice,
+            by_hand=False,
         )
         if abs(shown - done.zero_before) > run.reference.zero_tolerance:
             taker.notice("The meter did not come back to its zero: this series is suspect. Strike it and take it anew.")
