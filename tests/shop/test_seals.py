@@ -81,3 +81,27 @@ def test_what_is_changed_after_the_signature_breaks_its_seal_even_if_the_chain_i
             assert [
                 c.fits for c in seals.check(Session(connection))
             ] == []  # nobody's any more: only the noted link tells
+
+
+def test_a_seal_of_somebody_else_is_no_seal(demo, act, complete):
+    with demo.session() as session:
+        signing.sign(session, complete.id, act, passphrase=WORDS)
+        seals.set_passphrase(session, 2, "another person's words", act)
+    with demo.engine.connect() as connection:
+        connection.begin()
+        for name in standing_guards(connection):
+            connection.exec_driver_sql(f"DROP TRIGGER {name}")
+        session = Session(connection)
+        key = seals.key_of(session, 2)
+        secret = seals._secret("another person's words", key.salt, key.cost)
+        content = chain.content_of(connection, LinkKind.RUN, complete.id)
+        change = text("UPDATE seal SET key_id = :key, mark = :mark")
+        connection.execute(change, {"key": key.id, "mark": secret.sign(content.encode())})
+        assert [c.fits for c in seals.check(session)] == [False]
+
+
+def test_a_passphrase_is_the_same_however_its_accents_are_typed(demo, act, complete):
+    with demo.session() as session:
+        seals.set_passphrase(session, act.person_id, "clé à cliquet", act)
+    with demo.session() as session:
+        signing.sign(session, complete.id, act, passphrase="cle\u0301 a\u0300 cliquet")

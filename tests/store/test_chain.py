@@ -161,3 +161,27 @@ def test_a_signed_run_shows_its_link(demo, act):
     with demo.session() as session:
         link = chain.link_of(session.connection(), LinkKind.RUN, run.id)
         assert signed.signature.link == load(session, run.id).signature.link == link.words
+
+
+LAST = "place = (SELECT max(place) FROM chain_link)"
+
+
+@pytest.mark.parametrize(
+    ("change", "found"),
+    [
+        (
+            f"UPDATE chain_link SET digest = '{chain.BEGINNING}' WHERE {LAST}",
+            Breach.LINK,
+        ),
+        (f"UPDATE chain_link SET place = place + 1 WHERE {LAST}", Breach.LINK),
+        (f"UPDATE chain_link SET kind = 'nothing' WHERE {LAST}", Breach.LINK),
+        ("INSERT INTO open_run (tool_id, run_id) SELECT tool_id, max(id) FROM run", Beside.OPEN_RUN),
+        ("UPDATE tool SET version = version + 1 WHERE number = 'HC-0113'", Beside.REGISTER),
+        ("UPDATE tool_listing SET words = 'other' WHERE number = 'HC-0113'", Beside.LISTING),
+        ("DELETE FROM tool_listing WHERE number = 'HC-0113'", Beside.LISTING),
+        ("UPDATE tool_listing SET lent = 1 WHERE number = 'HC-0113'", Beside.LISTING),
+    ],
+)
+def test_each_thing_that_is_wrong_by_itself_is_found(told, change, found):
+    told.execute(text(change))
+    assert found in {one.wrong for one in findings(told)}

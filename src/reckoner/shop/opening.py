@@ -17,17 +17,17 @@ def open_shop(folder: Path) -> Database:
             for rows in ("tool", "tool_standing", "tool_listing", "tool WHERE NOT removed")
         )
     if tools != standings or listed != shown:  # an upgrade leaves projections to be made
-        rebuild(database)
+        rebuild(database, standings=tools != standings)
     return database
 
 
-def rebuild(database: Database) -> int:
-    """Every projection anew from the records and the register; returns how many rows were others before."""
+def rebuild(database: Database, *, standings: bool = True) -> int:
+    """Every listing anew from the register, and every standing from the records; returns how many were others before."""
     from reckoner.shop import projection
     from reckoner.shop.register import listing
 
     with database.session() as session:
-        return projection.rebuild(session) + listing.rebuild(session)
+        return (projection.rebuild(session) if standings else 0) + listing.rebuild(session)
 
 
 def open_for_a_window(folder: Path, *, looking_on: bool = False) -> Database:
