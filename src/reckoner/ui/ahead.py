@@ -6,6 +6,7 @@ its module in ``MODULES``, what is needed first in front.
 
 from __future__ import annotations
 
+import gc
 import importlib
 import logging
 import sys
@@ -97,6 +98,7 @@ class Ahead(QObject):
             except Exception:
                 log.exception("%s could not be loaded ahead", module)  # whoever needs it meets the fault itself
             self._came.emit(module)
+        gc.freeze()  # what has been loaded stays: to look through it again and again would hold up the window
 
     def _tell(self, module: str) -> None:
         told = [then for name, then in self._waiting if name == module]
