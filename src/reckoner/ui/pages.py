@@ -27,6 +27,10 @@ class Pages(Generic[T]):
         self.count = count
         self._pages, self._asked = {start: rows}, set()
 
+    def grow(self, count: int) -> None:
+        """There are ``count`` rows after all."""
+        self.count = count
+
     def take(self, start: int, rows: Sequence[T]) -> None:
         """The page that begins at ``start``."""
         self._asked.discard(start)

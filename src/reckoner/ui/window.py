@@ -163,6 +163,7 @@ class Window(QWidget):
         if isinstance(place, Place) and place.seen and self.idle:
             self._first.stop()
             self._ahead.start()
+            self.around.work.check()
 
     def say(self, words: str) -> None:
         """Tell something at the foot of the window for a while."""

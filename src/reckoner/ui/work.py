@@ -8,9 +8,11 @@ ours. What a unit of work has changed is told by ``changed`` once it is committe
 from __future__ import annotations
 
 import logging
+import os
 import queue
 import threading
 from collections.abc import Callable
+from contextlib import suppress
 from dataclasses import dataclass
 from typing import TYPE_CHECKING, Any, TypeVar
 
@@ -58,7 +60,7 @@ class _Job:
 
 
 class Work(QObject):
-    """The door. ``open_database`` runs on the worker thread; until it is through, asked work waits. ``checking`` then
+    """The door. ``open_database`` runs on the worker thread; until it is through, asked work waits. ``check`` then
     reads the file through on a thread of its own.
 
     ``opened()`` · ``opening(words, done, of)`` while it takes long · ``cannot_open(sentence)`` · ``held(sentence)`` when
@@ -101,6 +103,11 @@ class Work(QObject):
 
     def start(self) -> None:
         self._thread.start()
+
+    def check(self) -> None:
+        """Begin to read the file through, once: when there is time."""
+        if self.is_open and not self._checker.ident:
+            self._checker.start()
 
     def look_on(self) -> None:
         """Open the database that another window holds, for reading only."""
@@ -171,12 +178,13 @@ class Work(QObject):
             self.cannot_open.emit(APOLOGY)
             return
         self.opened.emit()
-        self._checker.start()
         while (job := self._jobs.get()) is not None:
             self._do(database, job)
         database.close()
 
     def _check(self) -> None:
+        with suppress(OSError, AttributeError):  # it gives way to everything else, where the system lets a thread
+            os.setpriority(os.PRIO_PROCESS, threading.get_native_id(), 19)
         try:
             if self._checking is None or not self._checking.run():
                 return

@@ -15,10 +15,11 @@ PAGE = 30
 
 @dataclass(frozen=True)
 class ToolsFound:
-    """What a filter found: how many, the page from row ``start`` on, the ``row`` of the tool that was asked for (None: it is
-    not among them), and how many the register holds and has held back."""
+    """What a filter found: how many (``counted``; else as many as were seen, and more), the page from row ``start`` on, the
+    ``row`` of the tool that was asked for (None: it is not among them), and how many the register holds and has held back."""
 
     count: int
+    counted: bool
     start: int
     cards: tuple[ToolCard, ...]
     row: int | None
@@ -30,18 +31,24 @@ def find(reader: Reader, text: str, today: date, tool_id: int | None = None) -> 
     """What ``text`` finds, opened where the tool ``tool_id`` stands, else at the beginning."""
     asked = question(reader, text, today)
     page = cards(reader, 0, PAGE, asked)
-    many = len(page) == PAGE
+    tools = count(reader)
+    held = int(reader.value("SELECT count(*) FROM tool_listing l WHERE l.held_back = TRUE"))
     row = next((i for i, c in enumerate(page) if c.tool.id == tool_id), None)
-    start = 0
-    if many and row is None and tool_id is not None:
+    if len(page) < PAGE:
+        return ToolsFound(len(page), True, 0, page, row, tools, held)
+    if row is None and tool_id is not None:
         row = row_of(reader, tool_id, asked)
-        if row is not None:
-            start = row // PAGE * PAGE
-            page = cards(reader, start, PAGE, asked)
-    held = "SELECT count(*) FROM tool_listing l WHERE l.held_back = TRUE"
-    return ToolsFound(
-        count(reader, asked) if many else len(page), start, page, row, count(reader), int(reader.value(held))
-    )
+    if row is not None and row >= PAGE:
+        start = row // PAGE * PAGE
+        return ToolsFound(count(reader, asked), True, start, cards(reader, start, PAGE, asked), row, tools, held)
+    if not text.strip():
+        return ToolsFound(tools, True, 0, page, row, tools, held)
+    return ToolsFound(len(page), False, 0, page, row, tools, held)
+
+
+def count_of(reader: Reader, text: str, today: date) -> int:
+    """How many tools a text finds: counted apart, for among many tools it takes longer than the first page."""
+    return count(reader, question(reader, text, today))
 
 
 def page_of(reader: Reader, text: str, today: date, start: int) -> tuple[ToolCard, ...]:
@@ -57,5 +64,5 @@ def matching(reader: Reader, text: str, today: date, most: int) -> tuple[ToolCar
 def look_up(reader: Reader, text: str, today: date) -> tuple[int, ToolCard | None]:
     """How many tools a text means, and the first of them."""
     found = matching(reader, text, today, 2)
-    fits = len(found) if len(found) < 2 else count(reader, question(reader, text, today))
+    fits = len(found) if len(found) < 2 else count_of(reader, text, today)
     return fits, found[0] if found else None

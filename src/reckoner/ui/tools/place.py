@@ -10,7 +10,7 @@ from PyQt6.QtWidgets import QLineEdit, QWidget
 
 from reckoner.shop.changes import Change, ChangeKind
 from reckoner.shop.register.cards import ToolCard
-from reckoner.shop.register.lists import ToolsFound, find, page_of
+from reckoner.shop.register.lists import ToolsFound, count_of, find, page_of
 from reckoner.shop.register.sheet import ToolSheet, sheet
 from reckoner.ui.latest import Latest
 from reckoner.ui.layout import column, row, surface
@@ -107,6 +107,8 @@ class ToolsPlace(Place):
         tools = "1 in the register" if found.tools == 1 else f"{found.tools} in the register"
         self._count.setText(tools + (f", {found.held} held" if found.held else ""))
         self.list.tools.show(found)
+        if not found.counted:
+            self._ask_count(text)
         self.none.setVisible(not found.count)
         self.none.setText(
             "No tool matches. Clear the filter to see all."
@@ -118,6 +120,16 @@ class ToolsPlace(Place):
             return
         self.list.setCurrentIndex(self.list.tools.index(found.row or 0))
         self.list.scrollTo(self.list.currentIndex())
+
+    def _ask_count(self, text: str) -> None:
+        """How many there are is told once the first of them stand."""
+        today = self.around.today
+
+        def grow(count: int) -> None:
+            if text == self._shown:
+                self.list.tools.grow(count)
+
+        self.around.work.look(lambda reader: count_of(reader, text, today), grow)
 
     def _page(self, start: int) -> None:
         """Read on where the list is being looked at."""

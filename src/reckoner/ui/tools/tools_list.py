@@ -44,6 +44,13 @@ class ToolsModel(QAbstractListModel):
         self._pages.begin(found.count, found.start, found.cards)
         self.endResetModel()
 
+    def grow(self, count: int) -> None:
+        """More tools were found than were seen at first."""
+        if count > self._pages.count:
+            self.beginInsertRows(QModelIndex(), self._pages.count, count - 1)
+            self._pages.grow(count)
+            self.endInsertRows()
+
     def take(self, start: int, cards: tuple[ToolCard, ...]) -> None:
         """A page of the list."""
         self._pages.take(start, cards)
