@@ -121,6 +121,8 @@ class Checking:
         try:
             reading = sqlite3.connect(uri(path, "ro"), uri=True, timeout=10, check_same_thread=False)
             with closing(reading) as self._connection:
+                if self._stopped:
+                    return False
                 answer = str(reading.execute("PRAGMA integrity_check(1)").fetchone()[0])
                 if answer != "ok":
                     raise DatabaseDamaged(path, answer.splitlines()[0])

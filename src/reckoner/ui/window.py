@@ -278,6 +278,7 @@ class Window(QWidget):
         if not frame.isMaximized() and size != before:
             self._remember(window=size)
         self.keys.remove()
+        self._first.stop()
         self._ahead.stop()
         for place in self._places.values():
             place.shut()

@@ -157,6 +157,7 @@ class Work(QObject):
 
     def stop(self) -> None:
         """Finish what was asked, close the database and end the worker."""
+        self.is_open = False
         if self._thread.is_alive():
             self._jobs.put(None)
             self._thread.join(10)
