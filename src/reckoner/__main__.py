@@ -92,6 +92,8 @@ def opening_of(options: WindowOptions, meter_url: Callable[[ReferenceFacts, str]
 
 def open_window(options: WindowOptions, frame: Frame) -> int:
     """Put everything into the painted frame; the window then stays until it is closed."""
+    from functools import cache
+
     from reckoner.store.logs import keep_log, log_path
     from reckoner.ui.app import fill
     from reckoner.ui.frame import application
@@ -99,7 +101,10 @@ def open_window(options: WindowOptions, frame: Frame) -> int:
     meters = Meters()
     application().aboutToQuit.connect(meters.close)
     window = fill(frame, opening_of(options, meters.url))
-    window.around.work.opened.connect(lambda: keep_log(log_path()))
+    work = window.around.work
+    keep = cache(lambda: keep_log(log_path()))
+    for told in (work.opened, work.cannot_open, work.held):  # not before: it loads for a while
+        told.connect(lambda: keep())
     return 0
 
 
