@@ -7,6 +7,7 @@ import pytest
 
 from reckoner.demo import shipped
 from reckoner.shop import checking
+from reckoner.store import database
 from reckoner.store.database import FILE, Database
 from reckoner.store.errors import DirectoryNotWritable
 
@@ -42,16 +43,21 @@ def test_the_shipped_demo_is_what_its_script_writes(built_demo, tmp_path):
 
 def test_the_shipped_demo_is_whole(tmp_path):
     shipped.put(tmp_path)
-    database = Database(tmp_path)
-    with database.session() as session:
+    demo = Database(tmp_path)
+    with demo.session() as session:
         assert [one for one in checking.walk(session) if isinstance(one, checking.Finding)] == []
-    database.close()
+    demo.close()
 
 
 def test_the_demo_is_put_only_where_no_database_is(tmp_path):
     (tmp_path / FILE).write_bytes(b"mine")
-    shipped.put(tmp_path)
-    assert (tmp_path / FILE).read_bytes() == b"mine"
+    (tmp_path / f"{FILE}-wal").write_bytes(b"not folded in yet")
+    for put in (shipped.put, lambda folder: database.put(folder, b"another")):
+        put(tmp_path)
+        assert {path.name: path.read_bytes() for path in tmp_path.iterdir()} == {
+            FILE: b"mine",
+            f"{FILE}-wal": b"not folded in yet",
+        }
     blocked = tmp_path / "file"
     blocked.write_text("")
     with pytest.raises(DirectoryNotWritable):

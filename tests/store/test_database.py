@@ -147,16 +147,17 @@ def test_another_thread_and_another_program_are_refused(demo, demo_folder):
     caught = []
 
     def elsewhere():
-        try:
-            with demo.session():
-                pass
-        except WrongThread as fault:
-            caught.append(str(fault))
+        for way in (demo.session, demo.reading):
+            try:
+                with way():
+                    pass
+            except WrongThread as fault:
+                caught.append(str(fault))
 
     thread = threading.Thread(target=elsewhere)
     thread.start()
     thread.join()
-    assert caught == ["the database was used from a thread that does not own it"]
+    assert caught == ["the database was used from a thread that does not own it"] * 2
     hog = sqlite3.connect(demo_folder / FILE, isolation_level=None)
     hog.execute("BEGIN IMMEDIATE")
     impatient = Database(demo_folder, patience=0.05)

@@ -133,3 +133,9 @@ def test_the_usual_arguments_mean_what_the_command_says(arguments):
 def test_other_arguments_are_left_to_the_command(arguments, window):
     assert opens_a_window(arguments) is window
     assert plain(arguments) is None
+
+
+def test_a_file_where_a_folder_belongs_is_left_to_the_command(tmp_path):
+    file = tmp_path / "file"
+    file.write_text("")
+    assert plain(["--data", str(file)]) is None

@@ -14,7 +14,7 @@ from PyQt6.QtWidgets import QAbstractButton, QLineEdit
 import reckoner.ui
 from reckoner.core.states import State
 from reckoner.core.units import N_M
-from reckoner.shop.register.lists import find
+from reckoner.shop.register.lists import PAGE, find
 from reckoner.ui.actions import ACTIONS
 from reckoner.ui.frame import application
 from reckoner.ui.gallery import Gallery, example_card
@@ -147,6 +147,9 @@ def test_the_filter_narrows_the_list_and_the_arrow_goes_into_it(qtbot, open_wind
     settle(qtbot, window)
     assert tools.list.tools.rowCount() == 2
     assert tools.sheet.number.text() == "HC-0404"
+    tools.filter.setText("wrench")
+    settle(qtbot, window)
+    assert tools.list.tools.rowCount() > PAGE  # counted once the first page stood
     tools.filter.setText("zzz")
     settle(qtbot, window)
     assert tools.none.text() == "No tool matches. Clear the filter to see all."

@@ -3,9 +3,11 @@
 from PyQt6.QtCore import Qt
 
 from reckoner.shop.agenda import Waiting, agenda
+from reckoner.shop.happening import happen
+from reckoner.store.terms import EventKind
 from reckoner.ui.places import PlaceId
 from reckoner.ui.today.lists import DayModel, TitleRole
-from tests.support.hands import WAIT, click_tag, press, settle, waiting
+from tests.support.hands import WAIT, click_tag, go, press, settle, waiting
 from tests.support.runs import TODAY
 
 
@@ -62,3 +64,16 @@ def test_that_the_file_was_read_through_is_said(qtbot, open_window, demo_folder)
     window = open_window(demo_folder)
     qtbot.waitUntil(lambda: "the database is whole." in window.current.link.text(), timeout=WAIT)
     assert "Newest link in the chain of records: 3" in window.current.link.text()
+
+
+def test_today_asks_nothing_while_another_place_is_in_front(qtbot, open_window, demo_folder, act, monkeypatch):
+    window = open_window(demo_folder)
+    today, asked = window.current, []
+    monkeypatch.setattr(today, "_refresh", lambda: asked.append(1))
+    go(window, "tools")
+    settle(qtbot, window)
+    window.around.work.ask(lambda session: happen(session, 3, EventKind.FELL, "off", act) and None, lambda _r: None)
+    settle(qtbot, window)
+    assert asked == []
+    go(window, "today")
+    assert asked == [1]

@@ -233,6 +233,8 @@ def put(folder: Path, content: bytes) -> None:
     """Make the database in ``folder`` that ``content`` is, whole, unless one comes first. Raises StoreRefused."""
     require_writable(folder)
     path = folder / FILE
+    if path.exists():  # what lies beside it is its own
+        return
     try:
         with _beside(path) as beside:
             beside.write_bytes(content)

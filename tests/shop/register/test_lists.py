@@ -69,6 +69,7 @@ def test_pages_one_after_the_other_are_the_whole_list(demo):
         ("hc 0417", ["HC-0417"]),
         ("HC0417", ["HC-0417"]),
         ("tower click 80–340", ["HC-0318"]),
+        ("hc.0417 click", ["HC-0417"]),
         ("held", ["HC-0404", "HC-0430"]),
         ("hel", ["HC-0404", "HC-0430"]),
         ("new", ["HC-0113", "HC-0460"]),
@@ -120,10 +121,13 @@ def test_what_is_found_follows_each_edit(demo, act):
         edit(session, RegisterKind.TOOL, wanted, {"number": "HC-0999", "place": "Summit"}, act)
         assert [c.tool.id for c in lists.matching(reader_of(session), "summit", TODAY, 9)] == [wanted]
         assert lists.look_up(reader_of(session), "hc0417", TODAY) == (0, None)
+        edit(session, RegisterKind.TOOL, wanted, {"serial": "HC-04"}, act)
+        assert lists.look_up(reader_of(session), "hc 04", TODAY)[0] == 1  # a serial typed in full, not what begins so
+        undo(session, RegisterKind.TOOL, wanted, act, tool.version)
         edit(session, RegisterKind.MODEL, tool.model_id, {"name": "Quondam"}, act)
         assert wanted in {c.tool.id for c in lists.matching(reader_of(session), "quondam", TODAY, 60)}
         assert listing.rebuild(session) == 0
-        undo(session, RegisterKind.TOOL, wanted, act, tool.version)
+        edit(session, RegisterKind.TOOL, wanted, {"number": "HC-0417"}, act)
         assert lists.look_up(reader_of(session), "hc0417", TODAY)[0] == 1
         session.query(ToolListing).filter_by(tool_id=wanted).one().words = "stale"
         assert listing.rebuild(session) == 1
