@@ -6,7 +6,7 @@ from reckoner.shop.agenda import Waiting, agenda
 from reckoner.shop.happening import happen
 from reckoner.store.terms import EventKind
 from reckoner.ui.places import PlaceId
-from reckoner.ui.today.lists import DayModel, TitleRole
+from reckoner.ui.today.lists import LINE_HEIGHT, TITLE_HEIGHT, DayLists, DayModel, TitleRole
 from tests.support.hands import WAIT, click_tag, go, press, settle, waiting
 from tests.support.runs import TODAY
 
@@ -77,3 +77,16 @@ def test_today_asks_nothing_while_another_place_is_in_front(qtbot, open_window, 
     assert asked == []
     go(window, "today")
     assert asked == [1]
+
+
+def test_titles_and_tags_have_their_heights_however_the_lists_change(qtbot, theme, demo):
+    lists = DayLists(theme)
+    qtbot.addWidget(lists)
+    with demo.reading() as reader:
+        found = agenda(reader, TODAY)
+    for columns in (4, 1, 3, 2, 4):
+        lists.columns = columns
+        lists.show_day(found, TODAY)
+        heights = [lists.rowHeight(row) for row in range(lists.day.rowCount())]
+        assert [row for row, height in enumerate(heights) if height == TITLE_HEIGHT] == list(lists.day.titles)
+        assert set(heights) == {TITLE_HEIGHT, LINE_HEIGHT}

@@ -11,17 +11,16 @@ from PyQt6.QtCore import QAbstractTableModel, QEvent, QModelIndex, QObject, QRec
 from PyQt6.QtGui import QFocusEvent, QFontMetrics, QKeyEvent, QMouseEvent, QPainter, QResizeEvent
 from PyQt6.QtWidgets import (
     QAbstractItemView,
-    QHeaderView,
     QStyle,
     QStyledItemDelegate,
     QStyleOptionViewItem,
-    QTableView,
 )
 
 from reckoner.shop.agenda import PAGE, Agenda, Item, Waiting
 from reckoner.ui.pages import Pages
 from reckoner.ui.theme import Theme, Type
 from reckoner.ui.tokens import GRID
+from reckoner.ui.widgets.table import BareTable
 from reckoner.ui.widgets.tag import TAG_SIZE, paint_blank, paint_tag, tag_words
 from reckoner.ui.widgets.text import tip
 
@@ -190,7 +189,7 @@ class DayDelegate(QStyledItemDelegate):
         painter.restore()
 
 
-class DayLists(QTableView):
+class DayLists(BareTable):
     """The view. Arrow keys move among the tags; ``opened(Item)`` when one is clicked.
 
     Signals ``widened()`` when another number of tags fits side by side.
@@ -200,31 +199,17 @@ class DayLists(QTableView):
     widened = pyqtSignal()
 
     def __init__(self, theme: Theme) -> None:
-        super().__init__()
+        super().__init__(theme, high=LINE_HEIGHT, wide=COLUMN_WIDTH)
         self.day = DayModel(self)
         self.setModel(self.day)
         self._delegate = DayDelegate(theme, self)
         self.setItemDelegate(self._delegate)
         self.columns = 3
-        for header in (self.horizontalHeader(), self.verticalHeader()):
-            if header is not None:
-                header.hide()
-                header.setSectionResizeMode(QHeaderView.ResizeMode.Fixed)
-                header.setMinimumSectionSize(1)
-        rows, columns = self.verticalHeader(), self.horizontalHeader()
-        if rows is not None and columns is not None:
-            rows.setDefaultSectionSize(LINE_HEIGHT)
-            columns.setDefaultSectionSize(COLUMN_WIDTH)
-        self.setShowGrid(False)
-        self.setTabKeyNavigation(False)
+        self._titles: tuple[int, ...] = ()
         self.setMouseTracking(True)
-        self.setEditTriggers(QAbstractItemView.EditTrigger.NoEditTriggers)
         self.setSelectionMode(QAbstractItemView.SelectionMode.NoSelection)
-        self.setVerticalScrollMode(QAbstractItemView.ScrollMode.ScrollPerPixel)
-        self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.setAccessibleName("What waits today")
         self.clicked.connect(self._open)
-        theme.changed.connect(self._repaint)
 
     def show_day(self, found: Agenda, today: date) -> None:
         """Show the day, with as many tags side by side as fit."""
@@ -232,12 +217,13 @@ class DayLists(QTableView):
         self._delegate.today = today
         self.day.show(found, self.columns, today)
         self.clearSpans()
-        rows = self.verticalHeader()
-        for row in self.day.titles:
+        for row in self._titles:  # a table keeps its rows' heights, whatever stands in them now
+            self.setRowHeight(row, LINE_HEIGHT)
+        self._titles = self.day.titles
+        for row in self._titles:
+            self.setRowHeight(row, TITLE_HEIGHT)
             if self.columns > 1:
                 self.setSpan(row, 0, 1, self.columns)
-            if rows is not None:
-                rows.resizeSection(row, TITLE_HEIGHT)
         where = self.day.index(*at)
         if self.day.flags(where) & Qt.ItemFlag.ItemIsEnabled:
             self.setCurrentIndex(where)
@@ -309,10 +295,5 @@ class DayLists(QTableView):
     def viewportEvent(self, event: QEvent | None) -> bool:
         done = super().viewportEvent(event)
         if event is not None and event.type() == QEvent.Type.Leave:
-            self._repaint()
+            self.repaint_all()
         return done
-
-    def _repaint(self) -> None:
-        viewport = self.viewport()
-        if viewport is not None:
-            viewport.update()

@@ -9,11 +9,9 @@ from PyQt6.QtCore import QAbstractListModel, QModelIndex, QObject, QRectF, QSize
 from PyQt6.QtGui import QPainter
 from PyQt6.QtWidgets import (
     QAbstractItemView,
-    QHeaderView,
     QStyle,
     QStyledItemDelegate,
     QStyleOptionViewItem,
-    QTableView,
 )
 
 from reckoner.shop.register.cards import ToolCard
@@ -21,6 +19,7 @@ from reckoner.shop.register.lists import PAGE, ToolsFound
 from reckoner.ui.pages import Pages
 from reckoner.ui.theme import Theme
 from reckoner.ui.tokens import GRID
+from reckoner.ui.widgets.table import BareTable
 from reckoner.ui.widgets.tag import TAG_SIZE, paint_blank, paint_tag, tag_words
 from reckoner.ui.widgets.text import tip
 
@@ -95,33 +94,14 @@ class TagDelegate(QStyledItemDelegate):
         paint_tag(painter, self._theme, box, card, self._today, chosen=chosen, focus=focus)
 
 
-class ToolsList(QTableView):
-    """The view; arrow keys move, the chosen row is the current one. A table of one column, for a list view would lay out a
-    hundred thousand rows to show eight."""
+class ToolsList(BareTable):
+    """The view; arrow keys move, the chosen row is the current one."""
 
     def __init__(self, theme: Theme, today: date) -> None:
-        super().__init__()
+        super().__init__(theme, high=TAG_SIZE.height() + GRID, wide=TAG_SIZE.width(), stretch=True)
         self.tools = ToolsModel(today, self)
         self.setModel(self.tools)
         self._delegate = TagDelegate(theme, today, self)
         self.setItemDelegate(self._delegate)
-        rows, columns = self.verticalHeader(), self.horizontalHeader()
-        if rows is not None and columns is not None:
-            rows.hide()
-            columns.hide()
-            rows.setSectionResizeMode(QHeaderView.ResizeMode.Fixed)
-            rows.setDefaultSectionSize(TAG_SIZE.height() + GRID)
-            columns.setSectionResizeMode(QHeaderView.ResizeMode.Stretch)
-        self.setShowGrid(False)
-        self.setTabKeyNavigation(False)
-        self.setEditTriggers(QAbstractItemView.EditTrigger.NoEditTriggers)
         self.setSelectionMode(QAbstractItemView.SelectionMode.SingleSelection)
-        self.setVerticalScrollMode(QAbstractItemView.ScrollMode.ScrollPerPixel)
-        self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.setAccessibleName("Tools")
-        theme.changed.connect(self.update_all)
-
-    def update_all(self) -> None:
-        viewport = self.viewport()
-        if viewport is not None:
-            viewport.update()
