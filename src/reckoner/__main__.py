@@ -9,6 +9,7 @@ from typing import TYPE_CHECKING
 if TYPE_CHECKING:
     from collections.abc import Callable
     from datetime import date
+    from types import TracebackType
 
     from reckoner.cli.options import WindowOptions
     from reckoner.meters.standin import StandIn
@@ -142,10 +143,10 @@ def plain(arguments: list[str]) -> WindowOptions | None:
 def main(watch: Callable[[Frame], object] = lambda _frame: None) -> int:
     """The `reckoner` command. ``watch`` is handed the window's frame before it is shown."""
     arguments = sys.argv[1:]
+    sys.excepthook = _apologise
     if not opens_a_window(arguments):
         from reckoner.cli import main as command
 
-        sys.excepthook = command.apologise
         return command.run(_with_a_frame)
     gc.disable()  # what loads before the window is filled stays; counting it again and again costs a third of that time
     from reckoner.ui.frame import Frame, application, last_look, usual_settings
@@ -157,6 +158,13 @@ def main(watch: Callable[[Frame], object] = lambda _frame: None) -> int:
     frame.painted.connect(lambda: _fill(frame))
     frame.show()
     return app.exec()
+
+
+def _apologise(kind: type[BaseException], fault: BaseException, trace: TracebackType | None) -> None:
+    """A fault of ours before the window is there to say it."""
+    from reckoner.cli import main as command
+
+    command.apologise(kind, fault, trace)
 
 
 def _fill(frame: Frame) -> None:
@@ -180,7 +188,6 @@ def _fill(frame: Frame) -> None:
         else:
             from reckoner.cli import main as command
 
-            sys.excepthook = command.apologise
             status = command.run(lambda options: open_window(options, frame))
     finally:
         if status:

@@ -13,8 +13,10 @@ from reckoner.__main__ import opens_a_window, plain
 from reckoner.cli.main import make_command
 from reckoner.cli.options import WindowOptions
 from reckoner.demo import shipped
+from reckoner.store.station import Station
 from reckoner.ui import ahead
 from reckoner.ui.ahead import Ahead
+from reckoner.ui.frame import SIZE, last_look
 from reckoner.ui.places import PlaceId, Target
 from tests.support.hands import WAIT, settle
 
@@ -133,6 +135,36 @@ def test_the_usual_arguments_mean_what_the_command_says(arguments):
 def test_other_arguments_are_left_to_the_command(arguments, window):
     assert opens_a_window(arguments) is window
     assert plain(arguments) is None
+
+
+@pytest.mark.parametrize(
+    ("text", "look"),
+    [
+        ('{"window": [1400, 900], "dark": true}', ((1400, 900), True)),
+        ('{"window": [1e999, 900]}', (SIZE, False)),
+        ('{"window": [9999999, 900], "dark": 1}', (SIZE, False)),
+        ('{"window": [-1, 0]}', (SIZE, False)),
+        ("[" * 100_000, (SIZE, False)),
+        ("null", (SIZE, False)),
+        ("\x00", (SIZE, False)),
+    ],
+)
+def test_an_absurd_last_look_is_the_usual_one(tmp_path, text, look):
+    (tmp_path / "station.json").write_text(text)
+    assert last_look(str(tmp_path / "station.json")) == look
+    Station(tmp_path / "station.json")
+
+
+def test_a_fault_of_ours_before_the_window_is_there_is_apologised_for(tmp_path):
+    script = (
+        "import sys, reckoner.ui.app as app; from reckoner.__main__ import main\n"
+        "app.fill = lambda *_: 1 / 0\n"
+        f"sys.argv = ['reckoner', '--data', {str(tmp_path)!r}]\nsys.exit(main())"
+    )
+    done = subprocess.run([sys.executable, "-c", script], capture_output=True, text=True)
+    assert done.returncode == 1
+    assert done.stderr.startswith("Reckoner has made a mistake of its own")
+    assert "Traceback" not in done.stderr
 
 
 def test_a_file_where_a_folder_belongs_is_left_to_the_command(tmp_path):

@@ -73,7 +73,7 @@ class Station:
             return _checked(raw)
         except FileNotFoundError:
             return StationSettings()
-        except (OSError, ValueError, TypeError, AttributeError) as fault:
+        except (OSError, ValueError, TypeError, AttributeError, OverflowError, RecursionError) as fault:
             log.warning("the station's settings cannot be read, defaults hold: %s", fault)
             self._set_aside()
             return StationSettings()

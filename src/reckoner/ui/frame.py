@@ -18,6 +18,7 @@ from reckoner.ui.tokens import DARK, GRID, LIGHT, colour
 
 SIZE = (1280, 800)
 LEAST = (1024, 640)
+MOST = 20_000
 RAIL = 11 * GRID
 TOP = 7 * GRID
 OPENING = "Opening the register…"
@@ -42,8 +43,9 @@ def last_look(path: str) -> tuple[tuple[int, int], bool]:
         with open(path, encoding="utf-8") as file:
             said = json.load(file)
         width, height = (int(n) for n in said.get("window") or SIZE)
-        return (max(width, LEAST[0]), max(height, LEAST[1])), said.get("dark") is True
-    except (OSError, ValueError, TypeError, AttributeError):
+        size = (width, height) if LEAST[0] <= width <= MOST and LEAST[1] <= height <= MOST else SIZE
+        return size, said.get("dark") is True
+    except (OSError, ValueError, TypeError, AttributeError, OverflowError, RecursionError):
         return SIZE, False
 
 
