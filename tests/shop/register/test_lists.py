@@ -75,6 +75,9 @@ def test_pages_one_after_the_other_are_the_whole_list(demo):
         ("new", ["HC-0113", "HC-0460"]),
         ("no such tool", []),
         ("50% _ '", []),
+        ("word " * 5000 + " ".join(map(str, range(5000))), []),
+        ("\ud83d no such tool \x00", []),
+        ("hc-\ud83d0417", ["HC-0417"]),
     ],
 )
 def test_words_find_what_a_tool_is_called_and_what_it_is(demo, text, found):

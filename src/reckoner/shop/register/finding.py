@@ -27,6 +27,9 @@ _LISTED: dict[Condition, str] = {
 
 _STANDING = "l.tool_id IN (SELECT s.tool_id FROM tool_standing s WHERE {})"
 
+MOST_WORDS = 20
+"""Words of a text that are asked for: engines bound how long a question may be."""
+
 SHORTEST = 3
 """Letters from which a word may mean a condition."""
 
@@ -51,6 +54,7 @@ def days_of(today: date) -> dict[str, object]:
 
 def question(reader: Reader, text: str, today: date) -> Question:
     """What ``text`` means; every tool for an empty one."""
+    text = text.encode("utf-8", "ignore").decode()  # half a character, as a broken paste leaves it, is in no register
     wanted = plain(text)
     if not wanted:
         return Question()
@@ -58,7 +62,7 @@ def question(reader: Reader, text: str, today: date) -> Question:
     if reader.value(f"SELECT 1 FROM tool_listing l WHERE {exact.where} LIMIT 1", **exact.values):
         return exact
     parts, values = [], days_of(today)
-    for i, word in enumerate(text.casefold().split()):
+    for i, word in enumerate(list(dict.fromkeys(text.casefold().split()))[:MOST_WORDS]):
         parts.append(f"({' OR '.join(_meanings(word, i, values))})")
     return Question(" AND ".join(parts), values)
 
