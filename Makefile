@@ -5,7 +5,7 @@ BIN := $(VENV)/bin
 STAMP := $(VENV)/.set-up
 OFFSCREEN := QT_QPA_PLATFORM=offscreen
 
-.PHONY: setup demo test check bench demo-data screenshots lock clean
+.PHONY: setup demo test check bench detector demo-data screenshots lock clean
 
 setup: $(STAMP)
 
@@ -36,6 +36,10 @@ check: setup
 bench: setup
 	@sh tools/system-libraries
 	$(OFFSCREEN) $(BIN)/python tools/bench.py $(ONLY)
+
+# What the detector reaches on pulls made from formulas: PULLS a condition, from SEED.
+detector: setup
+	$(BIN)/python tools/bench.py detector
 
 # Write the demo's database anew into the package, after a change of its scenario or of the tables.
 demo-data: setup

@@ -36,13 +36,14 @@ class Meters:
             return link
         if number not in self._running:
             from reckoner.demo.build import truths
+            from reckoner.meters.indicator import MeterFaults
             from reckoner.meters.standin import StandIn, StandInPlan
 
             plan = StandInPlan(
                 number=number,
                 serial=reference.serial,
                 tools=truths(),
-                noise=max(reference.resolution / 4, 1e-5),
+                meter=MeterFaults(noise=max(reference.resolution / 4, 1e-5)),
                 speed=self.speed,
             )
             self._running[number] = StandIn(plan)

@@ -10,9 +10,10 @@ import numpy as np
 import pytest
 
 from reckoner.core.errors import InputRefused
-from reckoner.core.stream import FirstPeakWatch, PullEnded, Signal
+from reckoner.core.stream import PullOver, PullWatch, Signal
 from reckoner.core.units import N_M, unit_named
 from reckoner.meters.dial import LinkRefused, checked_link, open_link, serial_ports
+from reckoner.meters.indicator import MeterFaults
 from reckoner.meters.link import (
     Lines,
     Link,
@@ -31,7 +32,9 @@ from reckoner.meters.protocol import Answer, Garbage, Identity, RoomReport, Samp
 from reckoner.meters.standin import StandIn, StandInPlan
 from reckoner.meters.wrench import SimulatedBench, Truth
 
-PLAN = StandInPlan(number="PM-9", serial="77", noise=0.05, speed=20, tools={"T": Truth(gain=0.98, first_high=0)})
+PLAN = StandInPlan(
+    number="PM-9", serial="77", meter=MeterFaults(noise=0.05), speed=20, tools={"T": Truth(gain=0.98, first_high=0)}
+)
 
 
 @pytest.mark.parametrize("use_pty", [False, True])
@@ -42,7 +45,7 @@ def test_a_pull_is_read_through_pyserial_without_losing_a_sample(use_pty):
     for event in link.events():
         if isinstance(event, Identity):
             assert (event.number, event.serial, event.simulated) == ("PM-9", "77", True)
-            watch = FirstPeakWatch(120, event.rate)
+            watch = PullWatch(120, event.rate)
             for command in ("tool T", "set 120 N.m", "pull"):
                 link.send(command)
         elif isinstance(event, Samples) and watch:
@@ -50,14 +53,16 @@ def test_a_pull_is_read_through_pyserial_without_losing_a_sample(use_pty):
             for item in watch.feed(event.torque):
                 found.append(item)
                 link.send("release")
-        if any(isinstance(f, PullEnded) for f in found):
+        if any(isinstance(f, PullOver) for f in found):
             link.close()
     stand_in.close()
     signal, ended = found
     assert isinstance(signal, Signal)
-    assert signal.first_peak == pytest.approx(120 * 0.98, rel=0.02)
-    assert signal.time_80_to_100 == pytest.approx(0.88, abs=0.1)
-    assert ended.signal is signal
+    (event,) = ended.events
+    assert signal.torque == pytest.approx(120 * 0.98, rel=0.02)
+    assert event.first_peak == pytest.approx(signal.torque, rel=0.001)
+    assert event.time_80_to_100 == pytest.approx(0.88, abs=0.1)
+    assert ended.signals == (signal,)
     assert missed == 0
 
 
@@ -156,16 +161,16 @@ def test_the_simulated_wrench_trips_by_the_moment_about_its_pivot():
 
 
 def test_first_releases_are_high_and_a_hand_that_goes_on_travels_over():
-    bench = SimulatedBench(np.random.default_rng(1), truth=Truth(scatter=0, first_high=0.04), noise=0.02)
+    bench = SimulatedBench(np.random.default_rng(1), truth=Truth(scatter=0, first_high=0.04))
     bench.set_to(100)
-    watch, signals = FirstPeakWatch(100, 1000), []
+    watch, pulls = PullWatch(100, 1000), []
     for _ in range(4):
         bench.pull()
-        signals += watch.feed(bench.advance(2600))
+        watch.feed(bench.advance(2600))
         bench.release()
-        ended = watch.feed(bench.advance(300))
-        assert ended[-1].over_travel > 0.01
-    peaks = [s.first_peak for s in signals]
+        pulls += [news for news in watch.feed(bench.advance(1000)) if isinstance(news, PullOver)]
+    assert all(over.events[0].over_travel > 0.01 for over in pulls)
+    peaks = [over.events[0].first_peak for over in pulls]
     assert peaks[0] > 1.03 * 100 > peaks[3]
     assert peaks == sorted(peaks, reverse=True)
 
@@ -311,7 +316,7 @@ def test_a_trace_is_played_as_a_meter_and_ends_with_a_word(tmp_path):
 
 
 def test_a_meter_that_changes_its_unit_says_so_and_its_samples_stay_newton_metres():
-    stand_in = StandIn(StandInPlan(speed=20, noise=0.0, zero=13.558179483314004))
+    stand_in = StandIn(StandInPlan(speed=20, meter=MeterFaults(zero=13.558179483314004)))
     link = Link(stand_in.url)
     units, levels = [], []
     for event in link.events():

@@ -3,8 +3,8 @@
 import numpy as np
 import pytest
 
-from reckoner.core import pullshape, stream, trace
 from reckoner.core.kinds import Direction, Mechanism, MeterMode
+from reckoner.core.stream import PullOver, Signal
 from reckoner.core.trace import Fault
 from reckoner.meters.pull import Aim, Pull, Signalled, Watch, still
 from tests.support.traces import PEAK, click
@@ -35,11 +35,12 @@ def test_the_mode_decides_what_of_a_pull_is_the_reading(mode, mechanism, samples
     found = fed(Watch(Aim(120.0, mode, mechanism), RATE, signed=True), -samples)
     pull = found[-1]
     assert isinstance(pull, Pull)
-    assert pull.reading == pytest.approx(expected, rel=0.002)
-    assert (pull.announced, pull.turned) == (announced, Direction.CCW)
+    assert pull.readings == pytest.approx((expected,), rel=0.002)
+    assert pull.turned is Direction.CCW
     assert [isinstance(f, Signalled) for f in found] == ([True, False] if announced else [False])
     if announced:
-        assert (found[0].id, found[0].torque, found[0].turned) == (pull.id, pull.reading, Direction.CCW)
+        assert pull.announced == (found[0].torque,) == pytest.approx(pull.readings, rel=0.002)
+        assert (found[0].id, found[0].turned) == (pull.id, Direction.CCW)
         assert 0 < found[0].ago < 0.2
 
 
@@ -69,20 +70,28 @@ def test_a_touch_gives_no_reading_and_a_target_changes_between_pulls_only():
     watch = Watch(Aim(120.0), RATE, signed=False)
     touch = np.concatenate([np.zeros(500), 50 * np.sin(np.linspace(0, np.pi, 800)), np.zeros(500)])
     (pull,) = fed(watch, touch)
-    assert (pull.reading, Fault.NO_SIGNAL in pull.faults) == (None, True)
+    assert (pull.readings, Fault.NO_SIGNAL in pull.faults) == ((), True)
     fed(watch, click(RATE)[1][:1500])
     assert not watch.idle
     fed(watch, click(RATE)[1][1500:])
     assert watch.idle
     watch.aim(Aim(12.0))
-    assert [f.reading for f in fed(watch, click(RATE)[1] / 10) if isinstance(f, Pull)] == [
-        pytest.approx(PEAK / 10, rel=0.002)
+    assert [f.readings for f in fed(watch, click(RATE)[1] / 10) if isinstance(f, Pull)] == [
+        pytest.approx((PEAK / 10,), rel=0.002)
     ]
 
 
-def test_the_live_watch_and_the_whole_trace_share_what_makes_a_signal():
-    for name in ("THRESHOLD", "DROP", "FLOOR", "FALL"):
-        assert getattr(stream, name) is getattr(trace, name) is getattr(pullshape, name)
+def test_what_is_kept_is_what_the_whole_trace_says_whatever_was_told_before(caplog):
+    """A fall through to nothing on a stiff meter: told as a signal while it went on, and let go after all."""
+    watch = Watch(Aim(120.0), RATE, signed=False)
+    watch._watch._signals = []
+    one = click(RATE)[1]
+    found = fed(watch, one)
+    assert isinstance(found[0], Signalled)
+    wrong = Signal(found[0].torque * 1.01, 2.5)
+    told = watch._over(PullOver(found[1].events, (wrong,), found[1].samples, 1.0))
+    assert told.readings == found[1].readings
+    assert told.announced == (wrong.torque,)
 
 
 @pytest.mark.parametrize("dip", [0.04, 0.08, 0.15])

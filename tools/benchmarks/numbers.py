@@ -133,7 +133,7 @@ def rows() -> list[Row]:
     return [
         judged.row("a verdict of three points, times faster than uncertainties objects", at_least=10),
         simulated.row("a million trials of the full budget, times drawing their random numbers", at_most=1.3),
-        analysed.row("a trace of 300 000 samples, times one zero-phase Butterworth pass", at_most=2),
+        analysed.row("a trace of 300 000 samples, times one zero-phase Butterworth pass", at_most=3),
         Row(
             "memory of 4 million trials, times that of 200 000",
             peak_memory(4_000_000) / peak_memory(200_000),

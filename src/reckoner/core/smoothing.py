@@ -6,7 +6,7 @@ the frequency domain, which needs no start-up transients to be guessed and spare
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from functools import lru_cache
 
 import numpy as np
 import numpy.typing as npt
@@ -20,15 +20,13 @@ CORNERS = (100.0, 60.0, 35.0, 20.0, 12.0)
 OF_RATE = 0.2
 """No corner above this fraction of the sampling rate."""
 
-MAINS = (50.0, 60.0)
-"""Frequencies in Hz of the mains."""
-
-MAINS_WITHIN = 0.4
-"""How far in Hz the mains may be from its nominal frequency."""
+HAND = 25.0
+"""Hz up to which a hand may tremble: what is slower than this is not noise."""
 
 _WINDOW = 0.2
 """Length in s of the stretches from which the noise is taken."""
 
+_WINDOWS = 12
 _MEDIAN_OF_CHI2 = 0.6931471805599453
 """Median over mean of a periodogram's values (exponential distribution)."""
 
@@ -60,82 +58,26 @@ def low_pass(values: Values, rate: float, corner: float) -> Values:
     return smooth
 
 
-@dataclass(frozen=True)
-class Ripple:
-    """The mains in a trace: ``amplitude`` in N·m at ``frequency`` in Hz, ``phase_rad`` at the trace's first sample."""
-
-    amplitude: float
-    frequency: float
-    phase_rad: float
-
-    def at(self, seconds: Values) -> Values:
-        """Its torque in N·m, ``seconds`` after the first sample."""
-        value: Values = self.amplitude * np.cos(2 * np.pi * self.frequency * seconds + self.phase_rad)
-        return value
-
-
-def find_ripple(values: Values, rate: float, first_at: float = 0.0) -> Ripple | None:
-    """The 50 or 60 Hz ripple that runs through the whole of ``values``, or None where neither stands out.
-
-    ``first_at`` is the time of the first of ``values`` in s. Each tenth of a second (a whole number of periods of both) is
-    projected on the frequency; the true frequency, within ``MAINS_WITHIN`` of the nominal one, is where the projections
-    line up best, and their median counts, so a click does not. Source: synchronous demodulation; median of phasors.
-    """
-    best: Ripple | None = None
-    length = round(0.1 * rate)
-    count = len(values) // length
-    if rate <= 2.2 * max(MAINS) or count < 5:
-        return None
-    at = first_at + np.arange(length) / rate
-    starts = np.arange(count) * (length / rate)
-    stretches = values[: count * length].reshape(count, length)
-    x = np.linspace(-1, 1, length)
-    slow, _ = np.linalg.qr(np.stack([np.ones(length), x, x**2], axis=1))
-    waves = np.stack([wave(2 * np.pi * nominal * at) for nominal in MAINS for wave in (np.cos, np.sin)], axis=1)
-    waves -= slow @ (slow.T @ waves)
-    projected = stretches @ waves * (2 / length)
-    for i, nominal in enumerate(MAINS):
-        turn = np.exp(-2j * np.pi * nominal * starts)
-        phasors = (projected[:, 2 * i] - 1j * projected[:, 2 * i + 1]) * turn
-        sizes = np.abs(phasors)
-        directions = phasors / np.maximum(sizes, 1e-300)
-        offset = _offset(directions, length / rate)
-        aligned = phasors * np.exp(-2j * np.pi * offset * starts)
-        phasor = complex(np.median(aligned.real), np.median(aligned.imag))
-        doubt = float(np.median(np.abs(aligned - phasor)))
-        if abs(phasor) > 3 * doubt and (best is None or abs(phasor) > best.amplitude):
-            best = Ripple(abs(phasor), nominal + offset, float(np.angle(phasor)))
-    return best
-
-
-def _offset(directions: npt.NDArray[np.complex128], every: float) -> float:
-    """How far from the nominal frequency, in Hz, unit phasors taken ``every`` s line up best."""
-    size = 1 << max(8, (4 * len(directions)).bit_length())
-    lined_up = np.abs(np.fft.fft(directions, size))
-    frequency = np.fft.fftfreq(size, every)
-    best = int(np.argmax(np.where(np.abs(frequency) > MAINS_WITHIN, 0.0, lined_up)))
-    before, there, after = (float(lined_up[(best + i) % size]) for i in (-1, 0, 1))
-    bend = before - 2 * there + after  # the top of the parabola through the three stands between the bins
-    beyond = 0.5 * (before - after) / bend if bend < 0 else 0.0
-    return float(frequency[best]) + beyond / (size * every)
-
-
 def choose_corner(values: Values, rate: float, allowed: float) -> tuple[float, float]:
     """The highest of ``CORNERS`` after which four times the noise is at most ``allowed`` (N·m), and that noise (N·m).
 
-    The noise is a median periodogram over short stretches of the upper part of the trace, so that a ripple of the mains
-    counts and a click, which only a few stretches hold, does not. The lowest corner when none is quiet enough.
+    The noise is a median periodogram over short stretches of the upper part of the trace, so that a click, which only a few
+    stretches hold, does not count; nor does a hand's tremor, which is slower than ``HAND``. The lowest corner when
+    none is quiet enough.
     """
     power, step = _noise_power(values, rate)
-    corners = [c for c in CORNERS if c <= OF_RATE * rate] or [OF_RATE * rate]
-    frequency = np.arange(len(power)) * step
-    noise = 0.0
-    for corner in corners:
-        left = power / (1 + (frequency / corner) ** 4) ** 2
-        noise = float(np.sqrt(left.sum()))
-        if 4 * noise <= allowed:
-            return corner, noise
-    return corners[-1], noise
+    corners, gains = _corners(len(power), step, rate)
+    noises = np.sqrt(gains @ power).tolist()
+    quiet = (pair for pair in zip(corners, noises, strict=True) if 4 * pair[1] <= allowed)
+    return next(quiet, (corners[-1], noises[-1]))
+
+
+@lru_cache(16)
+def _corners(bins: int, step: float, rate: float) -> tuple[tuple[float, ...], npt.NDArray[np.float64]]:
+    """The corners for a rate, and the part of the noise in each bin of ``step`` Hz that each leaves."""
+    corners = tuple(c for c in CORNERS if c <= OF_RATE * rate) or (OF_RATE * rate,)
+    frequency = np.arange(bins) * step
+    return corners, np.stack([1 / (1 + (frequency / corner) ** 4) ** 2 for corner in corners])
 
 
 def _noise_power(values: Values, rate: float) -> tuple[Values, float]:
@@ -147,14 +89,24 @@ def _noise_power(values: Values, rate: float) -> tuple[Values, float]:
     starts = starts[values[starts + length // 2] >= 0.3 * max(float(values.max()), -float(values.min()))]
     if not len(starts):
         return np.zeros(1), 1.0
-    starts = starts[:: max(1, len(starts) // 48)]
-    stretches = np.stack([values[s : s + length] for s in starts])
+    starts = starts[:: max(1, len(starts) // _WINDOWS)]
+    slow, taper = _window_of(length)
+    stretches = values[starts[:, None] + np.arange(length)]
+    stretches = stretches - (stretches @ slow) @ slow.T
+    spectrum = np.abs(np.fft.rfft(stretches * taper, axis=1)) ** 2
+    spectrum.sort(axis=0)
+    middle = (spectrum[len(spectrum) // 2] + spectrum[(len(spectrum) - 1) // 2]) / 2
+    scale = 2 / (length * float(taper @ taper)) / (_MEDIAN_OF_CHI2 if len(starts) > 2 else 1.0)
+    typical: Values = scale * middle
+    hand = int(HAND * length / rate) + 1  # a hand that trembles is no noise: below, the noise is what it is just above
+    above = typical[hand : 3 * hand]
+    typical[:hand] = float(np.median(above)) if len(above) else 0.0
+    return typical, rate / length
+
+
+@lru_cache(16)
+def _window_of(length: int) -> tuple[Values, Values]:
+    """The slow courses that are taken out of a stretch, and its taper."""
     x = np.linspace(-1, 1, length)
     slow, _ = np.linalg.qr(np.stack([np.ones(length), x, x**2], axis=1))
-    stretches = stretches - (stretches @ slow) @ slow.T
-    taper = np.hanning(length)
-    spectrum = np.abs(np.fft.rfft(stretches * taper, axis=1)) ** 2
-    power = 2 * spectrum / (length * float((taper**2).sum()))
-    power[:, :2] = 0.0
-    typical: Values = np.median(power, axis=0) / (_MEDIAN_OF_CHI2 if len(starts) > 2 else 1.0)
-    return typical, rate / length
+    return slow, np.hanning(length)

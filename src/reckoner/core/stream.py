@@ -1,8 +1,8 @@
-"""The signal in a stream of torque while it arrives; for whole traces see ``trace``.
+"""Pulls in a stream of torque while it arrives; for whole traces see ``trace``, whose detector this is.
 
-``FirstPeakWatch`` reports the signal as soon as the fall after it has shown to be a tool's and not a hand's; nothing waits
-for the end of the pull. The trigger runs on the stream less a moving mean of ``SMOOTHING`` seconds; the value is followed to
-the knee on the raw samples.
+``PullWatch`` tells a signal as soon as the fall after it has shown to be a tool's and not a hand's. That is provisional:
+when the pull is over and the meter has come to rest, the whole of it is analysed, and that has the last word. How the
+stream is cut into blocks changes nothing: it is worked through in steps of a hundredth of a second.
 """
 
 from __future__ import annotations
@@ -13,165 +13,218 @@ import numpy as np
 
 from reckoner.core.arrays import Values
 from reckoner.core.checks import positive
-from reckoner.core.pullshape import DROP, FALL, FLOOR, THRESHOLD, Fall, knee, shape_of_fall
+from reckoner.core.clipping import flat_top, is_clipped
+from reckoner.core.course import NEAR, condition
+from reckoner.core.cutting import Cutter, Moment, step_length
+from reckoner.core.kinds import MECHANISMS, Mechanism, MeterMode
+from reckoner.core.rules import Pull
+from reckoner.core.signals import BEARS_WITHIN, FALLS, FLOOR, OTHER_FALL, all_signals, find_turns, first_signal
+from reckoner.core.trace import TraceEvent, events_of
 
-SMOOTHING = 0.004
-"""Width of the moving mean, in s; its half-power corner is 0.443/width = 111 Hz."""
+TAIL_SECONDS = 0.35
+"""Seconds after a pull that are waited for, to see whether the meter comes back to zero."""
+
+KEPT_SECONDS = 20.0
+"""Seconds of a pull that are kept at most; of a longer one, its end."""
+
+LONGEST_SECONDS = 60.0
+"""A pull that lasts longer is given up: whatever it is, no hand does it."""
+
+UNSURE_SECONDS = 0.008
+"""The newest part of a smoothed curve, which the next samples will still change."""
+
+_TRIGGER = 0.6
+"""The part of a drop by which the torque must have fallen before it is worth looking at."""
+
+_LOOK_EVERY = 0.01
+"""Looks at a pull are so far apart, as a part of its length: a long one is looked at less often."""
 
 
 @dataclass(frozen=True)
 class Signal:
-    """The tool's signal: first peak in N·m at ``at`` seconds, and the seconds from 80 % to it."""
+    """A tool's signal, provisional: its torque in N·m, less the zero, and when it was, in s on the watch's clock."""
 
-    first_peak: float
+    torque: float
     at: float
-    time_80_to_100: float
 
 
 @dataclass(frozen=True)
-class PullEnded:
-    """A pull that fell back below the threshold: its highest torque (N·m) and its signal, if it had one."""
+class PullOver:
+    """A pull that is over: what the analysis of the whole of it says, the ``signals`` that were told meanwhile, and its
+    ``samples`` as they came (N·m, signed), with up to a second before and what came after. ``sign`` is that of the pull."""
 
-    highest: float
-    signal: Signal | None
-
-    @property
-    def over_travel(self) -> float:
-        """Highest over first peak, less one, as a fraction; 0 without a signal."""
-        return self.highest / self.signal.first_peak - 1 if self.signal else 0.0
+    events: tuple[TraceEvent, ...]
+    signals: tuple[Signal, ...]
+    samples: Values
+    sign: float
 
 
-class FirstPeakWatch:
-    """Finds the first peak in a stream of samples.
+class PullWatch:
+    """Finds pulls in a stream of samples (N·m, signed) at ``rate`` a second, by tools set to ``target`` N·m.
 
-    Feed blocks in order; each call returns the signals and pull ends found in it. ``target`` in N·m, ``rate`` in
-    samples a second. Torque that falls back under half the threshold ends the pull. Source: the first-peak mode of
-    ISO 6789-1:2017, 6.2.2; see docs/calculations.md for what the smoothing costs.
+    Feed blocks in order; each call returns the signals and the pulls that it brought. ``zero`` in N·m is what the meter
+    shows at rest, where that is known. Raises InputRefused for a target or rate that is not above zero. Source: the
+    first-peak, peak and track modes of ISO 6789-1:2017, 6.2.2; docs/calculations.md.
     """
 
-    def __init__(self, target: float, rate: float) -> None:
-        self.threshold = THRESHOLD * positive("target", target)
+    def __init__(
+        self,
+        target: float,
+        rate: float,
+        *,
+        mechanism: Mechanism = Mechanism.CLICK,
+        pull: Pull | None = None,
+        zero: float | None = None,
+    ) -> None:
         self.rate = positive("rate", rate)
-        self.width = max(1, round(SMOOTHING * rate))
-        self._begin()
-        self._quiet: list[float] = []
-        self._tail = np.empty(0)
-        self._seen = 0
-
-    def _begin(self) -> None:
-        self._pull: list[Values] = []
-        self._smoothed: list[Values] = []
-        self._searched_from = 0
+        self._mechanism = mechanism
+        self._pull = pull or Pull()
+        self._fall = FALLS.get(mechanism, OTHER_FALL)
+        self._cutter = Cutter(target, zero)
+        self._length = step_length(rate)
+        self._buffer = np.empty(2 * round((KEPT_SECONDS + NEAR) * rate) + self._length)
+        self._first = 0  # the number of the buffer's first sample
+        self._count = 0
+        self._stepped = 0
+        self._begun = self._over = self._past = 0
+        self._waits = False
+        self._signals: list[Signal] = []
         self._highest = 0.0
-        self._signal: Signal | None = None
-        self._let_go = False
-        self._in_pull = False
+        self._looked = self._fell = 0
 
     @property
     def in_pull(self) -> bool:
-        return self._in_pull
+        """A pull is under way, or the meter has not yet come to rest after one."""
+        return self._cutter.pulling or self._waits
 
     @property
     def now(self) -> float:
         """Seconds of samples seen, on the clock of ``Signal.at``."""
-        return self._seen / self.rate
+        return self._count / self.rate
 
     @property
-    def noise(self) -> float:
-        """Standard deviation, in N·m, of what was seen between pulls, from successive differences (a ramp's foot or
-        a drifting zero does not count)."""
-        if len(self._quiet) < 20:
-            return 0.0
-        return float(1.4826 * np.median(np.abs(np.diff(self._quiet))) / np.sqrt(2.0))
+    def sign(self) -> float:
+        """The sign of the pull that is under way, or was last."""
+        return self._cutter.sign
 
-    def feed(self, samples: Values) -> list[Signal | PullEnded]:
-        """Take the next samples (N·m, signed torque counts by magnitude) and return what they brought."""
-        block = np.abs(np.asarray(samples, dtype=np.float64))
-        if not len(block):
-            return []
-        joined = np.concatenate([self._tail, block])
-        kernel = np.ones(self.width) / self.width
-        smooth = np.convolve(joined, kernel, mode="valid")
-        smooth = (
-            smooth[-len(block) :]
-            if len(smooth) >= len(block)
-            else np.concatenate([np.full(len(block) - len(smooth), joined[0]), smooth])
-        )
-        self._tail = joined[-(self.width - 1) :] if self.width > 1 else np.empty(0)
-        found: list[Signal | PullEnded] = []
-        start = 0
-        while start < len(block):
-            start = self._advance(block, smooth, start, found)
-        self._seen += len(block)
+    @property
+    def rest(self) -> float | None:
+        """What the meter shows at rest in N·m; None while that is not known."""
+        return self._cutter.rest
+
+    def feed(self, samples: Values) -> list[Signal | PullOver]:
+        """Take the next samples and return what they brought."""
+        found: list[Signal | PullOver] = []
+        room = len(self._buffer) // 4
+        for begin in range(0, len(samples), room):
+            self._append(samples[begin : begin + room])
+            self._walk(found)
         return found
 
-    def _advance(self, block: Values, smooth: Values, start: int, found: list[Signal | PullEnded]) -> int:
-        """Work from ``start`` to the next change of state or the block's end; returns where it got to."""
-        if not self._in_pull:
-            above = np.flatnonzero(smooth[start:] > self.threshold)
-            stop = start + int(above[0]) if len(above) else len(block)
-            self._quiet = [*self._quiet, *block[start:stop].tolist()][-500:]
-            if len(above):
-                self._begin()
-                self._in_pull = True
-            return stop
-        below = np.flatnonzero(smooth[start:] < self.threshold / 2)
-        stop = start + int(below[0]) if len(below) else len(block)
-        if stop > start:
-            self._pull.append(block[start:stop].copy())
-            self._smoothed.append(smooth[start:stop])
-            self._highest = max(self._highest, float(smooth[start:stop].max()))
-            if self._signal is None and not self._let_go:
-                self._signal = self._look_for_signal(self._seen + stop)
-                if self._signal is not None:
-                    found.append(self._signal)
-        if len(below):
-            found.append(PullEnded(max(self._highest, self._signal.first_peak if self._signal else 0.0), self._signal))
-            self._begin()
-        return stop
+    def flush(self) -> list[Signal | PullOver]:
+        """The stream has ended: what the pull gave that was not finished, if it had signalled or was over."""
+        found: list[Signal | PullOver] = []
+        if self._waits:
+            self._finish(self._count, found)
+        elif self._cutter.pulling and self._signals:
+            self._over = self._count
+            self._finish(self._count, found)
+        return found
 
-    def _look_for_signal(self, upto: int) -> Signal | None:
-        """The signal, once a fall in the pull so far has shown what it is; ``upto`` samples have been seen in all."""
-        smooth = np.concatenate(self._smoothed)
-        self._smoothed = [smooth]
-        left = self.noise / float(np.sqrt(self.width))
-        while True:
-            searched = smooth[self._searched_from :]
-            if not len(searched):
-                return None
-            highest = np.maximum.accumulate(searched)
-            fallen = np.flatnonzero(highest - searched > np.maximum(DROP * highest, 4 * left))
-            if not len(fallen):
-                return None
-            peak = int(np.argmax(searched[: int(fallen[0]) + 1]))
-            after = searched[peak:]
-            top = float(after[0])
-            shape = shape_of_fall(after, self.rate, max(DROP * top, 4 * left), left)
-            if shape is Fall.OPEN:
-                risen = np.flatnonzero(after > top)
-                if not len(risen):
-                    return None
-                self._searched_from += peak + int(risen[0])  # a wiggle of the noise: the torque goes on rising
-                continue
-            if shape is Fall.LET_GO:
-                self._let_go = True
-                return None
-            bottom = peak + int(np.argmin(after[: max(2, round(FALL * self.rate))]))
-            if top >= FLOOR * self.threshold / THRESHOLD:
-                return self._refine(smooth, self._searched_from + peak, self._searched_from + bottom, upto)
-            self._searched_from += max(bottom, peak + 1)
+    def _append(self, samples: Values) -> None:
+        held = self._count - self._first
+        if held + len(samples) > len(self._buffer):
+            keep = min(held, round((KEPT_SECONDS + NEAR) * self.rate))
+            self._buffer[:keep] = self._buffer[held - keep : held].copy()
+            self._first += held - keep
+            held = keep
+        self._buffer[held : held + len(samples)] = samples
+        self._count += len(samples)
 
-    def _refine(self, smooth: Values, peak: int, bottom: int, upto: int) -> Signal:
-        """The value at the knee of the raw samples; ``peak`` and ``bottom`` are those of the moving mean, which lags."""
-        raw = np.concatenate(self._pull)
-        lag = (self.width - 1) // 2
-        centre = max(0, peak - lag)
-        fall = smooth[peak : bottom + 1]
-        mostly = int(np.argmax(fall <= 0.2 * float(fall[0]) + 0.8 * float(fall[-1])))
-        begin = max(0, centre - round(0.3 * self.rate) - 1)
-        end = min(len(raw), bottom + 2 * self.width)
-        found = knee(raw[begin:end], centre - begin, centre + mostly - begin, max(2, self.width), self.rate)
-        value, at = found[0], begin + found[1]
-        late = np.flatnonzero(raw[: at + 1] < 0.8 * value)
-        since = at - int(late[-1]) if len(late) else at
-        return Signal(value, (upto - len(raw) + at) / self.rate, since / self.rate)
+    def _walk(self, found: list[Signal | PullOver]) -> None:
+        """Step through what has come."""
+        length = self._length
+        steps = (self._count - self._stepped) // length
+        at = self._stepped - self._first
+        means = self._buffer[at : at + steps * length].reshape(-1, length) @ np.full(length, 1 / length)
+        for mean in means.tolist():
+            self._stepped += length
+            for moment, step in self._cutter.walk([mean]):
+                self._moved(moment, self._stepped + (step - 1) * length, found)
+            if self._cutter.pulling:
+                self._under_way(self._cutter.sign * (mean - self._cutter.zero), found)
+            elif self._waits and self._stepped - self._over >= TAIL_SECONDS * self.rate:
+                self._finish(self._stepped, found)
+
+    def _moved(self, moment: Moment, at: int, found: list[Signal | PullOver]) -> None:
+        if moment is Moment.BEGUN:
+            if self._waits:
+                self._finish(at, found)
+            self._begun, self._signals, self._highest, self._looked = at, [], 0.0, at
+            self._fell = at - round(self.rate)
+        else:
+            self._over, self._waits = at, True
+
+    def _under_way(self, torque: float, found: list[Signal | PullOver]) -> None:
+        """One more step of a pull: look for its signal once the torque has fallen."""
+        once = self._mechanism is not Mechanism.SLIP
+        if MECHANISMS[self._mechanism].mode is not MeterMode.FIRST_PEAK or (once and self._signals):
+            return
+        self._highest = max(self._highest, torque)
+        if self._highest - torque > _TRIGGER * self._fall.drop * self._highest:
+            self._fell = self._stepped
+        since = self._stepped - self._looked
+        if (
+            self._stepped - self._fell > BEARS_WITHIN * self.rate
+            or since < _LOOK_EVERY * (self._stepped - self._begun)
+            or self._highest < FLOOR * self._cutter.target
+        ):
+            return
+        if self._stepped - self._begun > LONGEST_SECONDS * self.rate:
+            return
+        self._looked = self._stepped
+        for signal in self._look():
+            self._signals.append(signal)
+            found.append(signal)
+            self._highest = torque
+
+    def _look(self) -> list[Signal]:
+        """The signals of the pull so far that have not been told yet."""
+        target = self._cutter.target
+        lead = self._lead()
+        upto = self._stepped - lead - round(UNSURE_SECONDS * self.rate)
+        begin = max(0, self._begun - lead)
+        course = condition(self._held(lead, self._stepped), self.rate, begin, upto, target)
+        turns = find_turns(course, self._fall, open_ended=True)
+        if self._mechanism is Mechanism.SLIP:
+            signals = all_signals(course, turns)
+        else:
+            one = first_signal(course, turns, settled=False)
+            signals = [] if one is None else [one]
+            if one is not None and is_clipped(course, one.torque, flat_top(course)):
+                signals = []
+        told = self._signals[-1].at if self._signals else -np.inf
+        news = [
+            Signal(s.torque, (lead / self.rate) + course.seconds(s.at)) for s in signals if s.torque >= FLOOR * target
+        ]
+        return [s for s in news if s.at > told + 0.02]
+
+    def _lead(self) -> int:
+        """The number of the first sample that belongs to the pull at hand."""
+        kept = self._stepped - round((KEPT_SECONDS + NEAR) * self.rate)
+        return max(self._first, self._past, kept, self._begun - round(NEAR * self.rate))
+
+    def _held(self, begin: int, end: int) -> Values:
+        """The samples from number ``begin`` to before ``end``, by magnitude."""
+        return self._cutter.sign * self._buffer[begin - self._first : end - self._first]
+
+    def _finish(self, tail: int, found: list[Signal | PullOver]) -> None:
+        """Analyse the pull that is over, with what came after it up to number ``tail``."""
+        lead = self._lead()
+        begin = max(lead, self._begun)
+        samples = self._held(lead, tail)
+        course = condition(samples, self.rate, begin - lead, self._over - lead, self._cutter.target)
+        events = events_of(course, self._mechanism, self._pull)
+        found.append(PullOver(tuple(events), tuple(self._signals), self._cutter.sign * samples, self._cutter.sign))
+        self._past, self._waits = self._over, False
+        self._signals = []

@@ -1,9 +1,9 @@
-"""One pull, from samples to a reading: the signal while it arrives, the reading by the mode that is asked for, the faults of
+"""One pull, from samples to readings: the signal while it arrives, the readings by the mode that is asked for, the faults of
 the hand, and the trace that is kept. No Qt and no clock.
 
-``Watch`` is fed the samples of a link. It gives a ``Signalled`` as soon as a pull's first peak is certain, and a ``Pull``
-when it is over. Both carry the id of the pull, which travels with its reading to the database: by it a trace belongs to its
-reading.
+``Watch`` is fed the samples of a link. It gives a ``Signalled`` as soon as a pull's signal shows, which is provisional, and
+a ``Pull`` when it is over and has been analysed whole: what that says is what counts. Both carry the id of the pull, which
+travels with its readings to the database: by it a trace belongs to its readings.
 """
 
 from __future__ import annotations
@@ -11,27 +11,23 @@ from __future__ import annotations
 import logging
 import math
 import uuid
-from collections import deque
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
 from reckoner.core import rules
 from reckoner.core.arrays import Values
-from reckoner.core.errors import InputRefused
 from reckoner.core.kinds import Direction, Mechanism, MeterMode
-from reckoner.core.stream import FirstPeakWatch, PullEnded
-from reckoner.core.trace import Fault, TraceEvent, analyse
+from reckoner.core.stream import PullOver, PullWatch, Signal
+from reckoner.core.trace import Fault, TraceEvent
 
 log = logging.getLogger("reckoner.meter")
 
-BLOCK = 512
-"""Samples that are kept as one piece at least."""
-
-KEPT_SECONDS = 20.0
 LEAD_SECONDS = 0.5
-TAIL_SECONDS = 0.1
-NEWEST_SECONDS = 0.15
+"""Seconds before a pull from which its rest is taken."""
+
+DIFFERS = 0.002
+"""What was told while a pull went on and what the whole of it says may differ by this fraction before it is noted."""
 
 AT_REST = 0.05
 """What the lead of a trace may vary, as a fraction of the target, and still be a rest."""
@@ -53,8 +49,8 @@ class Aim:
 
 @dataclass(frozen=True)
 class Signalled:
-    """The signal of the pull ``id``: its torque (N·m), ``ago`` seconds before the newest sample, and the direction where the
-    meter tells."""
+    """A signal of the pull ``id``, provisional: its torque (N·m), ``ago`` seconds before the newest sample, and the
+    direction where the meter tells."""
 
     id: str
     torque: float
@@ -64,23 +60,28 @@ class Signalled:
 
 @dataclass(frozen=True)
 class Pull:
-    """A pull that is over. ``reading`` in N·m is what the mode catches (None: nothing), ``announced`` when its signal was
-    told while it was pulled; ``event`` is the analysis of its trace, ``samples`` (N·m) at ``rate`` a second;
-    ``rest_before`` what the meter showed before it, None when it did not rest."""
+    """A pull that is over. ``readings`` in N·m are what the mode catches: one for each slip of a slip tool, else one, or
+    none. ``announced`` are the signals told while it was pulled (N·m); ``events`` the analysis of its trace, ``samples``
+    (N·m) at ``rate`` a second; ``rest_before`` what the meter showed before it, None when it did not rest."""
 
     id: str
-    reading: float | None
-    announced: bool
+    readings: tuple[float, ...]
+    announced: tuple[float, ...]
     highest: float
-    event: TraceEvent | None
+    events: tuple[TraceEvent, ...]
     samples: Values
     rate: float
     turned: Direction | None = None
     rest_before: float | None = None
 
     @property
+    def event(self) -> TraceEvent | None:
+        """The first of what the trace holds."""
+        return self.events[0] if self.events else None
+
+    @property
     def faults(self) -> tuple[Fault, ...]:
-        return self.event.faults if self.event else ()
+        return tuple(dict.fromkeys(fault for event in self.events for fault in event.faults))
 
     @property
     def over_travel(self) -> float | None:
@@ -100,15 +101,18 @@ class Watch:
         self.rate = rate
         self._aim = aim
         self._signed = signed
-        self._watch = FirstPeakWatch(aim.target, rate)
-        self._kept: deque[Values] = deque()
-        self._kept_size = 0
+        self._watch = self._watching(None)
         self._id = uuid.uuid4().hex
+
+    def _watching(self, zero: float | None) -> PullWatch:
+        aim = self._aim
+        mechanism = Mechanism.DIAL if aim.mode is not MeterMode.FIRST_PEAK else aim.mechanism
+        return PullWatch(aim.target, self.rate, mechanism=mechanism, pull=aim.pull, zero=zero)
 
     def aim(self, aim: Aim) -> None:
         """What the pulls to come go for; takes hold between two pulls (see ``idle``)."""
         self._aim = aim
-        self._watch = FirstPeakWatch(aim.target, self.rate)
+        self._watch = self._watching(self._watch.rest)
 
     @property
     def idle(self) -> bool:
@@ -117,67 +121,53 @@ class Watch:
 
     def feed(self, samples: Values) -> list[Signalled | Pull]:
         """Take the next samples (N·m) and return what they brought."""
-        self._keep(samples)
+        return self._told(self._watch.feed(samples))
+
+    def flush(self) -> list[Signalled | Pull]:
+        """The link is gone: what a pull gave that had signalled, or that was over."""
+        return self._told(self._watch.flush())
+
+    def _told(self, news: list[Signal | PullOver]) -> list[Signalled | Pull]:
         found: list[Signalled | Pull] = []
-        for item in self._watch.feed(samples):
-            if isinstance(item, PullEnded):
+        for item in news:
+            if isinstance(item, PullOver):
                 found.append(self._over(item))
                 self._id = uuid.uuid4().hex
-            elif self._aim.mode is MeterMode.FIRST_PEAK:
-                turned = self._turned(self._newest())
-                found.append(Signalled(self._id, item.first_peak, self._watch.now - item.at, turned))
+            else:
+                found.append(
+                    Signalled(self._id, item.torque, self._watch.now - item.at, self._turned(self._watch.sign))
+                )
         return found
 
-    def _keep(self, samples: Values) -> None:
-        self._kept_size += len(samples)
-        if self._kept and len(self._kept[-1]) + len(samples) <= BLOCK:  # no list of single samples
-            samples = np.concatenate([self._kept.pop(), samples])
-        self._kept.append(samples)
-        while self._kept_size - len(self._kept[0]) > KEPT_SECONDS * self.rate:
-            self._kept_size -= len(self._kept.popleft())
-
-    def _newest(self) -> Values:
-        """The samples of the last moments: enough to tell which way a pull turns."""
-        wanted = round(NEWEST_SECONDS * self.rate)
-        found: list[Values] = []
-        for block in reversed(self._kept):
-            found.append(block)
-            wanted -= len(block)
-            if wanted <= 0:
-                break
-        return np.concatenate(found[::-1]) if found else np.empty(0)
-
-    def _over(self, ended: PullEnded) -> Pull:
-        """What the pull gave, its trace analysed by the mode that is asked for."""
-        aim = self._aim
-        trace = _last_pull(np.concatenate(self._kept), self._watch)
-        mechanism = Mechanism.DIAL if aim.mode is MeterMode.HOLD else aim.mechanism
-        event = None
-        try:
-            events = analyse(
-                np.arange(len(trace)) / self.rate, trace, target=aim.target, mechanism=mechanism, pull=aim.pull
-            ).events
-            event = max(events, key=lambda e: e.peak, default=None)
-        except InputRefused as refusal:
-            log.info("a pull that cannot be analysed: %s", refusal)
-        announced = aim.mode is MeterMode.FIRST_PEAK and ended.signal is not None
-        reading: float | None
-        if aim.mode is MeterMode.PEAK:
-            reading = ended.highest
-        elif announced and ended.signal is not None:
-            reading = ended.signal.first_peak
+    def _over(self, over: PullOver) -> Pull:
+        """What the pull gave, by the mode that is asked for."""
+        events = over.events
+        highest = max(event.peak for event in events)
+        if self._aim.mode is MeterMode.PEAK:
+            clipped = any(Fault.CLIPPED in event.faults for event in events)
+            readings: tuple[float, ...] = () if clipped else (highest,)
+            events = tuple(replace(e, faults=tuple(f for f in e.faults if f is not Fault.NO_SIGNAL)) for e in events)
         else:
-            reading = event.first_peak if event is not None else None
-        lead = trace[: round(0.6 * LEAD_SECONDS * self.rate)]
-        rest = float(lead.mean()) if _rests(lead, aim.target) else None
-        turned = self._turned(trace)
-        return Pull(self._id, reading, announced, ended.highest, event, trace, self.rate, turned, rest)
+            readings = tuple(event.first_peak for event in events if event.first_peak is not None)
+        announced = tuple(signal.torque for signal in over.signals)
+        if announced and not _agree(announced, readings):
+            log.info("told %s while it was pulled, the whole trace says %s", announced, readings)
+        lead = over.samples[: round(0.6 * LEAD_SECONDS * self.rate)]
+        rest = float(lead.mean()) if _rests(lead, self._aim.target) else None
+        turned = self._turned(over.sign)
+        return Pull(self._id, readings, announced, highest, events, over.samples, self.rate, turned, rest)
 
-    def _turned(self, pulled: Values) -> Direction | None:
-        """Which way samples of a pull turned, where the meter writes a sign: by the largest of them."""
-        if not self._signed or not len(pulled):
+    def _turned(self, sign: float) -> Direction | None:
+        """Which way a pull turned, where the meter writes a sign."""
+        if not self._signed:
             return None
-        return Direction.CW if float(pulled[int(np.argmax(np.abs(pulled)))]) >= 0 else Direction.CCW
+        return Direction.CW if sign > 0 else Direction.CCW
+
+
+def _agree(announced: tuple[float, ...], readings: tuple[float, ...]) -> bool:
+    return len(announced) == len(readings) and all(
+        abs(told / read - 1) <= DIFFERS for told, read in zip(announced, readings, strict=True)
+    )
 
 
 def still(samples: Values, within: float) -> bool:
@@ -192,13 +182,3 @@ def still(samples: Values, within: float) -> bool:
 
 def _rests(lead: Values, target: float) -> bool:
     return len(lead) > 1 and float(np.ptp(lead)) < AT_REST * target and still(lead, STILL * target)
-
-
-def _last_pull(kept: Values, watch: FirstPeakWatch) -> Values:
-    """The samples of the pull that has just ended, from a little before it began."""
-    torque = np.abs(kept)
-    ended = len(torque) - int(np.argmax(torque[::-1] > watch.threshold))
-    quiet = np.flatnonzero(torque[: max(0, ended - 1)] < watch.threshold / 2)
-    begun = int(quiet[-1]) - round(LEAD_SECONDS * watch.rate) if len(quiet) else 0
-    tail = ended + round(TAIL_SECONDS * watch.rate)
-    return kept[max(0, begun) : tail].copy()

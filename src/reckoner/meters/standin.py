@@ -23,6 +23,7 @@ import numpy as np
 from reckoner.core.entry import read
 from reckoner.core.errors import InputRefused
 from reckoner.core.units import N_M, Kind, Unit, unit_named
+from reckoner.meters.indicator import MeterFaults
 from reckoner.meters.protocol import Identity, sample_line
 from reckoner.meters.wrench import Hand, SimulatedBench, Truth
 
@@ -37,8 +38,7 @@ class StandInPlan:
     number: str = "PM-0"
     serial: str = "0000"
     rate: float = 1000.0
-    noise: float = 0.02
-    zero: float = 0.0
+    meter: MeterFaults = field(default_factory=lambda: MeterFaults(noise=0.02))
     tools: Mapping[str, Truth] = field(default_factory=dict)
     hand: Hand = field(default_factory=Hand)
     seed: int = 1
@@ -58,9 +58,7 @@ class Conversation:
         self.plan = plan
         self.turned = {} if turned is None else turned
         self.tool = ""
-        self.bench = SimulatedBench(
-            np.random.default_rng(plan.seed), rate=plan.rate, noise=plan.noise, zero=plan.zero, hand=plan.hand
-        )
+        self.bench = SimulatedBench(np.random.default_rng(plan.seed), rate=plan.rate, faults=plan.meter, hand=plan.hand)
         self.streaming = False
         self.index = 0
         self.mode = "track"
@@ -90,7 +88,7 @@ class Conversation:
                 self.streaming = state == "on"
                 return f"ok stream {state}"
             case ["zero"]:
-                self.bench.zero = 0.0
+                self.bench.meter.take_zero()
                 return "ok zero"
             case ["tool", number, *_]:
                 self.tool = number

@@ -1,4 +1,5 @@
-"""The physics of a simulated tool on a meter: trip by the moment about the pivot, hand, over-travel, noise.
+"""The physics of a simulated tool on a meter: trip by the moment about the pivot, the hand with its faults, over-travel.
+What the meter makes of the torque stands in ``indicator``.
 
 Time advances by samples; randomness is the generator that is given. Torques in N·m, lengths in m, times in s.
 """
@@ -12,6 +13,7 @@ from enum import Enum, auto
 import numpy as np
 
 from reckoner.core.arrays import Values
+from reckoner.meters.indicator import Indicator, MeterFaults
 
 
 @dataclass(frozen=True)
@@ -21,7 +23,8 @@ class Truth:
     It trips, with the hand at ``lever``, at gain·setting + offset. ``first_high`` is how much higher the first release
     is (it decays over about three), ``hysteresis`` what setting from above adds, ``scatter`` the relative standard
     deviation, ``loose_lock`` the loss with each release, ``screw_rate`` the N·m that a turn adds, ``bent`` an indicating
-    tool's pointer offset, ``own_torque`` what the tool's weight adds lying flat.
+    tool's pointer offset, ``own_torque`` what the tool's weight adds lying flat. One that ``slips`` gives way again and
+    again while it is turned on; one that does not click is brought to its mark and held.
     """
 
     gain: float = 1.0
@@ -36,16 +39,42 @@ class Truth:
     lever: float = 0.4
     pivot: float = 0.03
     clicks: bool = True
+    slips: bool = False
 
 
 @dataclass(frozen=True)
 class Hand:
-    """How the simulated person pulls: seconds to 75 % and from there to the setting, reaction, hand offset spread."""
+    """How the simulated person pulls: seconds to 75 % and from there to the setting, reaction, hand offset spread; and what
+    the hand does wrong: ``tremor`` as a fraction of the torque at ``tremor_hz``, how often (a probability) it eases off by
+    ``eases`` on the way and pulls on, lets go before the signal, snatches, or knocks against the bench."""
 
     quick: float = 0.7
     careful: float = 1.1
     reaction: float = 0.12
     misplaced: float = 0.005
+    tremor: float = 0.0
+    tremor_hz: float = 8.0
+    eases: float = 0.15
+    easing: float = 0.0
+    letting_go: float = 0.0
+    snatching: float = 0.0
+    knocking: float = 0.0
+
+
+@dataclass(frozen=True)
+class Wrongs:
+    """What the hand does wrong in one pull."""
+
+    eases: bool = False
+    lets_go: bool = False
+    snatches: bool = False
+    knocks: bool = False
+
+    @classmethod
+    def of(cls, hand: Hand, rng: np.random.Generator) -> Wrongs:
+        """Drawn by how often the hand does each; a hand without faults draws nothing."""
+        odds = (hand.easing, hand.letting_go, hand.snatching, hand.knocking)
+        return cls(*(odd > 0 and float(rng.random()) < odd for odd in odds))
 
 
 class Phase(Enum):
@@ -62,20 +91,26 @@ DIP_TIME = 0.018
 RECOVERY = 0.05
 RELEASE_TIME = 0.25
 FIRST_DECAY = 1.3
+EASE_AT, EASE_TIME = 0.85, 0.5
+LETS_GO_AT = 0.9
+SNATCHES_IN = 0.1
+"""Seconds from 80 % to the signal for a hand that snatches."""
+
+KNOCK, KNOCK_TIME, KNOCK_AT = 0.2, 0.004, 0.7
+SLIP, SLIP_TIME, SLIP_AGAIN = 0.4, 0.02, 0.35
+"""How far a slip tool falls back, within which time, and after which it slips again while it is turned on."""
 
 
 @dataclass
 class SimulatedBench:
-    """A tool clamped on a meter, and a hand. ``noise`` is the meter's, in N·m; ``zero_drift`` in N·m a second."""
+    """A tool clamped on a meter with its ``faults``, and a hand."""
 
     rng: np.random.Generator
     rate: float = 1000.0
     truth: Truth = field(default_factory=Truth)
     hand: Hand = field(default_factory=Hand)
     setting: float = 100.0
-    noise: float = 0.02
-    zero: float = 0.0
-    zero_drift: float = 0.0
+    faults: MeterFaults = field(default_factory=lambda: MeterFaults(noise=0.02))
     phase: Phase = Phase.REST
     releases: int = 0
     from_above: bool = False
@@ -86,6 +121,11 @@ class SimulatedBench:
     _torque: float = 0.0
     _trip: float = 0.0
     _from: float = 0.0
+    _seconds: float = 0.0
+    _wrongs: Wrongs = field(default_factory=lambda: Wrongs())
+
+    def __post_init__(self) -> None:
+        self.meter = Indicator(self.rng, self.rate, self.faults)
 
     def mount(self, truth: Truth) -> None:
         """Put another tool on the meter; it has rested."""
@@ -107,6 +147,7 @@ class SimulatedBench:
         self._again = self.phase is Phase.RELEASE
         if self.phase is Phase.REST:
             self._trip = self.trip_torque()
+            self._wrongs = Wrongs.of(self.hand, self.rng)
             self.phase, self._t = Phase.PULL, 0.0
 
     def release(self) -> None:
@@ -136,32 +177,65 @@ class SimulatedBench:
         torque = np.empty(samples)
         for i in range(samples):
             self._t += dt
+            self._seconds += dt
             self._step()
-            torque[i] = self._torque
-        self.zero += self.zero_drift * samples * dt
-        return self.sign * torque + self.truth.own_torque + self.zero + self.noise * self.rng.standard_normal(samples)
+            torque[i] = self._torque + self._knock()
+        return self.meter.shows(self.sign * torque + self.truth.own_torque)
 
     def _step(self) -> None:
         if self.phase is Phase.PULL:
-            quick, careful = self.hand.quick, self.hand.careful
-            aim = self.setting
-            if self._t < quick:
-                self._torque = 0.75 * aim * self._t / quick
-            else:
-                self._torque = aim * (0.75 + 0.25 * (self._t - quick) / careful)
-            if not self.truth.clicks:
+            self._torque = self._brought_up() * self._shaking()
+            if self._wrongs.lets_go and self._torque >= LETS_GO_AT * self.setting:
+                self.release()
+            elif not self.truth.clicks:
                 self._torque = min(self._torque, self._trip)
             elif self._torque >= self._trip:
                 self._torque = self._trip
                 self.phase, self._t = Phase.TRIPPED, 0.0
         elif self.phase is Phase.TRIPPED:
-            self._torque = self._trip * self._after_trip(self._t)
+            after = self._slipping(self._t) if self.truth.slips else self._after_trip(self._t)
+            self._torque = self._trip * after * self._shaking()
         elif self.phase is Phase.RELEASE:
             left = 1 - self._t / RELEASE_TIME
             if left <= 0:
                 self._rest()
             else:
                 self._torque = self._from * left * left
+
+    def _brought_up(self) -> float:
+        """The torque of a hand that trembles not, ``_t`` seconds after it began."""
+        quick, careful, t = self.hand.quick, self.hand.careful, self._t
+        if self._wrongs.snatches:
+            careful = SNATCHES_IN / 0.8
+        if self._wrongs.eases:
+            begins = quick + (EASE_AT - 0.75) / 0.25 * careful
+            eased = min(max(0.0, t - begins), EASE_TIME)
+            t = min(t, begins) if t < begins + EASE_TIME else t - EASE_TIME
+            dip = self.hand.eases * (1 - math.cos(2 * math.pi * eased / EASE_TIME)) / 2
+        else:
+            dip = 0.0
+        share = 0.75 * t / quick if t < quick else 0.75 + 0.25 * (t - quick) / careful
+        return self.setting * share * (1 - dip)
+
+    def _shaking(self) -> float:
+        if not self.hand.tremor:
+            return 1.0
+        return 1 + self.hand.tremor * math.sin(2 * math.pi * self.hand.tremor_hz * self._seconds)
+
+    def _knock(self) -> float:
+        """What a knock on the bench adds to the torque now."""
+        at = KNOCK_AT * self.hand.quick
+        if not (self._wrongs.knocks and self.phase is Phase.PULL and at <= self._t < at + KNOCK_TIME):
+            return 0.0
+        return KNOCK * self.setting * math.sin(math.pi * (self._t - at) / KNOCK_TIME)
+
+    @staticmethod
+    def _slipping(t: float) -> float:
+        """Torque over trip torque of a tool that slips again and again while it is turned on."""
+        t %= SLIP_AGAIN
+        if t < SLIP_TIME:
+            return 1 - SLIP * t / SLIP_TIME
+        return 1 - SLIP + SLIP * (t - SLIP_TIME) / (SLIP_AGAIN - SLIP_TIME)
 
     def _after_trip(self, t: float) -> float:
         """Torque over trip torque, ``t`` seconds after the click: a dip, then over-travel until the hand stops."""

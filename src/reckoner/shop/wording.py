@@ -55,10 +55,13 @@ def plain_error(tool: ToolFacts, target: float, reading: float) -> str:
 
 def reading_figure(run: RunState, observation: ObservationState) -> str:
     """An observation's torque as it is shown large, in the tool's unit; "—" for one without."""
-    if observation.torque is None:
-        return "—"
+    return "—" if observation.torque is None else torque_figure(run, observation.torque)
+
+
+def torque_figure(run: RunState, torque: float) -> str:
+    """A torque (N·m) of the run's reference as it is shown large, in the tool's unit."""
     step = run.reference.resolution if run.reference else 0.0
-    return fixed(run.tool.unit.from_si(observation.torque), reading_decimals(step, run.tool.unit))
+    return fixed(run.tool.unit.from_si(torque), reading_decimals(step, run.tool.unit))
 
 
 def observation_words(run: RunState, series: SeriesState, observation: ObservationState) -> str:

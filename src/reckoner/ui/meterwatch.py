@@ -16,7 +16,7 @@ from reckoner.core.errors import Refused
 from reckoner.meters.dial import OpenLink, open_link
 from reckoner.meters.link import Event, MeterRefused, Recovered, Samples, Trouble
 from reckoner.meters.protocol import Identity, RoomReport, Value
-from reckoner.meters.pull import Aim, Signalled, Watch
+from reckoner.meters.pull import Aim, Pull, Signalled, Watch
 
 log = logging.getLogger("reckoner.meter")
 
@@ -43,8 +43,8 @@ OURS = "Listening to the meter failed, and it is our mistake. Connect again; rea
 class MeterWatch(QObject):
     """Watches one meter. Torques in N·m.
 
-    ``identified(Identity)`` · ``samples(array, rate)`` in order, without gaps · ``signalled(Signalled)`` as soon as a pull's
-    first peak is certain · ``pulled(Pull)`` · ``valued(float)``, a value that the meter caught itself ·
+    ``identified(Identity)`` · ``samples(array, rate)`` in order, without gaps · ``signalled(Signalled)`` as soon as a
+    pull's signal shows · ``pulled(Pull)`` when it is over · ``valued(float)``, a value that the meter caught itself ·
     ``roomed(RoomReport)`` · ``trouble(sentence, over)`` · ``recovered()``.
     """
 
@@ -124,6 +124,7 @@ class MeterWatch(QObject):
                     self._closing.set()
                 return
             self._identity = event
+            self._finish()
             self._watch = Watch(self._aim, event.rate, signed=event.signed) if event.rate else None
             self.identified.emit(event)
         elif isinstance(event, Samples) and self._watch is not None:
@@ -136,6 +137,8 @@ class MeterWatch(QObject):
                 self.roomed.emit(event)
         elif isinstance(event, Trouble):
             log.info("%s", event.fault)
+            if event.over:
+                self._finish()
             self.trouble.emit(str(event.fault), event.over)
         elif isinstance(event, Recovered):
             self.recovered.emit()
@@ -171,7 +174,15 @@ class MeterWatch(QObject):
             watch.aim(self._aim)
         if self._waiting.put(event.torque, watch.rate, time.monotonic()):
             self._gathered.emit()
-        for news in watch.feed(event.torque):
+        self._tell(watch.feed(event.torque))
+
+    def _finish(self) -> None:
+        """What was being pulled when the meter went is not lost."""
+        if self._watch is not None:
+            self._tell(self._watch.flush())
+
+    def _tell(self, brought: list[Signalled | Pull]) -> None:
+        for news in brought:
             if isinstance(news, Signalled):
                 if self._allowed("signal"):
                     self.signalled.emit(news)

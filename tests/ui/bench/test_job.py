@@ -116,8 +116,9 @@ def test_a_run_with_the_mouse_alone_until_readings_come(qtbot, open_window, demo
     while bench.run.step is Step.EXERCISE or taken(bench.run) < 13:
         before = taken(bench.run)
         QTest.mousePress(bench.button, Qt.MouseButton.LeftButton, pos=QPoint(30, 30))
-        qtbot.waitUntil(lambda before=before: taken(bench.run) > before, timeout=WAIT)
+        qtbot.waitUntil(lambda: bench.taker.feedback.provisional is not None, timeout=WAIT)
         QTest.mouseRelease(bench.button, Qt.MouseButton.LeftButton, pos=QPoint(30, 30))
+        qtbot.waitUntil(lambda before=before: taken(bench.run) > before, timeout=WAIT)
         qtbot.waitUntil(lambda: bench.meter.zero() is not None, timeout=WAIT)
     assert [e.done for e in bench.run.exercise] == [5, 5]  # both directions
     assert len(bench.run.series[0].counted) == 3

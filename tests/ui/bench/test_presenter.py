@@ -16,7 +16,8 @@ from tests.support.runs import later, outside, prepared, tool_id
 
 def pulled(number, torque, *, announced=True, faults=(), rest=0.0):
     event = TraceEvent(1.0, torque, torque * 1.1, 1.0, faults=faults)
-    return Pull(number, torque, announced, torque * 1.1, event, np.linspace(0, torque, 50), 1000.0, None, rest)
+    told = (torque,) if announced else ()
+    return Pull(number, (torque,), told, torque * 1.1, (event,), np.linspace(0, torque, 50), 1000.0, None, rest)
 
 
 def test_after_a_fault_of_our_own_the_bench_still_hears_its_meter(qtbot, at, demo, act, caplog):
@@ -62,6 +63,7 @@ def test_adjusting_takes_readings_as_every_step_does_with_traces_and_a_sound_aft
     window, bench = at(run)
     assert bench.run.step is Step.ADJUST
     bench.meter.signalled.emit(Signalled("a", 39.0, 0.01))
+    assert bench.taker.feedback.provisional == 39.0
     assert bench.presenter.sounds.played == []  # not before it is kept
     bench.meter.pulled.emit(pulled("a", 39.0, faults=(Fault.TOO_FAST,)))
     settle(qtbot, window)
@@ -73,7 +75,7 @@ def test_adjusting_takes_readings_as_every_step_does_with_traces_and_a_sound_aft
     assert "too fast" in bench.panels.adjust.notice.text()
     assert bench.strike()
     assert bench.panels.adjust.striking.why.text == "too fast"
-    bench.meter.signalled.emit(Signalled("b", 400.0, 0.01))
+    bench.meter.pulled.emit(pulled("b", 400.0))
     settle(qtbot, window)
     qtbot.waitUntil(lambda: "Check the value and its unit" in bench.panels.adjust.notice.text(), timeout=WAIT)
     assert bench.presenter.sounds.played.count("taken") == 1

@@ -3,12 +3,13 @@
 import os
 from dataclasses import replace
 
+import numpy as np
 import pytest
 from PyQt6.QtCore import QRect, Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QLabel, QWidget
 
-from reckoner.meters.pull import Signalled
+from reckoner.meters.pull import Pull
 from reckoner.shop.acts import ShopRefused
 from reckoner.shop.runs import opening, setting_up, taking
 from reckoner.shop.runs.planning import propose
@@ -43,7 +44,7 @@ def test_exercise_past_what_the_meter_bears_is_done_elsewhere_and_never_counted_
     QTest.keyPress(window, Qt.Key.Key_Space)
     assert not bench.meter.pulling
     QTest.keyRelease(window, Qt.Key.Key_Space)
-    bench.taker.signalled(Signalled("a pull", 99.0, 0.01))
+    bench.taker.pulled(Pull("a pull", (99.0,), (99.0,), 101.0, (), np.zeros(50), 1000.0))
     assert "Nothing was counted" in bench.panels.pulls.head.notice.text()
     press(window, ENTER)
     qtbot.waitUntil(lambda: bench.run.exercise[0].done == 1, timeout=WAIT)

@@ -99,8 +99,9 @@ def test_both_directions_are_exercised_and_read_each_its_own_way(qtbot, open_win
     assert [s.direction for s in bench.run.series] == ["cw", "cw", "ccw", "ccw"]
     bench.meter.send("direction cw")  # the person turns it the wrong way round
     QTest.keyPress(focused(window), Qt.Key.Key_Space)
-    qtbot.waitUntil(lambda: "pulled clockwise" in bench.panels.pulls.head.notice.text(), timeout=WAIT)
+    qtbot.waitUntil(lambda: bench.taker.feedback.provisional is not None, timeout=WAIT)
     QTest.keyRelease(focused(window), Qt.Key.Key_Space)
+    qtbot.waitUntil(lambda: "pulled clockwise" in bench.panels.pulls.head.notice.text(), timeout=WAIT)
     assert len(bench.run.series[2].observations) == 1
 
 

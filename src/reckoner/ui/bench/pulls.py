@@ -90,10 +90,9 @@ class PullsPanel(Panel):
             return
         series, first = found
         which = "the first is" if first.count == 1 else "the first two are"
-        way = "higher" if first.excess > 0 else "lower"
         aim = fixed(run.tool.unit.from_si(series.target), 0)
         self.trend.setText(
-            f"At {aim}: {which} {percent(abs(first.excess), 1)} {way} than those that follow. Exercise it more?"
+            f"At {aim}: {which} {percent(first.excess, 1)} higher than those that follow. Exercise it more?"
         )
         self.strike_first.setText("Strike it as exercise" if first.count == 1 else "Strike them as exercise")
 

@@ -9,15 +9,18 @@ from PyQt6.QtWidgets import QSizePolicy, QVBoxLayout, QWidget
 from reckoner.shop.runs.judging import judged
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.runs.steps import Step, newest
-from reckoner.shop.wording import margin, observation_words, reading_figure
+from reckoner.shop.wording import margin, observation_words, reading_figure, torque_figure
 from reckoner.ui.bench.instructions import instruct, remaining
 from reckoner.ui.bench.taker import Feedback, target_of
 from reckoner.ui.layout import column, row, surface
 from reckoner.ui.theme import Theme, Type
 from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.mark import FenceMark
-from reckoner.ui.widgets.text import ElidedLabel, label
+from reckoner.ui.widgets.text import ElidedLabel, label, set_tone
 from reckoner.ui.widgets.trace import LiveTrace
+
+PROVISIONAL = "As it looks while you pull. Let go, and it is kept."
+COUNTED = "It gave way. Let go, and it is counted."
 
 
 class ReadingHead(QWidget):
@@ -26,6 +29,8 @@ class ReadingHead(QWidget):
     def __init__(self, theme: Theme) -> None:
         super().__init__()
         self._theme = theme
+        self._run: RunState | None = None
+        self._provisional: float | None = None
         self.instruction = label(theme, "", Type.TITLE, wrap=True)
         self._remaining = label(theme, "", Type.BODY, "quiet", wrap=True)
         self.notice = label(theme, "", Type.STRONG, "fault", wrap=True)
@@ -59,9 +64,13 @@ class ReadingHead(QWidget):
         return live
 
     def show_run(self, run: RunState) -> None:
+        self._run = run
         self.trace.aim(target_of(run), run.tool.unit)
         self.instruction.setText(instruct(run))
         self._remaining.setText(remaining(run))
+        self._show_newest(run)
+
+    def _show_newest(self, run: RunState) -> None:
         if run.step is Step.EXERCISE:
             done = run.exercising.done if run.exercising else 0
             self._show_figure(str(done), "released")
@@ -69,6 +78,15 @@ class ReadingHead(QWidget):
             self._show_last(run)
 
     def show_feedback(self, told: Feedback) -> None:
+        """What is told of the pull; a signal whose pull is not over stands in the place of the reading, in another ink."""
+        run = self._run
+        if run is not None and told.provisional is not None:
+            self._show_figure(torque_figure(run, told.provisional), run.tool.unit.symbol)
+            self._sentence.set_whole(COUNTED if run.step is Step.EXERCISE else PROVISIONAL)
+        elif run is not None and self._provisional is not None:
+            self._show_newest(run)
+        self._provisional = told.provisional
+        set_tone(self._reading, "quiet" if told.provisional is not None else "")
         for widget, words in ((self.notice, told.notice), (self.hand, told.hand)):
             widget.setText(words)
             widget.setVisible(bool(words))

@@ -1,20 +1,23 @@
 """Takes what the meter brings: one and the same for exercise, readings and adjusting.
 
-A signal is kept at once, its trace when the pull is over, by the pull's id. What a person should be told of the pull stands
-in ``feedback``; a sound is played only for what was committed.
+A signal is shown at once, and is provisional: what is kept is what the whole pull says once it is over, and its trace with
+it, by the pull's id. What a person should be told of the pull stands in ``feedback``; a sound is played only for what was
+committed.
 """
 
 from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass, replace
+from functools import partial
 from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import QObject, pyqtSignal
 
 from reckoner.core.kinds import Direction, MeterMode
-from reckoner.core.printing import fixed, percent
+from reckoner.core.printing import fixed, percent, quantity, reading_decimals
 from reckoner.core.trace import Fault
+from reckoner.core.units import Unit
 from reckoner.meters.pull import Pull, Signalled
 from reckoner.shop.acts import Act
 from reckoner.shop.procedures.base import Seen
@@ -35,6 +38,9 @@ LEAST_PULL = 0.3
 WORTH_SAYING = 0.05
 """Over-travel above this fraction is said to the person who pulls."""
 
+MOST_READINGS = 20
+"""Readings that are taken of one pull at most."""
+
 FIRST_RELEASE = "first release after rest, counts as exercise"
 
 Do = Callable[..., None]
@@ -43,11 +49,12 @@ Do = Callable[..., None]
 @dataclass(frozen=True)
 class Feedback:
     """What is told of the last pull: ``notice`` is a fault or a refusal, ``hand`` how the hand did, ``faults`` those that are
-    offered as the reason to strike it."""
+    offered as the reason to strike it; ``provisional`` is the torque (N·m) of a signal whose pull is not over yet."""
 
     notice: str = ""
     hand: str = ""
     faults: tuple[Fault, ...] = ()
+    provisional: float | None = None
 
 
 class Taker(QObject):
@@ -80,22 +87,29 @@ class Taker(QObject):
     # What the meter brings
 
     def signalled(self, signal: Signalled) -> None:
-        """A pull's first peak is certain: count a release, or take a reading."""
-        self._take(signal.torque, Source.TRACE, signal.turned, signal.id)
+        """A signal shows while the hand still pulls: tell it; nothing is kept before the pull is over."""
+        run = self._run
+        if run is None:
+            return
+        counted = run.step is Step.EXERCISE and not run.exercise_apart
+        if counted or run.step is Step.ADJUST or (run.step in READINGS and run.current is not None):
+            self._tell(replace(self.feedback, provisional=signal.torque))
 
     def pulled(self, pull: Pull) -> None:
-        """The pull is over: take what was not announced, file its trace, and say how it was."""
+        """The pull is over: count releases or take readings, file its trace, and say how it was."""
         run = self._run
         if run is None or run.step not in (*READINGS, Step.EXERCISE, Step.ADJUST):
             return
-        if pull.reading is None:
+        self._tell(replace(self.feedback, provisional=None))
+        readings = pull.readings[: _wanted(run)]
+        if not readings:
             if pull.highest > LEAST_PULL * self.target():
-                self._nothing_taken(run)
+                self._nothing_taken(run, pull)
             return
-        if pull.announced:
-            self._say_hand(run, pull)
-        else:
-            self._take(pull.reading, Source.TRACE, pull.turned, pull.id, lambda: self._say_hand(run, pull))
+        for number, torque in enumerate(readings, start=1):
+            done = partial(self._say_hand, run, pull) if number == len(readings) else None
+            pulled = pull.id if number == 1 else f"{pull.id}/{number}"
+            self._take(torque, Source.TRACE, pull.turned, pulled, done)
         if run.step is not Step.EXERCISE:
             self._do(lambda session, act: _file(session, run.id, pull, act))
 
@@ -164,21 +178,31 @@ class Taker(QObject):
         if deed is not None:
             self._do(deed, done=done, refused=self.notice, torque=None if run.step is Step.EXERCISE else torque)
 
-    def _nothing_taken(self, run: RunState) -> None:
-        if run.meter_mode is MeterMode.HOLD:
+    def _nothing_taken(self, run: RunState, pull: Pull) -> None:
+        unit = run.tool.unit
+        if Fault.CLIPPED in pull.faults:
+            top = quantity(pull.highest, unit)
+            self.notice(
+                f"The meter could not show more than {top}, so the signal was not seen. Nothing was taken; "
+                "use a reference that reaches higher."
+            )
+        elif run.meter_mode is MeterMode.HOLD:
             self.notice("No plateau was found. Nothing was taken; bring it to the mark and hold it for a second.")
         else:
             self.notice("Let go before it signalled. Nothing was taken; pull again.")
         self._sounds.play("refused")
 
     def _say_hand(self, run: RunState, pull: Pull) -> None:
-        """Feedback on the pull, apart from the reading: over-travel, and faults with striking offered."""
+        """Feedback on the pull, apart from the reading: over-travel, what was made good, and faults with striking offered."""
         over, took = pull.over_travel, pull.time_80_to_100
         told = self.feedback
-        if over is not None and over > WORTH_SAYING and run.tool.kind.is_setting:
-            words = f"Your hand went {percent(over, 0)} past the signal; stop as soon as {run.tool.implies.until}."
-            told = replace(told, hand=words)
-        faults = tuple(f for f in pull.faults if f is not Fault.NO_SIGNAL)
+        said = _made_good(pull, run.tool.unit)
+        if over is not None and over > WORTH_SAYING and run.tool.kind.is_setting and pull.announced:
+            said.append(f"Your hand went {percent(over, 0)} past the signal; stop as soon as {run.tool.implies.until}.")
+        if left := len(pull.readings) - _wanted(run):
+            said += [f"{left} more of this pull were not wanted."] if left > 0 else []
+        told = replace(told, hand=" ".join(said))
+        faults = tuple(f for f in pull.faults if f not in (Fault.NO_SIGNAL, Fault.KNOCK))
         if faults and run.step is not Step.EXERCISE:
             seconds = f" ({fixed(took, 1)} s from 80 %)" if took is not None else ""
             words = f"A bad pull: {fault_words(faults)}{seconds}. Backspace and Enter strike it; it is yours to decide."
@@ -195,6 +219,26 @@ class Taker(QObject):
 def fault_words(faults: tuple[Fault, ...]) -> str:
     """Such as "too fast, jerk"."""
     return ", ".join(f.value for f in faults)
+
+
+def _made_good(pull: Pull, unit: Unit) -> list[str]:
+    """What of a pull was put right: a zero that was taken off, with both numbers, and a knock that was cut out."""
+    said = []
+    event = pull.event
+    if event is not None and event.zero and event.first_peak is not None:
+        shown, read = (quantity(torque, unit) for torque in (event.first_peak + event.zero, event.first_peak))
+        zero = fixed(unit.from_si(event.zero), reading_decimals(0.0, unit), sign=True)
+        said.append(f"The meter stood {zero} off zero: it showed {shown}, {read} without that.")
+    if Fault.KNOCK in pull.faults:
+        said.append("A knock was cut out of it.")
+    return said
+
+
+def _wanted(run: RunState) -> int:
+    """How many readings of one pull the run can take: a slip tool gives several."""
+    if run.step is Step.EXERCISE:
+        return max(1, run.exercising.wanted - run.exercising.done) if run.exercising else 1
+    return max(1, run.current.missing) if run.step in READINGS and run.current is not None else MOST_READINGS
 
 
 def target_of(run: RunState) -> float:

@@ -1,0 +1,307 @@
+"""Pulls made from formulas, with the faults of hands, tools and meters: what the detector is measured on.
+
+A ``Pull`` is a hand that brings up torque, a tool that gives way where the torque reaches its trip, and an ``Indicator``
+that shows it. What is true of it (at which torque the tool gave way, what the hand did wrong) is known because it was made
+so. Everything that is not said is drawn at random: the speed, the shape of the dip, the over-travel, the way of letting go.
+
+To add a condition: a row in ``CONDITIONS`` and the function that makes it.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable
+from dataclasses import dataclass
+
+import numpy as np
+
+from reckoner.core.arrays import Values
+from reckoner.core.kinds import Mechanism, MeterMode
+from reckoner.core.trace import Fault
+from reckoner.meters.indicator import Indicator, MeterFaults
+
+TREMOR_HZ = (4.0, 12.0)
+
+Rng = np.random.Generator
+
+
+@dataclass(frozen=True)
+class Made:
+    """A pull: ``samples`` in N·m at ``rate`` a second, the ``readings`` that are true of it (N·m, in order), and a
+    ``fault`` that must be said of it."""
+
+    samples: Values
+    rate: float
+    target: float
+    readings: tuple[float, ...]
+    fault: Fault | None = None
+
+
+@dataclass(frozen=True)
+class Condition:
+    """What pulls have in common, and what a detector must reach on them: the share ``found`` (right events and no others),
+    and the relative ``error`` within which 95 % of the readings lie."""
+
+    name: str
+    make: Callable[[Rng], Made]
+    found: float
+    error: float | None = None
+    mechanism: Mechanism = Mechanism.CLICK
+    mode: MeterMode = MeterMode.FIRST_PEAK
+
+
+def between(rng: Rng, low: float, high: float) -> float:
+    return float(rng.uniform(low, high))
+
+
+def _count(seconds: float, rate: float) -> int:
+    return max(1, round(seconds * rate))
+
+
+def _ease(share: Values) -> Values:
+    """From 0 to 1 without a corner, over ``share`` from 0 to 1."""
+    eased: Values = (1 - np.cos(np.pi * np.clip(share, 0, 1))) / 2
+    return eased
+
+
+@dataclass(frozen=True)
+class Tremor:
+    """A hand that trembles by ``amplitude`` of the torque that it holds, at ``hertz``."""
+
+    amplitude: float = 0.0
+    hertz: float = 8.0
+    phase: float = 0.0
+
+    @classmethod
+    def of(cls, rng: Rng, amplitude: float) -> Tremor:
+        return cls(amplitude, between(rng, *TREMOR_HZ), between(rng, 0, 2 * math.pi))
+
+    def at(self, seconds: Values) -> Values:
+        shaking: Values = 1 + self.amplitude * np.sin(2 * np.pi * self.hertz * seconds + self.phase)
+        return shaking
+
+
+def ramp(rng: Rng, to: float, rate: float, careful: float | None = None) -> Values:
+    """A hand that brings up torque to ``to`` N·m: quick at first, and ``careful`` seconds from 80 % on."""
+    careful = between(rng, 0.5, 2.5) if careful is None else careful
+    quick = min(between(rng, 0.35, 0.9), 4 * careful)
+    turn = between(rng, 0.6, 0.8)
+    late = careful * (1 - turn) / 0.2
+    seconds = np.arange(_count(quick + late, rate)) / rate
+    early = turn * (seconds / quick) ** between(rng, 1.0, 1.4)
+    rising = np.where(seconds < quick, early, turn + (1 - turn) * (seconds - quick) / late)
+    shown: Values = to * rising
+    return shown
+
+
+def let_go(rng: Rng, torque: float, rate: float, seconds: float | None = None) -> Values:
+    """A hand that lets go of ``torque`` N·m within ``seconds``."""
+    seconds = between(rng, 0.12, 0.4) if seconds is None else seconds
+    share = np.arange(_count(seconds, rate)) / _count(seconds, rate)
+    shapes = ((1 - share) ** 2, 1 - _ease(share), 1 - share, np.exp(-4 * share) * (1 - share))
+    left: Values = torque * shapes[int(rng.integers(len(shapes)))]
+    return left
+
+
+def gives_way(rng: Rng, trip: float, rate: float, *, dip: float, fall: float, slope: float) -> Values:
+    """What follows when a tool gives way at ``trip`` N·m: a fall by ``dip`` within ``fall`` seconds, then it bears again
+    while the hand, which pulled at ``slope`` N·m a second, pushes on until it notices."""
+    noticed = between(rng, 0.12, 0.35)
+    stays = between(rng, 0.02, 0.15)
+    bears = between(rng, 0.02, 0.08)
+    seconds = np.arange(1, _count(fall + noticed + stays, rate)) / rate
+    share = np.clip(seconds / fall, 0, 1)
+    fell = (share, np.sin(np.pi / 2 * share), _ease(share))[int(rng.integers(3))]
+    after = np.maximum(0, seconds - fall)
+    risen = 1 - np.exp(-after / bears)
+    over = min(between(rng, 0.0, 0.08) + slope / trip * noticed, 0.4)
+    course: Values = trip * (1 - dip * fell + (dip + over) * risen * np.clip(after / noticed, 0.4, 1))
+    return course
+
+
+def _until(torque: Values, trip: float) -> Values:
+    """``torque`` up to where the tool gives way at ``trip``, that point among it."""
+    reached = np.flatnonzero(torque >= trip)
+    return np.append(torque[: int(reached[0])], trip) if len(reached) else torque
+
+
+def pull(
+    rng: Rng,
+    *,
+    rate: float = 1000.0,
+    target: float = 120.0,
+    dip: float | None = None,
+    fall: float | None = None,
+    careful: float | None = None,
+    tremor: float = 0.0,
+    eased: float = 0.0,
+    noise: float = 0.001,
+    knock: str = "",
+    clips_at: float = 0.0,
+    fault: Fault | None = None,
+    **meter: float,
+) -> Made:
+    """A pull to the signal of a tool that is set to ``target``. Shares of the target: ``noise``, ``clips_at`` (of the
+    trip), and of ``meter`` (see ``MeterFaults``) zero, drift, ripple and resolution; ``knock`` on the "ramp" or at
+    "rest"."""
+    trip = target * between(rng, 0.95, 1.05)
+    dip = between(rng, 0.03, 0.15) if dip is None else dip
+    fall = between(rng, 0.008, 0.025) if fall is None else fall
+    shaking = Tremor.of(rng, tremor)
+    rising = ramp(rng, trip * (1 + 2 * tremor), rate, careful)
+    seconds = np.arange(len(rising)) / rate
+    slope = float(rising[-1] - rising[-2]) * rate
+    if eased:
+        rising = _eased_off(rng, rising, rate, eased)
+        seconds = np.arange(len(rising)) / rate
+    rising = _until(rising * shaking.at(seconds), trip)
+    after = gives_way(rng, trip, rate, dip=dip, fall=fall, slope=slope)
+    after = after * (1 + (shaking.at(seconds[-1] + np.arange(len(after)) / rate) - 1) * np.linspace(0, 1, len(after)))
+    still = np.zeros(_count(between(rng, 0.5, 0.9), rate))
+    torque = np.concatenate([still, rising, after, let_go(rng, float(after[-1]), rate), np.zeros(_count(0.6, rate))])
+    if knock:
+        torque = _knocked(rng, torque, rate, target, (len(still), len(still) + len(rising)), knock)
+    shares = {name: value * (target if name not in ("mains", "filter_hz") else 1) for name, value in meter.items()}
+    faults = MeterFaults(noise=noise * target, clips_at=clips_at * trip, **shares)
+    readings = () if clips_at else (trip,)
+    return Made(Indicator(rng, rate, faults).shows(torque), rate, target, readings, fault)
+
+
+def _eased_off(rng: Rng, rising: Values, rate: float, share: float) -> Values:
+    """The same rise by a hand that eases off by ``share`` on the way, between 60 and 95 %, and pulls on."""
+    at = int(np.searchsorted(rising, between(rng, 0.6, 0.95) * float(rising[-1])))
+    down = _ease(np.linspace(0, 1, _count(between(rng, 0.12, 0.4), rate)))
+    up = _ease(np.linspace(1, 0, _count(between(rng, 0.15, 0.5), rate)))
+    low = np.ones(_count(between(rng, 0.005, 0.2), rate))
+    eased = rising[at] * (1 - share * np.concatenate([down, low, up]))
+    return np.concatenate([rising[:at], eased, rising[at:]])
+
+
+def _knocked(rng: Rng, torque: Values, rate: float, target: float, rise: tuple[int, int], where: str) -> Values:
+    """A knock on the bench: a fifth of the target, up or down, for 2 to 6 ms."""
+    length = max(2, round(between(rng, 0.002, 0.006) * rate))
+    if where == "rest":
+        at = int(rng.integers(rise[0] // 2, rise[0] - 2 * length))
+    else:
+        at = int(rng.integers(rise[0] + (rise[1] - rise[0]) // 3, rise[1] - round(0.05 * rate)))
+    share = (np.arange(length) + 0.5) / length
+    shape = (np.sin(np.pi * share), np.ones(length), 1 - np.abs(2 * share - 1))[int(rng.integers(3))]
+    knocked = torque.copy()
+    knocked[at : at + length] += 0.2 * target * shape * (1 if rng.random() < 0.5 else -1)
+    return knocked
+
+
+def gave_up(rng: Rng, *, rate: float = 1000.0, target: float = 120.0) -> Made:
+    """A hand that lets go within 40 to 600 ms before the tool has signalled."""
+    reached = target * between(rng, 0.6, 0.99)
+    rising = ramp(rng, reached, rate)
+    rising = np.append(rising, np.full(_count(between(rng, 0.0, 0.3), rate), reached))
+    rising = rising * Tremor.of(rng, between(rng, 0.002, 0.006)).at(np.arange(len(rising)) / rate)
+    seconds = between(rng, 0.04, 0.6)
+    still = np.zeros(_count(0.6, rate))
+    torque = np.concatenate([still, rising, let_go(rng, float(rising[-1]), rate, seconds), still])
+    shown = Indicator(rng, rate, MeterFaults(noise=0.001 * target)).shows(torque)
+    return Made(shown, rate, target, (), Fault.NO_SIGNAL)
+
+
+def slips(rng: Rng, *, rate: float = 1000.0, target: float = 20.0, times: int = 3) -> Made:
+    """A slip tool turned on through ``times`` slips."""
+    parts = [np.zeros(_count(0.6, rate))]
+    truths: list[float] = []
+    depth = between(rng, 0.05, 0.6)
+    trip = target * between(rng, 0.95, 1.05)
+    begin = 0.0
+    for _ in range(times):
+        trips = trip * (1 + between(rng, -0.01, 0.01))
+        if not truths:
+            parts.append(ramp(rng, trips, rate))
+        else:
+            parts.append(np.linspace(begin, trips, _count(max(between(rng, 0.15, 0.6), depth), rate)))
+        begin = trips * (1 - min(depth * between(rng, 1.0, 1.2), 0.6))
+        share = np.linspace(0, 1, _count(between(rng, 0.01, 0.04), rate) + 1)[1:]
+        parts.append(trips + (begin - trips) * (share, _ease(share), np.sin(np.pi / 2 * share))[int(rng.integers(3))])
+        truths.append(trips)
+    up = begin + (trip - begin) * between(rng, 0.1, 0.6)
+    parts.append(np.linspace(begin, up, _count(between(rng, 0.05, 0.2), rate)))
+    parts += [let_go(rng, up, rate), np.zeros(_count(0.6, rate))]
+    shown = Indicator(rng, rate, MeterFaults(noise=0.002 * target)).shows(np.concatenate(parts))
+    return Made(shown, rate, target, tuple(truths))
+
+
+def hold(rng: Rng, *, rate: float = 1000.0, target: float = 60.0, tremor: float = 0.003) -> Made:
+    """A tool brought to a mark and held there, with a rest on the way that may be longer."""
+    level = target * between(rng, 0.95, 1.05)
+    rest = level * between(rng, 0.4, 0.85)
+    parts = [
+        ramp(rng, rest, rate),
+        np.full(_count(between(rng, 0.6, 2.5), rate), rest),
+        rest + (level - rest) * _ease(np.linspace(0, 1, _count(between(rng, 0.5, 1.5), rate))),
+        np.full(_count(between(rng, 0.8, 2.0), rate), level),
+    ]
+    torque = np.concatenate(parts)
+    torque = torque * Tremor.of(rng, tremor).at(np.arange(len(torque)) / rate)
+    still = np.zeros(_count(0.6, rate))
+    torque = np.concatenate([still, torque, let_go(rng, float(torque[-1]), rate), still])
+    shown = Indicator(rng, rate, MeterFaults(noise=0.001 * target)).shows(torque)
+    return Made(shown, rate, target, (level,))
+
+
+def _signed(rng: Rng, size: float) -> float:
+    return size if rng.random() < 0.5 else -size
+
+
+def _noisy_or_shallow(rng: Rng) -> Made:
+    return pull(rng, noise=0.01) if rng.random() < 0.5 else pull(rng, noise=0.003, dip=0.02)
+
+
+def _ripple(rng: Rng) -> Made:
+    mains = float(rng.choice([50.0, 60.0])) + between(rng, -0.2, 0.2)
+    return pull(rng, ripple=between(rng, 0.0, 0.02), mains=mains)
+
+
+def _zero(rng: Rng) -> Made:
+    if rng.random() < 0.5:
+        return pull(rng, zero=_signed(rng, between(rng, 0.01, 0.02)), fault=Fault.OFF_ZERO_BEFORE)
+    return pull(rng, drift=_signed(rng, 0.005), fault=Fault.OFF_ZERO_AFTER)
+
+
+def _filtered(rng: Rng) -> Made:
+    if rng.random() < 0.5:
+        return pull(rng, filter_hz=between(rng, 20, 200))
+    return pull(rng, resolution=0.005, tremor=0.006)
+
+
+CONDITIONS = (
+    Condition("dip 3 to 15 %, noise to 0.5 %", lambda rng: pull(rng, noise=between(rng, 0, 0.005)), 0.995, 0.002),
+    Condition("noise 1 %, or dip 2 % with noise 0.3 %", _noisy_or_shallow, 0.97, 0.0035),
+    Condition(
+        "100 and 200 samples a second, noise 0.3 %",
+        lambda rng: pull(rng, rate=float(rng.choice([100.0, 200.0])), noise=0.003), 0.99, 0.004,
+    ),
+    Condition("5000 samples a second, noise 0.5 %", lambda rng: pull(rng, rate=5000.0, noise=0.005), 0.995, 0.0015),
+    Condition("ripple to 2 %, 50 or 60 Hz", _ripple, 0.995, 0.002),
+    Condition("tremor 0.6 % at 4 to 12 Hz", lambda rng: pull(rng, tremor=0.006), 0.995, 0.0025),
+    Condition(
+        "hand eases by 5 to 40 % and pulls on",
+        lambda rng: pull(rng, eased=between(rng, 0.05, 0.4), fault=Fault.JERK), 0.99, 0.0025,
+    ),
+    Condition("let-go in 40 to 600 ms without a click", gave_up, 0.99),
+    Condition(
+        "knock of 20 % for 2 to 6 ms, on the ramp or at rest",
+        lambda rng: pull(rng, knock=str(rng.choice(["ramp", "rest"])), fault=Fault.KNOCK), 0.99, 0.005,
+    ),
+    Condition("steep pull, 80 to 100 % in 0.1 s", lambda rng: pull(rng, careful=0.1, fault=Fault.TOO_FAST), 0.95, 0.01),
+    Condition("zero off by 2 %, or drifting 0.5 %/s", _zero, 0.99, 0.003),
+    Condition(
+        "clipped at 90 to 98 %",
+        lambda rng: pull(rng, noise=0.002, clips_at=between(rng, 0.9, 0.98), fault=Fault.CLIPPED), 0.98,
+    ),
+    Condition("meter filter 20 to 200 Hz; resolution 0.5 % with tremor", _filtered, 0.99, 0.004),
+    Condition(
+        "slow break-over, 50 to 120 ms",
+        lambda rng: pull(rng, fall=between(rng, 0.05, 0.12), dip=between(rng, 0.05, 0.3)), 0.98, 0.004,
+        Mechanism.BREAK_OVER,
+    ),
+    Condition("slip 5 to 60 %, three a pull", slips, 0.98, 0.004, Mechanism.SLIP),
+    Condition("hold with a pause on the way, tremor 0.3 %", hold, 0.99, 0.001, Mechanism.DIAL, MeterMode.HOLD),
+)  # fmt: skip
