@@ -12,6 +12,7 @@ from reckoner.core.adjusting import AdjustStep, advise, series_agree
 from reckoner.core.beamscale import Mark, fit
 from reckoner.core.errors import InputRefused
 from reckoner.core.lever import Adapter, Lever, delivered_by, factor, measured_factor, setting_for, square_window
+from reckoner.core.pin import Pin
 from reckoner.core.sequence import circle, passes, rows
 from reckoner.core.trips import bracket, next_setting, walk
 from reckoner.core.weights import Buoyancy, Hanging, OwnWeight, WeightUncertainty, dead_weight, local_gravity, pulled
@@ -102,7 +103,7 @@ def test_bisection_goes_down_to_the_graduation_and_a_one_sided_trip_is_refused()
 
 @given(st.floats(5, 20), st.floats(0.2, 0.6))
 def test_without_a_pivot_the_grip_and_the_drive_tell_the_same(mass, distance):
-    found = walk(48, mass, distance + 0.001, distance, own=OwnWeight(1.35, 0.19), grip=0.42)
+    found = walk(48, mass, distance + 0.001, distance, own=OwnWeight(1.35, 0.19), pin=Pin(0, 0.42))
     assert found.at_grip == pytest.approx(found.at_drive)
     assert found.factor == pytest.approx(1 + found.deviation)
 
@@ -110,8 +111,8 @@ def test_without_a_pivot_the_grip_and_the_drive_tell_the_same(mass, distance):
 @pytest.mark.parametrize(
     ("options", "words"),
     [
-        ({"pivot": 0.03}, "needs the length"),
-        ({"pivot": 0.5, "grip": 0.6}, "must lie beyond the pivot"),
+        ({"pin": Pin(0.5, 0.6)}, "must lie beyond the pivot"),
+        ({"pin": Pin(0.03, 0.42), "own": OwnWeight(torque=2.5)}, "needs own_mass"),
         ({"silent_at": 0.5}, "silent nearer the drive"),
     ],
 )
@@ -119,6 +120,17 @@ def test_a_walk_that_cannot_be_is_refused(options, words):
     values = {"setting": 48, "mass": 12, "clicks_at": 0.43, "silent_at": 0.42} | options
     with pytest.raises(InputRefused, match=words):
         walk(**values)
+
+
+def test_a_first_step_within_the_scatter_does_not_reverse_the_screw_and_many_steps_outweigh_the_model():
+    lost = advise(60, [AdjustStep(0, (52.1, 52.3, 51.9)), AdjustStep(0.125, (52.0, 52.2, 51.8))], prior_rate=7.5)
+    assert not lost.reversed
+    assert lost.next_turn > 0
+    steps = [AdjustStep(0, (52.0, 52.1)), *(AdjustStep(0.25, (52.0 + i, 52.1 + i)) for i in range(1, 6))]
+    assert advise(60, steps, prior_rate=8.0).rate_per_turn == pytest.approx(4.0, abs=0.1)
+    assert advise(60, [AdjustStep(0, (52.0,)), AdjustStep(0.25, (52.1,))]).rate_per_turn == pytest.approx(
+        0.4
+    )  # no model
 
 
 def test_the_screw_is_advised_at_most_one_turn_and_the_other_way_is_noticed():

@@ -35,6 +35,24 @@ LBF_FT = 0.3048 * 0.45359237 * 9.80665
         ("−5 °", Kind.ANGLE, -math.radians(5)),
         ("9.81 m/s²", Kind.ACCELERATION, 9.81),
         ("1e3 g", Kind.MASS, 1),
+        ("10 foot lbs", Kind.TORQUE, 10 * LBF_FT),
+        ("10 ft pounds", Kind.TORQUE, 10 * LBF_FT),
+        ("12 inch lbs", Kind.TORQUE, LBF_FT),
+        ("12 in. lb.", Kind.TORQUE, LBF_FT),
+        ("192 inch ounces", Kind.TORQUE, LBF_FT),
+        ("1 N•m", Kind.TORQUE, 1),
+        ("1 N·cm", Kind.TORQUE, 0.01),
+        ("1 N·mm", Kind.TORQUE, 0.001),
+        ("1 daN·m", Kind.TORQUE, 10),
+        ("1 kg·m", Kind.TORQUE, 9.80665),
+        ("1 Kg cm", Kind.TORQUE, 0.0980665),
+        ("1 kgm", Kind.TORQUE, 9.80665),
+        ("1 234,5 N.m", Kind.TORQUE, 1234.5),
+        ("1\u202f234 567 mm", Kind.LENGTH, 1234.567),
+        ("46°36′", Kind.ANGLE, math.radians(46.6)),
+        ("46° 36′ 36″", Kind.ANGLE, math.radians(46.61)),
+        ("18-½ in", Kind.LENGTH, 0.4699),
+        ("11/2 in", Kind.LENGTH, 0.1397),
     ],
 )
 def test_spellings_are_understood(text, kind, si):
@@ -58,6 +76,12 @@ def test_spellings_are_understood(text, kind, si):
         ("nan N.m", Kind.TORQUE, "is not a torque"),
         ("1/0 in", Kind.LENGTH, "divides by zero"),
         ("5 in 1 ft", Kind.LENGTH, "do not get smaller"),
+        ("1 Mn.m", Kind.TORQUE, "meganewton metre"),
+        ("1 MNM", Kind.TORQUE, "meganewton metre"),
+        ("5 11/2 in", Kind.LENGTH, "11/2 is no part of a whole"),
+        ("5-½-½ in", Kind.LENGTH, "has no unit"),
+        ("12 34 N.m", Kind.TORQUE, "has no unit"),
+        ("1 2345 N.m", Kind.TORQUE, "has no unit"),
     ],
 )
 def test_what_cannot_be_understood_is_named(text, kind, words):
@@ -72,6 +96,13 @@ def test_units_round_trip(unit, value):
     text = f"{value!r} {unit.name}"
     assert read(text, unit.kind).in_unit(unit) == pytest.approx(value, rel=1e-12)
     assert unit_named(unit.symbol, unit.kind) is unit
+
+
+def test_a_mass_times_a_length_is_read_as_a_torque_and_that_is_said():
+    assert "kilogram-force, not mass" in read("3 kg·m", Kind.TORQUE).note
+    assert read("3 kgf·m", Kind.TORQUE).note == read("3 N.m", Kind.TORQUE).note == ""
+    with pytest.raises(InputRefused, match="not of mass"):
+        read("3 kg·m", Kind.MASS)
 
 
 def test_a_bare_number_takes_the_default_unit_and_plain_numbers_their_bounds():

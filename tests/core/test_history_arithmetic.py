@@ -1,5 +1,6 @@
 """Drift, intervals, before and after, impact: worked numbers, edges, coverage by simulation."""
 
+import math
 from datetime import date, timedelta
 
 import numpy as np
@@ -106,6 +107,38 @@ def test_the_interval_of_a_difference_covers_it_95_times_in_100():
         found = compare(rng.normal(100, 0.3, 5), rng.normal(100.5, 0.6, 7), 0.01)
         covered += found.low_95 <= 0.005 <= found.high_95
     assert 0.94 <= covered / 3000 <= 0.965
+
+
+def test_a_failure_never_lengthens_the_interval():
+    for months in (0.5, 1, 2, 3, 5, 24, 60):
+        assert staircase(months, 0.05, 0.04) <= months
+
+
+def test_the_bounds_of_a_reliability_hold_the_truth_as_often_as_they_say_and_narrow_with_results():
+    rng = np.random.default_rng(3)
+
+    def seen(count):
+        ages = rng.choice([6.0, 12.0, 18.0], count)
+        return [Outcome(age, bool(rng.random() < math.exp(-0.02 * age))) for age in ages]
+
+    truth = -math.log(0.95) / 0.02
+    found = [reliability(seen(80), 0.95) for _ in range(300)]
+    inside = sum(f.low_months <= truth <= f.high_months for f in found) / 300
+    assert inside == pytest.approx(0.9, abs=0.05)
+    few, many = reliability(seen(50), 0.95), reliability(seen(1000), 0.95)
+    assert few.high_months / few.low_months > 2 > many.high_months / many.low_months
+    assert (few.proposal, many.proposal) == (few.low_months, many.months)
+
+
+def test_a_failure_after_sixty_years_is_still_a_number():
+    found = reliability([Outcome(720, False), Outcome(12, True)], 0.95)
+    assert 0 < found.low_months < found.months < found.high_months
+
+
+@pytest.mark.parametrize("deviation", [-1.0, -1.5])
+def test_a_deviation_of_minus_a_hundred_percent_is_refused_where_it_would_divide(deviation):
+    with pytest.raises(InputRefused, match="above −100 %"):
+        review([KnownDeviation(40, 0.0), KnownDeviation(60, deviation)], [JobLoan("a", 50, 40, 60)])
 
 
 def test_impact_interpolates_between_tested_settings_and_never_beyond():

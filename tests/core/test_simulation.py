@@ -14,6 +14,7 @@ from reckoner.core.decision import judge
 from reckoner.core.errors import InputRefused
 from reckoner.core.gauge import GaugeOnLever, Shows, force_shown, weights_as_reference
 from reckoner.core.kinds import ToolKind, ToolType
+from reckoner.core.pin import Pin
 from reckoner.core.reference import ReferenceAtPoint
 from reckoner.core.rules import Coverage, Decision, Rule
 from reckoner.core.simulation import (
@@ -106,17 +107,18 @@ def test_bracket_walk_and_match_agree_with_their_simulations():
     assert drawn.mean == pytest.approx(at_50.deviation, abs=1e-4)
     assert drawn.standard_uncertainty == pytest.approx(at_50.deviation_uncertainty, rel=0.01)
     unsure = WeightUncertainty(0.01, 0.0005, 1e-4)
-    walked = walk(48, 12, 0.436, 0.426, own=OwnWeight(1.35, 0.19), pivot=0.03, grip=0.42, uncertainty=unsure)
+    walked = walk(48, 12, 0.436, 0.426, own=OwnWeight(1.35, 0.19), pin=Pin(0.03, 0.42), uncertainty=unsure)
     drawn = simulate_walk(walked, 200_000)
     assert (drawn.mean, drawn.standard_uncertainty) == pytest.approx(
         (walked.at_grip, walked.standard_uncertainty), rel=0.01
     )
-    matched = match(48, 12, 11.5, Hanging(12, 0.42, own=OwnWeight(1.35, 0.19)), unsure)
+    hanging = Hanging(12, 0.42, own=OwnWeight(1.35, 0.19), pin=Pin(0.03, 0.45))
+    matched = match(48, 12, 11.5, hanging, unsure)
     by_gap = 0.25 / math.sqrt(3) * 9.80665 * 0.42
     assert matched.standard_uncertainty > by_gap > 0
-    drawn = simulate_match(Hanging(12, 0.42, own=OwnWeight(1.35, 0.19)), matched, unsure, 200_000)
+    drawn = simulate_match(hanging, matched, unsure, 200_000)
     assert (drawn.mean, drawn.standard_uncertainty) == pytest.approx(
-        (matched.torque, matched.standard_uncertainty), rel=0.01
+        (matched.at_grip, matched.standard_uncertainty), rel=0.01
     )
     with pytest.raises(InputRefused, match="silent with less weight"):
         match(48, 11, 12, Hanging(12, 0.42))
@@ -124,7 +126,12 @@ def test_bracket_walk_and_match_agree_with_their_simulations():
 
 def test_a_gauge_is_a_reference_whose_lever_and_angle_count():
     gauge = GaugeOnLever(
-        0.42, 0.004, math.radians(80), 2.5, lever_uncertainty=0.001, angle_uncertainty_rad=math.radians(1)
+        0.42,
+        0.004,
+        math.radians(80),
+        OwnWeight(torque=2.5),
+        lever_uncertainty=0.001,
+        angle_uncertainty_rad=math.radians(1),
     )
     force, lever, angle = ufloat(320, 320 * 0.002), ufloat(0.42, 0.001), ufloat(math.radians(80), math.radians(1))
     from uncertainties.umath import sin

@@ -22,10 +22,14 @@ kgf = kilogram * g_n
 lbf = pound * g_n
 ozf = ounce * g_n
 degree = 0.017453292519943295 * radian
+arcmin = degree / 60
+arcsec = degree / 3600
 """
 
 SIZES = {
-    "N.m": "newton * metre", "cN.m": "newton * metre / 100", "dN.m": "newton * metre / 10",
+    "N.cm": "newton * metre / 100", "N.mm": "newton * metre / 1000", "daN.m": "newton * metre * 10",
+    "arcmin": "arcmin", "arcsec": "arcsec", "N.m": "newton * metre", "cN.m": "newton * metre / 100",
+    "dN.m": "newton * metre / 10",
     "mN.m": "newton * metre / 1000", "kN.m": "newton * metre * 1000", "lbf.ft": "lbf * foot", "lbf.in": "lbf * inch",
     "ozf.in": "ozf * inch", "kgf.m": "kgf * metre", "kgf.cm": "kgf * metre / 100", "gf.cm": "kgf * metre / 100000",
     "m": "metre", "mm": "metre / 1000", "cm": "metre / 100", "in": "inch", "ft": "foot",

@@ -156,7 +156,7 @@ def test_verify_reproduces_every_result_and_says_so_when_it_does_not(monkeypatch
 
     good = CliRunner().invoke(verify)
     assert good.exit_code == 0, good.output
-    assert "109 of 109 results reproduced" in good.output
+    assert re.search(r"\b(\d+) of \1 results reproduced", good.output)
     monkeypatch.setattr("reckoner.core.weights.STANDARD_GRAVITY", 9.81)
     bad = CliRunner().invoke(verify)
     assert bad.exit_code == 1

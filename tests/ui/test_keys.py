@@ -68,9 +68,10 @@ def test_space_pulls_in_the_view_over_the_whole_screen(qtbot, open_window, demo_
     look(window)
     QTest.keyPress(bench.far, Qt.Key.Key_Space)
     assert bench.meter.pulling
-    qtbot.waitUntil(lambda: taken(bench.run) == 1, timeout=WAIT)
+    qtbot.waitUntil(lambda: "Let go" in bench.far.words()[2], timeout=WAIT)
     QTest.keyRelease(bench.far, Qt.Key.Key_Space)
-    qtbot.waitUntil(lambda: not bench.meter.pulling, timeout=WAIT)
+    qtbot.waitUntil(lambda: taken(bench.run) == 1 and not bench.meter.pulling, timeout=WAIT)
+    assert "Let go" not in bench.far.words()[2]
     QTest.keyClick(bench.far, Qt.Key.Key_F11)
     assert not bench.far.isVisible()
 

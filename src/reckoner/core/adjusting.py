@@ -15,6 +15,19 @@ from reckoner.core.errors import InputRefused
 MOST = 1.0
 """Never advise more than this many turns at once."""
 
+RATE_VARIES = 0.3
+"""How far the rate of one tool may lie from its model's: a standard deviation, as a fraction."""
+
+USUAL_SCATTER, WORTH = 0.004, 2
+"""The scatter of readings, as a fraction, that is taken to be usual, and the degrees of freedom it counts for beside that
+seen."""
+
+NOTHING = 0.02
+"""The part of a model's rate below which turning has changed nothing."""
+
+REVERSED = 3.0
+"""Standard uncertainties by which the screw must have worked the other way before its model is not believed."""
+
 
 @dataclass(frozen=True)
 class AdjustStep:
@@ -46,10 +59,12 @@ def advise(
 ) -> Advice:
     """The next turn towards ``target`` (N·m): (target − last mean)/rate, at most one turn.
 
-    The rate is the least-squares slope of all readings on cumulative turns, or ``prior_rate`` (N·m a turn) while nothing
-    was turned. ``settled`` when what is left is below the scatter of the readings. ``most_turns`` is the model's limit on
-    the turns made in all, either way. Raises InputRefused without steps, without a rate to go by, or when turning changed
-    nothing. Source: ordinary least squares.
+    The rate is the least-squares slope of all readings on cumulative turns. With a ``prior_rate`` (N·m a turn), the
+    model's, the two are weighed by their uncertainties: a first step that is lost in the scatter does not reverse the
+    screw, one that stands out of it does, and then the model is not believed. While nothing was turned the prior alone
+    counts. ``settled`` when what is left is below the scatter of the readings. ``most_turns`` is the model's limit on the
+    turns made in all, either way. Raises InputRefused without steps, without a rate to go by, or when turning changed
+    nothing. Source: ordinary least squares; weighted mean, JCGM 100:2008, H.3 and Bayes' rule for two normal distributions.
 
     >>> found = advise(60, [AdjustStep(0, (52.1,)), AdjustStep(0.5, (55.9,)), AdjustStep(0.375, (58.6,))])
     >>> round(found.rate_per_turn, 3), round(found.next_turn, 3), found.eighth_below, found.eighth_above
@@ -61,11 +76,14 @@ def advise(
     groups = [positive_array(f"steps[{i}].readings", s.readings) for i, s in enumerate(steps)]
     turns = np.cumsum([finite(f"steps[{i}].turn", s.turn) for i, s in enumerate(steps)])
     rate = _slope(turns, groups)
+    reversed_ = False
     if rate is None:
         if prior_rate is None:
             raise InputRefused("prior_rate", None, "nothing was turned yet and the model's rate is not known; give it")
         rate = finite("prior_rate", prior_rate)
-    if rate == 0:
+    elif prior_rate is not None and finite("prior_rate", prior_rate) != 0:
+        rate, reversed_ = _weighed(rate, _doubt(turns, groups), prior_rate)
+    if abs(rate) <= NOTHING * abs(prior_rate or 0.0):
         raise InputRefused("steps", rate, "turning the screw changed nothing; check that this is the right screw")
     last = float(groups[-1].mean())
     exact = (target - last) / rate
@@ -84,7 +102,7 @@ def advise(
         eighth_above=above,
         reading_at_eighth_below=last + rate * below,
         reading_at_eighth_above=last + rate * above,
-        reversed=prior_rate is not None and rate * prior_rate < 0,
+        reversed=reversed_,
         settled=abs(target - last) <= _scatter(groups),
         turns_left=left,
     )
@@ -109,6 +127,25 @@ def _slope(turns: np.ndarray, groups: list[np.ndarray]) -> float | None:
     y = np.concatenate(groups)
     spread = float(((x - x.mean()) ** 2).sum())
     return None if spread == 0 else float(((x - x.mean()) * (y - y.mean())).sum() / spread)
+
+
+def _weighed(rate: float, doubt: float, prior: float) -> tuple[float, bool]:
+    """The rate with its model's weighed in, and whether the screw works the other way."""
+    if rate * prior < 0 and abs(rate) > REVERSED * doubt:
+        return rate, True
+    varies = RATE_VARIES * abs(prior)
+    weight = varies**2 / (varies**2 + doubt**2)
+    weighed = weight * rate + (1 - weight) * prior
+    return (weighed, False) if weighed * prior > 0 else (prior, False)
+
+
+def _doubt(turns: np.ndarray, groups: list[np.ndarray]) -> float:
+    """The standard uncertainty of the slope in N·m a turn, from the scatter within the steps and what is usual."""
+    x = np.repeat(turns, [len(g) for g in groups])
+    usual = USUAL_SCATTER * float(np.concatenate(groups).mean())
+    freedom = sum(len(g) - 1 for g in groups)
+    square = (freedom * _scatter(groups) ** 2 + WORTH * usual**2) / (freedom + WORTH)
+    return math.sqrt(square / float(((x - x.mean()) ** 2).sum()))
 
 
 def _scatter(groups: list[np.ndarray]) -> float:

@@ -15,15 +15,17 @@ from fractions import Fraction
 from itertools import pairwise
 
 from reckoner.core.errors import InputRefused
-from reckoner.core.units import LIMITS, Kind, Unit, unit_named
+from reckoner.core.units import LIMITS, Kind, Unit, read_as, unit_named
 
 
 @dataclass(frozen=True)
 class Quantity:
-    """What was understood: ``si`` in SI units, and the unit of the entry's last term (remembered per field)."""
+    """What was understood: ``si`` in SI units, the unit of the entry's last term (remembered per field), and a ``note`` on
+    how it was read where that wants one."""
 
     si: float
     unit: Unit
+    note: str = ""
 
     @property
     def kind(self) -> Kind:
@@ -36,7 +38,8 @@ class Quantity:
 _LOOKALIKES = str.maketrans(
     {
         "−": "-", "–": "-", "‐": "-", "‑": "-", "\u00a0": " ", "\u2009": " ", "\u202f": " ", "\t": " ",
-        "·": ".", "⋅": ".", "∙": ".", "×": "*", "²": "^2", "³": "^3", "′": "'", "’": "'", "″": '"', "”": '"',
+        "·": ".", "⋅": ".", "∙": ".", "•": ".", "‧": ".", "×": "*", "²": "^2", "³": "^3",
+        "′": "'", "’": "'", "″": '"', "”": '"',
         "⁄": "/", "º": "°",
         "½": " 1/2", "¼": " 1/4", "¾": " 3/4", "⅓": " 1/3", "⅔": " 2/3",
         "⅛": " 1/8", "⅜": " 3/8", "⅝": " 5/8", "⅞": " 7/8",
@@ -46,8 +49,9 @@ _LOOKALIKES = str.maketrans(
 _TERM = re.compile(
     r"""\s*(?P<join>\+)?\s*
     (?P<number>
-        \d+(?:\s+|-)\d+/\d+            # 5 1/2 and 5-1/2
+        \d+(?:\s+|-\s*)\d+/\d+         # 5 1/2, 5-1/2 and 5-½
       | \d+/\d+                        # 1/2
+      | \d{1,3}(?:\ \d{3})+(?![\d])(?:[.,]\d+)?  # 12 345,6
       | (?:\d[\d.,]*|[.,]\d+)(?:[eE][+-]?\d+)?
     )
     \s*
@@ -71,12 +75,14 @@ def read(text: str, kind: Kind, *, default: Unit | None = None, field: str = "va
         sign = -1.0 if cleaned[0] == "-" else 1.0
         cleaned = cleaned[1:].strip()
     terms: list[tuple[float, Unit]] = []
+    note = ""
     at = 0
     while at < len(cleaned):
         match = _TERM.match(cleaned, at)
         if match is None or (match["join"] and not terms):
             raise _not_understood(text, kind, field)
         terms.append(_term(match, text, kind, default, field))
+        note = note or read_as(match["unit"] or "", terms[-1][1])
         at = match.end()
     sizes = [unit.size for _, unit in terms]
     if any(later >= earlier for earlier, later in pairwise(sizes)) and "+" not in cleaned:
@@ -84,7 +90,7 @@ def read(text: str, kind: Kind, *, default: Unit | None = None, field: str = "va
     si = sign * sum(unit.to_si(number) for number, unit in terms)
     if not math.isfinite(si) or abs(si) > LIMITS[kind]:
         raise InputRefused(field, text, f'"{text}" is out of reason for a {kind} on a bench')
-    return Quantity(si, terms[-1][1])
+    return Quantity(si, terms[-1][1], note)
 
 
 def _not_understood(text: str, kind: Kind, field: str) -> InputRefused:
@@ -112,10 +118,14 @@ def _example(kind: Kind) -> str:
 def _number(digits: str, text: str, kind: Kind, field: str) -> float:
     if "/" in digits:
         whole, _, fraction = digits.replace("-", " ").rpartition(" ")
-        over = fraction.partition("/")[2]
+        part, _, over = fraction.partition("/")
         if int(over) == 0:
             raise InputRefused(field, text, f'"{text}" divides by zero')
+        if whole.strip() and int(part) >= int(over):
+            raise InputRefused(field, text, f'"{text}" can be read two ways: {fraction} is no part of a whole')
         return float(Fraction(fraction)) + (float(whole) if whole.strip() else 0.0)
+    if " " in digits:
+        return float(digits.replace(" ", "").replace(",", "."))
     return float(_decimal_point(digits, text, kind, field))
 
 

@@ -9,8 +9,10 @@ from enum import StrEnum
 
 from reckoner.core.arrays import Values, positive_array
 from reckoner.core.checks import between, not_negative, positive
+from reckoner.core.errors import InputRefused
+from reckoner.core.pin import NO_PIN, Pin
 from reckoner.core.reference import ReferenceAtPoint
-from reckoner.core.weights import STANDARD_GRAVITY, pulled
+from reckoner.core.weights import NO_OWN_WEIGHT, STANDARD_GRAVITY, OwnWeight, own_at_grip
 
 
 class Shows(StrEnum):
@@ -34,7 +36,8 @@ def force_shown(kilograms: float, shows: Shows, gravity: float = STANDARD_GRAVIT
 
 @dataclass(frozen=True)
 class GaugeOnLever:
-    """A gauge pulling at ``lever`` m from the drive at ``angle_rad`` to it; ``own_torque`` in N·m is the tool's own weight.
+    """A gauge pulling at ``lever`` m from the drive at ``angle_rad`` to it, on a level tool with its ``own`` weight and
+    ``pin``.
 
     ``expanded_uncertainty`` W, ``coverage_factor`` and ``error`` are its certificate's, relative to the force;
     ``resolution`` in N. ``lever_uncertainty`` (m) and ``angle_uncertainty_rad`` are standard uncertainties.
@@ -43,7 +46,9 @@ class GaugeOnLever:
     lever: float
     expanded_uncertainty: float
     angle_rad: float = math.pi / 2
-    own_torque: float = 0.0
+    own: OwnWeight = NO_OWN_WEIGHT
+    pin: Pin = NO_PIN
+    gravity: float = STANDARD_GRAVITY
     coverage_factor: float = 2.0
     error: float = 0.0
     resolution: float = 0.0
@@ -55,32 +60,46 @@ class GaugeOnLever:
         between("angle", math.degrees(self.angle_rad), 1, 179, "deg")
         for name in ("resolution", "lever_uncertainty", "angle_uncertainty_rad"):
             not_negative(name, getattr(self, name))
+        own_at_grip(self.own, self.pin)
+        if self.lever <= self.pin.offset:
+            raise InputRefused("length", self.lever, "must lie beyond the pivot")
+
+    @property
+    def arm(self) -> float:
+        """The arm in m of a force along the gauge, at the grip mark: (d − p)·sin φ·L/(L − p)."""
+        return (self.lever - self.pin.offset) * math.sin(self.angle_rad) * self.pin.lean
+
+    @property
+    def by_own_weight(self) -> float:
+        """What the tool's own weight adds at the grip mark, in N·m."""
+        return own_at_grip(self.own, self.pin, self.gravity)
 
     def torques(self, forces: Sequence[float]) -> Values:
-        """The torques in N·m of ``forces`` in N, one reading each. Raises InputRefused."""
+        """The torques in N·m at the grip mark of ``forces`` in N, one reading each. Raises InputRefused."""
         given = positive_array("forces", forces)
-        given *= self.lever * math.sin(self.angle_rad)
-        return positive_array("torques", (given + self.own_torque).tolist())
+        return positive_array("torques", (given * self.arm + self.by_own_weight).tolist())
 
     def as_reference(self, force: float) -> ReferenceAtPoint:
         """What the gauge is worth as a reference for a torque made by ``force`` N: W of the torque at the gauge's own k.
 
-        w² = (w_F² + (u_L/L)² + (u_φ·cot φ)²)·(share of the force in the torque)². Raises InputRefused.
-        Source: JCGM 100:2008, 5.1.6.
+        w² = (w_F² + (u_d/(d − p))² + (u_φ·cot φ)²)·(share of the force in the torque)², and a head that was not weighed.
+        Raises InputRefused. Source: JCGM 100:2008, 5.1.6.
 
         >>> found = GaugeOnLever(0.42, 0.004, lever_uncertainty=0.0005).as_reference(320)
         >>> round(found.expanded_uncertainty, 6)
         0.004655
         """
-        torque = pulled(force, self.lever, self.angle_rad, self.own_torque)
-        share = (torque - self.own_torque) / positive("torque", torque)
+        by_own = self.by_own_weight
+        torque = positive("torque", positive("force", force) * self.arm + by_own)
+        share = (torque - by_own) / torque
         w = math.hypot(
             self.expanded_uncertainty / self.coverage_factor,
-            self.lever_uncertainty / self.lever,
+            self.lever_uncertainty / (self.lever - self.pin.offset),
             self.angle_uncertainty_rad / math.tan(self.angle_rad),
         )
-        resolution = self.resolution * self.lever * math.sin(self.angle_rad)
-        return ReferenceAtPoint(w * share * self.coverage_factor, self.coverage_factor, self.error * share, resolution)
+        whole = math.hypot(w * share, self.pin.doubt(self.own.mass * self.gravity) / torque)
+        resolution = self.resolution * self.arm
+        return ReferenceAtPoint(whole * self.coverage_factor, self.coverage_factor, self.error * share, resolution)
 
 
 def weights_as_reference(torque: float, standard_uncertainty: float) -> ReferenceAtPoint:

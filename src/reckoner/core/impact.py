@@ -49,17 +49,21 @@ class LoanEffect:
 def deviation_at(results: Sequence[KnownDeviation], setting: float) -> float | None:
     """The deviation interpolated between tested settings; None outside them: nothing is extrapolated.
 
-    Raises InputRefused without results or with two at the same setting.
+    Raises InputRefused without results, with two at the same setting, or for a deviation of −100 % and below.
     """
     if not results:
         raise InputRefused("results", (), "needs at least one tested setting")
+    for i, known in enumerate(results):
+        if finite(f"results[{i}].deviation_percent", known.deviation) <= -1:
+            reason = f"must be above −100 %, not {known.deviation * 100:g} %: no tool delivers more than any torque"
+            raise InputRefused(f"results[{i}].deviation_percent", known.deviation, reason)
     ordered = sorted(results, key=lambda r: positive("results.setting", r.setting))
     settings = [r.setting for r in ordered]
     if len(set(settings)) < len(settings):
         raise InputRefused("results", settings, "two results stand at the same setting; give one for each")
     if not settings[0] <= setting <= settings[-1]:
         return None
-    return float(np.interp(setting, settings, [finite("results.deviation_percent", r.deviation) for r in ordered]))
+    return float(np.interp(setting, settings, [r.deviation for r in ordered]))
 
 
 def review(results: Sequence[KnownDeviation], loans: Sequence[JobLoan]) -> tuple[LoanEffect, ...]:

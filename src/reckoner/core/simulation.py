@@ -17,6 +17,7 @@ import numpy.typing as npt
 from reckoner.core.arrays import Values
 from reckoner.core.budget import ROOT3, Budget
 from reckoner.core.checks import whole
+from reckoner.core.pin import HEAD_SHARE, Pin
 from reckoner.core.rules import Coverage
 from reckoner.core.trips import Bracket, Match, Walk
 from reckoner.core.weights import Hanging, OwnWeight, WeightUncertainty
@@ -206,9 +207,10 @@ def simulate_walk(found: Walk, trials: int = DEFAULT_TRIALS, seed: int = DEFAULT
             distance = distance + rng.normal(0.0, u.lever, count)
         mass = _about(rng, w.mass, u.mass, count)
         gravity = _about(rng, w.gravity, u.gravity, count)
-        own_moment = own.mass * (own.centre - w.pivot) * gravity
+        head = _head(rng, w.pin, own.mass, count)
+        own_moment = (own.mass * own.centre - (own.mass - head) * w.pin.offset) * gravity
         own_torque = _about(rng, own.torque or 0.0, u.own_torque, count)
-        torque: Values = (mass * gravity * (distance - w.pivot) + own_moment + own_torque) * w.lean
+        torque: Values = (mass * gravity * (distance - w.pin.offset) + own_moment + own_torque) * w.pin.lean
         return torque
 
     return simulate(model, trials, seed)
@@ -221,7 +223,8 @@ def simulate_match(
     trials: int = DEFAULT_TRIALS,
     seed: int = DEFAULT_SEED,
 ) -> Simulated:
-    """The torque of a match in N·m: the mass anywhere in its gap, the rest of ``hanging`` as in ``simulate_dead_weight``.
+    """The torque of a match at the grip mark in N·m: the mass anywhere in its gap, the rest of ``hanging`` as in
+    ``simulate_dead_weight``, and a head that was not weighed anything up to a third of the tool.
 
     Errors as ``simulate``.
     """
@@ -236,8 +239,10 @@ def simulate_match(
         lever = _about(rng, h.lever, uncertainty.lever, count)
         level = np.cos(_about(rng, h.tilt_rad, uncertainty.tilt_rad, count))
         gravity = _about(rng, h.gravity, uncertainty.gravity, count)
-        torque: Values = (mass * lift * lever + moment) * gravity * level
-        return torque + _about(rng, h.own.torque or 0.0, uncertainty.own_torque, count)
+        swinging = h.own.mass - _head(rng, h.pin, h.own.mass, count)
+        own = moment - swinging * h.pin.offset
+        torque: Values = (mass * lift * (lever - h.pin.offset) + own) * gravity * level
+        return (torque + _about(rng, h.own.torque or 0.0, uncertainty.own_torque, count)) * h.pin.lean
 
     return simulate(model, trials, seed)
 
@@ -245,6 +250,14 @@ def simulate_match(
 def _about(rng: np.random.Generator, value: float, spread: float, count: int) -> Values:
     """Normal about ``value``; the value itself, once, where nothing is in doubt."""
     return rng.normal(value, spread, count) if spread else np.full(count, value)
+
+
+def _head(rng: np.random.Generator, pin: Pin, mass: float, count: int) -> Values | float:
+    """What of a tool of ``mass`` kg does not swing: as weighed, or nothing certain up to a third, as far to one side of the
+    sum that takes it as nothing as the budget allows to both."""
+    if pin.head is not None or not pin.offset:
+        return pin.head or 0.0
+    return rng.uniform(-HEAD_SHARE * mass, HEAD_SHARE * mass, count)
 
 
 def _within(rng: np.random.Generator, value: float, half: float, count: int) -> Values:

@@ -7,7 +7,10 @@ from dataclasses import dataclass, replace
 
 from reckoner.core.checks import between, not_negative, positive
 from reckoner.core.errors import InputRefused
-from reckoner.core.weights import STANDARD_GRAVITY, Hanging, OwnWeight, WeightUncertainty, dead_weight
+from reckoner.core.pin import Pin
+from reckoner.core.weights import STANDARD_GRAVITY, Hanging, OwnWeight, WeightUncertainty, dead_weight, own_at_grip
+
+OTHER_WAY = "the tool's own weight pulls the other way harder than the weights"
 
 
 @dataclass(frozen=True)
@@ -77,17 +80,19 @@ def bracket(torque: float, clicks_at: float, silent_at: float, torque_uncertaint
 class Match:
     """The torque in N·m that trips a fixed setting, between the last two masses hung at one place.
 
-    ``mass`` in kg is bracketed by the heaviest that stayed silent and the lightest that tripped it.
+    ``mass`` in kg is bracketed by the heaviest that stayed silent and the lightest that tripped it. ``torque`` is that
+    about the drive, ``at_grip`` what the same trip needs at the grip mark, with its ``standard_uncertainty``.
     """
 
     setting: float
     mass: Bracketed
     torque: float
+    at_grip: float
     standard_uncertainty: float
 
     @property
     def deviation(self) -> float:
-        return (self.setting - self.torque) / self.torque
+        return (self.setting - self.at_grip) / self.at_grip
 
 
 def match(
@@ -99,8 +104,9 @@ def match(
 ) -> Match:
     """Weights are added at one place until it trips: clicks with m₁ kg, silent with m₂ below it.
 
-    ``hanging`` tells the lever, the hanger, the own weight and the rest; its mass is not used. The gap of the masses and
-    ``uncertainty`` combine at first order. Raises InputRefused unless m₁ > m₂. Source: statics; JCGM 100:2008, 4.3.7.
+    ``hanging`` tells the lever, the hanger, the own weight, the pin and the rest; its mass is not used. The gap of the
+    masses and ``uncertainty`` combine at first order. Raises InputRefused unless m₁ > m₂. Source: statics; JCGM 100:2008,
+    4.3.7.
 
     >>> found = match(48, 12.0, 11.5, Hanging(12, 0.42, own=OwnWeight(1.35, 0.19)))
     >>> found.mass.value, round(found.torque, 3), round(found.deviation, 4)
@@ -111,8 +117,13 @@ def match(
     if silent_with > clicks_with:
         raise InputRefused("silent_with", silent_with, "it must be silent with less weight than it clicks with")
     middle = dead_weight(replace(hanging, mass=found.value), uncertainty or WeightUncertainty())
-    by_gap = middle.of_weights / (found.value + hanging.hanger) * found.standard_uncertainty
-    return Match(setting, found, middle.torque, math.hypot(by_gap, middle.standard_uncertainty))
+    if middle.at_grip <= 0:
+        raise InputRefused("own_centre", hanging.own.centre, OTHER_WAY)
+    pin = hanging.pin
+    arm = (hanging.lever - pin.offset) * pin.lean / hanging.lever
+    by_gap = middle.of_weights * arm / (found.value + hanging.hanger) * found.standard_uncertainty
+    unsure = math.hypot(by_gap, middle.standard_uncertainty_at_grip)
+    return Match(setting, found, middle.torque, middle.at_grip, unsure)
 
 
 def next_setting(clicks_at: float, silent_at: float, graduation: float) -> float | None:
@@ -127,7 +138,7 @@ def next_setting(clicks_at: float, silent_at: float, graduation: float) -> float
 class Walk:
     """The torque at which a fixed setting trips: at the drive as hung, and as the same trip needs it at the grip mark.
 
-    Torques in N·m, deviations as fractions; ``factor`` is S over the torque at the grip mark; ``lean`` is L/(L − p).
+    Torques in N·m, deviations as fractions; ``factor`` is S over the torque at the grip mark.
     """
 
     setting: float
@@ -135,8 +146,7 @@ class Walk:
     distance: Bracketed
     gravity: float
     own: OwnWeight
-    pivot: float
-    lean: float
+    pin: Pin
     uncertainty: WeightUncertainty
 
     @property
@@ -146,9 +156,9 @@ class Walk:
 
     @property
     def at_grip(self) -> float:
-        """[m·g·(d − p) + m_own·g·(x_own − p)]·L/(L − p)."""
-        own_at_pivot = self._own_at_drive - self.own.mass * self.gravity * self.pivot
-        return (self.mass * self.gravity * (self.distance.value - self.pivot) + own_at_pivot) * self.lean
+        """[m·g·(d − p) + m_own·g·x_own − m_swinging·g·p]·L/(L − p)."""
+        pull = (self.mass + self.pin.swinging(self.own.mass)) * self.gravity
+        return self.pin.at_grip(self.at_drive, pull)
 
     @property
     def _own_at_drive(self) -> float:
@@ -159,16 +169,17 @@ class Walk:
     def standard_uncertainty(self) -> float:
         """Of the torque at the grip mark in N·m, first order: the gap, and what the weighing and measuring leave."""
         weight, u = self.mass * self.gravity, self.uncertainty
-        arm = self.distance.value - self.pivot
-        own_arm = 0.0 if self.own.torque is not None else self.own.centre - self.pivot
+        lean, arm = self.pin.lean, self.distance.value - self.pin.offset
+        by_gravity = self.at_grip - (self.own.torque or 0.0) * lean
         shares = (
-            weight * self.distance.standard_uncertainty,
-            weight * u.lever,
-            self.gravity * arm * u.mass,
-            (self.mass * arm + self.own.mass * own_arm) * u.gravity,
-            u.own_torque,
+            weight * self.distance.standard_uncertainty * lean,
+            weight * u.lever * lean,
+            self.gravity * arm * u.mass * lean,
+            by_gravity / self.gravity * u.gravity,
+            u.own_torque * lean,
+            self.pin.doubt(self.own.mass * self.gravity),
         )
-        return self.lean * math.hypot(*shares)
+        return math.hypot(*shares)
 
     @property
     def deviation_at_drive(self) -> float:
@@ -191,37 +202,30 @@ def walk(
     *,
     gravity: float = STANDARD_GRAVITY,
     own: OwnWeight | None = None,
-    pivot: float = 0.0,
-    grip: float | None = None,
+    pin: Pin | None = None,
     uncertainty: WeightUncertainty | None = None,
 ) -> Walk:
     """The setting stays, the weight moves outwards: clicks at d₁, silent at d₂ nearer the drive; m, kg, N·m.
 
     With the pivot offset p, T_L = [m·g·(d − p) + m_own·g·(x_own − p)]·L/(L − p) is what is compared with S. Raises
-    InputRefused when a distance does not lie beyond the pivot, or a pivot is given without the grip mark L.
-    Source: moments about the pivot.
+    InputRefused when a distance does not lie beyond the pivot. Source: moments about the pivot.
 
-    >>> found = walk(48, 12, 0.431, 0.430999, gravity=9.801936, own=OwnWeight(1.35, 0.19), pivot=0.03, grip=0.42)
+    >>> found = walk(48, 12, 0.431, 0.430999, gravity=9.801936, own=OwnWeight(1.35, 0.19), pin=Pin(0.03, 0.42))
     >>> round(found.at_grip, 2), round(found.deviation, 3)
     (53.08, -0.096)
     """
     positive("set", setting)
     positive("mass", mass)
-    not_negative("pivot", pivot)
+    pin = pin or Pin()
     between("gravity", gravity, 1.0, 30.0, "m/s²")
     distance = between_observations(clicks_at, silent_at)
     if silent_at > clicks_at:
         raise InputRefused("silent_at", silent_at, "it must be silent nearer the drive than it clicks at")
-    if pivot > 0 and grip is None:
-        raise InputRefused("length", grip, "a pivot needs the length to the grip mark")
-    for field, value in (("silent_at", silent_at), ("length", math.inf if grip is None else positive("length", grip))):
-        if value <= pivot:
-            raise InputRefused(field, value, "must lie beyond the pivot")
+    if silent_at <= pin.offset:
+        raise InputRefused("silent_at", silent_at, "must lie beyond the pivot")
     own = own or OwnWeight()
-    lean = 1.0 if pivot == 0 or grip is None else grip / (grip - pivot)
-    found = Walk(setting, mass, distance, gravity, own, pivot, lean, uncertainty or WeightUncertainty())
+    own_at_grip(own, pin)
+    found = Walk(setting, mass, distance, gravity, own, pin, uncertainty or WeightUncertainty())
     if found.at_grip <= 0:
-        raise InputRefused(
-            "own_centre", own.centre, "the tool's own weight pulls the other way harder than the weights"
-        )
+        raise InputRefused("own_centre", own.centre, OTHER_WAY)
     return found

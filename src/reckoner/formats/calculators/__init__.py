@@ -1,9 +1,9 @@
 """The calculators: one JSON object in, one out, computed by the same core functions that serve the window.
 
 ``fields``      kinds of fields, and what requests share
-``weighing``    convert, gravity, deadweight, force, bracket, walk, match
-``levers``      lever, lever_angles, adjust
-``verdicts``    verdict, certificate
+``weighing``    convert, gravity, deadweight, force, plan, bracket, walk, match
+``levers``      lever, lever_angles, adjust, adjust_all
+``verdicts``    verdict, certificate, evidence
 ``history``     drift, interval, compare, impact
 ``traces``      trace
 ``tightening``  sequence, scale
@@ -29,12 +29,14 @@ from reckoner.formats.fields import sentences
 
 CALCULATORS: dict[str, tuple[str, str, str]] = {
     "adjust": ("levers", "Adjust", "adjust"),
+    "adjust_all": ("levers", "AdjustAll", "adjust_all"),
     "bracket": ("weighing", "Bracket", "bracket"),
     "certificate": ("verdicts", "CertificateRequest", "certificate"),
     "compare": ("history", "CompareRequest", "compare"),
     "convert": ("weighing", "Convert", "convert"),
     "deadweight": ("weighing", "DeadWeight", "deadweight"),
     "drift": ("history", "DriftRequest", "drift"),
+    "evidence": ("verdicts", "EvidenceRequest", "evidence"),
     "force": ("weighing", "ForceRequest", "force"),
     "gravity": ("weighing", "GravityRequest", "gravity"),
     "impact": ("history", "ImpactRequest", "impact"),
@@ -42,6 +44,7 @@ CALCULATORS: dict[str, tuple[str, str, str]] = {
     "lever": ("levers", "LeverRequest", "lever"),
     "lever_angles": ("levers", "LeverAngles", "lever_angles"),
     "match": ("weighing", "Match", "match"),
+    "plan": ("weighing", "Plan", "plan"),
     "scale": ("tightening", "ScaleRequest", "scale"),
     "sequence": ("tightening", "SequenceRequest", "sequence"),
     "trace": ("traces", "TraceRequest", "trace"),

@@ -79,6 +79,7 @@ class IntervalRequest(Request):
     limit_percent: Percent | None = None
     outcomes: list[_Outcome] | None = None
     target: Ratio | None = None
+    confidence: Ratio | None = None
 
 
 _NEEDS = {"staircase": ("months", "deviation_percent", "limit_percent"), "reliability": ("outcomes", "target")}
@@ -93,20 +94,30 @@ def interval(request: IntervalRequest) -> Answer:
                 what = "is missing" if method == r.method else f"does not belong to the {r.method} method"
                 raise InputRefused(field, None, what)
     if r.method == "staircase":
+        if r.confidence is not None:
+            raise InputRefused("confidence", r.confidence, "does not belong to the staircase method")
         return {"months": staircase(r.months or 0.0, r.deviation_percent or 0.0, r.limit_percent or 0.0)}
-    found = reliability([Outcome(o.months, o.inside) for o in r.outcomes or []], r.target or 0.0)
-    return {"months": found.months, "rate_per_month": found.rate_per_month}
+    outcomes = [Outcome(o.months, o.inside) for o in r.outcomes or []]
+    found = reliability(outcomes, r.target or 0.0, 0.9 if r.confidence is None else r.confidence)
+    return {
+        "months": found.months,
+        "rate_per_month": found.rate_per_month,
+        "low_months": found.low_months,
+        "high_months": found.high_months,
+        "results": found.results,
+    }
 
 
 class CompareRequest(Request):
     before: list[Torque]
     after: list[Torque]
     margin_percent: Percent
+    power: Ratio = 0.8
 
 
 def compare(request: CompareRequest) -> Answer:
     """Whether a tool has changed by an amount that matters."""
-    found = compared(request.before, request.after, request.margin_percent)
+    found = compared(request.before, request.after, request.margin_percent, request.power)
     return {
         "difference_percent": found.difference * 100,
         "low_95_percent": found.low_95 * 100,

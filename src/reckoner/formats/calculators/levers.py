@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from typing import Annotated
 
 from pydantic import Field
 
@@ -10,10 +11,12 @@ from reckoner.core.adjusting import AdjustStep, advise
 from reckoner.core.checks import positive
 from reckoner.core.errors import InputRefused
 from reckoner.core.lever import Adapter, Lever, delivered_by, factor, setting_for, square_window
+from reckoner.core.wholescale import ErrorKind, PointSeries, best_turn
 from reckoner.formats.calculators.fields import (
     Angle,
     Answer,
     Length,
+    NotEmpty,
     Percent,
     Relative,
     Request,
@@ -80,6 +83,43 @@ def lever_angles(request: LeverAngles) -> Answer:
     """How far from square an adapter may stand for a permitted error."""
     window = square_window(request.length, request.adapter, request.within)
     return {"from_deg": math.degrees(window.low_rad), "to_deg": math.degrees(window.high_rad)}
+
+
+class _Series(Request):
+    target: Torque
+    readings: Annotated[list[Torque], NotEmpty]
+
+
+class AdjustAll(TorqueRequest):
+    points: Annotated[list[_Series], NotEmpty]
+    limit_percent: Percent
+    kind: ErrorKind = ErrorKind.OFFSET
+    rate: Torque | None = None
+    rate_percent: Percent | None = None
+
+
+def adjust_all(request: AdjustAll) -> Answer:
+    """The turn that makes the worst deviation of all points smallest, and what each point becomes."""
+    r = request
+    of_kind, other = ("rate", "rate_percent") if r.kind is ErrorKind.OFFSET else ("rate_percent", "rate")
+    if getattr(r, other) is not None:
+        raise InputRefused(
+            other, getattr(r, other), f"does not belong to an error of the kind {r.kind}; give {of_kind}"
+        )
+    series = [PointSeries(p.target, tuple(p.readings)) for p in r.points]
+    try:
+        found = best_turn(series, r.limit_percent, r.kind, getattr(r, of_kind))
+    except InputRefused as refusal:
+        field = of_kind if refusal.field == "rate" else refusal.field
+        raise InputRefused(field, refusal.value, refusal.reason) from None
+    return {
+        "best_turn": found.turn,
+        "worst_percent": found.worst * 100,
+        "points": [
+            {"target": r.out(p.target), "now_percent": p.now * 100, "then_percent": p.then * 100} for p in found.points
+        ],
+        "curable": found.curable,
+    }
 
 
 class _Step(Request):

@@ -56,5 +56,8 @@ def _event(event: TraceEvent, r: TraceRequest) -> Answer:
         "over_travel_percent": None if over is None else over * 100,
         "time_80_to_100": event.time_80_to_100,
         "at": event.at,
+        "zero": r.out(event.zero),
+        "zero_before": None if event.zero_before is None else r.out(event.zero_before),
+        "zero_after": None if event.zero_after is None else r.out(event.zero_after),
         "faults": [fault.value for fault in event.faults],
     }

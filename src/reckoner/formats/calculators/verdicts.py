@@ -10,6 +10,7 @@ from pydantic import Field, model_validator
 
 from reckoner.core.budget import COMPONENT_NAMES, Effects, Observations
 from reckoner.core.errors import InputRefused
+from reckoner.core.evidence import signal_at, silent_at
 from reckoner.core.kinds import ToolKind, ToolType
 from reckoner.core.reference import CertificatePoint, ReferenceAtPoint, at_torque
 from reckoner.core.rules import Coverage, Decision, Rule, RuleSet
@@ -101,6 +102,25 @@ def certificate(request: CertificateRequest) -> Answer:
     points = [CertificatePoint(p.torque, p.error, p.expanded_uncertainty) for p in request.points]
     found = at_torque(points, request.torque)
     return {"error_percent": found.error * 100, "expanded_uncertainty_percent": found.expanded_uncertainty * 100}
+
+
+class EvidenceRequest(Request):
+    set: Torque
+    silent_at: Torque | None = None
+    signal_at: Torque | None = None
+    limit_percent: Percent
+
+
+def evidence(request: EvidenceRequest) -> Answer:
+    """What a tool that stayed silent, or that signalled too early, proves: outside, or nothing yet."""
+    r = request
+    if (r.silent_at is None) == (r.signal_at is None):
+        raise InputRefused("silent_at", r.silent_at, "give silent_at or signal_at")
+    if r.silent_at is not None:
+        found = silent_at(r.set, r.silent_at, r.limit_percent)
+    else:
+        found = signal_at(r.set, r.signal_at or 0.0, r.limit_percent)
+    return {"state": found.proof.value, "bound_percent": found.bound * 100}
 
 
 class VerdictRequest(TorqueRequest):

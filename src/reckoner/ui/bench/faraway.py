@@ -11,8 +11,10 @@ from PyQt6.QtWidgets import QWidget
 from reckoner.shop.runs.judging import judged
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.runs.steps import Step, newest
-from reckoner.shop.wording import observation_words, reading_figure
+from reckoner.shop.wording import observation_words, reading_figure, torque_figure
 from reckoner.ui.bench.instructions import instruct, remaining
+from reckoner.ui.bench.reading import COUNTED, PROVISIONAL
+from reckoner.ui.bench.taker import Feedback
 from reckoner.ui.place import Surroundings
 from reckoner.ui.theme import Theme, Type
 from reckoner.ui.tokens import GRID
@@ -29,6 +31,7 @@ class FarAway(QWidget):
         self._theme = theme
         self._around = around
         self._run: RunState | None = None
+        self._provisional: float | None = None
         self.setWindowTitle("Reckoner: the reading")
         self.setAccessibleName("The reading over the whole screen")
         self.setAttribute(Qt.WidgetAttribute.WA_QuitOnClose, False)
@@ -45,6 +48,11 @@ class FarAway(QWidget):
         self._run = run
         self.update()
 
+    def show_feedback(self, told: Feedback) -> None:
+        """A signal whose pull is not over stands in the place of the reading."""
+        self._provisional = told.provisional
+        self.update()
+
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         if event is not None and event.key() in (Qt.Key.Key_Escape, Qt.Key.Key_F11):
             self.hide()
@@ -57,6 +65,9 @@ class FarAway(QWidget):
         if run is None:
             return "", "—", "", ""
         found = newest(run)
+        if self._provisional is not None:
+            kept = COUNTED if run.step is Step.EXERCISE else PROVISIONAL
+            return instruct(run), torque_figure(run, self._provisional), kept, remaining(run)
         if run.step is Step.EXERCISE or found is None:
             return instruct(run), "—", "", remaining(run)
         return instruct(run), reading_figure(run, found[1]), observation_words(run, *found), remaining(run)
@@ -77,7 +88,7 @@ class FarAway(QWidget):
             painter, QRectF(margin, high * 0.03, wide - 2 * margin, high * 0.18), says, Type.HEADLINE, 1.9 * scale
         )
         painter.setFont(theme.font(Type.READING, min(4.2 * scale, high * 0.42 / 96)))
-        painter.setPen(theme.color("ink"))
+        painter.setPen(theme.color("ink" if self._provisional is None else "quiet"))
         box = QRectF(margin, high * 0.2, wide - 2 * margin, high * 0.46)
         painter.drawText(box, int(Qt.AlignmentFlag.AlignCenter), figure)
         painter.setFont(theme.font(Type.UNIT, 1.6 * scale))
@@ -85,7 +96,15 @@ class FarAway(QWidget):
         right = Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignBottom
         painter.drawText(box, right, run.tool.unit.symbol)
         found = newest(run)
-        if found is not None and run.step is not Step.EXERCISE:
+        if self._provisional is not None:
+            self._write(
+                painter,
+                QRectF(margin, high * 0.67, wide - 2 * margin, high * 0.17),
+                sentence,
+                Type.HEADLINE,
+                1.5 * scale,
+            )
+        elif found is not None and run.step is not Step.EXERCISE:
             series, observation = found
             state = judged(run).state_of(series, observation)
             pair = series.pair_of(observation)

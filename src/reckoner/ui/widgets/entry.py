@@ -133,7 +133,7 @@ def torque_reader(unit: Unit) -> Callable[[str], tuple[object, str]]:
         words = printing.quantity(found.si, unit)
         if found.unit is not unit:
             words += f"  ({printing.quantity(found.si, found.unit)})"
-        return found.si, f"understood: {words}"
+        return found.si, f"understood: {words}" + (f"; {found.note}" if found.note else "")
 
     return understand
 
