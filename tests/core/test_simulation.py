@@ -1,6 +1,7 @@
 """By another way: Monte Carlo beside closed forms and `uncertainties`; ten thousand runs with a known truth."""
 
 import math
+from dataclasses import replace
 
 import numpy as np
 import pytest
@@ -164,9 +165,27 @@ def test_no_more_than_a_block_is_drawn_at_once_and_silly_counts_are_refused():
             simulate(lambda rng, n: rng.normal(0, 1, n), trials)
 
 
-def test_with_student_the_tails_of_the_simulation_are_wider():
-    readings = Observations.of_readings(120, [117, 119, 120, 121])
-    for coverage, wide in ((Coverage.K2, 1.96), (Coverage.STUDENT, 3.18)):
-        found = budget(readings, WRENCH, ReferenceAtPoint(0.0), coverage=coverage)
+def test_the_repeatability_is_drawn_from_student_whatever_the_coverage():
+    """JCGM 101:2008, 6.4.9.2: t(97.5 %, 3) = 3.18; of two degrees and fewer there is no standard uncertainty."""
+    wrench = replace(WRENCH, resolution=0.0)
+    for coverage in Coverage:
+        found = budget(
+            Observations.of_readings(120, [117, 119, 120, 121]), wrench, ReferenceAtPoint(0.0), coverage=coverage
+        )
         drawn = simulate_budget(found, 200_000)
-        assert (drawn.high_95 - drawn.low_95) / 2 / found.standard_uncertainty == pytest.approx(wide, rel=0.05)
+        assert (drawn.high_95 - drawn.low_95) / 2 / found.standard_uncertainty == pytest.approx(3.18, rel=0.03)
+    few = budget(Observations.of_readings(120, [117, 119, 120]), WRENCH, ReferenceAtPoint(0.0))
+    assert simulate_budget(few, 20_000).standard_uncertainty is None
+
+
+def test_the_simulation_is_of_the_ratio_and_not_of_its_linear_sum():
+    """A reference that is only good to a tenth: the mean of 1/(1 + w·N) lies w² above 1, and the deviation with it."""
+    found = budget(
+        Observations.of_readings(100, [100.0, 100.0]), replace(WRENCH, resolution=0.0), ReferenceAtPoint(0.2)
+    )
+    assert simulate_budget(found, 400_000).mean == pytest.approx(0.01 + 3e-4, abs=1e-3)
+    half_low = budget(
+        Observations.of_readings(100, [50.0, 50.0]), replace(WRENCH, resolution=0.0), ReferenceAtPoint(0.02)
+    )
+    drawn = simulate_budget(half_low, 400_000)
+    assert drawn.standard_uncertainty == pytest.approx(2 * half_low.standard_uncertainty, rel=0.01)

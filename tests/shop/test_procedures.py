@@ -72,8 +72,8 @@ def test_an_observation_is_a_pair_only_when_it_is_a_value(run):
         seen(3, ObservationKind.VALUE, 39.0, tool_value=39.2),
         seen(4, ObservationKind.CLICKED, None),
     )
-    assert METER.pairs(40.0, observations, NOTHING) == ((40.0, 39.5, 1), (39.2, 39.0, 3))
-    assert MeterProcedure().pairs(40.0, observations[:1], NOTHING)[0].deviation == pytest.approx(40 / 39.5 - 1)
+    assert METER.pairs(40.0, observations, NOTHING, 1.0) == ((40.0, 39.5, 1), (39.2, 39.0, 3))
+    assert MeterProcedure().pairs(40.0, observations[:1], NOTHING, 1.01)[0].deviation == pytest.approx(40.4 / 39.5 - 1)
 
 
 @pytest.mark.parametrize(

@@ -32,8 +32,10 @@ def tool_id_in(session, number):
 
 
 def read(session, run, torque, act):
-    """A reading typed."""
-    return taking.observe(session, run.id, taking.typed(torque), act)
+    """A reading typed: what the run's reference shows of ``torque``, whose known error it has."""
+    series = run.current
+    shown = torque * (run.reference.correction(series.target) if series and run.reference else 1.0)
+    return taking.observe(session, run.id, taking.typed(shown), act)
 
 
 def looked_over(session, run, act):

@@ -85,13 +85,14 @@ def with_objects() -> list[tuple[object, ...]]:
     return found
 
 
-def draws(normals: int, uniforms: int) -> None:
-    """What NumPy takes to draw the numbers that the full budget needs, in the same blocks: the sum of two normals is one."""
+def draws(uniforms: int) -> None:
+    """What NumPy takes to draw the numbers that the full budget needs, in the same blocks: the reference's normal one,
+    Student's t of the repeatability, and the rectangles."""
     rng = np.random.default_rng(1)
     room = np.empty(BLOCK)
     for _ in range(TRIALS // BLOCK):
-        for _ in range(normals):
-            rng.standard_normal(out=room)
+        rng.standard_normal(out=room)
+        rng.standard_t(4, BLOCK)
         for _ in range(uniforms):
             rng.random(out=room)
 
@@ -121,7 +122,7 @@ def rows() -> list[Row]:
         warnings.simplefilter("ignore")
         judged = ratio(ours, with_objects, rounds=40, repeat=20)
     point = verdict(TOOL, RULES, POINTS, effects=EFFECTS).points[1].budget
-    simulated = ratio(lambda: draws(1, 6), lambda: simulate_budget(point, TRIALS), rounds=15)
+    simulated = ratio(lambda: draws(6), lambda: simulate_budget(point, TRIALS), rounds=15)
     times, torque = trace()
     sections = butter(2, 100, fs=RATE, output="sos")
     analysed = ratio(lambda: sosfiltfilt(sections, torque), lambda: analyse(times, torque, target=120.0), rounds=25)

@@ -17,12 +17,16 @@ Where to find the room for a change:
 ``deviation`` ``budget`` ``decision`` ``verdict``   from readings to a verdict
 ``trace`` ``stream``        a trace analysed whole; the signal in a stream while it arrives
 ``tracetext``               traces as CSV text
-``smoothing`` ``pullshape`` the low-pass and the mains' ripple; a signal told from a hand that let go
+``cutting`` ``course`` ``signals`` ``knee`` ``plateau`` ``clipping``   the detector behind both: pulls, their course, what gave way
+``smoothing`` ``mains``     the low-pass and its corner; the mains' ripple
 ``gauge``                   a force gauge on the lever
 ``simulation``              Monte Carlo propagation beside the first order
 ``weights`` ``trips``       known weights on the lever; where the tool trips
+``pin`` ``plan``            what counts at the grip mark; what to hang where
+``evidence``                what a silent tool proves
 ``lever``                   adapters, hand and pivot
-``adjusting``               what to turn next
+``adjusting`` ``wholescale``   what to turn next; the turn for all points
+``characterisation``        what a range of means is worth
 ``trend``                   first releases that stand apart
 ``drift`` ``interval`` ``due``   history, how often, due dates
 ``comparison`` ``impact``   before and after an event; what a bad tool may have spoiled

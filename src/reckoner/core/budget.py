@@ -17,11 +17,14 @@ from typing import NamedTuple
 from reckoner.core.checks import not_negative, positive, positive_tuple
 from reckoner.core.errors import InputRefused
 from reckoner.core.kinds import ToolKind
-from reckoner.core.reference import ReferenceAtPoint
+from reckoner.core.reference import KnownError, ReferenceAtPoint
 from reckoner.core.rules import Coverage
 
 COVERAGE_PROBABILITY = 0.9545
 """The probability at which Student's t replaces k = 2 (JCGM 100:2008, table G.2)."""
+
+FEW_DEGREES = 10.0
+"""Degrees of freedom below which k = 2 says too little and Student's W is shown beside it."""
 
 ROOT3 = math.sqrt(3.0)
 
@@ -89,6 +92,10 @@ class Observations(NamedTuple):
         given = positive_tuple("readings", readings)
         return cls((positive("target", target),) * len(given), given)
 
+    def corrected(self, error: float) -> Observations:
+        """The same with each reference torque less its known ``error``, a fraction: X_r = indication/(1 + e)."""
+        return Observations(self.tool, tuple([torque / (1 + error) for torque in self.reference]))
+
     @classmethod
     def of_indications(cls, indications: Iterable[float], reference_torque: float) -> Observations:
         """A series against a fixed torque: varying ``indications`` of the tool. Raises InputRefused."""
@@ -132,8 +139,8 @@ class Budget(NamedTuple):
 
     @property
     def reference_error(self) -> float:
-        """b_ep, the reference's uncorrected error."""
-        return self.reference.error
+        """b_ep, the reference's error that is left in the readings."""
+        return self.reference.left
 
     @property
     def expanded_uncertainty(self) -> float:
@@ -141,7 +148,27 @@ class Budget(NamedTuple):
 
     @property
     def uncertainty_interval(self) -> float:
-        return abs(self.deviation) + self.expanded_uncertainty + abs(self.reference.error)
+        return abs(self.deviation) + self.expanded_uncertainty + abs(self.reference.left)
+
+    @property
+    def true_deviation(self) -> float:
+        """ā where the torque lies by all that is known: with a counted error of the reference at its sign, (1 + ā)(1 + e) −
+        1."""
+        if self.reference.known is not KnownError.COUNTED:
+            return self.deviation
+        return (1 + self.deviation) * (1 + self.reference.error) - 1
+
+    @property
+    def student(self) -> tuple[float, float]:
+        """(k, W) by Student's t at 95.45 % with ν_eff, whatever the coverage is: shown beside k = 2 where ν_eff is below
+        ``FEW_DEGREES``."""
+        k = coverage_factor(Coverage.STUDENT, self.degrees_of_freedom)
+        return k, k * self.standard_uncertainty
+
+    @property
+    def says_too_little(self) -> bool:
+        """Whether k = 2 says too little, for the few readings behind it."""
+        return self.coverage is _K2 and self.degrees_of_freedom < FEW_DEGREES
 
     @property
     def components(self) -> tuple[Component, ...]:
@@ -192,12 +219,16 @@ class Budget(NamedTuple):
         return tuple((c.name, c.value**2 / total if total else 0.0) for c in self.components)
 
     def probability_of_conformity(self, limit: float) -> float:
-        """Φ((limit − ā)/w) − Φ((−limit − ā)/w) for ±``limit`` (fraction). Source: JCGM 106:2012, 7.2."""
+        """Φ((limit − ā)/w) − Φ((−limit − ā)/w) for ±``limit`` (fraction), ā where the torque lies by all that is known; under
+        Student's coverage with Student's distribution of ν_eff degrees instead of Φ. Source: JCGM 106:2012, 7.2."""
         positive("limit", limit)
-        if self.standard_uncertainty == 0:
-            return 1.0 if abs(self.deviation) <= limit else 0.0
-        w, a = self.standard_uncertainty, self.deviation
-        return normal_cdf((limit - a) / w) - normal_cdf((-limit - a) / w)
+        w, a = self.standard_uncertainty, self.true_deviation
+        if w == 0:
+            return 1.0 if abs(a) <= limit else 0.0
+        if self.coverage is _K2:
+            return normal_cdf((limit - a) / w) - normal_cdf((-limit - a) / w)
+        freedom = self.degrees_of_freedom
+        return student_cdf((limit - a) / w, freedom) - student_cdf((-limit - a) / w, freedom)
 
 
 _made: Callable[[tuple[object, ...]], Budget] = partial(tuple.__new__, Budget)
@@ -217,7 +248,8 @@ def budget(
     """The budget of the deviation for one point in one direction.
 
     ``kind`` gives the resolution r and its multiplicity m (1 setting tool, 2 indicating: zero and value); the
-    loading point does not count for screwdrivers. Raises InputRefused with fewer than two readings.
+    loading point does not count for screwdrivers. A known error that is corrected divides every torque by 1 + e: the budget's
+    observations are those. Raises InputRefused with fewer than two readings.
     Source: ISO 6789-2:2017, 6.2 and annex C; JCGM 100:2008, 4.2, 4.3 and G.4.
 
     >>> from reckoner.core.kinds import ToolKind, ToolType
@@ -230,6 +262,8 @@ def budget(
     >>> f"{b.deviation:.6f} {b.standard_uncertainty:.7f} {b.expanded_uncertainty:.6f} {b.uncertainty_interval:.6f}"
     '0.012321 0.0045902 0.009180 0.021501'
     """
+    if reference.error and reference.known is KnownError.CORRECTED:
+        observations = observations.corrected(reference.error)
     tool, torque = observations
     n = len(torque)
     if n < 2:
@@ -265,6 +299,15 @@ def _effective_freedom(w: float, repeatability: float, n: int) -> float:
 def normal_cdf(z: float) -> float:
     """Φ(z), the standard normal distribution function."""
     return 0.5 * math.erfc(-z / math.sqrt(2.0))
+
+
+def student_cdf(t: float, freedom: float) -> float:
+    """The distribution function of Student's t with ``freedom`` degrees; of the normal distribution for infinitely many."""
+    if math.isinf(freedom):
+        return normal_cdf(t)
+    from scipy.special import stdtr  # takes a quarter of a second to load
+
+    return float(stdtr(freedom, t))
 
 
 def coverage_factor(coverage: Coverage, degrees_of_freedom: float) -> float:

@@ -49,7 +49,7 @@ def judge(budget: Budget, limit: float, decision: Decision, *, reference_adequat
     if not 0.0 < limit < math.inf:
         positive("limit", limit)
     rule = decision.rule
-    near = decision.guard_factor * budget.coverage_factor * budget.standard_uncertainty + abs(budget.reference.error)
+    near = decision.guard_factor * budget.coverage_factor * budget.standard_uncertainty + abs(budget.reference.left)
     looked_at = budget.worst if rule is _EVERY_READING else abs(budget.deviation)
     if not reference_adequate:
         return PointDecision(rule, State.UNDECIDED, None, looked_at, near, limit, budget)

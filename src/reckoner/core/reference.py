@@ -4,11 +4,24 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from enum import Enum, auto
 
 import numpy as np
 
 from reckoner.core.checks import between, finite, not_negative, positive
 from reckoner.core.errors import InputRefused
+
+
+class KnownError(Enum):
+    """What is done about the error that a certificate tells.
+
+    CORRECTED: every indication is divided by 1 + e. COUNTED: it stays in the readings, and |e| counts wherever W does.
+    BESIDE: it stays, and counts in W′ and the near zone only, as runs were judged before the other two.
+    """
+
+    CORRECTED = auto()
+    COUNTED = auto()
+    BESIDE = auto()
 
 
 @dataclass(frozen=True)
@@ -24,13 +37,15 @@ class CertificatePoint:
 class ReferenceAtPoint:
     """What the reference is worth at one torque.
 
-    ``expanded_uncertainty`` W and ``error`` b_ep as fractions, ``coverage_factor`` k, ``resolution`` in N·m.
+    ``expanded_uncertainty`` W and ``error`` e = (indication − torque)/torque as fractions, ``coverage_factor`` k,
+    ``resolution`` in N·m; ``known`` is what is done about the error.
     """
 
     expanded_uncertainty: float
     coverage_factor: float = 2.0
     error: float = 0.0
     resolution: float = 0.0
+    known: KnownError = KnownError.CORRECTED
 
     def __post_init__(self) -> None:
         between("expanded_uncertainty", self.expanded_uncertainty, 0.0, 1.0)
@@ -43,6 +58,16 @@ class ReferenceAtPoint:
     def standard_uncertainty(self) -> float:
         """w_ref = W/k, a fraction."""
         return self.expanded_uncertainty / self.coverage_factor
+
+    @property
+    def left(self) -> float:
+        """b_ep, the error that is left in the readings: none where it is corrected."""
+        return 0.0 if self.known is KnownError.CORRECTED else self.error
+
+    @property
+    def doubt(self) -> float:
+        """What has to be small beside the tool's limit: W, and |e| where it is left and counted."""
+        return self.expanded_uncertainty + (abs(self.error) if self.known is KnownError.COUNTED else 0.0)
 
 
 def at_torque(

@@ -15,10 +15,9 @@ import numpy as np
 import numpy.typing as npt
 
 from reckoner.core.arrays import Values
-from reckoner.core.budget import ROOT3, Budget
+from reckoner.core.budget import Budget
 from reckoner.core.checks import whole
 from reckoner.core.pin import HEAD_SHARE, Pin
-from reckoner.core.rules import Coverage
 from reckoner.core.trips import Bracket, Match, Walk
 from reckoner.core.weights import Hanging, OwnWeight, WeightUncertainty
 
@@ -120,38 +119,47 @@ class _Histogram:
 
 
 def simulate_budget(found: Budget, trials: int = DEFAULT_TRIALS, seed: int = DEFAULT_SEED) -> Simulated:
-    """The deviation ā of a point with each component of its budget drawn from its distribution; fractions.
+    """The deviation ā of a point, drawn from its measurement model; fractions.
 
-    The model is the budget's own sum, a = ā + Σ δ_i. The reference is normal; resolutions and b values are rectangular;
-    repeatability is normal under k = 2, and under Student's coverage a t distribution with n − 1 degrees of freedom,
-    scaled by s/√n (JCGM 101:2008, 6.4.9). Raises InputRefused as ``simulate``.
+    The model is the ratio itself, a = X_a/X_r − 1. X_a is the tool's value with its resolution as rounding (an indicating
+    tool's zero and value are rounded both), X_r the mean of n indications, whose repeatability is Student's t of n − 1
+    degrees times s/√n, with the reference's rounding and the b values rectangular, all over 1 + w_ref·N: what the reference
+    is wrong by. Whichever side varies carries the repeatability. Raises InputRefused as ``simulate``. Source: JCGM
+    101:2008, 5.4, 6.4.9.2 and 7.
     """
-    student = found.coverage is Coverage.STUDENT
-    repeatability = found.component("repeatability")
-    tail = repeatability.degrees_of_freedom if student and repeatability.value else math.inf
-    normal = [found.component("reference").value]
-    if math.isinf(tail):
-        normal.append(repeatability.value)
-    sigma = math.hypot(*normal)
-    widths = [2 * ROOT3 * c.value for c in found.components if c.value and c.name not in ("reference", "repeatability")]
-    middle = found.deviation - sum(widths) / 2
+    kind, reference, mean = found.kind, found.reference, found.mean_reading
+    shown = mean * (1 + found.deviation)
+    n = len(found.deviations)
+    scatter = found.component("repeatability").value * mean
+    roundings = (kind.resolution,) if kind.is_setting else (kind.resolution, kind.resolution)
+    effects = found.effects.widths[:3] if kind.is_screwdriver else found.effects.widths
+    above = [width for width in roundings if width]
+    below = [width for width in (reference.resolution, *effects) if width]
+    room, top, drawn = (np.empty(min(BLOCK, trials)) for _ in range(3))
 
-    room, other = np.empty(min(BLOCK, trials)), np.empty(min(BLOCK, trials))
+    def rounded(values: Values, widths: list[float], rng: np.random.Generator, other: Values) -> None:
+        for width in widths:
+            np.multiply(_steps(rng, len(values)), width * STEP, out=other)
+            values += other
 
     def model(rng: np.random.Generator, count: int) -> Values:
-        values, drawn = room[:count], other[:count]
+        values, over, other = room[:count], top[:count], drawn[:count]
         rng.standard_normal(out=values)
-        values *= sigma
-        values += middle
-        for width in widths:
-            np.multiply(_steps(rng, count), width * STEP, out=drawn)
-            values += drawn
-        if math.isfinite(tail):
-            values += rng.standard_t(tail, count) * repeatability.value
+        values *= reference.standard_uncertainty
+        values += 1
+        over.fill(mean - sum(below) / 2)
+        rounded(over, below, rng, other)
+        if scatter:
+            over += rng.standard_t(n - 1, count) * scatter
+        values *= over
+        over.fill(shown - sum(above) / 2)
+        rounded(over, above, rng, other)
+        np.divide(over, values, out=values)
+        values -= 1
         return values
 
     simulated = simulate(model, trials, seed)
-    if tail <= 2:
+    if scatter and n - 1 <= 2:
         return Simulated(simulated.mean, None, simulated.low_95, simulated.high_95, trials, seed)
     return simulated
 

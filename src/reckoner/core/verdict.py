@@ -78,24 +78,44 @@ def verdict(
     effects: Effects | None = None,
     decision: Decision | None = None,
     reference_trusted: bool = True,
+    whole: bool = False,
 ) -> Verdict:
     """Judge ``points`` of a tool of ``kind`` under ``rules``; ``decision`` overrides the rule set's own.
 
-    A reference not to be trusted (out of date, off zero), or whose W exceeds what the rule set allows, decides nothing.
-    Raises InputRefused when there is no point or a point has fewer than two readings.
-    Source: ISO 6789-1:2017, 6.2; ISO 6789-2:2017, 6.
+    A reference not to be trusted (out of date, off zero), or whose W, and counted error, exceed what the rule set allows,
+    decides nothing. ``whole``: the points are all that there will be, so fewer readings than the rule set asks for decide
+    nothing under its name, and a point outside the tool's range is refused. Raises InputRefused also when there is no point
+    or a point has fewer than two readings. Source: ISO 6789-1:2017, 6.2; ISO 6789-2:2017, 6.
     """
     if not points:
         raise InputRefused("points", (), "needs at least one point with readings")
     decision = decision or rules.decision
     limit = rules.limit(kind)
     enough = rules.reference_limit(limit) * (1 + ROUNDING)
+    wanted = rules.readings_for(kind) if whole else 0
     results = []
     for i, (target, observations, reference) in enumerate(points):
-        adequate = reference_trusted and reference.expanded_uncertainty <= enough
+        adequate = reference_trusted and reference.doubt <= enough
+        if whole:
+            _in_range(kind, target, f"points[{i}].target")
         try:
             found = budget(observations, kind, reference, effects, decision.coverage)
         except InputRefused as refusal:
             raise refusal.within(f"points[{i}]") from None
-        results.append(_made((target, found, judge(found, limit, decision, reference_adequate=adequate), adequate)))
+        decides = adequate and len(observations.reference) >= wanted
+        results.append(_made((target, found, judge(found, limit, decision, reference_adequate=decides), adequate)))
     return Verdict(rules.name, decision, limit, tuple(results))
+
+
+BESIDE = 0.05
+"""How far a fixed torque, such as that of weights, may lie beside the tool's range, as a fraction."""
+
+
+def _in_range(kind: ToolKind, target: float, field: str) -> None:
+    """Raises InputRefused for a point that the tool cannot be set to."""
+    low, high = (kind.minimum or 0.0) * (1 - BESIDE), kind.maximum * (1 + BESIDE)
+    if not low <= target <= high:
+        reach = f"up to {kind.maximum:g}" if kind.minimum is None else f"from {kind.minimum:g} to {kind.maximum:g}"
+        raise InputRefused(
+            field, target, f"{target:g} N·m lies outside the tool's range, {reach} N·m; nothing is decided there"
+        )

@@ -109,6 +109,7 @@ class ReferenceRow(_Row):
     resolution: Torque
     zero_tolerance: Torque
     corrected: bool = False
+    error_left: str = ""
     link: str = ""
     certificates: list[CertificateRow] = Field(default_factory=list)
 

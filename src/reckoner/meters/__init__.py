@@ -5,7 +5,10 @@
 ``plain``      a meter that sends one value a line, with a configurable pattern
 ``replay``     a trace kept as CSV, played as a meter
 ``dial``       opens whichever a reference's link names; lists serial ports
-``wrench``     the physics of a simulated tool, hand and meter
+``pull``       one pull from samples to readings
+``wrench``     the physics of a simulated tool and the hand on it
+``indicator``  what a meter makes of the torque at its drive
+``made``       pulls made from formulas, by which the detector is measured
 ``standin``    a meter that is not there: serves the protocol on a socket or a pseudo-terminal
 
 To add a kind of meter: an object with ``events``, ``send`` and ``close`` as in ``link``, and a scheme in ``dial``.

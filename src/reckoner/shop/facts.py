@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date
 from typing import TYPE_CHECKING
 
 from reckoner.core.budget import Effects
-from reckoner.core.reference import CertificatePoint, ReferenceAtPoint, at_torque
+from reckoner.core.errors import InputRefused
+from reckoner.core.reference import CertificatePoint, KnownError, ReferenceAtPoint, at_torque
 from reckoner.core.rules import RuleSet
 from reckoner.shop.toolfacts import ToolFacts
 from reckoner.store.terms import ReferenceKind
@@ -18,7 +19,11 @@ if TYPE_CHECKING:
 
 @dataclass(frozen=True)
 class ReferenceFacts:
-    """What a tool is compared with, and the certificate that counts. Torques in N·m, ratios as fractions."""
+    """What a tool is compared with, and the certificate that counts. Torques in N·m, ratios as fractions.
+
+    ``corrected``: it applies its certificate itself; ``error_left`` is why its known error is left in the readings, empty
+    where they are corrected for it. ``as_before``: the run was set up when a known error counted beside its readings only.
+    """
 
     id: int
     number: str
@@ -29,6 +34,7 @@ class ReferenceFacts:
     resolution: float
     zero_tolerance: float
     corrected: bool
+    error_left: str
     certificate_id: int | None
     certificate_number: str
     laboratory: str
@@ -36,22 +42,42 @@ class ReferenceFacts:
     due: date | None
     coverage_factor: float
     points: tuple[CertificatePoint, ...]
+    as_before: bool = False
+
+    @property
+    def known(self) -> KnownError:
+        """What is done about its known error."""
+        if self.as_before:
+            return KnownError.BESIDE
+        return KnownError.COUNTED if self.error_left else KnownError.CORRECTED
 
     @property
     def worst_uncertainty(self) -> float:
         """The largest W on the certificate."""
         return max((p.expanded_uncertainty for p in self.points), default=0.0)
 
+    def correction(self, torque: float, *, anyway: bool = False) -> float:
+        """What every indication at ``torque`` is divided by: 1 + e where its known error is corrected, ``anyway`` also
+        where it is left in, for a comparison with readings that are; 1 off its points."""
+        if self.corrected or not (anyway or self.known is KnownError.CORRECTED):
+            return 1.0
+        try:
+            return 1 + at_torque(self.points, torque).error
+        except InputRefused:
+            return 1.0
+
     def bears(self, torque: float) -> bool:
         """Whether ``torque`` is within its capacity."""
         return torque <= self.maximum * (1 + 1e-9)
 
     def at(self, torque: float) -> ReferenceAtPoint:
-        """What it is worth at ``torque``; a corrected meter has no error left. Raises InputRefused off its points."""
+        """What it is worth at ``torque``; one whose error is corrected, by itself or in the pairs of a run, has none. Raises
+        InputRefused off its points."""
         found = at_torque(self.points, torque, coverage_factor=self.coverage_factor, resolution=self.resolution)
-        if self.corrected:
-            return ReferenceAtPoint(found.expanded_uncertainty, found.coverage_factor, 0.0, found.resolution)
-        return found
+        known = self.known
+        return replace(
+            found, error=0.0 if self.corrected or known is KnownError.CORRECTED else found.error, known=known
+        )
 
 
 def reference_facts(reference: Reference, certificate: Certificate | None) -> ReferenceFacts:
@@ -66,6 +92,7 @@ def reference_facts(reference: Reference, certificate: Certificate | None) -> Re
         resolution=reference.resolution,
         zero_tolerance=reference.zero_tolerance,
         corrected=reference.corrected,
+        error_left=reference.error_left,
         certificate_id=certificate.id if certificate else None,
         certificate_number=certificate.number if certificate else "",
         laboratory=certificate.laboratory if certificate else "",

@@ -7,7 +7,7 @@ from __future__ import annotations
 import math
 from datetime import date
 
-from reckoner.core.budget import Effect
+from reckoner.core.budget import Budget, Effect
 from reckoner.core.comparison import Change, Comparison
 from reckoner.core.deviation import shown_error
 from reckoner.core.due import DueReason
@@ -29,7 +29,7 @@ from reckoner.core.verdict import PointResult, Verdict
 from reckoner.shop.checking import Beside, Finding
 from reckoner.shop.facts import MeasuredEffects
 from reckoner.shop.procedures.base import Caution, Distrust
-from reckoner.shop.runs.characterising import measured
+from reckoner.shop.runs.characterising import measured, measured_means
 from reckoner.shop.runs.judging import comparisons
 from reckoner.shop.runs.needs import Need, Want
 from reckoner.shop.runs.records import ObservationState, Phase, SeriesState
@@ -275,14 +275,28 @@ def effects_words(found: MeasuredEffects) -> str:
     return f"characterisation of {'its model' if found.of_model else 'this tool'}, {found.on:%-d %b %Y}"
 
 
+def few_sentence(budget: Budget) -> str:
+    """What is to be said of W where a few readings stand behind it; empty where k = 2 says enough."""
+    if not budget.says_too_little:
+        return ""
+    _, wider = budget.student
+    return (
+        f"With {len(budget.deviations)} readings k = 2 says too little (ν {fixed(budget.degrees_of_freedom, 1)}): "
+        f"by Student's t, W is {percent(wider, 2)} instead of {percent(budget.expanded_uncertainty, 2)}."
+    )
+
+
 def characterised_sentence(run: RunState) -> str:
-    """Such as "Reproducibility 0.42 N·m, drive positions 0.31 N·m at 40 N·m"."""
-    effects, unit = measured(run), run.tool.unit
-    said = [
-        f"{words} {quantity(b, unit, uncertainty_decimals(unit.from_si(b)))}"
-        for effect, words in _MEASURED.items()
-        if (b := getattr(effects, effect.value)) is not None
-    ]
+    """Such as "Reproducibility 0.42 N·m (range 0.25 of 4 means), drive positions 0.31 N·m at 40 N·m"."""
+    effects, means, unit = measured(run), measured_means(run), run.tool.unit
+    said = []
+    for effect, words in _MEASURED.items():
+        b = getattr(effects, effect.value)
+        if b is not None:
+            decimals, seen = uncertainty_decimals(unit.from_si(b)), means[effect]
+            spread = fixed(unit.from_si(max(seen) - min(seen)), decimals)
+            told = f" (range {spread} of {len(seen)} means)" if effect is not Effect.LOADING_POINT else ""
+            said.append(f"{words} {quantity(b, unit, decimals)}{told}")
     words = ", ".join(said)
     return f"{words[:1].upper()}{words[1:]} at {quantity(run.all_series[0].target, unit)}"
 

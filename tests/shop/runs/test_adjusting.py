@@ -185,6 +185,7 @@ def test_a_signed_run_changes_only_by_an_amendment_that_keeps_the_old_version(de
         assert [r.run_id for r in history].count(copy.id) == 1
         assert signed.id not in {r.run_id for r in history}
         old = session.get_one(Run, signed.id)
-        assert [r.torque for r in old.series[0].observations] == pytest.approx([39.6] * 5)
+        shows = signed.reference.correction(40.0)
+        assert [r.torque for r in old.series[0].observations] == pytest.approx([39.6 * shows] * 5)
         with pytest.raises(ShopRefused, match="Only the newest signed run"):
             amending.amend(session, signed.id, "again", act)

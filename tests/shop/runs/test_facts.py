@@ -74,7 +74,7 @@ def test_a_document_comes_back_as_it_was_written(demo, act):
 @pytest.mark.parametrize(
     ("change", "words"),
     [
-        (lambda d: d.update(version=2), "its version is 2"),
+        (lambda d: d.update(version=3), "its version is 3"),
         (lambda d: d.pop("tool"), "it lacks 'tool'"),
         (lambda d: d["tool"].update(type="IV"), "IV"),
         (lambda d: d["rules"].update(text="no rules"), "it is not a TOML file"),

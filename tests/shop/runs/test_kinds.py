@@ -1,5 +1,6 @@
 """Short runs, characterisations, changed plans: what is proposed, what misleads, what each concludes."""
 
+import math
 from dataclasses import replace
 from datetime import timedelta
 
@@ -21,7 +22,7 @@ from reckoner.shop.runs.judging import comparisons, judged
 from reckoner.shop.runs.outcomes import choices
 from reckoner.shop.runs.planning import check, lacking, propose, warnings
 from reckoner.shop.runs.steps import Step, room_drifted, wants
-from reckoner.shop.wording import effects_words, place_words, want_words
+from reckoner.shop.wording import characterised_sentence, effects_words, place_words, want_words
 from reckoner.store.reader import reader_of
 from reckoner.store.schema import Tool, ToolModel
 from reckoner.store.terms import EventKind, Moment, Outcome, RunKind
@@ -96,11 +97,13 @@ def test_a_characterisation_is_used_by_the_budgets_that_follow(demo, act):
             run = read(session, run, 40 + place * steps[now.effect], act)
         run = setting_up.record_zero(session, run.id, Moment.AFTER, 0.0, replace(act, at=act.at + timedelta(hours=1)))
         found = measured(run)
-        assert found.reproducibility == pytest.approx(0.3)
+        rectangle = 2 * math.sqrt(3) / 2.059  # the width that has the standard deviation of a range of four means
+        assert found.reproducibility == pytest.approx(0.3 * rectangle)
+        assert "(range 0.30 of 4 means)" in characterised_sentence(run)
         assert found.loading_point == pytest.approx(0.4)
         signing.sign(session, run.id, act)
         following = prepared(session, wanted, replace(act, at=act.at + timedelta(hours=2)))
-        assert following.facts.measured.effects.output_drive == pytest.approx(0.6)
+        assert following.facts.measured.effects.output_drive == pytest.approx(0.6 * rectangle)
         assert effects_words(following.facts.measured).startswith("characterisation of this tool")
         point = judged(read_all(session, following, act, 0.99)).verdict.points[0]
         assert not any(c.assumed for c in point.budget.components)

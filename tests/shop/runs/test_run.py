@@ -94,7 +94,7 @@ def test_a_struck_reading_no_longer_counts_but_stays(demo, act):
         run = taking.strike(session, run.id, (first.id,), "jerked", act)
         series = run.series[0]
         assert [o.struck for o in series.observations] == ["jerked", ""]
-        assert [r.torque for r in series.counted] == [39.6]
+        assert series.torques == (pytest.approx(39.6),)
         assert series.missing == 4
         with pytest.raises(ShopRefused, match="struck already"):
             taking.strike(session, run.id, (first.id,), "again", act)
@@ -215,7 +215,7 @@ def test_a_struck_reading_has_no_influence(torques, struck, place):
         return ObservationState(number, at, ObservationKind.VALUE, torque, Source.TYPED, reason)
 
     def series(observations):
-        pairs = PROCEDURES[ReferenceKind.METER].pairs(120.0, tuple(o for o in observations if o.counts), NOTHING)
+        pairs = PROCEDURES[ReferenceKind.METER].pairs(120.0, tuple(o for o in observations if o.counts), NOTHING, 1.0)
         return SeriesState(1, FOUND, Direction.CW, 120.0, 5, tuple(observations), pairs)
 
     plain = [reading(i, t) for i, t in enumerate(torques)]

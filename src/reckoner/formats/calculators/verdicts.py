@@ -8,11 +8,11 @@ from typing import Annotated
 
 from pydantic import Field, model_validator
 
-from reckoner.core.budget import COMPONENT_NAMES, Effects, Observations
+from reckoner.core.budget import COMPONENT_NAMES, FEW_DEGREES, Effects, Observations
 from reckoner.core.errors import InputRefused
 from reckoner.core.evidence import signal_at, silent_at
 from reckoner.core.kinds import ToolKind, ToolType
-from reckoner.core.reference import CertificatePoint, ReferenceAtPoint, at_torque
+from reckoner.core.reference import CertificatePoint, KnownError, ReferenceAtPoint, at_torque
 from reckoner.core.rules import Coverage, Decision, Rule, RuleSet
 from reckoner.core.simulation import DEFAULT_SEED, simulate_budget
 from reckoner.core.verdict import PointInput, PointResult
@@ -47,6 +47,7 @@ class _Reference(Request):
     coverage_factor: Number = 2.0
     error: Relative = 0.0
     resolution: Torque = 0.0
+    correct: bool = True
 
 
 class _Point(Request):
@@ -147,7 +148,13 @@ def verdict(request: VerdictRequest) -> Answer:
         raise refusal.within("tool") from None
     try:
         f = r.reference
-        reference = ReferenceAtPoint(f.expanded_uncertainty, f.coverage_factor, f.error, f.resolution)
+        reference = ReferenceAtPoint(
+            f.expanded_uncertainty,
+            f.coverage_factor,
+            f.error,
+            f.resolution,
+            KnownError.CORRECTED if f.correct else KnownError.COUNTED,
+        )
     except InputRefused as refusal:
         raise refusal.within("reference") from None
     points = []
@@ -158,7 +165,7 @@ def verdict(request: VerdictRequest) -> Answer:
             raise refusal.within(f"points[{i}]") from None
     e = r.effects
     effects = Effects(e.reproducibility, e.output_drive, e.interface, e.loading_point)
-    found = judged(kind, rules, points, effects=effects, decision=_decision(rules.decision, r))
+    found = judged(kind, rules, points, effects=effects, decision=_decision(rules.decision, r), whole=True)
     return {
         "limit_percent": found.limit * 100,
         "reference_adequate": found.reference_adequate,
@@ -202,6 +209,7 @@ def _point(point: PointResult, limit: float, r: VerdictRequest) -> Answer:
         "degrees_of_freedom": None if freedom == float("inf") else freedom,
         "coverage_factor": budget.coverage_factor,
         "expanded_uncertainty_percent": budget.expanded_uncertainty * 100,
+        "student_expanded_uncertainty_percent": budget.student[1] * 100 if freedom < FEW_DEGREES else None,
         "uncertainty_interval_percent": budget.uncertainty_interval * 100,
         "probability_of_conformity": budget.probability_of_conformity(limit),
         "verdict": point.decision.state.value,

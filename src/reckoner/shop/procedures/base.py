@@ -82,9 +82,12 @@ class Procedure(Protocol):
         """An observation that may be kept at ``series``. Raises ShopRefused with what is wrong."""
         ...
 
-    def pairs(self, target: float, observations: tuple[ObservationState, ...], detail: str) -> tuple[Pair, ...]:
+    def pairs(
+        self, target: float, observations: tuple[ObservationState, ...], detail: str, correction: float
+    ) -> tuple[Pair, ...]:
         """What ``observations`` at ``target`` say: the tool's value and the reference's, in the order they were taken.
-        ``detail`` (JSON) is what the procedure has learnt at set up."""
+        ``detail`` (JSON) is what the procedure has learnt at set up; ``correction`` is what the reference's indications are
+        divided by for its known error."""
         ...
 
     def at(self, reference: ReferenceFacts, torque: float, detail: str) -> ReferenceAtPoint:

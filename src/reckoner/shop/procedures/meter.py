@@ -71,9 +71,11 @@ class MeterProcedure:
             )
         return seen
 
-    def pairs(self, target: float, observations: tuple[ObservationState, ...], detail: str) -> tuple[Pair, ...]:
+    def pairs(
+        self, target: float, observations: tuple[ObservationState, ...], detail: str, correction: float
+    ) -> tuple[Pair, ...]:
         return tuple(
-            Pair(target if o.tool_value is None else o.tool_value, o.torque, o.id)
+            Pair(target if o.tool_value is None else o.tool_value, o.torque / correction, o.id)
             for o in observations
             if o.kind is ObservationKind.VALUE and o.torque is not None
         )
@@ -120,15 +122,16 @@ def _weigh(
     worst, out_of_reach = 0.0, bool(against)
     for point in points:
         try:
-            w = reference.at(point).expanded_uncertainty
+            w = reference.at(point).doubt
         except InputRefused:
             if reference.points and not out_of_reach:
                 against.append(f"its certificate does not cover {quantity(point, tool.unit)}")
                 break
             continue
         worst = max(worst, w)
+    left = " with its error that is left in" if reference.error_left else ""
     if reference.points and worst > allowed * (1 + 1e-12):
-        against.append(f"its uncertainty {percent(worst, 2)} is above the {percent(allowed, 2)} this tool needs")
+        against.append(f"its uncertainty{left} {percent(worst, 2)} is above the {percent(allowed, 2)} this tool needs")
     return Candidate(reference, tuple(against), worst or 1.0)
 
 

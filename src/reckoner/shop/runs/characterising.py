@@ -5,19 +5,25 @@ from __future__ import annotations
 from sqlalchemy.orm import Session
 
 from reckoner.core.budget import Effect, Effects
+from reckoner.core.characterisation import width
 from reckoner.shop.acts import Act
 from reckoner.shop.runs.state import RunState
 from reckoner.store.schema import Characterisation
 
 
 def measured(run: RunState) -> Effects:
-    """The b values (N·m) of a characterisation: the range of the means over an effect's places."""
+    """The b values (N·m) of a characterisation: from the range of the means over an effect's places and its factor d₂; the
+    loading point's two places are its ends, 10 mm nearer and further out, and its b is their difference."""
     found: dict[str, float] = {}
-    for effect in Effect:
-        means = [s.mean for s in run.all_series if s.effect is effect and s.pairs]
-        if len(means) >= 2:
-            found[effect.value] = max(means) - min(means)
+    for effect, means in measured_means(run).items():
+        found[effect.value] = max(means) - min(means) if effect is Effect.LOADING_POINT else width(means)
     return Effects(**found)
+
+
+def measured_means(run: RunState) -> dict[Effect, tuple[float, ...]]:
+    """The means (N·m) over the places of each effect that was measured at two and more."""
+    means = {e: tuple(s.mean for s in run.all_series if s.effect is e and s.pairs) for e in Effect}
+    return {effect: found for effect, found in means.items() if len(found) >= 2}
 
 
 def keep(session: Session, run: RunState, act: Act, *, of_model: bool) -> None:

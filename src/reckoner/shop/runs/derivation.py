@@ -36,8 +36,25 @@ def derivation(
     first, last = readings[0], readings[-1]
     n = len(readings)
     symbol = unit.symbol
+    correction = reference.correction(point.target)
+    indications = ", ".join(fixed(unit.from_si(r * correction), decimals) for r in readings)
     lines = [
         DerivationLine("Readings", "X_r", shown, f"{n} readings, {symbol}"),
+    ]
+    if correction != 1:
+        lines = [
+            DerivationLine("Indications", "as read", indications, f"{n} readings, {symbol}"),
+            DerivationLine(
+                "Readings, less the reference's known error",
+                "X_r = indication / (1 + e)",
+                f"e = {percent(correction - 1, 2, sign=True)}",
+                f"{shown} {symbol}",
+            ),
+        ]
+    elif reference.error_left:
+        left = f"{percent(budget.reference_error, 2, sign=True)}, {reference.error_left}"
+        lines.append(DerivationLine("The reference's known error, left in", "b_ep", left, "counted beside W"))
+    lines += [
         DerivationLine(
             "Deviation of each",
             "a = (X_a − X_r) / X_r",
@@ -58,6 +75,7 @@ def derivation(
     lines += [
         DerivationLine("Standard uncertainty", "w = √Σ w_i²", f"√({terms}) %", percent(budget.standard_uncertainty, 3)),
         _expanded(found, point),
+        *_student(point),
         DerivationLine(
             "Uncertainty interval",
             "W′ = |ā| + W + |b_ep|",
@@ -67,7 +85,9 @@ def derivation(
         ),
         DerivationLine(
             "Probability of conformity",
-            "Φ((limit − ā)/w) − Φ((−limit − ā)/w)",
+            "Φ((limit − ā)/w) − Φ((−limit − ā)/w)"
+            if found.decision.coverage is Coverage.K2
+            else "Student's distribution at (limit − ā)/w, less that at (−limit − ā)/w",
             f"limit = ±{percent(found.limit, 1)}",
             fixed(point.decision.probability, 3),
         ),
@@ -105,6 +125,23 @@ def _expanded(found: Verdict, point: PointResult) -> DerivationLine:
     values = f"{k} · {fixed(point.budget.standard_uncertainty * 100, 3)} %"
     return DerivationLine(
         f"Expanded uncertainty, {how}", "W = k · w", values, percent(point.budget.expanded_uncertainty, 3)
+    )
+
+
+def _student(point: PointResult) -> tuple[DerivationLine, ...]:
+    """Student's W beside that of k = 2, where the readings are few."""
+    budget = point.budget
+    if not budget.says_too_little:
+        return ()
+    k, w = budget.student
+    freedom = fixed(budget.degrees_of_freedom, 1)
+    return (
+        DerivationLine(
+            "By Student's t, for so few readings",
+            "ν = w⁴ / (w_rep⁴ / (n − 1)); W = t · w",
+            f"ν = {freedom}; {number(k)} · {fixed(budget.standard_uncertainty * 100, 3)} %",
+            percent(w, 3),
+        ),
     )
 
 

@@ -1,4 +1,7 @@
-"""The facts of a run as one JSON document, version 1, written when the run is set up and read whenever it is judged.
+"""The facts of a run as one JSON document, version 2, written when the run is set up and read whenever it is judged.
+
+Version 1 knew no correction of a reference's known error: it counted beside the readings, and a run that holds it is judged
+so.
 
 To change what it holds: a new version here, and a reader for it beside the old ones, which stay.
 """
@@ -22,7 +25,7 @@ from reckoner.shop.facts import MeasuredEffects, ReferenceFacts, RunFacts
 from reckoner.shop.toolfacts import AdjustmentFacts, ToolFacts
 from reckoner.store.terms import ReferenceKind
 
-VERSION = 1
+VERSION = 2
 
 
 class FactsUnreadable(Refused):
@@ -58,7 +61,7 @@ def read(text: str) -> RunFacts:
     """The facts in a document. Raises FactsUnreadable."""
     try:
         raw = json.loads(text)
-        if raw["version"] != VERSION:
+        if raw["version"] not in (1, VERSION):
             raise FactsUnreadable(f"its version is {raw['version']}")
         rules = raw["rules"]
         return RunFacts(
@@ -66,7 +69,7 @@ def read(text: str) -> RunFacts:
             rules=rules_from(rules["text"], rules["name"]),
             rules_text=rules["text"],
             measured=_read_effects(raw["effects"]),
-            reference=None if raw["reference"] is None else _read_reference(raw["reference"]),
+            reference=None if raw["reference"] is None else _read_reference(raw["reference"], raw["version"]),
         )
     except KeyError as fault:
         raise FactsUnreadable(f"it lacks {fault}") from None
@@ -181,11 +184,13 @@ def _reference(reference: ReferenceFacts) -> dict[str, Any]:
         "resolution": reference.resolution,
         "zero_tolerance": reference.zero_tolerance,
         "corrected": reference.corrected,
+        "error_left": reference.error_left,
+        "as_before": reference.as_before,
         "certificate": certificate,
     }
 
 
-def _read_reference(raw: Mapping[str, Any]) -> ReferenceFacts:
+def _read_reference(raw: Mapping[str, Any], version: int) -> ReferenceFacts:
     certificate: Mapping[str, Any] = raw["certificate"] or {}
     return ReferenceFacts(
         id=raw["id"],
@@ -197,6 +202,7 @@ def _read_reference(raw: Mapping[str, Any]) -> ReferenceFacts:
         resolution=raw["resolution"],
         zero_tolerance=raw["zero_tolerance"],
         corrected=raw["corrected"],
+        error_left="" if version == 1 else raw["error_left"],
         certificate_id=certificate.get("id"),
         certificate_number=certificate.get("number", ""),
         laboratory=certificate.get("laboratory", ""),
@@ -204,6 +210,7 @@ def _read_reference(raw: Mapping[str, Any]) -> ReferenceFacts:
         due=_read_day(certificate.get("due")),
         coverage_factor=certificate.get("coverage_factor", 2.0),
         points=tuple(CertificatePoint(*p) for p in certificate.get("points", ())),
+        as_before=version == 1 or raw["as_before"],
     )
 
 

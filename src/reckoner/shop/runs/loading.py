@@ -15,7 +15,7 @@ from reckoner.core.rules import RuleSet
 from reckoner.core.trace import Fault
 from reckoner.formats import rulesets
 from reckoner.shop.acts import ShopRefused
-from reckoner.shop.facts import MeasuredEffects, RunFacts
+from reckoner.shop.facts import MeasuredEffects, ReferenceFacts, RunFacts
 from reckoner.shop.procedures import PROCEDURES, Procedure
 from reckoner.shop.runs import document
 from reckoner.shop.runs.inspection import inspection_lines
@@ -67,7 +67,7 @@ def load(session: Session, run_id: int) -> RunState:
         set_committed_value(run, "abandoned", None)
     facts = document.read(run.facts[-1].document)
     procedure = PROCEDURES[facts.reference.kind if facts.reference else ReferenceKind.METER]
-    series = tuple(_series(s, run, procedure) for s in run.series)
+    series = tuple(_series(s, run, procedure, facts.reference) for s in run.series)
     event = session.get(ToolEvent, run.event_id) if run.event_id else None
     return RunState(
         id=run.id,
@@ -104,7 +104,8 @@ def with_observation(state: RunState, series_id: int, row: Observation) -> RunSt
             return series
         observations = (*series.observations, _observation(row))
         detail = state.set_up.detail if state.set_up else NOTHING
-        pairs = state.procedure.pairs(series.target, tuple(o for o in observations if o.counts), detail)
+        correction = _correction(state.reference, series.target)
+        pairs = state.procedure.pairs(series.target, tuple(o for o in observations if o.counts), detail, correction)
         return replace(series, observations=observations, pairs=pairs)
 
     phase = next(s.phase.kind for s in state.all_series if s.id == series_id)
@@ -248,10 +249,14 @@ def _taken_since(run: Run, check: ZeroCheck, last: Observation) -> bool:
     return sum(o.id <= last.id for s in run.series for o in s.observations) > check.observed
 
 
-def _series(series: Series, run: Run, procedure: Procedure) -> SeriesState:
+def _correction(reference: ReferenceFacts | None, target: float) -> float:
+    return 1.0 if reference is None else reference.correction(target)
+
+
+def _series(series: Series, run: Run, procedure: Procedure, reference: ReferenceFacts | None) -> SeriesState:
     zeros = {z.moment: z.torque for z in run.zero_checks if z.series_id == series.id}
     observations = tuple(_observation(o) for o in series.observations)
-    detail = _detail(run)
+    detail, correction = _detail(run), _correction(reference, series.target)
     return SeriesState(
         id=series.id,
         phase=Phase(series.phase, series.round),
@@ -259,8 +264,8 @@ def _series(series: Series, run: Run, procedure: Procedure) -> SeriesState:
         target=series.target,
         wanted=series.wanted,
         observations=observations,
-        pairs=procedure.pairs(series.target, tuple(o for o in observations if o.counts), detail),
-        struck_pairs=procedure.pairs(series.target, tuple(o for o in observations if not o.counts), detail),
+        pairs=procedure.pairs(series.target, tuple(o for o in observations if o.counts), detail, correction),
+        struck_pairs=procedure.pairs(series.target, tuple(o for o in observations if not o.counts), detail, correction),
         effect=series.effect,
         place=series.place,
         turn=series.turn,
@@ -338,7 +343,8 @@ def earlier_series(session: Session, tool_id: int, before: int | None = None) ->
     counted = {r.series_id for r in newest.results}
     series = [s for s in newest.run.series if s.id in counted]
     last = max(((s.phase is PhaseKind.LEFT, s.round) for s in series), default=(False, 0))
-    procedure = PROCEDURES[_reference_kind(newest.run)]
+    reference = document.read(newest.run.facts[-1].document).reference
+    procedure = PROCEDURES[reference.kind if reference else ReferenceKind.METER]
     return tuple(
         EarlierSeries(
             s.target,
@@ -347,18 +353,16 @@ def earlier_series(session: Session, tool_id: int, before: int | None = None) ->
             tuple(
                 p.reference
                 for p in procedure.pairs(
-                    s.target, tuple(_observation(o) for o in s.observations if o.strike is None), _detail(newest.run)
+                    s.target,
+                    tuple(_observation(o) for o in s.observations if o.strike is None),
+                    _detail(newest.run),
+                    reference.correction(s.target, anyway=True) if reference else 1.0,
                 )
             ),
         )
         for s in series
         if (s.phase is PhaseKind.LEFT, s.round) == last
     )
-
-
-def _reference_kind(run: Run) -> ReferenceKind:
-    reference = document.read(run.facts[-1].document).reference
-    return reference.kind if reference else ReferenceKind.METER
 
 
 def rule_set_text(name: str, tool: ToolFacts) -> str:

@@ -98,8 +98,9 @@ class Tool(Versioned, Base):
 
 
 class Reference(Versioned, Base):
-    """What tools are compared with. ``link`` is how it is reached where a station does not say otherwise: a pyserial URL, a
-    device path, ``stand-in``, or empty for typed readings only."""
+    """What tools are compared with. ``corrected``: it applies its certificate itself; ``error_left`` is the reason why the
+    known error is left in its readings, empty where they are corrected for it. ``link`` is how it is reached where a
+    station does not say otherwise: a pyserial URL, a device path, ``stand-in``, or empty for typed readings only."""
 
     __tablename__ = "reference"
     number: Mapped[str] = mapped_column(unique=True)
@@ -112,6 +113,7 @@ class Reference(Versioned, Base):
     resolution: Mapped[float]
     zero_tolerance: Mapped[float]
     corrected: Mapped[bool] = mapped_column(default=False)
+    error_left: Mapped[str] = mapped_column(Text, default="", server_default="")
     link: Mapped[str] = mapped_column(default="")
     certificates: Mapped[list[Certificate]] = relationship(back_populates="reference", order_by="Certificate.issued")
 

@@ -16,7 +16,7 @@ from reckoner.shop.runs.characterising import measured
 from reckoner.shop.runs.derivation import derivation
 from reckoner.shop.runs.records import SeriesState
 from reckoner.shop.runs.state import RunState
-from reckoner.shop.wording import effects_words, place_words, rule_words, settable
+from reckoner.shop.wording import effects_words, few_sentence, place_words, rule_words, settable
 from reckoner.ui.bench.instructions import series_name
 from reckoner.ui.bench.shares import Shares
 from reckoner.ui.layout import column, empty, row
@@ -52,6 +52,7 @@ class Numbers(QWidget):
         self._table.setVerticalSpacing(GRID)
         self._shares_title = label(theme, "", Type.LEAD)
         self._shares = Shares(theme)
+        self.few = label(theme, "", Type.BODY, wrap=True)
         self.unfold = button(theme, "Show the whole derivation", self._toggle, "link")
         self._lines = QGridLayout()
         self._lines.setHorizontalSpacing(2 * GRID)
@@ -64,7 +65,7 @@ class Numbers(QWidget):
         self._budget = QWidget()
         self._budget.setLayout(
             column(
-                self._shares_title, self.points, self._shares, row(self.simulate, 1), self.simulated,
+                self._shares_title, self.points, self._shares, self.few, row(self.simulate, 1), self.simulated,
                 row(self.unfold, 1), self._steps, gap=2,
             )
         )  # fmt: skip
@@ -165,6 +166,8 @@ class Numbers(QWidget):
             f"Where the uncertainty at {settable(run.tool.kind, point.target, run.tool.unit)} comes from"
         )
         self._shares.show_point(point)
+        self.few.setText(few_sentence(point.budget))
+        self.few.setVisible(bool(self.few.text()))
         self._shares.setToolTip(f"b values: {effects_words(run.facts.measured) or 'none measured'}")
         empty(self._lines)
         for i, step in enumerate(derivation(run.tool, run.reference, point, found)):
