@@ -8,10 +8,12 @@ import tty
 
 import numpy as np
 import pytest
+from hypothesis import given
+from hypothesis import strategies as st
 
 from reckoner.core.errors import InputRefused
 from reckoner.core.stream import PullOver, PullWatch, Signal
-from reckoner.core.units import N_M, unit_named
+from reckoner.core.units import N_M, UNITS, Kind, unit_named
 from reckoner.meters.dial import LinkRefused, checked_link, open_link, serial_ports
 from reckoner.meters.indicator import MeterFaults
 from reckoner.meters.link import (
@@ -28,6 +30,7 @@ from reckoner.meters.link import (
     Trouble,
 )
 from reckoner.meters.plain import PlainPlan, Singles
+from reckoner.meters.plainline import NotUnderstood, Said, read_line
 from reckoner.meters.protocol import Answer, Garbage, Identity, RoomReport, Sample, Value, parse
 from reckoner.meters.standin import StandIn, StandInPlan
 from reckoner.meters.wrench import SimulatedBench, Truth
@@ -193,7 +196,12 @@ def test_a_plain_meter_gives_its_values_in_whatever_unit_it_writes():
     os.close(master)
     values = [e.torque for e in seen if isinstance(e, Value)]
     assert values == pytest.approx([118.4, 118.6, 87.3 * 1.3558179483314004, 88 * 1.3558179483314004])
-    assert [e.unit.name for e in seen if isinstance(e, Identity)] == ["N.m", "lbf.ft"]  # the change is told
+    units = [(e.unit.name, e.step) for e in seen if isinstance(e, Identity)]
+    assert units == [
+        ("N.m", 0.0),
+        ("N.m", 0.1),
+        ("lbf.ft", 0.1),
+    ]  # unit and step follow the lines, and changes are told
 
 
 def test_a_value_of_a_plain_meter_counts_when_it_stands_alone():
@@ -232,6 +240,72 @@ def test_what_else_a_plain_meter_writes_is_no_reading(line):
     assert [e.torque for e in seen if isinstance(e, Value)] == [77.7]
 
 
+@pytest.mark.parametrize(
+    ("line", "value", "unit", "step"),
+    [
+        (".523 N.m", 0.523, "N.m", 0.001), ("1,234.5 N.m", 1234.5, "N.m", 0.1), ("1.234,5 N.m", 1234.5, "N.m", 0.1),
+        ("#3 12.5 Nm", 12.5, "N.m", 0.1), ("3 45.60 Nm", 45.6, "N.m", 0.01), ("0003, 45.6, Nm, OK", 45.6, "N.m", 0.1),
+        ("2026-11-24 10:02 45.6 Nm", 45.6, "N.m", 0.1), ("24.11.2026 10:02:33 45,6 Nm", 45.6, "N.m", 0.1),
+        ("45.6 Nm OK", 45.6, "N.m", 0.1), ("+ 045.6 N.m P", 45.6, "N.m", 0.1), ("45.6 Nm 12.3 deg", 45.6, "N.m", 0.1),
+        ("45.60;Nm", 45.6, "N.m", 0.01), ("Nm;45.6", 45.6, "N.m", 0.1), ("45.6\tft lb\tPEAK", 45.6, "lbf.ft", 0.1),
+        ("in.lb 12", 12.0, "lbf.in", 1.0), ("−12,5 N·m", -12.5, "N.m", 0.1), ("0,523", 0.523, None, 0.001),
+        ("118 OK", 118.0, None, 1.0),
+    ],
+)  # fmt: skip
+def test_a_line_that_can_be_read_one_way_only_is_read_so(line, value, unit, step):
+    found = read_line(line)
+    assert isinstance(found, Said)
+    assert (found.value, found.unit and found.unit.name, found.step) == (value, unit, pytest.approx(step))
+
+
+@pytest.mark.parametrize(
+    "line",
+    [
+        "1,234 Nm", "1 234.5 Nm", "12,345.6,Nm", "3,45.6,Nm", "Target 50 Nm Actual 45.6 Nm", "118.4 118.6", "3 118.4",
+        "12.5 V", "45.6.7 Nm", "45.6e1 Nm", "1e3 Nm", "A45.6 Nm", "999999999 Nm", "45.6 kg", "OVER 200", "12.5 Nm/deg",
+        "12.5 Nm/deg 3",
+    ],
+)  # fmt: skip
+def test_a_line_that_can_be_another_number_is_none_and_says_why(line):
+    found = read_line(line)
+    assert isinstance(found, NotUnderstood)
+    assert found.why
+
+
+@given(
+    st.floats(0.001, 99_999), st.integers(0, 4), st.sampled_from([u for u in UNITS if u.kind is Kind.TORQUE]), st.data()
+)
+def test_whatever_stands_around_a_value_it_is_that_value_or_none(value, decimals, unit, data):
+    """Never silently another: with a unit beside it, among indexes, dates, statuses and columns."""
+    written = f"{value:.{decimals}f}"
+    before = data.draw(
+        st.sampled_from(
+            ["", "#12 ", "No. 3 ", "2026-11-24 ", "24.11.2026 10:02 ", "10:02:33 ", "PK ", "7;", "7 ", "12\t"]
+        )
+    )
+    after = data.draw(st.sampled_from(["", " OK", ";NG", "\tP", " 12.3 deg", " 3", ", 2026-11-24"]))
+    gap = data.draw(st.sampled_from(["", " ", ";", "\t"]))
+    found = read_line(f"{before}{written}{gap}{unit.name}{after}")
+    if isinstance(found, Said):
+        assert (found.value, found.unit) == (float(written), unit)
+
+
+def test_a_line_that_is_not_understood_is_said_at_once_and_forgotten_with_the_next():
+    master, device = pseudo_terminal()
+    link = open_link(f"plain:{device}")
+    os.write(master, b"1,234 N.m\n0\n1,234.5 N.m\n0\n")
+    seen = []
+    for event in link.events():
+        seen.append(event)
+        if isinstance(event, Value):
+            link.close()
+    os.close(master)
+    told = [e for e in seen if not isinstance(e, Identity)]
+    assert [type(e) for e in told] == [Trouble, Recovered, Value]
+    assert "sent “1,234 N.m”, and nothing of it is taken" in str(told[0].fault)
+    assert told[-1].torque == 1234.5
+
+
 def test_an_overlong_line_is_dropped_to_its_very_end():
     lines = Lines()
     assert lines.take(b"whole\n" + b"x" * 5000) == [b"whole"]
@@ -251,8 +325,8 @@ def test_a_plain_meter_that_runs_on_is_told_and_recovers():
         if isinstance(event, Value):
             link.close()
     os.close(master)
-    assert [type(e) for e in seen] == [Identity, Trouble, Recovered, Value]
-    assert "one value a pull" in str(seen[1].fault)
+    assert [type(e) for e in seen if not isinstance(e, Identity)] == [Trouble, Recovered, Value]
+    assert "one value a pull" in str(next(e for e in seen if isinstance(e, Trouble)).fault)
     assert seen[-1].torque == 41.0
 
 

@@ -31,12 +31,10 @@ from reckoner.meters.link import (
     open_port,
     shut,
 )
+from reckoner.meters.plainline import NotUnderstood, Said, number_in, read_line
 from reckoner.meters.protocol import Identity, Value
 
 SCHEME = "plain:"
-
-PATTERN = r"(?P<value>[-+−]?\d+(?:[.,]\d+)?)\s*(?P<unit>[A-Za-z][A-Za-z.·\-]*)?"
-"""A number, and after it perhaps a unit; nothing else on the line."""
 
 STANDS_ALONE = 0.4
 """Seconds without another value after which one that came out of silence counts."""
@@ -56,6 +54,20 @@ class MeterRunsOn(MeterRefused):
         return (
             f"The meter at {self.url} sends several values for one pull; none of them is taken. "
             "Set it to send one value a pull, or type the readings."
+        )
+
+
+class MeterUnread(MeterRefused):
+    """A line of a meter cannot be read for sure: ``said`` is the line, ``why`` completes a sentence about it."""
+
+    def __init__(self, url: str, said: str, why: str) -> None:
+        super().__init__(url, why)
+        self.said = said
+
+    def __str__(self) -> str:
+        return (
+            f"The meter sent “{self.said}”, and nothing of it is taken: {self.why}. "
+            "Set its output to one value with its unit, or say in the link's pattern what counts."
         )
 
 
@@ -106,12 +118,13 @@ class Singles:
 
 @dataclass(frozen=True)
 class PlainPlan:
-    """How to read a plain meter: what pyserial opens, its speed, the unit of values without one, and the pattern."""
+    """How to read a plain meter: what pyserial opens, its speed, the unit of values without one, and the pattern; without a
+    pattern its lines are read by ``plainline``."""
 
     url: str
     baud: int = 9600
     unit: Unit = N_M
-    pattern: str = PATTERN
+    pattern: str = ""
 
     @classmethod
     def parse(cls, link: str) -> PlainPlan:
@@ -126,12 +139,12 @@ class PlainPlan:
         baud = options.get("baud", "9600")
         if not baud.isdigit() or not 50 <= int(baud) <= 4_000_000:
             raise InputRefused("link", link, f'"{baud}" is not a speed in baud')
-        pattern = options.get("pattern", PATTERN)
+        pattern = options.get("pattern", "")
         try:
             compiled = re.compile(pattern)
         except re.error as fault:
             raise InputRefused("link", link, f'the pattern "{pattern}" is not a regular expression: {fault}') from None
-        if "value" not in compiled.groupindex:
+        if pattern and "value" not in compiled.groupindex:
             raise InputRefused("link", link, f'the pattern "{pattern}" has no group (?P<value>…)')
         return cls(url, int(baud), unit_named(options.get("unit", "N.m"), Kind.TORQUE, "link"), pattern)
 
@@ -145,7 +158,7 @@ class PlainLink:
 
         self.plan = PlainPlan.parse(link)
         self.url = self.plan.url
-        self._pattern = re.compile(self.plan.pattern)
+        self._pattern = re.compile(self.plan.pattern) if self.plan.pattern else None
         self._stopping = threading.Event()
         self._faults = (serial.SerialException, OSError)
         self._clock = clock
@@ -153,6 +166,9 @@ class PlainLink:
         self._in_trouble = False
         self._garbage = 0
         self._unit = self.plan.unit
+        self._step = 0.0
+        self._unclear = False
+        self._told: tuple[Unit, float] = (self._unit, 0.0)
         self._port = open_port(self.url, baudrate=self.plan.baud, timeout=0.05)
 
     def send(self, command: str) -> None:
@@ -180,18 +196,33 @@ class PlainLink:
             shut(self._port)
 
     def _line(self, text: str) -> Iterator[Event]:
-        found = self._value(text)
-        if found is None:
-            self._garbage += 1
-            if self._garbage == GARBAGE_LINES:
-                yield Trouble(MeterGarbled(self.url, text[:24]))
+        found = read_line(text) if self._pattern is None else self._picked(text)
+        if isinstance(found, NotUnderstood):
+            yield from self._unread(text, found)
             return
         self._garbage = 0
-        value, named = found
-        if named is not None and named is not self._unit:
-            self._unit = named
+        if self._unclear:
+            self._unclear = False
+            if not self._in_trouble:
+                yield Recovered()
+        if found.unit is not None and found.unit is not self._unit:
+            self._unit, self._step = found.unit, 0.0
+        finer = self._step == 0.0 or found.step < self._step
+        if finer and found.value != 0.0:
+            self._step = found.step
+        if (self._unit, self._step) != self._told:
             yield self._identity()
-        yield from self._counting(self._singles.take(self._unit.to_si(value), self._clock()))
+        yield from self._counting(self._singles.take(self._unit.to_si(found.value), self._clock()))
+
+    def _unread(self, text: str, found: NotUnderstood) -> Iterator[Event]:
+        """A line that says no value: said at once where it may have been meant as one, and after some where a pattern
+        passes over what it does not know."""
+        self._garbage += 1
+        if found.why and not self._unclear:
+            self._unclear = True
+            yield Trouble(MeterUnread(self.url, text[:40], found.why))
+        elif self._garbage == GARBAGE_LINES:
+            yield Trouble(MeterGarbled(self.url, text[:24]))
 
     def _counting(self, value: float | None) -> Iterator[Event]:
         """What is to be passed on after a step of ``Singles``."""
@@ -206,17 +237,23 @@ class PlainLink:
         yield Value(value)
 
     def _identity(self) -> Identity:
-        return Identity("", "", self._unit, 0.0, simulated=False)
+        self._told = (self._unit, self._step)
+        return Identity("", "", self._unit, 0.0, simulated=False, step=self._step)
 
-    def _value(self, text: str) -> tuple[float, Unit | None] | None:
-        """The number and unit in a line; None where there is none that can be a torque."""
-        match = self._pattern.fullmatch(text)
+    def _picked(self, text: str) -> Said | NotUnderstood:
+        """What the link's pattern picks of a line; nothing where the whole of it does not fit."""
+        match = self._pattern.fullmatch(text) if self._pattern is not None else None
         if match is None:
-            return None
+            return NotUnderstood("")
+        number = number_in(match["value"] or "")
+        if number is None:
+            return NotUnderstood(f'its "{match["value"]}" can be read two ways')
+        value, step = number
         try:
-            value = float(match["value"].replace(",", ".").replace("−", "-"))
             spelling = match.groupdict().get("unit")
             unit = unit_named(spelling, Kind.TORQUE) if spelling else None
-        except (ValueError, InputRefused):
-            return None
-        return (value, unit) if abs(value) <= LIMITS[Kind.TORQUE] else None
+        except InputRefused as refusal:
+            return NotUnderstood(refusal.reason)
+        if abs(value) > LIMITS[Kind.TORQUE]:
+            return NotUnderstood(f'its "{match["value"]}" is out of reason for a torque')
+        return Said(value, unit, step)

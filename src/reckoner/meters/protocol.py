@@ -19,7 +19,7 @@ VERSION = "1"
 class Identity:
     """Who the meter says it is. ``rate`` in samples a second, 0 for one that sends values only; ``simulated`` when a tool
     can be worked through it; ``mode`` what it catches ("track", "first-peak", "peak"), empty when it does not say;
-    ``signed`` when counter-clockwise torque comes negative."""
+    ``signed`` when counter-clockwise torque comes negative; ``step`` of its values in ``unit``, 0 where that is not known."""
 
     number: str
     serial: str
@@ -28,6 +28,7 @@ class Identity:
     simulated: bool
     mode: str = ""
     signed: bool = False
+    step: float = 0.0
 
     def line(self) -> str:
         simulated = "yes" if self.simulated else "no"
