@@ -6,7 +6,7 @@ import os
 import shutil
 import tempfile
 from collections.abc import Callable, Iterator
-from datetime import datetime, time
+from datetime import datetime
 from pathlib import Path
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
@@ -60,9 +60,8 @@ def demo(demo_folder: Path) -> Iterator[Database]:
 
 @pytest.fixture
 def act() -> Act:
-    """The first person, on the demo's day: now, or at noon when it is past it, so that some hours later is the same day."""
-    now = min(datetime.now().time(), time(12))
-    return Act(1, datetime.combine(demo_today(), now).astimezone())
+    """The first person, on the demo's day."""
+    return Act(1, datetime.combine(demo_today(), datetime.now().time()).astimezone())
 
 
 @pytest.fixture

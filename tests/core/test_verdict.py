@@ -158,3 +158,32 @@ def test_due_is_the_earliest_of_calendar_cycles_and_event():
     assert (
         due_date(last, first_use=date(2026, 12, 1), **shelved).on == due_date(last, **shelved).on == date(2027, 9, 30)
     )
+
+
+def test_a_whole_verdict_wants_all_readings_and_points_in_the_tools_range(click_wrench):
+    rules = shipped("iso-6789-2017")
+
+    def point(target, count):
+        return PointInput(
+            target, Observations.of_readings(target, [target] * (count - 1) + [target * 1.001]), ReferenceAtPoint(0.004)
+        )
+
+    few, enough = (verdict(click_wrench, rules, [point(120.0, n)], whole=True) for n in (4, 5))
+    assert (few.state, few.accepted, few.reference_adequate) == (State.UNDECIDED, None, True)
+    assert enough.accepted is True
+    assert verdict(click_wrench, rules, [point(120.0, 4)]).accepted is True  # while readings are still to come
+    for target in (39.9, 200.1):
+        with pytest.raises(InputRefused, match="lies outside the tool's range, from 40 to 200"):
+            verdict(click_wrench, rules, [point(target, 5)], whole=True)
+    hung = PointInput(
+        203.0, Observations.of_indications([200.0, 200.5, 200.2, 200.1, 200.3], 203.0), ReferenceAtPoint(0.004)
+    )
+    assert verdict(click_wrench, rules, [hung], whole=True).accepted is True
+
+
+def test_student_stands_beside_k_2_where_few_readings_dominate(click_wrench):
+    few = budget(Observations.of_readings(120, [117.0, 121.0, 119.5]), click_wrench, ReferenceAtPoint(0.001))
+    assert few.says_too_little
+    assert few.student[1] > 1.5 * few.expanded_uncertainty
+    many = budget(Observations.of_readings(120, [119.9, 120.0, 120.1, 120.0]), click_wrench, ReferenceAtPoint(0.008))
+    assert not many.says_too_little

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from enum import Enum, auto
 
 import numpy as np
@@ -46,6 +46,10 @@ class ReferenceAtPoint:
     error: float = 0.0
     resolution: float = 0.0
     known: KnownError = KnownError.CORRECTED
+    left: float = field(init=False, repr=False, compare=False)
+    """b_ep, the error that is left in the readings: none where it is corrected."""
+    doubt: float = field(init=False, repr=False, compare=False)
+    """What has to be small beside the tool's limit: W, and |e| where it is left and counted."""
 
     def __post_init__(self) -> None:
         between("expanded_uncertainty", self.expanded_uncertainty, 0.0, 1.0)
@@ -53,21 +57,14 @@ class ReferenceAtPoint:
         between("coverage_factor", self.coverage_factor, 1.0, 20.0)
         between("error", self.error, -0.5, 0.5)
         not_negative("resolution", self.resolution)
+        counted = abs(self.error) if self.known is KnownError.COUNTED else 0.0
+        object.__setattr__(self, "left", 0.0 if self.known is KnownError.CORRECTED else self.error)
+        object.__setattr__(self, "doubt", self.expanded_uncertainty + counted)
 
     @property
     def standard_uncertainty(self) -> float:
         """w_ref = W/k, a fraction."""
         return self.expanded_uncertainty / self.coverage_factor
-
-    @property
-    def left(self) -> float:
-        """b_ep, the error that is left in the readings: none where it is corrected."""
-        return 0.0 if self.known is KnownError.CORRECTED else self.error
-
-    @property
-    def doubt(self) -> float:
-        """What has to be small beside the tool's limit: W, and |e| where it is left and counted."""
-        return self.expanded_uncertainty + (abs(self.error) if self.known is KnownError.COUNTED else 0.0)
 
 
 def at_torque(

@@ -92,17 +92,15 @@ def verdict(
     decision = decision or rules.decision
     limit = rules.limit(kind)
     enough = rules.reference_limit(limit) * (1 + ROUNDING)
-    wanted = rules.readings_for(kind) if whole else 0
+    short = _too_few(kind, rules, points) if whole else ()
     results = []
     for i, (target, observations, reference) in enumerate(points):
         adequate = reference_trusted and reference.doubt <= enough
-        if whole:
-            _in_range(kind, target, f"points[{i}].target")
         try:
             found = budget(observations, kind, reference, effects, decision.coverage)
         except InputRefused as refusal:
             raise refusal.within(f"points[{i}]") from None
-        decides = adequate and len(observations.reference) >= wanted
+        decides = adequate if not short else adequate and i not in short
         results.append(_made((target, found, judge(found, limit, decision, reference_adequate=decides), adequate)))
     return Verdict(rules.name, decision, limit, tuple(results))
 
@@ -111,9 +109,20 @@ BESIDE = 0.05
 """How far a fixed torque, such as that of weights, may lie beside the tool's range, as a fraction."""
 
 
-def _in_range(kind: ToolKind, target: float, field: str) -> None:
-    """Raises InputRefused for a point that the tool cannot be set to."""
-    low, high = (kind.minimum or 0.0) * (1 - BESIDE), kind.maximum * (1 + BESIDE)
+def _too_few(kind: ToolKind, rules: RuleSet, points: Sequence[PointInput]) -> tuple[int, ...]:
+    """The places of the points with fewer readings than ``rules`` ask for. Raises InputRefused for one outside the tool's
+    range."""
+    for i, (target, observations, _) in enumerate(points):
+        fixed_by_the_tool = bool(observations.tool) and target == observations.tool[0]
+        _in_range(kind, target, f"points[{i}].target", 0.0 if fixed_by_the_tool else BESIDE)
+    wanted = rules.readings_for(kind)
+    return tuple(i for i, point in enumerate(points) if len(point.observations.reference) < wanted)
+
+
+def _in_range(kind: ToolKind, target: float, field: str, beside: float) -> None:
+    """Raises InputRefused for a point that the tool cannot be set to, by more than ``beside``, a fraction."""
+    slack = beside + ROUNDING
+    low, high = (kind.minimum or 0.0) * (1 - slack), kind.maximum * (1 + slack)
     if not low <= target <= high:
         reach = f"up to {kind.maximum:g}" if kind.minimum is None else f"from {kind.minimum:g} to {kind.maximum:g}"
         raise InputRefused(

@@ -58,6 +58,13 @@ def reading_figure(run: RunState, observation: ObservationState) -> str:
     return "—" if observation.torque is None else torque_figure(run, observation.torque)
 
 
+def corrected_words(run: RunState, series: SeriesState, observation: ObservationState) -> str:
+    """What a reading is less the reference's known error, such as ", corrected 39.55"; empty where there is none."""
+    if observation.torque is None or run.reference is None or run.reference.correction(series.target) == 1:
+        return ""
+    return f", corrected {torque_figure(run, observation.torque / run.reference.correction(series.target))}"
+
+
 def torque_figure(run: RunState, torque: float) -> str:
     """A torque (N·m) of the run's reference as it is shown large, in the tool's unit."""
     step = run.reference.resolution if run.reference else 0.0

@@ -65,8 +65,9 @@ def test_from_as_found_through_two_turns_to_as_left_and_a_new_due_date(demo, act
         assert run.step is Step.DECIDE
         assert judged(run).found.accepted is False
         assert judged(run).verdict.accepted is True
-        run = signing.sign(session, run.id, later(act, 4))
-        assert (run.signature.outcome, run.signature.due) == ("released", date(2027, 11, 24))
+        signed = later(act, 4)  # the next day, in the evening
+        run = signing.sign(session, run.id, signed)
+        assert (run.signature.outcome, run.signature.due) == ("released", signed.at.date().replace(year=2027))
     with demo.session() as session:
         found = sheet(reader_of(session), wanted)
         assert [h.what for h in found.happenings[:2]] == ["Full run", "Adjusted"]

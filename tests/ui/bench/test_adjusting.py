@@ -56,7 +56,7 @@ def test_a_process_killed_while_adjusting_opens_at_the_same_turn(qtbot, open_win
     bench = window.place(PlaceId("bench"))
     qtbot.waitUntil(lambda: bench.run is not None and bench.run.step is Step.ADJUST, timeout=WAIT)
     assert [s.turn for s in bench.run.adjusting.steps] == [None, 0.25]
-    assert bench.run.adjusting.steps[1].torques == (39.0,)
+    assert bench.run.adjusting.steps[1].observations[0].torque == 39.0
     assert adjusting.advice(bench.run)[0].next_turn > 0
     qtbot.waitUntil(lambda: bench.meter.zero() is not None, timeout=WAIT)
     pull(qtbot, window, bench)

@@ -323,7 +323,7 @@ def test_the_mute_is_remembered_and_the_far_away_view_says_what_the_bench_says(
     says, figure, sentence, left = bench.far.words()
     assert "Set 40" in says
     assert figure == "39.60"
-    assert sentence.startswith("Clicks 1.0")
+    assert sentence.startswith("Clicks 1.1")  # the meter reads 0.12 % high there
     assert "reading 3 of 5" in left
     assert not bench.far.grab().isNull()
     QTest.keyClick(bench.far, Qt.Key.Key_Escape)

@@ -9,7 +9,7 @@ from PyQt6.QtWidgets import QSizePolicy, QVBoxLayout, QWidget
 from reckoner.shop.runs.judging import judged
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.runs.steps import Step, newest
-from reckoner.shop.wording import margin, observation_words, reading_figure, torque_figure
+from reckoner.shop.wording import corrected_words, margin, observation_words, reading_figure, torque_figure
 from reckoner.ui.bench.instructions import instruct, remaining
 from reckoner.ui.bench.taker import Feedback, target_of
 from reckoner.ui.layout import column, row, surface
@@ -110,7 +110,9 @@ class ReadingHead(QWidget):
             self._show_figure("—", run.tool.unit.symbol)
             return
         series, observation = found
-        self._show_figure(reading_figure(run, observation), run.tool.unit.symbol)
+        self._show_figure(
+            reading_figure(run, observation), run.tool.unit.symbol + corrected_words(run, series, observation)
+        )
         self._sentence.set_whole(observation_words(run, series, observation))
         pair, state = series.pair_of(observation), judged(run).state_of(series, observation)
         if pair is None or state is None:
