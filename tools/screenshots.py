@@ -141,16 +141,17 @@ class Photographer:
         self.grab("bench-as-left")
 
     def pull(self, bench: object, during: str = "") -> None:
-        """One pull with the space bar held until the reading is taken."""
+        """One pull with the space bar held until the signal shows, which ``during`` grabs."""
         before = _taken(bench.run)
         wait(lambda: bench.seen)
         QTest.keyPress(self.window, Qt.Key.Key_Space)
-        wait(lambda: _taken(bench.run) > before)
+        wait(lambda: bench.taker.feedback.provisional is not None)
         wait_ms(60)
         if during:
             self.grab(during)
         QTest.keyRelease(self.window, Qt.Key.Key_Space)
-        wait(lambda: bench.meter.zero() is not None)
+        wait(lambda: _taken(bench.run) > before and bench.meter.zero() is not None)
+        settle(self.window)
 
 
 def _taken(run: object) -> int:

@@ -10,7 +10,7 @@ from PyQt6.QtCore import QObject, pyqtSignal
 
 from reckoner.core.arrays import Values
 from reckoner.core.kinds import Approach
-from reckoner.core.printing import fixed, number, quantity
+from reckoner.core.printing import fixed, quantity
 from reckoner.core.units import Unit
 from reckoner.meters import replay
 from reckoner.meters.protocol import Identity, RoomReport
@@ -189,21 +189,10 @@ class MeterDesk(QObject):
         if identity.simulated:
             return f"{lead}: the simulated tool and meter, {identity.rate:g} samples a second."
         if not identity.rate:
-            return f"{lead}: sends values in {identity.unit.symbol}, one a line{self._steps(identity)}."
+            return f"{lead}: sends values in {identity.unit.symbol}, one a line{_steps(identity, self._reference)}."
         if self._replays:
             return f"Plays a trace, {identity.rate:.0f} samples a second."
         return f"{lead}: serial {identity.serial}, {identity.rate:g} samples a second, {identity.unit.symbol}."
-
-    def _steps(self, identity: Identity) -> str:
-        """The step of the values that a meter writes, where they have told it, and whether the register takes it for
-        finer."""
-        if not identity.step:
-            return ""
-        shown = f"{number(identity.step)}\u202f{identity.unit.symbol}"
-        known = self._reference.resolution if self._reference is not None else 0.0
-        if identity.unit.to_si(identity.step) > known * 1.001:
-            return f", in steps of {shown}; the register says {quantity(known, identity.unit)}: correct it there"
-        return f", in steps of {shown}"
 
     def _trouble(self, sentence: str, over: bool) -> None:
         if over:
@@ -299,3 +288,14 @@ def _aim_of(run: RunState) -> Aim:
     """What the run's next pull goes for."""
     target = target_of(run)
     return Aim(target if math.isfinite(target) else 1.0, run.meter_mode, run.tool.mechanism, run.rules.pull)
+
+
+def _steps(identity: Identity, reference: ReferenceFacts | None) -> str:
+    """The step of the values that a meter writes, where they have told it, and whether the register takes it for finer."""
+    if not identity.step:
+        return ""
+    known = reference.resolution if reference is not None else 0.0
+    shown = f", in steps of {quantity(identity.unit.to_si(identity.step), identity.unit)}"
+    if identity.unit.to_si(identity.step) > known * 1.001:
+        return f"{shown}; the register says {quantity(known, identity.unit)}: correct it there"
+    return shown
