@@ -19,6 +19,9 @@ from reckoner.ui.widgets.mark import FenceMark
 from reckoner.ui.widgets.text import ElidedLabel, label, set_tone
 from reckoner.ui.widgets.trace import LiveTrace
 
+REST_OF_THE_HEAD, TOLD = 22 * GRID, 6 * GRID
+"""Pixels that the instruction and the sentence take, and each thing that is told of a pull."""
+
 PROVISIONAL = "As it looks while you pull. Let go, and it is kept."
 COUNTED = "It gave way. Let go, and it is counted."
 
@@ -90,11 +93,18 @@ class ReadingHead(QWidget):
         for widget, words in ((self.notice, told.notice), (self.hand, told.hand)):
             widget.setText(words)
             widget.setVisible(bool(words))
+        self._fit()
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
-        """The reading is as large as there is room for it."""
         super().resizeEvent(event)
-        self._reading.setFont(self._theme.font(Type.READING, min(1.0, self.width() / 560)))
+        self._fit()
+
+    def _fit(self) -> None:
+        """The reading is as large as there is room for it, beside what is told of the pull."""
+        told = sum(not widget.isHidden() for widget in (self.notice, self.hand))
+        room = (self.height() - REST_OF_THE_HEAD - told * TOLD) / (12 * GRID)
+        scale = min(1.0, self.width() / 560, max(0.4, room) if told else 1.0)
+        self._reading.setFont(self._theme.font(Type.READING, scale))
 
     def _show_figure(self, figure: str, unit: str) -> None:
         self._reading.setText(figure)
@@ -110,9 +120,7 @@ class ReadingHead(QWidget):
             self._show_figure("—", run.tool.unit.symbol)
             return
         series, observation = found
-        self._show_figure(
-            reading_figure(run, observation), run.tool.unit.symbol + corrected_words(run, series, observation)
-        )
+        self._show_figure(reading_figure(run, observation), run.tool.unit.symbol)
         self._sentence.set_whole(observation_words(run, series, observation))
         pair, state = series.pair_of(observation), judged(run).state_of(series, observation)
         if pair is None or state is None:
@@ -120,4 +128,4 @@ class ReadingHead(QWidget):
         self._mark.show()
         self._mark.show_state(state, mirrored=pair.deviation < 0)
         self._state.setText(state.words)
-        self._margin.setText(margin(abs(pair.deviation), run.limit))
+        self._margin.setText(margin(abs(pair.deviation), run.limit) + corrected_words(run, series, observation))
