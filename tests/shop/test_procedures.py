@@ -101,7 +101,7 @@ def test_an_amendment_is_trusted_as_of_the_day_it_amends(demo, act):
     """A certificate that ends between the signature and the amendment decided then, and decides still."""
     with demo.session() as session:
         first = read_all(session, prepared(session, tool_id(demo, "HC-0417"), act), act, 0.99)
-        signing.sign(session, first.id, later(act, 2))
+        signing.sign(session, first.id, act)
         after = later(act, 24 * 500)
         copy = amending.amend(session, first.id, "one value was misread", after)
         assert copy.reference.due < after.at.date()
