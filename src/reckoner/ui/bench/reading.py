@@ -34,6 +34,7 @@ class ReadingHead(QWidget):
         self._theme = theme
         self._run: RunState | None = None
         self._provisional: float | None = None
+        self._scale = 0.0
         self.instruction = label(theme, "", Type.TITLE, wrap=True)
         self._remaining = label(theme, "", Type.BODY, "quiet", wrap=True)
         self.notice = label(theme, "", Type.STRONG, "fault", wrap=True)
@@ -104,7 +105,9 @@ class ReadingHead(QWidget):
         told = sum(not widget.isHidden() for widget in (self.notice, self.hand))
         room = (self.height() - REST_OF_THE_HEAD - told * TOLD) / (12 * GRID)
         scale = min(1.0, self.width() / 560, max(0.4, room) if told else 1.0)
-        self._reading.setFont(self._theme.font(Type.READING, scale))
+        if scale != self._scale:
+            self._scale = scale
+            self._reading.setFont(self._theme.font(Type.READING, scale))
 
     def _show_figure(self, figure: str, unit: str) -> None:
         self._reading.setText(figure)

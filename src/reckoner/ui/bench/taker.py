@@ -107,11 +107,10 @@ class Taker(QObject):
                 self._nothing_taken(run, pull)
             return
         for number, torque in enumerate(readings, start=1):
-            done = partial(self._say_hand, run, pull) if number == len(readings) else None
+            last = number == len(readings)
             pulled = pull.id if number == 1 else f"{pull.id}/{number}"
-            self._take(torque, Source.TRACE, pull.turned, pulled, done)
-        if run.step is not Step.EXERCISE:
-            self._do(lambda session, act: _file(session, run.id, pull, act))
+            done = partial(self._say_hand, run, pull) if last else None
+            self._take(torque, Source.TRACE, pull.turned, pulled, done, pull if last else None)
 
     def valued(self, torque: float) -> None:
         """The meter caught a value itself; a negative one was pulled counter-clockwise."""
@@ -160,7 +159,9 @@ class Taker(QObject):
         turned: Direction | None,
         pull: str | None,
         done: Callable[[], None] | None = None,
+        filed: Pull | None = None,
     ) -> None:
+        """Take one torque; ``filed`` with the trace of the pull that it, and what was taken before it, came from."""
         run = self._run
         if run is None:
             return
@@ -174,7 +175,7 @@ class Taker(QObject):
             deed = lambda session, act: taking.record_exercise(session, run.id, torque, act, turned)  # noqa: E731
         elif run.step is Step.ADJUST or (run.step in READINGS and run.current is not None):
             seen = Seen(ObservationKind.VALUE, torque, source, turned, pull)
-            deed = lambda session, act: taking.observe(session, run.id, seen, act, run)  # noqa: E731
+            deed = partial(_observe, run, seen, filed)
         if deed is not None:
             self._do(deed, done=done, refused=self.notice, torque=None if run.step is Step.EXERCISE else torque)
 
@@ -259,6 +260,12 @@ def _completed(before: RunState, run: RunState) -> bool:
     """Whether a series became complete."""
     missing = {s.id: s.missing for s in before.series}
     return run.step is not Step.ADJUST and any(not s.missing and missing.get(s.id, 0) for s in run.series)
+
+
+def _observe(run: RunState, seen: Seen, filed: Pull | None, session: Session, act: Act) -> RunState:
+    """Keep an observation, and the trace that is ``filed`` with it, in one commit."""
+    taken = taking.observe(session, run.id, seen, act, run)
+    return (_file(session, run.id, filed, act) if filed is not None else None) or taken
 
 
 def _file(session: Session, run_id: int, pull: Pull, act: Act) -> RunState | None:
