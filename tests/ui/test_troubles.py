@@ -2,6 +2,7 @@
 
 import os
 import pty
+import shutil
 import sqlite3
 import subprocess
 import sys
@@ -41,8 +42,7 @@ def _set_version(folder, version):
 
 
 def _in_the_way(folder):
-    (folder / FILE).unlink()
-    folder.rmdir()
+    shutil.rmtree(folder)
     folder.write_text("a file where the folder should be")
 
 
