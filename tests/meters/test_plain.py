@@ -133,17 +133,22 @@ def test_whatever_stands_around_a_value_it_is_that_value_or_none(value, decimals
         assert (found.value, found.unit) == (float(written), unit)
 
 
-def test_a_line_that_is_not_understood_is_said_at_once_and_forgotten_with_the_next():
-    master, device = pseudo_terminal()
-    link = open_link(f"plain:{device}")
-    os.write(master, b"1,234 N.m\n0\n1,234.5 N.m\n0\n")
+def heard_until_a_value(link, master):
+    """What the link tells up to its first value, less who it is; it is closed then."""
     seen = []
     for event in link.events():
         seen.append(event)
         if isinstance(event, Value):
             link.close()
     os.close(master)
-    told = [e for e in seen if not isinstance(e, Identity)]
+    return [e for e in seen if not isinstance(e, Identity)]
+
+
+def test_a_line_that_is_not_understood_is_said_at_once_and_forgotten_with_the_next():
+    master, device = pseudo_terminal()
+    link = open_link(f"plain:{device}")
+    os.write(master, b"1,234 N.m\n0\n1,234.5 N.m\n0\n")
+    told = heard_until_a_value(link, master)
     assert [type(e) for e in told] == [Trouble, Recovered, Value]
     assert "sent “1,234 N.m”, and nothing of it is taken" in str(told[0].fault)
     assert told[-1].torque == 1234.5
@@ -153,15 +158,10 @@ def test_a_plain_meter_that_runs_on_is_told_and_recovers():
     master, device = pseudo_terminal()
     link = open_link(f"plain:{device}")
     os.write(master, b"40\n90\n118.4\n0\n41\n0\n")
-    seen = []
-    for event in link.events():
-        seen.append(event)
-        if isinstance(event, Value):
-            link.close()
-    os.close(master)
-    assert [type(e) for e in seen if not isinstance(e, Identity)] == [Trouble, Recovered, Value]
-    assert "one value a pull" in str(next(e for e in seen if isinstance(e, Trouble)).fault)
-    assert seen[-1].torque == 41.0
+    told = heard_until_a_value(link, master)
+    assert [type(e) for e in told] == [Trouble, Recovered, Value]
+    assert "one value a pull" in str(told[0].fault)
+    assert told[-1].torque == 41.0
 
 
 def test_a_plain_meters_pattern_picks_what_counts_and_garbage_is_said():

@@ -14,6 +14,14 @@ Values = npt.NDArray[np.float64]
 """A one-dimensional array of doubles."""
 
 
+def block_means(values: Values, length: int) -> Values:
+    """The mean of each whole block of ``length`` values (at least 1); what is left at the end is not in them."""
+    if length == 1:
+        return values
+    means: Values = values[: len(values) // length * length].reshape(-1, length) @ np.full(length, 1 / length)
+    return means
+
+
 def array(field: str, values: Iterable[float], *, at_least: int = 1) -> Values:
     """A one-dimensional array of finite numbers. Raises InputRefused naming the first one that is not."""
     given: Sequence[float] = list(values)

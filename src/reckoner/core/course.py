@@ -11,7 +11,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from reckoner.core.arrays import Values
+from reckoner.core.arrays import Values, block_means
 from reckoner.core.mains import Ripple, find_ripple, ripple_at
 from reckoner.core.smoothing import choose_corner, low_pass
 
@@ -45,7 +45,7 @@ _KNOCK_SIDE = 0.008
 @dataclass(frozen=True)
 class Rest:
     """What the meter showed at rest: ``level`` and ``slope`` (N·m, N·m a second) around index ``at``; ``doubt`` is the
-    standard uncertainty of the slope."""
+    standard uncertainty of the slope, tripled because neighbours on a smoothed curve are not independent."""
 
     level: float
     slope: float
@@ -121,11 +121,7 @@ def condition(samples: Values, rate: float, begin: int, end: int, scale: float) 
     ``scale`` in N·m is the target, or what stands for it.
     """
     blocks = max(1, int(rate / COARSE))
-    coarse = (
-        samples[: len(samples) // blocks * blocks].reshape(-1, blocks) @ np.full(blocks, 1 / blocks)
-        if blocks > 1
-        else samples
-    )
+    coarse = block_means(samples, blocks)
     coarse_rate = rate / blocks
     middle = (blocks - 1) / 2 / rate
     ripple = find_ripple(coarse, coarse_rate, middle)
@@ -147,8 +143,9 @@ def condition(samples: Values, rate: float, begin: int, end: int, scale: float) 
     after = _rest(tail, end, coarse_rate, scale, noise) if len(tail) >= LEAST_REST * coarse_rate else None
     zero = _zero(before, after, len(coarse), coarse_rate, OFF_ZERO * scale)
     return Course(
-        samples, blocks, coarse, smooth - zero, coarse_rate, begin, end, scale, corner, noise, ripple, knocks, zero, before,
-        after )  # fmt: skip
+        samples, blocks, coarse, smooth - zero, coarse_rate, begin, end, scale, corner, noise, ripple, knocks, zero,
+        before, after,
+    )  # fmt: skip
 
 
 def _rest(beside: Values, first: int, rate: float, scale: float, noise: float) -> Rest | None:
@@ -158,21 +155,19 @@ def _rest(beside: Values, first: int, rate: float, scale: float, noise: float) -
     None where that third does not lie close. Source: the shorth (Andrews et al., 1972).
     """
     order = np.sort(beside[:: max(1, len(beside) // _SHORTH)])
-    half = len(order) // 3
-    widths = order[half:] - order[: len(order) - half]
+    third = len(order) // 3
+    widths = order[third:] - order[: len(order) - third]
     narrowest = int(np.argmin(widths))
     if widths[narrowest] > max(0.01 * scale, 3 * noise):
         return None
-    level = (float(order[narrowest]) + float(order[narrowest + half])) / 2
+    level = (float(order[narrowest]) + float(order[narrowest + third])) / 2
     close = np.flatnonzero(np.abs(beside - level) <= max(float(widths[narrowest]), 2 * noise))
     level = float(beside[close].mean())
     seconds = (close - close.mean()) / rate
     moment = float(seconds @ seconds)
     slope = float(seconds @ beside[close]) / moment if moment > 0 else 0.0
     left = beside[close] - level - slope * seconds
-    doubt = (
-        3 * float(left.std()) / moment**0.5 if moment > 0 else 0.0
-    )  # neighbours of a smoothed curve are not independent
+    doubt = 3 * float(left.std()) / moment**0.5 if moment > 0 else 0.0
     return Rest(level, slope, doubt, first + float(close.mean()))
 
 

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from reckoner.core.arrays import Values
+from reckoner.core.arrays import Values, block_means
 from reckoner.core.course import Course
 
 LEAST_PLATEAU = 0.3
@@ -38,7 +38,7 @@ def find_plateaus(course: Course) -> list[Plateau]:
     """Where the torque stood for ``LEAST_PLATEAU`` seconds and more, above three tenths of the highest, in order."""
     step = max(1, int(course.rate / _COARSE))
     pull = course.smooth[course.begin : course.end]
-    means = pull[: len(pull) // step * step].reshape(-1, step).mean(axis=1)
+    means = block_means(pull, step)
     rate = course.rate / step
     length = max(4, round(LEAST_PLATEAU * rate))
     if len(means) < length:

@@ -14,7 +14,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from reckoner.core.arrays import Values
+from reckoner.core.arrays import Values, block_means
 from reckoner.core.course import COARSE, Course
 from reckoner.core.kinds import Mechanism
 from reckoner.core.knee import knee
@@ -267,8 +267,7 @@ def _refined(course: Course, turn: Turn, begin: int) -> Signal:
     offset += int(low[-1]) if len(low) else 0
     last = min(course.end, max(fallen, peak + 2 * course.spread) + course.count(0.02) + 2)
     thin = max(1, int(course.blocks * COARSE / FINE))
-    fine = course.fine(offset, last)
-    fine = fine[: len(fine) // thin * thin].reshape(-1, thin) @ np.full(thin, 1 / thin) if thin > 1 else fine
+    fine = block_means(course.fine(offset, last), thin)
     scale = course.blocks / thin
     peak_at, stop, spread = (round(n * scale) for n in (peak - offset, fallen - offset, course.spread))
     torque, at = knee(fine, peak_at, stop, spread, course.fine_rate / thin)

@@ -11,7 +11,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from reckoner.core.arrays import Values
+from reckoner.core.arrays import Values, block_means
 from reckoner.core.checks import positive
 from reckoner.core.clipping import flat_top, is_clipped
 from reckoner.core.course import NEAR, condition
@@ -146,8 +146,7 @@ class PullWatch:
         length = self._length
         steps = (self._count - self._stepped) // length
         at = self._stepped - self._first
-        means = self._buffer[at : at + steps * length].reshape(-1, length) @ np.full(length, 1 / length)
-        for mean in means.tolist():
+        for mean in block_means(self._buffer[at : at + steps * length], length).tolist():
             self._stepped += length
             for moment, step in self._cutter.walk([mean]):
                 self._moved(moment, self._stepped + (step - 1) * length, found)

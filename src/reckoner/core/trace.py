@@ -15,7 +15,7 @@ from enum import StrEnum
 
 import numpy as np
 
-from reckoner.core.arrays import Values
+from reckoner.core.arrays import Values, block_means
 from reckoner.core.checks import positive
 from reckoner.core.clipping import cut_off, flat_top, is_clipped
 from reckoner.core.course import NEAR, Course, condition
@@ -207,8 +207,7 @@ def _stretches(samples: Values, rate: float, scale: float) -> Iterator[_Stretch]
     cutter = Cutter(scale)
     pulls: list[tuple[int, int, float]] = []
     begun = 0
-    means = (samples[: len(samples) // length * length].reshape(-1, length) @ np.full(length, 1 / length)).tolist()
-    for moment, step in cutter.walk(means):
+    for moment, step in cutter.walk(block_means(samples, length).tolist()):
         if moment is Moment.BEGUN:
             begun = max(0, step) * length
         else:
