@@ -72,7 +72,6 @@ _LIKE_THE_OTHERS = 1.8
 _SHAKES_FOR = 0.8
 _LAST_RISE = 0.07
 _TREND = 0.25
-_NO_KNOCK = 0.016
 _SLOPE_OVER = 0.012
 _SHOULDER = 0.5
 _SHARPEST = 0.5
@@ -162,8 +161,6 @@ def _turn(course: Course, fall: FallOf, peak: int, bottom: int, *, last: bool, o
     )
     stopped = _shoulder(course, fall, peak, upto, drop)
     bears = stopped is not None
-    if open_ended and course.end - peak < course.count(_NO_KNOCK):
-        stopped, bears, last = None, False, True  # what has only just begun may be a knock
     if not bears and not last and bottom <= begun + within and course.smooth[bottom] >= fall.bears * top:
         stopped, bears = bottom, True
     stop = bottom if stopped is None else min(stopped, bottom)
