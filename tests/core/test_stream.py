@@ -65,6 +65,24 @@ def test_a_knock_at_rest_begins_no_pull_and_one_on_the_ramp_ends_none():
     assert len(times) == len(torque)
 
 
+def test_a_jerk_as_quick_as_a_click_far_below_the_target_is_neither_told_nor_kept():
+    torque = click(1000, rise=4, noise=0.001)[1]
+    begun = int(np.argmax(torque > 50))
+    torque[begun : begun + 20] -= np.linspace(0, 12, 20)
+    torque[begun + 20 :] -= 12 * np.exp(-np.arange(len(torque) - begun - 20) / 80)
+    signal, over = watched(torque)
+    assert [signal.torque, over.events[0].first_peak] == pytest.approx([PEAK, PEAK], rel=0.005)
+
+
+def test_a_hand_that_eases_in_a_tenth_of_a_second_is_no_click_when_one_follows():
+    """Its fall begins as abruptly and is as steep, but takes longer than the click's."""
+    torque = click(1000, dip=0.06, noise=0.001)[1]
+    begun = 500 + 1400  # at seven tenths
+    eased = torque[begun] * (1 - 0.08 * np.sin(np.linspace(0, np.pi, 100)))
+    over = watched(np.concatenate([torque[:begun], eased, torque[begun:]]))[-1]
+    assert over.events[0].first_peak == pytest.approx(PEAK, rel=0.005)
+
+
 def test_a_touch_below_the_threshold_is_nothing_and_nonsense_is_refused():
     assert watched(click(1000)[1] / 12) == []
     assert PullWatch(120, 1000).feed(np.empty(0)) == []
