@@ -45,7 +45,7 @@ def test_each_reason_against_a_meter_is_said_once(run):
     )
     assert [a[:10] for a in far.against] == ["it reaches"]  # and not that its certificate ends too
     none = weighed(run, minimum=10.0, maximum=200.0, points=(), due=None)
-    assert (none.against, none.worst_uncertainty) == (("it has no certificate",), 1.0)  # the last to be taken
+    assert (none.against, none.proven, none.worst_uncertainty) == ((), False, 1.0)  # the last to be taken
     unsure = weighed(run, minimum=10.0, maximum=200.0, points=(CertificatePoint(10.0, 0.0, 0.0101), covering[1]))
     assert "above the 1.00" in unsure.against[0]
     edge = weighed(run, minimum=10.0, maximum=200.0, points=(CertificatePoint(10.0, 0.0, 0.01), covering[1]))

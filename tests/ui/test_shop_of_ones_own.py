@@ -5,6 +5,8 @@ import sys
 from datetime import datetime
 
 import pytest
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import QPushButton
 
 from reckoner.__main__ import opening_of
 from reckoner.cli.options import WindowOptions
@@ -12,13 +14,15 @@ from reckoner.core.kinds import Mechanism
 from reckoner.formats import register
 from reckoner.meters.link import Link
 from reckoner.meters.protocol import Identity
+from reckoner.shop.beginning import Stage
 from reckoner.shop.register.intake import take_in
+from reckoner.shop.register.shapes import Shape
 from reckoner.shop.wording import margin, plain_error, settable
 from reckoner.store.database import Database
 from reckoner.store.schema import Tool
 from reckoner.ui.app import make_window
 from reckoner.ui.gallery import example_card
-from tests.support.hands import WAIT, click, go, settle
+from tests.support.hands import ENTER, WAIT, click, look, press, settle
 from tests.support.runs import REGISTER
 
 
@@ -60,16 +64,70 @@ def own_window(qtbot, theme, tmp_path):
         window.frame.deleteLater()
 
 
-def test_an_empty_register_says_what_to_do_first(own_window):
+def test_a_first_run_is_reached_with_the_mouse_alone(qtbot, own_window):
+    """Every answer is a click; nothing is typed, and nothing that can wait is asked."""
+    window = own_window()
+    first = window.current.first
+    assert not window.who.button.isVisible()
+    assert not first.button.isEnabled()
+    for letter in "KL":
+        click(next(b for b in first.person.findChildren(QPushButton) if b.text() == letter))
+    assert first.person.initials.text == "K. L."
+    click(first.button)
+    qtbot.waitUntil(lambda: first.stage is Stage.WITH_WHAT and window.around.person is not None, timeout=WAIT)
+    assert window.who.button.text() == "K. L."
+    click(first.meter.ranges.chips["20–200\u202fN·m"])
+    assert "certificate" in first.missing.text()
+    click(first.meter.proofs.chips["certified"])
+    click(first.meter.uncertainties.chips["0.005"])
+    click(first.meter.lasts.chips["9"])
+    click(first.button)
+    qtbot.waitUntil(lambda: first.stage is Stage.FIRST_TOOL, timeout=WAIT)
+    click(first.model.pictures[Shape.CLICK_WRENCH])
+    click(first.model.ranges.chips["40–200\u202fN·m"])
+    click(first.model.drives.chips["½ in"])
+    click(first.button)
+    qtbot.waitUntil(lambda: window.current is not window.place("today"), timeout=WAIT)
+    bench = window.current
+    qtbot.waitUntil(lambda: bench.button.text() == "Put it on the bench", timeout=WAIT)
+    assert bench.panels.start.title.text() == "T-001 comes to the bench"
+    look(window)
+    click(bench.button)
+    qtbot.waitUntil(lambda: bench.run is not None, timeout=WAIT)
+    tool = bench.run.tool
+    assert (tool.kind.minimum, tool.kind.maximum, tool.drive, tool.kind.tool) == (40, 200, "½ in", ("II", "A"))
+
+
+def test_an_opening_that_was_interrupted_goes_on_where_it_stopped(qtbot, own_window, tmp_path):
+    window = own_window()
+    qtbot.keyClicks(window.current.first.person.initials.line, "K. L.")
+    press(window, ENTER)
+    qtbot.waitUntil(lambda: window.current.first.stage is Stage.WITH_WHAT, timeout=WAIT)
+    window.frame.close()
+    again = own_window()
+    first = again.current.first
+    assert first.stage is Stage.WITH_WHAT
+    assert first.heads[Stage.WHO].words.text() == "✓ K. L."
+    qtbot.keyClicks(first.meter.range.line, "20-200 Nm")
+    click(first.meter.proofs.chips["unproven"])
+    click(first.button)
+    qtbot.waitUntil(lambda: first.stage is Stage.FIRST_TOOL, timeout=WAIT)
+    qtbot.keyClick(again, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)  # it was another meter
+    qtbot.waitUntil(lambda: first.stage is Stage.WITH_WHAT, timeout=WAIT)
+    assert again.foot.words == "Taken back: adding M-1."
+
+
+def test_the_first_page_leads_to_a_register_file_too(qtbot, own_window, tmp_path):
+    file = tmp_path / "shop.toml"
+    file.write_text(REGISTER)
     window = own_window()
     today = window.current
-    assert today.next_title.text() == "No tools yet"
-    assert "reckoner import FILE" in today.next_why.text()
-    assert not today.button.isVisible()
-    assert not window.who.button.isVisible()
-    assert today.headline.text().endswith(str(datetime.now().year))
-    go(window, "bench")
-    assert window.current.idle.title.text() == "Nothing is on the bench"
+    today.first.read_in(file)
+    qtbot.waitUntil(lambda: not today.is_first, timeout=WAIT)
+    assert today.next_title.text() == "Next: test W-1"
+    file.write_text("people = 3")
+    today.first.read_in(file)
+    qtbot.waitUntil(lambda: "people" in today.first.fault.text(), timeout=WAIT)
 
 
 def test_an_import_while_the_empty_window_stands_leads_on_to_the_first_run(qtbot, own_window, tmp_path):

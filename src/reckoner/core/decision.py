@@ -39,8 +39,16 @@ class PointDecision(NamedTuple):
         return self.budget.probability_of_conformity(self.limit)
 
 
-def judge(budget: Budget, limit: float, decision: Decision, *, reference_adequate: bool = True) -> PointDecision:
-    """Judge one point's ``budget`` against ±``limit`` (fraction) by ``decision``.
+def judge(
+    budget: Budget,
+    limit: float,
+    decision: Decision,
+    *,
+    reference_adequate: bool = True,
+    otherwise: State = State.UNDECIDED,
+) -> PointDecision:
+    """Judge one point's ``budget`` against ±``limit`` (fraction) by ``decision``; the state is ``otherwise`` where the
+    reference decides nothing.
 
     State: of the worst |a_j| for the every-reading rule, of |ā| for the others, against a near zone g·W + |b_ep| on
     both sides of the limit. An inadequate reference decides nothing. Raises InputRefused for a limit not above zero.
@@ -52,7 +60,7 @@ def judge(budget: Budget, limit: float, decision: Decision, *, reference_adequat
     near = decision.guard_factor * budget.coverage_factor * budget.standard_uncertainty + abs(budget.reference.left)
     looked_at = budget.worst if rule is _EVERY_READING else abs(budget.deviation)
     if not reference_adequate:
-        return PointDecision(rule, State.UNDECIDED, None, looked_at, near, limit, budget)
+        return PointDecision(rule, otherwise, None, looked_at, near, limit, budget)
     state = state_of(looked_at, limit, near)
     accepted: bool | None
     if rule is _EVERY_READING or rule is Rule.MEAN:

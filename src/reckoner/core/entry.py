@@ -176,6 +176,27 @@ def read_plain(text: str, low: float, high: float, unit: str = "", field: str = 
     return value
 
 
+_BETWEEN = re.compile(r"\s*(?:\bto\b|\.\.\.?|…|–|—|~|(?<=\d)\s*-\s*(?=\d)|(?<=[^\W\d_])\s*-\s*(?=\d)|\s-\s)\s*")
+
+
+def read_range(text: str, *, default: Unit | None = None, field: str = "range") -> tuple[Quantity, Quantity]:
+    """A range of torque: "40-200 N.m", "5 to 25 lbf.ft", "40 N.m … 200 N.m". One number is both ends. A number without a
+    unit has that of the other, or ``default``. Raises InputRefused, also for a range that stands upside down.
+
+    >>> low, high = read_range("40–200 Nm")
+    >>> low.si, high.si
+    (40.0, 200.0)
+    """
+    parts = [part for part in _BETWEEN.split(text.strip()) if part]
+    if not parts or len(parts) > 2:
+        raise InputRefused(field, text, f'"{text}" is not a range; write it such as 40-200 N.m')
+    high = read(parts[-1], Kind.TORQUE, default=default, field=field)
+    low = read(parts[0], Kind.TORQUE, default=high.unit, field=field)
+    if len(parts) == 2 and low.si >= high.si:
+        raise InputRefused(field, text, f'"{text}" stands upside down: it begins above where it ends')
+    return low, high
+
+
 def read_turn(text: str, field: str = "turn") -> float:
     """A signed number of turns: "0.5", "−3/8", "1 ¼". Raises InputRefused.
 

@@ -1,4 +1,4 @@
-"""The four states of a result, and the one without a decision; best first."""
+"""The four states of a result, and the two without a decision; best first."""
 
 from __future__ import annotations
 
@@ -6,13 +6,15 @@ from enum import StrEnum
 
 
 class State(StrEnum):
-    """Where a result lies; UNDECIDED when the reference may not judge."""
+    """Where a result lies; UNDECIDED when the reference may not judge, COMPARED when nobody knows what it is
+    worth: a shop check, which tells numbers and decides nothing."""
 
     INSIDE = "inside"
     INSIDE_NEAR = "inside-near"
     OUTSIDE_NEAR = "outside-near"
     OUTSIDE = "outside"
     UNDECIDED = "undecided"
+    COMPARED = "compared"
 
     @property
     def words(self) -> str:
@@ -20,7 +22,7 @@ class State(StrEnum):
 
     @property
     def severity(self) -> int:
-        """0 for inside, rising to undecided."""
+        """0 for inside, rising to what decides nothing."""
         return list(State).index(self)
 
 
@@ -30,4 +32,5 @@ _WORDS = {
     State.OUTSIDE_NEAR: "outside, near the fence",
     State.OUTSIDE: "outside",
     State.UNDECIDED: "not decided",
+    State.COMPARED: "compared in the shop, not decided",
 }

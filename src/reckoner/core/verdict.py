@@ -56,7 +56,15 @@ class Verdict(NamedTuple):
     def by_rule(self, decision: Decision) -> Verdict:
         """The same readings judged by another rule (the budget is kept)."""
         points = tuple(
-            p._replace(decision=judge(p.budget, self.limit, decision, reference_adequate=p.reference_adequate))
+            p._replace(
+                decision=judge(
+                    p.budget,
+                    self.limit,
+                    decision,
+                    reference_adequate=p.reference_adequate,
+                    otherwise=State.COMPARED if p.decision.state is State.COMPARED else State.UNDECIDED,
+                )
+            )
             for p in self.points
         )
         return self._replace(decision=decision, points=points)
@@ -79,13 +87,15 @@ def verdict(
     decision: Decision | None = None,
     reference_trusted: bool = True,
     whole: bool = False,
+    unproven: bool = False,
 ) -> Verdict:
     """Judge ``points`` of a tool of ``kind`` under ``rules``; ``decision`` overrides the rule set's own.
 
     A reference not to be trusted (out of date, off zero), or whose W, and counted error, exceed what the rule set allows,
-    decides nothing. ``whole``: the points are all that there will be, so fewer readings than the rule set asks for decide
-    nothing under its name, and a point outside the tool's range is refused. Raises InputRefused also when there is no point
-    or a point has fewer than two readings. Source: ISO 6789-1:2017, 6.2; ISO 6789-2:2017, 6.
+    decides nothing; an ``unproven`` one compares. ``whole``: the points are all that there will be, so fewer readings than
+    the rule set asks for decide nothing under its name, and a point outside the tool's range is refused. Raises
+    InputRefused also when there is no point or a point has fewer than two readings. Source: ISO 6789-1:2017, 6.2; ISO
+    6789-2:2017, 6.
     """
     if not points:
         raise InputRefused("points", (), "needs at least one point with readings")
@@ -101,7 +111,9 @@ def verdict(
         except InputRefused as refusal:
             raise refusal.within(f"points[{i}]") from None
         decides = adequate if not short else adequate and i not in short
-        results.append(_made((target, found, judge(found, limit, decision, reference_adequate=decides), adequate)))
+        decides, state = (False, State.COMPARED) if unproven else (decides, State.UNDECIDED)
+        judged = judge(found, limit, decision, reference_adequate=decides, otherwise=state)
+        results.append(_made((target, found, judged, adequate and not unproven)))
     return Verdict(rules.name, decision, limit, tuple(results))
 
 

@@ -21,6 +21,7 @@ from reckoner.demo.scenario import demo_today, scenario
 from reckoner.formats import register, rulesets
 from reckoner.meters.wrench import Truth
 from reckoner.shop.acts import Act
+from reckoner.shop.crosschecks import cross_check
 from reckoner.shop.facts import RunFacts
 from reckoner.shop.happening import happen
 from reckoner.shop.procedures.choosing import Known, references, weighed
@@ -37,6 +38,7 @@ from reckoner.store.schema import (
     InspectionLine,
     Observation,
     Person,
+    Reference,
     RoomReading,
     Run,
     Series,
@@ -136,7 +138,19 @@ def build(database: Database, progress: Callable[[int, int], None] = lambda _don
             _live(session, row, people, meters)
             session.expunge_all()  # what is written need not be looked after any more
             session.add_all(people)
+        _cross_checks(session, people[0])
         progress(len(tools), len(tools))
+
+
+def _cross_checks(session: Session, person: Person) -> None:
+    """The meters held against each other, as the scenario tells."""
+    for told in scenario()["cross_checks"]:
+        reference = session.scalars(select(Reference).where(Reference.number == told["reference"])).one()
+        actual = read(told["actual"], Kind.TORQUE).si
+        for i, difference in enumerate(told["differences"]):
+            shown = actual * (1 + read(difference, Kind.RATIO).si)
+            act = Act(person.id, at(told["begins"] + timedelta(days=i * told["every_days"]), 7, 40))
+            cross_check(session, reference.id, shown, actual, told["against"], "", act)
 
 
 def _live(session: Session, row: Tool, people: list[Person], meters: tuple[Known, ...]) -> None:

@@ -45,6 +45,10 @@ class PersonRow(_Row):
     initials: Name
     name: Name
     may_adjust: bool = False
+    may_sign: bool = True
+    may_second: bool = True
+    may_edit: bool = True
+    may_allow: bool = True
 
 
 class ModelRow(_Row):
@@ -71,6 +75,11 @@ class ModelRow(_Row):
     adjust_rate: Torque | None = None
     adjust_most_turns: Annotated[float, Field(gt=0, le=50)] | None = None
     adjust_relieve: bool = False
+    storage: str = ""
+    grip_matters: bool | None = None
+    second_unit: Annotated[str, BeforeValidator(lambda v: _unit(v) if v else "")] = ""
+    corrects_adapter: bool = False
+    head_length: Length | None = None
 
 
 class ToolRow(_Row):
@@ -82,6 +91,13 @@ class ToolRow(_Row):
     interval_months: Annotated[int, Field(ge=1, le=120)] | None = None
     cycles_per_year: Annotated[int, Field(ge=0, le=10**7)] = 0
     in_service: date | None = None
+    owner: str = ""
+    resolution: Torque | None = None
+    tolerance: Annotated[Ratio, Field(gt=0, lt=0.5)] | None = None
+    lever_length: Length | None = None
+    pivot_offset: Length | None = None
+    own_mass: Mass | None = None
+    own_centre: Length | None = None
 
 
 class CertificatePointRow(_Row):
@@ -111,6 +127,7 @@ class ReferenceRow(_Row):
     corrected: bool = False
     error_left: str = ""
     link: str = ""
+    unit: TorqueUnit = "N.m"
     certificates: list[CertificateRow] = Field(default_factory=list)
 
 

@@ -18,6 +18,7 @@ class OpenLink(Protocol):
     """What every open link offers."""
 
     url: str
+    heard: str
 
     def send(self, command: str) -> None: ...
 

@@ -125,6 +125,8 @@ class Link:
         self._writing = threading.Lock()
         self._faults = (serial.SerialException, OSError)
         self._port = open_port(url, baudrate=115200, timeout=0.01, write_timeout=1.0)
+        self.heard = ""
+        """The newest line that came, as it came."""
 
     def send(self, command: str) -> None:
         """Send one command line. Raises MeterGone when the link is broken."""
@@ -159,6 +161,7 @@ class Link:
             except self._faults as fault:
                 raise MeterGone(self.url, str(fault)) from None
             news = list(reader.take(data, self._clock())) if data else []
+            self.heard = reader.newest or self.heard
             if any(isinstance(n, Samples | Identity | Value) for n in news):
                 heard = self._clock()
             for event in news:
@@ -214,6 +217,8 @@ class Lines:
         self._skipping = False
         self.overlong = 0
         """How many lines were dropped."""
+        self.newest = b""
+        """The last whole line."""
 
     def take(self, data: bytes) -> list[bytes]:
         """The lines that ``data`` completes."""
@@ -223,6 +228,7 @@ class Lines:
         if len(self._rest) > LONGEST_LINE:
             self.overlong += not self._skipping
             self._rest, self._skipping = b"", True
+        self.newest = lines[-1] if lines else self.newest
         return lines
 
 
@@ -237,6 +243,11 @@ class _Reader:
         self._lines = Lines()
         self._garbage = 0
         self._next: int | None = None
+
+    @property
+    def newest(self) -> str:
+        """The last whole line."""
+        return self._lines.newest.decode("ascii", "replace").strip()
 
     def take(self, data: bytes, now: float) -> Iterator[Event]:
         """What ``data`` brings, which came at ``now`` (s)."""

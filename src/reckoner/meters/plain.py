@@ -170,6 +170,8 @@ class PlainLink:
         self._unclear = False
         self._told: tuple[Unit, float] = (self._unit, 0.0)
         self._port = open_port(self.url, baudrate=self.plan.baud, timeout=0.05)
+        self.heard = ""
+        """The newest line that came, as it came."""
 
     def send(self, command: str) -> None:
         """A plain meter takes no commands; nothing is sent."""
@@ -190,6 +192,7 @@ class PlainLink:
                     return
                 for raw in lines.take(data):
                     if text := raw.decode("utf-8", "replace").strip():
+                        self.heard = text
                         yield from self._line(text)
                 yield from self._counting(self._singles.settle(self._clock()))
         finally:

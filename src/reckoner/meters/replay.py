@@ -34,6 +34,7 @@ class ReplayLink:
     def __init__(self, link: str) -> None:
         """Read the file. Raises ReplayUnreadable."""
         path, _, option = link.removeprefix(SCHEME).partition("?speed=")
+        self.heard = ""
         self.url = path
         self._stopping = threading.Event()
         try:

@@ -19,6 +19,14 @@ class ShopRefused(Refused):
         return str(self.args[0])
 
 
+class FieldRefused(ShopRefused):
+    """A value cannot be kept: ``field`` is the name of the one it was given for."""
+
+    def __init__(self, field: str, sentence: str) -> None:
+        super().__init__(sentence)
+        self.field = field
+
+
 @dataclass(frozen=True)
 class Act:
     """A person's id and an aware time."""

@@ -6,6 +6,7 @@ from dataclasses import dataclass, field
 from datetime import date
 from enum import Enum, auto
 
+from reckoner.core.states import State
 from reckoner.shop.register.cards import ToolCard, cards_of, count
 from reckoner.shop.register.finding import days_of
 from reckoner.store.chainlink import newest_link
@@ -137,7 +138,7 @@ def _why(card: ToolCard, waiting: Waiting, today: date) -> str:
 
 def _due(card: ToolCard, today: date) -> str:
     if card.standing.due is None:
-        return "never tested"
+        return "compared in the shop, never decided" if card.state is State.COMPARED else "never tested"
     left = card.days_left(today)
     day = f"{card.standing.due.on:%-d %b %Y}"
     if left < 0:

@@ -23,6 +23,7 @@ class ChangeKind(StrEnum):
     MODELS = "models"
     TOOLS = "tools"
     REFERENCES = "references"
+    ATTACHMENTS = "attachments"
     STANDINGS = "standings"
     RUNS = "runs"
 

@@ -116,6 +116,8 @@ def _named(session: Session, kind: LinkKind | None, row_id: int) -> str:
             return f"signing key {row_id}"
         case LinkKind.SEAL:
             return f"seal {row_id}"
+        case LinkKind.CROSS_CHECK:
+            return f"cross-check {row_id}"
 
 
 def _standings(session: Session) -> Iterator[Finding]:

@@ -24,27 +24,52 @@ class Consequence(Enum):
 
 @dataclass(frozen=True)
 class EventFacts:
-    """``words`` name it in a history. ``harms``: the tool is held and a check is wanted until a signed run has answered."""
+    """``words`` name it in a history. ``harms``: the tool is held and a check is wanted until a signed run has answered.
+    ``typed`` are the words that people type for it after a tool's number, ``verb`` the one before it; an event with neither
+    is not recorded by hand. ``deed`` names what is done with it. ``asks``: it wants a reason."""
 
     words: str
     begins: Consequence | None = None
     ends: Consequence | None = None
     harms: bool = False
+    typed: tuple[str, ...] = ()
+    verb: str = ""
+    deed: str = ""
+    asks: bool = False
+
+    @property
+    def by_hand(self) -> bool:
+        return bool(self.typed or self.verb)
+
+
+def _harm(words: str, *typed: str) -> EventFacts:
+    return EventFacts(words, harms=True, typed=(words.casefold(), *typed))
 
 
 EVENTS: dict[EventKind, EventFacts] = {
-    EventKind.HELD: EventFacts("Held", begins=Consequence.HOLD),
-    EventKind.RELEASED: EventFacts("Released", ends=Consequence.HOLD),
-    EventKind.FELL: EventFacts("Fell", harms=True),
-    EventKind.OVERLOADED: EventFacts("Overloaded", harms=True),
-    EventKind.NO_SIGNAL: EventFacts("Does not signal", harms=True),
-    EventKind.FELT_WRONG: EventFacts("Felt wrong", harms=True),
-    EventKind.USED_TO_LOOSEN: EventFacts("Used to loosen", harms=True),
-    EventKind.STORED_WOUND_UP: EventFacts("Stored wound up", harms=True),
-    EventKind.LOCK_LOOSE: EventFacts("Lock found loose", harms=True),
-    EventKind.REPAIRED: EventFacts("Repaired", harms=True),
-    EventKind.LENT_OUTSIDE: EventFacts("Lent outside", harms=True),
-    EventKind.SEAL_BROKEN: EventFacts("Seal broken", harms=True),
+    EventKind.FELL: _harm("Fell", "dropped", "fell down"),
+    EventKind.OVERLOADED: _harm("Overloaded", "over-pulled", "over-torqued"),
+    EventKind.NO_SIGNAL: _harm("Does not signal", "no signal", "no click", "does not click"),
+    EventKind.FELT_WRONG: _harm("Felt wrong", "feels wrong"),
+    EventKind.USED_TO_LOOSEN: _harm("Used to loosen", "used to break loose", "loosened with"),
+    EventKind.STORED_WOUND_UP: _harm("Stored wound up", "not wound back", "wound up"),
+    EventKind.LOCK_LOOSE: _harm("Lock found loose", "lock loose", "loose lock"),
+    EventKind.REPAIRED: _harm("Repaired"),
+    EventKind.LENT_OUTSIDE: _harm("Lent outside"),
+    EventKind.SEAL_BROKEN: _harm("Seal broken", "broken seal"),
+    EventKind.HELD: EventFacts("Held", begins=Consequence.HOLD, verb="hold", deed="Hold it", asks=True),
+    EventKind.RELEASED: EventFacts("Released", ends=Consequence.HOLD, verb="release", deed="Release it", asks=True),
+    EventKind.KEPT: EventFacts(
+        "Kept as evidence", begins=Consequence.EVIDENCE, verb="keep", deed="Keep it as evidence", asks=True
+    ),
+    EventKind.KEPT_NO_MORE: EventFacts(
+        "No longer evidence", ends=Consequence.EVIDENCE, verb="free", deed="No longer evidence", asks=True
+    ),
+    EventKind.RETIRED: EventFacts("Retired", begins=Consequence.RETIREMENT, verb="retire", deed="Retire it", asks=True),
+    EventKind.BACK_IN_SERVICE: EventFacts(
+        "Back in service", ends=Consequence.RETIREMENT, verb="restore", deed="Back into service", asks=True
+    ),
+    EventKind.NOTED: EventFacts("Noted", verb="note", deed="Write a note", asks=True),
     EventKind.ADJUSTED: EventFacts("Adjusted"),
     EventKind.LENT: EventFacts("Lent", begins=Consequence.LOAN),
     EventKind.RETURNED: EventFacts("Came back", ends=Consequence.LOAN),
@@ -52,9 +77,5 @@ EVENTS: dict[EventKind, EventFacts] = {
     EventKind.CAME_BACK: EventFacts("Back from the laboratory", ends=Consequence.AWAY),
     EventKind.RESTRICTED: EventFacts("Restricted", begins=Consequence.RESTRICTION),
     EventKind.UNRESTRICTED: EventFacts("No longer restricted", ends=Consequence.RESTRICTION),
-    EventKind.KEPT: EventFacts("Kept as evidence", begins=Consequence.EVIDENCE),
-    EventKind.KEPT_NO_MORE: EventFacts("No longer evidence", ends=Consequence.EVIDENCE),
-    EventKind.RETIRED: EventFacts("Retired", begins=Consequence.RETIREMENT),
-    EventKind.BACK_IN_SERVICE: EventFacts("Back in service", ends=Consequence.RETIREMENT),
-    EventKind.NOTED: EventFacts("Noted"),
+    EventKind.MISTAKEN: EventFacts("What was recorded last was a mistake"),
 }

@@ -23,6 +23,7 @@ class ReferenceFacts:
 
     ``corrected``: it applies its certificate itself; ``error_left`` is why its known error is left in the readings, empty
     where they are corrected for it. ``as_before``: the run was set up when a known error counted beside its readings only.
+    ``stopped``: what its cross-checks say against it, while it is chosen.
     """
 
     id: int
@@ -43,6 +44,12 @@ class ReferenceFacts:
     coverage_factor: float
     points: tuple[CertificatePoint, ...]
     as_before: bool = False
+    stopped: str = ""
+
+    @property
+    def proven(self) -> bool:
+        """Whether a certificate says what it is worth; one that is not compares and decides nothing."""
+        return bool(self.points)
 
     @property
     def known(self) -> KnownError:
@@ -71,8 +78,10 @@ class ReferenceFacts:
         return torque <= self.maximum * (1 + 1e-9)
 
     def at(self, torque: float) -> ReferenceAtPoint:
-        """What it is worth at ``torque``; one whose error is corrected, by itself or in the pairs of a run, has none. Raises
-        InputRefused off its points."""
+        """What it is worth at ``torque``: of one that is not proven, its resolution is all that is known; one whose error is
+        corrected, by itself or in the pairs of a run, has none. Raises InputRefused off its points."""
+        if not self.proven:
+            return ReferenceAtPoint(0.0, resolution=self.resolution)
         found = at_torque(self.points, torque, coverage_factor=self.coverage_factor, resolution=self.resolution)
         known = self.known
         return replace(

@@ -11,16 +11,27 @@ from reckoner.store.times import time_of
 
 @dataclass(frozen=True)
 class PersonFacts:
+    """Someone who works here; ``may_…`` as ``rights.Right`` has them."""
+
     id: int
     initials: str
     name: str
-    may_adjust: bool
+    may_adjust: bool = False
+    may_sign: bool = True
+    may_second: bool = True
+    may_edit: bool = True
+    may_allow: bool = True
+
+
+_RIGHTS = ("may_adjust", "may_sign", "may_second", "may_edit", "may_allow")
 
 
 def people(reader: Reader) -> tuple[PersonFacts, ...]:
-    """Everyone in the register, in the order they came."""
-    rows = reader.rows("SELECT id, initials, name, may_adjust FROM person WHERE NOT removed ORDER BY id")
-    return tuple(PersonFacts(p.id, p.initials, p.name, bool(p.may_adjust)) for p in rows)
+    """Everyone who works here, in the order they came; who has left is not among them."""
+    rows = reader.rows(
+        f"SELECT id, initials, name, {', '.join(_RIGHTS)} FROM person WHERE NOT removed AND left_on IS NULL ORDER BY id"
+    )
+    return tuple(PersonFacts(p.id, p.initials, p.name, **{r: bool(getattr(p, r)) for r in _RIGHTS}) for p in rows)
 
 
 def newest_time(reader: Reader) -> datetime | None:

@@ -99,12 +99,14 @@ def check(session: Session) -> Iterator[SealChecked]:
         .order_by(Signature.id)
     )
     for signature, mark, key, by, tool in rows:
+        signed = chain.link_of(links, LinkKind.RUN, signature.run_id)
         if mark is None:
-            since, signed = keyed[signature.person_id], chain.link_of(links, LinkKind.RUN, signature.run_id)
+            since = keyed[signature.person_id]
             if since is None or signed is None or signed.place > since.place:
                 yield SealChecked(signature.run_id, tool, by, sealed=False, fits=False)
             continue
-        content = chain.content_of(links, LinkKind.RUN, signature.run_id) or ""
+        form = signed.form if signed is not None else chain.NEWEST
+        content = chain.content_of(links, LinkKind.RUN, signature.run_id, form) or ""
         try:
             Ed25519PublicKey.from_public_bytes(key.public).verify(mark.mark, content.encode())
             fits = key.person_id == signature.person_id

@@ -122,27 +122,45 @@ class Result:
 def standing_of(happened: Iterable[Happened | Result]) -> Standing:
     """What a tool is after all that ``happened`` to it, in the order of its own sequence."""
     now, harmed = Standing(), False
+    before: tuple[Standing, bool] | None = None  # as it was before the event that was recorded last
     for one in sorted(happened, key=lambda h: h.sequence):
         if isinstance(one, Result):
             now, harmed = _after_result(now, harmed, one)
+            before = None
             continue
-        facts = EVENTS[one.kind]
-        if facts.harms:
-            harmed = harmed or not now.held
-            now = replace(now, held=now.held or one.note or facts.words.lower(), check_event_id=one.id)
-        if facts.begins is not None:
-            harmed = harmed and facts.begins is not Consequence.HOLD
-            now = _begun(now, facts.begins, one)
-        if facts.ends is not None:
-            harmed = harmed and facts.ends is not Consequence.HOLD
-            now = _ended(now, facts.ends)
+        if one.kind is EventKind.MISTAKEN:
+            (now, harmed), before = before or (now, harmed), None
+            continue
+        before = (now, harmed)
+        now, harmed = _after_event(now, harmed, one)
     return now
+
+
+def standing_of_more(now: Standing, event: Happened) -> Standing:
+    """How a tool that stands so would stand after one more ``event``."""
+    return _after_event(now, False, event)[0]
+
+
+def _after_event(now: Standing, harmed: bool, event: Happened) -> tuple[Standing, bool]:
+    facts = EVENTS[event.kind]
+    if facts.harms:
+        harmed = harmed or not now.held
+        now = replace(now, held=now.held or event.note or facts.words.lower(), check_event_id=event.id)
+    if facts.begins is not None:
+        harmed = harmed and facts.begins is not Consequence.HOLD
+        now = _begun(now, facts.begins, event)
+    if facts.ends is not None:
+        harmed = harmed and facts.ends is not Consequence.HOLD
+        now = _ended(now, facts.ends)
+    return now, harmed
 
 
 def _after_result(now: Standing, harmed: bool, result: Result) -> tuple[Standing, bool]:
     """A judged run answers the event that asked for it, and ends the hold that came with the event if it releases."""
     if not result.judged:
         return now, harmed
+    if result.state is State.COMPARED:  # a shop check answers nothing, and hides no result that was decided
+        return replace(now, state=now.state or State.COMPARED, last_run=now.last_run or result.on), harmed
     now = replace(now, state=result.state, last_run=result.on, check_event_id=None, due=result.due or now.due)
     released = result.outcome in (Outcome.RELEASED, Outcome.RESTRICTED)
     if harmed and (released or (result.outcome is None and result.accepted)):

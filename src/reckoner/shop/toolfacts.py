@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import TYPE_CHECKING, Any
 
@@ -59,6 +60,13 @@ class ToolFacts:
     own_mass: float | None = None
     own_centre: float | None = None
     adjustment: AdjustmentFacts | None = None
+    owner: str = ""
+    storage: str = ""
+
+    @property
+    def putting_away(self) -> str:
+        """How it is stored: as its maker says, else as is usual for its mechanism."""
+        return self.storage or self.implies.storage
 
     @property
     def implies(self) -> MechanismFacts:
@@ -82,13 +90,39 @@ def kind_of(model: ToolModel) -> ToolKind:
     return _kind(model)
 
 
+DEPARTURES = ("resolution", "lever_length", "pivot_offset", "own_mass", "own_centre")
+"""Where a tool may be otherwise than its model; its owner's limit counts beside the maker's, the tighter of both."""
+
+
 def tool_facts(tool: Tool) -> ToolFacts:
-    """From the typed model."""
-    return facts_from(tool, tool.model)
+    """From the typed model: what its model says, and where the tool departs from it."""
+    own = {name: getattr(tool, name) for name in DEPARTURES if getattr(tool, name) is not None}
+    limits = [limit for limit in (tool.tolerance, tool.model.tolerance) if limit is not None]
+    return facts_from(tool, _Departing(tool.model, {**own, "tolerance": min(limits, default=None)}))
+
+
+class _Departing:
+    """A model's columns, some of them the tool's own."""
+
+    def __init__(self, model: ToolModel, own: Mapping[str, object]) -> None:
+        self._model, self._own = model, own
+
+    def __getattr__(self, name: str) -> Any:
+        return self._own[name] if name in self._own else getattr(self._model, name)
+
+
+MERGED = """
+  COALESCE(t.resolution, m.resolution) AS resolution, COALESCE(t.lever_length, m.lever_length) AS lever_length,
+  COALESCE(t.pivot_offset, m.pivot_offset) AS pivot_offset, COALESCE(t.own_mass, m.own_mass) AS own_mass,
+  COALESCE(t.own_centre, m.own_centre) AS own_centre,
+  CASE WHEN t.tolerance IS NULL OR m.tolerance < t.tolerance THEN m.tolerance ELSE t.tolerance END AS tolerance
+"""
+"""The same as columns of a tool ``t`` and its model ``m``."""
 
 
 def facts_from(tool: Any, model: Any) -> ToolFacts:
-    """From a row of each table, as typed models or as read by columns. Raises TermUnknown, InputRefused."""
+    """From a tool's row and a row with what its model says and where the tool departs from it, as typed models or as read by
+    columns (``MERGED``). Raises TermUnknown, InputRefused."""
     directions = model.directions
     return ToolFacts(
         id=tool.id,
@@ -111,6 +145,8 @@ def facts_from(tool: Any, model: Any) -> ToolFacts:
         own_mass=model.own_mass,
         own_centre=model.own_centre,
         adjustment=_adjustment(model),
+        owner=tool.owner,
+        storage=model.storage,
     )
 
 

@@ -104,6 +104,8 @@ def point_sentence(tool: ToolFacts, point: PointResult, limit: float) -> str:
     target, reading = _speaking_pair(point)
     words = plain_error(tool, target, reading)
     state = point.decision.state
+    if state is State.COMPARED:
+        return f"{words} at {at_target(point.target, tool.unit)}, compared in the shop"
     tail = "not decided" if state is State.UNDECIDED else f"{state.words}, {margin(point.decision.looked_at, limit)}"
     return f"{words} at {at_target(point.target, tool.unit)}; {tail}"
 
@@ -129,8 +131,13 @@ FORMAL = {
 }
 
 
+SHOP_CHECK = "A shop check: numbers to compare, without a verdict and without a due date"
+
+
 def formal(verdict: Verdict, title: str) -> str:
-    """The wording for a record, beside the plain sentence."""
+    """The wording for a record, beside the plain sentence; a shop check has no word of conformity."""
+    if verdict.state is State.COMPARED:
+        return SHOP_CHECK
     return FORMAL[verdict.accepted].format(limit=f"±{percent(verdict.limit, 1)}", rules=title)
 
 
@@ -203,6 +210,7 @@ SIGNING_VERBS = {
     Outcome.KEEP_HOLDING: "Keep held, sign",
     Outcome.FULL_RUN: "Full run, sign",
     Outcome.CHARACTERISED: "Keep, sign",
+    Outcome.COMPARED: "Compared, sign",
 }
 """What the button says that signs with an outcome."""
 
@@ -211,6 +219,7 @@ SIGNED_TAILS = {
     Outcome.RETIRED: "The tool is retired.",
     Outcome.FULL_RUN: "A full run is asked for.",
     Outcome.KEEP_HOLDING: "The tool stays held.",
+    Outcome.COMPARED: "A shop check; nothing was decided.",
 }
 """What a signed run without a new due date says of its tool."""
 
@@ -271,6 +280,7 @@ def distrust_words(found: Distrust, number_of_reference: str) -> str:
     return {
         Distrust.NOT_CHOSEN: "no reference was chosen",
         Distrust.CERTIFICATE_ENDED: f"the certificate of {number_of_reference} had ended",
+        Distrust.UNPROVEN: f"nobody knows what {number_of_reference} is worth; it decides once it has a certificate",
         Distrust.ZERO_MOVED: f"{number_of_reference} did not come back to its zero, so the series is suspect",
     }[found]
 

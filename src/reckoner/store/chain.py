@@ -108,7 +108,12 @@ FORMS: dict[int, dict[LinkKind, tuple[Part, ...]]] = {
 }
 """Form → kind of link → what its content is made of; the first part is the record itself."""
 
-NEWEST = 1
+FORMS[2] = FORMS[1] | {
+    LinkKind.CROSS_CHECK: (Part("cross_check", "id, reference_id, at, person_id, against, indicated, actual, note"),)
+}
+"""With the cross-checks of references."""
+
+NEWEST = 2
 
 COMES_WITH: dict[str, tuple[LinkKind, str]] = {
     "certificate": (LinkKind.CERTIFICATE, "id"),
@@ -118,6 +123,7 @@ COMES_WITH: dict[str, tuple[LinkKind, str]] = {
     "abandonment": (LinkKind.RUN, "run_id"),
     "signing_key": (LinkKind.KEY, "id"),
     "seal": (LinkKind.SEAL, "id"),
+    "cross_check": (LinkKind.CROSS_CHECK, "id"),
     "audit": (LinkKind.AUDIT, "id"),
 }
 """Table → the kind of link that a new row of it asks for, and the column that names the record linked. A run is linked when
@@ -231,10 +237,12 @@ def extend(connection: Connection, records: Iterable[tuple[LinkKind, int]], form
         connection.execute(insert, values | {"content": content, "digest": before})
 
 
-def unlinked(connection: Connection) -> list[tuple[LinkKind, int]]:
-    """The records that no link names: those kept before the chain was, or put in beside it."""
+def unlinked(connection: Connection, form: int = NEWEST) -> list[tuple[LinkKind, int]]:
+    """The records that no link names, of the kinds that ``form`` knows: kept before the chain was, or put in beside it."""
     found = []
     for table, (kind, column) in COMES_WITH.items():
+        if kind not in FORMS[form]:
+            continue
         rows = connection.execute(
             text(
                 f"SELECT DISTINCT t.{column} FROM {table} t LEFT JOIN chain_link c "
@@ -252,14 +260,15 @@ def walk(connection: Connection) -> Iterator[tuple[Link | None, tuple[Finding, .
     known = {kind.value for kind in LinkKind}
     for link in connection.execute(text(f"SELECT {_LINK} FROM chain_link ORDER BY place")):
         found = []
-        if link.kind in known and link.form in FORMS:
+        readable = link.kind in known and link.form in FORMS and LinkKind(link.kind) in FORMS[link.form]
+        if readable:
             kind = LinkKind(link.kind)
             content = content_of(connection, kind, link.row_id, link.form)
             if content != link.content:
                 breach = Breach.MISSING if content is None else Breach.CHANGED
                 found.append(Finding(breach, link.place, kind, link.row_id))
         digest = digest_of(before, expected, link.kind, link.row_id, link.form, link.content)
-        if link.place != expected or digest != link.digest or link.kind not in known or link.form not in FORMS:
+        if link.place != expected or digest != link.digest or not readable:
             found.append(Finding(Breach.LINK, expected))
         expected = (link.place if isinstance(link.place, int) else expected) + 1
         before = link.digest

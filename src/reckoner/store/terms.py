@@ -93,11 +93,13 @@ class RegisterKind(StrEnum):
     MODEL = "model"
     TOOL = "tool"
     REFERENCE = "reference"
+    ATTACHMENT = "attachment"
 
 
 class LinkKind(StrEnum):
     """What a link of the chain of digests is over (``store.chain``): a run that is over, with all that was taken in it; an
-    event; a line of the audit trail; a version of the register; a reference's certificate; a person's key; a seal."""
+    event; a line of the audit trail; a version of the register; a reference's certificate; a person's key; a
+    seal; a cross-check of a reference."""
 
     RUN = "run"
     EVENT = "event"
@@ -106,6 +108,7 @@ class LinkKind(StrEnum):
     CERTIFICATE = "certificate"
     KEY = "key"
     SEAL = "seal"
+    CROSS_CHECK = "cross-check"
 
 
 class Outcome(StrEnum):
@@ -118,6 +121,7 @@ class Outcome(StrEnum):
     KEEP_HOLDING = "keep holding"
     FULL_RUN = "full run"
     CHARACTERISED = "characterised"
+    COMPARED = "compared"
 
 
 class EventKind(StrEnum):
@@ -147,3 +151,4 @@ class EventKind(StrEnum):
     RETIRED = "retired"
     BACK_IN_SERVICE = "back in service"
     NOTED = "noted"
+    MISTAKEN = "recorded by mistake"

@@ -32,6 +32,11 @@ ACTIONS: tuple[ActionSpec, ...] = (
     ActionSpec("primary", "Do the main thing", ("Return", "Enter"), "Does what the blue button says"),
     ActionSpec("pull", "Pull", ("Space",), "Hold to pull the simulated tool; let go at its signal", held=True),
     ActionSpec("strike", "Strike the last reading", ("Backspace",), "Strikes it and asks why; it stays visible"),
+    ActionSpec("undo", "Take back", ("Ctrl+Z",), "Takes the last change of the register back"),
+    ActionSpec("redo", "Do again", ("Ctrl+Shift+Z",), "Does again what was taken back last"),
+    ActionSpec(
+        "happened", "Something happened to it", ("Ctrl+E",), "Records a fall, a hold and the like of the tool in front"
+    ),
     ActionSpec("far", "Reading over the whole screen", ("F11",), "To be read from three metres; Escape comes back"),
     ActionSpec("mute", "Sound on or off", ("Ctrl+M",), "Remembered"),
     ActionSpec("person", "Who is at the bench", ("Ctrl+I",), "Choose whose initials sign"),

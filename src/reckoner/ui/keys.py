@@ -10,7 +10,7 @@ from collections.abc import Callable
 
 from PyQt6.QtCore import QEvent, QObject, Qt
 from PyQt6.QtGui import QKeyEvent
-from PyQt6.QtWidgets import QApplication, QLineEdit, QMainWindow, QPushButton, QWidget
+from PyQt6.QtWidgets import QApplication, QLineEdit, QMainWindow, QPlainTextEdit, QPushButton, QWidget
 
 from reckoner.ui.place import Place
 
@@ -55,7 +55,11 @@ class PlaceKeys(QObject):
         return super().eventFilter(watched, event)
 
     def _nearer(self, event: QKeyEvent, focused: QWidget | None) -> bool:
-        in_words = isinstance(focused, QLineEdit) and (focused is self._top_line or bool(focused.text()))
+        if isinstance(focused, QPlainTextEdit):
+            return False
+        in_words = isinstance(focused, QLineEdit) and (
+            focused is self._top_line or bool(focused.text()) or getattr(focused, "keeps_enter", False)
+        )
         if in_words or not (is_enter(event) or event.key() == Qt.Key.Key_Backspace):
             return False
         place = self._place()

@@ -91,6 +91,11 @@ class MeterWatch(QObject):
             except MeterRefused as gone:
                 log.info("not sent: %s: %s", command, gone)
 
+    @property
+    def heard(self) -> str:
+        """The newest line that the meter sent, as it came; empty before the first."""
+        return self._link.heard if self._link is not None else ""
+
     def stop(self) -> None:
         self._closing.set()
         if self._link is not None:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import dataclass
 from datetime import date, datetime
+from functools import cached_property
 from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import QEvent, QObject
@@ -22,13 +23,15 @@ if TYPE_CHECKING:
     from reckoner.shop.changes import Change
     from reckoner.shop.facts import ReferenceFacts
     from reckoner.shop.people import PersonFacts
+    from reckoner.ui.deeds import Deeds
 
 
 @dataclass
 class Surroundings:
     """What places need: the look, the door to work, this station's settings, the clock, and who is at the bench.
 
-    ``go(target)`` goes somewhere, ``say(words)`` tells something at the foot of the window, ``meter_url(reference, link)``
+    ``go(target)`` goes somewhere, ``say(words)`` tells something at the foot of the window, ``report(tool_id)`` asks
+    what happened to a tool, ``meter_url(reference, link)``
     turns a reference's link into what pyserial opens ("" when there is none). ``file_words`` say what is known of the file.
     """
 
@@ -41,6 +44,14 @@ class Surroundings:
     file_words: str = "The database is being read through."
     go: Callable[[Target], None] = lambda _target: None
     say: Callable[[str], None] = lambda _words: None
+    report: Callable[[int], None] = lambda _tool_id: None
+
+    @cached_property
+    def deeds(self) -> Deeds:
+        """What was changed in the register from here."""
+        from reckoner.ui.deeds import Deeds
+
+        return Deeds(self)
 
     @property
     def today(self) -> date:
@@ -85,6 +96,11 @@ class Place(QWidget):
 
     def look_again(self) -> None:
         """Another program wrote: show what the database now holds."""
+
+    @property
+    def tool_in_front(self) -> int | None:
+        """The id of the tool that the person has before them; None when it is none in particular."""
+        return None
 
     def person_changed(self) -> None:
         """Somebody else is at the bench."""

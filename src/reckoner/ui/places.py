@@ -13,21 +13,27 @@ from enum import StrEnum
 from PyQt6.QtCore import QPointF
 from PyQt6.QtGui import QPainterPath
 
+from reckoner.store.terms import RegisterKind
+
 
 class PlaceId(StrEnum):
     TODAY = "today"
     BENCH = "bench"
     TOOLS = "tools"
+    REFERENCES = "references"
 
 
 @dataclass(frozen=True)
 class Target:
-    """Where to go: a place, and what in it: a tool or a run by id, or a ``number`` that is in no register yet."""
+    """Where to go: a place, and what in it: a tool or a run by id, another ``row`` of the ``register`` by kind and id (None:
+    the list of them), or a ``number`` that is in no register yet."""
 
     place: PlaceId
     tool: int | None = None
     run: int | None = None
     number: str = ""
+    register: RegisterKind | None = None
+    row: int | None = None
 
 
 @dataclass(frozen=True)
@@ -69,6 +75,20 @@ def _tools(path: QPainterPath) -> None:
     path.addEllipse(QPointF(14, 12), 2, 2)
 
 
+def _references(path: QPainterPath) -> None:
+    path.moveTo(12, 2)
+    path.lineTo(12, 20)
+    path.moveTo(5, 20)
+    path.lineTo(19, 20)
+    path.moveTo(3, 6)
+    path.lineTo(21, 6)
+    for x in (3, 21):
+        path.moveTo(x, 6)
+        path.lineTo(x - 2, 13)
+        path.lineTo(x + 2, 13)
+        path.closeSubpath()
+
+
 PLACES: tuple[PlaceSpec, ...] = (
     PlaceSpec(
         PlaceId.TODAY, "Today", "Alt+1", "What is due, held and unfinished", _today, "reckoner.ui.today", "TodayPlace"
@@ -82,6 +102,15 @@ PLACES: tuple[PlaceSpec, ...] = (
         _tools,
         "reckoner.ui.tools",
         "ToolsPlace",
+    ),
+    PlaceSpec(
+        PlaceId.REFERENCES,
+        "References",
+        "Alt+4",
+        "What tools are compared with, and what it is worth",
+        _references,
+        "reckoner.ui.references",
+        "ReferencesPlace",
     ),
 )
 """In the rail's order."""

@@ -41,6 +41,7 @@ STATE_SHAPES = {
     State.OUTSIDE_NEAR: "ring",
     State.OUTSIDE: "cross",
     State.UNDECIDED: "bar",
+    State.COMPARED: "tick",
 }
 """The fence mark's second code beside the dot's place: its shape, legible without colour."""
 
@@ -53,6 +54,7 @@ def state_place(state: State) -> float:
         State.OUTSIDE_NEAR: 1.34,
         State.OUTSIDE: 1.9,
         State.UNDECIDED: 0.0,
+        State.COMPARED: 0.0,
     }[state]
 
 
@@ -89,6 +91,7 @@ class Theme(QObject):
                 State.OUTSIDE_NEAR: "outside",
                 State.OUTSIDE: "outside",
                 State.UNDECIDED: "quiet",
+                State.COMPARED: "accent",
             }[state]
         )
 
@@ -164,6 +167,9 @@ def _style_sheet(t: Tokens) -> str:
         background: {t.surface}; border: 2px solid {t.line}; border-radius: 6px;
         padding: 0 12px; min-height: 36px; selection-background-color: {t.accent}; selection-color: {t.on_accent};
     }}
+    QPlainTextEdit {{ background: {t.surface}; border: 2px solid {t.line}; border-radius: 6px; padding: 4px 8px;
+        selection-background-color: {t.accent}; selection-color: {t.on_accent}; }}
+    QPlainTextEdit:focus {{ border: 2px solid {t.accent}; }}
     QLineEdit:focus {{ border: 2px solid {t.accent}; }}
     QLineEdit[class="refused"] {{ border: 2px solid {t.outside}; }}
     QPushButton {{
@@ -191,6 +197,9 @@ def _style_sheet(t: Tokens) -> str:
         min-height: 32px;
     }}
     QPushButton[class="pill"]:focus {{ border: 2px solid {t.focus}; }}
+    QPushButton[class="field"] {{ border: none; padding: 0; min-height: 32px; }}
+    *[class="drawer"] {{ background: {t.surface}; border-left: 4px solid {t.frame}; }}
+    *[class="editing"] {{ background: {t.ground}; border-radius: 6px; }}
     QCheckBox {{ spacing: 8px; }}
     QCheckBox::indicator {{ width: 20px; height: 20px; border: 2px solid {t.quiet}; border-radius: 4px;
         background: {t.surface}; }}

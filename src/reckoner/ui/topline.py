@@ -18,6 +18,7 @@ from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.line import Line
 
 if TYPE_CHECKING:
+    from reckoner.shop.phrases import Phrase
     from reckoner.shop.register.cards import ToolCard
 
 SHOWN = 8
@@ -33,7 +34,7 @@ class TopLine(Line):
         self._around = around
         self._asking = Latest(around.work)
         self.setFont(around.theme.font(Type.BODY))
-        self.setPlaceholderText("Tool number, serial or place")
+        self.setPlaceholderText("Tool, place, or what happened: 0417 fell")
         self.setToolTip(tooltip("top-line"))
         self.setAccessibleName("Find a tool or a place")
         self.setFixedWidth(52 * GRID)
@@ -63,20 +64,26 @@ class TopLine(Line):
         if not text.strip() or not self._around.work.is_open:
             self._list(text, ())
             return
-        from reckoner.shop.register.lists import matching  # the shop loads behind the first painted window
+        from reckoner.shop.phrases import understood  # the shop loads behind the first painted window
+        from reckoner.shop.register.lists import matching
 
         today = self._around.today
-        self._asking.look(lambda reader: matching(reader, text, today, SHOWN), lambda found: self._list(text, found))
+        self._asking.look(
+            lambda reader: (understood(reader, text, today), matching(reader, text, today, SHOWN)),
+            lambda found: self._list(text, found[1], found[0]),
+        )
 
-    def _list(self, text: str, found: tuple[ToolCard, ...]) -> None:
+    def _list(self, text: str, found: tuple[ToolCard, ...], phrase: Phrase | None = None) -> None:
         if text != self.text():
             return
         self.matches.clear()
+        if phrase is not None:
+            self._offer_phrase(phrase)
         wanted = text.strip().casefold()
         places = [p for p in PLACES if wanted and p.name.casefold().startswith(wanted)]
         for place in places:
             self._offer(place.name, Target(place.id))
-        for card in found[: SHOWN - len(places)]:
+        for card in found[: SHOWN - len(places)] if phrase is None else ():
             self._offer(_line(card), Target(PlaceId.TOOLS, tool=card.tool.id))
         rows = self.matches.count()
         self.matches.setVisible(rows > 0)
@@ -86,13 +93,41 @@ class TopLine(Line):
             self.matches.resize(72 * GRID, rows * 4 * GRID + 2 * GRID)
             self.matches.raise_()
 
-    def _offer(self, words: str, goal: Target) -> None:
+    def _offer_phrase(self, phrase: Phrase) -> None:
+        """What the words mean and what will follow; nothing is done that was not shown so."""
+        lead = f"{phrase.words}: {phrase.why_not}" if phrase.why_not else f"Record: {phrase.words}"
+        self._offer(lead, phrase)
+        if not phrase.why_not:
+            self._offer(f"{phrase.told} Enter records it.", phrase)
+        self.matches.setCurrentRow(0)
+
+    def _do(self, phrase: Phrase) -> None:
+        if phrase.why_not:
+            self._around.say(f"{phrase.words}: {phrase.why_not}")
+            return
+        if self._around.person is None:
+            self._around.say("Choose who is at the bench first, at the top right.")
+            return
+        from reckoner.shop.reporting import report
+
+        act = self._around.act()
+        self.leave()
+        self._around.work.ask(
+            lambda session: report(session, phrase.tool_id, phrase.kind, phrase.note, act),
+            lambda made: self._around.deeds.did(made, made.told),
+        )
+
+    def _offer(self, words: str, goal: Target | Phrase) -> None:
         item = QListWidgetItem(words)
         item.setData(Qt.ItemDataRole.UserRole, goal)
         self.matches.addItem(item)
 
     def _take(self, item: QListWidgetItem) -> None:
-        self._leave_for(item.data(Qt.ItemDataRole.UserRole))
+        goal = item.data(Qt.ItemDataRole.UserRole)
+        if isinstance(goal, Target):
+            self._leave_for(goal)
+        else:
+            self._do(goal)
 
     def _go(self) -> None:
         """To the chosen match, to a place whose name was typed in full, or to what the register knows by this text."""
@@ -104,13 +139,20 @@ class TopLine(Line):
         elif place is not None:
             self._leave_for(Target(place.id))
         elif text:
+            from reckoner.shop.phrases import understood
             from reckoner.shop.register.lists import look_up
 
             today = self._around.today
-            self._around.work.look(lambda reader: look_up(reader, text, today), lambda found: self._found(text, *found))
+            self._around.work.look(
+                lambda reader: (understood(reader, text, today), *look_up(reader, text, today)),
+                lambda found: self._found(text, *found),
+            )
 
-    def _found(self, text: str, fits: int, found: ToolCard | None) -> None:
+    def _found(self, text: str, phrase: Phrase | None, fits: int, found: ToolCard | None) -> None:
         if text != self.text().strip():  # something else is being typed meanwhile
+            return
+        if phrase is not None:  # it was not shown yet when Enter was pressed: shown now, the next Enter does it
+            self._list(self.text(), (), phrase)
             return
         if fits == 1 and found is not None:
             self._leave_for(Target(PlaceId.TOOLS, tool=found.tool.id))

@@ -13,6 +13,7 @@ from reckoner.core.errors import Refused
 from reckoner.ui import actions
 from reckoner.ui.ahead import Ahead
 from reckoner.ui.clockwatch import ClockWatch
+from reckoner.ui.drawer import Drawer
 from reckoner.ui.following import Following
 from reckoner.ui.foot import Foot
 from reckoner.ui.frame import OPENING, RAIL, SIZE, TOP, Frame
@@ -97,7 +98,9 @@ class Window(QWidget):
         main = column(top_room, self._stack, self.foot, gap=0)
         main.setStretch(1, 1)
         self.setLayout(row(rail_room, main, gap=0))
-        self.keys = PlaceKeys(self.frame, lambda: self.current, self.top_line)
+        self.drawer = Drawer(self._stack, self.around, lambda: self.current)
+        self.around.report = self.drawer.report
+        self.keys = PlaceKeys(self.frame, lambda: self.drawer.in_front, self.top_line)
         self._bind()
         self.keys.install()
 
@@ -106,6 +109,9 @@ class Window(QWidget):
             actions.bind(self, place.id, partial(self.go, Target(place.id)))
         actions.bind(self, "top-line", self.top_line.begin)
         actions.bind(self, "person", self.who.choose)
+        actions.bind(self, "undo", lambda: self.around.deeds.undo())
+        actions.bind(self, "redo", lambda: self.around.deeds.redo())
+        actions.bind(self, "happened", self.drawer.ask)
         actions.bind(self, "far", lambda: self._on_bench("far_away"))
         actions.bind(self, "mute", lambda: self._on_bench("mute"))
         actions.bind(self, "dark", self._toggle_dark)
@@ -136,6 +142,7 @@ class Window(QWidget):
         if not self.who.known:
             self._waiting = target
             return
+        self.drawer.hide()
         self._going = target
         before = self._stack.currentWidget()
         if target.place not in self._places and isinstance(before, Place):

@@ -26,6 +26,7 @@ class Distrust(Enum):
     NOT_CHOSEN = auto()
     CERTIFICATE_ENDED = auto()
     ZERO_MOVED = auto()
+    UNPROVEN = auto()
 
 
 class Caution(Enum):
@@ -39,12 +40,17 @@ class Caution(Enum):
 
 @dataclass(frozen=True)
 class Candidate:
-    """A reference weighed for a tool. ``against`` holds a sentence for each reason not to take it; empty: it suits."""
+    """A reference weighed for a tool. ``against`` holds a sentence for each reason not to take it; empty: it suits. One that
+    is not ``proven`` compares and decides nothing."""
 
     reference: ReferenceFacts
     against: tuple[str, ...]
     worst_uncertainty: float
     link: str = ""
+
+    @property
+    def proven(self) -> bool:
+        return self.reference.proven
 
     @property
     def suits(self) -> bool:

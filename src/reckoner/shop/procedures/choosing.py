@@ -10,7 +10,8 @@ from sqlalchemy import select
 from sqlalchemy.orm import Session, selectinload
 
 from reckoner.core.rules import RuleSet
-from reckoner.shop.facts import ReferenceFacts, newest_certificate, reference_facts
+from reckoner.shop.crosschecks import facts_on
+from reckoner.shop.facts import ReferenceFacts
 from reckoner.shop.procedures import PROCEDURES, Candidate
 from reckoner.shop.toolfacts import ToolFacts
 from reckoner.store.schema import Certificate, Reference
@@ -31,7 +32,7 @@ def references(session: Session, day: date | None = None) -> tuple[Known, ...]:
         .where(Reference.removed.is_(False))
         .options(selectinload(Reference.certificates).selectinload(Certificate.points))
     )
-    return tuple(Known(reference_facts(row, newest_certificate(row, day)), row.link) for row in rows)
+    return tuple(Known(facts_on(session, row, day), row.link) for row in rows)
 
 
 def candidates(
@@ -46,4 +47,4 @@ def weighed(
 ) -> tuple[Candidate, ...]:
     """The same for references at hand."""
     found = [replace(PROCEDURES[k.facts.kind].weigh(k.facts, tool, rules, today, points), link=k.link) for k in known]
-    return tuple(sorted(found, key=lambda c: (len(c.against), c.worst_uncertainty, c.reference.number)))
+    return tuple(sorted(found, key=lambda c: (len(c.against), not c.proven, c.worst_uncertainty, c.reference.number)))

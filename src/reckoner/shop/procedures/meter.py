@@ -87,6 +87,8 @@ class MeterProcedure:
         reference = run.reference
         if reference is None:
             return Distrust.NOT_CHOSEN
+        if not reference.proven:
+            return Distrust.UNPROVEN
         if reference.due is None or reference.due < day:
             return Distrust.CERTIFICATE_ENDED
         return Distrust.ZERO_MOVED if _zero_moved(run, reference) else None
@@ -124,13 +126,13 @@ def _weigh(
         try:
             w = reference.at(point).doubt
         except InputRefused:
-            if reference.points and not out_of_reach:
+            if not out_of_reach:
                 against.append(f"its certificate does not cover {quantity(point, tool.unit)}")
                 break
             continue
         worst = max(worst, w)
     left = " with its error that is left in" if reference.error_left else ""
-    if reference.points and worst > allowed * (1 + 1e-12):
+    if reference.proven and worst > allowed * (1 + 1e-12):
         against.append(f"its uncertainty{left} {percent(worst, 2)} is above the {percent(allowed, 2)} this tool needs")
     return Candidate(reference, tuple(against), worst or 1.0)
 
@@ -139,10 +141,10 @@ def _date_and_range(
     reference: ReferenceFacts, tool: ToolFacts, rules: RuleSet, points: tuple[float, ...], today: date
 ) -> list[str]:
     said = []
-    if reference.due is None or not reference.points:
-        said.append("it has no certificate")
-    elif reference.due < today:
-        said.append(f"its certificate ended on {reference.due:%-d %b %Y}")
+    if reference.proven and (reference.due is None or reference.due < today):
+        said.append(f"its certificate ended on {reference.due:%-d %b %Y}" if reference.due else "it has no date")
+    if reference.stopped:
+        said.append(reference.stopped)
     reach = span(reference.minimum, reference.maximum, tool.unit)
     if not reference.bears(max(points)):
         said.append(f"it reaches {reach}, the tool {quantity(max(points), tool.unit)}")

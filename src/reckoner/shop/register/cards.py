@@ -10,7 +10,7 @@ from reckoner.core.printing import span
 from reckoner.core.states import State
 from reckoner.shop.register.finding import Question
 from reckoner.shop.standing import Condition, Loan, Standing, kept
-from reckoner.shop.toolfacts import ToolFacts, facts_from
+from reckoner.shop.toolfacts import MERGED, ToolFacts, facts_from
 from reckoner.store.reader import Reader
 
 
@@ -73,17 +73,21 @@ class ToolCard:
                 return "today" if left == 0 else f"{left} d"
 
 
-FACTS = """
-SELECT t.id, t.number, t.serial, t.place, t.rule_set, t.interval_months, t.model_id,
-  m.maker, m.name, m.type, m.class AS class_, m.mechanism, m.minimum, m.maximum, m.resolution, m.tolerance, m.unit, m.drive,
-  m.directions, m.approach, m.lever_length, m.pivot_offset, m.own_mass, m.own_centre, m.adjust_where, m.adjust_raises,
-  m.adjust_lock, m.adjust_rate, m.adjust_most_turns, m.adjust_relieve,
+FACTS = (
+    """
+SELECT t.id, t.number, t.serial, t.place, t.owner, t.rule_set, t.interval_months, t.model_id,
+  m.maker, m.name, m.type, m.class AS class_, m.mechanism, m.minimum, m.maximum, m.unit, m.drive, m.directions, m.approach,
+  m.storage, m.adjust_where, m.adjust_raises, m.adjust_lock, m.adjust_rate, m.adjust_most_turns, m.adjust_relieve,
+"""
+    + MERGED
+    + """,
   s.state, s.last_run, s.due_on, s.due_reason, s.held, s.check_event_id, s.restricted_low, s.restricted_high,
   s.lent_to, s.lent_on, s.back_by, s.away_at, s.away_since, s.away_until, s.kept, s.retired, r.run_id
 FROM ({page}) p JOIN tool t ON t.id = p.tool_id JOIN tool_model m ON m.id = t.model_id
   JOIN tool_standing s ON s.tool_id = t.id LEFT JOIN open_run r ON r.tool_id = t.id
 ORDER BY {order}
 """
+)
 """All that a card shows, of the tools that a page names."""
 
 

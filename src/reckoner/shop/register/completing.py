@@ -11,9 +11,9 @@ from sqlalchemy.orm import Session
 from reckoner.core.errors import InputRefused
 from reckoner.core.printing import span
 from reckoner.core.units import Kind, unit_named
-from reckoner.shop.acts import Act, ShopRefused, note
-from reckoner.shop.projection import follow
-from reckoner.shop.register.rows import add, edit
+from reckoner.shop.acts import Act, ShopRefused
+from reckoner.shop.register import adding
+from reckoner.shop.register.rows import edit
 from reckoner.shop.toolfacts import kind_of
 from reckoner.store.schema import Tool, ToolModel
 from reckoner.store.terms import RegisterKind
@@ -77,18 +77,9 @@ def models(session: Session) -> tuple[ModelFacts, ...]:
 
 def add_tool(session: Session, number: str, serial: str, model_id: int, act: Act) -> int:
     """Add a tool of a known model; returns its id. Raises ShopRefused without a number, or when it is there already."""
-    number = number.strip()
-    if not number:
+    if not number.strip():
         raise ShopRefused("Give the tool a number.")
-    there = session.scalar(select(Tool).where(Tool.number == number))
-    if there is not None:
-        taken_back = " It was taken back; bring it back instead." if there.removed else ""
-        raise ShopRefused(f"There is already a tool {number}.{taken_back}")
-    model = session.get(ToolModel, model_id)
-    if model is None:
+    if session.get(ToolModel, model_id) is None:
         raise ShopRefused("Choose the model of the tool.")
-    tool = Tool(number=number, serial=serial.strip(), model_id=model.id)
-    add(session, RegisterKind.TOOL, tool, act.at, act.person_id)
-    follow(session, tool.id, act.person_id)
-    note(session, act, "added a tool", number, serial=serial.strip(), model=f"{model.maker} {model.name}")
-    return tool.id
+    ids, _deed = adding.add_tools(session, adding.GivenTools((" ".join(number.split()),), model_id, serial=serial), act)
+    return ids[0]

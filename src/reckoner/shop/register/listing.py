@@ -73,7 +73,7 @@ def keep_all_of(session: Session, model: ToolModel) -> None:
 def words_of(tool: ToolFacts) -> str:
     """All that a typed word is looked for in, in one case; the number also as it is typed in a hurry."""
     said = (tool.number, tool.serial, tool.maker, tool.model, tool.description, tool.range_text, tool.place)
-    return " ".join((*said, plain(tool.number))).casefold()
+    return " ".join((*said, plain(tool.number), *filter(None, (tool.owner,)))).casefold()
 
 
 def rebuild(session: Session) -> int:

@@ -19,20 +19,22 @@ from sqlalchemy.orm import Mapper, Session
 from reckoner.shop.acts import Act, ShopRefused, note
 from reckoner.shop.changes import ChangeKind, changed
 from reckoner.shop.register import listing
-from reckoner.store.schema import Person, Reference, RegisterVersion, Tool, ToolModel
+from reckoner.store.schema import Attachment, Person, Reference, RegisterVersion, Tool, ToolModel
 from reckoner.store.schema.base import Day, unfolded
 from reckoner.store.terms import RegisterKind
 
-Row = Person | ToolModel | Tool | Reference
+Row = Person | ToolModel | Tool | Reference | Attachment
 
 
 @dataclass(frozen=True)
 class _Kind:
-    """What is particular to a kind of row: its table, what changes are told of it, and the fields that name it."""
+    """What is particular to a kind of row: its table, what changes are told of it, the fields that name it, and whether each
+    name is there once only."""
 
     table: type[Any]
     change: ChangeKind
     named_by: tuple[str, ...]
+    unique: bool = True
 
 
 KINDS: dict[RegisterKind, _Kind] = {
@@ -40,6 +42,7 @@ KINDS: dict[RegisterKind, _Kind] = {
     RegisterKind.MODEL: _Kind(ToolModel, ChangeKind.MODELS, ("maker", "name")),
     RegisterKind.TOOL: _Kind(Tool, ChangeKind.TOOLS, ("number",)),
     RegisterKind.REFERENCE: _Kind(Reference, ChangeKind.REFERENCES, ("number",)),
+    RegisterKind.ATTACHMENT: _Kind(Attachment, ChangeKind.ATTACHMENTS, ("name",), unique=False),
 }
 
 NOT_EDITED = ("id", "version", "removed")
@@ -102,9 +105,12 @@ def edit(
     return row.version
 
 
-def undo(session: Session, kind: RegisterKind, row_id: int, act: Act, base: int) -> VersionFacts:
+def undo(
+    session: Session, kind: RegisterKind, row_id: int, act: Act, base: int, now: int | None = None
+) -> VersionFacts:
     """Take the edit that made version ``base`` back, by its inverse; returns what was undone. The row's adding is undone by
-    removing it from sight. Raises EditOutdated when something was edited since, ShopRefused when ``base`` is not known."""
+    removing it from sight. ``now`` is the version at which the row is to stand, where more of the same was just taken back.
+    Raises EditOutdated when something was edited since, ShopRefused when ``base`` is not known."""
     row = _row(session, kind, row_id)
     last = session.scalars(
         select(RegisterVersion).where(
@@ -113,26 +119,30 @@ def undo(session: Session, kind: RegisterKind, row_id: int, act: Act, base: int)
     ).one_or_none()
     if last is None:
         raise ShopRefused(f"How {name_of(kind, row)} came to be is not known; there is nothing to undo.")
-    if row.version != base:
+    if row.version != (now or base):
         raise EditOutdated(name_of(kind, row), versions(session, kind, row_id)[-1])
     undone = _facts(session, last)
     if base == 1:
-        row.removed = True
-        row.version += 1
-        _keep(session, kind, row, act.at, act.person_id, {"removed": False}, {"removed": True})
-        note(session, act, f"took back the {kind}", name_of(kind, row))
+        set_removed(session, kind, row_id, act, removed=True)
         return undone
     before = unfolded(last.before)
     if "removed" in before:
-        row.removed = bool(before.pop("removed"))
-        row.version += 1
-        _keep(session, kind, row, act.at, act.person_id, {"removed": not row.removed}, {"removed": row.removed})
-        note(
-            session, act, f"brought back the {kind}" if not row.removed else f"took back the {kind}", name_of(kind, row)
-        )
+        set_removed(session, kind, row_id, act, removed=bool(before["removed"]))
         return undone
-    edit(session, kind, row_id, {name: _typed(row, name, value) for name, value in before.items()}, act, base)
+    edit(session, kind, row_id, {name: _typed(row, name, value) for name, value in before.items()}, act)
     return undone
+
+
+def set_removed(session: Session, kind: RegisterKind, row_id: int, act: Act, *, removed: bool) -> int:
+    """Take a row out of sight, or bring it back; returns its new version."""
+    row = _row(session, kind, row_id)
+    if row.removed == removed:
+        raise ShopRefused("That is how it is already; nothing was changed.")
+    row.removed = removed
+    row.version += 1
+    _keep(session, kind, row, act.at, act.person_id, {"removed": not removed}, {"removed": removed})
+    note(session, act, f"{'took back' if removed else 'brought back'} the {kind}", name_of(kind, row))
+    return row.version
 
 
 def versions(session: Session, kind: RegisterKind, row_id: int) -> tuple[VersionFacts, ...]:
@@ -206,10 +216,11 @@ def _keep(
 
 def _values(row: Row) -> dict[str, Any]:
     """A row's own fields."""
-    return {a.key: getattr(row, a.key) for a in _mapper(row).column_attrs if a.key not in NOT_EDITED}
+    return {a.key: getattr(row, a.key) for a in mapper_of(row).column_attrs if a.key not in NOT_EDITED}
 
 
-def _mapper(row: Row) -> Mapper[Any]:
+def mapper_of(row: Row) -> Mapper[Any]:
+    """The mapper of its table."""
     found: Mapper[Any] = inspect(type(row))
     return found
 
@@ -222,5 +233,5 @@ def _json(values: Mapping[str, object]) -> str:
 
 def _typed(row: Row, name: str, value: Any) -> Any:
     """A value from JSON as its column takes it."""
-    column = _mapper(row).column_attrs[name].columns[0]
+    column = mapper_of(row).column_attrs[name].columns[0]
     return date.fromisoformat(value) if isinstance(column.type, Day) and value is not None else value

@@ -103,7 +103,9 @@ def _component(c: Component, tool: ToolFacts, reference: ReferenceFacts, point: 
     n = len(point.budget.deviations)
     m = 1 if tool.kind.is_setting else 2
     formula, values = {
-        "reference": ("W_ref / k", f"{percent(at.expanded_uncertainty, 2)} / {number(at.coverage_factor)}"),
+        "reference": ("W_ref / k", f"{percent(at.expanded_uncertainty, 2)} / {number(at.coverage_factor)}")
+        if reference.proven
+        else ("W_ref / k", "not known: it has no certificate; W is too small by it"),
         "reference_resolution": ("(r_ref / 2) / √3 / X̄_r", f"({number(scale(at.resolution))} / 2) / √3 / {mean}"),
         "resolution": (
             "√m · (r / 2) / √3 / X̄_r",

@@ -49,6 +49,8 @@ class Judgement:
         pair, point = series.pair_of(observation), self.point(series)
         if pair is None:
             return None
+        if self.run.reference is not None and not self.run.reference.proven:
+            return State.COMPARED
         return state_of(abs(pair.deviation), self.run.limit, point.decision.near_zone if point else 0.0)
 
     @property
@@ -77,6 +79,7 @@ class Judgement:
             effects=run.facts.measured.effects,
             decision=run.decision,
             reference_trusted=self.distrust is None,
+            unproven=not run.reference.proven,
         )
 
 

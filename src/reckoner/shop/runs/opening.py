@@ -9,6 +9,8 @@ from sqlalchemy.orm import Session
 from reckoner.shop.acts import Act, ShopRefused, note
 from reckoner.shop.changes import ChangeKind, changed
 from reckoner.shop.facts import RunFacts
+from reckoner.shop.happening import happen
+from reckoner.shop.rights import Right, require
 from reckoner.shop.runs.document import rules_from
 from reckoner.shop.runs.loading import keep_facts, load, measured_effects, rule_set_text
 from reckoner.shop.runs.planning import Plan, check, planned_series, propose, settled_points, warnings
@@ -16,7 +18,7 @@ from reckoner.shop.runs.state import RunState
 from reckoner.shop.standing import kept
 from reckoner.shop.toolfacts import ToolFacts, tool_facts
 from reckoner.store.schema import Abandonment, OpenRun, Run, Series, Tool, ToolStanding
-from reckoner.store.terms import RunKind
+from reckoner.store.terms import EventKind, RunKind
 
 
 def open_runs(session: Session) -> dict[int, int]:
@@ -65,6 +67,8 @@ def open_run(session: Session, tool_id: int, act: Act, plan: Plan | None = None)
     misleads = warnings(proposal, plan)
     if misleads and not plan.note.strip():
         raise ShopRefused(f"{misleads[0]} Give the reason, or keep what is proposed.")
+    if misleads:
+        require(session, act, Right.ALLOW)
     text = rule_set_text(plan.rule_set, facts)
     rules = rules_from(text, plan.rule_set)
     run = Run(
@@ -107,13 +111,15 @@ def _refuse_barred(session: Session, facts: ToolFacts) -> None:
         raise ShopRefused(f"{facts.number} is kept as evidence ({now.kept}): nothing is done with it until it is free.")
 
 
-def give_up(session: Session, run_id: int, reason: str, act: Act) -> RunState:
-    """End a run without a result; its readings stay. Raises ShopRefused without a reason."""
+def give_up(session: Session, run_id: int, reason: str, act: Act, *, hold: bool = False) -> RunState:
+    """End a run without a result; its readings stay. ``hold`` the tool for the same reason. Raises ShopRefused without."""
     state = opened(session, run_id)
     if not reason.strip():
         raise ShopRefused("Say why the run is given up.")
     session.add(Abandonment(run_id=run_id, at=act.at, person_id=act.person_id, reason=reason.strip()))
     leave(session, run_id)
+    if hold:
+        happen(session, state.tool.id, EventKind.HELD, reason.strip(), act)
     changed(session, ChangeKind.STANDINGS, state.tool.id, act.person_id)
     note(session, act, "gave the run up", state.tool.number, run=run_id, reason=reason.strip())
     return reload(session, run_id, act)

@@ -37,10 +37,21 @@ RETIRE = Choice(Outcome.RETIRED, "Retire it", "It leaves service for good; its h
 KEEP_VALUES = Choice(Outcome.CHARACTERISED, "Keep these values", "Budgets use them from now on.")
 
 
+ONLY_COMPARED = Choice(
+    Outcome.COMPARED,
+    "Keep it as a shop check",
+    "Nothing is decided: where the tool stands and when it is due stay as they are.",
+)
+
+
 def choices(run: RunState, today: date) -> tuple[Choice, ...]:
     """The ways in which a complete run can be concluded, the advised one first."""
     found = judged(run).verdict
-    return () if found is None else _CONCLUSIONS[run.kind](run, found, today)
+    if found is None:
+        return ()
+    if found.state is State.COMPARED and run.policy.judges:
+        return (ONLY_COMPARED, HOLD)
+    return _CONCLUSIONS[run.kind](run, found, today)
 
 
 def _after_full(run: RunState, found: Verdict, today: date) -> tuple[Choice, ...]:

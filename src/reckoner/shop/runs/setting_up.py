@@ -11,8 +11,10 @@ from reckoner.core.errors import InputRefused
 from reckoner.core.kinds import MeterMode
 from reckoner.core.printing import number, percent
 from reckoner.shop.acts import Act, ShopRefused, note
-from reckoner.shop.facts import newest_certificate, reference_facts
+from reckoner.shop.crosschecks import facts_on
+from reckoner.shop.facts import newest_certificate
 from reckoner.shop.procedures import PROCEDURES
+from reckoner.shop.rights import Right, require
 from reckoner.shop.runs.inspection import inspection_lines
 from reckoner.shop.runs.loading import keep_facts, room_fits
 from reckoner.shop.runs.needs import Need
@@ -29,6 +31,8 @@ def look_over(session: Session, run_id: int, line: str, fine: bool, reason: str,
     state = opened(session, run_id)
     if line not in inspection_lines(state.tool.mechanism):
         raise ShopRefused(f'There is no line "{line}" in the look-over of this tool.')
+    if not fine and reason.strip():
+        require(session, act, Right.ALLOW)
     session.add(InspectionLine(run_id=run_id, at=act.at, line=line, fine=fine, note=reason.strip()))
     note(session, act, "looked over", state.tool.number, line=line, fine=fine, note=reason.strip())
     return reload(session, run_id, act)
@@ -77,16 +81,15 @@ def record_room(
 def choose_reference(
     session: Session, run_id: int, reference_id: int, reason: str, act: Act, mode: MeterMode | None = None
 ) -> RunState:
-    """Choose the reference; what it is now is kept with the run. One that does not suit needs a ``reason``. Raises
+    """Choose the reference; what it is now is kept with the run. One that does not suit needs a ``reason``; with one
+    that is not proven the run is a shop check. Raises
     ShopRefused, also once readings exist."""
     state = opened(session, run_id)
     if any(s.observations for s in state.all_series):
         raise ShopRefused("This run has readings from its reference. Give the run up and begin anew to change it.")
     row = session.get_one(Reference, reference_id)
     certificate = newest_certificate(row, act.at.date())
-    facts = reference_facts(row, certificate)
-    if certificate is None or not facts.points:
-        raise ShopRefused(f"{facts.number} has no certificate, so it cannot judge a tool.")
+    facts = facts_on(session, row, act.at.date())
     procedure = PROCEDURES[facts.kind]
     for series in state.found:
         try:
@@ -97,9 +100,12 @@ def choose_reference(
     against = procedure.weigh(facts, state.tool, state.rules, act.at.date(), points).against
     if against and not reason.strip():
         raise ShopRefused(f"{facts.number} does not suit: {'; '.join(against)}. Take another, or give the reason.")
+    if against:
+        require(session, act, Right.ALLOW)
     session.add(
         SetUp(
-            run_id=run_id, at=act.at, reference_id=reference_id, certificate_id=certificate.id,
+            run_id=run_id, at=act.at, reference_id=reference_id,
+            certificate_id=certificate.id if certificate is not None else None,
             mode=mode or state.meter_mode, override=reason.strip(),
         )
     )  # fmt: skip

@@ -17,6 +17,7 @@ from reckoner.shop.acts import Act, ShopRefused, note
 from reckoner.shop.happening import happen, next_sequence
 from reckoner.shop.people import PersonFacts
 from reckoner.shop.projection import follow
+from reckoner.shop.rights import Right, refuse_without, require
 from reckoner.shop.runs import characterising
 from reckoner.shop.runs.judging import judged
 from reckoner.shop.runs.opening import leave, opened, reload
@@ -28,7 +29,7 @@ from reckoner.shop.runs.steps import Step, wants
 from reckoner.shop.standing import Standing, kept
 from reckoner.shop.wording import concluded_sentence, want_words
 from reckoner.store.chain import link_new
-from reckoner.store.schema import PointResult, Signature, ToolStanding
+from reckoner.store.schema import Person, PointResult, Signature, ToolStanding
 from reckoner.store.terms import EventKind, Outcome
 
 RENEWING = (Outcome.RELEASED, Outcome.RESTRICTED)
@@ -73,6 +74,7 @@ def conclude(
     for step in Step:
         if step not in (Step.DECIDE, Step.SIGNED) and (open_wants := wants(run, step)):
             raise ShopRefused(f"It cannot be signed yet: {step.value}, {want_words(open_wants)}.")
+    require(session, act, Right.SIGN)
     today = act.at.date()
     judgement = judged(run)
     found = judgement.verdict
@@ -83,6 +85,8 @@ def conclude(
         raise ShopRefused(f"{run.rules.title} asks for a second person: choose whose initials stand beside yours.")
     if second_person_id == act.person_id:
         raise ShopRefused("The second person must be someone else.")
+    if second_person_id is not None:
+        refuse_without(session.get_one(Person, second_person_id), Right.SECOND)
     sentence = concluded_sentence(run, found)
     renews = chosen in RENEWING and run.policy.renews and run.rules.renews_due_date and found.accepted is not None
     if run.left:
@@ -176,7 +180,7 @@ def _follow(session: Session, run: RunState, found: Verdict, outcome: Outcome, s
                 event(EventKind.RELEASED, "restricted to the part that is good")
         case Outcome.RETIRED:
             event(EventKind.RETIRED, sentence)
-        case Outcome.CHARACTERISED:
+        case Outcome.CHARACTERISED | Outcome.COMPARED:
             pass
         case other:
             raise UnreachableError(other)
@@ -190,4 +194,4 @@ def _covers_its_points(run: RunState) -> bool:
 
 def second_people(everyone: tuple[PersonFacts, ...], signer: int) -> tuple[PersonFacts, ...]:
     """Who may stand beside the signer."""
-    return tuple(p for p in everyone if p.id != signer)
+    return tuple(p for p in everyone if p.id != signer and p.may_second)

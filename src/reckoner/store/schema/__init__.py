@@ -13,8 +13,11 @@ that names the old one. The database itself refuses otherwise (``store.guards``)
 from reckoner.store.schema.base import Audit, Base, Record
 from reckoner.store.schema.links import ChainLink, Seal, SigningKey
 from reckoner.store.schema.register import (
+    Attachment,
     Certificate,
     CertificatePoint,
+    Content,
+    CrossCheck,
     Person,
     Reference,
     RegisterVersion,
@@ -44,12 +47,15 @@ from reckoner.store.schema.tools import OpenRun, ToolEvent, ToolListing, ToolSta
 __all__ = [
     "Abandonment",
     "Adjustment",
+    "Attachment",
     "Audit",
     "Base",
     "Certificate",
     "CertificatePoint",
     "ChainLink",
     "Characterisation",
+    "Content",
+    "CrossCheck",
     "ExercisePull",
     "FactsDocument",
     "InspectionLine",

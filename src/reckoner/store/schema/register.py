@@ -5,7 +5,7 @@ from __future__ import annotations
 from datetime import date, datetime
 from typing import TYPE_CHECKING
 
-from sqlalchemy import ForeignKey, Text, UniqueConstraint
+from sqlalchemy import ForeignKey, Text, UniqueConstraint, false, true
 from sqlalchemy.orm import Mapped, mapped_column, relationship
 
 from reckoner.core.kinds import Approach, Mechanism, ToolType
@@ -40,14 +40,26 @@ class RegisterVersion(Record, Base):
 
 
 class Person(Versioned, Base):
+    """Someone who works here. ``may_sign`` a run, stand beside as the ``may_second``, ``may_edit`` the register,
+    ``may_allow`` what departs from a rule. ``left_on``: the day from which the person works here no more."""
+
     __tablename__ = "person"
     initials: Mapped[str] = mapped_column(unique=True)
     name: Mapped[str]
     may_adjust: Mapped[bool] = mapped_column(default=False)
+    may_sign: Mapped[bool] = mapped_column(default=True, server_default=true())
+    may_second: Mapped[bool] = mapped_column(default=True, server_default=true())
+    may_edit: Mapped[bool] = mapped_column(default=True, server_default=true())
+    may_allow: Mapped[bool] = mapped_column(default=True, server_default=true())
+    left_on: Mapped[date | None]
 
 
 class ToolModel(Versioned, Base):
     """What all tools of one make have in common. Torques in N·m, lengths in m, masses in kg, ratios as fractions.
+
+    ``storage`` is the maker's advice where it differs from the mechanism's; ``grip_matters`` whether it trips by where the
+    hand pulls (None: not known); ``second_unit`` of a scale beside the main one; ``corrects_adapter``: it takes an adapter's
+    length into account itself; ``head_length`` is the exchangeable head's that it was made for, drive centre to seat.
 
     ``adjust_where`` says where the screw is (empty: nobody here adjusts it), ``adjust_raises`` which way turned raises the
     torque ("cw", "ccw"), ``adjust_lock`` what locks it, ``adjust_rate`` what a turn that way usually adds in N·m.
@@ -78,10 +90,18 @@ class ToolModel(Versioned, Base):
     adjust_rate: Mapped[float | None]
     adjust_most_turns: Mapped[float | None]
     adjust_relieve: Mapped[bool] = mapped_column(default=False)
+    storage: Mapped[str] = mapped_column(Text, default="", server_default="")
+    grip_matters: Mapped[bool | None]
+    second_unit: Mapped[str] = mapped_column(default="", server_default="")
+    corrects_adapter: Mapped[bool] = mapped_column(default=False, server_default=false())
+    head_length: Mapped[float | None]
     tools: Mapped[list[Tool]] = relationship(back_populates="model")
 
 
 class Tool(Versioned, Base):
+    """One tool. ``tolerance`` is its owner's own limit; that, ``resolution``, ``lever_length``, ``pivot_offset``,
+    ``own_mass`` and ``own_centre`` are None where it is as its model."""
+
     __tablename__ = "tool"
     number: Mapped[str] = mapped_column(unique=True)
     serial: Mapped[str] = mapped_column(default="", index=True)
@@ -91,6 +111,13 @@ class Tool(Versioned, Base):
     interval_months: Mapped[int | None]
     cycles_per_year: Mapped[int] = mapped_column(default=0)
     in_service: Mapped[date | None]
+    owner: Mapped[str] = mapped_column(default="", server_default="")
+    resolution: Mapped[float | None]
+    tolerance: Mapped[float | None]
+    lever_length: Mapped[float | None]
+    pivot_offset: Mapped[float | None]
+    own_mass: Mapped[float | None]
+    own_centre: Mapped[float | None]
     model: Mapped[ToolModel] = relationship(back_populates="tools")
     events: Mapped[list[ToolEvent]] = relationship(back_populates="tool", order_by="ToolEvent.id")
     runs: Mapped[list[Run]] = relationship(back_populates="tool", order_by="Run.id")
@@ -100,7 +127,8 @@ class Tool(Versioned, Base):
 class Reference(Versioned, Base):
     """What tools are compared with. ``corrected``: it applies its certificate itself; ``error_left`` is the reason why the
     known error is left in its readings, empty where they are corrected for it. ``link`` is how it is reached where a
-    station does not say otherwise: a pyserial URL, a device path, ``stand-in``, or empty for typed readings only."""
+    station does not say otherwise: a pyserial URL, a device path, ``stand-in``, or empty for typed readings only; ``unit`` is
+    the one that it shows."""
 
     __tablename__ = "reference"
     number: Mapped[str] = mapped_column(unique=True)
@@ -115,7 +143,30 @@ class Reference(Versioned, Base):
     corrected: Mapped[bool] = mapped_column(default=False)
     error_left: Mapped[str] = mapped_column(Text, default="", server_default="")
     link: Mapped[str] = mapped_column(default="")
-    certificates: Mapped[list[Certificate]] = relationship(back_populates="reference", order_by="Certificate.issued")
+    unit: Mapped[str] = mapped_column(default="N.m", server_default="N.m")
+    certificates: Mapped[list[Certificate]] = relationship(
+        back_populates="reference", order_by="Certificate.issued, Certificate.id"
+    )
+
+
+class Attachment(Versioned, Base):
+    """A file of a row of the register: its ``name``, its ``size`` in bytes, and the SHA-256 of its content."""
+
+    __tablename__ = "attachment"
+    of_kind: Mapped[RegisterKind] = mapped_column(Term(RegisterKind))
+    of_id: Mapped[int] = mapped_column(index=True)
+    name: Mapped[str]
+    digest: Mapped[str]
+    size: Mapped[int]
+    added_on: Mapped[date]
+
+
+class Content(Record, Base):
+    """What a file holds, kept once for each content."""
+
+    __tablename__ = "content"
+    digest: Mapped[str] = mapped_column(unique=True)
+    data: Mapped[bytes]
 
 
 class Certificate(Record, Base):
@@ -128,6 +179,19 @@ class Certificate(Record, Base):
     coverage_factor: Mapped[float] = mapped_column(default=2.0)
     reference: Mapped[Reference] = relationship(back_populates="certificates")
     points: Mapped[list[CertificatePoint]] = relationship(order_by="CertificatePoint.torque")
+
+
+class CrossCheck(Record, Base):
+    """A reference held against another one, or against weights: what it ``indicated`` and what was ``actual``, N·m."""
+
+    __tablename__ = "cross_check"
+    reference_id: Mapped[int] = mapped_column(ForeignKey("reference.id"), index=True)
+    at: Mapped[datetime]
+    person_id: Mapped[int] = mapped_column(ForeignKey("person.id"))
+    against: Mapped[str]
+    indicated: Mapped[float]
+    actual: Mapped[float]
+    note: Mapped[str] = mapped_column(Text, default="")
 
 
 class CertificatePoint(Record, Base):

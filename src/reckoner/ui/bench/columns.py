@@ -38,11 +38,16 @@ class LeftColumn(QWidget):
         self._mute = button(theme, "", presenter.sounds.toggle, "link")
         self.give_up = button(theme, "Give this run up…", self.ask_give_up, "link")
         self.give_up_why = EntryField(theme, "Why is it given up?", words_reader)
-        self.give_up_why.given.connect(self._give_up_now)
-        self.give_up_why.hide()
+        self.give_up_why.given.connect(lambda _reason: self._give_up_now())
+        self.hold = button(theme, "Give up and hold the tool", lambda: self._give_up_now(hold=True))
+        self._giving_up = QWidget()
+        self._giving_up.setLayout(
+            column(self.give_up_why, row(button(theme, "Give up", self._give_up_now), 1), row(self.hold, 1), gap=1)
+        )
+        self._giving_up.hide()
         words = row(self.connect_button, 1, self._mute)
         meter = surface(column(self._meter_title, self.meter_words, words, gap=0, margin=2))
-        self.setLayout(column(self._tag_holder, self.steps, 1, meter, row(self.give_up, 1), self.give_up_why, gap=2))
+        self.setLayout(column(self._tag_holder, self.steps, 1, meter, row(self.give_up, 1), self._giving_up, gap=2))
         presenter.meter.said.connect(self._meter_said)
         presenter.sounds.changed.connect(self._show_mute)
         presenter.tagged.connect(self._show_tag)
@@ -55,20 +60,25 @@ class LeftColumn(QWidget):
         reference = run.reference if run is not None else None
         self._meter_title.setText(f"Meter {reference.number}" if reference is not None else "Meter")
         if run is None:
-            self.give_up_why.hide()
+            self._giving_up.hide()
 
     def show_no_tag(self) -> None:
         empty(self._tag_holder)
 
     def ask_give_up(self) -> None:
         """Ask why the run is given up; a second time takes the question back."""
-        self.give_up_why.setVisible(not self.give_up_why.isVisible())
+        self._giving_up.setVisible(not self._giving_up.isVisible())
         self.give_up_why.setFocus()
 
-    def _give_up_now(self, reason: object) -> None:
+    def _give_up_now(self, *, hold: bool = False) -> None:
+        reason = self.give_up_why.text.strip()
+        if not reason:
+            self.give_up_why.refuse("Say why in a few words.")
+            self.give_up_why.setFocus()
+            return
         self.give_up_why.clear()
-        self.give_up_why.hide()
-        self._presenter.give_up(str(reason))
+        self._giving_up.hide()
+        self._presenter.give_up(reason, hold=hold)
 
     def _meter_said(self, sentence: str, tone: str, may_connect: bool) -> None:
         self.meter_words.setText(sentence)

@@ -7,6 +7,7 @@ from PyQt6.QtWidgets import QWidget
 from reckoner.core.printing import fixed
 from reckoner.core.verdict import Verdict
 from reckoner.shop.people import PersonFacts, people
+from reckoner.shop.procedures import Distrust
 from reckoner.shop.runs import adjusting, amending, signing
 from reckoner.shop.runs.judging import comparisons, judged
 from reckoner.shop.runs.outcomes import Choice, choices
@@ -191,7 +192,8 @@ class DecidingPanel(Panel):
         if not run.policy.judges:
             words = ""
         elif distrust is not None:
-            words = f"No decision: {distrust_words(distrust, run.reference.number if run.reference else '')}."
+            lead = "A shop check" if distrust is Distrust.UNPROVEN else "No decision"
+            words = f"{lead}: {distrust_words(distrust, run.reference.number if run.reference else '')}."
         elif not found.reference_adequate:
             words = "No decision: the reference is not good enough for this tool."
         elif found.accepted is False:

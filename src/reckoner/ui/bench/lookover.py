@@ -5,7 +5,7 @@ from __future__ import annotations
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QGridLayout, QWidget
 
-from reckoner.shop.runs import setting_up
+from reckoner.shop.runs import opening, setting_up
 from reckoner.shop.runs.records import InspectedLine
 from reckoner.shop.runs.state import RunState
 from reckoner.ui.bench.panel import Action, Desk, Panel
@@ -36,14 +36,11 @@ class LookOverPanel(Panel):
         self._accept = button(self.theme, "Accept with this reason", self._accept_reason)
         self._reason.given.connect(lambda _words: self._accept_reason())
         self._give_up = label(
-            self.theme,
-            "A tool that could hurt someone is not tested: give the run up below and hold the tool.",
-            Type.BODY,
-            "quiet",
-            wrap=True,
+            self.theme, "A tool that could hurt someone is not tested: hold it.", Type.BODY, "quiet", wrap=True
         )
+        self.hold = button(self.theme, "Give the run up and hold it", self._hold)
         self._objection = QWidget()
-        self._objection.setLayout(column(self._reason, row(self._accept, 1), self._give_up, gap=1))
+        self._objection.setLayout(column(self._reason, row(self._accept, self.hold, 1), self._give_up, gap=1))
         self._objection.hide()
         self._grid = QGridLayout()
         self._grid.setHorizontalSpacing(2 * GRID)
@@ -122,10 +119,22 @@ class LookOverPanel(Panel):
         self._objection.show()
         self._reason.setFocus()
 
+    def _hold(self) -> None:
+        """What was found ends the run and holds the tool."""
+        line, run, reason = self._current(), self._run, self._reason.text.strip()
+        if not reason:
+            self._reason.refuse("Say what is wrong; the tool is held for it.")
+            self._reason.setFocus()
+            return
+        if line is not None and run is not None:
+            why = f"{line.line}: {reason}"
+            self.desk.do(lambda session, act: opening.give_up(session, run.id, why, act, hold=True))
+
     def _accept_reason(self) -> None:
         line, run, reason = self._current(), self._run, self._reason.text.strip()
         if not reason:
             self._reason.refuse("Say what is wrong and why it may still be tested.")
+            self._reason.setFocus()
             return
         if line is not None and run is not None:
             self.desk.do(lambda session, act: setting_up.look_over(session, run.id, line.line, False, reason, act))

@@ -11,6 +11,7 @@ from reckoner.core.budget import EFFECT_NAMES, Budget
 from reckoner.core.printing import THIN, fixed, percent, uncertainty_decimals
 from reckoner.core.rules import Rule
 from reckoner.core.simulation import Simulated, simulate_budget
+from reckoner.core.states import State
 from reckoner.core.verdict import PointResult, Verdict
 from reckoner.shop.runs.characterising import measured
 from reckoner.shop.runs.derivation import derivation
@@ -95,7 +96,7 @@ class Numbers(QWidget):
 
     def _fill_rules(self, run: RunState, found: Verdict) -> None:
         empty(self.rules)
-        shown = run.policy.judges
+        shown = run.policy.judges and found.state is not State.COMPARED
         self._rules_title.setVisible(shown)
         if not shown:
             return
@@ -123,6 +124,10 @@ class Numbers(QWidget):
         unit = run.tool.unit.symbol
         places = run.policy.measures
         heads: tuple[str, ...] = ("", f"set, {unit}", f"mean, {unit}", "dev. ā", "W", "W′", "P inside")
+        if (
+            found.state is State.COMPARED
+        ):  # nobody knows the reference's share of W, and nothing is held against a limit
+            heads = heads[:4]
         if places:
             heads = ("", "measured", *heads[2:4])
         for i, text in enumerate(heads):

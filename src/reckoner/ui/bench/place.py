@@ -125,6 +125,11 @@ class BenchPlace(Place):
         panel = self.panel
         return panel.action() if panel is not None else None
 
+    @property
+    def tool_in_front(self) -> int | None:
+        """The tool on the bench."""
+        return self.run.tool.id if self.run is not None else None
+
     def primary(self) -> None:
         """What the panel in front offers. Pressed twice it is done once: while a change that was asked for is being committed
         the screen still offers what is under way. What the bench commits by itself is waited for."""

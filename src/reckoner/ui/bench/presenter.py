@@ -281,11 +281,11 @@ class BenchPresenter(QObject):
         over = partial(self.news.end, by_hand=by_hand)
         self.around.work.ask(lambda session: deed(session, act), kept, not_kept, failed, ended=over)
 
-    def give_up(self, reason: str) -> None:
+    def give_up(self, reason: str, *, hold: bool = False) -> None:
         """End the run without a result."""
         run = self.run
         if run is not None:
-            self.do(lambda session, act: opening.give_up(session, run.id, reason, act))
+            self.do(lambda session, act: opening.give_up(session, run.id, reason, act, hold=hold))
 
     def changes(self, made: tuple[Change, ...]) -> None:
         """Look again at what was changed elsewhere: the tag's tool, the idle bench."""

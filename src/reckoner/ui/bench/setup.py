@@ -207,13 +207,12 @@ class SetUpPanel(Panel):
         empty(self._choices)
         for i, candidate in enumerate(found):
             reference = candidate.reference
-            due = f"certificate to {reference.due:%-d %b %Y}" if reference.due else "no certificate"
             unit = self._run.tool.unit if self._run else None
             reach = span(reference.minimum, reference.maximum, unit) if unit else ""
             choice = ChoiceRow(
                 self.theme,
                 reference.number,
-                f"{reach} · ±{percent(candidate.worst_uncertainty, 2)} · {due}",
+                f"{reach} · {_worth(candidate)}",
                 "; ".join(candidate.against),
             )
             self._choice_group.addButton(choice, i)
@@ -347,6 +346,14 @@ class SetUpPanel(Panel):
             self._pointer_field.setFocus()
         else:
             self.setFocus()
+
+
+def _worth(candidate: Candidate) -> str:
+    """What a reference is worth for this tool, and until when."""
+    due = candidate.reference.due
+    if not candidate.proven or due is None:
+        return "no certificate: a shop check, without a verdict"
+    return f"±{percent(candidate.worst_uncertainty, 2)} · certificate to {due:%-d %b %Y}"
 
 
 SET_UP_PANELS: dict[ReferenceKind, type[Panel]] = {ReferenceKind.METER: SetUpPanel}

@@ -2,7 +2,12 @@
 
 from __future__ import annotations
 
+from typing import TYPE_CHECKING
+
+from PyQt6.QtWidgets import QStackedWidget, QWidget
+
 from reckoner.shop.agenda import Agenda, Item, Waiting, agenda, items
+from reckoner.shop.beginning import Beginning, Stage, beginning
 from reckoner.shop.changes import Change, ChangeKind
 from reckoner.ui.latest import Latest
 from reckoner.ui.layout import column, empty, row, surface
@@ -14,6 +19,9 @@ from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.buttons import PrimaryButton
 from reckoner.ui.widgets.tag import Tag
 from reckoner.ui.widgets.text import label
+
+if TYPE_CHECKING:
+    from reckoner.ui.today.first import FirstOpening
 
 CARES = (ChangeKind.STANDINGS, ChangeKind.TOOLS, ChangeKind.MODELS)
 """The changes that touch what is shown here."""
@@ -42,15 +50,19 @@ class TodayPlace(Place):
         self.lists.widened.connect(self._widen)
         self.lists.day.wanted.connect(self._page)
         self.link = label(self.theme, "", Type.CAPTION, "quiet", wrap=True)
-        self.setLayout(
-            column(column(self.headline, self.summary, gap=1), self._next, self.lists, self.link, gap=2, margin=2)
-        )
+        day = QWidget()
+        day.setLayout(column(column(self.headline, self.summary, gap=1), self._next, self.lists, self.link, gap=2))
+        self._stack = QStackedWidget()
+        self._stack.addWidget(day)
+        self.first: FirstOpening | None = None
+        self.setLayout(column(self._stack, margin=2))
 
     def arrive(self, target: Target) -> None:
         self._refresh()
 
     def changes(self, made: tuple[Change, ...]) -> None:
-        if self.isVisible() and any(change.kind in CARES for change in made):
+        cares = CARES if not self.is_first else tuple(ChangeKind)
+        if self.isVisible() and any(change.kind in cares for change in made):
             self._refresh()
 
     def look_again(self) -> None:
@@ -58,9 +70,43 @@ class TodayPlace(Place):
 
     def _refresh(self) -> None:
         today = self.around.today
-        self._asking.look(lambda reader: agenda(reader, today), self._show, ended=self.new_screen)
+        self._asking.look(
+            lambda reader: (agenda(reader, today), beginning(reader)), self._show_all, ended=self.new_screen
+        )
+
+    def _show_all(self, found: tuple[Agenda, Beginning]) -> None:
+        day, begun = found
+        self._show(day)
+        self._show_beginning(begun)
+
+    @property
+    def is_first(self) -> bool:
+        """Whether the shop is still being set up."""
+        return self.first is not None and self._stack.currentWidget() is self.first
+
+    def _show_beginning(self, begun: Beginning) -> None:
+        """The first opening, as long as the register holds no tool."""
+        if begun.stage is Stage.READY or self.around.work.looking_on:
+            self._stack.setCurrentIndex(0)
+            return
+        if self.first is None:
+            from reckoner.ui.today.first import FirstOpening
+
+            self.first = FirstOpening(self.around)
+            self._stack.addWidget(self.first)
+        self._stack.setCurrentWidget(self.first)
+        self.first.show_beginning(begun)
+
+    @property
+    def tool_in_front(self) -> int | None:
+        """The tag that has the focus."""
+        found = self.lists.current
+        return found.card.tool.id if found is not None else None
 
     def primary(self) -> None:
+        if self.is_first and self.first is not None:
+            self.first.primary()
+            return
         if self.lists.current is not None:
             self._open(self.lists.current)
             return
@@ -105,10 +151,7 @@ class TodayPlace(Place):
         if first is None:
             if found.tools == 0:
                 self.next_title.setText("No tools yet")
-                self.next_why.setText(
-                    "Write your people, models, tools and references into a register file and read it in with "
-                    "“reckoner import FILE”; docs/file-formats.md has one to start from."
-                )
+                self.next_why.setText("Add the first under Tools.")
             else:
                 self.next_title.setText("Nothing waits today")
                 self.next_why.setText("No run is open, no tool is due within 30 days.")

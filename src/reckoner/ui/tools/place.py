@@ -1,30 +1,70 @@
-"""The Tools place: a filter, the list of tags, and the chosen tool's sheet."""
+"""The Tools place: tools, models and people, each a list beside the sheet of the chosen one."""
 
 from __future__ import annotations
 
 from collections.abc import Callable
+from functools import partial
 
 from PyQt6.QtCore import QModelIndex, Qt
 from PyQt6.QtGui import QKeyEvent
-from PyQt6.QtWidgets import QLineEdit, QWidget
+from PyQt6.QtWidgets import QStackedWidget, QWidget
 
 from reckoner.shop.changes import Change, ChangeKind
 from reckoner.shop.register.cards import ToolCard
 from reckoner.shop.register.lists import ToolsFound, count_of, find, page_of
 from reckoner.shop.register.sheet import ToolSheet, sheet
+from reckoner.shop.register.shelves import model_lines, people_lines
+from reckoner.store.terms import RegisterKind
 from reckoner.ui.latest import Latest
 from reckoner.ui.layout import column, row, surface
 from reckoner.ui.place import Place, Surroundings
 from reckoner.ui.places import PlaceId, Target
+from reckoner.ui.register.adders import Adder, ModelAdder, PersonAdder
+from reckoner.ui.register.newtools import NewTools
+from reckoner.ui.register.shelf import Shelf, ShelfSpec
 from reckoner.ui.theme import Type
 from reckoner.ui.tokens import GRID
 from reckoner.ui.tools.sheet import Sheet
 from reckoner.ui.tools.tools_list import ToolsList
+from reckoner.ui.widgets.buttons import button
+from reckoner.ui.widgets.chips import Chips
+from reckoner.ui.widgets.line import Line
 from reckoner.ui.widgets.tag import TAG_SIZE
 from reckoner.ui.widgets.text import label
 
 CARES = (ChangeKind.TOOLS, ChangeKind.STANDINGS, ChangeKind.MODELS)
 """The changes that touch what is listed."""
+
+SHEET_CARES = (ChangeKind.MODELS, ChangeKind.ATTACHMENTS)
+"""Those that touch every sheet."""
+
+SHELVES = {RegisterKind.TOOL: "Tools", RegisterKind.MODEL: "Models", RegisterKind.PERSON: "People"}
+
+OTHER_SHELVES: dict[RegisterKind, tuple[ShelfSpec, Callable[[Surroundings, Shelf], QWidget]]] = {
+    RegisterKind.MODEL: (
+        ShelfSpec(
+            RegisterKind.MODEL,
+            "Models",
+            model_lines,
+            (ChangeKind.MODELS, ChangeKind.TOOLS),
+            "No model yet. Add one by its picture, or add a tool and describe it.",
+            "Add a model…",
+        ),
+        ModelAdder,
+    ),
+    RegisterKind.PERSON: (
+        ShelfSpec(
+            RegisterKind.PERSON,
+            "People",
+            people_lines,
+            (ChangeKind.PEOPLE,),
+            "Nobody yet. Add whoever signs.",
+            "Add somebody…",
+        ),
+        PersonAdder,
+    ),
+}
+"""What stands beside the tools, and what adds a row there."""
 
 
 class ToolsPlace(Place):
@@ -36,9 +76,8 @@ class ToolsPlace(Place):
         self._shown = ""
         self._sheet_of = 0
         self._asking, self._reading = Latest(around.work), Latest(around.work)
-        self._title = label(self.theme, "Tools", Type.HEADLINE)
         self._count = label(self.theme, "", Type.BODY, "quiet")
-        self.filter = QLineEdit()
+        self.filter = Line()
         self.filter.setPlaceholderText("Filter: click 200, held, Tower crew")
         self.filter.setAccessibleName("Filter the tools")
         self.filter.setFont(self.theme.font(Type.BODY))
@@ -50,18 +89,47 @@ class ToolsPlace(Place):
         if chooser is not None:
             chooser.currentChanged.connect(self._chosen)
         self.none = label(self.theme, "", Type.BODY, "quiet", wrap=True)
+        self.add_button = button(self.theme, "Add tools…", self.begin_adding)
         left = QWidget()
-        left.setLayout(column(column(self._title, self._count, gap=0), self.filter, self.none, self.list, gap=2))
+        left.setLayout(
+            column(
+                column(self._head(RegisterKind.TOOL), self._count, gap=1),
+                self.filter,
+                self.none,
+                self.list,
+                row(self.add_button, 1),
+                gap=2,
+            )
+        )
         left.setFixedWidth(TAG_SIZE.width() + 2 * GRID)
-        self.sheet = Sheet(self.theme)
+        self.sheet = Sheet(around)
         self.sheet.bench.connect(lambda tool_id: self.around.go(Target(PlaceId.BENCH, tool=tool_id)))
         self.sheet.opened.connect(lambda run_id: self.around.go(Target(PlaceId.BENCH, run=run_id)))
+        self.sheet.like.connect(self._begin_like)
+        self.sheet.model.connect(lambda model_id: self._open(RegisterKind.MODEL, model_id))
         self._paper = surface(column(self.sheet))
-        self.setLayout(row(left, self._paper, gap=2, margin=2))
-        self._paper.hide()
+        self._right = QStackedWidget()
+        self._right.addWidget(QWidget())
+        self._right.addWidget(self._paper)
+        self.new_tools: NewTools | None = None
+        self._then_bench = False
+        tools = QWidget()
+        tools.setLayout(row(left, self._right, gap=2))
+        self._stack = QStackedWidget()
+        self._stack.addWidget(tools)
+        self._tools = tools
+        self._others: dict[RegisterKind, Shelf] = {}
+        self.setLayout(column(self._stack, margin=2))
 
     def arrive(self, target: Target) -> None:
-        """Open the sheet of the target's tool; the filter is cleared when it would hide it."""
+        """Open the sheet of the target's tool or row; the filter is cleared when it would hide it."""
+        if target.register not in (None, RegisterKind.TOOL):
+            self._open(target.register, target.row)
+            return
+        self._open(RegisterKind.TOOL)
+        if target.number:
+            self._then_bench = True
+            self.begin_adding(target.number)
         if target.tool is not None:
             self._wanted = target.tool
             self.filter.blockSignals(True)
@@ -71,7 +139,80 @@ class ToolsPlace(Place):
         if target.tool is not None:
             self.list.setFocus()
 
+    def _open(self, kind: RegisterKind, row_id: int | None = None) -> None:
+        """Bring one of the shelves to the front."""
+        if kind is RegisterKind.TOOL:
+            self._stack.setCurrentWidget(self._tools)
+            self._find(self.new_screen)
+            return
+        if kind not in self._others:
+            spec, adder = OTHER_SHELVES[kind]
+            self._others[kind] = Shelf(self.around, spec, self._head(kind), partial(adder, self.around))
+            self._stack.addWidget(self._others[kind])
+        self._stack.setCurrentWidget(self._others[kind])
+        self._others[kind].arrive(row_id)
+        self.new_screen()
+
+    def _head(self, kind: RegisterKind) -> Chips:
+        """What stands above a shelf's list: its own name, and the others to go to."""
+        head = Chips(self.theme, "What of the register")
+        head.offer([(one.value, words) for one, words in SHELVES.items()], [kind.value])
+
+        def chosen() -> None:
+            wanted = RegisterKind(head.one)
+            head.choose(kind.value)
+            self._open(wanted)
+
+        head.chosen.connect(chosen)
+        return head
+
+    @property
+    def other(self) -> Shelf | None:
+        """The shelf in front, when it is not the tools'."""
+        found = self._stack.currentWidget()
+        return found if isinstance(found, Shelf) else None
+
+    def begin_adding(self, number: str = "") -> None:
+        """Show what adds tools."""
+        self._adder().begin(number)
+
+    def _begin_like(self, tool_id: int, model_id: int, number: str) -> None:
+        self._adder().begin("", tool_id, model_id, number)
+
+    def _adder(self) -> NewTools:
+        if self.new_tools is None:
+            self.new_tools = NewTools(self.around)
+            self.new_tools.added.connect(self._added)
+            self.new_tools.left.connect(self._leave_adding)
+            self._right.addWidget(self.new_tools)
+        self._right.setCurrentWidget(self.new_tools)
+        return self.new_tools
+
+    def _added(self, ids: tuple[int, ...]) -> None:
+        if self._then_bench:
+            self._then_bench = False
+            self._leave_adding()
+            self.around.go(Target(PlaceId.BENCH, tool=ids[0]))
+            return
+        self._wanted = ids[0]
+        self.filter.clear()
+        self._leave_adding()
+        self._find()
+
+    def _leave_adding(self) -> None:
+        self._then_bench = False
+        self._right.setCurrentWidget(self._paper if self.list.tools.rowCount() else self._right.widget(0))
+
+    @property
+    def is_adding(self) -> bool:
+        """Whether tools are being added."""
+        return self.new_tools is not None and self._right.currentWidget() is self.new_tools
+
     def look_again(self) -> None:
+        if self.other is not None:
+            self.other.look_again()
+            self.other.sheet.look_again()
+            return
         self._sheet_of = 0  # what it shows may be another one by now
         self._find(self.new_screen)
 
@@ -79,15 +220,31 @@ class ToolsPlace(Place):
         """Ask for the list anew, and for the open sheet when its tool changed; nothing while another place is in front."""
         if not self.isVisible():
             return
+        if self.other is not None:
+            self.other.changes(made)
+            return
         if any(change.kind in CARES for change in made):
             self._find()
         ids = {i for change in made if change.kind in (ChangeKind.TOOLS, ChangeKind.STANDINGS) for i in change.ids}
         current = self._current()
-        if current is not None and current.tool.id in ids:
+        if current is not None and (current.tool.id in ids or any(c.kind in SHEET_CARES for c in made)):
             self._ask_sheet(current.tool.id)
 
+    @property
+    def tool_in_front(self) -> int | None:
+        """The tool whose sheet is open."""
+        current = self._current()
+        return current.tool.id if current is not None and self.other is None else None
+
     def primary(self) -> None:
-        self.sheet.put_on_bench()
+        if self.other is not None:
+            adder = self.other.adder
+            if self.other.is_adding and isinstance(adder, Adder):
+                adder.add()
+        elif self.is_adding and self.new_tools is not None:
+            self.new_tools.add()
+        else:
+            self.sheet.put_on_bench()
 
     def _current(self) -> ToolCard | None:
         found: ToolCard | None = self.list.currentIndex().data(Qt.ItemDataRole.UserRole)
@@ -113,10 +270,11 @@ class ToolsPlace(Place):
         self.none.setText(
             "No tool matches. Clear the filter to see all."
             if found.tools
-            else "No tools yet. Read a register file in with “reckoner import FILE”."
+            else "No tools yet. Add the first by its picture below."
         )
         if not found.count:
-            self._paper.hide()
+            if not self.is_adding:
+                self._right.setCurrentIndex(0)
             return
         self.list.setCurrentIndex(self.list.tools.index(found.row or 0))
         self.list.scrollTo(self.list.currentIndex())
@@ -156,7 +314,8 @@ class ToolsPlace(Place):
     def _show_sheet(self, found: ToolSheet) -> None:
         if self._sheet_of == found.card.tool.id and self.list.tools.rowCount():
             self.sheet.show_sheet(found, self.around.today)
-            self._paper.show()
+            if not self.is_adding:
+                self._right.setCurrentWidget(self._paper)
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         """Down from the filter goes into the list."""

@@ -3,34 +3,55 @@
 from __future__ import annotations
 
 from datetime import date
+from enum import Enum
 from functools import partial
 
 from PyQt6.QtCore import Qt, pyqtSignal
-from PyQt6.QtWidgets import QButtonGroup, QGridLayout, QWidget
+from PyQt6.QtWidgets import QButtonGroup, QGridLayout, QStackedWidget, QWidget
 
 from reckoner.core import printing
 from reckoner.core.kinds import Direction
 from reckoner.core.states import State
+from reckoner.shop.register.fields import field_of
 from reckoner.shop.register.sheet import PointHistory, RunHistory, ToolSheet
+from reckoner.shop.toolfacts import ToolFacts
 from reckoner.shop.wording import DUE_WORDS, at_target
+from reckoner.store.terms import RegisterKind
+from reckoner.ui.actions import tooltip
 from reckoner.ui.layout import column, empty, row, scrolling
-from reckoner.ui.theme import Theme, Type
+from reckoner.ui.place import Surroundings
+from reckoner.ui.register.factsheet import FactSheet
+from reckoner.ui.theme import Type
 from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.buttons import PrimaryButton, button
+from reckoner.ui.widgets.chips import Chips
+from reckoner.ui.widgets.flow import Flow
 from reckoner.ui.widgets.mark import FenceMark
 from reckoner.ui.widgets.text import ElidedLabel, label
 from reckoner.ui.widgets.timefence import TimeFence, TimeFenceState, TimePoint
 
 
+class Page(Enum):
+    """The pages of a sheet, by what stands on them."""
+
+    RESULTS = "Results"
+    FACTS = "What is known"
+
+
 class Sheet(QWidget):
-    """Signals ``bench(tool_id)``: put it on the bench; ``opened(run_id)``: look at a run of its history."""
+    """Two pages: its results, and what is known of it. Signals ``bench(tool_id)``: put it on the bench; ``opened(run_id)``:
+    look at a run of its history; ``like(tool_id, model_id, number)``: add another one like it; ``model(model_id)``: look at
+    its model."""
 
     bench = pyqtSignal(int)
     opened = pyqtSignal(int)
+    like = pyqtSignal(int, int, str)
+    model = pyqtSignal(int)
 
-    def __init__(self, theme: Theme) -> None:
+    def __init__(self, around: Surroundings) -> None:
         super().__init__()
-        self._theme = theme
+        self._around = around
+        theme = self._theme = around.theme
         self._sheet: ToolSheet | None = None
         self._today = date.min
         self._point: tuple[Direction, float] | None = None
@@ -52,14 +73,51 @@ class Sheet(QWidget):
         self._story_title = label(theme, "What happened to it", Type.LEAD)
         story = scrolling(self._story)
         story.setMinimumHeight(16 * GRID)
-        head = row(column(self.number, self._about, gap=0), self._button, gap=2)
-        layout = column(
-            head, column(self.sentence, self.status, gap=1), self._points, self._fence, self._story_title, story,
-            gap=2, margin=3,
-        )  # fmt: skip
-        layout.setStretch(3, 3)
-        layout.setStretch(5, 2)
+        self.happened = button(theme, "Something happened…", self._report)
+        self.happened.setToolTip(tooltip("happened"))
+        head = row(column(self.number, self._about, gap=0), self.happened, self._button, gap=2)
+        head.setStretch(0, 1)
+        results = QWidget()
+        told = column(self._points, self._fence, self._story_title, story, gap=2)
+        told.setStretch(1, 3)
+        told.setStretch(3, 2)
+        results.setLayout(told)
+        self.pages = Chips(theme, "Page of the sheet")
+        self.pages.offer([(page.value, page.value) for page in Page], [Page.RESULTS.value])
+        self.pages.chosen.connect(self._turn)
+        self.facts = FactSheet(around)
+        known = QWidget()
+        known.setLayout(column(self._actions(), self.facts, 1, gap=2))
+        self._stack = QStackedWidget()
+        self._stack.addWidget(results)
+        self._stack.addWidget(scrolling(known))
+        layout = column(head, column(self.sentence, self.status, gap=1), self.pages, self._stack, gap=2, margin=3)
+        layout.setStretch(3, 1)
         self.setLayout(layout)
+
+    def _actions(self) -> QWidget:
+        made = QWidget()
+        flow = Flow(made)
+        for words, call in (("Its model…", self._to_model), ("Another one like it…", self._another)):
+            flow.addWidget(button(self._theme, words, call))
+        return made
+
+    def _to_model(self) -> None:
+        if self._sheet is not None:
+            self.model.emit(self._sheet.card.tool.model_id)
+
+    def _another(self) -> None:
+        if self._sheet is not None:
+            tool = self._sheet.card.tool
+            self.like.emit(tool.id, tool.model_id, tool.number)
+
+    def _turn(self) -> None:
+        """Show the page that was chosen."""
+        facts = Page(self.pages.one) is Page.FACTS
+        self._stack.setCurrentIndex(int(facts))
+        if facts and self._sheet is not None:
+            tool = self._sheet.card.tool
+            self.facts.open(RegisterKind.TOOL, tool.id, _as_model(tool))
 
     def show_sheet(self, sheet: ToolSheet, today: date) -> None:
         if self._sheet is None or self._sheet.card.tool.id != sheet.card.tool.id:
@@ -76,6 +134,11 @@ class Sheet(QWidget):
         self._show_points()
         self._show_fence()
         self._show_story()
+        self._turn()
+
+    def _report(self) -> None:
+        if self._sheet is not None:
+            self._around.report(self._sheet.card.tool.id)
 
     def put_on_bench(self) -> None:
         if self._sheet is not None:
@@ -151,6 +214,24 @@ class Sheet(QWidget):
             self._lines.addWidget(what, i, 2, top | Qt.AlignmentFlag.AlignLeft)
             self._lines.addWidget(ElidedLabel(self._theme, happening.detail, Type.BODY, "quiet"), i, 3)
         self._lines.setRowStretch(len(sheet.happenings), 1)
+
+
+def _as_model(tool: ToolFacts) -> dict[str, str]:
+    """What stands where a tool does not depart from its model."""
+    said = {}
+    for name, value in (
+        ("resolution", tool.kind.resolution or None),
+        ("lever_length", tool.lever),
+        ("pivot_offset", tool.pivot or None),
+        ("own_mass", tool.own_mass),
+        ("own_centre", tool.own_centre),
+    ):
+        field = field_of(RegisterKind.TOOL, name)
+        if field is not None:
+            words = field.said(value, tool.unit)
+            said[name] = f"as its model: {words}" if words else "not known, of its model neither"
+    said["tolerance"] = "none of its own"
+    return said
 
 
 def _time_point(run: RunHistory, point: PointHistory) -> TimePoint:

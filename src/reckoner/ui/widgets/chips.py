@@ -57,6 +57,11 @@ class Chips(QWidget):
         """The chosen key; empty when there is none."""
         return self.on[0] if self.on else ""
 
+    def choose(self, key: str) -> None:
+        """Choose one without telling; "" for none."""
+        self._on = {key} if key else set()
+        self._dress()
+
     def _toggle(self, key: str) -> None:
         if not self._several:
             self._on = {key}

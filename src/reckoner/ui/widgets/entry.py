@@ -22,10 +22,11 @@ from reckoner.ui.widgets.text import label, set_tone, tip
 class EntryField(QWidget):
     """A name, a line, and a hint. ``understand`` turns text into a value and the words for it, or raises InputRefused.
 
-    Signal ``given(object)``: Enter with a value that was understood.
+    Signals ``given(object)``: Enter with a value that was understood; ``emptied()``: Enter with nothing there.
     """
 
     given = pyqtSignal(object)
+    emptied = pyqtSignal()
 
     def __init__(
         self, theme: Theme, name: str, understand: Callable[[str], tuple[object, str]], placeholder: str = ""
@@ -116,6 +117,7 @@ class EntryField(QWidget):
 
     def _enter(self) -> None:
         if not self.line.text().strip():
+            self.emptied.emit()
             return
         try:
             value, _ = self._understand(self.line.text())

@@ -47,6 +47,10 @@ def _dot(painter: QPainter, theme: Theme, centre: QPointF, unit: float, thick: f
         painter.setPen(QPen(color, thick * 1.2))
         painter.drawLine(around.topLeft(), around.bottomRight())
         painter.drawLine(around.topRight(), around.bottomLeft())
+    elif shape == "tick":  # a reading between no posts: both ends open
+        painter.setPen(QPen(color, thick))
+        painter.drawLine(QPointF(at.x(), around.top() - radius), QPointF(at.x(), around.bottom() + radius))
+        painter.drawLine(QPointF(at.x(), at.y()), around.topRight())
     else:
         painter.setPen(QPen(color, thick))
         painter.drawLine(QPointF(around.left(), at.y()), QPointF(around.right(), at.y()))

@@ -48,4 +48,4 @@ def upgrade() -> None:
         sa.PrimaryKeyConstraint("id", name=op.f("pk_seal")),
         sa.UniqueConstraint("signature_id", name=op.f("uq_seal_signature_id")),
     )
-    chain.extend(op.get_bind(), chain.unlinked(op.get_bind()), form=1)  # what these tables hold at this revision
+    chain.extend(op.get_bind(), chain.unlinked(op.get_bind(), 1), form=1)  # what these tables hold at this revision

@@ -1,0 +1,245 @@
+"""New rows of the register, as people enter them: a person, a model by its picture, one tool or many of a kind.
+
+Each is one ``editing.Deed``: taken back, everything that came with it goes.
+"""
+
+from __future__ import annotations
+
+import re
+from dataclasses import dataclass
+from datetime import date, datetime
+
+from sqlalchemy import func, select
+from sqlalchemy.orm import Session
+
+from reckoner.core.errors import InputRefused
+from reckoner.core.printing import span
+from reckoner.core.units import Unit
+from reckoner.shop.acts import Act, FieldRefused, ShopRefused, note
+from reckoner.shop.changes import ChangeKind, changed
+from reckoner.shop.register import editing
+from reckoner.shop.register.editing import Deed
+from reckoner.shop.register.shapes import SHAPES, Shape
+from reckoner.shop.rights import Right, require
+from reckoner.store.schema import Certificate, CertificatePoint, Person, Reference, Tool, ToolModel
+from reckoner.store.terms import RegisterKind
+
+MOST_AT_ONCE = 500
+"""Tools that are added at once at most."""
+
+
+@dataclass(frozen=True)
+class GivenModel:
+    """A model as it is described by its picture: torques in N·m, ``minimum`` None for one torque only."""
+
+    shape: Shape
+    minimum: float | None
+    maximum: float
+    unit: Unit
+    drive: str = ""
+    maker: str = ""
+    name: str = ""
+
+    @property
+    def called(self) -> str:
+        """Its name, or one made of what it is."""
+        if self.name:
+            return self.name
+        words = f"{self.shape}, {span(self.minimum or self.maximum, self.maximum, self.unit)}"
+        return f"{words}, {self.drive}" if self.drive else words
+
+
+def add_person(session: Session, initials: str, name: str, act: Act | None, at: datetime) -> Deed:
+    """Add somebody who works here; the first of all has every right. Raises FieldRefused, ShopRefused."""
+    initials, name = " ".join(initials.split()), " ".join(name.split())
+    if not initials:
+        raise FieldRefused("initials", "Give the initials; they stand on every record.")
+    first = not session.scalar(select(func.count()).select_from(Person))
+    person = Person(initials=initials, name=name or initials, may_adjust=first, may_allow=first, may_edit=first)
+    return editing.add(session, RegisterKind.PERSON, person, act, at)
+
+
+def add_model(session: Session, given: GivenModel, act: Act) -> tuple[int, Deed | None]:
+    """The id of the model that is so described: one that is there already, without a deed, else a new one. Raises
+    FieldRefused, ShopRefused."""
+    there = session.scalar(
+        select(ToolModel).where(
+            ToolModel.maker == given.maker, ToolModel.name == given.called, ToolModel.removed.is_(False)
+        )
+    )
+    facts = SHAPES[given.shape]
+    if there is not None:
+        same = (there.mechanism, there.type, there.maximum) == (facts.mechanism, facts.type, given.maximum)
+        if same:
+            return there.id, None
+        raise FieldRefused("name", f"There is already a model {given.maker} {given.called}, which is another tool.")
+    model = ToolModel(
+        maker=given.maker,
+        name=given.called,
+        type=facts.type,
+        class_=facts.class_,
+        mechanism=facts.mechanism,
+        minimum=None if facts.fixed else given.minimum,
+        maximum=given.maximum,
+        unit=given.unit.name,
+        drive=given.drive,
+    )
+    try:
+        deed = editing.add(session, RegisterKind.MODEL, model, act, act.at)
+    except InputRefused as refusal:
+        raise FieldRefused("maximum", f"{refusal.reason}.") from None
+    return model.id, deed
+
+
+def numbers_from(first: str, count: int) -> tuple[str, ...]:
+    """``count`` numbers that count up from ``first``: its last digits go on, with as many places. Raises InputRefused.
+
+    >>> numbers_from("HC-0998", 3)
+    ('HC-0998', 'HC-0999', 'HC-1000')
+    """
+    first = " ".join(first.split())
+    if not first:
+        raise InputRefused("number", first, "give the tool a number")
+    if not 1 <= count <= MOST_AT_ONCE:
+        raise InputRefused("count", count, f"from 1 to {MOST_AT_ONCE} tools can be added at once")
+    if count == 1:
+        return (first,)
+    match = re.fullmatch(r"(.*?)(\d+)(\D*)", first)
+    if match is None:
+        raise InputRefused("number", first, f'"{first}" has no digits that could count up')
+    head, digits, tail = match.groups()
+    return tuple(f"{head}{int(digits) + i:0{len(digits)}d}{tail}" for i in range(count))
+
+
+@dataclass(frozen=True)
+class GivenCertificate:
+    """What a certificate says: days, k, and its points as (torque in N·m, error, W), fractions. ``number`` and
+    ``laboratory`` may still be wanting."""
+
+    issued: date
+    due: date
+    points: tuple[tuple[float, float, float], ...]
+    number: str = ""
+    laboratory: str = ""
+    coverage_factor: float = 2.0
+
+
+@dataclass(frozen=True)
+class GivenMeter:
+    """A torque meter: torques in N·m; without a ``certificate`` it is unproven."""
+
+    number: str
+    minimum: float
+    maximum: float
+    resolution: float
+    unit: Unit
+    certificate: GivenCertificate | None = None
+    maker: str = ""
+    model: str = ""
+    serial: str = ""
+
+
+def add_meter(session: Session, given: GivenMeter, act: Act) -> Deed:
+    """Add a torque meter. Its zero may be off by two of its steps until somebody says otherwise. Raises FieldRefused,
+    ShopRefused."""
+    number = " ".join(given.number.split())
+    if not number:
+        raise FieldRefused("number", "Give the meter a number; it stands on every record.")
+    meter = Reference(
+        number=number,
+        maker=given.maker,
+        model=given.model,
+        serial=given.serial,
+        minimum=given.minimum,
+        maximum=given.maximum,
+        resolution=given.resolution,
+        zero_tolerance=2 * given.resolution,
+        unit=given.unit.name,
+    )
+    deed = editing.add(session, RegisterKind.REFERENCE, meter, act, act.at)
+    if given.certificate is not None:
+        certify(session, meter.id, given.certificate, act)
+    return deed
+
+
+def certify(session: Session, reference_id: int, given: GivenCertificate, act: Act) -> None:
+    """Keep another certificate of a reference; the newest that was issued counts. What is written on one is never changed:
+    a slip is mended by entering it again. Raises FieldRefused, ShopRefused."""
+    require(session, act, Right.EDIT)
+    reference = session.get_one(Reference, reference_id)
+    _check_certificate(given, act.at.date())
+    reference.certificates.append(
+        Certificate(
+            number=given.number or "not written down",
+            laboratory=given.laboratory or "not written down",
+            issued=given.issued,
+            due=given.due,
+            coverage_factor=given.coverage_factor,
+            points=[CertificatePoint(torque=t, error=e, expanded_uncertainty=w) for t, e, w in given.points],
+        )
+    )
+    session.flush()
+    changed(session, ChangeKind.REFERENCES, reference_id, act.person_id)
+    note(session, act, "entered a certificate", reference.number, number=given.number, due=str(given.due))
+
+
+def _check_certificate(given: GivenCertificate, today: date) -> None:
+    if given.issued > today:
+        raise FieldRefused("issued", "It cannot have been issued after today; check the day.")
+    if given.due <= given.issued:
+        raise FieldRefused("due", "Its last day has to come after the day on which it was issued.")
+    if not given.points:
+        raise FieldRefused("points", "Enter at least one point: torque, error, uncertainty.")
+    torques = [t for t, _, _ in given.points]
+    if len(set(torques)) < len(torques):
+        raise FieldRefused("points", "Two of its points stand at the same torque; a point has one line.")
+    for torque, error, uncertainty in given.points:
+        if torque <= 0 or not -0.5 < error < 0.5 or not 0 < uncertainty < 0.5:
+            raise FieldRefused(
+                "points", f"The point at {torque:g} N·m cannot be right; check its numbers and their units."
+            )
+
+
+@dataclass(frozen=True)
+class GivenTools:
+    """Tools of a kind: their ``numbers``, the ``serial`` where there is one tool, and what they share."""
+
+    numbers: tuple[str, ...]
+    model_id: int | None
+    model: GivenModel | None = None
+    serial: str = ""
+    place: str = ""
+    owner: str = ""
+    like: int | None = None
+
+
+def add_tools(session: Session, given: GivenTools, act: Act) -> tuple[tuple[int, ...], Deed]:
+    """Add tools of a model that is there, or of one that is described; ``like`` another tool, with its place, owner, rule
+    set and limits. Returns their ids, and the one deed. Raises FieldRefused, ShopRefused; nothing is added then."""
+    deeds: list[Deed] = []
+    model_id = given.model_id
+    if given.model is not None:
+        model_id, deed = add_model(session, given.model, act)
+        deeds += [deed] if deed is not None else []
+    if model_id is None:
+        raise ShopRefused("Choose the model of the tool.")
+    shared: dict[str, object] = {"place": given.place, "owner": given.owner}
+    if given.like is not None:
+        other = session.get_one(Tool, given.like)
+        shared = {name: getattr(other, name) for name in COPIED}
+    ids = []
+    for number in given.numbers:
+        serial = " ".join(given.serial.split()) if len(given.numbers) == 1 else ""
+        tool = Tool(number=number, serial=serial, model_id=model_id, **shared)
+        deeds.append(editing.add(session, RegisterKind.TOOL, tool, act, act.at))
+        ids.append(tool.id)
+    first, last = given.numbers[0], given.numbers[-1]
+    words = f"adding {first}" if len(ids) == 1 else f"adding {len(ids)} tools, {first} to {last}"
+    return tuple(ids), editing.joined(words, deeds)
+
+
+COPIED = (
+    "place", "owner", "rule_set", "interval_months", "cycles_per_year", "tolerance", "resolution", "lever_length",
+    "pivot_offset", "own_mass", "own_centre",
+)  # fmt: skip
+"""What a tool that is copied shares with the other."""

@@ -1,0 +1,316 @@
+"""Changing the register: each change is checked, kept as a new version, and can be taken back.
+
+A ``Deed`` is what one act of a person changed, however many rows it touched; taking it back is a deed too, which can itself
+be taken back. What is refused is said at the field it is about (``FieldRefused``).
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass
+from datetime import datetime
+from typing import Any
+
+from sqlalchemy import func, select
+from sqlalchemy.orm import Session
+
+from reckoner.core.errors import InputRefused
+from reckoner.core.kinds import MECHANISMS, MeterMode, ToolType
+from reckoner.core.units import N_M, Kind, Unit, unit_named
+from reckoner.meters.dial import LinkRefused, checked_link
+from reckoner.shop.acts import Act, FieldRefused, ShopRefused, note_by
+from reckoner.shop.projection import follow
+from reckoner.shop.register import rows
+from reckoner.shop.register.fields import Field, columns_of, field_of, fields_of, value_in
+from reckoner.shop.register.rows import KINDS, EditOutdated, Row, VersionFacts, name_of
+from reckoner.shop.rights import Right, require
+from reckoner.shop.toolfacts import kind_of, tool_facts
+from reckoner.store.schema import Person, Reference, Tool, ToolModel
+from reckoner.store.terms import RegisterKind
+
+
+@dataclass(frozen=True)
+class Step:
+    """The edit that made ``version`` of a row."""
+
+    kind: RegisterKind
+    row_id: int
+    version: int
+
+
+@dataclass(frozen=True)
+class Deed:
+    """What one act changed: its ``steps`` in their order, and the ``words`` that name it."""
+
+    words: str
+    steps: tuple[Step, ...]
+
+    def take_back(self, session: Session, act: Act) -> Deed:
+        """The deed that takes it back. Raises EditOutdated, ShopRefused."""
+        return take_back(session, self, act)
+
+
+def add(session: Session, kind: RegisterKind, row: Row, act: Act | None, at: datetime) -> Deed:
+    """Add a row that somebody enters; ``act`` None only while nobody is registered. Raises ShopRefused, FieldRefused."""
+    if act is not None:
+        require(session, act, Right.EDIT)
+    elif session.scalar(select(func.count()).select_from(Person)):
+        raise ShopRefused("Choose who is at the bench first, at the top right.")
+    if isinstance(row, ToolModel):  # what its columns leave out stands before it is looked at
+        row.resolution, row.pivot_offset = row.resolution or 0.0, row.pivot_offset or 0.0
+    _unique(session, kind, row.id, vars_of(row))
+    who = act.person_id if act is not None else None
+    with session.no_autoflush:
+        rows.add(session, kind, row, at, who)
+    _check(session, row)
+    if isinstance(row, Tool):
+        follow(session, row.id, who)
+    name = name_of(kind, row)
+    note_by(session, who, at, f"added the {kind}", name)
+    return Deed(f"adding {name}", (Step(kind, row.id, row.version),))
+
+
+def change(
+    session: Session, kind: RegisterKind, row_id: int, field: Field, value: Any, act: Act, base: int | None = None
+) -> Deed:
+    """Give a field of a row another value. Raises FieldRefused for one that cannot be, EditOutdated, ShopRefused."""
+    require(session, act, Right.EDIT)
+    row = _row(session, kind, row_id)
+    before = value_in(field, vars_of(row))
+    unit = unit_of(row)
+    _unique(session, kind, row_id, vars_of(row) | columns_of(kind, field, value))
+    try:
+        version = rows.edit(session, kind, row_id, columns_of(kind, field, value), act, base)
+        _check(session, row)
+    except FieldRefused:
+        raise
+    except InputRefused as refusal:
+        raise _at_field(refusal, field.name) from None
+    if isinstance(row, Tool):
+        follow(session, row.id, act.person_id)
+    said, was = field.said(value, unit) or "nothing", field.said(before, unit) or "nothing"
+    return Deed(f"{name_of(kind, row)}: {lower(field.title)} {said}, was {was}", (Step(kind, row_id, version),))
+
+
+def change_model(session: Session, tool_id: int, model_id: int, act: Act, base: int | None = None) -> Deed:
+    """Say that a tool is of another model. Raises EditOutdated, ShopRefused."""
+    require(session, act, Right.EDIT)
+    tool = session.get_one(Tool, tool_id)
+    was, model = name_of(RegisterKind.MODEL, tool.model), session.get_one(ToolModel, model_id)
+    version = rows.edit(session, RegisterKind.TOOL, tool_id, {"model_id": model_id}, act, base)
+    session.flush()
+    session.expire(tool, ["model"])
+    follow(session, tool_id, act.person_id)
+    words = f"{tool.number}: model {name_of(RegisterKind.MODEL, model)}, was {was}"
+    return Deed(words, (Step(RegisterKind.TOOL, tool_id, version),))
+
+
+def remove(session: Session, kind: RegisterKind, row_id: int, act: Act) -> Deed:
+    """Take a row out of sight; what names it still finds it. Raises ShopRefused while something counts on it."""
+    require(session, act, Right.EDIT)
+    row = _row(session, kind, row_id)
+    if isinstance(row, ToolModel):
+        of = session.scalar(select(func.count()).where(Tool.model_id == row.id, Tool.removed.is_(False)))
+        if of:
+            raise ShopRefused(f"{of} tools are of the model {name_of(kind, row)}; give them another model first.")
+    version = rows.set_removed(session, kind, row_id, act, removed=True)
+    return Deed(f"removing {name_of(kind, row)}", (Step(kind, row_id, version),))
+
+
+def take_back(session: Session, deed: Deed, act: Act) -> Deed:
+    """Take a deed back, all of it or nothing; returns the deed that did so. Raises EditOutdated when one of its rows was
+    changed since, ShopRefused."""
+    require(session, act, Right.EDIT)
+    made: list[Step] = []
+    stands: dict[tuple[RegisterKind, int], int] = {}
+    for step in reversed(deed.steps):
+        rows.undo(session, step.kind, step.row_id, act, step.version, stands.get((step.kind, step.row_id)))
+        row = _row(session, step.kind, step.row_id)
+        session.flush()
+        session.expire(row)
+        _check(session, row)
+        if isinstance(row, Tool) and not row.removed:
+            follow(session, row.id, act.person_id)
+        stands[step.kind, step.row_id] = row.version
+        made.append(Step(step.kind, step.row_id, row.version))
+    return Deed(deed.words, tuple(made))
+
+
+def joined(words: str, deeds: Iterable[Deed]) -> Deed:
+    """Several deeds as one."""
+    return Deed(words, tuple(step for deed in deeds for step in deed.steps))
+
+
+@dataclass(frozen=True)
+class RowSheet:
+    """A row as its sheet shows it: its fields' values by name, the unit of its torques, and how it came to be."""
+
+    kind: RegisterKind
+    id: int
+    version: int
+    name: str
+    unit: Unit
+    fields: tuple[Field, ...]
+    values: Mapping[str, Any]
+    changes: tuple[VersionFacts, ...]
+    removed: bool = False
+
+
+def row_sheet(session: Session, kind: RegisterKind, row_id: int) -> RowSheet:
+    """A row of the register, to be read and edited."""
+    row = _row(session, kind, row_id)
+    columns = vars_of(row)
+    fields = fields_of(kind)
+    values = {f.name: value_in(f, columns) for f in fields}
+    history = rows.versions(session, kind, row_id)
+    return RowSheet(kind, row_id, row.version, name_of(kind, row), unit_of(row), fields, values, history, row.removed)
+
+
+def change_words(kind: RegisterKind, facts: VersionFacts, unit: Unit) -> str:
+    """What a version changed, in words."""
+    if facts.version == 1:
+        return "added"
+    if set(facts.fields) == {"removed"}:
+        return "taken out of sight" if facts.fields["removed"][1] else "brought back"
+    said = []
+    for name, (before, after) in facts.fields.items():
+        field = field_of(kind, name)
+        if field is None or field.name == "kind":
+            title = "model" if name == "model_id" else name.rstrip("_")
+            said.append(f"{title} changed" if name == "model_id" else f"{title} {after}, was {before}")
+            continue
+        said.append(
+            f"{lower(field.title)} {field.said(after, unit) or 'nothing'}, was {field.said(before, unit) or 'nothing'}"
+        )
+    return "; ".join(said)
+
+
+def lower(title: str) -> str:
+    """A title within a sentence."""
+    return title[:1].lower() + title[1:]
+
+
+def vars_of(row: Row) -> dict[str, Any]:
+    """The columns of a row by name."""
+    return {a.key: getattr(row, a.key) for a in rows.mapper_of(row).column_attrs}
+
+
+def unit_of(row: Row) -> Unit:
+    """The unit that the torques of a row are written in."""
+    match row:
+        case ToolModel() | Reference():
+            return unit_named(row.unit, Kind.TORQUE)
+        case Tool():
+            return unit_named(row.model.unit, Kind.TORQUE)
+        case _:
+            return N_M
+
+
+def _row(session: Session, kind: RegisterKind, row_id: int) -> Row:
+    found: Row | None = session.get(KINDS[kind].table, row_id)
+    if found is None:
+        raise ShopRefused("That is not in the register any more; look at the list again.")
+    return found
+
+
+def _unique(session: Session, kind: RegisterKind, row_id: int | None, columns: Mapping[str, Any]) -> None:
+    """Raises FieldRefused when another row is called as these columns say."""
+    table, named_by = KINDS[kind].table, KINDS[kind].named_by
+    if not KINDS[kind].unique:
+        return
+    with session.no_autoflush:
+        same = [getattr(table, name) == columns[name] for name in named_by]
+        found = session.scalars(select(table).where(*same, table.id != (row_id or 0))).first()
+    if found is not None:
+        gone = " It was taken out of sight; bring it back instead." if found.removed else ""
+        raise FieldRefused(named_by[-1], f"There is already a {kind} {name_of(kind, found)}.{gone}")
+
+
+def _check(session: Session, row: Row) -> None:
+    """Raises FieldRefused, InputRefused for what no such thing can be."""
+    match row:
+        case Person():
+            _check_person(session, row)
+        case ToolModel():
+            _check_model(row)
+        case Tool():
+            _check_tool(row)
+        case Reference():
+            _check_reference(row)
+
+
+def _check_person(session: Session, person: Person) -> None:
+    if not person.may_edit or person.left_on is not None or person.removed:
+        others = session.scalar(
+            select(func.count()).where(
+                Person.may_edit, Person.left_on.is_(None), Person.removed.is_(False), Person.id != person.id
+            )
+        )
+        if not others:
+            field = "may_edit" if not person.may_edit else "left_on"
+            raise FieldRefused(field, "Somebody has to be left who may change the register; grant it to another first.")
+
+
+def _check_model(model: ToolModel) -> None:
+    if model.minimum is not None and model.minimum >= model.maximum and not _is_fixed(model):
+        raise FieldRefused("minimum", "The smallest torque has to be below the full scale; exchange them.")
+    try:
+        kind_of(model)
+    except InputRefused as refusal:
+        raise _at_field(refusal, "maximum") from None
+    if model.resolution and model.resolution > 0.2 * model.maximum:
+        raise FieldRefused("resolution", "That is over a fifth of its full scale; check the number and its unit.")
+    shows = MECHANISMS[model.mechanism].mode is MeterMode.HOLD
+    if shows and model.type is ToolType.SETTING and model.mechanism != "electronic":
+        raise FieldRefused("kind", f"A {model.mechanism} tool shows its torque: it is of Type I.")
+    if not shows and model.type is ToolType.INDICATING:
+        raise FieldRefused("kind", f"A {model.mechanism} tool is set to its torque: it is of Type II.")
+    lever, pin = model.lever_length, model.pivot_offset
+    if lever is not None and pin and pin >= lever:
+        raise FieldRefused("pivot_offset", "The pin has to lie between the drive and the grip mark.")
+
+
+def _is_fixed(model: ToolModel) -> bool:
+    return kind_of(model).is_fixed
+
+
+_FIELD_OF = {"class": "kind", "max": "maximum", "min": "minimum", "tolerance_percent": "tolerance"}
+"""What the arithmetic calls a fact → the field that holds it."""
+
+
+def _at_field(refusal: InputRefused, otherwise: str) -> FieldRefused:
+    """What the arithmetic refuses, at the field that holds it."""
+    return FieldRefused(_FIELD_OF.get(refusal.field, otherwise), f"{refusal.reason[:1].upper()}{refusal.reason[1:]}.")
+
+
+def _check_tool(tool: Tool) -> None:
+    from reckoner.formats.rulesets import SHIPPED
+
+    if tool.rule_set not in SHIPPED:
+        raise FieldRefused("rule_set", f'There is no rule set "{tool.rule_set}"; there are {", ".join(SHIPPED)}.')
+    if not tool.number.strip():
+        raise FieldRefused("number", "Give the tool a number.")
+    if tool.model is not None:
+        tool_facts(tool)
+        lever = tool.lever_length if tool.lever_length is not None else tool.model.lever_length
+        if lever is not None and tool.pivot_offset is not None and tool.pivot_offset >= lever:
+            raise FieldRefused("pivot_offset", "The pin has to lie between the drive and the grip mark.")
+
+
+def _check_reference(reference: Reference) -> None:
+    if reference.minimum >= reference.maximum:
+        raise FieldRefused("minimum", "Its range has to begin below where it ends; exchange them.")
+    if reference.resolution > 0.1 * reference.maximum:
+        raise FieldRefused("resolution", "That is over a tenth of its range; check the number and its unit.")
+    if reference.zero_tolerance > 0.1 * reference.maximum:
+        raise FieldRefused("zero_tolerance", "That is over a tenth of its range; check the number and its unit.")
+    try:
+        checked_link(reference.link)
+    except LinkRefused as refusal:
+        raise FieldRefused("link", str(refusal)) from None
+
+
+__all__ = [
+    "Deed", "EditOutdated", "FieldRefused", "RowSheet", "Step", "add", "change", "change_model", "change_words", "joined",
+    "remove", "row_sheet", "take_back",
+]  # fmt: skip

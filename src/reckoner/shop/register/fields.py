@@ -1,0 +1,381 @@
+"""The fields of the register: each declared once, with its words, how it is entered, and what it is good for.
+
+Entry, validation, the sheets in the window and the history of a row are all made from these. To add a field: its column
+with a migration, and a row in ``FIELDS``.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, replace
+from datetime import date
+from enum import Enum, auto
+from typing import Any
+
+from reckoner.core import printing
+from reckoner.core.days import read_day
+from reckoner.core.entry import read, read_plain
+from reckoner.core.errors import InputRefused, UnreachableError
+from reckoner.core.kinds import CLASSES, Approach, Mechanism, ToolType
+from reckoner.core.units import UNITS, Kind, Unit, unit_named
+from reckoner.shop.rights import RIGHT_WORDS
+from reckoner.store.terms import RegisterKind
+
+
+class Form(Enum):
+    """How a field is entered."""
+
+    WORDS = auto()
+    TORQUE = auto()
+    LENGTH = auto()
+    MASS = auto()
+    RATIO = auto()
+    NUMBER = auto()
+    COUNT = auto()
+    DAY = auto()
+    YES_NO = auto()
+    CHOICE = auto()
+
+
+_QUANTITIES: dict[Form, tuple[Kind, str]] = {
+    Form.TORQUE: (Kind.TORQUE, "N.m"),
+    Form.LENGTH: (Kind.LENGTH, "mm"),
+    Form.MASS: (Kind.MASS, "kg"),
+    Form.RATIO: (Kind.RATIO, "%"),
+}
+
+
+@dataclass(frozen=True)
+class Field:
+    """One field: its column's ``name``, its ``title`` within the ``group`` of a sheet, how it is entered.
+
+    ``needed``: it is never empty. ``low`` and ``high`` bound it, in SI; ``above`` when ``low`` itself is no value of it.
+    ``choices`` are (value, words). ``improves`` completes "with it, …" while the field is empty; ``hint`` is an example or
+    what it means.
+    """
+
+    name: str
+    title: str
+    form: Form
+    group: str
+    needed: bool = False
+    low: float | None = None
+    high: float | None = None
+    above: bool = False
+    choices: tuple[tuple[Any, str], ...] = ()
+    improves: str = ""
+    hint: str = ""
+    longest: int = 200
+
+    def read(self, text: str, torque: Unit) -> tuple[Any, str]:
+        """What ``text`` means, and the words for it; a bare torque is in ``torque``. Empty text is None, or "" for words.
+        Raises InputRefused."""
+        if not text.strip():
+            return self._nothing()
+        if self.form in _QUANTITIES:
+            kind, usual = _QUANTITIES[self.form]
+            default = torque if self.form is Form.TORQUE else unit_named(usual, kind)
+            found = read(text, kind, default=default, field=self.title)
+            self._bound(found.si, text, found.unit)
+            return found.si, f"understood: {printing.quantity(found.si, found.unit)}"
+        match self.form:
+            case Form.WORDS:
+                return self._words(text)
+            case Form.NUMBER:
+                value = read_plain(text, self.low or 0.0, self.high or 1e9, field=self.title)
+                return value, " "
+            case Form.COUNT:
+                return self._count(text), " "
+            case Form.DAY:
+                day = read_day(text, self.title)
+                return day, f"understood: {day:%-d %b %Y}"
+            case Form.YES_NO | Form.CHOICE:
+                return self._choice(text)
+            case other:
+                raise UnreachableError(other)
+
+    def said(self, value: Any, torque: Unit) -> str:
+        """The words for a value; empty for none."""
+        if value is None or value == "":
+            return ""
+        if self.form in _QUANTITIES:
+            kind, usual = _QUANTITIES[self.form]
+            return printing.quantity(float(value), torque if self.form is Form.TORQUE else unit_named(usual, kind))
+        match self.form:
+            case Form.DAY:
+                return f"{value if isinstance(value, date) else date.fromisoformat(str(value)):%-d %b %Y}"
+            case Form.YES_NO:
+                return "yes" if value else "no"
+            case Form.CHOICE:
+                return str(dict(self.choices).get(value, value))
+            case Form.NUMBER:
+                return printing.number(float(value))
+            case _:
+                return str(value)
+
+    def _nothing(self) -> tuple[Any, str]:
+        if self.needed:
+            raise InputRefused(self.title, "", "cannot be left empty")
+        return ("" if self.form is Form.WORDS else None), " "
+
+    def _words(self, text: str) -> tuple[str, str]:
+        words = " ".join(text.split())
+        if len(words) > self.longest:
+            raise InputRefused(self.title, text, f"is longer than {self.longest} letters")
+        if any(not c.isprintable() for c in words):
+            raise InputRefused(self.title, text, "holds a letter that cannot be shown; type it anew")
+        return words, " "
+
+    def _count(self, text: str) -> int:
+        value = read_plain(text, self.low or 0, self.high or 10**7, field=self.title)
+        if value != int(value):
+            raise InputRefused(self.title, text, f'"{text}" is not a whole number')
+        return int(value)
+
+    def _choice(self, text: str) -> tuple[Any, str]:
+        for value, words in self.choices:
+            if text.strip().casefold() in (words.casefold(), str(value).casefold()):
+                return value, words
+        raise InputRefused(self.title, text, f'"{text}" is none of: {", ".join(words for _, words in self.choices)}')
+
+    def _bound(self, si: float, text: str, unit: Unit) -> None:
+        if self.low is not None and (si < self.low or (self.above and si <= self.low)):
+            least = printing.quantity(self.low, unit)
+            raise InputRefused(self.title, text, f"has to be {'more than' if self.above else 'at least'} {least}")
+        if self.high is not None and si > self.high:
+            raise InputRefused(self.title, text, f"cannot be more than {printing.quantity(self.high, unit)}")
+
+
+YES_NO = ((True, "yes"), (False, "no"))
+KNOWN_OR_NOT = ((True, "yes"), (False, "no"), (None, "not known"))
+DRIVES = ("¼ in", "⅜ in", "½ in", "¾ in", "1 in", "¼ in hex")
+"""Drives that tools usually have; another can be typed."""
+
+
+def _torque(name: str, title: str, group: str, **more: Any) -> Field:
+    return Field(name, title, Form.TORQUE, group, low=0.0, above=True, **more)
+
+
+def _length(name: str, title: str, group: str, **more: Any) -> Field:
+    return Field(name, title, Form.LENGTH, group, low=0.0, high=5.0, **more)
+
+
+def _limit(title: str, **more: Any) -> Field:
+    return Field("tolerance", title, Form.RATIO, _SIZE, low=0.0001, high=0.5, **more)
+
+
+_WHAT, _SIZE, _SCREW, _KEPT = "What it is", "What it measures", "How it is adjusted", "How it is kept"
+
+FIELDS: dict[RegisterKind, tuple[Field, ...]] = {
+    RegisterKind.PERSON: (
+        Field("initials", "Initials", Form.WORDS, "Who", needed=True, longest=12, hint="such as K. L."),
+        Field("name", "Name", Form.WORDS, "Who", needed=True, longest=80),
+        *(
+            Field(right.value, f"May {words}", Form.YES_NO, "What this person may do", choices=YES_NO)
+            for right, words in RIGHT_WORDS.items()
+        ),
+        Field("left_on", "Works here no more since", Form.DAY, "Who"),
+    ),
+    RegisterKind.MODEL: (
+        Field("maker", "Maker", Form.WORDS, _WHAT, longest=80),
+        Field("name", "Model", Form.WORDS, _WHAT, needed=True, longest=80),
+        Field(
+            "mechanism", "Mechanism", Form.CHOICE, _WHAT, needed=True, choices=tuple((m, m.value) for m in Mechanism)
+        ),
+        Field(
+            "kind",
+            "Type and class (ISO 6789)",
+            Form.CHOICE,
+            _WHAT,
+            needed=True,
+            choices=tuple(
+                (f"{kind.value} {letter}", f"{kind.value} {letter}: {words}")
+                for kind, classes in CLASSES.items()
+                for letter, words in classes.items()
+            ),
+        ),
+        Field("drive", "Drive", Form.WORDS, _WHAT, improves="the adapter on the meter follows", hint="such as ½ in"),
+        Field(
+            "directions",
+            "Turns",
+            Form.CHOICE,
+            _WHAT,
+            needed=True,
+            choices=(("cw", "clockwise"), ("ccw", "counter-clockwise"), ("both", "both ways")),
+        ),
+        Field(
+            "unit",
+            "Unit of its scale",
+            Form.CHOICE,
+            _SIZE,
+            needed=True,
+            choices=tuple((u.name, u.symbol) for u in UNITS if u.kind is Kind.TORQUE),
+        ),
+        _torque(
+            "minimum", "Smallest torque", _SIZE, improves="its lowest point is the maker's, not a fifth of its range"
+        ),
+        _torque("maximum", "Full scale", _SIZE, needed=True),
+        Field(
+            "resolution",
+            "Readable fraction of its graduation",
+            Form.TORQUE,
+            _SIZE,
+            low=0.0,
+            improves="it counts in every budget, and settings are proposed that can be set",
+        ),
+        Field(
+            "second_unit",
+            "Unit of its second scale",
+            Form.CHOICE,
+            _SIZE,
+            choices=(("", "none"), *((u.name, u.symbol) for u in UNITS if u.kind is Kind.TORQUE)),
+        ),
+        _limit("Maker's limit, ±", improves="a limit tighter than the rule set's counts"),
+        _length(
+            "lever_length", "Lever, drive centre to grip mark", _SIZE, improves="adapters and weights can be computed"
+        ),
+        _length("pivot_offset", "Pivot offset, drive centre to pin", _SIZE, improves="weights can be hung anywhere"),
+        Field("own_mass", "Own mass", Form.MASS, _SIZE, low=0.0, high=50.0, improves="its own weight can be counted"),
+        _length("own_centre", "Balance point, from the drive", _SIZE, improves="its own weight can be counted"),
+        Field(
+            "grip_matters",
+            "Trips by where the hand pulls",
+            Form.CHOICE,
+            _SIZE,
+            choices=KNOWN_OR_NOT,
+            improves="it is known whether the grip mark has to be kept to",
+        ),
+        _length("head_length", "Made for a head of, drive centre to seat", _SIZE),
+        Field("corrects_adapter", "Takes an adapter's length into account itself", Form.YES_NO, _SIZE, choices=YES_NO),
+        Field(
+            "approach",
+            "A setting is approached",
+            Form.CHOICE,
+            _KEPT,
+            needed=True,
+            choices=tuple((a, a.value) for a in Approach),
+        ),
+        Field(
+            "storage",
+            "Putting it away, as its maker says",
+            Form.WORDS,
+            _KEPT,
+            longest=300,
+            hint="empty: as usual for its mechanism",
+        ),
+        Field(
+            "adjust_where",
+            "Where the screw is",
+            Form.WORDS,
+            _SCREW,
+            longest=300,
+            improves="it can be adjusted here by who may",
+        ),
+        Field(
+            "adjust_raises",
+            "Raises the torque when turned",
+            Form.CHOICE,
+            _SCREW,
+            choices=(("", "not known"), ("cw", "clockwise"), ("ccw", "counter-clockwise")),
+        ),
+        Field("adjust_lock", "What locks it", Form.WORDS, _SCREW, longest=300),
+        _torque("adjust_rate", "A turn adds about", _SCREW, improves="the first turn can be proposed"),
+        Field("adjust_most_turns", "Turns in all, at most", Form.NUMBER, _SCREW, low=0.01, high=50),
+        Field("adjust_relieve", "Relieve the spring first", Form.YES_NO, _SCREW, choices=YES_NO),
+    ),
+    RegisterKind.TOOL: (
+        Field("number", "Number", Form.WORDS, _WHAT, needed=True, longest=40),
+        Field("serial", "Serial", Form.WORDS, _WHAT, longest=80, improves="it is found by scanning its plate"),
+        Field("place", "Where it is kept", Form.WORDS, _KEPT, longest=80, improves="it is found, and counted by place"),
+        Field("owner", "Owner", Form.WORDS, _KEPT, longest=80),
+        Field("in_service", "First used", Form.DAY, _KEPT),
+        Field("rule_set", "Rule set", Form.CHOICE, _SIZE, needed=True),
+        _limit("Owner's limit, ±"),
+        Field(
+            "interval_months",
+            "Months from one full run to the next",
+            Form.COUNT,
+            _KEPT,
+            low=1,
+            high=120,
+            hint="empty: the rule set's; counts from its next full run",
+        ),
+        Field("cycles_per_year", "Cycles a year", Form.COUNT, _KEPT, low=0, high=10**7),
+        Field("resolution", "Readable fraction of its graduation", Form.TORQUE, _SIZE, low=0.0, above=True),
+        _length("lever_length", "Lever, drive centre to grip mark", _SIZE),
+        _length("pivot_offset", "Pivot offset, drive centre to pin", _SIZE),
+        Field("own_mass", "Own mass", Form.MASS, _SIZE, low=0.0, high=50.0),
+        _length("own_centre", "Balance point, from the drive", _SIZE),
+    ),
+    RegisterKind.REFERENCE: (
+        Field("number", "Number", Form.WORDS, _WHAT, needed=True, longest=40),
+        Field("maker", "Maker", Form.WORDS, _WHAT, longest=80),
+        Field("model", "Model", Form.WORDS, _WHAT, longest=80),
+        Field("serial", "Serial", Form.WORDS, _WHAT, longest=80),
+        Field(
+            "unit",
+            "Unit that it shows",
+            Form.CHOICE,
+            _SIZE,
+            needed=True,
+            choices=tuple((u.name, u.symbol) for u in UNITS if u.kind is Kind.TORQUE),
+        ),
+        _torque("minimum", "From", _SIZE, needed=True),
+        _torque("maximum", "To", _SIZE, needed=True),
+        _torque("resolution", "Its smallest step", _SIZE, needed=True),
+        _torque("zero_tolerance", "Zero allowed, ±", _SIZE, needed=True),
+        Field("corrected", "Applies its certificate itself", Form.YES_NO, _SIZE, choices=YES_NO),
+        Field(
+            "error_left",
+            "Known error left in the readings, because",
+            Form.WORDS,
+            _SIZE,
+            longest=300,
+            hint="empty: readings are corrected for it",
+        ),
+        Field("link", "Reached by", Form.WORDS, _KEPT, longest=200, hint="empty: readings are typed"),
+    ),
+}
+"""Kind of row → its fields, in the order in which a sheet shows them."""
+
+ZERO_IS_NOTHING = ("resolution", "pivot_offset")
+"""Fields of a model that stand at 0 while nothing is known."""
+
+SPREAD: dict[str, tuple[str, ...]] = {"kind": ("type", "class_")}
+"""Fields that stand in more than one column."""
+
+
+def field_of(kind: RegisterKind, name: str) -> Field | None:
+    """The field that a column belongs to; None for one that is not shown."""
+    whole = next((whole for whole, parts in SPREAD.items() if name in parts), name)
+    return next((f for f in FIELDS[kind] if f.name == whole), None)
+
+
+def fields_of(kind: RegisterKind) -> tuple[Field, ...]:
+    """The fields of a kind of row, with the rule sets that there are."""
+    from reckoner.formats.rulesets import SHIPPED, shipped  # loads pydantic
+
+    titles = tuple((name, shipped(name).title) for name in SHIPPED)
+    return tuple(replace(f, choices=titles) if f.name == "rule_set" else f for f in FIELDS[kind])
+
+
+def columns_of(kind: RegisterKind, field: Field, value: Any) -> dict[str, Any]:
+    """What a field's value puts into which columns."""
+    if field.name == "kind":
+        type_, letter = str(value).split()
+        return {"type": ToolType(type_), "class_": letter}
+    if kind is RegisterKind.MODEL and value is None and field.name in ZERO_IS_NOTHING:
+        value = 0.0
+    return {field.name: value}
+
+
+def value_in(field: Field, row: Mapping[str, Any]) -> Any:
+    """A field's value in the columns of a row."""
+    if field.name == "kind":
+        return f"{ToolType(row['type']).value} {row['class_']}"
+    return row[field.name]
+
+
+def is_missing(field: Field, value: Any) -> bool:
+    """Whether a field says nothing yet: also where nothing stands as 0."""
+    return value in (None, "") or (value == 0 and field.name in ZERO_IS_NOTHING)

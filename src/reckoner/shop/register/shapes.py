@@ -1,0 +1,90 @@
+"""The kinds of tools as people know them, by their look: what each means to ISO 6789, and the ranges they usually have.
+
+To add a kind: a member of ``Shape``, a row in ``SHAPES``, and its picture in the window.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from enum import StrEnum
+
+from reckoner.core.kinds import Mechanism, ToolType
+
+
+class Shape(StrEnum):
+    """What a tool looks like."""
+
+    CLICK_WRENCH = "click wrench"
+    BREAK_OVER_WRENCH = "break-over wrench"
+    SLIP_WRENCH = "slip wrench"
+    PRESET_WRENCH = "preset wrench"
+    BEAM_WRENCH = "beam wrench"
+    DIAL_WRENCH = "dial wrench"
+    ELECTRONIC_WRENCH = "electronic wrench"
+    SCREWDRIVER = "adjustable screwdriver"
+    PRESET_SCREWDRIVER = "preset screwdriver"
+    DIAL_SCREWDRIVER = "dial screwdriver"
+    ELECTRONIC_SCREWDRIVER = "electronic screwdriver"
+
+
+@dataclass(frozen=True)
+class ShapeFacts:
+    """What a shape implies. ``look`` tells it from the others."""
+
+    mechanism: Mechanism
+    type: ToolType
+    class_: str
+    look: str
+
+    @property
+    def fixed(self) -> bool:
+        """It has one torque only."""
+        return self.mechanism is Mechanism.PRESET
+
+
+SHAPES: dict[Shape, ShapeFacts] = {
+    Shape.CLICK_WRENCH: ShapeFacts(Mechanism.CLICK, ToolType.SETTING, "A", "a scale on the grip; it clicks"),
+    Shape.BREAK_OVER_WRENCH: ShapeFacts(Mechanism.BREAK_OVER, ToolType.SETTING, "A", "the head breaks away visibly"),
+    Shape.SLIP_WRENCH: ShapeFacts(Mechanism.SLIP, ToolType.SETTING, "A", "it slips through, and cannot be over-pulled"),
+    Shape.PRESET_WRENCH: ShapeFacts(Mechanism.PRESET, ToolType.SETTING, "B", "one torque, no scale"),
+    Shape.BEAM_WRENCH: ShapeFacts(Mechanism.BEAM, ToolType.INDICATING, "A", "a bar that bends, a pointer over a scale"),
+    Shape.DIAL_WRENCH: ShapeFacts(Mechanism.DIAL, ToolType.INDICATING, "B", "a round dial with a needle"),
+    Shape.ELECTRONIC_WRENCH: ShapeFacts(Mechanism.ELECTRONIC, ToolType.INDICATING, "C", "a display"),
+    Shape.SCREWDRIVER: ShapeFacts(Mechanism.SLIP, ToolType.SETTING, "D", "a scale; it slips"),
+    Shape.PRESET_SCREWDRIVER: ShapeFacts(Mechanism.PRESET, ToolType.SETTING, "E", "one torque, no scale"),
+    Shape.DIAL_SCREWDRIVER: ShapeFacts(Mechanism.DIAL, ToolType.INDICATING, "D", "a dial with a needle"),
+    Shape.ELECTRONIC_SCREWDRIVER: ShapeFacts(Mechanism.ELECTRONIC, ToolType.INDICATING, "E", "a display"),
+}
+
+SCREWDRIVERS = (
+    Shape.SCREWDRIVER,
+    Shape.PRESET_SCREWDRIVER,
+    Shape.DIAL_SCREWDRIVER,
+    Shape.ELECTRONIC_SCREWDRIVER,
+)
+
+USUAL_UNITS: dict[bool, tuple[str, ...]] = {
+    False: ("N.m", "lbf.ft", "lbf.in", "kgf.m"),
+    True: ("N.m", "cN.m", "lbf.in", "ozf.in"),
+}
+"""Whether it is a screwdriver → the units that its scale usually has."""
+
+USUAL_RANGES: dict[tuple[bool, str], tuple[tuple[float, float], ...]] = {
+    (False, "N.m"): ((5, 25), (10, 50), (20, 100), (40, 200), (60, 300), (100, 500), (200, 800)),
+    (False, "lbf.ft"): ((5, 25), (10, 75), (20, 100), (30, 150), (50, 250), (100, 600)),
+    (False, "lbf.in"): ((20, 100), (30, 200), (50, 250), (150, 1000)),
+    (False, "kgf.m"): ((1, 5), (2, 10), (4, 20), (10, 50)),
+    (True, "N.m"): ((0.1, 0.6), (0.4, 2), (1, 5), (2, 10)),
+    (True, "cN.m"): ((4, 20), (10, 60), (40, 200), (100, 500)),
+    (True, "lbf.in"): ((1, 6), (2, 20), (5, 40), (10, 80)),
+    (True, "ozf.in"): ((5, 40), (10, 80), (20, 160)),
+}
+"""Screwdriver or not, unit → ranges to choose from, in that unit; any other is typed."""
+
+
+def usual_ranges(shape: Shape, unit: str) -> tuple[tuple[float, float], ...]:
+    """Ranges to choose from in ``unit``; (x, x) for tools of one torque."""
+    ranges = USUAL_RANGES.get((shape in SCREWDRIVERS, unit), ())
+    if not SHAPES[shape].fixed:
+        return ranges
+    return tuple((value, value) for value in dict.fromkeys(v for ends in ranges for v in ends))

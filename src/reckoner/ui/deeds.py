@@ -1,0 +1,79 @@
+"""What was changed or reported from this window, to be taken back and done again, the newest first."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING, Protocol
+
+from reckoner.core.errors import Refused
+
+if TYPE_CHECKING:
+    from sqlalchemy.orm import Session
+
+    from reckoner.shop.acts import Act
+    from reckoner.ui.place import Surroundings
+
+
+class Undoable(Protocol):
+    """What a person did: ``words`` name it."""
+
+    @property
+    def words(self) -> str: ...
+
+    def take_back(self, session: Session, act: Act) -> Undoable:
+        """Undo it; returns what undoes that."""
+        ...
+
+
+class Deeds:
+    """One for a window. Each is told at the foot with the sentence of what it was."""
+
+    def __init__(self, around: Surroundings) -> None:
+        self._around = around
+        self.done: list[Undoable] = []
+        self.undone: list[Undoable] = []
+        self._under_way = False
+
+    def did(self, deed: Undoable, told: str = "") -> None:
+        """A person has done something; ``told`` says what came of it."""
+        self.done.append(deed)
+        self.undone.clear()
+        self._around.say(f"Kept: {_ended(deed.words)} {f'{told} ' if told else ''}Ctrl+Z takes it back.")
+
+    def undo(self) -> None:
+        """Take the newest deed back."""
+        self._turn(self.done, self.undone, "Taken back", "There is nothing to take back since this window was opened.")
+
+    def redo(self) -> None:
+        """Do again what was taken back last."""
+        self._turn(self.undone, self.done, "Done again", "Nothing was taken back that could be done again.")
+
+    def _turn(self, source: list[Undoable], target: list[Undoable], word: str, nothing: str) -> None:
+        if self._under_way:
+            return
+        if not source:
+            self._around.say(nothing)
+            return
+        if self._around.person is None:
+            self._around.say("Choose who is at the bench first, at the top right.")
+            return
+        deed, act = source[-1], self._around.act()
+        self._under_way = True
+
+        def turned(inverse: Undoable) -> None:
+            source.remove(deed)
+            target.append(inverse)
+            self._around.say(f"{word}: {_ended(deed.words)}")
+
+        def refused(refusal: Refused) -> None:
+            source.remove(deed)  # it can never be taken back again: something newer stands on it
+            self._around.say(str(refusal))
+
+        self._around.work.ask(lambda session: deed.take_back(session, act), turned, refused, ended=self._over)
+
+    def _over(self) -> None:
+        self._under_way = False
+
+
+def _ended(words: str) -> str:
+    """As a sentence: initials have their own stop."""
+    return words if words.endswith(".") else f"{words}."

@@ -1,0 +1,144 @@
+"""One reference: its sentence, what it is worth where, its certificates, its cross-checks, and what it sends."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import QGridLayout
+
+from reckoner.shop.register.references import LEAST_OF_RANGE, ReferenceSheet, reference_sheet
+from reckoner.ui.bench.linking import Linking
+from reckoner.ui.layout import column, empty, row
+from reckoner.ui.place import Surroundings
+from reckoner.ui.references.certify import Certify
+from reckoner.ui.references.checking import Checking
+from reckoner.ui.references.trying import Trying
+from reckoner.ui.register.shelf import Above
+from reckoner.ui.theme import Type
+from reckoner.ui.tokens import GRID
+from reckoner.ui.widgets.buttons import button
+from reckoner.ui.widgets.text import label, set_tone
+from reckoner.ui.widgets.worth import Worth, WorthState
+
+LIMITS = (0.04, 0.06)
+"""The limits of the tools for which it is drawn where it is good enough."""
+
+
+class Sheet(Above):
+    """Stands above the reference's fields."""
+
+    def __init__(self, around: Surroundings) -> None:
+        super().__init__()
+        self._around = around
+        theme = around.theme
+        self._shown = 0
+        self.found: ReferenceSheet | None = None
+        self.sentence = label(theme, "", Type.TITLE, wrap=True)
+        self.used = label(theme, "", Type.BODY, "quiet", wrap=True)
+        self.worth = Worth(theme)
+        self._lines = QGridLayout()
+        self._lines.setHorizontalSpacing(2 * GRID)
+        self._lines.setVerticalSpacing(GRID // 2)
+        self._lines.setColumnStretch(4, 1)
+        self.new = button(theme, "Enter a certificate…", self._certify)
+        self.link = button(theme, "How it is linked…", self._open_link)
+        self.certify = Certify(around)
+        self.certify.kept.connect(self._kept)
+        self.certify.left.connect(self.certify.hide)
+        self.linking = Linking(around)
+        self.linking.linked.connect(self.look_again)
+        self.trying = Trying(around)
+        self.checking = Checking(around)
+        self.checking.kept.connect(self.look_again)
+        self.setLayout(
+            column(
+                self.sentence,
+                self.used,
+                self.worth,
+                row(self.new, self.link, 1, gap=1),
+                self.certify,
+                self.linking,
+                label(theme, "Its certificates", Type.LEAD),
+                self._lines,
+                label(theme, "Held against others", Type.LEAD),
+                self.checking,
+                self.trying,
+                gap=2,
+            )
+        )
+        self.certify.hide()
+
+    def show_row(self, row_id: int) -> None:
+        if row_id != self._shown:
+            self.certify.hide()
+            self.linking.hide()
+        self._shown = row_id
+        self.look_again()
+
+    def look_again(self) -> None:
+        """Ask for it anew."""
+        wanted, today = self._shown, self._around.today
+        if wanted:
+            self._around.work.ask(lambda session: reference_sheet(session, wanted, today), self._show)
+
+    def _show(self, found: ReferenceSheet) -> None:
+        facts = found.facts
+        if facts.id != self._shown:
+            return
+        self.found = found
+        self.sentence.setText(found.sentence(self._around.today))
+        ended = facts.proven and facts.due is not None and facts.due < self._around.today
+        set_tone(self.sentence, "fault" if ended else "")
+        times = f"{found.runs} runs" if found.runs != 1 else "1 run"
+        last = f", the last on {found.last_used:%-d %b %Y}" if found.last_used is not None else ""
+        known = "its known error is left in" if facts.error_left else "readings are corrected for its known error"
+        self.used.setText(f"Used in {times}{last}" + (f" · {known}" if facts.proven else ""))
+        self.worth.setVisible(facts.proven)
+        self.worth.show_state(
+            WorthState(
+                tuple((p.torque, p.error, p.expanded_uncertainty) for p in facts.points),
+                max(facts.maximum, *(p.torque for p in facts.points)) if facts.points else facts.maximum,
+                LEAST_OF_RANGE * facts.maximum,
+                tuple((limit, found.spans(limit)) for limit in LIMITS),
+                found.unit,
+            )
+        )
+        self._show_certificates(found)
+        self.checking.show_checks(facts.id, found.unit, found.checks)
+        self.trying.show_reference(facts, self._around.station.link_of(facts.number, found.link))
+
+    def _show_certificates(self, found: ReferenceSheet) -> None:
+        empty(self._lines)
+        theme, middle = self._around.theme, Qt.AlignmentFlag.AlignVCenter
+        for i, one in enumerate(found.certificates):
+            words = (
+                f"{one.issued:%-d %b %Y}",
+                f"to {one.due:%-d %b %Y}",
+                one.number,
+                one.laboratory,
+                f"{one.points} points" + (", the one that counts" if one.counts else ""),
+            )
+            for j, text in enumerate(words):
+                role = Type.STRONG if one.counts and j < 3 else Type.BODY
+                self._lines.addWidget(label(theme, text, role, "" if one.counts else "quiet"), i, j, middle)
+        if not found.certificates:
+            nothing = "None: it is unproven, and runs with it are shop checks."
+            self._lines.addWidget(label(theme, nothing, Type.BODY, "quiet"), 0, 0, 1, 5)
+
+    def _certify(self) -> None:
+        if self.found is not None:
+            self.certify.show()
+            self.certify.begin(self._shown, self.found.unit)
+
+    def _kept(self) -> None:
+        self.certify.hide()
+        self._around.say("The certificate is kept; it counts from its day on.")
+        self.look_again()
+
+    def _open_link(self) -> None:
+        if self.found is not None:
+            number = self.found.facts.number
+            self.linking.open_for(number, self._around.station.link_of(number, self.found.link))
+
+    def shut(self) -> None:
+        """Let the meter go."""
+        self.trying.stop()

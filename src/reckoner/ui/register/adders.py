@@ -1,0 +1,132 @@
+"""What adds a person, a model or a meter on its shelf."""
+
+from __future__ import annotations
+
+from PyQt6.QtWidgets import QWidget
+
+from reckoner.core.errors import InputRefused, Refused
+from reckoner.shop.register import adding
+from reckoner.shop.register.editing import Deed
+from reckoner.ui.layout import column, row, scrolling, surface
+from reckoner.ui.place import Surroundings
+from reckoner.ui.register.newmeter import NewMeter
+from reckoner.ui.register.newmodel import NewModel
+from reckoner.ui.register.newperson import NewPerson
+from reckoner.ui.register.shelf import Shelf
+from reckoner.ui.theme import Type
+from reckoner.ui.tokens import GRID
+from reckoner.ui.widgets.buttons import PrimaryButton, button
+from reckoner.ui.widgets.text import label
+
+
+class Adder(QWidget):
+    """A form with one button: ``form`` is what is filled in. Subclasses say what ``add`` does."""
+
+    def __init__(self, around: Surroundings, shelf: Shelf, title: str, form: QWidget) -> None:
+        super().__init__()
+        self.around, self.shelf = around, shelf
+        theme = around.theme
+        self.fault = label(theme, "", Type.STRONG, "fault", wrap=True)
+        self.button = PrimaryButton(theme, "Add")
+        self.button.setMinimumWidth(30 * GRID)
+        self.button.clicked.connect(self.add)
+        body = QWidget()
+        body.setLayout(column(form, 1, margin=3))
+        head = row(label(theme, title, Type.HEADLINE), 1, button(theme, "Leave it", shelf.leave_adding, "link"))
+        layout = column(head, surface(column(scrolling(body))), row(self.fault, self.button, gap=2), gap=2)
+        layout.setStretch(1, 1)
+        self.setLayout(layout)
+
+    def add(self) -> None:
+        """Add what the form says."""
+        raise NotImplementedError
+
+    def refuse(self, sentence: str) -> None:
+        """Say what is wrong."""
+        self.fault.setText(sentence)
+
+    def did(self, deed: Deed | None, row_id: int) -> None:
+        """It was added."""
+        self.fault.setText("")
+        if deed is not None:
+            self.around.deeds.did(deed)
+        self.shelf.added(row_id)
+
+
+class PersonAdder(Adder):
+    """Somebody who works here."""
+
+    def __init__(self, around: Surroundings, shelf: Shelf) -> None:
+        self.form = NewPerson(around.theme)
+        super().__init__(around, shelf, "Add somebody", self.form)
+        self.form.given.connect(self.add)
+
+    def begin(self) -> None:
+        """Begin anew."""
+        self.form.initials.clear()
+        self.form.name.clear()
+        self.form.initials.setFocus()
+
+    def add(self) -> None:
+        if self.around.person is None:
+            self.refuse("Choose who is at the bench first, at the top right.")
+            return
+        initials, name, act = self.form.initials.text, self.form.name.text, self.around.act()
+
+        def refused(refusal: Refused) -> None:
+            self.form.initials.refuse(str(refusal))
+
+        self.around.work.ask(
+            lambda session: adding.add_person(session, initials, name, act, act.at),
+            lambda deed: self.did(deed, deed.steps[0].row_id),
+            refused,
+        )
+
+
+class MeterAdder(Adder):
+    """A torque meter, with its certificate or unproven."""
+
+    def __init__(self, around: Surroundings, shelf: Shelf) -> None:
+        self.form = NewMeter(around.theme, around.today)
+        super().__init__(around, shelf, "Add a torque meter", self.form)
+        self.form.changed.connect(lambda: self.refuse(""))
+
+    def add(self) -> None:
+        try:
+            given = self.form.value()
+        except InputRefused as refusal:
+            self.refuse(refusal.reason)
+            return
+        if self.around.person is None:
+            self.refuse("Choose who is at the bench first, at the top right.")
+            return
+        act = self.around.act()
+        self.around.work.ask(
+            lambda session: adding.add_meter(session, given, act),
+            lambda deed: self.did(deed, deed.steps[0].row_id),
+            lambda refusal: self.refuse(str(refusal)),
+        )
+
+
+class ModelAdder(Adder):
+    """A model, described by its picture."""
+
+    def __init__(self, around: Surroundings, shelf: Shelf) -> None:
+        self.form = NewModel(around.theme)
+        super().__init__(around, shelf, "Add a model", self.form)
+
+    def add(self) -> None:
+        try:
+            given = self.form.value()
+        except InputRefused as refusal:
+            self.refuse(refusal.reason)
+            return
+        if self.around.person is None:
+            self.refuse("Choose who is at the bench first, at the top right.")
+            return
+        act = self.around.act()
+        self.around.work.ask(
+            lambda session: adding.add_model(session, given, act),
+            lambda made: self.did(made[1], made[0]),
+            lambda refusal: self.refuse(str(refusal)),
+        )

@@ -1,0 +1,109 @@
+"""All fields of one row, in their groups: read first, edited where they stand."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from typing import Any
+
+from PyQt6.QtCore import pyqtSignal
+from PyQt6.QtWidgets import QWidget
+
+from reckoner.core.errors import Refused
+from reckoner.shop.register.editing import Deed, EditOutdated, RowSheet, change, row_sheet
+from reckoner.store.terms import RegisterKind
+from reckoner.ui.layout import column, empty
+from reckoner.ui.place import Surroundings
+from reckoner.ui.register.fieldrow import FieldRow
+from reckoner.ui.register.history import History
+from reckoner.ui.theme import Type
+from reckoner.ui.widgets.text import label
+
+
+class FactSheet(QWidget):
+    """Asks for a row and shows it; every change is kept at once, as its own step that can be taken back.
+
+    Signal ``changed(RowSheet)`` whenever another state of the row is shown.
+    """
+
+    changed = pyqtSignal(object)
+
+    def __init__(self, around: Surroundings, *, with_history: bool = True) -> None:
+        super().__init__()
+        self._around = around
+        self.sheet: RowSheet | None = None
+        self.rows: dict[str, FieldRow] = {}
+        self._wanted: tuple[RegisterKind, int] | None = None
+        self._otherwise: Mapping[str, str] = {}
+        self._groups = column(gap=2)
+        self._history = History(around.theme)
+        self._with_history = with_history
+        self.setLayout(column(self._groups, self._history, 1, gap=3))
+        self._history.setVisible(with_history)
+
+    def open(self, kind: RegisterKind, row_id: int, otherwise: Mapping[str, str] | None = None) -> None:
+        """Show a row; ``otherwise`` are words for fields that are empty, by their name."""
+        if self._wanted != (kind, row_id):
+            self.sheet, self.rows = None, {}
+            empty(self._groups)
+        self._wanted = (kind, row_id)
+        if otherwise is not None:
+            self._otherwise = otherwise
+        self._around.work.ask(lambda session: row_sheet(session, kind, row_id), self._show)
+
+    def look_again(self) -> None:
+        """Ask for the row anew."""
+        if self._wanted is not None:
+            self.open(*self._wanted)
+
+    def _show(self, sheet: RowSheet) -> None:
+        if (sheet.kind, sheet.id) != self._wanted:
+            return
+        if self.sheet is None:
+            self._build(sheet)
+        self.sheet = sheet
+        for name, row in self.rows.items():
+            row.show_value(sheet.values[name], sheet.unit, self._otherwise.get(name, ""))
+        if self._with_history:
+            self._history.show_sheet(sheet)
+        self.changed.emit(sheet)
+
+    def _build(self, sheet: RowSheet) -> None:
+        theme = self._around.theme
+        for group in dict.fromkeys(field.group for field in sheet.fields):
+            holder = QWidget()
+            lines = column(label(theme, group, Type.LEAD), gap=0)
+            for field in sheet.fields:
+                if field.group == group:
+                    row = FieldRow(theme, field)
+                    row.given.connect(self._give)
+                    row.opened.connect(lambda name=field.name: self._only(name))
+                    self.rows[field.name] = row
+                    lines.addWidget(row)
+            holder.setLayout(lines)
+            self._groups.addWidget(holder)
+
+    def _only(self, name: str) -> None:
+        """One field is edited at a time."""
+        for other, row in self.rows.items():
+            if other != name:
+                row.close_quietly()
+
+    def _give(self, name: str, value: Any) -> None:
+        sheet, row = self.sheet, self.rows[name]
+        if sheet is None:
+            return
+        if self._around.person is None:
+            row.refuse("Choose who is at the bench first, at the top right.")
+            return
+        act, kind, row_id, base = self._around.act(), sheet.kind, sheet.id, sheet.version
+
+        def kept(deed: Deed) -> None:
+            self._around.deeds.did(deed)
+            row.leave()
+
+        def refused(refusal: Refused) -> None:
+            row.refuse(str(refusal))
+            if isinstance(refusal, EditOutdated):
+                self.look_again()  # what is there now stands beside what was typed
+
+        self._around.work.ask(lambda session: change(session, kind, row_id, row.field, value, act, base), kept, refused)

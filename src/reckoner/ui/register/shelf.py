@@ -1,0 +1,184 @@
+"""A list of rows of the register beside the sheet of the chosen one, and adding another."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+
+from PyQt6.QtCore import QModelIndex
+from PyQt6.QtWidgets import QStackedWidget, QWidget
+
+from reckoner.shop.changes import Change, ChangeKind
+from reckoner.shop.register.editing import RowSheet
+from reckoner.shop.register.shelves import ShelfLine
+from reckoner.store.reader import Reader
+from reckoner.store.terms import RegisterKind
+from reckoner.ui.latest import Latest
+from reckoner.ui.layout import column, row, scrolling, surface
+from reckoner.ui.place import Surroundings
+from reckoner.ui.register.factsheet import FactSheet
+from reckoner.ui.register.rowslist import Listed, RowsList
+from reckoner.ui.theme import Type
+from reckoner.ui.tokens import GRID
+from reckoner.ui.widgets.buttons import button
+from reckoner.ui.widgets.line import Line
+from reckoner.ui.widgets.text import label
+
+LIST_WIDTH = 34 * GRID
+
+
+@dataclass(frozen=True)
+class ShelfSpec:
+    """What a shelf holds: rows of a ``kind``, read by ``lines``; ``cares`` are the changes that touch them, ``none`` is said
+    while there are none, and ``adding`` stands on the button that adds one."""
+
+    kind: RegisterKind
+    title: str
+    lines: Callable[[Reader], tuple[ShelfLine, ...]]
+    cares: tuple[ChangeKind, ...]
+    none: str
+    adding: str
+
+
+class Above(QWidget):
+    """What stands above the fields of a row's sheet."""
+
+    def show_row(self, row_id: int) -> None:
+        """Another row, or another state of it."""
+
+
+class Shelf(QWidget):
+    """``head`` stands above the list. ``make_adder`` makes the widget that adds a row; it is shown in the sheet's place, and
+    calls back by ``added`` and ``leave_adding``; ``above`` stands over the fields of the chosen row."""
+
+    def __init__(
+        self,
+        around: Surroundings,
+        spec: ShelfSpec,
+        head: QWidget,
+        make_adder: Callable[[Shelf], QWidget],
+        above: Above | None = None,
+    ) -> None:
+        super().__init__()
+        self._around, self.spec = around, spec
+        self._make_adder = make_adder
+        self._asking = Latest(around.work)
+        self._lines: tuple[ShelfLine, ...] = ()
+        self._wanted: int | None = None
+        theme = around.theme
+        self._count = label(theme, "", Type.BODY, "quiet")
+        self.filter = Line()
+        self.filter.setPlaceholderText("Filter by any word")
+        self.filter.setAccessibleName(f"Filter: {spec.title}")
+        self.filter.setFont(theme.font(Type.BODY))
+        self.filter.setClearButtonEnabled(True)
+        self.filter.textChanged.connect(lambda _text: self._narrow())
+        self.none = label(theme, spec.none, Type.BODY, "quiet", wrap=True)
+        self.list = RowsList(theme, spec.title)
+        chooser = self.list.selectionModel()
+        if chooser is not None:
+            chooser.currentChanged.connect(self._chosen)
+        self.adding = button(theme, spec.adding, self.begin_adding)
+        left = QWidget()
+        left.setLayout(
+            column(
+                column(head, self._count, gap=1),
+                self.filter,
+                self.none,
+                self.list,
+                row(self.adding, 1),
+                gap=2,
+            )
+        )
+        left.setFixedWidth(LIST_WIDTH)
+        self.sheet = FactSheet(around)
+        self.name = label(theme, "", Type.HEADLINE, wrap=True)
+        holder = QWidget()
+        self.above = above
+        top = (self.name,) if above is None else (self.name, above)
+        holder.setLayout(column(*top, self.sheet, 1, gap=2, margin=3))
+        self._paper = surface(column(scrolling(holder)))
+        self.adder: QWidget | None = None
+        self._right = QStackedWidget()
+        self._right.addWidget(QWidget())
+        self._right.addWidget(self._paper)
+        self.sheet.changed.connect(self._named)
+        self.setLayout(row(left, self._right, gap=2))
+
+    def _named(self, sheet: RowSheet) -> None:
+        self.name.setText(sheet.name)
+        if self.above is not None:
+            self.above.show_row(sheet.id)
+
+    def arrive(self, row_id: int | None) -> None:
+        """Show the list, and the row of this id."""
+        self._wanted = row_id
+        self.look_again()
+
+    def look_again(self) -> None:
+        """Ask for the list anew, and for the sheet."""
+        self._asking.look(self.spec.lines, self._show)
+
+    def changes(self, made: tuple[Change, ...]) -> None:
+        """Something was changed: refresh what it touches."""
+        if any(change.kind in self.spec.cares for change in made):
+            self.look_again()
+            self.sheet.look_again()
+
+    def begin_adding(self) -> None:
+        """Show what adds a row."""
+        if self.adder is None:
+            self.adder = self._make_adder(self)
+            self._right.addWidget(self.adder)
+        self._right.setCurrentWidget(self.adder)
+        begin = getattr(self.adder, "begin", None)
+        if begin is not None:
+            begin()
+
+    def added(self, row_id: int) -> None:
+        """A row was added: show it."""
+        self._wanted = row_id
+        self.filter.clear()
+        self.look_again()
+
+    def leave_adding(self) -> None:
+        """Back to the sheet."""
+        self._right.setCurrentWidget(self._paper if self.list.current is not None else self._right.widget(0))
+
+    @property
+    def is_adding(self) -> bool:
+        """Whether a row is being added."""
+        return self.adder is not None and self._right.currentWidget() is self.adder
+
+    def _show(self, lines: tuple[ShelfLine, ...]) -> None:
+        self._lines = lines
+        count = len(lines)
+        self._count.setText("1 in the register" if count == 1 else f"{count} in the register")
+        self._narrow()
+
+    def _narrow(self) -> None:
+        words = self.filter.text().casefold().split()
+        current = self.list.current
+        wanted = self._wanted if self._wanted is not None else current.id if current is not None else None
+        found = tuple(
+            Listed(line.id, line.name, line.detail, line.past)
+            for line in self._lines
+            if all(word in f"{line.name} {line.detail}".casefold() for word in words)
+        )
+        self.list.rows.show(found)
+        self.none.setVisible(not found)
+        self.none.setText(self.spec.none if not self._lines else "None matches. Clear the filter to see all.")
+        if found:
+            self.list.choose(wanted if any(f.id == wanted for f in found) else found[0].id)  # type: ignore[arg-type]
+        if self._wanted is not None:
+            self._wanted = None
+            self.leave_adding()
+
+    def _chosen(self, current: QModelIndex, _previous: QModelIndex) -> None:
+        listed = self.list.current
+        if listed is not None and current.isValid():
+            shown = self.sheet.sheet
+            if shown is None or shown.id != listed.id:
+                self.sheet.open(self.spec.kind, listed.id)
+            if not self.is_adding:
+                self._right.setCurrentWidget(self._paper)

@@ -1,0 +1,213 @@
+"""Changing the register as a person does: what is checked, who may, what is taken back, and what every field reads."""
+
+from datetime import date
+
+import pytest
+from sqlalchemy import select
+
+from reckoner.core.days import read_day
+from reckoner.core.errors import InputRefused
+from reckoner.core.units import N_M
+from reckoner.shop.acts import Act, FieldRefused, ShopRefused
+from reckoner.shop.people import people
+from reckoner.shop.register import editing
+from reckoner.shop.register.cards import card
+from reckoner.shop.register.editing import change, row_sheet, take_back
+from reckoner.shop.register.fields import FIELDS, Form, fields_of
+from reckoner.shop.register.rows import EditOutdated
+from reckoner.shop.toolfacts import tool_facts
+from reckoner.store.reader import reader_of
+from reckoner.store.schema import Person, Reference, Tool, ToolModel
+from reckoner.store.terms import RegisterKind
+from tests.support.runs import later, tool_id
+
+PERSON, MODEL, TOOL, REFERENCE = (
+    RegisterKind.PERSON,
+    RegisterKind.MODEL,
+    RegisterKind.TOOL,
+    RegisterKind.REFERENCE,
+)
+
+
+def field(kind, name):
+    return next(f for f in fields_of(kind) if f.name == name)
+
+
+def typed(session, kind, row_id, name, text, act, base=None):
+    """Change a field by what is typed into it."""
+    sheet = row_sheet(session, kind, row_id)
+    value, _words = field(kind, name).read(text, sheet.unit)
+    return change(session, kind, row_id, field(kind, name), value, act, base)
+
+
+def row_of(session, table, row_id):
+    session.flush()
+    session.expire_all()
+    columns = [a.key for a in table.__mapper__.column_attrs if a.key != "version"]
+    return {name: getattr(session.get_one(table, row_id), name) for name in columns}
+
+
+@pytest.mark.parametrize(
+    ("text", "day"),
+    [("2026-03-09", (2026, 3, 9)), ("9 Mar 2026", (2026, 3, 9)), ("March 9th, 2026", (2026, 3, 9)),
+     ("9.3.2026", (2026, 3, 9)), ("31/12/2026", (2026, 12, 31)), ("12/31/2026", (2026, 12, 31)),
+     ("5/5/2026", (2026, 5, 5)), ("2026-03-09 00:00:00", (2026, 3, 9))],
+)  # fmt: skip
+def test_days_are_read_as_people_write_them(text, day):
+    assert read_day(text) == date(*day)
+
+
+@pytest.mark.parametrize(
+    ("text", "why"),
+    [("3/9/2026", "two ways"), ("31.2.2026", "no day of the calendar"), ("soon", "is not a day"), ("1.1.1066", "1066")],
+)
+def test_what_is_no_day_or_two_days_is_refused(text, why):
+    with pytest.raises(InputRefused, match=why):
+        read_day(text)
+
+
+def test_taking_an_edit_back_and_doing_it_again_restores_the_very_row(demo, act):
+    wanted = tool_id(demo, "HC-0417")
+    with demo.session() as session:
+        model = session.get_one(Tool, wanted).model_id
+        for kind, table, row_id, name, text in (
+            (TOOL, Tool, wanted, "place", "Bay 2"),
+            (TOOL, Tool, wanted, "lever_length", "1 ft 5 1/2 in"),
+            (TOOL, Tool, wanted, "in_service", "5.1.2026"),
+            (MODEL, ToolModel, model, "tolerance", "3 %"),
+            (MODEL, ToolModel, model, "kind", "II C"),
+            (REFERENCE, Reference, 1, "resolution", "0.02 N.m"),
+            (PERSON, Person, 2, "name", "K. Loft"),
+        ):
+            before = row_of(session, table, row_id)
+            deed = typed(session, kind, row_id, name, text, act)
+            after = row_of(session, table, row_id)
+            assert before != after, name
+            undone = take_back(session, deed, later(act, 1))
+            assert row_of(session, table, row_id) == before, name
+            take_back(session, undone, later(act, 2))
+            assert row_of(session, table, row_id) == after, name
+    assert deed.words == "K. T.: name K. Loft, was Katrin Tessel" or "name K. Loft" in deed.words
+
+
+def test_several_edits_are_taken_back_together_or_not_at_all(demo, act):
+    wanted = tool_id(demo, "HC-0417")
+    with demo.session() as session:
+        before = row_of(session, Tool, wanted)
+        deeds = [typed(session, TOOL, wanted, "place", "Bay 2", act), typed(session, TOOL, wanted, "owner", "Hut", act)]
+        both = editing.joined("two things", deeds)
+        take_back(session, both, act)
+        assert row_of(session, Tool, wanted) == before
+        deed = typed(session, TOOL, wanted, "place", "Bay 2", act)
+        typed(session, TOOL, wanted, "place", "Bay 3", act)
+        with pytest.raises(EditOutdated, match="Bay 3"):
+            take_back(session, deed, act)
+
+
+def test_a_tool_departs_from_its_model_where_it_says_so(demo, act):
+    wanted = tool_id(demo, "HC-0417")
+    with demo.session() as session:
+        model = session.get_one(Tool, wanted).model
+        assert tool_facts(session.get_one(Tool, wanted)).lever == model.lever_length
+        typed(session, TOOL, wanted, "lever_length", "500 mm", act)
+        typed(session, TOOL, wanted, "tolerance", "2 %", act)
+        session.expire_all()
+        facts = tool_facts(session.get_one(Tool, wanted))
+        assert (facts.lever, facts.kind.tolerance) == (0.5, 0.02)
+        assert card(reader_of(session), wanted).tool == facts
+        typed(session, MODEL, model.id, "tolerance", "1 %", act)
+        session.expire_all()
+        assert tool_facts(session.get_one(Tool, wanted)).kind.tolerance == 0.01  # the tighter of both
+        assert card(reader_of(session), wanted).tool.kind.tolerance == 0.01
+
+
+@pytest.mark.parametrize(
+    ("kind", "name", "text", "why"),
+    [
+        (TOOL, "number", "HC-0422", "already a tool HC-0422"),
+        (TOOL, "number", " ", "cannot be left empty"),
+        (TOOL, "lever_length", "0.3 kg", "unit of mass"),
+        (TOOL, "pivot_offset", "900 mm", "between the drive and the grip mark"),
+        (TOOL, "interval_months", "500", "between 1 and 120"),
+        (TOOL, "interval_months", "6,5", "not a whole number"),
+        (TOOL, "in_service", "3/9/2026", "two ways"),
+        (MODEL, "minimum", "900 N.m", "minimum is above the maximum"),
+        (MODEL, "maximum", "0 N.m", "more than 0"),
+        (MODEL, "resolution", "90 N.m", "over a fifth"),
+        (MODEL, "mechanism", "beam", "Type I"),
+        (MODEL, "mechanism", "spring", "none of: click"),
+        (MODEL, "tolerance", "400 %", "cannot be more than"),
+        (REFERENCE, "minimum", "5000 N.m", "begin below where it ends"),
+        (REFERENCE, "link", "ftp://x", "link"),
+        (PERSON, "initials", "R. K.", "already a person R. K."),
+    ],
+)
+def test_what_cannot_be_is_refused_in_words_and_nothing_is_kept(demo, act, kind, name, text, why):
+    with demo.session() as session:
+        tool = session.get_one(Tool, tool_id(demo, "HC-0417"))
+        table, row_id = {
+            TOOL: (Tool, tool.id), MODEL: (ToolModel, tool.model_id), REFERENCE: (Reference, 1), PERSON: (Person, 2),
+        }[kind]  # fmt: skip
+        before = row_of(session, table, row_id)
+    with pytest.raises((FieldRefused, InputRefused), match=why), demo.session() as session:
+        typed(session, kind, row_id, name, text, act)
+    with demo.session() as session:
+        assert row_of(session, table, row_id) == before
+
+
+def test_only_who_may_changes_the_register_and_somebody_always_may(demo, act):
+    with demo.session() as session:
+        everyone = session.scalars(select(Person)).all()
+        for person in everyone[1:]:
+            typed(session, PERSON, person.id, "may_edit", "no", act)
+        with pytest.raises(ShopRefused, match="may not change the register"):
+            typed(session, TOOL, 1, "place", "Bay 2", Act(everyone[1].id, act.at))
+        for name, text in (("may_edit", "no"), ("left_on", "2026-01-01")):
+            with pytest.raises(FieldRefused, match="Somebody has to be left"):
+                typed(session, PERSON, everyone[0].id, name, text, act)
+            session.rollback()
+            for person in everyone[1:]:
+                typed(session, PERSON, person.id, "may_edit", "no", act)
+
+
+def test_who_has_left_is_offered_no_more_and_does_nothing(demo, act):
+    with demo.session() as session:
+        typed(session, PERSON, 2, "left_on", "2026-11-01", act)
+        assert 2 not in {p.id for p in people(reader_of(session))}
+        with pytest.raises(ShopRefused, match="works here no more"):
+            typed(session, TOOL, 1, "place", "Bay 2", Act(2, act.at))
+
+
+def test_a_model_that_tools_are_of_stays_and_a_reference_can_go_and_come_back(demo, act):
+    with demo.session() as session:
+        model = session.get_one(Tool, 1).model_id
+        with pytest.raises(ShopRefused, match="give them another model first"):
+            editing.remove(session, MODEL, model, act)
+        gone = editing.remove(session, REFERENCE, 1, act)
+        assert row_sheet(session, REFERENCE, 1).removed
+        take_back(session, gone, act)
+        assert not row_sheet(session, REFERENCE, 1).removed
+
+
+def test_how_a_row_came_to_be_is_said_in_words(demo, act):
+    with demo.session() as session:
+        typed(session, TOOL, 1, "place", "Bay 2", act)
+        sheet = row_sheet(session, TOOL, 1)
+        said = [editing.change_words(TOOL, v, sheet.unit) for v in sheet.changes]
+        assert said[0] == "added"
+        assert said[1].startswith("where it is kept Bay 2, was ")
+
+
+def test_every_field_reads_what_it_says():
+    """What a sheet shows for a value means that value again."""
+    examples = {
+        Form.TORQUE: 12.5, Form.LENGTH: 0.25, Form.MASS: 1.25, Form.RATIO: 0.025, Form.NUMBER: 2.5, Form.COUNT: 6,
+        Form.DAY: date(2026, 3, 9), Form.YES_NO: True, Form.WORDS: "Bay 2",
+    }  # fmt: skip
+    for fields in FIELDS.values():
+        for one in fields:
+            value = one.choices[0][0] if one.choices else examples.get(one.form)
+            if value is None:
+                continue
+            if one.said(value, N_M):
+                assert one.read(one.said(value, N_M), N_M)[0] == value, one.name

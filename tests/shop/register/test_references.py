@@ -1,0 +1,98 @@
+"""References as the shop keeps them: certificates, cross-checks and what they stop, and the sentence of a sheet."""
+
+from datetime import timedelta
+
+import pytest
+from sqlalchemy import select
+
+from reckoner.core.control import Control
+from reckoner.shop.acts import FieldRefused, ShopRefused
+from reckoner.shop.crosschecks import cross_check
+from reckoner.shop.procedures.choosing import candidates
+from reckoner.shop.register import adding
+from reckoner.shop.register.adding import GivenCertificate
+from reckoner.shop.register.references import reference_lines, reference_sheet
+from reckoner.shop.runs import opening, setting_up
+from reckoner.store.reader import reader_of
+from reckoner.store.schema import Reference
+from tests.support.runs import looked_over, tool_id
+
+
+def of(session, number):
+    return session.scalars(select(Reference.id).where(Reference.number == number)).one()
+
+
+def given(day, **changed):
+    values = {
+        "issued": day, "due": day + timedelta(days=365), "number": "FL-9",
+        "points": ((20.0, 0.001, 0.004), (200.0, 0.0, 0.005)),
+    }  # fmt: skip
+    return GivenCertificate(**{**values, **changed})
+
+
+def test_a_sheet_says_first_what_a_reference_may_do(demo, act):
+    today = act.at.date()
+    with demo.session() as session:
+        said = {n: reference_sheet(session, of(session, n), today).sentence(today) for n in ("PM-5", "PM-4", "PM-9")}
+        assert said["PM-5"].startswith("Decides until 15 Jun 2027; good enough for ±4\u202f% tools at 40–200\u202fN·m")
+        assert "which is near" in said["PM-4"]
+        assert said["PM-9"].startswith("Unproven")
+        late = reference_sheet(session, of(session, "PM-4"), today + timedelta(days=30))
+        assert late.sentence(today + timedelta(days=30)).startswith("Its certificate ended on 9 Dec 2026")
+        assert "unproven" in {line.name: line.detail for line in reference_lines(reader_of(session))}["PM-9"]
+
+
+def test_an_unproven_meter_decides_once_it_is_certified(demo, act):
+    today = act.at.date()
+    with demo.session() as session:
+        wanted = of(session, "PM-9")
+        adding.certify(session, wanted, given(today), act)
+        session.expire_all()
+        sheet = reference_sheet(session, wanted, today)
+        assert sheet.facts.proven
+        assert sheet.certificates[0].counts
+
+
+@pytest.mark.parametrize(
+    ("changed", "field", "why"),
+    [
+        ({"issued": timedelta(1)}, "issued", "after today"),
+        ({"due": timedelta(-1)}, "due", "after the day on which it was issued"),
+        ({"points": ()}, "points", "at least one point"),
+        ({"points": ((20.0, 0.0, 0.004), (20.0, 0.0, 0.005))}, "points", "same torque"),
+        ({"points": ((20.0, 0.0, 0.0), (200.0, 0.0, 0.005))}, "points", "cannot be right"),
+    ],
+)
+def test_a_certificate_that_cannot_be_is_refused_at_its_field(demo, act, changed, field, why):
+    today = act.at.date()
+    changed = {k: today + v if isinstance(v, timedelta) else v for k, v in changed.items()}
+    with demo.session() as session, pytest.raises(FieldRefused, match=why) as refused:
+        adding.certify(session, of(session, "PM-5"), given(today, **changed), act)
+    assert refused.value.field == field
+
+
+def test_a_cross_check_that_stops_speaks_against_the_meter_until_another_is_steady(demo, act):
+    today = act.at.date()
+    with demo.session() as session:
+        wanted, meter = tool_id(demo, "HC-0417"), of(session, "PM-5")
+        run = looked_over(session, opening.open_run(session, wanted, act), act)
+        first = candidates(session, run.tool, run.rules, today)[0]
+        assert (first.reference.number, first.suits) == ("PM-5", True)
+        line = cross_check(session, meter, 81.0, 80.0, "PM-4", "", act)
+        assert line.checked.control is Control.STOP
+        against = {c.reference.number: c.against for c in candidates(session, run.tool, run.rules, today)}["PM-5"]
+        assert against == ("its cross-check of 24 Nov 2026 stands too far off",)
+        with pytest.raises(ShopRefused, match="too far off"):
+            setting_up.choose_reference(session, run.id, meter, "", act)
+        cross_check(session, meter, 80.06, 80.0, "PM-4", "plug cleaned", act)
+        assert candidates(session, run.tool, run.rules, today)[0].suits
+
+
+@pytest.mark.parametrize(
+    ("shown", "true", "other", "why"),
+    [(80, 80, " ", "what it was compared with"), (80, 80, "pm-5", "against itself"), (80, 8, "PM-4", "same torque"),
+     (80, 0, "PM-4", "same torque")],
+)  # fmt: skip
+def test_a_check_that_cannot_be_is_refused(demo, act, shown, true, other, why):
+    with demo.session() as session, pytest.raises(ShopRefused, match=why):
+        cross_check(session, of(session, "PM-5"), shown, true, other, "", act)

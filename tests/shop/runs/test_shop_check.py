@@ -1,0 +1,61 @@
+"""A meter without a certificate: numbers to compare, and nothing decided."""
+
+import pytest
+from sqlalchemy import delete
+
+from reckoner.core.states import State
+from reckoner.shop.register.cards import card
+from reckoner.shop.register.sheet import sheet
+from reckoner.shop.runs import outcomes, signing
+from reckoner.shop.runs.judging import Distrust, judged
+from reckoner.shop.runs.recompute import recompute
+from reckoner.shop.standing import Condition
+from reckoner.shop.wording import SHOP_CHECK, formal, run_sentence
+from reckoner.store.guards import lowered
+from reckoner.store.reader import reader_of
+from reckoner.store.schema import Certificate, CertificatePoint
+from reckoner.store.terms import Outcome
+from tests.support.runs import outside, tool_id
+
+HC = "HC-0417"
+
+
+@pytest.fixture
+def unproven(demo):
+    """The demo as if none of its meters had ever been certified."""
+    with demo.engine.begin() as connection, lowered(connection):
+        for table in (CertificatePoint, Certificate):
+            connection.exec_driver_sql("UPDATE set_up SET certificate_id = NULL")
+            connection.execute(delete(table))
+    return demo
+
+
+def test_a_run_against_an_unproven_meter_compares_and_decides_nothing(unproven, act):
+    with unproven.session() as session:
+        wanted = tool_id(unproven, HC)
+        before = card(reader_of(session), wanted).standing
+        run = outside(session, wanted, act)  # it would be held by a meter that decides
+        found = judged(run)
+        assert found.distrust is Distrust.UNPROVEN
+        assert (found.verdict.state, found.verdict.accepted) == (State.COMPARED, None)
+        assert formal(found.verdict, run.rules.title) == SHOP_CHECK
+        assert run_sentence(run.tool, found.verdict).endswith("compared in the shop")
+        assert [c.outcome for c in outcomes.choices(run, act.at.date())] == [Outcome.COMPARED, Outcome.HELD]
+        signed = signing.sign(session, run.id, act)
+        assert signed.signature.due is None
+        assert card(reader_of(session), wanted).standing == before  # no due date, no hold, no other result
+        assert sheet(reader_of(session), wanted).runs[-1].state is State.COMPARED
+        assert [r.otherwise for r in recompute(session)][-1] == ()
+
+
+def test_a_tool_that_was_only_compared_stays_new_and_wears_its_own_mark(unproven, act):
+    from reckoner.shop.register import adding
+
+    with unproven.session() as session:
+        model = card(reader_of(session), tool_id(unproven, HC)).tool.model_id
+        ids, _ = adding.add_tools(session, adding.GivenTools(("HC-0999",), model), act)
+        run = outside(session, ids[0], act)
+        signing.sign(session, run.id, act)
+        standing = card(reader_of(session), ids[0]).standing
+        assert standing.state is State.COMPARED
+        assert standing.conditions(act.at.date())[0] is Condition.NEW

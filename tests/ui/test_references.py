@@ -1,0 +1,117 @@
+"""The References place: a certificate pasted, a check kept, a link tried out with a real plain meter, a meter added."""
+
+import os
+import pty
+import threading
+import tty
+
+import pytest
+from PyQt6.QtCore import Qt
+
+from tests.support.hands import WAIT, click, go, press, settle
+
+
+@pytest.fixture
+def place(qtbot, open_window, demo_folder):
+    window = open_window(demo_folder)
+    go(window, "references")
+    settle(qtbot, window)
+    place = window.current
+    qtbot.waitUntil(lambda: place.sheet.found is not None, timeout=WAIT)
+    return place
+
+
+def shown(qtbot, place, number):
+    """The sheet of a reference."""
+    row = next(line for line in place.shelf.list.rows.rows if line.name == number)
+    place.shelf.list.choose(row.id)
+    qtbot.waitUntil(lambda: place.sheet.found.facts.number == number, timeout=WAIT)
+    return place.sheet
+
+
+def test_a_certificate_is_pasted_and_counts_from_then_on(qtbot, place):
+    sheet = shown(qtbot, place, "PM-9")
+    assert sheet.sentence.text().startswith("Unproven")
+    assert not sheet.worth.isVisible()
+    click(sheet.new)
+    form = sheet.certify
+    form.number.line.setText("FL-3000")
+    form.points.setPlainText("Torque [N.m]\tError [%]\tW [%]\n15\t0.1\t0.5\nxx\t0\t0.5\n150\t-0.1\t0.6")
+    click(form.keep)
+    assert "“xx\t0\t0.5”" in form.fault.text()
+    form.points.setPlainText("15\t0.1\t0.5\n150\t-0.1\t0.6")
+    form.issued.line.setText("24 Nov 2027")
+    click(form.keep)
+    qtbot.waitUntil(lambda: "after today" in form.issued.hint.text(), timeout=WAIT)
+    form.issued.line.setText("20 Nov 2026")
+    click(form.keep)
+    qtbot.waitUntil(lambda: sheet.sentence.text().startswith("Decides until 20 Nov 2027"), timeout=WAIT)
+    assert not form.isVisible()
+    assert sheet.worth.isVisible()
+    assert "15.0 N·m" not in sheet.worth.accessibleDescription()
+    assert "15 N·m: +0.10" in sheet.worth.accessibleDescription()
+
+
+def test_a_check_is_kept_and_its_stop_is_said_with_a_shape(qtbot, place):
+    sheet = shown(qtbot, place, "PM-5")
+    before = len(sheet.found.checks)
+    sheet.checking.shown.line.setText("81")
+    sheet.checking.true.line.setText("80 N.m")
+    click(sheet.checking.keep)
+    qtbot.waitUntil(lambda: "what it was compared with" in sheet.checking.against.hint.text(), timeout=WAIT)
+    sheet.checking.against.line.setText("PM-4")
+    click(sheet.checking.keep)
+    qtbot.waitUntil(lambda: len(sheet.found.checks) == before + 1, timeout=WAIT)
+    assert "too far off" in sheet.sentence.text()
+    assert sheet.checking.chart.accessibleDescription().endswith("stop")
+
+
+def test_a_link_is_tried_out_with_the_line_that_came_and_what_it_means(qtbot, place):
+    """A meter that writes a line a second, at a pseudo-terminal."""
+    ours, theirs = pty.openpty()
+    tty.setraw(theirs)
+    sheet = shown(qtbot, place, "PM-5")
+    trying = sheet.trying
+    place.around.station.set_link("PM-5", f"plain:{os.ttyname(theirs)}")
+    sheet.look_again()
+    qtbot.waitUntil(lambda: trying._link.startswith("plain:"), timeout=WAIT)
+    click(trying.button)
+    assert trying.button.text() == "Stop listening"
+    done = threading.Event()
+
+    def write():
+        while not done.wait(0.2):
+            os.write(ours, b"ST,+ 12.35 N.m OK\r\n")
+
+    writer = threading.Thread(target=write)
+    writer.start()
+    try:
+        qtbot.waitUntil(lambda: trying.line.whole() == "ST,+ 12.35 N.m OK", timeout=WAIT)
+    finally:
+        done.set()
+        writer.join()
+    qtbot.waitUntil(lambda: trying.means.text().startswith("This line means 12.35\u202fN·m"), timeout=WAIT)
+    place.hide()
+    assert trying._watch is None  # the bench may want the meter
+    os.close(ours)
+    os.close(theirs)
+
+
+def test_a_meter_is_added_and_taken_back(qtbot, place):
+    shelf = place.shelf
+    count = len(shelf.list.rows.rows)
+    click(shelf.adding)
+    form = shelf.adder.form
+    click(shelf.adder.button)
+    assert shelf.adder.fault.text() == "Choose its range, or type it."
+    form.range.line.setText("60 to 600 lbf.ft")
+    form.number.line.setText("PM-5")
+    click(form.proofs.chips["unproven"])
+    click(shelf.adder.button)
+    qtbot.waitUntil(lambda: "already a reference PM-5" in shelf.adder.fault.text(), timeout=WAIT)
+    form.number.line.setText("PM-20")
+    click(shelf.adder.button)
+    qtbot.waitUntil(lambda: place.sheet.found.facts.number == "PM-20", timeout=WAIT)
+    window = place.window().centralWidget()
+    press(window, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
+    qtbot.waitUntil(lambda: len(shelf.list.rows.rows) == count, timeout=WAIT)
