@@ -193,3 +193,40 @@ def test_a_model_is_edited_for_all_its_tools(qtbot, facts, demo):
     go(window, "tools", tool=wanted)
     settle(qtbot, window)
     assert kept(demo, Person, 1)["may_edit"]
+
+
+def test_a_point_is_chosen_by_its_small_fence_and_its_drift_is_told(qtbot, open_window, demo_folder, demo):
+    window = open_window(demo_folder)
+    go(window, "tools", tool=tool_id(demo, "HC-0422"))
+    settle(qtbot, window)
+    sheet = window.current.sheet
+    qtbot.waitUntil(lambda: sheet.trend.text().startswith("Drifts by +0.53"), timeout=WAIT)
+    low = next(fence for (_direction, target), fence in sheet.fences.items() if target == 20)
+    click(low)
+    assert sheet.trend.text().startswith("Drifts by ")
+    assert "25 Aug 2029" not in sheet.trend.text()
+    shown = sheet._fence._state
+    assert {p.told.rsplit(" ", 1)[-1] for p in shown.points} >= {"PM-4"}
+    assert any("from the tower ladder" in words for _, words in shown.events)
+
+
+def test_a_file_is_attached_opened_and_taken_away(qtbot, facts, demo, tmp_path, monkeypatch):
+    window, files = facts, facts.current.sheet.files
+    photo = tmp_path / "photo.txt"
+    photo.write_bytes(b"a photo")
+    files.add(tmp_path / "gone.txt")
+    assert "cannot be read" in files.fault.text()
+    files.add(photo)
+    qtbot.waitUntil(lambda: [line.name for line in files.lines] == ["photo.txt"], timeout=WAIT)
+    opened = []
+    monkeypatch.setattr(
+        "reckoner.ui.register.files.QDesktopServices.openUrl", lambda url: opened.append(url.toLocalFile()) or True
+    )
+    files.look_at(files.lines[0].id)
+    qtbot.waitUntil(lambda: len(opened) == 1, timeout=WAIT)
+    with open(opened[0], "rb") as copy:
+        assert copy.read() == b"a photo"
+    files.take_away(files.lines[0].id)
+    qtbot.waitUntil(lambda: files.lines == (), timeout=WAIT)
+    press(window, Qt.Key.Key_Z, CTRL)
+    qtbot.waitUntil(lambda: window.foot.words.startswith("Taken back: removing photo.txt"), timeout=WAIT)

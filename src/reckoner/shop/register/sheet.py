@@ -46,6 +46,7 @@ class RunHistory:
     by: str
     limit: float
     due: date | None
+    reference: str
     points: tuple[PointHistory, ...]
 
 
@@ -71,7 +72,9 @@ class ToolSheet:
 
 
 _SIGNED = """
-SELECT g.id, g.run_id, g.sequence, g.at, g.state, g.accepted, g.sentence, g."limit" AS allowed, g.due, u.kind, p.initials
+SELECT g.id, g.run_id, g.sequence, g.at, g.state, g.accepted, g.sentence, g."limit" AS allowed, g.due, u.kind, p.initials,
+  (SELECT f.number FROM set_up s JOIN reference f ON f.id = s.reference_id WHERE s.run_id = u.id ORDER BY s.id DESC LIMIT 1)
+  AS reference
 FROM signature g JOIN run u ON u.id = g.run_id JOIN person p ON p.id = g.person_id
 WHERE u.tool_id = :tool AND u.id NOT IN (
   SELECT a.amends_id FROM run a JOIN signature b ON b.run_id = a.id WHERE a.tool_id = :tool AND a.amends_id IS NOT NULL)
@@ -97,13 +100,15 @@ def sheet(reader: Reader, tool_id: int) -> ToolSheet:
         Happening(r.sequence, r.on, POLICIES[r.kind].words, r.sentence, r.state if r.points else None, r.run_id)
         for r in runs
     ]
-    happenings += [Happening(e.sequence, _day(e.at), EVENTS[term(EventKind, e.kind)].words, e.note) for e in events]
+    happenings += [
+        Happening(e.sequence, day_written(e.at), EVENTS[term(EventKind, e.kind)].words, e.note) for e in events
+    ]
     happenings.sort(key=lambda h: h.sequence, reverse=True)
     judged = tuple(r for r in runs if r.points)
     return ToolSheet(card(reader, tool_id), judged, tuple(happenings))
 
 
-def _day(at: str) -> date:
+def day_written(at: str) -> date:
     """The day on which something was written, where it was written."""
     time = time_of(at)
     if time is None:
@@ -115,7 +120,7 @@ def _run(row: Any, points: tuple[PointHistory, ...]) -> RunHistory:
     return RunHistory(
         run_id=row.run_id,
         sequence=row.sequence,
-        on=_day(row.at),
+        on=day_written(row.at),
         kind=term(RunKind, row.kind),
         state=term(State, row.state),
         accepted=None if row.accepted is None else bool(row.accepted),
@@ -123,6 +128,7 @@ def _run(row: Any, points: tuple[PointHistory, ...]) -> RunHistory:
         by=row.initials,
         limit=row.allowed,
         due=day_of(row.due),
+        reference=row.reference or "",
         points=points,
     )
 

@@ -212,7 +212,8 @@ class DecidingPanel(Panel):
             beside = f" and {signature.beside}" if signature.beside else ""
             amended = "A later amendment replaces it." if run.amended else ""
             words = f"Signed by {signature.by}{beside} on {signature.on:%-d %b %Y}."
-            self.due.setText(" ".join(w for w in (words, after, amended) if w))
+            away = f"Put it away: {run.tool.putting_away[:1].lower()}{run.tool.putting_away[1:]}"
+            self.due.setText(" ".join(w for w in (words, after, amended, away) if w))
         else:
             chosen = next((c for c in self.choices if c.outcome.value == self.outcomes.one), None)
             self.due.setText(chosen.why if chosen else "")

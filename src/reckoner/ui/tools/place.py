@@ -14,6 +14,7 @@ from reckoner.shop.register.cards import ToolCard
 from reckoner.shop.register.lists import ToolsFound, count_of, find, page_of
 from reckoner.shop.register.sheet import ToolSheet, sheet
 from reckoner.shop.register.shelves import model_lines, people_lines
+from reckoner.shop.register.trends import trends
 from reckoner.store.terms import RegisterKind
 from reckoner.ui.latest import Latest
 from reckoner.ui.layout import column, row, surface
@@ -75,7 +76,7 @@ class ToolsPlace(Place):
         self._wanted: int | None = None
         self._shown = ""
         self._sheet_of = 0
-        self._asking, self._reading = Latest(around.work), Latest(around.work)
+        self._asking, self._reading, self._trending = (Latest(around.work) for _ in range(3))
         self._count = label(self.theme, "", Type.BODY, "quiet")
         self.filter = Line()
         self.filter.setPlaceholderText("Filter: click 200, held, Tower crew")
@@ -314,6 +315,10 @@ class ToolsPlace(Place):
     def _show_sheet(self, found: ToolSheet) -> None:
         if self._sheet_of == found.card.tool.id and self.list.tools.rowCount():
             self.sheet.show_sheet(found, self.around.today)
+            tool_id = found.card.tool.id
+            self._trending.look(
+                lambda reader: trends(reader, found), lambda made: self.sheet.show_trends(tool_id, made)
+            )
             if not self.is_adding:
                 self._right.setCurrentWidget(self._paper)
 

@@ -7,26 +7,28 @@ from enum import Enum
 from functools import partial
 
 from PyQt6.QtCore import Qt, pyqtSignal
-from PyQt6.QtWidgets import QButtonGroup, QGridLayout, QStackedWidget, QWidget
+from PyQt6.QtWidgets import QGridLayout, QStackedWidget, QWidget
 
 from reckoner.core import printing
-from reckoner.core.kinds import Direction
 from reckoner.core.states import State
 from reckoner.shop.register.fields import field_of
 from reckoner.shop.register.sheet import PointHistory, RunHistory, ToolSheet
+from reckoner.shop.register.trends import Point, Trend
 from reckoner.shop.toolfacts import ToolFacts
 from reckoner.shop.wording import DUE_WORDS, at_target
 from reckoner.store.terms import RegisterKind
 from reckoner.ui.actions import tooltip
-from reckoner.ui.layout import column, empty, row, scrolling
+from reckoner.ui.layout import column, empty, row, scrolling, surface
 from reckoner.ui.place import Surroundings
 from reckoner.ui.register.factsheet import FactSheet
+from reckoner.ui.register.files import Files
 from reckoner.ui.theme import Type
 from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.buttons import PrimaryButton, button
 from reckoner.ui.widgets.chips import Chips
 from reckoner.ui.widgets.flow import Flow
 from reckoner.ui.widgets.mark import FenceMark
+from reckoner.ui.widgets.smallfence import SmallFence
 from reckoner.ui.widgets.text import ElidedLabel, label
 from reckoner.ui.widgets.timefence import TimeFence, TimeFenceState, TimePoint
 
@@ -54,7 +56,7 @@ class Sheet(QWidget):
         theme = self._theme = around.theme
         self._sheet: ToolSheet | None = None
         self._today = date.min
-        self._point: tuple[Direction, float] | None = None
+        self._point: Point | None = None
         self.number = label(theme, "", Type.HEADLINE)
         self._about = ElidedLabel(theme, "", Type.BODY, "quiet")
         self._button = PrimaryButton(theme, "Put on the bench")
@@ -62,7 +64,11 @@ class Sheet(QWidget):
         self._button.clicked.connect(self.put_on_bench)
         self.sentence = label(theme, "", Type.TITLE, wrap=True)
         self.status = label(theme, "", Type.BODY, "quiet", wrap=True)
-        self._points = row(gap=1)
+        self._points_room = QWidget()
+        self._points = Flow(self._points_room)
+        self.fences: dict[Point, SmallFence] = {}
+        self.trend = label(theme, "", Type.BODY, wrap=True)
+        self._trends: dict[Point, Trend] = {}
         self._fence = TimeFence(theme)
         self._story = QWidget()
         self._lines = QGridLayout(self._story)
@@ -72,22 +78,25 @@ class Sheet(QWidget):
         self._lines.setColumnStretch(3, 1)
         self._story_title = label(theme, "What happened to it", Type.LEAD)
         story = scrolling(self._story)
-        story.setMinimumHeight(16 * GRID)
+        story.setMinimumHeight(13 * GRID)
         self.happened = button(theme, "Something happened…", self._report)
         self.happened.setToolTip(tooltip("happened"))
         head = row(column(self.number, self._about, gap=0), self.happened, self._button, gap=2)
         head.setStretch(0, 1)
         results = QWidget()
-        told = column(self._points, self._fence, self._story_title, story, gap=2)
-        told.setStretch(1, 3)
-        told.setStretch(3, 2)
+        told = column(self._points_room, self._fence, self.trend, self._story_title, story, gap=2)
+        told.setStretch(1, 5)
+        told.setStretch(4, 2)
         results.setLayout(told)
         self.pages = Chips(theme, "Page of the sheet")
         self.pages.offer([(page.value, page.value) for page in Page], [Page.RESULTS.value])
         self.pages.chosen.connect(self._turn)
         self.facts = FactSheet(around)
+        self.files = Files(around)
         known = QWidget()
-        known.setLayout(column(self._actions(), self.facts, 1, gap=2))
+        self.advice = label(theme, "", Type.BODY, wrap=True)
+        advice = surface(column(label(theme, "Putting it away", Type.STRONG), self.advice, gap=0, margin=2), "notice")
+        known.setLayout(column(self._actions(), advice, self.facts, self.files, 1, gap=2))
         self._stack = QStackedWidget()
         self._stack.addWidget(results)
         self._stack.addWidget(scrolling(known))
@@ -118,10 +127,12 @@ class Sheet(QWidget):
         if facts and self._sheet is not None:
             tool = self._sheet.card.tool
             self.facts.open(RegisterKind.TOOL, tool.id, _as_model(tool))
+            self.files.open(RegisterKind.TOOL, tool.id)
 
     def show_sheet(self, sheet: ToolSheet, today: date) -> None:
         if self._sheet is None or self._sheet.card.tool.id != sheet.card.tool.id:
             self._point = None
+            self._trends = {}
         self._sheet, self._today = sheet, today
         tool = sheet.card.tool
         self.number.setText(tool.number)
@@ -130,6 +141,7 @@ class Sheet(QWidget):
         )
         self._button.say("Go on with the run" if sheet.card.run_id is not None else "Put on the bench")
         self.sentence.setText(_headline(sheet))
+        self.advice.setText(tool.putting_away)
         self.status.setText(_status(sheet, today))
         self._show_points()
         self._show_fence()
@@ -155,23 +167,17 @@ class Sheet(QWidget):
             worst = max(newest.points, key=lambda p: p.worst)
             self._point = (worst.direction, worst.target)
         both = len({d for d, _ in available}) > 1
-        self._points.addWidget(label(self._theme, "Mean deviation at", Type.BODY, "quiet"))
-        group = QButtonGroup(self)
+        self.fences = {}
         for point in available:
             words = at_target(point[1], sheet.card.tool.unit)
-            chip = button(
-                self._theme,
-                f"{words} {point[0].words}" if both else words,
-                kind="chosen" if point == self._point else "link",
-            )
-            chip.setCheckable(True)
-            chip.setChecked(point == self._point)
-            chip.clicked.connect(lambda _checked, point=point: self._choose(point))
-            group.addButton(chip)
-            self._points.addWidget(chip)
-        self._points.addStretch(1)
+            words = f"{words} {point[0]}" if both else words
+            fence = SmallFence(self._theme, words, _story_of(sheet, point), newest.limit)
+            fence.setChecked(point == self._point)
+            fence.clicked.connect(partial(self._choose, point))
+            self.fences[point] = fence
+            self._points.addWidget(fence)
 
-    def _choose(self, point: tuple[Direction, float]) -> None:
+    def _choose(self, point: Point) -> None:
         self._point = point
         self._show_points()
         self._show_fence()
@@ -184,16 +190,31 @@ class Sheet(QWidget):
         if not sheet.runs or self._point is None:
             return
         found = [(r, p) for r in sheet.runs for p in r.points if (p.direction, p.target) == self._point]
-        newest = found[-1][1]
+        newest, trend = found[-1][1], self._trends.get(self._point)
+        self.trend.setText(trend.words if trend is not None else "")
+        self.trend.setVisible(trend is not None)
         self._fence.show_state(
             TimeFenceState(
                 limit=found[-1][0].limit,
                 near=newest.near_zone,
-                points=tuple(_time_point(r, p) for r, p in found),
+                points=_story_of(sheet, self._point),
                 today=self._today,
-                due=None if sheet.card.held else sheet.card.due(self._today).on,
+                due=None if sheet.card.held or sheet.card.standing.due is None else sheet.card.standing.due.on,
+                trend=trend.drawn(self._today) if trend is not None else (),
+                reaches=trend.band_reaches if trend is not None else None,
+                events=tuple(
+                    (h.on, f"{h.what}: {h.detail}" if h.detail else h.what)
+                    for h in sheet.happenings
+                    if h.run_id is None
+                ),
             )
         )
+
+    def show_trends(self, tool_id: int, found: dict[Point, Trend]) -> None:
+        """How the points drift, worked out once the sheet stands."""
+        if self._sheet is not None and self._sheet.card.tool.id == tool_id:
+            self._trends = found
+            self._show_fence()
 
     def _show_story(self) -> None:
         sheet = self._sheet
@@ -234,8 +255,15 @@ def _as_model(tool: ToolFacts) -> dict[str, str]:
     return said
 
 
+def _story_of(sheet: ToolSheet, point: Point) -> tuple[TimePoint, ...]:
+    """A point from run to run."""
+    return tuple(_time_point(r, p) for r in sheet.runs for p in r.points if (p.direction, p.target) == point)
+
+
 def _time_point(run: RunHistory, point: PointHistory) -> TimePoint:
-    return TimePoint(run.on, point.deviation, point.expanded_uncertainty, point.state, point.as_left)
+    with_what = f" with {run.reference}" if run.reference else ""
+    told = f"{'as left' if point.as_left else 'as found'}, {point.state.words}, by {run.by}{with_what}"
+    return TimePoint(run.on, point.deviation, point.expanded_uncertainty, point.state, point.as_left, told)
 
 
 def _headline(sheet: ToolSheet) -> str:

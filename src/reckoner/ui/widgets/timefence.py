@@ -6,36 +6,42 @@ from dataclasses import dataclass
 from datetime import date
 
 from PyQt6.QtCore import QPointF, QRectF, QSize, Qt
-from PyQt6.QtGui import QPainter, QPaintEvent, QPolygonF
+from PyQt6.QtGui import QMouseEvent, QPainter, QPaintEvent, QPolygonF
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from reckoner.core.printing import fixed
 from reckoner.core.states import State
 from reckoner.ui.theme import Theme, Type
 from reckoner.ui.tokens import GRID
+from reckoner.ui.widgets.text import tip
 
 
 @dataclass(frozen=True)
 class TimePoint:
     """One result at the point: mean deviation and ±W as fractions, the state there; ``begins`` a new line, as after an
-    adjustment."""
+    adjustment; ``told`` is what the mouse over it shows."""
 
     on: date
     deviation: float
     whisker: float
     state: State
     begins: bool = False
+    told: str = ""
 
 
 @dataclass(frozen=True)
 class TimeFenceState:
-    """What is shown; ``near`` is the newest near zone's width."""
+    """What is shown; ``near`` is the newest near zone's width. ``trend`` is a line through days: (day, deviation, half of its
+    band); ``reaches`` the day on which the band touches the limit. ``events`` stand on the time axis with their words."""
 
     limit: float
     near: float
     points: tuple[TimePoint, ...]
     today: date
     due: date | None
+    trend: tuple[tuple[date, float, float], ...] = ()
+    reaches: date | None = None
+    events: tuple[tuple[date, str], ...] = ()
 
 
 class TimeFence(QWidget):
@@ -49,6 +55,7 @@ class TimeFence(QWidget):
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
         self.setMinimumHeight(20 * GRID)
         self.setAccessibleName("Deviation through time")
+        self.setMouseTracking(True)
 
     def show_state(self, state: TimeFenceState | None) -> None:
         self._state = state
@@ -59,6 +66,15 @@ class TimeFence(QWidget):
 
     def sizeHint(self) -> QSize:
         return QSize(80 * GRID, 32 * GRID)
+
+    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
+        """Who found it, and against what, beside the mark under the mouse; or the event there."""
+        state = self._state
+        if state is None or not state.points or event is None:
+            return
+        drawing = _Drawing(QPainter(), self._theme, QRectF(self.rect()), state)
+        found = drawing.told_at(event.position())
+        self.setToolTip(tip(found))
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         state = self._state
@@ -74,8 +90,10 @@ class _Drawing:
 
     def __init__(self, painter: QPainter, theme: Theme, box: QRectF, state: TimeFenceState) -> None:
         self.painter, self.theme, self.state = painter, theme, state
+        self._labels: list[QRectF] = []
         self.yard = box.adjusted(6 * GRID, 3 * GRID, -2 * GRID, -5 * GRID)
         days = [p.on for p in state.points] + [state.today] + ([state.due] if state.due else [])
+        days += [day for day, _, _ in state.trend[-1:]] + [day for day, _ in state.events if day >= state.points[0].on]
         first, last = min(days).toordinal(), max(days).toordinal()
         room = max(60, (last - first) * 0.06)
         self.start, self.end = first - room, last + room
@@ -92,6 +110,8 @@ class _Drawing:
     def draw(self) -> None:
         self._fences()
         self._years()
+        self._trend()
+        self._events()
         self._upright(self.state.today, "today", "accent", top=False)
         if self.state.due:
             self._upright(self.state.due, f"due {self.state.due:%-d %b %Y}", "quiet", top=True)
@@ -131,6 +151,56 @@ class _Drawing:
             where = QRectF(x - 4 * GRID, self.yard.bottom() + GRID, 8 * GRID, 2 * GRID)
             painter.drawText(where, Qt.AlignmentFlag.AlignCenter, str(year))
 
+    def _trend(self) -> None:
+        """The line through the results since the last adjustment, and its 95 % band; where that touches the limit."""
+        painter, theme, trend = self.painter, self.theme, self.state.trend
+        if not trend:
+            return
+        upper = [QPointF(self.x(day), self.y(value + half)) for day, value, half in trend]
+        lower = [QPointF(self.x(day), self.y(value - half)) for day, value, half in trend]
+        painter.setPen(Qt.PenStyle.NoPen)
+        wash = theme.color("accent_wash")
+        wash.setAlphaF(0.7)
+        painter.setBrush(wash)
+        painter.drawPolygon(QPolygonF([*upper, *reversed(lower)]))
+        pen = theme.pen("accent", 2)
+        pen.setStyle(Qt.PenStyle.DashLine)
+        painter.setPen(pen)
+        painter.drawPolyline(QPolygonF([QPointF(self.x(day), self.y(value)) for day, value, _ in trend]))
+        reaches = self.state.reaches
+        if reaches is not None and reaches > self.state.points[-1].on and self.x(reaches) <= self.yard.right():
+            self._upright(reaches, f"band at the fence {reaches:%b %Y}", "accent", top=True)
+
+    def _events(self) -> None:
+        """Small flags on the axis."""
+        painter, theme = self.painter, self.theme
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(theme.color("near"))
+        for day, _words in self.state.events:
+            at = self._flag(day)
+            if at is not None:
+                painter.drawPolygon(QPolygonF([at, at + QPointF(-6, -10), at + QPointF(6, -10)]))
+
+    def _flag(self, day: date) -> QPointF | None:
+        """Where an event's flag stands; None before the drawing begins."""
+        return QPointF(self.x(day), self.yard.bottom()) if self.x(day) >= self.yard.left() else None
+
+    def told_at(self, where: QPointF) -> str:
+        """What is to be said of the mark near ``where``."""
+        said = []
+        for point in self.state.points:
+            at = QPointF(self.x(point.on), self.y(point.deviation))
+            if abs(at.x() - where.x()) < GRID and abs(at.y() - where.y()) < 2 * GRID:
+                value = fixed(point.deviation * 100, 2, sign=True)
+                said.append(
+                    f"{point.on:%-d %b %Y}: {value} % ± {fixed(point.whisker * 100, 2)} %\n{point.told}".strip()
+                )
+        for day, words in self.state.events:
+            flag = self._flag(day)
+            if flag is not None and abs(flag.x() - where.x()) < GRID and abs(flag.y() - where.y()) < 2 * GRID:
+                said.append(f"{day:%-d %b %Y}: {words}")
+        return "\n".join(said)
+
     def _upright(self, on: date, words: str, color: str, *, top: bool) -> None:
         painter, theme = self.painter, self.theme
         x = self.x(on)
@@ -140,8 +210,13 @@ class _Drawing:
         wide = painter.fontMetrics().horizontalAdvance(words) + GRID
         y = self.yard.top() - 3 * GRID if top else self.yard.bottom() + 3 * GRID
         left = min(max(0.0, x - wide / 2), self.yard.right() + 2 * GRID - wide)
+        box = QRectF(left, y, wide, 2 * GRID)
+        for other in self._labels:  # what stands there already is not written over
+            if box.intersects(other):
+                box.moveRight(other.left() - GRID)
+        self._labels.append(box)
         painter.setPen(theme.color(color))
-        painter.drawText(QRectF(left, y, wide, 2 * GRID), Qt.AlignmentFlag.AlignCenter, words)
+        painter.drawText(box, Qt.AlignmentFlag.AlignCenter, words)
 
     def _history(self) -> None:
         painter, theme = self.painter, self.theme

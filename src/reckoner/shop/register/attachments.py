@@ -1,0 +1,78 @@
+"""Files that belong to a row of the register: a photo, a certificate. Each is kept by its content, once."""
+
+from __future__ import annotations
+
+import hashlib
+from dataclasses import dataclass
+from datetime import date
+from pathlib import Path
+
+from sqlalchemy import select
+from sqlalchemy.orm import Session
+
+from reckoner.shop.acts import Act, ShopRefused
+from reckoner.shop.register import editing
+from reckoner.shop.register.editing import Deed
+from reckoner.store.schema import Attachment, Content
+from reckoner.store.terms import RegisterKind
+
+LARGEST = 25_000_000
+"""Bytes of a file that is kept: a photo or a scanned certificate, not a film."""
+
+
+@dataclass(frozen=True)
+class AttachmentLine:
+    """One file: its id, name, size in bytes, and since when it is here."""
+
+    id: int
+    name: str
+    size: int
+    on: date
+
+
+def attach(session: Session, kind: RegisterKind, row_id: int, name: str, data: bytes, act: Act) -> Deed:
+    """Keep a file with a row. Raises ShopRefused for an empty one, or one that is too large or there already."""
+    name = Path(name).name.strip()
+    if not name:
+        raise ShopRefused("The file has no name.")
+    if not data:
+        raise ShopRefused(f"{name} is empty; nothing was kept.")
+    if len(data) > LARGEST:
+        raise ShopRefused(f"{name} is larger than {LARGEST // 1_000_000} MB; make it smaller, or keep it elsewhere.")
+    digest = hashlib.sha256(data).hexdigest()
+    there = session.scalars(
+        select(Attachment).where(
+            Attachment.of_kind == kind, Attachment.of_id == row_id, Attachment.digest == digest,
+            Attachment.removed.is_(False),
+        )
+    ).first()  # fmt: skip
+    if there is not None:
+        raise ShopRefused(f"That file is here already, as {there.name}.")
+    if session.scalar(select(Content.id).where(Content.digest == digest)) is None:
+        session.add(Content(digest=digest, data=data))
+    row = Attachment(of_kind=kind, of_id=row_id, name=name, digest=digest, size=len(data), added_on=act.at.date())
+    return editing.add(session, RegisterKind.ATTACHMENT, row, act, act.at)
+
+
+def attachments(session: Session, kind: RegisterKind, row_id: int) -> tuple[AttachmentLine, ...]:
+    """The files of a row, oldest first."""
+    rows = session.scalars(
+        select(Attachment)
+        .where(Attachment.of_kind == kind, Attachment.of_id == row_id, Attachment.removed.is_(False))
+        .order_by(Attachment.id)
+    )
+    return tuple(AttachmentLine(a.id, a.name, a.size, a.added_on) for a in rows)
+
+
+def content(session: Session, attachment_id: int) -> tuple[str, bytes]:
+    """A file's name and what it holds. Raises ShopRefused when it is not what was kept."""
+    row = session.get_one(Attachment, attachment_id)
+    data = session.scalar(select(Content.data).where(Content.digest == row.digest))
+    if data is None or hashlib.sha256(data).hexdigest() != row.digest:
+        raise ShopRefused(f"{row.name} is not what was kept here; it was changed or lost. Put back the last backup.")
+    return row.name, data
+
+
+def detach(session: Session, attachment_id: int, act: Act) -> Deed:
+    """Take a file out of sight."""
+    return editing.remove(session, RegisterKind.ATTACHMENT, attachment_id, act)

@@ -1,0 +1,118 @@
+"""The files of a row: opened with the desktop's own program, added, taken away."""
+
+from __future__ import annotations
+
+import tempfile
+from functools import partial
+from pathlib import Path
+
+from PyQt6.QtCore import QUrl
+from PyQt6.QtGui import QDesktopServices
+from PyQt6.QtWidgets import QFileDialog, QWidget
+
+from reckoner.core.errors import Refused
+from reckoner.shop.register import attachments
+from reckoner.shop.register.attachments import LARGEST, AttachmentLine
+from reckoner.shop.register.editing import Deed
+from reckoner.store.terms import RegisterKind
+from reckoner.ui.layout import column, empty, row
+from reckoner.ui.place import Surroundings
+from reckoner.ui.theme import Type
+from reckoner.ui.widgets.buttons import button
+from reckoner.ui.widgets.text import label
+
+
+class Files(QWidget):
+    """Of one row of the register."""
+
+    def __init__(self, around: Surroundings) -> None:
+        super().__init__()
+        self._around = around
+        theme = around.theme
+        self._of: tuple[RegisterKind, int] | None = None
+        self._folder: tempfile.TemporaryDirectory[str] | None = None
+        self.lines: tuple[AttachmentLine, ...] = ()
+        self._rows = column(gap=0)
+        self.fault = label(theme, "", Type.BODY, "fault", wrap=True)
+        add = button(theme, "Attach a file…", self._ask)
+        self.setLayout(column(label(theme, "Files", Type.LEAD), self._rows, self.fault, row(add, 1), gap=1))
+
+    def open(self, kind: RegisterKind, row_id: int) -> None:
+        """Show those of a row."""
+        self._of = (kind, row_id)
+        self._around.work.ask(lambda session: attachments.attachments(session, kind, row_id), self._show)
+
+    def add(self, path: Path) -> None:
+        """Keep a file."""
+        self.fault.setText("")
+        try:
+            if path.stat().st_size > LARGEST:
+                self.fault.setText(f"{path.name} is larger than {LARGEST // 1_000_000} MB; make it smaller.")
+                return
+            data = path.read_bytes()
+        except OSError as fault:
+            self.fault.setText(f"{path.name} cannot be read: {fault.strerror or fault}.")
+            return
+        if self._of is None or self._around.person is None:
+            self.fault.setText("Choose who is at the bench first, at the top right.")
+            return
+        (kind, row_id), act = self._of, self._around.act()
+        self._around.work.ask(
+            lambda session: attachments.attach(session, kind, row_id, path.name, data, act), self._did, self._refused
+        )
+
+    def look_at(self, attachment_id: int) -> None:
+        """Open a file with the program that the desktop has for it."""
+        self._around.work.ask(lambda session: attachments.content(session, attachment_id), self._open, self._refused)
+
+    def take_away(self, attachment_id: int) -> None:
+        """Take a file out of sight; Ctrl+Z brings it back."""
+        if self._around.person is not None:
+            act = self._around.act()
+            self._around.work.ask(
+                lambda session: attachments.detach(session, attachment_id, act), self._did, self._refused
+            )
+
+    def copied(self, name: str, data: bytes) -> Path:
+        """A copy of a file in a folder of this window's own, to be looked at."""
+        if self._folder is None:
+            self._folder = tempfile.TemporaryDirectory(prefix="reckoner-")
+        path = Path(self._folder.name) / name
+        path.write_bytes(data)
+        return path
+
+    def _open(self, found: tuple[str, bytes]) -> None:
+        path = self.copied(*found)
+        if not QDesktopServices.openUrl(QUrl.fromLocalFile(str(path))):
+            self.fault.setText(f"No program here opens {path.name}; a copy of it lies at {path}.")
+
+    def _did(self, deed: Deed) -> None:
+        self._around.deeds.did(deed)
+        if self._of is not None:
+            self.open(*self._of)
+
+    def _refused(self, refusal: Refused) -> None:
+        self.fault.setText(str(refusal))
+
+    def _show(self, lines: tuple[AttachmentLine, ...]) -> None:
+        self.lines = lines
+        empty(self._rows)
+        theme = self._around.theme
+        for line in lines:
+            look = button(theme, line.name, partial(self.look_at, line.id), "link")
+            look.setToolTip("Open it with this desktop's own program")
+            words = label(theme, f"{_size(line.size)}, since {line.on:%-d %b %Y}", Type.CAPTION, "quiet")
+            self._rows.addLayout(
+                row(look, words, 1, button(theme, "Take away", partial(self.take_away, line.id), "link"))
+            )
+        if not lines:
+            self._rows.addWidget(label(theme, "None: a photo, a certificate, a drawing.", Type.BODY, "quiet"))
+
+    def _ask(self) -> None:
+        chosen, _kind = QFileDialog.getOpenFileName(self, "Attach a file")
+        if chosen:
+            self.add(Path(chosen))
+
+
+def _size(count: int) -> str:
+    return f"{count / 1e6:.1f} MB" if count >= 1e6 else f"{max(1, round(count / 1e3))} kB"
