@@ -118,7 +118,7 @@ def test_twenty_tools_of_a_kind_count_up_and_go_with_one_key(qtbot, open_window,
     before = tools._count.text()
     click(tools.add_button)
     settle(qtbot, window)
-    adder = tools.new_tools
+    adder = tools.right.new_tools
     type_in(window, "HC-0995")
     adder.count.line.setText("20")
     assert adder.number.hint.text() == "understood: HC-0995 to HC-1014, 20 tools"
@@ -141,7 +141,7 @@ def test_another_tool_like_one_shares_what_it_has_of_its_own(qtbot, facts, demo)
     tools = window.current
     tools.sheet._another()
     settle(qtbot, window)
-    adder = tools.new_tools
+    adder = tools.right.new_tools
     adder.number.line.setText("HC-0422")
     click(adder.button)
     qtbot.waitUntil(lambda: "already a tool HC-0422" in adder.number.hint.text(), timeout=WAIT)

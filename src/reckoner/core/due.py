@@ -17,6 +17,7 @@ class DueReason(StrEnum):
     CALENDAR = "calendar"
     CYCLES = "cycles"
     EVENT = "event"
+    BROUGHT_IN = "brought-in"
 
 
 @dataclass(frozen=True)

@@ -20,6 +20,7 @@ class Consequence(Enum):
     AWAY = auto()
     EVIDENCE = auto()
     RETIREMENT = auto()
+    DUE_DATE = auto()
 
 
 @dataclass(frozen=True)
@@ -77,5 +78,6 @@ EVENTS: dict[EventKind, EventFacts] = {
     EventKind.CAME_BACK: EventFacts("Back from the laboratory", ends=Consequence.AWAY),
     EventKind.RESTRICTED: EventFacts("Restricted", begins=Consequence.RESTRICTION),
     EventKind.UNRESTRICTED: EventFacts("No longer restricted", ends=Consequence.RESTRICTION),
+    EventKind.BROUGHT_IN: EventFacts("Brought in", begins=Consequence.DUE_DATE),
     EventKind.MISTAKEN: EventFacts("What was recorded last was a mistake"),
 }

@@ -183,6 +183,9 @@ def _begun(now: Standing, begins: Consequence, event: Happened) -> Standing:
             return replace(now, kept=words)
         case Consequence.RETIREMENT:
             return replace(now, retired=True)
+        case Consequence.DUE_DATE:  # of earlier years; what a run here has set stays
+            due = Due(event.due_back, DueReason.BROUGHT_IN) if event.due_back is not None else None
+            return replace(now, due=now.due or due, last_run=now.last_run or event.on)
 
 
 def _ended(now: Standing, ends: Consequence) -> Standing:
@@ -199,6 +202,8 @@ def _ended(now: Standing, ends: Consequence) -> Standing:
             return replace(now, kept="")
         case Consequence.RETIREMENT:
             return replace(now, retired=False)
+        case Consequence.DUE_DATE:
+            return now
 
 
 def kept(row: Any) -> Standing:

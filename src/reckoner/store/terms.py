@@ -152,3 +152,4 @@ class EventKind(StrEnum):
     BACK_IN_SERVICE = "back in service"
     NOTED = "noted"
     MISTAKEN = "recorded by mistake"
+    BROUGHT_IN = "brought in"

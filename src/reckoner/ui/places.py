@@ -26,7 +26,8 @@ class PlaceId(StrEnum):
 @dataclass(frozen=True)
 class Target:
     """Where to go: a place, and what in it: a tool or a run by id, another ``row`` of the ``register`` by kind and id (None:
-    the list of them), or a ``number`` that is in no register yet."""
+    the list of them), a ``number`` that is in no register yet, or to
+    ``bring_in`` a spreadsheet."""
 
     place: PlaceId
     tool: int | None = None
@@ -34,6 +35,7 @@ class Target:
     number: str = ""
     register: RegisterKind | None = None
     row: int | None = None
+    bring_in: bool = False
 
 
 @dataclass(frozen=True)

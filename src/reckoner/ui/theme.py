@@ -212,6 +212,13 @@ def _style_sheet(t: Tokens) -> str:
     QListWidget[class="matches"]::item:hover {{ background: {t.accent_wash}; color: {t.ink}; }}
     QListView, QTableView {{ background: transparent; border: none; outline: none; }}
     QTableView {{ selection-background-color: transparent; }}
+    QHeaderView {{ background: transparent; border: none; }}
+    QHeaderView::section {{ background: {t.ground}; color: {t.ink}; border: none; border-right: 2px solid {t.surface};
+        padding: 4px 8px; }}
+    QTableCornerButton::section {{ background: {t.ground}; border: none; }}
+    QHeaderView::section:hover {{ background: {t.accent_wash}; }}
+    QScrollBar:horizontal {{ background: transparent; height: 8px; margin: 0; }}
+    QScrollBar::handle:horizontal {{ background: {t.line}; border-radius: 4px; min-width: 40px; }}
     QScrollArea {{ background: transparent; border: none; }}
     QScrollArea > QWidget > QWidget {{ background: transparent; }}
     QScrollBar:vertical {{ background: transparent; width: 8px; margin: 0; }}

@@ -7,16 +7,17 @@ from PyQt6.QtWidgets import QButtonGroup, QWidget
 from reckoner.shop.register import completing
 from reckoner.shop.register.completing import ModelFacts
 from reckoner.ui.bench.panel import Action, Desk, Panel
-from reckoner.ui.layout import column, empty, scrolling, surface
+from reckoner.ui.layout import column, empty, row, scrolling, surface
 from reckoner.ui.places import PlaceId, Target
 from reckoner.ui.theme import Type
+from reckoner.ui.widgets.buttons import button
 from reckoner.ui.widgets.choice import ChoiceRow
 from reckoner.ui.widgets.entry import EntryField, words_reader
 from reckoner.ui.widgets.text import label
 
 
 class NewToolPanel(Panel):
-    """Its number as scanned, its serial, and which model it is; models themselves come by `reckoner import`."""
+    """Its number as scanned, its serial, and which model it is; a new model is described under Tools, and leads back here."""
 
     def __init__(self, desk: Desk) -> None:
         super().__init__(desk)
@@ -29,14 +30,22 @@ class NewToolPanel(Panel):
         self.group.buttonToggled.connect(lambda *_: self.desk.offer())
         self._none = label(
             self.theme,
-            "No model is in the register yet. Write models, tools and references into a file and use reckoner import.",
+            "No model is in the register yet: describe the tool by its picture.",
             Type.BODY,
-            "fault",
+            "quiet",
             wrap=True,
         )
+        self.describe = button(self.theme, "None of these: describe it by its picture…", self._describe, "link")
         holder = QWidget()
         holder.setLayout(
-            column(label(self.theme, "Which model is it?", Type.LEAD), self._none, self._choices, 1, margin=3)
+            column(
+                label(self.theme, "Which model is it?", Type.LEAD),
+                self._none,
+                self._choices,
+                row(self.describe, 1),
+                1,
+                margin=3,
+            )
         )
         top = surface(column(self.title, self.number, self.serial, gap=1, margin=3))
         layout = column(top, surface(column(scrolling(holder))), gap=2)
@@ -64,6 +73,9 @@ class NewToolPanel(Panel):
         self._none.setVisible(not found)
         self.serial.setFocus()
         self.desk.offer()
+
+    def _describe(self) -> None:
+        self.desk.around.go(Target(PlaceId.TOOLS, number=self.number.text.strip()))
 
     def action(self) -> Action | None:
         chosen = self.group.checkedId()

@@ -81,6 +81,12 @@ class Files(QWidget):
         path.write_bytes(data)
         return path
 
+    def shut(self) -> None:
+        """The window closes: the copies go."""
+        if self._folder is not None:
+            self._folder.cleanup()
+            self._folder = None
+
     def _open(self, found: tuple[str, bytes]) -> None:
         path = self.copied(*found)
         if not QDesktopServices.openUrl(QUrl.fromLocalFile(str(path))):

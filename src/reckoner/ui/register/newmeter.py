@@ -6,7 +6,7 @@ import math
 from datetime import date
 
 from PyQt6.QtCore import pyqtSignal
-from PyQt6.QtWidgets import QSizePolicy, QWidget
+from PyQt6.QtWidgets import QWidget
 
 from reckoner.core.days import read_day
 from reckoner.core.due import add_months
@@ -50,7 +50,7 @@ class NewMeter(QWidget):
         self.number = EntryField(theme, "What you call it", words_reader, "such as PM-1")
         self.number.line.setText("M-1")
         self.number.cap(24 * GRID)
-        self.units = Chips(theme, "Unit that it shows")
+        self.units = Chips(theme, "Unit that it shows", beside=True)
         self.units.offer([(name, unit_named(name, Kind.TORQUE).symbol) for name in UNITS], [N_M.name])
         self.units.chosen.connect(self._united)
         self.ranges = Chips(theme, "Its range")
@@ -58,7 +58,7 @@ class NewMeter(QWidget):
         self.range = EntryField(theme, "or another range", self._read_range)
         self.range.cap(32 * GRID)
         self.range.line.textChanged.connect(lambda _text: self._typed())
-        self.steps = Chips(theme, "Its smallest step")
+        self.steps = Chips(theme, "Its smallest step", beside=True)
         self.steps.chosen.connect(self.changed)
         self._step_title = label(theme, "The smallest step that it shows", Type.CAPTION, "quiet")
         self.proofs = Chips(theme, "Does it have a certificate")
@@ -72,13 +72,13 @@ class NewMeter(QWidget):
             "quiet",
             wrap=True,
         )
-        self.uncertainties = Chips(theme, "Its expanded uncertainty W, k = 2")
+        self.uncertainties = Chips(theme, "Its expanded uncertainty W, k = 2", beside=True)
         self.uncertainties.offer([(str(w), f"±{percent(w, 2)}") for w in UNCERTAINTIES], [])
         self.uncertainties.chosen.connect(self._chose_uncertainty)
         self.uncertainty = EntryField(theme, "or another, as it says", _read_uncertainty)
         self.uncertainty.cap(20 * GRID)
         self.uncertainty.line.textChanged.connect(lambda _text: self._typed_uncertainty())
-        self.lasts = Chips(theme, "It holds until")
+        self.lasts = Chips(theme, "It holds until", beside=True)
         self.lasts.offer([(str(m), f"{add_months(today, m):%-d %b %Y}") for m in MONTHS], [])
         self.lasts.chosen.connect(self._chose_due)
         self.due = EntryField(theme, "or another day", lambda text: _read_due(text, today))
@@ -88,9 +88,9 @@ class NewMeter(QWidget):
         self.laboratory = EntryField(theme, "Laboratory; it can wait", words_reader)
         certificate = column(
             label(theme, "The largest uncertainty on it, W with k = 2", Type.LEAD),
-            row(_wide(self.uncertainties), self.uncertainty, gap=2),
+            row(self.uncertainties, self.uncertainty, gap=2),
             label(theme, "It holds until", Type.LEAD),
-            row(_wide(self.lasts), self.due, gap=2),
+            row(self.lasts, self.due, gap=2),
             row(self.certificate, self.laboratory, gap=2),
             label(theme, "Its errors, point by point, are entered under References; until then they count as none.",
                   Type.CAPTION, "quiet", wrap=True),
@@ -102,9 +102,9 @@ class NewMeter(QWidget):
         self._rest.setLayout(column(self.proofs, self._unproven_words, self._certificate, gap=1))
         self.setLayout(
             column(
-                row(label(theme, "Its range", Type.LEAD), _wide(self.units), gap=2),
+                row(label(theme, "Its range", Type.LEAD), self.units, gap=2),
                 self.ranges,
-                row(self.range, column(self._step_title, _wide(self.steps), 1, gap=1), gap=2),
+                row(self.range, column(self._step_title, self.steps, 1, gap=1), gap=2),
                 self._rest,
                 self.number,
                 gap=1,
@@ -226,14 +226,6 @@ class NewMeter(QWidget):
     def _read_range(self, text: str) -> tuple[object, str]:
         ends = self._ends(text)
         return ends, f"understood: {span(*ends, self._unit)}"
-
-
-def _wide(chips: Chips) -> Chips:
-    """Chips that take the room beside something else: theirs is their height for it."""
-    policy = chips.sizePolicy()
-    policy.setHorizontalPolicy(QSizePolicy.Policy.Expanding)
-    chips.setSizePolicy(policy)
-    return chips
 
 
 def _power_near(value: float) -> int:

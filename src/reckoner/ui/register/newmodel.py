@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import pyqtSignal
-from PyQt6.QtWidgets import QButtonGroup, QSizePolicy, QWidget
+from PyQt6.QtWidgets import QButtonGroup, QWidget
 
 from reckoner.core.entry import read_range
 from reckoner.core.errors import InputRefused
@@ -42,14 +42,14 @@ class NewModel(QWidget):
             self._group.addButton(picture)
             flow.addWidget(picture)
         self._group.buttonToggled.connect(lambda _button, on: self._shaped() if on else None)
-        self.units = Chips(theme, "Unit of its scale")
+        self.units = Chips(theme, "Unit of its scale", beside=True)
         self.units.chosen.connect(self._united)
         self.ranges = Chips(theme, "Its range")
         self.ranges.chosen.connect(self._ranged)
         self.range = EntryField(theme, "or another range, from its smallest to its full scale", self._read_range)
         self.range.line.textChanged.connect(lambda _text: self._typed())
         self.range.cap(32 * GRID)
-        self.drives = Chips(theme, "Its drive")
+        self.drives = Chips(theme, "Its drive", beside=True)
         self.drives.offer([(drive, drive) for drive in DRIVES], [])
         self.drives.chosen.connect(self.changed)
         self.maker = EntryField(theme, "Maker, where you know it", words_reader)
@@ -71,10 +71,6 @@ class NewModel(QWidget):
         self._pick = label(theme, "What does it look like?", Type.LEAD)
         self.others = button(theme, "It looks otherwise…", self._show_all, "link")
         self.others.hide()
-        for chips in (self.units, self.drives):
-            policy = chips.sizePolicy()
-            policy.setHorizontalPolicy(QSizePolicy.Policy.Expanding)
-            chips.setSizePolicy(policy)
         self.setLayout(column(row(self._pick, self.others, 1, gap=2), pictures, self._sizes, gap=1))
 
     def _show_all(self) -> None:

@@ -104,6 +104,9 @@ class FirstOpening(QWidget):
                 button(theme, "Look at the invented demo", self._demo),
                 label(theme, "An invented cableway's workshop with years of history, in a window of its own.", Type.CAPTION,
                       "quiet", wrap=True),
+                button(theme, "Bring a spreadsheet…", self._spreadsheet),
+                label(theme, "Tools from your own list, CSV or XLSX; say who you are first.",
+                      Type.CAPTION, "quiet", wrap=True),
                 button(theme, "Read a register file in…", self._read_in),
                 label(theme, "People, models, tools and references from a TOML file, as docs/file-formats.md describes.",
                       Type.CAPTION, "quiet", wrap=True),
@@ -191,6 +194,13 @@ class FirstOpening(QWidget):
             self._around.say("The demo opens in a window of its own; nothing in it touches this shop.")
         else:
             self.fault.setText("The demo could not be started. Try it in a terminal: reckoner --demo")
+
+    def _spreadsheet(self) -> None:
+        """Tools from a spreadsheet, under Tools."""
+        if self._around.person is None:
+            self.fault.setText("Say who you are first; whoever brings it in stands on the record.")
+        else:
+            self._around.go(Target(PlaceId.TOOLS, bring_in=True))
 
     def _read_in(self) -> None:
         chosen, _kind = QFileDialog.getOpenFileName(self, "Read a register file in", "", "Register files (*.toml)")

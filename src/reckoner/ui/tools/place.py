@@ -21,10 +21,10 @@ from reckoner.ui.layout import column, row, surface
 from reckoner.ui.place import Place, Surroundings
 from reckoner.ui.places import PlaceId, Target
 from reckoner.ui.register.adders import Adder, ModelAdder, PersonAdder
-from reckoner.ui.register.newtools import NewTools
 from reckoner.ui.register.shelf import Shelf, ShelfSpec
 from reckoner.ui.theme import Type
 from reckoner.ui.tokens import GRID
+from reckoner.ui.tools.rightside import RightSide
 from reckoner.ui.tools.sheet import Sheet
 from reckoner.ui.tools.tools_list import ToolsList
 from reckoner.ui.widgets.buttons import button
@@ -90,7 +90,12 @@ class ToolsPlace(Place):
         if chooser is not None:
             chooser.currentChanged.connect(self._chosen)
         self.none = label(self.theme, "", Type.BODY, "quiet", wrap=True)
-        self.add_button = button(self.theme, "Add tools…", self.begin_adding)
+        self.sheet = Sheet(around)
+        self.right = RightSide(around, surface(column(self.sheet)))
+        self.right.added.connect(self._added)
+        self.add_button = button(self.theme, "Add tools…", self.right.begin_adding)
+        self.bring_button = button(self.theme, "Bring in…", self.right.begin_bringing)
+        self.bring_button.setToolTip("Tools from a spreadsheet: CSV or XLSX")
         left = QWidget()
         left.setLayout(
             column(
@@ -98,24 +103,17 @@ class ToolsPlace(Place):
                 self.filter,
                 self.none,
                 self.list,
-                row(self.add_button, 1),
+                row(self.add_button, self.bring_button, 1),
                 gap=2,
             )
         )
         left.setFixedWidth(TAG_SIZE.width() + 2 * GRID)
-        self.sheet = Sheet(around)
         self.sheet.bench.connect(lambda tool_id: self.around.go(Target(PlaceId.BENCH, tool=tool_id)))
         self.sheet.opened.connect(lambda run_id: self.around.go(Target(PlaceId.BENCH, run=run_id)))
-        self.sheet.like.connect(self._begin_like)
+        self.sheet.like.connect(self.right.begin_like)
         self.sheet.model.connect(lambda model_id: self._open(RegisterKind.MODEL, model_id))
-        self._paper = surface(column(self.sheet))
-        self._right = QStackedWidget()
-        self._right.addWidget(QWidget())
-        self._right.addWidget(self._paper)
-        self.new_tools: NewTools | None = None
-        self._then_bench = False
         tools = QWidget()
-        tools.setLayout(row(left, self._right, gap=2))
+        tools.setLayout(row(left, self.right, gap=2))
         self._stack = QStackedWidget()
         self._stack.addWidget(tools)
         self._tools = tools
@@ -128,9 +126,10 @@ class ToolsPlace(Place):
             self._open(target.register, target.row)
             return
         self._open(RegisterKind.TOOL)
+        if target.bring_in:
+            self.right.show_bringing()
         if target.number:
-            self._then_bench = True
-            self.begin_adding(target.number)
+            self.right.begin_adding(target.number, then_bench=True)
         if target.tool is not None:
             self._wanted = target.tool
             self.filter.blockSignals(True)
@@ -173,41 +172,11 @@ class ToolsPlace(Place):
         found = self._stack.currentWidget()
         return found if isinstance(found, Shelf) else None
 
-    def begin_adding(self, number: str = "") -> None:
-        """Show what adds tools."""
-        self._adder().begin(number)
-
-    def _begin_like(self, tool_id: int, model_id: int, number: str) -> None:
-        self._adder().begin("", tool_id, model_id, number)
-
-    def _adder(self) -> NewTools:
-        if self.new_tools is None:
-            self.new_tools = NewTools(self.around)
-            self.new_tools.added.connect(self._added)
-            self.new_tools.left.connect(self._leave_adding)
-            self._right.addWidget(self.new_tools)
-        self._right.setCurrentWidget(self.new_tools)
-        return self.new_tools
-
-    def _added(self, ids: tuple[int, ...]) -> None:
-        if self._then_bench:
-            self._then_bench = False
-            self._leave_adding()
-            self.around.go(Target(PlaceId.BENCH, tool=ids[0]))
-            return
-        self._wanted = ids[0]
+    def _added(self, tool_id: int) -> None:
+        """Show what was added, whatever the filter says."""
+        self._wanted = tool_id or None
         self.filter.clear()
-        self._leave_adding()
         self._find()
-
-    def _leave_adding(self) -> None:
-        self._then_bench = False
-        self._right.setCurrentWidget(self._paper if self.list.tools.rowCount() else self._right.widget(0))
-
-    @property
-    def is_adding(self) -> bool:
-        """Whether tools are being added."""
-        return self.new_tools is not None and self._right.currentWidget() is self.new_tools
 
     def look_again(self) -> None:
         if self.other is not None:
@@ -242,10 +211,11 @@ class ToolsPlace(Place):
             adder = self.other.adder
             if self.other.is_adding and isinstance(adder, Adder):
                 adder.add()
-        elif self.is_adding and self.new_tools is not None:
-            self.new_tools.add()
-        else:
+        elif not self.right.primary():
             self.sheet.put_on_bench()
+
+    def shut(self) -> None:
+        self.sheet.files.shut()
 
     def _current(self) -> ToolCard | None:
         found: ToolCard | None = self.list.currentIndex().data(Qt.ItemDataRole.UserRole)
@@ -274,8 +244,7 @@ class ToolsPlace(Place):
             else "No tools yet. Add the first by its picture below."
         )
         if not found.count:
-            if not self.is_adding:
-                self._right.setCurrentIndex(0)
+            self.right.show_paper(written_on=False)
             return
         self.list.setCurrentIndex(self.list.tools.index(found.row or 0))
         self.list.scrollTo(self.list.currentIndex())
@@ -319,8 +288,7 @@ class ToolsPlace(Place):
             self._trending.look(
                 lambda reader: trends(reader, found), lambda made: self.sheet.show_trends(tool_id, made)
             )
-            if not self.is_adding:
-                self._right.setCurrentWidget(self._paper)
+            self.right.show_paper(written_on=True)
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         """Down from the filter goes into the list."""

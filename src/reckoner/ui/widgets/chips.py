@@ -16,11 +16,12 @@ from reckoner.ui.widgets.text import set_tone
 
 
 class Chips(QWidget):
-    """``several`` allows more than one. Signal ``chosen()`` when a person has changed the choice."""
+    """``several`` allows more than one; ``beside`` something else they take the room that is left. Signal ``chosen()`` when a
+    person has changed the choice."""
 
     chosen = pyqtSignal()
 
-    def __init__(self, theme: Theme, name: str, *, several: bool = False) -> None:
+    def __init__(self, theme: Theme, name: str, *, several: bool = False, beside: bool = False) -> None:
         super().__init__()
         self._theme = theme
         self._several = several
@@ -28,7 +29,8 @@ class Chips(QWidget):
         self._on: set[str] = set()
         self.setAccessibleName(name)
         self._row = Flow(self)
-        policy = QSizePolicy(QSizePolicy.Policy.Preferred, QSizePolicy.Policy.Minimum)
+        wide = QSizePolicy.Policy.Expanding if beside else QSizePolicy.Policy.Preferred
+        policy = QSizePolicy(wide, QSizePolicy.Policy.Minimum)
         policy.setHeightForWidth(True)
         self.setSizePolicy(policy)
 

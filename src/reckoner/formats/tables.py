@@ -1,0 +1,204 @@
+"""Spreadsheets as tables of text: CSV with whatever divides it and in whatever encoding, and XLSX.
+
+Nothing is understood here. Cells are text: a day as 2026-03-09, a whole number without a decimal point. What a formula gave
+counts where the file holds it; a formula without a result is told as one.
+"""
+
+from __future__ import annotations
+
+import codecs
+import csv
+import io
+import zipfile
+from collections.abc import Iterable
+from dataclasses import dataclass
+from datetime import date, datetime
+from pathlib import Path
+from typing import Any
+
+from reckoner.formats.fields import FileRefused
+
+MOST_BYTES = 20_000_000
+MOST_UNPACKED = 200_000_000
+MOST_ROWS = 20_000
+MOST_COLUMNS = 100
+"""More than any register of tools has; beyond them the file is another one."""
+
+FORMULA = "a formula without a result"
+"""What stands for a cell whose result the file does not hold."""
+
+
+class TableRefused(FileRefused):
+    """A spreadsheet cannot be read."""
+
+
+@dataclass(frozen=True)
+class Table:
+    """The names of the columns, and the rows below them as (line in the file, cells); every row has as many cells."""
+
+    source: str
+    columns: tuple[str, ...]
+    rows: tuple[tuple[int, tuple[str, ...]], ...]
+
+
+def read_table(path: Path) -> Table:
+    """The table in a file. Raises TableRefused with a sentence."""
+    try:
+        size = path.stat().st_size
+        if not path.is_file():
+            raise TableRefused(path.name, ("it is not a file but a device, a pipe or a folder",))
+        if size > MOST_BYTES:
+            words = f"it is larger than {MOST_BYTES // 1_000_000} MB; save the sheet with the tools alone"
+            raise TableRefused(path.name, (words,))
+        data = path.read_bytes()
+    except OSError as fault:
+        raise TableRefused(path.name, (f"it cannot be read: {fault.strerror or fault}",)) from None
+    lines = _xlsx(data, path.name) if data[:2] == b"PK" else _csv(data, path.name)
+    return _table(lines, path.name)
+
+
+def _table(lines: Iterable[tuple[int, list[str]]], source: str) -> Table:
+    """The first line with at least two words in it names the columns."""
+    columns: list[str] | None = None
+    rows = []
+    for number, cells in lines:
+        cells = [cell.strip() for cell in cells[:MOST_COLUMNS]]
+        if columns is None:
+            if sum(bool(cell) for cell in cells) >= 2:
+                columns = cells
+            continue
+        if any(cells):
+            rows.append((number, cells))
+        if len(rows) > MOST_ROWS:
+            raise TableRefused(source, (f"it has more than {MOST_ROWS} rows; bring it in in parts",))
+    if columns is None:
+        raise TableRefused(source, ("it names no columns; its first line has to say what each column is",))
+    used = [i for cells in (columns, *(c for _, c in rows)) for i, cell in enumerate(cells) if cell]
+    wide = max(used) + 1
+
+    def filled(cells: list[str]) -> tuple[str, ...]:
+        return tuple(cells[:wide] + [""] * (wide - len(cells)))
+
+    return Table(source, filled(columns), tuple((number, filled(cells)) for number, cells in rows))
+
+
+def _csv(data: bytes, source: str) -> list[tuple[int, list[str]]]:
+    text = decoded(data)
+    if "\x00" in text:
+        raise TableRefused(source, ("it is not a spreadsheet; save it as CSV or XLSX",))
+    divider = _divider(text)
+    try:
+        reader = csv.reader(io.StringIO(text, newline=""), delimiter=divider)
+        return [(reader.line_num, cells) for cells in reader]
+    except csv.Error as fault:
+        raise TableRefused(source, (f"it cannot be read as CSV: {fault}",)) from None
+
+
+def decoded(data: bytes) -> str:
+    """The text of bytes in any encoding that spreadsheets write: those with a mark at their beginning, UTF-8, else Windows
+    1252, which gives every byte a meaning."""
+    for mark, name in (
+        (codecs.BOM_UTF8, "utf-8-sig"),
+        (codecs.BOM_UTF16_LE, "utf-16"),
+        (codecs.BOM_UTF16_BE, "utf-16"),
+    ):
+        if data.startswith(mark):
+            return data.decode(name, "replace")
+    if data[1:200:2].count(0) > len(data[:200]) // 4:
+        return data.decode("utf-16-le", "replace")
+    try:
+        return data.decode("utf-8")
+    except UnicodeDecodeError:
+        return data.decode("cp1252", "replace")
+
+
+def _divider(text: str) -> str:
+    """What divides the cells: the sign that is there most evenly in the first lines, outside quotes."""
+    lines = [line for line in text.splitlines()[:30] if line.strip()]
+    best, most = ",", 0.0
+    for sign in (";", "\t", ",", "|"):
+        counts = [
+            sum(1 for i, part in enumerate(line.split('"')) if i % 2 == 0 for c in part if c == sign) for line in lines
+        ]
+        if not counts or not counts[0]:
+            continue
+        same = sum(count == counts[0] for count in counts) / len(counts)
+        score = same * min(counts[0], 20) + (0.5 if sign != "," else 0.0)
+        if score > most:
+            best, most = sign, score
+    return best
+
+
+def _xlsx(data: bytes, source: str) -> list[tuple[int, list[str]]]:
+    try:
+        with zipfile.ZipFile(io.BytesIO(data)) as packed:
+            unpacked = sum(part.file_size for part in packed.infolist())
+            if unpacked > MOST_UNPACKED:
+                raise TableRefused(source, ("it holds far more than a register; save the sheet with the tools alone",))
+        written, results = _cells(data, formulas=True), _cells(data, formulas=False)
+    except TableRefused:
+        raise
+    except (zipfile.BadZipFile, KeyError, ValueError, OSError, EOFError, TypeError, AttributeError) as fault:
+        raise TableRefused(
+            source, (f"it cannot be read as XLSX ({type(fault).__name__}); save it anew, or as CSV",)
+        ) from None
+    lines = []
+    for i, (cells, given) in enumerate(zip(written, results, strict=False)):
+        lines.append((i + 1, [_text(w, g) for w, g in zip(cells, given, strict=False)]))
+    return lines
+
+
+def _cells(data: bytes, *, formulas: bool) -> list[tuple[Any, ...]]:
+    """The cells of the first sheet that holds any."""
+    from openpyxl import load_workbook  # loads slowly
+
+    book = load_workbook(io.BytesIO(data), read_only=True, data_only=not formulas)
+    try:
+        for sheet in book.worksheets:
+            rows = []
+            for row in sheet.iter_rows(max_col=MOST_COLUMNS, max_row=MOST_ROWS + 100, values_only=True):
+                rows.append(row)
+            if any(cell is not None for row in rows for cell in row):
+                return rows
+        return []
+    finally:
+        book.close()
+
+
+def _text(written: Any, result: Any) -> str:
+    """A cell as text."""
+    value = result
+    if isinstance(written, str) and written.startswith("=") and result is None:
+        return FORMULA
+    match value:
+        case None:
+            return ""
+        case bool():
+            return "yes" if value else "no"
+        case datetime():
+            return value.date().isoformat() if (value.hour, value.minute) == (0, 0) else value.isoformat(" ")
+        case date():
+            return value.isoformat()
+        case float() if value == int(value) and abs(value) < 1e15:
+            return str(int(value))
+        case float():
+            return repr(round(value, 12))
+        case _:
+            return str(value)
+
+
+def written_csv(columns: Iterable[str], rows: Iterable[Iterable[str]]) -> str:
+    """A table as CSV that spreadsheets open as they stand: what would be taken for a formula is kept as words."""
+    out = io.StringIO()
+    writer = csv.writer(out, delimiter=";", lineterminator="\r\n")
+    writer.writerow([_harmless(c) for c in columns])
+    for row in rows:
+        writer.writerow([_harmless(c) for c in row])
+    return "\ufeff" + out.getvalue()
+
+
+def _harmless(cell: str) -> str:
+    """A cell that begins as a formula does, behind an apostrophe, which spreadsheets read as "just words"."""
+    return (
+        f"'{cell}" if cell[:1] in ("=", "+", "@", "\t", "\r") or (cell[:1] == "-" and not cell[1:2].isdigit()) else cell
+    )

@@ -1,0 +1,91 @@
+"""What the columns of somebody's own spreadsheet mean, by what they are called.
+
+To add a meaning: a member of ``Meaning``, its names in ``formats/column_names.toml``, and where ``spreadsheets`` reads it.
+"""
+
+from __future__ import annotations
+
+import re
+import tomllib
+import unicodedata
+from collections.abc import Mapping, Sequence
+from enum import StrEnum
+from functools import cache
+from importlib import resources
+
+from reckoner.core.errors import InputRefused
+from reckoner.core.units import Kind, Unit, unit_named
+from reckoner.formats.tables import Table
+
+
+class Meaning(StrEnum):
+    """What a column can say of a tool; the value is what stands for it on the screen."""
+
+    NUMBER = "number"
+    SERIAL = "serial"
+    MAKER = "maker"
+    MODEL = "model"
+    LOOK = "kind"
+    RANGE = "range"
+    MINIMUM = "smallest torque"
+    MAXIMUM = "full scale"
+    UNIT = "unit"
+    RESOLUTION = "graduation"
+    DRIVE = "drive"
+    PLACE = "place"
+    OWNER = "owner"
+    FIRST_USED = "first used"
+    INTERVAL = "interval, months"
+    LAST = "last tested"
+    RESULT = "last result"
+    DUE = "due"
+    NOTHING = "not used"
+
+
+@cache
+def names_of() -> Mapping[Meaning, tuple[str, ...]]:
+    """Meaning → what people call its column, in several languages; plain letters, no case."""
+    text = (resources.files("reckoner.formats") / "column_names.toml").read_text(encoding="utf-8")
+    return {Meaning(word): tuple(names) for word, names in tomllib.loads(text).items()}
+
+
+def plain_name(text: str) -> str:
+    """A column's name without what people vary: case, accents, dots, units in brackets."""
+    bare = re.sub(r"[\[(].*?[\])]", " ", text)
+    bare = unicodedata.normalize("NFKD", bare.replace("ß", "ss"))
+    bare = "".join(c for c in bare if not unicodedata.combining(c)).casefold()
+    return " ".join(re.sub(r"[._:#°º*\-]+", " ", bare).split())
+
+
+def meanings(table: Table) -> tuple[Meaning, ...]:
+    """What each column seems to be, by its name; each meaning once, the closest name first."""
+    names = [plain_name(column) for column in table.columns]
+    found: dict[int, Meaning] = {}
+    for fits in (_is_called, _ends_so):
+        for meaning, known in names_of().items():
+            if meaning in found.values():
+                continue
+            place = next((i for i, name in enumerate(names) if i not in found and name and fits(name, known)), None)
+            if place is not None:
+                found[place] = meaning
+    return tuple(found.get(i, Meaning.NOTHING) for i in range(len(names)))
+
+
+def _is_called(name: str, known: Sequence[str]) -> bool:
+    return name in known or name.replace(" ", "") in {k.replace(" ", "") for k in known}
+
+
+def _ends_so(name: str, known: Sequence[str]) -> bool:
+    """Whether one of its words is such a name, or several in a row: "torque wrench number"."""
+    padded = f" {name} "
+    return any(f" {k} " in padded for k in known if len(k) > 3)
+
+
+def unit_in(column: str) -> Unit | None:
+    """The unit that a column's name holds, such as "Max [ft-lb]"."""
+    for words in re.findall(r"[\[(]\s*([^\])]+?)\s*[\])]", column) + column.split():
+        try:
+            return unit_named(words, Kind.TORQUE)
+        except InputRefused:
+            continue
+    return None

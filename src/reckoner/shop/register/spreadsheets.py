@@ -1,0 +1,373 @@
+"""A spreadsheet of tools: what its columns mean, what each row says, and bringing the good ones in.
+
+Nothing is written before it is accepted; what is brought in is one deed. What columns mean stands in ``columns``.
+"""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Callable, Iterable, Mapping, Sequence
+from dataclasses import dataclass, replace
+from datetime import date, datetime, time
+
+from sqlalchemy import select
+from sqlalchemy.orm import Session
+
+from reckoner.core.days import read_day
+from reckoner.core.due import add_months
+from reckoner.core.entry import read, read_plain, read_range
+from reckoner.core.errors import InputRefused
+from reckoner.core.printing import span
+from reckoner.core.units import N_M, Kind, Unit, unit_named
+from reckoner.formats.tables import FORMULA, Table
+from reckoner.shop.acts import Act, ShopRefused
+from reckoner.shop.happening import happen
+from reckoner.shop.register import editing
+from reckoner.shop.register.adding import GivenModel, add_model
+from reckoner.shop.register.columns import Meaning, unit_in
+from reckoner.shop.register.editing import Deed
+from reckoner.shop.register.shapes import SHAPES, Shape
+from reckoner.shop.rights import Right, require
+from reckoner.store.schema import Tool, ToolModel
+from reckoner.store.terms import EventKind, RegisterKind
+
+LOOKS: tuple[tuple[str, Shape], ...] = (
+    ("click", Shape.CLICK_WRENCH), ("clic", Shape.CLICK_WRENCH), ("break", Shape.BREAK_OVER_WRENCH),
+    ("knick", Shape.BREAK_OVER_WRENCH), ("cassure", Shape.BREAK_OVER_WRENCH), ("slip", Shape.SLIP_WRENCH),
+    ("rutsch", Shape.SLIP_WRENCH), ("cam", Shape.SLIP_WRENCH), ("preset", Shape.PRESET_WRENCH), ("fest", Shape.PRESET_WRENCH),
+    ("fixed", Shape.PRESET_WRENCH), ("beam", Shape.BEAM_WRENCH), ("biege", Shape.BEAM_WRENCH), ("deflect", Shape.BEAM_WRENCH),
+    ("dial", Shape.DIAL_WRENCH), ("messuhr", Shape.DIAL_WRENCH), ("zeiger", Shape.DIAL_WRENCH), ("cadran", Shape.DIAL_WRENCH),
+    ("electron", Shape.ELECTRONIC_WRENCH), ("elektron", Shape.ELECTRONIC_WRENCH), ("digital", Shape.ELECTRONIC_WRENCH),
+    ("elettron", Shape.ELECTRONIC_WRENCH),
+)  # fmt: skip
+"""Words in a tool's description → its look; the first that fits counts."""
+
+DRIVERS = ("screwdriver", "driver", "schraubendreher", "schrauber", "tournevis", "cacciavite", "destornillador")
+
+AS_SCREWDRIVER: dict[Shape, Shape] = {
+    Shape.CLICK_WRENCH: Shape.SCREWDRIVER,
+    Shape.SLIP_WRENCH: Shape.SCREWDRIVER,
+    Shape.PRESET_WRENCH: Shape.PRESET_SCREWDRIVER,
+    Shape.DIAL_WRENCH: Shape.DIAL_SCREWDRIVER,
+    Shape.ELECTRONIC_WRENCH: Shape.ELECTRONIC_SCREWDRIVER,
+}
+
+PASSED = (
+    "pass",
+    "passed",
+    "ok",
+    "good",
+    "io",
+    "i.o",
+    "i.o.",
+    "bestanden",
+    "in ordnung",
+    "conforme",
+    "conform",
+    "oui",
+    "yes",
+    "1",
+)
+FAILED = (
+    "fail",
+    "failed",
+    "nok",
+    "bad",
+    "nio",
+    "n.i.o",
+    "n.i.o.",
+    "nicht bestanden",
+    "non conforme",
+    "no",
+    "rejected",
+    "0",
+)
+
+
+@dataclass(frozen=True)
+class BroughtTool:
+    """What a row says of a tool: its model, which is in the register already where it has a ``model_id``, and what is
+    known of its last test."""
+
+    number: str
+    model: GivenModel
+    serial: str = ""
+    place: str = ""
+    owner: str = ""
+    first_used: date | None = None
+    months: int | None = None
+    resolution: float | None = None
+    last: date | None = None
+    passed: bool | None = None
+    due: date | None = None
+    model_id: int | None = None
+
+    @property
+    def words(self) -> str:
+        """What was understood, in a line."""
+        model = self.model
+        parts = [
+            self.number, f"{model.maker} {model.name}".strip(), str(model.shape),
+            span(model.minimum or model.maximum, model.maximum, model.unit), model.drive, self.place,
+        ]  # fmt: skip
+        if self.last is not None:
+            result = {True: ", passed", False: ", failed", None: ""}[self.passed]
+            parts.append(f"last tested {self.last:%-d %b %Y}{result}")
+        if self.due is not None:
+            parts.append(f"due {self.due:%-d %b %Y}")
+        return " · ".join(part for part in parts if part)
+
+
+@dataclass(frozen=True)
+class ReadRow:
+    """A row of the spreadsheet: its line and cells, and the tool that it says; or ``faults``, what is wrong and with what."""
+
+    line: int
+    cells: tuple[str, ...]
+    tool: BroughtTool | None
+    faults: tuple[str, ...] = ()
+
+
+def understood(
+    session: Session, table: Table, columns: Sequence[Meaning], usual: Shape = Shape.CLICK_WRENCH, unit: Unit = N_M
+) -> tuple[ReadRow, ...]:
+    """Each row as it was understood; ``usual`` is the kind of a tool whose row does not say, ``unit`` that of bare
+    torques."""
+    taken = {n.casefold() for n in session.scalars(select(Tool.number))}
+    units: dict[Meaning, Unit | None] = {
+        m: unit_in(table.columns[i]) for i, m in enumerate(columns) if m is not Meaning.NOTHING
+    }
+    rows, seen = [], dict[str, int]()
+    named: dict[tuple[str, str], tuple[int, GivenModel]] = {}
+    for line, cells in table.rows:
+        read_row = _Row(cells, columns, units, usual, unit).read(line)
+        if read_row.tool is not None:
+            number = read_row.tool.number.casefold()
+            fault = ""
+            if number in taken:
+                fault = f"there is already a tool {read_row.tool.number} in the register"
+            elif number in seen:
+                fault = f"line {seen[number]} has the number {read_row.tool.number} too"
+            seen.setdefault(number, line)
+            tool, other = _of_its_model(session, read_row.tool, line, named)
+            read_row, fault = replace(read_row, tool=tool), fault or other
+            if fault:
+                read_row = replace(read_row, tool=None, faults=(fault,))
+        rows.append(read_row)
+    return tuple(rows)
+
+
+def _of_its_model(
+    session: Session, tool: BroughtTool, line: int, named: dict[tuple[str, str], tuple[int, GivenModel]]
+) -> tuple[BroughtTool, str]:
+    """The tool with the model of that name as the register or an earlier line has it; or why it cannot be of it."""
+    model = tool.model
+    if not model.name:
+        return tool, ""
+    key = (model.maker, model.name)
+    words = f"{model.maker} {model.name}".strip()
+    there = session.scalars(
+        select(ToolModel).where(
+            ToolModel.maker == model.maker, ToolModel.name == model.name, ToolModel.removed.is_(False)
+        )
+    ).first()
+    if there is not None:
+        same = abs(there.maximum - model.maximum) <= SAME * there.maximum
+        reach = span(there.minimum or there.maximum, there.maximum, unit_named(there.unit, Kind.TORQUE))
+        return replace(tool, model_id=there.id), "" if same else f"model: {words} is in the register with {reach}"
+    first, known = named.setdefault(key, (line, model))
+    if abs(known.maximum - model.maximum) > SAME * known.maximum:
+        reach = span(known.minimum or known.maximum, known.maximum, known.unit)
+        return tool, f"model: line {first} says that {words} has {reach}"
+    return replace(tool, model=known), ""
+
+
+SAME = 1e-6
+"""Full scales are the same within this fraction of them."""
+
+
+class _Row:
+    """One row being read: each fault is noted, and reading goes on to the next cell."""
+
+    def __init__(
+        self,
+        cells: tuple[str, ...],
+        columns: Sequence[Meaning],
+        units: Mapping[Meaning, Unit | None],
+        usual: Shape,
+        unit: Unit,
+    ) -> None:
+        self._cells, self._units, self._usual, self._unit = cells, units, usual, unit
+        self._at: dict[Meaning, int] = {m: i for i, m in enumerate(columns) if m is not Meaning.NOTHING}
+        self._faults: list[str] = []
+
+    def read(self, line: int) -> ReadRow:
+        tool = self._tool()
+        return ReadRow(line, self._cells, None if self._faults else tool, tuple(self._faults))
+
+    def _text(self, meaning: Meaning) -> str:
+        place = self._at.get(meaning)
+        text = " ".join(self._cells[place].split()) if place is not None and place < len(self._cells) else ""
+        if text == FORMULA or text.startswith("="):
+            self._faults.append(f"{meaning}: the cell is {FORMULA}; write its value")
+            return ""
+        return text
+
+    def _tool(self) -> BroughtTool | None:
+        number = self._text(Meaning.NUMBER)
+        if not number and Meaning.NUMBER in self._at:
+            self._faults.append("number: the cell is empty")
+        elif not number:
+            self._faults.append("number: no column says it; choose the one that does")
+        shape = self._shape()
+        ends = self._ends(shape)
+        last, due = self._day(Meaning.LAST), self._day(Meaning.DUE)
+        if last is not None and due is not None and due < last:
+            self._faults.append(f"due: {due:%-d %b %Y} is before the last test on {last:%-d %b %Y}")
+        months = self._months()
+        if due is None and last is not None:
+            due = add_months(last, months or 12)
+        if ends is None:
+            return None
+        low, high, unit = ends
+        model = GivenModel(
+            shape, None if SHAPES[shape].fixed or low >= high else low, high, unit, self._text(Meaning.DRIVE),
+            self._text(Meaning.MAKER), self._text(Meaning.MODEL),
+        )  # fmt: skip
+        return BroughtTool(
+            number, model, self._text(Meaning.SERIAL), self._text(Meaning.PLACE), self._text(Meaning.OWNER),
+            self._day(Meaning.FIRST_USED), months, self._resolution(unit, high), last, self._passed(), due,
+        )  # fmt: skip
+
+    def _shape(self) -> Shape:
+        words = f"{self._text(Meaning.LOOK)} {self._text(Meaning.MODEL)}".casefold()
+        found = next((shape for said, shape in LOOKS if re.search(rf"\b{said}", words)), None)
+        if any(word in words for word in DRIVERS):
+            return AS_SCREWDRIVER.get(found or Shape.CLICK_WRENCH, Shape.SCREWDRIVER)
+        return found or self._usual
+
+    def _bare(self, *meanings: Meaning) -> Unit:
+        """The unit of a number without one: its column's, the row's, or the usual one."""
+        for meaning in meanings:
+            unit = self._units.get(meaning)
+            if unit is not None:
+                return unit
+        said = self._text(Meaning.UNIT)
+        if said:
+            try:
+                return unit_named(said, Kind.TORQUE)
+            except InputRefused as refusal:
+                self._faults.append(f"unit: {refusal.reason}")
+        return self._unit
+
+    def _ends(self, shape: Shape) -> tuple[float, float, Unit] | None:
+        """The range in N·m and the unit of its scale."""
+        text, low, high = self._text(Meaning.RANGE), self._text(Meaning.MINIMUM), self._text(Meaning.MAXIMUM)
+        try:
+            if high:
+                top = read(high, Kind.TORQUE, default=self._bare(Meaning.MAXIMUM, Meaning.MINIMUM), field="full scale")
+                bottom = read(low, Kind.TORQUE, default=self._units.get(Meaning.MINIMUM) or top.unit) if low else None
+                if bottom is not None and bottom.si >= top.si and not SHAPES[shape].fixed:
+                    raise InputRefused("range", low, f"it stands upside down: {low} is not below {high}")
+                ends = (bottom.si if bottom is not None else top.si, top.si, top.unit)
+            elif text:
+                first, last = read_range(text, default=self._bare(Meaning.RANGE))
+                ends = (first.si, last.si, last.unit)
+            else:
+                raise InputRefused("range", "", "neither a range nor a full scale is there")
+            if ends[1] <= 0:
+                raise InputRefused("range", text, "its full scale has to be above 0")
+            return ends
+        except InputRefused as refusal:
+            self._faults.append(f"range: {refusal.reason}")
+            return None
+
+    def _resolution(self, unit: Unit, high: float) -> float | None:
+        text = self._text(Meaning.RESOLUTION)
+        if not text:
+            return None
+        try:
+            found = read(text, Kind.TORQUE, default=self._units.get(Meaning.RESOLUTION) or unit, field="graduation").si
+            if not 0 < found <= 0.2 * high:
+                raise InputRefused("graduation", text, f"{text} cannot be the graduation of this range")
+            return found
+        except InputRefused as refusal:
+            self._faults.append(f"graduation: {refusal.reason}")
+            return None
+
+    def _day(self, meaning: Meaning) -> date | None:
+        text = self._text(meaning)
+        if not text:
+            return None
+        try:
+            return read_day(text.split(" ")[0] if re.match(r"\d{4}-\d\d-\d\d ", text) else text)
+        except InputRefused as refusal:
+            self._faults.append(f"{meaning}: {refusal.reason}")
+            return None
+
+    def _months(self) -> int | None:
+        text = self._text(Meaning.INTERVAL)
+        match = re.fullmatch(r"(\d+(?:[.,]\d+)?)\s*(.*)", text)
+        if not text:
+            return None
+        try:
+            if match is None:
+                raise InputRefused("interval", text, f'"{text}" is not a number of months')
+            years = match[2].casefold()[:1] in ("y", "j", "a")
+            value = read_plain(match[1], 0.1, 1200, field="interval") * (12 if years else 1)
+            if value != int(value) or not 1 <= value <= 120:
+                raise InputRefused("interval", text, f'"{text}" is not a number of months from 1 to 120')
+            return int(value)
+        except InputRefused as refusal:
+            self._faults.append(f"interval: {refusal.reason}")
+            return None
+
+    def _passed(self) -> bool | None:
+        text = self._text(Meaning.RESULT).casefold()
+        return True if text in PASSED else False if text in FAILED else None
+
+
+def bring_in(
+    session: Session,
+    tools: Iterable[BroughtTool],
+    source: str,
+    act: Act,
+    go_on: Callable[[int], bool] = lambda _done: True,
+) -> Deed:
+    """Add the tools with their models, and what is known of their last tests as history that was brought in; all of it or
+    nothing. ``go_on`` is told how many are in, and answers False to stop. Raises ShopRefused."""
+    require(session, act, Right.EDIT)
+    deeds: list[Deed] = []
+    models: dict[GivenModel, int] = {}
+    for done, tool in enumerate(tools):
+        if not go_on(done):
+            raise ShopRefused("It was stopped; nothing was brought in.")
+        model_id = tool.model_id
+        if model_id is None:
+            if tool.model not in models:
+                models[tool.model], deed = add_model(session, tool.model, act)
+                deeds += [deed] if deed is not None else []
+            model_id = models[tool.model]
+        row = Tool(
+            number=tool.number, serial=tool.serial, model_id=model_id, place=tool.place, owner=tool.owner,
+            in_service=tool.first_used, interval_months=tool.months, resolution=tool.resolution,
+        )  # fmt: skip
+        deeds.append(editing.add(session, RegisterKind.TOOL, row, act, act.at))
+        _history(session, row.id, tool, source, act)
+    if not deeds:
+        raise ShopRefused("There is nothing to bring in.")
+    count = sum(step.kind is RegisterKind.TOOL for deed in deeds for step in deed.steps)
+    return editing.joined(f"bringing in {count} {'tool' if count == 1 else 'tools'} from {source}", deeds)
+
+
+def _history(session: Session, tool_id: int, tool: BroughtTool, source: str, act: Act) -> None:
+    if tool.last is None and tool.due is None:
+        return
+    result = {True: ", passed", False: ", failed", None: ""}[tool.passed]
+    words = f"last tested {tool.last:%-d %b %Y}{result}" if tool.last is not None else "due date of earlier years"
+    at = datetime.combine(tool.last, time(12), act.at.tzinfo) if tool.last is not None else act.at
+    happen(
+        session, tool_id, EventKind.BROUGHT_IN, f"{words} ({source})", Act(act.person_id, at), due_back=tool.due
+    )  # fmt: skip
+    if tool.passed is False:
+        happen(session, tool_id, EventKind.HELD, f"it failed its last test, says {source}", act)

@@ -1,0 +1,68 @@
+"""Spreadsheets as people save them: any divider, any encoding, XLSX with days and formulas; what is none is refused."""
+
+import zipfile
+from datetime import date, datetime
+
+import pytest
+from openpyxl import Workbook
+
+from reckoner.formats.tables import FORMULA, TableRefused, read_table, written_csv
+
+WANTED = (("Nr.", "Größe", "Ort"), ((2, ("1", "5,5", "Halle; süd")), (4, ("2", "", "“hier”"))))
+
+
+@pytest.mark.parametrize("encoding", ["utf-8", "utf-8-sig", "utf-16", "utf-16-le", "cp1252"])
+@pytest.mark.parametrize("divider", [";", ",", "\t", "|"])
+def test_a_csv_is_read_whatever_divides_it_and_however_it_is_encoded(tmp_path, encoding, divider):
+    file = tmp_path / "tools.csv"
+    rows = [["Nr.", "Größe", "Ort"], ["1", '"5,5"', '"Halle; süd"'], [], ["2", "", "“hier”"]]
+    file.write_bytes("\r\n".join(divider.join(row) for row in rows).encode(encoding))
+    found = read_table(file)
+    assert (found.columns, found.rows) == WANTED
+
+
+def test_an_xlsx_gives_days_whole_numbers_and_what_formulas_gave(tmp_path):
+    book = Workbook()
+    sheet = book.active
+    sheet.append(["Tools of the shop"])
+    sheet.append(["No.", "Max", "Due", "Sum"])
+    sheet.append([417.0, 12.5, datetime(2026, 3, 9), "=B3*2"])
+    sheet.append(["0418", 0.1 + 0.2, date(2026, 3, 10), True])
+    book.save(tmp_path / "tools.xlsx")
+    found = read_table(tmp_path / "tools.xlsx")
+    assert found.columns == ("No.", "Max", "Due", "Sum")
+    assert found.rows == ((3, ("417", "12.5", "2026-03-09", FORMULA)), (4, ("0418", "0.3", "2026-03-10", "yes")))
+
+
+def test_what_is_no_spreadsheet_is_refused_in_words(tmp_path, monkeypatch):
+    def refused(name, data, why):
+        (tmp_path / name).write_bytes(data)
+        with pytest.raises(TableRefused, match=why):
+            read_table(tmp_path / name)
+
+    refused("empty.csv", b"", "names no columns")
+    refused("one.csv", b"only\n1\n2\n", "names no columns")
+    refused("binary.csv", b"a;b\n\x00\x01;x\n" + b"ab;cd\n" * 60, "not a spreadsheet")
+    refused("broken.xlsx", b"PK\x03\x04 and no more", "cannot be read as XLSX")
+    with pytest.raises(TableRefused, match="cannot be read"):
+        read_table(tmp_path / "gone.csv")
+    with pytest.raises(TableRefused, match="not a file"):
+        read_table(tmp_path)
+    with (tmp_path / "huge.csv").open("wb") as file:
+        file.truncate(50_000_000)
+    with pytest.raises(TableRefused, match="larger than 20 MB"):
+        read_table(tmp_path / "huge.csv")
+    with zipfile.ZipFile(tmp_path / "bomb.xlsx", "w", zipfile.ZIP_DEFLATED) as packed:
+        packed.writestr("xl/worksheets/sheet1.xml", b"0" * 201_000_000)
+    with pytest.raises(TableRefused, match="far more than a register"):
+        read_table(tmp_path / "bomb.xlsx")
+    monkeypatch.setattr("reckoner.formats.tables.MOST_ROWS", 3)
+    refused("long.csv", b"a;b\n" + b"1;2\n" * 4, "more than 3 rows")
+
+
+def test_what_is_written_is_read_again_and_starts_no_formula(tmp_path):
+    file = tmp_path / "out.csv"
+    file.write_text(written_csv(["no", "note"], [["1", "=1+1"], ["2", "−5; ü"], ["3", "-4.2"], ["4", "@x"]]), "utf-8")
+    assert [cells for _, cells in read_table(file).rows] == [
+        ("1", "'=1+1"), ("2", "−5; ü"), ("3", "-4.2"), ("4", "'@x"),
+    ]  # fmt: skip

@@ -1,0 +1,139 @@
+"""Three shops' own lists, each in its habit; what was understood, what is wrong, and all of it taken back."""
+
+from datetime import date, datetime
+
+import pytest
+from openpyxl import Workbook
+
+from reckoner.formats.tables import read_table
+from reckoner.shop import projection
+from reckoner.shop.acts import ShopRefused
+from reckoner.shop.register.cards import card
+from reckoner.shop.register.columns import Meaning, meanings
+from reckoner.shop.register.shapes import Shape
+from reckoner.shop.register.sheet import sheet
+from reckoner.shop.register.spreadsheets import bring_in, understood
+from reckoner.shop.standing import Condition
+from reckoner.store.reader import reader_of
+from reckoner.store.schema import Tool, ToolModel
+
+GERMAN = """Inventar-Nr.;Bezeichnung;Hersteller;Typ;Seriennr.;Messbereich [N·m];Teilung;Antrieb;Standort;Letzte Prüfung;Nächste Prüfung;Ergebnis
+A-1;Drehmomentschlüssel, knickend;Ottermoor;K 200;D 2008;40 - 200;1;1/2";Halle 3;06.12.2025;06.12.2026;i.O.
+A-2;Drehmomentschlüssel;Ottermoor;K 200;;200 - 40;1;1/2";Halle 3;06.12.2025;01.12.2025;i.O.
+;Drehmomentschlüssel;Ottermoor;K 200;;40-200;;;;;;
+A-3;Drehmomentschraubendreher;Penhallick;S5;77;1-5;0,05;1/4";Labor;31.02.2025;;
+A-1;Drehmomentschlüssel;Ottermoor;K 200;9;40-200;;;;;;
+A-4;Drehmomentschlüssel;Ottermoor;K 200;10;60-300;;;;;;
+A-5;Drehmomentschlüssel, digital;Ottermoor;E9;11;10-100;;;;06.12.2025;;n.i.O.
+"""  # noqa: E501 - as a spreadsheet has it
+
+AMERICAN = """Asset ID,Type,Min (ft-lb),Max (ft-lb),S/N,Location,Cal Due,Last Cal,Interval,Pass/Fail,Owner
+TW-01,Click torque wrench,25,250,123,"Bay 1, east",2027-01-05,2026-01-05,1 year,Pass,Tower crew
+TW-02,Torque screwdriver,5 in-lb,40 in-lb,124,Bay 2,=A1,2026-01-05,12,FAIL,
+TW-03,beam wrench,"1,200",2,125,,,,six,,
+TW-04,dial,,150,126,Bay 2,,Jan 5 2026,6,,
+"""
+
+
+@pytest.fixture
+def german(tmp_path):
+    file = tmp_path / "werkzeuge.csv"
+    file.write_bytes(GERMAN.encode("cp1252"))
+    return read_table(file)
+
+
+@pytest.fixture
+def american(tmp_path):
+    file = tmp_path / "tools.csv"
+    file.write_text(AMERICAN)
+    return read_table(file)
+
+
+def rows_of(session, table):
+    return understood(session, table, meanings(table))
+
+
+def test_columns_are_known_by_their_names_in_several_languages(german, american):
+    assert meanings(german) == (
+        Meaning.NUMBER, Meaning.LOOK, Meaning.MAKER, Meaning.MODEL, Meaning.SERIAL, Meaning.RANGE, Meaning.RESOLUTION,
+        Meaning.DRIVE, Meaning.PLACE, Meaning.LAST, Meaning.DUE, Meaning.RESULT,
+    )  # fmt: skip
+    assert meanings(american) == (
+        Meaning.NUMBER, Meaning.LOOK, Meaning.MINIMUM, Meaning.MAXIMUM, Meaning.SERIAL, Meaning.PLACE, Meaning.DUE,
+        Meaning.LAST, Meaning.INTERVAL, Meaning.RESULT, Meaning.OWNER,
+    )  # fmt: skip
+
+
+def test_a_german_list_is_understood_row_by_row(demo, german):
+    with demo.session() as session:
+        rows = rows_of(session, german)
+    first = rows[0].tool
+    assert (first.number, first.model.shape, first.model.minimum, first.model.maximum, first.resolution) == (
+        "A-1", Shape.BREAK_OVER_WRENCH, 40, 200, 1,
+    )  # fmt: skip
+    assert (first.last, first.due, first.passed) == (date(2025, 12, 6), date(2026, 12, 6), True)
+    assert [(r.line, r.faults) for r in rows if r.tool is None] == [
+        (3, ('range: "200 - 40" stands upside down: it begins above where it ends',
+             "due: 1 Dec 2025 is before the last test on 6 Dec 2025")),
+        (4, ("number: the cell is empty",)),
+        (5, ('last tested: "31.02.2025" is no day of the calendar',)),
+        (6, ("line 2 has the number A-1 too",)),
+        (7, ("model: line 2 says that Ottermoor K 200 has 40–200\u202fN·m",)),
+    ]  # fmt: skip
+
+
+def test_an_american_list_has_units_in_its_headings_and_in_its_cells(demo, american):
+    with demo.session() as session:
+        rows = rows_of(session, american)
+    first = rows[0].tool
+    assert first.model.unit.name == "lbf.ft"
+    assert first.model.maximum == pytest.approx(250 * 1.3558179483314)
+    assert (first.months, first.owner, first.place) == (12, "Tower crew", "Bay 1, east")
+    assert rows[1].faults == ("due: the cell is a formula without a result; write its value",)
+    assert len(rows[2].faults) == 2
+    assert (rows[3].tool.model.shape, rows[3].tool.model.minimum, rows[3].tool.due) == (
+        Shape.DIAL_WRENCH, None, date(2026, 7, 5),
+    )  # fmt: skip
+
+
+def test_an_xlsx_is_brought_in_with_its_history_and_taken_back_by_one_undo(demo, act, tmp_path):
+    book = Workbook()
+    page = book.active
+    page.append(["tool", "description", "range", "unit", "brand", "model", "calibrated", "expires", "status"])
+    page.append([501, "click", "5-25", "N.m", "Dunmorrow", "D-25", datetime(2026, 6, 1), datetime(2027, 6, 1), "ok"])
+    page.append([502, "click", "8-40", "N.m", "Dunmorrow", "D-40", datetime(2025, 6, 1), None, "FAIL"])
+    page.append(["HC-0417", "click", "8-40", "N.m", "Dunmorrow", "D-40", None, None, ""])
+    page.append([504, "click", "5-30", "N.m", "Dunmorrow", "D-25", None, None, ""])
+    book.save(tmp_path / "list.xlsx")
+    table = read_table(tmp_path / "list.xlsx")
+    with demo.session() as session:
+        before = (session.query(Tool).count(), session.query(ToolModel).count())
+        rows = rows_of(session, table)
+        assert [r.faults for r in rows if r.tool is None] == [
+            ("there is already a tool HC-0417 in the register",),
+            ("model: Dunmorrow D-25 is in the register with 5–25\u202fN·m",),
+        ]
+        deed = bring_in(session, [r.tool for r in rows if r.tool is not None], "list.xlsx", act)
+        assert deed.words == "bringing in 2 tools from list.xlsx"
+        assert session.query(ToolModel).count() == before[1] + 1  # D-25 was there
+        good, bad = session.query(Tool).order_by(Tool.id.desc()).limit(2)[::-1]
+        found = card(reader_of(session), good.id)
+        assert (found.standing.due.on, found.due_words(act.at.date())) == (date(2027, 6, 1), "189 d")
+        assert [h.what for h in sheet(reader_of(session), good.id).happenings] == ["Brought in"]
+        held = card(reader_of(session), bad.id).standing
+        assert held.held == "it failed its last test, says list.xlsx"
+        assert Condition.OVERDUE in held.conditions(act.at.date())
+        assert projection.rebuild(session) == 0
+        undone = deed.take_back(session, act)
+        shown = (
+            session.query(Tool).filter_by(removed=False).count(),
+            session.query(ToolModel).filter_by(removed=False).count(),
+        )
+        assert shown == before
+        undone.take_back(session, act)
+        assert session.query(Tool).filter_by(removed=False).count() == before[0] + 2
+
+
+def test_nothing_to_bring_in_is_refused(demo, act):
+    with demo.session() as session, pytest.raises(ShopRefused, match="nothing to bring in"):
+        bring_in(session, [], "x.csv", act)
