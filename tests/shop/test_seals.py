@@ -5,24 +5,32 @@ from sqlalchemy import text
 from sqlalchemy.orm import Session
 
 from reckoner.shop import checking, seals
-from reckoner.shop.acts import ShopRefused
+from reckoner.shop.acts import Act, ShopRefused
 from reckoner.shop.checking import Beside, Finding
+from reckoner.shop.register import editing
+from reckoner.shop.register.fields import fields_of
 from reckoner.shop.runs import signing
 from reckoner.store import chain
 from reckoner.store.guards import standing_guards
-from reckoner.store.terms import LinkKind
+from reckoner.store.terms import LinkKind, RegisterKind
 from tests.support.runs import outside, tool_id
 
 WORDS = "a crow-foot is not a bird"
 
 
 @pytest.fixture
-def complete(demo, act):
-    """A run that can be signed, by someone with a passphrase."""
+def without_key(demo, act):
+    """A run that can be signed, by someone with initials only."""
     with demo.session() as session:
-        run = outside(session, tool_id(demo, "HC-0417"), act)
+        return outside(session, tool_id(demo, "HC-0417"), act)
+
+
+@pytest.fixture
+def complete(demo, act, without_key):
+    """The same, by someone with a passphrase."""
+    with demo.session() as session:
         seals.set_passphrase(session, act.person_id, WORDS, act)
-    return run
+    return without_key
 
 
 def wrong(session):
@@ -105,3 +113,39 @@ def test_a_passphrase_is_the_same_however_its_accents_are_typed(demo, act, compl
         seals.set_passphrase(session, act.person_id, "clé à cliquet", act)
     with demo.session() as session:
         signing.sign(session, complete.id, act, passphrase="cle\u0301 a\u0300 cliquet")
+
+
+def test_a_shop_that_demands_passphrases_lets_nobody_sign_without_one(demo, act, without_key):
+    run = without_key
+    with demo.session() as session:
+        shop = editing.the_shop(session)
+        field = next(f for f in fields_of(RegisterKind.SHOP) if f.name == "demands_passphrase")
+        editing.change(session, RegisterKind.SHOP, shop, field, True, act)
+    with demo.session() as session:
+        with pytest.raises(ShopRefused, match=r"signs with passphrases, and R\. K\. has none yet"):
+            signing.sign(session, run.id, act)
+        session.rollback()
+    with demo.session() as session:
+        seals.set_passphrase(session, act.person_id, WORDS, act)
+        signing.sign(session, run.id, act, passphrase=WORDS)
+
+
+def test_only_the_person_or_who_may_change_the_register_sets_a_passphrase(demo, act):
+    with demo.session() as session:
+        field = next(f for f in fields_of(RegisterKind.PERSON) if f.name == "may_edit")
+        editing.change(session, RegisterKind.PERSON, 2, field, False, act)
+        seals.set_passphrase(session, 2, WORDS, Act(2, act.at))
+        with pytest.raises(ShopRefused, match="may not change the register"):
+            seals.set_passphrase(session, 1, WORDS, Act(2, act.at))
+
+
+def test_wrong_passphrases_slow_down_and_a_right_one_forgets_them():
+    tries, waits = seals.Tries(), []
+    for _ in range(8):
+        waits.append(tries.wait(1, 100.0))
+        tries.was_wrong(1, 100.0)
+    assert waits == [0, 0, 2, 4, 8, 16, 32, 60]
+    assert tries.wait(1, 200.0) == 0
+    assert tries.wait(2, 100.0) == 0
+    tries.was_right(1)
+    assert tries.wait(1, 100.0) == 0

@@ -7,7 +7,10 @@ import tty
 
 import pytest
 from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import QPushButton
 
+from reckoner.store.terms import RegisterKind
+from reckoner.ui.widgets.chips import Chips
 from tests.support.hands import WAIT, click, go, press, settle
 
 
@@ -115,3 +118,21 @@ def test_a_meter_is_added_and_taken_back(qtbot, place):
     window = place.window().centralWidget()
     press(window, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
     qtbot.waitUntil(lambda: len(shelf.list.rows.rows) == count, timeout=WAIT)
+
+
+def test_a_weight_is_added_and_its_false_stamp_is_called_out(qtbot, place):
+    head = place.shelf.findChild(Chips)
+    click(head.chips["weight"])
+    shelf = place.shelf
+    qtbot.waitUntil(lambda: shelf.spec.kind is RegisterKind.WEIGHT, timeout=WAIT)
+    click(shelf.adding)
+    shelf.adder.form.line.setText("W-20")
+    click(shelf.adder.button)
+    qtbot.waitUntil(lambda: shelf.sheet.sheet is not None and shelf.sheet.sheet.name == "W-20", timeout=WAIT)
+    for name, text in (("stamped", "20 kg"), ("weighed", "19.1 kg")):
+        row = shelf.sheet.rows[name]
+        click(row.shown)
+        row.entry.line.setText(text)
+        click(next(b for b in row.editor.findChildren(QPushButton) if b.text() == "Keep"))
+        qtbot.waitUntil(lambda row=row, text=text: row.shown.words == text.replace(" ", "\u202f"), timeout=WAIT)
+    qtbot.waitUntil(lambda: "its stamp is 4.7\u202f% off" in shelf.list.current.detail, timeout=WAIT)

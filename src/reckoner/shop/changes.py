@@ -24,6 +24,8 @@ class ChangeKind(StrEnum):
     TOOLS = "tools"
     REFERENCES = "references"
     ATTACHMENTS = "attachments"
+    SHOP = "shop"
+    GEAR = "gear"
     STANDINGS = "standings"
     RUNS = "runs"
 

@@ -11,7 +11,7 @@ from reckoner.store.times import time_of
 
 @dataclass(frozen=True)
 class PersonFacts:
-    """Someone who works here; ``may_…`` as ``rights.Right`` has them."""
+    """Someone who works here; ``may_…`` as ``rights.Right`` has them; ``keyed``: signs with a passphrase."""
 
     id: int
     initials: str
@@ -21,6 +21,7 @@ class PersonFacts:
     may_second: bool = True
     may_edit: bool = True
     may_allow: bool = True
+    keyed: bool = False
 
 
 _RIGHTS = ("may_adjust", "may_sign", "may_second", "may_edit", "may_allow")
@@ -29,9 +30,14 @@ _RIGHTS = ("may_adjust", "may_sign", "may_second", "may_edit", "may_allow")
 def people(reader: Reader) -> tuple[PersonFacts, ...]:
     """Everyone who works here, in the order they came; who has left is not among them."""
     rows = reader.rows(
-        f"SELECT id, initials, name, {', '.join(_RIGHTS)} FROM person WHERE NOT removed AND left_on IS NULL ORDER BY id"
+        f"SELECT id, initials, name, {', '.join(_RIGHTS)}, "
+        "EXISTS (SELECT 1 FROM signing_key k WHERE k.person_id = person.id) AS keyed "
+        "FROM person WHERE NOT removed AND left_on IS NULL ORDER BY id"
     )
-    return tuple(PersonFacts(p.id, p.initials, p.name, **{r: bool(getattr(p, r)) for r in _RIGHTS}) for p in rows)
+    return tuple(
+        PersonFacts(p.id, p.initials, p.name, **{r: bool(getattr(p, r)) for r in _RIGHTS}, keyed=bool(p.keyed))
+        for p in rows
+    )
 
 
 def newest_time(reader: Reader) -> datetime | None:

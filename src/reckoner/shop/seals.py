@@ -17,8 +17,10 @@ from sqlalchemy.orm import Session
 
 from reckoner.core.errors import UnreachableError
 from reckoner.shop.acts import Act, ShopRefused, note
+from reckoner.shop.changes import ChangeKind, changed
+from reckoner.shop.rights import Right, require
 from reckoner.store import chain
-from reckoner.store.schema import Person, Run, Seal, Signature, SigningKey, Tool
+from reckoner.store.schema import Person, Run, Seal, Shop, Signature, SigningKey, Tool
 from reckoner.store.terms import LinkKind
 
 if TYPE_CHECKING:
@@ -42,14 +44,47 @@ class SealChecked:
     fits: bool
 
 
+class WrongPassphrase(ShopRefused):
+    """What was typed is not the person's passphrase."""
+
+
+class Tries:
+    """How long to wait after wrong passphrases: each doubles it, a right one forgets them. Seconds."""
+
+    LONGEST = 60.0
+
+    def __init__(self) -> None:
+        self._wrong: dict[int, tuple[int, float]] = {}
+
+    def wait(self, person_id: int, now: float) -> float:
+        """How long ``person_id`` has still to wait; 0 when a try is free."""
+        count, at = self._wrong.get(person_id, (0, now))
+        if count < 2:
+            return 0.0
+        return max(0.0, at + min(self.LONGEST, 2.0 ** (count - 1)) - now)
+
+    def was_wrong(self, person_id: int, now: float) -> None:
+        """One more."""
+        count, _ = self._wrong.get(person_id, (0, now))
+        self._wrong[person_id] = (count + 1, now)
+
+    def was_right(self, person_id: int) -> None:
+        """The wrong ones are forgotten."""
+        self._wrong.pop(person_id, None)
+
+
 def set_passphrase(session: Session, person_id: int, passphrase: str, act: Act) -> None:
-    """What ``person_id`` signs from now on is bound to ``passphrase``. Raises ShopRefused for one that is too short."""
+    """What ``person_id`` signs from now on is bound to ``passphrase``: set by that person, or by whoever may change the
+    register. Raises ShopRefused for one that is too short."""
+    if act.person_id != person_id:
+        require(session, act, Right.EDIT)
     if len(passphrase.strip()) < SHORTEST:
         raise ShopRefused(f"A passphrase has at least {SHORTEST} characters; several words are good.")
     salt = os.urandom(16)
     public = _secret(passphrase, salt, COST).public_key().public_bytes_raw()
     session.add(SigningKey(person_id=person_id, at=act.at, salt=salt, cost=COST, public=public))
     session.flush()
+    changed(session, ChangeKind.PEOPLE, person_id, act.person_id)
     note(session, act, "set a passphrase", session.get_one(Person, person_id).initials)
 
 
@@ -60,19 +95,22 @@ def key_of(session: Session, person_id: int) -> SigningKey | None:
 
 
 def seal(session: Session, signature: Signature, passphrase: str | None) -> None:
-    """Bind a signature, as the last thing that is written of its run. Nothing is done for a person without a passphrase.
+    """Bind a signature, as the last thing that is written of its run. Nothing is done for a person without a passphrase,
+    unless the shop demands one.
 
     Raises ShopRefused without the passphrase, or with another.
     """
     key = key_of(session, signature.person_id)
-    if key is None:
+    if key is None and not session.scalar(select(Shop.demands_passphrase)):
         return
     who = session.get_one(Person, signature.person_id).initials
+    if key is None:
+        raise ShopRefused(f"This shop signs with passphrases, and {who} has none yet: set it under Tools, People.")
     if passphrase is None:
         raise ShopRefused(f"{who} signs with a passphrase: type it. Nothing was signed.")
     secret = _secret(passphrase, key.salt, key.cost)
     if secret.public_key().public_bytes_raw() != key.public:
-        raise ShopRefused(f"That is not the passphrase of {who}. Nothing was signed; type it again.")
+        raise WrongPassphrase(f"That is not the passphrase of {who}. Nothing was signed; type it again.")
     session.flush()
     content = chain.content_of(session.connection(), LinkKind.RUN, signature.run_id)
     if content is None:

@@ -94,6 +94,22 @@ class RegisterKind(StrEnum):
     TOOL = "tool"
     REFERENCE = "reference"
     ATTACHMENT = "attachment"
+    SHOP = "shop"
+    WEIGHT = "weight"
+    SCALE = "scale"
+    FORCE_GAUGE = "force gauge"
+    LENGTH = "rule or tape"
+    LEVEL = "level"
+
+
+class GearKind(StrEnum):
+    """What stands beside meters."""
+
+    WEIGHT = "weight"
+    SCALE = "scale"
+    FORCE_GAUGE = "force gauge"
+    LENGTH = "length"
+    LEVEL = "level"
 
 
 class LinkKind(StrEnum):

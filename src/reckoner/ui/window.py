@@ -241,7 +241,11 @@ class Window(QWidget):
 
     def _show_people(self, found: tuple[PersonFacts, ...]) -> None:
         self.who.offer(found)
-        if self.around.person is None and found:
+        here = self.around.person
+        known = next((p for p in found if here is not None and p.id == here.id), None)
+        if known is not None and known != here:
+            self.be(known)  # what the person may do has changed
+        elif found and known is None:
             self.be(found[0])
         target, self._waiting = self._waiting, None
         if target is not None:

@@ -6,15 +6,22 @@ import pytest
 from sqlalchemy import select
 
 from reckoner.core.control import Control
+from reckoner.core.errors import InputRefused
+from reckoner.core.units import N_M
+from reckoner.shop import checking
 from reckoner.shop.acts import FieldRefused, ShopRefused
 from reckoner.shop.crosschecks import cross_check
 from reckoner.shop.procedures.choosing import candidates
 from reckoner.shop.register import adding
 from reckoner.shop.register.adding import GivenCertificate
+from reckoner.shop.register.editing import change, row_sheet
+from reckoner.shop.register.fields import fields_of
+from reckoner.shop.register.gear import add_gear, gear_lines
 from reckoner.shop.register.references import reference_lines, reference_sheet
 from reckoner.shop.runs import opening, setting_up
 from reckoner.store.reader import reader_of
 from reckoner.store.schema import Reference
+from reckoner.store.terms import RegisterKind
 from tests.support.runs import looked_over, tool_id
 
 
@@ -96,3 +103,41 @@ def test_a_cross_check_that_stops_speaks_against_the_meter_until_another_is_stea
 def test_a_check_that_cannot_be_is_refused(demo, act, shown, true, other, why):
     with demo.session() as session, pytest.raises(ShopRefused, match=why):
         cross_check(session, of(session, "PM-5"), shown, true, other, "", act)
+
+
+@pytest.mark.parametrize(
+    ("kind", "typed", "said"),
+    [
+        (RegisterKind.WEIGHT, {"box": "red box", "stamped": "10 kg", "weighed": "9.6 kg"},
+         "red box · stamped 10\u202fkg · weighed 9.6\u202fkg · its stamp is 4.2\u202f% off"),
+        (RegisterKind.WEIGHT, {"stamped": "22 lb"}, "stamped 9.979\u202fkg · not weighed: not to be believed"),
+        (RegisterKind.SCALE, {"bears": "30 kg", "scale_uncertainty": "5 g"}, "up to 30\u202fkg · ±0.005\u202fkg"),
+        (RegisterKind.FORCE_GAUGE, {"reaches": "50 kgf", "force_uncertainty": "0.5 %", "shows_mass": "yes"},
+         "up to 490.33\u202fN · ±0.50\u202f%"),
+        (RegisterKind.LENGTH, {"length_uncertainty": "0.5 mm", "due": "2027-01-05"}, "±0.5\u202fmm · to 5 Jan 2027"),
+        (RegisterKind.LEVEL, {"angle_uncertainty": "0.2 deg"}, "±0.2\u202f°"),
+        (RegisterKind.LEVEL, {}, "its uncertainty is not known"),
+    ],
+)  # fmt: skip
+def test_weights_scales_gauges_lengths_and_levels_are_kept_with_their_uncertainty(demo, act, kind, typed, said):
+    with demo.session() as session:
+        deed = add_gear(session, kind, "G-1", act)
+        row_id = deed.steps[0].row_id
+        for name, text in typed.items():
+            sheet = row_sheet(session, kind, row_id)
+            field = next(f for f in sheet.fields if f.name == name)
+            change(session, kind, row_id, field, field.read(text, sheet.unit)[0], act)
+        assert [line.detail for line in gear_lines(reader_of(session), kind) if line.name == "G-1"] == [said]
+        with pytest.raises(FieldRefused, match="already"):
+            add_gear(session, RegisterKind.SCALE, "G-1", act)
+    with demo.session() as session:
+        assert [f for f in checking.walk(session) if isinstance(f, checking.Finding)] == []
+
+
+@pytest.mark.parametrize(
+    ("name", "text"), [("weighed", "0 kg"), ("weighed", "-1 kg"), ("stamped", "3 N.m"), ("due", "soon")]
+)
+def test_a_weight_that_cannot_be_is_refused(demo, act, name, text):
+    field = next(f for f in fields_of(RegisterKind.WEIGHT) if f.name == name)
+    with pytest.raises(InputRefused):
+        field.read(text, N_M)

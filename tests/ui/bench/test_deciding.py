@@ -9,8 +9,9 @@ from reckoner.shop.runs import adjusting
 from reckoner.shop.runs.outcomes import choices
 from reckoner.shop.runs.steps import Step
 from reckoner.store.schema import Run, Signature
+from reckoner.store.terms import RegisterKind
 from reckoner.ui.places import PlaceId
-from tests.support.hands import ENTER, WAIT, click, focused, go, press, settle, type_in
+from tests.support.hands import ENTER, WAIT, click, focused, go, look, press, settle, type_in
 from tests.support.runs import later, outside, prepared, read_all, tool_id
 
 
@@ -119,3 +120,42 @@ def test_signing_pressed_twice_signs_once_and_complains_of_nothing(qtbot, at, de
     settle(qtbot, window)
     assert bench.run.signed
     assert not bench.right.fault.isVisible()
+
+
+def test_a_run_is_signed_with_a_passphrase_and_wrong_ones_slow_down(qtbot, open_window, demo_folder, demo, act):
+    with demo.session() as session:
+        run = outside(session, tool_id(demo, "HC-0417"), act)
+    window = open_window(demo_folder)
+    go(window, "tools", register=RegisterKind.PERSON, row=act.person_id)
+    settle(qtbot, window)
+    setter = window.current.other.above
+    qtbot.waitUntil(lambda: setter.told.text() == "Signs with initials.", timeout=WAIT)
+    setter._open()
+    setter.first.line.setText("a crow-foot is not a bird")
+    setter.again.line.setText("a crow-foot is no bird")
+    click(setter.keep)
+    assert "not the same" in setter.again.hint.text()
+    setter.again.line.setText("a crow-foot is not a bird")
+    click(setter.keep)
+    qtbot.waitUntil(lambda: window.around.person.keyed, timeout=WAIT)
+    go(window, "bench", run=run.id)
+    bench = window.current
+    qtbot.waitUntil(lambda: bench.run is not None and bench.panels.deciding.passphrase.isVisible(), timeout=WAIT)
+    panel = bench.panels.deciding
+    for typed, said in (
+        ("", "Type it"),
+        ("wrong one", None),
+        ("wrong two", None),
+        ("wrong three", "Wrong ones slow down"),
+    ):
+        panel.passphrase.line.setText(typed)
+        settle(qtbot, window)
+        look(window)
+        bench.primary()
+        settle(qtbot, window)
+        assert said is None or said in panel.passphrase.hint.text()
+    assert not bench.run.signed
+    panel.tries.was_right(act.person_id)  # the time has passed
+    panel.passphrase.line.setText("a crow-foot is not a bird")
+    bench.primary()
+    qtbot.waitUntil(lambda: bench.run.signed, timeout=WAIT)

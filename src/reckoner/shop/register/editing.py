@@ -11,7 +11,7 @@ from dataclasses import dataclass
 from datetime import datetime
 from typing import Any
 
-from sqlalchemy import func, select
+from sqlalchemy import func, inspect, select
 from sqlalchemy.orm import Session
 
 from reckoner.core.errors import InputRefused
@@ -25,7 +25,7 @@ from reckoner.shop.register.fields import Field, columns_of, field_of, fields_of
 from reckoner.shop.register.rows import KINDS, EditOutdated, Row, VersionFacts, name_of
 from reckoner.shop.rights import Right, require
 from reckoner.shop.toolfacts import kind_of, tool_facts
-from reckoner.store.schema import Person, Reference, Tool, ToolModel
+from reckoner.store.schema import Gear, Person, Reference, Shop, Tool, ToolModel
 from reckoner.store.terms import RegisterKind
 
 
@@ -156,6 +156,17 @@ class RowSheet:
     removed: bool = False
 
 
+def the_shop(session: Session) -> int:
+    """The id of the shop's own row; made, with nothing said in it, when it is first asked for."""
+    found = session.scalar(select(Shop.id))
+    if found is None:
+        row = Shop()
+        session.add(row)
+        session.flush()
+        found = row.id
+    return found
+
+
 def row_sheet(session: Session, kind: RegisterKind, row_id: int) -> RowSheet:
     """A row of the register, to be read and edited."""
     row = _row(session, kind, row_id)
@@ -215,15 +226,17 @@ def _row(session: Session, kind: RegisterKind, row_id: int) -> Row:
 
 def _unique(session: Session, kind: RegisterKind, row_id: int | None, columns: Mapping[str, Any]) -> None:
     """Raises FieldRefused when another row is called as these columns say."""
-    table, named_by = KINDS[kind].table, KINDS[kind].named_by
+    named_by = KINDS[kind].named_by
     if not KINDS[kind].unique:
         return
+    table = inspect(KINDS[kind].table).base_mapper.class_  # what shares a table shares its names
     with session.no_autoflush:
         same = [getattr(table, name) == columns[name] for name in named_by]
         found = session.scalars(select(table).where(*same, table.id != (row_id or 0))).first()
     if found is not None:
         gone = " It was taken out of sight; bring it back instead." if found.removed else ""
-        raise FieldRefused(named_by[-1], f"There is already a {kind} {name_of(kind, found)}.{gone}")
+        what = found.kind if isinstance(found, Gear) else kind
+        raise FieldRefused(named_by[-1], f"There is already a {what} {name_of(kind, found)}.{gone}")
 
 
 def _check(session: Session, row: Row) -> None:

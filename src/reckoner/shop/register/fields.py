@@ -30,6 +30,8 @@ class Form(Enum):
     LENGTH = auto()
     MASS = auto()
     RATIO = auto()
+    FORCE = auto()
+    ANGLE = auto()
     NUMBER = auto()
     COUNT = auto()
     DAY = auto()
@@ -42,6 +44,8 @@ _QUANTITIES: dict[Form, tuple[Kind, str]] = {
     Form.LENGTH: (Kind.LENGTH, "mm"),
     Form.MASS: (Kind.MASS, "kg"),
     Form.RATIO: (Kind.RATIO, "%"),
+    Form.FORCE: (Kind.FORCE, "N"),
+    Form.ANGLE: (Kind.ANGLE, "deg"),
 }
 
 
@@ -166,7 +170,91 @@ def _limit(title: str, **more: Any) -> Field:
 
 _WHAT, _SIZE, _SCREW, _KEPT = "What it is", "What it measures", "How it is adjusted", "How it is kept"
 
+_GEAR = (
+    Field("number", "Number", Form.WORDS, _WHAT, needed=True, longest=40),
+    Field("serial", "Serial", Form.WORDS, _WHAT, longest=80),
+)
+_DUE = Field("due", "Its certificate holds until", Form.DAY, _KEPT, improves="it is told in time")
+
+
+def _mass(name: str, title: str, **more: Any) -> Field:
+    return Field(name, title, Form.MASS, _SIZE, low=0.0, high=500.0, above=True, **more)
+
+
 FIELDS: dict[RegisterKind, tuple[Field, ...]] = {
+    RegisterKind.WEIGHT: (
+        *_GEAR,
+        Field("box", "Box that it belongs to", Form.WORDS, _WHAT, longest=40, improves="a whole box can be chosen"),
+        _mass("stamped", "Stamped", hint="what stands on it"),
+        _mass("weighed", "Weighed", improves="it counts: a stamped weight can be 5 % out"),
+        _mass("mass_uncertainty", "Uncertainty of that, U (k = 2)", improves="its share of the budget is known"),
+        Field("weighed_on", "Weighed on", Form.DAY, _KEPT),
+        Field("weighed_with", "Weighed with", Form.WORDS, _KEPT, longest=80),
+        _DUE,
+    ),
+    RegisterKind.SCALE: (
+        *_GEAR,
+        _mass("bears", "Bears up to"),
+        _mass("scale_step", "Its smallest step"),
+        _mass("scale_uncertainty", "Its uncertainty, U (k = 2)", improves="what it weighs can be counted"),
+        _DUE,
+    ),
+    RegisterKind.FORCE_GAUGE: (
+        *_GEAR,
+        Field("reaches", "Reaches up to", Form.FORCE, _SIZE, low=0.0, above=True),
+        Field("gauge_step", "Its smallest step", Form.FORCE, _SIZE, low=0.0, above=True),
+        Field(
+            "force_uncertainty",
+            "Its uncertainty, W (k = 2)",
+            Form.RATIO,
+            _SIZE,
+            low=0.0,
+            high=0.5,
+            above=True,
+            improves="what it pulls can be judged",
+        ),
+        Field(
+            "shows_mass",
+            "Reads kg, and was set with a mass",
+            Form.CHOICE,
+            _SIZE,
+            choices=KNOWN_OR_NOT,
+            improves="kilograms are read as force or as mass",
+        ),
+        _DUE,
+    ),
+    RegisterKind.LENGTH: (
+        *_GEAR,
+        _length("graduation", "Its graduation", _SIZE),
+        _length("length_uncertainty", "Its uncertainty, U (k = 2)", _SIZE, improves="lever lengths can be counted"),
+        _DUE,
+    ),
+    RegisterKind.LEVEL: (
+        *_GEAR,
+        Field(
+            "angle_uncertainty",
+            "Its uncertainty, U (k = 2)",
+            Form.ANGLE,
+            _SIZE,
+            low=0.0,
+            high=0.8,
+            above=True,
+            improves="the tilt of a lever can be counted",
+        ),
+        _DUE,
+    ),
+    RegisterKind.SHOP: (
+        Field("name", "Name of the shop", Form.WORDS, "The shop", longest=80),
+        Field("address", "Where it is", Form.WORDS, "The shop", longest=300),
+        Field(
+            "demands_passphrase",
+            "Who signs needs a passphrase",
+            Form.YES_NO,
+            "Signing",
+            choices=YES_NO,
+            hint="no: initials are enough",
+        ),
+    ),
     RegisterKind.PERSON: (
         Field("initials", "Initials", Form.WORDS, "Who", needed=True, longest=12, hint="such as K. L."),
         Field("name", "Name", Form.WORDS, "Who", needed=True, longest=80),

@@ -19,11 +19,25 @@ from sqlalchemy.orm import Mapper, Session
 from reckoner.shop.acts import Act, ShopRefused, note
 from reckoner.shop.changes import ChangeKind, changed
 from reckoner.shop.register import listing
-from reckoner.store.schema import Attachment, Person, Reference, RegisterVersion, Tool, ToolModel
+from reckoner.store.schema import (
+    Attachment,
+    ForceGauge,
+    Gear,
+    Length,
+    Level,
+    Person,
+    Reference,
+    RegisterVersion,
+    Scale,
+    Shop,
+    Tool,
+    ToolModel,
+    Weight,
+)
 from reckoner.store.schema.base import Day, unfolded
 from reckoner.store.terms import RegisterKind
 
-Row = Person | ToolModel | Tool | Reference | Attachment
+Row = Person | ToolModel | Tool | Reference | Attachment | Shop | Gear
 
 
 @dataclass(frozen=True)
@@ -43,9 +57,15 @@ KINDS: dict[RegisterKind, _Kind] = {
     RegisterKind.TOOL: _Kind(Tool, ChangeKind.TOOLS, ("number",)),
     RegisterKind.REFERENCE: _Kind(Reference, ChangeKind.REFERENCES, ("number",)),
     RegisterKind.ATTACHMENT: _Kind(Attachment, ChangeKind.ATTACHMENTS, ("name",), unique=False),
+    RegisterKind.SHOP: _Kind(Shop, ChangeKind.SHOP, (), unique=False),
+    RegisterKind.WEIGHT: _Kind(Weight, ChangeKind.GEAR, ("number",)),
+    RegisterKind.SCALE: _Kind(Scale, ChangeKind.GEAR, ("number",)),
+    RegisterKind.FORCE_GAUGE: _Kind(ForceGauge, ChangeKind.GEAR, ("number",)),
+    RegisterKind.LENGTH: _Kind(Length, ChangeKind.GEAR, ("number",)),
+    RegisterKind.LEVEL: _Kind(Level, ChangeKind.GEAR, ("number",)),
 }
 
-NOT_EDITED = ("id", "version", "removed")
+NOT_EDITED = ("id", "version", "removed", "kind")
 
 
 @dataclass(frozen=True)
@@ -157,7 +177,7 @@ def versions(session: Session, kind: RegisterKind, row_id: int) -> tuple[Version
 
 def name_of(kind: RegisterKind, row: Row) -> str:
     """What people call a row, such as its number."""
-    return " ".join(str(getattr(row, field)) for field in KINDS[kind].named_by)
+    return " ".join(str(getattr(row, field)) for field in KINDS[kind].named_by) or f"the {kind}"
 
 
 def fields_of(row: Row) -> dict[str, Any]:

@@ -3,6 +3,7 @@
 ``base``      what all tables share; ``Record`` marks those that are append-only
 ``links``     the chain of digests over the records, and what binds a signature to a passphrase
 ``register``  people, models, tools, references: versioned rows, and their versions
+``gear``      weights, scales, force gauges, lengths and levels
 ``runs``      a run and everything taken on the bench
 ``tools``     what happens to a tool, where it stands, which run it is in
 
@@ -11,6 +12,7 @@ that names the old one. The database itself refuses otherwise (``store.guards``)
 """
 
 from reckoner.store.schema.base import Audit, Base, Record
+from reckoner.store.schema.gear import ForceGauge, Gear, Length, Level, Scale, Weight
 from reckoner.store.schema.links import ChainLink, Seal, SigningKey
 from reckoner.store.schema.register import (
     Attachment,
@@ -21,6 +23,7 @@ from reckoner.store.schema.register import (
     Person,
     Reference,
     RegisterVersion,
+    Shop,
     Tool,
     ToolModel,
 )
@@ -58,7 +61,11 @@ __all__ = [
     "CrossCheck",
     "ExercisePull",
     "FactsDocument",
+    "ForceGauge",
+    "Gear",
     "InspectionLine",
+    "Length",
+    "Level",
     "Observation",
     "OpenRun",
     "Person",
@@ -68,9 +75,11 @@ __all__ = [
     "RegisterVersion",
     "RoomReading",
     "Run",
+    "Scale",
     "Seal",
     "Series",
     "SetUp",
+    "Shop",
     "Signature",
     "SigningKey",
     "Strike",
@@ -80,5 +89,6 @@ __all__ = [
     "ToolModel",
     "ToolStanding",
     "Trace",
+    "Weight",
     "ZeroCheck",
 ]

@@ -39,6 +39,15 @@ class RegisterVersion(Record, Base):
     after: Mapped[str] = mapped_column(Text)
 
 
+class Shop(Versioned, Base):
+    """The shop itself: one row, made when it is first asked for. ``demands_passphrase``: whoever signs has one."""
+
+    __tablename__ = "shop"
+    name: Mapped[str] = mapped_column(default="")
+    address: Mapped[str] = mapped_column(Text, default="")
+    demands_passphrase: Mapped[bool] = mapped_column(default=False)
+
+
 class Person(Versioned, Base):
     """Someone who works here. ``may_sign`` a run, stand beside as the ``may_second``, ``may_edit`` the register,
     ``may_allow`` what departs from a rule. ``left_on``: the day from which the person works here no more."""

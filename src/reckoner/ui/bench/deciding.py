@@ -2,10 +2,17 @@
 
 from __future__ import annotations
 
-from PyQt6.QtWidgets import QWidget
+import math
+import threading
+import time
+from typing import TYPE_CHECKING
+
+from PyQt6.QtWidgets import QLineEdit, QWidget
 
 from reckoner.core.printing import fixed
 from reckoner.core.verdict import Verdict
+from reckoner.shop import seals
+from reckoner.shop.acts import Act
 from reckoner.shop.people import PersonFacts, people
 from reckoner.shop.procedures import Distrust
 from reckoner.shop.runs import adjusting, amending, signing
@@ -30,11 +37,15 @@ from reckoner.ui.bench.panel import Action, Desk, Panel
 from reckoner.ui.layout import column, row, scrolling, surface
 from reckoner.ui.places import PlaceId, Target
 from reckoner.ui.theme import Type
+from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.buttons import button
 from reckoner.ui.widgets.chips import Chips
 from reckoner.ui.widgets.entry import EntryField, words_reader
 from reckoner.ui.widgets.mark import FenceMark
 from reckoner.ui.widgets.text import label, set_tone
+
+if TYPE_CHECKING:
+    from sqlalchemy.orm import Session
 
 TOOL, MODEL = "tool", "model"
 """For what a characterisation is kept."""
@@ -64,6 +75,12 @@ class DecidingPanel(Panel):
         self._second_title = label(self.theme, "Second person", Type.STRONG, "quiet")
         self.of_model = Chips(self.theme, "Kept for")
         self.remark = EntryField(self.theme, "A remark for the record", words_reader)
+        self.passphrase = EntryField(self.theme, "Your passphrase", lambda text: (text, " "))
+        self.passphrase.line.setEchoMode(QLineEdit.EchoMode.Password)
+        self.passphrase.given.connect(lambda _value: self._sign_now())
+        self.passphrase.cap(40 * GRID)
+        self.passphrase.hide()
+        self.tries = seals.Tries()
         self.amend = button(self.theme, "Amend this signed run…", self._ask_amend, "link")
         self.amend_why = EntryField(self.theme, "Why is it amended? The signed version stays", words_reader)
         self.amend_why.given.connect(self._amend_now)
@@ -79,8 +96,8 @@ class DecidingPanel(Panel):
         amend = row(self.amend, 1)
         head = surface(
             column(
-                said, self.beside, self._formal, self._caution, what, self.due, self.link, self.cannot_adjust, who, amend,
-                self.amend_why, gap=1, margin=3,
+                said, self.beside, self._formal, self._caution, what, self.due, self.link, self.cannot_adjust, who,
+                self.passphrase, amend, self.amend_why, gap=1, margin=3,
             )
         )  # fmt: skip
         content = QWidget()
@@ -173,6 +190,8 @@ class DecidingPanel(Panel):
             model = f"every {run.tool.maker} {run.tool.model}"
             self.of_model.offer([(TOOL, "this tool"), (MODEL, model)], [TOOL])
         self.remark.setVisible(not run.signed)
+        person = self.desk.around.person
+        self.passphrase.setVisible(not run.signed and person is not None and person.keyed)
         self.amend.setVisible(run.signed and not run.amended)
 
     def _show_people(self, found: tuple[PersonFacts, ...]) -> None:
@@ -244,10 +263,46 @@ class DecidingPanel(Panel):
     def _sign(self, run: RunState) -> None:
         outcome = Outcome(self.outcomes.one) if self.outcomes.one else None
         remark, second = self.remark.text, int(self.second.one) if self.second.one else None
-        of_model = self.of_model.one == MODEL
-        self.desk.do(
-            lambda session, act: signing.sign(session, run.id, act, outcome, remark, second, of_model=of_model)
-        )
+        of_model, person = self.of_model.one == MODEL, self.desk.around.person
+        passphrase = self.passphrase.text if person is not None and person.keyed else None
+        if person is None or (passphrase is not None and not self._may_try(person.id, passphrase)):
+            return
+        self.passphrase.clear()
+        wrong = threading.Event()  # set on the worker
+
+        def deed(session: Session, act: Act) -> RunState:
+            try:
+                return signing.sign(
+                    session, run.id, act, outcome, remark, second, of_model=of_model, passphrase=passphrase
+                )
+            except seals.WrongPassphrase:
+                wrong.set()
+                raise
+
+        def refused(sentence: str) -> None:
+            if wrong.is_set():
+                self.tries.was_wrong(person.id, time.monotonic())
+                self.passphrase.setFocus()
+            self.desk.fault(sentence)
+
+        self.desk.do(deed, done=lambda: self.tries.was_right(person.id), refused=refused)
+
+    def _may_try(self, person_id: int, passphrase: str) -> bool:
+        """Whether a passphrase may be tried now: wrong ones slow down, and an empty one is none."""
+        if not passphrase:
+            self.passphrase.refuse("Type it; it is kept nowhere.")
+            self.passphrase.setFocus()
+            return False
+        left = self.tries.wait(person_id, time.monotonic())
+        if left > 0:
+            self.passphrase.refuse(f"Wrong ones slow down: wait {math.ceil(left)} s, then type it again.")
+            return False
+        return True
+
+    def _sign_now(self) -> None:
+        action = self.action()
+        if action is not None and action.allowed and action.call is not None:
+            action.call()
 
     def _begin_adjusting(self) -> None:
         """Adjust at the point that is shown below: the worst unless another was chosen."""

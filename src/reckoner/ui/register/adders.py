@@ -7,6 +7,8 @@ from PyQt6.QtWidgets import QWidget
 from reckoner.core.errors import InputRefused, Refused
 from reckoner.shop.register import adding
 from reckoner.shop.register.editing import Deed
+from reckoner.shop.register.gear import GEAR, add_gear
+from reckoner.store.terms import RegisterKind
 from reckoner.ui.layout import column, row, scrolling, surface
 from reckoner.ui.place import Surroundings
 from reckoner.ui.register.newmeter import NewMeter
@@ -16,6 +18,7 @@ from reckoner.ui.register.shelf import Shelf
 from reckoner.ui.theme import Type
 from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.buttons import PrimaryButton, button
+from reckoner.ui.widgets.entry import EntryField, words_reader
 from reckoner.ui.widgets.text import label
 
 
@@ -105,6 +108,33 @@ class MeterAdder(Adder):
             lambda session: adding.add_meter(session, given, act),
             lambda deed: self.did(deed, deed.steps[0].row_id),
             lambda refusal: self.refuse(str(refusal)),
+        )
+
+
+class GearAdder(Adder):
+    """A weight, a scale, a gauge, a rule or a level, by its number; the rest stands on its sheet."""
+
+    def __init__(self, kind: RegisterKind, around: Surroundings, shelf: Shelf) -> None:
+        self._kind = kind
+        self.form = EntryField(around.theme, "What you call it", words_reader, "such as W-10")
+        self.form.cap(32 * GRID)
+        super().__init__(around, shelf, f"Add {GEAR[kind][1]}", self.form)
+        self.form.given.connect(lambda _value: self.add())
+
+    def begin(self) -> None:
+        """Begin anew."""
+        self.form.clear()
+        self.form.setFocus()
+
+    def add(self) -> None:
+        if self.around.person is None:
+            self.refuse("Choose who is at the bench first, at the top right.")
+            return
+        number, act = self.form.text, self.around.act()
+        self.around.work.ask(
+            lambda session: add_gear(session, self._kind, number, act),
+            lambda deed: self.did(deed, deed.steps[0].row_id),
+            lambda refusal: self.form.refuse(str(refusal)),
         )
 
 

@@ -24,7 +24,7 @@ from reckoner.ui.widgets.buttons import button
 from reckoner.ui.widgets.line import Line
 from reckoner.ui.widgets.text import label
 
-LIST_WIDTH = 34 * GRID
+LIST_WIDTH = 36 * GRID
 
 
 @dataclass(frozen=True)

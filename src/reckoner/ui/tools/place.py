@@ -21,7 +21,9 @@ from reckoner.ui.layout import column, row, surface
 from reckoner.ui.place import Place, Surroundings
 from reckoner.ui.places import PlaceId, Target
 from reckoner.ui.register.adders import Adder, ModelAdder, PersonAdder
+from reckoner.ui.register.passphrase import Passphrase
 from reckoner.ui.register.shelf import Shelf, ShelfSpec
+from reckoner.ui.register.shoppage import ShopPage
 from reckoner.ui.theme import Type
 from reckoner.ui.tokens import GRID
 from reckoner.ui.tools.rightside import RightSide
@@ -39,7 +41,12 @@ CARES = (ChangeKind.TOOLS, ChangeKind.STANDINGS, ChangeKind.MODELS)
 SHEET_CARES = (ChangeKind.MODELS, ChangeKind.ATTACHMENTS)
 """Those that touch every sheet."""
 
-SHELVES = {RegisterKind.TOOL: "Tools", RegisterKind.MODEL: "Models", RegisterKind.PERSON: "People"}
+SHELVES = {
+    RegisterKind.TOOL: "Tools",
+    RegisterKind.MODEL: "Models",
+    RegisterKind.PERSON: "People",
+    RegisterKind.SHOP: "Shop",
+}
 
 OTHER_SHELVES: dict[RegisterKind, tuple[ShelfSpec, Callable[[Surroundings, Shelf], QWidget]]] = {
     RegisterKind.MODEL: (
@@ -107,7 +114,7 @@ class ToolsPlace(Place):
                 gap=2,
             )
         )
-        left.setFixedWidth(TAG_SIZE.width() + 2 * GRID)
+        left.setFixedWidth(TAG_SIZE.width() + 4 * GRID)
         self.sheet.bench.connect(lambda tool_id: self.around.go(Target(PlaceId.BENCH, tool=tool_id)))
         self.sheet.opened.connect(lambda run_id: self.around.go(Target(PlaceId.BENCH, run=run_id)))
         self.sheet.like.connect(self.right.begin_like)
@@ -118,6 +125,7 @@ class ToolsPlace(Place):
         self._stack.addWidget(tools)
         self._tools = tools
         self._others: dict[RegisterKind, Shelf] = {}
+        self._shop: ShopPage | None = None
         self.setLayout(column(self._stack, margin=2))
 
     def arrive(self, target: Target) -> None:
@@ -145,9 +153,18 @@ class ToolsPlace(Place):
             self._stack.setCurrentWidget(self._tools)
             self._find(self.new_screen)
             return
+        if kind is RegisterKind.SHOP:
+            if self._shop is None:
+                self._shop = ShopPage(self.around, self._head(kind))
+                self._stack.addWidget(self._shop)
+            self._stack.setCurrentWidget(self._shop)
+            self._shop.look_again()
+            self.new_screen()
+            return
         if kind not in self._others:
             spec, adder = OTHER_SHELVES[kind]
-            self._others[kind] = Shelf(self.around, spec, self._head(kind), partial(adder, self.around))
+            above = Passphrase(self.around) if kind is RegisterKind.PERSON else None
+            self._others[kind] = Shelf(self.around, spec, self._head(kind), partial(adder, self.around), above)
             self._stack.addWidget(self._others[kind])
         self._stack.setCurrentWidget(self._others[kind])
         self._others[kind].arrive(row_id)
@@ -192,6 +209,9 @@ class ToolsPlace(Place):
             return
         if self.other is not None:
             self.other.changes(made)
+            return
+        if self._shop is not None and self._stack.currentWidget() is self._shop:
+            self._shop.look_again()
             return
         if any(change.kind in CARES for change in made):
             self._find()

@@ -24,6 +24,17 @@ def upgrade() -> None:
     for name in DEPARTURES:
         op.add_column("tool", sa.Column(name, sa.Double(), nullable=True))
     _attachments()
+    _gear()
+    op.create_table(
+        "shop",
+        sa.Column("name", sa.String(length=200), nullable=False),
+        sa.Column("address", sa.Text(), nullable=False),
+        sa.Column("demands_passphrase", sa.Boolean(), nullable=False),
+        sa.Column("version", sa.Integer(), nullable=False),
+        sa.Column("removed", sa.Boolean(), nullable=False),
+        sa.Column("id", sa.Integer(), nullable=False),
+        sa.PrimaryKeyConstraint("id", name=op.f("pk_shop")),
+    )
     op.create_table(
         "cross_check",
         sa.Column("reference_id", sa.Integer(), nullable=False),
@@ -39,6 +50,32 @@ def upgrade() -> None:
         sa.PrimaryKeyConstraint("id", name=op.f("pk_cross_check")),
     )
     op.create_index(op.f("ix_cross_check_reference_id"), "cross_check", ["reference_id"])
+
+
+NUMBERS = (
+    "stamped", "weighed", "mass_uncertainty", "bears", "scale_step", "scale_uncertainty", "reaches", "gauge_step",
+    "force_uncertainty", "graduation", "length_uncertainty", "angle_uncertainty",
+)  # fmt: skip
+
+
+def _gear() -> None:
+    op.create_table(
+        "gear",
+        sa.Column("kind", sa.String(length=200), nullable=False),
+        sa.Column("number", sa.String(length=200), nullable=False),
+        sa.Column("serial", sa.String(length=200), nullable=False),
+        sa.Column("due", sa.Date(), nullable=True),
+        sa.Column("box", sa.String(length=200), nullable=True),
+        sa.Column("weighed_on", sa.Date(), nullable=True),
+        sa.Column("weighed_with", sa.String(length=200), nullable=True),
+        sa.Column("shows_mass", sa.Boolean(), nullable=True),
+        *(sa.Column(name, sa.Double(), nullable=True) for name in NUMBERS),
+        sa.Column("version", sa.Integer(), nullable=False),
+        sa.Column("removed", sa.Boolean(), nullable=False),
+        sa.Column("id", sa.Integer(), nullable=False),
+        sa.PrimaryKeyConstraint("id", name=op.f("pk_gear")),
+        sa.UniqueConstraint("number", name=op.f("uq_gear_number")),
+    )
 
 
 def _attachments() -> None:

@@ -1,0 +1,105 @@
+"""Weights, scales, force gauges, lengths and levels: as lists, added in one line, and what is to be said of each."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from sqlalchemy.orm import Session
+
+from reckoner.core.printing import percent, quantity
+from reckoner.core.units import Kind, unit_named
+from reckoner.shop.acts import Act, FieldRefused
+from reckoner.shop.register import editing
+from reckoner.shop.register.editing import Deed
+from reckoner.shop.register.rows import KINDS
+from reckoner.shop.register.shelves import ShelfLine
+from reckoner.store.reader import Reader
+from reckoner.store.schema import Gear
+from reckoner.store.terms import RegisterKind
+from reckoner.store.times import day_of
+
+GEAR: dict[RegisterKind, tuple[str, str]] = {
+    RegisterKind.WEIGHT: ("Weights", "a weight"),
+    RegisterKind.SCALE: ("Scales", "a scale"),
+    RegisterKind.FORCE_GAUGE: ("Gauges", "a force gauge"),
+    RegisterKind.LENGTH: ("Rules", "a rule or tape"),
+    RegisterKind.LEVEL: ("Levels", "a level"),
+}
+"""Kind → what a shelf of them is called, and one of them."""
+
+MISMATCH = 0.03
+"""A stamp that is off by more than this is called out."""
+
+_COLUMNS = (
+    "id, number, kind, due, box, stamped, weighed, mass_uncertainty, bears, scale_uncertainty, reaches, force_uncertainty, "
+    "length_uncertainty, angle_uncertainty"
+)
+
+
+def gear_lines(reader: Reader, kind: RegisterKind) -> tuple[ShelfLine, ...]:
+    """Everything of a kind; weights by their box and then by their mass."""
+    word = KINDS[kind].table.__mapper_args__["polymorphic_identity"].value
+    rows = reader.rows(
+        f"SELECT {_COLUMNS} FROM gear WHERE NOT removed AND kind = :kind ORDER BY COALESCE(box, ''), stamped, number",
+        kind=word,
+    )
+    return tuple(ShelfLine(r.id, r.number, _detail(kind, r)) for r in rows)
+
+
+def _detail(kind: RegisterKind, row: Any) -> str:
+    kg, newton = unit_named("kg", Kind.MASS), unit_named("N", Kind.FORCE)
+
+    def said(name: str, words: str, shown: str) -> str:
+        return words.format(shown) if getattr(row, name) is not None else ""
+
+    def value(name: str) -> float:
+        return float(getattr(row, name) or 0.0)
+
+    match kind:
+        case RegisterKind.WEIGHT:
+            parts = [
+                str(row.box or ""),
+                said("stamped", "stamped {}", quantity(value("stamped"), kg)),
+                said("weighed", "weighed {}", quantity(value("weighed"), kg)),
+                "" if row.weighed is not None else "not weighed: not to be believed",
+                mismatch(value("stamped"), value("weighed")),
+            ]
+        case RegisterKind.SCALE:
+            parts = [
+                said("bears", "up to {}", quantity(value("bears"), kg)),
+                said("scale_uncertainty", "±{}", quantity(value("scale_uncertainty"), kg)),
+            ]
+        case RegisterKind.FORCE_GAUGE:
+            parts = [
+                said("reaches", "up to {}", quantity(value("reaches"), newton)),
+                said("force_uncertainty", "±{}", percent(value("force_uncertainty"), 2)),
+            ]
+        case RegisterKind.LENGTH:
+            mm = unit_named("mm", Kind.LENGTH)
+            parts = [said("length_uncertainty", "±{}", quantity(value("length_uncertainty"), mm))]
+        case _:
+            deg = unit_named("deg", Kind.ANGLE)
+            parts = [said("angle_uncertainty", "±{}", quantity(value("angle_uncertainty"), deg))]
+    due = day_of(row.due)
+    parts.append(f"to {due:%-d %b %Y}" if due is not None else "")
+    return " · ".join(p for p in parts if p) or "its uncertainty is not known"
+
+
+def mismatch(stamped: float, weighed: float) -> str:
+    """What is to be said of a stamp that is far off; empty where it is near, or where one of both is not known.
+
+    >>> mismatch(10.0, 9.6)
+    'its stamp is 4.2\u202f% off'
+    """
+    if stamped <= 0 or weighed <= 0 or abs(stamped / weighed - 1) <= MISMATCH:
+        return ""
+    return f"its stamp is {percent(abs(stamped / weighed - 1), 1)} off"
+
+
+def add_gear(session: Session, kind: RegisterKind, number: str, act: Act) -> Deed:
+    """Add one by its number; what it is worth is said on its sheet. Raises FieldRefused, ShopRefused."""
+    number = " ".join(number.split())
+    if not number:
+        raise FieldRefused("number", "Give it a number or a name, such as W-10.")
+    row: Gear = KINDS[kind].table(number=number)
+    return editing.add(session, kind, row, act, act.at)

@@ -1,0 +1,31 @@
+"""The shop itself: what holds for all of it."""
+
+from __future__ import annotations
+
+from PyQt6.QtWidgets import QWidget
+
+from reckoner.shop.register.editing import the_shop
+from reckoner.store.terms import RegisterKind
+from reckoner.ui.layout import column, row, scrolling, surface
+from reckoner.ui.place import Surroundings
+from reckoner.ui.register.factsheet import FactSheet
+from reckoner.ui.register.shelf import LIST_WIDTH
+
+
+class ShopPage(QWidget):
+    """``head`` stands above it."""
+
+    def __init__(self, around: Surroundings, head: QWidget) -> None:
+        super().__init__()
+        self._around = around
+        self.sheet = FactSheet(around)
+        holder = QWidget()
+        holder.setLayout(column(self.sheet, 1, margin=3))
+        left = QWidget()
+        left.setLayout(column(head, 1, gap=1))
+        left.setFixedWidth(LIST_WIDTH)
+        self.setLayout(row(left, surface(column(scrolling(holder))), gap=2))
+
+    def look_again(self) -> None:
+        """Ask for it anew."""
+        self._around.work.ask(the_shop, lambda row_id: self.sheet.open(RegisterKind.SHOP, row_id))
