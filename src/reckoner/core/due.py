@@ -18,6 +18,7 @@ class DueReason(StrEnum):
     CYCLES = "cycles"
     EVENT = "event"
     BROUGHT_IN = "brought-in"
+    BROUGHT_FORWARD = "brought-forward"
 
 
 @dataclass(frozen=True)

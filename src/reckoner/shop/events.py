@@ -21,6 +21,7 @@ class Consequence(Enum):
     EVIDENCE = auto()
     RETIREMENT = auto()
     DUE_DATE = auto()
+    EARLIER = auto()
 
 
 @dataclass(frozen=True)
@@ -79,5 +80,6 @@ EVENTS: dict[EventKind, EventFacts] = {
     EventKind.RESTRICTED: EventFacts("Restricted", begins=Consequence.RESTRICTION),
     EventKind.UNRESTRICTED: EventFacts("No longer restricted", ends=Consequence.RESTRICTION),
     EventKind.BROUGHT_IN: EventFacts("Brought in", begins=Consequence.DUE_DATE),
+    EventKind.BROUGHT_FORWARD: EventFacts("Due date brought forward", begins=Consequence.EARLIER),
     EventKind.MISTAKEN: EventFacts("What was recorded last was a mistake"),
 }

@@ -186,6 +186,10 @@ def _begun(now: Standing, begins: Consequence, event: Happened) -> Standing:
         case Consequence.DUE_DATE:  # of earlier years; what a run here has set stays
             due = Due(event.due_back, DueReason.BROUGHT_IN) if event.due_back is not None else None
             return replace(now, due=now.due or due, last_run=now.last_run or event.on)
+        case Consequence.EARLIER:
+            if event.due_back is None or now.due is None or now.due.on <= event.due_back:
+                return now
+            return replace(now, due=Due(event.due_back, DueReason.BROUGHT_FORWARD))
 
 
 def _ended(now: Standing, ends: Consequence) -> Standing:
@@ -202,7 +206,7 @@ def _ended(now: Standing, ends: Consequence) -> Standing:
             return replace(now, kept="")
         case Consequence.RETIREMENT:
             return replace(now, retired=False)
-        case Consequence.DUE_DATE:
+        case Consequence.DUE_DATE | Consequence.EARLIER:
             return now
 
 

@@ -199,6 +199,7 @@ DUE_WORDS = {
     DueReason.CALENDAR: "its interval ends",
     DueReason.CYCLES: "its cycles are used up",
     DueReason.EVENT: "something happened to it",
+    DueReason.BROUGHT_FORWARD: "its date was brought forward to level the work",
     DueReason.BROUGHT_IN: "the record that was brought in says so",
 }
 """What sets a due date; completes "due because …"."""

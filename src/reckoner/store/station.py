@@ -32,12 +32,13 @@ class StationNotWritable(StoreRefused):
 @dataclass(frozen=True)
 class StationSettings:
     """``links`` are how references are reached from here, by their number; ``window`` the window's width and height in
-    pixels, None before it was changed."""
+    pixels, None before it was changed; ``calendar`` the file that the due dates are kept in."""
 
     links: Mapping[str, str] = field(default_factory=dict)
     muted: bool = False
     dark: bool = False
     window: tuple[int, int] | None = None
+    calendar: str = ""
 
 
 class Station:

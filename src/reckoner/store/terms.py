@@ -169,3 +169,4 @@ class EventKind(StrEnum):
     NOTED = "noted"
     MISTAKEN = "recorded by mistake"
     BROUGHT_IN = "brought in"
+    BROUGHT_FORWARD = "brought forward"

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import importlib
-from functools import partial
+from functools import cached_property, partial
 from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import Qt, QTimer
@@ -33,6 +33,7 @@ if TYPE_CHECKING:
     from reckoner.shop.changes import Change
     from reckoner.shop.people import PersonFacts
     from reckoner.ui.keysheet import KeySheet
+    from reckoner.ui.today.calendarfile import CalendarFile
 
 AHEAD_MS = 500
 """How often it is looked whether there is time to load ahead."""
@@ -221,6 +222,13 @@ class Window(QWidget):
         for place in self._places.values():
             place.file_checked()
 
+    @cached_property
+    def calendar(self) -> CalendarFile:
+        """What keeps this station's calendar file current."""
+        from reckoner.ui.today.calendarfile import CalendarFile
+
+        return CalendarFile(self.around, self)
+
     def look_again(self) -> None:
         """Everything may have changed: ask for the people, and for what is in front, anew."""
         from reckoner.shop.people import people
@@ -238,6 +246,8 @@ class Window(QWidget):
             self.around.work.look(people, self._show_people)
         for place in self._places.values():
             place.changes(made)
+        if self.around.station.settings.calendar:
+            self.calendar.changes(made)
 
     def _show_people(self, found: tuple[PersonFacts, ...]) -> None:
         self.who.offer(found)

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
-from PyQt6.QtWidgets import QStackedWidget, QWidget
+from PyQt6.QtCore import QSize
+from PyQt6.QtWidgets import QSizePolicy, QStackedWidget, QWidget
 
 from reckoner.shop.agenda import Agenda, Item, Waiting, agenda, items
 from reckoner.shop.beginning import Beginning, Stage, beginning
@@ -17,11 +18,17 @@ from reckoner.ui.theme import Type
 from reckoner.ui.today.lists import DayLists
 from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.buttons import PrimaryButton
+from reckoner.ui.widgets.chips import Chips
 from reckoner.ui.widgets.tag import Tag
 from reckoner.ui.widgets.text import label
 
 if TYPE_CHECKING:
     from reckoner.ui.today.first import FirstOpening
+    from reckoner.ui.today.year import Year
+
+DAY, YEAR = "day", "year"
+
+PAGES = QSize(34 * GRID, 4 * GRID)
 
 CARES = (ChangeKind.STANDINGS, ChangeKind.TOOLS, ChangeKind.MODELS)
 """The changes that touch what is shown here."""
@@ -51,7 +58,21 @@ class TodayPlace(Place):
         self.lists.day.wanted.connect(self._page)
         self.link = label(self.theme, "", Type.CAPTION, "quiet", wrap=True)
         day = QWidget()
-        day.setLayout(column(column(self.headline, self.summary, gap=1), self._next, self.lists, self.link, gap=2))
+        self.pages = Chips(self.theme, "What to look at")
+        self.pages.offer([(DAY, "Today"), (YEAR, "The next twelve months")], [DAY])
+        self.pages.chosen.connect(self._turn)
+        self.pages.setSizePolicy(QSizePolicy.Policy.Fixed, QSizePolicy.Policy.Fixed)
+        self.pages.setFixedSize(PAGES)
+        self._day = QWidget()
+        self._day.setLayout(column(self._next, self.lists, self.link, gap=2))
+        self.year: Year | None = None
+        self._turned = QStackedWidget()
+        self._turned.addWidget(self._day)
+        title = row(column(self.headline, self.summary, gap=1), self.pages, gap=2)
+        title.setStretch(0, 1)
+        layout = column(title, self._turned, gap=2)
+        layout.setStretch(1, 1)
+        day.setLayout(layout)
         self._stack = QStackedWidget()
         self._stack.addWidget(day)
         self.first: FirstOpening | None = None
@@ -68,7 +89,23 @@ class TodayPlace(Place):
     def look_again(self) -> None:
         self._refresh()
 
+    def _turn(self) -> None:
+        """Show the page that was chosen."""
+        if self.pages.one == DAY:
+            self._turned.setCurrentWidget(self._day)
+        else:
+            if self.year is None:
+                from reckoner.ui.today.year import Year
+
+                self.year = Year(self.around)
+                self._turned.addWidget(self.year)
+            self._turned.setCurrentWidget(self.year)
+            self.year.look_again()
+        self.new_screen()
+
     def _refresh(self) -> None:
+        if self.year is not None and self._turned.currentWidget() is self.year:
+            self.year.look_again()
         today = self.around.today
         self._asking.look(
             lambda reader: (agenda(reader, today), beginning(reader)), self._show_all, ended=self.new_screen
@@ -106,6 +143,8 @@ class TodayPlace(Place):
     def primary(self) -> None:
         if self.is_first and self.first is not None:
             self.first.primary()
+            return
+        if self._turned.currentWidget() is not self._day:
             return
         if self.lists.current is not None:
             self._open(self.lists.current)

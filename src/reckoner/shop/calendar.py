@@ -1,0 +1,20 @@
+"""Every tool's due date as a day of a calendar."""
+
+from __future__ import annotations
+
+from reckoner.formats.duecalendar import DueDay
+from reckoner.shop.register.cards import cards_of
+from reckoner.store.reader import Reader
+
+_DUE = "SELECT l.tool_id, l.number, l.due_on FROM tool_listing l WHERE l.waits AND l.due_on IS NOT NULL"
+
+
+def due_days(reader: Reader) -> tuple[DueDay, ...]:
+    """The days of the tools that wait for the bench; what is held, away or retired is not among them."""
+    days = []
+    for card in cards_of(reader, _DUE, "p.due_on, p.number"):
+        tool, due = card.tool, card.standing.due
+        if due is not None:
+            detail = f"{tool.description}, {tool.range_text}" + (f", serial {tool.serial}" if tool.serial else "")
+            days.append(DueDay(f"tool-{tool.id}", due.on, f"{tool.number} is due to be tested", detail, tool.place))
+    return tuple(days)
