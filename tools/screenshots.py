@@ -7,9 +7,11 @@ Run by `make screenshots`; with names as arguments makes only those. `--out DIR`
 from __future__ import annotations
 
 import argparse
+import importlib
 import shutil
 import tempfile
 from collections.abc import Callable
+from dataclasses import replace
 from pathlib import Path
 
 from PyQt6.QtCore import QDeadlineTimer, QEventLoop, Qt
@@ -17,13 +19,21 @@ from PyQt6.QtTest import QTest
 
 from reckoner.__main__ import Meters, opening_of
 from reckoner.cli.options import WindowOptions
+from reckoner.shop.beginning import Stage
 from reckoner.shop.runs.steps import READINGS, Step
 from reckoner.ui.app import make_window
 from reckoner.ui.frame import application
 from reckoner.ui.gallery import Gallery
-from reckoner.ui.places import PlaceId
+from reckoner.ui.places import PlaceId, Target
 from reckoner.ui.theme import Theme
 from reckoner.ui.window import Window
+
+SPREADSHEET = """Inventory no.;Description;Maker;Model;Range;Location;Last test;Due;Result
+TC-01;click wrench;Dunmorrow;D-200;40-200 Nm;Tower hut;2026-02-11;2027-02-11;pass
+TC-02;dial wrench;Ottermoor;DL-90;9-90 Nm;Tower hut;2025-11-03;2025-10-01;pass
+TC-03;torque screwdriver;Penhallick;K-5;1-5 Nm;Cabinet;2026-06-01;;fail
+TC-04;click wrench;Skerrivane;X-50;50-10 Nm;Tower hut;;;
+"""
 
 OUT = Path(__file__).parents[1] / "docs" / "screenshots"
 
@@ -64,8 +74,16 @@ class Photographer:
     def walk(self) -> None:
         window = self.window
         self.grab("today")
+        window.current.pages.chips["year"].click()
+        settle(window)
+        year = window.current.year
+        year.weeks.choose(max(range(len(year._work.weeks)), key=lambda i: year._work.weeks[i].count))
+        self.grab("year")
+        window.current.pages.chips["day"].click()
         self.tool("HC-0422")
+        wait(lambda: window.current.sheet.trend.text() != "")
         self.grab("tools")
+        self.register()
         self.tool("HC-0417")
         wait(lambda: window.current.sheet.number.text() == "HC-0417")
         bench = self.to_the_bench("bench-start", "bench-look-over", "bench-set-up")
@@ -82,6 +100,25 @@ class Photographer:
             self.tool("HC-0404")
             wait(lambda: window.current.sheet.number.text() == "HC-0404")
             self.adjust(self.to_the_bench())
+
+    def register(self) -> None:
+        """References, and a spreadsheet before it is brought in."""
+        window = self.window
+        importlib.import_module("reckoner.ui.references")
+        window.go(Target(PlaceId.REFERENCES))
+        settle(window)
+        references = window.current
+        references.shelf.list.choose(next(r.id for r in references.shelf.list.rows.rows if r.name == "PM-5"))
+        wait(lambda: references.sheet.found is not None and references.sheet.found.facts.number == "PM-5")
+        self.grab("references")
+        with tempfile.TemporaryDirectory() as folder:
+            (Path(folder) / "tower-crew.csv").write_text(SPREADSHEET)
+            window.go(Target(PlaceId.TOOLS, bring_in=True))
+            settle(window)
+            window.current.right.bringing.read(Path(folder) / "tower-crew.csv")
+            wait(lambda: len(window.current.right.bringing.model.rows) == 4)
+            self.grab("bringing")
+        window.current.right.leave()
 
     def to_the_bench(self, *names: str) -> object:
         """From the tool's sheet to the first reading, grabbing the views named on the way."""
@@ -163,6 +200,33 @@ def wait_ms(milliseconds: int) -> None:
     wait(deadline.hasExpired)
 
 
+def first(theme: Theme, out: Path, size: str) -> None:
+    """The first opening of an empty folder, at its third question."""
+    with tempfile.TemporaryDirectory() as folder:
+        meters = Meters()
+        options = WindowOptions(Path(folder), False, None, False, Path(folder) / "station.json")
+        opening = replace(opening_of(options, meters.url), where="a shop of one's own")
+        window = make_window(opening, theme)
+        window.frame.resize(*(int(n) for n in size.split("x")))
+        window.frame.show()
+        window.around.work.start()
+        wait(lambda: window.current.seen and window.idle and window.current.is_first)
+        page = window.current.first
+        page.person.initials.line.setText("K. L.")
+        page.primary()
+        wait(lambda: page.stage is Stage.WITH_WHAT and window.around.person is not None)
+        page.meter.range.line.setText("20-200 N.m")
+        page.meter.proofs.chips["unproven"].click()
+        page.primary()
+        wait(lambda: page.stage is Stage.FIRST_TOOL)
+        settle(window)
+        window.foot.hide()
+        settle(window)
+        window.frame.grab().save(str(out / "first.png"))
+        print("first")
+        window.frame.close()
+
+
 def main() -> None:
     parser = argparse.ArgumentParser(description=__doc__)
     parser.add_argument("names", nargs="*")
@@ -193,6 +257,8 @@ def main() -> None:
             shutil.copytree(folder, options.keep)
         Photographer(window, options.out, set(options.names)).walk()
         window.frame.close()
+    if not options.names or "first" in options.names:
+        first(theme, options.out, options.size)
     if not options.names or "gallery" in options.names:
         gallery = Gallery(theme)
         gallery.grab().save(str(options.out / "gallery.png"))

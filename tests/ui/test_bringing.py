@@ -4,7 +4,7 @@ import pytest
 from PyQt6.QtCore import Qt
 
 from reckoner.formats.tables import read_table
-from reckoner.shop.register.columns import Meaning
+from reckoner.shop.register.columns import Meaning, meanings
 from reckoner.store.schema import Tool
 from tests.support.hands import WAIT, click, go, press, settle
 
@@ -82,3 +82,23 @@ def test_a_long_list_tells_its_count_and_can_be_stopped_with_nothing_brought_in(
     qtbot.waitUntil(lambda: view.fault.text() == "It was stopped; nothing was brought in.", timeout=WAIT)
     with demo.session() as session:
         assert session.query(Tool).filter(Tool.number.like("L-%")).count() == 0
+
+
+@pytest.mark.parametrize("name", ["list.csv", "list.xlsx"])
+def test_what_the_filter_finds_is_saved_and_can_be_brought_in_elsewhere(
+    qtbot, open_window, demo_folder, tmp_path, name
+):
+    window = open_window(demo_folder)
+    go(window, "tools")
+    settle(qtbot, window)
+    window.current.filter.setText("beam")
+    settle(qtbot, window)
+    window.current.save_list(tmp_path / name)
+    qtbot.waitUntil(lambda: window.foot.words.endswith(f"tools are in {tmp_path / name}."), timeout=WAIT)
+    table = read_table(tmp_path / name)
+    assert len(table.rows) == window.current.list.tools.rowCount() > 0
+    assert meanings(table)[:6] == (
+        Meaning.NUMBER, Meaning.SERIAL, Meaning.MAKER, Meaning.MODEL, Meaning.LOOK, Meaning.MINIMUM,
+    )  # fmt: skip
+    window.current.save_list(tmp_path / "no such folder" / name)
+    qtbot.waitUntil(lambda: "cannot be written" in window.foot.words, timeout=WAIT)

@@ -187,6 +187,23 @@ def _text(written: Any, result: Any) -> str:
             return str(value)
 
 
+def write_table(path: Path, columns: Iterable[str], rows: Iterable[Iterable[str]]) -> None:
+    """Write a table into a file: XLSX where its name ends so, else CSV. Raises TableRefused."""
+    try:
+        if path.suffix.casefold() == ".xlsx":
+            from openpyxl import Workbook
+
+            book = Workbook(write_only=True)
+            sheet = book.create_sheet()
+            for row in (columns, *rows):
+                sheet.append([_harmless(cell) for cell in row])
+            book.save(path)
+        else:
+            path.write_text(written_csv(columns, rows), encoding="utf-8", newline="")
+    except OSError as fault:
+        raise TableRefused(path.name, (f"it cannot be written: {fault.strerror or fault}",)) from None
+
+
 def written_csv(columns: Iterable[str], rows: Iterable[Iterable[str]]) -> str:
     """A table as CSV that spreadsheets open as they stand: what would be taken for a formula is kept as words."""
     out = io.StringIO()

@@ -95,6 +95,8 @@ def _checked(raw: Mapping[str, Any]) -> StationSettings:
         raise ValueError("links are names and texts")
     if not all(isinstance(given.get(name, False), bool) for name in ("muted", "dark")):
         raise ValueError("muted and dark are true or false")
+    if not isinstance(given.get("calendar", ""), str):
+        raise ValueError("the calendar is the name of a file")
     size = given.get("window")
     if size is not None:
         width, height = (int(n) for n in size)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import importlib
-from functools import cached_property, partial
+from functools import partial
 from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import Qt, QTimer
@@ -33,7 +33,6 @@ if TYPE_CHECKING:
     from reckoner.shop.changes import Change
     from reckoner.shop.people import PersonFacts
     from reckoner.ui.keysheet import KeySheet
-    from reckoner.ui.today.calendarfile import CalendarFile
 
 AHEAD_MS = 500
 """How often it is looked whether there is time to load ahead."""
@@ -184,8 +183,10 @@ class Window(QWidget):
 
     def _opened(self) -> None:
         from reckoner.shop.people import newest_time, people
+        from reckoner.ui.calendarfile import CalendarFile
 
         Following(self)
+        CalendarFile(self.around, self)
         self._waiting = self._waiting or Target(PlaceId.TODAY)
         self.around.work.look(newest_time, self._clock.follow)
         self.around.work.look(people, self._show_people)
@@ -222,13 +223,6 @@ class Window(QWidget):
         for place in self._places.values():
             place.file_checked()
 
-    @cached_property
-    def calendar(self) -> CalendarFile:
-        """What keeps this station's calendar file current."""
-        from reckoner.ui.today.calendarfile import CalendarFile
-
-        return CalendarFile(self.around, self)
-
     def look_again(self) -> None:
         """Everything may have changed: ask for the people, and for what is in front, anew."""
         from reckoner.shop.people import people
@@ -246,8 +240,6 @@ class Window(QWidget):
             self.around.work.look(people, self._show_people)
         for place in self._places.values():
             place.changes(made)
-        if self.around.station.settings.calendar:
-            self.calendar.changes(made)
 
     def _show_people(self, found: tuple[PersonFacts, ...]) -> None:
         self.who.offer(found)

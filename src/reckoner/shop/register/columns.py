@@ -44,9 +44,10 @@ class Meaning(StrEnum):
 
 @cache
 def names_of() -> Mapping[Meaning, tuple[str, ...]]:
-    """Meaning → what people call its column, in several languages; plain letters, no case."""
+    """Meaning → what people call its column, in several languages; plain letters, no case; its own
+    name is among them."""
     text = (resources.files("reckoner.formats") / "column_names.toml").read_text(encoding="utf-8")
-    return {Meaning(word): tuple(names) for word, names in tomllib.loads(text).items()}
+    return {Meaning(word): (word, *names) for word, names in tomllib.loads(text).items()}
 
 
 def plain_name(text: str) -> str:

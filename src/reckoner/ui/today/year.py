@@ -10,12 +10,12 @@ from PyQt6.QtWidgets import QFileDialog, QWidget
 from reckoner.core.errors import Refused
 from reckoner.shop.register.cards import ToolCard
 from reckoner.shop.workload import BroughtForward, Levelling, Week, Workload, bring_forward, due_in, levelling, workload
+from reckoner.ui.calendarfile import write
 from reckoner.ui.latest import Latest
 from reckoner.ui.layout import column, empty, row, scrolling, surface
 from reckoner.ui.place import Surroundings
 from reckoner.ui.places import PlaceId, Target
 from reckoner.ui.theme import Type
-from reckoner.ui.today.calendarfile import write
 from reckoner.ui.widgets.buttons import button
 from reckoner.ui.widgets.flow import Flow
 from reckoner.ui.widgets.tag import Tag

@@ -4,17 +4,21 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from functools import partial
+from pathlib import Path
 
 from PyQt6.QtCore import QModelIndex, Qt
 from PyQt6.QtGui import QKeyEvent
-from PyQt6.QtWidgets import QStackedWidget, QWidget
+from PyQt6.QtWidgets import QFileDialog, QStackedWidget, QWidget
 
+from reckoner.formats.tables import write_table
 from reckoner.shop.changes import Change, ChangeKind
 from reckoner.shop.register.cards import ToolCard
+from reckoner.shop.register.exporting import COLUMNS, listed
 from reckoner.shop.register.lists import ToolsFound, count_of, find, page_of
 from reckoner.shop.register.sheet import ToolSheet, sheet
 from reckoner.shop.register.shelves import model_lines, people_lines
 from reckoner.shop.register.trends import trends
+from reckoner.store.reader import Reader
 from reckoner.store.terms import RegisterKind
 from reckoner.ui.latest import Latest
 from reckoner.ui.layout import column, row, surface
@@ -100,13 +104,15 @@ class ToolsPlace(Place):
         self.sheet = Sheet(around)
         self.right = RightSide(around, surface(column(self.sheet)))
         self.right.added.connect(self._added)
+        self.save_button = button(self.theme, "Save list…", self._ask_where, "link")
+        self.save_button.setToolTip("The tools that the filter finds, as CSV or XLSX")
         self.add_button = button(self.theme, "Add tools…", self.right.begin_adding)
         self.bring_button = button(self.theme, "Bring in…", self.right.begin_bringing)
         self.bring_button.setToolTip("Tools from a spreadsheet: CSV or XLSX")
         left = QWidget()
         left.setLayout(
             column(
-                column(self._head(RegisterKind.TOOL), self._count, gap=1),
+                column(self._head(RegisterKind.TOOL), row(self._count, 1, self.save_button), gap=1),
                 self.filter,
                 self.none,
                 self.list,
@@ -233,6 +239,23 @@ class ToolsPlace(Place):
                 adder.add()
         elif not self.right.primary():
             self.sheet.put_on_bench()
+
+    def _ask_where(self) -> None:
+        kinds = "Spreadsheets (*.xlsx *.csv)"
+        chosen, _kind = QFileDialog.getSaveFileName(self, "Save the list of tools", "tools.xlsx", kinds)
+        if chosen:
+            self.save_list(Path(chosen))
+
+    def save_list(self, path: Path) -> None:
+        """Write the tools that the filter finds into a file."""
+        text, today = self.filter.text(), self.around.today
+
+        def run(reader: Reader) -> int:
+            rows = listed(reader, text, today)
+            write_table(path, COLUMNS, rows)
+            return len(rows)
+
+        self.around.work.look(run, lambda count: self.around.say(f"{count} tools are in {path}."))
 
     def shut(self) -> None:
         self.sheet.files.shut()

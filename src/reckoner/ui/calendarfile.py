@@ -60,6 +60,7 @@ class CalendarFile(QObject):
         self._timer.setSingleShot(True)
         self._timer.setInterval(CALM_MS)
         self._timer.timeout.connect(self.write)
+        around.work.changed.connect(self.changes)
 
     def changes(self, made: tuple[Change, ...]) -> None:
         """Something was changed."""

@@ -1,0 +1,49 @@
+"""The list of tools as a table, for a spreadsheet: just what a filter finds."""
+
+from __future__ import annotations
+
+from datetime import date
+
+from reckoner.core.printing import number
+from reckoner.shop.register.cards import ToolCard, cards
+from reckoner.shop.register.finding import question
+from reckoner.store.reader import Reader
+
+COLUMNS = (
+    "number", "serial", "maker", "model", "kind", "smallest torque", "full scale", "unit", "drive", "place", "owner",
+    "last tested", "last result", "due", "stands",
+)  # fmt: skip
+"""As they are read again when such a list is brought in."""
+
+PAGE = 500
+
+
+def listed(reader: Reader, text: str, today: date) -> list[tuple[str, ...]]:
+    """A row for each tool that ``text`` finds, in the order of their numbers; days as 2026-03-09."""
+    asked, rows, start = question(reader, text, today), list[tuple[str, ...]](), 0
+    while page := cards(reader, start, PAGE, asked):
+        rows += [_row(card, today) for card in page]
+        start += PAGE
+    return rows
+
+
+def _row(card: ToolCard, today: date) -> tuple[str, ...]:
+    tool, standing = card.tool, card.standing
+    low = tool.kind.minimum
+    return (
+        tool.number,
+        tool.serial,
+        tool.maker,
+        tool.model,
+        tool.description,
+        number(tool.unit.from_si(low)) if low is not None else "",
+        number(tool.unit.from_si(tool.kind.maximum)),
+        tool.unit.name,
+        tool.drive,
+        tool.place,
+        tool.owner,
+        standing.last_run.isoformat() if standing.last_run is not None else "",
+        card.state.words if card.state is not None else "",
+        standing.due.on.isoformat() if standing.due is not None else "",
+        ", ".join(c.value for c in standing.conditions(today)) + (f": {card.held}" if card.held else ""),
+    )
