@@ -16,7 +16,7 @@ from reckoner.ui.register.shelf import Above
 from reckoner.ui.theme import Type
 from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.buttons import button
-from reckoner.ui.widgets.text import label, set_tone
+from reckoner.ui.widgets.text import ElidedLabel, label, set_tone
 from reckoner.ui.widgets.worth import Worth, WorthState
 
 LIMITS = (0.04, 0.06)
@@ -38,6 +38,7 @@ class Sheet(Above):
         self._lines = QGridLayout()
         self._lines.setHorizontalSpacing(2 * GRID)
         self._lines.setVerticalSpacing(GRID // 2)
+        self._lines.setColumnStretch(3, 1)
         self._lines.setColumnStretch(4, 1)
         self.new = button(theme, "Enter a certificate…", self._certify)
         self.link = button(theme, "How it is linked…", self._open_link)
@@ -119,7 +120,11 @@ class Sheet(Above):
             )
             for j, text in enumerate(words):
                 role = Type.STRONG if one.counts and j < 3 else Type.BODY
-                self._lines.addWidget(label(theme, text, role, "" if one.counts else "quiet"), i, j, middle)
+                tone = "" if one.counts else "quiet"
+                if j < 3:
+                    self._lines.addWidget(label(theme, text, role, tone), i, j, middle)
+                else:
+                    self._lines.addWidget(ElidedLabel(theme, text, role, tone), i, j)
         if not found.certificates:
             nothing = "None: it is unproven, and runs with it are shop checks."
             self._lines.addWidget(label(theme, nothing, Type.BODY, "quiet"), 0, 0, 1, 5)
