@@ -3,31 +3,44 @@
 from __future__ import annotations
 
 from dataclasses import replace
-from datetime import date
+from datetime import date, timedelta
 
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QGridLayout, QWidget
 
+from reckoner.core.adequacy import adequate_spans
+from reckoner.core.control import control_chart
 from reckoner.core.due import Due, DueReason
 from reckoner.core.kinds import Approach, Direction, Mechanism, ToolKind, ToolType
+from reckoner.core.reference import CertificatePoint
 from reckoner.core.states import State
 from reckoner.core.units import N_M
 from reckoner.shop.register.cards import ToolCard
+from reckoner.shop.register.fields import FIELDS
+from reckoner.shop.register.shapes import Shape
 from reckoner.shop.standing import Loan, Standing
 from reckoner.shop.toolfacts import ToolFacts
+from reckoner.shop.workload import Week, Workload
+from reckoner.store.terms import RegisterKind
 from reckoner.ui.bench.screw import ScrewHead
 from reckoner.ui.layout import column, row, surface
+from reckoner.ui.register.fieldrow import FieldRow
+from reckoner.ui.register.pictures import Picture
 from reckoner.ui.theme import Theme, Type
 from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.buttons import PrimaryButton, button
 from reckoner.ui.widgets.chips import Chips
 from reckoner.ui.widgets.choice import ChoiceRow
+from reckoner.ui.widgets.control import ControlChart
 from reckoner.ui.widgets.entry import EntryField, torque_reader
 from reckoner.ui.widgets.fence import Fence, FenceState
 from reckoner.ui.widgets.mark import FenceMark
+from reckoner.ui.widgets.smallfence import SmallFence
 from reckoner.ui.widgets.tag import Tag
 from reckoner.ui.widgets.text import label
 from reckoner.ui.widgets.timefence import TimeFence, TimeFenceState, TimePoint
+from reckoner.ui.widgets.weeks import Weeks
+from reckoner.ui.widgets.worth import Worth, WorthState
 
 TODAY = date(2026, 11, 24)
 
@@ -66,7 +79,7 @@ class Gallery(QWidget):
         self.setWindowTitle("Reckoner · widgets")
         self.setProperty("class", "ground")
         self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
-        self.resize(1280, 800)
+        self.resize(1280, 1800)
         left = column(*self._tags(), 1, gap=2)
         middle = column(*self._fences(), 1, gap=2)
         right = column(*self._controls(), 1, gap=2)
@@ -74,10 +87,56 @@ class Gallery(QWidget):
             column(
                 row(column(self._marks(), left, gap=2), surface(column(middle, margin=2)), right, gap=3),
                 surface(column(self._through_time(), margin=2)),
+                row(
+                    surface(column(*self._fields(), 1, margin=2)),
+                    surface(column(*self._of_references(), margin=2)),
+                    gap=2,
+                ),
+                surface(column(self._work_of_the_year(), margin=2)),
+                1,
                 gap=2,
                 margin=3,
             )
         )
+
+    def _fields(self) -> list[QWidget]:
+        """The register: fields read, missing and edited; kinds of tools; a point's story, small."""
+        theme = self._theme
+        fields = {f.name: f for f in FIELDS[RegisterKind.MODEL]}
+        lever, pin, unit = (FieldRow(theme, fields[name]) for name in ("lever_length", "pivot_offset", "unit"))
+        lever.show_value(0.42, N_M)
+        pin.show_value(0.0, N_M)
+        unit.show_value("N.m", N_M)
+        unit.edit()
+        pictures = [Picture(theme, shape) for shape in (Shape.CLICK_WRENCH, Shape.DIAL_WRENCH, Shape.SCREWDRIVER)]
+        pictures[0].setChecked(True)
+        small = [SmallFence(theme, words, _story(), 0.04) for words in ("40 N·m", "200 N·m")]
+        small[0].setChecked(True)
+        holder, fences = QWidget(), QWidget()
+        holder.setLayout(row(*pictures, 1, gap=1))
+        fences.setLayout(row(*small, 1, gap=1))
+        return [lever, pin, unit, holder, fences]
+
+    def _of_references(self) -> list[QWidget]:
+        """What a meter is worth where, and its cross-checks."""
+        worth, chart = Worth(self._theme), ControlChart(self._theme)
+        points = (
+            CertificatePoint(40, 0.0012, 0.006),
+            CertificatePoint(120, 0.0008, 0.005),
+            CertificatePoint(200, -0.001, 0.012),
+        )
+        spans = tuple((limit, adequate_spans(points, limit)) for limit in (0.04, 0.06))
+        worth.show_state(WorthState(tuple((p.torque, p.error, p.expanded_uncertainty) for p in points), 200, 40, spans))
+        chart.show_checks(control_chart([0.001, 0.0014, 0.0006, 0.001, 0.0011, 0.0018, 0.0004, 0.0035]))
+        return [worth, chart]
+
+    def _work_of_the_year(self) -> QWidget:
+        """Weeks with few tools and with many."""
+        weeks = Weeks(self._theme)
+        counts = [2, 0, 1, 6, 3, 0, 2, 1, 9, 4] * 6
+        begins = (date(2026, 11, 23) + timedelta(weeks=i) for i in range(53))
+        weeks.show_work(Workload(0, tuple(Week(b, c) for b, c in zip(begins, counts, strict=False))))
+        return weeks
 
     def _marks(self) -> QWidget:
         grid = QGridLayout()
@@ -132,13 +191,18 @@ class Gallery(QWidget):
         ]
 
     def _through_time(self) -> QWidget:
-        points = tuple(
-            TimePoint(date(2023 + i, 3, 6), a, 0.009, s)
-            for i, (a, s) in enumerate(
-                ((0.004, State.INSIDE), (0.017, State.INSIDE), (0.034, State.INSIDE_NEAR), (0.046, State.OUTSIDE_NEAR))
-            )
-        )
+        points = _story()
         fence = TimeFence(self._theme)
-        fence.show_state(TimeFenceState(0.04, 0.009, points, TODAY, date(2027, 3, 9)))
+        line = tuple(
+            (date(2023, 3, 6) + timedelta(days=90 * i), 0.003 + 0.0034 * i, 0.004 + 0.0004 * i) for i in range(20)
+        )
+        events = ((date(2025, 1, 10), "fell"),)
+        fence.show_state(TimeFenceState(0.04, 0.009, points, TODAY, date(2027, 3, 9), line, date(2026, 9, 1), events))
         fence.setFixedHeight(26 * GRID)
         return fence
+
+
+def _story() -> tuple[TimePoint, ...]:
+    """A point that drifts to the fence and over it."""
+    found = ((0.004, State.INSIDE), (0.017, State.INSIDE), (0.034, State.INSIDE_NEAR), (0.046, State.OUTSIDE_NEAR))
+    return tuple(TimePoint(date(2023 + i, 3, 6), a, 0.009, s) for i, (a, s) in enumerate(found))

@@ -61,9 +61,8 @@ class ControlChart(QWidget):
             painter.drawLine(QPointF(yard.left(), y(value)), QPointF(yard.right(), y(value)))
             painter.setPen(theme.color("quiet"))
             right = Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter
-            painter.drawText(
-                QRectF(0, y(value) - GRID, yard.left() - GRID, 2 * GRID), right, percent(value, 2, sign=True)
-            )
+            shown = "" if words.startswith("2") else percent(value, 2, sign=True)
+            painter.drawText(QRectF(0, y(value) - GRID, yard.left() - GRID, 2 * GRID), right, shown)
             where = QRectF(yard.right() + GRID, y(value) - GRID, 7 * GRID, 2 * GRID)
             painter.drawText(where, Qt.AlignmentFlag.AlignVCenter, words)
         step = yard.width() / max(1, len(checks))

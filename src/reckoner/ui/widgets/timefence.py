@@ -107,6 +107,10 @@ class _Drawing:
         bounded = max(-self.reach, min(self.reach, deviation))
         return self.yard.center().y() - bounded / self.reach * self.yard.height() / 2
 
+    def _beyond(self, deviation: float) -> float:
+        """The same without a bound: what leaves the drawing is cut off, not laid along its edge."""
+        return self.yard.center().y() - deviation / self.reach * self.yard.height() / 2
+
     def draw(self) -> None:
         self._fences()
         self._years()
@@ -156,8 +160,10 @@ class _Drawing:
         painter, theme, trend = self.painter, self.theme, self.state.trend
         if not trend:
             return
-        upper = [QPointF(self.x(day), self.y(value + half)) for day, value, half in trend]
-        lower = [QPointF(self.x(day), self.y(value - half)) for day, value, half in trend]
+        upper = [QPointF(self.x(day), self._beyond(value + half)) for day, value, half in trend]
+        lower = [QPointF(self.x(day), self._beyond(value - half)) for day, value, half in trend]
+        painter.save()
+        painter.setClipRect(self.yard)
         painter.setPen(Qt.PenStyle.NoPen)
         wash = theme.color("accent_wash")
         wash.setAlphaF(0.7)
@@ -166,7 +172,8 @@ class _Drawing:
         pen = theme.pen("accent", 2)
         pen.setStyle(Qt.PenStyle.DashLine)
         painter.setPen(pen)
-        painter.drawPolyline(QPolygonF([QPointF(self.x(day), self.y(value)) for day, value, _ in trend]))
+        painter.drawPolyline(QPolygonF([QPointF(self.x(day), self._beyond(value)) for day, value, _ in trend]))
+        painter.restore()
         reaches = self.state.reaches
         if reaches is not None and reaches > self.state.points[-1].on and self.x(reaches) <= self.yard.right():
             self._upright(reaches, f"band at the fence {reaches:%b %Y}", "accent", top=True)
