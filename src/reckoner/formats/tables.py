@@ -193,10 +193,9 @@ def write_table(path: Path, columns: Iterable[str], rows: Iterable[Iterable[str]
         if path.suffix.casefold() == ".xlsx":
             from openpyxl import Workbook
 
-            book = Workbook(write_only=True)
-            sheet = book.create_sheet()
+            book = Workbook()
             for row in (columns, *rows):
-                sheet.append([_harmless(cell) for cell in row])
+                book.active.append([_harmless(cell) for cell in row])
             book.save(path)
         else:
             path.write_text(written_csv(columns, rows), encoding="utf-8", newline="")
