@@ -182,3 +182,18 @@ def test_a_tool_that_is_evidence_is_not_put_on_the_bench(demo, act):
         assert card(reader_of(session), wanted).due_words(TODAY) == "evidence"
         happen(session, wanted, EventKind.KEPT_NO_MORE, "settled", act)
         assert opening.open_run(session, wanted, act).tool.id == wanted
+
+
+def test_a_due_date_of_earlier_years_gives_way_to_what_a_run_here_has_set():
+    brought = event(1, EventKind.BROUGHT_IN, due_back=date(2026, 6, 1))
+    assert standing_of([brought]).due == Due(date(2026, 6, 1), DueReason.BROUGHT_IN)
+    assert standing_of([brought, signed(2)]).due == DUE
+    assert standing_of([signed(1), event(2, EventKind.BROUGHT_IN, due_back=date(2026, 6, 1))]).due == DUE
+
+
+def test_a_date_is_brought_forward_and_never_put_off():
+    earlier, later_on = date(2027, 1, 5), date(2027, 6, 1)
+    forward = standing_of([signed(1), event(2, EventKind.BROUGHT_FORWARD, due_back=earlier)])
+    assert forward.due == Due(earlier, DueReason.BROUGHT_FORWARD)
+    assert standing_of([signed(1), event(2, EventKind.BROUGHT_FORWARD, due_back=later_on)]).due == DUE
+    assert standing_of([event(1, EventKind.BROUGHT_FORWARD, due_back=earlier)]).due is None
