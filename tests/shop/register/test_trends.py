@@ -58,6 +58,14 @@ def test_a_sheet_tells_the_drift_of_each_point_with_the_dates_it_reaches_the_lim
     assert [r.reference for r in found.runs] != [""] * len(found.runs)
 
 
+def test_a_band_that_is_as_wide_as_the_fence_is_said_to_tell_nothing(demo):
+    with demo.session() as session:
+        found = sheet(reader_of(session), tool_id(demo, "HC-0417"))
+        trend = trends(reader_of(session), found)[(Direction.CW, 40.0)]  # three results, Student's t of 12.7
+    assert trend.band_reaches == trend.drift.last
+    assert trend.words.endswith("but its 95 % band is beyond that already: too few results to tell.")
+
+
 def test_a_tool_with_few_results_drifts_as_the_others_of_its_model_do(demo):
     with demo.session() as session:
         found = sheet(reader_of(session), tool_id(demo, "HC-0422"))

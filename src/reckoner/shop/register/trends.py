@@ -48,7 +48,11 @@ class Trend:
         if self.line_reaches is None:
             return f"{said}; the line does not reach ±{limit} within fifty years."
         line = f"the line reaches ±{limit} on {self.line_reaches:%-d %b %Y}"
-        band = f", its 95 % band on {self.band_reaches:%-d %b %Y}" if self.band_reaches is not None else ""
+        band = ""
+        if self.band_reaches is not None and self.band_reaches <= self.drift.last:
+            band = ", but its 95 % band is beyond that already: too few results to tell"
+        elif self.band_reaches is not None:
+            band = f", its 95 % band on {self.band_reaches:%-d %b %Y}"
         return f"{said}; {line}{band}."
 
     def drawn(self, today: date) -> tuple[tuple[date, float, float], ...]:

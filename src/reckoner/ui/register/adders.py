@@ -2,9 +2,13 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+from typing import TypeVar
+
 from PyQt6.QtWidgets import QWidget
 
 from reckoner.core.errors import InputRefused, Refused
+from reckoner.shop.acts import Act
 from reckoner.shop.register import adding
 from reckoner.shop.register.editing import Deed
 from reckoner.shop.register.gear import GEAR, add_gear
@@ -20,6 +24,8 @@ from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.buttons import PrimaryButton, button
 from reckoner.ui.widgets.entry import EntryField, words_reader
 from reckoner.ui.widgets.text import label
+
+T = TypeVar("T")
 
 
 class Adder(QWidget):
@@ -48,6 +54,21 @@ class Adder(QWidget):
         """Say what is wrong."""
         self.fault.setText(sentence)
 
+    def given(self, value: Callable[[], T]) -> T | None:
+        """What the form says; None, with the reason shown, while something is wrong or missing."""
+        try:
+            return value()
+        except InputRefused as refusal:
+            self.refuse(refusal.reason)
+            return None
+
+    def actor(self) -> Act | None:
+        """Who adds it, now; None, with the sentence shown, while nobody is at the bench."""
+        if self.around.person is None:
+            self.refuse("Choose who is at the bench first, at the top right.")
+            return None
+        return self.around.act()
+
     def did(self, deed: Deed | None, row_id: int) -> None:
         """It was added."""
         self.fault.setText("")
@@ -71,10 +92,9 @@ class PersonAdder(Adder):
         self.form.initials.setFocus()
 
     def add(self) -> None:
-        if self.around.person is None:
-            self.refuse("Choose who is at the bench first, at the top right.")
+        initials, name, act = self.form.initials.text, self.form.name.text, self.actor()
+        if act is None:
             return
-        initials, name, act = self.form.initials.text, self.form.name.text, self.around.act()
 
         def refused(refusal: Refused) -> None:
             self.form.initials.refuse(str(refusal))
@@ -95,20 +115,13 @@ class MeterAdder(Adder):
         self.form.changed.connect(lambda: self.refuse(""))
 
     def add(self) -> None:
-        try:
-            given = self.form.value()
-        except InputRefused as refusal:
-            self.refuse(refusal.reason)
-            return
-        if self.around.person is None:
-            self.refuse("Choose who is at the bench first, at the top right.")
-            return
-        act = self.around.act()
-        self.around.work.ask(
-            lambda session: adding.add_meter(session, given, act),
-            lambda deed: self.did(deed, deed.steps[0].row_id),
-            lambda refusal: self.refuse(str(refusal)),
-        )
+        given, act = self.given(self.form.value), self.actor()
+        if given is not None and act is not None:
+            self.around.work.ask(
+                lambda session: adding.add_meter(session, given, act),
+                lambda deed: self.did(deed, deed.steps[0].row_id),
+                lambda refusal: self.refuse(str(refusal)),
+            )
 
 
 class GearAdder(Adder):
@@ -127,10 +140,9 @@ class GearAdder(Adder):
         self.form.setFocus()
 
     def add(self) -> None:
-        if self.around.person is None:
-            self.refuse("Choose who is at the bench first, at the top right.")
+        number, act = self.form.text, self.actor()
+        if act is None:
             return
-        number, act = self.form.text, self.around.act()
         self.around.work.ask(
             lambda session: add_gear(session, self._kind, number, act),
             lambda deed: self.did(deed, deed.steps[0].row_id),
@@ -146,17 +158,10 @@ class ModelAdder(Adder):
         super().__init__(around, shelf, "Add a model", self.form)
 
     def add(self) -> None:
-        try:
-            given = self.form.value()
-        except InputRefused as refusal:
-            self.refuse(refusal.reason)
-            return
-        if self.around.person is None:
-            self.refuse("Choose who is at the bench first, at the top right.")
-            return
-        act = self.around.act()
-        self.around.work.ask(
-            lambda session: adding.add_model(session, given, act),
-            lambda made: self.did(made[1], made[0]),
-            lambda refusal: self.refuse(str(refusal)),
-        )
+        given, act = self.given(self.form.value), self.actor()
+        if given is not None and act is not None:
+            self.around.work.ask(
+                lambda session: adding.add_model(session, given, act),
+                lambda made: self.did(made[1], made[0]),
+                lambda refusal: self.refuse(str(refusal)),
+            )
