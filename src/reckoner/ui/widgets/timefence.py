@@ -133,9 +133,7 @@ class _Drawing:
         for part in (-0.5, 0.0, 0.5):
             y = self.y(part * limit)
             painter.drawLine(QPointF(yard.left(), y), QPointF(yard.right(), y))
-        painter.setPen(theme.pen("post", 4))
-        for y in (top, bottom):
-            painter.drawLine(QPointF(yard.left(), y), QPointF(yard.right(), y))
+        self._posts()
         painter.setFont(theme.font(Type.CAPTION))
         painter.setPen(theme.color("quiet"))
         for part in (-1.0, -0.5, 0.0, 0.5, 1.0):
@@ -154,6 +152,12 @@ class _Drawing:
             painter.setPen(theme.color("quiet"))
             where = QRectF(x - 4 * GRID, self.yard.bottom() + GRID, 8 * GRID, 2 * GRID)
             painter.drawText(where, Qt.AlignmentFlag.AlignCenter, str(year))
+
+    def _posts(self) -> None:
+        """The two posts, lying down; nothing veils them."""
+        self.painter.setPen(self.theme.pen("post", 4))
+        for y in (self.y(self.state.limit), self.y(-self.state.limit)):
+            self.painter.drawLine(QPointF(self.yard.left(), y), QPointF(self.yard.right(), y))
 
     def _trend(self) -> None:
         """The line through the results since the last adjustment, and its 95 % band; where that touches the limit."""
@@ -174,6 +178,7 @@ class _Drawing:
         painter.setPen(pen)
         painter.drawPolyline(QPolygonF([QPointF(self.x(day), self._beyond(value)) for day, value, _ in trend]))
         painter.restore()
+        self._posts()
         reaches = self.state.reaches
         if reaches is not None and reaches > self.state.points[-1].on and self.x(reaches) <= self.yard.right():
             self._upright(reaches, f"band at the fence {reaches:%b %Y}", "accent", top=True)
