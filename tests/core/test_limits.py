@@ -13,8 +13,8 @@ from reckoner.core.due import due_date
 from reckoner.core.errors import InputRefused
 from reckoner.core.gauge import GaugeOnLever, Shows, force_shown
 from reckoner.core.interval import Outcome, reliability, staircase
-from reckoner.core.kinds import ToolKind, ToolType
 from reckoner.core.lever import Adapter, delivered_by, setting_for
+from reckoner.core.limits import of_reading
 from reckoner.core.printing import decimals_for
 from reckoner.core.reference import ReferenceAtPoint
 from reckoner.core.sequence import circle, rows
@@ -44,7 +44,7 @@ LIMITS = {
     "angle of an adapter": (radians(lambda v: Adapter(0.04, v)), -360, 360, 1e-9),
     "latitude": (radians(lambda v: local_gravity(v, 0)), -90, 90, 1e-9),
     "elevation": (lambda v: local_gravity(0, v), -500, 9000, 1e-6),
-    "own tolerance": (lambda v: ToolKind(ToolType.SETTING, "A", 200.0, tolerance=v / 100), 0.01, 50, 1e-6),
+    "own tolerance": (lambda v: of_reading(v / 100), 0.01, 50, 1e-6),
     "months of a staircase": (lambda v: staircase(v, 0.01, 0.04), 0.5, 120, 1e-6),
     "target of reliability": (lambda v: reliability(OUTCOMES, v), 0.5, 0.9999, 1e-9),
     "age of an outcome": (lambda v: reliability([*OUTCOMES, Outcome(v, True)], 0.9), 0.01, 1200, 1e-6),

@@ -13,6 +13,7 @@ from reckoner.core.deviation import deviation, reading_bounds
 from reckoner.core.due import DueReason, add_months, due_date
 from reckoner.core.errors import InputRefused
 from reckoner.core.kinds import ToolKind, ToolType
+from reckoner.core.limits import of_reading
 from reckoner.core.reference import CertificatePoint, ReferenceAtPoint, at_torque
 from reckoner.core.rules import Coverage, Decision, Rule
 from reckoner.core.states import State
@@ -121,10 +122,10 @@ def test_states_meet_without_a_gap_and_the_worst_point_speaks():
 def test_the_tolerance_table_and_points():
     new, old = shipped("iso-6789-2017"), shipped("iso-6789-2003")
     small, dial = ToolKind(ToolType.SETTING, "A", 10, None, 0.1), ToolKind(ToolType.INDICATING, "B", 10, None, 0.1)
-    tight = ToolKind(ToolType.SETTING, "A", 200, 40, 1, tolerance=0.03)
+    tight = ToolKind(ToolType.SETTING, "A", 200, 40, 1, (of_reading(0.03),))
     preset = ToolKind(ToolType.SETTING, "B", 65)
-    assert [new.limit(k) for k in (small, dial, tight, preset)] == [0.06, 0.06, 0.03, 0.04]
-    assert old.limit(dial) == 0.04
+    assert [new.limit(k, k.maximum) for k in (small, dial, tight, preset)] == [0.06, 0.06, 0.03, 0.04]
+    assert old.limit(dial, 10) == 0.04
     assert new.points(ToolKind(ToolType.SETTING, "A", 340, 60, 2)) == (60, 204, 340)
     assert old.points(ToolKind(ToolType.SETTING, "A", 340, 60, 2)) == (68, 204, 340)
     assert new.points(small) == (2, 6, 10)

@@ -126,9 +126,9 @@ def test_a_weight_is_added_and_its_false_stamp_is_called_out(qtbot, place):
     shelf = place.shelf
     qtbot.waitUntil(lambda: shelf.spec.kind is RegisterKind.WEIGHT, timeout=WAIT)
     click(shelf.adding)
-    shelf.adder.form.line.setText("W-20")
+    shelf.adder.form.line.setText("W-50")
     click(shelf.adder.button)
-    qtbot.waitUntil(lambda: shelf.sheet.sheet is not None and shelf.sheet.sheet.name == "W-20", timeout=WAIT)
+    qtbot.waitUntil(lambda: shelf.sheet.sheet is not None and shelf.sheet.sheet.name == "W-50", timeout=WAIT)
     for name, text in (("stamped", "20 kg"), ("weighed", "19.1 kg")):
         row = shelf.sheet.rows[name]
         click(row.shown)

@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
+from enum import StrEnum
 
 from reckoner.core.checks import between, finite, positive
 from reckoner.core.errors import InputRefused
@@ -14,6 +15,15 @@ ENOUGH = 100
 
 _VANISHES = 700.0
 """Where e^x is beyond a float, t/(e^x − 1) is nothing."""
+
+
+class School(StrEnum):
+    """How an interval is found: always the same, by the last result, or by how many of a group are still inside."""
+
+    FIXED = "fixed"
+    STAIRCASE = "staircase"
+    RELIABILITY = "reliability"
+
 
 SHORTEST, LONGEST = 3.0, 24.0
 """Bounds of the staircase in months."""
@@ -39,10 +49,11 @@ def staircase(months: float, deviation: float, limit: float) -> float:
 
 @dataclass(frozen=True)
 class Outcome:
-    """A tool found inside or not, ``months`` after its last test."""
+    """A tool found inside or not, ``months`` after its last test; ``count`` such tools."""
 
     months: float
     inside: bool
+    count: int = 1
 
 
 @dataclass(frozen=True)
@@ -82,8 +93,8 @@ def reliability(outcomes: Sequence[Outcome], target: float, confidence: float = 
     between("confidence", confidence, 0.5, 0.9999)
     for i, outcome in enumerate(outcomes):
         between(f"outcomes[{i}].months", outcome.months, 0.01, 1200)
-    failed = [o.months for o in outcomes if not o.inside]
-    passed = math.fsum(o.months for o in outcomes if o.inside)
+    failed = [(o.months, o.count) for o in outcomes if not o.inside]
+    passed = math.fsum(o.months * o.count for o in outcomes if o.inside)
     if not failed:
         raise InputRefused("outcomes", len(outcomes), "no tool was found outside yet, so no rate can be fitted")
     if passed == 0:
@@ -93,10 +104,10 @@ def reliability(outcomes: Sequence[Outcome], target: float, confidence: float = 
 
     def slope(rate: float) -> float:
         """d log L / dλ = Σ_fail t·e^(−λt)/(1 − e^(−λt)) − Σ_pass t, falling in λ."""
-        return math.fsum(t / math.expm1(rate * t) for t in failed if rate * t < _VANISHES) - passed
+        return math.fsum(n * t / math.expm1(rate * t) for t, n in failed if rate * t < _VANISHES) - passed
 
     def likelihood(rate: float) -> float:
-        return math.fsum(math.log(-math.expm1(-rate * t)) for t in failed) - rate * passed
+        return math.fsum(n * math.log(-math.expm1(-rate * t)) for t, n in failed) - rate * passed
 
     from scipy.special import chdtri  # loads slowly
 
@@ -105,7 +116,7 @@ def reliability(outcomes: Sequence[Outcome], target: float, confidence: float = 
     slowest = _root(lambda r: least - likelihood(r), 0.0, rate)
     fastest = _root(lambda r: likelihood(r) - least, rate)
     months = -math.log(target)
-    return Reliability(rate, months / rate, months / fastest, months / slowest, len(outcomes))
+    return Reliability(rate, months / rate, months / fastest, months / slowest, sum(o.count for o in outcomes))
 
 
 def _root(falling: Callable[[float], float], low: float, high: float | None = None) -> float:

@@ -10,8 +10,9 @@ from dataclasses import dataclass
 from enum import StrEnum
 from functools import cached_property
 
-from reckoner.core.checks import between, not_negative, positive
+from reckoner.core.checks import not_negative, positive
 from reckoner.core.errors import InputRefused
+from reckoner.core.limits import StatedLimit
 
 
 class ToolType(StrEnum):
@@ -118,7 +119,7 @@ class ToolKind:
     """The metrological facts of a tool: torques in N·m, ratios as fractions.
 
     ``minimum`` is None when the maker states none; ``resolution`` is the readable fraction of the graduation;
-    ``tolerance`` is the maker's or owner's own limit, which counts when tighter than the rule set's.
+    ``limits`` are the maker's and the owner's own, which count where they are tighter than the rule set's.
     """
 
     type: ToolType
@@ -126,7 +127,7 @@ class ToolKind:
     maximum: float
     minimum: float | None = None
     resolution: float = 0.0
-    tolerance: float | None = None
+    limits: tuple[StatedLimit, ...] = ()
 
     def __post_init__(self) -> None:
         if self.class_ not in CLASSES[self.type]:
@@ -138,8 +139,6 @@ class ToolKind:
             positive("min", self.minimum)
             if self.minimum > self.maximum:
                 raise InputRefused("min", self.minimum, "the minimum is above the maximum")
-        if self.tolerance is not None:
-            between("tolerance_percent", self.tolerance * 100, 0.01, 50, "%")
 
     @cached_property
     def tool(self) -> tuple[str, str]:

@@ -12,6 +12,7 @@ from functools import cached_property
 
 from reckoner.core.errors import InputRefused
 from reckoner.core.kinds import ToolKind
+from reckoner.core.limits import tightest
 
 LIMIT_STEP = 10.0
 """The maximum torque, in N·m, at which the tolerance table of ISO 6789-1:2017, 5.1.5 changes column."""
@@ -104,17 +105,23 @@ class RuleSet:
     renews_due_date: bool = True
     second_person: bool = False
 
-    def limit(self, kind: ToolKind) -> float:
-        """The permissible deviation as a fraction: the table's, or the tool's own where that is tighter.
+    def limit(self, kind: ToolKind, torque: float) -> float:
+        """The permissible deviation at a ``torque`` (N·m) as a fraction: the table's, or the tool's own where that is
+        tighter.
 
         Raises InputRefused when the table has no row for the tool. Source: ISO 6789-1:2017, 5.1.5.
         """
+        table = self.table_limit(kind)
+        return min(table, tightest(kind.limits, torque, kind.maximum)) if kind.limits else table
+
+    def table_limit(self, kind: ToolKind) -> float:
+        """What the table says, whatever the tool's maker and owner do. Raises InputRefused when it has no row for the
+        tool."""
         row = self._row_of.get(kind.tool)
         if row is None:
             reason = f"{self.title} has no limit for Type {kind.type} Class {kind.class_}"
             raise InputRefused("rule_set", self.name, reason)
-        table = row.up_to_step if kind.maximum <= LIMIT_STEP else row.above_step
-        return table if kind.tolerance is None else min(table, kind.tolerance)
+        return row.up_to_step if kind.maximum <= LIMIT_STEP else row.above_step
 
     @cached_property
     def _row_of(self) -> dict[tuple[str, str], LimitRow]:

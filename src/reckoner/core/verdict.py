@@ -33,7 +33,6 @@ class Verdict(NamedTuple):
 
     rule_set: str
     decision: Decision
-    limit: float
     points: tuple[PointResult, ...]
 
     @property
@@ -50,8 +49,13 @@ class Verdict(NamedTuple):
 
     @property
     def worst(self) -> PointResult:
-        """The point that decides: the worst state, and among those the largest magnitude looked at."""
-        return max(self.points, key=lambda p: (p.decision.state.severity, p.decision.looked_at))
+        """The point that decides: the worst state, and among those the one that takes up most of its limit."""
+        return max(self.points, key=lambda p: (p.decision.state.severity, p.decision.looked_at / p.decision.limit))
+
+    @property
+    def limits(self) -> tuple[tuple[float, float], ...]:
+        """The permissible deviation (a fraction) at each target (N·m), rising."""
+        return tuple(sorted({(p.target, p.decision.limit) for p in self.points}))
 
     def by_rule(self, decision: Decision) -> Verdict:
         """The same readings judged by another rule (the budget is kept)."""
@@ -59,7 +63,7 @@ class Verdict(NamedTuple):
             p._replace(
                 decision=judge(
                     p.budget,
-                    self.limit,
+                    p.decision.limit,
                     decision,
                     reference_adequate=p.reference_adequate,
                     otherwise=State.COMPARED if p.decision.state is State.COMPARED else State.UNDECIDED,
@@ -100,11 +104,12 @@ def verdict(
     if not points:
         raise InputRefused("points", (), "needs at least one point with readings")
     decision = decision or rules.decision
-    limit = rules.limit(kind)
-    enough = rules.reference_limit(limit) * (1 + ROUNDING)
+    one_limit = rules.table_limit(kind) if not kind.limits else None  # the same at each point
     short = _too_few(kind, rules, points) if whole else ()
     results = []
     for i, (target, observations, reference) in enumerate(points):
+        limit = one_limit or rules.limit(kind, target)
+        enough = rules.reference_limit(limit) * (1 + ROUNDING)
         adequate = reference_trusted and reference.doubt <= enough
         try:
             found = budget(observations, kind, reference, effects, decision.coverage)
@@ -114,7 +119,7 @@ def verdict(
         decides, state = (False, State.COMPARED) if unproven else (decides, State.UNDECIDED)
         judged = judge(found, limit, decision, reference_adequate=decides, otherwise=state)
         results.append(_made((target, found, judged, adequate and not unproven)))
-    return Verdict(rules.name, decision, limit, tuple(results))
+    return Verdict(rules.name, decision, tuple(results))
 
 
 BESIDE = 0.05

@@ -13,6 +13,7 @@ from pydantic import BaseModel, BeforeValidator, ConfigDict, Field, ValidationEr
 
 from reckoner.core.errors import InputRefused
 from reckoner.core.kinds import Mechanism, ToolType
+from reckoner.core.limits import StatedLimit, read_limit
 from reckoner.core.units import Kind, unit_named
 from reckoner.formats.fields import FileRefused, quantity, sentences
 from reckoner.formats.reading import TextRefused, read_text, read_toml
@@ -32,9 +33,24 @@ def _unit(value: Any) -> str:
 Torque = Annotated[float, quantity(Kind.TORQUE), Field(gt=0)]
 Length = Annotated[float, quantity(Kind.LENGTH), Field(ge=0)]
 Mass = Annotated[float, quantity(Kind.MASS), Field(gt=0)]
+Force = Annotated[float, quantity(Kind.FORCE), Field(gt=0)]
+Angle = Annotated[float, quantity(Kind.ANGLE), Field(gt=0, lt=0.8)]
 Ratio = Annotated[float, quantity(Kind.RATIO)]
 TorqueUnit = Annotated[str, BeforeValidator(_unit)]
 Name = Annotated[str, Field(min_length=1, max_length=80)]
+
+
+def _limit(value: Any) -> StatedLimit | None:
+    if value is None or isinstance(value, StatedLimit):
+        return value
+    try:
+        return read_limit(str(value), "tolerance")
+    except InputRefused as refusal:
+        raise ValueError(refusal.reason) from None
+
+
+Limit = Annotated[StatedLimit | None, BeforeValidator(_limit)]
+School = Annotated[str, Field(pattern="^(fixed|staircase|reliability|)$")]
 
 
 class _Row(BaseModel):
@@ -67,7 +83,8 @@ class ModelRow(_Row):
     pivot_offset: Length = 0.0
     own_mass: Mass | None = None
     own_centre: Length | None = None
-    tolerance: Annotated[Ratio, Field(gt=0, lt=0.5)] | None = None
+    tolerance: Limit = None
+    interval_school: School = ""
     approach: Annotated[str, Field(pattern="^from (below|above)$")] = "from below"
     adjust_where: str = ""
     adjust_raises: Annotated[str, Field(pattern="^(cw|ccw|)$")] = ""
@@ -90,10 +107,12 @@ class ToolRow(_Row):
     rule_set: str = "iso-6789-2017"
     interval_months: Annotated[int, Field(ge=1, le=120)] | None = None
     cycles_per_year: Annotated[int, Field(ge=0, le=10**7)] = 0
+    cycles_per_lent_day: Annotated[int, Field(ge=0, le=10**5)] = 0
     in_service: date | None = None
     owner: str = ""
     resolution: Torque | None = None
-    tolerance: Annotated[Ratio, Field(gt=0, lt=0.5)] | None = None
+    tolerance: Limit = None
+    interval_school: School = ""
     lever_length: Length | None = None
     pivot_offset: Length | None = None
     own_mass: Mass | None = None
@@ -131,6 +150,43 @@ class ReferenceRow(_Row):
     certificates: list[CertificateRow] = Field(default_factory=list)
 
 
+class _GearRow(_Row):
+    number: Name
+    serial: str = ""
+    due: date | None = None
+
+
+class WeightRow(_GearRow):
+    box: Annotated[str, Field(max_length=40)] | None = None
+    stamped: Mass | None = None
+    weighed: Mass | None = None
+    mass_uncertainty: Mass | None = None
+    weighed_on: date | None = None
+    weighed_with: Annotated[str, Field(max_length=80)] | None = None
+
+
+class ScaleRow(_GearRow):
+    bears: Mass | None = None
+    scale_step: Mass | None = None
+    scale_uncertainty: Mass | None = None
+
+
+class ForceGaugeRow(_GearRow):
+    reaches: Force | None = None
+    gauge_step: Force | None = None
+    force_uncertainty: Annotated[Ratio, Field(gt=0, lt=0.5)] | None = None
+    shows_mass: bool | None = None
+
+
+class LengthRow(_GearRow):
+    graduation: Length | None = None
+    length_uncertainty: Length | None = None
+
+
+class LevelRow(_GearRow):
+    angle_uncertainty: Angle | None = None
+
+
 class Register(_Row):
     """The whole file. Tools name their model as "Maker Name"."""
 
@@ -138,6 +194,11 @@ class Register(_Row):
     models: list[ModelRow] = Field(default_factory=list)
     tools: list[ToolRow] = Field(default_factory=list)
     references: list[ReferenceRow] = Field(default_factory=list)
+    weights: list[WeightRow] = Field(default_factory=list)
+    scales: list[ScaleRow] = Field(default_factory=list)
+    force_gauges: list[ForceGaugeRow] = Field(default_factory=list)
+    lengths: list[LengthRow] = Field(default_factory=list)
+    levels: list[LevelRow] = Field(default_factory=list)
 
 
 def parse(text: str, source: str = "register") -> Register:

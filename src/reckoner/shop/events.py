@@ -22,6 +22,7 @@ class Consequence(Enum):
     RETIREMENT = auto()
     DUE_DATE = auto()
     EARLIER = auto()
+    CYCLES = auto()
 
 
 @dataclass(frozen=True)
@@ -70,6 +71,9 @@ EVENTS: dict[EventKind, EventFacts] = {
     EventKind.RETIRED: EventFacts("Retired", begins=Consequence.RETIREMENT, verb="retire", deed="Retire it", asks=True),
     EventKind.BACK_IN_SERVICE: EventFacts(
         "Back in service", ends=Consequence.RETIREMENT, verb="restore", deed="Back into service", asks=True
+    ),
+    EventKind.COUNTED: EventFacts(
+        "Cycles counted", begins=Consequence.CYCLES, verb="count", typed=("used",), deed="Count its cycles", asks=True
     ),
     EventKind.NOTED: EventFacts("Noted", verb="note", deed="Write a note", asks=True),
     EventKind.ADJUSTED: EventFacts("Adjusted"),

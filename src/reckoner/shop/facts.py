@@ -10,6 +10,7 @@ from reckoner.core.budget import Effects
 from reckoner.core.errors import InputRefused
 from reckoner.core.reference import CertificatePoint, KnownError, ReferenceAtPoint, at_torque
 from reckoner.core.rules import RuleSet
+from reckoner.shop.intervals import IntervalBasis
 from reckoner.shop.toolfacts import ToolFacts
 from reckoner.store.terms import ReferenceKind
 
@@ -137,3 +138,4 @@ class RunFacts:
     rules_text: str
     measured: MeasuredEffects
     reference: ReferenceFacts | None = None
+    interval: IntervalBasis | None = None

@@ -12,7 +12,7 @@ from datetime import date
 from reckoner.shop.events import EVENTS
 from reckoner.shop.register.cards import ToolCard, cards, count
 from reckoner.shop.register.finding import Question, plain
-from reckoner.shop.reporting import consequence, why_not
+from reckoner.shop.reporting import HOW_MANY, consequence, cycles_in, why_not
 from reckoner.store.reader import Reader, contains
 from reckoner.store.terms import EventKind
 
@@ -67,7 +67,9 @@ def _phrase(reader: Reader, named: str, kind: EventKind, note: str) -> Phrase | 
     number, now = card.tool.number, card.standing
     why = why_not(now, kind)
     if not why and EVENTS[kind].asks and not note:
-        why = "Type why as well, in a few words."
+        why = HOW_MANY if kind is EventKind.COUNTED else "Type why as well, in a few words."
+    if not why and kind is EventKind.COUNTED and cycles_in(note) is None:
+        why = HOW_MANY
     return Phrase(card.tool.id, number, kind, note, consequence(number, now, kind, note), why)
 
 

@@ -54,6 +54,7 @@ def _write(row: ToolStanding, now: Standing) -> None:
     row.state, row.last_run = now.state, now.last_run
     row.due_on, row.due_reason = (now.due.on, now.due.reason) if now.due else (None, None)
     row.held, row.kept, row.retired = now.held, now.kept, now.retired
+    row.cycles, row.interval_ends = now.cycles, now.interval_ends
     row.check_event_id = now.check_event_id
     row.restricted_low, row.restricted_high = now.restricted or (None, None)
     row.lent_to, row.lent_on, row.back_by = _loan(now.loan)
@@ -70,7 +71,7 @@ def _records(session: Session, tool_id: int) -> list[Happened | Result]:
         select(Signature, Run.kind).join(Run, Run.id == Signature.run_id).where(Run.tool_id == tool_id)
     )
     found: list[Happened | Result] = [
-        Happened(e.sequence, e.kind, e.note, _day(e.at), e.id, e.due_back, _part(e)) for e in events
+        Happened(e.sequence, e.kind, e.note, _day(e.at), e.id, e.due_back, _part(e), e.cycles or 0) for e in events
     ]
     found += [
         Result(

@@ -6,6 +6,7 @@ What was reported by mistake is taken back by saying so: the record stays, and t
 
 from __future__ import annotations
 
+import re
 from dataclasses import dataclass
 from datetime import date
 
@@ -53,6 +54,21 @@ class Withdrawn:
         return report(session, self.was.tool_id, self.was.kind, self.was.note, act)
 
 
+HOW_MANY = "Say how many since it was counted last, a whole number, such as 120."
+MOST_CYCLES = 10**6
+
+
+def cycles_in(text: str) -> int | None:
+    """The number that a count begins with, such as "120" or "1 200 in the tower job"; None when there is none.
+
+    >>> cycles_in("120"), cycles_in("1 200 in the tower job"), cycles_in("many"), cycles_in("0")
+    (120, 1200, None, None)
+    """
+    match = re.match(r"(\d{1,3}(?:[ '\u202f\u00a0]\d{3})+|\d{1,7})(?![\d.,])", text.strip())
+    found = int(re.sub(r"\D", "", match[1])) if match else 0
+    return found if 0 < found <= MOST_CYCLES else None
+
+
 def why_not(now: Standing, kind: EventKind) -> str:
     """Why an event cannot be reported of a tool that stands so; empty when it can."""
     match kind:
@@ -66,6 +82,8 @@ def why_not(now: Standing, kind: EventKind) -> str:
             return "It is retired already."
         case EventKind.RETIRED if now.loan is not None:
             return f"It is lent to {now.loan.to}; take it back first."
+        case EventKind.COUNTED if not now.last_run:
+            return "It was never tested here; its cycles count from its first full run."
         case EventKind.BACK_IN_SERVICE if not now.retired:
             return "It is not retired."
         case _:
@@ -100,6 +118,14 @@ def consequence(number: str, now: Standing, kind: EventKind, reason: str = "") -
             return f"{number} comes back into service" + (
                 "." if then.due is None else f"; due {then.due.on:%-d %b %Y}."
             )
+        case EventKind.COUNTED:
+            cycles = cycles_in(reason)
+            if cycles is None:
+                return f"{now.cycles} cycles of {number} were counted since its last full run."
+            return (
+                f"{number} was used {now.cycles + cycles} times since its last full run; it is due earlier where its cycles "
+                "run out before."
+            )
         case _:
             return f"A note in the history of {number}; nothing else changes."
 
@@ -114,6 +140,11 @@ def report(session: Session, tool_id: int, kind: EventKind, reason: str, act: Ac
     why = why_not(now, kind)
     if why:
         raise ShopRefused(f"{tool.number}: {why}")
+    cycles = None
+    if kind is EventKind.COUNTED:
+        cycles = cycles_in(reason)
+        if cycles is None:
+            raise ShopRefused(HOW_MANY)
     if facts.asks and not reason:
         raise ShopRefused("Say why in a few words; whoever finds it later asks just that.")
     if kind in (EventKind.RELEASED, EventKind.KEPT_NO_MORE):
@@ -124,7 +155,7 @@ def report(session: Session, tool_id: int, kind: EventKind, reason: str, act: Ac
     if open_run is not None and kind in (EventKind.RETIRED, EventKind.KEPT):
         raise ShopRefused(f"{tool.number} is on the bench. Sign the run or give it up first.")
     told = consequence(tool.number, now, kind, reason)
-    event = happen(session, tool_id, kind, reason, act)
+    event = happen(session, tool_id, kind, reason, act, cycles=cycles)
     session.flush()
     note(session, act, f"reported: {kind}", tool.number, note=reason)
     words = f"{tool.number} {facts.words.lower()}" + (f", {reason}" if reason else "")

@@ -53,7 +53,8 @@ class Loan:
 @dataclass(frozen=True)
 class Standing:
     """What a tool is, apart from the day: ``held`` and ``kept`` are reasons (empty: it is not), ``restricted`` in N·m the
-    part that it may be used in, ``check_event_id`` the harmful event that no signed run has answered yet."""
+    part that it may be used in, ``check_event_id`` the harmful event that no signed run has answered yet. ``cycles`` were
+    counted since the last run that set a due date; ``interval_ends`` is that date, apart from them."""
 
     state: State | None = None
     last_run: date | None = None
@@ -65,6 +66,8 @@ class Standing:
     away: Loan | None = None
     kept: str = ""
     retired: bool = False
+    cycles: int = 0
+    interval_ends: date | None = None
 
     def conditions(self, today: date) -> tuple[Condition, ...]:
         """All that holds on ``today``, what is said first in front."""
@@ -104,6 +107,7 @@ class Happened:
     id: int = 0
     due_back: date | None = None
     part: tuple[float, float] | None = None
+    cycles: int = 0
 
 
 @dataclass(frozen=True)
@@ -152,7 +156,22 @@ def _after_event(now: Standing, harmed: bool, event: Happened) -> tuple[Standing
     if facts.ends is not None:
         harmed = harmed and facts.ends is not Consequence.HOLD
         now = _ended(now, facts.ends)
+    if event.cycles:
+        now = _used(now, event)
     return now, harmed
+
+
+def _used(now: Standing, event: Happened) -> Standing:
+    """More cycles; ``event.due_back`` is the day on which those that are allowed run out, as far as can be told."""
+    now = replace(now, cycles=now.cycles + event.cycles)
+    if now.due is None:
+        return now
+    base = now.due
+    if base.reason is DueReason.CYCLES and now.interval_ends is not None:  # an earlier count's; this one knows more
+        base = Due(now.interval_ends, DueReason.CALENDAR)
+    if event.due_back is not None and event.due_back < base.on:
+        base = Due(event.due_back, DueReason.CYCLES)
+    return replace(now, due=base)
 
 
 def _after_result(now: Standing, harmed: bool, result: Result) -> tuple[Standing, bool]:
@@ -161,7 +180,9 @@ def _after_result(now: Standing, harmed: bool, result: Result) -> tuple[Standing
         return now, harmed
     if result.state is State.COMPARED:  # a shop check answers nothing, and hides no result that was decided
         return replace(now, state=now.state or State.COMPARED, last_run=now.last_run or result.on), harmed
-    now = replace(now, state=result.state, last_run=result.on, check_event_id=None, due=result.due or now.due)
+    now = replace(now, state=result.state, last_run=result.on, check_event_id=None)
+    if result.due is not None:
+        now = replace(now, due=result.due, interval_ends=result.due.on, cycles=0)
     released = result.outcome in (Outcome.RELEASED, Outcome.RESTRICTED)
     if harmed and (released or (result.outcome is None and result.accepted)):
         return replace(now, held=""), False
@@ -186,6 +207,8 @@ def _begun(now: Standing, begins: Consequence, event: Happened) -> Standing:
         case Consequence.DUE_DATE:  # of earlier years; what a run here has set stays
             due = Due(event.due_back, DueReason.BROUGHT_IN) if event.due_back is not None else None
             return replace(now, due=now.due or due, last_run=now.last_run or event.on)
+        case Consequence.CYCLES:  # counted below, whatever event brings them
+            return now
         case Consequence.EARLIER:
             if event.due_back is None or now.due is None or now.due.on <= event.due_back:
                 return now
@@ -206,7 +229,7 @@ def _ended(now: Standing, ends: Consequence) -> Standing:
             return replace(now, kept="")
         case Consequence.RETIREMENT:
             return replace(now, retired=False)
-        case Consequence.DUE_DATE | Consequence.EARLIER:
+        case Consequence.DUE_DATE | Consequence.EARLIER | Consequence.CYCLES:
             return now
 
 
@@ -228,6 +251,8 @@ def kept(row: Any) -> Standing:
         away=Loan(row.away_at, away, day_of(row.away_until)) if away is not None else None,
         kept=row.kept,
         retired=bool(row.retired),
+        cycles=row.cycles,
+        interval_ends=day_of(row.interval_ends),
     )
 
 

@@ -9,6 +9,7 @@ from typing import TYPE_CHECKING, Any
 from reckoner.core.kinds import MECHANISMS, Approach, Direction, Mechanism, MechanismFacts, ToolKind, ToolType
 from reckoner.core.printing import span
 from reckoner.core.units import Kind, Unit, unit_named
+from reckoner.shop.limits import stated_limit
 from reckoner.store.terms import term
 
 if TYPE_CHECKING:
@@ -55,6 +56,7 @@ class ToolFacts:
     rule_set: str
     interval_months: int | None
     model_id: int = 0
+    cycles_per_year: int = 0
     lever: float | None = None
     pivot: float = 0.0
     own_mass: float | None = None
@@ -97,8 +99,8 @@ DEPARTURES = ("resolution", "lever_length", "pivot_offset", "own_mass", "own_cen
 def tool_facts(tool: Tool) -> ToolFacts:
     """From the typed model: what its model says, and where the tool departs from it."""
     own = {name: getattr(tool, name) for name in DEPARTURES if getattr(tool, name) is not None}
-    limits = [limit for limit in (tool.tolerance, tool.model.tolerance) if limit is not None]
-    return facts_from(tool, _Departing(tool.model, {**own, "tolerance": min(limits, default=None)}))
+    own_limit = {"own_tolerance": tool.tolerance, "own_zones": tool.zones}
+    return facts_from(tool, _Departing(tool.model, {**own, **own_limit}))
 
 
 class _Departing:
@@ -115,7 +117,7 @@ MERGED = """
   COALESCE(t.resolution, m.resolution) AS resolution, COALESCE(t.lever_length, m.lever_length) AS lever_length,
   COALESCE(t.pivot_offset, m.pivot_offset) AS pivot_offset, COALESCE(t.own_mass, m.own_mass) AS own_mass,
   COALESCE(t.own_centre, m.own_centre) AS own_centre,
-  CASE WHEN t.tolerance IS NULL OR m.tolerance < t.tolerance THEN m.tolerance ELSE t.tolerance END AS tolerance
+  m.tolerance, m.zones, t.tolerance AS own_tolerance, t.zones AS own_zones
 """
 """The same as columns of a tool ``t`` and its model ``m``."""
 
@@ -139,6 +141,7 @@ def facts_from(tool: Any, model: Any) -> ToolFacts:
         place=tool.place,
         rule_set=tool.rule_set,
         interval_months=tool.interval_months,
+        cycles_per_year=tool.cycles_per_year,
         model_id=tool.model_id,
         lever=model.lever_length,
         pivot=model.pivot_offset,
@@ -152,7 +155,14 @@ def facts_from(tool: Any, model: Any) -> ToolFacts:
 
 def _kind(model: Any) -> ToolKind:
     kind = term(ToolType, model.type)
-    return ToolKind(kind, model.class_, model.maximum, model.minimum, model.resolution, model.tolerance)
+    stated = ((model.tolerance, model.zones), (_of(model, "own_tolerance"), _of(model, "own_zones") or ""))
+    limits = tuple(limit for limit in (stated_limit(*columns) for columns in stated) if limit is not None)
+    return ToolKind(kind, model.class_, model.maximum, model.minimum, model.resolution, limits)
+
+
+def _of(model: Any, name: str) -> Any:
+    """What a row says of a tool's own; a model alone says nothing."""
+    return getattr(model, name, None)
 
 
 def _adjustment(model: Any) -> AdjustmentFacts | None:

@@ -28,6 +28,7 @@ from reckoner.core.units import Unit
 from reckoner.core.verdict import PointResult, Verdict
 from reckoner.shop.checking import Beside, Finding
 from reckoner.shop.facts import MeasuredEffects
+from reckoner.shop.limits import limits_words
 from reckoner.shop.procedures.base import Caution, Distrust
 from reckoner.shop.runs.characterising import measured, measured_means
 from reckoner.shop.runs.judging import comparisons
@@ -99,14 +100,18 @@ def margin(magnitude: float, limit: float) -> str:
     return f"{percent(abs(spare), decimals)} {'to spare' if spare >= 0 else 'too much'}"
 
 
-def point_sentence(tool: ToolFacts, point: PointResult, limit: float) -> str:
+def point_sentence(tool: ToolFacts, point: PointResult) -> str:
     """One point in plain words: "Clicks 2.1 % below its setting at 60 N·m; inside, 1.9 % to spare"."""
     target, reading = _speaking_pair(point)
     words = plain_error(tool, target, reading)
     state = point.decision.state
     if state is State.COMPARED:
         return f"{words} at {at_target(point.target, tool.unit)}, compared in the shop"
-    tail = "not decided" if state is State.UNDECIDED else f"{state.words}, {margin(point.decision.looked_at, limit)}"
+    tail = (
+        "not decided"
+        if state is State.UNDECIDED
+        else f"{state.words}, {margin(point.decision.looked_at, point.decision.limit)}"
+    )
     return f"{words} at {at_target(point.target, tool.unit)}; {tail}"
 
 
@@ -121,7 +126,7 @@ def _speaking_pair(point: PointResult) -> tuple[float, float]:
 
 def run_sentence(tool: ToolFacts, verdict: Verdict) -> str:
     """The whole run in a sentence: that of its worst point."""
-    return point_sentence(tool, verdict.worst, verdict.limit)
+    return point_sentence(tool, verdict.worst)
 
 
 FORMAL = {
@@ -134,11 +139,11 @@ FORMAL = {
 SHOP_CHECK = "A shop check: numbers to compare, without a verdict and without a due date"
 
 
-def formal(verdict: Verdict, title: str) -> str:
+def formal(verdict: Verdict, title: str, unit: Unit) -> str:
     """The wording for a record, beside the plain sentence; a shop check has no word of conformity."""
     if verdict.state is State.COMPARED:
         return SHOP_CHECK
-    return FORMAL[verdict.accepted].format(limit=f"±{percent(verdict.limit, 1)}", rules=title)
+    return FORMAL[verdict.accepted].format(limit=limits_words(verdict.limits, unit), rules=title)
 
 
 def rule_words(rule: Rule) -> str:

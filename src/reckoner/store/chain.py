@@ -14,7 +14,7 @@ from __future__ import annotations
 import hashlib
 import json
 from collections.abc import Iterable, Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date, datetime
 from enum import Enum, auto
 from typing import Any
@@ -113,7 +113,19 @@ FORMS[2] = FORMS[1] | {
 }
 """With the cross-checks of references."""
 
-NEWEST = 2
+
+def _with(form: dict[LinkKind, tuple[Part, ...]], kind: LinkKind, **more: str) -> dict[LinkKind, tuple[Part, ...]]:
+    """A form whose parts of a kind have more columns, by table."""
+    parts = tuple(replace(p, columns=f"{p.columns}, {more[p.table]}") if p.table in more else p for p in form[kind])
+    return form | {kind: parts}
+
+
+FORMS[3] = _with(
+    _with(FORMS[2], LinkKind.RUN, signature="due_note", point_result="limit"), LinkKind.EVENT, tool_event="cycles"
+)
+"""With each point's limit, how a due date was found, and cycles that were counted."""
+
+NEWEST = 3
 
 COMES_WITH: dict[str, tuple[LinkKind, str]] = {
     "certificate": (LinkKind.CERTIFICATE, "id"),

@@ -9,7 +9,7 @@ from __future__ import annotations
 import os
 import sqlite3
 import struct
-from contextlib import closing
+from contextlib import closing, suppress
 from pathlib import Path
 
 from reckoner.store.errors import DatabaseDamaged, DatabaseNotOurs
@@ -144,7 +144,8 @@ class Checking:
         self._stopped = True
         connection = self._connection
         if connection is not None:
-            connection.interrupt()
+            with suppress(sqlite3.ProgrammingError):  # it has ended at this very moment
+                connection.interrupt()
 
 
 def check(path: Path) -> None:

@@ -170,3 +170,4 @@ class EventKind(StrEnum):
     MISTAKEN = "recorded by mistake"
     BROUGHT_IN = "brought in"
     BROUGHT_FORWARD = "brought forward"
+    COUNTED = "cycles counted"

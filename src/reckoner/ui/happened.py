@@ -118,7 +118,7 @@ class Happened(Place):
 
     def _look(self) -> None:
         from reckoner.shop.events import EVENTS
-        from reckoner.shop.reporting import consequence
+        from reckoner.shop.reporting import HOW_MANY, consequence, cycles_in
 
         card, kind = self._card, self.kind
         if card is None or kind is None:
@@ -128,11 +128,12 @@ class Happened(Place):
             return
         reason = self.reason.text.strip()
         self.told.setText(consequence(card.tool.number, card.standing, kind, reason))
-        lacks = EVENTS[kind].asks and not reason
+        counts = kind is EventKind.COUNTED
+        lacks = EVENTS[kind].asks and (cycles_in(reason) is None if counts else not reason)
         self.button.setEnabled(not lacks)
         self.button.say(EVENTS[kind].deed or f"Record: {EVENTS[kind].words.lower()}")
         if lacks:
-            self.told.setText(f"{self.told.text()} Say why, in a few words.")
+            self.told.setText(f"{self.told.text()} {HOW_MANY if counts else 'Say why, in a few words.'}")
 
     def primary(self) -> None:
         """Record it."""

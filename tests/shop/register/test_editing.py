@@ -7,13 +7,15 @@ from sqlalchemy import select
 
 from reckoner.core.days import read_day
 from reckoner.core.errors import InputRefused
+from reckoner.core.limits import of_reading, read_limit
 from reckoner.core.units import N_M
 from reckoner.shop.acts import Act, FieldRefused, ShopRefused
 from reckoner.shop.people import people
 from reckoner.shop.register import editing
 from reckoner.shop.register.cards import card
 from reckoner.shop.register.editing import change, row_sheet, take_back
-from reckoner.shop.register.fields import FIELDS, Form, fields_of
+from reckoner.shop.register.field import Form
+from reckoner.shop.register.fields import FIELDS, fields_of
 from reckoner.shop.register.rows import EditOutdated
 from reckoner.shop.toolfacts import tool_facts
 from reckoner.store.reader import reader_of
@@ -75,6 +77,7 @@ def test_taking_an_edit_back_and_doing_it_again_restores_the_very_row(demo, act)
             (TOOL, Tool, wanted, "lever_length", "1 ft 5 1/2 in"),
             (TOOL, Tool, wanted, "in_service", "5.1.2026"),
             (MODEL, ToolModel, model, "tolerance", "3 %"),
+            (MODEL, ToolModel, model, "tolerance", "6 % below 20 %, 1 % of full scale above"),
             (MODEL, ToolModel, model, "kind", "II C"),
             (REFERENCE, Reference, 1, "resolution", "0.02 N.m"),
             (PERSON, Person, 2, "name", "K. Loft"),
@@ -113,12 +116,12 @@ def test_a_tool_departs_from_its_model_where_it_says_so(demo, act):
         typed(session, TOOL, wanted, "tolerance", "2 %", act)
         session.expire_all()
         facts = tool_facts(session.get_one(Tool, wanted))
-        assert (facts.lever, facts.kind.tolerance) == (0.5, 0.02)
+        assert (facts.lever, [x.plain for x in facts.kind.limits]) == (0.5, [0.02])
         assert card(reader_of(session), wanted).tool == facts
         typed(session, MODEL, model.id, "tolerance", "1 %", act)
         session.expire_all()
-        assert tool_facts(session.get_one(Tool, wanted)).kind.tolerance == 0.01  # the tighter of both
-        assert card(reader_of(session), wanted).tool.kind.tolerance == 0.01
+        assert tool_facts(session.get_one(Tool, wanted)).kind.limits == (of_reading(0.01), of_reading(0.02))
+        assert card(reader_of(session), wanted).tool == tool_facts(session.get_one(Tool, wanted))
 
 
 @pytest.mark.parametrize(
@@ -136,7 +139,8 @@ def test_a_tool_departs_from_its_model_where_it_says_so(demo, act):
         (MODEL, "resolution", "90 N.m", "over a fifth"),
         (MODEL, "mechanism", "beam", "Type I"),
         (MODEL, "mechanism", "spring", "none of: click"),
-        (MODEL, "tolerance", "400 %", "cannot be more than"),
+        (MODEL, "tolerance", "400 %", "must lie between 0.01 and 50"),
+        (MODEL, "tolerance", "6 % below 20 %", "say what holds above 20 %"),
         (REFERENCE, "minimum", "5000 N.m", "begin below where it ends"),
         (REFERENCE, "link", "ftp://x", "link"),
         (PERSON, "initials", "R. K.", "already a person R. K."),
@@ -202,12 +206,15 @@ def test_every_field_reads_what_it_says():
     """What a sheet shows for a value means that value again."""
     examples = {
         Form.TORQUE: 12.5, Form.LENGTH: 0.25, Form.MASS: 1.25, Form.RATIO: 0.025, Form.NUMBER: 2.5, Form.COUNT: 6,
-        Form.DAY: date(2026, 3, 9), Form.YES_NO: True, Form.WORDS: "Bay 2",
+        Form.DAY: date(2026, 3, 9), Form.LIMIT: read_limit("6 % below 20 %, 2 % of full scale above"),
+            Form.YES_NO: True, Form.WORDS: "Bay 2",
     }  # fmt: skip
     for fields in FIELDS.values():
         for one in fields:
             value = one.choices[0][0] if one.choices else examples.get(one.form)
             if value is None:
                 continue
+            if one.low is not None and isinstance(value, float):
+                value = max(value, one.low)
             if one.said(value, N_M):
                 assert one.read(one.said(value, N_M), N_M)[0] == value, one.name

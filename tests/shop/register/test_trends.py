@@ -20,8 +20,8 @@ POINT = (Direction.CW, 60.0)
 
 
 def run(on, deviation, *, left=False, state=State.INSIDE):
-    point = PointHistory(60.0, Direction.CW, deviation, deviation, 0.009, 0.0, 0.009, state, left)
-    return RunHistory(1, 1, on, RunKind.FULL, state, True, "", "R. K.", 0.04, None, "PM-5", (point,))
+    point = PointHistory(60.0, Direction.CW, deviation, deviation, 0.009, 0.0, 0.009, 0.04, state, left)
+    return RunHistory(1, 1, on, RunKind.FULL, state, True, "", "R. K.", None, "", "PM-5", (point,))
 
 
 def test_a_drift_begins_anew_where_the_tool_was_adjusted_and_leaves_out_what_decided_nothing():

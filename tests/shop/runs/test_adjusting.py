@@ -76,7 +76,7 @@ def test_from_as_found_through_two_turns_to_as_left_and_a_new_due_date(demo, act
         assert [p.as_left for p in found.runs[-1].points] == [False] * 3 + [True] * 3
         again = list(recompute(session))
         assert sum(len(r.otherwise) for r in again) == 0
-        assert again[-1].numbers == 6 * 6
+        assert again[-1].numbers == 6 * 7
 
 
 def test_adjusting_once_more_begins_from_the_newest_as_left(demo, act):

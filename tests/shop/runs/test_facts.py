@@ -44,7 +44,7 @@ def test_no_edit_of_the_register_alters_a_signed_or_an_open_run(demo, act):
         assert load(session, signed.id).tool.number == "HC-0417"
         assert [r.otherwise for r in recompute(session) if r.otherwise] == []
         fresh = opening.open_run(session, tool_id(demo, "HC-0418"), later(act, 4))
-        assert fresh.limit == 0.001  # a run that begins afterwards goes by the register as it is now
+        assert fresh.limit(40.0) == 0.001  # a run that begins afterwards goes by the register as it is now
 
 
 def test_completing_the_model_at_the_start_leaves_signed_runs_as_they_were(demo, act):
@@ -74,7 +74,7 @@ def test_a_document_comes_back_as_it_was_written(demo, act):
 @pytest.mark.parametrize(
     ("change", "words"),
     [
-        (lambda d: d.update(version=3), "its version is 3"),
+        (lambda d: d.update(version=4), "its version is 4"),
         (lambda d: d.pop("tool"), "it lacks 'tool'"),
         (lambda d: d["tool"].update(type="IV"), "IV"),
         (lambda d: d["rules"].update(text="no rules"), "it is not a TOML file"),
@@ -171,6 +171,9 @@ def test_a_document_of_the_first_version_is_judged_as_it_was(demo, act):
     raw = json.loads(document.write(run.facts))
     assert document.read(json.dumps(raw)) == run.facts
     raw["version"] = 1
+    raw["tool"]["tolerance"] = 0.03
+    assert [limit.plain for limit in document.read(json.dumps(raw)).tool.kind.limits] == [0.03]
+    del raw["tool"]["limits"], raw["tool"]["cycles_per_year"], raw["interval"]
     del raw["reference"]["error_left"], raw["reference"]["as_before"]
     old = document.read(json.dumps(raw)).reference
     assert (old.known, old.correction(40.0)) == (KnownError.BESIDE, 1.0)

@@ -38,7 +38,7 @@ def test_a_run_against_an_unproven_meter_compares_and_decides_nothing(unproven, 
         found = judged(run)
         assert found.distrust is Distrust.UNPROVEN
         assert (found.verdict.state, found.verdict.accepted) == (State.COMPARED, None)
-        assert formal(found.verdict, run.rules.title) == SHOP_CHECK
+        assert formal(found.verdict, run.rules.title, run.tool.unit) == SHOP_CHECK
         assert run_sentence(run.tool, found.verdict).endswith("compared in the shop")
         assert [c.outcome for c in outcomes.choices(run, act.at.date())] == [Outcome.COMPARED, Outcome.HELD]
         signed = signing.sign(session, run.id, act)

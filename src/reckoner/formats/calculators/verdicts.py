@@ -12,6 +12,7 @@ from reckoner.core.budget import COMPONENT_NAMES, FEW_DEGREES, Effects, Observat
 from reckoner.core.errors import InputRefused
 from reckoner.core.evidence import signal_at, silent_at
 from reckoner.core.kinds import ToolKind, ToolType
+from reckoner.core.limits import of_reading
 from reckoner.core.reference import CertificatePoint, KnownError, ReferenceAtPoint, at_torque
 from reckoner.core.rules import Coverage, Decision, Rule, RuleSet
 from reckoner.core.simulation import DEFAULT_SEED, simulate_budget
@@ -142,8 +143,10 @@ def verdict(request: VerdictRequest) -> Answer:
     """The verdict on a run: limit, reference adequacy, every point's budget and decision."""
     r = request
     rules = _rules(r.rule_set)
+    own = r.tool.tolerance_percent
     try:
-        kind = ToolKind(r.tool.type, r.tool.class_, r.tool.max, r.tool.min, r.tool.resolution, r.tool.tolerance_percent)
+        limits = (of_reading(own),) if own is not None else ()
+        kind = ToolKind(r.tool.type, r.tool.class_, r.tool.max, r.tool.min, r.tool.resolution, limits)
     except InputRefused as refusal:
         raise refusal.within("tool") from None
     try:
@@ -167,11 +170,11 @@ def verdict(request: VerdictRequest) -> Answer:
     effects = Effects(e.reproducibility, e.output_drive, e.interface, e.loading_point)
     found = judged(kind, rules, points, effects=effects, decision=_decision(rules.decision, r), whole=True)
     return {
-        "limit_percent": found.limit * 100,
+        "limit_percent": found.points[0].decision.limit * 100,
         "reference_adequate": found.reference_adequate,
         "verdict": found.state.value,
         "accepted": found.accepted,
-        "points": [_point(p, found.limit, r) for p in found.points],
+        "points": [_point(p, r) for p in found.points],
     }
 
 
@@ -195,7 +198,7 @@ def _decision(decision: Decision, r: VerdictRequest) -> Decision:
     return replace(decision, **{name: value for name, value in given.items() if value is not None})
 
 
-def _point(point: PointResult, limit: float, r: VerdictRequest) -> Answer:
+def _point(point: PointResult, r: VerdictRequest) -> Answer:
     budget = point.budget
     freedom = budget.degrees_of_freedom
     return {
@@ -211,7 +214,7 @@ def _point(point: PointResult, limit: float, r: VerdictRequest) -> Answer:
         "expanded_uncertainty_percent": budget.expanded_uncertainty * 100,
         "student_expanded_uncertainty_percent": budget.student[1] * 100 if freedom < FEW_DEGREES else None,
         "uncertainty_interval_percent": budget.uncertainty_interval * 100,
-        "probability_of_conformity": budget.probability_of_conformity(limit),
+        "probability_of_conformity": point.decision.probability,
         "verdict": point.decision.state.value,
         "accepted": point.decision.accepted,
         "simulated": simulated(simulate_budget(budget, r.trials, r.seed), 100.0, "_percent") if r.trials else None,

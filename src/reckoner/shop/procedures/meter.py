@@ -119,9 +119,9 @@ def _weigh(
 ) -> Candidate:
     """Hold one meter against the tool's ``points`` (N·m), or those of the rule set. Raises InputRefused when it has none."""
     points = points or rules.points(tool.kind)
-    allowed = rules.reference_limit(rules.limit(tool.kind))
     against = list(_date_and_range(reference, tool, rules, points, today))
     worst, out_of_reach = 0.0, bool(against)
+    too_much: tuple[float, float] | None = None  # where W is furthest above what it may be
     for point in points:
         try:
             w = reference.at(point).doubt
@@ -130,10 +130,13 @@ def _weigh(
                 against.append(f"its certificate does not cover {quantity(point, tool.unit)}")
                 break
             continue
-        worst = max(worst, w)
+        worst, allowed = max(worst, w), rules.reference_limit(rules.limit(tool.kind, point))
+        if w > allowed * (1 + 1e-12) and (too_much is None or w / allowed > too_much[0] / too_much[1]):
+            too_much = (w, allowed)
     left = " with its error that is left in" if reference.error_left else ""
-    if reference.proven and worst > allowed * (1 + 1e-12):
-        against.append(f"its uncertainty{left} {percent(worst, 2)} is above the {percent(allowed, 2)} this tool needs")
+    if reference.proven and too_much is not None:
+        said = f"{percent(too_much[0], 2)} is above the {percent(too_much[1], 2)} this tool needs"
+        against.append(f"its uncertainty{left} {said}")
     return Candidate(reference, tuple(against), worst or 1.0)
 
 

@@ -239,7 +239,8 @@ def add_tools(session: Session, given: GivenTools, act: Act) -> tuple[tuple[int,
 
 
 COPIED = (
-    "place", "owner", "rule_set", "interval_months", "cycles_per_year", "tolerance", "resolution", "lever_length",
+    "place", "owner", "rule_set", "interval_months", "cycles_per_year", "cycles_per_lent_day", "interval_school",
+    "tolerance", "zones", "resolution", "lever_length",
     "pivot_offset", "own_mass", "own_centre",
 )  # fmt: skip
 """What a tool that is copied shares with the other."""

@@ -7,148 +7,16 @@ with a migration, and a row in ``FIELDS``.
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass, replace
-from datetime import date
-from enum import Enum, auto
+from dataclasses import replace
 from typing import Any
 
-from reckoner.core import printing
-from reckoner.core.days import read_day
-from reckoner.core.entry import read, read_plain
-from reckoner.core.errors import InputRefused, UnreachableError
 from reckoner.core.kinds import CLASSES, Approach, Mechanism, ToolType
-from reckoner.core.units import UNITS, Kind, Unit, unit_named
+from reckoner.core.units import UNITS, Kind
+from reckoner.shop.intervals import SCHOOL_WORDS
+from reckoner.shop.limits import limit_columns, stated_limit
+from reckoner.shop.register.field import Field, Form
 from reckoner.shop.rights import RIGHT_WORDS
 from reckoner.store.terms import RegisterKind
-
-
-class Form(Enum):
-    """How a field is entered."""
-
-    WORDS = auto()
-    TORQUE = auto()
-    LENGTH = auto()
-    MASS = auto()
-    RATIO = auto()
-    FORCE = auto()
-    ANGLE = auto()
-    NUMBER = auto()
-    COUNT = auto()
-    DAY = auto()
-    YES_NO = auto()
-    CHOICE = auto()
-
-
-_QUANTITIES: dict[Form, tuple[Kind, str]] = {
-    Form.TORQUE: (Kind.TORQUE, "N.m"),
-    Form.LENGTH: (Kind.LENGTH, "mm"),
-    Form.MASS: (Kind.MASS, "kg"),
-    Form.RATIO: (Kind.RATIO, "%"),
-    Form.FORCE: (Kind.FORCE, "N"),
-    Form.ANGLE: (Kind.ANGLE, "deg"),
-}
-
-
-@dataclass(frozen=True)
-class Field:
-    """One field: its column's ``name``, its ``title`` within the ``group`` of a sheet, how it is entered.
-
-    ``needed``: it is never empty. ``low`` and ``high`` bound it, in SI; ``above`` when ``low`` itself is no value of it.
-    ``choices`` are (value, words). ``improves`` completes "with it, …" while the field is empty; ``hint`` is an example or
-    what it means.
-    """
-
-    name: str
-    title: str
-    form: Form
-    group: str
-    needed: bool = False
-    low: float | None = None
-    high: float | None = None
-    above: bool = False
-    choices: tuple[tuple[Any, str], ...] = ()
-    improves: str = ""
-    hint: str = ""
-    longest: int = 200
-
-    def read(self, text: str, torque: Unit) -> tuple[Any, str]:
-        """What ``text`` means, and the words for it; a bare torque is in ``torque``. Empty text is None, or "" for words.
-        Raises InputRefused."""
-        if not text.strip():
-            return self._nothing()
-        if self.form in _QUANTITIES:
-            kind, usual = _QUANTITIES[self.form]
-            default = torque if self.form is Form.TORQUE else unit_named(usual, kind)
-            found = read(text, kind, default=default, field=self.title)
-            self._bound(found.si, text, found.unit)
-            return found.si, f"understood: {printing.quantity(found.si, found.unit)}"
-        match self.form:
-            case Form.WORDS:
-                return self._words(text)
-            case Form.NUMBER:
-                value = read_plain(text, self.low or 0.0, self.high or 1e9, field=self.title)
-                return value, " "
-            case Form.COUNT:
-                return self._count(text), " "
-            case Form.DAY:
-                day = read_day(text, self.title)
-                return day, f"understood: {day:%-d %b %Y}"
-            case Form.YES_NO | Form.CHOICE:
-                return self._choice(text)
-            case other:
-                raise UnreachableError(other)
-
-    def said(self, value: Any, torque: Unit) -> str:
-        """The words for a value; empty for none."""
-        if value is None or value == "":
-            return ""
-        if self.form in _QUANTITIES:
-            kind, usual = _QUANTITIES[self.form]
-            return printing.quantity(float(value), torque if self.form is Form.TORQUE else unit_named(usual, kind))
-        match self.form:
-            case Form.DAY:
-                return f"{value if isinstance(value, date) else date.fromisoformat(str(value)):%-d %b %Y}"
-            case Form.YES_NO:
-                return "yes" if value else "no"
-            case Form.CHOICE:
-                return str(dict(self.choices).get(value, value))
-            case Form.NUMBER:
-                return printing.number(float(value))
-            case _:
-                return str(value)
-
-    def _nothing(self) -> tuple[Any, str]:
-        if self.needed:
-            raise InputRefused(self.title, "", "cannot be left empty")
-        return ("" if self.form is Form.WORDS else None), " "
-
-    def _words(self, text: str) -> tuple[str, str]:
-        words = " ".join(text.split())
-        if len(words) > self.longest:
-            raise InputRefused(self.title, text, f"is longer than {self.longest} letters")
-        if any(not c.isprintable() for c in words):
-            raise InputRefused(self.title, text, "holds a letter that cannot be shown; type it anew")
-        return words, " "
-
-    def _count(self, text: str) -> int:
-        value = read_plain(text, self.low or 0, self.high or 10**7, field=self.title)
-        if value != int(value):
-            raise InputRefused(self.title, text, f'"{text}" is not a whole number')
-        return int(value)
-
-    def _choice(self, text: str) -> tuple[Any, str]:
-        for value, words in self.choices:
-            if text.strip().casefold() in (words.casefold(), str(value).casefold()):
-                return value, words
-        raise InputRefused(self.title, text, f'"{text}" is none of: {", ".join(words for _, words in self.choices)}')
-
-    def _bound(self, si: float, text: str, unit: Unit) -> None:
-        if self.low is not None and (si < self.low or (self.above and si <= self.low)):
-            least = printing.quantity(self.low, unit)
-            raise InputRefused(self.title, text, f"has to be {'more than' if self.above else 'at least'} {least}")
-        if self.high is not None and si > self.high:
-            raise InputRefused(self.title, text, f"cannot be more than {printing.quantity(self.high, unit)}")
-
 
 YES_NO = ((True, "yes"), (False, "no"))
 KNOWN_OR_NOT = ((True, "yes"), (False, "no"), (None, "not known"))
@@ -165,7 +33,15 @@ def _length(name: str, title: str, group: str, **more: Any) -> Field:
 
 
 def _limit(title: str, **more: Any) -> Field:
-    return Field("tolerance", title, Form.RATIO, _SIZE, low=0.0001, high=0.5, **more)
+    hint = "such as 3 %, 1 % of full scale, or 6 % below 20 %, 4 % above"
+    return Field("tolerance", title, Form.LIMIT, _SIZE, hint=hint, **more)
+
+
+def _school(otherwise: str) -> Field:
+    schools = tuple((school.value, words) for school, words in SCHOOL_WORDS.items())
+    return Field(
+        "interval_school", "How its interval is found", Form.CHOICE, _KEPT, choices=(("", otherwise), *schools)
+    )
 
 
 _WHAT, _SIZE, _SCREW, _KEPT = "What it is", "What it measures", "How it is adjusted", "How it is kept"
@@ -253,6 +129,25 @@ FIELDS: dict[RegisterKind, tuple[Field, ...]] = {
             "Signing",
             choices=YES_NO,
             hint="no: initials are enough",
+        ),
+        Field(
+            "interval_school",
+            "How intervals are found",
+            Form.CHOICE,
+            "Intervals",
+            needed=True,
+            choices=tuple((school.value, words) for school, words in SCHOOL_WORDS.items()),
+            hint="a model or a tool can say otherwise",
+        ),
+        Field(
+            "interval_target",
+            "Share still inside when due, for the reliability school",
+            Form.RATIO,
+            "Intervals",
+            needed=True,
+            low=0.5,
+            high=0.999,
+            hint="such as 95 %",
         ),
     ),
     RegisterKind.PERSON: (
@@ -343,6 +238,7 @@ FIELDS: dict[RegisterKind, tuple[Field, ...]] = {
             needed=True,
             choices=tuple((a, a.value) for a in Approach),
         ),
+        _school("as the shop does"),
         Field(
             "storage",
             "Putting it away, as its maker says",
@@ -388,7 +284,25 @@ FIELDS: dict[RegisterKind, tuple[Field, ...]] = {
             high=120,
             hint="empty: the rule set's; counts from its next full run",
         ),
-        Field("cycles_per_year", "Cycles a year", Form.COUNT, _KEPT, low=0, high=10**7),
+        _school("as its model"),
+        Field(
+            "cycles_per_year",
+            "Cycles a year",
+            Form.COUNT,
+            _KEPT,
+            low=0,
+            high=10**7,
+            hint="0: not known; the due date comes earlier where they run out",
+        ),
+        Field(
+            "cycles_per_lent_day",
+            "Cycles a day while it is lent",
+            Form.COUNT,
+            _KEPT,
+            low=0,
+            high=10**5,
+            hint="0: counted by hand, as “0417 used 120”",
+        ),
         Field("resolution", "Readable fraction of its graduation", Form.TORQUE, _SIZE, low=0.0, above=True),
         _length("lever_length", "Lever, drive centre to grip mark", _SIZE),
         _length("pivot_offset", "Pivot offset, drive centre to pin", _SIZE),
@@ -429,7 +343,7 @@ FIELDS: dict[RegisterKind, tuple[Field, ...]] = {
 ZERO_IS_NOTHING = ("resolution", "pivot_offset")
 """Fields of a model that stand at 0 while nothing is known."""
 
-SPREAD: dict[str, tuple[str, ...]] = {"kind": ("type", "class_")}
+SPREAD: dict[str, tuple[str, ...]] = {"kind": ("type", "class_"), "tolerance": ("tolerance", "zones")}
 """Fields that stand in more than one column."""
 
 
@@ -452,6 +366,8 @@ def columns_of(kind: RegisterKind, field: Field, value: Any) -> dict[str, Any]:
     if field.name == "kind":
         type_, letter = str(value).split()
         return {"type": ToolType(type_), "class_": letter}
+    if field.form is Form.LIMIT:
+        return limit_columns(value)
     if kind is RegisterKind.MODEL and value is None and field.name in ZERO_IS_NOTHING:
         value = 0.0
     return {field.name: value}
@@ -461,6 +377,8 @@ def value_in(field: Field, row: Mapping[str, Any]) -> Any:
     """A field's value in the columns of a row."""
     if field.name == "kind":
         return f"{ToolType(row['type']).value} {row['class_']}"
+    if field.form is Form.LIMIT:
+        return stated_limit(row["tolerance"], row["zones"])
     return row[field.name]
 
 

@@ -2,21 +2,25 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import asdict, astuple, dataclass
 from datetime import datetime
+from typing import Any
 
+from pydantic import BaseModel
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from reckoner.core.errors import InputRefused
-from reckoner.formats.register import ModelRow, ReferenceRow, Register
+from reckoner.formats.register import ModelRow, ReferenceRow, Register, ToolRow
 from reckoner.formats.rulesets import SHIPPED
 from reckoner.meters.dial import LinkRefused, checked_link
 from reckoner.shop.acts import Act, ShopRefused, note_by
+from reckoner.shop.limits import limit_columns
 from reckoner.shop.projection import follow
-from reckoner.shop.register.rows import add
+from reckoner.shop.register.rows import KINDS, add
 from reckoner.shop.toolfacts import kind_of
-from reckoner.store.schema import Certificate, CertificatePoint, Person, Reference, Tool, ToolModel
+from reckoner.store.schema import Certificate, CertificatePoint, Gear, Person, Reference, Tool, ToolModel
 from reckoner.store.terms import RegisterKind
 
 
@@ -28,11 +32,23 @@ class Taken:
     models: int
     tools: int
     references: int
+    gear: int = 0
 
     def __str__(self) -> str:
-        names = (("person", "people"), ("model", "models"), ("tool", "tools"), ("reference", "references"))
-        said = [f"{n} {one if n == 1 else many}" for n, (one, many) in zip(astuple(self), names, strict=True)]
+        names = (
+            ("person", "people"),
+            ("model", "models"),
+            ("tool", "tools"),
+            ("reference", "references"),
+            ("weight or gauge", "weights and gauges"),
+        )
+        counts = zip(astuple(self), names, strict=True)
+        said = [f"{n} {one if n == 1 else many}" for n, (one, many) in counts if n or one in ALWAYS]
         return f"Added {', '.join(said[:-1])} and {said[-1]}."
+
+
+ALWAYS = ("person", "model", "tool", "reference")
+"""What is told also where there is none."""
 
 
 def take_in(
@@ -64,18 +80,42 @@ def take_in(
             raise ShopRefused(
                 f'Tool {tool.number} names the rule set "{tool.rule_set}"; there are {", ".join(SHIPPED)}.'
             )
-        made = Tool(**tool.model_dump(exclude={"model"}), model_id=models[tool.model].id)
+        made = Tool(**_columns(tool, "model"), model_id=models[tool.model].id)
         add(session, RegisterKind.TOOL, made, at, who)
         follow(session, made.id, who)
-    taken = Taken(len(register.people), len(register.models), len(register.tools), len(register.references))
+    gear = _gear(session, register, at, who)
+    taken = Taken(len(register.people), len(register.models), len(register.tools), len(register.references), gear)
     note_by(session, who, at, f"imported {source}", "register", **asdict(taken))
     return taken
+
+
+def _columns(row: ModelRow | ToolRow, *without: str) -> dict[str, Any]:
+    """The columns that a row of the file fills."""
+    return row.model_dump(exclude={"tolerance", *without}) | limit_columns(row.tolerance)
+
+
+def _gear(session: Session, register: Register, at: datetime, who: int | None) -> int:
+    """Weights, scales, gauges, lengths and levels; returns how many."""
+    given: dict[RegisterKind, Sequence[BaseModel]] = {
+        RegisterKind.WEIGHT: register.weights,
+        RegisterKind.SCALE: register.scales,
+        RegisterKind.FORCE_GAUGE: register.force_gauges,
+        RegisterKind.LENGTH: register.lengths,
+        RegisterKind.LEVEL: register.levels,
+    }
+    for kind, rows in given.items():
+        for row in rows:
+            made: Gear = KINDS[kind].table(**row.model_dump())
+            if session.scalar(select(Gear).where(Gear.number == made.number)):
+                raise ShopRefused(f"There is already a weight, scale or gauge {made.number}; nothing was added.")
+            add(session, kind, made, at, who)
+    return sum(len(rows) for rows in given.values())
 
 
 def _model(session: Session, row: ModelRow) -> ToolModel:
     if session.scalar(select(ToolModel).where(ToolModel.maker == row.maker, ToolModel.name == row.name)):
         raise ShopRefused(f"There is already a model {row.maker} {row.name}; nothing was added.")
-    values = row.model_dump()
+    values = _columns(row)
     values["resolution"] = row.resolution or 0.0
     model = ToolModel(**values)
     try:

@@ -40,12 +40,16 @@ def worked_out(session: Session, tool: Tool) -> dict[str, object] | None:
     if tool.removed:
         return None
     stands = session.scalar(select(ToolStanding).where(ToolStanding.tool_id == tool.id))
-    standing = kept(stands) if stands is not None else Standing()
+    standing, facts = kept(stands) if stands is not None else Standing(), tool_facts(tool)
     return {
         "number": tool.number,
         "plain_number": plain(tool.number),
         "plain_serial": plain(tool.serial),
-        "words": words_of(tool_facts(tool)),
+        "words": words_of(facts, standing),
+        "place": tool.place,
+        "kind": facts.description,
+        "smallest": facts.kind.maximum if facts.kind.is_fixed else facts.kind.minimum or 0.0,
+        "full_scale": facts.kind.maximum,
         "waits": not standing.barred,
         "due_on": standing.due.on if standing.due is not None else None,
         "held_back": bool(standing.held or standing.kept) and not standing.retired,
@@ -70,10 +74,13 @@ def keep_all_of(session: Session, model: ToolModel) -> None:
         keep(session, tool)
 
 
-def words_of(tool: ToolFacts) -> str:
-    """All that a typed word is looked for in, in one case; the number also as it is typed in a hurry."""
+def words_of(tool: ToolFacts, standing: Standing) -> str:
+    """All that a typed word is looked for in, in one case; number and range also as they are typed in a hurry, and who has
+    it."""
     said = (tool.number, tool.serial, tool.maker, tool.model, tool.description, tool.range_text, tool.place)
-    return " ".join((*said, plain(tool.number), *filter(None, (tool.owner,)))).casefold()
+    hands = tuple(loan.to for loan in (standing.loan, standing.away) if loan is not None)
+    hurried = (plain(tool.number), tool.range_text.replace("–", "-"))
+    return " ".join(filter(None, (*said, *hurried, tool.owner, *hands))).casefold()
 
 
 def rebuild(session: Session) -> int:

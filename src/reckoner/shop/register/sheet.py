@@ -28,6 +28,7 @@ class PointHistory:
     expanded_uncertainty: float
     reference_error: float
     near_zone: float
+    limit: float
     state: State
     as_left: bool = False
 
@@ -44,8 +45,8 @@ class RunHistory:
     accepted: bool | None
     sentence: str
     by: str
-    limit: float
     due: date | None
+    due_note: str
     reference: str
     points: tuple[PointHistory, ...]
 
@@ -72,7 +73,7 @@ class ToolSheet:
 
 
 _SIGNED = """
-SELECT g.id, g.run_id, g.sequence, g.at, g.state, g.accepted, g.sentence, g."limit" AS allowed, g.due, u.kind, p.initials,
+SELECT g.id, g.run_id, g.sequence, g.at, g.state, g.accepted, g.sentence, g.due, g.due_note, u.kind, p.initials,
   (SELECT f.number FROM set_up s JOIN reference f ON f.id = s.reference_id WHERE s.run_id = u.id ORDER BY s.id DESC LIMIT 1)
   AS reference
 FROM signature g JOIN run u ON u.id = g.run_id JOIN person p ON p.id = g.person_id
@@ -83,7 +84,8 @@ ORDER BY g.sequence
 """The signed runs of a tool, but for those that a signed amendment has replaced."""
 
 _RESULTS = """
-SELECT r.*, s.phase FROM run u JOIN signature g ON g.run_id = u.id JOIN point_result r ON r.signature_id = g.id
+SELECT r.*, COALESCE(r."limit", g."limit") AS allowed, s.phase
+FROM run u JOIN signature g ON g.run_id = u.id JOIN point_result r ON r.signature_id = g.id
 JOIN series s ON s.id = r.series_id WHERE u.tool_id = :tool ORDER BY r.id
 """
 
@@ -126,8 +128,8 @@ def _run(row: Any, points: tuple[PointHistory, ...]) -> RunHistory:
         accepted=None if row.accepted is None else bool(row.accepted),
         sentence=row.sentence,
         by=row.initials,
-        limit=row.allowed,
         due=day_of(row.due),
+        due_note=row.due_note,
         reference=row.reference or "",
         points=points,
     )
@@ -142,6 +144,7 @@ def _point(row: Any) -> PointHistory:
         row.expanded_uncertainty,
         row.reference_error,
         row.near_zone,
+        row.allowed,
         term(State, row.state),
         term(PhaseKind, row.phase) is PhaseKind.LEFT,
     )

@@ -78,9 +78,9 @@ ORDER BY u.tool_id, g.sequence, r.id
 def trends(reader: Reader, sheet: ToolSheet) -> dict[Point, Trend]:
     """The drift of each point of a tool, with at least three results of its own since it was adjusted, else as the others of
     its model drift; points without any are left out."""
-    points = dict.fromkeys((p.direction, p.target) for run in sheet.runs[-1:] for p in run.points)
+    points = {(p.direction, p.target): p.limit for run in sheet.runs[-1:] for p in run.points}
     found = {}
-    for point in points:
+    for point, limit in points.items():
         own = own_results(sheet.runs, point)
         try:
             if len(own) >= ENOUGH:
@@ -89,7 +89,6 @@ def trends(reader: Reader, sheet: ToolSheet) -> dict[Point, Trend]:
                 fitted = pooled_drift(own, _others(reader, sheet.card.tool.model_id, sheet.card.tool.id, point))
         except InputRefused:
             continue
-        limit = sheet.runs[-1].limit
         found[point] = Trend(fitted, limit, fitted.line_reaches(limit), fitted.band_reaches(limit))
     return found
 

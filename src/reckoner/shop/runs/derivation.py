@@ -6,10 +6,12 @@ import math
 from dataclasses import dataclass
 
 from reckoner.core.budget import Component
-from reckoner.core.printing import fixed, number, percent, reading_decimals
+from reckoner.core.limits import LimitOf
+from reckoner.core.printing import fixed, number, percent, quantity, reading_decimals
 from reckoner.core.rules import Coverage, Rule
 from reckoner.core.verdict import PointResult, Verdict
 from reckoner.shop.facts import ReferenceFacts
+from reckoner.shop.limits import limit_words
 from reckoner.shop.toolfacts import ToolFacts
 from reckoner.shop.wording import COMPONENT_WORDS, rule_words
 
@@ -88,9 +90,10 @@ def derivation(
             "Φ((limit − ā)/w) − Φ((−limit − ā)/w)"
             if found.decision.coverage is Coverage.K2
             else "Student's distribution at (limit − ā)/w, less that at (−limit − ā)/w",
-            f"limit = ±{percent(found.limit, 1)}",
+            f"limit = ±{percent(point.decision.limit, 1)}",
             fixed(point.decision.probability, 3),
         ),
+        *_limit(tool, point),
         _decision(found, point),
     ]
     return tuple(lines)
@@ -119,6 +122,26 @@ def _component(c: Component, tool: ToolFacts, reference: ReferenceFacts, point: 
     if c.assumed:
         values = "not characterised, taken as 0"
     return DerivationLine(COMPONENT_WORDS[c.name], formula, values, percent(c.value, 3))
+
+
+def _limit(tool: ToolFacts, point: PointResult) -> tuple[DerivationLine, ...]:
+    """Where the limit at the point comes from, when maker or owner state one of their own."""
+    if not tool.kind.limits:
+        return ()
+    stated = "; ".join(
+        f"{limit_words(limit)}: {percent(limit.at(point.target, tool.kind.maximum), 2)} here"
+        for limit in tool.kind.limits
+    )
+    return (
+        DerivationLine(
+            "Limit at this point",
+            "the tightest of the rule set, the maker and the owner",
+            f"{stated}; of full scale: limit · {quantity(tool.kind.maximum, tool.unit)} / X_a"
+            if any(zone.of is LimitOf.FULL_SCALE for limit in tool.kind.limits for zone in limit.zones)
+            else stated,
+            f"±{percent(point.decision.limit, 2)}",
+        ),
+    )
 
 
 def _expanded(found: Verdict, point: PointResult) -> DerivationLine:
@@ -155,5 +178,5 @@ def _decision(found: Verdict, point: PointResult) -> DerivationLine:
         Rule.GUARDED: "|ā| + |b_ep| + g·W ≤ limit",
         Rule.PROBABILITY: "P ≥ level",
     }[rule]
-    values = f"{percent(point.decision.looked_at, 2)} against {percent(found.limit, 1)}"
+    values = f"{percent(point.decision.looked_at, 2)} against {percent(point.decision.limit, 1)}"
     return DerivationLine(f"Decision: {rule_words(rule)}", formula, values, point.decision.state.words)

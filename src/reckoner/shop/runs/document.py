@@ -1,7 +1,7 @@
-"""The facts of a run as one JSON document, version 2, written when the run is set up and read whenever it is judged.
+"""The facts of a run as one JSON document, version 3, written when the run is set up and read whenever it is judged.
 
 Version 1 knew no correction of a reference's known error: it counted beside the readings, and a run that holds it is judged
-so.
+so. Version 2 knew one limit of its tool, a part of the reading, and no history of its intervals.
 
 To change what it holds: a new version here, and a reader for it beside the old ones, which stay.
 """
@@ -16,16 +16,20 @@ from typing import Any
 
 from reckoner.core.budget import Effect, Effects
 from reckoner.core.errors import Refused
+from reckoner.core.interval import Outcome, School
 from reckoner.core.kinds import Approach, Direction, Mechanism, ToolKind, ToolType
+from reckoner.core.limits import StatedLimit, of_reading
 from reckoner.core.reference import CertificatePoint
 from reckoner.core.rules import RuleSet
 from reckoner.core.units import Kind, unit_named
 from reckoner.formats import rulesets
 from reckoner.shop.facts import MeasuredEffects, ReferenceFacts, RunFacts
+from reckoner.shop.intervals import IntervalBasis
+from reckoner.shop.limits import limit_from, unread
 from reckoner.shop.toolfacts import AdjustmentFacts, ToolFacts
 from reckoner.store.terms import ReferenceKind
 
-VERSION = 2
+VERSION = 3
 
 
 class FactsUnreadable(Refused):
@@ -50,6 +54,7 @@ def write(facts: RunFacts) -> str:
             "tool": _tool(facts.tool),
             "reference": None if facts.reference is None else _reference(facts.reference),
             "effects": _effects(facts.measured),
+            "interval": None if facts.interval is None else _interval(facts.interval),
             "rules": {"name": facts.rules.name, "text": facts.rules_text},
         },
         ensure_ascii=False,
@@ -61,15 +66,16 @@ def read(text: str) -> RunFacts:
     """The facts in a document. Raises FactsUnreadable."""
     try:
         raw = json.loads(text)
-        if raw["version"] not in (1, VERSION):
+        if raw["version"] not in (1, 2, VERSION):
             raise FactsUnreadable(f"its version is {raw['version']}")
         rules = raw["rules"]
         return RunFacts(
-            tool=_read_tool(raw["tool"]),
+            tool=_read_tool(raw["tool"], raw["version"]),
             rules=rules_from(rules["text"], rules["name"]),
             rules_text=rules["text"],
             measured=_read_effects(raw["effects"]),
             reference=None if raw["reference"] is None else _read_reference(raw["reference"], raw["version"]),
+            interval=_read_interval(raw.get("interval")),
         )
     except KeyError as fault:
         raise FactsUnreadable(f"it lacks {fault}") from None
@@ -98,7 +104,7 @@ def _tool(tool: ToolFacts) -> dict[str, Any]:
         "minimum": kind.minimum,
         "maximum": kind.maximum,
         "resolution": kind.resolution,
-        "tolerance": kind.tolerance,
+        "limits": [unread(limit) for limit in kind.limits],
         "unit": tool.unit.name,
         "drive": tool.drive,
         "directions": [d.value for d in tool.directions],
@@ -106,6 +112,7 @@ def _tool(tool: ToolFacts) -> dict[str, Any]:
         "place": tool.place,
         "rule_set": tool.rule_set,
         "interval_months": tool.interval_months,
+        "cycles_per_year": tool.cycles_per_year,
         "lever": tool.lever,
         "pivot": tool.pivot,
         "own_mass": tool.own_mass,
@@ -123,10 +130,13 @@ def _tool(tool: ToolFacts) -> dict[str, Any]:
     }
 
 
-def _read_tool(raw: Mapping[str, Any]) -> ToolFacts:
-    kind = ToolKind(
-        ToolType(raw["type"]), raw["class"], raw["maximum"], raw["minimum"], raw["resolution"], raw["tolerance"]
-    )
+def _read_tool(raw: Mapping[str, Any], version: int) -> ToolFacts:
+    limits: tuple[StatedLimit, ...]
+    if version < 3:
+        limits = (of_reading(raw["tolerance"]),) if raw["tolerance"] is not None else ()
+    else:
+        limits = tuple(limit_from(limit) for limit in raw["limits"])
+    kind = ToolKind(ToolType(raw["type"]), raw["class"], raw["maximum"], raw["minimum"], raw["resolution"], limits)
     given = raw["adjustment"]
     adjustment = None
     if given is not None:
@@ -154,6 +164,7 @@ def _read_tool(raw: Mapping[str, Any]) -> ToolFacts:
         place=raw["place"],
         rule_set=raw["rule_set"],
         interval_months=raw["interval_months"],
+        cycles_per_year=raw.get("cycles_per_year", 0),
         lever=raw["lever"],
         pivot=raw["pivot"],
         own_mass=raw["own_mass"],
@@ -212,6 +223,23 @@ def _read_reference(raw: Mapping[str, Any], version: int) -> ReferenceFacts:
         points=tuple(CertificatePoint(*p) for p in certificate.get("points", ())),
         as_before=version == 1 or raw["as_before"],
     )
+
+
+def _interval(basis: IntervalBasis) -> dict[str, Any]:
+    return {
+        "school": basis.school.value,
+        "months": basis.months,
+        "now": basis.now,
+        "target": basis.target,
+        "outcomes": [[o.months, o.inside, o.count] for o in basis.outcomes],
+    }
+
+
+def _read_interval(raw: Mapping[str, Any] | None) -> IntervalBasis | None:
+    if raw is None:
+        return None
+    outcomes = tuple(Outcome(*outcome) for outcome in raw["outcomes"])
+    return IntervalBasis(School(raw["school"]), raw["months"], raw["now"], raw["target"], outcomes)
 
 
 def _effects(measured: MeasuredEffects) -> dict[str, Any]:

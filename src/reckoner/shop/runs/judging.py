@@ -51,7 +51,7 @@ class Judgement:
             return None
         if self.run.reference is not None and not self.run.reference.proven:
             return State.COMPARED
-        return state_of(abs(pair.deviation), self.run.limit, point.decision.near_zone if point else 0.0)
+        return state_of(abs(pair.deviation), self.run.limit(series.target), point.decision.near_zone if point else 0.0)
 
     @property
     def phases(self) -> list[tuple[tuple[SeriesState, ...], Verdict]]:
@@ -97,5 +97,5 @@ def comparisons(run: RunState) -> tuple[tuple[SeriesState, EarlierSeries, Compar
     for series in run.series:
         before = next((e for e in run.earlier if e.target == series.target and e.direction == series.direction), None)
         if before is not None and len(series.pairs) >= 2 and len(before.torques) >= 2:
-            made.append((series, before, compare(before.torques, series.torques, run.limit / 4)))
+            made.append((series, before, compare(before.torques, series.torques, run.limit(series.target) / 4)))
     return tuple(made)

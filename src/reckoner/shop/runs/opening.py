@@ -10,6 +10,7 @@ from reckoner.shop.acts import Act, ShopRefused, note
 from reckoner.shop.changes import ChangeKind, changed
 from reckoner.shop.facts import RunFacts
 from reckoner.shop.happening import happen
+from reckoner.shop.intervals import basis
 from reckoner.shop.rights import Right, require
 from reckoner.shop.runs.document import rules_from
 from reckoner.shop.runs.loading import keep_facts, load, measured_effects, rule_set_text
@@ -17,6 +18,7 @@ from reckoner.shop.runs.planning import Plan, check, planned_series, propose, se
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.standing import kept
 from reckoner.shop.toolfacts import ToolFacts, tool_facts
+from reckoner.store.reader import reader_of
 from reckoner.store.schema import Abandonment, OpenRun, Run, Series, Tool, ToolStanding
 from reckoner.store.terms import EventKind, RunKind
 
@@ -96,7 +98,9 @@ def open_run(session: Session, tool_id: int, act: Act, plan: Plan | None = None)
             )
         )
     enter(session, run, facts.number)
-    keep_facts(session, run, RunFacts(facts, rules, text, measured_effects(session, facts)), act.at)
+    ends = basis(reader_of(session), tool_id, facts.interval_months or rules.months)
+    measured = measured_effects(session, facts)
+    keep_facts(session, run, RunFacts(facts, rules, text, measured, interval=ends), act.at)
     changed(session, ChangeKind.STANDINGS, tool_id, act.person_id)
     note(session, act, "put on the bench", facts.number, run=run.id, kind=run.kind, rule_set=rules.name, why=plan.note)
     return reload(session, run.id, act)

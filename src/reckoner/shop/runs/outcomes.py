@@ -10,13 +10,17 @@ from dataclasses import dataclass
 from datetime import date
 
 from reckoner.core.comparison import Change
-from reckoner.core.due import due_date
+from reckoner.core.due import Due, DueReason, due_date
+from reckoner.core.interval import School
 from reckoner.core.printing import span
 from reckoner.core.states import State
 from reckoner.core.verdict import Verdict
+from reckoner.shop.intervals import Interval, IntervalBasis, proposed
 from reckoner.shop.runs.judging import comparisons, judged
 from reckoner.shop.runs.state import RunState
 from reckoner.store.terms import Outcome, RunKind
+
+DAYS_A_YEAR = 365.25
 
 
 @dataclass(frozen=True)
@@ -58,8 +62,7 @@ def _after_full(run: RunState, found: Verdict, today: date) -> tuple[Choice, ...
     if found.accepted is True:
         if not run.rules.renews_due_date:
             return (Choice(Outcome.RELEASED, "Release it", "This rule set does not renew its due date."),)
-        due, months = next_due(run, today), run.tool.interval_months or run.rules.months
-        return (Choice(Outcome.RELEASED, "Release it", f"Due again on {due:%-d %b %Y}, {months} months from today."),)
+        return (Choice(Outcome.RELEASED, "Release it", f"{_due_words(run, today)}."),)
     part = good_part(found)
     if found.accepted is False and part is not None:
         words = span(*part, run.tool.unit)
@@ -109,8 +112,32 @@ def good_part(found: Verdict) -> tuple[float, float] | None:
     return (best[0], best[-1]) if len(best) >= 2 else None
 
 
-def next_due(run: RunState, today: date) -> date:
-    """The due date that signing ``today`` sets, or for an amendment that of the day it amends: the tool's own interval,
-    else the rule set's."""
+def next_interval(run: RunState) -> Interval:
+    """The interval that follows this run, by its tool's school and how the tool was found."""
+    months = run.tool.interval_months or run.rules.months
+    found = judged(run).found
+    used = None
+    if found is not None and found.accepted is not None:
+        used = found.worst.decision.looked_at / found.worst.decision.limit
+    return proposed(run.facts.interval or IntervalBasis(School.FIXED, months, months), used)
+
+
+def next_due(run: RunState, today: date) -> Due:
+    """The due date that signing ``today`` sets, or for an amendment that of the day it amends: the tool's interval, or the
+    day on which the cycles that its rule set allows run out, at so many a year."""
     counted = run.as_of or today
-    return due_date(counted, today=counted, months=run.tool.interval_months or run.rules.months).on
+    return due_date(
+        counted,
+        today=counted,
+        months=next_interval(run).months,
+        cycles=run.rules.cycles,
+        cycles_per_day=run.tool.cycles_per_year / DAYS_A_YEAR,
+    )
+
+
+def _due_words(run: RunState, today: date) -> str:
+    due, interval = next_due(run, today), next_interval(run)
+    if due.reason is DueReason.CYCLES:
+        return f"Due again on {due.on:%-d %b %Y}, when its {run.rules.cycles} cycles will be used up"
+    why = f": {interval.why}" if interval.why else ""
+    return f"Due again on {due.on:%-d %b %Y}, {interval.months} months from today{why}"

@@ -147,7 +147,7 @@ def _fitting_kind(event: ToolEvent | None) -> tuple[RunKind, str]:
 
 def _points(tool: ToolFacts, rules: RuleSet) -> tuple[float, ...]:
     try:
-        rules.limit(tool.kind)
+        rules.table_limit(tool.kind)
         return rules.points(tool.kind)
     except InputRefused as refusal:
         if rules.owner_points:

@@ -61,6 +61,8 @@ def _compare(stored: PointResult, series: SeriesState, point: JudgedPoint) -> tu
         "near zone": (point.decision.near_zone, stored.near_zone),
         "probability": (point.decision.probability, stored.probability),
     }
+    if stored.limit is not None:
+        now["limit"] = (point.decision.limit, stored.limit)
     said = [
         f"{name} {fresh:.9g}, kept was {then:.9g}"
         for name, (fresh, then) in now.items()

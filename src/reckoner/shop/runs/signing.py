@@ -7,7 +7,6 @@ from datetime import date
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
-from reckoner.core.due import DueReason
 from reckoner.core.errors import UnreachableError
 from reckoner.core.printing import span
 from reckoner.core.verdict import PointResult as JudgedPoint
@@ -21,7 +20,7 @@ from reckoner.shop.rights import Right, refuse_without, require
 from reckoner.shop.runs import characterising
 from reckoner.shop.runs.judging import judged
 from reckoner.shop.runs.opening import leave, opened, reload
-from reckoner.shop.runs.outcomes import choices, good_part, next_due
+from reckoner.shop.runs.outcomes import choices, good_part, next_due, next_interval
 from reckoner.shop.runs.planning import as_known
 from reckoner.shop.runs.records import SeriesState
 from reckoner.shop.runs.state import RunState
@@ -89,6 +88,7 @@ def conclude(
         refuse_without(session.get_one(Person, second_person_id), Right.SECOND)
     sentence = concluded_sentence(run, found)
     renews = chosen in RENEWING and run.policy.renews and run.rules.renews_due_date and found.accepted is not None
+    due = next_due(run, today) if renews else None
     if run.left:
         happen(session, run.tool.id, EventKind.ADJUSTED, f"by {run.opened_by}", act)
     signature = Signature(
@@ -100,9 +100,10 @@ def conclude(
         accepted=found.accepted,
         sentence=sentence,
         rule=found.decision.rule,
-        limit=found.limit,
-        due=next_due(run, today) if renews else None,
-        due_reason=DueReason.CALENDAR if renews else None,
+        limit=found.worst.decision.limit,
+        due=due.on if due else None,
+        due_reason=due.reason if due else None,
+        due_note=next_interval(run).why if due else "",
         outcome=chosen,
         note=remark.strip(),
         second_person_id=second_person_id,
@@ -142,6 +143,7 @@ def _result(series: SeriesState, point: JudgedPoint) -> PointResult:
         expanded_uncertainty=point.budget.expanded_uncertainty,
         reference_error=point.budget.reference_error,
         near_zone=point.decision.near_zone,
+        limit=point.decision.limit,
         probability=point.decision.probability,
         state=point.decision.state,
     )

@@ -90,10 +90,14 @@ class RunState:
     def signed(self) -> bool:
         return self.signature is not None
 
+    def limit(self, target: float) -> float:
+        """The permissible deviation at a target (N·m), a fraction."""
+        return self.rules.limit(self.tool.kind, target)
+
     @cached_property
-    def limit(self) -> float:
-        """The permissible deviation, a fraction."""
-        return self.rules.limit(self.tool.kind)
+    def limits(self) -> tuple[tuple[float, float], ...]:
+        """The permissible deviation at each of the run's targets."""
+        return tuple((t, self.limit(t)) for t in sorted({s.target for s in self.all_series}))
 
     @property
     def decision(self) -> Decision:

@@ -45,7 +45,7 @@ from reckoner.store.schema.runs import (
     Trace,
     ZeroCheck,
 )
-from reckoner.store.schema.tools import OpenRun, ToolEvent, ToolListing, ToolStanding
+from reckoner.store.schema.tools import OpenRun, SavedFilter, ToolEvent, ToolListing, ToolStanding
 
 __all__ = [
     "Abandonment",
@@ -75,6 +75,7 @@ __all__ = [
     "RegisterVersion",
     "RoomReading",
     "Run",
+    "SavedFilter",
     "Scale",
     "Seal",
     "Series",

@@ -40,12 +40,15 @@ class RegisterVersion(Record, Base):
 
 
 class Shop(Versioned, Base):
-    """The shop itself: one row, made when it is first asked for. ``demands_passphrase``: whoever signs has one."""
+    """The shop itself: one row, made when it is first asked for. ``demands_passphrase``: whoever signs has one.
+    ``interval_school`` is how intervals are found, ``interval_target`` the share that has to be inside still."""
 
     __tablename__ = "shop"
     name: Mapped[str] = mapped_column(default="")
     address: Mapped[str] = mapped_column(Text, default="")
     demands_passphrase: Mapped[bool] = mapped_column(default=False)
+    interval_school: Mapped[str] = mapped_column(default="fixed", server_default="fixed")
+    interval_target: Mapped[float] = mapped_column(default=0.95, server_default="0.95")
 
 
 class Person(Versioned, Base):
@@ -72,6 +75,9 @@ class ToolModel(Versioned, Base):
 
     ``adjust_where`` says where the screw is (empty: nobody here adjusts it), ``adjust_raises`` which way turned raises the
     torque ("cw", "ccw"), ``adjust_lock`` what locks it, ``adjust_rate`` what a turn that way usually adds in N·m.
+
+    ``tolerance`` is the maker's limit as a part of the reading, ``zones`` (JSON) where it is stated otherwise.
+    ``interval_school`` is how its interval is found (empty: as the shop does).
     """
 
     __tablename__ = "tool_model"
@@ -92,6 +98,7 @@ class ToolModel(Versioned, Base):
     own_mass: Mapped[float | None]
     own_centre: Mapped[float | None]
     tolerance: Mapped[float | None]
+    zones: Mapped[str] = mapped_column(Text, default="", server_default="")
     approach: Mapped[Approach] = mapped_column(Term(Approach), default=Approach.FROM_BELOW)
     adjust_where: Mapped[str] = mapped_column(Text, default="")
     adjust_raises: Mapped[str] = mapped_column(default="")
@@ -104,12 +111,14 @@ class ToolModel(Versioned, Base):
     second_unit: Mapped[str] = mapped_column(default="", server_default="")
     corrects_adapter: Mapped[bool] = mapped_column(default=False, server_default=false())
     head_length: Mapped[float | None]
+    interval_school: Mapped[str] = mapped_column(default="", server_default="")
     tools: Mapped[list[Tool]] = relationship(back_populates="model")
 
 
 class Tool(Versioned, Base):
-    """One tool. ``tolerance`` is its owner's own limit; that, ``resolution``, ``lever_length``, ``pivot_offset``,
-    ``own_mass`` and ``own_centre`` are None where it is as its model."""
+    """One tool. ``tolerance`` and ``zones`` are its owner's own limit, ``interval_school`` how its interval is found
+    (empty: as its model), ``cycles_per_lent_day`` what a day at work is taken for; the limit, ``resolution``,
+    ``lever_length``, ``pivot_offset``, ``own_mass`` and ``own_centre`` are None where it is as its model."""
 
     __tablename__ = "tool"
     number: Mapped[str] = mapped_column(unique=True)
@@ -121,8 +130,11 @@ class Tool(Versioned, Base):
     cycles_per_year: Mapped[int] = mapped_column(default=0)
     in_service: Mapped[date | None]
     owner: Mapped[str] = mapped_column(default="", server_default="")
+    interval_school: Mapped[str] = mapped_column(default="", server_default="")
+    cycles_per_lent_day: Mapped[int] = mapped_column(default=0, server_default="0")
     resolution: Mapped[float | None]
     tolerance: Mapped[float | None]
+    zones: Mapped[str] = mapped_column(Text, default="", server_default="")
     lever_length: Mapped[float | None]
     pivot_offset: Mapped[float | None]
     own_mass: Mapped[float | None]

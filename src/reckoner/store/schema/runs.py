@@ -230,8 +230,8 @@ class Signature(Record, Base):
     """The run's end: who answers for it, what it concluded and what follows for the tool.
 
     ``sequence`` orders the events and signatures of one tool. ``outcome`` is None for a run signed before outcomes were
-    told apart. ``judged_on`` is the day whose certificate counted (None: the day of the signature).
-    """
+    told apart. ``limit`` is that of its worst point, ``due_note`` how the due date was found. ``judged_on`` is the day
+    whose certificate counted (None: the day of the signature)."""
 
     __tablename__ = "signature"
     run_id: Mapped[int] = mapped_column(ForeignKey("run.id"), unique=True)
@@ -249,6 +249,7 @@ class Signature(Record, Base):
     note: Mapped[str] = mapped_column(Text, default="")
     second_person_id: Mapped[int | None] = mapped_column(ForeignKey("person.id"))
     judged_on: Mapped[date | None]
+    due_note: Mapped[str] = mapped_column(Text, default="", server_default="")
     run: Mapped[Run] = relationship(back_populates="signature")
     person: Mapped[Person] = relationship(foreign_keys=[person_id])
     second_person: Mapped[Person | None] = relationship(foreign_keys=[second_person_id])
@@ -256,7 +257,8 @@ class Signature(Record, Base):
 
 
 class PointResult(Record, Base):
-    """What a signed run found at one point; fractions. Recomputable from the observations, kept for the history."""
+    """What a signed run found at one point; fractions. ``limit`` None: that of the signature. Recomputable from the
+    observations, kept for the history."""
 
     __tablename__ = "point_result"
     signature_id: Mapped[int] = mapped_column(ForeignKey("signature.id"), index=True)
@@ -268,6 +270,7 @@ class PointResult(Record, Base):
     expanded_uncertainty: Mapped[float]
     reference_error: Mapped[float]
     near_zone: Mapped[float]
+    limit: Mapped[float | None]
     probability: Mapped[float]
     state: Mapped[State] = mapped_column(Term(State))
     series: Mapped[Series] = relationship()

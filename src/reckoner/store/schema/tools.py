@@ -21,7 +21,7 @@ class ToolEvent(Record, Base):
     """Something that happened to a tool outside a run: a fall, a hold and its release, a loan and its return.
 
     ``sequence`` orders the events and signatures of one tool, whatever the clock said. ``low`` and ``high`` in N·m are the
-    part of the range that a restriction leaves.
+    part of the range that a restriction leaves, ``cycles`` how often it was used since it was counted last.
     """
 
     __tablename__ = "tool_event"
@@ -34,6 +34,7 @@ class ToolEvent(Record, Base):
     due_back: Mapped[date | None]
     low: Mapped[float | None]
     high: Mapped[float | None]
+    cycles: Mapped[int | None]
     tool: Mapped[Tool] = relationship(back_populates="events")
 
 
@@ -51,6 +52,7 @@ class ToolListing(Base):
 
     ``plain_number`` and ``plain_serial`` are without what people vary; a typed word is looked for in ``words``. ``waits``:
     the bench may wait for it, from ``due_on``; ``held_back``: it is held, or kept as evidence; ``lent``, until ``back_by``.
+    ``place`` and ``kind`` are as lists are sorted; it is used from ``smallest`` to ``full_scale`` (N·m).
     """
 
     __tablename__ = "tool_listing"
@@ -59,6 +61,10 @@ class ToolListing(Base):
         Index("ix_tool_listing_waits", "waits", "due_on", "number", "tool_id"),
         Index("ix_tool_listing_held_back", "held_back", "number", "tool_id"),
         Index("ix_tool_listing_back_by", "back_by", "number", "tool_id"),
+        Index("ix_tool_listing_due", "due_on", "number", "tool_id"),
+        Index("ix_tool_listing_place", "place", "number", "tool_id"),
+        Index("ix_tool_listing_kind", "kind", "number", "tool_id"),
+        Index("ix_tool_listing_full_scale", "full_scale", "number", "tool_id"),
     )
     tool_id: Mapped[int] = mapped_column(ForeignKey("tool.id"), unique=True)
     number: Mapped[str]
@@ -70,11 +76,23 @@ class ToolListing(Base):
     held_back: Mapped[bool] = mapped_column(default=False)
     lent: Mapped[bool] = mapped_column(default=False)
     back_by: Mapped[date | None]
+    place: Mapped[str] = mapped_column(default="", server_default="")
+    kind: Mapped[str] = mapped_column(default="", server_default="")
+    smallest: Mapped[float] = mapped_column(default=0.0, server_default="0")
+    full_scale: Mapped[float] = mapped_column(default=0.0, server_default="0")
+
+
+class SavedFilter(Base):
+    """Words that the list of tools is filtered by, kept to be chosen again."""
+
+    __tablename__ = "saved_filter"
+    words: Mapped[str] = mapped_column(unique=True)
 
 
 class ToolStanding(Base):
     """What a tool is, as its events and results say: a projection, kept in the same unit of work as they are, never
-    written by anything but ``shop.standing``, and rebuilt from them at any time. Torques in N·m."""
+    written by anything but ``shop.standing``, and rebuilt from them at any time. Torques in N·m; ``cycles`` are those counted
+    since its last full run, ``interval_ends`` the due date apart from them."""
 
     __tablename__ = "tool_standing"
     tool_id: Mapped[int] = mapped_column(ForeignKey("tool.id"), unique=True)
@@ -94,4 +112,6 @@ class ToolStanding(Base):
     away_until: Mapped[date | None]
     kept: Mapped[str] = mapped_column(Text, default="")
     retired: Mapped[bool] = mapped_column(default=False)
+    cycles: Mapped[int] = mapped_column(default=0, server_default="0")
+    interval_ends: Mapped[date | None]
     tool: Mapped[Tool] = relationship(back_populates="standing")

@@ -124,7 +124,7 @@ class DecidingPanel(Panel):
         self._formal.setText(
             "Each is the largest mean less the smallest over its places."
             if run.policy.measures
-            else f"{formal(found, run.rules.title)}, by the rule “{rule_words(found.decision.rule)}”."
+            else f"{formal(found, run.rules.title, run.tool.unit)}, by the rule “{rule_words(found.decision.rule)}”."
         )
         self._say_beside(run)
         self._say_caution(run, found)

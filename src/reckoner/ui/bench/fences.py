@@ -5,7 +5,7 @@ from __future__ import annotations
 from PyQt6.QtGui import QResizeEvent
 from PyQt6.QtWidgets import QLabel, QWidget
 
-from reckoner.core.printing import percent
+from reckoner.shop.limits import limits_words
 from reckoner.shop.runs.judging import judged
 from reckoner.shop.runs.records import SeriesState
 from reckoner.shop.runs.state import RunState
@@ -27,9 +27,14 @@ def fence_of(run: RunState, series: SeriesState) -> FenceState:
     struck = tuple(p.deviation for p in series.struck_pairs)
     point = judged(run).point(series)
     if point is None:
-        return FenceState(run.limit, 0.0, counted, struck)
+        return FenceState(run.limit(series.target), 0.0, counted, struck)
     return FenceState(
-        run.limit, point.decision.near_zone, counted, struck, point.budget.deviation, point.budget.expanded_uncertainty
+        point.decision.limit,
+        point.decision.near_zone,
+        counted,
+        struck,
+        point.budget.deviation,
+        point.budget.expanded_uncertainty,
     )
 
 
@@ -58,9 +63,8 @@ class Fences(QWidget):
             self._run_id = shown
             self._build(run)
         left = "As left. " if run.left else ""
-        self._note.setText(
-            f"{left}{run.rules.title}, ±{percent(run.limit, 1)}. Hatched: closer to a post than the uncertainty."
-        )
+        limits = limits_words(run.limits, run.tool.unit)
+        self._note.setText(f"{left}{run.rules.title}, {limits}. Hatched: closer to a post than the uncertainty.")
         for series, fence, words, mark in zip(run.series, self.fences, self._words, self._marks, strict=True):
             fence.show_state(fence_of(run, series))
             point = judged(run).point(series)
@@ -68,7 +72,7 @@ class Fences(QWidget):
                 words.setText(f"{series.missing} to go" if series.missing else "")
                 mark.hide()
             elif point is not None:
-                words.setText(margin(point.decision.looked_at, run.limit))
+                words.setText(margin(point.decision.looked_at, point.decision.limit))
                 mark.show_state(point.decision.state, mirrored=point.budget.deviation < 0)
             else:
                 words.setText(f"{series.missing} to go" if series.missing else "")
@@ -101,7 +105,7 @@ class Fences(QWidget):
             name = series_name(run, series)
             words = label(self._theme, "", Type.CAPTION, "quiet")
             mark = FenceMark(self._theme, None, 18)
-            fence = Fence(self._theme, FenceState(run.limit))
+            fence = Fence(self._theme, FenceState(run.limit(series.target)))
             title = row(ElidedLabel(self._theme, name, Type.STRONG), words, mark)
             title.setStretch(0, 1)
             self._stack.addLayout(column(title, fence, gap=1))

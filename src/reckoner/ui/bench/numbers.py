@@ -111,7 +111,7 @@ class Numbers(QWidget):
             looked = (
                 f"{percent(min(p.decision.probability for p in judged.points), 1)}, level {percent(judged.decision.level, 0)}"
                 if rule is Rule.PROBABILITY
-                else f"{percent(worst.decision.looked_at, 2)} of {percent(found.limit, 1)}"
+                else f"{percent(worst.decision.looked_at, 2)} of {percent(worst.decision.limit, 1)}"
             )
             self.rules.addWidget(label(self.theme, words, role, wrap=True), i, 0)
             self.rules.addWidget(label(self.theme, looked, Type.BODY), i, 1, Qt.AlignmentFlag.AlignRight)

@@ -131,4 +131,6 @@ class ReadingHead(QWidget):
         self._mark.show()
         self._mark.show_state(state, mirrored=pair.deviation < 0)
         self._state.setText(state.words)
-        self._margin.setText(margin(abs(pair.deviation), run.limit) + corrected_words(run, series, observation))
+        self._margin.setText(
+            margin(abs(pair.deviation), run.limit(series.target)) + corrected_words(run, series, observation)
+        )

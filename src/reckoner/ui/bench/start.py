@@ -13,9 +13,10 @@ from reckoner.core.budget import Effect
 from reckoner.core.entry import read
 from reckoner.core.errors import InputRefused, Refused
 from reckoner.core.kinds import Direction, MeterMode
-from reckoner.core.printing import number, percent
+from reckoner.core.printing import number
 from reckoner.core.rules import Rule
 from reckoner.core.units import Kind, Unit
+from reckoner.shop.limits import limits_words
 from reckoner.shop.register import completing
 from reckoner.shop.register.completing import ModelFact
 from reckoner.shop.runs.kinds import POLICIES
@@ -127,7 +128,7 @@ class StartPanel(Panel):
         tool, plan, unit = found.tool, found.plan, found.tool.unit
         policy = POLICIES[plan.kind]
         self.title.setText(f"{tool.number} comes to the bench")
-        limit = f"±{percent(found.rules.limit(tool.kind), 1)}"
+        limit = limits_words([(p, found.rules.limit(tool.kind, p)) for p in plan.points], unit)
         self.why.setText(
             f"{found.reason} {found.rules.title}, {limit}; {found.rules.exercise} releases for exercise first."
         )

@@ -10,7 +10,8 @@ from PyQt6.QtWidgets import QPushButton, QSizePolicy, QVBoxLayout, QWidget
 
 from reckoner.core.errors import InputRefused
 from reckoner.core.units import Unit
-from reckoner.shop.register.fields import Field, Form, is_missing
+from reckoner.shop.register.field import Field, Form
+from reckoner.shop.register.fields import is_missing
 from reckoner.ui.layout import column, row
 from reckoner.ui.theme import Theme, Type
 from reckoner.ui.tokens import GRID
@@ -95,7 +96,7 @@ class FieldRow(QWidget):
         """Show what is kept; ``otherwise`` stands there while nothing is. What is being typed stays."""
         self._value, self._unit = value, unit
         missing = is_missing(self.field, value)
-        improves = f"not known; with it, {self.field.improves}" if self.field.improves else "—"
+        improves = f"not known; with it, {self.field.improves}" if self.field.improves else self.field.nothing
         self.shown.show_value("" if missing else self.field.said(value, unit), otherwise or improves)
 
     @property

@@ -9,21 +9,24 @@ from functools import partial
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QGridLayout, QStackedWidget, QWidget
 
-from reckoner.core import printing
 from reckoner.core.states import State
+from reckoner.shop.limits import limits_words
 from reckoner.shop.register.fields import field_of
+from reckoner.shop.register.howoften import how_often
 from reckoner.shop.register.sheet import PointHistory, RunHistory, ToolSheet
 from reckoner.shop.register.trends import Point, Trend
 from reckoner.shop.toolfacts import ToolFacts
 from reckoner.shop.wording import DUE_WORDS, at_target
 from reckoner.store.terms import RegisterKind
 from reckoner.ui.actions import tooltip
+from reckoner.ui.latest import Latest
 from reckoner.ui.layout import column, empty, row, scrolling, surface
 from reckoner.ui.place import Surroundings
 from reckoner.ui.register.factsheet import FactSheet
 from reckoner.ui.register.files import Files
 from reckoner.ui.theme import Type
 from reckoner.ui.tokens import GRID
+from reckoner.ui.tools.howoften import HowOftenBlock
 from reckoner.ui.widgets.buttons import PrimaryButton, button
 from reckoner.ui.widgets.chips import Chips
 from reckoner.ui.widgets.flow import Flow
@@ -55,6 +58,7 @@ class Sheet(QWidget):
         self._around = around
         theme = self._theme = around.theme
         self._sheet: ToolSheet | None = None
+        self._asking = Latest(around.work)
         self._today = date.min
         self._point: Point | None = None
         self.number = label(theme, "", Type.HEADLINE)
@@ -94,7 +98,8 @@ class Sheet(QWidget):
         known = QWidget()
         self.advice = label(theme, "", Type.BODY, wrap=True)
         advice = surface(column(label(theme, "Putting it away", Type.STRONG), self.advice, gap=0, margin=2), "notice")
-        known.setLayout(column(self._actions(), advice, self.facts, self.files, 1, gap=2))
+        self.often = HowOftenBlock(theme)
+        known.setLayout(column(self._actions(), advice, self.often, self.facts, self.files, 1, gap=2))
         self._stack = QStackedWidget()
         self._stack.addWidget(scrolling(results))
         self._stack.addWidget(scrolling(known))
@@ -128,6 +133,8 @@ class Sheet(QWidget):
             tool = self._sheet.card.tool
             self.facts.open(RegisterKind.TOOL, tool.id, _as_model(tool))
             self.files.open(RegisterKind.TOOL, tool.id)
+            sheet = self._sheet
+            self._asking.look(lambda reader: how_often(reader, sheet), self.often.show_found)
 
     def show_sheet(self, sheet: ToolSheet, today: date) -> None:
         if self._sheet is None or self._sheet.card.tool.id != sheet.card.tool.id:
@@ -171,7 +178,7 @@ class Sheet(QWidget):
         for point in available:
             words = at_target(point[1], sheet.card.tool.unit)
             words = f"{words} {point[0]}" if both else words
-            fence = SmallFence(self._theme, words, _story_of(sheet, point), newest.limit)
+            fence = SmallFence(self._theme, words, _story_of(sheet, point), _limit_at(newest, point))
             fence.setChecked(point == self._point)
             fence.clicked.connect(partial(self._choose, point))
             self.fences[point] = fence
@@ -195,7 +202,7 @@ class Sheet(QWidget):
         self.trend.setVisible(trend is not None)
         self._fence.show_state(
             TimeFenceState(
-                limit=found[-1][0].limit,
+                limit=newest.limit,
                 near=newest.near_zone,
                 points=_story_of(sheet, self._point),
                 today=self._today,
@@ -260,6 +267,16 @@ def _story_of(sheet: ToolSheet, point: Point) -> tuple[TimePoint, ...]:
     return tuple(_time_point(r, p) for r in sheet.runs for p in r.points if (p.direction, p.target) == point)
 
 
+def _school(sheet: ToolSheet) -> str:
+    """How the due date was found, where its interval is not just a fixed one."""
+    note = next((run.due_note for run in reversed(sheet.runs) if run.due is not None), "")
+    return f" ({note})" if note else ""
+
+
+def _limit_at(run: RunHistory, point: Point) -> float:
+    return next(p.limit for p in run.points if (p.direction, p.target) == point)
+
+
 def _time_point(run: RunHistory, point: PointHistory) -> TimePoint:
     with_what = f" with {run.reference}" if run.reference else ""
     told = f"{'as left' if point.as_left else 'as found'}, {point.state.words}, by {run.by}{with_what}"
@@ -288,7 +305,7 @@ def _status(sheet: ToolSheet, today: date) -> str:
             left = card.days_left(today)
             when = f"in {left} days" if left > 0 else "today" if left == 0 else f"{-left} days ago"
             due = card.due(today)
-            said.append(f"Due {due.on:%-d %b %Y}, {when}, because {DUE_WORDS[due.reason]}")
-        limit = printing.percent(newest.limit, 1)
-        said.append(f"Permissible deviation ±{limit}")
+            said.append(f"Due {due.on:%-d %b %Y}, {when}, because {DUE_WORDS[due.reason]}{_school(sheet)}")
+        limits = {p.target: p.limit for p in newest.points}
+        said.append(f"Permissible deviation {limits_words(limits.items(), card.tool.unit)}")
     return " · ".join(said)

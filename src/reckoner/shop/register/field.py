@@ -1,0 +1,157 @@
+"""One field of a row in the register: how it is entered, bounded, and said."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import date
+from enum import Enum, auto
+from typing import Any
+
+from reckoner.core import printing
+from reckoner.core.days import read_day
+from reckoner.core.entry import read, read_plain
+from reckoner.core.errors import InputRefused, UnreachableError
+from reckoner.core.limits import StatedLimit, read_limit
+from reckoner.core.units import Kind, Unit, unit_named
+from reckoner.shop.limits import limit_words, stated_limit
+
+
+class Form(Enum):
+    """How a field is entered."""
+
+    WORDS = auto()
+    TORQUE = auto()
+    LENGTH = auto()
+    MASS = auto()
+    RATIO = auto()
+    FORCE = auto()
+    ANGLE = auto()
+    NUMBER = auto()
+    COUNT = auto()
+    DAY = auto()
+    YES_NO = auto()
+    CHOICE = auto()
+    LIMIT = auto()
+
+
+_QUANTITIES: dict[Form, tuple[Kind, str]] = {
+    Form.TORQUE: (Kind.TORQUE, "N.m"),
+    Form.LENGTH: (Kind.LENGTH, "mm"),
+    Form.MASS: (Kind.MASS, "kg"),
+    Form.RATIO: (Kind.RATIO, "%"),
+    Form.FORCE: (Kind.FORCE, "N"),
+    Form.ANGLE: (Kind.ANGLE, "deg"),
+}
+
+
+@dataclass(frozen=True)
+class Field:
+    """One field: its column's ``name``, its ``title`` within the ``group`` of a sheet, how it is entered.
+
+    ``needed``: it is never empty. ``low`` and ``high`` bound it, in SI; ``above`` when ``low`` itself is no value of it.
+    ``choices`` are (value, words). ``improves`` completes "with it, …" while the field is empty; ``hint`` is an example or
+    what it means.
+    """
+
+    name: str
+    title: str
+    form: Form
+    group: str
+    needed: bool = False
+    low: float | None = None
+    high: float | None = None
+    above: bool = False
+    choices: tuple[tuple[Any, str], ...] = ()
+    improves: str = ""
+    hint: str = ""
+    longest: int = 200
+
+    @property
+    def nothing(self) -> str:
+        """What stands there while nothing is said."""
+        return str(dict(self.choices).get("", "—"))
+
+    def read(self, text: str, torque: Unit) -> tuple[Any, str]:
+        """What ``text`` means, and the words for it; a bare torque is in ``torque``. Empty text is None, or "" for words.
+        Raises InputRefused."""
+        if not text.strip():
+            return self._nothing()
+        if self.form in _QUANTITIES:
+            kind, usual = _QUANTITIES[self.form]
+            default = torque if self.form is Form.TORQUE else unit_named(usual, kind)
+            found = read(text, kind, default=default, field=self.title)
+            self._bound(found.si, text, found.unit)
+            return found.si, f"understood: {printing.quantity(found.si, found.unit)}"
+        match self.form:
+            case Form.WORDS:
+                return self._words(text)
+            case Form.NUMBER:
+                value = read_plain(text, self.low or 0.0, self.high or 1e9, field=self.title)
+                return value, " "
+            case Form.COUNT:
+                return self._count(text), " "
+            case Form.DAY:
+                day = read_day(text, self.title)
+                return day, f"understood: {day:%-d %b %Y}"
+            case Form.YES_NO | Form.CHOICE:
+                return self._choice(text)
+            case Form.LIMIT:
+                limit = read_limit(text, self.title)
+                return limit, f"understood: ±{limit_words(limit)}"
+            case other:
+                raise UnreachableError(other)
+
+    def said(self, value: Any, torque: Unit) -> str:
+        """The words for a value; empty for none."""
+        if value is None or value == "":
+            return ""
+        if self.form in _QUANTITIES:
+            kind, usual = _QUANTITIES[self.form]
+            return printing.quantity(float(value), torque if self.form is Form.TORQUE else unit_named(usual, kind))
+        match self.form:
+            case Form.DAY:
+                return f"{value if isinstance(value, date) else date.fromisoformat(str(value)):%-d %b %Y}"
+            case Form.YES_NO:
+                return "yes" if value else "no"
+            case Form.CHOICE:
+                return str(dict(self.choices).get(value, value))
+            case Form.NUMBER:
+                return printing.number(float(value))
+            case Form.LIMIT:  # as a value, or as one of its columns says it
+                zones = value if isinstance(value, str) else ""
+                limit = value if isinstance(value, StatedLimit) else stated_limit(None if zones else value, zones)
+                return limit_words(limit) if limit is not None else ""
+            case _:
+                return str(value)
+
+    def _nothing(self) -> tuple[Any, str]:
+        if self.needed:
+            raise InputRefused(self.title, "", "cannot be left empty")
+        return ("" if self.form is Form.WORDS else None), " "
+
+    def _words(self, text: str) -> tuple[str, str]:
+        words = " ".join(text.split())
+        if len(words) > self.longest:
+            raise InputRefused(self.title, text, f"is longer than {self.longest} letters")
+        if any(not c.isprintable() for c in words):
+            raise InputRefused(self.title, text, "holds a letter that cannot be shown; type it anew")
+        return words, " "
+
+    def _count(self, text: str) -> int:
+        value = read_plain(text, self.low or 0, self.high or 10**7, field=self.title)
+        if value != int(value):
+            raise InputRefused(self.title, text, f'"{text}" is not a whole number')
+        return int(value)
+
+    def _choice(self, text: str) -> tuple[Any, str]:
+        for value, words in self.choices:
+            if text.strip().casefold() in (words.casefold(), str(value).casefold()):
+                return value, words
+        raise InputRefused(self.title, text, f'"{text}" is none of: {", ".join(words for _, words in self.choices)}')
+
+    def _bound(self, si: float, text: str, unit: Unit) -> None:
+        if self.low is not None and (si < self.low or (self.above and si <= self.low)):
+            least = printing.quantity(self.low, unit)
+            raise InputRefused(self.title, text, f"has to be {'more than' if self.above else 'at least'} {least}")
+        if self.high is not None and si > self.high:
+            raise InputRefused(self.title, text, f"cannot be more than {printing.quantity(self.high, unit)}")
