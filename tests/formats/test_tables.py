@@ -6,7 +6,9 @@ from datetime import date, datetime
 import pytest
 from openpyxl import Workbook
 
-from reckoner.formats.tables import FORMULA, TableRefused, read_table, written_csv
+from reckoner.core.units import N_M
+from reckoner.formats.points import parse_points
+from reckoner.formats.tables import FORMULA, TableRefused, read_as_text, read_table, written_csv
 
 WANTED = (("Nr.", "Größe", "Ort"), ((2, ("1", "5,5", "Halle; süd")), (4, ("2", "", "“hier”"))))
 
@@ -32,6 +34,22 @@ def test_an_xlsx_gives_days_whole_numbers_and_what_formulas_gave(tmp_path):
     found = read_table(tmp_path / "tools.xlsx")
     assert found.columns == ("No.", "Max", "Due", "Sum")
     assert found.rows == ((3, ("417", "12.5", "2026-03-09", FORMULA)), (4, ("0418", "0.3", "2026-03-10", "yes")))
+
+
+def test_the_points_of_a_certificate_are_read_from_a_workbook_shares_as_the_sheet_shows_them(tmp_path):
+    """0.006 shown as 0.6 % is 0.6 %, and 0.6 under "W [%]" is too."""
+    book = Workbook()
+    book.active.append(["Torque [N·m]", "Error [N·m]", "W"])
+    for torque, error in ((40.0, 0.04), (200.0, -0.2)):
+        book.active.append([torque, error, 0.006])
+        book.active.cell(book.active.max_row, 3).number_format = "0.0%"
+    book.save(tmp_path / "points.xlsx")
+    (tmp_path / "points.txt").write_text("40 0,1 0,6\n200 -0.1 0.6\n")
+    for name in ("points.xlsx", "points.txt"):
+        found = parse_points(read_as_text(tmp_path / name), N_M)
+        assert [(p.torque, p.fault) for p in found] == [(40.0, ""), (200.0, "")]
+        assert [p.error for p in found] == pytest.approx([0.001, -0.001])
+        assert [p.uncertainty for p in found] == pytest.approx([0.006, 0.006])
 
 
 def test_what_is_no_spreadsheet_is_refused_in_words(tmp_path, monkeypatch):

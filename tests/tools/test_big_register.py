@@ -54,10 +54,10 @@ def test_the_list_holds_what_is_looked_at_and_reads_on(qtbot, open_window, big):
     model = tools.list.tools
     assert model.rowCount() == TOOLS
     card = Qt.ItemDataRole.UserRole
-    assert model.data(model.index(PAGE - 1), card) is not None
-    assert model.data(model.index(TOOLS - 1), card) is None  # its page is being asked for
+    assert model.data(model.index(PAGE - 1, 0), card) is not None
+    assert model.data(model.index(TOOLS - 1, 0), card) is None  # its page is being asked for
     settle(qtbot, window)
-    assert model.data(model.index(TOOLS - 1), card).tool.number == "W-000119"
+    assert model.data(model.index(TOOLS - 1, 0), card).tool.number == "W-000119"
     tools.list.setFocus()
     press(window, Qt.Key.Key_End, Qt.KeyboardModifier.ControlModifier)
     qtbot.waitUntil(lambda: tools.sheet.number.text() == "W-000119", timeout=WAIT)

@@ -93,12 +93,12 @@ def test_what_the_filter_finds_is_saved_and_can_be_brought_in_elsewhere(
     settle(qtbot, window)
     window.current.filter.setText("beam")
     settle(qtbot, window)
-    window.current.save_list(tmp_path / name)
+    window.current.saving.save(tmp_path / name)
     qtbot.waitUntil(lambda: window.foot.words.endswith(f"tools are in {tmp_path / name}."), timeout=WAIT)
     table = read_table(tmp_path / name)
     assert len(table.rows) == window.current.list.tools.rowCount() > 0
     assert meanings(table)[:6] == (
         Meaning.NUMBER, Meaning.SERIAL, Meaning.MAKER, Meaning.MODEL, Meaning.LOOK, Meaning.MINIMUM,
     )  # fmt: skip
-    window.current.save_list(tmp_path / "no such folder" / name)
+    window.current.saving.save(tmp_path / "no such folder" / name)
     qtbot.waitUntil(lambda: "cannot be written" in window.foot.words, timeout=WAIT)

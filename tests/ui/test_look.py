@@ -135,7 +135,7 @@ def test_the_list_of_tools_is_a_sound_model(qtmodeltester, demo):
     with demo.reading() as reader:
         model.show(find(reader, "", TODAY))
     qtmodeltester.check(model)
-    assert model.data(model.index(0)).startswith("HC-0113, preset wrench")
+    assert model.data(model.index(0, 0)).startswith("HC-0113, preset wrench")
 
 
 def test_the_filter_narrows_the_list_and_the_arrow_goes_into_it(qtbot, open_window, demo_folder):

@@ -6,6 +6,7 @@ import threading
 import tty
 
 import pytest
+from openpyxl import Workbook
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QPushButton
 
@@ -32,7 +33,7 @@ def shown(qtbot, place, number):
     return place.sheet
 
 
-def test_a_certificate_is_pasted_and_counts_from_then_on(qtbot, place):
+def test_a_certificate_is_pasted_or_read_and_counts_from_then_on(qtbot, place, tmp_path):
     sheet = shown(qtbot, place, "PM-9")
     assert sheet.sentence.text().startswith("Unproven")
     assert not sheet.worth.isVisible()
@@ -42,7 +43,12 @@ def test_a_certificate_is_pasted_and_counts_from_then_on(qtbot, place):
     form.points.setPlainText("Torque [N.m]\tError [%]\tW [%]\n15\t0.1\t0.5\nxx\t0\t0.5\n150\t-0.1\t0.6")
     click(form.keep)
     assert "“xx\t0\t0.5”" in form.fault.text()
-    form.points.setPlainText("15\t0.1\t0.5\n150\t-0.1\t0.6")
+    book = Workbook()
+    for line in ((15, 0.1, 0.5), (150, -0.1, 0.6)):
+        book.active.append(line)
+    book.save(tmp_path / "points.xlsx")
+    form.read_file(tmp_path / "points.xlsx")
+    qtbot.waitUntil(lambda: form.points.toPlainText() == "15\t0.1\t0.5\n150\t-0.1\t0.6", timeout=WAIT)
     form.issued.line.setText("24 Nov 2027")
     click(form.keep)
     qtbot.waitUntil(lambda: "after today" in form.issued.hint.text(), timeout=WAIT)

@@ -1,13 +1,16 @@
 """Today's lists: a sound model, keys that move among the tags, and what is known of the file."""
 
+from datetime import timedelta
+
 from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import QPushButton
 
 from reckoner.shop.agenda import Waiting, agenda
 from reckoner.shop.happening import happen
 from reckoner.store.terms import EventKind
 from reckoner.ui.places import PlaceId
 from reckoner.ui.today.lists import LINE_HEIGHT, TITLE_HEIGHT, DayLists, DayModel, TitleRole
-from tests.support.hands import WAIT, click_tag, go, press, settle, waiting
+from tests.support.hands import WAIT, click, click_tag, go, press, settle, waiting
 from tests.support.runs import TODAY
 
 
@@ -90,3 +93,26 @@ def test_titles_and_tags_have_their_heights_however_the_lists_change(qtbot, them
         heights = [lists.rowHeight(row) for row in range(lists.day.rowCount())]
         assert [row for row, height in enumerate(heights) if height == TITLE_HEIGHT] == list(lists.day.titles)
         assert set(heights) == {TITLE_HEIGHT, LINE_HEIGHT}
+
+
+def test_very_many_overdue_tools_are_a_plan_at_the_pace_that_is_chosen(qtbot, open_window, demo_folder, monkeypatch):
+    window = open_window(demo_folder)
+    today = window.current
+    assert "catching up" not in today.pages.chips
+    later = TODAY + timedelta(days=800)
+    monkeypatch.setattr(type(window.around), "today", property(lambda _around: later))
+    today.look_again()
+    settle(qtbot, window)
+    title = today.lists.day.data(today.lists.day.index(0, 0), TitleRole)
+    assert title == ("Overdue", 44, "the first 8, as planned; all of them under “Catching up”")
+    click(today.pages.chips["catching up"])
+    settle(qtbot, window)
+    page = today.catching_up
+    assert page.sentence.text() == "44 tools are overdue. At 8 a day they are done on Thursday 8 February 2029."
+    click(page.a_day.chips["16"])
+    settle(qtbot, window)
+    assert "At 16 a day they are done on Monday 5 February 2029." in page.sentence.text()
+    first = next(b for b in page.findChildren(QPushButton) if b.text() == page.plan.days[0].tools[0].number)
+    click(first)
+    settle(qtbot, window)
+    assert window.current.sheet.number.text() == first.text()

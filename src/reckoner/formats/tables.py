@@ -43,6 +43,25 @@ class Table:
 
 def read_table(path: Path) -> Table:
     """The table in a file. Raises TableRefused with a sentence."""
+    data = _content(path)
+    lines = _xlsx(data, path.name) if _is_xlsx(data) else _csv(data, path.name)
+    return _table(lines, path.name)
+
+
+def read_as_text(path: Path) -> str:
+    """A file's lines as text, the cells of a spreadsheet divided by tabs. Raises TableRefused with a sentence."""
+    data = _content(path)
+    if not _is_xlsx(data):
+        return decoded(data)
+    lines = ("\t".join(" ".join(cell.split()) for cell in cells).rstrip() for _, cells in _xlsx(data, path.name))
+    return "\n".join(line for line in lines if line)
+
+
+def _is_xlsx(data: bytes) -> bool:
+    return data[:2] == b"PK"
+
+
+def _content(path: Path) -> bytes:
     try:
         size = path.stat().st_size
         if not path.is_file():
@@ -50,11 +69,9 @@ def read_table(path: Path) -> Table:
         if size > MOST_BYTES:
             words = f"it is larger than {MOST_BYTES // 1_000_000} MB; save the sheet with the tools alone"
             raise TableRefused(path.name, (words,))
-        data = path.read_bytes()
+        return path.read_bytes()
     except OSError as fault:
         raise TableRefused(path.name, (f"it cannot be read: {fault.strerror or fault}",)) from None
-    lines = _xlsx(data, path.name) if data[:2] == b"PK" else _csv(data, path.name)
-    return _table(lines, path.name)
 
 
 def _table(lines: Iterable[tuple[int, list[str]]], source: str) -> Table:
@@ -155,14 +172,21 @@ def _cells(data: bytes, *, formulas: bool) -> list[tuple[Any, ...]]:
     book = load_workbook(io.BytesIO(data), read_only=True, data_only=not formulas)
     try:
         for sheet in book.worksheets:
-            rows = []
-            for row in sheet.iter_rows(max_col=MOST_COLUMNS, max_row=MOST_ROWS + 100, values_only=True):
-                rows.append(row)
+            lines = sheet.iter_rows(max_col=MOST_COLUMNS, max_row=MOST_ROWS + 100)
+            rows = [tuple(_value(cell) for cell in line) for line in lines]
             if any(cell is not None for row in rows for cell in row):
                 return rows
         return []
     finally:
         book.close()
+
+
+def _value(cell: Any) -> Any:
+    """What a cell holds; a share that the sheet shows as per cent is said as per cent."""
+    value = cell.value
+    if isinstance(value, (int, float)) and not isinstance(value, bool) and "%" in (cell.number_format or ""):
+        return f"{value * 100:.12g} %"
+    return value
 
 
 def _text(written: Any, result: Any) -> str:

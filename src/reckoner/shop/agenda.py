@@ -7,7 +7,8 @@ from datetime import date
 from enum import Enum, auto
 
 from reckoner.core.states import State
-from reckoner.shop.register.cards import ToolCard, cards_of, count
+from reckoner.shop.catchingup import MANY, CatchingUp, catching_up
+from reckoner.shop.register.cards import ToolCard, cards_at, cards_of, count
 from reckoner.shop.register.finding import days_of
 from reckoner.store.chainlink import newest_link
 from reckoner.store.reader import Reader
@@ -62,13 +63,21 @@ through the whole register in the order of its numbers."""
 
 @dataclass(frozen=True)
 class Agenda:
-    """Today's work: how long each list is, its beginning, what to do next, and the newest ``link`` of the records' chain."""
+    """Today's work: how long each list is, its beginning, what to do next, and the newest ``link`` of the records' chain.
+    ``plan`` where so many are overdue that the list shows the first day's share of it only."""
 
     counts: dict[Waiting, int] = field(default_factory=dict)
     begins: dict[Waiting, tuple[Item, ...]] = field(default_factory=dict)
     first: Item | None = None
     tools: int = 0
     link: str = ""
+    plan: CatchingUp | None = None
+
+    def shown(self, waiting: Waiting) -> int:
+        """How many tags of a list stand there: of very many that are overdue, those that are planned for today."""
+        if waiting is Waiting.OVERDUE and self.plan is not None:
+            return len(self.of(waiting))
+        return self.counts.get(waiting, 0)
 
     def of(self, waiting: Waiting) -> tuple[Item, ...]:
         """The beginning of a list, PAGE tools at most."""
@@ -80,7 +89,20 @@ def agenda(reader: Reader, today: date) -> Agenda:
     begins = {waiting: items(reader, waiting, today, 0) for waiting in Waiting}
     counts = {w: len(found) if len(found) < PAGE else _count(reader, w, today) for w, found in begins.items()}
     link = newest_link(reader)
-    return Agenda(counts, begins, first_of(reader, today), count(reader), link.words if link is not None else "")
+    words, first, plan = link.words if link is not None else "", first_of(reader, today), None
+    if counts[Waiting.OVERDUE] > MANY:
+        plan = catching_up(reader, today)
+        begins[Waiting.OVERDUE] = _planned_first(reader, plan, today)
+        if first is not None and first.card.run_id is None and begins[Waiting.OVERDUE]:
+            first = begins[Waiting.OVERDUE][0]
+    return Agenda(counts, begins, first, count(reader), words, plan)
+
+
+def _planned_first(reader: Reader, plan: CatchingUp, today: date) -> tuple[Item, ...]:
+    """The tools of the plan's first day."""
+    ids = [tool.id for tool in plan.days[0].tools[:PAGE]] if plan.days else []
+    cards = {card.tool.id: card for card in cards_at(reader, ids)}
+    return tuple(Item(cards[i], _why(cards[i], Waiting.OVERDUE, today)) for i in ids if i in cards)
 
 
 def items(reader: Reader, waiting: Waiting, today: date, start: int, size: int = PAGE) -> tuple[Item, ...]:

@@ -26,6 +26,7 @@ class ChangeKind(StrEnum):
     ATTACHMENTS = "attachments"
     SHOP = "shop"
     GEAR = "gear"
+    FILTERS = "filters"
     STANDINGS = "standings"
     RUNS = "runs"
 

@@ -190,6 +190,11 @@ def _style_sheet(t: Tokens) -> str:
         background: {t.accent_wash}; color: {t.ink}; border: 2px solid {t.accent}; padding: 0 8px; min-height: 28px;
     }}
     QPushButton[class="chip"] {{ padding: 0 8px; min-height: 28px; }}
+    QPushButton[class="head"] {{ border: 2px solid transparent; background: transparent; padding: 0 6px; min-height: 28px;
+        text-align: left; color: {t.quiet}; }}
+    QPushButton[class="head"][right="true"] {{ text-align: right; }}
+    QPushButton[class="head"]:hover {{ color: {t.accent}; }}
+    QPushButton[class="head"]:focus {{ border: 2px solid {t.focus}; }}
     QPushButton[class="link"] {{ border: 2px solid transparent; padding: 0 8px; min-height: 28px; }}
     QPushButton[class="link"]:focus {{ border: 2px solid {t.focus}; }}
     QPushButton[class="pill"] {{

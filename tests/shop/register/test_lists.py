@@ -9,12 +9,14 @@ from hypothesis import strategies as st
 
 from reckoner.core.due import Due, DueReason
 from reckoner.demo.scenario import demo_today
+from reckoner.shop.acts import ShopRefused
 from reckoner.shop.agenda import PAGE, Waiting, agenda, first_of, items
 from reckoner.shop.happening import happen
-from reckoner.shop.register import listing, lists
-from reckoner.shop.register.cards import cards, count, row_of
+from reckoner.shop.register import filters, listing, lists, many
+from reckoner.shop.register.cards import Order, cards, count, row_of
 from reckoner.shop.register.finding import CONDITION_WORDS, days_of, question
 from reckoner.shop.register.rows import edit, undo
+from reckoner.shop.register.spans import said_in
 from reckoner.shop.standing import CONDITIONS, Condition, Loan, Standing
 from reckoner.store.reader import Reader, reader_of
 from reckoner.store.schema import Tool, ToolListing
@@ -154,3 +156,113 @@ def test_what_comes_next_is_a_tool_that_is_here(demo, act):
                 if item.card.loan is None:
                     happen(session, item.card.tool.id, EventKind.LENT, "crew", act, due_back=date(2027, 1, 1))
         assert first_of(reader_of(session), TODAY).card.tool.number == "HC-0319"
+
+
+SPANS = {
+    "due this week": (date(2026, 11, 23), date(2026, 11, 29)),
+    "due next week": (date(2026, 11, 30), date(2026, 12, 6)),
+    "click due this month": (date(2026, 11, 1), date(2026, 11, 30)),
+    "due December": (date(2026, 12, 1), date(2026, 12, 31)),
+    "due in mar": (date(2027, 3, 1), date(2027, 3, 31)),  # the next one
+    "due 2027-02": (date(2027, 2, 1), date(2027, 2, 28)),
+    "due mar 2028": (date(2028, 3, 1), date(2028, 3, 31)),
+    "due by 31 Dec 2026": (date.min, date(2026, 12, 31)),
+    "due next year": (date(2027, 1, 1), date(2027, 12, 31)),
+}
+
+
+@pytest.mark.parametrize("text", SPANS)
+def test_a_filter_says_when_tools_are_due(demo, text):
+    begins, ends = SPANS[text]
+    with demo.reading() as reader:
+        those = [
+            c.tool.number
+            for c in cards(reader)
+            if c.standing.due is not None and begins <= c.standing.due.on <= ends
+            if not text.startswith("click") or "click" in c.tool.description
+        ]
+        assert [c.tool.number for c in lists.matching(reader, text, TODAY, 60)] == those
+        assert those or "week" in text or "2028" in text or "this" in text
+    for words in ("due ju", "due 2027-13", "due by soon", "for nothing", "for 3 kg"):
+        assert said_in(words, TODAY) is None
+
+
+def test_a_filter_says_for_which_torque(demo):
+    with demo.reading() as reader:
+        for text, torque in (("for 80 N.m", 80.0), ("click for 60 lbf.ft", 81.349), ("for 200", 200.0)):
+            found = lists.matching(reader, text, TODAY, 60)
+            assert found
+            for card in cards(reader):
+                kind = card.tool.kind
+                low = kind.maximum if kind.is_fixed else kind.minimum or 0.0
+                fits = low <= torque <= kind.maximum and (
+                    not text.startswith("click") or "click" in card.tool.description
+                )
+                assert (card in found) is fits, card.tool.number
+
+
+def test_a_tool_is_found_by_who_has_it(demo, act):
+    wanted = tool_id(demo, "HC-0417")
+    with demo.session() as session:
+        happen(session, wanted, EventKind.LENT, "Ropeway gang", act)
+        assert [c.tool.id for c in lists.matching(reader_of(session), "ropeway", TODAY, 9)] == [wanted]
+        happen(session, wanted, EventKind.RETURNED, "", act)
+        assert lists.matching(reader_of(session), "ropeway", TODAY, 9) == ()
+
+
+@pytest.mark.parametrize("order", list(Order))
+@pytest.mark.parametrize("down", [False, True])
+def test_a_list_is_sorted_page_by_page_as_it_is_whole(demo, order, down):
+    keys = {
+        Order.NUMBER: lambda c: c.tool.number,
+        Order.KIND: lambda c: (c.tool.description, c.tool.number),
+        Order.FULL_SCALE: lambda c: (c.tool.kind.maximum, c.tool.number),
+        Order.PLACE: lambda c: (c.tool.place, c.tool.number),
+        Order.DUE: lambda c: (c.standing.due.on if c.standing.due else date.min, c.tool.number),
+    }
+    with demo.reading() as reader:
+        whole = cards(reader)
+        pages = [cards(reader, start, 7, order=order, down=down) for start in range(0, 49, 7)]
+        assert [c for page in pages for c in page] == sorted(whole, key=keys[order], reverse=down)
+        sorting = lists.Sorting(order, down)
+        ids = many.ids_at(reader, "click", TODAY, sorting, [(2, 4), (7, 7)])
+        click = [c.tool.id for c in cards(reader, 0, 99, question(reader, "click", TODAY), order, down=down)]
+        assert list(ids) == [*click[2:5], click[7]]
+
+
+def test_many_tools_are_changed_together_or_not_at_all(demo, act):
+    with demo.session() as session:
+        some = [c.tool for c in cards(reader_of(session), 0, 6)]
+        ids, fields = [t.id for t in some], {f.name: f for f in many.fields_together()}
+        before = [session.get_one(Tool, i).place for i in ids]
+        deed = many.change_many(session, ids, fields["place"], "Bay 9", act)
+        assert [session.get_one(Tool, i).place for i in ids] == ["Bay 9"] * 6
+        assert deed.words == "6 tools: where it is kept Bay 9"
+        assert len(lists.matching(reader_of(session), "bay 9", TODAY, 9)) == 6
+        deed.take_back(session, act)
+        session.expire_all()
+        assert [session.get_one(Tool, i).place for i in ids] == before
+        with pytest.raises(ShopRefused, match="stopped; nothing"):
+            many.change_many(session, ids, fields["place"], "Bay 9", act, lambda done: done < 3)
+        session.rollback()
+        with pytest.raises(ShopRefused, match="says of all of them already"):
+            many.change_many(session, ids[:1], fields["place"], before[0], act)
+        with pytest.raises(ShopRefused, match=f"{some[0].number}: There is no rule set .* None of them was changed"):
+            many.change_many(session, ids, fields["rule_set"], "no-such", act)
+
+
+def test_filters_are_kept_once_each_and_forgotten(demo, act):
+    with demo.session() as session:
+        filters.keep_filter(session, "  Tower   crew ", act)
+        filters.keep_filter(session, "due this week", act)
+        assert filters.kept_filters(reader_of(session)) == ("Tower crew", "due this week")
+        for words, why in (("Tower crew", "kept already"), (" ", "is empty")):
+            with pytest.raises(ShopRefused, match=why):
+                filters.keep_filter(session, words, act)
+        filters.forget_filter(session, "Tower crew", act)
+        filters.forget_filter(session, "Tower crew", act)
+        assert filters.kept_filters(reader_of(session)) == ("due this week",)
+        for i in range(filters.MOST - 1):
+            filters.keep_filter(session, f"bay {i}", act)
+        with pytest.raises(ShopRefused, match="forget one"):
+            filters.keep_filter(session, "one more", act)

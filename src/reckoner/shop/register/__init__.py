@@ -6,6 +6,8 @@
 ``field``       how one field is entered and said; ``fields`` declares them all
 ``howoften``    what each school of intervals would give a tool
 ``finding``     a tool by what was typed or scanned
+``spans``       what a filter says of due dates and torques; ``filters`` that are kept
+``many``        one change for many tools
 ``completing``  a model's missing facts and new tools, filled in at the bench
 ``intake``      a register file into the database
 """

@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date
+from enum import StrEnum
 
 from reckoner.core.due import Due, DueReason
 from reckoner.core.printing import span
@@ -98,15 +100,54 @@ def cards_of(reader: Reader, page: str, order: str, **values: object) -> tuple[T
     return tuple(ToolCard(facts_from(row, row), kept(row), row.run_id) for row in rows)
 
 
+def cards_at(reader: Reader, tool_ids: Sequence[int]) -> tuple[ToolCard, ...]:
+    """The cards of some tools, by number; a page of them at most."""
+    if not tool_ids:
+        return ()
+    names = ", ".join(f":t{i}" for i in range(len(tool_ids)))
+    page = f"SELECT l.tool_id, l.number FROM tool_listing l WHERE l.tool_id IN ({names})"
+    return cards_of(reader, page, "p.number", **{f"t{i}": tool_id for i, tool_id in enumerate(tool_ids)})
+
+
 def card(reader: Reader, tool_id: int) -> ToolCard:
     """One tool's card."""
     return cards_of(reader, "SELECT :tool AS tool_id", "p.tool_id", tool=tool_id)[0]
 
 
-def cards(reader: Reader, start: int = 0, size: int = 100, found: Question = Question()) -> tuple[ToolCard, ...]:  # noqa: B008
-    """The tools from row ``start`` of those that a question finds, by number."""
-    page = f"SELECT l.tool_id, l.number FROM tool_listing l WHERE {found.where} ORDER BY l.number LIMIT :size OFFSET :start"
-    return cards_of(reader, page, "p.number", size=size, start=start, **found.values)
+class Order(StrEnum):
+    """What a list of tools is sorted by, then by number; the value is the column of tool_listing."""
+
+    NUMBER = "number"
+    KIND = "kind"
+    FULL_SCALE = "full_scale"
+    PLACE = "place"
+    DUE = "due_on"
+
+
+def where_and_order(found: Question, order: Order, *, down: bool = False) -> str:
+    """The end of a statement over ``tool_listing l``: what a question finds, sorted, ``:size`` rows from ``:start`` on."""
+    return f"{found.where} ORDER BY {_sorted(order, 'l', down=down)} LIMIT :size OFFSET :start"
+
+
+def _sorted(order: Order, table: str, *, down: bool) -> str:
+    way = " DESC" if down else ""
+    columns = dict.fromkeys((order.value, Order.NUMBER.value))
+    return ", ".join(f"{table}.{column}{way}" for column in columns)
+
+
+def cards(
+    reader: Reader,
+    start: int = 0,
+    size: int = 100,
+    found: Question = Question(),  # noqa: B008
+    order: Order = Order.NUMBER,
+    *,
+    down: bool = False,
+) -> tuple[ToolCard, ...]:
+    """The tools from row ``start`` of those that a question finds, in an ``order``, ``down`` from its end."""
+    columns = ", ".join(f"l.{column}" for column in dict.fromkeys(("tool_id", "number", order.value)))
+    page = f"SELECT {columns} FROM tool_listing l WHERE {where_and_order(found, order, down=down)}"
+    return cards_of(reader, page, _sorted(order, "p", down=down), size=size, start=start, **found.values)
 
 
 def count(reader: Reader, found: Question = Question()) -> int:  # noqa: B008

@@ -7,6 +7,7 @@ from datetime import date
 from reckoner.core.printing import number
 from reckoner.shop.register.cards import ToolCard, cards
 from reckoner.shop.register.finding import question
+from reckoner.shop.register.lists import BY_NUMBER, Sorting
 from reckoner.store.reader import Reader
 
 COLUMNS = (
@@ -18,10 +19,10 @@ COLUMNS = (
 PAGE = 500
 
 
-def listed(reader: Reader, text: str, today: date) -> list[tuple[str, ...]]:
-    """A row for each tool that ``text`` finds, in the order of their numbers; days as 2026-03-09."""
+def listed(reader: Reader, text: str, today: date, sorting: Sorting = BY_NUMBER) -> list[tuple[str, ...]]:
+    """A row for each tool that ``text`` finds, as it is sorted; days as 2026-03-09."""
     asked, rows, start = question(reader, text, today), list[tuple[str, ...]](), 0
-    while page := cards(reader, start, PAGE, asked):
+    while page := cards(reader, start, PAGE, asked, sorting.by, down=sorting.down):
         rows += [_row(card, today) for card in page]
         start += PAGE
     return rows

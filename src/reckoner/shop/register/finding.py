@@ -1,7 +1,7 @@
 """Finding tools by what was typed or scanned: the part of the database's question that a text makes.
 
 A number or serial typed in full comes first; else every word is somewhere in what a tool is called, or begins a condition
-that it is in, such as "held" or "overdue".
+that it is in, such as "held" or "overdue". ``spans`` has what is said of due dates and torques.
 """
 
 from __future__ import annotations
@@ -10,6 +10,7 @@ import re
 from dataclasses import dataclass, field
 from datetime import date, timedelta
 
+from reckoner.shop.register.spans import said_in
 from reckoner.shop.standing import CONDITIONS, DUE_WITHIN, Condition
 from reckoner.store.reader import Reader, contains
 
@@ -62,9 +63,13 @@ def question(reader: Reader, text: str, today: date) -> Question:
     if reader.value(f"SELECT 1 FROM tool_listing l WHERE {exact.where} LIMIT 1", **exact.values):
         return exact
     parts, values = [], days_of(today)
+    if (said := said_in(text, today)) is not None:
+        parts.append(said.where)
+        values |= said.values
+        text = said.left
     for i, word in enumerate(list(dict.fromkeys(text.casefold().split()))[:MOST_WORDS]):
         parts.append(f"({' OR '.join(_meanings(word, i, values))})")
-    return Question(" AND ".join(parts), values)
+    return Question(" AND ".join(parts) or "1 = 1", values)
 
 
 def _meanings(word: str, i: int, values: dict[str, object]) -> list[str]:

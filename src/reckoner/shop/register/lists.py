@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from datetime import date
 
-from reckoner.shop.register.cards import ToolCard, cards, count, row_of
+from reckoner.shop.register.cards import Order, ToolCard, cards, count, row_of
 from reckoner.shop.register.finding import question
 from reckoner.store.reader import Reader
 
@@ -27,16 +27,29 @@ class ToolsFound:
     held: int
 
 
-def find(reader: Reader, text: str, today: date, tool_id: int | None = None) -> ToolsFound:
-    """What ``text`` finds, opened where the tool ``tool_id`` stands, else at the beginning."""
+@dataclass(frozen=True)
+class Sorting:
+    """What a list is sorted by, and whether from its end."""
+
+    by: Order = Order.NUMBER
+    down: bool = False
+
+
+BY_NUMBER = Sorting()
+
+
+def find(
+    reader: Reader, text: str, today: date, tool_id: int | None = None, sorting: Sorting = BY_NUMBER
+) -> ToolsFound:
+    """What ``text`` finds, opened where the tool ``tool_id`` stands (by number), else at the beginning."""
     asked = question(reader, text, today)
-    page = cards(reader, 0, PAGE, asked)
+    page = cards(reader, 0, PAGE, asked, sorting.by, down=sorting.down)
     tools = count(reader)
     held = int(reader.value("SELECT count(*) FROM tool_listing l WHERE l.held_back = TRUE"))
     row = next((i for i, c in enumerate(page) if c.tool.id == tool_id), None)
     if len(page) < PAGE:
         return ToolsFound(len(page), True, 0, page, row, tools, held)
-    if row is None and tool_id is not None:
+    if row is None and tool_id is not None and sorting == BY_NUMBER:
         row = row_of(reader, tool_id, asked)
     if row is not None and row >= PAGE:
         start = row // PAGE * PAGE
@@ -51,9 +64,9 @@ def count_of(reader: Reader, text: str, today: date) -> int:
     return count(reader, question(reader, text, today))
 
 
-def page_of(reader: Reader, text: str, today: date, start: int) -> tuple[ToolCard, ...]:
+def page_of(reader: Reader, text: str, today: date, start: int, sorting: Sorting = BY_NUMBER) -> tuple[ToolCard, ...]:
     """Another page of the same."""
-    return cards(reader, start, PAGE, question(reader, text, today))
+    return cards(reader, start, PAGE, question(reader, text, today), sorting.by, down=sorting.down)
 
 
 def matching(reader: Reader, text: str, today: date, most: int) -> tuple[ToolCard, ...]:

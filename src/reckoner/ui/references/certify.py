@@ -15,7 +15,7 @@ from reckoner.core.errors import InputRefused, Refused
 from reckoner.core.printing import number, percent
 from reckoner.core.units import N_M, Unit
 from reckoner.formats.points import PointLine, parse_points
-from reckoner.formats.reading import TextRefused, read_text
+from reckoner.formats.tables import read_as_text
 from reckoner.shop.register.adding import GivenCertificate, certify
 from reckoner.ui.layout import column, empty, row
 from reckoner.ui.place import Surroundings
@@ -92,11 +92,13 @@ class Certify(QWidget):
         self.number.setFocus()
 
     def read_file(self, path: Path) -> None:
-        """Take the text of a file as its points."""
-        try:
-            self.points.setPlainText(read_text(path, LARGEST))
-        except TextRefused as refusal:
-            self.fault.setText(f"{path.name}: {refusal.why}.")
+        """Take the lines of a file, text or spreadsheet, as its points."""
+        self.fault.setText("")
+        self._around.work.ask(
+            lambda _session: read_as_text(path)[:LARGEST],
+            self.points.setPlainText,
+            lambda refusal: self.fault.setText(str(refusal)),
+        )
 
     def add(self) -> None:
         """Keep it."""
@@ -157,7 +159,8 @@ class Certify(QWidget):
         return f"{torque}: error {percent(line.error, 2, sign=True)}, W {percent(line.uncertainty, 2)}"
 
     def _read_file(self) -> None:
-        chosen, _kind = QFileDialog.getOpenFileName(self, "Read a certificate's points", "", "Text (*.csv *.txt *.tsv)")
+        kinds = "Text and spreadsheets (*.csv *.txt *.tsv *.xlsx *.xlsm)"
+        chosen, _kind = QFileDialog.getOpenFileName(self, "Read a certificate's points", "", kinds)
         if chosen:
             self.read_file(Path(chosen))
 

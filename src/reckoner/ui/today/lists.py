@@ -72,11 +72,11 @@ class DayModel(QAbstractTableModel):
         if found is not self._found:
             self._pages = {w: Pages(PAGE, self._asking(w)) for w in Waiting}
             for waiting, pages in self._pages.items():
-                pages.begin(found.counts.get(waiting, 0), 0, found.of(waiting))
+                pages.begin(found.shown(waiting), 0, found.of(waiting))
         self._found, self._columns, self._today = found, columns, today
         sections, row = [], 0
         for waiting in Waiting:
-            count = found.counts.get(waiting, 0)
+            count = found.shown(waiting)
             if count:
                 lines = -(-count // columns)
                 sections.append(_Section(waiting, count, row, lines))
@@ -114,6 +114,12 @@ class DayModel(QAbstractTableModel):
         at = (index.row() - section.row - 1) * self._columns + index.column()
         return at if index.row() > section.row and at < section.count else None
 
+    def _note(self, section: _Section) -> str:
+        """What a list means; of very many that are overdue, which of them stand here."""
+        if section.count == self._found.counts[section.waiting]:
+            return WORDS[section.waiting][1]
+        return f"the first {section.count}, as planned; all of them under “Catching up”"
+
     def flags(self, index: QModelIndex) -> Qt.ItemFlag:
         if not index.isValid() or self._place(index) is None:
             return Qt.ItemFlag.NoItemFlags
@@ -124,7 +130,7 @@ class DayModel(QAbstractTableModel):
             return None
         section, at = self._section(index.row()), self._place(index)
         if at is None:
-            title = (WORDS[section.waiting][0], section.count, WORDS[section.waiting][1])
+            title = (WORDS[section.waiting][0], self._found.counts[section.waiting], self._note(section))
             return title if role == TitleRole and index.row() == section.row else None
         item = self._pages[section.waiting].get(at)
         if item is None or role == Qt.ItemDataRole.UserRole:

@@ -23,12 +23,14 @@ from reckoner.ui.widgets.tag import Tag
 from reckoner.ui.widgets.text import label
 
 if TYPE_CHECKING:
+    from reckoner.ui.today.catchingup import CatchingUpPage
     from reckoner.ui.today.first import FirstOpening
     from reckoner.ui.today.year import Year
 
-DAY, YEAR = "day", "year"
+DAY, CATCHING_UP, YEAR = "day", "catching up", "year"
 
 PAGES = QSize(34 * GRID, 4 * GRID)
+MORE_PAGES = QSize(46 * GRID, 4 * GRID)
 
 CARES = (ChangeKind.STANDINGS, ChangeKind.TOOLS, ChangeKind.MODELS)
 """The changes that touch what is shown here."""
@@ -59,13 +61,13 @@ class TodayPlace(Place):
         self.link = label(self.theme, "", Type.CAPTION, "quiet", wrap=True)
         day = QWidget()
         self.pages = Chips(self.theme, "What to look at")
-        self.pages.offer([(DAY, "Today"), (YEAR, "The next twelve months")], [DAY])
         self.pages.chosen.connect(self._turn)
         self.pages.setSizePolicy(QSizePolicy.Policy.Fixed, QSizePolicy.Policy.Fixed)
-        self.pages.setFixedSize(PAGES)
+        self._offer_pages(planned=False)
         self._day = QWidget()
         self._day.setLayout(column(self._next, self.lists, self.link, gap=2))
         self.year: Year | None = None
+        self.catching_up: CatchingUpPage | None = None
         self._turned = QStackedWidget()
         self._turned.addWidget(self._day)
         title = row(column(self.headline, self.summary, gap=1), self.pages, gap=2)
@@ -93,6 +95,14 @@ class TodayPlace(Place):
         """Show the page that was chosen."""
         if self.pages.one == DAY:
             self._turned.setCurrentWidget(self._day)
+        elif self.pages.one == CATCHING_UP:
+            if self.catching_up is None:
+                from reckoner.ui.today.catchingup import CatchingUpPage
+
+                self.catching_up = CatchingUpPage(self.around)
+                self._turned.addWidget(self.catching_up)
+            self._turned.setCurrentWidget(self.catching_up)
+            self.catching_up.look_again()
         else:
             if self.year is None:
                 from reckoner.ui.today.year import Year
@@ -103,9 +113,22 @@ class TodayPlace(Place):
             self.year.look_again()
         self.new_screen()
 
+    def _offer_pages(self, *, planned: bool) -> None:
+        """The pages that there are: a plan where very many are overdue."""
+        between = [(CATCHING_UP, "Catching up")] if planned else []
+        if (CATCHING_UP in self.pages.chips) is planned and self.pages.chips:
+            return
+        on = self.pages.one if self.pages.one in (DAY, YEAR) else DAY
+        if self.pages.one == CATCHING_UP:  # there is no plan any more
+            self._turned.setCurrentWidget(self._day)
+        self.pages.offer([(DAY, "Today"), *between, (YEAR, "The next twelve months")], [on])
+        self.pages.setFixedSize(MORE_PAGES if planned else PAGES)
+
     def _refresh(self) -> None:
         if self.year is not None and self._turned.currentWidget() is self.year:
             self.year.look_again()
+        if self.catching_up is not None and self._turned.currentWidget() is self.catching_up:
+            self.catching_up.look_again()
         today = self.around.today
         self._asking.look(
             lambda reader: (agenda(reader, today), beginning(reader)), self._show_all, ended=self.new_screen
@@ -158,6 +181,7 @@ class TodayPlace(Place):
         today = self.around.today
         self.headline.setText(f"{today:%A %-d %B %Y}")
         self.summary.setText(_summary(found))
+        self._offer_pages(planned=found.plan is not None)
         self._show_next(found)
         self.lists.show_day(found, today)
         self.file_checked()

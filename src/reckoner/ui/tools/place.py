@@ -3,35 +3,37 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from enum import Enum, auto
 from functools import partial
-from pathlib import Path
 
 from PyQt6.QtCore import QModelIndex, Qt
 from PyQt6.QtGui import QKeyEvent
-from PyQt6.QtWidgets import QFileDialog, QStackedWidget, QWidget
+from PyQt6.QtWidgets import QStackedWidget, QWidget
 
-from reckoner.formats.tables import write_table
 from reckoner.shop.changes import Change, ChangeKind
 from reckoner.shop.register.cards import ToolCard
-from reckoner.shop.register.exporting import COLUMNS, listed
-from reckoner.shop.register.lists import ToolsFound, count_of, find, page_of
+from reckoner.shop.register.lists import BY_NUMBER, Sorting, ToolsFound, find
 from reckoner.shop.register.sheet import ToolSheet, sheet
-from reckoner.shop.register.shelves import model_lines, people_lines
 from reckoner.shop.register.trends import trends
-from reckoner.store.reader import Reader
 from reckoner.store.terms import RegisterKind
 from reckoner.ui.latest import Latest
 from reckoner.ui.layout import column, row, surface
 from reckoner.ui.place import Place, Surroundings
 from reckoner.ui.places import PlaceId, Target
-from reckoner.ui.register.adders import Adder, ModelAdder, PersonAdder
+from reckoner.ui.register.adders import Adder
 from reckoner.ui.register.passphrase import Passphrase
-from reckoner.ui.register.shelf import Shelf, ShelfSpec
+from reckoner.ui.register.shelf import Shelf
 from reckoner.ui.register.shoppage import ShopPage
 from reckoner.ui.theme import Type
 from reckoner.ui.tokens import GRID
+from reckoner.ui.tools.columns import ColumnsTable
+from reckoner.ui.tools.feeding import Feeder
+from reckoner.ui.tools.kept import KeptFilters
 from reckoner.ui.tools.rightside import RightSide
+from reckoner.ui.tools.saving import SaveList
 from reckoner.ui.tools.sheet import Sheet
+from reckoner.ui.tools.shelves import OTHER_SHELVES, SHELVES
+from reckoner.ui.tools.together import Together
 from reckoner.ui.tools.tools_list import ToolsList
 from reckoner.ui.widgets.buttons import button
 from reckoner.ui.widgets.chips import Chips
@@ -45,38 +47,16 @@ CARES = (ChangeKind.TOOLS, ChangeKind.STANDINGS, ChangeKind.MODELS)
 SHEET_CARES = (ChangeKind.MODELS, ChangeKind.ATTACHMENTS)
 """Those that touch every sheet."""
 
-SHELVES = {
-    RegisterKind.TOOL: "Tools",
-    RegisterKind.MODEL: "Models",
-    RegisterKind.PERSON: "People",
-    RegisterKind.SHOP: "Shop",
-}
 
-OTHER_SHELVES: dict[RegisterKind, tuple[ShelfSpec, Callable[[Surroundings, Shelf], QWidget]]] = {
-    RegisterKind.MODEL: (
-        ShelfSpec(
-            RegisterKind.MODEL,
-            "Models",
-            model_lines,
-            (ChangeKind.MODELS, ChangeKind.TOOLS),
-            "No model yet. Add one by its picture, or add a tool and describe it.",
-            "Add a model…",
-        ),
-        ModelAdder,
-    ),
-    RegisterKind.PERSON: (
-        ShelfSpec(
-            RegisterKind.PERSON,
-            "People",
-            people_lines,
-            (ChangeKind.PEOPLE,),
-            "Nobody yet. Add whoever signs.",
-            "Add somebody…",
-        ),
-        PersonAdder,
-    ),
-}
-"""What stands beside the tools, and what adds a row there."""
+class Way(Enum):
+    """The ways in which the tools are listed."""
+
+    TAGS = auto()
+    COLUMNS = auto()
+
+
+LEFT = TAG_SIZE.width() + 4 * GRID
+WHOLE = 16777215  # Qt's own word for no limit
 
 
 class ToolsPlace(Place):
@@ -96,37 +76,52 @@ class ToolsPlace(Place):
         self.filter.setClearButtonEnabled(True)
         self.filter.textChanged.connect(lambda _text: self._find())
         self.list = ToolsList(self.theme, around.today)
-        self.list.tools.wanted.connect(self._page)
+        self._tags_fed = Feeder(around, self.list.tools, lambda: self._chosen(self.list.currentIndex(), QModelIndex()))
         chooser = self.list.selectionModel()
         if chooser is not None:
             chooser.currentChanged.connect(self._chosen)
+        self.table = ColumnsTable(self.theme, around.today)
+        self._table_fed = Feeder(around, self.table.tools, lambda: None)
+        self.table.sorted.connect(lambda _sorting: self._find())
+        self.table.opened.connect(self._open_tool)
+        self.together = Together(around, self.table, lambda: self._shown)
+        self.kept = KeptFilters(around)
+        self.kept.chosen.connect(self.filter.setText)
         self.none = label(self.theme, "", Type.BODY, "quiet", wrap=True)
         self.sheet = Sheet(around)
         self.right = RightSide(around, surface(column(self.sheet)))
         self.right.added.connect(self._added)
-        self.save_button = button(self.theme, "Save list…", self._ask_where, "link")
-        self.save_button.setToolTip("The tools that the filter finds, as CSV or XLSX")
-        self.add_button = button(self.theme, "Add tools…", self.right.begin_adding)
-        self.bring_button = button(self.theme, "Bring in…", self.right.begin_bringing)
+        self.saving = SaveList(around, lambda: (self.filter.text(), self._sorting))
+        self.add_button = button(self.theme, "Add tools…", self._add)
+        self.bring_button = button(self.theme, "Bring in…", self._bring)
         self.bring_button.setToolTip("Tools from a spreadsheet: CSV or XLSX")
-        left = QWidget()
-        left.setLayout(
-            column(
-                column(self._head(RegisterKind.TOOL), row(self._count, 1, self.save_button), gap=1),
-                self.filter,
-                self.none,
-                self.list,
-                row(self.add_button, self.bring_button, 1),
-                gap=2,
-            )
+        self.way = Way.TAGS
+        self.turn = button(self.theme, "", self._turn, "link")
+        self._lists = QStackedWidget()
+        self._lists.addWidget(self.list)
+        in_columns = QWidget()
+        columns = column(self.table, self.together, gap=2)
+        columns.setStretch(0, 1)
+        in_columns.setLayout(columns)
+        self._lists.addWidget(in_columns)
+        self._left = QWidget()
+        layout = column(
+            column(self._head(RegisterKind.TOOL), row(self._count, 1, self.turn), gap=1),
+            column(self.filter, self.kept, row(self.kept.keep, 1, self.saving), gap=1),
+            self.none,
+            self._lists,
+            row(self.add_button, self.bring_button, 1),
+            gap=2,
         )
-        left.setFixedWidth(TAG_SIZE.width() + 4 * GRID)
+        layout.setStretch(3, 1)
+        self._left.setLayout(layout)
         self.sheet.bench.connect(lambda tool_id: self.around.go(Target(PlaceId.BENCH, tool=tool_id)))
         self.sheet.opened.connect(lambda run_id: self.around.go(Target(PlaceId.BENCH, run=run_id)))
         self.sheet.like.connect(self.right.begin_like)
         self.sheet.model.connect(lambda model_id: self._open(RegisterKind.MODEL, model_id))
         tools = QWidget()
-        tools.setLayout(row(left, self.right, gap=2))
+        tools.setLayout(row(self._left, self.right, gap=2))
+        self._list_as(Way.TAGS)
         self._stack = QStackedWidget()
         self._stack.addWidget(tools)
         self._tools = tools
@@ -139,6 +134,8 @@ class ToolsPlace(Place):
         if target.register not in (None, RegisterKind.TOOL):
             self._open(target.register, target.row)
             return
+        if target.bring_in or target.number or target.tool is not None:
+            self._list_as(Way.TAGS)
         self._open(RegisterKind.TOOL)
         if target.bring_in:
             self.right.show_bringing()
@@ -207,6 +204,7 @@ class ToolsPlace(Place):
             self.other.sheet.look_again()
             return
         self._sheet_of = 0  # what it shows may be another one by now
+        self.kept.look_again()
         self._find(self.new_screen)
 
     def changes(self, made: tuple[Change, ...]) -> None:
@@ -221,9 +219,15 @@ class ToolsPlace(Place):
             return
         if any(change.kind in CARES for change in made):
             self._find()
+        if any(change.kind is ChangeKind.FILTERS for change in made):
+            self.kept.look_again()
         ids = {i for change in made if change.kind in (ChangeKind.TOOLS, ChangeKind.STANDINGS) for i in change.ids}
         current = self._current()
-        if current is not None and (current.tool.id in ids or any(c.kind in SHEET_CARES for c in made)):
+        if (
+            not self.in_columns
+            and current is not None
+            and (current.tool.id in ids or any(c.kind in SHEET_CARES for c in made))
+        ):
             self._ask_sheet(current.tool.id)
 
     @property
@@ -237,49 +241,74 @@ class ToolsPlace(Place):
             adder = self.other.adder
             if self.other.is_adding and isinstance(adder, Adder):
                 adder.add()
+        elif self.in_columns:
+            self.table.open_current()
         elif not self.right.primary():
             self.sheet.put_on_bench()
-
-    def _ask_where(self) -> None:
-        kinds = "Spreadsheets (*.xlsx *.csv)"
-        chosen, _kind = QFileDialog.getSaveFileName(self, "Save the list of tools", "tools.xlsx", kinds)
-        if chosen:
-            self.save_list(Path(chosen))
-
-    def save_list(self, path: Path) -> None:
-        """Write the tools that the filter finds into a file."""
-        text, today = self.filter.text(), self.around.today
-
-        def run(reader: Reader) -> int:
-            rows = listed(reader, text, today)
-            write_table(path, COLUMNS, rows)
-            return len(rows)
-
-        self.around.work.look(run, lambda count: self.around.say(f"{count} tools are in {path}."))
 
     def shut(self) -> None:
         self.sheet.files.shut()
 
+    @property
+    def in_columns(self) -> bool:
+        """Whether the tools are listed as a table."""
+        return self.way is Way.COLUMNS
+
+    @property
+    def _sorting(self) -> Sorting:
+        return self.table.sorting if self.in_columns else BY_NUMBER
+
+    def _list_as(self, way: Way) -> None:
+        """List the tools as tags beside a sheet, or as a table over the whole width."""
+        self.way = way
+        self.turn.setText("As tags" if self.in_columns else "As a table")
+        self._lists.setCurrentIndex(int(self.in_columns))
+        self.right.setVisible(not self.in_columns)
+        self._left.setMinimumWidth(LEFT)
+        self._left.setMaximumWidth(WHOLE if self.in_columns else LEFT)
+
+    def _turn(self) -> None:
+        self._list_as(Way.TAGS if self.in_columns else Way.COLUMNS)
+        self._find(self.new_screen)
+
+    def _open_tool(self, tool_id: int) -> None:
+        """Its sheet, from the table: beside the tags, and what was filtered stays."""
+        self._list_as(Way.TAGS)
+        self._wanted = tool_id
+        self.expect()
+        self._find(self.new_screen)
+        self.list.setFocus()
+
+    def _add(self) -> None:
+        self._list_as(Way.TAGS)
+        self.right.begin_adding()
+
+    def _bring(self) -> None:
+        self._list_as(Way.TAGS)
+        self.right.begin_bringing()
+
     def _current(self) -> ToolCard | None:
-        found: ToolCard | None = self.list.currentIndex().data(Qt.ItemDataRole.UserRole)
-        return found
+        return self.table.current if self.in_columns else self.list.tools.card_at(self.list.currentIndex())
 
     def _find(self, ended: Callable[[], None] | None = None) -> None:
         """Ask what the filter finds; the tool that is chosen stays chosen where it is found again."""
-        text, today, current = self.filter.text(), self.around.today, self._current()
+        text, today, current, sorting = self.filter.text(), self.around.today, self._current(), self._sorting
+        self.kept.show_text(text)
         wanted = self._wanted if self._wanted is not None else current.tool.id if current is not None else None
         self._asking.look(
-            lambda reader: find(reader, text, today, wanted), lambda found: self._show(text, found), ended=ended
+            lambda reader: find(reader, text, today, wanted, sorting),
+            lambda found: self._show(text, sorting, found),
+            ended=ended,
         )
 
-    def _show(self, text: str, found: ToolsFound) -> None:
+    def _show(self, text: str, sorting: Sorting, found: ToolsFound) -> None:
+        if sorting != self._sorting:  # it was turned meanwhile, and asked anew
+            return
         self._shown = text
         self._wanted = None
-        tools = "1 in the register" if found.tools == 1 else f"{found.tools} in the register"
+        tools = "1 tool" if found.tools == 1 else f"{found.tools} tools"
         self._count.setText(tools + (f", {found.held} held" if found.held else ""))
-        self.list.tools.show(found)
-        if not found.counted:
-            self._ask_count(text)
+        (self._table_fed if self.in_columns else self._tags_fed).show(text, sorting, found)
         self.none.setVisible(not found.count)
         self.none.setText(
             "No tool matches. Clear the filter to see all."
@@ -289,35 +318,13 @@ class ToolsPlace(Place):
         if not found.count:
             self.right.show_paper(written_on=False)
             return
-        self.list.setCurrentIndex(self.list.tools.index(found.row or 0))
-        self.list.scrollTo(self.list.currentIndex())
-
-    def _ask_count(self, text: str) -> None:
-        """How many there are is told once the first of them stand."""
-        today = self.around.today
-
-        def grow(count: int) -> None:
-            if text == self._shown:
-                self.list.tools.grow(count)
-
-        self.around.work.look(lambda reader: count_of(reader, text, today), grow)
-
-    def _page(self, start: int) -> None:
-        """Read on where the list is being looked at."""
-        text, today = self._shown, self.around.today
-        self.around.work.look(
-            lambda reader: page_of(reader, text, today, start), lambda found: self._take(text, start, found)
-        )
-
-    def _take(self, text: str, start: int, found: tuple[ToolCard, ...]) -> None:
-        if text != self._shown:
-            return
-        self.list.tools.take(start, found)
-        self._chosen(self.list.currentIndex(), QModelIndex())
+        if not self.in_columns:
+            self.list.setCurrentIndex(self.list.tools.index(found.row or 0, 0))
+            self.list.scrollTo(self.list.currentIndex())
 
     def _chosen(self, current: QModelIndex, _previous: QModelIndex) -> None:
-        card = current.data(Qt.ItemDataRole.UserRole)
-        if card is not None and card.tool.id != self._sheet_of:
+        card = self.list.tools.card_at(current)
+        if not self.in_columns and card is not None and card.tool.id != self._sheet_of:
             self._ask_sheet(card.tool.id)
 
     def _ask_sheet(self, tool_id: int) -> None:
@@ -336,6 +343,6 @@ class ToolsPlace(Place):
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         """Down from the filter goes into the list."""
         if event is not None and event.key() == Qt.Key.Key_Down and self.filter.hasFocus():
-            self.list.setFocus(Qt.FocusReason.TabFocusReason)
+            (self.table.table if self.in_columns else self.list).setFocus(Qt.FocusReason.TabFocusReason)
             return
         super().keyPressEvent(event)

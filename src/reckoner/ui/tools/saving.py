@@ -1,0 +1,44 @@
+"""The list of tools as a file: what the filter finds, as it is sorted."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from pathlib import Path
+
+from PyQt6.QtWidgets import QFileDialog, QWidget
+
+from reckoner.formats.tables import write_table
+from reckoner.shop.register.exporting import COLUMNS, listed
+from reckoner.shop.register.lists import Sorting
+from reckoner.store.reader import Reader
+from reckoner.ui.layout import column
+from reckoner.ui.place import Surroundings
+from reckoner.ui.widgets.buttons import button
+
+
+class SaveList(QWidget):
+    """``asked`` says what the list is filtered by, and how it is sorted."""
+
+    def __init__(self, around: Surroundings, asked: Callable[[], tuple[str, Sorting]]) -> None:
+        super().__init__()
+        self._around, self._asked = around, asked
+        self.button = button(around.theme, "Save list…", self._ask_where, "link")
+        self.button.setToolTip("The tools that the filter finds, as CSV or XLSX")
+        self.setLayout(column(self.button, gap=0))
+
+    def _ask_where(self) -> None:
+        kinds = "Spreadsheets (*.xlsx *.csv)"
+        chosen, _kind = QFileDialog.getSaveFileName(self, "Save the list of tools", "tools.xlsx", kinds)
+        if chosen:
+            self.save(Path(chosen))
+
+    def save(self, path: Path) -> None:
+        """Write the tools that the filter finds into a file."""
+        (text, sorting), today = self._asked(), self._around.today
+
+        def run(reader: Reader) -> int:
+            rows = listed(reader, text, today, sorting)
+            write_table(path, COLUMNS, rows)
+            return len(rows)
+
+        self._around.work.look(run, lambda count: self._around.say(f"{count} tools are in {path}."))

@@ -1,0 +1,50 @@
+"""What stands beside the tools in their place: models, people, and the shop itself.
+
+To add a shelf: its kind's name in ``SHELVES``, and what lists and adds its rows in ``OTHER_SHELVES``.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from PyQt6.QtWidgets import QWidget
+
+from reckoner.shop.changes import ChangeKind
+from reckoner.shop.register.shelves import model_lines, people_lines
+from reckoner.store.terms import RegisterKind
+from reckoner.ui.place import Surroundings
+from reckoner.ui.register.adders import ModelAdder, PersonAdder
+from reckoner.ui.register.shelf import Shelf, ShelfSpec
+
+SHELVES = {
+    RegisterKind.TOOL: "Tools",
+    RegisterKind.MODEL: "Models",
+    RegisterKind.PERSON: "People",
+    RegisterKind.SHOP: "Shop",
+}
+
+OTHER_SHELVES: dict[RegisterKind, tuple[ShelfSpec, Callable[[Surroundings, Shelf], QWidget]]] = {
+    RegisterKind.MODEL: (
+        ShelfSpec(
+            RegisterKind.MODEL,
+            "Models",
+            model_lines,
+            (ChangeKind.MODELS, ChangeKind.TOOLS),
+            "No model yet. Add one by its picture, or add a tool and describe it.",
+            "Add a model…",
+        ),
+        ModelAdder,
+    ),
+    RegisterKind.PERSON: (
+        ShelfSpec(
+            RegisterKind.PERSON,
+            "People",
+            people_lines,
+            (ChangeKind.PEOPLE,),
+            "Nobody yet. Add whoever signs.",
+            "Add somebody…",
+        ),
+        PersonAdder,
+    ),
+}
+"""What stands beside the tools, and what adds a row there."""
