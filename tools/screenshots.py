@@ -20,6 +20,7 @@ from PyQt6.QtTest import QTest
 from reckoner.__main__ import Meters, opening_of
 from reckoner.cli.options import WindowOptions
 from reckoner.shop.beginning import Stage
+from reckoner.shop.register.cards import Order
 from reckoner.shop.runs.steps import READINGS, Step
 from reckoner.ui.app import make_window
 from reckoner.ui.frame import application
@@ -83,6 +84,18 @@ class Photographer:
         self.tool("HC-0422")
         wait(lambda: window.current.sheet.trend.text() != "")
         self.grab("tools")
+        window.current.turn.click()
+        settle(window)
+        table = window.current.table
+        table.heads[Order.PLACE].click()
+        settle(window)
+        table.table.setFocus()
+        table.table.selectRow(2)
+        for _ in range(3):
+            QTest.keyClick(table.table, Qt.Key.Key_Down, Qt.KeyboardModifier.ShiftModifier)
+        self.grab("tools-table")
+        window.current.turn.click()
+        settle(window)
         self.register()
         self.tool("HC-0417")
         wait(lambda: window.current.sheet.number.text() == "HC-0417")

@@ -5,8 +5,8 @@ from datetime import date, timedelta
 from hypothesis import given
 from hypothesis import strategies as st
 
-from reckoner.shop.agenda import PAGE, Agenda, Waiting, agenda
-from reckoner.shop.catchingup import USUAL, Late, Meter, catching_up, planned, usual_a_day
+from reckoner.shop.agenda import PAGE, Waiting, agenda
+from reckoner.shop.catchingup import USUAL, Late, Meter, catching_up, first_day, planned, usual_a_day
 from reckoner.shop.happening import happen
 from reckoner.store.reader import reader_of
 from reckoner.store.terms import EventKind
@@ -51,8 +51,9 @@ def test_the_day_shows_the_first_share_of_very_many_and_the_lent_ones_wait(demo,
         happen(session, tool_id(demo, "HC-0417"), EventKind.LENT, "Tower crew", act)
         reader = reader_of(session)
         day = agenda(reader, later)
-        plan = day.plan
-        assert plan == catching_up(reader, later)
+        plan = catching_up(reader, later)
+        assert day.planned
+        assert first_day(reader, later) == plan.days[0]
         assert plan.late == day.counts[Waiting.OVERDUE] > PAGE
         assert plan.a_day == usual_a_day(reader, later) == USUAL
         assert plan.lent == 3
@@ -62,5 +63,4 @@ def test_the_day_shows_the_first_share_of_very_many_and_the_lent_ones_wait(demo,
         assert shown == [t.id for t in plan.days[0].tools]
         assert day.shown(Waiting.OVERDUE) == USUAL
         assert plan.ends == plan.days[-1].on
-        assert agenda(reader, TODAY).plan is None
-    assert Agenda().plan is None
+        assert not agenda(reader, TODAY).planned

@@ -7,12 +7,13 @@ from sqlalchemy import select
 
 from reckoner.shop import projection
 from reckoner.shop.acts import Act, ShopRefused
+from reckoner.shop.consequences import REPORTED, consequence, offered, why_not
 from reckoner.shop.events import EVENTS
 from reckoner.shop.phrases import understood
 from reckoner.shop.register import editing
 from reckoner.shop.register.cards import card
 from reckoner.shop.register.fields import fields_of
-from reckoner.shop.reporting import REPORTED, consequence, offered, report, why_not
+from reckoner.shop.reporting import report
 from reckoner.shop.runs import opening
 from reckoner.shop.standing import Happened, Loan, Standing, standing_of
 from reckoner.store.reader import reader_of

@@ -13,6 +13,7 @@ from reckoner.__main__ import opens_a_window, plain
 from reckoner.cli.main import make_command
 from reckoner.cli.options import WindowOptions
 from reckoner.demo import shipped
+from reckoner.store.database import FILE
 from reckoner.store.station import Station
 from reckoner.ui import ahead
 from reckoner.ui.ahead import Ahead
@@ -51,6 +52,30 @@ def test_the_frame_is_painted_and_today_read_before_the_heavy_libraries_load(tmp
     heavy = {"numpy", "scipy", "sqlalchemy", "alembic", "pydantic", "pint", "serial"}
     assert not (light | heavy) & set(told["painted"])
     assert not heavy & set(told["today"])
+
+
+TYPED = """
+import sys
+from contextlib import closing
+from datetime import date
+import sqlite3
+from reckoner.shop.phrases import understood
+from reckoner.shop.register.lists import matching
+from reckoner.store.reader import Reader
+with closing(sqlite3.connect(sys.argv[1])) as connection:
+    reader, today = Reader(connection), date(2026, 11, 24)
+    assert understood(reader, "0417 fell", today).number == "HC-0417"
+    assert matching(reader, "due this week", today, 5) is not None
+print(" ".join(sys.modules))
+"""
+
+
+def test_what_the_top_line_says_while_one_types_needs_no_heavy_library(tmp_path):
+    shipped.put(tmp_path)
+    done = subprocess.run([sys.executable, "-c", TYPED, str(tmp_path / FILE)], capture_output=True, text=True)
+    assert (done.returncode, done.stderr) == (0, "")
+    heavy = {"numpy", "scipy", "sqlalchemy", "alembic", "pydantic", "pint", "PyQt6"}
+    assert not heavy & set(done.stdout.split())
 
 
 class Gate:

@@ -26,7 +26,8 @@ def test_a_busy_week_is_levelled_with_one_button_and_one_key_takes_it_back(qtbot
     page.weeks.setFocus()
     while page.weeks.at < busy:
         press(window, Qt.Key.Key_Right)
-    qtbot.waitUntil(lambda: page.forward.isVisible(), timeout=WAIT)
+    settle(qtbot, window)
+    assert page.forward.isVisible()
     assert page.forward.text() == "Bring 1 forward into the week of 30 Aug"
     click(page.forward)
     qtbot.waitUntil(lambda: page._work.weeks[busy].count == before - 1, timeout=WAIT)

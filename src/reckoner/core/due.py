@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import calendar
 from dataclasses import dataclass
 from datetime import date, timedelta
 from enum import StrEnum
@@ -39,6 +38,8 @@ def add_months(start: date, months: int) -> date:
     >>> add_months(date(2026, 1, 31), 1)
     datetime.date(2026, 2, 28)
     """
+    import calendar  # brings the locale with it, which a start does not need
+
     index = start.month - 1 + months
     year, month = start.year + index // 12, index % 12 + 1
     return date(year, month, min(start.day, calendar.monthrange(year, month)[1]))

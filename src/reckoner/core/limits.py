@@ -9,6 +9,7 @@ import math
 import re
 from dataclasses import dataclass
 from enum import StrEnum
+from typing import NamedTuple
 
 from reckoner.core.checks import between
 from reckoner.core.errors import InputRefused
@@ -21,8 +22,7 @@ class LimitOf(StrEnum):
     FULL_SCALE = "full scale"
 
 
-@dataclass(frozen=True)
-class Zone:
+class Zone(NamedTuple):
     """A stretch of the range ``up_to`` a fraction of full scale, with its ``limit`` as a fraction ``of`` what it is stated
     of."""
 
@@ -90,12 +90,11 @@ def of_reading(limit: float) -> StatedLimit:
     return StatedLimit((Zone(limit),))
 
 
-_ZONE = re.compile(
+_ZONE = (
     r"(?:±|\+/-|\+-)?\s*(?P<limit>\d{1,3}(?:[.,]\d{1,6})?)\s*%"
     r"\s*(?P<of>(?:of\s+)?(?:full\s*scale|full-scale|fs|range|max(?:imum)?|(?:the\s+)?reading|rdg|set(?:ting)?))?"
     r"\s*(?P<where>(?P<way>below|under|up\s+to|to|above|over|from)\s*"
-    r"(?:(?P<border>\d{1,3}(?:[.,]\d{1,6})?)\s*%(?:\s*(?:of\s+)?(?:full\s*scale|fs|range|max(?:imum)?))?)?)?\s*",
-    re.IGNORECASE,
+    r"(?:(?P<border>\d{1,3}(?:[.,]\d{1,6})?)\s*%(?:\s*(?:of\s+)?(?:full\s*scale|fs|range|max(?:imum)?))?)?)?\s*"
 )
 _BELOW = ("below", "under", "up to", "to")
 
@@ -112,7 +111,9 @@ def read_limit(text: str, field: str = "limit") -> StatedLimit:
     low = 0.0
     parts = [part.strip() for part in re.split(r";|,(?!\d)|(?<=[%a-z]),|\band\b|\bthen\b", text) if part.strip()]
     for i, part in enumerate(parts):
-        match = _ZONE.fullmatch(part.replace("\N{NO-BREAK SPACE}", " ").replace("\N{THIN SPACE}", " "))
+        match = re.fullmatch(
+            _ZONE, part.replace("\N{NO-BREAK SPACE}", " ").replace("\N{THIN SPACE}", " "), re.IGNORECASE
+        )
         if match is None:
             example = '"4 %", "1 % of full scale" or "6 % below 20 %, 4 % above"'
             raise InputRefused(field, text, f'"{part}" is no limit; write it such as {example}')

@@ -7,7 +7,6 @@ from datetime import date
 from enum import Enum, auto
 
 from reckoner.core.states import State
-from reckoner.shop.catchingup import MANY, CatchingUp, catching_up
 from reckoner.shop.register.cards import ToolCard, cards_at, cards_of, count
 from reckoner.shop.register.finding import days_of
 from reckoner.store.chainlink import newest_link
@@ -15,6 +14,9 @@ from reckoner.store.reader import Reader
 
 PAGE = 24
 """Tools that are read at once of a list."""
+
+MANY = 24
+"""Overdue tools from which a plan is made of them."""
 
 
 @dataclass(frozen=True)
@@ -64,18 +66,18 @@ through the whole register in the order of its numbers."""
 @dataclass(frozen=True)
 class Agenda:
     """Today's work: how long each list is, its beginning, what to do next, and the newest ``link`` of the records' chain.
-    ``plan`` where so many are overdue that the list shows the first day's share of it only."""
+    ``planned``: so many are overdue that the list shows those that are planned for today only."""
 
     counts: dict[Waiting, int] = field(default_factory=dict)
     begins: dict[Waiting, tuple[Item, ...]] = field(default_factory=dict)
     first: Item | None = None
     tools: int = 0
     link: str = ""
-    plan: CatchingUp | None = None
+    planned: bool = False
 
     def shown(self, waiting: Waiting) -> int:
         """How many tags of a list stand there: of very many that are overdue, those that are planned for today."""
-        if waiting is Waiting.OVERDUE and self.plan is not None:
+        if waiting is Waiting.OVERDUE and self.planned:
             return len(self.of(waiting))
         return self.counts.get(waiting, 0)
 
@@ -89,18 +91,21 @@ def agenda(reader: Reader, today: date) -> Agenda:
     begins = {waiting: items(reader, waiting, today, 0) for waiting in Waiting}
     counts = {w: len(found) if len(found) < PAGE else _count(reader, w, today) for w, found in begins.items()}
     link = newest_link(reader)
-    words, first, plan = link.words if link is not None else "", first_of(reader, today), None
+    words, first, planned = link.words if link is not None else "", first_of(reader, today), False
     if counts[Waiting.OVERDUE] > MANY:
-        plan = catching_up(reader, today)
-        begins[Waiting.OVERDUE] = _planned_first(reader, plan, today)
+        planned = True
+        begins[Waiting.OVERDUE] = _planned_today(reader, today)
         if first is not None and first.card.run_id is None and begins[Waiting.OVERDUE]:
             first = begins[Waiting.OVERDUE][0]
-    return Agenda(counts, begins, first, count(reader), words, plan)
+    return Agenda(counts, begins, first, count(reader), words, planned)
 
 
-def _planned_first(reader: Reader, plan: CatchingUp, today: date) -> tuple[Item, ...]:
+def _planned_today(reader: Reader, today: date) -> tuple[Item, ...]:
     """The tools of the plan's first day."""
-    ids = [tool.id for tool in plan.days[0].tools[:PAGE]] if plan.days else []
+    from reckoner.shop.catchingup import first_day  # most days want no plan
+
+    day = first_day(reader, today)
+    ids = [tool.id for tool in day.tools[:PAGE]] if day is not None else []
     cards = {card.tool.id: card for card in cards_at(reader, ids)}
     return tuple(Item(cards[i], _why(cards[i], Waiting.OVERDUE, today)) for i in ids if i in cards)
 

@@ -9,22 +9,22 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date, timedelta
-from statistics import median_high
 
 from reckoner.core.rules import RuleSet
 from reckoner.store.reader import Reader
 from reckoner.store.times import day_of
-
-MANY = 24
-"""Overdue tools from which a plan is made."""
 
 USUAL = 8
 """Tools a day, where it is not known from the last weeks."""
 
 LEAST, MOST = 2, 40
 LOOKED_BACK = 90
+ENOUGH_DAYS = 10
 PLANNED = 3000
 """Tools that are planned for at most: what lies further ahead is planned when it comes nearer."""
+
+LOOKED_AHEAD = 240
+"""Tools among which those of the first day are looked for."""
 
 LEAST_OF_RANGE = RuleSet.least_of_range
 """The fraction of a meter's range below which it does not judge."""
@@ -90,22 +90,38 @@ class CatchingUp:
         return self.days[-1].on if self.days and planned == self.late - self.lent else None
 
 
-_LATE = "l.waits = TRUE AND r.run_id IS NULL AND (l.due_on < :today OR l.due_on IS NULL)"
-_FROM = "FROM tool_listing l LEFT JOIN open_run r ON r.tool_id = l.tool_id"
+_FREE = "FROM tool_listing l LEFT JOIN open_run r ON r.tool_id = l.tool_id WHERE l.waits = TRUE AND r.run_id IS NULL"
+_PARTS = ("l.due_on < :today", "l.due_on IS NULL")
+"""Those never tested come after those that are overdue."""
 
 
 def catching_up(reader: Reader, today: date, a_day: int | None = None) -> CatchingUp:
     """The plan for what is overdue on ``today``, ``a_day`` tools each working day (None: as many as usual)."""
-    lent = int(reader.value(f"SELECT count(*) {_FROM} WHERE {_LATE} AND l.lent = TRUE", today=today))
-    late = int(reader.value(f"SELECT count(*) {_FROM} WHERE {_LATE}", today=today))
-    rows = reader.rows(
-        f"SELECT l.tool_id, l.number, l.due_on, l.smallest, l.full_scale {_FROM} WHERE {_LATE} AND NOT l.lent "
-        "ORDER BY l.due_on IS NULL, l.due_on, l.number LIMIT :most",
-        today=today, most=PLANNED,
-    )  # fmt: skip
-    tools = tuple(Late(r.tool_id, r.number, day_of(r.due_on), r.smallest, r.full_scale) for r in rows)
+    late, lent = (
+        sum(int(reader.value(f"SELECT count(*) {_FREE} AND {part}{also}", today=today)) for part in _PARTS)
+        for also in ("", " AND l.lent = TRUE")
+    )
     count = a_day or usual_a_day(reader, today)
-    return CatchingUp(late, lent, count, planned(tools, _meters(reader, today), today, count))
+    return CatchingUp(late, lent, count, planned(_late(reader, today, PLANNED), _meters(reader, today), today, count))
+
+
+def first_day(reader: Reader, today: date) -> PlannedDay | None:
+    """The plan's first day alone, found among the longest overdue: Today shows it, however long the whole is."""
+    days = planned(_late(reader, today, LOOKED_AHEAD), _meters(reader, today), today, usual_a_day(reader, today))
+    return days[0] if days else None
+
+
+def _late(reader: Reader, today: date, most: int) -> tuple[Late, ...]:
+    """The tools that are overdue and here, the longest first."""
+    found: list[Late] = []
+    for part in _PARTS:
+        rows = reader.rows(
+            f"SELECT l.tool_id, l.number, l.due_on, l.smallest, l.full_scale {_FREE} AND {part} AND NOT l.lent "
+            "ORDER BY l.due_on, l.number LIMIT :most",
+            today=today, most=most - len(found),
+        )  # fmt: skip
+        found += [Late(r.tool_id, r.number, day_of(r.due_on), r.smallest, r.full_scale) for r in rows]
+    return tuple(found)
 
 
 def planned(tools: Sequence[Late], meters: Sequence[Meter], today: date, a_day: int) -> tuple[PlannedDay, ...]:
@@ -134,8 +150,8 @@ def usual_a_day(reader: Reader, today: date) -> int:
         "GROUP BY substr(g.at, 1, 10)",
         since=today - timedelta(days=LOOKED_BACK),
     )
-    found = [row.runs for row in rows]
-    return min(MOST, max(LEAST, median_high(found))) if len(found) >= 10 else USUAL
+    found = sorted(row.runs for row in rows)
+    return min(MOST, max(LEAST, found[len(found) // 2])) if len(found) >= ENOUGH_DAYS else USUAL
 
 
 def _meters(reader: Reader, today: date) -> tuple[Meter, ...]:

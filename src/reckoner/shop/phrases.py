@@ -9,10 +9,10 @@ from __future__ import annotations
 from dataclasses import dataclass
 from datetime import date
 
+from reckoner.shop.consequences import HOW_MANY, consequence, cycles_in, why_not
 from reckoner.shop.events import EVENTS
 from reckoner.shop.register.cards import ToolCard, cards, count
 from reckoner.shop.register.finding import Question, plain
-from reckoner.shop.reporting import HOW_MANY, consequence, cycles_in, why_not
 from reckoner.store.reader import Reader, contains
 from reckoner.store.terms import EventKind
 

@@ -76,8 +76,8 @@ class Happened(Place):
         self.around.work.look(lambda reader: card(reader, tool_id), self._show)
 
     def _show(self, card: ToolCard) -> None:
+        from reckoner.shop.consequences import offered
         from reckoner.shop.events import EVENTS
-        from reckoner.shop.reporting import offered
 
         self._card = card
         tool, standing = card.tool, card.standing
@@ -117,8 +117,8 @@ class Happened(Place):
         self._look()
 
     def _look(self) -> None:
+        from reckoner.shop.consequences import HOW_MANY, consequence, cycles_in
         from reckoner.shop.events import EVENTS
-        from reckoner.shop.reporting import HOW_MANY, consequence, cycles_in
 
         card, kind = self._card, self.kind
         if card is None or kind is None:

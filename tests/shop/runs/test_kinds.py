@@ -15,6 +15,7 @@ from reckoner.shop.procedures import Distrust
 from reckoner.shop.procedures.choosing import candidates
 from reckoner.shop.register import completing
 from reckoner.shop.register.cards import card
+from reckoner.shop.register.characterised import of_model, of_tool
 from reckoner.shop.register.completing import ModelFact
 from reckoner.shop.runs import opening, setting_up, signing, taking
 from reckoner.shop.runs.characterising import measured
@@ -101,7 +102,12 @@ def test_a_characterisation_is_used_by_the_budgets_that_follow(demo, act):
         assert found.reproducibility == pytest.approx(0.3 * rectangle)
         assert "(range 0.30 of 4 means)" in characterised_sentence(run)
         assert found.loading_point == pytest.approx(0.4)
+        model = run.tool.model_id
+        assert of_tool(reader_of(session), wanted, model).startswith("Not characterised")
         signing.sign(session, run.id, act)
+        said = of_tool(reader_of(session), wanted, model).replace("\u202f", " ")
+        assert said.startswith("Characterised on 24 Nov 2026 itself: remounting 0.50 N·m, drive positions 1.0 N·m")
+        assert of_model(reader_of(session), model).startswith("Not characterised")
         following = prepared(session, wanted, replace(act, at=act.at + timedelta(hours=2)))
         assert following.facts.measured.effects.output_drive == pytest.approx(0.6 * rectangle)
         assert effects_words(following.facts.measured).startswith("characterisation of this tool")

@@ -1,14 +1,15 @@
 """Deciding: signatures, amendments, every rule's answer, who may adjust."""
 
+import numpy as np
 from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QPushButton
 
 from reckoner.formats import rulesets
-from reckoner.shop.runs import adjusting
+from reckoner.shop.runs import adjusting, signing
 from reckoner.shop.runs.outcomes import choices
 from reckoner.shop.runs.steps import Step
-from reckoner.store.schema import Run, Signature
+from reckoner.store.schema import Run, Signature, Trace
 from reckoner.store.terms import RegisterKind
 from reckoner.ui.places import PlaceId
 from tests.support.hands import ENTER, WAIT, click, focused, go, look, press, settle, type_in
@@ -159,3 +160,49 @@ def test_a_run_is_signed_with_a_passphrase_and_wrong_ones_slow_down(qtbot, open_
     panel.passphrase.line.setText("a crow-foot is not a bird")
     bench.primary()
     qtbot.waitUntil(lambda: bench.run.signed, timeout=WAIT)
+
+
+def pulled(reading):
+    """A pull to a click at ``reading``: a ramp, a dip, the hand going on."""
+    ramp = np.linspace(0, reading, 1000)
+    return np.concatenate([ramp, np.full(40, 0.9 * reading), np.full(200, 1.05 * reading)]).astype("<f4").tobytes()
+
+
+def test_a_signed_run_opens_from_the_history_with_the_pulls_behind_its_readings(
+    qtbot, open_window, demo_folder, demo, act
+):
+    with demo.session() as session:
+        run = read_all(session, prepared(session, tool_id(demo, "HC-0417"), act), act, 0.99)
+        second = run.found[1]
+        for i, observation in enumerate(second.observations):
+            made = {"over_travel": 0.05, "time_80_to_100": 0.9} if i else {}
+            faults = '["jerk"]' if i == 2 else "[]"
+            samples = pulled(observation.torque)
+            session.add(Trace(observation_id=observation.id, rate=1000.0, samples=samples, faults=faults, **made))
+        session.flush()
+        signing.sign(session, run.id, later(act, 1))
+    window = open_window(demo_folder)
+    go(window, "tools", tool=tool_id(demo, "HC-0417"))
+    settle(qtbot, window)
+    window.current.sheet.opened.emit(run.id)
+    bench = window.place(PlaceId.BENCH)
+    qtbot.waitUntil(lambda: bench.run is not None and bench.run.id == run.id, timeout=WAIT)
+    pulls = bench.panels.deciding.pulls
+    qtbot.waitUntil(lambda: len(pulls.pulls) == 5, timeout=WAIT)
+    assert [chip.text() for chip in pulls.points.chips.values()] == ["120\u202fN·m"]  # the others were typed
+    assert [p.at for p in pulls.pulls] == [int(np.argmax(p.samples >= 0.999 * p.reading)) for p in pulls.pulls]
+    assert "80 to 100 %" not in pulls.words.text()
+    pulls.picture.setFocus()
+    press(window, Qt.Key.Key_Right)
+    press(window, Qt.Key.Key_Right)
+    assert pulls.words.text().startswith("Pull 3 of 5: ")
+    assert pulls.words.text().endswith("80 to 100 % in 0.90 s; the hand went 5.0\u202f% past the signal; jerk.")
+    press(window, Qt.Key.Key_Left)
+    assert pulls.picture.accessibleDescription() == "5 pulls, number 2 in front"
+
+
+def test_a_run_of_typed_readings_shows_no_pulls(qtbot, at, demo, act):
+    with demo.session() as session:
+        run = read_all(session, prepared(session, tool_id(demo, "HC-0417"), act), act, 0.99)
+    _window, bench = at(run)
+    assert not bench.panels.deciding.pulls.isVisible()

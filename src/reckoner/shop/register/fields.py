@@ -141,13 +141,13 @@ FIELDS: dict[RegisterKind, tuple[Field, ...]] = {
         ),
         Field(
             "interval_target",
-            "Share still inside when due, for the reliability school",
+            "Share still inside when due",
             Form.RATIO,
             "Intervals",
             needed=True,
             low=0.5,
             high=0.999,
-            hint="such as 95 %",
+            hint="such as 95 %; for the school of reliability",
         ),
     ),
     RegisterKind.PERSON: (

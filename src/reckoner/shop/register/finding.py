@@ -9,10 +9,13 @@ from __future__ import annotations
 import re
 from dataclasses import dataclass, field
 from datetime import date, timedelta
+from typing import TYPE_CHECKING
 
-from reckoner.shop.register.spans import said_in
 from reckoner.shop.standing import CONDITIONS, DUE_WITHIN, Condition
 from reckoner.store.reader import Reader, contains
+
+if TYPE_CHECKING:
+    from reckoner.shop.register.spans import Said
 
 CONDITION_WORDS: dict[str, Condition] = {c.value.split()[-1]: c for c in Condition if c is not Condition.IN_DATE}
 """What is typed for each condition."""
@@ -63,13 +66,23 @@ def question(reader: Reader, text: str, today: date) -> Question:
     if reader.value(f"SELECT 1 FROM tool_listing l WHERE {exact.where} LIMIT 1", **exact.values):
         return exact
     parts, values = [], days_of(today)
-    if (said := said_in(text, today)) is not None:
+    if _BEYOND.search(text) and (said := _said_in(text, today)) is not None:
         parts.append(said.where)
         values |= said.values
         text = said.left
     for i, word in enumerate(list(dict.fromkeys(text.casefold().split()))[:MOST_WORDS]):
         parts.append(f"({' OR '.join(_meanings(word, i, values))})")
     return Question(" AND ".join(parts) or "1 = 1", values)
+
+
+_BEYOND = re.compile(r"\b(due|for)\s", re.IGNORECASE)
+"""What may say something of due dates or torques."""
+
+
+def _said_in(text: str, today: date) -> Said | None:
+    from reckoner.shop.register.spans import said_in  # reads quantities, which most filters hold none of
+
+    return said_in(text, today)
 
 
 def _meanings(word: str, i: int, values: dict[str, object]) -> list[str]:

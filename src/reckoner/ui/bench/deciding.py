@@ -34,6 +34,7 @@ from reckoner.store.terms import Outcome
 from reckoner.ui.bench.instructions import series_name
 from reckoner.ui.bench.numbers import Numbers
 from reckoner.ui.bench.panel import Action, Desk, Panel
+from reckoner.ui.bench.pullsview import PullsView
 from reckoner.ui.layout import column, row, scrolling, surface
 from reckoner.ui.places import PlaceId, Target
 from reckoner.ui.theme import Type
@@ -87,6 +88,7 @@ class DecidingPanel(Panel):
         self.amend_why.hide()
         self._people: tuple[PersonFacts, ...] = ()
         self.numbers = Numbers(self.theme, self.desk.around.work)
+        self.pulls = PullsView(self.theme, self.desk.around.work)
         said = row(self._mark, self.sentence, gap=3)
         said.setStretch(1, 1)
         what = column(self.outcomes, row(self.adjust, 1), gap=1)
@@ -101,7 +103,7 @@ class DecidingPanel(Panel):
             )
         )  # fmt: skip
         content = QWidget()
-        content.setLayout(column(self.numbers, self.remark, 1, gap=2, margin=2))
+        content.setLayout(column(self.numbers, self.pulls, self.remark, 1, gap=2, margin=2))
         body = surface(column(scrolling(content)))
         layout = column(head, body, gap=2)
         layout.setStretch(1, 1)
@@ -133,6 +135,7 @@ class DecidingPanel(Panel):
         self._offer_people(run)
         self._say_due(run)
         self.numbers.show_run(run, found, fresh=fresh)
+        self.pulls.show_run(run)
 
     def _say_beside(self, run: RunState) -> None:
         """As found beside as left, and before beside after."""

@@ -181,7 +181,7 @@ class TodayPlace(Place):
         today = self.around.today
         self.headline.setText(f"{today:%A %-d %B %Y}")
         self.summary.setText(_summary(found))
-        self._offer_pages(planned=found.plan is not None)
+        self._offer_pages(planned=found.planned)
         self._show_next(found)
         self.lists.show_day(found, today)
         self.file_checked()

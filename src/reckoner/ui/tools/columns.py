@@ -92,11 +92,11 @@ def _left(card: ToolCard, today: date) -> str:
 
 
 COLUMNS = (
-    Column("Number", 15, _number, Order.NUMBER),
+    Column("Number", 17, _number, Order.NUMBER),
     Column("Kind", 21, _kind, Order.KIND),
     Column("Range", 14, _range, Order.FULL_SCALE, right=True),
     Column("Kept at", 14, _place, Order.PLACE),
-    Column("Stands", 17, _stands),
+    Column("Stands", 15, _stands),
     Column("Last test", 16, _tested, right=True),
     Column("Due", 16, _due, Order.DUE, right=True),
     Column("", 12, _left, right=True),

@@ -21,7 +21,6 @@ from reckoner.ui.layout import column, row, surface
 from reckoner.ui.place import Place, Surroundings
 from reckoner.ui.places import PlaceId, Target
 from reckoner.ui.register.adders import Adder
-from reckoner.ui.register.passphrase import Passphrase
 from reckoner.ui.register.shelf import Shelf
 from reckoner.ui.register.shoppage import ShopPage
 from reckoner.ui.theme import Type
@@ -32,7 +31,7 @@ from reckoner.ui.tools.kept import KeptFilters
 from reckoner.ui.tools.rightside import RightSide
 from reckoner.ui.tools.saving import SaveList
 from reckoner.ui.tools.sheet import Sheet
-from reckoner.ui.tools.shelves import OTHER_SHELVES, SHELVES
+from reckoner.ui.tools.shelves import ABOVE, OTHER_SHELVES, SHELVES
 from reckoner.ui.tools.together import Together
 from reckoner.ui.tools.tools_list import ToolsList
 from reckoner.ui.widgets.buttons import button
@@ -166,7 +165,7 @@ class ToolsPlace(Place):
             return
         if kind not in self._others:
             spec, adder = OTHER_SHELVES[kind]
-            above = Passphrase(self.around) if kind is RegisterKind.PERSON else None
+            above = ABOVE[kind](self.around)
             self._others[kind] = Shelf(self.around, spec, self._head(kind), partial(adder, self.around), above)
             self._stack.addWidget(self._others[kind])
         self._stack.setCurrentWidget(self._others[kind])

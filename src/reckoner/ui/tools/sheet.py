@@ -11,8 +11,9 @@ from PyQt6.QtWidgets import QGridLayout, QStackedWidget, QWidget
 
 from reckoner.core.states import State
 from reckoner.shop.limits import limits_words
+from reckoner.shop.register.characterised import of_tool
 from reckoner.shop.register.fields import field_of
-from reckoner.shop.register.howoften import how_often
+from reckoner.shop.register.howoften import HowOften, how_often
 from reckoner.shop.register.sheet import PointHistory, RunHistory, ToolSheet
 from reckoner.shop.register.trends import Point, Trend
 from reckoner.shop.toolfacts import ToolFacts
@@ -99,7 +100,10 @@ class Sheet(QWidget):
         self.advice = label(theme, "", Type.BODY, wrap=True)
         advice = surface(column(label(theme, "Putting it away", Type.STRONG), self.advice, gap=0, margin=2), "notice")
         self.often = HowOftenBlock(theme)
-        known.setLayout(column(self._actions(), advice, self.often, self.facts, self.files, 1, gap=2))
+        self.characterised = label(theme, "", Type.BODY, "quiet", wrap=True)
+        known.setLayout(
+            column(self._actions(), advice, self.often, self.characterised, self.facts, self.files, 1, gap=2)
+        )
         self._stack = QStackedWidget()
         self._stack.addWidget(scrolling(results))
         self._stack.addWidget(scrolling(known))
@@ -134,7 +138,13 @@ class Sheet(QWidget):
             self.facts.open(RegisterKind.TOOL, tool.id, _as_model(tool))
             self.files.open(RegisterKind.TOOL, tool.id)
             sheet = self._sheet
-            self._asking.look(lambda reader: how_often(reader, sheet), self.often.show_found)
+            self._asking.look(
+                lambda reader: (how_often(reader, sheet), of_tool(reader, tool.id, tool.model_id)), self._show_known
+            )
+
+    def _show_known(self, found: tuple[HowOften, str]) -> None:
+        self.often.show_found(found[0])
+        self.characterised.setText(found[1])
 
     def show_sheet(self, sheet: ToolSheet, today: date) -> None:
         if self._sheet is None or self._sheet.card.tool.id != sheet.card.tool.id:

@@ -14,7 +14,9 @@ from reckoner.shop.register.shelves import model_lines, people_lines
 from reckoner.store.terms import RegisterKind
 from reckoner.ui.place import Surroundings
 from reckoner.ui.register.adders import ModelAdder, PersonAdder
-from reckoner.ui.register.shelf import Shelf, ShelfSpec
+from reckoner.ui.register.characterised import CharacterisedModel
+from reckoner.ui.register.passphrase import Passphrase
+from reckoner.ui.register.shelf import Above, Shelf, ShelfSpec
 
 SHELVES = {
     RegisterKind.TOOL: "Tools",
@@ -48,3 +50,9 @@ OTHER_SHELVES: dict[RegisterKind, tuple[ShelfSpec, Callable[[Surroundings, Shelf
     ),
 }
 """What stands beside the tools, and what adds a row there."""
+
+ABOVE: dict[RegisterKind, Callable[[Surroundings], Above]] = {
+    RegisterKind.MODEL: CharacterisedModel,
+    RegisterKind.PERSON: Passphrase,
+}
+"""What stands above the fields of a row."""

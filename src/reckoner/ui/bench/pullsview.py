@@ -1,0 +1,105 @@
+"""The pulls behind a run's readings: chosen by point, looked at one by one."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+from PyQt6.QtWidgets import QWidget
+
+from reckoner.core.printing import fixed, percent
+from reckoner.shop.runs.keptpulls import KeptPull, kept_pulls, with_pulls
+from reckoner.shop.runs.records import SeriesState
+from reckoner.shop.runs.state import RunState
+from reckoner.shop.wording import phase_words, torque_figure
+from reckoner.store.reader import Reader
+from reckoner.ui.bench.instructions import series_name
+from reckoner.ui.bench.taker import fault_words
+from reckoner.ui.latest import Latest
+from reckoner.ui.layout import column
+from reckoner.ui.theme import Theme, Type
+from reckoner.ui.widgets.chips import Chips
+from reckoner.ui.widgets.pulls import Curve, Pulls, PullsState
+from reckoner.ui.widgets.text import label
+from reckoner.ui.work import Work
+
+
+class PullsView(QWidget):
+    """Hidden while a run has no traces: its readings were typed, or came as values."""
+
+    def __init__(self, theme: Theme, work: Work) -> None:
+        super().__init__()
+        self._asking = Latest(work)
+        self._run: RunState | None = None
+        self._series: dict[int, SeriesState] = {}
+        self.pulls: tuple[KeptPull, ...] = ()
+        self.points = Chips(theme, "Show the pulls at")
+        self.points.chosen.connect(self._ask)
+        self.picture = Pulls(theme)
+        self.picture.turned.connect(self._front)
+        self.words = label(theme, "", Type.BODY, wrap=True)
+        self.setLayout(column(label(theme, "The pulls", Type.LEAD), self.points, self.picture, self.words, gap=1))
+        self.hide()
+
+    def show_run(self, run: RunState) -> None:
+        """Ask which of its series have pulls to show."""
+        self._run = run
+        self._series = {s.id: s for s in (*run.found, *(run.left or ()))}
+        ids = tuple(self._series)
+        self._asking.look(lambda reader: (run.id, with_pulls(reader, ids)), self._offer)
+
+    def _offer(self, found: tuple[int, tuple[int, ...]]) -> None:
+        run_id, ids = found
+        run = self._run
+        if run is None or run.id != run_id:
+            return
+        self.setVisible(bool(ids))
+        both = bool(run.left)
+        names = [
+            (str(i), series_name(run, self._series[i]) + (f", {phase_words(self._series[i].phase)}" if both else ""))
+            for i in ids
+        ]
+        on = self.points.one if self.points.one in {key for key, _ in names} else names[0][0] if names else ""
+        self.points.offer(names, [on] if on else [])
+        if ids:
+            self._ask()
+
+    def _ask(self) -> None:
+        series = int(self.points.one)
+
+        def read(reader: Reader) -> tuple[int, tuple[KeptPull, ...]]:
+            return series, kept_pulls(reader, series)
+
+        self._asking.look(read, self._show)
+
+    def _show(self, found: tuple[int, tuple[KeptPull, ...]]) -> None:
+        series, pulls = found
+        run = self._run
+        if run is None or series not in self._series or str(series) != self.points.one:
+            return
+        self.pulls = pulls
+        curves = tuple(Curve(p.samples, p.rate, p.at, p.reading, bool(p.struck)) for p in pulls)
+        self.picture.show_state(PullsState(self._series[series].target, run.tool.unit, curves))
+        self._say()
+
+    def _front(self, place: int) -> None:
+        self.picture.show_state(replace(self.picture.state, front=place))
+        self._say()
+
+    def _say(self) -> None:
+        run, place = self._run, self.picture.state.front
+        if run is None or place >= len(self.pulls):
+            self.words.setText("")
+            return
+        pull = self.pulls[place]
+        said = [
+            f"Pull {place + 1} of {len(self.pulls)}: {torque_figure(run, pull.reading)} {run.tool.unit.symbol}, {pull.by}"
+        ]
+        if pull.time_80_to_100 is not None:
+            said.append(f"80 to 100 % in {fixed(pull.time_80_to_100, 2)} s")
+        if pull.over_travel is not None:
+            said.append(f"the hand went {percent(pull.over_travel, 1)} past the signal")
+        if pull.faults:
+            said.append(fault_words(pull.faults))
+        if pull.struck:
+            said.append(f"struck: {pull.struck}")
+        self.words.setText(f"{'; '.join(said)}.")
