@@ -16,6 +16,7 @@ from pathlib import Path
 
 from PyQt6.QtCore import QDeadlineTimer, QEventLoop, Qt
 from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QScrollArea
 
 from reckoner.__main__ import Meters, opening_of
 from reckoner.cli.options import WindowOptions
@@ -109,6 +110,8 @@ class Photographer:
             bench.far.grab().save(str(self.out / "bench-far.png"))
             print("bench-far")
         bench.far.hide()
+        if not self.wanted or "bench-weights" in self.wanted:
+            self.weights()
         if not self.wanted or self.wanted & {"bench-adjust", "bench-outside", "bench-as-left"}:
             self.tool("HC-0404")
             wait(lambda: window.current.sheet.number.text() == "HC-0404")
@@ -170,6 +173,30 @@ class Photographer:
         wait(lambda: bench.button.isEnabled() and bench.presenter.news.free)
         bench.primary()
         wait(lambda: bench.run.step is Step.DECIDE)
+
+    def weights(self) -> None:
+        """Setting up with known weights; the run is given up again."""
+        window = self.window
+        self.tool("HC-0125")
+        wait(lambda: window.current.sheet.number.text() == "HC-0125")
+        window.current.primary()
+        bench = window.place(PlaceId.BENCH)
+        wait(lambda: bench.button.text() == "Put it on the bench" and window.idle)
+        bench.primary()
+        wait(lambda: bench.run is not None and bench.run.tool.number == "HC-0125")
+        while bench.run.step is Step.LOOK_OVER:
+            bench.primary()
+            settle(window)
+        panel = bench.panels.set_up
+        wait(lambda: bool(panel.candidates) and window.idle)
+        panel._choice_group.button(len(panel.candidates)).click()
+        settle(window)
+        panel.hanging.points.chips["15.0"].click()
+        settle(window)
+        panel.findChild(QScrollArea).ensureWidgetVisible(panel.hanging.short, 0, 0)
+        self.grab("bench-weights")
+        bench.presenter.give_up("only to be looked at")
+        wait(lambda: bench.run is None)
 
     def adjust(self, bench: object) -> None:
         self.read_all(bench, {})

@@ -17,6 +17,7 @@ from reckoner.meters.protocol import Identity
 from reckoner.shop.beginning import Stage
 from reckoner.shop.register.intake import take_in
 from reckoner.shop.register.shapes import Shape
+from reckoner.shop.runs.steps import Step
 from reckoner.shop.wording import margin, plain_error, settable
 from reckoner.store.database import Database
 from reckoner.store.schema import Tool
@@ -96,6 +97,46 @@ def test_a_first_run_is_reached_with_the_mouse_alone(qtbot, own_window):
     qtbot.waitUntil(lambda: bench.run is not None, timeout=WAIT)
     tool = bench.run.tool
     assert (tool.kind.minimum, tool.kind.maximum, tool.drive, tool.kind.tool) == (40, 200, "½ in", ("II", "A"))
+
+
+def test_a_shop_with_weights_alone_reaches_its_first_run_with_the_mouse(qtbot, own_window):
+    """The stamps are pressed; until they are weighed its runs are shop checks, and it says so."""
+    window = own_window()
+    first = window.current.first
+    for letter in "KL":
+        click(next(b for b in first.person.findChildren(QPushButton) if b.text() == letter))
+    click(first.button)
+    qtbot.waitUntil(lambda: first.stage is Stage.WITH_WHAT, timeout=WAIT)
+    click(first.with_what.chips["weights"])
+    assert first.missing.text() == "Press at least one weight."
+    for stamp in (10.0, 5.0, 5.0, 2.0, 1.0):
+        click(first.weights.presses[stamp])
+    assert first.weights.told.text() == "10 + 5 + 5 + 2 + 1\u202fkg"
+    click(first.button)
+    qtbot.waitUntil(lambda: first.stage is Stage.FIRST_TOOL, timeout=WAIT)
+    assert first.heads[Stage.WITH_WHAT].words.text() == "✓ 5 weights"
+    click(first.model.pictures[Shape.CLICK_WRENCH])
+    click(first.model.ranges.chips["5–25\u202fN·m"])
+    click(first.model.drives.chips["⅜ in"])
+    click(first.button)
+    qtbot.waitUntil(lambda: window.current is not window.place("today"), timeout=WAIT)
+    bench = window.current
+    qtbot.waitUntil(lambda: bench.button.text() == "Put it on the bench", timeout=WAIT)
+    look(window)
+    click(bench.button)
+    qtbot.waitUntil(lambda: bench.run is not None, timeout=WAIT)
+    while bench.run.step is Step.LOOK_OVER:
+        look(window)
+        click(bench.button)
+        settle(qtbot, window)
+    sheet = bench.panels.set_up.hanging
+    qtbot.waitUntil(lambda: sheet.isVisible(), timeout=WAIT)
+    assert sheet.lacks.startswith("Say how far the grip mark is from the drive")
+    for field, text in ((sheet.grip, "240 mm"), (sheet.own_mass, "0.5 kg"), (sheet.own_centre, "90 mm")):
+        field.line.setText(text)
+    assert "at the grip mark" in sheet.lacks or sheet.lacks == ""
+    click(sheet.points.chips["5.0"])
+    assert "a stamp alone decides nothing" in sheet.worth.text()
 
 
 def test_an_opening_that_was_interrupted_goes_on_where_it_stopped(qtbot, own_window, tmp_path):

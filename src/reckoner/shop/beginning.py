@@ -34,4 +34,7 @@ def beginning(reader: Reader) -> Beginning:
     if person is None:
         return Beginning(Stage.WHO)
     reference = reader.value("SELECT number FROM reference WHERE NOT removed ORDER BY id LIMIT 1")
+    weights = reader.value("SELECT count(*) FROM gear WHERE kind = 'weight' AND NOT removed")
+    if not reference and weights:
+        reference = "1 weight" if weights == 1 else f"{weights} weights"
     return Beginning(Stage.FIRST_TOOL if reference else Stage.WITH_WHAT, str(person), str(reference or ""))

@@ -10,6 +10,7 @@ from reckoner.core.budget import Effects
 from reckoner.core.errors import InputRefused
 from reckoner.core.reference import CertificatePoint, KnownError, ReferenceAtPoint, at_torque
 from reckoner.core.rules import RuleSet
+from reckoner.shop.hanging import LeverFacts
 from reckoner.shop.intervals import IntervalBasis
 from reckoner.shop.toolfacts import ToolFacts
 from reckoner.store.terms import ReferenceKind
@@ -24,7 +25,7 @@ class ReferenceFacts:
 
     ``corrected``: it applies its certificate itself; ``error_left`` is why its known error is left in the readings, empty
     where they are corrected for it. ``as_before``: the run was set up when a known error counted beside its readings only.
-    ``stopped``: what its cross-checks say against it, while it is chosen.
+    ``hung``: what hangs where, of known weights. ``stopped``: what its cross-checks say against it, while it is chosen.
     """
 
     id: int
@@ -46,11 +47,12 @@ class ReferenceFacts:
     points: tuple[CertificatePoint, ...]
     as_before: bool = False
     stopped: str = ""
+    hung: LeverFacts | None = None
 
     @property
     def proven(self) -> bool:
         """Whether a certificate says what it is worth; one that is not compares and decides nothing."""
-        return bool(self.points)
+        return self.hung.proven if self.hung is not None else bool(self.points)
 
     @property
     def known(self) -> KnownError:
@@ -81,6 +83,8 @@ class ReferenceFacts:
     def at(self, torque: float) -> ReferenceAtPoint:
         """What it is worth at ``torque``: of one that is not proven, its resolution is all that is known; one whose error is
         corrected, by itself or in the pairs of a run, has none. Raises InputRefused off its points."""
+        if self.hung is not None:
+            return self.hung.reference_at(torque)
         if not self.proven:
             return ReferenceAtPoint(0.0, resolution=self.resolution)
         found = at_torque(self.points, torque, coverage_factor=self.coverage_factor, resolution=self.resolution)

@@ -84,6 +84,7 @@ class ReferenceKind(StrEnum):
     """What tools are compared with. Each kind has its procedure in ``shop.procedures``."""
 
     METER = "meter"
+    WEIGHTS = "weights"
 
 
 class RegisterKind(StrEnum):

@@ -32,6 +32,7 @@ class Distrust(Enum):
 class Caution(Enum):
     """What could hurt a person or a thing while this reference is used; words in ``shop.wording``."""
 
+    HANGING_WEIGHTS = auto()
     CLAMP_THE_DRIVE = auto()
     LOADED_LEVER = auto()
     CAPACITY = auto()

@@ -15,6 +15,7 @@ from reckoner.shop.facts import ReferenceFacts
 from reckoner.shop.procedures import PROCEDURES, Candidate
 from reckoner.shop.toolfacts import ToolFacts
 from reckoner.store.schema import Certificate, Reference
+from reckoner.store.terms import ReferenceKind
 
 
 @dataclass(frozen=True)
@@ -26,10 +27,10 @@ class Known:
 
 
 def references(session: Session, day: date | None = None) -> tuple[Known, ...]:
-    """Every reference with its newest certificate, or the newest that was issued by ``day``."""
+    """Every meter with its newest certificate, or the newest that was issued by ``day``."""
     rows = session.scalars(
         select(Reference)
-        .where(Reference.removed.is_(False))
+        .where(Reference.removed.is_(False), Reference.kind == ReferenceKind.METER)
         .options(selectinload(Reference.certificates).selectinload(Certificate.points))
     )
     return tuple(Known(facts_on(session, row, day), row.link) for row in rows)

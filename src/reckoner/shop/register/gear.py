@@ -2,13 +2,16 @@
 
 from __future__ import annotations
 
+import string
+from collections.abc import Sequence
 from typing import Any
 
+from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from reckoner.core.printing import percent, quantity
 from reckoner.core.units import Kind, unit_named
-from reckoner.shop.acts import Act, FieldRefused
+from reckoner.shop.acts import Act, FieldRefused, ShopRefused
 from reckoner.shop.register import editing
 from reckoner.shop.register.editing import Deed
 from reckoner.shop.register.rows import KINDS
@@ -94,6 +97,21 @@ def mismatch(stamped: float, weighed: float) -> str:
     if stamped <= 0 or weighed <= 0 or abs(stamped / weighed - 1) <= MISMATCH:
         return ""
     return f"its stamp is {percent(abs(stamped / weighed - 1), 1)} off"
+
+
+def add_weights(session: Session, stamps: Sequence[float], act: Act) -> Deed:
+    """A box of weights by their stamps, in kg; each is called by its stamp. Raises FieldRefused, ShopRefused."""
+    if not stamps:
+        raise ShopRefused("Press what the weights say they are, one press for each.")
+    deeds, taken = [], {number for (number,) in session.execute(select(Gear.number))}
+    for stamp in stamps:
+        name = f"W-{stamp:g}"
+        number = next(n for n in (name, *(f"{name}{letter}" for letter in string.ascii_uppercase)) if n not in taken)
+        taken.add(number)
+        row: Gear = KINDS[RegisterKind.WEIGHT].table(number=number, stamped=stamp)
+        deeds.append(editing.add(session, RegisterKind.WEIGHT, row, act, act.at))
+    count = "1 weight" if len(deeds) == 1 else f"{len(deeds)} weights"
+    return editing.joined(f"adding {count}", deeds)
 
 
 def add_gear(session: Session, kind: RegisterKind, number: str, act: Act) -> Deed:

@@ -87,7 +87,7 @@ def reference_lines(reader: Reader) -> tuple[ShelfLine, ...]:
     rows = reader.rows(
         "SELECT r.id, r.number, r.minimum, r.maximum, r.unit, "
         "(SELECT max(c.due) FROM certificate c WHERE c.reference_id = r.id) AS due "
-        "FROM reference r WHERE NOT r.removed ORDER BY r.number"
+        "FROM reference r WHERE NOT r.removed AND r.kind = 'meter' ORDER BY r.number"
     )
     lines = []
     for r in rows:

@@ -11,6 +11,7 @@ from reckoner.core.printing import fixed, number, percent, quantity, reading_dec
 from reckoner.core.rules import Coverage, Rule
 from reckoner.core.verdict import PointResult, Verdict
 from reckoner.shop.facts import ReferenceFacts
+from reckoner.shop.hanging import SHARE_WORDS
 from reckoner.shop.limits import limit_words
 from reckoner.shop.toolfacts import ToolFacts
 from reckoner.shop.wording import COMPONENT_WORDS, rule_words
@@ -32,7 +33,7 @@ def derivation(
     """Every step from the readings of ``point`` to its decision."""
     budget, unit = point.budget, tool.unit
     readings = budget.observations.reference
-    target = unit.from_si(point.target)
+    shown_by = [number(unit.from_si(x)) for x in budget.observations.tool or (point.target,)]
     decimals = reading_decimals(reference.resolution, unit)
     shown = ", ".join(fixed(unit.from_si(r), decimals) for r in readings)
     first, last = readings[0], readings[-1]
@@ -41,6 +42,7 @@ def derivation(
     correction = reference.correction(point.target)
     indications = ", ".join(fixed(unit.from_si(r * correction), decimals) for r in readings)
     lines = [
+        *_hung(tool, reference, point),
         DerivationLine("Readings", "X_r", shown, f"{n} readings, {symbol}"),
     ]
     if correction != 1:
@@ -60,8 +62,8 @@ def derivation(
         DerivationLine(
             "Deviation of each",
             "a = (X_a − X_r) / X_r",
-            f"({number(target)} − {fixed(unit.from_si(first), decimals)}) / {fixed(unit.from_si(first), decimals)} … "
-            f"({number(target)} − {fixed(unit.from_si(last), decimals)}) / {fixed(unit.from_si(last), decimals)}",
+            f"({shown_by[0]} − {fixed(unit.from_si(first), decimals)}) / {fixed(unit.from_si(first), decimals)} … "
+            f"({shown_by[-1]} − {fixed(unit.from_si(last), decimals)}) / {fixed(unit.from_si(last), decimals)}",
             ", ".join(percent(a, 2, sign=True) for a in budget.deviations),
         ),
         DerivationLine("Mean deviation", "ā = Σ a / n", f"n = {n}", percent(budget.deviation, 3, sign=True)),
@@ -97,6 +99,32 @@ def derivation(
         _decision(found, point),
     ]
     return tuple(lines)
+
+
+def _hung(tool: ToolFacts, reference: ReferenceFacts, point: PointResult) -> tuple[DerivationLine, ...]:
+    """What hangs for a point, and what each input leaves unsure."""
+    lever = reference.hung
+    at = lever.at(point.target) if lever is not None else None
+    if lever is None or at is None:
+        return ()
+    made, unit = lever.made(at), tool.unit
+    mass, hook = fixed(at.mass + lever.hanger, 3), fixed(at.hook, 4)
+    g, own = fixed(lever.gravity, 5), f"{fixed(lever.own_mass, 3)} · {fixed(lever.own_centre, 3)}"
+    if lever.pivot and lever.grip is not None:
+        formula = "T = [m·(d − p) + m_own·(x_own − p)]·g·L/(L − p)"
+        p, grip = fixed(lever.pivot, 4), fixed(lever.grip, 4)
+        values = (
+            f"[{mass} · ({hook} − {p}) + {fixed(lever.own_mass, 3)} · ({fixed(lever.own_centre, 3)} − {p})] · {g} · "
+            f"{grip} / ({grip} − {p})"
+        )
+    else:
+        formula, values = "T = m·g·d + m_own·g·x_own", f"{mass} · {g} · {hook} + {own} · {g}"
+    torque = quantity(made.at_grip, unit)
+    unsure = "; ".join(f"{SHARE_WORDS[name]} {quantity(share, unit, 3)}" for name, share in lever.shares(at) if share)
+    return (
+        DerivationLine(f"What hangs: {at.words}", formula, values, torque),
+        DerivationLine("What it leaves unsure, u", "u = √Σ u_i²; W_ref = 2u / T", unsure, percent(lever.worth(at), 3)),
+    )
 
 
 def _component(c: Component, tool: ToolFacts, reference: ReferenceFacts, point: PointResult) -> DerivationLine:

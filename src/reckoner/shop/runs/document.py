@@ -10,6 +10,7 @@ from __future__ import annotations
 
 import json
 from collections.abc import Mapping
+from dataclasses import fields
 from datetime import date
 from functools import lru_cache
 from typing import Any
@@ -24,6 +25,7 @@ from reckoner.core.rules import RuleSet
 from reckoner.core.units import Kind, unit_named
 from reckoner.formats import rulesets
 from reckoner.shop.facts import MeasuredEffects, ReferenceFacts, RunFacts
+from reckoner.shop.hanging import Anchor, HungAt, HungWeight, Levelled, LeverFacts
 from reckoner.shop.intervals import IntervalBasis
 from reckoner.shop.limits import limit_from, unread
 from reckoner.shop.toolfacts import AdjustmentFacts, ToolFacts
@@ -197,6 +199,7 @@ def _reference(reference: ReferenceFacts) -> dict[str, Any]:
         "corrected": reference.corrected,
         "error_left": reference.error_left,
         "as_before": reference.as_before,
+        "hung": None if reference.hung is None else _hung(reference.hung),
         "certificate": certificate,
     }
 
@@ -222,7 +225,28 @@ def _read_reference(raw: Mapping[str, Any], version: int) -> ReferenceFacts:
         coverage_factor=certificate.get("coverage_factor", 2.0),
         points=tuple(CertificatePoint(*p) for p in certificate.get("points", ())),
         as_before=version == 1 or raw["as_before"],
+        hung=_read_hung(raw.get("hung")),
     )
+
+
+def _hung(lever: LeverFacts) -> dict[str, Any]:
+    points = [
+        {"target": p.target, "hook": p.hook, "weights": [[w.number, w.mass, w.uncertainty] for w in p.weights]}
+        for p in lever.points
+    ]
+    return {**{name: getattr(lever, name) for name in _LEVER}, "points": points}
+
+
+_LEVER = tuple(f.name for f in fields(LeverFacts) if f.name != "points")
+
+
+def _read_hung(raw: Mapping[str, Any] | None) -> LeverFacts | None:
+    if raw is None:
+        return None
+    points = tuple(HungAt(p["target"], tuple(HungWeight(*w) for w in p["weights"]), p["hook"]) for p in raw["points"])
+    more = {name: raw[name] for name in _LEVER}
+    more |= {"levelled": Levelled(raw["levelled"]), "anchor": Anchor(raw["anchor"])}
+    return LeverFacts(points, **more)
 
 
 def _interval(basis: IntervalBasis) -> dict[str, Any]:

@@ -97,5 +97,5 @@ def comparisons(run: RunState) -> tuple[tuple[SeriesState, EarlierSeries, Compar
     for series in run.series:
         before = next((e for e in run.earlier if e.target == series.target and e.direction == series.direction), None)
         if before is not None and len(series.pairs) >= 2 and len(before.torques) >= 2:
-            made.append((series, before, compare(before.torques, series.torques, run.limit(series.target) / 4)))
+            made.append((series, before, compare(before.torques, series.readings, run.limit(series.target) / 4)))
     return tuple(made)

@@ -351,7 +351,7 @@ def earlier_series(session: Session, tool_id: int, before: int | None = None) ->
             s.direction,
             newest.at.date(),
             tuple(
-                p.reference
+                s.target * p.reference / p.tool
                 for p in procedure.pairs(
                     s.target,
                     tuple(_observation(o) for o in s.observations if o.strike is None),

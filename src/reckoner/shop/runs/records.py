@@ -155,6 +155,12 @@ class SeriesState:
         return tuple(p.reference for p in self.pairs)
 
     @property
+    def readings(self) -> tuple[float, ...]:
+        """The pairs as readings of the target: where the torque is fixed and the tool's value varies, what a meter would have
+        shown. They are held beside those of other runs."""
+        return tuple(self.target * p.reference / p.tool for p in self.pairs)
+
+    @property
     def mean(self) -> float:
         """Mean of the counted torques; 0 without any."""
         return sum(self.torques) / len(self.torques) if self.pairs else 0.0

@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+import json
 from dataclasses import replace
 
+from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from reckoner.core.checks import between
@@ -12,8 +14,10 @@ from reckoner.core.kinds import MeterMode
 from reckoner.core.printing import number, percent
 from reckoner.shop.acts import Act, ShopRefused, note
 from reckoner.shop.crosschecks import facts_on
-from reckoner.shop.facts import newest_certificate
+from reckoner.shop.facts import newest_certificate, reference_facts
+from reckoner.shop.hanging import LeverFacts, check_lever, hung_words
 from reckoner.shop.procedures import PROCEDURES
+from reckoner.shop.register import rows
 from reckoner.shop.rights import Right, require
 from reckoner.shop.runs.inspection import inspection_lines
 from reckoner.shop.runs.loading import keep_facts, room_fits
@@ -23,7 +27,7 @@ from reckoner.shop.runs.records import NOTHING
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.runs.steps import wants_now
 from reckoner.store.schema import InspectionLine, Reference, RoomReading, Run, SetUp, ZeroCheck
-from reckoner.store.terms import Moment, RoomSource, ZeroOf
+from reckoner.store.terms import Moment, ReferenceKind, RegisterKind, RoomSource, ZeroOf
 
 
 def look_over(session: Session, run_id: int, line: str, fine: bool, reason: str, act: Act) -> RunState:
@@ -112,6 +116,37 @@ def choose_reference(
     keep_facts(session, session.get_one(Run, run_id), replace(state.facts, reference=facts), act.at)
     note(session, act, "chose the reference", state.tool.number, reference=facts.number, reason=reason.strip())
     return reload(session, run_id, act)
+
+
+WEIGHTS = "Weights"
+"""What the shop's weights are called as a reference."""
+
+
+def hang(session: Session, run_id: int, lever: LeverFacts, act: Act) -> RunState:
+    """Set the run up with known weights: what hangs where is kept with it. A stamp alone makes it a shop check. Raises
+    ShopRefused for what cannot hang so, also once readings exist."""
+    state = opened(session, run_id)
+    if any(s.observations for s in state.all_series):
+        raise ShopRefused("This run has readings. Give the run up and begin anew to hang something else.")
+    check_lever(lever, state.tool, tuple(s.target for s in state.found))
+    row = session.scalar(select(Reference).where(Reference.kind == ReferenceKind.WEIGHTS))
+    if row is None:
+        row = Reference(
+            number=WEIGHTS, kind=ReferenceKind.WEIGHTS, serial="", minimum=0.0, maximum=MOST_TORQUE, resolution=0.0,
+            zero_tolerance=0.0,
+        )  # fmt: skip
+        rows.add(session, RegisterKind.REFERENCE, row, act.at, act.person_id)
+    facts = replace(reference_facts(row, None), hung=lever)
+    detail = json.dumps({"step": state.tool.kind.resolution})
+    session.add(SetUp(run_id=run_id, at=act.at, reference_id=row.id, mode=state.meter_mode, detail=detail))
+    keep_facts(session, session.get_one(Run, run_id), replace(state.facts, reference=facts), act.at)
+    what = "; ".join(hung_words(lever, at) for at in lever.points)
+    note(session, act, "hung weights", state.tool.number, what=what)
+    return reload(session, run_id, act)
+
+
+MOST_TORQUE = 2000.0
+"""No hand tool goes further, in N·m."""
 
 
 def record_zero(

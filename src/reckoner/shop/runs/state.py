@@ -167,4 +167,6 @@ class RunState:
     @property
     def exercise_apart(self) -> bool:
         """Full scale would overload the reference: the tool is exercised on something else."""
-        return self.reference is not None and not self.reference.bears(self.exercise_target)
+        if self.reference is None:
+            return False
+        return self.reference.hung is not None or not self.reference.bears(self.exercise_target)

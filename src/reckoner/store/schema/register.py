@@ -41,13 +41,16 @@ class RegisterVersion(Record, Base):
 
 class Shop(Versioned, Base):
     """The shop itself: one row, made when it is first asked for. ``demands_passphrase``: whoever signs has one.
-    ``interval_school`` is how intervals are found, ``interval_target`` the share that has to be inside still."""
+    ``interval_school`` is how intervals are found, ``interval_target`` the share that has to be inside still.
+    ``latitude`` (rad) and ``elevation`` (m) say where it stands, and so what gravity is there."""
 
     __tablename__ = "shop"
     name: Mapped[str] = mapped_column(default="")
     address: Mapped[str] = mapped_column(Text, default="")
     demands_passphrase: Mapped[bool] = mapped_column(default=False)
     interval_school: Mapped[str] = mapped_column(default="fixed", server_default="fixed")
+    latitude: Mapped[float | None]
+    elevation: Mapped[float | None]
     interval_target: Mapped[float] = mapped_column(default=0.95, server_default="0.95")
 
 

@@ -87,7 +87,12 @@ class MeterDesk(QObject):
         self._reference, self._link = reference, link
         url = self._url_of(reference, link)
         if not url:
-            self.said.emit("Not linked; readings are typed.", "quiet", False)
+            words = (
+                "Nothing is linked: the tool is answered for by hand."
+                if reference.hung
+                else "Not linked; readings are typed."
+            )
+            self.said.emit(words, "quiet", False)
             return
         self.said.emit("Connecting…", "quiet", False)
         watch = MeterWatch(url, _aim_of(run), self)

@@ -7,7 +7,6 @@ from typing import TypeVar
 
 from PyQt6.QtWidgets import QLineEdit, QStackedWidget
 
-from reckoner.core.errors import UnreachableError
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.runs.steps import Step
 from reckoner.store.terms import ReferenceKind
@@ -18,8 +17,9 @@ from reckoner.ui.bench.newtool import NewToolPanel
 from reckoner.ui.bench.panel import Panel
 from reckoner.ui.bench.presenter import BenchPresenter
 from reckoner.ui.bench.pulls import PullsPanel
-from reckoner.ui.bench.setup import SET_UP_PANELS, SetUpPanel
+from reckoner.ui.bench.setup import SetUpPanel
 from reckoner.ui.bench.start import StartPanel
+from reckoner.ui.bench.tripping import TrippingPanel
 
 P = TypeVar("P", bound=Panel)
 
@@ -30,7 +30,6 @@ class Panels(QStackedWidget):
     def __init__(self, presenter: BenchPresenter) -> None:
         super().__init__()
         self._presenter = presenter
-        self._set_ups: dict[ReferenceKind, Panel] = {}
         self.made: list[Panel] = []
 
     @cached_property
@@ -57,19 +56,13 @@ class Panels(QStackedWidget):
     def deciding(self) -> DecidingPanel:
         return self._panel(DecidingPanel)
 
-    @property
+    @cached_property
     def set_up(self) -> SetUpPanel:
-        """The set-up with a torque meter."""
-        found = self.set_up_with(ReferenceKind.METER)
-        if not isinstance(found, SetUpPanel):
-            raise UnreachableError(found)
-        return found
+        return self._panel(SetUpPanel)
 
-    def set_up_with(self, kind: ReferenceKind) -> Panel:
-        """The set-up with a kind of reference."""
-        if kind not in self._set_ups:
-            self._set_ups[kind] = self._panel(SET_UP_PANELS[kind])
-        return self._set_ups[kind]
+    @cached_property
+    def tripping(self) -> TrippingPanel:
+        return self._panel(TrippingPanel)
 
     def _panel(self, kind: type[P]) -> P:
         panel = kind(self._presenter)
@@ -84,7 +77,11 @@ class Panels(QStackedWidget):
             case Step.LOOK_OVER:
                 return self.look_over
             case Step.SET_UP:
-                return self.set_up_with(run.procedure.kind)
+                return self.set_up
+            case Step.AS_FOUND | Step.AS_LEFT if (
+                run.procedure.kind is ReferenceKind.WEIGHTS and run.current is not None
+            ):
+                return self.tripping
             case Step.EXERCISE | Step.AS_FOUND | Step.AS_LEFT:
                 return self.pulls
             case Step.ADJUST:

@@ -16,6 +16,7 @@ from reckoner.ui.bench.panel import Action, Panel
 from reckoner.ui.bench.panels import Panels
 from reckoner.ui.bench.presenter import BenchPresenter, Front, Scene
 from reckoner.ui.bench.pulling import Pulling
+from reckoner.ui.bench.tripping import TrippingPanel
 from reckoner.ui.layout import column, row
 from reckoner.ui.place import Place, Surroundings
 from reckoner.ui.places import Target
@@ -155,7 +156,8 @@ class BenchPlace(Place):
             self.panels.pulls.show_run(run)
             self.panels.setCurrentWidget(self.panels.pulls)
             self.offer()
-        self.panels.pulls.ask_strike()
+        panel = self.panel
+        (panel if isinstance(panel, TrippingPanel) else self.panels.pulls).ask_strike()
         return True
 
     def key(self, watched: QObject, event: QEvent) -> bool:

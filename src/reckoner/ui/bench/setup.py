@@ -17,7 +17,9 @@ from reckoner.shop.runs.needs import Need
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.runs.steps import Step, needs_pointer, wants
 from reckoner.shop.wording import CAUTION_WORDS
+from reckoner.store.reader import reader_of
 from reckoner.store.terms import Moment, ReferenceKind, RoomSource
+from reckoner.ui.bench.hanging import KG, HangingSheet, Means, means
 from reckoner.ui.bench.linking import Linking
 from reckoner.ui.bench.panel import Action, Desk, Panel
 from reckoner.ui.layout import column, empty, row, scrolling, surface
@@ -77,13 +79,17 @@ class SetUpPanel(Panel):
         self._reason = EntryField(self.theme, "It does not suit; why use it all the same", words_reader)
         self._reason.given.connect(lambda _v: self._act())
         self._reason.hide()
+        self.hanging = HangingSheet(self.theme)
+        self.hanging.changed.connect(self.desk.offer)
+        self.hanging.hide()
+        self.means = Means()
         self._reference_done = label(self.theme, "", Type.LEAD)
         self._reference_fields = QWidget()
         self.link_button = button(self.theme, "How it is linked…", self._open_linking, "link")
         self.linking = Linking(self.desk.around)
         self.linking.linked.connect(self._fetch)
         self._reference_fields.setLayout(
-            column(self._choices, self._reason, row(self.link_button, 1), self.linking, gap=1)
+            column(self._choices, self._reason, self.hanging, row(self.link_button, 1), self.linking, gap=1)
         )
         return surface(
             column(
@@ -141,9 +147,12 @@ class SetUpPanel(Panel):
             self._room_done.setText("")
         self._reference_fields.setVisible(run.reference is None)
         self._reference_done.setText(run.reference.number if run.reference else "")
+        hung = run.reference is not None and run.reference.hung is not None
+        self._zero.setVisible(not hung)
         self._zero_fields.setVisible(run.reference is not None and run.room is not None and run.zeros.before is None)
         self._pointer.setVisible(needs_pointer(run))
-        self._pointer_fields.setVisible(run.zeros.before is not None and run.zeros.pointer_before is None)
+        ready = run.room is not None if hung else run.zeros.before is not None
+        self._pointer_fields.setVisible(ready and run.zeros.pointer_before is None)
         self._pointer_done.setText(
             f"{number(run.tool.unit.from_si(run.zeros.pointer_before))}\u202f{run.tool.unit.symbol}"
             if run.zeros.pointer_before is not None
@@ -158,7 +167,11 @@ class SetUpPanel(Panel):
         if run is not None:
             points = tuple(sorted({s.target for s in run.found}))
             self.desk.around.work.ask(
-                lambda session: candidates(session, run.tool, run.rules, today, points), self._show_candidates
+                lambda session: (
+                    candidates(session, run.tool, run.rules, today, points),
+                    means(reader_of(session)),
+                ),
+                lambda found: self._show_candidates(*found),
             )
 
     def _open_linking(self) -> None:
@@ -181,7 +194,7 @@ class SetUpPanel(Panel):
 
     def meter_changed(self) -> None:
         run = self._run
-        if run is None or run.reference is None:
+        if run is None or run.reference is None or run.reference.hung is not None:
             self._zero_shows.setText("")
             return
         allowed = run.reference.zero_tolerance
@@ -200,8 +213,8 @@ class SetUpPanel(Panel):
             self._zero_shows.setText(f"{number(run.tool.unit.from_si(shown), decimals)}\u202f{run.tool.unit.symbol}")
             set_tone(self._zero_shows, "fault" if abs(shown) > allowed else "good")
 
-    def _show_candidates(self, found: tuple[Candidate, ...]) -> None:
-        self.candidates = found
+    def _show_candidates(self, found: tuple[Candidate, ...], means: Means) -> None:
+        self.candidates, self.means = found, means
         for old in self._choice_group.buttons():
             self._choice_group.removeButton(old)
         empty(self._choices)
@@ -220,7 +233,8 @@ class SetUpPanel(Panel):
                 self._choices.addWidget(choice)
             else:
                 choice.hide()
-        if found:
+        self._offer_weights(len(found))
+        if found or means.box:
             first = self._choice_group.button(0)
             if first is not None:
                 first.setChecked(True)
@@ -232,6 +246,23 @@ class SetUpPanel(Panel):
                 label(self.theme, "No reference is in the register. Add one with its certificate.", Type.BODY, "fault")
             )
         self.desk.offer()
+
+    def _offer_weights(self, place: int) -> None:
+        """Known weights beside the meters, where the shop has some and the tool's lever can bear them."""
+        run, box = self._run, self.means.box
+        if run is None or not box or run.tool.kind.is_screwdriver:
+            return
+        words = f"{len(box)} known weights, up to {quantity(max(w.mass for w in box), KG)}, on the tool's own lever"
+        choice = ChoiceRow(self.theme, "Weights", words, "")
+        self._choice_group.addButton(choice, place)
+        self._choices.addWidget(choice)
+        if run.reference is None:
+            self.hanging.begin(run, self.means)
+
+    @property
+    def with_weights(self) -> bool:
+        """Whether known weights are chosen."""
+        return bool(self.means.box) and self._choice_group.checkedId() == len(self.candidates)
 
     def _focus_choice(self) -> None:
         """The chosen row takes the focus, unless the person has gone elsewhere meanwhile."""
@@ -245,6 +276,8 @@ class SetUpPanel(Panel):
     def _chosen_changed(self) -> None:
         chosen = self._chosen()
         self._reason.setVisible(chosen is not None and not chosen.suits)
+        self.hanging.setVisible(self.with_weights)
+        self.link_button.setVisible(not self.with_weights)
         self.desk.offer()
 
     def action(self) -> Action | None:
@@ -254,6 +287,9 @@ class SetUpPanel(Panel):
             return None
         chosen = self._chosen()
         match wanted[0].need:
+            case Need.REFERENCE if self.with_weights:
+                lacks = self.hanging.lacks
+                return Action("Hang these weights", lambda: self._hang(run), allowed=not lacks, why_not=lacks)
             case Need.REFERENCE if chosen is not None:
                 return Action(f"Use {chosen.reference.number}", lambda: self._use_reference(run, chosen))
             case Need.REFERENCE:
@@ -302,6 +338,11 @@ class SetUpPanel(Panel):
         self.desk.do(
             lambda session, act: setting_up.choose_reference(session, run.id, chosen.reference.id, reason, act)
         )
+
+    def _hang(self, run: RunState) -> None:
+        lever = self.hanging.lever
+        if lever is not None:
+            self.desk.do(lambda session, act: setting_up.hang(session, run.id, lever, act))
 
     def _take_zero(self, run: RunState) -> None:
         live = self.desk.meter.zero()
@@ -354,7 +395,3 @@ def _worth(candidate: Candidate) -> str:
     if not candidate.proven or due is None:
         return "no certificate: a shop check, without a verdict"
     return f"±{percent(candidate.worst_uncertainty, 2)} · certificate to {due:%-d %b %Y}"
-
-
-SET_UP_PANELS: dict[ReferenceKind, type[Panel]] = {ReferenceKind.METER: SetUpPanel}
-"""The set-up panel of each kind of reference. To add a kind: a panel of its own, and a row here."""

@@ -16,6 +16,8 @@ def upgrade() -> None:
     op.add_column("tool", sa.Column("cycles_per_lent_day", sa.Integer(), nullable=False, server_default="0"))
     op.add_column("shop", sa.Column("interval_school", sa.String(length=200), nullable=False, server_default="fixed"))
     op.add_column("shop", sa.Column("interval_target", sa.Double(), nullable=False, server_default="0.95"))
+    for name in ("latitude", "elevation"):
+        op.add_column("shop", sa.Column(name, sa.Double(), nullable=True))
     op.add_column("point_result", sa.Column("limit", sa.Double(), nullable=True))
     op.add_column("signature", sa.Column("due_note", sa.Text(), nullable=False, server_default=""))
     op.add_column("tool_event", sa.Column("cycles", sa.Integer(), nullable=True))

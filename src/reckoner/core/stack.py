@@ -1,0 +1,65 @@
+"""What of a box of weights to hang, and where, for a torque: every stack that serves, the best first."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from itertools import combinations
+
+from reckoner.core.checks import positive
+from reckoner.core.errors import InputRefused
+from reckoner.core.plan import Place, length_for, pull_of_mass
+
+MOST_WEIGHTS = 5
+"""Weights on one hook: more of them are not put on and taken off with a steady hand."""
+
+HEAVIEST = 25.0
+"""kg that one person lifts and lowers slowly (EN 1005-2's reference mass for adults at work, about)."""
+
+
+@dataclass(frozen=True)
+class Stack:
+    """The places of the ``weights`` in the box, and the ``hook`` in m from the drive at which they make the torque."""
+
+    weights: tuple[int, ...]
+    mass: float
+    hook: float
+
+
+def stacks(
+    masses: Sequence[float], torque: float, place: Place, nearest: float, furthest: float, step: float = 0.001
+) -> tuple[Stack, ...]:
+    """Every stack of ``masses`` (kg) that makes ``torque`` N·m at the grip mark with its hook from ``nearest`` to
+    ``furthest`` m from the drive, on a ``step`` of the rule: few weights first, and of those the hook furthest out, where a
+    millimetre counts least.
+
+    Raises InputRefused where the own weight makes the torque already. Source: moments about the pin.
+
+    >>> [(s.weights, s.hook) for s in stacks([20, 10, 5], 49.0, Place(), 0.25, 0.42)]
+    [((0,), 0.25), ((1, 2), 0.333)]
+    """
+    positive("torque", torque)
+    found = []
+    for count in range(1, min(MOST_WEIGHTS, len(masses)) + 1):
+        for chosen in combinations(range(len(masses)), count):
+            mass = sum(masses[i] for i in chosen)
+            if not 0 < mass <= HEAVIEST:
+                continue
+            hook = round(length_for(torque, pull_of_mass(mass, place), place) / step) * step
+            if nearest - 1e-9 <= hook <= furthest + 1e-9:
+                found.append(Stack(chosen, mass, hook))
+    return tuple(sorted(found, key=lambda s: (len(s.weights), -s.hook, s.weights)))
+
+
+def heaviest_torque(masses: Sequence[float], place: Place, furthest: float) -> float:
+    """The most torque in N·m at the grip mark that a box and one person's lifting reach at ``furthest`` m."""
+    best = 0.0
+    for count in range(1, min(MOST_WEIGHTS, len(masses)) + 1):
+        for chosen in combinations(masses, count):
+            mass = sum(chosen)
+            if best < mass <= HEAVIEST:
+                best = mass
+    if not best:
+        raise InputRefused("masses", tuple(masses), "hold no weight that one person can lift")
+    arm = (furthest - place.pin.offset) * place.pin.lean
+    return pull_of_mass(best, place) * arm + place.own_at_grip

@@ -1,0 +1,292 @@
+"""Setting a run up with known weights: what hangs where at each point, drawn true to scale, and what it is worth."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+
+from PyQt6.QtCore import pyqtSignal
+from PyQt6.QtWidgets import QWidget
+
+from reckoner.core.errors import InputRefused
+from reckoner.core.printing import number, percent, quantity
+from reckoner.core.stack import HEAVIEST
+from reckoner.core.units import Kind, unit_named
+from reckoner.shop import hanging
+from reckoner.shop.hanging import Anchor, BoxWeight, HungAt, Levelled, LeverFacts, Rule
+from reckoner.shop.runs.state import RunState
+from reckoner.shop.toolfacts import ToolFacts
+from reckoner.shop.wording import settable
+from reckoner.store.reader import Reader
+from reckoner.ui.layout import column, row, surface
+from reckoner.ui.theme import Theme, Type
+from reckoner.ui.tokens import GRID
+from reckoner.ui.widgets.chips import Chips
+from reckoner.ui.widgets.entry import EntryField, quantity_reader
+from reckoner.ui.widgets.lever import LeverDrawing, LeverState, Part
+from reckoner.ui.widgets.text import label
+
+MM, KG = unit_named("mm", Kind.LENGTH), unit_named("kg", Kind.MASS)
+
+LEVEL_WORDS = {Levelled.LEVEL: "with a level", Levelled.EYE: "by eye, to 3°"}
+ANCHOR_WORDS = {Anchor.VICE: "the drive in a vice", Anchor.NUT: "on a nut that surely holds"}
+NO_RULE = 0.002
+"""U of a length where no rule is in the register, in m."""
+
+
+@dataclass(frozen=True)
+class Means:
+    """What the shop has: its weights, its rules, and gravity where it stands with its uncertainty."""
+
+    box: tuple[BoxWeight, ...] = ()
+    rules: tuple[Rule, ...] = ()
+    gravity: tuple[float, float] = (9.80665, hanging.ANYWHERE)
+
+
+def means(reader: Reader) -> Means:
+    """Read at the register."""
+    return Means(hanging.box(reader), hanging.rules(reader), hanging.gravity(reader))
+
+
+class HangingSheet(QWidget):
+    """Signal ``changed()`` whenever another set-up stands there: ``lever`` is it, ``lacks`` what it still wants."""
+
+    changed = pyqtSignal()
+
+    def __init__(self, theme: Theme) -> None:
+        super().__init__()
+        self._theme = theme
+        self._run: RunState | None = None
+        self._means = Means()
+        self.lever: LeverFacts | None = None
+        self._ways: dict[float, tuple[HungAt, ...]] = {}
+        self._chosen: dict[float, HungAt] = {}
+        self.drawing = LeverDrawing(theme)
+        self.drawing.moved.connect(self._moved)
+        self.points = Chips(theme, "Point")
+        self.points.chosen.connect(self._look)
+        self.ways = Chips(theme, "What to hang")
+        self.ways.chosen.connect(self._take_way)
+        self.worth = label(theme, "", Type.LEAD, wrap=True)
+        self.most = label(theme, "", Type.BODY, wrap=True)
+        self.short = label(theme, "", Type.CAPTION, "quiet", wrap=True)
+        self.own_mass = EntryField(theme, "The tool weighs", quantity_reader(Kind.MASS, KG), "such as 1.35 kg")
+        self.own_centre = EntryField(
+            theme, "It balances at, from the drive", quantity_reader(Kind.LENGTH, MM), "on an edge, such as 190 mm"
+        )
+        self.hanger = EntryField(theme, "Hook and rope weigh", quantity_reader(Kind.MASS, KG), "weigh all that hangs")
+        self.head = EntryField(theme, "Its head weighs", quantity_reader(Kind.MASS, KG), "what does not swing")
+        self.grip = EntryField(
+            theme, "From the drive's centre to the grip mark", quantity_reader(Kind.LENGTH, MM), "such as 412 mm"
+        )
+        for field in (self.grip, self.own_mass, self.own_centre, self.head, self.hanger):
+            field.line.textChanged.connect(lambda _text: self._anew())
+        self.rule = Chips(theme, "Lengths are measured with")
+        self.level = Chips(theme, "The lever is level")
+        self.anchor = Chips(theme, "What holds the drive")
+        for chips in (self.rule, self.level, self.anchor):
+            chips.chosen.connect(self._anew)
+        caution = "Weights rated and tied, a stop under them, feet and head out of their fall. Eye protection."
+        self.setLayout(
+            column(
+                self.grip,
+                row(self.own_mass, self.own_centre, gap=2),
+                row(self.head, self.hanger, gap=2),
+                self._named("Measured with", self.rule),
+                self._named("Level", self.level),
+                self._named("Held", self.anchor),
+                self._named("Point", self.points),
+                self._named("Hang", self.ways),
+                self.drawing,
+                self.worth,
+                self.most,
+                self.short,
+                surface(column(label(theme, caution, Type.STRONG, wrap=True), margin=2), "notice"),
+                gap=1,
+            )
+        )
+
+    def _named(self, words: str, chips: Chips) -> QWidget:
+        made, name = QWidget(), label(self._theme, words, Type.BODY, "quiet")
+        name.setFixedWidth(12 * GRID)
+        layout = row(name, chips, gap=1)
+        layout.setStretch(1, 1)
+        made.setLayout(layout)
+        return made
+
+    def begin(self, run: RunState, means: Means) -> None:
+        """A run, with nothing hung yet."""
+        self._run, self._means = run, means
+        self._chosen = {}
+        tool = run.tool
+        self.own_mass.line.setText(quantity(tool.own_mass, KG) if tool.own_mass else "")
+        self.own_centre.line.setText(quantity(tool.own_centre, MM) if tool.own_centre else "")
+        self.head.setVisible(tool.pivot > 0)
+        self.grip.setVisible(tool.lever is None)
+        for field in (self.grip, self.head, self.hanger):
+            field.clear()
+        rules = [(str(i), f"{r.number}, ±{number(r.uncertainty * 1000)} mm") for i, r in enumerate(means.rules)]
+        self.rule.offer([*rules, ("", "a tape, to 2 mm")], [rules[0][0] if rules else ""])
+        self.level.offer([(one.value, words) for one, words in LEVEL_WORDS.items()], [Levelled.LEVEL.value])
+        self.anchor.offer([(one.value, words) for one, words in ANCHOR_WORDS.items()], [Anchor.VICE.value])
+        targets = sorted({s.target for s in run.found})
+        self.points.offer([(repr(t), settable(tool.kind, t, tool.unit)) for t in targets], [repr(targets[0])])
+        self._anew()
+
+    @property
+    def target(self) -> float:
+        """The point that is looked at."""
+        return float(self.points.one)
+
+    @property
+    def lacks(self) -> str:
+        """What is still to be said; empty when it can be hung."""
+        run = self._run
+        if run is None or self.lever is None:
+            grip = (
+                "Say how far the grip mark is from the drive, "
+                if run is not None and run.tool.lever is None
+                else "Say "
+            )
+            return f"{grip}what the tool weighs, and where it balances: its own weight pulls too."
+        open_points = [s.target for s in run.found if self.lever.at(s.target) is None]
+        if open_points:
+            words = settable(run.tool.kind, min(open_points), run.tool.unit)
+            where = " at the grip mark" if hanging.must_hang_at_the_mark(run.tool) else ""
+            pin = "; or say on its model where its pin is, and they can hang anywhere" if where else ""
+            return (
+                f"{words} cannot be made with these weights{where}, and at most {quantity(HEAVIEST, KG)} that one person "
+                f"lifts: leave the point out, or add weights{pin}."
+            )
+        return ""
+
+    def _number(self, field: EntryField) -> float | None:
+        try:
+            return float(str(field.value())) if field.text.strip() else None
+        except InputRefused:
+            return None
+
+    def _anew(self) -> None:
+        """Something of the set-up is otherwise: what hangs where is found anew, but for what was moved by hand."""
+        run = self._run
+        if run is None or not self.points.chips:
+            return
+        mass, centre = self._number(self.own_mass), self._number(self.own_centre)
+        grip = run.tool.lever or self._number(self.grip)
+        if not mass or not centre or not grip or centre >= grip or run.tool.pivot >= grip:
+            self.lever = None
+            self._look()
+            return
+        lengths = self._means.rules[int(self.rule.one)].uncertainty if self.rule.one else NO_RULE
+        bare = replace(
+            hanging.lever_for(run.tool, self._means.gravity),
+            grip=grip,
+            own_mass=mass,
+            own_centre=centre,
+            head=self._head(mass),
+            hanger=self._number(self.hanger) or 0.0,
+            length=lengths,
+            levelled=Levelled(self.level.one),
+            anchor=Anchor(self.anchor.one),
+        )
+        self._ways = {}
+        for target in sorted({s.target for s in run.found}):
+            try:
+                self._ways[target] = _ways(bare, run.tool, self._means.box, target)
+            except InputRefused:
+                self._ways[target] = ()
+        self._chosen = {t: w[0] for t, w in self._ways.items() if w}
+        self.lever = replace(bare, points=tuple(self._chosen.values()))
+        self._look()
+
+    def _head(self, mass: float) -> float | None:
+        """The head's mass; one as heavy as the tool is not taken, and said at the field."""
+        head = self._number(self.head)
+        if head is not None and head >= mass:
+            self.head.refuse("it cannot weigh as much as the whole tool")
+            return None
+        return head
+
+    def _take_way(self) -> None:
+        """One of the ways to hang it."""
+        self._hang(self._ways[self.target][int(self.ways.one)])
+
+    def _hang(self, hung: HungAt) -> None:
+        if self.lever is not None:
+            self._chosen[hung.target] = hung
+            self.lever = replace(self.lever, points=tuple(self._chosen.values()))
+            self._look()
+
+    def _moved(self, part: Part, metres: float) -> None:
+        """A part was dragged or stepped."""
+        if part is Part.BALANCE:
+            self.own_centre.line.setText(quantity(metres, MM))
+        elif self._run is not None and hanging.must_hang_at_the_mark(self._run.tool):
+            self.most.setText("Where its pin is was never said: it is right at the grip mark alone.")
+        elif (hung := self._chosen.get(self.target)) is not None:
+            self._hang(replace(hung, hook=metres))
+
+    def _look(self) -> None:
+        run = self._run
+        if run is None:
+            return
+        hung = self._chosen.get(self.target) if self.lever is not None else None
+        found = self._ways.get(self.target, ()) if self.lever is not None else ()
+        on = [str(i) for i, way in enumerate(found) if hung is not None and way.words == hung.words]
+        self.ways.offer([(str(i), f"{w.words} at {quantity(w.hook, MM)}") for i, w in enumerate(found)], on[:1])
+        lever = self.lever
+        self.drawing.show_state(
+            LeverState(
+                grip=(lever.grip if lever is not None else run.tool.lever) or 0.4,
+                pivot=run.tool.pivot,
+                hook=hung.hook if hung is not None else None,
+                balance=lever.own_centre if lever is not None else None,
+                weights=tuple((w.number, w.mass) for w in hung.weights) if hung is not None else (),
+                own=quantity(lever.own_mass, KG) if lever is not None else "",
+                torque=f"makes {hanging.torque_words(lever, hung, run.tool.unit)}"
+                if lever is not None and hung
+                else "",
+            )
+        )
+        self._say(run, lever, hung)
+        self.changed.emit()
+
+    def _elsewhere(self, run: RunState, lever: LeverFacts) -> str:
+        """Which of the other points this set-up cannot decide."""
+        weak = [
+            settable(run.tool.kind, at.target, run.tool.unit)
+            for at in lever.points
+            if at.target != self.target
+            and lever.worth(at) > run.rules.reference_limit(run.limit(at.target)) * (1 + 1e-12)
+        ]
+        return f" Too unsure at {', '.join(weak)}." if weak else ""
+
+    def _say(self, run: RunState, lever: LeverFacts | None, hung: HungAt | None) -> None:
+        for words in (self.most, self.short):
+            words.setVisible(lever is not None and hung is not None)
+        if lever is None or hung is None:
+            self.worth.setText(self.lacks)
+            return
+        worth, limit = lever.worth(hung), run.limit(hung.target)
+        allowed = run.rules.reference_limit(limit)
+        makes = f"{hung.words} makes {hanging.torque_words(lever, hung, run.tool.unit)}, W {percent(worth, 2)}"
+        if not all(w.uncertainty is not None for w in hung.weights):
+            verdict = "a stamp alone decides nothing: this is a shop check until they are weighed"
+        elif worth <= allowed * (1 + 1e-12):
+            verdict = f"good enough to decide ±{percent(limit, 1)}"
+        else:
+            verdict = f"too unsure to decide ±{percent(limit, 1)}: that wants {percent(allowed, 2)}"
+        self.worth.setText(f"{makes}: {verdict}.{self._elsewhere(run, lever)}")
+        self.most.setText(hanging.biggest_share(lever, hung))
+        stamps = {w.number: w.stamped for w in self._means.box if w.stamped is not None}
+        told = "; ".join(
+            f"{words} {percent(off, 1, sign=True)}, {percent(abs(off) / limit, 0)} of the limit"
+            for words, off in hanging.shortcuts(lever, hung, stamps)
+        )
+        self.short.setText(f"What shortcuts would make of it: {told}.")
+
+
+def _ways(lever: LeverFacts, tool: ToolFacts, box: tuple[BoxWeight, ...], target: float) -> tuple[HungAt, ...]:
+    """What to hang for a target: made for the torque that is aimed at, and kept under the target."""
+    at_the_mark = hanging.must_hang_at_the_mark(tool)
+    found = hanging.ways(lever, box, hanging.aim_for(tool, target), at_the_mark=at_the_mark)
+    return tuple(replace(way, target=target) for way in found)

@@ -1,0 +1,62 @@
+"""A box of weights, each by its stamp, with the mouse alone; weighing them can wait."""
+
+from __future__ import annotations
+
+from functools import partial
+
+from PyQt6.QtCore import pyqtSignal
+from PyQt6.QtWidgets import QWidget
+
+from reckoner.core.printing import THIN, number
+from reckoner.ui.layout import column, row
+from reckoner.ui.theme import Theme, Type
+from reckoner.ui.widgets.buttons import button
+from reckoner.ui.widgets.flow import Flow
+from reckoner.ui.widgets.text import label
+
+STAMPS = (0.5, 1.0, 2.0, 2.5, 5.0, 10.0, 15.0, 20.0, 25.0)
+"""kg that weights usually say they are."""
+
+MOST = 20
+
+
+class NewWeights(QWidget):
+    """Signal ``changed()`` when one more stands there, or was taken back."""
+
+    changed = pyqtSignal()
+
+    def __init__(self, theme: Theme) -> None:
+        super().__init__()
+        self._theme = theme
+        self.stamps: list[float] = []
+        words = label(theme, "Press what your weights say they are, one press for each weight.", Type.BODY, wrap=True)
+        presses = QWidget()
+        flow = Flow(presses)
+        self.presses = {}
+        for stamp in STAMPS:
+            self.presses[stamp] = button(theme, f"{number(stamp)}{THIN}kg", partial(self._add, stamp))
+            flow.addWidget(self.presses[stamp])
+        self.told = label(theme, "", Type.LEAD, wrap=True)
+        self.back = button(theme, "Take the last back", self._take_back, "link")
+        caution = (
+            "Until they are weighed their stamps are not to be believed: they can be 5 % out. Runs with them are shop "
+            "checks; say under References what a scale says, and they decide."
+        )
+        note = label(theme, caution, Type.BODY, "quiet", wrap=True)
+        self.setLayout(column(words, presses, self.told, row(self.back, 1), note, gap=2))
+        self._look()
+
+    def _add(self, stamp: float) -> None:
+        if len(self.stamps) < MOST:
+            self.stamps.append(stamp)
+            self._look()
+
+    def _take_back(self) -> None:
+        if self.stamps:
+            self.stamps.pop()
+            self._look()
+
+    def _look(self) -> None:
+        self.told.setText(" + ".join(number(s) for s in self.stamps) + f"{THIN}kg" if self.stamps else "None yet.")
+        self.back.setVisible(bool(self.stamps))
+        self.changed.emit()

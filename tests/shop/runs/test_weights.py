@@ -1,0 +1,217 @@
+"""A whole run with known weights: what hangs, the bracket, the verdict; and what cannot hang so."""
+
+from dataclasses import replace
+from datetime import date
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from reckoner.core.kinds import Direction, ToolKind, ToolType
+from reckoner.core.states import State
+from reckoner.shop import hanging
+from reckoner.shop.acts import ShopRefused
+from reckoner.shop.hanging import HungAt, HungWeight, Levelled, LeverFacts
+from reckoner.shop.procedures.base import Distrust, Seen
+from reckoner.shop.procedures.weights import bracketed, hung_torque, next_try
+from reckoner.shop.runs import document, opening, setting_up, signing, taking
+from reckoner.shop.runs.derivation import derivation
+from reckoner.shop.runs.judging import judged
+from reckoner.shop.runs.loading import load
+from reckoner.shop.runs.recompute import recompute
+from reckoner.shop.runs.records import FOUND, ObservationState, SeriesState
+from reckoner.shop.runs.steps import Step
+from reckoner.shop.toolfacts import ToolFacts
+from reckoner.store.reader import reader_of
+from reckoner.store.terms import ObservationKind, Outcome, Source
+from tests.support.runs import later, looked_over, tool_id
+
+CLICKED, SILENT = ObservationKind.CLICKED, ObservationKind.SILENT
+
+
+def set_up(session, number, demo, act):
+    """The run of a tool with the box's best ways hung at each of its points."""
+    run = looked_over(session, opening.open_run(session, tool_id(demo, number), act), act)
+    reader = reader_of(session)
+    lever = replace(
+        hanging.lever_for(run.tool, hanging.gravity(reader)),
+        own_mass=0.52, own_centre=0.09, length=0.0003, own_centre_uncertainty=0.001, levelled=Levelled.LEVEL,
+    )  # fmt: skip
+    box = hanging.box(reader)
+    points = hung(lever, run, box)
+    run = setting_up.hang(session, run.id, replace(lever, points=points), act)
+    run = setting_up.record_room(session, run.id, 21.5, 0.46, "", act)
+    while run.step is Step.EXERCISE:
+        run = taking.record_exercise(session, run.id, None, act)
+    return run
+
+
+def hung(lever, run, box):
+    """The best way for each point, made for what is aimed at."""
+    return tuple(
+        replace(hanging.ways(lever, box, hanging.aim_for(run.tool, s.target))[0], target=s.target) for s in run.found
+    )
+
+
+def answered(session, run, act, error):
+    """Every try answered as a tool does whose trips lie ``error`` above its settings."""
+    tries = 0
+    while run.current is not None:
+        series, tries = run.current, tries + 1
+        torque = hung_torque(run, series.target)
+        setting = next_try(series, run.tool, torque, run.set_up.detail)
+        kind = CLICKED if torque >= setting * (1 + error) else SILENT
+        run = taking.observe(session, run.id, Seen(kind, None, Source.TYPED, tool_value=setting), act)
+    return run, tries
+
+
+def test_a_run_with_weights_finds_what_the_tool_does_and_is_recomputed(demo, act):
+    with demo.session() as session:
+        run = set_up(session, "HC-0125", demo, act)  # 5 to 25 N·m
+        assert run.reference.proven
+        run, tries = answered(session, run, act, 0.022)
+        found = judged(run)
+        assert found.verdict.accepted is True
+        for point in found.verdict.points:
+            w = point.budget.expanded_uncertainty
+            assert point.budget.deviation == pytest.approx(1 / 1.022 - 1, abs=w)
+        assert tries < 50  # two tries a bracket once it was found, of which there are fifteen
+        assert document.read(document.write(run.facts)) == run.facts
+        lines = {
+            line.what: line for line in derivation(run.tool, run.reference, found.verdict.points[0], found.verdict)
+        }
+        assert any(what.startswith("What hangs: W-") for what in lines)
+        assert "Its known error" not in lines
+        signed = signing.sign(session, run.id, later(act, 2))
+        assert (signed.signature.outcome, signed.signature.due) == (Outcome.RELEASED, date(2027, 11, 24))
+        assert [r.otherwise for r in recompute(session) if r.otherwise] == []
+        assert load(session, run.id).reference.hung == run.reference.hung
+
+
+def test_a_stamp_alone_makes_it_a_shop_check(demo, act):
+    with demo.session() as session:
+        run = looked_over(session, opening.open_run(session, tool_id(demo, "HC-0125"), act), act)
+        lever = replace(hanging.lever_for(run.tool, (9.80665, 0.026)), own_mass=0.52, own_centre=0.09)
+        believed = tuple(
+            replace(w, uncertainty=None, mass=w.stamped) for w in hanging.box(reader_of(session)) if w.stamped
+        )
+        points = hung(lever, run, believed)
+        run = setting_up.hang(session, run.id, replace(lever, points=points), act)
+        assert judged(run).distrust is Distrust.UNPROVEN
+        run = setting_up.record_room(session, run.id, 21.5, 0.46, "", act)
+        while run.step is Step.EXERCISE:
+            run = taking.record_exercise(session, run.id, None, act)
+        run, _ = answered(session, run, act, 0.01)
+        assert judged(run).verdict.state is State.COMPARED
+
+
+def test_what_hangs_is_worth_what_it_is_worth_and_shortcuts_are_told():
+    """12 kg at 0.42 m, 46.6° N at 1850 m, the tool 1.35 kg balanced at 0.19 m: 51.916 N·m, u 0.0623 N·m."""
+    hung = HungAt(52.0, (HungWeight("W", 12.0, 0.01),), 0.42)
+    lever = LeverFacts(
+        (hung,), 1.35, 0.19, 0.42, length=0.001, own_centre_uncertainty=0.0, own_mass_uncertainty=0.0, gravity=9.801936,
+        gravity_uncertainty=2e-4, levelled=Levelled.LEVEL,
+    )  # fmt: skip
+    assert lever.torque(hung) == pytest.approx(51.916, abs=5e-4)
+    assert lever.worth(hung) * lever.torque(hung) / 2 == pytest.approx(0.0623, abs=1e-4)
+    told = dict(hanging.shortcuts(lever, hung, {"W": 12.5}))
+    assert told["rounding gravity to 10"] == pytest.approx(0.0202, abs=1e-4)
+    assert told["forgetting the tool's own weight"] == pytest.approx(-2.5142 / 51.916, abs=1e-4)
+    assert told["a lever 5° off level, unseen"] == pytest.approx(0.0038, abs=1e-4)
+    assert told["believing the stamps"] == pytest.approx(0.5 * 9.801936 * 0.42 / 51.916, abs=1e-4)
+    assert "taking mass times length, hung off the grip mark" not in told
+    pinned = replace(lever, pivot=0.03)
+    away = replace(hung, hook=0.305)
+    plain = dict(hanging.shortcuts(pinned, away, {}))["taking mass times length, hung off the grip mark"]
+    assert plain == pytest.approx(pinned.made(away).torque / pinned.torque(away) - 1)
+    assert plain > 0.02
+    said = hanging.biggest_share(lever, hung)
+    assert said.startswith("The length to the hook is ")
+    assert "measure it with a finer rule; half as unsure, W goes from 0.24" in said.replace("\u202f", " ")
+
+
+@pytest.mark.parametrize(
+    ("change", "why"),
+    [
+        (lambda f: replace(f, own_mass=0.0), "Weigh the tool and balance it"),
+        (lambda f: replace(f, own_centre=0.5), "between the drive and the grip mark"),
+        (lambda f: replace(f, points=f.points[1:]), "Nothing hangs for 5"),
+        (lambda f: moved(f, 0.3), "cannot hang beyond the grip mark"),
+        (lambda f: moved(f, 0.02), "beyond the pin"),
+        (lambda f: moved(f, 0.15), "too far from 5"),
+        (lambda f: heavy(f, 30.0), "more than one person should lift"),
+    ],
+)
+def test_what_cannot_hang_so_is_refused_in_words(demo, act, change, why):
+    with demo.session() as session:
+        run = looked_over(session, opening.open_run(session, tool_id(demo, "HC-0125"), act), act)
+        lever = replace(hanging.lever_for(run.tool, (9.80665, 0.026)), own_mass=0.52, own_centre=0.09)
+        box = hanging.box(reader_of(session))
+        lever = replace(lever, points=tuple(hanging.ways(lever, box, s.target)[0] for s in run.found))
+        with pytest.raises(ShopRefused, match=why):
+            setting_up.hang(session, run.id, change(lever), act)
+        assert run.reference is None
+
+
+def moved(lever, hook):
+    return replace(lever, points=(replace(lever.points[0], hook=hook), *lever.points[1:]))
+
+
+def heavy(lever, mass):
+    hung = HungAt(lever.points[0].target, (HungWeight("X", mass, 0.01),), 0.05)
+    return replace(lever, points=(hung, *lever.points[1:]))
+
+
+def seen(*answers):
+    """Observations such as (CLICKED, 48) against 50 N·m."""
+    return tuple(
+        ObservationState(i, None, kind, 50.0, Source.TYPED, tool_value=float(setting))
+        for i, (kind, setting) in enumerate(answers)
+    )
+
+
+def test_one_side_alone_is_no_reading_and_answers_that_contradict_are_dropped():
+    assert bracketed(seen((CLICKED, 48), (CLICKED, 49)), 1.0)[0] == ()
+    assert [p.tool for p in bracketed(seen((CLICKED, 48), (SILENT, 49)), 1.0)[0]] == [48.5]
+    assert bracketed(seen((CLICKED, 48), (SILENT, 50)), 1.0)[0] == ()
+    pairs, now = bracketed(seen((CLICKED, 48), (SILENT, 47), (SILENT, 48)), 1.0)
+    assert (pairs, now.contradicted) == ((), False)
+    pairs, now = bracketed(seen((CLICKED, 48), (SILENT, 47)), 1.0)
+    assert (pairs, now.contradicted, now.clicked, now.silent) == ((), True, None, 47.0)
+
+
+@given(st.floats(-0.3, 0.3), st.sampled_from([0.25, 0.5, 1.0, 2.0]), st.floats(30.0, 95.0))
+def test_the_next_try_closes_the_bracket_around_where_the_tool_trips(error, step, torque):
+    """Whatever the tool does, a few tries enclose its trip between two neighbouring graduations; repeats take two."""
+    tool = tool_of(step)
+    observations, trip = (), torque / (1 + error)  # the setting that trips at just this torque
+    counts = []
+    for wanted in (1, 2, 3):
+        tries = 0
+        while len(bracketed(observations, step)[0]) < wanted:
+            tries += 1
+            assert tries < 30
+            series = SeriesState(1, FOUND, Direction.CW, torque, 5, observations, ())
+            setting = next_try(series, tool, torque, f'{{"step": {step}}}')
+            if setting is None:
+                return  # it trips outside its scale: no bracket closes, and none is claimed
+            kind = CLICKED if setting <= trip else SILENT
+            observations = (
+                *observations,
+                ObservationState(len(observations), None, kind, torque, Source.TYPED, tool_value=setting),
+            )
+        counts.append(tries)
+    for pair in bracketed(observations, step)[0]:
+        assert abs(pair.tool - trip) <= step / 2 * (1 + 1e-6)
+    assert counts[1] <= 3
+    assert counts[2] <= 3
+
+
+def tool_of(step):
+    from reckoner.core.kinds import Approach, Mechanism
+    from reckoner.core.units import N_M
+
+    kind = ToolKind(ToolType.SETTING, "A", 100.0, 20.0, step)
+    return ToolFacts(
+        1, "W-1", "", "", "", kind, Mechanism.CLICK, N_M, "", (Direction.CW,), Approach.FROM_BELOW, "", "", None
+    )

@@ -1,0 +1,150 @@
+"""The bench without a meter: weights hung on the lever drawing, each try answered with one key, to the signature."""
+
+import pytest
+from PyQt6.QtCore import QPoint, Qt
+from PyQt6.QtTest import QTest
+
+from reckoner.shop.procedures.weights import hung_torque, next_try
+from reckoner.shop.runs.judging import judged
+from reckoner.shop.runs.steps import Step
+from reckoner.ui.places import PlaceId
+from reckoner.ui.widgets.lever import LeverDrawing, LeverState, Part
+from tests.support.hands import ENTER, WAIT, click, go, look, press, settle, type_in
+from tests.support.runs import tool_id
+
+
+@pytest.fixture
+def setting_up(qtbot, open_window, demo_folder, demo):
+    """The bench at the set-up of HC-0125, a click wrench from 5 to 25 N·m, known weights chosen."""
+    window = open_window(demo_folder)
+    go(window, "bench", tool=tool_id(demo, "HC-0125"))
+    bench = window.place(PlaceId.BENCH)
+    qtbot.waitUntil(lambda: bench.button.text() == "Put it on the bench", timeout=WAIT)
+    press(window, ENTER)
+    qtbot.waitUntil(lambda: bench.run is not None, timeout=WAIT)
+    while bench.run.step is Step.LOOK_OVER:
+        press(window, ENTER)
+        settle(qtbot, window)
+    panel = bench.panels.set_up
+    qtbot.waitUntil(lambda: bool(panel.candidates), timeout=WAIT)
+    click(next(b for b in panel._choice_group.buttons() if b.accessibleName().startswith("Weights")))
+    settle(qtbot, window)
+    return window, bench, panel.hanging
+
+
+def hang(qtbot, window, bench):
+    press(window, ENTER)
+    qtbot.waitUntil(lambda: bench.run.reference is not None, timeout=WAIT)
+    for text in ("21", "45"):
+        type_in(window, text)
+        press(window, ENTER)
+    qtbot.waitUntil(lambda: bench.run.step is Step.EXERCISE, timeout=WAIT)
+    while bench.run.step is Step.EXERCISE:
+        before = sum(e.done for e in bench.run.exercise)
+        press(window, ENTER)
+        qtbot.waitUntil(lambda b=before: sum(e.done for e in bench.run.exercise) > b, timeout=WAIT)
+
+
+def test_a_whole_run_with_weights_by_the_keyboard_alone(qtbot, setting_up):
+    window, bench, sheet = setting_up
+    assert bench.button.text() == "Hang these weights"
+    assert sheet.lacks == ""  # the register knows what the tool weighs and where it balances
+    bench.setFocus()
+    hang(qtbot, window, bench)
+    panel = bench.panels.tripping
+    assert bench.panel is panel
+    assert panel.now.text() == "Set it to 5.25\u202fN·m."
+    assert not bench.button.isEnabled()
+    panel.setFocus()
+    answers = 0
+    while bench.run.current is not None:
+        run, series = bench.run, bench.run.current
+        torque = hung_torque(run, series.target)
+        setting = next_try(series, run.tool, torque, run.set_up.detail)
+        qtbot.waitUntil(lambda: panel.painted, timeout=WAIT)
+        before = run.stamp
+        QTest.keyClick(panel, Qt.Key.Key_C if torque >= setting * 0.988 else Qt.Key.Key_S)
+        qtbot.waitUntil(lambda b=before: bench.run.stamp != b, timeout=WAIT)
+        settle(qtbot, window)
+        answers += 1
+    assert answers < 60
+    assert bench.run.step is Step.DECIDE
+    found = judged(bench.run).verdict
+    assert [p.decision.looked_at < 0.03 for p in found.points] == [True] * 3
+    assert all(abs(p.budget.deviation - 0.0121) < 0.03 for p in found.points)
+    press(window, ENTER)
+    qtbot.waitUntil(lambda: bench.run.signed, timeout=WAIT)
+
+
+def test_an_answer_counts_only_for_the_try_that_was_seen_and_the_last_can_be_struck(qtbot, setting_up):
+    window, bench, _sheet = setting_up
+    bench.setFocus()
+    hang(qtbot, window, bench)
+    panel = bench.panels.tripping
+    panel.setFocus()
+    qtbot.waitUntil(lambda: panel.painted, timeout=WAIT)
+    QTest.keyClick(panel, Qt.Key.Key_C)
+    QTest.keyClick(panel, Qt.Key.Key_C)  # the next try was not painted yet
+    settle(qtbot, window)
+    qtbot.waitUntil(lambda: panel.painted, timeout=WAIT)
+    assert [o.tool_value for o in bench.run.current.observations] == [5.25]
+    assert panel.now.text() == "Set it to 5.50\u202fN·m."
+    click(panel.silent)
+    qtbot.waitUntil(lambda: len(bench.run.current.pairs) == 1, timeout=WAIT)
+    assert panel.found.text().startswith("5\u202fN·m: trips at 5.375 N·m; deviation")
+    panel.setFocus()
+    look(window)
+    press(window, Qt.Key.Key_Backspace)
+    type_in(window, "it was slid")
+    press(window, ENTER)
+    qtbot.waitUntil(lambda: bench.run.current.pairs == (), timeout=WAIT)
+    assert [o.struck for o in bench.run.current.observations] == ["", "it was slid"]
+
+
+def test_what_hangs_is_chosen_dragged_and_stepped_and_the_numbers_follow(qtbot, setting_up):
+    window, bench, sheet = setting_up
+    drawing = sheet.drawing
+    click(sheet.points.chips["15.0"])
+    first = sheet.worth.text()
+    assert "makes 15.0" in first
+    assert "half as unsure, W goes from" in sheet.most.text()
+    assert "forgetting the tool's own weight" in sheet.short.text()
+    hook = drawing.state.hook
+    drawing.setFocus()
+    QTest.keyClick(drawing, Qt.Key.Key_Left)
+    assert drawing.state.hook == pytest.approx(hook - 0.001)
+    QTest.keyClick(drawing, Qt.Key.Key_Left, Qt.KeyboardModifier.ShiftModifier)
+    assert drawing.state.hook == pytest.approx(hook - 0.011)
+    assert sheet.worth.text() != first
+    start = QPoint(round(drawing._x(drawing.state.hook)), round(drawing._drive.y()) + 60)
+    QTest.mousePress(drawing, Qt.MouseButton.LeftButton, pos=start)
+    QTest.mouseMove(drawing, QPoint(round(drawing._x(0.120)), start.y()))
+    QTest.mouseRelease(drawing, Qt.MouseButton.LeftButton)
+    assert drawing.state.hook == pytest.approx(0.120, abs=0.0011)
+    press_hang(qtbot, window, bench)
+    assert "too far from 15" in bench.right.fault.text().replace("\u202f", " ")
+    assert bench.run.reference is None
+    sheet.own_mass.line.clear()
+    assert "its own weight pulls too" in sheet.lacks
+    assert not bench.button.isEnabled()
+
+
+def press_hang(qtbot, window, bench):
+    bench.setFocus()
+    press(window, ENTER)
+    settle(qtbot, window)
+
+
+def test_the_drawing_keeps_its_parts_on_the_lever(qtbot, theme):
+    drawing = LeverDrawing(theme)
+    qtbot.addWidget(drawing)
+    drawing.resize(800, 240)
+    drawing.show_state(LeverState(grip=0.4, pivot=0.03, hook=0.35, balance=0.19))
+    moved = []
+    drawing.moved.connect(lambda part, metres: moved.append((part, round(metres, 4))))
+    for to in (0.9, 0.0):
+        drawing._move(Part.HOOK, to)
+    QTest.keyClick(drawing, Qt.Key.Key_Up)
+    QTest.keyClick(drawing, Qt.Key.Key_Right)
+    assert moved == [(Part.HOOK, 0.4), (Part.HOOK, 0.031), (Part.BALANCE, 0.191)]
+    assert "Grip mark at 400" in drawing.accessibleDescription()
