@@ -129,7 +129,7 @@ def test_a_shop_with_weights_alone_reaches_its_first_run_with_the_mouse(qtbot, o
         look(window)
         click(bench.button)
         settle(qtbot, window)
-    sheet = bench.panels.set_up.hanging
+    sheet = bench.panels.set_up.lever.hanging
     qtbot.waitUntil(lambda: sheet.isVisible(), timeout=WAIT)
     assert sheet.lacks.startswith("Say how far the grip mark is from the drive")
     for field, text in ((sheet.grip, "240 mm"), (sheet.own_mass, "0.5 kg"), (sheet.own_centre, "90 mm")):
@@ -137,6 +137,20 @@ def test_a_shop_with_weights_alone_reaches_its_first_run_with_the_mouse(qtbot, o
     assert "at the grip mark" in sheet.lacks or sheet.lacks == ""
     click(sheet.points.chips["5.0"])
     assert "a stamp alone decides nothing" in sheet.worth.text()
+
+
+def test_a_shop_with_a_hanging_scale_alone_begins_with_it(qtbot, own_window):
+    window = own_window()
+    first = window.current.first
+    first.person.initials.line.setText("K. L.")
+    click(first.button)
+    qtbot.waitUntil(lambda: first.stage is Stage.WITH_WHAT, timeout=WAIT)
+    click(first.with_what.chips["gauge"])
+    assert first.missing.text() == "Press how far it goes."
+    click(first.gauge.reaches.chips["50"])
+    click(first.button)
+    qtbot.waitUntil(lambda: first.stage is Stage.FIRST_TOOL, timeout=WAIT)
+    assert first.heads[Stage.WITH_WHAT].words.text() == "✓ HS-1"
 
 
 def test_an_opening_that_was_interrupted_goes_on_where_it_stopped(qtbot, own_window, tmp_path):

@@ -37,4 +37,5 @@ def beginning(reader: Reader) -> Beginning:
     weights = reader.value("SELECT count(*) FROM gear WHERE kind = 'weight' AND NOT removed")
     if not reference and weights:
         reference = "1 weight" if weights == 1 else f"{weights} weights"
+    reference = reference or reader.value("SELECT number FROM gear WHERE kind = 'force gauge' AND NOT removed LIMIT 1")
     return Beginning(Stage.FIRST_TOOL if reference else Stage.WITH_WHAT, str(person), str(reference or ""))

@@ -10,6 +10,7 @@ from reckoner.core.budget import Effects
 from reckoner.core.errors import InputRefused
 from reckoner.core.reference import CertificatePoint, KnownError, ReferenceAtPoint, at_torque
 from reckoner.core.rules import RuleSet
+from reckoner.shop.gauging import PullFacts
 from reckoner.shop.hanging import LeverFacts
 from reckoner.shop.intervals import IntervalBasis
 from reckoner.shop.toolfacts import ToolFacts
@@ -25,7 +26,8 @@ class ReferenceFacts:
 
     ``corrected``: it applies its certificate itself; ``error_left`` is why its known error is left in the readings, empty
     where they are corrected for it. ``as_before``: the run was set up when a known error counted beside its readings only.
-    ``hung``: what hangs where, of known weights. ``stopped``: what its cross-checks say against it, while it is chosen.
+    ``hung``: what hangs where, of known weights; ``pull``: how a force gauge pulls. ``stopped``: what its cross-checks say
+    against it, while it is chosen.
     """
 
     id: int
@@ -48,11 +50,18 @@ class ReferenceFacts:
     as_before: bool = False
     stopped: str = ""
     hung: LeverFacts | None = None
+    pull: PullFacts | None = None
 
     @property
     def proven(self) -> bool:
         """Whether a certificate says what it is worth; one that is not compares and decides nothing."""
-        return self.hung.proven if self.hung is not None else bool(self.points)
+        by_lever = self.hung or self.pull
+        return by_lever.proven if by_lever is not None else bool(self.points)
+
+    @property
+    def by_hand(self) -> bool:
+        """Whether there is no meter: its torque is made on the tool's own lever, and what it says is typed or answered."""
+        return self.hung is not None or self.pull is not None
 
     @property
     def known(self) -> KnownError:
@@ -83,8 +92,9 @@ class ReferenceFacts:
     def at(self, torque: float) -> ReferenceAtPoint:
         """What it is worth at ``torque``: of one that is not proven, its resolution is all that is known; one whose error is
         corrected, by itself or in the pairs of a run, has none. Raises InputRefused off its points."""
-        if self.hung is not None:
-            return self.hung.reference_at(torque)
+        by_lever = self.hung or self.pull
+        if by_lever is not None:
+            return by_lever.reference_at(torque)
         if not self.proven:
             return ReferenceAtPoint(0.0, resolution=self.resolution)
         found = at_torque(self.points, torque, coverage_factor=self.coverage_factor, resolution=self.resolution)

@@ -85,6 +85,7 @@ class ReferenceKind(StrEnum):
 
     METER = "meter"
     WEIGHTS = "weights"
+    GAUGE = "force gauge"
 
 
 class RegisterKind(StrEnum):

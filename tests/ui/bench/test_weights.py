@@ -16,8 +16,11 @@ from tests.support.runs import tool_id
 @pytest.fixture
 def setting_up(qtbot, open_window, demo_folder, demo):
     """The bench at the set-up of HC-0125, a click wrench from 5 to 25 N·m, known weights chosen."""
-    window = open_window(demo_folder)
-    go(window, "bench", tool=tool_id(demo, "HC-0125"))
+    return at_the_set_up(qtbot, open_window(demo_folder), tool_id(demo, "HC-0125"), "Weights")
+
+
+def at_the_set_up(qtbot, window, tool, way):
+    go(window, "bench", tool=tool)
     bench = window.place(PlaceId.BENCH)
     qtbot.waitUntil(lambda: bench.button.text() == "Put it on the bench", timeout=WAIT)
     press(window, ENTER)
@@ -27,9 +30,9 @@ def setting_up(qtbot, open_window, demo_folder, demo):
         settle(qtbot, window)
     panel = bench.panels.set_up
     qtbot.waitUntil(lambda: bool(panel.candidates), timeout=WAIT)
-    click(next(b for b in panel._choice_group.buttons() if b.accessibleName().startswith("Weights")))
+    click(next(b for b in panel._choice_group.buttons() if b.accessibleName().startswith(way)))
     settle(qtbot, window)
-    return window, bench, panel.hanging
+    return window, bench, panel.lever.sheet
 
 
 def hang(qtbot, window, bench):
@@ -148,3 +151,31 @@ def test_the_drawing_keeps_its_parts_on_the_lever(qtbot, theme):
     QTest.keyClick(drawing, Qt.Key.Key_Right)
     assert moved == [(Part.HOOK, 0.4), (Part.HOOK, 0.031), (Part.BALANCE, 0.191)]
     assert "Grip mark at 400" in drawing.accessibleDescription()
+
+
+def test_a_run_with_a_hanging_scale_takes_what_it_shows(qtbot, open_window, demo_folder, demo):
+    window, bench, sheet = at_the_set_up(qtbot, open_window(demo_folder), tool_id(demo, "HC-0302"), "HS-1")
+    assert bench.button.text() == "Pull with it"
+    assert "100\u202fN·m wants a pull of 312.5\u202fN." in sheet.worth.text()
+    assert "Hang a known weight on it first" in sheet.worth.text()
+    sheet.weight.line.setText("9.967 kg")
+    sheet.showed.line.setText("11 kg")
+    bench.setFocus()
+    press(window, ENTER)
+    settle(qtbot, window)
+    assert "off at that weight" in bench.right.fault.text()
+    sheet.showed.line.setText("9.99 kg")
+    assert sheet.worth.text().endswith("Good enough to decide each point.")
+    sheet.hook.line.setText("200 mm")
+    assert sheet.drawing.state.hook == pytest.approx(0.2)
+    sheet.hook.line.setText("320 mm")
+    bench.setFocus()
+    hang(qtbot, window, bench)
+    pulls = bench.panels.pulls
+    assert bench.panel is pulls
+    pulls.typed.setFocus()
+    type_in(window, "6,4 kg")
+    assert "understood: 6.4\u202fkg, a pull of 62.763\u202fN: 20.0" in pulls.typed.hint.text()
+    press(window, ENTER)
+    qtbot.waitUntil(lambda: len(bench.run.current.pairs) == 1, timeout=WAIT)
+    assert bench.run.current.pairs[0].reference == pytest.approx(6.4 * 9.80665 * 0.32)

@@ -3,12 +3,14 @@
 ``base``   what a procedure is
 ``meter``  a torque meter
 ``weights`` known weights on the tool's own lever
+``gauge``  a force gauge or hanging scale that pulls on it
 
 A run asks its procedure and does not know which it has. To add a kind of reference: a member of
 ``store.terms.ReferenceKind``, a module here with its procedure, and a row in ``PROCEDURES``; in the window its set-up panel.
 """
 
 from reckoner.shop.procedures.base import Candidate, Caution, Distrust, Procedure
+from reckoner.shop.procedures.gauge import GaugeProcedure
 from reckoner.shop.procedures.meter import MeterProcedure
 from reckoner.shop.procedures.weights import WeightsProcedure
 from reckoner.store.terms import ReferenceKind
@@ -16,6 +18,7 @@ from reckoner.store.terms import ReferenceKind
 PROCEDURES: dict[ReferenceKind, Procedure] = {
     ReferenceKind.METER: MeterProcedure(),
     ReferenceKind.WEIGHTS: WeightsProcedure(),
+    ReferenceKind.GAUGE: GaugeProcedure(),
 }
 
 __all__ = ["PROCEDURES", "Candidate", "Caution", "Distrust", "Procedure"]

@@ -11,6 +11,7 @@ from sqlalchemy.orm import Session
 
 from reckoner.core.printing import percent, quantity
 from reckoner.core.units import Kind, unit_named
+from reckoner.core.weights import STANDARD_GRAVITY
 from reckoner.shop.acts import Act, FieldRefused, ShopRefused
 from reckoner.shop.register import editing
 from reckoner.shop.register.editing import Deed
@@ -112,6 +113,16 @@ def add_weights(session: Session, stamps: Sequence[float], act: Act) -> Deed:
         deeds.append(editing.add(session, RegisterKind.WEIGHT, row, act, act.at))
     count = "1 weight" if len(deeds) == 1 else f"{len(deeds)} weights"
     return editing.joined(f"adding {count}", deeds)
+
+
+def add_scale_on_a_hook(session: Session, kilograms: float, act: Act) -> Deed:
+    """A hanging scale by how far it goes: it reads kg, as it was set with a mass. Raises FieldRefused, ShopRefused."""
+    taken = {number for (number,) in session.execute(select(Gear.number))}
+    number = next(n for n in (f"HS-{i}" for i in range(1, 1000)) if n not in taken)
+    row: Gear = KINDS[RegisterKind.FORCE_GAUGE].table(
+        number=number, reaches=kilograms * STANDARD_GRAVITY, shows_mass=True
+    )
+    return editing.add(session, RegisterKind.FORCE_GAUGE, row, act, act.at)
 
 
 def add_gear(session: Session, kind: RegisterKind, number: str, act: Act) -> Deed:

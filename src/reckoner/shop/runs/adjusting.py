@@ -38,8 +38,8 @@ def why_not(state: RunState, person: PersonFacts) -> str:
         return (
             "Nobody here may adjust this model: how is not in the register. Hold the tool and send it to a laboratory."
         )
-    if state.reference is not None and state.reference.hung is not None:
-        return "It is adjusted at a torque meter: between two tries with weights nobody sees what the screw did."
+    if state.reference is not None and state.reference.by_hand:
+        return "It is adjusted at a torque meter, where each turn is seen at once."
     complete = not wants(state, Step.AS_FOUND) and not wants(state, Step.AS_LEFT)
     if judged(state).found is None or not complete:
         return "The as-found series comes first, complete, with its zero after."

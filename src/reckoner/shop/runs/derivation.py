@@ -43,6 +43,7 @@ def derivation(
     indications = ", ".join(fixed(unit.from_si(r * correction), decimals) for r in readings)
     lines = [
         *_hung(tool, reference, point),
+        *_pulled(tool, reference, point),
         DerivationLine("Readings", "X_r", shown, f"{n} readings, {symbol}"),
     ]
     if correction != 1:
@@ -124,6 +125,31 @@ def _hung(tool: ToolFacts, reference: ReferenceFacts, point: PointResult) -> tup
     return (
         DerivationLine(f"What hangs: {at.words}", formula, values, torque),
         DerivationLine("What it leaves unsure, u", "u = √Σ u_i²; W_ref = 2u / T", unsure, percent(lever.worth(at), 3)),
+    )
+
+
+def _pulled(tool: ToolFacts, reference: ReferenceFacts, point: PointResult) -> tuple[DerivationLine, ...]:
+    """What a pull of a force gauge makes."""
+    pull = reference.pull
+    if pull is None:
+        return ()
+    hook, grip, p = fixed(pull.hook, 4), fixed(pull.grip, 4), fixed(pull.pivot, 4)
+    pinned = pull.pivot > 0
+    force = fixed(pull.force_for(point.budget.mean_reading), 2)
+    values = f"{force} · ({hook} − {p}) · {grip} / ({grip} − {p})" if pinned else f"{force} · {hook}"
+    return (
+        DerivationLine(
+            f"A pull of {pull.gauge.number}, in the mean",
+            "T = F·(d − p)·L/(L − p)" if pinned else "T = F·d",
+            values,
+            quantity(point.budget.mean_reading, tool.unit),
+        ),
+        DerivationLine(
+            "What it leaves unsure",
+            "W_ref = √(W_gauge² + (U_d/(d − p))² + W_square²)",
+            f"gauge {percent(pull.gauge.uncertainty or 0.0, 2)}, length {fixed(pull.length * 1000, 1)} mm",
+            percent(reference.at(point.target).expanded_uncertainty, 3),
+        ),
     )
 
 

@@ -10,13 +10,14 @@ from __future__ import annotations
 
 import json
 from collections.abc import Mapping
-from dataclasses import fields
+from dataclasses import asdict, fields
 from datetime import date
 from functools import lru_cache
 from typing import Any
 
 from reckoner.core.budget import Effect, Effects
 from reckoner.core.errors import Refused
+from reckoner.core.gauge import Shows
 from reckoner.core.interval import Outcome, School
 from reckoner.core.kinds import Approach, Direction, Mechanism, ToolKind, ToolType
 from reckoner.core.limits import StatedLimit, of_reading
@@ -25,6 +26,7 @@ from reckoner.core.rules import RuleSet
 from reckoner.core.units import Kind, unit_named
 from reckoner.formats import rulesets
 from reckoner.shop.facts import MeasuredEffects, ReferenceFacts, RunFacts
+from reckoner.shop.gauging import Gauge, PullFacts, Squared
 from reckoner.shop.hanging import Anchor, HungAt, HungWeight, Levelled, LeverFacts
 from reckoner.shop.intervals import IntervalBasis
 from reckoner.shop.limits import limit_from, unread
@@ -200,6 +202,7 @@ def _reference(reference: ReferenceFacts) -> dict[str, Any]:
         "error_left": reference.error_left,
         "as_before": reference.as_before,
         "hung": None if reference.hung is None else _hung(reference.hung),
+        "pull": None if reference.pull is None else asdict(reference.pull),
         "certificate": certificate,
     }
 
@@ -226,6 +229,7 @@ def _read_reference(raw: Mapping[str, Any], version: int) -> ReferenceFacts:
         points=tuple(CertificatePoint(*p) for p in certificate.get("points", ())),
         as_before=version == 1 or raw["as_before"],
         hung=_read_hung(raw.get("hung")),
+        pull=_read_pull(raw.get("pull")),
     )
 
 
@@ -238,6 +242,14 @@ def _hung(lever: LeverFacts) -> dict[str, Any]:
 
 
 _LEVER = tuple(f.name for f in fields(LeverFacts) if f.name != "points")
+
+
+def _read_pull(raw: Mapping[str, Any] | None) -> PullFacts | None:
+    if raw is None:
+        return None
+    gauge = Gauge(**{**raw["gauge"], "shows": Shows(raw["gauge"]["shows"])})
+    check = tuple(raw["check"]) if raw["check"] is not None else None
+    return PullFacts(**{**raw, "gauge": gauge, "squared": Squared(raw["squared"]), "check": check})
 
 
 def _read_hung(raw: Mapping[str, Any] | None) -> LeverFacts | None:

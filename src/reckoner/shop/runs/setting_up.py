@@ -14,7 +14,8 @@ from reckoner.core.kinds import MeterMode
 from reckoner.core.printing import number, percent
 from reckoner.shop.acts import Act, ShopRefused, note
 from reckoner.shop.crosschecks import facts_on
-from reckoner.shop.facts import newest_certificate, reference_facts
+from reckoner.shop.facts import ReferenceFacts, newest_certificate, reference_facts
+from reckoner.shop.gauging import PullFacts, check_pull
 from reckoner.shop.hanging import LeverFacts, check_lever, hung_words
 from reckoner.shop.procedures import PROCEDURES
 from reckoner.shop.register import rows
@@ -118,35 +119,55 @@ def choose_reference(
     return reload(session, run_id, act)
 
 
-WEIGHTS = "Weights"
-"""What the shop's weights are called as a reference."""
+WEIGHTS, GAUGE = "Weights", "Force gauge"
+"""What the shop's weights, and its gauges, are called as a reference."""
+
+MOST_TORQUE = 2000.0
+"""No hand tool goes further, in N·m."""
 
 
 def hang(session: Session, run_id: int, lever: LeverFacts, act: Act) -> RunState:
     """Set the run up with known weights: what hangs where is kept with it. A stamp alone makes it a shop check. Raises
     ShopRefused for what cannot hang so, also once readings exist."""
+    state = _without_readings(session, run_id)
+    check_lever(lever, state.tool, tuple(s.target for s in state.found))
+    facts = replace(_lever_reference(session, ReferenceKind.WEIGHTS, WEIGHTS, act), hung=lever)
+    note(session, act, "hung weights", state.tool.number, what="; ".join(hung_words(lever, at) for at in lever.points))
+    return _set_up(session, state, facts, json.dumps({"step": state.tool.kind.resolution}), act)
+
+
+def pull_with(session: Session, run_id: int, pull: PullFacts, act: Act) -> RunState:
+    """Set the run up with a force gauge or hanging scale that pulls on the lever. One that was not looked at with a known
+    weight, or of unknown worth, makes it a shop check. Raises ShopRefused as ``hang`` does."""
+    state = _without_readings(session, run_id)
+    check_pull(pull, state.tool, tuple(s.target for s in state.found))
+    facts = replace(_lever_reference(session, ReferenceKind.GAUGE, GAUGE, act), pull=pull, number=pull.gauge.number)
+    note(session, act, "pulls with a gauge", state.tool.number, gauge=pull.gauge.number, hook=pull.hook)
+    return _set_up(session, state, facts, NOTHING, act)
+
+
+def _without_readings(session: Session, run_id: int) -> RunState:
     state = opened(session, run_id)
     if any(s.observations for s in state.all_series):
-        raise ShopRefused("This run has readings. Give the run up and begin anew to hang something else.")
-    check_lever(lever, state.tool, tuple(s.target for s in state.found))
-    row = session.scalar(select(Reference).where(Reference.kind == ReferenceKind.WEIGHTS))
+        raise ShopRefused("This run has readings. Give the run up and begin anew to set it up otherwise.")
+    return state
+
+
+def _lever_reference(session: Session, kind: ReferenceKind, name: str, act: Act) -> ReferenceFacts:
+    """The row that stands for all of a kind as a reference, made when it is first used."""
+    row = session.scalar(select(Reference).where(Reference.kind == kind))
     if row is None:
         row = Reference(
-            number=WEIGHTS, kind=ReferenceKind.WEIGHTS, serial="", minimum=0.0, maximum=MOST_TORQUE, resolution=0.0,
-            zero_tolerance=0.0,
-        )  # fmt: skip
+            number=name, kind=kind, serial="", minimum=0.0, maximum=MOST_TORQUE, resolution=0.0, zero_tolerance=0.0
+        )
         rows.add(session, RegisterKind.REFERENCE, row, act.at, act.person_id)
-    facts = replace(reference_facts(row, None), hung=lever)
-    detail = json.dumps({"step": state.tool.kind.resolution})
-    session.add(SetUp(run_id=run_id, at=act.at, reference_id=row.id, mode=state.meter_mode, detail=detail))
-    keep_facts(session, session.get_one(Run, run_id), replace(state.facts, reference=facts), act.at)
-    what = "; ".join(hung_words(lever, at) for at in lever.points)
-    note(session, act, "hung weights", state.tool.number, what=what)
-    return reload(session, run_id, act)
+    return reference_facts(row, None)
 
 
-MOST_TORQUE = 2000.0
-"""No hand tool goes further, in N·m."""
+def _set_up(session: Session, state: RunState, facts: ReferenceFacts, detail: str, act: Act) -> RunState:
+    session.add(SetUp(run_id=state.id, at=act.at, reference_id=facts.id, mode=state.meter_mode, detail=detail))
+    keep_facts(session, session.get_one(Run, state.id), replace(state.facts, reference=facts), act.at)
+    return reload(session, state.id, act)
 
 
 def record_zero(

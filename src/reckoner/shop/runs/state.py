@@ -169,4 +169,4 @@ class RunState:
         """Full scale would overload the reference: the tool is exercised on something else."""
         if self.reference is None:
             return False
-        return self.reference.hung is not None or not self.reference.bears(self.exercise_target)
+        return self.reference.by_hand or not self.reference.bears(self.exercise_target)

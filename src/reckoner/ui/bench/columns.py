@@ -58,8 +58,8 @@ class LeftColumn(QWidget):
         self.steps.show_run(run)
         self.give_up.setVisible(run is not None and not run.signed)
         reference = run.reference if run is not None else None
-        named = f"Meter {reference.number}" if reference is not None and reference.hung is None else "Meter"
-        self._meter_title.setText("Known weights" if reference is not None and reference.hung is not None else named)
+        named = "Meter" if reference is None else reference.number if reference.by_hand else f"Meter {reference.number}"
+        self._meter_title.setText(named)
         if run is None:
             self._giving_up.hide()
 

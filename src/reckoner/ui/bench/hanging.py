@@ -12,6 +12,7 @@ from reckoner.core.printing import number, percent, quantity
 from reckoner.core.stack import HEAVIEST
 from reckoner.core.units import Kind, unit_named
 from reckoner.shop import hanging
+from reckoner.shop.gauging import Gauge, gauges
 from reckoner.shop.hanging import Anchor, BoxWeight, HungAt, Levelled, LeverFacts, Rule
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.toolfacts import ToolFacts
@@ -35,16 +36,27 @@ NO_RULE = 0.002
 
 @dataclass(frozen=True)
 class Means:
-    """What the shop has: its weights, its rules, and gravity where it stands with its uncertainty."""
+    """What the shop has: its weights, gauges and rules, and gravity where it stands with its uncertainty."""
 
     box: tuple[BoxWeight, ...] = ()
+    gauges: tuple[Gauge, ...] = ()
     rules: tuple[Rule, ...] = ()
     gravity: tuple[float, float] = (9.80665, hanging.ANYWHERE)
 
 
 def means(reader: Reader) -> Means:
     """Read at the register."""
-    return Means(hanging.box(reader), hanging.rules(reader), hanging.gravity(reader))
+    return Means(hanging.box(reader), gauges(reader), hanging.rules(reader), hanging.gravity(reader))
+
+
+def named(theme: Theme, words: str, chips: Chips) -> QWidget:
+    """Chips with their name at the left."""
+    made, name = QWidget(), label(theme, words, Type.BODY, "quiet")
+    name.setFixedWidth(12 * GRID)
+    layout = row(name, chips, gap=1)
+    layout.setStretch(1, 1)
+    made.setLayout(layout)
+    return made
 
 
 class HangingSheet(QWidget):
@@ -91,11 +103,11 @@ class HangingSheet(QWidget):
                 self.grip,
                 row(self.own_mass, self.own_centre, gap=2),
                 row(self.head, self.hanger, gap=2),
-                self._named("Measured with", self.rule),
-                self._named("Level", self.level),
-                self._named("Held", self.anchor),
-                self._named("Point", self.points),
-                self._named("Hang", self.ways),
+                named(theme, "Measured with", self.rule),
+                named(theme, "Level", self.level),
+                named(theme, "Held", self.anchor),
+                named(theme, "Point", self.points),
+                named(theme, "Hang", self.ways),
                 self.drawing,
                 self.worth,
                 self.most,
@@ -104,14 +116,6 @@ class HangingSheet(QWidget):
                 gap=1,
             )
         )
-
-    def _named(self, words: str, chips: Chips) -> QWidget:
-        made, name = QWidget(), label(self._theme, words, Type.BODY, "quiet")
-        name.setFixedWidth(12 * GRID)
-        layout = row(name, chips, gap=1)
-        layout.setStretch(1, 1)
-        made.setLayout(layout)
-        return made
 
     def begin(self, run: RunState, means: Means) -> None:
         """A run, with nothing hung yet."""

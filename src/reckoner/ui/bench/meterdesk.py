@@ -87,11 +87,8 @@ class MeterDesk(QObject):
         self._reference, self._link = reference, link
         url = self._url_of(reference, link)
         if not url:
-            words = (
-                "Nothing is linked: the tool is answered for by hand."
-                if reference.hung
-                else "Not linked; readings are typed."
-            )
+            by_hand = "Nothing is linked: what is seen is typed or answered."
+            words = by_hand if reference.by_hand else "Not linked; readings are typed."
             self.said.emit(words, "quiet", False)
             return
         self.said.emit("Connecting…", "quiet", False)

@@ -19,7 +19,8 @@ from reckoner.shop.runs.steps import Step, needs_pointer, wants
 from reckoner.shop.wording import CAUTION_WORDS
 from reckoner.store.reader import reader_of
 from reckoner.store.terms import Moment, ReferenceKind, RoomSource
-from reckoner.ui.bench.hanging import KG, HangingSheet, Means, means
+from reckoner.ui.bench.hanging import Means, means
+from reckoner.ui.bench.leverways import LeverWays
 from reckoner.ui.bench.linking import Linking
 from reckoner.ui.bench.panel import Action, Desk, Panel
 from reckoner.ui.layout import column, empty, row, scrolling, surface
@@ -79,17 +80,14 @@ class SetUpPanel(Panel):
         self._reason = EntryField(self.theme, "It does not suit; why use it all the same", words_reader)
         self._reason.given.connect(lambda _v: self._act())
         self._reason.hide()
-        self.hanging = HangingSheet(self.theme)
-        self.hanging.changed.connect(self.desk.offer)
-        self.hanging.hide()
-        self.means = Means()
+        self.lever = LeverWays(self.desk, self._choice_group)
         self._reference_done = label(self.theme, "", Type.LEAD)
         self._reference_fields = QWidget()
         self.link_button = button(self.theme, "How it is linked…", self._open_linking, "link")
         self.linking = Linking(self.desk.around)
         self.linking.linked.connect(self._fetch)
         self._reference_fields.setLayout(
-            column(self._choices, self._reason, self.hanging, row(self.link_button, 1), self.linking, gap=1)
+            column(self._choices, self._reason, self.lever, row(self.link_button, 1), self.linking, gap=1)
         )
         return surface(
             column(
@@ -147,7 +145,7 @@ class SetUpPanel(Panel):
             self._room_done.setText("")
         self._reference_fields.setVisible(run.reference is None)
         self._reference_done.setText(run.reference.number if run.reference else "")
-        hung = run.reference is not None and run.reference.hung is not None
+        hung = run.reference is not None and run.reference.by_hand
         self._zero.setVisible(not hung)
         self._zero_fields.setVisible(run.reference is not None and run.room is not None and run.zeros.before is None)
         self._pointer.setVisible(needs_pointer(run))
@@ -194,7 +192,7 @@ class SetUpPanel(Panel):
 
     def meter_changed(self) -> None:
         run = self._run
-        if run is None or run.reference is None or run.reference.hung is not None:
+        if run is None or run.reference is None or run.reference.by_hand:
             self._zero_shows.setText("")
             return
         allowed = run.reference.zero_tolerance
@@ -214,7 +212,7 @@ class SetUpPanel(Panel):
             set_tone(self._zero_shows, "fault" if abs(shown) > allowed else "good")
 
     def _show_candidates(self, found: tuple[Candidate, ...], means: Means) -> None:
-        self.candidates, self.means = found, means
+        self.candidates = found
         for old in self._choice_group.buttons():
             self._choice_group.removeButton(old)
         empty(self._choices)
@@ -233,8 +231,8 @@ class SetUpPanel(Panel):
                 self._choices.addWidget(choice)
             else:
                 choice.hide()
-        self._offer_weights(len(found))
-        if found or means.box:
+        by_lever = self._run is not None and self.lever.offer(self._run, means, self._choices)
+        if found or by_lever:
             first = self._choice_group.button(0)
             if first is not None:
                 first.setChecked(True)
@@ -246,23 +244,6 @@ class SetUpPanel(Panel):
                 label(self.theme, "No reference is in the register. Add one with its certificate.", Type.BODY, "fault")
             )
         self.desk.offer()
-
-    def _offer_weights(self, place: int) -> None:
-        """Known weights beside the meters, where the shop has some and the tool's lever can bear them."""
-        run, box = self._run, self.means.box
-        if run is None or not box or run.tool.kind.is_screwdriver:
-            return
-        words = f"{len(box)} known weights, up to {quantity(max(w.mass for w in box), KG)}, on the tool's own lever"
-        choice = ChoiceRow(self.theme, "Weights", words, "")
-        self._choice_group.addButton(choice, place)
-        self._choices.addWidget(choice)
-        if run.reference is None:
-            self.hanging.begin(run, self.means)
-
-    @property
-    def with_weights(self) -> bool:
-        """Whether known weights are chosen."""
-        return bool(self.means.box) and self._choice_group.checkedId() == len(self.candidates)
 
     def _focus_choice(self) -> None:
         """The chosen row takes the focus, unless the person has gone elsewhere meanwhile."""
@@ -276,8 +257,8 @@ class SetUpPanel(Panel):
     def _chosen_changed(self) -> None:
         chosen = self._chosen()
         self._reason.setVisible(chosen is not None and not chosen.suits)
-        self.hanging.setVisible(self.with_weights)
-        self.link_button.setVisible(not self.with_weights)
+        self.lever.show_chosen()
+        self.link_button.setVisible(self.lever.sheet is None)
         self.desk.offer()
 
     def action(self) -> Action | None:
@@ -287,9 +268,8 @@ class SetUpPanel(Panel):
             return None
         chosen = self._chosen()
         match wanted[0].need:
-            case Need.REFERENCE if self.with_weights:
-                lacks = self.hanging.lacks
-                return Action("Hang these weights", lambda: self._hang(run), allowed=not lacks, why_not=lacks)
+            case Need.REFERENCE if self.lever.sheet is not None:
+                return self.lever.action(run)
             case Need.REFERENCE if chosen is not None:
                 return Action(f"Use {chosen.reference.number}", lambda: self._use_reference(run, chosen))
             case Need.REFERENCE:
@@ -338,11 +318,6 @@ class SetUpPanel(Panel):
         self.desk.do(
             lambda session, act: setting_up.choose_reference(session, run.id, chosen.reference.id, reason, act)
         )
-
-    def _hang(self, run: RunState) -> None:
-        lever = self.hanging.lever
-        if lever is not None:
-            self.desk.do(lambda session, act: setting_up.hang(session, run.id, lever, act))
 
     def _take_zero(self, run: RunState) -> None:
         live = self.desk.meter.zero()

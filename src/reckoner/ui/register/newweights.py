@@ -1,4 +1,4 @@
-"""A box of weights, each by its stamp, with the mouse alone; weighing them can wait."""
+"""A box of weights, each by its stamp, or a hanging scale, with the mouse alone; what they are worth can wait."""
 
 from __future__ import annotations
 
@@ -11,8 +11,12 @@ from reckoner.core.printing import THIN, number
 from reckoner.ui.layout import column, row
 from reckoner.ui.theme import Theme, Type
 from reckoner.ui.widgets.buttons import button
+from reckoner.ui.widgets.chips import Chips
 from reckoner.ui.widgets.flow import Flow
 from reckoner.ui.widgets.text import label
+
+REACHES = (10.0, 20.0, 30.0, 50.0, 100.0, 150.0, 300.0)
+"""kg that hanging scales usually go to."""
 
 STAMPS = (0.5, 1.0, 2.0, 2.5, 5.0, 10.0, 15.0, 20.0, 25.0)
 """kg that weights usually say they are."""
@@ -60,3 +64,32 @@ class NewWeights(QWidget):
         self.told.setText(" + ".join(number(s) for s in self.stamps) + f"{THIN}kg" if self.stamps else "None yet.")
         self.back.setVisible(bool(self.stamps))
         self.changed.emit()
+
+
+class NewGauge(QWidget):
+    """A hanging scale by how far it goes. Signal ``changed()`` when another one is chosen."""
+
+    changed = pyqtSignal()
+
+    def __init__(self, theme: Theme) -> None:
+        super().__init__()
+        self.reaches = Chips(theme, "It goes up to")
+        self.reaches.offer([(f"{kg:g}", f"{number(kg)}{THIN}kg") for kg in REACHES], [])
+        self.reaches.chosen.connect(self.changed)
+        caution = (
+            "What it is worth is not known yet: runs with it are shop checks. Say its uncertainty under References, and "
+            "hang a known weight on it before a run, and it decides."
+        )
+        self.setLayout(
+            column(
+                label(theme, "It goes up to", Type.BODY),
+                self.reaches,
+                label(theme, caution, Type.BODY, "quiet", wrap=True),
+                gap=2,
+            )
+        )
+
+    @property
+    def kilograms(self) -> float | None:
+        """How far it goes; None while nothing is chosen."""
+        return float(self.reaches.one) if self.reaches.one else None

@@ -13,14 +13,14 @@ from reckoner.shop.beginning import Beginning, Stage
 from reckoner.shop.register import adding
 from reckoner.shop.register.adding import GivenTools
 from reckoner.shop.register.editing import Deed
-from reckoner.shop.register.gear import add_weights
+from reckoner.shop.register.gear import add_scale_on_a_hook, add_weights
 from reckoner.ui.layout import column, row, scrolling, surface
 from reckoner.ui.place import Surroundings
 from reckoner.ui.places import PlaceId, Target
 from reckoner.ui.register.newmeter import NewMeter
 from reckoner.ui.register.newmodel import NewModel
 from reckoner.ui.register.newperson import NewPerson
-from reckoner.ui.register.newweights import NewWeights
+from reckoner.ui.register.newweights import NewGauge, NewWeights
 from reckoner.ui.theme import Theme, Type
 from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.buttons import PrimaryButton, button
@@ -36,7 +36,7 @@ ASKED = {
 """What a step asks, and what its button says."""
 
 
-METER, WEIGHTS = "meter", "weights"
+METER, WEIGHTS, GAUGE = "meter", "weights", "gauge"
 """What a shop tests with first."""
 
 
@@ -69,9 +69,12 @@ class FirstOpening(QWidget):
         self.stage = Stage.WHO
         self.person = NewPerson(theme, own_account=True)
         self.meter = NewMeter(theme, around.today)
-        self.weights = NewWeights(theme)
+        self.weights, self.gauge = NewWeights(theme), NewGauge(theme)
         self.with_what = Chips(theme, ASKED[Stage.WITH_WHAT][0])
-        self.with_what.offer([(METER, "A torque meter"), (WEIGHTS, "Known weights, on the tool's own lever")], [METER])
+        self.with_what.offer(
+            [(METER, "A torque meter"), (WEIGHTS, "Known weights, on its own lever"), (GAUGE, "A hanging scale")],
+            [METER],
+        )
         self.with_what.chosen.connect(self._look)
         self.model = NewModel(theme, with_names=False)
         self.number = EntryField(theme, "What you call it", words_reader, "such as T-001")
@@ -80,10 +83,16 @@ class FirstOpening(QWidget):
         tool = QWidget()
         tool.setLayout(column(self.model, self.number, gap=1))
         means = QWidget()
-        means.setLayout(column(self.with_what, self.meter, self.weights, gap=2))
+        means.setLayout(column(self.with_what, self.meter, self.weights, self.gauge, gap=2))
         self.forms: dict[Stage, QWidget] = {Stage.WHO: self.person, Stage.WITH_WHAT: means, Stage.FIRST_TOOL: tool}
         self.heads = {stage: StepHead(theme, i + 1, ASKED[stage][0]) for i, stage in enumerate(self.forms)}
-        for changed in (self.person.changed, self.meter.changed, self.weights.changed, self.model.changed):
+        for changed in (
+            self.person.changed,
+            self.meter.changed,
+            self.weights.changed,
+            self.gauge.changed,
+            self.model.changed,
+        ):
             changed.connect(self._look)
         self.number.line.textChanged.connect(lambda _text: self._look())
         self.person.given.connect(self.primary)
@@ -168,6 +177,11 @@ class FirstOpening(QWidget):
         if self.with_what.one == WEIGHTS:
             stamps = tuple(self.weights.stamps)
             self._around.work.ask(lambda session: add_weights(session, stamps, act), self._kept, self._refused)
+        elif self.with_what.one == GAUGE and self.gauge.kilograms is not None:
+            kilograms = self.gauge.kilograms
+            self._around.work.ask(
+                lambda session: add_scale_on_a_hook(session, kilograms, act), self._kept, self._refused
+            )
         else:
             given = self.meter.value()
             self._around.work.ask(lambda session: adding.add_meter(session, given, act), self._kept, self._refused)
@@ -197,13 +211,17 @@ class FirstOpening(QWidget):
         """What the button says, and whether it can be pressed."""
         if self.stage is Stage.READY:
             return
-        by_weights = self.with_what.one == WEIGHTS
-        self.meter.setVisible(not by_weights)
-        self.weights.setVisible(by_weights)
-        lacks = "" if self.weights.stamps else "Press at least one weight."
+        forms = {METER: self.meter, WEIGHTS: self.weights, GAUGE: self.gauge}
+        for key, form in forms.items():
+            form.setVisible(key == self.with_what.one)
+        lacks = {
+            METER: self.meter.why_not(),
+            WEIGHTS: "" if self.weights.stamps else "Press at least one weight.",
+            GAUGE: "" if self.gauge.kilograms is not None else "Press how far it goes.",
+        }[self.with_what.one]
         why = {
             Stage.WHO: "" if self.person.initials.text.strip() else "Give your initials.",
-            Stage.WITH_WHAT: lacks if by_weights else self.meter.why_not(),
+            Stage.WITH_WHAT: lacks,
             Stage.FIRST_TOOL: "" if self.model.complete else self.model.said(),
         }[self.stage]
         self.button.say(ASKED[self.stage][1])

@@ -1,0 +1,83 @@
+"""The ways to test without a meter, beside the meters at set-up: known weights, and each gauge of the register."""
+
+from __future__ import annotations
+
+from PyQt6.QtWidgets import QButtonGroup, QVBoxLayout, QWidget
+
+from reckoner.core.printing import percent, quantity
+from reckoner.shop.gauging import NEWTON, Gauge
+from reckoner.shop.runs import setting_up
+from reckoner.shop.runs.state import RunState
+from reckoner.ui.bench.gauging import GaugeSheet
+from reckoner.ui.bench.hanging import KG, HangingSheet, Means
+from reckoner.ui.bench.panel import Action, Desk
+from reckoner.ui.layout import column
+from reckoner.ui.widgets.choice import ChoiceRow
+
+
+class LeverWays(QWidget):
+    """Adds its rows to the ``group`` of those that are there; what the chosen one asks for stands in this widget."""
+
+    def __init__(self, desk: Desk, group: QButtonGroup) -> None:
+        super().__init__()
+        self._desk, self._group = desk, group
+        self.hanging, self.gauging = HangingSheet(desk.around.theme), GaugeSheet(desk.around.theme)
+        self._ways: dict[int, Gauge | None] = {}
+        for sheet in (self.hanging, self.gauging):
+            sheet.changed.connect(desk.offer)
+            sheet.hide()
+        self.setLayout(column(self.hanging, self.gauging, gap=0))
+
+    def offer(self, run: RunState, means: Means, rows: QVBoxLayout) -> bool:
+        """Add to ``rows`` each way that the shop has and the tool's lever can bear; returns whether there is any."""
+        self._ways = {}
+        if run.tool.kind.is_screwdriver:
+            return False
+        if means.box:
+            most = quantity(max(w.mass for w in means.box), KG)
+            self._row(rows, "Weights", f"{len(means.box)} known weights, up to {most}, on the tool's own lever", None)
+        for gauge in means.gauges:
+            worth = f"±{percent(gauge.uncertainty, 2)}" if gauge.uncertainty is not None else "of unknown worth"
+            self._row(rows, gauge.number, f"pulls up to {quantity(gauge.reaches, NEWTON)} on the lever, {worth}", gauge)
+        if self._ways and run.reference is None:
+            self.hanging.begin(run, means)
+            self.gauging.begin(run, means)
+        return bool(self._ways)
+
+    def _row(self, rows: QVBoxLayout, name: str, words: str, gauge: Gauge | None) -> None:
+        choice = ChoiceRow(self._desk.around.theme, name, words, "")
+        place = len(self._group.buttons())
+        self._group.addButton(choice, place)
+        rows.addWidget(choice)
+        self._ways[place] = gauge
+
+    @property
+    def sheet(self) -> HangingSheet | GaugeSheet | None:
+        """What is filled in for the chosen way; None where a meter is chosen."""
+        chosen = self._group.checkedId()
+        if chosen not in self._ways:
+            return None
+        return self.hanging if self._ways[chosen] is None else self.gauging
+
+    def show_chosen(self) -> None:
+        """Another way was chosen, or a meter."""
+        for sheet in (self.hanging, self.gauging):
+            sheet.setVisible(sheet is self.sheet)
+        gauge = self._ways.get(self._group.checkedId())
+        if gauge is not None:
+            self.gauging.take(gauge)
+
+    def action(self, run: RunState) -> Action | None:
+        """What the primary button does with the chosen way; None where a meter is chosen."""
+        sheet = self.sheet
+        if sheet is None:
+            return None
+        words = "Hang these weights" if sheet is self.hanging else "Pull with it"
+        return Action(words, lambda: self._use(run), allowed=not sheet.lacks, why_not=sheet.lacks)
+
+    def _use(self, run: RunState) -> None:
+        lever, pull = self.hanging.lever, self.gauging.pull
+        if self.sheet is self.hanging and lever is not None:
+            self._desk.do(lambda session, act: setting_up.hang(session, run.id, lever, act))
+        elif self.sheet is self.gauging and pull is not None:
+            self._desk.do(lambda session, act: setting_up.pull_with(session, run.id, pull, act))
