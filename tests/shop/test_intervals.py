@@ -21,7 +21,7 @@ from reckoner.shop.runs.outcomes import next_due
 from reckoner.store.reader import reader_of
 from reckoner.store.schema import Signature
 from reckoner.store.terms import EventKind, RegisterKind
-from tests.support.runs import TODAY, later, prepared, read_all, tool_id
+from tests.support.runs import TODAY, later, outside, prepared, read_all, tool_id
 
 SEEN = (Outcome(6, True, 14), Outcome(12, True, 21), Outcome(12, False, 2), Outcome(18, True, 5), Outcome(18, False, 2))
 
@@ -86,6 +86,15 @@ def test_signing_sets_the_date_by_the_staircase_and_says_why(demo, act):
         assert row.due_note.startswith("staircase: found within half")
         again = basis(reader_of(session), wanted, 12, School.STAIRCASE)
         assert again.now == 15
+
+
+def test_what_was_found_outside_halves_the_interval_whatever_was_left(demo, act):
+    wanted = tool_id(demo, "HC-0417")
+    with demo.session() as session:
+        edit(session, RegisterKind.TOOL, wanted, {"interval_school": "staircase"}, act)
+        run = outside(session, wanted, act)
+        interval = outcomes.next_interval(run)
+        assert (interval.months, interval.why) == (6, "staircase: found outside, so 12 months become 6")
 
 
 def test_cycles_a_year_bring_the_due_date_before_the_months(demo, act):

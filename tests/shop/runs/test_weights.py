@@ -12,9 +12,10 @@ from reckoner.core.states import State
 from reckoner.shop import hanging
 from reckoner.shop.acts import ShopRefused
 from reckoner.shop.hanging import HungAt, HungWeight, Levelled, LeverFacts
+from reckoner.shop.people import people
 from reckoner.shop.procedures.base import Distrust, Seen
 from reckoner.shop.procedures.weights import bracketed, hung_torque, next_try
-from reckoner.shop.runs import document, opening, setting_up, signing, taking
+from reckoner.shop.runs import adjusting, document, opening, setting_up, signing, taking
 from reckoner.shop.runs.derivation import derivation
 from reckoner.shop.runs.judging import judged
 from reckoner.shop.runs.loading import load
@@ -70,6 +71,11 @@ def test_a_run_with_weights_finds_what_the_tool_does_and_is_recomputed(demo, act
         run = set_up(session, "HC-0125", demo, act)  # 5 to 25 N·m
         assert run.reference.proven
         run, tries = answered(session, run, act, 0.022)
+        assert "adjusted at a torque meter" in adjusting.why_not(
+            run, next(p for p in people(reader_of(session)) if p.id == act.person_id)
+        )
+        with pytest.raises(ShopRefused, match="This run has readings"):
+            setting_up.hang(session, run.id, run.reference.hung, act)
         found = judged(run)
         assert found.verdict.accepted is True
         for point in found.verdict.points:
@@ -86,6 +92,20 @@ def test_a_run_with_weights_finds_what_the_tool_does_and_is_recomputed(demo, act
         assert (signed.signature.outcome, signed.signature.due) == (Outcome.RELEASED, date(2027, 11, 24))
         assert [r.otherwise for r in recompute(session) if r.otherwise] == []
         assert load(session, run.id).reference.hung == run.reference.hung
+
+
+def test_of_the_ways_to_hang_it_the_surest_of_the_fewest_weights_comes_first(demo, act):
+    with demo.session() as session:
+        run = looked_over(session, opening.open_run(session, tool_id(demo, "HC-0125"), act), act)
+        lever = replace(hanging.lever_for(run.tool, (9.80665, 0.026)), own_mass=0.52, own_centre=0.09)
+        box = hanging.box(reader_of(session))
+        for target in (5.2, 15.0, 24.0):
+            found = hanging.ways(lever, box, target)
+            assert 1 <= len(found) <= hanging.MOST_WAYS
+            keys = [(len(way.weights), lever.worth(way)) for way in found]
+            assert keys == sorted(keys)
+            assert all(lever.torque(way) == pytest.approx(target, rel=0.01) for way in found)
+            assert all(w.uncertainty is not None for way in found for w in way.weights)  # weighed ones before stamps
 
 
 def test_a_stamp_alone_makes_it_a_shop_check(demo, act):
@@ -176,6 +196,8 @@ def test_one_side_alone_is_no_reading_and_answers_that_contradict_are_dropped():
     assert bracketed(seen((CLICKED, 48), (SILENT, 50)), 1.0)[0] == ()
     pairs, now = bracketed(seen((CLICKED, 48), (SILENT, 47), (SILENT, 48)), 1.0)
     assert (pairs, now.contradicted) == ((), False)
+    pairs, now = bracketed(seen((SILENT, 48), (CLICKED, 49)), 1.0)
+    assert (pairs, now.contradicted, now.clicked, now.silent) == ((), True, 49.0, None)
     pairs, now = bracketed(seen((CLICKED, 48), (SILENT, 47)), 1.0)
     assert (pairs, now.contradicted, now.clicked, now.silent) == ((), True, None, 47.0)
 

@@ -16,7 +16,6 @@ from reckoner.shop.register.field import Field
 from reckoner.shop.register.fields import fields_of, value_in
 from reckoner.shop.register.finding import question
 from reckoner.shop.register.lists import Sorting
-from reckoner.shop.rights import Right, require
 from reckoner.store.reader import Reader
 from reckoner.store.schema import Tool
 from reckoner.store.terms import RegisterKind
@@ -57,7 +56,6 @@ def change_many(
 ) -> Deed:
     """Give tools the same value, all of them or none; those that have it already are left alone. ``go_on`` is told how many
     are done, and answers False to stop. Raises ShopRefused, naming the tool that cannot have it."""
-    require(session, act, Right.EDIT)
     if len(tool_ids) > MOST:
         raise ShopRefused(f"More than {MOST} tools are chosen; filter for fewer, and change those first.")
     deeds: list[Deed] = []
