@@ -13,6 +13,7 @@ if TYPE_CHECKING:
 
     from reckoner.cli.options import WindowOptions
     from reckoner.meters.standin import StandIn
+    from reckoner.meters.tries import SimulatedTries
     from reckoner.shop.facts import ReferenceFacts
     from reckoner.store.database import Database
     from reckoner.ui.app import Opening
@@ -89,7 +90,21 @@ def opening_of(options: WindowOptions, meter_url: Callable[[ReferenceFacts, str]
     where = "Harrowmere Cableway, invented" if options.demo else str(options.folder)
     station = options.station or default_station(options.folder)
     checking = files.Checking(options.folder / files.DATABASE)
-    return Opening(options.folder, where, clock(today), open_database, checking, meter_url, station, options.dark)
+    simulated = _simulated_tries if options.demo else None
+    now = clock(today)
+    return Opening(options.folder, where, now, open_database, checking, meter_url, station, options.dark, simulated)
+
+
+def _simulated_tries() -> SimulatedTries:
+    """The invented tools, which answer under weights as physics says."""
+    from functools import cache
+
+    import numpy as np
+
+    from reckoner.demo.build import truths
+    from reckoner.meters.tries import SimulatedTries
+
+    return SimulatedTries(cache(truths), np.random.default_rng())
 
 
 def open_window(options: WindowOptions, frame: Frame) -> int:

@@ -20,6 +20,7 @@ from reckoner.ui.window import Window
 from reckoner.ui.work import APOLOGY, Progress, Work
 
 if TYPE_CHECKING:
+    from reckoner.meters.tries import SimulatedTries
     from reckoner.shop.facts import ReferenceFacts
     from reckoner.store.database import Database
     from reckoner.store.files import Checking
@@ -33,7 +34,7 @@ log = logging.getLogger("reckoner.window")
 @dataclass(frozen=True)
 class Opening:
     """What the window is opened with. ``open_database`` is called on the worker's thread, ``checking`` runs on one of its
-    own once the window shows; ``station`` is the file with this station's settings."""
+    own once the window shows; ``station`` is the file with this station's settings; ``tries`` makes simulated tools."""
 
     folder: Path
     where: str
@@ -43,6 +44,7 @@ class Opening:
     meter_url: Callable[[ReferenceFacts, str], str]
     station: Path
     dark: bool = False
+    tries: Callable[[], SimulatedTries] | None = None
 
 
 def make_window(opening: Opening, theme: Theme, frame: Frame | None = None) -> Window:
@@ -53,7 +55,9 @@ def make_window(opening: Opening, theme: Theme, frame: Frame | None = None) -> W
     station = Station(opening.station)
     if station.settings.dark and not theme.dark:
         theme.set_dark(True)
-    around = Surroundings(theme=theme, work=work, station=station, now=opening.now, meter_url=opening.meter_url)
+    around = Surroundings(
+        theme=theme, work=work, station=station, now=opening.now, meter_url=opening.meter_url, tries=opening.tries
+    )
     window = Window(around, opening.where, frame or Frame(station.settings.window or SIZE, dark=theme.dark))
     work.setParent(window)
     return window

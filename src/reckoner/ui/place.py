@@ -19,6 +19,7 @@ from reckoner.ui.theme import Theme
 from reckoner.ui.work import Work
 
 if TYPE_CHECKING:
+    from reckoner.meters.tries import SimulatedTries
     from reckoner.shop.acts import Act
     from reckoner.shop.changes import Change
     from reckoner.shop.facts import ReferenceFacts
@@ -32,7 +33,8 @@ class Surroundings:
 
     ``go(target)`` goes somewhere, ``say(words)`` tells something at the foot of the window, ``report(tool_id)`` asks
     what happened to a tool, ``meter_url(reference, link)``
-    turns a reference's link into what pyserial opens ("" when there is none). ``file_words`` say what is known of the file.
+    turns a reference's link into what pyserial opens ("" when there is none); ``tries`` makes the simulated tools that
+    answer under weights (None: nobody but the person does). ``file_words`` say what is known of the file.
     """
 
     theme: Theme
@@ -40,6 +42,7 @@ class Surroundings:
     station: Station
     now: Callable[[], datetime]
     meter_url: Callable[[ReferenceFacts, str], str]
+    tries: Callable[[], SimulatedTries] | None = None
     person: PersonFacts | None = None
     file_words: str = "The database is being read through."
     go: Callable[[Target], None] = lambda _target: None

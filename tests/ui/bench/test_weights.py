@@ -4,6 +4,7 @@ import pytest
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtTest import QTest
 
+from reckoner.demo.build import truths
 from reckoner.shop.procedures.weights import hung_torque, next_try
 from reckoner.shop.runs.judging import judged
 from reckoner.shop.runs.steps import Step
@@ -57,7 +58,6 @@ def test_a_whole_run_with_weights_by_the_keyboard_alone(qtbot, setting_up):
     panel = bench.panels.tripping
     assert bench.panel is panel
     assert panel.now.text() == "Set it to 5.25\u202fN·m."
-    assert not bench.button.isEnabled()
     panel.setFocus()
     answers = 0
     while bench.run.current is not None:
@@ -179,3 +179,33 @@ def test_a_run_with_a_hanging_scale_takes_what_it_shows(qtbot, open_window, demo
     press(window, ENTER)
     qtbot.waitUntil(lambda: len(bench.run.current.pairs) == 1, timeout=WAIT)
     assert bench.run.current.pairs[0].reference == pytest.approx(6.4 * 9.80665 * 0.32)
+
+
+def test_the_invented_tool_answers_as_physics_says(qtbot, setting_up):
+    window, bench, _sheet = setting_up
+    bench.setFocus()
+    hang(qtbot, window, bench)
+    assert bench.button.text() == "Let the invented tool answer"
+    bench.panels.tripping.setFocus()
+    while bench.run.current is not None:
+        qtbot.waitUntil(lambda: bench.panels.tripping.painted and window.current.seen, timeout=WAIT)
+        before = bench.run.stamp
+        press(window, ENTER)
+        qtbot.waitUntil(lambda b=before: bench.run.stamp != b, timeout=WAIT)
+        settle(qtbot, window)
+    truth = truths()["HC-0125"]
+    for point in judged(bench.run).verdict.points:
+        expected = point.target / (truth.gain * point.target + truth.offset) - 1
+        assert point.budget.deviation == pytest.approx(expected, abs=0.5 * point.budget.expanded_uncertainty + 0.01)
+
+
+@pytest.mark.parametrize("name", ["lever.svg", "lever.png"])
+def test_the_drawing_is_saved_as_a_picture(qtbot, setting_up, tmp_path, name):
+    window, bench, _sheet = setting_up
+    bench.panels.set_up.lever.save_drawing(tmp_path / name)
+    assert window.foot.words == f"The drawing is in {tmp_path / name}."
+    data = (tmp_path / name).read_bytes()
+    assert data.startswith(b"<?xml") or data[1:4] == b"PNG"
+    assert len(data) > 2000
+    bench.panels.set_up.lever.save_drawing(tmp_path / "no such folder" / name)
+    assert "cannot be written" in window.foot.words

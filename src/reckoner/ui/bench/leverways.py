@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
-from PyQt6.QtWidgets import QButtonGroup, QVBoxLayout, QWidget
+from pathlib import Path
+
+from PyQt6.QtWidgets import QButtonGroup, QFileDialog, QVBoxLayout, QWidget
 
 from reckoner.core.printing import percent, quantity
 from reckoner.shop.gauging import NEWTON, Gauge
@@ -11,8 +13,16 @@ from reckoner.shop.runs.state import RunState
 from reckoner.ui.bench.gauging import GaugeSheet
 from reckoner.ui.bench.hanging import KG, HangingSheet, Means
 from reckoner.ui.bench.panel import Action, Desk
-from reckoner.ui.layout import column
+from reckoner.ui.layout import column, row
+from reckoner.ui.theme import Type
+from reckoner.ui.widgets.buttons import button
 from reckoner.ui.widgets.choice import ChoiceRow
+from reckoner.ui.widgets.text import label
+
+NO_LEVER = (
+    "Weights and gauges need a lever, and a screwdriver has none: it wants a disc or an arm of known radius on its drive, "
+    "which cannot be said here. Test it against a meter."
+)
 
 
 class LeverWays(QWidget):
@@ -26,11 +36,16 @@ class LeverWays(QWidget):
         for sheet in (self.hanging, self.gauging):
             sheet.changed.connect(desk.offer)
             sheet.hide()
-        self.setLayout(column(self.hanging, self.gauging, gap=0))
+        self.save = button(desk.around.theme, "Save the drawing…", self._ask_where, "link")
+        self.save.hide()
+        self.no_lever = label(desk.around.theme, NO_LEVER, Type.BODY, "quiet", wrap=True)
+        self.no_lever.hide()
+        self.setLayout(column(self.hanging, self.gauging, row(self.save, 1), self.no_lever, gap=0))
 
     def offer(self, run: RunState, means: Means, rows: QVBoxLayout) -> bool:
         """Add to ``rows`` each way that the shop has and the tool's lever can bear; returns whether there is any."""
         self._ways = {}
+        self.no_lever.setVisible(run.tool.kind.is_screwdriver and bool(means.box or means.gauges))
         if run.tool.kind.is_screwdriver:
             return False
         if means.box:
@@ -63,9 +78,27 @@ class LeverWays(QWidget):
         """Another way was chosen, or a meter."""
         for sheet in (self.hanging, self.gauging):
             sheet.setVisible(sheet is self.sheet)
+        self.save.setVisible(self.sheet is not None)
         gauge = self._ways.get(self._group.checkedId())
         if gauge is not None:
             self.gauging.take(gauge)
+
+    def _ask_where(self) -> None:
+        kinds = "Pictures (*.svg *.png)"
+        chosen, _kind = QFileDialog.getSaveFileName(self, "Save the drawing", "lever.svg", kinds)
+        if chosen:
+            self.save_drawing(Path(chosen))
+
+    def save_drawing(self, path: Path) -> None:
+        """Write the drawing of the chosen way into a file."""
+        if self.sheet is None:
+            return
+        try:
+            self.sheet.drawing.save(path)
+        except OSError as fault:
+            self._desk.around.say(f"{path.name} cannot be written: {fault.strerror or fault}.")
+        else:
+            self._desk.around.say(f"The drawing is in {path}.")
 
     def action(self, run: RunState) -> Action | None:
         """What the primary button does with the chosen way; None where a meter is chosen."""

@@ -7,6 +7,7 @@ from PyQt6.QtGui import QKeyEvent, QPaintEvent, QResizeEvent
 
 from reckoner.core.printing import percent, quantity
 from reckoner.core.units import N_M
+from reckoner.meters.tries import SimulatedTries
 from reckoner.shop.hanging import hung_words, torque_words
 from reckoner.shop.procedures.base import Seen
 from reckoner.shop.procedures.weights import bracketed, hung_torque, next_try, step_of_detail
@@ -39,6 +40,7 @@ class TrippingPanel(Panel):
         super().__init__(desk)
         self._run: RunState | None = None
         self.painted = False
+        self._tries: SimulatedTries | None = None
         theme = self.theme
         self.which = label(theme, "", Type.STRONG, "quiet")
         self.now = label(theme, "", Type.HEADLINE, wrap=True)
@@ -189,9 +191,33 @@ class TrippingPanel(Panel):
         run = self._run
         if run is None or run.current is None:
             return None
+        if self._simulated(run) is not None:
+            return Action("Let the invented tool answer", self._let_answer)
         if run.tool.kind.is_setting:
             return Action("Answer with C or S", key="", allowed=False, why_not="C: it clicked. S: it was silent.")
         return Action("Take the value", self._enter)
+
+    def _simulated(self, run: RunState) -> SimulatedTries | None:
+        """The invented tools, where this is one of them."""
+        make = self.desk.around.tries
+        if self._tries is None and make is not None:
+            self._tries = make()
+        return self._tries if self._tries is not None and self._tries.knows(run.tool.number) else None
+
+    def _let_answer(self) -> None:
+        """Ask the simulated tool instead of a hand."""
+        run = self._run
+        series, simulated = (run.current, self._simulated(run)) if run is not None else (None, None)
+        if run is None or series is None or simulated is None:
+            return
+        torque = hung_torque(run, series.target)
+        if not run.tool.kind.is_setting:
+            self._value(simulated.shows(run.tool.number, torque, run.tool.kind.resolution))
+            return
+        setting = next_try(series, run.tool, torque, run.set_up.detail if run.set_up else NOTHING)
+        if setting is not None:
+            clicks = simulated.clicks(run.tool.number, setting, torque)
+            self.answer(ObservationKind.CLICKED if clicks else ObservationKind.SILENT)
 
     def _enter(self) -> None:
         if self.typed.text.strip():

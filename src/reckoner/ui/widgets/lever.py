@@ -8,9 +8,20 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from enum import Enum
+from pathlib import Path
 
 from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QFocusEvent, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF
+from PyQt6.QtGui import (
+    QFocusEvent,
+    QImage,
+    QKeyEvent,
+    QMouseEvent,
+    QPaintDevice,
+    QPainter,
+    QPaintEvent,
+    QPen,
+    QPolygonF,
+)
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from reckoner.core.printing import THIN, number
@@ -20,6 +31,9 @@ from reckoner.ui.tokens import GRID
 SNAP = 0.001
 FAR_SNAP = 0.010
 """What an arrow key moves a part by, in m; with Shift."""
+
+PICTURE_SCALE = 2
+"""Pixels of a saved picture for each one on the screen."""
 
 REACH = 12
 """How near in pixels a part is taken hold of."""
@@ -78,6 +92,29 @@ class LeverDrawing(QWidget):
         self.setAccessibleDescription(f"Grip mark at {_mm(state.grip)}, {hook}{balance}. {state.torque}")
         self.update()
 
+    def save(self, path: Path) -> None:
+        """Write the drawing into a file, PNG or SVG by its name. Raises OSError where it cannot be written."""
+        path.open("wb").close()  # says what is wrong where it cannot be written
+        if path.suffix.lower() == ".svg":
+            from PyQt6.QtSvg import QSvgGenerator  # only here
+
+            made = QSvgGenerator()
+            made.setFileName(str(path))
+            made.setSize(self.size())
+            made.setViewBox(self.rect())
+            made.setTitle("The lever")
+            device: QPaintDevice = made
+        else:
+            device = picture = QImage(self.size() * PICTURE_SCALE, QImage.Format.Format_RGB32)
+            picture.fill(self._theme.color("surface"))
+        painter = QPainter(device)
+        if path.suffix.lower() != ".svg":
+            painter.scale(PICTURE_SCALE, PICTURE_SCALE)
+        self._paint(painter)
+        painter.end()
+        if path.suffix.lower() != ".svg":
+            picture.save(str(path))
+
     # Where things stand
 
     @property
@@ -102,17 +139,20 @@ class LeverDrawing(QWidget):
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         painter = QPainter(self)
+        self._paint(painter)
+        if self.hasFocus():
+            painter.setPen(QPen(self._theme.color("focus"), 2))
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            painter.drawRoundedRect(QRectF(self.rect()).adjusted(1, 1, -1, -1), 6, 6)
+        painter.end()
+
+    def _paint(self, painter: QPainter) -> None:
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         self._vice(painter)
         self._wrench(painter)
         self._hanging(painter)
         self._balance(painter)
         self._dimensions(painter)
-        if self.hasFocus():
-            painter.setPen(QPen(self._theme.color("focus"), 2))
-            painter.setBrush(Qt.BrushStyle.NoBrush)
-            painter.drawRoundedRect(QRectF(self.rect()).adjusted(1, 1, -1, -1), 6, 6)
-        painter.end()
 
     def _vice(self, painter: QPainter) -> None:
         theme, at = self._theme, self._drive
