@@ -126,6 +126,27 @@ def test_a_meter_is_added_and_taken_back(qtbot, place):
     qtbot.waitUntil(lambda: len(shelf.list.rows.rows) == count, timeout=WAIT)
 
 
+def test_a_meter_is_held_against_known_weights_on_an_arm(qtbot, place):
+    sheet = shown(qtbot, place, "PM-5")
+    before = len(sheet.found.checks)
+    check = sheet.checking
+    click(check.by_weights)
+    qtbot.waitUntil(lambda: bool(check.weights.weights.chips), timeout=WAIT)
+    for number in ("W-20", "W-5"):
+        click(check.weights.weights.chips[number])
+    check.weights.arm.line.setText("500 mm")
+    torque = (19.912 + 5.021) * 9.80665 * 0.5
+    assert "W-20 + W-5 at 500" in check.weights.told.text()
+    assert "W 0." in check.weights.told.text()
+    assert check.true.value() == pytest.approx(torque, rel=1e-5)
+    check.shown.line.setText(f"{torque * 1.002:.3f} N.m")
+    click(check.keep)
+    qtbot.waitUntil(lambda: len(sheet.found.checks) == before + 1, timeout=WAIT)
+    newest = sheet.found.checks[-1]
+    assert newest.against == "W-20 + W-5 at 500 mm"
+    assert newest.checked.difference == pytest.approx(0.002, abs=1e-4)
+
+
 def test_a_weight_is_added_and_its_false_stamp_is_called_out(qtbot, place):
     head = place.shelf.findChild(Chips)
     click(head.chips["weight"])

@@ -112,7 +112,8 @@ def test_very_many_overdue_tools_are_a_plan_at_the_pace_that_is_chosen(qtbot, op
     click(page.a_day.chips["16"])
     settle(qtbot, window)
     assert "At 16 a day they are done on Monday 5 February 2029." in page.sentence.text()
-    first = next(b for b in page.findChildren(QPushButton) if b.text() == page.plan.days[0].tools[0].number)
-    click(first)
+    number = page.plan.days[0].tools[0].number
+    click(next(b for b in page.findChildren(QPushButton) if b.text() == number))
+    qtbot.waitUntil(lambda: window.current is window.place("tools"), timeout=WAIT)
     settle(qtbot, window)
-    assert window.current.sheet.number.text() == first.text()
+    assert window.current.sheet.number.text() == number

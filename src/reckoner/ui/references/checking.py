@@ -11,6 +11,7 @@ from reckoner.core.units import N_M, Unit
 from reckoner.shop.crosschecks import CONTROL_WORDS, CheckLine, cross_check
 from reckoner.ui.layout import column, empty, row
 from reckoner.ui.place import Surroundings
+from reckoner.ui.references.fromweights import FromWeights
 from reckoner.ui.theme import Type
 from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.buttons import button
@@ -48,13 +49,17 @@ class Checking(QWidget):
         self.true = EntryField(theme, "while the other says", torque_reader(N_M))
         self.against = EntryField(theme, "The other", words_reader, "such as PM-3, or 12 kg at 420 mm")
         self.keep = button(theme, "Keep this check", self.add)
+        self.by_weights = button(theme, "With weights…", self._with_weights, "link")
+        self.weights = FromWeights(around)
+        self.weights.made.connect(self._made)
+        self.weights.hide()
         for field in (self.shown, self.true, self.against):
             field.given.connect(lambda _value: self.add())
         self.fault = label(theme, "", Type.STRONG, "fault", wrap=True)
         self.setLayout(
             column(
-                self.none, self.chart, self._grid, row(self.shown, self.true, self.against, gap=2), self.fault,
-                row(self.keep, 1), gap=1,
+                self.none, self.chart, self._grid, row(self.shown, self.true, self.against, gap=2), self.weights,
+                self.fault, row(self.keep, self.by_weights, 1), gap=1,
             )
         )  # fmt: skip
 
@@ -64,6 +69,7 @@ class Checking(QWidget):
             for field in (self.shown, self.true, self.against):
                 field.clear()
             self.fault.setText("")
+            self.weights.hide()
         self._reference, self._unit = reference_id, unit
         for field in (self.shown, self.true):
             field.read_with(torque_reader(unit))
@@ -82,6 +88,16 @@ class Checking(QWidget):
             for j, words in enumerate(cells):
                 self._grid.addWidget(label(theme, words, Type.STRONG if j == 2 else Type.CAPTION), i, j)
             self._grid.addWidget(ElidedLabel(theme, f"{how}; {said}", Type.CAPTION, "quiet"), i, 3)
+
+    def _with_weights(self) -> None:
+        """Say what hangs instead of what another meter says."""
+        self.weights.setVisible(not self.weights.isVisible())
+        if self.weights.isVisible():
+            self.weights.begin(self._unit)
+
+    def _made(self, torque: float, words: str) -> None:
+        self.true.line.setText(f"{self._unit.from_si(torque):.6g} {self._unit.symbol}")
+        self.against.line.setText(words)
 
     def add(self) -> None:
         """Keep what both said."""
