@@ -42,26 +42,29 @@ class LeverWays(QWidget):
         self.no_lever.hide()
         self.setLayout(column(self.hanging, self.gauging, row(self.save, 1), self.no_lever, gap=0))
 
-    def offer(self, run: RunState, means: Means, rows: QVBoxLayout) -> bool:
-        """Add to ``rows`` each way that the shop has and the tool's lever can bear; returns whether there is any."""
+    def offer(self, run: RunState, means: Means, rows: QVBoxLayout, place: int) -> bool:
+        """Add to ``rows`` each way that the shop has and the tool's lever can bear, with ids from ``place`` on. Returns
+        whether there is any."""
         self._ways = {}
         self.no_lever.setVisible(run.tool.kind.is_screwdriver and bool(means.box or means.gauges))
         if run.tool.kind.is_screwdriver:
             return False
         if means.box:
             most = quantity(max(w.mass for w in means.box), KG)
-            self._row(rows, "Weights", f"{len(means.box)} known weights, up to {most}, on the tool's own lever", None)
+            self._row(
+                rows, place, "Weights", f"{len(means.box)} known weights, up to {most}, on the tool's own lever", None
+            )
         for gauge in means.gauges:
             worth = f"±{percent(gauge.uncertainty, 2)}" if gauge.uncertainty is not None else "of unknown worth"
-            self._row(rows, gauge.number, f"pulls up to {quantity(gauge.reaches, NEWTON)} on the lever, {worth}", gauge)
+            words = f"pulls up to {quantity(gauge.reaches, NEWTON)} on the lever, {worth}"
+            self._row(rows, place + len(self._ways), gauge.number, words, gauge)
         if self._ways and run.reference is None:
             self.hanging.begin(run, means)
             self.gauging.begin(run, means)
         return bool(self._ways)
 
-    def _row(self, rows: QVBoxLayout, name: str, words: str, gauge: Gauge | None) -> None:
+    def _row(self, rows: QVBoxLayout, place: int, name: str, words: str, gauge: Gauge | None) -> None:
         choice = ChoiceRow(self._desk.around.theme, name, words, "")
-        place = len(self._group.buttons())
         self._group.addButton(choice, place)
         rows.addWidget(choice)
         self._ways[place] = gauge

@@ -231,7 +231,7 @@ class SetUpPanel(Panel):
                 self._choices.addWidget(choice)
             else:
                 choice.hide()
-        by_lever = self._run is not None and self.lever.offer(self._run, means, self._choices)
+        by_lever = self._run is not None and self.lever.offer(self._run, means, self._choices, len(found))
         if found or by_lever:
             first = self._choice_group.button(0)
             if first is not None:
