@@ -76,13 +76,11 @@ class LeverDrawing(QWidget):
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
         self.setMouseTracking(not still)
         self.setAccessibleName("The lever")
+        self.setMinimumWidth(40 * GRID)
         theme.changed.connect(self.update)
 
     def sizeHint(self) -> QSize:
         return QSize(60 * GRID, 28 * GRID)
-
-    def minimumSizeHint(self) -> QSize:
-        return QSize(40 * GRID, 28 * GRID)
 
     def show_state(self, state: LeverState) -> None:
         """Draw another state."""
