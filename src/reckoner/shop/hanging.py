@@ -287,6 +287,8 @@ def aim_for(tool: ToolFacts, target: float) -> float:
     both sides of where it trips can be tried."""
     if not tool.kind.is_setting or tool.kind.is_fixed:
         return target
+    if not tool.kind.resolution:
+        return target
     high = (tool.kind.maximum - tool.kind.resolution) / (1 + AROUND)
     low = ((tool.kind.minimum or 0.0) + tool.kind.resolution) / (1 - AROUND)
     within = BESIDE * 0.9

@@ -14,7 +14,9 @@ from reckoner.shop.acts import ShopRefused
 from reckoner.shop.hanging import HungAt, HungWeight, Levelled, LeverFacts
 from reckoner.shop.people import people
 from reckoner.shop.procedures.base import Distrust, Seen
+from reckoner.shop.procedures.walking import at_hook, hook_detail, next_hook, walked
 from reckoner.shop.procedures.weights import bracketed, hung_torque, next_try
+from reckoner.shop.register.rows import edit
 from reckoner.shop.runs import adjusting, document, opening, setting_up, signing, taking
 from reckoner.shop.runs.derivation import derivation
 from reckoner.shop.runs.judging import judged
@@ -24,7 +26,8 @@ from reckoner.shop.runs.records import FOUND, ObservationState, SeriesState
 from reckoner.shop.runs.steps import Step
 from reckoner.shop.toolfacts import ToolFacts
 from reckoner.store.reader import reader_of
-from reckoner.store.terms import ObservationKind, Outcome, Source
+from reckoner.store.schema import Tool
+from reckoner.store.terms import ObservationKind, Outcome, RegisterKind, Source
 from tests.support.runs import later, looked_over, tool_id
 
 CLICKED, SILENT = ObservationKind.CLICKED, ObservationKind.SILENT
@@ -237,3 +240,81 @@ def tool_of(step):
     return ToolFacts(
         1, "W-1", "", "", "", kind, Mechanism.CLICK, N_M, "", (Direction.CW,), Approach.FROM_BELOW, "", "", None
     )
+
+
+def test_a_preset_tool_keeps_its_setting_and_the_weight_walks(demo, act):
+    """A fixed value, ten readings of it: the trip lies between two hooks two millimetres apart."""
+    with demo.session() as session:
+        model = session.get_one(Tool, tool_id(demo, "HC-0114")).model_id
+        edit(session, RegisterKind.MODEL, model, {"lever_length": 0.33, "pivot_offset": 0.025}, act)
+        run = looked_over(session, opening.open_run(session, tool_id(demo, "HC-0114"), act), act)
+        lever = replace(hanging.lever_for(run.tool, (9.80665, 0.002)), own_mass=0.9, own_centre=0.14, length=0.0003)
+        run = setting_up.hang(
+            session, run.id, replace(lever, points=hung(lever, run, hanging.box(reader_of(session)))), act
+        )
+        run = setting_up.record_room(session, run.id, 21.5, 0.46, "", act)
+        while run.step is Step.EXERCISE:
+            run = taking.record_exercise(session, run.id, None, act)
+        trip, tries = run.found[0].target * 0.985, 0
+        while run.current is not None:
+            series, tries = run.current, tries + 1
+            facts = run.reference.hung
+            hook = next_hook(series, facts, facts.at(series.target))
+            clicked = facts.torque(at_hook(facts.at(series.target), hook)) >= trip
+            seen = Seen(CLICKED if clicked else SILENT, None, Source.TYPED, detail=hook_detail(hook))
+            run = taking.observe(session, run.id, seen, act)
+        assert tries < 40
+        point = judged(run).verdict.points[0]
+        assert len(point.budget.observations.tool) == 10
+        assert set(point.budget.observations.tool) == {run.found[0].target}
+        assert point.budget.deviation == pytest.approx(1 / 0.985 - 1, abs=0.005)
+        assert point.budget.component("reference_resolution").value > 0.0005  # the last two millimetres count
+        with pytest.raises(ShopRefused, match="between the pin and the grip mark"):
+            strike_last(session, run, act)
+            taking.observe(session, run.id, Seen(CLICKED, None, Source.TYPED, detail=hook_detail(0.5)), act)
+        signing_run = load(session, run.id)
+        assert signing_run.reference.hung == run.reference.hung
+
+
+def strike_last(session, run, act):
+    last = run.found[0].observations[-1].id
+    taking.strike(session, run.id, [last], "to try another", act)
+
+
+def walk_of(*answers):
+    return tuple(
+        ObservationState(i, None, kind, 100.0 * hook, Source.TYPED, tool_value=30.0, detail=hook_detail(hook))
+        for i, (kind, hook) in enumerate(answers)
+    )
+
+
+def test_a_walk_closes_between_two_neighbouring_hooks_and_contradictions_are_dropped():
+    pairs, _now = walked(walk_of((CLICKED, 0.302), (SILENT, 0.300)))
+    assert [(p.tool, p.reference) for p in pairs] == [(30.0, pytest.approx(30.1))]
+    assert walked(walk_of((CLICKED, 0.310), (SILENT, 0.300)))[0] == ()
+    _, now = walked(walk_of((CLICKED, 0.300), (SILENT, 0.305)))
+    assert (now.contradicted, now.clicked, now.silent) == (True, None, 0.305)
+    _, now = walked(walk_of((SILENT, 0.300), (CLICKED, 0.299)))
+    assert (now.contradicted, now.clicked, now.silent) == (True, 0.299, None)
+
+
+@given(st.floats(0.2, 0.39))
+def test_the_next_hook_closes_a_walk_around_where_the_tool_trips(trip):
+    lever = LeverFacts((), 1.0, 0.15, 0.4, 0.03)
+    hung_there = HungAt(30.0, (HungWeight("W", 8.0, 0.004),), 0.35)
+    observations, counts = (), []
+    for wanted in (1, 2, 3):
+        tries = 0
+        while len(walked(observations)[0]) < wanted:
+            tries += 1
+            assert tries < 25
+            series = SeriesState(1, FOUND, Direction.CW, 30.0, 5, observations, ())
+            hook = next_hook(series, lever, hung_there)
+            kind = CLICKED if hook >= trip else SILENT
+            one = ObservationState(
+                len(observations), None, kind, 100.0 * hook, Source.TYPED, tool_value=30.0, detail=hook_detail(hook)
+            )
+            observations = (*observations, one)
+        counts.append(tries)
+    assert all(abs(p.reference / 100.0 - trip) <= 0.0011 for p in walked(observations)[0])
+    assert max(counts[1:]) <= 4

@@ -210,3 +210,27 @@ def test_the_drawing_is_saved_as_a_picture(qtbot, setting_up, tmp_path, name):
     assert len(data) > 2000
     bench.panels.set_up.lever.save_drawing(tmp_path / "no such folder" / name)
     assert "cannot be written" in window.foot.words
+
+
+def test_a_preset_tool_is_walked_to_where_it_clicks(qtbot, open_window, demo_folder, demo):
+    window, bench, sheet = at_the_set_up(qtbot, open_window(demo_folder), tool_id(demo, "HC-0114"), "Weights")
+    assert "its own weight pulls too" in sheet.lacks
+    sheet.own_mass.line.setText("0.8 kg")
+    sheet.own_centre.line.setText("0.13 m")
+    assert sheet.lacks == ""
+    bench.setFocus()
+    hang(qtbot, window, bench)
+    panel = bench.panels.tripping
+    hung = bench.run.reference.hung.points[0]
+    assert panel.now.text() == f"Hang {hung.words} at {hung.hook * 1000:.0f}\u202fmm."
+    panel.setFocus()
+    while bench.run.current is not None:
+        qtbot.waitUntil(lambda: panel.painted and window.current.seen, timeout=WAIT)
+        before = bench.run.stamp
+        press(window, ENTER)
+        qtbot.waitUntil(lambda b=before: bench.run.stamp != b, timeout=WAIT)
+        settle(qtbot, window)
+    assert len(bench.run.found[0].pairs) == 10
+    truth = truths()["HC-0114"]
+    point = judged(bench.run).verdict.points[0]
+    assert point.budget.deviation == pytest.approx(65 / (truth.gain * 65 + truth.offset) - 1, abs=0.012)

@@ -3,6 +3,7 @@
 ``base``   what a procedure is
 ``meter``  a torque meter
 ``weights`` known weights on the tool's own lever
+``walking`` with the hook moving instead of the setting, for tools that cannot be set
 ``gauge``  a force gauge or hanging scale that pulls on it
 
 A run asks its procedure and does not know which it has. To add a kind of reference: a member of

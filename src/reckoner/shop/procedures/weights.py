@@ -8,11 +8,10 @@ from __future__ import annotations
 
 import json
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date
 from typing import TYPE_CHECKING
 
-from reckoner.core.errors import InputRefused
 from reckoner.core.printing import quantity
 from reckoner.core.reference import ReferenceAtPoint
 from reckoner.core.rules import RuleSet
@@ -20,6 +19,7 @@ from reckoner.core.trips import next_setting
 from reckoner.shop.acts import ShopRefused
 from reckoner.shop.facts import ReferenceFacts
 from reckoner.shop.procedures.base import Candidate, Caution, Distrust, Seen
+from reckoner.shop.procedures.walking import at_hook, gap_torque, walked, walks
 from reckoner.shop.runs.needs import Need, Want
 from reckoner.shop.runs.records import ObservationState, Pair
 from reckoner.shop.toolfacts import ToolFacts
@@ -77,6 +77,8 @@ class WeightsProcedure:
         return ()
 
     def admit(self, run: RunState, series: SeriesState, seen: Seen) -> Seen:
+        if walks(run.tool):
+            return _walked(run, series, seen)
         unit, torque = run.tool.unit, hung_torque(run, series.target)
         value = seen.tool_value if seen.tool_value is not None else math.nan
         if not math.isfinite(value) or not torque * (1 - FAR) < value < torque * (1 + FAR):
@@ -95,10 +97,16 @@ class WeightsProcedure:
     def pairs(
         self, target: float, observations: tuple[ObservationState, ...], detail: str, correction: float
     ) -> tuple[Pair, ...]:
+        if is_walk(detail):
+            return walked(observations)[0]
         return bracketed(observations, step_of_detail(detail))[0]
 
     def at(self, reference: ReferenceFacts, torque: float, detail: str) -> ReferenceAtPoint:
-        return reference.at(torque)
+        found, lever = reference.at(torque), reference.hung
+        hung = lever.at(torque) if lever is not None else None
+        if lever is None or hung is None or not is_walk(detail):
+            return found
+        return replace(found, resolution=gap_torque(lever, hung))
 
     def distrust(self, run: RunState, day: date) -> Distrust | None:
         if run.reference is None:
@@ -116,6 +124,31 @@ class WeightsProcedure:
         """Raises InputRefused when neither ``points`` nor the rule set names any."""
         worst = max(reference.at(point).expanded_uncertainty for point in points or rules.points(tool.kind))
         return Candidate(reference, (), worst)
+
+
+def is_walk(detail: str) -> bool:
+    """Whether set-up has found that the hook moves, not the setting."""
+    return bool(json.loads(detail).get("walk", False))
+
+
+def detail_of(tool: ToolFacts) -> str:
+    """What set-up keeps of how the trip is found."""
+    return json.dumps({"walk": True} if walks(tool) else {"step": tool.kind.resolution})
+
+
+def _walked(run: RunState, series: SeriesState, seen: Seen) -> Seen:
+    """A try of a walk: the torque follows from where it hung."""
+    lever = run.reference.hung if run.reference is not None else None
+    hung = lever.at(series.target) if lever is not None else None
+    hook = json.loads(seen.detail).get("hook")
+    if lever is None or hung is None or hook is None:
+        raise ShopRefused("Say where the weight hung.")
+    if seen.kind not in (ObservationKind.CLICKED, ObservationKind.SILENT):
+        raise ShopRefused("Answer whether it clicked.")
+    if not lever.pivot < hook <= (lever.grip or hook) * (1 + 1e-9):
+        raise ShopRefused("The hook hangs between the pin and the grip mark.")
+    torque = lever.torque(at_hook(hung, hook))
+    return Seen(seen.kind, torque, seen.source, None, None, series.target, seen.detail)
 
 
 def hung_torque(run: RunState, target: float) -> float:
@@ -196,12 +229,3 @@ def _settable(tool: ToolFacts, value: float) -> bool:
         return True
     places = value / tool.kind.resolution
     return abs(places - round(places)) < 1e-6
-
-
-def check_hung(run: RunState) -> None:
-    """Raises ShopRefused where a point's torque cannot be told."""
-    for series in run.found:
-        try:
-            hung_torque(run, series.target)
-        except InputRefused as refusal:
-            raise ShopRefused(f"{quantity(series.target, run.tool.unit)}: {refusal.reason}.") from None

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import json
 from dataclasses import replace
 
 from sqlalchemy import select
@@ -18,6 +17,7 @@ from reckoner.shop.facts import ReferenceFacts, newest_certificate, reference_fa
 from reckoner.shop.gauging import PullFacts, check_pull
 from reckoner.shop.hanging import LeverFacts, check_lever, hung_words
 from reckoner.shop.procedures import PROCEDURES
+from reckoner.shop.procedures.weights import detail_of
 from reckoner.shop.register import rows
 from reckoner.shop.rights import Right, require
 from reckoner.shop.runs.inspection import inspection_lines
@@ -133,7 +133,7 @@ def hang(session: Session, run_id: int, lever: LeverFacts, act: Act) -> RunState
     check_lever(lever, state.tool, tuple(s.target for s in state.found))
     facts = replace(_lever_reference(session, ReferenceKind.WEIGHTS, WEIGHTS, act), hung=lever)
     note(session, act, "hung weights", state.tool.number, what="; ".join(hung_words(lever, at) for at in lever.points))
-    return _set_up(session, state, facts, json.dumps({"step": state.tool.kind.resolution}), act)
+    return _set_up(session, state, facts, detail_of(state.tool), act)
 
 
 def pull_with(session: Session, run_id: int, pull: PullFacts, act: Act) -> RunState:

@@ -8,8 +8,9 @@ from PyQt6.QtGui import QKeyEvent, QPaintEvent, QResizeEvent
 from reckoner.core.printing import percent, quantity
 from reckoner.core.units import N_M
 from reckoner.meters.tries import SimulatedTries
-from reckoner.shop.hanging import hung_words, torque_words
+from reckoner.shop.hanging import HungAt, LeverFacts, hung_words, torque_words
 from reckoner.shop.procedures.base import Seen
+from reckoner.shop.procedures.walking import at_hook, gap_torque, hook_detail, next_hook, walked, walks
 from reckoner.shop.procedures.weights import bracketed, hung_torque, next_try, step_of_detail
 from reckoner.shop.runs import taking
 from reckoner.shop.runs.records import NOTHING, SeriesState
@@ -17,6 +18,7 @@ from reckoner.shop.runs.state import RunState
 from reckoner.shop.runs.steps import newest
 from reckoner.shop.wording import phase_words, settable
 from reckoner.store.terms import ObservationKind, Source
+from reckoner.ui.bench.hanging import MM
 from reckoner.ui.bench.panel import Action, Desk, Panel
 from reckoner.ui.bench.striking import Striking
 from reckoner.ui.layout import column, row, surface
@@ -83,6 +85,9 @@ class TrippingPanel(Panel):
         torque, unit, setting_tool = lever.torque(hung), run.tool.unit, run.tool.kind.is_setting
         detail = run.set_up.detail if run.set_up else NOTHING
         step = step_of_detail(detail)
+        if walks(run.tool):
+            self._show_walk(run, series, lever, hung)
+            return
         tries = bracketed(series.counted, step)[1]
         aim = next_try(series, run.tool, torque, detail) if setting_tool else None
         self.which.setText(
@@ -121,6 +126,57 @@ class TrippingPanel(Panel):
         for widget in (self.clicked, self.silent, self.touch):
             widget.setVisible(setting_tool)
         self.typed.setVisible(not setting_tool)
+        self._draw(lever, hung, torque_words(lever, hung, unit))
+        self._strike.setEnabled(newest(run) is not None)
+        self.found.setText(_found(run))
+        self.update()
+
+    def _show_walk(self, run: RunState, series: SeriesState, lever: LeverFacts, hung: HungAt) -> None:
+        """The setting stays; where to hang the weights next."""
+        unit, now = run.tool.unit, walked(series.counted)[1]
+        hook = next_hook(series, lever, hung)
+        self.which.setText(
+            f"{settable(run.tool.kind, series.target, unit)}, {phase_words(series.phase)}, {_count(series)}"
+        )
+        for one in (self.clicked, self.silent):
+            one.setEnabled(hook is not None)
+            one.setVisible(True)
+        self.touch.setVisible(True)
+        self.typed.setVisible(False)
+        self.contradiction.setVisible(now.contradicted)
+        self.contradiction.setText(
+            "The last two answers contradict each other: both are left out, and it is tried anew."
+        )
+        there = at_hook(hung, hook if hook is not None else hung.hook)
+        torque = torque_words(lever, there, unit)
+        if hook is None:
+            self.now.setText("It trips beyond the lever.")
+            more = "more" if now.silent is not None else "less"
+            self.how.setText(f"Give the run up and begin anew with {more} hung, or strike what was answered wrongly.")
+        else:
+            self.now.setText(f"Hang {hung.words} at {quantity(hook, MM)}.")
+            self.how.setText(f"{torque} hang there. Lower it slowly; lift it off before it is moved, never slide it.")
+        last = series.pairs[-1].observation_id if series.pairs else -1
+        open_since = [o for o in series.counted if o.id > last and o.torque is not None]
+        self.line.setVisible(True)
+        self.line.show_state(
+            BracketState(
+                torque=series.target,
+                step=gap_torque(lever, hung),
+                unit=unit,
+                clicked=tuple(o.torque for o in open_since if o.kind is ObservationKind.CLICKED and o.torque),
+                silent=tuple(o.torque for o in open_since if o.kind is ObservationKind.SILENT and o.torque),
+                next=lever.torque(there) if hook is not None else None,
+                closed=tuple(p.reference for p in series.pairs),
+                what="is set to",
+            )
+        )
+        self._draw(lever, there, torque)
+        self._strike.setEnabled(newest(run) is not None)
+        self.found.setText(_found(run))
+        self.update()
+
+    def _draw(self, lever: LeverFacts, hung: HungAt, torque: str) -> None:
         self.drawing.show_state(
             LeverState(
                 grip=lever.grip or hung.hook,
@@ -128,12 +184,9 @@ class TrippingPanel(Panel):
                 hook=hung.hook,
                 balance=lever.own_centre,
                 weights=tuple((w.number, w.mass) for w in hung.weights),
-                torque=f"makes {torque_words(lever, hung, unit)}",
+                torque=f"makes {torque}",
             )
         )
-        self._strike.setEnabled(newest(run) is not None)
-        self.found.setText(_found(run))
-        self.update()
 
     def _since(self, series: SeriesState, step: float) -> list[tuple[ObservationKind, float]]:
         """The answers since the last bracket closed."""
@@ -164,11 +217,20 @@ class TrippingPanel(Panel):
         if run is None or series is None or not self.painted:
             return
         self.painted = False
+        seen = self._asked(run, series, kind)
+        if seen is not None:
+            self._observe(run, seen)
+
+    def _asked(self, run: RunState, series: SeriesState, kind: ObservationKind) -> Seen | None:
+        """An answer to the try that is asked for; None where there is none to ask for."""
+        if walks(run.tool):
+            lever = run.reference.hung if run.reference is not None else None
+            hung = lever.at(series.target) if lever is not None else None
+            hook = next_hook(series, lever, hung) if lever is not None and hung is not None else None
+            return None if hook is None else Seen(kind, None, Source.TYPED, detail=hook_detail(hook))
         detail = run.set_up.detail if run.set_up else NOTHING
         setting = next_try(series, run.tool, hung_torque(run, series.target), detail)
-        if setting is None:
-            return
-        self._observe(run, Seen(kind, None, Source.TYPED, tool_value=setting))
+        return None if setting is None else Seen(kind, None, Source.TYPED, tool_value=setting)
 
     def _value(self, shown: float) -> None:
         run = self._run
@@ -215,6 +277,11 @@ class TrippingPanel(Panel):
             self._value(simulated.shows(run.tool.number, torque, run.tool.kind.resolution))
             return
         setting = next_try(series, run.tool, torque, run.set_up.detail if run.set_up else NOTHING)
+        lever = run.reference.hung if run.reference is not None else None
+        hung = lever.at(series.target) if lever is not None else None
+        if walks(run.tool) and lever is not None and hung is not None:
+            hook = next_hook(series, lever, hung)
+            setting, torque = series.target, lever.torque(at_hook(hung, hook if hook is not None else hung.hook))
         if setting is not None:
             clicks = simulated.clicks(run.tool.number, setting, torque)
             self.answer(ObservationKind.CLICKED if clicks else ObservationKind.SILENT)
@@ -255,7 +322,9 @@ def _found(run: RunState) -> str:
     unit, lines = run.tool.unit, []
     for series in run.series:
         if series.pairs:
-            values = ", ".join(quantity(p.tool, unit).split("\u202f")[0] for p in series.pairs)
+            values = ", ".join(
+                quantity(p.reference if walks(run.tool) else p.tool, unit).split("\u202f")[0] for p in series.pairs
+            )
             mean = sum(p.deviation for p in series.pairs) / len(series.pairs)
             aim = settable(run.tool.kind, series.target, unit)
             lines.append(f"{aim}: trips at {values} {unit.symbol}; deviation {percent(mean, 2, sign=True)}")

@@ -17,7 +17,7 @@ from reckoner.ui.tokens import GRID
 @dataclass(frozen=True)
 class BracketState:
     """Settings in N·m: those that ``clicked``, those that were ``silent``, the ``next`` one, the ``torque`` that hangs, and
-    where brackets have ``closed``. ``step`` is the graduation."""
+    where brackets have ``closed``. ``step`` is the graduation; a walk gives torques instead, and ``what`` says so."""
 
     torque: float = 1.0
     step: float = 1.0
@@ -26,6 +26,7 @@ class BracketState:
     silent: tuple[float, ...] = ()
     next: float | None = None
     closed: tuple[float, ...] = ()
+    what: str = "hangs"
 
 
 class BracketLine(QWidget):
@@ -66,7 +67,7 @@ class BracketLine(QWidget):
         painter.setPen(QPen(theme.color("line"), 2))
         painter.drawLine(QPointF(2 * GRID, y), QPointF(self.width() - 2 * GRID, y))
         painter.setFont(theme.font(Type.CAPTION))
-        self._mark(painter, s.torque, y, f"hangs {self._said(s.torque)}", above=False)
+        self._mark(painter, s.torque, y, f"{s.what} {self._said(s.torque)}", above=False)
         if s.clicked and s.silent:
             span = QRectF(self._x(max(s.clicked)), y - 5, self._x(min(s.silent)) - self._x(max(s.clicked)), 10)
             painter.fillRect(span, theme.color("accent_wash"))
