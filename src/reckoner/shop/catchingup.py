@@ -20,6 +20,8 @@ USUAL = 8
 LEAST, MOST = 2, 40
 LOOKED_BACK = 90
 ENOUGH_DAYS = 10
+NEWEST = 1000
+"""Signatures that are looked at: of a shop that signs more in ninety days, the last weeks."""
 PLANNED = 3000
 """Tools that are planned for at most: what lies further ahead is planned when it comes nearer."""
 
@@ -146,10 +148,10 @@ def planned(tools: Sequence[Late], meters: Sequence[Meter], today: date, a_day: 
 def usual_a_day(reader: Reader, today: date) -> int:
     """How many the shop tests on a day on which it tests: the middle of the last weeks."""
     rows = reader.rows(
-        "SELECT count(*) AS runs FROM signature g JOIN run u ON u.id = g.run_id WHERE u.kind = 'full' AND g.at >= :since "
-        "GROUP BY substr(g.at, 1, 10)",
-        since=today - timedelta(days=LOOKED_BACK),
-    )
+        "SELECT count(*) AS runs FROM (SELECT run_id, at FROM signature ORDER BY id DESC LIMIT :newest) g "
+        "JOIN run u ON u.id = g.run_id WHERE u.kind = 'full' AND g.at >= :since GROUP BY substr(g.at, 1, 10)",
+        newest=NEWEST, since=today - timedelta(days=LOOKED_BACK),
+    )  # fmt: skip
     found = sorted(row.runs for row in rows)
     return min(MOST, max(LEAST, found[len(found) // 2])) if len(found) >= ENOUGH_DAYS else USUAL
 
