@@ -113,8 +113,10 @@ def test_what_hangs_is_chosen_dragged_and_stepped_and_the_numbers_follow(qtbot, 
     assert "half as unsure, W goes from" in sheet.most.text()
     assert "forgetting the tool's own weight" in sheet.short.text()
     hook = drawing.state.hook
+    offered = sheet.ways.chips
     drawing.setFocus()
     QTest.keyClick(drawing, Qt.Key.Key_Left)
+    assert sheet.ways.chips is offered  # the same choices stay as they are: a drag builds nothing anew
     assert drawing.state.hook == pytest.approx(hook - 0.001)
     QTest.keyClick(drawing, Qt.Key.Key_Left, Qt.KeyboardModifier.ShiftModifier)
     assert drawing.state.hook == pytest.approx(hook - 0.011)

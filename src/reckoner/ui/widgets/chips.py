@@ -27,6 +27,7 @@ class Chips(QWidget):
         self._several = several
         self.chips: dict[str, QPushButton] = {}
         self._on: set[str] = set()
+        self._offered: list[tuple[str, str]] = []
         self.setAccessibleName(name)
         self._row = Flow(self)
         wide = QSizePolicy.Policy.Expanding if beside else QSizePolicy.Policy.Preferred
@@ -35,10 +36,14 @@ class Chips(QWidget):
         self.setSizePolicy(policy)
 
     def offer(self, choices: Sequence[tuple[str, str]], on: Sequence[str]) -> None:
-        """Show ``choices`` as (key, words), those in ``on`` chosen."""
+        """Show ``choices`` as (key, words), those in ``on`` chosen. The same ones as before stay, and keep the focus."""
+        self._on = set(on)
+        if list(choices) == self._offered:
+            self._dress()
+            return
         empty(self._row)
         self.chips = {}
-        self._on = set(on)
+        self._offered = list(choices)
         for key, words in choices:
             chip = button(self._theme, words, partial(self._toggle, key), "chip")
             chip.setFont(self._theme.font(Type.STRONG))

@@ -266,7 +266,9 @@ class LeverDrawing(QWidget):
     def _move(self, part: Part, metres: float) -> None:
         snapped = round(metres / SNAP) * SNAP
         low, high = (self.state.pivot + SNAP, self.state.grip) if part is Part.HOOK else (SNAP, self.state.grip)
-        self.moved.emit(part, min(high, max(low, snapped)))
+        metres = min(high, max(low, snapped))
+        if metres != self._place_of(part):
+            self.moved.emit(part, metres)
 
     def _near(self, at: QPointF) -> Part | None:
         """The part under the pointer: the hook with all that hangs on it, or the balance point."""
