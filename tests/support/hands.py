@@ -104,14 +104,19 @@ def read_phase(qtbot, window, bench):
     qtbot.waitUntil(lambda: bench.run.step is Step.DECIDE, timeout=WAIT)
 
 
-def to_first_pull(qtbot, window, bench):
-    """Accept the proposal, look over and set up, by the keyboard; the meter tells the room."""
+def look_it_over(qtbot, window, bench):
+    """Accept the proposal and find every line fine, by the keyboard."""
     qtbot.waitUntil(lambda: bench.button.text() == "Put it on the bench", timeout=WAIT)
     press(window, ENTER)
     qtbot.waitUntil(lambda: bench.run is not None, timeout=WAIT)
     while bench.run.step is Step.LOOK_OVER:
         press(window, ENTER)
         settle(qtbot, window)
+
+
+def to_first_pull(qtbot, window, bench):
+    """Accept the proposal, look over and set up, by the keyboard; the meter tells the room."""
+    look_it_over(qtbot, window, bench)
     qtbot.waitUntil(lambda: bench.button.text().startswith("Use PM-"), timeout=WAIT)
     press(window, ENTER)
     qtbot.waitUntil(lambda: bench.panels.set_up.temperature.text != "", timeout=WAIT)

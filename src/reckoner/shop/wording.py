@@ -231,10 +231,10 @@ SIGNED_TAILS = {
 """What a signed run without a new due date says of its tool."""
 
 CAUTION_WORDS = {
-    Caution.HANGING_WEIGHTS: "Weights rated and tied, a stop under them, feet and head out of their fall; eye protection.",
+    Caution.HANGING_WEIGHTS: "Weights rated and tied, a stop under them, feet and head out of their fall. Eye protection.",
     Caution.CLAMP_THE_DRIVE: "Clamp the drive alone, in soft jaws, never the body.",
     Caution.LOADED_LEVER: "Do not stand in line with a loaded lever.",
-    Caution.CAPACITY: "Do not go past the capacity of the tool or of the meter.",
+    Caution.CAPACITY: "Do not go past the capacity of the tool, or of what measures it.",
     Caution.MAKER_RULES: "The maker's instructions rule.",
 }
 

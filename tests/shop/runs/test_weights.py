@@ -14,7 +14,8 @@ from reckoner.shop.acts import ShopRefused
 from reckoner.shop.hanging import HungAt, HungWeight, Levelled, LeverFacts
 from reckoner.shop.people import people
 from reckoner.shop.procedures.base import Distrust, Seen
-from reckoner.shop.procedures.walking import at_hook, hook_detail, next_hook, walked
+from reckoner.shop.procedures.tries import hook_detail
+from reckoner.shop.procedures.walking import at_hook, next_hook, walked
 from reckoner.shop.procedures.weights import bracketed, hung_torque, next_try
 from reckoner.shop.register.rows import edit
 from reckoner.shop.runs import adjusting, document, opening, setting_up, signing, taking

@@ -10,7 +10,7 @@ from reckoner.shop.runs.judging import judged
 from reckoner.shop.runs.steps import Step
 from reckoner.ui.places import PlaceId
 from reckoner.ui.widgets.lever import LeverDrawing, LeverState, Part
-from tests.support.hands import ENTER, WAIT, click, go, look, press, settle, type_in
+from tests.support.hands import ENTER, WAIT, click, go, look, look_it_over, press, settle, type_in
 from tests.support.runs import tool_id
 
 
@@ -23,12 +23,7 @@ def setting_up(qtbot, open_window, demo_folder, demo):
 def at_the_set_up(qtbot, window, tool, way):
     go(window, "bench", tool=tool)
     bench = window.place(PlaceId.BENCH)
-    qtbot.waitUntil(lambda: bench.button.text() == "Put it on the bench", timeout=WAIT)
-    press(window, ENTER)
-    qtbot.waitUntil(lambda: bench.run is not None, timeout=WAIT)
-    while bench.run.step is Step.LOOK_OVER:
-        press(window, ENTER)
-        settle(qtbot, window)
+    look_it_over(qtbot, window, bench)
     panel = bench.panels.set_up
     qtbot.waitUntil(lambda: bool(panel.candidates), timeout=WAIT)
     click(next(b for b in panel._choice_group.buttons() if b.accessibleName().startswith(way)))
@@ -77,6 +72,37 @@ def test_a_whole_run_with_weights_by_the_keyboard_alone(qtbot, setting_up):
     assert all(abs(p.budget.deviation - 0.0121) < 0.03 for p in found.points)
     press(window, ENTER)
     qtbot.waitUntil(lambda: bench.run.signed, timeout=WAIT)
+
+
+def test_what_could_hurt_is_in_sight_from_the_set_up_to_the_last_try(qtbot, setting_up):
+    window, bench, _sheet = setting_up
+    panel = bench.panels.set_up
+    assert "out of their fall" in panel.mind.words.text()
+    for part in (panel.mind, panel.mind.words):
+        assert part.visibleRegion().boundingRect() == part.rect()
+    click(next(b for b in panel._choice_group.buttons() if b.accessibleName().startswith("PM-3")))
+    assert "out of their fall" not in panel.mind.words.text()
+    assert "capacity" in panel.mind.words.text()
+    click(next(b for b in panel._choice_group.buttons() if b.accessibleName().startswith("Weights")))
+    bench.setFocus()
+    hang(qtbot, window, bench)
+    mind = bench.panels.tripping.mind
+    assert "out of their fall" in mind.words.text()
+    assert mind.visibleRegion().boundingRect() == mind.rect()
+
+
+def test_meters_that_do_not_suit_wait_behind_a_link(qtbot, setting_up):
+    _window, bench, _sheet = setting_up
+    panel = bench.panels.set_up
+    rows = {b.accessibleName().split(",")[0]: b for b in panel._choice_group.buttons()}
+    assert rows["PM-3"].isVisible()
+    assert not rows["PM-2"].isVisible()
+    click(panel._others)
+    assert rows["PM-2"].isVisible()
+    assert rows["PM-7"].isVisible()
+    assert not panel._others.isVisible()
+    rows["PM-2"].click()
+    assert panel._reason.isVisible()
 
 
 def test_an_answer_counts_only_for_the_try_that_was_seen_and_the_last_can_be_struck(qtbot, setting_up):
@@ -131,6 +157,8 @@ def test_what_hangs_is_chosen_dragged_and_stepped_and_the_numbers_follow(qtbot, 
     assert bench.run.reference is None
     sheet.own_mass.line.clear()
     assert "its own weight pulls too" in sheet.lacks
+    assert sheet.lacking.text() == sheet.lacks
+    assert sheet.lacking.isVisible()
     assert not bench.button.isEnabled()
 
 
@@ -188,7 +216,7 @@ def test_the_invented_tool_answers_as_physics_says(qtbot, setting_up):
     window, bench, _sheet = setting_up
     bench.setFocus()
     hang(qtbot, window, bench)
-    assert bench.button.text() == "Let the invented tool answer"
+    assert bench.button.text() == "Let the tool answer"
     bench.panels.tripping.setFocus()
     while bench.run.current is not None:
         qtbot.waitUntil(lambda: bench.panels.tripping.painted and window.current.seen, timeout=WAIT)
@@ -217,6 +245,8 @@ def test_the_drawing_is_saved_as_a_picture(qtbot, setting_up, tmp_path, name):
 def test_a_preset_tool_is_walked_to_where_it_clicks(qtbot, open_window, demo_folder, demo):
     window, bench, sheet = at_the_set_up(qtbot, open_window(demo_folder), tool_id(demo, "HC-0114"), "Weights")
     assert "its own weight pulls too" in sheet.lacks
+    assert sheet.lacking.text() == sheet.lacks
+    assert sheet.lacking.isVisible()
     sheet.own_mass.line.setText("0.8 kg")
     sheet.own_centre.line.setText("0.13 m")
     assert sheet.lacks == ""

@@ -1,9 +1,11 @@
 """How a tool is compared with a reference: one object for each kind of reference.
 
 ``base``   what a procedure is
+``usual``  what holds for any reference unless its own procedure says otherwise
 ``meter``  a torque meter
 ``weights`` known weights on the tool's own lever
 ``walking`` with the hook moving instead of the setting, for tools that cannot be set
+``tries``  where a bracket of either stands
 ``gauge``  a force gauge or hanging scale that pulls on it
 
 A run asks its procedure and does not know which it has. To add a kind of reference: a member of

@@ -2,24 +2,21 @@
 
 from __future__ import annotations
 
-from datetime import date
 from typing import TYPE_CHECKING
 
-from reckoner.core.reference import ReferenceAtPoint
-from reckoner.core.rules import RuleSet
-from reckoner.shop.facts import ReferenceFacts
-from reckoner.shop.procedures.base import Candidate, Caution, Distrust
-from reckoner.shop.procedures.meter import MeterProcedure
-from reckoner.shop.runs.needs import Need, Want
-from reckoner.shop.toolfacts import ToolFacts
+from reckoner.shop.procedures.base import Caution, Seen
+from reckoner.shop.procedures.meter import admit_pull, pull_pairs
+from reckoner.shop.procedures.usual import UsualProcedure
+from reckoner.shop.runs.records import ObservationState, Pair
 from reckoner.store.terms import ReferenceKind
 
 if TYPE_CHECKING:
+    from reckoner.shop.runs.records import SeriesState
     from reckoner.shop.runs.state import RunState
 
 
-class GaugeProcedure(MeterProcedure):
-    """As a meter, but that nothing has to be zeroed on the bench, and that its worth follows from the set-up."""
+class GaugeProcedure(UsualProcedure):
+    """Its worth follows from the set-up, and nothing has to be zeroed on the bench."""
 
     kind: ReferenceKind = ReferenceKind.GAUGE
     cautions: tuple[Caution, ...] = (
@@ -29,31 +26,10 @@ class GaugeProcedure(MeterProcedure):
         Caution.MAKER_RULES,
     )
 
-    def set_up_wants(self, run: RunState) -> tuple[Want, ...]:
-        return tuple(want for want in super().set_up_wants(run) if want.need is not Need.ZERO)
+    def admit(self, run: RunState, series: SeriesState, seen: Seen) -> Seen:
+        return admit_pull(run, series, seen)
 
-    def closing_wants(self, run: RunState) -> tuple[Want, ...]:
-        from reckoner.shop.runs.steps import needs_pointer
-
-        wanted = needs_pointer(run) and run.zeros.pointer_after is None
-        return (Want(Need.POINTER_AFTER),) if wanted else ()
-
-    def at(self, reference: ReferenceFacts, torque: float, detail: str) -> ReferenceAtPoint:
-        return reference.at(torque)
-
-    def distrust(self, run: RunState, day: date) -> Distrust | None:
-        if run.reference is None:
-            return Distrust.NOT_CHOSEN
-        return None if run.reference.proven else Distrust.UNPROVEN
-
-    def weigh(
-        self,
-        reference: ReferenceFacts,
-        tool: ToolFacts,
-        rules: RuleSet,
-        day: date,
-        points: tuple[float, ...] | None = None,
-    ) -> Candidate:
-        """Raises InputRefused when neither ``points`` nor the rule set names any."""
-        worst = max(reference.at(point).expanded_uncertainty for point in points or rules.points(tool.kind))
-        return Candidate(reference, (), worst)
+    def pairs(
+        self, target: float, observations: tuple[ObservationState, ...], detail: str, correction: float
+    ) -> tuple[Pair, ...]:
+        return pull_pairs(target, observations, correction)

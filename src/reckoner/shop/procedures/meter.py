@@ -11,12 +11,11 @@ from typing import TYPE_CHECKING
 from reckoner.core.checks import finite
 from reckoner.core.errors import InputRefused
 from reckoner.core.printing import number, percent, quantity, span
-from reckoner.core.reference import ReferenceAtPoint
 from reckoner.core.rules import RuleSet
 from reckoner.shop.acts import ShopRefused
 from reckoner.shop.facts import ReferenceFacts
 from reckoner.shop.procedures.base import Candidate, Caution, Distrust, Seen
-from reckoner.shop.runs.needs import Need, Want
+from reckoner.shop.procedures.usual import UsualProcedure
 from reckoner.shop.runs.records import ObservationState, Pair
 from reckoner.shop.toolfacts import ToolFacts
 from reckoner.store.terms import ObservationKind, ReferenceKind
@@ -29,7 +28,7 @@ MISTYPED = 0.5
 """A reading further than this fraction from its target is refused as a slip of the hand or the wrong unit."""
 
 
-class MeterProcedure:
+class MeterProcedure(UsualProcedure):
     """Against a torque meter."""
 
     kind: ReferenceKind = ReferenceKind.METER
@@ -39,56 +38,20 @@ class MeterProcedure:
         Caution.CAPACITY,
         Caution.MAKER_RULES,
     )
-
-    def set_up_wants(self, run: RunState) -> tuple[Want, ...]:
-        from reckoner.shop.runs.steps import needs_pointer
-
-        there = {
-            Need.REFERENCE: run.reference is not None,
-            Need.ROOM: run.room is not None,
-            Need.ZERO: run.zeros.before is not None,
-            Need.POINTER: not needs_pointer(run) or run.zeros.pointer_before is not None,
-        }
-        return tuple(Want(need) for need, met in there.items() if not met)
-
-    def closing_wants(self, run: RunState) -> tuple[Want, ...]:
-        from reckoner.shop.runs.steps import needs_pointer
-
-        if run.zeros.after is None:
-            return (Want(Need.ZERO_AFTER),)
-        if needs_pointer(run) and run.zeros.pointer_after is None:
-            return (Want(Need.POINTER_AFTER),)
-        return ()
+    zeroed = True
 
     def admit(self, run: RunState, series: SeriesState, seen: Seen) -> Seen:
-        unit = run.tool.unit
-        value = finite("reading", seen.torque if seen.torque is not None else float("nan"))
-        if not series.target * (1 - MISTYPED) < value < series.target * (1 + MISTYPED):
-            shown, aim = number(unit.from_si(value)), number(unit.from_si(series.target))
-            raise ShopRefused(
-                f"{shown} {unit.symbol} cannot be a reading at {aim} {unit.symbol}. "
-                "Check the value and its unit, and that the tool is set right."
-            )
-        return seen
+        return admit_pull(run, series, seen)
 
     def pairs(
         self, target: float, observations: tuple[ObservationState, ...], detail: str, correction: float
     ) -> tuple[Pair, ...]:
-        return tuple(
-            Pair(target if o.tool_value is None else o.tool_value, o.torque / correction, o.id)
-            for o in observations
-            if o.kind is ObservationKind.VALUE and o.torque is not None
-        )
-
-    def at(self, reference: ReferenceFacts, torque: float, detail: str) -> ReferenceAtPoint:
-        return reference.at(torque)
+        return pull_pairs(target, observations, correction)
 
     def distrust(self, run: RunState, day: date) -> Distrust | None:
-        reference = run.reference
-        if reference is None:
-            return Distrust.NOT_CHOSEN
-        if not reference.proven:
-            return Distrust.UNPROVEN
+        reference, usual = run.reference, super().distrust(run, day)
+        if reference is None or usual is not None:
+            return usual
         if reference.due is None or reference.due < day:
             return Distrust.CERTIFICATE_ENDED
         return Distrust.ZERO_MOVED if _zero_moved(run, reference) else None
@@ -103,6 +66,28 @@ class MeterProcedure:
     ) -> Candidate:
         """Raises InputRefused when neither ``points`` nor the rule set names any."""
         return _weigh(reference, tool, rules, day, points)
+
+
+def admit_pull(run: RunState, series: SeriesState, seen: Seen) -> Seen:
+    """A pull's torque, as it may be kept. Raises ShopRefused for one that cannot have been meant."""
+    unit = run.tool.unit
+    value = finite("reading", seen.torque if seen.torque is not None else float("nan"))
+    if not series.target * (1 - MISTYPED) < value < series.target * (1 + MISTYPED):
+        shown, aim = number(unit.from_si(value)), number(unit.from_si(series.target))
+        raise ShopRefused(
+            f"{shown} {unit.symbol} cannot be a reading at {aim} {unit.symbol}. "
+            "Check the value and its unit, and that the tool is set right."
+        )
+    return seen
+
+
+def pull_pairs(target: float, observations: tuple[ObservationState, ...], correction: float) -> tuple[Pair, ...]:
+    """Each pull against what the tool was set to or showed."""
+    return tuple(
+        Pair(target if o.tool_value is None else o.tool_value, o.torque / correction, o.id)
+        for o in observations
+        if o.kind is ObservationKind.VALUE and o.torque is not None
+    )
 
 
 def _zero_moved(run: RunState, reference: ReferenceFacts) -> bool:

@@ -8,20 +8,19 @@ from __future__ import annotations
 
 import json
 import math
-from dataclasses import dataclass, replace
-from datetime import date
+from dataclasses import replace
 from typing import TYPE_CHECKING
 
 from reckoner.core.printing import quantity
 from reckoner.core.reference import ReferenceAtPoint
-from reckoner.core.rules import RuleSet
 from reckoner.core.trips import next_setting
 from reckoner.shop.acts import ShopRefused
 from reckoner.shop.facts import ReferenceFacts
-from reckoner.shop.procedures.base import Candidate, Caution, Distrust, Seen
-from reckoner.shop.procedures.walking import at_hook, gap_torque, walked, walks
-from reckoner.shop.runs.needs import Need, Want
-from reckoner.shop.runs.records import ObservationState, Pair
+from reckoner.shop.procedures.base import Caution, Seen
+from reckoner.shop.procedures.tries import Asked, Tries, Varied, hook_of
+from reckoner.shop.procedures.usual import UsualProcedure
+from reckoner.shop.procedures.walking import at_hook, gap_torque, next_hook, walked, walks
+from reckoner.shop.runs.records import NOTHING, ObservationState, Pair
 from reckoner.shop.toolfacts import ToolFacts
 from reckoner.store.terms import ObservationKind, ReferenceKind
 
@@ -33,22 +32,12 @@ FAR = 0.5
 """A value further than this fraction from the torque that hangs is refused as a slip of the hand."""
 
 
-@dataclass(frozen=True)
-class Tries:
-    """Where the bracket of a series stands: the highest setting that clicked and the lowest that was silent since the last
-    one closed, in N·m; ``contradicted``: the last answers contradicted each other, and count for nothing."""
-
-    clicked: float | None = None
-    silent: float | None = None
-    contradicted: bool = False
-
-
 def step_of_detail(detail: str) -> float:
     """The tool's graduation that set-up has kept, in N·m; 0 where it has none."""
     return float(json.loads(detail).get("step", 0.0))
 
 
-class WeightsProcedure:
+class WeightsProcedure(UsualProcedure):
     """Against known weights."""
 
     kind: ReferenceKind = ReferenceKind.WEIGHTS
@@ -58,23 +47,6 @@ class WeightsProcedure:
         Caution.LOADED_LEVER,
         Caution.MAKER_RULES,
     )
-
-    def set_up_wants(self, run: RunState) -> tuple[Want, ...]:
-        from reckoner.shop.runs.steps import needs_pointer
-
-        there = {
-            Need.REFERENCE: run.reference is not None,
-            Need.ROOM: run.room is not None,
-            Need.POINTER: not needs_pointer(run) or run.zeros.pointer_before is not None,
-        }
-        return tuple(Want(need) for need, met in there.items() if not met)
-
-    def closing_wants(self, run: RunState) -> tuple[Want, ...]:
-        from reckoner.shop.runs.steps import needs_pointer
-
-        if needs_pointer(run) and run.zeros.pointer_after is None:
-            return (Want(Need.POINTER_AFTER),)
-        return ()
 
     def admit(self, run: RunState, series: SeriesState, seen: Seen) -> Seen:
         if walks(run.tool):
@@ -102,28 +74,11 @@ class WeightsProcedure:
         return bracketed(observations, step_of_detail(detail))[0]
 
     def at(self, reference: ReferenceFacts, torque: float, detail: str) -> ReferenceAtPoint:
-        found, lever = reference.at(torque), reference.hung
+        found, lever = super().at(reference, torque, detail), reference.hung
         hung = lever.at(torque) if lever is not None else None
         if lever is None or hung is None or not is_walk(detail):
             return found
         return replace(found, resolution=gap_torque(lever, hung))
-
-    def distrust(self, run: RunState, day: date) -> Distrust | None:
-        if run.reference is None:
-            return Distrust.NOT_CHOSEN
-        return None if run.reference.proven else Distrust.UNPROVEN
-
-    def weigh(
-        self,
-        reference: ReferenceFacts,
-        tool: ToolFacts,
-        rules: RuleSet,
-        day: date,
-        points: tuple[float, ...] | None = None,
-    ) -> Candidate:
-        """Raises InputRefused when neither ``points`` nor the rule set names any."""
-        worst = max(reference.at(point).expanded_uncertainty for point in points or rules.points(tool.kind))
-        return Candidate(reference, (), worst)
 
 
 def is_walk(detail: str) -> bool:
@@ -140,7 +95,7 @@ def _walked(run: RunState, series: SeriesState, seen: Seen) -> Seen:
     """A try of a walk: the torque follows from where it hung."""
     lever = run.reference.hung if run.reference is not None else None
     hung = lever.at(series.target) if lever is not None else None
-    hook = json.loads(seen.detail).get("hook")
+    hook = hook_of(seen.detail)
     if lever is None or hung is None or hook is None:
         raise ShopRefused("Say where the weight hung.")
     if seen.kind not in (ObservationKind.CLICKED, ObservationKind.SILENT):
@@ -160,35 +115,43 @@ def hung_torque(run: RunState, target: float) -> float:
     return hung.torque(at)
 
 
+def tries_of(run: RunState, series: SeriesState) -> Tries:
+    """Where the bracket of a series stands."""
+    if walks(run.tool):
+        return walked(series.counted)[1]
+    return bracketed(series.counted, step_of_detail(run.set_up.detail if run.set_up else NOTHING))[1]
+
+
+def next_asked(run: RunState, series: SeriesState) -> Asked | None:
+    """The try to ask for; None beyond the tool's scale or its lever. Raises ShopRefused where nothing hangs."""
+    torque = hung_torque(run, series.target)
+    lever = run.reference.hung if run.reference is not None else None
+    hung = lever.at(series.target) if lever is not None else None
+    if walks(run.tool) and lever is not None and hung is not None:
+        hook = next_hook(series, lever, hung)
+        return None if hook is None else Asked(series.target, lever.torque(at_hook(hung, hook)), hook)
+    setting = next_try(series, run.tool, torque, run.set_up.detail if run.set_up else NOTHING)
+    return None if setting is None else Asked(setting, torque)
+
+
 def bracketed(observations: tuple[ObservationState, ...], step: float) -> tuple[tuple[Pair, ...], Tries]:
     """The pairs that ``observations`` make, in the order they were taken, and where the bracket after them stands.
 
-    A value is a pair of its own. Answers close a bracket when the silent setting is one ``step`` above the clicked one;
-    answers that contradict each other are dropped from there on, never averaged.
+    A value is a pair of its own. Answers close a bracket when the silent setting is one ``step`` above the clicked one.
     """
     pairs: list[Pair] = []
-    now = Tries()
+    now, varied = Tries(), Varied(step, clicks_above=False)
     for o in observations:
         if o.torque is None or o.tool_value is None:
             continue
         if o.kind is ObservationKind.VALUE:
             pairs.append(Pair(o.tool_value, o.torque, o.id))
             continue
-        now = _after(now, o.kind, o.tool_value)
-        if now.clicked is not None and now.silent is not None and now.silent - now.clicked <= step * (1 + 1e-6):
-            pairs.append(Pair((now.clicked + now.silent) / 2, o.torque, o.id))
+        now = now.after(o.kind, o.tool_value, varied)
+        if (found := now.closed(varied)) is not None:
+            pairs.append(Pair(sum(found) / 2, o.torque, o.id))
             now = Tries()
     return tuple(pairs), now
-
-
-def _after(now: Tries, kind: ObservationKind, setting: float) -> Tries:
-    if kind is ObservationKind.CLICKED:
-        if now.silent is not None and setting >= now.silent * (1 - 1e-9):
-            return Tries(clicked=setting, contradicted=True)
-        return Tries(max(setting, now.clicked or 0.0), now.silent)
-    if now.clicked is not None and setting <= now.clicked * (1 + 1e-9):
-        return Tries(silent=setting, contradicted=True)
-    return Tries(now.clicked, min(setting, now.silent or math.inf))
 
 
 def next_try(series: SeriesState, tool: ToolFacts, torque: float, detail: str) -> float | None:
@@ -202,8 +165,7 @@ def next_try(series: SeriesState, tool: ToolFacts, torque: float, detail: str) -
     if now.clicked is None and now.silent is None:
         start = pairs[-1].tool - step / 2 if pairs else torque
         return tool.kind.nearest_setting(start)
-    alone = _alone(series, step)
-    out = step * 2 ** min(max(0, alone - 1), 5)
+    out = step * 2 ** min(max(0, now.alone - 1), 5)
     aim = now.clicked + out if now.clicked is not None else (now.silent or 0.0) - out
     there = tool.kind.nearest_setting(aim)
     if now.clicked is not None and there <= now.clicked * (1 + 1e-9):
@@ -211,17 +173,6 @@ def next_try(series: SeriesState, tool: ToolFacts, torque: float, detail: str) -
     if now.silent is not None and there >= now.silent * (1 - 1e-9):
         return None
     return there
-
-
-def _alone(series: SeriesState, step: float) -> int:
-    """How many answers of one kind stand at the end without one of the other."""
-    count = 0
-    for i in range(len(series.counted), 0, -1):
-        _, tries = bracketed(series.counted[:i], step)
-        if (tries.clicked is None) is (tries.silent is None):
-            break
-        count += 1
-    return count
 
 
 def _settable(tool: ToolFacts, value: float) -> bool:

@@ -2,63 +2,45 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import pyqtSignal
-from PyQt6.QtWidgets import QWidget
-
-from reckoner.core.errors import InputRefused
-from reckoner.core.printing import number, percent, quantity
+from reckoner.core.printing import percent, quantity
 from reckoner.core.units import Kind
 from reckoner.shop.gauging import NEWTON, Gauge, PullFacts, Squared
 from reckoner.shop.hanging import must_hang_at_the_mark
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.wording import settable
-from reckoner.ui.bench.hanging import KG, MM, NO_RULE, Means, named
+from reckoner.ui.bench.leversheet import KG, MM, ONLY_AT_THE_MARK, LeverSheet, Means, named
 from reckoner.ui.layout import column, row
 from reckoner.ui.theme import Theme, Type
 from reckoner.ui.widgets.chips import Chips
 from reckoner.ui.widgets.entry import EntryField, quantity_reader
-from reckoner.ui.widgets.lever import LeverDrawing, LeverState, Part
+from reckoner.ui.widgets.lever import LeverState, Part
 from reckoner.ui.widgets.text import label
 
 SQUARE_WORDS = {Squared.SQUARE: "with a set square, to 1°", Squared.EYE: "by eye, to 5°"}
 
 
-class GaugeSheet(QWidget):
-    """Signal ``changed()`` whenever another set-up stands there: ``pull`` is it, ``lacks`` what it still wants."""
-
-    changed = pyqtSignal()
+class GaugeSheet(LeverSheet):
+    """``pull`` is the set-up that stands there."""
 
     def __init__(self, theme: Theme) -> None:
-        super().__init__()
-        self._theme = theme
-        self._run: RunState | None = None
+        super().__init__(theme)
         self._gauge: Gauge | None = None
-        self._means = Means()
         self.pull: PullFacts | None = None
         words = (
             "The drive upright in the vice, so that the tool swings level and its own weight does not count. Hook the gauge "
             "to the grip mark, and pull level and square to the lever until it signals, or the tool shows the torque."
         )
         self.hook = EntryField(theme, "Hooked at, from the drive", quantity_reader(Kind.LENGTH, MM), "such as 412 mm")
-        self.grip = EntryField(
-            theme, "From the drive's centre to the grip mark", quantity_reader(Kind.LENGTH, MM), "such as 412 mm"
-        )
         self.weight = EntryField(
             theme, "A known weight on it first", quantity_reader(Kind.MASS, KG), "such as 9.967 kg"
         )
         self.showed = EntryField(theme, "It shows", quantity_reader(Kind.MASS, KG), "such as 10.0 kg")
-        for field in (self.hook, self.grip, self.weight, self.showed):
-            field.line.textChanged.connect(lambda _text: self._anew())
-        self.rule = Chips(theme, "Lengths are measured with")
         self.square = Chips(theme, "The pull is square")
-        for chips in (self.rule, self.square):
-            chips.chosen.connect(self._anew)
-        self.drawing = LeverDrawing(theme)
-        self.drawing.moved.connect(self._moved)
-        self.worth = label(theme, "", Type.LEAD, wrap=True)
+        self._heed((self.hook, self.weight, self.showed), (self.square,))
         self.setLayout(
             column(
                 label(theme, words, Type.BODY, wrap=True),
+                self.lacking,
                 self.grip,
                 self.hook,
                 row(self.weight, self.showed, gap=2),
@@ -71,14 +53,10 @@ class GaugeSheet(QWidget):
         )
 
     def begin(self, run: RunState, means: Means) -> None:
-        """A run, with no gauge chosen yet."""
-        self._run, self._means = run, means
-        for field in (self.grip, self.weight, self.showed):
+        super().begin(run, means)
+        for field in (self.weight, self.showed):
             field.clear()
-        self.grip.setVisible(run.tool.lever is None)
         self.hook.line.setText(quantity(run.tool.lever, MM) if run.tool.lever else "")
-        rules = [(str(i), f"{r.number}, ±{number(r.uncertainty * 1000)} mm") for i, r in enumerate(means.rules)]
-        self.rule.offer([*rules, ("", "a tape, to 2 mm")], [rules[0][0] if rules else ""])
         self.square.offer([(one.value, words) for one, words in SQUARE_WORDS.items()], [Squared.EYE.value])
 
     def take(self, gauge: Gauge) -> None:
@@ -91,17 +69,11 @@ class GaugeSheet(QWidget):
         """What is still to be said; empty when it can be used."""
         return "" if self.pull is not None else "Say how far the grip mark, and the hook, are from the drive."
 
-    def _number(self, field: EntryField) -> float | None:
-        try:
-            return float(str(field.value())) if field.text.strip() else None
-        except InputRefused:
-            return None
-
     def _anew(self) -> None:
         run, gauge = self._run, self._gauge
         if run is None or gauge is None:
             return
-        grip = run.tool.lever or self._number(self.grip)
+        grip = self._grip()
         hook = self._number(self.hook) or grip
         self.pull = None
         if grip and hook and run.tool.pivot < hook <= grip * (1 + 1e-9):
@@ -111,7 +83,7 @@ class GaugeSheet(QWidget):
                 grip if must_hang_at_the_mark(run.tool) else hook,
                 grip,
                 run.tool.pivot,
-                self._means.rules[int(self.rule.one)].uncertainty if self.rule.one else NO_RULE,
+                self.length_uncertainty,
                 self._means.gravity[0],
                 Squared(self.square.one),
                 (weight, showed) if weight and showed else None,
@@ -125,7 +97,7 @@ class GaugeSheet(QWidget):
     def _look(self, run: RunState) -> None:
         pull = self.pull
         if pull is None:
-            self.worth.setText(self.lacks)
+            self.worth.clear()
         else:
             self.drawing.show_state(LeverState(grip=pull.grip, pivot=pull.pivot, hook=pull.hook))
             self.worth.setText(" ".join(self._words(run, pull)))
@@ -133,11 +105,11 @@ class GaugeSheet(QWidget):
 
     def _words(self, run: RunState, pull: PullFacts) -> list[str]:
         """What it is worth at each point, and what would make it decide."""
-        said, targets = [], sorted({s.target for s in run.found})
+        said, targets = [], self.targets
         top = settable(run.tool.kind, targets[-1], run.tool.unit)
         said.append(f"{top} wants a pull of {quantity(pull.force_for(targets[-1]), NEWTON)}.")
         if must_hang_at_the_mark(run.tool):
-            said.append("Where its pin is was never said: it is right at the grip mark alone.")
+            said.append(ONLY_AT_THE_MARK)
         if pull.gauge.uncertainty is None:
             said.append(
                 f"What {pull.gauge.number} is worth is not known: a shop check, until its certificate is entered."

@@ -2,104 +2,55 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
-
-from PyQt6.QtCore import pyqtSignal
-from PyQt6.QtWidgets import QWidget
+from dataclasses import replace
 
 from reckoner.core.errors import InputRefused
-from reckoner.core.printing import number, percent, quantity
+from reckoner.core.printing import percent, quantity
 from reckoner.core.stack import HEAVIEST
-from reckoner.core.units import Kind, unit_named
+from reckoner.core.units import Kind
 from reckoner.shop import hanging
-from reckoner.shop.gauging import Gauge, gauges
-from reckoner.shop.hanging import Anchor, BoxWeight, HungAt, Levelled, LeverFacts, Rule
+from reckoner.shop.hanging import Anchor, BoxWeight, HungAt, Levelled, LeverFacts
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.toolfacts import ToolFacts
 from reckoner.shop.wording import settable
-from reckoner.store.reader import Reader
-from reckoner.ui.layout import column, row, surface
+from reckoner.ui.bench.leversheet import KG, MM, ONLY_AT_THE_MARK, LeverSheet, Means, named
+from reckoner.ui.layout import column, row
 from reckoner.ui.theme import Theme, Type
-from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.chips import Chips
 from reckoner.ui.widgets.entry import EntryField, quantity_reader
-from reckoner.ui.widgets.lever import LeverDrawing, LeverState, Part
+from reckoner.ui.widgets.lever import LeverState, Part
 from reckoner.ui.widgets.text import label
-
-MM, KG = unit_named("mm", Kind.LENGTH), unit_named("kg", Kind.MASS)
 
 LEVEL_WORDS = {Levelled.LEVEL: "with a level", Levelled.EYE: "by eye, to 3°"}
 ANCHOR_WORDS = {Anchor.VICE: "the drive in a vice", Anchor.NUT: "on a nut that surely holds"}
-NO_RULE = 0.002
-"""U of a length where no rule is in the register, in m."""
 
 
-@dataclass(frozen=True)
-class Means:
-    """What the shop has: its weights, gauges and rules, and gravity where it stands with its uncertainty."""
-
-    box: tuple[BoxWeight, ...] = ()
-    gauges: tuple[Gauge, ...] = ()
-    rules: tuple[Rule, ...] = ()
-    gravity: tuple[float, float] = (9.80665, hanging.ANYWHERE)
-
-
-def means(reader: Reader) -> Means:
-    """Read at the register."""
-    return Means(hanging.box(reader), gauges(reader), hanging.rules(reader), hanging.gravity(reader))
-
-
-def named(theme: Theme, words: str, chips: Chips) -> QWidget:
-    """Chips with their name at the left."""
-    made, name = QWidget(), label(theme, words, Type.BODY, "quiet")
-    name.setFixedWidth(12 * GRID)
-    layout = row(name, chips, gap=1)
-    layout.setStretch(1, 1)
-    made.setLayout(layout)
-    return made
-
-
-class HangingSheet(QWidget):
-    """Signal ``changed()`` whenever another set-up stands there: ``lever`` is it, ``lacks`` what it still wants."""
-
-    changed = pyqtSignal()
+class HangingSheet(LeverSheet):
+    """``lever`` is the set-up that stands there."""
 
     def __init__(self, theme: Theme) -> None:
-        super().__init__()
-        self._theme = theme
-        self._run: RunState | None = None
-        self._means = Means()
+        super().__init__(theme)
         self.lever: LeverFacts | None = None
         self._ways: dict[float, tuple[HungAt, ...]] = {}
         self._chosen: dict[float, HungAt] = {}
-        self.drawing = LeverDrawing(theme)
-        self.drawing.moved.connect(self._moved)
         self.points = Chips(theme, "Point")
         self.points.chosen.connect(self._look)
         self.ways = Chips(theme, "What to hang")
         self.ways.chosen.connect(self._take_way)
-        self.worth = label(theme, "", Type.LEAD, wrap=True)
         self.most = label(theme, "", Type.BODY, wrap=True)
         self.short = label(theme, "", Type.CAPTION, "quiet", wrap=True)
         self.own_mass = EntryField(theme, "The tool weighs", quantity_reader(Kind.MASS, KG), "such as 1.35 kg")
         self.own_centre = EntryField(
             theme, "It balances at, from the drive", quantity_reader(Kind.LENGTH, MM), "on an edge, such as 190 mm"
         )
-        self.hanger = EntryField(theme, "Hook and rope weigh", quantity_reader(Kind.MASS, KG), "weigh all that hangs")
-        self.head = EntryField(theme, "Its head weighs", quantity_reader(Kind.MASS, KG), "what does not swing")
-        self.grip = EntryField(
-            theme, "From the drive's centre to the grip mark", quantity_reader(Kind.LENGTH, MM), "such as 412 mm"
-        )
-        for field in (self.grip, self.own_mass, self.own_centre, self.head, self.hanger):
-            field.line.textChanged.connect(lambda _text: self._anew())
-        self.rule = Chips(theme, "Lengths are measured with")
+        self.hanger = EntryField(theme, "Hook and rope weigh", quantity_reader(Kind.MASS, KG), "all that hangs")
+        self.head = EntryField(theme, "Its head weighs", quantity_reader(Kind.MASS, KG), "not swinging")
         self.level = Chips(theme, "The lever is level")
         self.anchor = Chips(theme, "What holds the drive")
-        for chips in (self.rule, self.level, self.anchor):
-            chips.chosen.connect(self._anew)
-        caution = "Weights rated and tied, a stop under them, feet and head out of their fall. Eye protection."
+        self._heed((self.own_mass, self.own_centre, self.head, self.hanger), (self.level, self.anchor))
         self.setLayout(
             column(
+                self.lacking,
                 self.grip,
                 row(self.own_mass, self.own_centre, gap=2),
                 row(self.head, self.hanger, gap=2),
@@ -112,28 +63,23 @@ class HangingSheet(QWidget):
                 self.worth,
                 self.most,
                 self.short,
-                surface(column(label(theme, caution, Type.STRONG, wrap=True), margin=2), "notice"),
                 gap=1,
             )
         )
 
     def begin(self, run: RunState, means: Means) -> None:
-        """A run, with nothing hung yet."""
-        self._run, self._means = run, means
+        super().begin(run, means)
         self._chosen = {}
         tool = run.tool
         self.own_mass.line.setText(quantity(tool.own_mass, KG) if tool.own_mass else "")
         self.own_centre.line.setText(quantity(tool.own_centre, MM) if tool.own_centre else "")
         self.head.setVisible(tool.pivot > 0)
-        self.grip.setVisible(tool.lever is None)
-        for field in (self.grip, self.head, self.hanger):
+        for field in (self.head, self.hanger):
             field.clear()
-        rules = [(str(i), f"{r.number}, ±{number(r.uncertainty * 1000)} mm") for i, r in enumerate(means.rules)]
-        self.rule.offer([*rules, ("", "a tape, to 2 mm")], [rules[0][0] if rules else ""])
         self.level.offer([(one.value, words) for one, words in LEVEL_WORDS.items()], [Levelled.LEVEL.value])
         self.anchor.offer([(one.value, words) for one, words in ANCHOR_WORDS.items()], [Anchor.VICE.value])
-        targets = sorted({s.target for s in run.found})
-        self.points.offer([(repr(t), settable(tool.kind, t, tool.unit)) for t in targets], [repr(targets[0])])
+        points = [(repr(t), settable(tool.kind, t, tool.unit)) for t in self.targets]
+        self.points.offer(points, [points[0][0]])
         self._anew()
 
     @property
@@ -163,24 +109,17 @@ class HangingSheet(QWidget):
             )
         return ""
 
-    def _number(self, field: EntryField) -> float | None:
-        try:
-            return float(str(field.value())) if field.text.strip() else None
-        except InputRefused:
-            return None
-
     def _anew(self) -> None:
-        """Something of the set-up is otherwise: what hangs where is found anew, but for what was moved by hand."""
+        """Something of the set-up is otherwise: what hangs where is found anew."""
         run = self._run
         if run is None or not self.points.chips:
             return
         mass, centre = self._number(self.own_mass), self._number(self.own_centre)
-        grip = run.tool.lever or self._number(self.grip)
+        grip = self._grip()
         if not mass or not centre or not grip or centre >= grip or run.tool.pivot >= grip:
             self.lever = None
             self._look()
             return
-        lengths = self._means.rules[int(self.rule.one)].uncertainty if self.rule.one else NO_RULE
         bare = replace(
             hanging.lever_for(run.tool, self._means.gravity),
             grip=grip,
@@ -188,12 +127,12 @@ class HangingSheet(QWidget):
             own_centre=centre,
             head=self._head(mass),
             hanger=self._number(self.hanger) or 0.0,
-            length=lengths,
+            length=self.length_uncertainty,
             levelled=Levelled(self.level.one),
             anchor=Anchor(self.anchor.one),
         )
         self._ways = {}
-        for target in sorted({s.target for s in run.found}):
+        for target in self.targets:
             try:
                 self._ways[target] = _ways(bare, run.tool, self._means.box, target)
             except InputRefused:
@@ -221,11 +160,10 @@ class HangingSheet(QWidget):
             self._look()
 
     def _moved(self, part: Part, metres: float) -> None:
-        """A part was dragged or stepped."""
         if part is Part.BALANCE:
             self.own_centre.line.setText(quantity(metres, MM))
         elif self._run is not None and hanging.must_hang_at_the_mark(self._run.tool):
-            self.most.setText("Where its pin is was never said: it is right at the grip mark alone.")
+            self.most.setText(ONLY_AT_THE_MARK)
         elif (hung := self._chosen.get(self.target)) is not None:
             self._hang(replace(hung, hook=metres))
 
@@ -268,7 +206,7 @@ class HangingSheet(QWidget):
         for words in (self.most, self.short):
             words.setVisible(lever is not None and hung is not None)
         if lever is None or hung is None:
-            self.worth.setText(self.lacks)
+            self.worth.clear()
             return
         worth, limit = lever.worth(hung), run.limit(hung.target)
         allowed = run.rules.reference_limit(limit)

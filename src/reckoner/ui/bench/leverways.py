@@ -10,8 +10,10 @@ from reckoner.core.printing import percent, quantity
 from reckoner.shop.gauging import NEWTON, Gauge
 from reckoner.shop.runs import setting_up
 from reckoner.shop.runs.state import RunState
+from reckoner.store.terms import ReferenceKind
 from reckoner.ui.bench.gauging import GaugeSheet
-from reckoner.ui.bench.hanging import KG, HangingSheet, Means
+from reckoner.ui.bench.hanging import HangingSheet
+from reckoner.ui.bench.leversheet import KG, Means
 from reckoner.ui.bench.panel import Action, Desk
 from reckoner.ui.layout import column, row
 from reckoner.ui.theme import Type
@@ -76,6 +78,13 @@ class LeverWays(QWidget):
         if chosen not in self._ways:
             return None
         return self.hanging if self._ways[chosen] is None else self.gauging
+
+    @property
+    def kind(self) -> ReferenceKind:
+        """What kind of reference is chosen."""
+        if self.sheet is None:
+            return ReferenceKind.METER
+        return ReferenceKind.WEIGHTS if self.sheet is self.hanging else ReferenceKind.GAUGE
 
     def show_chosen(self) -> None:
         """Another way was chosen, or a meter."""

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import QTimer
-from PyQt6.QtWidgets import QButtonGroup, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QButtonGroup, QWidget
 
 from reckoner.core.errors import InputRefused
 from reckoner.core.printing import fixed, number, percent, quantity, span
@@ -16,12 +16,12 @@ from reckoner.shop.runs.loading import room_fits
 from reckoner.shop.runs.needs import Need
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.runs.steps import Step, needs_pointer, wants
-from reckoner.shop.wording import CAUTION_WORDS
 from reckoner.store.reader import reader_of
 from reckoner.store.terms import Moment, ReferenceKind, RoomSource
-from reckoner.ui.bench.hanging import Means, means
+from reckoner.ui.bench.leversheet import Means, means
 from reckoner.ui.bench.leverways import LeverWays
 from reckoner.ui.bench.linking import Linking
+from reckoner.ui.bench.mind import Mind
 from reckoner.ui.bench.panel import Action, Desk, Panel
 from reckoner.ui.layout import column, empty, row, scrolling, surface
 from reckoner.ui.theme import Type
@@ -29,6 +29,9 @@ from reckoner.ui.widgets.buttons import button
 from reckoner.ui.widgets.choice import ChoiceRow
 from reckoner.ui.widgets.entry import EntryField, plain_reader, torque_reader, words_reader
 from reckoner.ui.widgets.text import label, set_tone
+
+MOST_UNSUITABLE = 4
+"""Shown at once where none suits."""
 
 
 class SetUpPanel(Panel):
@@ -40,17 +43,13 @@ class SetUpPanel(Panel):
         self._room = self._build_room()
         self._zero = self._build_zero()
         self._pointer = self._build_pointer()
+        self.mind = Mind(self.theme, PROCEDURES[ReferenceKind.METER].cautions)
         inner = QWidget()
-        inner.setLayout(
-            column(
-                self._reference, self._room, self._zero, self._pointer, 1, surface(self._cautions(), "notice"), gap=2
-            )
-        )
-        self.setLayout(column(scrolling(inner)))
-
-    def _cautions(self) -> QVBoxLayout:
-        words = " ".join(CAUTION_WORDS[c] for c in PROCEDURES[ReferenceKind.METER].cautions)
-        return column(label(self.theme, "Mind", Type.STRONG), label(self.theme, words, wrap=True), gap=0, margin=2)
+        inner.setLayout(column(self._reference, self._room, self._zero, self._pointer, 1, gap=2))
+        area = scrolling(inner)
+        layout = column(area, self.mind, gap=2)
+        layout.setStretchFactor(area, 1)
+        self.setLayout(layout)
 
     def _build_room(self) -> QWidget:
         self.temperature = EntryField(self.theme, "Temperature", plain_reader(-20, 60, "°C"), "in °C")
@@ -74,7 +73,10 @@ class SetUpPanel(Panel):
         )
 
     def _build_reference(self) -> QWidget:
-        self._choices = column(gap=1)
+        self._choices, self._unsuitable = column(gap=1), column(gap=1)
+        self._unsuitable_rows = QWidget()
+        self._unsuitable_rows.setLayout(self._unsuitable)
+        self._others = button(self.theme, "", self._unfold, "link")
         self._choice_group = QButtonGroup(self)
         self._choice_group.buttonToggled.connect(lambda *_: self._chosen_changed())
         self._reason = EntryField(self.theme, "It does not suit; why use it all the same", words_reader)
@@ -87,7 +89,16 @@ class SetUpPanel(Panel):
         self.linking = Linking(self.desk.around)
         self.linking.linked.connect(self._fetch)
         self._reference_fields.setLayout(
-            column(self._choices, self._reason, self.lever, row(self.link_button, 1), self.linking, gap=1)
+            column(
+                self._choices,
+                row(self._others, 1),
+                self._unsuitable_rows,
+                self._reason,
+                self.lever,
+                row(self.link_button, 1),
+                self.linking,
+                gap=1,
+            )
         )
         return surface(
             column(
@@ -145,6 +156,8 @@ class SetUpPanel(Panel):
             self._room_done.setText("")
         self._reference_fields.setVisible(run.reference is None)
         self._reference_done.setText(run.reference.number if run.reference else "")
+        kind = run.reference.kind if run.reference is not None else self.lever.kind
+        self.mind.show_cautions(PROCEDURES[kind].cautions)
         hung = run.reference is not None and run.reference.by_hand
         self._zero.setVisible(not hung)
         self._zero_fields.setVisible(run.reference is not None and run.room is not None and run.zeros.before is None)
@@ -216,6 +229,8 @@ class SetUpPanel(Panel):
         for old in self._choice_group.buttons():
             self._choice_group.removeButton(old)
         empty(self._choices)
+        empty(self._unsuitable)
+        in_sight = sum(c.suits for c in found) or min(len(found), MOST_UNSUITABLE)
         for i, candidate in enumerate(found):
             reference = candidate.reference
             unit = self._run.tool.unit if self._run else None
@@ -227,10 +242,10 @@ class SetUpPanel(Panel):
                 "; ".join(candidate.against),
             )
             self._choice_group.addButton(choice, i)
-            if i < 4:
-                self._choices.addWidget(choice)
-            else:
-                choice.hide()
+            (self._choices if i < in_sight else self._unsuitable).addWidget(choice)
+        self._others.setText(f"{len(found) - in_sight} more, not suitable…")
+        self._others.setVisible(in_sight < len(found))
+        self._unsuitable_rows.hide()
         by_lever = self._run is not None and self.lever.offer(self._run, means, self._choices, len(found))
         if found or by_lever:
             first = self._choice_group.button(0)
@@ -244,6 +259,11 @@ class SetUpPanel(Panel):
                 label(self.theme, "No reference is in the register. Add one with its certificate.", Type.BODY, "fault")
             )
         self.desk.offer()
+
+    def _unfold(self) -> None:
+        """Show those that do not suit, with why."""
+        self._others.hide()
+        self._unsuitable_rows.show()
 
     def _focus_choice(self) -> None:
         """The chosen row takes the focus, unless the person has gone elsewhere meanwhile."""
@@ -259,6 +279,8 @@ class SetUpPanel(Panel):
         self._reason.setVisible(chosen is not None and not chosen.suits)
         self.lever.show_chosen()
         self.link_button.setVisible(self.lever.sheet is None)
+        if self._run is not None and self._run.reference is None:
+            self.mind.show_cautions(PROCEDURES[self.lever.kind].cautions)
         self.desk.offer()
 
     def action(self) -> Action | None:

@@ -2,23 +2,25 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import Qt
+from PyQt6.QtCore import QEvent, Qt
 from PyQt6.QtGui import QKeyEvent, QPaintEvent, QResizeEvent
 
 from reckoner.core.printing import percent, quantity
 from reckoner.core.units import N_M
 from reckoner.meters.tries import SimulatedTries
 from reckoner.shop.hanging import HungAt, LeverFacts, hung_words, torque_words
-from reckoner.shop.procedures.base import Seen
-from reckoner.shop.procedures.walking import at_hook, gap_torque, hook_detail, next_hook, walked, walks
-from reckoner.shop.procedures.weights import bracketed, hung_torque, next_try, step_of_detail
+from reckoner.shop.procedures.base import Caution, Seen
+from reckoner.shop.procedures.tries import Asked
+from reckoner.shop.procedures.walking import at_hook, gap_torque, walks
+from reckoner.shop.procedures.weights import hung_torque, next_asked, step_of_detail, tries_of
 from reckoner.shop.runs import taking
 from reckoner.shop.runs.records import NOTHING, SeriesState
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.runs.steps import newest
 from reckoner.shop.wording import phase_words, settable
 from reckoner.store.terms import ObservationKind, Source
-from reckoner.ui.bench.hanging import MM
+from reckoner.ui.bench.leversheet import MM
+from reckoner.ui.bench.mind import Mind
 from reckoner.ui.bench.panel import Action, Desk, Panel
 from reckoner.ui.bench.striking import Striking
 from reckoner.ui.layout import column, row, surface
@@ -31,7 +33,6 @@ from reckoner.ui.widgets.lever import LeverDrawing, LeverState
 from reckoner.ui.widgets.text import label
 
 CLICK_KEY, SILENT_KEY = "C", "S"
-ROOM_FOR_DRAWING = 84 * GRID
 
 
 class TrippingPanel(Panel):
@@ -50,6 +51,7 @@ class TrippingPanel(Panel):
         self.contradiction = label(theme, "", Type.STRONG, "fault", wrap=True)
         self.line = BracketLine(theme)
         self.drawing = LeverDrawing(theme, still=True)
+        self.mind = Mind(theme, (Caution.HANGING_WEIGHTS, Caution.LOADED_LEVER))
         self.clicked = button(theme, f"It clicked   {CLICK_KEY}", lambda: self.answer(ObservationKind.CLICKED))
         self.silent = button(theme, f"Silent   {SILENT_KEY}", lambda: self.answer(ObservationKind.SILENT))
         for one in (self.clicked, self.silent):
@@ -65,11 +67,16 @@ class TrippingPanel(Panel):
         self.found = label(theme, "", Type.BODY, wrap=True)
         answers = row(self.clicked, self.silent, gap=2)
         self._answers = surface(column(answers, self.touch, self.typed, gap=1, margin=2))
-        head = surface(column(self.which, self.now, self.how, self.contradiction, self.line, gap=1, margin=3))
+        head = surface(column(self.which, self.now, self.how, self.contradiction, self.line, gap=1, margin=2))
         foot = row(self.found, self._strike, gap=2)
         foot.setStretch(0, 1)
         layout = column(
-            head, self._answers, surface(column(self.drawing, foot, self.striking, gap=1, margin=2)), 1, gap=2
+            head,
+            self._answers,
+            surface(column(self.drawing, foot, self.striking, gap=1, margin=2)),
+            1,
+            self.mind,
+            gap=2,
         )
         self.setLayout(layout)
 
@@ -82,101 +89,32 @@ class TrippingPanel(Panel):
         hung = lever.at(series.target) if lever is not None and series is not None else None
         if series is None or lever is None or hung is None:
             return
-        torque, unit, setting_tool = lever.torque(hung), run.tool.unit, run.tool.kind.is_setting
-        detail = run.set_up.detail if run.set_up else NOTHING
-        step = step_of_detail(detail)
-        if walks(run.tool):
-            self._show_walk(run, series, lever, hung)
-            return
-        tries = bracketed(series.counted, step)[1]
-        aim = next_try(series, run.tool, torque, detail) if setting_tool else None
+        unit, setting_tool = run.tool.unit, run.tool.kind.is_setting
+        asked = next_asked(run, series) if setting_tool else None
+        there = at_hook(hung, asked.hook) if asked is not None and asked.hook is not None else hung
+        tries = tries_of(run, series)
         self.which.setText(
             f"{settable(run.tool.kind, series.target, unit)}, {phase_words(series.phase)}, {_count(series)}"
         )
-        hangs = f"{hung_words(lever, hung)}: {torque_words(lever, hung, unit)} hang there"
-        beyond = setting_tool and aim is None
+        now, how = _words(run, series, lever, there, asked)
+        self.now.setText(now)
+        self.how.setText(how)
         for one in (self.clicked, self.silent):
-            one.setEnabled(not beyond)
-        if beyond:
-            self.now.setText("It trips beyond its scale.")
-            self.how.setText(f"{hangs}, and {_beyond(run, series.target, torque, high=tries.clicked is not None)}")
-        elif aim is not None:
-            self.now.setText(f"Set it to {settable(run.tool.kind, aim, unit)}.")
-            self.how.setText(f"{hangs}. Lower it slowly; lift it off before the next try, never slide it.")
-        else:
-            self.now.setText("Read the tool while it hangs.")
-            self.how.setText(f"{hangs}. Let it come to rest, then type what the tool shows.")
+            one.setEnabled(asked is not None)
+        for widget in (self.clicked, self.silent, self.touch, self.line):
+            widget.setVisible(setting_tool)
+        self.typed.setVisible(not setting_tool)
         self.contradiction.setVisible(tries.contradicted)
         self.contradiction.setText(
             "The last two answers contradict each other: both are left out, and it is tried anew."
         )
-        open_since = self._since(series, step)
-        self.line.setVisible(setting_tool)
-        self.line.show_state(
-            BracketState(
-                torque=torque,
-                step=step or 1.0,
-                unit=unit,
-                clicked=tuple(s for kind, s in open_since if kind is ObservationKind.CLICKED),
-                silent=tuple(s for kind, s in open_since if kind is ObservationKind.SILENT),
-                next=aim,
-                closed=tuple(p.tool for p in series.pairs),
-            )
-        )
-        for widget in (self.clicked, self.silent, self.touch):
-            widget.setVisible(setting_tool)
-        self.typed.setVisible(not setting_tool)
-        self._draw(lever, hung, torque_words(lever, hung, unit))
+        self.line.show_state(_bracket(run, series, lever, there, asked))
+        self._draw(lever, there)
         self._strike.setEnabled(newest(run) is not None)
         self.found.setText(_found(run))
         self.update()
 
-    def _show_walk(self, run: RunState, series: SeriesState, lever: LeverFacts, hung: HungAt) -> None:
-        """The setting stays; where to hang the weights next."""
-        unit, now = run.tool.unit, walked(series.counted)[1]
-        hook = next_hook(series, lever, hung)
-        self.which.setText(
-            f"{settable(run.tool.kind, series.target, unit)}, {phase_words(series.phase)}, {_count(series)}"
-        )
-        for one in (self.clicked, self.silent):
-            one.setEnabled(hook is not None)
-            one.setVisible(True)
-        self.touch.setVisible(True)
-        self.typed.setVisible(False)
-        self.contradiction.setVisible(now.contradicted)
-        self.contradiction.setText(
-            "The last two answers contradict each other: both are left out, and it is tried anew."
-        )
-        there = at_hook(hung, hook if hook is not None else hung.hook)
-        torque = torque_words(lever, there, unit)
-        if hook is None:
-            self.now.setText("It trips beyond the lever.")
-            more = "more" if now.silent is not None else "less"
-            self.how.setText(f"Give the run up and begin anew with {more} hung, or strike what was answered wrongly.")
-        else:
-            self.now.setText(f"Hang {hung.words} at {quantity(hook, MM)}.")
-            self.how.setText(f"{torque} hang there. Lower it slowly; lift it off before it is moved, never slide it.")
-        last = series.pairs[-1].observation_id if series.pairs else -1
-        open_since = [o for o in series.counted if o.id > last and o.torque is not None]
-        self.line.setVisible(True)
-        self.line.show_state(
-            BracketState(
-                torque=series.target,
-                step=gap_torque(lever, hung),
-                unit=unit,
-                clicked=tuple(o.torque for o in open_since if o.kind is ObservationKind.CLICKED and o.torque),
-                silent=tuple(o.torque for o in open_since if o.kind is ObservationKind.SILENT and o.torque),
-                next=lever.torque(there) if hook is not None else None,
-                closed=tuple(p.reference for p in series.pairs),
-                what="is set to",
-            )
-        )
-        self._draw(lever, there, torque)
-        self._strike.setEnabled(newest(run) is not None)
-        self.found.setText(_found(run))
-        self.update()
-
-    def _draw(self, lever: LeverFacts, hung: HungAt, torque: str) -> None:
+    def _draw(self, lever: LeverFacts, hung: HungAt) -> None:
         self.drawing.show_state(
             LeverState(
                 grip=lever.grip or hung.hook,
@@ -184,19 +122,26 @@ class TrippingPanel(Panel):
                 hook=hung.hook,
                 balance=lever.own_centre,
                 weights=tuple((w.number, w.mass) for w in hung.weights),
-                torque=f"makes {torque}",
             )
         )
 
-    def _since(self, series: SeriesState, step: float) -> list[tuple[ObservationKind, float]]:
-        """The answers since the last bracket closed."""
-        last = series.pairs[-1].observation_id if series.pairs else -1
-        return [(o.kind, o.tool_value) for o in series.counted if o.id > last and o.tool_value is not None]
-
     def resizeEvent(self, event: QResizeEvent | None) -> None:
-        """On a small window the drawing gives way to what is asked."""
         super().resizeEvent(event)
-        self.drawing.setVisible(self.height() >= ROOM_FOR_DRAWING)
+        self._make_room()
+
+    def event(self, event: QEvent | None) -> bool:
+        """More or fewer lines are told: the drawing may have to go, or have room again."""
+        known = super().event(event)
+        if event is not None and event.type() == QEvent.Type.LayoutRequest:
+            self._make_room()
+        return known
+
+    def _make_room(self) -> None:
+        """On a small window the drawing gives way to what is asked, and to what could hurt."""
+        layout = self.layout()
+        if layout is not None:
+            lacking = self.drawing.minimumHeight() + GRID if self.drawing.isHidden() else 0
+            self.drawing.setVisible(layout.minimumHeightForWidth(self.width()) + lacking <= self.height())
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         super().paintEvent(event)
@@ -217,20 +162,9 @@ class TrippingPanel(Panel):
         if run is None or series is None or not self.painted:
             return
         self.painted = False
-        seen = self._asked(run, series, kind)
-        if seen is not None:
-            self._observe(run, seen)
-
-    def _asked(self, run: RunState, series: SeriesState, kind: ObservationKind) -> Seen | None:
-        """An answer to the try that is asked for; None where there is none to ask for."""
-        if walks(run.tool):
-            lever = run.reference.hung if run.reference is not None else None
-            hung = lever.at(series.target) if lever is not None else None
-            hook = next_hook(series, lever, hung) if lever is not None and hung is not None else None
-            return None if hook is None else Seen(kind, None, Source.TYPED, detail=hook_detail(hook))
-        detail = run.set_up.detail if run.set_up else NOTHING
-        setting = next_try(series, run.tool, hung_torque(run, series.target), detail)
-        return None if setting is None else Seen(kind, None, Source.TYPED, tool_value=setting)
+        asked = next_asked(run, series)
+        if asked is not None:
+            self._observe(run, asked.answered(kind))
 
     def _value(self, shown: float) -> None:
         run = self._run
@@ -254,7 +188,7 @@ class TrippingPanel(Panel):
         if run is None or run.current is None:
             return None
         if self._simulated(run) is not None:
-            return Action("Let the invented tool answer", self._let_answer)
+            return Action("Let the tool answer", self._let_answer)
         if run.tool.kind.is_setting:
             return Action("Answer with C or S", key="", allowed=False, why_not="C: it clicked. S: it was silent.")
         return Action("Take the value", self._enter)
@@ -272,18 +206,13 @@ class TrippingPanel(Panel):
         series, simulated = (run.current, self._simulated(run)) if run is not None else (None, None)
         if run is None or series is None or simulated is None:
             return
-        torque = hung_torque(run, series.target)
         if not run.tool.kind.is_setting:
+            torque = hung_torque(run, series.target)
             self._value(simulated.shows(run.tool.number, torque, run.tool.kind.resolution))
             return
-        setting = next_try(series, run.tool, torque, run.set_up.detail if run.set_up else NOTHING)
-        lever = run.reference.hung if run.reference is not None else None
-        hung = lever.at(series.target) if lever is not None else None
-        if walks(run.tool) and lever is not None and hung is not None:
-            hook = next_hook(series, lever, hung)
-            setting, torque = series.target, lever.torque(at_hook(hung, hook if hook is not None else hung.hook))
-        if setting is not None:
-            clicks = simulated.clicks(run.tool.number, setting, torque)
+        asked = next_asked(run, series)
+        if asked is not None:
+            clicks = simulated.clicks(run.tool.number, asked.setting, asked.torque)
             self.answer(ObservationKind.CLICKED if clicks else ObservationKind.SILENT)
 
     def _enter(self) -> None:
@@ -297,6 +226,47 @@ class TrippingPanel(Panel):
             self.typed.setFocus()
         else:
             self.setFocus()
+
+
+def _words(
+    run: RunState, series: SeriesState, lever: LeverFacts, there: HungAt, asked: Asked | None
+) -> tuple[str, str]:
+    """What to do now, and how."""
+    kind, unit = run.tool.kind, run.tool.unit
+    torque, silent = torque_words(lever, there, unit), tries_of(run, series).silent is not None
+    if walks(run.tool):
+        if asked is None:
+            more = "more" if silent else "less"
+            mend = f"Give the run up and begin anew with {more} hung, or strike what was answered wrongly."
+            return "It trips beyond the lever.", mend
+        how = f"{torque} hang there. Lower it slowly; lift it off before it is moved, never slide it."
+        return f"Hang {there.words} at {quantity(there.hook, MM)}.", how
+    hangs = f"{hung_words(lever, there)}: {torque} hang there"
+    if not kind.is_setting:
+        return "Read the tool while it hangs.", f"{hangs}. Let it come to rest, then type what the tool shows."
+    if asked is None:
+        beyond = _beyond(run, series.target, lever.torque(there), high=not silent)
+        return "It trips beyond its scale.", f"{hangs}, and {beyond}"
+    how = f"{hangs}. Lower it slowly; lift it off before the next try, never slide it."
+    return f"Set it to {settable(kind, asked.setting, unit)}.", how
+
+
+def _bracket(run: RunState, series: SeriesState, lever: LeverFacts, there: HungAt, asked: Asked | None) -> BracketState:
+    """The answers since the last bracket closed, along what is varied."""
+    walk = walks(run.tool)
+    last = series.pairs[-1].observation_id if series.pairs else -1
+    tried = [(o.kind, at) for o in series.counted if o.id > last and (at := o.torque if walk else o.tool_value)]
+    step = gap_torque(lever, there) if walk else step_of_detail(run.set_up.detail if run.set_up else NOTHING) or 1.0
+    return BracketState(
+        torque=series.target if walk else lever.torque(there),
+        step=step,
+        unit=run.tool.unit,
+        clicked=tuple(at for kind, at in tried if kind is ObservationKind.CLICKED),
+        silent=tuple(at for kind, at in tried if kind is ObservationKind.SILENT),
+        next=(asked.torque if walk else asked.setting) if asked is not None else None,
+        closed=tuple(p.reference if walk else p.tool for p in series.pairs),
+        what="is set to" if walk else BracketState.what,
+    )
 
 
 def _beyond(run: RunState, target: float, torque: float, *, high: bool) -> str:

@@ -10,6 +10,8 @@ from reckoner.core.printing import percent, quantity
 from reckoner.core.units import N_M, Kind, Unit, unit_named
 from reckoner.shop import hanging
 from reckoner.shop.hanging import BoxWeight, HungAt, LeverFacts
+from reckoner.shop.procedures import Caution
+from reckoner.shop.wording import CAUTION_WORDS
 from reckoner.store.reader import Reader
 from reckoner.ui.layout import column
 from reckoner.ui.place import Surroundings
@@ -39,8 +41,7 @@ class FromWeights(QWidget):
         self.arm = EntryField(theme, "At, from the drive's centre", quantity_reader(Kind.LENGTH, MM), "such as 500 mm")
         self.arm.line.textChanged.connect(lambda _text: self._look())
         words = (
-            "Zero the meter with the arm on it, level, then hang the weights. Rated and tied, a stop under them, feet and "
-            "head out of their fall."
+            f"Zero the meter with the arm on it, level, then hang the weights. {CAUTION_WORDS[Caution.HANGING_WEIGHTS]}"
         )
         self.told = label(theme, "", Type.LEAD, wrap=True)
         self.setLayout(

@@ -37,6 +37,7 @@ class BracketLine(QWidget):
         self._theme = theme
         self.state = BracketState()
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
+        self.setMinimumHeight(self.sizeHint().height())
         self.setAccessibleName("Where it clicks")
         theme.changed.connect(self.update)
 

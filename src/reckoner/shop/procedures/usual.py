@@ -1,0 +1,62 @@
+"""What holds for any reference unless its own procedure says otherwise."""
+
+from __future__ import annotations
+
+from datetime import date
+from typing import TYPE_CHECKING
+
+from reckoner.core.reference import ReferenceAtPoint
+from reckoner.core.rules import RuleSet
+from reckoner.shop.facts import ReferenceFacts
+from reckoner.shop.procedures.base import Candidate, Distrust
+from reckoner.shop.runs.needs import Need, Want
+from reckoner.shop.toolfacts import ToolFacts
+
+if TYPE_CHECKING:
+    from reckoner.shop.runs.state import RunState
+
+
+class UsualProcedure:
+    """``zeroed``: the reference has a zero of its own, which frames the readings."""
+
+    zeroed = False
+
+    def set_up_wants(self, run: RunState) -> tuple[Want, ...]:
+        from reckoner.shop.runs.steps import needs_pointer
+
+        there = {
+            Need.REFERENCE: run.reference is not None,
+            Need.ROOM: run.room is not None,
+            Need.ZERO: not self.zeroed or run.zeros.before is not None,
+            Need.POINTER: not needs_pointer(run) or run.zeros.pointer_before is not None,
+        }
+        return tuple(Want(need) for need, met in there.items() if not met)
+
+    def closing_wants(self, run: RunState) -> tuple[Want, ...]:
+        from reckoner.shop.runs.steps import needs_pointer
+
+        if self.zeroed and run.zeros.after is None:
+            return (Want(Need.ZERO_AFTER),)
+        if needs_pointer(run) and run.zeros.pointer_after is None:
+            return (Want(Need.POINTER_AFTER),)
+        return ()
+
+    def at(self, reference: ReferenceFacts, torque: float, detail: str) -> ReferenceAtPoint:
+        return reference.at(torque)
+
+    def distrust(self, run: RunState, day: date) -> Distrust | None:
+        if run.reference is None:
+            return Distrust.NOT_CHOSEN
+        return None if run.reference.proven else Distrust.UNPROVEN
+
+    def weigh(
+        self,
+        reference: ReferenceFacts,
+        tool: ToolFacts,
+        rules: RuleSet,
+        day: date,
+        points: tuple[float, ...] | None = None,
+    ) -> Candidate:
+        """Raises InputRefused when neither ``points`` nor the rule set names any."""
+        worst = max(reference.at(point).expanded_uncertainty for point in points or rules.points(tool.kind))
+        return Candidate(reference, (), worst)

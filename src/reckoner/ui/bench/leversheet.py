@@ -1,0 +1,127 @@
+"""What the set-ups on the tool's own lever have in common: its lengths, what they are measured with, and the drawing."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from PyQt6.QtCore import pyqtSignal
+from PyQt6.QtWidgets import QWidget
+
+from reckoner.core.errors import InputRefused
+from reckoner.core.printing import number, quantity
+from reckoner.core.units import Kind, unit_named
+from reckoner.shop import hanging
+from reckoner.shop.gauging import Gauge, gauges
+from reckoner.shop.hanging import BoxWeight, Rule
+from reckoner.shop.runs.state import RunState
+from reckoner.store.reader import Reader
+from reckoner.ui.layout import row
+from reckoner.ui.theme import Theme, Type
+from reckoner.ui.tokens import GRID
+from reckoner.ui.widgets.chips import Chips
+from reckoner.ui.widgets.entry import EntryField, quantity_reader
+from reckoner.ui.widgets.lever import LeverDrawing, Part
+from reckoner.ui.widgets.text import label
+
+MM, KG = unit_named("mm", Kind.LENGTH), unit_named("kg", Kind.MASS)
+NO_RULE = 0.002
+"""U of a length where no rule is in the register, in m."""
+ONLY_AT_THE_MARK = "Where its pin is was never said: it is right at the grip mark alone."
+
+
+@dataclass(frozen=True)
+class Means:
+    """What the shop has: its weights, gauges and rules, and gravity where it stands with its uncertainty."""
+
+    box: tuple[BoxWeight, ...] = ()
+    gauges: tuple[Gauge, ...] = ()
+    rules: tuple[Rule, ...] = ()
+    gravity: tuple[float, float] = (9.80665, hanging.ANYWHERE)
+
+
+def means(reader: Reader) -> Means:
+    """Read at the register."""
+    return Means(hanging.box(reader), gauges(reader), hanging.rules(reader), hanging.gravity(reader))
+
+
+def named(theme: Theme, words: str, chips: Chips) -> QWidget:
+    """Chips with their name at the left."""
+    made, name = QWidget(), label(theme, words, Type.BODY, "quiet")
+    name.setFixedWidth(12 * GRID)
+    layout = row(name, chips, gap=1)
+    layout.setStretch(1, 1)
+    made.setLayout(layout)
+    return made
+
+
+class LeverSheet(QWidget):
+    """Signal ``changed()`` whenever another set-up stands there; ``lacks`` says what it still wants, empty when nothing."""
+
+    changed = pyqtSignal()
+
+    def __init__(self, theme: Theme) -> None:
+        super().__init__()
+        self._run: RunState | None = None
+        self._means = Means()
+        self.drawing = LeverDrawing(theme)
+        self.drawing.moved.connect(self._moved)
+        self.grip = EntryField(
+            theme, "From the drive's centre to the grip mark", quantity_reader(Kind.LENGTH, MM), "such as 412 mm"
+        )
+        self.rule = Chips(theme, "Lengths are measured with")
+        self.worth = label(theme, "", Type.LEAD, wrap=True)
+        self.lacking = label(theme, "", Type.STRONG, wrap=True)
+        self.changed.connect(self._tell_lacking)
+
+    def _heed(self, fields: tuple[EntryField, ...], choices: tuple[Chips, ...]) -> None:
+        """Find the set-up anew when one of these changes."""
+        for field in (self.grip, *fields):
+            field.line.textChanged.connect(lambda _text: self._anew())
+        for chips in (self.rule, *choices):
+            chips.chosen.connect(self._anew)
+
+    def begin(self, run: RunState, means: Means) -> None:
+        """A run, with nothing said yet."""
+        self._run, self._means = run, means
+        self.grip.clear()
+        self.grip.setVisible(run.tool.lever is None)
+        rules = [(str(i), f"{r.number}, ±{number(r.uncertainty * 1000)}\u202fmm") for i, r in enumerate(means.rules)]
+        self.rule.offer([*rules, ("", f"a tape, to {quantity(NO_RULE, MM)}")], [rules[0][0] if rules else ""])
+
+    @property
+    def lacks(self) -> str:
+        raise NotImplementedError
+
+    def _tell_lacking(self) -> None:
+        """Above all that is asked, so that a button that cannot be pressed yet has its reason in sight."""
+        self.lacking.setText(self.lacks)
+        self.lacking.setVisible(bool(self.lacks))
+
+    @property
+    def targets(self) -> list[float]:
+        """The points of the run, the least first, in N·m."""
+        return sorted({s.target for s in self._run.found}) if self._run is not None else []
+
+    @property
+    def length_uncertainty(self) -> float:
+        """U of a length, in m."""
+        return self._means.rules[int(self.rule.one)].uncertainty if self.rule.one else NO_RULE
+
+    def _number(self, field: EntryField) -> float | None:
+        """What is typed, in SI; None where nothing is, or nothing that can be read."""
+        try:
+            return float(str(field.value())) if field.text.strip() else None
+        except InputRefused:
+            return None
+
+    def _grip(self) -> float | None:
+        """From the drive to the grip mark, in m: as the register says, else as typed."""
+        return (self._run.tool.lever if self._run is not None else None) or self._number(self.grip)
+
+    def _anew(self) -> None:
+        """Something of the set-up is otherwise."""
+        raise NotImplementedError
+
+    def _moved(self, part: Part, metres: float) -> None:
+        """A part of the drawing was dragged or stepped."""
+        raise NotImplementedError
