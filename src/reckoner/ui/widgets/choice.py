@@ -1,4 +1,4 @@
-"""A row of a list from which one is chosen: a strong word, details, and what speaks against it."""
+"""A row of a list from which one is chosen: a strong word, details or what speaks against it, in two lines if need be."""
 
 from __future__ import annotations
 
@@ -49,10 +49,8 @@ class ChoiceRow(QAbstractButton):
         painter.setPen(theme.color("ink"))
         painter.drawText(text, left | middle, self._title)
         rest = text.adjusted(9 * GRID, 0, 0, 0)
-        font = theme.font(Type.BODY)
-        painter.setFont(font)
-        painter.setPen(theme.color("quiet"))
         words = f"not suitable: {self._against}" if self._against else self._detail
-        painter.drawText(
-            rest, left | middle, QFontMetrics(font).elidedText(words, Qt.TextElideMode.ElideRight, int(rest.width()))
-        )
+        fits = QFontMetrics(theme.font(Type.BODY)).horizontalAdvance(words) <= rest.width()
+        painter.setFont(theme.font(Type.BODY if fits else Type.CAPTION))
+        painter.setPen(theme.color("quiet"))
+        painter.drawText(rest, left | middle | (0 if fits else Qt.TextFlag.TextWordWrap), words)

@@ -76,15 +76,21 @@ class LeverDrawing(QWidget):
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
         self.setMouseTracking(not still)
         self.setAccessibleName("The lever")
-        self.setMinimumWidth(40 * GRID)
+        self.setMinimumSize(40 * GRID, self._high)
         theme.changed.connect(self.update)
 
     def sizeHint(self) -> QSize:
-        return QSize(60 * GRID, 28 * GRID)
+        return QSize(60 * GRID, self._high)
+
+    @property
+    def _high(self) -> int:
+        """One that is only looked at is as high as what hangs; one that is worked on keeps its height meanwhile."""
+        return round((18.5 + 2.5 * max(1, len(self.state.weights))) * GRID) if self._still else 28 * GRID
 
     def show_state(self, state: LeverState) -> None:
         """Draw another state."""
         self.state = state
+        self.setMinimumHeight(self._high)
         hook = f"hook at {_mm(state.hook)}" if state.hook is not None else "nothing hangs"
         balance = f", balance point at {_mm(state.balance)}" if state.balance is not None else ""
         self.setAccessibleDescription(f"Grip mark at {_mm(state.grip)}, {hook}{balance}. {state.torque}")
