@@ -76,21 +76,18 @@ class LeverDrawing(QWidget):
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
         self.setMouseTracking(not still)
         self.setAccessibleName("The lever")
-        self.setMinimumSize(40 * GRID, self._high)
+        self.setMinimumSize(40 * GRID, self.sizeHint().height())
         theme.changed.connect(self.update)
 
     def sizeHint(self) -> QSize:
-        return QSize(60 * GRID, self._high)
-
-    @property
-    def _high(self) -> int:
         """One that is only looked at is as high as what hangs; one that is worked on keeps its height meanwhile."""
-        return round((18.5 + 2.5 * max(1, len(self.state.weights))) * GRID) if self._still else 28 * GRID
+        hangs = 2.5 * max(1, len(self.state.weights)) if self._still else 9.5
+        return QSize(60 * GRID, round((18.5 + hangs) * GRID))
 
     def show_state(self, state: LeverState) -> None:
         """Draw another state."""
         self.state = state
-        self.setMinimumHeight(self._high)
+        self.setMinimumHeight(self.sizeHint().height())
         hook = f"hook at {_mm(state.hook)}" if state.hook is not None else "nothing hangs"
         balance = f", balance point at {_mm(state.balance)}" if state.balance is not None else ""
         self.setAccessibleDescription(f"Grip mark at {_mm(state.grip)}, {hook}{balance}. {state.torque}")
