@@ -34,6 +34,9 @@ SQUARED: dict[Squared, float] = {Squared.SQUARE: math.radians(1.0), Squared.EYE:
 CHECK_WITHIN = 0.01
 """How far a gauge may be off at a known weight beside its own uncertainty: both have to be read."""
 
+LEAST_CHECK = 0.1
+"""Of the greatest pull that the known weight has to make: a gauge that is right at nothing may be wrong where it is used."""
+
 NEWTON, KG = unit_named("N", Kind.FORCE), unit_named("kg", Kind.MASS)
 
 
@@ -146,6 +149,14 @@ def check_pull(pull: PullFacts, tool: ToolFacts, targets: tuple[float, ...]) -> 
             f"{quantity(most, tool.unit)} wants {quantity(force, NEWTON)} there; {pull.gauge.number} ends at "
             f"{quantity(pull.gauge.reaches, NEWTON)}. Pull further out, or leave the point out."
         )
+    least = math.ceil(2 * LEAST_CHECK * force / pull.gravity) / 2
+    if pull.check is not None and (pull.check[0] < least or pull.check[1] <= 0):
+        raise ShopRefused(
+            f"{pull.gauge.number} pulls {quantity(force, NEWTON)}: hang at least {quantity(least, KG)} on it first, and type "
+            "what it shows."
+        )
+    if pull.check is not None and pull.check[0] * pull.gravity > pull.gauge.reaches * (1 + 1e-9):
+        raise ShopRefused(f"{pull.gauge.number} does not bear {quantity(pull.check[0], KG)}; hang less on it.")
     off = pull.off
     if off is not None and abs(off) > CHECK_WITHIN + (pull.gauge.uncertainty or 0.0):
         raise ShopRefused(

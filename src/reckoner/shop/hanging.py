@@ -333,7 +333,7 @@ def shortcuts(facts: LeverFacts, hung: HungAt, stamped: dict[str, float]) -> tup
 
     found = [
         ("rounding gravity to 10", off(replace(facts, gravity=10.0), hung)),
-        ("forgetting the tool's own weight", off(replace(facts, own_mass=0.0), hung)),
+        ("forgetting the tool's own weight", off(replace(facts, own_mass=0.0, head=None), hung)),
         ("a lever 5° off level, unseen", 1 / math.cos(math.radians(5.0)) - 1),
     ]
     if facts.pivot and facts.grip is not None and abs(hung.hook - facts.grip) > 0.002:
@@ -368,15 +368,43 @@ def hung_words(facts: LeverFacts, hung: HungAt) -> str:
     return f"{hung.words} at {quantity(hung.hook, unit_named('mm', Kind.LENGTH))}"
 
 
+LIGHTEST_TOOL, HEAVIEST_TOOL = 0.05, 50.0
+"""kg that a torque tool weighs: less or more is a slip of the hand, or another unit."""
+SHORTEST_LEVER, LONGEST_LEVER = 0.05, 5.0
+"""m from the drive to the grip mark, likewise."""
+NEAREST_BALANCE = 0.05
+"""Of the lever: a balance point nearer the drive is no balance point of a wrench."""
+
+
+def amiss(lever: LeverFacts) -> tuple[str, str] | None:
+    """The first of a lever's own figures that cannot be, by its name, and what to do about it; None when all can."""
+    grip, mass = lever.grip, lever.own_mass
+    checks = (
+        ("grip", grip is None or SHORTEST_LEVER <= grip <= LONGEST_LEVER,
+         "That cannot be a lever's length: measure it from the drive's centre to the grip mark, and give its unit."),
+        ("grip", grip is None or lever.pivot < grip, "The grip mark lies beyond the pin; measure it again."),
+        ("own_mass", mass > 0, WEIGH_IT),
+        ("own_mass", LIGHTEST_TOOL <= mass <= HEAVIEST_TOOL,
+         "That cannot be what a torque tool weighs: weigh it again, and give its unit."),
+        ("own_centre", lever.own_centre > 0, WEIGH_IT),
+        ("own_centre", grip is None or NEAREST_BALANCE * grip <= lever.own_centre < grip,
+         "The balance point lies between the drive and the grip mark; measure it from the drive, and give its unit."),
+        ("head", lever.head is None or 0 <= lever.head < mass,
+         "The head cannot weigh as much as the whole tool; weigh both again."),
+        ("hanger", 0 <= lever.hanger <= HEAVIEST, "That cannot be what a hook and its rope weigh; weigh them again."),
+    )  # fmt: skip
+    return next(((name, words) for name, fine, words in checks if not fine), None)
+
+
+WEIGH_IT = "Weigh the tool and balance it on an edge: its own weight pulls too, often by 5 %."
+
+
 def check_lever(lever: LeverFacts, tool: ToolFacts, targets: tuple[float, ...]) -> None:
     """Raises ShopRefused with what cannot hang so, and what to do."""
     mm, kg = unit_named("mm", Kind.LENGTH), unit_named("kg", Kind.MASS)
-    if lever.own_mass <= 0 or lever.own_centre <= 0:
-        raise ShopRefused("Weigh the tool and balance it on an edge: its own weight pulls too, often by 5 %.")
-    if lever.head is not None and lever.head >= lever.own_mass:
-        raise ShopRefused("The head cannot weigh as much as the whole tool; weigh both again.")
-    if lever.grip is not None and lever.own_centre >= lever.grip:
-        raise ShopRefused("The balance point lies between the drive and the grip mark; measure it from the drive.")
+    found = amiss(lever)
+    if found is not None:
+        raise ShopRefused(found[1])
     for target in targets:
         hung = lever.at(target)
         if hung is None or not hung.weights:

@@ -86,6 +86,9 @@ def test_a_run_with_it_decides_only_after_a_known_weight(demo, act, check, state
         ({"hook": 0.6}, "cannot pull beyond the grip mark"),
         ({"gauge": replace(GAUGE, reaches=100.0)}, "HS-1 ends at 100"),
         ({"check": (10.0, 10.4)}, "4.0 % off at that weight"),
+        ({"check": (1.0, 1.0)}, "hang at least 3.5"),
+        ({"check": (10.0, 0.0)}, "and type what it shows"),
+        ({"check": (900.0, 900.0)}, "does not bear 900"),
     ],
 )
 def test_what_cannot_be_pulled_so_is_refused_in_words(demo, act, change, why):

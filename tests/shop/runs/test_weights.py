@@ -149,6 +149,8 @@ def test_what_hangs_is_worth_what_it_is_worth_and_shortcuts_are_told():
     plain = dict(hanging.shortcuts(pinned, away, {}))["taking mass times length, hung off the grip mark"]
     assert plain == pytest.approx(pinned.made(away).torque / pinned.torque(away) - 1)
     assert plain > 0.02
+    weighed = replace(pinned, head=0.3)
+    assert dict(hanging.shortcuts(weighed, away, {}))["forgetting the tool's own weight"] < 0
     said = hanging.biggest_share(lever, hung)
     assert said.startswith("The length to the hook is ")
     assert "measure it with a finer rule; half as unsure, W goes from 0.24" in said.replace("\u202f", " ")
@@ -158,7 +160,13 @@ def test_what_hangs_is_worth_what_it_is_worth_and_shortcuts_are_told():
     ("change", "why"),
     [
         (lambda f: replace(f, own_mass=0.0), "Weigh the tool and balance it"),
+        (lambda f: replace(f, own_mass=0.001), "cannot be what a torque tool weighs"),
         (lambda f: replace(f, own_centre=0.5), "between the drive and the grip mark"),
+        (lambda f: replace(f, own_centre=0.0005), "between the drive and the grip mark"),
+        (lambda f: replace(f, grip=24.0), "cannot be a lever's length"),
+        (lambda f: replace(f, grip=0.06, pivot=0.07), "beyond the pin; measure it again"),
+        (lambda f: replace(f, head=-0.1), "head cannot weigh"),
+        (lambda f: replace(f, hanger=-0.1), "what a hook and its rope weigh"),
         (lambda f: replace(f, points=f.points[1:]), "Nothing hangs for 5"),
         (lambda f: moved(f, 0.3), "cannot hang beyond the grip mark"),
         (lambda f: moved(f, 0.02), "beyond the pin"),

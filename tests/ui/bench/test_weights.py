@@ -162,6 +162,31 @@ def test_what_hangs_is_chosen_dragged_and_stepped_and_the_numbers_follow(qtbot, 
     assert not bench.button.isEnabled()
 
 
+@pytest.mark.parametrize(
+    ("name", "typed", "why"),
+    [
+        ("hanger", "a rope", "Hook and rope weigh: "),
+        ("hanger", "-1 kg", "what a hook and its rope weigh"),
+        ("head", "0.52 kg", "as much as the whole tool"),
+        ("own_centre", "0.09", "give its unit"),
+        ("own_mass", "520", "cannot be what a torque tool weighs"),
+    ],
+)
+def test_a_figure_that_cannot_be_holds_the_weights_back_until_it_is_mended(qtbot, setting_up, name, typed, why):
+    _window, bench, sheet = setting_up
+    field = getattr(sheet, name)
+    was, makes = field.text, sheet.worth.text()
+    field.line.setText(typed)
+    assert why in sheet.lacking.text()
+    assert not bench.button.isEnabled()
+    field.line.setText(was)
+    assert bench.button.isEnabled()
+    assert sheet.worth.text() == makes
+    sheet.head.line.setText("0.1 kg")
+    assert bench.button.isEnabled()
+    assert "forgetting the tool's own weight" in sheet.short.text()
+
+
 def press_hang(qtbot, window, bench):
     bench.setFocus()
     press(window, ENTER)
@@ -191,12 +216,15 @@ def test_a_run_with_a_hanging_scale_takes_what_it_shows(qtbot, open_window, demo
     assert "Hang a known weight on it first" in sheet.worth.text()
     sheet.weight.line.setText("9.967 kg")
     sheet.showed.line.setText("11 kg")
-    bench.setFocus()
-    press(window, ENTER)
-    settle(qtbot, window)
-    assert "off at that weight" in bench.right.fault.text()
+    assert "off at that weight" in sheet.lacking.text()
+    assert sheet.lacking.isVisible()
+    assert not bench.button.isEnabled()
+    assert "Good enough" not in sheet.worth.text()
     sheet.showed.line.setText("9.99 kg")
     assert sheet.worth.text().endswith("Good enough to decide each point.")
+    sheet.hook.line.setText("far out")
+    assert "is not a length" in sheet.lacking.text()
+    assert not bench.button.isEnabled()
     sheet.hook.line.setText("200 mm")
     assert sheet.drawing.state.hook == pytest.approx(0.2)
     sheet.hook.line.setText("320 mm")

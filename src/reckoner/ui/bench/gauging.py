@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from reckoner.core.printing import percent, quantity
 from reckoner.core.units import Kind
-from reckoner.shop.gauging import NEWTON, Gauge, PullFacts, Squared
+from reckoner.shop.acts import ShopRefused
+from reckoner.shop.gauging import NEWTON, Gauge, PullFacts, Squared, check_pull
 from reckoner.shop.hanging import must_hang_at_the_mark
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.wording import settable
@@ -67,17 +68,24 @@ class GaugeSheet(LeverSheet):
     @property
     def lacks(self) -> str:
         """What is still to be said; empty when it can be used."""
-        return "" if self.pull is not None else "Say how far the grip mark, and the hook, are from the drive."
+        if self._mend or self.pull is None or self._run is None:
+            return self._mend or "Say how far the grip mark, and the hook, are from the drive."
+        try:
+            check_pull(self.pull, self._run.tool, tuple(self.targets))
+        except ShopRefused as refusal:
+            return str(refusal)
+        return ""
 
     def _anew(self) -> None:
         run, gauge = self._run, self._gauge
         if run is None or gauge is None:
             return
-        grip = self._grip()
-        hook = self._number(self.hook) or grip
-        self.pull = None
-        if grip and hook and run.tool.pivot < hook <= grip * (1 + 1e-9):
-            weight, showed = self._number(self.weight), self._number(self.showed)
+        self._mend, self.pull = "", None
+        grip, hook = self._grip(), self._number(self.hook)
+        weight, showed = self._number(self.weight), self._number(self.showed)
+        if grip and hook and not run.tool.pivot < hook <= grip * (1 + 1e-9):
+            self._refuse(self.hook, "It is hooked beyond the pin, and no further than the grip mark.")
+        elif grip and hook and not self._mend:
             self.pull = PullFacts(
                 gauge,
                 grip if must_hang_at_the_mark(run.tool) else hook,
@@ -86,7 +94,7 @@ class GaugeSheet(LeverSheet):
                 self.length_uncertainty,
                 self._means.gravity[0],
                 Squared(self.square.one),
-                (weight, showed) if weight and showed else None,
+                (weight, showed) if weight is not None and showed is not None else None,
             )
         self._look(run)
 
@@ -96,11 +104,9 @@ class GaugeSheet(LeverSheet):
 
     def _look(self, run: RunState) -> None:
         pull = self.pull
-        if pull is None:
-            self.worth.clear()
-        else:
+        if pull is not None:
             self.drawing.show_state(LeverState(grip=pull.grip, pivot=pull.pivot, hook=pull.hook))
-            self.worth.setText(" ".join(self._words(run, pull)))
+        self.worth.setText(" ".join(self._words(run, pull)) if pull is not None and not self.lacks else "")
         self.changed.emit()
 
     def _words(self, run: RunState, pull: PullFacts) -> list[str]:

@@ -91,6 +91,8 @@ class HangingSheet(LeverSheet):
     def lacks(self) -> str:
         """What is still to be said; empty when it can be hung."""
         run = self._run
+        if self._mend:
+            return self._mend
         if run is None or self.lever is None:
             grip = (
                 "Say how far the grip mark is from the drive, "
@@ -114,10 +116,10 @@ class HangingSheet(LeverSheet):
         run = self._run
         if run is None or not self.points.chips:
             return
-        mass, centre = self._number(self.own_mass), self._number(self.own_centre)
-        grip = self._grip()
-        if not mass or not centre or not grip or centre >= grip or run.tool.pivot >= grip:
-            self.lever = None
+        self._mend, self.lever = "", None
+        grip, mass, centre = self._grip(), self._number(self.own_mass), self._number(self.own_centre)
+        head, hanger = self._number(self.head), self._number(self.hanger)
+        if self._mend or mass is None or centre is None or grip is None:
             self._look()
             return
         bare = replace(
@@ -125,12 +127,18 @@ class HangingSheet(LeverSheet):
             grip=grip,
             own_mass=mass,
             own_centre=centre,
-            head=self._head(mass),
-            hanger=self._number(self.hanger) or 0.0,
+            head=head,
+            hanger=hanger or 0.0,
             length=self.length_uncertainty,
             levelled=Levelled(self.level.one),
             anchor=Anchor(self.anchor.one),
         )
+        found = hanging.amiss(bare)
+        if found is not None:
+            name, sentence = found
+            self._refuse(getattr(self, name), sentence)
+            self._look()
+            return
         self._ways = {}
         for target in self.targets:
             try:
@@ -140,14 +148,6 @@ class HangingSheet(LeverSheet):
         self._chosen = {t: w[0] for t, w in self._ways.items() if w}
         self.lever = replace(bare, points=tuple(self._chosen.values()))
         self._look()
-
-    def _head(self, mass: float) -> float | None:
-        """The head's mass; one as heavy as the tool is not taken, and said at the field."""
-        head = self._number(self.head)
-        if head is not None and head >= mass:
-            self.head.refuse("it cannot weigh as much as the whole tool")
-            return None
-        return head
 
     def _take_way(self) -> None:
         """One of the ways to hang it."""

@@ -63,6 +63,7 @@ class LeverSheet(QWidget):
         super().__init__()
         self._run: RunState | None = None
         self._means = Means()
+        self._mend = ""
         self.drawing = LeverDrawing(theme)
         self.drawing.moved.connect(self._moved)
         self.grip = EntryField(
@@ -79,6 +80,11 @@ class LeverSheet(QWidget):
             field.line.textChanged.connect(lambda _text: self._anew())
         for chips in (self.rule, *choices):
             chips.chosen.connect(self._anew)
+
+    def _refuse(self, field: EntryField, sentence: str) -> None:
+        """What stands there cannot be: said there, and why nothing can be hung yet."""
+        field.refuse(sentence)
+        self._mend = sentence
 
     def begin(self, run: RunState, means: Means) -> None:
         """A run, with nothing said yet."""
@@ -108,10 +114,12 @@ class LeverSheet(QWidget):
         return self._means.rules[int(self.rule.one)].uncertainty if self.rule.one else NO_RULE
 
     def _number(self, field: EntryField) -> float | None:
-        """What is typed, in SI; None where nothing is, or nothing that can be read."""
+        """What is typed, in SI; None where nothing is, or nothing that can be read: then that is what has to be mended."""
+        field.look_again()
         try:
             return float(str(field.value())) if field.text.strip() else None
-        except InputRefused:
+        except InputRefused as refusal:
+            self._mend = f"{field.line.accessibleName()}: {refusal.reason}."
             return None
 
     def _grip(self) -> float | None:

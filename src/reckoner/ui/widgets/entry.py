@@ -100,6 +100,10 @@ class EntryField(QWidget):
         set_tone(self.hint, "fault")
         set_tone(self.line, "refused")
 
+    def look_again(self) -> None:
+        """Say of what stands there what is understood, whatever was refused before."""
+        self._look(self.line.text())
+
     def _look(self, text: str) -> None:
         if not text.strip():
             self._say(" ")
