@@ -139,6 +139,15 @@ def test_a_meter_is_held_against_known_weights_on_an_arm(qtbot, place):
     assert "W-20 + W-5 at 500" in check.weights.told.text()
     assert "W 0." in check.weights.told.text()
     assert check.true.value() == pytest.approx(torque, rel=1e-5)
+    arm = check.weights.arm.line
+    for wrong, why in (("50 m", "an arm's length"), ("half", "say where")):
+        arm.setText(wrong)
+        assert why in check.weights.told.text()
+        assert check.true.text == ""  # what stood there before is no longer made
+    arm.setText("500 mm")
+    click(check.weights.weights.chips["W-2"])
+    assert "more than one person should lift" in check.weights.told.text()
+    click(check.weights.weights.chips["W-2"])
     check.shown.line.setText(f"{torque * 1.002:.3f} N.m")
     click(check.keep)
     qtbot.waitUntil(lambda: len(sheet.found.checks) == before + 1, timeout=WAIT)

@@ -95,8 +95,9 @@ class Checking(QWidget):
         if self.weights.isVisible():
             self.weights.begin(self._unit)
 
-    def _made(self, torque: float, words: str) -> None:
-        self.true.line.setText(f"{self._unit.from_si(torque):.6g} {self._unit.symbol}")
+    def _made(self, torque: float | None, words: str) -> None:
+        """None: what stands there makes nothing, nor does what stood there before."""
+        self.true.line.setText("" if torque is None else f"{self._unit.from_si(torque):.6g} {self._unit.symbol}")
         self.against.line.setText(words)
 
     def add(self) -> None:

@@ -7,6 +7,7 @@ from PyQt6.QtWidgets import QWidget
 
 from reckoner.core.errors import InputRefused
 from reckoner.core.printing import percent, quantity
+from reckoner.core.stack import HEAVIEST
 from reckoner.core.units import N_M, Kind, Unit, unit_named
 from reckoner.shop import hanging
 from reckoner.shop.hanging import BoxWeight, HungAt, LeverFacts
@@ -20,14 +21,14 @@ from reckoner.ui.widgets.chips import Chips
 from reckoner.ui.widgets.entry import EntryField, quantity_reader
 from reckoner.ui.widgets.text import label
 
-MM = unit_named("mm", Kind.LENGTH)
+MM, KG = unit_named("mm", Kind.LENGTH), unit_named("kg", Kind.MASS)
 
 
 class FromWeights(QWidget):
     """The meter is zeroed with the arm in place, so that the arm's own weight does not count. Signal ``made(torque, words)``:
-    in N·m, and what hangs where."""
+    in N·m, None while what stands there makes nothing, and what hangs where."""
 
-    made = pyqtSignal(float, str)
+    made = pyqtSignal(object, str)
 
     def __init__(self, around: Surroundings) -> None:
         super().__init__()
@@ -68,15 +69,24 @@ class FromWeights(QWidget):
             arm = float(str(self.arm.value())) if self.arm.text.strip() else 0.0
         except InputRefused:
             arm = 0.0
-        if not self._box:
-            self.told.setText("There are no weights in the register yet; add them above.")
-            return
-        if not chosen or arm <= 0:
-            self.told.setText("Press what hangs, and say where.")
-            return
         hung = HungAt(1.0, chosen, arm)
+        lacks = self._lacks(hung)
+        if lacks:
+            self.told.setText(lacks)
+            self.made.emit(None, "")
+            return
         lever = LeverFacts((hung,), 0.0, 0.0, None, gravity=self._where[0], gravity_uncertainty=self._where[1])
         torque, where = lever.torque(hung), f"{hung.words} at {quantity(arm, MM)}"
         worth = f"W {percent(lever.worth(hung), 2)}" if lever.proven else "stamps alone: not to be believed"
         self.told.setText(f"{where} makes {hanging.torque_words(lever, hung, self._unit)}, {worth}.")
         self.made.emit(torque, where)
+
+    def _lacks(self, hung: HungAt) -> str:
+        """Why nothing is made yet; empty when something is."""
+        if not self._box:
+            return "There are no weights in the register yet; add them above."
+        if hung.mass > HEAVIEST:
+            return f"{quantity(hung.mass, KG)} is more than one person should lift; hang less, further out."
+        if hung.hook > hanging.LONGEST_LEVER:
+            return "That cannot be an arm's length: measure it from the drive's centre, and give its unit."
+        return "" if hung.weights and hung.hook > 0 else "Press what hangs, and say where."
