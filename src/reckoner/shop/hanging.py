@@ -76,11 +76,13 @@ class HungWeight:
 
 @dataclass(frozen=True)
 class HungAt:
-    """What hangs for a point (``target`` in N·m): the weights, and their ``hook`` in m from the drive."""
+    """What hangs for a point (``target`` in N·m): the weights, and their ``hook`` in m from the drive. ``rungs``: the stacks,
+    rising, that are hung in its place where weights are added until it trips."""
 
     target: float
     weights: tuple[HungWeight, ...]
     hook: float
+    rungs: tuple[tuple[HungWeight, ...], ...] = ()
 
     @property
     def mass(self) -> float:
@@ -129,7 +131,7 @@ class LeverFacts:
     @property
     def proven(self) -> bool:
         """Whether every weight was weighed: a stamp alone decides nothing."""
-        return all(w.uncertainty is not None for at in self.points for w in at.weights)
+        return all(w.uncertainty is not None for at in self.points for stack in (at.weights, *at.rungs) for w in stack)
 
     def at(self, target: float) -> HungAt | None:
         """What hangs for a target."""
@@ -299,14 +301,25 @@ AROUND = 0.04
 """How far a tool's trip may lie from what hangs and still be found within its scale, beside a graduation."""
 
 
+ROOM_TO_WALK = 0.92
+"""Of the lever: a hook that is to be moved outwards as well does not begin further out."""
+
+
 def ways(
-    facts: LeverFacts, weights: tuple[BoxWeight, ...], target: float, *, at_the_mark: bool = False
+    facts: LeverFacts,
+    weights: tuple[BoxWeight, ...],
+    target: float,
+    *,
+    at_the_mark: bool = False,
+    to_walk: bool = False,
 ) -> tuple[HungAt, ...]:
     """What to hang where for a target, the best first: weighed weights before stamps, few before many. ``at_the_mark``:
-    nowhere but there, and then near the target only. Raises InputRefused where the own weight makes the torque already."""
+    nowhere but there, and then near the target only; ``to_walk``: with room to move outwards. Raises InputRefused where the
+    own weight makes the torque already."""
     if facts.grip is None:
         return ()
-    nearest, furthest = max(LEAST_ARM * facts.grip, facts.pivot + 0.05), facts.grip
+    furthest = facts.grip * (ROOM_TO_WALK if to_walk else 1.0)
+    nearest = max(LEAST_ARM * facts.grip, facts.pivot + 0.05)
     if at_the_mark:
         nearest, furthest = facts.grip * (1 - BESIDE * 0.9), facts.grip * (1 + BESIDE * 0.9)
     found: list[Stack] = []

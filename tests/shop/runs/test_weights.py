@@ -14,9 +14,9 @@ from reckoner.shop.acts import ShopRefused
 from reckoner.shop.hanging import HungAt, HungWeight, Levelled, LeverFacts
 from reckoner.shop.people import people
 from reckoner.shop.procedures.base import Distrust, Seen
-from reckoner.shop.procedures.tries import hook_detail
-from reckoner.shop.procedures.walking import at_hook, next_hook, walked
-from reckoner.shop.procedures.weights import bracketed, hung_torque, next_try
+from reckoner.shop.procedures.bracketing import bracketed, next_try
+from reckoner.shop.procedures.walking import hook_detail, next_hook, walked
+from reckoner.shop.procedures.weights import hung_torque
 from reckoner.shop.register.rows import edit
 from reckoner.shop.runs import adjusting, document, opening, setting_up, signing, taking
 from reckoner.shop.runs.derivation import derivation
@@ -75,9 +75,6 @@ def test_a_run_with_weights_finds_what_the_tool_does_and_is_recomputed(demo, act
         run = set_up(session, "HC-0125", demo, act)  # 5 to 25 N·m
         assert run.reference.proven
         run, tries = answered(session, run, act, 0.022)
-        assert "adjusted at a torque meter" in adjusting.why_not(
-            run, next(p for p in people(reader_of(session)) if p.id == act.person_id)
-        )
         with pytest.raises(ShopRefused, match="This run has readings"):
             setting_up.hang(session, run.id, run.reference.hung, act)
         found = judged(run)
@@ -269,7 +266,7 @@ def test_a_preset_tool_keeps_its_setting_and_the_weight_walks(demo, act):
             series, tries = run.current, tries + 1
             facts = run.reference.hung
             hook = next_hook(series, facts, facts.at(series.target))
-            clicked = facts.torque(at_hook(facts.at(series.target), hook)) >= trip
+            clicked = facts.torque(replace(facts.at(series.target), hook=hook)) >= trip
             seen = Seen(CLICKED if clicked else SILENT, None, Source.TYPED, detail=hook_detail(hook))
             run = taking.observe(session, run.id, seen, act)
         assert tries < 40
@@ -327,3 +324,41 @@ def test_the_next_hook_closes_a_walk_around_where_the_tool_trips(trip):
         counts.append(tries)
     assert all(abs(p.reference / 100.0 - trip) <= 0.0011 for p in walked(observations)[0])
     assert max(counts[1:]) <= 4
+
+
+def test_it_is_adjusted_by_answers_as_by_readings_one_bracket_a_turn(demo, act):
+    """HC-0125 trips 4 % high; each turn of an eighth takes some off, and one clicked and one silent tell how much."""
+    with demo.session() as session:
+        run = set_up(session, "HC-0125", demo, act)
+        run, _ = answered(session, run, act, 0.04)
+        person = next(p for p in people(reader_of(session)) if p.id == act.person_id)
+        assert adjusting.why_not(run, person) == ""
+        run = adjusting.begin(session, run.id, run.series[1].id, act)
+        wanted = adjusting.advice(run)[0]
+        assert wanted.next_turn == pytest.approx((15 - 15 * 1.04) / 0.9, abs=0.3)  # the model: 0.9 N·m a turn
+        run = adjusting.turn(session, run.id, -0.5, act)
+        assert run.current.wanted == 1
+        with pytest.raises(ShopRefused, match="Read at least once after the last turn"):
+            adjusting.turn(session, run.id, -0.5, act)
+        tries = 0
+        while not run.adjusting.steps[-1].pairs:
+            series, tries = run.current, tries + 1
+            torque = hung_torque(run, series.target)
+            setting = next_try(series, run.tool, torque, run.set_up.detail)
+            trip = setting * 1.04 - 0.5 * 0.9
+            kind = CLICKED if torque >= trip else SILENT
+            run = taking.observe(session, run.id, Seen(kind, None, Source.TYPED, tool_value=setting), act)
+        assert tries < 8
+        (after,) = run.adjusting.steps[-1].readings
+        assert after == pytest.approx(15 * 1.04 - 0.45, abs=0.25)  # what a meter would have read, to half a graduation
+        assert adjusting.advice(run)[0].rate_per_turn == pytest.approx(0.9, abs=0.2)
+        run = adjusting.turn(session, run.id, -0.25, act)
+        while (setting := next_try(run.current, run.tool, torque, run.set_up.detail)) is not None:
+            run = taking.observe(session, run.id, Seen(SILENT, None, Source.TYPED, tool_value=setting), act)
+        assert run.procedure.beyond(run)  # silent even at its lowest: it can only be turned on
+        run = adjusting.turn(session, run.id, 0.125, act)
+        run = taking.observe(session, run.id, Seen(CLICKED, None, Source.TYPED, tool_value=15.0), act)
+        run = taking.observe(session, run.id, Seen(SILENT, None, Source.TYPED, tool_value=15.25), act)
+        advised = adjusting.advice(run)[0]  # the turn that was not read counts with the one that was
+        assert run.adjusting.turns == pytest.approx(-0.625)
+        assert advised.rate_per_turn == pytest.approx(0.9, abs=0.4)

@@ -5,7 +5,8 @@ from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtTest import QTest
 
 from reckoner.demo.build import truths
-from reckoner.shop.procedures.weights import hung_torque, next_try
+from reckoner.shop.procedures.bracketing import next_try
+from reckoner.shop.procedures.weights import hung_torque
 from reckoner.shop.runs.judging import judged
 from reckoner.shop.runs.steps import Step
 from reckoner.ui.places import PlaceId
@@ -52,14 +53,14 @@ def test_a_whole_run_with_weights_by_the_keyboard_alone(qtbot, setting_up):
     hang(qtbot, window, bench)
     panel = bench.panels.tripping
     assert bench.panel is panel
-    assert panel.now.text() == "Set it to 5.25\u202fN·m."
+    assert panel.asks.now.text() == "Set it to 5.25\u202fN·m."
     panel.setFocus()
     answers = 0
     while bench.run.current is not None:
         run, series = bench.run, bench.run.current
         torque = hung_torque(run, series.target)
         setting = next_try(series, run.tool, torque, run.set_up.detail)
-        qtbot.waitUntil(lambda: panel.painted, timeout=WAIT)
+        qtbot.waitUntil(lambda: panel.asks.painted, timeout=WAIT)
         before = run.stamp
         QTest.keyClick(panel, Qt.Key.Key_C if torque >= setting * 0.988 else Qt.Key.Key_S)
         qtbot.waitUntil(lambda b=before: bench.run.stamp != b, timeout=WAIT)
@@ -111,14 +112,14 @@ def test_an_answer_counts_only_for_the_try_that_was_seen_and_the_last_can_be_str
     hang(qtbot, window, bench)
     panel = bench.panels.tripping
     panel.setFocus()
-    qtbot.waitUntil(lambda: panel.painted, timeout=WAIT)
+    qtbot.waitUntil(lambda: panel.asks.painted, timeout=WAIT)
     QTest.keyClick(panel, Qt.Key.Key_C)
     QTest.keyClick(panel, Qt.Key.Key_C)  # the next try was not painted yet
     settle(qtbot, window)
-    qtbot.waitUntil(lambda: panel.painted, timeout=WAIT)
+    qtbot.waitUntil(lambda: panel.asks.painted, timeout=WAIT)
     assert [o.tool_value for o in bench.run.current.observations] == [5.25]
-    assert panel.now.text() == "Set it to 5.50\u202fN·m."
-    click(panel.silent)
+    assert panel.asks.now.text() == "Set it to 5.50\u202fN·m."
+    click(panel.asks.silent)
     qtbot.waitUntil(lambda: len(bench.run.current.pairs) == 1, timeout=WAIT)
     assert panel.found.text().startswith("5\u202fN·m: trips at 5.375 N·m; deviation")
     panel.setFocus()
@@ -247,7 +248,7 @@ def test_the_invented_tool_answers_as_physics_says(qtbot, setting_up):
     assert bench.button.text() == "Let the tool answer"
     bench.panels.tripping.setFocus()
     while bench.run.current is not None:
-        qtbot.waitUntil(lambda: bench.panels.tripping.painted and window.current.seen, timeout=WAIT)
+        qtbot.waitUntil(lambda: bench.panels.tripping.asks.painted and window.current.seen, timeout=WAIT)
         before = bench.run.stamp
         press(window, ENTER)
         qtbot.waitUntil(lambda b=before: bench.run.stamp != b, timeout=WAIT)
@@ -282,10 +283,10 @@ def test_a_preset_tool_is_walked_to_where_it_clicks(qtbot, open_window, demo_fol
     hang(qtbot, window, bench)
     panel = bench.panels.tripping
     hung = bench.run.reference.hung.points[0]
-    assert panel.now.text() == f"Hang {hung.words} at {hung.hook * 1000:.0f}\u202fmm."
+    assert panel.asks.now.text() == f"Hang {hung.words} at {hung.hook * 1000:.0f}\u202fmm."
     panel.setFocus()
     while bench.run.current is not None:
-        qtbot.waitUntil(lambda: panel.painted and window.current.seen, timeout=WAIT)
+        qtbot.waitUntil(lambda: panel.asks.painted and window.current.seen, timeout=WAIT)
         before = bench.run.stamp
         press(window, ENTER)
         qtbot.waitUntil(lambda b=before: bench.run.stamp != b, timeout=WAIT)
@@ -294,3 +295,40 @@ def test_a_preset_tool_is_walked_to_where_it_clicks(qtbot, open_window, demo_fol
     truth = truths()["HC-0114"]
     point = judged(bench.run).verdict.points[0]
     assert point.budget.deviation == pytest.approx(65 / (truth.gain * 65 + truth.offset) - 1, abs=0.012)
+
+
+def test_each_turn_of_the_screw_is_answered_with_the_two_keys(qtbot, setting_up):
+    window, bench, _sheet = setting_up
+    bench.setFocus()
+    hang(qtbot, window, bench)
+    bench.panels.tripping.setFocus()
+
+    def let_it_answer():
+        asks = bench.panels.tripping.asks if bench.run.step is Step.AS_FOUND else bench.panels.adjust.asks
+        qtbot.waitUntil(lambda: asks.painted and window.current.seen, timeout=WAIT)
+        before = bench.run.stamp
+        press(window, ENTER)
+        qtbot.waitUntil(lambda b=before: bench.run.stamp != b, timeout=WAIT)
+        settle(qtbot, window)
+
+    while bench.run.current is not None:
+        let_it_answer()
+    click(bench.panels.deciding.adjust)
+    qtbot.waitUntil(lambda: bench.run.adjusting is not None, timeout=WAIT)
+    panel = bench.panels.adjust
+    assert not panel.asking  # turn first
+    panel.turned.setFocus()
+    type_in(window, "1/4")
+    press(window, ENTER)
+    qtbot.waitUntil(lambda: panel.asking, timeout=WAIT)
+    assert panel.asks.now.text().startswith("Set it to 5")
+    assert bench.button.text() == "Let the tool answer"
+    qtbot.waitUntil(lambda: panel.asks.painted and window.current.seen, timeout=WAIT)
+    panel.setFocus()
+    QTest.keyClick(panel, Qt.Key.Key_C)  # the keys answer here as well
+    qtbot.waitUntil(lambda: len(bench.run.adjusting.steps[-1].observations) == 1, timeout=WAIT)
+    while not bench.run.adjusting.steps[-1].pairs:
+        let_it_answer()
+    assert not panel.asking
+    assert panel.plot.isVisible()
+    assert len(bench.run.adjusting.steps[-1].readings) == 1

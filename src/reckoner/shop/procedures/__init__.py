@@ -4,8 +4,7 @@
 ``usual``  what holds for any reference unless its own procedure says otherwise
 ``meter``  a torque meter
 ``weights`` known weights on the tool's own lever
-``walking`` with the hook moving instead of the setting, for tools that cannot be set
-``tries``  where a bracket of either stands
+``tries``  where a bracket of answers stands; ``bracketing``, ``walking``, ``matching``: what is varied to close it
 ``gauge``  a force gauge or hanging scale that pulls on it
 
 A run asks its procedure and does not know which it has. To add a kind of reference: a member of

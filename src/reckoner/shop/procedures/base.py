@@ -76,6 +76,8 @@ class Procedure(Protocol):
 
     kind: ReferenceKind
     cautions: tuple[Caution, ...]
+    after_a_turn: int
+    """Readings that are offered after each turn of an adjusting screw; one is enough to go on."""
 
     def set_up_wants(self, run: RunState) -> tuple[Want, ...]:
         """What set-up has still to learn, in order."""
@@ -87,6 +89,10 @@ class Procedure(Protocol):
 
     def admit(self, run: RunState, series: SeriesState, seen: Seen) -> Seen:
         """An observation that may be kept at ``series``. Raises ShopRefused with what is wrong."""
+        ...
+
+    def beyond(self, run: RunState) -> bool:
+        """Whether what is looked for lies beyond what can be asked: no observation will find it as things stand."""
         ...
 
     def pairs(

@@ -1,24 +1,43 @@
 """Answers of a setting tool under known weights: where it clicked, where it was silent, and what is asked next.
 
-What is varied is the setting, with the weights where they are, or the hook, with the setting as it is.
+What is varied is the setting, with the weights where they are; or the hook, with the setting as it is; or the weights, with
+both as they are. ``Finder`` is one way to find the trip: ``bracketing``, ``walking`` and ``matching`` hold one each.
 """
 
 from __future__ import annotations
 
 import json
+from collections.abc import Callable
 from dataclasses import dataclass
+from enum import StrEnum
+from typing import TYPE_CHECKING, Protocol
 
+from reckoner.shop.hanging import HungAt, LeverFacts
 from reckoner.shop.procedures.base import Seen
+from reckoner.shop.runs.records import ObservationState, Pair, SeriesState
 from reckoner.store.terms import ObservationKind, Source
+
+if TYPE_CHECKING:
+    from reckoner.shop.toolfacts import ToolFacts
 
 NEAR = 1e-9
 """In N·m or m: nearer to each other two tries were at one place."""
+
+ANSWERS = (ObservationKind.CLICKED, ObservationKind.SILENT)
+
+
+class Finding(StrEnum):
+    """What is varied until the trip is found: the setting (bracket), the hook (walk), or the weights (match)."""
+
+    SETTING = "setting"
+    HOOK = "hook"
+    WEIGHTS = "weights"
 
 
 @dataclass(frozen=True)
 class Varied:
     """What is varied from try to try: how near two tries are brought (``step``), and whether it clicks above where it is
-    silent (the hook: further out) or below (the setting)."""
+    silent (the hook: further out; the weights: heavier) or below (the setting)."""
 
     step: float
     clicks_above: bool
@@ -55,28 +74,74 @@ class Tries:
         return (self.clicked, self.silent) if near else None
 
 
+def paired(
+    observations: tuple[ObservationState, ...], place: Callable[[ObservationState], float | None], varied: Varied
+) -> tuple[tuple[Pair, ...], Tries]:
+    """The pairs that ``observations`` make, in the order they were taken, and where the bracket after them stands.
+
+    ``place`` says of what is varied where it stood at an observation. A value is a pair of its own; answers make one, of the
+    means of the two ends, once their bracket is closed.
+    """
+    pairs: list[Pair] = []
+    now, tried = Tries(), dict[float, tuple[float, float]]()
+    for o in observations:
+        at = place(o)
+        if at is None or o.torque is None or o.tool_value is None:
+            continue
+        if o.kind is ObservationKind.VALUE:
+            pairs.append(Pair(o.tool_value, o.torque, o.id))
+            continue
+        tried[at] = (o.tool_value, o.torque)
+        now = now.after(o.kind, at, varied)
+        if (ends := now.closed(varied)) is not None:
+            tool, torque = (sum(tried[end][i] for end in ends) / 2 for i in (0, 1))
+            pairs.append(Pair(tool, torque, o.id))
+            now = Tries()
+    return tuple(pairs), now
+
+
 @dataclass(frozen=True)
 class Asked:
-    """The try that is asked for: what the tool is set to and the torque that hangs, N·m, with the ``hook`` in m where that is
-    what is varied."""
+    """The try that is asked for: what the tool is set to and the torque that hangs, N·m, what hangs where (``there``), and
+    what is kept of it beside its answer (``detail``)."""
 
     setting: float
     torque: float
-    hook: float | None = None
+    there: HungAt
+    detail: str = "{}"
 
     def answered(self, kind: ObservationKind) -> Seen:
         """What a person has said to it."""
-        if self.hook is not None:
-            return Seen(kind, None, Source.TYPED, detail=hook_detail(self.hook))
-        return Seen(kind, None, Source.TYPED, tool_value=self.setting)
+        return Seen(kind, None, Source.TYPED, tool_value=self.setting, detail=self.detail)
 
 
-def hook_detail(hook: float) -> str:
-    """What is kept of a try beside its answer, where the hook is varied."""
-    return json.dumps({"hook": hook})
+class Finder(Protocol):
+    """One way to find where a tool trips. ``detail`` (JSON) is what set-up has kept."""
+
+    finding: Finding
+
+    def kept(self, tool: ToolFacts) -> dict[str, object]:
+        """What set-up keeps of it."""
+        ...
+
+    def found(self, observations: tuple[ObservationState, ...], detail: str) -> tuple[tuple[Pair, ...], Tries]:
+        """The pairs of observations, and where the bracket after them stands."""
+        ...
+
+    def ask(self, series: SeriesState, tool: ToolFacts, lever: LeverFacts, hung: HungAt, detail: str) -> Asked | None:
+        """The next try; None beyond what the tool, its lever or the weights reach."""
+        ...
+
+    def admit(self, series: SeriesState, tool: ToolFacts, lever: LeverFacts, hung: HungAt, seen: Seen) -> Seen:
+        """An answer that may be kept. Raises ShopRefused with what is wrong."""
+        ...
+
+    def resolution(self, lever: LeverFacts, hung: HungAt) -> float:
+        """What a closed bracket leaves open of the torque that hangs, in N·m; 0 where it is the tool's value that is left
+        open."""
+        ...
 
 
-def hook_of(detail: str) -> float | None:
-    """Where the weight hung at a try."""
-    found = json.loads(detail).get("hook")
-    return float(found) if found is not None else None
+def of_detail(detail: str, key: str) -> object:
+    """What is kept in a detail under a key; None where nothing is."""
+    return json.loads(detail).get(key)

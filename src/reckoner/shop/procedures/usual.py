@@ -20,6 +20,7 @@ class UsualProcedure:
     """``zeroed``: the reference has a zero of its own, which frames the readings."""
 
     zeroed = False
+    after_a_turn = 3
 
     def set_up_wants(self, run: RunState) -> tuple[Want, ...]:
         from reckoner.shop.runs.steps import needs_pointer
@@ -40,6 +41,9 @@ class UsualProcedure:
         if needs_pointer(run) and run.zeros.pointer_after is None:
             return (Want(Need.POINTER_AFTER),)
         return ()
+
+    def beyond(self, run: RunState) -> bool:
+        return False
 
     def at(self, reference: ReferenceFacts, torque: float, detail: str) -> ReferenceAtPoint:
         return reference.at(torque)

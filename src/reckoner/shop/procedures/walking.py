@@ -1,41 +1,59 @@
-"""Walking the weight: a tool whose setting cannot be tried around (preset, or without a scale) keeps it, and the hook moves.
+"""The setting stays and the hook moves: further out it clicks, nearer the drive it is silent (``core.trips``, walk).
 
-Further out it clicks, nearer the drive it is silent; the trip lies between two hooks ``STEP`` apart (``core.trips``, walk).
+The trip lies between two hooks ``STEP`` apart.
 """
 
 from __future__ import annotations
 
+import json
 from dataclasses import replace
 
+from reckoner.shop.acts import ShopRefused
 from reckoner.shop.hanging import LEAST_ARM, HungAt, LeverFacts
-from reckoner.shop.procedures.tries import Tries, Varied, hook_of
+from reckoner.shop.procedures.base import Seen
+from reckoner.shop.procedures.tries import Asked, Finding, Tries, Varied, of_detail, paired
 from reckoner.shop.runs.records import ObservationState, Pair, SeriesState
 from reckoner.shop.toolfacts import ToolFacts
 
 STEP = 0.002
 """How near two hooks are brought, in m: nearer, the rope is thicker than the step."""
-HOOK = Varied(STEP, clicks_above=True)
 
 
-def walks(tool: ToolFacts) -> bool:
-    """Whether the hook moves instead of the setting."""
-    return tool.kind.is_setting and (tool.kind.is_fixed or not tool.kind.resolution)
+class Walking:
+    """For any tool whose pin is known, or that has none: a preset tool, or one without a scale."""
+
+    finding: Finding = Finding.HOOK
+
+    def kept(self, tool: ToolFacts) -> dict[str, object]:
+        return {"walk": True}
+
+    def found(self, observations: tuple[ObservationState, ...], detail: str) -> tuple[tuple[Pair, ...], Tries]:
+        return walked(observations)
+
+    def ask(self, series: SeriesState, tool: ToolFacts, lever: LeverFacts, hung: HungAt, detail: str) -> Asked | None:
+        hook = next_hook(series, lever, hung)
+        if hook is None:
+            return None
+        there = replace(hung, hook=hook)
+        return Asked(series.target, lever.torque(there), there, hook_detail(hook))
+
+    def admit(self, series: SeriesState, tool: ToolFacts, lever: LeverFacts, hung: HungAt, seen: Seen) -> Seen:
+        hook = hook_of(seen.detail)
+        if hook is None:
+            raise ShopRefused("Say where the weight hung.")
+        if not lever.pivot < hook <= (lever.grip or hook) * (1 + 1e-9):
+            raise ShopRefused("The hook hangs between the pin and the grip mark.")
+        torque = lever.torque(replace(hung, hook=hook))
+        return Seen(seen.kind, torque, seen.source, None, None, series.target, seen.detail)
+
+    def resolution(self, lever: LeverFacts, hung: HungAt) -> float:
+        near, far = (lever.torque(replace(hung, hook=hung.hook + d)) for d in (-STEP / 2, STEP / 2))
+        return far - near
 
 
 def walked(observations: tuple[ObservationState, ...]) -> tuple[tuple[Pair, ...], Tries]:
-    """The pairs that the tries make, in the order they were taken, and where the walk after them stands."""
-    pairs: list[Pair] = []
-    now, torques = Tries(), dict[float, float]()
-    for o in observations:
-        hook = hook_of(o.detail)
-        if hook is None or o.torque is None or o.tool_value is None:
-            continue
-        torques[hook] = o.torque
-        now = now.after(o.kind, hook, HOOK)
-        if (found := now.closed(HOOK)) is not None:
-            pairs.append(Pair(o.tool_value, sum(torques[at] for at in found) / 2, o.id))
-            now = Tries()
-    return tuple(pairs), now
+    """The pairs of ``observations`` at hooks ``STEP`` apart."""
+    return paired(observations, lambda o: hook_of(o.detail), Varied(STEP, clicks_above=True))
 
 
 def next_hook(series: SeriesState, lever: LeverFacts, hung: HungAt) -> float | None:
@@ -58,12 +76,12 @@ def _mm(metres: float) -> float:
     return round(metres, 3)
 
 
-def at_hook(hung: HungAt, hook: float) -> HungAt:
-    """The same weights elsewhere."""
-    return replace(hung, hook=hook)
+def hook_detail(hook: float) -> str:
+    """What is kept of a try beside its answer."""
+    return json.dumps({"hook": hook})
 
 
-def gap_torque(lever: LeverFacts, hung: HungAt) -> float:
-    """What ``STEP`` of the hook makes, in N·m: the resolution that a walk leaves."""
-    near, far = (lever.torque(at_hook(hung, hung.hook + d)) for d in (-STEP / 2, STEP / 2))
-    return far - near
+def hook_of(detail: str) -> float | None:
+    """Where the weight hung at a try."""
+    found = of_detail(detail, "hook")
+    return float(found) if isinstance(found, int | float) else None

@@ -18,9 +18,6 @@ from reckoner.shop.runs.steps import Step, wants
 from reckoner.store.schema import Adjustment, Person, Run, Series
 from reckoner.store.terms import PhaseKind
 
-READINGS_AFTER_A_TURN = 3
-"""Readings offered after each turn; one is enough to go on."""
-
 MOST_TURNS = 2.0
 """A turn larger than this at once is a slip of the hand."""
 
@@ -38,8 +35,6 @@ def why_not(state: RunState, person: PersonFacts) -> str:
         return (
             "Nobody here may adjust this model: how is not in the register. Hold the tool and send it to a laboratory."
         )
-    if state.reference is not None and state.reference.by_hand:
-        return "It is adjusted at a torque meter, where each turn is seen at once."
     complete = not wants(state, Step.AS_FOUND) and not wants(state, Step.AS_LEFT)
     if judged(state).found is None or not complete:
         return "The as-found series comes first, complete, with its zero after."
@@ -51,9 +46,14 @@ def advice(state: RunState) -> tuple[Advice | None, str]:
     adjusting, facts = state.adjusting, state.tool.adjustment
     if adjusting is None:
         return None, "No adjustment is under way."
-    read = [AdjustStep(s.turn or 0.0, s.torques) for s in adjusting.steps if s.pairs]
-    if len(read) < len(adjusting.steps):
+    if not adjusting.steps[-1].pairs:
         return None, "Read after the turn first."
+    read, turned = [], 0.0
+    for step in adjusting.steps:
+        turned += step.turn or 0.0
+        if step.pairs:
+            read.append(AdjustStep(turned, step.readings))
+            turned = 0.0
     try:
         return advise(
             adjusting.target, read, facts.prior_rate if facts else None, facts.most_turns if facts else None
@@ -89,7 +89,7 @@ def turn(session: Session, run_id: int, turns: float, act: Act) -> RunState:
     adjusting = state.adjusting
     if adjusting is None:
         raise ShopRefused("Begin the adjustment first.")
-    if not adjusting.steps[-1].pairs:
+    if not adjusting.steps[-1].pairs and not state.procedure.beyond(state):
         raise ShopRefused("Read at least once after the last turn before turning on.")
     try:
         value = finite("turn", turns)
@@ -111,7 +111,7 @@ def turn(session: Session, run_id: int, turns: float, act: Act) -> RunState:
             direction=adjusting.direction,
             position=len(adjusting.steps) - 1,
             target=adjusting.target,
-            wanted=READINGS_AFTER_A_TURN,
+            wanted=state.procedure.after_a_turn,
             turn=value,
         )
     )

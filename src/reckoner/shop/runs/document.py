@@ -235,10 +235,23 @@ def _read_reference(raw: Mapping[str, Any], version: int) -> ReferenceFacts:
 
 def _hung(lever: LeverFacts) -> dict[str, Any]:
     points = [
-        {"target": p.target, "hook": p.hook, "weights": [[w.number, w.mass, w.uncertainty] for w in p.weights]}
+        {
+            "target": p.target,
+            "hook": p.hook,
+            "weights": _stack(p.weights),
+            **({"rungs": [_stack(rung) for rung in p.rungs]} if p.rungs else {}),
+        }
         for p in lever.points
     ]
     return {**{name: getattr(lever, name) for name in _LEVER}, "points": points}
+
+
+def _stack(weights: tuple[HungWeight, ...]) -> list[list[Any]]:
+    return [[w.number, w.mass, w.uncertainty] for w in weights]
+
+
+def _read_stack(raw: list[list[Any]]) -> tuple[HungWeight, ...]:
+    return tuple(HungWeight(*w) for w in raw)
 
 
 _LEVER = tuple(f.name for f in fields(LeverFacts) if f.name != "points")
@@ -255,7 +268,10 @@ def _read_pull(raw: Mapping[str, Any] | None) -> PullFacts | None:
 def _read_hung(raw: Mapping[str, Any] | None) -> LeverFacts | None:
     if raw is None:
         return None
-    points = tuple(HungAt(p["target"], tuple(HungWeight(*w) for w in p["weights"]), p["hook"]) for p in raw["points"])
+    points = tuple(
+        HungAt(p["target"], _read_stack(p["weights"]), p["hook"], tuple(_read_stack(r) for r in p.get("rungs", ())))
+        for p in raw["points"]
+    )
     more = {name: raw[name] for name in _LEVER}
     more |= {"levelled": Levelled(raw["levelled"]), "anchor": Anchor(raw["anchor"])}
     return LeverFacts(points, **more)

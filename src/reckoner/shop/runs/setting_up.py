@@ -17,7 +17,8 @@ from reckoner.shop.facts import ReferenceFacts, newest_certificate, reference_fa
 from reckoner.shop.gauging import PullFacts, check_pull
 from reckoner.shop.hanging import LeverFacts, check_lever, hung_words
 from reckoner.shop.procedures import PROCEDURES
-from reckoner.shop.procedures.weights import detail_of
+from reckoner.shop.procedures.tries import Finding
+from reckoner.shop.procedures.weights import detail_of, possible
 from reckoner.shop.register import rows
 from reckoner.shop.rights import Right, require
 from reckoner.shop.runs.inspection import inspection_lines
@@ -126,14 +127,31 @@ MOST_TORQUE = 2000.0
 """No hand tool goes further, in N·m."""
 
 
-def hang(session: Session, run_id: int, lever: LeverFacts, act: Act) -> RunState:
-    """Set the run up with known weights: what hangs where is kept with it. A stamp alone makes it a shop check. Raises
-    ShopRefused for what cannot hang so, also once readings exist."""
+def hang(session: Session, run_id: int, lever: LeverFacts, act: Act, finding: Finding | None = None) -> RunState:
+    """Set the run up with known weights: what hangs where is kept with it, and how the trip is found (``finding``; the usual
+    way for the tool unless it is said). A stamp alone makes it a shop check. Raises ShopRefused for what cannot hang so, for
+    a way that does not serve the tool, also once readings exist."""
     state = _without_readings(session, run_id)
     check_lever(lever, state.tool, tuple(s.target for s in state.found))
+    serve = possible(state.tool)
+    finding = finding or serve[0]
+    if finding not in serve:
+        raise ShopRefused(CANNOT_FIND[finding])
+    if finding is Finding.WEIGHTS and not all(at.rungs for at in lever.points):
+        raise ShopRefused(TOO_FEW_WEIGHTS)
     facts = replace(_lever_reference(session, ReferenceKind.WEIGHTS, WEIGHTS, act), hung=lever)
     note(session, act, "hung weights", state.tool.number, what="; ".join(hung_words(lever, at) for at in lever.points))
-    return _set_up(session, state, facts, detail_of(state.tool), act)
+    return _set_up(session, state, facts, detail_of(state.tool, finding), act)
+
+
+CANNOT_FIND = {
+    Finding.SETTING: "It has no scale to be set by: move the hook or add weights instead.",
+    Finding.HOOK: "Where its pin is was never said, so it hangs at the grip mark alone: add weights instead.",
+    Finding.WEIGHTS: "An indicating tool is read while the weight hangs.",
+}
+TOO_FEW_WEIGHTS = (
+    "There are too few small weights to find it by adding them: add some to the register, or move the hook."
+)
 
 
 def pull_with(session: Session, run_id: int, pull: PullFacts, act: Act) -> RunState:

@@ -2,16 +2,22 @@
 
 from __future__ import annotations
 
-from PyQt6.QtWidgets import QCheckBox
+from PyQt6.QtGui import QKeyEvent
+from PyQt6.QtWidgets import QCheckBox, QWidget
 
 from reckoner.core.adjusting import Advice
 from reckoner.core.entry import read_turn
 from reckoner.core.printing import THIN, fixed, number, quantity
 from reckoner.core.units import N_M
+from reckoner.shop.procedures.base import Caution
 from reckoner.shop.runs import adjusting
 from reckoner.shop.runs.records import AdjustingState
 from reckoner.shop.runs.state import RunState
+from reckoner.store.terms import ReferenceKind
+from reckoner.ui.bench.answering import Answering
+from reckoner.ui.bench.forces import force_reader
 from reckoner.ui.bench.instructions import instruct, remaining
+from reckoner.ui.bench.mind import Mind
 from reckoner.ui.bench.panel import HOLD_TO_PULL, Action, Desk, Panel
 from reckoner.ui.bench.screw import ScrewHead, TurnsLine, TurnsPlot, turn_words
 from reckoner.ui.bench.striking import Striking
@@ -41,6 +47,8 @@ class AdjustPanel(Panel):
         self.turned.given.connect(self._turn)
         self.typed = EntryField(self.theme, "Type a reading, then Enter", torque_reader(N_M))
         self.typed.given.connect(self._typed)
+        self.asks = Answering(desk)
+        self.mind = Mind(self.theme, (Caution.HANGING_WEIGHTS, Caution.LOADED_LEVER))
         self.striking = Striking(self.theme, desk.taker, self.typed)
         self.locked = QCheckBox("Locked, and released once since")
         self.locked.setFont(self.theme.font(Type.STRONG))
@@ -52,13 +60,18 @@ class AdjustPanel(Panel):
 
     def _build(self) -> None:
         words = column(self._instruction, self._advice, self.notice, 1, gap=1)
-        top = row(words, self.screw, gap=2)
+        self._head, top = QWidget(), row(words, self.screw, gap=2)
         top.setStretch(0, 1)
+        self._head.setLayout(top)
         entry = row(self.turned, self.typed, gap=2)
-        upper = surface(column(top, self._choices, self._where, self._remaining, entry, self.striking, gap=1, margin=3))
-        lower = surface(column(self.plot, row(self.locked, 1, self._stop), gap=1, margin=2))
-        layout = column(upper, lower, gap=2)
-        layout.setStretch(1, 1)
+        upper = self._upper = surface(
+            column(self._head, self._choices, self._where, self._remaining, entry, self.striking, gap=1, margin=3)
+        )
+        lower = self._progress = surface(column(self.plot, row(self.locked, 1, self._stop), gap=1, margin=2))
+        self._rest = QWidget()
+        layout = column(upper, self.asks, lower, self._rest, self.mind, gap=2)
+        layout.setStretch(2, 1)
+        layout.setStretch(3, 1)
         self.setLayout(layout)
 
     def show_run(self, run: RunState) -> None:
@@ -72,14 +85,15 @@ class AdjustPanel(Panel):
             self.locked.setChecked(False)
         self._advised, no_advice = adjusting.advice(run)
         self._instruction.setText(instruct(run))
+        self._show_asked(run)
         self._remaining.setText(remaining(run))
-        self._remaining.setVisible(len(state.steps) > 1)
+        self._remaining.setVisible(len(state.steps) > 1 and not self.asking)
         self._say_where(run)
         self._say_advice(run, state, no_advice)
         cumulative, points = 0.0, []
         for step in state.steps:
             cumulative += step.turn or 0.0
-            points.append((cumulative, step.torques))
+            points.append((cumulative, step.readings))
         advice = self._advised
         self.plot.show_line(
             TurnsLine(
@@ -91,6 +105,30 @@ class AdjustPanel(Panel):
             )
         )
         self._suggest(advice)
+
+    def _show_asked(self, run: RunState) -> None:
+        """With weights it is answered after a turn, as far as nothing was found yet; otherwise readings come or are typed."""
+        weights, state = run.procedure.kind is ReferenceKind.WEIGHTS, run.adjusting
+        asked = weights and state is not None and len(state.steps) > 1 and not state.steps[-1].pairs
+        self.typed.setVisible(not weights)
+        for widget in (self.asks, self.mind, self._rest):
+            widget.setVisible(asked)
+        for widget in (self._progress, self._choices, self._where, self._head):
+            widget.setVisible(not asked)
+        self._upper.setVisible(not asked or run.procedure.beyond(run))
+        if asked:
+            self.asks.show_run(run)
+        elif run.reference is not None and run.reference.pull is not None:
+            self.typed.read_with(force_reader(run, run.reference.pull))
+
+    @property
+    def asking(self) -> bool:
+        """Whether weights are answered for now."""
+        return not self.asks.isHidden()
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        if not self.asking or not self.asks.take_key(event):
+            super().keyPressEvent(event)
 
     def _say_where(self, run: RunState) -> None:
         facts = run.tool.adjustment
@@ -139,7 +177,8 @@ class AdjustPanel(Panel):
 
     def _suggest(self, advice: Advice | None) -> None:
         state = self._run.adjusting if self._run else None
-        ready = state is not None and bool(state.steps[-1].pairs)
+        beyond = self._run is not None and self._run.procedure.beyond(self._run)
+        ready = state is not None and (bool(state.steps[-1].pairs) or beyond)
         self.turned.setEnabled(ready)
         if state is not None and advice is not None and ready and not _done(advice, state.target):
             self.turned.line.setPlaceholderText(turn_words(_nearest_eighth(advice, state.target)))
@@ -159,6 +198,8 @@ class AdjustPanel(Panel):
             return Action("Take as left", self._finish, allowed=turned, why_not=why_not)
         if self.turned.text.strip():
             return Action("Log this turn", self.turned.line.returnPressed.emit)
+        if self.asking:
+            return self.asks.action()
         if turned and not state.steps[-1].pairs:
             if meter.simulated and meter.linked:
                 return HOLD_TO_PULL
@@ -189,12 +230,19 @@ class AdjustPanel(Panel):
             return
         if self.desk.meter.simulated:
             self.desk.meter.send(f"turn {value:.6g}")
+
+        def done() -> None:
+            self.asks.turned(value)
+            self.turned.clear()
+            self.desk.offer()
+
         self.desk.do(
             lambda session, act: adjusting.turn(session, run.id, value, act),
-            done=self.turned.clear,
+            done=done,
             refused=self.desk.taker.notice,
         )
-        self.typed.setFocus()
+        if self.typed.isVisible():
+            self.typed.setFocus()
 
     def _typed(self, torque: object) -> None:
         self.desk.taker.typed(float(str(torque)), self.typed.clear, self.typed.refuse)
@@ -227,7 +275,9 @@ class AdjustPanel(Panel):
 
     def arrive(self) -> None:
         state = self._run.adjusting if self._run else None
-        if state is not None and len(state.steps) > 1 and not state.steps[-1].pairs:
+        if self.asking:
+            (self.asks.to_focus or self).setFocus()
+        elif state is not None and len(state.steps) > 1 and not state.steps[-1].pairs:
             self.typed.setFocus()
         else:
             self.setFocus()

@@ -10,6 +10,10 @@ from reckoner.core.stack import HEAVIEST
 from reckoner.core.units import Kind
 from reckoner.shop import hanging
 from reckoner.shop.hanging import Anchor, BoxWeight, HungAt, Levelled, LeverFacts
+from reckoner.shop.procedures.matching import MATCHING, ladders
+from reckoner.shop.procedures.tries import Finding
+from reckoner.shop.procedures.weights import possible
+from reckoner.shop.runs.setting_up import TOO_FEW_WEIGHTS
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.toolfacts import ToolFacts
 from reckoner.shop.wording import settable
@@ -21,6 +25,11 @@ from reckoner.ui.widgets.entry import EntryField, quantity_reader
 from reckoner.ui.widgets.lever import LeverState, Part
 from reckoner.ui.widgets.text import label
 
+FINDING_WORDS = {
+    Finding.SETTING: "the setting",
+    Finding.HOOK: "the hook",
+    Finding.WEIGHTS: "the weights",
+}
 LEVEL_WORDS = {Levelled.LEVEL: "with a level", Levelled.EYE: "by eye, to 3°"}
 ANCHOR_WORDS = {Anchor.VICE: "the drive in a vice", Anchor.NUT: "on a nut that surely holds"}
 
@@ -45,9 +54,11 @@ class HangingSheet(LeverSheet):
         )
         self.hanger = EntryField(theme, "Hook and rope weigh", quantity_reader(Kind.MASS, KG), "all that hangs")
         self.head = EntryField(theme, "Its head weighs", quantity_reader(Kind.MASS, KG), "not swinging")
+        self.finding = Chips(theme, "To find where it trips, vary")
         self.level = Chips(theme, "The lever is level")
         self.anchor = Chips(theme, "What holds the drive")
-        self._heed((self.own_mass, self.own_centre, self.head, self.hanger), (self.level, self.anchor))
+        self._heed((self.own_mass, self.own_centre, self.head, self.hanger), (self.finding, self.level, self.anchor))
+        self._finding_row = named(theme, "Vary", self.finding)
         self.setLayout(
             column(
                 self.lacking,
@@ -57,6 +68,7 @@ class HangingSheet(LeverSheet):
                 named(theme, "Measured with", self.rule),
                 named(theme, "Level", self.level),
                 named(theme, "Held", self.anchor),
+                self._finding_row,
                 named(theme, "Point", self.points),
                 named(theme, "Hang", self.ways),
                 self.drawing,
@@ -78,6 +90,9 @@ class HangingSheet(LeverSheet):
             field.clear()
         self.level.offer([(one.value, words) for one, words in LEVEL_WORDS.items()], [Levelled.LEVEL.value])
         self.anchor.offer([(one.value, words) for one, words in ANCHOR_WORDS.items()], [Anchor.VICE.value])
+        serve = possible(tool)
+        self.finding.offer([(one.value, FINDING_WORDS[one]) for one in serve], [serve[0].value])
+        self._finding_row.setVisible(len(serve) > 1)
         points = [(repr(t), settable(tool.kind, t, tool.unit)) for t in self.targets]
         self.points.offer(points, [points[0][0]])
         self._anew()
@@ -86,6 +101,11 @@ class HangingSheet(LeverSheet):
     def target(self) -> float:
         """The point that is looked at."""
         return float(self.points.one)
+
+    @property
+    def way(self) -> Finding:
+        """How the trip is to be found."""
+        return Finding(self.finding.one)
 
     @property
     def lacks(self) -> str:
@@ -103,6 +123,8 @@ class HangingSheet(LeverSheet):
         open_points = [s.target for s in run.found if self.lever.at(s.target) is None]
         if open_points:
             words = settable(run.tool.kind, min(open_points), run.tool.unit)
+            if self.way is Finding.WEIGHTS:
+                return f"At {words}: {TOO_FEW_WEIGHTS[:1].lower()}{TOO_FEW_WEIGHTS[1:]}"
             where = " at the grip mark" if hanging.must_hang_at_the_mark(run.tool) else ""
             pin = "; or say on its model where its pin is, and they can hang anywhere" if where else ""
             return (
@@ -142,7 +164,7 @@ class HangingSheet(LeverSheet):
         self._ways = {}
         for target in self.targets:
             try:
-                self._ways[target] = _ways(bare, run.tool, self._means.box, target)
+                self._ways[target] = _ways(bare, run.tool, self._means.box, target, self.way)
             except InputRefused:
                 self._ways[target] = ()
         self._chosen = {t: w[0] for t, w in self._ways.items() if w}
@@ -217,7 +239,7 @@ class HangingSheet(LeverSheet):
             verdict = f"good enough to decide ±{percent(limit, 1)}"
         else:
             verdict = f"too unsure to decide ±{percent(limit, 1)}: that wants {percent(allowed, 2)}"
-        self.worth.setText(f"{makes}: {verdict}.{self._elsewhere(run, lever)}")
+        self.worth.setText(f"{makes}: {verdict}.{_steps(lever, hung, run.tool)}{self._elsewhere(run, lever)}")
         self.most.setText(hanging.biggest_share(lever, hung))
         stamps = {w.number: w.stamped for w in self._means.box if w.stamped is not None}
         told = "; ".join(
@@ -227,8 +249,20 @@ class HangingSheet(LeverSheet):
         self.short.setText(f"What shortcuts would make of it: {told}.")
 
 
-def _ways(lever: LeverFacts, tool: ToolFacts, box: tuple[BoxWeight, ...], target: float) -> tuple[HungAt, ...]:
+def _ways(
+    lever: LeverFacts, tool: ToolFacts, box: tuple[BoxWeight, ...], target: float, way: Finding
+) -> tuple[HungAt, ...]:
     """What to hang for a target: made for the torque that is aimed at, and kept under the target."""
-    at_the_mark = hanging.must_hang_at_the_mark(tool)
-    found = hanging.ways(lever, box, hanging.aim_for(tool, target), at_the_mark=at_the_mark)
-    return tuple(replace(way, target=target) for way in found)
+    at_the_mark, aim = hanging.must_hang_at_the_mark(tool), hanging.aim_for(tool, target)
+    if way is Finding.WEIGHTS:
+        return ladders(lever, box, target, tool.kind.maximum, at_the_mark=at_the_mark)[: hanging.MOST_WAYS]
+    found = hanging.ways(lever, box, aim, at_the_mark=at_the_mark, to_walk=way is Finding.HOOK)
+    return tuple(replace(hung, target=target) for hung in found)
+
+
+def _steps(lever: LeverFacts, hung: HungAt, tool: ToolFacts) -> str:
+    """How finely weights can be added; empty where none are."""
+    if not hung.rungs:
+        return ""
+    step = quantity(MATCHING.resolution(lever, hung), tool.unit, 2)
+    return f" Added in {len(hung.rungs)} steps, {step} at most."

@@ -8,6 +8,7 @@ from reckoner.shop.runs.records import SeriesState
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.runs.steps import READINGS, Step, wants
 from reckoner.shop.wording import COMPONENT_WORDS, place_words, settable
+from reckoner.store.terms import ReferenceKind
 
 ALL_TAKEN = "All readings are taken. Let the meter rest and look at its zero again."
 
@@ -36,6 +37,8 @@ def instruct(run: RunState) -> str:
             return f"Adjusting at {aim}: turn the screw, then read."
         if run.adjusting.steps[-1].pairs:
             return f"Adjusting at {aim}: turn on, read again, or end it."
+        if run.procedure.kind is ReferenceKind.WEIGHTS:
+            return f"Adjusting at {aim}: find where it trips now."
         return f"Set {aim} {tool.approach} and pull until {tool.implies.until}."
     series = run.current
     if series is None:

@@ -6,16 +6,16 @@ from collections.abc import Callable
 from typing import TYPE_CHECKING
 
 from reckoner.core.errors import InputRefused
-from reckoner.core.printing import fixed, percent, quantity
+from reckoner.core.printing import fixed, percent
 from reckoner.core.units import N_M
 from reckoner.meters.protocol import RoomReport
 from reckoner.shop.acts import Act
-from reckoner.shop.gauging import PullFacts
 from reckoner.shop.runs import setting_up, taking
 from reckoner.shop.runs.needs import Need
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.runs.steps import READINGS, Step, newest, wants, wants_now
 from reckoner.store.terms import Moment
+from reckoner.ui.bench.forces import force_reader
 from reckoner.ui.bench.panel import HOLD_TO_PULL, Action, Desk, Panel
 from reckoner.ui.bench.reading import ReadingHead
 from reckoner.ui.bench.readings import ReadingsGrid
@@ -75,7 +75,7 @@ class PullsPanel(Panel):
             self.trace.clear()
         pull = run.reference.pull if run.reference is not None else None
         self.typed.read_with(
-            torque_reader(run.tool.unit) if pull is None or run.current is None else _force_reader(run, pull)
+            torque_reader(run.tool.unit) if pull is None or run.current is None else force_reader(run, pull)
         )
         self._run = run
         self.head.show_run(run)
@@ -278,16 +278,6 @@ class PullsPanel(Panel):
             self.typed.setFocus()
         else:
             self.setFocus()
-
-
-def _force_reader(run: RunState, pull: PullFacts) -> Callable[[str], tuple[object, str]]:
-    """Reads what a force gauge shows, as the torque that it makes."""
-
-    def understand(text: str) -> tuple[object, str]:
-        torque, words = pull.read(text)
-        return torque, f"{words}: {quantity(torque, run.tool.unit)}"
-
-    return understand
 
 
 def _take_zero_after(session: Session, run_id: int, shown: float, act: Act) -> RunState:

@@ -1,0 +1,278 @@
+"""What is asked of known weights now: the try in a sentence, one key for each answer, and the bracket that closes."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtGui import QKeyEvent, QPaintEvent
+from PyQt6.QtWidgets import QWidget
+
+from reckoner.core.printing import percent, quantity
+from reckoner.core.units import N_M
+from reckoner.meters.tries import SimulatedTries
+from reckoner.shop.hanging import HungAt, LeverFacts, hung_words, torque_words
+from reckoner.shop.procedures.base import Seen
+from reckoner.shop.procedures.bracketing import step_of_detail
+from reckoner.shop.procedures.tries import Asked, Finding
+from reckoner.shop.procedures.weights import finder_of, finding_of, next_asked, tries_of, what_hangs
+from reckoner.shop.runs import taking
+from reckoner.shop.runs.records import NOTHING, SeriesState
+from reckoner.shop.runs.state import RunState
+from reckoner.shop.wording import phase_words, settable
+from reckoner.store.terms import ObservationKind, Source
+from reckoner.ui.bench.leversheet import MM
+from reckoner.ui.bench.panel import Action, Desk
+from reckoner.ui.layout import column, row, surface
+from reckoner.ui.theme import Type
+from reckoner.ui.tokens import GRID
+from reckoner.ui.widgets.bracket import BracketLine, BracketState
+from reckoner.ui.widgets.buttons import button
+from reckoner.ui.widgets.entry import EntryField, torque_reader
+from reckoner.ui.widgets.text import label
+
+CLICK_KEY, SILENT_KEY = "C", "S"
+
+
+class Answering(QWidget):
+    """A setting tool is answered for with two keys, which count only once the try was painted; an indicating tool's value is
+    typed while the weight hangs."""
+
+    def __init__(self, desk: Desk) -> None:
+        super().__init__()
+        self.desk = desk
+        self._run: RunState | None = None
+        self.painted = False
+        self._tries: SimulatedTries | None = None
+        theme = desk.around.theme
+        self.which = label(theme, "", Type.STRONG, "quiet")
+        self.now = label(theme, "", Type.HEADLINE, wrap=True)
+        self.how = label(theme, "", Type.BODY, wrap=True)
+        self.contradiction = label(theme, "", Type.STRONG, "fault", wrap=True)
+        self.line = BracketLine(theme)
+        self.clicked = button(theme, f"It clicked   {CLICK_KEY}", lambda: self.answer(ObservationKind.CLICKED))
+        self.silent = button(theme, f"Silent   {SILENT_KEY}", lambda: self.answer(ObservationKind.SILENT))
+        for one in (self.clicked, self.silent):
+            one.setMinimumHeight(7 * GRID)
+            one.setFont(theme.font(Type.LEAD))
+            one.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+        self.touch = label(theme, "“It nearly clicked, a touch did it” is silent.", Type.CAPTION, "quiet")
+        self.typed = EntryField(theme, "The tool shows", torque_reader(N_M))
+        self.typed.given.connect(lambda value: self._value(float(str(value))))
+        self.typed.cap(28 * GRID)
+        answers = row(self.clicked, self.silent, gap=2)
+        head = surface(column(self.which, self.now, self.how, self.contradiction, self.line, gap=1, margin=2))
+        self.setLayout(column(head, surface(column(answers, self.touch, self.typed, gap=1, margin=2)), gap=2))
+
+    def show_run(self, run: RunState) -> HungAt | None:
+        """Ask for the next try of the run's series; what hangs at it, None where nothing is asked."""
+        if self._run is None or self._run.id != run.id:
+            self.typed.read_with(torque_reader(run.tool.unit))
+        self._run = run
+        self.painted = False
+        series = run.current
+        if series is None:
+            return None
+        lever, hung = what_hangs(run, series.target)
+        unit, setting_tool = run.tool.unit, run.tool.kind.is_setting
+        asked = next_asked(run, series) if setting_tool else None
+        there = asked.there if asked is not None else hung
+        tries = tries_of(run, series)
+        self.which.setText(
+            f"{settable(run.tool.kind, series.target, unit)}, {phase_words(series.phase)}, {_count(run, series)}"
+        )
+        now, how = _words(run, series, lever, there, asked)
+        self.now.setText(now)
+        self.how.setText(how)
+        for one in (self.clicked, self.silent):
+            one.setEnabled(asked is not None)
+        for widget in (self.clicked, self.silent, self.touch, self.line):
+            widget.setVisible(setting_tool)
+        self.typed.setVisible(not setting_tool)
+        self.contradiction.setVisible(tries.contradicted)
+        self.contradiction.setText(
+            "The last two answers contradict each other: both are left out, and it is tried anew."
+        )
+        self.line.show_state(_bracket(run, series, lever, there, asked))
+        self.update()
+        return there
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        super().paintEvent(event)
+        self.painted = True
+
+    def take_key(self, event: QKeyEvent | None) -> bool:
+        """Answer with a key; whether it was one of the two."""
+        keys = {Qt.Key.Key_C: ObservationKind.CLICKED, Qt.Key.Key_S: ObservationKind.SILENT}
+        kind = keys.get(Qt.Key(event.key())) if event is not None and not event.modifiers() else None
+        if kind is None or self._run is None or not self._run.tool.kind.is_setting:
+            return False
+        self.answer(kind)
+        return True
+
+    def answer(self, kind: ObservationKind) -> None:
+        """What the tool did at the try that is asked for; only once that was seen."""
+        run = self._run
+        series = run.current if run is not None else None
+        if run is None or series is None or not self.painted:
+            return
+        self.painted = False
+        asked = next_asked(run, series)
+        if asked is not None:
+            self._observe(run, asked.answered(kind))
+
+    def _value(self, shown: float) -> None:
+        run = self._run
+        if run is not None:
+            self._observe(run, Seen(ObservationKind.VALUE, None, Source.TYPED, tool_value=shown))
+
+    def _observe(self, run: RunState, seen: Seen) -> None:
+        self.desk.do(
+            lambda session, act: taking.observe(session, run.id, seen, act, run),
+            done=self.typed.clear,
+            refused=self.typed.refuse if seen.kind is ObservationKind.VALUE else None,
+        )
+
+    def action(self) -> Action | None:
+        """What the primary button does meanwhile; None where nothing is asked."""
+        run = self._run
+        if run is None or run.current is None:
+            return None
+        if run.procedure.beyond(run):
+            return Action("Nothing more to try", key="", allowed=False, why_not=self.how.text())
+        if self._simulated(run) is not None:
+            return Action("Let the tool answer", self._let_answer)
+        if run.tool.kind.is_setting:
+            return Action("Answer with C or S", key="", allowed=False, why_not="C: it clicked. S: it was silent.")
+        return Action("Take the value", self._enter)
+
+    def _simulated(self, run: RunState) -> SimulatedTries | None:
+        """The invented tools, where this is one of them."""
+        make = self.desk.around.tries
+        if self._tries is None and make is not None:
+            self._tries = make()
+        return self._tries if self._tries is not None and self._tries.knows(run.tool.number) else None
+
+    def turned(self, turns: float) -> None:
+        """The screw of a simulated tool was turned too."""
+        run = self._run
+        simulated = self._simulated(run) if run is not None else None
+        if run is not None and simulated is not None:
+            simulated.turn(run.tool.number, turns)
+
+    def _let_answer(self) -> None:
+        """Ask the simulated tool instead of a hand."""
+        run = self._run
+        series, simulated = (run.current, self._simulated(run)) if run is not None else (None, None)
+        if run is None or series is None or simulated is None:
+            return
+        if not run.tool.kind.is_setting:
+            lever, hung = what_hangs(run, series.target)
+            self._value(simulated.shows(run.tool.number, lever.torque(hung), run.tool.kind.resolution))
+            return
+        asked = next_asked(run, series)
+        if asked is not None:
+            clicks = simulated.clicks(run.tool.number, asked.setting, asked.torque)
+            self.answer(ObservationKind.CLICKED if clicks else ObservationKind.SILENT)
+
+    def _enter(self) -> None:
+        if self.typed.text.strip():
+            self.typed.line.returnPressed.emit()
+        else:
+            self.typed.setFocus()
+
+    @property
+    def to_focus(self) -> QWidget | None:
+        """Where the hand goes first; None: to the two keys."""
+        return None if self._run is None or self._run.tool.kind.is_setting else self.typed
+
+
+BEYOND = {
+    Finding.HOOK: "It trips beyond the lever.",
+    Finding.WEIGHTS: "It trips beyond what is hung.",
+}
+BEFORE_THE_NEXT = {
+    Finding.HOOK: "lift it off before it is moved, never slide it.",
+    Finding.WEIGHTS: "lift all of it off before weights are added or taken away.",
+}
+
+
+def _words(
+    run: RunState, series: SeriesState, lever: LeverFacts, there: HungAt, asked: Asked | None
+) -> tuple[str, str]:
+    """What to do now, and how."""
+    kind, unit = run.tool.kind, run.tool.unit
+    torque, silent = torque_words(lever, there, unit), tries_of(run, series).silent is not None
+    if (finding := finding_of(run)) is not Finding.SETTING:
+        if asked is None:
+            return BEYOND[finding], _turn_on(run, "It", silent) or _beyond_what_hangs(run, series, silent=silent)
+        how = f"{torque} hang there. Lower it slowly; {BEFORE_THE_NEXT[finding]}"
+        return f"Hang {there.words} at {quantity(there.hook, MM)}.", how
+    hangs = f"{hung_words(lever, there)}: {torque} hang there"
+    if not kind.is_setting:
+        return "Read the tool while it hangs.", f"{hangs}. Let it come to rest, then type what the tool shows."
+    if asked is None:
+        beyond = _turn_on(run, "it", silent) or _beyond(run, series.target, lever.torque(there), high=not silent)
+        return "It trips beyond its scale.", f"{hangs}, and {beyond}"
+    how = f"{hangs}. Lower it slowly; lift it off before the next try, never slide it."
+    return f"Set it to {settable(kind, asked.setting, unit)}.", how
+
+
+def _bracket(run: RunState, series: SeriesState, lever: LeverFacts, there: HungAt, asked: Asked | None) -> BracketState:
+    """The answers since the last bracket closed, along what is varied."""
+    walk = finding_of(run) is not Finding.SETTING
+    last = series.pairs[-1].observation_id if series.pairs else -1
+    tried = [(o.kind, at) for o in series.counted if o.id > last and (at := o.torque if walk else o.tool_value)]
+    step = (
+        finder_of(run).resolution(lever, there) or step_of_detail(run.set_up.detail if run.set_up else NOTHING) or 1.0
+    )
+    return BracketState(
+        torque=series.target if walk else lever.torque(there),
+        step=step,
+        unit=run.tool.unit,
+        clicked=tuple(at for kind, at in tried if kind is ObservationKind.CLICKED),
+        silent=tuple(at for kind, at in tried if kind is ObservationKind.SILENT),
+        next=(asked.torque if walk else asked.setting) if asked is not None else None,
+        closed=tuple(p.reference if walk else p.tool for p in series.pairs),
+        what="is set to" if walk else BracketState.what,
+    )
+
+
+def _turn_on(run: RunState, it: str, silent: bool) -> str:
+    """What to do while adjusting, where it needs no reading to go on; empty otherwise."""
+    if run.adjusting is None:
+        return ""
+    return f"{it} trips {'far too high' if silent else 'far too low'}: turn on, and try again."
+
+
+def _beyond(run: RunState, target: float, torque: float, *, high: bool) -> str:
+    """What is known of a tool that clicks even at its highest setting, or is silent even at its lowest."""
+    kind = run.tool.kind
+    edge = kind.maximum if high else kind.minimum or kind.resolution
+    bound = abs(edge / torque - 1)
+    words = "it clicks even at its highest setting" if high else "it is silent even at its lowest"
+    if bound > run.limit(target):
+        return (
+            f"{words}: it is off by {percent(bound, 1)} or more, outside its limit. Give the run up and hold it, or strike "
+            "what was answered wrongly."
+        )
+    return f"{words}: off by {percent(bound, 1)} or more. Begin anew with {'less' if high else 'more'} hung, to find where."
+
+
+def _beyond_what_hangs(run: RunState, series: SeriesState, *, silent: bool) -> str:
+    """What is known of a tool that is silent even with the most, or clicks even with the least, that can hang."""
+    tried = [o.torque for o in series.counted if o.torque is not None]
+    last = tried[-1] if tried else series.target
+    bound = abs(series.target / last - 1)
+    said = "silent even with the most that hangs" if silent else "clicked even with the least that hangs"
+    if bound > run.limit(series.target):
+        return (
+            f"It is {percent(bound, 1)} or more off, outside its limit: {said}. Give the run up and hold it, or strike what "
+            "was answered wrongly."
+        )
+    more = "more" if silent else "less"
+    return f"Give the run up and begin anew with {more} hung, or strike what was answered wrongly."
+
+
+def _count(run: RunState, series: SeriesState) -> str:
+    if run.adjusting is not None:
+        return f"{len(series.pairs)} found after this turn"
+    return f"{len(series.pairs)} of {series.wanted} found"
