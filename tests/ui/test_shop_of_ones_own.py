@@ -131,6 +131,10 @@ def test_a_shop_with_weights_alone_reaches_its_first_run_with_the_mouse(qtbot, o
         settle(qtbot, window)
     sheet = bench.panels.set_up.lever.hanging
     qtbot.waitUntil(lambda: sheet.isVisible(), timeout=WAIT)
+    assert sheet.lacks.startswith("Say how fine its scale is")
+    sheet.graduation.line.setText("9 N·m")
+    assert "cannot be one step of its scale" in sheet.lacks
+    sheet.graduation.line.setText("0.5 N·m")
     assert sheet.lacks.startswith("Say how far the grip mark is from the drive")
     for field, text in ((sheet.grip, "240 mm"), (sheet.own_mass, "0.5 kg"), (sheet.own_centre, "90 mm")):
         field.line.setText(text)

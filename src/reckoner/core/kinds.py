@@ -43,6 +43,7 @@ CLASSES: dict[ToolType, dict[str, str]] = {
 
 _SCREWDRIVERS = {("I", "D"), ("I", "E"), ("II", "D"), ("II", "E"), ("II", "F")}
 _FIXED = {("II", "B"), ("II", "E")}
+_SCALELESS = {("II", "C"), ("II", "F")}
 
 
 class Direction(StrEnum):
@@ -165,6 +166,11 @@ class ToolKind:
     def is_fixed(self) -> bool:
         """Preset: has one value and cannot be set."""
         return self.tool in _FIXED
+
+    @cached_property
+    def has_scale(self) -> bool:
+        """Whether a value can be read off it, or set on it."""
+        return self.tool not in _SCALELESS and not self.is_fixed
 
     def nearest_setting(self, torque: float) -> float:
         """The nearest graduation the tool can be set to, inside its range. ``torque`` in N·m."""

@@ -92,6 +92,7 @@ class ModelRow(_Row):
     adjust_rate: Torque | None = None
     adjust_most_turns: Annotated[float, Field(gt=0, le=50)] | None = None
     adjust_relieve: bool = False
+    adjust_changes: Annotated[str, Field(pattern="^(offset|gain|)$")] = ""
     storage: str = ""
     grip_matters: bool | None = None
     second_unit: Annotated[str, BeforeValidator(lambda v: _unit(v) if v else "")] = ""

@@ -9,6 +9,7 @@ from typing import TYPE_CHECKING, Any
 from reckoner.core.kinds import MECHANISMS, Approach, Direction, Mechanism, MechanismFacts, ToolKind, ToolType
 from reckoner.core.printing import span
 from reckoner.core.units import Kind, Unit, unit_named
+from reckoner.core.wholescale import ErrorKind
 from reckoner.shop.limits import stated_limit
 from reckoner.store.terms import term
 
@@ -30,6 +31,7 @@ class AdjustmentFacts:
     rate: float | None
     most_turns: float | None
     relieve: bool
+    changes: ErrorKind | None = None
 
     @property
     def prior_rate(self) -> float | None:
@@ -175,4 +177,5 @@ def _adjustment(model: Any) -> AdjustmentFacts | None:
         model.adjust_rate,
         model.adjust_most_turns,
         bool(model.adjust_relieve),
+        ErrorKind(model.adjust_changes) if model.adjust_changes else None,
     )

@@ -125,7 +125,21 @@ FORMS[3] = _with(
 )
 """With each point's limit, how a due date was found, and cycles that were counted."""
 
-NEWEST = 3
+_OF_CROSS = "cross_run_id = (SELECT cross_run_id FROM cross_check WHERE id = :id)"
+
+FORMS[4] = _with(FORMS[3], LinkKind.CROSS_CHECK, cross_check="cross_run_id")
+FORMS[4][LinkKind.CROSS_CHECK] += (
+    Part("cross_run", "id, reference_id, at, person_id, by, against, detail", _OF_CROSS.removeprefix("cross_run_")),
+    Part("cross_reading", "id, at, person_id, target, indicated, actual, uncertainty", _OF_CROSS),
+    Part(
+        "cross_strike",
+        "id, cross_reading_id, at, person_id, reason",
+        f"cross_reading_id IN (SELECT id FROM cross_reading WHERE {_OF_CROSS})",
+    ),
+)
+"""With the readings of cross-checks over a range."""
+
+NEWEST = 4
 
 COMES_WITH: dict[str, tuple[LinkKind, str]] = {
     "certificate": (LinkKind.CERTIFICATE, "id"),

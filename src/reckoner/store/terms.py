@@ -88,6 +88,14 @@ class ReferenceKind(StrEnum):
     GAUGE = "force gauge"
 
 
+class CrossBy(StrEnum):
+    """What a reference is held against."""
+
+    WEIGHTS = "weights"
+    METER = "meter"
+    TOOL = "tool"
+
+
 class RegisterKind(StrEnum):
     """The kinds of rows in the register, each row versioned."""
 

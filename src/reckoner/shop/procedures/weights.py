@@ -80,6 +80,22 @@ def possible(tool: ToolFacts) -> tuple[Finding, ...]:
     return ways if kind.is_fixed or not kind.resolution else (Finding.SETTING, *ways)
 
 
+def wants_a_step(tool: ToolFacts) -> bool:
+    """Whether a tool has a scale to be set by, and nobody said how fine it is."""
+    return tool.kind.is_setting and not tool.kind.is_fixed and tool.kind.has_scale and not tool.kind.resolution
+
+
+COARSEST = 0.2
+"""Of the full scale: a step of a scale is finer."""
+
+
+def with_step(tool: ToolFacts, step: float) -> ToolFacts:
+    """A tool whose scale has a ``step``, N·m. Raises ShopRefused for one that cannot be."""
+    if not 0 < step <= COARSEST * tool.kind.maximum:
+        raise ShopRefused("That cannot be one step of its scale; check the number and its unit.")
+    return replace(tool, kind=replace(tool.kind, resolution=step))
+
+
 def detail_of(tool: ToolFacts, finding: Finding) -> str:
     """What set-up keeps of how the trip is found."""
     return json.dumps(FINDERS[finding].kept(tool))

@@ -80,6 +80,7 @@ FACTS = (
 SELECT t.id, t.number, t.serial, t.place, t.owner, t.rule_set, t.interval_months, t.cycles_per_year, t.model_id,
   m.maker, m.name, m.type, m.class AS class_, m.mechanism, m.minimum, m.maximum, m.unit, m.drive, m.directions, m.approach,
   m.storage, m.adjust_where, m.adjust_raises, m.adjust_lock, m.adjust_rate, m.adjust_most_turns, m.adjust_relieve,
+  m.adjust_changes,
 """
     + MERGED
     + """,

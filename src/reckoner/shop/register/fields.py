@@ -282,6 +282,18 @@ FIELDS: dict[RegisterKind, tuple[Field, ...]] = {
             _SCREW,
             choices=(("", "not known"), ("cw", "clockwise"), ("ccw", "counter-clockwise")),
         ),
+        Field(
+            "adjust_changes",
+            "A turn changes",
+            Form.CHOICE,
+            _SCREW,
+            choices=(
+                ("", "not known"),
+                ("offset", "the same torque everywhere"),
+                ("gain", "the same part of each setting"),
+            ),
+            improves="what a turn does to the other points is foretold",
+        ),
         Field("adjust_lock", "What locks it", Form.WORDS, _SCREW, longest=300),
         _torque("adjust_rate", "A turn adds about", _SCREW, improves="the first turn can be proposed"),
         Field("adjust_most_turns", "Turns in all, at most", Form.NUMBER, _SCREW, low=0.01, high=50),

@@ -18,7 +18,7 @@ from reckoner.shop.gauging import PullFacts, check_pull
 from reckoner.shop.hanging import LeverFacts, check_lever, hung_words
 from reckoner.shop.procedures import PROCEDURES
 from reckoner.shop.procedures.tries import Finding
-from reckoner.shop.procedures.weights import detail_of, possible
+from reckoner.shop.procedures.weights import detail_of, possible, wants_a_step, with_step
 from reckoner.shop.register import rows
 from reckoner.shop.rights import Right, require
 from reckoner.shop.runs.inspection import inspection_lines
@@ -28,6 +28,7 @@ from reckoner.shop.runs.opening import opened, reload
 from reckoner.shop.runs.records import NOTHING
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.runs.steps import wants_now
+from reckoner.shop.toolfacts import ToolFacts
 from reckoner.store.schema import InspectionLine, Reference, RoomReading, Run, SetUp, ZeroCheck
 from reckoner.store.terms import Moment, ReferenceKind, RegisterKind, RoomSource, ZeroOf
 
@@ -127,13 +128,17 @@ MOST_TORQUE = 2000.0
 """No hand tool goes further, in N·m."""
 
 
-def hang(session: Session, run_id: int, lever: LeverFacts, act: Act, finding: Finding | None = None) -> RunState:
+def hang(
+    session: Session, run_id: int, lever: LeverFacts, act: Act, finding: Finding | None = None, step: float = 0.0
+) -> RunState:
     """Set the run up with known weights: what hangs where is kept with it, and how the trip is found (``finding``; the usual
-    way for the tool unless it is said). A stamp alone makes it a shop check. Raises ShopRefused for what cannot hang so, for
-    a way that does not serve the tool, also once readings exist."""
+    way for the tool unless it is said). ``step`` in N·m is one of the tool's scale, where the register does not know it. A
+    stamp alone makes it a shop check. Raises ShopRefused for what cannot hang so, for a way that does not serve the tool,
+    also once readings exist."""
     state = _without_readings(session, run_id)
-    check_lever(lever, state.tool, tuple(s.target for s in state.found))
-    serve = possible(state.tool)
+    tool = with_step(state.tool, step) if step and wants_a_step(state.tool) else state.tool
+    check_lever(lever, tool, tuple(s.target for s in state.found))
+    serve = possible(tool)
     finding = finding or serve[0]
     if finding not in serve:
         raise ShopRefused(CANNOT_FIND[finding])
@@ -141,7 +146,7 @@ def hang(session: Session, run_id: int, lever: LeverFacts, act: Act, finding: Fi
         raise ShopRefused(TOO_FEW_WEIGHTS)
     facts = replace(_lever_reference(session, ReferenceKind.WEIGHTS, WEIGHTS, act), hung=lever)
     note(session, act, "hung weights", state.tool.number, what="; ".join(hung_words(lever, at) for at in lever.points))
-    return _set_up(session, state, facts, detail_of(state.tool, finding), act)
+    return _set_up(session, state, facts, detail_of(tool, finding), act, tool)
 
 
 CANNOT_FIND = {
@@ -182,9 +187,13 @@ def _lever_reference(session: Session, kind: ReferenceKind, name: str, act: Act)
     return reference_facts(row, None)
 
 
-def _set_up(session: Session, state: RunState, facts: ReferenceFacts, detail: str, act: Act) -> RunState:
+def _set_up(
+    session: Session, state: RunState, facts: ReferenceFacts, detail: str, act: Act, tool: ToolFacts | None = None
+) -> RunState:
     session.add(SetUp(run_id=state.id, at=act.at, reference_id=facts.id, mode=state.meter_mode, detail=detail))
-    keep_facts(session, session.get_one(Run, state.id), replace(state.facts, reference=facts), act.at)
+    keep_facts(
+        session, session.get_one(Run, state.id), replace(state.facts, reference=facts, tool=tool or state.tool), act.at
+    )
     return reload(session, state.id, act)
 
 

@@ -12,6 +12,7 @@ that names the old one. The database itself refuses otherwise (``store.guards``)
 """
 
 from reckoner.store.schema.base import Audit, Base, Record
+from reckoner.store.schema.crosschecks import CrossCheck, CrossReading, CrossRun, CrossStrike
 from reckoner.store.schema.gear import ForceGauge, Gear, Length, Level, Scale, Weight
 from reckoner.store.schema.links import ChainLink, Seal, SigningKey
 from reckoner.store.schema.register import (
@@ -19,7 +20,6 @@ from reckoner.store.schema.register import (
     Certificate,
     CertificatePoint,
     Content,
-    CrossCheck,
     Person,
     Reference,
     RegisterVersion,
@@ -59,6 +59,9 @@ __all__ = [
     "Characterisation",
     "Content",
     "CrossCheck",
+    "CrossReading",
+    "CrossRun",
+    "CrossStrike",
     "ExercisePull",
     "FactsDocument",
     "ForceGauge",

@@ -109,6 +109,7 @@ class ToolModel(Versioned, Base):
     adjust_rate: Mapped[float | None]
     adjust_most_turns: Mapped[float | None]
     adjust_relieve: Mapped[bool] = mapped_column(default=False)
+    adjust_changes: Mapped[str] = mapped_column(default="", server_default="")
     storage: Mapped[str] = mapped_column(Text, default="", server_default="")
     grip_matters: Mapped[bool | None]
     second_unit: Mapped[str] = mapped_column(default="", server_default="")
@@ -203,19 +204,6 @@ class Certificate(Record, Base):
     coverage_factor: Mapped[float] = mapped_column(default=2.0)
     reference: Mapped[Reference] = relationship(back_populates="certificates")
     points: Mapped[list[CertificatePoint]] = relationship(order_by="CertificatePoint.torque")
-
-
-class CrossCheck(Record, Base):
-    """A reference held against another one, or against weights: what it ``indicated`` and what was ``actual``, N·m."""
-
-    __tablename__ = "cross_check"
-    reference_id: Mapped[int] = mapped_column(ForeignKey("reference.id"), index=True)
-    at: Mapped[datetime]
-    person_id: Mapped[int] = mapped_column(ForeignKey("person.id"))
-    against: Mapped[str]
-    indicated: Mapped[float]
-    actual: Mapped[float]
-    note: Mapped[str] = mapped_column(Text, default="")
 
 
 class CertificatePoint(Record, Base):

@@ -7,13 +7,13 @@ from dataclasses import replace
 from reckoner.core.errors import InputRefused
 from reckoner.core.printing import percent, quantity
 from reckoner.core.stack import HEAVIEST
-from reckoner.core.units import Kind
+from reckoner.core.units import N_M, Kind
 from reckoner.shop import hanging
+from reckoner.shop.acts import ShopRefused
 from reckoner.shop.hanging import Anchor, BoxWeight, HungAt, Levelled, LeverFacts
 from reckoner.shop.procedures.matching import MATCHING, ladders
 from reckoner.shop.procedures.tries import Finding
-from reckoner.shop.procedures.weights import possible
-from reckoner.shop.runs.setting_up import TOO_FEW_WEIGHTS
+from reckoner.shop.procedures.weights import possible, wants_a_step, with_step
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.toolfacts import ToolFacts
 from reckoner.shop.wording import settable
@@ -21,7 +21,7 @@ from reckoner.ui.bench.leversheet import KG, MM, ONLY_AT_THE_MARK, LeverSheet, M
 from reckoner.ui.layout import column, row
 from reckoner.ui.theme import Theme, Type
 from reckoner.ui.widgets.chips import Chips
-from reckoner.ui.widgets.entry import EntryField, quantity_reader
+from reckoner.ui.widgets.entry import EntryField, quantity_reader, torque_reader
 from reckoner.ui.widgets.lever import LeverState, Part
 from reckoner.ui.widgets.text import label
 
@@ -54,15 +54,22 @@ class HangingSheet(LeverSheet):
         )
         self.hanger = EntryField(theme, "Hook and rope weigh", quantity_reader(Kind.MASS, KG), "all that hangs")
         self.head = EntryField(theme, "Its head weighs", quantity_reader(Kind.MASS, KG), "not swinging")
+        self.graduation = EntryField(theme, "One step of its scale", torque_reader(N_M), "such as 0.5 N·m")
         self.finding = Chips(theme, "To find where it trips, vary")
         self.level = Chips(theme, "The lever is level")
         self.anchor = Chips(theme, "What holds the drive")
-        self._heed((self.own_mass, self.own_centre, self.head, self.hanger), (self.finding, self.level, self.anchor))
+        self._picked = ""
+        self.finding.chosen.connect(self._pick)
+        self._heed(
+            (self.graduation, self.own_mass, self.own_centre, self.head, self.hanger),
+            (self.finding, self.level, self.anchor),
+        )
         self._finding_row = named(theme, "Vary", self.finding)
         self.setLayout(
             column(
                 self.lacking,
                 self.grip,
+                self.graduation,
                 row(self.own_mass, self.own_centre, gap=2),
                 row(self.head, self.hanger, gap=2),
                 named(theme, "Measured with", self.rule),
@@ -90,9 +97,12 @@ class HangingSheet(LeverSheet):
             field.clear()
         self.level.offer([(one.value, words) for one, words in LEVEL_WORDS.items()], [Levelled.LEVEL.value])
         self.anchor.offer([(one.value, words) for one, words in ANCHOR_WORDS.items()], [Anchor.VICE.value])
-        serve = possible(tool)
-        self.finding.offer([(one.value, FINDING_WORDS[one]) for one in serve], [serve[0].value])
-        self._finding_row.setVisible(len(serve) > 1)
+        self.graduation.clear()
+        self.graduation.read_with(torque_reader(tool.unit))
+        self.graduation.setVisible(wants_a_step(tool))
+        self.finding.offer([], [])
+        self._picked = ""
+        self._offer_findings(tool)
         points = [(repr(t), settable(tool.kind, t, tool.unit)) for t in self.targets]
         self.points.offer(points, [points[0][0]])
         self._anew()
@@ -101,6 +111,22 @@ class HangingSheet(LeverSheet):
     def target(self) -> float:
         """The point that is looked at."""
         return float(self.points.one)
+
+    def _offer_findings(self, tool: ToolFacts) -> None:
+        """The ways in which a tool's trip can be found; what a person has chosen stays where it can."""
+        serve = possible(tool)
+        keep = self._picked if self._picked in serve else serve[0].value
+        self.finding.offer([(one.value, FINDING_WORDS[one]) for one in serve], [keep])
+        self._finding_row.setVisible(len(serve) > 1)
+
+    def _pick(self) -> None:
+        self._picked = self.finding.one
+
+    @property
+    def step(self) -> float:
+        """One step of the tool's scale in N·m, where the register does not know it; 0 where it does, or nothing is said."""
+        run = self._run
+        return self._number(self.graduation) or 0.0 if run is not None and wants_a_step(run.tool) else 0.0
 
     @property
     def way(self) -> Finding:
@@ -113,6 +139,8 @@ class HangingSheet(LeverSheet):
         run = self._run
         if self._mend:
             return self._mend
+        if run is not None and wants_a_step(run.tool) and not self.graduation.text.strip():
+            return "Say how fine its scale is, so that what it is set to can be varied."
         if run is None or self.lever is None:
             grip = (
                 "Say how far the grip mark is from the drive, "
@@ -124,7 +152,7 @@ class HangingSheet(LeverSheet):
         if open_points:
             words = settable(run.tool.kind, min(open_points), run.tool.unit)
             if self.way is Finding.WEIGHTS:
-                return f"At {words}: {TOO_FEW_WEIGHTS[:1].lower()}{TOO_FEW_WEIGHTS[1:]}"
+                return _too_few(run.tool, words)
             where = " at the grip mark" if hanging.must_hang_at_the_mark(run.tool) else ""
             pin = "; or say on its model where its pin is, and they can hang anywhere" if where else ""
             return (
@@ -141,11 +169,14 @@ class HangingSheet(LeverSheet):
         self._mend, self.lever = "", None
         grip, mass, centre = self._grip(), self._number(self.own_mass), self._number(self.own_centre)
         head, hanger = self._number(self.head), self._number(self.hanger)
+        tool = self._with_step(run.tool)
+        if (self.way not in possible(tool)) or len(self.finding.chips) != len(possible(tool)):
+            self._offer_findings(tool)
         if self._mend or mass is None or centre is None or grip is None:
             self._look()
             return
         bare = replace(
-            hanging.lever_for(run.tool, self._means.gravity),
+            hanging.lever_for(tool, self._means.gravity),
             grip=grip,
             own_mass=mass,
             own_centre=centre,
@@ -164,12 +195,23 @@ class HangingSheet(LeverSheet):
         self._ways = {}
         for target in self.targets:
             try:
-                self._ways[target] = _ways(bare, run.tool, self._means.box, target, self.way)
+                self._ways[target] = _ways(bare, tool, self._means.box, target, self.way)
             except InputRefused:
                 self._ways[target] = ()
         self._chosen = {t: w[0] for t, w in self._ways.items() if w}
         self.lever = replace(bare, points=tuple(self._chosen.values()))
         self._look()
+
+    def _with_step(self, tool: ToolFacts) -> ToolFacts:
+        """The tool as far as it is known, with the step of its scale that is typed here."""
+        step = self.step
+        if not step:
+            return tool
+        try:
+            return with_step(tool, step)
+        except ShopRefused as refusal:
+            self._refuse(self.graduation, str(refusal))
+            return tool
 
     def _take_way(self) -> None:
         """One of the ways to hang it."""
@@ -258,6 +300,14 @@ def _ways(
         return ladders(lever, box, target, tool.kind.maximum, at_the_mark=at_the_mark)[: hanging.MOST_WAYS]
     found = hanging.ways(lever, box, aim, at_the_mark=at_the_mark, to_walk=way is Finding.HOOK)
     return tuple(replace(hung, target=target) for hung in found)
+
+
+def _too_few(tool: ToolFacts, point: str) -> str:
+    """Why weights cannot be added at a point, and what could be varied instead."""
+    only = hanging.must_hang_at_the_mark(tool)
+    where = " at the grip mark" if only else ""
+    more = " Or say on its model where its pin is, and the hook can be varied." if only else " Or vary something else."
+    return f"There are too few small weights to find {point} by adding them{where}: add some to the register.{more}"
 
 
 def _steps(lever: LeverFacts, hung: HungAt, tool: ToolFacts) -> str:

@@ -121,8 +121,8 @@ class LeverWays(QWidget):
         return Action(words, lambda: self._use(run), allowed=not sheet.lacks, why_not=sheet.lacks)
 
     def _use(self, run: RunState) -> None:
-        lever, pull, way = self.hanging.lever, self.gauging.pull, self.hanging.way
+        lever, pull, way, step = self.hanging.lever, self.gauging.pull, self.hanging.way, self.hanging.step
         if self.sheet is self.hanging and lever is not None:
-            self._desk.do(lambda session, act: setting_up.hang(session, run.id, lever, act, way))
+            self._desk.do(lambda session, act: setting_up.hang(session, run.id, lever, act, way, step))
         elif self.sheet is self.gauging and pull is not None:
             self._desk.do(lambda session, act: setting_up.pull_with(session, run.id, pull, act))
