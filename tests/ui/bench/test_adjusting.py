@@ -7,14 +7,15 @@ import sys
 import textwrap
 
 import pytest
+from PyQt6.QtCore import Qt
 
 from reckoner.core.units import N_M
 from reckoner.shop.runs import adjusting
 from reckoner.shop.runs.steps import Step
 from reckoner.ui.bench.screw import ScrewHead, TurnsLine, TurnsPlot, turn_words
 from reckoner.ui.places import PlaceId
-from tests.support.hands import WAIT, go, pull
-from tests.support.runs import tool_id
+from tests.support.hands import ENTER, WAIT, go, press, pull, type_in
+from tests.support.runs import outside, tool_id
 
 KILLED_ADJUSTING = """
 import sys
@@ -80,3 +81,35 @@ def test_turns_are_written_in_eighths_and_drawn(qtbot, theme, turn, words):
     empty = plot.grab().toImage()
     plot.show_line(TurnsLine(((0.0, (52.1,)), (0.5, (55.9, 56.0))), 60.0, N_M, 7.4, turn))
     assert plot.grab().toImage() != empty
+
+
+def test_what_a_turn_makes_of_every_point_stands_on_the_fences_before_it_is_made(
+    qtbot, open_window, demo_folder, demo, act
+):
+    with demo.session() as session:
+        run = outside(session, tool_id(demo, "HC-0417"), act)
+        adjusting.begin(session, run.id, run.series[0].id, act)
+    window = open_window(demo_folder)
+    go(window, "bench", tool=tool_id(demo, "HC-0417"))
+    bench = window.place(PlaceId("bench"))
+    qtbot.waitUntil(lambda: bench.run is not None and bench.run.step is Step.ADJUST, timeout=WAIT)
+    panel = bench.panels.adjust
+
+    def then():
+        return [fence.state().then for fence in bench.right.fences.fences]
+
+    advised = then()
+    assert advised[0] == pytest.approx(40 / (37.2 + 0.375 * 7.5) - 1, abs=1e-3)  # the least bad: three eighths
+    panel.turned.setFocus()
+    type_in(window, "1/4")
+    qtbot.waitUntil(lambda: then() != advised, timeout=WAIT)
+    assert then()[0] == pytest.approx(40 / (37.2 + 0.25 * 7.5) - 1, abs=1e-3)
+    assert "After +¼: 40\u202fN·m +2.4\u202f%" in panel._whole.text()
+    assert "would leave the worst point less" in panel._whole.text()
+    assert "is taken to change the same torque everywhere" in panel._whole.text()
+    for _ in range(3):
+        press(window, Qt.Key.Key_Backspace)
+    qtbot.waitUntil(lambda: then() == advised, timeout=WAIT)
+    press(window, ENTER)
+    qtbot.waitUntil(lambda: bench.run.adjusting is not None and len(bench.run.adjusting.steps) == 2, timeout=WAIT)
+    assert then() == [None] * 3  # read first

@@ -18,6 +18,12 @@ from reckoner.shop.runs.steps import Step, wants
 from reckoner.store.schema import Adjustment, Person, Run, Series
 from reckoner.store.terms import PhaseKind
 
+LEAST_OF_SCALE = 0.2
+"""Of the full scale: below it a tool is not adjusted."""
+
+BEFORE_A_TURN = 3
+"""Readings before the first turn."""
+
 MOST_TURNS = 2.0
 """A turn larger than this at once is a slip of the hand."""
 
@@ -35,10 +41,22 @@ def why_not(state: RunState, person: PersonFacts) -> str:
         return (
             "Nobody here may adjust this model: how is not in the register. Hold the tool and send it to a laboratory."
         )
+    if comfortable(state):
+        return "It is comfortably inside at every point, with more than half of its limit to spare: leave it alone."
     complete = not wants(state, Step.AS_FOUND) and not wants(state, Step.AS_LEFT)
     if judged(state).found is None or not complete:
         return "The as-found series comes first, complete, with its zero after."
     return ""
+
+
+def comfortable(state: RunState) -> bool:
+    """Whether |ā| + W lies below half the limit at each point: then it is left alone."""
+    found = judged(state).verdict
+    return (
+        found is not None
+        and found.accepted is True
+        and all(abs(p.budget.deviation) + p.budget.expanded_uncertainty < p.decision.limit / 2 for p in found.points)
+    )
 
 
 def advice(state: RunState) -> tuple[Advice | None, str]:
@@ -77,6 +95,10 @@ def begin(session: Session, run_id: int, series_id: int, act: Act) -> RunState:
     at = next((s for s in state.series if s.id == series_id), None)
     if at is None:
         raise ShopRefused("Choose one of the run's own points to adjust at.")
+    if at.target < LEAST_OF_SCALE * state.tool.kind.maximum * (1 - 1e-9):
+        raise ShopRefused("Nothing is adjusted at a point below a fifth of its full scale; choose one further up.")
+    if len(at.pairs) < BEFORE_A_TURN:
+        raise ShopRefused(f"One pull is not chased: read it at least {BEFORE_A_TURN} times before a turn.")
     _mark(session, run_id, at.target, at.direction, act, begun=True)
     note(session, act, "began to adjust", state.tool.number, target=at.target, direction=at.direction)
     return reload(session, run_id, act)

@@ -24,6 +24,7 @@ from reckoner.core.limits import StatedLimit, of_reading
 from reckoner.core.reference import CertificatePoint
 from reckoner.core.rules import RuleSet
 from reckoner.core.units import Kind, unit_named
+from reckoner.core.wholescale import ErrorKind
 from reckoner.formats import rulesets
 from reckoner.shop.facts import MeasuredEffects, ReferenceFacts, RunFacts
 from reckoner.shop.gauging import Gauge, PullFacts, Squared
@@ -130,6 +131,7 @@ def _tool(tool: ToolFacts) -> dict[str, Any]:
             "rate": adjustment.rate,
             "most_turns": adjustment.most_turns,
             "relieve": adjustment.relieve,
+            "changes": adjustment.changes,
         },
     }
 
@@ -151,6 +153,7 @@ def _read_tool(raw: Mapping[str, Any], version: int) -> ToolFacts:
             given["rate"],
             given["most_turns"],
             given["relieve"],
+            ErrorKind(given["changes"]) if given.get("changes") else None,
         )
     return ToolFacts(
         id=raw["id"],

@@ -2,20 +2,24 @@
 
 from __future__ import annotations
 
+from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import QCheckBox, QWidget
 
-from reckoner.core.adjusting import Advice
 from reckoner.core.entry import read_turn
+from reckoner.core.errors import InputRefused
 from reckoner.core.printing import THIN, fixed, number, quantity
 from reckoner.core.units import N_M
 from reckoner.shop.procedures.base import Caution
 from reckoner.shop.runs import adjusting
+from reckoner.shop.runs.nextturn import NextTurn, Stop, next_turn
 from reckoner.shop.runs.records import AdjustingState
 from reckoner.shop.runs.state import RunState
+from reckoner.shop.wording import settable
 from reckoner.store.terms import ReferenceKind
 from reckoner.ui.bench.answering import Answering
 from reckoner.ui.bench.forces import force_reader
+from reckoner.ui.bench.foretold import foretold_words
 from reckoner.ui.bench.instructions import instruct, remaining
 from reckoner.ui.bench.mind import Mind
 from reckoner.ui.bench.panel import HOLD_TO_PULL, Action, Desk, Panel
@@ -27,9 +31,18 @@ from reckoner.ui.widgets.buttons import button
 from reckoner.ui.widgets.entry import EntryField, torque_reader
 from reckoner.ui.widgets.text import label
 
+STOPS = {
+    Stop.SETTLED: "Settled: what is left is less than the readings scatter. Lock it, and take as left.",
+    Stop.NEAR_ENOUGH: "Less than a sixteenth of a turn is left. Lock it, and take as left.",
+    Stop.USED_UP: "The maker's turns are used up. Lock it; it may have to be held and sent away.",
+}
+
 
 class AdjustPanel(Panel):
-    """Turn, read, turn again; ends with the lock and leads to a whole as-left series."""
+    """Turn, read, turn again; ends with the lock and leads to a whole as-left series. Signal ``foretold(mapping)``: series id
+    → the deviation that the turn would make of it."""
+
+    foretold = pyqtSignal(object)
 
     def __init__(self, desk: Desk) -> None:
         super().__init__(desk)
@@ -37,6 +50,7 @@ class AdjustPanel(Panel):
         self._instruction = label(self.theme, "", Type.TITLE, wrap=True)
         self._advice = label(self.theme, "", Type.LEAD, wrap=True)
         self._choices = label(self.theme, "", Type.BODY, "quiet", wrap=True)
+        self._whole = label(self.theme, "", Type.BODY, wrap=True)
         self._where = label(self.theme, "", Type.CAPTION, "quiet", wrap=True)
         self._remaining = label(self.theme, "", Type.BODY, "quiet", wrap=True)
         self.notice = label(self.theme, "", Type.STRONG, "fault", wrap=True)
@@ -45,6 +59,7 @@ class AdjustPanel(Panel):
         self.plot = TurnsPlot(self.theme)
         self.turned = EntryField(self.theme, "Turned, in turns, clockwise +", _turn_reader, "such as ⅛, −1/4")
         self.turned.given.connect(self._turn)
+        self.turned.line.textChanged.connect(self._foretell)
         self.typed = EntryField(self.theme, "Type a reading, then Enter", torque_reader(N_M))
         self.typed.given.connect(self._typed)
         self.asks = Answering(desk)
@@ -54,7 +69,7 @@ class AdjustPanel(Panel):
         self.locked.setFont(self.theme.font(Type.STRONG))
         self.locked.toggled.connect(lambda _on: self.desk.offer())
         self._stop = button(self.theme, "Adjust no further", self._finish)
-        self._advised: Advice | None = None
+        self._advised: NextTurn | None = None
         self._build()
         desk.taker.told.connect(self._show_feedback)
 
@@ -65,7 +80,17 @@ class AdjustPanel(Panel):
         self._head.setLayout(top)
         entry = row(self.turned, self.typed, gap=2)
         upper = self._upper = surface(
-            column(self._head, self._choices, self._where, self._remaining, entry, self.striking, gap=1, margin=3)
+            column(
+                self._head,
+                self._whole,
+                self._choices,
+                self._where,
+                self._remaining,
+                entry,
+                self.striking,
+                gap=1,
+                margin=3,
+            )
         )
         lower = self._progress = surface(column(self.plot, row(self.locked, 1, self._stop), gap=1, margin=2))
         self._rest = QWidget()
@@ -83,7 +108,7 @@ class AdjustPanel(Panel):
         if fresh:
             self.typed.read_with(torque_reader(run.tool.unit))
             self.locked.setChecked(False)
-        self._advised, no_advice = adjusting.advice(run)
+        self._advised, no_advice = next_turn(run)
         self._instruction.setText(instruct(run))
         self._show_asked(run)
         self._remaining.setText(remaining(run))
@@ -94,17 +119,18 @@ class AdjustPanel(Panel):
         for step in state.steps:
             cumulative += step.turn or 0.0
             points.append((cumulative, step.readings))
-        advice = self._advised
+        advice = self._advised.advice if self._advised is not None else None
         self.plot.show_line(
             TurnsLine(
                 tuple(points),
                 state.target,
                 run.tool.unit,
                 advice.rate_per_turn if advice else None,
-                advice.next_turn if advice else 0.0,
+                self._advised.turn if self._advised else 0.0,
             )
         )
-        self._suggest(advice)
+        self._suggest()
+        self._foretell()
 
     def _show_asked(self, run: RunState) -> None:
         """With weights it is answered after a turn, as far as nothing was found yet; otherwise readings come or are typed."""
@@ -144,23 +170,19 @@ class AdjustPanel(Panel):
         self._where.setText(" ".join(said))
 
     def _say_advice(self, run: RunState, state: AdjustingState, no_advice: str) -> None:
-        advice, unit = self._advised, run.tool.unit
-        if advice is None:
+        advised, unit = self._advised, run.tool.unit
+        if advised is None:
             self._advice.setText(no_advice)
             self._choices.setText("")
             self.screw.show_turn(state.turns, 0.0)
             return
-        nearest = _nearest_eighth(advice, state.target)
-        self.screw.show_turn(state.turns, nearest)
-        if _done(advice, state.target) and not advice.settled:
-            self._advice.setText("Less than a sixteenth of a turn is left. Lock it, and take as left.")
-        elif advice.settled:
-            self._advice.setText("Settled: what is left is less than the readings scatter. Lock it, and take as left.")
-        elif advice.turns_left == 0:
-            self._advice.setText("The maker's turns are used up. Lock it; it may have to be held and sent away.")
+        advice = advised.advice
+        self.screw.show_turn(state.turns, 0.0 if advised.stop else advised.turn)
+        if advised.stop is not None:
+            self._advice.setText(STOPS[advised.stop])
         else:
-            sense = "clockwise" if nearest > 0 else "counter-clockwise"
-            self._advice.setText(f"Turn {turn_words(nearest)} {sense}, then read.")
+            sense = "clockwise" if advised.turn > 0 else "counter-clockwise"
+            self._advice.setText(f"Turn {turn_words(advised.turn)} {sense}, then read.")
         below, above = (
             f"{turn_words(turn)} would read {quantity(reading, unit, 2)}"
             for turn, reading in (
@@ -170,20 +192,37 @@ class AdjustPanel(Panel):
         )
         exact = fixed(advice.next_turn, 3, sign=True)
         rate = fixed(unit.from_si(advice.rate_per_turn), 2, sign=True)
-        words = f"Exact {exact}. {below}; {above}. {rate}{THIN}{unit.symbol} a turn clockwise."
+        here = settable(run.tool.kind, state.target, unit)
+        words = f"For {here} alone: exact {exact}. {below}; {above}. {rate}{THIN}{unit.symbol} a turn clockwise."
         if advice.reversed:
             words += " This screw turns the other way than the register says; the advice goes by what was read."
         self._choices.setText(words)
 
-    def _suggest(self, advice: Advice | None) -> None:
-        state = self._run.adjusting if self._run else None
+    def _foretell(self, _text: str = "") -> None:
+        """What the turn that is typed, or else advised, makes of every point: in words here, and on the fences."""
+        run, advised = self._run, self._advised
+        whole = advised.whole if advised is not None else None
+        self._whole.setVisible(whole is not None and not self.asking)
+        if run is None or whole is None:
+            self.foretold.emit({})
+            return
+        told = whole.next
+        try:
+            if self.turned.text.strip():
+                told = whole.after(float(str(self.turned.value())))
+        except InputRefused:
+            self.foretold.emit({})
+            return
+        self._whole.setText(foretold_words(run, whole, told))
+        self.foretold.emit({series.id: point.then for series, point in told.points} if told.turn else {})
+
+    def _suggest(self) -> None:
+        state, advised = self._run.adjusting if self._run else None, self._advised
         beyond = self._run is not None and self._run.procedure.beyond(self._run)
         ready = state is not None and (bool(state.steps[-1].pairs) or beyond)
         self.turned.setEnabled(ready)
-        if state is not None and advice is not None and ready and not _done(advice, state.target):
-            self.turned.line.setPlaceholderText(turn_words(_nearest_eighth(advice, state.target)))
-        else:
-            self.turned.line.setPlaceholderText("")
+        turn = advised.turn if advised is not None and advised.stop is None and ready else None
+        self.turned.line.setPlaceholderText("" if turn is None else turn_words(turn))
 
     # What is done
 
@@ -191,7 +230,7 @@ class AdjustPanel(Panel):
         run, meter = self._run, self.desk.meter
         if run is None or run.adjusting is None:
             return None
-        state, advice = run.adjusting, self._advised
+        state, advised = run.adjusting, self._advised
         turned = len(state.steps) > 1
         if self.locked.isChecked():
             why_not = "" if turned else "Nothing was turned yet."
@@ -209,14 +248,14 @@ class AdjustPanel(Panel):
         if self.typed.text.strip():
             return Action("Take the reading", self._enter_typed)
         pulls = meter.simulated and meter.linked and turned
-        if advice is None:
+        if advised is None:
             return Action("Log a turn", None, allowed=False, why_not="Type how far it was turned.", pulls=pulls)
-        if _done(advice, state.target):
+        if advised.stop is not None:
             return Action(
                 "Tick that it is locked", None, allowed=False, why_not="Lock it, release once, and say so.", pulls=pulls
             )
-        nearest = _nearest_eighth(advice, state.target)
-        return Action(f"I turned it {turn_words(nearest)}", lambda: self._turn(nearest), pulls=pulls)
+        turn = advised.turn
+        return Action(f"I turned it {turn_words(turn)}", lambda: self._turn(turn), pulls=pulls)
 
     def _enter_typed(self) -> None:
         if self.typed.text.strip():
@@ -281,18 +320,6 @@ class AdjustPanel(Panel):
             self.typed.setFocus()
         else:
             self.setFocus()
-
-
-def _nearest_eighth(advice: Advice, target: float) -> float:
-    """Of the two eighths around the exact turn, the one whose reading comes nearer to the target."""
-    below = abs(advice.reading_at_eighth_below - target)
-    above = abs(advice.reading_at_eighth_above - target)
-    return advice.eighth_below if below <= above else advice.eighth_above
-
-
-def _done(advice: Advice, target: float) -> bool:
-    """Nothing is left to turn: what is left is below the scatter, or less than a sixteenth of a turn."""
-    return advice.settled or _nearest_eighth(advice, target) == 0 or advice.turns_left == 0
 
 
 def _turn_reader(text: str) -> tuple[object, str]:

@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
+from dataclasses import replace
+
 from PyQt6.QtGui import QResizeEvent
 from PyQt6.QtWidgets import QLabel, QWidget
 
@@ -47,6 +50,7 @@ class Fences(QWidget):
         self._run_id: tuple[int, tuple[int, ...]] | None = None
         self._title = label(theme, "Between the fences", Type.LEAD)
         self._note = label(theme, "", Type.CAPTION, "quiet", wrap=True)
+        self._shown: tuple[int, ...] = ()
         self._stack = column(gap=2)
         self._stack.setContentsMargins(0, 0, 2 * GRID, 0)
         self.fences: list[Fence] = []
@@ -58,7 +62,8 @@ class Fences(QWidget):
         self.setLayout(column(column(self._title, self._note, gap=0), self._area, gap=2))
 
     def show_run(self, run: RunState) -> None:
-        shown = (run.id, tuple(s.id for s in run.series))
+        self._shown = tuple(s.id for s in run.series)
+        shown = (run.id, self._shown)
         if self._run_id != shown:
             self._run_id = shown
             self._build(run)
@@ -79,6 +84,13 @@ class Fences(QWidget):
                 mark.show_state(None)
             if series.id == (run.current.id if run.current else 0):
                 self._area.ensureWidgetVisible(fence, 0, 4 * GRID)
+
+    def foretell(self, then: Mapping[int, float]) -> None:
+        """Show where a turn would bring the series named; nothing for the others."""
+        for series_id, fence in zip(self._shown, self.fences, strict=True):
+            state = fence.state()
+            if state.then != then.get(series_id):
+                fence.show_state(replace(state, then=then.get(series_id)))
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         super().resizeEvent(event)

@@ -5,6 +5,7 @@ from __future__ import annotations
 from functools import cached_property
 from typing import TypeVar
 
+from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QLineEdit, QStackedWidget
 
 from reckoner.shop.runs.state import RunState
@@ -25,7 +26,10 @@ P = TypeVar("P", bound=Panel)
 
 
 class Panels(QStackedWidget):
-    """The middle of the bench; the panel in front is the current widget."""
+    """The middle of the bench; the panel in front is the current widget. Signal ``foretold(mapping)`` as the adjusting panel
+    tells it."""
+
+    foretold = pyqtSignal(object)
 
     def __init__(self, presenter: BenchPresenter) -> None:
         super().__init__()
@@ -50,7 +54,9 @@ class Panels(QStackedWidget):
 
     @cached_property
     def adjust(self) -> AdjustPanel:
-        return self._panel(AdjustPanel)
+        made = self._panel(AdjustPanel)
+        made.foretold.connect(self.foretold)
+        return made
 
     @cached_property
     def deciding(self) -> DecidingPanel:

@@ -70,6 +70,7 @@ class BenchPlace(Place):
         self.button.pressed.connect(self.pulling.button_down)
         self.button.released.connect(self.pulling.let_go)
         meter.changed.connect(self._meter_changed)
+        self.panels.foretold.connect(self.right.fences.foretell)
         self.taker.told.connect(lambda: self.far.show_feedback(self.taker.feedback))
         self._beat = QTimer(self)
         self._beat.setInterval(BEAT_MS)

@@ -23,7 +23,8 @@ REACH = 1.45
 
 @dataclass(frozen=True)
 class FenceState:
-    """What a fence shows; fractions. ``near`` is the width of the near zone, ``readings`` counted deviations."""
+    """What a fence shows; fractions. ``near`` is the width of the near zone, ``readings`` counted deviations; ``then`` is
+    what a turn of the adjusting screw would make of the mean."""
 
     limit: float
     near: float = 0.0
@@ -31,6 +32,7 @@ class FenceState:
     struck: tuple[float, ...] = ()
     mean: float | None = None
     whisker: float = 0.0
+    then: float | None = None
 
 
 class Fence(QWidget):
@@ -57,8 +59,12 @@ class Fence(QWidget):
 
     def _words(self) -> str:
         s = self._state
-        return f"Fence at ±{fixed(s.limit * 100, 1)} %, {len(s.readings)} readings" + (
-            f", mean {fixed(s.mean * 100, 2, sign=True)} %" if s.mean is not None else ""
+        then = self._state.then
+        foretold = f", then {fixed(then * 100, 2, sign=True)} %" if then is not None else ""
+        return (
+            f"Fence at ±{fixed(s.limit * 100, 1)} %, {len(s.readings)} readings"
+            + (f", mean {fixed(s.mean * 100, 2, sign=True)} %" if s.mean is not None else "")
+            + foretold
         )
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
@@ -105,6 +111,8 @@ def paint_fence(painter: QPainter, theme: Theme, yard: QRectF, s: FenceState) ->
         _tick(painter, theme, yard, s, value)
     if s.mean is not None:
         _mean(painter, theme, yard, s, s.mean)
+    if s.then is not None:
+        _then(painter, theme, yard, s, s.then)
 
 
 def _tick(painter: QPainter, theme: Theme, yard: QRectF, s: FenceState, value: float, *, struck: bool = False) -> None:
@@ -128,6 +136,20 @@ def _arrow(painter: QPainter, theme: Theme, yard: QRectF, *, right: bool) -> Non
     painter.setPen(Qt.PenStyle.NoPen)
     painter.setBrush(theme.color("outside"))
     painter.drawPolygon(QPolygonF([QPointF(tip, y), QPointF(back, y - 6), QPointF(back, y + 6)]))
+
+
+def _then(painter: QPainter, theme: Theme, yard: QRectF, s: FenceState, then: float) -> None:
+    """An open mark where the mean would be, and an arrow that leads there from where it is."""
+    edge_left, edge_right = yard.left() + 8, yard.right() - 8
+    x, y = min(max(fence_x(yard, then, s.limit), edge_left), edge_right), yard.top() + yard.height() * 0.62
+    painter.setPen(theme.pen("accent", 2))
+    if s.mean is not None:
+        begin = min(max(fence_x(yard, s.mean, s.limit), edge_left), edge_right)
+        if abs(begin - x) > 14:
+            tip = x - 8 if begin < x else x + 8
+            painter.drawLine(QPointF(begin, y), QPointF(tip, y))
+    painter.setBrush(theme.color("surface"))
+    painter.drawPolygon(QPolygonF([QPointF(x, y - 7), QPointF(x + 7, y), QPointF(x, y + 7), QPointF(x - 7, y)]))
 
 
 def _mean(painter: QPainter, theme: Theme, yard: QRectF, s: FenceState, mean: float) -> None:

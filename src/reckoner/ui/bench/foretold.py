@@ -1,0 +1,40 @@
+"""What a turn of the adjusting screw would make of every point, in words."""
+
+from __future__ import annotations
+
+from reckoner.core.printing import percent, quantity
+from reckoner.core.wholescale import ErrorKind
+from reckoner.shop.runs.state import RunState
+from reckoner.shop.runs.wholescale import Foretold, Known, WholeScaleAdvice
+from reckoner.shop.wording import settable
+from reckoner.ui.bench.screw import turn_words
+
+CHANGES = {
+    ErrorKind.OFFSET: "the same torque everywhere",
+    ErrorKind.GAIN: "the same part of each setting",
+}
+
+
+def foretold_words(run: RunState, whole: WholeScaleAdvice, told: Foretold) -> str:
+    """Each point after the turn, whether the screw can cure them all, and what that goes by."""
+    unit, kind = run.tool.unit, run.tool.kind
+    points = ", ".join(
+        f"{settable(kind, series.target, unit)} {percent(point.then, 1, sign=True)}" for series, point in told.points
+    )
+    said = [f"{'As it is' if not told.turn else f'After {turn_words(told.turn)}'}: {points}."]
+    if not whole.curable:
+        worst = settable(kind, whole.next.worst_target, unit)
+        said.append(f"Even the best turn leaves {worst} outside: this screw cannot cure it. Hold it and send it away.")
+    elif told.turn != whole.next.turn:
+        said.append(f"{turn_words(whole.next.turn)} would leave the worst point less.")
+    how = CHANGES[whole.changes]
+    match whole.known:
+        case Known.SAID:
+            said.append(f"A turn changes {how}, says its model.")
+        case Known.TAUGHT:
+            said.append(f"A turn changes {how}, as the last adjustment has shown.")
+        case Known.TAKEN:
+            said.append(f"A turn is taken to change {how}, as on most tools; its model does not say.")
+    if whole.lock and whole.changes is ErrorKind.OFFSET:
+        said.append(f"Locking moved it by {quantity(whole.lock, unit, 2)} the last time, which is counted.")
+    return " ".join(said)
