@@ -9,11 +9,12 @@ from hypothesis import strategies as st
 from reckoner.core.errors import InputRefused
 from reckoner.core.evidence import Proof, signal_at, silent_at
 from reckoner.core.gauge import GaugeOnLever
+from reckoner.core.kinds import ErrorKind
 from reckoner.core.pin import Pin
 from reckoner.core.plan import Place, force_at, length_for, mass_at, pull_of_force, pull_of_mass
 from reckoner.core.trips import match, walk
 from reckoner.core.weights import Hanging, OwnWeight, WeightUncertainty, dead_weight
-from reckoner.core.wholescale import ErrorKind, PointSeries, best_turn
+from reckoner.core.wholescale import PointSeries, best_turn
 
 OWN = OwnWeight(1.35, 0.19)
 PIN = Pin(0.03, 0.42)

@@ -12,7 +12,10 @@ from PyQt6.QtWidgets import QPushButton
 
 from reckoner.store.terms import RegisterKind
 from reckoner.ui.widgets.chips import Chips
-from tests.support.hands import WAIT, click, go, press, settle
+from tests.support.hands import ENTER, WAIT, click, go, press, settle, type_in
+
+TRUSTED = (40, 90, 150)
+"""Torques in N·m over the range of PM-9, which nobody has certified."""
 
 
 @pytest.fixture
@@ -126,34 +129,95 @@ def test_a_meter_is_added_and_taken_back(qtbot, place):
     qtbot.waitUntil(lambda: len(shelf.list.rows.rows) == count, timeout=WAIT)
 
 
-def test_a_meter_is_held_against_known_weights_on_an_arm(qtbot, place):
+def test_a_meter_is_held_against_known_weights_on_an_arm_over_its_range(qtbot, place):
     sheet = shown(qtbot, place, "PM-5")
     before = len(sheet.found.checks)
     check = sheet.checking
-    click(check.by_weights)
-    qtbot.waitUntil(lambda: bool(check.weights.weights.chips), timeout=WAIT)
-    for number in ("W-20", "W-5"):
-        click(check.weights.weights.chips[number])
-    check.weights.arm.line.setText("500 mm")
-    torque = (19.912 + 5.021) * 9.80665 * 0.5
-    assert "W-20 + W-5 at 500" in check.weights.told.text()
-    assert "W 0." in check.weights.told.text()
-    assert check.true.value() == pytest.approx(torque, rel=1e-5)
-    arm = check.weights.arm.line
-    for wrong, why in (("50 m", "an arm's length"), ("half", "say where")):
+    click(check.by_range)
+    start = check.start
+    qtbot.waitUntil(lambda: bool(start.against.chips), timeout=WAIT)
+    assert "how far the arm reaches" in start.lacking.text()
+    assert not start.begin.isEnabled()
+    start.torques.line.setText("40; 80 N.m")
+    arm = start.arm.line
+    for wrong, why in (
+        ("50 m", "an arm's length"),
+        ("half", "is not a length"),
+        ("60 mm", "cannot be made with these"),
+    ):
         arm.setText(wrong)
-        assert why in check.weights.told.text()
-        assert check.true.text == ""  # what stood there before is no longer made
-    arm.setText("500 mm")
-    click(check.weights.weights.chips["W-2"])
-    assert "more than one person should lift" in check.weights.told.text()
-    click(check.weights.weights.chips["W-2"])
-    check.shown.line.setText(f"{torque * 1.002:.3f} N.m")
-    click(check.keep)
+        assert why in start.lacking.text()
+        assert not start.begin.isEnabled()
+    arm.setText("600 mm")
+    assert start.lacking.text() == ""
+    assert start.plan.text().count("W 0.") == 2
+    assert start.mind.isVisible()  # what hangs could hurt
+    click(start.begin)
+    crossing = check.crossing
+    qtbot.waitUntil(lambda: crossing.state is not None, timeout=WAIT)
+    window = place.window().centralWidget()
+    for target in (40, 80):
+        made = crossing.state.other.lever.torque(crossing.state.other.hung(target))
+        for i in range(3):
+            count = len(crossing.state.readings)
+            crossing.indicated.setFocus()
+            type_in(window, f"{made * 1.001 * (1 + 1e-4 * i):.4f} N.m")
+            press(window, ENTER)
+            qtbot.waitUntil(lambda c=count: len(crossing.state.readings) == c + 1, timeout=WAIT)
+    assert crossing.now.text() == "Each torque has been read. Keep the check."
+    assert "agree within what both claim" in crossing.found.text()
+    click(crossing.strike)
+    crossing.why.setFocus()
+    type_in(window, "not at rest")
+    press(window, ENTER)
+    qtbot.waitUntil(lambda: crossing.state.next == 80, timeout=WAIT)
+    place.sheet.show_row(0)
+    sheet = shown(qtbot, place, "PM-5")  # left and opened again: it stands where it stood
+    qtbot.waitUntil(lambda: check.crossing.isVisible(), timeout=WAIT)
+    assert [r.struck for r in crossing.state.readings] == [""] * 5 + ["not at rest"]
+    click(crossing.keep)
     qtbot.waitUntil(lambda: len(sheet.found.checks) == before + 1, timeout=WAIT)
     newest = sheet.found.checks[-1]
-    assert newest.against == "W-20 + W-5 at 500 mm"
-    assert newest.checked.difference == pytest.approx(0.002, abs=1e-4)
+    assert newest.against == "weights on an arm, at 2 torques"
+    assert newest.checked.difference == pytest.approx(0.0011, abs=2e-4)
+    click(crossing.done)
+    assert check.by_range.isVisible()
+
+
+def test_an_unproven_meter_is_told_what_it_takes_to_trust_it_and_then_trusted(qtbot, place):
+    sheet = shown(qtbot, place, "PM-9")
+    check, window = sheet.checking, place.window().centralWidget()
+    click(check.by_range)
+    start = check.start
+    qtbot.waitUntil(lambda: "PM-5" in start.against.chips, timeout=WAIT)
+    click(start.against.chips["PM-5"])
+    start.torques.line.setText("16 N.m")
+    click(start.begin)
+    qtbot.waitUntil(lambda: "known from" in start.torques.hint.text(), timeout=WAIT)  # PM-5 does not reach that
+    start.torques.line.setText(", ".join(str(t) for t in TRUSTED) + " N.m")
+    click(start.begin)
+    crossing = check.crossing
+    qtbot.waitUntil(lambda: crossing.state is not None and crossing.isVisible(), timeout=WAIT)
+    for target in TRUSTED:
+        for _ in range(3):
+            count = len(crossing.state.readings)
+            crossing.shown.setFocus()
+            type_in(window, f"{target} N.m")
+            press(window, ENTER)
+            type_in(window, f"{target * 1.01} N.m")
+            press(window, ENTER)
+            qtbot.waitUntil(lambda c=count: len(crossing.state.readings) == c + 1, timeout=WAIT)
+            if count == 0:
+                assert "it still takes: 3 readings each at 3 torques or more" in crossing.trust_words.text()
+    assert "This suffices to trust PM-9" in crossing.trust_words.text()
+    assert not crossing.trust.isVisible()
+    click(crossing.keep)
+    qtbot.waitUntil(lambda: crossing.trust.isVisible(), timeout=WAIT)
+    click(crossing.trust)
+    qtbot.waitUntil(lambda: sheet.found.facts.proven, timeout=WAIT)
+    assert sheet.found.facts.laboratory == "this shop, against PM-5"
+    assert sheet.found.facts.points[0].error == pytest.approx(0.01, abs=0.003)
+    assert 0 < sheet.found.facts.points[0].expanded_uncertainty < 0.01
 
 
 def test_a_weight_is_added_and_its_false_stamp_is_called_out(qtbot, place):

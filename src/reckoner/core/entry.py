@@ -197,6 +197,23 @@ def read_range(text: str, *, default: Unit | None = None, field: str = "range") 
     return low, high
 
 
+def read_list(text: str, kind: Kind, *, default: Unit | None = None, field: str = "values") -> tuple[Quantity, ...]:
+    """Several quantities, rising, with ";" or ", " or "and" between them; one unit at the end counts for all before it.
+
+    >>> [round(q.si, 2) for q in read_list("20, 60 and 100 N·m", Kind.TORQUE)]
+    [20.0, 60.0, 100.0]
+    """
+    parts = [part for part in re.split(r";|,\s+|\s+and\s+|\n", text.strip()) if part.strip()]
+    if not parts:
+        raise InputRefused(field, text, f"is empty; give a {kind} with its unit")
+    last = read(parts[-1], kind, default=default, field=field)
+    found = [read(part, kind, default=last.unit, field=field) for part in parts[:-1]]
+    found = sorted([*found, last], key=lambda q: q.si)
+    if any(low.si == high.si for low, high in pairwise(found)):
+        raise InputRefused(field, text, "names one of them twice")
+    return tuple(found)
+
+
 def read_turn(text: str, field: str = "turn") -> float:
     """A signed number of turns: "0.5", "−3/8", "1 ¼". Raises InputRefused.
 

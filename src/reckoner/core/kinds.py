@@ -72,6 +72,13 @@ class MeterMode(StrEnum):
     HOLD = "hold"
 
 
+class ErrorKind(StrEnum):
+    """What a screw changes: the same torque at every setting, or the same part of it."""
+
+    OFFSET = "offset"
+    GAIN = "gain"
+
+
 class Mechanism(StrEnum):
     CLICK = "click"
     BREAK_OVER = "break-over"

@@ -5,18 +5,11 @@ from __future__ import annotations
 import math
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
-from enum import StrEnum
 
 from reckoner.core.arrays import Values, positive_array
 from reckoner.core.checks import between, finite, positive
 from reckoner.core.errors import InputRefused
-
-
-class ErrorKind(StrEnum):
-    """What a screw changes: the same torque at every setting, or the same part of it."""
-
-    OFFSET = "offset"
-    GAIN = "gain"
+from reckoner.core.kinds import ErrorKind
 
 
 @dataclass(frozen=True)

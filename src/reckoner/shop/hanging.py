@@ -439,5 +439,22 @@ def check_lever(lever: LeverFacts, tool: ToolFacts, targets: tuple[float, ...]) 
             raise ShopRefused(f"That makes {made}, too far from {aim}; move the hook.")
 
 
+def check_arm(lever: LeverFacts, targets: tuple[float, ...]) -> None:
+    """What hangs on an arm to check a reference. Raises ShopRefused with what cannot hang so, and what to do."""
+    mm, kg = unit_named("mm", Kind.LENGTH), unit_named("kg", Kind.MASS)
+    for target in targets:
+        hung = lever.at(target)
+        if hung is None or not hung.weights:
+            raise ShopRefused(f"Nothing hangs for {target:g} N·m; choose other torques, or a longer arm.")
+        if hung.hook > LONGEST_LEVER:
+            raise ShopRefused(
+                f"{quantity(hung.hook, mm)} cannot be an arm's length; measure it from the drive's centre."
+            )
+        if hung.mass + lever.hanger > HEAVIEST + 1e-9:
+            raise ShopRefused(f"{quantity(hung.mass, kg)} is more than one person should lift; hang less, further out.")
+    if not lever.proven:
+        raise ShopRefused("A stamp alone says nothing of a reference: weigh the weights first, in References.")
+
+
 OVER = 1.02
 """How far beyond its full scale a tool may be loaded: a mark is not met to the millimetre."""

@@ -6,10 +6,18 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import TYPE_CHECKING, Any
 
-from reckoner.core.kinds import MECHANISMS, Approach, Direction, Mechanism, MechanismFacts, ToolKind, ToolType
+from reckoner.core.kinds import (
+    MECHANISMS,
+    Approach,
+    Direction,
+    ErrorKind,
+    Mechanism,
+    MechanismFacts,
+    ToolKind,
+    ToolType,
+)
 from reckoner.core.printing import span
 from reckoner.core.units import Kind, Unit, unit_named
-from reckoner.core.wholescale import ErrorKind
 from reckoner.shop.limits import stated_limit
 from reckoner.store.terms import term
 

@@ -5,7 +5,8 @@ from dataclasses import replace
 import pytest
 
 from reckoner.core.errors import InputRefused
-from reckoner.core.wholescale import ErrorKind, PointSeries, after_change, best_turn, taught
+from reckoner.core.kinds import ErrorKind
+from reckoner.core.wholescale import PointSeries, after_change, best_turn, taught
 from reckoner.shop.acts import ShopRefused
 from reckoner.shop.people import people
 from reckoner.shop.register.rows import edit

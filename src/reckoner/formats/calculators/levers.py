@@ -10,8 +10,9 @@ from pydantic import Field
 from reckoner.core.adjusting import AdjustStep, advise
 from reckoner.core.checks import positive
 from reckoner.core.errors import InputRefused
+from reckoner.core.kinds import ErrorKind
 from reckoner.core.lever import Adapter, Lever, delivered_by, factor, setting_for, square_window
-from reckoner.core.wholescale import ErrorKind, PointSeries, best_turn
+from reckoner.core.wholescale import PointSeries, best_turn
 from reckoner.formats.calculators.fields import (
     Angle,
     Answer,

@@ -19,12 +19,11 @@ from reckoner.core.budget import Effect, Effects
 from reckoner.core.errors import Refused
 from reckoner.core.gauge import Shows
 from reckoner.core.interval import Outcome, School
-from reckoner.core.kinds import Approach, Direction, Mechanism, ToolKind, ToolType
+from reckoner.core.kinds import Approach, Direction, ErrorKind, Mechanism, ToolKind, ToolType
 from reckoner.core.limits import StatedLimit, of_reading
 from reckoner.core.reference import CertificatePoint
 from reckoner.core.rules import RuleSet
 from reckoner.core.units import Kind, unit_named
-from reckoner.core.wholescale import ErrorKind
 from reckoner.formats import rulesets
 from reckoner.shop.facts import MeasuredEffects, ReferenceFacts, RunFacts
 from reckoner.shop.gauging import Gauge, PullFacts, Squared
@@ -204,7 +203,7 @@ def _reference(reference: ReferenceFacts) -> dict[str, Any]:
         "corrected": reference.corrected,
         "error_left": reference.error_left,
         "as_before": reference.as_before,
-        "hung": None if reference.hung is None else _hung(reference.hung),
+        "hung": None if reference.hung is None else lever_written(reference.hung),
         "pull": None if reference.pull is None else asdict(reference.pull),
         "certificate": certificate,
     }
@@ -231,12 +230,13 @@ def _read_reference(raw: Mapping[str, Any], version: int) -> ReferenceFacts:
         coverage_factor=certificate.get("coverage_factor", 2.0),
         points=tuple(CertificatePoint(*p) for p in certificate.get("points", ())),
         as_before=version == 1 or raw["as_before"],
-        hung=_read_hung(raw.get("hung")),
+        hung=lever_read(raw["hung"]) if raw.get("hung") else None,
         pull=_read_pull(raw.get("pull")),
     )
 
 
-def _hung(lever: LeverFacts) -> dict[str, Any]:
+def lever_written(lever: LeverFacts) -> dict[str, Any]:
+    """A set-up with weights as a part of a document."""
     points = [
         {
             "target": p.target,
@@ -268,14 +268,13 @@ def _read_pull(raw: Mapping[str, Any] | None) -> PullFacts | None:
     return PullFacts(**{**raw, "gauge": gauge, "squared": Squared(raw["squared"]), "check": check})
 
 
-def _read_hung(raw: Mapping[str, Any] | None) -> LeverFacts | None:
-    if raw is None:
-        return None
+def lever_read(raw: Mapping[str, Any]) -> LeverFacts:
+    """The set-up with weights in a part of a document."""
     points = tuple(
         HungAt(p["target"], _read_stack(p["weights"]), p["hook"], tuple(_read_stack(r) for r in p.get("rungs", ())))
         for p in raw["points"]
     )
-    more = {name: raw[name] for name in _LEVER}
+    more = {name: raw[name] for name in _LEVER if name in raw}
     more |= {"levelled": Levelled(raw["levelled"]), "anchor": Anchor(raw["anchor"])}
     return LeverFacts(points, **more)
 

@@ -12,7 +12,8 @@ from enum import Enum, auto
 
 from reckoner.core.adjusting import Advice
 from reckoner.core.errors import InputRefused
-from reckoner.core.wholescale import ErrorKind, PointAfter, PointSeries, after_change, best_turn, taught
+from reckoner.core.kinds import ErrorKind
+from reckoner.core.wholescale import PointAfter, PointSeries, after_change, best_turn, taught
 from reckoner.shop.runs.records import AdjustingState, SeriesState
 from reckoner.shop.runs.state import RunState
 from reckoner.store.terms import PhaseKind

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
+from reckoner.core.kinds import ErrorKind
 from reckoner.core.printing import percent, quantity
-from reckoner.core.wholescale import ErrorKind
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.runs.wholescale import Foretold, Known, WholeScaleAdvice
 from reckoner.shop.wording import settable

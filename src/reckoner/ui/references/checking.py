@@ -9,9 +9,12 @@ from reckoner.core.errors import InputRefused, Refused
 from reckoner.core.printing import percent, quantity
 from reckoner.core.units import N_M, Unit
 from reckoner.shop.crosschecks import CONTROL_WORDS, CheckLine, cross_check
+from reckoner.shop.crossruns import CrossState, open_of
+from reckoner.shop.facts import ReferenceFacts
 from reckoner.ui.layout import column, empty, row
 from reckoner.ui.place import Surroundings
-from reckoner.ui.references.fromweights import FromWeights
+from reckoner.ui.references.crossing import Crossing
+from reckoner.ui.references.crossstart import CrossStart
 from reckoner.ui.theme import Type
 from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.buttons import button
@@ -32,6 +35,7 @@ class Checking(QWidget):
         self._around = around
         theme = around.theme
         self._reference, self._unit = 0, N_M
+        self._facts: ReferenceFacts | None = None
         self.chart = ControlChart(theme)
         self.none = label(
             theme,
@@ -49,28 +53,45 @@ class Checking(QWidget):
         self.true = EntryField(theme, "while the other says", torque_reader(N_M))
         self.against = EntryField(theme, "The other", words_reader, "such as PM-3, or 12 kg at 420 mm")
         self.keep = button(theme, "Keep this check", self.add)
-        self.by_weights = button(theme, "With weights…", self._with_weights, "link")
-        self.weights = FromWeights(around)
-        self.weights.made.connect(self._made)
-        self.weights.hide()
+        self.by_range = button(theme, "Check it over its range…", self._open)
+        self.typing = button(theme, "Type one that was made elsewhere…", self._unfold, "link")
+        self._typed = QWidget()
+        self.start, self.crossing = CrossStart(around), Crossing(around)
+        self.start.begun.connect(self._begun)
+        self.start.left.connect(self._close)
+        self.crossing.left.connect(self._close)
+        self.crossing.changed.connect(self.kept)
         for field in (self.shown, self.true, self.against):
             field.given.connect(lambda _value: self.add())
         self.fault = label(theme, "", Type.STRONG, "fault", wrap=True)
+        self._typed.setLayout(column(row(self.shown, self.true, self.against, gap=2), row(self.keep, 1), gap=1))
+        self._buttons = QWidget()
+        self._buttons.setLayout(row(self.by_range, self.typing, 1, gap=1))
         self.setLayout(
             column(
-                self.none, self.chart, self._grid, row(self.shown, self.true, self.against, gap=2), self.weights,
-                self.fault, row(self.keep, self.by_weights, 1), gap=1,
+                self.none,
+                self.chart,
+                self._grid,
+                self._buttons,
+                self._typed,
+                self.fault,
+                self.start,
+                self.crossing,
+                gap=1,
             )
-        )  # fmt: skip
+        )
+        self._close()
 
-    def show_checks(self, reference_id: int, unit: Unit, checks: tuple[CheckLine, ...]) -> None:
+    def show_checks(self, facts: ReferenceFacts, unit: Unit, checks: tuple[CheckLine, ...]) -> None:
         """Another reference, or one more check."""
-        if reference_id != self._reference:
+        other, self._facts, self._unit = facts.id != self._reference, facts, unit
+        if other:
             for field in (self.shown, self.true, self.against):
                 field.clear()
             self.fault.setText("")
-            self.weights.hide()
-        self._reference, self._unit = reference_id, unit
+            self._reference = facts.id
+            self._close()
+            self._look_for_one_under_way(facts.id)
         for field in (self.shown, self.true):
             field.read_with(torque_reader(unit))
         self.none.setVisible(not checks)
@@ -89,16 +110,37 @@ class Checking(QWidget):
                 self._grid.addWidget(label(theme, words, Type.STRONG if j == 2 else Type.CAPTION), i, j)
             self._grid.addWidget(ElidedLabel(theme, f"{how}; {said}", Type.CAPTION, "quiet"), i, 3)
 
-    def _with_weights(self) -> None:
-        """Say what hangs instead of what another meter says."""
-        self.weights.setVisible(not self.weights.isVisible())
-        if self.weights.isVisible():
-            self.weights.begin(self._unit)
+    def _look_for_one_under_way(self, reference_id: int) -> None:
+        """A check that was begun and not ended stands open again."""
 
-    def _made(self, torque: float | None, words: str) -> None:
-        """None: what stands there makes nothing, nor does what stood there before."""
-        self.true.line.setText("" if torque is None else f"{self._unit.from_si(torque):.6g} {self._unit.symbol}")
-        self.against.line.setText(words)
+        def found(state: CrossState | None) -> None:
+            if state is not None and state.reference.id == self._reference:
+                self._begun(state)
+
+        self._around.work.ask(lambda session: open_of(session, reference_id), found)
+
+    def _close(self) -> None:
+        """Back to the chart and its buttons."""
+        for widget in (self.start, self.crossing, self._typed):
+            widget.hide()
+        self._buttons.show()
+
+    def _unfold(self) -> None:
+        self._typed.setVisible(self._typed.isHidden())
+
+    def _open(self) -> None:
+        """Choose what it is held against."""
+        if self._facts is not None:
+            self._close()
+            self._buttons.hide()
+            self.start.show()
+            self.start.open_for(self._facts, self._unit)
+
+    def _begun(self, state: CrossState) -> None:
+        self._close()
+        self._buttons.hide()
+        self.crossing.show()
+        self.crossing.show_state(state, self._unit)
 
     def add(self) -> None:
         """Keep what both said."""

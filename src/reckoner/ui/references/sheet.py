@@ -104,7 +104,7 @@ class Sheet(Above):
             )
         )
         self._show_certificates(found)
-        self.checking.show_checks(facts.id, found.unit, found.checks)
+        self.checking.show_checks(facts, found.unit, found.checks)
         self.trying.show_reference(facts, self._around.station.link_of(facts.number, found.link))
 
     def _show_certificates(self, found: ReferenceSheet) -> None:

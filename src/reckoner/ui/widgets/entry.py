@@ -90,6 +90,11 @@ class EntryField(QWidget):
         self._understand = understand
         self._look(self.line.text())
 
+    def relabel(self, name: str) -> None:
+        """Call it otherwise from now on."""
+        self._name.setText(name)
+        self.line.setAccessibleName(name)
+
     def clear(self) -> None:
         self.line.clear()
 

@@ -1,0 +1,68 @@
+"""A reference held against another one at a torque: the difference, what it is worth, and whether the two agree."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from reckoner.core.arrays import positive_array
+from reckoner.core.budget import coverage_factor
+from reckoner.core.checks import not_negative
+from reckoner.core.errors import InputRefused
+from reckoner.core.rules import Coverage
+
+
+@dataclass(frozen=True)
+class Agreement:
+    """The mean relative ``difference`` of what was indicated from what was actual, its expanded uncertainty U (k = 2, or
+    Student's where that is larger), the scatter s (None with one reading), and how many readings.
+
+    ``normalised`` is |difference|/√(U² + W²) with the W that the reference claims; None where it claims none.
+    """
+
+    difference: float
+    expanded_uncertainty: float
+    scatter: float | None
+    count: int
+    normalised: float | None
+
+    @property
+    def agrees(self) -> bool | None:
+        """Whether both can be right; None where the reference claims nothing."""
+        return None if self.normalised is None else self.normalised <= 1.0
+
+
+def agreement(
+    indicated: Sequence[float],
+    actual: Sequence[float],
+    actual_uncertainty: float,
+    resolution: float = 0.0,
+    claimed: float | None = None,
+) -> Agreement:
+    """Pairs of what a reference indicated and what was there, N·m, near one torque.
+
+    ``actual_uncertainty`` and ``claimed`` are W (k = 2) as fractions, ``resolution`` the reference's step in N·m. u² =
+    (W/2)² + (r/2√3)² + s²/n, relative. Raises InputRefused for lists that do not pair. Source: JCGM 100:2008, 4.3.7, 5.1.2
+    and G.4; the normalised error of ISO 13528:2022, 9.6.
+
+    >>> found = agreement([40.1, 40.12, 40.08], [40, 40, 40], 0.002, 0.01, 0.005)
+    >>> round(found.difference, 5), round(found.expanded_uncertainty, 5), found.agrees
+    (0.0025, 0.00231, True)
+    """
+    shown, true = positive_array("indicated", indicated), positive_array("actual", actual)
+    if len(shown) != len(true):
+        raise InputRefused("actual", len(true), f"has {len(true)} values for {len(shown)} indicated")
+    not_negative("actual_uncertainty", actual_uncertainty)
+    differences = shown / true - 1
+    n, difference = len(differences), float(differences.mean())
+    scatter = float(differences.std(ddof=1)) if n > 1 else None
+    by_scatter = 0.0 if scatter is None else scatter / math.sqrt(n)
+    by_step = not_negative("resolution", resolution) / 2 / math.sqrt(3.0) / float(shown.mean())
+    u = math.hypot(actual_uncertainty / 2, by_step, by_scatter)
+    k = 2.0
+    if by_scatter:
+        k = max(k, coverage_factor(Coverage.STUDENT, (n - 1) * (u / by_scatter) ** 4))
+    expanded = k * u
+    normalised = None if claimed is None else abs(difference) / math.hypot(expanded, claimed)
+    return Agreement(difference, expanded, scatter, n, normalised)

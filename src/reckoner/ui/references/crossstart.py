@@ -1,0 +1,199 @@
+"""Beginning to hold a reference against something else: what, at which torques, and what hangs for each."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from PyQt6.QtCore import pyqtSignal
+from PyQt6.QtWidgets import QWidget
+
+from reckoner.core.entry import read_list
+from reckoner.core.errors import InputRefused, Refused
+from reckoner.core.printing import number, percent, quantity
+from reckoner.core.units import N_M, Kind, Unit
+from reckoner.shop import crossruns, hanging
+from reckoner.shop.crossruns import CrossState, Other
+from reckoner.shop.facts import ReferenceFacts
+from reckoner.shop.hanging import BoxWeight, Rule
+from reckoner.shop.procedures import Caution
+from reckoner.store.reader import reader_of
+from reckoner.ui.bench.leversheet import MM, NO_RULE, named
+from reckoner.ui.bench.mind import Mind
+from reckoner.ui.layout import column, row
+from reckoner.ui.place import Surroundings
+from reckoner.ui.theme import Type
+from reckoner.ui.widgets.buttons import button
+from reckoner.ui.widgets.chips import Chips
+from reckoner.ui.widgets.entry import EntryField, quantity_reader, words_reader
+from reckoner.ui.widgets.text import label
+
+WEIGHTS = "weights"
+
+
+@dataclass(frozen=True)
+class Known:
+    """What the shop has to check a reference with."""
+
+    others: tuple[Other, ...] = ()
+    box: tuple[BoxWeight, ...] = ()
+    rules: tuple[Rule, ...] = ()
+    gravity: tuple[float, float] = (9.80665, hanging.ANYWHERE)
+
+
+class CrossStart(QWidget):
+    """Signals ``begun(CrossState)``, ``left()``."""
+
+    begun = pyqtSignal(object)
+    left = pyqtSignal()
+
+    def __init__(self, around: Surroundings) -> None:
+        super().__init__()
+        self._around = around
+        self._facts: ReferenceFacts | None = None
+        self._unit = N_M
+        self._known = Known()
+        self.other: Other | None = None
+        theme = around.theme
+        self.against = Chips(theme, "Against")
+        self.against.chosen.connect(self._look)
+        self.torques = EntryField(theme, "At which torques", words_reader, "such as 20, 60, 100 N·m")
+        self.arm = EntryField(theme, "The arm reaches to, from the drive's centre", quantity_reader(Kind.LENGTH, MM),
+                              "such as 600 mm")  # fmt: skip
+        self.rule = Chips(theme, "Lengths are measured with")
+        self.rule.chosen.connect(self._look)
+        for field in (self.torques, self.arm):
+            field.line.textChanged.connect(lambda _text: self._look())
+            field.given.connect(lambda _value: self.begin_now())
+        self._rules = named(theme, "Measured with", self.rule)
+        self.plan = label(theme, "", Type.BODY, wrap=True)
+        self.lacking = label(theme, "", Type.STRONG, wrap=True)
+        self.mind = Mind(theme, (Caution.HANGING_WEIGHTS, Caution.LOADED_LEVER))
+        self.begin = button(theme, "Begin the check", self.begin_now)
+        self.setLayout(
+            column(
+                label(theme, "Hold it against", Type.TITLE),
+                self.against,
+                self.torques,
+                self.arm,
+                self._rules,
+                self.plan,
+                self.lacking,
+                self.mind,
+                row(self.begin, button(theme, "Leave it", self.left.emit, "link"), 1, gap=1),
+                gap=1,
+            )
+        )
+
+    def open_for(self, facts: ReferenceFacts, unit: Unit) -> None:
+        """Ask what the shop has, and begin with what is usual for a reference."""
+        self._facts, self._unit, today = facts, unit, self._around.today
+        torques = ", ".join(number(unit.from_si(t)) for t in crossruns.proposed(facts))
+        self.torques.line.setText(f"{torques} {unit.symbol}")
+        self.arm.clear()
+
+        self._around.work.ask(
+            lambda session: Known(
+                crossruns.others(session, facts.id, today),
+                hanging.box(reader_of(session)),
+                hanging.rules(reader_of(session)),
+                hanging.gravity(reader_of(session)),
+            ),
+            self._show,
+        )
+
+    def _show(self, known: Known) -> None:
+        self._known = known
+        choices = [(other.name, other.name) for other in known.others]
+        if known.box:
+            choices.insert(0, (WEIGHTS, "weights on an arm"))
+        self.against.offer(choices, [choices[0][0]] if choices else [])
+        rules = [(str(i), f"{r.number}, ±{number(r.uncertainty * 1000)}\u202fmm") for i, r in enumerate(known.rules)]
+        self.rule.offer([*rules, ("", f"a tape, to {quantity(NO_RULE, MM)}")], [rules[0][0] if rules else ""])
+        self._look()
+
+    @property
+    def _targets(self) -> tuple[float, ...]:
+        """The torques that are typed, in N·m. Raises InputRefused."""
+        return tuple(q.si for q in read_list(self.torques.text, Kind.TORQUE, default=self._unit))
+
+    def _look(self) -> None:
+        by_weights = self.against.one == WEIGHTS
+        for widget in (self.arm, self._rules, self.mind):
+            widget.setVisible(by_weights)
+        self.other, lacks = None, ""
+        try:
+            targets = self._targets
+            if by_weights:
+                if not self.arm.text.strip():
+                    lacks = (
+                        "Say how far the arm reaches. It is levelled and zeroed with the meter before anything hangs."
+                    )
+                else:
+                    self.other = self._hung(targets)
+                    lacks = self._missing(self.other, targets)
+            else:
+                self.other = next((o for o in self._known.others if o.name == self.against.one), None)
+                lacks = (
+                    "" if self.other is not None else "There is nothing to hold it against: add weights, or a meter."
+                )
+        except InputRefused as refusal:
+            lacks = f"{refusal.reason[:1].upper()}{refusal.reason[1:]}."
+        self.lacking.setText(lacks)
+        self.lacking.setVisible(bool(lacks))
+        self.plan.setText("" if self.other is None else self._planned(self.other))
+        self.begin.setEnabled(self.other is not None and not lacks)
+
+    def _hung(self, targets: tuple[float, ...]) -> Other:
+        reach = float(str(self.arm.value()))
+        if reach > hanging.LONGEST_LEVER:
+            raise InputRefused("arm", reach, "that cannot be an arm's length: measure it, and give its unit")
+        unsure = self._known.rules[int(self.rule.one)].uncertainty if self.rule.one else NO_RULE
+        return crossruns.on_an_arm(self._known.box, self._known.gravity, reach, unsure, targets)
+
+    def _missing(self, other: Other, targets: tuple[float, ...]) -> str:
+        """What the box does not make at this arm."""
+        assert_lever = other.lever
+        gone = [quantity(t, self._unit) for t in targets if assert_lever is None or assert_lever.at(t) is None]
+        if gone:
+            return (
+                f"{', '.join(gone)} cannot be made with these weights on that arm; leave it out, or take another arm."
+            )
+        return ""
+
+    def _planned(self, other: Other) -> str:
+        """What hangs for each torque, or where the other one is known."""
+        if other.lever is None:
+            low, high = (quantity(p.torque, self._unit) for p in (other.points[0], other.points[-1]))
+            worst = max(p.expanded_uncertainty for p in other.points)
+            return f"{other.name} is known from {low} to {high}, W {percent(worst, 2)} at worst."
+        return "\n".join(
+            f"{hanging.hung_words(other.lever, hung)}: {hanging.torque_words(other.lever, hung, self._unit)}, "
+            f"W {percent(other.lever.worth(hung), 2)}"
+            for hung in other.lever.points
+        )
+
+    def begin_now(self) -> None:
+        """Begin it."""
+        facts, other = self._facts, self.other
+        if facts is None or other is None or not self.begin.isEnabled():
+            return
+        if self._around.person is None:
+            self._say("Choose who is at the bench first, at the top right.")
+            return
+        targets, act = self._targets, self._around.act()
+
+        def begun(state: CrossState) -> None:
+            self.begun.emit(state)
+
+        def refused(refusal: Refused) -> None:
+            if getattr(refusal, "field", "") == "targets":
+                self.torques.refuse(str(refusal))
+                self.torques.setFocus()
+            else:
+                self._say(str(refusal))
+
+        self._around.work.ask(lambda session: crossruns.begin(session, facts.id, other, targets, act), begun, refused)
+
+    def _say(self, sentence: str) -> None:
+        self.lacking.setText(sentence)
+        self.lacking.show()
