@@ -48,7 +48,7 @@ def agreement(
 
     >>> found = agreement([40.1, 40.12, 40.08], [40, 40, 40], 0.002, 0.01, 0.005)
     >>> round(found.difference, 5), round(found.expanded_uncertainty, 5), found.agrees
-    (0.0025, 0.00231, True)
+    (0.0025, 0.00209, True)
     """
     shown, true = positive_array("indicated", indicated), positive_array("actual", actual)
     if len(shown) != len(true):

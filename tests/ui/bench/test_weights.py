@@ -10,7 +10,6 @@ from reckoner.shop.procedures.weights import hung_torque
 from reckoner.shop.runs.judging import judged
 from reckoner.shop.runs.steps import Step
 from reckoner.ui.places import PlaceId
-from reckoner.ui.widgets.lever import LeverDrawing, LeverState, Part
 from tests.support.hands import ENTER, WAIT, click, go, look, look_it_over, press, settle, type_in
 from tests.support.runs import tool_id
 
@@ -148,9 +147,10 @@ def test_what_hangs_is_chosen_dragged_and_stepped_and_the_numbers_follow(qtbot, 
     QTest.keyClick(drawing, Qt.Key.Key_Left, Qt.KeyboardModifier.ShiftModifier)
     assert drawing.state.hook == pytest.approx(hook - 0.011)
     assert sheet.worth.text() != first
-    start = QPoint(round(drawing._x(drawing.state.hook)), round(drawing._drive.y()) + 60)
+    hook = drawing.geometry_of.along(drawing.state.hook)
+    start = QPoint(round(hook.x()), round(hook.y()) + 60)
     QTest.mousePress(drawing, Qt.MouseButton.LeftButton, pos=start)
-    QTest.mouseMove(drawing, QPoint(round(drawing._x(0.120)), start.y()))
+    QTest.mouseMove(drawing, QPoint(round(drawing.geometry_of.along(0.120).x()), start.y()))
     QTest.mouseRelease(drawing, Qt.MouseButton.LeftButton)
     assert drawing.state.hook == pytest.approx(0.120, abs=0.0011)
     press_hang(qtbot, window, bench)
@@ -192,21 +192,6 @@ def press_hang(qtbot, window, bench):
     bench.setFocus()
     press(window, ENTER)
     settle(qtbot, window)
-
-
-def test_the_drawing_keeps_its_parts_on_the_lever(qtbot, theme):
-    drawing = LeverDrawing(theme)
-    qtbot.addWidget(drawing)
-    drawing.resize(800, 240)
-    drawing.show_state(LeverState(grip=0.4, pivot=0.03, hook=0.35, balance=0.19))
-    moved = []
-    drawing.moved.connect(lambda part, metres: moved.append((part, round(metres, 4))))
-    for to in (0.9, 0.0):
-        drawing._move(Part.HOOK, to)
-    QTest.keyClick(drawing, Qt.Key.Key_Up)
-    QTest.keyClick(drawing, Qt.Key.Key_Right)
-    assert moved == [(Part.HOOK, 0.4), (Part.HOOK, 0.031), (Part.BALANCE, 0.191)]
-    assert "Grip mark at 400" in drawing.accessibleDescription()
 
 
 def test_a_run_with_a_hanging_scale_takes_what_it_shows(qtbot, open_window, demo_folder, demo):

@@ -1,36 +1,40 @@
-"""The lever drawing: a wrench true to scale, its drive in the vice, its pin, grip mark and balance point, and what hangs.
+"""The lever drawing: a wrench true to scale, its drive in the vice or an adapter on the fastener, and what hangs or pulls.
 
-It knows this one job. The hook and the balance point are dragged, or moved with the arrow keys; numbers stand on the
-dimension lines. Lengths in m inside.
+It knows this one job. Its parts are dragged, or moved with the arrow keys; numbers stand on the dimension lines. Lengths in m
+and angles in rad inside. What it shows and where it stands is in ``levershape``, how it is painted in ``leverpaint``.
 """
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-from enum import Enum
+import math
 from pathlib import Path
 
-from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import (
-    QFocusEvent,
-    QImage,
-    QKeyEvent,
-    QMouseEvent,
-    QPaintDevice,
-    QPainter,
-    QPaintEvent,
-    QPen,
-    QPolygonF,
-)
+from PyQt6.QtCore import QPointF, QRectF, QSize, QSizeF, Qt, pyqtSignal
+from PyQt6.QtGui import QFocusEvent, QImage, QKeyEvent, QMouseEvent, QPaintDevice, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
-from reckoner.core.printing import THIN, number
-from reckoner.ui.theme import Theme, Type
+from reckoner.ui.theme import Theme
 from reckoner.ui.tokens import GRID
+from reckoner.ui.widgets.leverpaint import described, paint_lever
+from reckoner.ui.widgets.levershape import UPWARDS, AdapterShown, Geometry, LeverState, Part
+
+__all__ = ["AdapterShown", "LeverDrawing", "LeverState", "Part"]
 
 SNAP = 0.001
 FAR_SNAP = 0.010
 """What an arrow key moves a part by, in m; with Shift."""
+
+TURN, FAR_TURN = math.radians(1), math.radians(15)
+"""The same for an adapter's angle."""
+
+TILT, FAR_TILT = math.radians(0.5), math.radians(2)
+"""The same for the handle's tilt."""
+
+MOST_TILT = math.radians(30)
+"""Further down it is no lever to hang on."""
+
+SQUARE_NEAR = math.radians(2.5)
+"""How near a dragged adapter comes to one of the usual angles before it snaps to it."""
 
 PICTURE_SCALE = 2
 """Pixels of a saved picture for each one on the screen."""
@@ -39,30 +43,9 @@ REACH = 12
 """How near in pixels a part is taken hold of."""
 
 
-class Part(Enum):
-    """What can be moved."""
-
-    HOOK = "hook"
-    BALANCE = "balance point"
-
-
-@dataclass(frozen=True)
-class LeverState:
-    """Lengths from the drive's centre: the ``grip`` mark, the ``pivot`` (0: none), the ``hook`` (None: nothing hangs), the
-    tool's own ``balance`` point (None: not known). ``weights`` are the words on what hangs, the topmost first, each with its
-    mass in kg; ``own`` the words at the balance point."""
-
-    grip: float = 0.4
-    pivot: float = 0.0
-    hook: float | None = None
-    balance: float | None = None
-    weights: tuple[tuple[str, float], ...] = ()
-    own: str = ""
-    torque: str = ""
-
-
 class LeverDrawing(QWidget):
-    """Signal ``moved(Part, metres)`` while a part is dragged or stepped; whoever shows the state says what becomes of it."""
+    """Signal ``moved(Part, value)`` while a part is dragged or stepped, in m or rad; whoever shows the state says what
+    becomes of it. ``part`` is in hand, and ``index`` says which adapter."""
 
     moved = pyqtSignal(object, float)
 
@@ -70,8 +53,8 @@ class LeverDrawing(QWidget):
         super().__init__()
         self._theme, self._still = theme, still
         self.state = LeverState()
-        self.part = Part.HOOK
-        self._held: Part | None = None
+        self.part, self.index = Part.HOOK, 0
+        self._held = False
         self.setFocusPolicy(Qt.FocusPolicy.NoFocus if still else Qt.FocusPolicy.StrongFocus)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
         self.setMouseTracking(not still)
@@ -82,15 +65,16 @@ class LeverDrawing(QWidget):
     def sizeHint(self) -> QSize:
         """One that is only looked at is as high as what hangs; one that is worked on keeps its height meanwhile."""
         hangs = 2.5 * max(1, len(self.state.weights)) if self._still else 9.5
-        return QSize(60 * GRID, round((18.5 + hangs) * GRID))
+        up = UPWARDS if self.state.adapters else 0.0
+        return QSize(60 * GRID, round((18.5 + hangs) * GRID + up))
 
     def show_state(self, state: LeverState) -> None:
         """Draw another state."""
         self.state = state
+        if (self.part, self.index) not in state.parts and state.parts:
+            self.part, self.index = state.parts[0]
         self.setMinimumHeight(self.sizeHint().height())
-        hook = f"hook at {_mm(state.hook)}" if state.hook is not None else "nothing hangs"
-        balance = f", balance point at {_mm(state.balance)}" if state.balance is not None else ""
-        self.setAccessibleDescription(f"Grip mark at {_mm(state.grip)}, {hook}{balance}. {state.torque}")
+        self.setAccessibleDescription(described(state))
         self.update()
 
     def save(self, path: Path) -> None:
@@ -116,27 +100,10 @@ class LeverDrawing(QWidget):
         if path.suffix.lower() != ".svg":
             picture.save(str(path))
 
-    # Where things stand
-
     @property
-    def _drive(self) -> QPointF:
-        return QPointF(9.0 * GRID, 9.5 * GRID)
-
-    @property
-    def _scale(self) -> float:
-        """Pixels a metre: the handle ends a little beyond the grip mark."""
-        return max(1.0, (self.width() - self._drive.x() - 5 * GRID) / (self.state.grip * 1.1))
-
-    def _x(self, metres: float) -> float:
-        return self._drive.x() + metres * self._scale
-
-    def _metres(self, x: float) -> float:
-        return (x - self._drive.x()) / self._scale
-
-    def _place_of(self, part: Part) -> float | None:
-        return self.state.hook if part is Part.HOOK else self.state.balance
-
-    # Painting
+    def geometry_of(self) -> Geometry:
+        """Where everything stands now."""
+        return Geometry(self.state, QSizeF(self.size()))
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         painter = QPainter(self)
@@ -148,169 +115,78 @@ class LeverDrawing(QWidget):
         painter.end()
 
     def _paint(self, painter: QPainter) -> None:
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        self._vice(painter)
-        self._wrench(painter)
-        self._hanging(painter)
-        self._balance(painter)
-        self._dimensions(painter)
-
-    def _vice(self, painter: QPainter) -> None:
-        theme, at = self._theme, self._drive
-        painter.setPen(QPen(theme.color("ink"), 1.5))
-        painter.setBrush(theme.color("frame"))
-        for top in (at.y() - 4.5 * GRID, at.y() + 1.5 * GRID):
-            painter.drawRoundedRect(QRectF(at.x() - 4 * GRID, top, 6 * GRID, 3 * GRID), 3, 3)
-        painter.drawRect(QRectF(at.x() - 7 * GRID, at.y() - 3 * GRID, 3 * GRID, 8 * GRID))
-
-    def _wrench(self, painter: QPainter) -> None:
-        theme, at, state = self._theme, self._drive, self.state
-        painter.setPen(QPen(theme.color("ink"), 1.5))
-        painter.setBrush(theme.color("surface"))
-        end = self._x(state.grip * 1.1)
-        painter.drawRoundedRect(QRectF(at.x(), at.y() - 6, end - at.x(), 12), 5, 5)
-        painter.setBrush(theme.color("line"))
-        handle = self._x(state.grip * 0.8)
-        painter.drawRoundedRect(QRectF(handle, at.y() - 9, end - handle, 18), 8, 8)
-        painter.setBrush(theme.color("surface"))
-        painter.drawEllipse(at, 13, 13)
-        painter.setBrush(theme.color("ink"))
-        painter.drawRect(QRectF(at.x() - 5, at.y() - 5, 10, 10))
-        if state.pivot:
-            painter.setBrush(theme.color("surface"))
-            painter.drawEllipse(QPointF(self._x(state.pivot), at.y()), 4, 4)
-        painter.setPen(QPen(theme.color("ink"), 2.5))
-        grip = self._x(state.grip)
-        painter.drawLine(QPointF(grip, at.y() - 12), QPointF(grip, at.y() + 12))
-
-    def _hanging(self, painter: QPainter) -> None:
-        state, theme = self.state, self._theme
-        if state.hook is None:
-            return
-        x, top = self._x(state.hook), self._drive.y()
-        chosen = self.part is Part.HOOK and not self._still
-        painter.setPen(QPen(theme.color("accent" if chosen else "ink"), 2))
-        painter.setBrush(Qt.BrushStyle.NoBrush)
-        painter.drawEllipse(QPointF(x, top), 8, 8)
-        y = top + 4 * GRID
-        painter.drawLine(QPointF(x, top + 8), QPointF(x, y))
-        heaviest = max((mass for _, mass in state.weights), default=1.0)
-        painter.setFont(theme.font(Type.CAPTION))
-        room = self.height() - y - 5 * GRID
-        high = min(2.5 * GRID, room / max(1, len(state.weights)))
-        for words, mass in state.weights:
-            half = (3 + 4 * (mass / heaviest) ** (1 / 3)) * GRID / 2 + 2 * GRID
-            body = QRectF(x - half, y, 2 * half, high - 2)
-            slope = QPolygonF(
-                [
-                    body.topLeft() + QPointF(GRID, 0),
-                    body.topRight() - QPointF(GRID, 0),
-                    body.bottomRight(),
-                    body.bottomLeft(),
-                ]
-            )
-            painter.setPen(QPen(theme.color("ink"), 1.5))
-            painter.setBrush(theme.color("tag"))
-            painter.drawPolygon(slope)
-            painter.setPen(theme.color("ink"))
-            painter.drawText(body, Qt.AlignmentFlag.AlignCenter, words)
-            y += high
-
-    def _balance(self, painter: QPainter) -> None:
-        state, theme = self.state, self._theme
-        if state.balance is None:
-            return
-        at = QPointF(self._x(state.balance), self._drive.y())
-        chosen = self.part is Part.BALANCE and not self._still
-        painter.setPen(QPen(theme.color("accent" if chosen else "ink"), 1.5))
-        painter.setBrush(theme.color("surface"))
-        painter.drawEllipse(at, 7, 7)
-        painter.setBrush(theme.color("accent" if chosen else "ink"))
-        painter.drawPie(QRectF(at.x() - 7, at.y() - 7, 14, 14), 0, 90 * 16)
-        painter.drawPie(QRectF(at.x() - 7, at.y() - 7, 14, 14), 180 * 16, 90 * 16)
-
-    def _dimensions(self, painter: QPainter) -> None:
-        """Above: grip mark, balance point, pin; below: the hook."""
-        state, at = self.state, self._drive
-        painter.setFont(self._theme.font(Type.CAPTION))
-        lines = [(state.grip, at.y() - 8 * GRID, f"grip mark {_mm(state.grip)}")]
-        if state.balance is not None:
-            own = f", {state.own}" if state.own else ""
-            lines.append((state.balance, at.y() - 5.75 * GRID, f"balance {_mm(state.balance)}{own}"))
-        if state.hook is not None:
-            lines.append((state.hook, self.height() - 2.5 * GRID, f"hook {_mm(state.hook)}"))
-        for metres, y, words in lines:
-            self._dimension(painter, metres, y, words)
-        if state.pivot:
-            painter.setPen(self._theme.color("quiet"))
-            where = QRectF(self._x(state.pivot) - GRID, at.y() + GRID, 12 * GRID, 2 * GRID)
-            painter.drawText(where, Qt.AlignmentFlag.AlignLeft, f"pin {_mm(state.pivot)}")
-        if state.torque:
-            painter.setFont(self._theme.font(Type.STRONG))
-            painter.setPen(self._theme.color("ink"))
-            where = QRectF(0, self.height() - 6 * GRID, self._drive.x() + 16 * GRID, 3 * GRID)
-            painter.drawText(where, Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter, state.torque)
-
-    def _dimension(self, painter: QPainter, metres: float, y: float, words: str) -> None:
-        theme, left, right = self._theme, self._drive.x(), self._x(metres)
-        painter.setPen(QPen(theme.color("quiet"), 1))
-        painter.drawLine(QPointF(left, y), QPointF(right, y))
-        for x in (left, right):
-            painter.drawLine(QPointF(x, y - 4), QPointF(x, y + 4))
-        wide = painter.fontMetrics().horizontalAdvance(words) + GRID
-        middle = max((left + right) / 2, left + wide / 2 + 2)
-        box = QRectF(middle - wide / 2, y - GRID, wide, 2 * GRID)
-        painter.fillRect(box, theme.color("surface"))
-        painter.setPen(theme.color("ink"))
-        painter.drawText(box, Qt.AlignmentFlag.AlignCenter, words)
+        paint_lever(painter, self._theme, self.geometry_of, None if self._still else (self.part, self.index))
 
     # Moving
 
-    def _move(self, part: Part, metres: float) -> None:
-        snapped = round(metres / SNAP) * SNAP
-        low, high = (self.state.pivot + SNAP, self.state.grip) if part is Part.HOOK else (SNAP, self.state.grip)
-        metres = min(high, max(low, snapped))
-        if metres != self._place_of(part):
-            self.moved.emit(part, metres)
+    def _move(self, value: float) -> None:
+        """Bring the part in hand there, in sensible steps and no further than it goes."""
+        state, part = self.state, self.part
+        if part is Part.ADAPTER:
+            to = round(value / TURN) * TURN
+        elif part is Part.TILT:
+            to = min(MOST_TILT, max(-MOST_TILT, round(value / TILT) * TILT))
+        else:
+            low = SNAP if part is Part.BALANCE else state.pivot + SNAP
+            to = min(state.grip, max(low, round(value / SNAP) * SNAP))
+        if to != state.value(part, self.index):
+            self.moved.emit(part, to)
 
-    def _near(self, at: QPointF) -> Part | None:
-        """The part under the pointer: the hook with all that hangs on it, or the balance point."""
-        for part in (Part.BALANCE, Part.HOOK):
-            place = self._place_of(part)
-            if place is None or abs(self._x(place) - at.x()) > (REACH if part is Part.BALANCE else 3 * GRID):
+    def _near(self, at: QPointF) -> tuple[Part, int] | None:
+        """The part under the pointer: the hook with all that hangs on it, or whatever else stands there."""
+        geometry = self.geometry_of
+        for part, index in reversed(self.state.parts):
+            place = geometry.place_of(part, index)
+            if place is None:
                 continue
-            if part is Part.HOOK or abs(at.y() - self._drive.y()) <= REACH:
-                return part
+            hangs = part in (Part.HOOK, Part.HAND)
+            if hangs and abs(place.x() - at.x()) <= 3 * GRID and at.y() > place.y() - REACH:
+                return part, index
+            if not hangs and max(abs(place.x() - at.x()), abs(place.y() - at.y())) <= REACH:
+                return part, index
         return None
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         if event is not None and not self._still:
-            self._held = self._near(event.position())
-            self.part = self._held or self.part
+            found = self._near(event.position())
+            self._held = found is not None
+            self.part, self.index = found or (self.part, self.index)
             self.update()
 
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
         if event is None or self._still:
             return
-        if self._held is not None:
-            self._move(self._held, self._metres(event.position().x()))
-        over = self._held or self._near(event.position())
-        self.setCursor(Qt.CursorShape.SizeHorCursor if over else Qt.CursorShape.ArrowCursor)
+        at, geometry = event.position(), self.geometry_of
+        if self._held:
+            match self.part:
+                case Part.ADAPTER:
+                    self._move(_snapped(geometry.angle_to(at, self.index)))
+                case Part.TILT:
+                    self._move(geometry.tilt_to(at))
+                case _:
+                    self._move(geometry.metres(at.x()))
+        over = (self.part, self.index) if self._held else self._near(at)
+        if over is None:
+            self.setCursor(Qt.CursorShape.ArrowCursor)
+        else:
+            self.setCursor(Qt.CursorShape.SizeAllCursor if over[0].turns else Qt.CursorShape.SizeHorCursor)
 
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
-        self._held = None
+        self._held = False
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
-        """Left and right move the part in hand, up and down take the other one."""
+        """Left and right move the part in hand, up and down take another one."""
         if event is None:
             return
-        key, place = event.key(), self._place_of(self.part)
-        if key in (Qt.Key.Key_Up, Qt.Key.Key_Down):
-            self.part = Part.BALANCE if self.part is Part.HOOK else Part.HOOK
+        key, value, parts = event.key(), self.state.value(self.part, self.index), self.state.parts
+        if key in (Qt.Key.Key_Up, Qt.Key.Key_Down) and parts:
+            now = parts.index((self.part, self.index)) if (self.part, self.index) in parts else 0
+            self.part, self.index = parts[(now + (1 if key == Qt.Key.Key_Down else -1)) % len(parts)]
             self.update()
-        elif key in (Qt.Key.Key_Left, Qt.Key.Key_Right) and place is not None:
-            step = FAR_SNAP if event.modifiers() & Qt.KeyboardModifier.ShiftModifier else SNAP
-            self._move(self.part, place + (step if key == Qt.Key.Key_Right else -step))
+        elif key in (Qt.Key.Key_Left, Qt.Key.Key_Right) and value is not None:
+            far = bool(event.modifiers() & Qt.KeyboardModifier.ShiftModifier)
+            step = _steps(self.part)[far]
+            self._move(value + (step if key == Qt.Key.Key_Right else -step))
         else:
             super().keyPressEvent(event)
 
@@ -323,5 +199,18 @@ class LeverDrawing(QWidget):
         self.update()
 
 
-def _mm(metres: float | None) -> str:
-    return "" if metres is None else f"{number(metres * 1000)}{THIN}mm"
+def _steps(part: Part) -> tuple[float, float]:
+    """What a key moves a part by, and with Shift."""
+    match part:
+        case Part.ADAPTER:
+            return TURN, FAR_TURN
+        case Part.TILT:
+            return TILT, FAR_TILT
+        case _:
+            return SNAP, FAR_SNAP
+
+
+def _snapped(angle: float) -> float:
+    """An angle that is dragged, at one of the usual ones where it is near."""
+    usual = round(angle / (math.pi / 4)) * math.pi / 4
+    return usual if abs(angle - usual) <= SQUARE_NEAR else angle
