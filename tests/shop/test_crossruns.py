@@ -9,7 +9,7 @@ from reckoner.core.agreement import agreement
 from reckoner.core.errors import InputRefused
 from reckoner.core.reference import CertificatePoint
 from reckoner.core.units import N_M
-from reckoner.shop import crossruns, hanging
+from reckoner.shop import box, crossruns
 from reckoner.shop.acts import FieldRefused, ShopRefused
 from reckoner.shop.crossruns import Other
 from reckoner.shop.facts import newest_certificate, reference_facts
@@ -89,13 +89,15 @@ def test_a_check_is_begun_only_where_both_are_known(demo, act):
         names = [o.name for o in crossruns.others(session, nine, TODAY)]
         assert "PM-9" not in names
         assert any(o.by is CrossBy.TOOL for o in crossruns.others(session, nine, TODAY))
-        box = hanging.box(reader_of(session))
-        stamps = tuple(replace(w, uncertainty=None) for w in box)
+        weights = box.box(reader_of(session))
+        stamps = tuple(replace(w, uncertainty=None) for w in weights)
         hung = crossruns.on_an_arm(stamps, (9.80665, 0.002), 0.6, 0.0003, (40.0,))
         with pytest.raises(ShopRefused, match="A stamp alone says nothing"):
             crossruns.begin(session, nine, hung, (40.0,), act)
         with pytest.raises(ShopRefused, match="Nothing hangs for 149"):
-            crossruns.begin(session, nine, crossruns.on_an_arm(box, (9.8, 0.002), 0.6, 0.0003, (149.0,)), (149.0,), act)
+            crossruns.begin(
+                session, nine, crossruns.on_an_arm(weights, (9.8, 0.002), 0.6, 0.0003, (149.0,)), (149.0,), act
+            )
 
 
 def test_a_good_tool_says_its_torque_as_it_was_left(demo, act):

@@ -21,9 +21,11 @@ from reckoner.core.printing import percent, quantity
 from reckoner.core.reference import CertificatePoint, at_torque
 from reckoner.core.units import N_M, Unit
 from reckoner.shop.acts import Act, FieldRefused, ShopRefused, note
+from reckoner.shop.box import BoxWeight
 from reckoner.shop.changes import ChangeKind, changed
 from reckoner.shop.facts import ReferenceFacts, newest_certificate, reference_facts
-from reckoner.shop.hanging import BoxWeight, HungAt, Levelled, LeverFacts, check_arm, ways
+from reckoner.shop.firstsum import ways
+from reckoner.shop.hanging import HungAt, Levelled, LeverFacts, check_arm
 from reckoner.shop.register.adding import GivenCertificate, certify
 from reckoner.shop.runs import document
 from reckoner.store.reader import Reader, reader_of

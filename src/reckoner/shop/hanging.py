@@ -1,24 +1,21 @@
 """Known weights on a tool's own lever: what hangs where at each point, what it makes, and what it is worth.
 
-``LeverFacts``   the whole set-up, kept with the run; torques and uncertainties follow from it
-``Box``          the shop's weights as they are known now
-``ways``         what to hang where for a point
+``LeverFacts`` is the whole set-up, kept with the run; torques and uncertainties follow from it. The shop's weights as they
+are known now stand in ``box``, what to hang where in ``firstsum``, what counts in the uncertainty in ``leverworth``.
 """
 
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from enum import StrEnum
-from typing import Any
 
 from reckoner.core.errors import InputRefused
-from reckoner.core.kinds import Mechanism
 from reckoner.core.pin import Pin
 from reckoner.core.plan import Place
-from reckoner.core.printing import percent, quantity, uncertainty_decimals
+from reckoner.core.printing import quantity, uncertainty_decimals
 from reckoner.core.reference import ReferenceAtPoint
-from reckoner.core.stack import HEAVIEST, Stack, stacks
+from reckoner.core.stack import HEAVIEST
 from reckoner.core.units import Kind, Unit, unit_named
 from reckoner.core.verdict import BESIDE
 from reckoner.core.weights import (
@@ -28,23 +25,15 @@ from reckoner.core.weights import (
     OwnWeight,
     WeightUncertainty,
     dead_weight,
-    local_gravity,
 )
 from reckoner.shop.acts import ShopRefused
 from reckoner.shop.toolfacts import ToolFacts
-from reckoner.store.reader import Reader
 
 K = 2.0
 """What is registered as an uncertainty is expanded, k = 2."""
 
 ANYWHERE = 0.026
 """U of standard gravity in m/s² where nobody said where the shop stands: it is 9.78 to 9.83 on Earth."""
-
-AT_A_PLACE = 0.002
-"""U of the normal gravity of a place: what rock and valleys make of it."""
-
-LEAST_ARM = 0.45
-"""The nearest hook as a part of the lever: nearer, a millimetre counts too much."""
 
 
 class Anchor(StrEnum):
@@ -186,188 +175,6 @@ class LeverFacts:
         if hung is None:
             raise InputRefused("target", target, "nothing hangs for this point")
         return ReferenceAtPoint(self.worth(hung))
-
-
-SHARE_WORDS = {
-    "mass": "the mass of what hangs",
-    "length": "the length to the hook",
-    "gravity": "local gravity",
-    "incline": "the lever's level",
-    "own_torque": "the tool's own weight",
-    "head_mass": "the head, which does not swing and was not weighed",
-}
-
-BETTER = {
-    "mass": "weigh them on a better scale",
-    "length": "measure it with a finer rule",
-    "gravity": "say under Tools, Shop where the shop stands",
-    "incline": "use a level instead of the eye",
-    "own_torque": "balance it on an edge more carefully, and weigh it",
-    "head_mass": "weigh the head",
-}
-
-
-def biggest_share(facts: LeverFacts, hung: HungAt) -> str:
-    """What counts most in the uncertainty, and what it would be without half of it, with what to do."""
-    shares = facts.shares(hung)
-    name, most = shares[0]
-    rest = math.sqrt(sum(share**2 for _, share in shares[1:]))
-    now, then = math.hypot(most, rest), math.hypot(most / 2, rest)
-    part = most**2 / now**2 if now else 0.0
-    torque = facts.torque(hung)
-    what = f"{SHARE_WORDS[name][:1].upper()}{SHARE_WORDS[name][1:]}"
-    now_w, then_w = percent(K * now / torque, 2), percent(K * then / torque, 2)
-    return f"{what} is {percent(part, 0)} of it: {BETTER[name]}; half as unsure, W goes from {now_w} to {then_w}."
-
-
-@dataclass(frozen=True)
-class BoxWeight:
-    """A weight of the shop: its mass in kg as it counts, and what its stamp is off, where both are known."""
-
-    number: str
-    box: str
-    mass: float
-    uncertainty: float | None
-    stamped: float | None
-
-    @property
-    def hung(self) -> HungWeight:
-        return HungWeight(self.number, self.mass, self.uncertainty)
-
-
-def box(reader: Reader) -> tuple[BoxWeight, ...]:
-    """The shop's weights, the heaviest first; what was weighed counts, else its stamp."""
-    rows = reader.rows(
-        "SELECT number, COALESCE(box, '') AS box, stamped, weighed, mass_uncertainty FROM gear "
-        "WHERE kind = 'weight' AND NOT removed AND COALESCE(weighed, stamped) > 0 "
-        "ORDER BY COALESCE(weighed, stamped) DESC, number"
-    )
-    return tuple(_weight(row) for row in rows)
-
-
-def _weight(row: Any) -> BoxWeight:
-    known = row.weighed is not None and row.mass_uncertainty is not None
-    mass = row.weighed if row.weighed is not None else row.stamped
-    return BoxWeight(row.number, row.box, mass, row.mass_uncertainty if known else None, row.stamped)
-
-
-@dataclass(frozen=True)
-class Rule:
-    """A rule or tape, and its expanded uncertainty in m."""
-
-    number: str
-    uncertainty: float
-
-
-def rules(reader: Reader) -> tuple[Rule, ...]:
-    """What lengths are measured with, the best first."""
-    rows = reader.rows(
-        "SELECT number, length_uncertainty FROM gear WHERE kind = 'length' AND NOT removed AND length_uncertainty > 0 "
-        "ORDER BY length_uncertainty"
-    )
-    return tuple(Rule(r.number, r.length_uncertainty) for r in rows)
-
-
-def gravity(reader: Reader) -> tuple[float, float]:
-    """Gravity in m/s² where the shop stands, and its expanded uncertainty; standard gravity where nobody said."""
-    row = reader.row("SELECT latitude, elevation FROM shop ORDER BY id LIMIT 1")
-    if row is None or row.latitude is None:
-        return STANDARD_GRAVITY, ANYWHERE
-    return local_gravity(row.latitude, row.elevation or 0.0), AT_A_PLACE
-
-
-MOST_WAYS = 3
-
-
-def must_hang_at_the_mark(tool: ToolFacts) -> bool:
-    """Whether a tool trips about a pin and nobody said where it is: then only the grip mark is right."""
-    return tool.mechanism in (Mechanism.CLICK, Mechanism.BREAK_OVER, Mechanism.PRESET) and not tool.pivot
-
-
-def aim_for(tool: ToolFacts, target: float) -> float:
-    """The torque to hang for a target, in N·m: at the ends of a setting tool's scale a little inside, so that settings on
-    both sides of where it trips can be tried."""
-    if not tool.kind.is_setting or tool.kind.is_fixed:
-        return target
-    if not tool.kind.resolution:
-        return target
-    high = (tool.kind.maximum - tool.kind.resolution) / (1 + AROUND)
-    low = ((tool.kind.minimum or 0.0) + tool.kind.resolution) / (1 - AROUND)
-    within = BESIDE * 0.9
-    return min(max(target, min(low, target * (1 + within))), max(high, target * (1 - within)))
-
-
-AROUND = 0.04
-"""How far a tool's trip may lie from what hangs and still be found within its scale, beside a graduation."""
-
-
-ROOM_TO_WALK = 0.92
-"""Of the lever: a hook that is to be moved outwards as well does not begin further out."""
-
-
-def ways(
-    facts: LeverFacts,
-    weights: tuple[BoxWeight, ...],
-    target: float,
-    *,
-    at_the_mark: bool = False,
-    to_walk: bool = False,
-) -> tuple[HungAt, ...]:
-    """What to hang where for a target, the best first: weighed weights before stamps, few before many. ``at_the_mark``:
-    nowhere but there, and then near the target only; ``to_walk``: with room to move outwards. Raises InputRefused where the
-    own weight makes the torque already."""
-    if facts.grip is None:
-        return ()
-    furthest = facts.grip * (ROOM_TO_WALK if to_walk else 1.0)
-    nearest = max(LEAST_ARM * facts.grip, facts.pivot + 0.05)
-    if at_the_mark:
-        nearest, furthest = facts.grip * (1 - BESIDE * 0.9), facts.grip * (1 + BESIDE * 0.9)
-    found: list[Stack] = []
-    sure = [w for w in weights if w.uncertainty is not None]
-    for masses in (sure, weights):
-        found = list(stacks([w.mass for w in masses], target, facts.place, nearest, furthest))
-        if found:
-            hooks = [facts.grip if at_the_mark else s.hook for s in found]
-            made = [
-                HungAt(target, tuple(masses[i].hung for i in s.weights), hook)
-                for s, hook in zip(found, hooks, strict=True)
-            ]
-            made.sort(key=lambda h: (len(h.weights), facts.worth(h)))
-            return tuple(made[:MOST_WAYS])
-    return ()
-
-
-def shortcuts(facts: LeverFacts, hung: HungAt, stamped: dict[str, float]) -> tuple[tuple[str, float], ...]:
-    """What shortcuts would make of the torque, as fractions of it: computed instead of what really pulls."""
-    torque = facts.torque(hung)
-
-    def off(other: LeverFacts, hang: HungAt) -> float:
-        return other.torque(hang) / torque - 1
-
-    found = [
-        ("rounding gravity to 10", off(replace(facts, gravity=10.0), hung)),
-        ("forgetting the tool's own weight", off(replace(facts, own_mass=0.0, head=None), hung)),
-        ("a lever 5° off level, unseen", 1 / math.cos(math.radians(5.0)) - 1),
-    ]
-    if facts.pivot and facts.grip is not None and abs(hung.hook - facts.grip) > 0.002:
-        found.append(("taking mass times length, hung off the grip mark", facts.made(hung).torque / torque - 1))
-    believed = replace(hung, weights=tuple(replace(w, mass=stamped.get(w.number, w.mass)) for w in hung.weights))
-    if abs(believed.mass - hung.mass) > 1e-6:
-        found.append(("believing the stamps", off(facts, believed)))
-    return tuple(found)
-
-
-def lever_for(tool: ToolFacts, where: tuple[float, float]) -> LeverFacts:
-    """A set-up for a tool with nothing hung yet: what the register knows of it."""
-    return LeverFacts(
-        (),
-        tool.own_mass or 0.0,
-        tool.own_centre or 0.0,
-        tool.lever,
-        tool.pivot,
-        gravity=where[0],
-        gravity_uncertainty=where[1],
-    )
 
 
 def torque_words(facts: LeverFacts, hung: HungAt, unit: Unit) -> str:

@@ -12,9 +12,10 @@ from reckoner.core.verdict import PointInput, verdict
 from reckoner.formats.rulesets import shipped
 from reckoner.meters.tries import SimulatedTries
 from reckoner.meters.wrench import Truth
-from reckoner.shop import hanging
+from reckoner.shop import firstsum
 from reckoner.shop.acts import ShopRefused
-from reckoner.shop.hanging import BoxWeight, HungAt, HungWeight, Levelled, LeverFacts
+from reckoner.shop.box import BoxWeight
+from reckoner.shop.hanging import HungAt, HungWeight, Levelled, LeverFacts
 from reckoner.shop.procedures.base import Seen
 from reckoner.shop.procedures.matching import MATCHING, at_rung, ladders, matched, next_rung, rung_detail
 from reckoner.shop.procedures.tries import Finding
@@ -43,7 +44,7 @@ def hung_for(finding, target):
     """The best of what the box has for a target."""
     if finding is Finding.WEIGHTS:
         return ladders(LEVER, BOX, target, WRENCH.kind.maximum, at_the_mark=False)[0]
-    return replace(hanging.ways(LEVER, BOX, target, to_walk=finding is Finding.HOOK)[0], target=target)
+    return replace(firstsum.ways(LEVER, BOX, target, to_walk=finding is Finding.HOOK)[0], target=target)
 
 
 def series_of(finding, target, simulated, off, wanted):
@@ -87,7 +88,7 @@ def test_a_tool_is_found_by_adding_weights_and_what_the_last_step_leaves_open_co
     with demo.session() as session:
         run = looked_over(session, opening.open_run(session, tool_id(demo, "HC-0125"), act), act)
         lever = replace(
-            hanging.lever_for(run.tool, (9.80665, 0.002)), own_mass=0.52, own_centre=0.09, length=0.0003,
+            firstsum.lever_for(run.tool, (9.80665, 0.002)), own_mass=0.52, own_centre=0.09, length=0.0003,
             own_centre_uncertainty=0.001, levelled=Levelled.LEVEL,
         )  # fmt: skip
         points = tuple(ladders(lever, BOX, s.target, run.tool.kind.maximum, at_the_mark=False)[0] for s in run.found)

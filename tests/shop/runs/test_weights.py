@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 
 from reckoner.core.kinds import Direction, ToolKind, ToolType
 from reckoner.core.states import State
-from reckoner.shop import hanging
+from reckoner.shop import box, firstsum, leverworth
 from reckoner.shop.acts import ShopRefused
 from reckoner.shop.hanging import HungAt, HungWeight, Levelled, LeverFacts
 from reckoner.shop.people import people
@@ -39,11 +39,11 @@ def set_up(session, number, demo, act):
     run = looked_over(session, opening.open_run(session, tool_id(demo, number), act), act)
     reader = reader_of(session)
     lever = replace(
-        hanging.lever_for(run.tool, hanging.gravity(reader)),
+        firstsum.lever_for(run.tool, box.gravity(reader)),
         own_mass=0.52, own_centre=0.09, length=0.0003, own_centre_uncertainty=0.001, levelled=Levelled.LEVEL,
     )  # fmt: skip
-    box = hanging.box(reader)
-    points = hung(lever, run, box)
+    weights = box.box(reader)
+    points = hung(lever, run, weights)
     run = setting_up.hang(session, run.id, replace(lever, points=points), act)
     run = setting_up.record_room(session, run.id, 21.5, 0.46, "", act)
     while run.step is Step.EXERCISE:
@@ -51,10 +51,11 @@ def set_up(session, number, demo, act):
     return run
 
 
-def hung(lever, run, box):
+def hung(lever, run, weights):
     """The best way for each point, made for what is aimed at."""
     return tuple(
-        replace(hanging.ways(lever, box, hanging.aim_for(run.tool, s.target))[0], target=s.target) for s in run.found
+        replace(firstsum.ways(lever, weights, firstsum.aim_for(run.tool, s.target))[0], target=s.target)
+        for s in run.found
     )
 
 
@@ -98,11 +99,11 @@ def test_a_run_with_weights_finds_what_the_tool_does_and_is_recomputed(demo, act
 def test_of_the_ways_to_hang_it_the_surest_of_the_fewest_weights_comes_first(demo, act):
     with demo.session() as session:
         run = looked_over(session, opening.open_run(session, tool_id(demo, "HC-0125"), act), act)
-        lever = replace(hanging.lever_for(run.tool, (9.80665, 0.026)), own_mass=0.52, own_centre=0.09)
-        box = hanging.box(reader_of(session))
+        lever = replace(firstsum.lever_for(run.tool, (9.80665, 0.026)), own_mass=0.52, own_centre=0.09)
+        weights = box.box(reader_of(session))
         for target in (5.2, 15.0, 24.0):
-            found = hanging.ways(lever, box, target)
-            assert 1 <= len(found) <= hanging.MOST_WAYS
+            found = firstsum.ways(lever, weights, target)
+            assert 1 <= len(found) <= firstsum.MOST_WAYS
             keys = [(len(way.weights), lever.worth(way)) for way in found]
             assert keys == sorted(keys)
             assert all(lever.torque(way) == pytest.approx(target, rel=0.01) for way in found)
@@ -112,10 +113,8 @@ def test_of_the_ways_to_hang_it_the_surest_of_the_fewest_weights_comes_first(dem
 def test_a_stamp_alone_makes_it_a_shop_check(demo, act):
     with demo.session() as session:
         run = looked_over(session, opening.open_run(session, tool_id(demo, "HC-0125"), act), act)
-        lever = replace(hanging.lever_for(run.tool, (9.80665, 0.026)), own_mass=0.52, own_centre=0.09)
-        believed = tuple(
-            replace(w, uncertainty=None, mass=w.stamped) for w in hanging.box(reader_of(session)) if w.stamped
-        )
+        lever = replace(firstsum.lever_for(run.tool, (9.80665, 0.026)), own_mass=0.52, own_centre=0.09)
+        believed = tuple(replace(w, uncertainty=None, mass=w.stamped) for w in box.box(reader_of(session)) if w.stamped)
         points = hung(lever, run, believed)
         run = setting_up.hang(session, run.id, replace(lever, points=points), act)
         assert judged(run).distrust is Distrust.UNPROVEN
@@ -135,7 +134,7 @@ def test_what_hangs_is_worth_what_it_is_worth_and_shortcuts_are_told():
     )  # fmt: skip
     assert lever.torque(hung) == pytest.approx(51.916, abs=5e-4)
     assert lever.worth(hung) * lever.torque(hung) / 2 == pytest.approx(0.0623, abs=1e-4)
-    told = dict(hanging.shortcuts(lever, hung, {"W": 12.5}))
+    told = dict(leverworth.shortcuts(lever, hung, {"W": 12.5}))
     assert told["rounding gravity to 10"] == pytest.approx(0.0202, abs=1e-4)
     assert told["forgetting the tool's own weight"] == pytest.approx(-2.5142 / 51.916, abs=1e-4)
     assert told["a lever 5° off level, unseen"] == pytest.approx(0.0038, abs=1e-4)
@@ -143,12 +142,12 @@ def test_what_hangs_is_worth_what_it_is_worth_and_shortcuts_are_told():
     assert "taking mass times length, hung off the grip mark" not in told
     pinned = replace(lever, pivot=0.03)
     away = replace(hung, hook=0.305)
-    plain = dict(hanging.shortcuts(pinned, away, {}))["taking mass times length, hung off the grip mark"]
+    plain = dict(leverworth.shortcuts(pinned, away, {}))["taking mass times length, hung off the grip mark"]
     assert plain == pytest.approx(pinned.made(away).torque / pinned.torque(away) - 1)
     assert plain > 0.02
     weighed = replace(pinned, head=0.3)
-    assert dict(hanging.shortcuts(weighed, away, {}))["forgetting the tool's own weight"] < 0
-    said = hanging.biggest_share(lever, hung)
+    assert dict(leverworth.shortcuts(weighed, away, {}))["forgetting the tool's own weight"] < 0
+    said = leverworth.biggest_share(lever, hung)
     assert said.startswith("The length to the hook is ")
     assert "measure it with a finer rule; half as unsure, W goes from 0.24" in said.replace("\u202f", " ")
 
@@ -174,9 +173,9 @@ def test_what_hangs_is_worth_what_it_is_worth_and_shortcuts_are_told():
 def test_what_cannot_hang_so_is_refused_in_words(demo, act, change, why):
     with demo.session() as session:
         run = looked_over(session, opening.open_run(session, tool_id(demo, "HC-0125"), act), act)
-        lever = replace(hanging.lever_for(run.tool, (9.80665, 0.026)), own_mass=0.52, own_centre=0.09)
-        box = hanging.box(reader_of(session))
-        lever = replace(lever, points=tuple(hanging.ways(lever, box, s.target)[0] for s in run.found))
+        lever = replace(firstsum.lever_for(run.tool, (9.80665, 0.026)), own_mass=0.52, own_centre=0.09)
+        weights = box.box(reader_of(session))
+        lever = replace(lever, points=tuple(firstsum.ways(lever, weights, s.target)[0] for s in run.found))
         with pytest.raises(ShopRefused, match=why):
             setting_up.hang(session, run.id, change(lever), act)
         assert run.reference is None
@@ -254,9 +253,9 @@ def test_a_preset_tool_keeps_its_setting_and_the_weight_walks(demo, act):
         model = session.get_one(Tool, tool_id(demo, "HC-0114")).model_id
         edit(session, RegisterKind.MODEL, model, {"lever_length": 0.33, "pivot_offset": 0.025}, act)
         run = looked_over(session, opening.open_run(session, tool_id(demo, "HC-0114"), act), act)
-        lever = replace(hanging.lever_for(run.tool, (9.80665, 0.002)), own_mass=0.9, own_centre=0.14, length=0.0003)
+        lever = replace(firstsum.lever_for(run.tool, (9.80665, 0.002)), own_mass=0.9, own_centre=0.14, length=0.0003)
         run = setting_up.hang(
-            session, run.id, replace(lever, points=hung(lever, run, hanging.box(reader_of(session)))), act
+            session, run.id, replace(lever, points=hung(lever, run, box.box(reader_of(session)))), act
         )
         run = setting_up.record_room(session, run.id, 21.5, 0.46, "", act)
         while run.step is Step.EXERCISE:

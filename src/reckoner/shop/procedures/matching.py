@@ -13,7 +13,8 @@ from itertools import pairwise
 from reckoner.core.plan import mass_at
 from reckoner.core.stack import HEAVIEST, ladder
 from reckoner.shop.acts import ShopRefused
-from reckoner.shop.hanging import BoxWeight, HungAt, LeverFacts
+from reckoner.shop.box import BoxWeight
+from reckoner.shop.hanging import HungAt, LeverFacts
 from reckoner.shop.procedures.base import Seen
 from reckoner.shop.procedures.tries import Asked, Finding, Tries, Varied, of_detail, paired
 from reckoner.shop.runs.records import ObservationState, Pair, SeriesState

@@ -9,7 +9,8 @@ import json
 from dataclasses import replace
 
 from reckoner.shop.acts import ShopRefused
-from reckoner.shop.hanging import LEAST_ARM, HungAt, LeverFacts
+from reckoner.shop.firstsum import LEAST_ARM
+from reckoner.shop.hanging import HungAt, LeverFacts
 from reckoner.shop.procedures.base import Seen
 from reckoner.shop.procedures.tries import Asked, Finding, Tries, Varied, of_detail, paired
 from reckoner.shop.runs.records import ObservationState, Pair, SeriesState

@@ -13,7 +13,8 @@ from typing import TYPE_CHECKING
 from reckoner.core.reference import ReferenceAtPoint
 from reckoner.shop.acts import ShopRefused
 from reckoner.shop.facts import ReferenceFacts
-from reckoner.shop.hanging import HungAt, LeverFacts, must_hang_at_the_mark
+from reckoner.shop.firstsum import must_hang_at_the_mark
+from reckoner.shop.hanging import HungAt, LeverFacts
 from reckoner.shop.procedures.base import Caution, Seen
 from reckoner.shop.procedures.bracketing import Bracketing
 from reckoner.shop.procedures.matching import MATCHING

@@ -11,7 +11,7 @@ from reckoner.core.printing import fixed, number, percent, quantity, reading_dec
 from reckoner.core.rules import Coverage, Rule
 from reckoner.core.verdict import PointResult, Verdict
 from reckoner.shop.facts import ReferenceFacts
-from reckoner.shop.hanging import SHARE_WORDS
+from reckoner.shop.leverworth import SHARE_WORDS
 from reckoner.shop.limits import limit_words
 from reckoner.shop.toolfacts import ToolFacts
 from reckoner.shop.wording import COMPONENT_WORDS, rule_words

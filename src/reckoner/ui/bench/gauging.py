@@ -5,8 +5,8 @@ from __future__ import annotations
 from reckoner.core.printing import percent, quantity
 from reckoner.core.units import Kind
 from reckoner.shop.acts import ShopRefused
+from reckoner.shop.firstsum import must_hang_at_the_mark
 from reckoner.shop.gauging import NEWTON, Gauge, PullFacts, Squared, check_pull
-from reckoner.shop.hanging import must_hang_at_the_mark
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.wording import settable
 from reckoner.ui.bench.leversheet import KG, MM, ONLY_AT_THE_MARK, LeverSheet, Means, named

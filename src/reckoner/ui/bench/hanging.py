@@ -8,9 +8,10 @@ from reckoner.core.errors import InputRefused
 from reckoner.core.printing import percent, quantity
 from reckoner.core.stack import HEAVIEST
 from reckoner.core.units import N_M, Kind
-from reckoner.shop import hanging
+from reckoner.shop import firstsum, hanging, leverworth
 from reckoner.shop.acts import ShopRefused
-from reckoner.shop.hanging import Anchor, BoxWeight, HungAt, Levelled, LeverFacts
+from reckoner.shop.box import BoxWeight
+from reckoner.shop.hanging import Anchor, HungAt, Levelled, LeverFacts
 from reckoner.shop.procedures.matching import MATCHING, ladders
 from reckoner.shop.procedures.tries import Finding
 from reckoner.shop.procedures.weights import possible, wants_a_step, with_step
@@ -153,7 +154,7 @@ class HangingSheet(LeverSheet):
             words = settable(run.tool.kind, min(open_points), run.tool.unit)
             if self.way is Finding.WEIGHTS:
                 return _too_few(run.tool, words)
-            where = " at the grip mark" if hanging.must_hang_at_the_mark(run.tool) else ""
+            where = " at the grip mark" if firstsum.must_hang_at_the_mark(run.tool) else ""
             pin = "; or say on its model where its pin is, and they can hang anywhere" if where else ""
             return (
                 f"{words} cannot be made with these weights{where}, and at most {quantity(HEAVIEST, KG)} that one person "
@@ -176,7 +177,7 @@ class HangingSheet(LeverSheet):
             self._look()
             return
         bare = replace(
-            hanging.lever_for(tool, self._means.gravity),
+            firstsum.lever_for(tool, self._means.gravity),
             grip=grip,
             own_mass=mass,
             own_centre=centre,
@@ -226,7 +227,7 @@ class HangingSheet(LeverSheet):
     def _moved(self, part: Part, metres: float) -> None:
         if part is Part.BALANCE:
             self.own_centre.line.setText(quantity(metres, MM))
-        elif self._run is not None and hanging.must_hang_at_the_mark(self._run.tool):
+        elif self._run is not None and firstsum.must_hang_at_the_mark(self._run.tool):
             self.most.setText(ONLY_AT_THE_MARK)
         elif (hung := self._chosen.get(self.target)) is not None:
             self._hang(replace(hung, hook=metres))
@@ -282,11 +283,11 @@ class HangingSheet(LeverSheet):
         else:
             verdict = f"too unsure to decide ±{percent(limit, 1)}: that wants {percent(allowed, 2)}"
         self.worth.setText(f"{makes}: {verdict}.{_steps(lever, hung, run.tool)}{self._elsewhere(run, lever)}")
-        self.most.setText(hanging.biggest_share(lever, hung))
+        self.most.setText(leverworth.biggest_share(lever, hung))
         stamps = {w.number: w.stamped for w in self._means.box if w.stamped is not None}
         told = "; ".join(
             f"{words} {percent(off, 1, sign=True)}, {percent(abs(off) / limit, 0)} of the limit"
-            for words, off in hanging.shortcuts(lever, hung, stamps)
+            for words, off in leverworth.shortcuts(lever, hung, stamps)
         )
         self.short.setText(f"What shortcuts would make of it: {told}.")
 
@@ -295,16 +296,16 @@ def _ways(
     lever: LeverFacts, tool: ToolFacts, box: tuple[BoxWeight, ...], target: float, way: Finding
 ) -> tuple[HungAt, ...]:
     """What to hang for a target: made for the torque that is aimed at, and kept under the target."""
-    at_the_mark, aim = hanging.must_hang_at_the_mark(tool), hanging.aim_for(tool, target)
+    at_the_mark, aim = firstsum.must_hang_at_the_mark(tool), firstsum.aim_for(tool, target)
     if way is Finding.WEIGHTS:
-        return ladders(lever, box, target, tool.kind.maximum, at_the_mark=at_the_mark)[: hanging.MOST_WAYS]
-    found = hanging.ways(lever, box, aim, at_the_mark=at_the_mark, to_walk=way is Finding.HOOK)
+        return ladders(lever, box, target, tool.kind.maximum, at_the_mark=at_the_mark)[: firstsum.MOST_WAYS]
+    found = firstsum.ways(lever, box, aim, at_the_mark=at_the_mark, to_walk=way is Finding.HOOK)
     return tuple(replace(hung, target=target) for hung in found)
 
 
 def _too_few(tool: ToolFacts, point: str) -> str:
     """Why weights cannot be added at a point, and what could be varied instead."""
-    only = hanging.must_hang_at_the_mark(tool)
+    only = firstsum.must_hang_at_the_mark(tool)
     where = " at the grip mark" if only else ""
     more = " Or say on its model where its pin is, and the hook can be varied." if only else " Or vary something else."
     return f"There are too few small weights to find {point} by adding them{where}: add some to the register.{more}"

@@ -10,9 +10,9 @@ from PyQt6.QtWidgets import QWidget
 from reckoner.core.errors import InputRefused
 from reckoner.core.printing import number, quantity
 from reckoner.core.units import Kind, unit_named
-from reckoner.shop import hanging
+from reckoner.shop import box, hanging
+from reckoner.shop.box import BoxWeight, Rule
 from reckoner.shop.gauging import Gauge, gauges
-from reckoner.shop.hanging import BoxWeight, Rule
 from reckoner.shop.runs.state import RunState
 from reckoner.store.reader import Reader
 from reckoner.ui.layout import row
@@ -41,7 +41,7 @@ class Means:
 
 def means(reader: Reader) -> Means:
     """Read at the register."""
-    return Means(hanging.box(reader), gauges(reader), hanging.rules(reader), hanging.gravity(reader))
+    return Means(box.box(reader), gauges(reader), box.rules(reader), box.gravity(reader))
 
 
 def named(theme: Theme, words: str, chips: Chips) -> QWidget:

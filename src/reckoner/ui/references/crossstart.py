@@ -11,10 +11,10 @@ from reckoner.core.entry import read_list
 from reckoner.core.errors import InputRefused, Refused
 from reckoner.core.printing import number, percent, quantity
 from reckoner.core.units import N_M, Kind, Unit
-from reckoner.shop import crossruns, hanging
+from reckoner.shop import box, crossruns, hanging
+from reckoner.shop.box import BoxWeight, Rule
 from reckoner.shop.crossruns import CrossState, Other
 from reckoner.shop.facts import ReferenceFacts
-from reckoner.shop.hanging import BoxWeight, Rule
 from reckoner.shop.procedures import Caution
 from reckoner.store.reader import reader_of
 from reckoner.ui.bench.leversheet import MM, NO_RULE, named
@@ -94,9 +94,9 @@ class CrossStart(QWidget):
         self._around.work.ask(
             lambda session: Known(
                 crossruns.others(session, facts.id, today),
-                hanging.box(reader_of(session)),
-                hanging.rules(reader_of(session)),
-                hanging.gravity(reader_of(session)),
+                box.box(reader_of(session)),
+                box.rules(reader_of(session)),
+                box.gravity(reader_of(session)),
             ),
             self._show,
         )

@@ -1,0 +1,60 @@
+"""What counts in the uncertainty of what hangs on a lever, what would improve it, and what shortcuts would make of it."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import replace
+
+from reckoner.core.printing import percent
+from reckoner.shop.hanging import HungAt, K, LeverFacts
+
+SHARE_WORDS = {
+    "mass": "the mass of what hangs",
+    "length": "the length to the hook",
+    "gravity": "local gravity",
+    "incline": "the lever's level",
+    "own_torque": "the tool's own weight",
+    "head_mass": "the head, which does not swing and was not weighed",
+}
+
+BETTER = {
+    "mass": "weigh them on a better scale",
+    "length": "measure it with a finer rule",
+    "gravity": "say under Tools, Shop where the shop stands",
+    "incline": "use a level instead of the eye",
+    "own_torque": "balance it on an edge more carefully, and weigh it",
+    "head_mass": "weigh the head",
+}
+
+
+def biggest_share(facts: LeverFacts, hung: HungAt) -> str:
+    """What counts most in the uncertainty, and what it would be without half of it, with what to do."""
+    shares = facts.shares(hung)
+    name, most = shares[0]
+    rest = math.sqrt(sum(share**2 for _, share in shares[1:]))
+    now, then = math.hypot(most, rest), math.hypot(most / 2, rest)
+    part = most**2 / now**2 if now else 0.0
+    torque = facts.torque(hung)
+    what = f"{SHARE_WORDS[name][:1].upper()}{SHARE_WORDS[name][1:]}"
+    now_w, then_w = percent(K * now / torque, 2), percent(K * then / torque, 2)
+    return f"{what} is {percent(part, 0)} of it: {BETTER[name]}; half as unsure, W goes from {now_w} to {then_w}."
+
+
+def shortcuts(facts: LeverFacts, hung: HungAt, stamped: dict[str, float]) -> tuple[tuple[str, float], ...]:
+    """What shortcuts would make of the torque, as fractions of it: computed instead of what really pulls."""
+    torque = facts.torque(hung)
+
+    def off(other: LeverFacts, hang: HungAt) -> float:
+        return other.torque(hang) / torque - 1
+
+    found = [
+        ("rounding gravity to 10", off(replace(facts, gravity=10.0), hung)),
+        ("forgetting the tool's own weight", off(replace(facts, own_mass=0.0, head=None), hung)),
+        ("a lever 5° off level, unseen", 1 / math.cos(math.radians(5.0)) - 1),
+    ]
+    if facts.pivot and facts.grip is not None and abs(hung.hook - facts.grip) > 0.002:
+        found.append(("taking mass times length, hung off the grip mark", facts.made(hung).torque / torque - 1))
+    believed = replace(hung, weights=tuple(replace(w, mass=stamped.get(w.number, w.mass)) for w in hung.weights))
+    if abs(believed.mass - hung.mass) > 1e-6:
+        found.append(("believing the stamps", off(facts, believed)))
+    return tuple(found)
