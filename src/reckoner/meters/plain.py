@@ -2,7 +2,7 @@
 
 Its link is written ``plain:URL``, with options after a question mark: ``plain:/dev/ttyUSB0?baud=9600&unit=lbf.ft&pattern=…``.
 The pattern is a regular expression for a whole line, with a group ``value`` and, where the meter writes one, one called
-``unit``.
+``unit``. A unit of force or mass makes it the link of a force gauge or hanging scale: its values are N or kg then.
 
 Such a meter cannot say whether it sends one value a pull or whatever it measures. So a value counts when it stands alone
 (``Singles``), and a run of values that differ is told and not taken.
@@ -146,7 +146,17 @@ class PlainPlan:
             raise InputRefused("link", link, f'the pattern "{pattern}" is not a regular expression: {fault}') from None
         if pattern and "value" not in compiled.groupindex:
             raise InputRefused("link", link, f'the pattern "{pattern}" has no group (?P<value>…)')
-        return cls(url, int(baud), unit_named(options.get("unit", "N.m"), Kind.TORQUE, "link"), pattern)
+        return cls(url, int(baud), _unit_of(options.get("unit", "N.m")), pattern)
+
+
+def _unit_of(spelling: str) -> Unit:
+    """A unit of torque; or of force or mass, for a force gauge. Raises InputRefused."""
+    for kind in (Kind.FORCE, Kind.MASS):
+        try:
+            return unit_named(spelling, kind, "link")
+        except InputRefused:
+            continue
+    return unit_named(spelling, Kind.TORQUE, "link")
 
 
 class PlainLink:
@@ -199,7 +209,7 @@ class PlainLink:
             shut(self._port)
 
     def _line(self, text: str) -> Iterator[Event]:
-        found = read_line(text) if self._pattern is None else self._picked(text)
+        found = read_line(text, self.plan.unit.kind) if self._pattern is None else self._picked(text)
         if isinstance(found, NotUnderstood):
             yield from self._unread(text, found)
             return
@@ -254,9 +264,9 @@ class PlainLink:
         value, step = number
         try:
             spelling = match.groupdict().get("unit")
-            unit = unit_named(spelling, Kind.TORQUE) if spelling else None
+            unit = unit_named(spelling, self.plan.unit.kind) if spelling else None
         except InputRefused as refusal:
             return NotUnderstood(refusal.reason)
-        if abs(value) > LIMITS[Kind.TORQUE]:
-            return NotUnderstood(f'its "{match["value"]}" is out of reason for a torque')
+        if abs(value) > LIMITS[self.plan.unit.kind]:
+            return NotUnderstood(f'its "{match["value"]}" is out of reason for a {self.plan.unit.kind.value}')
         return Said(value, unit, step)

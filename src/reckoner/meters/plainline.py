@@ -49,11 +49,14 @@ class NotUnderstood:
     why: str
 
 
-def read_line(text: str) -> Said | NotUnderstood:
-    """What a line says. Never raises, and never says a number that could be another.
+def read_line(text: str, kind: Kind = Kind.TORQUE) -> Said | NotUnderstood:
+    """What a line says of a torque, or a force or a mass where that is the ``kind`` asked for. Never raises, and never says a
+    number that could be another.
 
     >>> read_line("#3 12.5 Nm").value, read_line(".523 N.m").value, read_line("2026-11-24 10:02 45.6 Nm").value
     (12.5, 0.523, 45.6)
+    >>> read_line("GS 12.34 kg", Kind.MASS).value
+    12.34
     >>> read_line("1 234.5 Nm").why
     'its "1 234.5" can be one number or two'
     """
@@ -64,12 +67,12 @@ def read_line(text: str) -> Said | NotUnderstood:
     torques = []
     past = 0
     for match in numbers:
-        found = _unit_beside(left, match, past)
+        found = _unit_beside(left, match, past, kind)
         if found is not None:
             torques.append((match, found[0]))
             past = found[1]
     if len(torques) > 1:
-        return NotUnderstood("it holds more than one torque")
+        return NotUnderstood(f"it holds more than one {kind.value}")
     if torques:
         match, unit = torques[0]
         before = [other for other in numbers if other.end() <= match.start()]
@@ -79,35 +82,35 @@ def read_line(text: str) -> Said | NotUnderstood:
             and _may_group(before[-1].group(), match.group())
         ):
             return NotUnderstood(f'its "{left[before[-1].start() : match.end()].strip()}" can be one number or two')
-        return _said(match.group(), unit, several=left.count(",") > match.group().rstrip(".,").count(","))
+        return _said(match.group(), unit, kind, several=left.count(",") > match.group().rstrip(".,").count(","))
     if len(numbers) > 1:
-        return NotUnderstood("it holds more than one number, and no unit of torque beside one")
+        return NotUnderstood(f"it holds more than one number, and no unit of {kind.value} beside one")
     rest = (left[: numbers[0].start()] + " " + left[numbers[0].end() :]).replace(";", " ").replace("|", " ").split()
     if unknown := next((word for word in rest if word.strip(".:,").casefold() not in STATUS), None):
-        return NotUnderstood(f'its "{unknown}" is no unit of torque')
-    return _said(numbers[0].group(), None, several=False)
+        return NotUnderstood(f'its "{unknown}" is no unit of {kind.value}')
+    return _said(numbers[0].group(), None, kind, several=False)
 
 
-def _unit_beside(text: str, number: re.Match[str], past: int) -> tuple[Unit, int] | None:
+def _unit_beside(text: str, number: re.Match[str], past: int, kind: Kind) -> tuple[Unit, int] | None:
     """The unit of torque that stands right after a number, or else right before it and after ``past``, up to where another
     number has its own; and where it ends."""
     after = _UNIT_AFTER.match(text, number.end())
     if after is not None and text[after.end() :].lstrip()[:1] == "/":  # N·m a degree, or a second
         return None
-    if after is not None and (unit := _longest(after.group(1))) is not None:
+    if after is not None and (unit := _longest(after.group(1), kind)) is not None:
         return unit, after.end()
     before = _UNIT_BEFORE.search(text[: number.start()], past)
-    unit = None if before is None else _longest(before.group(1), last=True)
+    unit = None if before is None else _longest(before.group(1), kind, last=True)
     return None if unit is None else (unit, number.end())
 
 
-def _longest(words: str, *, last: bool = False) -> Unit | None:
+def _longest(words: str, kind: Kind, *, last: bool = False) -> Unit | None:
     """The unit that the most of ``words`` name, from their beginning, or from their end for the ``last`` ones."""
     parts = re.findall(rf"[ .·•⋅\-*]?{_WORD}", words)
     for count in range(len(parts), 0, -1):
         spelling = "".join(parts[-count:] if last else parts[:count]).strip(" .")
         try:
-            return unit_named(spelling, Kind.TORQUE)
+            return unit_named(spelling, kind)
         except InputRefused:
             continue
     return None
@@ -118,14 +121,14 @@ def _may_group(before: str, number: str) -> bool:
     return re.fullmatch(r"[-+−]?\s?\d{1,3}", before) is not None and re.match(r"\d{3}(?!\d)", number) is not None
 
 
-def _said(digits: str, unit: Unit | None, *, several: bool) -> Said | NotUnderstood:
+def _said(digits: str, unit: Unit | None, kind: Kind, *, several: bool) -> Said | NotUnderstood:
     """The number in ``digits``; ``several``: the line has other commas, which may divide its columns."""
     found = number_in(digits, divided=several)
     if found is None:
         return NotUnderstood(f'its "{digits.strip()}" can be read two ways')
     value, step = found
-    if abs(value) * (unit.size if unit else 1.0) > LIMITS[Kind.TORQUE]:
-        return NotUnderstood(f'its "{digits.strip()}" is out of reason for a torque')
+    if abs(value) * (unit.size if unit else 1.0) > LIMITS[kind]:
+        return NotUnderstood(f'its "{digits.strip()}" is out of reason for a {kind.value}')
     return Said(value, unit, step)
 
 

@@ -45,6 +45,23 @@ def _weight(row: Any) -> BoxWeight:
 
 
 @dataclass(frozen=True)
+class WeighingScale:
+    """A scale, and its expanded uncertainty in kg."""
+
+    number: str
+    uncertainty: float
+
+
+def scales(reader: Reader) -> tuple[WeighingScale, ...]:
+    """What things are weighed on, the best first."""
+    rows = reader.rows(
+        "SELECT number, scale_uncertainty FROM gear WHERE kind = 'scale' AND NOT removed AND scale_uncertainty > 0 "
+        "ORDER BY scale_uncertainty"
+    )
+    return tuple(WeighingScale(r.number, r.scale_uncertainty) for r in rows)
+
+
+@dataclass(frozen=True)
 class Rule:
     """A rule or tape, and its expanded uncertainty in m."""
 

@@ -17,8 +17,11 @@ MOST_WAYS = 3
 
 
 def must_hang_at_the_mark(tool: ToolFacts) -> bool:
-    """Whether a tool trips about a pin and nobody said where it is: then only the grip mark is right."""
-    return tool.mechanism in (Mechanism.CLICK, Mechanism.BREAK_OVER, Mechanism.PRESET) and not tool.pivot
+    """Whether only the grip mark is right: a tool trips about a pin and nobody said where it is, or has a disc on its drive
+    instead of a lever."""
+    return tool.kind.is_screwdriver or (
+        tool.mechanism in (Mechanism.CLICK, Mechanism.BREAK_OVER, Mechanism.PRESET) and not tool.pivot
+    )
 
 
 def aim_for(tool: ToolFacts, target: float) -> float:

@@ -15,7 +15,7 @@ from reckoner.core.gauge import GaugeOnLever, Shows, force_shown
 from reckoner.core.pin import Pin
 from reckoner.core.printing import percent, quantity
 from reckoner.core.reference import ReferenceAtPoint
-from reckoner.core.units import Kind, unit_named
+from reckoner.core.units import Kind, Unit, unit_named
 from reckoner.shop.acts import ShopRefused
 from reckoner.shop.toolfacts import ToolFacts
 from reckoner.store.reader import Reader
@@ -26,10 +26,18 @@ class Squared(StrEnum):
 
     SQUARE = "square"
     EYE = "eye"
+    MEASURED = "measured"
 
 
-SQUARED: dict[Squared, float] = {Squared.SQUARE: math.radians(1.0), Squared.EYE: math.radians(5.0)}
-"""The most that the pull is off square, in rad."""
+SQUARED: dict[Squared, float] = {
+    Squared.SQUARE: math.radians(1.0),
+    Squared.EYE: math.radians(5.0),
+    Squared.MEASURED: math.radians(1.0),
+}
+"""The most that the pull is off square, or off the angle that was measured, in rad."""
+
+LEAST_ANGLE = math.radians(45.0)
+"""Between the pull and the lever: nearer in line, a degree counts too much."""
 
 CHECK_WITHIN = 0.01
 """How far a gauge may be off at a known weight beside its own uncertainty: both have to be read."""
@@ -56,7 +64,7 @@ class Gauge:
 @dataclass(frozen=True)
 class PullFacts:
     """A set-up with a gauge: SI, uncertainties expanded, k = 2. ``hook`` and ``grip`` from the drive's centre; ``check`` is a
-    known weight in kg that was hung on it, and what it showed, in kg."""
+    known weight in kg that was hung on it, and what it showed, in kg; ``angle`` between the pull and the lever, in rad."""
 
     gauge: Gauge
     hook: float
@@ -66,16 +74,21 @@ class PullFacts:
     gravity: float = 9.80665
     squared: Squared = Squared.EYE
     check: tuple[float, float] | None = None
+    angle: float = math.pi / 2
 
     @property
     def on_lever(self) -> GaugeOnLever:
         return GaugeOnLever(
             self.hook,
             self.gauge.uncertainty or 0.0,
+            angle_rad=self.angle,
             pin=Pin(self.pivot, self.grip) if self.pivot else Pin(),
             gravity=self.gravity,
             resolution=self.gauge.step,
             lever_uncertainty=self.length / 2,
+            angle_uncertainty_rad=0.0
+            if self.squared is not Squared.MEASURED
+            else SQUARED[self.squared] / math.sqrt(3.0),
         )
 
     @property
@@ -111,9 +124,17 @@ class PullFacts:
         except InputRefused:
             other = Kind.FORCE if self.gauge.reads_kg else Kind.MASS
             found = read(text, other, field="force")
-        force = force_shown(found.si, self.gauge.shows, self.gravity) if found.unit.kind is Kind.MASS else found.si
-        torque = self.torque(force)
-        return torque, f"understood: {quantity(found.si, found.unit)}, a pull of {quantity(force, NEWTON)}"
+        torque = self.torque_of(found.si, found.unit)
+        pulls = quantity(self.force_of(found.si, found.unit), NEWTON)
+        return torque, f"understood: {quantity(found.si, found.unit)}, a pull of {pulls}"
+
+    def force_of(self, shown: float, unit: Unit) -> float:
+        """The force in N behind what the gauge shows: N, or kg in a unit of mass. Raises InputRefused."""
+        return force_shown(shown, self.gauge.shows, self.gravity) if unit.kind is Kind.MASS else shown
+
+    def torque_of(self, shown: float, unit: Unit) -> float:
+        """The torque in N·m that it makes, likewise."""
+        return self.torque(self.force_of(shown, unit))
 
 
 def gauges(reader: Reader) -> tuple[Gauge, ...]:
@@ -142,6 +163,8 @@ def check_pull(pull: PullFacts, tool: ToolFacts, targets: tuple[float, ...]) -> 
         raise ShopRefused(f"The hook has to pull beyond the pin, which is {quantity(pull.pivot, mm)} from the drive.")
     if pull.hook > pull.grip * (1 + 1e-9):
         raise ShopRefused(f"The hook cannot pull beyond the grip mark at {quantity(pull.grip, mm)}.")
+    if not LEAST_ANGLE <= pull.angle <= math.pi - LEAST_ANGLE:
+        raise ShopRefused("Pull nearer to square: within 45° of it, or a degree that is off counts too much.")
     most = max(targets)
     force = pull.force_for(most)
     if force > pull.gauge.reaches * (1 + 1e-9):

@@ -48,10 +48,18 @@ class Levelled(StrEnum):
 
     LEVEL = "level"
     EYE = "eye"
+    MEASURED = "measured"
 
 
-LEVELLED: dict[Levelled, float] = {Levelled.LEVEL: math.radians(0.3), Levelled.EYE: math.radians(3.0)}
-"""The most that the lever is off level, in rad."""
+LEVELLED: dict[Levelled, float] = {
+    Levelled.LEVEL: math.radians(0.3),
+    Levelled.EYE: math.radians(3.0),
+    Levelled.MEASURED: math.radians(0.3),
+}
+"""The most that the lever is off level, or off the tilt that was measured, in rad."""
+
+MOST_TILT = math.radians(10.0)
+"""Further off level the rope slides and pulls askew."""
 
 
 @dataclass(frozen=True)
@@ -89,7 +97,9 @@ class LeverFacts:
 
     ``hanger`` is the mass of hook and rope, ``head`` what of the tool sits at the drive and does not swing (None: not
     weighed); ``length`` the uncertainty of each measured length; ``own_mass`` and ``own_centre`` the tool's own; ``pivot``
-    and ``grip`` from the drive's centre.
+    and ``grip`` from the drive's centre. ``own_torque`` is what the tool's own weight makes about the drive, where it was
+    taken from a scale or a meter instead. ``tilt`` is how far the lever is off level, in rad. On a ``disc`` of the radius
+    ``grip`` the rope hangs from the rim, and nothing else weighs in.
     """
 
     points: tuple[HungAt, ...]
@@ -107,6 +117,17 @@ class LeverFacts:
     gravity_uncertainty: float = ANYWHERE
     levelled: Levelled = Levelled.EYE
     anchor: Anchor = Anchor.VICE
+    own_torque: float | None = None
+    own_torque_uncertainty: float = 0.0
+    tilt: float = 0.0
+    disc: bool = False
+
+    @property
+    def own(self) -> OwnWeight:
+        """The tool's own weight about the drive."""
+        if self.own_torque is not None:
+            return OwnWeight(torque=self.own_torque)
+        return OwnWeight(self.own_mass, self.own_centre)
 
     @property
     def pin(self) -> Pin:
@@ -115,7 +136,7 @@ class LeverFacts:
     @property
     def place(self) -> Place:
         """Where torques are to be made, for the first sum."""
-        return Place(OwnWeight(self.own_mass, self.own_centre), self.pin, self.hanger, gravity=self.gravity)
+        return Place(self.own, self.pin, self.hanger, self.tilt, self.gravity)
 
     @property
     def proven(self) -> bool:
@@ -129,16 +150,19 @@ class LeverFacts:
     def made(self, hung: HungAt) -> DeadWeightTorque:
         """What it makes, with each input's share. Raises InputRefused for what cannot hang so."""
         masses = [*(w.uncertainty or 0.0 for w in hung.weights), self.hanger_uncertainty]
-        own = math.hypot(
-            self.own_mass * self.gravity * self.own_centre_uncertainty,
-            self.gravity * self.own_centre * self.own_mass_uncertainty,
-        )
+        own = self.own_torque_uncertainty
+        if self.own_torque is None:
+            own = math.hypot(
+                self.own_mass * self.gravity * self.own_centre_uncertainty,
+                self.gravity * self.own_centre * self.own_mass_uncertainty,
+            )
         hanging = Hanging(
             hung.mass,
             hung.hook,
             self.hanger,
             gravity=self.gravity,
-            own=OwnWeight(self.own_mass, self.own_centre),
+            tilt_rad=self.tilt,
+            own=self.own,
             pin=self.pin,
         )
         return dead_weight(
@@ -156,11 +180,13 @@ class LeverFacts:
         return self.made(hung).at_grip
 
     def shares(self, hung: HungAt) -> tuple[tuple[str, float], ...]:
-        """The standard uncertainty's shares in N·m at the grip mark, the largest first. Level is second order: a lever that
-        is level has no sensitivity to its tilt, and up to θ off it loses θ²/2 (a rectangle's standard deviation of
-        that)."""
-        made = self.made(hung)
-        tilt = made.at_grip * (1 - math.cos(LEVELLED[self.levelled])) / math.sqrt(3.0)
+        """The standard uncertainty's shares in N·m at the grip mark, the largest first. A lever that is level has no
+        sensitivity to its tilt, and up to δ off it loses 1 − cos δ; one at θ loses tan θ·sin δ more (of both a rectangle's
+        standard deviation)."""
+        made, off = self.made(hung), LEVELLED[self.levelled]
+        tilt = made.at_grip * (1 - math.cos(off) + math.tan(abs(self.tilt)) * math.sin(off)) / math.sqrt(3.0)
+        if self.disc:
+            tilt = 0.0
         found = [(name, share) for name, share in made.contributions_at_grip if name != "incline"]
         return tuple(sorted([*found, ("incline", tilt)], key=lambda pair: -abs(pair[1])))
 
@@ -192,6 +218,10 @@ LIGHTEST_TOOL, HEAVIEST_TOOL = 0.05, 50.0
 """kg that a torque tool weighs: less or more is a slip of the hand, or another unit."""
 SHORTEST_LEVER, LONGEST_LEVER = 0.05, 5.0
 """m from the drive to the grip mark, likewise."""
+SMALLEST_DISC, LARGEST_DISC = 0.01, 0.5
+"""m, the radius of a disc on a screwdriver's drive."""
+MOST_OWN = 200.0
+"""N·m that the heaviest tool makes by its own weight."""
 NEAREST_BALANCE = 0.05
 """Of the lever: a balance point nearer the drive is no balance point of a wrench."""
 
@@ -199,17 +229,25 @@ NEAREST_BALANCE = 0.05
 def amiss(lever: LeverFacts) -> tuple[str, str] | None:
     """The first of a lever's own figures that cannot be, by its name, and what to do about it; None when all can."""
     grip, mass = lever.grip, lever.own_mass
+    if lever.disc:
+        fine = grip is not None and SMALLEST_DISC <= grip <= LARGEST_DISC
+        return None if fine else ("grip", "That cannot be a disc's radius: measure it to the middle of the rope.")
+    by_torque = lever.own_torque is not None
     checks = (
+        ("tilt", abs(lever.tilt) <= MOST_TILT,
+         f"Bring it nearer to level, within {math.degrees(MOST_TILT):.0f}°: further off the rope slides and pulls askew."),
         ("grip", grip is None or SHORTEST_LEVER <= grip <= LONGEST_LEVER,
          "That cannot be a lever's length: measure it from the drive's centre to the grip mark, and give its unit."),
         ("grip", grip is None or lever.pivot < grip, "The grip mark lies beyond the pin; measure it again."),
-        ("own_mass", mass > 0, WEIGH_IT),
-        ("own_mass", LIGHTEST_TOOL <= mass <= HEAVIEST_TOOL,
+        ("own_mass", by_torque or mass > 0, WEIGH_IT),
+        ("own_mass", by_torque or LIGHTEST_TOOL <= mass <= HEAVIEST_TOOL,
          "That cannot be what a torque tool weighs: weigh it again, and give its unit."),
-        ("own_centre", lever.own_centre > 0, WEIGH_IT),
-        ("own_centre", grip is None or NEAREST_BALANCE * grip <= lever.own_centre < grip,
+        ("own_centre", by_torque or lever.own_centre > 0, WEIGH_IT),
+        ("own_centre", by_torque or grip is None or NEAREST_BALANCE * grip <= lever.own_centre < grip,
          "The balance point lies between the drive and the grip mark; measure it from the drive, and give its unit."),
-        ("head", lever.head is None or 0 <= lever.head < mass,
+        ("own_torque", lever.own_torque is None or 0 <= lever.own_torque <= MOST_OWN,
+         "That cannot be what a tool's own weight makes; look at it again, with nothing hung."),
+        ("head", by_torque or lever.head is None or 0 <= lever.head < mass,
          "The head cannot weigh as much as the whole tool; weigh both again."),
         ("hanger", 0 <= lever.hanger <= HEAVIEST, "That cannot be what a hook and its rope weigh; weigh them again."),
     )  # fmt: skip
@@ -229,7 +267,7 @@ def check_lever(lever: LeverFacts, tool: ToolFacts, targets: tuple[float, ...]) 
         hung = lever.at(target)
         if hung is None or not hung.weights:
             raise ShopRefused(f"Nothing hangs for {quantity(target, tool.unit)}; choose what to hang there.")
-        if hung.hook <= lever.pivot + 0.01:
+        if not lever.disc and hung.hook <= lever.pivot + 0.01:
             raise ShopRefused(
                 f"The hook has to hang beyond the pin, which is {quantity(lever.pivot, mm)} from the drive."
             )

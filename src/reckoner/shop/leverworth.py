@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import replace
+from itertools import combinations
 
 from reckoner.core.printing import percent
 from reckoner.shop.hanging import HungAt, K, LeverFacts
@@ -40,6 +41,34 @@ def biggest_share(facts: LeverFacts, hung: HungAt) -> str:
     return f"{what} is {percent(part, 0)} of it: {BETTER[name]}; half as unsure, W goes from {now_w} to {then_w}."
 
 
+SLID = 0.010
+"""m that a weight slides outwards when it is not lifted off between tries."""
+
+LOST = 5e-4
+"""A shortcut that costs less is not worth a word."""
+
+HIDDEN = 0.5
+"""Of the smaller of two shortcuts: what is left of both together, if they are said to hide each other."""
+
+WORTH_A_WORD = 0.1
+"""Of the limit: a smaller shortcut hides nothing."""
+
+
+def hiding(told: tuple[tuple[str, float], ...], limit: float) -> tuple[tuple[str, str, float], ...]:
+    """The pairs of shortcuts that hide each other, and what is left of both together, as a fraction: who takes both sees
+    nothing wrong, and who mends one alone is worse off than before. ``limit`` is the tool's.
+
+    >>> hiding((("one", 0.02), ("other", -0.018), ("third", 0.001)), 0.04)[0][:2]
+    ('one', 'other')
+    """
+    found = []
+    for (one, a), (other, b) in combinations(told, 2):
+        together = (1 + a) * (1 + b) - 1
+        if min(abs(a), abs(b)) >= WORTH_A_WORD * limit and abs(together) <= HIDDEN * min(abs(a), abs(b)):
+            found.append((one, other, together))
+    return tuple(found)
+
+
 def shortcuts(facts: LeverFacts, hung: HungAt, stamped: dict[str, float]) -> tuple[tuple[str, float], ...]:
     """What shortcuts would make of the torque, as fractions of it: computed instead of what really pulls."""
     torque = facts.torque(hung)
@@ -47,14 +76,18 @@ def shortcuts(facts: LeverFacts, hung: HungAt, stamped: dict[str, float]) -> tup
     def off(other: LeverFacts, hang: HungAt) -> float:
         return other.torque(hang) / torque - 1
 
-    found = [
-        ("rounding gravity to 10", off(replace(facts, gravity=10.0), hung)),
-        ("forgetting the tool's own weight", off(replace(facts, own_mass=0.0, head=None), hung)),
-        ("a lever 5° off level, unseen", 1 / math.cos(math.radians(5.0)) - 1),
-    ]
+    found = [("rounding gravity to 10", off(replace(facts, gravity=10.0), hung))]
+    if not facts.disc:
+        bare = replace(facts, own_mass=0.0, own_centre=0.0, own_torque=None, head=None)
+        slid = replace(hung, hook=hung.hook + SLID)
+        found += [
+            ("forgetting the tool's own weight", off(bare, hung)),
+            ("a lever 5° off level, unseen", 1 / math.cos(math.radians(5.0)) - 1),
+            ("a weight that slid out by 10 mm", torque / facts.torque(slid) - 1),
+        ]
     if facts.pivot and facts.grip is not None and abs(hung.hook - facts.grip) > 0.002:
         found.append(("taking mass times length, hung off the grip mark", facts.made(hung).torque / torque - 1))
     believed = replace(hung, weights=tuple(replace(w, mass=stamped.get(w.number, w.mass)) for w in hung.weights))
     if abs(believed.mass - hung.mass) > 1e-6:
         found.append(("believing the stamps", off(facts, believed)))
-    return tuple(found)
+    return tuple((words, by) for words, by in found if abs(by) >= LOST)

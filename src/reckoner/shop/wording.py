@@ -236,6 +236,7 @@ CAUTION_WORDS = {
     Caution.LOADED_LEVER: "Do not stand in line with a loaded lever.",
     Caution.CAPACITY: "Do not go past the capacity of the tool, or of what measures it.",
     Caution.MAKER_RULES: "The maker's instructions rule.",
+    Caution.NUT: "The nut must surely hold more than the test torque, and nothing may turn; a vice is better.",
 }
 
 NEED_WORDS = {

@@ -1,19 +1,23 @@
 """A run with a hanging scale: what it shows is a torque; without a known weight on it first it decides nothing."""
 
+import math
 from dataclasses import replace
 
 import pytest
 
 from reckoner.core.gauge import Shows
+from reckoner.core.kinds import Approach, Direction, Mechanism, ToolKind, ToolType
 from reckoner.core.states import State
+from reckoner.core.units import N_M
 from reckoner.shop.acts import ShopRefused
-from reckoner.shop.gauging import Gauge, PullFacts, Squared, gauges
+from reckoner.shop.gauging import Gauge, PullFacts, Squared, check_pull, gauges
 from reckoner.shop.procedures.base import Distrust
 from reckoner.shop.runs import document, opening, setting_up, signing, taking
 from reckoner.shop.runs.judging import judged
 from reckoner.shop.runs.loading import load
 from reckoner.shop.runs.recompute import recompute
 from reckoner.shop.runs.steps import Step
+from reckoner.shop.toolfacts import ToolFacts
 from reckoner.store.reader import reader_of
 from tests.support.runs import later, looked_over, tool_id
 
@@ -42,6 +46,23 @@ def test_off_the_mark_a_pin_changes_the_answer_and_square_counts():
     worth = [replace(PULL, squared=s).reference_at(100.0).expanded_uncertainty for s in (Squared.SQUARE, Squared.EYE)]
     assert worth[0] == pytest.approx(0.0084, abs=2e-4)  # 0.8 % of the gauge, 1 mm of 420
     assert worth[1] == pytest.approx(0.0095, abs=2e-4)  # 5° off square: up to 0.38 %
+
+
+def test_a_pull_that_is_not_square_makes_less_and_its_degree_counts():
+    askew = replace(PULL, squared=Squared.MEASURED, angle=math.radians(75))
+    assert askew.torque(100.0) == pytest.approx(100 * 0.42 * math.sin(math.radians(75)))
+    square = replace(PULL, squared=Squared.SQUARE)
+    by_angle = 2 * math.radians(1.0) / math.sqrt(3) / math.tan(math.radians(75))
+    assert askew.reference_at(40.0).expanded_uncertainty == pytest.approx(
+        math.hypot(square.reference_at(40.0).expanded_uncertainty, by_angle), rel=1e-3
+    )
+    tool = ToolFacts(
+        1, "T", "", "", "", ToolKind(ToolType.SETTING, "A", 60.0, 12.0, 0.5), Mechanism.CLICK, N_M, "", (Direction.CW,),
+        Approach.FROM_BELOW, "", "", None, lever=0.42,
+    )  # fmt: skip
+    with pytest.raises(ShopRefused, match="Pull nearer to square"):
+        check_pull(replace(askew, angle=math.radians(40)), tool, (60.0,))
+    check_pull(askew, tool, (60.0,))
 
 
 def begun(session, act, pull):

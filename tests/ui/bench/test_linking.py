@@ -15,6 +15,7 @@ from reckoner.store.terms import Moment
 from reckoner.ui.places import PlaceId
 from tests.support.hands import ENTER, WAIT, click, go, press, taken
 from tests.support.runs import prepared, tool_id
+from tests.ui.bench.test_weights import at_the_set_up, hang
 
 
 def test_a_link_is_chosen_tried_and_remembered(qtbot, open_window, demo_folder, demo, act):
@@ -75,3 +76,37 @@ def test_a_trace_kept_as_csv_gives_its_reading_like_a_meter(qtbot, at, demo, act
     assert bench.run.series[0].observations[0].torque == pytest.approx(118 / 3, rel=0.002)
     qtbot.waitUntil(lambda: "is at its end" in bench.left.meter_words.text(), timeout=WAIT)
     assert bench.left.connect_button.isVisible()
+
+
+def test_a_hanging_scale_brings_its_peaks_by_its_own_link(qtbot, open_window, demo_folder, demo):
+    master, slave = pty.openpty()
+    tty.setraw(master)
+    window = open_window(demo_folder)
+    link = f"plain:{os.ttyname(slave)}"
+    window.around.station.set_link("HS-1", link)  # as it stands: without a unit it would be a torque
+    window, bench, sheet = at_the_set_up(qtbot, window, tool_id(demo, "HC-0302"), "HS-1")
+    assert bench.panels.set_up.link_button.isVisible()
+    sheet.weight.line.setText("9.967 kg")
+    sheet.showed.line.setText("9.97 kg")
+    bench.setFocus()
+    hang(qtbot, window, bench)
+    qtbot.waitUntil(lambda: "should send a force or a mass" in bench.left.meter_words.text(), timeout=WAIT)
+    os.write(master, b"6.40 kg\n0\n")
+    qtbot.wait(600)
+    assert taken(bench.run) == taken_before(bench.run)
+    window.around.station.set_link("HS-1", f"{link}?unit=kg")
+    bench.meter.hang_up()
+    go(window, "bench")
+    qtbot.waitUntil(lambda: bench.meter.linked, timeout=WAIT)
+    os.write(master, b"GS 6.40 kg\n0\n")
+    qtbot.waitUntil(lambda: len(bench.run.current.pairs) == 1, timeout=WAIT)
+    pull = bench.run.reference.pull
+    assert bench.run.current.pairs[0].reference == pytest.approx(pull.read("6.40 kg")[0])
+    assert bench.run.current.observations[0].source == "meter value"
+    window.frame.close()
+    os.close(master)
+
+
+def taken_before(run):
+    """Nothing was read yet: what was counted are the releases."""
+    return sum(e.done for e in run.exercise)

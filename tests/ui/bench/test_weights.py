@@ -1,5 +1,7 @@
 """The bench without a meter: weights hung on the lever drawing, each try answered with one key, to the signature."""
 
+from dataclasses import replace
+
 import pytest
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtTest import QTest
@@ -10,6 +12,7 @@ from reckoner.shop.procedures.weights import hung_torque
 from reckoner.shop.runs.judging import judged
 from reckoner.shop.runs.steps import Step
 from reckoner.ui.places import PlaceId
+from reckoner.ui.widgets.lever import Part
 from tests.support.hands import ENTER, WAIT, click, go, look, look_it_over, press, settle, type_in
 from tests.support.runs import tool_id
 
@@ -82,8 +85,11 @@ def test_what_could_hurt_is_in_sight_from_the_set_up_to_the_last_try(qtbot, sett
         assert part.visibleRegion().boundingRect() == part.rect()
     click(next(b for b in panel._choice_group.buttons() if b.accessibleName().startswith("PM-3")))
     assert "out of their fall" not in panel.mind.words.text()
+    assert "nut must surely hold" not in panel.mind.words.text()
     assert "capacity" in panel.mind.words.text()
     click(next(b for b in panel._choice_group.buttons() if b.accessibleName().startswith("Weights")))
+    click(panel.lever.sheet.anchor.chips["nut"])
+    assert "nut must surely hold" in panel.mind.words.text()
     bench.setFocus()
     hang(qtbot, window, bench)
     mind = bench.panels.tripping.mind
@@ -242,6 +248,74 @@ def test_the_invented_tool_answers_as_physics_says(qtbot, setting_up):
     for point in judged(bench.run).verdict.points:
         expected = point.target / (truth.gain * point.target + truth.offset) - 1
         assert point.budget.deviation == pytest.approx(expected, abs=0.5 * point.budget.expanded_uncertainty + 0.01)
+
+
+def test_its_own_weight_is_had_in_any_of_three_ways_and_each_says_what_it_wants(qtbot, setting_up):
+    """HC-0125 has a pin 25 mm from the drive: a moment alone does not tell what of it swings."""
+    _window, _bench, sheet = setting_up
+    balanced = sheet.lever
+    click(sheet.own.way.chips["scale"])
+    assert sheet.lacks == (
+        "Say what the scale under its handle shows, and where it stands, and what the tool weighs: its own weight pulls too."
+    )
+    sheet.own.under.line.setText("180 mm")
+    sheet.own.shows.line.setText("0.26 kg")  # 0.52 kg balanced at 90 mm
+    assert sheet.lacks == ""
+    assert sheet.lever.own_centre == pytest.approx(0.09)
+    click(sheet.own.way.chips["meter"])
+    assert "what the meter shows" in sheet.lacks
+    sheet.own_torque.line.setText("0.459 N.m")
+    assert sheet.lever.own_centre == pytest.approx(0.459 / (0.52 * balanced.gravity))
+    sheet.own_torque.line.setText("900 N.m")
+    assert not sheet.lever
+    assert "between the drive and the grip mark" in sheet.lacks
+    click(sheet.own.way.chips["balanced"])
+    assert sheet.lever == balanced
+    unsure = balanced.own_mass_uncertainty
+    click(sheet.own.weighed_on.chips["1"])
+    assert sheet.lever.own_mass_uncertainty < unsure
+    sheet.hanger.line.setText("80 g")
+    assert sheet.lever.hanger_uncertainty == sheet.lever.own_mass_uncertainty
+
+
+def test_a_lever_off_level_is_measured_or_dragged_and_brought_back_when_it_is_far_off(qtbot, setting_up):
+    _window, _bench, sheet = setting_up
+    level = sheet.lever.torque(sheet.lever.points[0])
+    click(sheet.level.chips["measured"])
+    assert sheet.lever is None
+    sheet.tilt.line.setText("5 deg")
+    hung = sheet.lever.points[0]
+    assert sheet.lever.torque(hung) == pytest.approx(level, rel=0.01)  # hung so that it is made all the same
+    flat = replace(sheet.lever, tilt=0.0)
+    assert sheet.lever.torque(hung) / flat.torque(hung) == pytest.approx(0.9962, abs=2e-4)  # 5° off level lose 0.38 %
+    sheet.drawing.part = Part.TILT
+    QTest.keyClick(sheet.drawing, Qt.Key.Key_Left)
+    assert sheet.tilt.text == "4.5\u202f°"
+    sheet.tilt.line.setText("30°")
+    assert "Bring it nearer to level, within 10°" in sheet.lacking.text()
+
+
+def test_a_screwdriver_hangs_its_weights_from_a_disc(qtbot, open_window, demo_folder, demo):
+    """0.4 to 2 N·m; on a disc of 50 mm four kilograms make two newton metres."""
+    window, bench, sheet = at_the_set_up(qtbot, open_window(demo_folder), tool_id(demo, "HC-0391"), "Weights")
+    assert "radius of the disc" in sheet.lacks
+    assert not sheet.own.isVisible()
+    sheet.grip.line.setText("2 m")
+    assert "cannot be a disc's radius" in sheet.lacking.text()
+    sheet.grip.line.setText("50 mm")
+    assert sheet.lacks == ""
+    assert sheet.lever.disc
+    made = {p.target: (p.mass, sheet.lever.torque(p)) for p in sheet.lever.points}
+    assert all(torque == pytest.approx(mass * sheet.lever.gravity * 0.05) for mass, torque in made.values())
+    assert "forgetting the tool's own weight" not in sheet.short.text()
+    bench.setFocus()
+    hang(qtbot, window, bench)
+    panel = bench.panels.tripping
+    assert panel.asks.clicked.text().startswith("It slipped")
+    panel.setFocus()
+    qtbot.waitUntil(lambda: panel.asks.painted and window.current.seen, timeout=WAIT)
+    press(window, ENTER)
+    qtbot.waitUntil(lambda: len(bench.run.current.observations) == 1, timeout=WAIT)
 
 
 @pytest.mark.parametrize("name", ["lever.svg", "lever.png"])

@@ -37,6 +37,7 @@ class Caution(Enum):
     LOADED_LEVER = auto()
     CAPACITY = auto()
     MAKER_RULES = auto()
+    NUT = auto()
 
 
 @dataclass(frozen=True)

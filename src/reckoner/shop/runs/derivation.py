@@ -111,6 +111,7 @@ def _hung(tool: ToolFacts, reference: ReferenceFacts, point: PointResult) -> tup
     made, unit = lever.made(at), tool.unit
     mass, hook = fixed(at.mass + lever.hanger, 3), fixed(at.hook, 4)
     g, own = fixed(lever.gravity, 5), f"{fixed(lever.own_mass, 3)} · {fixed(lever.own_centre, 3)}"
+    lean = f" · cos {fixed(math.degrees(lever.tilt), 1)}°" if lever.tilt else ""
     if lever.pivot and lever.grip is not None:
         formula = "T = [m·(d − p) + m_own·(x_own − p)]·g·L/(L − p)"
         p, grip = fixed(lever.pivot, 4), fixed(lever.grip, 4)
@@ -118,8 +119,14 @@ def _hung(tool: ToolFacts, reference: ReferenceFacts, point: PointResult) -> tup
             f"[{mass} · ({hook} − {p}) + {fixed(lever.own_mass, 3)} · ({fixed(lever.own_centre, 3)} − {p})] · {g} · "
             f"{grip} / ({grip} − {p})"
         )
+    elif lever.disc:
+        formula, values = "T = m·g·r", f"{mass} · {g} · {hook}"
+    elif lever.own_torque is not None:
+        formula, values = "T = m·g·d + T_own", f"{mass} · {g} · {hook} + {quantity(lever.own_torque, unit, 3)}"
     else:
         formula, values = "T = m·g·d + m_own·g·x_own", f"{mass} · {g} · {hook} + {own} · {g}"
+    if lean:
+        formula, values = f"{formula}, times cos θ", f"({values}){lean}"
     torque = quantity(made.at_grip, unit)
     unsure = "; ".join(f"{SHARE_WORDS[name]} {quantity(share, unit, 3)}" for name, share in lever.shares(at) if share)
     return (

@@ -6,6 +6,7 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QKeyEvent, QPaintEvent
 from PyQt6.QtWidgets import QWidget
 
+from reckoner.core.kinds import Mechanism
 from reckoner.core.printing import percent, quantity
 from reckoner.core.units import N_M
 from reckoner.meters.tries import SimulatedTries
@@ -30,6 +31,12 @@ from reckoner.ui.widgets.entry import EntryField, torque_reader
 from reckoner.ui.widgets.text import label
 
 CLICK_KEY, SILENT_KEY = "C", "S"
+
+DID = dict.fromkeys(Mechanism, "It clicked") | {
+    Mechanism.BREAK_OVER: "It broke over",
+    Mechanism.SLIP: "It slipped",
+}
+"""What a tool has done that did not stay silent."""
 
 
 class Answering(QWidget):
@@ -86,6 +93,7 @@ class Answering(QWidget):
             one.setEnabled(asked is not None)
         for widget in (self.clicked, self.silent, self.touch, self.line):
             widget.setVisible(setting_tool)
+        self.clicked.setText(f"{DID[run.tool.mechanism]}   {CLICK_KEY}")
         self.typed.setVisible(not setting_tool)
         self.contradiction.setVisible(tries.contradicted)
         self.contradiction.setText(

@@ -2,22 +2,30 @@
 
 from __future__ import annotations
 
+import math
+
 from reckoner.core.printing import percent, quantity
-from reckoner.core.units import Kind
+from reckoner.core.units import Kind, unit_named
 from reckoner.shop.acts import ShopRefused
 from reckoner.shop.firstsum import must_hang_at_the_mark
 from reckoner.shop.gauging import NEWTON, Gauge, PullFacts, Squared, check_pull
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.wording import settable
-from reckoner.ui.bench.leversheet import KG, MM, ONLY_AT_THE_MARK, LeverSheet, Means, named
+from reckoner.ui.bench.leversheet import KG, MM, ONLY_AT_THE_MARK, LeverSheet, Means
 from reckoner.ui.layout import column, row
 from reckoner.ui.theme import Theme, Type
 from reckoner.ui.widgets.chips import Chips
 from reckoner.ui.widgets.entry import EntryField, quantity_reader
 from reckoner.ui.widgets.lever import LeverState, Part
+from reckoner.ui.widgets.named import named
 from reckoner.ui.widgets.text import label
 
-SQUARE_WORDS = {Squared.SQUARE: "with a set square, to 1°", Squared.EYE: "by eye, to 5°"}
+SQUARE_WORDS = {
+    Squared.SQUARE: "with a set square, to 1°",
+    Squared.EYE: "by eye, to 5°",
+    Squared.MEASURED: "measured, not square",
+}
+DEGREE = unit_named("deg", Kind.ANGLE)
 
 
 class GaugeSheet(LeverSheet):
@@ -37,7 +45,10 @@ class GaugeSheet(LeverSheet):
         )
         self.showed = EntryField(theme, "It shows", quantity_reader(Kind.MASS, KG), "such as 10.0 kg")
         self.square = Chips(theme, "The pull is square")
-        self._heed((self.hook, self.weight, self.showed), (self.square,))
+        self.angle = EntryField(
+            theme, "Between the pull and the lever", quantity_reader(Kind.ANGLE, DEGREE), "such as 75°"
+        )
+        self._heed((self.hook, self.weight, self.showed, self.angle), (self.square,))
         self.setLayout(
             column(
                 label(theme, words, Type.BODY, wrap=True),
@@ -47,6 +58,7 @@ class GaugeSheet(LeverSheet):
                 row(self.weight, self.showed, gap=2),
                 named(theme, "Measured with", self.rule),
                 named(theme, "Square", self.square),
+                self.angle,
                 self.drawing,
                 self.worth,
                 gap=1,
@@ -55,8 +67,9 @@ class GaugeSheet(LeverSheet):
 
     def begin(self, run: RunState, means: Means) -> None:
         super().begin(run, means)
-        for field in (self.weight, self.showed):
+        for field in (self.weight, self.showed, self.angle):
             field.clear()
+        self.angle.hide()
         self.hook.line.setText(quantity(run.tool.lever, MM) if run.tool.lever else "")
         self.square.offer([(one.value, words) for one, words in SQUARE_WORDS.items()], [Squared.EYE.value])
 
@@ -69,6 +82,8 @@ class GaugeSheet(LeverSheet):
     def lacks(self) -> str:
         """What is still to be said; empty when it can be used."""
         if self._mend or self.pull is None or self._run is None:
+            if not self._mend and self.square.one == Squared.MEASURED and not self.angle.text.strip():
+                return "Say the angle between the pull and the lever."
             return self._mend or "Say how far the grip mark, and the hook, are from the drive."
         try:
             check_pull(self.pull, self._run.tool, tuple(self.targets))
@@ -83,9 +98,12 @@ class GaugeSheet(LeverSheet):
         self._mend, self.pull = "", None
         grip, hook = self._grip(), self._number(self.hook)
         weight, showed = self._number(self.weight), self._number(self.showed)
+        askew = self.square.one == Squared.MEASURED
+        self.angle.setVisible(askew)
+        angle = self._number(self.angle) if askew else math.pi / 2
         if grip and hook and not run.tool.pivot < hook <= grip * (1 + 1e-9):
             self._refuse(self.hook, "It is hooked beyond the pin, and no further than the grip mark.")
-        elif grip and hook and not self._mend:
+        elif grip and hook and angle and not self._mend:
             self.pull = PullFacts(
                 gauge,
                 grip if must_hang_at_the_mark(run.tool) else hook,
@@ -95,6 +113,7 @@ class GaugeSheet(LeverSheet):
                 self._means.gravity[0],
                 Squared(self.square.one),
                 (weight, showed) if weight is not None and showed is not None else None,
+                angle,
             )
         self._look(run)
 

@@ -7,7 +7,7 @@ from dataclasses import replace
 from reckoner.core.errors import InputRefused
 from reckoner.core.printing import percent, quantity
 from reckoner.core.stack import HEAVIEST
-from reckoner.core.units import N_M, Kind
+from reckoner.core.units import N_M, Kind, unit_named
 from reckoner.shop import firstsum, hanging, leverworth
 from reckoner.shop.acts import ShopRefused
 from reckoner.shop.box import BoxWeight
@@ -18,12 +18,14 @@ from reckoner.shop.procedures.weights import possible, wants_a_step, with_step
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.toolfacts import ToolFacts
 from reckoner.shop.wording import settable
-from reckoner.ui.bench.leversheet import KG, MM, ONLY_AT_THE_MARK, LeverSheet, Means, named
+from reckoner.ui.bench.leversheet import KG, MM, ONLY_AT_THE_MARK, LeverSheet, Means
+from reckoner.ui.bench.ownweight import OwnGiven, OwnWeightFields
 from reckoner.ui.layout import column, row
 from reckoner.ui.theme import Theme, Type
 from reckoner.ui.widgets.chips import Chips
 from reckoner.ui.widgets.entry import EntryField, quantity_reader, torque_reader
 from reckoner.ui.widgets.lever import LeverState, Part
+from reckoner.ui.widgets.named import named
 from reckoner.ui.widgets.text import label
 
 FINDING_WORDS = {
@@ -31,8 +33,18 @@ FINDING_WORDS = {
     Finding.HOOK: "the hook",
     Finding.WEIGHTS: "the weights",
 }
-LEVEL_WORDS = {Levelled.LEVEL: "with a level", Levelled.EYE: "by eye, to 3°"}
+LEVEL_WORDS = {
+    Levelled.LEVEL: "with a level",
+    Levelled.EYE: "by eye, to 3°",
+    Levelled.MEASURED: "measured off level",
+}
 ANCHOR_WORDS = {Anchor.VICE: "the drive in a vice", Anchor.NUT: "on a nut that surely holds"}
+
+
+DEGREE = unit_named("deg", Kind.ANGLE)
+FROM_THE_DRIVE, DISC_RADIUS = "From the drive's centre to the grip mark", "The disc's radius, to the middle of the rope"
+NO_OWN = OwnGiven(0.0, 0.0, 0.0, 0.0)
+"""A disc on the drive of a screwdriver that is held level: nothing of it pulls."""
 
 
 class HangingSheet(LeverSheet):
@@ -41,6 +53,7 @@ class HangingSheet(LeverSheet):
     def __init__(self, theme: Theme) -> None:
         super().__init__(theme)
         self.lever: LeverFacts | None = None
+        self._disc = False
         self._ways: dict[float, tuple[HungAt, ...]] = {}
         self._chosen: dict[float, HungAt] = {}
         self.points = Chips(theme, "Point")
@@ -49,10 +62,9 @@ class HangingSheet(LeverSheet):
         self.ways.chosen.connect(self._take_way)
         self.most = label(theme, "", Type.BODY, wrap=True)
         self.short = label(theme, "", Type.CAPTION, "quiet", wrap=True)
-        self.own_mass = EntryField(theme, "The tool weighs", quantity_reader(Kind.MASS, KG), "such as 1.35 kg")
-        self.own_centre = EntryField(
-            theme, "It balances at, from the drive", quantity_reader(Kind.LENGTH, MM), "on an edge, such as 190 mm"
-        )
+        self.own = OwnWeightFields(theme)
+        self.own_mass, self.own_centre, self.own_torque = self.own.mass, self.own.centre, self.own.meter
+        self.tilt = EntryField(theme, "Off level by", quantity_reader(Kind.ANGLE, DEGREE), "measured, such as 2°")
         self.hanger = EntryField(theme, "Hook and rope weigh", quantity_reader(Kind.MASS, KG), "all that hangs")
         self.head = EntryField(theme, "Its head weighs", quantity_reader(Kind.MASS, KG), "not swinging")
         self.graduation = EntryField(theme, "One step of its scale", torque_reader(N_M), "such as 0.5 N·m")
@@ -62,20 +74,23 @@ class HangingSheet(LeverSheet):
         self._picked = ""
         self.finding.chosen.connect(self._pick)
         self._heed(
-            (self.graduation, self.own_mass, self.own_centre, self.head, self.hanger),
+            (self.graduation, self.tilt, self.head, self.hanger),
             (self.finding, self.level, self.anchor),
         )
+        self.own.changed.connect(self._anew)
         self._finding_row = named(theme, "Vary", self.finding)
+        self._level_row, self._anchor_row = named(theme, "Level", self.level), named(theme, "Held", self.anchor)
         self.setLayout(
             column(
                 self.lacking,
                 self.grip,
                 self.graduation,
-                row(self.own_mass, self.own_centre, gap=2),
+                self.own,
                 row(self.head, self.hanger, gap=2),
                 named(theme, "Measured with", self.rule),
-                named(theme, "Level", self.level),
-                named(theme, "Held", self.anchor),
+                self._level_row,
+                self.tilt,
+                self._anchor_row,
                 self._finding_row,
                 named(theme, "Point", self.points),
                 named(theme, "Hang", self.ways),
@@ -91,11 +106,15 @@ class HangingSheet(LeverSheet):
         super().begin(run, means)
         self._chosen = {}
         tool = run.tool
-        self.own_mass.line.setText(quantity(tool.own_mass, KG) if tool.own_mass else "")
-        self.own_centre.line.setText(quantity(tool.own_centre, MM) if tool.own_centre else "")
-        self.head.setVisible(tool.pivot > 0)
-        for field in (self.head, self.hanger):
+        self._disc = tool.kind.is_screwdriver
+        self.grip.relabel(DISC_RADIUS if self._disc else FROM_THE_DRIVE)
+        for widget in (self.own, self._level_row, self._anchor_row):
+            widget.setVisible(not self._disc)
+        self.head.setVisible(tool.pivot > 0 and not self._disc)
+        for field in (self.head, self.hanger, self.tilt):
             field.clear()
+        self.tilt.hide()
+        self.own.begin(tool, means.scales)
         self.level.offer([(one.value, words) for one, words in LEVEL_WORDS.items()], [Levelled.LEVEL.value])
         self.anchor.offer([(one.value, words) for one, words in ANCHOR_WORDS.items()], [Anchor.VICE.value])
         self.graduation.clear()
@@ -142,20 +161,27 @@ class HangingSheet(LeverSheet):
             return self._mend
         if run is not None and wants_a_step(run.tool) and not self.graduation.text.strip():
             return "Say how fine its scale is, so that what it is set to can be varied."
+        if self._disc and self.lever is None:
+            return (
+                "Say the radius of the disc on its drive, to the middle of the rope. The handle is held level in soft jaws, "
+                "and the rope hangs from the rim."
+            )
         if run is None or self.lever is None:
             grip = (
                 "Say how far the grip mark is from the drive, "
                 if run is not None and run.tool.lever is None
                 else "Say "
             )
-            return f"{grip}what the tool weighs, and where it balances: its own weight pulls too."
+            return f"{grip}{self.own.wants}: its own weight pulls too."
         open_points = [s.target for s in run.found if self.lever.at(s.target) is None]
         if open_points:
             words = settable(run.tool.kind, min(open_points), run.tool.unit)
             if self.way is Finding.WEIGHTS:
                 return _too_few(run.tool, words)
-            where = " at the grip mark" if firstsum.must_hang_at_the_mark(run.tool) else ""
-            pin = "; or say on its model where its pin is, and they can hang anywhere" if where else ""
+            where = at_the_mark(run.tool)
+            pin = (
+                "; or say on its model where its pin is, and they can hang anywhere" if where and not self._disc else ""
+            )
             return (
                 f"{words} cannot be made with these weights{where}, and at most {quantity(HEAVIEST, KG)} that one person "
                 f"lifts: leave the point out, or add weights{pin}."
@@ -168,21 +194,31 @@ class HangingSheet(LeverSheet):
         if run is None or not self.points.chips:
             return
         self._mend, self.lever = "", None
-        grip, mass, centre = self._grip(), self._number(self.own_mass), self._number(self.own_centre)
-        head, hanger = self._number(self.head), self._number(self.hanger)
+        grip, head, hanger = self._grip(), self._number(self.head), self._number(self.hanger)
+        self.tilt.setVisible(self.level.one == Levelled.MEASURED and not self._disc)
+        tilt = self._number(self.tilt) if self.tilt.isVisibleTo(self) else 0.0
+        own = NO_OWN if self._disc else self.own.given(self._number, self._means.gravity[0], self.length_uncertainty)
         tool = self._with_step(run.tool)
         if (self.way not in possible(tool)) or len(self.finding.chips) != len(possible(tool)):
             self._offer_findings(tool)
-        if self._mend or mass is None or centre is None or grip is None:
+        if self._mend or own is None or grip is None or tilt is None:
             self._look()
             return
         bare = replace(
             firstsum.lever_for(tool, self._means.gravity),
             grip=grip,
-            own_mass=mass,
-            own_centre=centre,
+            own_mass=own.mass,
+            own_centre=own.centre,
+            own_mass_uncertainty=own.mass_uncertainty,
+            own_centre_uncertainty=own.centre_uncertainty,
+            own_torque=own.torque,
+            own_torque_uncertainty=own.torque_uncertainty,
             head=head,
             hanger=hanger or 0.0,
+            hanger_uncertainty=self.own.scale_uncertainty if hanger else 0.0,
+            tilt=tilt,
+            disc=self._disc,
+            pivot=0.0 if self._disc else tool.pivot,
             length=self.length_uncertainty,
             levelled=Levelled(self.level.one),
             anchor=Anchor(self.anchor.one),
@@ -227,6 +263,8 @@ class HangingSheet(LeverSheet):
     def _moved(self, part: Part, metres: float) -> None:
         if part is Part.BALANCE:
             self.own_centre.line.setText(quantity(metres, MM))
+        elif part is Part.TILT:
+            self.tilt.line.setText(quantity(metres, DEGREE))
         elif self._run is not None and firstsum.must_hang_at_the_mark(self._run.tool):
             self.most.setText(ONLY_AT_THE_MARK)
         elif (hung := self._chosen.get(self.target)) is not None:
@@ -244,11 +282,13 @@ class HangingSheet(LeverSheet):
         self.drawing.show_state(
             LeverState(
                 grip=(lever.grip if lever is not None else run.tool.lever) or 0.4,
-                pivot=run.tool.pivot,
+                pivot=lever.pivot if lever is not None else run.tool.pivot,
                 hook=hung.hook if hung is not None else None,
-                balance=lever.own_centre if lever is not None else None,
+                balance=lever.own_centre if lever is not None and lever.own_centre else None,
                 weights=tuple((w.number, w.mass) for w in hung.weights) if hung is not None else (),
-                own=quantity(lever.own_mass, KG) if lever is not None else "",
+                own=quantity(lever.own_mass, KG) if lever is not None and lever.own_mass else "",
+                tilt_rad=lever.tilt if lever is not None and lever.levelled is Levelled.MEASURED else None,
+                disc=self._disc,
                 torque=f"makes {hanging.torque_words(lever, hung, run.tool.unit)}"
                 if lever is not None and hung
                 else "",
@@ -285,29 +325,42 @@ class HangingSheet(LeverSheet):
         self.worth.setText(f"{makes}: {verdict}.{_steps(lever, hung, run.tool)}{self._elsewhere(run, lever)}")
         self.most.setText(leverworth.biggest_share(lever, hung))
         stamps = {w.number: w.stamped for w in self._means.box if w.stamped is not None}
+        found = leverworth.shortcuts(lever, hung, stamps)
         told = "; ".join(
-            f"{words} {percent(off, 1, sign=True)}, {percent(abs(off) / limit, 0)} of the limit"
-            for words, off in leverworth.shortcuts(lever, hung, stamps)
+            f"{words} {percent(off, 1, sign=True)}, {percent(abs(off) / limit, 0)} of the limit" for words, off in found
         )
-        self.short.setText(f"What shortcuts would make of it: {told}.")
+        hidden = "".join(
+            f" {one[:1].upper()}{one[1:]} and {other} hide each other: {percent(left, 1, sign=True)} together."
+            for one, other, left in leverworth.hiding(found, limit)
+        )
+        self.short.setText(f"What shortcuts would make of it: {told}.{hidden}")
 
 
 def _ways(
     lever: LeverFacts, tool: ToolFacts, box: tuple[BoxWeight, ...], target: float, way: Finding
 ) -> tuple[HungAt, ...]:
     """What to hang for a target: made for the torque that is aimed at, and kept under the target."""
-    at_the_mark, aim = firstsum.must_hang_at_the_mark(tool), firstsum.aim_for(tool, target)
+    only, aim = firstsum.must_hang_at_the_mark(tool), firstsum.aim_for(tool, target)
     if way is Finding.WEIGHTS:
-        return ladders(lever, box, target, tool.kind.maximum, at_the_mark=at_the_mark)[: firstsum.MOST_WAYS]
-    found = firstsum.ways(lever, box, aim, at_the_mark=at_the_mark, to_walk=way is Finding.HOOK)
+        return ladders(lever, box, target, tool.kind.maximum, at_the_mark=only)[: firstsum.MOST_WAYS]
+    found = firstsum.ways(lever, box, aim, at_the_mark=only, to_walk=way is Finding.HOOK)
     return tuple(replace(hung, target=target) for hung in found)
+
+
+def at_the_mark(tool: ToolFacts) -> str:
+    """Where alone it can hang; empty where it hangs anywhere."""
+    if not firstsum.must_hang_at_the_mark(tool):
+        return ""
+    return " at the rim" if tool.kind.is_screwdriver else " at the grip mark"
 
 
 def _too_few(tool: ToolFacts, point: str) -> str:
     """Why weights cannot be added at a point, and what could be varied instead."""
     only = firstsum.must_hang_at_the_mark(tool)
-    where = " at the grip mark" if only else ""
-    more = " Or say on its model where its pin is, and the hook can be varied." if only else " Or vary something else."
+    where = at_the_mark(tool)
+    more = " Or vary something else."
+    if only and not tool.kind.is_screwdriver:
+        more = " Or say on its model where its pin is, and the hook can be varied."
     return f"There are too few small weights to find {point} by adding them{where}: add some to the register.{more}"
 
 

@@ -11,13 +11,11 @@ from reckoner.core.errors import InputRefused
 from reckoner.core.printing import number, quantity
 from reckoner.core.units import Kind, unit_named
 from reckoner.shop import box, hanging
-from reckoner.shop.box import BoxWeight, Rule
+from reckoner.shop.box import BoxWeight, Rule, WeighingScale
 from reckoner.shop.gauging import Gauge, gauges
 from reckoner.shop.runs.state import RunState
 from reckoner.store.reader import Reader
-from reckoner.ui.layout import row
 from reckoner.ui.theme import Theme, Type
-from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.chips import Chips
 from reckoner.ui.widgets.entry import EntryField, quantity_reader
 from reckoner.ui.widgets.lever import LeverDrawing, Part
@@ -31,27 +29,18 @@ ONLY_AT_THE_MARK = "Where its pin is was never said: it is right at the grip mar
 
 @dataclass(frozen=True)
 class Means:
-    """What the shop has: its weights, gauges and rules, and gravity where it stands with its uncertainty."""
+    """What the shop has: its weights, gauges, rules and scales, and gravity where it stands with its uncertainty."""
 
     box: tuple[BoxWeight, ...] = ()
     gauges: tuple[Gauge, ...] = ()
     rules: tuple[Rule, ...] = ()
+    scales: tuple[WeighingScale, ...] = ()
     gravity: tuple[float, float] = (9.80665, hanging.ANYWHERE)
 
 
 def means(reader: Reader) -> Means:
     """Read at the register."""
-    return Means(box.box(reader), gauges(reader), box.rules(reader), box.gravity(reader))
-
-
-def named(theme: Theme, words: str, chips: Chips) -> QWidget:
-    """Chips with their name at the left."""
-    made, name = QWidget(), label(theme, words, Type.BODY, "quiet")
-    name.setFixedWidth(12 * GRID)
-    layout = row(name, chips, gap=1)
-    layout.setStretch(1, 1)
-    made.setLayout(layout)
-    return made
+    return Means(box.box(reader), gauges(reader), box.rules(reader), box.scales(reader), box.gravity(reader))
 
 
 class LeverSheet(QWidget):

@@ -8,6 +8,8 @@ from PyQt6.QtWidgets import QButtonGroup, QFileDialog, QVBoxLayout, QWidget
 
 from reckoner.core.printing import percent, quantity
 from reckoner.shop.gauging import NEWTON, Gauge
+from reckoner.shop.hanging import Anchor
+from reckoner.shop.procedures import PROCEDURES, Caution
 from reckoner.shop.runs import setting_up
 from reckoner.shop.runs.state import RunState
 from reckoner.store.terms import ReferenceKind
@@ -22,8 +24,8 @@ from reckoner.ui.widgets.choice import ChoiceRow
 from reckoner.ui.widgets.text import label
 
 NO_LEVER = (
-    "Weights and gauges need a lever, and a screwdriver has none: it wants a disc or an arm of known radius on its drive, "
-    "which cannot be said here. Test it against a meter."
+    "A gauge pulls on a lever, and a screwdriver has none. It wants a disc of known radius on its drive, with weights on a "
+    "rope from its rim: add weights in References, or test it against a meter."
 )
 
 
@@ -48,15 +50,13 @@ class LeverWays(QWidget):
         """Add to ``rows`` each way that the shop has and the tool's lever can bear, with ids from ``place`` on. Returns
         whether there is any."""
         self._ways = {}
-        self.no_lever.setVisible(run.tool.kind.is_screwdriver and bool(means.box or means.gauges))
-        if run.tool.kind.is_screwdriver:
-            return False
+        disc = run.tool.kind.is_screwdriver
+        self.no_lever.setVisible(disc and bool(means.gauges) and not means.box)
         if means.box:
             most = quantity(max(w.mass for w in means.box), KG)
-            self._row(
-                rows, place, "Weights", f"{len(means.box)} known weights, up to {most}, on the tool's own lever", None
-            )
-        for gauge in means.gauges:
+            where = "on a disc on its drive" if disc else "on the tool's own lever"
+            self._row(rows, place, "Weights", f"{len(means.box)} known weights, up to {most}, {where}", None)
+        for gauge in () if disc else means.gauges:
             worth = f"±{percent(gauge.uncertainty, 2)}" if gauge.uncertainty is not None else "of unknown worth"
             words = f"pulls up to {quantity(gauge.reaches, NEWTON)} on the lever, {worth}"
             self._row(rows, place + len(self._ways), gauge.number, words, gauge)
@@ -80,11 +80,23 @@ class LeverWays(QWidget):
         return self.hanging if self._ways[chosen] is None else self.gauging
 
     @property
+    def gauge(self) -> str:
+        """The number of the gauge that is chosen; empty where none is."""
+        chosen = self._ways.get(self._group.checkedId())
+        return chosen.number if chosen is not None else ""
+
+    @property
     def kind(self) -> ReferenceKind:
         """What kind of reference is chosen."""
         if self.sheet is None:
             return ReferenceKind.METER
         return ReferenceKind.WEIGHTS if self.sheet is self.hanging else ReferenceKind.GAUGE
+
+    @property
+    def cautions(self) -> tuple[Caution, ...]:
+        """What could hurt with the way that is chosen, as it is set up."""
+        nut = (Caution.NUT,) if self.sheet is self.hanging and self.hanging.anchor.one == Anchor.NUT else ()
+        return (*PROCEDURES[self.kind].cautions, *nut)
 
     def show_chosen(self) -> None:
         """Another way was chosen, or a meter."""

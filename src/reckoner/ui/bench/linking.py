@@ -18,7 +18,8 @@ from reckoner.ui.widgets.text import label
 
 HELP = (
     "A port such as /dev/ttyUSB0 or socket://host:port speaks Reckoner's protocol; plain:/dev/ttyUSB0?baud=9600&unit=N.m "
-    "takes one value a line; replay:/path/pull.csv plays a trace; empty: readings are typed."
+    "takes one value a line, and with unit=kg or unit=N those of a hanging scale or force gauge; replay:/path/pull.csv plays "
+    "a trace; empty: readings are typed."
 )
 
 

@@ -9,9 +9,10 @@ import numpy as np
 from PyQt6.QtCore import QObject, pyqtSignal
 
 from reckoner.core.arrays import Values
+from reckoner.core.errors import InputRefused
 from reckoner.core.kinds import Approach
 from reckoner.core.printing import fixed, quantity
-from reckoner.core.units import Unit
+from reckoner.core.units import Kind, Unit
 from reckoner.meters import replay
 from reckoner.meters.protocol import Identity, RoomReport
 from reckoner.meters.pull import Aim, Pull, Signalled, still
@@ -153,6 +154,9 @@ class MeterDesk(QObject):
     def _why_wrong(self, identity: Identity) -> str:
         """What is wrong with the meter that says ``identity``; a meter in another mode is asked to go back to its torque."""
         expected = self._reference
+        if expected is not None and (identity.unit.kind is Kind.TORQUE) is (expected.pull is not None):
+            should = "a force or a mass, and its link says so: …?unit=kg" if expected.pull is not None else "a torque"
+            return f"{expected.number} should send {should}; this one sends {identity.unit.symbol}. Nothing of it is taken."
         speaks = (
             bool(identity.number) and not self._replays
         )  # a meter of plain values has no serial to tell, nor a trace
@@ -225,9 +229,18 @@ class MeterDesk(QObject):
         if not self.wrong:
             self.pulled.emit(pull)
 
-    def _valued(self, torque: float) -> None:
-        if not self.wrong:
-            self.valued.emit(torque)
+    def _valued(self, value: float) -> None:
+        """A value that it caught itself: a torque in N·m, or what a gauge shows, which the lever makes a torque."""
+        pull = self._reference.pull if self._reference is not None else None
+        if self.wrong:
+            return
+        if pull is None or self.identity is None:
+            self.valued.emit(value)
+            return
+        try:
+            self.valued.emit(pull.torque_of(abs(value), self.identity.unit))
+        except InputRefused as refusal:
+            self.said.emit(f"The gauge shows {value:g}: {refusal.reason}. Nothing is taken.", "fault", False)
 
     def _roomed(self, report: RoomReport) -> None:
         if not self.wrong:
@@ -298,6 +311,7 @@ def _steps(identity: Identity, reference: ReferenceFacts | None) -> str:
         return ""
     known = reference.resolution if reference is not None else 0.0
     shown = f", in steps of {quantity(identity.unit.to_si(identity.step), identity.unit)}"
-    if identity.unit.to_si(identity.step) > known * 1.001:
+    of_torque = identity.unit.kind is Kind.TORQUE
+    if of_torque and identity.unit.to_si(identity.step) > known * 1.001:
         return f"{shown}; the register says {quantity(known, identity.unit)}: correct it there"
     return shown

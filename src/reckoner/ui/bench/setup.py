@@ -83,6 +83,7 @@ class SetUpPanel(Panel):
         self._reason.given.connect(lambda _v: self._act())
         self._reason.hide()
         self.lever = LeverWays(self.desk, self._choice_group)
+        self.lever.hanging.changed.connect(self._mind_the_way)
         self._reference_done = label(self.theme, "", Type.LEAD)
         self._reference_fields = QWidget()
         self.link_button = button(self.theme, "How it is linked…", self._open_linking, "link")
@@ -157,7 +158,7 @@ class SetUpPanel(Panel):
         self._reference_fields.setVisible(run.reference is None)
         self._reference_done.setText(run.reference.number if run.reference else "")
         kind = run.reference.kind if run.reference is not None else self.lever.kind
-        self.mind.show_cautions(PROCEDURES[kind].cautions)
+        self.mind.show_cautions(PROCEDURES[kind].cautions if run.reference is not None else self.lever.cautions)
         hung = run.reference is not None and run.reference.by_hand
         self._zero.setVisible(not hung)
         self._zero_fields.setVisible(run.reference is not None and run.room is not None and run.zeros.before is None)
@@ -186,8 +187,10 @@ class SetUpPanel(Panel):
             )
 
     def _open_linking(self) -> None:
-        chosen = self._chosen()
-        if chosen is not None:
+        chosen, gauge = self._chosen(), self.lever.gauge
+        if gauge:
+            self.linking.open_for(gauge, self.desk.around.station.link_of(gauge, ""))
+        elif chosen is not None:
             number = chosen.reference.number
             self.linking.open_for(number, self.desk.around.station.link_of(number, chosen.link))
 
@@ -260,6 +263,11 @@ class SetUpPanel(Panel):
             )
         self.desk.offer()
 
+    def _mind_the_way(self) -> None:
+        """What could hurt follows what is chosen of the way."""
+        if self._run is not None and self._run.reference is None:
+            self.mind.show_cautions(self.lever.cautions)
+
     def _unfold(self) -> None:
         """Show those that do not suit, with why."""
         self._others.hide()
@@ -278,9 +286,9 @@ class SetUpPanel(Panel):
         chosen = self._chosen()
         self._reason.setVisible(chosen is not None and not chosen.suits)
         self.lever.show_chosen()
-        self.link_button.setVisible(self.lever.sheet is None)
+        self.link_button.setVisible(self.lever.sheet is None or bool(self.lever.gauge))
         if self._run is not None and self._run.reference is None:
-            self.mind.show_cautions(PROCEDURES[self.lever.kind].cautions)
+            self.mind.show_cautions(self.lever.cautions)
         self.desk.offer()
 
     def action(self) -> Action | None:

@@ -57,7 +57,9 @@ class TrippingPanel(Panel):
                 grip=lever.grip or hung.hook,
                 pivot=lever.pivot,
                 hook=hung.hook,
-                balance=lever.own_centre,
+                balance=lever.own_centre or None,
+                tilt_rad=lever.tilt or None,
+                disc=lever.disc,
                 weights=tuple((w.number, w.mass) for w in hung.weights),
             )
         )

@@ -17,7 +17,7 @@ from reckoner.shop.crossruns import CrossState, Other
 from reckoner.shop.facts import ReferenceFacts
 from reckoner.shop.procedures import Caution
 from reckoner.store.reader import reader_of
-from reckoner.ui.bench.leversheet import MM, NO_RULE, named
+from reckoner.ui.bench.leversheet import MM, NO_RULE
 from reckoner.ui.bench.mind import Mind
 from reckoner.ui.layout import column, row
 from reckoner.ui.place import Surroundings
@@ -25,6 +25,7 @@ from reckoner.ui.theme import Type
 from reckoner.ui.widgets.buttons import button
 from reckoner.ui.widgets.chips import Chips
 from reckoner.ui.widgets.entry import EntryField, quantity_reader, words_reader
+from reckoner.ui.widgets.named import named
 from reckoner.ui.widgets.text import label
 
 WEIGHTS = "weights"

@@ -8,7 +8,7 @@ from PyQt6.QtCore import QPointF, QRectF, QSize, Qt
 from PyQt6.QtGui import QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
-from reckoner.core.printing import THIN, number
+from reckoner.core.printing import THIN, number, uncertainty_decimals
 from reckoner.core.units import N_M, Unit
 from reckoner.ui.theme import Theme, Type
 from reckoner.ui.tokens import GRID
@@ -97,4 +97,6 @@ class BracketLine(QWidget):
         painter.drawText(QRectF(left, top, wide, 2 * GRID), Qt.AlignmentFlag.AlignCenter, words)
 
     def _said(self, torque: float) -> str:
-        return f"{number(self.state.unit.from_si(torque))}{THIN}{self.state.unit.symbol}"
+        unit = self.state.unit
+        decimals = uncertainty_decimals(unit.from_si(self.state.step))
+        return f"{number(unit.from_si(torque), decimals)}{THIN}{unit.symbol}"

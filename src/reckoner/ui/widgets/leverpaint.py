@@ -21,6 +21,11 @@ def paint_lever(painter: QPainter, theme: Theme, geometry: Geometry, chosen: Cho
     """Draw all of it."""
     painter.setRenderHint(QPainter.RenderHint.Antialiasing)
     state = geometry.state
+    if state.disc:
+        _disc(painter, theme, geometry)
+        _hanging(painter, theme, geometry, "ink")
+        _dimensions(painter, theme, geometry)
+        return
     if state.adapters:
         _adapters(painter, theme, geometry, chosen)
     else:
@@ -35,6 +40,18 @@ def paint_lever(painter: QPainter, theme: Theme, geometry: Geometry, chosen: Cho
 
 def _tone(chosen: Chosen, part: Part, index: int = 0) -> str:
     return "accent" if chosen == (part, index) else "ink"
+
+
+def _disc(painter: QPainter, theme: Theme, geometry: Geometry) -> None:
+    """The disc from the front, on the drive of a screwdriver whose handle is held behind it."""
+    at, radius = geometry.drive, geometry.state.grip * geometry.scale
+    painter.setPen(QPen(theme.color("ink"), 1.5))
+    painter.setBrush(theme.color("surface"))
+    painter.drawEllipse(at, radius, radius)
+    painter.setBrush(theme.color("line"))
+    painter.drawEllipse(at, 2.5 * GRID, 2.5 * GRID)
+    painter.setBrush(theme.color("ink"))
+    painter.drawRect(QRectF(at.x() - 5, at.y() - 5, 10, 10))
 
 
 def _vice(painter: QPainter, theme: Theme, at: QPointF) -> None:
@@ -223,11 +240,11 @@ def _dimensions(painter: QPainter, theme: Theme, geometry: Geometry) -> None:
     state, at, high = geometry.state, geometry.drive, geometry.size.height()
     painter.setFont(theme.font(Type.CAPTION))
     top = 1.5 * GRID  # above adapters that stand up from the drive too
-    lines = [(state.grip, top, f"grip mark {mm(state.grip)}")]
+    lines = [(state.grip, top, f"{'radius' if state.disc else 'grip mark'} {mm(state.grip)}")]
     if state.balance is not None:
         own = f", {state.own}" if state.own else ""
         lines.append((state.balance, top + 2.25 * GRID, f"balance {mm(state.balance)}{own}"))
-    if state.hook is not None:
+    if state.hook is not None and not state.disc:
         lines.append((state.hook, high - 2.5 * GRID, f"hook {mm(state.hook)}"))
     elif state.hand is not None:
         lines.append((state.hand, high - 2.5 * GRID, f"hand {mm(state.hand)}"))

@@ -42,7 +42,8 @@ class LeverState:
     tool's own ``balance`` point (None: not known), where the ``hand`` pulls (None: no hand). ``tilt_rad`` is how far the
     handle hangs below level, None where that is not asked. ``weights`` are the words on what hangs, the topmost first, each
     with its mass in kg; ``own`` the words at the balance point; ``adapters`` follow each other from the drive on; between the
-    angles of the ``square`` window (rad) the first one may stand."""
+    angles of the ``square`` window (rad) the first one may stand. On a ``disc`` of the radius ``grip`` the weights hang from
+    the rim."""
 
     grip: float = 0.4
     pivot: float = 0.0
@@ -55,12 +56,13 @@ class LeverState:
     tilt_rad: float | None = None
     adapters: tuple[AdapterShown, ...] = ()
     square: tuple[float, float] | None = None
+    disc: bool = False
 
     @property
     def parts(self) -> tuple[tuple[Part, int], ...]:
         """What there is to move, an adapter with its place among them."""
         there = (
-            (Part.HOOK, self.hook is not None),
+            (Part.HOOK, self.hook is not None and not self.disc),
             (Part.BALANCE, self.balance is not None),
             (Part.HAND, self.hand is not None),
             (Part.TILT, self.tilt_rad is not None),
@@ -93,6 +95,9 @@ BEYOND = 1.1
 LEFT, RIGHT, TOP = 9.0 * GRID, 5.0 * GRID, 9.5 * GRID
 """Room beside the drawing for the vice, for the handle's end, and above it for the dimension lines."""
 
+DISC = 6.0 * GRID
+"""The radius of a disc as it is drawn."""
+
 UPWARDS = 11.0 * GRID
 """Room above the drive for adapters that stand up from it."""
 
@@ -107,6 +112,8 @@ class Geometry:
     @property
     def scale(self) -> float:
         """Pixels a metre: true to scale, as large as finds room."""
+        if self.state.disc:
+            return DISC / self.state.grip
         away = max((x for x, _ in self.state.chain), default=0.0)
         up = max((abs(y) for _, y in self.state.chain), default=0.0)
         wide = (self.size.width() - LEFT - RIGHT) / (self.state.grip * BEYOND + max(0.0, away))
@@ -115,6 +122,8 @@ class Geometry:
     @property
     def drive(self) -> QPointF:
         """The centre of the drive."""
+        if self.state.disc:
+            return QPointF(self.size.width() / 2, TOP)
         away = max((x for x, _ in self.state.chain), default=0.0)
         up = UPWARDS if any(y > 1e-9 for _, y in self.state.chain) else 0.0
         return QPointF(LEFT + max(0.0, away) * self.scale, TOP + up)

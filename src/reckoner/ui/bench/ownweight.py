@@ -1,0 +1,161 @@
+"""The tool's own weight, in any of three ways: weighed and balanced, by a scale under its handle, or as a meter shows it."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable
+from dataclasses import dataclass
+from enum import StrEnum
+
+from PyQt6.QtCore import pyqtSignal
+from PyQt6.QtWidgets import QWidget
+
+from reckoner.core.printing import number, quantity
+from reckoner.core.units import N_M, Kind, unit_named
+from reckoner.shop.box import WeighingScale
+from reckoner.shop.toolfacts import ToolFacts
+from reckoner.ui.layout import column, row
+from reckoner.ui.theme import Theme
+from reckoner.ui.widgets.chips import Chips
+from reckoner.ui.widgets.entry import EntryField, quantity_reader, torque_reader
+from reckoner.ui.widgets.named import named
+
+MM, KG = unit_named("mm", Kind.LENGTH), unit_named("kg", Kind.MASS)
+
+NO_SCALE = 0.020
+"""U of a mass of which nobody said on what it was weighed, in kg."""
+
+BY_METER = 0.02
+"""U of a meter's reading of the tool's own weight, as a fraction: it is small for the meter."""
+
+
+class OwnWay(StrEnum):
+    """How it was found."""
+
+    BALANCED = "balanced"
+    SCALE = "scale"
+    METER = "meter"
+
+
+OWN_WORDS = {
+    OwnWay.BALANCED: "weighed and balanced",
+    OwnWay.SCALE: "a scale under its handle",
+    OwnWay.METER: "a meter, with nothing hung",
+}
+
+
+@dataclass(frozen=True)
+class OwnGiven:
+    """What was found, SI, uncertainties expanded: ``mass`` balanced at ``centre``, or the ``torque`` it makes about the
+    drive."""
+
+    mass: float
+    centre: float
+    mass_uncertainty: float
+    centre_uncertainty: float
+    torque: float | None = None
+    torque_uncertainty: float = 0.0
+
+
+class OwnWeightFields(QWidget):
+    """Signal ``changed()``. With a pin the tool's mass is needed in each way: what of it swings counts, not its moment
+    about the drive alone."""
+
+    changed = pyqtSignal()
+
+    def __init__(self, theme: Theme) -> None:
+        super().__init__()
+        self._tool: ToolFacts | None = None
+        self._scales: tuple[WeighingScale, ...] = ()
+        self.way = Chips(theme, "Its own weight was found by")
+        self.mass = EntryField(theme, "The tool weighs", quantity_reader(Kind.MASS, KG), "such as 1.35 kg")
+        self.centre = EntryField(
+            theme, "It balances at, from the drive", quantity_reader(Kind.LENGTH, MM), "on an edge, such as 190 mm"
+        )
+        self.shows = EntryField(
+            theme, "The scale shows", quantity_reader(Kind.MASS, KG), "the drive held level, nothing hung"
+        )
+        self.under = EntryField(theme, "It stands, from the drive", quantity_reader(Kind.LENGTH, MM), "such as 380 mm")
+        self.meter = EntryField(theme, "The meter shows", torque_reader(N_M), "the tool level in it, nothing hung")
+        self.weighed_on = Chips(theme, "Weighed on")
+        for field in (self.mass, self.centre, self.shows, self.under, self.meter):
+            field.line.textChanged.connect(lambda _text: self.changed.emit())
+        self.way.chosen.connect(self._choose)
+        self.weighed_on.chosen.connect(self.changed)
+        self.setLayout(
+            column(
+                named(theme, "Own weight", self.way),
+                row(self.mass, self.centre, gap=2),
+                row(self.shows, self.under, gap=2),
+                self.meter,
+                named(theme, "Weighed on", self.weighed_on),
+                gap=1,
+            )
+        )
+
+    def begin(self, tool: ToolFacts, scales: tuple[WeighingScale, ...]) -> None:
+        """A tool, with what the register knows of it."""
+        self._tool, self._scales = tool, scales
+        self.mass.line.setText(quantity(tool.own_mass, KG) if tool.own_mass else "")
+        self.centre.line.setText(quantity(tool.own_centre, MM) if tool.own_centre else "")
+        for field in (self.shows, self.under, self.meter):
+            field.clear()
+        self.meter.read_with(torque_reader(tool.unit))
+        self.way.offer([(one.value, words) for one, words in OWN_WORDS.items()], [OwnWay.BALANCED.value])
+        known = [(str(i), f"{s.number}, ±{number(s.uncertainty * 1000)}\u202fg") for i, s in enumerate(scales)]
+        self.weighed_on.offer([*known, ("", "not said, to 20\u202fg")], [""])
+        self._choose()
+
+    @property
+    def wants(self) -> str:
+        """What it takes to know it, in the way that is chosen."""
+        pin = self._tool is not None and self._tool.pivot > 0
+        and_mass = ", and what the tool weighs" if pin else ""
+        return {
+            OwnWay.BALANCED: "what the tool weighs, and where it balances",
+            OwnWay.SCALE: f"what the scale under its handle shows, and where it stands{and_mass}",
+            OwnWay.METER: f"what the meter shows with the tool level in it{and_mass}",
+        }[OwnWay(self.way.one)]
+
+    @property
+    def scale_uncertainty(self) -> float:
+        """U of what was weighed, in kg."""
+        return self._scales[int(self.weighed_on.one)].uncertainty if self.weighed_on.one else NO_SCALE
+
+    def _choose(self) -> None:
+        way, pin = OwnWay(self.way.one), self._tool is not None and self._tool.pivot > 0
+        self.mass.setVisible(way is OwnWay.BALANCED or pin)
+        self.centre.setVisible(way is OwnWay.BALANCED)
+        for field in (self.shows, self.under):
+            field.setVisible(way is OwnWay.SCALE)
+        self.meter.setVisible(way is OwnWay.METER)
+        self.changed.emit()
+
+    def given(self, read: Callable[[EntryField], float | None], gravity: float, length: float) -> OwnGiven | None:
+        """What stands there, as far as it is whole; ``read`` a field, ``length`` the U of a length in m."""
+        way, unsure = OwnWay(self.way.one), self.scale_uncertainty
+        pin = self._tool is not None and self._tool.pivot > 0
+        mass = read(self.mass) if self.mass.isVisibleTo(self) else 0.0
+        if way is OwnWay.BALANCED:
+            centre = read(self.centre)
+            return None if mass is None or centre is None else OwnGiven(mass, centre, unsure, max(length, CENTRE))
+        if way is OwnWay.SCALE:
+            shows, under = read(self.shows), read(self.under)
+            if shows is None or under is None:
+                return None
+            torque = shows * gravity * under
+            doubt = gravity * math.hypot(unsure * under, shows * length)
+        else:
+            found = read(self.meter)
+            if found is None:
+                return None
+            torque, doubt = found, BY_METER * found
+        if not pin:
+            return OwnGiven(0.0, 0.0, 0.0, 0.0, torque, doubt)
+        if not mass:
+            return None
+        return OwnGiven(mass, torque / (mass * gravity), unsure, doubt / (mass * gravity))
+
+
+CENTRE = 0.005
+"""U of a balance point found on an edge, in m."""
