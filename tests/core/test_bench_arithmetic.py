@@ -195,7 +195,9 @@ def test_a_scale_is_the_line_that_numpy_fits():
     assert found.worst_residual == pytest.approx(worst / (slope * 60))
     graduations = found.graduations(5)
     assert [m.torque for m in graduations] == [5 * i for i in range(13)]
-    for bad, words in ((marks[:2], "three marks"), ([Mark(5, d) for d in (0, 1, 2)], "one torque")):
+    two = fit(marks[1:3])  # as few as two, and then nothing is told of how straight it is
+    assert (two.worst_residual, two.torque_at(0.0125)) == (None, pytest.approx(20))
+    for bad, words in ((marks[:1], "two marks"), ([Mark(5, d) for d in (0, 1, 2)], "one torque")):
         with pytest.raises(InputRefused, match=words):
             fit(bad)
     with pytest.raises(InputRefused, match="choose a step"):

@@ -12,6 +12,7 @@ from reckoner.core.checks import finite, not_negative, positive
 from reckoner.core.errors import InputRefused
 
 MOST_MARKS = 500
+FEWEST_MARKS = 2
 
 
 @dataclass(frozen=True)
@@ -24,13 +25,18 @@ class Mark:
 
 @dataclass(frozen=True)
 class Scale:
-    """deflection = ``intercept`` + ``slope``·torque; m and m/(N·m). ``worst_residual`` as a fraction of full deflection."""
+    """deflection = ``intercept`` + ``slope``·torque; m and m/(N·m). ``worst_residual`` as a fraction of full deflection; None
+    where two marks alone leave none, and nothing tells how straight the beam is."""
 
     slope: float
     intercept: float
     residuals: tuple[float, ...]
-    worst_residual: float
+    worst_residual: float | None
     highest: float
+
+    def torque_at(self, deflection: float) -> float:
+        """The torque in N·m that a deflection in m reads."""
+        return (deflection - self.intercept) / self.slope
 
     def graduations(self, every: float) -> tuple[Mark, ...]:
         """Marks from 0 to the highest known torque, ``every`` N·m. Raises InputRefused for more than 500."""
@@ -42,15 +48,16 @@ class Scale:
 
 
 def fit(marks: Sequence[Mark]) -> Scale:
-    """The least-squares line of deflection on torque. Raises InputRefused with fewer than three marks, marks at one torque
-    only, or a beam that does not bend. Choice: the worst residual is told against full deflection.
+    """The least-squares line of deflection on torque. Raises InputRefused with fewer than two marks, marks at one torque
+    only, or a beam that does not bend. Choice: the worst residual is told against full deflection; of two marks there is
+    none.
 
     >>> found = fit([Mark(0, 0.0), Mark(20, 0.0125), Mark(40, 0.0251), Mark(60, 0.0374)])
     >>> round(found.slope * 1000, 5), round(found.worst_residual * 100, 2)
     (0.624, 0.29)
     """
-    if len(marks) < 3:
-        raise InputRefused("marks", len(marks), "a scale needs at least three marks")
+    if len(marks) < FEWEST_MARKS:
+        raise InputRefused("marks", len(marks), "a scale needs at least two marks")
     x = np.array([not_negative(f"marks[{i}].torque", m.torque) for i, m in enumerate(marks)])
     y = np.array([finite(f"marks[{i}].deflection", m.deflection) for i, m in enumerate(marks)])
     spread = float(((x - x.mean()) ** 2).sum())
@@ -62,4 +69,5 @@ def fit(marks: Sequence[Mark]) -> Scale:
     intercept = float(y.mean() - slope * x.mean())
     residuals = y - intercept - slope * x
     full = abs(slope) * float(x.max())
-    return Scale(slope, intercept, tuple(residuals.tolist()), float(np.abs(residuals).max()) / full, float(x.max()))
+    worst = None if len(marks) == FEWEST_MARKS else float(np.abs(residuals).max()) / full
+    return Scale(slope, intercept, tuple(residuals.tolist()), worst, float(x.max()))

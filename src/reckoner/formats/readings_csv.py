@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 import csv
+import io
 from collections.abc import Sequence
 from dataclasses import astuple, dataclass, fields
 from datetime import datetime
 from pathlib import Path
 
-from reckoner.core.errors import Refused
+from reckoner.formats.written import write_whole
 
 
 @dataclass(frozen=True)
@@ -28,24 +29,12 @@ class ReadingLine:
     kept: bool
 
 
-class FileNotWritten(Refused):
-    """The file at ``path`` could not be written, because ``why``."""
-
-    def __init__(self, path: Path, why: str) -> None:
-        super().__init__(path, why)
-
-    def __str__(self) -> str:
-        return f"{self.args[0]} could not be written ({self.args[1]}). Choose another place."
-
-
 def save(path: Path, lines: Sequence[ReadingLine]) -> None:
     """Write ``lines`` under a header, in the order given. Raises FileNotWritten."""
-    try:
-        with path.open("w", encoding="utf-8", newline="") as file:
-            writer = csv.writer(file)
-            writer.writerow(f.name for f in fields(ReadingLine))
-            for line in lines:
-                said = {True: "yes", False: "no"}
-                writer.writerow(said.get(v, v) if isinstance(v, bool) else str(v) for v in astuple(line))
-    except OSError as fault:
-        raise FileNotWritten(path, fault.strerror or str(fault)) from None
+    made = io.StringIO(newline="")
+    writer = csv.writer(made)
+    writer.writerow(f.name for f in fields(ReadingLine))
+    said = {True: "yes", False: "no"}
+    for line in lines:
+        writer.writerow(said.get(v, v) if isinstance(v, bool) else str(v) for v in astuple(line))
+    write_whole(path, made.getvalue().encode())

@@ -118,6 +118,10 @@ def _named(session: Session, kind: LinkKind | None, row_id: int) -> str:
             return f"seal {row_id}"
         case LinkKind.CROSS_CHECK:
             return f"cross-check {row_id}"
+        case LinkKind.BEAM_SCALE:
+            return f"beam scale {row_id}"
+        case LinkKind.BEAM_REPEAT:
+            return f"blind repeat {row_id}"
 
 
 def _standings(session: Session) -> Iterator[Finding]:

@@ -137,7 +137,11 @@ FORMS[4][LinkKind.CROSS_CHECK] += (
         f"cross_reading_id IN (SELECT id FROM cross_reading WHERE {_OF_CROSS})",
     ),
 )
-"""With the readings of cross-checks over a range."""
+FORMS[4] |= {
+    LinkKind.BEAM_SCALE: (Part("beam_scale", "id, tool_id, at, person_id, document"),),
+    LinkKind.BEAM_REPEAT: (Part("beam_repeat", "id, beam_scale_id, at, person_id, mark, read"),),
+}
+"""With the readings of cross-checks over a range, and the scales of beams."""
 
 NEWEST = 4
 
@@ -150,6 +154,8 @@ COMES_WITH: dict[str, tuple[LinkKind, str]] = {
     "signing_key": (LinkKind.KEY, "id"),
     "seal": (LinkKind.SEAL, "id"),
     "cross_check": (LinkKind.CROSS_CHECK, "id"),
+    "beam_scale": (LinkKind.BEAM_SCALE, "id"),
+    "beam_repeat": (LinkKind.BEAM_REPEAT, "id"),
     "audit": (LinkKind.AUDIT, "id"),
 }
 """Table → the kind of link that a new row of it asks for, and the column that names the record linked. A run is linked when

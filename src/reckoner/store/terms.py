@@ -125,7 +125,7 @@ class GearKind(StrEnum):
 class LinkKind(StrEnum):
     """What a link of the chain of digests is over (``store.chain``): a run that is over, with all that was taken in it; an
     event; a line of the audit trail; a version of the register; a reference's certificate; a person's key; a
-    seal; a cross-check of a reference."""
+    seal; a cross-check of a reference; a beam's scale, and a blind repeat on it."""
 
     RUN = "run"
     EVENT = "event"
@@ -135,6 +135,8 @@ class LinkKind(StrEnum):
     KEY = "key"
     SEAL = "seal"
     CROSS_CHECK = "cross-check"
+    BEAM_SCALE = "beam scale"
+    BEAM_REPEAT = "beam repeat"
 
 
 class Outcome(StrEnum):

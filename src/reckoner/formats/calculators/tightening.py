@@ -60,6 +60,6 @@ def scale(request: ScaleRequest) -> Answer:
         "slope": found.slope * r.unit.to_si(1.0),
         "intercept": found.intercept,
         "residuals": list(found.residuals),
-        "worst_residual_percent": found.worst_residual * 100,
+        "worst_residual_percent": None if found.worst_residual is None else found.worst_residual * 100,
         "graduations": [{"torque": r.out(g.torque), "deflection": g.deflection} for g in graduations],
     }

@@ -12,6 +12,7 @@ that names the old one. The database itself refuses otherwise (``store.guards``)
 """
 
 from reckoner.store.schema.base import Audit, Base, Record
+from reckoner.store.schema.beamscales import BeamRepeat, BeamScale
 from reckoner.store.schema.crosschecks import CrossCheck, CrossReading, CrossRun, CrossStrike
 from reckoner.store.schema.gear import ForceGauge, Gear, Length, Level, Scale, Weight
 from reckoner.store.schema.links import ChainLink, Seal, SigningKey
@@ -53,6 +54,8 @@ __all__ = [
     "Attachment",
     "Audit",
     "Base",
+    "BeamRepeat",
+    "BeamScale",
     "Certificate",
     "CertificatePoint",
     "ChainLink",

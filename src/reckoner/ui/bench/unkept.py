@@ -8,7 +8,8 @@ from pathlib import Path
 
 from PyQt6.QtCore import QObject, pyqtSignal
 
-from reckoner.formats.readings_csv import FileNotWritten, save
+from reckoner.formats.readings_csv import save
+from reckoner.formats.written import FileNotWritten
 from reckoner.shop.runs import rescue
 from reckoner.shop.runs.rescue import NotKept
 from reckoner.shop.runs.state import RunState

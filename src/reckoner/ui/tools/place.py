@@ -117,6 +117,7 @@ class ToolsPlace(Place):
         self.sheet.bench.connect(lambda tool_id: self.around.go(Target(PlaceId.BENCH, tool=tool_id)))
         self.sheet.opened.connect(lambda run_id: self.around.go(Target(PlaceId.BENCH, run=run_id)))
         self.sheet.like.connect(self.right.begin_like)
+        self.sheet.scale.connect(self.right.begin_scale)
         self.sheet.model.connect(lambda model_id: self._open(RegisterKind.MODEL, model_id))
         tools = QWidget()
         tools.setLayout(row(self._left, self.right, gap=2))

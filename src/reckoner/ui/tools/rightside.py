@@ -11,7 +11,9 @@ from reckoner.ui.place import Surroundings
 from reckoner.ui.places import PlaceId, Target
 
 if TYPE_CHECKING:
+    from reckoner.core.units import Unit
     from reckoner.ui.register.newtools import NewTools
+    from reckoner.ui.tools.beamscale import BeamScaleSheet
     from reckoner.ui.tools.bringing import Bringing
 
 
@@ -29,6 +31,7 @@ class RightSide(QStackedWidget):
         self.addWidget(paper)
         self.new_tools: NewTools | None = None
         self.bringing: Bringing | None = None
+        self.beam: BeamScaleSheet | None = None
         self._then_bench = False
         self._written_on = False
 
@@ -57,10 +60,21 @@ class RightSide(QStackedWidget):
         self.setCurrentWidget(self.bringing)
         return self.bringing
 
+    def begin_scale(self, tool_id: int, number: str, unit: Unit) -> None:
+        """Show what marks a tool's scale anew."""
+        if self.beam is None:
+            from reckoner.ui.tools.beamscale import BeamScaleSheet
+
+            self.beam = BeamScaleSheet(self._around)
+            self.beam.left.connect(self.leave)
+            self.addWidget(self.beam)
+        self.beam.open_for(tool_id, number, unit)
+        self.setCurrentWidget(self.beam)
+
     def show_paper(self, *, written_on: bool) -> None:
         """There is a sheet to show, or none any more; what is being added stays in front."""
         self._written_on = written_on
-        if not self.is_adding:
+        if not self.is_adding or self.currentWidget() is self.beam:
             self.leave()
 
     def leave(self) -> None:

@@ -9,6 +9,7 @@ from functools import partial
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QGridLayout, QStackedWidget, QWidget
 
+from reckoner.core.kinds import Mechanism
 from reckoner.core.states import State
 from reckoner.shop.limits import limits_words
 from reckoner.shop.register.characterised import of_tool
@@ -47,12 +48,13 @@ class Page(Enum):
 class Sheet(QWidget):
     """Two pages: its results, and what is known of it. Signals ``bench(tool_id)``: put it on the bench; ``opened(run_id)``:
     look at a run of its history; ``like(tool_id, model_id, number)``: add another one like it; ``model(model_id)``: look at
-    its model."""
+    its model; ``scale(tool_id, number, unit)``: mark its scale anew."""
 
     bench = pyqtSignal(int)
     opened = pyqtSignal(int)
     like = pyqtSignal(int, int, str)
     model = pyqtSignal(int)
+    scale = pyqtSignal(int, str, object)
 
     def __init__(self, around: Surroundings) -> None:
         super().__init__()
@@ -118,7 +120,14 @@ class Sheet(QWidget):
         flow = Flow(made)
         for words, call in (("Its model…", self._to_model), ("Another one like it…", self._another)):
             flow.addWidget(button(self._theme, words, call))
+        self.mark_scale = button(self._theme, "Mark its scale anew…", self._to_scale)
+        flow.addWidget(self.mark_scale)
         return made
+
+    def _to_scale(self) -> None:
+        if self._sheet is not None:
+            tool = self._sheet.card.tool
+            self.scale.emit(tool.id, tool.number, tool.unit)
 
     def _to_model(self) -> None:
         if self._sheet is not None:
@@ -132,6 +141,7 @@ class Sheet(QWidget):
     def _turn(self) -> None:
         """Show the page that was chosen."""
         facts = Page(self.pages.one) is Page.FACTS
+        self.mark_scale.setVisible(self._sheet is not None and self._sheet.card.tool.mechanism is Mechanism.BEAM)
         self._stack.setCurrentIndex(int(facts))
         if facts and self._sheet is not None:
             tool = self._sheet.card.tool

@@ -1,4 +1,4 @@
-"""What a turn of a model's screw changes, and cross-checks of references over their range"""
+"""What a turn of a model's screw changes, cross-checks of references over their range, and the scales of beams"""
 
 import sqlalchemy as sa
 from alembic import op
@@ -54,3 +54,30 @@ def upgrade() -> None:
     with op.batch_alter_table("cross_check") as changed:
         changed.add_column(sa.Column("cross_run_id", sa.Integer(), nullable=True))
         changed.create_foreign_key(op.f("fk_cross_check_cross_run_id_cross_run"), "cross_run", ["cross_run_id"], ["id"])
+    op.create_table(
+        "beam_scale",
+        sa.Column("tool_id", sa.Integer(), nullable=False),
+        sa.Column("at", sa.DateTime(), nullable=False),
+        sa.Column("person_id", sa.Integer(), nullable=False),
+        sa.Column("document", sa.Text(), nullable=False),
+        sa.Column("id", sa.Integer(), nullable=False),
+        sa.ForeignKeyConstraint(["person_id"], ["person.id"], name=op.f("fk_beam_scale_person_id_person")),
+        sa.ForeignKeyConstraint(["tool_id"], ["tool.id"], name=op.f("fk_beam_scale_tool_id_tool")),
+        sa.PrimaryKeyConstraint("id", name=op.f("pk_beam_scale")),
+    )
+    op.create_index(op.f("ix_beam_scale_tool_id"), "beam_scale", ["tool_id"])
+    op.create_table(
+        "beam_repeat",
+        sa.Column("beam_scale_id", sa.Integer(), nullable=False),
+        sa.Column("at", sa.DateTime(), nullable=False),
+        sa.Column("person_id", sa.Integer(), nullable=False),
+        sa.Column("mark", sa.Double(), nullable=False),
+        sa.Column("read", sa.Double(), nullable=False),
+        sa.Column("id", sa.Integer(), nullable=False),
+        sa.ForeignKeyConstraint(
+            ["beam_scale_id"], ["beam_scale.id"], name=op.f("fk_beam_repeat_beam_scale_id_beam_scale")
+        ),
+        sa.ForeignKeyConstraint(["person_id"], ["person.id"], name=op.f("fk_beam_repeat_person_id_person")),
+        sa.PrimaryKeyConstraint("id", name=op.f("pk_beam_repeat")),
+    )
+    op.create_index(op.f("ix_beam_repeat_beam_scale_id"), "beam_repeat", ["beam_scale_id"])

@@ -1,0 +1,29 @@
+"""A file for people, written whole or not at all."""
+
+from __future__ import annotations
+
+import os
+from pathlib import Path
+
+from reckoner.core.errors import Refused
+
+
+class FileNotWritten(Refused):
+    """The file at ``path`` could not be written, because ``why``."""
+
+    def __init__(self, path: Path, why: str) -> None:
+        super().__init__(path, why)
+
+    def __str__(self) -> str:
+        return f"{self.args[0]} could not be written ({self.args[1]}). Choose another place."
+
+
+def write_whole(path: Path, data: bytes) -> None:
+    """Write ``data`` beside and give it its name at the end. Raises FileNotWritten; what was there stays then."""
+    beside = path.with_name(f".{path.name}.{os.getpid()}.new")
+    try:
+        beside.write_bytes(data)
+        beside.replace(path)
+    except OSError as fault:
+        beside.unlink(missing_ok=True)
+        raise FileNotWritten(path, fault.strerror or str(fault)) from None

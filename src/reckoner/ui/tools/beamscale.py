@@ -1,0 +1,276 @@
+"""Marking a beam's scale anew: marks typed, the line through them, the print at its true size, and the blind repeat."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from PyQt6.QtCore import pyqtSignal
+from PyQt6.QtWidgets import QFileDialog, QPlainTextEdit, QWidget
+
+from reckoner.core.beamscale import Mark
+from reckoner.core.entry import read
+from reckoner.core.errors import InputRefused, Refused
+from reckoner.core.printing import number, percent, quantity
+from reckoner.core.units import N_M, Kind, Unit, unit_named
+from reckoner.formats.beamscale_pdf import ScalePage, scale_pdf
+from reckoner.formats.written import write_whole
+from reckoner.shop import beamscales
+from reckoner.shop.beamscales import DRIFT, BeamPlan, KeptScale, straightness
+from reckoner.ui.layout import column, row, scrolling, surface
+from reckoner.ui.place import Surroundings
+from reckoner.ui.theme import Type
+from reckoner.ui.tokens import GRID
+from reckoner.ui.widgets.buttons import button
+from reckoner.ui.widgets.entry import EntryField, quantity_reader, torque_reader, words_reader
+from reckoner.ui.widgets.residuals import Residuals, ResidualsState
+from reckoner.ui.widgets.text import label
+
+MM = unit_named("mm", Kind.LENGTH)
+
+
+class BeamScaleSheet(QWidget):
+    """Opened for one tool. Signal ``left()``."""
+
+    left = pyqtSignal()
+
+    def __init__(self, around: Surroundings) -> None:
+        super().__init__()
+        self._around = around
+        self._tool, self._number, self._unit = 0, "", N_M
+        self.plan: BeamPlan | None = None
+        self.kept: KeptScale | None = None
+        theme = around.theme
+        self.title = label(theme, "", Type.HEADLINE)
+        hint = (
+            "Load it with known torques, with weights or against a meter, and measure where the pointer stands: a line for "
+            "each mark, torque then place along the rule or the arc. Two marks are enough for a scale, three tell whether it "
+            "is straight."
+        )
+        self.marks = QPlainTextEdit()
+        self.marks.setFont(theme.font(Type.FIGURE))
+        self.marks.setAccessibleName("Its marks, a line each")
+        self.marks.setPlaceholderText("20 N·m   12.5 mm\n40 N·m   25.1 mm\n60 N·m   37.4 mm")
+        self.marks.setTabChangesFocus(True)
+        self.marks.setMinimumHeight(14 * GRID)
+        self.marks.setMaximumHeight(20 * GRID)
+        self.every = EntryField(theme, "A mark every", torque_reader(N_M), "such as 5 N·m")
+        self.radius = EntryField(
+            theme,
+            "The pointer's length; empty: a straight rule",
+            quantity_reader(Kind.LENGTH, MM),
+            "from where it turns",
+        )
+        self.against = EntryField(theme, "The torques were made with", words_reader, "such as PM-5, or 12 kg at 420 mm")
+        self.marks.textChanged.connect(self._look)
+        for field in (self.every, self.radius, self.against):
+            field.line.textChanged.connect(lambda _text: self._look())
+        self.told = label(theme, "", Type.LEAD, wrap=True)
+        self.residuals = Residuals(theme)
+        self.fault = label(theme, "", Type.STRONG, "fault", wrap=True)
+        self.keep = button(theme, "Keep this scale", self.keep_it)
+        self.print = button(theme, "Save it as a PDF…", self._ask_where)
+        self.repeat_words = label(
+            theme,
+            "The blind repeat: pull to a mark of the new scale without looking at the reference, then read it.",
+            Type.BODY,
+            wrap=True,
+        )
+        self.mark = EntryField(theme, "Pulled to the mark", torque_reader(N_M))
+        self.read = EntryField(theme, "The reference reads", torque_reader(N_M))
+        self.mark.given.connect(lambda _value: self.read.setFocus())
+        self.read.given.connect(lambda _value: self.repeat())
+        self.take = button(theme, "Keep the repeat", self.repeat)
+        self.repeats = label(theme, "", Type.LEAD, wrap=True)
+        self._blind = QWidget()
+        self._blind.setLayout(
+            column(
+                label(theme, "Its check", Type.TITLE), self.repeat_words, row(self.mark, self.read, gap=2),
+                row(self.take, 1), self.repeats, gap=1,
+            )
+        )  # fmt: skip
+        content = QWidget()
+        content.setLayout(
+            column(
+                row(self.title, 1, button(theme, "Leave it", self.left.emit, "link")),
+                label(theme, hint, Type.BODY, wrap=True), self.marks,
+                row(self.every, self.radius, self.against, gap=2), self.told, self.residuals,
+                label(theme, DRIFT, Type.BODY, "quiet", wrap=True), self.fault, row(self.keep, self.print, 1, gap=1),
+                self._blind, 1, gap=1, margin=3,
+            )
+        )  # fmt: skip
+        self.setLayout(column(surface(column(scrolling(content)))))
+
+    def open_for(self, tool_id: int, tool: str, unit: Unit) -> None:
+        """A tool; its newest scale stands there again."""
+        self._tool, self._number, self._unit, self.kept = tool_id, tool, unit, None
+        self.title.setText(f"The scale of {tool}")
+        for field in (self.every, self.mark, self.read):
+            field.read_with(torque_reader(unit))
+            field.clear()
+        for field in (self.radius, self.against):
+            field.clear()
+        self.marks.clear()
+        self._look()
+        self._around.work.ask(lambda session: beamscales.newest(session, tool_id), self._show_kept)
+
+    def _show_kept(self, kept: KeptScale | None) -> None:
+        if kept is not None and kept.tool == self._number:
+            self.kept, plan = kept, kept.plan
+            self.marks.setPlainText(
+                "\n".join(f"{quantity(m.torque, plan.unit)}   {quantity(m.deflection, MM)}" for m in plan.marks)
+            )
+            self.every.line.setText(quantity(plan.every, plan.unit))
+            self.radius.line.setText("" if plan.radius is None else quantity(plan.radius, MM))
+            self.against.line.setText(plan.against)
+            self._look()
+        self._show_repeats()
+
+    def _show_repeats(self) -> None:
+        kept = self.kept
+        self._blind.setVisible(kept is not None and kept.plan == self.plan)
+        if kept is None:
+            return
+        worst = kept.worst
+        lines = [
+            f"{quantity(r.mark, self._unit)}: read {quantity(r.read, self._unit)}, {percent(r.deviation, 1, sign=True)}"
+            for r in kept.repeats
+        ]
+        if worst is not None:
+            lines.append(f"Worst {percent(worst, 1, sign=True)} of {len(kept.repeats)}.")
+        self.repeats.setText("\n".join(lines))
+
+    def _look(self) -> None:
+        """What stands there, as far as it makes a scale."""
+        self.plan, wrong = None, ""
+        marks: list[Mark] = []
+        for line in self.marks.toPlainText().splitlines():
+            if not line.strip():
+                continue
+            try:
+                marks.append(read_mark(line, self._unit))
+            except InputRefused as refusal:
+                wrong = f"“{line.strip()[:40]}”: {refusal.reason}."
+                break
+        self.fault.setText(wrong)
+        scale = None
+        if not wrong and len(marks) >= 2:
+            try:
+                every = float(str(self.every.value())) if self.every.text.strip() else max(m.torque for m in marks) / 10
+                radius = float(str(self.radius.value())) if self.radius.text.strip() else None
+                plan = BeamPlan(tuple(marks), every, self._unit, radius, self.against.text)
+                scale = plan.scale
+                count = len(plan.graduations)
+                self.plan = plan
+            except InputRefused as refusal:
+                self.fault.setText(f"{refusal.reason[:1].upper()}{refusal.reason[1:]}.")
+        self.residuals.setVisible(scale is not None and scale.worst_residual is not None)
+        if scale is None or self.plan is None:
+            self.told.setText("" if wrong else "Enter two marks or more.")
+        else:
+            slope = f"{number(scale.slope * 1000 * self._unit.to_si(1.0))} mm a {self._unit.symbol}"
+            if scale.worst_residual is None:
+                how = straightness(scale)
+            else:
+                how = f"The worst mark lies {percent(scale.worst_residual, 2)} of the full deflection off the line."
+            self.told.setText(f"{slope}; {count} marks. {how}")
+            self.residuals.show_state(
+                ResidualsState(tuple((m.torque, r) for m, r in zip(marks, scale.residuals, strict=True)), self._unit)
+            )
+        self.keep.setEnabled(self.plan is not None)
+        self.print.setEnabled(self.plan is not None)
+        self._show_repeats()
+
+    def keep_it(self) -> None:
+        """Keep the scale."""
+        plan, tool = self.plan, self._tool
+        if plan is None or self._around.person is None:
+            self.fault.setText("Choose who is at the bench first, at the top right." if plan is not None else "")
+            return
+        act = self._around.act()
+
+        def kept(found: KeptScale) -> None:
+            self._around.say("The scale is kept. Now check it blind.")
+            self._show_kept(found)
+            self.mark.setFocus()
+
+        self._around.work.ask(lambda session: beamscales.keep(session, tool, plan, act), kept, self._refused)
+
+    def _refused(self, refusal: Refused) -> None:
+        at = {"every": self.every, "radius": self.radius, "against": self.against}.get(getattr(refusal, "field", ""))
+        if at is not None:
+            at.refuse(str(refusal))
+            at.setFocus()
+        else:
+            self.fault.setText(str(refusal))
+
+    def repeat(self) -> None:
+        """Keep a blind repeat."""
+        kept, values = self.kept, []
+        if kept is None or self._around.person is None:
+            return
+        for field in (self.mark, self.read):
+            try:
+                values.append(float(str(field.value())))
+            except InputRefused as refusal:
+                field.refuse(refusal.reason)
+                field.setFocus()
+                return
+        act = self._around.act()
+
+        def done(found: KeptScale) -> None:
+            self.kept = found
+            for field in (self.mark, self.read):
+                field.clear()
+            self._show_repeats()
+            self.mark.setFocus()
+
+        self._around.work.ask(
+            lambda session: beamscales.repeat(session, kept.id, values[0], values[1], act),
+            done,
+            lambda refusal: self.read.refuse(str(refusal)),
+        )
+
+    def _ask_where(self) -> None:
+        chosen, _kind = QFileDialog.getSaveFileName(self, "Save the scale", f"{self._number}-scale.pdf", "PDF (*.pdf)")
+        if chosen:
+            self.save(Path(chosen))
+
+    def save(self, path: Path) -> None:
+        """Write the scale at its true size into a file."""
+        plan = self.plan
+        if plan is None:
+            return
+        page = ScalePage(f"Scale of {self._number}", self._lines(plan), plan.graduations, plan.unit, plan.radius)
+        self._around.work.ask(
+            lambda _session: write_whole(path, scale_pdf(page)),
+            lambda _done: self._around.say(f"The scale is in {path}. Print it at 100 % and measure its line."),
+            lambda refusal: self.fault.setText(str(refusal)),
+        )
+
+    def _lines(self, plan: BeamPlan) -> tuple[str, ...]:
+        """What is said of the scale on its paper."""
+        made = self.kept.at if self.kept is not None and self.kept.plan == plan else None
+        when = (
+            f"Made on {made:%-d %b %Y} by {self.kept.by}"
+            if made is not None and self.kept is not None
+            else "Not kept yet"
+        )
+        residual = plan.scale.worst_residual
+        how = straightness(plan.scale)
+        if residual is not None:
+            how = f"{len(plan.marks)} marks; the worst lies {percent(residual, 2)} of the full deflection off the line."
+        return (f"{when}, against {plan.against or '…'}.", how, DRIFT)
+
+
+def read_mark(line: str, unit: Unit) -> Mark:
+    """A line with a torque, then a length; bare numbers are in ``unit`` and in mm. Raises InputRefused."""
+    parts = [p for p in line.replace("\t", "  ").replace(";", "  ").split("  ") if p.strip()]
+    if len(parts) != 2:
+        parts = line.split()
+        half = len(parts) // 2
+        parts = [" ".join(parts[:half]), " ".join(parts[half:])] if len(parts) in (2, 4) else parts
+    if len(parts) != 2:
+        raise InputRefused("marks", line, "a mark is a torque and a length, such as 20 N·m  12.5 mm")
+    torque = read(parts[0], Kind.TORQUE, default=unit, field="torque")
+    place = read(parts[1], Kind.LENGTH, default=MM, field="deflection")
+    return Mark(torque.si, place.si)
