@@ -5,10 +5,11 @@ from dataclasses import replace
 import pytest
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QPushButton
 
 from reckoner.demo.build import truths
 from reckoner.shop.procedures.bracketing import next_try
-from reckoner.shop.procedures.weights import hung_torque
+from reckoner.shop.procedures.weights import hung_torque, next_asked
 from reckoner.shop.runs.judging import judged
 from reckoner.shop.runs.steps import Step
 from reckoner.ui.places import PlaceId
@@ -391,3 +392,56 @@ def test_each_turn_of_the_screw_is_answered_with_the_two_keys(qtbot, setting_up)
     assert not panel.asking
     assert panel.plot.isVisible()
     assert len(bench.run.adjusting.steps[-1].readings) == 1
+
+
+@pytest.mark.parametrize("way", ["setting", "hook", "weights"])
+def test_a_check_in_each_way_by_the_mouse_alone(qtbot, open_window, demo_folder, demo, way):
+    """HC-0125, as if it tripped 1.2 % low: three brackets at one point, signed, and the keyboard never touched."""
+    window = open_window(demo_folder)
+    go(window, "bench", tool=tool_id(demo, "HC-0125"))
+    bench = window.place(PlaceId.BENCH)
+
+    def next_screen(done):
+        qtbot.waitUntil(done, timeout=WAIT)
+        settle(qtbot, window)
+        look(window)
+
+    next_screen(lambda: bench.button.text() == "Put it on the bench")
+    click(bench.panels.start.kinds.chips["check"])
+    next_screen(lambda: bench.panels.start.kinds.one == "check" and bench.button.isEnabled())
+    click(bench.button)
+    next_screen(lambda: bench.run is not None)
+    while bench.run.step is Step.LOOK_OVER:
+        before = bench.run.stamp
+        click(bench.button)
+        next_screen(lambda b=before: bench.run.stamp != b)
+    panel = bench.panels.set_up
+    qtbot.waitUntil(lambda: bool(panel.candidates), timeout=WAIT)
+    click(next(b for b in panel._choice_group.buttons() if b.accessibleName().startswith("Weights")))
+    settle(qtbot, window)
+    click(panel.lever.sheet.finding.chips[way])
+    settle(qtbot, window)
+    look(window)
+    click(bench.button)
+    next_screen(lambda: bench.run.reference is not None)
+    for field in (panel.temperature, panel.humidity):
+        click(next(b for b in field.findChildren(QPushButton) if b.text() == "+"))
+    look(window)
+    click(bench.button)
+    next_screen(lambda: bench.run.step is Step.EXERCISE)
+    while bench.run.step is Step.EXERCISE:
+        before = bench.run.stamp
+        click(bench.button)
+        next_screen(lambda b=before: bench.run.stamp != b)
+    asks, answers = bench.panels.tripping.asks, 0
+    while bench.run.current is not None:
+        qtbot.waitUntil(lambda: asks.painted, timeout=WAIT)
+        asked, before = next_asked(bench.run, bench.run.current), bench.run.stamp
+        click(asks.clicked if asked.torque >= asked.setting * 0.988 else asks.silent)
+        next_screen(lambda b=before: bench.run.stamp != b)
+        answers += 1
+    assert answers < 30
+    (point,) = judged(bench.run).verdict.points
+    assert point.budget.deviation == pytest.approx(1 / 0.988 - 1, abs=point.budget.expanded_uncertainty)
+    click(bench.button)
+    qtbot.waitUntil(lambda: bench.run.signed, timeout=WAIT)
