@@ -33,7 +33,7 @@ from reckoner.shop.procedures.base import Caution, Distrust
 from reckoner.shop.runs.characterising import measured, measured_means
 from reckoner.shop.runs.judging import comparisons
 from reckoner.shop.runs.needs import Need, Want
-from reckoner.shop.runs.records import ObservationState, Phase, SeriesState
+from reckoner.shop.runs.records import ObservationState, Phase, SeriesState, proves_outside
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.toolfacts import ToolFacts
 from reckoner.store.chain import Breach
@@ -85,6 +85,23 @@ def observation_words(run: RunState, series: SeriesState, observation: Observati
             return f"Signalled at {quantity(observation.torque or 0.0, unit)}"
         case ObservationKind.SILENT:
             return f"Silent at {quantity(observation.torque or 0.0, unit)}"
+
+
+def one_sided_words(run: RunState, series: SeriesState) -> str:
+    """What is known of a point that was proven outside from one side; empty for any other."""
+    alone = [o for o in series.counted if proves_outside(o.detail)]
+    if not alone:
+        return ""
+    worst = max(
+        (p for o in alone if (p := series.pair_of(o)) is not None), key=lambda p: abs(p.deviation), default=None
+    )
+    if worst is None:
+        return ""
+    aim, reached = at_target(series.target, run.tool.unit), quantity(worst.reference, run.tool.unit)
+    silent = worst.deviation < 0
+    said = f"gave no signal up to {reached}" if silent else f"signalled at {reached} or before"
+    off = percent(abs(worst.deviation), 1)
+    return f"At {aim} it {said}: it is off by {off} or more"
 
 
 def at_target(target: float, unit: Unit) -> str:

@@ -10,7 +10,7 @@ from reckoner.shop.runs.steps import Step
 from reckoner.store.schema import Observation, Trace
 from reckoner.store.terms import Source
 from reckoner.ui.work import APOLOGY
-from tests.support.hands import WAIT, pull, settle
+from tests.support.hands import WAIT, click, pull, settle
 from tests.support.runs import later, outside, prepared, tool_id
 
 
@@ -102,7 +102,49 @@ def test_a_typed_value_stays_when_it_is_refused(qtbot, at, demo, act):
     bench.panels.pulls.typed.line.returnPressed.emit()
     settle(qtbot, window)
     assert bench.panels.pulls.typed.text == "4,02"
-    assert "cannot be a reading" in bench.panels.pulls.typed.hint.text()
+    assert "far off. Correct it" in bench.panels.pulls.typed.hint.text()
+    assert bench.panels.pulls.unsure.question.text() == (
+        "4.02 N·m is far from 40\u202fN·m. Is it set to 40\u202fN·m, and was that its pull?"
+    )
+    bench.panels.pulls.typed.line.setText("40,2")
+    bench.panels.pulls.typed.line.returnPressed.emit()
+    qtbot.waitUntil(lambda: len(bench.run.series[0].pairs) == 1, timeout=WAIT)
+    assert not bench.panels.pulls.unsure._asking.isVisible()
+
+
+@pytest.mark.parametrize(("whose", "counts"), [("tool", 1), ("hand", 0)])
+def test_a_reading_far_off_is_kept_as_what_a_person_says_it_was(qtbot, at, demo, act, whose, counts):
+    with demo.session() as session:
+        run = prepared(session, tool_id(demo, "HC-0417"), act)
+    window, bench = at(run)
+    panel = bench.panels.pulls
+    panel.typed.line.setText("9")
+    panel.typed.line.returnPressed.emit()
+    settle(qtbot, window)
+    assert bench.run.series[0].observations == ()
+    click(panel.unsure.tool if whose == "tool" else panel.unsure.hand)
+    qtbot.waitUntil(lambda: len(bench.run.series[0].observations) == 1, timeout=WAIT)
+    settle(qtbot, window)
+    assert len(bench.run.series[0].pairs) == counts
+    assert bool(bench.run.series[0].observations[0].struck) is not bool(counts)
+    assert panel.typed.text == ""
+
+
+def test_a_tool_that_never_signals_is_proven_outside_by_two_pulls(qtbot, at, demo, act):
+    with demo.session() as session:
+        run = prepared(session, tool_id(demo, "HC-0417"), act)
+    window, bench = at(run)
+    panel = bench.panels.pulls
+    for torque, count in (("41 N.m", 1), ("42 N.m", 2), ("42.3 N.m", 3)):
+        click(panel.unsure.never)
+        panel.unsure.up_to.line.setText(torque)
+        panel.unsure.up_to.line.returnPressed.emit()
+        qtbot.waitUntil(lambda c=count: len(bench.run.series[0].observations) == c, timeout=WAIT)
+        settle(qtbot, window)
+    first = bench.run.series[0]
+    assert len(first.pairs) == 2  # 41 N·m lies below 40/0.96 and says nothing
+    assert first.one_sided
+    assert bench.run.current is not first
 
 
 def test_leaving_a_run_and_resizing_touches_nothing_that_is_gone(qtbot, at, demo, act):

@@ -5,18 +5,21 @@ Which meter suits a tool, and why another does not: ISO 6789-2:2017, 5; the cert
 
 from __future__ import annotations
 
+import json
+from dataclasses import replace
 from datetime import date
 from typing import TYPE_CHECKING
 
 from reckoner.core.checks import finite
 from reckoner.core.errors import InputRefused
+from reckoner.core.evidence import silent_at
 from reckoner.core.printing import number, percent, quantity, span
 from reckoner.core.rules import RuleSet
 from reckoner.shop.acts import ShopRefused
 from reckoner.shop.facts import ReferenceFacts
 from reckoner.shop.procedures.base import Candidate, Caution, Distrust, Seen
 from reckoner.shop.procedures.usual import UsualProcedure
-from reckoner.shop.runs.records import ObservationState, Pair
+from reckoner.shop.runs.records import BOUND, ObservationState, Pair, proves_outside
 from reckoner.shop.toolfacts import ToolFacts
 from reckoner.store.terms import ObservationKind, ReferenceKind
 
@@ -24,8 +27,16 @@ if TYPE_CHECKING:
     from reckoner.shop.runs.records import SeriesState
     from reckoner.shop.runs.state import RunState
 
-MISTYPED = 0.5
-"""A reading further than this fraction from its target is refused as a slip of the hand or the wrong unit."""
+FAR = 0.5
+"""A reading further than this fraction from its target is asked about once: a slip, the wrong unit, or the tool."""
+
+MOST = 3.0
+"""Of the tool's full scale: no hand pulls further."""
+
+
+def is_far(target: float, torque: float) -> bool:
+    """Whether a reading (N·m) is so far off that a person is asked whether it was meant."""
+    return not target * (1 - FAR) < torque < target * (1 + FAR)
 
 
 class MeterProcedure(UsualProcedure):
@@ -69,16 +80,29 @@ class MeterProcedure(UsualProcedure):
 
 
 def admit_pull(run: RunState, series: SeriesState, seen: Seen) -> Seen:
-    """A pull's torque, as it may be kept. Raises ShopRefused for one that cannot have been meant."""
+    """A pull's torque, as it may be kept; one up to which there was no signal with what that proves. Raises ShopRefused for
+    one that is far off and that nobody has said was meant."""
     unit = run.tool.unit
     value = finite("reading", seen.torque if seen.torque is not None else float("nan"))
-    if not series.target * (1 - MISTYPED) < value < series.target * (1 + MISTYPED):
-        shown, aim = number(unit.from_si(value)), number(unit.from_si(series.target))
+    shown, aim = (f"{number(unit.from_si(t))} {unit.symbol}" for t in (value, series.target))
+    if not 0 < value <= MOST * run.tool.kind.maximum:
+        raise ShopRefused(f"{shown} cannot be a pull of this tool; check the number and its unit.")
+    if seen.kind is ObservationKind.NO_SIGNAL:
+        return _without_signal(run, series, seen, value)
+    if is_far(series.target, value) and not seen.sure:
         raise ShopRefused(
-            f"{shown} {unit.symbol} cannot be a reading at {aim} {unit.symbol}. "
-            "Check the value and its unit, and that the tool is set right."
+            f"{shown} cannot be a reading at {aim}. Check the value and its unit, and that the tool is set right."
         )
     return seen
+
+
+def _without_signal(run: RunState, series: SeriesState, seen: Seen, torque: float) -> Seen:
+    """It was pulled so far, and did not signal."""
+    if not run.tool.kind.is_setting:
+        raise ShopRefused("It gives no signal; type what it shows.")
+    correction = run.reference.correction(series.target) if run.reference is not None else 1.0
+    proof = silent_at(series.target, torque / correction, run.limit(series.target)).proof
+    return replace(seen, detail=json.dumps({BOUND: proof}))
 
 
 def pull_pairs(target: float, observations: tuple[ObservationState, ...], correction: float) -> tuple[Pair, ...]:
@@ -86,7 +110,7 @@ def pull_pairs(target: float, observations: tuple[ObservationState, ...], correc
     return tuple(
         Pair(target if o.tool_value is None else o.tool_value, o.torque / correction, o.id)
         for o in observations
-        if o.kind is ObservationKind.VALUE and o.torque is not None
+        if o.torque is not None and (o.kind is ObservationKind.VALUE or proves_outside(o.detail))
     )
 
 

@@ -12,9 +12,10 @@ from dataclasses import dataclass
 from enum import StrEnum
 from typing import TYPE_CHECKING, Protocol
 
+from reckoner.core.evidence import Evidence, signal_at, silent_at
 from reckoner.shop.hanging import HungAt, LeverFacts
 from reckoner.shop.procedures.base import Seen
-from reckoner.shop.runs.records import ObservationState, Pair, SeriesState
+from reckoner.shop.runs.records import BOUND, ObservationState, Pair, SeriesState, proves_outside
 from reckoner.store.terms import ObservationKind, Source
 
 if TYPE_CHECKING:
@@ -79,8 +80,8 @@ def paired(
 ) -> tuple[tuple[Pair, ...], Tries]:
     """The pairs that ``observations`` make, in the order they were taken, and where the bracket after them stands.
 
-    ``place`` says of what is varied where it stood at an observation. A value is a pair of its own; answers make one, of the
-    means of the two ends, once their bracket is closed.
+    ``place`` says of what is varied where it stood at an observation. A value is a pair of its own, and so is an answer that
+    proves the tool outside by itself; others make one, of the means of the two ends, once their bracket is closed.
     """
     pairs: list[Pair] = []
     now, tried = Tries(), dict[float, tuple[float, float]]()
@@ -88,7 +89,8 @@ def paired(
         at = place(o)
         if at is None or o.torque is None or o.tool_value is None:
             continue
-        if o.kind is ObservationKind.VALUE:
+        if o.kind is ObservationKind.VALUE or proves_outside(o.detail):
+            now = Tries()
             pairs.append(Pair(o.tool_value, o.torque, o.id))
             continue
         tried[at] = (o.tool_value, o.torque)
@@ -113,6 +115,16 @@ class Asked:
     def answered(self, kind: ObservationKind) -> Seen:
         """What a person has said to it."""
         return Seen(kind, None, Source.TYPED, tool_value=self.setting, detail=self.detail)
+
+    def proves(self, kind: ObservationKind, limit: float) -> Evidence:
+        """What the answer proves alone, held against a limit (a fraction)."""
+        of = signal_at if kind is ObservationKind.CLICKED else silent_at
+        return of(self.setting, self.torque, limit)
+
+    def alone(self, kind: ObservationKind, limit: float) -> Seen:
+        """The answer as one that stands alone, at the end of what can be tried."""
+        detail = json.dumps({**json.loads(self.detail), BOUND: self.proves(kind, limit).proof})
+        return Seen(kind, None, Source.TYPED, tool_value=self.setting, detail=detail)
 
 
 class Finder(Protocol):

@@ -10,6 +10,7 @@ import json
 from dataclasses import replace
 from typing import TYPE_CHECKING
 
+from reckoner.core.evidence import Proof
 from reckoner.core.reference import ReferenceAtPoint
 from reckoner.shop.acts import ShopRefused
 from reckoner.shop.facts import ReferenceFacts
@@ -23,7 +24,7 @@ from reckoner.shop.procedures.usual import UsualProcedure
 from reckoner.shop.procedures.walking import Walking
 from reckoner.shop.runs.records import NOTHING, ObservationState, Pair
 from reckoner.shop.toolfacts import ToolFacts
-from reckoner.store.terms import ReferenceKind
+from reckoner.store.terms import ObservationKind, ReferenceKind
 
 if TYPE_CHECKING:
     from reckoner.shop.runs.records import SeriesState
@@ -140,6 +141,18 @@ def hung_torque(run: RunState, target: float) -> float:
 def tries_of(run: RunState, series: SeriesState) -> Tries:
     """Where the bracket of a series stands."""
     return finder_of(run).found(series.counted, _detail(run))[1]
+
+
+def at_the_end(run: RunState, series: SeriesState) -> tuple[Asked, ObservationKind] | None:
+    """The try to repeat, and the answer that would prove the tool outside by itself, where nothing further can be tried:
+    silent even at the end, or signalling even there. None where it would prove nothing."""
+    _lever, hung = what_hangs(run, series.target)
+    last = next((o for o in reversed(series.counted) if o.kind in ANSWERS), None)
+    if next_asked(run, series) is not None or last is None or last.torque is None or last.tool_value is None:
+        return None
+    asked = Asked(last.tool_value, last.torque, hung, last.detail)
+    proof = asked.proves(last.kind, run.limit(series.target)).proof
+    return (asked, last.kind) if proof is Proof.OUTSIDE and run.adjusting is None else None
 
 
 def next_asked(run: RunState, series: SeriesState) -> Asked | None:

@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+import json
 from dataclasses import dataclass
 from datetime import date, datetime
 from typing import NamedTuple
 
 from reckoner.core.budget import Effect
+from reckoner.core.evidence import Proof
 from reckoner.core.kinds import Direction, MeterMode
 from reckoner.core.rules import Rule
 from reckoner.core.trace import Fault
@@ -15,6 +17,18 @@ from reckoner.store.terms import ObservationKind, Outcome, PhaseKind, Source
 
 NOTHING = "{}"
 """The detail of what has none."""
+
+
+BOUND = "bound"
+"""In the detail of an observation that says something of one side only: what it proves (``core.evidence.Proof``)."""
+
+ONE_SIDED = 2
+"""Observations that prove a point outside from one side, as many as make its series complete."""
+
+
+def proves_outside(detail: str) -> bool:
+    """Whether an observation alone proves its tool outside: it was silent too far up, or signalled too early."""
+    return BOUND in detail and json.loads(detail).get(BOUND) == Proof.OUTSIDE
 
 
 class Phase(NamedTuple):
@@ -146,8 +160,14 @@ class SeriesState:
         return tuple(o for o in self.observations if o.counts)
 
     @property
+    def one_sided(self) -> bool:
+        """Whether it is proven outside from one side: what it is off by is that or more."""
+        return any(proves_outside(o.detail) for o in self.counted)
+
+    @property
     def missing(self) -> int:
-        return max(0, self.wanted - len(self.pairs))
+        wanted = min(self.wanted, ONE_SIDED) if self.one_sided else self.wanted
+        return max(0, wanted - len(self.pairs))
 
     @property
     def torques(self) -> tuple[float, ...]:

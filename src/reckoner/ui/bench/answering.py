@@ -14,7 +14,7 @@ from reckoner.shop.hanging import HungAt, LeverFacts, hung_words, torque_words
 from reckoner.shop.procedures.base import Seen
 from reckoner.shop.procedures.bracketing import step_of_detail
 from reckoner.shop.procedures.tries import Asked, Finding
-from reckoner.shop.procedures.weights import finder_of, finding_of, next_asked, tries_of, what_hangs
+from reckoner.shop.procedures.weights import at_the_end, finder_of, finding_of, next_asked, tries_of, what_hangs
 from reckoner.shop.runs import taking
 from reckoner.shop.runs.records import NOTHING, SeriesState
 from reckoner.shop.runs.state import RunState
@@ -49,6 +49,7 @@ class Answering(QWidget):
         self._run: RunState | None = None
         self.painted = False
         self._tries: SimulatedTries | None = None
+        self._end: tuple[Asked, ObservationKind] | None = None
         theme = desk.around.theme
         self.which = label(theme, "", Type.STRONG, "quiet")
         self.now = label(theme, "", Type.HEADLINE, wrap=True)
@@ -86,11 +87,14 @@ class Answering(QWidget):
         self.which.setText(
             f"{settable(run.tool.kind, series.target, unit)}, {phase_words(series.phase)}, {_count(run, series)}"
         )
+        self._end = at_the_end(run, series) if setting_tool and asked is None else None
         now, how = _words(run, series, lever, there, asked)
+        if self._end is not None:
+            now, how = _once_more(run, *self._end)
         self.now.setText(now)
         self.how.setText(how)
         for one in (self.clicked, self.silent):
-            one.setEnabled(asked is not None)
+            one.setEnabled(asked is not None or self._end is not None)
         for widget in (self.clicked, self.silent, self.touch, self.line):
             widget.setVisible(setting_tool)
         self.clicked.setText(f"{DID[run.tool.mechanism]}   {CLICK_KEY}")
@@ -126,6 +130,10 @@ class Answering(QWidget):
         asked = next_asked(run, series)
         if asked is not None:
             self._observe(run, asked.answered(kind))
+        elif self._end is not None:
+            last, proves = self._end
+            limit = run.limit(series.target)
+            self._observe(run, last.alone(kind, limit) if kind is proves else last.answered(kind))
 
     def _value(self, shown: float) -> None:
         run = self._run
@@ -144,7 +152,7 @@ class Answering(QWidget):
         run = self._run
         if run is None or run.current is None:
             return None
-        if run.procedure.beyond(run):
+        if run.procedure.beyond(run) and self._end is None:
             return Action("Nothing more to try", key="", allowed=False, why_not=self.how.text())
         if self._simulated(run) is not None:
             return Action("Let the tool answer", self._let_answer)
@@ -176,7 +184,7 @@ class Answering(QWidget):
             lever, hung = what_hangs(run, series.target)
             self._value(simulated.shows(run.tool.number, lever.torque(hung), run.tool.kind.resolution))
             return
-        asked = next_asked(run, series)
+        asked = next_asked(run, series) or (self._end[0] if self._end is not None else None)
         if asked is not None:
             clicks = simulated.clicks(run.tool.number, asked.setting, asked.torque)
             self.answer(ObservationKind.CLICKED if clicks else ObservationKind.SILENT)
@@ -201,6 +209,18 @@ BEFORE_THE_NEXT = {
     Finding.HOOK: "lift it off before it is moved, never slide it.",
     Finding.WEIGHTS: "lift all of it off before weights are added or taken away.",
 }
+
+
+def _once_more(run: RunState, asked: Asked, kind: ObservationKind) -> tuple[str, str]:
+    """The end of what can be tried: the same answer again proves it outside."""
+    unit = run.tool.unit
+    off = percent(abs(asked.setting / asked.torque - 1), 1)
+    again = "silent" if kind is ObservationKind.SILENT else "not silent"
+    setting = settable(run.tool.kind, asked.setting, unit)
+    return "Once more, the same.", (
+        f"{quantity(asked.torque, unit)} hang there, with the tool at {setting}, and nothing further can be tried. If it is "
+        f"{again} again, it is off by {off} or more, outside its limit, and that is kept as what it is."
+    )
 
 
 def _words(

@@ -27,6 +27,7 @@ from reckoner.shop.wording import (
     comparison_sentence,
     distrust_words,
     formal,
+    one_sided_words,
     rule_words,
     run_sentence,
 )
@@ -143,6 +144,7 @@ class DecidingPanel(Panel):
         as_found = judged(run).found if run.left else None
         if as_found is not None:
             said.append(f"As found: {run_sentence(run.tool, as_found)}. Above: as left.")
+        said += [f"{words}." for s in run.series if (words := one_sided_words(run, s))]
         if run.policy.compares:
             told = comparisons(run)
             if run.event:

@@ -20,6 +20,7 @@ from reckoner.ui.bench.panel import HOLD_TO_PULL, Action, Desk, Panel
 from reckoner.ui.bench.reading import ReadingHead
 from reckoner.ui.bench.readings import ReadingsGrid
 from reckoner.ui.bench.striking import Striking
+from reckoner.ui.bench.unsure import Unsure
 from reckoner.ui.layout import column, row, surface
 from reckoner.ui.theme import Type
 from reckoner.ui.tokens import GRID
@@ -46,6 +47,7 @@ class PullsPanel(Panel):
         self.typed.given.connect(self._typed)
         self.typed.cap(28 * GRID)
         self.striking = Striking(self.theme, desk.taker, self.typed)
+        self.unsure = Unsure(desk, self.typed)
         self._strike = button(self.theme, "Strike the last", self.ask_strike)
         self.room = EntryField(self.theme, "The room now, in °C", plain_reader(-20, 60, "°C"))
         self.room.given.connect(lambda _v: self._act())
@@ -62,7 +64,7 @@ class PullsPanel(Panel):
         entry.setStretch(0, 1)
         trend = row(self.trend, self.strike_first, gap=2)
         trend.setStretch(0, 1)
-        self._bottom = surface(column(entry, self.room, self.striking, trend, self.grid, gap=1, margin=2))
+        self._bottom = surface(column(entry, self.room, self.striking, self.unsure, trend, self.grid, gap=1, margin=2))
         layout = column(self.head, self._bottom, gap=2)
         layout.setStretch(0, 1)
         self.setLayout(layout)
@@ -83,6 +85,7 @@ class PullsPanel(Panel):
         self._ask_room(run)
         self._bottom.setVisible(run.step is not Step.EXERCISE)
         self._strike.setEnabled(newest(run) is not None)
+        self.unsure.show_run(run)
         self.grid.show_run(run)
 
     def _show_trend(self, run: RunState) -> None:

@@ -21,6 +21,7 @@ from reckoner.core.units import Unit
 from reckoner.meters.pull import Pull, Signalled
 from reckoner.shop.acts import Act
 from reckoner.shop.procedures.base import Seen
+from reckoner.shop.procedures.meter import is_far
 from reckoner.shop.runs import setting_up, taking
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.runs.steps import READINGS, Step, newest
@@ -49,12 +50,15 @@ Do = Callable[..., None]
 @dataclass(frozen=True)
 class Feedback:
     """What is told of the last pull: ``notice`` is a fault or a refusal, ``hand`` how the hand did, ``faults`` those that are
-    offered as the reason to strike it; ``provisional`` is the torque (N·m) of a signal whose pull is not over yet."""
+    offered as the reason to strike it; ``provisional`` is the torque (N·m) of a signal whose pull is not over yet;
+    ``unsure`` is a reading so far off that it is asked about, ``silent_to`` how far a pull went that gave no signal."""
 
     notice: str = ""
     hand: str = ""
     faults: tuple[Fault, ...] = ()
     provisional: float | None = None
+    unsure: Seen | None = None
+    silent_to: float | None = None
 
 
 class Taker(QObject):
@@ -119,7 +123,10 @@ class Taker(QObject):
     def typed(self, torque: float, done: Callable[[], None], refused: Callable[[str], None]) -> None:
         """A person typed a reading in N·m."""
         run = self._run
-        if run is not None:
+        if run is not None and self._is_far(run, torque):
+            self._tell(Feedback(unsure=taking.typed(torque)))
+            refused("That is far off. Correct it, or say below whose it is.")
+        elif run is not None:
             self._do(
                 lambda session, act: taking.observe(session, run.id, taking.typed(torque), act, run),
                 done=done,
@@ -175,9 +182,18 @@ class Taker(QObject):
             deed = lambda session, act: taking.record_exercise(session, run.id, torque, act, turned)  # noqa: E731
         elif run.step is Step.ADJUST or (run.step in READINGS and run.current is not None):
             seen = Seen(ObservationKind.VALUE, torque, source, turned, pull)
+            if self._is_far(run, torque):
+                self._tell(Feedback(unsure=seen))
+                self._sounds.play("refused")
+                return
             deed = partial(_observe, run, seen, filed)
         if deed is not None:
             self._do(deed, done=done, refused=self.notice, torque=None if run.step is Step.EXERCISE else torque)
+
+    def _is_far(self, run: RunState, torque: float) -> bool:
+        """Whether a person is asked about a reading before it is kept."""
+        series = run.current
+        return series is not None and run.step in READINGS and is_far(series.target, torque)
 
     def _nothing_taken(self, run: RunState, pull: Pull) -> None:
         unit = run.tool.unit
@@ -190,7 +206,13 @@ class Taker(QObject):
         elif run.meter_mode is MeterMode.HOLD:
             self.notice("No plateau was found. Nothing was taken; bring it to the mark and hold it for a second.")
         else:
-            self.notice("Let go before it signalled. Nothing was taken; pull again.")
+            self._tell(
+                replace(
+                    self.feedback,
+                    notice="Let go before it signalled. Nothing was taken; pull again.",
+                    silent_to=pull.highest,
+                )
+            )
         self._sounds.play("refused")
 
     def _say_hand(self, run: RunState, pull: Pull) -> None:
