@@ -10,6 +10,7 @@ from sqlalchemy import select
 from reckoner.shop.procedures.choosing import candidates
 from reckoner.shop.runs import opening, setting_up, taking
 from reckoner.shop.runs.planning import propose
+from reckoner.shop.runs.steps import Step
 from reckoner.store.schema import Tool
 from reckoner.store.terms import Moment
 
@@ -51,6 +52,8 @@ def set_up(session, run, reference_id, act, reason=""):
     run = setting_up.record_zero(session, run.id, Moment.BEFORE, 0.001, act)
     if not run.tool.kind.is_setting and run.policy.judges:
         run = setting_up.record_pointer(session, run.id, Moment.BEFORE, 0.0, act)
+    while run.step is Step.AS_IT_CAME:
+        run = read(session, run, run.current.target, act)
     while run.exercising:
         run = taking.record_exercise(session, run.id, None, act)
     return run

@@ -135,7 +135,7 @@ def test_a_wrong_value_is_refused_beside_the_field(qtbot, bench_linked_to):
     qtbot.keyClicks(bench.panels.pulls.typed.line, "4,02")
     bench.primary()
     settle(qtbot, window)
-    assert "cannot be a reading at 40" in bench.panels.pulls.typed.hint.text()
+    assert "far off. Correct it" in bench.panels.pulls.typed.hint.text()
     assert bench.run.series[0].observations == ()
 
 

@@ -87,6 +87,24 @@ def observation_words(run: RunState, series: SeriesState, observation: Observati
             return f"Silent at {quantity(observation.torque or 0.0, unit)}"
 
 
+def came_words(run: RunState) -> str:
+    """What it showed as it came, beside what was found once it was exercised; empty where it was not pulled so."""
+    pulled = next((s for s in run.came if s.pairs), None)
+    if pulled is None:
+        return ""
+    mean = sum(p.deviation for p in pulled.pairs) / len(pulled.pairs)
+    aim = at_target(pulled.target, run.tool.unit)
+    said = f"As it came: {plain_error(run.tool, pulled.target, pulled.target / (1 + mean))} at {aim}"
+    found = next((s for s in run.found if s.target == pulled.target and s.pairs), None)
+    if found is None:
+        return said
+    after = sum(p.deviation for p in found.pairs) / len(found.pairs)
+    releases = sum(e.done for e in run.exercise if e.direction == found.direction)
+    times = f"{releases} release{'s' if releases != 1 else ''}"
+    words = plain_error(run.tool, found.target, found.target / (1 + after))
+    return f"{said}; after {times}: {words[:1].lower()}{words[1:]}"
+
+
 def one_sided_words(run: RunState, series: SeriesState) -> str:
     """What is known of a point that was proven outside from one side; empty for any other."""
     alone = [o for o in series.counted if proves_outside(o.detail)]
@@ -280,6 +298,7 @@ def want_words(wants: tuple[Want, ...]) -> str:
 def phase_words(phase: Phase) -> str:
     """Such as "as found", "as left" or "as left 2"."""
     words = {
+        PhaseKind.CAME: "as it came",
         PhaseKind.FOUND: "as found",
         PhaseKind.LEFT: "as left",
         PhaseKind.ADJUST: "adjusting",

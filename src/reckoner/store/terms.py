@@ -35,6 +35,7 @@ class RunKind(StrEnum):
 class PhaseKind(StrEnum):
     """What the series of a run are taken for."""
 
+    CAME = "came"
     FOUND = "found"
     ADJUST = "adjust"
     LEFT = "left"
@@ -60,10 +61,11 @@ class Source(StrEnum):
 
 
 class RoomSource(StrEnum):
-    """Who told what the room is."""
+    """Who told what the room is; ``EARLIER``: it was looked at for another run, not long before."""
 
     TYPED = "typed"
     METER = "meter"
+    EARLIER = "earlier"
 
 
 class Moment(StrEnum):

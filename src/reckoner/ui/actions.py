@@ -34,6 +34,7 @@ ACTIONS: tuple[ActionSpec, ...] = (
     ActionSpec("strike", "Strike the last reading", ("Backspace",), "Strikes it and asks why; it stays visible"),
     ActionSpec("undo", "Take back", ("Ctrl+Z",), "Takes the last change of the register back"),
     ActionSpec("redo", "Do again", ("Ctrl+Shift+Z",), "Does again what was taken back last"),
+    ActionSpec("check", "Two-minute check", ("Ctrl+T",), "Puts the tool in front on the bench for a quick check"),
     ActionSpec(
         "happened", "Something happened to it", ("Ctrl+E",), "Records a fall, a hold and the like of the tool in front"
     ),

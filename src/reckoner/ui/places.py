@@ -27,7 +27,7 @@ class PlaceId(StrEnum):
 class Target:
     """Where to go: a place, and what in it: a tool or a run by id, another ``row`` of the ``register`` by kind and id (None:
     the list of them), a ``number`` that is in no register yet, or to
-    ``bring_in`` a spreadsheet."""
+    ``bring_in`` a spreadsheet. ``check``: the tool is wanted for a quick check."""
 
     place: PlaceId
     tool: int | None = None
@@ -36,6 +36,7 @@ class Target:
     register: RegisterKind | None = None
     row: int | None = None
     bring_in: bool = False
+    check: bool = False
 
 
 @dataclass(frozen=True)

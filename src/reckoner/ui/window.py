@@ -112,6 +112,7 @@ class Window(QWidget):
         actions.bind(self, "undo", lambda: self.around.deeds.undo())
         actions.bind(self, "redo", lambda: self.around.deeds.redo())
         actions.bind(self, "happened", self.drawer.ask)
+        actions.bind(self, "check", self._check)
         actions.bind(self, "far", lambda: self._on_bench("far_away"))
         actions.bind(self, "mute", lambda: self._on_bench("mute"))
         actions.bind(self, "dark", self._toggle_dark)
@@ -265,6 +266,12 @@ class Window(QWidget):
         place = self._places.get(PlaceId.BENCH)
         if place is not None:
             getattr(place, what)()
+
+    def _check(self) -> None:
+        """Put the tool in front on the bench for a quick check."""
+        tool_id = self.current.tool_in_front if isinstance(self.current, Place) else None
+        if tool_id is not None:
+            self.go(Target(PlaceId.BENCH, tool=tool_id, check=True))
 
     def _toggle_dark(self) -> None:
         theme = self.around.theme

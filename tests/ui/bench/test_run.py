@@ -139,10 +139,13 @@ def test_a_check_after_a_lock_came_loose_is_proposed_and_concluded(qtbot, open_w
     assert "setting creeps down" in bench.panels.start.why.text()
     to_first_pull(qtbot, window, bench)
     assert bench.run.kind is RunKind.EVENT
-    while bench.run.step is Step.EXERCISE:
+    assert bench.run.step is Step.AS_IT_CAME  # what the joints got, before exercise destroys it
+    while bench.run.step in (Step.AS_IT_CAME, Step.EXERCISE):
         pull(qtbot, window, bench)
     read_phase(qtbot, window, bench)
     assert "Reads" in bench.panels.deciding.beside.text()
+    assert "As it came: Clicks" in bench.panels.deciding.beside.text()
+    assert "after 3 releases" in bench.panels.deciding.beside.text()
     assert bench.button.text() in ("Keep held, sign as R. K.", "Full run, sign as R. K.")
     press(window, ENTER)
     qtbot.waitUntil(lambda: bench.run.signed, timeout=WAIT)

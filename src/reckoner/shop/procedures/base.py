@@ -81,6 +81,8 @@ class Procedure(Protocol):
     cautions: tuple[Caution, ...]
     after_a_turn: int
     """Readings that are offered after each turn of an adjusting screw; one is enough to go on."""
+    one_pull_tells: bool
+    """Whether a single pull is a reading; of answers it takes several."""
 
     def set_up_wants(self, run: RunState) -> tuple[Want, ...]:
         """What set-up has still to learn, in order."""

@@ -21,6 +21,7 @@ class UsualProcedure:
 
     zeroed = False
     after_a_turn = 3
+    one_pull_tells = True
 
     def set_up_wants(self, run: RunState) -> tuple[Want, ...]:
         from reckoner.shop.runs.steps import needs_pointer

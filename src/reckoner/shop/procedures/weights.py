@@ -48,6 +48,7 @@ class WeightsProcedure(UsualProcedure):
         Caution.MAKER_RULES,
     )
     after_a_turn = 1
+    one_pull_tells = False
 
     def admit(self, run: RunState, series: SeriesState, seen: Seen) -> Seen:
         lever, hung = what_hangs(run, series.target)

@@ -17,7 +17,8 @@ class KindPolicy:
     ``judges`` its tool's deviation; ``renews`` the due date; ``adjusts``: the tool may be adjusted in it; ``binds``: what
     departs from the rule set wants a reason; ``compares`` with the tool's last results; ``measures`` effects place by
     place; ``rule_set`` it goes by unless another is chosen (empty: the tool's own); ``readings`` at each point (None: the
-    rule set's); ``one_point`` only; ``step`` names the step of its readings; ``released_by`` why it ends a hold.
+    rule set's); ``one_point`` only; ``step`` names the step of its readings; ``released_by`` why it ends a hold;
+    ``glance``: it is looked over in one glance, and what is known of the room and the zero is not asked for.
     """
 
     words: str
@@ -31,17 +32,21 @@ class KindPolicy:
     readings: int | None = None
     one_point: bool = False
     step: str = "As found"
+    glance: bool = False
     released_by: str = ""
 
 
 POLICIES: dict[RunKind, KindPolicy] = {
     RunKind.FULL: KindPolicy("Full run", renews=True, adjusts=True, binds=True, released_by="a full run accepted it"),
-    RunKind.CHECK: KindPolicy("Quick check", rule_set="quick-check", released_by="a quick check released it"),
+    RunKind.CHECK: KindPolicy(
+        "Quick check", rule_set="quick-check", glance=True, released_by="a quick check released it"
+    ),
     RunKind.EVENT: KindPolicy(
         "Check after an event",
         compares=True,
         rule_set="quick-check",
         readings=5,
+        glance=True,
         released_by="the check after the event released it",
     ),
     RunKind.CHARACTERISE: KindPolicy(

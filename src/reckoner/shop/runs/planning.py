@@ -22,7 +22,7 @@ from reckoner.shop.register.completing import ModelFact
 from reckoner.shop.runs.document import rules_from
 from reckoner.shop.runs.kinds import POLICIES
 from reckoner.shop.runs.loading import earlier_series, rule_set_text
-from reckoner.shop.runs.records import FOUND, MEASURE, Phase
+from reckoner.shop.runs.records import CAME, FOUND, MEASURE, Phase
 from reckoner.shop.standing import Standing, kept
 from reckoner.shop.toolfacts import ToolFacts, tool_facts
 from reckoner.store.schema import Tool, ToolEvent, ToolStanding
@@ -36,6 +36,9 @@ PLACES: dict[Effect, int] = {
 }
 """At how many places each effect of a characterisation is measured."""
 
+AS_IT_CAME, MOST_AS_IT_CAME = 2, 3
+"""Pulls before any exercise after something happened to a tool, and at most: they show what the joints got."""
+
 SAME = 1e-9
 """Points are the same within this fraction of them."""
 
@@ -43,7 +46,8 @@ SAME = 1e-9
 @dataclass(frozen=True)
 class Plan:
     """What a run is to do: torques in N·m. ``rule`` and ``mode`` None: what rule set and mechanism say. ``note`` is the
-    reason where a rule is set aside; ``effects`` are what a characterisation measures."""
+    reason where a rule is set aside; ``effects`` are what a characterisation measures; ``came``
+    how many pulls are taken as it came, before anything else."""
 
     kind: RunKind
     rule_set: str
@@ -56,6 +60,7 @@ class Plan:
     note: str = ""
     event_id: int | None = None
     effects: tuple[Effect, ...] = ()
+    came: int = 0
 
 
 @dataclass(frozen=True)
@@ -128,6 +133,7 @@ def propose(
         policy.readings or rules.readings_for(tool.kind),
         event_id=event.id if event else None,
         effects=effects,
+        came=AS_IT_CAME if event is not None and policy.judges else 0,
     )
     if now.restricted is not None:
         low, high = now.restricted
@@ -224,6 +230,8 @@ def check(plan: Plan, tool: ToolFacts) -> None:
         raise ShopRefused("Choose at least one effect to measure.")
     if not 2 <= plan.readings <= 50:
         raise ShopRefused(f"{plan.readings} readings at each point cannot be judged; take 2 to 50.")
+    if not 0 <= plan.came <= MOST_AS_IT_CAME:
+        raise ShopRefused(f"As it came is one to {MOST_AS_IT_CAME} pulls; more of them are exercise.")
     if not plan.directions:
         raise ShopRefused("Choose at least one direction.")
     for point in plan.points:
@@ -256,4 +264,12 @@ def planned_series(plan: Plan) -> tuple[PlannedSeries, ...]:
             for effect in plan.effects
             for place in range(PLACES[effect])
         )
-    return tuple(PlannedSeries(FOUND, d, target, plan.readings) for d in plan.directions for target in plan.points)
+    found = tuple(PlannedSeries(FOUND, d, target, plan.readings) for d in plan.directions for target in plan.points)
+    if not plan.came:
+        return found
+    usual = min(plan.points, key=lambda p: abs(p - MIDDLE * max(plan.points)))
+    return (PlannedSeries(CAME, plan.directions[0], usual, plan.came), *found)
+
+
+MIDDLE = 0.6
+"""Of the highest point: where it is pulled as it came."""

@@ -38,6 +38,7 @@ class Phase(NamedTuple):
     round: int = 0
 
 
+CAME = Phase(PhaseKind.CAME)
 FOUND = Phase(PhaseKind.FOUND)
 MEASURE = Phase(PhaseKind.MEASURE)
 

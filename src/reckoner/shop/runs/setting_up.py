@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from datetime import timedelta
 
 from sqlalchemy import select
 from sqlalchemy.orm import Session
@@ -43,6 +44,41 @@ def look_over(session: Session, run_id: int, line: str, fine: bool, reason: str,
     session.add(InspectionLine(run_id=run_id, at=act.at, line=line, fine=fine, note=reason.strip()))
     note(session, act, "looked over", state.tool.number, line=line, fine=fine, note=reason.strip())
     return reload(session, run_id, act)
+
+
+def look_over_all(session: Session, run_id: int, act: Act) -> RunState:
+    """Nothing is wrong at a glance: every line that was not looked at yet is fine."""
+    state = opened(session, run_id)
+    for line in state.inspection:
+        if line.fine is None:
+            session.add(InspectionLine(run_id=run_id, at=act.at, line=line.line, fine=True, note=""))
+    note(session, act, "looked over at a glance", state.tool.number)
+    return reload(session, run_id, act)
+
+
+ROOM_HOLDS = timedelta(hours=1)
+"""A room that was looked at for another run no longer ago is taken for a check."""
+
+
+def take_earlier_room(session: Session, state: RunState, act: Act) -> RunState:
+    """For a run that asks for what is not known alone: the room as it was looked at within the last hour, where it is fit."""
+    if not state.policy.glance or state.room is not None:
+        return state
+    newest = session.scalar(
+        select(RoomReading).where(RoomReading.at >= act.at - ROOM_HOLDS, RoomReading.at <= act.at)
+        .order_by(RoomReading.at.desc(), RoomReading.id.desc()).limit(1)
+    )  # fmt: skip
+    if newest is None or not room_fits(newest.temperature, newest.humidity, state.rules):
+        return state
+    ago = round((act.at - newest.at).total_seconds() / 60)
+    session.add(
+        RoomReading(
+            run_id=state.id, at=act.at, temperature=newest.temperature, humidity=newest.humidity,
+            note=f"as it was {ago} minutes before", source=RoomSource.EARLIER,
+        )
+    )  # fmt: skip
+    note(session, act, "took the room of before", state.tool.number, minutes=ago)
+    return reload(session, state.id, act)
 
 
 def record_room(
@@ -118,7 +154,7 @@ def choose_reference(
     )  # fmt: skip
     keep_facts(session, session.get_one(Run, run_id), replace(state.facts, reference=facts), act.at)
     note(session, act, "chose the reference", state.tool.number, reference=facts.number, reason=reason.strip())
-    return reload(session, run_id, act)
+    return take_earlier_room(session, reload(session, run_id, act), act)
 
 
 WEIGHTS, GAUGE = "Weights", "Force gauge"
@@ -194,7 +230,7 @@ def _set_up(
     keep_facts(
         session, session.get_one(Run, state.id), replace(state.facts, reference=facts, tool=tool or state.tool), act.at
     )
-    return reload(session, state.id, act)
+    return take_earlier_room(session, reload(session, state.id, act), act)
 
 
 def record_zero(

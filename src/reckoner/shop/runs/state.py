@@ -116,6 +116,13 @@ class RunState:
         return tuple(s for s in self.all_series if s.phase.kind in (PhaseKind.FOUND, PhaseKind.MEASURE))
 
     @cached_property
+    def came(self) -> tuple[SeriesState, ...]:
+        """What is pulled as it came, before any exercise. With weights there is none: to find a trip takes many releases."""
+        if not self.procedure.one_pull_tells:
+            return ()
+        return tuple(s for s in self.all_series if s.phase.kind is PhaseKind.CAME)
+
+    @cached_property
     def left(self) -> tuple[SeriesState, ...]:
         """The newest as-left series; empty when nothing was adjusted."""
         left = [s for s in self.all_series if s.phase.kind is PhaseKind.LEFT]
@@ -144,7 +151,7 @@ class RunState:
         """The series that takes the next observation; None when all are complete."""
         if self.adjusting is not None:
             return self.adjusting.steps[-1] if len(self.adjusting.steps) > 1 else None
-        return next((s for s in self.series if s.missing), None)
+        return next((s for s in (*self.came, *self.series) if s.missing), None)
 
     @property
     def exercising(self) -> ExerciseState | None:
@@ -153,6 +160,9 @@ class RunState:
     @property
     def direction(self) -> Direction:
         """The direction of the next pull."""
+        pulled = next((s for s in self.came if s.missing), None)
+        if pulled is not None:
+            return pulled.direction
         if self.exercising is not None:
             return self.exercising.direction
         if self.adjusting is not None:

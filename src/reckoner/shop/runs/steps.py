@@ -17,10 +17,11 @@ JUMP = timedelta(days=300)
 
 
 class Step(Enum):
-    """The steps, in order. ADJUST and AS_LEFT are there only once an adjustment was begun."""
+    """The steps, in order. AS_IT_CAME is there only where it was planned, ADJUST and AS_LEFT once an adjustment was begun."""
 
     LOOK_OVER = "look over"
     SET_UP = "set up"
+    AS_IT_CAME = "as it came"
     EXERCISE = "exercise"
     AS_FOUND = "as found"
     ADJUST = "adjust"
@@ -29,7 +30,7 @@ class Step(Enum):
     SIGNED = "signed"
 
 
-READINGS = (Step.AS_FOUND, Step.AS_LEFT)
+READINGS = (Step.AS_IT_CAME, Step.AS_FOUND, Step.AS_LEFT)
 """The steps in which whole series are taken."""
 
 
@@ -47,6 +48,8 @@ def wants(run: RunState, step: Step) -> tuple[Want, ...]:
             return _counted(Need.LINES, sum(not line.settled for line in run.inspection), len(run.inspection))
         case Step.SET_UP:
             return run.procedure.set_up_wants(run)
+        case Step.AS_IT_CAME:
+            return _counted(Need.READINGS, sum(s.missing for s in run.came), sum(s.wanted for s in run.came))
         case Step.EXERCISE:
             left = sum(max(0, e.wanted - e.done) for e in run.exercise)
             return _counted(Need.RELEASES, left, sum(e.wanted for e in run.exercise))
@@ -70,6 +73,8 @@ def wants_now(run: RunState, need: Need) -> bool:
 
 def open_series(run: RunState) -> tuple[SeriesState, ...]:
     """The series whose observations can still be struck: those after each turn while adjusting, else those that count."""
+    if run.step is Step.AS_IT_CAME or not any(e.done for e in run.exercise):
+        return (*run.came, *run.series)
     return run.adjusting.steps[1:] if run.adjusting else run.series
 
 

@@ -17,6 +17,7 @@ from reckoner.shop.changes import ChangeKind, changed
 from reckoner.shop.procedures.base import Seen
 from reckoner.shop.runs.loading import with_observation
 from reckoner.shop.runs.opening import open_run_of, opened, reload
+from reckoner.shop.runs.records import CAME
 from reckoner.shop.runs.stamp import stamp_of
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.runs.steps import Step, open_series, wants
@@ -39,6 +40,8 @@ def record_exercise(
     exercising = state.exercising
     if exercising is None:
         raise ShopRefused("The exercise is complete.")
+    if missing := wants(state, Step.AS_IT_CAME):
+        raise ShopRefused(f"First: as it came, {want_words(missing)}; exercise would destroy it.")
     _right_way(state, turned)
     if torque is not None and abs(torque) < EXERCISE_LEVEL * state.exercise_target:
         got, full = (number(state.tool.unit.from_si(t)) for t in (abs(torque), state.exercise_target))
@@ -65,7 +68,8 @@ def observe(session: Session, run_id: int, seen: Seen, act: Act, known: RunState
     _right_way(state, seen.turned)
     if state.adjusting is not None and series is None:
         raise ShopRefused("Turn the screw first, then read.")
-    for step in (Step.LOOK_OVER, Step.SET_UP, Step.EXERCISE):
+    came = series is not None and series.phase == CAME
+    for step in (Step.LOOK_OVER, Step.SET_UP, *(() if came else (Step.EXERCISE,))):
         if missing := wants(state, step):
             raise ShopRefused(f"First: {step.value}, {want_words(missing)}.")
     if series is None:

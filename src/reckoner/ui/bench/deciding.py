@@ -16,6 +16,7 @@ from reckoner.shop.acts import Act
 from reckoner.shop.people import PersonFacts, people
 from reckoner.shop.procedures import Distrust
 from reckoner.shop.runs import adjusting, amending, signing
+from reckoner.shop.runs.conclusion import conclude
 from reckoner.shop.runs.judging import comparisons, judged
 from reckoner.shop.runs.outcomes import Choice, choices
 from reckoner.shop.runs.state import RunState
@@ -23,6 +24,7 @@ from reckoner.shop.runs.steps import room_drifted
 from reckoner.shop.wording import (
     SIGNED_TAILS,
     SIGNING_VERBS,
+    came_words,
     characterised_sentence,
     comparison_sentence,
     distrust_words,
@@ -70,6 +72,7 @@ class DecidingPanel(Panel):
         self.beside = label(self.theme, "", Type.BODY, wrap=True)
         self.outcomes = Chips(self.theme, "What follows")
         self.outcomes.chosen.connect(self._chosen_outcome)
+        self.why = label(self.theme, "", Type.BODY, wrap=True)
         self.adjust = button(self.theme, "Adjust it…", self._begin_adjusting)
         self.cannot_adjust = label(self.theme, "", Type.CAPTION, "quiet", wrap=True)
         self.second = Chips(self.theme, "Second person")
@@ -99,7 +102,7 @@ class DecidingPanel(Panel):
         amend = row(self.amend, 1)
         head = surface(
             column(
-                said, self.beside, self._formal, self._caution, what, self.due, self.link, self.cannot_adjust, who,
+                said, self.why, self.beside, self._formal, self._caution, what, self.due, self.link, self.cannot_adjust, who,
                 self.passphrase, amend, self.amend_why, gap=1, margin=3,
             )
         )  # fmt: skip
@@ -123,7 +126,11 @@ class DecidingPanel(Panel):
         self._mark.setVisible(run.policy.judges)
         self._mark.show_state(found.state, mirrored=found.worst.budget.deviation < 0)
         sentence = characterised_sentence(run) if run.policy.measures else run_sentence(run.tool, found)
-        self.sentence.setText(f"{sentence}.")
+        concluded = conclude(run) if run.policy.glance else None
+        lead = f"{concluded.says}. " if concluded is not None else ""
+        self.sentence.setText(f"{lead}{sentence}.")
+        self.why.setText(f"{concluded.why[:1].upper()}{concluded.why[1:]}." if concluded is not None else "")
+        self.why.setVisible(concluded is not None)
         self._formal.setText(
             "Each is the largest mean less the smallest over its places."
             if run.policy.measures
@@ -144,6 +151,8 @@ class DecidingPanel(Panel):
         as_found = judged(run).found if run.left else None
         if as_found is not None:
             said.append(f"As found: {run_sentence(run.tool, as_found)}. Above: as left.")
+        if came := came_words(run):
+            said.append(f"{came}.")
         said += [f"{words}." for s in run.series if (words := one_sided_words(run, s))]
         if run.policy.compares:
             told = comparisons(run)

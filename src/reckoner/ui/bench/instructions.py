@@ -40,6 +40,12 @@ def instruct(run: RunState) -> str:
         if run.procedure.kind is ReferenceKind.WEIGHTS:
             return f"Adjusting at {aim}: find where it trips now."
         return f"Set {aim} {tool.approach} and pull until {tool.implies.until}."
+    if run.step is Step.AS_IT_CAME and run.current is not None:
+        aim = settable(tool.kind, run.current.target, tool.unit)
+        first = "before anything else, as the joints got it"
+        if tool.kind.is_setting and not tool.kind.is_fixed:
+            return f"As it came: set {aim} {tool.approach} and pull, {first}."
+        return f"As it came: pull to {aim}, {first}."
     series = run.current
     if series is None:
         wanted = wants(run, run.step)
@@ -77,6 +83,8 @@ def remaining(run: RunState) -> str:
         left = now.wanted - now.done if now else 0
         return f"Exercise, {left} to go. These are not readings."
     series = run.current
+    if run.step is Step.AS_IT_CAME and series is not None:
+        return f"Pull {len(series.pairs) + 1} of {series.wanted}. Kept apart: they never enter the verdict."
     if series is None:
         taking = run.step in READINGS and run.zeros.after is None
         return "Take everything off the meter first." if taking else ""

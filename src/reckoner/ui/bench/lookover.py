@@ -21,6 +21,7 @@ class LookOverPanel(Panel):
     def __init__(self, desk: Desk) -> None:
         super().__init__(desk)
         self._run: RunState | None = None
+        self._each = False
         self._title = label(self.theme, "", Type.HEADLINE, wrap=True)
         self._means = label(self.theme, "", Type.TITLE, "quiet", wrap=True)
         self._not_fine = button(self.theme, "Not fine…", self._object)
@@ -66,10 +67,15 @@ class LookOverPanel(Panel):
         self.setLayout(column(now, surface(column(holder)), 1, gap=2))
 
     def show_run(self, run: RunState) -> None:
+        fresh = self._run is None or self._run.id != run.id
         self._run = run
         line = self._current()
-        self._title.setText(line.line if line else "All looked at")
-        self._means.setText(line.fine_means if line else "")
+        if fresh:
+            self._each = False
+        glance = run.policy.glance and not self._each and line is not None
+        self._title.setText("Nothing wrong at a glance?" if glance else line.line if line else "All looked at")
+        means = "; ".join(f"{one.line.lower()}: {one.fine_means}" for one in run.inspection if one.fine is None)
+        self._means.setText(means if glance else line.fine_means if line else "")
         self._objection.hide()
         self._note.hide()
         self._note.clear()
@@ -92,7 +98,19 @@ class LookOverPanel(Panel):
             self._grid.addWidget(label(self.theme, words, Type.STRONG, tone), i, 2, Qt.AlignmentFlag.AlignRight)
 
     def action(self) -> Action | None:
-        return Action("Fine", self._fine) if self._current() is not None else None
+        if self._current() is None:
+            return None
+        return Action("Nothing wrong", self._all_fine) if self._at_a_glance else Action("Fine", self._fine)
+
+    @property
+    def _at_a_glance(self) -> bool:
+        run = self._run
+        return run is not None and run.policy.glance and not self._each and self._objection.isHidden()
+
+    def _all_fine(self) -> None:
+        run = self._run
+        if run is not None:
+            self.desk.do(lambda session, act: setting_up.look_over_all(session, run.id, act))
 
     def _fine(self) -> None:
         if self._objection.isVisible() and self._reason.text.strip():
@@ -114,6 +132,12 @@ class LookOverPanel(Panel):
         self._note.setFocus()
 
     def _object(self) -> None:
+        if self._at_a_glance and self._run is not None:  # then each is looked at by itself
+            self._each = True
+            self.show_run(self._run)
+            self.setFocus()
+            self.desk.offer()
+            return
         self._note.hide()
         self._reason.clear()
         self._objection.show()

@@ -88,7 +88,7 @@ class Panels(QStackedWidget):
                 run.procedure.kind is ReferenceKind.WEIGHTS and run.current is not None
             ):
                 return self.tripping
-            case Step.EXERCISE | Step.AS_FOUND | Step.AS_LEFT:
+            case Step.AS_IT_CAME | Step.EXERCISE | Step.AS_FOUND | Step.AS_LEFT:
                 return self.pulls
             case Step.ADJUST:
                 return self.adjust

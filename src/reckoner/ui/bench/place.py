@@ -9,6 +9,7 @@ from PyQt6.QtWidgets import QStackedWidget, QWidget
 from reckoner.shop.changes import Change
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.runs.steps import READINGS, Step
+from reckoner.store.terms import RunKind
 from reckoner.ui.bench.columns import LeftColumn, RightColumn
 from reckoner.ui.bench.faraway import FarAway
 from reckoner.ui.bench.idle import IdlePanel
@@ -103,7 +104,7 @@ class BenchPlace(Place):
         if target.run is not None:
             self.presenter.open_run(target.run)
         elif target.tool is not None:
-            self.presenter.open_tool(target.tool)
+            self.presenter.open_tool(target.tool, RunKind.CHECK if target.check else None)
         elif target.number:
             self.presenter.offer_new_tool(target.number)
         else:
@@ -203,7 +204,7 @@ class BenchPlace(Place):
                 return
             case Front.START:
                 self._front(self.panels.start)
-                self.panels.start.propose(scene.tool_id)
+                self.panels.start.propose(scene.tool_id, scene.kind)
             case Front.NEW_TOOL:
                 self.left.show_no_tag()
                 self._front(self.panels.new_tool)

@@ -19,6 +19,7 @@ from reckoner.shop.runs.loading import load
 from reckoner.shop.runs.planning import Plan
 from reckoner.shop.runs.state import RunState
 from reckoner.store.errors import DatabaseReplaced
+from reckoner.store.terms import RunKind
 from reckoner.ui.bench.meterdesk import MeterDesk
 from reckoner.ui.bench.panel import Deed
 from reckoner.ui.bench.taker import Taker
@@ -41,12 +42,13 @@ class Front(Enum):
 @dataclass(frozen=True)
 class Scene:
     """What is shown: ``run`` for a run, ``tool_id`` for what is proposed, ``number`` of a tool to be added, ``waiting`` for
-    the idle bench."""
+    the idle bench, ``kind`` of run that was asked for."""
 
     front: Front
     run: RunState | None = None
     tool_id: int = 0
     number: str = ""
+    kind: RunKind | None = None
     waiting: Agenda | None = None
 
 
@@ -124,12 +126,12 @@ class BenchPresenter(QObject):
 
     # Coming and going
 
-    def open_tool(self, tool_id: int) -> None:
-        """Go on with the tool's run, or propose one."""
+    def open_tool(self, tool_id: int, kind: RunKind | None = None) -> None:
+        """Go on with the tool's run, or propose one, of a ``kind`` that was asked for."""
         current = self._ask_for_another()
         self.around.work.ask(
             lambda session: opening.open_run_of(session, tool_id),
-            lambda run_id: current(lambda: self.propose(tool_id) if run_id is None else self.open_run(run_id)),
+            lambda run_id: current(lambda: self.propose(tool_id, kind) if run_id is None else self.open_run(run_id)),
             lambda refusal: current(lambda: self._not_found(refusal)),
             lambda: current(lambda: self._not_loaded(APOLOGY)),
         )
@@ -144,11 +146,11 @@ class BenchPresenter(QObject):
             lambda: current(lambda: self._not_loaded(APOLOGY)),
         )
 
-    def propose(self, tool_id: int) -> None:
+    def propose(self, tool_id: int, kind: RunKind | None = None) -> None:
         """Propose a run for a tool."""
         if not self._closed:
             self._leave_run()
-            self._stand(Scene(Front.START, tool_id=tool_id))
+            self._stand(Scene(Front.START, tool_id=tool_id, kind=kind))
             self._fetch_tag(tool_id)
 
     def offer_new_tool(self, number: str) -> None:

@@ -246,8 +246,11 @@ class PullsPanel(Panel):
             self.room.line.setText(fixed(report.temperature, 1))
 
     def beat(self) -> None:
-        """Look at the meter's zero after each series, by itself, while it rests."""
+        """Look at the meter's zero after each series, by itself, while it rests; and after a short run as a whole."""
         run, shown = self._run, self.desk.meter.zero()
+        if run is not None and shown is not None and run.policy.glance and wants_now(run, Need.ZERO_AFTER):
+            self.desk.do(lambda session, act: _take_zero_after(session, run.id, shown, act), by_hand=False)
+            return
         if run is None or shown is None or run.step not in READINGS or run.reference is None:
             return
         done = next((s for s in run.series if s.observations and not s.missing and s.zero_after is None), None)

@@ -9,6 +9,7 @@ from PyQt6.QtWidgets import QSizePolicy, QWidget
 from reckoner.core.printing import THIN, percent
 from reckoner.shop.runs.records import ObservationState, SeriesState
 from reckoner.shop.runs.state import RunState
+from reckoner.shop.runs.steps import Step
 from reckoner.shop.wording import reading_figure, settable
 from reckoner.ui.theme import Theme, Type
 from reckoner.ui.tokens import GRID
@@ -33,14 +34,14 @@ class ReadingsGrid(QWidget):
     def show_run(self, run: RunState) -> None:
         self._run = run
         said = "; ".join(
-            f"{settable(run.tool.kind, s.target, run.tool.unit)}: {len(s.pairs)} of {s.wanted}" for s in run.series
+            f"{settable(run.tool.kind, s.target, run.tool.unit)}: {len(s.pairs)} of {s.wanted}" for s in _shown(run)
         )
         self.setAccessibleName(f"Readings: {said}")
         self.updateGeometry()
         self.update()
 
     def sizeHint(self) -> QSize:
-        rows = sum(self._rows(s) for s in self._run.series) if self._run else 3
+        rows = sum(self._rows(s) for s in _shown(self._run)) if self._run else 3
         return QSize(60 * GRID, LINE * rows + 3 * GRID)
 
     def minimumSizeHint(self) -> QSize:
@@ -66,7 +67,7 @@ class ReadingsGrid(QWidget):
         self._head(painter, run)
         top = 3.0 * GRID
         both = len(run.tool.directions) > 1
-        for series in run.series:
+        for series in _shown(run):
             height = LINE * self._rows(series)
             self._series(painter, run, series, QRectF(0, top, self.width(), height), both=both)
             top += height
@@ -140,3 +141,8 @@ class ReadingsGrid(QWidget):
             painter.setPen(QPen(theme.color("line"), 2))
             y = cell.center().y() + 4
             painter.drawLine(QPointF(cell.right() - 6 * GRID, y), QPointF(cell.right() - GRID, y))
+
+
+def _shown(run: RunState) -> tuple[SeriesState, ...]:
+    """The series with a row: as it came alone, while that is taken."""
+    return run.came if run.step is Step.AS_IT_CAME else run.series

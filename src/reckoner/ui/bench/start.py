@@ -31,6 +31,9 @@ from reckoner.ui.widgets.chips import Chips
 from reckoner.ui.widgets.entry import EntryField, quantity_reader, words_reader
 from reckoner.ui.widgets.text import label
 
+CAME_WORDS = {0: "no", 1: "one pull", 2: "two pulls", 3: "three pulls"}
+"""How often it is pulled before any exercise."""
+
 
 class StartPanel(Panel):
     """Nothing is kept until Enter; what a person changes against the rule set wants a reason."""
@@ -49,6 +52,7 @@ class StartPanel(Panel):
         self.readings = EntryField(self.theme, "Readings at each point", _read_count)
         self.modes = Chips(self.theme, "The meter catches")
         self.rules = Chips(self.theme, "It is decided by")
+        self.came = Chips(self.theme, "Pulls as it came, before any exercise")
         self.adapter = EntryField(self.theme, "On the meter by", words_reader)
         self.warnings_label = label(self.theme, "", Type.STRONG, "fault", wrap=True)
         self.reason = EntryField(self.theme, "Why it is done otherwise", words_reader)
@@ -75,6 +79,7 @@ class StartPanel(Panel):
         self._rows: tuple[tuple[str, QWidget], ...] = (
             ("By", self.rule_sets),
             ("Measures", self.effects),
+            ("As it came", self.came),
             ("At", together),
             ("Turning", self.directions),
             ("Meter", self.modes),
@@ -141,11 +146,13 @@ class StartPanel(Panel):
             plan.effects,
         )
         self.readings.line.setText(str(plan.readings))
+        self.came.offer([(str(n), words) for n, words in CAME_WORDS.items()], [str(plan.came)])
         self.modes.offer([(m.value, m.value) for m in MeterMode], [tool.implies.mode.value])
         self.rules.offer([(r.value, words) for r, words in RULE_CHOICES.items()], [found.rules.decision.rule.value])
         self.adapter.line.setText(f"{tool.drive}, straight on the meter" if tool.drive else "")
         self.reason.clear()
         self._show_row("Measures", policy.measures)
+        self._show_row("As it came", policy.judges)
         self._show_row("Turning", len(tool.directions) > 1)
         self._show_row("Rule", policy.judges)
         self._show_lacking(found)
@@ -206,6 +213,7 @@ class StartPanel(Panel):
             adapter=self.adapter.text.strip(),
             note=self.reason.text.strip(),
             effects=tuple(Effect(e) for e in self.effects.on) if POLICIES[chosen.kind].measures else (),
+            came=int(self.came.one) if POLICIES[chosen.kind].judges else 0,
         )
 
     def _warn(self) -> None:

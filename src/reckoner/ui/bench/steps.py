@@ -18,6 +18,7 @@ ROW = 7 * GRID
 TITLES = {
     Step.LOOK_OVER: "Look over",
     Step.SET_UP: "Set up",
+    Step.AS_IT_CAME: "As it came",
     Step.EXERCISE: "Exercise",
     Step.AS_FOUND: "As found",
     Step.ADJUST: "Adjust",
@@ -29,6 +30,8 @@ TITLES = {
 def titles(run: RunState) -> dict[Step, str]:
     """The steps that this run has, by title: adjusting and as left only once they were begun."""
     shown = dict(TITLES)
+    if not run.came:
+        del shown[Step.AS_IT_CAME]
     if not run.adjusting and not run.adjusted:
         del shown[Step.ADJUST], shown[Step.AS_LEFT]
     shown[Step.AS_FOUND] = run.policy.step
@@ -46,6 +49,8 @@ def holds(run: RunState, step: Step) -> str:
             )
         case Step.SET_UP:
             return _set_up(run)
+        case Step.AS_IT_CAME:
+            return _taken(run.came)
         case Step.EXERCISE:
             return f"{sum(e.done for e in run.exercise)} of {sum(e.wanted for e in run.exercise)} at full scale"
         case Step.AS_FOUND:

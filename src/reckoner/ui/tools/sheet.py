@@ -24,6 +24,7 @@ from reckoner.ui.actions import tooltip
 from reckoner.ui.latest import Latest
 from reckoner.ui.layout import column, empty, row, scrolling, surface
 from reckoner.ui.place import Surroundings
+from reckoner.ui.places import PlaceId, Target
 from reckoner.ui.register.factsheet import FactSheet
 from reckoner.ui.register.files import Files
 from reckoner.ui.theme import Type
@@ -85,6 +86,8 @@ class Sheet(QWidget):
         self._lines.setVerticalSpacing(GRID)
         self._lines.setColumnStretch(3, 1)
         self._story_title = label(theme, "What happened to it", Type.LEAD)
+        self.check = button(theme, "Two-minute check", self._check)
+        self.check.setToolTip(tooltip("check"))
         self.happened = button(theme, "Something happened…", self._report)
         self.happened.setToolTip(tooltip("happened"))
         head = row(column(self.number, self._about, gap=0), self._button, gap=2)
@@ -109,7 +112,7 @@ class Sheet(QWidget):
         self._stack = QStackedWidget()
         self._stack.addWidget(scrolling(results))
         self._stack.addWidget(scrolling(known))
-        turning = row(self.pages, self.happened, gap=2)
+        turning = row(self.pages, self.check, self.happened, gap=2)
         turning.setStretch(0, 1)
         layout = column(head, column(self.sentence, self.status, gap=1), turning, self._stack, gap=2, margin=3)
         layout.setStretch(3, 1)
@@ -178,6 +181,10 @@ class Sheet(QWidget):
     def _report(self) -> None:
         if self._sheet is not None:
             self._around.report(self._sheet.card.tool.id)
+
+    def _check(self) -> None:
+        if self._sheet is not None:
+            self._around.go(Target(PlaceId.BENCH, tool=self._sheet.card.tool.id, check=True))
 
     def put_on_bench(self) -> None:
         if self._sheet is not None:
