@@ -112,7 +112,7 @@ class Window(QWidget):
         actions.bind(self, "undo", lambda: self.around.deeds.undo())
         actions.bind(self, "redo", lambda: self.around.deeds.redo())
         actions.bind(self, "happened", self.drawer.ask)
-        actions.bind(self, "check", self._check)
+        actions.bind(self, "check", lambda: check_in_front(self))
         actions.bind(self, "far", lambda: self._on_bench("far_away"))
         actions.bind(self, "mute", lambda: self._on_bench("mute"))
         actions.bind(self, "dark", self._toggle_dark)
@@ -267,12 +267,6 @@ class Window(QWidget):
         if place is not None:
             getattr(place, what)()
 
-    def _check(self) -> None:
-        """Put the tool in front on the bench for a quick check."""
-        tool_id = self.current.tool_in_front if isinstance(self.current, Place) else None
-        if tool_id is not None:
-            self.go(Target(PlaceId.BENCH, tool=tool_id, check=True))
-
     def _toggle_dark(self) -> None:
         theme = self.around.theme
         theme.set_dark(not theme.dark)
@@ -303,3 +297,10 @@ class Window(QWidget):
         for place in self._places.values():
             place.shut()
         self.around.work.stop()
+
+
+def check_in_front(window: Window) -> None:
+    """Put the tool in front on the bench for a quick check."""
+    tool_id = window.current.tool_in_front if isinstance(window.current, Place) else None
+    if tool_id is not None:
+        window.go(Target(PlaceId.BENCH, tool=tool_id, check=True))

@@ -8,7 +8,7 @@ from PyQt6.QtCore import Qt
 from sqlalchemy import select
 
 from reckoner.shop.acts import ShopRefused
-from reckoner.shop.runs import opening, setting_up, taking
+from reckoner.shop.runs import adjusting, opening, setting_up, taking
 from reckoner.shop.runs.conclusion import Says, conclude
 from reckoner.shop.runs.judging import judged
 from reckoner.shop.runs.planning import propose
@@ -17,9 +17,10 @@ from reckoner.shop.runs.steps import Step
 from reckoner.shop.wording import came_words
 from reckoner.store.schema import RoomReading
 from reckoner.store.terms import RoomSource, RunKind
+from reckoner.ui.bench.beforeafter import stages
 from reckoner.ui.places import PlaceId
 from tests.support.hands import ENTER, WAIT, click, go, press, pull, settle
-from tests.support.runs import closed, later, looked_over, prepared, read, ready, tool_id
+from tests.support.runs import closed, later, looked_over, outside, prepared, read, ready, tool_id
 
 CTRL = Qt.KeyboardModifier.ControlModifier
 
@@ -148,3 +149,27 @@ def test_as_it_came_is_kept_apart_and_never_enters_the_verdict(demo, act):
         )
         assert judged(run).verdict.accepted is True
         assert {s.phase for s in run.series} == {run.found[0].phase}
+
+
+def test_before_and_after_stand_side_by_side_with_what_was_done_between(qtbot, open_window, demo_folder, demo, act):
+    with demo.session() as session:
+        run = outside(session, tool_id(demo, "HC-0417"), act)
+        run = adjusting.begin(session, run.id, run.series[0].id, act)
+        run = adjusting.turn(session, run.id, 0.375, act)
+        run = read(session, run, 40.0, act)
+        run = adjusting.finish(session, run.id, True, act)
+        while run.current:
+            run = read(session, run, run.current.target * 1.001, act)
+        run = closed(session, run, act)
+    points, made = stages(run)
+    assert len(points) == 3
+    assert [(s.words, s.done_before) for s in made] == [("As found", ""), ("As left", "turned +⅜")]
+    assert made[0].fences[0].mean > 0.05 > made[1].fences[0].mean
+    window = open_window(demo_folder)
+    go(window, "bench", tool=tool_id(demo, "HC-0417"))
+    bench = window.place(PlaceId.BENCH)
+    qtbot.waitUntil(lambda: bench.run is not None and bench.run.step is Step.DECIDE, timeout=WAIT)
+    settle(qtbot, window)
+    picture = bench.panels.deciding.stages
+    assert picture.isVisible()
+    assert picture.accessibleName().startswith("As found: 40\u202fN·m +7.")

@@ -69,7 +69,10 @@ def test_a_run_from_scan_to_signature_with_the_keyboard_alone(qtbot, open_window
     assert all(s.zero_before is not None and s.zero_after is not None for s in bench.run.series)
     press(window, ENTER)
     qtbot.waitUntil(lambda: bench.run.signed, timeout=WAIT)
-    press(window, ENTER)
+    qtbot.waitUntil(lambda: bench.button.text().startswith("HC-0113 next"), timeout=WAIT)
+    assert "PM-5 is set up; two more due tools fit it: HC-0113, HC-0460." in bench.panels.deciding.due.text()
+    assert "Put it away: wind it back to its lowest mark" in bench.panels.deciding.due.text()
+    go(window, "tools", tool=bench.run.tool.id)
     settle(qtbot, window)
     sheet = window.current.sheet
     qtbot.waitUntil(lambda: "24 Nov 2027" in sheet.status.text(), timeout=WAIT)

@@ -13,6 +13,7 @@ from reckoner.core.printing import fixed
 from reckoner.core.verdict import Verdict
 from reckoner.shop import seals
 from reckoner.shop.acts import Act
+from reckoner.shop.nextup import NextUp, next_up
 from reckoner.shop.people import PersonFacts, people
 from reckoner.shop.procedures import Distrust
 from reckoner.shop.runs import adjusting, amending, signing
@@ -34,6 +35,7 @@ from reckoner.shop.wording import (
     run_sentence,
 )
 from reckoner.store.terms import Outcome
+from reckoner.ui.bench.beforeafter import stages
 from reckoner.ui.bench.instructions import series_name
 from reckoner.ui.bench.numbers import Numbers
 from reckoner.ui.bench.panel import Action, Desk, Panel
@@ -42,6 +44,7 @@ from reckoner.ui.layout import column, row, scrolling, surface
 from reckoner.ui.places import PlaceId, Target
 from reckoner.ui.theme import Type
 from reckoner.ui.tokens import GRID
+from reckoner.ui.widgets.beforeafter import BeforeAfter
 from reckoner.ui.widgets.buttons import button
 from reckoner.ui.widgets.chips import Chips
 from reckoner.ui.widgets.entry import EntryField, words_reader
@@ -72,6 +75,8 @@ class DecidingPanel(Panel):
         self.beside = label(self.theme, "", Type.BODY, wrap=True)
         self.outcomes = Chips(self.theme, "What follows")
         self.outcomes.chosen.connect(self._chosen_outcome)
+        self.stages = BeforeAfter(self.theme)
+        self._next = NextUp("")
         self.why = label(self.theme, "", Type.BODY, wrap=True)
         self.adjust = button(self.theme, "Adjust it…", self._begin_adjusting)
         self.cannot_adjust = label(self.theme, "", Type.CAPTION, "quiet", wrap=True)
@@ -87,6 +92,7 @@ class DecidingPanel(Panel):
         self.passphrase.hide()
         self.tries = seals.Tries()
         self.amend = button(self.theme, "Amend this signed run…", self._ask_amend, "link")
+        self.to_sheet = button(self.theme, "To the tool's sheet", self._to_sheet, "link")
         self.amend_why = EntryField(self.theme, "Why is it amended? The signed version stays", words_reader)
         self.amend_why.given.connect(self._amend_now)
         self.amend_why.hide()
@@ -99,7 +105,7 @@ class DecidingPanel(Panel):
         who = row(self._second_title, self.second, self.of_model, gap=2)
         who.setStretch(1, 1)
         who.setStretch(2, 1)
-        amend = row(self.amend, 1)
+        amend = row(self.to_sheet, self.amend, 1)
         head = surface(
             column(
                 said, self.why, self.beside, self._formal, self._caution, what, self.due, self.link, self.cannot_adjust, who,
@@ -107,7 +113,7 @@ class DecidingPanel(Panel):
             )
         )  # fmt: skip
         content = QWidget()
-        content.setLayout(column(self.numbers, self.pulls, self.remark, 1, gap=2, margin=2))
+        content.setLayout(column(self.stages, self.numbers, self.pulls, self.remark, 1, gap=2, margin=2))
         body = surface(column(scrolling(content)))
         layout = column(head, body, gap=2)
         layout.setStretch(1, 1)
@@ -115,6 +121,9 @@ class DecidingPanel(Panel):
 
     def show_run(self, run: RunState) -> None:
         fresh = self._run is None or self._run.id != run.id or self._run.adjusted != run.adjusted
+        if fresh or (run.signed and self._run is not None and not self._run.signed):
+            self._next = NextUp("")
+            self._ask_next(run)
         self._run = run
         found = judged(run).verdict
         self._verdict = found
@@ -142,6 +151,8 @@ class DecidingPanel(Panel):
         self._offer_adjusting(run)
         self._offer_people(run)
         self._say_due(run)
+        self.stages.show_stages(*stages(run))
+        self.stages.setVisible(bool(stages(run)[1]))
         self.numbers.show_run(run, found, fresh=fresh)
         self.pulls.show_run(run)
 
@@ -182,6 +193,21 @@ class DecidingPanel(Panel):
             self.outcomes.offer([(c.outcome.value, c.words) for c in self.choices], first)
         self.outcomes.setVisible(len(self.choices) > 1)
 
+    def _ask_next(self, run: RunState) -> None:
+        """Once it is signed: what else is due and fits the reference that is set up."""
+        reference, today = run.reference, self.desk.around.today
+        if run.signed and reference is not None and run.signature is not None and run.signature.on == today:
+            self.desk.around.work.look(
+                lambda reader: next_up(reader, reference, run.tool.id, today),
+                lambda found: self._show_next(run.id, found),
+            )
+
+    def _show_next(self, run_id: int, found: NextUp) -> None:
+        if self._run is not None and self._run.id == run_id:
+            self._next = found
+            self._say_due(self._run)
+            self.desk.offer()
+
     def _offer_adjusting(self, run: RunState) -> None:
         person, found = self.desk.around.person, self._verdict
         may = "" if person is None else adjusting.why_not(run, person)
@@ -207,6 +233,7 @@ class DecidingPanel(Panel):
         person = self.desk.around.person
         self.passphrase.setVisible(not run.signed and person is not None and person.keyed)
         self.amend.setVisible(run.signed and not run.amended)
+        self.to_sheet.setVisible(run.signed)
 
     def _show_people(self, found: tuple[PersonFacts, ...]) -> None:
         self._people = found
@@ -246,7 +273,9 @@ class DecidingPanel(Panel):
             amended = "A later amendment replaces it." if run.amended else ""
             words = f"Signed by {signature.by}{beside} on {signature.on:%-d %b %Y}."
             away = f"Put it away: {run.tool.putting_away[:1].lower()}{run.tool.putting_away[1:]}"
-            self.due.setText(" ".join(w for w in (words, after, amended, away) if w))
+            self.due.setText(
+                " ".join(w for w in (words, after, amended, f"{away.rstrip('.')}.", self._next.words) if w)
+            )
         else:
             chosen = next((c for c in self.choices if c.outcome.value == self.outcomes.one), None)
             self.due.setText(chosen.why if chosen else "")
@@ -258,8 +287,12 @@ class DecidingPanel(Panel):
         run, person = self._run, self.desk.around.person
         if run is None:
             return None
+        if run.signed and self._next.tools:
+            card = self._next.tools[0]
+            go = self.desk.around.go
+            return Action(f"{card.tool.number} next", lambda: go(Target(PlaceId.BENCH, tool=card.tool.id)))
         if run.signed:
-            return Action("To the tool's sheet", lambda: self._to_sheet(run))
+            return Action("To the tool's sheet", self._to_sheet)
         if person is None:
             return Action("Choose who signs", allowed=False, why_not="At the top right.")
         chosen = next((c for c in self.choices if c.outcome.value == self.outcomes.one), None)
@@ -271,8 +304,9 @@ class DecidingPanel(Panel):
             why_not="Choose the second person first." if lacks else "",
         )
 
-    def _to_sheet(self, run: RunState) -> None:
-        self.desk.around.go(Target(PlaceId.TOOLS, tool=run.tool.id))
+    def _to_sheet(self) -> None:
+        if self._run is not None:
+            self.desk.around.go(Target(PlaceId.TOOLS, tool=self._run.tool.id))
 
     def _sign(self, run: RunState) -> None:
         outcome = Outcome(self.outcomes.one) if self.outcomes.one else None

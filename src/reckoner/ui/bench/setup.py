@@ -15,7 +15,7 @@ from reckoner.shop.runs import setting_up
 from reckoner.shop.runs.loading import room_fits
 from reckoner.shop.runs.needs import Need
 from reckoner.shop.runs.state import RunState
-from reckoner.shop.runs.steps import Step, needs_pointer, wants, wants_now
+from reckoner.shop.runs.steps import Step, needs_pointer, wants
 from reckoner.store.reader import reader_of
 from reckoner.store.terms import Moment, ReferenceKind, RoomSource
 from reckoner.ui.bench.leversheet import Means, means
@@ -23,6 +23,7 @@ from reckoner.ui.bench.leverways import LeverWays
 from reckoner.ui.bench.linking import Linking
 from reckoner.ui.bench.mind import Mind
 from reckoner.ui.bench.panel import Action, Desk, Panel
+from reckoner.ui.bench.taken import take_room, take_zero
 from reckoner.ui.layout import column, empty, row, scrolling, surface
 from reckoner.ui.theme import Type
 from reckoner.ui.widgets.buttons import button
@@ -199,7 +200,7 @@ class SetUpPanel(Panel):
         if self._run is None or self._run.room is not None or self.temperature.text or self.humidity.text:
             return
         if self._run.policy.glance and self._run.reference is not None:
-            self._take_room_of_meter(self._run, report)
+            take_room(self.desk, self._run, report)
             return
         self.temperature.line.setText(fixed(report.temperature, 1))
         self.humidity.line.setText(fixed(report.humidity * 100, 0))
@@ -208,26 +209,8 @@ class SetUpPanel(Panel):
 
     def beat(self) -> None:
         self.meter_changed()
-        self._take_what_is_known()
-
-    def _take_what_is_known(self) -> None:
-        """In a run that is over in two minutes a zero that is seen is not asked for: the meter rests within its tolerance."""
-        run, shown = self._run, self.desk.meter.zero()
-        if run is None or shown is None or run.reference is None or not run.policy.glance:
-            return
-        if wants_now(run, Need.ZERO) and abs(shown) <= run.reference.zero_tolerance:
-            self.desk.do(
-                lambda session, act: setting_up.record_zero(session, run.id, Moment.BEFORE, shown, act), by_hand=False
-            )
-
-    def _take_room_of_meter(self, run: RunState, report: RoomReport) -> None:
-        """What its own sensors say is taken, and shown, where it is fit; otherwise it is asked for."""
-        if room_fits(report.temperature, report.humidity, run.rules):
-            temperature, humidity, by = report.temperature, report.humidity, RoomSource.METER
-            self.desk.do(
-                lambda session, act: setting_up.record_room(session, run.id, temperature, humidity, "", act, by),
-                by_hand=False,
-            )
+        if self._run is not None:
+            take_zero(self.desk, self._run)
 
     def meter_changed(self) -> None:
         run = self._run

@@ -1,0 +1,63 @@
+"""What comes next at a reference that is set up: tools that are due, are here, and fit it."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import date
+
+from reckoner.core.errors import InputRefused
+from reckoner.shop.acts import ShopRefused
+from reckoner.shop.agenda import Waiting, items
+from reckoner.shop.facts import ReferenceFacts
+from reckoner.shop.procedures.meter import MeterProcedure
+from reckoner.shop.register.cards import ToolCard
+from reckoner.shop.runs.document import rules_from
+from reckoner.shop.runs.loading import rule_set_text
+from reckoner.store.reader import Reader
+from reckoner.store.terms import ReferenceKind
+
+LOOKED_AT = 60
+"""Due tools that are held against the reference, the longest overdue first."""
+
+
+@dataclass(frozen=True)
+class NextUp:
+    """The tools that fit, the most urgent first, and the reference's number."""
+
+    reference: str
+    tools: tuple[ToolCard, ...] = ()
+
+    @property
+    def words(self) -> str:
+        """Such as "PM-5 is set up; two more due tools fit it"."""
+        count = len(self.tools)
+        if not count:
+            return ""
+        many = f"{COUNTED.get(count, str(count))} more due tool{'s fit' if count != 1 else ' fits'} it"
+        return f"{self.reference} is set up; {many}: {', '.join(card.tool.number for card in self.tools[:SHOWN])}."
+
+
+COUNTED = {1: "one", 2: "two", 3: "three", 4: "four", 5: "five", 6: "six"}
+SHOWN = 4
+
+
+def next_up(reader: Reader, reference: ReferenceFacts, tool_id: int, today: date) -> NextUp:
+    """What is due and can be tested at a meter, beside the tool that was just tested there."""
+    if reference.kind is not ReferenceKind.METER or not reference.proven:
+        return NextUp(reference.number)
+    fits = []
+    for waiting in (Waiting.OVERDUE, Waiting.DUE_SOON):
+        for item in items(reader, waiting, today, 0, LOOKED_AT):
+            card = item.card
+            if card.tool.id != tool_id and card.loan is None and not card.held and _fits(reference, card, today):
+                fits.append(card)
+    return NextUp(reference.number, tuple(fits))
+
+
+def _fits(reference: ReferenceFacts, card: ToolCard, today: date) -> bool:
+    tool = card.tool
+    try:
+        rules = rules_from(rule_set_text(tool.rule_set, tool), tool.rule_set)
+        return MeterProcedure().weigh(reference, tool, rules, today).suits
+    except (InputRefused, ShopRefused):  # its rule set cannot test it, or names no point
+        return False
