@@ -25,7 +25,9 @@ from reckoner.shop.crosschecks import cross_check
 from reckoner.shop.facts import RunFacts
 from reckoner.shop.happening import happen
 from reckoner.shop.procedures.choosing import Known, references, weighed
+from reckoner.shop.register.editing import the_shop
 from reckoner.shop.register.intake import take_in
+from reckoner.shop.register.rows import edit
 from reckoner.shop.runs import document, signing
 from reckoner.shop.runs.inspection import inspection_lines
 from reckoner.shop.runs.loading import load as run_state
@@ -46,7 +48,7 @@ from reckoner.store.schema import (
     Tool,
     ZeroCheck,
 )
-from reckoner.store.terms import EventKind, Moment, PhaseKind, RunKind, Source, ZeroOf
+from reckoner.store.terms import EventKind, Moment, PhaseKind, RegisterKind, RunKind, Source, ZeroOf
 
 YEAR = 365.25
 
@@ -131,6 +133,8 @@ def build(database: Database, progress: Callable[[int, int], None] = lambda _don
     with database.session() as session:
         take_in(session, register.validate(scenario()["register"], "scenario.toml"), at(demo_today() - BEGAN, 8, 0))
         people = list(session.scalars(select(Person).order_by(Person.id)))
+        named = Act(people[0].id, at(demo_today() - BEGAN, 8, 0))
+        edit(session, RegisterKind.SHOP, the_shop(session), scenario()["shop"], named)
         tools = list(session.scalars(select(Tool).order_by(Tool.number)))
         meters = references(session)
         for done, row in enumerate(tools):

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import unicodedata
 from enum import StrEnum
 from functools import cache
 from importlib.resources import as_file, files
@@ -38,3 +39,29 @@ def faces() -> bool:
         with as_file(folder / name) as path:
             pdfmetrics.registerFont(TTFont(face.value, str(path)))
     return True
+
+
+_INSTEAD = {"\u202f": "\u00a0", "\u2009": "\u00a0", "\u2032": "'", "\u00b5": "\u03bc", "\u03bd": "v", "\u2192": "to"}
+"""What is written for characters that the typeface lacks."""
+
+
+@cache
+def _drawn() -> frozenset[int]:
+    from reportlab.pdfbase import pdfmetrics
+
+    faces()
+    return frozenset(pdfmetrics.getFont(Face.REGULAR.value).face.charToGlyph)
+
+
+def drawable(words: str) -> str:
+    """``words`` in characters that the typeface has: a fraction as 3/8, a letter without its mark, else a question mark."""
+    made = []
+    for character in words:
+        if ord(character) in _drawn() or character == "\n":
+            made.append(character)
+        elif character in _INSTEAD:
+            made.append(_INSTEAD[character])
+        else:
+            plain = unicodedata.normalize("NFKD", character).replace("\u2044", "/")
+            made.append("".join(c for c in plain if ord(c) in _drawn() and not unicodedata.combining(c)) or "?")
+    return "".join(made)

@@ -1,6 +1,7 @@
 """Deciding: signatures, amendments, every rule's answer, who may adjust."""
 
 import numpy as np
+from pypdf import PdfReader
 from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QPushButton
@@ -206,3 +207,21 @@ def test_a_run_of_typed_readings_shows_no_pulls(qtbot, at, demo, act):
         run = read_all(session, prepared(session, tool_id(demo, "HC-0417"), act), act, 0.99)
     _window, bench = at(run)
     assert not bench.panels.deciding.pulls.isVisible()
+
+
+def test_a_signed_run_becomes_a_certificate_and_a_folder_that_cannot_be_written_is_told(qtbot, at, demo, act, tmp_path):
+    with demo.session() as session:
+        run = read_all(session, prepared(session, tool_id(demo, "HC-0417"), act), act, 0.99)
+    window, bench = at(run)
+    certificate = bench.panels.deciding.certificate
+    assert not certificate.button.isVisible()
+    press(window, ENTER)
+    qtbot.waitUntil(lambda: bench.run.signed and certificate.button.isVisible(), timeout=WAIT)
+    path = tmp_path / "HC-0417.pdf"
+    certificate.save(path)
+    qtbot.waitUntil(path.exists, timeout=WAIT)
+    qtbot.waitUntil(lambda: window.foot.words == f"The certificate is in {path}.", timeout=WAIT)
+    assert "HC-0417" in PdfReader(path).pages[0].extract_text()
+    certificate.save(tmp_path / "not there" / "HC-0417.pdf")
+    qtbot.waitUntil(lambda: "could not be written" in bench.right.fault.text(), timeout=WAIT)
+    assert sorted(tmp_path.glob("*.pdf")) == [path]

@@ -36,6 +36,7 @@ from reckoner.shop.wording import (
 )
 from reckoner.store.terms import Outcome
 from reckoner.ui.bench.beforeafter import stages
+from reckoner.ui.bench.certifying import Certifying
 from reckoner.ui.bench.instructions import series_name
 from reckoner.ui.bench.numbers import Numbers
 from reckoner.ui.bench.panel import Action, Desk, Panel
@@ -93,6 +94,7 @@ class DecidingPanel(Panel):
         self.tries = seals.Tries()
         self.amend = button(self.theme, "Amend this signed run…", self._ask_amend, "link")
         self.to_sheet = button(self.theme, "To the tool's sheet", self._to_sheet, "link")
+        self.certificate = Certifying(self.desk)
         self.amend_why = EntryField(self.theme, "Why is it amended? The signed version stays", words_reader)
         self.amend_why.given.connect(self._amend_now)
         self.amend_why.hide()
@@ -105,7 +107,7 @@ class DecidingPanel(Panel):
         who = row(self._second_title, self.second, self.of_model, gap=2)
         who.setStretch(1, 1)
         who.setStretch(2, 1)
-        amend = row(self.to_sheet, self.amend, 1)
+        amend = row(self.to_sheet, self.certificate.button, self.amend, 1)
         head = surface(
             column(
                 said, self.why, self.beside, self._formal, self._caution, what, self.due, self.link, self.cannot_adjust, who,
@@ -234,6 +236,7 @@ class DecidingPanel(Panel):
         self.passphrase.setVisible(not run.signed and person is not None and person.keyed)
         self.amend.setVisible(run.signed and not run.amended)
         self.to_sheet.setVisible(run.signed)
+        self.certificate.show_run(run)
 
     def _show_people(self, found: tuple[PersonFacts, ...]) -> None:
         self._people = found

@@ -1,0 +1,325 @@
+"""A certificate as a PDF: the whole on one page where it finds room, budgets and drawings on those after it."""
+
+from __future__ import annotations
+
+import io
+from collections.abc import Callable
+from typing import Any
+
+from reckoner.formats.certificate import BudgetTable, Certificate, FencePicture, LeverPicture, PhaseTable
+from reckoner.formats.pdf import A4_MM, MM, Face, drawable, faces
+
+MARGIN = 16 * MM
+INK, QUIET, LINE, INSIDE, HATCH = "#1B2730", "#5A6670", "#C3CEC6", "#0E6F6A", "#F7EBD2"
+REACH = 1.45
+"""How far beyond its posts a fence is drawn, in limits."""
+
+HEADS = ("Point", "Readings", "Mean", "Deviation", "W (k, d. f.)", "Limit", "")
+"""The columns of a table of points."""
+
+
+def certificate_pdf(content: Certificate, size_mm: tuple[float, float] = A4_MM) -> bytes:
+    """The certificate as a PDF, its typeface embedded, its text to be selected."""
+    from reportlab.platypus import BaseDocTemplate, Frame, PageBreak, PageTemplate
+
+    faces()
+    made = io.BytesIO()
+    size = (size_mm[0] * MM, size_mm[1] * MM)
+    document = BaseDocTemplate(
+        made, pagesize=size, leftMargin=MARGIN, rightMargin=MARGIN, topMargin=MARGIN, bottomMargin=18 * MM,
+        title=f"{content.title} {content.number}", author=content.shop, subject=content.statement, creator="Reckoner",
+    )  # fmt: skip
+    frame = Frame(MARGIN, 18 * MM, size[0] - 2 * MARGIN, size[1] - MARGIN - 18 * MM, 0, 0, 0, 0)
+    document.addPageTemplates(PageTemplate(frames=[frame]))
+    wide = size[0] - 2 * MARGIN
+    story = [*_head(content, wide), *_blocks(content, wide), *_said(content)]
+    for phase in content.phases:
+        story += _phase(phase, wide)
+    story += _foot(content, wide)
+    if content.budgets or content.levers:
+        story.append(PageBreak())
+        for budget in content.budgets:
+            story += _budget(budget, wide)
+        for lever in content.levers:
+            story += _lever(lever, wide)
+    document.build(story, canvasmaker=_numbered(f"{content.title} {content.number}"))
+    return made.getvalue()
+
+
+def _numbered(words: str) -> type:
+    """A canvas that writes "page n of m" at the foot of each page, once it knows how many there are."""
+    from reportlab.pdfgen.canvas import Canvas
+
+    class Numbered(Canvas):  # type: ignore[misc]
+        def __init__(self, *args: Any, **options: Any) -> None:
+            super().__init__(*args, **options)
+            self._pages: list[dict[str, Any]] = []
+
+        def showPage(self) -> None:
+            self._pages.append(dict(self.__dict__))
+            self._startPage()
+
+        def save(self) -> None:
+            for number, page in enumerate(self._pages, start=1):
+                self.__dict__.update(page)
+                self.setFont(Face.REGULAR.value, 8)
+                self.setFillColor(QUIET)
+                self.drawString(MARGIN, 10 * MM, drawable(words))
+                self.drawRightString(self._pagesize[0] - MARGIN, 10 * MM, f"page {number} of {len(self._pages)}")
+                super().showPage()
+            super().save()
+
+    return Numbered
+
+
+def _text(words: str, size: float = 9, face: Face = Face.REGULAR, color: str = INK, *, right: bool = False) -> Any:
+    from xml.sax.saxutils import escape
+
+    from reportlab.lib.enums import TA_LEFT, TA_RIGHT
+    from reportlab.lib.styles import ParagraphStyle
+    from reportlab.platypus import Paragraph
+
+    style = ParagraphStyle(
+        "",
+        fontName=face.value,
+        fontSize=size,
+        leading=size * 1.3,
+        textColor=color,
+        alignment=TA_RIGHT if right else TA_LEFT,
+    )
+    return Paragraph(escape(drawable(words)).replace("\n", "<br/>"), style)
+
+
+def _space(points: float) -> Any:
+    from reportlab.platypus import Spacer
+
+    return Spacer(1, points)
+
+
+def _table(rows: list[list[Any]], widths: list[float], *, lines: bool = False, head: bool = False) -> Any:
+    from reportlab.platypus import Table
+
+    style: list[tuple[Any, ...]] = [
+        ("VALIGN", (0, 0), (-1, -1), "MIDDLE"),
+        ("LEFTPADDING", (0, 0), (-1, -1), 0),
+        ("RIGHTPADDING", (0, 0), (-1, -1), 6),
+        ("TOPPADDING", (0, 0), (-1, -1), 1.5),
+        ("BOTTOMPADDING", (0, 0), (-1, -1), 1.5),
+    ]
+    if lines:
+        style.append(("LINEBELOW", (0, 0), (-1, -1), 0.4, LINE))
+    return Table(rows, colWidths=widths, style=style, repeatRows=1 if head else 0)
+
+
+def _head(content: Certificate, wide: float) -> list[Any]:
+    shop = [_text(content.shop, 11, Face.STRONG), _text(content.address, 8.5, color=QUIET)]
+    title = [_text(content.title, 16, Face.BOLD), _text(content.number, 10, Face.STRONG)]
+    code = _Square(content.mark, 20 * MM)
+    return [_table([[title, shop, code]], [wide * 0.46, wide - wide * 0.46 - 21 * MM, 21 * MM]), _space(8)]
+
+
+def _blocks(content: Certificate, wide: float) -> list[Any]:
+    """The groups of named lines, two beside each other."""
+    made = []
+    for title, lines in content.blocks:
+        rows = [[_text(name, 8, color=QUIET), _text(words, 8.5)] for name, words in lines if words]
+        made.append([_text(title, 9.5, Face.STRONG), _table(rows, [24 * MM, wide / 2 - 28 * MM])] if rows else [])
+    pairs = [made[i : i + 2] + [[]] * (2 - len(made[i : i + 2])) for i in range(0, len(made), 2)]
+    table = _table(pairs, [wide / 2, wide / 2])
+    from reportlab.platypus import TableStyle
+
+    table.setStyle(TableStyle([("VALIGN", (0, 0), (-1, -1), "TOP")]))
+    return [table, _space(6)]
+
+
+def _said(content: Certificate) -> list[Any]:
+    return [_text(content.statement, 12, Face.STRONG), _space(2), _text(content.formal, 9), _space(6)]
+
+
+def _phase(phase: PhaseTable, wide: float) -> list[Any]:
+    from reportlab.platypus import KeepTogether
+
+    share = (0.12, 0.25, 0.09, 0.10, 0.15, 0.08, 0.21)
+    rows: list[list[Any]] = [[_text(head, 7.5, color=QUIET, right=i not in (1, 6)) for i, head in enumerate(HEADS)]]
+    for row in phase.rows:
+        cells = (row.target, row.readings, row.mean, row.deviation, row.uncertainty, row.limit)
+        rows.append(
+            [
+                *(_text(words, 8.5, right=i != 1) for i, words in enumerate(cells)),
+                [_Fence(row.fence, wide * 0.19), _text(row.state, 7, color=QUIET)],
+            ]
+        )
+    said = [_text(phase.said, 8.5)] if phase.said else []
+    table = _table(rows, [wide * part for part in share], lines=True, head=True)
+    return [KeepTogether([_text(phase.title, 10, Face.STRONG), *said, table]), _space(5)]
+
+
+def _foot(content: Certificate, wide: float) -> list[Any]:
+    from reportlab.platypus import KeepTogether
+
+    signed = [[_text(name, 8, color=QUIET), _text(words, 9.5)] for name, words in content.signatures]
+    made = [*(_text(words, 8.5) for words in content.remarks), _space(4), _table(signed, [32 * MM, wide - 32 * MM])]
+    made += [_space(4), *(_text(words, 7.5, color=QUIET) for words in content.notes)]
+    return [KeepTogether(made)]
+
+
+def _budget(budget: BudgetTable, wide: float) -> list[Any]:
+    from reportlab.platypus import KeepTogether
+
+    rows = [
+        [
+            _text(line.name, 8.5),
+            _text(line.value, 8.5, right=True),
+            _Bar(line.share, wide * 0.4),
+            _text(_percent(line.share), 8),
+        ]
+        for line in budget.lines
+    ]
+    table = _table(rows, [wide * 0.32, wide * 0.14, wide * 0.42, wide * 0.12], lines=True)
+    return [KeepTogether([_text(budget.title, 10, Face.STRONG), table, _text(budget.total, 8.5)]), _space(8)]
+
+
+def _percent(share: float) -> str:
+    return f"{share * 100:.0f}\u00a0%"
+
+
+def _lever(lever: LeverPicture, wide: float) -> list[Any]:
+    from reportlab.platypus import KeepTogether
+
+    return [
+        KeepTogether([_text(lever.title, 10, Face.STRONG), _Lever(lever, wide), _text(lever.words, 8.5)]),
+        _space(8),
+    ]
+
+
+def _flowable(width: float, height: float, draw: Callable[[Any], None]) -> Any:
+    from reportlab.platypus import Flowable
+
+    class Drawn(Flowable):  # type: ignore[misc]
+        def wrap(self, _wide: float, _high: float) -> tuple[float, float]:
+            return width, height
+
+        def draw(self) -> None:
+            draw(self.canv)
+
+    return Drawn()
+
+
+def _Fence(fence: FencePicture, wide: float) -> Any:
+    """Posts, near zone, ticks, and the mean with its whisker."""
+    high = 15.0
+
+    def at(deviation: float) -> float:
+        return wide / 2 + max(-REACH, min(REACH, deviation / fence.limit)) * wide / 2 / REACH
+
+    def draw(canvas: Any) -> None:
+        left, right = at(-fence.limit), at(fence.limit)
+        near = min(fence.near, fence.limit) / fence.limit * (right - left) / 2
+        canvas.setFillColor(HATCH)
+        for x in (left, right - near):
+            canvas.rect(x, 0, near, high, stroke=0, fill=1)
+        canvas.setStrokeColor(LINE)
+        canvas.setLineWidth(0.5)
+        canvas.line(0, 0, wide, 0)
+        canvas.line(wide / 2, 0, wide / 2, high)
+        canvas.setFillColor(INK)
+        for x in (left, right):
+            canvas.rect(x - 1, 0, 2, high + 2, stroke=0, fill=1)
+        canvas.setStrokeColor(INSIDE)
+        canvas.setLineWidth(1.2)
+        for tick in fence.ticks:
+            canvas.line(at(tick), 1.5, at(tick), high * 0.6)
+        canvas.setStrokeColor(INK)
+        canvas.setLineWidth(0.9)
+        y = high * 0.8
+        canvas.line(at(fence.mean - fence.whisker), y, at(fence.mean + fence.whisker), y)
+        x = at(fence.mean)
+        path = canvas.beginPath()
+        path.moveTo(x, y + 3)
+        for dx, dy in ((3, 0), (0, -3), (-3, 0)):
+            path.lineTo(x + dx, y + dy)
+        path.close()
+        canvas.drawPath(path, stroke=0, fill=1)
+
+    return _flowable(wide, high + 3, draw)
+
+
+def _Bar(share: float, wide: float) -> Any:
+    def draw(canvas: Any) -> None:
+        canvas.setFillColor(INSIDE)
+        canvas.rect(0, 1, max(0.3, share * wide), 5, stroke=0, fill=1)
+
+    return _flowable(wide, 7, draw)
+
+
+def _Square(mark: str, side: float) -> Any:
+    """The square code with the number and the digest."""
+    import segno
+
+    rows = list(segno.make(mark, error="m").matrix)
+    cell = side / len(rows)
+
+    def draw(canvas: Any) -> None:
+        canvas.setFillColor(INK)
+        for y, row in enumerate(rows):
+            for x, dark in enumerate(row):
+                if dark:
+                    canvas.rect(x * cell, side - (y + 1) * cell, cell, cell, stroke=0, fill=1)
+
+    return _flowable(side, side, draw)
+
+
+def _Lever(lever: LeverPicture, wide: float) -> Any:
+    """The lever true to scale: drive in the vice, pin, balance point, hook with what hangs, grip mark."""
+    drop, left = 22.0 + 10 * len(lever.weights), 40.0
+    high = drop + 54
+    scale = (wide - left - 30) / (lever.grip * 1.1)
+
+    def x(metres: float) -> float:
+        return left + metres * scale
+
+    def draw(canvas: Any) -> None:
+        y = drop
+        canvas.setStrokeColor(INK)
+        canvas.setLineWidth(0.8)
+        canvas.setFillColor("#CFD9D1")
+        for base in (y + 6, y - 20):
+            canvas.roundRect(left - 18, base, 28, 14, 2, stroke=1, fill=1)
+        canvas.setFillColor("#FFFFFF")
+        canvas.roundRect(left, y - 3, x(lever.grip * 1.1) - left, 6, 3, stroke=1, fill=1)
+        canvas.roundRect(x(lever.grip * 0.8), y - 5, x(lever.grip * 1.1) - x(lever.grip * 0.8), 10, 4, stroke=1, fill=1)
+        canvas.circle(left, y, 7, stroke=1, fill=1)
+        canvas.setFillColor(INK)
+        canvas.rect(left - 2.5, y - 2.5, 5, 5, stroke=0, fill=1)
+        canvas.setLineWidth(1.2)
+        canvas.line(x(lever.grip), y - 8, x(lever.grip), y + 8)
+        canvas.setLineWidth(0.8)
+        if lever.pivot:
+            canvas.circle(x(lever.pivot), y, 2, stroke=1, fill=0)
+        if lever.balance is not None:
+            canvas.circle(x(lever.balance), y, 3.5, stroke=1, fill=0)
+            canvas.circle(x(lever.balance), y, 1.2, stroke=0, fill=1)
+        canvas.circle(x(lever.hook), y, 4, stroke=1, fill=0)
+        canvas.line(x(lever.hook), y - 4, x(lever.hook), y - 16)
+        canvas.setFont(Face.REGULAR.value, 7)
+        for i, words in enumerate(lever.weights):
+            canvas.rect(x(lever.hook) - 22, y - 26 - 10 * i, 44, 10, stroke=1, fill=0)
+            canvas.drawCentredString(x(lever.hook), y - 23.5 - 10 * i, drawable(words))
+        lines = [(lever.grip, y + 46, "grip mark"), (lever.hook, y + 34, "hook")]
+        if lever.balance is not None:
+            lines.append((lever.balance, y + 22, "balance"))
+        for metres, level, words in lines:
+            canvas.setStrokeColor(QUIET)
+            canvas.setLineWidth(0.4)
+            canvas.line(left, level, x(metres), level)
+            for end in (left, x(metres)):
+                canvas.line(end, level - 2, end, level + 2)
+            said = f"{words} {metres * 1000:.0f}\u00a0mm"
+            canvas.setFillColor("#FFFFFF")
+            middle = (left + x(metres)) / 2
+            width = canvas.stringWidth(said, Face.REGULAR.value, 7) + 4
+            canvas.rect(middle - width / 2, level - 4, width, 8, stroke=0, fill=1)
+            canvas.setFillColor(INK)
+            canvas.drawCentredString(middle, level - 2.5, said)
+
+    return _flowable(wide, high, draw)

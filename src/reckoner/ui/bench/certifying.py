@@ -1,0 +1,64 @@
+"""A signed run's certificate, written into a file of one's choice."""
+
+from __future__ import annotations
+
+from pathlib import Path
+from typing import TYPE_CHECKING
+
+from PyQt6.QtCore import QLocale
+from PyQt6.QtWidgets import QFileDialog, QPushButton
+
+from reckoner.formats.certificate_pdf import certificate_pdf
+from reckoner.formats.pdf import A4_MM, LETTER_MM
+from reckoner.formats.written import write_whole
+from reckoner.shop.certificates import certificate_number, certificate_of
+from reckoner.shop.runs.state import RunState
+from reckoner.ui.bench.panel import Desk
+from reckoner.ui.widgets.buttons import button
+
+if TYPE_CHECKING:
+    from sqlalchemy.orm import Session
+
+
+def paper_mm() -> tuple[float, float]:
+    """Letter where the desktop measures so, else A4."""
+    system = QLocale.system().measurementSystem()
+    return LETTER_MM if system is QLocale.MeasurementSystem.ImperialUSSystem else A4_MM
+
+
+class Certifying:
+    """The ``button`` that stands beside a signed run, and what it does."""
+
+    def __init__(self, desk: Desk) -> None:
+        self._desk = desk
+        self._run: RunState | None = None
+        self.button: QPushButton = button(desk.around.theme, "Certificate as PDF…", self._ask_where, "link")
+
+    def show_run(self, run: RunState) -> None:
+        """A characterisation has none: its values stand in the budgets of later runs."""
+        self._run = run
+        self.button.setVisible(run.signed and run.policy.judges)
+
+    def _ask_where(self) -> None:
+        run = self._run
+        if run is None:
+            return
+        name = f"{run.tool.number}-{certificate_number(run)}.pdf"
+        chosen, _kind = QFileDialog.getSaveFileName(self.button, "Save the certificate", name, "PDF (*.pdf)")
+        if chosen:
+            self.save(Path(chosen))
+
+    def save(self, path: Path) -> None:
+        """Make it away from the window, and write it whole or not at all."""
+        run, size, around = self._run, paper_mm(), self._desk.around
+        if run is None:
+            return
+
+        def made(session: Session) -> None:
+            write_whole(path, certificate_pdf(certificate_of(session, run), size))
+
+        around.work.ask(
+            made,
+            lambda _done: around.say(f"The certificate is in {path}."),
+            lambda refusal: self._desk.fault(str(refusal)),
+        )

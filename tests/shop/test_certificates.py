@@ -1,0 +1,122 @@
+"""Certificates read back from their PDF: every figure, every page, and what is refused."""
+
+import io
+from dataclasses import replace
+
+import pytest
+from pypdf import PdfReader
+
+from reckoner.core.printing import percent
+from reckoner.formats.certificate_pdf import certificate_pdf
+from reckoner.formats.pdf import A4_MM, LETTER_MM, MM, drawable
+from reckoner.shop.acts import ShopRefused
+from reckoner.shop.certificates import certificate_number, certificate_of
+from reckoner.shop.hanging import torque_words
+from reckoner.shop.register.editing import the_shop
+from reckoner.shop.register.rows import edit
+from reckoner.shop.runs import amending, opening, signing, taking
+from reckoner.shop.runs.judging import judged
+from reckoner.shop.wording import torque_figure
+from reckoner.store.terms import RegisterKind
+from tests.shop.runs.test_weights import answered, set_up
+from tests.support.runs import later, prepared, read_all, tool_id
+
+
+def pages(session, run, size=A4_MM):
+    """The words of each page, with plain spaces, and the file itself."""
+    pdf = PdfReader(io.BytesIO(certificate_pdf(certificate_of(session, run), size)))
+    plain = str.maketrans("\u202f\u00a0\u2009\n", "    ")
+    return [" ".join(page.extract_text().translate(plain).split()) for page in pdf.pages], pdf
+
+
+def plain(words):
+    return " ".join(words.replace("\u202f", " ").replace("\u00a0", " ").split())
+
+
+def signed(session, demo, act, factor=0.99):
+    run = read_all(session, prepared(session, tool_id(demo, "HC-0417"), act), act, factor)
+    return signing.sign(session, run.id, later(act, 2))
+
+
+def test_every_figure_of_a_run_stands_on_one_page_and_the_budget_on_the_next(demo, act):
+    with demo.session() as session:
+        named = {"name": "A crib of one", "address": "The old hoist\nHarrowmere"}
+        edit(session, RegisterKind.SHOP, the_shop(session), named, act)
+        run = signed(session, demo, act)
+        words, pdf = pages(session, run)
+        assert "\x00" not in "".join(words)
+        first, second = words
+        assert first.endswith("page 1 of 2")
+        assert second.endswith("page 2 of 2")
+        found = judged(run).verdict
+        for series, point in zip(run.series, found.points, strict=True):
+            for pair in series.pairs:
+                assert plain(torque_figure(run, pair.reference)) in first
+            assert plain(percent(point.budget.deviation, 2, sign=True)) in first
+            assert plain(percent(point.budget.expanded_uncertainty, 2)) in first
+            assert plain(percent(point.budget.uncertainty_interval, 3)) in second
+            for part in point.budget.components:
+                assert not part.value or plain(percent(part.value, 3)) in second
+        for word in (
+            run.tool.number, run.tool.serial, run.reference.certificate_number, "21.4 °C", "46 %", run.rules.title,
+            "A crib of one", "The old hoist", run.signature.by, run.signature.link, certificate_number(run),
+            "no accreditation", "Due again",
+        ):  # fmt: skip
+            assert plain(word) in first
+        assert pdf.metadata.title == f"Test certificate {certificate_number(run)}"
+        assert pdf.metadata.author == "A crib of one"
+        for page in pdf.pages:
+            fonts = [font.get_object() for font in page["/Resources"]["/Font"].values()]
+            embedded = [f for f in fonts if "Atkinson" in f["/BaseFont"]]
+            assert embedded
+            assert all("/FontFile2" in f["/FontDescriptor"].get_object() for f in embedded)
+
+
+def test_it_is_as_large_as_the_paper(demo, act):
+    with demo.session() as session:
+        run = signed(session, demo, act)
+        for size in (A4_MM, LETTER_MM):
+            box = pages(session, run, size)[1].pages[0].mediabox
+            assert [float(box.width), float(box.height)] == pytest.approx([side * MM for side in size], abs=0.01)
+
+
+def test_what_hung_is_drawn_and_told_for_weights(demo, act):
+    with demo.session() as session:
+        run, _tries = answered(session, set_up(session, "HC-0125", demo, act), act, 0.022)
+        run = signing.sign(session, run.id, later(act, 2))
+        said = " ".join(pages(session, run)[0])
+        lever = run.reference.hung
+        for at in lever.points:
+            assert plain(torque_words(lever, at, run.tool.unit)) in said
+            assert f"hook {at.hook * 1000:.0f} mm" in said
+            assert all(weight.number in said for weight in at.weights)
+        assert f"grip mark {lever.grip * 1000:.0f} mm" in said
+        assert "(tool) against" in said  # the setting was found, the torque hung
+
+
+def test_what_the_typeface_lacks_is_written_otherwise_and_never_as_a_box():
+    assert drawable("⅜ in, W′ 2\u202f% → ±1 °C") == "3/8 in, W' 2\u00a0% to ±1 °C"
+    assert drawable("Ψ") == "?"
+
+
+def test_a_tool_outside_is_told_so_and_an_amendment_names_the_earlier(demo, act):
+    with demo.session() as session:
+        first = signed(session, demo, act, 0.93)
+        said = pages(session, first)[0][0]
+        assert "It must not be used" in said or "held" in said.lower()
+        assert "Does not conform" in said
+        again = amending.amend(session, first.id, "the room was misread", later(act, 3))
+        again = signing.sign(session, again.id, later(act, 4))
+        assert certificate_number(first) in pages(session, again)[0][0]
+        assert "the room was misread" in pages(session, again)[0][0]
+        assert "A later amendment replaces this record" in pages(session, opening.reload(session, first.id, act))[0][0]
+
+
+def test_a_run_that_is_not_signed_has_none(demo, act):
+    with demo.session() as session:
+        run = prepared(session, tool_id(demo, "HC-0417"), act)
+        with pytest.raises(ShopRefused, match="Sign the run first"):
+            certificate_of(session, run)
+        run = taking.observe(session, run.id, taking.typed(run.current.target), act)
+        with pytest.raises(ShopRefused, match="Sign the run first"):
+            certificate_of(session, replace(run))
