@@ -49,6 +49,7 @@ class RunHistory:
     due_note: str
     reference: str
     points: tuple[PointHistory, ...]
+    note: str = ""
 
 
 @dataclass(frozen=True)
@@ -73,7 +74,7 @@ class ToolSheet:
 
 
 _SIGNED = """
-SELECT g.id, g.run_id, g.sequence, g.at, g.state, g.accepted, g.sentence, g.due, g.due_note, u.kind, p.initials,
+SELECT g.id, g.run_id, g.sequence, g.at, g.state, g.accepted, g.sentence, g.due, g.due_note, g.note, u.kind, p.initials,
   (SELECT f.number FROM set_up s JOIN reference f ON f.id = s.reference_id WHERE s.run_id = u.id ORDER BY s.id DESC LIMIT 1)
   AS reference
 FROM signature g JOIN run u ON u.id = g.run_id JOIN person p ON p.id = g.person_id
@@ -110,6 +111,12 @@ def sheet(reader: Reader, tool_id: int) -> ToolSheet:
     return ToolSheet(card(reader, tool_id), judged, tuple(happenings))
 
 
+def since(found: ToolSheet) -> tuple[Happening, ...]:
+    """What happened since the last judged run, newest first; all of it where there is none."""
+    last = found.runs[-1].sequence if found.runs else 0
+    return tuple(h for h in found.happenings if h.sequence > last)
+
+
 def day_written(at: str) -> date:
     """The day on which something was written, where it was written."""
     time = time_of(at)
@@ -132,6 +139,7 @@ def _run(row: Any, points: tuple[PointHistory, ...]) -> RunHistory:
         due_note=row.due_note,
         reference=row.reference or "",
         points=points,
+        note=row.note or "",
     )
 
 

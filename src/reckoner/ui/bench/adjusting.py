@@ -25,11 +25,13 @@ from reckoner.ui.bench.mind import Mind
 from reckoner.ui.bench.panel import HOLD_TO_PULL, Action, Desk, Panel
 from reckoner.ui.bench.screw import ScrewHead, TurnsLine, TurnsPlot, turn_words
 from reckoner.ui.bench.striking import Striking
+from reckoner.ui.bench.traced import follow
 from reckoner.ui.layout import column, row, surface
 from reckoner.ui.theme import Type
 from reckoner.ui.widgets.buttons import button
 from reckoner.ui.widgets.entry import EntryField, torque_reader
 from reckoner.ui.widgets.text import label
+from reckoner.ui.widgets.trace import LiveTrace
 
 STOPS = {
     Stop.SETTLED: "Settled: what is left is less than the readings scatter. Lock it, and take as left.",
@@ -57,6 +59,7 @@ class AdjustPanel(Panel):
         self.notice.hide()
         self.screw = ScrewHead(self.theme)
         self.plot = TurnsPlot(self.theme)
+        self.trace = LiveTrace(self.theme)
         self.turned = EntryField(self.theme, "Turned, in turns, clockwise +", _turn_reader, "such as ⅛, −1/4")
         self.turned.given.connect(self._turn)
         self.turned.line.textChanged.connect(self._foretell)
@@ -72,6 +75,7 @@ class AdjustPanel(Panel):
         self._advised: NextTurn | None = None
         self._build()
         desk.taker.told.connect(self._show_feedback)
+        follow(self.trace, desk)
 
     def _build(self) -> None:
         words = column(self._instruction, self._advice, self.notice, 1, gap=1)
@@ -92,7 +96,10 @@ class AdjustPanel(Panel):
                 margin=3,
             )
         )
-        lower = self._progress = surface(column(self.plot, row(self.locked, 1, self._stop), gap=1, margin=2))
+        seen = row(self.plot, self.trace, gap=2)
+        seen.setStretch(0, 1)
+        seen.setStretch(1, 1)
+        lower = self._progress = surface(column(seen, row(self.locked, 1, self._stop), gap=1, margin=2))
         self._rest = QWidget()
         layout = column(upper, self.asks, lower, self._rest, self.mind, gap=2)
         layout.setStretch(2, 1)
@@ -105,7 +112,9 @@ class AdjustPanel(Panel):
             return
         fresh = self._run is None or self._run.id != run.id or self._run.adjusting is None
         self._run = run
+        self.trace.aim(state.target, run.tool.unit)
         if fresh:
+            self.trace.clear()
             self.typed.read_with(torque_reader(run.tool.unit))
             self.locked.setChecked(False)
         self._advised, no_advice = next_turn(run)
@@ -155,6 +164,9 @@ class AdjustPanel(Panel):
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         if not self.asking or not self.asks.take_key(event):
             super().keyPressEvent(event)
+
+    def meter_changed(self) -> None:
+        self.trace.setVisible(self.desk.meter.streams)
 
     def _say_where(self, run: RunState) -> None:
         facts = run.tool.adjustment

@@ -6,10 +6,12 @@ from PyQt6.QtCore import QStandardPaths, Qt, pyqtSignal
 from PyQt6.QtWidgets import QFileDialog, QSizePolicy, QWidget
 
 from reckoner.shop.register.cards import ToolCard
+from reckoner.shop.register.sheet import ToolSheet, sheet
 from reckoner.shop.runs.judging import judged
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.wording import characterised_sentence, run_sentence
 from reckoner.ui.bench.fences import Fences
+from reckoner.ui.bench.lasttime import LastTime
 from reckoner.ui.bench.panel import Action
 from reckoner.ui.bench.presenter import BenchPresenter
 from reckoner.ui.bench.steps import StepColumn
@@ -99,17 +101,22 @@ class LeftColumn(QWidget):
 
 
 class RightColumn(QWidget):
-    """The fences, how it stands so far, what cannot be done, and the primary button.
+    """The fences (before the first reading how the tool was last time), how it stands so far, what cannot be done, and the
+    primary button.
 
     ``save_to(path)``: where the readings go once their database has gone.
     """
 
     save_to = pyqtSignal(str)
 
-    def __init__(self, theme: Theme) -> None:
+    def __init__(self, theme: Theme, presenter: BenchPresenter) -> None:
         super().__init__()
+        self._presenter = presenter
         self._number = ""
+        self._asked: int | None = None
         self.fences = Fences(theme)
+        self.last = LastTime(theme)
+        self.last.hide()
         self.so_far = label(theme, "", Type.STRONG, wrap=True)
         self.button = PrimaryButton(theme)
         self.fault = label(theme, "", Type.STRONG, "fault", wrap=True)
@@ -118,7 +125,7 @@ class RightColumn(QWidget):
         self.elsewhere.setToolTip("Save what was read on this run in a file of its own")
         self.elsewhere.hide()
         foot = surface(column(self.so_far, self.fault, self.elsewhere, self.button, gap=2, margin=2))
-        stack = column(surface(column(self.fences, margin=2)), foot, gap=2)
+        stack = column(surface(column(self.fences, self.last, margin=2)), foot, gap=2)
         stack.setStretch(0, 1)
         self.setLayout(stack)
 
@@ -127,12 +134,33 @@ class RightColumn(QWidget):
             self.fences.show_nothing()
             self.so_far.setText("")
             self.elsewhere.hide()
+            self._show_last(None)
             return
         self._number = run.tool.number
         self.fences.show_run(run)
         words, tone = _so_far(run)
         self.so_far.setText(words)
         set_tone(self.so_far, tone)
+        self._ask_last(run)
+
+    def _ask_last(self, run: RunState) -> None:
+        """How it was last time, once a run. A short check shows only what it needs; after an event that is it."""
+        short = run.policy.glance and not run.policy.compares
+        if run.signed or short or any(s.observations for s in run.all_series):
+            self._show_last(None)
+        elif self._asked != run.id:
+            self._asked, run_id, tool_id = run.id, run.id, run.tool.id
+            self._presenter.around.work.look(
+                lambda reader: sheet(reader, tool_id),
+                lambda found: self._show_last(found) if self._asked == run_id else None,
+            )
+
+    def _show_last(self, found: ToolSheet | None) -> None:
+        if found is None:
+            self._asked = None
+        there = found is not None and self.last.show_sheet(found, self._presenter.around.today)
+        self.last.setVisible(there)
+        self.fences.setVisible(not there)
 
     def _ask_where(self) -> None:
         """Ask for a file, without stopping the rest of the window."""

@@ -42,7 +42,7 @@ class BenchPlace(Place):
         self._wire()
 
     def _build(self) -> None:
-        self.left, self.right = LeftColumn(self.theme, self.presenter), RightColumn(self.theme)
+        self.left, self.right = LeftColumn(self.theme, self.presenter), RightColumn(self.theme, self.presenter)
         self.button = self.right.button
         self.panels = Panels(self.presenter)
         self._working = QWidget()

@@ -20,6 +20,7 @@ from reckoner.ui.bench.panel import HOLD_TO_PULL, Action, Desk, Panel
 from reckoner.ui.bench.reading import ReadingHead
 from reckoner.ui.bench.readings import ReadingsGrid
 from reckoner.ui.bench.striking import Striking
+from reckoner.ui.bench.traced import follow
 from reckoner.ui.bench.unsure import Unsure
 from reckoner.ui.layout import column, row, surface
 from reckoner.ui.theme import Type
@@ -60,7 +61,7 @@ class PullsPanel(Panel):
             Need.POINTER_AFTER: self._pointer_after,
             Need.ROOM_AGAIN: self._room_again,
         }
-        entry = row(self.typed, self._strike, gap=2)
+        entry = row(self.typed, column(self._strike, self.unsure.never, 1, gap=1), gap=2)
         entry.setStretch(0, 1)
         trend = row(self.trend, self.strike_first, gap=2)
         trend.setStretch(0, 1)
@@ -68,8 +69,7 @@ class PullsPanel(Panel):
         layout = column(self.head, self._bottom, gap=2)
         layout.setStretch(0, 1)
         self.setLayout(layout)
-        desk.meter.samples.connect(self.trace.take)
-        desk.meter.signalled.connect(lambda signal: self.trace.mark_signal(signal.torque, signal.ago))
+        follow(self.trace, desk)
         desk.taker.told.connect(lambda: self.head.show_feedback(desk.taker.feedback))
 
     def show_run(self, run: RunState) -> None:

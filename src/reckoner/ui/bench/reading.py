@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import Qt
-from PyQt6.QtGui import QResizeEvent
+from PyQt6.QtGui import QFontMetricsF, QResizeEvent
 from PyQt6.QtWidgets import QSizePolicy, QVBoxLayout, QWidget
 
 from reckoner.shop.runs.judging import judged
@@ -19,8 +19,14 @@ from reckoner.ui.widgets.mark import FenceMark
 from reckoner.ui.widgets.text import ElidedLabel, label, set_tone
 from reckoner.ui.widgets.trace import LiveTrace
 
-REST_OF_THE_HEAD, TOLD = 22 * GRID, 6 * GRID
-"""Pixels that the instruction and the sentence take, and each thing that is told of a pull."""
+REST_OF_THE_HEAD, TOLD, REMAINING, FIGURES = 33 * GRID, 6 * GRID, 3.5 * GRID, 11.25 * GRID
+"""Pixels that all but the reading take, each thing that is told of a pull, what remains, and the figures at their largest."""
+
+SHORT = 46 * GRID
+"""Below this, what remains is left to the column of steps."""
+
+AROUND_FIGURES = 1.4
+"""Figures have nothing below their line: the room that letters would take is the trace's."""
 
 PROVISIONAL = "As it looks while you pull. Let go, and it is kept."
 COUNTED = "It gave way. Let go, and it is counted."
@@ -34,7 +40,7 @@ class ReadingHead(QWidget):
         self._theme = theme
         self._run: RunState | None = None
         self._provisional: float | None = None
-        self._scale = 0.0
+        self._scale = 1.0
         self.instruction = label(theme, "", Type.TITLE, wrap=True)
         self._remaining = label(theme, "", Type.BODY, "quiet", wrap=True)
         self.notice = label(theme, "", Type.STRONG, "fault", wrap=True)
@@ -58,7 +64,6 @@ class ReadingHead(QWidget):
         figures.addWidget(self._reading, 0, baseline)
         figures.addWidget(self._unit, 0, baseline)
         figures.addStretch(1)
-        self._unit.setContentsMargins(0, 0, 0, 2 * GRID)
         said = row(self._mark, column(self._sentence, row(self._state, self._margin, 1, gap=2), gap=0), gap=2)
         said.setStretch(1, 1)
         live = column(
@@ -91,6 +96,7 @@ class ReadingHead(QWidget):
             self._show_newest(run)
         self._provisional = told.provisional
         set_tone(self._reading, "quiet" if told.provisional is not None else "")
+        self._size_reading()  # another tone gives a widget its first size again
         for widget, words in ((self.notice, told.notice), (self.hand, told.hand)):
             widget.setText(words)
             widget.setVisible(bool(words))
@@ -103,11 +109,18 @@ class ReadingHead(QWidget):
     def _fit(self) -> None:
         """The reading is as large as there is room for it, beside what is told of the pull."""
         told = sum(not widget.isHidden() for widget in (self.notice, self.hand))
-        room = (self.height() - REST_OF_THE_HEAD - told * TOLD) / (12 * GRID)
-        scale = min(1.0, self.width() / 560, max(0.4, room) if told else 1.0)
+        short = self.height() < SHORT
+        self._remaining.setVisible(not short)
+        rest = REST_OF_THE_HEAD + told * TOLD - (REMAINING if short else 0)
+        scale = min(1.0, self.width() / 560, max(0.4, (self.height() - rest) / FIGURES))
         if scale != self._scale:
             self._scale = scale
-            self._reading.setFont(self._theme.font(Type.READING, scale))
+            self._size_reading()
+
+    def _size_reading(self) -> None:
+        font = self._theme.font(Type.READING, self._scale)
+        self._reading.setFont(font)
+        self._reading.setFixedHeight(round(QFontMetricsF(font).capHeight() * AROUND_FIGURES))
 
     def _show_figure(self, figure: str, unit: str) -> None:
         self._reading.setText(figure)

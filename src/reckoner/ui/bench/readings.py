@@ -1,4 +1,5 @@
-"""The readings by point: a row for each series, struck ones visible and struck, the mean deviation at the end."""
+"""The readings by point: a row for each series, struck ones visible and struck, the mean deviation at the end.
+Where some came from a meter and some were typed, those typed have dots beneath."""
 
 from __future__ import annotations
 
@@ -11,12 +12,15 @@ from reckoner.shop.runs.records import ObservationState, SeriesState
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.runs.steps import Step
 from reckoner.shop.wording import reading_figure, settable
+from reckoner.store.terms import Source
 from reckoner.ui.theme import Theme, Type
 from reckoner.ui.tokens import GRID
 
 LINE = 5 * GRID
 LABEL = 10 * GRID
 MEAN = 10 * GRID
+TOLD = 3 * GRID
+TYPED_WORDS = "Dots beneath: typed, not from the meter."
 ROOMY = 72
 """A cell narrower than this, in pixels, takes smaller figures."""
 
@@ -36,13 +40,15 @@ class ReadingsGrid(QWidget):
         said = "; ".join(
             f"{settable(run.tool.kind, s.target, run.tool.unit)}: {len(s.pairs)} of {s.wanted}" for s in _shown(run)
         )
-        self.setAccessibleName(f"Readings: {said}")
+        told = f". {TYPED_WORDS}" if mixed(run) else ""
+        self.setAccessibleName(f"Readings: {said}{told}")
         self.updateGeometry()
         self.update()
 
     def sizeHint(self) -> QSize:
         rows = sum(self._rows(s) for s in _shown(self._run)) if self._run else 3
-        return QSize(60 * GRID, LINE * rows + 3 * GRID)
+        told = TOLD if self._run is not None and mixed(self._run) else 0
+        return QSize(60 * GRID, LINE * rows + 3 * GRID + told)
 
     def minimumSizeHint(self) -> QSize:
         return QSize(40 * GRID, self.sizeHint().height())
@@ -71,6 +77,12 @@ class ReadingsGrid(QWidget):
             height = LINE * self._rows(series)
             self._series(painter, run, series, QRectF(0, top, self.width(), height), both=both)
             top += height
+        if mixed(run):
+            painter.setFont(self._theme.font(Type.CAPTION))
+            painter.setPen(self._theme.color("quiet"))
+            painter.drawText(
+                QRectF(LABEL, top, self.width() - LABEL - GRID, TOLD), Qt.AlignmentFlag.AlignRight, TYPED_WORDS
+            )
 
     def _cell(self, row: QRectF, index: int) -> QRectF:
         width = (self.width() - LABEL - MEAN) / self._per_row()
@@ -125,6 +137,11 @@ class ReadingsGrid(QWidget):
         painter.setPen(theme.color("quiet" if struck else "ink"))
         box = cell.adjusted(0, 0, -GRID, 0)
         painter.drawText(box, Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter, text)
+        if observation.source is Source.TYPED and mixed(run):
+            wide = painter.fontMetrics().horizontalAdvance(text)
+            painter.setPen(QPen(theme.color("quiet"), 2, Qt.PenStyle.DotLine))
+            y = box.center().y() + painter.fontMetrics().capHeight() / 2 + 6
+            painter.drawLine(QPointF(box.right() - wide, y), QPointF(box.right(), y))
         if struck:
             wide = painter.fontMetrics().horizontalAdvance(text)
             painter.setPen(QPen(theme.color("outside"), 2))
@@ -141,6 +158,12 @@ class ReadingsGrid(QWidget):
             painter.setPen(QPen(theme.color("line"), 2))
             y = cell.center().y() + 4
             painter.drawLine(QPointF(cell.right() - 6 * GRID, y), QPointF(cell.right() - GRID, y))
+
+
+def mixed(run: RunState) -> bool:
+    """Whether some of what is shown was typed, and some came from the meter."""
+    typed = {o.source is Source.TYPED for s in _shown(run) for o in s.observations}
+    return len(typed) > 1
 
 
 def _shown(run: RunState) -> tuple[SeriesState, ...]:

@@ -198,10 +198,11 @@ class TurnsPlot(QWidget):
                 fixed(turn, 2) if round(turn * 8) else "0",
             )
             turn += every
+        whole = f"turns from where it was found, clockwise; readings in {line.unit.symbol}"
+        short = f"turns clockwise; {line.unit.symbol}"
+        words = whole if painter.fontMetrics().horizontalAdvance(whole) <= box.width() else short
         painter.drawText(
-            QRectF(box.left(), box.bottom() + 2.5 * GRID, box.width(), 2.5 * GRID),
-            Qt.AlignmentFlag.AlignCenter,
-            f"turns from where it was found, clockwise; readings in {line.unit.symbol}",
+            QRectF(box.left(), box.bottom() + 2.5 * GRID, box.width(), 2.5 * GRID), Qt.AlignmentFlag.AlignCenter, words
         )
 
 

@@ -28,7 +28,8 @@ THE_HAND = "far off: the hand, or the setting"
 
 
 class Unsure(QWidget):
-    """Stands below the readings while there is something to ask. ``back`` takes the focus afterwards."""
+    """Stands below the field while there is something to ask; ``never`` stands beside it. ``back`` takes the focus
+    afterwards."""
 
     def __init__(self, desk: Desk, back: EntryField) -> None:
         super().__init__()
@@ -44,7 +45,7 @@ class Unsure(QWidget):
         self.never = button(theme, "It never signals…", self._ask_how_far, "link")
         self.up_to = EntryField(theme, "Pulled up to, without a signal", torque_reader(N_M))
         self.up_to.given.connect(lambda value: self._without_signal(float(str(value))))
-        self.setLayout(column(self._asking, row(self.never, 1), self.up_to, gap=1))
+        self.setLayout(column(self._asking, self.up_to, gap=1))
         self._asking.hide()
         self.up_to.hide()
         desk.taker.told.connect(self._told)

@@ -15,7 +15,7 @@ from reckoner.shop.limits import limits_words
 from reckoner.shop.register.characterised import of_tool
 from reckoner.shop.register.fields import field_of
 from reckoner.shop.register.howoften import HowOften, how_often
-from reckoner.shop.register.sheet import PointHistory, RunHistory, ToolSheet
+from reckoner.shop.register.sheet import RunHistory, ToolSheet
 from reckoner.shop.register.trends import Point, Trend
 from reckoner.shop.toolfacts import ToolFacts
 from reckoner.shop.wording import DUE_WORDS, at_target
@@ -27,6 +27,7 @@ from reckoner.ui.place import Surroundings
 from reckoner.ui.places import PlaceId, Target
 from reckoner.ui.register.factsheet import FactSheet
 from reckoner.ui.register.files import Files
+from reckoner.ui.register.story import story_of
 from reckoner.ui.theme import Type
 from reckoner.ui.tokens import GRID
 from reckoner.ui.tools.howoften import HowOftenBlock
@@ -36,7 +37,7 @@ from reckoner.ui.widgets.flow import Flow
 from reckoner.ui.widgets.mark import FenceMark
 from reckoner.ui.widgets.smallfence import SmallFence
 from reckoner.ui.widgets.text import ElidedLabel, label
-from reckoner.ui.widgets.timefence import TimeFence, TimeFenceState, TimePoint
+from reckoner.ui.widgets.timefence import TimeFence, TimeFenceState
 
 
 class Page(Enum):
@@ -205,7 +206,7 @@ class Sheet(QWidget):
         for point in available:
             words = at_target(point[1], sheet.card.tool.unit)
             words = f"{words} {point[0]}" if both else words
-            fence = SmallFence(self._theme, words, _story_of(sheet, point), _limit_at(newest, point))
+            fence = SmallFence(self._theme, words, story_of(sheet, point), _limit_at(newest, point))
             fence.setChecked(point == self._point)
             fence.clicked.connect(partial(self._choose, point))
             self.fences[point] = fence
@@ -231,7 +232,7 @@ class Sheet(QWidget):
             TimeFenceState(
                 limit=newest.limit,
                 near=newest.near_zone,
-                points=_story_of(sheet, self._point),
+                points=story_of(sheet, self._point),
                 today=self._today,
                 due=None if sheet.card.held or sheet.card.standing.due is None else sheet.card.standing.due.on,
                 trend=trend.drawn(self._today) if trend is not None else (),
@@ -289,11 +290,6 @@ def _as_model(tool: ToolFacts) -> dict[str, str]:
     return said
 
 
-def _story_of(sheet: ToolSheet, point: Point) -> tuple[TimePoint, ...]:
-    """A point from run to run."""
-    return tuple(_time_point(r, p) for r in sheet.runs for p in r.points if (p.direction, p.target) == point)
-
-
 def _school(sheet: ToolSheet) -> str:
     """How the due date was found, where its interval is not just a fixed one."""
     note = next((run.due_note for run in reversed(sheet.runs) if run.due is not None), "")
@@ -302,12 +298,6 @@ def _school(sheet: ToolSheet) -> str:
 
 def _limit_at(run: RunHistory, point: Point) -> float:
     return next(p.limit for p in run.points if (p.direction, p.target) == point)
-
-
-def _time_point(run: RunHistory, point: PointHistory) -> TimePoint:
-    with_what = f" with {run.reference}" if run.reference else ""
-    told = f"{'as left' if point.as_left else 'as found'}, {point.state.words}, by {run.by}{with_what}"
-    return TimePoint(run.on, point.deviation, point.expanded_uncertainty, point.state, point.as_left, told)
 
 
 def _headline(sheet: ToolSheet) -> str:

@@ -1,7 +1,9 @@
-"""The live trace: the last seconds of torque, with the target and the signal marked. Torques in N·m inside."""
+"""The live trace: the last seconds of torque, with target, signal and faults marked, and the pulls before it faint behind.
+Torques in N·m inside."""
 
 from __future__ import annotations
 
+from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
@@ -19,6 +21,27 @@ SECONDS = 4.0
 FRAME_MS = 33
 HEADROOM = 1.25
 """The axis ends above the target by this."""
+
+REMEMBERED = 3
+"""Pulls that stay in sight."""
+
+STANDING = 1.0
+"""Seconds ago at which the signals of earlier pulls stand: where the newest one will pass."""
+
+ROOM_FOR_WORDS = 48 * GRID
+"""A narrower yard, in pixels, has the curves alone."""
+
+FAINT = 0.3
+"""Of the newest pull's ink."""
+
+
+@dataclass(frozen=True)
+class EarlierPull:
+    """A pull that is over: ``torques`` (N·m, magnitudes) at ``rate`` a second, and the index of its ``signal``."""
+
+    torques: Values
+    rate: float
+    signal: int
 
 
 class LiveTrace(QWidget):
@@ -38,10 +61,12 @@ class LiveTrace(QWidget):
         self._dirty = False
         self._signal_at: float | None = None
         self._since_signal = 0
+        self._faults = ""
+        self.earlier: tuple[EarlierPull, ...] = ()
         self._still: QPixmap | None = None
         self._curve = QPolygonF()
         self.setAccessibleName("Live torque")
-        self.setMinimumHeight(11 * GRID)
+        self.setMinimumHeight(8 * GRID)
         self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
         self._timer = QTimer(self)
         self._timer.setInterval(FRAME_MS)
@@ -55,6 +80,7 @@ class LiveTrace(QWidget):
             return
         self._unit, self._target = unit, target
         self._signal_at = None
+        self.earlier = ()
         self._redraw()
 
     def take(self, samples: Values, rate: float) -> None:
@@ -69,13 +95,22 @@ class LiveTrace(QWidget):
     def mark_signal(self, torque: float, ago: float) -> None:
         """Mark the signal found at ``torque`` (N·m), ``ago`` seconds before the newest sample."""
         self._since_signal = round(ago * self._rate)
-        self._signal_at = torque
+        self._signal_at, self._faults = torque, ""
         self._dirty = True
+
+    def remember(self, pull: EarlierPull, faults: str) -> None:
+        """The pull is over: it stays in sight behind the next ones, and its ``faults`` are told at its signal."""
+        if not self.isVisible():
+            return
+        self.earlier = (*self.earlier, pull)[-REMEMBERED:]
+        self._faults = faults
+        self.setAccessibleDescription(f"The last pull: {faults}" if faults else "")
+        self._redraw()
 
     def clear(self) -> None:
         self._kept = np.empty(0)
-        self._signal_at = None
-        self._dirty = True
+        self._signal_at, self.earlier = None, ()
+        self._redraw()
 
     def _frame(self) -> None:
         if self._dirty and self.isVisible():
@@ -120,7 +155,23 @@ class LiveTrace(QWidget):
             painter.setClipping(False)
             painter.setPen(QPen(self._theme.color("ink"), 2))
             painter.setBrush(self._theme.color("surface"))
-            painter.drawEllipse(QPointF(self._x(self._since_signal / self._rate), self._y(self._signal_at)), 6, 6)
+            where = QPointF(self._x(self._since_signal / self._rate), self._y(self._signal_at))
+            painter.drawEllipse(where, 6, 6)
+            if self._faults:
+                self._tell_faults(painter, where)
+
+    def _tell_faults(self, painter: QPainter, where: QPointF) -> None:
+        """The words beside the signal, at the side with room for them."""
+        painter.setFont(self._theme.font(Type.CAPTION))
+        words = f"! {self._faults}"
+        wide = painter.fontMetrics().horizontalAdvance(words) + GRID
+        right = where.x() + 1.5 * GRID + wide < self._yard.right()
+        box = QRectF(
+            where.x() + 1.5 * GRID if right else where.x() - 1.5 * GRID - wide, where.y() - GRID, wide, 2 * GRID
+        )
+        painter.fillRect(box, self._theme.color("surface"))
+        painter.setPen(self._theme.color("outside"))
+        painter.drawText(box, Qt.AlignmentFlag.AlignCenter, words)
 
     def _traced(self) -> QPolygonF:
         """The curve in pixels."""
@@ -165,9 +216,34 @@ class LiveTrace(QWidget):
             painter.setPen(QPen(theme.color("ink"), 1, Qt.PenStyle.DashLine))
             y = self._y(self._target)
             painter.drawLine(QPointF(yard.left(), y), QPointF(yard.right(), y))
+            self._behind(painter)
         self._seconds(painter)
         painter.end()
         return picture
+
+    def _behind(self, painter: QPainter) -> None:
+        """The last pulls, their signals over each other."""
+        if not self.earlier:
+            return
+        yard = self._yard
+        painter.save()
+        painter.setOpacity(FAINT)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.setClipRect(yard)
+        painter.setPen(self._theme.pen("accent", 1.5))
+        for pull in self.earlier:
+            step = max(1, int(SECONDS * pull.rate / yard.width()))
+            whole = len(pull.torques) // step * step
+            for_pixel = pull.torques[:whole].reshape(-1, step).max(axis=1)
+            ago = STANDING + (pull.signal - np.arange(len(for_pixel)) * step) / pull.rate
+            curve = [QPointF(self._x(a), self._y(t)) for a, t in zip(ago, for_pixel, strict=True) if 0 <= a <= SECONDS]
+            painter.drawPolyline(QPolygonF(curve))
+        painter.restore()
+        if yard.width() < ROOM_FOR_WORDS:
+            return
+        painter.setPen(self._theme.color("quiet"))
+        told = "faint: the pull before" if len(self.earlier) == 1 else f"faint: the last {len(self.earlier)} pulls"
+        painter.drawText(QRectF(yard.left() + GRID, yard.top(), 24 * GRID, 2 * GRID), Qt.AlignmentFlag.AlignLeft, told)
 
     def _seconds(self, painter: QPainter) -> None:
         theme, yard = self._theme, self._yard

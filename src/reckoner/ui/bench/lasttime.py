@@ -1,0 +1,74 @@
+"""Before the first reading, where the fences will stand: how the tool was last time, and what happened since."""
+
+from __future__ import annotations
+
+from datetime import date
+
+from PyQt6.QtWidgets import QWidget
+
+from reckoner.core.printing import percent
+from reckoner.core.units import Unit
+from reckoner.shop.register.sheet import Happening, PointHistory, RunHistory, ToolSheet, since
+from reckoner.shop.runs.kinds import POLICIES
+from reckoner.shop.wording import at_target
+from reckoner.ui.layout import column
+from reckoner.ui.register.story import story_of
+from reckoner.ui.theme import Theme, Type
+from reckoner.ui.widgets.text import label
+from reckoner.ui.widgets.timefence import TimeFence, TimeFenceState
+
+MOST_SINCE = 3
+"""Happenings that are named; the sheet has all of them."""
+
+
+class LastTime(QWidget):
+    """Shows nothing that is judged now: only what was signed, and what was reported."""
+
+    def __init__(self, theme: Theme) -> None:
+        super().__init__()
+        self.title = label(theme, "Last time", Type.LEAD)
+        self.who = label(theme, "", Type.CAPTION, "quiet", wrap=True)
+        self.sentence = label(theme, "", Type.STRONG, wrap=True)
+        self.note = label(theme, "", Type.BODY, wrap=True)
+        self._worst = label(theme, "", Type.CAPTION, "quiet", wrap=True)
+        self.fence = TimeFence(theme)
+        self.since = label(theme, "", Type.BODY, wrap=True)
+        stack = column(self.title, self.who, self.sentence, self.note, self._worst, self.fence, self.since, 1, gap=1)
+        stack.setStretch(5, 3)
+        self.setLayout(stack)
+
+    def show_sheet(self, found: ToolSheet, today: date) -> bool:
+        """Returns whether there is anything to show: a tool that was never judged has no last time."""
+        if not found.runs:
+            return False
+        run, unit = found.runs[-1], found.card.tool.unit
+        with_what = f", with {run.reference}" if run.reference else ""
+        self.who.setText(f"{POLICIES[run.kind].words}, {run.on:%-d %b %Y}, {run.by}{with_what}")
+        self.sentence.setText(f"{run.sentence}.")
+        self.note.setText(f"Noted then: {run.note}" if run.note else "")
+        self.note.setVisible(bool(run.note))
+        self._show_fence(found, run, unit, today)
+        lines = [_happened(h) for h in since(found)]
+        more = len(lines) - MOST_SINCE
+        lines = lines[:MOST_SINCE] + ([f"and {more} more, on its sheet"] if more > 0 else [])
+        self.since.setText("Since then: " + "; ".join(lines) + "." if lines else "Nothing was reported since.")
+        return True
+
+    def _show_fence(self, found: ToolSheet, run: RunHistory, unit: Unit, today: date) -> None:
+        """The point that came nearest to its limit, through time."""
+        worst = max(run.points, key=_share)
+        self._worst.setText(
+            f"Nearest to its post: {at_target(worst.target, unit)}, mean deviation {percent(worst.deviation, 1, sign=True)}"
+        )
+        points = story_of(found, (worst.direction, worst.target))
+        self.fence.show_state(TimeFenceState(worst.limit, worst.near_zone, points, today, None))
+
+
+def _share(point: PointHistory) -> float:
+    return abs(point.worst) / point.limit
+
+
+def _happened(happening: Happening) -> str:
+    what = happening.what[:1].lower() + happening.what[1:]
+    detail = f" ({happening.detail})" if happening.detail else ""
+    return f"{what} on {happening.on:%-d %b %Y}{detail}"
