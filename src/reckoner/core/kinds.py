@@ -121,6 +121,17 @@ MECHANISMS: dict[Mechanism, MechanismFacts] = {
     ),
 }
 
+_ELECTRONIC_AT_ITS_TARGET = MechanismFacts(
+    MeterMode.PEAK, "Signals", "it signals", MECHANISMS[Mechanism.ELECTRONIC].storage
+)
+"""Set to a torque, it lights, buzzes or beeps there: the hand stops at the peak."""
+
+
+def implied(mechanism: Mechanism, type_: ToolType) -> MechanismFacts:
+    """What a mechanism implies for a tool that is set to its torque, or that shows it."""
+    at_target = mechanism is Mechanism.ELECTRONIC and type_ is ToolType.SETTING
+    return _ELECTRONIC_AT_ITS_TARGET if at_target else MECHANISMS[mechanism]
+
 
 @dataclass(frozen=True)
 class ToolKind:

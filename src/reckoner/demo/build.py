@@ -187,7 +187,10 @@ def write_run(
     rules = rulesets.shipped(tool.rule_set)
     begun = act.at
     run = Run(tool_id=tool.id, kind=RunKind.FULL, rule_set=rules.name, opened_at=begun, person_id=act.person_id)
-    run.inspections = [InspectionLine(at=begun, line=n, fine=True) for n in inspection_lines(tool.mechanism)]
+    run.inspections = [
+        InspectionLine(at=begun, line=n, fine=True)
+        for n in inspection_lines(tool.mechanism, screwdriver=tool.kind.is_screwdriver)
+    ]
     run.room = [RoomReading(at=begun, temperature=round(float(rng.normal(21.2, 0.8)), 1), humidity=0.46)]
     meter = weighed(meters, tool, rules, day)[0].reference
     facts = RunFacts(tool, rules, text, measured_effects(session, tool), meter)

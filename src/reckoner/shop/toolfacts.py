@@ -7,7 +7,6 @@ from dataclasses import dataclass
 from typing import TYPE_CHECKING, Any
 
 from reckoner.core.kinds import (
-    MECHANISMS,
     Approach,
     Direction,
     ErrorKind,
@@ -15,6 +14,7 @@ from reckoner.core.kinds import (
     MechanismFacts,
     ToolKind,
     ToolType,
+    implied,
 )
 from reckoner.core.printing import span
 from reckoner.core.units import Kind, Unit, unit_named
@@ -82,7 +82,7 @@ class ToolFacts:
 
     @property
     def implies(self) -> MechanismFacts:
-        return MECHANISMS[self.mechanism]
+        return implied(self.mechanism, self.kind.type)
 
     @property
     def description(self) -> str:

@@ -120,6 +120,16 @@ def test_a_short_run_says_one_of_four_words(demo, act, factor, adjustable, says)
         assert conclude(run).why
 
 
+def test_a_short_run_whose_meter_lost_its_zero_says_hold_however_good_the_tool(demo, act):
+    with demo.session() as session:
+        run = ready(session, tool_id(demo, "HC-0417"), act, RunKind.CHECK)
+        while run.current:
+            run = read(session, run, run.current.target, act)
+        found = conclude(closed(session, run, act, zero_after=2.0))
+        assert found.says is Says.HOLD
+        assert found.why.startswith("nothing was decided")
+
+
 def test_as_it_came_is_kept_apart_and_never_enters_the_verdict(demo, act):
     """6 % high as it came, 0.4 % after five releases: two stories, and exercise would destroy the first."""
     with demo.session() as session:

@@ -5,6 +5,7 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
+from reckoner.core.kinds import Mechanism, MeterMode, ToolType
 from reckoner.core.trace import Fault
 from reckoner.meters.pull import Signalled
 from reckoner.shop.happening import happen
@@ -12,8 +13,11 @@ from reckoner.shop.register.sheet import sheet
 from reckoner.shop.runs import adjusting, opening
 from reckoner.shop.runs.planning import propose
 from reckoner.shop.runs.steps import Step
+from reckoner.shop.toolfacts import tool_facts
 from reckoner.store.reader import reader_of
+from reckoner.store.schema import Tool
 from reckoner.store.terms import EventKind, RunKind
+from reckoner.ui.bench.instructions import instruct
 from reckoner.ui.bench.lasttime import LastTime
 from reckoner.ui.bench.readings import TYPED_WORDS
 from tests.support.hands import ENTER, WAIT, press, settle, type_in
@@ -128,3 +132,24 @@ def test_the_reading_keeps_its_size_when_a_pull_is_told(qtbot, at, demo, act):
     figure = bench.panels.pulls.head._reading
     assert figure.fontMetrics().capHeight() <= figure.height()
     assert figure.geometry().bottom() <= bench.panels.pulls.head._sentence.geometry().top()
+
+
+def test_the_words_fit_a_screwdriver(demo, act):
+    with demo.session() as session:
+        run = prepared(session, tool_id(demo, "HC-0131"), act)
+    assert run.tool.kind.is_screwdriver
+    said = instruct(run)
+    assert "Turn smoothly, in line with the drive, until it" in said
+    assert not {"mark", "pull", "ratchet"} & set(said.lower().replace(",", "").split())
+    assert next(line.line for line in run.inspection) == "Bit holder"
+
+
+def test_an_electronic_tool_that_is_set_to_its_torque_goes_by_its_peak(demo):
+    with demo.session() as session:
+        facts = tool_facts(session.get_one(Tool, tool_id(demo, "HC-0417")))
+    shows = replace(
+        facts, mechanism=Mechanism.ELECTRONIC, kind=replace(facts.kind, type=ToolType.INDICATING, class_="C")
+    )
+    signals = replace(facts, mechanism=Mechanism.ELECTRONIC)
+    assert shows.implies.mode is MeterMode.HOLD
+    assert (signals.implies.mode, signals.implies.until) == (MeterMode.PEAK, "it signals")

@@ -1,4 +1,4 @@
-"""The look-over list of each mechanism. To add a line: a row in the list of its kind."""
+"""The look-over list of each mechanism, for wrenches and for screwdrivers. To add a line: a row in the list of its kind."""
 
 from __future__ import annotations
 
@@ -19,7 +19,7 @@ _PRESET = {
 }
 
 _SLIP = {
-    "Bit holder": "not worn, holds the bit",
+    "Drive and ratchet": "not worn, cracked or slipping",
     "Scale and lock": "legible, the lock holds",
     "Handle": "turns freely, nothing slack or missing; cap and seal there",
 }
@@ -53,6 +53,14 @@ INSPECTIONS: dict[Mechanism, dict[str, str]] = {
 }
 
 
-def inspection_lines(mechanism: Mechanism) -> dict[str, str]:
-    """The look-over list for a mechanism: line → what fine means."""
-    return {**INSPECTIONS[mechanism], **_ALWAYS}
+_DRIVES = ("Drive and ratchet", "Drive")
+_BIT_HOLDER = ("Bit holder", "not worn, holds the bit")
+
+
+def inspection_lines(mechanism: Mechanism, *, screwdriver: bool) -> dict[str, str]:
+    """The look-over list for a mechanism: line → what fine means. A screwdriver holds bits."""
+    lines = dict(
+        _BIT_HOLDER if screwdriver and line in _DRIVES else (line, means)
+        for line, means in INSPECTIONS[mechanism].items()
+    )
+    return {**lines, **_ALWAYS}

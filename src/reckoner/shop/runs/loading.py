@@ -173,9 +173,11 @@ def _place(session: Session, run: Run) -> int | None:
 
 
 def _inspection(run: Run, tool: ToolFacts) -> tuple[InspectedLine, ...]:
+    """What is asked for; of a signed run what was recorded, whatever is asked for by now."""
     newest = {line.line: line for line in run.inspections}
+    asked = inspection_lines(tool.mechanism, screwdriver=tool.kind.is_screwdriver)
     lines = []
-    for name, fine_means in inspection_lines(tool.mechanism).items():
+    for name, fine_means in ({n: asked.get(n, "") for n in newest} if run.signature is not None else asked).items():
         seen = newest.get(name)
         lines.append(InspectedLine(name, fine_means, seen.fine if seen else None, seen.note if seen else ""))
     return tuple(lines)

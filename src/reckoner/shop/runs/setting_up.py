@@ -37,7 +37,7 @@ from reckoner.store.terms import Moment, ReferenceKind, RegisterKind, RoomSource
 def look_over(session: Session, run_id: int, line: str, fine: bool, reason: str, act: Act) -> RunState:
     """Answer one line of the look-over; not fine needs a ``reason`` to go on. Raises ShopRefused."""
     state = opened(session, run_id)
-    if line not in inspection_lines(state.tool.mechanism):
+    if line not in inspection_lines(state.tool.mechanism, screwdriver=state.tool.kind.is_screwdriver):
         raise ShopRefused(f'There is no line "{line}" in the look-over of this tool.')
     if not fine and reason.strip():
         require(session, act, Right.ALLOW)

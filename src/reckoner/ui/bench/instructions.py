@@ -28,9 +28,9 @@ def instruct(run: RunState) -> str:
         aim = settable(tool.kind, run.exercise_target, tool.unit)
         apart = f"On a stub: {run.reference.number} cannot bear it. " if run.reference and run.exercise_apart else ""
         if not tool.kind.is_setting:
-            return apart + f"Pull once to full scale, {aim}{turn}, and ease off to zero."
+            return apart + f"{_pulls(run)} once to full scale, {aim}{turn}, and ease off to zero."
         verb = "Set" if not tool.kind.is_fixed else "Exercise at"
-        return apart + f"{verb} {aim}{turn} and pull until {tool.implies.until}."
+        return apart + f"{verb} {aim}{turn} and {_pulls(run).lower()} until {tool.implies.until}."
     if run.step is Step.ADJUST and run.adjusting is not None:
         aim = settable(tool.kind, run.adjusting.target, tool.unit)
         if len(run.adjusting.steps) == 1:
@@ -39,13 +39,13 @@ def instruct(run: RunState) -> str:
             return f"Adjusting at {aim}: turn on, read again, or end it."
         if run.procedure.kind is ReferenceKind.WEIGHTS:
             return f"Adjusting at {aim}: find where it trips now."
-        return f"Set {aim} {tool.approach} and pull until {tool.implies.until}."
+        return f"Set {aim} {tool.approach} and {_pulls(run).lower()} until {tool.implies.until}."
     if run.step is Step.AS_IT_CAME and run.current is not None:
         aim = settable(tool.kind, run.current.target, tool.unit)
         first = "before anything else, as the joints got it"
         if tool.kind.is_setting and not tool.kind.is_fixed:
-            return f"As it came: set {aim} {tool.approach} and pull, {first}."
-        return f"As it came: pull to {aim}, {first}."
+            return f"As it came: set {aim} {tool.approach} and {_pulls(run).lower()}, {first}."
+        return f"As it came: {_pulls(run).lower()} to {aim}, {first}."
     series = run.current
     if series is None:
         wanted = wants(run, run.step)
@@ -56,16 +56,26 @@ def instruct(run: RunState) -> str:
     return where + _pull(run, series)
 
 
+def _pulls(run: RunState) -> str:
+    """What the hand does: a wrench is pulled, a screwdriver is turned."""
+    return "Turn" if run.tool.kind.is_screwdriver else "Pull"
+
+
+def _smoothly(run: RunState) -> str:
+    """A screwdriver has no mark for the hand."""
+    return "Turn smoothly, in line with the drive," if run.tool.kind.is_screwdriver else "Pull smoothly at the mark"
+
+
 def _pull(run: RunState, series: SeriesState) -> str:
     tool = run.tool
     aim = settable(tool.kind, series.target, tool.unit)
     if run.meter_mode is MeterMode.HOLD:
         return f"Bring it to {aim} and hold it there for a second, then ease off."
     if tool.kind.is_fixed:
-        return f"Pull smoothly at the mark until {tool.implies.until}; it should be {aim}."
+        return f"{_smoothly(run)} until {tool.implies.until}; it should be {aim}."
     if tool.kind.is_setting:
-        return f"Set {aim} {tool.approach}. Pull smoothly at the mark until {tool.implies.until}."
-    return f"Bring it to {aim}: pull slowly until {tool.implies.until}, then ease off."
+        return f"Set {aim} {tool.approach}. {_smoothly(run)} until {tool.implies.until}."
+    return f"Bring it to {aim}: {_pulls(run).lower()} slowly until {tool.implies.until}, then ease off."
 
 
 def series_name(run: RunState, series: SeriesState) -> str:
