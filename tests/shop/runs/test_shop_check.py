@@ -4,9 +4,12 @@ import pytest
 from sqlalchemy import delete
 
 from reckoner.core.states import State
+from reckoner.shop.certificates import certificate_of
+from reckoner.shop.nextup import next_up
 from reckoner.shop.register.cards import card
 from reckoner.shop.register.sheet import sheet
 from reckoner.shop.runs import outcomes, signing
+from reckoner.shop.runs.conclusion import conclude
 from reckoner.shop.runs.judging import Distrust, judged
 from reckoner.shop.runs.recompute import recompute
 from reckoner.shop.standing import Condition
@@ -15,7 +18,7 @@ from reckoner.store.guards import lowered
 from reckoner.store.reader import reader_of
 from reckoner.store.schema import Certificate, CertificatePoint
 from reckoner.store.terms import Outcome
-from tests.support.runs import outside, tool_id
+from tests.support.runs import TODAY, outside, tool_id
 
 HC = "HC-0417"
 
@@ -41,7 +44,12 @@ def test_a_run_against_an_unproven_meter_compares_and_decides_nothing(unproven, 
         assert formal(found.verdict, run.rules.title, run.tool.unit) == SHOP_CHECK
         assert run_sentence(run.tool, found.verdict).endswith("compared in the shop")
         assert [c.outcome for c in outcomes.choices(run, act.at.date())] == [Outcome.COMPARED, Outcome.HELD]
+        assert conclude(run) is None  # a word would be a verdict
         signed = signing.sign(session, run.id, act)
+        paper = certificate_of(session, signed)
+        assert (paper.title, "shop check" in paper.notes[0].lower()) == ("Shop check", True)
+        assert "onform" not in paper.statement + paper.formal
+        assert next_up(reader_of(session), signed.reference, wanted, TODAY).tools == ()
         assert signed.signature.due is None
         assert card(reader_of(session), wanted).standing == before  # no due date, no hold, no other result
         assert sheet(reader_of(session), wanted).runs[-1].state is State.COMPARED
