@@ -17,7 +17,7 @@ from reckoner.shop.register.rows import edit
 from reckoner.shop.runs import amending, opening, signing, taking
 from reckoner.shop.runs.judging import judged
 from reckoner.shop.wording import torque_figure
-from reckoner.store.terms import RegisterKind
+from reckoner.store.terms import RegisterKind, RunKind
 from tests.shop.runs.test_weights import answered, set_up
 from tests.support.runs import later, prepared, read_all, tool_id
 
@@ -119,4 +119,11 @@ def test_a_run_that_is_not_signed_has_none(demo, act):
             certificate_of(session, run)
         run = taking.observe(session, run.id, taking.typed(run.current.target), act)
         with pytest.raises(ShopRefused, match="Sign the run first"):
-            certificate_of(session, replace(run))
+            certificate_of(session, run)
+
+
+def test_a_characterisation_has_none(demo, act):
+    with demo.session() as session:
+        run = replace(signed(session, demo, act), kind=RunKind.CHARACTERISE)
+        with pytest.raises(ShopRefused, match="A characterisation has no certificate"):
+            certificate_of(session, run)

@@ -49,7 +49,7 @@ def next_up(reader: Reader, reference: ReferenceFacts, tool_id: int, today: date
     for waiting in (Waiting.OVERDUE, Waiting.DUE_SOON):
         for item in items(reader, waiting, today, 0, LOOKED_AT):
             card = item.card
-            if card.tool.id != tool_id and card.loan is None and not card.held and _fits(reference, card, today):
+            if card.tool.id != tool_id and card.loan is None and _fits(reference, card, today):
                 fits.append(card)
     return NextUp(reference.number, tuple(fits))
 

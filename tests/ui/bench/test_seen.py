@@ -153,3 +153,19 @@ def test_an_electronic_tool_that_is_set_to_its_torque_goes_by_its_peak(demo):
     signals = replace(facts, mechanism=Mechanism.ELECTRONIC)
     assert shows.implies.mode is MeterMode.HOLD
     assert (signals.implies.mode, signals.implies.until) == (MeterMode.PEAK, "it signals")
+
+
+@pytest.mark.parametrize(("height", "told"), [(700, False), (800, True)])
+def test_in_a_low_window_the_next_turn_has_its_room(qtbot, at, demo, act, height, told):
+    with demo.session() as session:
+        run = outside(session, tool_id(demo, "HC-0417"), act)
+        adjusting.begin(session, run.id, run.series[0].id, later(act, 1))
+        run = adjusting.turn(session, run.id, 0.25, later(act, 1))
+    window, bench = at(run)
+    window.frame.resize(1024 if height == 700 else 1280, height)
+    settle(qtbot, window)
+    panel = bench.panels.adjust
+    bring(qtbot, window, bench, "a", 42.0)
+    assert (panel._choices.isVisible(), panel._where.isVisible()) == (told, told)
+    assert panel._advice.height() >= panel._advice.heightForWidth(panel._advice.width())  # nothing of it is cut off
+    assert panel.screw.height() > 60

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import pyqtSignal
-from PyQt6.QtGui import QKeyEvent
+from PyQt6.QtGui import QKeyEvent, QResizeEvent
 from PyQt6.QtWidgets import QCheckBox, QWidget
 
 from reckoner.core.entry import read_turn
@@ -28,9 +28,10 @@ from reckoner.ui.bench.striking import Striking
 from reckoner.ui.bench.traced import follow
 from reckoner.ui.layout import column, row, surface
 from reckoner.ui.theme import Type
+from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.buttons import button
 from reckoner.ui.widgets.entry import EntryField, torque_reader
-from reckoner.ui.widgets.text import label
+from reckoner.ui.widgets.text import label, tip
 from reckoner.ui.widgets.trace import LiveTrace
 
 STOPS = {
@@ -38,6 +39,10 @@ STOPS = {
     Stop.NEAR_ENOUGH: "Less than a sixteenth of a turn is left. Lock it, and take as left.",
     Stop.USED_UP: "The maker's turns are used up. Lock it; it may have to be held and sent away.",
 }
+
+
+ROOMY = 80 * GRID
+"""A panel as high as this has room for everything."""
 
 
 class AdjustPanel(Panel):
@@ -121,7 +126,6 @@ class AdjustPanel(Panel):
         self._instruction.setText(instruct(run))
         self._show_asked(run)
         self._remaining.setText(remaining(run))
-        self._remaining.setVisible(len(state.steps) > 1 and not self.asking)
         self._say_where(run)
         self._say_advice(run, state, no_advice)
         cumulative, points = 0.0, []
@@ -148,13 +152,24 @@ class AdjustPanel(Panel):
         self.typed.setVisible(not weights)
         for widget in (self.asks, self.mind, self._rest):
             widget.setVisible(asked)
-        for widget in (self._progress, self._choices, self._where, self._head):
-            widget.setVisible(not asked)
+        turned, short = state is not None and len(state.steps) > 1, self.height() < ROOMY
+        self._progress.setVisible(not asked)
+        self._head.setVisible(not asked)
+        self._choices.setVisible(not asked and not short)
+        self._where.setVisible(not asked and not (short and turned))
+        self._remaining.setVisible(turned and not asked and not short)
+        self._instruction.setVisible(not short or self.notice.isHidden())
         self._upper.setVisible(not asked or run.procedure.beyond(run))
         if asked:
             self.asks.show_run(run)
         elif run.reference is not None and run.reference.pull is not None:
             self.typed.read_with(force_reader(run, run.reference.pull))
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        """In a low window what was read before the first turn, and the other turns, make room for the next one."""
+        super().resizeEvent(event)
+        if self._run is not None and self._run.adjusting is not None:
+            self._show_asked(self._run)
 
     @property
     def asking(self) -> bool:
@@ -209,6 +224,7 @@ class AdjustPanel(Panel):
         if advice.reversed:
             words += " This screw turns the other way than the register says; the advice goes by what was read."
         self._choices.setText(words)
+        self._advice.setToolTip(tip(words))
 
     def _foretell(self, _text: str = "") -> None:
         """What the turn that is typed, or else advised, makes of every point: in words here, and on the fences."""
@@ -303,6 +319,8 @@ class AdjustPanel(Panel):
         words = " ".join(w for w in (told.notice, told.hand) if w)
         self.notice.setText(words)
         self.notice.setVisible(bool(words))
+        if self._run is not None and self._run.adjusting is not None:
+            self._show_asked(self._run)
 
     def ask_strike(self) -> bool:
         """Ask inline why the last reading after a turn is struck."""

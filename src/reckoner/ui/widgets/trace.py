@@ -247,7 +247,7 @@ class LiveTrace(QWidget):
 
     def _seconds(self, painter: QPainter) -> None:
         theme, yard = self._theme, self._yard
-        for ago in ticks(SECONDS, 4):
+        for ago in ticks(SECONDS, 4) if yard.width() >= 36 * GRID else (0.0, SECONDS):
             x = self._x(ago)
             painter.setPen(theme.pen("line"))
             painter.drawLine(QPointF(x, yard.bottom()), QPointF(x, yard.bottom() + GRID / 2))
