@@ -63,8 +63,9 @@ def dragged(sheet: HangingSheet) -> list[float]:
     """Seconds from each move of the pointer until the drawing stands painted, the budget beside it found anew."""
     drawing = sheet.drawing
     painted = Painted(drawing)
-    high = round(drawing._drive.y()) + 60
-    right, left = round(drawing._x(drawing.state.hook)), round(drawing._x(drawing.state.grip * 0.6))
+    shape = drawing.geometry_of
+    high = round(shape.drive.y()) + 60
+    right, left = (round(shape.along(at).x()) for at in (drawing.state.hook, drawing.state.grip * 0.6))
     QTest.mousePress(drawing, Qt.MouseButton.LeftButton, pos=QPoint(right, high))
     found = []
     for x in np.concatenate([np.linspace(right, left, MOVES // 2), np.linspace(left, right, MOVES // 2)]).round():
