@@ -185,10 +185,7 @@ class LiveTrace(QWidget):
             self._curve = QPolygonF([QPointF()] * count)
         if not count:
             return self._curve
-        room = self._curve.data()
-        room.setsize(count * 16)  # two doubles a point
-        memory: Any = room
-        points = np.frombuffer(memory, dtype=np.float64).reshape(-1, 2)
+        points = _points_of(self._curve)
         pixels = yard.width() / (SECONDS * self._rate) * (step if step > 2 else 1)
         for i, values in enumerate(ends):
             points[i :: len(ends), 0] = yard.right() - (len(columns) - np.arange(len(columns))) * pixels
@@ -228,16 +225,20 @@ class LiveTrace(QWidget):
         yard = self._yard
         painter.save()
         painter.setOpacity(FAINT)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         painter.setClipRect(yard)
-        painter.setPen(self._theme.pen("accent", 1.5))
+        painter.setPen(QPen(self._theme.color("accent"), 0))  # a wider one takes longer than a frame
         for pull in self.earlier:
             step = max(1, int(SECONDS * pull.rate / yard.width()))
             whole = len(pull.torques) // step * step
             for_pixel = pull.torques[:whole].reshape(-1, step).max(axis=1)
             ago = STANDING + (pull.signal - np.arange(len(for_pixel)) * step) / pull.rate
-            curve = [QPointF(self._x(a), self._y(t)) for a, t in zip(ago, for_pixel, strict=True) if 0 <= a <= SECONDS]
-            painter.drawPolyline(QPolygonF(curve))
+            inside = (ago >= 0) & (ago <= SECONDS)
+            curve = QPolygonF([QPointF()] * int(inside.sum()))
+            if curve.size():
+                points = _points_of(curve)
+                points[:, 0] = yard.right() - ago[inside] * (yard.width() / SECONDS)
+                points[:, 1] = yard.bottom() - for_pixel[inside] * (yard.height() / (self._target * HEADROOM))
+                painter.drawPolyline(curve)
         painter.restore()
         if yard.width() < ROOM_FOR_WORDS:
             return
@@ -258,3 +259,11 @@ class LiveTrace(QWidget):
                 where.moveRight(yard.right() + GRID)
             side = Qt.AlignmentFlag.AlignCenter if ago else Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter
             painter.drawText(where, side, words)
+
+
+def _points_of(curve: QPolygonF) -> Values:
+    """The memory of a polygon that is not empty, x and y a row: a point at a time would take longer than a frame."""
+    room = curve.data()
+    room.setsize(curve.size() * 16)  # two doubles a point
+    memory: Any = room
+    return np.frombuffer(memory, dtype=np.float64).reshape(-1, 2)
