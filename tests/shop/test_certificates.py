@@ -94,6 +94,21 @@ def test_what_hung_is_drawn_and_told_for_weights(demo, act):
         assert "(tool) against" in said  # the setting was found, the torque hung
 
 
+def test_a_tilt_and_a_disc_are_told(demo, act):
+    with demo.session() as session:
+        run, _tries = answered(session, set_up(session, "HC-0125", demo, act), act, 0.022)
+        run = signing.sign(session, run.id, later(act, 2))
+        lever = run.reference.hung
+        tilted, disc = (
+            replace(run, facts=replace(run.facts, reference=replace(run.reference, hung=hung)))
+            for hung in (replace(lever, tilt=0.035), replace(lever, disc=True, own_mass=0.0, pivot=0.0))
+        )
+        assert "It stood 2.0° off level, which is counted." in " ".join(pages(session, tilted)[0])
+        said = pages(session, disc)[0]
+        assert "hung from the rim of a disc, 109 mm in radius" in said[0]
+        assert "grip mark" not in " ".join(said)
+
+
 def test_what_the_typeface_lacks_is_written_otherwise_and_never_as_a_box():
     assert drawable("⅜ in, W′ 2\u202f% → ±1 °C") == "3/8 in, W' 2\u00a0% to ±1 °C"
     assert drawable("Ψ") == "?"

@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
+import math
+
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from reckoner.core.printing import fixed, number, percent, quantity, span
 from reckoner.core.rules import Coverage
 from reckoner.core.states import State
+from reckoner.core.units import Kind, unit_named
 from reckoner.core.verdict import PointResult, Verdict
 from reckoner.formats.certificate import (
     BudgetLine,
@@ -45,6 +48,7 @@ IS_NOT = (
     "the maker's instructions and local codes rule."
 )
 SHOP_CHECK = "A shop check: numbers to compare, without a verdict, a due date or a word of conformity."
+MILLIMETRE = unit_named("mm", Kind.LENGTH)
 BEYOND_COUNTING = 1000.0
 """More degrees of freedom than this change no coverage factor that is written."""
 
@@ -198,6 +202,14 @@ def _remarks(run: RunState) -> tuple[str, ...]:
     if came := came_words(run):
         said.append(f"{came}.")
     said += [f"{words}." for s in run.series if (words := one_sided_words(run, s))]
+    lever = run.reference.hung if run.reference is not None else None
+    if lever is not None and lever.disc:
+        said += [
+            f"For {at_target(at.target, run.tool.unit)} {at.words} hung from the rim of a disc, "
+            f"{quantity(at.hook, MILLIMETRE)} in radius: {torque_words(lever, at, run.tool.unit)}, "
+            f"W {percent(lever.worth(at), 2)}."
+            for at in lever.points
+        ]
     if run.adjusted:
         turns = sum(s.turn or 0.0 for s in run.all_series)
         said.append(f"Adjusted between as found and as left, by {fixed(turns, 3, sign=True)} turns in all.")
@@ -260,6 +272,7 @@ def _levers(run: RunState, reference: ReferenceFacts) -> tuple[LeverPicture, ...
     lever = reference.hung
     if lever is None or lever.disc or lever.grip is None:
         return ()
+    off = f" It stood {fixed(abs(math.degrees(lever.tilt)), 1)}° off level, which is counted." if lever.tilt else ""
     return tuple(
         LeverPicture(
             f"What hung for {at_target(at.target, run.tool.unit)}: {hung_words(lever, at)}",
@@ -268,7 +281,7 @@ def _levers(run: RunState, reference: ReferenceFacts) -> tuple[LeverPicture, ...
             at.hook,
             lever.own_centre or None,
             tuple(w.number for w in at.weights),
-            f"It makes {torque_words(lever, at, run.tool.unit)}, W {percent(lever.worth(at), 2)}.",
+            f"It makes {torque_words(lever, at, run.tool.unit)}, W {percent(lever.worth(at), 2)}.{off}",
         )
         for at in lever.points
     )
