@@ -11,6 +11,7 @@ from reckoner.meters.pull import Signalled
 from reckoner.shop.happening import happen
 from reckoner.shop.register.sheet import sheet
 from reckoner.shop.runs import adjusting, opening
+from reckoner.shop.runs.inspection import inspection_lines
 from reckoner.shop.runs.planning import propose
 from reckoner.shop.runs.steps import Step
 from reckoner.shop.toolfacts import tool_facts
@@ -142,6 +143,7 @@ def test_the_words_fit_a_screwdriver(demo, act):
     assert "Turn smoothly, in line with the drive, until it" in said
     assert not {"mark", "pull", "ratchet"} & set(said.lower().replace(",", "").split())
     assert next(line.line for line in run.inspection) == "Bit holder"
+    assert "Drive and ratchet" in inspection_lines(Mechanism.CLICK, screwdriver=False)
 
 
 def test_an_electronic_tool_that_is_set_to_its_torque_goes_by_its_peak(demo):
