@@ -7,7 +7,7 @@ import threading
 import time
 from typing import TYPE_CHECKING
 
-from PyQt6.QtWidgets import QLineEdit, QWidget
+from PyQt6.QtWidgets import QLineEdit, QSizePolicy, QWidget
 
 from reckoner.core.printing import fixed
 from reckoner.core.verdict import Verdict
@@ -49,6 +49,7 @@ from reckoner.ui.widgets.beforeafter import BeforeAfter
 from reckoner.ui.widgets.buttons import button
 from reckoner.ui.widgets.chips import Chips
 from reckoner.ui.widgets.entry import EntryField, words_reader
+from reckoner.ui.widgets.flow import Flow
 from reckoner.ui.widgets.mark import FenceMark
 from reckoner.ui.widgets.text import label, set_tone
 
@@ -107,16 +108,22 @@ class DecidingPanel(Panel):
         who = row(self._second_title, self.second, self.of_model, gap=2)
         who.setStretch(1, 1)
         who.setStretch(2, 1)
-        amend = row(self.to_sheet, self.certificate.button, self.amend, 1)
+        after = QWidget()
+        links = Flow(after)
+        for link in (self.to_sheet, self.certificate.button, self.amend):
+            links.addWidget(link)
         head = surface(
             column(
                 said, self.why, self.beside, self._formal, self._caution, what, self.due, self.link, self.cannot_adjust, who,
-                self.passphrase, amend, self.amend_why, gap=1, margin=3,
+                self.passphrase, after, self.amend_why, gap=1, margin=3,
             )
         )  # fmt: skip
         content = QWidget()
         content.setLayout(column(self.stages, self.numbers, self.pulls, self.remark, 1, gap=2, margin=2))
         body = surface(column(scrolling(content)))
+        body.setSizePolicy(
+            QSizePolicy.Policy.Preferred, QSizePolicy.Policy.Ignored
+        )  # it scrolls; what is above does not
         layout = column(head, body, gap=2)
         layout.setStretch(1, 1)
         self.setLayout(layout)
