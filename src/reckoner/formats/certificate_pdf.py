@@ -6,6 +6,7 @@ import io
 from collections.abc import Callable
 from typing import Any
 
+from reckoner.core.printing import percent
 from reckoner.formats.certificate import BudgetTable, Certificate, FencePicture, LeverPicture, PhaseTable
 from reckoner.formats.pdf import A4_MM, MM, Face, drawable, faces
 
@@ -114,7 +115,7 @@ def _table(rows: list[list[Any]], widths: list[float], *, lines: bool = False, h
 def _head(content: Certificate, wide: float) -> list[Any]:
     shop = [_text(content.shop, 11, Face.STRONG), _text(content.address, 8.5, color=QUIET)]
     title = [_text(content.title, 16, Face.BOLD), _text(content.number, 10, Face.STRONG)]
-    code = _Square(content.mark, 20 * MM)
+    code = _square(content.mark, 20 * MM)
     return [_table([[title, shop, code]], [wide * 0.46, wide - wide * 0.46 - 21 * MM, 21 * MM]), _space(8)]
 
 
@@ -146,7 +147,7 @@ def _phase(phase: PhaseTable, wide: float) -> list[Any]:
         rows.append(
             [
                 *(_text(words, 8.5, right=i != 1) for i, words in enumerate(cells)),
-                [_Fence(row.fence, wide * 0.19), _text(row.state, 7, color=QUIET)],
+                [_fence(row.fence, wide * 0.19), _text(row.state, 7, color=QUIET)],
             ]
         )
     said = [_text(phase.said, 8.5)] if phase.said else []
@@ -170,8 +171,8 @@ def _budget(budget: BudgetTable, wide: float) -> list[Any]:
         [
             _text(line.name, 8.5),
             _text(line.value, 8.5, right=True),
-            _Bar(line.share, wide * 0.4),
-            _text(_percent(line.share), 8),
+            _bar(line.share, wide * 0.4),
+            _text(percent(line.share, 0), 8),
         ]
         for line in budget.lines
     ]
@@ -179,15 +180,11 @@ def _budget(budget: BudgetTable, wide: float) -> list[Any]:
     return [KeepTogether([_text(budget.title, 10, Face.STRONG), table, _text(budget.total, 8.5)]), _space(8)]
 
 
-def _percent(share: float) -> str:
-    return f"{share * 100:.0f}\u00a0%"
-
-
 def _lever(lever: LeverPicture, wide: float) -> list[Any]:
     from reportlab.platypus import KeepTogether
 
     return [
-        KeepTogether([_text(lever.title, 10, Face.STRONG), _Lever(lever, wide), _text(lever.words, 8.5)]),
+        KeepTogether([_text(lever.title, 10, Face.STRONG), _lever_drawn(lever, wide), _text(lever.words, 8.5)]),
         _space(8),
     ]
 
@@ -205,7 +202,7 @@ def _flowable(width: float, height: float, draw: Callable[[Any], None]) -> Any:
     return Drawn()
 
 
-def _Fence(fence: FencePicture, wide: float) -> Any:
+def _fence(fence: FencePicture, wide: float) -> Any:
     """Posts, near zone, ticks, and the mean with its whisker."""
     high = 15.0
 
@@ -244,7 +241,7 @@ def _Fence(fence: FencePicture, wide: float) -> Any:
     return _flowable(wide, high + 3, draw)
 
 
-def _Bar(share: float, wide: float) -> Any:
+def _bar(share: float, wide: float) -> Any:
     def draw(canvas: Any) -> None:
         canvas.setFillColor(INSIDE)
         canvas.rect(0, 1, max(0.3, share * wide), 5, stroke=0, fill=1)
@@ -252,7 +249,7 @@ def _Bar(share: float, wide: float) -> Any:
     return _flowable(wide, 7, draw)
 
 
-def _Square(mark: str, side: float) -> Any:
+def _square(mark: str, side: float) -> Any:
     """The square code with the number and the digest."""
     import segno
 
@@ -269,7 +266,7 @@ def _Square(mark: str, side: float) -> Any:
     return _flowable(side, side, draw)
 
 
-def _Lever(lever: LeverPicture, wide: float) -> Any:
+def _lever_drawn(lever: LeverPicture, wide: float) -> Any:
     """The lever true to scale: drive in the vice, pin, balance point, hook with what hangs, grip mark."""
     drop, left = 22.0 + 10 * len(lever.weights), 40.0
     high = drop + 54

@@ -45,37 +45,30 @@ def _weight(row: Any) -> BoxWeight:
 
 
 @dataclass(frozen=True)
-class WeighingScale:
-    """A scale, and its expanded uncertainty in kg."""
+class Instrument:
+    """What masses or lengths are measured with, and its expanded uncertainty in kg or m."""
 
     number: str
     uncertainty: float
 
 
-def scales(reader: Reader) -> tuple[WeighingScale, ...]:
+def scales(reader: Reader) -> tuple[Instrument, ...]:
     """What things are weighed on, the best first."""
+    return _instruments(reader, "scale", "scale_uncertainty")
+
+
+def rules(reader: Reader) -> tuple[Instrument, ...]:
+    """Rules and tapes, the best first."""
+    return _instruments(reader, "length", "length_uncertainty")
+
+
+def _instruments(reader: Reader, kind: str, column: str) -> tuple[Instrument, ...]:
     rows = reader.rows(
-        "SELECT number, scale_uncertainty FROM gear WHERE kind = 'scale' AND NOT removed AND scale_uncertainty > 0 "
-        "ORDER BY scale_uncertainty"
+        f"SELECT number, {column} AS uncertainty FROM gear WHERE kind = :kind AND NOT removed AND {column} > 0 "
+        f"ORDER BY {column}",
+        kind=kind,
     )
-    return tuple(WeighingScale(r.number, r.scale_uncertainty) for r in rows)
-
-
-@dataclass(frozen=True)
-class Rule:
-    """A rule or tape, and its expanded uncertainty in m."""
-
-    number: str
-    uncertainty: float
-
-
-def rules(reader: Reader) -> tuple[Rule, ...]:
-    """What lengths are measured with, the best first."""
-    rows = reader.rows(
-        "SELECT number, length_uncertainty FROM gear WHERE kind = 'length' AND NOT removed AND length_uncertainty > 0 "
-        "ORDER BY length_uncertainty"
-    )
-    return tuple(Rule(r.number, r.length_uncertainty) for r in rows)
+    return tuple(Instrument(r.number, r.uncertainty) for r in rows)
 
 
 def gravity(reader: Reader) -> tuple[float, float]:

@@ -39,25 +39,37 @@ def is_far(target: float, torque: float) -> bool:
     return not target * (1 - FAR) < torque < target * (1 + FAR)
 
 
-class MeterProcedure(UsualProcedure):
-    """Against a torque meter."""
+class PulledProcedure(UsualProcedure):
+    """Whatever is pulled against and shows a torque: a torque meter, a gauge on the lever."""
 
-    kind: ReferenceKind = ReferenceKind.METER
     cautions: tuple[Caution, ...] = (
         Caution.CLAMP_THE_DRIVE,
         Caution.LOADED_LEVER,
         Caution.CAPACITY,
         Caution.MAKER_RULES,
     )
-    zeroed = True
 
     def admit(self, run: RunState, series: SeriesState, seen: Seen) -> Seen:
-        return admit_pull(run, series, seen)
+        """As it may be kept; one without a signal with what that proves. Raises ShopRefused for one that is far
+        off and that nobody has said was meant."""
+        return _admit_pull(run, series, seen)
 
     def pairs(
         self, target: float, observations: tuple[ObservationState, ...], detail: str, correction: float
     ) -> tuple[Pair, ...]:
-        return pull_pairs(target, observations, correction)
+        """Each pull against what the tool was set to or showed."""
+        return tuple(
+            Pair(target if o.tool_value is None else o.tool_value, o.torque / correction, o.id)
+            for o in observations
+            if o.torque is not None and (o.kind is ObservationKind.VALUE or proves_outside(o.detail))
+        )
+
+
+class MeterProcedure(PulledProcedure):
+    """Against a torque meter."""
+
+    kind: ReferenceKind = ReferenceKind.METER
+    zeroed = True
 
     def distrust(self, run: RunState, day: date) -> Distrust | None:
         reference, usual = run.reference, super().distrust(run, day)
@@ -79,9 +91,7 @@ class MeterProcedure(UsualProcedure):
         return _weigh(reference, tool, rules, day, points)
 
 
-def admit_pull(run: RunState, series: SeriesState, seen: Seen) -> Seen:
-    """A pull's torque, as it may be kept; one up to which there was no signal with what that proves. Raises ShopRefused for
-    one that is far off and that nobody has said was meant."""
+def _admit_pull(run: RunState, series: SeriesState, seen: Seen) -> Seen:
     unit = run.tool.unit
     value = finite("reading", seen.torque if seen.torque is not None else float("nan"))
     shown, aim = (f"{number(unit.from_si(t))} {unit.symbol}" for t in (value, series.target))
@@ -103,15 +113,6 @@ def _without_signal(run: RunState, series: SeriesState, seen: Seen, torque: floa
     correction = run.reference.correction(series.target) if run.reference is not None else 1.0
     proof = silent_at(series.target, torque / correction, run.limit(series.target)).proof
     return replace(seen, detail=json.dumps({BOUND: proof}))
-
-
-def pull_pairs(target: float, observations: tuple[ObservationState, ...], correction: float) -> tuple[Pair, ...]:
-    """Each pull against what the tool was set to or showed."""
-    return tuple(
-        Pair(target if o.tool_value is None else o.tool_value, o.torque / correction, o.id)
-        for o in observations
-        if o.torque is not None and (o.kind is ObservationKind.VALUE or proves_outside(o.detail))
-    )
 
 
 def _zero_moved(run: RunState, reference: ReferenceFacts) -> bool:

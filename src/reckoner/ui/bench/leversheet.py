@@ -11,7 +11,7 @@ from reckoner.core.errors import InputRefused
 from reckoner.core.printing import number, quantity
 from reckoner.core.units import Kind, unit_named
 from reckoner.shop import box, hanging
-from reckoner.shop.box import BoxWeight, Rule, WeighingScale
+from reckoner.shop.box import BoxWeight, Instrument
 from reckoner.shop.gauging import Gauge, gauges
 from reckoner.shop.runs.state import RunState
 from reckoner.store.reader import Reader
@@ -33,8 +33,8 @@ class Means:
 
     box: tuple[BoxWeight, ...] = ()
     gauges: tuple[Gauge, ...] = ()
-    rules: tuple[Rule, ...] = ()
-    scales: tuple[WeighingScale, ...] = ()
+    rules: tuple[Instrument, ...] = ()
+    scales: tuple[Instrument, ...] = ()
     gravity: tuple[float, float] = (9.80665, hanging.ANYWHERE)
 
 

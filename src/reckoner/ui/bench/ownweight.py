@@ -12,7 +12,7 @@ from PyQt6.QtWidgets import QWidget
 
 from reckoner.core.printing import number, quantity
 from reckoner.core.units import N_M, Kind, unit_named
-from reckoner.shop.box import WeighingScale
+from reckoner.shop.box import Instrument
 from reckoner.shop.toolfacts import ToolFacts
 from reckoner.ui.layout import column, row
 from reckoner.ui.theme import Theme
@@ -66,7 +66,7 @@ class OwnWeightFields(QWidget):
     def __init__(self, theme: Theme) -> None:
         super().__init__()
         self._tool: ToolFacts | None = None
-        self._scales: tuple[WeighingScale, ...] = ()
+        self._scales: tuple[Instrument, ...] = ()
         self.way = Chips(theme, "Its own weight was found by")
         self.mass = EntryField(theme, "The tool weighs", quantity_reader(Kind.MASS, KG), "such as 1.35 kg")
         self.centre = EntryField(
@@ -93,7 +93,7 @@ class OwnWeightFields(QWidget):
             )
         )
 
-    def begin(self, tool: ToolFacts, scales: tuple[WeighingScale, ...]) -> None:
+    def begin(self, tool: ToolFacts, scales: tuple[Instrument, ...]) -> None:
         """A tool, with what the register knows of it."""
         self._tool, self._scales = tool, scales
         self.mass.line.setText(quantity(tool.own_mass, KG) if tool.own_mass else "")

@@ -5,7 +5,6 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import TYPE_CHECKING
 
-from reckoner.core.errors import InputRefused
 from reckoner.core.printing import fixed, percent
 from reckoner.core.units import N_M
 from reckoner.meters.protocol import RoomReport
@@ -26,7 +25,7 @@ from reckoner.ui.layout import column, row, surface
 from reckoner.ui.theme import Type
 from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.buttons import button
-from reckoner.ui.widgets.entry import EntryField, plain_reader, torque_reader
+from reckoner.ui.widgets.entry import EntryField, numbers_of, plain_reader, torque_reader
 from reckoner.ui.widgets.text import label
 
 if TYPE_CHECKING:
@@ -191,12 +190,8 @@ class PullsPanel(Panel):
 
     def _number(self, field: EntryField) -> float | None:
         """What a field says; None when it cannot be understood, which the field then says."""
-        try:
-            return float(str(field.value()))
-        except InputRefused as refusal:
-            field.refuse(refusal.reason)
-            field.setFocus()
-            return None
+        given = numbers_of(field)
+        return given[0] if given is not None else None
 
     def _take_zero(self, run: RunState) -> None:
         typed = bool(self.typed.text.strip())

@@ -5,7 +5,6 @@ from __future__ import annotations
 from PyQt6.QtCore import QTimer
 from PyQt6.QtWidgets import QButtonGroup, QWidget
 
-from reckoner.core.errors import InputRefused
 from reckoner.core.printing import fixed, number, percent, quantity, span
 from reckoner.core.units import N_M
 from reckoner.meters.protocol import RoomReport
@@ -28,7 +27,7 @@ from reckoner.ui.layout import column, empty, row, scrolling, surface
 from reckoner.ui.theme import Type
 from reckoner.ui.widgets.buttons import button
 from reckoner.ui.widgets.choice import ChoiceRow
-from reckoner.ui.widgets.entry import EntryField, plain_reader, torque_reader, words_reader
+from reckoner.ui.widgets.entry import EntryField, numbers_of, plain_reader, torque_reader, words_reader
 from reckoner.ui.widgets.text import label, set_tone
 
 MOST_UNSUITABLE = 4
@@ -327,14 +326,9 @@ class SetUpPanel(Panel):
             action.call()
 
     def _record_room(self, run: RunState) -> None:
-        for field in (self.temperature, self.humidity):
-            try:
-                field.value()
-            except InputRefused as refusal:
-                field.refuse(refusal.reason)
-                field.setFocus()
-                return
-        temperature, humidity = float(str(self.temperature.value())), float(str(self.humidity.value())) / 100
+        if (given := numbers_of(self.temperature, self.humidity)) is None:
+            return
+        temperature, humidity = given[0], given[1] / 100
         if not room_fits(temperature, humidity, run.rules) and not self.room_reason.isVisible():
             self.room_reason.show()
             self.room_reason.setFocus()
@@ -357,24 +351,17 @@ class SetUpPanel(Panel):
 
     def _take_zero(self, run: RunState) -> None:
         live = self.desk.meter.zero()
-        if live is None:
-            try:
-                live = float(str(self.zero_field.value()))
-            except InputRefused as refusal:
-                self.zero_field.refuse(refusal.reason)
-                self.zero_field.setFocus()
-                return
-        shown = live
+        seen = (live,) if live is not None else numbers_of(self.zero_field)
+        if seen is None:
+            return
+        shown = seen[0]
         self.desk.do(lambda session, act: setting_up.record_zero(session, run.id, Moment.BEFORE, shown, act))
 
     def _take_pointer(self, run: RunState) -> None:
-        value = 0.0
-        if self._pointer_field.text.strip():
-            try:
-                value = float(str(self._pointer_field.value()))
-            except InputRefused as refusal:
-                self._pointer_field.refuse(refusal.reason)
-                return
+        seen = numbers_of(self._pointer_field) if self._pointer_field.text.strip() else (0.0,)
+        if seen is None:
+            return
+        value = seen[0]
         self.desk.do(
             lambda session, act: setting_up.record_pointer(session, run.id, Moment.BEFORE, value, act),
             refused=self._pointer_field.refuse,

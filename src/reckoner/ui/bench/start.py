@@ -28,7 +28,7 @@ from reckoner.ui.layout import column, empty, row, scrolling, surface
 from reckoner.ui.theme import Type
 from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.chips import Chips
-from reckoner.ui.widgets.entry import EntryField, quantity_reader, words_reader
+from reckoner.ui.widgets.entry import EntryField, quantity_reader, understood, words_reader
 from reckoner.ui.widgets.text import label
 
 CAME_WORDS = {0: "no", 1: "one pull", 2: "two pulls", 3: "three pulls"}
@@ -232,15 +232,8 @@ class StartPanel(Panel):
 
     def _put(self) -> None:
         """Begin the run as it is planned."""
-        if self._proposal is None:
+        if self._proposal is None or not understood(self.points, self.readings):
             return
-        for field in (self.points, self.readings):
-            try:
-                field.value()
-            except InputRefused as refusal:
-                field.refuse(refusal.reason)
-                field.setFocus()
-                return
         plan = self.plan()
         if self.reason.isVisible() and not plan.note:
             self.reason.refuse("Give the reason, or go back to what is proposed.")

@@ -11,7 +11,7 @@ from PyQt6.QtWidgets import QFileDialog, QPlainTextEdit, QWidget
 from reckoner.core.days import read_day
 from reckoner.core.due import add_months
 from reckoner.core.entry import read_plain
-from reckoner.core.errors import InputRefused, Refused
+from reckoner.core.errors import Refused
 from reckoner.core.printing import number, percent
 from reckoner.core.units import N_M, Unit
 from reckoner.formats.points import PointLine, parse_points
@@ -22,7 +22,7 @@ from reckoner.ui.place import Surroundings
 from reckoner.ui.theme import Type
 from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.buttons import button
-from reckoner.ui.widgets.entry import EntryField, words_reader
+from reckoner.ui.widgets.entry import EntryField, understood, words_reader
 from reckoner.ui.widgets.text import label
 
 LARGEST = 1_000_000
@@ -112,14 +112,8 @@ class Certify(QWidget):
         )
 
     def _given(self) -> GivenCertificate | None:
-        for field in (self.issued, self.due, self.factor):
-            try:
-                if field.text.strip() or field is not self.due:
-                    field.value()
-            except InputRefused as refusal:
-                field.refuse(refusal.reason)
-                field.setFocus()
-                return None
+        if not understood(self.issued, *((self.due,) if self.due.text.strip() else ()), self.factor):
+            return None
         lines = parse_points(self.points.toPlainText(), self._unit)
         wrong = [line for line in lines if line.fault]
         if wrong:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QGridLayout, QWidget
 
-from reckoner.core.errors import InputRefused, Refused
+from reckoner.core.errors import Refused
 from reckoner.core.printing import percent, quantity
 from reckoner.core.units import N_M, Unit
 from reckoner.shop.crosschecks import CONTROL_WORDS, CheckLine, cross_check
@@ -19,7 +19,7 @@ from reckoner.ui.theme import Type
 from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.buttons import button
 from reckoner.ui.widgets.control import ControlChart
-from reckoner.ui.widgets.entry import EntryField, torque_reader, words_reader
+from reckoner.ui.widgets.entry import EntryField, numbers_of, torque_reader, words_reader
 from reckoner.ui.widgets.text import ElidedLabel, label
 
 SHOWN = 8
@@ -145,14 +145,9 @@ class Checking(QWidget):
     def add(self) -> None:
         """Keep what both said."""
         self.fault.setText("")
-        values = []
-        for field in (self.shown, self.true):
-            try:
-                values.append(float(str(field.value())))
-            except InputRefused as refusal:
-                field.refuse(refusal.reason)
-                field.setFocus()
-                return
+        values = numbers_of(self.shown, self.true)
+        if values is None:
+            return
         if self._around.person is None:
             self.fault.setText("Choose who is at the bench first, at the top right.")
             return

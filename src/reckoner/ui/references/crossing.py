@@ -9,7 +9,7 @@ from PyQt6.QtWidgets import QGridLayout, QWidget
 from sqlalchemy.orm import Session
 
 from reckoner.core.agreement import Agreement
-from reckoner.core.errors import InputRefused, Refused
+from reckoner.core.errors import Refused
 from reckoner.core.printing import percent, quantity
 from reckoner.core.units import N_M, Unit
 from reckoner.shop import crossruns, hanging
@@ -21,7 +21,7 @@ from reckoner.ui.place import Surroundings
 from reckoner.ui.theme import Type
 from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.buttons import button
-from reckoner.ui.widgets.entry import EntryField, torque_reader, words_reader
+from reckoner.ui.widgets.entry import EntryField, numbers_of, torque_reader, words_reader
 from reckoner.ui.widgets.text import label, set_tone
 
 
@@ -177,15 +177,11 @@ class Crossing(QWidget):
         state = self.state
         if state is None or state.next is None:
             return
-        target, values = state.next, dict[EntryField, float]()
-        for field in (self.shown, self.indicated) if state.other.shows else (self.indicated,):
-            try:
-                values[field] = float(str(field.value()))
-            except InputRefused as refusal:
-                field.refuse(refusal.reason)
-                field.setFocus()
-                return
-        shown, indicated = values.get(self.shown), values[self.indicated]
+        target = state.next
+        values = numbers_of(*((self.shown, self.indicated) if state.other.shows else (self.indicated,)))
+        if values is None:
+            return
+        indicated, shown = values[-1], values[0] if state.other.shows else None
 
         def deed(session: Session) -> CrossState:
             return crossruns.read(session, state.id, target, indicated, shown, self._around.act())

@@ -12,7 +12,7 @@ from reckoner.core.errors import InputRefused, Refused
 from reckoner.core.printing import number, percent, quantity
 from reckoner.core.units import N_M, Kind, Unit
 from reckoner.shop import box, crossruns, hanging
-from reckoner.shop.box import BoxWeight, Rule
+from reckoner.shop.box import BoxWeight, Instrument
 from reckoner.shop.crossruns import CrossState, Other
 from reckoner.shop.facts import ReferenceFacts
 from reckoner.shop.procedures import Caution
@@ -37,7 +37,7 @@ class Known:
 
     others: tuple[Other, ...] = ()
     box: tuple[BoxWeight, ...] = ()
-    rules: tuple[Rule, ...] = ()
+    rules: tuple[Instrument, ...] = ()
     gravity: tuple[float, float] = (9.80665, hanging.ANYWHERE)
 
 

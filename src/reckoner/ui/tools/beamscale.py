@@ -21,7 +21,7 @@ from reckoner.ui.place import Surroundings
 from reckoner.ui.theme import Type
 from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.buttons import button
-from reckoner.ui.widgets.entry import EntryField, quantity_reader, torque_reader, words_reader
+from reckoner.ui.widgets.entry import EntryField, numbers_of, quantity_reader, torque_reader, words_reader
 from reckoner.ui.widgets.residuals import Residuals, ResidualsState
 from reckoner.ui.widgets.text import label
 
@@ -205,16 +205,9 @@ class BeamScaleSheet(QWidget):
 
     def repeat(self) -> None:
         """Keep a blind repeat."""
-        kept, values = self.kept, []
-        if kept is None or self._around.person is None:
+        kept = self.kept
+        if kept is None or self._around.person is None or (values := numbers_of(self.mark, self.read)) is None:
             return
-        for field in (self.mark, self.read):
-            try:
-                values.append(float(str(field.value())))
-            except InputRefused as refusal:
-                field.refuse(refusal.reason)
-                field.setFocus()
-                return
         act = self._around.act()
 
         def done(found: KeptScale) -> None:

@@ -136,6 +136,23 @@ class EntryField(QWidget):
         self.given.emit(value)
 
 
+def understood(*fields: EntryField) -> bool:
+    """Whether all fields say something that is understood; the first that does not says so and takes the focus."""
+    for field in fields:
+        try:
+            field.value()
+        except InputRefused as refusal:
+            field.refuse(refusal.reason)
+            field.setFocus()
+            return False
+    return True
+
+
+def numbers_of(*fields: EntryField) -> tuple[float, ...] | None:
+    """What the fields say; None when one of them is not ``understood``."""
+    return tuple(float(str(field.value())) for field in fields) if understood(*fields) else None
+
+
 def torque_reader(unit: Unit) -> Callable[[str], tuple[object, str]]:
     """Reads a torque; a bare number is in ``unit``. Values in N·m."""
 
