@@ -94,6 +94,17 @@ def test_what_hung_is_drawn_and_told_for_weights(demo, act):
         assert "(tool) against" in said  # the setting was found, the torque hung
 
 
+def test_a_remark_may_be_as_long_as_a_person_likes(demo, act):
+    long = "the door stood open, " * 300
+    with demo.session() as session:
+        run = signed(session, demo, act)
+        run = replace(run, room=replace(run.room, note=long), plan=replace(run.plan, note=long))
+        said = " ".join(pages(session, run)[0])
+        assert said.count("the door stood open") == 600
+        assert said.count("told below") == 2
+        assert "known, and taken off the readings" in said
+
+
 def test_a_tilt_and_a_disc_are_told(demo, act):
     with demo.session() as session:
         run, _tries = answered(session, set_up(session, "HC-0125", demo, act), act, 0.022)

@@ -9,7 +9,7 @@ from pathlib import Path
 import pytest
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QKeySequence
-from PyQt6.QtWidgets import QAbstractButton, QLineEdit
+from PyQt6.QtWidgets import QAbstractButton, QLineEdit, QWidget
 
 import reckoner.ui
 from reckoner.core.states import State
@@ -19,9 +19,10 @@ from reckoner.ui.actions import ACTIONS
 from reckoner.ui.frame import application
 from reckoner.ui.gallery import Gallery, example_card
 from reckoner.ui.keysheet import KeySheet
+from reckoner.ui.layout import column
 from reckoner.ui.tokens import DARK, LIGHT
 from reckoner.ui.tools.tools_list import ToolsModel
-from reckoner.ui.widgets.entry import EntryField, torque_reader
+from reckoner.ui.widgets.entry import EntryField, numbers_of, torque_reader
 from reckoner.ui.widgets.mark import FenceMark
 from reckoner.ui.widgets.tag import Tag, tag_outline
 from reckoner.ui.widgets.text import tip
@@ -169,6 +170,22 @@ def test_a_field_shows_what_it_understood_and_what_not_while_typing(qtbot, theme
     with qtbot.waitSignal(field.given) as given:
         qtbot.keyClick(field.line, Qt.Key.Key_Return)
     assert given.args == [12.0]
+
+
+def test_the_first_of_several_fields_that_is_not_understood_says_so_and_is_gone_to(qtbot, theme):
+    fields = [EntryField(theme, f"Torque {i}", torque_reader(N_M)) for i in range(3)]
+    held = QWidget()
+    held.setLayout(column(*fields))
+    qtbot.addWidget(held)
+    held.show()
+    qtbot.waitExposed(held)
+    for field, text in zip(fields, ("12", "twelve", ""), strict=True):
+        field.line.setText(text)
+    assert numbers_of(*fields) is None
+    qtbot.waitUntil(fields[1].line.hasFocus)
+    assert "twelve" in fields[1].hint.text()
+    assert fields[2].hint.text().strip() == ""  # one thing at a time
+    assert numbers_of(fields[0]) == (12.0,)
 
 
 def test_what_people_typed_is_shown_as_they_typed_it(theme):

@@ -48,6 +48,10 @@ IS_NOT = (
     "the maker's instructions and local codes rule."
 )
 SHOP_CHECK = "A shop check: numbers to compare, without a verdict, a due date or a word of conformity."
+Block = tuple[str, tuple[tuple[str, str], ...]]
+"""A title, and its named lines."""
+LONGEST = 240
+"""Characters of a line that find room in a block; a remark may be as long as a person likes."""
 MILLIMETRE = unit_named("mm", Kind.LENGTH)
 BEYOND_COUNTING = 1000.0
 """More degrees of freedom than this change no coverage factor that is written."""
@@ -75,24 +79,41 @@ def certificate_of(session: Session, run: RunState) -> Certificate:
     )
     said = formal(found, run.rules.title, run.tool.unit)
     rule = f", by the rule “{rule_words(found.decision.rule)}”" if not compared else ""
+    blocks, told_below = _in_lines(
+        (
+            ("The tool", _tool(run)),
+            ("Compared with", _reference(run, reference)),
+            ("How", _method(run)),
+            ("The room", _room(run)),
+        )
+    )
     mark = f"{certificate_number(run)} {run.tool.number} {signature.link}".strip()
     return Certificate(
         title=title,
         number=certificate_number(run),
         shop=shop.name if shop is not None else "",
         address=shop.address if shop is not None else "",
-        blocks=(("The tool", _tool(run)), ("Compared with", _reference(run, reference)), ("How", _method(run)),
-                ("The room", _room(run))),
+        blocks=blocks,
         statement=f"{run_sentence(run.tool, found)}.",
         formal=f"{said}{rule}.",
         phases=_phases(run),
-        remarks=(*_remarks(run), *_versions(session, run)),
+        remarks=(*told_below, *_remarks(run), *_versions(session, run)),
         signatures=_signatures(run),
         notes=(SHOP_CHECK, IS_NOT) if compared else (IS_NOT,),
         mark=mark,
         budgets=tuple(_budget(run, found, s, p) for s, p in zip(run.series, found.points, strict=True)),
         levers=_levers(run, reference),
     )  # fmt: skip
+
+
+def _in_lines(blocks: tuple[Block, ...]) -> tuple[tuple[Block, ...], tuple[str, ...]]:
+    """The blocks with every line short enough for its place, and as remarks what is too long for one."""
+    below = tuple(f"{name}: {words}" for _title, lines in blocks for name, words in lines if len(words) > LONGEST)
+    kept = tuple(
+        (title, tuple((name, words if len(words) <= LONGEST else "told below") for name, words in lines))
+        for title, lines in blocks
+    )
+    return kept, below
 
 
 def _tool(run: RunState) -> tuple[tuple[str, str], ...]:
@@ -118,6 +139,8 @@ def _reference(run: RunState, reference: ReferenceFacts) -> tuple[tuple[str, str
         lines.append(("Its W", f"up to {percent(reference.worst_uncertainty, 2)}, k = {reference.coverage_factor:g}"))
     elif reference.pull is None:
         lines.append(("Certificate", "none: what it shows was compared"))
+    if any(reference.correction(series.target) != 1 for series in run.series):
+        lines.append(("Its error", "known, and taken off the readings"))
     if reference.error_left:
         lines.append(("Its error", f"left in: {reference.error_left}"))
     return tuple(lines)

@@ -27,7 +27,7 @@ from reckoner.shop.runs.records import FOUND, ObservationState, SeriesState
 from reckoner.shop.runs.steps import Step
 from reckoner.shop.toolfacts import ToolFacts
 from reckoner.store.reader import reader_of
-from reckoner.store.schema import Tool
+from reckoner.store.schema import Length, Scale, Tool
 from reckoner.store.terms import ObservationKind, Outcome, RegisterKind, Source
 from tests.support.runs import later, looked_over, tool_id
 
@@ -108,6 +108,18 @@ def test_of_the_ways_to_hang_it_the_surest_of_the_fewest_weights_comes_first(dem
             assert keys == sorted(keys)
             assert all(lever.torque(way) == pytest.approx(target, rel=0.01) for way in found)
             assert all(w.uncertainty is not None for way in found for w in way.weights)  # weighed ones before stamps
+
+
+def test_a_scale_or_rule_of_which_nobody_knows_how_good_it_is_is_not_offered(demo, act):
+    with demo.session() as session:
+        reader = reader_of(session)
+        scales, rules = box.scales(reader), box.rules(reader)
+        assert [s.uncertainty for s in scales] == sorted(s.uncertainty for s in scales)
+        assert scales
+        assert rules
+        session.add_all([Scale(number="SC-9"), Length(number="RU-9")])
+        session.flush()
+        assert (box.scales(reader), box.rules(reader)) == (scales, rules)
 
 
 def test_a_stamp_alone_makes_it_a_shop_check(demo, act):

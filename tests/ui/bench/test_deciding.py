@@ -4,9 +4,10 @@ import numpy as np
 from pypdf import PdfReader
 from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QPushButton
+from PyQt6.QtWidgets import QFileDialog, QPushButton
 
 from reckoner.formats import rulesets
+from reckoner.shop.certificates import certificate_number
 from reckoner.shop.runs import adjusting, signing
 from reckoner.shop.runs.outcomes import choices
 from reckoner.shop.runs.steps import Step
@@ -209,7 +210,9 @@ def test_a_run_of_typed_readings_shows_no_pulls(qtbot, at, demo, act):
     assert not bench.panels.deciding.pulls.isVisible()
 
 
-def test_a_signed_run_becomes_a_certificate_and_a_folder_that_cannot_be_written_is_told(qtbot, at, demo, act, tmp_path):
+def test_a_signed_run_becomes_a_certificate_and_a_folder_that_cannot_be_written_is_told(
+    qtbot, at, demo, act, tmp_path, monkeypatch
+):
     with demo.session() as session:
         run = read_all(session, prepared(session, tool_id(demo, "HC-0417"), act), act, 0.99)
     window, bench = at(run)
@@ -222,6 +225,14 @@ def test_a_signed_run_becomes_a_certificate_and_a_folder_that_cannot_be_written_
     qtbot.waitUntil(path.exists, timeout=WAIT)
     qtbot.waitUntil(lambda: window.foot.words == f"The certificate is in {path}.", timeout=WAIT)
     assert "HC-0417" in PdfReader(path).pages[0].extract_text()
+    chosen = []
+    monkeypatch.setattr(
+        QFileDialog, "getSaveFileName", lambda *asked: (chosen.append(asked[2]), (str(tmp_path / "mine"), ""))[1]
+    )
+    click(certificate.button)
+    qtbot.waitUntil((tmp_path / "mine.pdf").exists, timeout=WAIT)  # a suffix that nobody typed
+    assert chosen == [f"HC-0417-{certificate_number(bench.run)}.pdf"]
+    (tmp_path / "mine.pdf").unlink()
     certificate.save(tmp_path / "not there" / "HC-0417.pdf")
     qtbot.waitUntil(lambda: "could not be written" in bench.right.fault.text(), timeout=WAIT)
     assert sorted(tmp_path.glob("*.pdf")) == [path]

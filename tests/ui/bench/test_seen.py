@@ -22,7 +22,7 @@ from reckoner.ui.bench.instructions import instruct
 from reckoner.ui.bench.lasttime import LastTime
 from reckoner.ui.bench.readings import TYPED_WORDS
 from tests.support.hands import ENTER, WAIT, press, settle, type_in
-from tests.support.runs import TODAY, later, outside, prepared, ready, tool_id
+from tests.support.runs import TODAY, later, outside, prepared, read_all, ready, tool_id
 from tests.ui.bench.test_presenter import pulled
 
 
@@ -171,3 +171,18 @@ def test_in_a_low_window_the_next_turn_has_its_room(qtbot, at, demo, act, height
     assert (panel._choices.isVisible(), panel._where.isVisible()) == (told, told)
     assert panel._advice.height() >= panel._advice.heightForWidth(panel._advice.width())  # nothing of it is cut off
     assert panel.screw.height() > 60
+
+
+def test_in_a_low_window_what_was_signed_is_read_whole(qtbot, at, demo, act):
+    with demo.session() as session:
+        run = read_all(session, prepared(session, tool_id(demo, "HC-0417"), act), act, 0.99)
+    window, bench = at(run)
+    window.frame.resize(1024, 700)
+    press(window, ENTER)
+    qtbot.waitUntil(lambda: bench.run.signed and "next" in bench.button.text(), timeout=WAIT)
+    settle(qtbot, window)
+    panel = bench.panels.deciding
+    for words in (panel.sentence, panel.due):
+        qtbot.waitUntil(lambda w=words: w.height() >= w.heightForWidth(w.width()), timeout=WAIT)
+    for link in (panel.to_sheet, panel.certificate.button, panel.amend):
+        assert link.width() >= link.sizeHint().width()

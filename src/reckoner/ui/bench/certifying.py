@@ -6,7 +6,7 @@ from pathlib import Path
 from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import QLocale
-from PyQt6.QtWidgets import QFileDialog, QPushButton
+from PyQt6.QtWidgets import QPushButton
 
 from reckoner.formats.certificate_pdf import certificate_pdf
 from reckoner.formats.pdf import A4_MM, LETTER_MM
@@ -15,6 +15,7 @@ from reckoner.shop.certificates import certificate_number, certificate_of
 from reckoner.shop.runs.state import RunState
 from reckoner.ui.bench.panel import Desk
 from reckoner.ui.widgets.buttons import button
+from reckoner.ui.widgets.saveas import ask_where
 
 if TYPE_CHECKING:
     from sqlalchemy.orm import Session
@@ -44,9 +45,9 @@ class Certifying:
         if run is None:
             return
         name = f"{run.tool.number}-{certificate_number(run)}.pdf"
-        chosen, _kind = QFileDialog.getSaveFileName(self.button, "Save the certificate", name, "PDF (*.pdf)")
-        if chosen:
-            self.save(Path(chosen))
+        path = ask_where(self.button, "Save the certificate", name, "PDF (*.pdf)")
+        if path is not None:
+            self.save(path)
 
     def save(self, path: Path) -> None:
         """Make it away from the window, and write it whole or not at all."""

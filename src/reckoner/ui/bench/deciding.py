@@ -7,7 +7,7 @@ import threading
 import time
 from typing import TYPE_CHECKING
 
-from PyQt6.QtWidgets import QLineEdit, QSizePolicy, QWidget
+from PyQt6.QtWidgets import QLineEdit, QWidget
 
 from reckoner.core.printing import fixed
 from reckoner.core.verdict import Verdict
@@ -121,9 +121,6 @@ class DecidingPanel(Panel):
         content = QWidget()
         content.setLayout(column(self.stages, self.numbers, self.pulls, self.remark, 1, gap=2, margin=2))
         body = surface(column(scrolling(content)))
-        body.setSizePolicy(
-            QSizePolicy.Policy.Preferred, QSizePolicy.Policy.Ignored
-        )  # it scrolls; what is above does not
         layout = column(head, body, gap=2)
         layout.setStretch(1, 1)
         self.setLayout(layout)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from pathlib import Path
 
-from PyQt6.QtWidgets import QButtonGroup, QFileDialog, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QButtonGroup, QVBoxLayout, QWidget
 
 from reckoner.core.printing import percent, quantity
 from reckoner.shop.gauging import NEWTON, Gauge
@@ -21,6 +21,7 @@ from reckoner.ui.layout import column, row
 from reckoner.ui.theme import Type
 from reckoner.ui.widgets.buttons import button
 from reckoner.ui.widgets.choice import ChoiceRow
+from reckoner.ui.widgets.saveas import ask_where
 from reckoner.ui.widgets.text import label
 
 NO_LEVER = (
@@ -109,9 +110,9 @@ class LeverWays(QWidget):
 
     def _ask_where(self) -> None:
         kinds = "Pictures (*.svg *.png)"
-        chosen, _kind = QFileDialog.getSaveFileName(self, "Save the drawing", "lever.svg", kinds)
-        if chosen:
-            self.save_drawing(Path(chosen))
+        path = ask_where(self, "Save the drawing", "lever.svg", kinds)
+        if path is not None:
+            self.save_drawing(path)
 
     def save_drawing(self, path: Path) -> None:
         """Write the drawing of the chosen way into a file."""

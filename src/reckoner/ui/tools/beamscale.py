@@ -5,7 +5,7 @@ from __future__ import annotations
 from pathlib import Path
 
 from PyQt6.QtCore import pyqtSignal
-from PyQt6.QtWidgets import QFileDialog, QPlainTextEdit, QWidget
+from PyQt6.QtWidgets import QPlainTextEdit, QWidget
 
 from reckoner.core.beamscale import Mark
 from reckoner.core.entry import read
@@ -23,6 +23,7 @@ from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.buttons import button
 from reckoner.ui.widgets.entry import EntryField, numbers_of, quantity_reader, torque_reader, words_reader
 from reckoner.ui.widgets.residuals import Residuals, ResidualsState
+from reckoner.ui.widgets.saveas import ask_where
 from reckoner.ui.widgets.text import label
 
 MM = unit_named("mm", Kind.LENGTH)
@@ -224,9 +225,9 @@ class BeamScaleSheet(QWidget):
         )
 
     def _ask_where(self) -> None:
-        chosen, _kind = QFileDialog.getSaveFileName(self, "Save the scale", f"{self._number}-scale.pdf", "PDF (*.pdf)")
-        if chosen:
-            self.save(Path(chosen))
+        path = ask_where(self, "Save the scale", f"{self._number}-scale.pdf", "PDF (*.pdf)")
+        if path is not None:
+            self.save(path)
 
     def save(self, path: Path) -> None:
         """Write the scale at its true size into a file."""
