@@ -47,7 +47,10 @@ IS_NOT = (
     "This is the shop's own record, and no accreditation. It holds for the tool as it was on the day; "
     "the maker's instructions and local codes rule."
 )
-SHOP_CHECK = "A shop check: numbers to compare, without a verdict, a due date or a word of conformity."
+SHOP_CHECK = (
+    "A shop check: numbers to compare, without a verdict, a due date or a word of conformity. "
+    "W is not stated: nobody knows the share of what it was compared with."
+)
 Block = tuple[str, tuple[tuple[str, str], ...]]
 """A title, and its named lines."""
 LONGEST = 240
@@ -101,7 +104,9 @@ def certificate_of(session: Session, run: RunState) -> Certificate:
         signatures=_signatures(run),
         notes=(SHOP_CHECK, IS_NOT) if compared else (IS_NOT,),
         mark=mark,
-        budgets=tuple(_budget(run, found, s, p) for s, p in zip(run.series, found.points, strict=True)),
+        budgets=()
+        if compared
+        else tuple(_budget(run, found, s, p) for s, p in zip(run.series, found.points, strict=True)),
         levers=_levers(run, reference),
     )  # fmt: skip
 
@@ -202,20 +207,22 @@ def _row(run: RunState, series: SeriesState, point: PointResult) -> PointRow:
     freedom = budget.degrees_of_freedom
     nu = f"{freedom:.0f}" if freedom < BEYOND_COUNTING else "∞"
     values, against = _readings(run, series)
+    known = point.decision.state is not State.COMPARED
+    worth = f"{percent(budget.expanded_uncertainty, 2)} ({number(budget.coverage_factor)}, {nu})"
     return PointRow(
         target=_where(run, series),
         readings=", ".join(torque_figure(run, value) for value in values) + against,
         mean=torque_figure(run, sum(values) / len(values)),
         deviation=percent(budget.deviation, 2, sign=True),
-        uncertainty=f"{percent(budget.expanded_uncertainty, 2)} ({number(budget.coverage_factor)}, {nu})",
+        uncertainty=worth if known else "—",
         limit=f"±{percent(point.decision.limit, 1)}",
         state=point.decision.state.words,
         fence=FencePicture(
             point.decision.limit,
-            point.decision.near_zone,
+            point.decision.near_zone if known else 0.0,
             budget.deviations,
             budget.deviation,
-            budget.expanded_uncertainty,
+            budget.expanded_uncertainty if known else 0.0,
         ),
     )
 

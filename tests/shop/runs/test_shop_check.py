@@ -49,6 +49,9 @@ def test_a_run_against_an_unproven_meter_compares_and_decides_nothing(unproven, 
         paper = certificate_of(session, signed)
         assert (paper.title, "shop check" in paper.notes[0].lower()) == ("Shop check", True)
         assert "onform" not in paper.statement + paper.formal
+        rows = [row for phase in paper.phases for row in phase.rows]
+        assert {(r.uncertainty, r.fence.near, r.fence.whisker) for r in rows} == {("—", 0.0, 0.0)}
+        assert paper.budgets == ()
         assert next_up(reader_of(session), signed.reference, wanted, TODAY).tools == ()
         assert signed.signature.due is None
         assert card(reader_of(session), wanted).standing == before  # no due date, no hold, no other result
