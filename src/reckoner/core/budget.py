@@ -80,8 +80,8 @@ class Effects:
 
 
 class Observations(NamedTuple):
-    """One point, one direction: tool values X_a and reference torques X_r in N·m, paired, each above zero; one of the two
-    sides is fixed."""
+    """One point, one direction: tool values X_a and reference torques X_r in N·m, paired, each above zero. One of the two
+    sides is fixed, or both vary: a tool whose display keeps its value, read beside the meter pull by pull."""
 
     tool: tuple[float, ...]
     reference: tuple[float, ...]
@@ -119,7 +119,8 @@ class Budget(NamedTuple):
     """The budget of one point; relative values are fractions. What only a reader asks for is worked out when asked.
 
     ``deviations`` are a_j = X_a/X_r − 1 (ISO 6789-1:2017, 6.2.5), ``deviation`` their mean ā. ``standard_deviation`` s in
-    N·m, with n − 1, is of whichever side varies; ``worst`` is the largest |a_j|.
+    N·m, with n − 1, is of whichever side varies; where both do, of what the tool would have shown at the mean torque,
+    X_a·X̄_r/X_r, so that a hand that pulls unevenly is not counted as scatter. ``worst`` is the largest |a_j|.
     W = k·w is the ``expanded_uncertainty`` and
     W' = |ā| + W + |b_ep| the ``uncertainty_interval`` (ISO 6789-2:2017, 6.3).
     """
@@ -270,10 +271,14 @@ def budget(
         raise InputRefused("readings", n, "a budget needs at least two readings, got one")
     effects = effects or NO_EFFECTS
     mean = sum(torque) / n
+    target = tool[0]
     if torque.count(torque[0]) < n:
-        target = tool[0]
-        deviations = tuple([target / r - 1 for r in torque])
-        s = math.dist(torque, (mean,) * n) / math.sqrt(n - 1)
+        if tool.count(target) < n:
+            deviations = tuple([x / r - 1 for x, r in zip(tool, torque, strict=True)])
+            s = mean * math.dist(deviations, (sum(deviations) / n,) * n) / math.sqrt(n - 1)
+        else:
+            deviations = tuple([target / r - 1 for r in torque])
+            s = math.dist(torque, (mean,) * n) / math.sqrt(n - 1)
     else:
         deviations = tuple([x / mean - 1 for x in tool])
         s = math.dist(tool, (sum(tool) / n,) * n) / math.sqrt(n - 1)

@@ -91,12 +91,14 @@ class Mechanism(StrEnum):
 
 @dataclass(frozen=True)
 class MechanismFacts:
-    """What follows from a mechanism: the meter's mode, the verb of its signal and how it is stored."""
+    """What follows from a mechanism: the meter's mode, the verb of its signal and how it is stored. ``keeps_value``: its
+    display keeps what it reached, so that each pull is two numbers, the tool's own and the reference's."""
 
     mode: MeterMode
     signal: str
     until: str
     storage: str
+    keeps_value: bool = False
 
 
 MECHANISMS: dict[Mechanism, MechanismFacts] = {
@@ -117,7 +119,11 @@ MECHANISMS: dict[Mechanism, MechanismFacts] = {
         MeterMode.HOLD, "Delivers", "the pointer is on the mark", "Keep it dry and in its case."
     ),
     Mechanism.ELECTRONIC: MechanismFacts(
-        MeterMode.HOLD, "Delivers", "the display shows it", "Switch it off; keep it dry and in its case."
+        MeterMode.PEAK,
+        "Delivers",
+        "the display shows it",
+        "Switch it off; keep it dry and in its case.",
+        keeps_value=True,
     ),
 }
 

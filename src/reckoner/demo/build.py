@@ -5,6 +5,7 @@ Readings are drawn from each tool's story; verdicts, due dates and holds come fr
 
 from __future__ import annotations
 
+import json
 import zlib
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
@@ -16,6 +17,7 @@ from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from reckoner.core.entry import read
+from reckoner.core.kinds import Mechanism, ToolType, implied
 from reckoner.core.units import Kind
 from reckoner.demo.scenario import demo_today, scenario
 from reckoner.formats import register, rulesets
@@ -32,6 +34,7 @@ from reckoner.shop.runs import document, signing
 from reckoner.shop.runs.inspection import inspection_lines
 from reckoner.shop.runs.loading import load as run_state
 from reckoner.shop.runs.loading import measured_effects
+from reckoner.shop.runs.records import HALF, NOTHING, OF
 from reckoner.shop.toolfacts import ToolFacts, tool_facts
 from reckoner.store.database import Database
 from reckoner.store.schema import (
@@ -48,7 +51,7 @@ from reckoner.store.schema import (
     Tool,
     ZeroCheck,
 )
-from reckoner.store.terms import EventKind, Moment, PhaseKind, RegisterKind, RunKind, Source, ZeroOf
+from reckoner.store.terms import EventKind, Moment, ObservationKind, PhaseKind, RegisterKind, RunKind, Source, ZeroOf
 
 YEAR = 365.25
 
@@ -116,6 +119,7 @@ def truths() -> dict[str, Truth]:
             lever=lever or 0.1,
             pivot=read(model.get("pivot_offset", "0 mm"), Kind.LENGTH).si if lever else 0.0,
             clicks=model["type"] == "II",
+            shows=implied(Mechanism(model["mechanism"]), ToolType(model["type"])).keeps_value,
             screw_rate=_screw_rate(model),
         )
     return made
@@ -203,16 +207,27 @@ def write_run(
             ExercisePull(at=begun, direction=direction, torque=tool.kind.maximum) for _ in range(rules.exercise)
         ]
     planned = [(d, t, rules.readings_for(tool.kind)) for d in tool.directions for t in rules.points(tool.kind)]
+    displayed: list[float | None] = []
     for position, (direction, target, count) in enumerate(planned):
         bias = float(rng.normal(0, 0.0015))
         series = Series(phase=PhaseKind.FOUND, direction=direction, position=position, target=target, wanted=count)
         for i in range(count):
-            torque = (target / (1 + deviation + bias) + story.offset(day)) * (1 + float(rng.normal(0, story.scatter)))
+            aim = target * (1 + float(rng.normal(0, 0.008))) if tool.implies.keeps_value else target
+            torque = (aim / (1 + deviation + bias) + story.offset(day)) * (1 + float(rng.normal(0, story.scatter)))
+            displayed.append(
+                round(aim / tool.kind.resolution) * tool.kind.resolution if tool.implies.keeps_value else None
+            )
             shown = round(torque / meter.resolution) * meter.resolution
             taken = begun + timedelta(minutes=4 + position * 3, seconds=20 * i)
             series.observations.append(
                 Observation(
-                    at=taken, person_id=act.person_id, torque=shown, source=Source.METER, strike=None, trace=None
+                    at=taken,
+                    person_id=act.person_id,
+                    torque=shown,
+                    source=Source.METER,
+                    detail=json.dumps({HALF: True}) if tool.implies.keeps_value else NOTHING,
+                    strike=None,
+                    trace=None,
                 )
             )
         run.series.append(series)
@@ -220,7 +235,29 @@ def write_run(
     run.zero_checks += _zeros(tool, meter.zero_tolerance, signed, Moment.AFTER)
     session.add(run)
     session.flush()
+    if tool.implies.keeps_value:
+        _displayed(session, run, displayed)
     signing.conclude(session, run_state(session, run.id), Act(act.person_id, signed + timedelta(minutes=1)))
+
+
+def _displayed(session: Session, run: Run, values: list[float | None]) -> None:
+    """What the tool's own display showed of each pull, beside what was read."""
+    for series in run.series:
+        for pulled in tuple(series.observations):
+            series.observations.append(
+                Observation(
+                    at=pulled.at,
+                    person_id=pulled.person_id,
+                    kind=ObservationKind.SHOWN,
+                    torque=None,
+                    tool_value=values.pop(0),
+                    source=Source.TYPED,
+                    detail=json.dumps({OF: pulled.id}),
+                    strike=None,
+                    trace=None,
+                )
+            )
+    session.flush()
 
 
 def _zeros(tool: ToolFacts, allowed: float, at: datetime, moment: Moment) -> list[ZeroCheck]:

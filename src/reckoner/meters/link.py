@@ -20,7 +20,7 @@ import numpy as np
 from reckoner.core.arrays import Values
 from reckoner.core.errors import Refused
 from reckoner.core.units import N_M
-from reckoner.meters.protocol import Answer, Garbage, Identity, RoomReport, Sample, Value, parse, plain_sample
+from reckoner.meters.protocol import Answer, Garbage, Identity, RoomReport, Sample, Shown, Value, parse, plain_sample
 
 log = logging.getLogger("reckoner.meter")
 
@@ -109,7 +109,7 @@ class Recovered:
     """Samples came again after a trouble."""
 
 
-Event = Identity | Samples | Value | RoomReport | Answer | Trouble | Recovered
+Event = Identity | Samples | Value | Shown | RoomReport | Answer | Trouble | Recovered
 
 
 class Link:
@@ -270,7 +270,7 @@ class _Reader:
                 self._next = index + 1
                 continue
             line = parse(raw.decode("ascii", "replace").strip(), self.identity.unit if self.identity else N_M)
-            if self.identity is None and isinstance(line, Sample | Value | RoomReport):
+            if self.identity is None and isinstance(line, Sample | Value | Shown | RoomReport):
                 continue  # until it has said who it is and in which unit, nothing counts
             if isinstance(line, Garbage):
                 if line.text:

@@ -1,7 +1,8 @@
 """The line protocol between Reckoner and a meter; docs/meter-protocol.md is its description.
 
 ASCII lines ended by a newline. The meter's: ``meter …`` (who it is), ``s INDEX TORQUE`` (a sample), ``v TORQUE`` (a value it
-caught), ``room C PERCENT``, ``ok …``, ``no …`` (refused, with a reason). Anything else is garbage, counted and skipped.
+caught), ``shown TORQUE`` (what the tool's own display shows of the last pull), ``room C PERCENT``, ``ok …``, ``no …``
+(refused, with a reason). Anything else is garbage, counted and skipped.
 """
 
 from __future__ import annotations
@@ -58,6 +59,13 @@ class Value:
 
 
 @dataclass(frozen=True)
+class Shown:
+    """What the display of the tool on it shows of the last pull, in N·m: told by a meter that hears the tool too."""
+
+    torque: float
+
+
+@dataclass(frozen=True)
 class RoomReport:
     """What the meter's own sensors say: °C, and relative humidity as a fraction."""
 
@@ -80,7 +88,7 @@ class Garbage:
     text: str
 
 
-Line = Identity | Sample | Value | RoomReport | Answer | Garbage
+Line = Identity | Sample | Value | Shown | RoomReport | Answer | Garbage
 
 
 def parse(line: str, unit: Unit) -> Line:
@@ -92,6 +100,9 @@ def parse(line: str, unit: Unit) -> Line:
         case ["v", torque]:
             found = _sample(line, "0", torque, unit)
             return Value(found.torque) if isinstance(found, Sample) else found
+        case ["shown", torque]:
+            found = _sample(line, "0", torque, unit)
+            return Shown(found.torque) if isinstance(found, Sample) else found
         case ["room", temperature, humidity]:
             return _room(line, temperature, humidity)
         case ["meter", version, *fields] if version == VERSION:

@@ -125,7 +125,10 @@ class Conversation:
         count = round(seconds * self.plan.rate)
         torque = self.bench.advance(count)
         torque = torque / self.unit.size
+        shown, self.bench.shown = self.bench.shown, None
         lines = [sample_line(self.index + i, value) for i, value in enumerate(torque.tolist())]
+        if shown is not None:
+            lines.append(f"shown {shown / self.unit.size:.5g}")
         self.index += count
         return "\n".join(lines) + "\n" if lines and self.streaming else ""
 

@@ -24,7 +24,8 @@ class Truth:
     is (it decays over about three), ``hysteresis`` what setting from above adds, ``scatter`` the relative standard
     deviation, ``loose_lock`` the loss with each release, ``screw_rate`` the N·m that a turn adds, ``bent`` an indicating
     tool's pointer offset, ``own_torque`` what the tool's weight adds lying flat. One that ``slips`` gives way again and
-    again while it is turned on; one that does not click is brought to its mark and held.
+    again while it is turned on; one that does not click is brought to its mark and held. One that ``shows`` keeps on its
+    display how far it was pulled.
     """
 
     gain: float = 1.0
@@ -40,6 +41,7 @@ class Truth:
     pivot: float = 0.03
     clicks: bool = True
     slips: bool = False
+    shows: bool = False
 
 
 @dataclass(frozen=True)
@@ -96,6 +98,9 @@ LETS_GO_AT = 0.9
 SNATCHES_IN = 0.1
 """Seconds from 80 % to the signal for a hand that snatches."""
 
+OFF_THE_MARK = 0.01
+"""How far from the mark a hand stops that watches a display, as a standard deviation."""
+
 KNOCK, KNOCK_TIME, KNOCK_AT = 0.2, 0.004, 0.7
 SLIP, SLIP_TIME, SLIP_AGAIN = 0.4, 0.02, 0.35
 """How far a slip tool falls back, within which time, and after which it slips again while it is turned on."""
@@ -116,10 +121,13 @@ class SimulatedBench:
     from_above: bool = False
     sign: float = 1.0
     turns: float = 0.0
+    shown: float | None = None
+    """What the tool's display shows of the pull that is over, in N·m; None before one, and for a tool without a display."""
     _again: bool = False
     _t: float = 0.0
     _torque: float = 0.0
     _trip: float = 0.0
+    _stops_at: float = 0.0
     _from: float = 0.0
     _seconds: float = 0.0
     _wrongs: Wrongs = field(default_factory=lambda: Wrongs())
@@ -147,6 +155,10 @@ class SimulatedBench:
         self._again = self.phase is Phase.RELEASE
         if self.phase is Phase.REST:
             self._trip = self.trip_torque()
+            self._stops_at = self._trip * (
+                1 + (OFF_THE_MARK * float(self.rng.standard_normal()) if self.truth.shows else 0.0)
+            )
+            self.shown = None
             self._wrongs = Wrongs.of(self.hand, self.rng)
             self.phase, self._t = Phase.PULL, 0.0
 
@@ -156,6 +168,8 @@ class SimulatedBench:
         if self.phase in (Phase.PULL, Phase.TRIPPED):
             if self.phase is Phase.TRIPPED:
                 self.releases += 1
+            if self.truth.shows:
+                self.shown = self.setting * self._torque / self._trip
             self.phase, self._t, self._from = Phase.RELEASE, 0.0, self._torque
 
     def trip_torque(self) -> float:
@@ -188,7 +202,7 @@ class SimulatedBench:
             if self._wrongs.lets_go and self._torque >= LETS_GO_AT * self.setting:
                 self.release()
             elif not self.truth.clicks:
-                self._torque = min(self._torque, self._trip)
+                self._torque = min(self._torque, self._stops_at)
             elif self._torque >= self._trip:
                 self._torque = self._trip
                 self.phase, self._t = Phase.TRIPPED, 0.0

@@ -26,7 +26,7 @@ from reckoner.shop.facts import ReferenceFacts
 from reckoner.shop.hanging import hung_words, torque_words
 from reckoner.shop.runs.judging import judged
 from reckoner.shop.runs.loading import load
-from reckoner.shop.runs.records import SeriesState
+from reckoner.shop.runs.records import SeriesState, is_half
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.wording import (
     COMPONENT_WORDS,
@@ -196,6 +196,8 @@ def _where(run: RunState, series: SeriesState) -> str:
 def _readings(run: RunState, series: SeriesState) -> tuple[list[float], str]:
     """What was read, N·m: the reference's where the tool's value is set, else the tool's and what it was held against."""
     tool, actual = ([getattr(pair, side) for pair in series.pairs] for side in ("tool", "reference"))
+    if any(is_half(o.detail) for o in series.counted):
+        return actual, f" (the tool showed {', '.join(torque_figure(run, value) for value in tool)})"
     if {torque_figure(run, value) for value in tool} == {torque_figure(run, series.target)}:
         return actual, ""
     held = list(dict.fromkeys(torque_figure(run, value) for value in actual))

@@ -33,7 +33,7 @@ from reckoner.shop.procedures.base import Caution, Distrust
 from reckoner.shop.runs.characterising import measured, measured_means
 from reckoner.shop.runs.judging import comparisons
 from reckoner.shop.runs.needs import Need, Want
-from reckoner.shop.runs.records import ObservationState, Phase, SeriesState, proves_outside
+from reckoner.shop.runs.records import ObservationState, Phase, SeriesState, is_half, proves_outside
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.toolfacts import ToolFacts
 from reckoner.store.chain import Breach
@@ -78,7 +78,12 @@ def observation_words(run: RunState, series: SeriesState, observation: Observati
     match observation.kind:
         case ObservationKind.VALUE:
             pair = series.pair_of(observation)
-            return plain_error(run.tool, pair.tool, pair.reference) if pair is not None else ""
+            if pair is None:
+                return "Now: what did the tool show?" if series.awaiting is observation else ""
+            told = f", which was {quantity(pair.tool, unit)}" if is_half(observation.detail) else ""
+            return plain_error(run.tool, pair.tool, pair.reference) + told
+        case ObservationKind.SHOWN:
+            return f"The tool showed {quantity(observation.tool_value or 0.0, unit)}"
         case ObservationKind.NO_SIGNAL:
             return f"No signal up to {quantity(observation.torque or 0.0, unit)}"
         case ObservationKind.CLICKED:

@@ -43,10 +43,11 @@ class PhaseKind(StrEnum):
 
 
 class ObservationKind(StrEnum):
-    """What was observed: a value, that the tool signalled or stayed silent at a known torque, or that it was pulled to a
-    torque without any signal."""
+    """What was observed: a value, what the tool's own display showed of one, that the tool signalled or stayed silent at a
+    known torque, or that it was pulled to a torque without any signal."""
 
     VALUE = "value"
+    SHOWN = "shown"
     CLICKED = "clicked"
     SILENT = "silent"
     NO_SIGNAL = "no signal"
@@ -57,6 +58,7 @@ class Source(StrEnum):
 
     TRACE = "meter trace"
     METER = "meter value"
+    TOOL = "tool value"
     TYPED = "typed"
 
 

@@ -15,7 +15,7 @@ from reckoner.core.arrays import Values
 from reckoner.core.errors import Refused
 from reckoner.meters.dial import OpenLink, open_link
 from reckoner.meters.link import Event, MeterRefused, Recovered, Samples, Trouble
-from reckoner.meters.protocol import Identity, RoomReport, Value
+from reckoner.meters.protocol import Identity, RoomReport, Shown, Value
 from reckoner.meters.pull import Aim, Pull, Signalled, Watch
 
 log = logging.getLogger("reckoner.meter")
@@ -45,6 +45,7 @@ class MeterWatch(QObject):
 
     ``identified(Identity)`` · ``samples(array, rate)`` in order, without gaps · ``signalled(Signalled)`` as soon as a
     pull's signal shows · ``pulled(Pull)`` when it is over · ``valued(float)``, a value that the meter caught itself ·
+    ``shown(float)``, what the tool's own display shows of the last pull ·
     ``roomed(RoomReport)`` · ``trouble(sentence, over)`` · ``recovered()``.
     """
 
@@ -53,6 +54,7 @@ class MeterWatch(QObject):
     signalled = pyqtSignal(object)
     pulled = pyqtSignal(object)
     valued = pyqtSignal(float)
+    shown = pyqtSignal(float)
     roomed = pyqtSignal(object)
     trouble = pyqtSignal(str, bool)
     recovered = pyqtSignal()
@@ -137,6 +139,9 @@ class MeterWatch(QObject):
         elif isinstance(event, Value):
             if self._from_a_hand():
                 self.valued.emit(event.torque)
+        elif isinstance(event, Shown):
+            if self._allowed("shown"):
+                self.shown.emit(event.torque)
         elif isinstance(event, RoomReport):
             if self._allowed("room"):
                 self.roomed.emit(event)

@@ -19,7 +19,7 @@ from reckoner.shop.acts import ShopRefused
 from reckoner.shop.facts import ReferenceFacts
 from reckoner.shop.procedures.base import Candidate, Caution, Distrust, Seen
 from reckoner.shop.procedures.usual import UsualProcedure
-from reckoner.shop.runs.records import BOUND, ObservationState, Pair, proves_outside
+from reckoner.shop.runs.records import BOUND, HALF, OF, ObservationState, Pair, is_half, proves_outside, shown_of
 from reckoner.shop.toolfacts import ToolFacts
 from reckoner.store.terms import ObservationKind, ReferenceKind
 
@@ -57,11 +57,18 @@ class PulledProcedure(UsualProcedure):
     def pairs(
         self, target: float, observations: tuple[ObservationState, ...], detail: str, correction: float
     ) -> tuple[Pair, ...]:
-        """Each pull against what the tool was set to or showed."""
-        return tuple(
-            Pair(target if o.tool_value is None else o.tool_value, o.torque / correction, o.id)
+        """Each pull against what the tool was set to, or what its display showed of it."""
+        shown = {
+            shown_of(o.detail): o.tool_value
             for o in observations
-            if o.torque is not None and (o.kind is ObservationKind.VALUE or proves_outside(o.detail))
+            if o.kind is ObservationKind.SHOWN and o.tool_value is not None
+        }
+        return tuple(
+            Pair(shown.get(o.id) or o.tool_value or target, o.torque / correction, o.id)
+            for o in observations
+            if o.torque is not None
+            and (o.kind is ObservationKind.VALUE or proves_outside(o.detail))
+            and (o.id in shown or not is_half(o.detail))
         )
 
 
@@ -92,6 +99,8 @@ class MeterProcedure(PulledProcedure):
 
 
 def _admit_pull(run: RunState, series: SeriesState, seen: Seen) -> Seen:
+    if seen.kind is ObservationKind.SHOWN:
+        return _admit_shown(run, series, seen)
     unit = run.tool.unit
     value = finite("reading", seen.torque if seen.torque is not None else float("nan"))
     shown, aim = (f"{number(unit.from_si(t))} {unit.symbol}" for t in (value, series.target))
@@ -103,7 +112,25 @@ def _admit_pull(run: RunState, series: SeriesState, seen: Seen) -> Seen:
         raise ShopRefused(
             f"{shown} cannot be a reading at {aim}. Check the value and its unit, and that the tool is set right."
         )
-    return seen
+    if not run.paired:
+        return seen
+    if series.awaiting is not None:
+        raise ShopRefused("What did the tool show at the last pull? Type that first, or strike the pull.")
+    return replace(seen, detail=json.dumps({HALF: True}))
+
+
+def _admit_shown(run: RunState, series: SeriesState, seen: Seen) -> Seen:
+    """What the tool's own display showed of the pull that waits for it."""
+    unit, pull = run.tool.unit, series.awaiting
+    if pull is None or pull.torque is None:
+        raise ShopRefused("Pull first: what the tool shows belongs to a pull.")
+    value = finite("reading", seen.tool_value if seen.tool_value is not None else float("nan"))
+    shown, read = (f"{number(unit.from_si(t))} {unit.symbol}" for t in (value, pull.torque))
+    if not 0 < value <= MOST * run.tool.kind.maximum:
+        raise ShopRefused(f"{shown} cannot be what this tool showed; check the number and its unit.")
+    if is_far(pull.torque, value) and not seen.sure:
+        raise ShopRefused(f"The tool showed {shown} where {read} was read? Check the value and its unit.")
+    return replace(seen, torque=None, detail=json.dumps({OF: pull.id}))
 
 
 def _without_signal(run: RunState, series: SeriesState, seen: Seen, torque: float) -> Seen:

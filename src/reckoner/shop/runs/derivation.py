@@ -41,13 +41,13 @@ def derivation(
     symbol = unit.symbol
     correction = reference.correction(point.target)
     indications = ", ".join(fixed(unit.from_si(r * correction), decimals) for r in readings)
-    lines = [
-        *_hung(tool, reference, point),
-        *_pulled(tool, reference, point),
-        DerivationLine("Readings", "X_r", shown, f"{n} readings, {symbol}"),
-    ]
-    if correction != 1:
-        lines = [
+    lines = [*_hung(tool, reference, point), *_pulled(tool, reference, point)]
+    both_vary = len(set(shown_by)) > 1 and len(set(readings)) > 1
+    displayed = DerivationLine("What the tool showed", "X_a", ", ".join(shown_by), f"pull by pull, {symbol}")
+    if correction == 1:
+        lines.append(DerivationLine("Readings", "X_r", shown, f"{n} readings, {symbol}"))
+    else:
+        lines += [
             DerivationLine("Indications", "as read", indications, f"{n} readings, {symbol}"),
             DerivationLine(
                 "Readings, less the reference's known error",
@@ -56,9 +56,10 @@ def derivation(
                 f"{shown} {symbol}",
             ),
         ]
-    elif reference.error_left:
+    if correction == 1 and reference.error_left:
         left = f"{percent(budget.reference_error, 2, sign=True)}, {reference.error_left}"
         lines.append(DerivationLine("The reference's known error, left in", "b_ep", left, "counted beside W"))
+    lines += [displayed] if both_vary else []
     lines += [
         DerivationLine(
             "Deviation of each",
@@ -70,7 +71,7 @@ def derivation(
         DerivationLine("Mean deviation", "ā = Σ a / n", f"n = {n}", percent(budget.deviation, 3, sign=True)),
         DerivationLine(
             "Standard deviation",
-            "s, n − 1",
+            "s of X_a · X̄_r / X_r, n − 1" if both_vary else "s, n − 1",
             f"X̄_r = {number(unit.from_si(budget.mean_reading))} {symbol}",
             f"{number(unit.from_si(budget.standard_deviation))} {symbol}",
         ),

@@ -185,7 +185,7 @@ def warnings(proposal: Proposal, plan: Plan) -> tuple[str, ...]:
     said = _departures(proposal, plan, rules) if POLICIES[plan.kind].binds else []
     if plan.rule is not None and plan.rule is not rules.decision.rule:
         said.append("The decision rule is not the one that the rule set names.")
-    if plan.mode is not None and plan.mode is not tool.implies.mode:
+    if plan.mode is not None and plan.mode is not tool.implies.mode and not tool.implies.keeps_value:
         said.append(mode_warning(tool.implies.mode, plan.mode))
     return tuple(said)
 

@@ -22,6 +22,12 @@ NOTHING = "{}"
 BOUND = "bound"
 """In the detail of an observation that says something of one side only: what it proves (``core.evidence.Proof``)."""
 
+HALF = "half"
+"""In the detail of a value that is half of a pair: what the tool's own display showed is an observation of its own."""
+
+OF = "of"
+"""In the detail of what the tool's display showed: the id of the observation that it belongs to."""
+
 ONE_SIDED = 2
 """Observations that prove a point outside from one side, as many as make its series complete."""
 
@@ -29,6 +35,17 @@ ONE_SIDED = 2
 def proves_outside(detail: str) -> bool:
     """Whether an observation alone proves its tool outside: it was silent too far up, or signalled too early."""
     return BOUND in detail and json.loads(detail).get(BOUND) == Proof.OUTSIDE
+
+
+def is_half(detail: str) -> bool:
+    """Whether an observation is the reference's half of a pair."""
+    return HALF in detail and bool(json.loads(detail).get(HALF))
+
+
+def shown_of(detail: str) -> int | None:
+    """Of which observation the tool's display showed it; None for what is not from a display."""
+    of = json.loads(detail).get(OF)
+    return of if isinstance(of, int) else None
 
 
 class Phase(NamedTuple):
@@ -183,8 +200,8 @@ class SeriesState:
 
     @property
     def mean(self) -> float:
-        """Mean of the counted torques; 0 without any."""
-        return sum(self.torques) / len(self.torques) if self.pairs else 0.0
+        """Mean of the readings that count; 0 without any."""
+        return sum(self.readings) / len(self.readings) if self.pairs else 0.0
 
     @property
     def zero_moved_by(self) -> float:
@@ -192,6 +209,17 @@ class SeriesState:
         if self.zero_before is None or self.zero_after is None:
             return 0.0
         return self.zero_after - self.zero_before
+
+    @property
+    def awaiting(self) -> ObservationState | None:
+        """The pull of which it is not known yet what the tool's display showed; None where nothing is missing."""
+        paired = {p.observation_id for p in self.pairs}
+        return next((o for o in self.counted if is_half(o.detail) and o.id not in paired), None)
+
+    def pull_of(self, shown: ObservationState) -> ObservationState:
+        """The observation that ``shown`` belongs to: the pull of what a display showed, else itself."""
+        of = shown_of(shown.detail) if shown.kind is ObservationKind.SHOWN else None
+        return next((o for o in self.observations if o.id == of), shown)
 
     def pair_of(self, observation: ObservationState) -> Pair | None:
         """What one observation says, struck or not; None for one that says nothing alone."""

@@ -20,6 +20,7 @@ from reckoner.shop.runs.records import (
     EarlierSeries,
     ExerciseState,
     InspectedLine,
+    ObservationState,
     PlanRecord,
     RoomState,
     SeriesState,
@@ -110,6 +111,11 @@ class RunState:
         """What the meter is asked to catch: what set up says, else what was chosen, else what the mechanism implies."""
         return self.set_up.mode if self.set_up else self.plan.mode or self.tool.implies.mode
 
+    @property
+    def paired(self) -> bool:
+        """Whether each pull is two numbers: the tool's display keeps its own, and the reference catches the peak."""
+        return self.tool.implies.keeps_value and self.meter_mode is MeterMode.PEAK and self.procedure.one_pull_tells
+
     @cached_property
     def found(self) -> tuple[SeriesState, ...]:
         """The as-found series, or those of a characterisation."""
@@ -152,6 +158,12 @@ class RunState:
         if self.adjusting is not None:
             return self.adjusting.steps[-1] if len(self.adjusting.steps) > 1 else None
         return next((s for s in (*self.came, *self.series) if s.missing), None)
+
+    @property
+    def awaiting(self) -> ObservationState | None:
+        """The pull that waits for what the tool's display showed of it."""
+        series = self.current
+        return series.awaiting if series is not None and self.paired else None
 
     @property
     def exercising(self) -> ExerciseState | None:

@@ -17,7 +17,7 @@ from reckoner.shop.changes import ChangeKind, changed
 from reckoner.shop.procedures.base import Seen
 from reckoner.shop.runs.loading import with_observation
 from reckoner.shop.runs.opening import open_run_of, opened, reload
-from reckoner.shop.runs.records import CAME
+from reckoner.shop.runs.records import CAME, shown_of
 from reckoner.shop.runs.stamp import stamp_of
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.runs.steps import Step, open_series, wants
@@ -57,6 +57,11 @@ def typed(torque: float) -> Seen:
     return Seen(ObservationKind.VALUE, torque, Source.TYPED)
 
 
+def shown(value: float, source: Source = Source.TYPED) -> Seen:
+    """What the tool's own display showed of the pull that waits for it, in N·m."""
+    return Seen(ObservationKind.SHOWN, None, source, tool_value=value)
+
+
 def observe(session: Session, run_id: int, seen: Seen, act: Act, known: RunState | None = None) -> RunState:
     """Add an observation to the series that is next. The run as it is ``known`` is gone by when it still is what the database
     holds, and asked for otherwise.
@@ -90,7 +95,8 @@ def observe(session: Session, run_id: int, seen: Seen, act: Act, known: RunState
     )
     session.add(made)
     session.flush()
-    note(session, act, "took a reading", state.tool.number, observation=made.id, torque=kept.torque, source=kept.source)
+    value = kept.torque if kept.torque is not None else kept.tool_value
+    note(session, act, "took a reading", state.tool.number, observation=made.id, torque=value, source=kept.source)
     changed(session, ChangeKind.RUNS, run_id, act.person_id)
     return with_observation(state, series.id, made)
 
@@ -126,15 +132,22 @@ def keep_trace(session: Session, run_id: int, pull: Pull, act: Act) -> RunState 
 
 
 def strike(session: Session, run_id: int, observation_ids: Sequence[int], reason: str, act: Act) -> RunState:
-    """Strike observations out; they stay visible. Raises ShopRefused without a reason, or when one is struck already or
-    belongs to a phase that is over."""
+    """Strike observations out; they stay visible. With a pull goes what the tool's display showed of it; what it showed
+    alone leaves the pull waiting. Raises ShopRefused without a reason, or when one is struck already or belongs to a phase
+    that is over."""
     state = opened(session, run_id)
     if not reason.strip():
         raise ShopRefused("Say why the reading is struck, such as “pulled too fast”.")
     there = {o.id for s in open_series(state) for o in s.observations if o.counts}
     if not observation_ids or not there.issuperset(observation_ids):
         raise ShopRefused("That reading is not there or is struck already.")
-    for observation_id in observation_ids:
+    shown_too = [
+        o.id
+        for s in open_series(state)
+        for o in s.counted
+        if o.kind is ObservationKind.SHOWN and shown_of(o.detail) in observation_ids and o.id not in observation_ids
+    ]
+    for observation_id in (*observation_ids, *shown_too):
         session.add(Strike(observation_id=observation_id, at=act.at, person_id=act.person_id, reason=reason.strip()))
         note(session, act, "struck a reading", state.tool.number, observation=observation_id, reason=reason.strip())
     return reload(session, run_id, act)

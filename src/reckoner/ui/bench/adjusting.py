@@ -24,6 +24,7 @@ from reckoner.ui.bench.instructions import instruct, remaining
 from reckoner.ui.bench.mind import Mind
 from reckoner.ui.bench.panel import HOLD_TO_PULL, Action, Desk, Panel
 from reckoner.ui.bench.screw import ScrewHead, TurnsLine, TurnsPlot, turn_words
+from reckoner.ui.bench.shownfield import ShownField
 from reckoner.ui.bench.striking import Striking
 from reckoner.ui.bench.traced import follow
 from reckoner.ui.layout import column, row, surface
@@ -70,6 +71,7 @@ class AdjustPanel(Panel):
         self.turned.line.textChanged.connect(self._foretell)
         self.typed = EntryField(self.theme, "Type a reading, then Enter", torque_reader(N_M))
         self.typed.given.connect(self._typed)
+        self.shown = ShownField(desk, self.typed)
         self.asks = Answering(desk)
         self.mind = Mind(self.theme, (Caution.HANGING_WEIGHTS, Caution.LOADED_LEVER))
         self.striking = Striking(self.theme, desk.taker, self.typed)
@@ -87,7 +89,7 @@ class AdjustPanel(Panel):
         self._head, top = QWidget(), row(words, self.screw, gap=2)
         top.setStretch(0, 1)
         self._head.setLayout(top)
-        entry = row(self.turned, self.typed, gap=2)
+        entry = row(self.turned, self.typed, self.shown, gap=2)
         upper = self._upper = surface(
             column(
                 self._head,
@@ -118,6 +120,7 @@ class AdjustPanel(Panel):
         fresh = self._run is None or self._run.id != run.id or self._run.adjusting is None
         self._run = run
         self.trace.aim(state.target, run.tool.unit)
+        self.shown.show_run(run)
         if fresh:
             self.trace.clear()
             self.typed.read_with(torque_reader(run.tool.unit))
@@ -267,6 +270,8 @@ class AdjustPanel(Panel):
             return Action("Log this turn", self.turned.line.returnPressed.emit)
         if self.asking:
             return self.asks.action()
+        if self.shown.awaited:
+            return self.shown.action()
         if turned and not state.steps[-1].pairs:
             if meter.simulated and meter.linked:
                 return HOLD_TO_PULL

@@ -70,7 +70,8 @@ class FarAway(QWidget):
             return instruct(run), torque_figure(run, self._provisional), kept, remaining(run)
         if run.step is Step.EXERCISE or found is None:
             return instruct(run), "—", "", remaining(run)
-        return instruct(run), reading_figure(run, found[1]), observation_words(run, *found), remaining(run)
+        pulled = found[0].pull_of(found[1])
+        return instruct(run), reading_figure(run, pulled), observation_words(run, found[0], pulled), remaining(run)
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         self._painted()

@@ -69,6 +69,10 @@ def _smoothly(run: RunState) -> str:
 def _pull(run: RunState, series: SeriesState) -> str:
     tool = run.tool
     aim = settable(tool.kind, series.target, tool.unit)
+    if run.awaiting is not None:
+        return "Type what the tool's display showed of that pull."
+    if run.paired:
+        return f"{_pulls(run)} slowly to about {aim}, ease off, and read what the tool's display kept."
     if run.meter_mode is MeterMode.HOLD:
         return f"Bring it to {aim} and hold it there for a second, then ease off."
     if tool.kind.is_fixed:

@@ -41,8 +41,8 @@ class MeterDesk(QObject):
     """One meter at a time, that of the run's reference.
 
     ``said(sentence, tone, may connect)`` for the column at the left · ``changed()`` when it came, went or is not the right
-    one · ``samples(array, rate)`` · ``signalled(Signalled)`` · ``pulled(Pull)`` · ``valued(N·m)`` · ``roomed(RoomReport)``.
-    The last four come only from the right meter.
+    one · ``samples(array, rate)`` · ``signalled(Signalled)`` · ``pulled(Pull)`` · ``valued(N·m)`` · ``shown(N·m)``, by the
+    tool's display · ``roomed(RoomReport)``. The last five come only from the right meter.
     """
 
     said = pyqtSignal(str, str, bool)
@@ -51,6 +51,7 @@ class MeterDesk(QObject):
     signalled = pyqtSignal(object)
     pulled = pyqtSignal(object)
     valued = pyqtSignal(float)
+    shown = pyqtSignal(float)
     roomed = pyqtSignal(object)
 
     def __init__(
@@ -100,6 +101,7 @@ class MeterDesk(QObject):
         watch.signalled.connect(self._signalled)
         watch.pulled.connect(self._pulled)
         watch.valued.connect(self._valued)
+        watch.shown.connect(self._shown)
         watch.roomed.connect(self._roomed)
         watch.trouble.connect(self._trouble)
         watch.recovered.connect(self._recovered)
@@ -241,6 +243,10 @@ class MeterDesk(QObject):
             self.valued.emit(pull.torque_of(abs(value), self.identity.unit))
         except InputRefused as refusal:
             self.said.emit(f"The gauge shows {value:g}: {refusal.reason}. Nothing is taken.", "fault", False)
+
+    def _shown(self, torque: float) -> None:
+        if not self.wrong:
+            self.shown.emit(torque)
 
     def _roomed(self, report: RoomReport) -> None:
         if not self.wrong:

@@ -99,8 +99,8 @@ class Panels(QStackedWidget):
         """Those in which Space pulls while they are empty."""
         match self.currentWidget():
             case PullsPanel() as pulls:
-                return (pulls.typed.line,)
+                return (pulls.typed.line, pulls.shown.line)
             case AdjustPanel() as adjust:
-                return (adjust.typed.line, adjust.turned.line)
+                return (adjust.typed.line, adjust.turned.line, adjust.shown.line)
             case _:
                 return ()

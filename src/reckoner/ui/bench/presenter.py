@@ -23,6 +23,7 @@ from reckoner.store.terms import RunKind
 from reckoner.ui.bench.meterdesk import MeterDesk
 from reckoner.ui.bench.panel import Deed
 from reckoner.ui.bench.taker import Taker
+from reckoner.ui.bench.toollink import ToolLink
 from reckoner.ui.bench.unkept import Unkept
 from reckoner.ui.place import Surroundings
 from reckoner.ui.sounds import Sounds
@@ -110,6 +111,7 @@ class BenchPresenter(QObject):
         self.scene = Scene(Front.IDLE)
         self.sounds = Sounds(self, around.station, lambda words: around.say(words))
         self.meter = MeterDesk(around.meter_url, around.station, self)
+        self.tool = ToolLink(around.station, self)
         self.taker = Taker(self, self.do, self.sounds)
         self.news = News()
         self._closed = False
@@ -118,6 +120,8 @@ class BenchPresenter(QObject):
         self.meter.signalled.connect(lambda signal: self.news.bring(lambda: self.taker.signalled(signal)))
         self.meter.pulled.connect(lambda pull: self.news.bring(lambda: self.taker.pulled(pull)))
         self.meter.valued.connect(lambda torque: self.news.bring(lambda: self.taker.valued(torque)))
+        for source in (self.meter.shown, self.tool.shown):
+            source.connect(lambda torque: self.news.bring(lambda: self.taker.shown(torque)))
 
     @property
     def run(self) -> RunState | None:
@@ -217,6 +221,7 @@ class BenchPresenter(QObject):
 
     def _leave_run(self) -> None:
         self.meter.hang_up()
+        self.tool.hang_up()
         self.news.forget()
         self.scene = Scene(Front.LOADING)
         self.taker.stand_at(None)
@@ -232,6 +237,7 @@ class BenchPresenter(QObject):
         if not self._closed:
             self.meter.dial(found)
             self.meter.aim(found)
+            self.tool.dial(found)
         self.taker.stand_at(found)
         self.stood.emit(self.scene)
 
@@ -319,3 +325,4 @@ class BenchPresenter(QObject):
         """Let the meter go before the window closes."""
         self._closed = True
         self.meter.shut()
+        self.tool.hang_up()

@@ -18,6 +18,7 @@ from reckoner.ui.bench.forces import force_reader
 from reckoner.ui.bench.panel import HOLD_TO_PULL, Action, Desk, Panel
 from reckoner.ui.bench.reading import ReadingHead
 from reckoner.ui.bench.readings import ReadingsGrid
+from reckoner.ui.bench.shownfield import ShownField
 from reckoner.ui.bench.striking import Striking
 from reckoner.ui.bench.traced import follow
 from reckoner.ui.bench.unsure import Unsure
@@ -46,6 +47,8 @@ class PullsPanel(Panel):
         self.typed = EntryField(self.theme, "Type a reading, then Enter", torque_reader(N_M))
         self.typed.given.connect(self._typed)
         self.typed.cap(28 * GRID)
+        self.shown = ShownField(desk, self.typed)
+        self.shown.cap(28 * GRID)
         self.striking = Striking(self.theme, desk.taker, self.typed)
         self.unsure = Unsure(desk, self.typed)
         self._strike = button(self.theme, "Strike the last", self.ask_strike)
@@ -60,7 +63,7 @@ class PullsPanel(Panel):
             Need.POINTER_AFTER: self._pointer_after,
             Need.ROOM_AGAIN: self._room_again,
         }
-        entry = row(self.typed, column(self._strike, self.unsure.never, 1, gap=1), gap=2)
+        entry = row(self.typed, self.shown, column(self._strike, self.unsure.never, 1, gap=1), gap=2)
         entry.setStretch(0, 1)
         trend = row(self.trend, self.strike_first, gap=2)
         trend.setStretch(0, 1)
@@ -80,6 +83,7 @@ class PullsPanel(Panel):
         )
         self._run = run
         self.head.show_run(run)
+        self.shown.show_run(run)
         self._show_trend(run)
         self._ask_room(run)
         self._bottom.setVisible(run.step is not Step.EXERCISE)
@@ -129,6 +133,8 @@ class PullsPanel(Panel):
 
     def _reading(self, run: RunState) -> Action:
         meter, typed = self.desk.meter, bool(self.typed.text.strip())
+        if self.shown.awaited:
+            return self.shown.action()
         if meter.simulated and meter.linked:
             return HOLD_TO_PULL
         if self._between(run) and not typed:
@@ -276,7 +282,7 @@ class PullsPanel(Panel):
 
     def arrive(self) -> None:
         if self._run is not None and self._run.step is not Step.EXERCISE:
-            self.typed.setFocus()
+            (self.shown if self.shown.awaited else self.typed).setFocus()
         else:
             self.setFocus()
 

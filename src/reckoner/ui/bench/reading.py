@@ -135,7 +135,7 @@ class ReadingHead(QWidget):
         if found is None:
             self._show_figure("—", run.tool.unit.symbol)
             return
-        series, observation = found
+        series, observation = found[0], found[0].pull_of(found[1])
         self._show_figure(reading_figure(run, observation), run.tool.unit.symbol)
         self._sentence.set_whole(observation_words(run, series, observation))
         pair, state = series.pair_of(observation), judged(run).state_of(series, observation)

@@ -8,11 +8,11 @@ from PyQt6.QtGui import QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from reckoner.core.printing import THIN, percent
-from reckoner.shop.runs.records import ObservationState, SeriesState
+from reckoner.shop.runs.records import ObservationState, SeriesState, is_half
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.runs.steps import Step
-from reckoner.shop.wording import reading_figure, settable
-from reckoner.store.terms import Source
+from reckoner.shop.wording import reading_figure, settable, torque_figure
+from reckoner.store.terms import ObservationKind, Source
 from reckoner.ui.theme import Theme, Type
 from reckoner.ui.tokens import GRID
 
@@ -20,6 +20,9 @@ LINE = 5 * GRID
 LABEL = 10 * GRID
 MEAN = 10 * GRID
 TOLD = 3 * GRID
+PAIRED = 10
+"""Pixels by which a reading gives way to what the tool showed above it."""
+
 TYPED_WORDS = "Dots beneath: typed, not from the meter."
 ROOMY = 72
 """A cell narrower than this, in pixels, takes smaller figures."""
@@ -61,7 +64,7 @@ class ReadingsGrid(QWidget):
         return min(1.0, max(0.72, (self.width() - LABEL - MEAN) / self._per_row() / ROOMY))
 
     def _rows(self, series: SeriesState) -> int:
-        cells = len(series.observations) + series.missing
+        cells = len(_cells(series)) + _slots(series)
         return max(1, -(-cells // self._per_row()))
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
@@ -116,10 +119,11 @@ class ReadingsGrid(QWidget):
             painter.setPen(theme.color("quiet"))
             left = Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter
             painter.drawText(QRectF(GRID, row.top(), 5 * GRID, LINE), left, series.direction)
-        for i, observation in enumerate(series.observations):
-            self._value(painter, run, self._cell(row, i), observation)
-        for i in range(series.missing):
-            self._slot(painter, self._cell(row, len(series.observations) + i), now=now and i == 0)
+        cells = _cells(series)
+        for i, observation in enumerate(cells):
+            self._value(painter, run, self._cell(row, i), series, observation)
+        for i in range(_slots(series)):
+            self._slot(painter, self._cell(row, len(cells) + i), now=now and i == 0)
         pairs = series.pairs
         if pairs:
             mean = sum(p.deviation for p in pairs) / len(pairs)
@@ -130,9 +134,14 @@ class ReadingsGrid(QWidget):
             box = QRectF(self.width() - MEAN, row.top(), MEAN - GRID, LINE)
             painter.drawText(box, right, percent(mean, 2, sign=True))
 
-    def _value(self, painter: QPainter, run: RunState, cell: QRectF, observation: ObservationState) -> None:
+    def _value(
+        self, painter: QPainter, run: RunState, cell: QRectF, series: SeriesState, observation: ObservationState
+    ) -> None:
         theme, struck = self._theme, bool(observation.struck)
         text = reading_figure(run, observation)
+        if is_half(observation.detail):
+            self._shown(painter, run, cell, series, observation)
+            cell = cell.adjusted(0, PAIRED, 0, PAIRED / 2)
         painter.setFont(theme.font(Type.FIGURE, self._scale()))
         painter.setPen(theme.color("quiet" if struck else "ink"))
         box = cell.adjusted(0, 0, -GRID, 0)
@@ -148,6 +157,17 @@ class ReadingsGrid(QWidget):
             y = box.center().y() + 1
             painter.drawLine(QPointF(box.right() - wide - 3, y), QPointF(box.right() + 3, y))
 
+    def _shown(
+        self, painter: QPainter, run: RunState, cell: QRectF, series: SeriesState, observation: ObservationState
+    ) -> None:
+        """What the tool showed, small above what was read."""
+        pair = series.pair_of(observation)
+        painter.setFont(self._theme.font(Type.CAPTION))
+        painter.setPen(self._theme.color("quiet" if pair is not None else "accent"))
+        box = QRectF(cell.left(), cell.top() + 4, cell.width() - GRID, 2 * GRID)
+        words = f"tool {torque_figure(run, pair.tool)}" if pair is not None else "tool ?"
+        painter.drawText(box, Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter, words)
+
     def _slot(self, painter: QPainter, cell: QRectF, *, now: bool) -> None:
         theme = self._theme
         if now:
@@ -162,8 +182,18 @@ class ReadingsGrid(QWidget):
 
 def mixed(run: RunState) -> bool:
     """Whether some of what is shown was typed, and some came from the meter."""
-    typed = {o.source is Source.TYPED for s in _shown(run) for o in s.observations}
+    typed = {o.source is Source.TYPED for s in _shown(run) for o in _cells(s)}
     return len(typed) > 1
+
+
+def _cells(series: SeriesState) -> tuple[ObservationState, ...]:
+    """The observations that have a cell: what a display showed stands in that of its pull."""
+    return tuple(o for o in series.observations if o.kind is not ObservationKind.SHOWN)
+
+
+def _slots(series: SeriesState) -> int:
+    """How many cells are still empty."""
+    return series.missing - (1 if series.awaiting is not None else 0)
 
 
 def _shown(run: RunState) -> tuple[SeriesState, ...]:

@@ -23,6 +23,7 @@ from reckoner.ui.bench.linking import Linking
 from reckoner.ui.bench.mind import Mind
 from reckoner.ui.bench.panel import Action, Desk, Panel
 from reckoner.ui.bench.taken import take_room, take_zero
+from reckoner.ui.bench.toollink import link_name
 from reckoner.ui.layout import column, empty, row, scrolling, surface
 from reckoner.ui.theme import Type
 from reckoner.ui.widgets.buttons import button
@@ -87,6 +88,8 @@ class SetUpPanel(Panel):
         self._reference_done = label(self.theme, "", Type.LEAD)
         self._reference_fields = QWidget()
         self.link_button = button(self.theme, "How it is linked…", self._open_linking, "link")
+        self.tool_link = button(self.theme, "The tool's own link…", self._open_tool_linking, "link")
+        self.tool_link.hide()
         self.linking = Linking(self.desk.around)
         self.linking.linked.connect(self._fetch)
         self._reference_fields.setLayout(
@@ -96,7 +99,7 @@ class SetUpPanel(Panel):
                 self._unsuitable_rows,
                 self._reason,
                 self.lever,
-                row(self.link_button, 1),
+                row(self.link_button, self.tool_link, 1, gap=2),
                 self.linking,
                 gap=1,
             )
@@ -149,6 +152,7 @@ class SetUpPanel(Panel):
             self.room_reason.hide()
             self._from_meter.hide()
             self.linking.hide()
+            self.tool_link.setVisible(run.paired)
             self._fetch()
         self._room_fields.setVisible(run.reference is not None and run.room is None)
         if run.room is not None:
@@ -193,6 +197,11 @@ class SetUpPanel(Panel):
         elif chosen is not None:
             number = chosen.reference.number
             self.linking.open_for(number, self.desk.around.station.link_of(number, chosen.link))
+
+    def _open_tool_linking(self) -> None:
+        if self._run is not None:
+            name = link_name(self._run.tool.number)
+            self.linking.open_for(name, self.desk.around.station.link_of(name, ""))
 
     def roomed(self, report: RoomReport) -> None:
         """The meter says what the room is: fill it in; Enter takes it."""

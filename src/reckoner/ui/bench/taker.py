@@ -7,6 +7,7 @@ committed.
 
 from __future__ import annotations
 
+import time
 from collections.abc import Callable
 from dataclasses import dataclass, replace
 from functools import partial
@@ -42,6 +43,9 @@ WORTH_SAYING = 0.05
 MOST_READINGS = 20
 """Readings that are taken of one pull at most."""
 
+SHOWN_EARLY = 8.0
+"""Seconds for which what a tool sends before its pull is over waits for that."""
+
 FIRST_RELEASE = "first release after rest, counts as exercise"
 
 Do = Callable[..., None]
@@ -66,8 +70,10 @@ class Taker(QObject):
 
     told = pyqtSignal()
 
-    def __init__(self, parent: QObject, do: Do, sounds: Sounds) -> None:
+    def __init__(self, parent: QObject, do: Do, sounds: Sounds, clock: Callable[[], float] = time.monotonic) -> None:
         super().__init__(parent)
+        self._clock = clock
+        self._early: tuple[Seen, float] | None = None
         self._do = do
         self._sounds = sounds
         self._run: RunState | None = None
@@ -78,10 +84,12 @@ class Taker(QObject):
         before, self._run = self._run, run
         fresh = run is None or before is None or before.id != run.id
         if fresh or run is None or before is None:
+            self._early = None
             self._tell(Feedback())
         elif taken(run) > taken(before):
             self._tell(Feedback())
             self._sounds.play("series" if _completed(before, run) else "taken")
+        self._take_early()
 
     def target(self) -> float:
         """The target of the next pull in N·m."""
@@ -107,6 +115,7 @@ class Taker(QObject):
         self._tell(replace(self.feedback, provisional=None))
         readings = pull.readings[: _wanted(run)]
         if not readings:
+            self._early = None
             if pull.highest > LEAST_PULL * self.target():
                 self._nothing_taken(run, pull)
             return
@@ -119,6 +128,39 @@ class Taker(QObject):
     def valued(self, torque: float) -> None:
         """The meter caught a value itself; a negative one was pulled counter-clockwise."""
         self._take(abs(torque), Source.METER, None if torque >= 0 else Direction.CCW, None)
+
+    def shown(self, torque: float) -> None:
+        """The tool sent what its display shows; what comes before its pull is over waits for that."""
+        self._show(taking.shown(abs(torque), Source.TOOL), self.notice)
+
+    def typed_shown(self, torque: float, done: Callable[[], None], refused: Callable[[str], None]) -> None:
+        """A person typed what the tool's display shows, in N·m."""
+        self._show(taking.shown(torque), refused, done)
+
+    def _show(self, seen: Seen, refused: Callable[[str], None], done: Callable[[], None] | None = None) -> None:
+        run = self._run
+        if run is None or not run.paired or run.current is None:
+            return
+        pull, value = run.awaiting, seen.tool_value
+        if pull is None and seen.source is Source.TOOL:
+            self._early = (seen, self._clock())
+        elif pull is not None and pull.torque is not None and value is not None and is_far(pull.torque, value):
+            self._tell(Feedback(unsure=seen))
+            refused("That is far off. Correct it, or say below that the tool showed it.")
+        else:
+            self._do(
+                lambda session, act: taking.observe(session, run.id, seen, act, run),
+                done=done,
+                refused=refused,
+                torque=value,
+            )
+
+    def _take_early(self) -> None:
+        """Once the pull is kept, what the tool sent before belongs to it, unless that was long ago."""
+        if self._early is not None and self._run is not None and self._run.awaiting is not None:
+            (seen, at), self._early = self._early, None
+            if self._clock() - at <= SHOWN_EARLY:
+                self._show(seen, self.notice)
 
     def typed(self, torque: float, done: Callable[[], None], refused: Callable[[str], None]) -> None:
         """A person typed a reading in N·m."""
@@ -145,6 +187,7 @@ class Taker(QObject):
         run = self._run
         last = newest(run) if run is not None else None
         if run is not None and last is not None:
+            self._early = None
             self._tell(Feedback())
             self._do(lambda session, act: taking.strike(session, run.id, (last[1].id,), reason, act))
 

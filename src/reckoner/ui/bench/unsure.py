@@ -63,10 +63,17 @@ class Unsure(QWidget):
         run, told = self._run, self._desk.taker.feedback
         self._seen = told.unsure
         series = run.current if run is not None else None
-        asks = run is not None and series is not None and told.unsure is not None and told.unsure.torque is not None
-        self._asking.setVisible(asks)
-        if run is not None and series is not None and told.unsure is not None and told.unsure.torque is not None:
-            unit = run.tool.unit
+        seen = told.unsure
+        self._asking.setVisible(run is not None and series is not None and seen is not None)
+        if run is None or series is None or seen is None:
+            return
+        unit = run.tool.unit
+        of_tool = seen.kind is ObservationKind.SHOWN
+        self.hand.setText("No: type it again" if of_tool else "No: the hand, or the setting")
+        if of_tool and run.awaiting is not None and run.awaiting.torque is not None and seen.tool_value is not None:
+            showed, read = (torque_figure(run, torque) for torque in (seen.tool_value, run.awaiting.torque))
+            self.question.setText(f"Did the tool show {showed} {unit.symbol} where {read} was read?")
+        elif told.unsure is not None and told.unsure.torque is not None:
             shown, aim = torque_figure(run, told.unsure.torque), settable(run.tool.kind, series.target, unit)
             self.question.setText(
                 f"{shown} {unit.symbol} is far from {aim}. Is it set to {aim}, and was that its pull?"
@@ -76,6 +83,9 @@ class Unsure(QWidget):
         """The person has said whose it is: it is kept, and struck where it was not the tool's."""
         run, seen = self._run, self._seen
         if run is None or seen is None:
+            return
+        if strike and seen.kind is ObservationKind.SHOWN:
+            self._over()
             return
         sure = replace(seen, sure=True)
 

@@ -1,0 +1,44 @@
+"""What the tool's own display showed of the last pull: typed, or brought by the tool's link."""
+
+from __future__ import annotations
+
+from reckoner.core.units import N_M
+from reckoner.shop.runs.state import RunState
+from reckoner.ui.bench.panel import Action, Desk
+from reckoner.ui.widgets.entry import EntryField, torque_reader
+
+
+class ShownField(EntryField):
+    """Stands beside the field for readings, ``back``, where each pull is two numbers. ``awaited``: a pull waits for it."""
+
+    def __init__(self, desk: Desk, back: EntryField) -> None:
+        super().__init__(desk.around.theme, "The tool shows, then Enter", torque_reader(N_M))
+        self._back = back
+        self._run: RunState | None = None
+        self.given.connect(lambda value: desk.taker.typed_shown(float(str(value)), self.clear, self.refuse))
+        self.hide()
+
+    @property
+    def awaited(self) -> bool:
+        return self._run is not None and self._run.awaiting is not None
+
+    def show_run(self, run: RunState) -> None:
+        """Take the focus where a pull has come that waits for it, and give it back."""
+        waited, before = self.awaited, self._run
+        if before is None or before.id != run.id:
+            self.read_with(torque_reader(run.tool.unit))
+            self.clear()
+        self._run = run
+        self.setVisible(run.paired and run.current is not None)
+        if self.isVisible() and self.awaited is not waited:
+            (self if self.awaited else self._back).setFocus()
+
+    def action(self) -> Action:
+        """What is offered while a pull waits."""
+        return Action("Take what it showed", self._ask)
+
+    def _ask(self) -> None:
+        if self.text.strip():
+            self.line.returnPressed.emit()
+        else:
+            self.setFocus()
