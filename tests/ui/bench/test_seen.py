@@ -153,7 +153,7 @@ def test_an_electronic_tool_that_is_set_to_its_torque_goes_by_its_peak(demo):
         facts, mechanism=Mechanism.ELECTRONIC, kind=replace(facts.kind, type=ToolType.INDICATING, class_="C")
     )
     signals = replace(facts, mechanism=Mechanism.ELECTRONIC)
-    assert shows.implies.mode is MeterMode.HOLD
+    assert (shows.implies.mode, shows.implies.keeps_value, signals.implies.keeps_value) == (MeterMode.PEAK, True, False)
     assert (signals.implies.mode, signals.implies.until) == (MeterMode.PEAK, "it signals")
 
 

@@ -83,6 +83,7 @@ class PullsPanel(Panel):
         )
         self._run = run
         self.head.show_run(run)
+        self.typed.relabel("The meter reads" if run.paired else "Type a reading, then Enter")
         self.shown.show_run(run)
         self._show_trend(run)
         self._ask_room(run)

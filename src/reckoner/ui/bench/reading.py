@@ -25,6 +25,12 @@ REST_OF_THE_HEAD, TOLD, REMAINING, FIGURES = 33 * GRID, 6 * GRID, 3.5 * GRID, 11
 SHORT = 46 * GRID
 """Below this, what remains is left to the column of steps."""
 
+TALL = 60 * GRID
+"""Below this the trace stands beside the reading, where it is higher than below it."""
+
+TRACE_BESIDE, FIGURES_WIDE = 28 * GRID, 46 * GRID
+"""Pixels that the trace takes beside the reading, and six figures with their unit at their largest."""
+
 AROUND_FIGURES = 1.4
 """Figures have nothing below their line: the room that letters would take is the trace's."""
 
@@ -41,6 +47,7 @@ class ReadingHead(QWidget):
         self._run: RunState | None = None
         self._provisional: float | None = None
         self._scale = 1.0
+        self._is_beside = False
         self.instruction = label(theme, "", Type.TITLE, wrap=True)
         self._remaining = label(theme, "", Type.BODY, "quiet", wrap=True)
         self.notice = label(theme, "", Type.STRONG, "fault", wrap=True)
@@ -64,13 +71,23 @@ class ReadingHead(QWidget):
         figures.addWidget(self._reading, 0, baseline)
         figures.addWidget(self._unit, 0, baseline)
         figures.addStretch(1)
+        self._beside = row(figures, gap=2)
         said = row(self._mark, column(self._sentence, row(self._state, self._margin, 1, gap=2), gap=0), gap=2)
         said.setStretch(1, 1)
-        live = column(
-            self.instruction, self._remaining, self.notice, figures, said, self.hand, self.trace, gap=1, margin=3
+        self._live = column(
+            self.instruction, self._remaining, self.notice, self._beside, said, self.hand, self.trace, gap=1, margin=3
         )
-        live.setStretch(6, 1)
-        return live
+        self._live.setStretch(6, 1)
+        return self._live
+
+    def _place_trace(self, *, beside: bool) -> None:
+        """Put the trace beside the reading or below it."""
+        if beside is self._is_beside:
+            return
+        self._is_beside = beside
+        (self._live if beside else self._beside).removeWidget(self.trace)
+        (self._beside if beside else self._live).addWidget(self.trace, 1)
+        self._live.setStretch(3, 1 if beside else 0)
 
     def show_run(self, run: RunState) -> None:
         self._run = run
@@ -111,8 +128,12 @@ class ReadingHead(QWidget):
         told = sum(not widget.isHidden() for widget in (self.notice, self.hand))
         short = self.height() < SHORT
         self._remaining.setVisible(not short)
+        beside = self.height() < TALL and not self.trace.isHidden()
+        self._place_trace(beside=beside)
         rest = REST_OF_THE_HEAD + told * TOLD - (REMAINING if short else 0)
-        scale = min(1.0, self.width() / 560, max(0.4, (self.height() - rest) / FIGURES))
+        wide = (self.width() - TRACE_BESIDE - 6 * GRID) / FIGURES_WIDE if beside else self.width() / 560
+        high = (self.height() - rest) / FIGURES
+        scale = min(1.0, max(0.5, wide), max(0.4, high if not beside else high + 1))
         if scale != self._scale:
             self._scale = scale
             self._size_reading()

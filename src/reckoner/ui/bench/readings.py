@@ -20,10 +20,11 @@ LINE = 5 * GRID
 LABEL = 10 * GRID
 MEAN = 10 * GRID
 TOLD = 3 * GRID
+PAIRED_WORDS = "Small, above: what the tool showed."
 PAIRED = 10
 """Pixels by which a reading gives way to what the tool showed above it."""
 
-TYPED_WORDS = "Dots beneath: typed, not from the meter."
+TYPED_WORDS = "Dots beneath: typed."
 ROOMY = 72
 """A cell narrower than this, in pixels, takes smaller figures."""
 
@@ -43,14 +44,14 @@ class ReadingsGrid(QWidget):
         said = "; ".join(
             f"{settable(run.tool.kind, s.target, run.tool.unit)}: {len(s.pairs)} of {s.wanted}" for s in _shown(run)
         )
-        told = f". {TYPED_WORDS}" if mixed(run) else ""
+        told = f". {legend}" if (legend := _legend(run)) else ""
         self.setAccessibleName(f"Readings: {said}{told}")
         self.updateGeometry()
         self.update()
 
     def sizeHint(self) -> QSize:
         rows = sum(self._rows(s) for s in _shown(self._run)) if self._run else 3
-        told = TOLD if self._run is not None and mixed(self._run) else 0
+        told = TOLD if self._run is not None and _legend(self._run) else 0
         return QSize(60 * GRID, LINE * rows + 3 * GRID + told)
 
     def minimumSizeHint(self) -> QSize:
@@ -80,12 +81,10 @@ class ReadingsGrid(QWidget):
             height = LINE * self._rows(series)
             self._series(painter, run, series, QRectF(0, top, self.width(), height), both=both)
             top += height
-        if mixed(run):
+        if legend := _legend(run):
             painter.setFont(self._theme.font(Type.CAPTION))
             painter.setPen(self._theme.color("quiet"))
-            painter.drawText(
-                QRectF(LABEL, top, self.width() - LABEL - GRID, TOLD), Qt.AlignmentFlag.AlignRight, TYPED_WORDS
-            )
+            painter.drawText(QRectF(GRID, top, self.width() - 2 * GRID, TOLD), Qt.AlignmentFlag.AlignRight, legend)
 
     def _cell(self, row: QRectF, index: int) -> QRectF:
         width = (self.width() - LABEL - MEAN) / self._per_row()
@@ -165,7 +164,7 @@ class ReadingsGrid(QWidget):
         painter.setFont(self._theme.font(Type.CAPTION))
         painter.setPen(self._theme.color("quiet" if pair is not None else "accent"))
         box = QRectF(cell.left(), cell.top() + 4, cell.width() - GRID, 2 * GRID)
-        words = f"tool {torque_figure(run, pair.tool)}" if pair is not None else "tool ?"
+        words = torque_figure(run, pair.tool) if pair is not None else "?"
         painter.drawText(box, Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter, words)
 
     def _slot(self, painter: QPainter, cell: QRectF, *, now: bool) -> None:
@@ -178,6 +177,12 @@ class ReadingsGrid(QWidget):
             painter.setPen(QPen(theme.color("line"), 2))
             y = cell.center().y() + 4
             painter.drawLine(QPointF(cell.right() - 6 * GRID, y), QPointF(cell.right() - GRID, y))
+
+
+def _legend(run: RunState) -> str:
+    """What has to be told of how the cells look."""
+    said = (PAIRED_WORDS if run.paired else "", TYPED_WORDS if mixed(run) else "")
+    return " ".join(words for words in said if words)
 
 
 def mixed(run: RunState) -> bool:

@@ -12,7 +12,7 @@ class ShownField(EntryField):
     """Stands beside the field for readings, ``back``, where each pull is two numbers. ``awaited``: a pull waits for it."""
 
     def __init__(self, desk: Desk, back: EntryField) -> None:
-        super().__init__(desk.around.theme, "The tool shows, then Enter", torque_reader(N_M))
+        super().__init__(desk.around.theme, "The tool showed", torque_reader(N_M))
         self._back = back
         self._run: RunState | None = None
         self.given.connect(lambda value: desk.taker.typed_shown(float(str(value)), self.clear, self.refuse))
