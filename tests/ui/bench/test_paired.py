@@ -4,6 +4,8 @@ import os
 import pty
 import statistics
 import tty
+from dataclasses import replace
+from types import SimpleNamespace
 
 import pytest
 from PyQt6.QtCore import Qt
@@ -14,12 +16,15 @@ from reckoner.core.kinds import MeterMode, ToolKind, ToolType
 from reckoner.core.reference import ReferenceAtPoint
 from reckoner.shop.acts import ShopRefused
 from reckoner.shop.certificates import certificate_of
+from reckoner.shop.procedures import PROCEDURES
 from reckoner.shop.runs import signing, taking
 from reckoner.shop.runs.derivation import derivation
 from reckoner.shop.runs.judging import judged
 from reckoner.shop.runs.recompute import recompute
 from reckoner.shop.runs.steps import Step
-from reckoner.store.terms import ObservationKind, Outcome, Source
+from reckoner.store.terms import ObservationKind, Outcome, ReferenceKind, Source
+from reckoner.ui.bench.readings import _slots
+from reckoner.ui.bench.taker import SHOWN_EARLY
 from reckoner.ui.bench.toollink import link_name
 from tests.support.hands import ENTER, WAIT, focused, look, press, settle, taken, type_in
 from tests.support.runs import closed, later, prepared, tool_id
@@ -166,3 +171,39 @@ def test_a_tool_with_a_link_of_its_own_brings_what_it_shows(qtbot, at, run, open
     assert bench.run.step is Step.AS_FOUND
     window.frame.close()
     os.close(master)
+
+
+def test_a_tool_that_is_held_at_its_mark_or_hangs_with_weights_has_one_number_a_pull(demo, act, run):
+    assert not replace(run, procedure=PROCEDURES[ReferenceKind.WEIGHTS]).paired
+    held = replace(run, set_up=replace(run.set_up, mode=MeterMode.HOLD))
+    assert (held.paired, held.awaiting) == (False, None)
+
+
+def test_what_the_tool_sent_long_before_or_for_a_pull_without_a_reading_is_not_taken(qtbot, at, run):
+    window, bench = at(run)
+    bench.meter.hang_up()
+    taker, now = bench.taker, 100.0
+    taker._clock = lambda: now
+    taker.shown(40.9)
+    now += SHOWN_EARLY + 1
+    bench.panels.pulls.typed.setFocus()
+    type_in(window, "40.3")
+    press(window, ENTER)
+    qtbot.waitUntil(lambda: bench.run.awaiting is not None, timeout=WAIT)
+    settle(qtbot, window)
+    assert bench.run.series[0].pairs == ()
+    assert _slots(bench.run.series[0]) == bench.run.series[0].wanted - 1  # its own cell is not empty
+    taker.typed_shown(40.6, lambda: None, lambda words: None)
+    qtbot.waitUntil(lambda: bench.run.awaiting is None, timeout=WAIT)
+    taker.shown(41.2)
+    taker.pulled(SimpleNamespace(readings=(), highest=1.0))  # a touch
+    assert taker._early is None
+
+
+def test_only_a_tool_whose_pulls_are_read_twice_is_linked_to(qtbot, at, demo, act):
+    with demo.session() as session:
+        run = prepared(session, tool_id(demo, "HC-0417"), act)
+    window, bench = at(run)
+    window.around.station.set_link(link_name("HC-0417"), "plain:/dev/none")
+    bench.presenter.tool.dial(run)
+    assert bench.presenter.tool._watch is None

@@ -6,7 +6,7 @@ import math
 from collections.abc import Callable
 
 import numpy as np
-from PyQt6.QtCore import QObject, pyqtSignal
+from PyQt6.QtCore import QObject, pyqtBoundSignal, pyqtSignal
 
 from reckoner.core.arrays import Values
 from reckoner.core.errors import InputRefused
@@ -14,8 +14,8 @@ from reckoner.core.kinds import Approach
 from reckoner.core.printing import fixed, quantity
 from reckoner.core.units import Kind, Unit
 from reckoner.meters import replay
-from reckoner.meters.protocol import Identity, RoomReport
-from reckoner.meters.pull import Aim, Pull, Signalled, still
+from reckoner.meters.protocol import Identity
+from reckoner.meters.pull import Aim, still
 from reckoner.shop.facts import ReferenceFacts
 from reckoner.shop.runs.state import RunState
 from reckoner.store.station import Station
@@ -98,11 +98,11 @@ class MeterDesk(QObject):
         self._watch = watch
         watch.identified.connect(self._identified)
         watch.samples.connect(self._samples)
-        watch.signalled.connect(self._signalled)
-        watch.pulled.connect(self._pulled)
+        watch.signalled.connect(self._passing(self.signalled))
+        watch.pulled.connect(self._passing(self.pulled))
         watch.valued.connect(self._valued)
-        watch.shown.connect(self._shown)
-        watch.roomed.connect(self._roomed)
+        watch.shown.connect(self._passing(self.shown))
+        watch.roomed.connect(self._passing(self.roomed))
         watch.trouble.connect(self._trouble)
         watch.recovered.connect(self._recovered)
         watch.start()
@@ -223,13 +223,14 @@ class MeterDesk(QObject):
         self.recent = np.concatenate([self.recent, samples])[-max(2, int(REST_SECONDS * rate)) :]
         self.samples.emit(samples, rate)
 
-    def _signalled(self, signal: Signalled) -> None:
-        if not self.wrong:
-            self.signalled.emit(signal)
+    def _passing(self, signal: pyqtBoundSignal) -> Callable[[object], None]:
+        """Passes on what comes, from the right meter alone."""
 
-    def _pulled(self, pull: Pull) -> None:
-        if not self.wrong:
-            self.pulled.emit(pull)
+        def passed(news: object) -> None:
+            if not self.wrong:
+                signal.emit(news)
+
+        return passed
 
     def _valued(self, value: float) -> None:
         """A value that it caught itself: a torque in N·m, or what a gauge shows, which the lever makes a torque."""
@@ -243,14 +244,6 @@ class MeterDesk(QObject):
             self.valued.emit(pull.torque_of(abs(value), self.identity.unit))
         except InputRefused as refusal:
             self.said.emit(f"The gauge shows {value:g}: {refusal.reason}. Nothing is taken.", "fault", False)
-
-    def _shown(self, torque: float) -> None:
-        if not self.wrong:
-            self.shown.emit(torque)
-
-    def _roomed(self, report: RoomReport) -> None:
-        if not self.wrong:
-            self.roomed.emit(report)
 
     def zero(self) -> float | None:
         """What a streaming meter shows at rest, in N·m; None while it moves or without one."""
