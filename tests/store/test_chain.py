@@ -74,6 +74,7 @@ RARE = {
     "SELECT 1, '2026', 1, 'PM-1', 4.0, 4.0, '', max(id) FROM cross_run",
     "beam_scale": "(tool_id, at, person_id, document) VALUES (1, '2026', 1, '{}')",
     "beam_repeat": "(beam_scale_id, at, person_id, mark, read) SELECT max(id), '2026', 1, 4.0, 4.0 FROM beam_scale",
+    "run_sides": "(run_id, document) SELECT max(id), '{}' FROM run",
     "signing_key": "(person_id, at, salt, cost, public) VALUES (1, '2026', x'00', 1, x'00')",
     "seal": "(signature_id, key_id, mark) SELECT max(id), 1, x'00' FROM signature",
 }

@@ -55,7 +55,7 @@ def compare(before: Sequence[float], after: Sequence[float], margin: float, powe
     half = 0.0
     if error > 0:
         freedom = sum(parts) ** 2 / sum(p**2 / (len(g) - 1) for p, g in zip(parts, (one, two), strict=True))
-        half = _t95(freedom) * error
+        half = t95(freedom) * error
     low, high, relative = (difference - half) / mean, (difference + half) / mean, difference / mean
     if -margin <= low and high <= margin:
         return Comparison(relative, low, high, Change.UNCHANGED, 0)
@@ -63,18 +63,21 @@ def compare(before: Sequence[float], after: Sequence[float], margin: float, powe
         return Comparison(relative, low, high, Change.CHANGED, 0)
     spread = math.sqrt((float(one.var(ddof=1)) + float(two.var(ddof=1))) / 2) / mean
     taken = max(len(one), len(two))
-    return Comparison(relative, low, high, Change.CANNOT_TELL, _needed(spread, abs(relative), margin, power, taken))
+    needed = readings_needed(spread, abs(relative), margin, power, taken)
+    return Comparison(relative, low, high, Change.CANNOT_TELL, needed)
 
 
-def _t95(freedom: float) -> float:
+def t95(freedom: float) -> float:
+    """Student's t that 95 % lie within, of both signs."""
     from scipy.special import stdtrit  # loads slowly
 
     return float(stdtrit(freedom, 0.975))
 
 
-def _needed(spread: float, difference: float, margin: float, power: float, taken: int) -> int:
-    """Readings in each group, more than were ``taken``, with which the chance of a verdict reaches ``power``: MOST_READINGS
-    where no number of them does, as where the difference is just the margin's."""
+def readings_needed(spread: float, difference: float, margin: float, power: float, taken: int) -> int:
+    """Readings in each group of a relative ``spread`` (standard deviation), more than were ``taken``, with which the chance
+    of a verdict reaches ``power``: MOST_READINGS where no number of them does, as where the difference is just the
+    margin's."""
     low, high = taken + 1, MOST_READINGS
     while low < high:
         middle = (low + high) // 2
@@ -90,7 +93,7 @@ def _chance(count: int, spread: float, difference: float, margin: float) -> floa
     from scipy.special import nctdtr  # loads slowly
 
     freedom, error = 2 * count - 2, spread * math.sqrt(2 / count)
-    t = _t95(freedom)
+    t = t95(freedom)
     above, below = ((margin + side) / error for side in (-difference, difference))
     unchanged = max(0.0, 1 - float(nctdtr(freedom, above, t)) - float(nctdtr(freedom, below, t)))
     changed = 1 - float(nctdtr(freedom, difference / error, t))

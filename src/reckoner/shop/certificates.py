@@ -74,7 +74,7 @@ def certificate_of(session: Session, run: RunState) -> Certificate:
     if reference is None or found is None:
         raise ShopRefused("Nothing was measured in this run that could be certified; its record stays under its tool.")
     if not run.policy.judges:
-        raise ShopRefused("A characterisation has no certificate; its values stand in the budgets of later runs.")
+        raise ShopRefused(f"A {run.policy.words.lower()} has no certificate; what it found stands under its tool.")
     shop = session.scalar(select(Shop).order_by(Shop.id).limit(1))
     compared = found.state is State.COMPARED
     title = (

@@ -258,6 +258,7 @@ SIGNING_VERBS = {
     Outcome.FULL_RUN: "Full run, sign",
     Outcome.CHARACTERISED: "Keep, sign",
     Outcome.COMPARED: "Compared, sign",
+    Outcome.COMPARISON: "Keep, sign",
 }
 """What the button says that signs with an outcome."""
 
@@ -267,6 +268,7 @@ SIGNED_TAILS = {
     Outcome.FULL_RUN: "A full run is asked for.",
     Outcome.KEEP_HOLDING: "The tool stays held.",
     Outcome.COMPARED: "A shop check; nothing was decided.",
+    Outcome.COMPARISON: "A comparison; where the tool stands stays as it was.",
 }
 """What a signed run without a new due date says of its tool."""
 

@@ -143,7 +143,11 @@ FORMS[4] |= {
 }
 """With the readings of cross-checks over a range, and the scales of beams."""
 
-NEWEST = 4
+FORMS[5] = dict(FORMS[4])
+FORMS[5][LinkKind.RUN] += (Part("run_sides", "id, document", _OF_RUN),)
+"""With what a comparison holds against each other."""
+
+NEWEST = 5
 
 COMES_WITH: dict[str, tuple[LinkKind, str]] = {
     "certificate": (LinkKind.CERTIFICATE, "id"),

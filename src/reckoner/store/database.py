@@ -41,10 +41,10 @@ FILE = files.DATABASE
 
 PATIENCE = 10.0
 
-HEAD = "0009"
+HEAD = "0010"
 """The newest revision in ``migrations/versions``. To add one: write it there, and name it here."""
 
-REVISIONS = ("0001", "0002", "0003", "0004", "0005", "0006", "0007", "0008", "0009")
+REVISIONS = ("0001", "0002", "0003", "0004", "0005", "0006", "0007", "0008", "0009", "0010")
 """Every revision, oldest first."""
 
 

@@ -30,6 +30,17 @@ class RunKind(StrEnum):
     CHECK = "check"
     EVENT = "event"
     CHARACTERISE = "characterise"
+    COMPARE = "compare"
+
+
+class Contrast(StrEnum):
+    """What a comparison holds against each other."""
+
+    ADAPTER = "adapter"
+    ADAPTERS = "adapters"
+    PEOPLE = "people"
+    GRIPS = "grips"
+    CHANGE = "change"
 
 
 class PhaseKind(StrEnum):
@@ -154,6 +165,7 @@ class Outcome(StrEnum):
     FULL_RUN = "full run"
     CHARACTERISED = "characterised"
     COMPARED = "compared"
+    COMPARISON = "comparison"
 
 
 class EventKind(StrEnum):

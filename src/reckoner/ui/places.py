@@ -13,7 +13,7 @@ from enum import StrEnum
 from PyQt6.QtCore import QPointF
 from PyQt6.QtGui import QPainterPath
 
-from reckoner.store.terms import RegisterKind
+from reckoner.store.terms import RegisterKind, RunKind
 
 
 class PlaceId(StrEnum):
@@ -27,7 +27,8 @@ class PlaceId(StrEnum):
 class Target:
     """Where to go: a place, and what in it: a tool or a run by id, another ``row`` of the ``register`` by kind and id (None:
     the list of them), a ``number`` that is in no register yet, or to
-    ``bring_in`` a spreadsheet. ``check``: the tool is wanted for a quick check."""
+    ``bring_in`` a spreadsheet. ``kind`` is the kind of run that the tool
+    is wanted for."""
 
     place: PlaceId
     tool: int | None = None
@@ -36,7 +37,7 @@ class Target:
     register: RegisterKind | None = None
     row: int | None = None
     bring_in: bool = False
-    check: bool = False
+    kind: RunKind | None = None
 
 
 @dataclass(frozen=True)

@@ -10,6 +10,7 @@ from PyQt6.QtCore import Qt, QTimer
 from PyQt6.QtWidgets import QStackedWidget, QWidget
 
 from reckoner.core.errors import Refused
+from reckoner.store.terms import RunKind
 from reckoner.ui import actions
 from reckoner.ui.ahead import Ahead
 from reckoner.ui.clockwatch import ClockWatch
@@ -303,4 +304,4 @@ def check_in_front(window: Window) -> None:
     """Put the tool in front on the bench for a quick check."""
     tool_id = window.current.tool_in_front if isinstance(window.current, Place) else None
     if tool_id is not None:
-        window.go(Target(PlaceId.BENCH, tool=tool_id, check=True))
+        window.go(Target(PlaceId.BENCH, tool=tool_id, kind=RunKind.CHECK))

@@ -65,7 +65,7 @@ def test_from_the_sheet_to_the_sentence_in_at_most_eight_keys_beside_the_pulls(q
 
 def test_at_a_glance_what_is_not_fine_is_looked_at_line_by_line(qtbot, open_window, demo_folder, demo):
     window = open_window(demo_folder)
-    go(window, "bench", tool=tool_id(demo, "HC-0417"), check=True)
+    go(window, "bench", tool=tool_id(demo, "HC-0417"), kind=RunKind.CHECK)
     bench = window.place(PlaceId.BENCH)
     qtbot.waitUntil(lambda: bench.button.text() == "Put it on the bench", timeout=WAIT)
     press(window, ENTER)

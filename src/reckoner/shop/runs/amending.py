@@ -18,6 +18,7 @@ from reckoner.store.schema import (
     Observation,
     RoomReading,
     Run,
+    RunSides,
     Series,
     SetUp,
     Signature,
@@ -70,6 +71,8 @@ def amend(session: Session, run_id: int, reason: str, act: Act) -> RunState:
     copy.room = [RoomReading(**_values(r)) for r in source.room]
     copy.set_ups = [SetUp(**_values(s)) for s in source.set_ups]
     copy.exercises = [ExercisePull(**_values(e)) for e in source.exercises]
+    if source.sides is not None:
+        copy.sides = RunSides(document=source.sides.document)
     copy.adjustments = [Adjustment(**_values(a)) for a in source.adjustments]
     enter(session, copy, old.tool.number)
     ids: dict[int | None, int | None] = {None: None}

@@ -49,7 +49,7 @@ class Judgement:
         pair, point = series.pair_of(observation), self.point(series)
         if pair is None:
             return None
-        if self.run.reference is not None and not self.run.reference.proven:
+        if self.run.policy.contrasts or (self.run.reference is not None and not self.run.reference.proven):
             return State.COMPARED
         return state_of(abs(pair.deviation), self.run.limit(series.target), point.decision.near_zone if point else 0.0)
 
@@ -79,7 +79,7 @@ class Judgement:
             effects=run.facts.measured.effects,
             decision=run.decision,
             reference_trusted=self.distrust is None,
-            unproven=not run.reference.proven,
+            unproven=not run.reference.proven or run.policy.contrasts,
         )
 
 

@@ -16,9 +16,9 @@ class KindPolicy:
 
     ``judges`` its tool's deviation; ``renews`` the due date; ``adjusts``: the tool may be adjusted in it; ``binds``: what
     departs from the rule set wants a reason; ``compares`` with the tool's last results; ``measures`` effects place by
-    place; ``rule_set`` it goes by unless another is chosen (empty: the tool's own); ``readings`` at each point (None: the
-    rule set's); ``one_point`` only; ``step`` names the step of its readings; ``released_by`` why it ends a hold;
-    ``glance``: it is looked over in one glance, and what is known of the room and the zero is not asked for.
+    place; ``contrasts`` two sides; ``rule_set`` it goes by unless another is chosen (empty: the tool's own); ``readings`` at
+    each point (None: the rule set's); ``one_point`` only; ``step`` names the step of its readings; ``released_by`` why it
+    ends a hold; ``glance``: it is looked over in one glance, and what is known of the room and the zero is not asked for.
     """
 
     words: str
@@ -28,6 +28,7 @@ class KindPolicy:
     binds: bool = False
     compares: bool = False
     measures: bool = False
+    contrasts: bool = False
     rule_set: str = ""
     readings: int | None = None
     one_point: bool = False
@@ -42,7 +43,7 @@ POLICIES: dict[RunKind, KindPolicy] = {
         "Quick check", rule_set="quick-check", glance=True, released_by="a quick check released it"
     ),
     RunKind.EVENT: KindPolicy(
-        "Check after an event",
+        "Check for a change",
         compares=True,
         rule_set="quick-check",
         readings=5,
@@ -51,5 +52,8 @@ POLICIES: dict[RunKind, KindPolicy] = {
     ),
     RunKind.CHARACTERISE: KindPolicy(
         "Characterisation", judges=False, measures=True, readings=5, one_point=True, step="Measure"
+    ),
+    RunKind.COMPARE: KindPolicy(
+        "Comparison", judges=False, contrasts=True, readings=5, one_point=True, step="Compare", glance=True
     ),
 }

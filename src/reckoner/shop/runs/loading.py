@@ -36,6 +36,7 @@ from reckoner.shop.runs.records import (
     SignedState,
     Zeros,
 )
+from reckoner.shop.runs.sides import from_document
 from reckoner.shop.runs.stamp import stamp_of
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.toolfacts import ToolFacts
@@ -65,6 +66,8 @@ def load(session: Session, run_id: int) -> RunState:
     if is_open:  # then it has neither, and neither is asked for: a hand waits
         set_committed_value(run, "signature", None)
         set_committed_value(run, "abandoned", None)
+    if not POLICIES[run.kind].contrasts:
+        set_committed_value(run, "sides", None)
     facts = document.read(run.facts[-1].document)
     procedure = PROCEDURES[facts.reference.kind if facts.reference else ReferenceKind.METER]
     series = tuple(_series(s, run, procedure, facts.reference) for s in run.series)
@@ -93,6 +96,7 @@ def load(session: Session, run_id: int) -> RunState:
         day=_day(session, run),
         stamp=stamp,
         amended=not is_open and _amended(session, run),
+        sides=from_document(run.sides.document) if run.sides is not None else None,
     )
 
 

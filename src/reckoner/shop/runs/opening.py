@@ -15,11 +15,12 @@ from reckoner.shop.rights import Right, require
 from reckoner.shop.runs.document import rules_from
 from reckoner.shop.runs.loading import keep_facts, load, measured_effects, rule_set_text
 from reckoner.shop.runs.planning import Plan, check, planned_series, propose, settled_points, warnings
+from reckoner.shop.runs.sides import written
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.standing import kept
 from reckoner.shop.toolfacts import ToolFacts, tool_facts
 from reckoner.store.reader import reader_of
-from reckoner.store.schema import Abandonment, OpenRun, Run, Series, Tool, ToolStanding
+from reckoner.store.schema import Abandonment, OpenRun, Run, RunSides, Series, Tool, ToolStanding
 from reckoner.store.terms import EventKind, RunKind
 
 
@@ -85,6 +86,8 @@ def open_run(session: Session, tool_id: int, act: Act, plan: Plan | None = None)
         plan_note=plan.note.strip(),
         event_id=plan.event_id,
     )
+    if plan.sides is not None:
+        run.sides = RunSides(document=written(plan.sides))
     for position, planned in enumerate(planned_series(plan)):
         run.series.append(
             Series(

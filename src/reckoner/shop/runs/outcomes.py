@@ -38,6 +38,9 @@ KEEP_HOLDING = Choice(Outcome.KEEP_HOLDING, "Keep holding it", "It is not used."
 ASK_FULL = Choice(Outcome.FULL_RUN, "Ask for a full run", "It is held until one accepts it.")
 HOLD = Choice(Outcome.HELD, "Hold it", "It is locked away until a run accepts it.")
 RETIRE = Choice(Outcome.RETIRED, "Retire it", "It leaves service for good; its history stays.")
+KEEP_COMPARISON = Choice(
+    Outcome.COMPARISON, "Keep this comparison", "Where the tool stands and when it is due stay as they are."
+)
 KEEP_VALUES = Choice(Outcome.CHARACTERISED, "Keep these values", "Budgets use them from now on.")
 
 
@@ -91,11 +94,16 @@ def _after_measuring(_run: RunState, _found: Verdict, _today: date) -> tuple[Cho
     return (KEEP_VALUES,)
 
 
+def _after_comparing(_run: RunState, _found: Verdict, _today: date) -> tuple[Choice, ...]:
+    return (KEEP_COMPARISON,)
+
+
 _CONCLUSIONS: dict[RunKind, Callable[[RunState, Verdict, date], tuple[Choice, ...]]] = {
     RunKind.FULL: _after_full,
     RunKind.CHECK: _after_check,
     RunKind.EVENT: _after_event,
     RunKind.CHARACTERISE: _after_measuring,
+    RunKind.COMPARE: _after_comparing,
 }
 
 

@@ -23,10 +23,11 @@ from reckoner.shop.runs.document import rules_from
 from reckoner.shop.runs.kinds import POLICIES
 from reckoner.shop.runs.loading import earlier_series, rule_set_text
 from reckoner.shop.runs.records import CAME, FOUND, MEASURE, Phase
+from reckoner.shop.runs.sides import SidesPlan
 from reckoner.shop.standing import Standing, kept
 from reckoner.shop.toolfacts import ToolFacts, tool_facts
 from reckoner.store.schema import Tool, ToolEvent, ToolStanding
-from reckoner.store.terms import RunKind
+from reckoner.store.terms import Contrast, RunKind
 
 PLACES: dict[Effect, int] = {
     Effect.REPRODUCIBILITY: 4,
@@ -46,8 +47,8 @@ SAME = 1e-9
 @dataclass(frozen=True)
 class Plan:
     """What a run is to do: torques in N·m. ``rule`` and ``mode`` None: what rule set and mechanism say. ``note`` is the
-    reason where a rule is set aside; ``effects`` are what a characterisation measures; ``came``
-    how many pulls are taken as it came, before anything else."""
+    reason where a rule is set aside; ``effects`` are what a characterisation measures, ``sides`` what a comparison holds
+    against each other; ``came`` how many pulls are taken as it came, before anything else."""
 
     kind: RunKind
     rule_set: str
@@ -61,6 +62,7 @@ class Plan:
     event_id: int | None = None
     effects: tuple[Effect, ...] = ()
     came: int = 0
+    sides: SidesPlan | None = None
 
 
 @dataclass(frozen=True)
@@ -120,6 +122,8 @@ def propose(
         known = tuple(sorted({e.target for e in before}))
         points = (min(known, key=lambda t: abs(t - points[0])),) if known else points
         directions = tuple(d for d in directions if any(e.direction == d for e in before)) or directions
+    if policy.contrasts:
+        points = (min(points, key=lambda p: abs(p - MIDDLE * tool.kind.maximum)),)
     if policy.one_point:
         points, directions = points[:1], directions[:1]
     effects: tuple[Effect, ...] = ()
@@ -133,6 +137,7 @@ def propose(
         policy.readings or rules.readings_for(tool.kind),
         event_id=event.id if event else None,
         effects=effects,
+        sides=SidesPlan.of(Contrast.ADAPTER) if policy.contrasts else None,
         came=AS_IT_CAME if event is not None and policy.judges else 0,
     )
     if now.restricted is not None:
@@ -228,6 +233,10 @@ def check(plan: Plan, tool: ToolFacts) -> None:
         raise ShopRefused("Two points are the same; name each once.")
     if POLICIES[plan.kind].measures and not plan.effects:
         raise ShopRefused("Choose at least one effect to measure.")
+    if POLICIES[plan.kind].contrasts:
+        if plan.sides is None or len(plan.points) > 1 or len(plan.directions) > 1:
+            raise ShopRefused("A comparison is made at one point, in one direction, and says what it compares.")
+        plan.sides.check(tool)
     if not 2 <= plan.readings <= 50:
         raise ShopRefused(f"{plan.readings} readings at each point cannot be judged; take 2 to 50.")
     if not 0 <= plan.came <= MOST_AS_IT_CAME:
@@ -263,6 +272,11 @@ def planned_series(plan: Plan) -> tuple[PlannedSeries, ...]:
             PlannedSeries(MEASURE, plan.directions[0], plan.points[0], plan.readings, effect, place)
             for effect in plan.effects
             for place in range(PLACES[effect])
+        )
+    if plan.sides is not None:
+        return tuple(
+            PlannedSeries(MEASURE, plan.directions[0], plan.points[0], plan.readings, place=place)
+            for place in range(len(plan.sides.places))
         )
     found = tuple(PlannedSeries(FOUND, d, target, plan.readings) for d in plan.directions for target in plan.points)
     if not plan.came:

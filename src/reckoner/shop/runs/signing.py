@@ -25,6 +25,7 @@ from reckoner.shop.runs.planning import as_known
 from reckoner.shop.runs.records import SeriesState
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.runs.steps import Step, wants
+from reckoner.shop.sidewords import sides_sentence
 from reckoner.shop.standing import Standing, kept
 from reckoner.shop.wording import concluded_sentence, want_words
 from reckoner.store.chain import link_new
@@ -86,7 +87,7 @@ def conclude(
         raise ShopRefused("The second person must be someone else.")
     if second_person_id is not None:
         refuse_without(session.get_one(Person, second_person_id), Right.SECOND)
-    sentence = concluded_sentence(run, found)
+    sentence = sides_sentence(run) if run.policy.contrasts else concluded_sentence(run, found)
     renews = chosen in RENEWING and run.policy.renews and run.rules.renews_due_date and found.accepted is not None
     due = next_due(run, today) if renews else None
     if run.left:
@@ -182,7 +183,7 @@ def _follow(session: Session, run: RunState, found: Verdict, outcome: Outcome, s
                 event(EventKind.RELEASED, "restricted to the part that is good")
         case Outcome.RETIRED:
             event(EventKind.RETIRED, sentence)
-        case Outcome.CHARACTERISED | Outcome.COMPARED:
+        case Outcome.CHARACTERISED | Outcome.COMPARED | Outcome.COMPARISON:
             pass
         case other:
             raise UnreachableError(other)

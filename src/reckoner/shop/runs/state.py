@@ -33,6 +33,7 @@ from reckoner.store.terms import PhaseKind, RunKind
 
 if TYPE_CHECKING:
     from reckoner.shop.procedures import Procedure
+    from reckoner.shop.runs.sides import SidesPlan
     from reckoner.shop.runs.stamp import Stamp
     from reckoner.shop.runs.steps import Step
 
@@ -69,6 +70,7 @@ class RunState:
     as_of: date | None = None
     day: date = date.min
     stamp: Stamp | None = None
+    sides: SidesPlan | None = None
 
     @property
     def tool(self) -> ToolFacts:

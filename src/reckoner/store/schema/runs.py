@@ -52,6 +52,15 @@ class Run(Record, Base):
     signature: Mapped[Signature | None] = relationship(back_populates="run")
     abandoned: Mapped[Abandonment | None] = relationship()
     adjustments: Mapped[list[Adjustment]] = relationship(order_by="Adjustment.id")
+    sides: Mapped[RunSides | None] = relationship()
+
+
+class RunSides(Record, Base):
+    """What a comparison holds against each other (JSON, written and read by ``shop.runs.sides``)."""
+
+    __tablename__ = "run_sides"
+    run_id: Mapped[int] = mapped_column(ForeignKey("run.id"), unique=True)
+    document: Mapped[str] = mapped_column(Text)
 
 
 class FactsDocument(Record, Base):
@@ -130,7 +139,8 @@ class Series(Record, Base):
     """The observations wanted at one target (N·m) in one direction, in a phase of the run.
 
     ``round`` counts the adjustments and what is left after each. A characterisation's series has the ``effect`` it measures
-    and the number of its ``place`` from 0. ``turn`` is the turn of the screw before an adjusting series.
+    and the number of its ``place`` from 0; a comparison's has the place alone. ``turn`` is the turn of the screw before an
+    adjusting series.
     """
 
     __tablename__ = "series"

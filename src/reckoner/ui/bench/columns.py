@@ -9,6 +9,7 @@ from reckoner.shop.register.cards import ToolCard
 from reckoner.shop.register.sheet import ToolSheet, sheet
 from reckoner.shop.runs.judging import judged
 from reckoner.shop.runs.state import RunState
+from reckoner.shop.sidewords import sides_sentence
 from reckoner.shop.wording import characterised_sentence, run_sentence
 from reckoner.ui.bench.fences import Fences
 from reckoner.ui.bench.lasttime import LastTime
@@ -191,6 +192,8 @@ def _so_far(run: RunState) -> tuple[str, str]:
     done = all(s.missing == 0 for s in run.series)
     if run.policy.measures and done:
         return characterised_sentence(run), "quiet"
+    if run.policy.contrasts and (done or run.found[1].pairs):
+        return sides_sentence(run), "quiet"
     verdict = judged(run).verdict if run.policy.judges else None
     if verdict is None:
         taken, wanted = sum(len(s.pairs) for s in run.series), sum(s.wanted for s in run.series)

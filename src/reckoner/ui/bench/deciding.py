@@ -9,7 +9,7 @@ from typing import TYPE_CHECKING
 
 from PyQt6.QtWidgets import QLineEdit, QWidget
 
-from reckoner.core.printing import fixed
+from reckoner.core.printing import fixed, percent
 from reckoner.core.verdict import Verdict
 from reckoner.shop import seals
 from reckoner.shop.acts import Act
@@ -20,8 +20,10 @@ from reckoner.shop.runs import adjusting, amending, signing
 from reckoner.shop.runs.conclusion import conclude
 from reckoner.shop.runs.judging import comparisons, judged
 from reckoner.shop.runs.outcomes import Choice, choices
+from reckoner.shop.runs.sides import margin_of
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.runs.steps import room_drifted
+from reckoner.shop.sidewords import sides_sentence
 from reckoner.shop.wording import (
     SIGNED_TAILS,
     SIGNING_VERBS,
@@ -41,6 +43,7 @@ from reckoner.ui.bench.instructions import series_name
 from reckoner.ui.bench.numbers import Numbers
 from reckoner.ui.bench.panel import Action, Desk, Panel
 from reckoner.ui.bench.pullsview import PullsView
+from reckoner.ui.bench.sidesview import SidesView
 from reckoner.ui.layout import column, row, scrolling, surface
 from reckoner.ui.places import PlaceId, Target
 from reckoner.ui.theme import Type
@@ -58,6 +61,13 @@ if TYPE_CHECKING:
 
 TOOL, MODEL = "tool", "model"
 """For what a characterisation is kept."""
+
+
+def _sentence(run: RunState, found: Verdict) -> str:
+    """What the run says, whatever its kind."""
+    if run.policy.measures:
+        return characterised_sentence(run)
+    return sides_sentence(run) if run.policy.contrasts else run_sentence(run.tool, found)
 
 
 class DecidingPanel(Panel):
@@ -101,6 +111,7 @@ class DecidingPanel(Panel):
         self.amend_why.hide()
         self._people: tuple[PersonFacts, ...] = ()
         self.numbers = Numbers(self.theme, self.desk.around.work)
+        self.sides = SidesView(self.theme)
         self.pulls = PullsView(self.theme, self.desk.around.work)
         said = row(self._mark, self.sentence, gap=3)
         said.setStretch(1, 1)
@@ -119,7 +130,7 @@ class DecidingPanel(Panel):
             )
         )  # fmt: skip
         content = QWidget()
-        content.setLayout(column(self.stages, self.numbers, self.pulls, self.remark, 1, gap=2, margin=2))
+        content.setLayout(column(self.stages, self.numbers, self.sides, self.pulls, self.remark, 1, gap=2, margin=2))
         body = surface(column(scrolling(content)))
         layout = column(head, body, gap=2)
         layout.setStretch(1, 1)
@@ -140,7 +151,7 @@ class DecidingPanel(Panel):
             self.amend_why.hide()
         self._mark.setVisible(run.policy.judges)
         self._mark.show_state(found.state, mirrored=found.worst.budget.deviation < 0)
-        sentence = characterised_sentence(run) if run.policy.measures else run_sentence(run.tool, found)
+        sentence = _sentence(run, found)
         concluded = conclude(run) if run.policy.glance else None
         lead = f"{concluded.says}. " if concluded is not None else ""
         self.sentence.setText(f"{lead}{sentence}.")
@@ -149,6 +160,8 @@ class DecidingPanel(Panel):
         self._formal.setText(
             "Each is the largest mean less the smallest over its places."
             if run.policy.measures
+            else f"A difference matters from a quarter of the limit on: ±{percent(margin_of(run), 1)}."
+            if run.policy.contrasts
             else f"{formal(found, run.rules.title, run.tool.unit)}, by the rule “{rule_words(found.decision.rule)}”."
         )
         self._say_beside(run)
@@ -159,7 +172,12 @@ class DecidingPanel(Panel):
         self._say_due(run)
         self.stages.show_stages(*stages(run))
         self.stages.setVisible(bool(stages(run)[1]))
-        self.numbers.show_run(run, found, fresh=fresh)
+        self.numbers.setVisible(not run.policy.contrasts)
+        self.sides.setVisible(run.policy.contrasts)
+        if run.policy.contrasts:
+            self.sides.show_run(run)
+        else:
+            self.numbers.show_run(run, found, fresh=fresh)
         self.pulls.show_run(run)
 
     def _say_beside(self, run: RunState) -> None:

@@ -8,9 +8,12 @@ from dataclasses import replace
 from PyQt6.QtGui import QResizeEvent
 from PyQt6.QtWidgets import QLabel, QWidget
 
+from reckoner.core.printing import percent
+from reckoner.core.sides import half_width
 from reckoner.shop.limits import limits_words
 from reckoner.shop.runs.judging import judged
 from reckoner.shop.runs.records import SeriesState
+from reckoner.shop.runs.sides import beside_first, margin_of
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.wording import margin
 from reckoner.ui.bench.instructions import series_name
@@ -26,6 +29,10 @@ ROOM_FOR_WORDS = 30 * GRID
 
 def fence_of(run: RunState, series: SeriesState) -> FenceState:
     """What a series' fence shows, from its first reading on; the near zone as soon as there are two."""
+    if run.sides is not None:
+        beside = beside_first(run, series)
+        mean = sum(beside) / len(beside) if beside else None
+        return FenceState(margin_of(run), 0.0, beside, (), mean, half_width(series.readings))
     counted = tuple(p.deviation for p in series.pairs)
     struck = tuple(p.deviation for p in series.struck_pairs)
     point = judged(run).point(series)
@@ -39,6 +46,16 @@ def fence_of(run: RunState, series: SeriesState) -> FenceState:
         point.budget.deviation,
         point.budget.expanded_uncertainty,
     )
+
+
+def _note(run: RunState) -> str:
+    """What the posts are."""
+    if run.sides is not None:
+        posts = percent(margin_of(run), 1)
+        return f"Each held against “{run.sides.first.name}”. Between the posts, ±{posts}, it does not matter."
+    left = "As left. " if run.left else ""
+    limits = limits_words(run.limits, run.tool.unit)
+    return f"{left}{run.rules.title}, {limits}. Hatched: closer to a post than the uncertainty."
 
 
 class Fences(QWidget):
@@ -67,9 +84,7 @@ class Fences(QWidget):
         if self._run_id != shown:
             self._run_id = shown
             self._build(run)
-        left = "As left. " if run.left else ""
-        limits = limits_words(run.limits, run.tool.unit)
-        self._note.setText(f"{left}{run.rules.title}, {limits}. Hatched: closer to a post than the uncertainty.")
+        self._note.setText(_note(run))
         for series, fence, words, mark in zip(run.series, self.fences, self._words, self._marks, strict=True):
             fence.show_state(fence_of(run, series))
             point = judged(run).point(series)
@@ -117,7 +132,7 @@ class Fences(QWidget):
             name = series_name(run, series)
             words = label(self._theme, "", Type.CAPTION, "quiet")
             mark = FenceMark(self._theme, None, 18)
-            fence = Fence(self._theme, FenceState(run.limit(series.target)))
+            fence = Fence(self._theme, fence_of(run, series))
             title = row(ElidedLabel(self._theme, name, Type.STRONG), words, mark)
             title.setStretch(0, 1)
             self._stack.addLayout(column(title, fence, gap=1))

@@ -7,6 +7,7 @@ from reckoner.shop.runs.needs import Need
 from reckoner.shop.runs.records import SeriesState
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.runs.steps import READINGS, Step, wants
+from reckoner.shop.sidewords import side_name
 from reckoner.shop.wording import COMPONENT_WORDS, place_words, settable
 from reckoner.store.terms import ReferenceKind
 
@@ -51,6 +52,10 @@ def instruct(run: RunState) -> str:
         wanted = wants(run, run.step)
         return CLOSING.get(wanted[0].need, ALL_TAKEN) if wanted else ALL_TAKEN
     where = ""
+    if run.sides is not None and series.place is not None:
+        where = f"{side_name(run, series.place)}. "
+        if run.sides.places[series.place].adapter is not None:
+            where += "A second hand holds the adapter's head. "
     if series.effect is not None and series.place is not None:
         where = f"{COMPONENT_WORDS[series.effect]}, {place_words(series.effect, series.place)}. "
     return where + _pull(run, series)
@@ -86,6 +91,8 @@ def series_name(run: RunState, series: SeriesState) -> str:
     """A series by its place, or by its point, with its direction where there are two."""
     if series.effect is not None and series.place is not None:
         return place_words(series.effect, series.place).capitalize()
+    if run.sides is not None and series.place is not None:
+        return side_name(run, series.place)
     name = settable(run.tool.kind, series.target, run.tool.unit)
     return f"{name} {series.direction}" if len(run.tool.directions) > 1 else name
 
@@ -106,6 +113,6 @@ def remaining(run: RunState) -> str:
         return f"{len(series.pairs)} read after this turn; one is enough, three tell the scatter."
     number = len(series.pairs) + 1
     turn = f"{series.direction.words}, " if len({s.direction for s in run.series}) > 1 else ""
-    phase = "As left" if run.left else "As found" if run.policy.judges else "Characterising"
+    phase = "As left" if run.left else "As found" if run.policy.judges else run.policy.words
     whole = sum(s.missing for s in run.series)
     return f"{phase}, {turn}reading {number} of {series.wanted}; {whole} to go in all"

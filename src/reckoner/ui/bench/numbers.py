@@ -17,6 +17,7 @@ from reckoner.shop.runs.characterising import measured
 from reckoner.shop.runs.derivation import derivation
 from reckoner.shop.runs.records import SeriesState
 from reckoner.shop.runs.state import RunState
+from reckoner.shop.sidewords import side_name
 from reckoner.shop.wording import effects_words, few_sentence, place_words, rule_words, settable
 from reckoner.ui.bench.instructions import series_name
 from reckoner.ui.bench.shares import Shares
@@ -122,7 +123,7 @@ class Numbers(QWidget):
     def _fill_table(self, run: RunState, found: Verdict) -> None:
         empty(self._table)
         unit = run.tool.unit.symbol
-        places = run.policy.measures
+        places = run.policy.measures or run.policy.contrasts
         heads: tuple[str, ...] = ("", f"set, {unit}", f"mean, {unit}", "dev. ā", "W", "W′", "P inside")
         if (
             found.state is State.COMPARED
@@ -139,7 +140,7 @@ class Numbers(QWidget):
                 self._table.addWidget(FenceMark(self.theme, point.decision.state, 18), i + 1, 0)
             name = settable(run.tool.kind, point.target, run.tool.unit).removesuffix(f"{THIN}{unit}")
             cells = (
-                _name(series, name, both=both),
+                _name(run, series, name, both=both),
                 fixed(run.tool.unit.from_si(point.budget.mean_reading), uncertainty_decimals(_doubt(run, point))),
                 percent(point.budget.deviation, 2, sign=True),
                 percent(point.budget.expanded_uncertainty, 2),
@@ -218,7 +219,9 @@ def _ranges(run: RunState) -> list[float | None]:
     return [getattr(effects, name) for name in EFFECT_NAMES]
 
 
-def _name(series: SeriesState, point: str, *, both: bool) -> str:
+def _name(run: RunState, series: SeriesState, point: str, *, both: bool) -> str:
     if series.effect is not None and series.place is not None:
         return place_words(series.effect, series.place)
+    if run.sides is not None and series.place is not None:
+        return side_name(run, series.place)
     return f"{series.direction} {point}" if both else point

@@ -9,7 +9,6 @@ from PyQt6.QtWidgets import QStackedWidget, QWidget
 from reckoner.shop.changes import Change
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.runs.steps import READINGS, Step
-from reckoner.store.terms import RunKind
 from reckoner.ui.bench.columns import LeftColumn, RightColumn
 from reckoner.ui.bench.faraway import FarAway
 from reckoner.ui.bench.idle import IdlePanel
@@ -104,7 +103,7 @@ class BenchPlace(Place):
         if target.run is not None:
             self.presenter.open_run(target.run)
         elif target.tool is not None:
-            self.presenter.open_tool(target.tool, RunKind.CHECK if target.check else None)
+            self.presenter.open_tool(target.tool, target.kind)
         elif target.number:
             self.presenter.offer_new_tool(target.number)
         else:

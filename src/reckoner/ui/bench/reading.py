@@ -7,8 +7,11 @@ from PyQt6.QtGui import QFontMetricsF, QResizeEvent
 from PyQt6.QtWidgets import QSizePolicy, QVBoxLayout, QWidget
 
 from reckoner.shop.runs.judging import judged
+from reckoner.shop.runs.records import ObservationState, SeriesState
+from reckoner.shop.runs.sides import beside_first
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.runs.steps import Step, newest
+from reckoner.shop.sidewords import reading_beside
 from reckoner.shop.wording import corrected_words, margin, observation_words, reading_figure, torque_figure
 from reckoner.ui.bench.instructions import instruct, remaining
 from reckoner.ui.bench.taker import Feedback, target_of
@@ -151,6 +154,15 @@ class ReadingHead(QWidget):
         self._margin.setText("")
         self._mark.hide()
 
+    def _show_beside(self, run: RunState, series: SeriesState, observation: ObservationState) -> None:
+        """In a comparison: how far the reading lies from what the first side lets expect."""
+        taken = [p.observation_id for p in series.pairs]
+        beside = beside_first(run, series)
+        words = ""
+        if observation.id in taken and beside:
+            words = reading_beside(run, series.place or 0, beside[taken.index(observation.id)])
+        self._sentence.set_whole(words)
+
     def _show_last(self, run: RunState) -> None:
         found = newest(run)
         if found is None:
@@ -159,6 +171,9 @@ class ReadingHead(QWidget):
         series, observation = found[0], found[0].pull_of(found[1])
         self._show_figure(reading_figure(run, observation), run.tool.unit.symbol)
         self._sentence.set_whole(observation_words(run, series, observation))
+        if run.sides is not None:
+            self._show_beside(run, series, observation)
+            return
         pair, state = series.pair_of(observation), judged(run).state_of(series, observation)
         if pair is None or state is None:
             return

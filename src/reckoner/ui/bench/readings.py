@@ -11,6 +11,7 @@ from reckoner.core.printing import THIN, percent
 from reckoner.shop.runs.records import ObservationState, SeriesState, is_half
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.runs.steps import Step
+from reckoner.shop.sidewords import side_name
 from reckoner.shop.wording import reading_figure, settable, torque_figure
 from reckoner.store.terms import ObservationKind, Source
 from reckoner.ui.theme import Theme, Type
@@ -95,8 +96,9 @@ class ReadingsGrid(QWidget):
         painter.setFont(self._theme.font(Type.CAPTION))
         painter.setPen(self._theme.color("quiet"))
         right = Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter
-        painter.drawText(QRectF(0, 0, LABEL - GRID, 3 * GRID), right, f"set, {run.tool.unit.symbol}")
-        painter.drawText(QRectF(self.width() - MEAN, 0, MEAN - GRID, 3 * GRID), right, "mean dev.")
+        head, mean = ("side", "mean") if run.sides is not None else (f"set, {run.tool.unit.symbol}", "mean dev.")
+        painter.drawText(QRectF(0, 0, LABEL - GRID, 3 * GRID), right, head)
+        painter.drawText(QRectF(self.width() - MEAN, 0, MEAN - GRID, 3 * GRID), right, mean)
         for i in range(self._per_row()):
             cell = self._cell(QRectF(0, 0, 0, 0), i)
             painter.drawText(QRectF(cell.left(), 0, cell.width() - GRID, 3 * GRID), right, str(i + 1))
@@ -112,8 +114,12 @@ class ReadingsGrid(QWidget):
         painter.setFont(theme.font(Type.FIGURE_STRONG, self._scale()))
         painter.setPen(theme.color("ink"))
         shown = settable(run.tool.kind, series.target, run.tool.unit).removesuffix(f"{THIN}{run.tool.unit.symbol}")
+        side = side_name(run, series.place) if run.sides is not None and series.place is not None else ""
+        if side:
+            painter.setFont(theme.font(Type.CAPTION))
+            shown = painter.fontMetrics().elidedText(side, Qt.TextElideMode.ElideRight, LABEL - GRID)
         painter.drawText(QRectF(0, row.top(), LABEL - GRID, LINE), right, shown)
-        if both:
+        if both and not side:
             painter.setFont(theme.font(Type.CAPTION))
             painter.setPen(theme.color("quiet"))
             left = Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter
@@ -131,7 +137,8 @@ class ReadingsGrid(QWidget):
             )
             painter.setPen(theme.color("ink"))
             box = QRectF(self.width() - MEAN, row.top(), MEAN - GRID, LINE)
-            painter.drawText(box, right, percent(mean, 2, sign=True))
+            means = torque_figure(run, series.mean)
+            painter.drawText(box, right, means if side else percent(mean, 2, sign=True))
 
     def _value(
         self, painter: QPainter, run: RunState, cell: QRectF, series: SeriesState, observation: ObservationState

@@ -24,6 +24,7 @@ from reckoner.shop.runs.planning import Plan, Proposal, propose, warnings
 from reckoner.shop.wording import EFFECT_WORDS, RULE_CHOICES
 from reckoner.store.terms import RunKind
 from reckoner.ui.bench.panel import Action, Desk, Panel
+from reckoner.ui.bench.startsides import SidesEntry
 from reckoner.ui.layout import column, empty, row, scrolling, surface
 from reckoner.ui.theme import Type
 from reckoner.ui.tokens import GRID
@@ -49,6 +50,7 @@ class StartPanel(Panel):
         self.points = EntryField(self.theme, "Points, one after the other", self._read_points)
         self.directions = Chips(self.theme, "Directions", several=True)
         self.effects = Chips(self.theme, "What is measured", several=True)
+        self.sides = SidesEntry(self.theme)
         self.readings = EntryField(self.theme, "Readings at each point", _read_count)
         self.modes = Chips(self.theme, "The meter catches")
         self.rules = Chips(self.theme, "It is decided by")
@@ -66,6 +68,7 @@ class StartPanel(Panel):
             chips.chosen.connect(self._warn)
         self.points.line.textChanged.connect(lambda _t: self._warn())
         self.readings.line.textChanged.connect(lambda _t: self._warn())
+        self.sides.given.connect(self._put)
         for field in (self.points, self.readings, self.adapter, self.reason):
             field.given.connect(lambda _v: self._put())
 
@@ -79,6 +82,7 @@ class StartPanel(Panel):
         self._rows: tuple[tuple[str, QWidget], ...] = (
             ("By", self.rule_sets),
             ("Measures", self.effects),
+            ("Compares", self.sides),
             ("As it came", self.came),
             ("At", together),
             ("Turning", self.directions),
@@ -90,7 +94,7 @@ class StartPanel(Panel):
         for i, (words, what) in enumerate(self._rows):
             head = label(self.theme, words, Type.STRONG, "quiet")
             self._heads.append(head)
-            lines = isinstance(what, Chips)  # the head stands beside their first line
+            lines = isinstance(what, Chips | SidesEntry)  # the head stands beside their first line
             head.setContentsMargins(0, GRID - 2 if lines else 0, 0, 0)
             grid.addWidget(head, i, 0, Qt.AlignmentFlag.AlignTop if lines else Qt.AlignmentFlag.AlignVCenter)
             grid.addWidget(what, i, 1)
@@ -151,7 +155,10 @@ class StartPanel(Panel):
         self.rules.offer([(r.value, words) for r, words in RULE_CHOICES.items()], [found.rules.decision.rule.value])
         self.adapter.line.setText(f"{tool.drive}, straight on the meter" if tool.drive else "")
         self.reason.clear()
+        if plan.sides is not None:
+            self.sides.offer(tool, plan.sides)
         self._show_row("Measures", policy.measures)
+        self._show_row("Compares", policy.contrasts)
         self._show_row("As it came", policy.judges)
         self._show_row("Turning", len(tool.directions) > 1)
         self._show_row("Rule", policy.judges)
@@ -213,6 +220,7 @@ class StartPanel(Panel):
             adapter=self.adapter.text.strip(),
             note=self.reason.text.strip(),
             effects=tuple(Effect(e) for e in self.effects.on) if POLICIES[chosen.kind].measures else (),
+            sides=self.sides.plan() if POLICIES[chosen.kind].contrasts else None,
             came=int(self.came.one) if POLICIES[chosen.kind].judges else 0,
         )
 
@@ -234,7 +242,11 @@ class StartPanel(Panel):
         """Begin the run as it is planned."""
         if self._proposal is None or not understood(self.points, self.readings):
             return
-        plan = self.plan()
+        try:
+            plan = self.plan()
+        except InputRefused as refusal:  # the field that it stands in says so too
+            self.desk.fault(f"{refusal.reason[:1].upper()}{refusal.reason[1:]}.")
+            return
         if self.reason.isVisible() and not plan.note:
             self.reason.refuse("Give the reason, or go back to what is proposed.")
             self.reason.setFocus()

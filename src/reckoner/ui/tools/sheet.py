@@ -19,7 +19,7 @@ from reckoner.shop.register.sheet import RunHistory, ToolSheet
 from reckoner.shop.register.trends import Point, Trend
 from reckoner.shop.toolfacts import ToolFacts
 from reckoner.shop.wording import DUE_WORDS, at_target
-from reckoner.store.terms import RegisterKind
+from reckoner.store.terms import RegisterKind, RunKind
 from reckoner.ui.actions import tooltip
 from reckoner.ui.latest import Latest
 from reckoner.ui.layout import column, empty, row, scrolling, surface
@@ -36,7 +36,7 @@ from reckoner.ui.widgets.chips import Chips
 from reckoner.ui.widgets.flow import Flow
 from reckoner.ui.widgets.mark import FenceMark
 from reckoner.ui.widgets.smallfence import SmallFence
-from reckoner.ui.widgets.text import ElidedLabel, label
+from reckoner.ui.widgets.text import ElidedLabel, label, tip
 from reckoner.ui.widgets.timefence import TimeFence, TimeFenceState
 
 
@@ -89,6 +89,8 @@ class Sheet(QWidget):
         self._story_title = label(theme, "What happened to it", Type.LEAD)
         self.check = button(theme, "Two-minute check", self._check)
         self.check.setToolTip(tooltip("check"))
+        self.change = button(theme, "Did it change?", self._ask_change)
+        self.change.setToolTip(tip("Five readings at one point, held against its last full run"))
         self.happened = button(theme, "Something happened…", self._report)
         self.happened.setToolTip(tooltip("happened"))
         head = row(column(self.number, self._about, gap=0), self._button, gap=2)
@@ -113,7 +115,7 @@ class Sheet(QWidget):
         self._stack = QStackedWidget()
         self._stack.addWidget(scrolling(results))
         self._stack.addWidget(scrolling(known))
-        turning = row(self.pages, self.check, self.happened, gap=2)
+        turning = row(self.pages, self.check, self.change, self.happened, gap=2)
         turning.setStretch(0, 1)
         layout = column(head, column(self.sentence, self.status, gap=1), turning, self._stack, gap=2, margin=3)
         layout.setStretch(3, 1)
@@ -185,7 +187,11 @@ class Sheet(QWidget):
 
     def _check(self) -> None:
         if self._sheet is not None:
-            self._around.go(Target(PlaceId.BENCH, tool=self._sheet.card.tool.id, check=True))
+            self._around.go(Target(PlaceId.BENCH, tool=self._sheet.card.tool.id, kind=RunKind.CHECK))
+
+    def _ask_change(self) -> None:
+        if self._sheet is not None:
+            self._around.go(Target(PlaceId.BENCH, tool=self._sheet.card.tool.id, kind=RunKind.EVENT))
 
     def put_on_bench(self) -> None:
         if self._sheet is not None:

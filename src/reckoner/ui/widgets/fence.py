@@ -157,7 +157,7 @@ def _mean(painter: QPainter, theme: Theme, yard: QRectF, s: FenceState, mean: fl
     half = s.whisker / s.limit * yard.width() / 2 / REACH
     y = yard.top() + yard.height() * 0.16
     left, right = max(yard.left(), x - half), min(yard.right(), x + half)
-    if right - left < 2:  # all of it lies beyond the drawing
+    if right < left or not yard.left() - half <= x <= yard.right() + half:  # all of it lies beyond the drawing
         _arrow(painter, theme, yard, right=mean > 0)
         return
     painter.setPen(theme.pen("ink", 2))

@@ -1,0 +1,170 @@
+"""A comparison's two sides: what they are, what their ratio should be, and what was found. A, B, and A once more.
+
+To add something to compare: a member of ``store.terms.Contrast`` and a row in ``CONTRASTS``.
+"""
+
+from __future__ import annotations
+
+import json
+from dataclasses import asdict, dataclass
+from typing import TYPE_CHECKING
+
+from reckoner.core.errors import InputRefused
+from reckoner.core.lever import Adapter, Lever, factor
+from reckoner.core.sides import Sides, hold_sides
+from reckoner.shop.acts import ShopRefused
+from reckoner.shop.toolfacts import ToolFacts
+from reckoner.store.terms import Contrast
+
+if TYPE_CHECKING:
+    from reckoner.shop.runs.records import SeriesState
+    from reckoner.shop.runs.state import RunState
+
+
+@dataclass(frozen=True)
+class ContrastFacts:
+    """What is compared, in ``words``, and what the two sides are called unless they are named. ``again``: A is taken once
+    more, to see that nothing else has moved. ``adapters`` says which sides have one, ``hands`` that it matters where the
+    hand pulls."""
+
+    words: str
+    names: tuple[str, str]
+    again: bool = True
+    adapters: tuple[bool, bool] = (False, False)
+    hands: bool = False
+
+
+CONTRASTS: dict[Contrast, ContrastFacts] = {
+    Contrast.ADAPTER: ContrastFacts(
+        "with and without an adapter", ("bare", "with the adapter"), adapters=(False, True)
+    ),
+    Contrast.ADAPTERS: ContrastFacts("two adapters", ("the first adapter", "the second"), adapters=(True, True)),
+    Contrast.PEOPLE: ContrastFacts("two people", ("one person", "the other")),
+    Contrast.GRIPS: ContrastFacts("two grips", ("at the mark", "elsewhere"), hands=True),
+    Contrast.CHANGE: ContrastFacts("before and after", ("before", "after"), again=False),
+}
+
+LONGEST_NAME = 40
+"""Characters of a side's name."""
+
+
+@dataclass(frozen=True)
+class Side:
+    """One side: its ``name``, and as far as known its adapter (m, and rad from the handle's axis) and where the hand pulls (m
+    from the drive; None: at the grip mark)."""
+
+    name: str
+    adapter: float | None = None
+    angle: float = 0.0
+    hand: float | None = None
+
+
+@dataclass(frozen=True)
+class SidesPlan:
+    """What a comparison holds against each other."""
+
+    contrast: Contrast
+    first: Side
+    second: Side
+
+    @classmethod
+    def of(cls, contrast: Contrast) -> SidesPlan:
+        """As it is proposed."""
+        one, two = CONTRASTS[contrast].names
+        return cls(contrast, Side(one), Side(two))
+
+    @property
+    def facts(self) -> ContrastFacts:
+        return CONTRASTS[self.contrast]
+
+    @property
+    def places(self) -> tuple[Side, ...]:
+        """The sides in the order in which they are pulled."""
+        return (self.first, self.second, self.first) if self.facts.again else (self.first, self.second)
+
+    def expected(self, tool: ToolFacts) -> float | None:
+        """What the second side's torque over the first's should be, by the lever sum; None where too little is known.
+
+        Raises InputRefused for a lever that cannot be.
+        """
+        facts = self.facts
+        asked = ((self.first, facts.adapters[0]), (self.second, facts.adapters[1]))
+        if not (facts.hands or any(facts.adapters)):
+            return 1.0
+        if tool.lever is None or any(of_adapter and side.adapter is None for side, of_adapter in asked):
+            return None
+        if facts.hands and self.first.hand is None and self.second.hand is None:
+            return None
+        one, two = (_factor(tool, side) for side in (self.first, self.second))
+        return two / one
+
+    def check(self, tool: ToolFacts) -> None:
+        """Raises ShopRefused for sides that cannot be held against each other."""
+        for side in (self.first, self.second):
+            if not side.name.strip():
+                raise ShopRefused("Name both sides, so that the record says what was compared.")
+            if len(side.name) > LONGEST_NAME:
+                raise ShopRefused(
+                    f"“{side.name[:20]}…” is too long a name for a side; {LONGEST_NAME} characters at most."
+                )
+        if self.first.name.strip().lower() == self.second.name.strip().lower():
+            raise ShopRefused("The two sides have the same name; call them differently.")
+        try:
+            self.expected(tool)
+        except InputRefused as refusal:
+            raise ShopRefused(f"{refusal.reason[:1].upper()}{refusal.reason[1:]}.") from None
+
+
+def _factor(tool: ToolFacts, side: Side) -> float:
+    lever = Lever(tool.lever or 0.0, tool.pivot, side.hand)
+    return factor(lever, [Adapter(side.adapter, side.angle)] if side.adapter is not None else ())
+
+
+def written(plan: SidesPlan) -> str:
+    """As it is kept with the run (JSON)."""
+    return json.dumps({"contrast": plan.contrast, "first": asdict(plan.first), "second": asdict(plan.second)})
+
+
+def from_document(text: str) -> SidesPlan:
+    """What ``written`` wrote."""
+    told = json.loads(text)
+    return SidesPlan(Contrast(told["contrast"]), Side(**told["first"]), Side(**told["second"]))
+
+
+def side_of(run: RunState, series: SeriesState) -> Side | None:
+    """The side that a series is of; None in a run that compares nothing."""
+    if run.sides is None or series.place is None:
+        return None
+    return run.sides.places[series.place]
+
+
+def margin_of(run: RunState) -> float:
+    """The difference that matters: a quarter of the limit, a fraction."""
+    return run.limit(run.found[0].target) / 4
+
+
+def held(run: RunState) -> Sides | None:
+    """What the two sides say of each other; None until each has two readings. Raises InputRefused where they scatter so far
+    that no ratio can be told."""
+    if run.sides is None:
+        return None
+    first, second, *again = (series.readings for series in run.found)
+    if len(first) < 2 or len(second) < 2:
+        return None
+    return hold_sides(
+        first,
+        second,
+        again[0] if again else (),
+        margin=margin_of(run),
+        expected=run.sides.expected(run.tool) or 1.0,
+    )
+
+
+def beside_first(run: RunState, series: SeriesState) -> tuple[float, ...]:
+    """A series' readings as fractions from what they should be, by the mean of the first side: the picture on the fences."""
+    first, sides = run.found[0].readings, run.sides
+    if sides is None or not first:
+        return ()
+    ratio = (sides.expected(run.tool) or 1.0) if series.place == 1 else 1.0
+    middle = sum(first) / len(first) * ratio
+    return tuple(reading / middle - 1 for reading in series.readings)

@@ -1,0 +1,174 @@
+"""Words about comparisons: what two sides say of each other, in a sentence and as a derivation with its values."""
+
+from __future__ import annotations
+
+import math
+
+from reckoner.core.comparison import Change
+from reckoner.core.errors import InputRefused
+from reckoner.core.printing import fixed, number, percent
+from reckoner.core.sides import Sides
+from reckoner.shop.runs.derivation import DerivationLine
+from reckoner.shop.runs.sides import held, margin_of
+from reckoner.shop.runs.state import RunState
+from reckoner.shop.wording import torque_figure
+
+NOT_YET = "Each side wants two readings before anything can be said."
+
+
+def sides_sentence(run: RunState) -> str:
+    """What was found, such as "With the adapter 1.141 times bare (1.138 to 1.144), computed 1.1406: as computed"."""
+    try:
+        found = held(run)
+    except InputRefused as refusal:
+        return f"Nothing is concluded: {refusal.reason}"
+    if found is None or run.sides is None:
+        return NOT_YET
+    one, two = run.sides.first.name, run.sides.second.name
+    if found.drifted and found.drift is not None:
+        d = found.drift
+        return (
+            f"The two series of “{one}” differ by {percent(abs(d.difference), 1)} ({_interval(d.low_95, d.high_95)}), more "
+            "than they scatter: nothing is concluded. Look for what moved, and take them again"
+        )
+    return f"{_said(run, found, one, two)}: {_verdict(run, found)}"
+
+
+def _said(run: RunState, found: Sides, one: str, two: str) -> str:
+    computed = run.sides.expected(run.tool) if run.sides is not None else None
+    if computed is not None and computed != 1:
+        low, high = fixed(found.low_95, 3), fixed(found.high_95, 3)
+        return (
+            f"{two[:1].upper()}{two[1:]} gives {fixed(found.ratio, 3)} times {one} ({low} to {high}), computed "
+            f"{fixed(computed, 4)}"
+        )
+    off = found.ratio - 1
+    if round(abs(off), 3) == 0:
+        return f"{two[:1].upper()}{two[1:]} reads the same as {one} ({_interval(found.low_95 - 1, found.high_95 - 1)})"
+    way = "higher" if off > 0 else "lower"
+    interval = _interval(found.low_95 - 1, found.high_95 - 1)
+    return f"{two[:1].upper()}{two[1:]} reads {percent(abs(off), 1)} {way} than {one} ({interval})"
+
+
+def _verdict(run: RunState, found: Sides) -> str:
+    computed = run.sides.expected(run.tool) if run.sides is not None else None
+    against = computed is not None and computed != 1
+    match found.change:
+        case Change.UNCHANGED:
+            return "as computed" if against else "no difference that matters"
+        case Change.CHANGED:
+            return f"{percent(abs(found.difference), 1)} off what is computed" if against else "different"
+        case Change.CANNOT_TELL:
+            return f"cannot tell; {found.readings_needed} readings on each side would"
+
+
+def _interval(low: float, high: float) -> str:
+    return f"{percent(low, 1, sign=True)} to {percent(high, 1, sign=True)}"
+
+
+def scatter_words(run: RunState) -> str:
+    """How far each side scatters, such as "Scatter: bare 0.21 %, with the adapter 0.35 %"; empty before it is known."""
+    try:
+        found = held(run)
+    except InputRefused:
+        found = None
+    if found is None or run.sides is None:
+        return ""
+    (one, two), (a, b) = (run.sides.first.name, run.sides.second.name), found.spreads
+    return f"Scatter: {one} {percent(a, 2)}, {two} {percent(b, 2)}"
+
+
+def side_name(run: RunState, place: int) -> str:
+    """Such as "Bare", "With the adapter" or "Bare again"."""
+    if run.sides is None:
+        return ""
+    name = run.sides.places[place].name
+    return f"{name[:1].upper()}{name[1:]}{' again' if place == 2 else ''}"
+
+
+def sides_derivation(run: RunState) -> tuple[DerivationLine, ...]:
+    """Every step from the readings to the conclusion, with the run's own values."""
+    unit, sides = run.tool.unit, run.sides
+    try:
+        found = held(run)
+    except InputRefused:
+        return ()
+    if found is None or sides is None:
+        return ()
+    lines, means = [], []
+    for series in run.found:
+        readings = series.readings
+        mean = sum(readings) / len(readings)
+        means.append((mean, len(readings)))
+        spread = math.sqrt(sum((r - mean) ** 2 for r in readings) / max(1, len(readings) - 1))
+        lines.append(
+            DerivationLine(
+                side_name(run, series.place or 0),
+                "mean; s, n − 1",
+                ", ".join(torque_figure(run, r) for r in readings),
+                f"{number(unit.from_si(mean))} {unit.symbol}; s {number(unit.from_si(spread))}",
+            )
+        )
+    if found.drift is not None:
+        d = found.drift
+        lines.append(
+            DerivationLine(
+                f"{side_name(run, 0)}, held against itself",
+                "Welch's interval of the difference, 95 %",
+                f"{percent(d.low_95, 2, sign=True)} to {percent(d.high_95, 2, sign=True)}",
+                "moved: it leaves 0 out" if found.drifted else "did not move: it holds 0",
+            )
+        )
+    both = [m for place, m in enumerate(means) if place != 1]
+    a = sum(mean * n for mean, n in both) / sum(n for _, n in both)
+    b = means[1][0]
+    lines.append(
+        DerivationLine(
+            "The ratio",
+            "R = B̄ / Ā",
+            f"{number(unit.from_si(b))} / {number(unit.from_si(a))}",
+            fixed(found.ratio, 5),
+        )
+    )
+    lines.append(
+        DerivationLine("Its interval", "Fieller's, 95 %", "", f"{fixed(found.low_95, 5)} to {fixed(found.high_95, 5)}")
+    )
+    lines += _computed(run)
+    matters = percent(margin_of(run), 2)
+    lines.append(
+        DerivationLine(
+            "Held against what it should be",
+            "R / f − 1, inside ± a quarter of the limit",
+            f"{percent(found.low_95 / found.expected - 1, 2, sign=True)} to "
+            f"{percent(found.high_95 / found.expected - 1, 2, sign=True)} against ±{matters}",
+            percent(found.difference, 2, sign=True),
+        )
+    )
+    return tuple(lines)
+
+
+def _computed(run: RunState) -> list[DerivationLine]:
+    sides, tool = run.sides, run.tool
+    computed = sides.expected(tool) if sides is not None else None
+    if sides is None or computed is None or tool.lever is None or computed == 1.0:
+        return []
+    length, pivot = fixed(tool.lever * 1000, 0), fixed(tool.pivot * 1000, 0)
+    told = []
+    for side in (sides.first, sides.second):
+        hand = fixed((side.hand or tool.lever) * 1000, 0)
+        reach = f" + {fixed(side.adapter * 1000, 0)}·cos {fixed(math.degrees(side.angle), 0)}°" if side.adapter else ""
+        told.append(f"({length} − {pivot})/{length} · ({hand}{reach})/({hand} − {pivot})")
+    return [
+        DerivationLine(
+            "Computed, lengths in mm",
+            "f = (L − p)/L · (h + Σ e·cos φ)/(h − p), the second over the first",
+            f"[{told[1]}] / [{told[0]}]",
+            fixed(computed, 5),
+        )
+    ]
+
+
+def reading_beside(run: RunState, place: int, fraction: float) -> str:
+    """Of one reading, such as "With the adapter: +0.12 % from what it should be"."""
+    of = "what it should be" if place else "the mean so far"
+    return f"{side_name(run, place)}: {percent(fraction, 2, sign=True)} from {of}"

@@ -1,0 +1,19 @@
+"""What a comparison holds against each other"""
+
+import sqlalchemy as sa
+from alembic import op
+
+revision = "0010"
+down_revision = "0009"
+
+
+def upgrade() -> None:
+    op.create_table(
+        "run_sides",
+        sa.Column("run_id", sa.Integer(), nullable=False),
+        sa.Column("document", sa.Text(), nullable=False),
+        sa.Column("id", sa.Integer(), nullable=False),
+        sa.ForeignKeyConstraint(["run_id"], ["run.id"], name=op.f("fk_run_sides_run_id_run")),
+        sa.PrimaryKeyConstraint("id", name=op.f("pk_run_sides")),
+        sa.UniqueConstraint("run_id", name=op.f("uq_run_sides_run_id")),
+    )
