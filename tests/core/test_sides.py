@@ -55,3 +55,16 @@ def test_what_cannot_be_told_is_refused():
         hold_sides([60.0, 61.0], [50.0], margin=0.01)
     assert half_width([60.0]) == 0
     assert hold_sides([60.0, 60.0], [66.0, 66.0], margin=0.01).high_95 == pytest.approx(1.1)
+
+
+def test_the_interval_s_ends_are_where_the_difference_is_just_t_of_its_spread():
+    from scipy.stats import t as student
+
+    one, two = np.array([60.0, 63.0, 57.0, 61.0]), np.array([66.0, 60.0, 71.0, 64.0])
+    found = hold_sides(one, two, margin=0.01)
+    va, vb = (side.var(ddof=1) / 4 for side in (one, two))
+    parts = (vb, found.ratio**2 * va)
+    freedom = sum(parts) ** 2 / sum(p**2 / 3 for p in parts)
+    for end in (found.low_95, found.high_95):  # Fieller's own statement
+        spread = (vb + end**2 * va) ** 0.5
+        assert abs(two.mean() - end * one.mean()) == pytest.approx(student.ppf(0.975, freedom) * spread)

@@ -203,4 +203,6 @@ class ToolKind:
         step = self.resolution
         rounded = math.floor(torque / step + 0.5) * step
         low = math.ceil((self.minimum or 0.0) / step - 1e-9) * step
+        if rounded > self.maximum * (1 + 1e-9):  # of a second scale, the end of the range is seldom a graduation
+            rounded = math.floor(self.maximum / step + 1e-9) * step
         return float(min(max(rounded, low or step), self.maximum))

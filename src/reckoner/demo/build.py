@@ -31,7 +31,7 @@ from reckoner.shop.register.editing import the_shop
 from reckoner.shop.register.intake import take_in
 from reckoner.shop.register.rows import edit
 from reckoner.shop.runs import document, signing
-from reckoner.shop.runs.inspection import inspection_lines
+from reckoner.shop.runs.inspection import asked_of
 from reckoner.shop.runs.loading import load as run_state
 from reckoner.shop.runs.loading import measured_effects
 from reckoner.shop.runs.records import HALF, NOTHING, OF
@@ -191,10 +191,7 @@ def write_run(
     rules = rulesets.shipped(tool.rule_set)
     begun = act.at
     run = Run(tool_id=tool.id, kind=RunKind.FULL, rule_set=rules.name, opened_at=begun, person_id=act.person_id)
-    run.inspections = [
-        InspectionLine(at=begun, line=n, fine=True)
-        for n in inspection_lines(tool.mechanism, screwdriver=tool.kind.is_screwdriver)
-    ]
+    run.inspections = [InspectionLine(at=begun, line=n, fine=True) for n in asked_of(tool)]
     run.room = [RoomReading(at=begun, temperature=round(float(rng.normal(21.2, 0.8)), 1), humidity=0.46)]
     meter = weighed(meters, tool, rules, day)[0].reference
     facts = RunFacts(tool, rules, text, measured_effects(session, tool), meter)

@@ -96,6 +96,7 @@ class ModelRow(_Row):
     storage: str = ""
     grip_matters: bool | None = None
     second_unit: Annotated[str, BeforeValidator(lambda v: _unit(v) if v else "")] = ""
+    second_resolution: Torque | None = None
     corrects_adapter: bool = False
     head_length: Length | None = None
 

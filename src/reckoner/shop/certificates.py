@@ -23,6 +23,7 @@ from reckoner.formats.certificate import (
 )
 from reckoner.shop.acts import ShopRefused
 from reckoner.shop.facts import ReferenceFacts
+from reckoner.shop.fitted import head_words, scale_words
 from reckoner.shop.hanging import hung_words, torque_words
 from reckoner.shop.runs.judging import judged
 from reckoner.shop.runs.loading import load
@@ -130,6 +131,7 @@ def _tool(run: RunState) -> tuple[tuple[str, str], ...]:
         ("Kind", f"{tool.description}, Type {tool.kind.type.value} class {tool.kind.class_}"),
         ("Range", tool.range_text),
         ("Resolution", quantity(tool.kind.resolution, tool.unit) if tool.kind.resolution else ""),
+        ("Scale", scale_words(tool)),
     )
 
 
@@ -146,6 +148,8 @@ def _reference(run: RunState, reference: ReferenceFacts) -> tuple[tuple[str, str
         lines.append(("Certificate", "none: what it shows was compared"))
     if any(reference.correction(series.target) != 1 for series in run.series):
         lines.append(("Its error", "known, and taken off the readings"))
+    if head := head_words(run.tool):
+        lines.append(("Head", head))
     if reference.error_left:
         lines.append(("Its error", f"left in: {reference.error_left}"))
     return tuple(lines)

@@ -10,6 +10,7 @@ from reckoner.core.budget import Effects
 from reckoner.core.errors import InputRefused
 from reckoner.core.reference import CertificatePoint, KnownError, ReferenceAtPoint, at_torque
 from reckoner.core.rules import RuleSet
+from reckoner.shop.fitted import head_factor
 from reckoner.shop.gauging import PullFacts
 from reckoner.shop.hanging import LeverFacts
 from reckoner.shop.intervals import IntervalBasis
@@ -153,3 +154,9 @@ class RunFacts:
     measured: MeasuredEffects
     reference: ReferenceFacts | None = None
     interval: IntervalBasis | None = None
+
+    def correction(self, torque: float, *, anyway: bool = False) -> float:
+        """What every indication at ``torque`` is divided by to be held against the tool's scale: the reference's known error,
+        as its ``correction`` says, and another head than the tool was made for."""
+        known = 1.0 if self.reference is None else self.reference.correction(torque, anyway=anyway)
+        return known * head_factor(self.tool)

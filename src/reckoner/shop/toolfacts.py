@@ -48,8 +48,20 @@ class AdjustmentFacts:
 
 
 @dataclass(frozen=True)
+class SecondScale:
+    """A scale beside the one that is used: its unit, and the readable fraction of its graduation in N·m (None: not known)."""
+
+    unit: Unit
+    resolution: float | None
+
+
+@dataclass(frozen=True)
 class ToolFacts:
-    """What the bench and the lists need to know of a tool. Lengths in m, mass in kg."""
+    """What the bench and the lists need to know of a tool. Lengths in m, mass in kg.
+
+    ``second`` is its other scale; ``made_for_head`` the exchangeable head that its scale is right with, drive centre to seat,
+    ``head`` the one that is on it (None: that one); ``corrects_adapter``: it takes an adapter's length into account itself.
+    """
 
     id: int
     number: str
@@ -74,6 +86,10 @@ class ToolFacts:
     adjustment: AdjustmentFacts | None = None
     owner: str = ""
     storage: str = ""
+    second: SecondScale | None = None
+    made_for_head: float | None = None
+    head: float | None = None
+    corrects_adapter: bool = False
 
     @property
     def putting_away(self) -> str:
@@ -160,7 +176,16 @@ def facts_from(tool: Any, model: Any) -> ToolFacts:
         adjustment=_adjustment(model),
         owner=tool.owner,
         storage=model.storage,
+        second=_second(model),
+        made_for_head=_of(model, "head_length"),
+        corrects_adapter=bool(_of(model, "corrects_adapter")),
     )
+
+
+def _second(model: Any) -> SecondScale | None:
+    """What a row says of a second scale; lists do not ask for it."""
+    unit = _of(model, "second_unit")
+    return SecondScale(unit_named(unit, Kind.TORQUE), _of(model, "second_resolution")) if unit else None
 
 
 def _kind(model: Any) -> ToolKind:

@@ -61,9 +61,9 @@ def reading_figure(run: RunState, observation: ObservationState) -> str:
 
 def corrected_words(run: RunState, series: SeriesState, observation: ObservationState) -> str:
     """What a reading is less the reference's known error, such as "; 39.55 corrected"; empty where there is none."""
-    if observation.torque is None or run.reference is None or run.reference.correction(series.target) == 1:
+    if observation.torque is None or run.correction(series.target) == 1:
         return ""
-    return f"; {torque_figure(run, observation.torque / run.reference.correction(series.target))} corrected"
+    return f"; {torque_figure(run, observation.torque / run.correction(series.target))} corrected"
 
 
 def torque_figure(run: RunState, torque: float) -> str:

@@ -137,8 +137,7 @@ def _without_signal(run: RunState, series: SeriesState, seen: Seen, torque: floa
     """It was pulled so far, and did not signal."""
     if not run.tool.kind.is_setting:
         raise ShopRefused("It gives no signal; type what it shows.")
-    correction = run.reference.correction(series.target) if run.reference is not None else 1.0
-    proof = silent_at(series.target, torque / correction, run.limit(series.target)).proof
+    proof = silent_at(series.target, torque / run.correction(series.target), run.limit(series.target)).proof
     return replace(seen, detail=json.dumps({BOUND: proof}))
 
 

@@ -23,6 +23,7 @@ class ModelFact(StrEnum):
     """The facts of a model that may be filled in at the bench, by the field they fill."""
 
     RESOLUTION = "resolution"
+    SECOND_RESOLUTION = "second_resolution"
     LEVER_LENGTH = "lever_length"
     DRIVE = "drive"
 
@@ -41,7 +42,7 @@ def complete(session: Session, tool_id: int, fact: ModelFact, value: object, act
             raise ShopRefused("Write its drive, such as ½ in.")
     else:
         given = size = float(str(value))
-        most = 0.2 * model.maximum if fact is ModelFact.RESOLUTION else 5.0
+        most = 5.0 if fact is ModelFact.LEVER_LENGTH else 0.2 * model.maximum
         if not 0 < size <= most:
             raise ShopRefused("That cannot be right for this tool; check the number and its unit.")
     edit(session, RegisterKind.MODEL, model.id, {fact.value: given}, act)

@@ -233,6 +233,14 @@ FIELDS: dict[RegisterKind, tuple[Field, ...]] = {
             _SIZE,
             choices=(("", "none"), *((u.name, u.symbol) for u in UNITS if u.kind is Kind.TORQUE)),
         ),
+        Field(
+            "second_resolution",
+            "Readable fraction of its second scale's graduation",
+            Form.TORQUE,
+            _SIZE,
+            low=0.0,
+            improves="it can be tested by its second scale",
+        ),
         _limit("Maker's limit, ±", improves="a limit tighter than the rule set's counts"),
         _length(
             "lever_length", "Lever, drive centre to grip mark", _SIZE, improves="adapters and weights can be computed"

@@ -11,6 +11,7 @@ from reckoner.core.printing import fixed, number, percent, quantity, reading_dec
 from reckoner.core.rules import Coverage, Rule
 from reckoner.core.verdict import PointResult, Verdict
 from reckoner.shop.facts import ReferenceFacts
+from reckoner.shop.fitted import head_factor, head_words
 from reckoner.shop.leverworth import SHARE_WORDS
 from reckoner.shop.limits import limit_words
 from reckoner.shop.toolfacts import ToolFacts
@@ -39,7 +40,8 @@ def derivation(
     first, last = readings[0], readings[-1]
     n = len(readings)
     symbol = unit.symbol
-    correction = reference.correction(point.target)
+    head = head_factor(tool)
+    correction = reference.correction(point.target) * head
     indications = ", ".join(fixed(unit.from_si(r * correction), decimals) for r in readings)
     lines = [*_hung(tool, reference, point), *_pulled(tool, reference, point)]
     both_vary = len(set(shown_by)) > 1 and len(set(readings)) > 1
@@ -50,9 +52,10 @@ def derivation(
         lines += [
             DerivationLine("Indications", "as read", indications, f"{n} readings, {symbol}"),
             DerivationLine(
-                "Readings, less the reference's known error",
-                "X_r = indication / (1 + e)",
-                f"e = {percent(correction - 1, 2, sign=True)}",
+                "Readings, as the tool's scale has them" if head != 1 else "Readings, less the reference's known error",
+                "X_r = indication / (1 + e) / f" if head != 1 else "X_r = indication / (1 + e)",
+                f"e = {percent(correction / head - 1, 2, sign=True)}"
+                + (f"; head {head_words(tool)}" if head != 1 else ""),
                 f"{shown} {symbol}",
             ),
         ]

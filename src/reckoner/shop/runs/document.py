@@ -30,7 +30,7 @@ from reckoner.shop.gauging import Gauge, PullFacts, Squared
 from reckoner.shop.hanging import Anchor, HungAt, HungWeight, Levelled, LeverFacts
 from reckoner.shop.intervals import IntervalBasis
 from reckoner.shop.limits import limit_from, unread
-from reckoner.shop.toolfacts import AdjustmentFacts, ToolFacts
+from reckoner.shop.toolfacts import AdjustmentFacts, SecondScale, ToolFacts
 from reckoner.store.terms import ReferenceKind
 
 VERSION = 3
@@ -121,6 +121,12 @@ def _tool(tool: ToolFacts) -> dict[str, Any]:
         "pivot": tool.pivot,
         "own_mass": tool.own_mass,
         "own_centre": tool.own_centre,
+        "second": None
+        if tool.second is None
+        else {"unit": tool.second.unit.name, "resolution": tool.second.resolution},
+        "made_for_head": tool.made_for_head,
+        "head": tool.head,
+        "corrects_adapter": tool.corrects_adapter,
         "adjustment": None
         if adjustment is None
         else {
@@ -176,7 +182,15 @@ def _read_tool(raw: Mapping[str, Any], version: int) -> ToolFacts:
         own_mass=raw["own_mass"],
         own_centre=raw["own_centre"],
         adjustment=adjustment,
+        second=_read_second(raw.get("second")),
+        made_for_head=raw.get("made_for_head"),
+        head=raw.get("head"),
+        corrects_adapter=raw.get("corrects_adapter", False),
     )
+
+
+def _read_second(raw: Mapping[str, Any] | None) -> SecondScale | None:
+    return None if raw is None else SecondScale(unit_named(raw["unit"], Kind.TORQUE), raw["resolution"])
 
 
 def _reference(reference: ReferenceFacts) -> dict[str, Any]:

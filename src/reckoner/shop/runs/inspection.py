@@ -3,8 +3,11 @@
 from __future__ import annotations
 
 from reckoner.core.kinds import Mechanism
+from reckoner.shop.toolfacts import ToolFacts
 
 _ALWAYS = {"No sign of a fall": "no dents, no fresh marks"}
+
+_ENTERED = {"Adapter length entered in it": "none, or that of the head that is on it"}
 
 _SETTING = {
     "Drive and ratchet": "not worn, cracked or slipping",
@@ -57,10 +60,16 @@ _DRIVES = ("Drive and ratchet", "Drive")
 _BIT_HOLDER = ("Bit holder", "not worn, holds the bit")
 
 
-def inspection_lines(mechanism: Mechanism, *, screwdriver: bool) -> dict[str, str]:
-    """The look-over list for a mechanism: line → what fine means. A screwdriver holds bits."""
+def inspection_lines(mechanism: Mechanism, *, screwdriver: bool, enters_length: bool = False) -> dict[str, str]:
+    """The look-over list for a mechanism: line → what fine means. A screwdriver holds bits; one that ``enters_length`` takes
+    an adapter's length into account itself, and what stands in it from the last joint must not."""
     lines = dict(
         _BIT_HOLDER if screwdriver and line in _DRIVES else (line, means)
         for line, means in INSPECTIONS[mechanism].items()
     )
-    return {**lines, **_ALWAYS}
+    return {**lines, **(_ENTERED if enters_length else {}), **_ALWAYS}
+
+
+def asked_of(tool: ToolFacts) -> dict[str, str]:
+    """The look-over list of a tool."""
+    return inspection_lines(tool.mechanism, screwdriver=tool.kind.is_screwdriver, enters_length=tool.corrects_adapter)

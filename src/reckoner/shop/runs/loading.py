@@ -15,10 +15,10 @@ from reckoner.core.rules import RuleSet
 from reckoner.core.trace import Fault
 from reckoner.formats import rulesets
 from reckoner.shop.acts import ShopRefused
-from reckoner.shop.facts import MeasuredEffects, ReferenceFacts, RunFacts
+from reckoner.shop.facts import MeasuredEffects, RunFacts
 from reckoner.shop.procedures import PROCEDURES, Procedure
 from reckoner.shop.runs import document
-from reckoner.shop.runs.inspection import inspection_lines
+from reckoner.shop.runs.inspection import asked_of
 from reckoner.shop.runs.kinds import POLICIES
 from reckoner.shop.runs.records import (
     FOUND,
@@ -70,7 +70,7 @@ def load(session: Session, run_id: int) -> RunState:
         set_committed_value(run, "sides", None)
     facts = document.read(run.facts[-1].document)
     procedure = PROCEDURES[facts.reference.kind if facts.reference else ReferenceKind.METER]
-    series = tuple(_series(s, run, procedure, facts.reference) for s in run.series)
+    series = tuple(_series(s, run, procedure, facts) for s in run.series)
     event = session.get(ToolEvent, run.event_id) if run.event_id else None
     return RunState(
         id=run.id,
@@ -108,7 +108,7 @@ def with_observation(state: RunState, series_id: int, row: Observation) -> RunSt
             return series
         observations = (*series.observations, _observation(row))
         detail = state.set_up.detail if state.set_up else NOTHING
-        correction = _correction(state.reference, series.target)
+        correction = state.correction(series.target)
         pairs = state.procedure.pairs(series.target, tuple(o for o in observations if o.counts), detail, correction)
         return replace(series, observations=observations, pairs=pairs)
 
@@ -179,7 +179,7 @@ def _place(session: Session, run: Run) -> int | None:
 def _inspection(run: Run, tool: ToolFacts) -> tuple[InspectedLine, ...]:
     """What is asked for; of a signed run what was recorded, whatever is asked for by now."""
     newest = {line.line: line for line in run.inspections}
-    asked = inspection_lines(tool.mechanism, screwdriver=tool.kind.is_screwdriver)
+    asked = asked_of(tool)
     lines = []
     for name, fine_means in ({n: asked.get(n, "") for n in newest} if run.signature is not None else asked).items():
         seen = newest.get(name)
@@ -255,14 +255,10 @@ def _taken_since(run: Run, check: ZeroCheck, last: Observation) -> bool:
     return sum(o.id <= last.id for s in run.series for o in s.observations) > check.observed
 
 
-def _correction(reference: ReferenceFacts | None, target: float) -> float:
-    return 1.0 if reference is None else reference.correction(target)
-
-
-def _series(series: Series, run: Run, procedure: Procedure, reference: ReferenceFacts | None) -> SeriesState:
+def _series(series: Series, run: Run, procedure: Procedure, facts: RunFacts) -> SeriesState:
     zeros = {z.moment: z.torque for z in run.zero_checks if z.series_id == series.id}
     observations = tuple(_observation(o) for o in series.observations)
-    detail, correction = _detail(run), _correction(reference, series.target)
+    detail, correction = _detail(run), facts.correction(series.target)
     return SeriesState(
         id=series.id,
         phase=Phase(series.phase, series.round),
@@ -349,7 +345,8 @@ def earlier_series(session: Session, tool_id: int, before: int | None = None) ->
     counted = {r.series_id for r in newest.results}
     series = [s for s in newest.run.series if s.id in counted]
     last = max(((s.phase is PhaseKind.LEFT, s.round) for s in series), default=(False, 0))
-    reference = document.read(newest.run.facts[-1].document).reference
+    facts = document.read(newest.run.facts[-1].document)
+    reference = facts.reference
     procedure = PROCEDURES[reference.kind if reference else ReferenceKind.METER]
     return tuple(
         EarlierSeries(
@@ -362,7 +359,7 @@ def earlier_series(session: Session, tool_id: int, before: int | None = None) ->
                     s.target,
                     tuple(_observation(o) for o in s.observations if o.strike is None),
                     _detail(newest.run),
-                    reference.correction(s.target, anyway=True) if reference else 1.0,
+                    facts.correction(s.target, anyway=True),
                 )
             ),
         )

@@ -9,6 +9,7 @@ from sqlalchemy.orm import Session
 from reckoner.shop.acts import Act, ShopRefused, note
 from reckoner.shop.changes import ChangeKind, changed
 from reckoner.shop.facts import RunFacts
+from reckoner.shop.fitted import with_head
 from reckoner.shop.happening import happen
 from reckoner.shop.intervals import basis
 from reckoner.shop.rights import Right, require
@@ -64,7 +65,11 @@ def open_run(session: Session, tool_id: int, act: Act, plan: Plan | None = None)
         return load(session, begun)
     facts = tool_facts(session.get_one(Tool, tool_id))
     _refuse_barred(session, facts)
-    proposal = propose(session, tool_id, act.at.date(), None if plan else RunKind.FULL)
+    on_second = plan is not None and plan.second_scale
+    proposal = propose(session, tool_id, act.at.date(), None if plan else RunKind.FULL, second_scale=on_second)
+    facts = proposal.tool
+    if plan is not None and plan.head is not None:
+        facts = with_head(facts, plan.head)
     plan = settled_points(session, plan or proposal.plan, facts, act)
     check(plan, facts)
     misleads = warnings(proposal, plan)

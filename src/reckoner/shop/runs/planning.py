@@ -18,6 +18,7 @@ from reckoner.core.rules import Rule, RuleSet
 from reckoner.formats.rulesets import SHIPPED, shipped
 from reckoner.shop.acts import Act, ShopRefused
 from reckoner.shop.events import EVENTS
+from reckoner.shop.fitted import on_second_scale
 from reckoner.shop.register.completing import ModelFact
 from reckoner.shop.runs.document import rules_from
 from reckoner.shop.runs.kinds import POLICIES
@@ -48,7 +49,8 @@ SAME = 1e-9
 class Plan:
     """What a run is to do: torques in N·m. ``rule`` and ``mode`` None: what rule set and mechanism say. ``note`` is the
     reason where a rule is set aside; ``effects`` are what a characterisation measures, ``sides`` what a comparison holds
-    against each other; ``came`` how many pulls are taken as it came, before anything else."""
+    against each other; ``came`` how many pulls are taken as it came, before anything else. ``second_scale``: it is set by
+    that; ``head`` (m) is the exchangeable head that is on it (None: the one that it was made for)."""
 
     kind: RunKind
     rule_set: str
@@ -63,6 +65,8 @@ class Plan:
     effects: tuple[Effect, ...] = ()
     came: int = 0
     sides: SidesPlan | None = None
+    second_scale: bool = False
+    head: float | None = None
 
 
 @dataclass(frozen=True)
@@ -101,11 +105,19 @@ class Proposal:
 
 
 def propose(
-    session: Session, tool_id: int, today: date, kind: RunKind | None = None, rule_set: str | None = None
+    session: Session,
+    tool_id: int,
+    today: date,
+    kind: RunKind | None = None,
+    rule_set: str | None = None,
+    *,
+    second_scale: bool = False,
 ) -> Proposal:
-    """The proposal for a tool, for a ``kind`` of run and ``rule_set`` where the person has chosen them. Raises ShopRefused
-    when the rule set cannot test it."""
+    """The proposal for a tool, for a ``kind`` of run and ``rule_set`` where the person has chosen them, set by its
+    ``second_scale`` where that is. Raises ShopRefused when the rule set cannot test it."""
     tool = tool_facts(session.get_one(Tool, tool_id))
+    if second_scale:
+        tool = on_second_scale(tool)
     row = session.scalar(select(ToolStanding).where(ToolStanding.tool_id == tool_id))
     now = kept(row) if row is not None else Standing()
     event = session.get(ToolEvent, now.check_event_id) if now.check_event_id is not None else None
@@ -139,6 +151,7 @@ def propose(
         effects=effects,
         sides=SidesPlan.of(Contrast.ADAPTER) if policy.contrasts else None,
         came=AS_IT_CAME if event is not None and policy.judges else 0,
+        second_scale=second_scale,
     )
     if now.restricted is not None:
         low, high = now.restricted
@@ -175,6 +188,9 @@ def lacking(tool: ToolFacts) -> tuple[Lacking, ...]:
         found.append(
             Lacking(ModelFact.LEVER_LENGTH, "Lever, drive centre to grip mark", "adapters and weights need it")
         )
+    if tool.second is not None and tool.second.resolution is None:
+        name = f"Readable fraction on its scale in {tool.second.unit.symbol}"
+        found.append(Lacking(ModelFact.SECOND_RESOLUTION, name, "it can then be tested by that scale"))
     if not tool.drive:
         found.append(Lacking(ModelFact.DRIVE, "Its drive, such as ½ in", "the adapter on the meter follows from it"))
     return tuple(found)

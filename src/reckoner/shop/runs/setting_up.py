@@ -22,7 +22,7 @@ from reckoner.shop.procedures.tries import Finding
 from reckoner.shop.procedures.weights import detail_of, possible, wants_a_step, with_step
 from reckoner.shop.register import rows
 from reckoner.shop.rights import Right, require
-from reckoner.shop.runs.inspection import inspection_lines
+from reckoner.shop.runs.inspection import asked_of
 from reckoner.shop.runs.loading import keep_facts, room_fits
 from reckoner.shop.runs.needs import Need
 from reckoner.shop.runs.opening import opened, reload
@@ -37,7 +37,7 @@ from reckoner.store.terms import Moment, ReferenceKind, RegisterKind, RoomSource
 def look_over(session: Session, run_id: int, line: str, fine: bool, reason: str, act: Act) -> RunState:
     """Answer one line of the look-over; not fine needs a ``reason`` to go on. Raises ShopRefused."""
     state = opened(session, run_id)
-    if line not in inspection_lines(state.tool.mechanism, screwdriver=state.tool.kind.is_screwdriver):
+    if line not in asked_of(state.tool):
         raise ShopRefused(f'There is no line "{line}" in the look-over of this tool.')
     if not fine and reason.strip():
         require(session, act, Right.ALLOW)

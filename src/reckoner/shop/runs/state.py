@@ -93,6 +93,10 @@ class RunState:
     def signed(self) -> bool:
         return self.signature is not None
 
+    def correction(self, target: float) -> float:
+        """What every indication at a target (N·m) is divided by to be held against the tool's scale."""
+        return self.facts.correction(target)
+
     def limit(self, target: float) -> float:
         """The permissible deviation at a target (N·m), a fraction."""
         return self.rules.limit(self.tool.kind, target)

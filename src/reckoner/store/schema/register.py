@@ -113,6 +113,7 @@ class ToolModel(Versioned, Base):
     storage: Mapped[str] = mapped_column(Text, default="", server_default="")
     grip_matters: Mapped[bool | None]
     second_unit: Mapped[str] = mapped_column(default="", server_default="")
+    second_resolution: Mapped[float | None]
     corrects_adapter: Mapped[bool] = mapped_column(default=False, server_default=false())
     head_length: Mapped[float | None]
     interval_school: Mapped[str] = mapped_column(default="", server_default="")

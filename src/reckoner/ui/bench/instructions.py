@@ -30,7 +30,7 @@ def instruct(run: RunState) -> str:
         apart = f"On a stub: {run.reference.number} cannot bear it. " if run.reference and run.exercise_apart else ""
         if not tool.kind.is_setting:
             return apart + f"{_pulls(run)} once to full scale, {aim}{turn}, and ease off to zero."
-        verb = "Set" if not tool.kind.is_fixed else "Exercise at"
+        verb = "Set" if tool.kind.has_scale else "Exercise at"
         return apart + f"{verb} {aim}{turn} and {_pulls(run).lower()} until {tool.implies.until}."
     if run.step is Step.ADJUST and run.adjusting is not None:
         aim = settable(tool.kind, run.adjusting.target, tool.unit)
@@ -44,7 +44,7 @@ def instruct(run: RunState) -> str:
     if run.step is Step.AS_IT_CAME and run.current is not None:
         aim = settable(tool.kind, run.current.target, tool.unit)
         first = "before anything else, as the joints got it"
-        if tool.kind.is_setting and not tool.kind.is_fixed:
+        if tool.kind.is_setting and tool.kind.has_scale:
             return f"As it came: set {aim} {tool.approach} and {_pulls(run).lower()}, {first}."
         return f"As it came: {_pulls(run).lower()} to {aim}, {first}."
     series = run.current
@@ -58,7 +58,17 @@ def instruct(run: RunState) -> str:
             where += "A second hand holds the adapter's head. "
     if series.effect is not None and series.place is not None:
         where = f"{COMPONENT_WORDS[series.effect]}, {place_words(series.effect, series.place)}. "
-    return where + _pull(run, series)
+    return where + _turned_over(run, series) + _pull(run, series)
+
+
+def _turned_over(run: RunState, series: SeriesState) -> str:
+    """In a tool that works both ways, which way it turns at the first pull of a series."""
+    if len({s.direction for s in run.series}) < 2 or series.pairs or series.awaiting is not None:
+        return ""
+    first = next(s for s in run.series if s.direction is series.direction) is series
+    over = "Turn it over: " if first and series is not run.series[0] else ""
+    words = f"{over}{series.direction.words}"
+    return f"{words[:1].upper()}{words[1:]}. "
 
 
 def _pulls(run: RunState) -> str:
@@ -82,6 +92,8 @@ def _pull(run: RunState, series: SeriesState) -> str:
         return f"Bring it to {aim} and hold it there for a second, then ease off."
     if tool.kind.is_fixed:
         return f"{_smoothly(run)} until {tool.implies.until}; it should be {aim}."
+    if tool.kind.is_setting and not tool.kind.has_scale:
+        return f"It has no scale: bring it to {aim} as its maker says. {_smoothly(run)} until {tool.implies.until}."
     if tool.kind.is_setting:
         return f"Set {aim} {tool.approach}. {_smoothly(run)} until {tool.implies.until}."
     return f"Bring it to {aim}: {_pulls(run).lower()} slowly until {tool.implies.until}, then ease off."

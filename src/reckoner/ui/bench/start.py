@@ -16,11 +16,13 @@ from reckoner.core.kinds import Direction, MeterMode
 from reckoner.core.printing import number
 from reckoner.core.rules import Rule
 from reckoner.core.units import Kind, Unit
+from reckoner.shop.fitted import MILLIMETRE
 from reckoner.shop.limits import limits_words
 from reckoner.shop.register import completing
 from reckoner.shop.register.completing import ModelFact
 from reckoner.shop.runs.kinds import POLICIES
 from reckoner.shop.runs.planning import Plan, Proposal, propose, warnings
+from reckoner.shop.toolfacts import ToolFacts
 from reckoner.shop.wording import EFFECT_WORDS, RULE_CHOICES
 from reckoner.store.terms import RunKind
 from reckoner.ui.bench.panel import Action, Desk, Panel
@@ -31,6 +33,12 @@ from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.chips import Chips
 from reckoner.ui.widgets.entry import EntryField, quantity_reader, understood, words_reader
 from reckoner.ui.widgets.text import label
+
+MAIN, SECOND = "main", "second"
+"""Its scales."""
+
+SAME_HEAD = 1e-5
+"""Heads are the same within this many metres."""
 
 CAME_WORDS = {0: "no", 1: "one pull", 2: "two pulls", 3: "three pulls"}
 """How often it is pulled before any exercise."""
@@ -55,6 +63,8 @@ class StartPanel(Panel):
         self.modes = Chips(self.theme, "The meter catches")
         self.rules = Chips(self.theme, "It is decided by")
         self.came = Chips(self.theme, "Pulls as it came, before any exercise")
+        self.scales = Chips(self.theme, "Set by its scale in")
+        self.head = EntryField(self.theme, "Head on it, drive centre to seat", quantity_reader(Kind.LENGTH, MILLIMETRE))
         self.adapter = EntryField(self.theme, "On the meter by", words_reader)
         self.warnings_label = label(self.theme, "", Type.STRONG, "fault", wrap=True)
         self.reason = EntryField(self.theme, "Why it is done otherwise", words_reader)
@@ -64,12 +74,13 @@ class StartPanel(Panel):
         self._build()
         self.kinds.chosen.connect(self._propose_again)
         self.rule_sets.chosen.connect(self._propose_again)
+        self.scales.chosen.connect(self._propose_again)
         for chips in (self.directions, self.modes, self.rules, self.effects):
             chips.chosen.connect(self._warn)
         self.points.line.textChanged.connect(lambda _t: self._warn())
         self.readings.line.textChanged.connect(lambda _t: self._warn())
         self.sides.given.connect(self._put)
-        for field in (self.points, self.readings, self.adapter, self.reason):
+        for field in (self.points, self.readings, self.adapter, self.reason, self.head):
             field.given.connect(lambda _v: self._put())
 
     def _build(self) -> None:
@@ -84,10 +95,12 @@ class StartPanel(Panel):
             ("Measures", self.effects),
             ("Compares", self.sides),
             ("As it came", self.came),
+            ("Scale", self.scales),
             ("At", together),
             ("Turning", self.directions),
             ("Meter", self.modes),
             ("Rule", self.rules),
+            ("Head", self.head),
             ("Fitting", self.adapter),
         )
         self._heads = []
@@ -111,14 +124,18 @@ class StartPanel(Panel):
 
     # What is proposed
 
-    def propose(self, tool_id: int, kind: RunKind | None = None, rule_set: str | None = None) -> None:
+    def propose(
+        self, tool_id: int, kind: RunKind | None = None, rule_set: str | None = None, *, second_scale: bool = False
+    ) -> None:
         """Ask for the proposal and show it."""
         if tool_id != self._tool_id:
             self._proposal = None  # what stood here is of another tool
         self._tool_id = tool_id
         today = self.desk.around.today
         self.desk.around.work.ask(
-            lambda session: propose(session, tool_id, today, kind, rule_set), self._show, self._cannot
+            lambda session: propose(session, tool_id, today, kind, rule_set, second_scale=second_scale),
+            self._show,
+            self._cannot,
         )
 
     def _cannot(self, refusal: Refused) -> None:
@@ -129,7 +146,8 @@ class StartPanel(Panel):
     def _propose_again(self) -> None:
         kind = RunKind(self.kinds.one)
         same_kind = self._proposal is not None and self._proposal.plan.kind is kind
-        self.propose(self._tool_id, kind, self.rule_sets.one if same_kind else None)
+        second = self.scales.one == SECOND
+        self.propose(self._tool_id, kind, self.rule_sets.one if same_kind else None, second_scale=second)
 
     def _show(self, found: Proposal) -> None:
         self._proposal = None  # while the fields are filled they say nothing of a plan
@@ -157,6 +175,7 @@ class StartPanel(Panel):
         self.reason.clear()
         if plan.sides is not None:
             self.sides.offer(tool, plan.sides)
+        self._show_fit(tool, plan)
         self._show_row("Measures", policy.measures)
         self._show_row("Compares", policy.contrasts)
         self._show_row("As it came", policy.judges)
@@ -168,6 +187,19 @@ class StartPanel(Panel):
         self._warn()
         self.setFocus()
         self.desk.offer()
+
+    def _show_fit(self, tool: ToolFacts, plan: Plan) -> None:
+        """By which scale it is set, and which head is on it, where there is more than one."""
+        other = tool.second
+        both = other is not None and other.resolution is not None
+        if other is not None and both:
+            main, second = (other.unit, tool.unit) if plan.second_scale else (tool.unit, other.unit)
+            self.scales.offer([(MAIN, main.symbol), (SECOND, second.symbol)], [SECOND if plan.second_scale else MAIN])
+        else:
+            self.scales.offer([], [])
+        self._show_row("Scale", both)
+        self.head.line.setText(f"{number(tool.made_for_head * 1000)} mm" if tool.made_for_head else "")
+        self._show_row("Head", tool.made_for_head is not None and tool.lever is not None)
 
     def _show_row(self, name: str, shown: bool) -> None:
         index = next(i for i, (words, _) in enumerate(self._rows) if words == name)
@@ -220,9 +252,18 @@ class StartPanel(Panel):
             adapter=self.adapter.text.strip(),
             note=self.reason.text.strip(),
             effects=tuple(Effect(e) for e in self.effects.on) if POLICIES[chosen.kind].measures else (),
+            head=self._head(),
             sides=self.sides.plan() if POLICIES[chosen.kind].contrasts else None,
             came=int(self.came.one) if POLICIES[chosen.kind].judges else 0,
         )
+
+    def _head(self) -> float | None:
+        """The head that is on it where it is another than it was made for, in m."""
+        made_for = self._proposal.tool.made_for_head if self._proposal is not None else None
+        if made_for is None or self.head.isHidden() or not self.head.text.strip():
+            return None
+        head = float(str(self.head.value()))
+        return None if abs(head - made_for) < SAME_HEAD else head
 
     def _warn(self) -> None:
         said: tuple[str, ...] = ()
@@ -272,7 +313,7 @@ def _read_count(text: str) -> tuple[object, str]:
 
 
 def _reader_of(fact: ModelFact, unit: Unit) -> Callable[[str], tuple[object, str]]:
-    if fact is ModelFact.RESOLUTION:
+    if fact is not ModelFact.LEVER_LENGTH and fact is not ModelFact.DRIVE:
         return quantity_reader(Kind.TORQUE, unit)
     if fact is ModelFact.LEVER_LENGTH:
         return quantity_reader(Kind.LENGTH, None)

@@ -1,4 +1,4 @@
-"""What a comparison holds against each other"""
+"""What a comparison holds against each other, and the graduation of a second scale"""
 
 import sqlalchemy as sa
 from alembic import op
@@ -8,6 +8,7 @@ down_revision = "0009"
 
 
 def upgrade() -> None:
+    op.add_column("tool_model", sa.Column("second_resolution", sa.Double(), nullable=True))
     op.create_table(
         "run_sides",
         sa.Column("run_id", sa.Integer(), nullable=False),
