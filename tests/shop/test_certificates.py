@@ -10,8 +10,9 @@ from reckoner.core.printing import percent
 from reckoner.formats.certificate_pdf import certificate_pdf
 from reckoner.formats.pdf import A4_MM, LETTER_MM, MM, drawable
 from reckoner.shop.acts import ShopRefused
-from reckoner.shop.certificates import certificate_number, certificate_of
+from reckoner.shop.certificates import certificate_of
 from reckoner.shop.hanging import torque_words
+from reckoner.shop.numbering import certificate_number
 from reckoner.shop.register.editing import the_shop
 from reckoner.shop.register.rows import edit
 from reckoner.shop.runs import amending, opening, signing, taking

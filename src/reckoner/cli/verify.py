@@ -16,22 +16,54 @@ if TYPE_CHECKING:
 
 
 @click.command("verify")
+@click.argument("files", nargs=-1, type=click.Path(path_type=Path), metavar="[FILE]...")
 @click.option("--runs", is_flag=True, help="Recompute every signed run in the database instead.")
 @click.option("--records", is_flag=True, help="Walk the chain of digests over the database's records instead.")
 @click.option("--noted", metavar="LINK", help="With --records: a link noted earlier, to be found again.")
 @data_option
 @click.pass_context
-def verify(ctx: click.Context, runs: bool, records: bool, noted: str | None, folder: Path | None) -> None:
+def verify(
+    ctx: click.Context, files: tuple[Path, ...], runs: bool, records: bool, noted: str | None, folder: Path | None
+) -> None:
     """Recompute reference results and compare them; exit status 1 when any is missed.
 
     The output can be filed as evidence that this installation computes correctly. With --runs, every signed run is
     recomputed from its readings and the rule set kept with it. With --records, every record is held against the chain of
     digests, and what follows from the records against them; the newest link is printed, to be noted outside.
+
+    With FILEs, result files as they were sent: each is held against its digest, and every number in it is recomputed from
+    its readings and the facts beside them. No database is needed.
     """
+    if files:
+        ctx.exit(_files(files))
     where = folder or (ctx.obj.folder if ctx.obj else default_folder())
     if records or noted:
         ctx.exit(_records(where, noted))
     ctx.exit(_runs(where) if runs else _pack())
+
+
+def _files(files: tuple[Path, ...]) -> int:
+    """Result files, each recomputed."""
+    from reckoner.formats import resultfile
+    from reckoner.shop.resultfiles import recomputed
+
+    wrong = 0
+    for path in files:
+        try:
+            found = resultfile.read(path)
+            numbers, said = recomputed(found)
+        except resultfile.ResultRefused as refusal:
+            click.echo(str(refusal))
+            wrong += 1
+            continue
+        for sentence in said:
+            click.echo(f"{path}: {sentence}")
+        wrong += bool(said)
+        click.echo(
+            f"{path}: certificate {found.record.certificate}, {numbers - len(said)} of {numbers} numbers recomputed as they "
+            f"were signed; digest {found.digest}"
+        )
+    return 1 if wrong else 0
 
 
 def _opened(folder: Path) -> Database:

@@ -21,10 +21,13 @@ from reckoner.formats.certificate import (
     PhaseTable,
     PointRow,
 )
+from reckoner.formats.resultfile import digest_of
 from reckoner.shop.acts import ShopRefused
 from reckoner.shop.facts import ReferenceFacts
 from reckoner.shop.fitted import head_words, scale_words
 from reckoner.shop.hanging import hung_words, torque_words
+from reckoner.shop.numbering import certificate_number
+from reckoner.shop.resultfiles import record_of
 from reckoner.shop.runs.judging import judged
 from reckoner.shop.runs.loading import load
 from reckoner.shop.runs.records import SeriesState, is_half
@@ -61,12 +64,6 @@ BEYOND_COUNTING = 1000.0
 """More degrees of freedom than this change no coverage factor that is written."""
 
 
-def certificate_number(run: RunState) -> str:
-    """The number that a signed run's certificate bears."""
-    on = run.signature.on if run.signature is not None else run.opened.date()
-    return f"{on:%Y}-{run.id:05d}"
-
-
 def certificate_of(session: Session, run: RunState) -> Certificate:
     """All that stands on it. Raises ShopRefused for a run that is not signed, or that measured and judged nothing."""
     signature, reference, found = run.signature, run.reference, judged(run).verdict
@@ -91,7 +88,9 @@ def certificate_of(session: Session, run: RunState) -> Certificate:
             ("The room", _room(run)),
         )
     )
-    mark = f"{certificate_number(run)} {run.tool.number} {signature.link}".strip()
+    amends = certificate_number(load(session, run.amends)) if run.amends is not None else ""
+    digest = digest_of(record_of(run, amends))
+    mark = f"{certificate_number(run)} {run.tool.number} {digest}"
     return Certificate(
         title=title,
         number=certificate_number(run),
@@ -102,7 +101,7 @@ def certificate_of(session: Session, run: RunState) -> Certificate:
         formal=f"{said}{rule}.",
         phases=_phases(run),
         remarks=(*told_below, *_remarks(run), *_versions(session, run)),
-        signatures=_signatures(run),
+        signatures=(*_signatures(run), ("Result file", f"SHA-256 {digest}")),
         notes=(SHOP_CHECK, IS_NOT) if compared else (IS_NOT,),
         mark=mark,
         budgets=()

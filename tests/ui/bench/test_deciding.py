@@ -7,7 +7,7 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QFileDialog, QPushButton
 
 from reckoner.formats import rulesets
-from reckoner.shop.certificates import certificate_number
+from reckoner.shop.numbering import certificate_number
 from reckoner.shop.runs import adjusting, signing
 from reckoner.shop.runs.outcomes import choices
 from reckoner.shop.runs.steps import Step

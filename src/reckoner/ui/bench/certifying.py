@@ -11,7 +11,8 @@ from PyQt6.QtWidgets import QPushButton
 from reckoner.formats.certificate_pdf import certificate_pdf
 from reckoner.formats.pdf import A4_MM, LETTER_MM
 from reckoner.formats.written import write_whole
-from reckoner.shop.certificates import certificate_number, certificate_of
+from reckoner.shop.certificates import certificate_of
+from reckoner.shop.numbering import certificate_number
 from reckoner.shop.runs.state import RunState
 from reckoner.ui.bench.panel import Desk
 from reckoner.ui.widgets.buttons import button

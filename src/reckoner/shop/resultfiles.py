@@ -1,0 +1,305 @@
+"""A signed run as a result file, and a result file judged anew: every number from its readings and facts alone."""
+
+from __future__ import annotations
+
+import json
+import math
+from datetime import datetime
+
+from sqlalchemy import select
+from sqlalchemy.orm import Session
+
+from reckoner.core.budget import Effect
+from reckoner.core.errors import Refused
+from reckoner.core.kinds import Direction, MeterMode
+from reckoner.core.rules import Rule
+from reckoner.core.trace import Fault
+from reckoner.core.verdict import PointResult
+from reckoner.formats.resultfile import (
+    ExerciseEntry,
+    LookEntry,
+    ObservationEntry,
+    PointEntry,
+    ResultFile,
+    ResultRecord,
+    ResultRefused,
+    RoomEntry,
+    SeriesEntry,
+    SetUpEntry,
+    SignatureEntry,
+    ZerosEntry,
+    packed,
+)
+from reckoner.shop.acts import ShopRefused
+from reckoner.shop.facts import RunFacts
+from reckoner.shop.numbering import certificate_number
+from reckoner.shop.procedures import PROCEDURES
+from reckoner.shop.runs import document
+from reckoner.shop.runs.judging import judged
+from reckoner.shop.runs.loading import load
+from reckoner.shop.runs.records import (
+    ExerciseState,
+    InspectedLine,
+    ObservationState,
+    Phase,
+    PlanRecord,
+    RoomState,
+    SeriesState,
+    SetUpState,
+    SignedState,
+    Zeros,
+)
+from reckoner.shop.runs.state import RunState
+from reckoner.shop.wording import formal, run_sentence
+from reckoner.store.schema import Shop
+from reckoner.store.terms import ObservationKind, Outcome, PhaseKind, ReferenceKind, RunKind, Source, term
+
+SLACK = 1e-9
+"""Numbers are the same within this part of them."""
+
+
+def result_file(session: Session, run: RunState) -> ResultFile:
+    """The file of a signed run that judged something. Raises ShopRefused for any other."""
+    shop = session.scalar(select(Shop).order_by(Shop.id).limit(1))
+    amends = certificate_number(load(session, run.amends)) if run.amends is not None else ""
+    return packed(record_of(run, amends), shop.name if shop is not None else "")
+
+
+def record_of(run: RunState, amends: str = "") -> ResultRecord:
+    """All that stands behind a signed run; ``amends`` is the number of the certificate that it replaces.
+
+    Raises ShopRefused for a run that is not signed or judged nothing."""
+    signature, found = run.signature, judged(run).verdict
+    if signature is None or found is None or not run.policy.judges:
+        raise ShopRefused("A result file is of a signed run that judged its tool.")
+    return ResultRecord(
+        certificate=certificate_number(run),
+        kind=run.kind.value,
+        opened=run.opened,
+        opened_by=run.opened_by,
+        day=run.day,
+        rule=run.plan.rule.value if run.plan.rule else None,
+        mode=run.plan.mode.value if run.plan.mode else None,
+        fitting=run.plan.adapter,
+        note=run.plan.note,
+        amends=amends,
+        facts=json.loads(document.write(run.facts)),
+        look_over=tuple(LookEntry(line=i.line, fine=i.fine, note=i.note) for i in run.inspection),
+        room=None
+        if run.room is None
+        else RoomEntry(
+            temperature=run.room.temperature, humidity=run.room.humidity, drift=run.room.drift, note=run.room.note
+        ),
+        set_up=None
+        if run.set_up is None
+        else SetUpEntry(mode=run.set_up.mode.value, override=run.set_up.override, detail=run.set_up.detail),
+        exercise=tuple(ExerciseEntry(direction=e.direction.value, done=e.done, wanted=e.wanted) for e in run.exercise),
+        zeros=ZerosEntry(
+            before=run.zeros.before,
+            after=run.zeros.after,
+            pointer_before=run.zeros.pointer_before,
+            pointer_after=run.zeros.pointer_after,
+        ),
+        series=tuple(_series(s) for s in run.all_series),
+        points=tuple(
+            _point(s, p) for series, verdict in judged(run).phases for s, p in zip(series, verdict.points, strict=True)
+        ),
+        state=found.state.value,
+        accepted=found.accepted,
+        statement=run_sentence(run.tool, found),
+        formal=formal(found, run.rules.title, run.tool.unit),
+        signature=SignatureEntry(
+            on=signature.on,
+            by=signature.by,
+            beside=signature.beside,
+            due=signature.due,
+            outcome=signature.outcome.value if signature.outcome else None,
+            link=signature.link,
+        ),
+    )
+
+
+def _series(series: SeriesState) -> SeriesEntry:
+    return SeriesEntry(
+        id=series.id,
+        phase=series.phase.kind.value,
+        round=series.phase.round,
+        direction=series.direction.value,
+        target=series.target,
+        wanted=series.wanted,
+        effect=series.effect.value if series.effect else None,
+        place=series.place,
+        turn=series.turn,
+        zero_before=series.zero_before,
+        zero_after=series.zero_after,
+        observations=tuple(
+            ObservationEntry(
+                id=o.id,
+                at=o.at,
+                kind=o.kind.value,
+                torque=o.torque,
+                tool_value=o.tool_value,
+                source=o.source.value,
+                struck=o.struck,
+                detail=o.detail,
+                faults=tuple(f.value for f in o.faults),
+                over_travel=o.over_travel,
+            )
+            for o in series.observations
+        ),
+    )
+
+
+def _point(series: SeriesState, point: PointResult) -> PointEntry:
+    return PointEntry(
+        series=series.id,
+        deviation=point.budget.deviation,
+        worst=point.budget.worst,
+        expanded_uncertainty=point.budget.expanded_uncertainty,
+        near_zone=point.decision.near_zone,
+        limit=point.decision.limit,
+        probability=point.decision.probability,
+        state=point.decision.state.value,
+    )
+
+
+def run_of(file: ResultFile) -> RunState:
+    """The run in a file, as it stood. Raises ResultRefused for words of no vocabulary and facts that cannot be read."""
+    try:
+        return _run(file.record)
+    except Refused as refusal:
+        raise ResultRefused(file.record.certificate, str(refusal).rstrip(".")) from None
+    except (ValueError, TypeError, KeyError) as fault:
+        raise ResultRefused(file.record.certificate, f"it says what no run can say: {fault}") from None
+
+
+def _run(record: ResultRecord) -> RunState:
+    facts = document.read(json.dumps(record.facts))
+    kind = facts.reference.kind if facts.reference is not None else ReferenceKind.METER
+    set_up = record.set_up
+    detail = set_up.detail if set_up is not None else "{}"
+    signature = record.signature
+    return RunState(
+        id=0,
+        kind=term(RunKind, record.kind),
+        facts=facts,
+        procedure=PROCEDURES[kind],
+        plan=PlanRecord(
+            Rule(record.rule) if record.rule else None,
+            MeterMode(record.mode) if record.mode else None,
+            record.fitting,
+            record.note,
+        ),
+        opened=record.opened,
+        opened_by=record.opened_by,
+        inspection=tuple(InspectedLine(i.line, "", i.fine, i.note) for i in record.look_over),
+        room=_room(record),
+        set_up=None if set_up is None else SetUpState(MeterMode(set_up.mode), set_up.override, detail=set_up.detail),
+        exercise=tuple(ExerciseState(Direction(e.direction), e.done, e.wanted) for e in record.exercise),
+        zeros=Zeros(**record.zeros.model_dump()),
+        all_series=tuple(_series_of(s, facts, detail) for s in record.series),
+        signature=SignedState(
+            signature.on,
+            signature.by,
+            signature.beside,
+            signature.due,
+            term(Outcome, signature.outcome) if signature.outcome else None,
+            signature.link,
+        ),
+        day=record.day,
+    )
+
+
+def _room(record: ResultRecord) -> RoomState | None:
+    room = record.room
+    return None if room is None else RoomState(room.temperature, room.humidity, True, room.note, room.drift)
+
+
+def _series_of(entry: SeriesEntry, facts: RunFacts, detail: str) -> SeriesState:
+    observations = tuple(
+        ObservationState(
+            o.id,
+            _at(o.at),
+            term(ObservationKind, o.kind),
+            o.torque,
+            term(Source, o.source),
+            o.struck,
+            o.tool_value,
+            None,
+            tuple(Fault(f) for f in o.faults),
+            o.over_travel,
+            o.detail,
+        )
+        for o in entry.observations
+    )
+    procedure = PROCEDURES[facts.reference.kind if facts.reference is not None else ReferenceKind.METER]
+    correction = facts.correction(entry.target)
+
+    def pairs(counts: bool) -> tuple[ObservationState, ...]:
+        return tuple(o for o in observations if o.counts is counts)
+
+    return SeriesState(
+        id=entry.id,
+        phase=Phase(term(PhaseKind, entry.phase), entry.round),
+        direction=Direction(entry.direction),
+        target=entry.target,
+        wanted=entry.wanted,
+        observations=observations,
+        pairs=procedure.pairs(entry.target, pairs(True), detail, correction),
+        struck_pairs=procedure.pairs(entry.target, pairs(False), detail, correction),
+        effect=Effect(entry.effect) if entry.effect else None,
+        place=entry.place,
+        turn=entry.turn,
+        zero_before=entry.zero_before,
+        zero_after=entry.zero_after,
+    )
+
+
+def _at(moment: datetime) -> datetime:
+    return moment.replace(tzinfo=None) if moment.tzinfo is not None else moment
+
+
+def recomputed(file: ResultFile) -> tuple[int, tuple[str, ...]]:
+    """How many of a file's numbers were computed anew from its readings and facts, and a sentence for each that came out
+    otherwise. Raises ResultRefused."""
+    run = run_of(file)
+    try:
+        return _held(run, file)
+    except Refused as refusal:
+        raise ResultRefused(file.record.certificate, str(refusal).rstrip(".")) from None
+
+
+def _held(run: RunState, file: ResultFile) -> tuple[int, tuple[str, ...]]:
+    """The run's numbers, computed anew, beside those in the file."""
+    said: list[str] = []
+    numbers = 0
+    found = judged(run).verdict
+    kept = {p.series: p for p in file.record.points}
+    for series, verdict in judged(run).phases:
+        for one, point in zip(series, verdict.points, strict=True):
+            where = f"{one.phase.kind.value} at {one.target:g} N·m {one.direction}"
+            stored, fresh = kept.pop(one.id, None), _point(one, point)
+            if stored is None:
+                said.append(f"{where}: no result is in the file")
+                continue
+            for name, value in fresh.model_dump(exclude={"series"}).items():
+                numbers += 1
+                then = getattr(stored, name)
+                same = (
+                    value == then if isinstance(value, str) else math.isclose(value, then, rel_tol=SLACK, abs_tol=SLACK)
+                )
+                if not same:
+                    said.append(f"{where}: {name.replace('_', ' ')} {_shown(value)}, the file says {_shown(then)}")
+    said += [f"a result of a series that is not in the file (number {number})" for number in kept]
+    for name, now, then in (
+        ("the state", found.state.value if found is not None else None, file.record.state),
+        ("accepted", found.accepted if found is not None else None, file.record.accepted),
+    ):
+        numbers += 1
+        if now != then:
+            said.append(f"{name} {now}, the file says {then}")
+    return numbers, tuple(said)
+
+
+def _shown(value: float | str) -> str:
+    return value if isinstance(value, str) else f"{value:.9g}"
