@@ -10,7 +10,8 @@ import errno
 import os
 import sqlite3
 from contextlib import closing
-from datetime import datetime
+from dataclasses import dataclass
+from datetime import date, datetime
 from pathlib import Path
 
 from reckoner.core.errors import Refused
@@ -121,3 +122,45 @@ def _set_aside(path: Path, now: datetime) -> Path | None:
             side.replace(kept.with_name(kept.name + side.name.removeprefix(path.name)))
     os.link(path, kept)
     return kept
+
+
+DAILY = "reckoner-{on:%Y-%m-%d}.sqlite"
+"""What a day's backup is called."""
+
+KEPT_DAYS = 30
+"""Daily backups that are kept; older ones go, and nothing else in the folder does."""
+
+
+@dataclass(frozen=True)
+class BackupFile:
+    """A backup in a folder: when it was written, and its size in bytes."""
+
+    path: Path
+    at: datetime
+    size: int
+
+
+def backups_in(folder: Path) -> tuple[BackupFile, ...]:
+    """The backups in a folder, newest first; none where it cannot be read."""
+    try:
+        found = [(path, path.stat()) for path in folder.glob("*.sqlite") if path.is_file()]
+    except OSError:
+        return ()
+    made = [BackupFile(path, datetime.fromtimestamp(stat.st_mtime).astimezone(), stat.st_size) for path, stat in found]
+    return tuple(sorted(made, key=lambda one: (one.at, one.path), reverse=True))
+
+
+def back_up_today(folder: Path, into: Path, today: date) -> Path | None:
+    """The backup of ``today`` in the folder ``into``, and the oldest beyond KEPT_DAYS taken away; None where it is there
+    already. Raises BackupRefused, StoreRefused."""
+    target = into / DAILY.format(on=today)
+    if target.exists():
+        return None
+    if not into.is_dir():
+        raise BackupRefused(
+            f'The folder "{into}" for daily backups is not there. Connect its drive, or choose another.'
+        )
+    back_up(folder, target)
+    for old in sorted(into.glob("reckoner-????-??-??.sqlite"))[:-KEPT_DAYS]:
+        old.unlink(missing_ok=True)
+    return target

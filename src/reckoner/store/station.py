@@ -32,13 +32,15 @@ class StationNotWritable(StoreRefused):
 @dataclass(frozen=True)
 class StationSettings:
     """``links`` are how references are reached from here, by their number; ``window`` the window's width and height in
-    pixels, None before it was changed; ``calendar`` the file that the due dates are kept in."""
+    pixels, None before it was changed; ``calendar`` the file that the due dates are kept in, ``backups`` the folder of the
+    daily backups; both empty where there are none."""
 
     links: Mapping[str, str] = field(default_factory=dict)
     muted: bool = False
     dark: bool = False
     window: tuple[int, int] | None = None
     calendar: str = ""
+    backups: str = ""
 
 
 class Station:
@@ -95,8 +97,8 @@ def _checked(raw: Mapping[str, Any]) -> StationSettings:
         raise ValueError("links are names and texts")
     if not all(isinstance(given.get(name, False), bool) for name in ("muted", "dark")):
         raise ValueError("muted and dark are true or false")
-    if not isinstance(given.get("calendar", ""), str):
-        raise ValueError("the calendar is the name of a file")
+    if not all(isinstance(given.get(name, ""), str) for name in ("calendar", "backups")):
+        raise ValueError("calendar and backups are names of files")
     size = given.get("window")
     if size is not None:
         width, height = (int(n) for n in size)

@@ -38,6 +38,9 @@ ACTIONS: tuple[ActionSpec, ...] = (
     ActionSpec(
         "happened", "Something happened to it", ("Ctrl+E",), "Records a fall, a hold and the like of the tool in front"
     ),
+    ActionSpec(
+        "print", "Print", ("Ctrl+P",), "Shows the results of the tool in front as they print; in Records, prints"
+    ),
     ActionSpec("far", "Reading over the whole screen", ("F11",), "To be read from three metres; Escape comes back"),
     ActionSpec("mute", "Sound on or off", ("Ctrl+M",), "Remembered"),
     ActionSpec("person", "Who is at the bench", ("Ctrl+I",), "Choose whose initials sign"),

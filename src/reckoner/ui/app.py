@@ -56,7 +56,13 @@ def make_window(opening: Opening, theme: Theme, frame: Frame | None = None) -> W
     if station.settings.dark and not theme.dark:
         theme.set_dark(True)
     around = Surroundings(
-        theme=theme, work=work, station=station, now=opening.now, meter_url=opening.meter_url, tries=opening.tries
+        theme=theme,
+        work=work,
+        station=station,
+        now=opening.now,
+        meter_url=opening.meter_url,
+        tries=opening.tries,
+        folder=opening.folder,
     )
     window = Window(around, opening.where, frame or Frame(station.settings.window or SIZE, dark=theme.dark))
     work.setParent(window)

@@ -8,6 +8,9 @@ from typing import TYPE_CHECKING, Any, TypeVar
 from reckoner.ui.work import Work
 
 if TYPE_CHECKING:
+    from sqlalchemy.orm import Session
+
+    from reckoner.core.errors import Refused
     from reckoner.store.reader import Reader
 
 T = TypeVar("T")
@@ -26,6 +29,10 @@ class Latest:
     ) -> None:
         """As ``Work.look``; ``ended`` is called only for a question that was asked."""
         self._put(lambda: self._work.look(run, done, ended=lambda: self._over(ended)))
+
+    def ask(self, run: Callable[[Session], T], done: Callable[[T], None], refused: Callable[[Refused], None]) -> None:
+        """As ``Work.ask``."""
+        self._put(lambda: self._work.ask(run, done, refused, ended=self._over))
 
     def _put(self, question: Callable[[], Any]) -> None:
         if self._under_way:

@@ -6,6 +6,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from datetime import date, datetime
 from functools import cached_property
+from pathlib import Path
 from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import QEvent, QObject
@@ -34,7 +35,8 @@ class Surroundings:
     ``go(target)`` goes somewhere, ``say(words)`` tells something at the foot of the window, ``report(tool_id)`` asks
     what happened to a tool, ``meter_url(reference, link)``
     turns a reference's link into what pyserial opens ("" when there is none); ``tries`` makes the simulated tools that
-    answer under weights (None: nobody but the person does). ``file_words`` say what is known of the file.
+    answer under weights (None: nobody but the person does). ``folder`` holds the database; ``file_words`` say what is known
+    of the file.
     """
 
     theme: Theme
@@ -44,6 +46,7 @@ class Surroundings:
     meter_url: Callable[[ReferenceFacts, str], str]
     tries: Callable[[], SimulatedTries] | None = None
     person: PersonFacts | None = None
+    folder: Path = Path()
     file_words: str = "The database is being read through."
     go: Callable[[Target], None] = lambda _target: None
     say: Callable[[str], None] = lambda _words: None

@@ -21,6 +21,7 @@ class PlaceId(StrEnum):
     BENCH = "bench"
     TOOLS = "tools"
     REFERENCES = "references"
+    RECORDS = "records"
 
 
 @dataclass(frozen=True)
@@ -93,6 +94,19 @@ def _references(path: QPainterPath) -> None:
         path.closeSubpath()
 
 
+def _records(path: QPainterPath) -> None:
+    path.moveTo(4, 2)
+    path.lineTo(15, 2)
+    path.lineTo(20, 7)
+    path.lineTo(20, 22)
+    path.lineTo(4, 22)
+    path.closeSubpath()
+    for y in (10, 14):
+        path.moveTo(8, y)
+        path.lineTo(16, y)
+    path.addEllipse(QPointF(14.5, 18), 1.6, 1.6)
+
+
 PLACES: tuple[PlaceSpec, ...] = (
     PlaceSpec(
         PlaceId.TODAY, "Today", "Alt+1", "What is due, held and unfinished", _today, "reckoner.ui.today", "TodayPlace"
@@ -115,6 +129,15 @@ PLACES: tuple[PlaceSpec, ...] = (
         _references,
         "reckoner.ui.references",
         "ReferencesPlace",
+    ),
+    PlaceSpec(
+        PlaceId.RECORDS,
+        "Records",
+        "Alt+8",
+        "Certificates, result files, who did what, backups",
+        _records,
+        "reckoner.ui.records",
+        "RecordsPlace",
     ),
 )
 """In the rail's order."""

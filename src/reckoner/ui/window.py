@@ -11,7 +11,7 @@ from PyQt6.QtWidgets import QStackedWidget, QWidget
 
 from reckoner.core.errors import Refused
 from reckoner.store.terms import RunKind
-from reckoner.ui import actions
+from reckoner.ui import actions, daily
 from reckoner.ui.ahead import Ahead
 from reckoner.ui.clockwatch import ClockWatch
 from reckoner.ui.drawer import Drawer
@@ -114,6 +114,7 @@ class Window(QWidget):
         actions.bind(self, "redo", lambda: self.around.deeds.redo())
         actions.bind(self, "happened", self.drawer.ask)
         actions.bind(self, "check", lambda: check_in_front(self))
+        actions.bind(self, "print", lambda: print_in_front(self))
         actions.bind(self, "far", lambda: self._on_bench("far_away"))
         actions.bind(self, "mute", lambda: self._on_bench("mute"))
         actions.bind(self, "dark", self._toggle_dark)
@@ -173,6 +174,7 @@ class Window(QWidget):
             self._first.stop()
             self._ahead.start()
             self.around.work.check()
+            daily.back_up(self.around)
 
     def say(self, words: str) -> None:
         """Tell something at the foot of the window for a while."""
@@ -305,3 +307,14 @@ def check_in_front(window: Window) -> None:
     tool_id = window.current.tool_in_front if isinstance(window.current, Place) else None
     if tool_id is not None:
         window.go(Target(PlaceId.BENCH, tool=tool_id, kind=RunKind.CHECK))
+
+
+def print_in_front(window: Window) -> None:
+    """Go to the results of the tool in front, as they will be printed; in Records, print what is shown."""
+    from reckoner.ui.records.place import RecordsPlace
+
+    place = window.current
+    if isinstance(place, RecordsPlace):
+        place.print()
+    elif isinstance(place, Place):
+        window.go(Target(PlaceId.RECORDS, tool=place.tool_in_front))

@@ -246,7 +246,7 @@ class Signature(Record, Base):
     __tablename__ = "signature"
     run_id: Mapped[int] = mapped_column(ForeignKey("run.id"), unique=True)
     sequence: Mapped[int]
-    at: Mapped[datetime]
+    at: Mapped[datetime] = mapped_column(index=True)
     person_id: Mapped[int] = mapped_column(ForeignKey("person.id"))
     state: Mapped[State] = mapped_column(Term(State))
     accepted: Mapped[bool | None]

@@ -5,27 +5,20 @@ from __future__ import annotations
 from pathlib import Path
 from typing import TYPE_CHECKING
 
-from PyQt6.QtCore import QLocale
 from PyQt6.QtWidgets import QPushButton
 
 from reckoner.formats.certificate_pdf import certificate_pdf
-from reckoner.formats.pdf import A4_MM, LETTER_MM
 from reckoner.formats.written import write_whole
 from reckoner.shop.certificates import certificate_of
 from reckoner.shop.numbering import certificate_number
 from reckoner.shop.runs.state import RunState
 from reckoner.ui.bench.panel import Desk
 from reckoner.ui.widgets.buttons import button
+from reckoner.ui.widgets.papersize import paper_mm
 from reckoner.ui.widgets.saveas import ask_where
 
 if TYPE_CHECKING:
     from sqlalchemy.orm import Session
-
-
-def paper_mm() -> tuple[float, float]:
-    """Letter where the desktop measures so, else A4."""
-    system = QLocale.system().measurementSystem()
-    return LETTER_MM if system is QLocale.MeasurementSystem.ImperialUSSystem else A4_MM
 
 
 class Certifying:

@@ -8,6 +8,7 @@ down_revision = "0009"
 
 
 def upgrade() -> None:
+    op.create_index(op.f("ix_signature_at"), "signature", ["at"])
     op.add_column("tool_model", sa.Column("second_resolution", sa.Double(), nullable=True))
     op.create_table(
         "run_sides",

@@ -1,0 +1,59 @@
+"""What putting a backup back would lose: all that came since it was made."""
+
+from __future__ import annotations
+
+import sqlite3
+from contextlib import closing
+from dataclasses import dataclass
+from pathlib import Path
+
+from reckoner.store import files
+from reckoner.store.backup import BackupRefused
+from reckoner.store.reader import Reader
+
+_COUNTED = {
+    "runs": "signature",
+    "readings": "observation",
+    "events": "tool_event",
+    "edits": "register_version",
+}
+
+
+@dataclass(frozen=True)
+class Losing:
+    """How many of each came since the backup was made."""
+
+    runs: int
+    readings: int
+    events: int
+    edits: int
+
+    @property
+    def words(self) -> str:
+        """In a sentence."""
+        counts = (
+            (self.runs, "signed run"), (self.readings, "reading"), (self.events, "event"),
+            (self.edits, "change of the register"),
+        )  # fmt: skip
+        said = [f"{n} {_many(words, n)}" for n, words in counts if n]
+        return f"It would lose {', '.join(said)}." if said else "Nothing came since: it would lose nothing."
+
+
+def _many(words: str, count: int) -> str:
+    if count == 1:
+        return words
+    first, _, rest = words.partition(" of ")
+    return f"{first}s of {rest}" if rest else f"{words}s"
+
+
+def losing(reader: Reader, backup: Path) -> Losing:
+    """What is in the database and not in the ``backup``. Raises BackupRefused for a file that is no backup."""
+    counts = {}
+    try:
+        with closing(sqlite3.connect(files.uri(backup, "ro"), uri=True, timeout=5)) as connection:
+            for name, table in _COUNTED.items():
+                newest = connection.execute(f"SELECT COALESCE(max(id), 0) FROM {table}").fetchone()[0]
+                counts[name] = int(reader.value(f"SELECT count(*) FROM {table} WHERE id > :newest", newest=newest))
+    except sqlite3.Error as fault:
+        raise BackupRefused(f"{backup} cannot be read as a backup ({fault}). Choose another.") from None
+    return Losing(**counts)

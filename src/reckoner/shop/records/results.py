@@ -1,0 +1,91 @@
+"""The signed runs, newest first, a page at a time: what the list of results is made of."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import date, datetime
+from typing import Any, TypeAlias
+
+from reckoner.core.states import State
+from reckoner.shop.numbering import number_of
+from reckoner.shop.runs.kinds import POLICIES
+from reckoner.store.reader import Reader, contains
+from reckoner.store.terms import RunKind, term
+
+PAGE = 100
+
+Place: TypeAlias = tuple[str, int]
+"""When, as the database keeps it, and the row's own number: by this the lists are ordered."""
+
+
+@dataclass(frozen=True)
+class ResultLine:
+    """One signed run. ``place`` orders them; ``certified``: it has a certificate; ``amended``: a later one replaces it."""
+
+    place: Place
+    run_id: int
+    number: str
+    on: date
+    tool: str
+    kind: str
+    sentence: str
+    state: State
+    by: str
+    certified: bool
+    amended: bool
+
+
+_RESULTS = """
+SELECT s.id, s.run_id, s.at, s.state, s.sentence, r.kind, t.number, p.initials,
+  EXISTS (SELECT 1 FROM run a JOIN signature b ON b.run_id = a.id WHERE a.amends_id = r.id) AS amended
+FROM signature s JOIN run r ON r.id = s.run_id JOIN tool t ON t.id = r.tool_id JOIN person p ON p.id = s.person_id
+WHERE (s.at, s.id) < (:at, :id) {conditions} ORDER BY s.at DESC, s.id DESC LIMIT :count
+"""
+
+_SEARCHED = (
+    "t.number || ' ' || t.serial || ' ' || p.initials || ' ' || substr(s.at, 1, 10) || ' ' || "
+    "substr(s.at, 1, 4) || '-' || substr('0000' || r.id, -5)"
+)
+"""What words are looked for in."""
+
+BEYOND: Place = ("9999-12-31", 0)
+"""After every place."""
+
+
+def results(
+    reader: Reader, text: str = "", tool_id: int | None = None, before: Place = BEYOND, count: int = PAGE
+) -> tuple[ResultLine, ...]:
+    """The newest ``count`` results below the place ``before``: of a tool, or those in which every word of ``text`` is found
+    (number, serial, initials, certificate, day as 2026-11-24). Raises TermUnknown."""
+    words = text.lower().split()
+    searched = f"lower({_SEARCHED})"
+    conditions = "".join(f" AND {contains(searched, f'word{i}')}" for i in range(len(words)))
+    if tool_id is not None:
+        conditions += " AND r.tool_id = :tool"
+    found = reader.rows(
+        _RESULTS.format(conditions=conditions),
+        at=before[0],
+        id=before[1],
+        count=count,
+        tool=tool_id,
+        **{f"word{i}": word for i, word in enumerate(words)},
+    )
+    return tuple(_line(row) for row in found)
+
+
+def _line(row: Any) -> ResultLine:
+    kind = term(RunKind, row.kind)
+    on = datetime.fromisoformat(row.at).date()
+    return ResultLine(
+        place=(row.at, row.id),
+        run_id=row.run_id,
+        number=number_of(on, row.run_id),
+        on=on,
+        tool=row.number,
+        kind=POLICIES[kind].words,
+        sentence=row.sentence,
+        state=term(State, row.state),
+        by=row.initials,
+        certified=POLICIES[kind].judges,
+        amended=bool(row.amended),
+    )

@@ -1,0 +1,89 @@
+"""The audit trail: who did what, when, to what; newest first, a page at a time."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Iterator
+from dataclasses import dataclass
+from datetime import datetime
+from typing import Any
+
+from reckoner.shop.records.results import BEYOND, Place
+from reckoner.store.reader import Reader, contains
+
+PAGE = 200
+COLUMNS = ("when", "who", "did", "to", "what")
+
+
+@dataclass(frozen=True)
+class TrailLine:
+    """One line: ``who`` is empty where nobody who is registered did it; ``what`` tells the rest in words."""
+
+    place: Place
+    at: datetime
+    who: str
+    action: str
+    subject: str
+    what: str
+
+    def cells(self) -> tuple[str, ...]:
+        """As a row of a table."""
+        return (f"{self.at:%Y-%m-%d %H:%M:%S}", self.who, self.action, self.subject, self.what)
+
+
+_TRAIL = """
+SELECT a.id, a.at, COALESCE(p.initials, '') AS who, a.action, a.subject, a.detail
+FROM audit a LEFT JOIN person p ON p.id = a.person_id
+WHERE (a.at, a.id) < (:at, :id) {conditions} ORDER BY a.at DESC, a.id DESC LIMIT :count
+"""
+
+
+def trail(reader: Reader, text: str = "", before: Place = BEYOND, count: int = PAGE) -> tuple[TrailLine, ...]:
+    """The newest ``count`` lines below the place ``before`` in which every word of ``text`` is found: day, initials, what was
+    done, to what."""
+    words = text.lower().split()
+    searched = (
+        "lower(substr(a.at, 1, 16) || ' ' || COALESCE(p.initials, '') || ' ' || a.action || ' ' || a.subject || ' ' || "
+        "a.detail)"
+    )
+    conditions = "".join(f" AND {contains(searched, f'word{i}')}" for i in range(len(words)))
+    found = reader.rows(
+        _TRAIL.format(conditions=conditions),
+        at=before[0],
+        id=before[1],
+        count=count,
+        **{f"word{i}": word for i, word in enumerate(words)},
+    )
+    return tuple(
+        TrailLine(
+            (row.at, row.id), datetime.fromisoformat(row.at), row.who, row.action, row.subject, _words(row.detail)
+        )
+        for row in found
+    )
+
+
+def whole_trail(reader: Reader, text: str = "") -> Iterator[TrailLine]:
+    """Every line that ``text`` finds, newest first."""
+    before = BEYOND
+    while page := trail(reader, text, before, 5000):
+        yield from page
+        before = page[-1].place
+
+
+def _words(detail: str) -> str:
+    """What was kept beside a line, in words; as it stands where it is none of ours."""
+    try:
+        told = json.loads(detail)
+    except (ValueError, RecursionError):
+        return detail
+    if not isinstance(told, dict):
+        return detail
+    return "; ".join(
+        f"{name.replace('_', ' ')}: {_plain(value)}" for name, value in told.items() if value not in ("", None)
+    )
+
+
+def _plain(value: Any) -> str:
+    if isinstance(value, list | dict):
+        return json.dumps(value, ensure_ascii=False)
+    return f"{value:.6g}" if isinstance(value, float) else str(value)

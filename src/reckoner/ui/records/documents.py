@@ -1,0 +1,67 @@
+"""What is made of a signed run, and written; each runs on the worker, and loads its library there."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from pathlib import Path
+from typing import TYPE_CHECKING, TypeAlias
+
+if TYPE_CHECKING:
+    from sqlalchemy.orm import Session
+
+    from reckoner.shop.runs.state import RunState
+
+Make: TypeAlias = "Callable[[Session, RunState], bytes]"
+"""A document of a run. Raises ShopRefused where there is none."""
+
+
+def certificates(size: tuple[float, float]) -> Make:
+    """Certificates as PDF on sheets of a ``size`` in mm."""
+
+    def make(session: Session, run: RunState) -> bytes:
+        from reckoner.formats.certificate_pdf import certificate_pdf
+        from reckoner.shop.certificates import certificate_of
+
+        return certificate_pdf(certificate_of(session, run), size)
+
+    return make
+
+
+def certificate_bytes(session: Session, run_id: int, size: tuple[float, float]) -> bytes | None:
+    """The certificate of a run; None for one of a kind that has none."""
+    from reckoner.shop.runs.loading import load
+
+    run = load(session, run_id)
+    return certificates(size)(session, run) if run.policy.judges else None
+
+
+def result_bytes(session: Session, run: RunState) -> bytes:
+    """A run's result file."""
+    from reckoner.formats import resultfile
+    from reckoner.shop.resultfiles import result_file
+
+    return resultfile.written(result_file(session, run))
+
+
+def written(session: Session, run_id: int, path: Path, make: Make) -> bool:
+    """Make a run's document and write it; False where it is of a kind that has none. Raises FileNotWritten."""
+    from reckoner.formats.written import write_whole
+    from reckoner.shop.runs.loading import load
+
+    run = load(session, run_id)
+    if not run.policy.judges:
+        return False
+    write_whole(path, make(session, run))
+    session.expunge_all()  # of many, none is held longer than it takes
+    return True
+
+
+def table(session: Session, runs: tuple[int, ...], path: Path) -> int:
+    """Write the readings of some runs as one table, and say how many. Raises FileNotWritten."""
+    from reckoner.formats.tables import write_table
+    from reckoner.shop.resultrows import COLUMNS, rows_of
+    from reckoner.shop.runs.loading import load
+
+    rows = [cells for run_id in runs for cells in rows_of(load(session, run_id))]
+    write_table(path, COLUMNS, rows)
+    return len(rows)

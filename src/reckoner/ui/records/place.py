@@ -1,0 +1,73 @@
+"""The Records place: results, what was done, and backups, each a shelf."""
+
+from __future__ import annotations
+
+from PyQt6.QtWidgets import QStackedWidget, QWidget
+
+from reckoner.shop.changes import Change, ChangeKind
+from reckoner.ui.layout import column
+from reckoner.ui.place import Place, Surroundings
+from reckoner.ui.places import Target
+from reckoner.ui.records.backups import BackupsShelf
+from reckoner.ui.records.results import ResultsShelf
+from reckoner.ui.records.trail import TrailShelf
+from reckoner.ui.widgets.chips import Chips
+
+RESULTS, TRAIL, BACKUPS = "results", "trail", "backups"
+SHELVES = ((RESULTS, "Results"), (TRAIL, "What was done"), (BACKUPS, "Backups"))
+
+
+class RecordsPlace(Place):
+    """A target's tool shows its results alone; its number finds some."""
+
+    def __init__(self, around: Surroundings) -> None:
+        super().__init__(around)
+        self.heads = Chips(self.theme, "Records")
+        self.heads.offer(SHELVES, [RESULTS])
+        self.heads.chosen.connect(self._turn)
+        self.results = ResultsShelf(around)
+        self.trail = TrailShelf(around)
+        self.backups = BackupsShelf(around)
+        self._stack = QStackedWidget()
+        for shelf in (self.results, self.trail, self.backups):
+            self._stack.addWidget(shelf)
+        layout = column(self.heads, self._stack, gap=2, margin=2)
+        layout.setStretch(1, 1)
+        self.setLayout(layout)
+
+    def arrive(self, target: Target) -> None:
+        if target.tool is not None or target.number:
+            self.heads.choose(RESULTS)
+            self._stack.setCurrentWidget(self.results)
+        if self._stack.currentWidget() is self.results:
+            self.results.arrive(target.tool, target.number)
+        else:
+            self.look_again()
+        self.new_screen()
+
+    def _turn(self) -> None:
+        shelves: dict[str, QWidget] = {RESULTS: self.results, TRAIL: self.trail, BACKUPS: self.backups}
+        self._stack.setCurrentWidget(shelves[self.heads.one])
+        self.look_again()
+        self.new_screen()
+
+    def look_again(self) -> None:
+        shelf = self._stack.currentWidget()
+        if isinstance(shelf, ResultsShelf | TrailShelf | BackupsShelf):
+            shelf.look_again()
+
+    def changes(self, made: tuple[Change, ...]) -> None:
+        """A run that was signed stands here at once; while one is at work, nothing is moved under the hand."""
+        signed = any(change.kind in (ChangeKind.RUNS, ChangeKind.STANDINGS) for change in made)
+        if self.isVisible() and signed and not self.results.batch.running:
+            self.look_again()
+
+    def primary(self) -> None:
+        shelf = self._stack.currentWidget()
+        if shelf is self.results and self.results.primary.isEnabled():
+            self.results.save_certificates()
+
+    def print(self) -> None:
+        """Ctrl+P: print what is shown."""
+        if self._stack.currentWidget() is self.results:
+            self.results.print()

@@ -1,0 +1,243 @@
+"""The signed runs: chosen, looked at as they will be printed, saved one or many at a time, printed."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from pathlib import Path
+
+from PyQt6.QtWidgets import QFileDialog, QStackedWidget, QWidget
+
+from reckoner.shop.records.results import PAGE, Place, ResultLine, results
+from reckoner.ui.latest import Latest
+from reckoner.ui.layout import column, row, surface
+from reckoner.ui.place import Surroundings
+from reckoner.ui.places import PlaceId, Target
+from reckoner.ui.records.batch import Batch
+from reckoner.ui.records.documents import Make, certificate_bytes, certificates, result_bytes, table, written
+from reckoner.ui.records.lines import Line, LinesList
+from reckoner.ui.records.paper import Paper, print_paper
+from reckoner.ui.theme import Type
+from reckoner.ui.widgets.buttons import PrimaryButton, button
+from reckoner.ui.widgets.entry import EntryField, words_reader
+from reckoner.ui.widgets.flow import Flow
+from reckoner.ui.widgets.papersize import paper_mm
+from reckoner.ui.widgets.saveas import ask_where, file_name
+from reckoner.ui.widgets.text import label
+
+NONE_YET = "Nothing is signed yet. What is signed on the Bench stands here, to be saved and printed."
+NOTHING_FOUND = (
+    "No result has all these words. A tool's number, initials, a day such as 2026-11, or a certificate's number find "
+    "some."
+)
+NO_CERTIFICATE = "This kind of run has no certificate: what it found stands under its tool."
+
+
+class ResultsShelf(QWidget):
+    """The list at the left, the chosen one as paper at the right."""
+
+    def __init__(self, around: Surroundings) -> None:
+        super().__init__()
+        self.around = around
+        theme = around.theme
+        self._tool: int | None = None
+        self._text = ""
+        self._where = Path()
+        self.filter = EntryField(theme, "Find: tool, day, initials, certificate", words_reader, "such as 0417 2026-11")
+        self.filter.line.textChanged.connect(lambda _text: self._filter())
+        self.every = button(theme, "Every tool's", self._show_every, "link")
+        self.every.hide()
+        self.list = LinesList(theme, "Signed runs", PAGE, several=True)
+        self.list.lines.wanted.connect(self._fetch)
+        self.list.changed.connect(self._chosen)
+        self.empty = label(theme, NONE_YET, Type.BODY, "quiet", wrap=True)
+        self.told = label(theme, "", Type.STRONG, wrap=True)
+        self.paper = Paper(theme)
+        self.no_paper = label(theme, "", Type.BODY, "quiet", wrap=True)
+        self._sheet = QStackedWidget()
+        self._sheet.addWidget(self.paper)
+        self._sheet.addWidget(self.no_paper)
+        self.primary = PrimaryButton(theme, "Save the certificate…")
+        self.primary.clicked.connect(self.save_certificates)
+        self.print_button = button(theme, "Print…", self.print)
+        self.files_button = button(theme, "Result file…", self.save_files)
+        self.table_button = button(theme, "Readings as a table…", self.save_table)
+        self.open_button = button(theme, "To the run", self._open, "link")
+        self.stop = button(theme, "Stop", lambda: self.batch.stop())
+        self.stop.hide()
+        self.batch = Batch(around.work, self)
+        self.batch.advanced.connect(lambda done, of: self.told.setText(f"{done} of {of}…" if of > 1 else ""))
+        self.batch.ended.connect(self._ended)
+        self._papers = Latest(around.work)
+        self._build()
+
+    def _build(self) -> None:
+        left = column(row(self.filter, self.every, gap=1), self.empty, self.list, gap=1, margin=2)
+        left.setStretch(2, 1)
+        deeds = QWidget()
+        flow = Flow(deeds)
+        for deed in (self.print_button, self.files_button, self.table_button, self.open_button):
+            flow.addWidget(deed)
+        right = column(self.told, self._sheet, row(self.stop, 1), deeds, self.primary, gap=1, margin=2)
+        right.setStretch(1, 1)
+        both = row(surface(left), surface(right), gap=2)
+        both.setStretch(0, 5)
+        both.setStretch(1, 6)
+        self.setLayout(both)
+
+    # The list
+
+    def arrive(self, tool: int | None, number: str) -> None:
+        """Those of a tool, or every tool's; ``number`` finds."""
+        self._tool = tool
+        if number:
+            self.filter.line.setText(number)
+        self.look_again()
+
+    def look_again(self) -> None:
+        """Read the list anew."""
+        text, tool = self._text, self._tool
+        self.every.setVisible(tool is not None)
+        self.around.work.look(lambda reader: results(reader, text, tool), self._show)
+
+    def _show(self, found: tuple[ResultLine, ...]) -> None:
+        self.list.show_lines(tuple(_line(one) for one in found))
+        self.empty.setText(NOTHING_FOUND if self._text or self._tool is not None else NONE_YET)
+        self.empty.setVisible(not found)
+        self._chosen()
+
+    def _filter(self) -> None:
+        text = self.filter.text.strip()
+        if text != self._text:
+            self._text = text
+            self.look_again()
+
+    def _show_every(self) -> None:
+        self._tool = None
+        self.look_again()
+
+    def _fetch(self, before: Place) -> None:
+        text, tool = self._text, self._tool
+        self.around.work.look(
+            lambda reader: results(reader, text, tool, before),
+            lambda found: self.list.lines.take(tuple(_line(one) for one in found)),
+        )
+
+    # What is chosen
+
+    def _chosen(self) -> None:
+        lines, busy = self.list.chosen, self.batch.running
+        for deed in (self.print_button, self.files_button, self.table_button, self.open_button, self.primary):
+            deed.setEnabled(bool(lines) and not busy)
+        self.open_button.setVisible(len(lines) == 1)
+        many = len(lines) > 1
+        self.primary.say(f"Save {len(lines)} certificates…" if many else "Save the certificate…")
+        self.files_button.setText("Result files…" if many else "Result file…")
+        if not busy:
+            self.told.setText(f"{len(lines)} are chosen; the first is shown." if many else "")
+        if not lines:
+            self._no_paper("Choose a result at the left.")
+            return
+        run_id, size = lines[0].id, paper_mm()
+        self._papers.ask(
+            lambda session: certificate_bytes(session, run_id, size),
+            lambda data: self._show_paper(run_id, data),
+            lambda refusal: self._no_paper(str(refusal)),
+        )
+
+    def _show_paper(self, run_id: int, data: bytes | None) -> None:
+        lines = self.list.chosen
+        if not lines or lines[0].id != run_id:
+            return
+        if data is None:
+            self._no_paper(NO_CERTIFICATE)
+            return
+        self._sheet.setCurrentWidget(self.paper)
+        self.paper.show_document(data)
+        self.print_button.setEnabled(not self.batch.running)
+
+    def _no_paper(self, words: str) -> None:
+        self.no_paper.setText(words)
+        self._sheet.setCurrentWidget(self.no_paper)
+        self.paper.show_document(b"")
+        self.print_button.setEnabled(False)
+
+    def _open(self) -> None:
+        lines = self.list.chosen
+        if lines:
+            self.around.go(Target(PlaceId.BENCH, run=lines[0].id))
+
+    # Saving and printing
+
+    def save_certificates(self) -> None:
+        """Each chosen one as PDF: one where it is asked for, several into a folder."""
+        self._save("certificate", ".pdf", "PDF (*.pdf)", certificates(paper_mm()))
+
+    def save_files(self) -> None:
+        """Each chosen one as a result file."""
+        self._save("result file", ".json", "Result files (*.json)", result_bytes)
+
+    def _save(self, what: str, suffix: str, kinds: str, make: Make) -> None:
+        lines = self.list.chosen
+        if not lines or self.batch.running:
+            return
+        if len(lines) == 1:
+            path = ask_where(self, f"Save the {what}", f"{lines[0].lead}{suffix}", kinds)
+            if path is not None:
+                self.save_into(lines, lambda _line: path, make)
+            return
+        folder = QFileDialog.getExistingDirectory(self, f"Save {len(lines)} {what}s in")
+        if folder:
+            self.save_into(lines, lambda line: Path(folder) / file_name(f"{line.lead}{suffix}"), make)
+
+    def save_into(self, lines: tuple[Line, ...], path_of: Callable[[Line], Path], make: Make) -> None:
+        """Make a document of each of ``lines`` and write it where ``path_of`` says, one after the other."""
+        by_run = {line.id: line for line in lines}
+        self._where = path_of(lines[0]) if len(lines) == 1 else path_of(lines[0]).parent
+        self.stop.setVisible(len(lines) > 1)
+        self.batch.start(tuple(by_run), lambda session, run_id: written(session, run_id, path_of(by_run[run_id]), make))
+        self._chosen()
+
+    def save_table(self) -> None:
+        """The readings of what is chosen, one a row."""
+        lines = self.list.chosen
+        path = ask_where(self, "Save the readings", "readings.xlsx", "Spreadsheets (*.xlsx *.csv)") if lines else None
+        if path is not None:
+            self.save_table_into(lines, path)
+
+    def save_table_into(self, lines: tuple[Line, ...], path: Path) -> None:
+        """Write the readings of ``lines`` into one table."""
+        runs = tuple(line.id for line in lines)
+        self.around.work.ask(
+            lambda session: table(session, runs, path),
+            lambda count: self.around.say(f"{count} readings are in {path}."),
+        )
+
+    def print(self) -> None:
+        """Print what is shown, by the desktop's own dialog."""
+        if self.paper.pages and print_paper(self.paper):
+            self.around.say("It is on its way to the printer.")
+
+    def _ended(self, done: int, skipped: int, sentence: str) -> None:
+        self.stop.hide()
+        none = f" {skipped} of what was chosen have none." if skipped else ""
+        if sentence:
+            self.around.say(f"{sentence} {done} were written before." if done else sentence)
+        elif done == 1 and not skipped:
+            self.around.say(f"It is in {self._where}.")
+        else:
+            self.around.say(f"{done} are in {self._where}.{none}" if done else NO_CERTIFICATE)
+        self._chosen()
+
+
+def _line(found: ResultLine) -> Line:
+    replaced = ". Replaced by a later amendment" if found.amended else ""
+    return Line(
+        place=found.place,
+        id=found.run_id,
+        lead=f"{found.tool}  {found.number}",
+        detail=f"{found.sentence}. {found.kind}{replaced}",
+        right=f"{found.by}, {found.on:%-d %b %Y}",
+        state=found.state,
+        marked=found.certified,
+        past=found.amended,
+    )

@@ -1,0 +1,97 @@
+"""Who did what, when, to what: found by words, saved as a table."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from PyQt6.QtWidgets import QWidget
+
+from reckoner.shop.records.results import Place
+from reckoner.shop.records.trail import COLUMNS, PAGE, TrailLine, trail, whole_trail
+from reckoner.store.reader import Reader
+from reckoner.ui.layout import column, row, surface
+from reckoner.ui.place import Surroundings
+from reckoner.ui.records.lines import Line, LinesList
+from reckoner.ui.theme import Type
+from reckoner.ui.widgets.buttons import button
+from reckoner.ui.widgets.entry import EntryField, words_reader
+from reckoner.ui.widgets.saveas import ask_where
+from reckoner.ui.widgets.text import label
+
+NONE_YET = "Nothing was done yet. Every change of the shop leaves a line here, that nobody can take out unseen."
+NOTHING_FOUND = "No line has all these words."
+
+
+class TrailShelf(QWidget):
+    """One list, newest first."""
+
+    def __init__(self, around: Surroundings) -> None:
+        super().__init__()
+        self.around = around
+        self._text = ""
+        theme = around.theme
+        self.filter = EntryField(
+            theme, "Find: day, initials, what was done, to what", words_reader, "such as struck 0417"
+        )
+        self.filter.line.textChanged.connect(lambda _text: self._filter())
+        self.save_button = button(theme, "Save what is found…", self._ask_where)
+        self.list = LinesList(theme, "What was done", PAGE)
+        self.list.lines.wanted.connect(self._fetch)
+        self.empty = label(theme, NONE_YET, Type.BODY, "quiet", wrap=True)
+        head = row(self.filter, self.save_button, gap=2)
+        head.setStretch(0, 1)
+        layout = column(head, self.empty, self.list, gap=1, margin=2)
+        layout.setStretch(2, 1)
+        self.setLayout(column(surface(layout)))
+
+    def look_again(self) -> None:
+        """Read the list anew."""
+        text = self._text
+        self.around.work.look(lambda reader: trail(reader, text), self._show)
+
+    def _show(self, found: tuple[TrailLine, ...]) -> None:
+        self.list.lines.show(tuple(_line(one) for one in found))
+        self.empty.setText(NOTHING_FOUND if self._text else NONE_YET)
+        self.empty.setVisible(not found)
+
+    def _filter(self) -> None:
+        text = self.filter.text.strip()
+        if text != self._text:
+            self._text = text
+            self.look_again()
+
+    def _fetch(self, before: Place) -> None:
+        text = self._text
+        self.around.work.look(
+            lambda reader: trail(reader, text, before),
+            lambda found: self.list.lines.take(tuple(_line(one) for one in found)),
+        )
+
+    def _ask_where(self) -> None:
+        path = ask_where(self, "Save what was done", "what-was-done.csv", "Spreadsheets (*.csv *.xlsx)")
+        if path is not None:
+            self.save(path)
+
+    def save(self, path: Path) -> None:
+        """Write every line that the words find."""
+        text = self._text
+
+        def run(reader: Reader) -> int:
+            from reckoner.formats.tables import write_table
+
+            rows = [line.cells() for line in whole_trail(reader, text)]
+            write_table(path, COLUMNS, rows)
+            return len(rows)
+
+        self.around.work.look(run, lambda count: self.around.say(f"{count} lines are in {path}."))
+
+
+def _line(found: TrailLine) -> Line:
+    who = f"{found.who}, " if found.who else ""
+    return Line(
+        place=found.place,
+        id=found.place[1],
+        lead=f"{found.subject}: {found.action}" if found.subject else found.action,
+        detail=found.what or "nothing more was kept",
+        right=f"{who}{found.at:%-d %b %Y %H:%M}",
+    )

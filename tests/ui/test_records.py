@@ -1,0 +1,189 @@
+"""The Records place: results found, looked at, saved one and many; what was done; backups."""
+
+import csv
+import sqlite3
+from contextlib import closing
+
+import pytest
+from pypdf import PdfReader
+from PyQt6.QtCore import QItemSelectionModel, Qt
+from PyQt6.QtPrintSupport import QPrinter
+
+from reckoner.formats import resultfile
+from reckoner.shop.records.losing import losing
+from reckoner.shop.records.results import PAGE, results
+from reckoner.shop.records.trail import trail, whole_trail
+from reckoner.shop.resultfiles import recomputed
+from reckoner.shop.runs import signing
+from reckoner.store.backup import KEPT_DAYS, BackupRefused, back_up, back_up_today, backups_in
+from reckoner.store.reader import reader_of
+from reckoner.ui.places import PlaceId
+from reckoner.ui.records.documents import certificates, result_bytes
+from reckoner.ui.widgets.papersize import paper_mm
+from tests.support.hands import WAIT, click, go, press, settle
+from tests.support.runs import TODAY, later, outside, tool_id
+
+CTRL = Qt.KeyboardModifier.ControlModifier
+
+
+@pytest.fixture
+def records(qtbot, open_window, demo_folder):
+    window = open_window(demo_folder)
+    go(window, "records")
+    place = window.place(PlaceId.RECORDS)
+    qtbot.waitUntil(lambda: place.results.paper.pages > 0, timeout=WAIT)
+    settle(qtbot, window)
+    return window, place
+
+
+def saved_rows(path):
+    with path.open(encoding="utf-8-sig", newline="") as file:
+        return list(csv.DictReader(file, delimiter=";"))
+
+
+def choose(shelf, count):
+    model, selection = shelf.list.lines, shelf.list.selectionModel()
+    for row in range(count):
+        selection.select(model.index(row), QItemSelectionModel.SelectionFlag.Select)
+
+
+def test_results_are_found_by_their_words_newest_first_and_a_page_at_a_time(demo):
+    with demo.session() as session:
+        reader = reader_of(session)
+        every = results(reader, count=10_000)
+        assert [r.on for r in every] == sorted((r.on for r in every), reverse=True)
+        assert results(reader) == every[:PAGE]
+        assert results(reader, before=every[PAGE - 1].place) == every[PAGE : 2 * PAGE]
+        assert {r.tool for r in results(reader, "hc-0417")} == {"HC-0417"}
+        one = every[7]
+        assert results(reader, one.number) == (one,)
+        assert {r.on.year for r in results(reader, "0417 2025-12")} == {2025}
+        assert results(reader, "nothing like it") == ()
+        assert {r.tool for r in results(reader, tool_id=tool_id(demo, "HC-0418"))} == {"HC-0418"}
+
+
+def test_the_chosen_one_is_shown_as_it_prints_and_saved_with_its_result_file(qtbot, records, tmp_path):
+    window, place = records
+    shelf = place.results
+    line = shelf.list.chosen[0]
+    shelf.save_into((line,), lambda _line: tmp_path / "one.pdf", certificates(paper_mm()))
+    qtbot.waitUntil(lambda: (tmp_path / "one.pdf").exists() and not shelf.batch.running, timeout=WAIT)
+    text = "".join(page.extract_text() for page in PdfReader(tmp_path / "one.pdf").pages)
+    assert line.lead.split()[1] in text
+    shelf.save_into((line,), lambda _line: tmp_path / "one.json", result_bytes)
+    qtbot.waitUntil(lambda: (tmp_path / "one.json").exists() and not shelf.batch.running, timeout=WAIT)
+    file = resultfile.read(tmp_path / "one.json")
+    assert recomputed(file)[1] == ()
+    assert file.digest in text.replace("\n", "")
+    shelf.save_table_into((line,), tmp_path / "readings.csv")
+    qtbot.waitUntil((tmp_path / "readings.csv").exists, timeout=WAIT)
+    settle(qtbot, window)
+    rows = saved_rows(tmp_path / "readings.csv")
+    assert {row["certificate"] for row in rows} == {line.lead.split()[1]}
+
+
+def test_many_are_written_one_after_the_other_and_can_be_stopped(qtbot, records, tmp_path):
+    _window, place = records
+    shelf = place.results
+    choose(shelf, 8)
+    assert shelf.primary.text() == "Save 8 certificates…"
+    shelf.save_into(shelf.list.chosen, lambda line: tmp_path / f"{line.id}.json", result_bytes)
+    assert shelf.stop.isVisible()
+    assert not shelf.primary.isEnabled()
+    qtbot.waitUntil(lambda: not shelf.batch.running, timeout=WAIT)
+    assert len(list(tmp_path.glob("*.json"))) == 8
+    said = []
+    shelf.batch.advanced.connect(lambda done, of: (said.append((done, of)), shelf.batch.stop()))
+    shelf.save_into(shelf.list.chosen, lambda line: tmp_path / f"{line.id}.pdf", certificates(paper_mm()))
+    qtbot.waitUntil(lambda: not shelf.batch.running and bool(said), timeout=WAIT)
+    assert said[0] == (1, 8)
+    assert len(list(tmp_path.glob("*.pdf"))) < 4
+
+
+def test_a_folder_that_cannot_be_written_is_a_sentence(qtbot, records, tmp_path):
+    window, place = records
+    shelf, said = place.results, []
+    shelf.batch.ended.connect(lambda done, skipped, sentence: said.append((done, sentence)))
+    choose(shelf, 3)
+    shelf.save_into(shelf.list.chosen, lambda line: tmp_path / "none" / f"{line.id}.json", result_bytes)
+    qtbot.waitUntil(lambda: bool(said), timeout=WAIT)
+    assert said[0][0] == 0
+    assert "could not be written" in said[0][1]
+    settle(qtbot, window)
+    assert shelf.primary.isEnabled()
+
+
+def test_ctrl_p_goes_from_a_tool_to_its_results_and_a_page_is_printed_as_it_is_shown(qtbot, records, demo, tmp_path):
+    window, place = records
+    go(window, "tools", tool=tool_id(demo, "HC-0417"))
+    settle(qtbot, window)
+    press(window, Qt.Key.Key_P, CTRL)
+    qtbot.waitUntil(lambda: window.current is place and place.results.every.isVisible(), timeout=WAIT)
+    settle(qtbot, window)
+    assert {line.lead.split()[0] for line in place.results.list.lines.lines} == {"HC-0417"}
+    printer = QPrinter()
+    printer.setOutputFileName(str(tmp_path / "printed.pdf"))
+    place.results.paper.print_to(printer)
+    assert len(PdfReader(tmp_path / "printed.pdf").pages) == place.results.paper.pages
+    click(place.results.every)
+    qtbot.waitUntil(lambda: len(place.results.list.lines.lines) > 20, timeout=WAIT)
+
+
+def test_what_was_done_is_found_by_words_and_saved(qtbot, records, demo, act, tmp_path):
+    window, place = records
+    with demo.session() as session:
+        run = outside(session, tool_id(demo, "HC-0417"), act)
+        signing.sign(session, run.id, later(act, 2))
+        lines = trail(reader_of(session), "signed 0417")
+        assert lines[0].action == "signed the run"
+        assert "outcome: held" in lines[0].what
+        assert (
+            len(list(whole_trail(reader_of(session))))
+            == session.connection().exec_driver_sql("SELECT count(*) FROM audit").scalar()
+        )
+    click(place.heads.chips["trail"])
+    place.trail.filter.line.setText("signed 0417")
+    qtbot.waitUntil(
+        lambda: "signed the run" in str(place.trail.list.lines.data(place.trail.list.lines.index(0))), timeout=WAIT
+    )
+    place.trail.save(tmp_path / "done.csv")
+    qtbot.waitUntil((tmp_path / "done.csv").exists, timeout=WAIT)
+    settle(qtbot, window)
+    saved = saved_rows(tmp_path / "done.csv")
+    assert {row["did"] for row in saved} == {"signed the run"}
+
+
+def test_a_backup_is_made_here_and_what_putting_it_back_would_lose_is_told(qtbot, records, demo, act, tmp_path):
+    window, place = records
+    click(place.heads.chips["backups"])
+    place.backups.keep_daily_in(tmp_path)
+    qtbot.waitUntil(lambda: len(place.backups.list.lines.lines) == 1, timeout=WAIT)
+    settle(qtbot, window)
+    assert window.around.station.settings.backups == str(tmp_path)
+    with demo.session() as session:
+        outside(session, tool_id(demo, "HC-0417"), act)
+    place.backups.look_again()
+    qtbot.waitUntil(lambda: "readings" in place.backups.loss.text(), timeout=WAIT)
+    assert place.backups.loss.text().startswith("It would lose 15 readings")
+    assert str(tmp_path) in place.backups.how.text()
+
+
+def test_daily_backups_are_kept_thirty_days_and_nothing_else_is_touched(demo, demo_folder, tmp_path):
+    (tmp_path / "mine.sqlite").write_text("mine")
+    for day in range(1, 31):
+        (tmp_path / f"reckoner-2026-10-{day:02}.sqlite").write_text("old")
+    assert back_up_today(demo_folder, tmp_path, TODAY) == tmp_path / f"reckoner-{TODAY}.sqlite"
+    assert back_up_today(demo_folder, tmp_path, TODAY) is None
+    kept = sorted(p.name for p in tmp_path.glob("reckoner-*"))
+    assert (len(kept), kept[0]) == (KEPT_DAYS, "reckoner-2026-10-02.sqlite")
+    assert (tmp_path / "mine.sqlite").read_text() == "mine"
+    assert {b.path.name for b in backups_in(tmp_path)} == {*kept, "mine.sqlite"}
+    with pytest.raises(BackupRefused, match="is not there"):
+        back_up_today(demo_folder, tmp_path / "none", TODAY)
+    with demo.session() as session, pytest.raises(BackupRefused, match="cannot be read as a backup"):
+        losing(reader_of(session), tmp_path / "mine.sqlite")
+    back_up(demo_folder, tmp_path / "now.sqlite")
+    with demo.session() as session:
+        assert losing(reader_of(session), tmp_path / "now.sqlite").words.startswith("Nothing came since")
+    with closing(sqlite3.connect(tmp_path / "now.sqlite")) as connection:
+        assert connection.execute("SELECT count(*) FROM signature").fetchone()[0] > 0
