@@ -187,3 +187,30 @@ def test_daily_backups_are_kept_thirty_days_and_nothing_else_is_touched(demo, de
         assert losing(reader_of(session), tmp_path / "now.sqlite").words.startswith("Nothing came since")
     with closing(sqlite3.connect(tmp_path / "now.sqlite")) as connection:
         assert connection.execute("SELECT count(*) FROM signature").fetchone()[0] > 0
+
+
+def test_labels_are_found_by_words_drawn_at_their_size_and_saved(qtbot, records, demo, tmp_path):
+    window, place = records
+    go(window, "tools", tool=tool_id(demo, "HC-0417"))
+    settle(qtbot, window)
+    sheet = window.current.sheet
+    qtbot.waitUntil(lambda: sheet.number.text() == "HC-0417", timeout=WAIT)
+    sheet._to_label()
+    shelf = place.labels
+    qtbot.waitUntil(lambda: shelf.found.text() == "One label." and shelf.paper.pages == 1, timeout=WAIT)
+    shelf.filter.line.setText("held")
+    qtbot.waitUntil(lambda: shelf.paper.pages == 2, timeout=WAIT)
+    shelf.save(tmp_path / "labels.pdf")
+    qtbot.waitUntil((tmp_path / "labels.pdf").exists, timeout=WAIT)
+    settle(qtbot, window)
+    assert all("HELD: DO NOT USE" in page.extract_text() for page in PdfReader(tmp_path / "labels.pdf").pages)
+    shelf.filter.line.setText("no such tool at all")
+    qtbot.waitUntil(lambda: "find nothing" in shelf.found.text(), timeout=WAIT)
+    assert not shelf.primary.isEnabled()
+    shelf.filter.line.setText("")
+    click(shelf.sizes.chips["2"])
+    qtbot.waitUntil(lambda: shelf.paper.pages == 2, timeout=WAIT)  # 46 of them, 24 a sheet
+    shelf.first.line.setText("30")
+    assert "from 1 to 24" in shelf.first.hint.text()
+    click(shelf.of.chips["meters"])
+    qtbot.waitUntil(lambda: shelf.paper.pages == 1, timeout=WAIT)

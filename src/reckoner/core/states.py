@@ -34,3 +34,15 @@ _WORDS = {
     State.UNDECIDED: "not decided",
     State.COMPARED: "compared in the shop, not decided",
 }
+
+
+def state_place(state: State) -> float:
+    """Where the fence mark's dot stands: 0 the centre, 1 the right-hand post."""
+    return {
+        State.INSIDE: 0.0,
+        State.INSIDE_NEAR: 0.62,
+        State.OUTSIDE_NEAR: 1.34,
+        State.OUTSIDE: 1.9,
+        State.UNDECIDED: 0.0,
+        State.COMPARED: 0.0,
+    }[state]

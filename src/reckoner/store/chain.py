@@ -143,9 +143,9 @@ FORMS[4] |= {
 }
 """With the readings of cross-checks over a range, and the scales of beams."""
 
-FORMS[5] = dict(FORMS[4])
+FORMS[5] = _with(FORMS[4], LinkKind.RUN, signature="certificate")
 FORMS[5][LinkKind.RUN] += (Part("run_sides", "id, document", _OF_RUN),)
-"""With what a comparison holds against each other."""
+"""With what a comparison holds against each other, and the numbers of certificates."""
 
 NEWEST = 5
 

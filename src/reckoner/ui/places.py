@@ -29,7 +29,7 @@ class Target:
     """Where to go: a place, and what in it: a tool or a run by id, another ``row`` of the ``register`` by kind and id (None:
     the list of them), a ``number`` that is in no register yet, or to
     ``bring_in`` a spreadsheet. ``kind`` is the kind of run that the tool
-    is wanted for."""
+    is wanted for, ``labels`` the words that find the tools whose labels are wanted."""
 
     place: PlaceId
     tool: int | None = None
@@ -39,6 +39,7 @@ class Target:
     row: int | None = None
     bring_in: bool = False
     kind: RunKind | None = None
+    labels: str = ""
 
 
 @dataclass(frozen=True)

@@ -46,18 +46,6 @@ STATE_SHAPES = {
 """The fence mark's second code beside the dot's place: its shape, legible without colour."""
 
 
-def state_place(state: State) -> float:
-    """Where the fence mark's dot stands: 0 the centre, 1 the right-hand post."""
-    return {
-        State.INSIDE: 0.0,
-        State.INSIDE_NEAR: 0.62,
-        State.OUTSIDE_NEAR: 1.34,
-        State.OUTSIDE: 1.9,
-        State.UNDECIDED: 0.0,
-        State.COMPARED: 0.0,
-    }[state]
-
-
 class Theme(QObject):
     """The look in force. Widgets are given it, ask it for colours and fonts, and repaint on ``changed``."""
 

@@ -36,7 +36,7 @@ class ResultLine:
 
 
 _RESULTS = """
-SELECT s.id, s.run_id, s.at, s.state, s.sentence, r.kind, t.number, p.initials,
+SELECT s.id, s.run_id, s.at, s.state, s.sentence, s.certificate, r.kind, t.number, p.initials,
   EXISTS (SELECT 1 FROM run a JOIN signature b ON b.run_id = a.id WHERE a.amends_id = r.id) AS amended
 FROM signature s JOIN run r ON r.id = s.run_id JOIN tool t ON t.id = r.tool_id JOIN person p ON p.id = s.person_id
 WHERE (s.at, s.id) < (:at, :id) {conditions} ORDER BY s.at DESC, s.id DESC LIMIT :count
@@ -44,7 +44,7 @@ WHERE (s.at, s.id) < (:at, :id) {conditions} ORDER BY s.at DESC, s.id DESC LIMIT
 
 _SEARCHED = (
     "t.number || ' ' || t.serial || ' ' || p.initials || ' ' || substr(s.at, 1, 10) || ' ' || "
-    "substr(s.at, 1, 4) || '-' || substr('0000' || r.id, -5)"
+    "substr(s.at, 1, 4) || '-' || substr('0000' || r.id, -5) || ' ' || s.certificate"
 )
 """What words are looked for in."""
 
@@ -79,7 +79,7 @@ def _line(row: Any) -> ResultLine:
     return ResultLine(
         place=(row.at, row.id),
         run_id=row.run_id,
-        number=number_of(on, row.run_id),
+        number=number_of(on, row.run_id, row.certificate),
         on=on,
         tool=row.number,
         kind=POLICIES[kind].words,

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass
 from datetime import date
 from enum import Enum, auto
@@ -50,7 +51,7 @@ class Field:
 
     ``needed``: it is never empty. ``low`` and ``high`` bound it, in SI; ``above`` when ``low`` itself is no value of it.
     ``choices`` are (value, words). ``improves`` completes "with it, …" while the field is empty; ``hint`` is an example or
-    what it means.
+    what it means. ``check`` reads words of a form of their own: (what is kept, how it was understood); raises InputRefused.
     """
 
     name: str
@@ -65,6 +66,7 @@ class Field:
     improves: str = ""
     hint: str = ""
     longest: int = 200
+    check: Callable[[str, str], tuple[Any, str]] | None = None
 
     @property
     def nothing(self) -> str:
@@ -135,7 +137,7 @@ class Field:
             raise InputRefused(self.title, text, f"is longer than {self.longest} letters")
         if any(not c.isprintable() for c in words):
             raise InputRefused(self.title, text, "holds a letter that cannot be shown; type it anew")
-        return words, " "
+        return words, f"understood: {self.check(words, self.title)[1]}" if self.check is not None else " "
 
     def _count(self, text: str) -> int:
         value = read_plain(text, self.low or 0, self.high or 10**7, field=self.title)

@@ -12,8 +12,10 @@ from typing import Any
 
 from reckoner.core.kinds import CLASSES, Approach, Mechanism, ToolType
 from reckoner.core.units import UNITS, Kind
+from reckoner.formats.labels import read_sizes
 from reckoner.shop.intervals import SCHOOL_WORDS
 from reckoner.shop.limits import limit_columns, stated_limit
+from reckoner.shop.numbering import read_scheme
 from reckoner.shop.register.field import Field, Form
 from reckoner.shop.rights import RIGHT_WORDS
 from reckoner.store.terms import RegisterKind
@@ -30,6 +32,11 @@ def _torque(name: str, title: str, group: str, **more: Any) -> Field:
 
 def _length(name: str, title: str, group: str, **more: Any) -> Field:
     return Field(name, title, Form.LENGTH, group, low=0.0, high=5.0, **more)
+
+
+def _label_sizes(text: str, title: str) -> tuple[str, str]:
+    """Sizes of labels, and how they were understood. Raises InputRefused."""
+    return text, "; ".join(size.name for size in read_sizes(text, title))
 
 
 def _limit(title: str, **more: Any) -> Field:
@@ -122,6 +129,24 @@ FIELDS: dict[RegisterKind, tuple[Field, ...]] = {
     RegisterKind.SHOP: (
         Field("name", "Name of the shop", Form.WORDS, "The shop", longest=80),
         Field("address", "Where it is", Form.WORDS, "The shop", longest=300),
+        Field(
+            "numbering",
+            "Certificates are numbered as",
+            Form.WORDS,
+            "Papers",
+            longest=60,
+            hint="such as {year}-{n:4}; also {run}, {month}, {tool}; empty: the year and the run",
+            check=read_scheme,
+        ),
+        Field(
+            "label_sizes",
+            "Sizes of its labels, in mm",
+            Form.WORDS,
+            "Papers",
+            longest=500,
+            hint="such as 50 x 25; A4: 3 x 8 of 70 x 35",
+            check=_label_sizes,
+        ),
         Field(
             "latitude",
             "Latitude",

@@ -140,6 +140,7 @@ def _signed(session: Session, signature: Signature | None) -> SignedState | None
         due=signature.due,
         outcome=signature.outcome,
         link=link.words if link else "",
+        certificate=signature.certificate,
     )
 
 

@@ -276,3 +276,4 @@ class SignedState:
     due: date | None
     outcome: Outcome | None
     link: str = ""
+    certificate: str = ""

@@ -42,11 +42,14 @@ class RegisterVersion(Record, Base):
 class Shop(Versioned, Base):
     """The shop itself: one row, made when it is first asked for. ``demands_passphrase``: whoever signs has one.
     ``interval_school`` is how intervals are found, ``interval_target`` the share that has to be inside still.
+    ``numbering`` is the scheme of its certificates' numbers, ``label_sizes`` those of its labels (both empty: as usual).
     ``latitude`` (rad) and ``elevation`` (m) say where it stands, and so what gravity is there."""
 
     __tablename__ = "shop"
     name: Mapped[str] = mapped_column(default="")
     address: Mapped[str] = mapped_column(Text, default="")
+    numbering: Mapped[str] = mapped_column(default="", server_default="")
+    label_sizes: Mapped[str] = mapped_column(Text, default="", server_default="")
     demands_passphrase: Mapped[bool] = mapped_column(default=False)
     interval_school: Mapped[str] = mapped_column(default="fixed", server_default="fixed")
     latitude: Mapped[float | None]

@@ -240,7 +240,8 @@ class Signature(Record, Base):
     """The run's end: who answers for it, what it concluded and what follows for the tool.
 
     ``sequence`` orders the events and signatures of one tool. ``outcome`` is None for a run signed before outcomes were
-    told apart. ``limit`` is that of its worst point, ``due_note`` how the due date was found. ``judged_on`` is the day
+    told apart. ``limit`` is that of its worst point, ``due_note`` how the due date was found,
+    ``certificate`` the number by the shop's scheme (empty: the year and the run). ``judged_on`` is the day
     whose certificate counted (None: the day of the signature)."""
 
     __tablename__ = "signature"
@@ -260,6 +261,7 @@ class Signature(Record, Base):
     second_person_id: Mapped[int | None] = mapped_column(ForeignKey("person.id"))
     judged_on: Mapped[date | None]
     due_note: Mapped[str] = mapped_column(Text, default="", server_default="")
+    certificate: Mapped[str] = mapped_column(default="", server_default="")
     run: Mapped[Run] = relationship(back_populates="signature")
     person: Mapped[Person] = relationship(foreign_keys=[person_id])
     second_person: Mapped[Person | None] = relationship(foreign_keys=[second_person_id])

@@ -1,4 +1,4 @@
-"""The Records place: results, what was done, and backups, each a shelf."""
+"""The Records place: results, labels, what was done, and backups, each a shelf."""
 
 from __future__ import annotations
 
@@ -9,12 +9,13 @@ from reckoner.ui.layout import column
 from reckoner.ui.place import Place, Surroundings
 from reckoner.ui.places import Target
 from reckoner.ui.records.backups import BackupsShelf
+from reckoner.ui.records.labels import LabelsShelf
 from reckoner.ui.records.results import ResultsShelf
 from reckoner.ui.records.trail import TrailShelf
 from reckoner.ui.widgets.chips import Chips
 
-RESULTS, TRAIL, BACKUPS = "results", "trail", "backups"
-SHELVES = ((RESULTS, "Results"), (TRAIL, "What was done"), (BACKUPS, "Backups"))
+RESULTS, LABELS, TRAIL, BACKUPS = "results", "labels", "trail", "backups"
+SHELVES = ((RESULTS, "Results"), (LABELS, "Labels"), (TRAIL, "What was done"), (BACKUPS, "Backups"))
 
 
 class RecordsPlace(Place):
@@ -26,17 +27,22 @@ class RecordsPlace(Place):
         self.heads.offer(SHELVES, [RESULTS])
         self.heads.chosen.connect(self._turn)
         self.results = ResultsShelf(around)
+        self.labels = LabelsShelf(around)
         self.trail = TrailShelf(around)
         self.backups = BackupsShelf(around)
         self._stack = QStackedWidget()
-        for shelf in (self.results, self.trail, self.backups):
+        for shelf in (self.results, self.labels, self.trail, self.backups):
             self._stack.addWidget(shelf)
         layout = column(self.heads, self._stack, gap=2, margin=2)
         layout.setStretch(1, 1)
         self.setLayout(layout)
 
     def arrive(self, target: Target) -> None:
-        if target.tool is not None or target.number:
+        if target.labels:
+            self.heads.choose(LABELS)
+            self._stack.setCurrentWidget(self.labels)
+            self.labels.arrive(target.labels)
+        elif target.tool is not None or target.number:
             self.heads.choose(RESULTS)
             self._stack.setCurrentWidget(self.results)
         if self._stack.currentWidget() is self.results:
@@ -46,14 +52,19 @@ class RecordsPlace(Place):
         self.new_screen()
 
     def _turn(self) -> None:
-        shelves: dict[str, QWidget] = {RESULTS: self.results, TRAIL: self.trail, BACKUPS: self.backups}
+        shelves: dict[str, QWidget] = {
+            RESULTS: self.results,
+            LABELS: self.labels,
+            TRAIL: self.trail,
+            BACKUPS: self.backups,
+        }
         self._stack.setCurrentWidget(shelves[self.heads.one])
         self.look_again()
         self.new_screen()
 
     def look_again(self) -> None:
         shelf = self._stack.currentWidget()
-        if isinstance(shelf, ResultsShelf | TrailShelf | BackupsShelf):
+        if isinstance(shelf, ResultsShelf | LabelsShelf | TrailShelf | BackupsShelf):
             shelf.look_again()
 
     def changes(self, made: tuple[Change, ...]) -> None:
@@ -66,8 +77,11 @@ class RecordsPlace(Place):
         shelf = self._stack.currentWidget()
         if shelf is self.results and self.results.primary.isEnabled():
             self.results.save_certificates()
+        elif shelf is self.labels and self.labels.primary.isEnabled():
+            self.labels.print()
 
     def print(self) -> None:
         """Ctrl+P: print what is shown."""
-        if self._stack.currentWidget() is self.results:
-            self.results.print()
+        shelf = self._stack.currentWidget()
+        if isinstance(shelf, ResultsShelf | LabelsShelf):
+            shelf.print()

@@ -129,7 +129,11 @@ class Sheet(QWidget):
     def _actions(self) -> QWidget:
         made = QWidget()
         flow = Flow(made)
-        for words, call in (("Its model…", self._to_model), ("Another one like it…", self._another)):
+        for words, call in (
+            ("Its model…", self._to_model),
+            ("Another one like it…", self._another),
+            ("Its label…", self._to_label),
+        ):
             flow.addWidget(button(self._theme, words, call))
         self.mark_scale = button(self._theme, "Mark its scale anew…", self._to_scale)
         flow.addWidget(self.mark_scale)
@@ -139,6 +143,10 @@ class Sheet(QWidget):
         if self._sheet is not None:
             tool = self._sheet.card.tool
             self.scale.emit(tool.id, tool.number, tool.unit)
+
+    def _to_label(self) -> None:
+        if self._sheet is not None:
+            self._around.go(Target(PlaceId.RECORDS, labels=self._sheet.card.tool.number))
 
     def _to_model(self) -> None:
         if self._sheet is not None:

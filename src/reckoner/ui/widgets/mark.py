@@ -6,8 +6,8 @@ from PyQt6.QtCore import QPointF, QRectF, QSize, Qt
 from PyQt6.QtGui import QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QWidget
 
-from reckoner.core.states import State
-from reckoner.ui.theme import STATE_SHAPES, Theme, state_place
+from reckoner.core.states import State, state_place
+from reckoner.ui.theme import STATE_SHAPES, Theme
 
 
 def paint_mark(painter: QPainter, theme: Theme, box: QRectF, state: State | None, *, mirrored: bool = False) -> None:

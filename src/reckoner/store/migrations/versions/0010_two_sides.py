@@ -1,4 +1,4 @@
-"""What a comparison holds against each other, and the graduation of a second scale"""
+"""What a comparison holds against each other, the graduation of a second scale, and the numbers of certificates"""
 
 import sqlalchemy as sa
 from alembic import op
@@ -8,6 +8,9 @@ down_revision = "0009"
 
 
 def upgrade() -> None:
+    op.add_column("shop", sa.Column("numbering", sa.String(length=200), nullable=False, server_default=""))
+    op.add_column("shop", sa.Column("label_sizes", sa.Text(), nullable=False, server_default=""))
+    op.add_column("signature", sa.Column("certificate", sa.String(length=200), nullable=False, server_default=""))
     op.create_index(op.f("ix_signature_at"), "signature", ["at"])
     op.add_column("tool_model", sa.Column("second_resolution", sa.Double(), nullable=True))
     op.create_table(

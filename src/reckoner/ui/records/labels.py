@@ -1,0 +1,142 @@
+"""Labels at their true size: of the tools that words find, or of meters; looked at, saved, printed."""
+
+from __future__ import annotations
+
+from functools import partial
+from pathlib import Path
+
+from PyQt6.QtWidgets import QWidget
+
+from reckoner.formats.labels import Label, LabelSize
+from reckoner.shop.labels import MOST, reference_labels, sizes, tool_labels
+from reckoner.store.reader import Reader
+from reckoner.ui.latest import Latest
+from reckoner.ui.layout import column, row, surface
+from reckoner.ui.place import Surroundings
+from reckoner.ui.records.paper import Paper, print_paper
+from reckoner.ui.theme import Type
+from reckoner.ui.widgets.buttons import PrimaryButton, button
+from reckoner.ui.widgets.chips import Chips
+from reckoner.ui.widgets.entry import EntryField, plain_reader, words_reader
+from reckoner.ui.widgets.saveas import ask_where
+from reckoner.ui.widgets.text import label
+
+TOOLS, METERS = "tools", "meters"
+NONE_FOUND = "No label: these words find nothing. A number, held, due next month, or a place find tools."
+HOW = (
+    "Print at 100 %, without fitting to the page. The sizes stand under Tools, Shop: 50 x 25 for a label printer, "
+    "A4: 3 x 8 of 70 x 35 for a sheet."
+)
+
+
+class LabelsShelf(QWidget):
+    """What is asked for at the left, the labels as they print at the right."""
+
+    def __init__(self, around: Surroundings) -> None:
+        super().__init__()
+        self.around = around
+        theme = around.theme
+        self._labels: tuple[Label, ...] = ()
+        self._sizes: tuple[LabelSize, ...] = ()
+        self.of = Chips(theme, "Labels of")
+        self.of.offer(((TOOLS, "Tools"), (METERS, "Meters")), [TOOLS])
+        self.of.chosen.connect(self.look_again)
+        self.filter = EntryField(theme, "Which: a number, held, due next month", words_reader, "such as due next month")
+        self.filter.line.textChanged.connect(lambda _text: self.look_again())
+        self.sizes = Chips(theme, "Size")
+        self.sizes.chosen.connect(self._draw)
+        self.first = EntryField(theme, "First label on the sheet", plain_reader(1, 500, ""), "1")
+        self.first.line.textChanged.connect(lambda _text: self._draw())
+        self.found = label(theme, "", Type.STRONG, wrap=True)
+        self.paper = Paper(theme)
+        self.primary = PrimaryButton(theme, "Print…")
+        self.primary.clicked.connect(self.print)
+        self.save_button = button(theme, "Save as PDF…", self._ask_where)
+        self._asked, self._drawn = Latest(around.work), Latest(around.work)
+        self._data = b""
+        left = column(
+            self.of, self.filter, label(theme, "Size", Type.STRONG, "quiet"), self.sizes, self.first, self.found,
+            label(theme, HOW, Type.CAPTION, "quiet", wrap=True), 1, gap=2, margin=2,
+        )  # fmt: skip
+        right = column(self.paper, row(self.save_button, 1), self.primary, gap=1, margin=2)
+        right.setStretch(0, 1)
+        both = row(surface(left), surface(right), gap=2)
+        both.setStretch(0, 4)
+        both.setStretch(1, 6)
+        self.setLayout(both)
+
+    def arrive(self, text: str) -> None:
+        """Those of the tools that ``text`` finds."""
+        self.of.choose(TOOLS)
+        self.filter.line.setText(text)
+
+    def look_again(self) -> None:
+        """Find the labels anew."""
+        text, of, today = self.filter.text, self.of.one, self.around.today
+
+        def run(reader: Reader) -> tuple[tuple[LabelSize, ...], tuple[Label, ...]]:
+            found = tool_labels(reader, text, today) if of == TOOLS else reference_labels(reader, text)
+            return sizes(reader), found
+
+        self._asked.look(run, lambda found: self._show(*found))
+
+    def _show(self, there: tuple[LabelSize, ...], found: tuple[Label, ...]) -> None:
+        if there != self._sizes:
+            self._sizes = there
+            self.sizes.offer([(str(i), size.name) for i, size in enumerate(there)], ["0"])
+        self._labels = found
+        many = f"{len(found)} labels" if len(found) != 1 else "One label"
+        self.found.setText(f"{many}{', the first of them' if len(found) == MOST else ''}." if found else NONE_FOUND)
+        self._draw()
+
+    def _draw(self) -> None:
+        if not self._sizes:
+            return
+        size = self._sizes[int(self.sizes.one)]
+        self.first.setVisible(size.a_sheet > 1)
+        for deed in (self.primary, self.save_button):
+            deed.setEnabled(bool(self._labels))
+        if not self._labels:
+            self.paper.show_document(b"")
+            return
+        place = self._place(size)
+        self._drawn.look(partial(_document, self._labels, size, place), self._show_paper)
+
+    def _place(self, size: LabelSize) -> int:
+        """Where on the sheet the first one stands; the beginning for what is none of its places."""
+        text = self.first.text.strip()
+        place = int(text) - 1 if text.isdigit() else 0
+        if size.a_sheet > 1 and text and not 0 <= place < size.a_sheet:
+            self.first.refuse(f"has to be from 1 to {size.a_sheet} on this sheet")
+        return place if 0 <= place < size.a_sheet else 0
+
+    def _show_paper(self, data: bytes) -> None:
+        self._data = data
+        self.paper.show_document(data)
+
+    def _ask_where(self) -> None:
+        path = ask_where(self, "Save the labels", "labels.pdf", "PDF (*.pdf)")
+        if path is not None:
+            self.save(path)
+
+    def save(self, path: Path) -> None:
+        """Write what is shown."""
+        data, count = self._data, len(self._labels)
+
+        def run(_reader: Reader) -> None:
+            from reckoner.formats.written import write_whole
+
+            write_whole(path, data)
+
+        self.around.work.look(run, lambda _none: self.around.say(f"{count} labels are in {path}."))
+
+    def print(self) -> None:
+        """Print what is shown, by the desktop's own dialog."""
+        if self.paper.pages and print_paper(self.paper):
+            self.around.say("They are on their way to the printer.")
+
+
+def _document(labels: tuple[Label, ...], size: LabelSize, place: int, _reader: Reader) -> bytes:
+    from reckoner.formats.labels_pdf import labels_pdf
+
+    return labels_pdf(labels, size, place)
