@@ -4,6 +4,7 @@ import io
 from dataclasses import replace
 
 import pytest
+from PIL import Image
 from pypdf import PdfReader
 
 from reckoner.core.printing import percent
@@ -13,12 +14,14 @@ from reckoner.shop.acts import ShopRefused
 from reckoner.shop.certificates import certificate_of
 from reckoner.shop.hanging import torque_words
 from reckoner.shop.numbering import certificate_number
+from reckoner.shop.register.attachments import attach
 from reckoner.shop.register.editing import the_shop
 from reckoner.shop.register.rows import edit
-from reckoner.shop.runs import amending, opening, signing, taking
+from reckoner.shop.runs import amending, opening, setting_up, signing, taking
+from reckoner.shop.runs.differences import differences
 from reckoner.shop.runs.judging import judged
 from reckoner.shop.wording import torque_figure
-from reckoner.store.terms import RegisterKind, RunKind
+from reckoner.store.terms import Moment, RegisterKind, RunKind
 from tests.shop.runs.test_weights import answered, set_up
 from tests.support.runs import later, prepared, read_all, tool_id
 
@@ -133,7 +136,20 @@ def test_a_tool_outside_is_told_so_and_an_amendment_names_the_earlier(demo, act)
         assert "It must not be used" in said or "held" in said.lower()
         assert "Does not conform" in said
         again = amending.amend(session, first.id, "the room was misread", later(act, 3))
+        assert differences(first, again) == ()
+        again = setting_up.record_room(session, again.id, 22.0, 0.46, "", later(act, 3))
+        struck = again.series[0].observations[0]
+        again = taking.strike(session, again.id, (struck.id,), "jerked", later(act, 3))
+        again = taking.observe(session, again.id, taking.typed(40.0 * again.correction(40.0)), later(act, 3))
+        again = setting_up.record_zero(session, again.id, Moment.AFTER, 0.0, later(act, 3))
         again = signing.sign(session, again.id, later(act, 4))
+        said = [plain(words) for words in differences(first, again)]
+        assert said[0] == "the temperature is 22 °C instead of 21.4 °C"
+        assert said[1].startswith("as found at 40 N·m 37.2")
+        assert said[1].endswith("was struck")
+        assert said[2] == "as found at 40 N·m 40 N·m was added"
+        assert "as found at 40 N·m the mean deviation is" in said[3]
+        assert "the temperature is 22 °C instead of 21.4 °C" in pages(session, again)[0][0]
         assert certificate_number(first) in pages(session, again)[0][0]
         assert "the room was misread" in pages(session, again)[0][0]
         assert "A later amendment replaces this record" in pages(session, opening.reload(session, first.id, act))[0][0]
@@ -154,3 +170,22 @@ def test_a_characterisation_has_none(demo, act):
         run = replace(signed(session, demo, act), kind=RunKind.CHARACTERISE)
         with pytest.raises(ShopRefused, match="A characterisation has no certificate"):
             certificate_of(session, run)
+
+
+def test_the_shop_s_picture_stands_at_the_head_and_what_is_no_picture_is_refused(demo, act):
+    made = io.BytesIO()
+    Image.new("RGB", (300, 60), (20, 60, 90)).save(made, "PNG")
+    with demo.session() as session:
+        shop = the_shop(session)
+        run = signed(session, demo, act)
+        assert certificate_of(session, run).logo == b""
+        for name, data in (("logo.png", b"GIF89a no"), ("Logo.jpg", made.getvalue()[:-40]), ("logo.svg", b"<svg/>")):
+            with pytest.raises(ShopRefused, match="no picture that can be printed"):
+                attach(session, RegisterKind.SHOP, shop, name, data, act)
+        attach(session, RegisterKind.SHOP, shop, "letter.txt", b"any file", act)
+        attach(session, RegisterKind.SHOP, shop, "Logo.png", made.getvalue(), act)
+        assert certificate_of(session, run).logo == made.getvalue()
+        words, pdf = pages(session, run)
+        (picture,) = pdf.pages[0].images
+        assert picture.image.size == (300, 60)
+        assert words[0].endswith("page 1 of 2")

@@ -1,6 +1,7 @@
 """The Records place: results found, looked at, saved one and many; what was done; backups."""
 
 import csv
+import json
 import sqlite3
 from contextlib import closing
 
@@ -8,6 +9,7 @@ import pytest
 from pypdf import PdfReader
 from PyQt6.QtCore import QItemSelectionModel, Qt
 from PyQt6.QtPrintSupport import QPrinter
+from PyQt6.QtWidgets import QPushButton
 
 from reckoner.formats import resultfile
 from reckoner.shop.records.losing import losing
@@ -214,3 +216,26 @@ def test_labels_are_found_by_words_drawn_at_their_size_and_saved(qtbot, records,
     assert "from 1 to 24" in shelf.first.hint.text()
     click(shelf.of.chips["meters"])
     qtbot.waitUntil(lambda: shelf.paper.pages == 1, timeout=WAIT)
+
+
+def test_a_damaged_database_offers_the_last_good_backup_and_opens_with_it(
+    qtbot, open_window, demo, demo_folder, tmp_path
+):
+    kept = tmp_path / "kept"
+    kept.mkdir()
+    back_up(demo_folder, kept / "reckoner-2026-11-23.sqlite")
+    (kept / "reckoner-2026-11-24.sqlite").write_text("torn")  # the newest is no good
+    demo.close()
+    (tmp_path / "station.json").write_text(json.dumps({"backups": str(kept)}))
+    database = demo_folder / "reckoner.sqlite"
+    database.write_bytes(database.read_bytes()[:100] + b"\0" * 8000)
+    window = open_window(demo_folder)
+    qtbot.waitUntil(lambda: bool(window.refusal), timeout=WAIT)
+    offer = next(b for b in window.findChildren(QPushButton) if "Put back the backup of" in b.text())
+    click(offer)
+    qtbot.waitUntil(lambda: window.around.person is not None and window.idle, timeout=WAIT)
+    assert window.refusal == ""
+    assert window.rail.isEnabled()
+    go(window, "tools", tool=tool_id(demo, "HC-0417"))
+    settle(qtbot, window)
+    assert list(demo_folder.glob("reckoner.before-restore-*"))

@@ -73,7 +73,7 @@ class LeverPicture:
 @dataclass(frozen=True)
 class Certificate:
     """All of it. ``blocks`` are named lines in groups: the tool, the reference, the method; ``notes`` say what this paper is
-    and is not; ``mark`` is what the square code holds."""
+    and is not; ``mark`` is what the square code holds, ``logo`` a picture (PNG, JPEG) for the head."""
 
     title: str
     number: str
@@ -89,3 +89,4 @@ class Certificate:
     mark: str
     budgets: tuple[BudgetTable, ...] = ()
     levers: tuple[LeverPicture, ...] = field(default=())
+    logo: bytes = b""

@@ -19,6 +19,10 @@ HEADS = ("Point", "Readings", "Mean", "Deviation", "W (k, d. f.)", "Limit", "")
 """The columns of a table of points."""
 
 
+LOGO_MM = (48.0, 14.0)
+"""The room for the shop's picture."""
+
+
 def certificate_pdf(content: Certificate, size_mm: tuple[float, float] = A4_MM) -> bytes:
     """The certificate as a PDF, its typeface embedded, its text to be selected."""
     from reportlab.platypus import BaseDocTemplate, Frame, PageBreak, PageTemplate
@@ -113,10 +117,23 @@ def _table(rows: list[list[Any]], widths: list[float], *, lines: bool = False, h
 
 
 def _head(content: Certificate, wide: float) -> list[Any]:
-    shop = [_text(content.shop, 11, Face.STRONG), _text(content.address, 8.5, color=QUIET)]
+    shop = [*_logo(content.logo), _text(content.shop, 11, Face.STRONG), _text(content.address, 8.5, color=QUIET)]
     title = [_text(content.title, 16, Face.BOLD), _text(content.number, 10, Face.STRONG)]
     code = _square(content.mark, 20 * MM)
     return [_table([[title, shop, code]], [wide * 0.46, wide - wide * 0.46 - 21 * MM, 21 * MM]), _space(8)]
+
+
+def _logo(data: bytes) -> list[Any]:
+    """The shop's picture, as large as there is room for."""
+    if not data:
+        return []
+    from reportlab.platypus import Image
+
+    picture = Image(io.BytesIO(data))
+    scale = min(LOGO_MM[0] * MM / picture.imageWidth, LOGO_MM[1] * MM / picture.imageHeight)
+    picture.drawWidth, picture.drawHeight = picture.imageWidth * scale, picture.imageHeight * scale
+    picture.hAlign = "LEFT"
+    return [picture]
 
 
 def _blocks(content: Certificate, wide: float) -> list[Any]:

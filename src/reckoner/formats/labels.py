@@ -83,6 +83,11 @@ def read_sizes(text: str, field: str = "label sizes") -> tuple[LabelSize, ...]:
     return tuple(_size(part.strip(), field) for part in (text.strip() or USUAL).split(";") if part.strip())
 
 
+def check_sizes(text: str, field: str) -> tuple[str, str]:
+    """The text, and how its sizes were understood. Raises InputRefused."""
+    return text, "; ".join(size.name for size in read_sizes(text, field))
+
+
 def _size(text: str, field: str) -> LabelSize:
     single, sheet = _SINGLE.match(text), _SHEET.match(text)
     if single is not None:

@@ -27,7 +27,9 @@ from reckoner.shop.facts import ReferenceFacts
 from reckoner.shop.fitted import head_words, scale_words
 from reckoner.shop.hanging import hung_words, torque_words
 from reckoner.shop.numbering import certificate_number
+from reckoner.shop.register.attachments import logo
 from reckoner.shop.resultfiles import record_of
+from reckoner.shop.runs.differences import differences
 from reckoner.shop.runs.judging import judged
 from reckoner.shop.runs.loading import load
 from reckoner.shop.runs.records import SeriesState, is_half
@@ -108,6 +110,7 @@ def certificate_of(session: Session, run: RunState) -> Certificate:
         if compared
         else tuple(_budget(run, found, s, p) for s, p in zip(run.series, found.points, strict=True)),
         levers=_levers(run, reference),
+        logo=logo(session),
     )  # fmt: skip
 
 
@@ -261,8 +264,12 @@ def _versions(session: Session, run: RunState) -> tuple[str, ...]:
     """Which version this is where a record was amended: both stay, and each names itself."""
     said = []
     if run.amends is not None:
-        earlier = certificate_number(load(session, run.amends))
-        said.append(f"An amendment that replaces certificate {earlier}: {run.plan.note or 'no reason was kept'}.")
+        before = load(session, run.amends)
+        said.append(
+            f"An amendment that replaces certificate {certificate_number(before)}: {run.plan.note or 'no reason was kept'}."
+        )
+        changed = "; ".join(differences(before, run)) or "nothing that is judged"
+        said.append(f"What is otherwise: {changed}.")
     if run.amended:
         said.append("A later amendment replaces this record.")
     return tuple(said)

@@ -150,6 +150,15 @@ def backups_in(folder: Path) -> tuple[BackupFile, ...]:
     return tuple(sorted(made, key=lambda one: (one.at, one.path), reverse=True))
 
 
+def is_whole(backup: Path) -> bool:
+    """Whether a file is a backup that can be put back."""
+    try:
+        _require_whole(backup)
+    except Refused:
+        return False
+    return True
+
+
 def back_up_today(folder: Path, into: Path, today: date) -> Path | None:
     """The backup of ``today`` in the folder ``into``, and the oldest beyond KEPT_DAYS taken away; None where it is there
     already. Raises BackupRefused, StoreRefused."""

@@ -69,9 +69,13 @@ class Window(QWidget):
         frame.setCentralWidget(self)
         frame.closing.connect(self._shut)
         around.work.opened.connect(self._opened)
-        around.work.opening.connect(self._opening)
-        around.work.cannot_open.connect(self._show_refusal)
-        around.work.held.connect(self._held)
+        around.work.opening.connect(lambda words, done, of: self._opening_words.setText(f"{words}: {done} of {of}…"))
+        around.work.cannot_open.connect(self._cannot_open)
+        around.work.held.connect(
+            lambda sentence: self._show_refusal(
+                sentence, button(around.theme, "Look on without changing anything", self._look_on)
+            )
+        )
         around.work.checked.connect(self._checked)
         around.work.refused.connect(self.say)
         around.work.changed.connect(self._changed)
@@ -182,9 +186,6 @@ class Window(QWidget):
 
     # What happens around
 
-    def _opening(self, words: str, done: int, of: int) -> None:
-        self._opening_words.setText(f"{words}: {done} of {of}…")
-
     def _opened(self) -> None:
         from reckoner.shop.people import newest_time, people
         from reckoner.ui.calendarfile import CalendarFile
@@ -195,9 +196,19 @@ class Window(QWidget):
         self.around.work.look(newest_time, self._clock.follow)
         self.around.work.look(people, self._show_people)
 
-    def _held(self, sentence: str) -> None:
-        """Another window holds the folder: offer to look on."""
-        self._show_refusal(sentence, button(self.around.theme, "Look on without changing anything", self._look_on))
+    def _cannot_open(self, sentence: str) -> None:
+        """Offer the last good backup, where this station keeps any."""
+        good = daily.last_good(self.around)
+        if good is None:
+            self._show_refusal(sentence)
+            return
+        words = f"Put back the backup of {good.at:%-d %b %Y, %H:%M}; the damaged file is kept beside it"
+
+        def put_back() -> None:
+            self._show_working()
+            self.around.work.open_after(lambda: daily.put_back(self.around, good.path))
+
+        self._show_refusal(sentence, button(self.around.theme, words, put_back))
 
     def _show_refusal(self, sentence: str, *offers: QWidget) -> None:
         self.refusal = sentence
@@ -211,12 +222,17 @@ class Window(QWidget):
         self.top_line.setEnabled(False)
         self.foot.hide()
 
-    def _look_on(self) -> None:
+    def _show_working(self) -> None:
+        """It is opened after all: the window comes back to life."""
         self.refusal = ""
+        self._stack.setCurrentWidget(self._opening_words)
         self.rail.setEnabled(True)
         self.top_line.setEnabled(True)
+        self.foot.show()
+
+    def _look_on(self) -> None:
+        self._show_working()
         self.frame.setWindowTitle(f"Reckoner · {self._where} · looking on")
-        self._stack.setCurrentWidget(self._opening_words)
         self.around.work.look_on()
 
     def _checked(self, sentence: str) -> None:

@@ -86,6 +86,7 @@ class Work(QObject):
         super().__init__(parent)
         self._open_database = open_database
         self._checking = checking
+        self._before: Callable[[], object] | None = None
         self.looking_on = False
         self.is_open = False
         self.opened.connect(self._is_open)
@@ -113,6 +114,13 @@ class Work(QObject):
         """Open the database that another window holds, for reading only."""
         self.looking_on = True
         self._thread.join()
+        self._thread = threading.Thread(target=self._serve, name="database", daemon=True)
+        self._thread.start()
+
+    def open_after(self, run: Callable[[], object]) -> None:
+        """Where it could not be opened: do ``run`` on the worker, as putting a backup back, and try again."""
+        self._thread.join()
+        self._before = run
         self._thread = threading.Thread(target=self._serve, name="database", daemon=True)
         self._thread.start()
 
@@ -166,7 +174,10 @@ class Work(QObject):
             self._checker.join(10)
 
     def _serve(self) -> None:
+        before, self._before = self._before, None
         try:
+            if before is not None:
+                before()
             database = self._open_database(self.opening.emit, self.looking_on)
         except Refused as refusal:
             from reckoner.store.lock import FolderHeld

@@ -10,10 +10,11 @@ from pathlib import Path
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
+from reckoner.formats.pictures import is_picture
 from reckoner.shop.acts import Act, ShopRefused
 from reckoner.shop.register import editing
 from reckoner.shop.register.editing import Deed
-from reckoner.store.schema import Attachment, Content
+from reckoner.store.schema import Attachment, Content, Shop
 from reckoner.store.terms import RegisterKind
 
 LARGEST = 25_000_000
@@ -39,6 +40,8 @@ def attach(session: Session, kind: RegisterKind, row_id: int, name: str, data: b
         raise ShopRefused(f"{name} is empty; nothing was kept.")
     if len(data) > LARGEST:
         raise ShopRefused(f"{name} is larger than {LARGEST // 1_000_000} MB; make it smaller, or keep it elsewhere.")
+    if kind is RegisterKind.SHOP and is_logo(name) and not is_picture(data):
+        raise ShopRefused(f"{name} is no picture that can be printed; take a PNG or a JPEG. Nothing was kept.")
     digest = hashlib.sha256(data).hexdigest()
     there = session.scalars(
         select(Attachment).where(
@@ -52,6 +55,19 @@ def attach(session: Session, kind: RegisterKind, row_id: int, name: str, data: b
         session.add(Content(digest=digest, data=data))
     row = Attachment(of_kind=kind, of_id=row_id, name=name, digest=digest, size=len(data), added_on=act.at.date())
     return editing.add(session, RegisterKind.ATTACHMENT, row, act, act.at)
+
+
+def is_logo(name: str) -> bool:
+    """Whether a file of the shop is what stands at the head of its papers: one called logo."""
+    return Path(name).stem.strip().lower() == "logo"
+
+
+def logo(session: Session) -> bytes:
+    """The newest picture called logo among the shop's files; empty without one. Raises ShopRefused for a damaged one."""
+    shop = session.scalar(select(Shop.id).order_by(Shop.id).limit(1))
+    lines = attachments(session, RegisterKind.SHOP, shop) if shop is not None else ()
+    newest = next((line.id for line in reversed(lines) if is_logo(line.name)), None)
+    return content(session, newest)[1] if newest is not None else b""
 
 
 def attachments(session: Session, kind: RegisterKind, row_id: int) -> tuple[AttachmentLine, ...]:

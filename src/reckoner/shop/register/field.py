@@ -45,6 +45,10 @@ _QUANTITIES: dict[Form, tuple[Kind, str]] = {
 }
 
 
+YES_NO = ((True, "yes"), (False, "no"))
+"""What a yes or no is chosen from."""
+
+
 @dataclass(frozen=True)
 class Field:
     """One field: its column's ``name``, its ``title`` within the ``group`` of a sheet, how it is entered.

@@ -12,15 +12,13 @@ from typing import Any
 
 from reckoner.core.kinds import CLASSES, Approach, Mechanism, ToolType
 from reckoner.core.units import UNITS, Kind
-from reckoner.formats.labels import read_sizes
 from reckoner.shop.intervals import SCHOOL_WORDS
 from reckoner.shop.limits import limit_columns, stated_limit
-from reckoner.shop.numbering import read_scheme
-from reckoner.shop.register.field import Field, Form
+from reckoner.shop.register.field import YES_NO, Field, Form
+from reckoner.shop.register.shopfields import SHOP_FIELDS
 from reckoner.shop.rights import RIGHT_WORDS
 from reckoner.store.terms import RegisterKind
 
-YES_NO = ((True, "yes"), (False, "no"))
 KNOWN_OR_NOT = ((True, "yes"), (False, "no"), (None, "not known"))
 DRIVES = ("¼ in", "⅜ in", "½ in", "¾ in", "1 in", "¼ in hex")
 """Drives that tools usually have; another can be typed."""
@@ -32,11 +30,6 @@ def _torque(name: str, title: str, group: str, **more: Any) -> Field:
 
 def _length(name: str, title: str, group: str, **more: Any) -> Field:
     return Field(name, title, Form.LENGTH, group, low=0.0, high=5.0, **more)
-
-
-def _label_sizes(text: str, title: str) -> tuple[str, str]:
-    """Sizes of labels, and how they were understood. Raises InputRefused."""
-    return text, "; ".join(size.name for size in read_sizes(text, title))
 
 
 def _limit(title: str, **more: Any) -> Field:
@@ -126,75 +119,7 @@ FIELDS: dict[RegisterKind, tuple[Field, ...]] = {
         ),
         _DUE,
     ),
-    RegisterKind.SHOP: (
-        Field("name", "Name of the shop", Form.WORDS, "The shop", longest=80),
-        Field("address", "Where it is", Form.WORDS, "The shop", longest=300),
-        Field(
-            "numbering",
-            "Certificates are numbered as",
-            Form.WORDS,
-            "Papers",
-            longest=60,
-            hint="such as {year}-{n:4}; also {run}, {month}, {tool}; empty: the year and the run",
-            check=read_scheme,
-        ),
-        Field(
-            "label_sizes",
-            "Sizes of its labels, in mm",
-            Form.WORDS,
-            "Papers",
-            longest=500,
-            hint="such as 50 x 25; A4: 3 x 8 of 70 x 35",
-            check=_label_sizes,
-        ),
-        Field(
-            "latitude",
-            "Latitude",
-            Form.ANGLE,
-            "The shop",
-            low=-1.5707964,
-            high=1.5707964,
-            improves="known weights pull with the gravity of the place",
-            hint="such as 46.6 deg, or 46°36′",
-        ),
-        Field(
-            "elevation",
-            "Height above the sea",
-            Form.LENGTH,
-            "The shop",
-            low=-500.0,
-            high=9000.0,
-            improves="gravity is right to the last figure",
-            hint="such as 1850 m",
-        ),
-        Field(
-            "demands_passphrase",
-            "Who signs needs a passphrase",
-            Form.YES_NO,
-            "Signing",
-            choices=YES_NO,
-            hint="no: initials are enough",
-        ),
-        Field(
-            "interval_school",
-            "How intervals are found",
-            Form.CHOICE,
-            "Intervals",
-            needed=True,
-            choices=tuple((school.value, words) for school, words in SCHOOL_WORDS.items()),
-            hint="a model or a tool can say otherwise",
-        ),
-        Field(
-            "interval_target",
-            "Share still inside when due",
-            Form.RATIO,
-            "Intervals",
-            needed=True,
-            low=0.5,
-            high=0.999,
-            hint="such as 95 %; for the school of reliability",
-        ),
-    ),
+    RegisterKind.SHOP: SHOP_FIELDS,
     RegisterKind.PERSON: (
         Field("initials", "Initials", Form.WORDS, "Who", needed=True, longest=12, hint="such as K. L."),
         Field("name", "Name", Form.WORDS, "Who", needed=True, longest=80),

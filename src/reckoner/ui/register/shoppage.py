@@ -1,4 +1,4 @@
-"""The shop itself: what holds for all of it."""
+"""The shop itself: what holds for all of it, and its files."""
 
 from __future__ import annotations
 
@@ -9,7 +9,12 @@ from reckoner.store.terms import RegisterKind
 from reckoner.ui.layout import column, row, scrolling, surface
 from reckoner.ui.place import Surroundings
 from reckoner.ui.register.factsheet import FactSheet
+from reckoner.ui.register.files import Files
 from reckoner.ui.register.shelf import LIST_WIDTH
+from reckoner.ui.theme import Type
+from reckoner.ui.widgets.text import label
+
+LOGO = "A picture called logo (PNG or JPEG) stands at the head of certificates."
 
 
 class ShopPage(QWidget):
@@ -19,8 +24,10 @@ class ShopPage(QWidget):
         super().__init__()
         self._around = around
         self.sheet = FactSheet(around)
+        self.files = Files(around)
+        words = label(around.theme, LOGO, Type.BODY, "quiet", wrap=True)
         holder = QWidget()
-        holder.setLayout(column(self.sheet, 1, margin=3))
+        holder.setLayout(column(self.sheet, self.files, words, 1, gap=2, margin=3))
         left = QWidget()
         left.setLayout(column(head, 1, gap=1))
         left.setFixedWidth(LIST_WIDTH)
@@ -28,4 +35,8 @@ class ShopPage(QWidget):
 
     def look_again(self) -> None:
         """Ask for it anew."""
-        self._around.work.ask(the_shop, lambda row_id: self.sheet.open(RegisterKind.SHOP, row_id))
+        self._around.work.ask(the_shop, self._open)
+
+    def _open(self, row_id: int) -> None:
+        self.sheet.open(RegisterKind.SHOP, row_id)
+        self.files.open(RegisterKind.SHOP, row_id)
