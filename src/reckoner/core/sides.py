@@ -55,7 +55,7 @@ def hold_sides(
 
     >>> found = hold_sides([60.1, 60.3, 60.2], [68.6, 68.8, 68.7], [60.2, 60.2, 60.3], margin=0.01, expected=1.140625)
     >>> round(found.ratio, 4), str(found.change), found.drifted
-    (1.1407, 'unchanged', False)
+    (1.1409, 'unchanged', False)
     """
     positive("margin_percent", margin)
     positive("expected", expected)

@@ -12,7 +12,7 @@ if TYPE_CHECKING:
     from reckoner.shop.runs.state import RunState
 
 Make: TypeAlias = "Callable[[Session, RunState], bytes]"
-"""A document of a run. Raises ShopRefused where there is none."""
+"""A document of a run; empty for one that has none. Raises ShopRefused for what stands in its way."""
 
 
 def certificates(size: tuple[float, float]) -> Make:
@@ -43,6 +43,20 @@ def result_bytes(session: Session, run: RunState) -> bytes:
     return resultfile.written(result_file(session, run))
 
 
+def digital(size: tuple[float, float]) -> Make:
+    """Digital calibration certificates (XML), with the PDF on sheets of a ``size`` in mm and the result file inside."""
+
+    def make(session: Session, run: RunState) -> bytes:
+        from reckoner.core.states import State
+        from reckoner.shop.digital import digital_certificate
+        from reckoner.shop.runs.judging import judged
+
+        found = judged(run).verdict
+        return b"" if found is None or found.state is State.COMPARED else digital_certificate(session, run, size)
+
+    return make
+
+
 def written(session: Session, run_id: int, path: Path, make: Make) -> bool:
     """Make a run's document and write it; False where it is of a kind that has none. Raises FileNotWritten."""
     from reckoner.formats.written import write_whole
@@ -51,9 +65,11 @@ def written(session: Session, run_id: int, path: Path, make: Make) -> bool:
     run = load(session, run_id)
     if not run.policy.judges:
         return False
-    write_whole(path, make(session, run))
+    data = make(session, run)
     session.expunge_all()  # of many, none is held longer than it takes
-    return True
+    if data:
+        write_whole(path, data)
+    return bool(data)
 
 
 def table(session: Session, runs: tuple[int, ...], path: Path) -> int:

@@ -13,7 +13,7 @@ from reckoner.ui.layout import column, row, surface
 from reckoner.ui.place import Surroundings
 from reckoner.ui.places import PlaceId, Target
 from reckoner.ui.records.batch import Batch
-from reckoner.ui.records.documents import Make, certificate_bytes, certificates, result_bytes, table, written
+from reckoner.ui.records.documents import Make, certificate_bytes, certificates, digital, result_bytes, table, written
 from reckoner.ui.records.lines import Line, LinesList
 from reckoner.ui.records.paper import Paper, print_paper
 from reckoner.ui.theme import Type
@@ -22,7 +22,7 @@ from reckoner.ui.widgets.entry import EntryField, words_reader
 from reckoner.ui.widgets.flow import Flow
 from reckoner.ui.widgets.papersize import paper_mm
 from reckoner.ui.widgets.saveas import ask_where, file_name
-from reckoner.ui.widgets.text import label
+from reckoner.ui.widgets.text import label, tip
 
 NONE_YET = "Nothing is signed yet. What is signed on the Bench stands here, to be saved and printed."
 NOTHING_FOUND = (
@@ -61,6 +61,10 @@ class ResultsShelf(QWidget):
         self.print_button = button(theme, "Print…", self.print)
         self.files_button = button(theme, "Result file…", self.save_files)
         self.table_button = button(theme, "Readings as a table…", self.save_table)
+        self.digital_button = button(theme, "As XML…", self.save_digital)
+        self.digital_button.setToolTip(
+            tip("A digital calibration certificate, with the PDF and the result file inside")
+        )
         self.open_button = button(theme, "To the run", self._open, "link")
         self.stop = button(theme, "Stop", lambda: self.batch.stop())
         self.stop.hide()
@@ -75,7 +79,8 @@ class ResultsShelf(QWidget):
         left.setStretch(2, 1)
         deeds = QWidget()
         flow = Flow(deeds)
-        for deed in (self.print_button, self.files_button, self.table_button, self.open_button):
+        self._deeds = (self.print_button, self.files_button, self.table_button, self.digital_button, self.open_button)
+        for deed in self._deeds:
             flow.addWidget(deed)
         right = column(self.told, self._sheet, row(self.stop, 1), deeds, self.primary, gap=1, margin=2)
         right.setStretch(1, 1)
@@ -126,7 +131,7 @@ class ResultsShelf(QWidget):
 
     def _chosen(self) -> None:
         lines, busy = self.list.chosen, self.batch.running
-        for deed in (self.print_button, self.files_button, self.table_button, self.open_button, self.primary):
+        for deed in (*self._deeds, self.primary):
             deed.setEnabled(bool(lines) and not busy)
         self.open_button.setVisible(len(lines) == 1)
         many = len(lines) > 1
@@ -175,6 +180,10 @@ class ResultsShelf(QWidget):
     def save_files(self) -> None:
         """Each chosen one as a result file."""
         self._save("result file", ".json", "Result files (*.json)", result_bytes)
+
+    def save_digital(self) -> None:
+        """Each chosen one as a digital calibration certificate."""
+        self._save("digital certificate", ".xml", "XML (*.xml)", digital(paper_mm()))
 
     def _save(self, what: str, suffix: str, kinds: str, make: Make) -> None:
         lines = self.list.chosen

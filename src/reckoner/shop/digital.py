@@ -1,0 +1,106 @@
+"""A signed run as a digital calibration certificate: what stands in it, from the same records as the paper."""
+
+from __future__ import annotations
+
+from sqlalchemy.orm import Session
+
+from reckoner import __version__
+from reckoner.core.budget import COVERAGE_PROBABILITY
+from reckoner.core.printing import percent
+from reckoner.core.states import State
+from reckoner.core.verdict import PointResult
+from reckoner.formats import dcc, resultfile
+from reckoner.formats.certificate_pdf import certificate_pdf
+from reckoner.formats.dcc import CELSIUS, NEWTON_METRE, ONE, Attached, MeasuredPhase, Quantity, ResultPart
+from reckoner.formats.pdf import A4_MM
+from reckoner.shop.acts import ShopRefused
+from reckoner.shop.certificates import certificate_of
+from reckoner.shop.numbering import certificate_number
+from reckoner.shop.resultfiles import result_file
+from reckoner.shop.runs.judging import judged
+from reckoner.shop.runs.records import SeriesState
+from reckoner.shop.runs.state import RunState
+from reckoner.shop.wording import phase_words, settable
+
+ACCEPTED = {True: "pass", False: "fail", None: ""}
+
+
+def digital_certificate(session: Session, run: RunState, size_mm: tuple[float, float] = A4_MM) -> bytes:
+    """The XML of a signed run, its PDF on sheets of ``size_mm`` and its result file inside. Raises ShopRefused as
+    ``certificate_of`` does, and for a shop check: its numbers have no uncertainty."""
+    paper = certificate_of(session, run)
+    found, signature, reference = judged(run).verdict, run.signature, run.reference
+    if found is None or signature is None or reference is None or found.state is State.COMPARED:
+        raise ShopRefused("A shop check has no digital certificate: nobody knows what its numbers are worth.")
+    number, tool = certificate_number(run), run.tool
+    identified = (("manufacturer", tool.serial), ("owner", tool.number)) if tool.serial else (("owner", tool.number),)
+    return dcc.written(
+        dcc.DigitalCertificate(
+            number=number,
+            software="Reckoner",
+            release=__version__,
+            begun=run.opened.date(),
+            ended=signature.on,
+            tool=tool.description,
+            maker=tool.maker,
+            model=tool.model,
+            identifications=identified,
+            shop=paper.shop,
+            address=paper.address,
+            signers=tuple(name for name in (signature.by, signature.beside) if name),
+            method=run.rules.title,
+            reference=reference.number,
+            conditions=_conditions(run),
+            statements=(paper.formal, paper.statement, *paper.notes),
+            conformity=ACCEPTED[found.accepted],
+            phases=_phases(run),
+            document=Attached(f"{tool.number}-{number}.pdf", "application/pdf", certificate_pdf(paper, size_mm)),
+            result_file=Attached(
+                f"{tool.number}-{number}.json", "application/json", resultfile.written(result_file(session, run))
+            ),
+        )
+    )
+
+
+def _conditions(run: RunState) -> tuple[Quantity, ...]:
+    room = run.room
+    if room is None:
+        return ()
+    return (
+        Quantity("temperature", (room.temperature,), CELSIUS),
+        Quantity("relative humidity", (room.humidity,), ONE),
+    )
+
+
+def _phases(run: RunState) -> tuple[MeasuredPhase, ...]:
+    return tuple(
+        MeasuredPhase(
+            phase_words(series[0].phase).capitalize(),
+            tuple(_point(run, one, point) for one, point in zip(series, verdict.points, strict=True)),
+        )
+        for series, verdict in judged(run).phases
+    )
+
+
+def _point(run: RunState, series: SeriesState, point: PointResult) -> ResultPart:
+    budget, unit = point.budget, run.tool.unit
+    name = f"{settable(run.tool.kind, series.target, unit)} {series.direction.words}"
+    inside = point.decision.state in (State.INSIDE, State.INSIDE_NEAR)
+    decided = point.decision.state is not State.UNDECIDED
+    return ResultPart(
+        name,
+        (
+            Quantity("set on the tool, or shown by it", budget.observations.tool, NEWTON_METRE),
+            Quantity("torque by the reference", budget.observations.reference, NEWTON_METRE),
+            Quantity(
+                "mean deviation, (X_a − X_r)/X_r",
+                (budget.deviation,),
+                ONE,
+                budget.expanded_uncertainty,
+                budget.coverage_factor,
+                COVERAGE_PROBABILITY,
+                f"permissible deviation ±{percent(point.decision.limit, 2)}",
+                ("pass" if inside else "fail") if decided else "",
+            ),
+        ),
+    )
