@@ -118,7 +118,7 @@ class Photographer:
             self.adjust(self.to_the_bench())
 
     def register(self) -> None:
-        """References, and a spreadsheet before it is brought in."""
+        """References, Records, and a spreadsheet before it is brought in."""
         window = self.window
         importlib.import_module("reckoner.ui.references")
         window.go(Target(PlaceId.REFERENCES))
@@ -127,6 +127,11 @@ class Photographer:
         references.shelf.list.choose(next(r.id for r in references.shelf.list.rows.rows if r.name == "PM-5"))
         wait(lambda: references.sheet.found is not None and references.sheet.found.facts.number == "PM-5")
         self.grab("references")
+        importlib.import_module("reckoner.ui.records")
+        window.go(Target(PlaceId.RECORDS))
+        settle(window)
+        wait(lambda: window.current.results.paper.pages > 0)
+        self.grab("records")
         with tempfile.TemporaryDirectory() as folder:
             (Path(folder) / "tower-crew.csv").write_text(SPREADSHEET)
             window.go(Target(PlaceId.TOOLS, bring_in=True))

@@ -37,6 +37,7 @@ from reckoner.shop.wording import (
     run_sentence,
 )
 from reckoner.store.terms import Outcome
+from reckoner.ui.actions import key_words
 from reckoner.ui.bench.beforeafter import stages
 from reckoner.ui.bench.certifying import Certifying
 from reckoner.ui.bench.instructions import series_name
@@ -106,6 +107,7 @@ class DecidingPanel(Panel):
         self.amend = button(self.theme, "Amend this signed run…", self._ask_amend, "link")
         self.to_sheet = button(self.theme, "To the tool's sheet", self._to_sheet, "link")
         self.certificate = Certifying(self.desk)
+        self.print = button(self.theme, f"Print it… ({key_words('print')})", self._to_print, "link")
         self.amend_why = EntryField(self.theme, "Why is it amended? The signed version stays", words_reader)
         self.amend_why.given.connect(self._amend_now)
         self.amend_why.hide()
@@ -121,7 +123,7 @@ class DecidingPanel(Panel):
         who.setStretch(2, 1)
         after = QWidget()
         links = Flow(after)
-        for link in (self.to_sheet, self.certificate.button, self.amend):
+        for link in (self.to_sheet, self.print, self.certificate.button, self.amend):
             links.addWidget(link)
         head = surface(
             column(
@@ -259,6 +261,7 @@ class DecidingPanel(Panel):
         self.amend.setVisible(run.signed and not run.amended)
         self.to_sheet.setVisible(run.signed)
         self.certificate.show_run(run)
+        self.print.setVisible(run.signed and run.policy.judges)
 
     def _show_people(self, found: tuple[PersonFacts, ...]) -> None:
         self._people = found
@@ -328,6 +331,11 @@ class DecidingPanel(Panel):
             allowed=not lacks,
             why_not="Choose the second person first." if lacks else "",
         )
+
+    def _to_print(self) -> None:
+        """To its results in Records, the newest of them as it prints."""
+        if self._run is not None:
+            self.desk.around.go(Target(PlaceId.RECORDS, tool=self._run.tool.id))
 
     def _to_sheet(self) -> None:
         if self._run is not None:
