@@ -197,7 +197,7 @@ def test_labels_are_found_by_words_drawn_at_their_size_and_saved(qtbot, records,
     settle(qtbot, window)
     sheet = window.current.sheet
     qtbot.waitUntil(lambda: sheet.number.text() == "HC-0417", timeout=WAIT)
-    sheet._to_label()
+    next(b for b in sheet.findChildren(QPushButton) if b.text() == "Its label…").click()
     shelf = place.labels
     qtbot.waitUntil(lambda: shelf.found.text() == "One label." and shelf.paper.pages == 1, timeout=WAIT)
     shelf.filter.line.setText("held")

@@ -8,7 +8,7 @@ from typing import Any
 
 from reckoner.core.printing import percent
 from reckoner.formats.certificate import BudgetTable, Certificate, FencePicture, LeverPicture, PhaseTable
-from reckoner.formats.pdf import A4_MM, MM, Face, drawable, faces
+from reckoner.formats.pdf import A4_MM, MM, Face, drawable, faces, square_code
 
 MARGIN = 16 * MM
 INK, QUIET, LINE, INSIDE, HATCH = "#1B2730", "#5A6670", "#C3CEC6", "#0E6F6A", "#F7EBD2"
@@ -268,17 +268,10 @@ def _bar(share: float, wide: float) -> Any:
 
 def _square(mark: str, side: float) -> Any:
     """The square code with the number and the digest."""
-    import segno
-
-    rows = list(segno.make(mark, error="m").matrix)
-    cell = side / len(rows)
 
     def draw(canvas: Any) -> None:
         canvas.setFillColor(INK)
-        for y, row in enumerate(rows):
-            for x, dark in enumerate(row):
-                if dark:
-                    canvas.rect(x * cell, side - (y + 1) * cell, cell, cell, stroke=0, fill=1)
+        square_code(canvas, mark, 0, 0, side)
 
     return _flowable(side, side, draw)
 

@@ -8,7 +8,7 @@ from typing import Any
 
 from reckoner.core.states import State, state_place
 from reckoner.formats.labels import Label, LabelSize
-from reckoner.formats.pdf import MM, Face, drawable, faces
+from reckoner.formats.pdf import MM, Face, drawable, faces, square_code
 
 INK, PAPER = "#000000", "#FFFFFF"
 """A label printer knows no other."""
@@ -52,7 +52,7 @@ def _label(canvas: Any, label: Label, wide: float, high: float) -> None:
     if label.banner:
         bottom += _banner(canvas, label.banner, wide, high)
     side = min(high - edge - bottom, wide * CODE_SHARE)
-    _code(canvas, label.code, wide - edge - side, high - edge - side, side)
+    square_code(canvas, label.code, wide - edge - side, high - edge - side, side)
     room = wide - 3 * edge - side
     unit = min(0.1 * high, room * 0.07) if label.marked else 0.0
     size = _largest(label.number, Face.BOLD, room - MARK_WIDE * unit, 0.34 * high)
@@ -106,15 +106,3 @@ def _mark(canvas: Any, state: State | None, x: float, y: float, unit: float) -> 
     else:
         canvas.setFillColor(INK)
         canvas.circle(at, y, radius, stroke=1, fill=int(state is State.INSIDE))
-
-
-def _code(canvas: Any, words: str, x: float, y: float, side: float) -> None:
-    import segno
-
-    rows = list(segno.make(words, error="m").matrix)
-    cell = side / len(rows)
-    canvas.setFillColor(INK)
-    for j, row in enumerate(rows):
-        for i, dark in enumerate(row):
-            if dark:
-                canvas.rect(x + i * cell, y + side - (j + 1) * cell, cell, cell, stroke=0, fill=1)

@@ -6,6 +6,7 @@ import unicodedata
 from enum import StrEnum
 from functools import cache
 from importlib.resources import as_file, files
+from typing import Any
 
 MM = 72 / 25.4
 """Points a millimetre."""
@@ -65,3 +66,16 @@ def drawable(words: str) -> str:
             plain = unicodedata.normalize("NFKD", character).replace("\u2044", "/")
             made.append("".join(c for c in plain if ord(c) in _drawn() and not unicodedata.combining(c)) or "?")
     return "".join(made)
+
+
+def square_code(canvas: Any, words: str, x: float, y: float, side: float) -> None:
+    """Draw the square code of ``words`` with its left lower corner at ``x``, ``y`` and its ``side`` in points, in the ink that
+    is set."""
+    import segno  # takes a while to load
+
+    rows = list(segno.make(words, error="m").matrix)
+    cell = side / len(rows)
+    for j, row in enumerate(rows):
+        for i, dark in enumerate(row):
+            if dark:
+                canvas.rect(x + i * cell, y + side - (j + 1) * cell, cell, cell, stroke=0, fill=1)
