@@ -26,6 +26,7 @@ UNKNOWN_COUNTRY = "ZZ"
 
 NEWTON_METRE, ONE, CELSIUS, PERCENT = r"\newton\metre", r"\one", r"\degreecelsius", r"\percent"
 MOST_BYTES = 60_000_000
+DECLARES = "The file declares a document type or entities; a certificate has none. Nothing was read."
 
 
 class XmlRefused(Refused):
@@ -121,13 +122,15 @@ def read(data: bytes) -> Any:
 
     if len(data) > MOST_BYTES:
         raise XmlRefused(f"The file is larger than {MOST_BYTES // 1_000_000} MB; that cannot be a certificate.")
+    if b"<!DOCTYPE" in data or b"<!ENTITY" in data:  # before anything could be resolved
+        raise XmlRefused(DECLARES)
     parser = etree.XMLParser(resolve_entities=False, no_network=True, load_dtd=False, huge_tree=False)
     try:
         root = etree.fromstring(data, parser)
     except etree.XMLSyntaxError as fault:
         raise XmlRefused(f"The file is not XML that can be read: {fault.msg}.") from None
     if root.getroottree().docinfo.doctype:
-        raise XmlRefused("The file declares a document type or entities; a certificate has none. Nothing was read.")
+        raise XmlRefused(DECLARES)
     schema = _schema()
     if not schema.validate(root):
         last = schema.error_log.last_error

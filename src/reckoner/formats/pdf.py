@@ -69,8 +69,8 @@ def drawable(words: str) -> str:
 
 
 def square_code(canvas: Any, words: str, x: float, y: float, side: float) -> None:
-    """Draw the square code of ``words`` with its left lower corner at ``x``, ``y`` and its ``side`` in points, in the ink that
-    is set."""
+    """Draw the square code of ``words`` with its left lower corner at ``x``, ``y`` and its ``side`` in points, in the ink
+    that is set."""
     import segno  # takes a while to load
 
     rows = list(segno.make(words, error="m").matrix)

@@ -41,11 +41,12 @@ class Table:
     rows: tuple[tuple[int, tuple[str, ...]], ...]
 
 
-def read_table(path: Path) -> Table:
-    """The table in a file. Raises TableRefused with a sentence."""
+def read_table(path: Path, least: int = 2) -> Table:
+    """The table in a file; the first line with at least so many words names its columns. Raises TableRefused with a
+    sentence."""
     data = _content(path)
     lines = _xlsx(data, path.name) if _is_xlsx(data) else _csv(data, path.name)
-    return _table(lines, path.name)
+    return _table(lines, path.name, least)
 
 
 def read_as_text(path: Path) -> str:
@@ -74,14 +75,14 @@ def _content(path: Path) -> bytes:
         raise TableRefused(path.name, (f"it cannot be read: {fault.strerror or fault}",)) from None
 
 
-def _table(lines: Iterable[tuple[int, list[str]]], source: str) -> Table:
-    """The first line with at least two words in it names the columns."""
+def _table(lines: Iterable[tuple[int, list[str]]], source: str, least: int = 2) -> Table:
+    """The first line with at least so many words in it names the columns."""
     columns: list[str] | None = None
     rows = []
     for number, cells in lines:
         cells = [cell.strip() for cell in cells[:MOST_COLUMNS]]
         if columns is None:
-            if sum(bool(cell) for cell in cells) >= 2:
+            if sum(bool(cell) for cell in cells) >= least:
                 columns = cells
             continue
         if any(cells):

@@ -70,6 +70,7 @@ class Source(StrEnum):
     TRACE = "meter trace"
     METER = "meter value"
     TOOL = "tool value"
+    STORED = "stored value"
     TYPED = "typed"
 
 

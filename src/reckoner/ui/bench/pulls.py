@@ -5,6 +5,8 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import TYPE_CHECKING
 
+from PyQt6.QtWidgets import QWidget
+
 from reckoner.core.printing import fixed, percent
 from reckoner.core.units import N_M
 from reckoner.meters.protocol import RoomReport
@@ -19,6 +21,7 @@ from reckoner.ui.bench.panel import HOLD_TO_PULL, Action, Desk, Panel
 from reckoner.ui.bench.reading import ReadingHead
 from reckoner.ui.bench.readings import ReadingsGrid
 from reckoner.ui.bench.shownfield import ShownField
+from reckoner.ui.bench.stored import Stored
 from reckoner.ui.bench.striking import Striking
 from reckoner.ui.bench.traced import follow
 from reckoner.ui.bench.unsure import Unsure
@@ -51,6 +54,7 @@ class PullsPanel(Panel):
         self.shown.cap(28 * GRID)
         self.striking = Striking(self.theme, desk.taker, self.typed)
         self.unsure = Unsure(desk, self.typed)
+        self.stored = Stored(desk)
         self._strike = button(self.theme, "Strike the last", self.ask_strike)
         self.room = EntryField(self.theme, "The room now, in °C", plain_reader(-20, 60, "°C"))
         self.room.given.connect(lambda _v: self._act())
@@ -63,11 +67,18 @@ class PullsPanel(Panel):
             Need.POINTER_AFTER: self._pointer_after,
             Need.ROOM_AGAIN: self._room_again,
         }
-        entry = row(self.typed, self.shown, column(self._strike, self.unsure.never, 1, gap=1), gap=2)
-        entry.setStretch(0, 1)
+        fields = row(
+            self.typed, self.shown, column(self._strike, self.unsure.never, self.stored.button, 1, gap=0), gap=2
+        )
+        fields.setStretch(0, 1)
+        entry = self._entry = QWidget()
+        entry.setLayout(fields)
+        self.stored.opened.connect(self._make_room)
         trend = row(self.trend, self.strike_first, gap=2)
         trend.setStretch(0, 1)
-        self._bottom = surface(column(entry, self.room, self.striking, self.unsure, trend, self.grid, gap=1, margin=2))
+        self._bottom = surface(
+            column(entry, self.room, self.striking, self.unsure, self.stored, trend, self.grid, gap=1, margin=2)
+        )
         layout = column(self.head, self._bottom, gap=2)
         layout.setStretch(0, 1)
         self.setLayout(layout)
@@ -90,7 +101,13 @@ class PullsPanel(Panel):
         self._bottom.setVisible(run.step is not Step.EXERCISE)
         self._strike.setEnabled(newest(run) is not None)
         self.unsure.show_run(run)
+        self.stored.show_run(run)
         self.grid.show_run(run)
+
+    def _make_room(self, stored: bool) -> None:
+        """What is looked at before it is taken has the room of the readings."""
+        for widget in (self._entry, self.grid):
+            widget.setVisible(not stored)
 
     def _show_trend(self, run: RunState) -> None:
         """Say that the first releases stand apart, and offer to strike them."""

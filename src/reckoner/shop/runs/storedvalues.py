@@ -1,0 +1,48 @@
+"""Stored values taken as the readings of a run: in their order, into its series in theirs, all of them or none."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from sqlalchemy.orm import Session
+
+from reckoner.shop.acts import Act, ShopRefused
+from reckoner.shop.procedures.base import Seen
+from reckoner.shop.runs.state import RunState
+from reckoner.shop.runs.taking import observe, shown
+from reckoner.store.terms import ObservationKind, Source
+
+
+def take(
+    session: Session, run: RunState, meter: Sequence[tuple[int, float]], tool: Sequence[tuple[int, float]], act: Act
+) -> RunState:
+    """Take what the meter has stored, and where each pull is two numbers what the tool has: (line in its file, N·m).
+
+    What is over once all series are full is left. Raises ShopRefused with the line for a value that is refused; nothing of
+    the file is kept then.
+    """
+    if run.paired and len(tool) != len(meter):
+        raise ShopRefused(
+            f"The meter's column has {len(meter)} values and the tool's {len(tool)}; each pull is one of both."
+        )
+    for i, (line, torque) in enumerate(meter):
+        if run.current is None:
+            break
+        try:
+            run = observe(session, run.id, Seen(ObservationKind.VALUE, torque, Source.STORED), act, run)
+            if run.paired:
+                run = observe(session, run.id, shown(tool[i][1], Source.STORED), act, run)
+        except ShopRefused as refusal:
+            raise ShopRefused(f"Line {line}: {refusal} Nothing of the file was taken.") from None
+    return run
+
+
+def fills(run: RunState, count: int) -> tuple[tuple[float, int], ...]:
+    """How ``count`` values would fill the run's series: (target in N·m, how many) of each that gets some."""
+    told = []
+    for series in (*run.came, *run.series):
+        part = min(count, series.missing)
+        if part:
+            told.append((series.target, part))
+        count -= part
+    return tuple(told)
