@@ -22,7 +22,7 @@ pytestmark = pytest.mark.skipif(
 
 LIMIT = 90
 
-A_PULL = 4
+A_PULL = 3
 """Seconds that a finger stays on the key: longer than a pull to its signal takes."""
 
 

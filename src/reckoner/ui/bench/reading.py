@@ -31,7 +31,7 @@ SHORT = 46 * GRID
 TALL = 60 * GRID
 """Below this the trace stands beside the reading, where it is higher than below it."""
 
-TRACE_BESIDE, FIGURES_WIDE = 28 * GRID, 46 * GRID
+TRACE_BESIDE, FIGURES_WIDE = 34 * GRID, 46 * GRID
 """Pixels that the trace takes beside the reading, and six figures with their unit at their largest."""
 
 AROUND_FIGURES = 1.4
