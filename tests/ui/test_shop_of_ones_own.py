@@ -23,7 +23,8 @@ from reckoner.store.database import Database
 from reckoner.store.schema import Tool
 from reckoner.ui.app import make_window
 from reckoner.ui.gallery import example_card
-from tests.support.hands import ENTER, WAIT, click, look, press, settle
+from reckoner.ui.places import PlaceId
+from tests.support.hands import ENTER, WAIT, click, go, look, press, settle
 from tests.support.runs import REGISTER
 
 
@@ -257,3 +258,18 @@ def test_results_are_said_in_plain_words():
     assert margin(0.04004, 0.04).replace("\u202f", " ") == "0.004 % too much"
     assert settable(tool.kind, 120.0, tool.unit) == "120\u202fN·m"
     assert tool.mechanism is Mechanism.CLICK
+
+
+def test_in_an_empty_shop_each_shelf_says_what_to_do_first(qtbot, own_window):
+    window = own_window()
+    go(window, "records")
+    settle(qtbot, window)
+    place = window.place(PlaceId.RECORDS)
+    qtbot.waitUntil(lambda: "Nothing is signed yet" in place.results.empty.text() and window.idle, timeout=WAIT)
+    assert not place.results.primary.isEnabled()
+    click(place.heads.chips["labels"])
+    qtbot.waitUntil(lambda: "Add one under Tools" in place.labels.found.text(), timeout=WAIT)
+    click(place.labels.of.chips["meters"])
+    qtbot.waitUntil(lambda: "Add one under References" in place.labels.found.text(), timeout=WAIT)
+    click(place.heads.chips["trail"])
+    qtbot.waitUntil(lambda: "Nothing was done yet" in place.trail.empty.text(), timeout=WAIT)

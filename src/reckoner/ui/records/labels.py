@@ -23,6 +23,10 @@ from reckoner.ui.widgets.text import label
 
 TOOLS, METERS = "tools", "meters"
 NONE_FOUND = "No label: these words find nothing. A number, held, due next month, or a place find tools."
+NONE_YET = {
+    TOOLS: "There is no tool yet. Add one under Tools, and its label stands here.",
+    METERS: "There is no meter yet. Add one under References, and its label stands here.",
+}
 HOW = (
     "Print at 100 %, without fitting to the page. The sizes stand under Tools, Shop: 50 x 25 for a label printer, "
     "A4: 3 x 8 of 70 x 35 for a sheet."
@@ -86,7 +90,13 @@ class LabelsShelf(QWidget):
             self.sizes.offer([(str(i), size.name) for i, size in enumerate(there)], ["0"])
         self._labels = found
         many = f"{len(found)} labels" if len(found) != 1 else "One label"
-        self.found.setText(f"{many}{', the first of them' if len(found) == MOST else ''}." if found else NONE_FOUND)
+        self.found.setText(
+            f"{many}{', the first of them' if len(found) == MOST else ''}."
+            if found
+            else NONE_FOUND
+            if self.filter.text.strip()
+            else NONE_YET[self.of.one]
+        )
         self._draw()
 
     def _draw(self) -> None:

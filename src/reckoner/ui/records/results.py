@@ -140,7 +140,7 @@ class ResultsShelf(QWidget):
         if not busy:
             self.told.setText(f"{len(lines)} are chosen; the first is shown." if many else "")
         if not lines:
-            self._no_paper("Choose a result at the left.")
+            self._no_paper("Choose a result at the left." if self.list.lines.lines else "")
             return
         run_id, size = lines[0].id, paper_mm()
         self._papers.ask(
