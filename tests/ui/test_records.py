@@ -239,3 +239,24 @@ def test_a_damaged_database_offers_the_last_good_backup_and_opens_with_it(
     go(window, "tools", tool=tool_id(demo, "HC-0417"))
     settle(qtbot, window)
     assert list(demo_folder.glob("reckoner.before-restore-*"))
+
+
+def test_a_record_that_was_changed_past_the_program_is_told_where_it_is_handed_out(qtbot, records, demo):
+    window, place = records
+    shelf = place.results
+    assert shelf.sealed.text().startswith("Unchanged since it was signed; its link")
+    wanted = shelf.list.chosen[0].id
+    demo.close()
+    with closing(sqlite3.connect(window.around.folder / "reckoner.sqlite")) as connection:
+        for (trigger,) in connection.execute(
+            "SELECT name FROM sqlite_master WHERE name LIKE 'guard_observation%'"
+        ).fetchall():
+            connection.execute(f"DROP TRIGGER {trigger}")
+        connection.execute(
+            "UPDATE observation SET torque = torque * 1.001 WHERE id = (SELECT max(o.id) FROM observation o JOIN series s ON "
+            "s.id = o.series_id WHERE s.run_id = ?)",
+            (wanted,),
+        )
+        connection.commit()
+    shelf.look_again()
+    qtbot.waitUntil(lambda: "is not what was signed" in shelf.sealed.text(), timeout=WAIT)

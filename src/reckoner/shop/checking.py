@@ -56,6 +56,13 @@ class Finding:
     place: int = 0
 
 
+def unchanged(session: Session, kind: LinkKind, row_id: int) -> bool | None:
+    """Whether a record still is what its link in the chain was made over; None for one without a link."""
+    connection = session.connection()
+    link = chain.link_of(connection, kind, row_id)
+    return None if link is None else chain.content_of(connection, kind, row_id, link.form) == link.content
+
+
 def walk(session: Session) -> Iterator[Link | Finding]:
     """Every link of the chain as it is walked, and every finding."""
     for link, found in chain.walk(session.connection()):

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from dataclasses import dataclass
 from pathlib import Path
 from typing import TYPE_CHECKING, TypeAlias
 
@@ -27,12 +28,26 @@ def certificates(size: tuple[float, float]) -> Make:
     return make
 
 
-def certificate_bytes(session: Session, run_id: int, size: tuple[float, float]) -> bytes | None:
-    """The certificate of a run; None for one of a kind that has none."""
+@dataclass(frozen=True)
+class Looked:
+    """What is seen of a chosen run: its certificate (PDF; None for one of a kind that has none), and whether its record is
+    still what was signed, with its ``link`` in the chain (None: it has none)."""
+
+    certificate: bytes | None
+    unchanged: bool | None
+    link: str
+
+
+def look_at(session: Session, run_id: int, size: tuple[float, float]) -> Looked:
+    """A run as it will be printed."""
+    from reckoner.shop.checking import unchanged
     from reckoner.shop.runs.loading import load
+    from reckoner.store.terms import LinkKind
 
     run = load(session, run_id)
-    return certificates(size)(session, run) if run.policy.judges else None
+    data = certificates(size)(session, run) if run.policy.judges else None
+    link = run.signature.link if run.signature is not None else ""
+    return Looked(data, unchanged(session, LinkKind.RUN, run_id), link)
 
 
 def result_bytes(session: Session, run: RunState) -> bytes:

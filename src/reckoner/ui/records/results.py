@@ -13,7 +13,7 @@ from reckoner.ui.layout import column, row, surface
 from reckoner.ui.place import Surroundings
 from reckoner.ui.places import PlaceId, Target
 from reckoner.ui.records.batch import Batch
-from reckoner.ui.records.documents import Make, certificate_bytes, certificates, digital, result_bytes, table, written
+from reckoner.ui.records.documents import Looked, Make, certificates, digital, look_at, result_bytes, table, written
 from reckoner.ui.records.lines import Line, LinesList
 from reckoner.ui.records.paper import Paper, print_paper
 from reckoner.ui.theme import Type
@@ -22,12 +22,17 @@ from reckoner.ui.widgets.entry import EntryField, words_reader
 from reckoner.ui.widgets.flow import Flow
 from reckoner.ui.widgets.papersize import paper_mm
 from reckoner.ui.widgets.saveas import ask_where, file_name
-from reckoner.ui.widgets.text import label, tip
+from reckoner.ui.widgets.text import label, set_tone, tip
 
 NONE_YET = "Nothing is signed yet. What is signed on the Bench stands here, to be saved and printed."
 NOTHING_FOUND = (
     "No result has all these words. A tool's number, initials, a day such as 2026-11, or a certificate's number find "
     "some."
+)
+UNCHANGED = "Unchanged since it was signed; its link in the chain of records: {link}"
+CHANGED = (
+    "This record is not what was signed: something in it was changed afterwards, past Reckoner. Do not hand it out; "
+    "“reckoner verify --records” names what it was."
 )
 NO_CERTIFICATE = "This kind of run has no certificate: what it found stands under its tool."
 
@@ -51,6 +56,7 @@ class ResultsShelf(QWidget):
         self.list.changed.connect(self._chosen)
         self.empty = label(theme, NONE_YET, Type.BODY, "quiet", wrap=True)
         self.told = label(theme, "", Type.STRONG, wrap=True)
+        self.sealed = label(theme, "", Type.CAPTION, "quiet", wrap=True)
         self.paper = Paper(theme)
         self.no_paper = label(theme, "", Type.BODY, "quiet", wrap=True)
         self._sheet = QStackedWidget()
@@ -82,8 +88,8 @@ class ResultsShelf(QWidget):
         self._deeds = (self.print_button, self.files_button, self.table_button, self.digital_button, self.open_button)
         for deed in self._deeds:
             flow.addWidget(deed)
-        right = column(self.told, self._sheet, row(self.stop, 1), deeds, self.primary, gap=1, margin=2)
-        right.setStretch(1, 1)
+        right = column(self.told, self.sealed, self._sheet, row(self.stop, 1), deeds, self.primary, gap=1, margin=2)
+        right.setStretch(2, 1)
         both = row(surface(left), surface(right), gap=2)
         both.setStretch(0, 5)
         both.setStretch(1, 6)
@@ -144,15 +150,18 @@ class ResultsShelf(QWidget):
             return
         run_id, size = lines[0].id, paper_mm()
         self._papers.ask(
-            lambda session: certificate_bytes(session, run_id, size),
-            lambda data: self._show_paper(run_id, data),
+            lambda session: look_at(session, run_id, size),
+            lambda looked: self._show_paper(run_id, looked),
             lambda refusal: self._no_paper(str(refusal)),
         )
 
-    def _show_paper(self, run_id: int, data: bytes | None) -> None:
+    def _show_paper(self, run_id: int, looked: Looked) -> None:
         lines = self.list.chosen
         if not lines or lines[0].id != run_id:
             return
+        self.sealed.setText({True: UNCHANGED.format(link=looked.link), False: CHANGED, None: ""}[looked.unchanged])
+        set_tone(self.sealed, "fault" if looked.unchanged is False else "quiet")
+        data = looked.certificate
         if data is None:
             self._no_paper(NO_CERTIFICATE)
             return
@@ -161,6 +170,8 @@ class ResultsShelf(QWidget):
         self.print_button.setEnabled(not self.batch.running)
 
     def _no_paper(self, words: str) -> None:
+        if not self.list.chosen:
+            self.sealed.setText("")
         self.no_paper.setText(words)
         self._sheet.setCurrentWidget(self.no_paper)
         self.paper.show_document(b"")
