@@ -3,6 +3,7 @@
 import json
 import subprocess
 import sys
+from dataclasses import replace
 from pathlib import Path
 
 import pytest
@@ -18,7 +19,7 @@ from reckoner.shop.runs import signing, taking
 from reckoner.shop.runs.judging import judged
 from reckoner.shop.runs.loading import load
 from reckoner.store.terms import RunKind
-from tests.support.runs import closed, later, outside, prepared, read, ready, tool_id
+from tests.support.runs import closed, later, outside, prepared, read, tool_id
 
 HC = "HC-0417"
 
@@ -126,13 +127,13 @@ def test_what_is_no_result_is_refused_in_a_sentence(file, tmp_path):
     assert refused(rewritten(series=broken)).endswith(".")
 
 
-def test_only_signed_runs_that_judged_have_a_file(demo, act):
+def test_only_signed_runs_that_judged_have_a_file(demo, act, signed):
     with demo.session() as session:
-        run = prepared(session, tool_id(demo, HC), act)
+        run = prepared(session, tool_id(demo, "HC-0418"), act)
         with pytest.raises(ShopRefused, match="signed run"):
             record_of(run)
-        with pytest.raises(ShopRefused, match="signed run"):
-            record_of(ready(session, tool_id(demo, "HC-0418"), act, RunKind.CHARACTERISE))
+    with pytest.raises(ShopRefused, match="signed run"):
+        record_of(replace(signed, kind=RunKind.CHARACTERISE))
 
 
 def test_a_recipient_without_a_database_verifies_at_the_command_line(file, tmp_path):

@@ -17,13 +17,16 @@ from reckoner.shop.records.results import PAGE, results
 from reckoner.shop.records.trail import trail, whole_trail
 from reckoner.shop.resultfiles import recomputed
 from reckoner.shop.runs import signing
+from reckoner.shop.runs.sides import SidesPlan
 from reckoner.store.backup import KEPT_DAYS, BackupRefused, back_up, back_up_today, backups_in
 from reckoner.store.reader import reader_of
+from reckoner.store.terms import Contrast, RunKind
 from reckoner.ui.places import PlaceId
 from reckoner.ui.records.documents import certificates, result_bytes
 from reckoner.ui.widgets.papersize import paper_mm
+from tests.shop.runs.test_sides import taking_all
 from tests.support.hands import WAIT, click, go, press, settle
-from tests.support.runs import TODAY, later, outside, tool_id
+from tests.support.runs import TODAY, closed, later, outside, ready, tool_id
 
 CTRL = Qt.KeyboardModifier.ControlModifier
 
@@ -260,3 +263,22 @@ def test_a_record_that_was_changed_past_the_program_is_told_where_it_is_handed_o
         connection.commit()
     shelf.look_again()
     qtbot.waitUntil(lambda: "is not what was signed" in shelf.sealed.text(), timeout=WAIT)
+
+
+def test_of_many_those_that_have_none_are_left_out_and_counted(qtbot, records, demo, act, tmp_path):
+    window, place = records
+    with demo.session() as session:
+        run = ready(session, tool_id(demo, "HC-0417"), act, RunKind.COMPARE, sides=SidesPlan.of(Contrast.PEOPLE))
+        run = closed(session, taking_all(session, run, act), act)
+        signing.sign(session, run.id, later(act, 1))
+    shelf, said = place.results, []
+    shelf.look_again()
+    qtbot.waitUntil(lambda: shelf.list.lines.lines[0].id == run.id, timeout=WAIT)
+    shelf.list.clearSelection()
+    choose(shelf, 3)
+    qtbot.waitUntil(lambda: "has no certificate" in shelf.no_paper.text(), timeout=WAIT)
+    shelf.batch.ended.connect(lambda *told: said.append(told))
+    shelf.save_into(shelf.list.chosen, lambda line: tmp_path / f"{line.id}.pdf", certificates(paper_mm()))
+    qtbot.waitUntil(lambda: bool(said), timeout=WAIT)
+    assert said == [(2, 1, "")]
+    settle(qtbot, window)

@@ -3,6 +3,7 @@
 from dataclasses import replace
 
 import pytest
+from sqlalchemy import select
 
 from reckoner.core.states import State
 from reckoner.shop.acts import ShopRefused
@@ -17,7 +18,9 @@ from reckoner.shop.runs.sides import CONTRASTS, Side, SidesPlan, beside_first, f
 from reckoner.shop.sidewords import scatter_words, side_name, sides_derivation, sides_sentence
 from reckoner.store.chain import walk
 from reckoner.store.reader import reader_of
+from reckoner.store.schema import Signature
 from reckoner.store.terms import Contrast, Outcome, RunKind
+from reckoner.ui.bench.instructions import instruct
 from tests.support.runs import TODAY, closed, later, ready, tool_id
 
 HC = "HC-0417"
@@ -30,6 +33,8 @@ def plain(words):
 def taking_all(session, run, act, *, factors=(1.0, 1.0, 1.0), scatter=(0.0, 0.2, -0.2, 0.1, -0.1)):
     """Readings of each side at its factor."""
     while run.current is not None:
+        held_by_two = run.sides.places[run.current.place].adapter is not None
+        assert ("A second hand holds the adapter's head" in instruct(run)) is held_by_two
         place, done = run.current.place, len(run.current.pairs)
         torque = (run.current.target + scatter[done]) * factors[place]
         run = taking.observe(session, run.id, taking.typed(torque * run.reference.correction(run.current.target)), act)
@@ -68,6 +73,7 @@ def test_an_adapter_is_proven_by_measurement_beside_its_sum(demo, act):
         run = closed(session, run, act)
         signed = signing.sign(session, run.id, later(act, 1))
         assert (signed.signature.outcome, signed.signature.due) == (Outcome.COMPARISON, None)
+        assert session.scalar(select(Signature.sentence).where(Signature.run_id == signed.id)) == sides_sentence(signed)
         assert card(reader_of(session), tool_id(demo, HC)).standing == before
         assert sheet(reader_of(session), tool_id(demo, HC)).card.standing == before
         with pytest.raises(ShopRefused, match="A comparison has no certificate"):
