@@ -1,6 +1,8 @@
 """The result file: written, read back, recomputed without a database, and refused in words when it is not what it was."""
 
+import contextlib
 import json
+import random
 import subprocess
 import sys
 from dataclasses import replace
@@ -164,3 +166,51 @@ def test_readings_are_a_tidy_table(demo, act, signed):
         assert float(first["deviation_percent"]) == pytest.approx((40 / 39 - 1) * 100)
         assert rows[1][COLUMNS.index("point_state")] == "inside"
         assert list(rows_of(outside(session, tool_id(demo, "HC-0418"), act))) == []
+
+
+PUT = [
+    None,
+    0,
+    -1,
+    1e308,
+    1e-320,
+    "",
+    "x",
+    [],
+    {},
+    True,
+    "{",
+    float("nan"),
+    2**70,
+    [1, 2],
+    "clicked",
+    "weights",
+    '{"of": 3}',
+]
+
+
+def places(value, path=()):
+    """Every place in a record."""
+    yield path
+    inside = value.items() if isinstance(value, dict) else enumerate(value) if isinstance(value, list) else ()
+    for key, one in inside:
+        yield from places(one, (*path, key))
+
+
+def test_whatever_another_hand_puts_anywhere_is_refused_or_told_and_never_a_fault(file):
+    rng, whole = random.Random(11), json.loads(resultfile.written(file))
+    every = [path for path in places(whole["record"]) if path]
+    refused = 0
+    for _ in range(400):
+        raw, path = json.loads(json.dumps(whole)), rng.choice(every)
+        inside = raw["record"]
+        for key in path[:-1]:
+            inside = inside[key]
+        inside[path[-1]] = rng.choice(PUT)
+        with contextlib.suppress(ValueError):  # what no record can be is refused as it stands
+            raw["digest"] = digest_of(resultfile.ResultRecord.model_validate(raw["record"]))
+        try:
+            recomputed(resultfile.from_text(json.dumps(raw), "r.json"))
+        except ResultRefused:
+            refused += 1
+    assert refused > 200

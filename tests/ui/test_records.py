@@ -215,6 +215,8 @@ def test_labels_are_found_by_words_drawn_at_their_size_and_saved(qtbot, records,
     shelf.filter.line.setText("")
     click(shelf.sizes.chips["2"])
     qtbot.waitUntil(lambda: shelf.paper.pages == 2, timeout=WAIT)  # 46 of them, 24 a sheet
+    shelf.first.line.setText("²")  # no number that counts places
+    assert shelf.paper.pages == 2
     shelf.first.line.setText("30")
     assert "from 1 to 24" in shelf.first.hint.text()
     click(shelf.of.chips["meters"])

@@ -39,6 +39,9 @@ def test_a_second_window_says_who_holds_the_folder_and_looks_on(
     qtbot.waitUntil(lambda: bench.button.text() == "Put it on the bench", timeout=WAIT)
     bench.primary()
     qtbot.waitUntil(lambda: "only looks on" in bench.right.fault.text(), timeout=WAIT)
+    go(second, "records")
+    records = second.place(PlaceId.RECORDS)
+    qtbot.waitUntil(lambda: records.results.paper.pages > 0, timeout=WAIT)  # what is only looked at can be printed
     go(second, "today")
     settle(qtbot, second)
     first.around.work.ask(lambda session: prepared(session, tool_id(demo, "HC-0417"), act), lambda _run: None)

@@ -27,6 +27,8 @@ MOST_BYTES = 20_000_000
 
 Text = Annotated[str, Field(max_length=20_000)]
 Number = Annotated[float, Field(allow_inf_nan=False)]
+Torque = Annotated[float, Field(gt=0, lt=1e6, allow_inf_nan=False)]
+"""In N·m, as far as any hand tool goes and further."""
 Most = Field(max_length=10_000)
 
 
@@ -52,8 +54,8 @@ class ObservationEntry(_Strict):
     at: datetime
     by: Text = ""
     kind: Text
-    torque: Number | None
-    tool_value: Number | None
+    torque: Torque | None
+    tool_value: Torque | None
     source: Text
     struck: Text = ""
     detail: Text = "{}"
@@ -68,7 +70,7 @@ class SeriesEntry(_Strict):
     phase: Text
     round: int = 0
     direction: Text
-    target: Annotated[float, Field(gt=0, allow_inf_nan=False)]
+    target: Torque
     wanted: int
     effect: Text | None = None
     place: int | None = None

@@ -137,7 +137,7 @@ class PlainPlan:
         if unknown:
             raise InputRefused("link", link, f"has the option {min(unknown)}; there are baud, unit and pattern")
         baud = options.get("baud", "9600")
-        if not baud.isdigit() or not 50 <= int(baud) <= 4_000_000:
+        if not baud.isdecimal() or not 50 <= int(baud) <= 4_000_000:
             raise InputRefused("link", link, f'"{baud}" is not a speed in baud')
         pattern = options.get("pattern", "")
         try:

@@ -84,7 +84,7 @@ def noted(session: Session, text: str) -> str:
     else a sentence. Raises ShopRefused for what is no such note."""
     place, figures = [*text.replace("·", " ").split(maxsplit=1), "", ""][:2]
     figures = figures.replace(" ", "").lower()
-    if not place.isdigit() or len(figures) < SHOWN or set(figures) - set("0123456789abcdef"):
+    if not place.isdecimal() or len(figures) < SHOWN or set(figures) - set("0123456789abcdef"):
         example = f"a number and {SHOWN} figures, such as 412 3f9a 27c1 88b0 e1d2"
         raise ShopRefused(f'"{text[:60]}" is no link: it was noted as {example}.')
     found = chain.link_at(session.connection(), int(place))

@@ -54,6 +54,10 @@ from reckoner.shop.wording import formal, run_sentence
 from reckoner.store.schema import Shop
 from reckoner.store.terms import ObservationKind, Outcome, PhaseKind, ReferenceKind, RunKind, Source, term
 
+WRONG = (ValueError, TypeError, KeyError, AttributeError, ArithmeticError)
+"""What facts of the wrong kind, written by another hand, lead to: a word for a number, a list for a name, a zero to divide
+by. The file is outside text, and none of it is a fault of ours."""
+
 SLACK = 1e-9
 """Numbers are the same within this part of them."""
 
@@ -169,8 +173,8 @@ def run_of(file: ResultFile) -> RunState:
         return _run(file.record)
     except Refused as refusal:
         raise ResultRefused(file.record.certificate, str(refusal).rstrip(".")) from None
-    except (ValueError, TypeError, KeyError) as fault:
-        raise ResultRefused(file.record.certificate, f"it says what no run can say: {fault}") from None
+    except WRONG as fault:
+        raise ResultRefused(file.record.certificate, f"it says what no run can say ({fault})") from None
 
 
 def _run(record: ResultRecord) -> RunState:
@@ -267,6 +271,8 @@ def recomputed(file: ResultFile) -> tuple[int, tuple[str, ...]]:
         return _held(run, file)
     except Refused as refusal:
         raise ResultRefused(file.record.certificate, str(refusal).rstrip(".")) from None
+    except WRONG as fault:
+        raise ResultRefused(file.record.certificate, f"nothing can be computed from what it says ({fault})") from None
 
 
 def _held(run: RunState, file: ResultFile) -> tuple[int, tuple[str, ...]]:

@@ -131,6 +131,8 @@ def test_what_should_come_out_is_known_where_the_lengths_are(demo, act):
         (SidesPlan(Contrast.PEOPLE, Side("A. B."), Side(" ")), "Name both sides"),
         (SidesPlan(Contrast.PEOPLE, Side("A. B."), Side("x" * 41)), "too long a name"),
         (SidesPlan(Contrast.GRIPS, Side("mark"), Side("near", hand=0.01)), "beyond the pivot"),
+        (SidesPlan(Contrast.GRIPS, Side("mark"), Side("far", hand=5.0)), "no hand pulls that far out"),
+        (SidesPlan(Contrast.ADAPTER, Side("bare"), Side("with it", 10_000.0)), "no adapter is longer than the wrench"),
     ],
 )
 def test_sides_that_cannot_be_compared_are_refused(demo, act, sides, said):

@@ -144,9 +144,19 @@ def test_by_hand_the_focus_goes_from_the_meter_to_the_tool_and_back(qtbot, at, r
     panel.shown.clear()
     type_in(window, "40.6")
     press(window, ENTER)
+    press(window, ENTER)  # twice: the display belongs to one pull
     qtbot.waitUntil(lambda: len(bench.run.series[0].pairs) == 1, timeout=WAIT)
     settle(qtbot, window)
     assert focused(window) is panel.typed.line
+
+
+def test_a_pull_whose_display_was_never_typed_waits_when_it_is_opened_again(qtbot, at, demo, act, run):
+    with demo.session() as session:
+        taking.observe(session, run.id, taking.typed(40.3), act)  # and then the program was killed
+    window, bench = at(run)
+    assert bench.run.awaiting.torque == 40.3
+    assert focused(window) is bench.panels.pulls.shown.line
+    assert bench.button.text() == "Take what it showed"
 
 
 def test_a_tool_with_a_link_of_its_own_brings_what_it_shows(qtbot, at, run, open_window, demo_folder):

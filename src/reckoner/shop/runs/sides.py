@@ -44,6 +44,9 @@ CONTRASTS: dict[Contrast, ContrastFacts] = {
     Contrast.CHANGE: ContrastFacts("before and after", ("before", "after"), again=False),
 }
 
+FURTHEST_HAND = 1.3
+"""Of the lever to the grip mark: no handle goes on further."""
+
 LONGEST_NAME = 40
 """Characters of a side's name."""
 
@@ -109,6 +112,12 @@ class SidesPlan:
                 )
         if self.first.name.strip().lower() == self.second.name.strip().lower():
             raise ShopRefused("The two sides have the same name; call them differently.")
+        for side in (self.first, self.second):
+            if tool.lever is not None and max(side.adapter or 0.0, (side.hand or 0.0) / FURTHEST_HAND) > tool.lever:
+                raise ShopRefused(
+                    f"“{side.name}”: no adapter is longer than the wrench, and no hand pulls that far out; check the length "
+                    "and its unit."
+                )
         try:
             self.expected(tool)
         except InputRefused as refusal:

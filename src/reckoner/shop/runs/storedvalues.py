@@ -9,7 +9,7 @@ from sqlalchemy.orm import Session
 from reckoner.shop.acts import Act, ShopRefused
 from reckoner.shop.procedures.base import Seen
 from reckoner.shop.runs.state import RunState
-from reckoner.shop.runs.taking import observe, shown
+from reckoner.shop.runs.taking import is_current, observe, shown
 from reckoner.store.terms import ObservationKind, Source
 
 
@@ -19,8 +19,10 @@ def take(
     """Take what the meter has stored, and where each pull is two numbers what the tool has: (line in its file, N·m).
 
     What is over once all series are full is left. Raises ShopRefused with the line for a value that is refused; nothing of
-    the file is kept then.
+    the file is kept then. So it is where the run is not as it was looked at.
     """
+    if not is_current(session, run, run.id):  # a second press comes before the first is shown
+        raise ShopRefused("The run went on meanwhile. Look at what is there now, and take the rest then.")
     if run.paired and len(tool) != len(meter):
         raise ShopRefused(
             f"The meter's column has {len(meter)} values and the tool's {len(tool)}; each pull is one of both."

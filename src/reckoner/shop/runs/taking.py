@@ -68,7 +68,7 @@ def observe(session: Session, run_id: int, seen: Seen, act: Act, known: RunState
 
     Raises ShopRefused when none is wanted now, it was pulled the wrong way, or the procedure does not admit it.
     """
-    state = known if known is not None and _is_current(session, known, run_id) else opened(session, run_id)
+    state = known if known is not None and is_current(session, known, run_id) else opened(session, run_id)
     series = state.current
     _right_way(state, seen.turned)
     if state.adjusting is not None and series is None:
@@ -101,7 +101,8 @@ def observe(session: Session, run_id: int, seen: Seen, act: Act, known: RunState
     return with_observation(state, series.id, made)
 
 
-def _is_current(session: Session, known: RunState, run_id: int) -> bool:
+def is_current(session: Session, known: RunState, run_id: int) -> bool:
+    """Whether the run as it is ``known`` still is what the database holds."""
     return known.id == run_id and known.stamp is not None and known.stamp == stamp_of(session, run_id)
 
 

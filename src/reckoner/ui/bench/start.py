@@ -307,7 +307,7 @@ def read_points(text: str, unit: Unit) -> tuple[float, ...]:
 
 
 def _read_count(text: str) -> tuple[object, str]:
-    if not text.strip().isdigit() or not 2 <= int(text) <= 50:
+    if not text.strip().isdecimal() or not 2 <= int(text) <= 50:
         raise InputRefused("readings", text, "must be a whole number from 2 to 50")
     return int(text), " "
 

@@ -115,7 +115,7 @@ class LabelsShelf(QWidget):
     def _place(self, size: LabelSize) -> int:
         """Where on the sheet the first one stands; the beginning for what is none of its places."""
         text = self.first.text.strip()
-        place = int(text) - 1 if text.isdigit() else 0
+        place = int(text) - 1 if text.isdecimal() else 0
         if size.a_sheet > 1 and text and not 0 <= place < size.a_sheet:
             self.first.refuse(f"has to be from 1 to {size.a_sheet} on this sheet")
         return place if 0 <= place < size.a_sheet else 0
