@@ -31,7 +31,6 @@ from reckoner.shop.facts import MeasuredEffects
 from reckoner.shop.limits import limits_words
 from reckoner.shop.procedures.base import Caution, Distrust
 from reckoner.shop.runs.characterising import measured, measured_means
-from reckoner.shop.runs.judging import comparisons
 from reckoner.shop.runs.needs import Need, Want
 from reckoner.shop.runs.records import ObservationState, Phase, SeriesState, is_half, proves_outside
 from reckoner.shop.runs.state import RunState
@@ -368,15 +367,6 @@ def characterised_sentence(run: RunState) -> str:
             said.append(f"{words} {quantity(b, unit, decimals)}{told}")
     words = ", ".join(said)
     return f"{words[:1].upper()}{words[1:]} at {quantity(run.all_series[0].target, unit)}"
-
-
-def concluded_sentence(run: RunState, found: Verdict) -> str:
-    """What a run says at its signature: what it measured, or how its worst point stands, after what changed."""
-    if run.policy.measures:
-        return characterised_sentence(run)
-    sentence = run_sentence(run.tool, found)
-    told = comparisons(run) if run.policy.compares else ()
-    return f"{comparison_sentence(told[0][2], told[0][1].on)}; {sentence}" if told else sentence
 
 
 def comparison_sentence(found: Comparison, since: date, where: str = "") -> str:

@@ -18,6 +18,13 @@ Place: TypeAlias = tuple[str, int]
 """When, as the database keeps it, and the row's own number: by this the lists are ordered."""
 
 
+def every_word(searched: str, text: str) -> tuple[str, dict[str, str]]:
+    """The conditions that every word of ``text`` stands somewhere in ``searched`` (SQL), whatever its case, and their
+    values."""
+    words = {f"word{i}": word for i, word in enumerate(text.lower().split())}
+    return "".join(f" AND {contains(f'lower({searched})', name)}" for name in words), words
+
+
 @dataclass(frozen=True)
 class ResultLine:
     """One signed run. ``place`` orders them; ``certified``: it has a certificate; ``amended``: a later one replaces it."""
@@ -57,9 +64,7 @@ def results(
 ) -> tuple[ResultLine, ...]:
     """The newest ``count`` results below the place ``before``: of a tool, or those in which every word of ``text`` is found
     (number, serial, initials, certificate, day as 2026-11-24). Raises TermUnknown."""
-    words = text.lower().split()
-    searched = f"lower({_SEARCHED})"
-    conditions = "".join(f" AND {contains(searched, f'word{i}')}" for i in range(len(words)))
+    conditions, words = every_word(_SEARCHED, text)
     if tool_id is not None:
         conditions += " AND r.tool_id = :tool"
     found = reader.rows(
@@ -68,7 +73,7 @@ def results(
         id=before[1],
         count=count,
         tool=tool_id,
-        **{f"word{i}": word for i, word in enumerate(words)},
+        **words,
     )
     return tuple(_line(row) for row in found)
 

@@ -8,8 +8,8 @@ from dataclasses import dataclass
 from datetime import datetime
 from typing import Any
 
-from reckoner.shop.records.results import BEYOND, Place
-from reckoner.store.reader import Reader, contains
+from reckoner.shop.records.results import BEYOND, Place, every_word
+from reckoner.store.reader import Reader
 
 PAGE = 200
 COLUMNS = ("when", "who", "did", "to", "what")
@@ -38,21 +38,22 @@ WHERE (a.at, a.id) < (:at, :id) {conditions} ORDER BY a.at DESC, a.id DESC LIMIT
 """
 
 
+_SEARCHED = (
+    "substr(a.at, 1, 16) || ' ' || COALESCE(p.initials, '') || ' ' || a.action || ' ' || a.subject || ' ' || a.detail"
+)
+"""What words are looked for in."""
+
+
 def trail(reader: Reader, text: str = "", before: Place = BEYOND, count: int = PAGE) -> tuple[TrailLine, ...]:
     """The newest ``count`` lines below the place ``before`` in which every word of ``text`` is found: day, initials, what was
     done, to what."""
-    words = text.lower().split()
-    searched = (
-        "lower(substr(a.at, 1, 16) || ' ' || COALESCE(p.initials, '') || ' ' || a.action || ' ' || a.subject || ' ' || "
-        "a.detail)"
-    )
-    conditions = "".join(f" AND {contains(searched, f'word{i}')}" for i in range(len(words)))
+    conditions, words = every_word(_SEARCHED, text)
     found = reader.rows(
         _TRAIL.format(conditions=conditions),
         at=before[0],
         id=before[1],
         count=count,
-        **{f"word{i}": word for i, word in enumerate(words)},
+        **words,
     )
     return tuple(
         TrailLine(

@@ -26,9 +26,9 @@ from reckoner.shop.runs.planning import as_known
 from reckoner.shop.runs.records import SeriesState
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.runs.steps import Step, wants
-from reckoner.shop.sidewords import sides_sentence
+from reckoner.shop.saying import concluded_sentence
 from reckoner.shop.standing import Standing, kept
-from reckoner.shop.wording import concluded_sentence, want_words
+from reckoner.shop.wording import want_words
 from reckoner.store.chain import link_new
 from reckoner.store.schema import Person, PointResult, Shop, Signature, ToolStanding
 from reckoner.store.terms import EventKind, Outcome
@@ -88,7 +88,7 @@ def conclude(
         raise ShopRefused("The second person must be someone else.")
     if second_person_id is not None:
         refuse_without(session.get_one(Person, second_person_id), Right.SECOND)
-    sentence = sides_sentence(run) if run.policy.contrasts else concluded_sentence(run, found)
+    sentence = concluded_sentence(run, found)
     renews = chosen in RENEWING and run.policy.renews and run.rules.renews_due_date and found.accepted is not None
     due = next_due(run, today) if renews else None
     if run.left:

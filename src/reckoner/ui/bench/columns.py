@@ -9,8 +9,7 @@ from reckoner.shop.register.cards import ToolCard
 from reckoner.shop.register.sheet import ToolSheet, sheet
 from reckoner.shop.runs.judging import judged
 from reckoner.shop.runs.state import RunState
-from reckoner.shop.sidewords import sides_sentence
-from reckoner.shop.wording import characterised_sentence, run_sentence
+from reckoner.shop.saying import saying
 from reckoner.ui.bench.fences import Fences
 from reckoner.ui.bench.lasttime import LastTime
 from reckoner.ui.bench.panel import Action
@@ -190,13 +189,10 @@ class RightColumn(QWidget):
 def _so_far(run: RunState) -> tuple[str, str]:
     """How the run stands in words, and their tone."""
     done = all(s.missing == 0 for s in run.series)
-    if run.policy.measures and done:
-        return characterised_sentence(run), "quiet"
-    if run.policy.contrasts and (done or run.found[1].pairs):
-        return sides_sentence(run), "quiet"
-    verdict = judged(run).verdict if run.policy.judges else None
+    verdict = judged(run).verdict if run.policy.judges or done else None
     if verdict is None:
         taken, wanted = sum(len(s.pairs) for s in run.series), sum(s.wanted for s in run.series)
         return f"{taken} of {wanted} readings taken", "quiet"
-    tone = "fault" if verdict.accepted is False else "good" if verdict.accepted else "quiet"
-    return ("" if done else "So far: ") + run_sentence(run.tool, verdict), tone
+    accepted = verdict.accepted if run.policy.judges else None
+    tone = "fault" if accepted is False else "good" if accepted else "quiet"
+    return ("" if done else "So far: ") + saying(run, verdict), tone

@@ -23,12 +23,11 @@ from reckoner.shop.runs.outcomes import Choice, choices
 from reckoner.shop.runs.sides import margin_of
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.runs.steps import room_drifted
-from reckoner.shop.sidewords import sides_sentence
+from reckoner.shop.saying import saying
 from reckoner.shop.wording import (
     SIGNED_TAILS,
     SIGNING_VERBS,
     came_words,
-    characterised_sentence,
     comparison_sentence,
     distrust_words,
     formal,
@@ -62,13 +61,6 @@ if TYPE_CHECKING:
 
 TOOL, MODEL = "tool", "model"
 """For what a characterisation is kept."""
-
-
-def _sentence(run: RunState, found: Verdict) -> str:
-    """What the run says, whatever its kind."""
-    if run.policy.measures:
-        return characterised_sentence(run)
-    return sides_sentence(run) if run.policy.contrasts else run_sentence(run.tool, found)
 
 
 class DecidingPanel(Panel):
@@ -153,7 +145,7 @@ class DecidingPanel(Panel):
             self.amend_why.hide()
         self._mark.setVisible(run.policy.judges)
         self._mark.show_state(found.state, mirrored=found.worst.budget.deviation < 0)
-        sentence = _sentence(run, found)
+        sentence = saying(run, found)
         concluded = conclude(run) if run.policy.glance else None
         lead = f"{concluded.says}. " if concluded is not None else ""
         self.sentence.setText(f"{lead}{sentence}.")

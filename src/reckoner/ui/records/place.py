@@ -47,6 +47,7 @@ class RecordsPlace(Place):
             self._stack.setCurrentWidget(self.results)
         if self._stack.currentWidget() is self.results:
             self.results.arrive(target.tool, target.number)
+            self.results.list.setFocus()  # arrows go through them, Enter saves
         else:
             self.look_again()
         self.new_screen()

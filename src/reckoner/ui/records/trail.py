@@ -11,10 +11,11 @@ from reckoner.shop.records.trail import COLUMNS, PAGE, TrailLine, trail, whole_t
 from reckoner.store.reader import Reader
 from reckoner.ui.layout import column, row, surface
 from reckoner.ui.place import Surroundings
-from reckoner.ui.records.lines import Line, LinesList
+from reckoner.ui.records.lines import LinesList
 from reckoner.ui.theme import Type
 from reckoner.ui.widgets.buttons import button
 from reckoner.ui.widgets.entry import EntryField, words_reader
+from reckoner.ui.widgets.linedelegate import Line
 from reckoner.ui.widgets.saveas import ask_where
 from reckoner.ui.widgets.text import label
 

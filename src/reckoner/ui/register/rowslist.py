@@ -5,16 +5,14 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Any
 
-from PyQt6.QtCore import QAbstractListModel, QModelIndex, QObject, QRectF, QSize, Qt
-from PyQt6.QtGui import QPainter, QPen
-from PyQt6.QtWidgets import QAbstractItemView, QStyle, QStyledItemDelegate, QStyleOptionViewItem
+from PyQt6.QtCore import QAbstractListModel, QModelIndex, QObject, Qt
+from PyQt6.QtWidgets import QAbstractItemView
 
-from reckoner.ui.theme import Theme, Type
+from reckoner.ui.theme import Theme
 from reckoner.ui.tokens import GRID
+from reckoner.ui.widgets.linedelegate import HIGH, Line, LineDelegate
 from reckoner.ui.widgets.table import BareTable
 from reckoner.ui.widgets.text import tip
-
-HIGH = 7 * GRID
 
 
 @dataclass(frozen=True)
@@ -54,36 +52,8 @@ class RowsModel(QAbstractListModel):
         return tip(f"{listed.name}\n{listed.detail}") if role == Qt.ItemDataRole.ToolTipRole else None
 
 
-class _Delegate(QStyledItemDelegate):
-    def __init__(self, theme: Theme, parent: QObject) -> None:
-        super().__init__(parent)
-        self._theme = theme
-
-    def sizeHint(self, option: QStyleOptionViewItem, index: QModelIndex) -> QSize:
-        return QSize(30 * GRID, HIGH)
-
-    def paint(self, painter: QPainter | None, option: QStyleOptionViewItem, index: QModelIndex) -> None:
-        listed = index.data(Qt.ItemDataRole.UserRole)
-        if painter is None or listed is None:
-            return
-        theme, chosen = self._theme, bool(option.state & QStyle.StateFlag.State_Selected)
-        focus = chosen and bool(option.state & QStyle.StateFlag.State_HasFocus)
-        box = QRectF(option.rect).adjusted(1, 1, -1, -3)
-        painter.save()
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        painter.setPen(QPen(theme.color("accent" if chosen else "line"), 2.5 if focus else 1.5))
-        painter.setBrush(theme.color("accent_wash" if chosen else "surface"))
-        painter.drawRoundedRect(box, 6, 6)
-        text, elide = box.adjusted(1.5 * GRID, GRID / 2, -GRID, -GRID / 2), Qt.TextElideMode.ElideRight
-        for role, tone, words, side in (
-            (Type.STRONG, "quiet" if listed.past else "ink", listed.name, Qt.AlignmentFlag.AlignTop),
-            (Type.CAPTION, "quiet", listed.detail, Qt.AlignmentFlag.AlignBottom),
-        ):
-            painter.setFont(theme.font(role))
-            painter.setPen(theme.color(tone))
-            shown = painter.fontMetrics().elidedText(words, elide, int(text.width()))
-            painter.drawText(text, side | Qt.AlignmentFlag.AlignLeft, shown)
-        painter.restore()
+def _line(listed: Listed) -> Line:
+    return Line(("", listed.id), listed.id, listed.name, listed.detail, past=listed.past)
 
 
 class RowsList(BareTable):
@@ -93,7 +63,7 @@ class RowsList(BareTable):
         super().__init__(theme, high=HIGH, wide=30 * GRID, stretch=True)
         self.rows = RowsModel(self)
         self.setModel(self.rows)
-        self._delegate = _Delegate(theme, self)
+        self._delegate = LineDelegate(theme, self, _line)
         self.setItemDelegate(self._delegate)
         self.setSelectionMode(QAbstractItemView.SelectionMode.SingleSelection)
         self.setAccessibleName(name)
