@@ -5,6 +5,7 @@ from dataclasses import replace
 from datetime import timedelta
 
 import pytest
+from sqlalchemy import select
 
 from reckoner.core.comparison import Change
 from reckoner.core.kinds import Direction, MeterMode
@@ -23,11 +24,16 @@ from reckoner.shop.runs.judging import comparisons, judged
 from reckoner.shop.runs.outcomes import choices
 from reckoner.shop.runs.planning import check, lacking, propose, warnings
 from reckoner.shop.runs.steps import Step, room_drifted, wants
-from reckoner.shop.wording import characterised_sentence, effects_words, place_words, want_words
+from reckoner.shop.wording import characterised_sentence, comparison_sentence, effects_words, place_words, want_words
 from reckoner.store.reader import reader_of
-from reckoner.store.schema import Tool, ToolModel
+from reckoner.store.schema import Signature, Tool, ToolModel
 from reckoner.store.terms import EventKind, Moment, Outcome, RunKind
 from tests.support.runs import TODAY, later, prepared, read, read_all, ready, tool_id
+
+
+def kept_sentence(session, run):
+    """What was kept with a run's signature."""
+    return session.scalar(select(Signature.sentence).where(Signature.run_id == run.id))
 
 
 def test_a_quick_check_releases_a_held_tool_but_renews_nothing(demo, act):
@@ -82,6 +88,9 @@ def test_after_a_fall_statistics_decide(demo, act, shift, change, outcome):
         assert choices(run, TODAY)[0].outcome is outcome
         signed = signing.sign(session, run.id, replace(act, at=act.at + timedelta(hours=2)))
         assert signed.signature.outcome is outcome
+        change_first, _, how_it_stands = kept_sentence(session, run).partition("; ")
+        assert change_first == comparison_sentence(comparison, before.on)
+        assert how_it_stands.startswith("Clicks")
         assert propose(session, wanted, TODAY).plan.kind is RunKind.FULL  # the event is answered
 
 
@@ -105,6 +114,7 @@ def test_a_characterisation_is_used_by_the_budgets_that_follow(demo, act):
         model = run.tool.model_id
         assert of_tool(reader_of(session), wanted, model).startswith("Not characterised")
         signing.sign(session, run.id, act)
+        assert kept_sentence(session, run) == characterised_sentence(run)
         said = of_tool(reader_of(session), wanted, model).replace("\u202f", " ")
         assert said.startswith("Characterised on 24 Nov 2026 itself: remounting 0.50 N·m, drive positions 1.0 N·m")
         assert of_model(reader_of(session), model).startswith("Not characterised")

@@ -61,6 +61,8 @@ def test_all_of_a_file_is_taken_or_nothing(demo, act, run):
         taken = storedvalues.take(session, run, good, (), act)
         assert [len(s.pairs) for s in taken.found] == [5, 1, 0]
         assert {o.source for s in taken.found for o in s.observations} == {Source.STORED}
+    with demo.session() as session, pytest.raises(ShopRefused, match="The run went on meanwhile"):
+        storedvalues.take(session, run, [(2, 119.0)], (), act)  # a second press: the run that was looked at is gone
     with (
         demo.session() as session,
         pytest.raises(ShopRefused, match=r"Line 9: 4 N·m cannot be a reading at 120.*Nothing of the file"),
