@@ -16,7 +16,7 @@ from reckoner.shop.opening import open_shop
 from reckoner.shop.register.cards import cards
 from reckoner.shop.runs.recompute import recompute
 from reckoner.store import files
-from reckoner.store.backup import BackupRefused, back_up, restore
+from reckoner.store.backup import BackupRefused, back_up, is_whole, restore
 from reckoner.store.database import FILE, HEAD, Database
 from reckoner.store.errors import (
     DatabaseDamaged,
@@ -57,6 +57,10 @@ ACTS = {
         "from datetime import datetime;"
         "from tests.support.runs import REGISTER; parsed = register.parse(REGISTER)",
         "d = open_shop(folder)\\nwith d.session() as s: take_in(s, parsed, datetime.now().astimezone())\\nd.close()",
+    ),
+    "backup": (
+        "from reckoner.store.backup import back_up",
+        "back_up(folder, folder.parent / f'{folder.name}.copy.sqlite')",
     ),
     "restore": (
         "from reckoner.store.backup import restore; from datetime import datetime",
@@ -108,7 +112,7 @@ def test_a_program_killed_at_any_moment_leaves_a_database_that_opens(tmp_path, a
 
     def prepared(name):
         folder = tmp_path / name
-        if act in ("upgrade", "restore"):
+        if act in ("upgrade", "restore", "backup"):
             second_version(folder)
         elif act == "import":
             folder.mkdir()
@@ -120,11 +124,13 @@ def test_a_program_killed_at_any_moment_leaves_a_database_that_opens(tmp_path, a
         folder = prepared(str(part))
         done = killed(folder, act, part * seconds)
         tools, counted = numbers(folder)
-        if act in ("upgrade", "restore"):
+        if act in ("upgrade", "restore", "backup"):
             assert (tools, counted) == (["B-1", "W-1", "W-2"], 90)
         elif act == "import":
             assert tools == ["W-1"] or not done
             assert tools in ([], ["W-1"])
+        copy = folder.parent / f"{folder.name}.copy.sqlite"
+        assert copy.exists() == done or is_whole(copy) if act == "backup" else not copy.exists()
         assert [p.name for p in folder.iterdir() if p.name.endswith(".new")] == [] or not done
 
 

@@ -88,7 +88,7 @@ def test_standings_and_open_runs_of_the_second_version_are_worked_out(upgraded):
         assert projection.rebuild(session) == 0
 
 
-@pytest.mark.parametrize("version", ["0003", "0004", "0005", "0006", "0007", "0008", "0009"])
+@pytest.mark.parametrize("version", ["0003", "0004", "0005", "0006", "0007", "0008", "0009", "0010"])
 def test_records_of_later_versions_are_linked_and_listed_as_they_are(tmp_path, version):
     with sqlite3.connect(tmp_path / FILE) as connection:
         connection.executescript((SAMPLES / f"{version}.sql").read_text())

@@ -172,7 +172,28 @@ def test_a_backup_is_made_here_and_what_putting_it_back_would_lose_is_told(qtbot
     place.backups.look_again()
     qtbot.waitUntil(lambda: "readings" in place.backups.loss.text(), timeout=WAIT)
     assert place.backups.loss.text().startswith("It would lose 15 readings")
-    assert str(tmp_path) in place.backups.how.text()
+    assert "kept beside it" in place.backups.how.text()
+    around, before = window.around, demo.path.read_bytes()
+    place.backups.look_at(tmp_path / "none.sqlite")
+    qtbot.waitUntil(lambda: "cannot be read as a backup" in place.backups.loss.text(), timeout=WAIT)
+    assert not place.backups.back_button.isEnabled()
+    place.backups.look_at(tmp_path / f"reckoner-{TODAY}.sqlite")
+    qtbot.waitUntil(place.backups.back_button.isEnabled, timeout=WAIT)
+    demo.close()
+    click(place.backups.back_button)
+    qtbot.waitUntil(lambda: around.person is not None and window.idle, timeout=WAIT)
+    assert window.current is window.place(PlaceId.TODAY)
+    assert window.refusal == ""
+    with closing(sqlite3.connect(demo.path)) as connection:
+        assert connection.execute("SELECT count(*) FROM open_run").fetchone()[0] == 0
+    assert [p for p in demo.path.parent.glob("*.before-restore-*") if p.stat().st_size >= len(before)]
+    go(window, "tools", tool=tool_id(demo, "HC-0417"))
+    settle(qtbot, window)
+    press(window, Qt.Key.Key_Z, CTRL)
+    assert "nothing to take back" in window.foot.words
+    around.put_back(tmp_path / "gone.sqlite")  # its drive was pulled out meanwhile: what was open is open again
+    qtbot.waitUntil(lambda: around.person is not None and window.idle, timeout=WAIT)
+    assert "There is no file" in window.foot.words
 
 
 def test_daily_backups_are_kept_thirty_days_and_nothing_else_is_touched(demo, demo_folder, tmp_path):

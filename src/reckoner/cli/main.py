@@ -24,6 +24,7 @@ COMMANDS = {
     "calc": ("reckoner.cli.calc", "calc"),
     "import": ("reckoner.cli.importing", "importing"),
     "meter": ("reckoner.cli.meter", "meter"),
+    "archive": ("reckoner.cli.archive", "archive"),
     "rebuild": ("reckoner.cli.rebuild", "rebuild"),
     "restore": ("reckoner.cli.backups", "restore"),
     "rules": ("reckoner.cli.rules", "rules"),

@@ -10,6 +10,7 @@ from sqlalchemy.orm import Session
 
 from reckoner.core.errors import Refused
 from reckoner.store.schema import Audit
+from reckoner.store.schema.base import STATION
 
 
 class ShopRefused(Refused):
@@ -43,4 +44,13 @@ def note(session: Session, act: Act, action: str, subject: str, **detail: object
 def note_by(session: Session, person_id: int | None, at: datetime, action: str, subject: str, **detail: object) -> None:
     """The same, also for a change that nobody who is registered has made, as a first import."""
     text = json.dumps(detail, ensure_ascii=False, default=str)
-    session.add(Audit(at=at, person_id=person_id, action=action, subject=subject, detail=text))
+    session.add(
+        Audit(
+            at=at,
+            person_id=person_id,
+            action=action,
+            subject=subject,
+            detail=text,
+            station=session.info.get(STATION, ""),
+        )
+    )

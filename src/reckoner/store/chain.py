@@ -147,7 +147,10 @@ FORMS[5] = _with(FORMS[4], LinkKind.RUN, signature="certificate")
 FORMS[5][LinkKind.RUN] += (Part("run_sides", "id, document", _OF_RUN),)
 """With what a comparison holds against each other, and the numbers of certificates."""
 
-NEWEST = 5
+FORMS[6] = _with(FORMS[5], LinkKind.AUDIT, audit="station")
+"""With the station at which something was done."""
+
+NEWEST = 6
 
 COMES_WITH: dict[str, tuple[LinkKind, str]] = {
     "certificate": (LinkKind.CERTIFICATE, "id"),
@@ -193,7 +196,10 @@ def content_of(connection: Connection, kind: LinkKind, row_id: int, form: int = 
         rows = connection.execute(text(part.select), {"id": row_id}).all()
         if not found and not rows:
             return None
-        found.append([part.table, [[_plain(value) for value in row] for row in rows]])
+        written = [[_plain(value) for value in row] for row in rows]
+        if part.table == "trace":
+            _stand_in(connection, part, written)
+        found.append([part.table, written])
     return content_from(form, kind, found)
 
 
@@ -201,6 +207,18 @@ def content_from(form: int, kind: LinkKind, found: list[list[Any]]) -> str:
     """The digest of what was found of a record: for each part its table and its rows, values as SQLite keeps them."""
     written = json.dumps([form, kind.value, found], ensure_ascii=False, separators=(",", ":"))
     return hashlib.sha256(written.encode()).hexdigest()
+
+
+def _stand_in(connection: Connection, part: Part, rows: list[list[Any]]) -> None:
+    """Of samples that went to an archive the digest stands here: what is said of bytes anyway."""
+    at = part.names.index("samples")
+    for row in rows:
+        if row[at] == NO_BYTES:
+            kept = connection.execute(text("SELECT archived FROM trace WHERE id = :id"), {"id": row[0]}).scalar()
+            row[at] = kept or NO_BYTES
+
+
+NO_BYTES = hashlib.sha256(b"").hexdigest()
 
 
 def _plain(value: Any) -> Any:

@@ -8,6 +8,7 @@ other thread is refused. It opens, and is read from, before SQLAlchemy has loade
 from __future__ import annotations
 
 import os
+import socket
 import sqlite3
 import threading
 from collections.abc import Callable, Iterator
@@ -41,10 +42,10 @@ FILE = files.DATABASE
 
 PATIENCE = 10.0
 
-HEAD = "0010"
+HEAD = "0011"
 """The newest revision in ``migrations/versions``. To add one: write it there, and name it here."""
 
-REVISIONS = ("0001", "0002", "0003", "0004", "0005", "0006", "0007", "0008", "0009", "0010")
+REVISIONS = ("0001", "0002", "0003", "0004", "0005", "0006", "0007", "0008", "0009", "0010", "0011")
 """Every revision, oldest first."""
 
 
@@ -60,6 +61,8 @@ class Database:
         self.path = folder / FILE
         self._patience = patience
         self.looking_on = looking_on
+        self.station: Callable[[], str] = socket.gethostname
+        """How the station is called at which all of this is done."""
         self._thread = threading.get_ident()
         self._closing: list[Callable[[], None]] = []
         if not looking_on:
@@ -146,7 +149,7 @@ class Database:
         self._require_owner()
         from reckoner.store.engine import DatabaseError, link_new, unit_of_work
 
-        with unit_of_work(self.engine) as session:
+        with unit_of_work(self.engine, self.station()) as session:
             try:
                 yield session
                 link_new(session)
@@ -167,6 +170,17 @@ class Database:
     def _require_same_file(self) -> None:
         if _identity(self.path) != self._identity:
             raise DatabaseReplaced(self.path)
+
+    def pack(self) -> None:
+        """Let the file be no larger than what it holds. Raises WrongThread, StoreRefused."""
+        self._require_owner()
+        try:
+            self.connection.execute("VACUUM")
+        except sqlite3.DatabaseError as fault:
+            told = _told(self.path, str(fault))
+            if told is None:
+                raise
+            raise told from fault
 
     def with_closing(self, call: Callable[[], None]) -> None:
         """Call ``call`` once it is closed, as to let the folder's lock go."""

@@ -14,6 +14,7 @@ from sqlalchemy.pool import StaticPool
 from reckoner.store.chain import forget, gather, link_new
 from reckoner.store.errors import RecordChanged
 from reckoner.store.schema import Record
+from reckoner.store.schema.base import STATION
 
 __all__ = ["DatabaseError", "engine_over", "link_new", "unit_of_work", "warm_up"]
 
@@ -35,9 +36,10 @@ def warm_up() -> None:
 
 
 @contextmanager
-def unit_of_work(engine: Engine) -> Iterator[Session]:
-    """A session that holds to what is append-only, and notes what is to be linked."""
+def unit_of_work(engine: Engine, station: str = "") -> Iterator[Session]:
+    """A session that holds to what is append-only, and notes what is to be linked; ``station`` is where it is worked in."""
     with Session(engine, expire_on_commit=False) as session:
+        session.info[STATION] = station
         event.listen(session, "before_flush", _hold_to_append_only)
         event.listen(session, "after_flush", gather)
         event.listen(session, "after_rollback", forget)

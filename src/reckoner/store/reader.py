@@ -9,6 +9,7 @@ from __future__ import annotations
 
 import sqlite3
 from datetime import date
+from pathlib import Path
 from types import SimpleNamespace
 from typing import TYPE_CHECKING, Any
 
@@ -23,6 +24,11 @@ class Reader:
 
     def __init__(self, connection: sqlite3.Connection) -> None:
         self._connection = connection
+
+    @property
+    def folder(self) -> Path:
+        """Where the database lies that is read."""
+        return Path(self._connection.execute("PRAGMA database_list").fetchone()[2]).parent
 
     def rows(self, statement: str, **values: object) -> list[Any]:
         """Every row that the ``statement`` finds; ``:name`` in it stands for a value. Raises sqlite3.Error."""

@@ -9,6 +9,7 @@ from __future__ import annotations
 import json
 import logging
 import os
+import socket
 from collections.abc import Mapping
 from dataclasses import asdict, dataclass, field, fields, replace
 from pathlib import Path
@@ -31,9 +32,10 @@ class StationNotWritable(StoreRefused):
 
 @dataclass(frozen=True)
 class StationSettings:
-    """``links`` are how references are reached from here, by their number; ``window`` the window's width and height in
-    pixels, None before it was changed; ``calendar`` the file that the due dates are kept in, ``backups`` the folder of the
-    daily backups; both empty where there are none."""
+    """``name`` is what the station is called in the audit trail, empty where it is as its computer; ``links`` are how
+    references are reached from here, by their number; ``window`` the window's width and height in pixels, None before it was
+    changed; ``calendar`` the file that the due dates are kept in, ``backups`` the folder of the daily backups; both empty
+    where there are none."""
 
     links: Mapping[str, str] = field(default_factory=dict)
     muted: bool = False
@@ -41,6 +43,7 @@ class StationSettings:
     window: tuple[int, int] | None = None
     calendar: str = ""
     backups: str = ""
+    name: str = ""
 
 
 class Station:
@@ -61,6 +64,11 @@ class Station:
             beside.replace(self.path)
         except OSError as fault:
             raise StationNotWritable(self.path, fault.strerror or str(fault)) from fault
+
+    @property
+    def called(self) -> str:
+        """What the station is called: its own name, or its computer's."""
+        return self.settings.name or socket.gethostname()
 
     def link_of(self, number: str, otherwise: str) -> str:
         """How the reference ``number`` is reached from here; ``otherwise`` is how the shop says."""
@@ -97,8 +105,8 @@ def _checked(raw: Mapping[str, Any]) -> StationSettings:
         raise ValueError("links are names and texts")
     if not all(isinstance(given.get(name, False), bool) for name in ("muted", "dark")):
         raise ValueError("muted and dark are true or false")
-    if not all(isinstance(given.get(name, ""), str) for name in ("calendar", "backups")):
-        raise ValueError("calendar and backups are names of files")
+    if not all(isinstance(given.get(name, ""), str) for name in ("calendar", "backups", "name")):
+        raise ValueError("calendar, backups and name are texts")
     size = given.get("window")
     if size is not None:
         width, height = (int(n) for n in size)

@@ -51,8 +51,14 @@ def make_window(opening: Opening, theme: Theme, frame: Frame | None = None) -> W
     """What the ``frame`` holds, or a frame of its own that is not yet shown; its database opens in the background once it is
     started."""
     sys.setswitchinterval(SWITCH_SECONDS)
-    work = Work(opening.open_database, opening.checking)
     station = Station(opening.station)
+
+    def open_database(progress: Progress, looking_on: bool) -> Database:
+        database = opening.open_database(progress, looking_on)
+        database.station = lambda: station.called
+        return database
+
+    work = Work(open_database, opening.checking)
     if station.settings.dark and not theme.dark:
         theme.set_dark(True)
     around = Surroundings(

@@ -1,4 +1,5 @@
-"""The backup of the day, where this station keeps one: made once the window stands, and told only when it goes wrong."""
+"""What is done once a day, or once an opening, when the window stands: the backup where this station keeps one, and the old
+traces' archive where the shop has a rule. Told only when it goes wrong."""
 
 from __future__ import annotations
 
@@ -25,6 +26,29 @@ def back_up(around: Surroundings, done: Callable[[], None] = lambda: None) -> No
         back_up_today(folder, Path(into), today)
 
     around.work.look(run, lambda _none: done())
+
+
+def archive(around: Surroundings) -> None:
+    """Put the traces away that the shop's rule lets go, where it has one: as many as one archive takes, once an opening."""
+    if around.work.looking_on:
+        return
+    now = around.now()
+
+    def look(reader: Reader) -> bool:
+        from reckoner.shop.records.storage import day_before, years_kept
+        from reckoner.store.archive import old_traces
+
+        years = years_kept(reader)
+        return bool(years) and bool(old_traces(reader, day_before(now.date(), years or 1), 1))
+
+    def put(some: bool) -> None:
+        if some:
+            from reckoner.shop.records.storage import archive_old
+
+            who = around.person.id if around.person is not None else None
+            around.work.ask(lambda session: archive_old(session, now, who), lambda _put: None)
+
+    around.work.look(look, put)
 
 
 def last_good(around: Surroundings) -> BackupFile | None:

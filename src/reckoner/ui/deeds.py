@@ -39,6 +39,11 @@ class Deeds:
         self.undone.clear()
         self._around.say(f"Kept: {_ended(deed.words)} {f'{told} ' if told else ''}Ctrl+Z takes it back.")
 
+    def forget(self) -> None:
+        """Another database was opened: nothing of the one before can be taken back here."""
+        self.done.clear()
+        self.undone.clear()
+
     def undo(self) -> None:
         """Take the newest deed back."""
         self._turn(self.done, self.undone, "Taken back", "There is nothing to take back since this window was opened.")

@@ -30,6 +30,11 @@ class Following(QObject):
         self._timer.start()
         self._ask()  # before the places ask: what is written from now on is to be seen
 
+    def begin_again(self) -> None:
+        """Another database was opened: what was known of the one before counts no more."""
+        self._version = None
+        self._ask()
+
     def _look(self) -> None:
         if self._window.around.work.idle:
             self._ask()

@@ -17,7 +17,8 @@ from reckoner.ui.clockwatch import ClockWatch
 from reckoner.ui.drawer import Drawer
 from reckoner.ui.following import Following
 from reckoner.ui.foot import Foot
-from reckoner.ui.frame import OPENING, RAIL, SIZE, TOP, Frame
+from reckoner.ui.frame import RAIL, SIZE, TOP, Frame
+from reckoner.ui.gate import Gate
 from reckoner.ui.keys import PlaceKeys
 from reckoner.ui.layout import column, row, surface
 from reckoner.ui.place import Place, Surroundings
@@ -27,7 +28,6 @@ from reckoner.ui.theme import Type
 from reckoner.ui.tokens import GRID
 from reckoner.ui.topline import TopLine
 from reckoner.ui.whoishere import WhoIsHere
-from reckoner.ui.widgets.buttons import button
 from reckoner.ui.widgets.text import label
 
 if TYPE_CHECKING:
@@ -58,8 +58,6 @@ class Window(QWidget):
         self._going: Target | None = None
         self._ahead = Ahead(self)
         self._ahead.need(SPECS[PlaceId.TODAY].module, lambda: None)  # while the database opens
-        self.refusal = ""
-        """Why the database could not be opened; empty when it could."""
         self._build()
         self._first = QTimer(self)
         self._first.setInterval(AHEAD_MS)
@@ -69,13 +67,6 @@ class Window(QWidget):
         frame.setCentralWidget(self)
         frame.closing.connect(self._shut)
         around.work.opened.connect(self._opened)
-        around.work.opening.connect(lambda words, done, of: self._opening_words.setText(f"{words}: {done} of {of}…"))
-        around.work.cannot_open.connect(self._cannot_open)
-        around.work.held.connect(
-            lambda sentence: self._show_refusal(
-                sentence, button(around.theme, "Look on without changing anything", self._look_on)
-            )
-        )
         around.work.checked.connect(self._checked)
         around.work.refused.connect(self.say)
         around.work.changed.connect(self._changed)
@@ -84,10 +75,6 @@ class Window(QWidget):
         theme = self.around.theme
         self._stack = QStackedWidget()
         self._stack.setMinimumSize(1, 1)  # the foot takes its room from the place, never from below the screen
-        self._opening_words = label(theme, OPENING, Type.BODY, "quiet")
-        self._opening_words.setAlignment(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignTop)
-        self._opening_words.setMargin(3 * GRID)
-        self._stack.addWidget(self._opening_words)
         self.rail = Rail(theme)
         self.rail.chosen.connect(lambda place: self.go(Target(place)))
         self.rail.show_place(PlaceId.TODAY)
@@ -95,6 +82,8 @@ class Window(QWidget):
         self.who = WhoIsHere(theme)
         self.who.chosen.connect(self.be)
         self.foot = Foot(theme)
+        self._gate = Gate(self, self._stack)
+        self.around.put_back = self._gate.put_back
         bar = row(self.top_line, 1, label(theme, self._where, Type.BODY, "frame-quiet"), self.who, gap=2)
         bar.setContentsMargins(2 * GRID, GRID, 2 * GRID, GRID)
         rail_room, top_room = surface(column(self.rail, gap=0), "frame"), surface(bar, "frame")
@@ -123,6 +112,11 @@ class Window(QWidget):
         actions.bind(self, "mute", lambda: self._on_bench("mute"))
         actions.bind(self, "dark", self._toggle_dark)
         actions.bind(self, "keys", self._show_keys)
+
+    @property
+    def refusal(self) -> str:
+        """Why the database could not be opened; empty when it could."""
+        return self._gate.refusal
 
     # Going places
 
@@ -179,6 +173,7 @@ class Window(QWidget):
             self._ahead.start()
             self.around.work.check()
             daily.back_up(self.around)
+            daily.archive(self.around)
 
     def say(self, words: str) -> None:
         """Tell something at the foot of the window for a while."""
@@ -190,50 +185,15 @@ class Window(QWidget):
         from reckoner.shop.people import newest_time, people
         from reckoner.ui.calendarfile import CalendarFile
 
-        Following(self)
-        CalendarFile(self.around, self)
+        following = self.findChild(Following)
+        if following is None:
+            Following(self)
+            CalendarFile(self.around, self)
+        else:
+            following.begin_again()
         self._waiting = self._waiting or Target(PlaceId.TODAY)
         self.around.work.look(newest_time, self._clock.follow)
         self.around.work.look(people, self._show_people)
-
-    def _cannot_open(self, sentence: str) -> None:
-        """Offer the last good backup, where this station keeps any."""
-        good = daily.last_good(self.around)
-        if good is None:
-            self._show_refusal(sentence)
-            return
-        words = f"Put back the backup of {good.at:%-d %b %Y, %H:%M}; the damaged file is kept beside it"
-
-        def put_back() -> None:
-            self._show_working()
-            self.around.work.open_after(lambda: daily.put_back(self.around, good.path))
-
-        self._show_refusal(sentence, button(self.around.theme, words, put_back))
-
-    def _show_refusal(self, sentence: str, *offers: QWidget) -> None:
-        self.refusal = sentence
-        message = label(self.around.theme, sentence, Type.TITLE, "fault", wrap=True)
-        message.setAccessibleName("Cannot open the database")
-        holder = QWidget()
-        holder.setLayout(column(message, row(*offers, 1), 1, gap=3, margin=4))
-        self._stack.addWidget(holder)
-        self._stack.setCurrentWidget(holder)
-        self.rail.setEnabled(False)
-        self.top_line.setEnabled(False)
-        self.foot.hide()
-
-    def _show_working(self) -> None:
-        """It is opened after all: the window comes back to life."""
-        self.refusal = ""
-        self._stack.setCurrentWidget(self._opening_words)
-        self.rail.setEnabled(True)
-        self.top_line.setEnabled(True)
-        self.foot.show()
-
-    def _look_on(self) -> None:
-        self._show_working()
-        self.frame.setWindowTitle(f"Reckoner · {self._where} · looking on")
-        self.around.work.look_on()
 
     def _checked(self, sentence: str) -> None:
         """The database was read through behind the window."""
@@ -316,6 +276,17 @@ class Window(QWidget):
         for place in self._places.values():
             place.shut()
         self.around.work.stop()
+
+    def close_places(self) -> tuple[Place, ...]:
+        """Another database will be opened: let every place go, to be made anew. They are for the caller to throw away."""
+        closed = tuple(self._places.values())
+        for place in closed:
+            place.shut()
+        self._places.clear()
+        self.around.person = None
+        self.around.deeds.forget()
+        self.who.known = False
+        return closed
 
 
 def check_in_front(window: Window) -> None:

@@ -124,6 +124,15 @@ class Work(QObject):
         self._thread = threading.Thread(target=self._serve, name="database", daemon=True)
         self._thread.start()
 
+    def reopen(self, run: Callable[[], object]) -> None:
+        """Close the database, do ``run`` while nobody holds it, and open what is there then. What refuses is told, and what
+        was open is open again."""
+        self.stop()
+        if self._checking is not None:
+            self._checking = self._checking.anew()
+            self._checker = threading.Thread(target=self._check, name="check of the database", daemon=True)
+        self.open_after(run)
+
     @property
     def idle(self) -> bool:
         """Nothing is under way: every asked thing has come back."""
@@ -175,21 +184,28 @@ class Work(QObject):
 
     def _serve(self) -> None:
         before, self._before = self._before, None
+        told = ""
         try:
             if before is not None:
-                before()
+                try:
+                    before()
+                except Refused as refusal:
+                    told = str(refusal)
             database = self._open_database(self.opening.emit, self.looking_on)
         except Refused as refusal:
             from reckoner.store.lock import FolderHeld
 
             log.warning("cannot open the database: %s", refusal)
-            (self.held if isinstance(refusal, FolderHeld) else self.cannot_open).emit(str(refusal))
+            sentence = f"{told} {refusal}" if told else str(refusal)
+            (self.held if isinstance(refusal, FolderHeld) else self.cannot_open).emit(sentence)
             return
         except Exception:
             log.exception("a fault of ours while opening the database")
             self.cannot_open.emit(APOLOGY)
             return
         self.opened.emit()
+        if told:
+            self.refused.emit(told)
         while (job := self._jobs.get()) is not None:
             self._do(database, job)
         database.close()

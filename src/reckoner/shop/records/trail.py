@@ -12,12 +12,13 @@ from reckoner.shop.records.results import BEYOND, Place, every_word
 from reckoner.store.reader import Reader
 
 PAGE = 200
-COLUMNS = ("when", "who", "did", "to", "what")
+COLUMNS = ("when", "who", "did", "to", "what", "at")
 
 
 @dataclass(frozen=True)
 class TrailLine:
-    """One line: ``who`` is empty where nobody who is registered did it; ``what`` tells the rest in words."""
+    """One line: ``who`` is empty where nobody who is registered did it; ``what`` tells the rest in words; ``station`` is
+    where it was done, empty of what was kept before stations had names."""
 
     place: Place
     at: datetime
@@ -25,28 +26,30 @@ class TrailLine:
     action: str
     subject: str
     what: str
+    station: str = ""
 
     def cells(self) -> tuple[str, ...]:
         """As a row of a table."""
-        return (f"{self.at:%Y-%m-%d %H:%M:%S}", self.who, self.action, self.subject, self.what)
+        return (f"{self.at:%Y-%m-%d %H:%M:%S}", self.who, self.action, self.subject, self.what, self.station)
 
 
 _TRAIL = """
-SELECT a.id, a.at, COALESCE(p.initials, '') AS who, a.action, a.subject, a.detail
+SELECT a.id, a.at, COALESCE(p.initials, '') AS who, a.action, a.subject, a.detail, a.station
 FROM audit a LEFT JOIN person p ON p.id = a.person_id
 WHERE (a.at, a.id) < (:at, :id) {conditions} ORDER BY a.at DESC, a.id DESC LIMIT :count
 """
 
 
 _SEARCHED = (
-    "substr(a.at, 1, 16) || ' ' || COALESCE(p.initials, '') || ' ' || a.action || ' ' || a.subject || ' ' || a.detail"
+    "substr(a.at, 1, 16) || ' ' || COALESCE(p.initials, '') || ' ' || a.action || ' ' || a.subject || ' ' || a.detail "
+    "|| ' ' || a.station"
 )
 """What words are looked for in."""
 
 
 def trail(reader: Reader, text: str = "", before: Place = BEYOND, count: int = PAGE) -> tuple[TrailLine, ...]:
     """The newest ``count`` lines below the place ``before`` in which every word of ``text`` is found: day, initials, what was
-    done, to what."""
+    done, to what, at which station."""
     conditions, words = every_word(_SEARCHED, text)
     found = reader.rows(
         _TRAIL.format(conditions=conditions),
@@ -57,7 +60,13 @@ def trail(reader: Reader, text: str = "", before: Place = BEYOND, count: int = P
     )
     return tuple(
         TrailLine(
-            (row.at, row.id), datetime.fromisoformat(row.at), row.who, row.action, row.subject, _words(row.detail)
+            (row.at, row.id),
+            datetime.fromisoformat(row.at),
+            row.who,
+            row.action,
+            row.subject,
+            _words(row.detail),
+            row.station,
         )
         for row in found
     )

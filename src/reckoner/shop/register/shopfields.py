@@ -29,6 +29,15 @@ SHOP_FIELDS = (
         hint="such as 50 x 25; A4: 3 x 8 of 70 x 35",
     ),
     Field(
+        "trace_years",
+        "Years that traces of pulls stay",
+        Form.COUNT,
+        "Room",
+        low=1,
+        high=50,
+        hint="such as 3; older ones go to an archive beside the database, readings never do; empty: always",
+    ),
+    Field(
         "latitude",
         "Latitude",
         Form.ANGLE,

@@ -17,6 +17,9 @@ from reckoner.store.times import day_of, time_of, written
 
 E = TypeVar("E", bound=StrEnum)
 
+STATION = "reckoner.station"
+"""Where a session keeps the name of the station that it works at."""
+
 
 class _AsText(UserDefinedType[str]):
     """The text as it stands in SQLite, in a column called ``name`` there: SQLAlchemy's own types would take the offset off a
@@ -108,7 +111,7 @@ class Record:
 
 
 class Audit(Record, Base):
-    """Who did what when, in words and as JSON; every change of the shop writes one."""
+    """Who did what when, at which station, in words and as JSON; every change of the shop writes one."""
 
     __tablename__ = "audit"
     at: Mapped[datetime] = mapped_column(index=True)
@@ -116,3 +119,4 @@ class Audit(Record, Base):
     action: Mapped[str]
     subject: Mapped[str] = mapped_column(index=True)
     detail: Mapped[str] = mapped_column(Text, default="{}")
+    station: Mapped[str] = mapped_column(default="", server_default="")

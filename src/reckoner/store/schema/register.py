@@ -43,6 +43,7 @@ class Shop(Versioned, Base):
     """The shop itself: one row, made when it is first asked for. ``demands_passphrase``: whoever signs has one.
     ``interval_school`` is how intervals are found, ``interval_target`` the share that has to be inside still.
     ``numbering`` is the scheme of its certificates' numbers, ``label_sizes`` those of its labels (both empty: as usual).
+    ``trace_years`` is how long the traces of pulls stay before they are archived (None: always).
     ``latitude`` (rad) and ``elevation`` (m) say where it stands, and so what gravity is there."""
 
     __tablename__ = "shop"
@@ -50,6 +51,7 @@ class Shop(Versioned, Base):
     address: Mapped[str] = mapped_column(Text, default="")
     numbering: Mapped[str] = mapped_column(default="", server_default="")
     label_sizes: Mapped[str] = mapped_column(Text, default="", server_default="")
+    trace_years: Mapped[int | None]
     demands_passphrase: Mapped[bool] = mapped_column(default=False)
     interval_school: Mapped[str] = mapped_column(default="fixed", server_default="fixed")
     latitude: Mapped[float | None]

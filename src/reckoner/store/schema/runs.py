@@ -194,7 +194,8 @@ class Strike(Record, Base):
 
 
 class Trace(Record, Base):
-    """Torque in N·m as little-endian float32 at ``rate`` samples a second.
+    """Torque in N·m as little-endian float32 at ``rate`` samples a second. Where they went to an archive (``store.archive``)
+    there are none here, and ``archived`` is their SHA-256; that is the one thing that may ever change of it.
 
     ``faults`` (JSON, a list) are those found in the pull; ``over_travel`` a fraction, ``time_80_to_100`` in s.
     """
@@ -203,6 +204,7 @@ class Trace(Record, Base):
     observation_id: Mapped[int] = mapped_column(ForeignKey("observation.id"), unique=True)
     rate: Mapped[float]
     samples: Mapped[bytes] = mapped_column(deferred=True)
+    archived: Mapped[str] = mapped_column(default="", server_default="", index=True)
     faults: Mapped[str] = mapped_column(Text, default="[]")
     over_travel: Mapped[float | None]
     time_80_to_100: Mapped[float | None]

@@ -102,4 +102,4 @@ class PullsView(QWidget):
             said.append(fault_words(pull.faults))
         if pull.struck:
             said.append(f"struck: {pull.struck}")
-        self.words.setText(f"{'; '.join(said)}.")
+        self.words.setText(f"{'; '.join(said)}.{f' {pull.gone}' if pull.gone else ''}")

@@ -22,15 +22,13 @@ from reckoner.ui.widgets.text import label
 
 NO_DAILY = "No daily backup is kept from this station. A folder on another drive, or on a server, is the safest."
 NO_FOLDER = "Choose a folder, and its backups stand here."
-HOW_BACK = (
-    "To put it back, close every window of Reckoner and run: reckoner restore “{path}”. "
-    "What is there now is kept beside it."
-)
+HOW_BACK = "What is there now is kept beside it, so that this can be undone. Every other window has to be closed."
 MB = 1_000_000
 
 
 class BackupsShelf(QWidget):
-    """What is kept, and the next one. Nothing here changes the database."""
+    """What is kept, and the next one. One is put back only once what that
+    loses has been read."""
 
     def __init__(self, around: Surroundings) -> None:
         super().__init__()
@@ -45,12 +43,16 @@ class BackupsShelf(QWidget):
         self.list.changed.connect(self._chosen)
         self.empty = label(theme, NO_FOLDER, Type.BODY, "quiet", wrap=True)
         self.loss = label(theme, "", Type.STRONG, wrap=True)
-        self.how = label(theme, "", Type.BODY, "quiet", wrap=True)
+        self.how = label(theme, HOW_BACK, Type.BODY, "quiet", wrap=True)
+        self.back_button = button(theme, "Put this one back", self._put_back)
+        self.other_button = button(theme, "Look at another file…", self._ask_other)
+        self.other: Path | None = None
         self._found: tuple[BackupFile, ...] = ()
         head = row(self.now_button, self.daily_button, self.no_more, 1, gap=2)
         layout = column(
             label(theme, "A backup holds everything: tools, runs, traces, files, and who did what.", Type.LEAD, wrap=True),
-            self.daily_words, head, self.empty, self.list, self.loss, self.how, gap=2, margin=3,
+            self.daily_words, head, self.empty, self.list, self.loss,
+            row(self.back_button, self.other_button, 1, gap=2), self.how, gap=2, margin=3,
         )  # fmt: skip
         layout.setStretch(4, 1)
         self.setLayout(column(surface(layout)))
@@ -74,12 +76,23 @@ class BackupsShelf(QWidget):
         self._chosen()
 
     def _chosen(self) -> None:
+        self.other = None
+        self._look_at_one()
+
+    @property
+    def one(self) -> Path | None:
+        """The backup in front."""
         lines = self.list.chosen
+        return self.other or (self._found[lines[0].id].path if lines else None)
+
+    def _look_at_one(self) -> None:
+        """Ask what putting the one in front back would lose; until that is known it cannot be put back."""
+        path = self.one
         self.loss.setText("")
-        self.how.setText("")
-        if lines:
-            path = self._found[lines[0].id].path
-            self.how.setText(HOW_BACK.format(path=path))
+        self.back_button.setEnabled(False)
+        self.back_button.setVisible(path is not None)
+        self.how.setVisible(path is not None)
+        if path is not None:
             self.around.work.look(
                 lambda reader: losing(reader, path),
                 lambda lost: self._say_loss(path, lost),
@@ -87,9 +100,23 @@ class BackupsShelf(QWidget):
             )
 
     def _say_loss(self, path: Path, lost: Losing) -> None:
-        lines = self.list.chosen
-        if lines and self._found[lines[0].id].path == path:
-            self.loss.setText(lost.words)
+        if self.one == path:
+            self.loss.setText(f"{path.name}: {lost.words[0].lower()}{lost.words[1:]}" if self.other else lost.words)
+            self.back_button.setEnabled(not self.around.work.looking_on)
+
+    def _ask_other(self) -> None:
+        chosen, _kind = QFileDialog.getOpenFileName(self, "A backup", "", "Backups (*.sqlite)")
+        if chosen:
+            self.look_at(Path(chosen))
+
+    def look_at(self, path: Path) -> None:
+        """Bring a backup from somewhere else to the front."""
+        self.other = path
+        self._look_at_one()
+
+    def _put_back(self) -> None:
+        if (path := self.one) is not None:
+            self.around.put_back(path)
 
     # Making them
 

@@ -1,4 +1,4 @@
-"""The Records place: results, labels, what was done, and backups, each a shelf."""
+"""The Records place: results, labels, what was done, backups, and the room it all takes, each a shelf."""
 
 from __future__ import annotations
 
@@ -11,11 +11,12 @@ from reckoner.ui.places import Target
 from reckoner.ui.records.backups import BackupsShelf
 from reckoner.ui.records.labels import LabelsShelf
 from reckoner.ui.records.results import ResultsShelf
+from reckoner.ui.records.storage import StorageShelf
 from reckoner.ui.records.trail import TrailShelf
 from reckoner.ui.widgets.chips import Chips
 
-RESULTS, LABELS, TRAIL, BACKUPS = "results", "labels", "trail", "backups"
-SHELVES = ((RESULTS, "Results"), (LABELS, "Labels"), (TRAIL, "What was done"), (BACKUPS, "Backups"))
+RESULTS, LABELS, TRAIL, BACKUPS, ROOM = "results", "labels", "trail", "backups", "room"
+SHELVES = ((RESULTS, "Results"), (LABELS, "Labels"), (TRAIL, "What was done"), (BACKUPS, "Backups"), (ROOM, "Room"))
 
 
 class RecordsPlace(Place):
@@ -30,8 +31,9 @@ class RecordsPlace(Place):
         self.labels = LabelsShelf(around)
         self.trail = TrailShelf(around)
         self.backups = BackupsShelf(around)
+        self.room = StorageShelf(around)
         self._stack = QStackedWidget()
-        for shelf in (self.results, self.labels, self.trail, self.backups):
+        for shelf in (self.results, self.labels, self.trail, self.backups, self.room):
             self._stack.addWidget(shelf)
         layout = column(self.heads, self._stack, gap=2, margin=2)
         layout.setStretch(1, 1)
@@ -58,6 +60,7 @@ class RecordsPlace(Place):
             LABELS: self.labels,
             TRAIL: self.trail,
             BACKUPS: self.backups,
+            ROOM: self.room,
         }
         self._stack.setCurrentWidget(shelves[self.heads.one])
         self.look_again()
@@ -65,7 +68,7 @@ class RecordsPlace(Place):
 
     def look_again(self) -> None:
         shelf = self._stack.currentWidget()
-        if isinstance(shelf, ResultsShelf | LabelsShelf | TrailShelf | BackupsShelf):
+        if isinstance(shelf, ResultsShelf | LabelsShelf | TrailShelf | BackupsShelf | StorageShelf):
             shelf.look_again()
 
     def changes(self, made: tuple[Change, ...]) -> None:
@@ -80,6 +83,8 @@ class RecordsPlace(Place):
             self.results.save_certificates()
         elif shelf is self.labels and self.labels.primary.isEnabled():
             self.labels.print()
+        elif shelf is self.room and self.room.primary.isVisible():
+            self.room.archive()
 
     def print(self) -> None:
         """Ctrl+P: print what is shown."""

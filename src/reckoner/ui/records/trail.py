@@ -32,7 +32,7 @@ class TrailShelf(QWidget):
         self._text = ""
         theme = around.theme
         self.filter = EntryField(
-            theme, "Find: day, initials, what was done, to what", words_reader, "such as struck 0417"
+            theme, "Find: day, initials, station, what was done, to what", words_reader, "such as struck 0417"
         )
         self.filter.line.textChanged.connect(lambda _text: self._filter())
         self.save_button = button(theme, "Save what is found…", self._ask_where)
@@ -88,7 +88,8 @@ class TrailShelf(QWidget):
 
 
 def _line(found: TrailLine) -> Line:
-    who = f"{found.who}, " if found.who else ""
+    who = ", ".join(words for words in (found.who, found.station) if words)
+    who = f"{who}, " if who else ""
     return Line(
         place=found.place,
         id=found.place[1],

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from typing import Any
 
 from PyQt6.QtCore import pyqtSignal
@@ -22,12 +22,13 @@ from reckoner.ui.widgets.text import label
 class FactSheet(QWidget):
     """Asks for a row and shows it; every change is kept at once, as its own step that can be taken back.
 
-    Signal ``changed(RowSheet)`` whenever another state of the row is shown.
+    ``only`` names the fields that are shown, None for all. Signal ``changed(RowSheet)`` whenever another state of the row is
+    shown.
     """
 
     changed = pyqtSignal(object)
 
-    def __init__(self, around: Surroundings, *, with_history: bool = True) -> None:
+    def __init__(self, around: Surroundings, *, with_history: bool = True, only: Sequence[str] | None = None) -> None:
         super().__init__()
         self._around = around
         self.sheet: RowSheet | None = None
@@ -37,6 +38,7 @@ class FactSheet(QWidget):
         self._groups = column(gap=2)
         self._history = History(around.theme)
         self._with_history = with_history
+        self._only_these = only
         self.setLayout(column(self._groups, self._history, 1, gap=3))
         self._history.setVisible(with_history)
 
@@ -69,10 +71,11 @@ class FactSheet(QWidget):
 
     def _build(self, sheet: RowSheet) -> None:
         theme = self._around.theme
-        for group in dict.fromkeys(field.group for field in sheet.fields):
+        shown = [f for f in sheet.fields if self._only_these is None or f.name in self._only_these]
+        for group in dict.fromkeys(field.group for field in shown):
             holder = QWidget()
             lines = column(label(theme, group, Type.LEAD), gap=0)
-            for field in sheet.fields:
+            for field in shown:
                 if field.group == group:
                     row = FieldRow(theme, field)
                     row.given.connect(self._give)

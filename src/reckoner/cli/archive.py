@@ -1,0 +1,38 @@
+"""`reckoner archive`: the traces that the shop's rule lets go, out of the database."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from pathlib import Path
+
+import click
+
+from reckoner.cli.main import data_option
+from reckoner.cli.options import WindowOptions
+from reckoner.core.errors import InputRefused
+
+
+@click.command("archive")
+@data_option
+@click.pass_obj
+def archive(options: WindowOptions, folder: Path | None) -> None:
+    """Put the traces away that are older than the shop keeps them, and pack the database. Readings stay."""
+    from reckoner.shop.opening import open_for_a_window
+    from reckoner.shop.records.storage import archive_old
+    from reckoner.store.database import FILE
+
+    where = folder or options.folder
+    if not (where / FILE).exists():
+        raise InputRefused("data", where, f'there is no database in "{where}"')
+    database = open_for_a_window(where)
+    try:
+        while True:
+            with database.session() as session:
+                put = archive_old(session, datetime.now().astimezone(), None)
+            if put is None:
+                break
+            click.echo(f"{put.count} traces went to {put.path}.")
+        database.pack()
+    finally:
+        database.close()
+    click.echo(f"The database takes {(where / FILE).stat().st_size} bytes.")

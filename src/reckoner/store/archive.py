@@ -1,0 +1,146 @@
+"""Traces that went out of the database into files of their own, and finding one again.
+
+An archive is a ZIP: ``index.csv`` names each trace, its rate and the SHA-256 of its samples; ``ID.f32`` holds them as the
+database did, little-endian float32. It is written beside, read back against the digests, and given its name before the
+database lets the samples go: a kill on the way leaves them there, or in both. Readings never go.
+"""
+
+from __future__ import annotations
+
+import csv
+import errno
+import hashlib
+import io
+import os
+import sqlite3
+import zipfile
+from collections.abc import Iterator
+from contextlib import suppress
+from dataclasses import dataclass
+from datetime import date
+from pathlib import Path
+
+from reckoner.core.errors import Refused
+from reckoner.store import files
+from reckoner.store.errors import DiskFull, WriteFailed
+from reckoner.store.reader import Reader
+
+FOLDER = "archive"
+"""Where they lie, in the folder of the database."""
+
+MOST = 2000
+"""Traces in one archive."""
+
+INDEX = "index.csv"
+_COLUMNS = ("trace", "observation", "taken", "samples a second", "sha256")
+
+
+class ArchiveRefused(Refused):
+    """A trace cannot be put away or found; the sentence says why."""
+
+    def __str__(self) -> str:
+        return str(self.args[0])
+
+
+@dataclass(frozen=True)
+class OldTrace:
+    """A trace that may go: when its pull was ``taken``, as the database keeps it, and its ``size`` in bytes."""
+
+    id: int
+    observation: int
+    taken: str
+    rate: float
+    size: int
+
+
+_OLD = """
+SELECT t.id, t.observation_id, o.at, t.rate, length(t.samples) AS size
+FROM trace t JOIN observation o ON o.id = t.observation_id
+WHERE t.archived = '' AND t.id > :after ORDER BY t.id LIMIT :count
+"""
+
+
+def old_traces(reader: Reader, before: date, count: int = MOST) -> tuple[OldTrace, ...]:
+    """The oldest traces of pulls that were taken before a day, ``count`` of them at most."""
+    found: list[OldTrace] = []
+    for row in reader.rows(_OLD, after=0, count=count):
+        if row.at[:10] >= before.isoformat():
+            break
+        found.append(OldTrace(row.id, row.observation_id, row.at, row.rate, row.size))
+    return tuple(found)
+
+
+def put_away(connection: sqlite3.Connection, reader: Reader, old: tuple[OldTrace, ...], folder: Path, on: date) -> Path:
+    """Write the ``old`` traces into an archive in ``folder`` and let the database go of their samples; within the unit of
+    work of ``connection``. Returns the archive. Raises ArchiveRefused, StoreRefused."""
+    into = folder / FOLDER
+    path = _free_name(into, on)
+    beside = into / f".{path.name}.{os.getpid()}.new"
+    try:
+        into.mkdir(mode=0o700, exist_ok=True)
+        digests = _write(beside, reader, old)
+        _look_through(beside, digests)
+        beside.chmod(files.OWNER_ONLY)
+        files.put_in_place(beside, path)
+    except OSError as fault:
+        full = fault.errno in (errno.ENOSPC, errno.EDQUOT)
+        raise (DiskFull if full else WriteFailed)(path, fault.strerror or str(fault)) from fault
+    finally:
+        with suppress(OSError):  # where there is no folder, there is nothing in it
+            beside.unlink(missing_ok=True)
+    for trace_id, digest in digests.items():
+        connection.execute("UPDATE trace SET archived = ?, samples = x'' WHERE id = ?", (digest, trace_id))
+    return path
+
+
+def _free_name(into: Path, on: date) -> Path:
+    names = (f"traces-{on}{f'-{n}' if n else ''}.zip" for n in range(10_000))
+    return next(into / name for name in names if not (into / name).exists())
+
+
+def _write(beside: Path, reader: Reader, old: tuple[OldTrace, ...]) -> dict[int, str]:
+    digests = {}
+    with zipfile.ZipFile(beside, "w", zipfile.ZIP_DEFLATED) as archive:
+        for trace in old:
+            samples = bytes(reader.value("SELECT samples FROM trace WHERE id = :id", id=trace.id))
+            digests[trace.id] = hashlib.sha256(samples).hexdigest()
+            archive.writestr(f"{trace.id}.f32", samples)
+        text = io.StringIO()
+        table = csv.writer(text, delimiter=";", lineterminator="\n")
+        table.writerow(_COLUMNS)
+        table.writerows((t.id, t.observation, t.taken, f"{t.rate:g}", digests[t.id]) for t in old)
+        archive.writestr(INDEX, text.getvalue())
+    return digests
+
+
+def _look_through(archive: Path, digests: dict[int, str]) -> None:
+    with zipfile.ZipFile(archive) as opened:
+        for trace_id, digest in digests.items():
+            if hashlib.sha256(opened.read(f"{trace_id}.f32")).hexdigest() != digest:
+                raise ArchiveRefused(f"{archive} could not be read back as it was written; nothing was put away.")
+
+
+def archives(folder: Path) -> tuple[Path, ...]:
+    """The archives beside the database in ``folder``, the newest first."""
+    return tuple(sorted((folder / FOLDER).glob("traces-*.zip"), reverse=True))
+
+
+def samples_of(folder: Path, trace_id: int, digest: str) -> bytes:
+    """The samples of a trace that went away, from whichever archive has them. Raises ArchiveRefused where none does."""
+    for found in _copies(folder, f"{trace_id}.f32"):
+        if hashlib.sha256(found).hexdigest() == digest:
+            return found
+    raise ArchiveRefused(
+        f"The trace of this pull was archived, and is in none of the archives in {folder / FOLDER}. Put the archive back "
+        "there to see it; its reading is kept here."
+    )
+
+
+def _copies(folder: Path, name: str) -> Iterator[bytes]:
+    for path in archives(folder):
+        try:
+            with zipfile.ZipFile(path) as archive:
+                if name in archive.namelist():
+                    yield archive.read(name)
+        except (OSError, zipfile.BadZipFile):
+            continue  # another one may have it

@@ -1,0 +1,121 @@
+"""How much room everything takes, what the shop's rule lets go to an archive, and what this station is called."""
+
+from __future__ import annotations
+
+from PyQt6.QtWidgets import QWidget
+
+from reckoner.shop.records.storage import PutAway, Storage, archive_old, storage
+from reckoner.shop.register.editing import the_shop
+from reckoner.store.errors import StoreRefused
+from reckoner.store.terms import RegisterKind
+from reckoner.ui.layout import column, row, scrolling, surface
+from reckoner.ui.place import Surroundings
+from reckoner.ui.register.factsheet import FactSheet
+from reckoner.ui.theme import Type
+from reckoner.ui.tokens import GRID
+from reckoner.ui.widgets.buttons import PrimaryButton, button
+from reckoner.ui.widgets.entry import EntryField, words_reader
+from reckoner.ui.widgets.text import label
+
+MB = 1_000_000
+LOOK = "An archived trace is found again as long as its archive lies beside the database; copy the archives with the backups."
+ONLY = ("trace_years",)
+"""The shop's fields that stand here."""
+
+
+class StorageShelf(QWidget):
+    """``primary`` puts away what the rule lets go."""
+
+    def __init__(self, around: Surroundings) -> None:
+        super().__init__()
+        self.around = around
+        theme = around.theme
+        self.lead = label(theme, "", Type.LEAD, wrap=True)
+        self.within = label(theme, "", Type.BODY, wrap=True)
+        self.old = label(theme, "", Type.BODY, wrap=True)
+        self.rule = FactSheet(around, with_history=False, only=ONLY)
+        self.rule.changed.connect(lambda _sheet: self._look())
+        self.primary = PrimaryButton(theme, "Archive them now")
+        self.primary.clicked.connect(self.archive)
+        self.name = EntryField(theme, "This station is called, in what was done", words_reader, "as its computer")
+        self.name.given.connect(self._call)
+        self.name.emptied.connect(lambda: self._call(""))
+        self.name.setFixedWidth(40 * GRID)
+        keep = button(theme, "Call it so", lambda: self._call(self.name.text.strip()))
+        name = row(self.name, keep, 1, gap=2)
+        holder = QWidget()
+        holder.setLayout(
+            column(
+                self.lead, self.within, self.rule, self.old, row(self.primary, 1),
+                label(theme, LOOK, Type.BODY, "quiet", wrap=True), name, 1, gap=2, margin=3,
+            )
+        )  # fmt: skip
+        self.setLayout(column(surface(column(scrolling(holder)))))
+
+    def look_again(self) -> None:
+        """Ask for everything anew."""
+        self.name.line.setText(self.around.station.settings.name)
+        self.name.line.setPlaceholderText(self.around.station.called)
+        self.around.work.ask(the_shop, lambda row_id: self.rule.open(RegisterKind.SHOP, row_id))
+
+    def _look(self) -> None:
+        today = self.around.today
+        self.around.work.look(lambda reader: storage(reader, today), self._show)
+
+    def _show(self, found: Storage) -> None:
+        self.lead.setText(f"The database takes {_size(found.database)}; {_size(found.free)} are free on its disk.")
+        said = [
+            f"{found.trace_count} traces of pulls, about {_size(found.traces)}"
+            if found.trace_count
+            else "No trace is kept",
+            f"{found.file_count} files with what they belong to, {_size(found.files)}"
+            if found.file_count
+            else "no files",
+        ]
+        if found.archive_count:
+            said.append(f"{found.archive_count} archives beside it, {_size(found.archive)}")
+        self.within.setText("; ".join(said) + ".")
+        self.old.setText(_old_words(found))
+        self.primary.setVisible(bool(found.old))
+
+    def archive(self) -> None:
+        """Put away what the rule lets go, as many as one archive takes."""
+        now, person = self.around.now(), self.around.person
+        if person is None:
+            self.around.say("Choose who is at the bench first, at the top right.")
+            return
+
+        def done(put: PutAway | None) -> None:
+            if put is not None:
+                self.around.say(f"{put.count} traces went to {put.path}. Their readings are where they were.")
+            self._look()
+
+        self.primary.setEnabled(False)
+        self.around.work.ask(
+            lambda session: archive_old(session, now, person.id),
+            done,
+            ended=lambda: self.primary.setEnabled(True),
+        )
+
+    def _call(self, name: object) -> None:
+        try:
+            self.around.station.keep(name=str(name)[:60])
+        except StoreRefused as refusal:
+            self.around.say(str(refusal))
+        else:
+            self.around.say(f"From now on what is done here is done at {self.around.station.called}.")
+
+
+def _old_words(found: Storage) -> str:
+    first = f" The oldest is of {found.first:%-d %b %Y}." if found.first is not None else ""
+    if found.years is None:
+        return f"Every trace stays.{first}"
+    years = "1 year" if found.years == 1 else f"{found.years} years"
+    if not found.old:
+        return f"No trace is older than {years}: there is nothing to archive.{first}"
+    count = f"{found.old}" if found.old_whole else f"{found.old} and more"
+    return f"{count} traces are older than {years} and can go to an archive; their readings stay.{first}"
+
+
+def _size(size: int) -> str:
+    return f"{size / MB / 1000:.1f}\u202fGB" if size >= 1000 * MB else f"{size / MB:.1f}\u202fMB"
