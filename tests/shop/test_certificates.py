@@ -6,10 +6,11 @@ from dataclasses import replace
 import pytest
 from PIL import Image
 from pypdf import PdfReader
+from reportlab.pdfgen.canvas import Canvas
 
 from reckoner.core.printing import percent
 from reckoner.formats.certificate_pdf import certificate_pdf
-from reckoner.formats.pdf import A4_MM, LETTER_MM, MM, drawable
+from reckoner.formats.pdf import A4_MM, LETTER_MM, MM, Face, drawable, write
 from reckoner.shop.acts import ShopRefused
 from reckoner.shop.certificates import certificate_of
 from reckoner.shop.hanging import torque_words
@@ -126,7 +127,14 @@ def test_a_tilt_and_a_disc_are_told(demo, act):
 
 def test_what_the_typeface_lacks_is_written_otherwise_and_never_as_a_box():
     assert drawable("⅜ in, W′ 2\u202f% → ±1 °C") == "3/8 in, W' 2\u00a0% to ±1 °C"
-    assert drawable("Ψ") == "?"
+    assert drawable("Ψ Ключ 工") == "Ψ Ключ ?"
+    canvas = Canvas(made := io.BytesIO())
+    write(canvas, 100, 100, "HC-1 Ключ Ψ", Face.BOLD, 12, 0.5)
+    canvas.save()
+    page = PdfReader(made).pages[0]
+    assert page.extract_text().split() == ["HC-1", "Ключ", "Ψ"]
+    fonts = [str(font.get_object()["/BaseFont"]) for font in page["/Resources"]["/Font"].values()]
+    assert sum("NotoSans" in name or "Atkinson" in name for name in fonts) == 2
 
 
 def test_a_tool_outside_is_told_so_and_an_amendment_names_the_earlier(demo, act):

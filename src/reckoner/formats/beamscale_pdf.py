@@ -11,7 +11,7 @@ from reckoner.core.beamscale import Mark
 from reckoner.core.errors import Refused
 from reckoner.core.printing import number
 from reckoner.core.units import Unit
-from reckoner.formats.pdf import A4_MM, MM, Face, drawable, faces
+from reckoner.formats.pdf import A4_MM, MM, Face, faces, write
 
 RULER_MM = 100.0
 """The line that is measured on the print."""
@@ -63,12 +63,10 @@ def scale_pdf(page: ScalePage) -> bytes:
     canvas.scale(MM, MM)  # millimetres from here on
     canvas.setLineCap(0)
     y = height - MARGIN_MM - 5
-    canvas.setFont(Face.BOLD.value, 5.5)
-    canvas.drawString(MARGIN_MM, y, drawable(page.title))
-    canvas.setFont(Face.REGULAR.value, 3.4)
+    write(canvas, MARGIN_MM, y, page.title, Face.BOLD, 5.5)
     for line in page.lines:
         y -= 5.2
-        canvas.drawString(MARGIN_MM, y, drawable(line))
+        write(canvas, MARGIN_MM, y, line, Face.REGULAR, 3.4)
     _ruler(canvas, MARGIN_MM, y - 14)
     top = y - 34
     if page.radius is None:

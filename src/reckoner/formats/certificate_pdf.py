@@ -8,7 +8,7 @@ from typing import Any
 
 from reckoner.core.printing import percent
 from reckoner.formats.certificate import BudgetTable, Certificate, FencePicture, LeverPicture, PhaseTable
-from reckoner.formats.pdf import A4_MM, MM, Face, drawable, faces, square_code
+from reckoner.formats.pdf import A4_MM, MM, Face, faces, parts, square_code, width_of, write
 
 MARGIN = 16 * MM
 INK, QUIET, LINE, INSIDE, HATCH = "#1B2730", "#5A6670", "#C3CEC6", "#0E6F6A", "#F7EBD2"
@@ -67,10 +67,10 @@ def _numbered(words: str) -> type:
         def save(self) -> None:
             for number, page in enumerate(self._pages, start=1):
                 self.__dict__.update(page)
-                self.setFont(Face.REGULAR.value, 8)
                 self.setFillColor(QUIET)
-                self.drawString(MARGIN, 10 * MM, drawable(words))
-                self.drawRightString(self._pagesize[0] - MARGIN, 10 * MM, f"page {number} of {len(self._pages)}")
+                write(self, MARGIN, 10 * MM, words, Face.REGULAR, 8)
+                page_of = f"page {number} of {len(self._pages)}"
+                write(self, self._pagesize[0] - MARGIN, 10 * MM, page_of, Face.REGULAR, 8, 1.0)
                 super().showPage()
             super().save()
 
@@ -92,7 +92,11 @@ def _text(words: str, size: float = 9, face: Face = Face.REGULAR, color: str = I
         textColor=color,
         alignment=TA_RIGHT if right else TA_LEFT,
     )
-    return Paragraph(escape(drawable(words)).replace("\n", "<br/>"), style)
+    runs = (
+        escape(text) if used is face else f'<font name="{used.value}">{escape(text)}</font>'
+        for used, text in parts(words, face)
+    )
+    return Paragraph("".join(runs).replace("\n", "<br/>"), style)
 
 
 def _space(points: float) -> Any:
@@ -308,10 +312,9 @@ def _lever_drawn(lever: LeverPicture, wide: float) -> Any:
             canvas.circle(x(lever.balance), y, 1.2, stroke=0, fill=1)
         canvas.circle(x(lever.hook), y, 4, stroke=1, fill=0)
         canvas.line(x(lever.hook), y - 4, x(lever.hook), y - 16)
-        canvas.setFont(Face.REGULAR.value, 7)
         for i, words in enumerate(lever.weights):
             canvas.rect(x(lever.hook) - 22, y - 26 - 10 * i, 44, 10, stroke=1, fill=0)
-            canvas.drawCentredString(x(lever.hook), y - 23.5 - 10 * i, drawable(words))
+            write(canvas, x(lever.hook), y - 23.5 - 10 * i, words, Face.REGULAR, 7, 0.5)
         lines = [(lever.grip, y + 46, "grip mark"), (lever.hook, y + 34, "hook")]
         if lever.balance is not None:
             lines.append((lever.balance, y + 22, "balance"))
@@ -324,9 +327,9 @@ def _lever_drawn(lever: LeverPicture, wide: float) -> Any:
             said = f"{words} {metres * 1000:.0f}\u00a0mm"
             canvas.setFillColor("#FFFFFF")
             middle = (left + x(metres)) / 2
-            width = canvas.stringWidth(said, Face.REGULAR.value, 7) + 4
+            width = width_of(said, Face.REGULAR, 7) + 4
             canvas.rect(middle - width / 2, level - 4, width, 8, stroke=0, fill=1)
             canvas.setFillColor(INK)
-            canvas.drawCentredString(middle, level - 2.5, said)
+            write(canvas, middle, level - 2.5, said, Face.REGULAR, 7, 0.5)
 
     return _flowable(wide, high, draw)

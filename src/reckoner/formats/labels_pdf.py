@@ -8,7 +8,7 @@ from typing import Any
 
 from reckoner.core.states import State, state_place
 from reckoner.formats.labels import Label, LabelSize
-from reckoner.formats.pdf import MM, Face, drawable, faces, square_code
+from reckoner.formats.pdf import MM, Face, faces, square_code, width_of, write
 
 INK, PAPER = "#000000", "#FFFFFF"
 """A label printer knows no other."""
@@ -58,16 +58,14 @@ def _label(canvas: Any, label: Label, wide: float, high: float) -> None:
     size = _largest(label.number, Face.BOLD, room - MARK_WIDE * unit, 0.34 * high)
     top = high - edge - size * 0.75
     canvas.setFillColor(INK)
-    canvas.setFont(Face.BOLD, size)
-    canvas.drawString(edge, top, drawable(label.number))
+    write(canvas, edge, top, label.number, Face.BOLD, size)
     if unit:
         _mark(canvas, label.state, edge + room - MARK_RIGHT * unit, top + size * 0.34, unit)
     each = min(0.17 * high, (top - bottom) / max(1, len(label.lines)))
     y = top - each * 1.15
     for line in label.lines:
         font = min(each * 0.82, _largest(line, Face.STRONG, room, each * 0.82))
-        canvas.setFont(Face.STRONG, font)
-        canvas.drawString(edge, max(y, bottom), drawable(line))
+        write(canvas, edge, max(y, bottom), line, Face.STRONG, font)
         y -= each
 
 
@@ -78,16 +76,13 @@ def _banner(canvas: Any, words: str, wide: float, high: float) -> float:
     canvas.rect(0, 0, wide, strip, stroke=0, fill=1)
     canvas.setFillColor(PAPER)
     font = _largest(words, Face.BOLD, wide - 2 * EDGE_MM * MM, strip * 0.66)
-    canvas.setFont(Face.BOLD, font)
-    canvas.drawCentredString(wide / 2, strip / 2 - font * 0.34, drawable(words))
+    write(canvas, wide / 2, strip / 2 - font * 0.34, words, Face.BOLD, font, 0.5)
     return strip
 
 
 def _largest(words: str, face: Face, room: float, most: float) -> float:
     """The largest size, at ``most``, at which ``words`` find ``room``."""
-    from reportlab.pdfbase.pdfmetrics import stringWidth
-
-    wide = stringWidth(drawable(words), face.value, 1.0)
+    wide = width_of(words, face, 1.0)
     return min(most, room / wide) if wide else most
 
 
