@@ -12,8 +12,9 @@ from reckoner.core.choosing import Candidate, Passed, rank
 from reckoner.core.comparison import Change, compare
 from reckoner.core.drift import DatedDeviation, drift, pooled_drift
 from reckoner.core.errors import InputRefused
-from reckoner.core.impact import Effect, JobLoan, KnownDeviation, deviation_at, review
+from reckoner.core.impact import JobLoan, KnownDeviation, deviation_at, review
 from reckoner.core.interval import Outcome, reliability, staircase
+from reckoner.core.setting import Falls
 
 START = date(2023, 3, 6)
 
@@ -151,7 +152,7 @@ def test_impact_interpolates_between_tested_settings_and_never_beyond():
         JobLoan("with an adapter", 80, 86, 90, factor=1.140625),
     ]
     assert [e.effect for e in review(results, loans)] == [
-        Effect.OUTSIDE, Effect.INSIDE, Effect.CANNOT_TELL, Effect.INSIDE,
+        Falls.OUTSIDE, Falls.INSIDE, Falls.CANNOT_TELL, Falls.INSIDE,
     ]  # fmt: skip
     with pytest.raises(InputRefused, match="same setting"):
         review([KnownDeviation(40, 0.02)] * 2, loans)

@@ -84,6 +84,7 @@ def test_what_makes_no_sense_is_not_offered_and_refused(demo, act):
         now = standing(session, wanted)
         assert set(REPORTED) - set(offered(now)) == {
             EventKind.RELEASED, EventKind.KEPT_NO_MORE, EventKind.BACK_IN_SERVICE,
+            EventKind.CORRECTED_NO_MORE,
         }  # fmt: skip
         with pytest.raises(ShopRefused, match="HC-0417: It is not held"):
             report(session, wanted, EventKind.RELEASED, "mended", act)

@@ -44,6 +44,12 @@ UNLINKED = {"chain_link", "content"}
 
 def test_the_newest_form_covers_every_column_of_every_record():
     owners = {"run_id", "series_id", "observation_id", "signature_id", "certificate_id", "cross_run_id"}
+    owners |= {
+        "event_id",
+        "outside_result_id",
+        "work_id",
+        "archived",
+    }  # the last stands for the samples that it was made of
     for table in record_tables():
         columns = {c.name for c in Base.metadata.tables[table].columns}
         if table not in UNLINKED:
@@ -76,6 +82,20 @@ RARE = {
     "beam_repeat": "(beam_scale_id, at, person_id, mark, read) SELECT max(id), '2026', 1, 4.0, 4.0 FROM beam_scale",
     "run_sides": "(run_id, document) SELECT max(id), '{}' FROM run",
     "signing_key": "(person_id, at, salt, cost, public) VALUES (1, '2026', x'00', 1, x'00')",
+    "loan_setting": "(event_id, job, joint, torque_set, factor, adapter, low, high) "
+    "SELECT max(id), '', '', 4.0, 1.0, '', 3.0, 5.0 FROM tool_event",
+    "trip": "(event_id, fee, freight, check_run_id) SELECT max(id), 1.0, 1.0, 1 FROM tool_event",
+    "outside_result": "(tool_id, sequence, at, number, laboratory, issued, state, coverage_factor, note, digest) "
+    "VALUES (1, 999, '2026', 'L-1', 'lab', '2026-01-01', 'inside', 2.0, '', '')",
+    "outside_point": '(outside_result_id, as_left, direction, target, deviation, expanded_uncertainty, "limit") '
+    "SELECT max(id), 0, 'cw', 4.0, 0.01, 0.01, 0.04 FROM outside_result",
+    "review": "(tool_id, at, person_id, document) VALUES (1, '2026', 1, '{}')",
+    "review_mark": "(review_id, line, at, person_id, note) SELECT max(id), 0, '2026', 1, 'why' FROM review",
+    "review_close": "(review_id, at, person_id, note) SELECT max(id), '2026', 1, '' FROM review",
+    "job_work": "(number, title, at, person_id, document) VALUES ('JC-1', '', '2026', 1, '{}')",
+    "job_entry": "(work_id, at, person_id, kind, step, fastener, value, note) "
+    "SELECT max(id), '2026', 1, 'done', 0, 1, 4.0, '' FROM job_work",
+    "job_close": "(work_id, at, person_id, done, note) SELECT max(id), '2026', 1, 1, '' FROM job_work",
     "seal": "(signature_id, key_id, mark) SELECT max(id), 1, x'00' FROM signature",
 }
 

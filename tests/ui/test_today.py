@@ -24,6 +24,7 @@ def test_the_day_is_a_sound_model(qtmodeltester, demo):
         titles = [model.data(model.index(row, 0), TitleRole)[:2] for row in model.titles]
         assert titles == [
             ("Overdue", 4), ("Due within 30 days", 4), ("Held", 2), ("Lent out past their date", 1),
+            ("Late from a laboratory", 1), ("To be reviewed", 1),
         ]  # fmt: skip
 
 
@@ -44,7 +45,8 @@ def test_arrow_keys_go_from_tag_to_tag_and_enter_opens_one(qtbot, open_window, d
         if key is not None:
             press(window, key)
         numbers.append(lists.current.card.tool.number)
-    assert numbers == ["HC-0319", "HC-0391", "HC-0417", "HC-0430", "HC-0319", "HC-0319", "HC-0430"]
+    assert numbers == ["HC-0319", "HC-0391", "HC-0417", "HC-0430", "HC-0319", "HC-0441", "HC-0319"]
+    press(window, Qt.Key.Key_Left)
     press(window, Qt.Key.Key_Return)
     settle(qtbot, window)
     assert window.current is window.place(PlaceId.TOOLS)
@@ -54,7 +56,8 @@ def test_arrow_keys_go_from_tag_to_tag_and_enter_opens_one(qtbot, open_window, d
 def test_a_tag_is_opened_by_a_click_and_a_title_is_not(qtbot, open_window, demo_folder):
     window = open_window(demo_folder)
     today = window.current
-    assert [i.card.tool.number for i in waiting(today, Waiting.HELD)] == ["HC-0404", "HC-0430"]
+    held = [i.card.tool.number for i in waiting(today, Waiting.HELD) if i.waiting is Waiting.HELD]
+    assert held == ["HC-0404", "HC-0430"]
     title = today.lists.day.index(0, 0)
     qtbot.mouseClick(today.lists.viewport(), Qt.MouseButton.LeftButton, pos=today.lists.visualRect(title).center())
     settle(qtbot, window)
@@ -104,11 +107,11 @@ def test_very_many_overdue_tools_are_a_plan_at_the_pace_that_is_chosen(qtbot, op
     today.look_again()
     settle(qtbot, window)
     title = today.lists.day.data(today.lists.day.index(0, 0), TitleRole)
-    assert title == ("Overdue", 44, "the first 8, as planned; all of them under “Catching up”")
+    assert title == ("Overdue", 43, "the first 8, as planned; all of them under “Catching up”")
     click(today.pages.chips["catching up"])
     settle(qtbot, window)
     page = today.catching_up
-    assert page.sentence.text() == "44 tools are overdue. At 8 a day they are done on Thursday 8 February 2029."
+    assert page.sentence.text() == "43 tools are overdue. At 8 a day they are done on Thursday 8 February 2029."
     click(page.a_day.chips["16"])
     settle(qtbot, window)
     assert "At 16 a day they are done on Monday 5 February 2029." in page.sentence.text()

@@ -7,7 +7,7 @@
 from __future__ import annotations
 
 import re
-from datetime import date
+from datetime import date, timedelta
 
 from reckoner.core.errors import InputRefused
 
@@ -65,3 +65,32 @@ def _day_first(cleaned: str, text: str, field: str) -> tuple[int, int, int] | No
     if first != second:
         raise InputRefused(field, text, f'"{text}" can be read two ways; write the month by its name or the year first')
     return year, first, second
+
+
+WEEKDAYS = ("monday", "tuesday", "wednesday", "thursday", "friday", "saturday", "sunday")
+
+_DAYS = {"today": 0, "tonight": 0, "tomorrow": 1}
+_IN = re.compile(r"(?:in\s+)?\+?(\d{1,3})\s*(d|days?|w|weeks?)", re.IGNORECASE)
+_NO_YEAR = re.compile(r"(\d{1,2})[-. ]+([A-Za-z]{3,9})\.?|([A-Za-z]{3,9})\.? (\d{1,2})", re.IGNORECASE)
+
+
+def read_coming(text: str, today: date, field: str = "day") -> date:
+    """A day to come, as people say it: a weekday, tomorrow, in 3 days, 9 Mar, or any day in full. Raises InputRefused.
+
+    >>> [str(read_coming(t, date(2026, 11, 24))) for t in ("Friday", "tue", "tomorrow", "in 2 weeks", "3 Mar")]
+    ['2026-11-27', '2026-12-01', '2026-11-25', '2026-12-08', '2027-03-03']
+    """
+    words = " ".join(text.strip().casefold().split()).removeprefix("until ").removeprefix("on ")
+    if words in _DAYS:
+        return today + timedelta(days=_DAYS[words])
+    weekday = next((i for i, name in enumerate(WEEKDAYS) if len(words) >= 3 and name.startswith(words)), None)
+    if weekday is not None:
+        return today + timedelta(days=(weekday - today.weekday() - 1) % 7 + 1)
+    if (match := _IN.fullmatch(words)) is not None:
+        return today + timedelta(days=int(match[1]) * (7 if match[2].startswith("w") else 1))
+    if (match := _NO_YEAR.fullmatch(words)) is not None:
+        number, name = match[1] or match[4], (match[2] or match[3])[:3]
+        if name in MONTHS:
+            found = read_day(f"{number} {name} {today.year}", field)
+            return found if found >= today else read_day(f"{number} {name} {today.year + 1}", field)
+    return read_day(text, field)

@@ -4,18 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from enum import StrEnum
 
 import numpy as np
 
 from reckoner.core.checks import finite, not_negative, positive
 from reckoner.core.errors import InputRefused
-
-
-class Effect(StrEnum):
-    INSIDE = "inside"
-    OUTSIDE = "outside"
-    CANNOT_TELL = "cannot-tell"
+from reckoner.core.setting import Falls
 
 
 @dataclass(frozen=True)
@@ -43,7 +37,7 @@ class LoanEffect:
 
     id: str
     delivered: float | None
-    effect: Effect
+    effect: Falls
 
 
 def deviation_at(results: Sequence[KnownDeviation], setting: float) -> float | None:
@@ -84,7 +78,7 @@ def _effect(results: Sequence[KnownDeviation], loan: JobLoan, index: int) -> Loa
         raise InputRefused(f"loans[{index}].high", loan.high, "the band's high end is below its low end")
     known = deviation_at(results, loan.setting)
     if known is None:
-        return LoanEffect(loan.id, None, Effect.CANNOT_TELL)
+        return LoanEffect(loan.id, None, Falls.CANNOT_TELL)
     delivered = loan.setting / (1 + known) * loan.factor
     inside = loan.low <= delivered <= loan.high
-    return LoanEffect(loan.id, delivered, Effect.INSIDE if inside else Effect.OUTSIDE)
+    return LoanEffect(loan.id, delivered, Falls.INSIDE if inside else Falls.OUTSIDE)

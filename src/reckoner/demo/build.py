@@ -17,10 +17,12 @@ from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from reckoner.core.entry import read
+from reckoner.core.jobs import Entered
 from reckoner.core.kinds import Mechanism, ToolType, implied
 from reckoner.core.units import Kind
 from reckoner.demo.scenario import demo_today, scenario
 from reckoner.formats import register, rulesets
+from reckoner.formats.jobcard import FORMAT, VERSION, parse
 from reckoner.meters.wrench import Truth
 from reckoner.shop.acts import Act
 from reckoner.shop.crosschecks import cross_check
@@ -36,11 +38,14 @@ from reckoner.shop.runs.loading import load as run_state
 from reckoner.shop.runs.loading import measured_effects
 from reckoner.shop.runs.records import HALF, NOTHING, OF
 from reckoner.shop.toolfacts import ToolFacts, tool_facts
+from reckoner.shop.using.cards import keep
+from reckoner.shop.using.working import begin, enter
 from reckoner.store.database import Database
 from reckoner.store.schema import (
     ExercisePull,
     FactsDocument,
     InspectionLine,
+    LoanSetting,
     Observation,
     Person,
     Reference,
@@ -147,6 +152,7 @@ def build(database: Database, progress: Callable[[int, int], None] = lambda _don
             session.expunge_all()  # what is written need not be looked after any more
             session.add_all(people)
         _cross_checks(session, people[0])
+        _jobs(session, people[0])
         progress(len(tools), len(tools))
 
 
@@ -174,7 +180,32 @@ def _live(session: Session, row: Tool, people: list[Person], meters: tuple[Known
             write_run(session, tool, story, day, Act(person.id, at(day, 9, int(rng.integers(0, 50)))), meters, rng)
         else:
             act = Act(person.id, at(day, 8, 20))
-            happen(session, row.id, EventKind(event["kind"]), event["note"], act, due_back=event.get("due_back"))
+            kind = EventKind(event["kind"])
+            made = happen(session, row.id, kind, event["note"], act, due_back=event.get("due_back"))
+            session.flush()
+            session.add_all(_setting(made.id, told) for told in event.get("settings", ()))
+
+
+def _setting(event_id: int, told: Mapping[str, Any]) -> LoanSetting:
+    """What a loan was for, as the scenario tells it."""
+    torque_set, low, high = (read(told[key], Kind.TORQUE).si for key in ("set", "low", "high"))
+    return LoanSetting(
+        event_id=event_id, job=told["job"], joint=told["joint"], torque_set=torque_set, low=low, high=high
+    )
+
+
+def _jobs(session: Session, person: Person) -> None:
+    """The job cards, and the first of them begun."""
+    cards = [parse(json.dumps({"format": FORMAT, "version": VERSION, **told})) for told in scenario().get("cards", ())]
+    act = Act(person.id, at(demo_today() - timedelta(days=1), 13, 10))
+    ids = [keep(session, card, act)[0] for card in cards]
+    if not cards:
+        return
+    work_id = begin(session, cards[0], act, ids[0])
+    order = cards[0].plan.order
+    for i, fastener in enumerate(order[:7]):
+        later = Act(person.id, act.at + timedelta(seconds=40 * (i + 1)))
+        enter(session, work_id, Entered.DONE, 0, fastener, later)
 
 
 def write_run(

@@ -3,24 +3,18 @@
 from __future__ import annotations
 
 import io
-from collections.abc import Callable
 from typing import Any
 
 from reckoner.core.printing import percent
 from reckoner.formats.certificate import BudgetTable, Certificate, FencePicture, LeverPicture, PhaseTable
-from reckoner.formats.pdf import A4_MM, MM, Face, faces, parts, square_code, width_of, write
+from reckoner.formats.flow import HATCH, INK, INSIDE, LINE, MARGIN, QUIET, flowable, logo, numbered, space, table, text
+from reckoner.formats.pdf import A4_MM, MM, Face, faces, square_code, width_of, write
 
-MARGIN = 16 * MM
-INK, QUIET, LINE, INSIDE, HATCH = "#1B2730", "#5A6670", "#C3CEC6", "#0E6F6A", "#F7EBD2"
 REACH = 1.45
 """How far beyond its posts a fence is drawn, in limits."""
 
 HEADS = ("Point", "Readings", "Mean", "Deviation", "W (k, d. f.)", "Limit", "")
 """The columns of a table of points."""
-
-
-LOGO_MM = (48.0, 14.0)
-"""The room for the shop's picture."""
 
 
 def certificate_pdf(content: Certificate, size_mm: tuple[float, float] = A4_MM) -> bytes:
@@ -47,141 +41,59 @@ def certificate_pdf(content: Certificate, size_mm: tuple[float, float] = A4_MM) 
             story += _budget(budget, wide)
         for lever in content.levers:
             story += _lever(lever, wide)
-    document.build(story, canvasmaker=_numbered(f"{content.title} {content.number}"))
+    document.build(story, canvasmaker=numbered(f"{content.title} {content.number}"))
     return made.getvalue()
 
 
-def _numbered(words: str) -> type:
-    """A canvas that writes "page n of m" at the foot of each page, once it knows how many there are."""
-    from reportlab.pdfgen.canvas import Canvas
-
-    class Numbered(Canvas):  # type: ignore[misc]
-        def __init__(self, *args: Any, **options: Any) -> None:
-            super().__init__(*args, **options)
-            self._pages: list[dict[str, Any]] = []
-
-        def showPage(self) -> None:
-            self._pages.append(dict(self.__dict__))
-            self._startPage()
-
-        def save(self) -> None:
-            for number, page in enumerate(self._pages, start=1):
-                self.__dict__.update(page)
-                self.setFillColor(QUIET)
-                write(self, MARGIN, 10 * MM, words, Face.REGULAR, 8)
-                page_of = f"page {number} of {len(self._pages)}"
-                write(self, self._pagesize[0] - MARGIN, 10 * MM, page_of, Face.REGULAR, 8, 1.0)
-                super().showPage()
-            super().save()
-
-    return Numbered
-
-
-def _text(words: str, size: float = 9, face: Face = Face.REGULAR, color: str = INK, *, right: bool = False) -> Any:
-    from xml.sax.saxutils import escape
-
-    from reportlab.lib.enums import TA_LEFT, TA_RIGHT
-    from reportlab.lib.styles import ParagraphStyle
-    from reportlab.platypus import Paragraph
-
-    style = ParagraphStyle(
-        "",
-        fontName=face.value,
-        fontSize=size,
-        leading=size * 1.3,
-        textColor=color,
-        alignment=TA_RIGHT if right else TA_LEFT,
-    )
-    runs = (
-        escape(text) if used is face else f'<font name="{used.value}">{escape(text)}</font>'
-        for used, text in parts(words, face)
-    )
-    return Paragraph("".join(runs).replace("\n", "<br/>"), style)
-
-
-def _space(points: float) -> Any:
-    from reportlab.platypus import Spacer
-
-    return Spacer(1, points)
-
-
-def _table(rows: list[list[Any]], widths: list[float], *, lines: bool = False, head: bool = False) -> Any:
-    from reportlab.platypus import Table
-
-    style: list[tuple[Any, ...]] = [
-        ("VALIGN", (0, 0), (-1, -1), "MIDDLE"),
-        ("LEFTPADDING", (0, 0), (-1, -1), 0),
-        ("RIGHTPADDING", (0, 0), (-1, -1), 6),
-        ("TOPPADDING", (0, 0), (-1, -1), 1.5),
-        ("BOTTOMPADDING", (0, 0), (-1, -1), 1.5),
-    ]
-    if lines:
-        style.append(("LINEBELOW", (0, 0), (-1, -1), 0.4, LINE))
-    return Table(rows, colWidths=widths, style=style, repeatRows=1 if head else 0)
-
-
 def _head(content: Certificate, wide: float) -> list[Any]:
-    shop = [*_logo(content.logo), _text(content.shop, 11, Face.STRONG), _text(content.address, 8.5, color=QUIET)]
-    title = [_text(content.title, 16, Face.BOLD), _text(content.number, 10, Face.STRONG)]
+    shop = [*logo(content.logo), text(content.shop, 11, Face.STRONG), text(content.address, 8.5, color=QUIET)]
+    title = [text(content.title, 16, Face.BOLD), text(content.number, 10, Face.STRONG)]
     code = _square(content.mark, 20 * MM)
-    return [_table([[title, shop, code]], [wide * 0.46, wide - wide * 0.46 - 21 * MM, 21 * MM]), _space(8)]
-
-
-def _logo(data: bytes) -> list[Any]:
-    """The shop's picture, as large as there is room for."""
-    if not data:
-        return []
-    from reportlab.platypus import Image
-
-    picture = Image(io.BytesIO(data))
-    scale = min(LOGO_MM[0] * MM / picture.imageWidth, LOGO_MM[1] * MM / picture.imageHeight)
-    picture.drawWidth, picture.drawHeight = picture.imageWidth * scale, picture.imageHeight * scale
-    picture.hAlign = "LEFT"
-    return [picture]
+    return [table([[title, shop, code]], [wide * 0.46, wide - wide * 0.46 - 21 * MM, 21 * MM]), space(8)]
 
 
 def _blocks(content: Certificate, wide: float) -> list[Any]:
     """The groups of named lines, two beside each other."""
     made = []
     for title, lines in content.blocks:
-        rows = [[_text(name, 8, color=QUIET), _text(words, 8.5)] for name, words in lines if words]
-        made.append([_text(title, 9.5, Face.STRONG), _table(rows, [24 * MM, wide / 2 - 28 * MM])] if rows else [])
+        rows = [[text(name, 8, color=QUIET), text(words, 8.5)] for name, words in lines if words]
+        made.append([text(title, 9.5, Face.STRONG), table(rows, [24 * MM, wide / 2 - 28 * MM])] if rows else [])
     pairs = [made[i : i + 2] + [[]] * (2 - len(made[i : i + 2])) for i in range(0, len(made), 2)]
-    table = _table(pairs, [wide / 2, wide / 2])
+    both = table(pairs, [wide / 2, wide / 2])
     from reportlab.platypus import TableStyle
 
-    table.setStyle(TableStyle([("VALIGN", (0, 0), (-1, -1), "TOP")]))
-    return [table, _space(6)]
+    both.setStyle(TableStyle([("VALIGN", (0, 0), (-1, -1), "TOP")]))
+    return [both, space(6)]
 
 
 def _said(content: Certificate) -> list[Any]:
-    return [_text(content.statement, 12, Face.STRONG), _space(2), _text(content.formal, 9), _space(6)]
+    return [text(content.statement, 12, Face.STRONG), space(2), text(content.formal, 9), space(6)]
 
 
 def _phase(phase: PhaseTable, wide: float) -> list[Any]:
     from reportlab.platypus import KeepTogether
 
     share = (0.12, 0.25, 0.09, 0.10, 0.15, 0.08, 0.21)
-    rows: list[list[Any]] = [[_text(head, 7.5, color=QUIET, right=i not in (1, 6)) for i, head in enumerate(HEADS)]]
+    rows: list[list[Any]] = [[text(head, 7.5, color=QUIET, right=i not in (1, 6)) for i, head in enumerate(HEADS)]]
     for row in phase.rows:
         cells = (row.target, row.readings, row.mean, row.deviation, row.uncertainty, row.limit)
         rows.append(
             [
-                *(_text(words, 8.5, right=i != 1) for i, words in enumerate(cells)),
-                [_fence(row.fence, wide * 0.19), _text(row.state, 7, color=QUIET)],
+                *(text(words, 8.5, right=i != 1) for i, words in enumerate(cells)),
+                [_fence(row.fence, wide * 0.19), text(row.state, 7, color=QUIET)],
             ]
         )
-    said = [_text(phase.said, 8.5)] if phase.said else []
-    table = _table(rows, [wide * part for part in share], lines=True, head=True)
-    return [KeepTogether([_text(phase.title, 10, Face.STRONG), *said, table]), _space(5)]
+    said = [text(phase.said, 8.5)] if phase.said else []
+    points = table(rows, [wide * part for part in share], lines=True, head=True)
+    return [KeepTogether([text(phase.title, 10, Face.STRONG), *said, points]), space(5)]
 
 
 def _foot(content: Certificate, wide: float) -> list[Any]:
     from reportlab.platypus import KeepTogether
 
-    signed = [[_text(name, 8, color=QUIET), _text(words, 9.5)] for name, words in content.signatures]
-    made = [*(_text(words, 8.5) for words in content.remarks), _space(4), _table(signed, [32 * MM, wide - 32 * MM])]
-    made += [_space(4), *(_text(words, 7.5, color=QUIET) for words in content.notes)]
+    signed = [[text(name, 8, color=QUIET), text(words, 9.5)] for name, words in content.signatures]
+    made = [*(text(words, 8.5) for words in content.remarks), space(4), table(signed, [32 * MM, wide - 32 * MM])]
+    made += [space(4), *(text(words, 7.5, color=QUIET) for words in content.notes)]
     return [KeepTogether(made)]
 
 
@@ -190,37 +102,24 @@ def _budget(budget: BudgetTable, wide: float) -> list[Any]:
 
     rows = [
         [
-            _text(line.name, 8.5),
-            _text(line.value, 8.5, right=True),
+            text(line.name, 8.5),
+            text(line.value, 8.5, right=True),
             _bar(line.share, wide * 0.4),
-            _text(percent(line.share, 0), 8),
+            text(percent(line.share, 0), 8),
         ]
         for line in budget.lines
     ]
-    table = _table(rows, [wide * 0.32, wide * 0.14, wide * 0.42, wide * 0.12], lines=True)
-    return [KeepTogether([_text(budget.title, 10, Face.STRONG), table, _text(budget.total, 8.5)]), _space(8)]
+    shares = table(rows, [wide * 0.32, wide * 0.14, wide * 0.42, wide * 0.12], lines=True)
+    return [KeepTogether([text(budget.title, 10, Face.STRONG), shares, text(budget.total, 8.5)]), space(8)]
 
 
 def _lever(lever: LeverPicture, wide: float) -> list[Any]:
     from reportlab.platypus import KeepTogether
 
     return [
-        KeepTogether([_text(lever.title, 10, Face.STRONG), _lever_drawn(lever, wide), _text(lever.words, 8.5)]),
-        _space(8),
+        KeepTogether([text(lever.title, 10, Face.STRONG), _lever_drawn(lever, wide), text(lever.words, 8.5)]),
+        space(8),
     ]
-
-
-def _flowable(width: float, height: float, draw: Callable[[Any], None]) -> Any:
-    from reportlab.platypus import Flowable
-
-    class Drawn(Flowable):  # type: ignore[misc]
-        def wrap(self, _wide: float, _high: float) -> tuple[float, float]:
-            return width, height
-
-        def draw(self) -> None:
-            draw(self.canv)
-
-    return Drawn()
 
 
 def _fence(fence: FencePicture, wide: float) -> Any:
@@ -259,7 +158,7 @@ def _fence(fence: FencePicture, wide: float) -> Any:
         path.close()
         canvas.drawPath(path, stroke=0, fill=1)
 
-    return _flowable(wide, high + 3, draw)
+    return flowable(wide, high + 3, draw)
 
 
 def _bar(share: float, wide: float) -> Any:
@@ -267,7 +166,7 @@ def _bar(share: float, wide: float) -> Any:
         canvas.setFillColor(INSIDE)
         canvas.rect(0, 1, max(0.3, share * wide), 5, stroke=0, fill=1)
 
-    return _flowable(wide, 7, draw)
+    return flowable(wide, 7, draw)
 
 
 def _square(mark: str, side: float) -> Any:
@@ -277,7 +176,7 @@ def _square(mark: str, side: float) -> Any:
         canvas.setFillColor(INK)
         square_code(canvas, mark, 0, 0, side)
 
-    return _flowable(side, side, draw)
+    return flowable(side, side, draw)
 
 
 def _lever_drawn(lever: LeverPicture, wide: float) -> Any:
@@ -332,4 +231,4 @@ def _lever_drawn(lever: LeverPicture, wide: float) -> Any:
             canvas.setFillColor(INK)
             write(canvas, middle, level - 2.5, said, Face.REGULAR, 7, 0.5)
 
-    return _flowable(wide, high, draw)
+    return flowable(wide, high, draw)

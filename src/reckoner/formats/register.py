@@ -53,6 +53,9 @@ Limit = Annotated[StatedLimit | None, BeforeValidator(_limit)]
 School = Annotated[str, Field(pattern="^(fixed|staircase|reliability|)$")]
 
 
+Money = Annotated[float, Field(ge=0, le=10**7)] | None
+
+
 class _Row(BaseModel):
     model_config = ConfigDict(extra="forbid")
 
@@ -99,6 +102,12 @@ class ModelRow(_Row):
     second_resolution: Torque | None = None
     corrects_adapter: bool = False
     head_length: Length | None = None
+    main_graduation: Torque | None = None
+    fee: Money = None
+    freight: Money = None
+    days_away: Money = None
+    price: Money = None
+    bench_minutes: Money = None
 
 
 class ToolRow(_Row):
@@ -189,6 +198,13 @@ class LevelRow(_GearRow):
     angle_uncertainty: Angle | None = None
 
 
+class AdapterRow(_GearRow):
+    shape: Annotated[str, Field(max_length=60)] | None = None
+    adapter_length: Length | None = None
+    adapter_rating: Torque | None = None
+    adapter_gives: bool | None = None
+
+
 class Register(_Row):
     """The whole file. Tools name their model as "Maker Name"."""
 
@@ -201,6 +217,7 @@ class Register(_Row):
     force_gauges: list[ForceGaugeRow] = Field(default_factory=list)
     lengths: list[LengthRow] = Field(default_factory=list)
     levels: list[LevelRow] = Field(default_factory=list)
+    adapters: list[AdapterRow] = Field(default_factory=list)
 
 
 def parse(text: str, source: str = "register") -> Register:

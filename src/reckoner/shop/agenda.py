@@ -25,6 +25,7 @@ class Item:
 
     card: ToolCard
     why: str
+    waiting: Waiting | None = None
 
 
 class Waiting(Enum):
@@ -35,6 +36,8 @@ class Waiting(Enum):
     DUE_SOON = auto()
     HELD = auto()
     LATE_LOANS = auto()
+    LATE_TRIPS = auto()
+    REVIEWS = auto()
 
 
 @dataclass(frozen=True)
@@ -58,6 +61,18 @@ _LISTS: dict[Waiting, tuple[_Part, ...]] = {
     Waiting.DUE_SOON: (_Part(f"{_FREE} AND l.due_on BETWEEN :today AND :soon", "l.due_on, l.number"),),
     Waiting.HELD: (_Part("l.held_back = TRUE", source="tool_listing l"),),
     Waiting.LATE_LOANS: (_Part("l.back_by < :today", "l.back_by, l.number", "tool_listing l"),),
+    Waiting.LATE_TRIPS: (
+        _Part(
+            "s.away_until < :today", "l.number", "tool_standing s CROSS JOIN tool_listing l ON l.tool_id = s.tool_id"
+        ),
+    ),
+    Waiting.REVIEWS: (
+        _Part(
+            "l.tool_id IN (SELECT v.tool_id FROM review v "
+            "WHERE NOT EXISTS (SELECT 1 FROM review_close c WHERE c.review_id = v.id))",
+            source="tool_listing l",
+        ),
+    ),
 }
 """Those never tested come after those that are overdue. CROSS JOIN: engines begin with the few open runs, and do not walk
 through the whole register in the order of its numbers."""
@@ -107,7 +122,7 @@ def _planned_today(reader: Reader, today: date) -> tuple[Item, ...]:
     day = first_day(reader, today)
     ids = [tool.id for tool in day.tools[:PAGE]] if day is not None else []
     cards = {card.tool.id: card for card in cards_at(reader, ids)}
-    return tuple(Item(cards[i], _why(cards[i], Waiting.OVERDUE, today)) for i in ids if i in cards)
+    return tuple(Item(cards[i], _why(cards[i], Waiting.OVERDUE, today), Waiting.OVERDUE) for i in ids if i in cards)
 
 
 def items(reader: Reader, waiting: Waiting, today: date, start: int, size: int = PAGE) -> tuple[Item, ...]:
@@ -148,7 +163,7 @@ def _items(
         ORDER BY {part.order} LIMIT :size OFFSET :start"""
     order = part.order.replace("l.", "p.")
     found = cards_of(reader, page, order, size=size, start=start, **days_of(today))
-    return tuple(Item(card, _why(card, waiting, today)) for card in found)
+    return tuple(Item(card, _why(card, waiting, today), waiting) for card in found)
 
 
 def _why(card: ToolCard, waiting: Waiting, today: date) -> str:
@@ -159,6 +174,10 @@ def _why(card: ToolCard, waiting: Waiting, today: date) -> str:
             return card.held
         case Waiting.LATE_LOANS if card.loan is not None and card.loan.due_back is not None:
             return f"lent to {card.loan.to}, back on {card.loan.due_back:%-d %b}"
+        case Waiting.LATE_TRIPS if card.standing.away is not None and card.standing.away.due_back is not None:
+            return f"at {card.standing.away.to}, expected on {card.standing.away.due_back:%-d %b}"
+        case Waiting.REVIEWS:
+            return "what it may have spoiled is not settled"
         case _:
             return _due(card, today)
 

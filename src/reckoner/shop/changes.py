@@ -17,7 +17,8 @@ KEY = "reckoner.changes"
 
 
 class ChangeKind(StrEnum):
-    """What ids a change names: rows of the register by theirs, standings by their tool's, the rest by their run's."""
+    """What ids a change names: rows of the register by theirs, standings by their tool's, jobs by their card's, reviews by
+    their own, the rest by their run's."""
 
     PEOPLE = "people"
     MODELS = "models"
@@ -27,6 +28,8 @@ class ChangeKind(StrEnum):
     SHOP = "shop"
     GEAR = "gear"
     FILTERS = "filters"
+    JOBS = "jobs"
+    REVIEWS = "reviews"
     STANDINGS = "standings"
     RUNS = "runs"
 

@@ -24,6 +24,7 @@ from reckoner.store.schema import (
     Abandonment,
     Audit,
     Certificate,
+    JobWork,
     OpenRun,
     RegisterVersion,
     Run,
@@ -129,6 +130,13 @@ def _named(session: Session, kind: LinkKind | None, row_id: int) -> str:
             return f"beam scale {row_id}"
         case LinkKind.BEAM_REPEAT:
             return f"blind repeat {row_id}"
+        case LinkKind.OUTSIDE_RESULT:
+            return f"outside result {row_id}"
+        case LinkKind.REVIEW | LinkKind.REVIEW_MARK | LinkKind.REVIEW_CLOSE:
+            return f"{kind.value} {row_id}"
+        case LinkKind.JOB:
+            work = session.get(JobWork, row_id)
+            return f"job {work.number if work else row_id}"
 
 
 def _standings(session: Session) -> Iterator[Finding]:

@@ -42,6 +42,8 @@ def why_not(now: Standing, kind: EventKind) -> str:
             return f"It is lent to {now.loan.to}; take it back first."
         case EventKind.COUNTED if not now.last_run:
             return "It was never tested here; its cycles count from its first full run."
+        case EventKind.CORRECTED_NO_MORE if now.corrected_until is None:
+            return "It is not used with correction."
         case EventKind.BACK_IN_SERVICE if not now.retired:
             return "It is not retired."
         case _:
@@ -76,6 +78,8 @@ def consequence(number: str, now: Standing, kind: EventKind, reason: str = "") -
             return f"{number} comes back into service" + (
                 "." if then.due is None else f"; due {then.due.on:%-d %b %Y}."
             )
+        case EventKind.CORRECTED_NO_MORE:
+            return f"{number} stays held, and may no longer be used with correction."
         case EventKind.COUNTED:
             cycles = cycles_in(reason)
             if cycles is None:

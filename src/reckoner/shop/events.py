@@ -23,6 +23,7 @@ class Consequence(Enum):
     DUE_DATE = auto()
     EARLIER = auto()
     CYCLES = auto()
+    CORRECTION = auto()
 
 
 @dataclass(frozen=True)
@@ -71,6 +72,14 @@ EVENTS: dict[EventKind, EventFacts] = {
     EventKind.RETIRED: EventFacts("Retired", begins=Consequence.RETIREMENT, verb="retire", deed="Retire it", asks=True),
     EventKind.BACK_IN_SERVICE: EventFacts(
         "Back in service", ends=Consequence.RETIREMENT, verb="restore", deed="Back into service", asks=True
+    ),
+    EventKind.CORRECTED: EventFacts("Used with correction", begins=Consequence.CORRECTION),
+    EventKind.CORRECTED_NO_MORE: EventFacts(
+        "No longer with correction",
+        ends=Consequence.CORRECTION,
+        verb="uncorrect",
+        deed="No more with correction",
+        asks=True,
     ),
     EventKind.COUNTED: EventFacts(
         "Cycles counted", begins=Consequence.CYCLES, verb="count", typed=("used",), deed="Count its cycles", asks=True

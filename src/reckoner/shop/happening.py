@@ -9,17 +9,18 @@ from sqlalchemy.orm import Session
 
 from reckoner.shop.acts import Act
 from reckoner.shop.projection import follow
-from reckoner.store.schema import Run, Signature, Tool, ToolEvent, ToolStanding
+from reckoner.store.schema import OutsideResult, Run, Signature, Tool, ToolEvent, ToolStanding
 from reckoner.store.terms import EventKind
 
 
 def next_sequence(session: Session, tool_id: int) -> int:
-    """The place of the next event or signature in the tool's own order."""
+    """The place of the next event, signature or outside result in the tool's own order."""
     event = session.scalar(select(func.max(ToolEvent.sequence)).where(ToolEvent.tool_id == tool_id))
     signature = session.scalar(
         select(func.max(Signature.sequence)).join(Run, Run.id == Signature.run_id).where(Run.tool_id == tool_id)
     )
-    return 1 + max(event or 0, signature or 0)
+    outside = session.scalar(select(func.max(OutsideResult.sequence)).where(OutsideResult.tool_id == tool_id))
+    return 1 + max(event or 0, signature or 0, outside or 0)
 
 
 def happen(

@@ -11,9 +11,8 @@ from datetime import date
 
 from reckoner.shop.consequences import HOW_MANY, consequence, cycles_in, why_not
 from reckoner.shop.events import EVENTS
-from reckoner.shop.register.cards import ToolCard, cards, count
-from reckoner.shop.register.finding import Question, plain
-from reckoner.store.reader import Reader, contains
+from reckoner.shop.register.naming import tool_called
+from reckoner.store.reader import Reader
 from reckoner.store.terms import EventKind
 
 
@@ -61,7 +60,7 @@ _TYPED: tuple[tuple[str, EventKind], ...] = tuple(
 
 
 def _phrase(reader: Reader, named: str, kind: EventKind, note: str) -> Phrase | None:
-    card = _tool(reader, named)
+    card = tool_called(reader, named)
     if card is None:
         return None
     number, now = card.tool.number, card.standing
@@ -71,21 +70,3 @@ def _phrase(reader: Reader, named: str, kind: EventKind, note: str) -> Phrase | 
     if not why and kind is EventKind.COUNTED and cycles_in(note) is None:
         why = HOW_MANY
     return Phrase(card.tool.id, number, kind, note, consequence(number, now, kind, note), why)
-
-
-def _tool(reader: Reader, named: str) -> ToolCard | None:
-    """The one tool that is so called: by its number or serial in full, or by the end of its number."""
-    wanted = plain(named)
-    if not wanted:
-        return None
-    exact = Question("(l.plain_number = :exact OR l.plain_serial = :exact)", {"exact": wanted})
-    ends = Question(contains("l.plain_number", "exact"), {"exact": wanted})
-    for asked in (exact, ends):
-        found = cards(reader, 0, 50, asked) if asked is ends else cards(reader, 0, 2, asked)
-        if asked is ends:
-            found = tuple(c for c in found if plain(c.tool.number).endswith(wanted))
-            if len(found) != 1 or count(reader, asked) > 50:
-                return None
-        if len(found) == 1:
-            return found[0]
-    return None

@@ -12,11 +12,12 @@ from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from reckoner.core.due import Due, DueReason
+from reckoner.core.states import State
 from reckoner.shop.changes import ChangeKind, changed
 from reckoner.shop.register import listing
 from reckoner.shop.runs.kinds import POLICIES
 from reckoner.shop.standing import Happened, Loan, Result, Standing, kept, standing_of
-from reckoner.store.schema import Run, Signature, Tool, ToolEvent, ToolStanding
+from reckoner.store.schema import OutsideResult, Run, Signature, Tool, ToolEvent, ToolStanding
 
 
 def follow(session: Session, tool_id: int, who: int | None) -> Standing:
@@ -54,7 +55,7 @@ def _write(row: ToolStanding, now: Standing) -> None:
     row.state, row.last_run = now.state, now.last_run
     row.due_on, row.due_reason = (now.due.on, now.due.reason) if now.due else (None, None)
     row.held, row.kept, row.retired = now.held, now.kept, now.retired
-    row.cycles, row.interval_ends = now.cycles, now.interval_ends
+    row.cycles, row.interval_ends, row.corrected_until = now.cycles, now.interval_ends, now.corrected_until
     row.check_event_id = now.check_event_id
     row.restricted_low, row.restricted_high = now.restricted or (None, None)
     row.lent_to, row.lent_on, row.back_by = _loan(now.loan)
@@ -84,6 +85,18 @@ def _records(session: Session, tool_id: int) -> list[Happened | Result]:
             Due(s.due, s.due_reason or DueReason.CALENDAR) if s.due is not None else None,
         )
         for s, kind in signed
+    ]
+    found += [
+        Result(
+            r.sequence,
+            r.issued,
+            True,
+            r.state,
+            None,
+            r.state in (State.INSIDE, State.INSIDE_NEAR),
+            Due(r.due, DueReason.CALENDAR) if r.due is not None else None,
+        )
+        for r in session.scalars(select(OutsideResult).where(OutsideResult.tool_id == tool_id))
     ]
     return found
 

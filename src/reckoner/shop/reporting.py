@@ -82,11 +82,17 @@ def report(session: Session, tool_id: int, kind: EventKind, reason: str, act: Ac
     return Reported(words, told, tool_id, event.id, kind, reason)
 
 
-def withdraw(session: Session, reported: Reported, act: Act) -> Withdrawn:
-    """Say that a report was a mistake. Raises ShopRefused when something happened to the tool since."""
-    event = session.get_one(ToolEvent, reported.event_id)
+def refuse_if_newer(session: Session, event_id: int) -> ToolEvent:
+    """The event, if nothing happened to its tool since. Raises ShopRefused."""
+    event = session.get_one(ToolEvent, event_id)
     if next_sequence(session, event.tool_id) != event.sequence + 1:
         raise ShopRefused("Something happened to the tool since; that cannot be taken back any more.")
+    return event
+
+
+def withdraw(session: Session, reported: Reported, act: Act) -> Withdrawn:
+    """Say that a report was a mistake. Raises ShopRefused when something happened to the tool since."""
+    event = refuse_if_newer(session, reported.event_id)
     happen(session, event.tool_id, EventKind.MISTAKEN, f"“{reported.words}” was a mistake", act)
     note(session, act, "took a report back", session.get_one(Tool, event.tool_id).number, event=event.id)
     return Withdrawn(reported.words, reported)

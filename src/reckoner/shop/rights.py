@@ -43,6 +43,15 @@ def require(session: Session, act: Act, right: Right) -> None:
     refuse_without(person, right)
 
 
+def require_here(session: Session, act: Act) -> None:
+    """Raises ShopRefused when the person who acts is not in the register, or works here no more; whoever does may do this."""
+    person = session.get(Person, act.person_id)
+    if person is None or person.removed:
+        raise ShopRefused("Whoever does this is not in the register; choose a person at the top right.")
+    if person.left_on is not None:
+        raise ShopRefused(f"{person.initials} works here no more; choose another person at the top right.")
+
+
 def refuse_without(person: Person, right: Right) -> None:
     """The same for a person at hand."""
     if person.left_on is not None:

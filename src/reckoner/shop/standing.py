@@ -54,7 +54,8 @@ class Loan:
 class Standing:
     """What a tool is, apart from the day: ``held`` and ``kept`` are reasons (empty: it is not), ``restricted`` in N·m the
     part that it may be used in, ``check_event_id`` the harmful event that no signed run has answered yet. ``cycles`` were
-    counted since the last run that set a due date; ``interval_ends`` is that date, apart from them."""
+    counted since the last run that set a due date; ``interval_ends`` is that date, apart from them. ``corrected_until``:
+    although it is held, its owner lets it be used with correction until that day."""
 
     state: State | None = None
     last_run: date | None = None
@@ -68,6 +69,7 @@ class Standing:
     retired: bool = False
     cycles: int = 0
     interval_ends: date | None = None
+    corrected_until: date | None = None
 
     def conditions(self, today: date) -> tuple[Condition, ...]:
         """All that holds on ``today``, what is said first in front."""
@@ -90,6 +92,10 @@ class Standing:
     def barred(self) -> bool:
         """Whether the bench does not wait for it, whatever its date: held, kept, away or retired."""
         return bool(self.held or self.kept or self.retired or self.away is not None)
+
+    def corrected(self, today: date) -> bool:
+        """Whether it may be used with correction on ``today``, although it is held."""
+        return self.corrected_until is not None and today <= self.corrected_until and not (self.kept or self.retired)
 
     def usable(self, today: date) -> bool:
         """Whether it may be used on ``today``, within its part where it is restricted."""
@@ -149,7 +155,8 @@ def _after_event(now: Standing, harmed: bool, event: Happened) -> tuple[Standing
     facts = EVENTS[event.kind]
     if facts.harms:
         harmed = harmed or not now.held
-        now = replace(now, held=now.held or event.note or facts.words.lower(), check_event_id=event.id)
+        held = now.held or event.note or facts.words.lower()
+        now = replace(now, held=held, check_event_id=event.id, corrected_until=None)
     if facts.begins is not None:
         harmed = harmed and facts.begins is not Consequence.HOLD
         now = _begun(now, facts.begins, event)
@@ -180,7 +187,7 @@ def _after_result(now: Standing, harmed: bool, result: Result) -> tuple[Standing
         return now, harmed
     if result.state is State.COMPARED:  # a shop check answers nothing, and hides no result that was decided
         return replace(now, state=now.state or State.COMPARED, last_run=now.last_run or result.on), harmed
-    now = replace(now, state=result.state, last_run=result.on, check_event_id=None)
+    now = replace(now, state=result.state, last_run=result.on, check_event_id=None, corrected_until=None)
     if result.due is not None:
         now = replace(now, due=result.due, interval_ends=result.due.on, cycles=0)
     released = result.outcome in (Outcome.RELEASED, Outcome.RESTRICTED)
@@ -204,6 +211,8 @@ def _begun(now: Standing, begins: Consequence, event: Happened) -> Standing:
             return replace(now, kept=words)
         case Consequence.RETIREMENT:
             return replace(now, retired=True)
+        case Consequence.CORRECTION:
+            return replace(now, corrected_until=event.due_back)
         case Consequence.DUE_DATE:  # of earlier years; what a run here has set stays
             due = Due(event.due_back, DueReason.BROUGHT_IN) if event.due_back is not None else None
             return replace(now, due=now.due or due, last_run=now.last_run or event.on)
@@ -218,7 +227,9 @@ def _begun(now: Standing, begins: Consequence, event: Happened) -> Standing:
 def _ended(now: Standing, ends: Consequence) -> Standing:
     match ends:
         case Consequence.HOLD:
-            return replace(now, held="")
+            return replace(now, held="", corrected_until=None)
+        case Consequence.CORRECTION:
+            return replace(now, corrected_until=None)
         case Consequence.RESTRICTION:
             return replace(now, restricted=None)
         case Consequence.LOAN:
@@ -253,6 +264,7 @@ def kept(row: Any) -> Standing:
         retired=bool(row.retired),
         cycles=row.cycles,
         interval_ends=day_of(row.interval_ends),
+        corrected_until=day_of(row.corrected_until),
     )
 
 

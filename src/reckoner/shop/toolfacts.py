@@ -60,7 +60,8 @@ class ToolFacts:
     """What the bench and the lists need to know of a tool. Lengths in m, mass in kg.
 
     ``second`` is its other scale; ``made_for_head`` the exchangeable head that its scale is right with, drive centre to seat,
-    ``head`` the one that is on it (None: that one); ``corrects_adapter``: it takes an adapter's length into account itself.
+    ``head`` the one that is on it (None: that one); ``corrects_adapter``: it takes an adapter's length into account itself;
+    ``main_graduation`` is between two marks of its main scale, N·m.
     """
 
     id: int
@@ -90,6 +91,7 @@ class ToolFacts:
     made_for_head: float | None = None
     head: float | None = None
     corrects_adapter: bool = False
+    main_graduation: float | None = None
 
     @property
     def putting_away(self) -> str:
@@ -179,6 +181,7 @@ def facts_from(tool: Any, model: Any) -> ToolFacts:
         second=_second(model),
         made_for_head=_of(model, "head_length"),
         corrects_adapter=bool(_of(model, "corrects_adapter")),
+        main_graduation=_of(model, "main_graduation"),
     )
 
 

@@ -147,8 +147,36 @@ FORMS[5] = _with(FORMS[4], LinkKind.RUN, signature="certificate")
 FORMS[5][LinkKind.RUN] += (Part("run_sides", "id, document", _OF_RUN),)
 """With what a comparison holds against each other, and the numbers of certificates."""
 
+_OF_WORK = "work_id = :id"
+
 FORMS[6] = _with(FORMS[5], LinkKind.AUDIT, audit="station")
-"""With the station at which something was done."""
+FORMS[6][LinkKind.EVENT] += (
+    Part("loan_setting", "id, job, joint, torque_set, factor, adapter, low, high", "event_id = :id"),
+    Part("trip", "id, fee, freight, check_run_id", "event_id = :id"),
+)
+FORMS[6] |= {
+    LinkKind.OUTSIDE_RESULT: (
+        Part(
+            "outside_result",
+            "id, tool_id, sequence, at, person_id, number, laboratory, issued, due, state, coverage_factor, note, digest",
+        ),
+        Part(
+            "outside_point",
+            "id, as_left, direction, target, deviation, expanded_uncertainty, limit",
+            "outside_result_id = :id",
+        ),
+    ),
+    LinkKind.REVIEW: (Part("review", "id, tool_id, at, person_id, run_id, document"),),
+    LinkKind.REVIEW_MARK: (Part("review_mark", "id, review_id, line, at, person_id, note"),),
+    LinkKind.REVIEW_CLOSE: (Part("review_close", "id, review_id, at, person_id, note"),),
+    LinkKind.JOB: (
+        Part("job_work", "id, card_id, number, title, at, person_id, document"),
+        Part("job_entry", "id, at, person_id, kind, step, fastener, value, note, strikes", _OF_WORK),
+        Part("job_close", "id, at, person_id, done, note", _OF_WORK),
+    ),
+}
+"""With the station at which something was done, the settings of loans, trips, results of other laboratories, reviews, and
+jobs."""
 
 NEWEST = 6
 
@@ -163,10 +191,15 @@ COMES_WITH: dict[str, tuple[LinkKind, str]] = {
     "cross_check": (LinkKind.CROSS_CHECK, "id"),
     "beam_scale": (LinkKind.BEAM_SCALE, "id"),
     "beam_repeat": (LinkKind.BEAM_REPEAT, "id"),
+    "outside_result": (LinkKind.OUTSIDE_RESULT, "id"),
+    "review": (LinkKind.REVIEW, "id"),
+    "review_mark": (LinkKind.REVIEW_MARK, "id"),
+    "review_close": (LinkKind.REVIEW_CLOSE, "id"),
+    "job_close": (LinkKind.JOB, "work_id"),
     "audit": (LinkKind.AUDIT, "id"),
 }
-"""Table → the kind of link that a new row of it asks for, and the column that names the record linked. A run is linked when
-it is over."""
+"""Table → the kind of link that a new row of it asks for, and the column that names the record linked. A run, and a
+job, is linked when it is over."""
 
 
 class Breach(Enum):

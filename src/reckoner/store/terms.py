@@ -126,6 +126,8 @@ class RegisterKind(StrEnum):
     FORCE_GAUGE = "force gauge"
     LENGTH = "rule or tape"
     LEVEL = "level"
+    ADAPTER = "adapter"
+    JOB_CARD = "job card"
 
 
 class GearKind(StrEnum):
@@ -136,12 +138,14 @@ class GearKind(StrEnum):
     FORCE_GAUGE = "force gauge"
     LENGTH = "length"
     LEVEL = "level"
+    ADAPTER = "adapter"
 
 
 class LinkKind(StrEnum):
     """What a link of the chain of digests is over (``store.chain``): a run that is over, with all that was taken in it; an
     event; a line of the audit trail; a version of the register; a reference's certificate; a person's key; a
-    seal; a cross-check of a reference; a beam's scale, and a blind repeat on it."""
+    seal; a cross-check of a reference; a beam's scale, and a blind repeat on it; a result of another laboratory; a review, a
+    line of it settled, its closing; a job that is over, with all that was done in it."""
 
     RUN = "run"
     EVENT = "event"
@@ -153,6 +157,11 @@ class LinkKind(StrEnum):
     CROSS_CHECK = "cross-check"
     BEAM_SCALE = "beam scale"
     BEAM_REPEAT = "beam repeat"
+    OUTSIDE_RESULT = "outside result"
+    REVIEW = "review"
+    REVIEW_MARK = "review mark"
+    REVIEW_CLOSE = "review closed"
+    JOB = "job"
 
 
 class Outcome(StrEnum):
@@ -200,3 +209,5 @@ class EventKind(StrEnum):
     BROUGHT_IN = "brought in"
     BROUGHT_FORWARD = "brought forward"
     COUNTED = "cycles counted"
+    CORRECTED = "used with correction"
+    CORRECTED_NO_MORE = "no longer with correction"

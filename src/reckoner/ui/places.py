@@ -21,6 +21,8 @@ class PlaceId(StrEnum):
     BENCH = "bench"
     TOOLS = "tools"
     REFERENCES = "references"
+    SETTING = "setting"
+    DESK = "desk"
     RECORDS = "records"
 
 
@@ -29,7 +31,9 @@ class Target:
     """Where to go: a place, and what in it: a tool or a run by id, another ``row`` of the ``register`` by kind and id (None:
     the list of them), a ``number`` that is in no register yet, or to
     ``bring_in`` a spreadsheet. ``kind`` is the kind of run that the tool
-    is wanted for, ``labels`` the words that find the tools whose labels are wanted."""
+    is wanted for, ``labels`` the words that find the tools whose labels are wanted, ``torque`` what a joint gets, as it was
+    typed, ``card`` a job card, ``work`` one being worked through, ``review`` one of what a tool may have spoiled (0: that
+    of the ``tool``)."""
 
     place: PlaceId
     tool: int | None = None
@@ -40,6 +44,10 @@ class Target:
     bring_in: bool = False
     kind: RunKind | None = None
     labels: str = ""
+    torque: str = ""
+    card: int | None = None
+    work: int | None = None
+    review: int | None = None
 
 
 @dataclass(frozen=True)
@@ -95,6 +103,33 @@ def _references(path: QPainterPath) -> None:
         path.closeSubpath()
 
 
+def _setting(path: QPainterPath) -> None:
+    path.moveTo(2, 16)
+    path.lineTo(9, 10)
+    path.addEllipse(QPointF(11, 8.5), 2.5, 2.5)
+    path.moveTo(13.5, 8.5)
+    path.lineTo(23, 8.5)
+    path.moveTo(20, 12)
+    path.lineTo(20, 20)
+    path.moveTo(17.5, 17)
+    path.lineTo(20, 20)
+    path.lineTo(22.5, 17)
+
+
+def _desk(path: QPainterPath) -> None:
+    path.moveTo(1, 11)
+    path.lineTo(23, 11)
+    path.moveTo(4, 11)
+    path.lineTo(4, 21)
+    path.moveTo(20, 11)
+    path.lineTo(20, 21)
+    path.moveTo(7, 7)
+    path.lineTo(15, 7)
+    path.moveTo(12.5, 4.5)
+    path.lineTo(15, 7)
+    path.lineTo(12.5, 9.5)
+
+
 def _records(path: QPainterPath) -> None:
     path.moveTo(4, 2)
     path.lineTo(15, 2)
@@ -130,6 +165,24 @@ PLACES: tuple[PlaceSpec, ...] = (
         _references,
         "reckoner.ui.references",
         "ReferencesPlace",
+    ),
+    PlaceSpec(
+        PlaceId.SETTING,
+        "Setting",
+        "Alt+5",
+        "What to set for a wanted torque, adapters and the hand, job cards",
+        _setting,
+        "reckoner.ui.setting",
+        "SettingPlace",
+    ),
+    PlaceSpec(
+        PlaceId.DESK,
+        "Desk",
+        "Alt+6",
+        "Lend and take back, choose a tool, laboratories, what a bad tool may have spoiled",
+        _desk,
+        "reckoner.ui.desk",
+        "DeskPlace",
     ),
     PlaceSpec(
         PlaceId.RECORDS,

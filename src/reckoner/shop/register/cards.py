@@ -80,13 +80,13 @@ FACTS = (
 SELECT t.id, t.number, t.serial, t.place, t.owner, t.rule_set, t.interval_months, t.cycles_per_year, t.model_id,
   m.maker, m.name, m.type, m.class AS class_, m.mechanism, m.minimum, m.maximum, m.unit, m.drive, m.directions, m.approach,
   m.storage, m.adjust_where, m.adjust_raises, m.adjust_lock, m.adjust_rate, m.adjust_most_turns, m.adjust_relieve,
-  m.adjust_changes,
+  m.adjust_changes, m.second_unit, m.second_resolution, m.head_length, m.corrects_adapter, m.main_graduation,
 """
     + MERGED
     + """,
   s.state, s.last_run, s.due_on, s.due_reason, s.held, s.check_event_id, s.restricted_low, s.restricted_high,
   s.lent_to, s.lent_on, s.back_by, s.away_at, s.away_since, s.away_until,
-  s.kept, s.retired, s.cycles, s.interval_ends, r.run_id
+  s.kept, s.retired, s.cycles, s.interval_ends, s.corrected_until, r.run_id
 FROM ({page}) p JOIN tool t ON t.id = p.tool_id JOIN tool_model m ON m.id = t.model_id
   JOIN tool_standing s ON s.tool_id = t.id LEFT JOIN open_run r ON r.tool_id = t.id
 ORDER BY {order}

@@ -59,7 +59,7 @@ def add(session: Session, kind: RegisterKind, row: Row, act: Act | None, at: dat
         raise ShopRefused("Choose who is at the bench first, at the top right.")
     if isinstance(row, ToolModel):  # what its columns leave out stands before it is looked at
         row.resolution, row.pivot_offset = row.resolution or 0.0, row.pivot_offset or 0.0
-    _unique(session, kind, row.id, vars_of(row))
+    refuse_same_name(session, kind, row.id, vars_of(row))
     who = act.person_id if act is not None else None
     with session.no_autoflush:
         rows.add(session, kind, row, at, who)
@@ -79,7 +79,7 @@ def change(
     row = _row(session, kind, row_id)
     before = value_in(field, vars_of(row))
     unit = unit_of(row)
-    _unique(session, kind, row_id, vars_of(row) | columns_of(kind, field, value))
+    refuse_same_name(session, kind, row_id, vars_of(row) | columns_of(kind, field, value))
     try:
         version = rows.edit(session, kind, row_id, columns_of(kind, field, value), act, base)
         _check(session, row)
@@ -230,7 +230,7 @@ def _row(session: Session, kind: RegisterKind, row_id: int) -> Row:
     return found
 
 
-def _unique(session: Session, kind: RegisterKind, row_id: int | None, columns: Mapping[str, Any]) -> None:
+def refuse_same_name(session: Session, kind: RegisterKind, row_id: int | None, columns: Mapping[str, Any]) -> None:
     """Raises FieldRefused when another row is called as these columns say."""
     named_by = KINDS[kind].named_by
     if not KINDS[kind].unique:

@@ -119,6 +119,24 @@ FIELDS: dict[RegisterKind, tuple[Field, ...]] = {
         ),
         _DUE,
     ),
+    RegisterKind.ADAPTER: (
+        *_GEAR,
+        Field("shape", "What it is", Form.WORDS, _WHAT, longest=60, hint="such as crow-foot, offset ring, extension"),
+        _length(
+            "adapter_length",
+            "From the drive's centre to the fastener's",
+            _SIZE,
+            above=True,
+            improves="what it does to a setting is computed",
+        ),
+        _torque("adapter_rating", "What it may bear", _SIZE, improves="it is never asked for more"),
+        Field("adapter_gives", "Has a joint with give", Form.CHOICE, _SIZE, choices=KNOWN_OR_NOT),
+    ),
+    RegisterKind.JOB_CARD: (
+        Field("number", "Number", Form.WORDS, _WHAT, needed=True, longest=40),
+        Field("title", "What is tightened", Form.WORDS, _WHAT, longest=120),
+        Field("place", "Where", Form.WORDS, _WHAT, longest=80),
+    ),
     RegisterKind.SHOP: SHOP_FIELDS,
     RegisterKind.PERSON: (
         Field("initials", "Initials", Form.WORDS, "Who", needed=True, longest=12, hint="such as K. L."),
@@ -191,6 +209,15 @@ FIELDS: dict[RegisterKind, tuple[Field, ...]] = {
             low=0.0,
             improves="it can be tested by its second scale",
         ),
+        Field(
+            "main_graduation",
+            "Between two marks of its main scale",
+            Form.TORQUE,
+            _SIZE,
+            low=0.0,
+            above=True,
+            improves="a setting is told as it reads on both its scales",
+        ),
         _limit("Maker's limit, ±", improves="a limit tighter than the rule set's counts"),
         _length(
             "lever_length", "Lever, drive centre to grip mark", _SIZE, improves="adapters and weights can be computed"
@@ -256,6 +283,16 @@ FIELDS: dict[RegisterKind, tuple[Field, ...]] = {
         _torque("adjust_rate", "A turn adds about", _SCREW, improves="the first turn can be proposed"),
         Field("adjust_most_turns", "Turns in all, at most", Form.NUMBER, _SCREW, low=0.01, high=50),
         Field("adjust_relieve", "Relieve the spring first", Form.YES_NO, _SCREW, choices=YES_NO),
+        *(
+            Field(name, title, Form.NUMBER, "What it costs", low=0.0, high=10**7, hint=hint)
+            for name, title, hint in (
+                ("fee", "A test outside", "in the shop's currency"),
+                ("freight", "Freight there and back", "in the shop's currency"),
+                ("days_away", "Days without it meanwhile", "such as 15"),
+                ("price", "A new one", "in the shop's currency"),
+                ("bench_minutes", "Minutes at the bench for a full run", "such as 25"),
+            )
+        ),
     ),
     RegisterKind.TOOL: (
         Field("number", "Number", Form.WORDS, _WHAT, needed=True, longest=40),

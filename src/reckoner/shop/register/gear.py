@@ -10,7 +10,7 @@ from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from reckoner.core.printing import percent, quantity
-from reckoner.core.units import Kind, unit_named
+from reckoner.core.units import N_M, Kind, unit_named
 from reckoner.core.weights import STANDARD_GRAVITY
 from reckoner.shop.acts import Act, FieldRefused, ShopRefused
 from reckoner.shop.register import editing
@@ -29,14 +29,16 @@ GEAR: dict[RegisterKind, tuple[str, str]] = {
     RegisterKind.LENGTH: ("Rules", "a rule or tape"),
     RegisterKind.LEVEL: ("Levels", "a level"),
 }
-"""Kind → what a shelf of them is called, and one of them."""
+"""Kind → what a shelf of them is called, and one of them: those that tools are compared with."""
+
+ADAPTERS = ("Adapters", "an adapter")
 
 MISMATCH = 0.03
 """A stamp that is off by more than this is called out."""
 
 _COLUMNS = (
     "id, number, kind, due, box, stamped, weighed, mass_uncertainty, bears, scale_uncertainty, reaches, force_uncertainty, "
-    "length_uncertainty, angle_uncertainty"
+    "length_uncertainty, angle_uncertainty, shape, adapter_length, adapter_rating, adapter_gives"
 )
 
 
@@ -81,6 +83,15 @@ def _detail(kind: RegisterKind, row: Any) -> str:
         case RegisterKind.LENGTH:
             mm = unit_named("mm", Kind.LENGTH)
             parts = [said("length_uncertainty", "±{}", quantity(value("length_uncertainty"), mm))]
+        case RegisterKind.ADAPTER:
+            mm = unit_named("mm", Kind.LENGTH)
+            parts = [
+                str(row.shape or ""),
+                said("adapter_length", "{}", quantity(value("adapter_length"), mm)),
+                said("adapter_rating", "up to {}", quantity(value("adapter_rating"), N_M)),
+                "gives: it passes no set torque on" if row.adapter_gives else "",
+            ]
+            return " · ".join(p for p in parts if p) or "its length is not known"
         case _:
             deg = unit_named("deg", Kind.ANGLE)
             parts = [said("angle_uncertainty", "±{}", quantity(value("angle_uncertainty"), deg))]

@@ -95,13 +95,14 @@ def _columns(row: ModelRow | ToolRow, *without: str) -> dict[str, Any]:
 
 
 def _gear(session: Session, register: Register, at: datetime, who: int | None) -> int:
-    """Weights, scales, gauges, lengths and levels; returns how many."""
+    """Weights, scales, gauges, lengths, levels and adapters; returns how many."""
     given: dict[RegisterKind, Sequence[BaseModel]] = {
         RegisterKind.WEIGHT: register.weights,
         RegisterKind.SCALE: register.scales,
         RegisterKind.FORCE_GAUGE: register.force_gauges,
         RegisterKind.LENGTH: register.lengths,
         RegisterKind.LEVEL: register.levels,
+        RegisterKind.ADAPTER: register.adapters,
     }
     for kind, rows in given.items():
         for row in rows:

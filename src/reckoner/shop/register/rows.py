@@ -20,9 +20,11 @@ from reckoner.shop.acts import Act, ShopRefused, note
 from reckoner.shop.changes import ChangeKind, changed
 from reckoner.shop.register import listing
 from reckoner.store.schema import (
+    Adapter,
     Attachment,
     ForceGauge,
     Gear,
+    JobCard,
     Length,
     Level,
     Person,
@@ -37,7 +39,7 @@ from reckoner.store.schema import (
 from reckoner.store.schema.base import Day, unfolded
 from reckoner.store.terms import RegisterKind
 
-Row = Person | ToolModel | Tool | Reference | Attachment | Shop | Gear
+Row = Person | ToolModel | Tool | Reference | Attachment | Shop | Gear | JobCard
 
 
 @dataclass(frozen=True)
@@ -63,6 +65,8 @@ KINDS: dict[RegisterKind, _Kind] = {
     RegisterKind.FORCE_GAUGE: _Kind(ForceGauge, ChangeKind.GEAR, ("number",)),
     RegisterKind.LENGTH: _Kind(Length, ChangeKind.GEAR, ("number",)),
     RegisterKind.LEVEL: _Kind(Level, ChangeKind.GEAR, ("number",)),
+    RegisterKind.ADAPTER: _Kind(Adapter, ChangeKind.GEAR, ("number",)),
+    RegisterKind.JOB_CARD: _Kind(JobCard, ChangeKind.JOBS, ("number",)),
 }
 
 NOT_EDITED = ("id", "version", "removed", "kind")

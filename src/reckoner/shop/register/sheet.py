@@ -10,46 +10,13 @@ from reckoner.core.kinds import Direction
 from reckoner.core.states import State
 from reckoner.shop.events import EVENTS
 from reckoner.shop.register.cards import ToolCard, card
+from reckoner.shop.register.elsewhere import outside_runs
+from reckoner.shop.register.histories import PointHistory, RunHistory
 from reckoner.shop.runs.kinds import POLICIES
 from reckoner.store.errors import ValueUnreadable
 from reckoner.store.reader import Reader
 from reckoner.store.terms import EventKind, PhaseKind, RunKind, term
 from reckoner.store.times import day_of, time_of
-
-
-@dataclass(frozen=True)
-class PointHistory:
-    """One point of one signed run; fractions."""
-
-    target: float
-    direction: Direction
-    deviation: float
-    worst: float
-    expanded_uncertainty: float
-    reference_error: float
-    near_zone: float
-    limit: float
-    state: State
-    as_left: bool = False
-
-
-@dataclass(frozen=True)
-class RunHistory:
-    """One signed run."""
-
-    run_id: int
-    sequence: int
-    on: date
-    kind: RunKind
-    state: State
-    accepted: bool | None
-    sentence: str
-    by: str
-    due: date | None
-    due_note: str
-    reference: str
-    points: tuple[PointHistory, ...]
-    note: str = ""
 
 
 @dataclass(frozen=True)
@@ -97,10 +64,15 @@ def sheet(reader: Reader, tool_id: int) -> ToolSheet:
     for row in reader.rows(_RESULTS, tool=tool_id):
         points.setdefault(row.signature_id, []).append(_point(row))
     signed = reader.rows(_SIGNED, tool=tool_id)
-    runs = tuple(_run(row, tuple(points.get(row.id, ()))) for row in signed)
+    of = card(reader, tool_id)
+    own = [_run(row, tuple(points.get(row.id, ()))) for row in signed]
+    elsewhere = outside_runs(reader, tool_id, of.tool.unit)
+    runs = tuple(sorted([*own, *elsewhere], key=lambda run: run.sequence))
     events = reader.rows("SELECT sequence, at, kind, note FROM tool_event WHERE tool_id = :tool", tool=tool_id)
     happenings = [
         Happening(r.sequence, r.on, POLICIES[r.kind].words, r.sentence, r.state if r.points else None, r.run_id)
+        if r.run_id
+        else Happening(r.sequence, r.on, "Laboratory certificate", r.sentence, r.state)
         for r in runs
     ]
     happenings += [
@@ -108,7 +80,7 @@ def sheet(reader: Reader, tool_id: int) -> ToolSheet:
     ]
     happenings.sort(key=lambda h: h.sequence, reverse=True)
     judged = tuple(r for r in runs if r.points)
-    return ToolSheet(card(reader, tool_id), judged, tuple(happenings))
+    return ToolSheet(of, judged, tuple(happenings))
 
 
 def since(found: ToolSheet) -> tuple[Happening, ...]:

@@ -57,6 +57,8 @@ SHOP_FIELDS = (
         improves="gravity is right to the last figure",
         hint="such as 1850 m",
     ),
+    Field("currency", "Currency", Form.WORDS, "What it costs", longest=8, hint="such as €, CHF, kr"),
+    Field("hour_cost", "An hour at the bench", Form.NUMBER, "What it costs", low=0.0, high=10**6),
     Field(
         "demands_passphrase",
         "Who signs needs a passphrase",

@@ -11,7 +11,8 @@ from reckoner.core.errors import InputRefused
 from reckoner.core.kinds import Direction
 from reckoner.core.printing import percent
 from reckoner.core.states import State
-from reckoner.shop.register.sheet import RunHistory, ToolSheet, day_written
+from reckoner.shop.register.histories import RunHistory
+from reckoner.shop.register.sheet import ToolSheet, day_written
 from reckoner.store.reader import Reader
 from reckoner.store.terms import PhaseKind, term
 

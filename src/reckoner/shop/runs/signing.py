@@ -123,6 +123,10 @@ def conclude(
     _follow(session, run, found, chosen, sentence, act)
     follow(session, run.tool.id, act.person_id)
     seals.seal(session, signature, passphrase)
+    if judgement.found is not None and judgement.found.accepted is False and run.policy.judges and run.amends is None:
+        from reckoner.shop.using.reviewing import begin_after  # most runs find nothing to review
+
+        begin_after(session, run.tool.id, run.id, act)
     note(session, act, "signed the run", run.tool.number, run=run.id, outcome=chosen, sentence=sentence)
 
 

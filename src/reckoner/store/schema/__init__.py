@@ -4,6 +4,8 @@
 ``links``     the chain of digests over the records, and what binds a signature to a passphrase
 ``register``  people, models, tools, references: versioned rows, and their versions
 ``gear``      weights, scales, force gauges, lengths and levels
+``desk``      loans' settings, trips, results of other laboratories, reviews of what a tool may have spoiled
+``jobs``      job cards, and the working through of one
 ``runs``      a run and everything taken on the bench
 ``tools``     what happens to a tool, where it stands, which run it is in
 
@@ -14,7 +16,17 @@ that names the old one. The database itself refuses otherwise (``store.guards``)
 from reckoner.store.schema.base import Audit, Base, Record
 from reckoner.store.schema.beamscales import BeamRepeat, BeamScale
 from reckoner.store.schema.crosschecks import CrossCheck, CrossReading, CrossRun, CrossStrike
-from reckoner.store.schema.gear import ForceGauge, Gear, Length, Level, Scale, Weight
+from reckoner.store.schema.desk import (
+    LoanSetting,
+    OutsidePoint,
+    OutsideResult,
+    Review,
+    ReviewClose,
+    ReviewMark,
+    Trip,
+)
+from reckoner.store.schema.gear import Adapter, ForceGauge, Gear, Length, Level, Scale, Weight
+from reckoner.store.schema.jobs import JobCard, JobClose, JobEntry, JobWork
 from reckoner.store.schema.links import ChainLink, Seal, SigningKey
 from reckoner.store.schema.register import (
     Attachment,
@@ -51,6 +63,7 @@ from reckoner.store.schema.tools import OpenRun, SavedFilter, ToolEvent, ToolLis
 
 __all__ = [
     "Abandonment",
+    "Adapter",
     "Adjustment",
     "Attachment",
     "Audit",
@@ -71,15 +84,25 @@ __all__ = [
     "ForceGauge",
     "Gear",
     "InspectionLine",
+    "JobCard",
+    "JobClose",
+    "JobEntry",
+    "JobWork",
     "Length",
     "Level",
+    "LoanSetting",
     "Observation",
     "OpenRun",
+    "OutsidePoint",
+    "OutsideResult",
     "Person",
     "PointResult",
     "Record",
     "Reference",
     "RegisterVersion",
+    "Review",
+    "ReviewClose",
+    "ReviewMark",
     "RoomReading",
     "Run",
     "RunSides",
@@ -98,6 +121,7 @@ __all__ = [
     "ToolModel",
     "ToolStanding",
     "Trace",
+    "Trip",
     "Weight",
     "ZeroCheck",
 ]

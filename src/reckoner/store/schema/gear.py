@@ -1,4 +1,5 @@
-"""What stands beside meters: weights, scales, force gauges, lengths and levels, each with its uncertainty.
+"""What stands beside meters and tools: weights, scales, force gauges, lengths and levels, each with its uncertainty, and
+adapters.
 
 Uncertainties are expanded, k = 2. One table: a row's ``kind`` says what it is and which of its columns mean something.
 """
@@ -70,3 +71,15 @@ class Level(Gear):
 
     angle_uncertainty: Mapped[float | None]
     __mapper_args__ = {"polymorphic_identity": GearKind.LEVEL}  # noqa: RUF012
+
+
+class Adapter(Gear):
+    """An adapter: its ``adapter_length`` in m between the centres of drive and fastener, what it may bear
+    (``adapter_rating``, N·m), its ``shape`` in words. ``adapter_gives``: it has a joint with give, and passes no set torque
+    on."""
+
+    adapter_length: Mapped[float | None]
+    adapter_rating: Mapped[float | None]
+    shape: Mapped[str | None]
+    adapter_gives: Mapped[bool | None]
+    __mapper_args__ = {"polymorphic_identity": GearKind.ADAPTER}  # noqa: RUF012

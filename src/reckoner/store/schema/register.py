@@ -41,10 +41,10 @@ class RegisterVersion(Record, Base):
 
 class Shop(Versioned, Base):
     """The shop itself: one row, made when it is first asked for. ``demands_passphrase``: whoever signs has one.
-    ``interval_school`` is how intervals are found, ``interval_target`` the share that has to be inside still.
-    ``numbering`` is the scheme of its certificates' numbers, ``label_sizes`` those of its labels (both empty: as usual).
-    ``trace_years`` is how long the traces of pulls stay before they are archived (None: always).
-    ``latitude`` (rad) and ``elevation`` (m) say where it stands, and so what gravity is there."""
+    ``interval_school`` is how intervals are found, ``interval_target`` the share that has to be inside still. ``numbering``
+    is the scheme of its certificates' numbers, ``label_sizes`` those of its labels (both empty: as usual). ``hour_cost`` is
+    an hour at the bench in its ``currency``. ``trace_years`` is how long the traces of pulls stay before they are archived
+    (None: always). ``latitude`` (rad) and ``elevation`` (m) say where it stands, and so what gravity is there."""
 
     __tablename__ = "shop"
     name: Mapped[str] = mapped_column(default="")
@@ -52,6 +52,8 @@ class Shop(Versioned, Base):
     numbering: Mapped[str] = mapped_column(default="", server_default="")
     label_sizes: Mapped[str] = mapped_column(Text, default="", server_default="")
     trace_years: Mapped[int | None]
+    currency: Mapped[str] = mapped_column(default="", server_default="")
+    hour_cost: Mapped[float | None]
     demands_passphrase: Mapped[bool] = mapped_column(default=False)
     interval_school: Mapped[str] = mapped_column(default="fixed", server_default="fixed")
     latitude: Mapped[float | None]
@@ -85,7 +87,9 @@ class ToolModel(Versioned, Base):
     torque ("cw", "ccw"), ``adjust_lock`` what locks it, ``adjust_rate`` what a turn that way usually adds in N·m.
 
     ``tolerance`` is the maker's limit as a part of the reading, ``zones`` (JSON) where it is stated otherwise.
-    ``interval_school`` is how its interval is found (empty: as the shop does).
+    ``interval_school`` is how its interval is found (empty: as the shop does). ``main_graduation`` is between two marks of
+    the main scale (N·m), where a fine one counts on from them. ``fee`` and ``freight`` of a test outside, the ``days_away``,
+    the ``price`` of a new one and the ``bench_minutes`` of a test here are the owner's own figures.
     """
 
     __tablename__ = "tool_model"
@@ -119,9 +123,15 @@ class ToolModel(Versioned, Base):
     grip_matters: Mapped[bool | None]
     second_unit: Mapped[str] = mapped_column(default="", server_default="")
     second_resolution: Mapped[float | None]
+    main_graduation: Mapped[float | None]
     corrects_adapter: Mapped[bool] = mapped_column(default=False, server_default=false())
     head_length: Mapped[float | None]
     interval_school: Mapped[str] = mapped_column(default="", server_default="")
+    fee: Mapped[float | None]
+    freight: Mapped[float | None]
+    days_away: Mapped[float | None]
+    price: Mapped[float | None]
+    bench_minutes: Mapped[float | None]
     tools: Mapped[list[Tool]] = relationship(back_populates="model")
 
 

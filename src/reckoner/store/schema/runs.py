@@ -286,7 +286,7 @@ class PointResult(Record, Base):
     near_zone: Mapped[float]
     limit: Mapped[float | None]
     probability: Mapped[float]
-    state: Mapped[State] = mapped_column(Term(State))
+    state: Mapped[State] = mapped_column(Term(State), index=True)
     series: Mapped[Series] = relationship()
 
 

@@ -90,9 +90,10 @@ class SavedFilter(Base):
 
 
 class ToolStanding(Base):
-    """What a tool is, as its events and results say: a projection, kept in the same unit of work as they are, never
-    written by anything but ``shop.standing``, and rebuilt from them at any time. Torques in N·m; ``cycles`` are those counted
-    since its last full run, ``interval_ends`` the due date apart from them."""
+    """What a tool is, as its events and results say: a projection, kept in the same unit of work as they are, never written
+    by anything but ``shop.standing``, and rebuilt from them at any time. Torques in N·m; ``cycles`` are those counted since
+    its last full run, ``interval_ends`` the due date apart from them; ``corrected_until``: its owner lets it be used with
+    correction."""
 
     __tablename__ = "tool_standing"
     tool_id: Mapped[int] = mapped_column(ForeignKey("tool.id"), unique=True)
@@ -109,9 +110,10 @@ class ToolStanding(Base):
     back_by: Mapped[date | None]
     away_at: Mapped[str] = mapped_column(Text, default="")
     away_since: Mapped[date | None]
-    away_until: Mapped[date | None]
+    away_until: Mapped[date | None] = mapped_column(index=True)
     kept: Mapped[str] = mapped_column(Text, default="")
     retired: Mapped[bool] = mapped_column(default=False)
     cycles: Mapped[int] = mapped_column(default=0, server_default="0")
     interval_ends: Mapped[date | None]
+    corrected_until: Mapped[date | None]
     tool: Mapped[Tool] = relationship(back_populates="standing")

@@ -8,7 +8,8 @@ from PyQt6.QtWidgets import QWidget
 
 from reckoner.core.printing import percent
 from reckoner.core.units import Unit
-from reckoner.shop.register.sheet import Happening, PointHistory, RunHistory, ToolSheet, since
+from reckoner.shop.register.histories import PointHistory, RunHistory
+from reckoner.shop.register.sheet import Happening, ToolSheet, since
 from reckoner.shop.runs.kinds import POLICIES
 from reckoner.shop.wording import at_target
 from reckoner.ui.layout import column

@@ -62,6 +62,13 @@ def print_paper(paper: Paper) -> bool:
     return True
 
 
+def print_bytes(theme: Theme, data: bytes) -> bool:
+    """Print a document that is not shown, by the desktop's own dialog; False where the person thought better."""
+    paper = Paper(theme)
+    paper.show_document(data)
+    return print_paper(paper)
+
+
 class _Sheets(QWidget):
     def __init__(self, theme: Theme) -> None:
         super().__init__()

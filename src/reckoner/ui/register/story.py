@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from reckoner.shop.register.sheet import PointHistory, RunHistory, ToolSheet
+from reckoner.shop.register.histories import PointHistory, RunHistory
+from reckoner.shop.register.sheet import ToolSheet
 from reckoner.shop.register.trends import Point
 from reckoner.ui.widgets.timefence import TimePoint
 

@@ -30,6 +30,8 @@ WORDS: dict[Waiting, tuple[str, str]] = {
     Waiting.DUE_SOON: ("Due within 30 days", ""),
     Waiting.HELD: ("Held", "not to be used"),
     Waiting.LATE_LOANS: ("Lent out past their date", ""),
+    Waiting.LATE_TRIPS: ("Late from a laboratory", ""),
+    Waiting.REVIEWS: ("To be reviewed", "each use since it was last good"),
 }
 """A list's title, and what it means."""
 

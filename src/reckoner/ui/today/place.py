@@ -32,7 +32,7 @@ DAY, CATCHING_UP, YEAR = "day", "catching up", "year"
 PAGES = QSize(34 * GRID, 4 * GRID)
 MORE_PAGES = QSize(46 * GRID, 4 * GRID)
 
-CARES = (ChangeKind.STANDINGS, ChangeKind.TOOLS, ChangeKind.MODELS)
+CARES = (ChangeKind.STANDINGS, ChangeKind.TOOLS, ChangeKind.MODELS, ChangeKind.REVIEWS, ChangeKind.JOBS)
 """The changes that touch what is shown here."""
 
 
@@ -228,8 +228,17 @@ class TodayPlace(Place):
         self.button.say("Go on" if begun else "Put on the bench")
 
     def _open(self, item: Item) -> None:
-        place = PlaceId.BENCH if item.card.run_id is not None else PlaceId.TOOLS
-        self.around.go(Target(place, tool=item.card.tool.id))
+        tool = item.card.tool
+        match item.waiting:
+            case Waiting.LATE_LOANS:
+                self.around.go(Target(PlaceId.DESK, number=tool.number))
+            case Waiting.LATE_TRIPS:
+                self.around.go(Target(PlaceId.DESK, tool=tool.id))
+            case Waiting.REVIEWS:
+                self.around.go(Target(PlaceId.DESK, tool=tool.id, review=0))
+            case _:
+                place = PlaceId.BENCH if item.card.run_id is not None else PlaceId.TOOLS
+                self.around.go(Target(place, tool=tool.id))
 
 
 def _summary(found: Agenda) -> str:
@@ -241,6 +250,8 @@ def _summary(found: Agenda) -> str:
             (Waiting.DUE_SOON, "due within 30 days"),
             (Waiting.HELD, "held"),
             (Waiting.LATE_LOANS, "lent past their date"),
+            (Waiting.LATE_TRIPS, "late from a laboratory"),
+            (Waiting.REVIEWS, "to be reviewed"),
         )
     )
     said = [f"{count} {words}" for count, words in counts if count]

@@ -14,8 +14,9 @@ from reckoner.core.states import State
 from reckoner.shop.limits import limits_words
 from reckoner.shop.register.characterised import of_tool
 from reckoner.shop.register.fields import field_of
+from reckoner.shop.register.histories import RunHistory
 from reckoner.shop.register.howoften import HowOften, how_often
-from reckoner.shop.register.sheet import RunHistory, ToolSheet
+from reckoner.shop.register.sheet import ToolSheet
 from reckoner.shop.register.trends import Point, Trend
 from reckoner.shop.toolfacts import ToolFacts
 from reckoner.shop.wording import DUE_WORDS, at_target

@@ -1,4 +1,4 @@
-"""What stands beside the tools in their place: models, people, and the shop itself.
+"""What stands beside the tools in their place: models, adapters, people, and the shop itself.
 
 To add a shelf: its kind's name in ``SHELVES``, and what lists and adds its rows in ``OTHER_SHELVES``.
 """
@@ -6,14 +6,16 @@ To add a shelf: its kind's name in ``SHELVES``, and what lists and adds its rows
 from __future__ import annotations
 
 from collections.abc import Callable
+from functools import partial
 
 from PyQt6.QtWidgets import QWidget
 
 from reckoner.shop.changes import ChangeKind
+from reckoner.shop.register.gear import gear_lines
 from reckoner.shop.register.shelves import model_lines, people_lines
 from reckoner.store.terms import RegisterKind
 from reckoner.ui.place import Surroundings
-from reckoner.ui.register.adders import ModelAdder, PersonAdder
+from reckoner.ui.register.adders import GearAdder, ModelAdder, PersonAdder
 from reckoner.ui.register.characterised import CharacterisedModel
 from reckoner.ui.register.passphrase import Passphrase
 from reckoner.ui.register.shelf import Above, Shelf, ShelfSpec
@@ -21,6 +23,7 @@ from reckoner.ui.register.shelf import Above, Shelf, ShelfSpec
 SHELVES = {
     RegisterKind.TOOL: "Tools",
     RegisterKind.MODEL: "Models",
+    RegisterKind.ADAPTER: "Adapters",
     RegisterKind.PERSON: "People",
     RegisterKind.SHOP: "Shop",
 }
@@ -36,6 +39,17 @@ OTHER_SHELVES: dict[RegisterKind, tuple[ShelfSpec, Callable[[Surroundings, Shelf
             "Add a model…",
         ),
         ModelAdder,
+    ),
+    RegisterKind.ADAPTER: (
+        ShelfSpec(
+            RegisterKind.ADAPTER,
+            "Adapters",
+            lambda reader: gear_lines(reader, RegisterKind.ADAPTER),
+            (ChangeKind.GEAR,),
+            "No adapter yet. Add a crow-foot or an offset ring, with its length between the centres.",
+            "Add an adapter…",
+        ),
+        partial(GearAdder, RegisterKind.ADAPTER),
     ),
     RegisterKind.PERSON: (
         ShelfSpec(

@@ -65,6 +65,8 @@ class LeverDrawing(QWidget):
     def sizeHint(self) -> QSize:
         """One that is only looked at is as high as what hangs; one that is worked on keeps its height meanwhile."""
         hangs = 2.5 * max(1, len(self.state.weights)) if self._still else 9.5
+        if self.state.hook is None and self.state.hand is not None:
+            hangs = 1.5  # the hand alone
         up = UPWARDS if self.state.adapters else 0.0
         return QSize(60 * GRID, round((18.5 + hangs) * GRID + up))
 

@@ -1,0 +1,321 @@
+"""A job: a set of fasteners, the passes over them in their order, and where the work on it stands.
+
+``steps`` makes the passes of a plan; ``stand`` says, from what was entered, which fastener is next and what is open. Torques
+in N·m, angles in rad.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+from enum import StrEnum
+
+from reckoner.core.checks import positive, whole
+from reckoner.core.errors import InputRefused
+from reckoner.core.sequence import MOST, circle, rows
+from reckoner.core.setting import Aim, Band
+
+
+class Layout(StrEnum):
+    """How the fasteners stand."""
+
+    CIRCLE = "circle"
+    ROWS = "rows"
+    LIST = "list"
+
+
+class Pattern(StrEnum):
+    """The order in which they are tightened."""
+
+    CROSS = "cross pattern"
+    OUTWARDS = "from the middle outwards"
+    GIVEN = "as numbered"
+
+
+class Over(StrEnum):
+    """What the joint's maker asks of a fastener that went past its band."""
+
+    ASK = "ask the maker"
+    SLACKEN = "slacken it and do it again"
+    REPLACE = "replace it"
+
+
+class StepKind(StrEnum):
+    """What is done at each fastener in a pass."""
+
+    NEW_BOLT = "new bolt"
+    RUNNING = "running torque"
+    TIGHTEN = "tighten"
+    ANGLE = "angle"
+    LAST = "last pass"
+    LOCK = "lock"
+    MEASURE = "measure"
+
+
+@dataclass(frozen=True)
+class Fasteners:
+    """The ``names`` of the fasteners in the order of their numbers, and how they stand: in a circle, in ``rows`` by
+    ``columns``, or freely."""
+
+    layout: Layout
+    names: tuple[str, ...]
+    rows: int = 1
+    columns: int = 1
+
+    @property
+    def count(self) -> int:
+        return len(self.names)
+
+
+def in_a_circle(count: int) -> Fasteners:
+    """Numbered round a circle, from 1. Raises InputRefused for fewer than two or more than 400."""
+    if whole("fasteners", count, 0, 10**6) < 2:
+        raise InputRefused(
+            "fasteners", count, "one fastener has no pattern: set the tool for it, or name it in a list of its own"
+        )
+    whole("fasteners", count, 2, MOST)
+    return Fasteners(Layout.CIRCLE, tuple(str(i + 1) for i in range(count)))
+
+
+def in_rows(down: int, across: int) -> Fasteners:
+    """Numbered along ``down`` rows of ``across``. Raises InputRefused for fewer than two or more than 400."""
+    whole("rows", down, 1, MOST)
+    whole("columns", across, 1, MOST)
+    if down * across < 2:
+        raise InputRefused(
+            "fasteners",
+            down * across,
+            "one fastener has no pattern: set the tool for it, or name it in a list of its own",
+        )
+    whole("fasteners", down * across, 2, MOST)
+    return Fasteners(Layout.ROWS, tuple(str(i + 1) for i in range(down * across)), down, across)
+
+
+def named(names: Sequence[str]) -> Fasteners:
+    """By names of their own, in the order given. Raises InputRefused for none, too many, or one twice."""
+    kept = tuple(" ".join(name.split()) for name in names if name.strip())
+    if not kept:
+        raise InputRefused("fasteners", (), "name at least one fastener")
+    whole("fasteners", len(kept), 1, MOST)
+    twice = next((name for i, name in enumerate(kept) if name in kept[:i]), None)
+    if twice is not None:
+        raise InputRefused("fasteners", twice, f'"{twice}" is named twice; give each its own name')
+    return Fasteners(Layout.LIST, kept)
+
+
+PATTERNS: dict[Layout, tuple[Pattern, ...]] = {
+    Layout.CIRCLE: (Pattern.CROSS, Pattern.GIVEN),
+    Layout.ROWS: (Pattern.OUTWARDS, Pattern.GIVEN),
+    Layout.LIST: (Pattern.GIVEN,),
+}
+"""Layout → the orders that it can be tightened in, the usual one first."""
+
+
+@dataclass(frozen=True)
+class Plan:
+    """What a job is. ``stages`` are fractions of the aim, rising to 1; after them an ``angle`` in rad (None: none).
+    ``locks``: a second nut locks each, and it is measured before and after; ``running`` is the band of the running torque
+    (None: it is not measured). ``over`` is what the maker asks of one that went past its band."""
+
+    fasteners: Fasteners
+    band: Band
+    aim: Aim = Aim.MIDDLE
+    pattern: Pattern = Pattern.GIVEN
+    stages: tuple[float, ...] = (1.0,)
+    last_pass: bool = True
+    angle: float | None = None
+    new_bolts: bool = False
+    locks: bool = False
+    running: Band | None = None
+    measured: bool = False
+    over: Over = Over.ASK
+
+    def __post_init__(self) -> None:
+        if self.pattern not in PATTERNS[self.fasteners.layout]:
+            raise InputRefused(
+                "pattern", self.pattern.value, f"a {self.fasteners.layout} is not tightened in this order"
+            )
+        if not self.stages:
+            raise InputRefused("stages", (), "give at least one stage, such as 100 %")
+        for i, stage in enumerate(self.stages):
+            positive("stages", stage)
+            if i and stage <= self.stages[i - 1]:
+                raise InputRefused("stages", self.stages, "each stage must be higher than the one before it")
+        if not math.isclose(self.stages[-1], 1.0, rel_tol=1e-6):
+            raise InputRefused("stages", self.stages, "the last stage must be the aim itself, 100 %")
+        if self.angle is not None and not 0 < self.angle <= 2 * math.pi:
+            raise InputRefused("angle", math.degrees(self.angle), "is more than nothing and at most a whole turn, 360°")
+
+    @property
+    def wanted(self) -> float:
+        """The torque that is aimed at."""
+        return self.band.aimed(self.aim)
+
+    @property
+    def order(self) -> tuple[int, ...]:
+        """The fasteners' numbers, from 1, in the order of tightening."""
+        match self.pattern:
+            case Pattern.CROSS:
+                return circle(self.fasteners.count)
+            case Pattern.OUTWARDS:
+                return rows(self.fasteners.rows, self.fasteners.columns)
+            case Pattern.GIVEN:
+                return tuple(range(1, self.fasteners.count + 1))
+
+
+@dataclass(frozen=True)
+class Step:
+    """A pass over all fasteners: what is done, at which ``torque`` (None: none), in which ``order``; ``stage`` counts the
+    tightening passes from 0, and names whose tool is used."""
+
+    kind: StepKind
+    order: tuple[int, ...]
+    torque: float | None = None
+    stage: int | None = None
+    share: float = 1.0
+
+
+def steps(plan: Plan) -> tuple[Step, ...]:
+    """The passes of a plan, in the order in which they are made.
+
+    >>> plan = Plan(in_a_circle(4), Band(76, 84), pattern=Pattern.CROSS, stages=(0.5, 1.0))
+    >>> [(s.kind.value, s.torque, s.order) for s in steps(plan)]
+    [('tighten', 40.0, (1, 3, 2, 4)), ('tighten', 80.0, (1, 3, 2, 4)), ('last pass', 80.0, (1, 2, 3, 4))]
+    """
+    order, given = plan.order, tuple(range(1, plan.fasteners.count + 1))
+    made = []
+    if plan.new_bolts:
+        made.append(Step(StepKind.NEW_BOLT, given))
+    if plan.running is not None:
+        made.append(Step(StepKind.RUNNING, given))
+    last = len(plan.stages) - 1
+    made += [Step(StepKind.TIGHTEN, order, plan.wanted * share, i, share) for i, share in enumerate(plan.stages)]
+    if plan.angle is not None:
+        made.append(Step(StepKind.ANGLE, order))
+    elif plan.last_pass:  # an angle is never followed by a torque: it would be turned on
+        made.append(Step(StepKind.LAST, given, plan.wanted, last))
+    if plan.measured:
+        made.append(Step(StepKind.MEASURE, given, plan.wanted))
+    if plan.locks:
+        made.append(Step(StepKind.LOCK, given, plan.wanted))
+    return tuple(made)
+
+
+class Entered(StrEnum):
+    """What is entered at a fastener; the values stand in the database."""
+
+    DONE = "done"
+    MEASURED = "measured"
+    BEFORE_LOCK = "before locking"
+    AFTER_LOCK = "after locking"
+    RUNNING_ON_LEAST = "running on, least"
+    RUNNING_ON_MOST = "running on, greatest"
+    RUNNING_OFF_LEAST = "running off, least"
+    RUNNING_OFF_MOST = "running off, greatest"
+    NEW_BOLT = "new bolt"
+    SLACKENED = "slackened"
+    REPLACED = "replaced"
+    STRUCK = "struck"
+
+
+WANTED: dict[StepKind, tuple[Entered, ...]] = {
+    StepKind.NEW_BOLT: (Entered.NEW_BOLT,),
+    StepKind.RUNNING: (
+        Entered.RUNNING_ON_LEAST,
+        Entered.RUNNING_ON_MOST,
+        Entered.RUNNING_OFF_LEAST,
+        Entered.RUNNING_OFF_MOST,
+    ),
+    StepKind.TIGHTEN: (Entered.DONE,),
+    StepKind.ANGLE: (Entered.DONE,),
+    StepKind.LAST: (Entered.DONE,),
+    StepKind.LOCK: (Entered.BEFORE_LOCK, Entered.AFTER_LOCK),
+    StepKind.MEASURE: (Entered.MEASURED,),
+}
+"""Step → what is entered at each fastener, in this order."""
+
+BEGINS_ANEW = (Entered.SLACKENED, Entered.REPLACED)
+"""After these a fastener is done again from its first pass."""
+
+VALUES = (Entered.MEASURED, Entered.BEFORE_LOCK, Entered.AFTER_LOCK)
+"""Torques of a tightened fastener, held against its band."""
+
+
+@dataclass(frozen=True)
+class Entry:
+    """Something entered: ``step`` from 0, ``fastener`` from 1, a ``value`` in N·m (None: none, or below the first mark).
+    ``strikes`` is the id of an entry that counts no more."""
+
+    id: int
+    kind: Entered
+    step: int
+    fastener: int
+    value: float | None = None
+    strikes: int | None = None
+
+
+@dataclass(frozen=True)
+class Next:
+    """What is to be entered next: at which step and fastener."""
+
+    step: int
+    fastener: int
+    kind: Entered
+
+
+@dataclass(frozen=True)
+class Stand:
+    """Where the work stands. ``next`` is None when all is done; ``over`` are fasteners past their band that nobody has seen
+    to; ``counted`` are the entries that count."""
+
+    next: Next | None
+    over: tuple[int, ...]
+    counted: tuple[Entry, ...]
+    done: int
+    of: int
+
+    @property
+    def complete(self) -> bool:
+        return self.next is None and not self.over
+
+    def of_fastener(self, number: int) -> tuple[Entry, ...]:
+        """What counts of one fastener."""
+        return tuple(entry for entry in self.counted if entry.fastener == number)
+
+
+def stand(plan: Plan, entries: Sequence[Entry]) -> Stand:
+    """Where the work on a plan stands after what was entered: the first pass that is not whole, and in it the first fastener
+    in its order. One that was slackened or replaced begins anew; one past its band waits for either."""
+    made = steps(plan)
+    counted = _counted(entries)
+    there = {(e.step, e.fastener, e.kind) for e in counted}
+    wanted = [(i, f, k) for i, step in enumerate(made) for f in step.order for k in WANTED[step.kind]]
+    missing = [(i, f, k) for i, f, k in wanted if (i, f, k) not in there]
+    over = tuple(
+        sorted({e.fastener for e in counted if e.kind in VALUES and e.value is not None and e.value > plan.band.high})
+    )
+    first = Next(*missing[0]) if missing else None
+    return Stand(first, over, tuple(counted), len(wanted) - len(missing), len(wanted))
+
+
+def _counted(entries: Sequence[Entry]) -> list[Entry]:
+    struck = {entry.strikes for entry in entries if entry.kind is Entered.STRUCK}
+    kept: list[Entry] = []
+    for entry in entries:
+        if entry.id in struck or entry.kind is Entered.STRUCK:
+            continue
+        if entry.kind in BEGINS_ANEW:
+            kept = [
+                other
+                for other in kept
+                if other.fastener != entry.fastener
+                or (other.kind is Entered.NEW_BOLT and entry.kind is Entered.SLACKENED)
+            ]
+        kept.append(entry)
+    return kept
+
+
+def off_aim(plan: Plan, value: float) -> float:
+    """How far a measured torque is from the aim, as a fraction of it."""
+    return value / plan.wanted - 1

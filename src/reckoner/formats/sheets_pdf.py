@@ -1,0 +1,112 @@
+"""A working sheet as a PDF, on one page where it finds room."""
+
+from __future__ import annotations
+
+import io
+from typing import Any
+
+from reckoner.formats.flow import INK, LINE, MARGIN, QUIET, flowable, logo, numbered, space, table, text
+from reckoner.formats.pdf import A4_MM, MM, Face, faces, write
+from reckoner.formats.sheets import Dots, Sheet, SheetTable
+
+PATTERN_MM = 62.0
+"""How wide and high a pattern is drawn."""
+
+BOX = "#FFFFFF"
+
+
+def sheet_pdf(content: Sheet, size_mm: tuple[float, float] = A4_MM) -> bytes:
+    """The sheet as a PDF, its typeface embedded."""
+    from reportlab.platypus import BaseDocTemplate, Frame, PageTemplate
+
+    faces()
+    made = io.BytesIO()
+    size = (size_mm[0] * MM, size_mm[1] * MM)
+    document = BaseDocTemplate(
+        made, pagesize=size, leftMargin=MARGIN, rightMargin=MARGIN, topMargin=MARGIN, bottomMargin=18 * MM,
+        title=f"{content.title} {content.number}", author=content.shop, subject=content.sentence, creator="Reckoner",
+    )  # fmt: skip
+    frame = Frame(MARGIN, 18 * MM, size[0] - 2 * MARGIN, size[1] - MARGIN - 18 * MM, 0, 0, 0, 0)
+    document.addPageTemplates(PageTemplate(frames=[frame]))
+    wide = size[0] - 2 * MARGIN
+    story = [*_head(content, wide), text(content.sentence, 12, Face.STRONG), space(4), *_facts(content, wide)]
+    for one in content.tables:
+        story += _table(one, wide)
+    story += [text(words, 8.5) for words in content.notes]
+    if content.signatures:
+        rows = [[text(name, 8, color=QUIET), text(words, 9.5)] for name, words in content.signatures]
+        story += [space(8), table(rows, [36 * MM, wide - 36 * MM], lines=True)]
+    document.build(story, canvasmaker=numbered(f"{content.title} {content.number}"))
+    return made.getvalue()
+
+
+def _head(content: Sheet, wide: float) -> list[Any]:
+    title = [text(content.title, 16, Face.BOLD), text(content.number, 10, Face.STRONG)]
+    shop = [*logo(content.logo), text(content.shop, 11, Face.STRONG), text(content.address, 8.5, color=QUIET)]
+    return [table([[title, shop]], [wide * 0.6, wide * 0.4]), space(6)]
+
+
+def _facts(content: Sheet, wide: float) -> list[Any]:
+    """The named lines, with the pattern at their right where there is one."""
+    room = wide - (PATTERN_MM + 6) * MM if content.pattern is not None else wide
+    rows = [[text(name, 8, color=QUIET), text(words, 9)] for name, words in content.facts if words]
+    lines = [table(rows, [32 * MM, room - 34 * MM])] if rows else []
+    if content.pattern is None:
+        return [*lines, space(6)]
+    return [table([[lines, _pattern(content.pattern)]], [room, PATTERN_MM * MM + 6 * MM]), space(6)]
+
+
+def _table(one: SheetTable, wide: float) -> list[Any]:
+    rows: list[list[Any]] = [[text(head, 7.5, color=QUIET) for head in one.heads]]
+    widths = [wide * share for share in one.shares]
+    rows += [
+        [_box(widths[i] - 8) if i in one.boxes and not words else text(words, 8.5) for i, words in enumerate(cells)]
+        for cells in one.rows
+    ]
+    title = [text(one.title, 10, Face.STRONG)] if one.title else []
+    return [*title, table(rows, widths, lines=True, head=True), space(6)]
+
+
+def _box(wide: float) -> Any:
+    """Room to write in."""
+
+    def draw(canvas: Any) -> None:
+        canvas.setStrokeColor(LINE)
+        canvas.setLineWidth(0.6)
+        canvas.rect(0, 0, wide, 13, stroke=1, fill=0)
+
+    return flowable(wide, 14, draw)
+
+
+def _pattern(dots: Dots) -> Any:
+    """Each fastener with its place in the order large, and its name beside."""
+    side = PATTERN_MM * MM
+    radius = max(5.0, min(11.0, side / 2 / max(4.0, len(dots.places) ** 0.5 * 2.2)))
+    reach = side / 2 - 2.4 * radius
+    names = dots.names if len(dots.places) <= MOST_NAMED else ()
+
+    def draw(canvas: Any) -> None:
+        middle = side / 2
+        canvas.setStrokeColor(LINE)
+        canvas.setLineWidth(0.8)
+        if dots.ring:
+            canvas.circle(middle, middle, reach, stroke=1, fill=0)
+        for i, (x, y) in enumerate(dots.places):
+            at = (middle + x * reach, middle - y * reach)
+            canvas.setStrokeColor(INK)
+            canvas.setFillColor(BOX)
+            canvas.circle(*at, radius, stroke=1, fill=1)
+            canvas.setFillColor(INK)
+            place = str(dots.order.index(i + 1) + 1)
+            write(canvas, at[0], at[1] - radius * 0.34, place, Face.BOLD, radius, 0.5)
+            if i < len(names) and names[i] != place:
+                canvas.setFillColor(QUIET)
+                write(
+                    canvas, at[0] + x * 1.8 * radius, at[1] - y * 1.8 * radius - 2.5, names[i], Face.REGULAR, 6.5, 0.5
+                )
+
+    return flowable(side, side, draw)
+
+
+MOST_NAMED = 60
+"""Fasteners that are named in the drawing; the table names all."""

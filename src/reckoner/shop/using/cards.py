@@ -1,0 +1,132 @@
+"""Job cards that are kept: listed, made, edited as a whole, and read from and written to their open files.
+
+A card's row is one of the register's: each change is a version of it, taken back by its inverse.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import TYPE_CHECKING
+
+from sqlalchemy.orm import Session
+
+from reckoner.core.jobcard import JobCard
+from reckoner.core.jobs import Layout, Pattern
+from reckoner.core.printing import percent, quantity, span
+from reckoner.core.setting import Aim
+from reckoner.shop.acts import Act, FieldRefused
+from reckoner.shop.register import editing, rows
+from reckoner.shop.register.editing import Deed, Step
+from reckoner.shop.rights import Right, require
+from reckoner.store.reader import Reader
+from reckoner.store.schema import JobCard as JobCardRow
+from reckoner.store.terms import RegisterKind
+
+if TYPE_CHECKING:
+    from reckoner.core.jobs import Fasteners
+
+
+@dataclass(frozen=True)
+class CardLine:
+    """A card in a list; ``card`` is None where it cannot be read."""
+
+    id: int
+    version: int
+    number: str
+    title: str
+    place: str
+    card: JobCard | None
+
+    @property
+    def detail(self) -> str:
+        """What it is about, in a line."""
+        if self.card is None:
+            return "it cannot be read; put back a backup"
+        words = (self.title, self.place, fasteners_words(self.card.plan.fasteners), torque_words(self.card))
+        return " · ".join(word for word in words if word)
+
+
+def fasteners_words(fasteners: Fasteners) -> str:
+    """Such as "12 in a circle"."""
+    match fasteners.layout:
+        case Layout.CIRCLE:
+            return f"{fasteners.count} in a circle"
+        case Layout.ROWS:
+            return f"{fasteners.rows} rows of {fasteners.columns}"
+        case Layout.LIST:
+            return "1 fastener" if fasteners.count == 1 else f"{fasteners.count} by name"
+
+
+def torque_words(card: JobCard) -> str:
+    """Such as "76–84 N·m, aimed at the middle"."""
+    band = card.plan.band
+    words = span(band.low, band.high, card.unit)
+    return words if band.is_one else f"{words}, aimed at the {card.plan.aim.value}"
+
+
+def stage_words(card: JobCard, share: float) -> str:
+    """Such as "30 % · 24 N·m"."""
+    return f"{percent(share, 0)} · {quantity(card.plan.wanted * share, card.unit)}"
+
+
+def card_lines(reader: Reader) -> tuple[CardLine, ...]:
+    """Every card, by number."""
+    found = reader.rows(
+        "SELECT id, version, number, title, place, document FROM job_card WHERE NOT removed ORDER BY number"
+    )
+    return tuple(CardLine(r.id, r.version, r.number, r.title, r.place, _read(r.document)) for r in found)
+
+
+def card_line(reader: Reader, card_id: int) -> CardLine | None:
+    """One card; None where it is not there any more."""
+    r = reader.row("SELECT id, version, number, title, place, document FROM job_card WHERE id = :id", id=card_id)
+    return None if r is None else CardLine(r.id, r.version, r.number, r.title, r.place, _read(r.document))
+
+
+def _read(document: str) -> JobCard | None:
+    from reckoner.formats.fields import FileRefused
+    from reckoner.formats.jobcard import parse  # loads pydantic
+
+    try:
+        return parse(document)
+    except FileRefused:
+        return None
+
+
+def keep(
+    session: Session, card: JobCard, act: Act, card_id: int | None = None, base: int | None = None
+) -> tuple[int, Deed]:
+    """Keep a card: a new one, or another state of ``card_id`` that was at version ``base``. Raises FieldRefused,
+    EditOutdated, ShopRefused."""
+    from reckoner.formats.jobcard import written
+
+    require(session, act, Right.EDIT)
+    if not card.number.strip():
+        raise FieldRefused("number", "Give the card a number or a name, such as JC-12.")
+    columns = {"number": card.number, "title": card.title, "place": card.place, "document": written(card)}
+    if card_id is None:
+        row = JobCardRow(**columns)
+        deed = editing.add(session, RegisterKind.JOB_CARD, row, act, act.at)
+        return row.id, deed
+    editing.refuse_same_name(session, RegisterKind.JOB_CARD, card_id, columns)
+    version = rows.edit(session, RegisterKind.JOB_CARD, card_id, columns, act, base)
+    return card_id, Deed(f"the job card {card.number}", (Step(RegisterKind.JOB_CARD, card_id, version),))
+
+
+def remove(session: Session, card_id: int, act: Act) -> Deed:
+    """Take a card out of sight; work that was begun from it goes on."""
+    return editing.remove(session, RegisterKind.JOB_CARD, card_id, act)
+
+
+def free_number(reader: Reader, wanted: str = "JC-1") -> str:
+    """``wanted``, or the next number like it that no card has."""
+    taken = {r.number.casefold() for r in reader.rows("SELECT number FROM job_card")}
+    if wanted.casefold() not in taken:
+        return wanted
+    stem = wanted.rstrip("0123456789")
+    begins = int(wanted[len(stem) :] or 1)
+    return next(name for i in range(begins, begins + 10_000) if (name := f"{stem}{i}").casefold() not in taken)
+
+
+PATTERN_WORDS = {Pattern.CROSS: "crosswise", Pattern.OUTWARDS: "from the middle", Pattern.GIVEN: "as numbered"}
+AIM_WORDS = {Aim.LOW: "the low end", Aim.MIDDLE: "the middle", Aim.HIGH: "the high end"}

@@ -1,0 +1,142 @@
+"""Which tool for a torque: those that may be used, best first, and why each other one was passed over."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import date
+
+from reckoner.core.choosing import ALLOWED, Candidate, Demand, Passed, Ranked, rank
+from reckoner.core.kinds import Mechanism
+from reckoner.core.printing import percent
+from reckoner.core.setting import Band, at, setting_with
+from reckoner.shop.register.cards import ToolCard, cards_of
+from reckoner.shop.using.known import Known, known_of
+from reckoner.shop.using.naming import first_direction
+from reckoner.store.reader import Reader
+
+MOST = 60
+"""Tools that are looked at: those whose range holds the torque, the smallest full scale first."""
+
+NARROW = 0.05
+"""A band whose half is no more than this part of its middle asks for a good tool."""
+
+
+@dataclass(frozen=True)
+class Criticality:
+    """What a joint is critical in, as a person says: ``narrow`` as its band is, ``slip_first`` where over-torque is the
+    danger or many hands share the tool."""
+
+    narrow: bool = False
+    over_torque: bool = False
+    many_hands: bool = False
+
+
+@dataclass(frozen=True)
+class Suits:
+    """A tool in the ranking, with what is known of it; ``setting`` is with its own correction, N·m."""
+
+    card: ToolCard
+    known: Known | None
+    ranked: Ranked
+    setting: float
+
+    @property
+    def usable(self) -> bool:
+        return self.ranked.passed is None
+
+    @property
+    def words(self) -> str:
+        """Why it stands where it does."""
+        share = percent(self.ranked.of_full_scale, 0)
+        if self.ranked.passed is not None:
+            return f"passed over: {_passed_words(self.card, self.ranked.passed)}"
+        said = [f"at {share} of its full scale"]
+        if self.ranked.remark:
+            said.append("40 to 80 % would be better")
+        if self.ranked.expected_error is not None:
+            said.append(f"error and W up to {percent(self.ranked.expected_error, 1)}")
+        if self.ranked.slips:
+            said.append("slips: it cannot be over-pulled")
+        return "; ".join(said)
+
+
+def _passed_words(card: ToolCard, passed: Passed) -> str:
+    standing = card.standing
+    match passed:
+        case Passed.HELD:
+            return "it is retired" if standing.retired else f"it is held: {card.held}"
+        case Passed.AWAY if standing.loan is not None:
+            return f"it is lent to {standing.loan.to}"
+        case Passed.AWAY if standing.away is not None:
+            return f"it is away{f' at {standing.away.to}' if standing.away.to else ''}"
+        case Passed.OVERDUE if standing.due is None:
+            return "it was never tested"
+        case _:
+            return passed.value
+
+
+def is_narrow(band: Band) -> bool:
+    """Whether a band is so narrow that it asks for a good tool.
+
+    >>> is_narrow(Band(76, 84)), is_narrow(Band(70, 90)), is_narrow(Band(80, 80))
+    (True, False, False)
+    """
+    return not band.is_one and (band.high - band.low) / (band.high + band.low) <= NARROW
+
+
+_FITS = """
+SELECT l.tool_id, l.number, l.full_scale FROM tool_listing l
+WHERE l.full_scale >= :torque AND l.full_scale <= :most AND l.smallest <= :torque
+ORDER BY l.full_scale, l.number LIMIT :count
+"""
+
+
+def choose(
+    reader: Reader, band: Band, wanted: float, today: date, critical: Criticality, factor: float = 1.0, leave: int = 0
+) -> tuple[Suits, ...]:
+    """The ranking for a ``wanted`` torque at the joint (N·m) through an adapter of a ``factor``; the tool ``leave`` is not
+    among them. Those whose range does not hold the torque at all are not listed."""
+    plain = wanted / factor
+    most = plain / ALLOWED[0] * 2  # those too large are passed over in words, the far too large are left out
+    found = cards_of(reader, _FITS, "p.full_scale, p.number", torque=plain, most=most, count=MOST)
+    cards = {str(card.tool.id): card for card in found if card.tool.id != leave}
+    known = {key: known_of(reader, card.tool.id, first_direction(card)) for key, card in cards.items()}
+    candidates = [_candidate(key, card, known[key], plain, today, factor) for key, card in cards.items()]
+    demand = Demand(
+        band.high - band.low if critical.narrow and not band.is_one else None,
+        critical.over_torque or critical.many_hands,
+    )
+    return tuple(
+        Suits(cards[r.id], known[r.id], r, _setting(known[r.id], wanted, factor))
+        for r in rank(candidates, wanted, demand)
+    )
+
+
+def _setting(known: Known | None, wanted: float, factor: float) -> float:
+    return setting_with(known.points if known is not None else (), wanted, factor).setting
+
+
+def _candidate(key: str, card: ToolCard, known: Known | None, plain: float, today: date, factor: float) -> Candidate:
+    standing, kind = card.standing, card.tool.kind
+    there = at(known.points, plain) if known is not None else None
+    error = None
+    if there is not None and there.deviation is not None:
+        error = abs(there.deviation) + (there.expanded_uncertainty or 0.0)
+    return Candidate(
+        id=key,
+        minimum=kind.maximum if kind.is_fixed else kind.minimum or 0.0,
+        maximum=kind.maximum,
+        in_date=standing.due is not None and standing.due.days_left(today) >= 0,
+        held=bool(card.held or card.retired) and not standing.corrected(today),
+        expected_error=error,
+        factor=factor,
+        away=standing.loan is not None or standing.away is not None,
+        slips=card.tool.mechanism is Mechanism.SLIP,
+        part=card.restricted,
+    )
+
+
+def stand_ins(reader: Reader, card: ToolCard, torque: float, today: date, count: int = 3) -> tuple[Suits, ...]:
+    """Tools that could stand in for one that is held, away or out of its range, for the torque it was to be set to."""
+    found = choose(reader, Band(torque, torque), torque, today, Criticality(), leave=card.tool.id)
+    return tuple(one for one in found if one.usable)[:count]

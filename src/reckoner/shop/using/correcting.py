@@ -1,0 +1,54 @@
+"""A failed tool used with a correction: only as its owner allows, only inside the range that was measured, until a day."""
+
+from __future__ import annotations
+
+from datetime import date
+
+from sqlalchemy.orm import Session
+
+from reckoner.core.due import add_months
+from reckoner.core.printing import span
+from reckoner.shop.acts import Act, ShopRefused, note
+from reckoner.shop.happening import happen
+from reckoner.shop.register.cards import card
+from reckoner.shop.rights import Right, require
+from reckoner.shop.using.known import known_of
+from reckoner.shop.using.naming import first_direction
+from reckoner.store.reader import reader_of
+from reckoner.store.terms import EventKind
+
+LONGEST_MONTHS = 12
+"""No correction is allowed for longer: what it rests on ages."""
+
+
+def allow(session: Session, tool_id: int, until: date, why: str, act: Act) -> str:
+    """Let a held tool be used with correction until a day; says so in words. Raises ShopRefused without the right to allow
+    it, for a tool that is not held by what was measured, and for a day that has gone or is too far."""
+    require(session, act, Right.ALLOW)
+    found = card(reader_of(session), tool_id)
+    number, standing = found.tool.number, found.standing
+    if not standing.held:
+        raise ShopRefused(f"{number} is not held; set it by its results, as any other.")
+    if standing.kept or standing.retired:
+        raise ShopRefused(
+            f"{number} is {'retired' if standing.retired else 'kept as evidence'}; it is not used at all."
+        )
+    if standing.check_event_id is not None:
+        raise ShopRefused(
+            f"Something happened to {number} that no check has answered: what was measured before says nothing."
+        )
+    known = known_of(reader_of(session), tool_id, first_direction(found))
+    if known is None or len(known.points) < 2:
+        raise ShopRefused(f"{number} was not measured at two points at least; there is nothing to correct it by.")
+    today = act.at.date()
+    latest = add_months(known.on, LONGEST_MONTHS)
+    if until < today:
+        raise ShopRefused(f"{until:%-d %b %Y} has gone already.")
+    if until > latest:
+        raise ShopRefused(f"Until {latest:%-d %b %Y} at most: what it rests on was measured on {known.on:%-d %b %Y}.")
+    if not why.strip():
+        raise ShopRefused("Say why in a few words; whoever finds it later asks just that.")
+    happen(session, tool_id, EventKind.CORRECTED, " ".join(why.split()), act, due_back=until)
+    note(session, act, "allowed with correction", number, until=until, why=why)
+    reach = span(known.points[0].setting, known.points[-1].setting, found.tool.unit)
+    return f"{number} may be used with correction from {reach}, until {until:%-d %b %Y}. Print its tag."

@@ -1,0 +1,114 @@
+"""What the desk reads: the loans and the trips that are open, late ones first."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import date
+
+from reckoner.core.bands import read_band
+from reckoner.core.errors import InputRefused
+from reckoner.core.printing import quantity, span
+from reckoner.core.units import Unit
+from reckoner.shop.register.cards import ToolCard, cards_of
+from reckoner.shop.using.lending import Wanted
+from reckoner.store.reader import Reader
+
+MOST = 500
+
+_LENT = """
+SELECT l.tool_id, l.number, l.back_by FROM tool_listing l WHERE l.lent = TRUE
+ORDER BY l.back_by IS NULL, l.back_by, l.number LIMIT :count
+"""
+
+_AWAY = """
+SELECT s.tool_id, l.number, s.away_until FROM tool_standing s JOIN tool_listing l ON l.tool_id = s.tool_id
+WHERE s.away_since IS NOT NULL ORDER BY s.away_until IS NULL, s.away_until, l.number LIMIT :count
+"""
+
+
+@dataclass(frozen=True)
+class Out:
+    """A tool that somebody else has: to whom or where, since when, expected ``by`` (None: nobody said), and ``days`` late
+    (0: not late)."""
+
+    card: ToolCard
+    to: str
+    since: date
+    by: date | None
+    days: int
+
+    @property
+    def words(self) -> str:
+        """Such as "since 3 Mar, back on 6 Mar: 4 days late"."""
+        until = f", back on {self.by:%-d %b %Y}" if self.by is not None else ", no day was said"
+        late = f": {self.days} day{'s' if self.days != 1 else ''} late" if self.days else ""
+        return f"since {self.since:%-d %b %Y}{until}{late}"
+
+
+def lent(reader: Reader, today: date) -> tuple[Out, ...]:
+    """The tools that are lent, those past their date first."""
+    found = cards_of(reader, _LENT, "p.back_by IS NULL, p.back_by, p.number", count=MOST)
+    return tuple(
+        Out(c, c.loan.to, c.loan.since, c.loan.due_back, _late(c.loan.due_back, today))
+        for c in found
+        if c.loan is not None
+    )
+
+
+def away(reader: Reader, today: date) -> tuple[Out, ...]:
+    """The tools at laboratories, those that are late first."""
+    found = cards_of(reader, _AWAY, "p.away_until IS NULL, p.away_until, p.number", count=MOST)
+    trips = [(c, c.standing.away) for c in found]
+    return tuple(Out(c, a.to, a.since, a.due_back, _late(a.due_back, today)) for c, a in trips if a is not None)
+
+
+def _late(by: date | None, today: date) -> int:
+    return max(0, (today - by).days) if by is not None else 0
+
+
+_SETTINGS = """
+SELECT l.job, l.joint, l.torque_set, l.factor, l.adapter, l.low, l.high FROM loan_setting l
+WHERE l.event_id = (
+  SELECT e.id FROM tool_event e WHERE e.tool_id = :tool AND e.kind = 'lent' ORDER BY e.sequence DESC LIMIT 1)
+ORDER BY l.id
+"""
+
+
+def settings_words(reader: Reader, tool_id: int, unit: Unit) -> tuple[str, ...]:
+    """What the newest loan of a tool is for, a line for each setting."""
+    said = []
+    for row in reader.rows(_SETTINGS, tool=tool_id):
+        words = f"set to {quantity(row.torque_set, unit)}"
+        if row.low and row.high:
+            words += f" for {span(row.low, row.high, unit)}"
+        where = " · ".join(w for w in (row.job, row.joint, row.adapter) if w)
+        said.append(f"{words}{f' ({where})' if where else ''}")
+    return tuple(said)
+
+
+def read_wanted(text: str, unit: Unit, field: str = "setting") -> Wanted:
+    """What a person types for what a loan is for: "70 N.m", "70 N.m for 76 to 84", "70 for 80 +/- 5 %". Raises InputRefused.
+
+    >>> from reckoner.core.units import N_M
+    >>> read_wanted("70 N.m for 76 to 84", N_M).band
+    Band(low=76.0, high=84.0)
+    """
+    first, divided, rest = text.partition(" for ")
+    setting, said_in = read_band(first, unit, field)
+    if not setting.is_one:
+        raise InputRefused(field, text, f'"{first}" is a band; write the setting first, such as 70 N.m for 76 to 84')
+    band = read_band(rest, said_in, field)[0] if divided and rest.strip() else None
+    factor = 1.0
+    if band is not None and not band.low <= setting.low <= band.high:
+        factor = (band.low + band.high) / 2 / setting.low  # an adapter makes the difference
+        if not 0.5 <= factor <= 2:
+            raise InputRefused(
+                field, text, "the setting and what the joint gets are more than twofold apart; look again"
+            )
+    return Wanted(setting.low, factor=factor, band=band, adapter="an adapter" if factor != 1.0 else "")
+
+
+def wanted_words(wanted: Wanted, unit: Unit) -> str:
+    """A setting as it stands in the list of what a loan is for."""
+    band = f" for {span(wanted.band.low, wanted.band.high, unit)}" if wanted.band is not None else ""
+    return f"{quantity(wanted.set, unit)}{band}"

@@ -1,0 +1,115 @@
+"""Adapters on a tool: those that the shop has, and what a person types for one."""
+
+from __future__ import annotations
+
+import math
+import re
+from dataclasses import dataclass
+
+from reckoner.core.entry import read
+from reckoner.core.errors import InputRefused
+from reckoner.core.lever import Adapter
+from reckoner.core.printing import fixed, quantity
+from reckoner.core.units import Kind, unit_named
+from reckoner.store.reader import Reader
+
+MM, DEG = unit_named("mm", Kind.LENGTH), unit_named("deg", Kind.ANGLE)
+IN_LINE, SQUARE = 0.0, math.pi / 2
+
+
+@dataclass(frozen=True)
+class ShopAdapter:
+    """An adapter of the shop's: its ``length`` in m, what it may bear in N·m (None: not known). ``gives``: it has a joint
+    with give."""
+
+    number: str
+    shape: str
+    length: float
+    rating: float | None
+    gives: bool
+
+
+@dataclass(frozen=True)
+class Fitted:
+    """An adapter as it is on the tool: ``length`` in m, ``angle_rad`` from the handle's axis; ``of`` the shop's."""
+
+    length: float
+    angle_rad: float = 0.0
+    of: ShopAdapter | None = None
+
+    @property
+    def adapter(self) -> Adapter:
+        """As the arithmetic takes it."""
+        return Adapter(self.length, self.angle_rad)
+
+    @property
+    def name(self) -> str:
+        """Such as "CF-19 crow-foot", or "adapter"."""
+        return " ".join(w for w in (self.of.number, self.of.shape) if w) if self.of is not None else "adapter"
+
+    @property
+    def words(self) -> str:
+        """Such as "45 mm adapter in line"."""
+        return f"{quantity(self.length, MM)} {self.name} {angle_words(self.angle_rad)}"
+
+
+def angle_words(angle_rad: float) -> str:
+    """How an adapter stands.
+
+    >>> [angle_words(math.radians(a)) for a in (0, 90, 180, 45)]
+    ['in line', 'square', 'folded back', 'at 45°']
+    """
+    degrees = math.degrees(angle_rad) % 360
+    for usual, words in ((0, "in line"), (360, "in line"), (90, "square"), (270, "square"), (180, "folded back")):
+        if abs(degrees - usual) < 0.25:
+            return words
+    signed = degrees if degrees <= 180 else degrees - 360
+    return f"at {fixed(signed, 0)}°"
+
+
+def adapters(reader: Reader) -> tuple[ShopAdapter, ...]:
+    """Those whose length is known, by number."""
+    rows = reader.rows(
+        "SELECT number, shape, adapter_length, adapter_rating, adapter_gives FROM gear "
+        "WHERE kind = 'adapter' AND NOT removed AND adapter_length > 0 ORDER BY number"
+    )
+    return tuple(
+        ShopAdapter(r.number, r.shape or "", r.adapter_length, r.adapter_rating, bool(r.adapter_gives)) for r in rows
+    )
+
+
+_ANGLE = re.compile(
+    r"[\s,]+(?:at\s+)?([+-]?\d+(?:[.,]\d+)?\s*(?:°|deg\w*)|in line|square|folded back)\s*$", re.IGNORECASE
+)
+_NAMED = {"in line": 0.0, "square": math.pi / 2, "folded back": math.pi}
+
+
+def read_fitted(text: str, shelf: tuple[ShopAdapter, ...] = (), field: str = "adapter") -> Fitted:
+    """What a person types for an adapter: its length or the shop's number, and how it stands. Raises InputRefused.
+
+    >>> read_fitted("45 mm at 90 deg").words
+    '45\u202fmm adapter square'
+    >>> read_fitted("1 3/4 in").words
+    '44.45\u202fmm adapter in line'
+    """
+    words, angle = text.strip(), 0.0
+    if (match := _ANGLE.search(words)) is not None:
+        words, said = words[: match.start()], match[1].lower()
+        angle = _NAMED[said] if said in _NAMED else read(said, Kind.ANGLE, default=DEG, field=field).si
+    named = next((a for a in shelf if a.number.casefold() == words.casefold()), None)
+    if named is not None:
+        return Fitted(named.length, angle, named)
+    try:
+        length = read(words, Kind.LENGTH, default=MM, field=field).si
+    except InputRefused:
+        known = f", or one of {', '.join(a.number for a in shelf[:4])}" if shelf else ""
+        raise InputRefused(
+            field, text, f'"{text}" is no adapter; write such as 45 mm, or 45 mm at 90°{known}'
+        ) from None
+    if not 0 < length <= LONGEST:
+        raise InputRefused(field, text, f"has to be more than nothing and at most {quantity(LONGEST, MM)}")
+    return Fitted(length, angle)
+
+
+LONGEST = 2.0
+"""No adapter is longer, in m."""

@@ -1,0 +1,90 @@
+"""What a tool's last results say of its settings: the points of its last full run as it was left, or of a laboratory's
+certificate where that is newer."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import date
+
+from reckoner.core.errors import InputRefused
+from reckoner.core.kinds import Direction
+from reckoner.core.setting import KnownPoint
+from reckoner.core.states import State
+from reckoner.store.reader import Reader
+from reckoner.store.terms import PhaseKind, term
+from reckoner.store.times import day_of
+
+
+@dataclass(frozen=True)
+class Known:
+    """The ``points`` in one direction, when they were found, and ``by`` what: such as "full run of 3 Mar 2026". ``as_left``:
+    it was adjusted before them."""
+
+    points: tuple[KnownPoint, ...]
+    on: date
+    by: str
+    as_left: bool = False
+    state: State | None = None
+
+
+_RUNS = """
+SELECT g.id, g.run_id, g.sequence, g.at, g.state, r.kind FROM signature g JOIN run r ON r.id = g.run_id
+WHERE r.tool_id = :tool AND r.kind IN ('full', 'check', 'event') AND g.state NOT IN ('compared')
+ORDER BY r.kind = 'full' DESC, g.sequence DESC LIMIT 1
+"""
+
+_POINTS = """
+SELECT p.target, p.deviation, p.expanded_uncertainty, p.state, s.phase, s.round FROM point_result p
+JOIN series s ON s.id = p.series_id WHERE p.signature_id = :signature AND p.direction = :direction
+ORDER BY s.round, p.id
+"""
+
+_OUTSIDE = """
+SELECT id, sequence, number, laboratory, issued, state FROM outside_result WHERE tool_id = :tool
+ORDER BY sequence DESC LIMIT 1
+"""
+
+_OUTSIDE_POINTS = """
+SELECT target, deviation, expanded_uncertainty, as_left FROM outside_point
+WHERE outside_result_id = :result AND direction = :direction ORDER BY as_left, id
+"""
+
+KIND_WORDS = {"full": "full run", "check": "quick check", "event": "check"}
+
+
+def known_of(reader: Reader, tool_id: int, direction: Direction = Direction.CW) -> Known | None:
+    """What is known of a tool in a direction; None where nothing is, or nothing that can be used."""
+    run = reader.row(_RUNS, tool=tool_id)
+    outside = reader.row(_OUTSIDE, tool=tool_id)
+    if outside is not None and (run is None or outside.sequence > run.sequence):
+        rows = reader.rows(_OUTSIDE_POINTS, result=outside.id, direction=direction.value)
+        left = any(r.as_left for r in rows)
+        found = [_point(r) for r in rows if bool(r.as_left) == left]
+        issued = day_of(outside.issued)
+        if found and issued is not None:
+            by = f"{outside.laboratory} {outside.number} of {issued:%-d %b %Y}"
+            return Known(_merged(found), issued, by, left, term(State, outside.state))
+    if run is None:
+        return None
+    rows = reader.rows(_POINTS, signature=run.id, direction=direction.value)
+    last = max((r.round for r in rows), default=0)
+    left = any(term(PhaseKind, r.phase) is PhaseKind.LEFT for r in rows)
+    phase = PhaseKind.LEFT if left else PhaseKind.FOUND
+    found = [_point(r) for r in rows if term(PhaseKind, r.phase) is phase and (not left or r.round == last)]
+    on = date.fromisoformat(str(run.at)[:10])
+    if not found:
+        return None
+    return Known(_merged(found), on, f"{KIND_WORDS[run.kind]} of {on:%-d %b %Y}", left, term(State, run.state))
+
+
+def _point(row: object) -> KnownPoint | None:
+    try:
+        return KnownPoint(row.target, row.deviation, row.expanded_uncertainty)  # type: ignore[attr-defined]
+    except InputRefused:  # what a signature of old may hold
+        return None
+
+
+def _merged(points: Sequence[KnownPoint | None]) -> tuple[KnownPoint, ...]:
+    """One for each setting, the last counts."""
+    return tuple(sorted({p.setting: p for p in points if p is not None}.values(), key=lambda p: p.setting))

@@ -1,0 +1,188 @@
+"""Lent and taken back: each in one unit of work, with the settings that a loan is for.
+
+A tool that may not be used is refused with its reason; ``choosing`` then names a stand-in.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import date
+
+from sqlalchemy import select
+from sqlalchemy.orm import Session
+
+from reckoner.core.printing import quantity
+from reckoner.core.setting import Band
+from reckoner.shop.acts import Act, ShopRefused, note
+from reckoner.shop.happening import happen
+from reckoner.shop.register.cards import ToolCard, card
+from reckoner.shop.rights import require_here
+from reckoner.shop.standing import kept
+from reckoner.shop.using.naming import unfit
+from reckoner.store.reader import reader_of
+from reckoner.store.schema import LoanSetting, OpenRun, Tool, ToolEvent, ToolStanding
+from reckoner.store.terms import EventKind
+
+
+@dataclass(frozen=True)
+class Wanted:
+    """A setting that a loan is for: the torque ``set`` on the tool in N·m, the ``factor`` of its adapter with the adapter's
+    words, and the joint's band (None: not known)."""
+
+    set: float
+    job: str = ""
+    joint: str = ""
+    factor: float = 1.0
+    adapter: str = ""
+    band: Band | None = None
+
+
+@dataclass(frozen=True)
+class Lent:
+    """A loan that was recorded. Taken back like a report: by saying that it was a mistake."""
+
+    words: str
+    tool_ids: tuple[int, ...]
+    event_ids: tuple[int, ...]
+
+    def take_back(self, session: Session, act: Act) -> NeverLent:
+        """Say that it was a mistake. Raises ShopRefused when something happened to one of the tools since."""
+        from reckoner.shop.reporting import refuse_if_newer
+
+        for event_id in self.event_ids:
+            refuse_if_newer(session, event_id)
+        for tool_id in self.tool_ids:
+            happen(session, tool_id, EventKind.MISTAKEN, f"“{self.words}” was a mistake", act)
+            note(session, act, "took a loan back", session.get_one(Tool, tool_id).number)
+        return NeverLent(self.words, self)
+
+
+@dataclass(frozen=True)
+class NeverLent:
+    """A loan that was a mistake; it is lent anew by hand."""
+
+    words: str
+    was: Lent
+
+    def take_back(self, session: Session, act: Act) -> Lent:
+        """Raises ShopRefused: what it was for has to be said again."""
+        raise ShopRefused("Lend it again at the desk: until when, and for which settings, has to be said anew.")
+
+
+LONGEST = 200
+
+
+def lend(
+    session: Session, tool_ids: Sequence[int], to: str, due_back: date | None, wanted: Sequence[Wanted], act: Act
+) -> Lent:
+    """Lend tools to a person, a crew or a job, until a day. Raises ShopRefused for a tool that may not be lent, that is out
+    of its range for a setting, and for a day that has gone."""
+    require_here(session, act)
+    to = " ".join(to.split())
+    if not to:
+        raise ShopRefused("Say to whom, or for which job.")
+    if len(to) > LONGEST:
+        raise ShopRefused(f"“{to[:40]}…” is too long for a name; {LONGEST} letters at most.")
+    if not tool_ids:
+        raise ShopRefused("Scan or choose a tool first.")
+    today = act.at.date()
+    if due_back is not None and due_back < today:
+        raise ShopRefused(f"{due_back:%-d %b %Y} has gone already; a loan ends today or later.")
+    events, numbers = [], []
+    for tool_id in dict.fromkeys(tool_ids):
+        found = card(reader_of(session), tool_id)
+        if why := why_not_lent(session, found, today, wanted):
+            raise ShopRefused(why)
+        event = happen(session, tool_id, EventKind.LENT, to, act, due_back=due_back)
+        session.flush()
+        for one in wanted:
+            session.add(_setting(event, one))
+        until = f"{due_back:%-d %b %Y}" if due_back is not None else ""
+        note(session, act, "lent", found.tool.number, to=to, until=until, settings=len(wanted))
+        events.append(event.id)
+        numbers.append(found.tool.number)
+    until = f" until {due_back:%-d %b}" if due_back is not None else ""
+    return Lent(f"{', '.join(numbers)} lent to {to}{until}", tuple(dict.fromkeys(tool_ids)), tuple(events))
+
+
+def _setting(event: ToolEvent, one: Wanted) -> LoanSetting:
+    band = one.band
+    return LoanSetting(
+        event_id=event.id,
+        job=one.job,
+        joint=one.joint,
+        torque_set=one.set,
+        factor=one.factor,
+        adapter=one.adapter,
+        low=band.low if band is not None else None,
+        high=band.high if band is not None else None,
+    )
+
+
+def why_not_lent(session: Session, found: ToolCard, today: date, wanted: Sequence[Wanted] = ()) -> str:
+    """Why a tool may not be lent, as a sentence; empty when it may."""
+    number, standing = found.tool.number, found.standing
+    if reason := unfit(found, today):
+        return f"{reason} It is not lent."
+    if standing.loan is not None:
+        return f"{number} is lent to {standing.loan.to} since {standing.loan.since:%-d %b %Y}; take it back first."
+    if session.scalar(select(OpenRun.id).where(OpenRun.tool_id == found.tool.id)) is not None:
+        return f"{number} is on the bench; sign the run or give it up first."
+    for one in wanted:
+        if why := out_of_range(found, one.set):
+            return why
+    return ""
+
+
+def out_of_range(found: ToolCard, torque: float) -> str:
+    """Why a tool cannot be set to a torque; empty when it can."""
+    tool, part = found.tool, found.restricted
+    words = quantity(torque, tool.unit)
+    low = tool.kind.maximum if tool.kind.is_fixed else tool.kind.minimum or 0.0
+    if not low * (1 - 1e-9) <= torque <= tool.kind.maximum * (1 + 1e-9):
+        return f"{tool.number} cannot be set to {words}: it goes from {tool.range_text}."
+    if part is not None and not part[0] <= torque <= part[1]:
+        return f"{tool.number} may not be set to {words}: it is restricted, {found.range_words}."
+    return ""
+
+
+@dataclass(frozen=True)
+class Back:
+    """What came of a return: ``words`` for the foot of the window. It cannot be taken back: what was asked was answered."""
+
+    words: str
+
+
+WOUND_HERE = "came back wound up, and was wound back at the desk"
+"""What is noted of a tool that was not wound back, where that was just now."""
+
+
+def take_back(
+    session: Session,
+    tool_id: int,
+    act: Act,
+    happened: EventKind | None = None,
+    wound_back: bool = True,
+    words: str = "",
+) -> Back:
+    """Take a lent tool back. ``happened`` to it meanwhile is recorded as its own event, and holds it; one that was not wound
+    back is noted. Raises ShopRefused for a tool that is not lent."""
+    require_here(session, act)
+    tool = session.get_one(Tool, tool_id)
+    row = session.scalar(select(ToolStanding).where(ToolStanding.tool_id == tool_id))
+    loan = kept(row).loan if row is not None else None
+    if loan is None:
+        raise ShopRefused(f"{tool.number} is not lent; there is nothing to take back.")
+    happen(session, tool_id, EventKind.RETURNED, f"from {loan.to}", act)
+    note(session, act, "took back", tool.number, **{"from": loan.to})
+    said = f"{tool.number} is back from {loan.to}."
+    if not wound_back:
+        happen(session, tool_id, EventKind.NOTED, WOUND_HERE, act)
+    if happened is not None:
+        from reckoner.shop.reporting import report
+
+        said = f"{said} {report(session, tool_id, happened, ' '.join(words.split()), act).told}"
+    elif words.strip():
+        happen(session, tool_id, EventKind.NOTED, " ".join(words.split()), act)
+    return Back(said)

@@ -1,0 +1,238 @@
+"""What stands on the papers of the Desk and the Setting place: reviews, job cards, setting cards."""
+
+from __future__ import annotations
+
+import math
+
+from reckoner.core.jobcard import JobCard
+from reckoner.core.jobs import Entered, Fasteners, Layout, Step, StepKind, steps
+from reckoner.core.printing import percent, quantity, span
+from reckoner.core.setting import Falls
+from reckoner.formats.sheets import Dots, Sheet, SheetTable
+from reckoner.shop.using.cards import AIM_WORDS, PATTERN_WORDS, fasteners_words
+from reckoner.shop.using.fitting import DEG
+from reckoner.shop.using.reviews import ReviewFacts, line_words
+from reckoner.shop.using.works import StageSetting, WorkState, over_words, value_words
+from reckoner.store.reader import Reader
+
+RULES = (
+    "The joint's maker and their service instructions rule. Lifting gear, brakes, pressure and steering want the licensed "
+    "person's sign-off."
+)
+PROBABLY = (
+    "What was probably delivered is reckoned from the deviation as it was found, interpolated between the tested settings; "
+    "it is no measurement of the joint."
+)
+
+
+def _shop(reader: Reader) -> tuple[str, str, bytes]:
+    row = reader.row("SELECT id, name, address FROM shop ORDER BY id LIMIT 1")
+    if row is None:
+        return "", "", b""
+    logo = reader.row(
+        "SELECT c.data FROM attachment a JOIN content c ON c.digest = a.digest "
+        "WHERE a.of_kind = 'shop' AND a.of_id = :shop AND NOT a.removed "
+        "AND lower(a.name) LIKE 'logo.%' ORDER BY a.id DESC LIMIT 1",
+        shop=row.id,
+    )
+    return row.name, row.address, bytes(logo.data) if logo is not None else b""
+
+
+def review_paper(reader: Reader, found: ReviewFacts) -> Sheet:
+    """A review with its lines and what became of each."""
+    shop, address, logo = _shop(reader)
+    rows = []
+    for i, (line, done) in enumerate(zip(found.lines, found.settled, strict=True)):
+        use = line.use
+        back = f" to {use.back:%-d %b %Y}" if use.back is not None else ", still out"
+        what = " · ".join(w for w in (use.to, use.job, use.joint) if w)
+        settled = f"{done.note} ({done.by}, {done.on:%-d %b %Y})" if done is not None else ""
+        rows.append(
+            (str(i + 1), f"{use.on:%-d %b %Y}{back}", what, line_words(line, found.unit), _FALLS[line.falls], settled)
+        )
+    table = SheetTable(
+        "What it was used for",
+        ("", "When", "Who, and for what", "What the joint probably got", "Falls", "Settled: how, by whom"),
+        (0.04, 0.14, 0.17, 0.33, 0.1, 0.22),
+        tuple(rows),
+        (5,),
+    )
+    points = ", ".join(
+        f"{percent(p.deviation, 1, sign=True)} ±{percent(p.expanded_uncertainty, 1)} at {quantity(p.setting, found.unit)}"
+        for p in found.points
+    )
+    since = f"{found.since:%-d %b %Y}" if found.since is not None else "never known to be good"
+    return Sheet(
+        title="What was spoiled",
+        number=f"{found.tool}, review {found.id}",
+        shop=shop,
+        address=address,
+        sentence=found.sentence,
+        facts=(
+            ("Begun", f"{found.begun:%-d %b %Y}, {found.by}"),
+            ("By", f"{found.basis}: {points}"),
+            ("Last good", since),
+            ("To be checked too", ", ".join(found.siblings)),
+            ("Closed", found.closed),
+        ),
+        tables=(table,),
+        notes=(PROBABLY, RULES),
+        logo=logo,
+    )
+
+
+_FALLS = {Falls.INSIDE: "inside", Falls.OUTSIDE: "OUTSIDE", Falls.CANNOT_TELL: "cannot tell"}
+
+
+# Job cards
+
+
+def dots(fasteners: Fasteners, order: tuple[int, ...]) -> Dots:
+    """Where the fasteners stand: round a circle clockwise from the top, in rows, or one list along rows."""
+    n = fasteners.count
+    match fasteners.layout:
+        case Layout.CIRCLE:
+            angles = [2 * math.pi * i / n for i in range(n)]
+            places = tuple((math.sin(a), -math.cos(a)) for a in angles)
+        case Layout.ROWS:
+            places = tuple(_in_grid(i, fasteners.rows, fasteners.columns) for i in range(n))
+        case Layout.LIST:
+            columns = math.ceil(math.sqrt(n))
+            places = tuple(_in_grid(i, math.ceil(n / columns), columns) for i in range(n))
+    return Dots(places, fasteners.names, order, ring=fasteners.layout is Layout.CIRCLE)
+
+
+def _in_grid(i: int, down: int, across: int) -> tuple[float, float]:
+    y, x = divmod(i, across)
+    wide, high = max(1, across - 1), max(1, down - 1)
+    most = max(wide, high)
+    return (2 * x - (across - 1)) / most, (2 * y - (down - 1)) / most
+
+
+def card_paper(
+    reader: Reader, card: JobCard, settings: tuple[StageSetting, ...], work: WorkState | None = None
+) -> Sheet:
+    """A job card to be worked from by hand, or one that was worked through, with what was entered."""
+    shop, address, logo = _shop(reader)
+    plan = card.plan
+    made = steps(plan)
+    heads = ["Fastener", *(_step_head(card, step) for step in made)]
+    shares = [0.12, *([0.88 / len(made)] * len(made))]
+    rows = []
+    for number, name in enumerate(plan.fasteners.names, start=1):
+        rows.append((name, *(_cell(work, i, step, number) for i, step in enumerate(made))))
+    boxes = tuple(range(1, len(made) + 1))
+    stages = tuple(
+        (f"Stage {i + 1}", _stage_words(card, share, settings[i] if i < len(settings) else StageSetting()))
+        for i, share in enumerate(plan.stages)
+    )
+    band = span(plan.band.low, plan.band.high, card.unit)
+    aim = "" if plan.band.is_one else f", aimed at {AIM_WORDS[plan.aim]}: {quantity(plan.wanted, card.unit)}"
+    facts = (
+        ("Where", card.place),
+        ("Fasteners", fasteners_words(plan.fasteners)),
+        ("Order", PATTERN_WORDS[plan.pattern]),
+        ("Torque", f"{band}{aim}"),
+        ("Why there", card.reason),
+        *stages,
+        (
+            "Then",
+            f"turn on by {quantity(plan.angle, DEG)}; {card.marks}".rstrip("; ") if plan.angle is not None else "",
+        ),
+        ("Running torque", span(plan.running.low, plan.running.high, card.unit) if plan.running is not None else ""),
+        ("Lubricant", card.lubricant),
+        ("Past its band", plan.over.value),
+        ("Instructions", card.instructions),
+    )
+    over: tuple[str, ...] = ()
+    if work is not None and work.stand.over:
+        names = ", ".join(work.name(f) for f in work.stand.over)
+        over = (f"{names} went past the band: {over_words(work)}.",)
+    return Sheet(
+        title="Job card",
+        number=card.number,
+        shop=shop,
+        address=address,
+        sentence=f"{card.title or card.number}: {fasteners_words(plan.fasteners)}, {band}.",
+        facts=facts,
+        tables=(SheetTable("", tuple(heads), tuple(shares), tuple(rows), boxes),),
+        pattern=dots(plan.fasteners, plan.order),
+        notes=tuple(words for words in (*over, *_slackened(work), _first_stage(card), RULES) if words),
+        signatures=_signed(work),
+        logo=logo,
+    )
+
+
+def _first_stage(card: JobCard) -> str:
+    if card.plan.angle is None:
+        return ""
+    return "An error of the last torque before the angle carries into the clamp: that stage wants the better tool."
+
+
+def _stage_words(card: JobCard, share: float, setting: StageSetting) -> str:
+    torque = f"{percent(share, 0)}, {quantity(card.plan.wanted * share, card.unit)}"
+    if not setting.tool or setting.why_not:
+        return f"{torque}. {setting.why_not}".rstrip(". ")
+    with_ = f" with the {setting.adapter}" if setting.adapter else ""
+    return f"{torque}: {setting.tool} set to {setting.words}{with_}"
+
+
+def _step_head(card: JobCard, step: Step) -> str:
+    match step.kind:
+        case StepKind.TIGHTEN:
+            return f"{percent(step.share, 0)} · {quantity(step.torque or 0.0, card.unit)}"
+        case StepKind.LAST:
+            return "last pass"
+        case StepKind.ANGLE:
+            return f"+{quantity(card.plan.angle or 0.0, DEG)}"
+        case StepKind.RUNNING:
+            return "running torque: on least, most; off least, most"
+        case StepKind.LOCK:
+            return "before and after locking"
+        case StepKind.MEASURE:
+            return "measured"
+        case StepKind.NEW_BOLT:
+            return "new bolt"
+
+
+_SHORT = {
+    Entered.RUNNING_ON_LEAST: "on ≥",
+    Entered.RUNNING_ON_MOST: "on ≤",
+    Entered.RUNNING_OFF_LEAST: "off ≥",
+    Entered.RUNNING_OFF_MOST: "off ≤",
+    Entered.BEFORE_LOCK: "before",
+    Entered.AFTER_LOCK: "after",
+}
+
+
+def _cell(work: WorkState | None, at: int, step: Step, fastener: int) -> str:
+    """What was entered at a fastener in a pass; empty where nothing was, to be written in."""
+    if work is None:
+        return ""
+    said = []
+    for entry in work.stand.of_fastener(fastener):
+        if entry.step != at or entry.kind in (Entered.SLACKENED, Entered.REPLACED):
+            continue
+        if entry.kind in (Entered.DONE, Entered.NEW_BOLT):
+            said.append("done")
+        elif step.kind is StepKind.RUNNING:
+            value = quantity(entry.value, work.card.unit) if entry.value is not None else "below the first mark"
+            said.append(f"{_SHORT[entry.kind]} {value}")
+        elif entry.value is not None:
+            words = value_words(work, entry.value)
+            said.append(f"{_SHORT[entry.kind]} {words}" if entry.kind in _SHORT else words)
+    return "; ".join(said)
+
+
+def _slackened(work: WorkState | None) -> tuple[str, ...]:
+    if work is None:
+        return ()
+    found = [one.entry for one in work.entries if one.entry.kind in (Entered.SLACKENED, Entered.REPLACED)]
+    return tuple(f"{work.name(e.fastener)} was {e.kind.value} and done again." for e in found)
+
+
+def _signed(work: WorkState | None) -> tuple[tuple[str, str], ...]:
+    if work is None:
+        return (("Done by, on", ""), ("Signature", ""))
+    begun = f"{work.begun:%-d %b %Y} by {work.by}"
+    return (("Begun", begun), ("Ended", work.closed or "still open"))

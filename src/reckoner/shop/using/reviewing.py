@@ -1,0 +1,402 @@
+"""What a bad tool may have spoiled: every loan since it was last known to be good, with the torque that its settings
+probably delivered, against each joint's band. Each line is settled with a note, then the review is closed.
+
+``judge`` is pure; ``begin`` keeps what it found as one document, so that nothing edited later changes a line.
+"""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from datetime import date
+from typing import Any
+
+from sqlalchemy import select
+from sqlalchemy.orm import Session
+
+from reckoner.core.choosing import ALLOWED
+from reckoner.core.setting import At, Band, Falls, KnownPoint, at
+from reckoner.shop.acts import Act, ShopRefused, note
+from reckoner.shop.changes import ChangeKind, changed
+from reckoner.shop.rights import require_here
+from reckoner.shop.runs.loading import load
+from reckoner.shop.runs.records import SeriesState
+from reckoner.shop.using.known import known_of
+from reckoner.store.reader import Reader, reader_of
+from reckoner.store.schema import Review, ReviewClose, ReviewMark, Tool
+from reckoner.store.schema.base import unfolded
+from reckoner.store.terms import term
+from reckoner.store.times import day_of
+
+
+@dataclass(frozen=True)
+class Use:
+    """A setting that the tool was used with: lent to whom, from when, until ``back`` (None: still), for which ``job`` and
+    ``joint``. ``set`` in N·m (None: no setting was kept), the ``factor`` of its adapter, and the joint's band."""
+
+    to: str
+    on: date
+    back: date | None
+    job: str = ""
+    joint: str = ""
+    set: float | None = None
+    factor: float = 1.0
+    adapter: str = ""
+    band: Band | None = None
+    measured: bool = False
+
+
+@dataclass(frozen=True)
+class ReviewLine:
+    """A use as it was judged: ``delivered`` in N·m with its relative W (None: it cannot be told), where that ``falls``, and
+    whether it was ``low`` on the tool's scale, where nothing is promised even by one that is inside."""
+
+    use: Use
+    delivered: float | None
+    uncertainty: float | None
+    falls: Falls
+    low: bool
+
+
+@dataclass(frozen=True)
+class Basis:
+    """What was known of the tool: its ``points``, ``by`` what, since when it was last good (None: never)."""
+
+    points: tuple[KnownPoint, ...]
+    by: str
+    since: date | None
+    until: date
+
+
+def judge(basis: Basis, uses: Sequence[Use], full_scale: float) -> tuple[ReviewLine, ...]:
+    """Each use against its joint: X/(1 + a(X))·f ± W, nothing extrapolated; the worst first, then the newest.
+
+    >>> found = judge(Basis((KnownPoint(40, 0.06, 0.01), KnownPoint(200, 0.06, 0.01)), "", None, date(2026, 1, 1)),
+    ...     [Use("crew", date(2026, 1, 1), None, set=120, band=Band(115, 125))], 200)
+    >>> round(found[0].delivered, 2), str(found[0].falls)
+    (113.21, 'cannot-tell')
+    """
+    lines = [_line(basis.points, use, full_scale) for use in uses]
+    worst = {Falls.OUTSIDE: 0, Falls.CANNOT_TELL: 1, Falls.INSIDE: 2}
+    return tuple(sorted(lines, key=lambda line: (worst[line.falls], -line.use.on.toordinal())))
+
+
+def _line(points: Sequence[KnownPoint], use: Use, full_scale: float) -> ReviewLine:
+    if use.set is None:
+        return ReviewLine(use, None, None, Falls.CANNOT_TELL, False)
+    low = use.set < ALLOWED[0] * full_scale * (1 - 1e-9)
+    there: At = at(points, use.set)
+    if there.deviation is None:
+        return ReviewLine(use, None, None, Falls.CANNOT_TELL, low)
+    delivered, worth = there.delivered(use.factor), there.expanded_uncertainty or 0.0
+    falls = use.band.falls(delivered, worth) if use.band is not None else Falls.CANNOT_TELL
+    return ReviewLine(use, delivered, worth, falls, low)
+
+
+# What is known, and what it was used for
+
+
+def basis_of(session: Session, tool_id: int, run_id: int | None, today: date) -> Basis:
+    """What is known of a tool: by a run as it was found, and as it came where that was pulled, else by its last results.
+    Raises ShopRefused where nothing is known of it."""
+    reader = reader_of(session)
+    since = _last_good(reader, tool_id, run_id)
+    if run_id is None:
+        known = known_of(reader, tool_id)
+        if known is None:
+            number = session.get_one(Tool, tool_id).number
+            raise ShopRefused(f"Nothing is known of {number} yet: test it, then ask what it may have spoiled.")
+        return Basis(known.points, known.by, since, today)
+    run = load(session, run_id)
+    points = {p.setting: p for p in _found(reader, run_id)}
+    came = [s for s in run.came if s.pairs]
+    for series in came:
+        points[series.target] = _as_it_came(series, tuple(points.values()))
+    if not points:
+        raise ShopRefused("That run found nothing that could be held against a joint.")
+    by = "as it came, and as found" if came else "as found"
+    until = run.signature.on if run.signature is not None else today
+    return Basis(tuple(sorted(points.values(), key=lambda p: p.setting)), f"{by} on {until:%-d %b %Y}", since, until)
+
+
+def _as_it_came(series: SeriesState, found: Sequence[KnownPoint]) -> KnownPoint:
+    """The pulls before any exercise; their W is taken to be that of the point as found, or the largest there is."""
+    deviation = sum(p.deviation for p in series.pairs) / len(series.pairs)
+    here = [p.expanded_uncertainty for p in found if p.setting == series.target]
+    return KnownPoint(series.target, deviation, max(here or [p.expanded_uncertainty for p in found], default=0.0))
+
+
+_FOUND = """
+SELECT p.target, p.deviation, p.expanded_uncertainty FROM point_result p
+JOIN series s ON s.id = p.series_id JOIN signature g ON g.id = p.signature_id
+WHERE g.run_id = :run AND s.phase = 'found' ORDER BY p.target
+"""
+
+
+def _found(reader: Reader, run_id: int) -> list[KnownPoint]:
+    rows = reader.rows(_FOUND, run=run_id)
+    return [KnownPoint(r.target, r.deviation, r.expanded_uncertainty) for r in rows]
+
+
+_GOOD = """
+SELECT g.at FROM signature g JOIN run r ON r.id = g.run_id
+WHERE r.tool_id = :tool AND r.kind IN ('full', 'check', 'event') AND g.state IN ('inside', 'inside-near')
+  AND g.sequence < :before
+ORDER BY g.sequence DESC LIMIT 1
+"""
+
+
+def _last_good(reader: Reader, tool_id: int, run_id: int | None) -> date | None:
+    """The day of the last good result before a run; of the last one at all without one."""
+    before = 10**9
+    if run_id is not None:
+        before = int(reader.value("SELECT sequence FROM signature WHERE run_id = :run", run=run_id) or before)
+    outside = reader.row(
+        "SELECT issued, sequence FROM outside_result WHERE tool_id = :tool AND state IN ('inside', 'inside-near') "
+        "AND sequence < :before ORDER BY sequence DESC LIMIT 1",
+        tool=tool_id,
+        before=before,
+    )
+    good = reader.value(_GOOD, tool=tool_id, before=before)
+    days = [str(d)[:10] for d in (good, outside.issued if outside is not None else None) if d]
+    return date.fromisoformat(max(days)) if days else None
+
+
+_EVENTS = """
+SELECT id, at, note, kind FROM tool_event WHERE tool_id = :tool
+  AND kind IN ('lent', 'returned', 'recorded by mistake') ORDER BY sequence
+"""
+
+_SETTINGS = """
+SELECT l.event_id, l.job, l.joint, l.torque_set, l.factor, l.adapter, l.low, l.high FROM loan_setting l
+JOIN tool_event e ON e.id = l.event_id WHERE e.tool_id = :tool ORDER BY l.id
+"""
+
+_JOBS = """
+SELECT w.at, w.title, w.number, w.document, c.at AS closed, p.initials FROM job_work w
+JOIN person p ON p.id = w.person_id LEFT JOIN job_close c ON c.work_id = w.id
+WHERE w.at <= :until AND instr(w.document, :quoted) > 0 ORDER BY w.id
+"""
+
+
+def uses_of(session: Session, tool_id: int, since: date | None, until: date) -> tuple[Use, ...]:
+    """What a tool was used for from the day it was last good to another: its loans with the settings that they were for,
+    and the jobs that it was set for. A loan that was still out on the first day counts."""
+    reader = reader_of(session)
+    end = f"{until.isoformat()} 99"
+    found = _loans(reader, tool_id, until)
+    number = session.get_one(Tool, tool_id).number
+    for row in reader.rows(_JOBS, until=end, quoted=json.dumps(number)):
+        found += _of_job(number, row)
+    return tuple(u for u in found if since is None or u.back is None or u.back >= since)
+
+
+@dataclass
+class _Loan:
+    to: str
+    on: date
+    event: int
+    back: date | None = None
+
+
+def _loans(reader: Reader, tool_id: int, until: date) -> list[Use]:
+    """A use for each setting of each loan; one for a loan whose settings nobody kept."""
+    loans: list[_Loan] = []
+    before = ""
+    for row in reader.rows(_EVENTS, tool=tool_id):
+        on = date.fromisoformat(str(row.at)[:10])
+        match row.kind:
+            case "lent":
+                loans.append(_Loan(row.note, on, row.id))
+            case "returned" if loans:
+                loans[-1].back = on
+            case "recorded by mistake" if loans and before == "lent":
+                loans.pop()
+        before = row.kind
+    settings: dict[int, list[Any]] = {}
+    for row in reader.rows(_SETTINGS, tool=tool_id):
+        settings.setdefault(row.event_id, []).append(row)
+    return [_use(loan, setting) for loan in loans if loan.on <= until for setting in settings.get(loan.event, [None])]
+
+
+def _use(loan: _Loan, setting: Any | None) -> Use:
+    if setting is None:
+        return Use(loan.to, loan.on, loan.back)
+    return Use(
+        to=loan.to,
+        on=loan.on,
+        back=loan.back,
+        job=setting.job,
+        joint=setting.joint,
+        set=setting.torque_set,
+        factor=setting.factor,
+        adapter=setting.adapter,
+        band=Band(setting.low, setting.high) if setting.low and setting.high else None,
+    )
+
+
+def _of_job(number: str, row: Any) -> list[Use]:
+    from reckoner.shop.using.works import uses_in  # the card's own format
+
+    closed = date.fromisoformat(str(row.closed)[:10]) if row.closed else None
+    on = date.fromisoformat(str(row.at)[:10])
+    return uses_in(number, unfolded(row.document), row.title or row.number, row.initials, on, closed)
+
+
+_SIBLINGS = """
+SELECT t.id, t.number, t.in_service, t.cycles_per_year FROM tool t JOIN tool_standing s ON s.tool_id = t.id
+WHERE t.model_id = (SELECT model_id FROM tool WHERE id = :tool) AND NOT s.retired AND NOT t.removed ORDER BY t.number
+"""
+MOST_SIBLINGS = 20
+ABOUT_AS_OLD = 366
+"""Days apart within which two tools are of the same age."""
+
+
+def siblings(reader: Reader, tool_id: int) -> tuple[str, ...]:
+    """Tools of the same model, age and use, as far as those are known: what befell one may have befallen them."""
+    rows = reader.rows(_SIBLINGS, tool=tool_id)
+    own = next((row for row in rows if row.id == tool_id), None)
+    if own is None:
+        return ()
+    return tuple(row.number for row in rows if row.id != tool_id and _alike(own, row))[:MOST_SIBLINGS]
+
+
+def _alike(one: Any, other: Any) -> bool:
+    first, second = day_of(one.in_service), day_of(other.in_service)
+    if first is not None and second is not None and abs((first - second).days) > ABOUT_AS_OLD:
+        return False
+    fewer, more = sorted((one.cycles_per_year or 0, other.cycles_per_year or 0))
+    return fewer == 0 or more <= 2 * fewer
+
+
+# Keeping one
+
+
+def begin(session: Session, tool_id: int, act: Act, run_id: int | None = None) -> int:
+    """Keep a review of what a tool may have spoiled; returns its id. Raises ShopRefused where nothing is known of the tool,
+    or it was never lent."""
+    require_here(session, act)
+    tool = session.get_one(Tool, tool_id)
+    basis = basis_of(session, tool_id, run_id, act.at.date())
+    uses = uses_of(session, tool_id, basis.since, basis.until)
+    if not uses:
+        since = f" since {basis.since:%-d %b %Y}" if basis.since is not None else ""
+        raise ShopRefused(f"{tool.number} was not lent{since}, nor set for a job: there is nothing to review.")
+    lines = judge(basis, uses, tool.model.maximum)
+    row = Review(
+        tool_id=tool_id,
+        at=act.at,
+        person_id=act.person_id,
+        run_id=run_id,
+        document=_written(basis, lines, siblings(reader_of(session), tool_id)),
+    )
+    session.add(row)
+    session.flush()
+    note(session, act, "began a review", tool.number, lines=len(lines), run=run_id or "")
+    changed(session, ChangeKind.REVIEWS, row.id, act.person_id)
+    return row.id
+
+
+def begin_after(session: Session, tool_id: int, run_id: int, act: Act) -> int | None:
+    """The same after a run that found a tool outside, in the unit of work that signs it; None where there is nothing to
+    review."""
+    try:
+        return begin(session, tool_id, act, run_id)
+    except ShopRefused:
+        return None
+
+
+def settle(session: Session, review_id: int, line: int, words: str, act: Act) -> None:
+    """Settle a line with a note. Raises ShopRefused without one, and for a review that is closed."""
+    require_here(session, act)
+    review = _open(session, review_id)
+    words = " ".join(words.split())
+    if not words:
+        raise ShopRefused("Say in a few words how it was settled, such as “torqued again on 3 March”.")
+    lines = len(unfolded(review.document)["lines"])
+    if not 0 <= line < lines:
+        raise ShopRefused(f"This review has {lines} lines; there is no line {line + 1}.")
+    session.add(ReviewMark(review_id=review_id, line=line, at=act.at, person_id=act.person_id, note=words))
+    note(
+        session,
+        act,
+        "settled a line of a review",
+        session.get_one(Tool, review.tool_id).number,
+        line=line + 1,
+        note=words,
+    )
+    changed(session, ChangeKind.REVIEWS, review_id, act.person_id)
+
+
+def close(session: Session, review_id: int, words: str, act: Act) -> None:
+    """Close a review. Raises ShopRefused while a line is not settled, and for one that is closed."""
+    require_here(session, act)
+    review = _open(session, review_id)
+    lines = len(unfolded(review.document)["lines"])
+    settled = set(session.scalars(select(ReviewMark.line).where(ReviewMark.review_id == review_id)))
+    if missing := [i + 1 for i in range(lines) if i not in settled]:
+        told = ", ".join(str(i) for i in missing[:8]) + ("…" if len(missing) > 8 else "")
+        raise ShopRefused(f"It cannot be closed yet: {len(missing)} lines are not settled ({told}).")
+    session.add(ReviewClose(review_id=review_id, at=act.at, person_id=act.person_id, note=" ".join(words.split())))
+    note(session, act, "closed a review", session.get_one(Tool, review.tool_id).number)
+    changed(session, ChangeKind.REVIEWS, review_id, act.person_id)
+
+
+def _open(session: Session, review_id: int) -> Review:
+    review = session.get_one(Review, review_id)
+    if session.scalar(select(ReviewClose.id).where(ReviewClose.review_id == review_id)) is not None:
+        raise ShopRefused("This review is closed; begin another one where more has come to light.")
+    return review
+
+
+def _written(basis: Basis, lines: Sequence[ReviewLine], siblings_: Sequence[str]) -> str:
+    return json.dumps(
+        {
+            "by": basis.by,
+            "since": basis.since.isoformat() if basis.since is not None else None,
+            "until": basis.until.isoformat(),
+            "points": [[p.setting, p.deviation, p.expanded_uncertainty] for p in basis.points],
+            "lines": [_line_written(line) for line in lines],
+            "siblings": list(siblings_),
+        },
+        ensure_ascii=False,
+    )
+
+
+def _line_written(line: ReviewLine) -> dict[str, Any]:
+    use = line.use
+    return {
+        "to": use.to,
+        "on": use.on.isoformat(),
+        "back": use.back.isoformat() if use.back is not None else None,
+        "job": use.job,
+        "joint": use.joint,
+        "set": use.set,
+        "factor": use.factor,
+        "adapter": use.adapter,
+        "band": [use.band.low, use.band.high] if use.band is not None else None,
+        "measured": use.measured,
+        "delivered": line.delivered,
+        "uncertainty": line.uncertainty,
+        "falls": line.falls.value,
+        "low": line.low,
+    }
+
+
+def read_line(raw: Mapping[str, Any]) -> ReviewLine:
+    """A line as it was kept. Raises TermUnknown."""
+    band = Band(*raw["band"]) if raw["band"] else None
+    use = Use(
+        to=raw["to"],
+        on=date.fromisoformat(raw["on"]),
+        back=date.fromisoformat(raw["back"]) if raw["back"] else None,
+        job=raw["job"],
+        joint=raw["joint"],
+        set=raw["set"],
+        factor=raw["factor"],
+        adapter=raw["adapter"],
+        band=band,
+        measured=bool(raw["measured"]),
+    )
+    return ReviewLine(use, raw["delivered"], raw["uncertainty"], term(Falls, raw["falls"]), bool(raw["low"]))

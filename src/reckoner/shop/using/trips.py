@@ -1,0 +1,310 @@
+"""Laboratory trips: sent, expected, back; what they cost; the certificate that came with a tool as a result of its own
+kind; and the evidence that it came back as it left, or otherwise."""
+
+from __future__ import annotations
+
+import hashlib
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import date
+
+from sqlalchemy import select
+from sqlalchemy.orm import Session
+
+from reckoner.core.decision import state_of, worst_state
+from reckoner.core.due import Due, DueReason, add_months
+from reckoner.core.kinds import Direction
+from reckoner.core.printing import number, percent, quantity
+from reckoner.core.states import State
+from reckoner.shop.acts import Act, FieldRefused, ShopRefused, note
+from reckoner.shop.happening import happen, next_sequence
+from reckoner.shop.projection import follow
+from reckoner.shop.register.attachments import LARGEST
+from reckoner.shop.register.cards import ToolCard, card
+from reckoner.shop.rights import Right, require, require_here
+from reckoner.shop.toolfacts import tool_facts
+from reckoner.store.reader import Reader, reader_of
+from reckoner.store.schema import Content, OpenRun, OutsidePoint, OutsideResult, Tool, Trip
+from reckoner.store.terms import EventKind, term
+
+RECENT = 60
+"""Days within which a run before a trip says how the tool left."""
+
+
+def send(
+    session: Session,
+    tool_ids: Sequence[int],
+    laboratory: str,
+    expected: date | None,
+    act: Act,
+    fee: float | None = None,
+    freight: float | None = None,
+) -> str:
+    """Send tools to a laboratory; says so in words. Raises ShopRefused for a tool that is lent, away or on the bench, and for
+    a day that has gone."""
+    require_here(session, act)
+    laboratory = " ".join(laboratory.split())
+    if not laboratory:
+        raise ShopRefused("Say to which laboratory.")
+    if not tool_ids:
+        raise ShopRefused("Scan or choose a tool first.")
+    if expected is not None and expected < act.at.date():
+        raise ShopRefused(f"{expected:%-d %b %Y} has gone already; it is expected today or later.")
+    numbers = []
+    for tool_id in dict.fromkeys(tool_ids):
+        found = card(reader_of(session), tool_id)
+        if why := _why_not_sent(session, found):
+            raise ShopRefused(why)
+        event = happen(session, tool_id, EventKind.SENT_AWAY, laboratory, act, due_back=expected)
+        session.flush()
+        session.add(
+            Trip(
+                event_id=event.id, fee=fee, freight=freight, check_run_id=_check_before(session, tool_id, act.at.date())
+            )
+        )
+        note(session, act, "sent to a laboratory", found.tool.number, to=laboratory, expected=expected or "")
+        numbers.append(found.tool.number)
+    until = f", expected on {expected:%-d %b}" if expected is not None else ""
+    return f"{', '.join(numbers)} sent to {laboratory}{until}."
+
+
+def _why_not_sent(session: Session, found: ToolCard) -> str:
+    number, standing = found.tool.number, found.standing
+    if standing.retired:
+        return f"{number} is retired."
+    if standing.kept:
+        return f"{number} is kept as evidence: {standing.kept}. It stays as it is."
+    if standing.away is not None:
+        return f"{number} is away already, at {standing.away.to}."
+    if standing.loan is not None:
+        return f"{number} is lent to {standing.loan.to}; take it back first."
+    if session.scalar(select(OpenRun.id).where(OpenRun.tool_id == found.tool.id)) is not None:
+        return f"{number} is on the bench; sign the run or give it up first."
+    return ""
+
+
+_CHECK = """
+SELECT g.run_id, g.at FROM signature g JOIN run r ON r.id = g.run_id
+WHERE r.tool_id = :tool AND r.kind IN ('full', 'check', 'event') ORDER BY g.sequence DESC LIMIT 1
+"""
+
+
+def _check_before(session: Session, tool_id: int, today: date) -> int | None:
+    row = reader_of(session).row(_CHECK, tool=tool_id)
+    if row is None or (today - date.fromisoformat(str(row.at)[:10])).days > RECENT:
+        return None
+    return int(row.run_id)
+
+
+def come_back(session: Session, tool_id: int, act: Act, words: str = "") -> str:
+    """A tool is back from its laboratory; says so in words. Raises ShopRefused for one that is not away."""
+    require_here(session, act)
+    found = card(reader_of(session), tool_id)
+    away = found.standing.away
+    if away is None:
+        raise ShopRefused(f"{found.tool.number} is not away; there is nothing to take back.")
+    happen(session, tool_id, EventKind.CAME_BACK, " ".join(words.split()) or f"from {away.to}", act)
+    note(session, act, "back from a laboratory", found.tool.number, **{"from": away.to})
+    number = found.tool.number
+    return f"{number} is back from {away.to}. Enter its certificate, or check it here: how it came back is not known."
+
+
+# Its certificate
+
+
+@dataclass(frozen=True)
+class OutsidePointDraft:
+    """A point as a certificate says it: torque in N·m, deviation and W as fractions."""
+
+    target: float
+    deviation: float
+    expanded_uncertainty: float
+    direction: Direction = Direction.CW
+    as_left: bool = False
+
+
+@dataclass(frozen=True)
+class OutsideDraft:
+    """A certificate as it is entered. ``due`` None: by the tool's own interval; ``file`` is the certificate itself."""
+
+    number: str
+    laboratory: str
+    issued: date
+    points: tuple[OutsidePointDraft, ...]
+    due: date | None = None
+    coverage_factor: float = 2.0
+    note: str = ""
+    file: bytes = b""
+
+
+@dataclass(frozen=True)
+class Entered:
+    """What came of it: the tool's ``state`` by that certificate, and words for the foot of the window."""
+
+    result_id: int
+    state: State
+    words: str
+
+
+def enter_certificate(session: Session, tool_id: int, draft: OutsideDraft, act: Act) -> Entered:
+    """Keep an outside certificate as a result. One whose last points are outside their limit holds the tool. Raises
+    FieldRefused, ShopRefused."""
+    require(session, act, Right.SIGN)
+    tool = session.get_one(Tool, tool_id)
+    _refuse_draft(session, tool, draft, act.at.date())
+    from reckoner.formats.rulesets import shipped
+
+    facts = tool_facts(tool)
+    rules = shipped(tool.rule_set)
+    limits = {p.target: rules.limit(facts.kind, p.target) for p in draft.points}
+    left = [p for p in draft.points if p.as_left] or list(draft.points)
+    state = worst_state(tuple(state_of(abs(p.deviation), limits[p.target], p.expanded_uncertainty) for p in left))
+    due = draft.due or add_months(draft.issued, tool.interval_months or rules.months)
+    row = OutsideResult(
+        tool_id=tool_id,
+        sequence=next_sequence(session, tool_id),
+        at=act.at,
+        person_id=act.person_id,
+        number=draft.number.strip(),
+        laboratory=draft.laboratory.strip(),
+        issued=draft.issued,
+        due=due if state in ACCEPTED else None,
+        state=state,
+        coverage_factor=draft.coverage_factor,
+        note=draft.note.strip(),
+        digest=_kept(session, draft.file),
+        points=[
+            OutsidePoint(
+                as_left=p.as_left,
+                direction=p.direction,
+                target=p.target,
+                deviation=p.deviation,
+                expanded_uncertainty=p.expanded_uncertainty,
+                limit=limits[p.target],
+            )
+            for p in draft.points
+        ],
+    )
+    session.add(row)
+    session.flush()
+    follow(session, tool_id, act.person_id)
+    worst = max(left, key=lambda p: abs(p.deviation) / limits[p.target])
+    told = f"{percent(worst.deviation, 1, sign=True)} at {quantity(worst.target, facts.unit)}, {state.words}"
+    if state not in ACCEPTED:
+        happen(session, tool_id, EventKind.HELD, f"{draft.laboratory} {draft.number}: {told}", act)
+    note(
+        session,
+        act,
+        "entered a certificate",
+        tool.number,
+        number=draft.number,
+        laboratory=draft.laboratory,
+        state=state,
+    )
+    until = f"; due again on {due:%-d %b %Y}" if state in ACCEPTED else "; it is held"
+    return Entered(row.id, state, f"{tool.number}: {told}{until}.")
+
+
+ACCEPTED = (State.INSIDE, State.INSIDE_NEAR)
+
+
+def _refuse_draft(session: Session, tool: Tool, draft: OutsideDraft, today: date) -> None:
+    if not draft.number.strip():
+        raise FieldRefused("number", "Give the certificate's number; it is asked for later.")
+    if not draft.laboratory.strip():
+        raise FieldRefused("laboratory", "Say which laboratory gave it.")
+    if draft.issued > today:
+        raise FieldRefused("issued", f"{draft.issued:%-d %b %Y} is yet to come; a certificate is of today or before.")
+    if draft.due is not None and draft.due <= draft.issued:
+        raise FieldRefused("due", "It would be due before it was issued.")
+    if not draft.points:
+        raise FieldRefused("points", "Give its points, a line each: torque, error, W.")
+    for p in draft.points:
+        if not 0 < p.target <= tool.model.maximum * 1.3:
+            raise FieldRefused("points", f"{quantity(p.target, tool_facts(tool).unit)} is beyond what this tool does.")
+        if abs(p.deviation) >= 1 or not 0 <= p.expanded_uncertainty < 1:
+            raise FieldRefused("points", "A deviation and its W are parts of the torque: write them in percent.")
+    if len(draft.file) > LARGEST:
+        raise FieldRefused("file", f"The file is larger than {LARGEST // 1_000_000} MB.")
+    same = select(OutsideResult.id).where(
+        OutsideResult.tool_id == tool.id,
+        OutsideResult.number == draft.number.strip(),
+        OutsideResult.laboratory == draft.laboratory.strip(),
+    )
+    if session.scalar(same) is not None:
+        raise FieldRefused("number", f"{draft.laboratory} {draft.number} is in its history already.")
+
+
+def _kept(session: Session, data: bytes) -> str:
+    """Keep a file by its content; its digest, empty for none."""
+    if not data:
+        return ""
+    digest = hashlib.sha256(data).hexdigest()
+    if session.scalar(select(Content.id).where(Content.digest == digest)) is None:
+        session.add(Content(digest=digest, data=data))
+    return digest
+
+
+def due_of(result: OutsideResult) -> Due | None:
+    """The due date that a certificate sets."""
+    return Due(result.due, DueReason.CALENDAR) if result.due is not None else None
+
+
+# How it came back
+
+
+_TRIP = """
+SELECT e.sequence, e.at, e.note, t.check_run_id, t.fee, t.freight FROM tool_event e LEFT JOIN trip t ON t.event_id = e.id
+WHERE e.tool_id = :tool AND e.kind = 'sent away' ORDER BY e.sequence DESC LIMIT 1
+"""
+
+_AFTER = """
+SELECT g.run_id FROM signature g JOIN run r ON r.id = g.run_id
+WHERE r.tool_id = :tool AND r.kind IN ('full', 'check', 'event') AND g.sequence > :after ORDER BY g.sequence LIMIT 1
+"""
+
+_POINTS = """
+SELECT p.target, p.direction, p.deviation, p.expanded_uncertainty, s.phase FROM point_result p
+JOIN series s ON s.id = p.series_id JOIN signature g ON g.id = p.signature_id WHERE g.run_id = :run ORDER BY p.id
+"""
+
+
+def came_back_as(reader: Reader, tool_id: int) -> str:
+    """Whether a tool came back from its last trip as it left, by the runs before and after; empty where there was none.
+
+    At each point of both: the difference of the deviations against √(W₁² + W₂²)."""
+    trip = reader.row(_TRIP, tool=tool_id)
+    if trip is None:
+        return ""
+    if trip.check_run_id is None:
+        return f"How it left for {trip.note} is not known: it was not checked in the {RECENT} days before."
+    after = reader.value(_AFTER, tool=tool_id, after=trip.sequence)
+    if after is None:
+        return "How it came back is not known yet: check it here."
+    left, back = _points(reader, trip.check_run_id, last=True), _points(reader, int(after), last=False)
+    both = sorted(set(left) & set(back))
+    if not both:
+        return "The checks before and after have no point in common; nothing can be said."
+    worst = max(both, key=lambda p: abs(back[p][0] - left[p][0]) / _worth(left[p][1], back[p][1]))
+    difference, worth = back[worst][0] - left[worst][0], _worth(left[worst][1], back[worst][1])
+    words = f"{percent(difference, 2, sign=True)} at {number(worst[1])}\u202fN·m, ±{percent(worth, 2)}"
+    if abs(difference) > worth:
+        return f"It came back different from how it left: {words}."
+    return f"It came back as it left, as far as can be told: {words}."
+
+
+def _worth(one: float, other: float) -> float:
+    return max(1e-9, math.hypot(one, other))
+
+
+def _points(reader: Reader, run_id: int, *, last: bool) -> dict[tuple[Direction, float], tuple[float, float]]:
+    """The points of a run: as it was left, or as it was found."""
+    rows = reader.rows(_POINTS, run=run_id)
+    phases = [row.phase for row in rows]
+    wanted = "left" if last and "left" in phases else "found"
+    return {
+        (term(Direction, row.direction), row.target): (row.deviation, row.expanded_uncertainty)
+        for row in rows
+        if row.phase == wanted
+    }

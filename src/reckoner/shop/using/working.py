@@ -1,0 +1,205 @@
+"""Working through a job card, fastener by fastener: begun, resumed, signed or given up.
+
+What was begun keeps the card as it was, with the tool and the setting of each stage; each key is one record. Where the work
+stands is worked out from them (``core.jobs.stand``).
+"""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Sequence
+from datetime import date
+
+from sqlalchemy.orm import Session
+
+from reckoner.core.errors import InputRefused
+from reckoner.core.jobcard import JobCard
+from reckoner.core.jobs import VALUES, Entered
+from reckoner.core.setting import Band
+from reckoner.shop.acts import Act, ShopRefused, note
+from reckoner.shop.changes import ChangeKind, changed
+from reckoner.shop.register.cards import ToolCard
+from reckoner.shop.rights import Right, require, require_here
+from reckoner.shop.using.fitting import Fitted, ShopAdapter, adapters, read_fitted
+from reckoner.shop.using.known import Known
+from reckoner.shop.using.naming import named_tool, unfit
+from reckoner.shop.using.setting import Answer, Ask, answer
+from reckoner.shop.using.works import StageSetting, WorkState, over_words, read_work
+from reckoner.store.reader import Reader, reader_of
+from reckoner.store.schema import JobClose, JobEntry, JobWork
+
+
+def settings_of(reader: Reader, card: JobCard, today: date) -> tuple[StageSetting, ...]:
+    """The setting of each stage with the tool that the card names for it."""
+    shelf = adapters(reader)
+    named: dict[str, tuple[ToolCard | None, Known | None]] = {}
+    made = []
+    for stage, share in enumerate(card.plan.stages):
+        chosen = card.tool_of(stage)
+        if chosen is None or not chosen.number.strip():
+            made.append(StageSetting())
+            continue
+        if chosen.number not in named:
+            found, known, _many = named_tool(reader, chosen.number, today)
+            named[chosen.number] = (found, known)
+        made.append(_setting(card, share, chosen.number, chosen.adapters, *named[chosen.number], shelf, today))
+    return tuple(made)
+
+
+def _setting(
+    card: JobCard,
+    share: float,
+    number: str,
+    on: Sequence[str],
+    found: ToolCard | None,
+    known: Known | None,
+    shelf: tuple[ShopAdapter, ...],
+    today: date,
+) -> StageSetting:
+    if found is None:
+        return StageSetting(number, why_not=f"No single tool is called “{number}”.")
+    try:
+        fitted = tuple(read_fitted(text, shelf) for text in on)
+        got = _answer(card, share, found, known, fitted)
+    except InputRefused as refusal:
+        return StageSetting(found.tool.number, why_not=f"{found.tool.number}: {refusal}")
+    from reckoner.shop.using.settingwords import sentence, set_words
+
+    adapter = " and ".join(one.words for one in fitted)
+    why = unfit(found, today) or (sentence(got) if got.out_of_range else "")
+    words = set_words(found.tool, got.setting, card.unit)
+    return StageSetting(found.tool.number, got.setting, words, got.factor, adapter, why)
+
+
+def _answer(card: JobCard, share: float, found: ToolCard, known: Known | None, fitted: tuple[Fitted, ...]) -> Answer:
+    """A stage below the last has no band: its torque alone is aimed at."""
+    wanted = card.plan.wanted * share
+    band, aim = (card.plan.band, card.plan.aim) if share >= 1 - 1e-9 else (Band(wanted, wanted), card.plan.aim)
+    return answer(Ask(band, aim, card.unit, found.tool, known, fitted=fitted))
+
+
+def begin(session: Session, card: JobCard, act: Act, card_id: int | None = None) -> int:
+    """Begin to work through a card; returns the work's id. Raises ShopRefused where a tool that it names may not be used."""
+    from reckoner.formats.jobcard import written
+
+    require_here(session, act)
+    settings = settings_of(reader_of(session), card, act.at.date())
+    if bad := next((s.why_not for s in settings if s.why_not), ""):
+        raise ShopRefused(f"{bad} Choose another tool on the card.")
+    document = {"card": json.loads(written(card)), "settings": [vars(s) for s in settings]}
+    row = JobWork(
+        card_id=card_id,
+        number=card.number,
+        title=card.title,
+        at=act.at,
+        person_id=act.person_id,
+        document=json.dumps(document, ensure_ascii=False),
+    )
+    session.add(row)
+    session.flush()
+    note(session, act, "began a job", card.number, work=row.id)
+    changed(session, ChangeKind.JOBS, row.id, act.person_id)
+    return row.id
+
+
+def enter(
+    session: Session,
+    work_id: int,
+    kind: Entered,
+    step: int,
+    fastener: int,
+    act: Act,
+    value: float | None = None,
+    words: str = "",
+) -> WorkState:
+    """Enter something at a fastener. Raises ShopRefused for a work that is over, and for what cannot be entered there."""
+    require_here(session, act)
+    state = opened(session, work_id)
+    if not (0 <= step < len(state.steps) and 1 <= fastener <= state.card.plan.fasteners.count):
+        raise ShopRefused("The card has no such fastener or pass; look at it again.")
+    if value is not None and not 0 < value < 1e6:
+        raise ShopRefused("A torque has to be more than nothing; leave it empty where it is below the first mark.")
+    if value is None and kind in VALUES:
+        raise ShopRefused("Type the torque that was measured.")
+    session.add(
+        JobEntry(
+            work_id=work_id,
+            at=act.at,
+            person_id=act.person_id,
+            kind=kind,
+            step=step,
+            fastener=fastener,
+            value=value,
+            note=" ".join(words.split()),
+        )
+    )
+    session.flush()
+    changed(session, ChangeKind.JOBS, work_id, act.person_id)
+    return work(session, work_id)
+
+
+def strike_last(session: Session, work_id: int, act: Act) -> WorkState:
+    """The newest entry that counts was a mistake. Raises ShopRefused when there is none."""
+    require_here(session, act)
+    state = opened(session, work_id)
+    if not state.stand.counted:
+        raise ShopRefused("Nothing was entered yet that could be struck.")
+    last = max(state.stand.counted, key=lambda entry: entry.id)
+    session.add(
+        JobEntry(
+            work_id=work_id,
+            at=act.at,
+            person_id=act.person_id,
+            kind=Entered.STRUCK,
+            step=last.step,
+            fastener=last.fastener,
+            value=None,
+            strikes=last.id,
+        )
+    )
+    session.flush()
+    changed(session, ChangeKind.JOBS, work_id, act.person_id)
+    return work(session, work_id)
+
+
+def sign(session: Session, work_id: int, act: Act, words: str = "") -> WorkState:
+    """Sign the work. Raises ShopRefused while something is open, or one past its band was not seen to."""
+    require(session, act, Right.SIGN)
+    state = opened(session, work_id)
+    if state.stand.over:
+        names = ", ".join(state.name(f) for f in state.stand.over)
+        raise ShopRefused(f"{names} went past the band: {over_words(state)}, before it is signed.")
+    if state.stand.next is not None:
+        raise ShopRefused(f"It cannot be signed yet: {state.stand.of - state.stand.done} entries are open.")
+    return _close(session, work_id, act, words, done=True)
+
+
+def give_up(session: Session, work_id: int, act: Act, words: str) -> WorkState:
+    """End a work that is not whole, with its reason. Raises ShopRefused without one."""
+    require_here(session, act)
+    opened(session, work_id)
+    if not words.strip():
+        raise ShopRefused("Say in a few words why it ends here.")
+    return _close(session, work_id, act, words, done=False)
+
+
+def _close(session: Session, work_id: int, act: Act, words: str, *, done: bool) -> WorkState:
+    session.add(JobClose(work_id=work_id, at=act.at, person_id=act.person_id, done=done, note=" ".join(words.split())))
+    session.flush()
+    state = work(session, work_id)
+    note(session, act, "signed a job" if done else "gave a job up", state.number, work=work_id, note=words)
+    changed(session, ChangeKind.JOBS, work_id, act.person_id)
+    return state
+
+
+def opened(session: Session, work_id: int) -> WorkState:
+    """An open work. Raises ShopRefused for one that is over."""
+    state = work(session, work_id)
+    if state.closed:
+        raise ShopRefused(f"This job is over: {state.closed}.")
+    return state
+
+
+def work(session: Session, work_id: int) -> WorkState:
+    """A work as its records say. Raises ShopRefused when there is none."""
+    return read_work(reader_of(session), work_id)

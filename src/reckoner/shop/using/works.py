@@ -1,0 +1,234 @@
+"""Works on job cards as they are read: one with where it stands, those that are open, and how it is told."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Mapping
+from dataclasses import dataclass
+from datetime import date, datetime
+from typing import Any
+
+from reckoner.core.jobcard import JobCard
+from reckoner.core.jobs import Entered, Entry, Next, Over, Stand, Step, StepKind, off_aim, stand, steps
+from reckoner.core.printing import percent, quantity
+from reckoner.core.setting import Falls
+from reckoner.shop.acts import ShopRefused
+from reckoner.shop.using.fitting import DEG
+from reckoner.shop.using.reviewing import Use
+from reckoner.store.reader import Reader
+from reckoner.store.schema.base import unfolded
+
+
+@dataclass(frozen=True)
+class StageSetting:
+    """What a stage is set to: on which ``tool`` (empty: none was named), the torque ``set`` in N·m and as it is told
+    (``words``), the ``factor`` of its adapters. ``why_not`` says why it cannot be set so; empty when it can."""
+
+    tool: str = ""
+    set: float | None = None
+    words: str = ""
+    factor: float = 1.0
+    adapter: str = ""
+    why_not: str = ""
+
+
+@dataclass(frozen=True)
+class WorkState:
+    """A card being worked through, or worked through: the ``card`` as it was when it began, its ``settings``, where it
+    stands. ``closed`` tells how it ended; empty while it is open."""
+
+    id: int
+    number: str
+    title: str
+    begun: datetime
+    by: str
+    card: JobCard
+    settings: tuple[StageSetting, ...]
+    steps: tuple[Step, ...]
+    entries: tuple[JobEntryFacts, ...]
+    stand: Stand
+    closed: str = ""
+    signed: bool = False
+
+    @property
+    def step(self) -> Step | None:
+        """The pass that is made now."""
+        return self.steps[self.stand.next.step] if self.stand.next is not None else None
+
+    def setting_at(self, step: Step) -> StageSetting | None:
+        """What the tool is set to in a pass."""
+        return self.settings[step.stage] if step.stage is not None and step.stage < len(self.settings) else None
+
+    def name(self, fastener: int) -> str:
+        """What a fastener is called."""
+        return self.card.plan.fasteners.names[fastener - 1]
+
+    def value(self, fastener: int, kind: Entered) -> float | None:
+        """The newest value of a kind that counts at a fastener."""
+        found = [e.value for e in self.stand.of_fastener(fastener) if e.kind is kind]
+        return found[-1] if found else None
+
+
+@dataclass(frozen=True)
+class JobEntryFacts:
+    """An entry with who made it when, and its note."""
+
+    entry: Entry
+    at: datetime
+    by: str
+    note: str
+
+
+def over_words(state: WorkState) -> str:
+    """What is to be done with one past its band, as its maker says."""
+    match state.card.plan.over:
+        case Over.SLACKEN:
+            return "slacken it and tighten it again, as its maker says"
+        case Over.REPLACE:
+            return "replace it, as its maker says"
+        case Over.ASK:
+            return "slacken it or replace it, as the joint's maker says"
+
+
+_WORK = """
+SELECT w.id, w.number, w.title, w.at, w.document, p.initials, c.at AS closed_at, c.done, c.note, q.initials AS closer
+FROM job_work w JOIN person p ON p.id = w.person_id
+LEFT JOIN job_close c ON c.work_id = w.id LEFT JOIN person q ON q.id = c.person_id
+"""
+
+_ENTRIES = """
+SELECT e.id, e.kind, e.step, e.fastener, e.value, e.strikes, e.at, e.note, p.initials FROM job_entry e
+JOIN person p ON p.id = e.person_id WHERE e.work_id = :work ORDER BY e.id
+"""
+
+
+def read_work(reader: Reader, work_id: int) -> WorkState:
+    """The same, from a reader. Raises ShopRefused."""
+    row = reader.row(f"{_WORK} WHERE w.id = :work", work=work_id)
+    if row is None:
+        raise ShopRefused("There is no such job.")
+    card, settings = _document(unfolded(row.document))
+    entries = tuple(
+        JobEntryFacts(
+            Entry(e.id, Entered(e.kind), e.step, e.fastener, e.value, e.strikes),
+            datetime.fromisoformat(e.at),
+            e.initials,
+            e.note,
+        )
+        for e in reader.rows(_ENTRIES, work=work_id)
+    )
+    closed = ""
+    if row.closed_at:
+        how = "signed" if row.done else "given up"
+        closed = f"{how} on {datetime.fromisoformat(row.closed_at):%-d %b %Y} by {row.closer}"
+        closed += f": {row.note}" if row.note else ""
+    return WorkState(
+        id=row.id,
+        number=row.number,
+        title=row.title,
+        begun=datetime.fromisoformat(row.at),
+        by=row.initials,
+        card=card,
+        settings=settings,
+        steps=steps(card.plan),
+        entries=entries,
+        stand=stand(card.plan, [one.entry for one in entries]),
+        closed=closed,
+        signed=bool(row.done),
+    )
+
+
+def _document(raw: Mapping[str, Any]) -> tuple[JobCard, tuple[StageSetting, ...]]:
+    from reckoner.formats.jobcard import parse
+
+    card = parse(json.dumps(raw["card"], ensure_ascii=False))
+    return card, tuple(StageSetting(**one) for one in raw["settings"])
+
+
+@dataclass(frozen=True)
+class WorkLine:
+    """A work in a list."""
+
+    id: int
+    number: str
+    title: str
+    begun: date
+    by: str
+    closed: bool
+    signed: bool
+
+
+def work_lines(reader: Reader, *, closed: bool = False) -> tuple[WorkLine, ...]:
+    """The works that are open, or over; the newest first, two hundred at most."""
+    where = "c.id IS NOT NULL" if closed else "c.id IS NULL"
+    rows = reader.rows(
+        f"SELECT w.id, w.number, w.title, w.at, p.initials, c.id AS closed, c.done FROM job_work w "
+        f"JOIN person p ON p.id = w.person_id LEFT JOIN job_close c ON c.work_id = w.id WHERE {where} "
+        "ORDER BY w.id DESC LIMIT 200"
+    )
+    return tuple(
+        WorkLine(
+            r.id, r.number, r.title, date.fromisoformat(str(r.at)[:10]), r.initials, r.closed is not None, bool(r.done)
+        )
+        for r in rows
+    )
+
+
+def value_words(state: WorkState, value: float) -> str:
+    """A measured torque with its deviation from the aim, and where it falls."""
+    card = state.card
+    falls = card.plan.band.falls(value)
+    where = "" if card.plan.band.is_one else f", {falls.words}" if falls is not Falls.INSIDE else ""
+    return f"{quantity(value, card.unit)} ({percent(off_aim(card.plan, value), 1, sign=True)}{where})"
+
+
+def next_words(state: WorkState, there: Next) -> str:
+    """The one thing to do now."""
+    step, name = state.steps[there.step], state.name(there.fastener)
+    setting = state.setting_at(step)
+    on = f" with {setting.tool} set to {setting.words}" if setting is not None and setting.tool else ""
+    unit = state.card.unit
+    match step.kind:
+        case StepKind.NEW_BOLT:
+            return f"Put a new bolt in at {name}."
+        case StepKind.RUNNING:
+            return f"Measure the running torque at {name}: {there.kind.value}."
+        case StepKind.TIGHTEN:
+            torque = quantity(step.torque or 0.0, unit)
+            return f"Tighten {name}{on}: {torque} ({percent(step.share, 0)})."
+        case StepKind.LAST:
+            return f"Go over {name} once more{on}: {quantity(step.torque or 0.0, unit)}."
+        case StepKind.ANGLE:
+            marks = f": {state.card.marks}" if state.card.marks else " by its marks"
+            turned = quantity(state.card.plan.angle or 0.0, DEG)
+            return f"Turn {name} on by {turned}{marks}."
+        case StepKind.LOCK:
+            before = there.kind is Entered.BEFORE_LOCK
+            return f"Measure {name} {'before its nut is locked' if before else 'again, now that it is locked'}."
+        case StepKind.MEASURE:
+            return f"Measure {name}."
+
+
+def uses_in(number: str, document: Mapping[str, Any], title: str, by: str, on: date, closed: date | None) -> list[Use]:
+    """The settings that a tool was used with in a job."""
+    card, settings = _document(document)
+    found = []
+    for stage, setting in enumerate(settings):
+        if setting.tool != number or setting.set is None:
+            continue
+        last = stage == len(settings) - 1
+        found.append(
+            Use(
+                to=by,
+                on=on,
+                back=closed,
+                job=title,
+                joint=f"stage {stage + 1} of {len(settings)}" if len(settings) > 1 else "",
+                set=setting.set,
+                factor=setting.factor,
+                adapter=setting.adapter,
+                band=card.plan.band if last else None,
+                measured=card.plan.measured or card.plan.locks,
+            )
+        )
+    return found

@@ -1,0 +1,255 @@
+"""At a laboratory: tools sent, those that are expected, and what came back with them."""
+
+from __future__ import annotations
+
+from datetime import date
+
+from PyQt6.QtWidgets import QStackedWidget, QWidget
+
+from reckoner.core.errors import InputRefused, Refused
+from reckoner.shop.register.cards import ToolCard, card
+from reckoner.shop.using.desk import Out, away
+from reckoner.shop.using.naming import named_tool
+from reckoner.shop.using.trips import came_back_as, come_back, send
+from reckoner.ui.desk.certificate import CertificateForm
+from reckoner.ui.desk.lending import coming_reader
+from reckoner.ui.latest import Latest
+from reckoner.ui.layout import column, row, scrolling, surface
+from reckoner.ui.place import Surroundings
+from reckoner.ui.places import PlaceId, Target
+from reckoner.ui.records.lines import LinesList
+from reckoner.ui.theme import Type
+from reckoner.ui.tokens import GRID
+from reckoner.ui.widgets.buttons import PrimaryButton, button
+from reckoner.ui.widgets.chips import Chips
+from reckoner.ui.widgets.entry import EntryField, plain_reader, words_reader
+from reckoner.ui.widgets.linedelegate import Line
+from reckoner.ui.widgets.text import label
+
+WIDE = 46 * GRID
+MOST_MONEY = 1e7
+
+
+class AwayShelf(QWidget):
+    """``primary()`` sends what is in the basket, takes back the tool in front, or keeps its certificate."""
+
+    def __init__(self, around: Surroundings) -> None:
+        super().__init__()
+        self.around = around
+        self._asking = Latest(around.work)
+        self.basket: dict[int, ToolCard] = {}
+        self.front: Out | None = None
+        self._out: tuple[Out, ...] = ()
+        theme = around.theme
+        self.scan = EntryField(theme, "Scan a tool, or type its number", words_reader, "such as 0417")
+        self.scan.given.connect(lambda _value: self._scanned())
+        self.refused = label(theme, "", Type.STRONG, "fault", wrap=True)
+        self.tools = Chips(theme, "To be sent", several=True)
+        self.tools.chosen.connect(self._take_out)
+        self.laboratory = EntryField(theme, "To which laboratory", words_reader)
+        self.expected = EntryField(theme, "Expected back", coming_reader(lambda: around.today), "such as in 3 weeks")
+        self.fee = EntryField(theme, "Fee, in the shop's currency", plain_reader(0, MOST_MONEY, ""))
+        self.freight = EntryField(theme, "Freight, there and back", plain_reader(0, MOST_MONEY, ""))
+        sending = QWidget()
+        sending.setLayout(column(self.tools, self.laboratory, self.expected, self.fee, self.freight, 1, gap=1))
+        self.front_title = label(theme, "", Type.TITLE, wrap=True)
+        self.front_words = label(theme, "", Type.BODY, "quiet", wrap=True)
+        self.certificate = CertificateForm(around)
+        self.certificate.kept.connect(self._certified)
+        self.certificate_button = button(theme, "Enter its certificate…", self._certify)
+        self.check_button = button(theme, "Check it here", self._check)
+        self.check_words = label(theme, "", Type.BODY, wrap=True)
+        back = QWidget()
+        back.setLayout(
+            column(
+                self.front_title, self.front_words, self.check_words,
+                row(self.certificate_button, self.check_button, 1, gap=2),
+                row(button(theme, "Not this one", self._leave, "link"), 1), 1, gap=1,
+            )
+        )  # fmt: skip
+        self._panels = QStackedWidget()
+        for panel in (sending, back, self.certificate):
+            self._panels.addWidget(panel)
+        self._sending, self._back = sending, back
+        self.button = PrimaryButton(theme, "Send it")
+        self.button.clicked.connect(self.primary)
+        left = column(self.scan, self.refused, scrolling(self._panels), self.button, gap=2, margin=2)
+        left.setStretch(2, 1)
+        paper = surface(left)
+        paper.setFixedWidth(WIDE)
+        self.title = label(theme, "", Type.LEAD)
+        self.list = LinesList(theme, "At laboratories", 500)
+        self.list.changed.connect(self._chosen)
+        right = column(self.title, self.list, gap=1, margin=2)
+        right.setStretch(1, 1)
+        self.setLayout(row(paper, surface(right), gap=2))
+        for field in (self.laboratory, self.expected, self.fee, self.freight):
+            field.line.textChanged.connect(lambda _text: self._dress())
+        self._dress()
+
+    def look_again(self) -> None:
+        """Ask for what is away anew."""
+        today = self.around.today
+        self.around.work.look(lambda reader: away(reader, today), self._show)
+
+    def _show(self, found: tuple[Out, ...]) -> None:
+        self._out = found
+        late = sum(1 for one in found if one.days)
+        count = "No tool is at a laboratory." if not found else f"{len(found)} away"
+        self.title.setText(f"{count}, {late} late" if late else count)
+        self.list.lines.show(
+            tuple(
+                Line(("", i), o.card.tool.id, f"{o.card.tool.number}  {o.to}", o.words, o.card.tool.range_text, o.card.state,
+                     marked=True)
+                for i, o in enumerate(found)
+            )
+        )  # fmt: skip
+
+    def arrive(self, tool_id: int) -> None:
+        """Bring a tool to the front."""
+        self.around.work.look(lambda reader: card(reader, tool_id), self._bring)
+
+    def _scanned(self) -> None:
+        text, today = self.scan.text.strip(), self.around.today
+        self._asking.look(
+            lambda reader: named_tool(reader, text, today), lambda found: self._found(text, found[0], found[2])
+        )
+
+    def _found(self, text: str, found: ToolCard | None, many: int) -> None:
+        self._refuse("")
+        if found is None:
+            self._refuse(f"“{text}” fits {many} tools; type more." if many else f"No tool is called “{text}”.")
+            return
+        self.scan.clear()
+        if found.standing.away is not None:
+            self._bring(found)
+            return
+        self.basket[found.tool.id] = found
+        self.front = None
+        self._dress()
+        if not self.laboratory.text.strip():
+            self.laboratory.setFocus()
+
+    def _refuse(self, words: str) -> None:
+        self.refused.setText(words)
+        self.refused.setVisible(bool(words))
+
+    def _take_out(self) -> None:
+        kept = {int(key) for key in self.tools.on}
+        self.basket = {i: found for i, found in self.basket.items() if i in kept}
+        self._dress()
+
+    def _chosen(self) -> None:
+        chosen = self.list.chosen
+        found = next((o for o in self._out if chosen and o.card.tool.id == chosen[0].id), None)
+        if found is not None:
+            self._bring(found.card)
+
+    def _bring(self, found: ToolCard) -> None:
+        """Bring a tool to the front: one that is away, or one that was."""
+        trip = found.standing.away
+        since = trip.since if trip is not None else self.around.today
+        self.front = Out(
+            found, trip.to if trip is not None else "", since, trip.due_back if trip is not None else None, 0
+        )
+        self.front_title.setText(f"{found.tool.number}{f' at {trip.to}' if trip is not None else ''}")
+        self.front_words.setText(self.front.words if trip is not None else "It is here.")
+        tool_id = found.tool.id
+        self.around.work.look(lambda reader: came_back_as(reader, tool_id), self.check_words.setText)
+        self._dress()
+
+    def _leave(self) -> None:
+        self.front = None
+        self.list.clearSelection()
+        self._dress()
+
+    @property
+    def _is_away(self) -> bool:
+        return self.front is not None and self.front.card.standing.away is not None
+
+    def _certify(self) -> None:
+        if self.front is not None:
+            self.certificate.begin(self.front.card, self.front.to)
+            self._panels.setCurrentWidget(self.certificate)
+            self._dress()
+
+    def _certified(self, words: str) -> None:
+        self.around.say(words)
+        self._leave()
+        self.look_again()
+
+    def _check(self) -> None:
+        if self.front is not None:
+            from reckoner.store.terms import RunKind
+
+            self.around.go(Target(PlaceId.BENCH, tool=self.front.card.tool.id, kind=RunKind.CHECK))
+
+    def _dress(self) -> None:
+        if self.front is None:
+            self._panels.setCurrentWidget(self._sending)
+            on = [(str(i), f"{found.tool.number}  ×") for i, found in self.basket.items()]
+            self.tools.offer(on, [key for key, _ in on])
+            count = len(self.basket)
+            self.button.say("Send it" if count < 2 else f"Send {count} tools")
+            self.button.setEnabled(bool(count and self.laboratory.text.strip()))
+            return
+        if self._panels.currentWidget() is self.certificate:
+            self.button.say("Keep the certificate")
+            self.button.setEnabled(True)
+            return
+        self._panels.setCurrentWidget(self._back)
+        self.button.say("It is back" if self._is_away else "Enter its certificate")
+        self.certificate_button.setVisible(self._is_away)
+        self.check_button.setVisible(not self._is_away)
+        self.button.setEnabled(True)
+
+    def primary(self) -> None:
+        """Send what is in the basket, take back the tool in front, or keep its certificate."""
+        if not self.button.isEnabled():
+            return
+        if self.around.person is None:
+            self._refuse("Choose who is at the desk first, at the top right.")
+            return
+        if self.front is None:
+            self._send()
+        elif self._panels.currentWidget() is self.certificate:
+            self.certificate.keep()
+        elif self._is_away:
+            self._back_again(self.front.card.tool.id)
+        else:
+            self._certify()
+
+    def _send(self) -> None:
+        values: list[object] = []
+        for field in (self.expected, self.fee, self.freight):
+            try:
+                values.append(field.value() if field.text.strip() else None)
+            except InputRefused as refusal:
+                field.refuse(refusal.reason)
+                return
+        expected = values[0] if isinstance(values[0], date) else None
+        fee, freight = (float(str(v)) if v is not None else None for v in values[1:])
+        act, ids, to = self.around.act(), tuple(self.basket), self.laboratory.text
+
+        def done(words: str) -> None:
+            self.around.say(words)
+            self.basket = {}
+            for field in (self.laboratory, self.expected, self.fee, self.freight):
+                field.clear()
+            self._dress()
+            self.look_again()
+
+        self.around.work.ask(lambda session: send(session, ids, to, expected, act, fee, freight), done, self._said_no)
+
+    def _back_again(self, tool_id: int) -> None:
+        act = self.around.act()
+
+        def done(words: str) -> None:
+            self.around.say(words)
+            self.arrive(tool_id)
+            self.look_again()
+
+        self.around.work.ask(lambda session: come_back(session, tool_id, act), done, self._said_no)
+
+    def _said_no(self, refusal: Refused) -> None:
+        self._refuse(str(refusal))

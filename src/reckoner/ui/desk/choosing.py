@@ -1,0 +1,179 @@
+"""Which tool for a torque: the ranking, with why each other one was passed over."""
+
+from __future__ import annotations
+
+from PyQt6.QtWidgets import QWidget
+
+from reckoner.core.bands import read_band
+from reckoner.core.errors import InputRefused
+from reckoner.core.printing import percent, quantity, span
+from reckoner.core.setting import Aim, Band
+from reckoner.core.units import N_M, Unit
+from reckoner.shop.using.choosing import Criticality, Suits, choose, is_narrow
+from reckoner.ui.latest import Latest
+from reckoner.ui.layout import column, row, surface
+from reckoner.ui.place import Surroundings
+from reckoner.ui.places import PlaceId, Target
+from reckoner.ui.records.lines import LinesList
+from reckoner.ui.theme import Type
+from reckoner.ui.tokens import GRID
+from reckoner.ui.widgets.buttons import PrimaryButton, button
+from reckoner.ui.widgets.chips import Chips
+from reckoner.ui.widgets.entry import EntryField
+from reckoner.ui.widgets.linedelegate import Line
+from reckoner.ui.widgets.text import label
+
+WIDE = 46 * GRID
+NARROW, OVER, HANDS = "narrow", "over", "hands"
+NOTHING = "Say what the joint gets, and the tools stand here in their order, the best first."
+NONE = "No tool of the shop has this torque in its range."
+
+
+class ChooseShelf(QWidget):
+    """``primary()`` sets the chosen tool in the Setting place."""
+
+    def __init__(self, around: Surroundings) -> None:
+        super().__init__()
+        self.around = around
+        self._asking = Latest(around.work)
+        self._unit: Unit = N_M
+        self.found: tuple[Suits, ...] = ()
+        theme = around.theme
+        self.torque = EntryField(theme, "The joint gets", self._read, "such as 80 N·m, or 76 to 84")
+        self.torque.line.textChanged.connect(lambda _text: self._band_changed())
+        self.aim = Chips(theme, "Where in its band")
+        self.aim.offer([(a.name, a.value) for a in Aim], [Aim.MIDDLE.name])
+        self.critical = Chips(theme, "What is critical", several=True)
+        self.critical.offer(
+            [(NARROW, "its band is narrow"), (OVER, "too much would break it"), (HANDS, "many hands share the tool")],
+            [],
+        )
+        for chips in (self.aim, self.critical):
+            chips.chosen.connect(self.look_again)
+        self.told = label(theme, "", Type.BODY, "quiet", wrap=True)
+        self.button = PrimaryButton(theme, "Set this one")
+        self.button.clicked.connect(self.primary)
+        self.lend_button = button(theme, "Lend this one", self._lend)
+        left = column(
+            self.torque, self.aim, label(theme, "What is critical?", Type.LEAD), self.critical, self.told, 1, self.button,
+            self.lend_button, gap=2, margin=2,
+        )  # fmt: skip
+        paper = surface(left)
+        paper.setFixedWidth(WIDE)
+        self.title = label(theme, NOTHING, Type.LEAD, wrap=True)
+        self.list = LinesList(theme, "Tools, the best first", 500)
+        self.list.changed.connect(self._dress)
+        right = column(self.title, self.list, gap=1, margin=2)
+        right.setStretch(1, 1)
+        self.setLayout(row(paper, surface(right), gap=2))
+        self._dress()
+
+    def _read(self, text: str) -> tuple[object, str]:
+        band, unit = read_band(text, self._unit)
+        return (band, unit), f"understood: {span(band.low, band.high, unit)}"
+
+    def _said(self) -> tuple[Band, Unit] | None:
+        try:
+            said = self.torque.value()
+        except InputRefused:
+            return None
+        match said:
+            case (Band() as band, Unit() as unit):
+                return band, unit
+            case _:
+                return None
+
+    def arrive(self, torque: str) -> None:
+        """A torque was said elsewhere."""
+        self.torque.line.setText(torque)
+
+    def _band_changed(self) -> None:
+        """A narrow band asks for a good tool; the person may say otherwise."""
+        said = self._said()
+        on = [key for key in self.critical.on if key != NARROW]
+        if said is not None and is_narrow(said[0]):
+            on.append(NARROW)
+        self.critical.offer([(key, chip.text()) for key, chip in self.critical.chips.items()], on)
+        self.look_again()
+
+    def look_again(self) -> None:
+        """Rank them anew."""
+        said, on, today = self._said(), self.critical.on, self.around.today
+        self.aim.setVisible(said is not None and not said[0].is_one)
+        if said is None:
+            self.found = ()
+            self._show(())
+            return
+        band, unit = said
+        self._unit = unit
+        wanted = band.aimed(Aim[self.aim.one or Aim.MIDDLE.name])
+        critical = Criticality(NARROW in on, OVER in on, HANDS in on)
+        self._asking.look(lambda reader: choose(reader, band, wanted, today, critical), self._show)
+
+    def _show(self, found: tuple[Suits, ...]) -> None:
+        self.found = found
+        said = self._said()
+        usable = [one for one in found if one.usable]
+        if said is None:
+            self.title.setText(NOTHING)
+        elif not found:
+            self.title.setText(NONE)
+        else:
+            count = "1 tool suits" if len(usable) == 1 else f"{len(usable)} tools suit"
+            rest = len(found) - len(usable)
+            self.title.setText(f"{count}, {rest} passed over" if rest else count)
+        self.list.lines.show(
+            tuple(
+                Line(
+                    ("", i),
+                    one.card.tool.id,
+                    f"{one.card.tool.number}  {one.card.tool.description}, {one.card.tool.range_text}",
+                    one.words,
+                    f"set {quantity(one.setting, one.card.tool.unit)}" if one.usable else "",
+                    one.card.state,
+                    marked=True,
+                    past=not one.usable,
+                )
+                for i, one in enumerate(found)
+            )
+        )
+        if found:
+            self.list.choose_first()
+        self._tell()
+        self._dress()
+
+    def _tell(self) -> None:
+        said = self._said()
+        if said is None or NARROW not in self.critical.on or said[0].is_one:
+            self.told.setText("")
+            return
+        band, unit = said
+        quarter = (band.high - band.low) / 4
+        part = quarter / band.aimed(Aim.MIDDLE)
+        self.told.setText(
+            f"A quarter of its band is {quantity(quarter, unit)}: a tool's error and W may take {percent(part, 1)} at most."
+        )
+
+    @property
+    def one(self) -> Suits | None:
+        """The tool in front."""
+        chosen = self.list.chosen
+        return next((s for s in self.found if chosen and s.card.tool.id == chosen[0].id), None)
+
+    def _dress(self) -> None:
+        one = self.one
+        on = one is not None and one.usable
+        self.button.setEnabled(on)
+        self.lend_button.setEnabled(on)
+        self.button.say(f"Set {one.card.tool.number}" if one is not None and on else "Set this one")
+
+    def primary(self) -> None:
+        """Set the tool in front for this torque."""
+        one = self.one
+        if one is not None and one.usable:
+            self.around.go(Target(PlaceId.SETTING, number=one.card.tool.number, torque=self.torque.text))
+
+    def _lend(self) -> None:
+        one = self.one
+        if one is not None and one.usable:
+            self.around.go(Target(PlaceId.DESK, number=one.card.tool.number))

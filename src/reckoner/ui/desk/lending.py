@@ -1,0 +1,353 @@
+"""Lend and take back by scan: a tool that is in the crib goes into the basket, one that is lent is taken back at once."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from datetime import date
+
+from PyQt6.QtWidgets import QStackedWidget, QWidget
+
+from reckoner.core.days import read_coming
+from reckoner.core.errors import InputRefused, Refused
+from reckoner.core.units import N_M, Unit
+from reckoner.shop.consequences import consequence
+from reckoner.shop.events import EVENTS
+from reckoner.shop.register.cards import ToolCard
+from reckoner.shop.using.choosing import stand_ins
+from reckoner.shop.using.desk import Out, lent, read_wanted, settings_words, wanted_words
+from reckoner.shop.using.lending import Back, Lent, Wanted, lend, out_of_range, take_back
+from reckoner.shop.using.naming import named_tool, unfit
+from reckoner.store.reader import Reader
+from reckoner.store.terms import EventKind
+from reckoner.ui.latest import Latest
+from reckoner.ui.layout import column, row, scrolling, surface
+from reckoner.ui.place import Surroundings
+from reckoner.ui.records.lines import LinesList
+from reckoner.ui.theme import Type
+from reckoner.ui.tokens import GRID
+from reckoner.ui.widgets.buttons import PrimaryButton, button
+from reckoner.ui.widgets.chips import Chips
+from reckoner.ui.widgets.entry import EntryField, words_reader
+from reckoner.ui.widgets.linedelegate import Line
+from reckoner.ui.widgets.text import label
+
+WIDE = 46 * GRID
+WOUND, HERE, LAY = "yes", "here", "lay"
+NOTHING = "nothing"
+NONE_OUT = "No tool is lent."
+
+
+def coming_reader(today: Callable[[], date]) -> Callable[[str], tuple[object, str]]:
+    """Reads a day to come."""
+
+    def understand(text: str) -> tuple[object, str]:
+        day = read_coming(text, today())
+        return day, f"understood: {day:%A, %-d %b %Y}"
+
+    return understand
+
+
+class LendShelf(QWidget):
+    """``primary()`` lends what is in the basket, or takes back the tool in front."""
+
+    def __init__(self, around: Surroundings) -> None:
+        super().__init__()
+        self.around = around
+        self._asking = Latest(around.work)
+        self.basket: dict[int, ToolCard] = {}
+        self.wanted: tuple[Wanted, ...] = ()
+        self.front: Out | None = None
+        self._out: tuple[Out, ...] = ()
+        theme = around.theme
+        self.scan = EntryField(theme, "Scan a tool, or type its number", words_reader, "such as 0417")
+        self.scan.given.connect(lambda _value: self._scanned())
+        self.refused = label(theme, "", Type.STRONG, "fault", wrap=True)
+        self.instead = Chips(theme, "Instead")
+        self.instead.chosen.connect(self._take_instead)
+        self.panels = QStackedWidget()
+        self._lending = self._lending_panel()
+        self._returning = self._returning_panel()
+        self.panels.addWidget(self._lending)
+        self.panels.addWidget(self._returning)
+        self.button = PrimaryButton(theme, "Lend it")
+        self.button.clicked.connect(self.primary)
+        left = column(self.scan, self.refused, self.instead, scrolling(self.panels), self.button, gap=2, margin=2)
+        left.setStretch(3, 1)
+        paper = surface(left)
+        paper.setFixedWidth(WIDE)
+        self.title = label(theme, "", Type.LEAD)
+        self.list = LinesList(theme, "Lent now", 500)
+        self.list.changed.connect(self._chosen)
+        right = column(self.title, self.list, gap=1, margin=2)
+        right.setStretch(1, 1)
+        self.setLayout(row(paper, surface(right), gap=2))
+        self._dress()
+
+    def _lending_panel(self) -> QWidget:
+        theme, around = self.around.theme, self.around
+        self.tools = Chips(theme, "In the basket", several=True)
+        self.tools.chosen.connect(self._put_back)
+        self.to = EntryField(theme, "To whom, or for which job", words_reader, "such as Tower crew")
+        self.until = EntryField(theme, "Until", coming_reader(lambda: around.today), "such as Friday, or 9 Mar")
+        self.setting = EntryField(
+            theme, "Set to, for what the joint gets", self._read_wanted, "such as 70 N·m for 76 to 84"
+        )
+        self.setting.given.connect(self._want)
+        self.settings = Chips(theme, "What it is lent for", several=True)
+        self.settings.chosen.connect(self._unwant)
+        for field in (self.to, self.until):
+            field.line.textChanged.connect(lambda _text: self._dress())
+        holder = QWidget()
+        note = "With its settings kept, a bad result later tells what each joint got."
+        self.why = label(theme, note, Type.CAPTION, "quiet", wrap=True)
+        holder.setLayout(column(self.tools, self.to, self.until, self.setting, self.settings, self.why, 1, gap=1))
+        return holder
+
+    def _returning_panel(self) -> QWidget:
+        theme = self.around.theme
+        self.back_title = label(theme, "", Type.TITLE, wrap=True)
+        self.back_words = label(theme, "", Type.BODY, "quiet", wrap=True)
+        self.happened = Chips(theme, "Anything happened?")
+        self.happened.chosen.connect(self._dress)
+        self.wound_words = label(theme, "Wound back?", Type.LEAD)
+        self.wound = Chips(theme, "Wound back?")
+        self.wound.chosen.connect(self._dress)
+        self.note = EntryField(theme, "In a few words, if there is anything to say", words_reader)
+        self.told = label(theme, "", Type.STRONG, wrap=True)
+        holder = QWidget()
+        holder.setLayout(
+            column(
+                self.back_title, self.back_words, label(theme, "Anything happened?", Type.LEAD), self.happened,
+                self.wound_words, self.wound, self.note, self.told,
+                row(button(theme, "Not this one", self._leave_return, "link"), 1), 1, gap=1,
+            )
+        )  # fmt: skip
+        return holder
+
+    # What stands there
+
+    @property
+    def unit(self) -> Unit:
+        first = next(iter(self.basket.values()), None)
+        return first.tool.unit if first is not None else N_M
+
+    def look_again(self) -> None:
+        """Ask for what is lent anew."""
+        today = self.around.today
+        self.around.work.look(lambda reader: lent(reader, today), self._show)
+
+    def _show(self, found: tuple[Out, ...]) -> None:
+        self._out = found
+        late = sum(1 for one in found if one.days)
+        count = NONE_OUT if not found else "1 tool is lent" if len(found) == 1 else f"{len(found)} tools are lent"
+        self.title.setText(f"{count}, {late} past the date" if late else count)
+        self.list.lines.show(
+            tuple(
+                Line(("", i), one.card.tool.id, f"{one.card.tool.number}  {one.to}", one.words, one.card.tool.range_text,
+                     one.card.state, marked=True)
+                for i, one in enumerate(found)
+            )
+        )  # fmt: skip
+        if self.front is not None and not any(o.card.tool.id == self.front.card.tool.id for o in found):
+            self._leave_return()
+
+    def arrive(self, number: str) -> None:
+        """A tool was named elsewhere."""
+        self.scan.line.setText(number)
+        self._scanned()
+
+    def _scanned(self) -> None:
+        text, today = self.scan.text.strip(), self.around.today
+        if not text:
+            return
+
+        def read(reader: Reader) -> tuple[ToolCard | None, int, tuple[ToolCard, ...]]:
+            card, _known, many = named_tool(reader, text, today)
+            if card is None or not unfit(card, today) or card.loan is not None:
+                return card, many, ()
+            middle = card.tool.kind.maximum * 0.6
+            wanted = self.wanted[0].set if self.wanted else middle
+            return card, many, tuple(one.card for one in stand_ins(reader, card, wanted, today))
+
+        self._asking.look(read, lambda found: self._found(text, *found))
+
+    def _found(self, text: str, card: ToolCard | None, many: int, others: tuple[ToolCard, ...]) -> None:
+        self._refuse("")
+        if card is None:
+            words = f"“{text}” fits {many} tools; type more." if many else f"No tool is called “{text}”."
+            self._refuse(words)
+            return
+        self.scan.clear()
+        if card.loan is not None:
+            today = self.around.today
+            late = max(0, (today - card.loan.due_back).days) if card.loan.due_back is not None else 0
+            self._return(Out(card, card.loan.to, card.loan.since, card.loan.due_back, late))
+            return
+        reason = unfit(card, self.around.today)
+        reason = reason or next((why for one in self.wanted if (why := out_of_range(card, one.set))), "")
+        if reason:
+            self._refuse(f"{reason} It is not lent.", others)
+            return
+        self.basket[card.tool.id] = card
+        self.front = None
+        self._dress()
+        if not self.to.text.strip():
+            self.to.setFocus()
+
+    def _refuse(self, words: str, others: tuple[ToolCard, ...] = ()) -> None:
+        self.refused.setText(f"{words} Instead:" if others else words)
+        self.refused.setVisible(bool(words))
+        self.instead.offer([(c.tool.number, f"{c.tool.number}  {c.tool.range_text}") for c in others], [])
+        self.instead.setVisible(bool(others))
+
+    def _take_instead(self) -> None:
+        self.arrive(self.instead.one)
+
+    def _put_back(self) -> None:
+        kept = {int(key) for key in self.tools.on}
+        self.basket = {i: card for i, card in self.basket.items() if i in kept}
+        self._dress()
+
+    def _read_wanted(self, text: str) -> tuple[object, str]:
+        found = read_wanted(text, self.unit)
+        for card in self.basket.values():
+            if why := out_of_range(card, found.set):
+                raise InputRefused("setting", text, why)
+        return found, f"understood: {wanted_words(found, self.unit)}; Enter keeps it"
+
+    def _want(self, wanted: object) -> None:
+        if isinstance(wanted, Wanted):
+            self.wanted = (*self.wanted, wanted)
+            self.setting.clear()
+            self._dress()
+
+    def want(self, wanted: tuple[Wanted, ...]) -> None:
+        """What the next loan is for, as a job card or the Setting place says."""
+        self.wanted = wanted
+        self._dress()
+
+    def _unwant(self) -> None:
+        kept = {int(key) for key in self.settings.on}
+        self.wanted = tuple(one for i, one in enumerate(self.wanted) if i in kept)
+        self._dress()
+
+    # Returning
+
+    def _chosen(self) -> None:
+        chosen = self.list.chosen
+        found = next((o for o in self._out if chosen and o.card.tool.id == chosen[0].id), None)
+        if found is not None:
+            self._return(found)
+
+    def _return(self, out: Out) -> None:
+        self.front = out
+        tool = out.card.tool
+        self.back_title.setText(f"{tool.number} from {out.to}")
+        self.back_words.setText(out.words)
+        harms = [(kind.value, facts.words) for kind, facts in EVENTS.items() if facts.harms]
+        left_out = (EventKind.STORED_WOUND_UP.value, EventKind.REPAIRED.value, EventKind.LENT_OUTSIDE.value)
+        self.happened.offer([(NOTHING, "no"), *((k, w) for k, w in harms if k not in left_out)], [NOTHING])
+        winds = tool.kind.is_setting and not tool.kind.is_fixed
+        ways = [(WOUND, "yes"), (HERE, "no, just now: wound back here"), (LAY, "no, it lay wound up")]
+        self.wound.offer(ways, [WOUND])
+        for one in (self.wound, self.wound_words):
+            one.setVisible(winds)
+        self.note.clear()
+        self.around.work.look(
+            lambda reader: settings_words(reader, tool.id, tool.unit),
+            lambda said: self.back_words.setText("\n".join((out.words, *said))),
+        )
+        self._dress()
+
+    def _leave_return(self) -> None:
+        self.front = None
+        self.list.clearSelection()
+        self._dress()
+
+    @property
+    def befell(self) -> EventKind | None:
+        """What happened to it meanwhile; one that lay wound up is an event too."""
+        word = self.happened.one
+        if word and word != NOTHING:
+            return EventKind(word)
+        return EventKind.STORED_WOUND_UP if self.wound.one == LAY and not self.wound.isHidden() else None
+
+    def _dress(self) -> None:
+        returning = self.front is not None
+        self.panels.setCurrentWidget(self._returning if returning else self._lending)
+        if self.front is not None:
+            number = self.front.card.tool.number
+            self.button.say(f"Take {number} back")
+            self.button.setEnabled(True)
+            kind = self.befell
+            self.told.setText(consequence(number, self.front.card.standing, kind) if kind is not None else "")
+            return
+        self.told.setText("")
+        on = [(str(i), f"{card.tool.number}  ×") for i, card in self.basket.items()]
+        self.tools.offer(on, [key for key, _ in on])
+        said = [(str(i), f"{wanted_words(one, self.unit)}  ×") for i, one in enumerate(self.wanted)]
+        self.settings.offer(said, [key for key, _ in said])
+        count = len(self.basket)
+        self.button.say("Lend it" if count < 2 else f"Lend {count} tools")
+        self.button.setEnabled(bool(count and self.to.text.strip()) and self._day() is not False)
+
+    def _day(self) -> date | bool | None:
+        """Until when; None where nothing is said, False for what is not understood."""
+        if not self.until.text.strip():
+            return None
+        try:
+            day = self.until.value()
+        except InputRefused:
+            return False
+        return day if isinstance(day, date) else False
+
+    # Doing it
+
+    def primary(self) -> None:
+        """Lend what is in the basket, or take back the tool in front."""
+        if not self.button.isEnabled():
+            return
+        if self.around.person is None:
+            self._refuse("Choose who is at the desk first, at the top right.")
+            return
+        self.button.setEnabled(False)
+        if self.front is not None:
+            self._take_back(self.front)
+        else:
+            self._lend()
+
+    def _lend(self) -> None:
+        day, act = self._day(), self.around.act()
+        until = day if isinstance(day, date) else None
+        ids, to, wanted = tuple(self.basket), self.to.text, self.wanted
+
+        def done(made: Lent) -> None:
+            self.around.deeds.did(made)
+            self.basket, self.wanted = {}, ()
+            for field in (self.to, self.until, self.setting):
+                field.clear()
+            self._refuse("")
+            self.look_again()
+            self.scan.setFocus()
+
+        self.around.work.ask(
+            lambda session: lend(session, ids, to, until, wanted, act), done, self._said_no, ended=self._dress
+        )
+
+    def _take_back(self, out: Out) -> None:
+        act, kind = self.around.act(), self.befell
+        wound = self.wound.isHidden() or self.wound.one != HERE
+        tool_id, words = out.card.tool.id, self.note.text
+
+        def done(back: Back) -> None:
+            self.around.say(back.words)
+            self.front = None
+            self.look_again()
+            self.scan.setFocus()
+
+        self.around.work.ask(
+            lambda session: take_back(session, tool_id, act, kind, wound, words), done, self._said_no, ended=self._dress
+        )
+
+    def _said_no(self, refusal: Refused) -> None:
+        self._refuse(str(refusal))

@@ -1,0 +1,311 @@
+"""What a bad tool may have spoiled: results that ask for a review, open reviews with their lines, and closed ones."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from PyQt6.QtWidgets import QWidget
+
+from reckoner.core.errors import Refused
+from reckoner.core.setting import Falls
+from reckoner.core.states import State
+from reckoner.shop.register.cards import ToolCard
+from reckoner.shop.using.known import Known
+from reckoner.shop.using.naming import named_tool
+from reckoner.shop.using.reviewing import begin, close, settle
+from reckoner.shop.using.reviews import Asks, ReviewFacts, asking, line_words, review, reviews
+from reckoner.store.reader import Reader
+from reckoner.ui.latest import Latest
+from reckoner.ui.layout import column, row, surface
+from reckoner.ui.place import Surroundings
+from reckoner.ui.records.lines import LinesList
+from reckoner.ui.records.paper import print_bytes
+from reckoner.ui.theme import Type
+from reckoner.ui.tokens import GRID
+from reckoner.ui.widgets.buttons import PrimaryButton, button
+from reckoner.ui.widgets.chips import Chips
+from reckoner.ui.widgets.entry import EntryField, words_reader
+from reckoner.ui.widgets.linedelegate import Line
+from reckoner.ui.widgets.saveas import ask_where
+from reckoner.ui.widgets.text import label
+
+WIDE = 46 * GRID
+OPEN, CLOSED = "open", "closed"
+NONE = "No tool has been found outside that was lent since it was last good. Ask for one by its number at any time."
+FALLS_STATES = {Falls.INSIDE: State.INSIDE, Falls.OUTSIDE: State.OUTSIDE, Falls.CANNOT_TELL: State.UNDECIDED}
+
+
+class ReviewsShelf(QWidget):
+    """``primary()`` begins the review in front, settles its line in front, or closes it once every line is settled."""
+
+    def __init__(self, around: Surroundings) -> None:
+        super().__init__()
+        self.around = around
+        self._asking, self._reading = Latest(around.work), Latest(around.work)
+        self.asks: tuple[Asks, ...] = ()
+        self.listed: tuple[ReviewFacts, ...] = ()
+        self.front: ReviewFacts | None = None
+        self._wanted: int | None = None
+        self._of: int | None = None
+        theme = around.theme
+        self.which = Chips(theme, "Which reviews")
+        self.which.offer([(OPEN, "Open"), (CLOSED, "Closed")], [OPEN])
+        self.which.chosen.connect(self.look_again)
+        self.tool = EntryField(theme, "Ask it of a tool", words_reader, "its number, then Enter")
+        self.tool.given.connect(lambda _value: self._of_tool())
+        self.none = label(theme, NONE, Type.BODY, "quiet", wrap=True)
+        self.list = LinesList(theme, "Reviews", 500)
+        self.list.changed.connect(self._chosen)
+        left = column(self.which, self.tool, self.none, self.list, gap=2, margin=2)
+        left.setStretch(3, 1)
+        paper = surface(left)
+        paper.setFixedWidth(WIDE)
+        self.sentence = label(theme, "", Type.TITLE, wrap=True)
+        self.basis = label(theme, "", Type.BODY, "quiet", wrap=True)
+        self.lines = LinesList(theme, "What it was used for", 500)
+        self.lines.changed.connect(self._line_chosen)
+        self.line_words = label(theme, "", Type.BODY, wrap=True)
+        self.note = EntryField(theme, "How this line was settled", words_reader, "such as torqued again on 3 March")
+        self.note.given.connect(lambda _value: self.primary())
+        self.note.line.textChanged.connect(lambda _text: self._dress())
+        self.fault = label(theme, "", Type.STRONG, "fault", wrap=True)
+        self.button = PrimaryButton(theme, "Settle it")
+        self.button.clicked.connect(self.primary)
+        self.print_button = button(theme, "Print…", self.print)
+        self.save_button = button(theme, "Save as PDF…", self._ask_where)
+        foot = row(self.button, 1, self.save_button, self.print_button, gap=2)
+        right = column(
+            self.sentence, self.basis, self.lines, self.line_words, self.note, self.fault, foot, gap=2, margin=3
+        )
+        right.setStretch(2, 1)
+        self.setLayout(row(paper, surface(right), gap=2))
+        self._dress()
+
+    def arrive(self, review_id: int, tool_id: int | None = None) -> None:
+        """Bring a review to the front; the newest of a tool where no review is named."""
+        self._wanted, self._of = review_id, None if review_id else tool_id
+        self.which.choose(OPEN)
+        self.look_again()
+
+    def look_again(self) -> None:
+        """Ask for the list anew."""
+        closed = self.which.one == CLOSED
+
+        def read(reader: Reader) -> tuple[tuple[Asks, ...], tuple[ReviewFacts, ...]]:
+            return (() if closed else asking(reader)), reviews(reader, closed=closed)
+
+        self._asking.look(read, lambda found: self._show(*found))
+
+    def _show(self, asks: tuple[Asks, ...], found: tuple[ReviewFacts, ...]) -> None:
+        self.asks, self.listed = asks, found
+        lines = [
+            Line(("", i), -one.run_id, f"{one.tool}: asks for a review", one.sentence, f"{one.on:%-d %b %Y}", State.OUTSIDE,
+                 marked=True)
+            for i, one in enumerate(asks)
+        ]  # fmt: skip
+        lines += [
+            Line(("", len(asks) + i), one.id, one.tool, one.sentence, _left_words(one), past=bool(one.closed))
+            for i, one in enumerate(found)
+        ]
+        self.list.show_lines(tuple(lines))
+        if self._of is not None:
+            self._wanted = next((one.id for one in found if one.tool_id == self._of), None)
+            self._of = None
+        if self._wanted is not None:
+            place = next((i for i, line in enumerate(lines) if line.id == self._wanted), None)
+            self._wanted = None
+            if place is not None:
+                self.list.setCurrentIndex(self.list.lines.index(place))
+        self.none.setVisible(not lines)
+        self._chosen()
+
+    def _chosen(self) -> None:
+        chosen = self.list.chosen
+        front = next((r for r in self.listed if chosen and r.id == chosen[0].id), None)
+        same = front is not None and self.front is not None and front.id == self.front.id
+        self.front = front
+        self._show_front(same=same)
+
+    @property
+    def ask(self) -> Asks | None:
+        """The result in front that asks for a review."""
+        chosen = self.list.chosen
+        return next((a for a in self.asks if chosen and -a.run_id == chosen[0].id), None)
+
+    def _show_front(self, *, same: bool) -> None:
+        found, ask = self.front, self.ask
+        self.fault.setText("")
+        if found is None:
+            self.sentence.setText(f"{ask.tool}: {ask.sentence}" if ask is not None else "")
+            told = "It was lent since it was last good. A review lists each use, and what each joint probably got."
+            self.basis.setText(told if ask is not None else "")
+            self.lines.lines.show(())
+            self._line_chosen()
+            return
+        self.sentence.setText(found.sentence)
+        said = [f"By how it was found: {found.basis}", f"begun on {found.begun:%-d %b %Y} by {found.by}"]
+        if found.siblings:
+            said.append(f"of the same model, age and use, to be checked as well: {', '.join(found.siblings)}")
+        if found.closed:
+            said.append(found.closed)
+        self.basis.setText("; ".join(said) + ".")
+        unsettled = next((i for i, one in enumerate(found.settled) if one is None), 0)
+        kept = self.lines.chosen
+        self.lines.lines.show(tuple(_review_line(found, i) for i in range(len(found.lines))))
+        place = kept[0].id if same and kept and found.settled[kept[0].id] is None else unsettled
+        if found.lines:
+            self.lines.setCurrentIndex(self.lines.lines.index(place))
+        self._line_chosen()
+
+    @property
+    def place(self) -> int | None:
+        """The line in front."""
+        chosen = self.lines.chosen
+        return chosen[0].id if chosen else None
+
+    def _line_chosen(self) -> None:
+        found, place = self.front, self.place
+        if found is None or place is None or place >= len(found.lines):
+            self.line_words.setText("")
+        else:
+            done = found.settled[place]
+            words = line_words(found.lines[place], found.unit)
+            settled = f" Settled: {done.note} ({done.by}, {done.on:%-d %b %Y})." if done is not None else ""
+            self.line_words.setText(f"{words[:1].upper()}{words[1:]}.{settled}")
+            self.note.clear()
+        self._dress()
+
+    def _dress(self) -> None:
+        found = self.front
+        open_one = found is not None and not found.closed
+        self.note.setVisible(open_one and found is not None and found.left > 0)
+        self.lines.setVisible(found is not None)
+        for deed in (self.print_button, self.save_button):
+            deed.setVisible(found is not None)
+        if found is None:
+            self.button.setVisible(self.ask is not None)
+            self.button.say("Begin the review")
+            self.button.setEnabled(True)
+            return
+        self.button.setVisible(open_one)
+        if found.left:
+            self.button.say("Settle this line")
+            self.button.setEnabled(bool(self.note.text.strip()))
+        else:
+            self.button.say("Close the review")
+            self.button.setEnabled(True)
+
+    def primary(self) -> None:
+        """Begin, settle a line, or close."""
+        if not self.button.isVisible() or not self.button.isEnabled():
+            return
+        if self.around.person is None:
+            self.fault.setText("Choose who is at the desk first, at the top right.")
+            return
+        act, found, ask, place = self.around.act(), self.front, self.ask, self.place
+        if found is None and ask is not None:
+            tool_id, run_id = ask.tool_id, ask.run_id
+            self.around.work.ask(lambda s: begin(s, tool_id, act, run_id), self.arrive, self._refused)
+        elif found is not None and found.left and place is not None:
+            review_id, words = found.id, self.note.text
+            self.around.work.ask(
+                lambda s: settle(s, review_id, place, words, act), lambda _none: self._again(review_id), self._refused
+            )
+        elif found is not None:
+            review_id = found.id
+            self.around.work.ask(lambda s: close(s, review_id, "", act), lambda _none: self.look_again(), self._refused)
+
+    def _again(self, review_id: int) -> None:
+        self._reading.look(lambda reader: review(reader, review_id), self._read)
+
+    def _read(self, found: ReviewFacts) -> None:
+        self.listed = tuple(found if one.id == found.id else one for one in self.listed)
+        if self.front is not None and self.front.id == found.id:
+            self.front = found
+            self._show_front(same=True)
+
+    def _of_tool(self) -> None:
+        text, today = self.tool.text.strip(), self.around.today
+        act = self.around.act() if self.around.person is not None else None
+
+        def named(found: tuple[ToolCard | None, Known | None, int]) -> None:
+            card, _known, many = found
+            if card is None:
+                self.tool.refuse(f"“{text}” fits {many} tools; type more." if many else f"No tool is called “{text}”.")
+            elif act is None:
+                self.tool.refuse("Choose who is at the desk first, at the top right.")
+            else:
+                tool_id = card.tool.id
+                self.around.work.ask(
+                    lambda s: begin(s, tool_id, act), self._begun, lambda refusal: self.tool.refuse(str(refusal))
+                )
+
+        self._asking.look(lambda reader: named_tool(reader, text, today), named)
+
+    def _begun(self, review_id: int) -> None:
+        self.tool.clear()
+        self.arrive(review_id)
+
+    def _refused(self, refusal: Refused) -> None:
+        self.fault.setText(str(refusal))
+
+    # On paper
+
+    def print(self) -> None:
+        """Print the review in front."""
+        if self.front is not None:
+            found = self.front
+            self.around.work.look(lambda reader: _paper(reader, found), self._print)
+
+    def _print(self, data: bytes) -> None:
+        print_bytes(self.around.theme, data)
+
+    def _ask_where(self) -> None:
+        if self.front is not None:
+            path = ask_where(self, "Save the review", f"review-{self.front.tool}.pdf", "PDF (*.pdf)")
+            if path is not None:
+                self.save(path)
+
+    def save(self, path: Path) -> None:
+        """Write the review in front as a PDF."""
+        found = self.front
+        if found is None:
+            return
+
+        def run(reader: Reader) -> None:
+            from reckoner.formats.written import write_whole
+
+            write_whole(path, _paper(reader, found))
+
+        self.around.work.look(run, lambda _none: self.around.say(f"The review is in {path}."))
+
+
+def _paper(reader: Reader, found: ReviewFacts) -> bytes:
+    from reckoner.formats.sheets_pdf import sheet_pdf
+    from reckoner.shop.using.papers import review_paper
+    from reckoner.ui.widgets.papersize import paper_mm
+
+    return sheet_pdf(review_paper(reader, found), paper_mm())
+
+
+def _left_words(found: ReviewFacts) -> str:
+    if found.closed:
+        return "closed"
+    return f"{found.left} of {len(found.lines)} open" if found.left else "to be closed"
+
+
+def _review_line(found: ReviewFacts, place: int) -> Line:
+    line, done = found.lines[place], found.settled[place]
+    use = line.use
+    back = f" to {use.back:%-d %b %Y}" if use.back is not None else ", still out"
+    where = " · ".join(w for w in (use.to, use.job, use.joint) if w)
+    return Line(
+        ("", place),
+        place,
+        where,
+        line_words(line, found.unit),
+        f"{'settled · ' if done is not None else ''}{use.on:%-d %b %Y}{back}",
+        FALLS_STATES[line.falls],
+        marked=True,
+        past=done is not None,
+    )

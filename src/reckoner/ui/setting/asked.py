@@ -1,0 +1,229 @@
+"""What is asked of the Setting place: the fields at its left, and what they say together."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+
+from PyQt6.QtCore import pyqtSignal
+from PyQt6.QtWidgets import QWidget
+
+from reckoner.core.bands import read_band
+from reckoner.core.errors import InputRefused
+from reckoner.core.printing import percent, quantity, span
+from reckoner.core.setting import Aim, Band
+from reckoner.core.units import N_M, Kind, Unit
+from reckoner.shop.toolfacts import ToolFacts
+from reckoner.shop.using.fitting import MM, Fitted, ShopAdapter, read_fitted
+from reckoner.shop.using.known import Known
+from reckoner.shop.using.setting import Ask
+from reckoner.ui.layout import column, row
+from reckoner.ui.theme import Theme, Type
+from reckoner.ui.widgets.buttons import button
+from reckoner.ui.widgets.chips import Chips
+from reckoner.ui.widgets.entry import EntryField, quantity_reader, words_reader
+from reckoner.ui.widgets.lever import Part
+from reckoner.ui.widgets.text import label
+
+MOST_ADAPTERS = 4
+TESTED, PLAIN = "tested", "plain"
+YES, NO = "yes", "no"
+
+
+@dataclass(frozen=True)
+class Chosen:
+    """The tool that is set, and what is known of it; ``unfit`` says why it may not be used, empty when it may."""
+
+    tool: ToolFacts
+    known: Known | None
+    unfit: str = ""
+
+
+class Asked(QWidget):
+    """Signals ``changed()`` whenever something else is asked, ``tool_named(str)`` when a tool is named, and ``suits()`` when
+    it is asked which tool suits."""
+
+    changed = pyqtSignal()
+    tool_named = pyqtSignal(str)
+    suits = pyqtSignal()
+
+    def __init__(self, theme: Theme) -> None:
+        super().__init__()
+        self._unit: Unit = N_M
+        self._fitted: tuple[Fitted, ...] = ()
+        self._shelf: tuple[ShopAdapter, ...] = ()
+        self.chosen: Chosen | None = None
+        self.torque = EntryField(theme, "The joint gets", self._band, "such as 80 N·m, or 76 to 84")
+        self.aim = Chips(theme, "Where in its band")
+        self.aim.offer([(a.name, a.value) for a in Aim], [Aim.MIDDLE.name])
+        self.tool = EntryField(theme, "With the tool", words_reader, "number, or empty for any")
+        self.tool_words = label(theme, "", Type.BODY, wrap=True)
+        self.suits_button = button(theme, "Which suits best?", self.suits.emit, "link")
+        self.by = Chips(theme, "How its scale is taken")
+        self.by.offer([(TESTED, "by its results"), (PLAIN, "as it reads")], [TESTED])
+        self.lever = EntryField(
+            theme, "Drive's centre to grip mark", quantity_reader(Kind.LENGTH, MM), "such as 320 mm"
+        )
+        self.shelf = Chips(theme, "Adapters of the shop")
+        self.adapter = EntryField(
+            theme, "Adapter: length, and how it stands", self._adapter, "such as 45 mm, or 45 mm at 90°"
+        )
+        self.on = Chips(theme, "Adapters that are on it", several=True)
+        self.entered_words = label(theme, "Is its length typed into the tool?", Type.CAPTION, "quiet")
+        self.entered = Chips(theme, "Typed into the tool")
+        self.entered.offer([(YES, "yes, it corrects"), (NO, "no")], [NO])
+        self.hand = EntryField(theme, "The hand pulls at", quantity_reader(Kind.LENGTH, MM), "the grip mark")
+        self.head = EntryField(
+            theme, "The head on it, drive centre to seat", quantity_reader(Kind.LENGTH, MM), "as made for"
+        )
+        lines = column(
+            self.torque, self.aim, self.tool, self.tool_words, row(self.suits_button, 1), self.by, self.lever, self.head,
+            self.shelf, self.adapter, self.on, self.entered_words, self.entered, self.hand, 1, gap=1,
+        )  # fmt: skip
+        self.setLayout(lines)
+        for field in (self.torque, self.lever, self.hand, self.head):
+            field.line.textChanged.connect(lambda _text: self._anew())
+        for chips in (self.aim, self.by, self.entered):
+            chips.chosen.connect(self._anew)
+        self.tool.line.textChanged.connect(lambda text: self.tool_named.emit(text.strip()))
+        self.adapter.given.connect(self._put_on)
+        self.on.chosen.connect(self._take_off)
+        self.shelf.chosen.connect(self._from_shelf)
+        self._dress()
+
+    # What is said
+
+    def _band(self, text: str) -> tuple[object, str]:
+        band, unit = read_band(text, self._unit)
+        words = span(band.low, band.high, unit)
+        if not band.is_one:
+            words += f", ±{percent((band.high - band.low) / (band.high + band.low), 1)}"
+        return (band, unit), f"understood: {words}"
+
+    def _adapter(self, text: str) -> tuple[object, str]:
+        found = read_fitted(text, self._shelf)
+        return found, f"understood: {found.words}; Enter puts it on"
+
+    @property
+    def ask(self) -> Ask | None:
+        """What is asked; None while no torque is understood. Raises InputRefused for a field that is not understood."""
+        try:
+            said: object = self.torque.value()
+        except InputRefused:
+            return None
+        if not isinstance(said, tuple):
+            return None
+        band, unit = said
+        if not isinstance(band, Band):
+            return None
+        chosen = self.chosen
+        return Ask(
+            band=band,
+            aim=Aim[self.aim.one or Aim.MIDDLE.name],
+            unit=unit,
+            tool=chosen.tool if chosen is not None else None,
+            known=chosen.known if chosen is not None else None,
+            as_tested=self.by.one != PLAIN,
+            fitted=self._fitted,
+            hand=self._length(self.hand),
+            lever=self._length(self.lever),
+            entered=self.entered.one == YES,
+            head=self._length(self.head),
+        )
+
+    def _length(self, field: EntryField) -> float | None:
+        if field.isHidden() or not field.text.strip():
+            return None
+        return float(str(field.value()))
+
+    def refuse(self, refusal: InputRefused) -> bool:
+        """Say a refusal at the field that it is about; False where it is about none of them."""
+        name = refusal.field.split(".")[0].rstrip("s")
+        fields = {
+            "hand": self.hand,
+            "lever": self.lever,
+            "adapter": self.adapter,
+            "length": self.lever,
+            "band": self.torque,
+        }
+        field = fields.get(name)
+        if field is None:
+            return False
+        if field is self.lever:
+            self.lever.show()
+        field.refuse(refusal.reason)
+        return True
+
+    # What is chosen
+
+    def offer_adapters(self, shelf: tuple[ShopAdapter, ...]) -> None:
+        """What the shop has."""
+        self._shelf = shelf
+        self.shelf.offer([(a.number, f"{a.number} {quantity(a.length, MM)}") for a in shelf[:8]], [])
+        self.shelf.setVisible(bool(shelf))
+
+    def show_tool(self, chosen: Chosen | None, words: str, *, fault: bool = False) -> None:
+        """The tool that is named, or what is to be said of the name."""
+        self.chosen = chosen
+        self.tool_words.setText(words)
+        self.tool_words.setVisible(bool(words))
+        if fault:
+            self.tool.refuse(words)
+            self.tool_words.hide()
+        else:
+            self.tool.look_again()
+        if chosen is not None:
+            self._unit = chosen.tool.unit
+            self.torque.look_again()
+        self._dress()
+        self.changed.emit()
+
+    def _from_shelf(self) -> None:
+        found = next((a for a in self._shelf if a.number == self.shelf.one), None)
+        self.shelf.choose("")
+        if found is not None:
+            self._put_on(Fitted(found.length, 0.0, found))
+
+    def _put_on(self, fitted: object) -> None:
+        if isinstance(fitted, Fitted) and len(self._fitted) < MOST_ADAPTERS:
+            self._fitted = (*self._fitted, fitted)
+            self.adapter.clear()
+            self._anew()
+
+    def _take_off(self) -> None:
+        kept = {int(key) for key in self.on.on}
+        self._fitted = tuple(one for i, one in enumerate(self._fitted) if i in kept)
+        self._anew()
+
+    def moved(self, part: Part, index: int, value: float) -> None:
+        """A part of the drawing was dragged or stepped."""
+        if part is Part.ADAPTER and index < len(self._fitted):
+            turned = replace(self._fitted[index], angle_rad=value)
+            self._fitted = (*self._fitted[:index], turned, *self._fitted[index + 1 :])
+            self._anew()
+        elif part is Part.HAND:
+            self.hand.line.setText(quantity(value, MM))
+
+    def _anew(self) -> None:
+        self._dress()
+        self.changed.emit()
+
+    def _dress(self) -> None:
+        """Show what there is to say."""
+        tool = self.chosen.tool if self.chosen is not None else None
+        try:
+            said = self.torque.value()
+        except InputRefused:
+            said = None
+        self.aim.setVisible(isinstance(said, tuple) and isinstance(said[0], Band) and not said[0].is_one)
+        self.by.setVisible(self.chosen is not None and self.chosen.known is not None)
+        self.lever.setVisible(tool is None or tool.lever is None)
+        self.head.setVisible(tool is not None and tool.made_for_head is not None)
+        self.suits_button.setVisible(tool is None)
+        corrects = tool is not None and tool.corrects_adapter and bool(self._fitted)
+        self.entered_words.setVisible(corrects)
+        self.entered.setVisible(corrects)
+        on = [(str(i), f"{one.words}  ×") for i, one in enumerate(self._fitted)]
+        self.on.offer(on, [key for key, _ in on])
+        self.on.setVisible(bool(on))
+        self.adapter.setVisible(len(self._fitted) < MOST_ADAPTERS)
+        self.shelf.setVisible(bool(self._shelf) and len(self._fitted) < MOST_ADAPTERS)

@@ -1,0 +1,323 @@
+"""A job card as it is made and changed: each field read as one types, the pattern drawn beside."""
+
+from __future__ import annotations
+
+import math
+
+from PyQt6.QtCore import pyqtSignal
+from PyQt6.QtWidgets import QWidget
+
+from reckoner.core.bands import read_band
+from reckoner.core.entry import read, read_plain
+from reckoner.core.errors import InputRefused
+from reckoner.core.jobcard import JobCard, StageTool
+from reckoner.core.jobs import PATTERNS, Fasteners, Layout, Over, Pattern, Plan, in_a_circle, in_rows, named
+from reckoner.core.printing import percent, quantity, span
+from reckoner.core.setting import Aim, Band
+from reckoner.core.units import N_M, Kind, Unit
+from reckoner.shop.using.cards import PATTERN_WORDS, fasteners_words
+from reckoner.shop.using.fitting import DEG, read_fitted
+from reckoner.ui.layout import column
+from reckoner.ui.theme import Theme, Type
+from reckoner.ui.widgets.chips import Chips
+from reckoner.ui.widgets.entry import EntryField, words_reader
+from reckoner.ui.widgets.text import label
+
+LAYOUT_WORDS = {Layout.CIRCLE: "a circle", Layout.ROWS: "rows", Layout.LIST: "by name"}
+LAST, MEASURED, NEW, LOCKS = "last", "measured", "new", "locks"
+ALSO = (
+    (LAST, "a last pass over all"),
+    (MEASURED, "measure each afterwards"),
+    (NEW, "new bolts"),
+    (LOCKS, "a second nut locks each"),
+)
+
+
+def read_fasteners(text: str, layout: Layout) -> Fasteners:
+    """What is typed for the fasteners. Raises InputRefused."""
+    match layout:
+        case Layout.CIRCLE:
+            return in_a_circle(_whole(text, "fasteners"))
+        case Layout.ROWS:
+            parts = text.lower().replace("×", "x").replace("by", "x").split("x")
+            if len(parts) != 2:
+                raise InputRefused("fasteners", text, f'"{text}" are no rows; write such as 2 x 4: two rows of four')
+            return in_rows(_whole(parts[0], "rows"), _whole(parts[1], "columns"))
+        case Layout.LIST:
+            return named(text.replace(";", ",").split(","))
+
+
+def _whole(text: str, field: str) -> int:
+    value = read_plain(text, 0, 10_000, field=field)
+    if value != int(value):
+        raise InputRefused(field, text, f'"{text.strip()}" is not a whole number')
+    return int(value)
+
+
+class CardForm(QWidget):
+    """Signal ``changed()`` whenever another card stands there; ``card`` is it, and ``fault`` why there is none."""
+
+    changed = pyqtSignal()
+
+    def __init__(self, theme: Theme) -> None:
+        super().__init__()
+        self._unit: Unit = N_M
+        self.fault = ""
+        self._filling = False
+        self.number = EntryField(theme, "Number of the card", words_reader, "such as JC-12")
+        self.title = EntryField(theme, "What is tightened", words_reader, "such as tower flange nuts")
+        self.where = EntryField(theme, "Where", words_reader)
+        self.layout_ = Chips(theme, "How they stand")
+        self.layout_.offer([(one.value, words) for one, words in LAYOUT_WORDS.items()], [Layout.CIRCLE.value])
+        self.fasteners = EntryField(theme, "Fasteners", self._fasteners, "such as 12; 2 x 4; or names, with commas")
+        self.pattern = Chips(theme, "In which order")
+        self.torque = EntryField(theme, "Each gets", self._band, "such as 80 N·m, or 76 to 84")
+        self.aim = Chips(theme, "Where in its band")
+        self.aim.offer([(a.name, a.value) for a in Aim], [Aim.MIDDLE.name])
+        self.reason = EntryField(theme, "Why there", words_reader, "such as the lock nut adds to it")
+        self.stages = EntryField(theme, "Stages, in percent or torques", self._stages, "such as 30 %, 70 %, 100 %")
+        self.also = Chips(theme, "And also", several=True)
+        self.also.offer(ALSO, [LAST])
+        self.angle = EntryField(theme, "Then turn on by an angle", self._angle, "such as 90°; empty for none")
+        self.marks = EntryField(theme, "Seen by which marks", words_reader, "such as a paint line from nut to flange")
+        self.running = EntryField(
+            theme, "Running torque, its band", self._band, "such as 0.5 to 3 N·m; empty: not measured"
+        )
+        self.lubricant = EntryField(theme, "Lubricant, as the joint's maker says", words_reader)
+        self.over = Chips(theme, "One that goes past its band")
+        self.over.offer([(o.name, o.value) for o in Over], [Over.ASK.name])
+        self.instructions = EntryField(theme, "Where the maker's instructions stand", words_reader)
+        self.tool = EntryField(theme, "Tool", words_reader, "number; for other stages such as 1: 0417, 3: 0418")
+        self.adapters = EntryField(theme, "Adapters on it", self._adapters, "such as 45 mm at 90°")
+        groups = (
+            ("What", (self.number, self.title, self.where)),
+            ("The fasteners", (self.layout_, self.fasteners, self.pattern)),
+            ("The torque", (self.torque, self.aim, self.reason, self.stages)),
+            ("Also", (self.also, self.angle, self.marks, self.running)),
+            ("With", (self.tool, self.adapters, self.lubricant)),
+            ("Past its band", (self.over, self.instructions)),
+        )
+        lines = column(gap=1, margin=0)
+        for words, widgets in groups:
+            lines.addWidget(label(theme, words, Type.LEAD))
+            for widget in widgets:
+                lines.addWidget(widget)
+        lines.addStretch(1)
+        self.setLayout(lines)
+        for field in self._fields:
+            field.line.textChanged.connect(lambda _text: self._anew())
+        for chips in (self.layout_, self.pattern, self.aim, self.also, self.over):
+            chips.chosen.connect(self._anew)
+        self._dress()
+
+    @property
+    def _fields(self) -> tuple[EntryField, ...]:
+        return (
+            self.number, self.title, self.where, self.fasteners, self.torque, self.reason, self.stages, self.angle,
+            self.marks, self.running, self.lubricant, self.instructions, self.tool, self.adapters,
+        )  # fmt: skip
+
+    # Reading
+
+    def _fasteners(self, text: str) -> tuple[object, str]:
+        found = read_fasteners(text, self.stand)
+        return found, f"understood: {fasteners_words(found)}"
+
+    def _band(self, text: str) -> tuple[object, str]:
+        band, unit = read_band(text, self._unit)
+        return (band, unit), f"understood: {span(band.low, band.high, unit)}"
+
+    def _stages(self, text: str) -> tuple[object, str]:
+        from reckoner.formats.jobcard import read_stage
+
+        band = self._torque()
+        wanted = band.aimed(self._aim) if band is not None else 100.0
+        shares = tuple(read_stage(part, wanted, None) for part in text.replace(";", ",").split(",") if part.strip())
+        words = ", ".join(
+            f"{percent(s, 0)}{f' ({quantity(s * wanted, self._unit)})' if band is not None else ''}" for s in shares
+        )
+        return shares, f"understood: {words}"
+
+    def _angle(self, text: str) -> tuple[object, str]:
+        found = read(text, Kind.ANGLE, default=DEG, field="angle")
+        return found.si, f"understood: {quantity(found.si, DEG)}"
+
+    def _adapters(self, text: str) -> tuple[object, str]:
+        found = tuple(part.strip() for part in text.replace(";", ",").split(",") if part.strip())
+        words = " and ".join(read_fitted(part).words if part[:1].isdigit() else part for part in found)
+        return found, f"understood: {words}"
+
+    @property
+    def stand(self) -> Layout:
+        """How the fasteners stand."""
+        return Layout(self.layout_.one or Layout.CIRCLE.value)
+
+    @property
+    def _aim(self) -> Aim:
+        return Aim[self.aim.one or Aim.MIDDLE.name]
+
+    def _torque(self) -> Band | None:
+        try:
+            said = self.torque.value()
+        except InputRefused:
+            return None
+        match said:
+            case (Band() as band, Unit() as unit):
+                self._unit = unit
+                return band
+            case _:
+                return None
+
+    @property
+    def card(self) -> JobCard | None:
+        """The card as it stands; None while something is missing or not understood."""
+        self.fault = ""
+        try:
+            return self._card()
+        except InputRefused as refusal:
+            self.fault = refusal.reason
+            named_field = {
+                "stages": self.stages,
+                "fasteners": self.fasteners,
+                "angle": self.angle,
+                "rows": self.fasteners,
+            }
+            field = named_field.get(refusal.field)
+            if field is not None and field.text.strip():
+                field.refuse(refusal.reason)
+            return None
+
+    def _card(self) -> JobCard | None:
+        if not self.fasteners.text.strip() or not self.torque.text.strip():
+            self.fault = "Say how many fasteners there are, and what each gets."
+            return None
+        stand, band = self.fasteners.value(), self._torque()
+        if not isinstance(stand, Fasteners) or band is None:
+            self.fault = "What each gets is not understood."
+            return None
+        patterns = PATTERNS[stand.layout]
+        chosen = next((p for p in patterns if p.name == self.pattern.one), patterns[0])
+        stages = self.stages.value()[0:] if self.stages.text.strip() else (1.0,)  # type: ignore[index]
+        running = self._value(self.running)
+        angle = self._value(self.angle)
+        on = self.also.on
+        plan = Plan(
+            fasteners=stand,
+            band=band,
+            aim=self._aim,
+            pattern=chosen,
+            stages=tuple(float(s) for s in stages),
+            last_pass=LAST in on,
+            angle=float(str(angle)) if angle is not None else None,
+            new_bolts=NEW in on,
+            locks=LOCKS in on,
+            running=running[0] if isinstance(running, tuple) else None,
+            measured=MEASURED in on,
+            over=Over[self.over.one or Over.ASK.name],
+        )
+        return JobCard(
+            number=" ".join(self.number.text.split()),
+            plan=plan,
+            title=self.title.text.strip(),
+            place=self.where.text.strip(),
+            unit=self._unit,
+            reason=self.reason.text.strip(),
+            marks=self.marks.text.strip(),
+            lubricant=self.lubricant.text.strip(),
+            instructions=self.instructions.text.strip(),
+            tools=self._tools(len(plan.stages)),
+        )
+
+    def _value(self, field: EntryField) -> object | None:
+        return field.value() if field.text.strip() else None
+
+    def _tools(self, stages: int) -> tuple[StageTool, ...]:
+        """One number for all stages, or "1: 0417, 3: 0418"."""
+        said = self._value(self.adapters)
+        adapters = said if isinstance(said, tuple) else ()
+        found = []
+        for part in self.tool.text.replace(";", ",").split(","):
+            stage, divided, number = part.partition(":")
+            if not divided:
+                stage, number = "1", part
+            if not number.strip():
+                continue
+            at = _whole(stage, "tool")
+            if not 1 <= at <= stages:
+                self.tool.refuse(f"there is no stage {at}; the card has {stages}")
+                raise InputRefused("tool", part, f"there is no stage {at}; the card has {stages}")
+            found.append(StageTool(at - 1, number.strip(), adapters))
+        return tuple(found)
+
+    # Filling
+
+    def show_card(self, card: JobCard | None, number: str = "") -> None:
+        """A card to be changed; None for a new one."""
+        self._filling = True
+        for field in self._fields:
+            field.clear()
+        self.number.line.setText(card.number if card is not None else number)
+        self.also.offer(ALSO, [LAST])
+        self.over.choose(Over.ASK.name)
+        self.aim.choose(Aim.MIDDLE.name)
+        if card is not None:
+            self._fill(card)
+        self._filling = False
+        self._anew()
+
+    def _fill(self, card: JobCard) -> None:
+        plan, unit = card.plan, card.unit
+        self._unit = unit
+        self.title.line.setText(card.title)
+        self.where.line.setText(card.place)
+        self.layout_.choose(plan.fasteners.layout.value)
+        match plan.fasteners.layout:
+            case Layout.CIRCLE:
+                self.fasteners.line.setText(str(plan.fasteners.count))
+            case Layout.ROWS:
+                self.fasteners.line.setText(f"{plan.fasteners.rows} x {plan.fasteners.columns}")
+            case Layout.LIST:
+                self.fasteners.line.setText(", ".join(plan.fasteners.names))
+        self._offer_patterns(plan.pattern)
+        self.torque.line.setText(_band_text(plan.band, unit))
+        self.aim.choose(plan.aim.name)
+        self.reason.line.setText(card.reason)
+        self.stages.line.setText(", ".join(f"{stage * 100:.10g} %" for stage in plan.stages))
+        flags = ((LAST, plan.last_pass), (MEASURED, plan.measured), (NEW, plan.new_bolts), (LOCKS, plan.locks))
+        self.also.offer(ALSO, [key for key, on in flags if on])
+        self.angle.line.setText(f"{math.degrees(plan.angle):.10g}°" if plan.angle is not None else "")
+        self.marks.line.setText(card.marks)
+        self.running.line.setText(_band_text(plan.running, unit) if plan.running is not None else "")
+        self.lubricant.line.setText(card.lubricant)
+        self.over.choose(plan.over.name)
+        self.instructions.line.setText(card.instructions)
+        one = len(card.tools) == 1 and card.tools[0].stage == 0
+        self.tool.line.setText(
+            card.tools[0].number if one else ", ".join(f"{t.stage + 1}: {t.number}" for t in card.tools)
+        )
+        self.adapters.line.setText(", ".join(card.tools[0].adapters) if card.tools else "")
+
+    def _offer_patterns(self, on: Pattern | None = None) -> None:
+        patterns = PATTERNS[self.stand]
+        now = on or next((p for p in patterns if p.name == self.pattern.one), patterns[0])
+        self.pattern.offer([(p.name, PATTERN_WORDS[p]) for p in patterns], [now.name])
+        self.pattern.setVisible(len(patterns) > 1)
+
+    def _anew(self) -> None:
+        if not self._filling:
+            self._dress()
+            self.changed.emit()
+
+    def _dress(self) -> None:
+        self._offer_patterns()
+        band = self._torque()
+        self.aim.setVisible(band is not None and not band.is_one)
+        self.reason.setVisible(band is not None and not band.is_one)
+        self.marks.setVisible(bool(self.angle.text.strip()))
+        for field in (self.fasteners, self.stages):
+            field.look_again()
+
+
+def _band_text(band: Band, unit: Unit) -> str:
+    low, high = (f"{unit.from_si(t):.10g}" for t in (band.low, band.high))
+    return f"{low} {unit.symbol}" if band.is_one else f"{low} to {high} {unit.symbol}"

@@ -1,0 +1,366 @@
+"""The job cards: kept ones and open work in a list; the card in front as it is made, changed, printed, begun."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from PyQt6.QtCore import pyqtSignal
+from PyQt6.QtWidgets import QFileDialog, QWidget
+
+from reckoner.core.errors import Refused
+from reckoner.core.jobcard import JobCard
+from reckoner.core.printing import percent, quantity
+from reckoner.shop.acts import FieldRefused
+from reckoner.shop.register.editing import Deed
+from reckoner.shop.using.cards import CardLine, card_lines, free_number, keep, remove
+from reckoner.shop.using.papers import card_paper, dots
+from reckoner.shop.using.working import begin, settings_of
+from reckoner.shop.using.works import StageSetting, WorkLine, read_work, work_lines
+from reckoner.store.reader import Reader
+from reckoner.ui.latest import Latest
+from reckoner.ui.layout import column, row, scrolling, surface
+from reckoner.ui.place import Surroundings
+from reckoner.ui.records.lines import LinesList
+from reckoner.ui.records.paper import print_bytes
+from reckoner.ui.setting.cardform import CardForm
+from reckoner.ui.theme import Type
+from reckoner.ui.tokens import GRID
+from reckoner.ui.widgets.buttons import PrimaryButton, button
+from reckoner.ui.widgets.chips import Chips
+from reckoner.ui.widgets.linedelegate import Line
+from reckoner.ui.widgets.papersize import paper_mm
+from reckoner.ui.widgets.pattern import Pattern, PatternState
+from reckoner.ui.widgets.saveas import ask_where
+from reckoner.ui.widgets.text import label
+
+WIDE, FORM = 38 * GRID, 44 * GRID
+CARDS, WORKS, OVER = "cards", "works", "over"
+NONE = {
+    CARDS: "No card yet. Make one: how many fasteners, and what each gets, is enough to begin with.",
+    WORKS: "No job is under way. Choose a card, and begin.",
+    OVER: "No job has been ended yet.",
+}
+
+
+class CardsShelf(QWidget):
+    """``primary()`` keeps the card in front where it was changed, else begins its job. Signal ``opened(work_id)``: go on with
+    a job, or look at one that is over."""
+
+    opened = pyqtSignal(int)
+
+    def __init__(self, around: Surroundings) -> None:
+        super().__init__()
+        self.around = around
+        self._asking, self._setting = Latest(around.work), Latest(around.work)
+        self.lines: tuple[CardLine, ...] = ()
+        self.works: tuple[WorkLine, ...] = ()
+        self.front: CardLine | None = None
+        self.card: JobCard | None = None
+        self._new = False
+        self._wanted: int | None = None
+        theme = around.theme
+        self.which = Chips(theme, "Which")
+        self.which.offer([(CARDS, "Cards"), (WORKS, "Under way"), (OVER, "Over")], [CARDS])
+        self.which.chosen.connect(self.look_again)
+        self.none = label(theme, "", Type.BODY, "quiet", wrap=True)
+        self.list = LinesList(theme, "Job cards", 500)
+        self.list.changed.connect(self._chosen)
+        self.new_button = button(theme, "A new card", self.begin_new)
+        self.read_button = button(theme, "From a file…", self._ask_file)
+        left = column(
+            self.which, self.none, self.list, row(self.new_button, self.read_button, 1, gap=1), gap=2, margin=2
+        )
+        left.setStretch(2, 1)
+        paper = surface(left)
+        paper.setFixedWidth(WIDE)
+        self.form = CardForm(theme)
+        self.form.changed.connect(self._changed)
+        holder = QWidget()
+        holder.setLayout(column(self.form, margin=2))
+        self.form_paper = surface(column(scrolling(holder)))
+        self.form_paper.setFixedWidth(FORM)
+        self.title = label(theme, "", Type.TITLE, wrap=True)
+        self.pattern = Pattern(theme)
+        self.legend = label(theme, "Large: when it is its turn. Small: which it is.", Type.CAPTION, "quiet", wrap=True)
+        self.stages = label(theme, "", Type.BODY, wrap=True)
+        self.fault = label(theme, "", Type.STRONG, "fault", wrap=True)
+        self.button = PrimaryButton(theme, "Keep the card")
+        self.button.clicked.connect(self.primary)
+        self.print_button = button(theme, "Print…", self.print)
+        self.pdf_button = button(theme, "PDF…", self._ask_pdf)
+        self.write_button = button(theme, "File…", self._ask_write)
+        self.remove_button = button(theme, "Remove", self._remove, "link")
+        deeds = row(self.print_button, self.pdf_button, self.write_button, self.remove_button, 1, gap=1)
+        right = column(
+            self.title, self.pattern, self.legend, self.stages, self.fault, deeds, self.button, gap=2, margin=3
+        )
+        right.setStretch(1, 1)
+        self.paper = surface(right)
+        layout = row(paper, self.form_paper, self.paper, gap=2)
+        layout.setStretch(2, 1)
+        self.setLayout(layout)
+        self._dress()
+
+    # The list
+
+    def arrive(self, card_id: int | None) -> None:
+        """Bring a card to the front."""
+        self._wanted = card_id
+        self.which.choose(CARDS)
+        self.look_again()
+
+    def look_again(self) -> None:
+        """Ask for the lists anew."""
+
+        def read(reader: Reader) -> tuple[tuple[CardLine, ...], tuple[WorkLine, ...], tuple[WorkLine, ...]]:
+            return card_lines(reader), work_lines(reader), work_lines(reader, closed=True)
+
+        self._asking.look(read, lambda found: self._show(*found))
+
+    def _show(self, cards: tuple[CardLine, ...], works: tuple[WorkLine, ...], over: tuple[WorkLine, ...]) -> None:
+        self.lines, which = cards, self.which.one
+        self.works = works if which == WORKS else over if which == OVER else ()
+        if which == CARDS:
+            lines = tuple(Line(("", i), one.id, one.number, one.detail) for i, one in enumerate(cards))
+        else:
+            lines = tuple(_work_line(i, one) for i, one in enumerate(self.works))
+        self.none.setText(NONE[which])
+        self.none.setVisible(not lines)
+        kept = self._wanted if self._wanted is not None else self.front.id if self.front is not None else None
+        self._wanted = None
+        if self._new and which == CARDS:
+            self.list.lines.show(lines)
+            return
+        self.list.lines.show(lines)
+        place = next((i for i, line in enumerate(lines) if line.id == kept), 0)
+        if lines:
+            self.list.setCurrentIndex(self.list.lines.index(place))
+        else:
+            self._chosen()
+
+    def _chosen(self) -> None:
+        chosen = self.list.chosen
+        if self.which.one != CARDS:
+            self._dress()
+            return
+        found = next((one for one in self.lines if chosen and one.id == chosen[0].id), None)
+        if found is None and self._new:
+            return
+        self._new = False
+        same = (
+            found is not None
+            and self.front is not None
+            and (found.id, found.version) == (self.front.id, self.front.version)
+        )
+        self.front = found
+        if not same:
+            self.form.show_card(found.card if found is not None else None)
+        self._dress()
+
+    def begin_new(self) -> None:
+        """Make a new card."""
+        self.which.choose(CARDS)
+        self._new, self.front = True, None
+        self.list.clearSelection()
+
+        def named(number: str) -> None:
+            self.form.show_card(None, number)
+            self.form.title.setFocus()
+            self._dress()
+
+        self.around.work.look(free_number, named)
+
+    # The card in front
+
+    def _changed(self) -> None:
+        self.card = self.form.card
+        self._dress()
+        card, today = self.card, self.around.today
+        if card is None:
+            self.stages.setText("")
+            return
+        self.pattern.show_state(PatternState(dots(card.plan.fasteners, card.plan.order)))
+        self._setting.look(
+            lambda reader: settings_of(reader, card, today), lambda found: self._show_stages(card, found)
+        )
+
+    def _show_stages(self, card: JobCard, settings: tuple[StageSetting, ...]) -> None:
+        if card is not self.card:
+            return
+        lines = []
+        for i, (share, setting) in enumerate(zip(card.plan.stages, settings, strict=True)):
+            told = f"Stage {i + 1}: {percent(share, 0)}, {quantity(card.plan.wanted * share, card.unit)}"
+            if setting.why_not:
+                told += f". {setting.why_not}"
+            elif setting.tool:
+                with_ = f" with the {setting.adapter}" if setting.adapter else ""
+                told += f": {setting.tool} set to {setting.words}{with_}"
+            lines.append(told)
+        self.stages.setText("\n".join(lines))
+
+    @property
+    def is_changed(self) -> bool:
+        """Whether the card in front is another than what is kept."""
+        return self.card is not None and (self.front is None or self.front.card != self.card)
+
+    def _dress(self) -> None:
+        cards = self.which.one == CARDS
+        here = cards and (self._new or self.front is not None)
+        self.form_paper.setVisible(here)
+        for one in (self.pattern, self.legend, self.stages):
+            one.setVisible(here and self.card is not None)
+        self.fault.setText(self.form.fault if here and self.card is None else "")
+        self.fault.setVisible(bool(self.fault.text()))
+        self.title.setText("" if self.card is None or not here else self.card.title or self.card.number)
+        for deed in (self.print_button, self.pdf_button, self.write_button):
+            deed.setVisible(here and self.card is not None)
+        self.remove_button.setVisible(here and self.front is not None and not self._new)
+        if not cards:
+            chosen = self.list.chosen
+            self.button.setVisible(bool(chosen))
+            self.button.say("Go on with it" if self.which.one == WORKS else "Look at it")
+            self.button.setEnabled(True)
+            return
+        self.button.setVisible(here)
+        self.button.say("Keep the card" if self.is_changed or self._new else "Begin the job")
+        self.button.setEnabled(self.card is not None)
+
+    def primary(self) -> None:
+        """Keep the card in front where it was changed, else begin its job; or open the job in front."""
+        if not self.button.isVisible() or not self.button.isEnabled():
+            return
+        if self.which.one != CARDS:
+            if chosen := self.list.chosen:
+                self.opened.emit(chosen[0].id)
+            return
+        if self.around.person is None:
+            self._refuse("Choose who is here first, at the top right.")
+            return
+        if self.is_changed:
+            self._keep()
+        elif self.card is not None and self.front is not None:
+            act, card, card_id = self.around.act(), self.card, self.front.id
+            self.around.work.ask(lambda s: begin(s, card, act, card_id), self.opened.emit, self._refused)
+
+    def _keep(self) -> None:
+        card, front, act = self.card, self.front, self.around.act()
+        if card is None:
+            return
+        card_id, base = (front.id, front.version) if front is not None else (None, None)
+
+        def done(kept: tuple[int, Deed]) -> None:
+            self.around.deeds.did(kept[1])
+            self._new = False
+            self.arrive(kept[0])
+
+        self.around.work.ask(lambda s: keep(s, card, act, card_id, base), done, self._refused)
+
+    def _remove(self) -> None:
+        if self.front is not None and self.around.person is not None:
+            act, card_id = self.around.act(), self.front.id
+            self.front = None
+            self.around.work.ask(lambda s: remove(s, card_id, act), self.around.deeds.did, self._refused)
+
+    def _refused(self, refusal: Refused) -> None:
+        if isinstance(refusal, FieldRefused) and refusal.field == "number":
+            self.form.number.refuse(str(refusal))
+        else:
+            self._refuse(str(refusal))
+
+    def _refuse(self, words: str) -> None:
+        self.fault.setText(words)
+        self.fault.setVisible(True)
+
+    # Files and paper
+
+    def _ask_file(self) -> None:
+        kinds = "Job cards and spreadsheets (*.json *.csv *.xlsx)"
+        chosen, _kind = QFileDialog.getOpenFileName(
+            self, "A job card, or a spreadsheet with a fastener a row", "", kinds
+        )
+        if chosen:
+            self.read(Path(chosen))
+
+    def read(self, path: Path) -> None:
+        """A card from a file, to be looked at and kept."""
+
+        def run(reader: Reader) -> tuple[JobCard, str]:
+            from reckoner.formats.jobcard import read_card
+
+            card = read_card(path)
+            return card, free_number(reader, card.number)
+
+        def done(found: tuple[JobCard, str]) -> None:
+            card, number = found
+            self.which.choose(CARDS)
+            self._new, self.front = True, None
+            self.list.clearSelection()
+            self.form.show_card(card)
+            self.form.number.line.setText(number)
+            self._dress()
+
+        self.around.work.look(run, done, lambda refusal: self._refuse(str(refusal)))
+
+    def _ask_write(self) -> None:
+        if self.card is not None:
+            path = ask_where(self, "Save the card", f"{self.card.number}.json", "Job cards (*.json)")
+            if path is not None:
+                self.write(path)
+
+    def write(self, path: Path) -> None:
+        """The card in front as its open file."""
+        card = self.card
+        if card is None:
+            return
+
+        def run(_reader: Reader) -> None:
+            from reckoner.formats.jobcard import write_card
+
+            write_card(path, card)
+
+        self.around.work.look(run, lambda _none: self.around.say(f"The card is in {path}."))
+
+    def print(self) -> None:
+        """Print the card in front, to be worked from by hand."""
+        if (card := self.card) is not None:
+            today = self.around.today
+            self.around.work.look(
+                lambda reader: paper_of(reader, card, settings_of(reader, card, today)), lambda data: self._print(data)
+            )
+
+    def _print(self, data: bytes) -> None:
+        print_bytes(self.around.theme, data)
+
+    def _ask_pdf(self) -> None:
+        if self.card is not None:
+            path = ask_where(self, "Save the card", f"{self.card.number}.pdf", "PDF (*.pdf)")
+            if path is not None:
+                self.save_pdf(path)
+
+    def save_pdf(self, path: Path) -> None:
+        """The card in front as a PDF."""
+        card, today = self.card, self.around.today
+        if card is None:
+            return
+
+        def run(reader: Reader) -> None:
+            from reckoner.formats.written import write_whole
+
+            write_whole(path, paper_of(reader, card, settings_of(reader, card, today)))
+
+        self.around.work.look(run, lambda _none: self.around.say(f"The card is in {path}."))
+
+
+def paper_of(reader: Reader, card: JobCard, settings: tuple[StageSetting, ...], work_id: int | None = None) -> bytes:
+    """A card as a PDF, with what was entered in a job where one is named."""
+    from reckoner.formats.sheets_pdf import sheet_pdf
+
+    work = read_work(reader, work_id) if work_id is not None else None
+    return sheet_pdf(card_paper(reader, card, settings, work), paper_mm())
+
+
+def _work_line(place: int, one: WorkLine) -> Line:
+    how = "signed" if one.signed else "given up" if one.closed else "under way"
+    return Line(
+        ("", place), one.id, f"{one.number}  {one.title}", f"begun by {one.by}", f"{one.begun:%-d %b %Y} · {how}"
+    )

@@ -1,0 +1,96 @@
+"""The picture of a setting: its sentence first, the lever drawing that is worked on, and the derivation on request."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import pyqtSignal
+from PyQt6.QtWidgets import QWidget
+
+from reckoner.core.units import Kind, unit_named
+from reckoner.shop.using.setting import Answer
+from reckoner.shop.using.settingwords import beneath, cautions, formulas, sentence, spanner_words
+from reckoner.ui.layout import column, row
+from reckoner.ui.theme import Theme, Type
+from reckoner.ui.widgets.buttons import button
+from reckoner.ui.widgets.lever import AdapterShown, LeverDrawing, LeverState, Part
+from reckoner.ui.widgets.text import label, set_tone
+
+NOTHING = "Say what the joint gets: one torque, or its two ends."
+MM = unit_named("mm", Kind.LENGTH)
+USUAL_LEVER = 0.4
+"""How long the lever is drawn, in m, while nobody has said."""
+
+
+class Picture(QWidget):
+    """Signal ``moved(Part, index, value)`` when a part is dragged."""
+
+    moved = pyqtSignal(object, int, float)
+
+    def __init__(self, theme: Theme) -> None:
+        super().__init__()
+        self.sentence = label(theme, NOTHING, Type.HEADLINE, wrap=True)
+        self.beneath = label(theme, "", Type.BODY, "quiet", wrap=True)
+        self.unfit = label(theme, "", Type.STRONG, "fault", wrap=True)
+        self.spanner = label(theme, "", Type.BODY, wrap=True)
+        self.drawing = LeverDrawing(theme)
+        self.drawing.moved.connect(self._moved)
+        self.unfold = button(theme, "Show the derivation", self._unfold, "link")
+        self.formulas = label(theme, "", Type.BODY, wrap=True)
+        self.formulas.hide()
+        self.cautions = label(theme, "", Type.BODY, "quiet", wrap=True)
+        foot = row(self.cautions, self.unfold, gap=2)
+        foot.setStretch(0, 1)
+        self.setLayout(
+            column(
+                self.unfit, self.sentence, self.beneath, self.spanner, self.drawing, self.formulas, foot, gap=1
+            )
+        )  # fmt: skip
+
+    def _moved(self, part: Part, value: float) -> None:
+        self.moved.emit(part, self.drawing.index, value)
+
+    def _unfold(self) -> None:
+        on = self.formulas.isHidden()
+        self.formulas.setVisible(on)
+        self.unfold.setText("Hide the derivation" if on else "Show the derivation")
+
+    def show_nothing(self, words: str = NOTHING) -> None:
+        """Nothing is asked yet, or it cannot be answered."""
+        self.sentence.setText(words)
+        set_tone(self.sentence, "")
+        for one in (self.beneath, self.formulas, self.cautions, self.spanner):
+            one.setText("")
+        self.spanner.hide()
+        self.unfold.hide()
+
+    def show_unfit(self, words: str) -> None:
+        """Why the tool may not be used; empty when it may."""
+        self.unfit.setText(words)
+        self.unfit.setVisible(bool(words))
+
+    def show_answer(self, found: Answer) -> None:
+        """What to set."""
+        spanner = spanner_words(found.ask)
+        self.spanner.setText(spanner)
+        self.spanner.setVisible(bool(spanner))
+        self.sentence.setText(sentence(found))
+        set_tone(self.sentence, "fault" if found.out_of_range else "")
+        self.beneath.setText(beneath(found))
+        self.formulas.setText("\n".join(formulas(found)))
+        self.cautions.setText(" ".join(cautions(found.ask)))
+        self.unfold.show()
+        ask = found.ask
+        pivot = ask.tool.pivot if ask.tool is not None else 0.0
+        grip = ask.length or USUAL_LEVER
+        window = found.window
+        self.drawing.show_state(
+            LeverState(
+                grip=grip,
+                pivot=pivot,
+                hand=ask.hand or grip,
+                adapters=tuple(
+                    AdapterShown(one.length, one.angle_rad, one.name if one.of is not None else "")
+                    for one in ask.fitted
+                ),
+                square=(window.low_rad, window.high_rad) if window is not None else None,
+            )
+        )

@@ -1,0 +1,123 @@
+"""Set for a wanted torque: what is asked at the left, the picture and its sentence at the right, answered as one types."""
+
+from __future__ import annotations
+
+from datetime import date
+
+from PyQt6.QtWidgets import QWidget
+
+from reckoner.core.errors import InputRefused
+from reckoner.shop.register.cards import ToolCard
+from reckoner.shop.using.converting import converted
+from reckoner.shop.using.fitting import adapters
+from reckoner.shop.using.known import Known
+from reckoner.shop.using.naming import named_tool, unfit
+from reckoner.shop.using.setting import Answer, answer
+from reckoner.store.reader import Reader
+from reckoner.ui.latest import Latest
+from reckoner.ui.layout import column, row, scrolling, surface
+from reckoner.ui.place import Surroundings
+from reckoner.ui.setting.asked import Asked, Chosen
+from reckoner.ui.setting.picture import NOTHING, Picture
+from reckoner.ui.setting.ways import Ways
+from reckoner.ui.theme import Type
+from reckoner.ui.tokens import GRID
+from reckoner.ui.widgets.entry import EntryField, words_reader
+from reckoner.ui.widgets.text import label
+
+WIDE = 40 * GRID
+
+
+class SettingSheet(QWidget):
+    """``found`` is what was answered last; None while nothing is."""
+
+    def __init__(self, around: Surroundings) -> None:
+        super().__init__()
+        self.around = around
+        self.found: Answer | None = None
+        theme = around.theme
+        self._asking = Latest(around.work)
+        self.asked = Asked(theme)
+        self.asked.changed.connect(self._answer)
+        self.asked.tool_named.connect(self._named)
+        self.asked.suits.connect(self._suits)
+        self.convert = EntryField(theme, "Convert anything", words_reader, "such as 59 lbf·ft")
+        self.converted = label(theme, "", Type.BODY, wrap=True)
+        self.convert.line.textChanged.connect(lambda text: self.converted.setText("\n".join(converted(text))))
+        self.picture = Picture(theme)
+        self.picture.moved.connect(self.asked.moved)
+        self.ways = Ways(theme)
+        self.ways.hide()
+        left = QWidget()
+        left.setLayout(column(self.asked, self.convert, self.converted, 1, gap=2, margin=2))
+        asked = surface(column(scrolling(left)))
+        asked.setFixedWidth(WIDE)
+        right = QWidget()
+        paper = surface(column(self.picture, margin=3))
+        right.setLayout(column(paper, self.ways, 1, gap=2))
+        self.setLayout(row(asked, scrolling(right), gap=2))
+
+    def look_again(self) -> None:
+        """Ask for the adapters, and the tool that is named, anew."""
+        self.around.work.look(adapters, self.asked.offer_adapters)
+        self._named(self.asked.tool.text.strip())
+
+    def arrive(self, number: str) -> None:
+        """Set this tool."""
+        self.asked.tool.line.setText(number)
+        self.asked.torque.setFocus()
+
+    def _named(self, text: str) -> None:
+        if not text:
+            self.asked.show_tool(None, "")
+            return
+        today = self.around.today
+
+        def read(reader: Reader) -> tuple[ToolCard | None, Known | None, int]:
+            return named_tool(reader, text, today)
+
+        self._asking.look(read, lambda found: self._tool(text, found, today))
+
+    def _tool(self, text: str, found: tuple[ToolCard | None, Known | None, int], today: date) -> None:
+        card, known, many = found
+        if text != self.asked.tool.text.strip():
+            return
+        if card is None:
+            words = f"“{text}” fits {many} tools; type more." if many else f"No tool is called “{text}”."
+            self.asked.show_tool(None, words, fault=not many)
+            return
+        reason = unfit(card, today)
+        said = f"{card.tool.number}: {card.tool.description}, {card.range_words}"
+        said += f"; {known.by}" if known is not None else "; nothing is known of its error"
+        self.asked.show_tool(Chosen(card.tool, known, reason), f"{said}.")
+
+    def _suits(self) -> None:
+        ask = self.asked.ask
+        if ask is None:
+            self.asked.torque.setFocus()
+            return
+        from reckoner.ui.places import PlaceId, Target
+
+        self.around.go(Target(PlaceId.DESK, torque=self.asked.torque.text))
+
+    def _answer(self) -> None:
+        """What is asked now, answered at once."""
+        chosen = self.asked.chosen
+        self.picture.show_unfit(chosen.unfit if chosen is not None else "")
+        self.found = None
+        try:
+            ask = self.asked.ask
+            if ask is not None:
+                self.found = answer(ask)
+        except InputRefused as refusal:
+            at_field = self.asked.refuse(refusal)
+            self.picture.show_nothing("" if at_field else refusal.reason)
+            self.ways.hide()
+            return
+        if self.found is None:
+            self.picture.show_nothing(NOTHING)
+            self.ways.hide()
+            return
+        self.picture.show_answer(self.found)
+        self.ways.show_answer(self.found)
+        self.ways.show()
