@@ -35,6 +35,9 @@ def _banner(card: ToolCard, today: date) -> str:
         return "RETIRED: DO NOT USE"
     if card.standing.kept:
         return "EVIDENCE: DO NOT TOUCH"
+    until = card.standing.corrected_until
+    if card.held and card.standing.corrected(today) and until is not None:
+        return f"ONLY WITH CORRECTION TO {until:%-d %b %Y}".upper()
     if card.held:
         return "HELD: DO NOT USE"
     if card.restricted is not None:

@@ -2,6 +2,7 @@
 
 "0417 fell", "0417 no click since Monday": a tool, what happened, and more words as its note.
 "hold 0422 handle slack", "release 0422 spring renewed": what is to be done, a tool, and why.
+"lend 0417 Tower crew Friday", "0417 back": a loan, to whom and until when, and its end at the Desk.
 """
 
 from __future__ import annotations
@@ -9,9 +10,12 @@ from __future__ import annotations
 from dataclasses import dataclass
 from datetime import date
 
+from reckoner.core.days import read_coming
+from reckoner.core.errors import InputRefused
 from reckoner.shop.consequences import HOW_MANY, consequence, cycles_in, why_not
 from reckoner.shop.events import EVENTS
 from reckoner.shop.register.naming import tool_called
+from reckoner.shop.using.naming import unfit
 from reckoner.store.reader import Reader
 from reckoner.store.terms import EventKind
 
@@ -27,10 +31,14 @@ class Phrase:
     note: str
     told: str
     why_not: str = ""
+    due_back: date | None = None
 
     @property
     def words(self) -> str:
         """Such as "HC-0417 fell"."""
+        if self.kind is EventKind.LENT:
+            until = f" until {self.due_back:%-d %b %Y}" if self.due_back is not None else ""
+            return f"{self.number} lent to {self.note or '…'}{until}"
         more = f": {self.note}" if self.note else ""
         return f"{self.number} {EVENTS[self.kind].words.lower()}{more}"
 
@@ -43,7 +51,11 @@ def understood(reader: Reader, text: str, today: date) -> Phrase | None:
     verb = next((k for k, f in EVENTS.items() if f.verb and f.verb == words[0].casefold()), None)
     if verb is not None:
         return _phrase(reader, words[1], verb, " ".join(words[2:]))
+    if words[0].casefold() in LEND:
+        return _loan(reader, words[1], words[2:], today)
     rest = " ".join(words[1:])
+    if rest.casefold() in BACK:
+        return _return(reader, words[0])
     for said, kind in _TYPED:
         if rest.casefold() == said or rest.casefold().startswith((f"{said} ", f"{said}:", f"{said},")):
             return _phrase(reader, words[0], kind, rest[len(said) :].strip(" ,:"))
@@ -70,3 +82,41 @@ def _phrase(reader: Reader, named: str, kind: EventKind, note: str) -> Phrase | 
     if not why and kind is EventKind.COUNTED and cycles_in(note) is None:
         why = HOW_MANY
     return Phrase(card.tool.id, number, kind, note, consequence(number, now, kind, note), why)
+
+
+LEND, BACK = ("lend", "loan"), ("back", "returned", "is back")
+MOST_DAY_WORDS = 3
+"""Words at the end of a loan that may say until when."""
+
+
+def _loan(reader: Reader, named: str, rest: list[str], today: date) -> Phrase | None:
+    """A loan: to whom, and until when where the last words say a day."""
+    card = tool_called(reader, named)
+    if card is None:
+        return None
+    to, until = " ".join(rest), None
+    for count in range(min(MOST_DAY_WORDS, len(rest) - 1), 0, -1):
+        try:
+            until = read_coming(" ".join(rest[-count:]), today)
+        except InputRefused:
+            continue
+        to = " ".join(rest[:-count]).removesuffix(" until").removesuffix(" till")
+        break
+    number, why = card.tool.number, unfit(card, today)
+    if card.loan is not None:
+        why = f"It is lent to {card.loan.to}; take it back first."
+    elif not why and not to:
+        why = "Type to whom as well, and until when."
+    when = f" until {until:%A %-d %B}" if until is not None else ""
+    told = f"{number} will be lent{when}; its settings can be kept at the Desk."
+    return Phrase(card.tool.id, number, EventKind.LENT, to, told, why, until)
+
+
+def _return(reader: Reader, named: str) -> Phrase | None:
+    """A tool that is back; the Desk asks its two questions."""
+    card = tool_called(reader, named)
+    if card is None:
+        return None
+    why = "" if card.loan is not None else "It is not lent."
+    told = f"The Desk asks whether anything happened to {card.tool.number}, and takes it back."
+    return Phrase(card.tool.id, card.tool.number, EventKind.RETURNED, "", told, why)

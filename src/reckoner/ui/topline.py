@@ -9,6 +9,7 @@ from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtGui import QFocusEvent, QKeyEvent
 from PyQt6.QtWidgets import QListWidget, QListWidgetItem, QWidget
 
+from reckoner.store.terms import EventKind
 from reckoner.ui.actions import tooltip
 from reckoner.ui.latest import Latest
 from reckoner.ui.place import Surroundings
@@ -108,10 +109,21 @@ class TopLine(Line):
         if self._around.person is None:
             self._around.say("Choose who is at the bench first, at the top right.")
             return
-        from reckoner.shop.reporting import report
-
+        if phrase.kind is EventKind.RETURNED:
+            self._leave_for(Target(PlaceId.DESK, number=phrase.number))
+            return
         act = self._around.act()
         self.leave()
+        if phrase.kind is EventKind.LENT:
+            from reckoner.shop.using.lending import lend
+
+            self._around.work.ask(
+                lambda session: lend(session, (phrase.tool_id,), phrase.note, phrase.due_back, (), act),
+                self._around.deeds.did,
+            )
+            return
+        from reckoner.shop.reporting import report
+
         self._around.work.ask(
             lambda session: report(session, phrase.tool_id, phrase.kind, phrase.note, act),
             lambda made: self._around.deeds.did(made, made.told),

@@ -65,6 +65,8 @@ class ToolCard:
         first = next(c for c in self.standing.conditions(today) if c is not Condition.LENT)
         left = self.days_left(today)
         match first:
+            case Condition.HELD if self.standing.corrected(today):
+                return "corrected"
             case Condition.RETIRED | Condition.HELD | Condition.AWAY | Condition.NEW:
                 return first.value
             case Condition.EVIDENCE:

@@ -44,8 +44,17 @@ class Fitted:
 
     @property
     def name(self) -> str:
-        """Such as "CF-19 crow-foot", or "adapter"."""
-        return " ".join(w for w in (self.of.number, self.of.shape) if w) if self.of is not None else "adapter"
+        """Such as "crow-foot CF-19", or "adapter"."""
+        if self.of is None:
+            return "adapter"
+        shape = self.of.shape.split(",")[0].strip()
+        return f"{shape or 'adapter'} {self.of.number}"
+
+    @property
+    def short(self) -> str:
+        """Such as "CF-19 at 60°", or "45 mm in line"."""
+        which = self.of.number if self.of is not None else quantity(self.length, MM)
+        return f"{which} {angle_words(self.angle_rad)}"
 
     @property
     def words(self) -> str:

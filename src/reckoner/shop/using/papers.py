@@ -6,12 +6,15 @@ import math
 
 from reckoner.core.jobcard import JobCard
 from reckoner.core.jobs import Entered, Fasteners, Layout, Step, StepKind, steps
-from reckoner.core.printing import percent, quantity, span
+from reckoner.core.printing import fixed, percent, quantity, span
 from reckoner.core.setting import Falls
+from reckoner.formats.settingcard_pdf import SettingCard
 from reckoner.formats.sheets import Dots, Sheet, SheetTable
 from reckoner.shop.using.cards import AIM_WORDS, PATTERN_WORDS, fasteners_words
 from reckoner.shop.using.fitting import DEG
 from reckoner.shop.using.reviews import ReviewFacts, line_words
+from reckoner.shop.using.setting import Answer
+from reckoner.shop.using.settingwords import set_words, torque_figure
 from reckoner.shop.using.works import StageSetting, WorkState, over_words, value_words
 from reckoner.store.reader import Reader
 
@@ -82,6 +85,31 @@ def review_paper(reader: Reader, found: ReviewFacts) -> Sheet:
 
 
 _FALLS = {Falls.INSIDE: "inside", Falls.OUTSIDE: "OUTSIDE", Falls.CANNOT_TELL: "cannot tell"}
+
+
+# Setting cards
+
+
+def setting_card(found: Answer) -> SettingCard:
+    """What a person takes along to the joint."""
+    ask, tool = found.ask, found.ask.tool
+    words = set_words(tool, found.setting, ask.unit)
+    verb = "Set" if tool is None or tool.kind.is_setting else "Stop at"
+    lines = []
+    if tool is not None:
+        lines.append(f"on {tool.number}")
+    lines += [f"with the {one.words}" for one in ask.fitted]
+    band = span(ask.band.low, ask.band.high, ask.unit)
+    lines.append(f"the joint gets {torque_figure(found.gets, ask.unit)} of {band}")
+    by = f"by its {ask.known.by}" if ask.known is not None and found.exact.deviation is not None else "as it reads"
+    return SettingCard(
+        lead=f"{verb} {words}",
+        lines=tuple(lines),
+        grip=ask.length,
+        hand=ask.hand,
+        adapters=tuple((one.length, one.angle_rad) for one in ask.fitted),
+        foot=f"{by}; f = {fixed(found.factor, 4)}. The joint's maker rules.",
+    )
 
 
 # Job cards

@@ -29,7 +29,8 @@ class Ask:
     """What is asked: what the joint gets, with which tool (None: none is chosen), by its results or plainly, through which
     adapters, where the ``hand`` pulls (m, None: at the grip mark). ``lever`` in m where the register does not know it.
     ``entered``: the tool has the adapter's length typed in, and corrects for it itself; ``head`` is the exchangeable head on
-    it. ``within`` is the error that an adapter's angle may make."""
+    it. ``within`` is the error that an adapter's angle may make.
+    ``only_measured``: the tool is used with correction, and only inside the range that was measured."""
 
     band: Band
     aim: Aim = Aim.MIDDLE
@@ -43,6 +44,7 @@ class Ask:
     entered: bool = False
     head: float | None = None
     within: float = WITHIN
+    only_measured: bool = False
 
     @property
     def wanted(self) -> float:
@@ -77,7 +79,8 @@ class Habit:
 @dataclass(frozen=True)
 class Answer:
     """What to set. ``exact`` before rounding, ``setting`` on the tool's graduation; what the joint ``gets`` with its relative
-    W (None: not known); ``out_of_range``: the tool cannot be set so. Torques in N·m."""
+    W (None: not known); ``out_of_range``: the tool cannot be set so;
+    ``unmeasured``: it may not, as it is used with correction and was not measured there. Torques in N·m."""
 
     ask: Ask
     factor: float
@@ -90,6 +93,7 @@ class Answer:
     habits: tuple[Habit, ...]
     window: Window | None
     out_of_range: bool = False
+    unmeasured: bool = False
 
     @property
     def off(self) -> float:
@@ -123,6 +127,7 @@ def answer(ask: Ask) -> Answer:
         habits=_habits(ask, f),
         window=_window(ask),
         out_of_range=ask.tool is not None and out_of_range(ask.tool.kind, exact.setting),
+        unmeasured=ask.only_measured and exact.deviation is None,
     )
 
 

@@ -45,6 +45,8 @@ def sentence(found: Answer) -> str:
     if found.out_of_range and tool is not None:
         return f"{tool.number} would have to be set to {_t(found.exact.setting, tool.unit)}; it goes from {tool.range_text}."
     where = f" on {tool.number}" if tool is not None else ""
+    if found.unmeasured and tool is not None:
+        return f"{tool.number} is used with correction, and was not measured there: take another tool."
     got, aimed = _t(gets, ask.unit), number(ask.unit.from_si(ask.wanted))
     of = f"the joint gets {got} of {aimed}"
     words = set_words(tool, setting, ask.unit)

@@ -22,6 +22,7 @@ from reckoner.shop.register.cards import ToolCard
 from reckoner.shop.rights import Right, require, require_here
 from reckoner.shop.using.fitting import Fitted, ShopAdapter, adapters, read_fitted
 from reckoner.shop.using.known import Known
+from reckoner.shop.using.lending import Wanted
 from reckoner.shop.using.naming import named_tool, unfit
 from reckoner.shop.using.setting import Answer, Ask, answer
 from reckoner.shop.using.works import StageSetting, WorkState, over_words, read_work
@@ -76,6 +77,28 @@ def _answer(card: JobCard, share: float, found: ToolCard, known: Known | None, f
     wanted = card.plan.wanted * share
     band, aim = (card.plan.band, card.plan.aim) if share >= 1 - 1e-9 else (Band(wanted, wanted), card.plan.aim)
     return answer(Ask(band, aim, card.unit, found.tool, known, fitted=fitted))
+
+
+def loans_of(reader: Reader, card: JobCard, today: date) -> tuple[tuple[ToolCard, tuple[Wanted, ...]], ...]:
+    """The tools that a card names, each with the settings that a loan for it is for."""
+    found: dict[str, tuple[ToolCard, list[Wanted]]] = {}
+    for stage, setting in enumerate(settings_of(reader, card, today)):
+        if not setting.tool or setting.set is None:
+            continue
+        tool, _known, _many = named_tool(reader, setting.tool, today)
+        if tool is None:
+            continue
+        last = stage == len(card.plan.stages) - 1
+        wanted = Wanted(
+            set=setting.set,
+            job=card.title or card.number,
+            joint=card.place,
+            factor=setting.factor,
+            adapter=setting.adapter,
+            band=card.plan.band if last else None,
+        )
+        found.setdefault(setting.tool, (tool, []))[1].append(wanted)
+    return tuple((tool, tuple(wanted)) for tool, wanted in found.values())
 
 
 def begin(session: Session, card: JobCard, act: Act, card_id: int | None = None) -> int:

@@ -10,30 +10,28 @@ from PyQt6.QtWidgets import QStackedWidget, QWidget
 from reckoner.core.days import read_coming
 from reckoner.core.errors import InputRefused, Refused
 from reckoner.core.units import N_M, Unit
-from reckoner.shop.consequences import consequence
-from reckoner.shop.events import EVENTS
 from reckoner.shop.register.cards import ToolCard
+from reckoner.shop.using.cards import card_line
 from reckoner.shop.using.choosing import stand_ins
-from reckoner.shop.using.desk import Out, lent, read_wanted, settings_words, wanted_words
+from reckoner.shop.using.desk import Out, lent, read_wanted, wanted_words
 from reckoner.shop.using.lending import Back, Lent, Wanted, lend, out_of_range, take_back
 from reckoner.shop.using.naming import named_tool, unfit
+from reckoner.shop.using.working import loans_of
 from reckoner.store.reader import Reader
-from reckoner.store.terms import EventKind
+from reckoner.ui.desk.returning import ReturnPanel
 from reckoner.ui.latest import Latest
 from reckoner.ui.layout import column, row, scrolling, surface
 from reckoner.ui.place import Surroundings
 from reckoner.ui.records.lines import LinesList
 from reckoner.ui.theme import Type
 from reckoner.ui.tokens import GRID
-from reckoner.ui.widgets.buttons import PrimaryButton, button
+from reckoner.ui.widgets.buttons import PrimaryButton
 from reckoner.ui.widgets.chips import Chips
 from reckoner.ui.widgets.entry import EntryField, words_reader
 from reckoner.ui.widgets.linedelegate import Line
 from reckoner.ui.widgets.text import label
 
 WIDE = 46 * GRID
-WOUND, HERE, LAY = "yes", "here", "lay"
-NOTHING = "nothing"
 NONE_OUT = "No tool is lent."
 
 
@@ -66,9 +64,11 @@ class LendShelf(QWidget):
         self.instead.chosen.connect(self._take_instead)
         self.panels = QStackedWidget()
         self._lending = self._lending_panel()
-        self._returning = self._returning_panel()
+        self.returning = ReturnPanel(around)
+        self.returning.changed.connect(self._dress)
+        self.returning.left.connect(self._leave_return)
         self.panels.addWidget(self._lending)
-        self.panels.addWidget(self._returning)
+        self.panels.addWidget(self.returning)
         self.button = PrimaryButton(theme, "Lend it")
         self.button.clicked.connect(self.primary)
         left = column(self.scan, self.refused, self.instead, scrolling(self.panels), self.button, gap=2, margin=2)
@@ -101,27 +101,6 @@ class LendShelf(QWidget):
         note = "With its settings kept, a bad result later tells what each joint got."
         self.why = label(theme, note, Type.CAPTION, "quiet", wrap=True)
         holder.setLayout(column(self.tools, self.to, self.until, self.setting, self.settings, self.why, 1, gap=1))
-        return holder
-
-    def _returning_panel(self) -> QWidget:
-        theme = self.around.theme
-        self.back_title = label(theme, "", Type.TITLE, wrap=True)
-        self.back_words = label(theme, "", Type.BODY, "quiet", wrap=True)
-        self.happened = Chips(theme, "Anything happened?")
-        self.happened.chosen.connect(self._dress)
-        self.wound_words = label(theme, "Wound back?", Type.LEAD)
-        self.wound = Chips(theme, "Wound back?")
-        self.wound.chosen.connect(self._dress)
-        self.note = EntryField(theme, "In a few words, if there is anything to say", words_reader)
-        self.told = label(theme, "", Type.STRONG, wrap=True)
-        holder = QWidget()
-        holder.setLayout(
-            column(
-                self.back_title, self.back_words, label(theme, "Anything happened?", Type.LEAD), self.happened,
-                self.wound_words, self.wound, self.note, self.told,
-                row(button(theme, "Not this one", self._leave_return, "link"), 1), 1, gap=1,
-            )
-        )  # fmt: skip
         return holder
 
     # What stands there
@@ -221,9 +200,29 @@ class LendShelf(QWidget):
             self.setting.clear()
             self._dress()
 
-    def want(self, wanted: tuple[Wanted, ...]) -> None:
-        """What the next loan is for, as a job card or the Setting place says."""
-        self.wanted = wanted
+    def lend_for(self, card_id: int) -> None:
+        """The tools of a job card into the basket, one after the other, with the settings that they are for."""
+        today = self.around.today
+
+        def read(reader: Reader) -> tuple[str, tuple[tuple[ToolCard, tuple[Wanted, ...]], ...]]:
+            line = card_line(reader, card_id)
+            if line is None or line.card is None:
+                return "", ()
+            return line.card.title or line.number, loans_of(reader, line.card, today)
+
+        self._asking.look(read, lambda found: self._for_card(*found))
+
+    def _for_card(self, job: str, found: tuple[tuple[ToolCard, tuple[Wanted, ...]], ...]) -> None:
+        today, self.front = self.around.today, None
+        self.basket, self.wanted = {}, ()
+        self._refuse("" if found else "The card names no tool that is in the register.")
+        for card, wanted in found:
+            if reason := unfit(card, today) or (f"{card.tool.number} is lent." if card.loan is not None else ""):
+                self._refuse(f"{reason} It is not lent; choose another one on the card.")
+                continue
+            self.basket[card.tool.id] = card
+            self.wanted = (*self.wanted, *wanted)
+        self.to.line.setText(job)
         self._dress()
 
     def _unwant(self) -> None:
@@ -241,22 +240,7 @@ class LendShelf(QWidget):
 
     def _return(self, out: Out) -> None:
         self.front = out
-        tool = out.card.tool
-        self.back_title.setText(f"{tool.number} from {out.to}")
-        self.back_words.setText(out.words)
-        harms = [(kind.value, facts.words) for kind, facts in EVENTS.items() if facts.harms]
-        left_out = (EventKind.STORED_WOUND_UP.value, EventKind.REPAIRED.value, EventKind.LENT_OUTSIDE.value)
-        self.happened.offer([(NOTHING, "no"), *((k, w) for k, w in harms if k not in left_out)], [NOTHING])
-        winds = tool.kind.is_setting and not tool.kind.is_fixed
-        ways = [(WOUND, "yes"), (HERE, "no, just now: wound back here"), (LAY, "no, it lay wound up")]
-        self.wound.offer(ways, [WOUND])
-        for one in (self.wound, self.wound_words):
-            one.setVisible(winds)
-        self.note.clear()
-        self.around.work.look(
-            lambda reader: settings_words(reader, tool.id, tool.unit),
-            lambda said: self.back_words.setText("\n".join((out.words, *said))),
-        )
+        self.returning.show_loan(out)
         self._dress()
 
     def _leave_return(self) -> None:
@@ -264,25 +248,13 @@ class LendShelf(QWidget):
         self.list.clearSelection()
         self._dress()
 
-    @property
-    def befell(self) -> EventKind | None:
-        """What happened to it meanwhile; one that lay wound up is an event too."""
-        word = self.happened.one
-        if word and word != NOTHING:
-            return EventKind(word)
-        return EventKind.STORED_WOUND_UP if self.wound.one == LAY and not self.wound.isHidden() else None
-
     def _dress(self) -> None:
         returning = self.front is not None
-        self.panels.setCurrentWidget(self._returning if returning else self._lending)
+        self.panels.setCurrentWidget(self.returning if returning else self._lending)
         if self.front is not None:
-            number = self.front.card.tool.number
-            self.button.say(f"Take {number} back")
+            self.button.say(f"Take {self.front.card.tool.number} back")
             self.button.setEnabled(True)
-            kind = self.befell
-            self.told.setText(consequence(number, self.front.card.standing, kind) if kind is not None else "")
             return
-        self.told.setText("")
         on = [(str(i), f"{card.tool.number}  ×") for i, card in self.basket.items()]
         self.tools.offer(on, [key for key, _ in on])
         said = [(str(i), f"{wanted_words(one, self.unit)}  ×") for i, one in enumerate(self.wanted)]
@@ -335,9 +307,8 @@ class LendShelf(QWidget):
         )
 
     def _take_back(self, out: Out) -> None:
-        act, kind = self.around.act(), self.befell
-        wound = self.wound.isHidden() or self.wound.one != HERE
-        tool_id, words = out.card.tool.id, self.note.text
+        act, kind, wound = self.around.act(), self.returning.befell, self.returning.wound_back
+        tool_id, words = out.card.tool.id, self.returning.note.text
 
         def done(back: Back) -> None:
             self.around.say(back.words)

@@ -56,6 +56,9 @@ class DeskPlace(Place):
         if target.torque:
             self._turn(CHOOSE)
             self.choosing.arrive(target.torque)
+        elif target.card is not None:
+            self._turn(LEND)
+            self.lending.lend_for(target.card)
         elif target.review is not None:
             self._turn(REVIEWS)
             self.reviews.arrive(target.review, target.tool)

@@ -31,11 +31,13 @@ YES, NO = "yes", "no"
 
 @dataclass(frozen=True)
 class Chosen:
-    """The tool that is set, and what is known of it; ``unfit`` says why it may not be used, empty when it may."""
+    """The tool that is set, and what is known of it; ``unfit`` says why it may not be used, empty when it may;
+    ``corrected``: it may only with correction."""
 
     tool: ToolFacts
     known: Known | None
     unfit: str = ""
+    corrected: bool = False
 
 
 class Asked(QWidget):
@@ -122,7 +124,8 @@ class Asked(QWidget):
             unit=unit,
             tool=chosen.tool if chosen is not None else None,
             known=chosen.known if chosen is not None else None,
-            as_tested=self.by.one != PLAIN,
+            as_tested=self.by.one != PLAIN or (chosen is not None and chosen.corrected),
+            only_measured=chosen is not None and chosen.corrected,
             fitted=self._fitted,
             hand=self._length(self.hand),
             lever=self._length(self.lever),
@@ -215,14 +218,14 @@ class Asked(QWidget):
         except InputRefused:
             said = None
         self.aim.setVisible(isinstance(said, tuple) and isinstance(said[0], Band) and not said[0].is_one)
-        self.by.setVisible(self.chosen is not None and self.chosen.known is not None)
+        self.by.setVisible(self.chosen is not None and self.chosen.known is not None and not self.chosen.corrected)
         self.lever.setVisible(tool is None or tool.lever is None)
         self.head.setVisible(tool is not None and tool.made_for_head is not None)
         self.suits_button.setVisible(tool is None)
         corrects = tool is not None and tool.corrects_adapter and bool(self._fitted)
         self.entered_words.setVisible(corrects)
         self.entered.setVisible(corrects)
-        on = [(str(i), f"{one.words}  ×") for i, one in enumerate(self._fitted)]
+        on = [(str(i), f"{one.short}  ×") for i, one in enumerate(self._fitted)]
         self.on.offer(on, [key for key, _ in on])
         self.on.setVisible(bool(on))
         self.adapter.setVisible(len(self._fitted) < MOST_ADAPTERS)

@@ -20,6 +20,7 @@ from reckoner.store.reader import Reader
 from reckoner.ui.latest import Latest
 from reckoner.ui.layout import column, row, scrolling, surface
 from reckoner.ui.place import Surroundings
+from reckoner.ui.places import PlaceId, Target
 from reckoner.ui.records.lines import LinesList
 from reckoner.ui.records.paper import print_bytes
 from reckoner.ui.setting.cardform import CardForm
@@ -90,9 +91,12 @@ class CardsShelf(QWidget):
         self.pdf_button = button(theme, "PDF…", self._ask_pdf)
         self.write_button = button(theme, "File…", self._ask_write)
         self.remove_button = button(theme, "Remove", self._remove, "link")
+        self.lend_button = button(theme, "Lend its tools", self._lend)
+        self.suits_button = button(theme, "Which tools suit?", self._suits)
+        uses = row(self.lend_button, self.suits_button, 1, gap=1)
         deeds = row(self.print_button, self.pdf_button, self.write_button, self.remove_button, 1, gap=1)
         right = column(
-            self.title, self.pattern, self.legend, self.stages, self.fault, deeds, self.button, gap=2, margin=3
+            self.title, self.pattern, self.legend, self.stages, self.fault, uses, deeds, self.button, gap=2, margin=3
         )
         right.setStretch(1, 1)
         self.paper = surface(right)
@@ -214,6 +218,8 @@ class CardsShelf(QWidget):
         self.title.setText("" if self.card is None or not here else self.card.title or self.card.number)
         for deed in (self.print_button, self.pdf_button, self.write_button):
             deed.setVisible(here and self.card is not None)
+        self.suits_button.setVisible(here and self.card is not None)
+        self.lend_button.setVisible(here and self.front is not None and self.card is not None and bool(self.card.tools))
         self.remove_button.setVisible(here and self.front is not None and not self._new)
         if not cards:
             chosen = self.list.chosen
@@ -270,6 +276,14 @@ class CardsShelf(QWidget):
     def _refuse(self, words: str) -> None:
         self.fault.setText(words)
         self.fault.setVisible(True)
+
+    def _lend(self) -> None:
+        if self.front is not None:
+            self.around.go(Target(PlaceId.DESK, card=self.front.id))
+
+    def _suits(self) -> None:
+        if self.card is not None:
+            self.around.go(Target(PlaceId.DESK, torque=self.form.torque.text))
 
     # Files and paper
 

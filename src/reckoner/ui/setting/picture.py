@@ -21,9 +21,10 @@ USUAL_LEVER = 0.4
 
 
 class Picture(QWidget):
-    """Signal ``moved(Part, index, value)`` when a part is dragged."""
+    """Signals ``moved(Part, index, value)`` when a part is dragged, ``card_wanted()``: it is to be taken along on paper."""
 
     moved = pyqtSignal(object, int, float)
+    card_wanted = pyqtSignal()
 
     def __init__(self, theme: Theme) -> None:
         super().__init__()
@@ -33,11 +34,12 @@ class Picture(QWidget):
         self.spanner = label(theme, "", Type.BODY, wrap=True)
         self.drawing = LeverDrawing(theme)
         self.drawing.moved.connect(self._moved)
+        self.card_button = button(theme, "Setting card…", self.card_wanted.emit)
         self.unfold = button(theme, "Show the derivation", self._unfold, "link")
         self.formulas = label(theme, "", Type.BODY, wrap=True)
         self.formulas.hide()
         self.cautions = label(theme, "", Type.BODY, "quiet", wrap=True)
-        foot = row(self.cautions, self.unfold, gap=2)
+        foot = row(self.cautions, self.unfold, self.card_button, gap=2)
         foot.setStretch(0, 1)
         self.setLayout(
             column(
@@ -61,6 +63,7 @@ class Picture(QWidget):
             one.setText("")
         self.spanner.hide()
         self.unfold.hide()
+        self.card_button.hide()
 
     def show_unfit(self, words: str) -> None:
         """Why the tool may not be used; empty when it may."""
@@ -73,11 +76,12 @@ class Picture(QWidget):
         self.spanner.setText(spanner)
         self.spanner.setVisible(bool(spanner))
         self.sentence.setText(sentence(found))
-        set_tone(self.sentence, "fault" if found.out_of_range else "")
+        set_tone(self.sentence, "fault" if found.out_of_range or found.unmeasured else "")
         self.beneath.setText(beneath(found))
         self.formulas.setText("\n".join(formulas(found)))
         self.cautions.setText(" ".join(cautions(found.ask)))
         self.unfold.show()
+        self.card_button.setVisible(not (found.out_of_range or found.unmeasured))
         ask = found.ask
         pivot = ask.tool.pivot if ask.tool is not None else 0.0
         grip = ask.length or USUAL_LEVER
@@ -88,7 +92,7 @@ class Picture(QWidget):
                 pivot=pivot,
                 hand=ask.hand or grip,
                 adapters=tuple(
-                    AdapterShown(one.length, one.angle_rad, one.name if one.of is not None else "")
+                    AdapterShown(one.length, one.angle_rad, one.of.number if one.of is not None else "")
                     for one in ask.fitted
                 ),
                 square=(window.low_rad, window.high_rad) if window is not None else None,

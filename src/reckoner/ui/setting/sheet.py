@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from datetime import date
+from pathlib import Path
 
 from PyQt6.QtWidgets import QWidget
 
@@ -18,14 +19,18 @@ from reckoner.ui.latest import Latest
 from reckoner.ui.layout import column, row, scrolling, surface
 from reckoner.ui.place import Surroundings
 from reckoner.ui.setting.asked import Asked, Chosen
+from reckoner.ui.setting.correcting import Correcting
 from reckoner.ui.setting.picture import NOTHING, Picture
 from reckoner.ui.setting.ways import Ways
 from reckoner.ui.theme import Type
 from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.entry import EntryField, words_reader
+from reckoner.ui.widgets.saveas import ask_where
 from reckoner.ui.widgets.text import label
 
 WIDE = 40 * GRID
+LEAST_MM = (60.0, 34.0)
+"""A smaller label is none for a setting card."""
 
 
 class SettingSheet(QWidget):
@@ -41,19 +46,23 @@ class SettingSheet(QWidget):
         self.asked.changed.connect(self._answer)
         self.asked.tool_named.connect(self._named)
         self.asked.suits.connect(self._suits)
+        self.correcting = Correcting(around)
+        self.correcting.allowed.connect(self._allowed)
+        self.correcting.hide()
         self.convert = EntryField(theme, "Convert anything", words_reader, "such as 59 lbf·ft")
         self.converted = label(theme, "", Type.BODY, wrap=True)
         self.convert.line.textChanged.connect(lambda text: self.converted.setText("\n".join(converted(text))))
         self.picture = Picture(theme)
         self.picture.moved.connect(self.asked.moved)
+        self.picture.card_wanted.connect(self._ask_card)
         self.ways = Ways(theme)
         self.ways.hide()
         left = QWidget()
-        left.setLayout(column(self.asked, self.convert, self.converted, 1, gap=2, margin=2))
+        left.setLayout(column(self.asked, self.correcting, self.convert, self.converted, 1, gap=2, margin=2))
         asked = surface(column(scrolling(left)))
         asked.setFixedWidth(WIDE)
         right = QWidget()
-        paper = surface(column(self.picture, margin=3))
+        paper = surface(column(self.picture, margin=2))
         right.setLayout(column(paper, self.ways, 1, gap=2))
         self.setLayout(row(asked, scrolling(right), gap=2))
 
@@ -69,6 +78,7 @@ class SettingSheet(QWidget):
 
     def _named(self, text: str) -> None:
         if not text:
+            self.correcting.open_for(None)
             self.asked.show_tool(None, "")
             return
         today = self.around.today
@@ -82,14 +92,47 @@ class SettingSheet(QWidget):
         card, known, many = found
         if text != self.asked.tool.text.strip():
             return
+        held = card is not None and bool(card.standing.held) and not card.standing.corrected(today)
+        self.correcting.open_for(card.tool.id if held and card is not None and known is not None else None)
         if card is None:
             words = f"“{text}” fits {many} tools; type more." if many else f"No tool is called “{text}”."
             self.asked.show_tool(None, words, fault=not many)
             return
         reason = unfit(card, today)
         said = f"{card.tool.number}: {card.tool.description}, {card.range_words}"
+        if card.standing.corrected(today) and card.standing.corrected_until is not None:
+            said += f"; only with correction, until {card.standing.corrected_until:%-d %b %Y}"
         said += f"; {known.by}" if known is not None else "; nothing is known of its error"
-        self.asked.show_tool(Chosen(card.tool, known, reason), f"{said}.")
+        chosen = Chosen(card.tool, known, reason, corrected=card.standing.corrected(today))
+        self.asked.show_tool(chosen, f"{said}.")
+
+    def _allowed(self, words: str) -> None:
+        self.around.say(words)
+        self.look_again()
+
+    def _ask_card(self) -> None:
+        path = ask_where(self, "Save the setting card", "setting.pdf", "PDF (*.pdf)")
+        if path is not None:
+            self.save_card(path)
+
+    def save_card(self, path: Path) -> None:
+        """The setting in front as a card, of the largest size of a label that the shop has for a label printer."""
+        found = self.found
+        if found is None:
+            return
+
+        def run(reader: Reader) -> None:
+            from reckoner.formats.settingcard_pdf import USUAL_MM, setting_card_pdf
+            from reckoner.formats.written import write_whole
+            from reckoner.shop.labels import sizes
+            from reckoner.shop.using.papers import setting_card
+
+            alone = [(size.wide, size.high) for size in sizes(reader) if size.sheet is None]
+            fit = [(wide, high) for wide, high in alone if wide >= LEAST_MM[0] and high >= LEAST_MM[1]]
+            size = max(fit, key=lambda one: one[0] * one[1], default=USUAL_MM)
+            write_whole(path, setting_card_pdf(setting_card(found), size))
+
+        self.around.work.look(run, lambda _none: self.around.say(f"The setting card is in {path}."))
 
     def _suits(self) -> None:
         ask = self.asked.ask

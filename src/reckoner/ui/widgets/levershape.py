@@ -98,7 +98,7 @@ LEFT, RIGHT, TOP = 9.0 * GRID, 5.0 * GRID, 9.5 * GRID
 DISC = 6.0 * GRID
 """The radius of a disc as it is drawn."""
 
-UPWARDS = 11.0 * GRID
+UPWARDS = 8.0 * GRID
 """Room above the drive for adapters that stand up from it."""
 
 
