@@ -120,14 +120,15 @@ def parse(text: str, source: str = "the card") -> JobCard:
     if isinstance(version, int) and version > VERSION:
         raise FileRefused(source, (f"it was written by a newer Reckoner (version {version}); update this one",))
     try:
-        return _card(JobCardFile.model_validate(raw))
+        return card_of(JobCardFile.model_validate(raw))
     except ValidationError as fault:
         raise FileRefused(source, sentences(fault)) from None
     except InputRefused as refusal:
         raise FileRefused(source, (str(refusal),)) from None
 
 
-def _card(file: JobCardFile) -> JobCard:
+def card_of(file: JobCardFile) -> JobCard:
+    """The card that a file says. Raises InputRefused."""
     fasteners = file.fasteners.made()
     band = Band(file.torque.low, file.torque.high)
     wanted = band.aimed(file.aim)

@@ -1,5 +1,7 @@
-"""What the Records place reads: the signed runs, and what was done. Each list is read a page at a time, newest first.
+"""What the Records place reads and writes. Each list is read a page at a time, newest first.
 
 ``results``  the signed runs    ``trail``    who did what, when
-``losing``   what putting a backup back would lose
+``losing``   what putting a backup back would lose    ``storage``  how much room everything takes
+``handing``  register, histories, loans and cards as one file; ``tables`` as tables
+``taking_over``  such a file brought in; ``taking_tables`` such tables
 """

@@ -1,4 +1,4 @@
-"""The Records place: results, labels, what was done, backups, and the room it all takes, each a shelf."""
+"""The Records place: results, labels, exchange, what was done, backups, and the room it all takes, each a shelf."""
 
 from __future__ import annotations
 
@@ -9,14 +9,22 @@ from reckoner.ui.layout import column
 from reckoner.ui.place import Place, Surroundings
 from reckoner.ui.places import Target
 from reckoner.ui.records.backups import BackupsShelf
+from reckoner.ui.records.exchange import ExchangeShelf
 from reckoner.ui.records.labels import LabelsShelf
 from reckoner.ui.records.results import ResultsShelf
 from reckoner.ui.records.storage import StorageShelf
 from reckoner.ui.records.trail import TrailShelf
 from reckoner.ui.widgets.chips import Chips
 
-RESULTS, LABELS, TRAIL, BACKUPS, ROOM = "results", "labels", "trail", "backups", "room"
-SHELVES = ((RESULTS, "Results"), (LABELS, "Labels"), (TRAIL, "What was done"), (BACKUPS, "Backups"), (ROOM, "Room"))
+RESULTS, LABELS, EXCHANGE, TRAIL, BACKUPS, ROOM = "results", "labels", "exchange", "trail", "backups", "room"
+SHELVES = (
+    (RESULTS, "Results"),
+    (LABELS, "Labels"),
+    (EXCHANGE, "Exchange"),
+    (TRAIL, "What was done"),
+    (BACKUPS, "Backups"),
+    (ROOM, "Room"),
+)
 
 
 class RecordsPlace(Place):
@@ -29,11 +37,12 @@ class RecordsPlace(Place):
         self.heads.chosen.connect(self._turn)
         self.results = ResultsShelf(around)
         self.labels = LabelsShelf(around)
+        self.exchange = ExchangeShelf(around)
         self.trail = TrailShelf(around)
         self.backups = BackupsShelf(around)
         self.room = StorageShelf(around)
         self._stack = QStackedWidget()
-        for shelf in (self.results, self.labels, self.trail, self.backups, self.room):
+        for shelf in (self.results, self.labels, self.exchange, self.trail, self.backups, self.room):
             self._stack.addWidget(shelf)
         layout = column(self.heads, self._stack, gap=2, margin=2)
         layout.setStretch(1, 1)
@@ -58,6 +67,7 @@ class RecordsPlace(Place):
         shelves: dict[str, QWidget] = {
             RESULTS: self.results,
             LABELS: self.labels,
+            EXCHANGE: self.exchange,
             TRAIL: self.trail,
             BACKUPS: self.backups,
             ROOM: self.room,
@@ -68,7 +78,7 @@ class RecordsPlace(Place):
 
     def look_again(self) -> None:
         shelf = self._stack.currentWidget()
-        if isinstance(shelf, ResultsShelf | LabelsShelf | TrailShelf | BackupsShelf | StorageShelf):
+        if isinstance(shelf, ResultsShelf | LabelsShelf | ExchangeShelf | TrailShelf | BackupsShelf | StorageShelf):
             shelf.look_again()
 
     def changes(self, made: tuple[Change, ...]) -> None:

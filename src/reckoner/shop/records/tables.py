@@ -1,0 +1,78 @@
+"""Loans, jobs and results as tables for a spreadsheet, a row each; loans and results are read again (``taking_over``)."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+
+from reckoner.core.printing import number
+from reckoner.core.units import Kind, unit_named
+from reckoner.shop.records.handing import history, the_tools
+from reckoner.store.reader import Reader
+
+LOANS = ("tool", "to", "from", "until", "back", "set", "unit", "job", "joint", "adapter", "factor", "low", "high")
+JOBS = ("card", "title", "begun", "by", "fastener", "pass", "entered", "value N.m", "at", "counts", "ended")
+RESULTS = (
+    "tool", "number", "laboratory", "issued", "due", "state", "phase", "direction", "torque", "unit", "deviation %", "W %",
+    "limit %",
+)  # fmt: skip
+
+_LOANS = """
+SELECT t.number, m.unit, e.id, e.tool_id, e.sequence, e.at, e.note, e.due_back, l.job, l.joint, l.torque_set, l.factor,
+  l.adapter, l.low, l.high FROM tool_event e JOIN tool t ON t.id = e.tool_id JOIN tool_model m ON m.id = t.model_id
+LEFT JOIN loan_setting l ON l.event_id = e.id WHERE e.kind = 'lent' ORDER BY e.at, e.id, l.id
+"""
+
+
+def loan_rows(reader: Reader) -> list[tuple[str, ...]]:
+    """Every loan, a row for each setting that it was for; torques in the tool's unit."""
+    returns: dict[int, list[tuple[int, str]]] = {}
+    for row in reader.rows("SELECT tool_id, sequence, at FROM tool_event WHERE kind = 'returned' ORDER BY sequence"):
+        returns.setdefault(row.tool_id, []).append((row.sequence, row.at[:10]))
+    made: list[tuple[str, ...]] = []
+    for row in reader.rows(_LOANS):
+        unit = unit_named(row.unit, Kind.TORQUE)
+        back = next((on for sequence, on in returns.get(row.tool_id, []) if sequence > row.sequence), "")
+        torques = [number(unit.from_si(t)) if t is not None else "" for t in (row.torque_set, row.low, row.high)]
+        factor = number(row.factor) if row.factor not in (None, 1.0) else ""
+        made.append(
+            (row.number, row.note, row.at[:10], row.due_back or "", back, torques[0], unit.name, row.job or "",
+             row.joint or "", row.adapter or "", factor, torques[1], torques[2])
+        )  # fmt: skip
+    return made
+
+
+def job_rows(reader: Reader) -> list[tuple[str, ...]]:
+    """Every entry of every job, a row each."""
+    from reckoner.shop.using.works import read_work
+
+    made: list[tuple[str, ...]] = []
+    for row in reader.rows("SELECT id FROM job_work ORDER BY id"):
+        work = read_work(reader, row.id)
+        counts = {entry.id for entry in work.stand.counted}
+        for one in work.entries:
+            entry = one.entry
+            value = number(entry.value) if entry.value is not None else ""
+            made.append(
+                (work.number, work.title, f"{work.begun:%Y-%m-%d}", work.by, work.name(entry.fastener), str(entry.step + 1),
+                 entry.kind.value, value, f"{one.at:%Y-%m-%d %H:%M:%S}", "yes" if entry.id in counts else "no", work.closed)
+            )  # fmt: skip
+    return made
+
+
+def result_rows(reader: Reader) -> Iterable[tuple[str, ...]]:
+    """Every result of every tool, a row for each point; torques in the tool's unit."""
+    shop = str(reader.value("SELECT name FROM shop ORDER BY id LIMIT 1") or "")
+    units = {
+        r.number: unit_named(r.unit, Kind.TORQUE)
+        for r in reader.rows("SELECT t.number, m.unit FROM tool t JOIN tool_model m ON m.id = t.model_id")
+    }
+    for tool in the_tools(reader):
+        unit = units[tool.number]
+        for entry in history(reader, tool.id, tool.number, shop)["entries"]:
+            for p in entry.get("points", ()):
+                parts = [number(p[key] * 100) for key in ("deviation", "expanded_uncertainty", "limit")]
+                yield (
+                    tool.number, entry["number"], entry["laboratory"], entry["issued"], entry.get("due", ""), entry["state"],
+                    "as left" if p["as_left"] else "as found", p["direction"], number(unit.from_si(p["target"])), unit.name,
+                    *parts,
+                )  # fmt: skip

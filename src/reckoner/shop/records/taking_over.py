@@ -1,0 +1,187 @@
+"""Taking over what another shop handed on as an exchange file; ``taking_tables`` takes tables.
+
+What is here already stays as it is, with its history; the rest comes whole or not at all.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import TYPE_CHECKING, Any
+
+from sqlalchemy import select
+from sqlalchemy.orm import Session
+
+from reckoner.core.errors import InputRefused
+from reckoner.core.kinds import Direction
+from reckoner.core.states import State
+from reckoner.shop.acts import Act, ShopRefused, note
+from reckoner.shop.happening import next_sequence
+from reckoner.shop.projection import follow
+from reckoner.shop.register.intake import take_in
+from reckoner.shop.rights import Right, require
+from reckoner.shop.using.cards import keep
+from reckoner.store.schema import (
+    Gear,
+    JobCard,
+    LoanSetting,
+    OutsidePoint,
+    OutsideResult,
+    Person,
+    Reference,
+    Tool,
+    ToolEvent,
+    ToolModel,
+    Trip,
+)
+from reckoner.store.terms import EventKind, term
+
+if TYPE_CHECKING:
+    from reckoner.formats.exchange import Entry, ExchangeFile
+    from reckoner.formats.register import Register
+
+
+@dataclass(frozen=True)
+class TakenOver:
+    """How much came, and how much was ``here`` already."""
+
+    tools: int = 0
+    entries: int = 0
+    cards: int = 0
+    others: int = 0
+    here: int = 0
+
+    @property
+    def words(self) -> str:
+        """In a sentence."""
+        counts = (
+            (self.tools, "tool", "tools"),
+            (self.entries, "line of their histories", "lines of their histories"),
+            (self.cards, "job card", "job cards"),
+            (self.others, "model, person, meter or adapter", "models, people, meters and adapters"),
+        )
+        said = [f"{n} {one if n == 1 else many}" for n, one, many in counts if n]
+        here = f" {self.here} were here already, and stay as they are." if self.here else ""
+        return f"Brought in: {', '.join(said) or 'nothing'}.{here}"
+
+
+def take_over(session: Session, file: ExchangeFile, act: Act, source: str) -> TakenOver:
+    """Take over an exchange file. Raises ShopRefused, TermUnknown."""
+    require(session, act, Right.EDIT)
+    register, here = _new_ones(session, file.register_)
+    new = {tool.number for tool in register.tools}
+    taken = take_in(session, register, act.at, act, source)
+    people = {p.initials: p.id for p in session.scalars(select(Person))}
+    entries = 0
+    for history in file.histories:
+        if history.tool not in new:
+            continue
+        tool_id = session.scalar(select(Tool.id).where(Tool.number == history.tool))
+        if tool_id is None:
+            raise ShopRefused(f"The history of {history.tool} has no tool in the file; nothing was brought in.")
+        for entry in history.entries:
+            _enter(session, tool_id, entry, people)
+            entries += 1
+        follow(session, tool_id, act.person_id)
+    cards = 0
+    for card in file.cards:
+        if session.scalar(select(JobCard.id).where(JobCard.number == card.number)) is not None:
+            here += 1
+            continue
+        from reckoner.formats.jobcard import card_of
+
+        try:
+            keep(session, card_of(card), act)
+        except InputRefused as refusal:
+            raise ShopRefused(f"The job card {card.number}: {refusal}. Nothing was brought in.") from None
+        cards += 1
+    others = taken.people + taken.models + taken.references + taken.gear
+    found = TakenOver(taken.tools, entries, cards, others, here)
+    note(session, act, "took over an exchange file", source, tools=found.tools, entries=entries, cards=cards)
+    return found
+
+
+def _new_ones(session: Session, register: Register) -> tuple[Register, int]:
+    """The rows that are not here yet, and how many are."""
+
+    def taken(column: Any) -> set[str]:
+        return {str(value).casefold() for value in session.scalars(select(column))}
+
+    people, tools, references = taken(Person.initials), taken(Tool.number), taken(Reference.number)
+    gear = taken(Gear.number)
+    models = {f"{m.maker} {m.name}".casefold() for m in session.scalars(select(ToolModel))}
+    keys: dict[str, tuple[Callable[[Any], str], set[str]]] = {
+        "people": (lambda row: row.initials, people),
+        "models": (lambda row: f"{row.maker} {row.name}", models),
+        "tools": (lambda row: row.number, tools),
+        "references": (lambda row: row.number, references),
+        **{
+            name: (lambda row: row.number, gear)
+            for name in ("weights", "scales", "force_gauges", "lengths", "levels", "adapters")
+        },
+    }
+    kept, here = {}, 0
+    for name, (key, there) in keys.items():
+        rows = getattr(register, name)
+        new = [row for row in rows if key(row).casefold() not in there]
+        here += len(rows) - len(new)
+        kept[name] = new
+    return register.model_copy(update=kept), here
+
+
+def _enter(session: Session, tool_id: int, entry: Entry, people: dict[str, int]) -> None:
+    """An event or a result, as it was kept elsewhere."""
+    who, sequence = people.get(entry.by), next_sequence(session, tool_id)
+    if entry.points or entry.number:
+        session.add(
+            OutsideResult(
+                tool_id=tool_id,
+                sequence=sequence,
+                at=entry.at,
+                person_id=who,
+                number=entry.number,
+                laboratory=entry.laboratory or "another shop",
+                issued=entry.issued or entry.at.date(),
+                due=entry.due,
+                state=term(State, entry.state),
+                coverage_factor=entry.coverage_factor,
+                note=entry.note,
+                points=[
+                    OutsidePoint(
+                        as_left=p.as_left,
+                        direction=Direction(p.direction),
+                        target=p.target,
+                        deviation=p.deviation,
+                        expanded_uncertainty=p.expanded_uncertainty,
+                        limit=p.limit,
+                    )
+                    for p in entry.points
+                ],
+            )
+        )
+        session.flush()
+        return
+    event = ToolEvent(
+        tool_id=tool_id,
+        sequence=sequence,
+        at=entry.at,
+        person_id=who,
+        kind=term(EventKind, entry.kind),
+        note=entry.note,
+        due_back=entry.due_back,
+        low=entry.low,
+        high=entry.high,
+        cycles=entry.cycles,
+    )
+    session.add(event)
+    session.flush()
+    session.add_all(
+        LoanSetting(
+            event_id=event.id, job=s.job, joint=s.joint, torque_set=s.set, factor=s.factor, adapter=s.adapter, low=s.low,
+            high=s.high,
+        )
+        for s in entry.settings
+    )  # fmt: skip
+    if entry.fee is not None or entry.freight is not None or entry.kind == EventKind.SENT_AWAY.value:
+        session.add(Trip(event_id=event.id, fee=entry.fee, freight=entry.freight, check_run_id=None))
+    session.flush()

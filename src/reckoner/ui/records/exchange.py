@@ -1,0 +1,155 @@
+"""Exchange: everything handed on as one file or as tables, and what others handed on brought in."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterable
+from pathlib import Path
+
+from PyQt6.QtWidgets import QFileDialog, QWidget
+from sqlalchemy.orm import Session
+
+from reckoner.core.errors import Refused
+from reckoner.shop.acts import Act
+from reckoner.shop.records.taking_over import TakenOver
+from reckoner.store.reader import Reader
+from reckoner.ui.layout import column, row, scrolling, surface
+from reckoner.ui.place import Surroundings
+from reckoner.ui.theme import Type
+from reckoner.ui.widgets.buttons import button
+from reckoner.ui.widgets.saveas import ask_where
+from reckoner.ui.widgets.text import label
+
+OUT = (
+    "One file holds the register, what happened to each tool and what was found of it, its loans with their settings, and "
+    "the job cards: JSON, described in docs/file-formats.md. A run of this shop stands in it as a result, with its points."
+)
+IN = (
+    "An exchange file, or a table of loans or of results as they are saved here. What is here already stays as it is; the "
+    "rest comes whole, or not at all. A spreadsheet of tools is brought in under Tools, a job card under Setting."
+)
+TABLES = "Spreadsheets (*.xlsx *.csv)"
+
+
+class ExchangeShelf(QWidget):
+    """Out above, in below."""
+
+    def __init__(self, around: Surroundings) -> None:
+        super().__init__()
+        self.around = around
+        theme = around.theme
+        self.save_button = button(theme, "Save everything…", self._ask_where)
+        self.loans_button = button(theme, "Loans as a table…", lambda: self._ask_table("loans"))
+        self.jobs_button = button(theme, "Jobs as a table…", lambda: self._ask_table("jobs"))
+        self.results_button = button(theme, "Results as a table…", lambda: self._ask_table("results"))
+        self.take_button = button(theme, "Bring in a file…", self._ask_file)
+        self.told = label(theme, "", Type.STRONG, wrap=True)
+        self.fault = label(theme, "", Type.STRONG, "fault", wrap=True)
+        holder = QWidget()
+        holder.setLayout(
+            column(
+                label(theme, "Handing on", Type.TITLE), label(theme, OUT, Type.BODY, "quiet", wrap=True),
+                row(self.save_button, self.loans_button, self.jobs_button, self.results_button, 1, gap=2),
+                label(theme, "Bringing in", Type.TITLE), label(theme, IN, Type.BODY, "quiet", wrap=True),
+                row(self.take_button, 1), self.told, self.fault, 1, gap=2, margin=3,
+            )
+        )  # fmt: skip
+        self.setLayout(column(surface(column(scrolling(holder)))))
+
+    def look_again(self) -> None:
+        """Nothing is listed here."""
+        self.told.setText("")
+        self.fault.setText("")
+
+    def _ask_where(self) -> None:
+        path = ask_where(self, "Save everything", f"reckoner-{self.around.today}.json", "Exchange files (*.json)")
+        if path is not None:
+            self.save(path)
+
+    def save(self, path: Path) -> None:
+        """Register, histories, loans and cards as one file."""
+        now = self.around.now()
+
+        def run(reader: Reader) -> int:
+            from reckoner.formats.exchange import write
+            from reckoner.shop.records.handing import exchange
+
+            content = exchange(reader, now)
+            write(path, content)
+            return len(content["histories"])
+
+        self.around.work.look(
+            run, lambda count: self._say(f"{count} tools with their histories are in {path}."), self._refuse
+        )
+
+    def _ask_table(self, what: str) -> None:
+        path = ask_where(self, f"Save the {what}", f"{what}.xlsx", TABLES)
+        if path is not None:
+            self.save_table(what, path)
+
+    def save_table(self, what: str, path: Path) -> None:
+        """The loans, the jobs or the results as a table."""
+
+        def run(reader: Reader) -> int:
+            from reckoner.formats.tables import write_table
+            from reckoner.shop.records import tables as made
+
+            kinds: dict[str, tuple[tuple[str, ...], Callable[[Reader], Iterable[tuple[str, ...]]]]] = {
+                "loans": (made.LOANS, made.loan_rows),
+                "jobs": (made.JOBS, made.job_rows),
+                "results": (made.RESULTS, made.result_rows),
+            }
+            columns, rows_of = kinds[what]
+            rows = list(rows_of(reader))
+            write_table(path, columns, rows)
+            return len(rows)
+
+        self.around.work.look(run, lambda count: self._say(f"{count} lines are in {path}."), self._refuse)
+
+    def _ask_file(self) -> None:
+        kinds = "Exchange files and spreadsheets (*.json *.csv *.xlsx)"
+        chosen, _kind = QFileDialog.getOpenFileName(self, "What was handed on", "", kinds)
+        if chosen:
+            self.take(Path(chosen))
+
+    def take(self, path: Path) -> None:
+        """Bring in a file."""
+        self.look_again()
+        if self.around.person is None:
+            self.fault.setText("Choose who is here first, at the top right.")
+            return
+        act = self.around.act()
+        self.take_button.setEnabled(False)
+        self.around.work.ask(
+            lambda session: taken_from(session, path, act),
+            lambda taken: self._say(taken.words),
+            self._refuse,
+            ended=lambda: self.take_button.setEnabled(True),
+        )
+
+    def _say(self, words: str) -> None:
+        self.told.setText(words)
+        self.fault.setText("")
+
+    def _refuse(self, refusal: Refused) -> None:
+        self.fault.setText(str(refusal))
+        self.told.setText("")
+
+
+def taken_from(session: Session, path: Path, act: Act) -> TakenOver:
+    """Bring in a file by what it is. Raises FileRefused, ShopRefused."""
+    from reckoner.formats.exchange import load
+    from reckoner.formats.fields import FileRefused
+    from reckoner.formats.tables import read_table
+    from reckoner.shop.records.taking_over import take_over
+    from reckoner.shop.records.taking_tables import is_loans, is_results, take_loans, take_results
+
+    if path.suffix.lower() == ".json":
+        return take_over(session, load(path), act, path.name)
+    table = read_table(path)
+    if is_loans(table):
+        return take_loans(session, table, act)
+    if is_results(table):
+        return take_results(session, table, act)
+    raise FileRefused(
+        path.name, ("it is no table of loans (tool, to, from) and none of results (tool, torque, deviation %, W %)",)
+    )
