@@ -98,10 +98,10 @@ def _judge(tool: Candidate, torque: float, demand: Demand) -> Ranked:
     passed: Passed | None = None
     if tool.held:
         passed = Passed.HELD
-    elif not tool.in_date:
-        passed = Passed.OVERDUE
     elif tool.away:
         passed = Passed.AWAY
+    elif not tool.in_date:
+        passed = Passed.OVERDUE
     elif not tool.minimum <= setting <= tool.maximum:
         passed = Passed.OUT_OF_RANGE
     elif tool.part is not None and not tool.part[0] <= setting <= tool.part[1]:

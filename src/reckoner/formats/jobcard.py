@@ -169,11 +169,16 @@ def read_stage(text: str, wanted: float, unit: Unit | None = None, field: str = 
     """
     words = text.strip()
     if words.endswith("%"):
-        return read(words, Kind.RATIO, field=field).si
+        return _neat(read(words, Kind.RATIO, field=field).si)
     try:
-        return read(words, Kind.TORQUE, default=unit, field=field).si / wanted
+        return _neat(read(words, Kind.TORQUE, default=unit, field=field).si / wanted)
     except InputRefused:
-        return read(words, Kind.RATIO, default=unit_named("%", Kind.RATIO), field=field).si
+        return _neat(read(words, Kind.RATIO, default=unit_named("%", Kind.RATIO), field=field).si)
+
+
+def _neat(share: float) -> float:
+    """A part as it was written: 70 % is 0.7 to the last bit."""
+    return float(f"{share:.14g}")
 
 
 def written(card: JobCard) -> str:

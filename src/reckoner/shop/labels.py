@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from datetime import date
 
 from reckoner.core.printing import span
 from reckoner.core.units import Kind, unit_named
 from reckoner.formats.labels import Label, LabelSize, read_sizes
-from reckoner.shop.register.cards import ToolCard, cards
+from reckoner.shop.register.cards import ToolCard, cards, cards_at
 from reckoner.shop.register.finding import question
 from reckoner.store.reader import Reader
 
@@ -50,6 +51,11 @@ def tool_labels(reader: Reader, text: str, today: date) -> tuple[Label, ...]:
     """Those of the tools that ``text`` finds, by number; MOST of them at most."""
     found = cards(reader, 0, MOST, question(reader, text, today))
     return tuple(tool_label(card, today) for card in found if not card.retired)
+
+
+def labels_of(reader: Reader, tool_ids: Sequence[int], today: date) -> tuple[Label, ...]:
+    """Those of some tools, by number; MOST of them at most."""
+    return tuple(tool_label(card, today) for card in cards_at(reader, tool_ids[:MOST]) if not card.retired)
 
 
 def reference_labels(reader: Reader, text: str) -> tuple[Label, ...]:

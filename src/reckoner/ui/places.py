@@ -29,11 +29,10 @@ class PlaceId(StrEnum):
 @dataclass(frozen=True)
 class Target:
     """Where to go: a place, and what in it: a tool or a run by id, another ``row`` of the ``register`` by kind and id (None:
-    the list of them), a ``number`` that is in no register yet, or to
-    ``bring_in`` a spreadsheet. ``kind`` is the kind of run that the tool
-    is wanted for, ``labels`` the words that find the tools whose labels are wanted, ``torque`` what a joint gets, as it was
-    typed, ``card`` a job card, ``work`` one being worked through, ``review`` one of what a tool may have spoiled (0: that
-    of the ``tool``)."""
+    the list of them), a ``number`` that is in no register yet, or to ``bring_in`` a spreadsheet. ``kind`` is the kind of run
+    that the tool is wanted for, ``labels`` the words that find the tools whose labels are wanted, ``tools`` those themselves,
+    ``torque`` what a joint gets, as it was typed, ``card`` a job card, ``work`` one being worked through, ``review`` one of
+    what a tool may have spoiled (0: that of the ``tool``)."""
 
     place: PlaceId
     tool: int | None = None
@@ -44,6 +43,7 @@ class Target:
     bring_in: bool = False
     kind: RunKind | None = None
     labels: str = ""
+    tools: tuple[int, ...] = ()
     torque: str = ""
     card: int | None = None
     work: int | None = None

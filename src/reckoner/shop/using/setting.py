@@ -258,7 +258,15 @@ def _window(ask: Ask) -> Window | None:
 
 
 def curve(ask: Ask, steps: int) -> tuple[float, ...]:
-    """Torque at the fastener over torque set, with the first adapter from in line to folded back in so many steps. Raises
-    InputRefused as ``answer`` does."""
+    """Torque at the fastener over torque set, with the first adapter from in line to folded back in so many steps; 0 where
+    that would bring the fastener back to the hand. Raises InputRefused as ``answer`` does."""
     first, *rest = ask.fitted
-    return tuple(_factor(ask, (Fitted(first.length, math.pi * i / steps, first.of), *rest)) for i in range(steps + 1))
+    made = []
+    for i in range(steps + 1):
+        try:
+            made.append(_factor(ask, (Fitted(first.length, math.pi * i / steps, first.of), *rest)))
+        except InputRefused as refusal:
+            if refusal.field != "adapters":
+                raise
+            made.append(0.0)
+    return tuple(made)

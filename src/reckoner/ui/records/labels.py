@@ -8,7 +8,7 @@ from pathlib import Path
 from PyQt6.QtWidgets import QWidget
 
 from reckoner.formats.labels import Label, LabelSize
-from reckoner.shop.labels import MOST, reference_labels, sizes, tool_labels
+from reckoner.shop.labels import MOST, labels_of, reference_labels, sizes, tool_labels
 from reckoner.store.reader import Reader
 from reckoner.ui.latest import Latest
 from reckoner.ui.layout import column, row, surface
@@ -41,12 +41,13 @@ class LabelsShelf(QWidget):
         self.around = around
         theme = around.theme
         self._labels: tuple[Label, ...] = ()
+        self._tools: tuple[int, ...] = ()
         self._sizes: tuple[LabelSize, ...] = ()
         self.of = Chips(theme, "Labels of")
         self.of.offer(((TOOLS, "Tools"), (METERS, "Meters")), [TOOLS])
         self.of.chosen.connect(self.look_again)
         self.filter = EntryField(theme, "Which: a number, held, due next month", words_reader, "such as due next month")
-        self.filter.line.textChanged.connect(lambda _text: self.look_again())
+        self.filter.line.textChanged.connect(lambda _text: self._typed())
         self.sizes = Chips(theme, "Size")
         self.sizes.chosen.connect(self._draw)
         self.first = EntryField(theme, "First label on the sheet", plain_reader(1, 500, ""), "1")
@@ -69,17 +70,26 @@ class LabelsShelf(QWidget):
         both.setStretch(1, 6)
         self.setLayout(both)
 
-    def arrive(self, text: str) -> None:
-        """Those of the tools that ``text`` finds."""
+    def arrive(self, text: str, tools: tuple[int, ...] = ()) -> None:
+        """Those of the tools that ``text`` finds, or of some themselves."""
         self.of.choose(TOOLS)
+        self._tools = tools
         self.filter.line.setText(text)
+        self._tools = tools  # what is typed from now on asks otherwise
+        self.look_again()
+
+    def _typed(self) -> None:
+        self._tools = ()
+        self.look_again()
 
     def look_again(self) -> None:
         """Find the labels anew."""
-        text, of, today = self.filter.text, self.of.one, self.around.today
+        text, of, today, tools = self.filter.text, self.of.one, self.around.today, self._tools
 
         def run(reader: Reader) -> tuple[tuple[LabelSize, ...], tuple[Label, ...]]:
-            found = tool_labels(reader, text, today) if of == TOOLS else reference_labels(reader, text)
+            if of != TOOLS:
+                return sizes(reader), reference_labels(reader, text)
+            found = labels_of(reader, tools, today) if tools else tool_labels(reader, text, today)
             return sizes(reader), found
 
         self._asked.look(run, lambda found: self._show(*found))

@@ -49,10 +49,10 @@ class RecordsPlace(Place):
         self.setLayout(layout)
 
     def arrive(self, target: Target) -> None:
-        if target.labels:
+        if target.labels or target.tools:
             self.heads.choose(LABELS)
             self._stack.setCurrentWidget(self.labels)
-            self.labels.arrive(target.labels)
+            self.labels.arrive(target.labels, target.tools)
         elif target.tool is not None or target.number:
             self.heads.choose(RESULTS)
             self._stack.setCurrentWidget(self.results)

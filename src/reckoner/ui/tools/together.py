@@ -17,6 +17,7 @@ from reckoner.shop.register.many import MOST, change_many, fields_together, ids_
 from reckoner.store.reader import Reader
 from reckoner.ui.layout import column, row, surface
 from reckoner.ui.place import Surroundings
+from reckoner.ui.places import PlaceId, Target
 from reckoner.ui.register.fieldrow import FieldRow
 from reckoner.ui.theme import Type
 from reckoner.ui.tokens import GRID
@@ -53,11 +54,12 @@ class Together(QWidget):
         self.told = label(theme, "", Type.STRONG)
         self.what = Chips(theme, "What to change of all that are chosen", beside=True)
         self.what.chosen.connect(self._open)
+        self.labels_button = button(theme, "Their labels…", self._labels)
         self.rows: dict[str, FieldRow] = {}
         self._room = column(gap=0)
         self.stop_button = button(theme, "Stop", self._stop.set)
         self.stop_button.hide()
-        line = row(self.told, self.what, self.stop_button, gap=2)
+        line = row(self.told, self.what, self.labels_button, self.stop_button, gap=2)
         line.setStretch(1, 1)
         self.setLayout(column(surface(column(line, self._room, gap=1, margin=2))))
         table.chosen.connect(self._look)
@@ -72,6 +74,7 @@ class Together(QWidget):
             else f"{count} {'tool' if count == 1 else 'tools'} chosen"
         )
         self.what.setVisible(count > 0)
+        self.labels_button.setVisible(count > 0)
         if not self._fields and count:
             self._fields = {field.name: field for field in fields_together()}
             self.what.offer([(name, TITLES[name]) for name in self._fields], [])
@@ -100,6 +103,14 @@ class Together(QWidget):
         one.show_value(None, N_M)
         one.show()
         one.edit()
+
+    def _labels(self) -> None:
+        """The labels of all that are chosen."""
+        text, today, sorting, spans = self._asked(), self._around.today, self._table.sorting, self._table.spans
+        self._around.work.look(
+            lambda reader: ids_at(reader, text, today, sorting, spans),
+            lambda found: self._around.go(Target(PlaceId.RECORDS, tools=tuple(found))),
+        )
 
     def _give(self, name: str, value: Any) -> None:
         field, one, count = self._fields[name], self.rows[name], self._table.count

@@ -1,0 +1,177 @@
+"""Loans: what may not be lent, what a loan keeps, the two questions of a return, and the words of the top line."""
+
+from datetime import date, timedelta
+
+import pytest
+from sqlalchemy import select
+
+from reckoner.core.errors import InputRefused
+from reckoner.core.setting import Band
+from reckoner.core.units import N_M
+from reckoner.shop.acts import ShopRefused
+from reckoner.shop.happening import happen
+from reckoner.shop.phrases import understood
+from reckoner.shop.register.cards import card
+from reckoner.shop.reporting import report
+from reckoner.shop.using.choosing import Criticality, choose, stand_ins
+from reckoner.shop.using.desk import lent, read_wanted, settings_words
+from reckoner.shop.using.lending import WOUND_HERE, Wanted, lend, take_back
+from reckoner.store.reader import reader_of
+from reckoner.store.schema import LoanSetting, Tool, ToolEvent
+from reckoner.store.terms import EventKind
+from tests.support.runs import TODAY, later, tool_id
+
+FRIDAY = date(2026, 11, 27)
+
+
+def standing(session, wanted):
+    return card(reader_of(session), wanted).standing
+
+
+def test_a_loan_keeps_to_whom_until_when_and_for_which_settings(demo, act):
+    wanted = tool_id(demo, "HC-0418")
+    with demo.session() as session:
+        setting = Wanted(70, "flange nuts", "tower 3", 1.1, "45 mm adapter", Band(76, 84))
+        made = lend(session, (wanted,), " Tower  crew ", FRIDAY, (setting,), act)
+        loan = standing(session, wanted).loan
+        assert (loan.to, loan.since, loan.due_back) == ("Tower crew", TODAY, FRIDAY)
+        row = session.scalars(select(LoanSetting).order_by(LoanSetting.id.desc())).first()
+        assert (row.torque_set, row.factor, row.low, row.high, row.job) == (70, 1.1, 76, 84, "flange nuts")
+        assert "70" in settings_words(reader_of(session), wanted, N_M)[0]
+        assert [o.card.tool.number for o in lent(reader_of(session), TODAY)] == ["HC-0319", "HC-0418", "HC-0341"]
+        assert [o.days for o in lent(reader_of(session), FRIDAY + timedelta(days=3))][1] == 3
+        taken = made.take_back(session, act)
+        assert standing(session, wanted).loan is None
+        with pytest.raises(ShopRefused, match="said anew"):
+            taken.take_back(session, act)
+
+
+@pytest.mark.parametrize(
+    ("number", "wanted", "said"),
+    [
+        ("HC-0430", (), "HC-0430 is held: lock found loose"),
+        ("HC-0391", (), "HC-0391 is overdue since 18 Nov 2026"),
+        ("HC-0460", (), "HC-0460 was never tested"),
+        ("HC-0341", (), "HC-0341 is lent to Drive room"),
+        ("HC-0441", (), "HC-0441 is away at Fellgate Laboratory"),
+        ("HC-0418", (Wanted(250),), "cannot be set to 250"),
+        ("HC-0418", (Wanted(12),), "cannot be set to 12"),
+    ],
+)
+def test_what_may_not_be_used_is_not_lent_and_says_why(demo, act, number, wanted, said):
+    with demo.session() as session, pytest.raises(ShopRefused, match=said):
+        lend(session, (tool_id(demo, number),), "crew", None, wanted, act)
+
+
+def test_several_go_together_or_none(demo, act):
+    good, bad = tool_id(demo, "HC-0418"), tool_id(demo, "HC-0430")
+    with pytest.raises(ShopRefused, match="HC-0430"), demo.session() as session:
+        lend(session, (good, bad), "crew", None, (), act)
+    with demo.session() as session:
+        assert standing(session, good).loan is None
+        for to, until, said in (
+            ("", None, "to whom"),
+            ("crew", TODAY - timedelta(days=1), "has gone"),
+            ("x" * 300, None, "too long"),
+        ):
+            with pytest.raises(ShopRefused, match=said):
+                lend(session, (good,), to, until, (), act)
+        with pytest.raises(ShopRefused, match="Scan or choose"):
+            lend(session, (), "crew", None, (), act)
+
+
+def test_a_restricted_tool_is_lent_only_for_its_part_and_one_kept_or_retired_never(demo, act):
+    wanted = tool_id(demo, "HC-0418")
+    with demo.session() as session:
+        happen(session, wanted, EventKind.RESTRICTED, "to its upper part", act, part=(120, 200))
+        with pytest.raises(ShopRefused, match="restricted"):
+            lend(session, (wanted,), "crew", None, (Wanted(70),), act)
+        lend(session, (wanted,), "crew", None, (Wanted(150),), act)
+        take_back(session, wanted, act)
+        report(session, wanted, EventKind.KEPT, "a claim", act)
+        with pytest.raises(ShopRefused, match="kept as evidence"):
+            lend(session, (wanted,), "crew", None, (), act)
+
+
+def test_a_return_asks_two_things_and_what_happened_holds_the_tool(demo, act):
+    wanted, other = tool_id(demo, "HC-0418"), tool_id(demo, "HC-0417")
+    with demo.session() as session:
+        with pytest.raises(ShopRefused, match="is not lent"):
+            take_back(session, wanted, act)
+        session.get_one(Tool, wanted).cycles_per_lent_day = 40
+        lend(session, (wanted, other), "crew", None, (), act)
+        back = take_back(session, wanted, later(act, 24 * 5), None, False)
+        assert back.words == "HC-0418 is back from crew."
+        now = standing(session, wanted)
+        assert (now.loan, now.held, now.cycles) == (None, "", 200)
+        notes = session.scalars(
+            select(ToolEvent.note).where(ToolEvent.tool_id == wanted).order_by(ToolEvent.sequence)
+        ).all()
+        assert notes[-2:] == ["from crew", WOUND_HERE]
+        told = take_back(session, other, later(act, 30), EventKind.FELL, True, "from the tower")
+        assert "will be held" in told.words
+        assert standing(session, other).held == "from the tower"
+        assert standing(session, other).check_event_id is not None
+
+
+def test_the_top_line_lends_and_sends_returns_to_the_desk(demo, act):
+    with demo.session() as session:
+        reader = reader_of(session)
+        phrase = understood(reader, "lend 0418 Tower crew Friday", TODAY)
+        assert (phrase.number, phrase.kind, phrase.note, phrase.due_back) == (
+            "HC-0418",
+            EventKind.LENT,
+            "Tower crew",
+            FRIDAY,
+        )
+        assert phrase.words == "HC-0418 lent to Tower crew until 27 Nov 2026"
+        assert understood(reader, "lend 0418 Drive room in 3 days", TODAY).due_back == FRIDAY
+        assert understood(reader, "lend 0418 Tower crew until Friday", TODAY).note == "Tower crew"
+        plain = understood(reader, "lend 0418 Friday", TODAY)
+        assert (plain.note, plain.due_back) == ("Friday", None)  # a day alone is nobody
+        assert "is held" in understood(reader, "lend 0430 Tower crew", TODAY).why_not
+        assert "to whom" in understood(reader, "lend 0418", TODAY).why_not
+        assert "It is lent to Drive room" in understood(reader, "lend 0341 Tower crew", TODAY).why_not
+        assert understood(reader, "0341 back", TODAY).why_not == ""
+        assert understood(reader, "0418 back", TODAY).why_not == "It is not lent."
+        assert understood(reader, "lend 9999 Tower crew", TODAY) is None
+
+
+def test_a_setting_is_read_as_it_is_said(demo):
+    assert read_wanted("70 N.m for 76 to 84", N_M).factor == pytest.approx(80 / 70)
+    assert read_wanted("80 for 76 to 84", N_M).factor == 1.0
+    assert read_wanted("70", N_M).band is None
+    for text, said in (
+        ("60 to 70 for 80", "write the setting first"),
+        ("20 for 80", "more than twofold"),
+        ("", "empty"),
+    ):
+        with pytest.raises(InputRefused, match=said):
+            read_wanted(text, N_M)
+
+
+def test_the_ranking_says_why_each_was_passed_over_and_criticality_changes_it(demo, act):
+    band = Band(95, 105)
+    with demo.session() as session:
+        reader = reader_of(session)
+        found = choose(reader, band, 100, TODAY, Criticality())
+        by = {one.card.tool.number: one for one in found}
+        usable = [one for one in found if one.usable]
+        assert [one.ranked.expected_error for one in usable if not one.ranked.remark] == sorted(
+            one.ranked.expected_error for one in usable if not one.ranked.remark
+        )
+        assert "it is held" in by["HC-0404"].words
+        assert "it is lent to Line 2 crew" in by["HC-0319"].words
+        assert "never tested" in by["HC-0460"].words
+        assert "it is away at Fellgate Laboratory" in by["HC-0441"].words
+        assert "it is lent to Drive room" in by["HC-0341"].words
+        narrow = Band(99, 101)
+        strict = {o.card.tool.number for o in choose(reader, narrow, 100, TODAY, Criticality(narrow=True)) if o.usable}
+        loose = {o.card.tool.number for o in choose(reader, narrow, 100, TODAY, Criticality()) if o.usable}
+        assert strict < loose
+        small = choose(reader, Band(1.2, 1.4), 1.3, TODAY, Criticality(over_torque=True))
+        assert "it cannot be over-pulled" in small[0].words
+        assert "it is overdue" in next(o for o in small if o.card.tool.number == "HC-0391").words
+        instead = stand_ins(reader, card(reader, tool_id(demo, "HC-0404")), 100, TODAY)
+        assert len(instead) == 3
+        assert "HC-0404" not in {one.card.tool.number for one in instead}

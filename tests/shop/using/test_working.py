@@ -1,0 +1,233 @@
+"""Job cards kept, written and read; worked through fastener by fastener, resumed, signed; what is refused."""
+
+import json
+import math
+
+import pytest
+from pypdf import PdfReader
+
+from reckoner.core.jobcard import JobCard, StageTool
+from reckoner.core.jobs import Entered, Over, Pattern, Plan, in_a_circle, in_rows, named
+from reckoner.core.setting import Aim, Band
+from reckoner.formats.fields import FileRefused
+from reckoner.formats.jobcard import parse, read_card, write_card, written
+from reckoner.formats.sheets_pdf import sheet_pdf
+from reckoner.formats.tables import write_table
+from reckoner.shop import checking
+from reckoner.shop.acts import FieldRefused, ShopRefused
+from reckoner.shop.register.rows import EditOutdated
+from reckoner.shop.using.cards import card_lines, free_number, keep, remove
+from reckoner.shop.using.papers import card_paper
+from reckoner.shop.using.reviewing import begin as begin_review
+from reckoner.shop.using.reviews import review
+from reckoner.shop.using.working import begin, enter, give_up, loans_of, settings_of, sign, strike_last
+from reckoner.shop.using.works import next_words, read_work, value_words, work_lines
+from reckoner.store.reader import reader_of
+from tests.support.runs import TODAY, later, tool_id
+
+CARD = JobCard(
+    "JC-9",
+    Plan(in_a_circle(4), Band(76, 84), pattern=Pattern.CROSS, stages=(0.5, 1.0), over=Over.SLACKEN),
+    "flange nuts",
+    "tower 3",
+    tools=(StageTool(0, "HC-0303", ("45 mm",)), StageTool(1, "0418")),
+)
+EVERYTHING = JobCard(
+    "JC-8",
+    Plan(
+        in_rows(2, 3), Band(40.25, 50.5), Aim.LOW, Pattern.OUTWARDS, (0.3, 0.7, 1.0), False, math.radians(60), True, True,
+        Band(0.5, 3), True, Over.REPLACE,
+    ),
+    "jam nuts", "drive room", reason="the lock adds", marks="paint", lubricant="dry", instructions="page 6",
+    tools=(StageTool(0, "HC-0303", ("45 mm at 90°", "CF-19")),),
+)  # fmt: skip
+
+
+@pytest.mark.parametrize("card", [CARD, EVERYTHING, JobCard("L", Plan(named(["L1", "N"]), Band(1.2, 1.4)))])
+def test_a_card_written_is_the_card_that_is_read(card, tmp_path):
+    assert parse(written(card)) == card
+    write_card(tmp_path / "card.json", card)
+    assert read_card(tmp_path / "card.json") == card
+
+
+@pytest.mark.parametrize(
+    ("change", "said"),
+    [
+        ({"version": 2}, "newer"), ({"format": "x"}, "no job card"), ({"stages": ["70 %", "30 %", "100 %"]}, "higher"),
+        ({"torque": {"low": "84 N.m", "high": "76 N.m"}}, "upside down"),
+        ({"torque": {"low": 76, "high": 84}}, "with its unit"),
+        ({"fasteners": {"layout": "circle", "count": 1}}, "no pattern"),
+        ({"pattern": "from the middle outwards"}, "not tightened"),
+        ({"more": 1}, "not a known key"), ({"tools": [{"stage": 0, "tool": "x"}]}, "tools"), ({"unit": "furlong"}, "furlong"),
+    ],
+)  # fmt: skip
+def test_a_card_file_that_is_wrong_says_where(change, said):
+    with pytest.raises(FileRefused, match=said):
+        parse(json.dumps(json.loads(written(CARD)) | change))
+    for text in ("", "[]", "{" * 5000):
+        with pytest.raises(FileRefused):
+            parse(text)
+
+
+@pytest.mark.parametrize("suffix", ["csv", "xlsx"])
+def test_a_spreadsheet_with_a_fastener_a_row_is_a_card(tmp_path, suffix):
+    path = tmp_path / f"nuts.{suffix}"
+    write_table(path, ("bolt", "low (lbf.ft)", "high (lbf.ft)"), [("A1", "56", "62"), ("A2", "56", "62")])
+    card = read_card(path)
+    assert (card.number, card.plan.fasteners.names) == ("nuts", ("A1", "A2"))
+    assert (card.plan.band.low, card.plan.band.high) == (
+        pytest.approx(75.926, abs=1e-3),
+        pytest.approx(84.061, abs=1e-3),
+    )
+    for head, rows, said in (
+        (("thing", "torque"), [("A", "5")], "no column is called"), (("bolt", "x"), [("A", "5")], "called torque"),
+        (("bolt", "torque"), [("A", "5"), ("B", "6")], "one torque for all"),
+        (("bolt", "torque"), [("A", "5"), ("A", "5")], "twice"),
+    ):  # fmt: skip
+        write_table(path, head, rows)
+        with pytest.raises(FileRefused, match=said):
+            read_card(path)
+
+
+def test_a_card_is_kept_as_versions_and_taken_back(demo, act):
+    with demo.session() as session:
+        reader = reader_of(session)
+        card_id, deed = keep(session, CARD, act)
+        assert [line.number for line in card_lines(reader)] == ["JC-1", "JC-2", "JC-3", "JC-4", "JC-9"]
+        assert free_number(reader, "JC-1") == "JC-5"
+        with pytest.raises(FieldRefused, match="already a job card JC-9"):
+            keep(session, CARD, act)
+        other = JobCard("JC-9", CARD.plan, "other nuts")
+        keep(session, other, act, card_id, 1)
+        with pytest.raises(EditOutdated):
+            keep(session, JobCard("JC-9", CARD.plan, "yet other"), act, card_id, 1)
+        remove(session, card_id, act).take_back(session, act)
+        assert card_lines(reader)[-1].card == other
+        assert deed.words == "adding JC-9"
+    with demo.session() as session:
+        assert [f for f in checking.walk(session) if isinstance(f, checking.Finding)] == []
+
+
+def test_stages_may_want_other_tools_and_one_that_cannot_is_said(demo, act):
+    with demo.session() as session:
+        first, second = settings_of(reader_of(session), CARD, TODAY)
+        assert (first.tool, second.tool) == ("HC-0303", "HC-0418")
+        assert first.factor == pytest.approx((320 + 45) / 320)
+        assert first.adapter == "45\u202fmm adapter in line"
+        assert (round(first.set), second.words) == (36, "80\u202fN·m")
+        (tool, wanted), (_tool, last) = loans_of(reader_of(session), CARD, TODAY)
+        assert (tool.tool.number, wanted[0].band, last[0].band) == ("HC-0303", None, Band(76, 84))
+        for number, adapters, said in (
+            ("HC-0430", (), "is held"), ("HC-0441", (), "is away"), ("ZZ-9", (), "No single tool"),
+            ("HC-0418", (), "it goes from"),
+            ("HC-0303", ("4 m",), "at most"),
+        ):  # fmt: skip
+            bad = JobCard("B", CARD.plan, tools=(StageTool(0, number, adapters),))
+            if number == "HC-0418":
+                bad = JobCard("B", Plan(in_a_circle(4), Band(20, 24), pattern=Pattern.CROSS), tools=bad.tools)
+            assert said in settings_of(reader_of(session), bad, TODAY)[0].why_not
+            with pytest.raises(ShopRefused, match="Choose another tool"):
+                begin(session, bad, act)
+
+
+def worked(session, work_id, act, value=80.0):
+    """Everything that is asked for, until nothing is."""
+    state = read_work(reader_of(session), work_id)
+    while (there := state.stand.next) is not None:
+        wants = there.kind not in (Entered.DONE, Entered.NEW_BOLT)
+        state = enter(session, work_id, there.kind, there.step, there.fastener, act, value if wants else None)
+    return state
+
+
+def test_a_job_is_worked_through_resumed_signed_and_then_stays(demo, act):
+    with demo.session() as session:
+        work_id = begin(session, CARD, act)
+        state = read_work(reader_of(session), work_id)
+        assert (
+            next_words(state, state.stand.next).replace("\u202f", " ")
+            == "Tighten 1 with HC-0303 set to 36 N·m: 40 N·m (50 %)."
+        )
+        with pytest.raises(ShopRefused, match="12 entries are open"):
+            sign(session, work_id, act)
+        for _ in range(5):
+            state = enter(
+                session, work_id, state.stand.next.kind, state.stand.next.step, state.stand.next.fastener, act
+            )
+        state = strike_last(session, work_id, act)
+        assert state.stand.done == 4
+        state = enter(session, work_id, Entered.MEASURED, 1, 1, act, 85.0)
+        assert value_words(state, 85.0).replace("\u202f", " ") == "85 N·m (+6.3 %, outside)"
+        state = worked(session, work_id, act)
+        with pytest.raises(ShopRefused, match="1 went past the band: slacken it"):
+            sign(session, work_id, act)
+        enter(session, work_id, Entered.SLACKENED, 0, 1, act)
+        state = worked(session, work_id, later(act, 1))
+        assert state.stand.complete
+        state = sign(session, work_id, later(act, 2))
+        assert (state.closed, state.signed) == (f"signed on {TODAY:%-d %b %Y} by R. K.", True)
+        for late in (
+            lambda: enter(session, work_id, Entered.DONE, 0, 1, act),
+            lambda: give_up(session, work_id, act, "x"),
+        ):
+            with pytest.raises(ShopRefused, match="This job is over"):
+                late()
+        assert [w.number for w in work_lines(reader_of(session))] == ["JC-1"]
+        paper = sheet_pdf(card_paper(reader_of(session), state.card, state.settings, state))
+    with demo.session() as session:
+        assert [f for f in checking.walk(session) if isinstance(f, checking.Finding)] == []
+    (demo.path.parent / "card.pdf").write_bytes(paper)
+    pages = PdfReader(demo.path.parent / "card.pdf").pages
+    text = " ".join(pages[0].extract_text().replace("\u202f", " ").split())
+    assert len(pages) == 1
+    for words in (
+        "JC-9",
+        "flange nuts",
+        "76–84 N·m",
+        "HC-0303 set to 36 N·m",
+        "50 % · 40 N·m",
+        "1 was slackened and done again",
+        "done",
+    ):
+        assert words in text, words
+    assert "1 was slackened and done again" in text
+
+
+def test_running_torque_locks_and_angles_have_their_own_entries(demo, act):
+    with demo.session() as session:
+        work_id = begin(session, JobCard("JC-8", EVERYTHING.plan, marks="paint"), act)
+        state = enter(session, work_id, Entered.NEW_BOLT, 0, 1, act)
+        for fastener in range(2, 7):
+            state = enter(session, work_id, Entered.NEW_BOLT, 0, fastener, act)
+        assert next_words(state, state.stand.next) == "Measure the running torque at 1: running on, least."
+        state = enter(session, work_id, Entered.RUNNING_ON_LEAST, 1, 1, act)  # below the first mark
+        assert state.value(1, Entered.RUNNING_ON_LEAST) is None
+        with pytest.raises(ShopRefused, match="Type the torque"):
+            enter(session, work_id, Entered.BEFORE_LOCK, 7, 1, act)
+        with pytest.raises(ShopRefused, match="no such fastener"):
+            enter(session, work_id, Entered.DONE, 0, 7, act)
+        state = worked(session, work_id, act, 45.0)
+        sentences = {next_words(state, e.entry) for e in state.entries}  # each entry says as much as what was asked
+        assert any("Turn" in s and "60" in s and "paint" in s for s in sentences)
+        assert any("now that it is locked" in s for s in sentences)
+        text = sheet_pdf(card_paper(reader_of(session), state.card, state.settings, state))
+        assert len(PdfReader(_file(demo, text)).pages) <= 2
+        assert sign(session, work_id, act).signed
+
+
+def _file(demo, data):
+    path = demo.path.parent / "x.pdf"
+    path.write_bytes(data)
+    return path
+
+
+def test_a_job_is_given_up_only_with_a_reason_and_what_was_used_is_reviewed(demo, act):
+    with demo.session() as session:
+        work_id = begin(session, CARD, act)
+        enter(session, work_id, Entered.DONE, 0, 1, act)
+        with pytest.raises(ShopRefused, match="why it ends"):
+            give_up(session, work_id, act, " ")
+        assert give_up(session, work_id, later(act, 1), "rain").closed.endswith("rain")
+        found = review(reader_of(session), begin_review(session, tool_id(demo, "HC-0418"), later(act, 2)))
+        (line,) = found.lines
+        assert (line.use.job, line.use.joint, line.use.band) == ("flange nuts", "stage 2 of 2", Band(76, 84))
+        assert line.delivered == pytest.approx(80, abs=0.6)

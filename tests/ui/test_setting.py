@@ -1,0 +1,210 @@
+"""The Setting place with real keys and mouse: a setting as one types, the drawing dragged, a job card from end to end."""
+
+import math
+
+import pytest
+from pypdf import PdfReader
+from PyQt6.QtCore import QPoint, Qt
+from PyQt6.QtTest import QTest
+
+from reckoner.core.jobs import Entered
+from reckoner.core.setting import Aim
+from reckoner.shop.using.works import read_work
+from reckoner.ui.places import PlaceId
+from reckoner.ui.widgets.lever import Part
+from tests.support.hands import ENTER, WAIT, click, focused, go, look, press, settle, type_in
+
+
+@pytest.fixture
+def setting(qtbot, open_window, demo_folder):
+    window = open_window(demo_folder)
+    go(window, "setting")
+    settle(qtbot, window)
+    return window, window.place(PlaceId.SETTING)
+
+
+def fill(qtbot, window, field, text):
+    field.setFocus()
+    field.clear()
+    type_in(window, text)
+    settle(qtbot, window)
+
+
+def plain(text):
+    return text.replace("\u202f", " ")
+
+
+def test_what_is_typed_is_answered_as_one_sentence_and_the_drawing_turns_the_adapter(qtbot, setting):
+    window, place = setting
+    sheet, asked = place.sheet, place.sheet.asked
+    type_in(window, "76 to 84")  # the first field has the focus
+    fill(qtbot, window, asked.tool, "0417")
+    qtbot.waitUntil(lambda: asked.chosen is not None, timeout=WAIT)
+    fill(qtbot, window, asked.adapter, "45 mm")
+    press(window, ENTER)
+    assert plain(sheet.picture.sentence.text()).startswith(
+        "Set 73 N·m on HC-0417 with the 45 mm adapter in line: the joint gets"
+    )
+    assert [row.accessibleName().split(":")[0].split(",")[0] for row in sheet.ways.rows] == [
+        "Compute it", "Turn it square", "Ignore it",
+    ]  # fmt: skip
+    drawing = sheet.picture.drawing
+    at = drawing.geometry_of.place_of(Part.ADAPTER, 0).toPoint()
+    up = drawing.geometry_of.joints()[0].toPoint() - QPoint(0, 60)
+    QTest.mousePress(drawing, Qt.MouseButton.LeftButton, pos=at)
+    QTest.mouseMove(drawing, up)
+    QTest.mouseRelease(drawing, Qt.MouseButton.LeftButton, pos=up)
+    assert asked.ask.fitted[0].angle_rad == pytest.approx(math.pi / 2, abs=0.02)
+    assert "square" in sheet.picture.sentence.text()
+    drawing.setFocus()
+    press(window, Qt.Key.Key_Right)
+    assert math.degrees(asked.ask.fitted[0].angle_rad) == pytest.approx(91)
+    click(sheet.picture.unfold)
+    assert "E = Σ e·cos φ = 45·cos 91°" in sheet.picture.formulas.text()
+    asked.aim.chips[Aim.LOW.name].click()
+    assert sheet.found.ask.wanted == 76
+    asked.on.chips["0"].click()
+    assert asked.ask.fitted == ()
+
+
+def test_what_cannot_be_is_said_at_its_field_and_mended_there(qtbot, setting):
+    window, place = setting
+    asked, picture = place.sheet.asked, place.sheet.picture
+    type_in(window, "84 to 76")
+    assert "upside down" in asked.torque.hint.text()
+    fill(qtbot, window, asked.torque, "80")
+    fill(qtbot, window, asked.tool, "no such tool")
+    qtbot.waitUntil(lambda: "No tool is called" in asked.tool.hint.text(), timeout=WAIT)
+    fill(qtbot, window, asked.tool, "")
+    fill(qtbot, window, asked.adapter, "45 mm")
+    press(window, ENTER)
+    assert "measure the tool" in asked.lever.hint.text()
+    fill(qtbot, window, asked.lever, "30 mm")
+    assert "as long as the wrench" in asked.adapter.hint.text()
+    fill(qtbot, window, asked.lever, "320 mm")
+    assert (
+        plain(picture.sentence.text()) == "Set 70.1 N·m with the 45 mm adapter in line: the joint gets 80.0 N·m of 80."
+    )
+    assert "plain spanner" in picture.spanner.text()
+    fill(qtbot, window, asked.hand, "500 mm")
+    assert "beyond the handle" in asked.hand.hint.text()
+    fill(qtbot, window, place.sheet.convert, "59 lbf ft")
+    assert plain(place.sheet.converted.text()).startswith("59 lbf·ft = 79.993 N·m")
+
+
+def test_a_held_tool_is_set_only_once_its_owner_allows_it_with_correction(qtbot, setting, tmp_path):
+    window, place = setting
+    sheet = place.sheet
+    type_in(window, "100 N.m")
+    fill(qtbot, window, sheet.asked.tool, "HC-0404")
+    qtbot.waitUntil(lambda: not sheet.correcting.isHidden(), timeout=WAIT)
+    assert sheet.picture.unfit.text().startswith("HC-0404 is held")
+    fill(qtbot, window, sheet.correcting.until, "in 2 weeks")
+    click(sheet.correcting.button)
+    qtbot.waitUntil(lambda: "Say why" in sheet.correcting.fault.text(), timeout=WAIT)
+    fill(qtbot, window, sheet.correcting.why, "no other until then")
+    click(sheet.correcting.button)
+    qtbot.waitUntil(lambda: sheet.correcting.isHidden() and sheet.picture.unfit.text() == "", timeout=WAIT)
+    settle(qtbot, window)
+    assert "only with correction" in sheet.asked.tool_words.text()
+    assert plain(sheet.picture.sentence.text()).startswith("Set 106 N·m")  # 6 % low there
+    assert sheet.asked.by.isHidden()
+    sheet.save_card(tmp_path / "card.pdf")
+    qtbot.waitUntil((tmp_path / "card.pdf").exists, timeout=WAIT)
+    settle(qtbot, window)
+    page = PdfReader(tmp_path / "card.pdf").pages[0]
+    assert "Set 106" in plain(page.extract_text()).replace("\n", " ")
+    fill(qtbot, window, sheet.asked.torque, "210 N.m")
+    assert sheet.picture.card_button.isHidden()
+
+
+def test_a_whole_job_card_by_keys_made_begun_worked_struck_and_signed(qtbot, setting, demo, tmp_path):
+    window, place = setting
+    cards = place.cards
+    click(place.heads.chips["cards"])
+    settle(qtbot, window)
+    click(cards.new_button)
+    settle(qtbot, window)
+    form = cards.form
+    assert form.number.text == "JC-5"
+    for field, text in (
+        (form.title, "flange nuts"), (form.fasteners, "1"), (form.torque, "76 to 84 N.m"), (form.stages, "50 %, 100 %"),
+        (form.tool, "1: 0303, 2: 0418"),
+    ):  # fmt: skip
+        fill(qtbot, window, field, text)
+    assert "no pattern" in form.fasteners.hint.text()
+    assert not cards.button.isEnabled()
+    fill(qtbot, window, form.fasteners, "4")
+    fill(qtbot, window, form.stages, "100 %, 50 %")
+    assert "higher than the one before" in form.stages.hint.text()
+    fill(qtbot, window, form.stages, "50 %, 100 %")
+    assert "HC-0303 set to 41" in plain(cards.stages.text())
+    click(cards.button)
+    qtbot.waitUntil(lambda: cards.front is not None and cards.front.number == "JC-5", timeout=WAIT)
+    settle(qtbot, window)
+    cards.write(tmp_path / "card.json")
+    cards.save_pdf(tmp_path / "card.pdf")
+    qtbot.waitUntil((tmp_path / "card.pdf").exists, timeout=WAIT)
+    settle(qtbot, window)
+    assert "flange nuts" in PdfReader(tmp_path / "card.pdf").pages[0].extract_text()
+    assert cards.button.text() == "Begin the job"
+    click(cards.button)
+    work = place.work
+    qtbot.waitUntil(lambda: work.state is not None and work.isVisible(), timeout=WAIT)
+    settle(qtbot, window)
+    for done in range(1, 4):
+        press(window, ENTER)
+        qtbot.waitUntil(lambda done=done: work.state.stand.done == done, timeout=WAIT)
+        settle(qtbot, window)
+    press(window, Qt.Key.Key_Backspace)
+    qtbot.waitUntil(lambda: work.state.stand.done == 2, timeout=WAIT)
+    click(work.pattern, work.pattern.place_of(4).toPoint())  # this one first
+    assert work.at.fastener == 4
+    work.button.setFocus()
+    press(window, ENTER)
+    qtbot.waitUntil(lambda: work.state.stand.done == 3, timeout=WAIT)
+    work_id = work.state.id
+    go(window, "today")
+    go(window, "setting", work=work_id)
+    settle(qtbot, window)
+    fill(qtbot, window, work.measure, "86 N.m")
+    press(window, ENTER)
+    qtbot.waitUntil(lambda: bool(work.state.stand.over), timeout=WAIT)
+    assert not work.button.isVisible()
+    click(work.slacken_button)
+    qtbot.waitUntil(lambda: not work.state.stand.over, timeout=WAIT)
+    while work.state.stand.next is not None:
+        before = work.state.stand.done
+        settle(qtbot, window)
+        look(window)
+        work.button.setFocus()
+        press(window, ENTER)
+        qtbot.waitUntil(lambda before=before: work.state.stand.done > before, timeout=WAIT)
+    settle(qtbot, window)
+    assert work.button.text() == "Sign the job"
+    press(window, ENTER)
+    qtbot.waitUntil(lambda: bool(work.state.closed), timeout=WAIT)
+    with demo.reading() as reader:
+        kept = read_work(reader, work_id)
+    assert kept.signed
+    assert [e.entry.kind for e in kept.entries].count(Entered.SLACKENED) == 1
+    click(work.back_button)
+    settle(qtbot, window)
+    cards.read(tmp_path / "card.json")
+    qtbot.waitUntil(lambda: form.number.text == "JC-6", timeout=WAIT)
+    settle(qtbot, window)
+
+
+def test_a_press_that_comes_before_the_next_fastener_stands_does_nothing(qtbot, setting):
+    window, place = setting
+    click(place.heads.chips["cards"])
+    settle(qtbot, window)
+    click(place.cards.button)  # the first card's job
+    work = place.work
+    qtbot.waitUntil(lambda: work.state is not None and work.isVisible(), timeout=WAIT)
+    settle(qtbot, window)
+    look(window)
+    for _ in range(5):
+        QTest.keyClick(focused(window), ENTER)
+    settle(qtbot, window)
+    assert work.state.stand.done == 1
