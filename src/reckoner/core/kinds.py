@@ -91,45 +91,33 @@ class Mechanism(StrEnum):
 
 @dataclass(frozen=True)
 class MechanismFacts:
-    """What follows from a mechanism: the meter's mode, the verb of its signal and how it is stored. ``keeps_value``: its
+    """What follows from a mechanism: the meter's mode, until when it is pulled and how it is stored. ``keeps_value``: its
     display keeps what it reached, so that each pull is two numbers, the tool's own and the reference's."""
 
     mode: MeterMode
-    signal: str
     until: str
     storage: str
     keeps_value: bool = False
 
 
 MECHANISMS: dict[Mechanism, MechanismFacts] = {
-    Mechanism.CLICK: MechanismFacts(
-        MeterMode.FIRST_PEAK, "Clicks", "it clicks", "Wind it back to its lowest mark, not below."
-    ),
+    Mechanism.CLICK: MechanismFacts(MeterMode.FIRST_PEAK, "it clicks", "Wind it back to its lowest mark, not below."),
     Mechanism.BREAK_OVER: MechanismFacts(
-        MeterMode.FIRST_PEAK, "Breaks", "it breaks over", "Wind it back to its lowest mark, not below."
+        MeterMode.FIRST_PEAK, "it breaks over", "Wind it back to its lowest mark, not below."
     ),
-    Mechanism.SLIP: MechanismFacts(
-        MeterMode.FIRST_PEAK, "Slips", "it slips", "Wind it back to its lowest mark, not below."
-    ),
-    Mechanism.PRESET: MechanismFacts(MeterMode.FIRST_PEAK, "Clicks", "it clicks", "Leave its setting alone."),
-    Mechanism.BEAM: MechanismFacts(
-        MeterMode.HOLD, "Delivers", "the pointer is on the mark", "Hang it so that the bar is free."
-    ),
-    Mechanism.DIAL: MechanismFacts(
-        MeterMode.HOLD, "Delivers", "the pointer is on the mark", "Keep it dry and in its case."
-    ),
+    Mechanism.SLIP: MechanismFacts(MeterMode.FIRST_PEAK, "it slips", "Wind it back to its lowest mark, not below."),
+    Mechanism.PRESET: MechanismFacts(MeterMode.FIRST_PEAK, "it clicks", "Leave its setting alone."),
+    Mechanism.BEAM: MechanismFacts(MeterMode.HOLD, "the pointer is on the mark", "Hang it so that the bar is free."),
+    Mechanism.DIAL: MechanismFacts(MeterMode.HOLD, "the pointer is on the mark", "Keep it dry and in its case."),
     Mechanism.ELECTRONIC: MechanismFacts(
         MeterMode.PEAK,
-        "Delivers",
         "the display shows it",
         "Switch it off; keep it dry and in its case.",
         keeps_value=True,
     ),
 }
 
-_ELECTRONIC_AT_ITS_TARGET = MechanismFacts(
-    MeterMode.PEAK, "Signals", "it signals", MECHANISMS[Mechanism.ELECTRONIC].storage
-)
+_ELECTRONIC_AT_ITS_TARGET = MechanismFacts(MeterMode.PEAK, "it signals", MECHANISMS[Mechanism.ELECTRONIC].storage)
 """Set to a torque, it lights, buzzes or beeps there: the hand stops at the peak."""
 
 

@@ -73,7 +73,8 @@ class LeverPicture:
 @dataclass(frozen=True)
 class Certificate:
     """All of it. ``blocks`` are named lines in groups: the tool, the reference, the method; ``notes`` say what this paper is
-    and is not; ``mark`` is what the square code holds, ``logo`` a picture (PNG, JPEG) for the head."""
+    and is not; ``mark`` is what the square code holds, ``logo`` a picture (PNG, JPEG) for the head. ``language`` is that of
+    its words."""
 
     title: str
     number: str
@@ -90,3 +91,4 @@ class Certificate:
     budgets: tuple[BudgetTable, ...] = ()
     levers: tuple[LeverPicture, ...] = field(default=())
     logo: bytes = b""
+    language: str = "en"

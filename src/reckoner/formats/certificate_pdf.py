@@ -8,17 +8,23 @@ from typing import Any
 from reckoner.core.printing import percent
 from reckoner.formats.certificate import BudgetTable, Certificate, FencePicture, LeverPicture, PhaseTable
 from reckoner.formats.flow import HATCH, INK, INSIDE, LINE, MARGIN, QUIET, flowable, logo, numbered, space, table, text
+from reckoner.formats.languages import in_language, say
 from reckoner.formats.pdf import A4_MM, MM, Face, faces, square_code, width_of, write
 
 REACH = 1.45
 """How far beyond its posts a fence is drawn, in limits."""
 
-HEADS = ("Point", "Readings", "Mean", "Deviation", "W (k, d. f.)", "Limit", "")
-"""The columns of a table of points."""
+HEADS = ("point", "readings", "mean", "deviation", "worth", "limit")
+"""The columns of a table of points, and after them the fence."""
 
 
 def certificate_pdf(content: Certificate, size_mm: tuple[float, float] = A4_MM) -> bytes:
     """The certificate as a PDF, its typeface embedded, its text to be selected."""
+    with in_language(content.language):
+        return _made(content, size_mm)
+
+
+def _made(content: Certificate, size_mm: tuple[float, float]) -> bytes:
     from reportlab.platypus import BaseDocTemplate, Frame, PageBreak, PageTemplate
 
     faces()
@@ -27,6 +33,7 @@ def certificate_pdf(content: Certificate, size_mm: tuple[float, float] = A4_MM) 
     document = BaseDocTemplate(
         made, pagesize=size, leftMargin=MARGIN, rightMargin=MARGIN, topMargin=MARGIN, bottomMargin=18 * MM,
         title=f"{content.title} {content.number}", author=content.shop, subject=content.statement, creator="Reckoner",
+        lang=content.language,
     )  # fmt: skip
     frame = Frame(MARGIN, 18 * MM, size[0] - 2 * MARGIN, size[1] - MARGIN - 18 * MM, 0, 0, 0, 0)
     document.addPageTemplates(PageTemplate(frames=[frame]))
@@ -74,7 +81,9 @@ def _phase(phase: PhaseTable, wide: float) -> list[Any]:
     from reportlab.platypus import KeepTogether
 
     share = (0.12, 0.25, 0.09, 0.10, 0.15, 0.08, 0.21)
-    rows: list[list[Any]] = [[text(head, 7.5, color=QUIET, right=i not in (1, 6)) for i, head in enumerate(HEADS)]]
+    rows: list[list[Any]] = [
+        [*(text(say(f"table.{head}"), 7.5, color=QUIET, right=head != "readings") for head in HEADS), ""]
+    ]
     for row in phase.rows:
         cells = (row.target, row.readings, row.mean, row.deviation, row.uncertainty, row.limit)
         rows.append(
@@ -214,9 +223,9 @@ def _lever_drawn(lever: LeverPicture, wide: float) -> Any:
         for i, words in enumerate(lever.weights):
             canvas.rect(x(lever.hook) - 22, y - 26 - 10 * i, 44, 10, stroke=1, fill=0)
             write(canvas, x(lever.hook), y - 23.5 - 10 * i, words, Face.REGULAR, 7, 0.5)
-        lines = [(lever.grip, y + 46, "grip mark"), (lever.hook, y + 34, "hook")]
+        lines = [(lever.grip, y + 46, say("page.grip")), (lever.hook, y + 34, say("page.hook"))]
         if lever.balance is not None:
-            lines.append((lever.balance, y + 22, "balance"))
+            lines.append((lever.balance, y + 22, say("page.balance")))
         for metres, level, words in lines:
             canvas.setStrokeColor(QUIET)
             canvas.setLineWidth(0.4)

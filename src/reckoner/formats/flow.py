@@ -6,6 +6,7 @@ import io
 from collections.abc import Callable
 from typing import Any
 
+from reckoner.formats.languages import say
 from reckoner.formats.pdf import MM, Face, parts, write
 
 MARGIN = 16 * MM
@@ -32,7 +33,7 @@ def numbered(words: str) -> type:
                 self.__dict__.update(page)
                 self.setFillColor(QUIET)
                 write(self, MARGIN, 10 * MM, words, Face.REGULAR, 8)
-                page_of = f"page {number} of {len(self._pages)}"
+                page_of = say("page.foot", number=number, all=len(self._pages))
                 write(self, self._pagesize[0] - MARGIN, 10 * MM, page_of, Face.REGULAR, 8, 1.0)
                 super().showPage()
             super().save()

@@ -21,6 +21,7 @@ from reckoner.formats.certificate import (
     PhaseTable,
     PointRow,
 )
+from reckoner.formats.languages import ENGLISH, in_language, say, written
 from reckoner.formats.resultfile import digest_of
 from reckoner.shop.acts import ShopRefused
 from reckoner.shop.facts import ReferenceFacts
@@ -34,29 +35,24 @@ from reckoner.shop.runs.judging import judged
 from reckoner.shop.runs.loading import load
 from reckoner.shop.runs.records import SeriesState, is_half
 from reckoner.shop.runs.state import RunState
+from reckoner.shop.toolfacts import ToolFacts
 from reckoner.shop.wording import (
-    COMPONENT_WORDS,
-    SIGNED_TAILS,
     at_target,
     came_words,
+    component_words,
     formal,
     one_sided_words,
     rule_words,
     run_sentence,
     settable,
+    signed_tail,
+    state_words,
+    term_key,
     torque_figure,
 )
 from reckoner.store.schema import Shop
 from reckoner.store.terms import PhaseKind
 
-IS_NOT = (
-    "This is the shop's own record, and no accreditation. It holds for the tool as it was on the day; "
-    "the maker's instructions and local codes rule."
-)
-SHOP_CHECK = (
-    "A shop check: numbers to compare, without a verdict, a due date or a word of conformity. "
-    "W is not stated: nobody knows the share of what it was compared with."
-)
 Block = tuple[str, tuple[tuple[str, str], ...]]
 """A title, and its named lines."""
 LONGEST = 240
@@ -67,7 +63,8 @@ BEYOND_COUNTING = 1000.0
 
 
 def certificate_of(session: Session, run: RunState) -> Certificate:
-    """All that stands on it. Raises ShopRefused for a run that is not signed, or that measured and judged nothing."""
+    """All that stands on it, in the language that the shop chose. Raises ShopRefused for a run that is not signed, or that
+    measured and judged nothing."""
     signature, reference, found = run.signature, run.reference, judged(run).verdict
     if signature is None:
         raise ShopRefused("Sign the run first; a certificate is of what was signed.")
@@ -75,36 +72,44 @@ def certificate_of(session: Session, run: RunState) -> Certificate:
         raise ShopRefused("Nothing was measured in this run that could be certified; its record stays under its tool.")
     if not run.policy.judges:
         raise ShopRefused(f"A {run.policy.words.lower()} has no certificate; what it found stands under its tool.")
-    shop = session.scalar(select(Shop).order_by(Shop.id).limit(1))
-    compared = found.state is State.COMPARED
-    title = (
-        "Shop check" if compared else "Test certificate" if run.policy.renews else f"Record: {run.policy.words.lower()}"
-    )
-    said = formal(found, run.rules.title, run.tool.unit)
-    rule = f", by the rule “{rule_words(found.decision.rule)}”" if not compared else ""
-    blocks, told_below = _in_lines(
-        (
-            ("The tool", _tool(run)),
-            ("Compared with", _reference(run, reference)),
-            ("How", _method(run)),
-            ("The room", _room(run)),
-        )
-    )
+    shop = session.scalar(select(Shop).order_by(Shop.id).limit(1)) or Shop(name="", address="", language=ENGLISH)
     amends = certificate_number(load(session, run.amends)) if run.amends is not None else ""
     digest = digest_of(record_of(run, amends))
+    with in_language(shop.language):
+        return _certificate(session, run, shop, reference, found, digest)
+
+
+def _certificate(
+    session: Session, run: RunState, shop: Shop, reference: ReferenceFacts, found: Verdict, digest: str
+) -> Certificate:
+    compared = found.state is State.COMPARED
+    kind = say(f"kind.{run.kind.value}")
+    title = say("title.shop_check" if compared else "title.test" if run.policy.renews else "title.record", kind=kind)
+    said = formal(found, run.rules.title, run.tool.unit)
+    if not compared:
+        said = say("formal.by_rule", formal=said, rule=rule_words(found.decision.rule))
+    blocks, told_below = _in_lines(
+        (
+            (say("block.tool"), _tool(run)),
+            (say("block.reference"), _reference(run, reference)),
+            (say("block.method"), _method(run)),
+            (say("block.room"), _room(run)),
+        )
+    )
     mark = f"{certificate_number(run)} {run.tool.number} {digest}"
     return Certificate(
         title=title,
         number=certificate_number(run),
-        shop=shop.name if shop is not None else "",
-        address=shop.address if shop is not None else "",
+        shop=shop.name,
+        address=shop.address,
+        language=shop.language,
         blocks=blocks,
         statement=f"{run_sentence(run.tool, found)}.",
-        formal=f"{said}{rule}.",
+        formal=f"{said}.",
         phases=_phases(run),
         remarks=(*told_below, *_remarks(run), *_versions(session, run)),
-        signatures=(*_signatures(run), ("Result file", f"SHA-256 {digest}")),
-        notes=(SHOP_CHECK, IS_NOT) if compared else (IS_NOT,),
+        signatures=(*_signatures(run), (say("name.file"), f"SHA-256 {digest}")),
+        notes=(*((say("note.shop_check"),) if compared else ()), say("note.record")),
         mark=mark,
         budgets=()
         if compared
@@ -118,7 +123,7 @@ def _in_lines(blocks: tuple[Block, ...]) -> tuple[tuple[Block, ...], tuple[str, 
     """The blocks with every line short enough for its place, and as remarks what is too long for one."""
     below = tuple(f"{name}: {words}" for _title, lines in blocks for name, words in lines if len(words) > LONGEST)
     kept = tuple(
-        (title, tuple((name, words if len(words) <= LONGEST else "told below") for name, words in lines))
+        (title, tuple((name, words if len(words) <= LONGEST else say("page.below")) for name, words in lines))
         for title, lines in blocks
     )
     return kept, below
@@ -127,48 +132,65 @@ def _in_lines(blocks: tuple[Block, ...]) -> tuple[tuple[Block, ...], tuple[str, 
 def _tool(run: RunState) -> tuple[tuple[str, str], ...]:
     tool = run.tool
     return (
-        ("Number", tool.number),
-        ("Made by", f"{tool.maker} {tool.model}".strip()),
-        ("Serial", tool.serial),
-        ("Kind", f"{tool.description}, Type {tool.kind.type.value} class {tool.kind.class_}"),
-        ("Range", tool.range_text),
-        ("Resolution", quantity(tool.kind.resolution, tool.unit) if tool.kind.resolution else ""),
-        ("Scale", scale_words(tool)),
+        (say("name.number"), tool.number),
+        (say("name.maker"), f"{tool.maker} {tool.model}".strip()),
+        (say("name.serial"), tool.serial),
+        (say("name.kind"), kind_words(tool)),
+        (say("name.range"), tool.range_text),
+        (say("name.resolution"), quantity(tool.kind.resolution, tool.unit) if tool.kind.resolution else ""),
+        (say("name.scale"), scale_words(tool)),
+    )
+
+
+def kind_words(tool: ToolFacts) -> str:
+    """Such as "click wrench, ½ in, Type II class A"."""
+    return say(
+        "tool.kind",
+        mechanism=say(f"mechanism.{term_key(tool.mechanism)}"),
+        body=say("tool.screwdriver" if tool.kind.is_screwdriver else "tool.wrench"),
+        drive=f", {tool.drive}" if tool.drive else "",
+        type=tool.kind.type.value,
+        class_=tool.kind.class_,
     )
 
 
 def _reference(run: RunState, reference: ReferenceFacts) -> tuple[tuple[str, str], ...]:
     if reference.hung is not None:
         names = sorted({w.number for at in reference.hung.points for w in at.weights})
-        return (("Weights", ", ".join(names)), ("Gravity", f"{fixed(reference.hung.gravity, 5)} m/s²"))
-    lines = [("Number", reference.number), ("Serial", reference.serial)]
+        return (
+            (say("name.weights"), ", ".join(names)),
+            (say("name.gravity"), f"{fixed(reference.hung.gravity, 5)} m/s²"),
+        )
+    lines = [(say("name.number"), reference.number), (say("name.serial"), reference.serial)]
     if reference.points:
-        until = f", holds to {reference.due:%-d %b %Y}" if reference.due else ""
-        lines.append(("Certificate", f"{reference.certificate_number}, {reference.laboratory}{until}"))
-        lines.append(("Its W", f"up to {percent(reference.worst_uncertainty, 2)}, k = {reference.coverage_factor:g}"))
+        number_, by = reference.certificate_number, reference.laboratory
+        paper = say("reference.certificate", number=number_, laboratory=by)
+        if reference.due:
+            paper = say("reference.certificate_until", number=number_, laboratory=by, due=written(reference.due))
+        worth = percent(reference.worst_uncertainty, 2)
+        lines.append((say("name.certificate"), paper))
+        lines.append((say("name.worth"), say("reference.worth", worth=worth, k=f"{reference.coverage_factor:g}")))
     elif reference.pull is None:
-        lines.append(("Certificate", "none: what it shows was compared"))
+        lines.append((say("name.certificate"), say("reference.none")))
     if any(reference.correction(series.target) != 1 for series in run.series):
-        lines.append(("Its error", "known, and taken off the readings"))
+        lines.append((say("name.error"), say("reference.error_off")))
     if head := head_words(run.tool):
-        lines.append(("Head", head))
+        lines.append((say("name.head"), head))
     if reference.error_left:
-        lines.append(("Its error", f"left in: {reference.error_left}"))
+        lines.append((say("name.error"), say("reference.error_left", why=reference.error_left)))
     return tuple(lines)
 
 
 def _method(run: RunState) -> tuple[tuple[str, str], ...]:
-    exercise = sum(e.done for e in run.exercise)
+    exercised = "method.releases" if run.tool.kind.is_setting else "method.pulls"
+    directions = dict.fromkeys(s.direction for s in run.found)
     return (
-        ("Rule set", run.rules.title),
-        ("Approach", run.tool.approach.value),
-        (
-            "Exercise",
-            f"{exercise} releases at full scale" if run.tool.kind.is_setting else f"{exercise} full-scale pulls",
-        ),
-        ("Directions", ", ".join(d.words for d in dict.fromkeys(s.direction for s in run.found))),
-        ("Fitting", run.plan.adapter),
-        ("Otherwise", run.plan.note),
+        (say("name.rules"), run.rules.title),
+        (say("name.approach"), say(f"way.{term_key(run.tool.approach)}")),
+        (say("name.exercise"), say(exercised, n=sum(e.done for e in run.exercise))),
+        (say("name.directions"), ", ".join(say(f"way.{d.value}") for d in directions)),
+        (say("name.fitting"), run.plan.adapter),
+        (say("name.otherwise"), run.plan.note),
     )
 
 
@@ -176,21 +198,23 @@ def _room(run: RunState) -> tuple[tuple[str, str], ...]:
     room = run.room
     if room is None:
         return ()
-    drift = f", drifting by {fixed(room.drift, 1)} °C" if room.drift else ""
+    temperature = f"{number(room.temperature)} °C"
+    if room.drift:
+        temperature = say("method.drift", temperature=temperature, drift=f"{fixed(room.drift, 1)} °C")
     return (
-        ("Temperature", f"{number(room.temperature)} °C{drift}"),
-        ("Humidity", percent(room.humidity, 0)),
-        ("Remark", room.note),
+        (say("name.temperature"), temperature),
+        (say("name.humidity"), percent(room.humidity, 0)),
+        (say("name.remark"), room.note),
     )
 
 
 def _phases(run: RunState) -> tuple[PhaseTable, ...]:
     made = []
     for series, verdict in judged(run).phases:
-        left = series[0].phase.kind is PhaseKind.LEFT
+        left = say("phase.left" if series[0].phase.kind is PhaseKind.LEFT else "phase.found")
         sentence = "" if len(judged(run).phases) == 1 else f"{run_sentence(run.tool, verdict)}."
         rows = tuple(_row(run, one, point) for one, point in zip(series, verdict.points, strict=True))
-        made.append(PhaseTable("As left" if left else "As found", rows, sentence))
+        made.append(PhaseTable(f"{left[:1].upper()}{left[1:]}", rows, sentence))
     return tuple(made)
 
 
@@ -200,31 +224,36 @@ def _where(run: RunState, series: SeriesState) -> str:
 
 
 def _readings(run: RunState, series: SeriesState) -> tuple[list[float], str]:
-    """What was read, N·m: the reference's where the tool's value is set, else the tool's and what it was held against."""
+    """What was read, N·m, and in words: the reference's where the tool's value is set, else the tool's and what it was held
+    against."""
+
+    def figures(values: list[float]) -> str:
+        return ", ".join(torque_figure(run, value) for value in values)
+
     tool, actual = ([getattr(pair, side) for pair in series.pairs] for side in ("tool", "reference"))
     if any(is_half(o.detail) for o in series.counted):
-        return actual, f" (the tool showed {', '.join(torque_figure(run, value) for value in tool)})"
+        return actual, say("table.showed", readings=figures(actual), shown=figures(tool))
     if {torque_figure(run, value) for value in tool} == {torque_figure(run, series.target)}:
-        return actual, ""
-    held = list(dict.fromkeys(torque_figure(run, value) for value in actual))
-    return tool, f" (tool) against {', '.join(held)}"
+        return actual, figures(actual)
+    held = dict.fromkeys(torque_figure(run, value) for value in actual)
+    return tool, say("table.against", readings=figures(tool), held=", ".join(held))
 
 
 def _row(run: RunState, series: SeriesState, point: PointResult) -> PointRow:
     budget = point.budget
     freedom = budget.degrees_of_freedom
     nu = f"{freedom:.0f}" if freedom < BEYOND_COUNTING else "∞"
-    values, against = _readings(run, series)
+    values, readings = _readings(run, series)
     known = point.decision.state is not State.COMPARED
     worth = f"{percent(budget.expanded_uncertainty, 2)} ({number(budget.coverage_factor)}, {nu})"
     return PointRow(
         target=_where(run, series),
-        readings=", ".join(torque_figure(run, value) for value in values) + against,
+        readings=readings,
         mean=torque_figure(run, sum(values) / len(values)),
         deviation=percent(budget.deviation, 2, sign=True),
         uncertainty=worth if known else "—",
         limit=f"±{percent(point.decision.limit, 1)}",
-        state=point.decision.state.words,
+        state=state_words(point.decision.state),
         fence=FencePicture(
             point.decision.limit,
             point.decision.near_zone if known else 0.0,
@@ -243,20 +272,25 @@ def _remarks(run: RunState) -> tuple[str, ...]:
     lever = run.reference.hung if run.reference is not None else None
     if lever is not None and lever.disc:
         said += [
-            f"For {at_target(at.target, run.tool.unit)} {at.words} hung from the rim of a disc, "
-            f"{quantity(at.hook, MILLIMETRE)} in radius: {torque_words(lever, at, run.tool.unit)}, "
-            f"W {percent(lever.worth(at), 2)}."
+            say(
+                "remark.disc",
+                target=at_target(at.target, run.tool.unit),
+                weights=at.words,
+                radius=quantity(at.hook, MILLIMETRE),
+                torque=torque_words(lever, at, run.tool.unit),
+                worth=percent(lever.worth(at), 2),
+            )
             for at in lever.points
         ]
     if run.adjusted:
         turns = sum(s.turn or 0.0 for s in run.all_series)
-        said.append(f"Adjusted between as found and as left, by {fixed(turns, 3, sign=True)} turns in all.")
+        said.append(say("remark.adjusted", turns=fixed(turns, 3, sign=True)))
     accepted = [f"{line.line}: {line.note}" for line in run.inspection if line.fine is False]
-    said += [f"Accepted at the look-over: {words}." for words in accepted]
-    if signature is not None and signature.outcome is not None and (tail := SIGNED_TAILS.get(signature.outcome)):
+    said += [say("remark.accepted", line=words) for words in accepted]
+    if signature is not None and (tail := signed_tail(signature.outcome)):
         said.append(tail)
     covered = span(min(s.target for s in run.found), max(s.target for s in run.found), run.tool.unit)
-    said.append(f"It covers {covered}, and says nothing of the tool outside.")
+    said.append(say("remark.covers", span=covered))
     return tuple(said)
 
 
@@ -265,13 +299,12 @@ def _versions(session: Session, run: RunState) -> tuple[str, ...]:
     said = []
     if run.amends is not None:
         before = load(session, run.amends)
-        said.append(
-            f"An amendment that replaces certificate {certificate_number(before)}: {run.plan.note or 'no reason was kept'}."
-        )
-        changed = "; ".join(differences(before, run)) or "nothing that is judged"
-        said.append(f"What is otherwise: {changed}.")
+        why = run.plan.note or say("remark.no_reason")
+        said.append(say("remark.amends", number=certificate_number(before), why=why))
+        changed = "; ".join(differences(before, run)) or say("remark.nothing")
+        said.append(say("remark.otherwise", changed=changed))
     if run.amended:
-        said.append("A later amendment replaces this record.")
+        said.append(say("remark.amended"))
     return tuple(said)
 
 
@@ -279,13 +312,13 @@ def _signatures(run: RunState) -> tuple[tuple[str, str], ...]:
     signature = run.signature
     if signature is None:
         return ()
-    lines = [("Signed", f"{signature.by}, {signature.on:%-d %b %Y}")]
+    lines = [(say("name.signed"), f"{signature.by}, {written(signature.on)}")]
     if signature.beside:
-        lines.append(("Beside", signature.beside))
+        lines.append((say("name.beside"), signature.beside))
     if signature.due is not None:
-        lines.append(("Due again", f"{signature.due:%-d %b %Y}"))
+        lines.append((say("name.due"), written(signature.due)))
     if signature.link:
-        lines.append(("Link", signature.link))
+        lines.append((say("name.link"), signature.link))
     return tuple(lines)
 
 
@@ -294,19 +327,21 @@ def _budget(run: RunState, found: Verdict, series: SeriesState, point: PointResu
     budget = point.budget
     whole = budget.standard_uncertainty**2 or 1.0
     lines = tuple(
-        BudgetLine(COMPONENT_WORDS[c.name], percent(c.value, 3), c.value**2 / whole)
+        BudgetLine(component_words(c.name), percent(c.value, 3), c.value**2 / whole)
         for c in budget.components
         if c.value
     )
-    none = ", ".join(COMPONENT_WORDS[c.name].lower() for c in budget.components if not c.value)
-    k = number(budget.coverage_factor)
-    student = ", Student's" if found.decision.coverage is Coverage.STUDENT else ""
-    total = (
-        f"w {percent(budget.standard_uncertainty, 3)}; W {percent(budget.expanded_uncertainty, 3)} (k = {k}{student}); "
-        f"W' {percent(budget.uncertainty_interval, 3)}; probability of conformity {fixed(point.decision.probability, 3)}."
-        f"{f' Nothing for {none}.' if none else ''}"
+    none = ", ".join(component_words(c.name) for c in budget.components if not c.value)
+    total = say(
+        "budget.total_student" if found.decision.coverage is Coverage.STUDENT else "budget.total",
+        w=percent(budget.standard_uncertainty, 3),
+        W=percent(budget.expanded_uncertainty, 3),
+        k=number(budget.coverage_factor),
+        interval=percent(budget.uncertainty_interval, 3),
+        probability=fixed(point.decision.probability, 3),
     )
-    return BudgetTable(f"Budget at {_where(run, series)}", lines, total)
+    nothing = say("budget.none", names=none) if none else ""
+    return BudgetTable(say("budget.title", where=_where(run, series)), lines, f"{total} {nothing}".strip())
 
 
 def _levers(run: RunState, reference: ReferenceFacts) -> tuple[LeverPicture, ...]:
@@ -314,16 +349,17 @@ def _levers(run: RunState, reference: ReferenceFacts) -> tuple[LeverPicture, ...
     lever = reference.hung
     if lever is None or lever.disc or lever.grip is None:
         return ()
-    off = f" It stood {fixed(abs(math.degrees(lever.tilt)), 1)}° off level, which is counted." if lever.tilt else ""
+    tilt = f"{fixed(abs(math.degrees(lever.tilt)), 1)}°"
+    off = f" {say('lever.tilt', tilt=tilt)}" if lever.tilt else ""
     return tuple(
         LeverPicture(
-            f"What hung for {at_target(at.target, run.tool.unit)}: {hung_words(lever, at)}",
+            say("lever.title", target=at_target(at.target, run.tool.unit), hung=hung_words(lever, at)),
             lever.grip,
             lever.pivot,
             at.hook,
             lever.own_centre or None,
             tuple(w.number for w in at.weights),
-            f"It makes {torque_words(lever, at, run.tool.unit)}, W {percent(lever.worth(at), 2)}.{off}",
+            say("lever.makes", torque=torque_words(lever, at, run.tool.unit), worth=percent(lever.worth(at), 2)) + off,
         )
         for at in lever.points
     )

@@ -8,6 +8,7 @@ from dataclasses import replace
 from reckoner.core.lever import Adapter, Lever, factor
 from reckoner.core.printing import fixed, quantity
 from reckoner.core.units import Kind, unit_named
+from reckoner.formats.languages import say
 from reckoner.shop.acts import ShopRefused
 from reckoner.shop.toolfacts import SecondScale, ToolFacts
 
@@ -48,9 +49,9 @@ def head_words(tool: ToolFacts) -> str:
     if factor_of_head == 1 or tool.head is None or tool.made_for_head is None:
         return ""
     on_it, made_for = (quantity(length, MILLIMETRE) for length in (tool.head, tool.made_for_head))
-    return f"{on_it} instead of {made_for}: the readings are divided by {fixed(factor_of_head, 5)}"
+    return say("tool.head", on_it=on_it, made_for=made_for, factor=fixed(factor_of_head, 5))
 
 
 def scale_words(tool: ToolFacts) -> str:
     """By which of its two scales it was set; empty where it has one."""
-    return f"set by its scale in {tool.unit.symbol}, of two" if tool.second is not None else ""
+    return say("tool.scale", unit=tool.unit.symbol) if tool.second is not None else ""

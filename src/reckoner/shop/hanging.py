@@ -26,6 +26,7 @@ from reckoner.core.weights import (
     WeightUncertainty,
     dead_weight,
 )
+from reckoner.formats.languages import say
 from reckoner.shop.acts import ShopRefused
 from reckoner.shop.toolfacts import ToolFacts
 
@@ -211,7 +212,7 @@ def torque_words(facts: LeverFacts, hung: HungAt, unit: Unit) -> str:
 
 def hung_words(facts: LeverFacts, hung: HungAt) -> str:
     """Such as "W-20 + W-5 at 412 mm"."""
-    return f"{hung.words} at {quantity(hung.hook, unit_named('mm', Kind.LENGTH))}"
+    return say("lever.hung", weights=hung.words, distance=quantity(hung.hook, unit_named("mm", Kind.LENGTH)))
 
 
 LIGHTEST_TOOL, HEAVIEST_TOOL = 0.05, 50.0

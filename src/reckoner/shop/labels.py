@@ -4,10 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from datetime import date
+from typing import Any
 
 from reckoner.core.printing import span
 from reckoner.core.units import Kind, unit_named
 from reckoner.formats.labels import Label, LabelSize, read_sizes
+from reckoner.formats.languages import ENGLISH, in_language, say, written
 from reckoner.shop.register.cards import ToolCard, cards, cards_at
 from reckoner.shop.register.finding import question
 from reckoner.store.reader import Reader
@@ -23,9 +25,9 @@ def tool_label(card: ToolCard, today: date) -> Label:
     if card.retired or card.held:
         pass
     elif due is not None:
-        lines.append(f"due {due.on:%-d %b %Y}")
+        lines.append(say("label.due", date=written(due.on)))
     else:
-        lines.append("not tested yet")
+        lines.append(say("label.untested"))
     if tool.place:
         lines.append(tool.place)
     return Label(tool.number, tuple(lines), tool.number, card.state, marked=True, banner=_banner(card, today))
@@ -33,29 +35,32 @@ def tool_label(card: ToolCard, today: date) -> Label:
 
 def _banner(card: ToolCard, today: date) -> str:
     if card.retired:
-        return "RETIRED: DO NOT USE"
+        return say("label.retired")
     if card.standing.kept:
-        return "EVIDENCE: DO NOT TOUCH"
+        return say("label.evidence")
     until = card.standing.corrected_until
     if card.held and card.standing.corrected(today) and until is not None:
-        return f"ONLY WITH CORRECTION TO {until:%-d %b %Y}".upper()
+        return say("label.corrected", date=written(until)).upper()
     if card.held:
-        return "HELD: DO NOT USE"
+        return say("label.held")
     if card.restricted is not None:
-        return f"ONLY {span(*card.restricted, card.tool.unit)}"
+        return say("label.only", span=span(*card.restricted, card.tool.unit))
     due = card.standing.due
-    return "OVERDUE" if due is not None and due.on < today else ""
+    return say("label.overdue") if due is not None and due.on < today else ""
 
 
 def tool_labels(reader: Reader, text: str, today: date) -> tuple[Label, ...]:
     """Those of the tools that ``text`` finds, by number; MOST of them at most."""
     found = cards(reader, 0, MOST, question(reader, text, today))
-    return tuple(tool_label(card, today) for card in found if not card.retired)
+    with in_language(language(reader)):
+        return tuple(tool_label(card, today) for card in found if not card.retired)
 
 
 def labels_of(reader: Reader, tool_ids: Sequence[int], today: date) -> tuple[Label, ...]:
     """Those of some tools, by number; MOST of them at most."""
-    return tuple(tool_label(card, today) for card in cards_at(reader, tool_ids[:MOST]) if not card.retired)
+    found = cards_at(reader, tool_ids[:MOST])
+    with in_language(language(reader)):
+        return tuple(tool_label(card, today) for card in found if not card.retired)
 
 
 def reference_labels(reader: Reader, text: str) -> tuple[Label, ...]:
@@ -65,16 +70,22 @@ def reference_labels(reader: Reader, text: str) -> tuple[Label, ...]:
         "(SELECT max(c.due) FROM certificate c WHERE c.reference_id = r.id) AS due "
         "FROM reference r WHERE NOT r.removed AND r.kind = 'meter' ORDER BY r.number"
     )
-    made = []
-    for row in rows:
-        if text.strip().lower() not in row.number.lower():
-            continue
-        reach = span(row.minimum, row.maximum, unit_named(row.unit, Kind.TORQUE))
-        due = date.fromisoformat(row.due[:10]) if row.due else None
-        until = f"certificate to {due:%-d %b %Y}" if due is not None else "no certificate"
-        banner = "" if due is not None else "COMPARES ONLY"
-        made.append(Label(row.number, (reach, until), row.number, banner=banner))
-    return tuple(made)
+    found = [row for row in rows if text.strip().lower() in row.number.lower()]
+    with in_language(language(reader)):
+        return tuple(_reference_label(row) for row in found)
+
+
+def _reference_label(row: Any) -> Label:
+    reach = span(row.minimum, row.maximum, unit_named(row.unit, Kind.TORQUE))
+    due = date.fromisoformat(row.due[:10]) if row.due else None
+    until = say("label.certificate", date=written(due)) if due is not None else say("label.no_certificate")
+    banner = "" if due is not None else say("label.compares")
+    return Label(row.number, (reach, until), row.number, banner=banner)
+
+
+def language(reader: Reader) -> str:
+    """The code of the language that the shop's papers are in."""
+    return str(reader.value("SELECT language FROM shop ORDER BY id LIMIT 1") or ENGLISH)
 
 
 def sizes(reader: Reader) -> tuple[LabelSize, ...]:

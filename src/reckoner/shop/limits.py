@@ -13,6 +13,7 @@ from typing import Any
 from reckoner.core.limits import LimitOf, StatedLimit, Zone, of_reading
 from reckoner.core.printing import THIN, number, percent, quantity
 from reckoner.core.units import Unit
+from reckoner.formats.languages import say
 from reckoner.store.errors import ValueUnreadable
 from reckoner.store.terms import term
 
@@ -75,7 +76,10 @@ def limits_words(limits: Iterable[tuple[float, float]], unit: Unit) -> str:
         return f"±{percent(runs[0][0], 1)}"
     last = len(runs) - 1
     return ", ".join(
-        f"±{percent(limit, 1)} {'from' if i == last and len(at) > 1 else 'at'} "
-        + (quantity(at[0], unit) if i == last else ", ".join(quantity(t, unit) for t in at))
+        say(
+            "limit.from" if i == last and len(at) > 1 else "limit.at",
+            limit=f"±{percent(limit, 1)}",
+            torque=quantity(at[0], unit) if i == last else ", ".join(quantity(t, unit) for t in at),
+        )
         for i, (limit, at) in enumerate(runs)
     )

@@ -15,7 +15,7 @@ from reckoner.core.errors import InputRefused
 from reckoner.shop.consequences import HOW_MANY, consequence, cycles_in, why_not
 from reckoner.shop.events import EVENTS
 from reckoner.shop.register.naming import tool_called
-from reckoner.shop.using.naming import unfit
+from reckoner.shop.using.fitness import unfit
 from reckoner.store.reader import Reader
 from reckoner.store.terms import EventKind
 

@@ -6,6 +6,7 @@ from __future__ import annotations
 
 import math
 from datetime import date
+from enum import StrEnum
 
 from reckoner.core.budget import Budget, Effect
 from reckoner.core.comparison import Change, Comparison
@@ -26,6 +27,7 @@ from reckoner.core.rules import Rule
 from reckoner.core.states import State
 from reckoner.core.units import Unit
 from reckoner.core.verdict import PointResult, Verdict
+from reckoner.formats.languages import say
 from reckoner.shop.checking import Beside, Finding
 from reckoner.shop.facts import MeasuredEffects
 from reckoner.shop.limits import limits_words
@@ -36,21 +38,27 @@ from reckoner.shop.runs.records import ObservationState, Phase, SeriesState, is_
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.toolfacts import ToolFacts
 from reckoner.store.chain import Breach
-from reckoner.store.terms import ObservationKind, Outcome, PhaseKind
+from reckoner.store.terms import ObservationKind, Outcome
 
 
 def plain_error(tool: ToolFacts, target: float, reading: float) -> str:
     """Such as "Clicks 1.1 % below its setting" or "Delivers 0.4 % less than it shows"."""
     error = shown_error(target, reading)
-    amount = percent(abs(error), 1)
+    amount, nothing = percent(abs(error), 1), round(abs(error), 3) == 0
     if tool.kind.is_setting:
-        verb = tool.implies.signal
-        if round(abs(error), 3) == 0:
-            return f"{verb} at its setting"
-        return f"{verb} {amount} {'above' if error > 0 else 'below'} its setting"
-    if round(abs(error), 3) == 0:
-        return "Delivers what it shows"
-    return f"Delivers {amount} {'more' if error > 0 else 'less'} than it shows"
+        key = "at_setting" if nothing else "above_setting" if error > 0 else "below_setting"
+        return say(f"error.{key}", signal=say(f"signal.{term_key(tool.mechanism)}"), amount=amount)
+    return say(f"error.{'as_shown' if nothing else 'more' if error > 0 else 'less'}", amount=amount)
+
+
+def term_key(term: StrEnum) -> str:
+    """Under which key a term's words stand in the files of languages."""
+    return term.value.replace("-", "_").replace(" ", "_")
+
+
+def state_words(state: State) -> str:
+    """A state in the language of the paper that is being made."""
+    return say(f"state.{term_key(state)}")
 
 
 def reading_figure(run: RunState, observation: ObservationState) -> str:
@@ -98,15 +106,15 @@ def came_words(run: RunState) -> str:
         return ""
     mean = sum(p.deviation for p in pulled.pairs) / len(pulled.pairs)
     aim = at_target(pulled.target, run.tool.unit)
-    said = f"As it came: {plain_error(run.tool, pulled.target, pulled.target / (1 + mean))} at {aim}"
+    said = plain_error(run.tool, pulled.target, pulled.target / (1 + mean))
     found = next((s for s in run.found if s.target == pulled.target and s.pairs), None)
     if found is None:
-        return said
+        return say("said.came", error=said, target=aim)
     after = sum(p.deviation for p in found.pairs) / len(found.pairs)
     releases = sum(e.done for e in run.exercise if e.direction == found.direction)
-    times = f"{releases} release{'s' if releases != 1 else ''}"
     words = plain_error(run.tool, found.target, found.target / (1 + after))
-    return f"{said}; after {times}: {words[:1].lower()}{words[1:]}"
+    key = "said.came_then_one" if releases == 1 else "said.came_then"
+    return say(key, error=said, target=aim, n=releases, after=f"{words[:1].lower()}{words[1:]}")
 
 
 def one_sided_words(run: RunState, series: SeriesState) -> str:
@@ -120,10 +128,8 @@ def one_sided_words(run: RunState, series: SeriesState) -> str:
     if worst is None:
         return ""
     aim, reached = at_target(series.target, run.tool.unit), quantity(worst.reference, run.tool.unit)
-    silent = worst.deviation < 0
-    said = f"gave no signal up to {reached}" if silent else f"signalled at {reached} or before"
-    off = percent(abs(worst.deviation), 1)
-    return f"At {aim} it {said}: it is off by {off} or more"
+    key = "said.no_signal" if worst.deviation < 0 else "said.signal"
+    return say(key, target=aim, reached=reached, off=percent(abs(worst.deviation), 1))
 
 
 def at_target(target: float, unit: Unit) -> str:
@@ -136,22 +142,18 @@ def margin(magnitude: float, limit: float) -> str:
     decimals = 1
     while round(abs(spare) * 100, decimals) == 0 and decimals < 4 and spare != 0:
         decimals += 1
-    return f"{percent(abs(spare), decimals)} {'to spare' if spare >= 0 else 'too much'}"
+    return say("margin.spare" if spare >= 0 else "margin.much", amount=percent(abs(spare), decimals))
 
 
 def point_sentence(tool: ToolFacts, point: PointResult) -> str:
     """One point in plain words: "Clicks 2.1 % below its setting at 60 N·m; inside, 1.9 % to spare"."""
     target, reading = _speaking_pair(point)
-    words = plain_error(tool, target, reading)
+    words, aim = plain_error(tool, target, reading), at_target(point.target, tool.unit)
     state = point.decision.state
-    if state is State.COMPARED:
-        return f"{words} at {at_target(point.target, tool.unit)}, compared in the shop"
-    tail = (
-        "not decided"
-        if state is State.UNDECIDED
-        else f"{state.words}, {margin(point.decision.looked_at, point.decision.limit)}"
-    )
-    return f"{words} at {at_target(point.target, tool.unit)}; {tail}"
+    if state in (State.COMPARED, State.UNDECIDED):
+        return say(f"said.{state.value}", error=words, target=aim)
+    left = margin(point.decision.looked_at, point.decision.limit)
+    return say("said.decided", error=words, target=aim, state=state_words(state), margin=left)
 
 
 def _speaking_pair(point: PointResult) -> tuple[float, float]:
@@ -168,30 +170,18 @@ def run_sentence(tool: ToolFacts, verdict: Verdict) -> str:
     return point_sentence(tool, verdict.worst)
 
 
-FORMAL = {
-    True: "Conforms to the permissible deviation of {limit} ({rules})",
-    False: "Does not conform to the permissible deviation of {limit} ({rules})",
-    None: "No decision on the permissible deviation of {limit} ({rules})",
-}
-
-
-SHOP_CHECK = "A shop check: numbers to compare, without a verdict and without a due date"
+FORMAL = {True: "formal.conforms", False: "formal.does_not", None: "formal.no_decision"}
 
 
 def formal(verdict: Verdict, title: str, unit: Unit) -> str:
     """The wording for a record, beside the plain sentence; a shop check has no word of conformity."""
     if verdict.state is State.COMPARED:
-        return SHOP_CHECK
-    return FORMAL[verdict.accepted].format(limit=limits_words(verdict.limits, unit), rules=title)
+        return say("formal.shop_check")
+    return say(FORMAL[verdict.accepted], limit=limits_words(verdict.limits, unit), rules=title)
 
 
 def rule_words(rule: Rule) -> str:
-    return {
-        Rule.EVERY_READING: "every reading inside",
-        Rule.MEAN: "mean inside",
-        Rule.GUARDED: "mean inside, guarded by its uncertainty",
-        Rule.PROBABILITY: "probability of conformity",
-    }[rule]
+    return say(f"rule.{term_key(rule)}")
 
 
 def settable(kind: ToolKind, target: float, unit: Unit) -> str:
@@ -203,17 +193,10 @@ def settable(kind: ToolKind, target: float, unit: Unit) -> str:
     return f"{fixed(value, decimals_for(step))}{THIN}{unit.symbol}"
 
 
-COMPONENT_WORDS = {
-    "reference": "Reference",
-    "reference_resolution": "Reference resolution",
-    "resolution": "Tool resolution",
-    "repeatability": "Repeatability",
-    "reproducibility": "Reproducibility, remounting",
-    "output_drive": "Drive position",
-    "interface": "Adapter",
-    "loading_point": "Loading point",
-}
-"""The lines of a budget."""
+def component_words(name: str) -> str:
+    """A line of a budget, by the component's name."""
+    return say(f"budget.{name}")
+
 
 EFFECT_WORDS = {
     Effect.REPRODUCIBILITY: "Remounting",
@@ -261,15 +244,13 @@ SIGNING_VERBS = {
 }
 """What the button says that signs with an outcome."""
 
-SIGNED_TAILS = {
-    Outcome.HELD: "The tool is held.",
-    Outcome.RETIRED: "The tool is retired.",
-    Outcome.FULL_RUN: "A full run is asked for.",
-    Outcome.KEEP_HOLDING: "The tool stays held.",
-    Outcome.COMPARED: "A shop check; nothing was decided.",
-    Outcome.COMPARISON: "A comparison; where the tool stands stays as it was.",
-}
-"""What a signed run without a new due date says of its tool."""
+_SAYS_NO_MORE = frozenset({Outcome.RELEASED, Outcome.RESTRICTED, Outcome.CHARACTERISED})
+
+
+def signed_tail(outcome: Outcome | None) -> str:
+    """What a signed run without a new due date says of its tool; empty where its date or range says it."""
+    return "" if outcome is None or outcome in _SAYS_NO_MORE else say(f"outcome.{term_key(outcome)}")
+
 
 CAUTION_WORDS = {
     Caution.HANGING_WEIGHTS: "Weights rated and tied, a stop under them, feet and head out of their fall. Eye protection.",
@@ -303,13 +284,7 @@ def want_words(wants: tuple[Want, ...]) -> str:
 
 def phase_words(phase: Phase) -> str:
     """Such as "as found", "as left" or "as left 2"."""
-    words = {
-        PhaseKind.CAME: "as it came",
-        PhaseKind.FOUND: "as found",
-        PhaseKind.LEFT: "as left",
-        PhaseKind.ADJUST: "adjusting",
-        PhaseKind.MEASURE: "measured",
-    }[phase.kind]
+    words = say(f"phase.{term_key(phase.kind)}")
     return f"{words} {phase.round}" if phase.round > 1 else words
 
 

@@ -13,7 +13,7 @@ from reckoner.shop.runs.conclusion import conclude
 from reckoner.shop.runs.judging import Distrust, judged
 from reckoner.shop.runs.recompute import recompute
 from reckoner.shop.standing import Condition
-from reckoner.shop.wording import SHOP_CHECK, formal, run_sentence
+from reckoner.shop.wording import formal, run_sentence
 from reckoner.store.guards import lowered
 from reckoner.store.reader import reader_of
 from reckoner.store.schema import Certificate, CertificatePoint
@@ -41,7 +41,10 @@ def test_a_run_against_an_unproven_meter_compares_and_decides_nothing(unproven, 
         found = judged(run)
         assert found.distrust is Distrust.UNPROVEN
         assert (found.verdict.state, found.verdict.accepted) == (State.COMPARED, None)
-        assert formal(found.verdict, run.rules.title, run.tool.unit) == SHOP_CHECK
+        assert (
+            formal(found.verdict, run.rules.title, run.tool.unit)
+            == "A shop check: numbers to compare, without a verdict and without a due date"
+        )
         assert run_sentence(run.tool, found.verdict).endswith("compared in the shop")
         assert [c.outcome for c in outcomes.choices(run, act.at.date())] == [Outcome.COMPARED, Outcome.HELD]
         assert conclude(run) is None  # a word would be a verdict

@@ -18,9 +18,9 @@ from reckoner.shop.reporting import report
 from reckoner.shop.runs import signing
 from reckoner.shop.using.correcting import allow
 from reckoner.shop.using.desk import away
+from reckoner.shop.using.fitness import unfit
 from reckoner.shop.using.known import known_of
 from reckoner.shop.using.lending import lend
-from reckoner.shop.using.naming import unfit
 from reckoner.shop.using.trips import OutsideDraft, OutsidePointDraft, came_back_as, come_back, enter_certificate, send
 from reckoner.shop.using.upkeep import upkeep
 from reckoner.store.reader import reader_of

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from reckoner.formats.labels import check_sizes
+from reckoner.formats.languages import languages
 from reckoner.shop.intervals import SCHOOL_WORDS
 from reckoner.shop.numbering import read_scheme
 from reckoner.shop.register.field import YES_NO, Field, Form
@@ -18,6 +19,14 @@ SHOP_FIELDS = (
         longest=60,
         check=read_scheme,
         hint="such as {year}-{n:4}; also {run}, {month}, {tool}; empty: the year and the run",
+    ),
+    Field(
+        "language",
+        "Certificates and labels are in",
+        Form.CHOICE,
+        "Papers",
+        needed=True,
+        choices=tuple(languages().items()),
     ),
     Field(
         "label_sizes",

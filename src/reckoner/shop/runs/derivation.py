@@ -15,7 +15,7 @@ from reckoner.shop.fitted import head_factor, head_words
 from reckoner.shop.leverworth import SHARE_WORDS
 from reckoner.shop.limits import limit_words
 from reckoner.shop.toolfacts import ToolFacts
-from reckoner.shop.wording import COMPONENT_WORDS, rule_words
+from reckoner.shop.wording import component_words, rule_words
 
 
 @dataclass(frozen=True)
@@ -186,7 +186,7 @@ def _component(c: Component, tool: ToolFacts, reference: ReferenceFacts, point: 
     }.get(c.name, ("b / (2√3) / X̄_r", f"b = {number(scale(c.value * 2 * math.sqrt(3) * point.budget.mean_reading))}"))
     if c.assumed:
         values = "not characterised, taken as 0"
-    return DerivationLine(COMPONENT_WORDS[c.name], formula, values, percent(c.value, 3))
+    return DerivationLine(component_words(c.name), formula, values, percent(c.value, 3))
 
 
 def _limit(tool: ToolFacts, point: PointResult) -> tuple[DerivationLine, ...]:

@@ -19,7 +19,7 @@ from reckoner.shop.happening import happen
 from reckoner.shop.register.cards import ToolCard, card
 from reckoner.shop.rights import require_here
 from reckoner.shop.standing import kept
-from reckoner.shop.using.naming import unfit
+from reckoner.shop.using.fitness import unfit
 from reckoner.store.reader import reader_of
 from reckoner.store.schema import LoanSetting, OpenRun, Tool, ToolEvent, ToolStanding
 from reckoner.store.terms import EventKind

@@ -1,4 +1,4 @@
-"""The one tool that somebody names at the joint or at the desk, with what is known of it, and why it may not be used."""
+"""The one tool that somebody names at the joint or at the desk, with what is known of it."""
 
 from __future__ import annotations
 
@@ -8,7 +8,6 @@ from reckoner.core.kinds import Direction
 from reckoner.shop.register.cards import ToolCard, cards, count
 from reckoner.shop.register.finding import question
 from reckoner.shop.register.naming import tool_called
-from reckoner.shop.standing import Condition
 from reckoner.shop.using.known import Known, known_of
 from reckoner.store.reader import Reader
 
@@ -29,27 +28,3 @@ def named_tool(reader: Reader, text: str, today: date) -> tuple[ToolCard | None,
 def first_direction(card: ToolCard) -> Direction:
     """Clockwise where it turns so."""
     return Direction.CW if Direction.CW in card.tool.directions else Direction.CCW
-
-
-def unfit(card: ToolCard, today: date) -> str:
-    """Why a tool may not be used on a day, as a sentence; empty when it may."""
-    standing, number = card.standing, card.tool.number
-    if standing.corrected(today) and standing.corrected_until is not None:
-        return ""
-    for condition in standing.conditions(today):
-        match condition:
-            case Condition.RETIRED:
-                return f"{number} is retired."
-            case Condition.EVIDENCE:
-                return f"{number} is kept as evidence: {standing.kept}."
-            case Condition.HELD:
-                return f"{number} is held: {standing.held}."
-            case Condition.AWAY:
-                return f"{number} is away{f' at {standing.away.to}' if standing.away and standing.away.to else ''}."
-            case Condition.NEW:
-                return f"{number} was never tested."
-            case Condition.OVERDUE:
-                return f"{number} is overdue since {card.due(today).on:%-d %b %Y}."
-            case _:
-                continue
-    return ""

@@ -20,10 +20,11 @@ from reckoner.shop.acts import Act, ShopRefused, note
 from reckoner.shop.changes import ChangeKind, changed
 from reckoner.shop.register.cards import ToolCard
 from reckoner.shop.rights import Right, require, require_here
+from reckoner.shop.using.fitness import unfit
 from reckoner.shop.using.fitting import Fitted, ShopAdapter, adapters, read_fitted
 from reckoner.shop.using.known import Known
 from reckoner.shop.using.lending import Wanted
-from reckoner.shop.using.naming import named_tool, unfit
+from reckoner.shop.using.naming import named_tool
 from reckoner.shop.using.setting import Answer, Ask, answer
 from reckoner.shop.using.works import StageSetting, WorkState, over_words, read_work
 from reckoner.store.reader import Reader, reader_of

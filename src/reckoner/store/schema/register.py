@@ -42,7 +42,8 @@ class RegisterVersion(Record, Base):
 class Shop(Versioned, Base):
     """The shop itself: one row, made when it is first asked for. ``demands_passphrase``: whoever signs has one.
     ``interval_school`` is how intervals are found, ``interval_target`` the share that has to be inside still. ``numbering``
-    is the scheme of its certificates' numbers, ``label_sizes`` those of its labels (both empty: as usual). ``hour_cost`` is
+    is the scheme of its certificates' numbers, ``label_sizes`` those of its labels (both empty: as usual), ``language`` the
+    code of the language that they are in. ``hour_cost`` is
     an hour at the bench in its ``currency``. ``trace_years`` is how long the traces of pulls stay before they are archived
     (None: always). ``latitude`` (rad) and ``elevation`` (m) say where it stands, and so what gravity is there."""
 
@@ -50,6 +51,7 @@ class Shop(Versioned, Base):
     name: Mapped[str] = mapped_column(default="")
     address: Mapped[str] = mapped_column(Text, default="")
     numbering: Mapped[str] = mapped_column(default="", server_default="")
+    language: Mapped[str] = mapped_column(default="en", server_default="en")
     label_sizes: Mapped[str] = mapped_column(Text, default="", server_default="")
     trace_years: Mapped[int | None]
     currency: Mapped[str] = mapped_column(default="", server_default="")

@@ -25,7 +25,6 @@ from reckoner.shop.runs.state import RunState
 from reckoner.shop.runs.steps import room_drifted
 from reckoner.shop.saying import saying
 from reckoner.shop.wording import (
-    SIGNED_TAILS,
     SIGNING_VERBS,
     came_words,
     comparison_sentence,
@@ -34,6 +33,7 @@ from reckoner.shop.wording import (
     one_sided_words,
     rule_words,
     run_sentence,
+    signed_tail,
 )
 from reckoner.store.terms import Outcome
 from reckoner.ui.actions import key_words
@@ -287,7 +287,7 @@ class DecidingPanel(Panel):
     def _say_due(self, run: RunState) -> None:
         signature = run.signature
         if signature is not None:
-            tail = SIGNED_TAILS.get(signature.outcome, "") if signature.outcome else ""
+            tail = signed_tail(signature.outcome)
             after = f"Due again {signature.due:%-d %b %Y}." if signature.due else tail
             beside = f" and {signature.beside}" if signature.beside else ""
             amended = "A later amendment replaces it." if run.amended else ""

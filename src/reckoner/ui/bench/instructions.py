@@ -8,7 +8,7 @@ from reckoner.shop.runs.records import SeriesState
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.runs.steps import READINGS, Step, wants
 from reckoner.shop.sidewords import side_name
-from reckoner.shop.wording import COMPONENT_WORDS, place_words, settable
+from reckoner.shop.wording import component_words, place_words, settable
 from reckoner.store.terms import ReferenceKind
 
 ALL_TAKEN = "All readings are taken. Let the meter rest and look at its zero again."
@@ -57,7 +57,7 @@ def instruct(run: RunState) -> str:
         if run.sides.places[series.place].adapter is not None:
             where += "A second hand holds the adapter's head. "
     if series.effect is not None and series.place is not None:
-        where = f"{COMPONENT_WORDS[series.effect]}, {place_words(series.effect, series.place)}. "
+        where = f"{component_words(series.effect)}, {place_words(series.effect, series.place)}. "
     return where + _turned_over(run, series) + _pull(run, series)
 
 

@@ -8,7 +8,7 @@ from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from reckoner.core.printing import percent
 from reckoner.core.verdict import PointResult
-from reckoner.shop.wording import COMPONENT_WORDS
+from reckoner.shop.wording import component_words
 from reckoner.ui.theme import Theme, Type
 from reckoner.ui.tokens import GRID
 
@@ -26,7 +26,7 @@ class Shares(QWidget):
     def show_point(self, point: PointResult) -> None:
         assumed = {c.name for c in point.budget.components if c.assumed}
         self._shares = tuple(
-            (COMPONENT_WORDS[name] + (" (assumed 0)" if name in assumed else ""), share)
+            (component_words(name) + (" (assumed 0)" if name in assumed else ""), share)
             for name, share in point.budget.shares()
             if share > 0 or name in assumed
         )

@@ -14,8 +14,9 @@ from reckoner.shop.register.cards import ToolCard
 from reckoner.shop.using.cards import card_line
 from reckoner.shop.using.choosing import stand_ins
 from reckoner.shop.using.desk import Out, lent, read_wanted, wanted_words
+from reckoner.shop.using.fitness import unfit
 from reckoner.shop.using.lending import Back, Lent, Wanted, lend, out_of_range, take_back
-from reckoner.shop.using.naming import named_tool, unfit
+from reckoner.shop.using.naming import named_tool
 from reckoner.shop.using.working import loans_of
 from reckoner.store.reader import Reader
 from reckoner.ui.desk.returning import ReturnPanel

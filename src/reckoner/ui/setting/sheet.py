@@ -10,9 +10,10 @@ from PyQt6.QtWidgets import QWidget
 from reckoner.core.errors import InputRefused
 from reckoner.shop.register.cards import ToolCard
 from reckoner.shop.using.converting import converted
+from reckoner.shop.using.fitness import unfit
 from reckoner.shop.using.fitting import adapters
 from reckoner.shop.using.known import Known
-from reckoner.shop.using.naming import named_tool, unfit
+from reckoner.shop.using.naming import named_tool
 from reckoner.shop.using.setting import Answer, answer
 from reckoner.store.reader import Reader
 from reckoner.ui.latest import Latest

@@ -174,6 +174,7 @@ def upgrade() -> None:
     op.add_column("gear", sa.Column("shape", sa.String(length=200), nullable=True))
     op.add_column("gear", sa.Column("adapter_gives", sa.Boolean(), nullable=True))
     op.create_index(op.f("ix_point_result_state"), "point_result", ["state"], unique=False)
+    op.add_column("shop", sa.Column("language", sa.String(length=200), server_default="en", nullable=False))
     op.add_column("shop", sa.Column("trace_years", sa.Integer(), nullable=True))
     op.add_column("shop", sa.Column("currency", sa.String(length=200), server_default="", nullable=False))
     op.add_column("shop", sa.Column("hour_cost", sa.Double(), nullable=True))
