@@ -11,6 +11,10 @@ from tests.support.hands import ENTER, WAIT, click, go, press, settle, type_in
 from tests.support.runs import tool_id
 
 
+def plain(text):
+    return text.replace("\u202f", " ")
+
+
 @pytest.fixture
 def desk(qtbot, open_window, demo_folder):
     window = open_window(demo_folder)
@@ -109,6 +113,21 @@ def test_the_ranking_leads_to_the_setting_and_a_job_card_to_the_loan_of_its_tool
     fill(qtbot, window, shelf.torque, "76 to 84")
     qtbot.waitUntil(lambda: shelf.one is not None, timeout=WAIT)
     assert "narrow" in shelf.critical.on  # by itself
+    shelf.cards.chips["1"].click()
+    settle(qtbot, window)
+    assert [plain(chip.text()) for chip in shelf.stages.chips.values()] == [
+        "50 % · 40 N·m",
+        "75 % · 60 N·m",
+        "100 % · 80 N·m",
+    ]
+    assert (plain(shelf.torque.text), shelf.stages.on) == ("76 to 84 N·m", ("2",))
+    shelf.stages.chips["0"].click()
+    settle(qtbot, window)
+    assert plain(shelf.torque.text) == "40 N·m"
+    marked = next(one for one in shelf.found if one.card.tool.number == "HC-0417")  # its scale is marked every 1 N·m
+    assert (plain(marked.setting_words), marked.setting == 40) == ("40 N·m", False)
+    fill(qtbot, window, shelf.torque, "76 to 84")
+    assert (shelf.cards.on, shelf.stages.on) == ((), ())  # another torque than the card's
     number = shelf.one.card.tool.number
     click(shelf.button)
     setting = window.place(PlaceId.SETTING)

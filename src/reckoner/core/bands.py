@@ -47,6 +47,17 @@ def read_band(text: str, default: Unit, field: str = "torque") -> tuple[Band, Un
     return _band(one.si, one.si, text, field), one.unit
 
 
+def band_text(band: Band, unit: Unit) -> str:
+    """A band as a person types it.
+
+    >>> from reckoner.core.units import N_M
+    >>> band_text(Band(76, 84), N_M), band_text(Band(80, 80), N_M)
+    ('76 to 84 N·m', '80 N·m')
+    """
+    low, high = (f"{unit.from_si(t):.10g}" for t in (band.low, band.high))
+    return f"{low} {unit.symbol}" if band.is_one else f"{low} to {high} {unit.symbol}"
+
+
 def _band(low: float, high: float, text: str, field: str) -> Band:
     if low <= 0:
         raise InputRefused(field, text, "has to be more than nothing")

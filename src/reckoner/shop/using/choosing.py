@@ -12,6 +12,8 @@ from reckoner.core.setting import Band, at, setting_with
 from reckoner.shop.register.cards import ToolCard, cards_of
 from reckoner.shop.using.known import Known, known_of
 from reckoner.shop.using.naming import first_direction
+from reckoner.shop.using.setting import nearest
+from reckoner.shop.wording import settable
 from reckoner.store.reader import Reader
 
 MOST = 60
@@ -43,6 +45,12 @@ class Suits:
     @property
     def usable(self) -> bool:
         return self.ranked.passed is None
+
+    @property
+    def setting_words(self) -> str:
+        """What it is set to, or watched up to, as its scale can be read."""
+        tool = self.card.tool
+        return settable(tool.kind, nearest(tool.kind, self.setting), tool.unit)
 
     @property
     def words(self) -> str:

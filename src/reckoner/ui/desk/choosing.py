@@ -4,14 +4,16 @@ from __future__ import annotations
 
 from PyQt6.QtWidgets import QWidget
 
-from reckoner.core.bands import read_band
+from reckoner.core.bands import band_text, read_band
 from reckoner.core.errors import InputRefused
+from reckoner.core.jobcard import JobCard
 from reckoner.core.printing import percent, quantity, span
 from reckoner.core.setting import Aim, Band
 from reckoner.core.units import N_M, Unit
+from reckoner.shop.using.cards import CardLine, card_lines, stage_words
 from reckoner.shop.using.choosing import Criticality, Suits, choose, is_narrow
 from reckoner.ui.latest import Latest
-from reckoner.ui.layout import column, row, surface
+from reckoner.ui.layout import column, row, scrolling, surface
 from reckoner.ui.place import Surroundings
 from reckoner.ui.places import PlaceId, Target
 from reckoner.ui.records.lines import LinesList
@@ -36,13 +38,21 @@ class ChooseShelf(QWidget):
         super().__init__()
         self.around = around
         self._asking = Latest(around.work)
+        self._reading = Latest(around.work)
         self._unit: Unit = N_M
         self.found: tuple[Suits, ...] = ()
         theme = around.theme
         self.torque = EntryField(theme, "The joint gets", self._read, "such as 80 N·m, or 76 to 84")
         self.torque.line.textChanged.connect(lambda _text: self._band_changed())
+        self.torque.line.textEdited.connect(lambda _text: self._no_card())
         self.aim = Chips(theme, "Where in its band")
         self.aim.offer([(a.name, a.value) for a in Aim], [Aim.MIDDLE.name])
+        self.cards = Chips(theme, "Job cards")
+        self.stages = Chips(theme, "Stages of the job card")
+        self.cards_words = label(theme, "Or for a job card", Type.LEAD)
+        self._kept: tuple[CardLine, ...] = ()
+        self.cards.chosen.connect(self._card_chosen)
+        self.stages.chosen.connect(self._stage_chosen)
         self.critical = Chips(theme, "What is critical", several=True)
         self.critical.offer(
             [(NARROW, "its band is narrow"), (OVER, "too much would break it"), (HANDS, "many hands share the tool")],
@@ -54,10 +64,15 @@ class ChooseShelf(QWidget):
         self.button = PrimaryButton(theme, "Set this one")
         self.button.clicked.connect(self.primary)
         self.lend_button = button(theme, "Lend this one", self._lend)
-        left = column(
-            self.torque, self.aim, label(theme, "What is critical?", Type.LEAD), self.critical, self.told, 1, self.button,
-            self.lend_button, gap=2, margin=2,
+        asked = QWidget()
+        asked.setLayout(
+            column(
+                self.torque, self.aim, self.cards_words, self.cards, self.stages,
+                label(theme, "What is critical?", Type.LEAD), self.critical, self.told, 1, gap=2,
+            )
         )  # fmt: skip
+        left = column(scrolling(asked), row(self.button, self.lend_button, gap=1), gap=2, margin=2)
+        left.setStretch(0, 1)
         paper = surface(left)
         paper.setFixedWidth(WIDE)
         self.title = label(theme, NOTHING, Type.LEAD, wrap=True)
@@ -96,8 +111,53 @@ class ChooseShelf(QWidget):
         self.critical.offer([(key, chip.text()) for key, chip in self.critical.chips.items()], on)
         self.look_again()
 
+    def _offer(self, kept: tuple[CardLine, ...]) -> None:
+        """The job cards that there are, the chosen one still chosen."""
+        self._kept = tuple(line for line in kept if line.card is not None)
+        self.cards.offer([(str(line.id), line.number) for line in self._kept], self.cards.on)
+        self._offer_stages()
+
+    def _offer_stages(self) -> None:
+        card = self._card
+        shares = card.plan.stages if card is not None else ()
+        self.stages.offer(
+            [(str(i), stage_words(card, share)) for i, share in enumerate(shares) if card], self.stages.on
+        )
+        self.stages.setVisible(bool(shares))
+        self.cards_words.setVisible(bool(self._kept))
+        self.cards.setVisible(bool(self._kept))
+
+    @property
+    def _card(self) -> JobCard | None:
+        return next((line.card for line in self._kept if str(line.id) == self.cards.one), None)
+
+    def _card_chosen(self) -> None:
+        """Its whole torque first, the band with it; the stages before it can be asked one by one."""
+        self.stages.offer([], [])
+        self._offer_stages()
+        if self._card is not None:
+            self.stages.choose(str(len(self._card.plan.stages) - 1))
+            self._stage_chosen()
+
+    def _no_card(self) -> None:
+        """Another torque than the card's is being typed."""
+        self.cards.choose("")
+        self._offer_stages()
+
+    def _stage_chosen(self) -> None:
+        card, stage = self._card, self.stages.one
+        if card is None or not stage:
+            return
+        share = card.plan.stages[int(stage)]
+        if share == 1:
+            self.aim.choose(card.plan.aim.name)
+            self.torque.line.setText(band_text(card.plan.band, card.unit))
+        else:
+            self.torque.line.setText(quantity(card.plan.wanted * share, card.unit))
+
     def look_again(self) -> None:
         """Rank them anew."""
+        self._reading.look(card_lines, self._offer)
         said, on, today = self._said(), self.critical.on, self.around.today
         self.aim.setVisible(said is not None and not said[0].is_one)
         if said is None:
@@ -129,7 +189,7 @@ class ChooseShelf(QWidget):
                     one.card.tool.id,
                     f"{one.card.tool.number}  {one.card.tool.description}, {one.card.tool.range_text}",
                     one.words,
-                    f"set {quantity(one.setting, one.card.tool.unit)}" if one.usable else "",
+                    f"set {one.setting_words}" if one.usable else "",
                     one.card.state,
                     marked=True,
                     past=not one.usable,

@@ -7,7 +7,7 @@ import math
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QWidget
 
-from reckoner.core.bands import read_band
+from reckoner.core.bands import band_text, read_band
 from reckoner.core.entry import read, read_plain
 from reckoner.core.errors import InputRefused
 from reckoner.core.jobcard import JobCard, StageTool
@@ -279,7 +279,7 @@ class CardForm(QWidget):
             case Layout.LIST:
                 self.fasteners.line.setText(", ".join(plan.fasteners.names))
         self._offer_patterns(plan.pattern)
-        self.torque.line.setText(_band_text(plan.band, unit))
+        self.torque.line.setText(band_text(plan.band, unit))
         self.aim.choose(plan.aim.name)
         self.reason.line.setText(card.reason)
         self.stages.line.setText(", ".join(f"{stage * 100:.10g} %" for stage in plan.stages))
@@ -287,7 +287,7 @@ class CardForm(QWidget):
         self.also.offer(ALSO, [key for key, on in flags if on])
         self.angle.line.setText(f"{math.degrees(plan.angle):.10g}°" if plan.angle is not None else "")
         self.marks.line.setText(card.marks)
-        self.running.line.setText(_band_text(plan.running, unit) if plan.running is not None else "")
+        self.running.line.setText(band_text(plan.running, unit) if plan.running is not None else "")
         self.lubricant.line.setText(card.lubricant)
         self.over.choose(plan.over.name)
         self.instructions.line.setText(card.instructions)
@@ -316,8 +316,3 @@ class CardForm(QWidget):
         self.marks.setVisible(bool(self.angle.text.strip()))
         for field in (self.fasteners, self.stages):
             field.look_again()
-
-
-def _band_text(band: Band, unit: Unit) -> str:
-    low, high = (f"{unit.from_si(t):.10g}" for t in (band.low, band.high))
-    return f"{low} {unit.symbol}" if band.is_one else f"{low} to {high} {unit.symbol}"

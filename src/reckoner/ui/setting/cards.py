@@ -28,13 +28,15 @@ from reckoner.ui.theme import Type
 from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.buttons import PrimaryButton, button
 from reckoner.ui.widgets.chips import Chips
+from reckoner.ui.widgets.flow import Flow
 from reckoner.ui.widgets.linedelegate import Line
 from reckoner.ui.widgets.papersize import paper_mm
 from reckoner.ui.widgets.pattern import Pattern, PatternState
 from reckoner.ui.widgets.saveas import ask_where
 from reckoner.ui.widgets.text import label
 
-WIDE, FORM = 38 * GRID, 44 * GRID
+WIDE, FORM = (30 * GRID, 38 * GRID), (40 * GRID, 44 * GRID)
+"""The least and the most room of the list and of the form."""
 CARDS, WORKS, OVER = "cards", "works", "over"
 NONE = {
     CARDS: "No card yet. Make one: how many fasteners, and what each gets, is enough to begin with.",
@@ -68,18 +70,16 @@ class CardsShelf(QWidget):
         self.list.changed.connect(self._chosen)
         self.new_button = button(theme, "A new card", self.begin_new)
         self.read_button = button(theme, "From a file…", self._ask_file)
-        left = column(
-            self.which, self.none, self.list, row(self.new_button, self.read_button, 1, gap=1), gap=2, margin=2
-        )
+        left = column(self.which, self.none, self.list, _flow(self.new_button, self.read_button), gap=2, margin=2)
         left.setStretch(2, 1)
         paper = surface(left)
-        paper.setFixedWidth(WIDE)
+        _between(paper, WIDE)
         self.form = CardForm(theme)
         self.form.changed.connect(self._changed)
         holder = QWidget()
         holder.setLayout(column(self.form, margin=2))
         self.form_paper = surface(column(scrolling(holder)))
-        self.form_paper.setFixedWidth(FORM)
+        _between(self.form_paper, FORM)
         self.title = label(theme, "", Type.TITLE, wrap=True)
         self.pattern = Pattern(theme)
         self.legend = label(theme, "Large: when it is its turn. Small: which it is.", Type.CAPTION, "quiet", wrap=True)
@@ -93,15 +93,24 @@ class CardsShelf(QWidget):
         self.remove_button = button(theme, "Remove", self._remove, "link")
         self.lend_button = button(theme, "Lend its tools", self._lend)
         self.suits_button = button(theme, "Which tools suit?", self._suits)
-        uses = row(self.lend_button, self.suits_button, 1, gap=1)
-        deeds = row(self.print_button, self.pdf_button, self.write_button, self.remove_button, 1, gap=1)
-        right = column(
-            self.title, self.pattern, self.legend, self.stages, self.fault, uses, deeds, self.button, gap=2, margin=3
+        deeds = _flow(
+            self.lend_button,
+            self.suits_button,
+            self.print_button,
+            self.pdf_button,
+            self.write_button,
+            self.remove_button,
         )
-        right.setStretch(1, 1)
+        shown = QWidget()
+        inner = column(self.title, self.pattern, self.legend, self.stages, self.fault, gap=2)
+        inner.setStretch(1, 1)
+        shown.setLayout(inner)
+        right = column(scrolling(shown), deeds, self.button, gap=2, margin=2)
+        right.setStretch(0, 1)
         self.paper = surface(right)
         layout = row(paper, self.form_paper, self.paper, gap=2)
-        layout.setStretch(2, 1)
+        for place, weight in enumerate((2, 2, 3)):
+            layout.setStretch(place, weight)
         self.setLayout(layout)
         self._dress()
 
@@ -371,6 +380,20 @@ def paper_of(reader: Reader, card: JobCard, settings: tuple[StageSetting, ...], 
 
     work = read_work(reader, work_id) if work_id is not None else None
     return sheet_pdf(card_paper(reader, card, settings, work), paper_mm())
+
+
+def _between(paper: QWidget, widths: tuple[int, int]) -> None:
+    paper.setMinimumWidth(widths[0])
+    paper.setMaximumWidth(widths[1])
+
+
+def _flow(*buttons: QWidget) -> QWidget:
+    """Buttons side by side, and in further lines where there is no room."""
+    holder = QWidget()
+    flow = Flow(holder)
+    for one in buttons:
+        flow.addWidget(one)
+    return holder
 
 
 def _work_line(place: int, one: WorkLine) -> Line:

@@ -73,7 +73,7 @@ def _adapters(painter: QPainter, theme: Theme, geometry: Geometry, chosen: Chose
         painter.drawLine(QLineF(start, end))
         painter.setPen(QPen(theme.color("surface"), 7, Qt.PenStyle.SolidLine, Qt.PenCapStyle.RoundCap))
         painter.drawLine(QLineF(start, end))
-        _angle(painter, theme, start, state.adapters[i].angle_rad)
+        _angle(painter, theme, start, state.adapters[i].angle_rad, math.hypot(end.x() - start.x(), end.y() - start.y()))
         _beside(painter, theme, start, end, f"{state.adapters[i].words} {mm(state.adapters[i].length)}".strip())
     last = joints[-1]
     painter.setPen(QPen(theme.color("ink"), 1.5))
@@ -115,8 +115,8 @@ def _window(painter: QPainter, theme: Theme, geometry: Geometry, square: tuple[f
     painter.drawArc(ring, round(high * 16), round((low - high) * 16))
 
 
-def _angle(painter: QPainter, theme: Theme, at: QPointF, angle_rad: float) -> None:
-    """An arc from the handle's axis to the adapter, with the angle in it."""
+def _angle(painter: QPainter, theme: Theme, at: QPointF, angle_rad: float, long: float) -> None:
+    """An arc from the handle's axis to the adapter, ``long`` pixels, with the angle in it; beyond a short one's fastener."""
     radius = 3.5 * GRID
     arc = QRectF(at.x() - radius, at.y() - radius, 2 * radius, 2 * radius)
     degrees = math.degrees(angle_rad)
@@ -129,7 +129,8 @@ def _angle(painter: QPainter, theme: Theme, at: QPointF, angle_rad: float) -> No
     painter.setFont(theme.font(Type.CAPTION))
     painter.setPen(theme.color("ink"))
     half = math.radians(180 - degrees / 2)
-    where = QPointF(at.x() + (radius + 2 * GRID) * math.cos(half), at.y() - (radius + 2 * GRID) * math.sin(half))
+    away = max(radius + 2 * GRID, min(long, 2 * radius) + 3.5 * GRID)
+    where = QPointF(at.x() + away * math.cos(half), at.y() - away * math.sin(half))
     box = QRectF(where.x() - 3 * GRID, where.y() - GRID, 6 * GRID, 2 * GRID)
     painter.drawText(box, Qt.AlignmentFlag.AlignCenter, f"{fixed(degrees, 0)}°")
 
