@@ -30,6 +30,7 @@ from reckoner.ui.widgets.saveas import ask_where
 from reckoner.ui.widgets.text import label
 
 WIDE = 40 * GRID
+AT_FIELD = "Nothing to set yet: the field says what is amiss."
 LEAST_MM = (60.0, 34.0)
 """A smaller label is none for a setting card."""
 
@@ -155,7 +156,7 @@ class SettingSheet(QWidget):
                 self.found = answer(ask)
         except InputRefused as refusal:
             at_field = self.asked.refuse(refusal)
-            self.picture.show_nothing("" if at_field else refusal.reason)
+            self.picture.show_nothing(AT_FIELD if at_field else refusal.reason)
             self.ways.hide()
             return
         if self.found is None:

@@ -169,7 +169,7 @@ class WorkView(QWidget):
         fasteners = state.card.plan.fasteners
         order = step.order if step is not None else state.card.plan.order
         turn = there.fastener if there is not None and not closed else None
-        self.pattern.show_state(PatternState(dots(fasteners, order), done, frozenset(over), turn))
+        self.pattern.show_state(PatternState(dots(fasteners, order), done, frozenset(over), turn, named=True))
         self._ask(there, over, closed=closed)
 
     def _ask(self, there: Next | None, over: tuple[int, ...], *, closed: bool) -> None:
