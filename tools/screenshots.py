@@ -30,13 +30,6 @@ from reckoner.ui.places import PlaceId, Target
 from reckoner.ui.theme import Theme
 from reckoner.ui.window import Window
 
-SPREADSHEET = """Inventory no.;Description;Maker;Model;Range;Location;Last test;Due;Result
-TC-01;click wrench;Dunmorrow;D-200;40-200 Nm;Tower hut;2026-02-11;2027-02-11;pass
-TC-02;dial wrench;Ottermoor;DL-90;9-90 Nm;Tower hut;2025-11-03;2025-10-01;pass
-TC-03;torque screwdriver;Penhallick;K-5;1-5 Nm;Cabinet;2026-06-01;;fail
-TC-04;click wrench;Skerrivane;X-50;50-10 Nm;Tower hut;;;
-"""
-
 OUT = Path(__file__).parents[1] / "docs" / "screenshots"
 
 
@@ -98,9 +91,10 @@ class Photographer:
         window.current.turn.click()
         settle(window)
         self.register()
+        self.using()
         self.tool("HC-0417")
         wait(lambda: window.current.sheet.number.text() == "HC-0417")
-        bench = self.to_the_bench("bench-start", "bench-look-over", "bench-set-up")
+        bench = self.to_the_bench("bench-start", "", "bench-set-up")
         self.read_all(bench, {7: "bench"})
         self.grab("bench-decide")
         bench.far.resize(1280, 800)
@@ -112,7 +106,7 @@ class Photographer:
         bench.far.hide()
         if not self.wanted or "bench-weights" in self.wanted:
             self.weights()
-        if not self.wanted or self.wanted & {"bench-adjust", "bench-outside", "bench-as-left"}:
+        if not self.wanted or self.wanted & {"bench-adjust", "bench-as-left"}:
             self.tool("HC-0404")
             wait(lambda: window.current.sheet.number.text() == "HC-0404")
             self.adjust(self.to_the_bench())
@@ -132,14 +126,35 @@ class Photographer:
         settle(window)
         wait(lambda: window.current.results.paper.pages > 0)
         self.grab("records")
-        with tempfile.TemporaryDirectory() as folder:
-            (Path(folder) / "tower-crew.csv").write_text(SPREADSHEET)
-            window.go(Target(PlaceId.TOOLS, bring_in=True))
+
+    def using(self) -> None:
+        """A setting with a crow-foot, a job half done, and what a bad tool may have spoiled."""
+        window = self.window
+        for place in ("setting", "desk"):
+            importlib.import_module(f"reckoner.ui.{place}")
+        window.go(Target(PlaceId.SETTING))
+        settle(window)
+        setting = window.current
+        asked = setting.sheet.asked
+        for field, text in ((asked.torque, "76 to 84"), (asked.tool, "0417"), (asked.adapter, "45 mm at 30 deg")):
+            field.line.setFocus()
+            QTest.keyClicks(field.line, text)
             settle(window)
-            window.current.right.bringing.read(Path(folder) / "tower-crew.csv")
-            wait(lambda: len(window.current.right.bringing.model.rows) == 4)
-            self.grab("bringing")
-        window.current.right.leave()
+        QTest.keyClick(asked.adapter.line, Qt.Key.Key_Return)
+        asked.adapter.line.clearFocus()
+        self.grab("setting")
+        setting.heads.chips["cards"].click()
+        settle(window)
+        setting.cards.which.chips["works"].click()
+        wait(lambda: bool(setting.cards.works) and window.idle)
+        setting.cards.primary()
+        settle(window)
+        self.grab("job")
+        window.go(Target(PlaceId.DESK))
+        settle(window)
+        window.current.heads.chips["reviews"].click()
+        settle(window)
+        self.grab("desk")
 
     def to_the_bench(self, *names: str) -> object:
         """From the tool's sheet to the first reading, grabbing the views named on the way."""
@@ -151,7 +166,7 @@ class Photographer:
             self.grab(name)
         bench.primary()
         wait(lambda: bench.run is not None)
-        for name in names[1:2]:
+        for name in filter(None, names[1:2]):
             self.grab(name)
         while bench.run.step is Step.LOOK_OVER:
             bench.primary()
@@ -205,7 +220,6 @@ class Photographer:
 
     def adjust(self, bench: object) -> None:
         self.read_all(bench, {})
-        self.grab("bench-outside")
         bench.panels.deciding.adjust.click()
         wait(lambda: bench.run.step is Step.ADJUST)
         self.grab("bench-adjust")

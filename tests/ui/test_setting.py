@@ -195,6 +195,32 @@ def test_a_whole_job_card_by_keys_made_begun_worked_struck_and_signed(qtbot, set
     settle(qtbot, window)
 
 
+def test_what_a_tool_has_stored_is_taken_as_measured(qtbot, setting, tmp_path):
+    window, place = setting
+    click(place.heads.chips["cards"])
+    settle(qtbot, window)
+    click(place.cards.which.chips["works"])
+    qtbot.waitUntil(lambda: bool(place.cards.works), timeout=WAIT)
+    settle(qtbot, window)
+    place.cards.primary()
+    work = place.work
+    qtbot.waitUntil(lambda: work.state is not None and window.idle, timeout=WAIT)
+    left = work.state.stand.of - work.state.stand.done
+    (tmp_path / "stored.csv").write_text("No;Peak [N.m]\n1;40.2\n2;39.8\n", encoding="utf-8")
+    work.stored.read(tmp_path / "stored.csv")
+    qtbot.waitUntil(work.stored.isVisible, timeout=WAIT)
+    peak = next(key for key, chip in work.stored.columns.chips.items() if chip.text().startswith("Peak"))
+    click(work.stored.columns.chips[peak])
+    assert "40.2" in work.stored.told.text()
+    assert "read in N·m" in work.stored.told.text()
+    click(work.stored.take_button)
+    qtbot.waitUntil(lambda: work.state.stand.of - work.state.stand.done == left - 2 and window.idle, timeout=WAIT)
+    assert [e.value for e in work.state.stand.counted if e.kind is Entered.MEASURED] == [40.2, 39.8]
+    (tmp_path / "words.csv").write_text("a;b\nx;y\n", encoding="utf-8")
+    work.stored.read(tmp_path / "words.csv")
+    qtbot.waitUntil(lambda: "no column of it holds torques" in work.fault.text(), timeout=WAIT)
+
+
 def test_a_press_that_comes_before_the_next_fastener_stands_does_nothing(qtbot, setting):
     window, place = setting
     click(place.heads.chips["cards"])

@@ -20,6 +20,7 @@ from reckoner.shop.using.cards import card_lines, free_number, keep, remove
 from reckoner.shop.using.papers import card_paper
 from reckoner.shop.using.reviewing import begin as begin_review
 from reckoner.shop.using.reviews import review
+from reckoner.shop.using.storedmeasures import open_ones, take
 from reckoner.shop.using.working import begin, enter, give_up, loans_of, settings_of, sign, strike_last
 from reckoner.shop.using.works import next_words, read_work, value_words, work_lines
 from reckoner.store.reader import reader_of
@@ -190,6 +191,33 @@ def test_a_job_is_worked_through_resumed_signed_and_then_stays(demo, act):
     ):
         assert words in text, words
     assert "1 was slackened and done again" in text
+
+
+def test_stored_values_become_the_measured_torques_of_the_pass_at_hand(demo, act):
+    with demo.session() as session:
+        work_id = begin(session, CARD, act)
+        at_first = read_work(reader_of(session), work_id)
+        assert open_ones(at_first) == (1, 3, 2, 4)
+        state = enter(session, work_id, Entered.DONE, 0, 1, act)
+        with pytest.raises(ShopRefused, match="went on meanwhile"):
+            take(session, at_first, ((2, 40.0),), act)
+        state = take(session, state, tuple((2 + i, 40.0 + i) for i in range(5)), act)  # two more than there is room for
+        assert [(e.fastener, e.value) for e in state.stand.counted if e.kind is Entered.MEASURED] == [
+            (3, 40),
+            (2, 41),
+            (4, 42),
+        ]
+        assert (state.stand.next.step, state.stand.done) == (1, 4)
+        state = take(session, state, ((2, 80.0), (3, 85.0)), act)
+        assert (state.stand.over, open_ones(state)) == ((3,), ())  # it is seen to first
+        with pytest.raises(ShopRefused, match="takes no torques"):
+            take(session, state, ((4, 80.0),), act)
+    with demo.session() as session:
+        work_id = begin(session, CARD, act)
+    with pytest.raises(ShopRefused, match=r"Line 3: .* Nothing of the file was taken"), demo.session() as session:
+        take(session, read_work(reader_of(session), work_id), ((2, 40.0), (3, 2e6)), act)
+    with demo.session() as session:
+        assert read_work(reader_of(session), work_id).entries == ()
 
 
 def test_running_torque_locks_and_angles_have_their_own_entries(demo, act):

@@ -10,6 +10,7 @@ from reckoner.core.jobs import VALUES, WANTED, Entered, Next, StepKind
 from reckoner.core.printing import percent
 from reckoner.core.units import N_M, Unit
 from reckoner.shop.using.papers import dots
+from reckoner.shop.using.storedmeasures import take
 from reckoner.shop.using.working import enter, give_up, sign, strike_last
 from reckoner.shop.using.works import WorkState, next_words, over_words, read_work, value_words
 from reckoner.ui.layout import column, row, surface
@@ -17,6 +18,7 @@ from reckoner.ui.place import Surroundings
 from reckoner.ui.records.lines import LinesList
 from reckoner.ui.records.paper import print_bytes
 from reckoner.ui.setting.cards import paper_of
+from reckoner.ui.setting.stored import StoredMeasures
 from reckoner.ui.theme import Type
 from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.buttons import PrimaryButton, button
@@ -75,6 +77,9 @@ class WorkView(QWidget):
         self.button.clicked.connect(self.primary)
         self.strike_button = button(theme, "Strike the last one", self.strike, "link")
         self.strike_button.setToolTip("Backspace")
+        self.stored = StoredMeasures(around)
+        self.stored.taken.connect(self._take_stored)
+        self.stored.refused.connect(self._fault)
         self.reason = EntryField(theme, "Why it ends here", words_reader)
         self.give_button = button(theme, "Give it up", self._give_up)
         self.print_button = button(theme, "Print…", self.print)
@@ -83,8 +88,9 @@ class WorkView(QWidget):
         head.setStretch(0, 1)
         right = column(
             head, self.passes, self.now, self.value, row(self.below, 1), self.over,
-            row(self.slacken_button, self.replace_button, 1, gap=2), self.measure, self.fault, 1, self.button,
-            row(self.strike_button, 1, self.print_button, gap=2), row(self.reason, self.give_button, gap=2), gap=2, margin=3,
+            row(self.slacken_button, self.replace_button, 1, gap=2), self.measure, self.stored, self.fault, 1, self.button,
+            row(self.strike_button, self.stored.button, 1, self.print_button, gap=2),
+            row(self.reason, self.give_button, gap=2), gap=2, margin=3,
         )  # fmt: skip
         self.pattern = Pattern(theme)
         self.pattern.pressed.connect(self._pressed)
@@ -138,6 +144,7 @@ class WorkView(QWidget):
         for field in (self.value, self.measure):
             field.clear()
         self.fault.setText("")
+        self.stored.show_state(state)
         lines = [_entry_line(state, i) for i in reversed(range(len(state.entries)))]
         self.list.lines.show(tuple(lines))
         self._dress()
@@ -274,8 +281,22 @@ class WorkView(QWidget):
         self._busy = False
 
     def _refused(self, refusal: Refused) -> None:
-        self.fault.setText(str(refusal))
+        self._fault(str(refusal))
+
+    def _fault(self, words: str) -> None:
+        self.fault.setText(words)
         self.stands.emit()
+
+    def _take_stored(self, values: tuple[tuple[int, float], ...]) -> None:
+        state = self.state
+        if state is None or self._busy:
+            return
+        if self.around.person is None:
+            self.fault.setText("Choose who is here first, at the top right.")
+            return
+        act = self.around.act()
+        self.stored.hide()
+        self._do(lambda s: take(s, state, values, act))
 
     def print(self) -> None:
         """Print it with what was entered."""
