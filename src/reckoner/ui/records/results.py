@@ -17,6 +17,7 @@ from reckoner.ui.records.documents import Looked, Make, certificates, digital, l
 from reckoner.ui.records.lines import LinesList
 from reckoner.ui.records.paper import Paper, print_paper
 from reckoner.ui.theme import Type
+from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.buttons import PrimaryButton, button
 from reckoner.ui.widgets.entry import EntryField, words_reader
 from reckoner.ui.widgets.flow import Flow
@@ -76,7 +77,10 @@ class ResultsShelf(QWidget):
         self.stop = button(theme, "Stop", lambda: self.batch.stop())
         self.stop.hide()
         self.batch = Batch(around.work, self)
-        self.batch.advanced.connect(lambda done, of: self.told.setText(f"{done} of {of}…" if of > 1 else ""))
+        self.progress = label(theme, "", Type.STRONG)
+        self.progress.hide()
+        self.progress.setFixedSize(24 * GRID, 4 * GRID)  # so that a count lays nothing out anew, many times a second
+        self.batch.advanced.connect(lambda done, of: self.progress.setText(f"{done} of {of}" if of > 1 else ""))
         self.batch.ended.connect(self._ended)
         self._papers = Latest(around.work)
         self._build()
@@ -89,7 +93,8 @@ class ResultsShelf(QWidget):
         self._deeds = (self.print_button, self.files_button, self.table_button, self.digital_button, self.open_button)
         for deed in self._deeds:
             flow.addWidget(deed)
-        right = column(self.told, self.sealed, self._sheet, row(self.stop, 1), deeds, self.primary, gap=1, margin=2)
+        going = row(self.stop, self.progress, 1, gap=2)
+        right = column(self.told, self.sealed, self._sheet, going, deeds, self.primary, gap=1, margin=2)
         right.setStretch(2, 1)
         both = row(surface(left), surface(right), gap=2)
         both.setStretch(0, 5)
@@ -215,6 +220,8 @@ class ResultsShelf(QWidget):
         by_run = {line.id: line for line in lines}
         self._where = path_of(lines[0]) if len(lines) == 1 else path_of(lines[0]).parent
         self.stop.setVisible(len(lines) > 1)
+        self.progress.setText("")
+        self.progress.setVisible(len(lines) > 1)
         self.batch.start(tuple(by_run), lambda session, run_id: written(session, run_id, path_of(by_run[run_id]), make))
         self._chosen()
 
@@ -240,6 +247,7 @@ class ResultsShelf(QWidget):
 
     def _ended(self, done: int, skipped: int, sentence: str) -> None:
         self.stop.hide()
+        self.progress.hide()
         none = f" {skipped} of what was chosen have none." if skipped else ""
         if sentence:
             self.around.say(f"{sentence} {done} were written before." if done else sentence)
