@@ -2,6 +2,7 @@
 
 import json
 import math
+from pathlib import Path
 
 import pytest
 from pypdf import PdfReader
@@ -42,6 +43,12 @@ EVERYTHING = JobCard(
     "jam nuts", "drive room", reason="the lock adds", marks="paint", lubricant="dry", instructions="page 6",
     tools=(StageTool(0, "HC-0303", ("45 mm at 90°", "CF-19")),),
 )  # fmt: skip
+
+
+def test_the_card_in_the_documentation_is_one():
+    told = (Path(__file__).parents[3] / "docs" / "file-formats.md").read_text(encoding="utf-8")
+    card = parse(told.split("## Job card", 1)[1].split("```json", 1)[1].split("```", 1)[0])
+    assert (card.number, card.plan.stages, card.tools[0].number) == ("JC-12", (0.5, 0.75, 1.0), "HC-0303")
 
 
 @pytest.mark.parametrize("card", [CARD, EVERYTHING, JobCard("L", Plan(named(["L1", "N"]), Band(1.2, 1.4)))])
