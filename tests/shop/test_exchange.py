@@ -16,7 +16,9 @@ from reckoner.shop.records.handing import exchange
 from reckoner.shop.records.taking_over import take_over
 from reckoner.shop.records.taking_tables import RowRefused, take_loans, take_results
 from reckoner.shop.register.cards import cards
+from reckoner.shop.register.columns import meanings
 from reckoner.shop.register.sheet import sheet
+from reckoner.shop.register.spreadsheets import bring_in, understood
 from reckoner.store.reader import reader_of
 from reckoner.store.schema import JobCard, LoanSetting, OutsideResult, Person, Tool, ToolEvent
 from tests.support.runs import tool_id, tool_id_in
@@ -111,6 +113,26 @@ def test_a_file_that_is_wrong_is_a_sentence_and_nothing_comes(other, act, handed
     with other.session() as session:
         assert session.scalar(select(func.count()).select_from(Tool)) == 0
         assert session.scalar(select(func.count()).select_from(JobCard)) == 0
+
+
+@pytest.mark.parametrize("suffix", ["csv", "xlsx"])
+def test_tools_go_out_as_a_table_that_is_brought_in_like_any_other(demo, other, act, tmp_path, suffix, monkeypatch):
+    monkeypatch.setattr(tables, "PAGE", 7)
+    with demo.session() as session:
+        sent = list(tables.tool_rows(reader_of(session)))
+        assert len(sent) == sum(not card.retired for card in cards(reader_of(session), 0, 1000)) > 30
+        write_table(tmp_path / f"tools.{suffix}", tables.TOOLS, sent)
+    table = read_table(tmp_path / f"tools.{suffix}")
+    with other.session() as session:
+        rows = understood(session, table, meanings(table))
+        assert [row.faults for row in rows if row.faults] == []
+        bring_in(session, [row.tool for row in rows], "tools", Act(1, act.at))
+    with other.session() as session:
+        came = list(tables.tool_rows(reader_of(session)))
+        held = [card for card in cards(reader_of(session), 0, 1000) if card.held]
+    assert [row[:13] for row in came] == [row[:13] for row in sent]
+    assert {a[15] for a, b in zip(came, sent, strict=True) if b[15] and a[15] != b[15]} == set()
+    assert {b[0] for b in sent if b[14] == "fail"} == {c.tool.number for c in held if "fail" in c.held}
 
 
 @pytest.mark.parametrize("suffix", ["csv", "xlsx"])

@@ -5,12 +5,14 @@ from datetime import date, datetime
 import pytest
 from openpyxl import Workbook
 
+from reckoner.core.units import N_M
 from reckoner.formats.tables import read_table
 from reckoner.shop import projection
 from reckoner.shop.acts import ShopRefused
+from reckoner.shop.register.adding import GivenModel, add_model
 from reckoner.shop.register.cards import card
 from reckoner.shop.register.columns import Meaning, meanings
-from reckoner.shop.register.shapes import Shape
+from reckoner.shop.register.shapes import SHAPES, Shape
 from reckoner.shop.register.sheet import sheet
 from reckoner.shop.register.spreadsheets import bring_in, understood
 from reckoner.shop.standing import Condition
@@ -137,3 +139,11 @@ def test_an_xlsx_is_brought_in_with_its_history_and_taken_back_by_one_undo(demo,
 def test_nothing_to_bring_in_is_refused(demo, act):
     with demo.session() as session, pytest.raises(ShopRefused, match="nothing to bring in"):
         bring_in(session, [], "x.csv", act)
+
+
+@pytest.mark.parametrize("shape", Shape)
+def test_a_tool_of_every_picture_can_be_added(demo, act, shape):
+    with demo.session() as session:
+        low = None if SHAPES[shape].fixed else 1.0
+        model, _deed = add_model(session, GivenModel(shape, low, 6.0, N_M, "¼ in", "Dunmorrow", "Z-6"), act)
+        assert session.get(ToolModel, model).mechanism is SHAPES[shape].mechanism

@@ -1,14 +1,21 @@
-"""Loans, jobs and results as tables for a spreadsheet, a row each; loans and results are read again (``taking_over``)."""
+"""Tools, loans, jobs and results as tables for a spreadsheet, a row each. Loans and results are read again (``taking_over``),
+tools as any spreadsheet of tools is."""
 
 from __future__ import annotations
 
 from collections.abc import Iterable
 
 from reckoner.core.printing import number
+from reckoner.core.states import State
 from reckoner.core.units import Kind, unit_named
 from reckoner.shop.records.handing import history, the_tools
+from reckoner.shop.register.cards import ToolCard, cards
 from reckoner.store.reader import Reader
 
+TOOLS = (
+    "number", "kind", "maker", "model", "serial", "drive", "min", "max", "unit", "graduation", "place", "owner",
+    "interval months", "last tested", "last result", "due",
+)  # fmt: skip
 LOANS = ("tool", "to", "from", "until", "back", "set", "unit", "job", "joint", "adapter", "factor", "low", "high")
 JOBS = ("card", "title", "begun", "by", "fastener", "pass", "entered", "value N.m", "at", "counts", "ended")
 RESULTS = (
@@ -16,11 +23,38 @@ RESULTS = (
     "limit %",
 )  # fmt: skip
 
+PAGE = 500
+"""Tools that are read at once."""
+
 _LOANS = """
 SELECT t.number, m.unit, e.id, e.tool_id, e.sequence, e.at, e.note, e.due_back, l.job, l.joint, l.torque_set, l.factor,
   l.adapter, l.low, l.high FROM tool_event e JOIN tool t ON t.id = e.tool_id JOIN tool_model m ON m.id = t.model_id
 LEFT JOIN loan_setting l ON l.event_id = e.id WHERE e.kind = 'lent' ORDER BY e.at, e.id, l.id
 """
+
+
+def tool_rows(reader: Reader) -> Iterable[tuple[str, ...]]:
+    """Every tool that is not retired, a row each; torques in the tool's unit."""
+    start = 0
+    while page := cards(reader, start, PAGE):
+        yield from (_tool_row(card) for card in page if not card.retired)
+        start += PAGE
+
+
+def _tool_row(card: ToolCard) -> tuple[str, ...]:
+    tool, standing, unit = card.tool, card.standing, card.tool.unit
+    low = tool.kind.maximum if tool.kind.is_fixed else tool.kind.minimum
+    torques = [number(unit.from_si(t)) if t else "" for t in (low, tool.kind.maximum, tool.kind.resolution)]
+    due = standing.due.on if standing.due is not None else None
+    if due is not None and standing.last_run is not None and due < standing.last_run:
+        due = None  # a test that failed since set no other
+    known = standing.state not in (None, State.COMPARED, State.UNDECIDED)
+    return (
+        tool.number, f"{tool.mechanism} {'screwdriver' if tool.kind.is_screwdriver else 'wrench'}", tool.maker, tool.model,
+        tool.serial, tool.drive, torques[0], torques[1], unit.name, torques[2], tool.place, tool.owner,
+        str(tool.interval_months or ""), f"{standing.last_run or ''}",
+        ("pass" if standing.state in (State.INSIDE, State.INSIDE_NEAR) else "fail") if known else "", f"{due or ''}",
+    )  # fmt: skip
 
 
 def loan_rows(reader: Reader) -> list[tuple[str, ...]]:

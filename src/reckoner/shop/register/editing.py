@@ -15,7 +15,7 @@ from sqlalchemy import func, inspect, select
 from sqlalchemy.orm import Session
 
 from reckoner.core.errors import InputRefused
-from reckoner.core.kinds import MECHANISMS, MeterMode, ToolType
+from reckoner.core.kinds import MECHANISMS, Mechanism, MeterMode, ToolType
 from reckoner.core.units import N_M, Kind, Unit, unit_named
 from reckoner.meters.dial import LinkRefused, checked_link
 from reckoner.shop.acts import Act, FieldRefused, ShopRefused, note_by
@@ -280,9 +280,10 @@ def _check_model(model: ToolModel) -> None:
     if model.resolution and model.resolution > 0.2 * model.maximum:
         raise FieldRefused("resolution", "That is over a fifth of its full scale; check the number and its unit.")
     shows = MECHANISMS[model.mechanism].mode is MeterMode.HOLD
-    if shows and model.type is ToolType.SETTING and model.mechanism != "electronic":
+    either = model.mechanism is Mechanism.ELECTRONIC  # it shows, or signals what it was set to
+    if shows and not either and model.type is ToolType.SETTING:
         raise FieldRefused("kind", f"A {model.mechanism} tool shows its torque: it is of Type I.")
-    if not shows and model.type is ToolType.INDICATING:
+    if not shows and not either and model.type is ToolType.INDICATING:
         raise FieldRefused("kind", f"A {model.mechanism} tool is set to its torque: it is of Type II.")
     lever, pin = model.lever_length, model.pivot_offset
     if lever is not None and pin and pin >= lever:

@@ -16,6 +16,7 @@ from reckoner.ui.layout import column, row, scrolling, surface
 from reckoner.ui.place import Surroundings
 from reckoner.ui.theme import Type
 from reckoner.ui.widgets.buttons import button
+from reckoner.ui.widgets.flow import flow
 from reckoner.ui.widgets.saveas import ask_where
 from reckoner.ui.widgets.text import label
 
@@ -38,6 +39,7 @@ class ExchangeShelf(QWidget):
         self.around = around
         theme = around.theme
         self.save_button = button(theme, "Save everything…", self._ask_where)
+        self.tools_button = button(theme, "Tools as a table…", lambda: self._ask_table("tools"))
         self.loans_button = button(theme, "Loans as a table…", lambda: self._ask_table("loans"))
         self.jobs_button = button(theme, "Jobs as a table…", lambda: self._ask_table("jobs"))
         self.results_button = button(theme, "Results as a table…", lambda: self._ask_table("results"))
@@ -48,7 +50,7 @@ class ExchangeShelf(QWidget):
         holder.setLayout(
             column(
                 label(theme, "Handing on", Type.TITLE), label(theme, OUT, Type.BODY, "quiet", wrap=True),
-                row(self.save_button, self.loans_button, self.jobs_button, self.results_button, 1, gap=2),
+                flow(self.save_button, self.tools_button, self.loans_button, self.jobs_button, self.results_button),
                 label(theme, "Bringing in", Type.TITLE), label(theme, IN, Type.BODY, "quiet", wrap=True),
                 row(self.take_button, 1), self.told, self.fault, 1, gap=2, margin=3,
             )
@@ -87,13 +89,14 @@ class ExchangeShelf(QWidget):
             self.save_table(what, path)
 
     def save_table(self, what: str, path: Path) -> None:
-        """The loans, the jobs or the results as a table."""
+        """The tools, the loans, the jobs or the results as a table."""
 
         def run(reader: Reader) -> int:
             from reckoner.formats.tables import write_table
             from reckoner.shop.records import tables as made
 
             kinds: dict[str, tuple[tuple[str, ...], Callable[[Reader], Iterable[tuple[str, ...]]]]] = {
+                "tools": (made.TOOLS, made.tool_rows),
                 "loans": (made.LOANS, made.loan_rows),
                 "jobs": (made.JOBS, made.job_rows),
                 "results": (made.RESULTS, made.result_rows),

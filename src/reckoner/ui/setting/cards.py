@@ -28,7 +28,7 @@ from reckoner.ui.theme import Type
 from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.buttons import PrimaryButton, button
 from reckoner.ui.widgets.chips import Chips
-from reckoner.ui.widgets.flow import Flow
+from reckoner.ui.widgets.flow import flow
 from reckoner.ui.widgets.linedelegate import Line
 from reckoner.ui.widgets.papersize import paper_mm
 from reckoner.ui.widgets.pattern import Pattern, PatternState
@@ -70,7 +70,7 @@ class CardsShelf(QWidget):
         self.list.changed.connect(self._chosen)
         self.new_button = button(theme, "A new card", self.begin_new)
         self.read_button = button(theme, "From a file…", self._ask_file)
-        left = column(self.which, self.none, self.list, _flow(self.new_button, self.read_button), gap=2, margin=2)
+        left = column(self.which, self.none, self.list, flow(self.new_button, self.read_button), gap=2, margin=2)
         left.setStretch(2, 1)
         paper = surface(left)
         _between(paper, WIDE)
@@ -93,7 +93,7 @@ class CardsShelf(QWidget):
         self.remove_button = button(theme, "Remove", self._remove, "link")
         self.lend_button = button(theme, "Lend its tools", self._lend)
         self.suits_button = button(theme, "Which tools suit?", self._suits)
-        deeds = _flow(
+        deeds = flow(
             self.lend_button,
             self.suits_button,
             self.print_button,
@@ -385,15 +385,6 @@ def paper_of(reader: Reader, card: JobCard, settings: tuple[StageSetting, ...], 
 def _between(paper: QWidget, widths: tuple[int, int]) -> None:
     paper.setMinimumWidth(widths[0])
     paper.setMaximumWidth(widths[1])
-
-
-def _flow(*buttons: QWidget) -> QWidget:
-    """Buttons side by side, and in further lines where there is no room."""
-    holder = QWidget()
-    flow = Flow(holder)
-    for one in buttons:
-        flow.addWidget(one)
-    return holder
 
 
 def _work_line(place: int, one: WorkLine) -> Line:

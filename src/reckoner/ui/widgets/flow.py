@@ -62,3 +62,12 @@ class Flow(QLayout):
             x += hint.width() + self._gap
             line = max(line, hint.height())
         return y + line - rect.top()
+
+
+def flow(*items: QWidget) -> QWidget:
+    """Items side by side, and in further lines where there is no room."""
+    holder = QWidget()
+    layout = Flow(holder)
+    for item in items:
+        layout.addWidget(item)
+    return holder
