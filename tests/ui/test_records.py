@@ -18,9 +18,10 @@ from reckoner.shop.records.trail import trail, whole_trail
 from reckoner.shop.resultfiles import recomputed
 from reckoner.shop.runs import signing
 from reckoner.shop.runs.sides import SidesPlan
-from reckoner.store.backup import KEPT_DAYS, BackupRefused, back_up, back_up_today, backups_in
+from reckoner.store.backup import KEPT_DAYS, BackupRefused, back_up, back_up_today, backups_in, restore
 from reckoner.store.reader import reader_of
 from reckoner.store.terms import Contrast, RunKind
+from reckoner.ui import daily
 from reckoner.ui.places import PlaceId
 from reckoner.ui.records.documents import certificates, result_bytes
 from reckoner.ui.widgets.papersize import paper_mm
@@ -194,6 +195,32 @@ def test_a_backup_is_made_here_and_what_putting_it_back_would_lose_is_told(qtbot
     around.put_back(tmp_path / "gone.sqlite")  # its drive was pulled out meanwhile: what was open is open again
     qtbot.waitUntil(lambda: around.person is not None and window.idle, timeout=WAIT)
     assert "There is no file" in window.foot.words
+
+
+def test_an_older_database_in_the_place_of_a_newer_one_is_said_once(
+    qtbot, open_window, demo, demo_folder, act, tmp_path
+):
+    back_up(demo_folder, tmp_path / "first.sqlite")
+    with demo.session() as session:
+        outside(session, tool_id(demo, "HC-0417"), act)
+    kept = tmp_path / "kept"
+    kept.mkdir()
+    back_up(demo_folder, kept / "reckoner-2026-11-23.sqlite")
+    demo.close()
+    restore(tmp_path / "first.sqlite", demo_folder, act.at)
+    window = open_window(demo_folder)
+    daily.back_up(window.around)  # no folder was chosen: nothing is looked for
+    settle(qtbot, window)
+    window.around.station.keep(backups=str(kept))
+    daily.back_up(window.around)
+    qtbot.waitUntil(lambda: "An older database stands here" in window.foot.words, timeout=WAIT)
+    assert "also has 15 readings" in window.foot.words
+    assert (kept / f"reckoner-{TODAY}.sqlite").exists()  # it is kept all the same, beside the other
+    window.foot.hide()
+    told = []
+    window.foot.say = told.append
+    daily.back_up(window.around, lambda: told.append(""))
+    qtbot.waitUntil(lambda: told == [""], timeout=WAIT)
 
 
 def test_daily_backups_are_kept_thirty_days_and_nothing_else_is_touched(demo, demo_folder, tmp_path):

@@ -14,18 +14,36 @@ if TYPE_CHECKING:
     from reckoner.store.reader import Reader
 
 
+OLDER = (
+    "An older database stands here: the backup of {at:%-d %b %Y, %H:%M} also has {more}. "
+    "Look at it under Records, Backups, before you go on."
+)
+
+
 def back_up(around: Surroundings, done: Callable[[], None] = lambda: None) -> None:
-    """Make today's, unless it is there already or only looked on."""
+    """Make today's, unless it is there already or only looked on. Where the newest one knows more than the database does, an
+    older one stands in its place: that is said first."""
     into, folder, today = around.station.settings.backups, around.folder, around.today
     if not into or around.work.looking_on:
         return
 
-    def run(_reader: Reader) -> None:
-        from reckoner.store.backup import back_up_today
+    def run(reader: Reader) -> str:
+        from reckoner.shop.records.losing import missing
+        from reckoner.store.backup import back_up_today, backups_in
 
+        newest = next(iter(backups_in(Path(into))), None)
+        more = missing(reader, newest.path) if newest is not None else None
         back_up_today(folder, Path(into), today)
+        return (
+            OLDER.format(at=newest.at, more=more.told) if newest is not None and more is not None and more.told else ""
+        )
 
-    around.work.look(run, lambda _none: done())
+    def say(words: str) -> None:
+        if words:
+            around.say(words)
+        done()
+
+    around.work.look(run, say)
 
 
 def archive(around: Surroundings) -> None:
