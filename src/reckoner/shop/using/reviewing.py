@@ -75,7 +75,7 @@ def judge(basis: Basis, uses: Sequence[Use], full_scale: float) -> tuple[ReviewL
     >>> found = judge(Basis((KnownPoint(40, 0.06, 0.01), KnownPoint(200, 0.06, 0.01)), "", None, date(2026, 1, 1)),
     ...     [Use("crew", date(2026, 1, 1), None, set=120, band=Band(115, 125))], 200)
     >>> round(found[0].delivered, 2), str(found[0].falls)
-    (113.21, 'cannot-tell')
+    (113.21, 'outside')
     """
     lines = [_line(basis.points, use, full_scale) for use in uses]
     worst = {Falls.OUTSIDE: 0, Falls.CANNOT_TELL: 1, Falls.INSIDE: 2}
