@@ -7,6 +7,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from reckoner.core.bands import read_band
+from reckoner.core.choosing import Candidate, Demand, Passed, rank
 from reckoner.core.errors import InputRefused
 from reckoner.core.lever import Adapter, Lever, factor
 from reckoner.core.setting import Aim, Band, Falls, KnownPoint, angle_window, at, force_at, scales, setting_with
@@ -104,3 +105,25 @@ def test_a_band_is_read_as_people_write_it(text, low, high):
 def test_what_is_no_band_says_why(text, said):
     with pytest.raises(InputRefused, match=said):
         read_band(text, N_M)
+
+
+def test_an_adapter_in_line_may_stand_as_far_to_either_side():
+    window = angle_window(0.32, 0.0, 0.045, 0.0, 0.01)
+    assert window.low_rad == -window.high_rad < 0
+
+
+def test_what_a_joint_is_critical_in_changes_the_order():
+    tools = [
+        Candidate("click", 20, 160, True, False, 0.012),
+        Candidate("slip", 20, 160, True, False, 0.02, slips=True),
+        Candidate("part", 20, 160, True, False, 0.01, part=(20, 60)),
+    ]
+
+    def order(demand):
+        return [(r.id, r.passed) for r in rank(tools, 80, demand)]
+
+    restricted = ("part", Passed.RESTRICTED)
+    assert order(Demand()) == [("click", None), ("slip", None), restricted]
+    assert order(Demand(slip_first=True)) == [("slip", None), ("click", None), restricted]
+    # a quarter of 5 N·m is 1.25 N·m: 1.2 % of 80 N·m find room in it, 2 % do not
+    assert order(Demand(wide=5.0)) == [("click", None), ("slip", Passed.TOO_COARSE), restricted]
