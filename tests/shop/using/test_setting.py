@@ -125,6 +125,7 @@ def test_a_fixed_tool_and_one_that_shows_are_told_as_they_are_used():
     assert sentence(found).startswith("HC-1 is fixed at 65")
     shows = replace(TOOL, kind=ToolKind(ToolType.INDICATING, "A", 200.0, 20.0, 1.0), mechanism=Mechanism.BEAM)
     assert sentence(answer(Ask(Band(80, 80), tool=shows))).startswith("Stop at 80")
+    assert answer(Ask(Band(80.4, 80.4), tool=shows)).setting == 80.4  # a pointer stops anywhere
     pounds = replace(
         TOOL, unit=unit_named("lbf.ft", Kind.TORQUE), kind=ToolKind(ToolType.SETTING, "A", 190, 40, 1.3558179)
     )

@@ -81,6 +81,24 @@ def test_a_certificate_from_outside_is_a_result_of_its_own_kind(demo, act):
             enter_certificate(session, wanted, replace(DRAFT, points=points), act)
 
 
+def test_only_what_was_left_is_known_and_a_quick_check_does_not_replace_a_full_run(demo, act):
+    wanted = tool_id(demo, "HC-0418")
+    with demo.session() as session:
+        mended = (
+            *GOOD,
+            OutsidePointDraft(120, 0.002, 0.005, as_left=True),
+            OutsidePointDraft(200, 0.0, 0.005, as_left=True),
+        )
+        enter_certificate(session, wanted, replace(DRAFT, points=mended), act)
+        assert [p.setting for p in known_of(reader_of(session), wanted).points] == [120, 200]
+        other = tool_id(demo, "HC-0417")
+        before = known_of(reader_of(session), other)
+        run = read_all(session, ready(session, other, act, RunKind.CHECK), act, 0.98)
+        signing.sign(session, run.id, later(act, 2))
+        assert before.by.startswith("full run")
+        assert known_of(reader_of(session), other) == before
+
+
 def test_one_whose_last_points_are_outside_holds_the_tool(demo, act):
     wanted = tool_id(demo, "HC-0418")
     bad = (OutsidePointDraft(40, 0.06, 0.005), *GOOD[1:])
