@@ -12,6 +12,7 @@ from reckoner.shop.register.fields import fields_of
 from reckoner.shop.rights import Right
 from reckoner.shop.runs import opening, setting_up, signing
 from reckoner.shop.runs.planning import propose
+from reckoner.shop.using import correcting
 from reckoner.store.reader import reader_of
 from reckoner.store.schema import Reference
 from reckoner.store.terms import RegisterKind
@@ -69,6 +70,8 @@ def test_allowing_what_departs_from_a_rule(demo, act, without):
         fewer = replace(propose(session, wanted, act.at.date()).plan, readings=3, note="short of time")
         with pytest.raises(ShopRefused, match="may not allow"):
             opening.open_run(session, wanted, other, fewer)
+        with pytest.raises(ShopRefused, match="may not allow"):
+            correcting.allow(session, tool_id(demo, "HC-0404"), act.at.date(), "the only one", other)
         run = opening.open_run(session, wanted, act, fewer)
         line = run.inspection[0].line
         with pytest.raises(ShopRefused, match="may not allow"):

@@ -13,6 +13,7 @@ from reckoner.shop.happening import happen
 from reckoner.shop.phrases import understood
 from reckoner.shop.register.cards import card
 from reckoner.shop.reporting import report
+from reckoner.shop.runs import opening
 from reckoner.shop.using.choosing import Criticality, choose, stand_ins
 from reckoner.shop.using.desk import lent, read_wanted, settings_words
 from reckoner.shop.using.lending import WOUND_HERE, Wanted, lend, take_back
@@ -78,6 +79,15 @@ def test_several_go_together_or_none(demo, act):
                 lend(session, (good,), to, until, (), act)
         with pytest.raises(ShopRefused, match="Scan or choose"):
             lend(session, (), "crew", None, (), act)
+
+
+def test_one_scanned_twice_goes_once_and_one_on_the_bench_not_at_all(demo, act):
+    with demo.session() as session:
+        twice, on_the_bench = tool_id(demo, "HC-0418"), tool_id(demo, "HC-0417")
+        assert len(lend(session, (twice, twice), "crew", None, (), act).event_ids) == 1
+        opening.open_run(session, on_the_bench, act)
+        with pytest.raises(ShopRefused, match="is on the bench"):
+            lend(session, (on_the_bench,), "crew", None, (), act)
 
 
 def test_a_restricted_tool_is_lent_only_for_its_part_and_one_kept_or_retired_never(demo, act):

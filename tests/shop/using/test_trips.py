@@ -6,6 +6,7 @@ from datetime import date, timedelta
 import pytest
 from sqlalchemy import func, select
 
+from reckoner.core.kinds import Direction
 from reckoner.core.states import State
 from reckoner.core.upkeep import Figures, Way, yearly
 from reckoner.shop.acts import FieldRefused, ShopRefused
@@ -97,6 +98,11 @@ def test_only_what_was_left_is_known_and_a_quick_check_does_not_replace_a_full_r
         signing.sign(session, run.id, later(act, 2))
         assert before.by.startswith("full run")
         assert known_of(reader_of(session), other) == before
+        ways = [
+            known_of(reader_of(session), tool_id(demo, "HC-0318"), way).points for way in (Direction.CW, Direction.CCW)
+        ]
+        assert [len(points) for points in ways] == [3, 3]
+        assert ways[0] != ways[1]
 
 
 def test_one_whose_last_points_are_outside_holds_the_tool(demo, act):
