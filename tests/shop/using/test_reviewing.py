@@ -1,7 +1,7 @@
 """What a bad tool may have spoiled: begun with the signature, judged by hand-worked numbers, settled line by line, closed."""
 
 from dataclasses import replace
-from datetime import date
+from datetime import date, timedelta
 
 import pytest
 from pypdf import PdfReader
@@ -15,7 +15,7 @@ from reckoner.shop.agenda import Waiting, agenda
 from reckoner.shop.runs import amending, signing
 from reckoner.shop.using.lending import Wanted, lend, take_back
 from reckoner.shop.using.papers import review_paper
-from reckoner.shop.using.reviewing import Basis, Use, begin, close, judge, settle, siblings
+from reckoner.shop.using.reviewing import Basis, Use, begin, close, judge, settle, siblings, uses_of
 from reckoner.shop.using.reviews import asking, line_words, review, reviews
 from reckoner.store.reader import reader_of
 from reckoner.store.schema import Review, Tool
@@ -174,3 +174,17 @@ def test_a_loan_still_out_on_the_day_it_was_good_counts_and_a_mistaken_one_does_
         lend(session, (wanted,), "Tower crew", None, (Wanted(120),), replace(act, at=act.at))
         found = review(reader_of(session), begin(session, wanted, later(act, 1)))
         assert [line.use.to for line in found.lines] == ["Tower crew"]
+
+
+def test_a_loan_that_was_still_out_when_the_tool_was_last_good_counts(demo, act):
+    wanted = tool_id(demo, "HC-0418")
+    with demo.session() as session:
+        lend(session, (wanted,), "crew", None, (), act)
+        take_back(session, wanted, later(act, 72))
+        day = act.at.date()
+
+        def since(days):
+            found = uses_of(session, wanted, day + timedelta(days=days), day + timedelta(days=9))
+            return [use.to for use in found if use.to == "crew"]
+
+        assert (since(0), since(2), since(3), since(4)) == (["crew"], ["crew"], ["crew"], [])

@@ -25,7 +25,7 @@ from reckoner.shop.using.lending import lend
 from reckoner.shop.using.trips import OutsideDraft, OutsidePointDraft, came_back_as, come_back, enter_certificate, send
 from reckoner.shop.using.upkeep import upkeep
 from reckoner.store.reader import reader_of
-from reckoner.store.schema import Content, Trip
+from reckoner.store.schema import Content, OutsideResult, Trip
 from reckoner.store.terms import EventKind, RunKind
 from tests.support.runs import TODAY, later, read_all, ready, tool_id
 
@@ -115,6 +115,7 @@ def test_one_whose_last_points_are_outside_holds_the_tool(demo, act):
         assert standing(session, wanted).held == ""
         entered = enter_certificate(session, wanted, replace(DRAFT, number="L-78", points=bad), later(act, 1))
         assert entered.state is State.OUTSIDE
+        assert session.get(OutsideResult, entered.result_id).due is None
         assert standing(session, wanted).held == "Fellgate Laboratory L-78: +6.0\u202f% at 40\u202fN·m, outside"
         near = replace(DRAFT, number="L-79", points=(OutsidePointDraft(40, 0.0395, 0.001), *GOOD[1:]))
         assert enter_certificate(session, tool_id(demo, "HC-0417"), near, act).state is State.INSIDE_NEAR
