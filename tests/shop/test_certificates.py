@@ -22,9 +22,9 @@ from reckoner.shop.runs import amending, opening, setting_up, signing, taking
 from reckoner.shop.runs.differences import differences
 from reckoner.shop.runs.judging import judged
 from reckoner.shop.wording import torque_figure
-from reckoner.store.terms import Moment, RegisterKind, RunKind
+from reckoner.store.terms import Moment, Outcome, RegisterKind, RunKind
 from tests.shop.runs.test_weights import answered, set_up
-from tests.support.runs import later, prepared, read_all, tool_id
+from tests.support.runs import later, outside, prepared, read_all, tool_id
 
 
 def pages(session, run, size=A4_MM):
@@ -135,6 +135,14 @@ def test_what_the_typeface_lacks_is_written_otherwise_and_never_as_a_box():
     assert page.extract_text().split() == ["HC-1", "Ключ", "Ψ"]
     fonts = [str(font.get_object()["/BaseFont"]) for font in page["/Resources"]["/Font"].values()]
     assert sum("NotoSans" in name or "Atkinson" in name for name in fonts) == 2
+
+
+def test_a_restriction_stands_on_the_certificate(demo, act):
+    with demo.session() as session:
+        run = outside(session, tool_id(demo, "HC-0417"), act)
+        run = signing.sign(session, run.id, later(act, 2), Outcome.RESTRICTED)
+        said = pages(session, run)[0][0]
+        assert "Restricted to 120–200 N·m: it is not to be used for other torques." in said
 
 
 def test_a_tool_outside_is_told_so_and_an_amendment_names_the_earlier(demo, act):

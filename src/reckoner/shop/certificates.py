@@ -33,6 +33,7 @@ from reckoner.shop.resultfiles import record_of
 from reckoner.shop.runs.differences import differences
 from reckoner.shop.runs.judging import judged
 from reckoner.shop.runs.loading import load
+from reckoner.shop.runs.outcomes import good_part
 from reckoner.shop.runs.records import SeriesState, is_half
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.toolfacts import ToolFacts
@@ -51,7 +52,7 @@ from reckoner.shop.wording import (
     torque_figure,
 )
 from reckoner.store.schema import Shop
-from reckoner.store.terms import PhaseKind
+from reckoner.store.terms import Outcome, PhaseKind
 
 Block = tuple[str, tuple[tuple[str, str], ...]]
 """A title, and its named lines."""
@@ -289,9 +290,16 @@ def _remarks(run: RunState) -> tuple[str, ...]:
     said += [say("remark.accepted", line=words) for words in accepted]
     if signature is not None and (tail := signed_tail(signature.outcome)):
         said.append(tail)
+    if signature is not None and signature.outcome is Outcome.RESTRICTED and (part := _good_part(run)) is not None:
+        said.append(say("remark.restricted", span=span(*part, run.tool.unit)))
     covered = span(min(s.target for s in run.found), max(s.target for s in run.found), run.tool.unit)
     said.append(say("remark.covers", span=covered))
     return tuple(said)
+
+
+def _good_part(run: RunState) -> tuple[float, float] | None:
+    found = judged(run).verdict
+    return good_part(found) if found is not None else None
 
 
 def _versions(session: Session, run: RunState) -> tuple[str, ...]:
