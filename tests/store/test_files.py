@@ -120,7 +120,7 @@ def test_a_program_killed_at_any_moment_leaves_a_database_that_opens(tmp_path, a
         return folder
 
     seconds = lasted(prepared("whole"), act)
-    for part in (0.1, 0.5, 0.9):
+    for part in (0.3, 0.8):
         folder = prepared(str(part))
         done = killed(folder, act, part * seconds)
         tools, counted = numbers(folder)

@@ -1,4 +1,4 @@
-"""One run in a real X window with real X key events, the program in a process of its own."""
+"""Readings in a real X window with real X key events, the program in a process of its own."""
 
 import os
 import shutil
@@ -10,8 +10,7 @@ import pytest
 
 from reckoner.store.database import Database
 from reckoner.store.schema import Observation, Run
-from reckoner.store.terms import Moment
-from tests.support.runs import tool_id
+from tests.support.runs import prepared, tool_id
 
 NEEDED = ("Xvfb", "xdotool")
 
@@ -82,21 +81,20 @@ class Hands:
             ]
         )
 
-    def held(self, so):
-        """Space held down as a finger holds it, until ``so``; let go and pressed anew where a pull was not over yet."""
-        deadline = time.monotonic() + LIMIT
-        while not so():
-            assert time.monotonic() < deadline, "no pull came to that in time"
-            self.x("keydown", "space")
-            pressed = time.monotonic()
-            while not so() and time.monotonic() < pressed + A_PULL:  # most count only once the hand has let go
-                time.sleep(0.2)
-            self.x("keyup", "space")
-            time.sleep(0.6)
+    def pull(self, so):
+        """Space held down as a finger holds it, until ``so`` or longer than a pull takes; most count once it was let go."""
+        self.x("keydown", "space")
+        pressed = time.monotonic()
+        while not so() and time.monotonic() < pressed + A_PULL:
+            time.sleep(0.2)
+        self.x("keyup", "space")
+        time.sleep(0.6)
 
 
-def test_readings_come_in_a_real_window_with_real_keys(display, demo_folder, demo):
+def test_readings_come_in_a_real_window_with_real_keys(display, demo_folder, demo, act):
     tool = tool_id(demo, "HC-0417")
+    with demo.session() as session:
+        prepared(session, tool, act)
     hands = Hands(display, demo_folder)
     program = subprocess.Popen(
         [sys.executable, "-m", "reckoner", "--demo", "--data", str(demo_folder)], env=hands.environment
@@ -106,35 +104,16 @@ def test_readings_come_in_a_real_window_with_real_keys(display, demo_folder, dem
         window = hands.x("search", "--onlyvisible", "--class", "reckoner").stdout.split()[0]
         hands.x("windowfocus", "--sync", window)
 
-        def scan():
-            """What a person does who does not see yet what was asked for: the same again."""
+        def go_on():
+            """What a person does who does not see yet what was asked for: scan the tool again, and pull again."""
             hands.key("j")
             hands.x("type", "--delay", "30", "hc0417")
-            for _ in range(3):  # the tool's sheet, the proposal, the run
+            for _ in range(2):  # the tool's sheet, its run on the bench
                 hands.key("Return")
                 time.sleep(0.7)
+            hands.pull(lambda: len(hands.readings(tool)) >= 1)
 
-        def opened():
-            return hands.ask(lambda s: s.query(Run).filter_by(tool_id=tool, signature=None).count() > 0)
-
-        hands.until(opened, again=scan)
-
-        def exercised():
-            return hands.ask(
-                lambda s: len(s.query(Run).filter_by(tool_id=tool).order_by(Run.id.desc()).first().exercises)
-            )
-
-        def set_up():
-            def look(session):
-                run = session.query(Run).filter_by(tool_id=tool).order_by(Run.id.desc()).first()
-                return run.signature is None and any(z.moment is Moment.BEFORE for z in run.zero_checks)
-
-            return hands.ask(look)
-
-        hands.until(set_up, again=lambda: hands.key("Return"))
-        for count in range(1, 6):
-            hands.held(lambda count=count: exercised() >= count)
-        hands.held(lambda: len(hands.readings(tool)) >= 1)
+        hands.until(lambda: len(hands.readings(tool)) >= 1, again=go_on)
         hands.x("type", "--delay", "30", "39,8")
         hands.key("Return")
         hands.until(lambda: len(hands.readings(tool)) >= 2)
