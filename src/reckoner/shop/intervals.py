@@ -16,7 +16,7 @@ from reckoner.core.interval import LONGEST, Outcome, Reliability, School, reliab
 from reckoner.core.printing import fixed, percent
 from reckoner.store.reader import Reader
 from reckoner.store.terms import term
-from reckoner.store.times import day_of
+from reckoner.store.times import day_at, day_of
 
 TARGET = 0.95
 """The share that has to be inside still, where the shop says nothing else."""
@@ -163,7 +163,7 @@ def basis(reader: Reader, tool_id: int, months: int, school: School | None = Non
 
 def _last_months(row: Any | None, months: int) -> int:
     """The months of the interval that was set last; those that are fixed where there was none."""
-    on, due = (day_of(row.at[:10]), day_of(row.due)) if row is not None else (None, None)
+    on, due = (day_at(row.at), day_of(row.due)) if row is not None else (None, None)
     if on is None or due is None or due <= on:
         return months
     return max(1, round((due - on).days / DAYS_A_MONTH))
@@ -174,7 +174,7 @@ def _outcomes(rows: list[Any]) -> tuple[Outcome, ...]:
     counts: dict[tuple[float, bool], int] = {}
     before: tuple[int, Any] = (0, None)
     for row in rows:
-        on = day_of(row.at[:10])
+        on = day_at(row.at)
         if row.tool_id == before[0] and on is not None and before[1] is not None and on > before[1]:
             key = (max(0.1, round((on - before[1]).days / DAYS_A_MONTH, 1)), bool(row.inside))
             counts[key] = counts.get(key, 0) + 1

@@ -24,6 +24,7 @@ from reckoner.core.errors import Refused
 from reckoner.store import files
 from reckoner.store.errors import DiskFull, WriteFailed
 from reckoner.store.reader import Reader
+from reckoner.store.times import day_at
 
 FOLDER = "archive"
 """Where they lie, in the folder of the database."""
@@ -64,7 +65,7 @@ def old_traces(reader: Reader, before: date, count: int = MOST) -> tuple[OldTrac
     """The oldest traces of pulls that were taken before a day, ``count`` of them at most."""
     found: list[OldTrace] = []
     for row in reader.rows(_OLD, after=0, count=count):
-        if row.at[:10] >= before.isoformat():
+        if day_at(row.at) >= before:
             break
         found.append(OldTrace(row.id, row.observation_id, row.at, row.rate, row.size))
     return tuple(found)

@@ -31,6 +31,19 @@ def time_of(text: Any) -> datetime | None:
         raise ValueUnreadable("time", text) from None
 
 
+def moment(text: Any) -> datetime:
+    """The aware time that was written, of a column that is never empty. Raises ValueUnreadable, also for none."""
+    found = time_of(text)
+    if found is None:
+        raise ValueUnreadable("time", text)
+    return found
+
+
+def day_at(text: Any) -> date:
+    """The day of a time that was written, as it was where it was written. Raises ValueUnreadable, also for none."""
+    return moment(text).date()
+
+
 def day_of(text: Any) -> date | None:
     """The date that was written; None for none. Raises ValueUnreadable."""
     if text is None or isinstance(text, date):

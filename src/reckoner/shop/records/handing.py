@@ -10,6 +10,7 @@ from typing import Any
 from reckoner.shop.limits import limit_words, stated_limit
 from reckoner.shop.numbering import number_of
 from reckoner.store.reader import Reader
+from reckoner.store.times import day_at, moment
 
 _UNITS = {
     "torque": "N.m", "length": "m", "mass": "kg", "force": "N", "angle": "rad",
@@ -235,7 +236,7 @@ def history(reader: Reader, tool_id: int, tool: str, shop: str) -> dict[str, Any
     for row in reader.rows(_SIGNED_POINTS, tool=tool_id):
         points.setdefault(row.signature_id, []).append(_point(row, left=row.phase == "left"))
     for row in reader.rows(_SIGNED, tool=tool_id):
-        on = datetime.fromisoformat(row.at).date()
+        on = day_at(row.at)
         found.append((row.sequence, _result(row, number_of(on, row.run_id, row.certificate), shop or "this shop",
                                             on.isoformat(), row.sentence, points.get(row.id, []))))  # fmt: skip
     outside: dict[int, list[dict[str, Any]]] = {}
@@ -279,4 +280,4 @@ def _said(values: Mapping[str, Any]) -> dict[str, Any]:
 
 
 def _time(at: str) -> str:
-    return datetime.fromisoformat(at).isoformat()
+    return moment(at).isoformat()

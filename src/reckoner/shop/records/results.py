@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from datetime import date, datetime
+from datetime import date
 from typing import Any, TypeAlias
 
 from reckoner.core.states import State
@@ -11,6 +11,7 @@ from reckoner.shop.numbering import number_of
 from reckoner.shop.runs.kinds import POLICIES
 from reckoner.store.reader import Reader, contains
 from reckoner.store.terms import RunKind, term
+from reckoner.store.times import day_at
 
 PAGE = 100
 
@@ -80,7 +81,7 @@ def results(
 
 def _line(row: Any) -> ResultLine:
     kind = term(RunKind, row.kind)
-    on = datetime.fromisoformat(row.at).date()
+    on = day_at(row.at)
     return ResultLine(
         place=(row.at, row.id),
         run_id=row.run_id,

@@ -13,6 +13,7 @@ from reckoner.shop.acts import ShopRefused, note_by
 from reckoner.store import files
 from reckoner.store.archive import archives, old_traces, put_away
 from reckoner.store.reader import Reader
+from reckoner.store.times import day_at
 
 if TYPE_CHECKING:
     from datetime import datetime
@@ -72,7 +73,7 @@ def storage(reader: Reader, today: date) -> Storage:
         years=years,
         old=len(old),
         old_whole=len(old) < MOST_LOOKED,
-        first=date.fromisoformat(first[:10]) if first else None,
+        first=day_at(first) if first else None,
     )
 
 

@@ -11,6 +11,7 @@ from reckoner.core.units import Kind, unit_named
 from reckoner.shop.records.handing import history, the_tools
 from reckoner.shop.register.cards import ToolCard, cards
 from reckoner.store.reader import Reader
+from reckoner.store.times import day_at
 
 TOOLS = (
     "number", "kind", "maker", "model", "serial", "drive", "min", "max", "unit", "graduation", "place", "owner",
@@ -61,7 +62,7 @@ def loan_rows(reader: Reader) -> list[tuple[str, ...]]:
     """Every loan, a row for each setting that it was for; torques in the tool's unit."""
     returns: dict[int, list[tuple[int, str]]] = {}
     for row in reader.rows("SELECT tool_id, sequence, at FROM tool_event WHERE kind = 'returned' ORDER BY sequence"):
-        returns.setdefault(row.tool_id, []).append((row.sequence, row.at[:10]))
+        returns.setdefault(row.tool_id, []).append((row.sequence, f"{day_at(row.at)}"))
     made: list[tuple[str, ...]] = []
     for row in reader.rows(_LOANS):
         unit = unit_named(row.unit, Kind.TORQUE)
@@ -69,7 +70,7 @@ def loan_rows(reader: Reader) -> list[tuple[str, ...]]:
         torques = [number(unit.from_si(t)) if t is not None else "" for t in (row.torque_set, row.low, row.high)]
         factor = number(row.factor) if row.factor not in (None, 1.0) else ""
         made.append(
-            (row.number, row.note, row.at[:10], row.due_back or "", back, torques[0], unit.name, row.job or "",
+            (row.number, row.note, f"{day_at(row.at)}", row.due_back or "", back, torques[0], unit.name, row.job or "",
              row.joint or "", row.adapter or "", factor, torques[1], torques[2])
         )  # fmt: skip
     return made

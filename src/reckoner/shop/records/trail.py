@@ -10,6 +10,7 @@ from typing import Any
 
 from reckoner.shop.records.results import BEYOND, Place, every_word
 from reckoner.store.reader import Reader
+from reckoner.store.times import moment
 
 PAGE = 200
 COLUMNS = ("when", "who", "did", "to", "what", "at")
@@ -61,7 +62,7 @@ def trail(reader: Reader, text: str = "", before: Place = BEYOND, count: int = P
     return tuple(
         TrailLine(
             (row.at, row.id),
-            datetime.fromisoformat(row.at),
+            moment(row.at),
             row.who,
             row.action,
             row.subject,

@@ -13,7 +13,7 @@ from reckoner.core.setting import KnownPoint
 from reckoner.core.states import State
 from reckoner.store.reader import Reader
 from reckoner.store.terms import PhaseKind, term
-from reckoner.store.times import day_of
+from reckoner.store.times import day_at, day_of
 
 
 @dataclass(frozen=True)
@@ -72,7 +72,7 @@ def known_of(reader: Reader, tool_id: int, direction: Direction = Direction.CW) 
     left = any(term(PhaseKind, r.phase) is PhaseKind.LEFT for r in rows)
     phase = PhaseKind.LEFT if left else PhaseKind.FOUND
     found = [_point(r) for r in rows if term(PhaseKind, r.phase) is phase and (not left or r.round == last)]
-    on = date.fromisoformat(str(run.at)[:10])
+    on = day_at(run.at)
     if not found:
         return None
     return Known(_merged(found), on, f"{KIND_WORDS[run.kind]} of {on:%-d %b %Y}", left, term(State, run.state))

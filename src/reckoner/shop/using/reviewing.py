@@ -9,7 +9,7 @@ from __future__ import annotations
 import json
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
-from datetime import date
+from datetime import date, timedelta
 from typing import Any
 
 from sqlalchemy import select
@@ -27,7 +27,7 @@ from reckoner.store.reader import Reader, reader_of
 from reckoner.store.schema import Review, ReviewClose, ReviewMark, Tool
 from reckoner.store.schema.base import unfolded
 from reckoner.store.terms import term
-from reckoner.store.times import day_of
+from reckoner.store.times import day_at, day_of
 
 
 @dataclass(frozen=True)
@@ -159,8 +159,10 @@ def _last_good(reader: Reader, tool_id: int, run_id: int | None) -> date | None:
         before=before,
     )
     good = reader.value(_GOOD, tool=tool_id, before=before)
-    days = [str(d)[:10] for d in (good, outside.issued if outside is not None else None) if d]
-    return date.fromisoformat(max(days)) if days else None
+    days = [day_at(good)] if good else []
+    if outside is not None and (issued := day_of(outside.issued)) is not None:
+        days.append(issued)
+    return max(days, default=None)
 
 
 _EVENTS = """
@@ -184,11 +186,11 @@ def uses_of(session: Session, tool_id: int, since: date | None, until: date) -> 
     """What a tool was used for from the day it was last good to another: its loans with the settings that they were for,
     and the jobs that it was set for. A loan that was still out on the first day counts."""
     reader = reader_of(session)
-    end = f"{until.isoformat()} 99"
+    end = f"{until + timedelta(days=1)} 99"  # days are those of the place, times are kept in UTC
     found = _loans(reader, tool_id, until)
     number = session.get_one(Tool, tool_id).number
     for row in reader.rows(_JOBS, until=end, quoted=json.dumps(number)):
-        found += _of_job(number, row)
+        found += [use for use in _of_job(number, row) if use.on <= until]
     return tuple(u for u in found if since is None or u.back is None or u.back >= since)
 
 
@@ -205,7 +207,7 @@ def _loans(reader: Reader, tool_id: int, until: date) -> list[Use]:
     loans: list[_Loan] = []
     before = ""
     for row in reader.rows(_EVENTS, tool=tool_id):
-        on = date.fromisoformat(str(row.at)[:10])
+        on = day_at(row.at)
         match row.kind:
             case "lent":
                 loans.append(_Loan(row.note, on, row.id))
@@ -239,8 +241,8 @@ def _use(loan: _Loan, setting: Any | None) -> Use:
 def _of_job(number: str, row: Any) -> list[Use]:
     from reckoner.shop.using.works import uses_in  # the card's own format
 
-    closed = date.fromisoformat(str(row.closed)[:10]) if row.closed else None
-    on = date.fromisoformat(str(row.at)[:10])
+    closed = day_at(row.closed) if row.closed else None
+    on = day_at(row.at)
     return uses_in(number, unfolded(row.document), row.title or row.number, row.initials, on, closed)
 
 

@@ -14,6 +14,7 @@ from reckoner.shop.acts import ShopRefused
 from reckoner.shop.using.reviewing import ReviewLine, read_line
 from reckoner.store.reader import Reader
 from reckoner.store.schema.base import unfolded
+from reckoner.store.times import day_at
 
 
 @dataclass(frozen=True)
@@ -95,14 +96,14 @@ def _facts(reader: Reader, row: Any) -> ReviewFacts:
     settled: list[Settled | None] = [None] * len(lines)
     for mark in reader.rows(_MARKS, review=row.id):
         if 0 <= mark.line < len(lines):
-            settled[mark.line] = Settled(mark.note, mark.initials, _day(mark.at))
-    closed = f"closed on {_day(row.closed):%-d %b %Y} by {row.closer}" if row.closed else ""
+            settled[mark.line] = Settled(mark.note, mark.initials, day_at(mark.at))
+    closed = f"closed on {day_at(row.closed):%-d %b %Y} by {row.closer}" if row.closed else ""
     return ReviewFacts(
         id=row.id,
         tool_id=row.tool_id,
         tool=row.number,
         unit=unit_named(row.unit, Kind.TORQUE),
-        begun=_day(row.at),
+        begun=day_at(row.at),
         by=row.initials,
         basis=raw["by"],
         since=date.fromisoformat(raw["since"]) if raw["since"] else None,
@@ -112,10 +113,6 @@ def _facts(reader: Reader, row: Any) -> ReviewFacts:
         siblings=tuple(raw["siblings"]),
         closed=f"{closed}{f': {row.note}' if row.note else ''}" if closed else "",
     )
-
-
-def _day(text: Any) -> date:
-    return date.fromisoformat(str(text)[:10])
 
 
 def reviews(reader: Reader, *, closed: bool = False) -> tuple[ReviewFacts, ...]:
@@ -152,7 +149,7 @@ ORDER BY g.at DESC LIMIT 50
 
 def asking(reader: Reader) -> tuple[Asks, ...]:
     """Results that ask for a review and have none, the newest first."""
-    return tuple(Asks(r.run_id, r.tool_id, r.number, _day(r.at), r.sentence) for r in reader.rows(_ASKS))
+    return tuple(Asks(r.run_id, r.tool_id, r.number, day_at(r.at), r.sentence) for r in reader.rows(_ASKS))
 
 
 def line_words(line: ReviewLine, unit: Unit) -> str:

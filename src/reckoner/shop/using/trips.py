@@ -27,6 +27,7 @@ from reckoner.shop.toolfacts import tool_facts
 from reckoner.store.reader import Reader, reader_of
 from reckoner.store.schema import Content, OpenRun, OutsidePoint, OutsideResult, Tool, Trip
 from reckoner.store.terms import EventKind, term
+from reckoner.store.times import day_at
 
 RECENT = 60
 """Days within which a run before a trip says how the tool left."""
@@ -92,7 +93,7 @@ WHERE r.tool_id = :tool AND r.kind IN ('full', 'check', 'event') ORDER BY g.sequ
 
 def _check_before(session: Session, tool_id: int, today: date) -> int | None:
     row = reader_of(session).row(_CHECK, tool=tool_id)
-    if row is None or (today - date.fromisoformat(str(row.at)[:10])).days > RECENT:
+    if row is None or (today - day_at(row.at)).days > RECENT:
         return None
     return int(row.run_id)
 

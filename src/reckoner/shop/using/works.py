@@ -17,6 +17,7 @@ from reckoner.shop.using.fitting import DEG
 from reckoner.shop.using.reviewing import Use
 from reckoner.store.reader import Reader
 from reckoner.store.schema.base import unfolded
+from reckoner.store.times import day_at, moment
 
 
 @dataclass(frozen=True)
@@ -111,7 +112,7 @@ def read_work(reader: Reader, work_id: int) -> WorkState:
     entries = tuple(
         JobEntryFacts(
             Entry(e.id, Entered(e.kind), e.step, e.fastener, e.value, e.strikes),
-            datetime.fromisoformat(e.at),
+            moment(e.at),
             e.initials,
             e.note,
         )
@@ -120,13 +121,13 @@ def read_work(reader: Reader, work_id: int) -> WorkState:
     closed = ""
     if row.closed_at:
         how = "signed" if row.done else "given up"
-        closed = f"{how} on {datetime.fromisoformat(row.closed_at):%-d %b %Y} by {row.closer}"
+        closed = f"{how} on {day_at(row.closed_at):%-d %b %Y} by {row.closer}"
         closed += f": {row.note}" if row.note else ""
     return WorkState(
         id=row.id,
         number=row.number,
         title=row.title,
-        begun=datetime.fromisoformat(row.at),
+        begun=moment(row.at),
         by=row.initials,
         card=card,
         settings=settings,
@@ -167,10 +168,7 @@ def work_lines(reader: Reader, *, closed: bool = False) -> tuple[WorkLine, ...]:
         "ORDER BY w.id DESC LIMIT 200"
     )
     return tuple(
-        WorkLine(
-            r.id, r.number, r.title, date.fromisoformat(str(r.at)[:10]), r.initials, r.closed is not None, bool(r.done)
-        )
-        for r in rows
+        WorkLine(r.id, r.number, r.title, day_at(r.at), r.initials, r.closed is not None, bool(r.done)) for r in rows
     )
 
 
