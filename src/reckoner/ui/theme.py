@@ -164,6 +164,7 @@ def _style_sheet(t: Tokens) -> str:
         background: transparent; color: {t.accent}; border: 2px solid {t.line}; border-radius: 6px;
         padding: 0 16px; min-height: 36px;
     }}
+    QPushButton {{ outline: none; }}
     QPushButton:hover {{ background: {t.accent_wash}; }}
     QPushButton:focus {{ border: 2px solid {t.focus}; }}
     QPushButton:disabled {{ color: {t.quiet}; }}
@@ -178,6 +179,8 @@ def _style_sheet(t: Tokens) -> str:
         background: {t.accent_wash}; color: {t.ink}; border: 2px solid {t.accent}; padding: 0 8px; min-height: 28px;
     }}
     QPushButton[class="chip"] {{ padding: 0 8px; min-height: 28px; }}
+    QPushButton[class="chip"]:focus, QPushButton[class="chosen"]:focus {{ border: 3px double {t.focus}; padding: 0 7px;
+        min-height: 26px; }}
     QPushButton[class="head"] {{ border: 2px solid transparent; background: transparent; padding: 0 6px; min-height: 28px;
         text-align: left; color: {t.quiet}; }}
     QPushButton[class="head"][right="true"] {{ text-align: right; }}

@@ -99,6 +99,10 @@ def test_the_three_habits_stand_beside_each_other_with_what_they_cost():
     assert len(answer(Ask(BAND, tool=TOOL)).habits) == 1
 
 
+def test_without_an_adapter_nothing_is_said_of_one():
+    assert [(h.name, h.told) for h in answer(Ask(BAND)).habits] == [("Set what is wanted", "as it reads")]
+
+
 def test_a_tool_that_corrects_itself_is_never_corrected_twice():
     own = replace(TOOL, corrects_adapter=True)
     entered = answer(Ask(BAND, tool=own, fitted=at_angle(0), entered=True))

@@ -209,17 +209,15 @@ def out_of_range(kind: ToolKind, exact: float) -> bool:
 
 def _habits(ask: Ask, f: float) -> tuple[Habit, ...]:
     """The ways side by side; without an adapter, by its results and as it reads."""
-    computed = _habit(ask, "Compute it", "with the adapter", f, f)
     if not ask.fitted or ask.corrects:
+        as_it_reads = _judged(ask, "Set what is wanted", "as it reads", _settable(ask.tool, ask.wanted / f), f)
         if known_of(ask) is None or _exact(ask, f).deviation is None:
-            return (computed,)
-        plain = nearest(ask.tool.kind, ask.wanted / f) if ask.tool is not None else ask.wanted / f
-        as_it_reads = _judged(ask, "Set what is wanted", "as it reads", plain, f)
+            return (as_it_reads,)
         return (_habit(ask, "Set by its results", "as it was left", f, f), as_it_reads)
     square = tuple(Fitted(one.length, SQUARE, one.of) for one in ask.fitted)
     f_square = _factor(ask, square)
     return (
-        computed,
+        _habit(ask, "Compute it", "with the adapter", f, f),
         _habit(ask, "Turn it square", "no sum", f_square, f_square),
         _habit(ask, "Ignore it", "no sum", _factor(ask, ()), f),
     )
