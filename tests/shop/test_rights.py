@@ -1,12 +1,16 @@
 """Each right is asked for where it is used: without it the act is refused in words, with it it goes through."""
 
+import json
 from dataclasses import replace
 
 import pytest
 
+from reckoner.formats.exchange import parse
 from reckoner.shop.acts import Act, ShopRefused
 from reckoner.shop.crosschecks import cross_check
 from reckoner.shop.people import PersonFacts, people
+from reckoner.shop.records import handing
+from reckoner.shop.records.taking_over import take_over
 from reckoner.shop.register import adding, editing
 from reckoner.shop.register.fields import fields_of
 from reckoner.shop.rights import Right
@@ -82,3 +86,11 @@ def test_allowing_what_departs_from_a_rule(demo, act, without):
         with pytest.raises(ShopRefused, match="may not allow"):
             setting_up.choose_reference(session, run.id, wrong.id, "the other is away", other)
         assert setting_up.choose_reference(session, run.id, wrong.id, "the other is away", act).reference is not None
+
+
+def test_taking_over_what_another_shop_hands_on(demo, act, without):
+    other = without(Right.EDIT)
+    with demo.session() as session:
+        content = handing.exchange(reader_of(session), act.at)
+        with pytest.raises(ShopRefused, match="may not change the register"):
+            take_over(session, parse(json.dumps(content)), other, "all.json")

@@ -20,7 +20,7 @@ from reckoner.shop.records.storage import archive_old, day_before, storage
 from reckoner.shop.register import editing
 from reckoner.shop.register.fields import field_of
 from reckoner.shop.runs.keptpulls import kept_pulls
-from reckoner.store.archive import FOLDER, archives, old_traces
+from reckoner.store.archive import FOLDER, ArchiveRefused, archives, old_traces
 from reckoner.store.database import FILE, GUARD_WORDS, Database
 from reckoner.store.reader import reader_of
 from reckoner.store.schema import Observation, Trace
@@ -157,6 +157,30 @@ def test_a_folder_that_cannot_be_written_keeps_every_trace_where_it_is(traced, a
         archive_old(session, years_on(act), 1)
     with demo.session() as session:
         assert all(len(p.samples) == len(RAMP) and not p.gone for p in kept_pulls(reader_of(session), series))
+
+
+def test_an_archive_that_was_changed_is_not_believed_and_one_that_reads_back_otherwise_not_trusted(
+    traced, act, demo_folder, monkeypatch
+):
+    demo, series = traced
+    with demo.session() as session:
+        rule(session, act)
+    with monkeypatch.context() as patch, pytest.raises(ArchiveRefused, match="nothing was put away"):
+        patch.setattr(zipfile.ZipFile, "read", lambda _self, _name: b"otherwise")
+        with demo.session() as session:
+            archive_old(session, years_on(act), 1)
+    with demo.session() as session:
+        assert reader_of(session).value("SELECT sum(length(samples)) FROM trace") == 3 * RAMP.nbytes
+        archive_old(session, years_on(act), 1)
+    path = archives(demo_folder)[0]
+    with zipfile.ZipFile(path) as archive:
+        held = {name: archive.read(name) for name in archive.namelist()}
+    with zipfile.ZipFile(path, "w") as archive:
+        for name, data in held.items():
+            archive.writestr(name, (RAMP * 2).tobytes() if name.endswith(".f32") else data)
+    with demo.session() as session:
+        seen = kept_pulls(reader_of(session), series)
+        assert [(len(pull.samples), "in none of the archives" in pull.gone) for pull in seen] == [(0, True)] * 3
 
 
 def test_the_command_archives_and_packs(traced, act, demo_folder):

@@ -3,8 +3,10 @@
 import pytest
 from pypdf import PdfReader
 from PyQt6.QtCore import Qt
+from sqlalchemy import func, select
 
 from reckoner.shop.register.cards import card
+from reckoner.store.schema import Review, ReviewMark
 from reckoner.store.terms import EventKind
 from reckoner.ui.places import PlaceId
 from tests.support.hands import ENTER, WAIT, click, go, press, settle, type_in
@@ -42,7 +44,7 @@ def test_a_loan_by_scan_with_its_setting_and_its_return_with_what_happened(qtbot
     shelf = place.lending
     type_in(window, "0418")  # the field of the scanner has the focus
     press(window, ENTER)
-    qtbot.waitUntil(lambda: len(shelf.basket) == 1, timeout=WAIT)
+    qtbot.waitUntil(lambda: len(shelf.basket.tools) == 1, timeout=WAIT)
     fill(qtbot, window, shelf.scan, "0417", enter=True)
     assert shelf.button.text() == "Lend it" or shelf.button.text() == "Lend 2 tools"
     assert not shelf.button.isEnabled()  # to whom?
@@ -74,8 +76,45 @@ def test_a_loan_by_scan_with_its_setting_and_its_return_with_what_happened(qtbot
     assert shelf.instead.chips
     number, chip = next(iter(shelf.instead.chips.items()))
     click(chip)
-    qtbot.waitUntil(lambda: len(shelf.basket) == 1, timeout=WAIT)
-    assert next(iter(shelf.basket.values())).tool.number == number
+    qtbot.waitUntil(lambda: len(shelf.basket.tools) == 1, timeout=WAIT)
+    assert next(iter(shelf.basket.tools.values())).tool.number == number
+    fill(qtbot, window, shelf.setting, "120 for 118 to 122", enter=True)
+    fill(qtbot, window, shelf.scan, "0125", enter=True)  # it goes to 25 N·m
+    assert "HC-0125 cannot be set to 120" in shelf.refused.text()
+    assert "HC-0125" not in shelf.instead.chips
+    assert shelf.instead.chips
+
+
+def test_what_is_pressed_twice_is_done_once(qtbot, desk, demo):
+    window, place = desk
+    with demo.session() as session:
+        count = session.scalar(select(func.count()).select_from(Review))
+    shelf = place.reviews
+    click(place.heads.chips["reviews"])
+    settle(qtbot, window)
+    fill(qtbot, window, shelf.tool, "0326")
+    for _ in range(2):
+        press(window, ENTER)
+    qtbot.waitUntil(lambda: shelf.front is not None and shelf.front.tool == "HC-0326" and window.idle, timeout=WAIT)
+    for _ in range(3):
+        shelf.note.line.setText("torqued again")
+        shelf.primary()
+        shelf.primary()
+        settle(qtbot, window)
+    with demo.session() as session:
+        assert session.scalar(select(func.count()).select_from(Review)) == count + 1
+        marks = session.scalars(select(ReviewMark.line).where(ReviewMark.review_id == shelf.front.id)).all()
+        assert len(marks) == len(set(marks))
+    away = place.away
+    click(place.heads.chips["away"])
+    settle(qtbot, window)
+    fill(qtbot, window, away.scan, "0418", enter=True)
+    fill(qtbot, window, away.laboratory, "Fellgate Laboratory")
+    for _ in range(2):
+        away.primary()
+    qtbot.waitUntil(lambda: standing(demo, "HC-0418").away is not None, timeout=WAIT)
+    settle(qtbot, window)
+    assert away.refused.text() == ""
 
 
 def test_a_late_loan_is_taken_back_from_today_and_one_from_the_top_line(qtbot, open_window, demo_folder, demo):
@@ -137,9 +176,9 @@ def test_the_ranking_leads_to_the_setting_and_a_job_card_to_the_loan_of_its_tool
     click(setting.heads.chips["cards"])
     settle(qtbot, window)
     click(setting.cards.lend_button)
-    qtbot.waitUntil(lambda: bool(place.lending.basket), timeout=WAIT)
+    qtbot.waitUntil(lambda: bool(place.lending.basket.tools), timeout=WAIT)
     settle(qtbot, window)
-    assert [c.tool.number for c in place.lending.basket.values()] == ["HC-0303"]
+    assert [c.tool.number for c in place.lending.basket.tools.values()] == ["HC-0303"]
     assert [round(w.set) for w in place.lending.wanted] == [36, 54, 71]
     assert place.lending.to.text == "Tower flange nuts"
 

@@ -1,4 +1,4 @@
-"""Asking as fast as somebody types, and answering the last question only."""
+"""Asking as fast as somebody types, and answering the last question only; doing a thing once, however often it is pressed."""
 
 from __future__ import annotations
 
@@ -48,3 +48,20 @@ class Latest:
         question, self._next = self._next, None
         if question is not None:
             self._put(question)
+
+
+class Once:
+    """One deed at a time: what is pressed again while it is on its way is dropped."""
+
+    def __init__(self, work: Work) -> None:
+        self._work = work
+        self.under_way = False
+
+    def ask(self, run: Callable[[Session], T], done: Callable[[T], None], refused: Callable[[Refused], None]) -> None:
+        """As ``Work.ask``, unless another one is on its way."""
+        if not self.under_way:
+            self.under_way = True
+            self._work.ask(run, done, refused, ended=self._over)
+
+    def _over(self) -> None:
+        self.under_way = False

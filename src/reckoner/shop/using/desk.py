@@ -10,6 +10,7 @@ from reckoner.core.errors import InputRefused
 from reckoner.core.printing import quantity, span
 from reckoner.core.units import Unit
 from reckoner.shop.register.cards import ToolCard, cards_of
+from reckoner.shop.standing import Loan
 from reckoner.shop.using.lending import Wanted
 from reckoner.store.reader import Reader
 
@@ -45,25 +46,22 @@ class Out:
         return f"since {self.since:%-d %b %Y}{until}{late}"
 
 
+def out_of(card: ToolCard, loan: Loan, today: date) -> Out:
+    """A tool with who has it."""
+    late = max(0, (today - loan.due_back).days) if loan.due_back is not None else 0
+    return Out(card, loan.to, loan.since, loan.due_back, late)
+
+
 def lent(reader: Reader, today: date) -> tuple[Out, ...]:
     """The tools that are lent, those past their date first."""
     found = cards_of(reader, _LENT, "p.back_by IS NULL, p.back_by, p.number", count=MOST)
-    return tuple(
-        Out(c, c.loan.to, c.loan.since, c.loan.due_back, _late(c.loan.due_back, today))
-        for c in found
-        if c.loan is not None
-    )
+    return tuple(out_of(c, c.loan, today) for c in found if c.loan is not None)
 
 
 def away(reader: Reader, today: date) -> tuple[Out, ...]:
     """The tools at laboratories, those that are late first."""
     found = cards_of(reader, _AWAY, "p.away_until IS NULL, p.away_until, p.number", count=MOST)
-    trips = [(c, c.standing.away) for c in found]
-    return tuple(Out(c, a.to, a.since, a.due_back, _late(a.due_back, today)) for c, a in trips if a is not None)
-
-
-def _late(by: date | None, today: date) -> int:
-    return max(0, (today - by).days) if by is not None else 0
+    return tuple(out_of(c, c.standing.away, today) for c in found if c.standing.away is not None)
 
 
 _SETTINGS = """

@@ -127,12 +127,19 @@ def why_not_lent(session: Session, found: ToolCard, today: date, wanted: Sequenc
         return f"{reason} It is not lent."
     if standing.loan is not None:
         return f"{number} is lent to {standing.loan.to} since {standing.loan.since:%-d %b %Y}; take it back first."
-    if session.scalar(select(OpenRun.id).where(OpenRun.tool_id == found.tool.id)) is not None:
-        return f"{number} is on the bench; sign the run or give it up first."
+    if words := on_the_bench(session, found):
+        return words
     for one in wanted:
         if why := out_of_range(found, one.set):
             return why
     return ""
+
+
+def on_the_bench(session: Session, found: ToolCard) -> str:
+    """That a tool is in a run, and cannot go anywhere; empty when it is not."""
+    if session.scalar(select(OpenRun.id).where(OpenRun.tool_id == found.tool.id)) is None:
+        return ""
+    return f"{found.tool.number} is on the bench; sign the run or give it up first."
 
 
 def out_of_range(found: ToolCard, torque: float) -> str:

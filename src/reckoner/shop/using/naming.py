@@ -25,6 +25,11 @@ def named_tool(reader: Reader, text: str, today: date) -> tuple[ToolCard | None,
     return card, known_of(reader, card.tool.id, first_direction(card)), 1
 
 
+def not_one(text: str, many: int) -> str:
+    """Why a text names no tool, as a sentence: it fits ``many``, or none."""
+    return f"“{text}” fits {many} tools; type more." if many else f"No tool is called “{text}”."
+
+
 def first_direction(card: ToolCard) -> Direction:
     """Clockwise where it turns so."""
     return Direction.CW if Direction.CW in card.tool.directions else Direction.CCW

@@ -276,9 +276,11 @@ def _alike(one: Any, other: Any) -> bool:
 
 
 def begin(session: Session, tool_id: int, act: Act, run_id: int | None = None) -> int:
-    """Keep a review of what a tool may have spoiled; returns its id. Raises ShopRefused where nothing is known of the tool,
-    or it was never lent."""
+    """Keep a review of what a tool may have spoiled; returns its id, or that of the one that there is already: of the same
+    run, or still open where no run is named. Raises ShopRefused where nothing is known of the tool, or it was never lent."""
     require_here(session, act)
+    if (there := _there(session, tool_id, run_id)) is not None:
+        return there
     tool = session.get_one(Tool, tool_id)
     basis = basis_of(session, tool_id, run_id, act.at.date())
     uses = uses_of(session, tool_id, basis.since, basis.until)
@@ -298,6 +300,13 @@ def begin(session: Session, tool_id: int, act: Act, run_id: int | None = None) -
     note(session, act, "began a review", tool.number, lines=len(lines), run=run_id or "")
     changed(session, ChangeKind.REVIEWS, row.id, act.person_id)
     return row.id
+
+
+def _there(session: Session, tool_id: int, run_id: int | None) -> int | None:
+    found = select(Review.id).where(Review.tool_id == tool_id).order_by(Review.id.desc()).limit(1)
+    if run_id is not None:
+        return session.scalar(found.where(Review.run_id == run_id))
+    return session.scalar(found.where(~select(ReviewClose.id).where(ReviewClose.review_id == Review.id).exists()))
 
 
 def begin_after(session: Session, tool_id: int, run_id: int, act: Act) -> int | None:

@@ -24,8 +24,9 @@ from reckoner.shop.register.attachments import LARGEST
 from reckoner.shop.register.cards import ToolCard, card
 from reckoner.shop.rights import Right, require, require_here
 from reckoner.shop.toolfacts import tool_facts
+from reckoner.shop.using.lending import on_the_bench
 from reckoner.store.reader import Reader, reader_of
-from reckoner.store.schema import Content, OpenRun, OutsidePoint, OutsideResult, Tool, Trip
+from reckoner.store.schema import Content, OutsidePoint, OutsideResult, Tool, Trip
 from reckoner.store.terms import EventKind, term
 from reckoner.store.times import day_at
 
@@ -80,9 +81,7 @@ def _why_not_sent(session: Session, found: ToolCard) -> str:
         return f"{number} is away already, at {standing.away.to}."
     if standing.loan is not None:
         return f"{number} is lent to {standing.loan.to}; take it back first."
-    if session.scalar(select(OpenRun.id).where(OpenRun.tool_id == found.tool.id)) is not None:
-        return f"{number} is on the bench; sign the run or give it up first."
-    return ""
+    return on_the_bench(session, found)
 
 
 _CHECK = """

@@ -8,12 +8,13 @@ from PyQt6.QtWidgets import QStackedWidget, QWidget
 
 from reckoner.core.errors import InputRefused, Refused
 from reckoner.shop.register.cards import ToolCard, card
-from reckoner.shop.using.desk import Out, away
-from reckoner.shop.using.naming import named_tool
+from reckoner.shop.using.desk import Out, away, out_of
+from reckoner.shop.using.naming import named_tool, not_one
 from reckoner.shop.using.trips import came_back_as, come_back, send
+from reckoner.ui.desk.basket import Basket
 from reckoner.ui.desk.certificate import CertificateForm
 from reckoner.ui.desk.lending import coming_reader
-from reckoner.ui.latest import Latest
+from reckoner.ui.latest import Latest, Once
 from reckoner.ui.layout import column, row, scrolling, surface
 from reckoner.ui.place import Surroundings
 from reckoner.ui.places import PlaceId, Target
@@ -21,7 +22,6 @@ from reckoner.ui.records.lines import LinesList
 from reckoner.ui.theme import Type
 from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.buttons import PrimaryButton, button
-from reckoner.ui.widgets.chips import Chips
 from reckoner.ui.widgets.entry import EntryField, plain_reader, words_reader
 from reckoner.ui.widgets.linedelegate import Line
 from reckoner.ui.widgets.text import label
@@ -36,22 +36,21 @@ class AwayShelf(QWidget):
     def __init__(self, around: Surroundings) -> None:
         super().__init__()
         self.around = around
-        self._asking = Latest(around.work)
-        self.basket: dict[int, ToolCard] = {}
-        self.front: Out | None = None
+        self._asking, self._doing = Latest(around.work), Once(around.work)
+        self.front: ToolCard | None = None
         self._out: tuple[Out, ...] = ()
         theme = around.theme
         self.scan = EntryField(theme, "Scan a tool, or type its number", words_reader, "such as 0417")
         self.scan.given.connect(lambda _value: self._scanned())
         self.refused = label(theme, "", Type.STRONG, "fault", wrap=True)
-        self.tools = Chips(theme, "To be sent", several=True)
-        self.tools.chosen.connect(self._take_out)
+        self.basket = Basket(theme, "To be sent")
+        self.basket.chosen.connect(self._dress)
         self.laboratory = EntryField(theme, "To which laboratory", words_reader)
         self.expected = EntryField(theme, "Expected back", coming_reader(lambda: around.today), "such as in 3 weeks")
         self.fee = EntryField(theme, "Fee, in the shop's currency", plain_reader(0, MOST_MONEY, ""))
         self.freight = EntryField(theme, "Freight, there and back", plain_reader(0, MOST_MONEY, ""))
         sending = QWidget()
-        sending.setLayout(column(self.tools, self.laboratory, self.expected, self.fee, self.freight, 1, gap=1))
+        sending.setLayout(column(self.basket, self.laboratory, self.expected, self.fee, self.freight, 1, gap=1))
         self.front_title = label(theme, "", Type.TITLE, wrap=True)
         self.front_words = label(theme, "", Type.BODY, "quiet", wrap=True)
         self.certificate = CertificateForm(around)
@@ -118,13 +117,13 @@ class AwayShelf(QWidget):
     def _found(self, text: str, found: ToolCard | None, many: int) -> None:
         self._refuse("")
         if found is None:
-            self._refuse(f"“{text}” fits {many} tools; type more." if many else f"No tool is called “{text}”.")
+            self._refuse(not_one(text, many))
             return
         self.scan.clear()
         if found.standing.away is not None:
             self._bring(found)
             return
-        self.basket[found.tool.id] = found
+        self.basket.put(found)
         self.front = None
         self._dress()
         if not self.laboratory.text.strip():
@@ -133,11 +132,6 @@ class AwayShelf(QWidget):
     def _refuse(self, words: str) -> None:
         self.refused.setText(words)
         self.refused.setVisible(bool(words))
-
-    def _take_out(self) -> None:
-        kept = {int(key) for key in self.tools.on}
-        self.basket = {i: found for i, found in self.basket.items() if i in kept}
-        self._dress()
 
     def _chosen(self) -> None:
         chosen = self.list.chosen
@@ -148,12 +142,9 @@ class AwayShelf(QWidget):
     def _bring(self, found: ToolCard) -> None:
         """Bring a tool to the front: one that is away, or one that was."""
         trip = found.standing.away
-        since = trip.since if trip is not None else self.around.today
-        self.front = Out(
-            found, trip.to if trip is not None else "", since, trip.due_back if trip is not None else None, 0
-        )
+        self.front = found
         self.front_title.setText(f"{found.tool.number}{f' at {trip.to}' if trip is not None else ''}")
-        self.front_words.setText(self.front.words if trip is not None else "It is here.")
+        self.front_words.setText(out_of(found, trip, self.around.today).words if trip is not None else "It is here.")
         tool_id = found.tool.id
         self.around.work.look(lambda reader: came_back_as(reader, tool_id), self.check_words.setText)
         self._dress()
@@ -165,11 +156,12 @@ class AwayShelf(QWidget):
 
     @property
     def _is_away(self) -> bool:
-        return self.front is not None and self.front.card.standing.away is not None
+        return self.front is not None and self.front.standing.away is not None
 
     def _certify(self) -> None:
         if self.front is not None:
-            self.certificate.begin(self.front.card, self.front.to)
+            away_to = self.front.standing.away
+            self.certificate.begin(self.front, away_to.to if away_to is not None else "")
             self._panels.setCurrentWidget(self.certificate)
             self._dress()
 
@@ -182,14 +174,12 @@ class AwayShelf(QWidget):
         if self.front is not None:
             from reckoner.store.terms import RunKind
 
-            self.around.go(Target(PlaceId.BENCH, tool=self.front.card.tool.id, kind=RunKind.CHECK))
+            self.around.go(Target(PlaceId.BENCH, tool=self.front.tool.id, kind=RunKind.CHECK))
 
     def _dress(self) -> None:
         if self.front is None:
             self._panels.setCurrentWidget(self._sending)
-            on = [(str(i), f"{found.tool.number}  ×") for i, found in self.basket.items()]
-            self.tools.offer(on, [key for key, _ in on])
-            count = len(self.basket)
+            count = len(self.basket.tools)
             self.button.say("Send it" if count < 2 else f"Send {count} tools")
             self.button.setEnabled(bool(count and self.laboratory.text.strip()))
             return
@@ -215,7 +205,7 @@ class AwayShelf(QWidget):
         elif self._panels.currentWidget() is self.certificate:
             self.certificate.keep()
         elif self._is_away:
-            self._back_again(self.front.card.tool.id)
+            self._back_again(self.front.tool.id)
         else:
             self._certify()
 
@@ -229,27 +219,28 @@ class AwayShelf(QWidget):
                 return
         expected = values[0] if isinstance(values[0], date) else None
         fee, freight = (float(str(v)) if v is not None else None for v in values[1:])
-        act, ids, to = self.around.act(), tuple(self.basket), self.laboratory.text
+        act, ids, to = self.around.act(), tuple(self.basket.tools), self.laboratory.text
 
         def done(words: str) -> None:
             self.around.say(words)
-            self.basket = {}
+            self.basket.clear()
             for field in (self.laboratory, self.expected, self.fee, self.freight):
                 field.clear()
             self._dress()
             self.look_again()
 
-        self.around.work.ask(lambda session: send(session, ids, to, expected, act, fee, freight), done, self._said_no)
+        self._doing.ask(lambda session: send(session, ids, to, expected, act, fee, freight), done, self._said_no)
 
     def _back_again(self, tool_id: int) -> None:
         act = self.around.act()
 
         def done(words: str) -> None:
             self.around.say(words)
+            self._leave()
             self.arrive(tool_id)
             self.look_again()
 
-        self.around.work.ask(lambda session: come_back(session, tool_id, act), done, self._said_no)
+        self._doing.ask(lambda session: come_back(session, tool_id, act), done, self._said_no)
 
     def _said_no(self, refusal: Refused) -> None:
         self._refuse(str(refusal))

@@ -17,6 +17,7 @@ from reckoner.shop.acts import FieldRefused
 from reckoner.shop.register.cards import ToolCard
 from reckoner.shop.using.naming import first_direction
 from reckoner.shop.using.trips import Entered, OutsideDraft, OutsidePointDraft, enter_certificate
+from reckoner.ui.latest import Once
 from reckoner.ui.layout import column, row
 from reckoner.ui.place import Surroundings
 from reckoner.ui.theme import Type
@@ -45,6 +46,7 @@ class CertificateForm(QWidget):
     def __init__(self, around: Surroundings) -> None:
         super().__init__()
         self._around = around
+        self._doing = Once(around.work)
         self._card: ToolCard | None = None
         self._file = b""
         theme = around.theme
@@ -159,7 +161,7 @@ class CertificateForm(QWidget):
         def done(entered: Entered) -> None:
             self.kept.emit(entered.words)
 
-        self._around.work.ask(lambda session: enter_certificate(session, tool_id, draft, act), done, self._refused)
+        self._doing.ask(lambda session: enter_certificate(session, tool_id, draft, act), done, self._refused)
 
     def _refused(self, refusal: Refused) -> None:
         fields = {"number": self.number, "laboratory": self.laboratory, "issued": self.issued, "due": self.due}

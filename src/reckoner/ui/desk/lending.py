@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from dataclasses import dataclass
 from datetime import date
 
 from PyQt6.QtWidgets import QStackedWidget, QWidget
@@ -13,14 +14,15 @@ from reckoner.core.units import N_M, Unit
 from reckoner.shop.register.cards import ToolCard
 from reckoner.shop.using.cards import card_line
 from reckoner.shop.using.choosing import stand_ins
-from reckoner.shop.using.desk import Out, lent, read_wanted, wanted_words
+from reckoner.shop.using.desk import Out, lent, out_of, read_wanted, wanted_words
 from reckoner.shop.using.fitness import unfit
 from reckoner.shop.using.lending import Back, Lent, Wanted, lend, out_of_range, take_back
-from reckoner.shop.using.naming import named_tool
+from reckoner.shop.using.naming import named_tool, not_one
 from reckoner.shop.using.working import loans_of
 from reckoner.store.reader import Reader
+from reckoner.ui.desk.basket import Basket
 from reckoner.ui.desk.returning import ReturnPanel
-from reckoner.ui.latest import Latest
+from reckoner.ui.latest import Latest, Once
 from reckoner.ui.layout import column, row, scrolling, surface
 from reckoner.ui.place import Surroundings
 from reckoner.ui.records.lines import LinesList
@@ -46,14 +48,33 @@ def coming_reader(today: Callable[[], date]) -> Callable[[str], tuple[object, st
     return understand
 
 
+NO_TOOL_ON_CARD = "The card names no tool that is in the register."
+USUAL_SHARE = 0.6
+"""Of full scale: what a tool is taken to be wanted for where nobody said."""
+
+
+@dataclass
+class _ForCard:
+    """A tool that a job card names, with what it is for; ``why`` it does not go, empty when it does."""
+
+    card: ToolCard
+    wanted: tuple[Wanted, ...]
+    why: str = ""
+
+
+def _why_not(card: ToolCard, wanted: tuple[Wanted, ...], today: date) -> str:
+    """Why a tool cannot go; empty when it can."""
+    ranges = (out_of_range(card, one.set) for one in wanted)
+    return unfit(card, today) or next((why for why in ranges if why), "")
+
+
 class LendShelf(QWidget):
     """``primary()`` lends what is in the basket, or takes back the tool in front."""
 
     def __init__(self, around: Surroundings) -> None:
         super().__init__()
         self.around = around
-        self._asking = Latest(around.work)
-        self.basket: dict[int, ToolCard] = {}
+        self._asking, self._doing = Latest(around.work), Once(around.work)
         self.wanted: tuple[Wanted, ...] = ()
         self.front: Out | None = None
         self._out: tuple[Out, ...] = ()
@@ -86,8 +107,8 @@ class LendShelf(QWidget):
 
     def _lending_panel(self) -> QWidget:
         theme, around = self.around.theme, self.around
-        self.tools = Chips(theme, "In the basket", several=True)
-        self.tools.chosen.connect(self._put_back)
+        self.basket = Basket(theme, "In the basket")
+        self.basket.chosen.connect(self._dress)
         self.to = EntryField(theme, "To whom, or for which job", words_reader, "such as Tower crew")
         self.until = EntryField(theme, "Until", coming_reader(lambda: around.today), "such as Friday, or 9 Mar")
         self.setting = EntryField(
@@ -101,14 +122,14 @@ class LendShelf(QWidget):
         holder = QWidget()
         note = "With its settings kept, a bad result later tells what each joint got."
         self.why = label(theme, note, Type.CAPTION, "quiet", wrap=True)
-        holder.setLayout(column(self.tools, self.to, self.until, self.setting, self.settings, self.why, 1, gap=1))
+        holder.setLayout(column(self.basket, self.to, self.until, self.setting, self.settings, self.why, 1, gap=1))
         return holder
 
     # What stands there
 
     @property
     def unit(self) -> Unit:
-        first = next(iter(self.basket.values()), None)
+        first = next(iter(self.basket.tools.values()), None)
         return first.tool.unit if first is not None else N_M
 
     def look_again(self) -> None:
@@ -141,34 +162,31 @@ class LendShelf(QWidget):
         if not text:
             return
 
-        def read(reader: Reader) -> tuple[ToolCard | None, int, tuple[ToolCard, ...]]:
+        wanted = self.wanted
+
+        def read(reader: Reader) -> tuple[ToolCard | None, int, str, tuple[ToolCard, ...]]:
             card, _known, many = named_tool(reader, text, today)
-            if card is None or not unfit(card, today) or card.loan is not None:
-                return card, many, ()
-            middle = card.tool.kind.maximum * 0.6
-            wanted = self.wanted[0].set if self.wanted else middle
-            return card, many, tuple(one.card for one in stand_ins(reader, card, wanted, today))
+            if card is None or card.loan is not None or not (why := _why_not(card, wanted, today)):
+                return card, many, "", ()
+            torque = wanted[0].set if wanted else card.tool.kind.maximum * USUAL_SHARE
+            return card, many, why, tuple(one.card for one in stand_ins(reader, card, torque, today))
 
         self._asking.look(read, lambda found: self._found(text, *found))
 
-    def _found(self, text: str, card: ToolCard | None, many: int, others: tuple[ToolCard, ...]) -> None:
+    def _found(self, text: str, card: ToolCard | None, many: int, why: str, others: tuple[ToolCard, ...]) -> None:
         self._refuse("")
         if card is None:
-            words = f"“{text}” fits {many} tools; type more." if many else f"No tool is called “{text}”."
+            words = not_one(text, many)
             self._refuse(words)
             return
         self.scan.clear()
         if card.loan is not None:
-            today = self.around.today
-            late = max(0, (today - card.loan.due_back).days) if card.loan.due_back is not None else 0
-            self._return(Out(card, card.loan.to, card.loan.since, card.loan.due_back, late))
+            self._return(out_of(card, card.loan, self.around.today))
             return
-        reason = unfit(card, self.around.today)
-        reason = reason or next((why for one in self.wanted if (why := out_of_range(card, one.set))), "")
-        if reason:
-            self._refuse(f"{reason} It is not lent.", others)
+        if why:
+            self._refuse(f"{why} It is not lent.", others)
             return
-        self.basket[card.tool.id] = card
+        self.basket.put(card)
         self.front = None
         self._dress()
         if not self.to.text.strip():
@@ -183,14 +201,9 @@ class LendShelf(QWidget):
     def _take_instead(self) -> None:
         self.arrive(self.instead.one)
 
-    def _put_back(self) -> None:
-        kept = {int(key) for key in self.tools.on}
-        self.basket = {i: card for i, card in self.basket.items() if i in kept}
-        self._dress()
-
     def _read_wanted(self, text: str) -> tuple[object, str]:
         found = read_wanted(text, self.unit)
-        for card in self.basket.values():
+        for card in self.basket.tools.values():
             if why := out_of_range(card, found.set):
                 raise InputRefused("setting", text, why)
         return found, f"understood: {wanted_words(found, self.unit)}; Enter keeps it"
@@ -205,24 +218,28 @@ class LendShelf(QWidget):
         """The tools of a job card into the basket, one after the other, with the settings that they are for."""
         today = self.around.today
 
-        def read(reader: Reader) -> tuple[str, tuple[tuple[ToolCard, tuple[Wanted, ...]], ...]]:
+        def read(reader: Reader) -> tuple[str, list[_ForCard]]:
             line = card_line(reader, card_id)
             if line is None or line.card is None:
-                return "", ()
-            return line.card.title or line.number, loans_of(reader, line.card, today)
+                return "", []
+            made = [_ForCard(card, wanted) for card, wanted in loans_of(reader, line.card, today)]
+            for one in made:
+                lent_out = f"{one.card.tool.number} is lent." if one.card.loan is not None else ""
+                if reason := _why_not(one.card, one.wanted, today) or lent_out:
+                    others = [s.card.tool.number for s in stand_ins(reader, one.card, one.wanted[0].set, today)]
+                    instead = f"put {', '.join(others)} or another one" if others else "put another one"
+                    one.why = f"{reason} It is not lent; {instead} on the card."
+            return line.card.title or line.number, made
 
         self._asking.look(read, lambda found: self._for_card(*found))
 
-    def _for_card(self, job: str, found: tuple[tuple[ToolCard, tuple[Wanted, ...]], ...]) -> None:
-        today, self.front = self.around.today, None
-        self.basket, self.wanted = {}, ()
-        self._refuse("" if found else "The card names no tool that is in the register.")
-        for card, wanted in found:
-            if reason := unfit(card, today) or (f"{card.tool.number} is lent." if card.loan is not None else ""):
-                self._refuse(f"{reason} It is not lent; choose another one on the card.")
-                continue
-            self.basket[card.tool.id] = card
-            self.wanted = (*self.wanted, *wanted)
+    def _for_card(self, job: str, found: list[_ForCard]) -> None:
+        self.front = None
+        good = [one for one in found if not one.why]
+        self.basket.clear()
+        self.basket.put(*(one.card for one in good))
+        self.wanted = tuple(wanted for one in good for wanted in one.wanted)
+        self._refuse(" ".join(one.why for one in found if one.why) if found else NO_TOOL_ON_CARD)
         self.to.line.setText(job)
         self._dress()
 
@@ -256,11 +273,9 @@ class LendShelf(QWidget):
             self.button.say(f"Take {self.front.card.tool.number} back")
             self.button.setEnabled(True)
             return
-        on = [(str(i), f"{card.tool.number}  ×") for i, card in self.basket.items()]
-        self.tools.offer(on, [key for key, _ in on])
         said = [(str(i), f"{wanted_words(one, self.unit)}  ×") for i, one in enumerate(self.wanted)]
         self.settings.offer(said, [key for key, _ in said])
-        count = len(self.basket)
+        count = len(self.basket.tools)
         self.button.say("Lend it" if count < 2 else f"Lend {count} tools")
         self.button.setEnabled(bool(count and self.to.text.strip()) and self._day() is not False)
 
@@ -283,7 +298,6 @@ class LendShelf(QWidget):
         if self.around.person is None:
             self._refuse("Choose who is at the desk first, at the top right.")
             return
-        self.button.setEnabled(False)
         if self.front is not None:
             self._take_back(self.front)
         else:
@@ -292,20 +306,20 @@ class LendShelf(QWidget):
     def _lend(self) -> None:
         day, act = self._day(), self.around.act()
         until = day if isinstance(day, date) else None
-        ids, to, wanted = tuple(self.basket), self.to.text, self.wanted
+        ids, to, wanted = tuple(self.basket.tools), self.to.text, self.wanted
 
         def done(made: Lent) -> None:
             self.around.deeds.did(made)
-            self.basket, self.wanted = {}, ()
+            self.basket.clear()
+            self.wanted = ()
             for field in (self.to, self.until, self.setting):
                 field.clear()
             self._refuse("")
+            self._dress()
             self.look_again()
             self.scan.setFocus()
 
-        self.around.work.ask(
-            lambda session: lend(session, ids, to, until, wanted, act), done, self._said_no, ended=self._dress
-        )
+        self._doing.ask(lambda session: lend(session, ids, to, until, wanted, act), done, self._said_no)
 
     def _take_back(self, out: Out) -> None:
         act, kind, wound = self.around.act(), self.returning.befell, self.returning.wound_back
@@ -313,13 +327,11 @@ class LendShelf(QWidget):
 
         def done(back: Back) -> None:
             self.around.say(back.words)
-            self.front = None
+            self._leave_return()
             self.look_again()
             self.scan.setFocus()
 
-        self.around.work.ask(
-            lambda session: take_back(session, tool_id, act, kind, wound, words), done, self._said_no, ended=self._dress
-        )
+        self._doing.ask(lambda session: take_back(session, tool_id, act, kind, wound, words), done, self._said_no)
 
     def _said_no(self, refusal: Refused) -> None:
         self._refuse(str(refusal))

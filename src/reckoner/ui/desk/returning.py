@@ -80,8 +80,8 @@ class ReturnPanel(QWidget):
 
     @property
     def wound_back(self) -> bool:
-        """False where it was wound back only now."""
-        return self.wound.isHidden() or self.wound.one != HERE
+        """False where it was wound back only now, and that is not told as what happened to it."""
+        return self.wound.isHidden() or self.wound.one == WOUND or self.befell is EventKind.STORED_WOUND_UP
 
     def _tell(self) -> None:
         """What follows from the answers, before it is done."""

@@ -11,11 +11,11 @@ from reckoner.core.setting import Falls
 from reckoner.core.states import State
 from reckoner.shop.register.cards import ToolCard
 from reckoner.shop.using.known import Known
-from reckoner.shop.using.naming import named_tool
+from reckoner.shop.using.naming import named_tool, not_one
 from reckoner.shop.using.reviewing import begin, close, settle
 from reckoner.shop.using.reviews import Asks, ReviewFacts, asking, line_words, review, reviews
 from reckoner.store.reader import Reader
-from reckoner.ui.latest import Latest
+from reckoner.ui.latest import Latest, Once
 from reckoner.ui.layout import column, row, surface
 from reckoner.ui.place import Surroundings
 from reckoner.ui.records.lines import LinesList
@@ -41,7 +41,7 @@ class ReviewsShelf(QWidget):
     def __init__(self, around: Surroundings) -> None:
         super().__init__()
         self.around = around
-        self._asking, self._reading = Latest(around.work), Latest(around.work)
+        self._asking, self._reading, self._doing = Latest(around.work), Latest(around.work), Once(around.work)
         self.asks: tuple[Asks, ...] = ()
         self.listed: tuple[ReviewFacts, ...] = ()
         self.front: ReviewFacts | None = None
@@ -205,17 +205,26 @@ class ReviewsShelf(QWidget):
         act, found, ask, place = self.around.act(), self.front, self.ask, self.place
         if found is None and ask is not None:
             tool_id, run_id = ask.tool_id, ask.run_id
-            self.around.work.ask(lambda s: begin(s, tool_id, act, run_id), self.arrive, self._refused)
+            self._doing.ask(lambda s: begin(s, tool_id, act, run_id), self._arrives, self._refused)
         elif found is not None and found.left and place is not None:
             review_id, words = found.id, self.note.text
-            self.around.work.ask(
+            self._doing.ask(
                 lambda s: settle(s, review_id, place, words, act), lambda _none: self._again(review_id), self._refused
             )
         elif found is not None:
             review_id = found.id
-            self.around.work.ask(lambda s: close(s, review_id, "", act), lambda _none: self.look_again(), self._refused)
+            self._doing.ask(lambda s: close(s, review_id, "", act), lambda _none: self._closed(), self._refused)
+
+    def _arrives(self, review_id: int) -> None:
+        self.button.setEnabled(False)  # until it stands there
+        self.arrive(review_id)
+
+    def _closed(self) -> None:
+        self.button.setEnabled(False)
+        self.look_again()
 
     def _again(self, review_id: int) -> None:
+        self.note.clear()
         self._reading.look(lambda reader: review(reader, review_id), self._read)
 
     def _read(self, found: ReviewFacts) -> None:
@@ -231,12 +240,12 @@ class ReviewsShelf(QWidget):
         def named(found: tuple[ToolCard | None, Known | None, int]) -> None:
             card, _known, many = found
             if card is None:
-                self.tool.refuse(f"“{text}” fits {many} tools; type more." if many else f"No tool is called “{text}”.")
+                self.tool.refuse(not_one(text, many))
             elif act is None:
                 self.tool.refuse("Choose who is at the desk first, at the top right.")
             else:
                 tool_id = card.tool.id
-                self.around.work.ask(
+                self._doing.ask(
                     lambda s: begin(s, tool_id, act), self._begun, lambda refusal: self.tool.refuse(str(refusal))
                 )
 

@@ -17,7 +17,7 @@ from reckoner.shop.using.papers import card_paper, dots
 from reckoner.shop.using.working import begin, settings_of
 from reckoner.shop.using.works import StageSetting, WorkLine, read_work, work_lines
 from reckoner.store.reader import Reader
-from reckoner.ui.latest import Latest
+from reckoner.ui.latest import Latest, Once
 from reckoner.ui.layout import column, row, scrolling, surface
 from reckoner.ui.place import Surroundings
 from reckoner.ui.places import PlaceId, Target
@@ -54,7 +54,7 @@ class CardsShelf(QWidget):
     def __init__(self, around: Surroundings) -> None:
         super().__init__()
         self.around = around
-        self._asking, self._setting = Latest(around.work), Latest(around.work)
+        self._asking, self._setting, self._doing = Latest(around.work), Latest(around.work), Once(around.work)
         self.lines: tuple[CardLine, ...] = ()
         self.works: tuple[WorkLine, ...] = ()
         self.front: CardLine | None = None
@@ -255,7 +255,7 @@ class CardsShelf(QWidget):
             self._keep()
         elif self.card is not None and self.front is not None:
             act, card, card_id = self.around.act(), self.card, self.front.id
-            self.around.work.ask(lambda s: begin(s, card, act, card_id), self.opened.emit, self._refused)
+            self._doing.ask(lambda s: begin(s, card, act, card_id), self.opened.emit, self._refused)
 
     def _keep(self) -> None:
         card, front, act = self.card, self.front, self.around.act()
@@ -266,9 +266,10 @@ class CardsShelf(QWidget):
         def done(kept: tuple[int, Deed]) -> None:
             self.around.deeds.did(kept[1])
             self._new = False
+            self.button.setEnabled(False)  # until it stands there as it was kept
             self.arrive(kept[0])
 
-        self.around.work.ask(lambda s: keep(s, card, act, card_id, base), done, self._refused)
+        self._doing.ask(lambda s: keep(s, card, act, card_id, base), done, self._refused)
 
     def _remove(self) -> None:
         if self.front is not None and self.around.person is not None:

@@ -10,6 +10,7 @@ from PyQt6.QtWidgets import QWidget
 from reckoner.core.days import read_coming
 from reckoner.core.errors import InputRefused, Refused
 from reckoner.shop.using.correcting import allow
+from reckoner.ui.latest import Once
 from reckoner.ui.layout import column, row
 from reckoner.ui.place import Surroundings
 from reckoner.ui.theme import Type
@@ -28,6 +29,7 @@ class Correcting(QWidget):
     def __init__(self, around: Surroundings) -> None:
         super().__init__()
         self._around = around
+        self._doing = Once(around.work)
         self._tool: int | None = None
         theme = around.theme
         self.until = EntryField(theme, "Until", self._read, "such as in 2 weeks")
@@ -67,9 +69,7 @@ class Correcting(QWidget):
             return
         if isinstance(until, date):
             act, why = self._around.act(), self.why.text
-            self._around.work.ask(
-                lambda session: allow(session, tool_id, until, why, act), self.allowed.emit, self._refused
-            )
+            self._doing.ask(lambda session: allow(session, tool_id, until, why, act), self.allowed.emit, self._refused)
 
     def _refused(self, refusal: Refused) -> None:
         self.fault.setText(str(refusal))

@@ -13,7 +13,7 @@ from reckoner.shop.using.converting import converted
 from reckoner.shop.using.fitness import unfit
 from reckoner.shop.using.fitting import adapters
 from reckoner.shop.using.known import Known
-from reckoner.shop.using.naming import named_tool
+from reckoner.shop.using.naming import named_tool, not_one
 from reckoner.shop.using.setting import Answer, answer
 from reckoner.store.reader import Reader
 from reckoner.ui.latest import Latest
@@ -97,7 +97,7 @@ class SettingSheet(QWidget):
         held = card is not None and bool(card.standing.held) and not card.standing.corrected(today)
         self.correcting.open_for(card.tool.id if held and card is not None and known is not None else None)
         if card is None:
-            words = f"“{text}” fits {many} tools; type more." if many else f"No tool is called “{text}”."
+            words = not_one(text, many)
             self.asked.show_tool(None, words, fault=not many)
             return
         reason = unfit(card, today)
