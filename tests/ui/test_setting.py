@@ -1,17 +1,21 @@
 """The Setting place with real keys and mouse: a setting as one types, the drawing dragged, a job card from end to end."""
 
 import math
+from dataclasses import fields, replace
 
 import pytest
 from pypdf import PdfReader
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtTest import QTest
 
+from reckoner.core.jobcard import StageTool
 from reckoner.core.jobs import Entered
 from reckoner.core.setting import Aim
 from reckoner.shop.using.works import read_work
 from reckoner.ui.places import PlaceId
+from reckoner.ui.setting.cardform import CardForm
 from reckoner.ui.widgets.lever import Part
+from tests.shop.using.test_working import CARD, EVERYTHING
 from tests.support.hands import ENTER, WAIT, click, focused, go, look, press, settle, type_in
 
 
@@ -193,6 +197,24 @@ def test_a_whole_job_card_by_keys_made_begun_worked_struck_and_signed(qtbot, set
     cards.read(tmp_path / "card.json")
     qtbot.waitUntil(lambda: form.number.text == "JC-6", timeout=WAIT)
     settle(qtbot, window)
+
+
+MIXED = replace(
+    CARD,
+    tools=(StageTool(0, "HC-0303", ("45 mm", "CF-19")), StageTool(1, "HC-0418", ("160 mm at 90°",))),
+)
+
+
+@pytest.mark.parametrize("card", [CARD, EVERYTHING, MIXED], ids=["plain", "everything", "adapters a stage"])
+def test_a_card_that_is_only_looked_at_stays_as_it_is(theme, card):
+    form = CardForm(theme)
+    form.show_card(card)
+    shown = form.card
+    assert form.fault == ""
+    assert replace(shown, plan=card.plan) == card
+    for part in fields(card.plan):
+        kept, was = getattr(shown.plan, part.name), getattr(card.plan, part.name)
+        assert kept == was or kept == pytest.approx(was), part.name
 
 
 def test_what_a_tool_has_stored_is_taken_as_measured(qtbot, setting, tmp_path):

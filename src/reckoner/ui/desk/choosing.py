@@ -4,12 +4,9 @@ from __future__ import annotations
 
 from PyQt6.QtWidgets import QWidget
 
-from reckoner.core.bands import band_text, read_band
-from reckoner.core.errors import InputRefused
 from reckoner.core.jobcard import JobCard
-from reckoner.core.printing import percent, quantity, span
-from reckoner.core.setting import Aim, Band
-from reckoner.core.units import N_M, Unit
+from reckoner.core.printing import percent, quantity
+from reckoner.core.setting import Aim
 from reckoner.shop.using.cards import CardLine, card_lines, stage_words
 from reckoner.shop.using.choosing import Criticality, Suits, choose, is_narrow
 from reckoner.ui.latest import Latest
@@ -19,9 +16,9 @@ from reckoner.ui.places import PlaceId, Target
 from reckoner.ui.records.lines import LinesList
 from reckoner.ui.theme import Type
 from reckoner.ui.tokens import GRID
+from reckoner.ui.widgets.bandentry import AimChips, BandEntry
 from reckoner.ui.widgets.buttons import PrimaryButton, button
 from reckoner.ui.widgets.chips import Chips
-from reckoner.ui.widgets.entry import EntryField
 from reckoner.ui.widgets.linedelegate import Line
 from reckoner.ui.widgets.text import label
 
@@ -39,14 +36,12 @@ class ChooseShelf(QWidget):
         self.around = around
         self._asking = Latest(around.work)
         self._reading = Latest(around.work)
-        self._unit: Unit = N_M
         self.found: tuple[Suits, ...] = ()
         theme = around.theme
-        self.torque = EntryField(theme, "The joint gets", self._read, "such as 80 N·m, or 76 to 84")
+        self.torque = BandEntry(theme, "The joint gets")
         self.torque.line.textChanged.connect(lambda _text: self._band_changed())
         self.torque.line.textEdited.connect(lambda _text: self._no_card())
-        self.aim = Chips(theme, "Where in its band")
-        self.aim.offer([(a.name, a.value) for a in Aim], [Aim.MIDDLE.name])
+        self.aim = AimChips(theme)
         self.cards = Chips(theme, "Job cards")
         self.stages = Chips(theme, "Stages of the job card")
         self.cards_words = label(theme, "Or for a job card", Type.LEAD)
@@ -83,30 +78,15 @@ class ChooseShelf(QWidget):
         self.setLayout(row(paper, surface(right), gap=2))
         self._dress()
 
-    def _read(self, text: str) -> tuple[object, str]:
-        band, unit = read_band(text, self._unit)
-        return (band, unit), f"understood: {span(band.low, band.high, unit)}"
-
-    def _said(self) -> tuple[Band, Unit] | None:
-        try:
-            said = self.torque.value()
-        except InputRefused:
-            return None
-        match said:
-            case (Band() as band, Unit() as unit):
-                return band, unit
-            case _:
-                return None
-
     def arrive(self, torque: str) -> None:
         """A torque was said elsewhere."""
         self.torque.line.setText(torque)
 
     def _band_changed(self) -> None:
         """A narrow band asks for a good tool; the person may say otherwise."""
-        said = self._said()
+        band = self.torque.band
         on = [key for key in self.critical.on if key != NARROW]
-        if said is not None and is_narrow(said[0]):
+        if band is not None and is_narrow(band):
             on.append(NARROW)
         self.critical.offer([(key, chip.text()) for key, chip in self.critical.chips.items()], on)
         self.look_again()
@@ -151,30 +131,27 @@ class ChooseShelf(QWidget):
         share = card.plan.stages[int(stage)]
         if share == 1:
             self.aim.choose(card.plan.aim.name)
-            self.torque.line.setText(band_text(card.plan.band, card.unit))
+            self.torque.show_band(card.plan.band, card.unit)
         else:
             self.torque.line.setText(quantity(card.plan.wanted * share, card.unit))
 
     def look_again(self) -> None:
         """Rank them anew."""
         self._reading.look(card_lines, self._offer)
-        said, on, today = self._said(), self.critical.on, self.around.today
-        self.aim.setVisible(said is not None and not said[0].is_one)
-        if said is None:
+        band, on, today = self.torque.band, self.critical.on, self.around.today
+        self.aim.setVisible(band is not None and not band.is_one)
+        if band is None:
             self.found = ()
             self._show(())
             return
-        band, unit = said
-        self._unit = unit
-        wanted = band.aimed(Aim[self.aim.one or Aim.MIDDLE.name])
+        wanted = band.aimed(self.aim.aim)
         critical = Criticality(NARROW in on, OVER in on, HANDS in on)
         self._asking.look(lambda reader: choose(reader, band, wanted, today, critical), self._show)
 
     def _show(self, found: tuple[Suits, ...]) -> None:
         self.found = found
-        said = self._said()
         usable = [one for one in found if one.usable]
-        if said is None:
+        if self.torque.band is None:
             self.title.setText(NOTHING)
         elif not found:
             self.title.setText(NONE)
@@ -203,11 +180,10 @@ class ChooseShelf(QWidget):
         self._dress()
 
     def _tell(self) -> None:
-        said = self._said()
-        if said is None or NARROW not in self.critical.on or said[0].is_one:
+        band, unit = self.torque.band, self.torque.unit
+        if band is None or NARROW not in self.critical.on or band.is_one:
             self.told.setText("")
             return
-        band, unit = said
         quarter = (band.high - band.low) / 4
         part = quarter / band.aimed(Aim.MIDDLE)
         self.told.setText(

@@ -7,17 +7,16 @@ from dataclasses import dataclass, replace
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QWidget
 
-from reckoner.core.bands import read_band
 from reckoner.core.errors import InputRefused
-from reckoner.core.printing import percent, quantity, span
-from reckoner.core.setting import Aim, Band
-from reckoner.core.units import N_M, Kind, Unit
+from reckoner.core.printing import quantity
+from reckoner.core.units import Kind
 from reckoner.shop.toolfacts import ToolFacts
 from reckoner.shop.using.fitting import MM, Fitted, ShopAdapter, read_fitted
 from reckoner.shop.using.known import Known
 from reckoner.shop.using.setting import Ask
 from reckoner.ui.layout import column, row
 from reckoner.ui.theme import Theme, Type
+from reckoner.ui.widgets.bandentry import AimChips, BandEntry
 from reckoner.ui.widgets.buttons import button
 from reckoner.ui.widgets.chips import Chips
 from reckoner.ui.widgets.entry import EntryField, quantity_reader, words_reader
@@ -50,13 +49,11 @@ class Asked(QWidget):
 
     def __init__(self, theme: Theme) -> None:
         super().__init__()
-        self._unit: Unit = N_M
         self._fitted: tuple[Fitted, ...] = ()
         self._shelf: tuple[ShopAdapter, ...] = ()
         self.chosen: Chosen | None = None
-        self.torque = EntryField(theme, "The joint gets", self._band, "such as 80 N·m, or 76 to 84")
-        self.aim = Chips(theme, "Where in its band")
-        self.aim.offer([(a.name, a.value) for a in Aim], [Aim.MIDDLE.name])
+        self.torque = BandEntry(theme, "The joint gets")
+        self.aim = AimChips(theme)
         self.tool = EntryField(theme, "With the tool", words_reader, "number, or empty for any")
         self.tool_words = label(theme, "", Type.BODY, wrap=True)
         self.suits_button = button(theme, "Which suits best?", self.suits.emit, "link")
@@ -94,13 +91,6 @@ class Asked(QWidget):
 
     # What is said
 
-    def _band(self, text: str) -> tuple[object, str]:
-        band, unit = read_band(text, self._unit)
-        words = span(band.low, band.high, unit)
-        if not band.is_one:
-            words += f", ±{percent((band.high - band.low) / (band.high + band.low), 1)}"
-        return (band, unit), f"understood: {words}"
-
     def _adapter(self, text: str) -> tuple[object, str]:
         found = read_fitted(text, self._shelf)
         return found, f"understood: {found.words}; Enter puts it on"
@@ -108,20 +98,14 @@ class Asked(QWidget):
     @property
     def ask(self) -> Ask | None:
         """What is asked; None while no torque is understood. Raises InputRefused for a field that is not understood."""
-        try:
-            said: object = self.torque.value()
-        except InputRefused:
-            return None
-        if not isinstance(said, tuple):
-            return None
-        band, unit = said
-        if not isinstance(band, Band):
+        band = self.torque.band
+        if band is None:
             return None
         chosen = self.chosen
         return Ask(
             band=band,
-            aim=Aim[self.aim.one or Aim.MIDDLE.name],
-            unit=unit,
+            aim=self.aim.aim,
+            unit=self.torque.unit,
             tool=chosen.tool if chosen is not None else None,
             known=chosen.known if chosen is not None else None,
             as_tested=self.by.one != PLAIN or (chosen is not None and chosen.corrected),
@@ -175,7 +159,7 @@ class Asked(QWidget):
         else:
             self.tool.look_again()
         if chosen is not None:
-            self._unit = chosen.tool.unit
+            self.torque.unit = chosen.tool.unit
             self.torque.look_again()
         self._dress()
         self.changed.emit()
@@ -213,11 +197,8 @@ class Asked(QWidget):
     def _dress(self) -> None:
         """Show what there is to say."""
         tool = self.chosen.tool if self.chosen is not None else None
-        try:
-            said = self.torque.value()
-        except InputRefused:
-            said = None
-        self.aim.setVisible(isinstance(said, tuple) and isinstance(said[0], Band) and not said[0].is_one)
+        band = self.torque.band
+        self.aim.setVisible(band is not None and not band.is_one)
         self.by.setVisible(self.chosen is not None and self.chosen.known is not None and not self.chosen.corrected)
         self.lever.setVisible(tool is None or tool.lever is None)
         self.head.setVisible(tool is not None and tool.made_for_head is not None)

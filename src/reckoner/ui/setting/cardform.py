@@ -7,18 +7,18 @@ import math
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QWidget
 
-from reckoner.core.bands import band_text, read_band
 from reckoner.core.entry import read, read_plain
 from reckoner.core.errors import InputRefused
 from reckoner.core.jobcard import JobCard, StageTool
 from reckoner.core.jobs import PATTERNS, Fasteners, Layout, Over, Pattern, Plan, in_a_circle, in_rows, named
-from reckoner.core.printing import percent, quantity, span
-from reckoner.core.setting import Aim, Band
-from reckoner.core.units import N_M, Kind, Unit
+from reckoner.core.printing import percent, quantity
+from reckoner.core.setting import Aim
+from reckoner.core.units import Kind
 from reckoner.shop.using.cards import PATTERN_WORDS, fasteners_words
 from reckoner.shop.using.fitting import DEG, read_fitted
 from reckoner.ui.layout import column
 from reckoner.ui.theme import Theme, Type
+from reckoner.ui.widgets.bandentry import AimChips, BandEntry
 from reckoner.ui.widgets.chips import Chips
 from reckoner.ui.widgets.entry import EntryField, words_reader
 from reckoner.ui.widgets.text import label
@@ -61,7 +61,6 @@ class CardForm(QWidget):
 
     def __init__(self, theme: Theme) -> None:
         super().__init__()
-        self._unit: Unit = N_M
         self.fault = ""
         self._filling = False
         self.number = EntryField(theme, "Number of the card", words_reader, "such as JC-12")
@@ -71,24 +70,23 @@ class CardForm(QWidget):
         self.layout_.offer([(one.value, words) for one, words in LAYOUT_WORDS.items()], [Layout.CIRCLE.value])
         self.fasteners = EntryField(theme, "Fasteners", self._fasteners, "such as 12; 2 x 4; or names, with commas")
         self.pattern = Chips(theme, "In which order")
-        self.torque = EntryField(theme, "Each gets", self._band, "such as 80 N·m, or 76 to 84")
-        self.aim = Chips(theme, "Where in its band")
-        self.aim.offer([(a.name, a.value) for a in Aim], [Aim.MIDDLE.name])
+        self.torque = BandEntry(theme, "Each gets")
+        self.aim = AimChips(theme)
         self.reason = EntryField(theme, "Why there", words_reader, "such as the lock nut adds to it")
         self.stages = EntryField(theme, "Stages, in percent or torques", self._stages, "such as 30 %, 70 %, 100 %")
         self.also = Chips(theme, "And also", several=True)
         self.also.offer(ALSO, [LAST])
         self.angle = EntryField(theme, "Then turn on by an angle", self._angle, "such as 90°; empty for none")
         self.marks = EntryField(theme, "Seen by which marks", words_reader, "such as a paint line from nut to flange")
-        self.running = EntryField(
-            theme, "Running torque, its band", self._band, "such as 0.5 to 3 N·m; empty: not measured"
-        )
+        self.running = BandEntry(theme, "Running torque, its band", "such as 0.5 to 3 N·m; empty: not measured")
         self.lubricant = EntryField(theme, "Lubricant, as the joint's maker says", words_reader)
         self.over = Chips(theme, "One that goes past its band")
         self.over.offer([(o.name, o.value) for o in Over], [Over.ASK.name])
         self.instructions = EntryField(theme, "Where the maker's instructions stand", words_reader)
         self.tool = EntryField(theme, "Tool", words_reader, "number; for other stages such as 1: 0417, 3: 0418")
-        self.adapters = EntryField(theme, "Adapters on it", self._adapters, "such as 45 mm at 90°")
+        self.adapters = EntryField(
+            theme, "Adapters on it", self._adapters, "such as 45 mm at 90°; by stage 1: 45 mm; 3: CF-19"
+        )
         groups = (
             ("What", (self.number, self.title, self.where)),
             ("The fasteners", (self.layout_, self.fasteners, self.pattern)),
@@ -123,18 +121,15 @@ class CardForm(QWidget):
         found = read_fasteners(text, self.stand)
         return found, f"understood: {fasteners_words(found)}"
 
-    def _band(self, text: str) -> tuple[object, str]:
-        band, unit = read_band(text, self._unit)
-        return (band, unit), f"understood: {span(band.low, band.high, unit)}"
-
     def _stages(self, text: str) -> tuple[object, str]:
         from reckoner.formats.jobcard import read_stage
 
-        band = self._torque()
-        wanted = band.aimed(self._aim) if band is not None else 100.0
+        band = self.torque.band
+        wanted = band.aimed(self.aim.aim) if band is not None else 100.0
         shares = tuple(read_stage(part, wanted, None) for part in text.replace(";", ",").split(",") if part.strip())
         words = ", ".join(
-            f"{percent(s, 0)}{f' ({quantity(s * wanted, self._unit)})' if band is not None else ''}" for s in shares
+            f"{percent(s, 0)}{f' ({quantity(s * wanted, self.torque.unit)})' if band is not None else ''}"
+            for s in shares
         )
         return shares, f"understood: {words}"
 
@@ -143,30 +138,24 @@ class CardForm(QWidget):
         return found.si, f"understood: {quantity(found.si, DEG)}"
 
     def _adapters(self, text: str) -> tuple[object, str]:
-        found = tuple(part.strip() for part in text.replace(";", ",").split(",") if part.strip())
-        words = " and ".join(read_fitted(part).words if part[:1].isdigit() else part for part in found)
-        return found, f"understood: {words}"
+        """What is on the tool: of every stage (under 0), or "1: 45 mm; 3: CF-19" of each by its number."""
+        found: dict[int, tuple[str, ...]] = {}
+        words = []
+        for part in text.split(";"):
+            stage, divided, listed = part.partition(":")
+            on = tuple(one.strip() for one in (listed if divided else part).split(",") if one.strip())
+            if not on:
+                continue
+            at = _whole(stage, "adapters") if divided else 0
+            found[at] = (*found.get(at, ()), *on)
+            told = " and ".join(read_fitted(one).words if one[:1].isdigit() else one for one in on)
+            words.append(f"stage {at}: {told}" if divided else told)
+        return found, f"understood: {'; '.join(words)}"
 
     @property
     def stand(self) -> Layout:
         """How the fasteners stand."""
         return Layout(self.layout_.one or Layout.CIRCLE.value)
-
-    @property
-    def _aim(self) -> Aim:
-        return Aim[self.aim.one or Aim.MIDDLE.name]
-
-    def _torque(self) -> Band | None:
-        try:
-            said = self.torque.value()
-        except InputRefused:
-            return None
-        match said:
-            case (Band() as band, Unit() as unit):
-                self._unit = unit
-                return band
-            case _:
-                return None
 
     @property
     def card(self) -> JobCard | None:
@@ -191,27 +180,28 @@ class CardForm(QWidget):
         if not self.fasteners.text.strip() or not self.torque.text.strip():
             self.fault = "Say how many fasteners there are, and what each gets."
             return None
-        stand, band = self.fasteners.value(), self._torque()
+        stand, band = self.fasteners.value(), self.torque.band
         if not isinstance(stand, Fasteners) or band is None:
             self.fault = "What each gets is not understood."
             return None
         patterns = PATTERNS[stand.layout]
         chosen = next((p for p in patterns if p.name == self.pattern.one), patterns[0])
         stages = self.stages.value()[0:] if self.stages.text.strip() else (1.0,)  # type: ignore[index]
-        running = self._value(self.running)
+        if self.running.text.strip():
+            self.running.value()  # what is not understood is said
         angle = self._value(self.angle)
         on = self.also.on
         plan = Plan(
             fasteners=stand,
             band=band,
-            aim=self._aim,
+            aim=self.aim.aim,
             pattern=chosen,
             stages=tuple(float(s) for s in stages),
             last_pass=LAST in on,
             angle=float(str(angle)) if angle is not None else None,
             new_bolts=NEW in on,
             locks=LOCKS in on,
-            running=running[0] if isinstance(running, tuple) else None,
+            running=self.running.band,
             measured=MEASURED in on,
             over=Over[self.over.one or Over.ASK.name],
         )
@@ -220,7 +210,7 @@ class CardForm(QWidget):
             plan=plan,
             title=self.title.text.strip(),
             place=self.where.text.strip(),
-            unit=self._unit,
+            unit=self.torque.unit,
             reason=self.reason.text.strip(),
             marks=self.marks.text.strip(),
             lubricant=self.lubricant.text.strip(),
@@ -234,7 +224,7 @@ class CardForm(QWidget):
     def _tools(self, stages: int) -> tuple[StageTool, ...]:
         """One number for all stages, or "1: 0417, 3: 0418"."""
         said = self._value(self.adapters)
-        adapters = said if isinstance(said, tuple) else ()
+        adapters: dict[int, tuple[str, ...]] = said if isinstance(said, dict) else {}
         found = []
         for part in self.tool.text.replace(";", ",").split(","):
             stage, divided, number = part.partition(":")
@@ -246,7 +236,7 @@ class CardForm(QWidget):
             if not 1 <= at <= stages:
                 self.tool.refuse(f"there is no stage {at}; the card has {stages}")
                 raise InputRefused("tool", part, f"there is no stage {at}; the card has {stages}")
-            found.append(StageTool(at - 1, number.strip(), adapters))
+            found.append(StageTool(at - 1, number.strip(), adapters.get(at, adapters.get(0, ()))))
         return tuple(found)
 
     # Filling
@@ -267,7 +257,6 @@ class CardForm(QWidget):
 
     def _fill(self, card: JobCard) -> None:
         plan, unit = card.plan, card.unit
-        self._unit = unit
         self.title.line.setText(card.title)
         self.where.line.setText(card.place)
         self.layout_.choose(plan.fasteners.layout.value)
@@ -279,7 +268,7 @@ class CardForm(QWidget):
             case Layout.LIST:
                 self.fasteners.line.setText(", ".join(plan.fasteners.names))
         self._offer_patterns(plan.pattern)
-        self.torque.line.setText(band_text(plan.band, unit))
+        self.torque.show_band(plan.band, unit)
         self.aim.choose(plan.aim.name)
         self.reason.line.setText(card.reason)
         self.stages.line.setText(", ".join(f"{stage * 100:.10g} %" for stage in plan.stages))
@@ -287,7 +276,7 @@ class CardForm(QWidget):
         self.also.offer(ALSO, [key for key, on in flags if on])
         self.angle.line.setText(f"{math.degrees(plan.angle):.10g}°" if plan.angle is not None else "")
         self.marks.line.setText(card.marks)
-        self.running.line.setText(band_text(plan.running, unit) if plan.running is not None else "")
+        self.running.show_band(plan.running, unit)
         self.lubricant.line.setText(card.lubricant)
         self.over.choose(plan.over.name)
         self.instructions.line.setText(card.instructions)
@@ -295,7 +284,13 @@ class CardForm(QWidget):
         self.tool.line.setText(
             card.tools[0].number if one else ", ".join(f"{t.stage + 1}: {t.number}" for t in card.tools)
         )
-        self.adapters.line.setText(", ".join(card.tools[0].adapters) if card.tools else "")
+        alike = len({t.adapters for t in card.tools}) <= 1
+        on = [
+            ", ".join(t.adapters) if alike else f"{t.stage + 1}: {', '.join(t.adapters)}"
+            for t in card.tools
+            if t.adapters
+        ]
+        self.adapters.line.setText("; ".join(dict.fromkeys(on)))
 
     def _offer_patterns(self, on: Pattern | None = None) -> None:
         patterns = PATTERNS[self.stand]
@@ -310,7 +305,7 @@ class CardForm(QWidget):
 
     def _dress(self) -> None:
         self._offer_patterns()
-        band = self._torque()
+        band = self.torque.band
         self.aim.setVisible(band is not None and not band.is_one)
         self.reason.setVisible(band is not None and not band.is_one)
         self.marks.setVisible(bool(self.angle.text.strip()))

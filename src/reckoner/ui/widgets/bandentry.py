@@ -1,0 +1,57 @@
+"""What a joint gets, as it is typed: one torque or both ends, and where in the band it is aimed."""
+
+from __future__ import annotations
+
+from reckoner.core.bands import band_text, read_band
+from reckoner.core.errors import InputRefused
+from reckoner.core.printing import percent, span
+from reckoner.core.setting import Aim, Band
+from reckoner.core.units import N_M, Unit
+from reckoner.ui.theme import Theme
+from reckoner.ui.widgets.chips import Chips
+from reckoner.ui.widgets.entry import EntryField
+
+
+class BandEntry(EntryField):
+    """A bare number is in ``unit``, which becomes that of what is typed."""
+
+    def __init__(self, theme: Theme, name: str, placeholder: str = "such as 80 N·m, or 76 to 84") -> None:
+        self.unit: Unit = N_M
+        super().__init__(theme, name, self._read, placeholder)
+
+    def _read(self, text: str) -> tuple[object, str]:
+        band, unit = read_band(text, self.unit)
+        words = span(band.low, band.high, unit)
+        if not band.is_one:
+            words += f", ±{percent((band.high - band.low) / (band.high + band.low), 1)}"
+        return (band, unit), f"understood: {words}"
+
+    @property
+    def band(self) -> Band | None:
+        """What is said; None while nothing is, or it is not understood."""
+        try:
+            match self.value():
+                case (Band() as band, Unit() as unit):
+                    self.unit = unit
+                    return band
+                case _:
+                    return None
+        except InputRefused:
+            return None
+
+    def show_band(self, band: Band | None, unit: Unit) -> None:
+        """Say it as somebody types it; nothing for None."""
+        self.unit = unit
+        self.line.setText(band_text(band, unit) if band is not None else "")
+
+
+class AimChips(Chips):
+    """Where in its band a torque is aimed: the middle until somebody says otherwise."""
+
+    def __init__(self, theme: Theme) -> None:
+        super().__init__(theme, "Where in its band")
+        self.offer([(aim.name, aim.value) for aim in Aim], [Aim.MIDDLE.name])
+
+    @property
+    def aim(self) -> Aim:
+        return Aim[self.one or Aim.MIDDLE.name]
