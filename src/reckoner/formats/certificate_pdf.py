@@ -2,14 +2,13 @@
 
 from __future__ import annotations
 
-import io
 from typing import Any
 
 from reckoner.core.printing import percent
 from reckoner.formats.certificate import BudgetTable, Certificate, FencePicture, LeverPicture, PhaseTable
-from reckoner.formats.flow import HATCH, INK, INSIDE, LINE, MARGIN, QUIET, flowable, logo, numbered, space, table, text
+from reckoner.formats.flow import HATCH, INK, INSIDE, LINE, QUIET, flowable, logo, pages, space, table, text
 from reckoner.formats.languages import in_language, say
-from reckoner.formats.pdf import A4_MM, MM, Face, faces, square_code, width_of, write
+from reckoner.formats.pdf import A4_MM, MM, Face, square_code, width_of, write
 
 REACH = 1.45
 """How far beyond its posts a fence is drawn, in limits."""
@@ -20,24 +19,17 @@ HEADS = ("point", "readings", "mean", "deviation", "worth", "limit")
 
 def certificate_pdf(content: Certificate, size_mm: tuple[float, float] = A4_MM) -> bytes:
     """The certificate as a PDF, its typeface embedded, its text to be selected."""
+    title = f"{content.title} {content.number}"
     with in_language(content.language):
-        return _made(content, size_mm)
+        return pages(
+            lambda wide: _story(content, wide), size_mm,
+            title=title, author=content.shop, subject=content.statement, language=content.language,
+        )  # fmt: skip
 
 
-def _made(content: Certificate, size_mm: tuple[float, float]) -> bytes:
-    from reportlab.platypus import BaseDocTemplate, Frame, PageBreak, PageTemplate
+def _story(content: Certificate, wide: float) -> list[Any]:
+    from reportlab.platypus import PageBreak
 
-    faces()
-    made = io.BytesIO()
-    size = (size_mm[0] * MM, size_mm[1] * MM)
-    document = BaseDocTemplate(
-        made, pagesize=size, leftMargin=MARGIN, rightMargin=MARGIN, topMargin=MARGIN, bottomMargin=18 * MM,
-        title=f"{content.title} {content.number}", author=content.shop, subject=content.statement, creator="Reckoner",
-        lang=content.language,
-    )  # fmt: skip
-    frame = Frame(MARGIN, 18 * MM, size[0] - 2 * MARGIN, size[1] - MARGIN - 18 * MM, 0, 0, 0, 0)
-    document.addPageTemplates(PageTemplate(frames=[frame]))
-    wide = size[0] - 2 * MARGIN
     story = [*_head(content, wide), *_blocks(content, wide), *_said(content)]
     for phase in content.phases:
         story += _phase(phase, wide)
@@ -48,8 +40,7 @@ def _made(content: Certificate, size_mm: tuple[float, float]) -> bytes:
             story += _budget(budget, wide)
         for lever in content.levers:
             story += _lever(lever, wide)
-    document.build(story, canvasmaker=numbered(f"{content.title} {content.number}"))
-    return made.getvalue()
+    return story
 
 
 def _head(content: Certificate, wide: float) -> list[Any]:

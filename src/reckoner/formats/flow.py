@@ -7,9 +7,9 @@ from collections.abc import Callable
 from typing import Any
 
 from reckoner.formats.languages import say
-from reckoner.formats.pdf import MM, Face, parts, write
+from reckoner.formats.pdf import MM, Face, faces, parts, write
 
-MARGIN = 16 * MM
+MARGIN, FOOT = 16 * MM, 18 * MM
 INK, QUIET, LINE, INSIDE, HATCH = "#1B2730", "#5A6670", "#C3CEC6", "#0E6F6A", "#F7EBD2"
 LOGO_MM = (48.0, 14.0)
 """The room for the shop's picture."""
@@ -39,6 +39,31 @@ def numbered(words: str) -> type:
             super().save()
 
     return Numbered
+
+
+def pages(
+    story: Callable[[float], list[Any]],
+    size_mm: tuple[float, float],
+    *,
+    title: str,
+    author: str,
+    subject: str,
+    language: str = "en",
+) -> bytes:
+    """A PDF of what flows, its typeface embedded, its pages numbered; ``story`` is asked with the width that there is."""
+    from reportlab.platypus import BaseDocTemplate, Frame, PageTemplate
+
+    faces()
+    made = io.BytesIO()
+    wide, high = size_mm[0] * MM, size_mm[1] * MM
+    document = BaseDocTemplate(
+        made, pagesize=(wide, high), leftMargin=MARGIN, rightMargin=MARGIN, topMargin=MARGIN, bottomMargin=FOOT,
+        title=title, author=author, subject=subject, creator="Reckoner", lang=language,
+    )  # fmt: skip
+    room = wide - 2 * MARGIN
+    document.addPageTemplates(PageTemplate(frames=[Frame(MARGIN, FOOT, room, high - MARGIN - FOOT, 0, 0, 0, 0)]))
+    document.build(story(room), canvasmaker=numbered(title))
+    return made.getvalue()
 
 
 def text(words: str, size: float = 9, face: Face = Face.REGULAR, color: str = INK, *, right: bool = False) -> Any:

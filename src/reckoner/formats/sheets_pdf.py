@@ -2,11 +2,10 @@
 
 from __future__ import annotations
 
-import io
 from typing import Any
 
-from reckoner.formats.flow import INK, LINE, MARGIN, QUIET, flowable, logo, numbered, space, table, text
-from reckoner.formats.pdf import A4_MM, MM, Face, faces, write
+from reckoner.formats.flow import INK, LINE, QUIET, flowable, logo, pages, space, table, text
+from reckoner.formats.pdf import A4_MM, MM, Face, write
 from reckoner.formats.sheets import Dots, Sheet, SheetTable
 
 PATTERN_MM = 62.0
@@ -17,18 +16,13 @@ BOX = "#FFFFFF"
 
 def sheet_pdf(content: Sheet, size_mm: tuple[float, float] = A4_MM) -> bytes:
     """The sheet as a PDF, its typeface embedded."""
-    from reportlab.platypus import BaseDocTemplate, Frame, PageTemplate
+    title = f"{content.title} {content.number}"
+    return pages(
+        lambda wide: _story(content, wide), size_mm, title=title, author=content.shop, subject=content.sentence
+    )
 
-    faces()
-    made = io.BytesIO()
-    size = (size_mm[0] * MM, size_mm[1] * MM)
-    document = BaseDocTemplate(
-        made, pagesize=size, leftMargin=MARGIN, rightMargin=MARGIN, topMargin=MARGIN, bottomMargin=18 * MM,
-        title=f"{content.title} {content.number}", author=content.shop, subject=content.sentence, creator="Reckoner",
-    )  # fmt: skip
-    frame = Frame(MARGIN, 18 * MM, size[0] - 2 * MARGIN, size[1] - MARGIN - 18 * MM, 0, 0, 0, 0)
-    document.addPageTemplates(PageTemplate(frames=[frame]))
-    wide = size[0] - 2 * MARGIN
+
+def _story(content: Sheet, wide: float) -> list[Any]:
     story = [*_head(content, wide), text(content.sentence, 12, Face.STRONG), space(4), *_facts(content, wide)]
     for one in content.tables:
         story += _table(one, wide)
@@ -36,8 +30,7 @@ def sheet_pdf(content: Sheet, size_mm: tuple[float, float] = A4_MM) -> bytes:
     if content.signatures:
         rows = [[text(name, 8, color=QUIET), text(words, 9.5)] for name, words in content.signatures]
         story += [space(8), table(rows, [36 * MM, wide - 36 * MM], lines=True)]
-    document.build(story, canvasmaker=numbered(f"{content.title} {content.number}"))
-    return made.getvalue()
+    return story
 
 
 def _head(content: Sheet, wide: float) -> list[Any]:

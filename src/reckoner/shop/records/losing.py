@@ -4,7 +4,8 @@ not, where an older one was put in its place."""
 from __future__ import annotations
 
 import sqlite3
-from contextlib import closing
+from collections.abc import Iterator
+from contextlib import closing, contextmanager
 from dataclasses import dataclass
 from pathlib import Path
 
@@ -56,29 +57,34 @@ def _many(words: str, count: int) -> str:
 
 def losing(reader: Reader, backup: Path) -> Losing:
     """What is in the database and not in the ``backup``. Raises BackupRefused for a file that is no backup."""
-    counts = {}
     try:
-        with closing(sqlite3.connect(files.uri(backup, "ro"), uri=True, timeout=5)) as connection:
-            for name, table in _COUNTED.items():
-                newest = connection.execute(f"SELECT COALESCE(max(id), 0) FROM {table}").fetchone()[0]
-                counts[name] = int(reader.value(f"SELECT count(*) FROM {table} WHERE id > :newest", newest=newest))
+        with _opened(backup) as kept:
+            return _beyond(reader, kept)
     except sqlite3.Error as fault:
         raise BackupRefused(f"{backup} cannot be read as a backup ({fault}). Choose another.") from None
-    return Losing(**counts)
 
 
 def missing(reader: Reader, backup: Path) -> Losing | None:
     """What is in a ``backup`` and not in the database, which then is an older one; None for a file that is no backup of this
     database."""
-    counts = {}
     try:
-        with closing(sqlite3.connect(files.uri(backup, "ro"), uri=True, timeout=5)) as connection:
-            first = connection.execute(_FIRST).fetchone()
-            if first is None or first[0] != reader.value(_FIRST):
-                return None
-            for name, table in _COUNTED.items():
-                newest = int(reader.value(f"SELECT COALESCE(max(id), 0) FROM {table}"))
-                counts[name] = connection.execute(f"SELECT count(*) FROM {table} WHERE id > ?", (newest,)).fetchone()[0]
+        with _opened(backup) as kept:
+            first = kept.value(_FIRST)
+            return _beyond(kept, reader) if first is not None and first == reader.value(_FIRST) else None
     except sqlite3.Error:
         return None
+
+
+@contextmanager
+def _opened(backup: Path) -> Iterator[Reader]:
+    with closing(sqlite3.connect(files.uri(backup, "ro"), uri=True, timeout=5)) as connection:
+        yield Reader(connection)
+
+
+def _beyond(one: Reader, other: Reader) -> Losing:
+    """How much there is in one database beyond the newest of another."""
+    counts = {}
+    for name, table in _COUNTED.items():
+        newest = other.value(f"SELECT COALESCE(max(id), 0) FROM {table}")
+        counts[name] = int(one.value(f"SELECT count(*) FROM {table} WHERE id > :newest", newest=newest))
     return Losing(**counts)

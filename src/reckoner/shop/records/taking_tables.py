@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator, Sequence
 from datetime import date, datetime, time
 from typing import TYPE_CHECKING
 
@@ -57,17 +58,9 @@ def take_loans(session: Session, table: Table, act: Act) -> TakenOver:
     """Loans of earlier days from a table, as they are handed on. Those that are here already are left alone. Raises
     RowRefused, ShopRefused."""
     require(session, act, Right.EDIT)
-    at, tools = _columns(table), _tools(session)
-    loans: dict[tuple[str, str, str], tuple[int, list[dict[str, str]]]] = {}
-    for line, cells in table.rows:
-        row = {name: cells[i].strip() for name, i in at.items()}
-        loans.setdefault((row["tool"].casefold(), row["to"], row["from"]), (line, []))[1].append(row)
-    entries, here = 0, 0
-    touched = set()
-    for (number, to, _from), (line, rows) in loans.items():
-        if number not in tools:
-            raise RowRefused(line, f"there is no tool {rows[0]['tool']}")
-        tool_id, unit = tools[number]
+    entries, here, touched = 0, 0, set()
+    for line, tool_id, unit, rows in _by_thing(session, table, ("to", "from")):
+        to = rows[0]["to"]
         on = _day(line, rows[0]["from"])
         if _is_there(session, tool_id, to, on):
             here += 1
@@ -86,6 +79,23 @@ def take_loans(session: Session, table: Table, act: Act) -> TakenOver:
         follow(session, tool_id, act.person_id)
     note(session, act, "took over loans", table.source, loans=entries)
     return TakenOver(entries=entries, here=here)
+
+
+def _by_thing(
+    session: Session, table: Table, keys: Sequence[str]
+) -> Iterator[tuple[int, int, Unit, list[dict[str, str]]]]:
+    """The rows that tell of one thing together, those alike in tool and ``keys``: the first one's line, the tool's id and
+    unit, and the rows by their columns. Raises RowRefused for a tool that there is not."""
+    at, tools = _columns(table), _tools(session)
+    things: dict[tuple[str, ...], tuple[int, list[dict[str, str]]]] = {}
+    for line, cells in table.rows:
+        row = {name: cells[i].strip() for name, i in at.items()}
+        key = (row["tool"].casefold(), *(row.get(name, "") for name in keys))
+        things.setdefault(key, (line, []))[1].append(row)
+    for (number, *_), (line, rows) in things.items():
+        if number not in tools:
+            raise RowRefused(line, f"there is no tool {rows[0]['tool']}")
+        yield (line, *tools[number], rows)
 
 
 def _is_there(session: Session, tool_id: int, to: str, on: date) -> bool:
@@ -133,17 +143,9 @@ def _setting(line: int, event_id: int, row: dict[str, str], unit: Unit) -> LoanS
 def take_results(session: Session, table: Table, act: Act) -> TakenOver:
     """Results of earlier days or other laboratories from a table, as they are handed on. Raises RowRefused, ShopRefused."""
     require(session, act, Right.SIGN)
-    at, tools = _columns(table), _tools(session)
-    results: dict[tuple[str, str, str], tuple[int, list[dict[str, str]]]] = {}
-    for line, cells in table.rows:
-        row = {name: cells[i].strip() for name, i in at.items()}
-        key = (row["tool"].casefold(), row.get("number", ""), row.get("issued", ""))
-        results.setdefault(key, (line, []))[1].append(row)
     entries, here, touched = 0, 0, set()
-    for (number, numbered, _issued), (line, rows) in results.items():
-        if number not in tools:
-            raise RowRefused(line, f"there is no tool {rows[0]['tool']}")
-        tool_id, unit = tools[number]
+    for line, tool_id, unit, rows in _by_thing(session, table, ("number", "issued")):
+        numbered = rows[0].get("number", "")
         issued = _day(line, rows[0].get("issued", ""))
         if _has_result(session, tool_id, numbered, issued):
             here += 1
