@@ -12,7 +12,7 @@ from PyQt6.QtPrintSupport import QPrinter
 from PyQt6.QtWidgets import QPushButton
 
 from reckoner.formats import resultfile
-from reckoner.shop.records.losing import losing
+from reckoner.shop.records.losing import losing, missing
 from reckoner.shop.records.results import PAGE, results
 from reckoner.shop.records.trail import trail, whole_trail
 from reckoner.shop.resultfiles import recomputed
@@ -197,9 +197,9 @@ def test_a_backup_is_made_here_and_what_putting_it_back_would_lose_is_told(qtbot
     assert "There is no file" in window.foot.words
 
 
-def test_an_older_database_in_the_place_of_a_newer_one_is_said_once(
-    qtbot, open_window, demo, demo_folder, act, tmp_path
-):
+@pytest.fixture
+def older(demo, demo_folder, act, tmp_path):
+    """The database as it was before a run was begun, and the folder of daily backups with one that has the run."""
     back_up(demo_folder, tmp_path / "first.sqlite")
     with demo.session() as session:
         outside(session, tool_id(demo, "HC-0417"), act)
@@ -208,19 +208,62 @@ def test_an_older_database_in_the_place_of_a_newer_one_is_said_once(
     back_up(demo_folder, kept / "reckoner-2026-11-23.sqlite")
     demo.close()
     restore(tmp_path / "first.sqlite", demo_folder, act.at)
+    return kept
+
+
+def backed_up(qtbot, window, kept):
+    window.around.station.keep(backups=str(kept))
+    told = []
+    daily.back_up(window.around, lambda: told.append(""))
+    qtbot.waitUntil(lambda: bool(told), timeout=WAIT)
+    window.place(PlaceId.TODAY).file_checked()
+    settle(qtbot, window)
+
+
+def test_an_older_database_is_said_until_somebody_says_that_it_is_right(qtbot, open_window, demo_folder, older):
     window = open_window(demo_folder)
     daily.back_up(window.around)  # no folder was chosen: nothing is looked for
     settle(qtbot, window)
-    window.around.station.keep(backups=str(kept))
-    daily.back_up(window.around)
-    qtbot.waitUntil(lambda: "An older database stands here" in window.foot.words, timeout=WAIT)
-    assert "also has 15 readings" in window.foot.words
-    assert (kept / f"reckoner-{TODAY}.sqlite").exists()  # it is kept all the same, beside the other
-    window.foot.hide()
-    told = []
-    window.foot.say = told.append
-    daily.back_up(window.around, lambda: told.append(""))
-    qtbot.waitUntil(lambda: told == [""], timeout=WAIT)
+    notice = window.place(PlaceId.TODAY).older
+    assert not notice.isVisible()
+    backed_up(qtbot, window, older)
+    assert notice.isVisible()
+    assert "also has 15 readings" in notice.words.text()
+    assert [p.name for p in older.iterdir()] == ["reckoner-2026-11-23.sqlite"]  # nothing goes beside it meanwhile
+    backed_up(qtbot, window, older)
+    assert notice.isVisible()
+    click(notice.go_on_button)
+    qtbot.waitUntil(lambda: not notice.isVisible(), timeout=WAIT)
+    backed_up(qtbot, window, older)
+    assert not notice.isVisible()
+    assert (older / f"reckoner-{TODAY}.sqlite").exists()
+
+
+def test_the_backup_that_knows_more_is_put_back_from_the_notice(qtbot, open_window, demo_folder, older):
+    window = open_window(demo_folder)
+    backed_up(qtbot, window, older)
+    click(window.place(PlaceId.TODAY).older.look_button)
+    qtbot.waitUntil(lambda: window.current is window.place(PlaceId.RECORDS), timeout=WAIT)
+    shelf = window.current.backups
+    qtbot.waitUntil(shelf.back_button.isEnabled, timeout=WAIT)
+    assert "it would lose" in shelf.loss.text().lower() or "nothing came since" in shelf.loss.text().lower()
+    click(shelf.back_button)
+    qtbot.waitUntil(lambda: window.around.person is not None and window.idle, timeout=WAIT)
+    with closing(sqlite3.connect(demo_folder / "reckoner.sqlite")) as connection:
+        assert connection.execute("SELECT count(*) FROM open_run").fetchone()[0] == 1
+    assert window.around.older is None
+
+
+def test_a_backup_of_another_shop_in_the_same_folder_says_nothing(demo, tmp_path):
+    with closing(sqlite3.connect(tmp_path / "other.sqlite")) as connection:
+        connection.execute("CREATE TABLE chain_link (place, digest)")
+        connection.execute("INSERT INTO chain_link VALUES (1, 'another shop')")
+        for table in ("signature", "observation", "tool_event", "register_version"):
+            connection.execute(f"CREATE TABLE {table} (id)")
+            connection.execute(f"INSERT INTO {table} VALUES (1000000000)")
+        connection.commit()
+    with demo.session() as session:
+        assert missing(reader_of(session), tmp_path / "other.sqlite") is None
 
 
 def test_daily_backups_are_kept_thirty_days_and_nothing_else_is_touched(demo, demo_folder, tmp_path):

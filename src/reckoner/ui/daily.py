@@ -4,46 +4,69 @@ traces' archive where the shop has a rule. Told only when it goes wrong."""
 from __future__ import annotations
 
 from collections.abc import Callable
+from dataclasses import dataclass
 from pathlib import Path
 from typing import TYPE_CHECKING
-
-from reckoner.ui.place import Surroundings
 
 if TYPE_CHECKING:
     from reckoner.store.backup import BackupFile
     from reckoner.store.reader import Reader
+    from reckoner.ui.place import Surroundings
+
+
+@dataclass(frozen=True)
+class Older:
+    """A backup that knows more than the database does: an older one stands in its place."""
+
+    path: Path
+    words: str
 
 
 OLDER = (
     "An older database stands here: the backup of {at:%-d %b %Y, %H:%M} also has {more}. "
-    "Look at it under Records, Backups, before you go on."
+    "Until it is said which of them is right, no daily backup is made."
 )
 
 
-def back_up(around: Surroundings, done: Callable[[], None] = lambda: None) -> None:
-    """Make today's, unless it is there already or only looked on. Where the newest one knows more than the database does, an
-    older one stands in its place: that is said first."""
+def back_up(around: Surroundings, told: Callable[[], None] = lambda: None) -> None:
+    """Make today's, unless it is there already or only looked on. Where the newest one knows more than the database does,
+    nothing is made: ``around.older`` says so, and ``told`` is called."""
     into, folder, today = around.station.settings.backups, around.folder, around.today
     if not into or around.work.looking_on:
         return
 
-    def run(reader: Reader) -> str:
+    def run(reader: Reader) -> Older | None:
         from reckoner.shop.records.losing import missing
         from reckoner.store.backup import back_up_today, backups_in
 
         newest = next(iter(backups_in(Path(into))), None)
         more = missing(reader, newest.path) if newest is not None else None
+        if newest is not None and more is not None and more.told:
+            return Older(newest.path, OLDER.format(at=newest.at, more=more.told))
         back_up_today(folder, Path(into), today)
-        return (
-            OLDER.format(at=newest.at, more=more.told) if newest is not None and more is not None and more.told else ""
-        )
+        return None
 
-    def say(words: str) -> None:
-        if words:
-            around.say(words)
-        done()
+    def found(older: Older | None) -> None:
+        around.older = older
+        told()
 
-    around.work.look(run, say)
+    around.work.look(run, found)
+
+
+def go_on_with_this_one(around: Surroundings, told: Callable[[], None]) -> None:
+    """The older database is the right one: back it up beside the others, and it is the newest from now on."""
+    into, folder, now = around.station.settings.backups, around.folder, around.now()
+
+    def run(_reader: Reader) -> None:
+        from reckoner.store.backup import back_up
+
+        back_up(folder, Path(into) / f"reckoner-{now:%Y-%m-%d-%H%M%S}.sqlite")
+
+    def done(_none: None) -> None:
+        around.older = None
+        told()
+
+    around.work.look(run, done)
 
 
 def archive(around: Surroundings) -> None:

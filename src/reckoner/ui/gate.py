@@ -70,6 +70,7 @@ class Gate(QObject):
         self._left += self._window.close_places()
         self._come_to_life()
         around = self._window.around
+        around.older = None
         around.work.reopen(lambda: daily.put_back(around, backup))
 
     def _look_on(self) -> None:

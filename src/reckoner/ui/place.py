@@ -25,6 +25,7 @@ if TYPE_CHECKING:
     from reckoner.shop.changes import Change
     from reckoner.shop.facts import ReferenceFacts
     from reckoner.shop.people import PersonFacts
+    from reckoner.ui.daily import Older
     from reckoner.ui.deeds import Deeds
 
 
@@ -36,7 +37,7 @@ class Surroundings:
     something at the foot of the window, ``report(tool_id)`` asks what happened to a tool, ``meter_url(reference, link)``
     turns a reference's link into what pyserial opens ("" when there is none); ``tries`` makes the simulated tools that answer
     under weights (None: nobody but the person does). ``folder`` holds the database; ``file_words`` say what is known of the
-    file.
+    file, ``older`` which backup knows more than it does.
     """
 
     theme: Theme
@@ -48,6 +49,7 @@ class Surroundings:
     person: PersonFacts | None = None
     folder: Path = Path()
     file_words: str = "The database is being read through."
+    older: Older | None = None
     go: Callable[[Target], None] = lambda _target: None
     say: Callable[[str], None] = lambda _words: None
     report: Callable[[int], None] = lambda _tool_id: None

@@ -9,6 +9,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import dataclass
 from enum import StrEnum
+from pathlib import Path
 
 from PyQt6.QtCore import QPointF
 from PyQt6.QtGui import QPainterPath
@@ -32,7 +33,7 @@ class Target:
     the list of them), a ``number`` that is in no register yet, or to ``bring_in`` a spreadsheet. ``kind`` is the kind of run
     that the tool is wanted for, ``labels`` the words that find the tools whose labels are wanted, ``tools`` those themselves,
     ``torque`` what a joint gets, as it was typed, ``card`` a job card, ``work`` one being worked through, ``review`` one of
-    what a tool may have spoiled (0: that of the ``tool``)."""
+    what a tool may have spoiled (0: that of the ``tool``), ``backup`` one that may be put back."""
 
     place: PlaceId
     tool: int | None = None
@@ -48,6 +49,7 @@ class Target:
     card: int | None = None
     work: int | None = None
     review: int | None = None
+    backup: Path | None = None
 
 
 @dataclass(frozen=True)

@@ -172,7 +172,7 @@ class Window(QWidget):
             self._first.stop()
             self._ahead.start()
             self.around.work.check()
-            daily.back_up(self.around)
+            daily.back_up(self.around, self._tell_of_the_file)
             daily.archive(self.around)
 
     def say(self, words: str) -> None:
@@ -200,6 +200,9 @@ class Window(QWidget):
         self.around.file_words = sentence or f"Read through at {self.around.now():%H:%M}: the database is whole."
         if sentence:
             self.say(sentence)
+        self._tell_of_the_file()
+
+    def _tell_of_the_file(self) -> None:
         for place in self._places.values():
             place.file_checked()
 

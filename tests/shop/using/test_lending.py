@@ -175,6 +175,10 @@ def test_the_ranking_says_why_each_was_passed_over_and_criticality_changes_it(de
         assert "never tested" in by["HC-0460"].words
         assert "it is away at Fellgate Laboratory" in by["HC-0441"].words
         assert "it is lent to Drive room" in by["HC-0341"].words
+        near = choose(reader, Band(30, 30), 30, TODAY, Criticality())  # under 40 N·m, where HC-0417 begins
+        assert {"HC-0417", "HC-0302"} & {one.card.tool.number for one in near} == {"HC-0302"}
+        good = next(one for one in usable)
+        assert good.card.tool.number not in {o.card.tool.number for o in stand_ins(reader, good.card, 100, TODAY, 99)}
         narrow = Band(99, 101)
         strict = {o.card.tool.number for o in choose(reader, narrow, 100, TODAY, Criticality(narrow=True)) if o.usable}
         loose = {o.card.tool.number for o in choose(reader, narrow, 100, TODAY, Criticality()) if o.usable}

@@ -15,8 +15,9 @@ from reckoner.shop.agenda import Waiting, agenda
 from reckoner.shop.runs import amending, signing
 from reckoner.shop.using.lending import Wanted, lend, take_back
 from reckoner.shop.using.papers import review_paper
-from reckoner.shop.using.reviewing import Basis, Use, begin, close, judge, settle, siblings, uses_of
+from reckoner.shop.using.reviewing import Basis, Use, basis_of, begin, close, judge, settle, siblings, uses_of
 from reckoner.shop.using.reviews import asking, line_words, review, reviews
+from reckoner.shop.using.trips import OutsideDraft, OutsidePointDraft, enter_certificate
 from reckoner.store.reader import reader_of
 from reckoner.store.schema import Review, Tool
 from reckoner.store.terms import RunKind
@@ -188,3 +189,18 @@ def test_a_loan_that_was_still_out_when_the_tool_was_last_good_counts(demo, act)
             return [use.to for use in found if use.to == "crew"]
 
         assert (since(0), since(2), since(3), since(4)) == (["crew"], ["crew"], ["crew"], [])
+
+
+def test_what_was_good_after_the_bad_result_does_not_shorten_its_review(demo, act):
+    wanted = tool_id(demo, "HC-0418")
+    with demo.session() as session:
+        lend(session, (wanted,), "crew", None, (), act)
+        take_back(session, wanted, later(act, 1))
+        run = outside(session, wanted, later(act, 24))
+        run = signing.sign(session, run.id, later(act, 26))
+        good = tuple(OutsidePointDraft(t, 0.0, 0.005) for t in (40, 120, 200))
+        draft = OutsideDraft("L-1", "Fellgate Laboratory", act.at.date() + timedelta(days=3), good)
+        enter_certificate(session, wanted, draft, later(act, 72))
+        since = basis_of(session, wanted, run.id, later(act, 80).at.date()).since
+        assert since is not None
+        assert since < act.at.date()

@@ -53,13 +53,17 @@ class RecordsPlace(Place):
             self.heads.choose(LABELS)
             self._stack.setCurrentWidget(self.labels)
             self.labels.arrive(target.labels, target.tools)
+        elif target.backup is not None:
+            self.heads.choose(BACKUPS)
+            self._stack.setCurrentWidget(self.backups)
+            self.backups.look_at(target.backup)
         elif target.tool is not None or target.number:
             self.heads.choose(RESULTS)
             self._stack.setCurrentWidget(self.results)
         if self._stack.currentWidget() is self.results:
             self.results.arrive(target.tool, target.number)
             self.results.list.setFocus()  # arrows go through them, Enter saves
-        else:
+        elif target.backup is None:
             self.look_again()
         self.new_screen()
 

@@ -16,6 +16,7 @@ from reckoner.ui.place import Place, Surroundings
 from reckoner.ui.places import PlaceId, Target
 from reckoner.ui.theme import Type
 from reckoner.ui.today.lists import DayLists
+from reckoner.ui.today.older import OlderNotice
 from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.buttons import PrimaryButton
 from reckoner.ui.widgets.chips import Chips
@@ -44,7 +45,7 @@ class TodayPlace(Place):
         self._agenda: Agenda | None = None
         self._asking = Latest(around.work)
         self.headline = label(self.theme, "", Type.HEADLINE)
-        self.summary = label(self.theme, "", Type.BODY, "quiet")
+        self.summary = label(self.theme, "", Type.BODY, "quiet", wrap=True)
         self.next_title = label(self.theme, "", Type.TITLE, wrap=True)
         self.next_why = label(self.theme, "", Type.BODY, "quiet", wrap=True)
         self._next_tag = column()
@@ -54,6 +55,7 @@ class TodayPlace(Place):
         what = row(self._next_tag, column(self.next_title, self.next_why, gap=1), self.button, gap=3, margin=3)
         what.setStretch(1, 1)
         self._next = surface(what)
+        self.older = OlderNotice(around, self.file_checked)
         self.lists = DayLists(self.theme)
         self.lists.opened.connect(self._open)
         self.lists.widened.connect(self._widen)
@@ -65,7 +67,7 @@ class TodayPlace(Place):
         self.pages.setSizePolicy(QSizePolicy.Policy.Fixed, QSizePolicy.Policy.Fixed)
         self._offer_pages(planned=False)
         self._day = QWidget()
-        self._day.setLayout(column(self._next, self.lists, self.link, gap=2))
+        self._day.setLayout(column(self.older, self._next, self.lists, self.link, gap=2))
         self.year: Year | None = None
         self.catching_up: CatchingUpPage | None = None
         self._turned = QStackedWidget()
@@ -192,6 +194,7 @@ class TodayPlace(Place):
         words = "Noted elsewhere, it shows later that none was lost."
         said = f"Newest link in the chain of records: {link}. {words} " if link else ""
         self.link.setText(f"{said}{self.around.file_words}")
+        self.older.show_older()
 
     def _widen(self) -> None:
         if self._agenda is not None:
