@@ -57,11 +57,7 @@ def _blocks(content: Certificate, wide: float) -> list[Any]:
         rows = [[text(name, 8, color=QUIET), text(words, 8.5)] for name, words in lines if words]
         made.append([text(title, 9.5, Face.STRONG), table(rows, [24 * MM, wide / 2 - 28 * MM])] if rows else [])
     pairs = [made[i : i + 2] + [[]] * (2 - len(made[i : i + 2])) for i in range(0, len(made), 2)]
-    both = table(pairs, [wide / 2, wide / 2])
-    from reportlab.platypus import TableStyle
-
-    both.setStyle(TableStyle([("VALIGN", (0, 0), (-1, -1), "TOP")]))
-    return [both, space(6)]
+    return [table(pairs, [wide / 2, wide / 2], top=True), space(6)]
 
 
 def _said(content: Certificate) -> list[Any]:

@@ -96,12 +96,14 @@ def space(points: float) -> Any:
     return Spacer(1, points)
 
 
-def table(rows: list[list[Any]], widths: list[float], *, lines: bool = False, head: bool = False) -> Any:
-    """Cells in columns of these widths; ``head``: the first row stands on every page."""
+def table(
+    rows: list[list[Any]], widths: list[float], *, lines: bool = False, head: bool = False, top: bool = False
+) -> Any:
+    """Cells in columns of these widths; ``head``: the first row stands on every page; ``top``: cells hang from the top."""
     from reportlab.platypus import Table
 
     style: list[tuple[Any, ...]] = [
-        ("VALIGN", (0, 0), (-1, -1), "MIDDLE"),
+        ("VALIGN", (0, 0), (-1, -1), "TOP" if top else "MIDDLE"),
         ("LEFTPADDING", (0, 0), (-1, -1), 0),
         ("RIGHTPADDING", (0, 0), (-1, -1), 6),
         ("TOPPADDING", (0, 0), (-1, -1), 1.5),

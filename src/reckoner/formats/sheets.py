@@ -7,13 +7,15 @@ from dataclasses import dataclass, field
 
 @dataclass(frozen=True)
 class SheetTable:
-    """A table: ``heads`` with their shares of the width, and its rows; ``boxes`` are the columns to be written in by hand."""
+    """A table: ``heads`` with their shares of the width, and its rows; ``boxes`` are the columns to be written in by hand.
+    ``halved``: in two halves beside each other."""
 
     title: str
     heads: tuple[str, ...]
     shares: tuple[float, ...]
     rows: tuple[tuple[str, ...], ...]
     boxes: tuple[int, ...] = ()
+    halved: bool = False
 
 
 @dataclass(frozen=True)

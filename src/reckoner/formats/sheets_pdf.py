@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from typing import Any
 
 from reckoner.formats.flow import INK, LINE, QUIET, flowable, logo, pages, space, table, text
@@ -12,6 +13,9 @@ PATTERN_MM = 62.0
 """How wide and high a pattern is drawn."""
 
 BOX = "#FFFFFF"
+
+HALF = 24
+"""Rows that stand under each other in each half of a page."""
 
 
 def sheet_pdf(content: Sheet, size_mm: tuple[float, float] = A4_MM) -> bytes:
@@ -50,14 +54,23 @@ def _facts(content: Sheet, wide: float) -> list[Any]:
 
 
 def _table(one: SheetTable, wide: float) -> list[Any]:
+    title = [text(one.title, 10, Face.STRONG)] if one.title else []
+    if not one.halved:
+        return [*title, _rows(one, one.rows, wide), space(6)]
+    half, blocks = wide / 2 - 3 * MM, [one.rows[i : i + 2 * HALF] for i in range(0, len(one.rows), 2 * HALF)]
+    middles = [(block, (len(block) + 1) // 2) for block in blocks]
+    beside = [[_rows(one, block[:m], half), _rows(one, block[m:], half)] for block, m in middles]
+    return [*title, *(table([pair], [wide / 2, wide / 2], top=True) for pair in beside), space(6)]
+
+
+def _rows(one: SheetTable, told: Sequence[tuple[str, ...]], wide: float) -> Any:
     rows: list[list[Any]] = [[text(head, 7.5, color=QUIET) for head in one.heads]]
     widths = [wide * share for share in one.shares]
     rows += [
         [_box(widths[i] - 8) if i in one.boxes and not words else text(words, 8.5) for i, words in enumerate(cells)]
-        for cells in one.rows
+        for cells in told
     ]
-    title = [text(one.title, 10, Face.STRONG)] if one.title else []
-    return [*title, table(rows, widths, lines=True, head=True), space(6)]
+    return table(rows, widths, lines=True, head=True)
 
 
 def _box(wide: float) -> Any:
@@ -66,9 +79,9 @@ def _box(wide: float) -> Any:
     def draw(canvas: Any) -> None:
         canvas.setStrokeColor(LINE)
         canvas.setLineWidth(0.6)
-        canvas.rect(0, 0, wide, 13, stroke=1, fill=0)
+        canvas.rect(0, 0, wide, 12, stroke=1, fill=0)
 
-    return flowable(wide, 14, draw)
+    return flowable(wide, 12.5, draw)
 
 
 def _pattern(dots: Dots) -> Any:

@@ -2,6 +2,7 @@
 
 import json
 import math
+from dataclasses import replace
 from pathlib import Path
 
 import pytest
@@ -266,3 +267,14 @@ def test_a_job_is_given_up_only_with_a_reason_and_what_was_used_is_reviewed(demo
         (line,) = found.lines
         assert (line.use.job, line.use.joint, line.use.band) == ("flange nuts", "stage 2 of 2", Band(76, 84))
         assert line.delivered == pytest.approx(80, abs=0.6)
+
+
+def test_a_card_of_many_fasteners_stands_on_one_page_in_two_halves(demo):
+    card = replace(CARD, plan=replace(CARD.plan, fasteners=in_a_circle(48)))
+    with demo.session() as session:
+        reader = reader_of(session)
+        paper = card_paper(reader, card, settings_of(reader, card, TODAY))
+    (demo.path.parent / "many.pdf").write_bytes(sheet_pdf(paper))
+    pages = PdfReader(demo.path.parent / "many.pdf").pages
+    assert len(pages) == 1
+    assert {str(i) for i in range(1, 49)} <= set(pages[0].extract_text().split())

@@ -28,6 +28,10 @@ PROBABLY = (
 )
 
 
+ONE_COLUMN = 24
+"""Fasteners that stand under each other on one page; more stand in two halves."""
+
+
 def _shop(reader: Reader) -> tuple[str, str, bytes]:
     row = reader.row("SELECT id, name, address FROM shop ORDER BY id LIMIT 1")
     if row is None:
@@ -144,7 +148,7 @@ def card_paper(
     shop, address, logo = _shop(reader)
     plan = card.plan
     made = steps(plan)
-    heads = ["Fastener", *(_step_head(card, step) for step in made)]
+    heads = ["Which", *(_step_head(card, step) for step in made)]
     shares = [0.12, *([0.88 / len(made)] * len(made))]
     rows = []
     for number, name in enumerate(plan.fasteners.names, start=1):
@@ -183,7 +187,7 @@ def card_paper(
         address=address,
         sentence=f"{card.title or card.number}: {fasteners_words(plan.fasteners)}, {band}.",
         facts=facts,
-        tables=(SheetTable("", tuple(heads), tuple(shares), tuple(rows), boxes),),
+        tables=(SheetTable("", tuple(heads), tuple(shares), tuple(rows), boxes, halved=len(rows) > ONE_COLUMN),),
         pattern=dots(plan.fasteners, plan.order),
         notes=tuple(words for words in (*over, *_slackened(work), _first_stage(card), RULES) if words),
         signatures=_signed(work),
