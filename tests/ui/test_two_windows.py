@@ -42,6 +42,17 @@ def test_a_second_window_says_who_holds_the_folder_and_looks_on(
     go(second, "records")
     records = second.place(PlaceId.RECORDS)
     qtbot.waitUntil(lambda: records.results.paper.pages > 0, timeout=WAIT)  # what is only looked at can be printed
+    go(second, "desk", number="HC-0418")
+    desk = second.place(PlaceId.DESK)
+    qtbot.waitUntil(lambda: bool(desk.lending.basket.tools), timeout=WAIT)
+    desk.lending.to.line.setText("crew")
+    desk.primary()
+    qtbot.waitUntil(lambda: "only looks on" in desk.lending.refused.text(), timeout=WAIT)
+    go(second, "setting", work=1)
+    job = second.place(PlaceId.SETTING).work
+    qtbot.waitUntil(lambda: job.state is not None and second.idle, timeout=WAIT)
+    job.primary()
+    qtbot.waitUntil(lambda: "only looks on" in job.fault.text(), timeout=WAIT)
     go(second, "today")
     settle(qtbot, second)
     first.around.work.ask(lambda session: prepared(session, tool_id(demo, "HC-0417"), act), lambda _run: None)
