@@ -6,8 +6,9 @@ import os
 import shutil
 import tempfile
 from collections.abc import Callable, Iterator
-from datetime import datetime
 from pathlib import Path
+
+from tests.support.clock import NOW, real_clocks  # first: it sets the zone
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 os.environ["XDG_CONFIG_HOME"] = tempfile.mkdtemp(prefix="reckoner-tests-")  # for programs that tests start
@@ -21,9 +22,9 @@ from reckoner.__main__ import Meters, opening_of
 from reckoner.cli.options import WindowOptions
 from reckoner.core.kinds import ToolKind, ToolType
 from reckoner.demo.build import build
-from reckoner.demo.scenario import demo_today
 from reckoner.shop.acts import Act
 from reckoner.shop.opening import open_shop
+from reckoner.store import times
 from reckoner.store.database import Database
 from reckoner.ui.app import make_window
 from reckoner.ui.theme import Theme
@@ -32,6 +33,18 @@ from tests.support.hands import WAIT, settle
 
 hypothesis.settings.register_profile("unhurried", deadline=None)  # a slow machine fails no property
 hypothesis.settings.load_profile("unhurried")
+
+
+def pytest_sessionstart() -> None:
+    """The guard: what reads the machine's clock or zone behaves otherwise at another hour, or elsewhere."""
+    if found := real_clocks():
+        raise pytest.UsageError("the machine's clock or zone is read, which is given:\n" + "\n".join(found))
+
+
+@pytest.fixture(autouse=True)
+def fixed_clock(monkeypatch: pytest.MonkeyPatch) -> None:
+    """It is ``NOW`` for the program too."""
+    monkeypatch.setattr(times, "present", lambda: NOW)
 
 
 @pytest.fixture(scope="session")
@@ -61,7 +74,7 @@ def demo(demo_folder: Path) -> Iterator[Database]:
 @pytest.fixture
 def act() -> Act:
     """The first person, on the demo's day."""
-    return Act(1, datetime.combine(demo_today(), datetime.now().time()).astimezone())
+    return Act(1, NOW)
 
 
 @pytest.fixture

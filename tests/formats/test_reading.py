@@ -42,7 +42,7 @@ def test_what_is_no_plain_small_text_is_refused_by_the_command_at_once(tmp_path)
     for path, words in (("/dev/zero", "a device"), (large, "larger than 20 MB"), (binary, "not UTF-8")):
         done = subprocess.run(
             [sys.executable, "-m", "reckoner", "import", str(path), "--data", str(tmp_path / "data")],
-            capture_output=True, text=True, timeout=60,
+            capture_output=True, text=True, timeout=120,
         )  # fmt: skip
         assert (done.returncode, "Traceback" in done.stderr) == (2, False)
         assert words in done.stderr
@@ -55,7 +55,7 @@ def test_a_register_names_only_links_of_known_kinds(tmp_path):
     file.write_text(REGISTER + 'link = "spy:///dev/ttyS0?file=/etc/hosts"\n')
     done = subprocess.run(
         [sys.executable, "-m", "reckoner", "import", str(file), "--data", str(tmp_path / "data")],
-        capture_output=True, text=True, timeout=60,
+        capture_output=True, text=True, timeout=120,
     )  # fmt: skip
     assert done.returncode == 2
     assert "is of no known kind" in done.stderr

@@ -4,10 +4,12 @@ import os
 import pty
 import socket
 import threading
+import time
 import tty
 
 import numpy as np
 import pytest
+import serial
 
 from reckoner.core.stream import PullOver, PullWatch, Signal
 from reckoner.core.units import N_M, unit_named
@@ -198,6 +200,18 @@ def test_a_port_is_listened_at_by_one_program(kind):
     assert list(first.events())[1:] == []
     open_link(kind + device)
     os.close(master)
+
+
+@pytest.mark.timeout(30)
+def test_a_stand_in_that_nobody_reads_can_be_closed():
+    stand_in = StandIn(StandInPlan(speed=50), use_pty=True)
+    with serial.serial_for_url(stand_in.url) as port:
+        port.write(b"stream on\n")
+        waiting = [-1]
+        while port.in_waiting != waiting[-1]:  # until there is room for no more
+            waiting.append(port.in_waiting)
+            time.sleep(0.2)
+        stand_in.close()
 
 
 def test_a_trace_is_played_as_a_meter_and_ends_with_a_word(tmp_path):

@@ -112,8 +112,8 @@ def test_the_guards_let_nothing_else_change_and_the_chain_finds_a_wrong_digest(t
 
 KILLED = """
 import os, signal, sys
-from datetime import datetime
 from pathlib import Path
+from tests.support.clock import here
 from reckoner.store import archive, files
 from reckoner.store.database import Database
 from reckoner.shop.records.storage import archive_old
@@ -125,7 +125,7 @@ def after(made, path):
 files.put_in_place = {"before": before, "after": after}[sys.argv[2]]
 database = Database(Path(sys.argv[1]))
 with database.session() as session:
-    archive_old(session, datetime(2029, 1, 1).astimezone(), 1)
+    archive_old(session, here(2029, 1, 1), 1)
 """
 
 

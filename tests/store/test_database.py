@@ -3,7 +3,6 @@
 import shutil
 import sqlite3
 import threading
-from datetime import UTC, datetime
 
 import pytest
 from alembic.autogenerate import compare_metadata
@@ -24,6 +23,7 @@ from reckoner.store.errors import (
 )
 from reckoner.store.migrate import upgrade
 from reckoner.store.schema import Audit, Base, Observation, Person
+from tests.support.clock import NOW
 
 
 def test_the_migrations_make_just_what_the_schema_says(tmp_path):
@@ -169,7 +169,7 @@ def test_another_thread_and_another_program_are_refused(demo, demo_folder):
 
 def test_times_come_back_as_they_went_in(tmp_path):
     database = Database(tmp_path)
-    at = datetime(2026, 11, 24, 9, 30, tzinfo=UTC).astimezone()
+    at = NOW
     with database.session() as session:
         session.add(Audit(at=at, action="tried", subject="clock"))
     with database.session() as session:

@@ -54,17 +54,17 @@ ACTS = {
     "upgrade": ("", "open_shop(folder).close()"),
     "import": (
         "from reckoner.formats import register; from reckoner.shop.register.intake import take_in;"
-        "from datetime import datetime;"
+        "from tests.support.clock import NOW;"
         "from tests.support.runs import REGISTER; parsed = register.parse(REGISTER)",
-        "d = open_shop(folder)\\nwith d.session() as s: take_in(s, parsed, datetime.now().astimezone())\\nd.close()",
+        "d = open_shop(folder)\\nwith d.session() as s: take_in(s, parsed, NOW)\\nd.close()",
     ),
     "backup": (
         "from reckoner.store.backup import back_up",
         "back_up(folder, folder.parent / f'{folder.name}.copy.sqlite')",
     ),
     "restore": (
-        "from reckoner.store.backup import restore; from datetime import datetime",
-        "restore(folder.parent / 'backup.sqlite', folder, datetime.now())",
+        "from reckoner.store.backup import restore; from tests.support.clock import NOW",
+        "restore(folder.parent / 'backup.sqlite', folder, NOW)",
     ),
 }
 

@@ -10,7 +10,8 @@ from reckoner.ui.place import Place
 from reckoner.ui.places import SPECS, PlaceId, Target
 from tests.support.runs import tool_id
 
-WAIT = 20000
+WAIT = 120_000
+"""Milliseconds: as long as a hang would be, for nothing here waits to see how quick a machine is."""
 ENTER = Qt.Key.Key_Return
 
 
@@ -31,7 +32,7 @@ def focused(window):
 
 def look(window):
     """Wait until the eye has seen what stands there, as a person does before a key."""
-    for _ in range(2000):
+    for _ in range(WAIT // 2):
         if not isinstance(window.current, Place) or window.current.seen:
             return
         QTest.qWait(2)
@@ -62,7 +63,9 @@ def press(window, key, modifier=Qt.KeyboardModifier.NoModifier):
 
 
 def type_in(window, text):
-    QTest.keyClicks(focused(window), text)
+    """Key by key, each on whatever has the focus by then."""
+    for written in text:
+        QTest.keyClicks(focused(window), written)
 
 
 def click(widget, where=None):

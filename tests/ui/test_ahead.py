@@ -91,7 +91,7 @@ class Gate:
     def _load(self, name):
         self.asked.append(name)
         if name in self.opened:
-            self.opened[name].wait(10)
+            self.opened[name].wait(WAIT / 1000)
         return self._really(name) if "." in name else None
 
 

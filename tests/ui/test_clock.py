@@ -1,6 +1,6 @@
 """A clock that has gone back is said once, and nothing is blocked by it."""
 
-from datetime import date, datetime, timedelta
+from datetime import date, timedelta
 
 import pytest
 
@@ -8,10 +8,11 @@ from reckoner.__main__ import opening_of
 from reckoner.cli.options import WindowOptions
 from reckoner.ui.app import make_window
 from reckoner.ui.clockwatch import ClockWatch
+from tests.support.clock import here
 from tests.support.hands import WAIT, settle
 from tests.support.runs import prepared, tool_id
 
-NOON = datetime(2026, 11, 24, 12, 0).astimezone()
+NOON = here(2026, 11, 24, 12)
 
 
 @pytest.mark.parametrize(

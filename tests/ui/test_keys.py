@@ -1,22 +1,46 @@
 """A key counts for what the eye has seen, and finds its way wherever the focus is."""
 
+import pytest
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QApplication
+from PyQt6.QtWidgets import QAbstractButton, QApplication
 
 from reckoner.__main__ import opening_of
 from reckoner.cli.options import WindowOptions
 from reckoner.shop.runs.steps import Step
 from reckoner.ui.app import make_window
 from reckoner.ui.places import PlaceId
-from tests.support.hands import ENTER, WAIT, focused, go, look, opened, press, settle, taken, to_first_pull
+from reckoner.ui.widgets.buttons import PrimaryButton
+from tests.support.hands import (
+    ENTER,
+    WAIT,
+    click,
+    focused,
+    go,
+    look,
+    opened,
+    press,
+    pull,
+    settle,
+    taken,
+    to_first_pull,
+    type_in,
+)
 from tests.support.runs import prepared, tool_id
 
 
 def strike_key(window, key):
     """A key at once, seen or not."""
     QTest.keyClick(focused(window), key)
+
+
+def key_at(window, at, written):
+    """A key as a display tells it, pressed at ``at`` ms."""
+    key = ENTER if written == "\r" else Qt.Key(ord(written))
+    event = QKeyEvent(QKeyEvent.Type.KeyPress, key, Qt.KeyboardModifier.NoModifier, written)
+    window.keys.pressed_at = lambda _event: at
+    QApplication.sendEvent(focused(window), event)
 
 
 def test_an_enter_that_comes_before_the_proposal_was_painted_accepts_nothing(qtbot, open_window, demo_folder, demo):
@@ -26,8 +50,8 @@ def test_an_enter_that_comes_before_the_proposal_was_painted_accepts_nothing(qtb
     look(window)
     window.setUpdatesEnabled(False)  # a display that is slow to paint
     strike_key(window, ENTER)  # puts it on the bench
-    bench = window.current
-    assert bench is window.place(PlaceId.BENCH)
+    bench = window.place(PlaceId.BENCH)
+    qtbot.waitUntil(lambda: window.current is bench, timeout=WAIT)
     for _ in range(3):  # a person who does not see anything yet
         strike_key(window, ENTER)
         strike_key(window, Qt.Key.Key_Backspace)
@@ -57,6 +81,121 @@ def test_one_press_answers_one_line_however_quickly_they_come(qtbot, open_window
     strike_key(window, ENTER)  # while the first is being committed
     settle(qtbot, window)
     assert sum(line.settled for line in bench.run.inspection) == 1
+
+
+def by_top_line(qtbot, window, tool):
+    press(window, Qt.Key.Key_J)
+    type_in(window, "0417")
+    press(window, ENTER)
+    qtbot.waitUntil(lambda: window.current is window.place(PlaceId.TOOLS), timeout=WAIT)
+    settle(qtbot, window)
+    press(window, ENTER)
+
+
+def by_typing(qtbot, window, tool):
+    """As a scanner does, with no field in focus."""
+    window.current.setFocus()
+    type_in(window, "HC-0417")
+    assert focused(window) is window.top_line
+    press(window, ENTER)
+    qtbot.waitUntil(lambda: window.current is window.place(PlaceId.TOOLS), timeout=WAIT)
+    settle(qtbot, window)
+    press(window, ENTER)
+
+
+def by_sheet(qtbot, window, tool):
+    go(window, "tools", tool=tool)
+    settle(qtbot, window)
+    qtbot.waitUntil(lambda: window.current.sheet.findChild(PrimaryButton).isEnabled(), timeout=WAIT)
+    click(window.current.sheet.findChild(PrimaryButton))
+
+
+def by_rail(qtbot, window, tool):
+    click(window.rail.findChildren(QAbstractButton)[1])
+
+
+def by_the_last_thing_on_it(qtbot, window, tool):
+    """From the reading over the whole screen."""
+    go(window, "bench", tool=tool)
+    settle(qtbot, window)
+    press(window, Qt.Key.Key_F11)
+    QTest.keyClick(window.current.far, Qt.Key.Key_F11)
+    window.top_line.begin()
+    QTest.keyClick(window.top_line, Qt.Key.Key_Escape)
+
+
+WAYS = (by_top_line, by_typing, by_sheet, by_rail, by_the_last_thing_on_it)
+
+
+@pytest.mark.parametrize("again", [False, True], ids=["come back", "restarted"])
+@pytest.mark.parametrize("way", WAYS)
+def test_digits_are_a_reading_by_whatever_way_the_run_came_in_front(
+    qtbot, open_window, demo_folder, demo, act, way, again
+):
+    tool = tool_id(demo, "HC-0417")
+    with demo.session() as session:
+        prepared(session, tool, act)
+    window = open_window(demo_folder)
+    if not again or way is by_rail:
+        go(window, "bench", tool=tool)
+        bench = window.current
+        qtbot.waitUntil(lambda: bench.run is not None, timeout=WAIT)
+        settle(qtbot, window)
+        press(window, Qt.Key.Key_1, Qt.KeyboardModifier.AltModifier)
+        settle(qtbot, window)
+    way(qtbot, window, tool)
+    bench = window.place(PlaceId.BENCH)
+    qtbot.waitUntil(lambda: window.current is bench and bench.run is not None, timeout=WAIT)
+    settle(qtbot, window)
+    look(window)
+    type_in(window, "39,8")
+    press(window, ENTER)
+    settle(qtbot, window)
+    assert [o.torque for o in bench.run.series[0].counted] == [39.8]
+    bench.setFocus()  # no field has the focus
+    type_in(window, "39")
+    assert bench.panels.pulls.typed.text == "39"
+
+
+def test_what_is_typed_while_a_place_is_loaded_is_dropped_whole(qtbot, open_window, demo_folder, demo, act):
+    tool = tool_id(demo, "HC-0417")
+    with demo.session() as session:
+        prepared(session, tool, act)
+    window = open_window(demo_folder)
+    go(window, "bench", tool=tool)
+    bench = window.current
+    assert not bench.stands
+    key_at(window, 1000, "3")
+    qtbot.waitUntil(lambda: bench.run is not None, timeout=WAIT)
+    settle(qtbot, window)
+    look(window)
+    for after, written in enumerate(("9", ".", "8", "\r")):  # the rest of it
+        key_at(window, 1100 + 100 * after, written)
+    settle(qtbot, window)
+    assert (bench.panels.pulls.typed.text, bench.run.series[0].observations) == ("", ())
+    for after, written in enumerate(("3", "9", ".", "8")):
+        key_at(window, 2100 + 100 * after, written)
+    press(window, ENTER)
+    settle(qtbot, window)
+    assert [o.torque for o in bench.run.series[0].counted] == [39.8]
+
+
+def test_space_that_comes_before_the_meter_does_is_not_typed(qtbot, open_window, demo_folder, demo, act):
+    with demo.session() as session:
+        prepared(session, tool_id(demo, "HC-0417"), act)
+    window = open_window(demo_folder)
+    go(window, "bench", tool=tool_id(demo, "HC-0417"))
+    bench = window.current
+    qtbot.waitUntil(lambda: bench.run is not None, timeout=WAIT)
+    settle(qtbot, window)
+    bench.meter.hang_up()
+    look(window)
+    for _ in range(3):
+        press(window, Qt.Key.Key_Space)
+    assert bench.panels.pulls.typed.text == ""
+    bench.presenter.connect_again()
+    qtbot.waitUntil(lambda: bench.meter.linked, timeout=WAIT)
+    pull(qtbot, window, bench)
 
 
 def test_space_pulls_in_the_view_over_the_whole_screen(qtbot, open_window, demo_folder, demo):

@@ -69,7 +69,7 @@ def test_what_says_again_and_again_that_it_is_another_is_not_listened_to(qtbot):
     heard = Heard((HELLO + OTHER) * 50, 2000)
     qtbot.waitUntil(lambda: heard.over != [], timeout=WAIT)
     assert heard.over[0] == RESTLESS
-    heard.thread.join(10)
+    heard.thread.join(WAIT / 1000)
     heard.watch.stop()
     assert not heard.thread.is_alive()
 

@@ -2,7 +2,6 @@
 
 import subprocess
 import sys
-from datetime import datetime
 
 import pytest
 from PyQt6.QtCore import Qt
@@ -24,6 +23,7 @@ from reckoner.store.schema import Tool
 from reckoner.ui.app import make_window
 from reckoner.ui.gallery import example_card
 from reckoner.ui.places import PlaceId
+from tests.support.clock import NOW
 from tests.support.hands import ENTER, WAIT, click, go, look, press, settle
 from tests.support.runs import REGISTER
 
@@ -195,7 +195,7 @@ def test_an_import_while_the_empty_window_stands_leads_on_to_the_first_run(qtbot
     window = own_window()
     other = Database(tmp_path)
     with other.session() as session:
-        take_in(session, register.parse(REGISTER), datetime.now().astimezone())
+        take_in(session, register.parse(REGISTER), NOW)
     other.close()
     today = window.current
     qtbot.waitUntil(lambda: today.next_title.text() == "Next: test W-1", timeout=WAIT)

@@ -1,7 +1,5 @@
 """Two windows on one folder: one holds it, the other says who does and may look on."""
 
-from datetime import datetime
-
 from PyQt6.QtWidgets import QPushButton
 
 from reckoner.__main__ import opening_of
@@ -15,6 +13,7 @@ from reckoner.store.database import FILE, Database
 from reckoner.store.reader import reader_of
 from reckoner.ui.app import make_window
 from reckoner.ui.places import PlaceId
+from tests.support.clock import NOW
 from tests.support.hands import WAIT, click, go, settle, waiting
 from tests.support.runs import REGISTER, prepared, tool_id
 
@@ -71,7 +70,7 @@ def test_what_another_program_imports_is_on_the_screen_at_once(qtbot, open_windo
     settle(qtbot, window)
     other = Database(demo_folder)
     with other.session() as session:
-        take_in(session, register.parse(REGISTER), datetime.now().astimezone())
+        take_in(session, register.parse(REGISTER), NOW)
     other.close()
     tools = window.current
     qtbot.waitUntil(lambda: tools.list.tools.rowCount() == 47, timeout=WAIT)

@@ -14,7 +14,6 @@ import statistics
 import sys
 import time
 from collections.abc import Callable
-from datetime import datetime
 from pathlib import Path
 
 from PyQt6.QtCore import Qt
@@ -27,6 +26,7 @@ from reckoner.demo.scenario import demo_today
 from reckoner.shop.acts import Act
 from reckoner.shop.procedures.choosing import candidates
 from reckoner.shop.runs import opening, setting_up, taking
+from reckoner.store import times
 from reckoner.store.database import FILE
 from reckoner.store.reader import reader_of
 from reckoner.store.terms import Moment
@@ -68,7 +68,7 @@ class Statements:
 
 def prepared(session: object, number_id: int) -> int:
     """A run of the tool that is ready for its readings, typed."""
-    act = Act(1, datetime.combine(demo_today(), datetime.now().time()).astimezone())
+    act = Act(1, times.present_on(demo_today()))
     run = opening.open_run(session, number_id, act)
     for line in run.inspection:
         run = setting_up.look_over(session, run.id, line.line, True, "", act)

@@ -13,7 +13,6 @@ import tempfile
 import threading
 import time
 from dataclasses import dataclass, field
-from datetime import datetime
 from pathlib import Path
 
 import numpy as np
@@ -30,6 +29,7 @@ from reckoner.meters.pull import Aim, Signalled, Watch
 from reckoner.shop.acts import Act
 from reckoner.shop.procedures.choosing import candidates
 from reckoner.shop.runs import opening, setting_up, taking
+from reckoner.store import times
 from reckoner.store.database import Database
 from reckoner.store.reader import reader_of
 from reckoner.store.schema import Reference
@@ -56,7 +56,7 @@ def prepared(folder: Path, url: str) -> int:
     database = Database(folder)
     with database.session() as session:
         tool_id = int(reader_of(session).value(FREE))
-        act = Act(1, datetime.combine(demo_today(), datetime.now().time()).astimezone())
+        act = Act(1, times.present_on(demo_today()))
         run = opening.open_run(session, tool_id, act)
         for line in run.inspection:
             run = setting_up.look_over(session, run.id, line.line, True, "", act)

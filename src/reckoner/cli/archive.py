@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from datetime import datetime
 from pathlib import Path
 
 import click
@@ -10,6 +9,7 @@ import click
 from reckoner.cli.main import data_option
 from reckoner.cli.options import WindowOptions
 from reckoner.core.errors import InputRefused
+from reckoner.store import times
 
 
 @click.command("archive")
@@ -28,7 +28,7 @@ def archive(options: WindowOptions, folder: Path | None) -> None:
     try:
         while True:
             with database.session() as session:
-                put = archive_old(session, datetime.now().astimezone(), None)
+                put = archive_old(session, times.present(), None)
             if put is None:
                 break
             click.echo(f"{put.count} traces went to {put.path}.")

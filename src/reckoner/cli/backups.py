@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-from datetime import datetime
 from pathlib import Path
 
 import click
 
 from reckoner.cli.main import data_option
 from reckoner.cli.options import WindowOptions
+from reckoner.store import times
 
 
 @click.command("backup")
@@ -33,6 +33,6 @@ def restore(options: WindowOptions, file: Path, folder: Path | None) -> None:
     from reckoner.store.backup import restore as put_back
 
     where = folder or options.folder
-    kept = put_back(file, where, datetime.now().astimezone())
+    kept = put_back(file, where, times.present())
     open_shop(where).close()
     click.echo(f"Restored {file}." + (f" What was there before is kept as {kept}." if kept else ""))

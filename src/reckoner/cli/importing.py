@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-from datetime import datetime
 from pathlib import Path
 
 import click
 
 from reckoner.cli.main import data_option
 from reckoner.cli.options import WindowOptions
+from reckoner.store import times
 
 
 @click.command("import")
@@ -24,6 +24,6 @@ def importing(options: WindowOptions, file: Path, folder: Path | None) -> None:
     found = register.load(file)
     database = open_shop(folder or options.folder)
     with database.session() as session:
-        taken = take_in(session, found, datetime.now().astimezone(), source=file.name)
+        taken = take_in(session, found, times.present(), source=file.name)
     database.close()
     click.echo(str(taken))

@@ -8,6 +8,7 @@ from datetime import date, datetime
 from pathlib import Path
 
 from reckoner.core.errors import InputRefused
+from reckoner.store import times
 
 
 @dataclass(frozen=True)
@@ -46,8 +47,7 @@ def clock(today: Callable[[], date | None]) -> Callable[[], datetime]:
     """The present moment, or the present time of day on the date that ``today`` gives."""
 
     def now() -> datetime:
-        present = datetime.now().astimezone()
         day = today()
-        return present if day is None else present.replace(year=day.year, month=day.month, day=day.day)
+        return times.present() if day is None else times.present_on(day)
 
     return now

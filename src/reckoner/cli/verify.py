@@ -10,6 +10,7 @@ import click
 from reckoner.cli.main import data_option
 from reckoner.cli.options import default_folder
 from reckoner.core.errors import InputRefused
+from reckoner.store import times
 
 if TYPE_CHECKING:
     from reckoner.store.database import Database
@@ -123,7 +124,6 @@ def _runs(folder: Path) -> int:
 def _pack() -> int:
     """The validation pack, printed."""
     import platform
-    from datetime import datetime
 
     import numpy
     import scipy
@@ -133,7 +133,7 @@ def _pack() -> int:
 
     click.echo(f"Reckoner {__version__}: validation of the calculations")
     click.echo(
-        f"{datetime.now().astimezone():%Y-%m-%d %H:%M %z} · Python {platform.python_version()} · NumPy {numpy.__version__}"
+        f"{times.present():%Y-%m-%d %H:%M %z} · Python {platform.python_version()} · NumPy {numpy.__version__}"
         f" · SciPy {scipy.__version__} · {platform.system()} {platform.machine()}"
     )
     done = missed = 0

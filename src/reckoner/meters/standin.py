@@ -15,6 +15,7 @@ import threading
 import time
 import tty
 from collections.abc import Callable, Mapping
+from contextlib import suppress
 from dataclasses import dataclass, field
 from functools import partial
 
@@ -188,6 +189,7 @@ class StandIn:
 
     def _talk(self, descriptor: int) -> None:
         conversation = Conversation(self.plan, self._turned)
+        os.set_blocking(descriptor, False)
         rest = b""
         last = time.monotonic()
         owed = 0.0
@@ -212,8 +214,10 @@ class StandIn:
                 return
 
     def _write(self, descriptor: int, text: str) -> None:
-        if self.mute.is_set():
-            return
-        data = text.encode("ascii")
-        while data:
-            data = data[os.write(descriptor, data) :]
+        """Write, as far as somebody reads: what nobody has room for waits until it is read, or the stand-in is closed."""
+        data = b"" if self.mute.is_set() else text.encode("ascii")
+        while data and not self._stop.is_set():
+            _, writable, _ = select.select([], [descriptor], [], STEP)
+            if writable:
+                with suppress(BlockingIOError):  # less room than it looked
+                    data = data[os.write(descriptor, data) :]

@@ -12,10 +12,11 @@ import sqlite3
 from contextlib import closing
 from dataclasses import dataclass
 from datetime import date, datetime
+from itertools import chain, count
 from pathlib import Path
 
 from reckoner.core.errors import Refused
-from reckoner.store import files
+from reckoner.store import files, times
 from reckoner.store.database import FILE, REVISIONS
 from reckoner.store.errors import DatabaseBusy, DatabaseDamaged, DatabaseNewer, DatabaseNotOurs, DiskFull, WriteFailed
 from reckoner.store.lock import FolderLock
@@ -105,13 +106,19 @@ def _said(path: Path, why: str) -> Refused:
     return DatabaseDamaged(path, why) if "malformed" in why or "not a database" in why else WriteFailed(path, why)
 
 
+def _free(path: Path) -> Path:
+    """``path``, or the next free name where there is such a file: put back twice within a second, or the clock went back."""
+    names = chain((path,), (path.with_stem(f"{path.stem}-{number}") for number in count(2)))
+    return next(name for name in names if not name.exists())
+
+
 def _set_aside(path: Path, now: datetime) -> Path | None:
     """Keep what is there under a name of its own, with nothing left beside it that belongs to it."""
     if not path.exists():
         for side in files.sides(path):
             side.replace(side.with_name(f"{side.name}.left-over"))
         return None
-    kept = path.with_suffix(f".before-restore-{now:%Y%m%d-%H%M%S}.sqlite")
+    kept = _free(path.with_suffix(f".before-restore-{now:%Y%m%d-%H%M%S}.sqlite"))
     try:
         with closing(sqlite3.connect(files.uri(path, "rw"), uri=True, timeout=10)) as connection:
             connection.execute("PRAGMA journal_mode = DELETE")  # folds in what is beside it, and does away with that
@@ -146,7 +153,7 @@ def backups_in(folder: Path) -> tuple[BackupFile, ...]:
         found = [(path, path.stat()) for path in folder.glob("*.sqlite") if path.is_file()]
     except OSError:
         return ()
-    made = [BackupFile(path, datetime.fromtimestamp(stat.st_mtime).astimezone(), stat.st_size) for path, stat in found]
+    made = [BackupFile(path, times.of_file(stat.st_mtime), stat.st_size) for path, stat in found]
     return tuple(sorted(made, key=lambda one: (one.at, one.path), reverse=True))
 
 

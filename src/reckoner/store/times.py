@@ -8,6 +8,22 @@ from typing import Any
 from reckoner.store.errors import ValueUnreadable
 
 
+def present() -> datetime:
+    """The present moment by this machine's clock, with the offset of its zone. Nothing else reads the clock: whatever wants
+    to know the time is given it, from here."""
+    return datetime.now().astimezone()
+
+
+def present_on(day: date) -> datetime:
+    """The present time of day on ``day``, with the offset that this machine's zone has then."""
+    return datetime.combine(day, present().time()).astimezone()
+
+
+def of_file(stamp: float) -> datetime:
+    """When a file was written, by the seconds that the disk keeps of it."""
+    return datetime.fromtimestamp(stamp).astimezone()
+
+
 def written(value: datetime) -> str:
     """A time with the offset of the clock that gave it: ``2026-11-25 02:30:00.000000 -0800`` is half past two in UTC, and
     still the 24th where it was written. One without an offset is taken to be of this machine's own zone."""

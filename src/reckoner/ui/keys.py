@@ -1,7 +1,8 @@
 """Enter, Backspace and Space belong to the place in front, unless something nearer wants them.
 
 A key counts for what the eye has seen: a press that comes before the screen it would act on was painted is dropped, and so
-is what a key held down repeats.
+is what a key held down repeats. What is typed outside of any field goes where it is wanted: a number to the field that waits
+for one, anything else to the top line; what is typed while a place is being loaded is dropped whole, up to the next pause.
 """
 
 from __future__ import annotations
@@ -10,9 +11,24 @@ from collections.abc import Callable
 
 from PyQt6.QtCore import QEvent, QObject, Qt
 from PyQt6.QtGui import QKeyEvent
-from PyQt6.QtWidgets import QApplication, QLineEdit, QMainWindow, QPlainTextEdit, QPushButton, QWidget
+from PyQt6.QtWidgets import (
+    QAbstractItemView,
+    QAbstractSpinBox,
+    QApplication,
+    QComboBox,
+    QLineEdit,
+    QMainWindow,
+    QPlainTextEdit,
+    QPushButton,
+    QWidget,
+)
 
 from reckoner.ui.place import Place
+
+PAUSE_MS = 600
+"""What is typed after so long is something new, and no longer the rest of what was dropped."""
+
+BEGINS_A_NUMBER = "0123456789.,-−+"
 
 
 def is_enter(event: QKeyEvent) -> bool:
@@ -20,14 +36,27 @@ def is_enter(event: QKeyEvent) -> bool:
     return event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter)
 
 
-class PlaceKeys(QObject):
-    """Filters the application's keys for ``window``, whose place in front is ``place()``. ``top_line`` has its own Enter."""
+def types(event: QKeyEvent) -> bool:
+    """Whether a key writes something that could begin a word or a number."""
+    written, by = event.text(), event.modifiers()
+    plain = not by & (Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.AltModifier)
+    return plain and bool(written) and written.isprintable() and not written.isspace()
 
-    def __init__(self, window: QMainWindow, place: Callable[[], Place], top_line: QLineEdit) -> None:
+
+class PlaceKeys(QObject):
+    """Filters the application's keys for ``window``, whose place in front is ``place()``. ``top_line`` has its own Enter;
+    ``begin(text)`` begins it with what was typed outside of any field."""
+
+    def __init__(
+        self, window: QMainWindow, place: Callable[[], Place], top_line: QLineEdit, begin: Callable[[str], None]
+    ) -> None:
         super().__init__(window)
         self._window = window
         self._place = place
         self._top_line = top_line
+        self._begin = begin
+        self._dropped = 0
+        self.pressed_at: Callable[[QKeyEvent], int] = QKeyEvent.timestamp
 
     def install(self) -> None:
         application = QApplication.instance()
@@ -50,9 +79,44 @@ class PlaceKeys(QObject):
                 return True
             if watched.window() is self._window and event.type() == QEvent.Type.KeyPress:
                 focused = self.focused()
-                if watched is (focused or self._window):
+                first = watched is (focused or self._window)
+                if first and self._is_rest_of_dropped(event):
+                    return True
+                if types(event):
+                    return self._typed(event, focused, first=first, last=watched is self._window)
+                if first:
                     return self._nearer(event, focused)
         return super().eventFilter(watched, event)
+
+    def _is_rest_of_dropped(self, event: QKeyEvent) -> bool:
+        """What is typed on, without a pause, after something that was dropped goes with it; Enter is its end. The display
+        says when a key was pressed, however late it is told."""
+        if not self._dropped or self.pressed_at(event) - self._dropped > PAUSE_MS:
+            self._dropped = 0
+            return False
+        self._dropped = 0 if is_enter(event) else self.pressed_at(event)
+        return True
+
+    def _typed(self, event: QKeyEvent, focused: QWidget | None, *, first: bool, last: bool) -> bool:
+        """Something is typed: outside of any field it goes to the one that waits for a number, or, where nothing else took
+        it, begins the top line."""
+        writes = (QLineEdit, QPlainTextEdit, QComboBox, QAbstractSpinBox)
+        if isinstance(focused, writes) and focused.isEnabled():
+            return False
+        place = self._place()
+        if first and not place.stands:
+            self._dropped = self.pressed_at(event)
+            return True
+        if first and event.text() in BEGINS_A_NUMBER:
+            field = place.awaited()
+            if field is not None:
+                field.setFocus()
+                field.line.insert(event.text())
+                return True
+        if last or (first and isinstance(focused, QAbstractItemView)):
+            self._begin(event.text())
+            return True
+        return False
 
     def _nearer(self, event: QKeyEvent, focused: QWidget | None) -> bool:
         if isinstance(focused, QPlainTextEdit):

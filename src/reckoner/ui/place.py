@@ -27,6 +27,7 @@ if TYPE_CHECKING:
     from reckoner.shop.people import PersonFacts
     from reckoner.ui.daily import Older
     from reckoner.ui.deeds import Deeds
+    from reckoner.ui.widgets.entry import EntryField
 
 
 @dataclass
@@ -117,6 +118,13 @@ class Place(QWidget):
     def primary(self) -> None:
         """Do the primary thing."""
 
+    def awaited(self) -> EntryField | None:
+        """The field in which a number is awaited, that digits typed outside of any field begin; None where none is."""
+        from reckoner.ui.widgets.entry import EntryField
+
+        fields = [f for f in self.findChildren(EntryField) if f.awaits_number and f.isVisible() and f.isEnabled()]
+        return next((field for field in fields if not field.text), fields[0] if fields else None)
+
     def strike(self) -> bool:
         """Backspace outside a field; True when the place did something with it."""
         return False
@@ -127,6 +135,11 @@ class Place(QWidget):
 
     def shut(self) -> None:
         """The window closes: let go of whatever is held."""
+
+    @property
+    def stands(self) -> bool:
+        """Whether it is known what keys mean here: nothing is being looked up that will stand here next."""
+        return self._stands
 
     @property
     def seen(self) -> bool:

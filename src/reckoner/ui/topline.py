@@ -60,6 +60,13 @@ class TopLine(Line):
         self.setFocus(Qt.FocusReason.ShortcutFocusReason)
         self.selectAll()
 
+    def begin_with(self, text: str) -> None:
+        """Take the focus with what was typed outside of any field; a capital J finds a tool as the small one does."""
+        self.begin()
+        if text != "J":
+            self.insert(text)
+            self._narrow(self.text())
+
     def _narrow(self, text: str) -> None:
         """Ask the register what fits, while places are known at once."""
         if not text.strip() or not self._around.work.is_open:

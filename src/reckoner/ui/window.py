@@ -94,7 +94,7 @@ class Window(QWidget):
         self.setLayout(row(rail_room, main, gap=0))
         self.drawer = Drawer(self._stack, self.around, lambda: self.current)
         self.around.report = self.drawer.report
-        self.keys = PlaceKeys(self.frame, lambda: self.drawer.in_front, self.top_line)
+        self.keys = PlaceKeys(self.frame, lambda: self.drawer.in_front, self.top_line, self.top_line.begin_with)
         self._bind()
         self.keys.install()
 

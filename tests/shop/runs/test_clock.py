@@ -20,6 +20,7 @@ from reckoner.shop.runs.steps import Step
 from reckoner.store.reader import reader_of
 from reckoner.store.schema import Certificate, Reference
 from reckoner.store.terms import EventKind
+from tests.support.clock import in_zone, utc
 from tests.support.runs import prepared, read, read_all, tool_id
 
 WEST = timezone(timedelta(hours=-8))
@@ -109,8 +110,8 @@ def test_times_come_back_as_they_were_and_old_ones_in_the_machines_zone(zone, mo
     try:
         kind, dialect = LocalTime(), sqlite.dialect()
         for at in (
-            datetime(2026, 10, 25, 0, 30, tzinfo=UTC).astimezone(),
-            datetime(2026, 10, 25, 1, 30, 0, 7, tzinfo=UTC).astimezone(),  # the hour that comes twice in Berlin
+            in_zone(utc(2026, 10, 25, 0, 30)),
+            in_zone(utc(2026, 10, 25, 1, 30, 0, 7)),  # the hour that comes twice in Berlin
             datetime(2026, 7, 1, 23, 59, 59, 999999, tzinfo=timezone(timedelta(hours=-9, minutes=-30))),
         ):
             kept = kind.process_bind_param(at, dialect)
@@ -118,7 +119,7 @@ def test_times_come_back_as_they_were_and_old_ones_in_the_machines_zone(zone, mo
             assert (back, back.utcoffset(), back.date()) == (at, at.utcoffset(), at.date())
         old = kind.process_result_value("2026-07-01 03:30:00.000000", dialect)
         assert old == datetime(2026, 7, 1, 3, 30, tzinfo=UTC)
-        assert old.utcoffset() == datetime(2026, 7, 1, 3, 30, tzinfo=UTC).astimezone().utcoffset()
+        assert old.utcoffset() == in_zone(utc(2026, 7, 1, 3, 30)).utcoffset()
     finally:
         monkeypatch.undo()
         time.tzset()

@@ -19,15 +19,14 @@ from tests.support.runs import outside, tool_id
 
 KILLED_ADJUSTING = """
 import sys
-from datetime import datetime
 from pathlib import Path
-from reckoner.demo.scenario import demo_today
+from tests.support.clock import NOW
 from reckoner.shop.runs import adjusting, taking
 from tests.support.runs import outside, tool_id
 from reckoner.shop.acts import Act
 from reckoner.store.database import Database
 database = Database(Path(sys.argv[1]))
-act = Act(1, datetime.combine(demo_today(), datetime.now().time()).astimezone())
+act = Act(1, NOW)
 with database.session() as session:
     run = outside(session, tool_id(database, "HC-0417"), act)
 for change in (

@@ -71,6 +71,7 @@ class AdjustPanel(Panel):
         self.turned.line.textChanged.connect(self._foretell)
         self.typed = EntryField(self.theme, "Type a reading, then Enter", torque_reader(N_M))
         self.typed.given.connect(self._typed)
+        self.typed.awaits_number = True
         self.shown = ShownField(desk, self.typed)
         self.asks = Answering(desk)
         self.mind = Mind(self.theme, (Caution.HANGING_WEIGHTS, Caution.LOADED_LEVER))

@@ -66,6 +66,7 @@ class Answering(QWidget):
         self.typed = EntryField(theme, "The tool shows", torque_reader(N_M))
         self.typed.given.connect(lambda value: self._value(float(str(value))))
         self.typed.cap(28 * GRID)
+        self.typed.awaits_number = True
         answers = row(self.clicked, self.silent, gap=2)
         head = surface(column(self.which, self.now, self.how, self.contradiction, self.line, gap=1, margin=2))
         self.setLayout(column(head, surface(column(answers, self.touch, self.typed, gap=1, margin=2)), gap=2))

@@ -36,6 +36,7 @@ class BenchPlace(Place):
         desk = self.presenter = BenchPresenter(around, self)
         self.meter, self.taker = desk.meter, desk.taker
         self._offered: object = None
+        self._arriving = False
         self._scene = Scene(Front.LOADING)
         self._build()
         self._wire()
@@ -100,6 +101,7 @@ class BenchPlace(Place):
         return target.tool is not None or bool(target.number)
 
     def arrive(self, target: Target) -> None:
+        self._arriving = True
         if target.run is not None:
             self.presenter.open_run(target.run)
         elif target.tool is not None:
@@ -218,12 +220,14 @@ class BenchPlace(Place):
         self.left.show_run(run)
         self.right.show_run(run)
         panel = self.panels.of(run)
+        arrived, self._arriving = self._arriving, False
         fresh = self.panel is not panel or before is None or before.id != run.id or before.step is not run.step
         panel.show_run(run)
         if fresh:
             self._front(panel)
             panel.meter_changed()
             panel.show_run(run)
+        if fresh or arrived:
             panel.arrive()
         self.far.show_run(run)
         self.offer()

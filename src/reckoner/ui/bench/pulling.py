@@ -48,9 +48,13 @@ class Pulling(QObject):
 
     def allowed(self) -> bool:
         """Space pulls now: the action is one of pulling, and no field with words has the focus."""
-        action, focused = self._action(), QApplication.focusWidget()
-        typing = isinstance(focused, QLineEdit) and (bool(focused.text()) or focused not in self._fields())
+        action = self._action()
+        typing = isinstance(QApplication.focusWidget(), QLineEdit) and not self._in_empty_field()
         return action is not None and (action.held or action.pulls) and not typing
+
+    def _in_empty_field(self) -> bool:
+        focused = QApplication.focusWidget()
+        return isinstance(focused, QLineEdit) and focused in self._fields() and not focused.text().strip()
 
     def key(self, event: QEvent) -> bool:
         """Space down and up; True when it was the bench's."""
@@ -66,4 +70,4 @@ class Pulling(QObject):
             if not event.isAutoRepeat():
                 self._key_up.start()
             return True
-        return False
+        return self._in_empty_field()  # where it cannot pull yet it is no blank either: the next one would be typed too

@@ -94,6 +94,7 @@ class PullsPanel(Panel):
         )
         self._run = run
         self.head.show_run(run)
+        self.typed.awaits_number = not self.shown.awaited
         self.typed.relabel("The meter reads" if run.paired else "Type a reading, then Enter")
         self.shown.show_run(run)
         self._show_trend(run)

@@ -118,6 +118,7 @@ class SetUpPanel(Panel):
         self._zero_words = label(self.theme, "", Type.BODY, "quiet", wrap=True)
         self.zero_field = EntryField(self.theme, "The meter shows, with nothing on it", torque_reader(N_M))
         self._zero_button = button(self.theme, "Zero the meter", lambda: self.desk.meter.send("zero"))
+        self.zero_field.awaits_number = True
         self.zero_field.given.connect(lambda _v: self._act())
         self._zero_fields = QWidget()
         self._zero_fields.setLayout(column(self._zero_words, row(self._zero_button, 1), self.zero_field, gap=1))
@@ -130,6 +131,7 @@ class SetUpPanel(Panel):
     def _build_pointer(self) -> QWidget:
         self._pointer_done = label(self.theme, "", Type.LEAD)
         self._pointer_field = EntryField(self.theme, "The tool shows, with nothing on it", torque_reader(N_M))
+        self._pointer_field.awaits_number = True
         self._pointer_field.given.connect(lambda _v: self._act())
         words = "Look at the tool's own pointer or display. Enter takes zero; type what it shows if it is off."
         self._pointer_fields = QWidget()

@@ -15,6 +15,7 @@ class ShownField(EntryField):
         super().__init__(desk.around.theme, "The tool showed", torque_reader(N_M))
         self._back = back
         self._run: RunState | None = None
+        self.awaits_number = True
         self.given.connect(lambda value: desk.taker.typed_shown(float(str(value)), self.clear, self.refuse))
         self.hide()
 

@@ -42,6 +42,7 @@ class Crossing(QWidget):
         self.how = label(theme, "", Type.BODY, wrap=True)
         self.shown = EntryField(theme, "The other shows", torque_reader(N_M))
         self.indicated = EntryField(theme, "It shows", torque_reader(N_M))
+        self.shown.awaits_number = self.indicated.awaits_number = True
         self.shown.given.connect(lambda _value: self.indicated.setFocus())
         self.indicated.given.connect(lambda _value: self.take())
         self.why = EntryField(theme, "Why?", words_reader, "such as: not at rest")

@@ -71,6 +71,7 @@ class WorkView(QWidget):
         self.replace_button = button(theme, "Replaced: do it again", lambda: self._seen_to(Entered.REPLACED))
         self.measure = EntryField(theme, "Or what was measured at this one", torque_reader(N_M), "then Enter")
         self.measure.given.connect(self._measured)
+        self.value.awaits_number = self.measure.awaits_number = True
         self.fault = label(theme, "", Type.STRONG, "fault", wrap=True)
         self.button = PrimaryButton(theme, "Done")
         self.button.setMinimumHeight(9 * GRID)

@@ -78,6 +78,7 @@ class BeamScaleSheet(QWidget):
         )
         self.mark = EntryField(theme, "Pulled to the mark", torque_reader(N_M))
         self.read = EntryField(theme, "The reference reads", torque_reader(N_M))
+        self.mark.awaits_number = self.read.awaits_number = True
         self.mark.given.connect(lambda _value: self.read.setFocus())
         self.read.given.connect(lambda _value: self.repeat())
         self.take = button(theme, "Keep the repeat", self.repeat)

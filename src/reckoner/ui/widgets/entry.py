@@ -23,10 +23,12 @@ class EntryField(QWidget):
     """A name, a line, and a hint. ``understand`` turns text into a value and the words for it, or raises InputRefused.
 
     Signals ``given(object)``: Enter with a value that was understood; ``emptied()``: Enter with nothing there.
+    ``awaits_number``: its place waits for a number here, so that a digit typed outside of any field begins it.
     """
 
     given = pyqtSignal(object)
     emptied = pyqtSignal()
+    awaits_number = False
 
     def __init__(
         self, theme: Theme, name: str, understand: Callable[[str], tuple[object, str]], placeholder: str = ""
