@@ -126,16 +126,16 @@ def open_window(options: WindowOptions, frame: Frame) -> int:
 
 
 FLAGS = ("--demo", "--dark", "--verbose")
-VALUED = ("--data", "--today")
 
 
 def opens_a_window(arguments: list[str]) -> bool:
-    """Whether these arguments look like the window's own; if so its frame is painted before they are read in earnest."""
+    """Whether these arguments look like the window's usual ones; if so its frame is painted before they are read in earnest.
+    What can be written wrongly (a date) is read first, and refused without a window."""
     rest = iter(arguments)
     for argument in rest:
-        if argument in VALUED:
+        if argument == "--data":
             next(rest, None)
-        elif argument not in FLAGS and not argument.startswith(tuple(f"{name}=" for name in VALUED)):
+        elif argument not in FLAGS and not argument.startswith("--data="):
             return False
     return True
 

@@ -83,3 +83,19 @@ def test_a_login_without_a_home_names_its_folder(tmp_path, monkeypatch):
     with pytest.raises(InputRefused, match="no home folder; name one for the data with --data FOLDER"):
         default_folder()
     assert default_station(tmp_path) == tmp_path / "station.json"
+
+
+@pytest.mark.parametrize(
+    ("words", "status", "said"),
+    [
+        (["--demo", "--today", "nonsense"], 2, '"nonsense" is not a date; write it as 2026-11-24'),
+        (["--demo"], 1, "There is no display here"),
+        (["--demo", "--today", "2026-11-24"], 1, "There is no display here"),
+    ],
+)
+def test_without_a_display_the_window_is_refused_with_a_sentence(words, status, said, tmp_path):
+    blind = {k: v for k, v in os.environ.items() if k not in ("DISPLAY", "WAYLAND_DISPLAY", "QT_QPA_PLATFORM")}
+    blind["XDG_DATA_HOME"] = str(tmp_path)
+    done = subprocess.run([sys.executable, "-m", "reckoner", *words], env=blind, capture_output=True, text=True)
+    assert done.returncode == status
+    assert said in done.stderr

@@ -1,14 +1,19 @@
 """What a person types is understood, or refused with a sentence."""
 
 import math
+from contextlib import suppress
+from datetime import date
 
 import pytest
-from hypothesis import given
+from hypothesis import example, given
 from hypothesis import strategies as st
 
-from reckoner.core.entry import read, read_plain
+from reckoner.core.bands import read_band
+from reckoner.core.days import read_coming, read_day
+from reckoner.core.entry import read, read_list, read_plain, read_range, read_turn
 from reckoner.core.errors import InputRefused
-from reckoner.core.units import UNITS, Kind, unit_named
+from reckoner.core.limits import read_limit
+from reckoner.core.units import N_M, UNITS, Kind, unit_named
 
 LBF_FT = 0.3048 * 0.45359237 * 9.80665
 
@@ -110,3 +115,25 @@ def test_a_bare_number_takes_the_default_unit_and_plain_numbers_their_bounds():
     assert read_plain("21,4 °C", -20, 60, "°C") == 21.4
     with pytest.raises(InputRefused, match="must lie between -20 and 60 °C, not 214"):
         read_plain("214", -20, 60, "°C")
+
+
+READERS = {
+    "quantity": lambda text: read(text, Kind.TORQUE, default=N_M),
+    "number": lambda text: read_plain(text, 0, 100, "°C"),
+    "range": lambda text: read_range(text, default=N_M),
+    "list": lambda text: read_list(text, Kind.TORQUE, default=N_M),
+    "turn": read_turn,
+    "limit": read_limit,
+    "day": read_day,
+    "coming": lambda text: read_coming(text, date(2026, 11, 24)),
+    "band": lambda text: read_band(text, N_M),
+}
+
+
+@pytest.mark.parametrize("name", READERS)
+@given(st.text("0123456789.,-+−/ ½⅛'\"°%eE²N·mftin⁄×^\t", max_size=8))
+@example("-")
+@example("+ ")
+def test_whatever_is_typed_is_understood_or_refused(name, text):
+    with suppress(InputRefused):
+        READERS[name](text)

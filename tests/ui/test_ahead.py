@@ -154,7 +154,7 @@ def test_the_usual_arguments_mean_what_the_command_says(arguments):
     ("arguments", "window"),
     [
         (["verify"], False), (["--help"], False), (["--data", "x", "backup"], False), (["--nonsense"], False),
-        (["--today", "2026-11-24"], True), (["--today=2026-11-24"], True), (["--data"], True), (["--verbose"], True),
+        (["--today", "2026-11-24"], False), (["--today=2026-11-24"], False), (["--data"], True), (["--verbose"], True),
     ],
 )  # fmt: skip
 def test_other_arguments_are_left_to_the_command(arguments, window):

@@ -8,8 +8,10 @@ from reckoner.shop.acts import Act
 from reckoner.shop.register.editing import change, row_sheet
 from reckoner.shop.register.fields import fields_of
 from reckoner.shop.register.shapes import Shape
-from reckoner.store.schema import Person, Tool, ToolModel
+from reckoner.store.schema import Adapter, Person, Tool, ToolModel
 from reckoner.store.terms import RegisterKind
+from reckoner.ui.tools.shelves import OTHER_SHELVES, SHELVES
+from reckoner.ui.widgets.chips import Chips
 from tests.support.hands import ENTER, WAIT, click, focused, go, press, settle, type_in
 from tests.support.runs import tool_id
 
@@ -230,3 +232,23 @@ def test_a_file_is_attached_opened_and_taken_away(qtbot, facts, demo, tmp_path, 
     qtbot.waitUntil(lambda: files.lines == (), timeout=WAIT)
     press(window, Qt.Key.Key_Z, CTRL)
     qtbot.waitUntil(lambda: window.foot.words.startswith("Taken back: removing photo.txt"), timeout=WAIT)
+
+
+def test_every_shelf_opens_by_its_name_and_an_adapter_is_added(qtbot, open_window, demo_folder, demo):
+    window = open_window(demo_folder)
+    go(window, "tools")
+    settle(qtbot, window)
+    tools = window.current
+    for kind in (*SHELVES, RegisterKind.ADAPTER):
+        here = next(chips for chips in tools.findChildren(Chips) if chips.isVisible() and kind.value in chips.chips)
+        click(here.chips[kind.value])
+        settle(qtbot, window)
+        shown = tools.other.spec.kind if tools.other is not None else None
+        assert shown == (kind if kind in OTHER_SHELVES else None)
+    click(tools.other.adding)
+    type_in(window, "CF-19")
+    press(window, ENTER)
+    settle(qtbot, window)
+    with demo.session() as session:
+        assert session.query(Adapter).filter_by(number="CF-19").count() == 1
+    assert tools.other.name.text().startswith("CF-19")

@@ -84,6 +84,8 @@ def read(text: str, kind: Kind, *, default: Unit | None = None, field: str = "va
         terms.append(_term(match, text, kind, default, field))
         note = note or read_as(match["unit"] or "", terms[-1][1])
         at = match.end()
+    if not terms:  # a sign alone
+        raise _not_understood(text, kind, field)
     sizes = [unit.size for _, unit in terms]
     if any(later >= earlier for earlier, later in pairwise(sizes)) and "+" not in cleaned:
         raise InputRefused(field, text, f'"{text}" adds parts that do not get smaller; write the sum with "+"')

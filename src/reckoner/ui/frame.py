@@ -10,7 +10,7 @@ import locale
 import os
 import sys
 
-from PyQt6.QtCore import QRectF, Qt, QTimer, pyqtSignal
+from PyQt6.QtCore import QMessageLogContext, QRectF, Qt, QTimer, QtMsgType, pyqtSignal, qInstallMessageHandler
 from PyQt6.QtGui import QCloseEvent, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QApplication, QMainWindow
 
@@ -22,18 +22,32 @@ MOST = 20_000
 RAIL = 11 * GRID
 TOP = 7 * GRID
 OPENING = "Opening the register…"
+NO_DISPLAY = (
+    "There is no display here on which a window can open. Log in at a screen; or, on a machine without one, use a virtual "
+    "one: xvfb-run -a reckoner"
+)
 
 
 def application(arguments: list[str] | None = None) -> QApplication:
     """The one QApplication of this process."""
     made = QApplication.instance()
     if not isinstance(made, QApplication):
+        qInstallMessageHandler(_no_display)
         made = QApplication([*(arguments or sys.argv[:1]), "-style", "fusion"])
         made.setApplicationName("Reckoner")
         made.setDesktopFileName("reckoner")
+        qInstallMessageHandler(None)
     for kind in (locale.LC_TIME, locale.LC_NUMERIC):
         locale.setlocale(kind, "C")  # Qt has set the user's; the words are English, and so are the names of months
     return made
+
+
+def _no_display(kind: QtMsgType, _where: QMessageLogContext, words: str | None) -> None:
+    """Qt cannot open a window, and would end the program with a core dump: a sentence instead."""
+    fatal = kind is QtMsgType.QtFatalMsg
+    sys.stderr.write(f"{NO_DISPLAY if fatal else words}\n")
+    if fatal:
+        os._exit(1)
 
 
 def last_look(path: str) -> tuple[tuple[int, int], bool]:

@@ -31,7 +31,8 @@ GEAR: dict[RegisterKind, tuple[str, str]] = {
 }
 """Kind → what a shelf of them is called, and one of them: those that tools are compared with."""
 
-ADAPTERS = ("Adapters", "an adapter")
+ONE_OF = {kind: one for kind, (_, one) in GEAR.items()} | {RegisterKind.ADAPTER: "an adapter"}
+"""Kind → one of them, of everything that is added by its number alone."""
 
 MISMATCH = 0.03
 """A stamp that is off by more than this is called out."""

@@ -11,7 +11,7 @@ from reckoner.core.errors import InputRefused, Refused
 from reckoner.shop.acts import Act
 from reckoner.shop.register import adding
 from reckoner.shop.register.editing import Deed
-from reckoner.shop.register.gear import GEAR, add_gear
+from reckoner.shop.register.gear import ONE_OF, add_gear
 from reckoner.store.terms import RegisterKind
 from reckoner.ui.layout import column, row, scrolling, surface
 from reckoner.ui.place import Surroundings
@@ -125,13 +125,13 @@ class MeterAdder(Adder):
 
 
 class GearAdder(Adder):
-    """A weight, a scale, a gauge, a rule or a level, by its number; the rest stands on its sheet."""
+    """A weight, a scale, a gauge, a rule, a level or an adapter, by its number; the rest stands on its sheet."""
 
     def __init__(self, kind: RegisterKind, around: Surroundings, shelf: Shelf) -> None:
         self._kind = kind
         self.form = EntryField(around.theme, "What you call it", words_reader, "such as W-10")
         self.form.cap(32 * GRID)
-        super().__init__(around, shelf, f"Add {GEAR[kind][1]}", self.form)
+        super().__init__(around, shelf, f"Add {ONE_OF[kind]}", self.form)
         self.form.given.connect(lambda _value: self.add())
 
     def begin(self) -> None:

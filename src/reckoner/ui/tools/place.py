@@ -166,7 +166,7 @@ class ToolsPlace(Place):
             return
         if kind not in self._others:
             spec, adder = OTHER_SHELVES[kind]
-            above = ABOVE[kind](self.around)
+            above = ABOVE[kind](self.around) if kind in ABOVE else None
             self._others[kind] = Shelf(self.around, spec, self._head(kind), partial(adder, self.around), above)
             self._stack.addWidget(self._others[kind])
         self._stack.setCurrentWidget(self._others[kind])
