@@ -5,7 +5,7 @@ BIN := $(VENV)/bin
 STAMP := $(VENV)/.set-up
 OFFSCREEN := QT_QPA_PLATFORM=offscreen
 
-.PHONY: setup demo test check bench detector demo-data screenshots lock clean
+.PHONY: setup demo test check bench detector first-schema demo-data screenshots lock clean
 
 setup: $(STAMP)
 
@@ -40,6 +40,10 @@ bench: setup
 # What the detector reaches on pulls made from formulas: PULLS a condition, from SEED.
 detector: setup
 	$(BIN)/python tools/bench.py detector
+
+# Write the first revision of the tables anew from their declaration: only until the first release.
+first-schema: setup
+	$(BIN)/python tools/first_schema.py
 
 # Write the demo's database anew into the package, after a change of its scenario or of the tables.
 demo-data: setup

@@ -7,11 +7,11 @@ import threading
 import pytest
 from alembic.autogenerate import compare_metadata
 from alembic.migration import MigrationContext
-from sqlalchemy import create_engine, select, text
+from sqlalchemy import select, text
 from sqlalchemy.exc import OperationalError
 
 from reckoner.core.errors import OurFault
-from reckoner.store.database import FILE, HEAD, Database
+from reckoner.store.database import FILE, Database
 from reckoner.store.errors import (
     DatabaseBusy,
     DatabaseDamaged,
@@ -21,7 +21,7 @@ from reckoner.store.errors import (
     RecordChanged,
     WrongThread,
 )
-from reckoner.store.migrate import upgrade
+from reckoner.store.revisions import newest_revision
 from reckoner.store.schema import Audit, Base, Observation, Person
 from tests.support.clock import NOW
 
@@ -31,45 +31,8 @@ def test_the_migrations_make_just_what_the_schema_says(tmp_path):
     with database.engine.connect() as connection:
         assert compare_metadata(MigrationContext.configure(connection), Base.metadata) == []
         assert connection.exec_driver_sql("PRAGMA journal_mode").scalar() == "wal"
-        assert connection.exec_driver_sql("SELECT version_num FROM alembic_version").scalar() == HEAD
+        assert connection.exec_driver_sql("SELECT version_num FROM alembic_version").scalar() == newest_revision()
     database.close()
-
-
-ROWS_OF_0001 = """
-INSERT INTO person (id, initials, name, may_adjust) VALUES (1, 'K. L.', 'K. Loft', 1);
-INSERT INTO tool_model (id, maker, name, type, "class", mechanism, maximum, resolution, unit, drive, directions, pivot_offset,
-  approach) VALUES (1, 'Skerrivane', 'X-50', 'II', 'A', 'click', 50, 0.5, 'N.m', '3/8 in', 'cw', 0.024, 'from below');
-INSERT INTO tool (id, number, serial, model_id, place, rule_set, cycles_per_year)
-  VALUES (1, 'W-1', '17', 1, 'Bay 2', 'iso-6789-2017', 0);
-INSERT INTO run (id, tool_id, kind, rule_set, rule_set_text, opened_at, person_id)
-  VALUES (1, 1, 'full', 'iso-6789-2017', '', '2026-03-02 09:00:00', 1);
-INSERT INTO series (id, run_id, phase, direction, position, target, wanted) VALUES (1, 1, 'as found', 'cw', 0, 10, 5);
-INSERT INTO reading (id, series_id, at, person_id, torque, source)
-  VALUES (1, 1, '2026-03-02 09:10:00', 1, 9.9, 'typed');
-INSERT INTO zero_check (id, run_id, at, "when", torque, allowed) VALUES (1, 1, '2026-03-02 09:00:00', 'before', 0, 0.05);
-INSERT INTO room_reading (id, run_id, at, temperature, humidity, note) VALUES (1, 1, '2026-03-02 09:00:00', 21, 0.5, '');
-"""
-
-
-def test_a_database_of_the_first_revision_is_upgraded_with_every_row_and_a_copy_kept(tmp_path):
-    path = tmp_path / FILE
-    engine = create_engine(f"sqlite:///{path}")
-    upgrade(engine, "0001")
-    engine.dispose()
-    with sqlite3.connect(path) as connection:
-        connection.execute("PRAGMA foreign_keys = ON")
-        connection.executescript(ROWS_OF_0001)
-    connection.close()
-    database = Database(tmp_path)
-    with database.session() as session:
-        reading = session.scalars(select(Observation)).one()
-        assert (reading.torque, reading.series.run.tool.number) == (9.9, "W-1")
-        assert (reading.series.place, reading.series.run.room[0].source) == (None, "typed")
-    with database.engine.connect() as connection:
-        assert connection.exec_driver_sql("PRAGMA foreign_keys").scalar() == 1
-        assert connection.exec_driver_sql("PRAGMA foreign_key_check").all() == []
-    database.close()
-    assert path.with_suffix(f".before-{HEAD}.sqlite").exists()
 
 
 def test_a_folder_that_cannot_be_written_is_named(tmp_path):

@@ -1,6 +1,7 @@
 """Openings, upgrades, backups and restores: whole or not at all, whatever stops them."""
 
 import os
+import shutil
 import signal
 import sqlite3
 import stat
@@ -8,7 +9,6 @@ import subprocess
 import sys
 import time
 from datetime import datetime
-from pathlib import Path
 
 import pytest
 
@@ -17,7 +17,7 @@ from reckoner.shop.register.cards import cards
 from reckoner.shop.runs.recompute import recompute
 from reckoner.store import files
 from reckoner.store.backup import BackupRefused, back_up, is_whole, restore
-from reckoner.store.database import FILE, HEAD, Database
+from reckoner.store.database import FILE, Database
 from reckoner.store.errors import (
     DatabaseDamaged,
     DatabaseNewer,
@@ -29,16 +29,29 @@ from reckoner.store.errors import (
 from reckoner.store.lock import FolderHeld, FolderLock
 from reckoner.store.reader import reader_of
 from reckoner.store.schema import Person, Tool
+from tests.support.versions import small_shop, with_a_second_version
 
-SAMPLE = Path(__file__).parent / "samples" / "0002.sql"
 NOW = datetime(2026, 11, 24, 9, 30)
+WHAT_IT_HOLDS = (["W-1", "W-2"], 21)
 
 
-def second_version(folder):
-    folder.mkdir(exist_ok=True)
-    with sqlite3.connect(folder / FILE) as connection:
-        connection.executescript(SAMPLE.read_text())
-    connection.close()
+@pytest.fixture(scope="module")
+def made(tmp_path_factory):
+    """A small shop, made once."""
+    folder = tmp_path_factory.mktemp("small")
+    small_shop(folder)
+    return folder / FILE
+
+
+@pytest.fixture
+def shop(made):
+    """Puts a copy of it in a folder."""
+
+    def put(folder):
+        folder.mkdir(exist_ok=True)
+        shutil.copy(made, folder / FILE)
+
+    return put
 
 
 def numbers(folder):
@@ -51,7 +64,10 @@ def numbers(folder):
 
 ACTS = {
     "opening": ("", "open_shop(folder).close()"),
-    "upgrade": ("", "open_shop(folder).close()"),
+    "upgrade": (
+        "from reckoner.store import revisions; revisions.MIGRATIONS = Path(sys.argv[1]).parent / 'migrations'",
+        "open_shop(folder).close()",
+    ),
     "import": (
         "from reckoner.formats import register; from reckoner.shop.register.intake import take_in;"
         "from tests.support.clock import NOW;"
@@ -104,28 +120,32 @@ def killed(folder, act, after):
 
 
 @pytest.mark.parametrize("act", list(ACTS))
-def test_a_program_killed_at_any_moment_leaves_a_database_that_opens(tmp_path, act):
+def test_a_program_killed_at_any_moment_leaves_a_database_that_opens(tmp_path, act, shop, monkeypatch):
     """A few kills here; many more were made by hand with the same function."""
     if act == "restore":
-        second_version(tmp_path / "kept")
+        shop(tmp_path / "kept")
         back_up(tmp_path / "kept", tmp_path / "backup.sqlite")
 
     def prepared(name):
         folder = tmp_path / name
         if act in ("upgrade", "restore", "backup"):
-            second_version(folder)
+            shop(folder)
         elif act == "import":
             folder.mkdir()
             open_shop(folder).close()
         return folder
 
+    with_a_second_version(monkeypatch, tmp_path / "migrations")
+    monkeypatch.undo()
     seconds = lasted(prepared("whole"), act)
+    if act == "upgrade":
+        with_a_second_version(monkeypatch, tmp_path / "migrations")
     for part in (0.3, 0.8):
         folder = prepared(str(part))
         done = killed(folder, act, part * seconds)
         tools, counted = numbers(folder)
         if act in ("upgrade", "restore", "backup"):
-            assert (tools, counted) == (["B-1", "W-1", "W-2"], 90)
+            assert (tools, counted) == WHAT_IT_HOLDS
         elif act == "import":
             assert tools == ["W-1"] or not done
             assert tools in ([], ["W-1"])
@@ -139,31 +159,31 @@ import os, signal, sqlite3, sys
 connection = sqlite3.connect(sys.argv[1], isolation_level=None)
 connection.execute("PRAGMA cache_size = 2")
 connection.execute("BEGIN IMMEDIATE")
-connection.execute("UPDATE run SET plan_note = hex(randomblob(90))")
-connection.execute("UPDATE audit SET detail = hex(randomblob(900))")
+connection.execute("UPDATE tool SET place = hex(randomblob(90000))")
 os.kill(os.getpid(), signal.SIGKILL)
 """
 
 
-def test_what_a_killed_program_left_half_done_is_taken_back_before_anything_is_read(tmp_path):
+def test_what_a_killed_program_left_half_done_is_taken_back_before_anything_is_read(tmp_path, shop):
     for folder in (tmp_path / "opened", tmp_path / "kept"):
-        second_version(folder)
+        shop(folder)
         subprocess.run([sys.executable, "-c", HALF_DONE, str(folder / FILE)], check=False)
         assert (folder / f"{FILE}-journal").exists()
     back_up(tmp_path / "kept", tmp_path / "copy.sqlite")
     files.check(tmp_path / "copy.sqlite")
-    assert numbers(tmp_path / "opened") == (["B-1", "W-1", "W-2"], 90)
+    assert numbers(tmp_path / "opened") == WHAT_IT_HOLDS
 
 
-def test_the_copy_before_an_upgrade_is_made_once_checked_and_never_written_over(tmp_path):
-    second_version(tmp_path)
+def test_the_copy_before_an_upgrade_is_made_once_checked_and_never_written_over(tmp_path, shop, monkeypatch):
+    shop(tmp_path)
+    with_a_second_version(monkeypatch, tmp_path / "migrations")
     Database(tmp_path).close()
-    kept = tmp_path / f"reckoner.before-{HEAD}.sqlite"
-    assert files.revision_of(kept) == "0002"
+    kept = tmp_path / "reckoner.before-0002.sqlite"
+    assert (files.revision_of(kept), files.revision_of(tmp_path / FILE)) == ("0001", "0002")
     files.check(kept)
     before = kept.stat().st_ino
     (tmp_path / FILE).unlink()
-    second_version(tmp_path)
+    shop(tmp_path)
     Database(tmp_path).close()
     assert kept.stat().st_ino == before
 
@@ -207,8 +227,8 @@ def test_a_database_taken_away_or_replaced_while_open_is_noticed_before_anything
     database.close()
 
 
-def test_a_backup_is_whole_and_comes_back_with_what_was_there_kept(tmp_path):
-    second_version(tmp_path / "shop")
+def test_a_backup_is_whole_and_comes_back_with_what_was_there_kept(tmp_path, shop):
+    shop(tmp_path / "shop")
     database = open_shop(tmp_path / "shop")
     back_up(tmp_path / "shop", tmp_path / "copy.sqlite")  # while it is open
     with database.session() as session:
@@ -220,7 +240,7 @@ def test_a_backup_is_whole_and_comes_back_with_what_was_there_kept(tmp_path):
     kept = restore(tmp_path / "copy.sqlite", tmp_path / "shop", NOW)
     assert kept.name == "reckoner.before-restore-20261124-093000.sqlite"
     assert not (tmp_path / "shop" / f"{FILE}-wal").exists()
-    assert numbers(tmp_path / "shop") == (["B-1", "W-1", "W-2"], 90)
+    assert numbers(tmp_path / "shop") == WHAT_IT_HOLDS
     with sqlite3.connect(kept) as was:
         assert was.execute("SELECT place FROM tool WHERE number = 'W-1'").fetchone() == ("Bay 9",)
     was.close()
@@ -229,8 +249,8 @@ def test_a_backup_is_whole_and_comes_back_with_what_was_there_kept(tmp_path):
         restore(tmp_path / "copy.sqlite", tmp_path / "shop", NOW)
 
 
-def test_a_damaged_database_is_replaced_by_its_backup_and_kept(tmp_path):
-    second_version(tmp_path / "shop")
+def test_a_damaged_database_is_replaced_by_its_backup_and_kept(tmp_path, shop):
+    shop(tmp_path / "shop")
     back_up(tmp_path / "shop", tmp_path / "copy.sqlite")
     path = tmp_path / "shop" / FILE
     whole = path.read_bytes()
@@ -239,11 +259,11 @@ def test_a_damaged_database_is_replaced_by_its_backup_and_kept(tmp_path):
         open_shop(tmp_path / "shop")
     kept = restore(tmp_path / "copy.sqlite", tmp_path / "shop", NOW)
     assert kept.read_bytes()[4096:8192] == b"\x5a" * 4096
-    assert numbers(tmp_path / "shop")[1] == 90
+    assert numbers(tmp_path / "shop") == WHAT_IT_HOLDS
 
 
-def test_what_is_no_backup_is_refused_and_nothing_is_touched(tmp_path):
-    second_version(tmp_path / "shop")
+def test_what_is_no_backup_is_refused_and_nothing_is_touched(tmp_path, shop):
+    shop(tmp_path / "shop")
     before = (tmp_path / "shop" / FILE).read_bytes()
     foreign, newer, broken = (tmp_path / name for name in ("foreign", "newer", "broken"))
     with sqlite3.connect(foreign) as theirs:
@@ -266,12 +286,12 @@ def test_what_is_no_backup_is_refused_and_nothing_is_touched(tmp_path):
         assert (tmp_path / "shop" / FILE).read_bytes() == before
 
 
-def test_looking_on_reads_what_is_there_and_writes_nothing(tmp_path):
-    second_version(tmp_path)
+def test_looking_on_reads_what_is_there_and_writes_nothing(tmp_path, shop):
+    shop(tmp_path)
     open_shop(tmp_path).close()
     database = Database(tmp_path, looking_on=True)
     with database.session() as session:
-        assert session.query(Tool).count() == 3
+        assert session.query(Tool).count() == 2
     with pytest.raises(LookingOn, match="only looks on"), database.session() as session:
         session.add(Person(initials="Z. Z.", name="Nobody"))
     database.close()
@@ -296,20 +316,27 @@ def test_a_lock_says_who_holds_it_and_goes_with_its_holder(tmp_path):
         pass
 
 
-def test_a_full_disk_is_called_full(tmp_path):
+def test_a_full_disk_is_called_full(tmp_path, shop, monkeypatch):
     """A file may grow no further than this process is allowed: what a full disk does to SQLite."""
-    second_version(tmp_path / "shop")
+    shop(tmp_path / "shop")
+    with_a_second_version(monkeypatch, tmp_path / "migrations")
     script = (
         "import resource, signal, sys; from pathlib import Path; from reckoner.store.errors import StoreRefused\n"
         "from reckoner.shop.opening import open_shop; import reckoner.store.migrate\n"
+        "from reckoner.store import revisions; revisions.MIGRATIONS = Path(sys.argv[2])\n"
         "signal.signal(signal.SIGXFSZ, signal.SIG_IGN); resource.setrlimit(resource.RLIMIT_FSIZE, (150_000, 150_000))\n"
         "try: open_shop(Path(sys.argv[1]))\n"
         "except StoreRefused as refusal: print(type(refusal).__name__, refusal)\n"
     )
-    done = subprocess.run([sys.executable, "-c", script, str(tmp_path / "shop")], capture_output=True, text=True)
+    done = subprocess.run(
+        [sys.executable, "-c", script, str(tmp_path / "shop"), str(tmp_path / "migrations")],
+        capture_output=True,
+        text=True,
+    )
+    monkeypatch.undo()
     assert "Traceback" not in done.stderr
     assert done.stdout.split()[0] in (DiskFull.__name__, "WriteFailed")
-    assert numbers(tmp_path / "shop")[1] == 90
+    assert numbers(tmp_path / "shop") == WHAT_IT_HOLDS
 
 
 def test_reading_a_database_through_can_be_stopped(built_demo):

@@ -16,12 +16,10 @@ class KnownError(Enum):
     """What is done about the error that a certificate tells.
 
     CORRECTED: every indication is divided by 1 + e. COUNTED: it stays in the readings, and |e| counts wherever W does.
-    BESIDE: it stays, and counts in W′ and the near zone only, as runs were judged before the other two.
     """
 
     CORRECTED = auto()
     COUNTED = auto()
-    BESIDE = auto()
 
 
 @dataclass(frozen=True)

@@ -26,7 +26,7 @@ class ReferenceFacts:
     """What a tool is compared with, and the certificate that counts. Torques in N·m, ratios as fractions.
 
     ``corrected``: it applies its certificate itself; ``error_left`` is why its known error is left in the readings, empty
-    where they are corrected for it. ``as_before``: the run was set up when a known error counted beside its readings only.
+    where they are corrected for it.
     ``hung``: what hangs where, of known weights; ``pull``: how a force gauge pulls. ``stopped``: what its cross-checks say
     against it, while it is chosen.
     """
@@ -48,7 +48,6 @@ class ReferenceFacts:
     due: date | None
     coverage_factor: float
     points: tuple[CertificatePoint, ...]
-    as_before: bool = False
     stopped: str = ""
     hung: LeverFacts | None = None
     pull: PullFacts | None = None
@@ -67,8 +66,6 @@ class ReferenceFacts:
     @property
     def known(self) -> KnownError:
         """What is done about its known error."""
-        if self.as_before:
-            return KnownError.BESIDE
         return KnownError.COUNTED if self.error_left else KnownError.CORRECTED
 
     @property

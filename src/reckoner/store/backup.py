@@ -17,9 +17,10 @@ from pathlib import Path
 
 from reckoner.core.errors import Refused
 from reckoner.store import files, times
-from reckoner.store.database import FILE, REVISIONS
+from reckoner.store.database import FILE
 from reckoner.store.errors import DatabaseBusy, DatabaseDamaged, DatabaseNewer, DatabaseNotOurs, DiskFull, WriteFailed
 from reckoner.store.lock import FolderLock
+from reckoner.store.revisions import revisions
 
 
 class BackupRefused(Refused):
@@ -77,7 +78,7 @@ def _require_whole(backup: Path) -> None:
         revision = files.revision_of(backup)
         if revision is None:
             raise DatabaseNotOurs(backup, "its tables are another program's")
-        if revision not in REVISIONS:
+        if revision not in revisions():
             raise DatabaseNewer(backup, revision)
         files.check(backup)
     except DatabaseDamaged as damage:

@@ -14,7 +14,7 @@ from __future__ import annotations
 import hashlib
 import json
 from collections.abc import Iterable, Iterator
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from datetime import date, datetime
 from enum import Enum, auto
 from typing import Any
@@ -54,12 +54,16 @@ _OF_SERIES = "series_id IN (SELECT id FROM series WHERE run_id = :id)"
 _OF_OBSERVATION = f"observation_id IN (SELECT id FROM observation WHERE {_OF_SERIES})"
 _OF_SIGNATURE = "signature_id IN (SELECT id FROM signature WHERE run_id = :id)"
 
+_OF_CROSS = "cross_run_id = (SELECT cross_run_id FROM cross_check WHERE id = :id)"
+_OF_WORK = "work_id = :id"
+
 FORMS: dict[int, dict[LinkKind, tuple[Part, ...]]] = {
     1: {
         LinkKind.RUN: (
             Part(
                 "run",
-                "id, tool_id, kind, rule_set, opened_at, person_id, rule, mode, adapter, plan_note, amends_id, event_id",
+                "id, tool_id, kind, rule_set, opened_at, person_id, rule, mode, adapter, plan_note, amends_id, "
+                "event_id",
             ),
             Part("run_facts", "id, at, document", _OF_RUN),
             Part("inspection_line", "id, at, line, fine, note", _OF_RUN),
@@ -84,19 +88,24 @@ FORMS: dict[int, dict[LinkKind, tuple[Part, ...]]] = {
             Part(
                 "signature",
                 "id, sequence, at, person_id, state, accepted, sentence, rule, limit, due, due_reason, outcome, note, "
-                "second_person_id, judged_on",
+                "second_person_id, judged_on, due_note, certificate",
                 _OF_RUN,
             ),
             Part(
                 "point_result",
-                "id, series_id, target, direction, deviation, worst, expanded_uncertainty, reference_error, near_zone, "
-                "probability, state",
+                "id, series_id, target, direction, deviation, worst, expanded_uncertainty, reference_error, "
+                "near_zone, probability, state, limit",
                 _OF_SIGNATURE,
             ),
             Part("abandonment", "id, at, person_id, reason", _OF_RUN),
+            Part("run_sides", "id, document", _OF_RUN),
         ),
-        LinkKind.EVENT: (Part("tool_event", "id, tool_id, sequence, at, person_id, kind, note, due_back, low, high"),),
-        LinkKind.AUDIT: (Part("audit", "id, at, person_id, action, subject, detail"),),
+        LinkKind.EVENT: (
+            Part("tool_event", "id, tool_id, sequence, at, person_id, kind, note, due_back, low, high, cycles"),
+            Part("loan_setting", "id, job, joint, torque_set, factor, adapter, low, high", "event_id = :id"),
+            Part("trip", "id, fee, freight, check_run_id", "event_id = :id"),
+        ),
+        LinkKind.AUDIT: (Part("audit", "id, at, person_id, action, subject, detail, station"),),
         LinkKind.VERSION: (Part("register_version", "id, kind, row_id, version, at, person_id, before, after"),),
         LinkKind.CERTIFICATE: (
             Part("certificate", "id, reference_id, number, laboratory, issued, due, coverage_factor"),
@@ -104,81 +113,47 @@ FORMS: dict[int, dict[LinkKind, tuple[Part, ...]]] = {
         ),
         LinkKind.KEY: (Part("signing_key", "id, person_id, at, salt, cost, public"),),
         LinkKind.SEAL: (Part("seal", "id, signature_id, key_id, mark"),),
+        LinkKind.CROSS_CHECK: (
+            Part("cross_check", "id, reference_id, at, person_id, against, indicated, actual, note, cross_run_id"),
+            Part(
+                "cross_run",
+                "id, reference_id, at, person_id, by, against, detail",
+                _OF_CROSS.removeprefix("cross_run_"),
+            ),
+            Part("cross_reading", "id, at, person_id, target, indicated, actual, uncertainty", _OF_CROSS),
+            Part(
+                "cross_strike",
+                "id, cross_reading_id, at, person_id, reason",
+                f"cross_reading_id IN (SELECT id FROM cross_reading WHERE {_OF_CROSS})",
+            ),
+        ),
+        LinkKind.BEAM_SCALE: (Part("beam_scale", "id, tool_id, at, person_id, document"),),
+        LinkKind.BEAM_REPEAT: (Part("beam_repeat", "id, beam_scale_id, at, person_id, mark, read"),),
+        LinkKind.OUTSIDE_RESULT: (
+            Part(
+                "outside_result",
+                "id, tool_id, sequence, at, person_id, number, laboratory, issued, due, state, coverage_factor, note, "
+                "digest",
+            ),
+            Part(
+                "outside_point",
+                "id, as_left, direction, target, deviation, expanded_uncertainty, limit",
+                "outside_result_id = :id",
+            ),
+        ),
+        LinkKind.REVIEW: (Part("review", "id, tool_id, at, person_id, run_id, document"),),
+        LinkKind.REVIEW_MARK: (Part("review_mark", "id, review_id, line, at, person_id, note"),),
+        LinkKind.REVIEW_CLOSE: (Part("review_close", "id, review_id, at, person_id, note"),),
+        LinkKind.JOB: (
+            Part("job_work", "id, card_id, number, title, at, person_id, document"),
+            Part("job_entry", "id, at, person_id, kind, step, fastener, value, note, strikes", _OF_WORK),
+            Part("job_close", "id, at, person_id, done, note", _OF_WORK),
+        ),
     }
 }
 """Form → kind of link → what its content is made of; the first part is the record itself."""
 
-FORMS[2] = FORMS[1] | {
-    LinkKind.CROSS_CHECK: (Part("cross_check", "id, reference_id, at, person_id, against, indicated, actual, note"),)
-}
-"""With the cross-checks of references."""
-
-
-def _with(form: dict[LinkKind, tuple[Part, ...]], kind: LinkKind, **more: str) -> dict[LinkKind, tuple[Part, ...]]:
-    """A form whose parts of a kind have more columns, by table."""
-    parts = tuple(replace(p, columns=f"{p.columns}, {more[p.table]}") if p.table in more else p for p in form[kind])
-    return form | {kind: parts}
-
-
-FORMS[3] = _with(
-    _with(FORMS[2], LinkKind.RUN, signature="due_note", point_result="limit"), LinkKind.EVENT, tool_event="cycles"
-)
-"""With each point's limit, how a due date was found, and cycles that were counted."""
-
-_OF_CROSS = "cross_run_id = (SELECT cross_run_id FROM cross_check WHERE id = :id)"
-
-FORMS[4] = _with(FORMS[3], LinkKind.CROSS_CHECK, cross_check="cross_run_id")
-FORMS[4][LinkKind.CROSS_CHECK] += (
-    Part("cross_run", "id, reference_id, at, person_id, by, against, detail", _OF_CROSS.removeprefix("cross_run_")),
-    Part("cross_reading", "id, at, person_id, target, indicated, actual, uncertainty", _OF_CROSS),
-    Part(
-        "cross_strike",
-        "id, cross_reading_id, at, person_id, reason",
-        f"cross_reading_id IN (SELECT id FROM cross_reading WHERE {_OF_CROSS})",
-    ),
-)
-FORMS[4] |= {
-    LinkKind.BEAM_SCALE: (Part("beam_scale", "id, tool_id, at, person_id, document"),),
-    LinkKind.BEAM_REPEAT: (Part("beam_repeat", "id, beam_scale_id, at, person_id, mark, read"),),
-}
-"""With the readings of cross-checks over a range, and the scales of beams."""
-
-FORMS[5] = _with(FORMS[4], LinkKind.RUN, signature="certificate")
-FORMS[5][LinkKind.RUN] += (Part("run_sides", "id, document", _OF_RUN),)
-"""With what a comparison holds against each other, and the numbers of certificates."""
-
-_OF_WORK = "work_id = :id"
-
-FORMS[6] = _with(FORMS[5], LinkKind.AUDIT, audit="station")
-FORMS[6][LinkKind.EVENT] += (
-    Part("loan_setting", "id, job, joint, torque_set, factor, adapter, low, high", "event_id = :id"),
-    Part("trip", "id, fee, freight, check_run_id", "event_id = :id"),
-)
-FORMS[6] |= {
-    LinkKind.OUTSIDE_RESULT: (
-        Part(
-            "outside_result",
-            "id, tool_id, sequence, at, person_id, number, laboratory, issued, due, state, coverage_factor, note, digest",
-        ),
-        Part(
-            "outside_point",
-            "id, as_left, direction, target, deviation, expanded_uncertainty, limit",
-            "outside_result_id = :id",
-        ),
-    ),
-    LinkKind.REVIEW: (Part("review", "id, tool_id, at, person_id, run_id, document"),),
-    LinkKind.REVIEW_MARK: (Part("review_mark", "id, review_id, line, at, person_id, note"),),
-    LinkKind.REVIEW_CLOSE: (Part("review_close", "id, review_id, at, person_id, note"),),
-    LinkKind.JOB: (
-        Part("job_work", "id, card_id, number, title, at, person_id, document"),
-        Part("job_entry", "id, at, person_id, kind, step, fastener, value, note, strikes", _OF_WORK),
-        Part("job_close", "id, at, person_id, done, note", _OF_WORK),
-    ),
-}
-"""With the station at which something was done, the settings of loans, trips, results of other laboratories, reviews, and
-jobs."""
-
-NEWEST = 6
+NEWEST = 1
 
 COMES_WITH: dict[str, tuple[LinkKind, str]] = {
     "certificate": (LinkKind.CERTIFICATE, "id"),

@@ -33,6 +33,7 @@ from reckoner.store.errors import (
     WrongThread,
 )
 from reckoner.store.reader import Reader
+from reckoner.store.revisions import newest_revision, revisions
 
 if TYPE_CHECKING:
     from sqlalchemy import Engine
@@ -41,12 +42,6 @@ if TYPE_CHECKING:
 FILE = files.DATABASE
 
 PATIENCE = 10.0
-
-HEAD = "0011"
-"""The newest revision in ``migrations/versions``. To add one: write it there, and name it here."""
-
-REVISIONS = ("0001", "0002", "0003", "0004", "0005", "0006", "0007", "0008", "0009", "0010", "0011")
-"""Every revision, oldest first."""
 
 
 class Database:
@@ -85,10 +80,10 @@ class Database:
         revision = files.revision_of(self.path)
         if revision is None:
             raise DatabaseNotOurs(self.path, "its tables are another program's")
-        if revision not in REVISIONS:
+        if revision not in revisions():
             raise DatabaseNewer(self.path, revision)
         self.connection = connected(self.path, looking_on=self.looking_on, patience=self._patience)
-        if revision != HEAD:
+        if revision != newest_revision():
             if self.looking_on:
                 raise DatabaseBusy(self.path, "it is being upgraded")
             self._upgrade(revision)
@@ -108,7 +103,7 @@ class Database:
         """Keep a checked copy, once, and bring the database to the newest revision in one transaction."""
         from reckoner.store.migrate import upgrade
 
-        kept = self.path.with_suffix(f".before-{HEAD}.sqlite")
+        kept = self.path.with_suffix(f".before-{newest_revision()}.sqlite")
         if not kept.exists() or files.revision_of(kept) != revision:
             files.copy(self.path, kept)
         upgrade(self.engine)

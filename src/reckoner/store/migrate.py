@@ -2,19 +2,18 @@
 
 from __future__ import annotations
 
-from pathlib import Path
-
 from alembic import command
 from alembic.config import Config
 from sqlalchemy import Connection, Engine
 
+from reckoner.store import revisions
 from reckoner.store.errors import LinksBroken
 from reckoner.store.guards import lowered
 
 
 def configuration() -> Config:
     config = Config()
-    config.set_main_option("script_location", str(Path(__file__).parent / "migrations"))
+    config.set_main_option("script_location", str(revisions.MIGRATIONS))
     config.set_main_option("path_separator", "os")
     return config
 

@@ -148,34 +148,12 @@ def test_a_known_error_is_corrected_and_left_in_with_a_reason_it_counts(demo, ac
     points = (Point(1.0, 0.004, 0.007), Point(300.0, 0.004, 0.007))
     meter = replace(run.reference, minimum=1.0, maximum=250.0, points=points, corrected=False, error_left="")
     left = replace(meter, error_left="its maker says so")
-    before = replace(meter, as_before=True)
-    assert [m.correction(120.0) for m in (meter, left, before)] == [pytest.approx(1.004), 1.0, 1.0]
-    assert left.correction(120.0, anyway=True) == before.correction(120.0, anyway=True) == pytest.approx(1.004)
+    assert [m.correction(120.0) for m in (meter, left)] == [pytest.approx(1.004), 1.0]
+    assert left.correction(120.0, anyway=True) == pytest.approx(1.004)
     assert replace(meter, corrected=True).correction(120.0, anyway=True) == 1.0
     assert meter.correction(400.0) == 1.0
-    worth = [(m.at(120.0).left, m.at(120.0).known) for m in (meter, left, before)]
-    assert worth == [(0.0, KnownError.CORRECTED), (0.004, KnownError.COUNTED), (0.004, KnownError.BESIDE)]
+    worth = [(m.at(120.0).left, m.at(120.0).known) for m in (meter, left)]
+    assert worth == [(0.0, KnownError.CORRECTED), (0.004, KnownError.COUNTED)]
     weighed = [PROCEDURES[m.kind].weigh(m, run.tool, run.rules, TODAY, (120.0,)) for m in (meter, left)]
     assert [found.suits for found in weighed] == [True, False]
     assert "its uncertainty with its error that is left in 1.10" in weighed[1].against[0].replace("\u202f", " ")
-
-
-def test_a_document_of_the_first_version_is_judged_as_it_was(demo, act):
-    import json
-
-    from reckoner.core.reference import KnownError
-    from reckoner.shop.runs import document
-
-    with demo.session() as session:
-        run = prepared(session, tool_id(demo, "HC-0417"), act)
-    raw = json.loads(document.write(run.facts))
-    assert document.read(json.dumps(raw)) == run.facts
-    raw["version"] = 1
-    raw["tool"]["tolerance"] = 0.03
-    assert [limit.plain for limit in document.read(json.dumps(raw)).tool.kind.limits] == [0.03]
-    del raw["tool"]["limits"], raw["tool"]["cycles_per_year"], raw["interval"]
-    del raw["reference"]["error_left"], raw["reference"]["as_before"]
-    old = document.read(json.dumps(raw)).reference
-    assert (old.known, old.correction(40.0)) == (KnownError.BESIDE, 1.0)
-    assert old.at(40.0).left == pytest.approx(run.reference.correction(40.0) - 1)
-    assert document.read(document.write(document.read(json.dumps(raw)))).reference.as_before

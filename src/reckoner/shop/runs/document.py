@@ -1,9 +1,6 @@
-"""The facts of a run as one JSON document, version 3, written when the run is set up and read whenever it is judged.
+"""The facts of a run as one JSON document, written when the run is set up and read whenever it is judged.
 
-Version 1 knew no correction of a reference's known error: it counted beside the readings, and a run that holds it is judged
-so. Version 2 knew one limit of its tool, a part of the reading, and no history of its intervals.
-
-To change what it holds: a new version here, and a reader for it beside the old ones, which stay.
+To change what it holds, once a version was released: a new version here, and a reader for it beside the old ones, which stay.
 """
 
 from __future__ import annotations
@@ -20,7 +17,6 @@ from reckoner.core.errors import Refused
 from reckoner.core.gauge import Shows
 from reckoner.core.interval import Outcome, School
 from reckoner.core.kinds import Approach, Direction, ErrorKind, Mechanism, ToolKind, ToolType
-from reckoner.core.limits import StatedLimit, of_reading
 from reckoner.core.reference import CertificatePoint
 from reckoner.core.rules import RuleSet
 from reckoner.core.units import Kind, unit_named
@@ -33,7 +29,7 @@ from reckoner.shop.limits import limit_from, unread
 from reckoner.shop.toolfacts import AdjustmentFacts, SecondScale, ToolFacts
 from reckoner.store.terms import ReferenceKind
 
-VERSION = 3
+VERSION = 1
 
 
 class FactsUnreadable(Refused):
@@ -70,16 +66,16 @@ def read(text: str) -> RunFacts:
     """The facts in a document. Raises FactsUnreadable."""
     try:
         raw = json.loads(text)
-        if raw["version"] not in (1, 2, VERSION):
+        if raw["version"] != VERSION:
             raise FactsUnreadable(f"its version is {raw['version']}")
         rules = raw["rules"]
         return RunFacts(
-            tool=_read_tool(raw["tool"], raw["version"]),
+            tool=_read_tool(raw["tool"]),
             rules=rules_from(rules["text"], rules["name"]),
             rules_text=rules["text"],
             measured=_read_effects(raw["effects"]),
-            reference=None if raw["reference"] is None else _read_reference(raw["reference"], raw["version"]),
-            interval=_read_interval(raw.get("interval")),
+            reference=None if raw["reference"] is None else _read_reference(raw["reference"]),
+            interval=_read_interval(raw["interval"]),
         )
     except KeyError as fault:
         raise FactsUnreadable(f"it lacks {fault}") from None
@@ -141,12 +137,8 @@ def _tool(tool: ToolFacts) -> dict[str, Any]:
     }
 
 
-def _read_tool(raw: Mapping[str, Any], version: int) -> ToolFacts:
-    limits: tuple[StatedLimit, ...]
-    if version < 3:
-        limits = (of_reading(raw["tolerance"]),) if raw["tolerance"] is not None else ()
-    else:
-        limits = tuple(limit_from(limit) for limit in raw["limits"])
+def _read_tool(raw: Mapping[str, Any]) -> ToolFacts:
+    limits = tuple(limit_from(limit) for limit in raw["limits"])
     kind = ToolKind(ToolType(raw["type"]), raw["class"], raw["maximum"], raw["minimum"], raw["resolution"], limits)
     given = raw["adjustment"]
     adjustment = None
@@ -158,7 +150,7 @@ def _read_tool(raw: Mapping[str, Any], version: int) -> ToolFacts:
             given["rate"],
             given["most_turns"],
             given["relieve"],
-            ErrorKind(given["changes"]) if given.get("changes") else None,
+            ErrorKind(given["changes"]) if given["changes"] else None,
         )
     return ToolFacts(
         id=raw["id"],
@@ -176,16 +168,16 @@ def _read_tool(raw: Mapping[str, Any], version: int) -> ToolFacts:
         place=raw["place"],
         rule_set=raw["rule_set"],
         interval_months=raw["interval_months"],
-        cycles_per_year=raw.get("cycles_per_year", 0),
+        cycles_per_year=raw["cycles_per_year"],
         lever=raw["lever"],
         pivot=raw["pivot"],
         own_mass=raw["own_mass"],
         own_centre=raw["own_centre"],
         adjustment=adjustment,
-        second=_read_second(raw.get("second")),
-        made_for_head=raw.get("made_for_head"),
-        head=raw.get("head"),
-        corrects_adapter=raw.get("corrects_adapter", False),
+        second=_read_second(raw["second"]),
+        made_for_head=raw["made_for_head"],
+        head=raw["head"],
+        corrects_adapter=raw["corrects_adapter"],
     )
 
 
@@ -216,14 +208,13 @@ def _reference(reference: ReferenceFacts) -> dict[str, Any]:
         "zero_tolerance": reference.zero_tolerance,
         "corrected": reference.corrected,
         "error_left": reference.error_left,
-        "as_before": reference.as_before,
         "hung": None if reference.hung is None else lever_written(reference.hung),
         "pull": None if reference.pull is None else asdict(reference.pull),
         "certificate": certificate,
     }
 
 
-def _read_reference(raw: Mapping[str, Any], version: int) -> ReferenceFacts:
+def _read_reference(raw: Mapping[str, Any]) -> ReferenceFacts:
     certificate: Mapping[str, Any] = raw["certificate"] or {}
     return ReferenceFacts(
         id=raw["id"],
@@ -235,7 +226,7 @@ def _read_reference(raw: Mapping[str, Any], version: int) -> ReferenceFacts:
         resolution=raw["resolution"],
         zero_tolerance=raw["zero_tolerance"],
         corrected=raw["corrected"],
-        error_left="" if version == 1 else raw["error_left"],
+        error_left=raw["error_left"],
         certificate_id=certificate.get("id"),
         certificate_number=certificate.get("number", ""),
         laboratory=certificate.get("laboratory", ""),
@@ -243,9 +234,8 @@ def _read_reference(raw: Mapping[str, Any], version: int) -> ReferenceFacts:
         due=_read_day(certificate.get("due")),
         coverage_factor=certificate.get("coverage_factor", 2.0),
         points=tuple(CertificatePoint(*p) for p in certificate.get("points", ())),
-        as_before=version == 1 or raw["as_before"],
-        hung=lever_read(raw["hung"]) if raw.get("hung") else None,
-        pull=_read_pull(raw.get("pull")),
+        hung=lever_read(raw["hung"]) if raw["hung"] is not None else None,
+        pull=_read_pull(raw["pull"]),
     )
 
 
@@ -288,7 +278,7 @@ def lever_read(raw: Mapping[str, Any]) -> LeverFacts:
         HungAt(p["target"], _read_stack(p["weights"]), p["hook"], tuple(_read_stack(r) for r in p.get("rungs", ())))
         for p in raw["points"]
     )
-    more = {name: raw[name] for name in _LEVER if name in raw}
+    more = {name: raw[name] for name in _LEVER}
     more |= {"levelled": Levelled(raw["levelled"]), "anchor": Anchor(raw["anchor"])}
     return LeverFacts(points, **more)
 
