@@ -136,12 +136,16 @@ class Photographer:
         settle(window)
         setting = window.current
         asked = setting.sheet.asked
-        for field, text in ((asked.torque, "76 to 84"), (asked.tool, "0417"), (asked.adapter, "45 mm at 30 deg")):
+        for field, text in (
+            (asked.torque, "76 to 84"),
+            (asked.tool, "0417"),
+            (asked.adapters.adapter, "45 mm at 30 deg"),
+        ):
             field.line.setFocus()
             QTest.keyClicks(field.line, text)
             settle(window)
-        QTest.keyClick(asked.adapter.line, Qt.Key.Key_Return)
-        asked.adapter.line.clearFocus()
+        QTest.keyClick(asked.adapters.adapter.line, Qt.Key.Key_Return)
+        asked.adapters.adapter.line.clearFocus()
         self.grab("setting")
         setting.heads.chips["cards"].click()
         settle(window)

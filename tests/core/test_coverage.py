@@ -5,7 +5,7 @@ import pytest
 
 from reckoner.core.reference import KnownError
 from reckoner.core.rules import Coverage, Rule
-from tests.support.coverage import REFERENCE, SCATTER, shares
+from tests.support.coverage import MOUNTING, REFERENCE, SCATTER, shares
 
 RUNS = 1000
 CHANCE = 0.025
@@ -30,7 +30,14 @@ def test_where_the_reference_dominates_both_cover_alike(count):
         assert found.covered == pytest.approx(0.944, abs=CHANCE)  # at 4 % off, w is 4 % more than to first order
 
 
-@pytest.mark.parametrize("dominates", [SCATTER, REFERENCE])
+@pytest.mark.parametrize("count", [3, 5, 10])
+def test_where_a_range_of_four_means_dominates_student_knows_how_little_that_is(count):
+    assert shares(count, MOUNTING, Coverage.K2, KnownError.CORRECTED, runs=RUNS).covered < 0.90
+    student = shares(count, MOUNTING, Coverage.STUDENT, KnownError.CORRECTED, runs=RUNS).covered
+    assert student == pytest.approx(0.96, abs=CHANCE)
+
+
+@pytest.mark.parametrize("dominates", [SCATTER, REFERENCE, MOUNTING])
 @pytest.mark.parametrize(("known", "error"), TREATED)
 @pytest.mark.parametrize("count", [3, 5, 10])
 def test_with_student_the_guarded_and_the_probability_rule_keep_what_they_promise(count, known, error, dominates):

@@ -10,7 +10,7 @@ from reckoner.core.bands import read_band
 from reckoner.core.choosing import Candidate, Demand, Passed, rank
 from reckoner.core.errors import InputRefused
 from reckoner.core.lever import Adapter, Lever, factor
-from reckoner.core.setting import Aim, Band, Falls, KnownPoint, angle_window, at, force_at, scales, setting_with
+from reckoner.core.setting import Aim, At, Band, Falls, KnownPoint, angle_window, at, force_at, scales, setting_with
 from reckoner.core.units import N_M, Kind, unit_named
 
 KNOWN = (KnownPoint(40, 0.03, 0.02), KnownPoint(120, -0.01, 0.01), KnownPoint(200, 0.02, 0.015))
@@ -25,18 +25,21 @@ def test_what_is_set_delivers_what_is_wanted_wherever_the_tool_was_tested(deviat
     known = [KnownPoint(x, a, 0.01) for x, a in zip((40, 120, 200), deviations, strict=True)]
     found = setting_with(known, wanted, f)
     if found.deviation is None:
-        assert found.setting == pytest.approx(wanted / f)
+        nearest = min(known, key=lambda p: abs(p.setting - wanted / f))
+        assert found.setting == pytest.approx(wanted / f * (1 + nearest.deviation))  # about, and nothing is promised
         inside = [x for x in range(40, 201) if at(known, x).delivered(f) >= wanted]
         assert not (inside and at(known, 40).delivered(f) <= wanted)  # no setting of the tested ones would have done
+        assert found.delivered(f) is None
     else:
-        assert 40 - 1e-6 <= found.setting <= 200 + 1e-6
+        assert 38 - 1e-6 <= found.setting <= 210 + 1e-6
         assert found.delivered(f) == pytest.approx(wanted, rel=1e-9)
         assert found.deviation == pytest.approx(at(known, found.setting).deviation)
 
 
 def test_nothing_is_extrapolated_and_the_larger_neighbour_gives_w():
-    assert at(KNOWN, 39.9).deviation is None
-    assert at(KNOWN, 200.1).deviation is None
+    assert [at(KNOWN, x).measured for x in (37.9, 38, 39.9, 210, 210.1)] == [False, True, True, True, False]
+    assert [at(KNOWN, 37, graduation).measured for graduation in (2.9, 3)] == [False, True]
+    assert at(KNOWN, 39.9) == At(39.9, 0.03, 0.02)  # what was found at 40 serves beside it
     assert (at(KNOWN, 200).deviation, at(KNOWN, 40).expanded_uncertainty) == (0.02, 0.02)
     assert at(KNOWN, 80).deviation == pytest.approx(0.01)
     assert (at(KNOWN, 80).expanded_uncertainty, at(KNOWN, 160).expanded_uncertainty) == (0.02, 0.015)

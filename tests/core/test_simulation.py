@@ -31,7 +31,7 @@ from reckoner.core.trips import bracket, match, walk
 from reckoner.core.weights import Hanging, OwnWeight, WeightUncertainty, dead_weight
 
 WRENCH = ToolKind(ToolType.SETTING, "A", 200, 40, 1)
-EFFECTS = Effects(0.5, 0.4, 0.3, 0.6)
+EFFECTS = Effects.known(0.5, 0.4, 0.3, 0.6)
 RUNS = 10_000
 
 
@@ -41,10 +41,7 @@ def synthetic(deviation, *, seed, scatter=0.004, target=120.0):
     off = rng.normal(0, 0.003, RUNS)
     for width in (
         WRENCH.resolution,
-        EFFECTS.reproducibility,
-        EFFECTS.output_drive,
-        EFFECTS.interface,
-        EFFECTS.loading_point,
+        *EFFECTS.widths,
     ):
         off += rng.uniform(-0.5, 0.5, RUNS) * width / target
     truth = target / (1 + deviation)
@@ -89,6 +86,24 @@ def test_the_budget_is_the_one_that_uncertainties_builds(readings, w_ref, type_)
     for component in found.components:
         assert component.value == pytest.approx(parts[component.name], rel=1e-9, abs=1e-12)
     assert math.hypot(*(c.value for c in found.components)) == pytest.approx(found.standard_uncertainty, rel=1e-12)
+
+
+def test_what_scatters_is_drawn_where_it_scattered():
+    """Against weights the tool's value scatters: relative to the torque that hangs, not to what the tool says of it."""
+    rng = np.random.default_rng(4)
+    reference = ReferenceAtPoint(1e-6)
+    shown = 60 * (1 + 0.02 * rng.standard_normal(41))
+    of_student = math.sqrt(40 / 38)
+    kind = ToolKind(ToolType.INDICATING, "B", 200)
+    weighed = budget(Observations.of_indications(shown, 50.0), kind, reference)
+    drawn = simulate_budget(weighed, 200_000)
+    assert weighed.deviation == pytest.approx(0.2, abs=0.01)
+    assert drawn.standard_uncertainty == pytest.approx(weighed.standard_uncertainty * of_student, rel=0.01)
+    paired = budget(Observations(tuple(shown), tuple(50 * (1 + 1e-9 * rng.standard_normal(41)))), kind, reference)
+    assert simulate_budget(paired, 200_000).standard_uncertainty == pytest.approx(drawn.standard_uncertainty, rel=0.01)
+    read = budget(Observations.of_readings(60, 50 * shown / 60), kind, reference)
+    enlarged = read.standard_uncertainty * of_student * (1 + read.deviation)
+    assert simulate_budget(read, 200_000).standard_uncertainty == pytest.approx(enlarged, rel=0.01)
 
 
 def test_weights_agree_with_uncertainties_and_with_their_own_simulation():

@@ -21,7 +21,7 @@ from reckoner.core.verdict import PointInput, verdict
 from reckoner.formats.rulesets import shipped
 
 NEAR_READINGS = (116.1, 115.8, 116.4, 116.0, 115.9)
-EFFECTS = Effects(0.5, 0.4, 0.3, 0.6)
+EFFECTS = Effects.known(0.5, 0.4, 0.3, 0.6)
 REFERENCE = ReferenceAtPoint(0.006)
 READING = st.floats(100, 140)
 
@@ -71,7 +71,7 @@ def test_scaling_every_torque_leaves_the_percentages(readings, factor):
     kind = ToolKind(ToolType.SETTING, "A", 200, 40, 1)
     scaled = ToolKind(ToolType.SETTING, "A", 200 * factor, 40 * factor, factor)
     one = budget(Observations.of_readings(120, readings), kind, REFERENCE, EFFECTS)
-    other_effects = Effects(*(e * factor for e in (0.5, 0.4, 0.3, 0.6)))
+    other_effects = Effects.known(*(e * factor for e in (0.5, 0.4, 0.3, 0.6)))
     other = budget(
         Observations.of_readings(120 * factor, np.multiply(readings, factor)), scaled, REFERENCE, other_effects
     )

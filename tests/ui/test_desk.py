@@ -78,7 +78,7 @@ def test_a_loan_by_scan_with_its_setting_and_its_return_with_what_happened(qtbot
     click(chip)
     qtbot.waitUntil(lambda: len(shelf.basket.tools) == 1, timeout=WAIT)
     assert next(iter(shelf.basket.tools.values())).tool.number == number
-    fill(qtbot, window, shelf.setting, "120 for 118 to 122", enter=True)
+    fill(qtbot, window, shelf.setting, "120 N.m for 118 N.m to 122 N.m", enter=True)
     fill(qtbot, window, shelf.scan, "0125", enter=True)  # it goes to 25 N·m
     assert "HC-0125 cannot be set to 120" in shelf.refused.text()
     assert "HC-0125" not in shelf.instead.chips
@@ -164,7 +164,8 @@ def test_the_ranking_leads_to_the_setting_and_a_job_card_to_the_loan_of_its_tool
     settle(qtbot, window)
     assert plain(shelf.torque.text) == "40 N·m"
     marked = next(one for one in shelf.found if one.card.tool.number == "HC-0417")  # its scale is marked every 1 N·m
-    assert (plain(marked.setting_words), marked.setting == 40) == ("40 N·m", False)
+    assert plain(marked.setting_words) == "37 N·m"  # with the adapter that the card has for this stage
+    assert [plain(chip.text()) for chip in shelf.adapters.on.chips.values()] == ["CF-19 in line  ×"]
     fill(qtbot, window, shelf.torque, "76 to 84")
     assert (shelf.cards.on, shelf.stages.on) == ((), ())  # another torque than the card's
     number = shelf.one.card.tool.number

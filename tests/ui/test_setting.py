@@ -44,7 +44,7 @@ def test_what_is_typed_is_answered_as_one_sentence_and_the_drawing_turns_the_ada
     type_in(window, "76 to 84")  # the first field has the focus
     fill(qtbot, window, asked.tool, "0417")
     qtbot.waitUntil(lambda: asked.chosen is not None, timeout=WAIT)
-    fill(qtbot, window, asked.adapter, "45 mm")
+    fill(qtbot, window, asked.adapters.adapter, "45 mm")
     press(window, ENTER)
     assert plain(sheet.picture.sentence.text()).startswith(
         "Set 73 N·m on HC-0417 with the 45 mm adapter in line: the joint gets"
@@ -67,7 +67,7 @@ def test_what_is_typed_is_answered_as_one_sentence_and_the_drawing_turns_the_ada
     assert "E = Σ e·cos φ = 45·cos 91°" in sheet.picture.formulas.text()
     asked.aim.chips[Aim.LOW.name].click()
     assert sheet.found.ask.wanted == 76
-    asked.on.chips["0"].click()
+    asked.adapters.on.chips["0"].click()
     assert asked.ask.fitted == ()
 
 
@@ -80,14 +80,15 @@ def test_what_cannot_be_is_said_at_its_field_and_mended_there(qtbot, setting):
     fill(qtbot, window, asked.tool, "no such tool")
     qtbot.waitUntil(lambda: "No tool is called" in asked.tool.hint.text(), timeout=WAIT)
     fill(qtbot, window, asked.tool, "")
-    fill(qtbot, window, asked.adapter, "45 mm")
+    fill(qtbot, window, asked.adapters.adapter, "45 mm")
     press(window, ENTER)
     assert "measure the tool" in asked.lever.hint.text()
     fill(qtbot, window, asked.lever, "30 mm")
-    assert "as long as the wrench" in asked.adapter.hint.text()
+    assert "as long as the wrench" in asked.adapters.adapter.hint.text()
     fill(qtbot, window, asked.lever, "320 mm")
     assert (
-        plain(picture.sentence.text()) == "Set 70.1 N·m with the 45 mm adapter in line: the joint gets 80.0 N·m of 80."
+        plain(picture.sentence.text())
+        == "Set 70.1 N·m with the 45 mm adapter in line for 80 N·m, on a tool that reads true."
     )
     assert "plain spanner" in picture.spanner.text()
     fill(qtbot, window, asked.hand, "500 mm")

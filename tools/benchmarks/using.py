@@ -43,11 +43,11 @@ def _settled(window: Window, sheet: SettingSheet) -> None:
     """The tool, its adapter and a first torque, as they are typed."""
     window.go(Target(PlaceId.SETTING))
     live(lambda: window.idle and sheet.isVisible())
-    for field, text in ((sheet.asked.torque, "80"), (sheet.asked.tool, TOOL), (sheet.asked.adapter, "45 mm")):
+    for field, text in ((sheet.asked.torque, "80"), (sheet.asked.tool, TOOL), (sheet.asked.adapters.adapter, "45 mm")):
         field.line.setFocus()
         QTest.keyClicks(field.line, text)
         live(lambda: window.idle)
-    QTest.keyClick(sheet.asked.adapter.line, Qt.Key.Key_Return)
+    QTest.keyClick(sheet.asked.adapters.adapter.line, Qt.Key.Key_Return)
     live(lambda: window.idle and sheet.asked.ask is not None and bool(sheet.asked.ask.fitted))
 
 

@@ -5,13 +5,11 @@ from __future__ import annotations
 from collections.abc import Sequence
 from itertools import pairwise
 
-from reckoner.core.checks import positive
+from reckoner.core.checks import SLACK, positive
 from reckoner.core.reference import CertificatePoint
 
 QUARTER = 0.25
 """What a reference's uncertainty may be of the tool's limit (ISO 6789-2:2017, 5.2)."""
-
-SLACK = 1e-12
 
 
 def adequate_spans(

@@ -44,39 +44,78 @@ COMPONENT_NAMES = ("reference", "reference_resolution", "resolution", "repeatabi
 """The lines of a budget, in order."""
 
 
+class EffectWidth(NamedTuple):
+    """A b value in N·m: the width of the rectangle that stands for an effect, and the degrees of freedom with which it is
+    known (infinite where nobody says how well)."""
+
+    b: float
+    degrees_of_freedom: float = math.inf
+
+
+UNMEASURED = EffectWidth(0.0)
+
+
 @dataclass(frozen=True)
 class Effects:
-    """The four b values of a characterisation run, in N·m; None where it was not measured (taken as zero, and said).
+    """The four b values of a characterisation run; None where an effect was not measured (taken as zero, and said).
 
-    Each is the range of the means over remountings, drive positions, adapter positions, or the difference of means
-    with the hand ±10 mm.
+    They come from the range of the means over remountings, drive positions or adapter positions, or from the difference of
+    means with the hand ±10 mm; see ``characterisation``. Raises InputRefused for a b that is negative, or known with no
+    degree of freedom.
     """
 
-    reproducibility: float | None = None
-    output_drive: float | None = None
-    interface: float | None = None
-    loading_point: float | None = None
+    reproducibility: EffectWidth | None = None
+    output_drive: EffectWidth | None = None
+    interface: EffectWidth | None = None
+    loading_point: EffectWidth | None = None
 
     def __post_init__(self) -> None:
         for name in EFFECT_NAMES:
-            value = getattr(self, name)
-            if value is not None:
-                not_negative(f"effects.{name}", value)
+            found: EffectWidth | None = getattr(self, name)
+            if found is not None:
+                not_negative(f"effects.{name}", found.b)
+                if not found.degrees_of_freedom > 0:
+                    reason = f"is known with {found.degrees_of_freedom:g} degrees of freedom; they are above zero"
+                    raise InputRefused(f"effects.{name}", found.degrees_of_freedom, reason)
+
+    @classmethod
+    def known(cls, *b: float) -> Effects:
+        """Effects whose b values (N·m), in the order of ``EFFECT_NAMES``, are taken as known exactly."""
+        return cls(*map(EffectWidth, b))
 
     @cached_property
-    def widths(self) -> tuple[float, float, float, float]:
-        """The b values in N·m, in the order of ``EFFECT_NAMES``, zero for what was not measured."""
-        return (self.reproducibility or 0.0, self.output_drive or 0.0, self.interface or 0.0, self.loading_point or 0.0)
+    def each(self) -> tuple[EffectWidth, ...]:
+        """The four in the order of ``EFFECT_NAMES``, zero for what was not measured."""
+        return tuple(getattr(self, name) or UNMEASURED for name in EFFECT_NAMES)
+
+    @cached_property
+    def widths(self) -> tuple[float, ...]:
+        """The b values in N·m, in the order of ``EFFECT_NAMES``."""
+        return tuple(effect.b for effect in self.each)
 
     @cached_property
     def squares(self) -> float:
         """Σ b² in N·m²: a rectangular distribution of width b has the variance b²/12."""
-        return sum((getattr(self, name) or 0.0) ** 2 for name in EFFECT_NAMES)
+        return sum(b * b for b in self.widths)
 
     @cached_property
     def squares_of_a_driver(self) -> float:
         """The same for a screwdriver, whose loading point does not count."""
-        return self.squares - (self.loading_point or 0.0) ** 2
+        return sum(b * b for b in self.widths[:3])
+
+    @cached_property
+    def fourths(self) -> float:
+        """Σ (b²/12)²/ν in N·m⁴, for Welch–Satterthwaite."""
+        return sum(_fourth(effect) for effect in self.each)
+
+    @cached_property
+    def fourths_of_a_driver(self) -> float:
+        """The same without the loading point."""
+        return sum(_fourth(effect) for effect in self.each[:3])
+
+
+def _fourth(effect: EffectWidth) -> float:
+    return (effect.b * effect.b / 12) ** 2 / effect.degrees_of_freedom
 
 
 class Observations(NamedTuple):
@@ -95,6 +134,25 @@ class Observations(NamedTuple):
     def corrected(self, error: float) -> Observations:
         """The same with each reference torque less its known ``error``, a fraction: X_r = indication/(1 + e)."""
         return Observations(self.tool, tuple([torque / (1 + error) for torque in self.reference]))
+
+    @property
+    def on_a_meter(self) -> bool:
+        """Whether the tool's value is fixed, and the reference's torque is what scatters."""
+        return self.tool.count(self.tool[0]) == len(self.tool) and self.reference.count(self.reference[0]) < len(
+            self.reference
+        )
+
+    @property
+    def scatter(self) -> float:
+        """s in N·m, with n − 1, of whichever side varies; 0 for fewer than two readings."""
+        n = len(self.reference)
+        if n < 2:
+            return 0.0
+        mean = sum(self.reference) / n
+        if self.on_a_meter:
+            return math.dist(self.reference, (mean,) * n) / math.sqrt(n - 1)
+        shown = [x * mean / r for x, r in zip(self.tool, self.reference, strict=True)]
+        return math.dist(shown, (sum(shown) / n,) * n) / math.sqrt(n - 1)
 
     @classmethod
     def of_indications(cls, indications: Iterable[float], reference_torque: float) -> Observations:
@@ -174,13 +232,13 @@ class Budget(NamedTuple):
     @property
     def components(self) -> tuple[Component, ...]:
         """The budget line by line, in the order of ``COMPONENT_NAMES``."""
-        freedom = len(self.deviations) - 1
+        freedoms = (math.inf,) * 3 + (len(self.deviations) - 1.0, *(e.degrees_of_freedom for e in self.effects.each))
         assumed = {name for name in EFFECT_NAMES if getattr(self.effects, name) is None}
         if self.kind.is_screwdriver:
             assumed.discard(Effect.LOADING_POINT)
         return tuple(
-            Component(name, value, freedom if name == "repeatability" else math.inf, name in assumed)
-            for name, value in zip(COMPONENT_NAMES, self.parts, strict=True)
+            Component(name, value, freedom, name in assumed)
+            for name, value, freedom in zip(COMPONENT_NAMES, self.parts, freedoms, strict=True)
         )
 
     @property
@@ -202,14 +260,15 @@ class Budget(NamedTuple):
 
     @property
     def degrees_of_freedom(self) -> float:
-        """ν_eff = w⁴/(w_rep⁴/(n − 1)): only the repeatability has a finite number; infinite when it does not count.
+        """ν_eff = w⁴/Σ(w_i⁴/ν_i): the repeatability has n − 1, a b value those of its range; infinite when none of them
+        counts.
 
         Source: Welch–Satterthwaite; JCGM 100:2008, G.4.1.
         """
+        effects = self.effects
+        fourths = effects.fourths_of_a_driver if self.kind.is_screwdriver else effects.fourths
         n = len(self.observations.reference)
-        return _effective_freedom(
-            self.standard_uncertainty, self.standard_deviation / math.sqrt(n) / self.mean_reading, n
-        )
+        return _effective_freedom(self.standard_uncertainty * self.mean_reading, self.standard_deviation, n, fourths)
 
     def component(self, name: str) -> Component:
         return next(c for c in self.components if c.name == name)
@@ -258,7 +317,7 @@ def budget(
     ...     Observations.of_readings(120, [118.2, 118.9, 118.5, 118.7, 118.4]),
     ...     ToolKind(ToolType.SETTING, "A", 200, 40, 1),
     ...     ReferenceAtPoint(0.006),
-    ...     Effects(0.5, 0.4, 0.3, 0.6),
+    ...     Effects.known(0.5, 0.4, 0.3, 0.6),
     ... )
     >>> f"{b.deviation:.6f} {b.standard_uncertainty:.7f} {b.expanded_uncertainty:.6f} {b.uncertainty_interval:.6f}"
     '0.012321 0.0045902 0.009180 0.021501'
@@ -284,21 +343,24 @@ def budget(
         s = math.dist(tool, (sum(tool) / n,) * n) / math.sqrt(n - 1)
     high, low = max(deviations), -min(deviations)
     widths = effects.squares_of_a_driver if kind.is_screwdriver else effects.squares
-    widths += kind.resolution_square + reference.resolution * reference.resolution
+    squares = widths + kind.resolution_square + reference.resolution * reference.resolution
     w_ref = reference.expanded_uncertainty / reference.coverage_factor
-    w = math.sqrt(w_ref * w_ref + (widths / 12 + s * s / n) / (mean * mean))
+    w = math.sqrt(w_ref * w_ref + (squares / 12 + s * s / n) / (mean * mean))
     k = 2.0
     if coverage is not _K2:
-        k = coverage_factor(coverage, _effective_freedom(w, s / math.sqrt(n) / mean, n))
+        fourths = effects.fourths_of_a_driver if kind.is_screwdriver else effects.fourths
+        k = coverage_factor(coverage, _effective_freedom(w * mean, s, n, fourths))
     worst = high if high > low else low
     a = sum(deviations) / n
     return _made((observations, deviations, a, mean, s, worst, w, coverage, k, kind, reference, effects))
 
 
-def _effective_freedom(w: float, repeatability: float, n: int) -> float:
-    ratio = repeatability / w if w else 0.0
-    fourth = ratio * ratio * ratio * ratio
-    return (n - 1) / fourth if fourth else math.inf
+def _effective_freedom(u: float, s: float, n: int, fourths: float) -> float:
+    """Welch–Satterthwaite for the standard uncertainty ``u``, the scatter ``s`` of n readings and the ``fourths`` of the
+    effects, all in N·m."""
+    variance, square = u * u, s * s / n
+    fourths += square * square / (n - 1)
+    return variance * variance / fourths if fourths else math.inf
 
 
 def normal_cdf(z: float) -> float:

@@ -7,6 +7,23 @@ from collections.abc import Iterable
 
 from reckoner.core.errors import InputRefused
 
+SLACK = 1e-9
+"""What a value may lie past a bound for binary rounding, as a part of the bound: a value on a limit is inside, everywhere."""
+
+
+def at_most(value: float, bound: float) -> bool:
+    """Whether ``value`` is no larger than ``bound``, but for binary rounding.
+
+    >>> at_most(0.1 + 0.2, 0.3), at_most(0.3001, 0.3)
+    (True, False)
+    """
+    return value <= bound + SLACK * abs(bound)
+
+
+def at_least(value: float, bound: float) -> bool:
+    """Whether ``value`` is no smaller than ``bound``, but for binary rounding."""
+    return value >= bound - SLACK * abs(bound)
+
 
 def finite(field: str, value: float) -> float:
     """``value`` as a float. Raises InputRefused unless it is a finite number."""

@@ -10,7 +10,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from enum import StrEnum
 
-from reckoner.core.checks import finite, not_negative
+from reckoner.core.checks import at_most, finite, not_negative
 
 FEWEST = 4
 """Earlier checks from which a standard deviation says something."""
@@ -60,7 +60,7 @@ def control_chart(differences: Sequence[float], limit: float | None = None, doub
     steady: list[float] = []
     for i, difference in enumerate(differences):
         finite(f"differences[{i}]", difference)
-        beyond = limit is not None and abs(difference) + doubt > limit * (1 + 1e-12)
+        beyond = limit is not None and not at_most(abs(difference) + doubt, limit)
         mean = deviation = None
         control = Control.TOO_FEW
         if len(steady) >= FEWEST:

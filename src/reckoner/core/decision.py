@@ -8,13 +8,10 @@ from functools import partial
 from typing import NamedTuple
 
 from reckoner.core.budget import Budget
-from reckoner.core.checks import positive
+from reckoner.core.checks import SLACK, at_most, positive
 from reckoner.core.errors import UnreachableError
 from reckoner.core.rules import Decision, Rule
 from reckoner.core.states import State
-
-ROUNDING = 1e-12
-"""Slack for binary rounding, as a fraction of the limit, so that a reading exactly on its limit lies inside."""
 
 _EVERY_READING, _INSIDE, _INSIDE_NEAR = Rule.EVERY_READING, State.INSIDE, State.INSIDE_NEAR  # looked up once, for speed
 
@@ -66,7 +63,7 @@ def judge(
     if rule is _EVERY_READING or rule is Rule.MEAN:
         accepted = state is _INSIDE or state is _INSIDE_NEAR
     elif rule is Rule.GUARDED:
-        accepted = True if _at_most(looked_at + near, limit) else False if looked_at - near > limit else None
+        accepted = True if at_most(looked_at + near, limit) else None if at_most(looked_at - near, limit) else False
     elif rule is Rule.PROBABILITY:
         accepted = budget.probability_of_conformity(limit) >= decision.level
     else:
@@ -80,7 +77,7 @@ _made: Callable[[tuple[object, ...]], PointDecision] = partial(tuple.__new__, Po
 
 def state_of(magnitude: float, limit: float, near: float) -> State:
     """The state of a ``magnitude`` under ``limit`` with a near zone of ``near`` on both sides; fractions."""
-    slack = ROUNDING * limit
+    slack = SLACK * limit
     if magnitude <= limit + slack:
         return _INSIDE if magnitude <= limit - near + slack else _INSIDE_NEAR
     return State.OUTSIDE_NEAR if magnitude <= limit + near + slack else State.OUTSIDE
@@ -96,7 +93,3 @@ def all_accepted(answers: tuple[bool | None, ...]) -> bool | None:
     if any(a is False for a in answers):
         return False
     return None if not answers or any(a is None for a in answers) else True
-
-
-def _at_most(value: float, limit: float) -> bool:
-    return value <= limit + ROUNDING * limit

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from enum import StrEnum
 
-from reckoner.core.checks import between, positive
+from reckoner.core.checks import at_least, at_most, between, positive
 
 
 class Proof(StrEnum):
@@ -25,15 +25,15 @@ class Evidence:
 def silent_at(setting: float, torque: float, limit: float) -> Evidence:
     """A tool set to ``setting`` that did not signal at ``torque`` (N·m): it trips at more, so a < X_a/T − 1.
 
-    Outside ±``limit`` (a fraction below 1) when T > X_a/(1 − limit). Raises InputRefused. Source: the definition of the
-    deviation, ISO 6789-1:2017, 6.2.5.
+    Outside ±``limit`` (a fraction below 1) when T > X_a/(1 − limit); just there it is open. Raises InputRefused. Source:
+    the definition of the deviation, ISO 6789-1:2017, 6.2.5.
 
     >>> found = silent_at(120, 126, 0.04)
     >>> str(found.proof), round(found.bound, 5)
     ('outside', -0.04762)
     """
     bound = _bound(setting, torque, limit)
-    return Evidence(Proof.OUTSIDE if bound < -limit else Proof.OPEN, bound)
+    return Evidence(Proof.OPEN if at_least(bound, -limit) else Proof.OUTSIDE, bound)
 
 
 def signal_at(setting: float, torque: float, limit: float) -> Evidence:
@@ -47,7 +47,7 @@ def signal_at(setting: float, torque: float, limit: float) -> Evidence:
     ('outside', 5.667)
     """
     bound = _bound(setting, torque, limit)
-    return Evidence(Proof.OUTSIDE if bound > limit else Proof.OPEN, bound)
+    return Evidence(Proof.OPEN if at_most(bound, limit) else Proof.OUTSIDE, bound)
 
 
 def _bound(setting: float, torque: float, limit: float) -> float:

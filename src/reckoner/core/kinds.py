@@ -12,6 +12,7 @@ from functools import cached_property
 
 from reckoner.core.checks import not_negative, positive
 from reckoner.core.errors import InputRefused
+from reckoner.core.graduation import nearest_graduation
 from reckoner.core.limits import StatedLimit
 
 
@@ -189,7 +190,7 @@ class ToolKind:
         if self.is_fixed or self.resolution == 0:
             return torque
         step = self.resolution
-        rounded = math.floor(torque / step + 0.5) * step
+        rounded = nearest_graduation(torque, step)
         low = math.ceil((self.minimum or 0.0) / step - 1e-9) * step
         if rounded > self.maximum * (1 + 1e-9):  # of a second scale, the end of the range is seldom a graduation
             rounded = math.floor(self.maximum / step + 1e-9) * step

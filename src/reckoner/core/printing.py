@@ -35,6 +35,22 @@ def percent(ratio: float, decimals: int = 1, *, sign: bool = False) -> str:
     return f"{fixed(ratio * 100, decimals, sign=sign)}{THIN}%"
 
 
+def limit(ratio: float, least: int = 1) -> str:
+    """A permissible deviation, ± a fraction, with every decimal it was stated with, and at least ``least``; one that follows
+    from a part of full scale with two.
+
+    >>> limit(0.04), limit(0.0225), limit(0.04, 0), limit(2 / 60)
+    ('±4.0\u202f%', '±2.25\u202f%', '±4\u202f%', '±3.33\u202f%')
+    """
+    return f"±{percent(ratio, limit_decimals(ratio, least))}"
+
+
+def limit_decimals(ratio: float, least: int = 1) -> int:
+    """Decimals of a limit in per cent, for an axis; see ``limit``."""
+    stated = decimals_for(ratio * 100)
+    return max(least, stated) if stated <= EXACT else 2
+
+
 def decimals_for(step: float) -> int:
     """Decimals that show a resolution of ``step`` in full: 0.05 → 2, 0.25 → 2, 5 → 0, at most 6."""
     step = abs(step)

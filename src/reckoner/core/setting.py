@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from enum import StrEnum
 from itertools import pairwise
 
-from reckoner.core.checks import between, finite, not_negative, positive
+from reckoner.core.checks import at_most, between, finite, not_negative, positive
 from reckoner.core.errors import InputRefused
 from reckoner.core.lever import Window
 
@@ -109,25 +109,43 @@ class KnownPoint:
 
 @dataclass(frozen=True)
 class At:
-    """A setting in N·m, with the deviation there and its W; both None outside the tested settings: nothing is
-    extrapolated."""
+    """A setting in N·m, with the deviation there and its W; both None where nothing was measured: nothing is extrapolated."""
 
     setting: float
     deviation: float | None = None
     expanded_uncertainty: float | None = None
 
-    def delivered(self, factor: float) -> float:
-        """X/(1 + a)·f at the fastener, in N·m; as set where the deviation is not known."""
+    @property
+    def measured(self) -> bool:
+        """Whether it is known what the tool does there."""
+        return self.deviation is not None
+
+    def as_read(self, factor: float) -> float:
+        """X/(1 + a)·f at the fastener, in N·m; where the deviation is not known, X·f, as the tool reads."""
         return self.setting / (1 + (self.deviation or 0.0)) * factor
 
+    def delivered(self, factor: float) -> float | None:
+        """X/(1 + a)·f at the fastener, in N·m; None where nothing was measured, for nothing can be promised."""
+        return self.as_read(factor) if self.measured else None
 
-def at(known: Sequence[KnownPoint], setting: float) -> At:
-    """What is known of a ``setting``: the deviation interpolated between the neighbours, W the larger of theirs.
+
+SERVES = 0.05
+"""A tested setting serves for those that differ from it by no more than this part of it, or by one graduation."""
+
+
+def reach_of(point: KnownPoint, graduation: float) -> float:
+    """How far from a tested setting its result still serves, N·m."""
+    return max(graduation, SERVES * point.setting)
+
+
+def at(known: Sequence[KnownPoint], setting: float, graduation: float = 0.0) -> At:
+    """What is known of a ``setting`` of a tool with a ``graduation`` (N·m): the deviation interpolated between the
+    neighbours, W the larger of theirs; beyond the outermost tested settings what was found there, as far as that serves.
 
     >>> at([KnownPoint(40, 0.02, 0.01), KnownPoint(200, 0.01, 0.005)], 120)
     At(setting=120, deviation=0.015, expanded_uncertainty=0.01)
-    >>> at([KnownPoint(40, 0.02, 0.01)], 120).deviation is None
-    True
+    >>> at([KnownPoint(40, 0.02, 0.01)], 41.5).deviation, at([KnownPoint(40, 0.02, 0.01)], 120).deviation
+    (0.02, None)
     """
     positive("setting", setting)
     ordered = _ordered(known)
@@ -139,17 +157,25 @@ def at(known: Sequence[KnownPoint], setting: float) -> At:
             part = (setting - low.setting) / (high.setting - low.setting)
             deviation = low.deviation + part * (high.deviation - low.deviation)
             return At(setting, deviation, max(low.expanded_uncertainty, high.expanded_uncertainty))
+    for end in _ends(ordered):
+        if at_most(abs(setting - end.setting), reach_of(end, graduation)):
+            return At(setting, end.deviation, end.expanded_uncertainty)
     return At(setting)
 
 
-def setting_with(known: Sequence[KnownPoint], wanted: float, factor: float = 1.0) -> At:
+def setting_with(known: Sequence[KnownPoint], wanted: float, factor: float = 1.0, graduation: float = 0.0) -> At:
     """The setting X = T/f·(1 + a(X)) for a ``wanted`` torque T in N·m at the fastener: solved in each stretch between tested
-    settings, where a is a straight line; plain T/f, its deviation not known, where X would lie outside them.
+    settings, where a is a straight line, and beside the outermost ones as far as they serve.
 
-    Raises InputRefused. Source: the definition of the deviation, ISO 6789-1:2017, 6.4, solved for the setting.
+    Where X lies outside all of these it is about T/f·(1 + a) with the deviation of the tested setting nearest to it, T/f
+    where none was tested; its deviation is not known, and nothing may be promised of it. Raises InputRefused. Source: the
+    definition of the deviation, ISO 6789-1:2017, 6.4, solved for the setting.
 
     >>> round(setting_with([KnownPoint(40, 0.04, 0.01), KnownPoint(200, 0.02, 0.01)], 80).setting, 4)
     82.7723
+    >>> about = setting_with([KnownPoint(30, -0.0654, 0.01)], 30)
+    >>> round(about.setting, 2), about.measured
+    (28.04, False)
     """
     plain = positive("wanted", wanted) / positive("factor", factor)
     ordered = _ordered(known)
@@ -164,7 +190,17 @@ def setting_with(known: Sequence[KnownPoint], wanted: float, factor: float = 1.0
         setting = plain * (1 + low.deviation - slope * low.setting) / rest
         if low.setting <= setting <= high.setting:
             return at(known, setting)
-    return At(plain)
+    for end in _ends(ordered):
+        setting = plain * (1 + end.deviation)
+        if at_most(abs(setting - end.setting), reach_of(end, graduation)):
+            return At(setting, end.deviation, end.expanded_uncertainty)
+    nearest = min(ordered, key=lambda point: abs(point.setting - plain), default=None)
+    return At(plain if nearest is None else plain * (1 + nearest.deviation))
+
+
+def _ends(ordered: Sequence[KnownPoint]) -> tuple[KnownPoint, ...]:
+    """The outermost tested settings."""
+    return (ordered[0], ordered[-1]) if ordered else ()
 
 
 def _ordered(known: Sequence[KnownPoint]) -> list[KnownPoint]:

@@ -124,13 +124,14 @@ def simulate_budget(found: Budget, trials: int = DEFAULT_TRIALS, seed: int = DEF
     The model is the ratio itself, a = X_a/X_r − 1. X_a is the tool's value with its resolution as rounding (an indicating
     tool's zero and value are rounded both), X_r the mean of n indications, whose repeatability is Student's t of n − 1
     degrees times s/√n, with the reference's rounding and the b values rectangular, all over 1 + w_ref·N: what the reference
-    is wrong by. Whichever side varies carries the repeatability. Raises InputRefused as ``simulate``. Source: JCGM
-    101:2008, 5.4, 6.4.9.2 and 7.
+    is wrong by. Whichever side varies carries the repeatability: X_r on a meter, X_a against weights, and X_a where both
+    do, for its scatter is what the tool would have shown at the mean torque. Raises InputRefused as ``simulate``. Source:
+    JCGM 101:2008, 5.4, 6.4.9.2 and 7.
     """
     kind, reference, mean = found.kind, found.reference, found.mean_reading
     shown = mean * (1 + found.deviation)
     n = len(found.deviations)
-    scatter = found.component("repeatability").value * mean
+    scatter, of_tool = found.component("repeatability").value * mean, not found.observations.on_a_meter
     roundings = (kind.resolution,) if kind.is_setting else (kind.resolution, kind.resolution)
     effects = found.effects.widths[:3] if kind.is_screwdriver else found.effects.widths
     above = [width for width in roundings if width]
@@ -149,11 +150,13 @@ def simulate_budget(found: Budget, trials: int = DEFAULT_TRIALS, seed: int = DEF
         values += 1
         over.fill(mean - sum(below) / 2)
         rounded(over, below, rng, other)
-        if scatter:
+        if scatter and not of_tool:
             over += rng.standard_t(n - 1, count) * scatter
         values *= over
         over.fill(shown - sum(above) / 2)
         rounded(over, above, rng, other)
+        if scatter and of_tool:
+            over += rng.standard_t(n - 1, count) * scatter
         np.divide(over, values, out=values)
         values -= 1
         return values

@@ -7,6 +7,7 @@ from dataclasses import dataclass, replace
 
 from reckoner.core.checks import between, not_negative, positive
 from reckoner.core.errors import InputRefused
+from reckoner.core.graduation import nearest_graduation
 from reckoner.core.pin import Pin
 from reckoner.core.weights import STANDARD_GRAVITY, Hanging, OwnWeight, WeightUncertainty, dead_weight, own_at_grip
 
@@ -129,7 +130,7 @@ def match(
 def next_setting(clicks_at: float, silent_at: float, graduation: float) -> float | None:
     """The setting to try next, halfway, on a graduation; None when they are neighbours. Torques in N·m."""
     positive("graduation", graduation)
-    middle = math.floor((clicks_at + silent_at) / 2 / graduation + 0.5) * graduation
+    middle = nearest_graduation((clicks_at + silent_at) / 2, graduation)
     low, high = sorted((clicks_at, silent_at))
     return middle if low + graduation * 1e-6 < middle < high - graduation * 1e-6 else None
 

@@ -7,7 +7,8 @@ from functools import partial
 from typing import NamedTuple
 
 from reckoner.core.budget import Budget, Effects, Observations, budget
-from reckoner.core.decision import ROUNDING, PointDecision, all_accepted, judge, worst_state
+from reckoner.core.checks import at_least, at_most
+from reckoner.core.decision import PointDecision, all_accepted, judge, worst_state
 from reckoner.core.errors import InputRefused
 from reckoner.core.kinds import ToolKind
 from reckoner.core.reference import ReferenceAtPoint
@@ -87,13 +88,14 @@ def verdict(
     rules: RuleSet,
     points: Sequence[PointInput],
     *,
-    effects: Effects | None = None,
+    effects: Effects | Sequence[Effects] | None = None,
     decision: Decision | None = None,
     reference_trusted: bool = True,
     whole: bool = False,
     unproven: bool = False,
 ) -> Verdict:
-    """Judge ``points`` of a tool of ``kind`` under ``rules``; ``decision`` overrides the rule set's own.
+    """Judge ``points`` of a tool of ``kind`` under ``rules``; ``decision`` overrides the rule set's own. ``effects`` are
+    the same at each point, or one for each.
 
     A reference not to be trusted (out of date, off zero), or whose W, and counted error, exceed what the rule set allows,
     decides nothing; an ``unproven`` one compares. ``whole``: the points are all that there will be, so fewer readings than
@@ -109,10 +111,10 @@ def verdict(
     results = []
     for i, (target, observations, reference) in enumerate(points):
         limit = one_limit or rules.limit(kind, target)
-        enough = rules.reference_limit(limit) * (1 + ROUNDING)
-        adequate = reference_trusted and reference.doubt <= enough
+        adequate = reference_trusted and at_most(reference.doubt, rules.reference_limit(limit))
         try:
-            found = budget(observations, kind, reference, effects, decision.coverage)
+            there = effects if effects is None or isinstance(effects, Effects) else effects[i]
+            found = budget(observations, kind, reference, there, decision.coverage)
         except InputRefused as refusal:
             raise refusal.within(f"points[{i}]") from None
         decides = adequate if not short else adequate and i not in short
@@ -138,9 +140,8 @@ def _too_few(kind: ToolKind, rules: RuleSet, points: Sequence[PointInput]) -> tu
 
 def _in_range(kind: ToolKind, target: float, field: str, beside: float) -> None:
     """Raises InputRefused for a point that the tool cannot be set to, by more than ``beside``, a fraction."""
-    slack = beside + ROUNDING
-    low, high = (kind.minimum or 0.0) * (1 - slack), kind.maximum * (1 + slack)
-    if not low <= target <= high:
+    low, high = (kind.minimum or 0.0) * (1 - beside), kind.maximum * (1 + beside)
+    if not (at_least(target, low) and at_most(target, high)):
         reach = f"up to {kind.maximum:g}" if kind.minimum is None else f"from {kind.minimum:g} to {kind.maximum:g}"
         raise InputRefused(
             field, target, f"{target:g} N·m lies outside the tool's range, {reach} N·m; nothing is decided there"

@@ -7,7 +7,7 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
 from reckoner.core.arrays import Values, positive_array
-from reckoner.core.checks import between, finite, positive
+from reckoner.core.checks import at_most, between, finite, positive
 from reckoner.core.errors import InputRefused
 from reckoner.core.kinds import ErrorKind
 
@@ -62,7 +62,7 @@ def best_turn(points: Sequence[PointSeries], limit: float, kind: ErrorKind, rate
     change = _least_worst(targets, groups, limits, kind)
     after = _after(targets, groups, kind, change)
     worst = max(zip(after, limits, strict=True), key=lambda pair: abs(pair[0].then) / pair[1])
-    curable = abs(worst[0].then) <= worst[1] * (1 + 1e-12)
+    curable = at_most(abs(worst[0].then), worst[1])
     return WholeScale(None if rate is None else change / rate, change, abs(worst[0].then), after, curable)
 
 

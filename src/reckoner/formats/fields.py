@@ -38,18 +38,17 @@ class FileRefused(Refused):
 
 def quantity(kind: Kind) -> BeforeValidator:
     """A validator that reads text such as "4 %" as a quantity of ``kind`` in SI; None stays None."""
+    return BeforeValidator(lambda value: None if value is None else in_si(value, kind))
 
-    def convert(value: Any) -> float | None:
-        if value is None:
-            return None
-        if not isinstance(value, str):
-            raise ValueError(f'write it as text with its unit, such as "{_EXAMPLES[kind]}"')
-        try:
-            return read(value, kind).si
-        except InputRefused as refusal:
-            raise ValueError(refusal.reason) from None
 
-    return BeforeValidator(convert)
+def in_si(value: Any, kind: Kind) -> float:
+    """The text ``value`` as a quantity of ``kind`` in SI. Raises ValueError with a sentence."""
+    if not isinstance(value, str):
+        raise ValueError(f'write it as text with its unit, such as "{_EXAMPLES[kind]}"')
+    try:
+        return read(value, kind).si
+    except InputRefused as refusal:
+        raise ValueError(refusal.reason) from None
 
 
 def sentences(fault: ValidationError) -> tuple[str, ...]:

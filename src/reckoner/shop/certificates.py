@@ -7,6 +7,7 @@ import math
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
+from reckoner.core import printing
 from reckoner.core.printing import fixed, number, percent, quantity, span
 from reckoner.core.rules import Coverage
 from reckoner.core.states import State
@@ -253,7 +254,7 @@ def _row(run: RunState, series: SeriesState, point: PointResult) -> PointRow:
         mean=torque_figure(run, sum(values) / len(values)),
         deviation=percent(budget.deviation, 2, sign=True),
         uncertainty=worth if known else "—",
-        limit=f"±{percent(point.decision.limit, 1)}",
+        limit=printing.limit(point.decision.limit),
         state=state_words(point.decision.state),
         fence=FencePicture(
             point.decision.limit,

@@ -15,6 +15,7 @@ from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from reckoner.core.agreement import Agreement, agreement
+from reckoner.core.checks import at_most
 from reckoner.core.due import add_months
 from reckoner.core.errors import InputRefused
 from reckoner.core.printing import percent, quantity
@@ -387,7 +388,7 @@ def lacks_for_trust(state: CrossState, unit: Unit) -> tuple[str, ...]:
         said.append(f"a torque of at most {quantity(TRUSTED_SPAN[0] * facts.maximum, unit)}")
     if full and max(full) < TRUSTED_SPAN[1] * facts.maximum:
         said.append(f"a torque of at least {quantity(TRUSTED_SPAN[1] * facts.maximum, unit)}")
-    loose = [t for t, one in found if one.expanded_uncertainty > TRUSTED_UNCERTAINTY * (1 + 1e-12)]
+    loose = [t for t, one in found if not at_most(one.expanded_uncertainty, TRUSTED_UNCERTAINTY)]
     if loose:
         at = ", ".join(quantity(t, unit) for t in loose)
         said.append(f"less doubt at {at}: at most {percent(TRUSTED_UNCERTAINTY, 0)}")

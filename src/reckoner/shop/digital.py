@@ -5,8 +5,8 @@ from __future__ import annotations
 from sqlalchemy.orm import Session
 
 from reckoner import __version__
+from reckoner.core import printing
 from reckoner.core.budget import COVERAGE_PROBABILITY
-from reckoner.core.printing import percent
 from reckoner.core.states import State
 from reckoner.core.verdict import PointResult
 from reckoner.formats import dcc, resultfile
@@ -99,7 +99,7 @@ def _point(run: RunState, series: SeriesState, point: PointResult) -> ResultPart
                 budget.expanded_uncertainty,
                 budget.coverage_factor,
                 COVERAGE_PROBABILITY,
-                f"permissible deviation ±{percent(point.decision.limit, 2)}",
+                f"permissible deviation {printing.limit(point.decision.limit)}",
                 ("pass" if inside else "fail") if decided else "",
             ),
         ),

@@ -10,8 +10,9 @@ from collections.abc import Iterable, Sequence
 from functools import lru_cache
 from typing import Any
 
+from reckoner.core import printing
 from reckoner.core.limits import LimitOf, StatedLimit, Zone, of_reading
-from reckoner.core.printing import THIN, number, percent, quantity
+from reckoner.core.printing import THIN, number, quantity
 from reckoner.core.units import Unit
 from reckoner.formats.languages import say
 from reckoner.store.errors import ValueUnreadable
@@ -73,12 +74,12 @@ def limits_words(limits: Iterable[tuple[float, float]], unit: Unit) -> str:
             runs.append((limit, []))
         runs[-1][1].append(target)
     if len(runs) == 1:
-        return f"±{percent(runs[0][0], 1)}"
+        return printing.limit(runs[0][0])
     last = len(runs) - 1
     return ", ".join(
         say(
             "limit.from" if i == last and len(at) > 1 else "limit.at",
-            limit=f"±{percent(limit, 1)}",
+            limit=printing.limit(limit),
             torque=quantity(at[0], unit) if i == last else ", ".join(quantity(t, unit) for t in at),
         )
         for i, (limit, at) in enumerate(runs)

@@ -6,7 +6,7 @@ import math
 
 from reckoner.core.comparison import Change
 from reckoner.core.errors import InputRefused
-from reckoner.core.printing import fixed, number, percent
+from reckoner.core.printing import fixed, limit, number, percent
 from reckoner.core.sides import Sides
 from reckoner.shop.runs.derivation import DerivationLine
 from reckoner.shop.runs.sides import held, margin_of
@@ -134,13 +134,13 @@ def sides_derivation(run: RunState) -> tuple[DerivationLine, ...]:
         DerivationLine("Its interval", "Fieller's, 95 %", "", f"{fixed(found.low_95, 5)} to {fixed(found.high_95, 5)}")
     )
     lines += _computed(run)
-    matters = percent(margin_of(run), 2)
+    matters = limit(margin_of(run))
     lines.append(
         DerivationLine(
             "Held against what it should be",
             "R / f − 1, inside ± a quarter of the limit",
             f"{percent(found.low_95 / found.expected - 1, 2, sign=True)} to "
-            f"{percent(found.high_95 / found.expected - 1, 2, sign=True)} against ±{matters}",
+            f"{percent(found.high_95 / found.expected - 1, 2, sign=True)} against {matters}",
             percent(found.difference, 2, sign=True),
         )
     )

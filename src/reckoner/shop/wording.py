@@ -8,7 +8,8 @@ import math
 from datetime import date
 from enum import StrEnum
 
-from reckoner.core.budget import Budget, Effect
+from reckoner.core.budget import EFFECT_NAMES, FEW_DEGREES, Budget, Effect, EffectWidth
+from reckoner.core.characterisation import RANGE_FACTORS
 from reckoner.core.comparison import Change, Comparison
 from reckoner.core.deviation import shown_error
 from reckoner.core.due import DueReason
@@ -318,28 +319,38 @@ def effects_words(found: MeasuredEffects) -> str:
     return f"characterisation of {'its model' if found.of_model else 'this tool'}, {found.on:%-d %b %Y}"
 
 
+def freedom_words(freedom: float) -> str:
+    """Degrees of freedom; whole ones, and more than a hundred, without decimals."""
+    return "∞" if math.isinf(freedom) else fixed(freedom, 0 if freedom >= 100 or freedom == round(freedom) else 1)
+
+
 def few_sentence(budget: Budget) -> str:
     """What is to be said of W where a few readings stand behind it; empty where k = 2 says enough."""
     if not budget.says_too_little:
         return ""
     _, wider = budget.student
+    of_range = any(c.name in EFFECT_NAMES and c.degrees_of_freedom < FEW_DEGREES for c in budget.components if c.value)
+    also = ", and what few means tell," if of_range else ""
     return (
-        f"With {len(budget.deviations)} readings k = 2 says too little (ν {fixed(budget.degrees_of_freedom, 1)}): "
+        f"With {len(budget.deviations)} readings{also} k = 2 says too little (ν {freedom_words(budget.degrees_of_freedom)}): "
         f"by Student's t, W is {percent(wider, 2)} instead of {percent(budget.expanded_uncertainty, 2)}."
     )
 
 
 def characterised_sentence(run: RunState) -> str:
-    """Such as "Reproducibility 0.42 N·m (range 0.25 of 4 means), drive positions 0.31 N·m at 40 N·m"."""
+    """Such as "Reproducibility 0.42 N·m (range 0.25 of 4 means, d₂ 2.059; ν 2.9) at 40 N·m"."""
     effects, means, unit = measured(run), measured_means(run), run.tool.unit
     said = []
     for effect, words in _MEASURED.items():
-        b = getattr(effects, effect.value)
-        if b is not None:
-            decimals, seen = uncertainty_decimals(unit.from_si(b)), means[effect]
-            spread = fixed(unit.from_si(max(seen) - min(seen)), decimals)
-            told = f" (range {spread} of {len(seen)} means)" if effect is not Effect.LOADING_POINT else ""
-            said.append(f"{words} {quantity(b, unit, decimals)}{told}")
+        found: EffectWidth | None = getattr(effects, effect.value)
+        if found is not None:
+            seen = means[effect]
+            spread = unit.from_si(max(seen) - min(seen))
+            told = f"ν {freedom_words(found.degrees_of_freedom)}"
+            if effect is not Effect.LOADING_POINT:
+                ranged = fixed(spread, uncertainty_decimals(spread))
+                told = f"range {ranged} of {len(seen)} means, d₂ {RANGE_FACTORS[len(seen)]}; {told}"
+            said.append(f"{words} {quantity(found.b, unit, uncertainty_decimals(unit.from_si(found.b)))} ({told})")
     words = ", ".join(said)
     return f"{words[:1].upper()}{words[1:]} at {quantity(run.all_series[0].target, unit)}"
 

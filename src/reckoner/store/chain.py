@@ -82,7 +82,8 @@ FORMS: dict[int, dict[LinkKind, tuple[Part, ...]]] = {
             Part("adjustment", "id, at, person_id, begun, target, direction, note", _OF_RUN),
             Part(
                 "characterisation",
-                "id, tool_id, model_id, at, target, reproducibility, output_drive, interface, loading_point",
+                "id, tool_id, model_id, at, target, reproducibility, output_drive, interface, loading_point, "
+                "reproducibility_freedom, output_drive_freedom, interface_freedom, loading_point_freedom",
                 _OF_RUN,
             ),
             Part(

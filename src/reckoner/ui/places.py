@@ -10,11 +10,15 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from enum import StrEnum
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import QPointF
 from PyQt6.QtGui import QPainterPath
 
 from reckoner.store.terms import RegisterKind, RunKind
+
+if TYPE_CHECKING:
+    from reckoner.shop.using.fitting import Fitted
 
 
 class PlaceId(StrEnum):
@@ -29,11 +33,12 @@ class PlaceId(StrEnum):
 
 @dataclass(frozen=True)
 class Target:
-    """Where to go: a place, and what in it: a tool or a run by id, another ``row`` of the ``register`` by kind and id (None:
-    the list of them), a ``number`` that is in no register yet, or to ``bring_in`` a spreadsheet. ``kind`` is the kind of run
-    that the tool is wanted for, ``labels`` the words that find the tools whose labels are wanted, ``tools`` those themselves,
-    ``torque`` what a joint gets, as it was typed, ``card`` a job card, ``work`` one being worked through, ``review`` one of
-    what a tool may have spoiled (0: that of the ``tool``), ``backup`` one that may be put back."""
+    """Where to go: a place, and what in it: a tool or a run by id, another ``row`` of the ``register`` by kind and id
+    (None: the list of them), a ``number`` that is in no register yet, or to ``bring_in`` a spreadsheet. ``kind`` is the
+    kind of run that the tool is wanted for, ``labels`` the words that find the tools whose labels are wanted, ``tools``
+    those themselves, ``torque`` what a joint gets, as it was typed, with the adapters that are ``fitted`` and the ``hand``
+    there (m); ``at`` is a torque in N·m that a run is wanted at; ``card`` a job card, ``work`` one being worked through,
+    ``review`` one of what a tool may have spoiled (0: that of the ``tool``), ``backup`` one that may be put back."""
 
     place: PlaceId
     tool: int | None = None
@@ -46,6 +51,9 @@ class Target:
     labels: str = ""
     tools: tuple[int, ...] = ()
     torque: str = ""
+    fitted: tuple[Fitted, ...] | None = None
+    hand: float | None = None
+    at: float | None = None
     card: int | None = None
     work: int | None = None
     review: int | None = None

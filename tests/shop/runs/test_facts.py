@@ -108,13 +108,13 @@ def test_the_newest_characterisation_of_the_tool_counts_before_that_of_its_model
         opening.give_up(session, opening.open_run_of(session, wanted), "only for its facts", act)
         assert measured_effects(session, tool).on is None
         characterised(sibling, 0.9, 1, of_model=True)
-        assert measured_effects(session, tool).effects.loading_point == pytest.approx(0.9)
+        assert measured_effects(session, tool).effects.loading_point.b == pytest.approx(0.9)
         characterised(wanted, 0.3, 3, of_model=False)
-        assert measured_effects(session, tool).effects.loading_point == pytest.approx(0.3)
+        assert measured_effects(session, tool).effects.loading_point.b == pytest.approx(0.3)
         characterised(wanted, 0.5, -30, of_model=False)  # the newest kept, though the clock had gone back
         characterised(sibling, 0.7, 5, of_model=True)
         found = measured_effects(session, tool)
-        assert (found.effects.loading_point, found.of_model) == (pytest.approx(0.5), False)
+        assert (found.effects.loading_point.b, found.of_model) == (pytest.approx(0.5), False)
 
 
 def test_a_reference_is_weighed_from_its_least_fraction_of_range(demo, act):

@@ -108,18 +108,18 @@ def test_a_characterisation_is_used_by_the_budgets_that_follow(demo, act):
         run = setting_up.record_zero(session, run.id, Moment.AFTER, 0.0, replace(act, at=act.at + timedelta(hours=1)))
         found = measured(run)
         rectangle = 2 * math.sqrt(3) / 2.059  # the width that has the standard deviation of a range of four means
-        assert found.reproducibility == pytest.approx(0.3 * rectangle)
-        assert "(range 0.30 of 4 means)" in characterised_sentence(run)
-        assert found.loading_point == pytest.approx(0.4)
+        assert found.reproducibility.b == pytest.approx(0.3 * rectangle)
+        assert "(range 0.30 of 4 means, d₂ 2.059; ν 2.9)" in characterised_sentence(run)
+        assert found.loading_point.b == pytest.approx(0.4)
         model = run.tool.model_id
         assert of_tool(reader_of(session), wanted, model).startswith("Not characterised")
         signing.sign(session, run.id, act)
         assert kept_sentence(session, run) == characterised_sentence(run)
         said = of_tool(reader_of(session), wanted, model).replace("\u202f", " ")
-        assert said.startswith("Characterised on 24 Nov 2026 itself: remounting 0.50 N·m, drive positions 1.0 N·m")
+        assert said.startswith("Characterised on 24 Nov 2026 itself: remounting 0.50 N·m (ν 2.9), drive positions 1.0")
         assert of_model(reader_of(session), model).startswith("Not characterised")
         following = prepared(session, wanted, replace(act, at=act.at + timedelta(hours=2)))
-        assert following.facts.measured.effects.output_drive == pytest.approx(0.6 * rectangle)
+        assert following.facts.measured.effects.output_drive.b == pytest.approx(0.6 * rectangle)
         assert effects_words(following.facts.measured).startswith("characterisation of this tool")
         point = judged(read_all(session, following, act, 0.99)).verdict.points[0]
         assert not any(c.assumed for c in point.budget.components)

@@ -1,5 +1,6 @@
 """Loans: what may not be lent, what a loan keeps, the two questions of a return, and the words of the top line."""
 
+from dataclasses import replace
 from datetime import date, timedelta
 
 import pytest
@@ -16,7 +17,10 @@ from reckoner.shop.reporting import report
 from reckoner.shop.runs import opening
 from reckoner.shop.using.choosing import Criticality, choose, stand_ins
 from reckoner.shop.using.desk import lent, read_wanted, settings_words
+from reckoner.shop.using.fitting import Fitted
+from reckoner.shop.using.known import known_of
 from reckoner.shop.using.lending import WOUND_HERE, Wanted, lend, take_back
+from reckoner.shop.using.setting import Ask, answer
 from reckoner.store.reader import reader_of
 from reckoner.store.schema import LoanSetting, Tool, ToolEvent
 from reckoner.store.terms import EventKind
@@ -164,7 +168,7 @@ def test_the_ranking_says_why_each_was_passed_over_and_criticality_changes_it(de
     band = Band(95, 105)
     with demo.session() as session:
         reader = reader_of(session)
-        found = choose(reader, band, 100, TODAY, Criticality())
+        found = choose(reader, Ask(band), TODAY, Criticality())
         by = {one.card.tool.number: one for one in found}
         usable = [one for one in found if one.usable]
         assert [one.ranked.expected_error for one in usable if not one.ranked.remark] == sorted(
@@ -175,15 +179,20 @@ def test_the_ranking_says_why_each_was_passed_over_and_criticality_changes_it(de
         assert "never tested" in by["HC-0460"].words
         assert "it is away at Fellgate Laboratory" in by["HC-0441"].words
         assert "it is lent to Drive room" in by["HC-0341"].words
-        near = choose(reader, Band(30, 30), 30, TODAY, Criticality())  # under 40 N·m, where HC-0417 begins
+        near = choose(reader, Ask(Band(30, 30)), TODAY, Criticality())  # under 40 N·m, where HC-0417 begins
         assert {"HC-0417", "HC-0302"} & {one.card.tool.number for one in near} == {"HC-0302"}
+        with_it = Ask(Band(76, 84), fitted=(Fitted(0.045),))
+        set_to = {one.card.tool.number: one.setting for one in choose(reader, with_it, TODAY, Criticality())}
+        ours = card(reader, tool_id(demo, "HC-0417"))
+        own = replace(with_it, tool=ours.tool, known=known_of(reader, ours.tool.id))
+        assert set_to["HC-0417"] == answer(own).setting < 75  # as the Setting place has it, by its own lever
         good = next(one for one in usable)
         assert good.card.tool.number not in {o.card.tool.number for o in stand_ins(reader, good.card, 100, TODAY, 99)}
         narrow = Band(99, 101)
-        strict = {o.card.tool.number for o in choose(reader, narrow, 100, TODAY, Criticality(narrow=True)) if o.usable}
-        loose = {o.card.tool.number for o in choose(reader, narrow, 100, TODAY, Criticality()) if o.usable}
+        strict = {o.card.tool.number for o in choose(reader, Ask(narrow), TODAY, Criticality(narrow=True)) if o.usable}
+        loose = {o.card.tool.number for o in choose(reader, Ask(narrow), TODAY, Criticality()) if o.usable}
         assert strict < loose
-        small = choose(reader, Band(1.2, 1.4), 1.3, TODAY, Criticality(over_torque=True))
+        small = choose(reader, Ask(Band(1.2, 1.4)), TODAY, Criticality(over_torque=True))
         assert "it cannot be over-pulled" in small[0].words
         assert "it is overdue" in next(o for o in small if o.card.tool.number == "HC-0391").words
         instead = stand_ins(reader, card(reader, tool_id(demo, "HC-0404")), 100, TODAY)

@@ -82,7 +82,7 @@ def test_a_certificate_from_outside_is_a_result_of_its_own_kind(demo, act):
             enter_certificate(session, wanted, replace(DRAFT, points=points), act)
 
 
-def test_only_what_was_left_is_known_and_a_quick_check_does_not_replace_a_full_run(demo, act):
+def test_only_what_was_left_is_known_and_a_quick_check_answers_for_its_own_point(demo, act):
     wanted = tool_id(demo, "HC-0418")
     with demo.session() as session:
         mended = (
@@ -97,7 +97,10 @@ def test_only_what_was_left_is_known_and_a_quick_check_does_not_replace_a_full_r
         run = read_all(session, ready(session, other, act, RunKind.CHECK), act, 0.98)
         signing.sign(session, run.id, later(act, 2))
         assert before.by.startswith("full run")
-        assert known_of(reader_of(session), other) == before
+        after = known_of(reader_of(session), other)
+        assert [p.setting for p in after.points] == [40, 120, 200]
+        assert [a == b for a, b in zip(after.points, before.points, strict=True)] == [True, False, True]
+        assert after.by == f"{before.by} and quick check of 24 Nov 2026"
         ways = [
             known_of(reader_of(session), tool_id(demo, "HC-0318"), way).points for way in (Direction.CW, Direction.CCW)
         ]

@@ -3,15 +3,18 @@
 from __future__ import annotations
 
 import math
-from typing import Annotated
+from typing import Annotated, Any, Literal
 
-from pydantic import Field
+from pydantic import Field, model_validator
 
 from reckoner.core.adjusting import AdjustStep, advise
-from reckoner.core.checks import positive
+from reckoner.core.checks import at_least, at_most, positive
 from reckoner.core.errors import InputRefused
+from reckoner.core.graduation import graduation_inside, nearest_graduation
 from reckoner.core.kinds import ErrorKind
 from reckoner.core.lever import Adapter, Lever, delivered_by, factor, setting_for, square_window
+from reckoner.core.setting import Aim, Band
+from reckoner.core.units import Kind
 from reckoner.core.wholescale import PointSeries, best_turn
 from reckoner.formats.calculators.fields import (
     Angle,
@@ -25,6 +28,7 @@ from reckoner.formats.calculators.fields import (
     TorqueRequest,
     Turn,
 )
+from reckoner.formats.fields import in_si
 
 
 class _Adapter(Request):
@@ -32,12 +36,41 @@ class _Adapter(Request):
     angle: Angle
 
 
+class _Wanted(Request):
+    """One torque, or the joint's band and where in it the torque is aimed at."""
+
+    low: Torque
+    high: Torque
+    aim: Literal["low", "middle", "high"] | None = None
+
+    @model_validator(mode="before")
+    @classmethod
+    def _or_a_torque(cls, given: Any) -> Any:
+        """A bare torque is both ends."""
+        if isinstance(given, dict):
+            return given
+        in_si(given, Kind.TORQUE)
+        return {"low": given, "high": given}
+
+    @property
+    def band(self) -> Band:
+        """Raises InputRefused for one that is upside down."""
+        try:
+            return Band(self.low, self.high)
+        except InputRefused as refusal:
+            raise InputRefused("want", refusal.value, refusal.reason) from None
+
+
+AIMS = {"low": Aim.LOW, "middle": Aim.MIDDLE, "high": Aim.HIGH}
+
+
 class LeverRequest(TorqueRequest):
     length: Length
     adapters: list[_Adapter] = Field(default_factory=list)
     hand: Length | None = None
     pivot: Length = 0.0
-    want: Torque | None = None
+    want: _Wanted | None = None
+    aim: Literal["low", "middle", "high"] | None = None
     set: Torque | None = None
     graduation: Torque | None = None
     deviation_percent: Percent = 0.0
@@ -58,19 +91,31 @@ def lever(request: LeverRequest) -> Answer:
     f = factor(Lever(r.length, r.pivot, r.hand), adapters)
     answer: Answer = {"factor": f, "uncorrected_error_percent": (f - 1) * 100}
     if r.want is not None:
-        setting = setting_for(r.want, f, r.deviation_percent)
-        answer["setting"] = r.out(setting)
-        if r.graduation is not None:
-            step = positive("graduation", r.graduation)
-            rounded = math.floor(setting / step + 0.5) * step
-            if rounded == 0:
-                raise InputRefused("graduation", step, "is so coarse that the setting rounds to zero")
-            delivered = delivered_by(rounded, f, r.deviation_percent)
-            answer["rounded_setting"] = r.out(rounded)
-            answer["delivered_at_rounded"] = r.out(delivered)
-            answer["rounding_error_percent"] = (delivered / r.want - 1) * 100
+        answer |= _wanted(r, r.want.band, f)
     elif r.set is not None:
         answer["delivered"] = r.out(delivered_by(r.set, f, r.deviation_percent))
+    return answer
+
+
+def _wanted(r: LeverRequest, band: Band, f: float) -> Answer:
+    """The setting for what is wanted, and what its graduation makes of it."""
+    said = r.aim or (r.want.aim if r.want is not None else None) or "middle"
+    wanted = band.aimed(AIMS[said])
+    ends = [setting_for(torque, f, r.deviation_percent) for torque in (band.low, band.high)]
+    setting = setting_for(wanted, f, r.deviation_percent)
+    answer: Answer = {"setting": r.out(setting)}
+    if r.graduation is None:
+        return answer
+    step = positive("graduation", r.graduation)
+    rounded = nearest_graduation(setting, step) if band.is_one else graduation_inside(setting, step, *ends)
+    if rounded == 0:
+        raise InputRefused("graduation", step, "is so coarse that the setting rounds to zero")
+    delivered = delivered_by(rounded, f, r.deviation_percent)
+    answer["rounded_setting"] = r.out(rounded)
+    answer["delivered_at_rounded"] = r.out(delivered)
+    answer["rounding_error_percent"] = (delivered / wanted - 1) * 100
+    if not band.is_one:
+        answer["inside"] = at_least(delivered, band.low) and at_most(delivered, band.high)
     return answer
 
 

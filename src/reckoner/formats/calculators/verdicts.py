@@ -2,13 +2,23 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import replace
 from pathlib import Path
-from typing import Annotated
+from typing import Annotated, Any
 
 from pydantic import Field, model_validator
 
-from reckoner.core.budget import COMPONENT_NAMES, FEW_DEGREES, Effects, Observations
+from reckoner.core.budget import (
+    COMPONENT_NAMES,
+    EFFECT_NAMES,
+    FEW_DEGREES,
+    Effect,
+    Effects,
+    EffectWidth,
+    Observations,
+)
+from reckoner.core.characterisation import freedom_of, width_of_difference, width_of_range
 from reckoner.core.errors import InputRefused
 from reckoner.core.evidence import signal_at, silent_at
 from reckoner.core.kinds import ToolKind, ToolType
@@ -16,6 +26,7 @@ from reckoner.core.limits import of_reading
 from reckoner.core.reference import CertificatePoint, KnownError, ReferenceAtPoint, at_torque
 from reckoner.core.rules import Coverage, Decision, Rule, RuleSet
 from reckoner.core.simulation import DEFAULT_SEED, simulate_budget
+from reckoner.core.units import Kind
 from reckoner.core.verdict import PointInput, PointResult
 from reckoner.core.verdict import verdict as judged
 from reckoner.formats.calculators.fields import (
@@ -31,6 +42,7 @@ from reckoner.formats.calculators.fields import (
     TorqueRequest,
     simulated,
 )
+from reckoner.formats.fields import in_si
 from reckoner.formats.rulesets import SHIPPED, RuleSetRefused, load, shipped
 
 
@@ -81,11 +93,69 @@ class _Point(Request):
         return self.target if self.target is not None else self.reference_torque or 0.0
 
 
+class _Effect(Request):
+    """A b value: the range of so many means, each of so many readings; or, where ``of`` is not given, an assumed one."""
+
+    value: Torque
+    of: Count | None = None
+    readings: Count | None = None
+    reliability: Relative | None = None
+
+    @model_validator(mode="before")
+    @classmethod
+    def _or_a_torque(cls, given: Any) -> Any:
+        """A bare torque is an assumed value; what is wrong with it is said of the field that has it."""
+        if isinstance(given, dict):
+            return given
+        in_si(given, Kind.TORQUE)
+        return {"value": given}
+
+    @model_validator(mode="after")
+    def _of_one_kind(self) -> _Effect:
+        if self.of is None and self.readings is not None:
+            raise ValueError("readings are those of the means whose number stands in of")
+        if self.of is not None and self.reliability is not None:
+            raise ValueError("give of, or reliability: a range says itself how well it is known")
+        return self
+
+    def width(self, name: str, scatter: float, reliability: float | None) -> EffectWidth:
+        """What a budget takes for it, where readings scatter by ``scatter`` (N·m). Raises InputRefused."""
+        if self.of is None:
+            trusted = self.reliability if self.reliability is not None else reliability
+            return EffectWidth(self.value, math.inf if trusted is None else freedom_of(trusted))
+        scatters = scatter if self.readings is not None else 0.0
+        if name == Effect.LOADING_POINT:
+            if self.of != 2:
+                raise InputRefused("of", self.of, "is the difference of 2 means, with the hand nearer and further out")
+            return width_of_difference(self.value, scatters, self.readings or 1)
+        if self.of not in range(2, MOST_MEANS + 1):
+            raise InputRefused("of", self.of, f"must lie between 2 and {MOST_MEANS}, not {self.of}")
+        return width_of_range(self.value, self.of, scatters, self.readings or 1)
+
+
+MOST_MEANS = 5
+"""Means of which a range is taken at the most."""
+
+
 class _Effects(Request):
-    reproducibility: Torque | None = None
-    output_drive: Torque | None = None
-    interface: Torque | None = None
-    loading_point: Torque | None = None
+    reproducibility: _Effect | None = None
+    output_drive: _Effect | None = None
+    interface: _Effect | None = None
+    loading_point: _Effect | None = None
+    reliability: Relative | None = None
+
+    def at(self, scatter: float, reliability: float | None) -> Effects:
+        """The effects at a point whose readings scatter by ``scatter`` (N·m). Raises InputRefused."""
+        found: dict[str, EffectWidth] = {}
+        for name in EFFECT_NAMES:
+            given: _Effect | None = getattr(self, name)
+            if given is not None:
+                try:
+                    trusted = self.reliability if self.reliability is not None else reliability
+                    found[name] = given.width(name, scatter, trusted)
+                except InputRefused as refusal:
+                    raise refusal.within(f"effects.{name}") from None
+        return Effects(**found)
 
 
 class _CertificateLine(Request):
@@ -130,6 +200,7 @@ class VerdictRequest(TorqueRequest):
     reference: _Reference
     points: Annotated[list[_Point], NotEmpty]
     effects: _Effects = Field(default_factory=_Effects)
+    reliability: Relative | None = None
     rule_set: str = "iso-6789-2017"
     rule: Rule | None = None
     guard_factor: Number | None = None
@@ -166,8 +237,7 @@ def verdict(request: VerdictRequest) -> Answer:
             points.append(PointInput(point.aim, point.observations, reference))
         except InputRefused as refusal:
             raise refusal.within(f"points[{i}]") from None
-    e = r.effects
-    effects = Effects(e.reproducibility, e.output_drive, e.interface, e.loading_point)
+    effects = [r.effects.at(p.observations.scatter, r.reliability) for p in points]
     found = judged(kind, rules, points, effects=effects, decision=_decision(rules.decision, r), whole=True)
     return {
         "limit_percent": found.points[0].decision.limit * 100,
@@ -201,6 +271,7 @@ def _decision(decision: Decision, r: VerdictRequest) -> Decision:
 def _point(point: PointResult, r: VerdictRequest) -> Answer:
     budget = point.budget
     freedom = budget.degrees_of_freedom
+    freedoms = {c.name: None if math.isinf(c.degrees_of_freedom) else c.degrees_of_freedom for c in budget.components}
     return {
         "target": r.out(point.target),
         "mean_reading": r.out(budget.mean_reading),
@@ -209,7 +280,8 @@ def _point(point: PointResult, r: VerdictRequest) -> Answer:
         "standard_deviation": r.out(budget.standard_deviation),
         "components_percent": {name: budget.component(name).value * 100 for name in COMPONENT_NAMES},
         "standard_uncertainty_percent": budget.standard_uncertainty * 100,
-        "degrees_of_freedom": None if freedom == float("inf") else freedom,
+        "degrees_of_freedom": None if math.isinf(freedom) else freedom,
+        "degrees_of_freedom_of": freedoms,
         "coverage_factor": budget.coverage_factor,
         "expanded_uncertainty_percent": budget.expanded_uncertainty * 100,
         "student_expanded_uncertainty_percent": budget.student[1] * 100 if freedom < FEW_DEGREES else None,

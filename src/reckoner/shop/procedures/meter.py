@@ -10,7 +10,7 @@ from dataclasses import replace
 from datetime import date
 from typing import TYPE_CHECKING
 
-from reckoner.core.checks import finite
+from reckoner.core.checks import at_most, finite
 from reckoner.core.errors import InputRefused
 from reckoner.core.evidence import silent_at
 from reckoner.core.printing import number, percent, quantity, span
@@ -143,11 +143,12 @@ def _without_signal(run: RunState, series: SeriesState, seen: Seen, torque: floa
 
 def _zero_moved(run: RunState, reference: ReferenceFacts) -> bool:
     """It did not come back to its zero, over the run or over a series: the readings are suspect."""
-    tolerance = reference.zero_tolerance * (1 + 1e-12)
     whole = 0.0
     if run.zeros.before is not None and run.zeros.after is not None:
         whole = run.zeros.after - run.zeros.before
-    return any(abs(moved) > tolerance for moved in (whole, *(s.zero_moved_by for s in run.series)))
+    return any(
+        not at_most(abs(moved), reference.zero_tolerance) for moved in (whole, *(s.zero_moved_by for s in run.series))
+    )
 
 
 def _weigh(
@@ -167,7 +168,7 @@ def _weigh(
                 break
             continue
         worst, allowed = max(worst, w), rules.reference_limit(rules.limit(tool.kind, point))
-        if w > allowed * (1 + 1e-12) and (too_much is None or w / allowed > too_much[0] / too_much[1]):
+        if not at_most(w, allowed) and (too_much is None or w / allowed > too_much[0] / too_much[1]):
             too_much = (w, allowed)
     left = " with its error that is left in" if reference.error_left else ""
     if reference.proven and too_much is not None:

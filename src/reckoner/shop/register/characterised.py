@@ -8,11 +8,11 @@ from reckoner.core.budget import Effect
 from reckoner.core.printing import quantity, uncertainty_decimals
 from reckoner.core.units import Kind, Unit, unit_named
 from reckoner.shop.register.sheet import day_written
-from reckoner.shop.wording import EFFECT_WORDS
+from reckoner.shop.wording import EFFECT_WORDS, freedom_words
 from reckoner.store.reader import Reader
 
 _NEWEST = """
-SELECT c.at, c.target, c.model_id, c.reproducibility, c.output_drive, c.interface, c.loading_point, t.number, m.unit
+SELECT c.*, t.number, m.unit
 FROM characterisation c JOIN run u ON u.id = c.run_id JOIN tool t ON t.id = u.tool_id JOIN tool_model m ON m.id = t.model_id
 WHERE {which} ORDER BY c.tool_id IS NULL, c.id DESC LIMIT 1
 """
@@ -40,7 +40,7 @@ def _words(row: Any | None) -> str:
         return NOTHING
     unit = unit_named(row.unit, Kind.TORQUE)
     measured = [
-        f"{EFFECT_WORDS[effect].lower()} {_amount(getattr(row, effect.value), unit)}"
+        f"{EFFECT_WORDS[effect].lower()} {_amount(getattr(row, effect.value), getattr(row, f'{effect}_freedom'), unit)}"
         for effect in Effect
         if getattr(row, effect.value) is not None
     ]
@@ -48,5 +48,6 @@ def _words(row: Any | None) -> str:
     return f"Characterised on {day_written(row.at):%-d %b %Y} {whose}: {', '.join(measured)} at {quantity(row.target, unit)}."
 
 
-def _amount(b: float, unit: Unit) -> str:
-    return quantity(b, unit, uncertainty_decimals(unit.from_si(b)))
+def _amount(b: float, freedom: float | None, unit: Unit) -> str:
+    known = f" (ν {freedom_words(freedom)})" if freedom is not None else ""
+    return f"{quantity(b, unit, uncertainty_decimals(unit.from_si(b)))}{known}"

@@ -8,6 +8,7 @@ from datetime import date
 from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
+from reckoner.core import printing
 from reckoner.core.adequacy import adequate_spans
 from reckoner.core.control import Control
 from reckoner.core.printing import percent, span
@@ -78,7 +79,7 @@ def worst_words(sheet: ReferenceSheet) -> str:
         spans = sheet.spans(limit)
         if spans:
             where = " and ".join(span(low, high, sheet.unit) for low, high in spans)
-            said.append(f"±{percent(limit, 0)} tools at {where}")
+            said.append(f"{printing.limit(limit, 0)} tools at {where}")
     return "good enough for " + ", ".join(said) if said else "not good enough for ±6 % tools anywhere"
 
 

@@ -6,6 +6,7 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 from datetime import date, timedelta
 
+from reckoner.core import printing
 from reckoner.core.drift import DatedDeviation, Drift, drift, pooled_drift
 from reckoner.core.errors import InputRefused
 from reckoner.core.kinds import Direction
@@ -45,10 +46,10 @@ class Trend:
             own = "1 result" if self.drift.count == 1 else whose
             whose = f"as {self.drift.other_tools} others of its model do; it has {own} itself"
         said = f"Drifts by {percent(self.drift.per_year, 2, sign=True)} a year ({whose})"
-        limit = percent(self.limit, 1)
+        limit = printing.limit(self.limit)
         if self.line_reaches is None:
-            return f"{said}; the line does not reach ±{limit} within fifty years."
-        line = f"the line reaches ±{limit} on {self.line_reaches:%-d %b %Y}"
+            return f"{said}; the line does not reach {limit} within fifty years."
+        line = f"the line reaches {limit} on {self.line_reaches:%-d %b %Y}"
         band = ""
         if self.band_reaches is not None and self.band_reaches <= self.drift.last:
             band = ", but its 95 % band is beyond that already: too few results to tell"

@@ -5,7 +5,8 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
-from reckoner.core.budget import Component
+from reckoner.core import printing
+from reckoner.core.budget import EFFECT_NAMES, Component
 from reckoner.core.limits import LimitOf
 from reckoner.core.printing import fixed, number, percent, quantity, reading_decimals
 from reckoner.core.rules import Coverage, Rule
@@ -15,7 +16,7 @@ from reckoner.shop.fitted import head_factor, head_words
 from reckoner.shop.leverworth import SHARE_WORDS
 from reckoner.shop.limits import limit_words
 from reckoner.shop.toolfacts import ToolFacts
-from reckoner.shop.wording import component_words, rule_words
+from reckoner.shop.wording import component_words, freedom_words, rule_words
 
 
 @dataclass(frozen=True)
@@ -97,7 +98,7 @@ def derivation(
             "Φ((limit − ā)/w) − Φ((−limit − ā)/w)"
             if found.decision.coverage is Coverage.K2
             else "Student's distribution at (limit − ā)/w, less that at (−limit − ā)/w",
-            f"limit = ±{percent(point.decision.limit, 1)}",
+            f"limit = {printing.limit(point.decision.limit)}",
             fixed(point.decision.probability, 3),
         ),
         *_limit(tool, point),
@@ -186,6 +187,8 @@ def _component(c: Component, tool: ToolFacts, reference: ReferenceFacts, point: 
     }.get(c.name, ("b / (2√3) / X̄_r", f"b = {number(scale(c.value * 2 * math.sqrt(3) * point.budget.mean_reading))}"))
     if c.assumed:
         values = "not characterised, taken as 0"
+    elif c.name in EFFECT_NAMES and c.value:
+        values += f"; known with ν = {freedom_words(c.degrees_of_freedom)}"
     return DerivationLine(component_words(c.name), formula, values, percent(c.value, 3))
 
 
@@ -204,7 +207,7 @@ def _limit(tool: ToolFacts, point: PointResult) -> tuple[DerivationLine, ...]:
             f"{stated}; of full scale: limit · {quantity(tool.kind.maximum, tool.unit)} / X_a"
             if any(zone.of is LimitOf.FULL_SCALE for limit in tool.kind.limits for zone in limit.zones)
             else stated,
-            f"±{percent(point.decision.limit, 2)}",
+            printing.limit(point.decision.limit),
         ),
     )
 
@@ -227,8 +230,8 @@ def _student(point: PointResult) -> tuple[DerivationLine, ...]:
     freedom = fixed(budget.degrees_of_freedom, 1)
     return (
         DerivationLine(
-            "By Student's t, for so few readings",
-            "ν = w⁴ / (w_rep⁴ / (n − 1)); W = t · w",
+            "By Student's t, for so few degrees of freedom",
+            "ν = w⁴ / Σ(w_i⁴ / ν_i); W = t · w",
             f"ν = {freedom}; {number(k)} · {fixed(budget.standard_uncertainty * 100, 3)} %",
             percent(w, 3),
         ),
@@ -243,5 +246,5 @@ def _decision(found: Verdict, point: PointResult) -> DerivationLine:
         Rule.GUARDED: "|ā| + |b_ep| + g·W ≤ limit",
         Rule.PROBABILITY: "P ≥ level",
     }[rule]
-    values = f"{percent(point.decision.looked_at, 2)} against {percent(point.decision.limit, 1)}"
+    values = f"{percent(point.decision.looked_at, 2)} against {printing.limit(point.decision.limit)}"
     return DerivationLine(f"Decision: {rule_words(rule)}", formula, values, point.decision.state.words)

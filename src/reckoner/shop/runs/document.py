@@ -6,13 +6,14 @@ To change what it holds, once a version was released: a new version here, and a 
 from __future__ import annotations
 
 import json
+import math
 from collections.abc import Mapping
 from dataclasses import asdict, fields
 from datetime import date
 from functools import lru_cache
 from typing import Any
 
-from reckoner.core.budget import Effect, Effects
+from reckoner.core.budget import Effect, Effects, EffectWidth
 from reckoner.core.errors import Refused
 from reckoner.core.gauge import Shows
 from reckoner.core.interval import Outcome, School
@@ -26,6 +27,7 @@ from reckoner.shop.gauging import Gauge, PullFacts, Squared
 from reckoner.shop.hanging import Anchor, HungAt, HungWeight, Levelled, LeverFacts
 from reckoner.shop.intervals import IntervalBasis
 from reckoner.shop.limits import limit_from, unread
+from reckoner.shop.runs.characterising import known_with
 from reckoner.shop.toolfacts import AdjustmentFacts, SecondScale, ToolFacts
 from reckoner.store.terms import ReferenceKind
 
@@ -302,13 +304,19 @@ def _read_interval(raw: Mapping[str, Any] | None) -> IntervalBasis | None:
 
 def _effects(measured: MeasuredEffects) -> dict[str, Any]:
     of = None if measured.on is None else "model" if measured.of_model else "tool"
-    return {"of": of, "on": _day(measured.on), **{e.value: getattr(measured.effects, e.value) for e in Effect}}
+    found = {e.value: getattr(measured.effects, e.value) for e in Effect}
+    written = {n: None if one is None else [one.b, known_with(one)] for n, one in found.items()}
+    return {"of": of, "on": _day(measured.on), **written}
 
 
 def _read_effects(raw: Mapping[str, Any]) -> MeasuredEffects:
-    return MeasuredEffects(
-        Effects(**{e.value: raw[e.value] for e in Effect}), raw["of"] == "model", _read_day(raw["on"])
-    )
+    kept = {e.value: _read_width(raw[e.value]) for e in Effect if raw[e.value] is not None}
+    return MeasuredEffects(Effects(**kept), raw["of"] == "model", _read_day(raw["on"]))
+
+
+def _read_width(raw: list[float | None]) -> EffectWidth:
+    b, freedom = raw
+    return EffectWidth(float(b or 0.0), math.inf if freedom is None else float(freedom))
 
 
 def _day(day: date | None) -> str | None:

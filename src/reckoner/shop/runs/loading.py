@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterator
 from dataclasses import replace
 from datetime import date, datetime
@@ -10,7 +11,7 @@ from sqlalchemy import or_, select
 from sqlalchemy.orm import Session
 from sqlalchemy.orm.attributes import set_committed_value
 
-from reckoner.core.budget import Effects
+from reckoner.core.budget import Effect, Effects, EffectWidth
 from reckoner.core.rules import RuleSet
 from reckoner.core.trace import Fault
 from reckoner.formats import rulesets
@@ -329,7 +330,8 @@ def measured_effects(session: Session, tool: ToolFacts) -> MeasuredEffects:
     ).first()
     if found is None:
         return MeasuredEffects(Effects())
-    effects = Effects(found.reproducibility, found.output_drive, found.interface, found.loading_point)
+    kept = {e.value: (getattr(found, e.value), getattr(found, f"{e.value}_freedom")) for e in Effect}
+    effects = Effects(**{n: EffectWidth(b, nu or math.inf) for n, (b, nu) in kept.items() if b is not None})
     return MeasuredEffects(effects, found.tool_id is None, found.at.date())
 
 

@@ -112,9 +112,11 @@ def propose(
     rule_set: str | None = None,
     *,
     second_scale: bool = False,
+    at: float | None = None,
 ) -> Proposal:
     """The proposal for a tool, for a ``kind`` of run and ``rule_set`` where the person has chosen them, set by its
-    ``second_scale`` where that is. Raises ShopRefused when the rule set cannot test it."""
+    ``second_scale`` where that is, and at the graduation nearest to the torque ``at`` (N·m) where one is asked for. Raises
+    ShopRefused when the rule set cannot test it."""
     tool = tool_facts(session.get_one(Tool, tool_id))
     if second_scale:
         tool = on_second_scale(tool)
@@ -157,6 +159,8 @@ def propose(
         low, high = now.restricted
         inside = tuple(p for p in plan.points if low <= p <= high)
         plan = replace(plan, points=inside or plan.points)
+    if at is not None:
+        plan = replace(plan, points=(tool.kind.nearest_setting(at),))
     short = bool(policy.rule_set)
     fitting = tuple((n, shipped(n).title) for n in SHIPPED if short or shipped(n).renews_due_date)
     return Proposal(tool, plan, reason, rules, fitting, lacking(tool), event.note if event else "", now.restricted)

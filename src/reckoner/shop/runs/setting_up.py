@@ -8,7 +8,7 @@ from datetime import timedelta
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
-from reckoner.core.checks import between
+from reckoner.core.checks import at_most, between
 from reckoner.core.errors import InputRefused
 from reckoner.core.kinds import MeterMode
 from reckoner.core.printing import number, percent
@@ -107,7 +107,7 @@ def record_room(
     at_the_end = wants_now(state, Need.ROOM_AGAIN)
     if state.room is not None and not reason.strip() and source is RoomSource.TYPED and not at_the_end:
         drift = max(state.room.drift, abs(temperature - state.room.temperature))
-        if drift > room.drift * (1 + 1e-9):
+        if not at_most(drift, room.drift):
             raise ShopRefused(
                 f"The room has drifted by {drift:.1f} °C; {state.rules.title} allows {room.drift:g} °C during a run. "
                 "Give the reason to keep the readings, or take them anew."
@@ -245,7 +245,7 @@ def record_zero(
     if reference is None:
         raise ShopRefused("Choose the reference first.")
     allowed = reference.zero_tolerance
-    if moment is Moment.BEFORE and abs(torque) > allowed * (1 + 1e-12):
+    if moment is Moment.BEFORE and not at_most(abs(torque), allowed):
         shown = f"{number(torque)} N·m with nothing on it; {number(allowed)} N·m is allowed"
         raise ShopRefused(f"{reference.number} shows {shown}. Zero it and look again.")
     session.add(
@@ -263,7 +263,7 @@ def record_pointer(session: Session, run_id: int, moment: Moment, torque: float,
     them when it is off by more than it can be read."""
     state = opened(session, run_id)
     allowed = state.tool.kind.resolution
-    if moment is Moment.BEFORE and abs(torque) > allowed * (1 + 1e-9):
+    if moment is Moment.BEFORE and not at_most(abs(torque), allowed):
         raise ShopRefused(
             f"The pointer stands {number(state.tool.unit.from_si(torque))} {state.tool.unit.symbol} off zero. Set it to "
             "zero as the maker says, or strike the look-over's line and hold the tool."

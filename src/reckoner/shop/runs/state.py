@@ -11,6 +11,7 @@ from datetime import date, datetime
 from functools import cached_property
 from typing import TYPE_CHECKING
 
+from reckoner.core.checks import at_most
 from reckoner.core.kinds import Direction, MeterMode
 from reckoner.core.rules import Decision, RuleSet
 from reckoner.shop.facts import ReferenceFacts, RunFacts
@@ -100,6 +101,10 @@ class RunState:
     def limit(self, target: float) -> float:
         """The permissible deviation at a target (N·m), a fraction."""
         return self.rules.limit(self.tool.kind, target)
+
+    def suffices(self, uncertainty: float, target: float) -> bool:
+        """Whether a reference whose W (a fraction) is ``uncertainty`` may decide at a target (N·m)."""
+        return at_most(uncertainty, self.rules.reference_limit(self.limit(target)))
 
     @cached_property
     def limits(self) -> tuple[tuple[float, float], ...]:

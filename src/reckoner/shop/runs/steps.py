@@ -5,6 +5,7 @@ from __future__ import annotations
 from datetime import timedelta
 from enum import Enum
 
+from reckoner.core.checks import at_most
 from reckoner.shop.runs.needs import Need, Want
 from reckoner.shop.runs.records import ObservationState, SeriesState
 from reckoner.shop.runs.state import RunState
@@ -93,7 +94,7 @@ def room_is_old(run: RunState) -> bool:
 
 def room_drifted(run: RunState) -> bool:
     """The room drifted further during the run than the rule set allows."""
-    return run.room is not None and run.room.drift > run.rules.room.drift * (1 + 1e-9)
+    return run.room is not None and not at_most(run.room.drift, run.rules.room.drift)
 
 
 def needs_pointer(run: RunState) -> bool:

@@ -2,17 +2,18 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date
 
 from reckoner.core.choosing import ALLOWED, Candidate, Demand, Passed, Ranked, rank
+from reckoner.core.errors import InputRefused
 from reckoner.core.kinds import Mechanism
 from reckoner.core.printing import percent
-from reckoner.core.setting import Band, at, setting_with
+from reckoner.core.setting import Band
 from reckoner.shop.register.cards import ToolCard, cards_of
 from reckoner.shop.using.known import Known, known_of
 from reckoner.shop.using.naming import first_direction
-from reckoner.shop.using.setting import nearest
+from reckoner.shop.using.setting import Answer, Ask, answer
 from reckoner.shop.wording import settable
 from reckoner.store.reader import Reader
 
@@ -35,27 +36,31 @@ class Criticality:
 
 @dataclass(frozen=True)
 class Suits:
-    """A tool in the ranking, with what is known of it; ``setting`` is with its own correction, N·m."""
+    """A tool in the ranking, with what is known of it; ``setting`` is what it is set to with its own correction and with
+    what is on it, N·m. ``why_not``: the sum cannot be made with it."""
 
     card: ToolCard
     known: Known | None
     ranked: Ranked
     setting: float
+    why_not: str = ""
 
     @property
     def usable(self) -> bool:
-        return self.ranked.passed is None
+        return self.ranked.passed is None and not self.why_not
 
     @property
     def setting_words(self) -> str:
         """What it is set to, or watched up to, as its scale can be read."""
         tool = self.card.tool
-        return settable(tool.kind, nearest(tool.kind, self.setting), tool.unit)
+        return settable(tool.kind, self.setting, tool.unit)
 
     @property
     def words(self) -> str:
         """Why it stands where it does."""
         share = percent(self.ranked.of_full_scale, 0)
+        if self.why_not:
+            return f"passed over: {self.why_not}"
         if self.ranked.passed is not None:
             return f"passed over: {_passed_words(self.card, self.ranked.passed)}"
         said = [f"at {share} of its full scale"]
@@ -94,39 +99,71 @@ def is_narrow(band: Band) -> bool:
 
 _FITS = """
 SELECT l.tool_id, l.number, l.full_scale FROM tool_listing l
-WHERE l.full_scale >= :torque AND l.full_scale <= :most AND l.smallest <= :torque
+WHERE l.full_scale >= :low AND l.full_scale <= :most AND l.smallest <= :high
 ORDER BY l.full_scale, l.number LIMIT :count
 """
 
 
-def choose(
-    reader: Reader, band: Band, wanted: float, today: date, critical: Criticality, factor: float = 1.0, leave: int = 0
-) -> tuple[Suits, ...]:
-    """The ranking for a ``wanted`` torque at the joint (N·m) through an adapter of a ``factor``; the tool ``leave`` is not
-    among them. Those whose range does not hold the torque at all are not listed."""
-    plain = wanted / factor
-    most = plain / ALLOWED[0] * 2  # those too large are passed over in words, the far too large are left out
-    found = cards_of(reader, _FITS, "p.full_scale, p.number", torque=plain, most=most, count=MOST)
-    cards = {str(card.tool.id): card for card in found if card.tool.id != leave}
-    known = {key: known_of(reader, card.tool.id, first_direction(card)) for key, card in cards.items()}
-    candidates = [_candidate(key, card, known[key], plain, today, factor) for key, card in cards.items()]
+def choose(reader: Reader, ask: Ask, today: date, critical: Criticality, leave: int = 0) -> tuple[Suits, ...]:
+    """The ranking for what is asked, whatever tool it names, with the adapters and the hand that it names; the tool
+    ``leave`` is not among them. Those whose range does not hold the torque at all are not listed."""
+    low, high = (ask.wanted / f for f in _widest(ask))
+    most = high / ALLOWED[0] * 2  # those too large are passed over in words, the far too large are left out
+    found = cards_of(reader, _FITS, "p.full_scale, p.number", low=low, high=high, most=most, count=MOST)
+    tried = {}
+    for card in found:
+        if card.tool.id != leave:
+            known = known_of(reader, card.tool.id, first_direction(card))
+            own = replace(ask, tool=card.tool, known=known, as_tested=True)
+            try:
+                tried[str(card.tool.id)] = _Tried(card, known, answer(own), "")
+            except InputRefused as refusal:
+                tried[str(card.tool.id)] = _Tried(card, known, None, refusal.reason)
     demand = Demand(
-        band.high - band.low if critical.narrow and not band.is_one else None,
+        ask.band.high - ask.band.low if critical.narrow and not ask.band.is_one else None,
         critical.over_torque or critical.many_hands,
     )
-    return tuple(
-        Suits(cards[r.id], known[r.id], r, _setting(known[r.id], wanted, factor))
-        for r in rank(candidates, wanted, demand)
-    )
+    candidates = [_candidate(key, one, today) for key, one in tried.items()]
+    return tuple(_suits(tried[r.id], r) for r in rank(candidates, ask.wanted, demand))
 
 
-def _setting(known: Known | None, wanted: float, factor: float) -> float:
-    return setting_with(known.points if known is not None else (), wanted, factor).setting
+SHORTEST, LONGEST = 0.15, 1.5
+"""Levers in m between which an adapter's factor is looked for before it is known whose lever it is."""
 
 
-def _candidate(key: str, card: ToolCard, known: Known | None, plain: float, today: date, factor: float) -> Candidate:
+def _widest(ask: Ask) -> tuple[float, float]:
+    """The largest and the smallest factor that the adapters and the hand can make, of whatever lever."""
+    if not ask.fitted and ask.hand is None:
+        return 1.0, 1.0
+    found = [1.0]
+    for lever in (ask.lever or SHORTEST, ask.lever or LONGEST):
+        try:
+            found.append(answer(replace(ask, tool=None, known=None, lever=lever)).factor)
+        except InputRefused:
+            continue
+    return max(found), min(found)
+
+
+@dataclass(frozen=True)
+class _Tried:
+    """A tool as it would be set; ``why_not`` where the sum cannot be made with it."""
+
+    card: ToolCard
+    known: Known | None
+    answer: Answer | None
+    why_not: str
+
+
+def _suits(tried: _Tried, ranked: Ranked) -> Suits:
+    if tried.answer is None:
+        return Suits(tried.card, tried.known, ranked, ranked.setting, tried.why_not)
+    return Suits(tried.card, tried.known, ranked, tried.answer.setting)
+
+
+def _candidate(key: str, tried: _Tried, today: date) -> Candidate:
+    card, found = tried.card, tried.answer
     standing, kind = card.standing, card.tool.kind
-    there = at(known.points, plain) if known is not None else None
+    there = found.exact if found is not None else None
     error = None
     if there is not None and there.deviation is not None:
         error = abs(there.deviation) + (there.expanded_uncertainty or 0.0)
@@ -137,7 +174,7 @@ def _candidate(key: str, card: ToolCard, known: Known | None, plain: float, toda
         in_date=standing.due is not None and standing.due.days_left(today) >= 0,
         held=bool(card.held or card.retired) and not standing.corrected(today),
         expected_error=error,
-        factor=factor,
+        factor=found.factor if found is not None else 1.0,
         away=standing.loan is not None or standing.away is not None,
         slips=card.tool.mechanism is Mechanism.SLIP,
         part=card.restricted,
@@ -146,5 +183,5 @@ def _candidate(key: str, card: ToolCard, known: Known | None, plain: float, toda
 
 def stand_ins(reader: Reader, card: ToolCard, torque: float, today: date, count: int = 3) -> tuple[Suits, ...]:
     """Tools that could stand in for one that is held, away or out of its range, for the torque it was to be set to."""
-    found = choose(reader, Band(torque, torque), torque, today, Criticality(), leave=card.tool.id)
+    found = choose(reader, Ask(Band(torque, torque)), today, Criticality(), leave=card.tool.id)
     return tuple(one for one in found if one.usable)[:count]

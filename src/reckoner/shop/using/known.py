@@ -4,8 +4,9 @@ certificate where that is newer."""
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date
+from typing import Any
 
 from reckoner.core.errors import InputRefused
 from reckoner.core.kinds import Direction
@@ -28,11 +29,19 @@ class Known:
     state: State | None = None
 
 
-_RUNS = """
+_NEWEST = """
 SELECT g.id, g.run_id, g.sequence, g.at, g.state, r.kind FROM signature g JOIN run r ON r.id = g.run_id
 WHERE r.tool_id = :tool AND r.kind IN ('full', 'check', 'event') AND g.state NOT IN ('compared')
 ORDER BY r.kind = 'full' DESC, g.sequence DESC LIMIT 1
 """
+"""The run that counts: the last full one, else the last of all."""
+
+_SINCE = """
+SELECT g.id, g.run_id, g.sequence, g.at, g.state, r.kind FROM signature g JOIN run r ON r.id = g.run_id
+WHERE r.tool_id = :tool AND r.kind IN ('check', 'event') AND g.state NOT IN ('compared') AND g.sequence > :sequence
+ORDER BY g.sequence
+"""
+"""What was checked since: it answers for the settings that it tested."""
 
 _POINTS = """
 SELECT p.target, p.deviation, p.expanded_uncertainty, p.state, s.phase, s.round FROM point_result p
@@ -54,19 +63,36 @@ KIND_WORDS = {"full": "full run", "check": "quick check", "event": "check"}
 
 
 def known_of(reader: Reader, tool_id: int, direction: Direction = Direction.CW) -> Known | None:
-    """What is known of a tool in a direction; None where nothing is, or nothing that can be used."""
-    run = reader.row(_RUNS, tool=tool_id)
+    """What is known of a tool in a direction: its last full run, or a laboratory's certificate where that is newer, and what
+    checks since then found at their own points; None where nothing is, or nothing that can be used."""
+    run = reader.row(_NEWEST, tool=tool_id)
     outside = reader.row(_OUTSIDE, tool=tool_id)
+    known = None
     if outside is not None and (run is None or outside.sequence > run.sequence):
-        rows = reader.rows(_OUTSIDE_POINTS, result=outside.id, direction=direction.value)
-        left = any(r.as_left for r in rows)
-        found = [_point(r) for r in rows if bool(r.as_left) == left]
-        issued = day_of(outside.issued)
-        if found and issued is not None:
-            by = f"{outside.laboratory} {outside.number} of {issued:%-d %b %Y}"
-            return Known(_merged(found), issued, by, left, term(State, outside.state))
-    if run is None:
+        known, since = _of_certificate(reader, outside, direction), int(outside.sequence)
+    elif run is not None:
+        known, since = _of_run(reader, run, direction), int(run.sequence)
+    else:
         return None
+    for row in reader.rows(_SINCE, tool=tool_id, sequence=since):
+        newer = _of_run(reader, row, direction)
+        if newer is not None:
+            known = newer if known is None or newer.as_left else _together(known, newer)
+    return known
+
+
+def _of_certificate(reader: Reader, outside: Any, direction: Direction) -> Known | None:
+    rows = reader.rows(_OUTSIDE_POINTS, result=outside.id, direction=direction.value)
+    left = any(r.as_left for r in rows)
+    found = [_point(r) for r in rows if bool(r.as_left) == left]
+    issued = day_of(outside.issued)
+    if not found or issued is None:
+        return None
+    by = f"{outside.laboratory} {outside.number} of {issued:%-d %b %Y}"
+    return Known(_merged(found), issued, by, left, term(State, outside.state))
+
+
+def _of_run(reader: Reader, run: Any, direction: Direction) -> Known | None:
     rows = reader.rows(_POINTS, signature=run.id, direction=direction.value)
     last = max((r.round for r in rows), default=0)
     left = any(term(PhaseKind, r.phase) is PhaseKind.LEFT for r in rows)
@@ -76,6 +102,14 @@ def known_of(reader: Reader, tool_id: int, direction: Direction = Direction.CW) 
     if not found:
         return None
     return Known(_merged(found), on, f"{KIND_WORDS[run.kind]} of {on:%-d %b %Y}", left, term(State, run.state))
+
+
+def _together(known: Known, newer: Known) -> Known:
+    """With what a later check found at its own points: it was not adjusted between them."""
+    by = (
+        f"{known.by} and {newer.by}" if known.by.count(" and ") == 0 else f"{known.by.split(' and ')[0]} and {newer.by}"
+    )
+    return replace(known, points=_merged([*known.points, *newer.points]), on=newer.on, by=by, state=newer.state)
 
 
 def _point(row: object) -> KnownPoint | None:

@@ -10,11 +10,12 @@ from reckoner.core.printing import fixed, percent, quantity, span
 from reckoner.core.setting import Falls
 from reckoner.formats.settingcard_pdf import SettingCard
 from reckoner.formats.sheets import Dots, Sheet, SheetTable
+from reckoner.shop.acts import ShopRefused
 from reckoner.shop.using.cards import AIM_WORDS, PATTERN_WORDS, fasteners_words
 from reckoner.shop.using.fitting import DEG
 from reckoner.shop.using.reviews import ReviewFacts, line_words
 from reckoner.shop.using.setting import Answer
-from reckoner.shop.using.settingwords import set_words, torque_figure
+from reckoner.shop.using.settingwords import sentence, set_words, torque_figure
 from reckoner.shop.using.works import StageSetting, WorkState, over_words, value_words
 from reckoner.store.reader import Reader
 
@@ -95,8 +96,10 @@ _FALLS = {Falls.INSIDE: "inside", Falls.OUTSIDE: "OUTSIDE", Falls.CANNOT_TELL: "
 
 
 def setting_card(found: Answer) -> SettingCard:
-    """What a person takes along to the joint."""
+    """What a person takes along to the joint. Raises ShopRefused where nothing can be promised."""
     ask, tool = found.ask, found.ask.tool
+    if found.gets is None or not found.promises:
+        raise ShopRefused(f"{sentence(found)} A card would promise it.")
     words = set_words(tool, found.setting, ask.unit)
     verb = "Set" if tool is None or tool.kind.is_setting else "Stop at"
     lines = []
@@ -105,7 +108,7 @@ def setting_card(found: Answer) -> SettingCard:
     lines += [f"with the {one.words}" for one in ask.fitted]
     band = span(ask.band.low, ask.band.high, ask.unit)
     lines.append(f"the joint gets {torque_figure(found.gets, ask.unit)} of {band}")
-    by = f"by its {ask.known.by}" if ask.known is not None and found.exact.deviation is not None else "as it reads"
+    by = f"by its {ask.known.by}" if ask.known is not None else "as it reads"
     return SettingCard(
         lead=f"{verb} {words}",
         lines=tuple(lines),

@@ -87,9 +87,9 @@ def _line(points: Sequence[KnownPoint], use: Use, full_scale: float) -> ReviewLi
         return ReviewLine(use, None, None, Falls.CANNOT_TELL, False)
     low = use.set < ALLOWED[0] * full_scale * (1 - 1e-9)
     there: At = at(points, use.set)
-    if there.deviation is None:
-        return ReviewLine(use, None, None, Falls.CANNOT_TELL, low)
     delivered, worth = there.delivered(use.factor), there.expanded_uncertainty or 0.0
+    if delivered is None:
+        return ReviewLine(use, None, None, Falls.CANNOT_TELL, low)
     falls = use.band.falls(delivered, worth) if use.band is not None else Falls.CANNOT_TELL
     return ReviewLine(use, delivered, worth, falls, low)
 

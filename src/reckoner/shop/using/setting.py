@@ -8,9 +8,10 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from reckoner.core.errors import InputRefused
+from reckoner.core.graduation import graduation_inside, nearest_graduation
 from reckoner.core.kinds import ToolKind
 from reckoner.core.lever import Adapter, Lever, Window, factor
 from reckoner.core.printing import quantity
@@ -65,7 +66,8 @@ class Ask:
 @dataclass(frozen=True)
 class Habit:
     """A way that people do it: what is ``set``, what the joint ``gets`` (N·m), where that ``falls``, and how much of the room
-    to the band's end it takes (None: there is no band)."""
+    to the band's end it takes (None: there is no band). Not ``measured``: that is as the tool reads, and nobody knows what it
+    does there."""
 
     name: str
     told: str
@@ -74,31 +76,48 @@ class Habit:
     off: float
     falls: Falls | None
     taken: float | None
+    measured: bool
 
 
 @dataclass(frozen=True)
 class Answer:
-    """What to set. ``exact`` before rounding, ``setting`` on the tool's graduation; what the joint ``gets`` with its relative
-    W (None: not known); ``out_of_range``: the tool cannot be set so;
-    ``unmeasured``: it may not, as it is used with correction and was not measured there. Torques in N·m."""
+    """What to set. ``exact`` before rounding, ``setting`` on the tool's graduation; what the joint ``gets`` with its
+    relative W, both None where nothing was measured at that setting: nothing is promised then. ``out_of_range``: the tool
+    cannot be set so; ``forbidden``: it may not, as it is used with correction and was not measured there. Torques in
+    N·m."""
 
     ask: Ask
     factor: float
     exact: At
     setting: float
-    gets: float
+    gets: float | None
     uncertainty: float | None
     falls: Falls | None
     taken: float | None
     habits: tuple[Habit, ...]
     window: Window | None
     out_of_range: bool = False
-    unmeasured: bool = False
+    forbidden: bool = False
 
     @property
-    def off(self) -> float:
-        """How far what it gets is from what is wanted, as a fraction."""
-        return self.gets / self.ask.wanted - 1
+    def reads(self) -> float:
+        """What the joint would get of a tool that reads true, N·m."""
+        return self.setting * self.factor
+
+    @property
+    def off(self) -> float | None:
+        """How far what it gets is from what is wanted, as a fraction; None where it is not known."""
+        return None if self.gets is None else self.gets / self.ask.wanted - 1
+
+    @property
+    def measured(self) -> bool:
+        """Whether it is known what the tool does at that setting."""
+        return self.gets is not None
+
+    @property
+    def promises(self) -> bool:
+        """Whether a torque at the joint can be promised, on a card too."""
+        return self.gets is not None and not self.out_of_range and not self.forbidden
 
 
 def quantity_mm(metres: float) -> str:
@@ -110,11 +129,11 @@ def answer(ask: Ask) -> Answer:
     """What to set. Raises InputRefused, naming the field, for what cannot be."""
     f = _factor(ask, ask.fitted)
     exact = _exact(ask, f)
-    setting = _settable(ask.tool, exact.setting)
+    setting = _settable(ask, exact.setting, f)
     there = found_at(ask, setting)
     gets = there.delivered(f)
     uncertainty = there.expanded_uncertainty
-    falls = None if ask.band.is_one else ask.band.falls(gets, uncertainty or 0.0)
+    known = gets is not None and not ask.band.is_one
     return Answer(
         ask=ask,
         factor=f,
@@ -122,12 +141,12 @@ def answer(ask: Ask) -> Answer:
         setting=setting,
         gets=gets,
         uncertainty=uncertainty,
-        falls=falls,
-        taken=None if ask.band.is_one else ask.band.taken(gets, ask.wanted),
+        falls=ask.band.falls(gets, uncertainty or 0.0) if known and gets is not None else None,
+        taken=ask.band.taken(gets, ask.wanted) if known and gets is not None else None,
         habits=_habits(ask, f),
         window=_window(ask),
         out_of_range=ask.tool is not None and out_of_range(ask.tool.kind, exact.setting),
-        unmeasured=ask.only_measured and exact.deviation is None,
+        forbidden=ask.only_measured and not exact.measured,
     )
 
 
@@ -180,25 +199,37 @@ def _exact(ask: Ask, f: float) -> At:
     tool = ask.tool
     if tool is not None and tool.kind.is_fixed:
         return at(known.points, tool.kind.maximum) if known is not None else At(tool.kind.maximum)
-    return setting_with(known.points if known is not None else (), ask.wanted, f)
+    return setting_with(known.points if known is not None else (), ask.wanted, f, _step(tool))
+
+
+def _step(tool: ToolFacts | None) -> float:
+    return tool.kind.resolution if tool is not None else 0.0
 
 
 def found_at(ask: Ask, setting: float) -> At:
     """What is known of a setting, as far as it is to count."""
     known = known_of(ask)
-    return at(known.points, setting) if known is not None else At(setting)
+    return at(known.points, setting, _step(ask.tool)) if known is not None else At(setting)
 
 
-def _settable(tool: ToolFacts | None, exact: float) -> float:
-    return exact if tool is None else nearest(tool.kind, exact)
+def _settable(ask: Ask, exact: float, f: float) -> float:
+    """On the tool's graduation, and not beyond the joint's band where a graduation inside it exists."""
+    if ask.tool is None:
+        return exact
+    kind = ask.tool.kind
+    if ask.band.is_one or kind.is_fixed or not kind.is_setting or not kind.resolution:
+        return nearest(kind, exact)
+    known = known_of(ask)
+    points = known.points if known is not None else ()
+    low, high = (setting_with(points, end, f, kind.resolution).setting for end in (ask.band.low, ask.band.high))
+    return graduation_inside(exact, kind.resolution, low, high)
 
 
 def nearest(kind: ToolKind, exact: float) -> float:
     """The nearest graduation, within its range or not; a tool that only shows is stopped at any value."""
     if kind.is_fixed:
         return kind.maximum
-    step = kind.resolution
-    return round(exact / step) * step if step and kind.is_setting else exact
+    return nearest_graduation(exact, kind.resolution) if kind.resolution and kind.is_setting else exact
 
 
 def out_of_range(kind: ToolKind, exact: float) -> bool:
@@ -210,8 +241,9 @@ def out_of_range(kind: ToolKind, exact: float) -> bool:
 def _habits(ask: Ask, f: float) -> tuple[Habit, ...]:
     """The ways side by side; without an adapter, by its results and as it reads."""
     if not ask.fitted or ask.corrects:
-        as_it_reads = _judged(ask, "Set what is wanted", "as it reads", _settable(ask.tool, ask.wanted / f), f)
-        if known_of(ask) is None or _exact(ask, f).deviation is None:
+        plain = replace(ask, as_tested=False)
+        as_it_reads = _judged(ask, "Set what is wanted", "as it reads", _settable(plain, ask.wanted / f, f), f)
+        if known_of(ask) is None or not _exact(ask, f).measured:
             return (as_it_reads,)
         return (_habit(ask, "Set by its results", "as it was left", f, f), as_it_reads)
     square = tuple(Fitted(one.length, SQUARE, one.of) for one in ask.fitted)
@@ -225,12 +257,12 @@ def _habits(ask: Ask, f: float) -> tuple[Habit, ...]:
 
 def _habit(ask: Ask, name: str, told: str, reckoned: float, really: float) -> Habit:
     """Set for the factor that is ``reckoned`` with, while another ``really`` holds."""
-    return _judged(ask, name, told, _settable(ask.tool, _exact(ask, reckoned).setting), really)
+    return _judged(ask, name, told, _settable(ask, _exact(ask, reckoned).setting, reckoned), really)
 
 
 def _judged(ask: Ask, name: str, told: str, setting: float, really: float) -> Habit:
     there = found_at(ask, setting)
-    gets = there.delivered(really)
+    gets = there.as_read(really)
     one = ask.band.is_one
     return Habit(
         name,
@@ -238,8 +270,9 @@ def _judged(ask: Ask, name: str, told: str, setting: float, really: float) -> Ha
         setting,
         gets,
         gets / ask.wanted - 1,
-        None if one else ask.band.falls(gets, there.expanded_uncertainty or 0.0),
+        None if one or not there.measured else ask.band.falls(gets, there.expanded_uncertainty or 0.0),
         None if one else ask.band.taken(gets, ask.wanted),
+        there.measured,
     )
 
 

@@ -4,7 +4,16 @@ from __future__ import annotations
 
 import math
 
-from reckoner.core.printing import THIN, decimals_for, fixed, number, percent, quantity, reading_decimals
+from reckoner.core.printing import (
+    THIN,
+    decimals_for,
+    fixed,
+    number,
+    percent,
+    quantity,
+    reading_decimals,
+    uncertainty_decimals,
+)
 from reckoner.core.setting import force_at, scales
 from reckoner.core.units import N_M, Kind, Unit, unit_named
 from reckoner.shop.toolfacts import ToolFacts
@@ -40,38 +49,47 @@ def _fitted_words(ask: Ask) -> str:
 
 
 def sentence(found: Answer) -> str:
-    """Such as "Set 70.0 N·m on HC-0417 with the 45 mm crow-foot in line: the joint gets 79.8 N·m of 80."."""
-    ask, setting, gets, tool = found.ask, found.setting, found.gets, found.ask.tool
+    """Such as "Set 70.0 N·m on HC-0417 with the 45 mm crow-foot in line: the joint gets 79.8 N·m of 80.". Where nothing was
+    measured at the setting no torque is promised: "80 N·m needs about 82.8 N·m on HC-0417; not measured there."."""
+    ask, tool = found.ask, found.ask.tool
     if found.out_of_range and tool is not None:
         return f"{tool.number} would have to be set to {_t(found.exact.setting, tool.unit)}; it goes from {tool.range_text}."
-    where = f" on {tool.number}" if tool is not None else ""
-    if found.unmeasured and tool is not None:
+    if found.forbidden and tool is not None:
         return f"{tool.number} is used with correction, and was not measured there: take another tool."
-    got, aimed = _t(gets, ask.unit), number(ask.unit.from_si(ask.wanted))
-    of = f"the joint gets {got} of {aimed}"
-    words = set_words(tool, setting, ask.unit)
-    if tool is not None and tool.kind.is_fixed:
-        return f"{tool.number} is fixed at {words}{_fitted_words(ask)}: {of}."
-    verb = "Set" if tool is None or tool.kind.is_setting else "Stop at"
-    return f"{verb} {words}{where}{_fitted_words(ask)}: {of}."
+    words, wanted = set_words(tool, found.setting, ask.unit), quantity(ask.wanted, ask.unit)
+    if tool is None:
+        return f"Set {words}{_fitted_words(ask)} for {wanted}, on a tool that reads true."
+    verb = f"{tool.number} is fixed at" if tool.kind.is_fixed else "Set" if tool.kind.is_setting else "Stop at"
+    where = "" if tool.kind.is_fixed else f" on {tool.number}"
+    if found.gets is not None:
+        of = f"the joint gets {_t(found.gets, ask.unit)} of {number(ask.unit.from_si(ask.wanted))}"
+        return f"{verb} {words}{where}{_fitted_words(ask)}: {of}."
+    if tool.kind.is_fixed:
+        return f"{verb} {words}{_fitted_words(ask)}, for {wanted} wanted; what it does there was not measured."
+    about = "" if known_of(ask) is None else "about "
+    return f"{wanted} needs {about}{words}{where}{_fitted_words(ask)}; not measured there."
 
 
 def beneath(found: Answer) -> str:
     """The quiet line under the sentence: rounding, W, both scales, the other unit."""
-    ask, setting, gets = found.ask, found.setting, found.gets
-    there, said = found_at(ask, setting), []
-    off = gets / ask.wanted - 1
-    if abs(off) >= 5e-4 and ask.tool is not None:
+    ask, said = found.ask, []
+    there, off = found_at(ask, found.setting), found.off
+    if off is not None and abs(off) >= 5e-4 and ask.tool is not None:
         why = "as it is fixed" if ask.tool.kind.is_fixed else "after rounding to its graduation"
         said.append(f"{percent(off, 1, sign=True)} {why}")
-    if there.deviation is not None and (known := known_of(ask)) is not None:
+    if found.gets is not None and there.deviation is not None and (known := known_of(ask)) is not None:
         said.append(f"by its {known.by}: {percent(there.deviation, 1, sign=True)} there")
-        said.append(f"±{percent(there.expanded_uncertainty or 0.0, 1)} (W)")
-    elif ask.known is not None and ask.as_tested:
-        said.append("nothing is known of it there: outside the tested settings nothing is extrapolated")
+        worth = there.expanded_uncertainty or 0.0
+        spread = ask.unit.from_si(worth * found.gets)
+        places = uncertainty_decimals(spread)
+        expected = fixed(ask.unit.from_si(found.gets), places)
+        said.append(f"{expected} ± {fixed(spread, places)}{THIN}{ask.unit.symbol} (W {percent(worth, 1)})")
+    elif (known := known_of(ask)) is not None:
+        at = ", ".join(number(ask.tool.unit.from_si(p.setting)) for p in known.points) if ask.tool is not None else ""
+        said.append(f"its {known.by} tested {at}: nothing is extrapolated, and nothing can be promised")
     elif ask.tool is not None:
-        said.append("as it reads: nothing is known of its error" if ask.known is None else "as it reads")
-    said += _read_words(ask, setting)
+        said.append("as it reads" if ask.known is not None else "as it reads: nothing is known of its error")
+    said += _read_words(ask, found.setting)
     return " · ".join(words for words in said if words)
 
 
@@ -93,8 +111,7 @@ def _read_words(ask: Ask, setting: float) -> list[str]:
 
 def formulas(found: Answer) -> tuple[str, ...]:
     """The derivation with the user's own values, line by line."""
-    ask, f, exact, setting, gets = found.ask, found.factor, found.exact, found.setting, found.gets
-    said = []
+    ask, f, exact, said = found.ask, found.factor, found.exact, []
     length, hand = ask.length, ask.hand or ask.length
     if ask.corrects:
         said.append("f = 1: the tool corrects for the adapter itself, and is never corrected twice")
@@ -113,21 +130,28 @@ def formulas(found: Answer) -> tuple[str, ...]:
             )
         else:
             said.append(f"f = (h + E)/h = ({h} + {e})/{h} = {fixed(f, 5)}")
-    unit = ask.tool.unit if ask.tool is not None else ask.unit
-    t, x = (number(unit.from_si(value)) for value in (ask.wanted, exact.setting))
-    s, d = (number(unit.from_si(value)) for value in (setting, gets))
+    own = ask.tool.unit if ask.tool is not None else ask.unit
+    t, x, s = number(own.from_si(ask.wanted)), number(own.from_si(exact.setting)), number(own.from_si(found.setting))
+    if own is not ask.unit:
+        said.append(f"T = {quantity(ask.wanted, ask.unit)} = {t} {own.symbol}")
+    known = known_of(ask)
     if exact.deviation is not None:
         a = percent(exact.deviation, 2, sign=True)
-        said.append(f"X = T/f·(1 + a) = {t}/{fixed(f, 5)}·(1 {a[0]} {a[1:]}) = {x} {unit.symbol}")
+        said.append(f"X = T/f·(1 + a) = {t}/{fixed(f, 5)}·(1 {a[0]} {a[1:]}) = {x} {own.symbol}")
+    elif known is not None and ask.tool is not None and not ask.tool.kind.is_fixed:
+        said.append(
+            f"X ≈ T/f·(1 + a) = {x} {own.symbol}, with a from the tested setting nearest to it; nothing was measured there"
+        )
     else:
-        said.append(f"X = T/f = {t}/{fixed(f, 5)} = {x} {unit.symbol}")
-    there = found_at(ask, setting)
-    divided = (
-        f"/(1 {percent(there.deviation, 2, sign=True)[0]} {percent(abs(there.deviation), 2)})"
-        if there.deviation
-        else ""
-    )
-    said.append(f"the joint gets X/(1 + a)·f = {s}{divided}·{fixed(f, 5)} = {d} {unit.symbol}")
+        said.append(f"X = T/f = {t}/{fixed(f, 5)} = {x} {own.symbol}")
+    if found.gets is None:
+        return tuple(said)
+    there = found_at(ask, found.setting)
+    a = percent(there.deviation or 0.0, 2, sign=True)
+    divided = f"/(1 {a[0]} {a[1:]})" if there.deviation else ""
+    gets = quantity(found.gets, ask.unit)
+    unless = f" {own.symbol}" if own is not ask.unit else ""
+    said.append(f"the joint gets X/(1 + a)·f = {s}{divided}·{fixed(f, 5)}{unless} = {gets}")
     return tuple(said)
 
 
@@ -167,6 +191,8 @@ def torque_figure(torque: float, unit: Unit) -> str:
 def habit_words(ask: Ask, habit: Habit) -> str:
     """What stands under a habit: what is set, how far off the joint then is, and what that takes of its band."""
     said = [f"set {set_words(ask.tool, habit.set, ask.unit)}"]
+    if not habit.measured and "reads" not in habit.told:
+        said[0] += ", as it reads"
     if abs(habit.off) < 5e-4:
         return f"{said[0]}: {habit.told}"
     said.append(percent(habit.off, 1, sign=True))

@@ -69,7 +69,7 @@ def _setting(
 
     adapter = " and ".join(one.words for one in fitted)
     why = unfit(found, today) or (sentence(got) if got.out_of_range else "")
-    words = set_words(found.tool, got.setting, card.unit)
+    words = set_words(found.tool, got.setting, card.unit) + ("" if got.promises else ", not measured there")
     return StageSetting(found.tool.number, got.setting, words, got.factor, adapter, why)
 
 

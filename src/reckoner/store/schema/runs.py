@@ -224,7 +224,8 @@ class Adjustment(Record, Base):
 
 
 class Characterisation(Record, Base):
-    """The b values (N·m) that a signed characterisation found, of a tool or, marked as such, of its model."""
+    """The b values (N·m) that a signed characterisation found, of a tool or, marked as such, of its model; and the degrees of
+    freedom with which each is known (None: as good as infinite)."""
 
     __tablename__ = "characterisation"
     run_id: Mapped[int] = mapped_column(ForeignKey("run.id"), index=True)
@@ -236,6 +237,10 @@ class Characterisation(Record, Base):
     output_drive: Mapped[float | None]
     interface: Mapped[float | None]
     loading_point: Mapped[float | None]
+    reproducibility_freedom: Mapped[float | None]
+    output_drive_freedom: Mapped[float | None]
+    interface_freedom: Mapped[float | None]
+    loading_point_freedom: Mapped[float | None]
 
 
 class Signature(Record, Base):

@@ -9,7 +9,8 @@ from typing import TYPE_CHECKING
 
 from PyQt6.QtWidgets import QLineEdit, QWidget
 
-from reckoner.core.printing import fixed, percent
+from reckoner.core import printing
+from reckoner.core.printing import fixed
 from reckoner.core.verdict import Verdict
 from reckoner.shop import seals
 from reckoner.shop.acts import Act
@@ -154,7 +155,7 @@ class DecidingPanel(Panel):
         self._formal.setText(
             "Each is the largest mean less the smallest over its places."
             if run.policy.measures
-            else f"A difference matters from a quarter of the limit on: ±{percent(margin_of(run), 1)}."
+            else f"A difference matters from a quarter of the limit on: {printing.limit(margin_of(run))}."
             if run.policy.contrasts
             else f"{formal(found, run.rules.title, run.tool.unit)}, by the rule “{rule_words(found.decision.rule)}”."
         )

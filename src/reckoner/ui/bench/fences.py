@@ -8,7 +8,7 @@ from dataclasses import replace
 from PyQt6.QtGui import QResizeEvent
 from PyQt6.QtWidgets import QLabel, QWidget
 
-from reckoner.core.printing import percent
+from reckoner.core.printing import limit
 from reckoner.core.sides import half_width
 from reckoner.shop.limits import limits_words
 from reckoner.shop.runs.judging import judged
@@ -51,8 +51,8 @@ def fence_of(run: RunState, series: SeriesState) -> FenceState:
 def _note(run: RunState) -> str:
     """What the posts are."""
     if run.sides is not None:
-        posts = percent(margin_of(run), 1)
-        return f"Each held against “{run.sides.first.name}”. Between the posts, ±{posts}, it does not matter."
+        posts = limit(margin_of(run))
+        return f"Each held against “{run.sides.first.name}”. Between the posts, {posts}, it does not matter."
     left = "As left. " if run.left else ""
     limits = limits_words(run.limits, run.tool.unit)
     return f"{left}{run.rules.title}, {limits}. Hatched: closer to a post than the uncertainty."

@@ -146,7 +146,7 @@ class GaugeSheet(LeverSheet):
             weak = [
                 settable(run.tool.kind, t, run.tool.unit)
                 for t in targets
-                if pull.reference_at(t).expanded_uncertainty > run.rules.reference_limit(run.limit(t)) * (1 + 1e-12)
+                if not run.suffices(pull.reference_at(t).expanded_uncertainty, t)
             ]
             said.append(f"{percent(pull.off, 2, sign=True)} at that weight; W up to {percent(worst, 2)}.")
             said.append(f"Too unsure to decide at {', '.join(weak)}." if weak else "Good enough to decide each point.")

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from dataclasses import replace
 
+from reckoner.core import printing
+from reckoner.core.checks import at_most
 from reckoner.core.errors import InputRefused
 from reckoner.core.printing import percent, quantity
 from reckoner.core.stack import HEAVIEST
@@ -302,8 +304,7 @@ class HangingSheet(LeverSheet):
         weak = [
             settable(run.tool.kind, at.target, run.tool.unit)
             for at in lever.points
-            if at.target != self.target
-            and lever.worth(at) > run.rules.reference_limit(run.limit(at.target)) * (1 + 1e-12)
+            if at.target != self.target and not run.suffices(lever.worth(at), at.target)
         ]
         return f" Too unsure at {', '.join(weak)}." if weak else ""
 
@@ -318,10 +319,10 @@ class HangingSheet(LeverSheet):
         makes = f"{hung.words} makes {hanging.torque_words(lever, hung, run.tool.unit)}, W {percent(worth, 2)}"
         if not all(w.uncertainty is not None for w in hung.weights):
             verdict = "a stamp alone decides nothing: this is a shop check until they are weighed"
-        elif worth <= allowed * (1 + 1e-12):
-            verdict = f"good enough to decide ±{percent(limit, 1)}"
+        elif at_most(worth, allowed):
+            verdict = f"good enough to decide {printing.limit(limit)}"
         else:
-            verdict = f"too unsure to decide ±{percent(limit, 1)}: that wants {percent(allowed, 2)}"
+            verdict = f"too unsure to decide {printing.limit(limit)}: that wants {percent(allowed, 2)}"
         self.worth.setText(f"{makes}: {verdict}.{_steps(lever, hung, run.tool)}{self._elsewhere(run, lever)}")
         self.most.setText(leverworth.biggest_share(lever, hung))
         stamps = {w.number: w.stamped for w in self._means.box if w.stamped is not None}

@@ -7,6 +7,7 @@ from dataclasses import replace
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QGridLayout, QWidget
 
+from reckoner.core import printing
 from reckoner.core.budget import EFFECT_NAMES, Budget
 from reckoner.core.printing import THIN, fixed, percent, uncertainty_decimals
 from reckoner.core.rules import Rule
@@ -112,7 +113,7 @@ class Numbers(QWidget):
             looked = (
                 f"{percent(min(p.decision.probability for p in judged.points), 1)}, level {percent(judged.decision.level, 0)}"
                 if rule is Rule.PROBABILITY
-                else f"{percent(worst.decision.looked_at, 2)} of {percent(worst.decision.limit, 1)}"
+                else f"{percent(worst.decision.looked_at, 2)} of {printing.limit(worst.decision.limit)}"
             )
             self.rules.addWidget(label(self.theme, words, role, wrap=True), i, 0)
             self.rules.addWidget(label(self.theme, looked, Type.BODY), i, 1, Qt.AlignmentFlag.AlignRight)

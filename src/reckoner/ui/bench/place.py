@@ -105,7 +105,7 @@ class BenchPlace(Place):
         if target.run is not None:
             self.presenter.open_run(target.run)
         elif target.tool is not None:
-            self.presenter.open_tool(target.tool, target.kind)
+            self.presenter.open_tool(target.tool, target.kind, target.at)
         elif target.number:
             self.presenter.offer_new_tool(target.number)
         else:
@@ -205,7 +205,7 @@ class BenchPlace(Place):
                 return
             case Front.START:
                 self._front(self.panels.start)
-                self.panels.start.propose(scene.tool_id, scene.kind)
+                self.panels.start.propose(scene.tool_id, scene.kind, at=scene.at)
             case Front.NEW_TOOL:
                 self.left.show_no_tag()
                 self._front(self.panels.new_tool)

@@ -43,13 +43,14 @@ class Front(Enum):
 @dataclass(frozen=True)
 class Scene:
     """What is shown: ``run`` for a run, ``tool_id`` for what is proposed, ``number`` of a tool to be added, ``waiting`` for
-    the idle bench, ``kind`` of run that was asked for."""
+    the idle bench, ``kind`` of run that was asked for, and the torque ``at`` which (N·m)."""
 
     front: Front
     run: RunState | None = None
     tool_id: int = 0
     number: str = ""
     kind: RunKind | None = None
+    at: float | None = None
     waiting: Agenda | None = None
 
 
@@ -130,12 +131,14 @@ class BenchPresenter(QObject):
 
     # Coming and going
 
-    def open_tool(self, tool_id: int, kind: RunKind | None = None) -> None:
-        """Go on with the tool's run, or propose one, of a ``kind`` that was asked for."""
+    def open_tool(self, tool_id: int, kind: RunKind | None = None, at: float | None = None) -> None:
+        """Go on with the tool's run, or propose one, of a ``kind`` and ``at`` a torque that were asked for."""
         current = self._ask_for_another()
         self.around.work.ask(
             lambda session: opening.open_run_of(session, tool_id),
-            lambda run_id: current(lambda: self.propose(tool_id, kind) if run_id is None else self.open_run(run_id)),
+            lambda run_id: current(
+                lambda: self.propose(tool_id, kind, at) if run_id is None else self.open_run(run_id)
+            ),
             lambda refusal: current(lambda: self._not_found(refusal)),
             lambda: current(lambda: self._not_loaded(APOLOGY)),
         )
@@ -150,11 +153,11 @@ class BenchPresenter(QObject):
             lambda: current(lambda: self._not_loaded(APOLOGY)),
         )
 
-    def propose(self, tool_id: int, kind: RunKind | None = None) -> None:
+    def propose(self, tool_id: int, kind: RunKind | None = None, at: float | None = None) -> None:
         """Propose a run for a tool."""
         if not self._closed:
             self._leave_run()
-            self._stand(Scene(Front.START, tool_id=tool_id, kind=kind))
+            self._stand(Scene(Front.START, tool_id=tool_id, kind=kind, at=at))
             self._fetch_tag(tool_id)
 
     def offer_new_tool(self, number: str) -> None:

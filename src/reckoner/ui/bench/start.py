@@ -125,15 +125,21 @@ class StartPanel(Panel):
     # What is proposed
 
     def propose(
-        self, tool_id: int, kind: RunKind | None = None, rule_set: str | None = None, *, second_scale: bool = False
+        self,
+        tool_id: int,
+        kind: RunKind | None = None,
+        rule_set: str | None = None,
+        *,
+        second_scale: bool = False,
+        at: float | None = None,
     ) -> None:
-        """Ask for the proposal and show it."""
+        """Ask for the proposal and show it; ``at`` a torque (N·m) where one is asked for."""
         if tool_id != self._tool_id:
             self._proposal = None  # what stood here is of another tool
         self._tool_id = tool_id
         today = self.desk.around.today
         self.desk.around.work.ask(
-            lambda session: propose(session, tool_id, today, kind, rule_set, second_scale=second_scale),
+            lambda session: propose(session, tool_id, today, kind, rule_set, second_scale=second_scale, at=at),
             self._show,
             self._cannot,
         )

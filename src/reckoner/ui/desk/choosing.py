@@ -4,16 +4,20 @@ from __future__ import annotations
 
 from PyQt6.QtWidgets import QWidget
 
+from reckoner.core.errors import InputRefused
 from reckoner.core.jobcard import JobCard
 from reckoner.core.printing import percent, quantity
 from reckoner.core.setting import Aim
 from reckoner.shop.using.cards import CardLine, card_lines, stage_words
 from reckoner.shop.using.choosing import Criticality, Suits, choose, is_narrow
+from reckoner.shop.using.fitting import Fitted, ShopAdapter, adapters
+from reckoner.shop.using.setting import Ask
 from reckoner.ui.latest import Latest
 from reckoner.ui.layout import column, row, scrolling, surface
 from reckoner.ui.place import Surroundings
 from reckoner.ui.places import PlaceId, Target
 from reckoner.ui.records.lines import LinesList
+from reckoner.ui.setting.puton import PutOn
 from reckoner.ui.theme import Type
 from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.bandentry import AimChips, BandEntry
@@ -44,6 +48,9 @@ class ChooseShelf(QWidget):
         self.aim = AimChips(theme)
         self.cards = Chips(theme, "Job cards")
         self.stages = Chips(theme, "Stages of the job card")
+        self.adapters = PutOn(theme)
+        self.adapters.changed.connect(self.look_again)
+        self._hand: float | None = None
         self.cards_words = label(theme, "Or for a job card", Type.LEAD)
         self._kept: tuple[CardLine, ...] = ()
         self.cards.chosen.connect(self._card_chosen)
@@ -62,7 +69,7 @@ class ChooseShelf(QWidget):
         asked = QWidget()
         asked.setLayout(
             column(
-                self.torque, self.aim, self.cards_words, self.cards, self.stages,
+                self.torque, self.aim, self.adapters, self.cards_words, self.cards, self.stages,
                 label(theme, "What is critical?", Type.LEAD), self.critical, self.told, 1, gap=2,
             )
         )  # fmt: skip
@@ -78,8 +85,10 @@ class ChooseShelf(QWidget):
         self.setLayout(row(paper, surface(right), gap=2))
         self._dress()
 
-    def arrive(self, torque: str) -> None:
-        """A torque was said elsewhere."""
+    def arrive(self, torque: str, fitted: tuple[Fitted, ...], hand: float | None) -> None:
+        """A torque was said elsewhere, and what is on the tool."""
+        self._hand = hand
+        self.adapters.put(fitted)
         self.torque.line.setText(torque)
 
     def _band_changed(self) -> None:
@@ -91,8 +100,10 @@ class ChooseShelf(QWidget):
         self.critical.offer([(key, chip.text()) for key, chip in self.critical.chips.items()], on)
         self.look_again()
 
-    def _offer(self, kept: tuple[CardLine, ...]) -> None:
-        """The job cards that there are, the chosen one still chosen."""
+    def _offer(self, read: tuple[tuple[CardLine, ...], tuple[ShopAdapter, ...]]) -> None:
+        """The job cards and adapters that there are, the chosen card still chosen."""
+        kept, shelf = read
+        self.adapters.offer(shelf)
         self._kept = tuple(line for line in kept if line.card is not None)
         self.cards.offer([(str(line.id), line.number) for line in self._kept], self.cards.on)
         self._offer_stages()
@@ -129,6 +140,12 @@ class ChooseShelf(QWidget):
         if card is None or not stage:
             return
         share = card.plan.stages[int(stage)]
+        self._hand = None
+        named = card.tool_of(int(stage))
+        try:
+            self.adapters.put(self.adapters.read(named.adapters) if named is not None else ())
+        except InputRefused as refusal:
+            self.adapters.adapter.refuse(refusal.reason)
         if share == 1:
             self.aim.choose(card.plan.aim.name)
             self.torque.show_band(card.plan.band, card.unit)
@@ -137,16 +154,16 @@ class ChooseShelf(QWidget):
 
     def look_again(self) -> None:
         """Rank them anew."""
-        self._reading.look(card_lines, self._offer)
+        self._reading.look(lambda reader: (card_lines(reader), adapters(reader)), self._offer)
         band, on, today = self.torque.band, self.critical.on, self.around.today
         self.aim.setVisible(band is not None and not band.is_one)
         if band is None:
             self.found = ()
             self._show(())
             return
-        wanted = band.aimed(self.aim.aim)
+        ask = Ask(band, self.aim.aim, self.torque.unit, fitted=self.adapters.fitted, hand=self._hand)
         critical = Criticality(NARROW in on, OVER in on, HANDS in on)
-        self._asking.look(lambda reader: choose(reader, band, wanted, today, critical), self._show)
+        self._asking.look(lambda reader: choose(reader, ask, today, critical), self._show)
 
     def _show(self, found: tuple[Suits, ...]) -> None:
         self.found = found
@@ -207,7 +224,9 @@ class ChooseShelf(QWidget):
         """Set the tool in front for this torque."""
         one = self.one
         if one is not None and one.usable:
-            self.around.go(Target(PlaceId.SETTING, number=one.card.tool.number, torque=self.torque.text))
+            fitted, hand = self.adapters.fitted, self._hand
+            number, torque = one.card.tool.number, self.torque.text
+            self.around.go(Target(PlaceId.SETTING, number=number, torque=torque, fitted=fitted, hand=hand))
 
     def _lend(self) -> None:
         one = self.one

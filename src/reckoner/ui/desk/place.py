@@ -55,7 +55,7 @@ class DeskPlace(Place):
     def arrive(self, target: Target) -> None:
         if target.torque:
             self._turn(CHOOSE)
-            self.choosing.arrive(target.torque)
+            self.choosing.arrive(target.torque, target.fitted or (), target.hand)
         elif target.card is not None:
             self._turn(LEND)
             self.lending.lend_for(target.card)

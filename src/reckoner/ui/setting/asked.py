@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QWidget
@@ -11,10 +11,11 @@ from reckoner.core.errors import InputRefused
 from reckoner.core.printing import quantity
 from reckoner.core.units import Kind
 from reckoner.shop.toolfacts import ToolFacts
-from reckoner.shop.using.fitting import MM, Fitted, ShopAdapter, read_fitted
+from reckoner.shop.using.fitting import MM
 from reckoner.shop.using.known import Known
 from reckoner.shop.using.setting import Ask
 from reckoner.ui.layout import column, row
+from reckoner.ui.setting.puton import PutOn
 from reckoner.ui.theme import Theme, Type
 from reckoner.ui.widgets.bandentry import AimChips, BandEntry
 from reckoner.ui.widgets.buttons import button
@@ -23,7 +24,6 @@ from reckoner.ui.widgets.entry import EntryField, quantity_reader, words_reader
 from reckoner.ui.widgets.lever import Part
 from reckoner.ui.widgets.text import label
 
-MOST_ADAPTERS = 4
 TESTED, PLAIN = "tested", "plain"
 YES, NO = "yes", "no"
 
@@ -31,12 +31,13 @@ YES, NO = "yes", "no"
 @dataclass(frozen=True)
 class Chosen:
     """The tool that is set, and what is known of it; ``unfit`` says why it may not be used, empty when it may;
-    ``corrected``: it may only with correction."""
+    ``corrected``: it may only with correction; ``held``: it is held, and may not."""
 
     tool: ToolFacts
     known: Known | None
     unfit: str = ""
     corrected: bool = False
+    held: bool = False
 
 
 class Asked(QWidget):
@@ -49,8 +50,6 @@ class Asked(QWidget):
 
     def __init__(self, theme: Theme) -> None:
         super().__init__()
-        self._fitted: tuple[Fitted, ...] = ()
-        self._shelf: tuple[ShopAdapter, ...] = ()
         self.chosen: Chosen | None = None
         self.torque = BandEntry(theme, "The joint gets")
         self.aim = AimChips(theme)
@@ -62,11 +61,7 @@ class Asked(QWidget):
         self.lever = EntryField(
             theme, "Drive's centre to grip mark", quantity_reader(Kind.LENGTH, MM), "such as 320 mm"
         )
-        self.shelf = Chips(theme, "Adapters of the shop")
-        self.adapter = EntryField(
-            theme, "Adapter: length, and how it stands", self._adapter, "such as 45 mm, or 45 mm at 90°"
-        )
-        self.on = Chips(theme, "Adapters that are on it", several=True)
+        self.adapters = PutOn(theme)
         self.entered_words = label(theme, "Is its length typed into the tool?", Type.CAPTION, "quiet")
         self.entered = Chips(theme, "Typed into the tool")
         self.entered.offer([(YES, "yes, it corrects"), (NO, "no")], [NO])
@@ -76,7 +71,7 @@ class Asked(QWidget):
         )
         lines = column(
             self.torque, self.aim, self.tool, self.tool_words, row(self.suits_button, 1), self.by, self.lever, self.head,
-            self.shelf, self.adapter, self.on, self.entered_words, self.entered, self.hand, 1, gap=1,
+            self.adapters, self.entered_words, self.entered, self.hand, 1, gap=1,
         )  # fmt: skip
         self.setLayout(lines)
         for field in (self.torque, self.lever, self.hand, self.head):
@@ -84,16 +79,10 @@ class Asked(QWidget):
         for chips in (self.aim, self.by, self.entered):
             chips.chosen.connect(self._anew)
         self.tool.line.textChanged.connect(lambda text: self.tool_named.emit(text.strip()))
-        self.adapter.given.connect(self._put_on)
-        self.on.chosen.connect(self._take_off)
-        self.shelf.chosen.connect(self._from_shelf)
+        self.adapters.changed.connect(self._anew)
         self._dress()
 
     # What is said
-
-    def _adapter(self, text: str) -> tuple[object, str]:
-        found = read_fitted(text, self._shelf)
-        return found, f"understood: {found.words}; Enter puts it on"
 
     @property
     def ask(self) -> Ask | None:
@@ -110,7 +99,7 @@ class Asked(QWidget):
             known=chosen.known if chosen is not None else None,
             as_tested=self.by.one != PLAIN or (chosen is not None and chosen.corrected),
             only_measured=chosen is not None and chosen.corrected,
-            fitted=self._fitted,
+            fitted=self.adapters.fitted,
             hand=self._length(self.hand),
             lever=self._length(self.lever),
             entered=self.entered.one == YES,
@@ -128,7 +117,7 @@ class Asked(QWidget):
         fields = {
             "hand": self.hand,
             "lever": self.lever,
-            "adapter": self.adapter,
+            "adapter": self.adapters.adapter,
             "length": self.lever,
             "band": self.torque,
         }
@@ -141,12 +130,6 @@ class Asked(QWidget):
         return True
 
     # What is chosen
-
-    def offer_adapters(self, shelf: tuple[ShopAdapter, ...]) -> None:
-        """What the shop has."""
-        self._shelf = shelf
-        self.shelf.offer([(a.number, f"{a.number} {quantity(a.length, MM)}") for a in shelf[:8]], [])
-        self.shelf.setVisible(bool(shelf))
 
     def show_tool(self, chosen: Chosen | None, words: str, *, fault: bool = False) -> None:
         """The tool that is named, or what is to be said of the name."""
@@ -164,29 +147,10 @@ class Asked(QWidget):
         self._dress()
         self.changed.emit()
 
-    def _from_shelf(self) -> None:
-        found = next((a for a in self._shelf if a.number == self.shelf.one), None)
-        self.shelf.choose("")
-        if found is not None:
-            self._put_on(Fitted(found.length, 0.0, found))
-
-    def _put_on(self, fitted: object) -> None:
-        if isinstance(fitted, Fitted) and len(self._fitted) < MOST_ADAPTERS:
-            self._fitted = (*self._fitted, fitted)
-            self.adapter.clear()
-            self._anew()
-
-    def _take_off(self) -> None:
-        kept = {int(key) for key in self.on.on}
-        self._fitted = tuple(one for i, one in enumerate(self._fitted) if i in kept)
-        self._anew()
-
     def moved(self, part: Part, index: int, value: float) -> None:
         """A part of the drawing was dragged or stepped."""
-        if part is Part.ADAPTER and index < len(self._fitted):
-            turned = replace(self._fitted[index], angle_rad=value)
-            self._fitted = (*self._fitted[:index], turned, *self._fitted[index + 1 :])
-            self._anew()
+        if part is Part.ADAPTER:
+            self.adapters.turn(index, value)
         elif part is Part.HAND:
             self.hand.line.setText(quantity(value, MM))
 
@@ -203,11 +167,6 @@ class Asked(QWidget):
         self.lever.setVisible(tool is None or tool.lever is None)
         self.head.setVisible(tool is not None and tool.made_for_head is not None)
         self.suits_button.setVisible(tool is None)
-        corrects = tool is not None and tool.corrects_adapter and bool(self._fitted)
+        corrects = tool is not None and tool.corrects_adapter and bool(self.adapters.fitted)
         self.entered_words.setVisible(corrects)
         self.entered.setVisible(corrects)
-        on = [(str(i), f"{one.short}  ×") for i, one in enumerate(self._fitted)]
-        self.on.offer(on, [key for key, _ in on])
-        self.on.setVisible(bool(on))
-        self.adapter.setVisible(len(self._fitted) < MOST_ADAPTERS)
-        self.shelf.setVisible(bool(self._shelf) and len(self._fitted) < MOST_ADAPTERS)

@@ -7,7 +7,7 @@ from PyQt6.QtWidgets import QWidget
 
 from reckoner.core.units import Kind, unit_named
 from reckoner.shop.using.setting import Answer
-from reckoner.shop.using.settingwords import beneath, cautions, formulas, sentence, spanner_words
+from reckoner.shop.using.settingwords import beneath, cautions, formulas, sentence, set_words, spanner_words
 from reckoner.ui.layout import column, row
 from reckoner.ui.theme import Theme, Type
 from reckoner.ui.widgets.buttons import button
@@ -25,6 +25,7 @@ class Picture(QWidget):
 
     moved = pyqtSignal(object, int, float)
     card_wanted = pyqtSignal()
+    test_wanted = pyqtSignal()
 
     def __init__(self, theme: Theme) -> None:
         super().__init__()
@@ -35,11 +36,12 @@ class Picture(QWidget):
         self.drawing = LeverDrawing(theme)
         self.drawing.moved.connect(self._moved)
         self.card_button = button(theme, "Setting card…", self.card_wanted.emit)
+        self.test_button = button(theme, "", self.test_wanted.emit)
         self.unfold = button(theme, "Show the derivation", self._unfold, "link")
         self.formulas = label(theme, "", Type.BODY, wrap=True)
         self.formulas.hide()
         self.cautions = label(theme, "", Type.BODY, "quiet", wrap=True)
-        foot = row(self.cautions, self.unfold, self.card_button, gap=2)
+        foot = row(self.cautions, self.unfold, self.test_button, self.card_button, gap=2)
         foot.setStretch(0, 1)
         self.setLayout(
             column(
@@ -64,11 +66,21 @@ class Picture(QWidget):
         self.spanner.hide()
         self.unfold.hide()
         self.card_button.hide()
+        self.test_button.hide()
 
     def show_unfit(self, words: str) -> None:
         """Why the tool may not be used; empty when it may."""
         self.unfit.setText(words)
         self.unfit.setVisible(bool(words))
+
+    def _offer_test(self, found: Answer) -> None:
+        """Where nothing was measured: the pulls that would answer."""
+        tool = found.ask.tool
+        wanted = tool is not None and not found.measured and not found.out_of_range
+        self.test_button.setVisible(wanted)
+        if tool is not None and wanted:
+            at = set_words(tool, found.setting, found.ask.unit)
+            self.test_button.setText(f"Measure it there: three pulls at {at}")
 
     def show_answer(self, found: Answer) -> None:
         """What to set."""
@@ -76,12 +88,13 @@ class Picture(QWidget):
         self.spanner.setText(spanner)
         self.spanner.setVisible(bool(spanner))
         self.sentence.setText(sentence(found))
-        set_tone(self.sentence, "fault" if found.out_of_range or found.unmeasured else "")
+        set_tone(self.sentence, "fault" if found.out_of_range or found.forbidden else "")
         self.beneath.setText(beneath(found))
         self.formulas.setText("\n".join(formulas(found)))
         self.cautions.setText(" ".join(cautions(found.ask)))
         self.unfold.show()
-        self.card_button.setVisible(not (found.out_of_range or found.unmeasured))
+        self.card_button.setVisible(found.promises)
+        self._offer_test(found)
         ask = found.ask
         pivot = ask.tool.pivot if ask.tool is not None else 0.0
         grip = ask.length or USUAL_LEVER

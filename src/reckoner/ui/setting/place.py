@@ -50,7 +50,7 @@ class SettingPlace(Place):
         if target.number or target.torque:
             self._stack.setCurrentWidget(self.sheet)
         if target.number:
-            self.sheet.arrive(target.number)
+            self.sheet.arrive(target.number, target.fitted, target.hand)
         if target.torque:
             self.sheet.asked.torque.line.setText(target.torque)
         shelf = self._stack.currentWidget()

@@ -8,17 +8,20 @@ from pathlib import Path
 from PyQt6.QtWidgets import QWidget
 
 from reckoner.core.errors import InputRefused
+from reckoner.core.printing import quantity
 from reckoner.shop.register.cards import ToolCard
 from reckoner.shop.using.converting import converted
 from reckoner.shop.using.fitness import unfit
-from reckoner.shop.using.fitting import adapters
+from reckoner.shop.using.fitting import MM, Fitted, adapters
 from reckoner.shop.using.known import Known
 from reckoner.shop.using.naming import named_tool, not_one
 from reckoner.shop.using.setting import Answer, answer
 from reckoner.store.reader import Reader
+from reckoner.store.terms import RunKind
 from reckoner.ui.latest import Latest
 from reckoner.ui.layout import column, row, scrolling, surface
 from reckoner.ui.place import Surroundings
+from reckoner.ui.places import PlaceId, Target
 from reckoner.ui.setting.asked import Asked, Chosen
 from reckoner.ui.setting.correcting import Correcting
 from reckoner.ui.setting.picture import NOTHING, Picture
@@ -31,6 +34,7 @@ from reckoner.ui.widgets.text import label
 
 WIDE = 40 * GRID
 AT_FIELD = "Nothing to set yet: the field says what is amiss."
+HELD = "It is not set for anything while it is held; another tool, or its owner’s leave to use it with correction."
 LEAST_MM = (60.0, 34.0)
 """A smaller label is none for a setting card."""
 
@@ -57,6 +61,7 @@ class SettingSheet(QWidget):
         self.picture = Picture(theme)
         self.picture.moved.connect(self.asked.moved)
         self.picture.card_wanted.connect(self._ask_card)
+        self.picture.test_wanted.connect(self._measure)
         self.ways = Ways(theme)
         self.ways.hide()
         left = QWidget()
@@ -70,12 +75,15 @@ class SettingSheet(QWidget):
 
     def look_again(self) -> None:
         """Ask for the adapters, and the tool that is named, anew."""
-        self.around.work.look(adapters, self.asked.offer_adapters)
+        self.around.work.look(adapters, self.asked.adapters.offer)
         self._named(self.asked.tool.text.strip())
 
-    def arrive(self, number: str) -> None:
-        """Set this tool."""
+    def arrive(self, number: str, fitted: tuple[Fitted, ...] | None = None, hand: float | None = None) -> None:
+        """Set this tool, with what is on it where that was said."""
         self.asked.tool.line.setText(number)
+        if fitted is not None:
+            self.asked.adapters.put(fitted)
+            self.asked.hand.line.setText("" if hand is None else quantity(hand, MM))
         self.asked.torque.setFocus()
 
     def _named(self, text: str) -> None:
@@ -105,7 +113,7 @@ class SettingSheet(QWidget):
         if card.standing.corrected(today) and card.standing.corrected_until is not None:
             said += f"; only with correction, until {card.standing.corrected_until:%-d %b %Y}"
         said += f"; {known.by}" if known is not None else "; nothing is known of its error"
-        chosen = Chosen(card.tool, known, reason, corrected=card.standing.corrected(today))
+        chosen = Chosen(card.tool, known, reason, corrected=card.standing.corrected(today), held=held)
         self.asked.show_tool(chosen, f"{said}.")
 
     def _allowed(self, words: str) -> None:
@@ -136,20 +144,29 @@ class SettingSheet(QWidget):
 
         self.around.work.look(run, lambda _none: self.around.say(f"The setting card is in {path}."))
 
+    def _measure(self) -> None:
+        """Put the tool on the bench for a quick check at just the setting that nothing was measured at."""
+        found = self.found
+        if found is not None and found.ask.tool is not None:
+            at = found.setting
+            self.around.go(Target(PlaceId.BENCH, tool=found.ask.tool.id, kind=RunKind.CHECK, at=at))
+
     def _suits(self) -> None:
         ask = self.asked.ask
         if ask is None:
             self.asked.torque.setFocus()
             return
-        from reckoner.ui.places import PlaceId, Target
-
-        self.around.go(Target(PlaceId.DESK, torque=self.asked.torque.text))
+        self.around.go(Target(PlaceId.DESK, torque=self.asked.torque.text, fitted=ask.fitted, hand=ask.hand))
 
     def _answer(self) -> None:
         """What is asked now, answered at once."""
         chosen = self.asked.chosen
         self.picture.show_unfit(chosen.unfit if chosen is not None else "")
         self.found = None
+        if chosen is not None and chosen.held:  # its correction is shown only where its owner allows it
+            self.picture.show_nothing(HELD)
+            self.ways.hide()
+            return
         try:
             ask = self.asked.ask
             if ask is not None:

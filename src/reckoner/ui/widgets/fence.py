@@ -12,6 +12,7 @@ from PyQt6.QtCore import QPointF, QRectF, QSize, Qt
 from PyQt6.QtGui import QPainter, QPaintEvent, QPolygonF
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
+from reckoner.core import printing
 from reckoner.core.decision import state_of
 from reckoner.core.printing import fixed
 from reckoner.ui.theme import Theme, Type
@@ -62,7 +63,7 @@ class Fence(QWidget):
         then = self._state.then
         foretold = f", then {fixed(then * 100, 2, sign=True)} %" if then is not None else ""
         return (
-            f"Fence at ±{fixed(s.limit * 100, 1)} %, {len(s.readings)} readings"
+            f"Fence at {printing.limit(s.limit)}, {len(s.readings)} readings"
             + (f", mean {fixed(s.mean * 100, 2, sign=True)} %" if s.mean is not None else "")
             + foretold
         )
@@ -78,7 +79,7 @@ class Fence(QWidget):
         painter.setFont(self._theme.font(Type.CAPTION))
         painter.setPen(self._theme.color("quiet"))
         limit = self._state.limit
-        shown = fixed(limit * 100, 0 if abs(limit * 100 - round(limit * 100)) < 1e-9 else 1)
+        shown = fixed(limit * 100, printing.limit_decimals(limit, 0))
         for value, text in ((-limit, f"−{shown}"), (0.0, "0"), (limit, f"+{shown} %")):
             x = fence_x(yard, value, limit)
             where = QRectF(x - 5 * GRID, yard.bottom() + GRID / 2, 10 * GRID, 2 * GRID)

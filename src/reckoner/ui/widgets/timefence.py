@@ -9,7 +9,7 @@ from PyQt6.QtCore import QPointF, QRectF, QSize, Qt
 from PyQt6.QtGui import QMouseEvent, QPainter, QPaintEvent, QPolygonF
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
-from reckoner.core.printing import fixed
+from reckoner.core.printing import fixed, limit_decimals
 from reckoner.core.states import State
 from reckoner.ui.theme import Theme, Type
 from reckoner.ui.tokens import GRID
@@ -137,8 +137,7 @@ class _Drawing:
         painter.setFont(theme.font(Type.CAPTION))
         painter.setPen(theme.color("quiet"))
         for part in (-1.0, -0.5, 0.0, 0.5, 1.0):
-            value = part * limit * 100
-            text = fixed(value, 0 if abs(value - round(value)) < 1e-9 else 1, sign=value != 0)
+            text = fixed(part * limit * 100, limit_decimals(part * limit, 0), sign=part != 0)
             where = QRectF(0, self.y(part * limit) - GRID, self.yard.left() - GRID, 2 * GRID)
             painter.drawText(where, Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter, f"{text}\u202f%")
 

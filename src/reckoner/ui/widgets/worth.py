@@ -9,6 +9,7 @@ from PyQt6.QtCore import QPointF, QRectF, QSize, Qt
 from PyQt6.QtGui import QPainter, QPaintEvent, QPen, QPolygonF
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
+from reckoner.core import printing
 from reckoner.core.printing import THIN, number, percent, ticks
 from reckoner.core.units import N_M, Unit
 from reckoner.ui.theme import Theme, Type
@@ -139,7 +140,7 @@ class _Drawing:
         painter.setPen(theme.color("ink"))
         words = QRectF(0, top - 2, yard.left() - GRID, 2 * GRID + 4)
         painter.drawText(
-            words, Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter, f"±{percent(limit, 0)} tools"
+            words, Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter, f"{printing.limit(limit, 0)} tools"
         )
         whole = QRectF(yard.left(), top, yard.width(), 2 * GRID)
         painter.fillRect(whole, theme.hatch("surface", "line"))

@@ -1,0 +1,88 @@
+"""The adapters that are put on a tool: from the shop's, or typed; taken off again by their chip."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+from PyQt6.QtCore import pyqtSignal
+from PyQt6.QtWidgets import QWidget
+
+from reckoner.core.printing import quantity
+from reckoner.shop.using.fitting import MM, Fitted, ShopAdapter, read_fitted
+from reckoner.ui.layout import column
+from reckoner.ui.theme import Theme
+from reckoner.ui.widgets.chips import Chips
+from reckoner.ui.widgets.entry import EntryField
+
+MOST_ADAPTERS = 4
+OFFERED = 8
+
+
+class PutOn(QWidget):
+    """``fitted`` is what is on the tool, from its drive outwards. Signal ``changed()``."""
+
+    changed = pyqtSignal()
+
+    def __init__(self, theme: Theme) -> None:
+        super().__init__()
+        self.fitted: tuple[Fitted, ...] = ()
+        self._shelf: tuple[ShopAdapter, ...] = ()
+        self.shelf = Chips(theme, "Adapters of the shop")
+        self.adapter = EntryField(
+            theme, "Adapter: length, and how it stands", self._read, "such as 45 mm, or 45 mm at 90°"
+        )
+        self.on = Chips(theme, "Adapters that are on it", several=True)
+        self.setLayout(column(self.shelf, self.adapter, self.on, gap=1))
+        self.adapter.given.connect(self._put_on)
+        self.on.chosen.connect(self._take_off)
+        self.shelf.chosen.connect(self._from_shelf)
+        self._show()
+
+    def _read(self, text: str) -> tuple[object, str]:
+        found = read_fitted(text, self._shelf)
+        return found, f"understood: {found.words}; Enter puts it on"
+
+    def offer(self, shelf: tuple[ShopAdapter, ...]) -> None:
+        """What the shop has."""
+        self._shelf = shelf
+        self.shelf.offer([(a.number, f"{a.number} {quantity(a.length, MM)}") for a in shelf[:OFFERED]], [])
+        self._show()
+
+    def put(self, fitted: tuple[Fitted, ...]) -> None:
+        """Exactly these are on it from now on."""
+        self.fitted = fitted[:MOST_ADAPTERS]
+        self._show()
+        self.changed.emit()
+
+    def turn(self, index: int, angle_rad: float) -> None:
+        """One of them stands at another angle."""
+        if index < len(self.fitted):
+            turned = replace(self.fitted[index], angle_rad=angle_rad)
+            self.put((*self.fitted[:index], turned, *self.fitted[index + 1 :]))
+
+    def read(self, texts: tuple[str, ...]) -> tuple[Fitted, ...]:
+        """Adapters as a job card names them. Raises InputRefused."""
+        return tuple(read_fitted(text, self._shelf) for text in texts)
+
+    def _from_shelf(self) -> None:
+        found = next((a for a in self._shelf if a.number == self.shelf.one), None)
+        self.shelf.choose("")
+        if found is not None:
+            self._put_on(Fitted(found.length, 0.0, found))
+
+    def _put_on(self, fitted: object) -> None:
+        if isinstance(fitted, Fitted) and len(self.fitted) < MOST_ADAPTERS:
+            self.adapter.clear()
+            self.put((*self.fitted, fitted))
+
+    def _take_off(self) -> None:
+        kept = {int(key) for key in self.on.on}
+        self.put(tuple(one for i, one in enumerate(self.fitted) if i in kept))
+
+    def _show(self) -> None:
+        on = [(str(i), f"{one.short}  ×") for i, one in enumerate(self.fitted)]
+        self.on.offer(on, [key for key, _ in on])
+        self.on.setVisible(bool(on))
+        room = len(self.fitted) < MOST_ADAPTERS
+        self.adapter.setVisible(room)
+        self.shelf.setVisible(bool(self._shelf) and room)
