@@ -12,6 +12,7 @@ from reckoner.core.jobcard import StageTool
 from reckoner.core.jobs import Entered
 from reckoner.core.setting import Aim
 from reckoner.shop.using.works import read_work
+from reckoner.store.terms import RunKind
 from reckoner.ui.places import PlaceId
 from reckoner.ui.setting.cardform import CardForm
 from reckoner.ui.widgets.lever import Part
@@ -69,6 +70,46 @@ def test_what_is_typed_is_answered_as_one_sentence_and_the_drawing_turns_the_ada
     assert sheet.found.ask.wanted == 76
     asked.adapters.on.chips["0"].click()
     assert asked.ask.fitted == ()
+
+
+def test_where_nothing_was_measured_no_card_is_offered_but_the_test_that_would_answer(qtbot, setting):
+    window, place = setting
+    sheet, asked = place.sheet, place.sheet.asked
+    type_in(window, "100 to 110")
+    fill(qtbot, window, asked.tool, "0460")
+    qtbot.waitUntil(lambda: asked.chosen is not None, timeout=WAIT)
+    assert plain(sheet.picture.sentence.text()) == "Nobody knows what HC-0460 gives at 105 N·m: not measured there."
+    assert not sheet.picture.card_button.isVisible()
+    click(sheet.picture.test_button)
+    bench = window.place(PlaceId.BENCH)
+    qtbot.waitUntil(lambda: bench.button.text() == "Put it on the bench", timeout=WAIT)
+    settle(qtbot, window)
+    plan = bench.panels.start.plan()
+    assert (plan.kind, plan.points, plan.readings) == (RunKind.CHECK, (105.0,), 3)
+
+
+def test_a_held_tool_shows_no_setting_and_the_ranking_counts_what_is_on_the_tool(qtbot, setting):
+    window, place = setting
+    sheet, asked = place.sheet, place.sheet.asked
+    type_in(window, "76 to 84")
+    fill(qtbot, window, asked.tool, "0404")
+    qtbot.waitUntil(lambda: asked.chosen is not None, timeout=WAIT)
+    assert "while it is held" in sheet.picture.sentence.text()
+    assert sheet.found is None
+    fill(qtbot, window, asked.tool, "")
+    fill(qtbot, window, asked.lever, "400 mm")
+    fill(qtbot, window, asked.adapters.adapter, "45 mm")
+    press(window, ENTER)
+    click(asked.suits_button)
+    desk = window.place(PlaceId.DESK)
+    qtbot.waitUntil(lambda: window.current is desk and desk.choosing.one is not None, timeout=WAIT)
+    settle(qtbot, window)
+    assert [one.words for one in desk.choosing.adapters.fitted] == ["45\u202fmm adapter in line"]
+    best = desk.choosing.one
+    click(desk.choosing.button)
+    qtbot.waitUntil(lambda: window.current is place and sheet.found is not None, timeout=WAIT)
+    settle(qtbot, window)
+    assert (asked.chosen.tool.number, sheet.found.setting) == (best.card.tool.number, best.setting)
 
 
 def test_what_cannot_be_is_said_at_its_field_and_mended_there(qtbot, setting):
@@ -172,11 +213,23 @@ def test_a_whole_job_card_by_keys_made_begun_worked_struck_and_signed(qtbot, set
     go(window, "today")
     go(window, "setting", work=work_id)
     settle(qtbot, window)
+    done, kept = work.state.stand.done, len(work.state.entries)
     fill(qtbot, window, work.measure, "86 N.m")
-    press(window, ENTER)
+    click(work.button)  # what was typed is taken with it, and never thrown away
     qtbot.waitUntil(lambda: bool(work.state.stand.over), timeout=WAIT)
+    assert [e.entry.kind for e in work.state.entries[kept:]] == [Entered.DONE, Entered.MEASURED]
+    assert work.state.stand.done == done + 1
+    settle(qtbot, window)
     assert not work.button.isVisible()
-    click(work.slacken_button)
+    assert focused(window) is work.question
+    for _ in range(3):  # the rhythm of Enter strikes nothing, and answers nothing
+        press(window, ENTER)
+        settle(qtbot, window)
+    assert (len(work.state.entries), len(work.state.stand.asked)) == (kept + 2, 1)
+    assert "86 N·m" in plain(work.question.words.text())
+    press(window, Qt.Key.Key_Tab)
+    assert focused(window).text() == "Slackened: do it again"
+    press(window, ENTER)
     qtbot.waitUntil(lambda: not work.state.stand.over, timeout=WAIT)
     while work.state.stand.next is not None:
         before = work.state.stand.done

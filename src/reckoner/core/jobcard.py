@@ -22,7 +22,8 @@ class StageTool:
 class JobCard:
     """``number`` names it; ``title`` says what is tightened, ``place`` where. ``reason`` is why the aim is where it is,
     ``marks`` how an angle is seen, ``lubricant`` the maker's word on it, ``instructions`` where the maker's instructions
-    stand. Torques are told in ``unit``."""
+    stand. Torques are told in ``unit``, running torques in ``running_unit``: they are measured with ``running_tool``, by its
+    number."""
 
     number: str
     plan: Plan
@@ -34,6 +35,8 @@ class JobCard:
     lubricant: str = ""
     instructions: str = ""
     tools: tuple[StageTool, ...] = ()
+    running_unit: Unit = field(default=N_M)
+    running_tool: str = ""
 
     def tool_of(self, stage: int) -> StageTool | None:
         """The tool of a stage, or the nearest one named for a stage before it."""

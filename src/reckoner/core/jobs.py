@@ -11,7 +11,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from enum import StrEnum
 
-from reckoner.core.checks import positive, whole
+from reckoner.core.checks import at_least, at_most, positive, whole
 from reckoner.core.errors import InputRefused
 from reckoner.core.sequence import MOST, circle, rows
 from reckoner.core.setting import Aim, Band
@@ -216,6 +216,8 @@ class Entered(StrEnum):
     NEW_BOLT = "new bolt"
     SLACKENED = "slackened"
     REPLACED = "replaced"
+    TIGHTENED_ON = "tightened on"
+    KEPT = "kept as it is"
     STRUCK = "struck"
 
 
@@ -242,6 +244,34 @@ VALUES = (Entered.MEASURED, Entered.BEFORE_LOCK, Entered.AFTER_LOCK)
 """Torques of a tightened fastener, held against its band."""
 
 
+RUNNING_VALUES = WANTED[StepKind.RUNNING]
+"""Running torques, held against their own band."""
+
+
+class Past(StrEnum):
+    """How a value lies past its band, and what may be answered: the joint's maker says what is done about one too high."""
+
+    TOO_HIGH = "too high"
+    TOO_LOW = "too low"
+    RUNNING = "running torque outside its band"
+
+
+ANSWERS: dict[Past, tuple[Entered, ...]] = {
+    Past.TOO_HIGH: (Entered.SLACKENED, Entered.REPLACED),
+    Past.TOO_LOW: (Entered.TIGHTENED_ON, Entered.KEPT),
+    Past.RUNNING: (Entered.REPLACED, Entered.KEPT),
+}
+"""How a value lies past its band → what can be entered of it; to keep it wants a reason."""
+
+
+@dataclass(frozen=True)
+class Question:
+    """A value past its band that nobody has seen to yet."""
+
+    entry: Entry
+    past: Past
+
+
 @dataclass(frozen=True)
 class Entry:
     """Something entered: ``step`` from 0, ``fastener`` from 1, a ``value`` in N·m (None: none, or below the first mark).
@@ -266,18 +296,23 @@ class Next:
 
 @dataclass(frozen=True)
 class Stand:
-    """Where the work stands. ``next`` is None when all is done; ``over`` are fasteners past their band that nobody has seen
-    to; ``counted`` are the entries that count."""
+    """Where the work stands. ``next`` is None when all is done; ``asked`` are the values past their band that nobody has seen
+    to, in the order of entry; ``counted`` are the entries that count."""
 
     next: Next | None
-    over: tuple[int, ...]
+    asked: tuple[Question, ...]
     counted: tuple[Entry, ...]
     done: int
     of: int
 
     @property
     def complete(self) -> bool:
-        return self.next is None and not self.over
+        return self.next is None and not self.asked
+
+    @property
+    def over(self) -> tuple[int, ...]:
+        """The fasteners with a value past its band that nobody has seen to."""
+        return tuple(sorted({question.entry.fastener for question in self.asked}))
 
     def of_fastener(self, number: int) -> tuple[Entry, ...]:
         """What counts of one fastener."""
@@ -286,17 +321,47 @@ class Stand:
 
 def stand(plan: Plan, entries: Sequence[Entry]) -> Stand:
     """Where the work on a plan stands after what was entered: the first pass that is not whole, and in it the first fastener
-    in its order. One that was slackened or replaced begins anew; one past its band waits for either."""
+    in its order. One that was slackened or replaced begins anew; one past its band waits for what is said of it."""
     made = steps(plan)
     counted = _counted(entries)
     there = {(e.step, e.fastener, e.kind) for e in counted}
     wanted = [(i, f, k) for i, step in enumerate(made) for f in step.order for k in WANTED[step.kind]]
     missing = [(i, f, k) for i, f, k in wanted if (i, f, k) not in there]
-    over = tuple(
-        sorted({e.fastener for e in counted if e.kind in VALUES and e.value is not None and e.value > plan.band.high})
-    )
     first = Next(*missing[0]) if missing else None
-    return Stand(first, over, tuple(counted), len(wanted) - len(missing), len(wanted))
+    return Stand(first, _asked(plan, made, counted), tuple(counted), len(wanted) - len(missing), len(wanted))
+
+
+def _asked(plan: Plan, made: tuple[Step, ...], counted: Sequence[Entry]) -> tuple[Question, ...]:
+    """What lies past its band and was not answered since. Of what is too low only the newest value counts."""
+    found = []
+    for i, entry in enumerate(counted):
+        past = past_of(plan, made[entry.step], entry)
+        later = [e for e in counted[i + 1 :] if e.fastener == entry.fastener and e.step == entry.step]
+        kept = any(e.kind is Entered.KEPT for e in later)
+        again = any(e.kind is entry.kind and e.value is not None for e in later)
+        if past is not None and not kept and not (again and past is Past.TOO_LOW):
+            found.append(Question(entry, past))
+    return tuple(found)
+
+
+def past_of(plan: Plan, step: Step, entry: Entry) -> Past | None:
+    """How an entry's value lies past its band; None where it does not, or there is none. Below the band is one that was to
+    have its whole torque by then; before its nut is locked it may still lie there."""
+    value = entry.value
+    if value is None:
+        return None
+    if entry.kind in RUNNING_VALUES:
+        band = plan.running
+        inside = band is None or (at_least(value, band.low) and at_most(value, band.high))
+        return None if inside else Past.RUNNING
+    if entry.kind not in VALUES:
+        return None
+    if plan.band.is_one:  # a value without a band is aimed at, and nothing is past it
+        return None
+    if not at_most(value, plan.band.high):
+        return Past.TOO_HIGH
+    whole = step.kind in (StepKind.LAST, StepKind.MEASURE) or entry.kind is Entered.AFTER_LOCK
+    return Past.TOO_LOW if whole and not at_least(value, plan.band.low) else None
 
 
 def _counted(entries: Sequence[Entry]) -> list[Entry]:
@@ -312,6 +377,8 @@ def _counted(entries: Sequence[Entry]) -> list[Entry]:
                 if other.fastener != entry.fastener
                 or (other.kind is Entered.NEW_BOLT and entry.kind is Entered.SLACKENED)
             ]
+        if entry.kind is Entered.TIGHTENED_ON:  # what was measured before is measured again
+            kept = [o for o in kept if o.fastener != entry.fastener or o.step != entry.step or o.kind not in VALUES]
         kept.append(entry)
     return kept
 

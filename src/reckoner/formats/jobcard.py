@@ -61,6 +61,13 @@ class BandEntry(_Strict):
     high: Torque
 
 
+class RunningEntry(BandEntry):
+    """The band of the running torque, the ``unit`` that it is told in, and the ``tool`` that it is measured with."""
+
+    unit: Words = ""
+    tool: Words = ""
+
+
 class ToolEntry(_Strict):
     """The tool from a ``stage`` on (from 1), with the adapters on it."""
 
@@ -89,7 +96,7 @@ class JobCardFile(_Strict):
     marks: Words = ""
     new_bolts: bool = False
     locks: bool = False
-    running: BandEntry | None = None
+    running: RunningEntry | None = None
     measured: bool = False
     over: Over = Over.ASK
     lubricant: Words = ""
@@ -157,6 +164,8 @@ def card_of(file: JobCardFile) -> JobCard:
         lubricant=file.lubricant,
         instructions=file.instructions,
         tools=tuple(StageTool(entry.stage - 1, entry.tool, entry.adapters) for entry in file.tools),
+        running_unit=unit_named((file.running.unit if file.running is not None else "") or file.unit, Kind.TORQUE),
+        running_tool=file.running.tool if file.running is not None else "",
     )
 
 
@@ -210,7 +219,7 @@ def written(card: JobCard) -> str:
         "marks": card.marks,
         "new_bolts": plan.new_bolts,
         "locks": plan.locks,
-        "running": _band(plan.running) if plan.running is not None else None,
+        "running": _running(card),
         "measured": plan.measured,
         "over": plan.over.value,
         "lubricant": card.lubricant,
@@ -222,6 +231,11 @@ def written(card: JobCard) -> str:
 
 def _band(band: Band) -> dict[str, str]:
     return {"low": f"{_figure(band.low)} N.m", "high": f"{_figure(band.high)} N.m"}
+
+
+def _running(card: JobCard) -> dict[str, str] | None:
+    band = card.plan.running
+    return None if band is None else _band(band) | {"unit": card.running_unit.name, "tool": card.running_tool}
 
 
 def _figure(value: float) -> str:

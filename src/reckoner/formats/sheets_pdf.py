@@ -6,8 +6,8 @@ from collections.abc import Sequence
 from typing import Any
 
 from reckoner.formats.flow import INK, LINE, QUIET, flowable, logo, pages, space, table, text
-from reckoner.formats.pdf import A4_MM, MM, Face, write
-from reckoner.formats.sheets import Dots, Sheet, SheetTable
+from reckoner.formats.pdf import A4_MM, MM, Face, width_of, write
+from reckoner.formats.sheets import Dots, Sheet, SheetTable, ordinal
 
 PATTERN_MM = 62.0
 """How wide and high a pattern is drawn."""
@@ -85,11 +85,12 @@ def _box(wide: float) -> Any:
 
 
 def _pattern(dots: Dots) -> Any:
-    """Each fastener with its place in the order large, and its name beside."""
+    """Each fastener with its own name in it, or its number where that is too long, and when it is its turn beside."""
     side = PATTERN_MM * MM
     radius = max(5.0, min(11.0, side / 2 / max(4.0, len(dots.places) ** 0.5 * 2.2)))
     reach = side / 2 - 2.4 * radius
-    names = dots.names if len(dots.places) <= MOST_NAMED else ()
+    named = len(dots.places) <= MOST_NAMED
+    short = all(width_of(name, Face.BOLD, radius) <= 1.8 * radius for name in dots.names)
 
     def draw(canvas: Any) -> None:
         middle = side / 2
@@ -103,13 +104,12 @@ def _pattern(dots: Dots) -> Any:
             canvas.setFillColor(BOX)
             canvas.circle(*at, radius, stroke=1, fill=1)
             canvas.setFillColor(INK)
-            place = str(dots.order.index(i + 1) + 1)
-            write(canvas, at[0], at[1] - radius * 0.34, place, Face.BOLD, radius, 0.5)
-            if i < len(names) and names[i] != place:
+            own = dots.names[i] if short else str(i + 1)
+            write(canvas, at[0], at[1] - radius * 0.34, own, Face.BOLD, radius, 0.5)
+            if named:
+                turn = ordinal(dots.order.index(i + 1) + 1)
                 canvas.setFillColor(QUIET)
-                write(
-                    canvas, at[0] + x * 1.8 * radius, at[1] - y * 1.8 * radius - 2.5, names[i], Face.REGULAR, 6.5, 0.5
-                )
+                write(canvas, at[0] + x * 1.9 * radius, at[1] - y * 1.9 * radius - 2.5, turn, Face.REGULAR, 6.5, 0.5)
 
     return flowable(side, side, draw)
 

@@ -121,10 +121,9 @@ class PlaceKeys(QObject):
     def _nearer(self, event: QKeyEvent, focused: QWidget | None) -> bool:
         if isinstance(focused, QPlainTextEdit):
             return False
-        in_words = isinstance(focused, QLineEdit) and (
-            focused is self._top_line or bool(focused.text()) or getattr(focused, "keeps_enter", False)
-        )
-        if in_words or not (is_enter(event) or event.key() == Qt.Key.Key_Backspace):
+        in_words = isinstance(focused, QLineEdit) and (focused is self._top_line or bool(focused.text()))
+        kept = is_enter(event) and getattr(focused, "keeps_enter", False)
+        if in_words or kept or not (is_enter(event) or event.key() == Qt.Key.Key_Backspace):
             return False
         place = self._place()
         if not place.seen or event.isAutoRepeat():

@@ -177,7 +177,7 @@ def test_where_nothing_was_measured_nothing_is_promised_and_no_card_is_made():
     coarse = replace(TOOL, kind=replace(TOOL.kind, resolution=2.0))
     assert answer(Ask(Band(30.1, 30.1), tool=coarse, known=ONE)).measured  # one graduation beside it
     nothing = answer(Ask(Band(30, 30), tool=fine))
-    assert sentence(nothing).replace("\u202f", " ") == "30 N·m needs 30.0 N·m on HC-1; not measured there."
+    assert sentence(nothing).replace("\u202f", " ") == "Nobody knows what HC-1 gives at 30.0 N·m: not measured there."
 
 
 def test_an_end_of_the_band_is_rounded_into_it_where_a_graduation_lies_inside():

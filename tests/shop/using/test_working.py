@@ -9,8 +9,21 @@ import pytest
 from pypdf import PdfReader
 
 from reckoner.core.jobcard import JobCard, StageTool
-from reckoner.core.jobs import Entered, Over, Pattern, Plan, in_a_circle, in_rows, named
+from reckoner.core.jobs import (
+    RUNNING_VALUES,
+    VALUES,
+    Entered,
+    Next,
+    Over,
+    Past,
+    Pattern,
+    Plan,
+    in_a_circle,
+    in_rows,
+    named,
+)
 from reckoner.core.setting import Aim, Band
+from reckoner.core.units import Kind, unit_named
 from reckoner.formats.fields import FileRefused
 from reckoner.formats.jobcard import parse, read_card, write_card, written
 from reckoner.formats.sheets_pdf import sheet_pdf
@@ -23,8 +36,8 @@ from reckoner.shop.using.papers import card_paper
 from reckoner.shop.using.reviewing import begin as begin_review
 from reckoner.shop.using.reviews import review
 from reckoner.shop.using.storedmeasures import open_ones, take
-from reckoner.shop.using.working import begin, enter, give_up, loans_of, settings_of, sign, strike_last
-from reckoner.shop.using.works import next_words, read_work, value_words, work_lines
+from reckoner.shop.using.working import begin, enter, enter_measured, give_up, loans_of, settings_of, sign, strike_last
+from reckoner.shop.using.works import entry_words, next_words, question_words, read_work, work_lines
 from reckoner.store.reader import reader_of
 from tests.support.runs import TODAY, later, tool_id
 
@@ -42,7 +55,8 @@ EVERYTHING = JobCard(
         Band(0.5, 3), True, Over.REPLACE,
     ),
     "jam nuts", "drive room", reason="the lock adds", marks="paint", lubricant="dry", instructions="page 6",
-    tools=(StageTool(0, "HC-0303", ("45 mm at 90°", "CF-19")),),
+    tools=(StageTool(0, "HC-0303", ("45 mm at 90°", "CF-19")),), running_unit=unit_named("lbf.in", Kind.TORQUE),
+    running_tool="HC-0215",
 )  # fmt: skip
 
 
@@ -143,8 +157,8 @@ def worked(session, work_id, act, value=80.0):
     """Everything that is asked for, until nothing is."""
     state = read_work(reader_of(session), work_id)
     while (there := state.stand.next) is not None:
-        wants = there.kind not in (Entered.DONE, Entered.NEW_BOLT)
-        state = enter(session, work_id, there.kind, there.step, there.fastener, act, value if wants else None)
+        values = dict.fromkeys(VALUES, value) | dict.fromkeys(RUNNING_VALUES, 1.0)
+        state = enter(session, work_id, there.kind, there.step, there.fastener, act, values.get(there.kind))
     return state
 
 
@@ -165,9 +179,10 @@ def test_a_job_is_worked_through_resumed_signed_and_then_stays(demo, act):
         state = strike_last(session, work_id, act)
         assert state.stand.done == 4
         state = enter(session, work_id, Entered.MEASURED, 1, 1, act, 85.0)
-        assert value_words(state, 85.0).replace("\u202f", " ") == "85 N·m (+6.3 %, outside)"
+        (asked,) = state.stand.asked
+        assert entry_words(state, asked.entry).replace("\u202f", " ") == "85 N·m (+6.3 %, too high)"
         state = worked(session, work_id, act)
-        with pytest.raises(ShopRefused, match="1 went past the band: slacken it"):
+        with pytest.raises(ShopRefused, match="It went past the band: slacken it"):
             sign(session, work_id, act)
         enter(session, work_id, Entered.SLACKENED, 0, 1, act)
         state = worked(session, work_id, later(act, 1))
@@ -234,7 +249,9 @@ def test_running_torque_locks_and_angles_have_their_own_entries(demo, act):
         state = enter(session, work_id, Entered.NEW_BOLT, 0, 1, act)
         for fastener in range(2, 7):
             state = enter(session, work_id, Entered.NEW_BOLT, 0, fastener, act)
-        assert next_words(state, state.stand.next) == "Measure the running torque at 1: running on, least."
+        assert next_words(state, state.stand.next).startswith(
+            "Measure the running torque at 1: running on, least. Its band:"
+        )
         state = enter(session, work_id, Entered.RUNNING_ON_LEAST, 1, 1, act)  # below the first mark
         assert state.value(1, Entered.RUNNING_ON_LEAST) is None
         with pytest.raises(ShopRefused, match="Type the torque"):
@@ -278,3 +295,63 @@ def test_a_card_of_many_fasteners_stands_on_one_page_in_two_halves(demo):
     pages = PdfReader(demo.path.parent / "many.pdf").pages
     assert len(pages) == 1
     assert {str(i) for i in range(1, 49)} <= set(pages[0].extract_text().split())
+
+
+RUNNING = JobCard(
+    "JC-7",
+    Plan(named(("left", "right")), Band(76, 84), running=Band(0.5, 3.0), last_pass=False, measured=True),
+    running_unit=unit_named("lbf.in", Kind.TORQUE),
+    running_tool="HC-0215",
+)
+
+
+def test_a_running_torque_is_held_against_its_own_band_in_its_own_unit(demo, act):
+    with demo.session() as session:
+        work_id = begin(session, RUNNING, act)
+        state = read_work(reader_of(session), work_id)
+        assert next_words(state, state.stand.next).replace("\u202f", " ") == (
+            "Measure the running torque at left: running on, least. Its band: 4.4254–26.552 lbf·in, with HC-0215."
+        )
+        state = enter(session, work_id, Entered.RUNNING_ON_LEAST, 0, 1, act, 1.0)  # far below the tightening torque
+        assert state.stand.asked == ()
+        assert entry_words(state, state.entries[-1].entry).replace("\u202f", " ") == "8.8507 lbf·in"
+        for kind, value in ((Entered.RUNNING_ON_MOST, 3.5), (Entered.RUNNING_OFF_LEAST, 0.4)):
+            state = enter(session, work_id, kind, 0, 1, act, value)
+            (asked,) = state.stand.asked
+            assert (asked.past, asked.entry.value) == (Past.RUNNING, value)
+            assert "outside its band" in question_words(state, asked)
+            with pytest.raises(ShopRefused, match="Say in a few words why it stays"):
+                enter(session, work_id, Entered.KEPT, 0, 1, act)
+            state = enter(session, work_id, Entered.KEPT, 0, 1, act, words="its maker allows it")
+        assert state.stand.asked == ()
+        state = enter(
+            session, work_id, Entered.RUNNING_OFF_MOST, 0, 1, act, 80.0
+        )  # within the tightening band, and no less wrong
+        state = enter(session, work_id, Entered.REPLACED, 0, 1, act)
+        assert state.stand.next == Next(0, 1, Entered.RUNNING_ON_LEAST)  # it begins anew
+        state = enter(session, work_id, Entered.RUNNING_ON_LEAST, 0, 1, act)
+        assert entry_words(state, state.entries[-1].entry) == "below the first mark"
+    with demo.session() as session, pytest.raises(ShopRefused, match="shows nothing"):
+        begin(session, replace(RUNNING, running_tool="HC-0417"), act)
+
+
+def test_one_below_its_band_is_tightened_on_or_kept_with_a_reason(demo, act):
+    card = JobCard("JC-6", Plan(named(("left", "right")), Band(76, 84), last_pass=False, measured=True))
+    with demo.session() as session:
+        work_id = begin(session, card, act)
+        state = enter_measured(session, work_id, 0, 1, act, 70.0)  # tightened, not yet measured at its end
+        assert (state.stand.asked, state.stand.next) == ((), Next(0, 2, Entered.DONE))
+        enter(session, work_id, Entered.DONE, 0, 2, act)
+        state = enter(session, work_id, Entered.MEASURED, 1, 1, act, 75.0)
+        (asked,) = state.stand.asked
+        assert asked.past is Past.TOO_LOW
+        state = enter(session, work_id, Entered.TIGHTENED_ON, 1, 1, act)
+        assert (state.stand.asked, state.stand.next) == ((), Next(1, 1, Entered.MEASURED))
+        state = enter(session, work_id, Entered.MEASURED, 1, 1, act, 76.0)  # on the band's end: inside
+        assert state.stand.asked == ()
+        enter(session, work_id, Entered.MEASURED, 1, 2, act, 74.0)
+        state = enter(session, work_id, Entered.KEPT, 1, 2, act, words="agreed with its maker")
+        assert state.stand.complete
+        paper = sheet_pdf(card_paper(reader_of(session), state.card, state.settings, state))
+        text = " ".join(PdfReader(_file(demo, paper)).pages[0].extract_text().split())
+        assert "right was kept as it is: agreed with its maker." in text

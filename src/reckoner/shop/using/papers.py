@@ -16,7 +16,13 @@ from reckoner.shop.using.fitting import DEG
 from reckoner.shop.using.reviews import ReviewFacts, line_words
 from reckoner.shop.using.setting import Answer
 from reckoner.shop.using.settingwords import sentence, set_words, torque_figure
-from reckoner.shop.using.works import StageSetting, WorkState, over_words, value_words
+from reckoner.shop.using.works import (
+    StageSetting,
+    WorkState,
+    entry_words,
+    question_words,
+    running_band,
+)
 from reckoner.store.reader import Reader
 
 RULES = (
@@ -154,7 +160,8 @@ def card_paper(
     heads = ["Which", *(_step_head(card, step) for step in made)]
     shares = [0.12, *([0.88 / len(made)] * len(made))]
     rows = []
-    for number, name in enumerate(plan.fasteners.names, start=1):
+    for number in plan.order:  # as they are worked through
+        name = plan.fasteners.names[number - 1]
         rows.append((name, *(_cell(work, i, step, number) for i, step in enumerate(made))))
     boxes = tuple(range(1, len(made) + 1))
     stages = tuple(
@@ -174,15 +181,17 @@ def card_paper(
             "Then",
             f"turn on by {quantity(plan.angle, DEG)}; {card.marks}".rstrip("; ") if plan.angle is not None else "",
         ),
-        ("Running torque", span(plan.running.low, plan.running.high, card.unit) if plan.running is not None else ""),
+        ("Running torque", running_band(card)),
         ("Lubricant", card.lubricant),
         ("Past its band", plan.over.value),
         ("Instructions", card.instructions),
     )
     over: tuple[str, ...] = ()
     if work is not None and work.stand.over:
-        names = ", ".join(work.name(f) for f in work.stand.over)
-        over = (f"{names} went past the band: {over_words(work)}.",)
+        over = tuple(question_words(work, question) for question in work.stand.asked[:MOST_ASKED])
+        if len(work.stand.asked) > MOST_ASKED:
+            names = ", ".join(work.name(f) for f in work.stand.over)
+            over = (f"{len(work.stand.asked)} values lie past their bands and were not seen to: at {names}.",)
     return Sheet(
         title="Job card",
         number=card.number,
@@ -196,6 +205,10 @@ def card_paper(
         signatures=_signed(work),
         logo=logo,
     )
+
+
+MOST_ASKED = 3
+"""Values past their band that are told one by one."""
 
 
 def _first_stage(card: JobCard) -> str:
@@ -250,11 +263,10 @@ def _cell(work: WorkState | None, at: int, step: Step, fastener: int) -> str:
             continue
         if entry.kind in (Entered.DONE, Entered.NEW_BOLT):
             said.append("done")
-        elif step.kind is StepKind.RUNNING:
-            value = quantity(entry.value, work.card.unit) if entry.value is not None else "below the first mark"
-            said.append(f"{_SHORT[entry.kind]} {value}")
+        elif step.kind is StepKind.RUNNING and entry.kind in _SHORT:
+            said.append(f"{_SHORT[entry.kind]} {entry_words(work, entry)}")
         elif entry.value is not None:
-            words = value_words(work, entry.value)
+            words = entry_words(work, entry)
             said.append(f"{_SHORT[entry.kind]} {words}" if entry.kind in _SHORT else words)
     return "; ".join(said)
 
@@ -262,8 +274,14 @@ def _cell(work: WorkState | None, at: int, step: Step, fastener: int) -> str:
 def _slackened(work: WorkState | None) -> tuple[str, ...]:
     if work is None:
         return ()
-    found = [one.entry for one in work.entries if one.entry.kind in (Entered.SLACKENED, Entered.REPLACED)]
-    return tuple(f"{work.name(e.fastener)} was {e.kind.value} and done again." for e in found)
+    again, said = (Entered.SLACKENED, Entered.REPLACED, Entered.TIGHTENED_ON), []
+    for one in work.entries:
+        name = work.name(one.entry.fastener)
+        if one.entry.kind in again:
+            said.append(f"{name} was {one.entry.kind.value} and done again.")
+        elif one.entry.kind is Entered.KEPT:
+            said.append(f"{name} was kept as it is: {one.note}.")
+    return tuple(said)
 
 
 def _signed(work: WorkState | None) -> tuple[tuple[str, str], ...]:

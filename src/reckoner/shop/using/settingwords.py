@@ -66,8 +66,9 @@ def sentence(found: Answer) -> str:
         return f"{verb} {words}{where}{_fitted_words(ask)}: {of}."
     if tool.kind.is_fixed:
         return f"{verb} {words}{_fitted_words(ask)}, for {wanted} wanted; what it does there was not measured."
-    about = "" if known_of(ask) is None else "about "
-    return f"{wanted} needs {about}{words}{where}{_fitted_words(ask)}; not measured there."
+    if known_of(ask) is None:
+        return f"Nobody knows what {tool.number} gives at {words}{_fitted_words(ask)}: not measured there."
+    return f"{wanted} needs about {words}{where}{_fitted_words(ask)}; not measured there."
 
 
 def beneath(found: Answer) -> str:

@@ -6,9 +6,9 @@ from collections.abc import Sequence
 
 from sqlalchemy.orm import Session
 
-from reckoner.core.jobs import WANTED, Entered, Step, StepKind
+from reckoner.core.jobs import WANTED, Step, StepKind
 from reckoner.shop.acts import Act, ShopRefused
-from reckoner.shop.using.working import enter, opened
+from reckoner.shop.using.working import enter_measured, opened
 from reckoner.shop.using.works import WorkState
 
 TAKES = (StepKind.TIGHTEN, StepKind.LAST, StepKind.MEASURE)
@@ -44,9 +44,7 @@ def take(session: Session, looked_at: WorkState, values: Sequence[tuple[int, flo
         raise ShopRefused("The pass at hand takes no torques from a file.")
     for (line, value), fastener in zip(values, fasteners, strict=False):
         try:
-            if there.kind is Entered.DONE:
-                enter(session, state.id, Entered.DONE, there.step, fastener, act)
-            state = enter(session, state.id, Entered.MEASURED, there.step, fastener, act, value, f"stored, line {line}")
+            state = enter_measured(session, state.id, there.step, fastener, act, value, f"stored, line {line}")
         except ShopRefused as refusal:
             raise ShopRefused(f"Line {line}: {refusal} Nothing of the file was taken.") from None
     return state

@@ -14,7 +14,7 @@ from sqlalchemy.orm import Session
 
 from reckoner.core.errors import InputRefused
 from reckoner.core.jobcard import JobCard
-from reckoner.core.jobs import VALUES, Entered
+from reckoner.core.jobs import VALUES, WANTED, Entered
 from reckoner.core.setting import Band
 from reckoner.shop.acts import Act, ShopRefused, note
 from reckoner.shop.changes import ChangeKind, changed
@@ -24,9 +24,9 @@ from reckoner.shop.using.fitness import unfit
 from reckoner.shop.using.fitting import Fitted, ShopAdapter, adapters, read_fitted
 from reckoner.shop.using.known import Known
 from reckoner.shop.using.lending import Wanted
-from reckoner.shop.using.naming import named_tool
+from reckoner.shop.using.naming import named_tool, not_one
 from reckoner.shop.using.setting import Answer, Ask, answer
-from reckoner.shop.using.works import StageSetting, WorkState, over_words, read_work
+from reckoner.shop.using.works import StageSetting, WorkState, question_words, read_work
 from reckoner.store.reader import Reader, reader_of
 from reckoner.store.schema import JobClose, JobEntry, JobWork
 
@@ -108,7 +108,8 @@ def begin(session: Session, card: JobCard, act: Act, card_id: int | None = None)
 
     require_here(session, act)
     settings = settings_of(reader_of(session), card, act.at.date())
-    if bad := next((s.why_not for s in settings if s.why_not), ""):
+    bad = next((s.why_not for s in settings if s.why_not), "") or _running_tool(session, card, act.at.date())
+    if bad:
         raise ShopRefused(f"{bad} Choose another tool on the card.")
     document = {"card": json.loads(written(card)), "settings": [vars(s) for s in settings]}
     row = JobWork(
@@ -124,6 +125,18 @@ def begin(session: Session, card: JobCard, act: Act, card_id: int | None = None)
     note(session, act, "began a job", card.number, work=row.id)
     changed(session, ChangeKind.JOBS, row.id, act.person_id)
     return row.id
+
+
+def _running_tool(session: Session, card: JobCard, today: date) -> str:
+    """Why the running torque cannot be measured with the tool that the card names; empty where it can, or none is named."""
+    if card.plan.running is None or not card.running_tool:
+        return ""
+    found, _known, many = named_tool(reader_of(session), card.running_tool, today)
+    if found is None:
+        return not_one(card.running_tool, many)
+    if found.tool.kind.is_setting:
+        return f"{found.tool.number} shows nothing; a running torque is read off a tool that does."
+    return unfit(found, today)
 
 
 def enter(
@@ -145,6 +158,8 @@ def enter(
         raise ShopRefused("A torque has to be more than nothing; leave it empty where it is below the first mark.")
     if value is None and kind in VALUES:
         raise ShopRefused("Type the torque that was measured.")
+    if kind is Entered.KEPT and not words.strip():
+        raise ShopRefused("Say in a few words why it stays as it is; the record will say so.")
     session.add(
         JobEntry(
             work_id=work_id,
@@ -160,6 +175,18 @@ def enter(
     session.flush()
     changed(session, ChangeKind.JOBS, work_id, act.person_id)
     return work(session, work_id)
+
+
+def enter_measured(
+    session: Session, work_id: int, step: int, fastener: int, act: Act, value: float, words: str = ""
+) -> WorkState:
+    """Enter what was measured at a fastener in a pass over all, which is then done with it. Errors as ``enter``."""
+    state = opened(session, work_id)
+    kinds = {e.kind for e in state.stand.of_fastener(fastener) if e.step == step}
+    wanted = WANTED[state.steps[step].kind] if 0 <= step < len(state.steps) else ()
+    if Entered.DONE in wanted and Entered.DONE not in kinds:
+        enter(session, work_id, Entered.DONE, step, fastener, act)
+    return enter(session, work_id, Entered.MEASURED, step, fastener, act, value, words)
 
 
 def strike_last(session: Session, work_id: int, act: Act) -> WorkState:
@@ -190,9 +217,8 @@ def sign(session: Session, work_id: int, act: Act, words: str = "") -> WorkState
     """Sign the work. Raises ShopRefused while something is open, or one past its band was not seen to."""
     require(session, act, Right.SIGN)
     state = opened(session, work_id)
-    if state.stand.over:
-        names = ", ".join(state.name(f) for f in state.stand.over)
-        raise ShopRefused(f"{names} went past the band: {over_words(state)}, before it is signed.")
+    if state.stand.asked:
+        raise ShopRefused(f"{question_words(state, state.stand.asked[0])} It is signed after that.")
     if state.stand.next is not None:
         raise ShopRefused(f"It cannot be signed yet: {state.stand.of - state.stand.done} entries are open.")
     return _close(session, work_id, act, words, done=True)

@@ -9,9 +9,25 @@ from datetime import date, datetime
 from typing import Any
 
 from reckoner.core.jobcard import JobCard
-from reckoner.core.jobs import Entered, Entry, Next, Over, Stand, Step, StepKind, off_aim, stand, steps
-from reckoner.core.printing import percent, quantity
-from reckoner.core.setting import Falls
+from reckoner.core.jobs import (
+    ANSWERS,
+    RUNNING_VALUES,
+    Entered,
+    Entry,
+    Next,
+    Over,
+    Past,
+    Question,
+    Stand,
+    Step,
+    StepKind,
+    off_aim,
+    past_of,
+    stand,
+    steps,
+)
+from reckoner.core.printing import percent, quantity, span
+from reckoner.core.setting import Band
 from reckoner.shop.acts import ShopRefused
 from reckoner.shop.using.fitting import DEG
 from reckoner.shop.using.reviewing import Use
@@ -89,6 +105,27 @@ def over_words(state: WorkState) -> str:
             return "replace it, as its maker says"
         case Over.ASK:
             return "slacken it or replace it, as the joint's maker says"
+
+
+def question_words(state: WorkState, question: Question) -> str:
+    """What is asked of a value past its band."""
+    entry, name = question.entry, state.name(question.entry.fastener)
+    lead = f"{name}, {entry.kind.value}: {entry_words(state, entry)}."
+    match question.past:
+        case Past.TOO_HIGH:
+            return f"{lead} It went past the band: {over_words(state)}."
+        case Past.TOO_LOW:
+            return f"{lead} Tighten it on and measure it again, or say why it stays."
+        case Past.RUNNING:
+            return f"{lead} It allows {running_band(state.card)}. Strike it if misread; replace what is worn, or say why it stays."
+
+
+def answers(state: WorkState, past: Past) -> tuple[Entered, ...]:
+    """What can be entered of a value past its band; the joint's maker may leave one way only."""
+    given = ANSWERS[past]
+    if past is Past.TOO_HIGH and state.card.plan.over is not Over.ASK:
+        return (Entered.SLACKENED,) if state.card.plan.over is Over.SLACKEN else (Entered.REPLACED,)
+    return given
 
 
 _WORK = """
@@ -172,12 +209,26 @@ def work_lines(reader: Reader, *, closed: bool = False) -> tuple[WorkLine, ...]:
     )
 
 
-def value_words(state: WorkState, value: float) -> str:
-    """A measured torque with its deviation from the aim, and where it falls."""
-    card = state.card
-    falls = card.plan.band.falls(value)
-    where = "" if card.plan.band.is_one else f", {falls.words}" if falls is not Falls.INSIDE else ""
+def entry_words(state: WorkState, entry: Entry) -> str:
+    """The value of an entry, held against the band that is its own: a running torque against that of running torques, in its
+    own unit; a tightened one with its deviation from the aim. "Below the first mark" where it has none."""
+    card, value = state.card, entry.value
+    if value is None:
+        return "below the first mark"
+    past = past_of(card.plan, state.steps[entry.step], entry)
+    where = "" if past is None else f", {past.value}" if past is not Past.RUNNING else ", outside its band"
+    if entry.kind in RUNNING_VALUES:
+        return f"{quantity(value, card.running_unit)}{where}"
     return f"{quantity(value, card.unit)} ({percent(off_aim(card.plan, value), 1, sign=True)}{where})"
+
+
+def running_band(card: JobCard) -> str:
+    """The band of the running torque in its own unit, and what it is measured with."""
+    band = card.plan.running
+    if band is None:
+        return ""
+    with_ = f", with {card.running_tool}" if card.running_tool else ""
+    return f"{span(band.low, band.high, card.running_unit)}{with_}"
 
 
 def next_words(state: WorkState, there: Next) -> str:
@@ -190,7 +241,7 @@ def next_words(state: WorkState, there: Next) -> str:
         case StepKind.NEW_BOLT:
             return f"Put a new bolt in at {name}."
         case StepKind.RUNNING:
-            return f"Measure the running torque at {name}: {there.kind.value}."
+            return f"Measure the running torque at {name}: {there.kind.value}. Its band: {running_band(state.card)}."
         case StepKind.TIGHTEN:
             torque = quantity(step.torque or 0.0, unit)
             return f"Tighten {name}{on}: {torque} ({percent(step.share, 0)})."
@@ -202,9 +253,14 @@ def next_words(state: WorkState, there: Next) -> str:
             return f"Turn {name} on by {turned}{marks}."
         case StepKind.LOCK:
             before = there.kind is Entered.BEFORE_LOCK
-            return f"Measure {name} {'before its nut is locked' if before else 'again, now that it is locked'}."
+            when = "before its nut is locked" if before else "again, now that it is locked"
+            return f"Measure {name} {when}. Its band: {span(*_ends(state.card.plan.band), unit)}."
         case StepKind.MEASURE:
-            return f"Measure {name}."
+            return f"Measure {name}. Its band: {span(*_ends(state.card.plan.band), unit)}."
+
+
+def _ends(band: Band) -> tuple[float, float]:
+    return band.low, band.high
 
 
 def uses_in(number: str, document: Mapping[str, Any], title: str, by: str, on: date, closed: date | None) -> list[Use]:

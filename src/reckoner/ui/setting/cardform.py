@@ -79,6 +79,7 @@ class CardForm(QWidget):
         self.angle = EntryField(theme, "Then turn on by an angle", self._angle, "such as 90°; empty for none")
         self.marks = EntryField(theme, "Seen by which marks", words_reader, "such as a paint line from nut to flange")
         self.running = BandEntry(theme, "Running torque, its band", "such as 0.5 to 3 N·m; empty: not measured")
+        self.running_tool = EntryField(theme, "Running torque is measured with", words_reader, "its number")
         self.lubricant = EntryField(theme, "Lubricant, as the joint's maker says", words_reader)
         self.over = Chips(theme, "One that goes past its band")
         self.over.offer([(o.name, o.value) for o in Over], [Over.ASK.name])
@@ -91,7 +92,7 @@ class CardForm(QWidget):
             ("What", (self.number, self.title, self.where)),
             ("The fasteners", (self.layout_, self.fasteners, self.pattern)),
             ("The torque", (self.torque, self.aim, self.reason, self.stages)),
-            ("Also", (self.also, self.angle, self.marks, self.running)),
+            ("Also", (self.also, self.angle, self.marks, self.running, self.running_tool)),
             ("With", (self.tool, self.adapters, self.lubricant)),
             ("Past its band", (self.over, self.instructions)),
         )
@@ -112,7 +113,7 @@ class CardForm(QWidget):
     def _fields(self) -> tuple[EntryField, ...]:
         return (
             self.number, self.title, self.where, self.fasteners, self.torque, self.reason, self.stages, self.angle,
-            self.marks, self.running, self.lubricant, self.instructions, self.tool, self.adapters,
+            self.marks, self.running, self.running_tool, self.lubricant, self.instructions, self.tool, self.adapters,
         )  # fmt: skip
 
     # Reading
@@ -216,6 +217,8 @@ class CardForm(QWidget):
             lubricant=self.lubricant.text.strip(),
             instructions=self.instructions.text.strip(),
             tools=self._tools(len(plan.stages)),
+            running_unit=self.running.unit,
+            running_tool=self.running_tool.text.strip(),
         )
 
     def _value(self, field: EntryField) -> object | None:
@@ -276,7 +279,8 @@ class CardForm(QWidget):
         self.also.offer(ALSO, [key for key, on in flags if on])
         self.angle.line.setText(f"{math.degrees(plan.angle):.10g}°" if plan.angle is not None else "")
         self.marks.line.setText(card.marks)
-        self.running.show_band(plan.running, unit)
+        self.running.show_band(plan.running, card.running_unit)
+        self.running_tool.line.setText(card.running_tool)
         self.lubricant.line.setText(card.lubricant)
         self.over.choose(plan.over.name)
         self.instructions.line.setText(card.instructions)

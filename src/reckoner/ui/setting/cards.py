@@ -82,7 +82,9 @@ class CardsShelf(QWidget):
         _between(self.form_paper, FORM)
         self.title = label(theme, "", Type.TITLE, wrap=True)
         self.pattern = Pattern(theme)
-        self.legend = label(theme, "Large: when it is its turn. Small: which it is.", Type.CAPTION, "quiet", wrap=True)
+        self.legend = label(
+            theme, "In it: which one it is. Beside it: when it is its turn.", Type.CAPTION, "quiet", wrap=True
+        )
         self.stages = label(theme, "", Type.BODY, wrap=True)
         self.fault = label(theme, "", Type.STRONG, "fault", wrap=True)
         self.button = PrimaryButton(theme, "Keep the card")

@@ -5,14 +5,14 @@ from __future__ import annotations
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QWidget
 
-from reckoner.core.errors import InputRefused, Refused
+from reckoner.core.errors import Refused
 from reckoner.core.jobs import VALUES, WANTED, Entered, Next, StepKind
 from reckoner.core.printing import percent
 from reckoner.core.units import N_M, Unit
 from reckoner.shop.using.papers import dots
 from reckoner.shop.using.storedmeasures import take
-from reckoner.shop.using.working import enter, give_up, sign, strike_last
-from reckoner.shop.using.works import WorkState, next_words, over_words, read_work, value_words
+from reckoner.shop.using.working import enter, enter_measured, give_up, sign, strike_last
+from reckoner.shop.using.works import WorkState, answers, entry_words, next_words, question_words, read_work
 from reckoner.ui.layout import column, row, surface
 from reckoner.ui.place import Surroundings
 from reckoner.ui.records.lines import LinesList
@@ -22,9 +22,10 @@ from reckoner.ui.setting.stored import StoredMeasures
 from reckoner.ui.theme import Type
 from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.buttons import PrimaryButton, button
-from reckoner.ui.widgets.entry import EntryField, torque_reader, words_reader
+from reckoner.ui.widgets.entry import EntryField, numbers_of, torque_reader, words_reader
 from reckoner.ui.widgets.linedelegate import Line
 from reckoner.ui.widgets.pattern import Pattern, PatternState
+from reckoner.ui.widgets.question import Choice, Question
 from reckoner.ui.widgets.text import label
 
 STEP_WORDS = {
@@ -41,6 +42,14 @@ ENTERED_WORDS = {
     Entered.NEW_BOLT: "new bolt in",
     Entered.SLACKENED: "slackened, to be done again",
     Entered.REPLACED: "replaced, to be done again",
+    Entered.TIGHTENED_ON: "tightened on, to be measured again",
+    Entered.KEPT: "kept as it is",
+}
+ANSWER_CHOICES = {
+    Entered.SLACKENED: Choice(Entered.SLACKENED, "Slackened: do it again"),
+    Entered.REPLACED: Choice(Entered.REPLACED, "Replaced: do it again"),
+    Entered.TIGHTENED_ON: Choice(Entered.TIGHTENED_ON, "Tightened on: measure again"),
+    Entered.KEPT: Choice(Entered.KEPT, "It stays as it is…", "Why it stays, as the joint's maker allows"),
 }
 
 
@@ -66,9 +75,8 @@ class WorkView(QWidget):
         self.value.given.connect(lambda _value: self.primary())
         self.value.emptied.connect(self.primary)
         self.below = button(theme, "Below the first mark", self._below)
-        self.over = label(theme, "", Type.TITLE, "fault", wrap=True)
-        self.slacken_button = button(theme, "Slackened: do it again", lambda: self._seen_to(Entered.SLACKENED))
-        self.replace_button = button(theme, "Replaced: do it again", lambda: self._seen_to(Entered.REPLACED))
+        self.question = Question(theme)
+        self.question.answered.connect(self._answered)
         self.measure = EntryField(theme, "Or what was measured at this one", torque_reader(N_M), "then Enter")
         self.measure.given.connect(self._measured)
         self.value.awaits_number = self.measure.awaits_number = True
@@ -88,8 +96,8 @@ class WorkView(QWidget):
         head = row(self.title, self.back_button, gap=2)
         head.setStretch(0, 1)
         right = column(
-            head, self.passes, self.now, self.value, row(self.below, 1), self.over,
-            row(self.slacken_button, self.replace_button, 1, gap=2), self.measure, self.stored, self.fault, 1, self.button,
+            head, self.passes, self.now, self.value, row(self.below, 1), self.question, self.measure, self.stored,
+            self.fault, 1, self.button,
             row(self.strike_button, self.stored.button, 1, self.print_button, gap=2),
             row(self.reason, self.give_button, gap=2), gap=2, margin=3,
         )  # fmt: skip
@@ -140,7 +148,8 @@ class WorkView(QWidget):
     def _show(self, state: WorkState) -> None:
         self.state = state
         self._chosen = None
-        self.value.read_with(torque_reader(state.card.unit))
+        running = state.step is not None and state.step.kind is StepKind.RUNNING
+        self.value.read_with(torque_reader(state.card.running_unit if running else state.card.unit))
         self.measure.read_with(torque_reader(state.card.unit))
         for field in (self.value, self.measure):
             field.clear()
@@ -155,7 +164,7 @@ class WorkView(QWidget):
         state = self.state
         if state is None:
             return
-        stand, there, over = state.stand, self.at, state.stand.over
+        stand, there = state.stand, self.at
         closed = bool(state.closed)
         self.title.setText(f"{state.number}  {state.title}")
         step = state.steps[there.step] if there is not None else None
@@ -177,27 +186,22 @@ class WorkView(QWidget):
         fasteners = state.card.plan.fasteners
         order = step.order if step is not None else state.card.plan.order
         turn = there.fastener if there is not None and not closed else None
-        self.pattern.show_state(PatternState(dots(fasteners, order), done, frozenset(over), turn, named=True))
-        self._ask(there, over, closed=closed)
+        self.pattern.show_state(PatternState(dots(fasteners, order), done, frozenset(stand.over), turn))
+        self._ask(state, there, closed=closed)
 
-    def _ask(self, there: Next | None, over: tuple[int, ...], *, closed: bool) -> None:
-        state = self.state
-        if state is None:
-            return
+    def _ask(self, state: WorkState, there: Next | None, *, closed: bool) -> None:
+        asked = not closed and bool(state.stand.asked)
         running = there is not None and state.steps[there.step].kind is StepKind.RUNNING
-        valued = there is not None and (running or there.kind in VALUES) and not over and not closed
+        valued = there is not None and (running or there.kind in VALUES) and not asked and not closed
         self.value.setVisible(valued)
-        self.below.setVisible(running and not over and not closed)
-        self.measure.setVisible(there is not None and not valued and not over and not closed)
-        names = ", ".join(state.name(f) for f in over)
-        self.over.setText(f"{names} went past the band: {over_words(state)}." if over else "")
-        for one in (self.over, self.slacken_button, self.replace_button):
-            one.setVisible(bool(over) and not closed)
+        self.below.setVisible(running and not asked and not closed)
+        plain = there is not None and state.steps[there.step].kind in (StepKind.TIGHTEN, StepKind.LAST)
+        self.measure.setVisible(plain and not asked and not closed)
         for deed in (self.strike_button, self.reason, self.give_button):
             deed.setVisible(not closed)
         self.strike_button.setEnabled(bool(state.stand.counted))
-        self.button.setVisible(not closed and not over)
-        self.now.setVisible(closed or not over)
+        self.button.setVisible(not closed and not asked)
+        self.now.setVisible(closed or not asked)
         if closed:
             self.now.setText(f"{state.closed[:1].upper()}{state.closed[1:]}.")
         elif there is not None:
@@ -207,32 +211,37 @@ class WorkView(QWidget):
             if valued:
                 self.value.setFocus()
         else:
-            self.now.setText("All of it is done. Sign it." if not over else "")
+            self.now.setText("All of it is done. Sign it.")
             self.button.say("Sign the job")
+        if asked:
+            first = state.stand.asked[0]
+            self.question.ask(
+                question_words(state, first), [ANSWER_CHOICES[kind] for kind in answers(state, first.past)]
+            )
+        else:
+            self.question.withdraw()
 
     def primary(self) -> None:
         """Enter what is asked for, or sign."""
         state, there = self.state, self.at
-        if state is None or state.closed or state.stand.over or self._busy:
+        if state is None or state.closed or state.stand.asked or self._busy:
             return
-        if self.around.person is None:
-            self.fault.setText("Choose who is here first, at the top right.")
+        if not self._somebody():
             return
         if there is None:
             act, work_id = self.around.act(), state.id
             self._do(lambda s: sign(s, work_id, act))
             return
-        value = None
         if not self.value.isHidden():
             if not self.value.text.strip():
                 self.value.refuse("Type what it shows.")
-                return
-            try:
-                value = float(str(self.value.value()))
-            except InputRefused as refusal:
-                self.value.refuse(refusal.reason)
-                return
-        self._enter(there, there.kind, value)
+            elif (found := numbers_of(self.value)) is not None:
+                self._enter(there, there.kind, found[0])
+        elif not self.measure.isHidden() and self.measure.text.strip():  # what stands there is taken, never thrown away
+            if (found := numbers_of(self.measure)) is not None:
+                self._measured(found[0])
+        else:
+            self._enter(there, there.kind, None)
 
     def _enter(self, there: Next, kind: Entered, value: float | None) -> None:
         if self.state is None:
@@ -242,23 +251,31 @@ class WorkView(QWidget):
 
     def _below(self) -> None:
         there = self.at
-        if there is not None and self.around.person is not None and not self._busy:
+        if there is not None and not self._busy and self._somebody():
             self._enter(there, there.kind, None)
 
     def _measured(self, value: object) -> None:
-        """A measured torque of the fastener that was done last, or of the one in front where none was."""
+        """A measured torque of the fastener that was pressed, or of the one in front, which is done with it."""
         state, there = self.state, self.at
-        if state is None or there is None or self.around.person is None or self._busy:
+        if state is None or there is None or self._busy or not self._somebody():
             return
-        done = [e for e in state.stand.counted if e.kind is Entered.DONE and e.step == there.step]
-        fastener = self._chosen or (done[-1].fastener if done else there.fastener)
-        self._enter(Next(there.step, fastener, Entered.MEASURED), Entered.MEASURED, float(str(value)))
+        act, work_id, fastener = self.around.act(), state.id, self._chosen or there.fastener
+        torque = float(str(value))
+        self._do(lambda s: enter_measured(s, work_id, there.step, fastener, act, torque))
 
-    def _seen_to(self, kind: Entered) -> None:
+    def _answered(self, kind: Entered, reason: str) -> None:
+        """What was done about a value past its band."""
         state = self.state
-        if state is None or not state.stand.over or self.around.person is None or self._busy:
+        if state is None or not state.stand.asked or self._busy or not self._somebody():
             return
-        self._enter(Next(0, state.stand.over[0], kind), kind, None)
+        act, work_id, entry = self.around.act(), state.id, state.stand.asked[0].entry
+        self._do(lambda s: enter(s, work_id, kind, entry.step, entry.fastener, act, words=reason))
+
+    def _somebody(self) -> bool:
+        """Whether somebody is here, who answers for it."""
+        if self.around.person is None:
+            self.fault.setText("Choose who is here first, at the top right.")
+        return self.around.person is not None
 
     def strike(self) -> None:
         """The last entry was a mistake."""
@@ -292,8 +309,7 @@ class WorkView(QWidget):
         state = self.state
         if state is None or self._busy:
             return
-        if self.around.person is None:
-            self.fault.setText("Choose who is here first, at the top right.")
+        if not self._somebody():
             return
         act = self.around.act()
         self.stored.hide()
@@ -318,9 +334,9 @@ def _entry_line(state: WorkState, place: int) -> Line:
     step = STEP_WORDS[state.steps[entry.step].kind].lower()
     if entry.kind is Entered.STRUCK:
         words = "the entry before was a mistake"
-    elif entry.value is not None:
-        words = f"{entry.kind.value}: {value_words(state, entry.value)}"
+    elif entry.kind in ENTERED_WORDS:
+        words = ENTERED_WORDS[entry.kind]
     else:
-        words = ENTERED_WORDS.get(entry.kind, f"{entry.kind.value}: below the first mark")
+        words = f"{entry.kind.value}: {entry_words(state, entry)}"
     lead = f"{state.name(entry.fastener)}: {words}"
     return Line(("", place), entry.id, lead, step, f"{one.by} {one.at:%H:%M}", past=not counts)

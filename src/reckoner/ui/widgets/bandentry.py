@@ -13,14 +13,19 @@ from reckoner.ui.widgets.entry import EntryField
 
 
 class BandEntry(EntryField):
-    """A bare number is in ``unit``, which becomes that of what is typed."""
+    """A bare number is in ``unit``, which becomes that of what is typed. A band that is shown and left alone stays what it
+    is, whatever its text in that unit rounds."""
 
     def __init__(self, theme: Theme, name: str, placeholder: str = "such as 80 N·m, or 76 to 84") -> None:
         self.unit: Unit = N_M
+        self._shown: tuple[str, Band, Unit] | None = None
         super().__init__(theme, name, self._read, placeholder)
 
     def _read(self, text: str) -> tuple[object, str]:
-        band, unit = read_band(text, self.unit)
+        if self._shown is not None and text == self._shown[0]:
+            _, band, unit = self._shown
+        else:
+            band, unit = read_band(text, self.unit)
         words = span(band.low, band.high, unit)
         if not band.is_one:
             words += f", ±{percent((band.high - band.low) / (band.high + band.low), 1)}"
@@ -42,7 +47,9 @@ class BandEntry(EntryField):
     def show_band(self, band: Band | None, unit: Unit) -> None:
         """Say it as somebody types it; nothing for None."""
         self.unit = unit
-        self.line.setText(band_text(band, unit) if band is not None else "")
+        text = band_text(band, unit) if band is not None else ""
+        self._shown = (text, band, unit) if band is not None else None
+        self.line.setText(text)
 
 
 class AimChips(Chips):

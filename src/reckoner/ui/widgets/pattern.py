@@ -9,7 +9,7 @@ from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QFontMetrics, QMouseEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
-from reckoner.formats.sheets import Dots
+from reckoner.formats.sheets import Dots, ordinal
 from reckoner.ui.theme import Theme, Type
 from reckoner.ui.tokens import GRID
 
@@ -17,13 +17,12 @@ from reckoner.ui.tokens import GRID
 @dataclass(frozen=True)
 class PatternState:
     """``done`` are numbers of fasteners (from 1) that this pass is through with, ``over`` those past their band, ``next`` the
-    one whose turn it is (None: nobody's). ``named``: which one it is stands in it, and when it is its turn beside it."""
+    one whose turn it is (None: nobody's). Which one it is stands in it, and when it is its turn beside it."""
 
     dots: Dots
     done: frozenset[int] = frozenset()
     over: frozenset[int] = frozenset()
     next: int | None = None
-    named: bool = False
 
 
 class Pattern(QWidget):
@@ -84,10 +83,10 @@ class Pattern(QWidget):
             painter.drawEllipse(middle, reach, reach)
         places = {number: i for i, number in enumerate(state.dots.order, start=1)}
         strong = QFontMetrics(theme.font(Type.STRONG))
-        swap = state.named and all(strong.horizontalAdvance(name) <= 1.7 * radius for name in state.dots.names)
+        short = all(strong.horizontalAdvance(name) <= 1.7 * radius for name in state.dots.names)
         for number, name in enumerate(state.dots.names, start=1):
-            place = str(places[number])
-            inner, outer = (name, place) if swap else (place, name)
+            turn = ordinal(places[number])
+            inner, outer = (name, turn) if short else (str(number), f"{name} · {turn}")
             self._fastener(painter, number, inner, outer, radius, middle)
 
     def _fastener(self, painter: QPainter, number: int, inner: str, outer: str, radius: float, middle: QPointF) -> None:
@@ -111,17 +110,16 @@ class Pattern(QWidget):
             painter.setFont(theme.font(Type.STRONG if radius > 1.5 * GRID else Type.CAPTION))
             box = QRectF(at.x() - radius, at.y() - radius, 2 * radius, 2 * radius)
             painter.drawText(box, Qt.AlignmentFlag.AlignCenter, inner)
-        if outer != inner:
-            painter.setFont(theme.font(Type.CAPTION))
-            painter.setPen(theme.color("ink" if turn else "quiet"))
-            wide = QFontMetrics(painter.font()).horizontalAdvance(outer)
-            away = at - middle
-            length = max(1.0, (away.x() ** 2 + away.y() ** 2) ** 0.5)
-            side = QPointF(away.x() / length, away.y() / length) if state.dots.ring else QPointF(0, 1)
-            where = at + QPointF(side.x() * (radius + wide / 2 + 4), side.y() * (radius + GRID + 2))
-            painter.drawText(
-                QRectF(where.x() - wide, where.y() - GRID, 2 * wide, 2 * GRID), Qt.AlignmentFlag.AlignCenter, outer
-            )
+        painter.setFont(theme.font(Type.CAPTION))
+        painter.setPen(theme.color("ink" if turn else "quiet"))
+        wide = QFontMetrics(painter.font()).horizontalAdvance(outer)
+        away = at - middle
+        length = max(1.0, (away.x() ** 2 + away.y() ** 2) ** 0.5)
+        side = QPointF(away.x() / length, away.y() / length) if state.dots.ring else QPointF(0, 1)
+        where = at + QPointF(side.x() * (radius + wide / 2 + 4), side.y() * (radius + GRID + 2))
+        painter.drawText(
+            QRectF(where.x() - wide, where.y() - GRID, 2 * wide, 2 * GRID), Qt.AlignmentFlag.AlignCenter, outer
+        )
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         if event is None or self._state is None:
