@@ -46,9 +46,14 @@ def test_a_run_against_an_unproven_meter_compares_and_decides_nothing(unproven, 
             == "A shop check: numbers to compare, without a verdict and without a due date"
         )
         assert run_sentence(run.tool, found.verdict).endswith("compared in the shop")
-        assert [c.outcome for c in outcomes.choices(run, act.at.date())] == [Outcome.COMPARED, Outcome.HELD]
+        advised = outcomes.choices(run, act.at.date())
+        assert [c.outcome for c in advised] == [
+            Outcome.HELD,
+            Outcome.COMPARED,
+        ]  # nobody is handed a tool read past its limit
+        assert "% off, and its limit is ±" in advised[0].why
         assert conclude(run) is None  # a word would be a verdict
-        signed = signing.sign(session, run.id, act)
+        signed = signing.sign(session, run.id, act, Outcome.COMPARED)
         paper = certificate_of(session, signed)
         assert (paper.title, "shop check" in paper.notes[0].lower()) == ("Shop check", True)
         assert "onform" not in paper.statement + paper.formal
@@ -62,6 +67,12 @@ def test_a_run_against_an_unproven_meter_compares_and_decides_nothing(unproven, 
         assert [r.otherwise for r in recompute(session)][-1] == ()
 
 
+def test_a_tool_read_inside_against_an_unproven_meter_is_kept_as_a_shop_check(unproven, act):
+    with unproven.session() as session:
+        run = outside(session, tool_id(unproven, HC), act, 0.99)
+        assert [c.outcome for c in outcomes.choices(run, act.at.date())] == [Outcome.COMPARED, Outcome.HELD]
+
+
 def test_a_tool_that_was_only_compared_stays_new_and_wears_its_own_mark(unproven, act):
     from reckoner.shop.register import adding
 
@@ -69,7 +80,7 @@ def test_a_tool_that_was_only_compared_stays_new_and_wears_its_own_mark(unproven
         model = card(reader_of(session), tool_id(unproven, HC)).tool.model_id
         ids, _ = adding.add_tools(session, adding.GivenTools(("HC-0999",), model), act)
         run = outside(session, ids[0], act)
-        signing.sign(session, run.id, act)
+        signing.sign(session, run.id, act, Outcome.COMPARED)
         standing = card(reader_of(session), ids[0]).standing
         assert standing.state is State.COMPARED
         assert standing.conditions(act.at.date())[0] is Condition.NEW

@@ -6,13 +6,14 @@ To add an outcome: a member of ``store.terms.Outcome``, a way to it here, and wh
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date
 
+from reckoner.core.checks import at_most
 from reckoner.core.comparison import Change
 from reckoner.core.due import Due, DueReason, due_date
 from reckoner.core.interval import School
-from reckoner.core.printing import span
+from reckoner.core.printing import limit, span
 from reckoner.core.states import State
 from reckoner.core.verdict import Verdict
 from reckoner.shop.intervals import Interval, IntervalBasis, proposed
@@ -57,8 +58,17 @@ def choices(run: RunState, today: date) -> tuple[Choice, ...]:
     if found is None:
         return ()
     if found.state is State.COMPARED and run.policy.judges:
-        return (ONLY_COMPARED, HOLD)
+        return _after_shop_check(found)
     return _CONCLUSIONS[run.kind](run, found, today)
+
+
+def _after_shop_check(found: Verdict) -> tuple[Choice, ...]:
+    """Nothing is decided against what nobody has proven; but a tool read past its limit is not handed out on that doubt."""
+    worst = found.worst.decision
+    if at_most(worst.looked_at, worst.limit):
+        return (ONLY_COMPARED, HOLD)
+    off = f"It was read {100 * worst.looked_at:.1f} % off, and its limit is {limit(worst.limit)}"
+    return (replace(HOLD, why=f"{off}: it waits for a reference that can decide."), ONLY_COMPARED)
 
 
 def _after_full(run: RunState, found: Verdict, today: date) -> tuple[Choice, ...]:

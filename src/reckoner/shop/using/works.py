@@ -117,7 +117,8 @@ def question_words(state: WorkState, question: Question) -> str:
         case Past.TOO_LOW:
             return f"{lead} Tighten it on and measure it again, or say why it stays."
         case Past.RUNNING:
-            return f"{lead} It allows {running_band(state.card)}. Strike it if misread; replace what is worn, or say why it stays."
+            allowed = running_band(state.card)
+            return f"{lead} It allows {allowed}. Strike it if misread; replace what is worn, or say why it stays."
 
 
 def answers(state: WorkState, past: Past) -> tuple[Entered, ...]:
