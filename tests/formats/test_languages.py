@@ -120,7 +120,7 @@ def amended(session, demo, act):
     again = setting_up.record_room(session, again.id, 22.0, 0.46, "", later(act, 3))
     struck = again.series[0].observations[0]
     again = taking.strike(session, again.id, (struck.id,), "jerked", later(act, 3))
-    again = taking.observe(session, again.id, taking.typed(40.0), later(act, 3))
+    again = taking.observe(session, again.id, taking.typed(37.3), later(act, 3))
     again = setting_up.record_zero(session, again.id, Moment.AFTER, 0.0, later(act, 3))
     return signing.sign(session, again.id, later(act, 4))
 

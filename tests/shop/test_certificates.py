@@ -22,7 +22,7 @@ from reckoner.shop.runs import amending, opening, setting_up, signing, taking
 from reckoner.shop.runs.differences import differences
 from reckoner.shop.runs.judging import judged
 from reckoner.shop.wording import torque_figure
-from reckoner.store.terms import Moment, Outcome, RegisterKind, RunKind
+from reckoner.store.terms import Moment, Outcome, RegisterKind, RunKind, Whose
 from tests.shop.runs.test_weights import answered, set_up
 from tests.support.runs import later, outside, prepared, read_all, tool_id
 
@@ -157,6 +157,7 @@ def test_a_tool_outside_is_told_so_and_an_amendment_names_the_earlier(demo, act)
         struck = again.series[0].observations[0]
         again = taking.strike(session, again.id, (struck.id,), "jerked", later(act, 3))
         again = taking.observe(session, again.id, taking.typed(40.0 * again.correction(40.0)), later(act, 3))
+        again = taking.keep(session, again.id, again.asked[0].ids, Whose.UNSAID, later(act, 3))
         again = setting_up.record_zero(session, again.id, Moment.AFTER, 0.0, later(act, 3))
         again = signing.sign(session, again.id, later(act, 4))
         said = [plain(words) for words in differences(first, again)]

@@ -68,6 +68,8 @@ def test_what_the_shop_writes_fits_the_chain(told):
 
 RARE = {
     "strike": "(observation_id, at, person_id, reason) SELECT max(id), '2026', 1, 'why' FROM observation",
+    "kept_reading": "(observation_id, at, person_id, why, whose) "
+    "SELECT max(id), '2026', 1, 'stands-apart', 'tool' FROM observation",
     "trace": "(observation_id, rate, samples, faults) SELECT max(id), 1000, x'00', '[]' FROM observation",
     "adjustment": "(run_id, at, person_id, begun, target, direction, note) SELECT max(id), '', 1, 1, 4.0, 'cw', '' FROM run",
     "characterisation": "(run_id, at, target) SELECT max(id), '2026', 40.0 FROM run",

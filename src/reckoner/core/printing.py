@@ -126,3 +126,13 @@ def ticks(end: float, most: int) -> tuple[float, ...]:
     power = 10.0 ** math.floor(math.log10(end / most))
     step = next(step for step in (power, 2 * power, 5 * power, 10 * power) if end / step <= most + 1e-9)
     return tuple(i * step for i in range(math.floor(end / step + 1e-9) + 1))
+
+
+def ordinal(place: int) -> str:
+    """A place in a row.
+
+    >>> [ordinal(n) for n in (1, 2, 3, 4, 11, 12, 21, 103)]
+    ['1st', '2nd', '3rd', '4th', '11th', '12th', '21st', '103rd']
+    """
+    ending = {1: "st", 2: "nd", 3: "rd"}.get(place % 10, "th") if place % 100 not in (11, 12, 13) else "th"
+    return f"{place}{ending}"

@@ -48,7 +48,8 @@ class _Strict(BaseModel):
 
 
 class ObservationEntry(_Strict):
-    """One observation: what was seen, by whom, and how it came; struck with a reason or not at all."""
+    """One observation: what was seen, by whom, and how it came; struck with a reason or not at all. ``asked`` is why it was
+    asked about and kept, ``whose`` it was said to be."""
 
     id: int
     at: datetime
@@ -58,6 +59,8 @@ class ObservationEntry(_Strict):
     tool_value: Torque | None
     source: Text
     struck: Text = ""
+    asked: Text = ""
+    whose: Text = ""
     detail: Text = "{}"
     faults: Annotated[tuple[Text, ...], Most] = ()
     over_travel: Number | None = None

@@ -29,16 +29,6 @@ class Dots:
     ring: bool = False
 
 
-def ordinal(place: int) -> str:
-    """When a fastener's turn is.
-
-    >>> [ordinal(n) for n in (1, 2, 3, 4, 11, 12, 21, 103)]
-    ['1st', '2nd', '3rd', '4th', '11th', '12th', '21st', '103rd']
-    """
-    ending = {1: "st", 2: "nd", 3: "rd"}.get(place % 10, "th") if place % 100 not in (11, 12, 13) else "th"
-    return f"{place}{ending}"
-
-
 @dataclass(frozen=True)
 class Sheet:
     """``title`` and ``number`` at its head beside the shop; the ``sentence`` first, then named ``facts``, a pattern, tables,

@@ -5,9 +5,10 @@ from __future__ import annotations
 from collections.abc import Sequence
 from typing import Any
 
+from reckoner.core.printing import ordinal
 from reckoner.formats.flow import INK, LINE, QUIET, flowable, logo, pages, space, table, text
 from reckoner.formats.pdf import A4_MM, MM, Face, width_of, write
-from reckoner.formats.sheets import Dots, Sheet, SheetTable, ordinal
+from reckoner.formats.sheets import Dots, Sheet, SheetTable
 
 PATTERN_MM = 62.0
 """How wide and high a pattern is drawn."""

@@ -133,7 +133,8 @@ class SimulatedBench:
     _wrongs: Wrongs = field(default_factory=lambda: Wrongs())
 
     def __post_init__(self) -> None:
-        self.meter = Indicator(self.rng, self.rate, self.faults)
+        (noise,) = self.rng.spawn(1)  # how long the meter has been on changes nothing of the next pull
+        self.meter = Indicator(noise, self.rate, self.faults)
 
     def mount(self, truth: Truth) -> None:
         """Put another tool on the meter; it has rested."""

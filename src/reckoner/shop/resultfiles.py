@@ -13,6 +13,7 @@ from reckoner.core.budget import Effect
 from reckoner.core.errors import Refused
 from reckoner.core.kinds import Direction, MeterMode
 from reckoner.core.rules import Rule
+from reckoner.core.suspect import Suspicion
 from reckoner.core.trace import Fault
 from reckoner.core.verdict import PointResult
 from reckoner.formats.resultfile import (
@@ -40,6 +41,7 @@ from reckoner.shop.runs.loading import load
 from reckoner.shop.runs.records import (
     ExerciseState,
     InspectedLine,
+    Kept,
     ObservationState,
     Phase,
     PlanRecord,
@@ -52,7 +54,7 @@ from reckoner.shop.runs.records import (
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.wording import formal, run_sentence
 from reckoner.store.schema import Shop
-from reckoner.store.terms import ObservationKind, Outcome, PhaseKind, ReferenceKind, RunKind, Source, term
+from reckoner.store.terms import ObservationKind, Outcome, PhaseKind, ReferenceKind, RunKind, Source, Whose, term
 
 WRONG = (ValueError, TypeError, KeyError, AttributeError, ArithmeticError)
 """What facts of the wrong kind, written by another hand, lead to: a word for a number, a list for a name, a zero to divide
@@ -145,6 +147,8 @@ def _series(series: SeriesState) -> SeriesEntry:
                 tool_value=o.tool_value,
                 source=o.source.value,
                 struck=o.struck,
+                asked=o.kept.why.value if o.kept else "",
+                whose=o.kept.whose.value if o.kept else "",
                 detail=o.detail,
                 faults=tuple(f.value for f in o.faults),
                 over_travel=o.over_travel,
@@ -233,6 +237,7 @@ def _series_of(entry: SeriesEntry, facts: RunFacts, detail: str) -> SeriesState:
             tuple(Fault(f) for f in o.faults),
             o.over_travel,
             o.detail,
+            Kept(term(Suspicion, o.asked), term(Whose, o.whose)) if o.asked else None,
         )
         for o in entry.observations
     )

@@ -19,6 +19,7 @@ from reckoner.core.printing import (
     decimals_for,
     fixed,
     number,
+    ordinal,
     percent,
     quantity,
     reading_decimals,
@@ -98,6 +99,16 @@ def observation_words(run: RunState, series: SeriesState, observation: Observati
             return f"Signalled at {quantity(observation.torque or 0.0, unit)}"
         case ObservationKind.SILENT:
             return f"Silent at {quantity(observation.torque or 0.0, unit)}"
+
+
+def strike_words(run: RunState, series: SeriesState, observation: ObservationState) -> str:
+    """Which observation would be struck, such as "59.8 N·m, the 2nd at 100 N·m"."""
+    at = settable(run.tool.kind, series.target, run.tool.unit)
+    if observation.kind in (ObservationKind.CLICKED, ObservationKind.SILENT, ObservationKind.SHOWN):
+        words = observation_words(run, series, observation)
+        return f"“{words[:1].lower()}{words[1:]}”, at {at}"
+    place = [o.id for o in series.observations if o.kind is observation.kind].index(observation.id) + 1
+    return f"{reading_figure(run, observation)} {run.tool.unit.symbol}, the {ordinal(place)} at {at}"
 
 
 def came_words(run: RunState) -> str:
@@ -269,6 +280,7 @@ NEED_WORDS = {
     Need.ZERO: "zero",
     Need.POINTER: "the tool's pointer",
     Need.RELEASES: "{left} to go",
+    Need.ANSWER: "an answer",
     Need.READINGS: "{left} readings to go",
     Need.ZERO_AFTER: "zero after the series",
     Need.POINTER_AFTER: "the pointer's zero",

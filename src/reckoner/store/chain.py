@@ -78,6 +78,7 @@ FORMS: dict[int, dict[LinkKind, tuple[Part, ...]]] = {
                 _OF_SERIES,
             ),
             Part("strike", "id, observation_id, at, person_id, reason", _OF_OBSERVATION),
+            Part("kept_reading", "id, observation_id, at, person_id, why, whose", _OF_OBSERVATION),
             Part("trace", "id, observation_id, rate, samples, faults, over_travel, time_80_to_100", _OF_OBSERVATION),
             Part("adjustment", "id, at, person_id, begun, target, direction, note", _OF_RUN),
             Part(

@@ -164,6 +164,13 @@ class LinkKind(StrEnum):
     JOB = "job"
 
 
+class Whose(StrEnum):
+    """Whose a reading is that was asked about and kept: the tool's, or that was left open."""
+
+    TOOL = "tool"
+    UNSAID = "unsaid"
+
+
 class Outcome(StrEnum):
     """What signing a run does to its tool."""
 

@@ -126,8 +126,8 @@ def test_nothing_that_matters_can_be_skipped(demo, act):
 def test_wrong_values_are_refused_with_what_to_do(demo, act):
     with demo.session() as session:
         run = prepared(session, tool_id_in(session, "HC-0417"), act)
-        for value in (4.0, 400.0):
-            with pytest.raises(ShopRefused, match="Check the value and its unit"):
+        for value in (-4.0, 4000.0):
+            with pytest.raises(ShopRefused, match="check the number and its unit"):
                 read(session, run, value, act)
         with pytest.raises(ShopRefused, match="Zero it and look again"):
             setting_up.record_zero(session, run.id, Moment.BEFORE, 0.5, act)

@@ -2,16 +2,18 @@
 
 import numpy as np
 import pytest
+from PyQt6.QtCore import Qt
+from PyQt6.QtTest import QTest
 
 from reckoner.core.trace import Fault, TraceEvent
 from reckoner.meters.pull import Pull, Signalled
 from reckoner.shop.runs import adjusting
 from reckoner.shop.runs.steps import Step
 from reckoner.store.schema import Observation, Trace
-from reckoner.store.terms import Source
+from reckoner.store.terms import Source, Whose
 from reckoner.ui.work import APOLOGY
-from tests.support.hands import WAIT, click, pull, settle
-from tests.support.runs import later, outside, prepared, tool_id
+from tests.support.hands import ENTER, WAIT, click, focused, press, pull, settle, type_in
+from tests.support.runs import later, outside, prepared, read, tool_id
 
 
 def pulled(number, torque, *, announced=True, faults=(), rest=0.0):
@@ -75,10 +77,19 @@ def test_adjusting_takes_readings_as_every_step_does_with_traces_and_a_sound_aft
     assert "too fast" in bench.panels.adjust.notice.text()
     assert bench.strike()
     assert bench.panels.adjust.striking.why.text == "too fast"
-    bench.meter.pulled.emit(pulled("b", 400.0))
+    bench.meter.pulled.emit(pulled("b", 4000.0))
     settle(qtbot, window)
-    qtbot.waitUntil(lambda: "Check the value and its unit" in bench.panels.adjust.notice.text(), timeout=WAIT)
+    qtbot.waitUntil(lambda: "check the number and its unit" in bench.panels.adjust.notice.text(), timeout=WAIT)
     assert bench.presenter.sounds.played.count("taken") == 1
+    bench.meter.pulled.emit(pulled("c", 119.0))
+    qtbot.waitUntil(lambda: bench.asking.asks, timeout=WAIT)
+    settle(qtbot, window)
+    assert "is 120\u202fN·m still set?" in bench.asking.words.text()
+    assert bench.presenter.sounds.played[-1] == "refused"
+    assert not bench.button.isEnabled()  # no turn is advised on it
+    click(bench.asking.buttons[0])
+    qtbot.waitUntil(lambda: not bench.asking.asks, timeout=WAIT)
+    assert bench.run.adjusting.steps[1].observations[-1].struck == "120\u202fN·m was still set"
 
 
 def test_a_pull_that_is_told_only_when_it_is_over_tells_its_faults_after_it_was_kept(qtbot, at, demo, act):
@@ -98,36 +109,91 @@ def test_a_typed_value_stays_when_it_is_refused(qtbot, at, demo, act):
     with demo.session() as session:
         run = prepared(session, tool_id(demo, "HC-0417"), act)
     window, bench = at(run)
-    bench.panels.pulls.typed.line.setText("4,02")
+    bench.panels.pulls.typed.line.setText("4020")
     bench.panels.pulls.typed.line.returnPressed.emit()
     settle(qtbot, window)
-    assert bench.panels.pulls.typed.text == "4,02"
-    assert "far off. Correct it" in bench.panels.pulls.typed.hint.text()
-    assert bench.panels.pulls.unsure.question.text() == (
-        "4.02 N·m is far from 40\u202fN·m. Is it set to 40\u202fN·m, and was that its pull?"
-    )
-    bench.panels.pulls.typed.line.setText("40,2")
-    bench.panels.pulls.typed.line.returnPressed.emit()
-    qtbot.waitUntil(lambda: len(bench.run.series[0].pairs) == 1, timeout=WAIT)
-    assert not bench.panels.pulls.unsure._asking.isVisible()
+    assert bench.panels.pulls.typed.text == "4020"
+    assert "4020 N·m cannot be a pull of this tool" in bench.panels.pulls.typed.hint.text()
+    assert bench.run.series[0].observations == ()
 
 
-@pytest.mark.parametrize(("whose", "counts"), [("tool", 1), ("hand", 0)])
-def test_a_reading_far_off_is_kept_as_what_a_person_says_it_was(qtbot, at, demo, act, whose, counts):
+@pytest.mark.parametrize(
+    ("answer", "struck", "whose"),
+    [
+        ("Type it again", "typed wrongly", None),
+        ("Strike it: the hand or the setting", "the hand or the setting", None),
+        ("Keep it", "", Whose.UNSAID),
+        ("Keep it: the tool did that", "", Whose.TOOL),
+    ],
+)
+def test_a_reading_far_off_is_kept_at_once_and_is_what_a_person_says_it_was(
+    qtbot, at, demo, act, answer, struck, whose
+):
     with demo.session() as session:
         run = prepared(session, tool_id(demo, "HC-0417"), act)
     window, bench = at(run)
+    type_in(window, "9")
+    press(window, ENTER)
+    qtbot.waitUntil(lambda: bench.asking.asks, timeout=WAIT)
+    settle(qtbot, window)
+    assert focused(window) is bench.asking
+    assert (
+        bench.asking.words.text()
+        == "9.00 N·m is far from 40\u202fN·m. Is it set to 40\u202fN·m, and was that its pull?"
+    )
+    for _ in range(3):
+        press(window, ENTER)  # the rhythm answers nothing
+    assert bench.asking.asks
+    assert (bench.button.text(), bench.button.isEnabled()) == ("Answer what is asked", False)
+    click(next(b for b in bench.asking.buttons if b.text() == answer))
+    qtbot.waitUntil(lambda: not bench.asking.asks, timeout=WAIT)
+    settle(qtbot, window)
+    (kept,) = bench.run.series[0].observations
+    assert (kept.torque, kept.struck, kept.kept.whose if kept.kept else None) == (9.0, struck, whose)
+    assert focused(window) is bench.panels.pulls.typed.line
+    assert bench.panels.pulls.typed.text == ""
+
+
+def test_what_is_asked_waits_for_its_answer_when_the_program_was_killed(qtbot, at, demo, act):
+    with demo.session() as session:
+        run = prepared(session, tool_id(demo, "HC-0417"), act)
+        for torque in (40.0, 40.1):
+            run = read(session, run, torque, act)
+        read(session, run, 31.0, act)
+    window, bench = at(run)
+    assert focused(window) is bench.asking
+    assert bench.asking.words.text().startswith("At 40\u202fN·m one pull stands apart: 31.0")
+    bench.meter.pulled.emit(pulled("a", 40.2, announced=False))  # a hand that did not look: its pull is kept
+    qtbot.waitUntil(lambda: len(bench.run.series[0].pairs) == 4, timeout=WAIT)
+    assert bench.asking.asks
+    click(bench.asking.buttons[1])
+    qtbot.waitUntil(lambda: not bench.asking.asks, timeout=WAIT)
+    assert [bool(o.struck) for o in bench.run.series[0].observations] == [False, False, True, False]
+
+
+def test_any_reading_is_struck_by_the_keys_or_by_a_click_on_it(qtbot, at, demo, act):
+    with demo.session() as session:
+        run = prepared(session, tool_id(demo, "HC-0417"), act)
+        for torque in (40.0, 40.1, 40.2):
+            run = read(session, run, torque, act)
+    window, bench = at(run)
     panel = bench.panels.pulls
-    panel.typed.line.setText("9")
-    panel.typed.line.returnPressed.emit()
+    assert bench.strike()
+    for _ in range(5):
+        press(window, Qt.Key.Key_Up)  # to the first, and no further
+    press(window, Qt.Key.Key_Down)
+    assert "the 2nd at 40" in panel.striking.which.text()
+    type_in(window, "jerked")
+    press(window, ENTER)
+    qtbot.waitUntil(lambda: bench.run.series[0].observations[1].struck == "jerked", timeout=WAIT)
     settle(qtbot, window)
-    assert bench.run.series[0].observations == ()
-    click(panel.unsure.tool if whose == "tool" else panel.unsure.hand)
-    qtbot.waitUntil(lambda: len(bench.run.series[0].observations) == 1, timeout=WAIT)
-    settle(qtbot, window)
-    assert len(bench.run.series[0].pairs) == counts
-    assert bool(bench.run.series[0].observations[0].struck) is not bool(counts)
-    assert panel.typed.text == ""
+    row, _series = next(panel.grid._laid_out())
+    QTest.mouseClick(panel.grid, Qt.MouseButton.LeftButton, pos=panel.grid._cell(row, 0).center().toPoint())
+    assert "the 1st at 40" in panel.striking.which.text()
+    type_in(window, "misread")
+    press(window, ENTER)
+    qtbot.waitUntil(lambda: bench.run.series[0].observations[0].struck == "misread", timeout=WAIT)
+    assert [bool(o.struck) for o in bench.run.series[0].observations] == [True, True, False]
 
 
 def test_a_tool_that_never_signals_is_proven_outside_by_two_pulls(qtbot, at, demo, act):
@@ -136,9 +202,9 @@ def test_a_tool_that_never_signals_is_proven_outside_by_two_pulls(qtbot, at, dem
     window, bench = at(run)
     panel = bench.panels.pulls
     for torque, count in (("41 N.m", 1), ("42 N.m", 2), ("42.3 N.m", 3)):
-        click(panel.unsure.never)
-        panel.unsure.up_to.line.setText(torque)
-        panel.unsure.up_to.line.returnPressed.emit()
+        click(panel.no_signal.never)
+        panel.no_signal.line.setText(torque)
+        panel.no_signal.line.returnPressed.emit()
         qtbot.waitUntil(lambda c=count: len(bench.run.series[0].observations) == c, timeout=WAIT)
         settle(qtbot, window)
     first = bench.run.series[0]

@@ -1,5 +1,6 @@
 """Characterisations, exercise off the meter, and room for everything."""
 
+import math
 import os
 from dataclasses import replace
 
@@ -98,7 +99,7 @@ def test_a_characterisation_walks_through_its_places_and_is_kept_for_the_model(q
     qtbot.waitUntil(lambda: bench.run.current is None and bench.button.isEnabled(), timeout=WAIT)
     press(window, ENTER)
     qtbot.waitUntil(lambda: bench.run.step is Step.DECIDE, timeout=WAIT)
-    assert bench.panels.deciding.sentence.text().replace("\u202f", " ") == "Loading point 0.40 N·m at 40 N·m."
+    assert bench.panels.deciding.sentence.text().replace("\u202f", " ") == "Loading point 0.39 N·m (ν 15.5) at 40 N·m."
     means = {"hand 10 mm nearer", f"{39.85 / shows:.2f}", "hand 10 mm further out", f"{40.25 / shows:.2f}"}
 
     def shown():
@@ -111,7 +112,7 @@ def test_a_characterisation_walks_through_its_places_and_is_kept_for_the_model(q
     with demo.session() as session:
         kept = session.query(Characterisation).one()
         assert (kept.tool_id, kept.model_id) == (None, bench.run.tool.model_id)
-        assert kept.loading_point == pytest.approx(0.4 / shows)
+        assert kept.loading_point == pytest.approx(math.sqrt(0.4**2 - 0.005) / shows)  # less what the pulls scatter
     go(window, "tools", tool=bench.run.tool.id)
     settle(qtbot, window)
     sheet = window.current.sheet

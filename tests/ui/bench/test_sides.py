@@ -50,7 +50,7 @@ def test_two_people_are_compared_by_the_keyboard_and_the_record_says_what_was_fo
     assert deciding.sentence.text().startswith("A. V. reads")
     assert deciding.sides.isVisible()
     assert not deciding.numbers.isVisible()
-    assert [t.accessibleName().split(",")[0] for t in bench.right.fences.fences] == ["Fence at ±1.0 %"] * 3
+    assert [t.accessibleName().split(",")[0] for t in bench.right.fences.fences] == ["Fence at ±1.0\u202f%"] * 3
     press(window, ENTER)
     qtbot.waitUntil(lambda: bench.run.signed, timeout=WAIT)
     assert bench.run.kind is RunKind.COMPARE

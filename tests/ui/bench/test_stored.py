@@ -65,15 +65,15 @@ def test_all_of_a_file_is_taken_or_nothing(demo, act, run):
         storedvalues.take(session, run, [(2, 119.0)], (), act)  # a second press: the run that was looked at is gone
     with (
         demo.session() as session,
-        pytest.raises(ShopRefused, match=r"Line 9: 4 N·m cannot be a reading at 120.*Nothing of the file"),
+        pytest.raises(ShopRefused, match=r"Line 9: 4000 N·m cannot be a pull.*Nothing of the file"),
     ):
-        storedvalues.take(session, taken, [(9, 4.0)], (), act)
+        storedvalues.take(session, taken, [(9, 4000.0)], (), act)
 
 
 def test_a_file_that_is_refused_leaves_the_run_as_it_was(qtbot, at, run, tmp_path):
     window, bench = at(run)
     path = tmp_path / "wrong.csv"
-    path.write_text("Peak [N.m]\n39.5\n39.6\n3.9\n39.5\n39.4\n")
+    path.write_text("Peak [N.m]\n39.5\n39.6\n3900\n39.5\n39.4\n")
     stored = bench.panels.pulls.stored
     stored.read(path)
     qtbot.waitUntil(stored.isVisible, timeout=WAIT)

@@ -3,7 +3,7 @@
 ``fields``      kinds of fields, and what requests share
 ``weighing``    convert, gravity, deadweight, force, plan, bracket, walk, match
 ``levers``      lever, lever_angles, adjust, adjust_all
-``verdicts``    verdict, certificate, evidence
+``verdicts``    verdict, certificate, evidence, question
 ``history``     drift, interval, compare, impact
 ``traces``      trace
 ``tightening``  sequence, scale
@@ -45,6 +45,7 @@ CALCULATORS: dict[str, tuple[str, str, str]] = {
     "lever_angles": ("levers", "LeverAngles", "lever_angles"),
     "match": ("weighing", "Match", "match"),
     "plan": ("weighing", "Plan", "plan"),
+    "question": ("verdicts", "QuestionRequest", "question"),
     "scale": ("tightening", "ScaleRequest", "scale"),
     "sequence": ("tightening", "SequenceRequest", "sequence"),
     "trace": ("traces", "TraceRequest", "trace"),

@@ -26,6 +26,7 @@ from reckoner.core.limits import of_reading
 from reckoner.core.reference import CertificatePoint, KnownError, ReferenceAtPoint, at_torque
 from reckoner.core.rules import Coverage, Decision, Rule, RuleSet
 from reckoner.core.simulation import DEFAULT_SEED, simulate_budget
+from reckoner.core.suspect import suspects
 from reckoner.core.units import Kind
 from reckoner.core.verdict import PointInput, PointResult
 from reckoner.core.verdict import verdict as judged
@@ -193,6 +194,22 @@ def evidence(request: EvidenceRequest) -> Answer:
     else:
         found = signal_at(r.set, r.signal_at or 0.0, r.limit_percent)
     return {"state": found.proof.value, "bound_percent": found.bound * 100}
+
+
+class QuestionRequest(TorqueRequest):
+    target: Torque
+    readings: Annotated[list[Torque], NotEmpty]
+    limit_percent: Percent
+    other_targets: list[Torque] = Field(default_factory=list)
+
+
+def question(request: QuestionRequest) -> Answer:
+    """Which readings of a series are asked about before they count, and why."""
+    r = request
+    found = suspects(r.target, r.readings, r.limit_percent, r.other_targets)
+    return {
+        "asked": [{"index": s.index, "why": s.why.value, "of": None if s.of is None else r.out(s.of)} for s in found]
+    }
 
 
 class VerdictRequest(TorqueRequest):

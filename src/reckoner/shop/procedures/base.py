@@ -61,8 +61,7 @@ class Candidate:
 
 @dataclass(frozen=True)
 class Seen:
-    """An observation as it comes to be kept: torques in N·m, ``turned`` None where the reference does not tell. ``sure``: a
-    person has said of one that is far off that it was meant."""
+    """An observation as it comes to be kept: torques in N·m, ``turned`` None where the reference does not tell."""
 
     kind: ObservationKind
     torque: float | None
@@ -71,7 +70,6 @@ class Seen:
     pull: str | None = None
     tool_value: float | None = None
     detail: str = "{}"
-    sure: bool = False
 
 
 class Procedure(Protocol):

@@ -27,16 +27,8 @@ if TYPE_CHECKING:
     from reckoner.shop.runs.records import SeriesState
     from reckoner.shop.runs.state import RunState
 
-FAR = 0.5
-"""A reading further than this fraction from its target is asked about once: a slip, the wrong unit, or the tool."""
-
 MOST = 3.0
 """Of the tool's full scale: no hand pulls further."""
-
-
-def is_far(target: float, torque: float) -> bool:
-    """Whether a reading (N·m) is so far off that a person is asked whether it was meant."""
-    return not target * (1 - FAR) < torque < target * (1 + FAR)
 
 
 class PulledProcedure(UsualProcedure):
@@ -50,8 +42,8 @@ class PulledProcedure(UsualProcedure):
     )
 
     def admit(self, run: RunState, series: SeriesState, seen: Seen) -> Seen:
-        """As it may be kept; one without a signal with what that proves. Raises ShopRefused for one that is far
-        off and that nobody has said was meant."""
+        """As it may be kept; one without a signal with what that proves. Raises ShopRefused for what no pull of the tool
+        can be."""
         return _admit_pull(run, series, seen)
 
     def pairs(
@@ -103,15 +95,11 @@ def _admit_pull(run: RunState, series: SeriesState, seen: Seen) -> Seen:
         return _admit_shown(run, series, seen)
     unit = run.tool.unit
     value = finite("reading", seen.torque if seen.torque is not None else float("nan"))
-    shown, aim = (f"{number(unit.from_si(t))} {unit.symbol}" for t in (value, series.target))
+    shown = f"{number(unit.from_si(value))} {unit.symbol}"
     if not 0 < value <= MOST * run.tool.kind.maximum:
         raise ShopRefused(f"{shown} cannot be a pull of this tool; check the number and its unit.")
     if seen.kind is ObservationKind.NO_SIGNAL:
         return _without_signal(run, series, seen, value)
-    if is_far(series.target, value) and not seen.sure:
-        raise ShopRefused(
-            f"{shown} cannot be a reading at {aim}. Check the value and its unit, and that the tool is set right."
-        )
     if not run.paired:
         return seen
     if series.awaiting is not None:
@@ -125,11 +113,9 @@ def _admit_shown(run: RunState, series: SeriesState, seen: Seen) -> Seen:
     if pull is None or pull.torque is None:
         raise ShopRefused("Pull first: what the tool shows belongs to a pull.")
     value = finite("reading", seen.tool_value if seen.tool_value is not None else float("nan"))
-    shown, read = (f"{number(unit.from_si(t))} {unit.symbol}" for t in (value, pull.torque))
+    shown = f"{number(unit.from_si(value))} {unit.symbol}"
     if not 0 < value <= MOST * run.tool.kind.maximum:
         raise ShopRefused(f"{shown} cannot be what this tool showed; check the number and its unit.")
-    if is_far(pull.torque, value) and not seen.sure:
-        raise ShopRefused(f"The tool showed {shown} where {read} was read? Check the value and its unit.")
     return replace(seen, torque=None, detail=json.dumps({OF: pull.id}))
 
 

@@ -24,6 +24,8 @@ LEAST_OF_SCALE = 0.2
 BEFORE_A_TURN = 3
 """Readings before the first turn."""
 
+ANSWER_FIRST = "First answer what is asked about a reading: nothing is concluded from its series until then."
+
 MOST_TURNS = 2.0
 """A turn larger than this at once is a slip of the hand."""
 
@@ -43,6 +45,8 @@ def why_not(state: RunState, person: PersonFacts) -> str:
         )
     if comfortable(state):
         return "It is comfortably inside at every point, with more than half of its limit to spare: leave it alone."
+    if state.asked:
+        return ANSWER_FIRST
     complete = not wants(state, Step.AS_FOUND) and not wants(state, Step.AS_LEFT)
     if judged(state).found is None or not complete:
         return "The as-found series comes first, complete, with its zero after."
@@ -64,6 +68,8 @@ def advice(state: RunState) -> tuple[Advice | None, str]:
     adjusting, facts = state.adjusting, state.tool.adjustment
     if adjusting is None:
         return None, "No adjustment is under way."
+    if state.asked:
+        return None, ANSWER_FIRST
     if not adjusting.steps[-1].pairs:
         return None, "Read after the turn first."
     read, turned = [], 0.0
@@ -111,6 +117,8 @@ def turn(session: Session, run_id: int, turns: float, act: Act) -> RunState:
     adjusting = state.adjusting
     if adjusting is None:
         raise ShopRefused("Begin the adjustment first.")
+    if state.asked:
+        raise ShopRefused(ANSWER_FIRST)
     if not adjusting.steps[-1].pairs and not state.procedure.beyond(state):
         raise ShopRefused("Read at least once after the last turn before turning on.")
     try:
@@ -152,6 +160,8 @@ def finish(session: Session, run_id: int, locked: bool, act: Act) -> RunState:
         raise ShopRefused("No adjustment is under way.")
     if len(adjusting.steps) < 2 or not adjusting.steps[-1].pairs:
         raise ShopRefused("Turn and read at least once before ending the adjustment.")
+    if state.asked:
+        raise ShopRefused(ANSWER_FIRST)
     if not locked:
         lock = state.tool.adjustment.lock if state.tool.adjustment else ""
         raise ShopRefused(f"Lock it first{f': {lock}' if lock else ''}, and say so.")

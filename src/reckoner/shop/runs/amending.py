@@ -26,6 +26,7 @@ from reckoner.store.schema import (
     Trace,
     ZeroCheck,
 )
+from reckoner.store.schema.runs import KeptReading
 
 
 def amend(session: Session, run_id: int, reason: str, act: Act) -> RunState:
@@ -94,6 +95,8 @@ def _copied(source: Observation) -> Observation:
     made.pull = None  # the pull was kept with what it gave first
     if source.strike is not None:
         made.strike = Strike(**(_values(source.strike) | {"observation_id": None}))
+    if source.kept is not None:
+        made.kept = KeptReading(**(_values(source.kept) | {"observation_id": None}))
     if source.trace is not None:
         made.trace = Trace(**(_values(source.trace) | {"observation_id": None}))
     return made

@@ -29,7 +29,8 @@ class Judgement:
 
     @cached_property
     def verdict(self) -> Verdict | None:
-        """The verdict on the phase that counts; None until every series has at least two pairs."""
+        """The verdict on the phase that counts; None until every series has at least two pairs, and while a
+        reading of one is asked about."""
         return self._judge(self.run.series)
 
     @cached_property
@@ -38,7 +39,8 @@ class Judgement:
         return self.verdict if not self.run.left else self._judge(self.run.found)
 
     def point(self, series: SeriesState) -> PointResult | None:
-        """One series judged alone; None until it has two pairs."""
+        """One series judged alone; None until it has two pairs, and while one of its readings is
+        asked about."""
         if series.id not in self._points:
             judged = self._judge((series,))
             self._points[series.id] = judged.points[0] if judged else None
@@ -61,7 +63,7 @@ class Judgement:
 
     def _judge(self, series: tuple[SeriesState, ...]) -> Verdict | None:
         run = self.run
-        if run.reference is None or not series or any(len(s.pairs) < 2 for s in series):
+        if run.reference is None or not series or any(len(s.pairs) < 2 or run.asks_about(s) for s in series):
             return None
         detail = run.set_up.detail if run.set_up else NOTHING
         points = [
@@ -96,6 +98,8 @@ def comparisons(run: RunState) -> tuple[tuple[SeriesState, EarlierSeries, Compar
     made = []
     for series in run.series:
         before = next((e for e in run.earlier if e.target == series.target and e.direction == series.direction), None)
+        if run.asks_about(series):
+            continue
         if before is not None and len(series.pairs) >= 2 and len(before.torques) >= 2:
             made.append((series, before, compare(before.torques, series.readings, run.limit(series.target) / 4)))
     return tuple(made)

@@ -28,6 +28,7 @@ from reckoner.shop.runs.records import (
     EarlierSeries,
     ExerciseState,
     InspectedLine,
+    Kept,
     ObservationState,
     Phase,
     PlanRecord,
@@ -297,6 +298,7 @@ def _observation(row: Observation) -> ObservationState:
         faults=tuple(_fault(f) for f in unfolded(trace.faults)) if trace else (),
         over_travel=trace.over_travel if trace else None,
         detail=row.detail,
+        kept=Kept(row.kept.why, row.kept.whose) if row.kept else None,
     )
 
 

@@ -15,6 +15,7 @@ class Need(Enum):
     ZERO = auto()
     POINTER = auto()
     RELEASES = auto()
+    ANSWER = auto()
     READINGS = auto()
     ZERO_AFTER = auto()
     POINTER_AFTER = auto()

@@ -11,9 +11,10 @@ from reckoner.core.budget import Effect
 from reckoner.core.evidence import Proof
 from reckoner.core.kinds import Direction, MeterMode
 from reckoner.core.rules import Rule
+from reckoner.core.suspect import Suspicion
 from reckoner.core.trace import Fault
 from reckoner.core.trend import FirstReleases, first_releases
-from reckoner.store.terms import ObservationKind, Outcome, PhaseKind, Source
+from reckoner.store.terms import ObservationKind, Outcome, PhaseKind, Source, Whose
 
 NOTHING = "{}"
 """The detail of what has none."""
@@ -119,9 +120,18 @@ class ExerciseState:
 
 
 @dataclass(frozen=True)
+class Kept:
+    """What a person said of a reading that was asked about: it counts."""
+
+    why: Suspicion
+    whose: Whose
+
+
+@dataclass(frozen=True)
 class ObservationState:
-    """One observation. ``torque`` is what the reference said, ``tool_value`` what the tool was set to or showed where that is
-    not its series' target; ``detail`` (JSON) what else its procedure keeps; ``over_travel`` a fraction."""
+    """One observation. ``torque`` is what the reference said, ``tool_value`` what the tool was set to or showed where that
+    is not its series' target; ``detail`` (JSON) what else its procedure keeps; ``over_travel`` a fraction; ``kept`` where
+    it was asked about."""
 
     id: int
     at: datetime
@@ -134,6 +144,7 @@ class ObservationState:
     faults: tuple[Fault, ...] = ()
     over_travel: float | None = None
     detail: str = NOTHING
+    kept: Kept | None = None
 
     @property
     def counts(self) -> bool:
@@ -220,6 +231,22 @@ class SeriesState:
         """The observation that ``shown`` belongs to: the pull of what a display showed, else itself."""
         of = shown_of(shown.detail) if shown.kind is ObservationKind.SHOWN else None
         return next((o for o in self.observations if o.id == of), shown)
+
+    def ends_pair(self, observation: ObservationState) -> bool:
+        """Whether an observation is the one by which a pair goes."""
+        return any(p.observation_id == observation.id for p in self.pairs)
+
+    def behind(self, observation: ObservationState) -> tuple[int, ...]:
+        """The ids of what made the pair of an observation: itself, or where several answers make one, those since the pair
+        before."""
+        if observation.kind not in (ObservationKind.CLICKED, ObservationKind.SILENT):
+            return (observation.id,)
+        pairs = [p.observation_id for p in self.pairs]
+        end = next((i for i in pairs if i >= observation.id), None)
+        if end is None:
+            return (observation.id,)
+        before = max((i for i in pairs if i < end), default=0)
+        return tuple(o.id for o in self.counted if before < o.id <= end)
 
     def pair_of(self, observation: ObservationState) -> Pair | None:
         """What one observation says, struck or not; None for one that says nothing alone."""

@@ -21,14 +21,16 @@ from reckoner.store.schema import (
     Trace,
     ZeroCheck,
 )
+from reckoner.store.schema.runs import KeptReading
 
 
 class Stamp(NamedTuple):
-    """How many observations, strikes and traces an open run has, and the newest of its other records: records only come,
-    so that the same stamp means the same run."""
+    """How many observations, strikes, kept readings and traces an open run has, and the newest of its other records:
+    records only come, so that the same stamp means the same run."""
 
     observations: int
     strikes: int
+    kept: int
     traces: int
     newest: tuple[int, ...]
 
@@ -40,13 +42,16 @@ def stamp_of(session: Session, run_id: int) -> Stamp | None:
     """The stamp of a run; None when it is over."""
     taken = [
         _count(Observation, run_id),
-        *(_count(kind, run_id, Observation, kind.observation_id == Observation.id) for kind in (Strike, Trace)),
+        *(
+            _count(kind, run_id, Observation, kind.observation_id == Observation.id)
+            for kind in (Strike, KeptReading, Trace)
+        ),
     ]
     newest = [
         select(func.coalesce(func.max(kind.id), 0)).where(kind.run_id == run_id).scalar_subquery() for kind in _NEWEST
     ]
     row = session.execute(select(*taken, *newest).select_from(OpenRun).where(OpenRun.run_id == run_id)).first()
-    return None if row is None else Stamp(row[0], row[1], row[2], tuple(row[3:]))
+    return None if row is None else Stamp(row[0], row[1], row[2], row[3], tuple(row[4:]))
 
 
 def _count(kind: Any, run_id: int, *through: Any) -> ScalarSelect[int]:

@@ -34,6 +34,7 @@ from reckoner.store.terms import PhaseKind, RunKind
 
 if TYPE_CHECKING:
     from reckoner.shop.procedures import Procedure
+    from reckoner.shop.runs.asking import Asked
     from reckoner.shop.runs.sides import SidesPlan
     from reckoner.shop.runs.stamp import Stamp
     from reckoner.shop.runs.steps import Step
@@ -162,6 +163,17 @@ class RunState:
         from reckoner.shop.runs.steps import step_of
 
         return step_of(self)
+
+    @cached_property
+    def asked(self) -> tuple[Asked, ...]:
+        """The readings that are asked about, unanswered yet; nothing is concluded from their series."""
+        from reckoner.shop.runs.asking import asked
+
+        return asked(self)
+
+    def asks_about(self, series: SeriesState) -> bool:
+        """Whether a reading of a series is asked about."""
+        return any(one.series.id == series.id for one in self.asked)
 
     @property
     def current(self) -> SeriesState | None:

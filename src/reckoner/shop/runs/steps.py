@@ -9,12 +9,17 @@ from reckoner.core.checks import at_most
 from reckoner.shop.runs.needs import Need, Want
 from reckoner.shop.runs.records import ObservationState, SeriesState
 from reckoner.shop.runs.state import RunState
+from reckoner.store.terms import ObservationKind
 
 ROOM_HOLDS = timedelta(minutes=30)
 """After this the room is looked at again before the run is decided."""
 
 JUMP = timedelta(days=300)
 """No run lasts that long: the clock was set in the middle of it."""
+
+
+ALONE = (ObservationKind.VALUE, ObservationKind.NO_SIGNAL)
+"""Observations that stand for themselves."""
 
 
 class Step(Enum):
@@ -50,14 +55,15 @@ def wants(run: RunState, step: Step) -> tuple[Want, ...]:
         case Step.SET_UP:
             return run.procedure.set_up_wants(run)
         case Step.AS_IT_CAME:
-            return _counted(Need.READINGS, sum(s.missing for s in run.came), sum(s.wanted for s in run.came))
+            missing = _counted(Need.READINGS, sum(s.missing for s in run.came), sum(s.wanted for s in run.came))
+            return (*_answers(run, run.came), *missing)
         case Step.EXERCISE:
             left = sum(max(0, e.wanted - e.done) for e in run.exercise)
             return _counted(Need.RELEASES, left, sum(e.wanted for e in run.exercise))
         case Step.AS_FOUND:
             return () if run.left or run.adjusting else _series(run, run.found)
         case Step.ADJUST:
-            return (Want(Need.TURN),) if run.adjusting else ()
+            return (*_answers(run, run.adjusting.steps), Want(Need.TURN)) if run.adjusting else ()
         case Step.AS_LEFT:
             return _series(run, run.left) if run.left and not run.adjusting else ()
         case Step.DECIDE:
@@ -79,10 +85,16 @@ def open_series(run: RunState) -> tuple[SeriesState, ...]:
     return run.adjusting.steps[1:] if run.adjusting else run.series
 
 
+def strikable(run: RunState) -> tuple[tuple[SeriesState, ObservationState], ...]:
+    """The observations of the open series that can be struck, the newest first, each with its series: every one that counts,
+    but of answers that make a pair together the last, and of a pull and what the display showed of it the pull."""
+    found = sorted(((s, o) for s in open_series(run) for o in s.counted), key=lambda f: f[1].id, reverse=True)
+    return tuple(f for i, f in enumerate(found) if i == 0 or f[1].kind in ALONE or f[0].ends_pair(f[1]))
+
+
 def newest(run: RunState) -> tuple[SeriesState, ObservationState] | None:
     """The newest observation that counts among the open series, and its series."""
-    found = [(s, o) for s in open_series(run) for o in s.counted]
-    return max(found, key=lambda f: f[1].id) if found else None
+    return next(iter(strikable(run)), None)
 
 
 def room_is_old(run: RunState) -> bool:
@@ -106,9 +118,14 @@ def _counted(need: Need, left: int, of: int) -> tuple[Want, ...]:
     return (Want(need, left, of),) if left else ()
 
 
+def _answers(run: RunState, series: tuple[SeriesState, ...]) -> tuple[Want, ...]:
+    """What a person has to say of readings of these series."""
+    return (Want(Need.ANSWER),) if any(run.asks_about(s) for s in series) else ()
+
+
 def _series(run: RunState, series: tuple[SeriesState, ...]) -> tuple[Want, ...]:
-    left = sum(s.missing for s in series)
-    if left:
-        return (Want(Need.READINGS, left, sum(s.wanted for s in series)),)
+    asked, left = _answers(run, series), sum(s.missing for s in series)
+    if asked or left:
+        return (*asked, *_counted(Need.READINGS, left, sum(s.wanted for s in series)))
     closing = run.procedure.closing_wants(run)
     return closing or ((Want(Need.ROOM_AGAIN),) if room_is_old(run) else ())

@@ -23,7 +23,8 @@ from reckoner.shop.runs.state import RunState
 from reckoner.shop.runs.steps import Step, open_series, wants
 from reckoner.shop.wording import want_words
 from reckoner.store.schema import ExercisePull, Observation, Strike, Trace
-from reckoner.store.terms import ObservationKind, Source
+from reckoner.store.schema.runs import KeptReading
+from reckoner.store.terms import ObservationKind, Source, Whose
 
 EXERCISE_LEVEL = 0.8
 """An exercise release below this fraction of full scale does not count."""
@@ -151,6 +152,21 @@ def strike(session: Session, run_id: int, observation_ids: Sequence[int], reason
     for observation_id in (*observation_ids, *shown_too):
         session.add(Strike(observation_id=observation_id, at=act.at, person_id=act.person_id, reason=reason.strip()))
         note(session, act, "struck a reading", state.tool.number, observation=observation_id, reason=reason.strip())
+    return reload(session, run_id, act)
+
+
+def keep(session: Session, run_id: int, observation_ids: Sequence[int], whose: Whose, act: Act) -> RunState:
+    """Let readings count that are asked about. Raises ShopRefused for one that is not."""
+    state = opened(session, run_id)
+    asked = {i: one.why for one in state.asked for i in one.ids}
+    if not observation_ids or not asked.keys() >= set(observation_ids):
+        raise ShopRefused("Nothing is asked about that reading any more.")
+    for observation_id in observation_ids:
+        why = asked[observation_id]
+        session.add(
+            KeptReading(observation_id=observation_id, at=act.at, person_id=act.person_id, why=why, whose=whose)
+        )
+        note(session, act, "kept a reading", state.tool.number, observation=observation_id, why=why, whose=whose)
     return reload(session, run_id, act)
 
 

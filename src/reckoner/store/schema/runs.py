@@ -13,9 +13,10 @@ from reckoner.core.due import DueReason
 from reckoner.core.kinds import Direction, MeterMode
 from reckoner.core.rules import Rule
 from reckoner.core.states import State
+from reckoner.core.suspect import Suspicion
 from reckoner.store.schema.base import Base, Record, Term
 from reckoner.store.schema.register import Person, Reference, Tool
-from reckoner.store.terms import Moment, ObservationKind, Outcome, PhaseKind, RoomSource, RunKind, Source, ZeroOf
+from reckoner.store.terms import Moment, ObservationKind, Outcome, PhaseKind, RoomSource, RunKind, Source, Whose, ZeroOf
 
 if TYPE_CHECKING:
     from reckoner.store.schema.register import Certificate
@@ -180,6 +181,7 @@ class Observation(Record, Base):
     detail: Mapped[str] = mapped_column(Text, default="{}")
     series: Mapped[Series] = relationship(back_populates="observations")
     strike: Mapped[Strike | None] = relationship(lazy="selectin")
+    kept: Mapped[KeptReading | None] = relationship(lazy="selectin")
     trace: Mapped[Trace | None] = relationship(lazy="selectin")
 
 
@@ -191,6 +193,17 @@ class Strike(Record, Base):
     at: Mapped[datetime]
     person_id: Mapped[int] = mapped_column(ForeignKey("person.id"))
     reason: Mapped[str] = mapped_column(Text)
+
+
+class KeptReading(Record, Base):
+    """An observation that was asked about, and counts: ``why`` it was asked about, and ``whose`` it was said to be."""
+
+    __tablename__ = "kept_reading"
+    observation_id: Mapped[int] = mapped_column(ForeignKey("observation.id"), unique=True)
+    at: Mapped[datetime]
+    person_id: Mapped[int] = mapped_column(ForeignKey("person.id"))
+    why: Mapped[Suspicion] = mapped_column(Term(Suspicion))
+    whose: Mapped[Whose] = mapped_column(Term(Whose))
 
 
 class Trace(Record, Base):

@@ -329,12 +329,8 @@ class AdjustPanel(Panel):
             self._show_asked(self._run)
 
     def ask_strike(self) -> bool:
-        """Ask inline why the last reading after a turn is struck."""
-        state = self._run.adjusting if self._run else None
-        if state is None or len(state.steps) < 2 or not state.steps[-1].pairs:
-            return False
-        self.striking.ask()
-        return True
+        """Ask inline why the last reading after a turn, or an earlier one, is struck."""
+        return self._run is not None and self._run.adjusting is not None and self.striking.ask(self._run)
 
     def _finish(self) -> None:
         run = self._run

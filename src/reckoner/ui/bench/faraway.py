@@ -8,6 +8,7 @@ from PyQt6.QtCore import QRectF, Qt
 from PyQt6.QtGui import QKeyEvent, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QWidget
 
+from reckoner.shop.runs.asking import asked_words
 from reckoner.shop.runs.judging import judged
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.runs.steps import Step, newest
@@ -71,7 +72,8 @@ class FarAway(QWidget):
         if run.step is Step.EXERCISE or found is None:
             return instruct(run), "—", "", remaining(run)
         pulled = found[0].pull_of(found[1])
-        return instruct(run), reading_figure(run, pulled), observation_words(run, found[0], pulled), remaining(run)
+        said = asked_words(run, run.asked[0]) if run.asked else observation_words(run, found[0], pulled)
+        return instruct(run), reading_figure(run, pulled), said, remaining(run)
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         self._painted()
@@ -107,7 +109,7 @@ class FarAway(QWidget):
             )
         elif found is not None and run.step is not Step.EXERCISE:
             series, observation = found
-            state = judged(run).state_of(series, observation)
+            state = None if run.asked else judged(run).state_of(series, observation)
             pair = series.pair_of(observation)
             size = high * 0.12
             mark = QRectF(margin, high * 0.69, 1.75 * size, size)

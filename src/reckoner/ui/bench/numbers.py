@@ -217,7 +217,7 @@ def _doubt(run: RunState, point: PointResult) -> float:
 
 def _ranges(run: RunState) -> list[float | None]:
     effects = measured(run)
-    return [getattr(effects, name) for name in EFFECT_NAMES]
+    return [width.b if (width := getattr(effects, name)) else None for name in EFFECT_NAMES]
 
 
 def _name(run: RunState, series: SeriesState, point: str, *, both: bool) -> str:

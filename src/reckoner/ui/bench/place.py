@@ -9,6 +9,7 @@ from PyQt6.QtWidgets import QStackedWidget, QWidget
 from reckoner.shop.changes import Change
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.runs.steps import READINGS, Step
+from reckoner.ui.bench.asking import FIRST, Asking
 from reckoner.ui.bench.columns import LeftColumn, RightColumn
 from reckoner.ui.bench.faraway import FarAway
 from reckoner.ui.bench.idle import IdlePanel
@@ -45,8 +46,11 @@ class BenchPlace(Place):
         self.left, self.right = LeftColumn(self.theme, self.presenter), RightColumn(self.theme, self.presenter)
         self.button = self.right.button
         self.panels = Panels(self.presenter)
+        self.asking = Asking(self.presenter)
         self._working = QWidget()
-        work = row(self.left, self.panels, self.right, gap=2)
+        middle = column(self.asking, self.panels, gap=1)
+        middle.setStretch(1, 1)
+        work = row(self.left, middle, self.right, gap=2)
         work.setStretch(1, 1)
         self._working.setLayout(work)
         self.idle = IdlePanel(self.around)
@@ -126,6 +130,8 @@ class BenchPlace(Place):
 
     def action(self) -> Action | None:
         """What the panel in front offers."""
+        if self.asking.asks:
+            return FIRST
         panel = self.panel
         return panel.action() if panel is not None else None
 
@@ -191,6 +197,7 @@ class BenchPlace(Place):
             self._show_run(scene.run, before.run)
             return
         self._beat.stop()
+        self.asking.show_run(None)
         self.left.show_run(None)
         self.right.show_run(None)
         match scene.front:
@@ -229,6 +236,9 @@ class BenchPlace(Place):
             panel.show_run(run)
         if fresh or arrived:
             panel.arrive()
+        self.asking.show_run(run)
+        if self.asking.asks and (fresh or arrived):
+            self.asking.setFocus()
         self.far.show_run(run)
         self.offer()
         self._beat.start()

@@ -7,16 +7,18 @@ from typing import TYPE_CHECKING
 
 from PyQt6.QtWidgets import QWidget
 
-from reckoner.core.printing import fixed, percent
+from reckoner.core.printing import fixed
 from reckoner.core.units import N_M
 from reckoner.meters.protocol import RoomReport
 from reckoner.shop.acts import Act
 from reckoner.shop.runs import setting_up, taking
+from reckoner.shop.runs.asking import first_words
 from reckoner.shop.runs.needs import Need
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.runs.steps import READINGS, Step, newest, wants, wants_now
 from reckoner.store.terms import Moment
 from reckoner.ui.bench.forces import force_reader
+from reckoner.ui.bench.nosignal import NoSignal
 from reckoner.ui.bench.panel import HOLD_TO_PULL, Action, Desk, Panel
 from reckoner.ui.bench.reading import ReadingHead
 from reckoner.ui.bench.readings import ReadingsGrid
@@ -24,7 +26,6 @@ from reckoner.ui.bench.shownfield import ShownField
 from reckoner.ui.bench.stored import Stored
 from reckoner.ui.bench.striking import Striking
 from reckoner.ui.bench.traced import follow
-from reckoner.ui.bench.unsure import Unsure
 from reckoner.ui.layout import column, row, surface
 from reckoner.ui.theme import Type
 from reckoner.ui.tokens import GRID
@@ -53,23 +54,25 @@ class PullsPanel(Panel):
         self.shown = ShownField(desk, self.typed)
         self.shown.cap(28 * GRID)
         self.striking = Striking(self.theme, desk.taker, self.typed)
-        self.unsure = Unsure(desk, self.typed)
+        self.no_signal = NoSignal(desk, self.typed)
         self.stored = Stored(desk)
-        self._strike = button(self.theme, "Strike the last", self.ask_strike)
+        self._strike = button(self.theme, "Strike the last", lambda: self.ask_strike())
         self.room = EntryField(self.theme, "The room now, in °C", plain_reader(-20, 60, "°C"))
         self.room.given.connect(lambda _v: self._act())
         self.room.hide()
         self.trend = label(self.theme, "", Type.BODY, "quiet", wrap=True)
         self.strike_first = button(self.theme, "Strike them as exercise", desk.taker.strike_first_releases)
         self.grid = ReadingsGrid(self.theme)
+        self.grid.picked.connect(self.ask_strike)
+        self.striking.marked.connect(self.grid.mark)
         self._closing: dict[Need, Callable[[RunState], Action]] = {
             Need.ZERO_AFTER: self._zero_after,
             Need.POINTER_AFTER: self._pointer_after,
             Need.ROOM_AGAIN: self._room_again,
         }
-        fields = row(
-            self.typed, self.shown, column(self._strike, self.unsure.never, self.stored.button, 1, gap=0), gap=2
-        )
+        self._else = QWidget()
+        self._else.setLayout(column(self._strike, self.no_signal.never, self.stored.button, 1, gap=0))
+        fields = row(self.typed, self.shown, self._else, gap=2)
         fields.setStretch(0, 1)
         entry = self._entry = QWidget()
         entry.setLayout(fields)
@@ -77,7 +80,7 @@ class PullsPanel(Panel):
         trend = row(self.trend, self.strike_first, gap=2)
         trend.setStretch(0, 1)
         self._bottom = surface(
-            column(entry, self.room, self.striking, self.unsure, self.stored, trend, self.grid, gap=1, margin=2)
+            column(entry, self.room, self.striking, self.no_signal, self.stored, trend, self.grid, gap=1, margin=2)
         )
         layout = column(self.head, self._bottom, gap=2)
         layout.setStretch(0, 1)
@@ -101,7 +104,8 @@ class PullsPanel(Panel):
         self._ask_room(run)
         self._bottom.setVisible(run.step is not Step.EXERCISE)
         self._strike.setEnabled(newest(run) is not None)
-        self.unsure.show_run(run)
+        self._else.setVisible(not run.asked)  # the question above has the room, and an answer for each
+        self.no_signal.show_run(run)
         self.stored.show_run(run)
         self.grid.show_run(run)
 
@@ -112,17 +116,21 @@ class PullsPanel(Panel):
 
     def _show_trend(self, run: RunState) -> None:
         """Say that the first releases stand apart, and offer to strike them."""
-        found = next(((s, f) for s in run.series if run.tool.kind.is_setting and (f := s.first_releases())), None)
+        found = next(
+            (
+                (s, f)
+                for s in run.series
+                if run.tool.kind.is_setting and not run.asks_about(s) and (f := s.first_releases())
+            ),
+            None,
+        )
         for widget in (self.trend, self.strike_first):
             widget.setVisible(found is not None and run.step in READINGS)
         if found is None:
             return
         series, first = found
-        which = "the first is" if first.count == 1 else "the first two are"
         aim = fixed(run.tool.unit.from_si(series.target), 0)
-        self.trend.setText(
-            f"At {aim}: {which} {percent(first.excess, 1)} higher than those that follow. Exercise it more?"
-        )
+        self.trend.setText(f"At {aim}: {first_words(first)} Exercise it more?")
         self.strike_first.setText("Strike it as exercise" if first.count == 1 else "Strike them as exercise")
 
     # What can be done now
@@ -291,10 +299,10 @@ class PullsPanel(Panel):
             return False
         return any(s.observations and not s.missing and s.zero_after is None for s in run.series)
 
-    def ask_strike(self) -> None:
-        """Ask inline why the last reading is struck."""
-        if self._run is not None and newest(self._run) is not None:
-            self.striking.ask()
+    def ask_strike(self, observation_id: int | None = None) -> None:
+        """Ask inline why the last reading, or this one, is struck."""
+        if self._run is not None:
+            self.striking.ask(self._run, observation_id)
 
     def meter_changed(self) -> None:
         self.trace.setVisible(self.desk.meter.streams)

@@ -38,6 +38,7 @@ AROUND_FIGURES = 1.4
 """Figures have nothing below their line: the room that letters would take is the trace's."""
 
 PROVISIONAL = "As it looks while you pull. Let go, and it is kept."
+ASKED = "It counts once you have answered, above."
 COUNTED = "It gave way. Let go, and it is counted."
 
 
@@ -173,6 +174,9 @@ class ReadingHead(QWidget):
         self._sentence.set_whole(observation_words(run, series, observation))
         if run.sides is not None:
             self._show_beside(run, series, observation)
+            return
+        if any(observation.id in one.ids for one in run.asked):
+            self._sentence.set_whole(ASKED)
             return
         pair, state = series.pair_of(observation), judged(run).state_of(series, observation)
         if pair is None or state is None:

@@ -3,8 +3,10 @@ Where some came from a meter and some were typed, those typed have dots beneath.
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QPointF, QRectF, QSize, Qt
-from PyQt6.QtGui import QPainter, QPaintEvent, QPen
+from collections.abc import Iterator
+
+from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
+from PyQt6.QtGui import QMouseEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from reckoner.core.printing import THIN, percent
@@ -16,6 +18,9 @@ from reckoner.shop.wording import reading_figure, settable, torque_figure
 from reckoner.store.terms import ObservationKind, Source
 from reckoner.ui.theme import Theme, Type
 from reckoner.ui.tokens import GRID
+
+QUESTION = "?"
+"""Stands before a reading that is asked about, and in place of the mean of its series."""
 
 LINE = 5 * GRID
 LABEL = 10 * GRID
@@ -31,12 +36,15 @@ ROOMY = 72
 
 
 class ReadingsGrid(QWidget):
-    """Numbers right-aligned on the decimal mark, in the tool's unit."""
+    """Numbers right-aligned on the decimal mark, in the tool's unit. Signal ``picked(id)``: an observation was clicked."""
+
+    picked = pyqtSignal(object)
 
     def __init__(self, theme: Theme) -> None:
         super().__init__()
         self._theme = theme
         self._run: RunState | None = None
+        self._marked: object = None
         theme.changed.connect(self.update)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Minimum)
 
@@ -49,6 +57,29 @@ class ReadingsGrid(QWidget):
         self.setAccessibleName(f"Readings: {said}{told}")
         self.updateGeometry()
         self.update()
+
+    def mark(self, observation_id: object) -> None:
+        """Frame the cell of an observation; None: no cell."""
+        self._marked = observation_id
+        self.update()
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        """A reading that is clicked may be struck."""
+        at = event.position() if event is not None else QPointF()
+        hit = next(
+            (o for row, s in self._laid_out() for i, o in enumerate(_cells(s)) if self._cell(row, i).contains(at)), None
+        )
+        if hit is not None and hit.counts:
+            self.picked.emit(hit.id)
+        super().mousePressEvent(event)
+
+    def _laid_out(self) -> Iterator[tuple[QRectF, SeriesState]]:
+        """Each series with the rectangle of its row."""
+        top = 3.0 * GRID
+        for series in _shown(self._run) if self._run is not None else ():
+            height = LINE * self._rows(series)
+            yield QRectF(0, top, self.width(), height), series
+            top += height
 
     def sizeHint(self) -> QSize:
         rows = sum(self._rows(s) for s in _shown(self._run)) if self._run else 3
@@ -76,12 +107,10 @@ class ReadingsGrid(QWidget):
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         self._head(painter, run)
-        top = 3.0 * GRID
-        both = len(run.tool.directions) > 1
-        for series in _shown(run):
-            height = LINE * self._rows(series)
-            self._series(painter, run, series, QRectF(0, top, self.width(), height), both=both)
-            top += height
+        both, top = len(run.tool.directions) > 1, 3.0 * GRID
+        for row, series in self._laid_out():
+            self._series(painter, run, series, row, both=both)
+            top = row.bottom()
         if legend := _legend(run):
             painter.setFont(self._theme.font(Type.CAPTION))
             painter.setPen(self._theme.color("quiet"))
@@ -137,8 +166,8 @@ class ReadingsGrid(QWidget):
             )
             painter.setPen(theme.color("ink"))
             box = QRectF(self.width() - MEAN, row.top(), MEAN - GRID, LINE)
-            means = torque_figure(run, series.mean)
-            painter.drawText(box, right, means if side else percent(mean, 2, sign=True))
+            means = torque_figure(run, series.mean) if side else percent(mean, 2, sign=True)
+            painter.drawText(box, right, QUESTION if run.asks_about(series) else means)
 
     def _value(
         self, painter: QPainter, run: RunState, cell: QRectF, series: SeriesState, observation: ObservationState
@@ -157,6 +186,18 @@ class ReadingsGrid(QWidget):
             painter.setPen(QPen(theme.color("quiet"), 2, Qt.PenStyle.DotLine))
             y = box.center().y() + painter.fontMetrics().capHeight() / 2 + 6
             painter.drawLine(QPointF(box.right() - wide, y), QPointF(box.right(), y))
+        if any(observation.id in one.ids for one in run.asked):
+            painter.setPen(theme.color("outside"))
+            wide = painter.fontMetrics().horizontalAdvance(text)
+            painter.drawText(
+                box.adjusted(0, 0, -wide - GRID / 2, 0),
+                Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter,
+                QUESTION,
+            )
+        if observation.id == self._marked:
+            painter.setPen(QPen(theme.color("outside"), 2))
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            painter.drawRoundedRect(cell.adjusted(GRID, 6, -4, -6), 4, 4)
         if struck:
             wide = painter.fontMetrics().horizontalAdvance(text)
             painter.setPen(QPen(theme.color("outside"), 2))

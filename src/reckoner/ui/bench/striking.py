@@ -1,38 +1,86 @@
-"""Striking the last reading, asked inline so that no dialog stands in the way of a pull."""
+"""Striking a reading, the last or an earlier one, asked inline so that no dialog stands in the way of a pull."""
 
 from __future__ import annotations
 
+from PyQt6.QtCore import QEvent, QObject, Qt, pyqtSignal
+from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import QWidget
 
+from reckoner.shop.runs.state import RunState
+from reckoner.shop.runs.steps import strikable
+from reckoner.shop.wording import strike_words
 from reckoner.ui.bench.taker import Taker, fault_words
-from reckoner.ui.layout import row
-from reckoner.ui.theme import Theme
+from reckoner.ui.layout import column, row
+from reckoner.ui.theme import Theme, Type
 from reckoner.ui.widgets.buttons import button
 from reckoner.ui.widgets.entry import EntryField, words_reader
+from reckoner.ui.widgets.text import label
+
+STEPS = {Qt.Key.Key_Up: 1, Qt.Key.Key_Down: -1}
+"""Keys in the field that go to the reading before, or after."""
 
 
 class Striking(QWidget):
-    """Hidden until it asks why; the faults that the trace showed are filled in. ``back`` takes the focus afterwards."""
+    """Hidden until it asks why; for the last reading the faults that its trace showed are filled in. ``back`` takes the focus
+    afterwards. Signal ``marked(id)``: this observation would be struck; None: none."""
+
+    marked = pyqtSignal(object)
 
     def __init__(self, theme: Theme, taker: Taker, back: QWidget) -> None:
         super().__init__()
         self._taker = taker
         self._back = back
+        self._run: RunState | None = None
+        self._at = 0
+        self.which = label(theme, "", Type.STRONG, wrap=True)
         self.why = EntryField(theme, "Why is it struck?", words_reader, "such as: pulled too fast")
         self.why.given.connect(self._strike)
-        self.setLayout(row(self.why, button(theme, "Keep it", self._keep), gap=2))
+        self.why.line.installEventFilter(self)
+        asking = row(self.why, button(theme, "Keep it", self._keep), gap=2)
+        asking.setStretch(0, 1)
+        self.setLayout(column(self.which, asking, gap=0))
         self.hide()
 
-    def ask(self) -> None:
+    def ask(self, run: RunState, observation_id: int | None = None) -> bool:
+        """Ask about the last reading of ``run``, or about one of those that can still be struck; False where there is
+        none."""
+        found = strikable(run)
+        self._run = run
+        self._at = next((i for i, (_s, o) in enumerate(found) if o.id == observation_id), 0)
+        if not found or (observation_id is not None and found[self._at][1].id != observation_id):
+            return False
         self.show()
-        self.why.line.setText(fault_words(self._taker.feedback.faults))
+        self.why.line.setText(fault_words(self._taker.feedback.faults) if self._at == 0 else "")
         self.why.line.selectAll()
         self.why.setFocus()
+        self._say()
+        return True
+
+    def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:
+        """Up and down go through the readings."""
+        pressed = isinstance(event, QKeyEvent) and event.type() == QEvent.Type.KeyPress
+        step = STEPS.get(Qt.Key(event.key())) if pressed and isinstance(event, QKeyEvent) else None
+        if step is None or self._run is None:
+            return super().eventFilter(watched, event)
+        self._at = min(max(self._at + step, 0), len(strikable(self._run)) - 1)
+        self._say()
+        return True
+
+    def _say(self) -> None:
+        if self._run is None:
+            return
+        found = strikable(self._run)
+        series, observation = found[self._at]
+        more = " Another: ↑ ↓, or click it." if len(found) > 1 else ""
+        self.which.setText(f"Strike {strike_words(self._run, series, observation)}.{more}")
+        self.marked.emit(observation.id)
 
     def _keep(self) -> None:
         self.hide()
+        self.marked.emit(None)
         self._back.setFocus()
 
     def _strike(self, reason: object) -> None:
         self._keep()
-        self._taker.strike(str(reason))
+        if self._run is not None:
+            self._taker.strike(strikable(self._run)[self._at], str(reason), last=self._at == 0)

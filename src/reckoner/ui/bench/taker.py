@@ -22,10 +22,11 @@ from reckoner.core.units import Unit
 from reckoner.meters.pull import Pull, Signalled
 from reckoner.shop.acts import Act
 from reckoner.shop.procedures.base import Seen
-from reckoner.shop.procedures.meter import is_far
 from reckoner.shop.runs import setting_up, taking
+from reckoner.shop.runs.asking import FIRST_RELEASE
+from reckoner.shop.runs.records import ObservationState, SeriesState
 from reckoner.shop.runs.state import RunState
-from reckoner.shop.runs.steps import READINGS, Step, newest
+from reckoner.shop.runs.steps import READINGS, Step
 from reckoner.store.terms import ObservationKind, Source
 from reckoner.ui.sounds import Sounds
 
@@ -46,8 +47,6 @@ MOST_READINGS = 20
 SHOWN_EARLY = 8.0
 """Seconds for which what a tool sends before its pull is over waits for that."""
 
-FIRST_RELEASE = "first release after rest, counts as exercise"
-
 Do = Callable[..., None]
 
 
@@ -55,13 +54,12 @@ Do = Callable[..., None]
 class Feedback:
     """What is told of the last pull: ``notice`` is a fault or a refusal, ``hand`` how the hand did, ``faults`` those that are
     offered as the reason to strike it; ``provisional`` is the torque (N·m) of a signal whose pull is not over yet;
-    ``unsure`` is a reading so far off that it is asked about, ``silent_to`` how far a pull went that gave no signal."""
+    ``silent_to`` is how far a pull went that gave no signal."""
 
     notice: str = ""
     hand: str = ""
     faults: tuple[Fault, ...] = ()
     provisional: float | None = None
-    unsure: Seen | None = None
     silent_to: float | None = None
 
 
@@ -88,7 +86,7 @@ class Taker(QObject):
             self._tell(Feedback())
         elif taken(run) > taken(before):
             self._tell(Feedback())
-            self._sounds.play("series" if _completed(before, run) else "taken")
+            self._sounds.play(_sound(before, run))
         self._take_early()
 
     def target(self) -> float:
@@ -144,9 +142,6 @@ class Taker(QObject):
         pull, value = run.awaiting, seen.tool_value
         if pull is None and seen.source is Source.TOOL:
             self._early = (seen, self._clock())
-        elif pull is not None and pull.torque is not None and value is not None and is_far(pull.torque, value):
-            self._tell(Feedback(unsure=seen))
-            refused("That is far off. Correct it, or say below that the tool showed it.")
         else:
             self._do(
                 lambda session, act: taking.observe(session, run.id, seen, act, run),
@@ -165,10 +160,7 @@ class Taker(QObject):
     def typed(self, torque: float, done: Callable[[], None], refused: Callable[[str], None]) -> None:
         """A person typed a reading in N·m."""
         run = self._run
-        if run is not None and self._is_far(run, torque):
-            self._tell(Feedback(unsure=taking.typed(torque)))
-            refused("That is far off. Correct it, or say below whose it is.")
-        elif run is not None:
+        if run is not None:
             self._do(
                 lambda session, act: taking.observe(session, run.id, taking.typed(torque), act, run),
                 done=done,
@@ -182,14 +174,14 @@ class Taker(QObject):
 
     # Striking
 
-    def strike(self, reason: str) -> None:
-        """Strike the last reading of the phase that is open."""
-        run = self._run
-        last = newest(run) if run is not None else None
-        if run is not None and last is not None:
+    def strike(self, struck: tuple[SeriesState, ObservationState], reason: str, *, last: bool = True) -> None:
+        """Strike a reading of the phase that is open; of answers that make one together, the ``last`` alone or all."""
+        run, (series, observation) = self._run, struck
+        if run is not None:
             self._early = None
             self._tell(Feedback())
-            self._do(lambda session, act: taking.strike(session, run.id, (last[1].id,), reason, act))
+            ids = (observation.id,) if last else series.behind(observation)
+            self._do(lambda session, act: taking.strike(session, run.id, ids, reason, act))
 
     def strike_first_releases(self) -> None:
         """Strike the first releases of a series as what they were: exercise."""
@@ -225,18 +217,9 @@ class Taker(QObject):
             deed = lambda session, act: taking.record_exercise(session, run.id, torque, act, turned)  # noqa: E731
         elif run.step is Step.ADJUST or (run.step in READINGS and run.current is not None):
             seen = Seen(ObservationKind.VALUE, torque, source, turned, pull)
-            if self._is_far(run, torque):
-                self._tell(Feedback(unsure=seen))
-                self._sounds.play("refused")
-                return
             deed = partial(_observe, run, seen, filed)
         if deed is not None:
             self._do(deed, done=done, refused=self.notice, torque=None if run.step is Step.EXERCISE else torque)
-
-    def _is_far(self, run: RunState, torque: float) -> bool:
-        """Whether a person is asked about a reading before it is kept."""
-        series = run.current
-        return series is not None and run.step in READINGS and is_far(series.target, torque)
 
     def _nothing_taken(self, run: RunState, pull: Pull) -> None:
         unit = run.tool.unit
@@ -319,6 +302,13 @@ def target_of(run: RunState) -> float:
 def taken(run: RunState) -> int:
     """How many observations and releases a run has."""
     return sum(len(s.observations) for s in run.all_series) + sum(e.done for e in run.exercise)
+
+
+def _sound(before: RunState, run: RunState) -> str:
+    """What a reading that was added sounds like: another way where it is asked about, or completes its series."""
+    if len(run.asked) > len(before.asked):
+        return "refused"
+    return "series" if _completed(before, run) else "taken"
 
 
 def _completed(before: RunState, run: RunState) -> bool:

@@ -87,9 +87,9 @@ class TrippingPanel(Panel):
             super().keyPressEvent(event)
 
     def ask_strike(self) -> None:
-        """Ask inline why the last answer is struck."""
-        if self._run is not None and newest(self._run) is not None:
-            self.striking.ask()
+        """Ask inline why the last answer is struck, or what was found before."""
+        if self._run is not None:
+            self.striking.ask(self._run)
 
     def action(self) -> Action | None:
         return self.asks.action()

@@ -9,7 +9,8 @@ from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QFontMetrics, QMouseEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
-from reckoner.formats.sheets import Dots, ordinal
+from reckoner.core.printing import ordinal
+from reckoner.formats.sheets import Dots
 from reckoner.ui.theme import Theme, Type
 from reckoner.ui.tokens import GRID
 

@@ -11,10 +11,11 @@ from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import QApplication, QPushButton, QWidget
 
-from reckoner.ui.layout import column, empty, row
+from reckoner.ui.layout import column, empty
 from reckoner.ui.theme import Theme, Type
 from reckoner.ui.widgets.buttons import button
 from reckoner.ui.widgets.entry import EntryField, words_reader
+from reckoner.ui.widgets.flow import Flow
 from reckoner.ui.widgets.text import label
 
 
@@ -46,8 +47,9 @@ class Question(QWidget):
         self.why = EntryField(theme, "Why", words_reader)
         self.why.given.connect(lambda _words: self._reasoned())
         self.why.emptied.connect(lambda: self.why.refuse("Say why in a few words; the record will say so."))
-        self._row = row(gap=1)
-        self.setLayout(column(self.words, self._row, self.why, gap=1))
+        answers = QWidget()
+        self._answers = Flow(answers)
+        self.setLayout(column(self.words, answers, self.why, gap=1))
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.why.hide()
         self.hide()
@@ -65,11 +67,10 @@ class Question(QWidget):
         self._choices, self._chosen = tuple(choices), None
         self.words.setText(words)
         self.setAccessibleName(words)
-        empty(self._row)
+        empty(self._answers)
         self.buttons = [button(self._theme, choice.words, partial(self._choose, choice)) for choice in choices]
         for made in self.buttons:
-            self._row.addWidget(made)
-        self._row.addStretch(1)
+            self._answers.addWidget(made)
         for one, other in pairwise([self, *self.buttons, self.why.line]):
             self.setTabOrder(one, other)
         self.why.clear()

@@ -885,6 +885,21 @@ def upgrade() -> None:
     op.create_index(op.f("ix_zero_check_run_id"), "zero_check", ["run_id"], unique=False)
     op.create_index(op.f("ix_zero_check_series_id"), "zero_check", ["series_id"], unique=False)
     op.create_table(
+        "kept_reading",
+        sa.Column("observation_id", sa.Integer(), nullable=False),
+        sa.Column("at", sa.DateTime(), nullable=False),
+        sa.Column("person_id", sa.Integer(), nullable=False),
+        sa.Column("why", sa.String(length=200), nullable=False),
+        sa.Column("whose", sa.String(length=200), nullable=False),
+        sa.Column("id", sa.Integer(), nullable=False),
+        sa.ForeignKeyConstraint(
+            ["observation_id"], ["observation.id"], name=op.f("fk_kept_reading_observation_id_observation")
+        ),
+        sa.ForeignKeyConstraint(["person_id"], ["person.id"], name=op.f("fk_kept_reading_person_id_person")),
+        sa.PrimaryKeyConstraint("id", name=op.f("pk_kept_reading")),
+        sa.UniqueConstraint("observation_id", name=op.f("uq_kept_reading_observation_id")),
+    )
+    op.create_table(
         "strike",
         sa.Column("observation_id", sa.Integer(), nullable=False),
         sa.Column("at", sa.DateTime(), nullable=False),

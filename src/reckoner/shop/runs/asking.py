@@ -1,0 +1,218 @@
+"""Readings that are asked about before they count: which, in what words, and the answers. Pure, from a run.
+
+Every reading is kept at once, so that none is lost; while one of a series is asked about, nothing is concluded from the
+series. When to ask stands in ``core.suspect``.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from statistics import median
+
+from reckoner.core.printing import percent
+from reckoner.core.suspect import Suspicion, is_far_off, lies_at, standing_apart
+from reckoner.core.trend import FirstReleases
+from reckoner.shop.runs.records import ObservationState, Pair, SeriesState, proves_outside, shown_of
+from reckoner.shop.runs.state import RunState
+from reckoner.shop.wording import settable, torque_figure
+from reckoner.store.terms import ObservationKind, Source, Whose
+
+
+@dataclass(frozen=True)
+class Asked:
+    """Something to be said about ``readings`` of a ``series``, one of them or several alike, before they count: ``of`` is the
+    target (N·m) at which they would lie, ``first`` says by how much first releases stand apart."""
+
+    series: SeriesState
+    readings: tuple[ObservationState, ...]
+    why: Suspicion
+    of: float | None = None
+    first: FirstReleases | None = None
+
+    @property
+    def ids(self) -> tuple[int, ...]:
+        return tuple(o.id for o in self.readings)
+
+    @property
+    def struck(self) -> tuple[int, ...]:
+        """The ids of what is struck with them."""
+        return tuple(i for o in self.readings for i in self.series.behind(o))
+
+
+@dataclass(frozen=True)
+class Strikes:
+    """An answer: they are struck, for this ``reason``."""
+
+    reason: str
+
+
+@dataclass(frozen=True)
+class Keeps:
+    """An answer: they count."""
+
+    whose: Whose
+
+
+def asked(run: RunState) -> tuple[Asked, ...]:
+    """What is asked now; nothing of a run that is over. What stands apart comes last: it may be right, and stand apart from
+    readings with which the tool was not set again."""
+    if run.signed or run.abandoned:
+        return ()
+    came = () if any(e.done for e in run.exercise) else run.came
+    counting = run.adjusting.steps if run.adjusting else run.series
+    made = [one for series in (*came, *counting) for one in _of_series(run, series)]
+    return tuple(sorted(made, key=lambda one: (one.why is Suspicion.STANDS_APART, one.ids[0])))
+
+
+def _of_series(run: RunState, series: SeriesState) -> Iterator[Asked]:
+    """Readings that would lie at the same other point are asked about together, and so are those that are as far off."""
+    together: dict[tuple[Suspicion, float | None], list[ObservationState]] = {}
+    first = series.first_releases() if run.tool.kind.is_setting else None
+    early = [p.observation_id for p in series.pairs[: first.count]] if first is not None else []
+    fresh: list[ObservationState] = []
+    for observation, why, of in _suspects(run, series):
+        if why is Suspicion.STANDS_APART and observation.id in early:
+            fresh.append(observation)
+        elif why is Suspicion.STANDS_APART:
+            yield Asked(series, (observation,), why)
+        else:
+            together.setdefault((why, of), []).append(observation)
+    if fresh:
+        yield Asked(series, tuple(fresh), Suspicion.STANDS_APART, first=first)
+    for (why, of), alike in together.items():
+        yield Asked(series, tuple(alike), why, of)
+
+
+def _suspects(run: RunState, series: SeriesState) -> Iterator[tuple[ObservationState, Suspicion, float | None]]:
+    by_id = {o.id: o for o in series.observations}
+    plain = [p for p in series.pairs if not proves_outside(by_id[p.observation_id].detail)]
+    limit = run.limit(series.target)
+    apart = standing_apart(series.target, [_reading(series, p) for p in plain], limit)
+    others = sorted({s.target for s in run.series}) if run.procedure.one_pull_tells else []
+    for index, pair in enumerate(plain):
+        observation = by_id[pair.observation_id]
+        if observation.kept is not None:
+            continue
+        other, shown = lies_at(series.target, pair.reference, limit, others), _shown(series, observation)
+        why = Suspicion.STANDS_APART if index in apart else None
+        if other is not None:
+            why = Suspicion.NOT_SET_AGAIN
+        elif shown is not None and is_far_off(pair.reference, pair.tool):
+            observation, why = shown, Suspicion.FAR_OFF
+        elif run.procedure.one_pull_tells and is_far_off(series.target, pair.reference):
+            why = Suspicion.FAR_OFF
+        if why is not None and not _said_already(series, observation, pair, why, limit):
+            yield observation, why, other
+
+
+def _reading(series: SeriesState, pair: Pair) -> float:
+    """A pair as a reading of the target, as ``SeriesState.readings``."""
+    return series.target * pair.reference / pair.tool
+
+
+def _shown(series: SeriesState, pulled: ObservationState) -> ObservationState | None:
+    """What the tool's display showed of a pull."""
+    return next(
+        (o for o in series.counted if o.kind is ObservationKind.SHOWN and shown_of(o.detail) == pulled.id), None
+    )
+
+
+def _said_already(series: SeriesState, observation: ObservationState, pair: Pair, why: Suspicion, limit: float) -> bool:
+    """Whether it was kept itself, or reads as one that was kept for the same reason: a person is asked once."""
+    if observation.kept is not None:
+        return True
+    if why is Suspicion.STANDS_APART:
+        return False
+    kept = (series.pair_of(series.pull_of(o)) for o in series.counted if o.kept is not None and o.kept.why is why)
+    return any(k is not None and abs(k.reference - pair.reference) <= limit * series.target for k in kept)
+
+
+# In words
+
+
+def asked_words(run: RunState, one: Asked) -> str:
+    """The question, such as "59.8 N·m lies at 60 N·m, and 100 N·m is tested: is 60 N·m still set?"."""
+    kind, series, unit = run.tool.kind, one.series, run.tool.unit
+    aim, shown = settable(kind, series.target, unit), _listed(run, one)
+    several = len(one.readings) > 1
+    match one.why:
+        case Suspicion.NOT_SET_AGAIN:
+            at = settable(kind, one.of or series.target, unit)
+            still = f"is {at} still set?" if kind.is_setting else f"was it pulled to {at}?"
+            return f"{shown} {'lie' if several else 'lies'} at {at}, and {aim} is tested: {still}"
+        case Suspicion.STANDS_APART if one.first is not None:
+            return f"At {aim} {first_words(one.first)} Exercise it more?"
+        case Suspicion.STANDS_APART:
+            others = median(_value(series, p) for p in series.pairs if p.observation_id not in one.ids)
+            around = f"the others lie about {torque_figure(run, others)}"
+            return f"At {aim} one pull stands apart: {shown}; {around}. Was it the setting, the hand or the tool?"
+        case Suspicion.FAR_OFF if _is_shown(one):
+            read = torque_figure(run, series.pull_of(one.readings[0]).torque or 0.0)
+            return f"Did the tool show {shown} where {read} was read?"
+        case Suspicion.FAR_OFF:
+            which = "were those its pulls" if several else "was that its pull"
+            return f"{shown} {'are' if several else 'is'} far from {aim}. Is it set to {aim}, and {which}?"
+
+
+def answers(run: RunState, one: Asked) -> tuple[tuple[Strikes | Keeps, str], ...]:
+    """What can be answered, each with the words on its button."""
+    it = "them" if len(one.readings) > 1 else "it"
+    ways: list[tuple[Strikes | Keeps, str]] = []
+    if all(o.source is Source.TYPED and o.kind in PLAIN for o in one.readings):
+        ways.append((Strikes("typed wrongly"), f"Type {it} again"))
+    if not _is_shown(one):
+        ways.append((Strikes(reason := _reason(run, one)), f"Strike {it}: {reason}"))
+    ways.append((Keeps(Whose.UNSAID), f"Keep {it}"))
+    ways.append((Keeps(Whose.TOOL), f"Keep {it}: the tool did that"))
+    return tuple(ways)
+
+
+FIRST_RELEASE = "first release after rest, counts as exercise"
+
+
+def first_words(first: FirstReleases) -> str:
+    """How first releases stand apart, such as "the first is 2.1 % higher than those that follow."."""
+    which = "the first is" if first.count == 1 else "the first two are"
+    return f"{which} {percent(first.excess, 1)} higher than those that follow."
+
+
+PLAIN = (ObservationKind.VALUE, ObservationKind.SHOWN)
+"""Observations that are a value; the others are answers of which several make one."""
+
+
+def _reason(run: RunState, one: Asked) -> str:
+    """Why it is struck, where that was it."""
+    match one.why:
+        case Suspicion.NOT_SET_AGAIN:
+            at = settable(run.tool.kind, one.of or one.series.target, run.tool.unit)
+            return f"{at} was still set" if run.tool.kind.is_setting else f"pulled to {at}"
+        case Suspicion.STANDS_APART if one.first is not None:
+            return FIRST_RELEASE
+        case Suspicion.STANDS_APART | Suspicion.FAR_OFF:
+            return "the hand or the setting"
+
+
+def _is_shown(one: Asked) -> bool:
+    """Whether what the tool's display showed is asked about."""
+    return one.readings[0].kind is ObservationKind.SHOWN
+
+
+def _listed(run: RunState, one: Asked) -> str:
+    """The readings asked about, such as "59.8 and 60.1 N·m"."""
+    *first, last = (torque_figure(run, _shown_value(one.series, o)) for o in one.readings)
+    return f"{', '.join(first)}{' and ' if first else ''}{last} {run.tool.unit.symbol}"
+
+
+def _shown_value(series: SeriesState, observation: ObservationState) -> float:
+    """What of an observation is said, in N·m."""
+    if observation.kind is ObservationKind.SHOWN:
+        return observation.tool_value or 0.0
+    pair = series.pair_of(observation)
+    return _value(series, pair) if pair is not None else observation.torque or 0.0
+
+
+def _value(series: SeriesState, pair: Pair) -> float:
+    """What was read; against weights, whose torque is known, where the tool tripped."""
+    of = next(o for o in series.observations if o.id == pair.observation_id)
+    return of.torque if of.kind is ObservationKind.VALUE and of.torque is not None else pair.tool

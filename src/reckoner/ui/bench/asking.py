@@ -1,0 +1,50 @@
+"""What is asked about a reading before it counts, above whatever stands in the middle of the bench."""
+
+from __future__ import annotations
+
+from reckoner.shop.runs import taking
+from reckoner.shop.runs.asking import Asked, Keeps, Strikes, answers, asked_words
+from reckoner.shop.runs.state import RunState
+from reckoner.ui.bench.panel import Action, Desk
+from reckoner.ui.tokens import GRID
+from reckoner.ui.widgets.question import Choice, Question
+
+FIRST = Action(
+    "Answer what is asked", None, "", allowed=False, why_not="Choose an answer, above the reading.", pulls=True
+)
+"""What the primary button offers meanwhile; a pull is taken as ever."""
+
+
+class Asking(Question):
+    """Asks about the oldest reading in question of the run in front, then of the next."""
+
+    def __init__(self, desk: Desk) -> None:
+        super().__init__(desk.around.theme)
+        self._desk = desk
+        self._run: RunState | None = None
+        self._one: Asked | None = None
+        self.setContentsMargins(2 * GRID, GRID, 2 * GRID, GRID)
+        self.answered.connect(self._answer)
+
+    def show_run(self, run: RunState | None) -> None:
+        """Ask of this run; None: there is none in front."""
+        self._run = run
+        self._one = run.asked[0] if run is not None and run.asked else None
+        if run is None or self._one is None:
+            self.withdraw()
+            return
+        self.ask(asked_words(run, self._one), [Choice(way, words) for way, words in answers(run, self._one)])
+
+    def _answer(self, way: object, _reason: str) -> None:
+        run, one = self._run, self._one
+        if run is None or one is None:
+            return
+        match way:
+            case Strikes(reason):
+                self._desk.do(
+                    lambda session, act: taking.strike(session, run.id, one.struck, reason, act), refused=self.refuse
+                )
+            case Keeps(whose):
+                self._desk.do(
+                    lambda session, act: taking.keep(session, run.id, one.ids, whose, act), refused=self.refuse
+                )
