@@ -167,15 +167,32 @@ def test_a_tool_with_two_results_drifts_like_the_others_of_its_model():
     y = np.array([0.010, 0.013, 0.002, 0.006, 0.011, 0.014, -0.004, 0.001, 0.004])
     own_level = np.eye(3)[[0, 0, 1, 1, 1, 1, 2, 2, 2]]
     design = np.column_stack([x, own_level])
-    solved, residual, *_ = np.linalg.lstsq(design, y)
+    solved, *_ = np.linalg.lstsq(design, y)
     assert found.per_year == pytest.approx(solved[0])
     assert found.at_start == pytest.approx(solved[1])
-    assert found.spread == pytest.approx(np.sqrt(residual[0] / (9 - 4)))
+    lines = [np.polyfit(x[own_level[:, i] > 0], y[own_level[:, i] > 0], 1, full=True) for i in range(3)]
+    assert found.spread == pytest.approx(np.sqrt(sum(float(r[1].sum()) for r in lines) / 3))
+    assert found.slopes_differ > np.std([r[0][0] for r in lines]) / 2
     assert found.other_tools == 2
     assert found.band_reaches(0.04) < found.line_reaches(0.04)
     for results, histories in (([], others), (yearly(0.01), []), (yearly(0.01, 0.02), [])):
         with pytest.raises(InputRefused, match="results"):
             pooled_drift(results, histories)
+
+
+@pytest.mark.parametrize(("tools", "own"), [(2, 1), (4, 2), (10, 1)])
+def test_the_pooled_band_covers_tools_that_drift_each_in_its_own_way(tools, own):
+    random, inside = np.random.default_rng([5, tools]), 0
+    for _ in range(300):
+        histories = []
+        for count in (own + 1, *random.integers(3, 6, tools)):
+            slope, level = random.normal(0.004, 0.004), random.normal(0, 0.01)
+            deviations = (level + slope * np.arange(count) + random.normal(0, 0.003, count)).tolist()
+            histories.append(yearly(*deviations))
+        *seen, then = histories[0]
+        found = pooled_drift(seen, histories[1:])
+        inside += abs(then.deviation - found.predicted(then.on)) <= found.half_band(then.on)
+    assert inside >= 0.925 * 300  # 95 %, less two standard deviations of such a count
 
 
 def test_the_tool_for_a_job_is_in_date_in_range_and_the_best_on_its_scale():

@@ -130,6 +130,25 @@ def test_a_trace_is_read_from_a_file_with_its_unit_in_the_header(tmp_path):
         calculate("trace", {"csv": str(file)})
 
 
+def test_running_numbers_say_what_a_trace_has_lost(tmp_path):
+    samples = [[n, t, x] for n, (t, x) in enumerate(EXAMPLES["trace"]["samples"])]
+    (whole,) = calculate("trace", {"samples": samples})["events"]
+    (less,) = calculate("trace", {"samples": [*samples[:20], *samples[22:]]})["events"]
+    assert (whole["faults"], less["faults"]) == (["too fast"], ["too fast", "samples lost"])
+    assert less["first_peak"] == pytest.approx(whole["first_peak"], rel=1e-3)
+    file, top = tmp_path / "pull.csv", max(range(len(samples)), key=lambda n: samples[n][2])
+    left = [*samples[: top - 3], *samples[top + 3 :]]
+    file.write_text("number,time_s,torque_N.m\n" + "\n".join(f"{n},{t},{x}" for n, t, x in left))
+    (over,) = calculate("trace", {"csv": str(file)})["events"]
+    assert (over["first_peak"], "samples lost" in over["faults"]) == (None, True)
+    for wrong, words in (
+        ([*samples[:30], [29, 1.0, 0.0]], "not higher"),
+        ([samples[0], samples[1][1:]], "or none has"),
+    ):
+        with pytest.raises(InputRefused, match=words):
+            calculate("trace", {"samples": wrong})
+
+
 def run(*arguments, stdin=""):
     return subprocess.run([sys.executable, "-m", "reckoner", *arguments], input=stdin, capture_output=True, text=True)
 

@@ -44,8 +44,9 @@ class Read:
 def whole(condition: Condition, pulls: list[Made]) -> Iterator[Read]:
     """By the analysis of whole traces."""
     for made in pulls:
+        there = made.arrived
         times = np.arange(len(made.samples)) / made.rate
-        events = analyse(times, made.samples, target=made.target, mechanism=condition.mechanism).events
+        events = analyse(times[there], made.samples[there], target=made.target, mechanism=condition.mechanism).events
         readings = [event.first_peak for event in events if event.first_peak is not None]
         yield Read(readings, readings, {fault for event in events for fault in event.faults})
 
@@ -69,9 +70,9 @@ def live(condition: Condition, pulls: list[Made]) -> Iterator[Read]:
             arrived = 0
             watch = Watch(Aim(made.target, condition.mode, condition.mechanism), event.rate, signed=event.signed)
         elif isinstance(event, Samples) and watch is not None:
-            _note(found[-1], watch.feed(event.torque))
+            _note(found[-1], watch.feed(event.torque, event.missed))
             arrived += len(event.torque)
-            if len(found) == len(pulls) and arrived == len(pulls[-1].samples):
+            if len(found) == len(pulls) and arrived == int(pulls[-1].arrived.sum()):
                 _note(found[-1], watch.flush())
                 link.close()
     sender.join()
@@ -83,7 +84,8 @@ def live(condition: Condition, pulls: list[Made]) -> Iterator[Read]:
 def _send(connection: socket.socket, pulls: list[Made]) -> None:
     for made in pulls:
         identity = Identity("B", "1", N_M, made.rate, simulated=False, signed=True)
-        lines = "".join(sample_line(i, torque) + "\n" for i, torque in enumerate(made.samples.tolist()))
+        numbered = np.flatnonzero(made.arrived).tolist()
+        lines = "".join(sample_line(i, float(made.samples[i])) + "\n" for i in numbered)
         connection.sendall(f"{identity.line()}\n{lines}".encode())
 
 
@@ -98,11 +100,13 @@ def _note(read: Read, news: list[Signalled | Pull]) -> None:
 
 @dataclass(frozen=True)
 class Score:
-    """Shares of the pulls, and the relative errors of the readings: bias and what 95 % stay within."""
+    """Shares of the pulls (``wrong``: those with a reading that is none), and the relative errors of the readings: bias and
+    what 95 % stay within."""
 
     found: float
     told: float
     said: float
+    wrong: float
     bias: float
     error: float
 
@@ -110,17 +114,19 @@ class Score:
 def score(way: Callable[[Condition, list[Made]], Iterator[Read]], condition: Condition) -> Score:
     place = CONDITIONS.index(condition)
     pulls = [condition.make(np.random.default_rng([SEED, place, number])) for number in range(PULLS)]
-    right = told = said = 0
+    right = told = said = wrong = 0
     errors: list[float] = []
     for made, read in zip(pulls, way(condition, pulls), strict=True):
         off = _errors(read.readings, made.readings)
-        right += off is not None
+        right += off is not None or (condition.never_worse and not read.readings)
+        wrong += off is None and bool(read.readings)
         errors += off or []
         told += condition.mode is not MeterMode.FIRST_PEAK or _errors(read.told, made.readings) is not None
-        said += made.fault is None or made.fault in read.faults
+        said += (made.fault is None or made.fault in read.faults) and not set(made.no_faults) & read.faults
     sizes = np.abs(errors) if errors else np.zeros(1)
     bias = float(np.mean(errors)) if errors else 0.0
-    return Score(right / PULLS, told / PULLS, said / PULLS, bias, float(np.quantile(sizes, 0.95)))
+    share = 1.0 if condition.never_worse else 0.95
+    return Score(right / PULLS, told / PULLS, said / PULLS, wrong / PULLS, bias, float(np.quantile(sizes, share)))
 
 
 def _errors(readings: list[float], truths: tuple[float, ...]) -> list[float] | None:
@@ -152,6 +158,8 @@ def rows() -> list[Row]:
                     Row(f"found: {name}", least * 100, at_least=0.0, unit="%"),
                     Row(f"error: {name}", wide, at_most=1.0),
                 ]
+                if condition.wrong is not None:
+                    found.append(Row(f"wrong: {name}", (condition.wrong - one.wrong) * 100, at_least=0.0, unit="%"))
     return [row for row in found if not row.kept]
 
 

@@ -21,6 +21,10 @@ _MISSING = 0.006
 _TREMBLES = 1.3
 _FLAT = 0.15
 _SAME = 0.05
+_REPEATED = 0.012
+_AT_THE_END = 0.98
+_NO_HAND = 5e-4
+"""The part of the top within which no hand holds."""
 
 
 def flat_top(course: Course) -> tuple[float, int] | None:
@@ -28,7 +32,8 @@ def flat_top(course: Course) -> tuple[float, int] | None:
     did not.
 
     The first time that the torque comes to its highest level it must stay there, flat within the noise, for so long that its
-    approach would have led it clearly higher.
+    approach would have led it clearly higher; and the top must be the meter's own end. A hand that holds, bumps the handle or
+    lets go makes a flat top too.
     """
     pull = course.smooth[course.begin : course.end]
     if not len(pull):
@@ -59,7 +64,17 @@ def flat_top(course: Course) -> tuple[float, int] | None:
         return None
     if float(flat.std()) > max(_TREMBLES * course.noise, 2e-4 * top):
         return None
+    if not (len(long) > 1 or _is_the_end(course, top)):
+        return None
     return float(flat.mean()), course.begin + begin
+
+
+def _is_the_end(course: Course, top: float) -> bool:
+    """Whether a meter can show no more than ``top`` (N·m): it says so, or it repeats one and the same value."""
+    if course.overload is not None and top >= _AT_THE_END * course.overload:
+        return True
+    same, rough, finest = _repeated(course)
+    return same >= _REPEATED and (rough > 2 * finest or (same >= _SAME and finest < _NO_HAND * top))
 
 
 def is_clipped(course: Course, torque: float, top: tuple[float, int] | None) -> bool:
@@ -70,19 +85,25 @@ def is_clipped(course: Course, torque: float, top: tuple[float, int] | None) -> 
 def cut_off(course: Course) -> bool:
     """Whether the meter repeats one and the same value at the top although its noise is finer: what a tool that is held
     still on its mark does not do, however coarse the steps of the meter are."""
+    same, rough, finest = _repeated(course)
+    return same >= _SAME and rough > 2 * finest
+
+
+def _repeated(course: Course) -> tuple[float, float, float]:
+    """For how many seconds on end the meter repeats its highest value; and of the rise to it, how much one sample differs
+    from the next but for its course, and the finest step (N·m)."""
     raw = course.samples[course.begin * course.blocks : course.end * course.blocks]
     if len(raw) < 20:
-        return False
+        return 0.0, 0.0, 0.0
     top = float(raw.max())
     flat = np.flatnonzero(raw == top)
     bounds = np.flatnonzero(np.diff(np.concatenate([[-2], flat, [len(raw) + 2]])) > 1)
-    if not len(flat) or int(np.diff(bounds).max()) < _SAME * course.fine_rate:
-        return False
+    longest = int(np.diff(bounds).max())
     rise = raw[(raw > 0.5 * top) & (raw < 0.97 * top)]
     steps = np.abs(np.diff(rise))
     finest = float(steps[steps > 0].min()) if (steps > 0).any() else top
     rough = float(np.median(np.abs(np.diff(rise, n=2)))) if len(rise) > 4 else 0.0
-    return rough > 2 * finest
+    return longest / course.fine_rate, rough, finest
 
 
 def _slope(values: Values, rate: float) -> float:

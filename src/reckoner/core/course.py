@@ -12,6 +12,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from reckoner.core.arrays import Values, block_means
+from reckoner.core.gaps import Gap, between
 from reckoner.core.mains import Ripple, find_ripple, ripple_at
 from reckoner.core.smoothing import choose_corner, low_pass
 
@@ -58,7 +59,8 @@ class Course:
     """One pull: ``begin`` and ``end`` on the coarse clock, on which it has ``rate`` samples a second. Magnitudes in N·m.
 
     ``smooth`` is less the zero, as ``zero`` (one value for each coarse sample, all 0 where the meter rested on zero) says it.
-    ``before`` and ``after`` are what the meter showed at rest; None where it did not rest.
+    ``before`` and ``after`` are what the meter showed at rest; None where it did not rest. ``gaps`` are coarse; ``overload``
+    (N·m) is where the meter says that it ends, None where nobody knows.
     """
 
     samples: Values
@@ -76,6 +78,8 @@ class Course:
     zero: Values
     before: Rest | None
     after: Rest | None
+    gaps: tuple[Gap, ...] = ()
+    overload: float | None = None
 
     def seconds(self, samples: float) -> float:
         return samples / self.rate
@@ -115,10 +119,19 @@ class Course:
         return float(self.coarse[max(0, knocked - 1)]), float(self.coarse[min(over, last)])
 
 
-def condition(samples: Values, rate: float, begin: int, end: int, scale: float) -> Course:
+def condition(
+    samples: Values,
+    rate: float,
+    begin: int,
+    end: int,
+    scale: float,
+    *,
+    gaps: tuple[Gap, ...] = (),
+    overload: float | None = None,
+) -> Course:
     """The course of the pull ``samples[begin:end]`` (N·m by magnitude, ``rate`` a second) with what surrounds it.
 
-    ``scale`` in N·m is the target, or what stands for it.
+    ``scale`` in N·m is the target, or what stands for it; ``gaps`` are those of ``samples``.
     """
     blocks = max(1, int(rate / COARSE))
     coarse = block_means(samples, blocks)
@@ -144,7 +157,7 @@ def condition(samples: Values, rate: float, begin: int, end: int, scale: float) 
     zero = _zero(before, after, len(coarse), coarse_rate, OFF_ZERO * scale)
     return Course(
         samples, blocks, coarse, smooth - zero, coarse_rate, begin, end, scale, corner, noise, ripple, knocks, zero,
-        before, after,
+        before, after, between(gaps, 0, len(samples), blocks), overload,
     )  # fmt: skip
 
 

@@ -7,6 +7,7 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from datetime import date, timedelta
 from itertools import pairwise
+from typing import NamedTuple
 
 import numpy as np
 
@@ -37,7 +38,8 @@ class Drift:
     """The fitted line: fractions, ``per_year`` a year, ``at_start`` on the first date; ``spread`` is the residual standard
     deviation, ``t95`` Student's factor for its degrees of freedom.
 
-    ``other_tools`` says from how many other tools the slope was pooled; 0 when it is the tool's own.
+    ``other_tools`` says from how many other tools the slope was pooled; 0 when it is the tool's own. Then ``slopes_differ``
+    is the standard uncertainty with which a tool's slope is that one (a fraction a year), ``t95_slopes`` its factor.
     """
 
     first: date
@@ -47,8 +49,9 @@ class Drift:
     spread: float
     count: int
     mean_year: float
-    square_sum: float
+    slopes_differ: float
     t95: float
+    t95_slopes: float
     other_tools: int = 0
 
     def predicted(self, on: date) -> float:
@@ -56,7 +59,8 @@ class Drift:
         return self.at_start + self.per_year * self._years(on)
 
     def half_band(self, on: date) -> float:
-        """Half the 95 % prediction band on a day: t·s·√(1 + 1/n + (x − x̄)²/S_xx)."""
+        """Half the 95 % prediction band on a day: √(t²·s²·(1 + 1/n) + t_b²·s_b²·(x − x̄)²), with s_b = s/√S_xx and t_b = t
+        for a slope of the tool's own."""
         return self._half_band(self._years(on))
 
     def line_reaches(self, limit: float) -> date | None:
@@ -71,7 +75,8 @@ class Drift:
         return (on - self.first).days / YEAR
 
     def _half_band(self, years: float) -> float:
-        return self.t95 * self.spread * math.sqrt(1 + 1 / self.count + (years - self.mean_year) ** 2 / self.square_sum)
+        level = self.t95 * self.spread * math.sqrt(1 + 1 / self.count)
+        return math.hypot(level, self.t95_slopes * self.slopes_differ * (years - self.mean_year))
 
     def _crossing(self, limit: float, half: Callable[[float], float]) -> date | None:
         positive("limit_percent", limit)
@@ -106,29 +111,33 @@ def drift(results: Sequence[DatedDeviation]) -> Drift:
     if len(results) < 3:
         raise InputRefused("results", len(results), "a drift needs at least three results")
     x, y = _columns(results)
-    square_sum = float(((x - x.mean()) ** 2).sum())
-    slope = float(((x - x.mean()) * (y - y.mean())).sum() / square_sum)
-    start = float(y.mean() - slope * x.mean())
-    residual = float(((y - start - slope * x) ** 2).sum())
+    line = _line(x, y)
+    spread = math.sqrt(line.residual / (len(results) - 2))
+    t95 = _t95(len(results) - 2)
     return Drift(
         first=results[0].on,
         last=results[-1].on,
-        per_year=slope,
-        at_start=start,
-        spread=math.sqrt(residual / (len(results) - 2)),
+        per_year=line.slope,
+        at_start=float(y.mean() - line.slope * x.mean()),
+        spread=spread,
         count=len(results),
         mean_year=float(x.mean()),
-        square_sum=square_sum,
-        t95=_t95(len(results) - 2),
+        slopes_differ=spread / math.sqrt(line.square_sum),
+        t95=t95,
+        t95_slopes=t95,
     )
 
 
 def pooled_drift(results: Sequence[DatedDeviation], others: Sequence[Sequence[DatedDeviation]]) -> Drift:
     """The drift of a tool with one or two results, its slope taken from ``others``, the histories of its model's tools.
 
-    The slope is Σ S_xy/Σ S_xx within the tools, the spread is pooled with N − groups − 1 degrees of freedom, and the line
-    goes through the tool's own mean. Raises InputRefused without a result, or where the histories together leave no
-    degree of freedom. Source: analysis of covariance with a common slope; Draper & Smith, 14.4.
+    The slope is Σ S_xy/Σ S_xx over the tools, the spread that of the results about each tool's own line with Σ(n − 2)
+    degrees of freedom (about the common slope where no tool has three results), and the line goes through the tool's own
+    mean. But tools drift differently: the slope of this one has the variance of the slopes between tools, weighted as they
+    are pooled (p = S_xx/Σ S_xx), Σ p·(b − b̄)²/(1 − Σp²), and of their mean; with a factor for 1/Σp² − 1 degrees of
+    freedom. One tool alone tells nothing of how they differ: as much as the drift itself is taken. Raises InputRefused
+    without a result, or where the histories together leave no degree of freedom. Source: random slopes by the method of
+    moments (Searle, Casella & McCulloch, Variance Components, 5).
 
     >>> history = [DatedDeviation(date(2023 + i, 3, 6), a) for i, a in enumerate((0.004, 0.009, 0.017, 0.021))]
     >>> found = pooled_drift([DatedDeviation(date(2026, 3, 6), 0.01)], [history])
@@ -140,24 +149,54 @@ def pooled_drift(results: Sequence[DatedDeviation], others: Sequence[Sequence[Da
     told = [h for h in others if len(h) >= 2]
     groups = [_columns(results), *(_columns(h) for h in told)]
     freedom = sum(len(x) for x, _ in groups) - len(groups) - 1
-    square_sum = sum(float(((x - x.mean()) ** 2).sum()) for x, _ in groups)
-    if freedom < 1 or square_sum == 0:
+    lines = [_line(x, y) for x, y in groups if len(x) >= 2]
+    if freedom < 1 or not lines:
         raise InputRefused("results", len(results), "neither this tool nor others of its model have enough results")
-    slope = sum(float(((x - x.mean()) * (y - y.mean())).sum()) for x, y in groups) / square_sum
-    residual = sum(float(((y - y.mean() - slope * (x - x.mean())) ** 2).sum()) for x, y in groups)
+    weights = np.array([line.square_sum for line in lines])
+    slopes = np.array([line.slope for line in lines])
+    slope = float(weights @ slopes / weights.sum())
+    about_each = sum(line.residual for line in lines)
+    own_freedom = sum(line.results - 2 for line in lines)
+    about_one = about_each + float(weights @ (slopes - slope) ** 2)
+    variance = about_each / own_freedom if own_freedom else about_one / freedom
+    t95 = _t95(own_freedom or freedom)
+    shares = weights / weights.sum()
+    left = 1 - float(shares @ shares)
+    if len(lines) > 1:
+        between, t95_slopes = float(shares @ (slopes - slope) ** 2) / left * (2 - left), _t95(1 / (1 - left) - 1)
+    else:
+        between, t95_slopes = slope**2 + variance / float(weights.sum()), t95
     x, y = groups[0]
     return Drift(
         first=results[0].on,
         last=results[-1].on,
         per_year=slope,
         at_start=float(y.mean() - slope * x.mean()),
-        spread=math.sqrt(residual / freedom),
+        spread=math.sqrt(variance),
         count=len(results),
         mean_year=float(x.mean()),
-        square_sum=square_sum,
-        t95=_t95(freedom),
+        slopes_differ=math.sqrt(between),
+        t95=t95,
+        t95_slopes=t95_slopes,
         other_tools=len(told),
     )
+
+
+class _Line(NamedTuple):
+    """The least-squares line of one tool: what its results leave to it (a sum of squares), and S_xx."""
+
+    slope: float
+    residual: float
+    square_sum: float
+    results: int
+
+
+def _line(x: Values, y: Values) -> _Line:
+    off, moved = x - x.mean(), y - y.mean()
+    square_sum = float(off @ off)
+    slope = float(off @ moved) / square_sum
+    left = moved - slope * off
+    return _Line(slope, float(left @ left), square_sum, len(x))
 
 
 def _columns(results: Sequence[DatedDeviation]) -> tuple[Values, Values]:
@@ -170,7 +209,7 @@ def _columns(results: Sequence[DatedDeviation]) -> tuple[Values, Values]:
     return x, y
 
 
-def _t95(freedom: int) -> float:
+def _t95(freedom: float) -> float:
     from scipy.special import stdtrit  # loads slowly; only drift and Student's coverage need it
 
     return float(stdtrit(freedom, BAND))

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 
 import numpy as np
@@ -22,6 +23,17 @@ MOST_TILTED = 0.035
 _COARSE = 100.0
 _LOWEST = 0.3
 _TRIM = 0.1
+
+
+SWINGS = (0.4, 2.2)
+"""Hz at which a pointer, a beam or a hanging weight swings about where it will come to rest."""
+
+_SWINGS_BY = 0.0015
+_WIDEST_SWING = 0.022
+_LEFT_OVER = 0.5
+_SWING_RATE = 12.5
+_FEWEST = 8
+_HERTZ = np.arange(*SWINGS, 0.1)
 
 
 @dataclass(frozen=True)
@@ -60,6 +72,50 @@ def find_plateaus(course: Course) -> list[Plateau]:
 def nearest(plateaus: list[Plateau], target: float) -> Plateau | None:
     """The plateau nearest ``target`` in N·m."""
     return min(plateaus, key=lambda plateau: abs(plateau.level - target), default=None)
+
+
+def over_whole_swings(course: Course, plateau: Plateau) -> Plateau:
+    """The plateau of what swings about its rest, where ``plateau`` may be no more than a crest; the same where nothing
+    swings.
+
+    What stands within ``_WIDEST_SWING`` of it is taken for a constant and one sine: the constant is the mean over whole
+    swings, wherever the hold began and ended. Less than one swing tells nothing. Source: least squares (JCGM 100:2008, H.3).
+    """
+    step = max(1, round(course.rate / _SWING_RATE))
+    means = block_means(course.smooth[course.begin : course.end], step)
+    off = np.flatnonzero(np.abs(means - plateau.level) > _WIDEST_SWING * plateau.level)
+    middle = ((plateau.begin + plateau.end) // 2 - course.begin) // step
+    begin = int(off[off < middle][-1]) + 1 if (off < middle).any() else 0
+    end = int(off[off > middle][0]) if (off > middle).any() else len(means)
+    seconds: Values = np.arange(end - begin, dtype=np.float64) * (step / course.rate)
+    torques = means[begin:end]
+    for _ in range(2):  # once more without what leads to it and away
+        if len(torques) < _FEWEST or float(torques.std()) < _SWINGS_BY / 2 * plateau.level:
+            return plateau
+        level, amplitude, hertz, left = _swing(seconds, torques)
+        if amplitude < _SWINGS_BY * level:
+            return plateau
+        close = np.abs(left) <= 4 * max(1.4826 * float(np.median(np.abs(left))), 1e-4 * level)
+        seconds, torques, left = seconds[close], torques[close], left[close]
+    swings = hertz * float(np.ptp(seconds))
+    if swings < 1 or float(left.std()) > _LEFT_OVER * amplitude:
+        return plateau
+    first, last = course.begin + begin * step, course.begin + end * step
+    return Plateau(first, last, level, float(course.fine(first, last).std(ddof=1)))
+
+
+def _swing(seconds: Values, torques: Values) -> tuple[float, float, float, Values]:
+    """The constant, the amplitude (N·m) and the frequency (Hz) of the sine that says best what ``torques`` do, and what is
+    left of them."""
+    about = float(torques.mean())
+    turning = 2 * np.pi * np.outer(_HERTZ, seconds)
+    basis = np.stack([np.ones_like(turning), np.cos(turning), np.sin(turning)], axis=1)
+    sums = basis @ (torques - about)
+    weights = np.linalg.solve(basis @ basis.transpose(0, 2, 1), sums[:, :, None])[:, :, 0]
+    best = int(np.argmax((weights * sums).sum(axis=1)))
+    constant, cosine, sine = weights[best].tolist()
+    left: Values = torques - about - weights[best] @ basis[best]
+    return about + constant, math.hypot(cosine, sine), float(_HERTZ[best]), left
 
 
 def _lines(means: Values, length: int, rate: float) -> tuple[Values, Values, Values]:

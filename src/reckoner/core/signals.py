@@ -29,6 +29,11 @@ JERK, QUICK_JERK = 0.014, 0.022
 """The fall, as a fraction of the target, by which a hand has jerked; the second where it was quick. Tremors stay below
 them."""
 
+SLOW_METER = 400.0
+"""Samples a second below which a hand's tremor looks as quick as a click: only what is deeper than it is one."""
+
+_SLOW_DROP, _SLOW_NOISE = 0.0175, 7.5
+
 FINE = 2000.0
 """Samples a second, at least, on which the torque at a signal is taken."""
 
@@ -48,9 +53,9 @@ class FallOf:
 
 
 FALLS = {
-    Mechanism.CLICK: FallOf(DROP, 0.5, 0.045, 0.5),
-    Mechanism.PRESET: FallOf(DROP, 0.5, 0.045, 0.5),
-    Mechanism.BREAK_OVER: FallOf(DROP, 0.25, 0.150, 0.3),
+    Mechanism.CLICK: FallOf(DROP, 0.5, 0.045, 0.2),
+    Mechanism.PRESET: FallOf(DROP, 0.5, 0.045, 0.2),
+    Mechanism.BREAK_OVER: FallOf(DROP, 0.25, 0.150, 0.2),
     Mechanism.SLIP: FallOf(0.03, 0.5, 0.080, 0.2),
 }
 """The speed of a click is that of a hand that trembles by 0.6 % at 12 Hz, the fastest that hands do."""
@@ -169,6 +174,8 @@ def _turn(course: Course, fall: FallOf, peak: int, bottom: int, *, last: bool, o
     limit = fall.seconds + 0.4 / course.corner
     quick = steepest > fall.speed * top and depth / steepest <= limit
     enough = max(drop, _PROVISIONAL * course.noise) if open_ended else drop
+    if course.rate < SLOW_METER:
+        enough = max(enough, _SLOW_DROP * top, _SLOW_NOISE * course.noise)
     return Turn(peak, stop, depth, steepest, bears, quick, depth > enough)
 
 

@@ -14,12 +14,13 @@ import numpy as np
 from reckoner.core.arrays import Values, block_means
 from reckoner.core.checks import positive
 from reckoner.core.clipping import flat_top, is_clipped
-from reckoner.core.course import NEAR, condition
+from reckoner.core.course import NEAR, Course, condition
 from reckoner.core.cutting import Cutter, Moment, step_length
+from reckoner.core.gaps import Gap, between
 from reckoner.core.kinds import MECHANISMS, Mechanism, MeterMode
 from reckoner.core.rules import Pull
 from reckoner.core.signals import BEARS_WITHIN, FALLS, FLOOR, OTHER_FALL, all_signals, find_turns, first_signal
-from reckoner.core.trace import TraceEvent, events_of
+from reckoner.core.trace import TraceEvent, events_of, hidden
 
 TAIL_SECONDS = 0.35
 """Seconds after a pull that are waited for, to see whether the meter comes back to zero."""
@@ -29,6 +30,9 @@ KEPT_SECONDS = 20.0
 
 LONGEST_SECONDS = 60.0
 """A pull that lasts longer is given up: whatever it is, no hand does it."""
+
+MOST_MISSED = 5.0
+"""Seconds that a gap takes at most; what was before a longer one is as far away."""
 
 UNSURE_SECONDS = 0.008
 """The newest part of a smoothed curve, which the next samples will still change."""
@@ -51,12 +55,14 @@ class Signal:
 @dataclass(frozen=True)
 class PullOver:
     """A pull that is over: what the analysis of the whole of it says, the ``signals`` that were told meanwhile, and its
-    ``samples`` as they came (N·m, signed), with up to a second before and what came after. ``sign`` is that of the pull."""
+    ``samples`` as they came (N·m, signed), with up to a second before and what came after. ``sign`` is that of the pull;
+    ``top_lost``: its highest torque could lie in samples that never came."""
 
     events: tuple[TraceEvent, ...]
     signals: tuple[Signal, ...]
     samples: Values
     sign: float
+    top_lost: bool = False
 
 
 class PullWatch:
@@ -75,11 +81,13 @@ class PullWatch:
         mechanism: Mechanism = Mechanism.CLICK,
         pull: Pull | None = None,
         zero: float | None = None,
+        overload: float | None = None,
     ) -> None:
         self.rate = positive("rate", rate)
         self._mechanism = mechanism
         self._pull = pull or Pull()
         self._fall = FALLS.get(mechanism, OTHER_FALL)
+        self._overload = overload
         self._cutter = Cutter(target, zero)
         self._length = step_length(rate)
         self._buffer = np.empty(2 * round((KEPT_SECONDS + NEAR) * rate) + self._length)
@@ -88,6 +96,7 @@ class PullWatch:
         self._stepped = 0
         self._begun = self._over = self._past = 0
         self._waits = False
+        self._gaps: list[Gap] = []
         self._signals: list[Signal] = []
         self._highest = 0.0
         self._looked = self._fell = 0
@@ -112,9 +121,11 @@ class PullWatch:
         """What the meter shows at rest in N·m; None while that is not known."""
         return self._cutter.rest
 
-    def feed(self, samples: Values) -> list[Signal | PullOver]:
-        """Take the next samples and return what they brought."""
+    def feed(self, samples: Values, missed: int = 0) -> list[Signal | PullOver]:
+        """Take the next samples, before which so many were ``missed``, and return what they brought."""
         found: list[Signal | PullOver] = []
+        if missed and len(samples) and self._count:
+            samples = self._bridged(samples, missed)
         room = len(self._buffer) // 4
         for begin in range(0, len(samples), room):
             self._append(samples[begin : begin + room])
@@ -130,6 +141,13 @@ class PullWatch:
             self._over = self._count
             self._finish(self._count, found)
         return found
+
+    def _bridged(self, samples: Values, missed: int) -> Values:
+        """``samples`` behind a straight line over what is missing; of a long time, no more than its end."""
+        missed = min(missed, round(MOST_MISSED * self.rate))
+        last = self._buffer[self._count - self._first - 1]
+        self._gaps = [gap for gap in self._gaps if gap[1] > self._first] + [(self._count, self._count + missed)]
+        return np.concatenate([np.linspace(last, samples[0], missed + 2)[1:-1], samples])
 
     def _append(self, samples: Values) -> None:
         held = self._count - self._first
@@ -193,14 +211,14 @@ class PullWatch:
         lead = self._lead()
         upto = self._stepped - lead - round(UNSURE_SECONDS * self.rate)
         begin = max(0, self._begun - lead)
-        course = condition(self._held(lead, self._stepped), self.rate, begin, upto, target)
+        course = self._course(lead, self._stepped, (begin, upto))
         turns = find_turns(course, self._fall, open_ended=True)
         if self._mechanism is Mechanism.SLIP:
             signals = all_signals(course, turns)
         else:
             one = first_signal(course, turns, settled=False)
             signals = [] if one is None else [one]
-            if one is not None and is_clipped(course, one.torque, flat_top(course)):
+            if one is not None and (hidden(course, one.torque) or is_clipped(course, one.torque, flat_top(course))):
                 signals = []
         told = self._signals[-1].at if self._signals else -np.inf
         news = [
@@ -208,22 +226,25 @@ class PullWatch:
         ]
         return [s for s in news if s.at > told + 0.02]
 
+    def _course(self, lead: int, tail: int, inside: tuple[int, int]) -> Course:
+        """The course of the samples from number ``lead`` to before ``tail``, with the pull ``inside`` them."""
+        samples = self._cutter.sign * self._buffer[lead - self._first : tail - self._first]
+        gaps = between(self._gaps, lead, tail)
+        return condition(samples, self.rate, *inside, self._cutter.target, gaps=gaps, overload=self._overload)
+
     def _lead(self) -> int:
         """The number of the first sample that belongs to the pull at hand."""
         kept = self._stepped - round((KEPT_SECONDS + NEAR) * self.rate)
         return max(self._first, self._past, kept, self._begun - round(NEAR * self.rate))
 
-    def _held(self, begin: int, end: int) -> Values:
-        """The samples from number ``begin`` to before ``end``, by magnitude."""
-        return self._cutter.sign * self._buffer[begin - self._first : end - self._first]
-
     def _finish(self, tail: int, found: list[Signal | PullOver]) -> None:
         """Analyse the pull that is over, with what came after it up to number ``tail``."""
         lead = self._lead()
         begin = max(lead, self._begun)
-        samples = self._held(lead, tail)
-        course = condition(samples, self.rate, begin - lead, self._over - lead, self._cutter.target)
+        course = self._course(lead, tail, (begin - lead, self._over - lead))
         events = events_of(course, self._mechanism, self._pull)
-        found.append(PullOver(tuple(events), tuple(self._signals), self._cutter.sign * samples, self._cutter.sign))
+        samples = self._cutter.sign * course.samples
+        top_lost = hidden(course, max(event.peak for event in events))
+        found.append(PullOver(tuple(events), tuple(self._signals), samples, self._cutter.sign, top_lost))
         self._past, self._waits = self._over, False
         self._signals = []

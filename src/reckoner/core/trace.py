@@ -14,6 +14,7 @@ from dataclasses import dataclass, replace
 from enum import StrEnum
 
 import numpy as np
+import numpy.typing as npt
 
 from reckoner.core.arrays import Values, block_means
 from reckoner.core.checks import positive
@@ -21,10 +22,21 @@ from reckoner.core.clipping import cut_off, flat_top, is_clipped
 from reckoner.core.course import NEAR, Course, condition
 from reckoner.core.cutting import Cutter, Moment, step_length
 from reckoner.core.errors import InputRefused
+from reckoner.core.gaps import Gap, between, could_hide, gaps_by_clock, gaps_by_number, spoil
 from reckoner.core.kinds import MECHANISMS, Mechanism, MeterMode
-from reckoner.core.plateau import find_plateaus, nearest
+from reckoner.core.plateau import find_plateaus, nearest, over_whole_swings
 from reckoner.core.rules import Pull
-from reckoner.core.signals import FALLS, OTHER_FALL, Signal, Turn, all_signals, find_turns, first_signal, jerked
+from reckoner.core.signals import (
+    BEARS_WITHIN,
+    FALLS,
+    OTHER_FALL,
+    Signal,
+    Turn,
+    all_signals,
+    find_turns,
+    first_signal,
+    jerked,
+)
 
 SLOWEST, FASTEST = 50.0, 20_000.0
 """Samples a second that can be analysed."""
@@ -45,6 +57,7 @@ class Fault(StrEnum):
     CLIPPED = "clipped"
     OFF_ZERO_BEFORE = "off zero before"
     OFF_ZERO_AFTER = "off zero after"
+    SAMPLES_LOST = "samples lost"
 
 
 @dataclass(frozen=True)
@@ -96,12 +109,16 @@ def analyse(
     target: float | None = None,
     mechanism: Mechanism = Mechanism.CLICK,
     pull: Pull | None = None,
+    numbers: Sequence[int] | None = None,
+    overload: float | None = None,
 ) -> TraceAnalysis:
     """The signals, slips or plateaus in a trace of ``torques`` (N·m) at ``times`` (s, rising; 50 to 20 000 a second).
 
-    ``target`` in N·m sets the threshold and the scale of the faults; without it the highest torque does. ``pull`` gives
-    the permitted seconds from 80 % to the signal. Raises InputRefused for a trace too short, not rising in time, or with
-    a value that is not finite. Source: the first-peak, peak and track modes of ISO 6789-1:2017, 6.2.2; docs/calculations.md.
+    ``target`` in N·m sets the threshold and the scale of the faults; without it the highest torque does. ``pull`` gives the
+    permitted seconds from 80 % to the signal. Running ``numbers`` tell which samples were lost; without them the clock
+    does. ``overload`` in N·m is where the meter says that it ends. Raises InputRefused for a trace too short, not rising in
+    time or number, or with a value that is not finite. Source: the first-peak, peak and track modes of ISO 6789-1:2017,
+    6.2.2; docs/calculations.md.
 
     >>> t = np.arange(0, 2, 0.001)
     >>> click = np.where(t < 1.5, 80 * t, 120 - 12 * np.minimum((t - 1.5) / 0.02, 1) + 60 * (t - 1.5))
@@ -111,13 +128,20 @@ def analyse(
     """
     if target is not None:
         positive("target", target)
-    samples, start, rate = _even(times, torques)
+    samples, start, rate, gaps = _even(times, torques, numbers)
     scale = target if target is not None else float(np.abs(samples).max())
     events: list[TraceEvent] = []
     corner, noise, lost = float("inf"), 0.0, 0.0
     for stretch in _stretches(samples, rate, scale):
         pulled = samples[stretch.lead : stretch.tail]
-        course = condition(pulled if stretch.sign > 0 else -pulled, rate, *stretch.inside, scale)
+        course = condition(
+            pulled if stretch.sign > 0 else -pulled,
+            rate,
+            *stretch.inside,
+            scale,
+            gaps=between(gaps, stretch.lead, stretch.tail),
+            overload=overload,
+        )
         found = events_of(course, mechanism, pull or Pull())
         if stretch.follows and mechanism is not Mechanism.SLIP and found:
             found[0] = _with(found[0], Fault.SECOND_PULL)
@@ -136,19 +160,28 @@ def events_of(course: Course, mechanism: Mechanism, pull: Pull) -> list[TraceEve
         return [_hold(course)]
     turns = find_turns(course, FALLS.get(mechanism, OTHER_FALL))
     if mechanism is Mechanism.SLIP:
-        slips = all_signals(course, turns)
+        slips = [slip for slip in all_signals(course, turns) if not hidden(course, slip.torque)]
         if slips:
             return [_slip(course, slip, turns, pull, first=not number) for number, slip in enumerate(slips)]
-        return [_unsignalled(course, turns)]
+        return [_unsignalled(course, turns, pull)]
     signal = first_signal(course, turns)
     clipped = flat_top(course)
     if signal is None or is_clipped(course, signal.torque, clipped):
-        return [_unsignalled(course, turns, None if clipped is None else clipped[1])]
+        return [_unsignalled(course, turns, pull, None if clipped is None else clipped[1])]
+    if hidden(course, signal.torque):
+        return [_unsignalled(course, turns, pull)]
     return [_signalled(course, signal, turns, pull)]
 
 
-def _even(times: Sequence[float] | Values, torques: Sequence[float] | Values) -> tuple[Values, float, float]:
-    """The torques on an even clock, the time of the first in s, and the samples a second."""
+def hidden(course: Course, torque: float) -> bool:
+    """Whether a signal near ``torque`` (N·m), or the edge of one, could lie in what never arrived."""
+    return could_hide(course.gaps, course.smooth, course.rate, min(torque, course.scale))
+
+
+def _even(
+    times: Sequence[float] | Values, torques: Sequence[float] | Values, numbers: Sequence[int] | None
+) -> tuple[Values, float, float, tuple[Gap, ...]]:
+    """The torques on an even clock, the time of the first in s, the samples a second, and what is missing."""
     t = np.asarray(times, dtype=np.float64)
     x = np.asarray(torques, dtype=np.float64)
     if t.ndim != 1 or x.ndim != 1 or len(t) != len(x):
@@ -165,16 +198,37 @@ def _even(times: Sequence[float] | Values, torques: Sequence[float] | Values) ->
     if shortest <= 0:
         at = int(np.argmax(np.diff(t) <= 0)) + 1
         raise InputRefused(f"samples[{at}]", float(t[at]), "its time is not later than the one before it")
-    if max(longest - step, step - shortest) > 0.01 * step:
+    gaps: tuple[Gap, ...] = ()
+    if numbers is not None:
+        x, step, gaps = _numbered(t, x, np.asarray(numbers, dtype=np.intp))
+    elif max(longest - step, step - shortest) > 0.01 * step:
         step = float(np.median(np.diff(t)))
         count = round((t[-1] - t[0]) / step) + 1
         if count > 4 * len(t):
             raise InputRefused("samples", len(t), "the trace has gaps longer than what it holds")
+        gaps = gaps_by_clock(t, step)
         x = np.interp(t[0] + step * np.arange(count), t, x)
     if not SLOWEST <= 1 / step <= FASTEST:
         reason = f"{1 / step:.4g} samples a second; a trace needs {SLOWEST:g} to {FASTEST:g}"
         raise InputRefused("samples", 1 / step, reason)
-    return x, float(t[0]), 1 / step
+    return x, float(t[0]), 1 / step, gaps
+
+
+def _numbered(t: Values, x: Values, numbers: npt.NDArray[np.intp]) -> tuple[Values, float, tuple[Gap, ...]]:
+    """The torques by their running numbers, seconds from one to the next, and what is missing."""
+    if len(numbers) != len(x):
+        raise InputRefused("samples", len(numbers), "needs one running number for each torque")
+    jumps = np.diff(numbers)
+    if jumps.min() < 1:
+        at = int(np.argmax(jumps < 1)) + 1
+        raise InputRefused(
+            f"samples[{at}]", int(numbers[at]), "its running number is not higher than the one before it"
+        )
+    count = int(numbers[-1] - numbers[0]) + 1
+    if count > 4 * len(x):
+        raise InputRefused("samples", len(x), "the trace has gaps longer than what it holds")
+    whole: Values = np.interp(np.arange(count), numbers - numbers[0], x)
+    return whole, float(np.median(np.diff(t) / jumps)), gaps_by_number(numbers)
 
 
 def _steps(t: Values) -> tuple[float, float]:
@@ -229,7 +283,7 @@ def _signalled(course: Course, signal: Signal, turns: list[Turn], pull: Pull) ->
     faults = _pace(course, signal, pull)
     if jerked(course, turns, min(peak, signal.at)):
         faults.append(Fault.JERK)
-    if _pulled_again(course.smooth[peak:end], signal.torque):
+    if _pulled_again(course.smooth[_borne(course, signal) : end], signal.torque):
         faults.append(Fault.SECOND_PULL)
     return _event(course, signal, highest, faults)
 
@@ -250,12 +304,14 @@ def _event(course: Course, signal: Signal, highest: float, faults: list[Fault]) 
         course.rate), None, (*faults, *_surroundings(course)), *_zeros(course, signal.at), )  # fmt: skip
 
 
-def _unsignalled(course: Course, turns: list[Turn], clipped: int | None = None) -> TraceEvent:
-    """A pull without a reading; ``clipped`` is where it ran into the meter's top."""
+def _unsignalled(course: Course, turns: list[Turn], pull: Pull | None = None, clipped: int | None = None) -> TraceEvent:
+    """A pull without a reading; ``clipped`` is where it ran into the meter's top; ``pull`` where its pace counts."""
     top = course.begin + int(np.argmax(course.smooth[course.begin : course.end]))
     faults = [Fault.NO_SIGNAL] if clipped is None else [Fault.NO_SIGNAL, Fault.CLIPPED]
     if jerked(course, turns, top if clipped is None else clipped):
         faults.append(Fault.JERK)
+    if pull is not None and _since_80(course, course.begin, top, float(course.smooth[top])) < pull.shortest:
+        faults.append(Fault.TOO_FAST)
     highest = _highest(course, course.begin, course.end)
     surrounded = (*faults, *_surroundings(course))
     return TraceEvent(course.seconds(top), None, highest, None, None, None, surrounded, *_zeros(course, top))
@@ -264,9 +320,10 @@ def _unsignalled(course: Course, turns: list[Turn], clipped: int | None = None) 
 def _hold(course: Course) -> TraceEvent:
     highest = _highest(course, course.begin, course.end)
     if cut_off(course):
-        return _unsignalled(course, [], course.begin)
+        return _unsignalled(course, [], clipped=course.begin)
     plateau = nearest(find_plateaus(course), course.scale)
-    if plateau is None:
+    plateau = None if plateau is None else over_whole_swings(course, plateau)
+    if plateau is None or spoil(course.gaps, plateau.begin, plateau.end):
         return _unsignalled(course, [])
     zeros = _zeros(course, plateau.begin)
     since = _since_80(course, course.begin, plateau.begin, plateau.level)
@@ -280,6 +337,13 @@ def _hold(course: Course) -> TraceEvent:
         _surroundings(course),
         *zeros,
     )
+
+
+def _borne(course: Course, signal: Signal) -> int:
+    """The index from which a second pull can be told: a tool that falls deep bears again without the hand's doing."""
+    bottom = signal.turn.bottom
+    again = np.flatnonzero(course.smooth[bottom : bottom + course.count(BEARS_WITHIN)] >= 0.8 * signal.torque)
+    return bottom + int(again[0]) if len(again) else signal.turn.peak
 
 
 def _pulled_again(after: Values, first: float) -> bool:
@@ -321,8 +385,13 @@ def _pace(course: Course, signal: Signal, pull: Pull) -> list[Fault]:
 
 def _surroundings(course: Course) -> tuple[Fault, ...]:
     """The faults that lie beside the hand's."""
-    found = [(bool(course.knocks), Fault.KNOCK), (course.off(course.before), Fault.OFF_ZERO_BEFORE)]
-    return tuple(fault for is_so, fault in (*found, (course.off(course.after), Fault.OFF_ZERO_AFTER)) if is_so)
+    found = (
+        (bool(course.knocks), Fault.KNOCK),
+        (course.off(course.before), Fault.OFF_ZERO_BEFORE),
+        (course.off(course.after), Fault.OFF_ZERO_AFTER),
+        (bool(course.gaps), Fault.SAMPLES_LOST),
+    )
+    return tuple(fault for is_so, fault in found if is_so)
 
 
 def _zeros(course: Course, at: int) -> tuple[float, float | None, float | None]:

@@ -1,6 +1,7 @@
 """Traces as CSV text: a column `time_s` and a column `torque` whose header names the unit, such as `torque [N.m]`.
 
-Comma, semicolon or tab between the columns; with semicolons or tabs the decimal mark may be a comma.
+A column `n` or `number` may hold running numbers: they tell which samples were lost. Comma, semicolon or tab between the
+columns; with semicolons or tabs the decimal mark may be a comma.
 """
 
 from __future__ import annotations
@@ -17,10 +18,11 @@ MOST_SAMPLES = 10_000_000
 
 @dataclass(frozen=True)
 class TraceText:
-    """Times in s and torques in N·m."""
+    """Times in s and torques in N·m, with their running ``numbers`` where they have any."""
 
     times: list[float]
     torques: list[float]
+    numbers: list[int] | None = None
 
 
 def parse(text: str, field: str = "csv") -> TraceText:
@@ -34,19 +36,23 @@ def parse(text: str, field: str = "csv") -> TraceText:
     torque_at = next((i for i, cell in enumerate(header) if cell.casefold().startswith("torque")), None)
     if time_at is None or torque_at is None:
         raise InputRefused(field, header, "needs the columns time_s and torque in its first line")
+    number_at = next((i for i, cell in enumerate(header) if cell.casefold() in ("n", "number")), None)
     unit = _unit(header, torque_at, field)
-    times, torques = [], []
+    times, torques, numbers = [], [], []
     for number, row in enumerate(csv.reader(lines[1:], delimiter=divider), start=2):
         if not row or not "".join(row).strip():
             continue
         try:
             times.append(_number(row[time_at], divider))
             torques.append(unit.to_si(_number(row[torque_at], divider)))
+            if number_at is not None:
+                numbers.append(int(row[number_at]))
         except (IndexError, ValueError):
-            raise InputRefused(field, row, f"line {number} does not hold a time and a torque") from None
+            also = "a running number, " if number_at is not None else ""
+            raise InputRefused(field, row, f"line {number} does not hold {also}a time and a torque") from None
         if len(times) > MOST_SAMPLES:
             raise InputRefused(field, number, f"holds more than {MOST_SAMPLES} samples")
-    return TraceText(times, torques)
+    return TraceText(times, torques, None if number_at is None else numbers)
 
 
 def _number(cell: str, divider: str) -> float:

@@ -11,9 +11,10 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
+import numpy.typing as npt
 
 from reckoner.core.arrays import Values
 from reckoner.core.kinds import Mechanism, MeterMode
@@ -27,20 +28,31 @@ Rng = np.random.Generator
 
 @dataclass(frozen=True)
 class Made:
-    """A pull: ``samples`` in N·m at ``rate`` a second, the ``readings`` that are true of it (N·m, in order), and a
-    ``fault`` that must be said of it."""
+    """A pull: ``samples`` in N·m at ``rate`` a second, the ``readings`` that are true of it (N·m, in order), a ``fault``
+    that must be said of it and those that must not; ``lost`` are the stretches (first, past the last) that never arrive."""
 
     samples: Values
     rate: float
     target: float
     readings: tuple[float, ...]
     fault: Fault | None = None
+    no_faults: tuple[Fault, ...] = ()
+    lost: tuple[tuple[int, int], ...] = ()
+
+    @property
+    def arrived(self) -> npt.NDArray[np.bool_]:
+        """Whether each of the samples arrives."""
+        there = np.ones(len(self.samples), dtype=np.bool_)
+        for first, past in self.lost:
+            there[first:past] = False
+        return there
 
 
 @dataclass(frozen=True)
 class Condition:
     """What pulls have in common, and what a detector must reach on them: the share ``found`` (right events and no others),
-    and the relative ``error`` within which 95 % of the readings lie."""
+    and the relative ``error`` within which 95 % of the readings lie, or all, where none may be worse (``never_worse``; no
+    reading at all is as good then). ``wrong``: the share that may give a reading which is none."""
 
     name: str
     make: Callable[[Rng], Made]
@@ -48,6 +60,8 @@ class Condition:
     error: float | None = None
     mechanism: Mechanism = Mechanism.CLICK
     mode: MeterMode = MeterMode.FIRST_PEAK
+    wrong: float | None = None
+    never_worse: bool = False
 
 
 def between(rng: Rng, low: float, high: float) -> float:
@@ -137,13 +151,14 @@ def pull(
     eased: float = 0.0,
     noise: float = 0.001,
     knock: str = "",
+    lost: str = "",
     clips_at: float = 0.0,
     fault: Fault | None = None,
     **meter: float,
 ) -> Made:
     """A pull to the signal of a tool that is set to ``target``. Shares of the target: ``noise``, ``clips_at`` (of the
     trip), and of ``meter`` (see ``MeterFaults``) zero, drift, ripple and resolution; ``knock`` on the "ramp" or at
-    "rest"."""
+    "rest"; samples ``lost`` over the "signal" or "elsewhere"."""
     trip = target * between(rng, 0.95, 1.05)
     dip = between(rng, 0.03, 0.15) if dip is None else dip
     fall = between(rng, 0.008, 0.025) if fall is None else fall
@@ -163,8 +178,30 @@ def pull(
         torque = _knocked(rng, torque, rate, target, (len(still), len(still) + len(rising)), knock)
     shares = {name: value * (target if name not in ("mains", "filter_hz") else 1) for name, value in meter.items()}
     faults = MeterFaults(noise=noise * target, clips_at=clips_at * trip, **shares)
-    readings = () if clips_at else (trip,)
-    return Made(Indicator(rng, rate, faults).shows(torque), rate, target, readings, fault)
+    readings = () if clips_at or lost == "signal" else (trip,)
+    shown = Indicator(rng, rate, faults).shows(torque)
+    gaps = _gaps(rng, torque, rate, len(still) + len(rising) - 1, lost) if lost else ()
+    return Made(shown, rate, target, readings, fault, lost=gaps)
+
+
+def _gaps(rng: Rng, torque: Values, rate: float, trip: int, where: str) -> tuple[tuple[int, int], ...]:
+    """What never arrives: 50 to 200 ms over the ``trip``, or a hundredth of all in gaps of 1 to 20 ms below 70 % of it, and
+    single samples anywhere."""
+    if where == "signal":
+        length = _count(between(rng, 0.05, 0.2), rate)
+        first = max(1, trip - round(between(rng, 0.1, 0.9) * length))
+        return ((first, first + length),)
+    away = np.flatnonzero(torque < 0.7 * torque[trip])
+    found: list[tuple[int, int]] = []
+    left = len(torque) // 100
+    while left > 0:
+        single = rng.random() < 0.5
+        length = 1 if single else min(left, _count(between(rng, 0.001, 0.02), rate))
+        at = int(rng.integers(1, len(torque) - 1)) if single else int(rng.choice(away[1:-1]))
+        if single or torque[min(at + length, len(torque) - 1)] < 0.75 * torque[trip]:
+            found.append((at, at + length))
+            left -= length
+    return tuple(found)
 
 
 def _eased_off(rng: Rng, rising: Values, rate: float, share: float) -> Values:
@@ -191,7 +228,7 @@ def _knocked(rng: Rng, torque: Values, rate: float, target: float, rise: tuple[i
     return knocked
 
 
-def gave_up(rng: Rng, *, rate: float = 1000.0, target: float = 120.0) -> Made:
+def gave_up(rng: Rng, *, rate: float = 1000.0, target: float = 120.0, noise: float = 0.001) -> Made:
     """A hand that lets go within 40 to 600 ms before the tool has signalled."""
     reached = target * between(rng, 0.6, 0.99)
     rising = ramp(rng, reached, rate)
@@ -200,8 +237,21 @@ def gave_up(rng: Rng, *, rate: float = 1000.0, target: float = 120.0) -> Made:
     seconds = between(rng, 0.04, 0.6)
     still = np.zeros(_count(0.6, rate))
     torque = np.concatenate([still, rising, let_go(rng, float(rising[-1]), rate, seconds), still])
-    shown = Indicator(rng, rate, MeterFaults(noise=0.001 * target)).shows(torque)
+    shown = Indicator(rng, rate, MeterFaults(noise=noise * target)).shows(torque)
     return Made(shown, rate, target, (), Fault.NO_SIGNAL)
+
+
+def bumped(rng: Rng) -> Made:
+    """A bump of 25 to 45 % of the target for 0.4 s before a pull, which ends with a signal or with a hand that lets go."""
+    made = pull(rng) if rng.random() < 0.5 else gave_up(rng)
+    height, rate = made.target * between(rng, 0.25, 0.45), made.rate
+    share = np.clip(np.arange(_count(0.4, rate)) / _count(0.4, rate), 0, 1)
+    bump = height * _ease(share * between(rng, 2, 8)) * _ease((1 - share) * between(rng, 2, 8))
+    still = np.zeros(_count(between(rng, 0.02, 0.5), rate))
+    lead = Indicator(rng, rate, MeterFaults(noise=0.001 * made.target)).shows(
+        np.concatenate([np.zeros(600), bump, still])
+    )
+    return replace(made, samples=np.concatenate([lead, made.samples[500:]]), fault=None, no_faults=(Fault.CLIPPED,))
 
 
 def slips(rng: Rng, *, rate: float = 1000.0, target: float = 20.0, times: int = 3) -> Made:
@@ -246,6 +296,21 @@ def hold(rng: Rng, *, rate: float = 1000.0, target: float = 60.0, tremor: float 
     return Made(shown, rate, target, (level,))
 
 
+def swinging(rng: Rng, *, rate: float = 1000.0, target: float = 60.0) -> Made:
+    """A beam that is brought to a mark and swings about it, two to four times, by 0.5 to 1 % at 0.8 to 1.6 Hz."""
+    level = target * between(rng, 0.95, 1.05)
+    hertz = between(rng, 0.8, 1.6)
+    seconds = np.arange(_count(between(rng, 2, 4) / hertz, rate)) / rate
+    swing = between(rng, 0.005, 0.01) * np.sin(2 * np.pi * hertz * seconds + between(rng, 0, 2 * np.pi))
+    still = np.zeros(_count(0.6, rate))
+    rising = ramp(rng, level * (1 + float(swing[0])), rate)
+    held = level * (1 + swing)
+    torque = np.concatenate([still, rising, held, let_go(rng, float(held[-1]), rate), still])
+    torque = torque * Tremor.of(rng, 0.001).at(np.arange(len(torque)) / rate)
+    shown = Indicator(rng, rate, MeterFaults(noise=0.001 * target)).shows(torque)
+    return Made(shown, rate, target, (level,))
+
+
 def _signed(rng: Rng, size: float) -> float:
     return size if rng.random() < 0.5 else -size
 
@@ -257,6 +322,17 @@ def _noisy_or_shallow(rng: Rng) -> Made:
 def _ripple(rng: Rng) -> Made:
     mains = float(rng.choice([50.0, 60.0])) + between(rng, -0.2, 0.2)
     return pull(rng, ripple=between(rng, 0.0, 0.02), mains=mains)
+
+
+def _deep(rng: Rng) -> Made:
+    never = (Fault.SECOND_PULL, Fault.CLIPPED, Fault.JERK)
+    return replace(pull(rng, dip=between(rng, 0.3, 0.7)), no_faults=never)
+
+
+def _slow_meter(rng: Rng) -> Made:
+    if rng.random() < 1 / 3:
+        return gave_up(rng, rate=100.0, noise=0.003)
+    return pull(rng, rate=100.0, noise=0.003)
 
 
 def _zero(rng: Rng) -> Made:
@@ -304,4 +380,31 @@ CONDITIONS = (
     ),
     Condition("slip 5 to 60 %, three a pull", slips, 0.98, 0.004, Mechanism.SLIP),
     Condition("hold with a pause on the way, tremor 0.3 %", hold, 0.99, 0.001, Mechanism.DIAL, MeterMode.HOLD),
+    Condition(
+        "click falling 30 to 70 %, bearing again within 0.1 s",
+        _deep, 0.98, 0.0025,
+    ),
+    Condition(
+        "50 to 200 ms of samples lost over the signal",
+        lambda rng: pull(rng, noise=between(rng, 0, 0.005), lost="signal", fault=Fault.SAMPLES_LOST), 0.99,
+    ),
+    Condition(
+        "samples lost elsewhere, 1 % of them",
+        lambda rng: pull(rng, noise=between(rng, 0, 0.005), lost="elsewhere", fault=Fault.SAMPLES_LOST), 0.99, 0.0025,
+    ),
+    Condition(
+        "100 samples a second, noise 0.3 %; one in three lets go", _slow_meter, 0.99, 0.004, wrong=0.005
+    ),
+    Condition(
+        "beam swinging 0.5 to 1 % at 0.8 to 1.6 Hz", swinging, 0.99, 0.0015, Mechanism.BEAM, MeterMode.HOLD,
+    ),
+    Condition("bump of 25 to 45 % for 0.4 s before the pull; let-go", bumped, 0.98),
+    Condition(
+        "mains at 49.5 to 60.5 Hz, 1.5 %",
+        lambda rng: pull(rng, ripple=0.015, mains=between(rng, 49.5, 60.5)), 0.995, 0.002,
+    ),
+    Condition(
+        "snatched: 80 to 100 % in 50 ms, dip 3 % over 14 ms",
+        lambda rng: pull(rng, careful=0.05, dip=0.03, fall=0.014, fault=Fault.TOO_FAST), 0.95, 0.03, never_worse=True,
+    ),
 )  # fmt: skip

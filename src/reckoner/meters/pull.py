@@ -39,12 +39,14 @@ meter that is still coming back from the pull before does not rest."""
 
 @dataclass(frozen=True)
 class Aim:
-    """What the next pulls go for: a target in N·m, what to catch, by which mechanism, and how fast to pull."""
+    """What the next pulls go for: a target in N·m, what to catch, by which mechanism, and how fast to pull; ``overload``
+    (N·m) is where the meter ends, where that is known."""
 
     target: float
     mode: MeterMode = MeterMode.FIRST_PEAK
     mechanism: Mechanism = Mechanism.CLICK
     pull: rules.Pull = rules.Pull()  # noqa: RUF009
+    overload: float | None = None
 
 
 @dataclass(frozen=True)
@@ -107,7 +109,7 @@ class Watch:
     def _watching(self, zero: float | None) -> PullWatch:
         aim = self._aim
         mechanism = Mechanism.DIAL if aim.mode is not MeterMode.FIRST_PEAK else aim.mechanism
-        return PullWatch(aim.target, self.rate, mechanism=mechanism, pull=aim.pull, zero=zero)
+        return PullWatch(aim.target, self.rate, mechanism=mechanism, pull=aim.pull, zero=zero, overload=aim.overload)
 
     def aim(self, aim: Aim) -> None:
         """What the pulls to come go for; takes hold between two pulls (see ``idle``)."""
@@ -119,9 +121,9 @@ class Watch:
         """No pull is under way."""
         return not self._watch.in_pull
 
-    def feed(self, samples: Values) -> list[Signalled | Pull]:
-        """Take the next samples (N·m) and return what they brought."""
-        return self._told(self._watch.feed(samples))
+    def feed(self, samples: Values, missed: int = 0) -> list[Signalled | Pull]:
+        """Take the next samples (N·m), before which so many were ``missed``, and return what they brought."""
+        return self._told(self._watch.feed(samples, missed))
 
     def flush(self) -> list[Signalled | Pull]:
         """The link is gone: what a pull gave that had signalled, or that was over."""
@@ -145,7 +147,7 @@ class Watch:
         highest = max(event.peak for event in events)
         if self._aim.mode is MeterMode.PEAK:
             clipped = any(Fault.CLIPPED in event.faults for event in events)
-            readings: tuple[float, ...] = () if clipped else (highest,)
+            readings: tuple[float, ...] = () if clipped or over.top_lost else (highest,)
             events = tuple(replace(e, faults=tuple(f for f in e.faults if f is not Fault.NO_SIGNAL)) for e in events)
         else:
             readings = tuple(event.first_peak for event in events if event.first_peak is not None)

@@ -184,7 +184,7 @@ class MeterWatch(QObject):
             watch.aim(self._aim)
         if self._waiting.put(event.torque, watch.rate, time.monotonic()):
             self._gathered.emit()
-        self._tell(watch.feed(event.torque))
+        self._tell(watch.feed(event.torque, event.missed))
 
     def _finish(self) -> None:
         """What was being pulled when the meter went is not lost."""

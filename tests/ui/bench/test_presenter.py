@@ -1,5 +1,7 @@
 """The bench's state: deaf to nothing, whatever goes wrong; one taker for exercise, readings and adjusting."""
 
+from dataclasses import replace
+
 import numpy as np
 import pytest
 from PyQt6.QtCore import Qt
@@ -103,6 +105,10 @@ def test_a_pull_that_is_told_only_when_it_is_over_tells_its_faults_after_it_was_
     assert "A bad pull: jerk" in bench.panels.pulls.head.notice.text()
     assert bench.run.series[0].observations[0].faults == (Fault.JERK,)
     assert bench.run.series[0].zero_before == 0.0
+    lost = pulled("b", 39.4, faults=(Fault.NO_SIGNAL, Fault.SAMPLES_LOST))
+    bench.meter.pulled.emit(replace(lost, readings=()))
+    assert "Samples were lost on the way" in bench.panels.pulls.head.notice.text()
+    assert len(bench.run.series[0].observations) == 1
 
 
 def test_a_typed_value_stays_when_it_is_refused(qtbot, at, demo, act):

@@ -13,7 +13,7 @@ from reckoner.core.tracetext import TraceText
 from reckoner.formats.calculators.fields import Answer, Number, Torque, TorqueRequest
 from reckoner.formats.trace_csv import load
 
-Sample = Annotated[list[Number], Field(min_length=2, max_length=2)]
+Sample = Annotated[list[Number], Field(min_length=2, max_length=3)]
 
 
 class TraceRequest(TorqueRequest):
@@ -35,17 +35,29 @@ def trace(request: TraceRequest) -> Answer:
     if r.csv is not None:
         file = load(r.csv)
     else:
-        samples = r.samples or []
-        file = TraceText([s[0] for s in samples], [r.unit.to_si(s[1]) for s in samples])
+        file = _numbered(r)
     if not file.times:
         raise InputRefused("samples" if r.csv is None else "csv", (), "holds no samples")
-    found = analyse(file.times, file.torques, target=r.target, mechanism=r.mechanism)
+    found = analyse(file.times, file.torques, target=r.target, mechanism=r.mechanism, numbers=file.numbers)
     return {
         "events": [_event(e, r) for e in found.events],
         "corner_frequency_hz": found.corner,
         "noise": r.out(found.noise),
         "smoothing_cost_percent": found.smoothing_cost * 100,
     }
+
+
+def _numbered(r: TraceRequest) -> TraceText:
+    """The samples of a request, each with its running number or none of them."""
+    samples = r.samples or []
+    width = len(samples[0]) if samples else 2
+    for at, sample in enumerate(samples):
+        if len(sample) != width:
+            raise InputRefused(f"samples[{at}]", sample, "every sample has a running number, or none has")
+        if width == 3 and not sample[0].is_integer():
+            raise InputRefused(f"samples[{at}][0]", sample[0], "a running number is a whole number")
+    numbers = [int(s[0]) for s in samples] if width == 3 else None
+    return TraceText([s[-2] for s in samples], [r.unit.to_si(s[-1]) for s in samples], numbers)
 
 
 def _event(event: TraceEvent, r: TraceRequest) -> Answer:

@@ -301,7 +301,8 @@ class MeterDesk(QObject):
 def _aim_of(run: RunState) -> Aim:
     """What the run's next pull goes for."""
     target = target_of(run)
-    return Aim(target if math.isfinite(target) else 1.0, run.meter_mode, run.tool.mechanism, run.rules.pull)
+    overload = run.reference.maximum if run.reference is not None else None
+    return Aim(target if math.isfinite(target) else 1.0, run.meter_mode, run.tool.mechanism, run.rules.pull, overload)
 
 
 def _steps(identity: Identity, reference: ReferenceFacts | None) -> str:

@@ -229,6 +229,11 @@ class Taker(QObject):
                 f"The meter could not show more than {top}, so the signal was not seen. Nothing was taken; "
                 "use a reference that reaches higher."
             )
+        elif Fault.SAMPLES_LOST in pull.faults:
+            self.notice(
+                "Samples were lost on the way from the meter, and the signal may have been among them. "
+                "Nothing was taken; look to the cable, and pull again."
+            )
         elif run.meter_mode is MeterMode.HOLD:
             self.notice("No plateau was found. Nothing was taken; bring it to the mark and hold it for a second.")
         else:
@@ -251,7 +256,7 @@ class Taker(QObject):
         if left := len(pull.readings) - _wanted(run):
             said += [f"{left} more of this pull were not wanted."] if left > 0 else []
         told = replace(told, hand=" ".join(said))
-        faults = tuple(f for f in pull.faults if f not in (Fault.NO_SIGNAL, Fault.KNOCK))
+        faults = tuple(f for f in pull.faults if f not in (Fault.NO_SIGNAL, Fault.KNOCK, Fault.SAMPLES_LOST))
         if faults and run.step is not Step.EXERCISE:
             seconds = f" ({fixed(took, 1)} s from 80 %)" if took is not None else ""
             words = f"A bad pull: {fault_words(faults)}{seconds}. Backspace and Enter strike it; it is yours to decide."
@@ -271,7 +276,8 @@ def fault_words(faults: tuple[Fault, ...]) -> str:
 
 
 def _made_good(pull: Pull, unit: Unit) -> list[str]:
-    """What of a pull was put right: a zero that was taken off, with both numbers, and a knock that was cut out."""
+    """What of a pull was put right: a zero that was taken off, with both numbers, a knock that was cut out, samples that
+    are not missed."""
     said = []
     event = pull.event
     if event is not None and event.zero and event.first_peak is not None:
@@ -280,6 +286,8 @@ def _made_good(pull: Pull, unit: Unit) -> list[str]:
         said.append(f"The meter stood {zero} off zero: it showed {shown}, {read} without that.")
     if Fault.KNOCK in pull.faults:
         said.append("A knock was cut out of it.")
+    if Fault.SAMPLES_LOST in pull.faults:
+        said.append("Samples were lost on the way from the meter, away from the signal.")
     return said
 
 
