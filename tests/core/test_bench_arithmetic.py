@@ -8,7 +8,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from reckoner.core.adjusting import AdjustStep, advise, series_agree
+from reckoner.core.adjusting import AdjustStep, advise, series_agree, slope_uncertainty
 from reckoner.core.beamscale import Mark, fit
 from reckoner.core.errors import InputRefused
 from reckoner.core.lever import Adapter, Lever, delivered_by, factor, measured_factor, setting_for, square_window
@@ -202,3 +202,38 @@ def test_a_scale_is_the_line_that_numpy_fits():
             fit(bad)
     with pytest.raises(InputRefused, match="choose a step"):
         found.graduations(0.001)
+
+
+@pytest.mark.parametrize("readings", [1, 3])
+def test_few_adjustments_go_past_the_other_limit_although_nobody_knew_what_a_turn_does(readings):
+    random, past = np.random.default_rng([7, readings]), 0
+    for _ in range(300):
+        rate = random.choice([-1, 1]) * random.uniform(5, 20)
+        first = 100 * (1 + random.choice([-1, 1]) * random.uniform(0.04, 0.09))
+        at, turn, steps, worst = 0.0, 0.0, [], 0.0
+        for number in range(8):
+            true = first + rate * at
+            worst = max(worst, abs(true / 100 - 1))
+            steps.append(AdjustStep(turn, tuple((true * (1 + random.normal(0, 0.006, readings))).tolist())))
+            if number:
+                found = advise(100, steps, rate_uncertainty=slope_uncertainty(steps))
+                largest = 2 * max(abs(s.turn) for s in steps) if found.inconclusive else 1.0
+                turn = max(-largest, min(largest, found.next_turn))
+                if found.settled or abs(turn) < 1 / 16:
+                    break
+            else:
+                turn = random.choice([-1, 1]) / 8
+            at += turn
+        past += worst > 0.12
+    assert past <= 0.03 * 300
+
+
+def test_an_uncertain_rate_is_gone_by_with_care_and_no_turn_is_larger_than_allowed():
+    steps = [AdjustStep(0, (50.0,)), AdjustStep(0.5, (54.0,))]
+    sure, unsure = advise(60, steps), advise(60, steps, rate_uncertainty=8.0)
+    assert (sure.next_turn, unsure.next_turn) == (0.75, pytest.approx(6 * 8 / (64 + 64)))
+    assert (sure.inconclusive, unsure.inconclusive) == (False, True)
+    assert advise(60, steps, largest_turn=0.25).next_turn == 0.25
+    assert advise(90, [AdjustStep(0, (50.0,))], 8.0, rate_uncertainty=4.0, largest_turn=1.0).next_turn == 1.0
+    with pytest.raises(InputRefused, match="rate_uncertainty"):
+        advise(60, steps, rate_uncertainty=-1.0)

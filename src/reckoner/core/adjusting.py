@@ -9,7 +9,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from reckoner.core.arrays import positive_array
-from reckoner.core.checks import finite, positive
+from reckoner.core.checks import finite, not_negative, positive
 from reckoner.core.errors import InputRefused
 
 MOST = 1.0
@@ -25,6 +25,9 @@ seen."""
 NOTHING = 0.02
 """The part of a model's rate below which turning has changed nothing."""
 
+CONCLUSIVE = 3.0
+"""Standard uncertainties from zero from which a rate is more than a guess."""
+
 REVERSED = 3.0
 """Standard uncertainties by which the screw must have worked the other way before its model is not believed."""
 
@@ -39,11 +42,13 @@ class AdjustStep:
 
 @dataclass(frozen=True)
 class Advice:
-    """Rate in N·m a turn; turns are signed. ``eighth_below`` and ``eighth_above`` are the eighths of a turn around the
-    exact one, with the readings (N·m) expected there. ``turns_left`` is what the model's limit of turns still allows; None
-    without one."""
+    """Rate in N·m a turn, known to ± ``rate_uncertainty``; turns are signed. ``eighth_below`` and ``eighth_above`` are the
+    eighths of a turn around the exact one, with the readings (N·m) expected there. ``inconclusive``: what was turned so far
+    is lost in the scatter, and the rate little more than a guess. ``turns_left`` is what the model's limit of turns still
+    allows; None without one."""
 
     rate_per_turn: float
+    rate_uncertainty: float
     next_turn: float
     eighth_below: float
     eighth_above: float
@@ -51,20 +56,44 @@ class Advice:
     reading_at_eighth_above: float
     reversed: bool
     settled: bool
+    inconclusive: bool
     turns_left: float | None = None
+
+    @property
+    def caution(self) -> float:
+        """The part of a change divided by the rate that is turned: b²/(b² + σ²)."""
+        return caution(self.rate_per_turn, self.rate_uncertainty)
+
+
+def caution(rate: float, rate_uncertainty: float) -> float:
+    """The part of Δ/b that leaves the least expected squared error where the rate is known as b ± σ: b²/(b² + σ²).
+
+    >>> caution(8.0, 0.0), caution(8.0, 4.0), caution(1.0, 4.0) < 0.1
+    (1.0, 0.8, True)
+    """
+    return rate * rate / (rate * rate + rate_uncertainty * rate_uncertainty)
 
 
 def advise(
-    target: float, steps: Sequence[AdjustStep], prior_rate: float | None = None, most_turns: float | None = None
+    target: float,
+    steps: Sequence[AdjustStep],
+    prior_rate: float | None = None,
+    most_turns: float | None = None,
+    *,
+    rate_uncertainty: float | None = None,
+    largest_turn: float = MOST,
 ) -> Advice:
-    """The next turn towards ``target`` (N·m): (target − last mean)/rate, at most one turn.
+    """The next turn towards ``target`` (N·m): Δ·b/(b² + σ²), Δ = target − last mean, at most ``largest_turn`` and one turn.
 
-    The rate is the least-squares slope of all readings on cumulative turns. With a ``prior_rate`` (N·m a turn), the
-    model's, the two are weighed by their uncertainties: a first step that is lost in the scatter does not reverse the
-    screw, one that stands out of it does, and then the model is not believed. While nothing was turned the prior alone
-    counts. ``settled`` when what is left is below the scatter of the readings. ``most_turns`` is the model's limit on the
-    turns made in all, either way. Raises InputRefused without steps, without a rate to go by, or when turning changed
-    nothing. Source: ordinary least squares; weighted mean, JCGM 100:2008, H.3 and Bayes' rule for two normal distributions.
+    The rate b is the least-squares slope of all readings on cumulative turns, ± σ by the scatter of the readings (0 where no
+    step has two readings and no ``rate_uncertainty`` is given). With a
+    ``prior_rate`` (N·m a turn), the model's, the two are weighed by their uncertainties, the prior's being
+    ``rate_uncertainty`` or, once something was turned, three tenths of it: a first step that is lost in the scatter does not
+    reverse the screw, one that stands out of it does, and then the model is not believed. While nothing was turned the prior
+    alone counts. ``settled`` when what is left is below the scatter of the readings. ``most_turns`` is the model's limit on
+    the turns made in all, either way. Raises InputRefused without steps, without a rate to go by, or when turning changed
+    nothing. Source: ordinary least squares; weighted mean, JCGM 100:2008, H.3 and Bayes' rule for two normal distributions;
+    least expected squared error under that posterior.
 
     >>> found = advise(60, [AdjustStep(0, (52.1,)), AdjustStep(0.5, (55.9,)), AdjustStep(0.375, (58.6,))])
     >>> round(found.rate_per_turn, 3), round(found.next_turn, 3), found.eighth_below, found.eighth_above
@@ -75,28 +104,23 @@ def advise(
         raise InputRefused("steps", (), "needs at least one step with readings")
     groups = [positive_array(f"steps[{i}].readings", s.readings) for i, s in enumerate(steps)]
     turns = np.cumsum([finite(f"steps[{i}].turn", s.turn) for i, s in enumerate(steps)])
-    rate = _slope(turns, groups)
-    reversed_ = False
-    if rate is None:
-        if prior_rate is None:
-            raise InputRefused("prior_rate", None, "nothing was turned yet and the model's rate is not known; give it")
-        rate = finite("prior_rate", prior_rate)
-    elif prior_rate is not None and finite("prior_rate", prior_rate) != 0:
-        rate, reversed_ = _weighed(rate, _doubt(turns, groups), prior_rate)
+    given = None if rate_uncertainty is None else not_negative("rate_uncertainty", rate_uncertainty)
+    rate, doubt, reversed_ = _rate(turns, groups, prior_rate, given)
     if abs(rate) <= NOTHING * abs(prior_rate or 0.0):
         raise InputRefused("steps", rate, "turning the screw changed nothing; check that this is the right screw")
     last = float(groups[-1].mean())
-    exact = (target - last) / rate
+    exact = (target - last) / rate * caution(rate, doubt)
     left = (
         None
         if most_turns is None
         else max(0.0, positive("most_turns", most_turns) - float(np.abs(np.diff(turns)).sum()))
     )
-    most = MOST if left is None else min(MOST, left)
+    most = min(MOST, positive("largest_turn", largest_turn), math.inf if left is None else left)
     capped = max(-most, min(most, exact))
     below, above = math.floor(capped * 8) / 8, math.ceil(capped * 8) / 8
     return Advice(
         rate_per_turn=rate,
+        rate_uncertainty=doubt,
         next_turn=capped,
         eighth_below=below,
         eighth_above=above,
@@ -104,8 +128,39 @@ def advise(
         reading_at_eighth_above=last + rate * above,
         reversed=reversed_,
         settled=abs(target - last) <= _scatter(groups),
+        inconclusive=abs(rate) < CONCLUSIVE * doubt,
         turns_left=left,
     )
+
+
+def _rate(
+    turns: np.ndarray, groups: list[np.ndarray], prior_rate: float | None, given: float | None
+) -> tuple[float, float, bool]:
+    """N·m a turn, its standard uncertainty, and whether the screw works the other way than its model's."""
+    prior = None if prior_rate is None else finite("prior_rate", prior_rate)
+    slope = _slope(turns, groups)
+    if slope is None:
+        if prior is None:
+            raise InputRefused("prior_rate", None, "nothing was turned yet and the model's rate is not known; give it")
+        return prior, given or 0.0, False
+    doubt = _doubt(turns, groups)
+    if not prior:
+        if slope == 0:
+            raise InputRefused("steps", slope, "turning the screw changed nothing; check that this is the right screw")
+        seen = any(len(g) > 1 for g in groups)
+        return slope, (doubt if seen else 0.0) if given is None else given, False
+    return _weighed(slope, doubt, prior, RATE_VARIES * abs(prior) if given is None else given)
+
+
+def slope_uncertainty(steps: Sequence[AdjustStep]) -> float | None:
+    """The standard uncertainty (N·m a turn) with which turned ``steps`` tell the rate: by the scatter within them, and what
+    is usual; infinite while nothing was turned.
+
+    >>> round(slope_uncertainty([AdjustStep(0, (60.0,)), AdjustStep(0.125, (61.0,))]), 2)
+    2.74
+    """
+    turns = np.cumsum([s.turn for s in steps])
+    return _doubt(turns, [np.array(s.readings) for s in steps]) if float(np.ptp(turns)) > 0 else None
 
 
 def series_agree(earlier: Sequence[float], later: Sequence[float]) -> bool:
@@ -129,14 +184,14 @@ def _slope(turns: np.ndarray, groups: list[np.ndarray]) -> float | None:
     return None if spread == 0 else float(((x - x.mean()) * (y - y.mean())).sum() / spread)
 
 
-def _weighed(rate: float, doubt: float, prior: float) -> tuple[float, bool]:
-    """The rate with its model's weighed in, and whether the screw works the other way."""
+def _weighed(rate: float, doubt: float, prior: float, varies: float) -> tuple[float, float, bool]:
+    """The rate with its model's, known to ± ``varies``, weighed in, its uncertainty, and whether the screw works the other
+    way."""
     if rate * prior < 0 and abs(rate) > REVERSED * doubt:
-        return rate, True
-    varies = RATE_VARIES * abs(prior)
+        return rate, doubt, True
     weight = varies**2 / (varies**2 + doubt**2)
     weighed = weight * rate + (1 - weight) * prior
-    return (weighed, False) if weighed * prior > 0 else (prior, False)
+    return (weighed, math.sqrt(weight) * doubt, False) if weighed * prior > 0 else (prior, varies, False)
 
 
 def _doubt(turns: np.ndarray, groups: list[np.ndarray]) -> float:

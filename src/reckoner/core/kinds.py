@@ -57,6 +57,10 @@ class Direction(StrEnum):
     def words(self) -> str:
         return "clockwise" if self is Direction.CW else "counter-clockwise"
 
+    @property
+    def other(self) -> Direction:
+        return Direction.CCW if self is Direction.CW else Direction.CW
+
 
 class Approach(StrEnum):
     """From which side a setting is approached; never both in one series."""

@@ -34,6 +34,7 @@ _LEFT_OVER = 0.5
 _SWING_RATE = 12.5
 _FEWEST = 8
 _HERTZ = np.arange(*SWINGS, 0.1)
+_FINER = np.linspace(-0.1, 0.1, 11)
 
 
 @dataclass(frozen=True)
@@ -92,30 +93,31 @@ def over_whole_swings(course: Course, plateau: Plateau) -> Plateau:
     for _ in range(2):  # once more without what leads to it and away
         if len(torques) < _FEWEST or float(torques.std()) < _SWINGS_BY / 2 * plateau.level:
             return plateau
-        level, amplitude, hertz, left = _swing(seconds, torques)
+        level, amplitude, hertz, left = _swing(seconds, torques, _HERTZ)
         if amplitude < _SWINGS_BY * level:
             return plateau
         close = np.abs(left) <= 4 * max(1.4826 * float(np.median(np.abs(left))), 1e-4 * level)
-        seconds, torques, left = seconds[close], torques[close], left[close]
+        seconds, torques = seconds[close], torques[close]
+    level, amplitude, hertz, left = _swing(seconds, torques, hertz + _FINER)
     swings = hertz * float(np.ptp(seconds))
-    if swings < 1 or float(left.std()) > _LEFT_OVER * amplitude:
+    if swings < 1 or amplitude < _SWINGS_BY * level or float(left.std()) > _LEFT_OVER * amplitude:
         return plateau
     first, last = course.begin + begin * step, course.begin + end * step
     return Plateau(first, last, level, float(course.fine(first, last).std(ddof=1)))
 
 
-def _swing(seconds: Values, torques: Values) -> tuple[float, float, float, Values]:
-    """The constant, the amplitude (N·m) and the frequency (Hz) of the sine that says best what ``torques`` do, and what is
-    left of them."""
+def _swing(seconds: Values, torques: Values, frequencies: Values) -> tuple[float, float, float, Values]:
+    """The constant, the amplitude (N·m) and the frequency (Hz, of ``frequencies``) of the sine that says best what
+    ``torques`` do, and what is left of them."""
     about = float(torques.mean())
-    turning = 2 * np.pi * np.outer(_HERTZ, seconds)
+    turning = 2 * np.pi * np.outer(frequencies, seconds)
     basis = np.stack([np.ones_like(turning), np.cos(turning), np.sin(turning)], axis=1)
     sums = basis @ (torques - about)
     weights = np.linalg.solve(basis @ basis.transpose(0, 2, 1), sums[:, :, None])[:, :, 0]
     best = int(np.argmax((weights * sums).sum(axis=1)))
     constant, cosine, sine = weights[best].tolist()
     left: Values = torques - about - weights[best] @ basis[best]
-    return about + constant, math.hypot(cosine, sine), float(_HERTZ[best]), left
+    return about + constant, math.hypot(cosine, sine), float(frequencies[best]), left
 
 
 def _lines(means: Values, length: int, rate: float) -> tuple[Values, Values, Values]:

@@ -30,11 +30,12 @@ BOTH = "both"
 
 @dataclass(frozen=True)
 class AdjustmentFacts:
-    """How a model is adjusted: ``where`` the screw is, which way ``raises`` the torque, what ``lock`` holds it, ``rate`` in
-    N·m a turn that way, ``most_turns`` in all, whether the spring is to be relieved first."""
+    """How a model is adjusted: ``where`` the screw is, which way ``raises`` the torque (None: nobody has said), what
+    ``lock`` holds it, ``rate`` in N·m a turn that way, ``most_turns`` in all, whether the spring is to be relieved
+    first."""
 
     where: str
-    raises: Direction
+    raises: Direction | None
     lock: str
     rate: float | None
     most_turns: float | None
@@ -44,7 +45,9 @@ class AdjustmentFacts:
     @property
     def prior_rate(self) -> float | None:
         """N·m a turn clockwise; signed turns count clockwise."""
-        return None if self.rate is None else self.rate if self.raises is Direction.CW else -self.rate
+        if self.rate is None or self.raises is None:
+            return None
+        return self.rate if self.raises is Direction.CW else -self.rate
 
 
 @dataclass(frozen=True)
@@ -208,7 +211,7 @@ def _adjustment(model: Any) -> AdjustmentFacts | None:
         return None
     return AdjustmentFacts(
         model.adjust_where,
-        term(Direction, model.adjust_raises or Direction.CW),
+        term(Direction, model.adjust_raises) if model.adjust_raises else None,
         model.adjust_lock,
         model.adjust_rate,
         model.adjust_most_turns,

@@ -55,9 +55,22 @@ def test_what_one_screw_cannot_cure_is_said_before_anyone_turns(demo, act):
     """Low at the bottom and high at the top: whatever is added everywhere, one of both stays outside."""
     with demo.session() as session:
         run = begun(session, tool_id(demo, "HC-0417"), act, 0.90, 1.06)
-        whole = next_turn(run)[0].whole
+        advised = next_turn(run)[0]
+        whole = advised.whole
+        assert advised.stop is Stop.NOT_CURABLE  # nobody is told to turn and to send it away at once
         assert not whole.curable
         assert whole.next.worst > 1
+
+
+def test_which_way_to_turn_is_said_only_where_it_is_known(demo, act):
+    wanted = tool_id(demo, "HC-0417")
+    for raises, words in (("cw", "an eighth clockwise, which should raise"), ("", "an eighth either way")):
+        with demo.session() as session:
+            model = session.get_one(Tool, wanted).model_id
+            edit(session, RegisterKind.MODEL, model, {"adjust_rate": None, "adjust_raises": raises}, act)
+            run = begun(session, wanted, act, 0.93, 0.97)
+            assert words in adjusting.advice(run)[1]
+            session.rollback()
 
 
 def test_turns_already_made_move_every_point_and_the_model_or_an_earlier_adjustment_says_how(demo, act):

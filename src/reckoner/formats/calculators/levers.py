@@ -7,7 +7,7 @@ from typing import Annotated, Any, Literal
 
 from pydantic import Field, model_validator
 
-from reckoner.core.adjusting import AdjustStep, advise
+from reckoner.core.adjusting import MOST, AdjustStep, advise
 from reckoner.core.checks import at_least, at_most, positive
 from reckoner.core.errors import InputRefused
 from reckoner.core.graduation import graduation_inside, nearest_graduation
@@ -177,14 +177,23 @@ class Adjust(TorqueRequest):
     target: Torque
     steps: list[_Step]
     prior_rate: Torque | None = None
+    rate_uncertainty: Torque | None = None
+    largest_turn: Turn = MOST
 
 
 def adjust(request: Adjust) -> Answer:
     """The next turn of the adjusting screw."""
     r = request
-    found = advise(r.target, [AdjustStep(s.turn, tuple(s.readings)) for s in r.steps], r.prior_rate)
+    found = advise(
+        r.target,
+        [AdjustStep(s.turn, tuple(s.readings)) for s in r.steps],
+        r.prior_rate,
+        rate_uncertainty=r.rate_uncertainty,
+        largest_turn=r.largest_turn,
+    )
     return {
         "rate_per_turn": r.out(found.rate_per_turn),
+        "rate_uncertainty": r.out(found.rate_uncertainty),
         "next_turn": found.next_turn,
         "eighth_below": found.eighth_below,
         "eighth_above": found.eighth_above,
@@ -192,4 +201,5 @@ def adjust(request: Adjust) -> Answer:
         "reading_at_eighth_above": r.out(found.reading_at_eighth_above),
         "reversed": found.reversed,
         "settled": found.settled,
+        "inconclusive": found.inconclusive,
     }

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from sqlalchemy.orm import Session
 
-from reckoner.core.adjusting import AdjustStep, Advice, advise
+from reckoner.core.adjusting import RATE_VARIES, AdjustStep, Advice, advise, slope_uncertainty
 from reckoner.core.checks import finite
 from reckoner.core.errors import InputRefused
 from reckoner.core.kinds import Direction
@@ -12,9 +12,10 @@ from reckoner.shop.acts import Act, ShopRefused, note
 from reckoner.shop.people import PersonFacts
 from reckoner.shop.runs.judging import judged
 from reckoner.shop.runs.opening import opened, reload
-from reckoner.shop.runs.records import SeriesState
+from reckoner.shop.runs.records import AdjustingState, SeriesState
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.runs.steps import Step, wants
+from reckoner.shop.toolfacts import AdjustmentFacts
 from reckoner.store.schema import Adjustment, Person, Run, Series
 from reckoner.store.terms import PhaseKind
 
@@ -78,14 +79,35 @@ def advice(state: RunState) -> tuple[Advice | None, str]:
         if step.pairs:
             read.append(AdjustStep(turned, step.readings))
             turned = 0.0
+    prior = facts.prior_rate if facts else None
     try:
         return advise(
-            adjusting.target, read, facts.prior_rate if facts else None, facts.most_turns if facts else None
+            adjusting.target,
+            read,
+            prior,
+            facts.most_turns if facts else None,
+            rate_uncertainty=RATE_VARIES * abs(prior) if prior else slope_uncertainty(read),
         ), ""
     except InputRefused as refusal:
         if refusal.field == "prior_rate":
-            return None, "How much a turn changes is not known for this model: turn an eighth, then read."
+            return None, _first_turn(facts, adjusting)
         return None, f"{refusal.reason[0].upper()}{refusal.reason[1:]}."
+
+
+def _first_turn(facts: AdjustmentFacts | None, adjusting: AdjustingState) -> str:
+    """How to begin where it is not known what a turn changes."""
+    read = adjusting.steps[-1].readings
+    if facts is None or facts.raises is None:
+        return (
+            "Neither which way raises it nor how much a turn changes is in the register: turn an eighth either way, then "
+            "read it several times. That shows both."
+        )
+    low = sum(read) / len(read) < adjusting.target
+    way = facts.raises if low else facts.raises.other
+    return (
+        f"How much a turn changes is not known for this model: turn an eighth {way.words}, which should "
+        f"{'raise' if low else 'lower'} it, then read."
+    )
 
 
 def begin(session: Session, run_id: int, series_id: int, act: Act) -> RunState:

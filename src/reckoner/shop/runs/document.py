@@ -129,7 +129,7 @@ def _tool(tool: ToolFacts) -> dict[str, Any]:
         if adjustment is None
         else {
             "where": adjustment.where,
-            "raises": adjustment.raises.value,
+            "raises": adjustment.raises and adjustment.raises.value,
             "lock": adjustment.lock,
             "rate": adjustment.rate,
             "most_turns": adjustment.most_turns,
@@ -147,7 +147,7 @@ def _read_tool(raw: Mapping[str, Any]) -> ToolFacts:
     if given is not None:
         adjustment = AdjustmentFacts(
             given["where"],
-            Direction(given["raises"]),
+            Direction(given["raises"]) if given["raises"] else None,
             given["lock"],
             given["rate"],
             given["most_turns"],

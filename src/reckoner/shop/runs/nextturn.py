@@ -2,19 +2,22 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 from enum import Enum, auto
 
 from reckoner.core.adjusting import Advice
 from reckoner.shop.runs.adjusting import advice
+from reckoner.shop.runs.records import AdjustingState
 from reckoner.shop.runs.state import RunState
-from reckoner.shop.runs.wholescale import WholeScaleAdvice, whole_scale
+from reckoner.shop.runs.wholescale import EIGHTH, WholeScaleAdvice, whole_scale
 
 
 class Stop(Enum):
     """Why nothing more is turned."""
 
     SETTLED = auto()
+    NOT_CURABLE = auto()
     NEAR_ENOUGH = auto()
     USED_UP = auto()
 
@@ -38,14 +41,24 @@ def next_turn(state: RunState) -> tuple[NextTurn | None, str]:
         return None, why_not
     whole = whole_scale(state, found)
     turn = whole.next.turn if whole is not None else _nearest_eighth(found, adjusting.target)
+    if found.inconclusive and not found.settled:
+        turn = _small(turn or math.copysign(EIGHTH, found.next_turn), adjusting)
     stop = None
     if found.turns_left == 0:
         stop = Stop.USED_UP
     elif whole is None and found.settled:
         stop = Stop.SETTLED
+    elif whole is not None and not whole.curable and not found.inconclusive:
+        stop = Stop.NOT_CURABLE
     elif turn == 0:
         stop = Stop.NEAR_ENOUGH
     return NextTurn(found, turn, stop, whole), ""
+
+
+def _small(turn: float, adjusting: AdjustingState) -> float:
+    """A turn by a rate that is little more than a guess: at most twice the largest of which the readings are known."""
+    made = max((abs(step.turn or 0.0) for step in adjusting.steps), default=0.0)
+    return max(-2 * made, min(2 * made, turn)) if made else turn
 
 
 def _nearest_eighth(found: Advice, target: float) -> float:

@@ -78,7 +78,7 @@ def whole_scale(state: RunState, advice: Advice) -> WholeScaleAdvice | None:
     try:
         locked = [PointSeries(p.target, _with(p.readings, changes, lock), p.limit) for _, p in points]
         best = best_turn(locked, 1.0, changes, rate)
-        turn = 0.0 if best.turn is None else best.turn
+        turn = 0.0 if best.turn is None else best.turn * advice.caution
         most = 1.0 if advice.turns_left is None else min(1.0, advice.turns_left)
         capped = max(-most, min(most, turn))
         eighths = {math.floor(capped / EIGHTH) * EIGHTH, math.ceil(capped / EIGHTH) * EIGHTH}

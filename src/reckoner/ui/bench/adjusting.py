@@ -38,6 +38,7 @@ from reckoner.ui.widgets.trace import LiveTrace
 STOPS = {
     Stop.SETTLED: "Settled: what is left is less than the readings scatter. Lock it, and take as left.",
     Stop.NEAR_ENOUGH: "Less than a sixteenth of a turn is left. Lock it, and take as left.",
+    Stop.NOT_CURABLE: "This screw cannot cure it. Lock it, take as left, hold it and send it away.",
     Stop.USED_UP: "The maker's turns are used up. Lock it; it may have to be held and sent away.",
 }
 
@@ -191,7 +192,10 @@ class AdjustPanel(Panel):
         facts = run.tool.adjustment
         if facts is None:
             return
-        said = [f"The screw: {facts.where}. Turning it {facts.raises.words} raises the torque."]
+        which = (
+            f"Turning it {facts.raises.words} raises the torque." if facts.raises else "Which way raises is not said."
+        )
+        said = [f"The screw: {facts.where}. {which}"]
         if facts.relieve:
             said.append("Wind the scale back to its lowest mark before each turn.")
         if facts.lock:
@@ -224,7 +228,11 @@ class AdjustPanel(Panel):
         exact = fixed(advice.next_turn, 3, sign=True)
         rate = fixed(unit.from_si(advice.rate_per_turn), 2, sign=True)
         here = settable(run.tool.kind, state.target, unit)
-        words = f"For {here} alone: exact {exact}. {below}; {above}. {rate}{THIN}{unit.symbol} a turn clockwise."
+        words = f"{rate}{THIN}{unit.symbol} a turn clockwise."
+        if advised.whole is None or advised.turn * advice.next_turn > 0:  # never two ways to turn at once
+            words = f"For {here} alone: exact {exact}. {below}; {above}. {words}"
+        if advice.inconclusive:
+            words += " What was turned so far is lost in the scatter: a small turn, and several readings, tell more."
         if advice.reversed:
             words += " This screw turns the other way than the register says; the advice goes by what was read."
         self._choices.setText(words)

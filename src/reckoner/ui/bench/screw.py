@@ -179,13 +179,14 @@ class TurnsPlot(QWidget):
         painter.drawLine(box.bottomLeft(), box.bottomRight())
         painter.drawLine(box.topLeft(), box.bottomLeft())
         painter.setFont(theme.font(Type.CAPTION))
-        step = _nice((up[1] - up[0]) / 4)
-        value = math.ceil(up[0] / step) * step
+        low, high = (line.unit.from_si(torque) for torque in up)
+        step = _nice((high - low) / 4)
+        value = math.ceil(low / step) * step
         right = Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter
-        while value <= up[1]:
-            at = place(across[0], value)
+        while value <= high:
+            at = place(across[0], line.unit.to_si(value))
             painter.setPen(theme.color("quiet"))
-            words = fixed(line.unit.from_si(value), decimals_for(step))
+            words = fixed(value, decimals_for(step))
             painter.drawText(QRectF(0, at.y() - GRID, 7 * GRID, 2 * GRID), right, words)
             value += step
         every = 0.25 if across[1] - across[0] < 2.2 else 0.5
