@@ -32,8 +32,9 @@ def verify(
     recomputed from its readings and the rule set kept with it. With --records, every record is held against the chain of
     digests, and what follows from the records against them; the newest link is printed, to be noted outside.
 
-    With FILEs, result files as they were sent: each is held against its digest, and every number in it is recomputed from
-    its readings and the facts beside them. No database is needed.
+    With FILEs, result files as they were sent: each is held against its digest, and whatever follows from its readings and
+    the facts beside them, numbers, statements and due date, is derived anew. What cannot be derived is named: for it
+    compare the digest with the paper. No database is needed.
     """
     if files:
         ctx.exit(_files(files))
@@ -46,7 +47,7 @@ def verify(
 def _files(files: tuple[Path, ...]) -> int:
     """Result files, each recomputed."""
     from reckoner.formats import resultfile
-    from reckoner.shop.resultfiles import recomputed
+    from reckoner.shop.resultfiles import NOT_DERIVED, recomputed
 
     wrong = 0
     for path in files:
@@ -61,8 +62,9 @@ def _files(files: tuple[Path, ...]) -> int:
             click.echo(f"{path}: {sentence}")
         wrong += bool(said)
         click.echo(
-            f"{path}: certificate {found.record.certificate}, {numbers - len(said)} of {numbers} numbers recomputed as they "
-            f"were signed; digest {found.digest}"
+            f"{path}: certificate {found.record.certificate}, {numbers - len(said)} of {numbers} numbers and statements "
+            f"derived as they were signed. Nothing derives {NOT_DERIVED}: for these "
+            f"compare the digest with the one on the paper. Digest {found.digest}"
         )
     return 1 if wrong else 0
 

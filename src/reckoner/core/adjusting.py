@@ -154,7 +154,7 @@ def _rate(
 
 def slope_uncertainty(steps: Sequence[AdjustStep]) -> float | None:
     """The standard uncertainty (N·m a turn) with which turned ``steps`` tell the rate: by the scatter within them, and what
-    is usual; infinite while nothing was turned.
+    is usual; None while nothing was turned.
 
     >>> round(slope_uncertainty([AdjustStep(0, (60.0,)), AdjustStep(0.125, (61.0,))]), 2)
     2.74

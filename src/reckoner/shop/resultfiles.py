@@ -15,7 +15,7 @@ from reckoner.core.kinds import Direction, MeterMode
 from reckoner.core.rules import Rule
 from reckoner.core.suspect import Suspicion
 from reckoner.core.trace import Fault
-from reckoner.core.verdict import PointResult
+from reckoner.core.verdict import PointResult, Verdict
 from reckoner.formats.resultfile import (
     ExerciseEntry,
     LookEntry,
@@ -38,6 +38,7 @@ from reckoner.shop.procedures import PROCEDURES
 from reckoner.shop.runs import document
 from reckoner.shop.runs.judging import judged
 from reckoner.shop.runs.loading import load
+from reckoner.shop.runs.outcomes import next_due
 from reckoner.shop.runs.records import (
     ExerciseState,
     InspectedLine,
@@ -51,6 +52,7 @@ from reckoner.shop.runs.records import (
     SignedState,
     Zeros,
 )
+from reckoner.shop.runs.signing import RENEWING
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.wording import formal, run_sentence
 from reckoner.store.schema import Shop
@@ -215,6 +217,7 @@ def _run(record: ResultRecord) -> RunState:
             signature.link,
         ),
         day=record.day,
+        as_of=record.day if record.amends else None,
     )
 
 
@@ -302,14 +305,39 @@ def _held(run: RunState, file: ResultFile) -> tuple[int, tuple[str, ...]]:
                 if not same:
                     said.append(f"{where}: {name.replace('_', ' ')} {_shown(value)}, the file says {_shown(then)}")
     said += [f"a result of a series that is not in the file (number {number})" for number in kept]
-    for name, now, then in (
-        ("the state", found.state.value if found is not None else None, file.record.state),
-        ("accepted", found.accepted if found is not None else None, file.record.accepted),
-    ):
+    for name, now, then in _concluded(run, found, file.record):
         numbers += 1
         if now != then:
-            said.append(f"{name} {now}, the file says {then}")
+            said.append(f"{name} would be “{now}”, the file says “{then}”")
     return numbers, tuple(said)
+
+
+NOT_DERIVED = (
+    "the tool, its serial and its owner; the reference and its certificate; the room; the readings as they were taken; who "
+    "signed, when, and the certificate's number"
+)
+"""What no sum can check: it stands by the file's digest, and that by the paper it is printed on."""
+
+
+def _concluded(run: RunState, found: Verdict | None, record: ResultRecord) -> tuple[tuple[str, object, object], ...]:
+    """(what, computed anew, as the file says) of what follows from the numbers: the state, the sentences, the due date."""
+    signature = record.signature
+    renews = signature.outcome is not None and term(Outcome, signature.outcome) in RENEWING and run.policy.renews
+    due = None
+    if renews and run.rules.renews_due_date and found is not None and found.accepted is not None:
+        due = next_due(run, signature.on).on
+    return (
+        ("the state", found.state.value if found is not None else None, record.state),
+        ("accepted", found.accepted if found is not None else None, record.accepted),
+        ("the statement", run_sentence(run.tool, found) if found is not None else "", record.statement),
+        (
+            "the formal statement",
+            formal(found, run.rules.title, run.tool.unit) if found is not None else "",
+            record.formal,
+        ),
+        ("due again", due, signature.due),
+        ("released", found is None or found.accepted is True or not renews, True),
+    )
 
 
 def _shown(value: float | str) -> str:
