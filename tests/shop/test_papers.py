@@ -2,9 +2,12 @@
 
 import io
 from dataclasses import replace
+from datetime import datetime, timedelta, timezone
 
 import pytest
 from pypdf import PdfReader
+from sqlalchemy import select
+from sqlalchemy.exc import IntegrityError
 
 from reckoner.core.errors import InputRefused
 from reckoner.core.states import State
@@ -22,6 +25,7 @@ from reckoner.shop.register.rows import edit
 from reckoner.shop.runs import signing
 from reckoner.shop.runs.loading import load
 from reckoner.store.reader import reader_of
+from reckoner.store.schema import CertificateNumber, Signature
 from reckoner.store.terms import EventKind, RegisterKind
 from tests.support.runs import TODAY, later, outside, tool_id
 
@@ -122,3 +126,24 @@ def test_certificates_are_numbered_as_the_shop_says_and_keep_their_number(demo, 
         assert certificate_number(load(session, signed[0].id)) == "HCW 2026/001"
         assert [r.number for r in results(reader_of(session), "hcw 2026/002")] == ["HCW 2026/002"]
     assert read_scheme("{tool}-{year}{month}-{run:5}")[1] == "such as HC-0417-202611-00133"
+
+
+@pytest.mark.parametrize("hours", [13, 0, -12])
+def test_the_year_of_a_number_is_that_of_the_place_and_no_two_are_alike(demo, act, hours):
+    place = timezone(timedelta(hours=hours))
+    with demo.session() as session:
+        edit(session, RegisterKind.SHOP, the_shop(session), {"numbering": "{year}/{n:3}"}, act)
+        signed = []
+        for at, number in (
+            (datetime(2026, 12, 31, 8), HC),
+            (datetime(2027, 1, 1, 8), "HC-0418"),
+            (datetime(2027, 1, 1, 9), HC),
+        ):
+            run = outside(session, tool_id(demo, number), act)
+            signed.append(signing.sign(session, run.id, replace(act, at=at.replace(tzinfo=place))))
+        assert [certificate_number(run) for run in signed] == ["2026/001", "2027/001", "2027/002"]
+        numbered = select(Signature.id).where(~Signature.numbered.has())
+        session.add(CertificateNumber(signature_id=session.scalar(numbered) or 10_000, year=2027, n=2, number="other"))
+        with pytest.raises(IntegrityError):
+            session.flush()
+        session.rollback()

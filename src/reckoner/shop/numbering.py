@@ -1,4 +1,4 @@
-"""What number a signed run's certificate bears: by the scheme that the shop sets, kept with the signature.
+"""What number a signed run's certificate bears: by the scheme that the shop sets, given once.
 
 A scheme is words with ``{n}`` (a running number within the year, ``{n:4}`` with so many digits at least) or ``{run}``, and
 with ``{year}``, ``{month}`` and ``{tool}`` where they are wanted.
@@ -10,12 +10,19 @@ import re
 from datetime import date
 from typing import TYPE_CHECKING
 
+from sqlalchemy import func, select
+from sqlalchemy.orm import Session
+
 from reckoner.core.errors import InputRefused
+from reckoner.store.schema import CertificateNumber, Shop, Signature
 
 if TYPE_CHECKING:
     from reckoner.shop.runs.state import RunState
 
 _PART = re.compile(r"\{(\w*)(?::(\d))?\}")
+USUAL = "{year}-{run:5}"
+"""The scheme of a shop that has none of its own."""
+
 KNOWN = ("n", "run", "year", "month", "tool")
 
 
@@ -43,17 +50,30 @@ def made(scheme: str, on: date, tool: str, run_id: int, n: int) -> str:
     return _PART.sub(lambda part: values[part.group(1)].rjust(int(part.group(2) or 0), "0"), scheme)
 
 
-def number_of(on: date, run_id: int, kept: str = "") -> str:
-    """The number that was ``kept`` with a signature; without one the year of it, and the run's own number.
-
-    >>> number_of(date(2026, 11, 24), 133)
-    '2026-00133'
-    """
-    return kept or f"{on:%Y}-{run_id:05d}"
-
-
 def certificate_number(run: RunState) -> str:
-    """The number that a signed run's certificate bears."""
-    if run.signature is None:
-        return number_of(run.opened.date(), run.id)
-    return number_of(run.signature.on, run.id, run.signature.certificate)
+    """The number that a signed run's certificate bears; of a run that has none, the run's own."""
+    given = run.signature.certificate if run.signature is not None else ""
+    return given or own_number(run.id)
+
+
+def own_number(run_id: int) -> str:
+    """What a run is called that has no certificate."""
+    return f"run {run_id}"
+
+
+def give_number(session: Session, signature: Signature, on: date, tool: str) -> str:
+    """Give a signature that judged its tool ``on`` a day at the place the next number, in the transaction that signs it.
+
+    The running number begins anew with the year where the scheme names the year, and a number that was given before, by
+    another scheme, is not given again.
+    """
+    scheme = session.scalar(select(Shop.numbering).order_by(Shop.id).limit(1)) or USUAL
+    of_year = select(func.max(CertificateNumber.n))
+    n = session.scalar(of_year.where(CertificateNumber.year == on.year) if "{year}" in scheme else of_year) or 0
+    while True:
+        n += 1
+        number = made(scheme, on, tool, signature.run_id, n)
+        if session.scalar(select(CertificateNumber.id).where(CertificateNumber.number == number)) is None:
+            break
+    session.add(CertificateNumber(signature_id=signature.id, year=on.year, n=n, number=number))
+    return number

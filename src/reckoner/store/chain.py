@@ -90,9 +90,10 @@ FORMS: dict[int, dict[LinkKind, tuple[Part, ...]]] = {
             Part(
                 "signature",
                 "id, sequence, at, person_id, state, accepted, sentence, rule, limit, due, due_reason, outcome, note, "
-                "second_person_id, judged_on, due_note, certificate",
+                "second_person_id, judged_on, due_note",
                 _OF_RUN,
             ),
+            Part("certificate_number", "id, year, n, number", _OF_SIGNATURE),
             Part(
                 "point_result",
                 "id, series_id, target, direction, deviation, worst, expanded_uncertainty, reference_error, "

@@ -8,7 +8,7 @@ from datetime import datetime
 from typing import Any
 
 from reckoner.shop.limits import limit_words, stated_limit
-from reckoner.shop.numbering import number_of
+from reckoner.shop.numbering import own_number
 from reckoner.store.reader import Reader
 from reckoner.store.times import day_at, moment
 
@@ -193,8 +193,9 @@ JOIN tool_event e ON e.id = l.event_id WHERE e.tool_id = :tool ORDER BY l.id
 """
 
 _SIGNED = """
-SELECT g.id, g.run_id, g.sequence, g.at, g.state, g.due, g.certificate, g.sentence, p.initials FROM signature g
+SELECT g.id, g.run_id, g.sequence, g.at, g.state, g.due, c.number AS certificate, g.sentence, p.initials FROM signature g
 JOIN run r ON r.id = g.run_id JOIN person p ON p.id = g.person_id
+LEFT JOIN certificate_number c ON c.signature_id = g.id
 WHERE r.tool_id = :tool AND r.kind IN ('full', 'check', 'event') AND g.state <> 'compared'
   AND NOT EXISTS (SELECT 1 FROM run a JOIN signature b ON b.run_id = a.id WHERE a.amends_id = r.id)
 ORDER BY g.sequence
@@ -237,7 +238,7 @@ def history(reader: Reader, tool_id: int, tool: str, shop: str) -> dict[str, Any
         points.setdefault(row.signature_id, []).append(_point(row, left=row.phase == "left"))
     for row in reader.rows(_SIGNED, tool=tool_id):
         on = day_at(row.at)
-        found.append((row.sequence, _result(row, number_of(on, row.run_id, row.certificate), shop or "this shop",
+        found.append((row.sequence, _result(row, row.certificate or own_number(row.run_id), shop or "this shop",
                                             on.isoformat(), row.sentence, points.get(row.id, []))))  # fmt: skip
     outside: dict[int, list[dict[str, Any]]] = {}
     for row in reader.rows(_OUTSIDE_POINTS, tool=tool_id):

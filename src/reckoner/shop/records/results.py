@@ -7,7 +7,7 @@ from datetime import date
 from typing import Any, TypeAlias
 
 from reckoner.core.states import State
-from reckoner.shop.numbering import number_of
+from reckoner.shop.numbering import own_number
 from reckoner.shop.runs.kinds import POLICIES
 from reckoner.store.reader import Reader, contains
 from reckoner.store.terms import RunKind, term
@@ -44,15 +44,15 @@ class ResultLine:
 
 
 _RESULTS = """
-SELECT s.id, s.run_id, s.at, s.state, s.sentence, s.certificate, r.kind, t.number, p.initials,
+SELECT s.id, s.run_id, s.at, s.state, s.sentence, c.number AS certificate, r.kind, t.number, p.initials,
   EXISTS (SELECT 1 FROM run a JOIN signature b ON b.run_id = a.id WHERE a.amends_id = r.id) AS amended
 FROM signature s JOIN run r ON r.id = s.run_id JOIN tool t ON t.id = r.tool_id JOIN person p ON p.id = s.person_id
+LEFT JOIN certificate_number c ON c.signature_id = s.id
 WHERE (s.at, s.id) < (:at, :id) {conditions} ORDER BY s.at DESC, s.id DESC LIMIT :count
 """
 
 _SEARCHED = (
-    "t.number || ' ' || t.serial || ' ' || p.initials || ' ' || substr(s.at, 1, 10) || ' ' || "
-    "substr(s.at, 1, 4) || '-' || substr('0000' || r.id, -5) || ' ' || s.certificate"
+    "t.number || ' ' || t.serial || ' ' || p.initials || ' ' || substr(s.at, 1, 10) || ' ' || COALESCE(c.number, '')"
 )
 """What words are looked for in."""
 
@@ -85,7 +85,7 @@ def _line(row: Any) -> ResultLine:
     return ResultLine(
         place=(row.at, row.id),
         run_id=row.run_id,
-        number=number_of(on, row.run_id, row.certificate),
+        number=row.certificate or own_number(row.run_id),
         on=on,
         tool=row.number,
         kind=POLICIES[kind].words,

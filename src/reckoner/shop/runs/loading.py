@@ -142,7 +142,7 @@ def _signed(session: Session, signature: Signature | None) -> SignedState | None
         due=signature.due,
         outcome=signature.outcome,
         link=link.words if link else "",
-        certificate=signature.certificate,
+        certificate=signature.numbered.number if signature.numbered else "",
     )
 
 

@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from datetime import UTC, date, datetime
+from datetime import date
 
-from sqlalchemy import func, select
+from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from reckoner.core.errors import UnreachableError
@@ -14,7 +14,7 @@ from reckoner.core.verdict import Verdict
 from reckoner.shop import seals
 from reckoner.shop.acts import Act, ShopRefused, note
 from reckoner.shop.happening import happen, next_sequence
-from reckoner.shop.numbering import made
+from reckoner.shop.numbering import give_number
 from reckoner.shop.people import PersonFacts
 from reckoner.shop.projection import follow
 from reckoner.shop.rights import Right, refuse_without, require
@@ -30,7 +30,7 @@ from reckoner.shop.saying import concluded_sentence
 from reckoner.shop.standing import Standing, kept
 from reckoner.shop.wording import want_words
 from reckoner.store.chain import link_new
-from reckoner.store.schema import Person, PointResult, Shop, Signature, ToolStanding
+from reckoner.store.schema import Person, PointResult, Signature, ToolStanding
 from reckoner.store.terms import EventKind, Outcome
 
 RENEWING = (Outcome.RELEASED, Outcome.RESTRICTED)
@@ -110,13 +110,14 @@ def conclude(
         note=remark.strip(),
         second_person_id=second_person_id,
         judged_on=run.day,
-        certificate=_number(session, run, today) if run.policy.judges else "",
     )
     if run.policy.judges:
         for series, verdict in judgement.phases:
             signature.results += [_result(s, p) for s, p in zip(series, verdict.points, strict=True)]
     session.add(signature)
     session.flush()
+    if run.policy.judges:
+        give_number(session, signature, today, run.tool.number)
     leave(session, run.id)
     if run.policy.measures:
         characterising.keep(session, run, act, of_model=of_model)
@@ -128,16 +129,6 @@ def conclude(
 
         begin_after(session, run.tool.id, run.id, act)
     note(session, act, "signed the run", run.tool.number, run=run.id, outcome=chosen, sentence=sentence)
-
-
-def _number(session: Session, run: RunState, on: date) -> str:
-    """The number of its certificate by the shop's scheme; empty without one."""
-    scheme = session.scalar(select(Shop.numbering).order_by(Shop.id).limit(1)) or ""
-    if not scheme:
-        return ""
-    begins = datetime(on.year, 1, 1, tzinfo=UTC)
-    numbered = select(func.count()).where(Signature.certificate != "", Signature.at >= begins)
-    return made(scheme, on, run.tool.number, run.id, 1 + (session.scalar(numbered) or 0))
 
 
 def _choice(run: RunState, today: date, outcome: Outcome | None) -> Outcome:

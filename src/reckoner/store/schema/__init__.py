@@ -43,6 +43,7 @@ from reckoner.store.schema.register import (
 from reckoner.store.schema.runs import (
     Abandonment,
     Adjustment,
+    CertificateNumber,
     Characterisation,
     ExercisePull,
     FactsDocument,
@@ -71,6 +72,7 @@ __all__ = [
     "BeamRepeat",
     "BeamScale",
     "Certificate",
+    "CertificateNumber",
     "CertificatePoint",
     "ChainLink",
     "Characterisation",

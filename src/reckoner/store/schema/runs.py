@@ -260,9 +260,8 @@ class Signature(Record, Base):
     """The run's end: who answers for it, what it concluded and what follows for the tool.
 
     ``sequence`` orders the events and signatures of one tool. ``outcome`` is None for a run signed before outcomes were
-    told apart. ``limit`` is that of its worst point, ``due_note`` how the due date was found,
-    ``certificate`` the number by the shop's scheme (empty: the year and the run). ``judged_on`` is the day
-    whose certificate counted (None: the day of the signature)."""
+    told apart. ``limit`` is that of its worst point, ``due_note`` how the due date was found. ``judged_on`` is the day
+    whose certificate counted (None: the day of the signature). ``numbered``: its certificate's number, where it judged."""
 
     __tablename__ = "signature"
     run_id: Mapped[int] = mapped_column(ForeignKey("run.id"), unique=True)
@@ -281,11 +280,23 @@ class Signature(Record, Base):
     second_person_id: Mapped[int | None] = mapped_column(ForeignKey("person.id"))
     judged_on: Mapped[date | None]
     due_note: Mapped[str] = mapped_column(Text, default="", server_default="")
-    certificate: Mapped[str] = mapped_column(default="", server_default="")
     run: Mapped[Run] = relationship(back_populates="signature")
+    numbered: Mapped[CertificateNumber | None] = relationship()
     person: Mapped[Person] = relationship(foreign_keys=[person_id])
     second_person: Mapped[Person | None] = relationship(foreign_keys=[second_person_id])
     results: Mapped[list[PointResult]] = relationship(order_by="PointResult.id")
+
+
+class CertificateNumber(Record, Base):
+    """The number of a signed run's certificate, given once: the ``n``-th of the ``year`` as it was at the place, and the
+    ``number`` that the shop's scheme makes of it, which is printed."""
+
+    __tablename__ = "certificate_number"
+    __table_args__ = (UniqueConstraint("year", "n"),)
+    signature_id: Mapped[int] = mapped_column(ForeignKey("signature.id"), unique=True)
+    year: Mapped[int]
+    n: Mapped[int]
+    number: Mapped[str] = mapped_column(unique=True)
 
 
 class PointResult(Record, Base):

@@ -769,7 +769,6 @@ def upgrade() -> None:
         sa.Column("second_person_id", sa.Integer(), nullable=True),
         sa.Column("judged_on", sa.Date(), nullable=True),
         sa.Column("due_note", sa.Text(), server_default="", nullable=False),
-        sa.Column("certificate", sa.String(length=200), server_default="", nullable=False),
         sa.Column("id", sa.Integer(), nullable=False),
         sa.ForeignKeyConstraint(["person_id"], ["person.id"], name=op.f("fk_signature_person_id_person")),
         sa.ForeignKeyConstraint(["run_id"], ["run.id"], name=op.f("fk_signature_run_id_run")),
@@ -789,6 +788,21 @@ def upgrade() -> None:
         sa.ForeignKeyConstraint(["event_id"], ["tool_event.id"], name=op.f("fk_trip_event_id_tool_event")),
         sa.PrimaryKeyConstraint("id", name=op.f("pk_trip")),
         sa.UniqueConstraint("event_id", name=op.f("uq_trip_event_id")),
+    )
+    op.create_table(
+        "certificate_number",
+        sa.Column("signature_id", sa.Integer(), nullable=False),
+        sa.Column("year", sa.Integer(), nullable=False),
+        sa.Column("n", sa.Integer(), nullable=False),
+        sa.Column("number", sa.String(length=200), nullable=False),
+        sa.Column("id", sa.Integer(), nullable=False),
+        sa.ForeignKeyConstraint(
+            ["signature_id"], ["signature.id"], name=op.f("fk_certificate_number_signature_id_signature")
+        ),
+        sa.PrimaryKeyConstraint("id", name=op.f("pk_certificate_number")),
+        sa.UniqueConstraint("number", name=op.f("uq_certificate_number_number")),
+        sa.UniqueConstraint("signature_id", name=op.f("uq_certificate_number_signature_id")),
+        sa.UniqueConstraint("year", "n", name=op.f("uq_certificate_number_year")),
     )
     op.create_table(
         "observation",
