@@ -302,6 +302,16 @@ def test_labels_are_found_by_words_drawn_at_their_size_and_saved(qtbot, records,
     qtbot.waitUntil((tmp_path / "labels.pdf").exists, timeout=WAIT)
     settle(qtbot, window)
     assert all("HELD: DO NOT USE" in page.extract_text() for page in PdfReader(tmp_path / "labels.pdf").pages)
+    shown = len(PdfReader(tmp_path / "labels.pdf").pages)
+    shelf.filter.line.setText("hc-0417")  # what is saved is what the screen says: nothing, until it is there
+    assert not shelf.save_button.isEnabled()
+    assert not shelf.primary.isEnabled()
+    shelf.save(tmp_path / "soon.pdf")
+    qtbot.waitUntil(lambda: shelf.found.text() == "One label." and shelf.save_button.isEnabled(), timeout=WAIT)
+    assert not (tmp_path / "soon.pdf").exists()
+    shelf.save(tmp_path / "soon.pdf")
+    qtbot.waitUntil((tmp_path / "soon.pdf").exists, timeout=WAIT)
+    assert len(PdfReader(tmp_path / "soon.pdf").pages) == 1 < shown
     shelf.filter.line.setText("no such tool at all")
     qtbot.waitUntil(lambda: "find nothing" in shelf.found.text(), timeout=WAIT)
     assert not shelf.primary.isEnabled()

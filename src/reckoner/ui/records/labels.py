@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
 from functools import partial
 from pathlib import Path
 
@@ -33,6 +34,14 @@ HOW = (
 )
 
 
+@dataclass(frozen=True)
+class Shown:
+    """The labels on the paper: their document, and how many they are."""
+
+    data: bytes
+    count: int
+
+
 class LabelsShelf(QWidget):
     """What is asked for at the left, the labels as they print at the right."""
 
@@ -58,7 +67,8 @@ class LabelsShelf(QWidget):
         self.primary.clicked.connect(self.print)
         self.save_button = button(theme, "Save as PDF…", self._ask_where)
         self._asked, self._drawn = Latest(around.work), Latest(around.work)
-        self._data = b""
+        self._wanted, self._finding = 0, False
+        self._shown: Shown | None = None
         left = column(
             self.of, self.filter, label(theme, "Size", Type.STRONG, "quiet"), self.sizes, self.first, self.found,
             label(theme, HOW, Type.CAPTION, "quiet", wrap=True), 1, gap=2, margin=2,
@@ -84,6 +94,8 @@ class LabelsShelf(QWidget):
 
     def look_again(self) -> None:
         """Find the labels anew."""
+        self._finding = True
+        wanted = self._wait()
         text, of, today, tools = self.filter.text, self.of.one, self.around.today, self._tools
 
         def run(reader: Reader) -> tuple[tuple[LabelSize, ...], tuple[Label, ...]]:
@@ -92,9 +104,20 @@ class LabelsShelf(QWidget):
             found = labels_of(reader, tools, today) if tools else tool_labels(reader, text, today)
             return sizes(reader), found
 
-        self._asked.look(run, lambda found: self._show(*found))
+        self._asked.look(run, lambda found: self._show(wanted, *found))
 
-    def _show(self, there: tuple[LabelSize, ...], found: tuple[Label, ...]) -> None:
+    def _wait(self) -> int:
+        """Something else is wanted from now on: nothing is saved or printed until it is shown."""
+        self._wanted += 1
+        self._shown = None
+        for deed in (self.primary, self.save_button):
+            deed.setEnabled(False)
+        return self._wanted
+
+    def _show(self, wanted: int, there: tuple[LabelSize, ...], found: tuple[Label, ...]) -> None:
+        if wanted != self._wanted:
+            return
+        self._finding = False
         if there != self._sizes:
             self._sizes = there
             self.sizes.offer([(str(i), size.name) for i, size in enumerate(there)], ["0"])
@@ -110,17 +133,17 @@ class LabelsShelf(QWidget):
         self._draw()
 
     def _draw(self) -> None:
-        if not self._sizes:
+        if not self._sizes or self._finding:  # what is found is drawn when it is
             return
-        size = self._sizes[int(self.sizes.one)]
+        wanted, size = self._wait(), self._sizes[int(self.sizes.one)]
         self.first.setVisible(size.a_sheet > 1)
-        for deed in (self.primary, self.save_button):
-            deed.setEnabled(bool(self._labels))
         if not self._labels:
             self.paper.show_document(b"")
             return
-        place = self._place(size)
-        self._drawn.look(partial(_document, self._labels, size, place), self._show_paper)
+        place, labels = self._place(size), self._labels
+        self._drawn.look(
+            partial(_document, labels, size, place), lambda data: self._show_paper(wanted, Shown(data, len(labels)))
+        )
 
     def _place(self, size: LabelSize) -> int:
         """Where on the sheet the first one stands; the beginning for what is none of its places."""
@@ -130,9 +153,13 @@ class LabelsShelf(QWidget):
             self.first.refuse(f"has to be from 1 to {size.a_sheet} on this sheet")
         return place if 0 <= place < size.a_sheet else 0
 
-    def _show_paper(self, data: bytes) -> None:
-        self._data = data
-        self.paper.show_document(data)
+    def _show_paper(self, wanted: int, shown: Shown) -> None:
+        if wanted != self._wanted:
+            return
+        self._shown = shown
+        self.paper.show_document(shown.data)
+        for deed in (self.primary, self.save_button):
+            deed.setEnabled(True)
 
     def _ask_where(self) -> None:
         path = ask_where(self, "Save the labels", "labels.pdf", "PDF (*.pdf)")
@@ -141,18 +168,21 @@ class LabelsShelf(QWidget):
 
     def save(self, path: Path) -> None:
         """Write what is shown."""
-        data, count = self._data, len(self._labels)
+        shown = self._shown
+        if shown is None:
+            return
 
         def run(_reader: Reader) -> None:
             from reckoner.formats.written import write_whole
 
-            write_whole(path, data)
+            write_whole(path, shown.data)
 
-        self.around.work.look(run, lambda _none: self.around.say(f"{count} labels are in {path}."))
+        many = "One label is" if shown.count == 1 else f"{shown.count} labels are"
+        self.around.work.look(run, lambda _none: self.around.say(f"{many} in {path}."))
 
     def print(self) -> None:
         """Print what is shown, by the desktop's own dialog."""
-        if self.paper.pages and print_paper(self.paper):
+        if self._shown is not None and print_paper(self.paper):
             self.around.say("They are on their way to the printer.")
 
 

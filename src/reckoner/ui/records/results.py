@@ -83,6 +83,7 @@ class ResultsShelf(QWidget):
         self.batch.advanced.connect(lambda done, of: self.progress.setText(f"{done} of {of}" if of > 1 else ""))
         self.batch.ended.connect(self._ended)
         self._papers = Latest(around.work)
+        self._on_paper: int | None = None
         self._build()
 
     def _build(self) -> None:
@@ -155,6 +156,7 @@ class ResultsShelf(QWidget):
             self._no_paper("Choose a result at the left." if self.list.lines.lines else "")
             return
         run_id, size = lines[0].id, paper_mm()
+        self.print_button.setEnabled(run_id == self._on_paper and not busy)  # not the one before, while this is made
         self._papers.ask(
             lambda session: look_at(session, run_id, size),
             lambda looked: self._show_paper(run_id, looked),
@@ -173,6 +175,7 @@ class ResultsShelf(QWidget):
             return
         self._sheet.setCurrentWidget(self.paper)
         self.paper.show_document(data)
+        self._on_paper = run_id
         self.print_button.setEnabled(not self.batch.running)
 
     def _no_paper(self, words: str) -> None:
@@ -181,6 +184,7 @@ class ResultsShelf(QWidget):
         self.no_paper.setText(words)
         self._sheet.setCurrentWidget(self.no_paper)
         self.paper.show_document(b"")
+        self._on_paper = None
         self.print_button.setEnabled(False)
 
     def _open(self) -> None:

@@ -57,6 +57,11 @@ class Picture(QWidget):
         self.formulas.setVisible(on)
         self.unfold.setText("Hide the derivation" if on else "Show the derivation")
 
+    def wait(self) -> None:
+        """Another tool is looked up: what is shown is not taken along until it is there."""
+        for deed in (self.card_button, self.test_button):
+            deed.setEnabled(False)
+
     def show_nothing(self, words: str = NOTHING) -> None:
         """Nothing is asked yet, or it cannot be answered."""
         self.sentence.setText(words)
@@ -93,6 +98,8 @@ class Picture(QWidget):
         self.formulas.setText("\n".join(formulas(found)))
         self.cautions.setText(" ".join(cautions(found.ask)))
         self.unfold.show()
+        for deed in (self.card_button, self.test_button):
+            deed.setEnabled(True)
         self.card_button.setVisible(found.promises)
         self._offer_test(found)
         ask = found.ask

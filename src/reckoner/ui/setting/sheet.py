@@ -92,6 +92,8 @@ class SettingSheet(QWidget):
             self.asked.show_tool(None, "")
             return
         today = self.around.today
+        self.found = None  # nothing is saved or tested for the tool that was named before
+        self.picture.wait()
 
         def read(reader: Reader) -> tuple[ToolCard | None, Known | None, int]:
             return named_tool(reader, text, today)
