@@ -1,13 +1,14 @@
 """A certificate's points as text: typed, pasted from a spreadsheet, or read from a file; a line for each point.
 
-Each line holds the torque, the error and the expanded uncertainty W, divided by tabs, semicolons, bars or blanks. Error and W
-are percent of the torque, or torques; a line with words names the columns and their units.
+Each line holds the torque, the error and the expanded uncertainty W, divided by tabs, semicolons, bars or blanks. Error and
+W are percent of the torque, or torques; a line with words names the columns and their units. Instead of the error a column
+may hold what was indicated.
 """
 
 from __future__ import annotations
 
 import re
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from reckoner.core.entry import read
 from reckoner.core.errors import InputRefused
@@ -27,48 +28,53 @@ class PointLine:
 
 @dataclass(frozen=True)
 class _Columns:
-    """Where the torque, the error and W stand in a line, and in which units bare numbers are."""
+    """Where the torque, the error or what was indicated, and W stand in a line, and in which units bare numbers are; or
+    ``fault``, what the words over them leave open."""
 
     torque: int = 0
     error: int | None = 1
+    indicated: int | None = None
     uncertainty: int = 2
     torque_unit: Unit | None = None
     error_unit: Unit | None = None
+    indicated_unit: Unit | None = None
     uncertainty_unit: Unit | None = None
+    named: bool = True
+    fault: str = ""
 
 
 _PERCENT = unit_named("%", Kind.RATIO)
 
 _HEADS: dict[str, tuple[str, ...]] = {
-    "error": ("error", "deviation", "fehler", "abweichung", "messabweichung", "erreur", "errore", "bep", "dev", "e"),
-    "uncertainty": (
-        "uncertainty",
-        "unsicherheit",
-        "messunsicherheit",
-        "incertitude",
-        "incertezza",
-        "w",
-        "u",
-        "w'",
-        "u (k=2)",
+    "error": ("error", "dev", "fehler", "abw", "messabw", "erreur", "écart", "ecart", "errore", "scarto", "bep", "e"),
+    "uncertainty": ("uncert", "unsich", "messunsich", "incert", "w", "w'", "u"),
+    "indicated": ("indic", "ist", "anzeige", "reading", "shown", "display", "lecture", "letto", "measured", "gemessen"),
+    "torque": (
+        "torque", "nominal", "reference", "applied", "drehmoment", "moment", "soll", "couple", "coppia", "point", "set",
+        "load", "true", "angelegt", "prüfmoment", "referenz",
     ),
-    "torque": ("torque", "nominal", "reference", "drehmoment", "sollwert", "couple", "coppia", "point", "set", "load"),
-}
+}  # fmt: skip
+"""How the words over a column begin; a single letter is the whole word."""
+
+_COVERAGE = re.compile(r"[(\[]\s*k\s*=\s*\d([.,]\d+)?\s*[)\]]", re.IGNORECASE)
+_BRACKETED = re.compile(r"[\[(/]\s*([^\])(]+?)\s*[\])]?\s*$")
 
 
 def parse_points(text: str, unit: Unit) -> tuple[PointLine, ...]:
     """Every line of ``text`` that is not empty and names no columns; a bare torque is in ``unit``. Nothing is raised: what
-    cannot be understood says so."""
-    columns = _Columns(torque_unit=unit, error_unit=_PERCENT, uncertainty_unit=_PERCENT)
+    cannot be understood says so, and is never taken for zero."""
+    columns = _Columns(torque_unit=unit, error_unit=_PERCENT, uncertainty_unit=_PERCENT, named=False)
     made: list[PointLine] = []
     for line in text.splitlines():
-        if not line.strip():
+        if not line.strip(" \t;|,"):
             continue
         cells = _cells(line)
-        if not re.search(r"\d", re.sub(r"\(k\s*=\s*\d\)", "", line)):
+        if re.search(r"\d", _COVERAGE.sub("", line)):
+            made.append(_point(line, cells, columns))
+        elif columns.named and all(not cell or _unit_of(cell) is not None for cell in cells):
+            columns = _in_units(columns, cells)
+        else:
             columns = _named(cells, unit)
-            continue
-        made.append(_point(line, cells, columns))
     return tuple(made)
 
 
@@ -93,26 +99,59 @@ def _glued(words: list[str]) -> list[str]:
 
 
 def _named(cells: list[str], unit: Unit) -> _Columns:
+    """The columns as the words over them say."""
     places: dict[str, int] = {}
     units: dict[str, Unit] = {}
     for i, cell in enumerate(cells):
-        match = re.search(r"[\[(/]\s*([^\])(]+?)\s*[\])]?\s*$", cell)
-        name = re.sub(r"[\[(/].*$", "", cell).strip().casefold()
-        for what, known in _HEADS.items():
-            if what not in places and (name in known or any(len(k) > 3 and k in name for k in known)):
-                places[what] = i
-                if match is not None:
-                    found = _unit_of(match[1])
-                    if found is not None:
-                        units[what] = found
-                break
+        words = _COVERAGE.sub("", cell)
+        name = re.sub(r"[\[(/].*$", "", words).strip(" .:").casefold()
+        what = next((w for w in _HEADS if w not in places and any(_begins(name, known) for known in _HEADS[w])), None)
+        if what is None:
+            continue
+        places[what] = i
+        match = _BRACKETED.search(words)
+        if match is not None:
+            found = _unit_of(match[1])
+            if found is None:
+                return _Columns(fault=f'the unit "{match[1]}" over a column is not known; write such as (N·m) or (%)')
+            units[what] = found
+    fault = ""
+    if "torque" not in places:
+        fault = "none of the columns is named as the torque; write torque over it"
+    elif "error" not in places and "indicated" not in places:
+        fault = "none of the columns is named as the error, or as what was indicated; write error over it"
+    elif "uncertainty" not in places:
+        fault = "none of the columns is named as the uncertainty; write U over it"
     return _Columns(
         places.get("torque", 0),
-        places.get("error") if places else 1,
-        places.get("uncertainty", 2 if not places else len(cells) - 1),
+        places.get("error"),
+        places.get("indicated"),
+        places.get("uncertainty", 0),
         units.get("torque", unit),
         units.get("error", _PERCENT),
+        units.get("indicated", units.get("torque", unit)),
         units.get("uncertainty", _PERCENT),
+        fault=fault,
+    )
+
+
+def _begins(name: str, known: str) -> bool:
+    words = name.split()
+    return name == known or (len(known) > 2 and any(word.startswith(known) for word in words)) or words[:1] == [known]
+
+
+def _in_units(columns: _Columns, cells: list[str]) -> _Columns:
+    """The same columns with the units that a line under their names gives."""
+
+    def unit(place: int | None, given: Unit | None) -> Unit | None:
+        return given if place is None or place >= len(cells) or not cells[place] else _unit_of(cells[place])
+
+    return replace(
+        columns,
+        torque_unit=unit(columns.torque, columns.torque_unit),
+        error_unit=unit(columns.error, columns.error_unit),
+        indicated_unit=unit(columns.indicated, columns.indicated_unit),
+        uncertainty_unit=unit(columns.uncertainty, columns.uncertainty_unit),
     )
 
 
@@ -127,14 +166,16 @@ def _unit_of(words: str) -> Unit | None:
 
 def _point(line: str, cells: list[str], columns: _Columns) -> PointLine:
     try:
+        if columns.fault:
+            raise InputRefused("columns", line, columns.fault)
+        if not columns.named and len([cell for cell in cells if cell]) > 3:
+            raise InputRefused("columns", line, "more than three values, and no words over them say which is what")
         torque = read(
             _cell(cells, columns.torque, "torque"), Kind.TORQUE, default=columns.torque_unit, field="torque"
         ).si
         if torque <= 0:
             raise InputRefused("torque", torque, "the torque has to be above 0")
-        error = 0.0
-        if columns.error is not None:
-            error = _share(_cell(cells, columns.error, "error"), columns.error_unit, torque, "error")
+        error = _error(cells, columns, torque)
         uncertainty = _share(
             _cell(cells, columns.uncertainty, "uncertainty").lstrip("±"),
             columns.uncertainty_unit,
@@ -148,6 +189,14 @@ def _point(line: str, cells: list[str], columns: _Columns) -> PointLine:
     except InputRefused as refusal:
         return PointLine(line.strip(), fault=refusal.reason)
     return PointLine(line.strip(), torque, error, uncertainty)
+
+
+def _error(cells: list[str], columns: _Columns, torque: float) -> float:
+    """The error as a fraction of the torque: as it stands there, or what was indicated less the torque."""
+    if columns.error is not None:
+        return _share(_cell(cells, columns.error, "error"), columns.error_unit, torque, "error")
+    shown = _cell(cells, columns.indicated or 0, "value that was indicated")
+    return read(shown, Kind.TORQUE, default=columns.indicated_unit, field="indicated").si / torque - 1
 
 
 def _cell(cells: list[str], place: int, name: str) -> str:
