@@ -142,7 +142,8 @@ def test_a_certificate_has_no_word_of_its_own_but_from_the_file(make, demo, act,
         words = re.sub(r"SHA-256|[0-9a-f]{16,}|\b[0-9a-f]*[0-9][0-9a-f]*\b", "", words)
         facts = (run.tool, run.reference, run.plan, run.room, run.signature, *run.inspection)
         shop = session.get(Shop, the_shop(session))
-        data = strings([*(asdict(known) for known in facts), run.rules.title, shop.name, shop.address])
+        reasons = [o.struck for series in run.all_series for o in series.observations]
+        data = strings([*(asdict(known) for known in facts), *reasons, run.rules.title, shop.name, shop.address])
         session.rollback()
     assert "λ" in words
     assert latin(words) - latin(data) == set()

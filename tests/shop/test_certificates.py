@@ -24,7 +24,7 @@ from reckoner.shop.runs.judging import judged
 from reckoner.shop.wording import torque_figure
 from reckoner.store.terms import Moment, Outcome, RegisterKind, RunKind, Whose
 from tests.shop.runs.test_weights import answered, set_up
-from tests.support.runs import later, outside, prepared, read_all, tool_id
+from tests.support.runs import closed, later, outside, prepared, read_all, tool_id
 
 
 def pages(session, run, size=A4_MM):
@@ -65,9 +65,12 @@ def test_every_figure_of_a_run_stands_on_one_page_and_the_budget_on_the_next(dem
         for word in (
             run.tool.number, run.tool.serial, run.reference.certificate_number, "21.4 °C", "46 %", run.rules.title,
             "A crib of one", "The old hoist", run.signature.by, run.signature.link, certificate_number(run),
-            "no accreditation", "Due again",
+            "no accreditation", "Due again", "Tested", "Issued", "Authorised by", "Where",
+            "As received: nothing wrong at 4 points looked over", f"Traceable to the SI by {run.reference.number}",
+            run.reference.laboratory, "takes no account of the uncertainty",
         ):  # fmt: skip
             assert plain(word) in first
+        assert plain(f"End of certificate {certificate_number(run)}") in second
         assert pdf.metadata.title == f"Test certificate {certificate_number(run)}"
         assert pdf.metadata.author == "A crib of one"
         for page in pdf.pages:
@@ -206,3 +209,26 @@ def test_the_shop_s_picture_stands_at_the_head_and_what_is_no_picture_is_refused
         (picture,) = pdf.pages[0].images
         assert picture.image.size == (300, 60)
         assert words[0].endswith("page 1 of 2")
+
+
+def test_reasons_that_were_typed_at_the_bench_stand_on_the_paper(demo, act):
+    with demo.session() as session:
+        run = outside(session, tool_id(demo, "HC-0417"), act)
+        run = taking.strike(session, run.id, (run.series[0].observations[0].id,), "the hand slipped", act)
+        run = closed(session, taking.observe(session, run.id, taking.typed(37.2), act), act)
+        signed = signing.sign(session, run.id, later(act, 2))
+        paper = certificate_of(session, signed)
+        assert "One reading was struck: the hand slipped." in paper.remarks
+
+
+def test_what_nobody_knows_is_left_out_of_a_newcomers_certificate(demo, act):
+    with demo.session() as session:
+        run = outside(session, tool_id(demo, "HC-0417"), act)
+        signed = signing.sign(session, run.id, later(act, 2))
+        bare = replace(signed.tool, maker="", model=f"click wrench, {signed.tool.range_text}", owner="")
+        unnamed = replace(signed.reference, certificate_number="", laboratory="", issued=None)
+        paper = certificate_of(session, replace(signed, facts=replace(signed.facts, tool=bare, reference=unnamed)))
+        lines = {name: words for _, block in paper.blocks for name, words in block if words}
+        assert not {"Made by", "Model", "Owner"} & set(lines)
+        assert lines["Certificate"].startswith("holds to ")
+        assert not any("Traceable" in words for words in paper.notes)

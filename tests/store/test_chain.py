@@ -74,6 +74,7 @@ RARE = {
     "adjustment": "(run_id, at, person_id, begun, target, direction, note) SELECT max(id), '', 1, 1, 4.0, 'cw', '' FROM run",
     "characterisation": "(run_id, at, target) SELECT max(id), '2026', 40.0 FROM run",
     "abandonment": "(run_id, at, person_id, reason) SELECT max(id), '2026', 1, 'why' FROM run",
+    "certificate_withdrawal": "(certificate_id, at, person_id, reason) SELECT max(id), '2026', 1, 'why' FROM certificate",
     "cross_run": "(reference_id, at, person_id, by, against, detail) VALUES (1, '2026', 1, 'meter', 'PM-1', '{}')",
     "cross_reading": "(cross_run_id, at, person_id, target, indicated, actual, uncertainty) "
     "SELECT max(id), '2026', 1, 4.0, 4.0, 4.0, 0.01 FROM cross_run",

@@ -74,7 +74,7 @@ class LeverPicture:
 class Certificate:
     """All of it. ``blocks`` are named lines in groups: the tool, the reference, the method; ``notes`` say what this paper is
     and is not; ``mark`` is what the square code holds, ``logo`` a picture (PNG, JPEG) for the head. ``language`` is that of
-    its words."""
+    its words, ``end`` what stands under the last of it."""
 
     title: str
     number: str
@@ -92,3 +92,4 @@ class Certificate:
     levers: tuple[LeverPicture, ...] = field(default=())
     logo: bytes = b""
     language: str = "en"
+    end: str = ""

@@ -40,6 +40,8 @@ def _story(content: Certificate, wide: float) -> list[Any]:
             story += _budget(budget, wide)
         for lever in content.levers:
             story += _lever(lever, wide)
+    if content.end:
+        story.append(text(content.end, 7.5, color=QUIET))
     return story
 
 

@@ -160,7 +160,8 @@ def _meters(reader: Reader, today: date) -> tuple[Meter, ...]:
     """The meters whose certificate holds, the smallest first."""
     rows = reader.rows(
         "SELECT f.number, f.minimum, f.maximum FROM reference f WHERE NOT f.removed AND EXISTS "
-        "(SELECT 1 FROM certificate c WHERE c.reference_id = f.id AND c.due >= :today) ORDER BY f.maximum, f.number",
+        "(SELECT 1 FROM certificate c WHERE c.reference_id = f.id AND c.due >= :today "
+        "AND c.id NOT IN (SELECT certificate_id FROM certificate_withdrawal)) ORDER BY f.maximum, f.number",
         today=today,
     )
     return tuple(Meter(r.number, max(r.minimum, LEAST_OF_RANGE * r.maximum), r.maximum) for r in rows)

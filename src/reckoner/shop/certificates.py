@@ -95,7 +95,7 @@ def _certificate(
             (say("block.tool"), _tool(run)),
             (say("block.reference"), _reference(run, reference)),
             (say("block.method"), _method(run)),
-            (say("block.room"), _room(run)),
+            (say("block.room"), _room(run, " ".join(shop.address.split()))),
         )
     )
     mark = f"{certificate_number(run)} {run.tool.number} {digest}"
@@ -109,15 +109,19 @@ def _certificate(
         statement=f"{run_sentence(run.tool, found)}.",
         formal=f"{said}.",
         phases=_phases(run),
-        remarks=(*told_below, *_remarks(run), *_versions(session, run)),
+        remarks=(*told_below, *_remarks(run), *_departures(run), *_versions(session, run)),
         signatures=(*_signatures(run), (say("name.file"), f"SHA-256 {digest}")),
-        notes=(*((say("note.shop_check"),) if compared else ()), say("note.record")),
+        notes=(
+            *((say("note.shop_check"),) if compared else (*_traceable(reference), _risk(run, found))),
+            say("note.record"),
+        ),
         mark=mark,
         budgets=()
         if compared
         else tuple(_budget(run, found, s, p) for s, p in zip(run.series, found.points, strict=True)),
         levers=_levers(run, reference),
         logo=logo(session),
+        end=say("note.end", number=certificate_number(run)),
     )  # fmt: skip
 
 
@@ -135,12 +139,14 @@ def _tool(run: RunState) -> tuple[tuple[str, str], ...]:
     tool = run.tool
     return (
         (say("name.number"), tool.number),
-        (say("name.maker"), f"{tool.maker} {tool.model}".strip()),
+        (say("name.maker"), tool.maker),
+        (say("name.model"), "" if tool.range_text in tool.model else tool.model),  # a name made of its kind and range
         (say("name.serial"), tool.serial),
         (say("name.kind"), kind_words(tool)),
         (say("name.range"), tool.range_text),
         (say("name.resolution"), quantity(tool.kind.resolution, tool.unit) if tool.kind.resolution else ""),
         (say("name.scale"), scale_words(tool)),
+        (say("name.owner"), tool.owner),
     )
 
 
@@ -165,11 +171,9 @@ def _reference(run: RunState, reference: ReferenceFacts) -> tuple[tuple[str, str
         )
     lines = [(say("name.number"), reference.number), (say("name.serial"), reference.serial)]
     if reference.points:
-        number_, by = reference.certificate_number, reference.laboratory
-        paper = say("reference.certificate", number=number_, laboratory=by)
-        if reference.due:
-            paper = say("reference.certificate_until", number=number_, laboratory=by, due=written(reference.due))
+        until = say("reference.until", due=written(reference.due)) if reference.due else ""
         worth = percent(reference.worst_uncertainty, 2)
+        paper = ", ".join(words for words in (reference.certificate_number, reference.laboratory, until) if words)
         lines.append((say("name.certificate"), paper))
         lines.append((say("name.worth"), say("reference.worth", worth=worth, k=f"{reference.coverage_factor:g}")))
     elif reference.pull is None:
@@ -186,7 +190,9 @@ def _reference(run: RunState, reference: ReferenceFacts) -> tuple[tuple[str, str
 def _method(run: RunState) -> tuple[tuple[str, str], ...]:
     exercised = "method.releases" if run.tool.kind.is_setting else "method.pulls"
     directions = dict.fromkeys(s.direction for s in run.found)
+    days = sorted({o.at.date() for s in run.all_series for o in s.observations})
     return (
+        (say("name.tested"), " – ".join(dict.fromkeys(written(day) for day in (*days[:1], *days[-1:])))),
         (say("name.rules"), run.rules.title),
         (say("name.approach"), say(f"way.{term_key(run.tool.approach)}")),
         (say("name.exercise"), say(exercised, n=sum(e.done for e in run.exercise))),
@@ -196,14 +202,15 @@ def _method(run: RunState) -> tuple[tuple[str, str], ...]:
     )
 
 
-def _room(run: RunState) -> tuple[tuple[str, str], ...]:
+def _room(run: RunState, place: str) -> tuple[tuple[str, str], ...]:
     room = run.room
     if room is None:
-        return ()
+        return ((say("name.place"), place),)
     temperature = f"{number(room.temperature)} °C"
     if room.drift:
         temperature = say("method.drift", temperature=temperature, drift=f"{fixed(room.drift, 1)} °C")
     return (
+        (say("name.place"), place),
         (say("name.temperature"), temperature),
         (say("name.humidity"), percent(room.humidity, 0)),
         (say("name.remark"), room.note),
@@ -287,6 +294,11 @@ def _remarks(run: RunState) -> tuple[str, ...]:
     if run.adjusted:
         turns = sum(s.turn or 0.0 for s in run.all_series)
         said.append(say("remark.adjusted", turns=fixed(turns, 3, sign=True)))
+    if run.inspection:
+        odd = [f"{line.line}: {line.note}" for line in run.inspection if line.fine and line.note]
+        wrong = [line.line for line in run.inspection if line.fine is False]
+        state = "; ".join((*wrong, *odd)) or say("remark.sound", n=len(run.inspection))
+        said.append(say("remark.received", state=state))
     accepted = [f"{line.line}: {line.note}" for line in run.inspection if line.fine is False]
     said += [say("remark.accepted", line=words) for words in accepted]
     if signature is not None and (tail := signed_tail(signature.outcome)):
@@ -296,6 +308,40 @@ def _remarks(run: RunState) -> tuple[str, ...]:
     covered = span(min(s.target for s in run.found), max(s.target for s in run.found), run.tool.unit)
     said.append(say("remark.covers", span=covered))
     return tuple(said)
+
+
+def _departures(run: RunState) -> tuple[str, ...]:
+    """What was otherwise than the rule set has it, with the reasons that were given at the bench."""
+    said = []
+    if run.set_up is not None and run.set_up.override:
+        said.append(say("remark.departed", why=run.set_up.override))
+    judged_series = [s for s in run.all_series if s.phase.kind in (PhaseKind.FOUND, PhaseKind.LEFT)]
+    struck = [o for s in judged_series for o in s.observations if o.struck]
+    if struck:
+        reasons = "; ".join(dict.fromkeys(o.struck for o in struck))
+        said.append(say("remark.struck" if len(struck) > 1 else "remark.struck_one", n=len(struck), reasons=reasons))
+    kept = sum(o.kept is not None and not o.struck for s in judged_series for o in s.observations)
+    if kept:
+        said.append(say("remark.kept" if kept > 1 else "remark.kept_one", n=kept))
+    return tuple(said)
+
+
+def _traceable(reference: ReferenceFacts) -> tuple[str, ...]:
+    """What the result's chain to the units goes by, as far as it is known."""
+    if not reference.points or not reference.laboratory:
+        return ()
+    issued = say("note.issued", issued=written(reference.issued)) if reference.issued else ""
+    paper = ", ".join(words for words in (reference.certificate_number, reference.laboratory, issued) if words)
+    return (say("note.traceable", reference=reference.number, paper=paper),)
+
+
+def _risk(run: RunState, found: Verdict) -> str:
+    """The decision rule with its risk in words."""
+    return say(
+        f"risk.{term_key(found.decision.rule)}",
+        rule=rule_words(found.decision.rule),
+        level=percent(run.rules.decision.level, 0),
+    )
 
 
 def _good_part(run: RunState) -> tuple[float, float] | None:
@@ -321,7 +367,7 @@ def _signatures(run: RunState) -> tuple[tuple[str, str], ...]:
     signature = run.signature
     if signature is None:
         return ()
-    lines = [(say("name.signed"), f"{signature.by}, {written(signature.on)}")]
+    lines = [(say("name.issued"), written(signature.on)), (say("name.signed"), signature.by)]
     if signature.beside:
         lines.append((say("name.beside"), signature.beside))
     if signature.due is not None:

@@ -120,6 +120,8 @@ def _named(session: Session, kind: LinkKind | None, row_id: int) -> str:
         case LinkKind.CERTIFICATE:
             certificate = session.get(Certificate, row_id)
             return f"certificate {certificate.number if certificate else row_id}"
+        case LinkKind.WITHDRAWAL:
+            return f"withdrawal of a certificate {row_id}"
         case LinkKind.KEY:
             return f"signing key {row_id}"
         case LinkKind.SEAL:

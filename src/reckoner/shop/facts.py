@@ -126,8 +126,9 @@ def reference_facts(reference: Reference, certificate: Certificate | None) -> Re
 
 
 def newest_certificate(reference: Reference, day: date | None = None) -> Certificate | None:
-    """The newest certificate, or that of a ``day``: one that is dated ahead waits for its date."""
-    found = [c for c in reference.certificates if day is None or c.issued <= day]
+    """The newest certificate that was not withdrawn, or that of a ``day``: one that is dated ahead waits for its date."""
+    kept = (c for c in reference.certificates if c.withdrawal is None)
+    found = [c for c in kept if day is None or c.issued <= day]
     return found[-1] if found else None
 
 

@@ -67,7 +67,8 @@ def reference_labels(reader: Reader, text: str) -> tuple[Label, ...]:
     """Those of the meters whose number has ``text`` in it: until when each decides, or that it compares only."""
     rows = reader.rows(
         "SELECT r.number, r.minimum, r.maximum, r.unit, "
-        "(SELECT max(c.due) FROM certificate c WHERE c.reference_id = r.id) AS due "
+        "(SELECT max(c.due) FROM certificate c WHERE c.reference_id = r.id "
+        "AND c.id NOT IN (SELECT certificate_id FROM certificate_withdrawal)) AS due "
         "FROM reference r WHERE NOT r.removed AND r.kind = 'meter' ORDER BY r.number"
     )
     found = [row for row in rows if text.strip().lower() in row.number.lower()]

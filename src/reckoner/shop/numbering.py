@@ -75,5 +75,6 @@ def give_number(session: Session, signature: Signature, on: date, tool: str) -> 
         number = made(scheme, on, tool, signature.run_id, n)
         if session.scalar(select(CertificateNumber.id).where(CertificateNumber.number == number)) is None:
             break
-    session.add(CertificateNumber(signature_id=signature.id, year=on.year, n=n, number=number))
+    counted = n if "{n" in scheme else None
+    session.add(CertificateNumber(signature_id=signature.id, year=on.year, n=counted, number=number))
     return number

@@ -114,6 +114,7 @@ FORMS: dict[int, dict[LinkKind, tuple[Part, ...]]] = {
             Part("certificate", "id, reference_id, number, laboratory, issued, due, coverage_factor"),
             Part("certificate_point", "id, torque, error, expanded_uncertainty", "certificate_id = :id"),
         ),
+        LinkKind.WITHDRAWAL: (Part("certificate_withdrawal", "id, certificate_id, at, person_id, reason"),),
         LinkKind.KEY: (Part("signing_key", "id, person_id, at, salt, cost, public"),),
         LinkKind.SEAL: (Part("seal", "id, signature_id, key_id, mark"),),
         LinkKind.CROSS_CHECK: (
@@ -160,6 +161,7 @@ NEWEST = 1
 
 COMES_WITH: dict[str, tuple[LinkKind, str]] = {
     "certificate": (LinkKind.CERTIFICATE, "id"),
+    "certificate_withdrawal": (LinkKind.WITHDRAWAL, "id"),
     "register_version": (LinkKind.VERSION, "id"),
     "tool_event": (LinkKind.EVENT, "id"),
     "signature": (LinkKind.RUN, "run_id"),

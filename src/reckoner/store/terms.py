@@ -143,15 +143,16 @@ class GearKind(StrEnum):
 
 class LinkKind(StrEnum):
     """What a link of the chain of digests is over (``store.chain``): a run that is over, with all that was taken in it; an
-    event; a line of the audit trail; a version of the register; a reference's certificate; a person's key; a
-    seal; a cross-check of a reference; a beam's scale, and a blind repeat on it; a result of another laboratory; a review, a
-    line of it settled, its closing; a job that is over, with all that was done in it."""
+    event; a line of the audit trail; a version of the register; a reference's certificate, and its withdrawal; a person's
+    key; a seal; a cross-check of a reference; a beam's scale, and a blind repeat on it; a result of another laboratory; a
+    review, a line of it settled, its closing; a job that is over, with all that was done in it."""
 
     RUN = "run"
     EVENT = "event"
     AUDIT = "audit"
     VERSION = "version"
     CERTIFICATE = "certificate"
+    WITHDRAWAL = "withdrawal"
     KEY = "key"
     SEAL = "seal"
     CROSS_CHECK = "cross-check"

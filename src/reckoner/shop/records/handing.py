@@ -147,7 +147,8 @@ def _quantity(value: float, measures: str) -> str:
 
 
 _CERTIFICATES = """
-SELECT id, number, laboratory, issued, due, coverage_factor FROM certificate WHERE reference_id = :id ORDER BY issued, id
+SELECT id, number, laboratory, issued, due, coverage_factor FROM certificate WHERE reference_id = :id
+  AND id NOT IN (SELECT certificate_id FROM certificate_withdrawal) ORDER BY issued, id
 """
 
 

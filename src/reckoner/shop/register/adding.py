@@ -21,7 +21,19 @@ from reckoner.shop.register import editing
 from reckoner.shop.register.editing import Deed
 from reckoner.shop.register.shapes import SHAPES, Shape
 from reckoner.shop.rights import Right, require
-from reckoner.store.schema import Certificate, CertificatePoint, Person, Reference, Tool, ToolModel
+from reckoner.store.schema import (
+    Abandonment,
+    Certificate,
+    CertificatePoint,
+    CertificateWithdrawal,
+    Person,
+    Reference,
+    Run,
+    SetUp,
+    Signature,
+    Tool,
+    ToolModel,
+)
 from reckoner.store.terms import RegisterKind
 
 MOST_AT_ONCE = 500
@@ -164,14 +176,14 @@ def add_meter(session: Session, given: GivenMeter, act: Act) -> Deed:
 
 def certify(session: Session, reference_id: int, given: GivenCertificate, act: Act) -> None:
     """Keep another certificate of a reference; the newest that was issued counts. What is written on one is never changed:
-    a slip is mended by entering it again. Raises FieldRefused, ShopRefused."""
+    a slip is mended by taking it back (``take_back_certificate``) and entering it again. Raises FieldRefused, ShopRefused."""
     require(session, act, Right.EDIT)
     reference = session.get_one(Reference, reference_id)
     _check_certificate(given, act.at.date())
     reference.certificates.append(
         Certificate(
-            number=given.number or "not written down",
-            laboratory=given.laboratory or "not written down",
+            number=given.number,
+            laboratory=given.laboratory,
             issued=given.issued,
             due=given.due,
             coverage_factor=given.coverage_factor,
@@ -181,6 +193,43 @@ def certify(session: Session, reference_id: int, given: GivenCertificate, act: A
     session.flush()
     changed(session, ChangeKind.REFERENCES, reference_id, act.person_id)
     note(session, act, "entered a certificate", reference.number, number=given.number, due=str(given.due))
+
+
+def judged_by(session: Session, certificate_id: int) -> int:
+    """How many signed runs were judged by a certificate."""
+    signed = select(func.count(func.distinct(SetUp.run_id))).join(Signature, Signature.run_id == SetUp.run_id)
+    return session.scalar(signed.where(SetUp.certificate_id == certificate_id)) or 0
+
+
+def take_back_certificate(session: Session, certificate_id: int, reason: str, act: Act) -> None:
+    """Take back a certificate that was kept by mistake, or supersede one that runs were judged by: they stay as they are, and
+    it counts for nothing that comes. Raises ShopRefused without a reason, a second time, or while a run on the bench is
+    set up with it."""
+    require(session, act, Right.EDIT)
+    certificate = session.get_one(Certificate, certificate_id)
+    if certificate.withdrawal is not None:
+        raise ShopRefused("It was taken back already.")
+    if not reason.strip():
+        raise ShopRefused("Say why in a few words; the record will say so.")
+    over = select(Signature.run_id).union(select(Abandonment.run_id))
+    on_bench = session.scalar(
+        select(Tool.number)
+        .join(Run, Run.tool_id == Tool.id)
+        .join(SetUp, SetUp.run_id == Run.id)
+        .where(SetUp.certificate_id == certificate_id, SetUp.run_id.not_in(over))
+        .limit(1)
+    )
+    if on_bench is not None:
+        raise ShopRefused(f"{on_bench} is on the bench with it: sign that run or give it up first.")
+    session.add(
+        CertificateWithdrawal(certificate_id=certificate.id, at=act.at, person_id=act.person_id, reason=reason.strip())
+    )
+    session.flush()
+    session.expire(certificate, ["withdrawal"])
+    reference = certificate.reference
+    changed(session, ChangeKind.REFERENCES, reference.id, act.person_id)
+    what = "superseded a certificate" if judged_by(session, certificate_id) else "took back a certificate"
+    note(session, act, what, reference.number, number=certificate.number, reason=reason.strip())
 
 
 def _check_certificate(given: GivenCertificate, today: date) -> None:

@@ -15,6 +15,7 @@ from reckoner.core.printing import percent, span
 from reckoner.core.units import Kind, Unit, unit_named
 from reckoner.shop.crosschecks import CheckLine, checks_of
 from reckoner.shop.facts import ReferenceFacts, newest_certificate, reference_facts
+from reckoner.shop.register.adding import judged_by
 from reckoner.shop.register.shelves import ShelfLine
 from reckoner.store.reader import Reader
 from reckoner.store.schema import Reference, SetUp
@@ -29,14 +30,18 @@ DUE_SOON = 30
 
 @dataclass(frozen=True)
 class CertificateLine:
-    """One certificate as a list shows it; ``counts`` for the one that does."""
+    """One certificate as a list shows it; ``counts`` for the one that does, ``judged`` signed runs went by it, ``withdrawn``
+    is why it counts no more."""
 
+    id: int
     number: str
     laboratory: str
     issued: date
     due: date
     points: int
     counts: bool
+    judged: int
+    withdrawn: str
 
 
 @dataclass(frozen=True)
@@ -87,7 +92,8 @@ def reference_lines(reader: Reader) -> tuple[ShelfLine, ...]:
     """Every reference by number, what it reaches and until when it decides."""
     rows = reader.rows(
         "SELECT r.id, r.number, r.minimum, r.maximum, r.unit, "
-        "(SELECT max(c.due) FROM certificate c WHERE c.reference_id = r.id) AS due "
+        "(SELECT max(c.due) FROM certificate c WHERE c.reference_id = r.id "
+        "AND c.id NOT IN (SELECT certificate_id FROM certificate_withdrawal)) AS due "
         "FROM reference r WHERE NOT r.removed AND r.kind = 'meter' ORDER BY r.number"
     )
     lines = []
@@ -107,7 +113,17 @@ def reference_sheet(session: Session, reference_id: int, today: date) -> Referen
     used = select(func.count(func.distinct(SetUp.run_id)), func.max(SetUp.at)).where(SetUp.reference_id == reference_id)
     runs, last = session.execute(used).one()
     certificates = tuple(
-        CertificateLine(c.number, c.laboratory, c.issued, c.due, len(c.points), c is counts)
+        CertificateLine(
+            c.id,
+            c.number,
+            c.laboratory,
+            c.issued,
+            c.due,
+            len(c.points),
+            c is counts,
+            judged_by(session, c.id),
+            c.withdrawal.reason if c.withdrawal is not None else "",
+        )
         for c in reversed(row.certificates)
     )
     unit = unit_named(row.unit, Kind.TORQUE)

@@ -222,6 +222,17 @@ class Certificate(Record, Base):
     coverage_factor: Mapped[float] = mapped_column(default=2.0)
     reference: Mapped[Reference] = relationship(back_populates="certificates")
     points: Mapped[list[CertificatePoint]] = relationship(order_by="CertificatePoint.torque")
+    withdrawal: Mapped[CertificateWithdrawal | None] = relationship(lazy="joined")
+
+
+class CertificateWithdrawal(Record, Base):
+    """A certificate that was kept by mistake, or is superseded: it counts for nothing that comes, and says why."""
+
+    __tablename__ = "certificate_withdrawal"
+    certificate_id: Mapped[int] = mapped_column(ForeignKey("certificate.id"), unique=True)
+    at: Mapped[datetime]
+    person_id: Mapped[int] = mapped_column(ForeignKey("person.id"))
+    reason: Mapped[str] = mapped_column(Text)
 
 
 class CertificatePoint(Record, Base):

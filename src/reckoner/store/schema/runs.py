@@ -288,14 +288,14 @@ class Signature(Record, Base):
 
 
 class CertificateNumber(Record, Base):
-    """The number of a signed run's certificate, given once: the ``n``-th of the ``year`` as it was at the place, and the
-    ``number`` that the shop's scheme makes of it, which is printed."""
+    """The number of a signed run's certificate, given once: the ``n``-th of the ``year`` as it was at the place (None by a
+    scheme that does not count), and the ``number`` that the shop's scheme makes of it, which is printed."""
 
     __tablename__ = "certificate_number"
     __table_args__ = (UniqueConstraint("year", "n"),)
     signature_id: Mapped[int] = mapped_column(ForeignKey("signature.id"), unique=True)
     year: Mapped[int]
-    n: Mapped[int]
+    n: Mapped[int | None]
     number: Mapped[str] = mapped_column(unique=True)
 
 

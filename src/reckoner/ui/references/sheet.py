@@ -2,10 +2,13 @@
 
 from __future__ import annotations
 
+from functools import partial
+
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QGridLayout
 
-from reckoner.shop.register.references import LEAST_OF_RANGE, ReferenceSheet, reference_sheet
+from reckoner.shop.register.adding import take_back_certificate
+from reckoner.shop.register.references import LEAST_OF_RANGE, CertificateLine, ReferenceSheet, reference_sheet
 from reckoner.ui.bench.linking import Linking
 from reckoner.ui.layout import column, empty, row
 from reckoner.ui.place import Surroundings
@@ -16,6 +19,7 @@ from reckoner.ui.register.shelf import Above
 from reckoner.ui.theme import Type
 from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.buttons import button
+from reckoner.ui.widgets.question import Choice, Question
 from reckoner.ui.widgets.text import ElidedLabel, label, set_tone
 from reckoner.ui.widgets.worth import Worth, WorthState
 
@@ -45,6 +49,8 @@ class Sheet(Above):
         self.certify = Certify(around)
         self.certify.kept.connect(self._kept)
         self.certify.left.connect(self.certify.hide)
+        self.back = Question(theme)
+        self.back.answered.connect(self._answered)
         self.linking = Linking(around)
         self.linking.linked.connect(self.look_again)
         self.trying = Trying(around)
@@ -60,6 +66,7 @@ class Sheet(Above):
                 self.linking,
                 label(theme, "Its certificates", Type.LEAD),
                 self._lines,
+                self.back,
                 label(theme, "Held against others", Type.LEAD),
                 self.checking,
                 self.trying,
@@ -86,6 +93,7 @@ class Sheet(Above):
         if facts.id != self._shown:
             return
         self.found = found
+        self.back.withdraw()
         self.sentence.setText(found.sentence(self._around.today))
         ended = facts.proven and facts.due is not None and facts.due < self._around.today
         set_tone(self.sentence, "fault" if ended else "")
@@ -116,7 +124,9 @@ class Sheet(Above):
                 f"to {one.due:%-d %b %Y}",
                 one.number,
                 one.laboratory,
-                f"{one.points} points" + (", the one that counts" if one.counts else ""),
+                f"taken back: {one.withdrawn}"
+                if one.withdrawn
+                else f"{one.points} points" + (", the one that counts" if one.counts else ""),
             )
             for j, text in enumerate(words):
                 role = Type.STRONG if one.counts and j < 3 else Type.BODY
@@ -125,9 +135,35 @@ class Sheet(Above):
                     self._lines.addWidget(label(theme, text, role, tone), i, j, middle)
                 else:
                     self._lines.addWidget(ElidedLabel(theme, text, role, tone), i, j)
+            if not one.withdrawn:
+                back = button(theme, "Take it back…", partial(self._ask_back, one), "link")
+                self._lines.addWidget(back, i, len(words), middle)
         if not found.certificates:
             nothing = "None: it is unproven, and runs with it are shop checks."
             self._lines.addWidget(label(theme, nothing, Type.BODY, "quiet"), 0, 0, 1, 5)
+
+    def _ask_back(self, one: CertificateLine) -> None:
+        called = one.number or f"to {one.due:%-d %b %Y}"
+        if one.judged:
+            times = "One signed run was" if one.judged == 1 else f"{one.judged} signed runs were"
+            words = (
+                f"{times} judged by certificate {called}: they stay as they are. It will count for nothing that comes."
+            )
+        else:
+            words = f"No signed run was judged by certificate {called}: it can be taken back, and entered again."
+        back = Choice(one.id, "It no longer counts" if one.judged else "Take it back", "Why")
+        self.back.ask(words, (back, Choice(None, "Leave it")))
+
+    def _answered(self, certificate_id: object, reason: str) -> None:
+        if certificate_id is None:
+            self.back.withdraw()
+            return
+        act = self._around.act()
+        self._around.work.ask(
+            lambda session: take_back_certificate(session, int(str(certificate_id)), reason, act),
+            lambda _none: self.look_again(),
+            lambda refusal: self.back.refuse(str(refusal)),
+        )
 
     def _certify(self) -> None:
         if self.found is not None:

@@ -333,6 +333,20 @@ def upgrade() -> None:
     )
     op.create_index(op.f("ix_certificate_point_certificate_id"), "certificate_point", ["certificate_id"], unique=False)
     op.create_table(
+        "certificate_withdrawal",
+        sa.Column("certificate_id", sa.Integer(), nullable=False),
+        sa.Column("at", sa.DateTime(), nullable=False),
+        sa.Column("person_id", sa.Integer(), nullable=False),
+        sa.Column("reason", sa.Text(), nullable=False),
+        sa.Column("id", sa.Integer(), nullable=False),
+        sa.ForeignKeyConstraint(
+            ["certificate_id"], ["certificate.id"], name=op.f("fk_certificate_withdrawal_certificate_id_certificate")
+        ),
+        sa.ForeignKeyConstraint(["person_id"], ["person.id"], name=op.f("fk_certificate_withdrawal_person_id_person")),
+        sa.PrimaryKeyConstraint("id", name=op.f("pk_certificate_withdrawal")),
+        sa.UniqueConstraint("certificate_id", name=op.f("uq_certificate_withdrawal_certificate_id")),
+    )
+    op.create_table(
         "cross_check",
         sa.Column("reference_id", sa.Integer(), nullable=False),
         sa.Column("at", sa.DateTime(), nullable=False),
@@ -793,7 +807,7 @@ def upgrade() -> None:
         "certificate_number",
         sa.Column("signature_id", sa.Integer(), nullable=False),
         sa.Column("year", sa.Integer(), nullable=False),
-        sa.Column("n", sa.Integer(), nullable=False),
+        sa.Column("n", sa.Integer(), nullable=True),
         sa.Column("number", sa.String(length=200), nullable=False),
         sa.Column("id", sa.Integer(), nullable=False),
         sa.ForeignKeyConstraint(
