@@ -62,6 +62,11 @@ def rules(reader: Reader) -> tuple[Instrument, ...]:
     return _instruments(reader, "length", "length_uncertainty")
 
 
+def has_level(reader: Reader) -> bool:
+    """Whether the shop has a level to set a lever by."""
+    return bool(reader.value("SELECT count(*) FROM gear WHERE kind = 'level' AND NOT removed"))
+
+
 def _instruments(reader: Reader, kind: str, column: str) -> tuple[Instrument, ...]:
     rows = reader.rows(
         f"SELECT number, {column} AS uncertainty FROM gear WHERE kind = :kind AND NOT removed AND {column} > 0 "

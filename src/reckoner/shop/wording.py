@@ -31,7 +31,7 @@ from reckoner.core.units import Unit
 from reckoner.core.verdict import PointResult, Verdict
 from reckoner.formats.languages import say
 from reckoner.shop.checking import Beside, Finding
-from reckoner.shop.facts import MeasuredEffects
+from reckoner.shop.facts import MeasuredEffects, ReferenceFacts
 from reckoner.shop.limits import limits_words
 from reckoner.shop.procedures.base import Caution, Distrust
 from reckoner.shop.runs.characterising import measured, measured_means
@@ -314,8 +314,18 @@ def place_words(effect: Effect, place: int) -> str:
             return ("hand 10 mm nearer", "hand 10 mm further out")[place]
 
 
-def distrust_words(found: Distrust, number_of_reference: str) -> str:
+def distrust_words(found: Distrust, reference: ReferenceFacts | None) -> str:
     """Why a reference may not decide."""
+    number_of_reference = reference.number if reference is not None else ""
+    if found is Distrust.UNPROVEN and reference is not None and reference.hung is not None:
+        lack = dict.fromkeys(
+            w.number
+            for at in reference.hung.points
+            for stack in (at.weights, *at.rungs)
+            for w in stack
+            if w.uncertainty is None
+        )
+        return f"how far {', '.join(lack)} may be off is not known; weigh what hangs, under References, and it decides"
     return {
         Distrust.NOT_CHOSEN: "no reference was chosen",
         Distrust.CERTIFICATE_ENDED: f"the certificate of {number_of_reference} had ended",

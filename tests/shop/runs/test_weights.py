@@ -26,6 +26,7 @@ from reckoner.shop.runs.recompute import recompute
 from reckoner.shop.runs.records import FOUND, ObservationState, SeriesState
 from reckoner.shop.runs.steps import Step
 from reckoner.shop.toolfacts import ToolFacts
+from reckoner.shop.wording import distrust_words
 from reckoner.store.reader import reader_of
 from reckoner.store.schema import Length, Scale, Tool
 from reckoner.store.terms import ObservationKind, Outcome, RegisterKind, Source
@@ -130,6 +131,7 @@ def test_a_stamp_alone_makes_it_a_shop_check(demo, act):
         points = hung(lever, run, believed)
         run = setting_up.hang(session, run.id, replace(lever, points=points), act)
         assert judged(run).distrust is Distrust.UNPROVEN
+        assert points[0].weights[0].number in distrust_words(judged(run).distrust, run.reference)
         run = setting_up.record_room(session, run.id, 21.5, 0.46, "", act)
         while run.step is Step.EXERCISE:
             run = taking.record_exercise(session, run.id, None, act)

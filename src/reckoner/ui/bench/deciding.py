@@ -274,7 +274,7 @@ class DecidingPanel(Panel):
             words = ""
         elif distrust is not None:
             lead = "A shop check" if distrust is Distrust.UNPROVEN else "No decision"
-            words = f"{lead}: {distrust_words(distrust, run.reference.number if run.reference else '')}."
+            words = f"{lead}: {distrust_words(distrust, run.reference)}."
         elif not found.reference_adequate:
             words = "No decision: the reference is not good enough for this tool."
         elif found.accepted is False:

@@ -117,7 +117,8 @@ class HangingSheet(LeverSheet):
             field.clear()
         self.tilt.hide()
         self.own.begin(tool, means.scales)
-        self.level.offer([(one.value, words) for one, words in LEVEL_WORDS.items()], [Levelled.LEVEL.value])
+        usual = Levelled.LEVEL if means.level else Levelled.EYE
+        self.level.offer([(one.value, words) for one, words in LEVEL_WORDS.items()], [usual.value])
         self.anchor.offer([(one.value, words) for one, words in ANCHOR_WORDS.items()], [Anchor.VICE.value])
         self.graduation.clear()
         self.graduation.read_with(torque_reader(tool.unit))

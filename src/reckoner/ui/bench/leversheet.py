@@ -29,18 +29,27 @@ ONLY_AT_THE_MARK = "Where its pin is was never said: it is right at the grip mar
 
 @dataclass(frozen=True)
 class Means:
-    """What the shop has: its weights, gauges, rules and scales, and gravity where it stands with its uncertainty."""
+    """What the shop has: its weights, gauges, rules and scales, gravity where it stands with its uncertainty, and whether
+    it has a level."""
 
     box: tuple[BoxWeight, ...] = ()
     gauges: tuple[Gauge, ...] = ()
     rules: tuple[Instrument, ...] = ()
     scales: tuple[Instrument, ...] = ()
     gravity: tuple[float, float] = (9.80665, hanging.ANYWHERE)
+    level: bool = False
 
 
 def means(reader: Reader) -> Means:
     """Read at the register."""
-    return Means(box.box(reader), gauges(reader), box.rules(reader), box.scales(reader), box.gravity(reader))
+    return Means(
+        box.box(reader),
+        gauges(reader),
+        box.rules(reader),
+        box.scales(reader),
+        box.gravity(reader),
+        box.has_level(reader),
+    )
 
 
 class LeverSheet(QWidget):

@@ -19,7 +19,7 @@ from reckoner.shop.runs.derivation import derivation
 from reckoner.shop.runs.records import SeriesState
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.sidewords import side_name
-from reckoner.shop.wording import effects_words, few_sentence, place_words, rule_words, settable
+from reckoner.shop.wording import effects_words, few_sentence, place_words, rule_words, settable, torque_figure
 from reckoner.ui.bench.instructions import series_name
 from reckoner.ui.bench.shares import Shares
 from reckoner.ui.layout import column, empty, row
@@ -130,6 +130,9 @@ class Numbers(QWidget):
             found.state is State.COMPARED
         ):  # nobody knows the reference's share of W, and nothing is held against a limit
             heads = heads[:4]
+        trips = not places and any(_tripped_at(run, s) for s in run.series)
+        if trips:
+            heads = (*heads[:2], f"trips set to, {unit}", f"hung, {unit}", *heads[3:])
         if places:
             heads = ("", "measured", *heads[2:4])
         for i, text in enumerate(heads):
@@ -142,6 +145,7 @@ class Numbers(QWidget):
             name = settable(run.tool.kind, point.target, run.tool.unit).removesuffix(f"{THIN}{unit}")
             cells = (
                 _name(run, series, name, both=both),
+                *((_tripped_at(run, series) or name,) if trips else ()),
                 fixed(run.tool.unit.from_si(point.budget.mean_reading), uncertainty_decimals(_doubt(run, point))),
                 percent(point.budget.deviation, 2, sign=True),
                 percent(point.budget.expanded_uncertainty, 2),
@@ -149,9 +153,10 @@ class Numbers(QWidget):
                 percent(point.decision.probability, 1),
             )
             for j, text in enumerate(cells[: len(heads) - 1]):
-                role = Type.STRONG if j in (0, 2) else Type.BODY if j == 1 else Type.CAPTION
+                strong, plain = (0, 3 if trips else 2), range(1, 3 if trips else 2)
+                role = Type.STRONG if j in strong else Type.BODY if j in plain else Type.CAPTION
                 self._table.addWidget(label(self.theme, text, role), i + 1, j + 1, Qt.AlignmentFlag.AlignRight)
-        for i in range(1, 7):
+        for i in range(1, 8):
             self._table.setColumnStretch(i, int(i < len(heads)))
 
     def _choose(self) -> None:
@@ -204,6 +209,16 @@ class Numbers(QWidget):
         self._say_simulated(
             f"Simulated: w {w} (first order {percent(budget.standard_uncertainty, 3)}); 95 % from {low} to {high}."
         )
+
+
+def _tripped_at(run: RunState, series: SeriesState) -> str:
+    """Under weights that hang as they are: the setting at which it trips, a figure; empty where the tool was set to the
+    point."""
+    tool = {torque_figure(run, pair.tool) for pair in series.pairs}
+    if not run.tool.kind.is_setting or tool <= {torque_figure(run, series.target)}:
+        return ""
+    settings = [pair.tool for pair in series.pairs]
+    return torque_figure(run, sum(settings) / len(settings))
 
 
 def _doubt(run: RunState, point: PointResult) -> float:

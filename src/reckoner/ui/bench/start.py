@@ -177,7 +177,7 @@ class StartPanel(Panel):
         self.came.offer([(str(n), words) for n, words in CAME_WORDS.items()], [str(plan.came)])
         self.modes.offer([(m.value, m.value) for m in MeterMode], [tool.implies.mode.value])
         self.rules.offer([(r.value, words) for r, words in RULE_CHOICES.items()], [found.rules.decision.rule.value])
-        self.adapter.line.setText(f"{tool.drive}, straight on the meter" if tool.drive else "")
+        self.adapter.line.setText(f"{tool.drive}, nothing between" if tool.drive else "")
         self.reason.clear()
         if plan.sides is not None:
             self.sides.offer(tool, plan.sides)
