@@ -8,9 +8,10 @@ import pytest
 
 from reckoner.core.errors import InputRefused
 from reckoner.core.kinds import Mechanism, MeterMode
+from reckoner.core.mains import find_ripple, ripple_at
 from reckoner.core.trace import Fault, analyse
 from reckoner.meters.indicator import Indicator, MeterFaults
-from reckoner.meters.made import CONDITIONS, between, hold, let_go, pull, ramp, slips
+from reckoner.meters.made import CONDITIONS, between, gave_up, hold, let_go, pull, ramp, slips
 from reckoner.meters.pull import Aim, Pull, Watch
 
 PULLS = 24
@@ -153,6 +154,7 @@ def test_lost_samples_are_told_by_their_numbers_or_by_the_clock_and_what_may_hid
         ((trip - 30, trip + 60), True),
         ((trip + 100, trip + 150), True),  # what looked like a signal before may have been the hand's
         ((trip - 1300, trip - 1250), False),
+        ((trip - 1300, trip - 200), True),  # it begins far below, and ends near
         ((trip - 40, trip - 38), False),  # nothing hides in two thousandths of a second
     ):
         there = (everything < begin) | (everything >= past)
@@ -184,3 +186,77 @@ def test_a_flat_top_is_the_meters_end_where_it_says_so_and_a_hand_that_holds_is_
     for overload, clipped in ((None, False), (150.0, False), (101.0, True)):
         (event,) = analyse(times, held, target=120, overload=overload).events
         assert (event.first_peak, Fault.CLIPPED in event.faults) == (None, clipped)
+    slowing = np.concatenate(
+        [still, np.linspace(0, 99.4, 1400), np.linspace(99.4, 100.0, 60), let_go(rng(3), 100.0, 1000.0), still]
+    )
+    (event,) = analyse(np.arange(len(slowing)) / 1000, slowing, target=120, overload=100.0).events
+    assert Fault.CLIPPED not in event.faults  # it went on rising, if slower
+
+
+def told_live(made, begin, past, mechanism=Mechanism.CLICK):
+    watch = Watch(Aim(made.target, mechanism=mechanism), made.rate, signed=True)
+    return watch.feed(made.samples[:begin]) + watch.feed(made.samples[past:], past - begin)
+
+
+def test_a_gap_over_the_signal_is_neither_told_live_nor_is_any_slip_of_a_pull_with_one():
+    made = pull(rng(4), careful=1.0)
+    trip = int(np.flatnonzero(made.samples >= made.readings[0] - 0.2)[0])
+    (over,) = told_live(made, trip - 30, trip + 60)
+    assert (over.readings, over.announced) == ((), ())
+    slipping = slips(rng(2), times=3)
+    first = int(np.argmax(slipping.samples >= 0.995 * slipping.readings[0]))
+    (*_, over) = told_live(slipping, first - 30, first + 60, Mechanism.SLIP)
+    assert over.readings == ()
+
+
+def test_half_a_hold_that_was_lost_is_no_plateau():
+    held = hold(rng(3))
+    level = np.flatnonzero(np.abs(held.samples - held.readings[0]) < 0.01 * held.readings[0])
+    middle, half = int(np.median(level)), len(level) // 4
+    there = np.ones(len(held.samples), dtype=bool)
+    for lost, read_at_all in ((half, False), (10, True)):
+        there[:] = True
+        there[middle : middle + lost] = False
+        numbers = np.flatnonzero(there)
+        (event,) = analyse(
+            numbers / 1000, held.samples[there], target=60, mechanism=Mechanism.DIAL, numbers=numbers
+        ).events
+        assert (event.first_peak is not None) == read_at_all
+
+
+def test_a_twitch_in_a_hold_is_no_swing():
+    still, level = np.zeros(600), 60.0
+    held = np.full(3000, level)
+    held[2000:2250] *= 1.015
+    torque = np.concatenate([still, ramp(rng(3), level, 1000.0, 1.0), held, let_go(rng(3), level, 1000.0), still])
+    torque = torque + rng(3).normal(0, 0.03, len(torque))
+    (event,) = analyse(np.arange(len(torque)) / 1000, torque, target=60, mechanism=Mechanism.DIAL).events
+    assert event.first_peak == pytest.approx(level, rel=0.0004)
+
+
+def test_a_hand_that_trembles_on_a_slow_meter_and_lets_go_has_not_signalled():
+    for seed in range(60):
+        events = read(gave_up(rng(seed), rate=100.0, noise=0.003))
+        assert [e.first_peak for e in events if e.first_peak is not None] == []
+
+
+def test_a_coarse_meter_that_shows_one_value_is_not_at_its_end_and_neither_is_a_slow_hand():
+    still = np.zeros(600)
+    held = np.concatenate([still, np.linspace(0, 100, 900), np.full(200, 100.0), let_go(rng(3), 100.0, 1000.0), still])
+    coarse = Indicator(rng(3), 1000.0, MeterFaults(resolution=0.5)).shows(held)
+    (event,) = analyse(np.arange(len(coarse)) / 1000, coarse, target=120).events
+    assert Fault.CLIPPED not in event.faults
+    slow = np.concatenate([still, np.linspace(0, 99.9, 900), np.linspace(99.9, 100, 400), np.full(100, 100.0), still])
+    slow = slow + rng(3).normal(0, 0.05, len(slow))
+    (event,) = analyse(np.arange(len(slow)) / 1000, slow, target=120, overload=100.0).events
+    assert Fault.CLIPPED not in event.faults
+
+
+def test_the_mains_of_any_generator_are_found_to_a_hundredth_of_a_hertz_and_taken_out_to_a_hundredth():
+    seconds = np.arange(12_000) / 1000
+    for hertz in (45.3, 49.71, 52.37, 60.3, 64.8):
+        ripple = np.cos(2 * np.pi * hertz * seconds + 1.0) + 0.3 * np.cos(4 * np.pi * hertz * seconds)
+        found = find_ripple(ripple + rng(3).normal(0, 0.05, len(seconds)) + 10 * seconds, 1000.0)
+        assert found[0].frequency == pytest.approx(hertz, abs=0.002)
+        assert float(np.abs(ripple - ripple_at(found, seconds)).max()) < 0.02
+    assert find_ripple(rng(3).normal(0, 0.05, len(seconds)), 1000.0) == ()

@@ -13,9 +13,10 @@ from reckoner.shop import box, crossruns
 from reckoner.shop.acts import FieldRefused, ShopRefused
 from reckoner.shop.crossruns import Other
 from reckoner.shop.facts import newest_certificate, reference_facts
+from reckoner.shop.register.rows import edit
 from reckoner.store.reader import reader_of
 from reckoner.store.schema import Certificate, CrossCheck, CrossReading, Reference
-from reckoner.store.terms import CrossBy
+from reckoner.store.terms import CrossBy, RegisterKind
 from tests.support.runs import TODAY
 
 
@@ -98,6 +99,15 @@ def test_a_check_is_begun_only_where_both_are_known(demo, act):
             crossruns.begin(
                 session, nine, crossruns.on_an_arm(weights, (9.8, 0.002), 0.6, 0.0003, (149.0,)), (149.0,), act
             )
+
+
+def test_a_meter_that_applies_its_certificate_itself_is_not_corrected_twice(demo, act):
+    with demo.session() as session:
+        plain = other(session, reference(session, "PM-9"), "PM-5")
+        assert any(p.error for p in plain.points)
+        edit(session, RegisterKind.REFERENCE, reference(session, "PM-5"), {"corrected": True}, act)
+        itself = other(session, reference(session, "PM-9"), "PM-5")
+        assert [p.error for p in itself.points] == [0.0] * len(plain.points)
 
 
 def test_a_good_tool_says_its_torque_as_it_was_left(demo, act):

@@ -19,7 +19,6 @@ _MISSING = 0.006
 """The rise, as a fraction of the top, that must be missing."""
 
 _TREMBLES = 1.3
-_FLAT = 0.15
 _SAME = 0.05
 _REPEATED = 0.012
 _AT_THE_END = 0.98
@@ -57,10 +56,8 @@ def flat_top(course: Course) -> tuple[float, int] | None:
     approach = _slope(before, course.rate)
     flat = pull[begin:end]
     seconds = len(flat) / course.rate
-    slope = _slope(flat, course.rate)
-    unsure = 3.5 * course.noise / (seconds * np.sqrt(max(1.0, seconds * course.corner)))
     missing = approach * seconds
-    if missing < max(_MISSING * top, 4 * course.noise) or abs(slope) > _FLAT * approach + 2 * unsure:
+    if missing < max(_MISSING * top, 4 * course.noise):
         return None
     if float(flat.std()) > max(_TREMBLES * course.noise, 2e-4 * top):
         return None

@@ -28,7 +28,7 @@ from reckoner.shop.wording import characterised_sentence, comparison_sentence, e
 from reckoner.store.reader import reader_of
 from reckoner.store.schema import Signature, Tool, ToolModel
 from reckoner.store.terms import EventKind, Moment, Outcome, RunKind
-from tests.support.runs import TODAY, later, prepared, read, read_all, ready, tool_id
+from tests.support.runs import TODAY, closed, later, prepared, read, read_all, ready, tool_id
 
 
 def kept_sentence(session, run):
@@ -52,6 +52,17 @@ def test_a_quick_check_releases_a_held_tool_but_renews_nothing(demo, act):
         assert choices(bad, TODAY)[0].outcome is Outcome.KEEP_HOLDING
         assert signing.sign(session, bad.id, act).signature.outcome is Outcome.KEEP_HOLDING
         assert card(reader_of(session), wanted).held.startswith("as found: Clicks 5.0")
+
+
+def test_a_quick_check_by_a_rule_set_that_renews_still_renews_nothing(demo, act):
+    wanted = tool_id(demo, "HC-0417")
+    with demo.session() as session:
+        full = propose(session, wanted, TODAY, RunKind.FULL).plan
+        changed = {"rule_set": full.rule_set, "points": full.points, "readings": full.readings, "note": "as a full run"}
+        run = ready(session, wanted, act, RunKind.CHECK, **changed)
+        assert run.rules.renews_due_date
+        run = closed(session, read_all(session, run, act, 0.995) if run.current else run, act)
+        assert signing.sign(session, run.id, later(act, 2)).signature.due is None
 
 
 @pytest.mark.parametrize(

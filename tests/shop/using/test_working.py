@@ -286,6 +286,16 @@ def test_a_job_is_given_up_only_with_a_reason_and_what_was_used_is_reviewed(demo
         assert line.delivered == pytest.approx(80, abs=0.6)
 
 
+def test_a_tool_of_a_stage_below_the_last_is_reviewed_by_its_torque_alone(demo, act):
+    with demo.session() as session:
+        work_id = begin(session, CARD, act)
+        enter(session, work_id, Entered.DONE, 0, 1, act)
+        give_up(session, work_id, later(act, 1), "rain")
+        found = review(reader_of(session), begin_review(session, tool_id(demo, "HC-0303"), later(act, 2)))
+        (line,) = [line for line in found.lines if line.use.job == "flange nuts"]
+        assert (line.use.joint, line.use.band) == ("stage 1 of 2", None)
+
+
 def test_a_card_of_many_fasteners_stands_on_one_page_in_two_halves(demo):
     card = replace(CARD, plan=replace(CARD.plan, fasteners=in_a_circle(48)))
     with demo.session() as session:

@@ -82,6 +82,13 @@ def test_a_pull_waits_for_what_the_tool_showed_and_each_can_be_struck_alone(demo
         run = taking.strike(session, run.id, (pulled.id,), "jerked", act)
         assert (run.series[0].pairs, run.awaiting, run.series[0].counted) == ((), None, ())  # both halves went
         assert run.series[0].pair_of(run.series[0].observations[0]).tool == 40.6
+        for reading, display in ((40.4, 40.6), (40.5, 40.7)):
+            run = taking.observe(session, run.id, taking.typed(reading), act)
+            run = taking.observe(session, run.id, taking.shown(display), act)
+        newest = run.series[0].counted[-2]
+        run = taking.strike(session, run.id, (newest.id,), "jerked", act)
+        assert [p.tool for p in run.series[0].pairs] == [40.6]  # what was shown of another pull stays
+        assert run.series[0].counted[-1].tool_value == 40.6
 
 
 def test_a_signed_run_of_pairs_says_both_numbers_and_is_recomputed(demo, act, run):
