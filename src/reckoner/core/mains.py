@@ -75,7 +75,7 @@ def find_ripple(values: Values, rate: float, first_at: float = 0.0) -> Ripple:
         return ()
     hertz = tuple(h for h in (mains, 2 * mains) if rate > _ALIASED * h)
     phasors = _phasors(stretches, _waves_of(length, rate, hertz), hertz, middles)
-    found = (_in_line(phasors[:, i], h, middles) for i, h in enumerate(hertz))
+    found = (_in_line(phasors[:, i], h) for i, h in enumerate(hertz))
     return tuple(wave for wave in found if wave is not None)
 
 
@@ -128,19 +128,11 @@ def _phasors(stretches: Values, waves: Values, hertz: tuple[float, ...], middles
     return turned
 
 
-def _in_line(phasors: Phasors, hertz: float, middles: Values) -> Wave | None:
-    """The wave near ``hertz`` in whose direction the phasors lie, its frequency made finer by what they still turn; None
-    where they lie anyhow."""
+def _in_line(phasors: Phasors, hertz: float) -> Wave | None:
+    """The wave of ``hertz`` in whose direction the phasors lie; None where they lie anyhow."""
     phasor = _middle(phasors)
-    off = np.abs(phasors - phasor)
-    doubt = float(np.sort(off)[len(off) // 2])
-    if abs(phasor) <= 3 * doubt:
-        return None
-    close = off <= 4 * doubt
-    at = middles[close] - middles[close].mean()
-    turning = float(at @ np.angle(phasors[close] / phasor)) / max(float(at @ at), 1e-300) / (2 * np.pi)
-    phasor = _middle(phasors * np.exp(-2j * np.pi * turning * middles))
-    return Wave(abs(phasor), hertz + turning, float(np.angle(phasor)))
+    doubt = float(np.sort(np.abs(phasors - phasor))[len(phasors) // 2])
+    return Wave(abs(phasor), hertz, float(np.angle(phasor))) if abs(phasor) > 3 * doubt else None
 
 
 def _middle(phasors: Phasors) -> complex:
