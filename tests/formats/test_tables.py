@@ -8,7 +8,7 @@ from openpyxl import Workbook
 
 from reckoner.core.units import N_M
 from reckoner.formats.points import parse_points
-from reckoner.formats.tables import FORMULA, TableRefused, read_as_text, read_table, written_csv
+from reckoner.formats.tables import FORMULA, TableRefused, read_as_text, read_table, write_table, written_csv
 
 WANTED = (("Nr.", "Größe", "Ort"), ((2, ("1", "5,5", "Halle; süd")), (4, ("2", "", "“hier”"))))
 
@@ -84,3 +84,48 @@ def test_what_is_written_is_read_again_and_starts_no_formula(tmp_path):
     assert [cells for _, cells in read_table(file).rows] == [
         ("1", "'=1+1"), ("2", "−5; ü"), ("3", "-4.2"), ("4", "'@x"),
     ]  # fmt: skip
+
+
+def test_workbooks_hold_figures_as_figures_and_days_as_days_and_words_as_words(tmp_path):
+    path = tmp_path / "out.xlsx"
+    write_table(
+        path, ("number", "deviation", "tested", "note"), [("0417", "-1.25", "2026-11-24", "12"), ("7", "", "x", "=1")]
+    )
+    from openpyxl import load_workbook
+
+    first, second = list(load_workbook(path).active.values)[1:]
+    assert first == ("0417", -1.25, datetime(2026, 11, 24), "12")
+    assert second[:3] == ("7", None, "x") or second[:3] == ("7", "", "x")
+    assert second[3] == "'=1"
+
+
+@pytest.mark.parametrize(("encoding", "words"), [("cp1252", "Prüfmittel für Größe"), ("cp850", "Prüfmittel für Größe")])
+def test_old_code_pages_are_told_apart(tmp_path, encoding, words):
+    path = tmp_path / "old.csv"
+    lines = ["Nummer;Bezeichnung", *(f"W-{i};{words} und Schlüssel mit Zähler, geändert" for i in range(30))]
+    path.write_bytes("\r\n".join(lines).encode(encoding))
+    assert read_table(path).rows[0][1][1].startswith(words)
+
+
+def test_an_open_document_is_read_as_the_others_are(tmp_path):
+    path = tmp_path / "tools.ods"
+
+    def row(*words):
+        cell = '<table:table-cell office:value-type="string"><text:p>{}</text:p></table:table-cell>'
+        return f"<table:table-row>{''.join(cell.format(word) for word in words)}</table:table-row>"
+
+    cells = row("No", "Range") + row("W-1", "20-100")
+    spaces = " ".join(f'xmlns:{n}="urn:oasis:names:tc:opendocument:xmlns:{n}:1.0"' for n in ("office", "table", "text"))
+    content = (
+        f'<office:document-content {spaces}><office:body><office:spreadsheet><table:table table:name="A">{cells}'
+        "</table:table></office:spreadsheet></office:body></office:document-content>"
+    )
+    with zipfile.ZipFile(path, "w") as packed:
+        packed.writestr("mimetype", "application/vnd.oasis.opendocument.spreadsheet")
+        packed.writestr("content.xml", content)
+        packed.writestr("META-INF/manifest.xml", "<manifest/>")
+    found = read_table(path)
+    assert (found.columns, found.rows[0][1]) == (("No", "Range"), ("W-1", "20-100"))
+    (tmp_path / "bad.ods").write_bytes(path.read_bytes()[:200])
+    with pytest.raises(TableRefused, match="cannot be read"):
+        read_table(tmp_path / "bad.ods")

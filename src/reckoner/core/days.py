@@ -7,7 +7,9 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Iterable
 from datetime import date, timedelta
+from enum import Enum
 
 from reckoner.core.errors import InputRefused
 
@@ -17,11 +19,30 @@ EARLIEST, LATEST = 1950, 2100
 """Years that a tool's papers can bear."""
 
 
-def read_day(text: str, field: str = "day") -> date:
-    """The day that ``text`` says: year first, day first with dots, or with the month's name; with slashes only where the
-    day is over 12, or is the month too. Raises InputRefused."""
+class DayOrder(Enum):
+    """Which of two figures before the year is the day."""
+
+    DAY_FIRST = "day first"
+    MONTH_FIRST = "month first"
+
+
+def day_orders(texts: Iterable[str]) -> frozenset[DayOrder]:
+    """The orders in which every one of a column's days with slashes or hyphens can be read; both where none of them tells."""
+    left = set(DayOrder)
+    for text in texts:
+        match = re.match(r"\s*(\d{1,2})[/-](\d{1,2})[/-]\d{4}", text)
+        if match is not None and int(match[1]) > 12:
+            left.discard(DayOrder.MONTH_FIRST)
+        if match is not None and int(match[2]) > 12:
+            left.discard(DayOrder.DAY_FIRST)
+    return frozenset(left)
+
+
+def read_day(text: str, field: str = "day", order: DayOrder | None = None) -> date:
+    """The day that ``text`` says: year first, day first with dots, or with the month's name; with slashes by ``order``, or
+    only where the day is over 12, or is the month too. Raises InputRefused."""
     cleaned = " ".join(text.strip().replace(",", " ").split())
-    found = _year_first(cleaned) or _named(cleaned) or _day_first(cleaned, text, field)
+    found = _year_first(cleaned) or _named(cleaned) or _day_first(cleaned, text, field, order)
     if found is None:
         raise InputRefused(field, text, f'"{text}" is not a day; write it such as 2026-03-09 or 9 Mar 2026')
     year, month, day = found
@@ -51,13 +72,17 @@ def _named(text: str) -> tuple[int, int, int] | None:
     return (int(year), MONTHS.index(short) + 1, int(day)) if short in MONTHS else None
 
 
-def _day_first(cleaned: str, text: str, field: str) -> tuple[int, int, int] | None:
+def _day_first(cleaned: str, text: str, field: str, order: DayOrder | None) -> tuple[int, int, int] | None:
     match = re.fullmatch(r"(\d{1,2})([./-])(\d{1,2})\2(\d{4})", cleaned)
     if match is None:
         return None
     first, second, year = int(match[1]), int(match[3]), int(match[4])
     if match[2] == ".":
         return year, second, first
+    if order is DayOrder.DAY_FIRST:
+        return year, second, first
+    if order is DayOrder.MONTH_FIRST:
+        return year, first, second
     if first > 12:
         return year, second, first
     if second > 12:

@@ -9,6 +9,7 @@ from __future__ import annotations
 import codecs
 import csv
 import io
+import re
 import zipfile
 from collections.abc import Iterable
 from dataclasses import dataclass
@@ -45,21 +46,47 @@ def read_table(path: Path, least: int = 2) -> Table:
     """The table in a file; the first line with at least so many words names its columns. Raises TableRefused with a
     sentence."""
     data = _content(path)
-    lines = _xlsx(data, path.name) if _is_xlsx(data) else _csv(data, path.name)
+    lines = _sheet(data, path.name) if _is_sheet(data) else _csv(data, path.name)
     return _table(lines, path.name, least)
 
 
 def read_as_text(path: Path) -> str:
     """A file's lines as text, the cells of a spreadsheet divided by tabs. Raises TableRefused with a sentence."""
     data = _content(path)
-    if not _is_xlsx(data):
+    if not _is_sheet(data):
         return decoded(data)
-    lines = ("\t".join(" ".join(cell.split()) for cell in cells).rstrip() for _, cells in _xlsx(data, path.name))
+    lines = ("\t".join(" ".join(cell.split()) for cell in cells).rstrip() for _, cells in _sheet(data, path.name))
     return "\n".join(line for line in lines if line)
 
 
-def _is_xlsx(data: bytes) -> bool:
-    return data[:2] == b"PK"
+OLD_SHEET = b"\xd0\xcf\x11\xe0"
+"""What the files of XLS begin with."""
+
+
+def _is_sheet(data: bytes) -> bool:
+    return data[:2] == b"PK" or data[:4] == OLD_SHEET
+
+
+def _sheet(data: bytes, source: str) -> list[tuple[int, list[str]]]:
+    """The lines of a workbook: XLSX, or what else offices write."""
+    is_open = data[:2] == b"PK" and b"opendocument" in data[:200]
+    return _old_or_open(data, source) if is_open or data[:4] == OLD_SHEET else _xlsx(data, source)
+
+
+def _old_or_open(data: bytes, source: str) -> list[tuple[int, list[str]]]:
+    """The cells of the first sheet of an ODS or XLS that holds any."""
+    from python_calamine import CalamineError, CalamineWorkbook  # loads slowly
+
+    try:
+        book = CalamineWorkbook.from_filelike(io.BytesIO(data))
+        for name in book.sheet_names:
+            found = book.get_sheet_by_name(name).to_python(skip_empty_area=False, nrows=MOST_ROWS + 100)
+            if any(cell not in ("", None) for cells in found for cell in cells):
+                return [(i + 1, [_text(cell, cell) for cell in cells[:MOST_COLUMNS]]) for i, cells in enumerate(found)]
+    except (CalamineError, ValueError, OSError) as fault:
+        words = f"it cannot be read as a workbook ({type(fault).__name__}); save it anew, or as CSV"
+        raise TableRefused(source, (words,)) from None
+    return []
 
 
 def _content(path: Path) -> bytes:
@@ -113,8 +140,8 @@ def _csv(data: bytes, source: str) -> list[tuple[int, list[str]]]:
 
 
 def decoded(data: bytes) -> str:
-    """The text of bytes in any encoding that spreadsheets write: those with a mark at their beginning, UTF-8, else Windows
-    1252, which gives every byte a meaning."""
+    """The text of bytes in any encoding that spreadsheets write: those with a mark at their beginning, UTF-8, else the one
+    of the code pages that its words fit best, else Windows 1252, which gives every byte a meaning."""
     for mark, name in (
         (codecs.BOM_UTF8, "utf-8-sig"),
         (codecs.BOM_UTF16_LE, "utf-16"),
@@ -127,7 +154,17 @@ def decoded(data: bytes) -> str:
     try:
         return data.decode("utf-8")
     except UnicodeDecodeError:
-        return data.decode("cp1252", "replace")
+        return data.decode(_code_page(data), "replace")
+
+
+CODE_PAGES = ["cp1252", "cp1250", "cp1251", "cp437", "cp850", "mac_roman", "iso8859_2"]
+
+
+def _code_page(data: bytes) -> str:
+    from charset_normalizer import from_bytes  # loads slowly, and most files do not need it
+
+    best = from_bytes(data[:65_536], cp_isolation=CODE_PAGES).best()
+    return best.encoding if best is not None else "cp1252"
 
 
 def _divider(text: str) -> str:
@@ -219,8 +256,11 @@ def write_table(path: Path, columns: Iterable[str], rows: Iterable[Iterable[str]
             from openpyxl import Workbook
 
             book = Workbook()
-            for row in (columns, *rows):
-                book.active.append([_harmless(cell) for cell in row])
+            named = list(columns)
+            book.active.append([_harmless(cell) for cell in named])
+            words = [any(word in name.casefold() for word in WORDS) for name in named]
+            for row in rows:
+                book.active.append([_harmless(c) if w else _typed(c) for c, w in zip(row, words, strict=True)])
             book.save(path)
         else:
             path.write_text(written_csv(columns, rows), encoding="utf-8", newline="")
@@ -236,6 +276,24 @@ def written_csv(columns: Iterable[str], rows: Iterable[Iterable[str]]) -> str:
     for row in rows:
         writer.writerow([_harmless(c) for c in row])
     return "\ufeff" + out.getvalue()
+
+
+WORDS = ("number", "serial", "certificate", "tool", "model", "link", "note", "remark")
+"""Columns of these names hold words, however much they look like figures."""
+
+_FIGURE = re.compile(r"-?(0|[1-9]\d{0,14})(\.\d+)?")
+
+
+def _typed(cell: str) -> str | float | int | date:
+    """A cell of a workbook: figures as numbers, days as days, the rest as words."""
+    if _FIGURE.fullmatch(cell):
+        return float(cell) if "." in cell else int(cell)
+    if re.fullmatch(r"\d{4}-\d\d-\d\d", cell):
+        try:
+            return date.fromisoformat(cell)
+        except ValueError:
+            return cell
+    return _harmless(cell)
 
 
 def _harmless(cell: str) -> str:

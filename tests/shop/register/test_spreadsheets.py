@@ -4,17 +4,20 @@ from datetime import date, datetime
 
 import pytest
 from openpyxl import Workbook
+from sqlalchemy import select
 
+from reckoner.core.days import DayOrder
 from reckoner.core.units import N_M
-from reckoner.formats.tables import read_table
+from reckoner.formats.tables import Table, read_table
 from reckoner.shop import projection
 from reckoner.shop.acts import ShopRefused
 from reckoner.shop.register.adding import GivenModel, add_model
 from reckoner.shop.register.cards import card
-from reckoner.shop.register.columns import Meaning, meanings
+from reckoner.shop.register.columns import Meaning, meanings, unused
+from reckoner.shop.register.editing import take_back
 from reckoner.shop.register.shapes import SHAPES, Shape
 from reckoner.shop.register.sheet import sheet
-from reckoner.shop.register.spreadsheets import bring_in, understood
+from reckoner.shop.register.spreadsheets import asks_order, bring_in, understood
 from reckoner.shop.standing import Condition
 from reckoner.store.reader import reader_of
 from reckoner.store.schema import Tool, ToolModel
@@ -147,3 +150,73 @@ def test_a_tool_of_every_picture_can_be_added(demo, act, shape):
         low = None if SHAPES[shape].fixed else 1.0
         model, _deed = add_model(session, GivenModel(shape, low, 6.0, N_M, "¼ in", "Dunmorrow", "Z-6"), act)
         assert session.get(ToolModel, model).mechanism is SHAPES[shape].mechanism
+
+
+def table(columns, *rows):
+    return Table("list.csv", tuple(columns), tuple((i + 2, tuple(row)) for i, row in enumerate(rows)))
+
+
+def read_all(session, sheet, **given):
+    return understood(session, sheet, meanings(sheet), **given)
+
+
+def test_a_german_range_in_two_columns_a_mechanism_and_an_interval_are_understood(demo):
+    sheet = table(
+        ("Nr", "Messbereich von [N·m]", "Messbereich bis [N·m]", "Auslöseart", "Prüfintervall (Monate)", "Toleranz", "Klasse",
+         "Bemerkung", "Etikettfarbe"),
+        ("W-1", "20", "100", "elektronisch", "6", "±4 %", "A", "Griff neu", "rot"),
+        ("W-2", "0", "50", "Knickschlüssel", "12", "", "", "", "blau"),
+    )  # fmt: skip
+    with demo.session() as session:
+        one, two = (r.tool for r in read_all(session, sheet))
+    assert (one.model.shape, one.months, one.limit) == (Shape.ELECTRONIC_WRENCH, 6, pytest.approx(0.04))
+    assert (one.model.minimum, one.model.maximum, one.remarks) == (20, 100, "class A; Griff neu")
+    assert (two.model.shape, two.model.minimum) == (
+        Shape.BREAK_OVER_WRENCH,
+        10,
+    )  # a scale from 0 says no smallest torque
+    (left,) = unused(sheet, meanings(sheet))
+    assert (left.name, left.values) == ("Etikettfarbe", ("rot", "blau"))
+
+
+@pytest.mark.parametrize(
+    ("heading", "cell", "months"),
+    [
+        ("Interval (days)", "365", 12),
+        ("Intervall [Tage]", "180", 6),
+        ("Interval", "2 years", 24),
+        ("Interval", "26 weeks", 6),
+    ],
+)
+def test_an_interval_is_read_in_the_unit_of_its_column_or_cell(demo, heading, cell, months):
+    sheet = table(("No", "Range", heading), ("W-1", "20-100 N·m", cell))
+    with demo.session() as session:
+        (row,) = read_all(session, sheet)
+    assert row.tool.months == months
+
+
+def test_a_column_of_days_is_read_as_a_whole_and_asked_about_where_it_does_not_tell(demo):
+    def days(*cells):
+        return table(("No", "Range", "Last tested"), *((f"W-{i}", "20-100 N·m", c) for i, c in enumerate(cells)))
+
+    with demo.session() as session:
+        american, british, either = days("3/4/2026", "3/14/2026"), days("3/4/2026", "14/3/2026"), days("3/4/2026")
+        assert [r.tool.last for r in read_all(session, american)] == [date(2026, 3, 4), date(2026, 3, 14)]
+        assert [r.tool.last for r in read_all(session, british)] == [date(2026, 4, 3), date(2026, 3, 14)]
+        assert [asks_order(t, meanings(t)) for t in (american, british, either)] == [False, False, True]
+        (unread,) = read_all(session, either)
+        assert "two ways" in unread.faults[0]
+        (told,) = read_all(session, either, order=DayOrder.MONTH_FIRST)
+        assert told.tool.last == date(2026, 3, 4)
+
+
+def test_bringing_in_again_after_an_undo_works(demo, act):
+    sheet = table(("No", "Range", "Place"), ("W-1", "20-100 N·m", "shed"))
+    with demo.session() as session:
+        deed = bring_in(session, [r.tool for r in read_all(session, sheet)], "list.csv", act)
+        take_back(session, deed, act)
+        again = table(("No", "Range", "Place"), ("W-1", "20-100 N·m", "yard"))
+        (row,) = read_all(session, again)
+        bring_in(session, [row.tool], "list.csv", act)
+        tool = session.scalar(select(Tool).where(Tool.number == "W-1"))
+        assert (tool.removed, tool.place) == (False, "yard")

@@ -9,6 +9,7 @@ import re
 import tomllib
 import unicodedata
 from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
 from enum import StrEnum
 from functools import cache
 from importlib import resources
@@ -35,7 +36,10 @@ class Meaning(StrEnum):
     PLACE = "place"
     OWNER = "owner"
     FIRST_USED = "first used"
-    INTERVAL = "interval, months"
+    LIMIT = "limit"
+    CLASS = "class"
+    REMARKS = "remarks"
+    INTERVAL = "interval"
     LAST = "last tested"
     RESULT = "last result"
     DUE = "due"
@@ -61,7 +65,7 @@ def plain_name(text: str) -> str:
 def meanings(table: Table) -> tuple[Meaning, ...]:
     """What each column seems to be, by its name; each meaning once, the closest name first."""
     names = [plain_name(column) for column in table.columns]
-    found: dict[int, Meaning] = {}
+    found = {i: end for i, name in enumerate(names) if (end := _end_of_range(name)) is not None}
     for fits in (_is_called, _ends_so):
         for meaning, known in names_of().items():
             if meaning in found.values():
@@ -70,6 +74,39 @@ def meanings(table: Table) -> tuple[Meaning, ...]:
             if place is not None:
                 found[place] = meaning
     return tuple(found.get(i, Meaning.NOTHING) for i in range(len(names)))
+
+
+LOW_WORDS, HIGH_WORDS = {"von", "from", "min", "de", "da", "desde", "ab"}, {"bis", "to", "max", "a", "hasta"}
+
+
+def _end_of_range(name: str) -> Meaning | None:
+    """Which end of a range a column holds whose name says both: "Messbereich von", "range to"."""
+    words = set(re.split(r"[ /]", name))
+    ranges = {k for k in names_of()[Meaning.RANGE] if len(k) > 4}
+    if not any(k in name for k in ranges):
+        return None
+    low, high = bool(words & LOW_WORDS), bool(words & HIGH_WORDS)
+    if low and high:
+        return Meaning.RANGE
+    return Meaning.MINIMUM if low else Meaning.MAXIMUM if high else None
+
+
+@dataclass(frozen=True)
+class Unused:
+    """A column that nothing is read from, with the first values in it."""
+
+    name: str
+    values: tuple[str, ...]
+
+
+def unused(table: Table, columns: Sequence[Meaning], most: int = 3) -> tuple[Unused, ...]:
+    """The columns that hold something and are not used."""
+    found = []
+    for i, meaning in enumerate(columns):
+        values = dict.fromkeys(cells[i] for _line, cells in table.rows if cells[i])
+        if meaning is Meaning.NOTHING and values:
+            found.append(Unused(table.columns[i] or f"column {i + 1}", tuple(values)[:most]))
+    return tuple(found)
 
 
 def _is_called(name: str, known: Sequence[str]) -> bool:

@@ -10,22 +10,22 @@ from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import dataclass, replace
 from datetime import date, datetime, time
 
-from sqlalchemy import select
+from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
-from reckoner.core.days import read_day
+from reckoner.core.days import DayOrder, day_orders, read_day
 from reckoner.core.due import add_months
 from reckoner.core.entry import read, read_plain, read_range
 from reckoner.core.errors import InputRefused
-from reckoner.core.printing import span
+from reckoner.core.printing import percent, span
 from reckoner.core.units import N_M, Kind, Unit, unit_named
 from reckoner.formats.tables import FORMULA, Table
 from reckoner.shop.acts import Act, ShopRefused
 from reckoner.shop.happening import happen
-from reckoner.shop.register import editing
+from reckoner.shop.register import editing, rows
 from reckoner.shop.register.adding import GivenModel, add_model
 from reckoner.shop.register.columns import Meaning, unit_in
-from reckoner.shop.register.editing import Deed
+from reckoner.shop.register.editing import Deed, Step
 from reckoner.shop.register.shapes import SHAPES, Shape
 from reckoner.shop.rights import Right, require
 from reckoner.store.schema import Tool, ToolModel
@@ -100,6 +100,8 @@ class BroughtTool:
     last: date | None = None
     passed: bool | None = None
     due: date | None = None
+    limit: float | None = None
+    remarks: str = ""
     model_id: int | None = None
 
     @property
@@ -115,6 +117,9 @@ class BroughtTool:
             parts.append(f"last tested {self.last:%-d %b %Y}{result}")
         if self.due is not None:
             parts.append(f"due {self.due:%-d %b %Y}")
+        if self.limit is not None:
+            parts.append(f"±{percent(self.limit, 2)}")
+        parts.append(self.remarks)
         return " · ".join(part for part in parts if part)
 
 
@@ -129,18 +134,25 @@ class ReadRow:
 
 
 def understood(
-    session: Session, table: Table, columns: Sequence[Meaning], usual: Shape = Shape.CLICK_WRENCH, unit: Unit = N_M
+    session: Session,
+    table: Table,
+    columns: Sequence[Meaning],
+    usual: Shape = Shape.CLICK_WRENCH,
+    unit: Unit = N_M,
+    order: DayOrder | None = None,
 ) -> tuple[ReadRow, ...]:
     """Each row as it was understood; ``usual`` is the kind of a tool whose row does not say, ``unit`` that of bare
-    torques."""
-    taken = {n.casefold() for n in session.scalars(select(Tool.number))}
+    torques, ``order`` that of days with slashes where their column does not tell (``asks_order``)."""
+    taken = {n.casefold() for n in session.scalars(select(Tool.number).where(Tool.removed.is_(False)))}
     units: dict[Meaning, Unit | None] = {
         m: unit_in(table.columns[i]) for i, m in enumerate(columns) if m is not Meaning.NOTHING
     }
+    headings: dict[Meaning, str] = {m: table.columns[i] for i, m in enumerate(columns) if m is not Meaning.NOTHING}
+    orders = {m: only if (only := _order(table, i)) is not None else order for i, m in enumerate(columns) if m in DAYS}
     rows, seen = [], dict[str, int]()
     named: dict[tuple[str, str], tuple[int, GivenModel]] = {}
     for line, cells in table.rows:
-        read_row = _Row(cells, columns, units, usual, unit).read(line)
+        read_row = _Row(cells, columns, units, usual, unit, headings, orders).read(line)
         if read_row.tool is not None:
             number = read_row.tool.number.casefold()
             fault = ""
@@ -155,6 +167,25 @@ def understood(
                 read_row = replace(read_row, tool=None, faults=(fault,))
         rows.append(read_row)
     return tuple(rows)
+
+
+DAYS = (Meaning.LAST, Meaning.DUE, Meaning.FIRST_USED)
+
+
+def _order(table: Table, place: int) -> DayOrder | None:
+    """In which order the days of a column are written, as far as they tell."""
+    found = day_orders(cells[place] for _line, cells in table.rows)
+    return next(iter(found)) if len(found) == 1 else None
+
+
+def asks_order(table: Table, columns: Sequence[Meaning]) -> bool:
+    """Whether days stand there that can be read in two ways, and nothing in their column says which."""
+    return any(
+        m in DAYS
+        and _order(table, i) is None
+        and any(re.match(r"\d{1,2}[/-]\d{1,2}[/-]\d{4}", cells[i]) for _line, cells in table.rows)
+        for i, m in enumerate(columns)
+    )
 
 
 def _of_its_model(
@@ -196,7 +227,10 @@ class _Row:
         units: Mapping[Meaning, Unit | None],
         usual: Shape,
         unit: Unit,
+        headings: Mapping[Meaning, str],
+        orders: Mapping[Meaning, DayOrder | None],
     ) -> None:
+        self._headings, self._orders = headings, orders
         self._cells, self._units, self._usual, self._unit = cells, units, usual, unit
         self._at: dict[Meaning, int] = {m: i for i, m in enumerate(columns) if m is not Meaning.NOTHING}
         self._faults: list[str] = []
@@ -237,6 +271,7 @@ class _Row:
         return BroughtTool(
             number, model, self._text(Meaning.SERIAL), self._text(Meaning.PLACE), self._text(Meaning.OWNER),
             self._day(Meaning.FIRST_USED), months, self._resolution(unit, high), last, self._passed(), due,
+            self._limit(), self._remarks(),
         )  # fmt: skip
 
     def _shape(self) -> Shape:
@@ -267,12 +302,14 @@ class _Row:
             if high:
                 top = read(high, Kind.TORQUE, default=self._bare(Meaning.MAXIMUM, Meaning.MINIMUM), field="full scale")
                 bottom = read(low, Kind.TORQUE, default=self._units.get(Meaning.MINIMUM) or top.unit) if low else None
+                if bottom is not None and bottom.si == 0:  # a scale that begins at nothing says no smallest torque
+                    bottom = read(repr(LEAST_SHARE * top.unit.from_si(top.si)), Kind.TORQUE, default=top.unit)
                 if bottom is not None and bottom.si >= top.si and not SHAPES[shape].fixed:
                     raise InputRefused("range", low, f"it stands upside down: {low} is not below {high}")
                 ends = (bottom.si if bottom is not None else top.si, top.si, top.unit)
             elif text:
                 first, last = read_range(text, default=self._bare(Meaning.RANGE))
-                ends = (first.si, last.si, last.unit)
+                ends = (first.si or LEAST_SHARE * last.si, last.si, last.unit)
             else:
                 raise InputRefused("range", "", "neither a range nor a full scale is there")
             if ends[1] <= 0:
@@ -300,7 +337,8 @@ class _Row:
         if not text:
             return None
         try:
-            return read_day(text.split(" ")[0] if re.match(r"\d{4}-\d\d-\d\d ", text) else text)
+            day = text.split(" ")[0] if re.match(r"\d{4}-\d\d-\d\d ", text) else text
+            return read_day(day, order=self._orders.get(meaning))
         except InputRefused as refusal:
             self._faults.append(f"{meaning}: {refusal.reason}")
             return None
@@ -313,8 +351,11 @@ class _Row:
         try:
             if match is None:
                 raise InputRefused("interval", text, f'"{text}" is not a number of months')
-            years = match[2].casefold()[:1] in ("y", "j", "a")
-            value = read_plain(match[1], 0.1, 1200, field="interval") * (12 if years else 1)
+            heading = self._headings.get(Meaning.INTERVAL, "").casefold()
+            unit = match[2].casefold() or next((u for u in UNITS_OF_TIME if u in heading), "m")
+            value = read_plain(match[1], 0.1, 5000, field="interval") * _months_in(unit)
+            if unit[:1] in ("d", "t", "w"):
+                value = max(1, round(value))
             if value != int(value) or not 1 <= value <= 120:
                 raise InputRefused("interval", text, f'"{text}" is not a number of months from 1 to 120')
             return int(value)
@@ -322,9 +363,45 @@ class _Row:
             self._faults.append(f"interval: {refusal.reason}")
             return None
 
+    def _limit(self) -> float | None:
+        text = self._text(Meaning.LIMIT).lstrip("±+ ").replace("+/-", "").strip()
+        if not text:
+            return None
+        try:
+            limit = read(text, Kind.RATIO, default=unit_named("%", Kind.RATIO), field="limit").si
+            if not 0 < limit <= 0.25:
+                raise InputRefused("limit", text, f"{text} cannot be the limit of a torque tool")
+            return limit
+        except InputRefused as refusal:
+            self._faults.append(f"limit: {refusal.reason}")
+            return None
+
+    def _remarks(self) -> str:
+        named = self._text(Meaning.CLASS)
+        return "; ".join(words for words in (f"class {named}" if named else "", self._text(Meaning.REMARKS)) if words)
+
     def _passed(self) -> bool | None:
         text = self._text(Meaning.RESULT).casefold()
         return True if text in PASSED else False if text in FAILED else None
+
+
+LEAST_SHARE = 0.2
+"""Of the full scale: where the smallest torque is said to be 0 (ISO 6789-1:2017, 5.1.3: tools are tested from 20 % up)."""
+
+UNITS_OF_TIME = ("tag", "day", "jour", "giorn", "week", "woche", "jahr", "year", "ans", "monat", "month")
+
+
+def _months_in(unit: str) -> float:
+    """How many months such a unit of time is; a month where it is none."""
+    match unit[:1]:
+        case "y" | "j" | "a":
+            return 12.0
+        case "d" | "t" | "g":
+            return 12 / 365.25
+        case "w":
+            return 84 / 365.25
+        case _:
+            return 1.0
 
 
 def bring_in(
@@ -345,22 +422,53 @@ def bring_in(
         model_id = tool.model_id
         if model_id is None:
             if tool.model not in models:
-                models[tool.model], deed = add_model(session, tool.model, act)
+                models[tool.model], deed = _model_back(session, tool.model, act) or add_model(session, tool.model, act)
                 deeds += [deed] if deed is not None else []
             model_id = models[tool.model]
         row = Tool(
             number=tool.number, serial=tool.serial, model_id=model_id, place=tool.place, owner=tool.owner,
-            in_service=tool.first_used, interval_months=tool.months, resolution=tool.resolution,
+            in_service=tool.first_used, interval_months=tool.months, resolution=tool.resolution, tolerance=tool.limit,
         )  # fmt: skip
-        deeds.append(editing.add(session, RegisterKind.TOOL, row, act, act.at))
-        _history(session, row.id, tool, source, act)
+        gone = session.scalar(
+            select(Tool).where(func.lower(Tool.number) == tool.number.lower(), Tool.removed.is_(True))
+        )
+        if gone is not None:
+            deeds.append(_back(session, gone, row, act))
+        else:
+            deeds.append(editing.add(session, RegisterKind.TOOL, row, act, act.at))
+        _history(session, row.id if gone is None else gone.id, tool, source, act)
     if not deeds:
         raise ShopRefused("There is nothing to bring in.")
     count = sum(step.kind is RegisterKind.TOOL for deed in deeds for step in deed.steps)
     return editing.joined(f"bringing in {count} {'tool' if count == 1 else 'tools'} from {source}", deeds)
 
 
+def _model_back(session: Session, model: GivenModel, act: Act) -> tuple[int, Deed] | None:
+    """The model of that name and range which was taken out of sight, brought back; None where there is none."""
+    gone = session.scalar(
+        select(ToolModel).where(
+            ToolModel.maker == model.maker, ToolModel.name == model.called, ToolModel.removed.is_(True)
+        )
+    )
+    if gone is None or abs(gone.maximum - model.maximum) > SAME * gone.maximum:
+        return None
+    version = rows.set_removed(session, RegisterKind.MODEL, gone.id, act, removed=False)
+    return gone.id, Deed(f"bringing back {gone.name}", (Step(RegisterKind.MODEL, gone.id, version),))
+
+
+def _back(session: Session, gone: Tool, as_read: Tool, act: Act) -> Deed:
+    """A tool that was taken out of sight, as when bringing it in was undone, is brought back as it is read now."""
+    version = rows.set_removed(session, RegisterKind.TOOL, gone.id, act, removed=False)
+    names = ("serial", "model_id", "place", "owner", "in_service", "interval_months", "resolution", "tolerance")
+    given = {name: getattr(as_read, name) or ("" if name in ("serial", "place", "owner") else None) for name in names}
+    if any(getattr(gone, name) != value for name, value in given.items()):
+        version = rows.edit(session, RegisterKind.TOOL, gone.id, given, act)
+    return Deed(f"bringing back {gone.number}", (Step(RegisterKind.TOOL, gone.id, version),))
+
+
 def _history(session: Session, tool_id: int, tool: BroughtTool, source: str, act: Act) -> None:
+    if tool.remarks:
+        happen(session, tool_id, EventKind.BROUGHT_IN, f"{tool.remarks} ({source})", act)
     if tool.last is None and tool.due is None:
         return
     result = {True: ", passed", False: ", failed", None: ""}[tool.passed]

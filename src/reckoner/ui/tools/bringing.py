@@ -9,12 +9,13 @@ from typing import Any
 from PyQt6.QtCore import QAbstractTableModel, QModelIndex, QObject, QPoint, Qt, pyqtSignal
 from PyQt6.QtWidgets import QAbstractItemView, QFileDialog, QHeaderView, QMenu, QTableView, QWidget
 
+from reckoner.core.days import DayOrder
 from reckoner.core.errors import Refused
 from reckoner.core.units import N_M, Kind, Unit, unit_named
 from reckoner.formats.tables import Table, read_table, written_csv
-from reckoner.shop.register.columns import Meaning, meanings
+from reckoner.shop.register.columns import Meaning, meanings, unused
 from reckoner.shop.register.editing import Deed
-from reckoner.shop.register.spreadsheets import ReadRow, bring_in, understood
+from reckoner.shop.register.spreadsheets import ReadRow, asks_order, bring_in, understood
 from reckoner.ui.layout import column, row, surface
 from reckoner.ui.place import Surroundings
 from reckoner.ui.theme import Theme, Type
@@ -103,6 +104,14 @@ class Bringing(QWidget):
         self.title = label(theme, "From a spreadsheet", Type.HEADLINE)
         self.told = label(theme, "", Type.BODY, "quiet", wrap=True)
         self.fault = label(theme, "", Type.STRONG, "fault", wrap=True)
+        self.left_out = label(theme, "", Type.BODY, wrap=True)
+        self.left_out.hide()
+        self.order = Chips(theme, "Days such as 3/4/2026 are", beside=True)
+        self.order.offer([(one.value, one.value) for one in DayOrder], [])
+        self.order.chosen.connect(lambda: self._understand(self.model.meanings))
+        self._orders = QWidget()
+        self._orders.setLayout(row(label(theme, "Days such as 3/4/2026 are", Type.BODY, "quiet"), self.order, gap=1))
+        self._orders.hide()
         self.units = Chips(theme, "Torques without a unit are in", beside=True)
         self.units.offer([(name, unit_named(name, Kind.TORQUE).symbol) for name in UNITS], [N_M.name])
         self.units.chosen.connect(self._united)
@@ -135,8 +144,10 @@ class Bringing(QWidget):
         self._bare.setLayout(row(label(theme, "Torques without a unit are in", Type.BODY, "quiet"), self.units, gap=1))
         foot = row(column(self.fault, self.told, gap=0), self.save, self.button, gap=2)
         foot.setStretch(0, 1)
-        layout = column(head, self._bare, surface(column(self.view, margin=1)), foot, gap=2)
-        layout.setStretch(2, 1)
+        layout = column(
+            head, self._bare, self._orders, surface(column(self.view, margin=1)), self.left_out, foot, gap=2
+        )
+        layout.setStretch(3, 1)
         self.setLayout(layout)
         self._stop = threading.Event()
         self.stop_button = button(theme, "Stop", self._stop.set)
@@ -147,7 +158,7 @@ class Bringing(QWidget):
 
     def ask(self) -> None:
         """Ask for the file."""
-        kinds = "Spreadsheets (*.csv *.tsv *.txt *.xlsx *.xlsm)"
+        kinds = "Spreadsheets (*.csv *.tsv *.txt *.xlsx *.xlsm *.ods *.xls)"
         chosen, _kind = QFileDialog.getOpenFileName(self, "A spreadsheet of tools", "", kinds)
         if chosen:
             self.read(Path(chosen))
@@ -218,11 +229,11 @@ class Bringing(QWidget):
         self._understand(meanings(table))
 
     def _understand(self, columns: tuple[Meaning, ...]) -> None:
-        table, unit = self._table, self._unit
+        table, unit, order = self._table, self._unit, DayOrder(self.order.one) if self.order.one else None
         if table is None:
             return
         self._around.work.ask(
-            lambda session: understood(session, table, columns, unit=unit),
+            lambda session: understood(session, table, columns, unit=unit, order=order),
             lambda rows: self._show(table, columns, rows),
             self._refused,
         )
@@ -243,12 +254,17 @@ class Bringing(QWidget):
         self.save.setVisible(bad > 0)
         if self._table is None:
             self.told.setText(
-                "CSV with any divider, or XLSX. Nothing is written until you have seen what was understood."
+                "CSV with any divider, XLSX, ODS or XLS. Nothing is written until you have seen what was understood."
             )
         else:
             wrong = f"; {bad} {'row has a fault' if bad == 1 else 'rows have faults'}, which stay out" if bad else ""
             words = "Click a column's name to say what it means. One Ctrl+Z takes all of it back."
             self.told.setText(f"{good} of {len(rows)} rows can be brought in{wrong}. {words}")
+            left = unused(self._table, self.model.meanings)
+            named = "; ".join(f"{one.name} ({', '.join(one.values)})" for one in left)
+            self.left_out.setText(f"Not used: {named}." if left else "")
+            self.left_out.setVisible(bool(left))
+            self._orders.setVisible(asks_order(self._table, self.model.meanings))
 
     def _united(self) -> None:
         self._unit = unit_named(self.units.one, Kind.TORQUE)
