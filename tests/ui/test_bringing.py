@@ -58,6 +58,22 @@ def test_rows_with_faults_are_saved_to_be_mended_with_the_reason(qtbot, bringing
     assert "cannot be written" in view.fault.text()
 
 
+def test_what_a_column_was_said_to_mean_is_remembered_for_the_next_list_with_these_columns(qtbot, bringing, tmp_path):
+    _window, view = bringing
+    path = tmp_path / "list.csv"
+    path.write_text("No;Range;Shelf of old\nW-1;20-100 N·m;shed\n")
+    view.read(path)
+    qtbot.waitUntil(lambda: len(view.model.rows) == 1, timeout=WAIT)
+    assert "Shelf of old (shed)" in view.left_out.text()
+    view.choose(2, Meaning.PLACE)
+    qtbot.waitUntil(lambda: view.model.rows[0].tool.place == "shed", timeout=WAIT)
+    assert view.left_out.isHidden()
+    path.write_text("No;Range;Shelf of old\nW-2;20-100 N·m;yard\n")
+    view.read(path)
+    qtbot.waitUntil(lambda: view.model.rows[0].tool.number == "W-2", timeout=WAIT)
+    assert view.model.rows[0].tool.place == "yard"
+
+
 def test_a_file_that_is_none_is_refused_and_what_stood_there_stays(qtbot, bringing, tmp_path):
     _window, view = bringing
     (tmp_path / "bad.xlsx").write_bytes(b"PK nothing")

@@ -35,7 +35,7 @@ class StationSettings:
     """``name`` is what the station is called in the audit trail, empty where it is as its computer; ``links`` are how
     references are reached from here, by their number; ``window`` the window's width and height in pixels, None before it was
     changed; ``calendar`` the file that the due dates are kept in, ``backups`` the folder of the daily backups; both empty
-    where there are none."""
+    where there are none. ``columns``: what the columns of a spreadsheet were said to mean, by their names."""
 
     links: Mapping[str, str] = field(default_factory=dict)
     muted: bool = False
@@ -44,6 +44,7 @@ class StationSettings:
     calendar: str = ""
     backups: str = ""
     name: str = ""
+    columns: Mapping[str, str] = field(default_factory=dict)
 
 
 class Station:
@@ -100,9 +101,9 @@ def _checked(raw: Mapping[str, Any]) -> StationSettings:
     """Settings from a file; what is not of its type raises ValueError, what is not known is left out."""
     known = {f.name for f in fields(StationSettings)}
     given = {name: value for name, value in raw.items() if name in known}
-    links = given.get("links", {})
-    if not all(isinstance(k, str) and isinstance(v, str) for k, v in links.items()):
-        raise ValueError("links are names and texts")
+    for texts in ("links", "columns"):
+        if not all(isinstance(k, str) and isinstance(v, str) for k, v in given.get(texts, {}).items()):
+            raise ValueError(f"{texts} are names and texts")
     if not all(isinstance(given.get(name, False), bool) for name in ("muted", "dark")):
         raise ValueError("muted and dark are true or false")
     if not all(isinstance(given.get(name, ""), str) for name in ("calendar", "backups", "name")):

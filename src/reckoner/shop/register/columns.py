@@ -76,6 +76,25 @@ def meanings(table: Table) -> tuple[Meaning, ...]:
     return tuple(found.get(i, Meaning.NOTHING) for i in range(len(names)))
 
 
+def key_of_columns(table: Table) -> str:
+    """What tells the columns of one kind of list from those of another: their names."""
+    return " | ".join(plain_name(column) for column in table.columns)
+
+
+def remembered(table: Table, said: str) -> tuple[Meaning, ...] | None:
+    """What the columns were ``said`` to mean (see ``as_said``); None where that does not fit them."""
+    try:
+        found = tuple(Meaning(word) for word in said.split(" | "))
+    except ValueError:
+        return None
+    return found if len(found) == len(table.columns) else None
+
+
+def as_said(columns: Sequence[Meaning]) -> str:
+    """Meanings as one text, to be remembered."""
+    return " | ".join(columns)
+
+
 LOW_WORDS, HIGH_WORDS = {"von", "from", "min", "de", "da", "desde", "ab"}, {"bis", "to", "max", "a", "hasta"}
 
 

@@ -13,9 +13,10 @@ from reckoner.core.days import DayOrder
 from reckoner.core.errors import Refused
 from reckoner.core.units import N_M, Kind, Unit, unit_named
 from reckoner.formats.tables import Table, read_table, written_csv
-from reckoner.shop.register.columns import Meaning, meanings, unused
+from reckoner.shop.register.columns import Meaning, as_said, key_of_columns, meanings, remembered, unused
 from reckoner.shop.register.editing import Deed
 from reckoner.shop.register.spreadsheets import ReadRow, asks_order, bring_in, understood
+from reckoner.store.station import StationNotWritable
 from reckoner.ui.layout import column, row, surface
 from reckoner.ui.place import Surroundings
 from reckoner.ui.theme import Theme, Type
@@ -86,6 +87,10 @@ class RowsModel(QAbstractTableModel):
                 "outside" if index.column() == 0 and read.tool is None else "quiet" if unused else "ink"
             )
         return None
+
+
+MOST_LISTS = 50
+"""Kinds of lists whose columns are remembered."""
 
 
 class Bringing(QWidget):
@@ -175,7 +180,18 @@ class Bringing(QWidget):
             return
         columns = [Meaning.NOTHING if m is meaning else m for m in self.model.meanings]
         columns[place] = meaning
+        self._remember(tuple(columns))
         self._understand(tuple(columns))
+
+    def _remember(self, columns: tuple[Meaning, ...]) -> None:
+        """The next list with these columns is understood as this one was."""
+        if self._table is None:
+            return
+        kept = {**self._around.station.settings.columns, key_of_columns(self._table): as_said(columns)}
+        try:
+            self._around.station.keep(columns=dict(list(kept.items())[-MOST_LISTS:]))
+        except StationNotWritable as refusal:
+            self._around.say(str(refusal))
 
     def bring(self) -> None:
         """Put the good rows into the register."""
@@ -226,7 +242,8 @@ class Bringing(QWidget):
     def _took(self, table: Table) -> None:
         self._table = table
         self.title.setText(f"From {table.source}")
-        self._understand(meanings(table))
+        said = self._around.station.settings.columns.get(key_of_columns(table), "")
+        self._understand(remembered(table, said) or meanings(table))
 
     def _understand(self, columns: tuple[Meaning, ...]) -> None:
         table, unit, order = self._table, self._unit, DayOrder(self.order.one) if self.order.one else None
