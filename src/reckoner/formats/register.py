@@ -137,9 +137,9 @@ class CertificatePointRow(_Row):
 
 
 class CertificateRow(_Row):
-    number: Name
-    laboratory: Name
-    issued: date
+    number: str = ""
+    laboratory: str = ""
+    issued: date | None = None
     due: date
     coverage_factor: Annotated[float, Field(ge=1, le=4)] = 2.0
     points: Annotated[list[CertificatePointRow], Field(min_length=1)]

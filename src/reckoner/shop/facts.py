@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from dataclasses import dataclass, replace
 from datetime import date
 from typing import TYPE_CHECKING
 
 from reckoner.core.budget import Effects
+from reckoner.core.due import add_months
 from reckoner.core.errors import InputRefused
 from reckoner.core.reference import CertificatePoint, KnownError, ReferenceAtPoint, at_torque
 from reckoner.core.rules import RuleSet
@@ -125,10 +127,15 @@ def reference_facts(reference: Reference, certificate: Certificate | None) -> Re
     )
 
 
+def by_issue(certificates: Iterable[Certificate]) -> list[Certificate]:
+    """Certificates, the oldest first; one without its day of issue counts as a year before it ends."""
+    return sorted(certificates, key=lambda c: (c.issued or add_months(c.due, -12), c.id))
+
+
 def newest_certificate(reference: Reference, day: date | None = None) -> Certificate | None:
     """The newest certificate that was not withdrawn, or that of a ``day``: one that is dated ahead waits for its date."""
-    kept = (c for c in reference.certificates if c.withdrawal is None)
-    found = [c for c in kept if day is None or c.issued <= day]
+    kept = (c for c in by_issue(reference.certificates) if c.withdrawal is None)
+    found = [c for c in kept if day is None or c.issued is None or c.issued <= day]
     return found[-1] if found else None
 
 

@@ -23,6 +23,12 @@ def meter(session):
 def test_a_mistaken_certificate_counts_no_more_and_the_one_before_does(demo, act):
     with demo.session() as session:
         before = reference_sheet(session, meter(session).id, TODAY).certificates[0]
+        undated = GivenCertificate(None, TODAY + timedelta(days=30), ((20.0, 0.0, 0.003), (500.0, 0.0, 0.003)))
+        certify(session, meter(session).id, undated, act)
+        session.expire_all()
+        assert (
+            reference_sheet(session, meter(session).id, TODAY).certificates[0].id == before.id
+        )  # issued about a year ago
         mistaken = GivenCertificate(TODAY, TODAY + timedelta(days=900), ((20.0, 0.0, 0.001), (500.0, 0.0, 0.001)))
         certify(session, meter(session).id, mistaken, act)
         session.expire_all()

@@ -125,10 +125,10 @@ def numbers_from(first: str, count: int) -> tuple[str, ...]:
 
 @dataclass(frozen=True)
 class GivenCertificate:
-    """What a certificate says: days, k, and its points as (torque in N·m, error, W), fractions. ``number`` and
-    ``laboratory`` may still be wanting."""
+    """What a certificate says: days, k, and its points as (torque in N·m, error, W), fractions. ``number``,
+    ``laboratory`` and the day of issue may still be wanting."""
 
-    issued: date
+    issued: date | None
     due: date
     points: tuple[tuple[float, float, float], ...]
     number: str = ""
@@ -233,9 +233,9 @@ def take_back_certificate(session: Session, certificate_id: int, reason: str, ac
 
 
 def _check_certificate(given: GivenCertificate, today: date) -> None:
-    if given.issued > today:
+    if given.issued is not None and given.issued > today:
         raise FieldRefused("issued", "It cannot have been issued after today; check the day.")
-    if given.due <= given.issued:
+    if given.issued is not None and given.due <= given.issued:
         raise FieldRefused("due", "Its last day has to come after the day on which it was issued.")
     if not given.points:
         raise FieldRefused("points", "Enter at least one point: torque, error, uncertainty.")

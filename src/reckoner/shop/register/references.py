@@ -14,7 +14,7 @@ from reckoner.core.control import Control
 from reckoner.core.printing import percent, span
 from reckoner.core.units import Kind, Unit, unit_named
 from reckoner.shop.crosschecks import CheckLine, checks_of
-from reckoner.shop.facts import ReferenceFacts, newest_certificate, reference_facts
+from reckoner.shop.facts import ReferenceFacts, by_issue, newest_certificate, reference_facts
 from reckoner.shop.register.adding import judged_by
 from reckoner.shop.register.shelves import ShelfLine
 from reckoner.store.reader import Reader
@@ -36,7 +36,7 @@ class CertificateLine:
     id: int
     number: str
     laboratory: str
-    issued: date
+    issued: date | None
     due: date
     points: int
     counts: bool
@@ -124,7 +124,7 @@ def reference_sheet(session: Session, reference_id: int, today: date) -> Referen
             judged_by(session, c.id),
             c.withdrawal.reason if c.withdrawal is not None else "",
         )
-        for c in reversed(row.certificates)
+        for c in reversed(by_issue(row.certificates))
     )
     unit = unit_named(row.unit, Kind.TORQUE)
     checks = checks_of(session, row, facts)

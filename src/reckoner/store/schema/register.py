@@ -187,9 +187,7 @@ class Reference(Versioned, Base):
     error_left: Mapped[str] = mapped_column(Text, default="", server_default="")
     link: Mapped[str] = mapped_column(default="")
     unit: Mapped[str] = mapped_column(default="N.m", server_default="N.m")
-    certificates: Mapped[list[Certificate]] = relationship(
-        back_populates="reference", order_by="Certificate.issued, Certificate.id"
-    )
+    certificates: Mapped[list[Certificate]] = relationship(back_populates="reference", order_by="Certificate.id")
 
 
 class Attachment(Versioned, Base):
@@ -213,11 +211,13 @@ class Content(Record, Base):
 
 
 class Certificate(Record, Base):
+    """What a laboratory said of a reference; ``issued`` None where nobody wrote down when."""
+
     __tablename__ = "certificate"
     reference_id: Mapped[int] = mapped_column(ForeignKey("reference.id"), index=True)
     number: Mapped[str]
     laboratory: Mapped[str]
-    issued: Mapped[date]
+    issued: Mapped[date | None]
     due: Mapped[date]
     coverage_factor: Mapped[float] = mapped_column(default=2.0)
     reference: Mapped[Reference] = relationship(back_populates="certificates")

@@ -120,7 +120,7 @@ class Sheet(Above):
         theme, middle = self._around.theme, Qt.AlignmentFlag.AlignVCenter
         for i, one in enumerate(found.certificates):
             words = (
-                f"{one.issued:%-d %b %Y}",
+                f"{one.issued:%-d %b %Y}" if one.issued else "",
                 f"to {one.due:%-d %b %Y}",
                 one.number,
                 one.laboratory,

@@ -131,7 +131,7 @@ class NewMeter(QWidget):
             raise InputRefused("due", "", "Choose until when its certificate holds.")
         uncertainty, due = _read_uncertainty(self.uncertainty.text)[0], _read_due(self.due.text, self._today)[0]
         return GivenCertificate(
-            min(self._today, add_months(due, -12)),
+            None,
             due,
             ((low, 0.0, uncertainty), (high, 0.0, uncertainty)),
             self.certificate.text.strip(),

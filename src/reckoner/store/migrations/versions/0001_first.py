@@ -216,7 +216,7 @@ def upgrade() -> None:
         sa.Column("reference_id", sa.Integer(), nullable=False),
         sa.Column("number", sa.String(length=200), nullable=False),
         sa.Column("laboratory", sa.String(length=200), nullable=False),
-        sa.Column("issued", sa.Date(), nullable=False),
+        sa.Column("issued", sa.Date(), nullable=True),
         sa.Column("due", sa.Date(), nullable=False),
         sa.Column("coverage_factor", sa.Double(), nullable=False),
         sa.Column("id", sa.Integer(), nullable=False),
