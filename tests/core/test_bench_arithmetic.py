@@ -234,6 +234,9 @@ def test_an_uncertain_rate_is_gone_by_with_care_and_no_turn_is_larger_than_allow
     assert (sure.next_turn, unsure.next_turn) == (0.75, pytest.approx(6 * 8 / (64 + 64)))
     assert (sure.inconclusive, unsure.inconclusive) == (False, True)
     assert advise(60, steps, largest_turn=0.25).next_turn == 0.25
+    both = advise(60, steps, 8.0, rate_uncertainty=3.0)
+    doubt = slope_uncertainty(steps)
+    assert both.rate_uncertainty == pytest.approx(3 * doubt / (3**2 + doubt**2) ** 0.5)
     assert advise(90, [AdjustStep(0, (50.0,))], 8.0, rate_uncertainty=4.0, largest_turn=1.0).next_turn == 1.0
     with pytest.raises(InputRefused, match="rate_uncertainty"):
         advise(60, steps, rate_uncertainty=-1.0)

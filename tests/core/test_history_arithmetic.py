@@ -7,6 +7,7 @@ import numpy as np
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
+from scipy.special import stdtrit
 
 from reckoner.core.choosing import Candidate, Passed, rank
 from reckoner.core.comparison import Change, compare
@@ -175,6 +176,23 @@ def test_a_tool_with_two_results_drifts_like_the_others_of_its_model():
     assert found.slopes_differ > np.std([r[0][0] for r in lines]) / 2
     assert found.other_tools == 2
     assert found.band_reaches(0.04) < found.line_reaches(0.04)
+    slopes, weights = (
+        np.array([r[0][0] for r in lines]),
+        np.array([((q - q.mean()) ** 2).sum() for q in (x[own_level[:, i] > 0] for i in range(3))]),
+    )
+    p = weights / weights.sum()
+    between = (p * (slopes - p @ slopes) ** 2).sum() / (1 - (p**2).sum())
+    assert found.slopes_differ == pytest.approx(np.sqrt(between * (1 + (p**2).sum())))
+    assert found.t95_slopes == pytest.approx(stdtrit(1 / (p**2).sum() - 1, 0.975))
+    alone = pooled_drift(
+        yearly(0.010), [yearly(0.002, 0.006, 0.011, 0.014)]
+    )  # one other tells nothing of how they differ
+    assert alone.slopes_differ > alone.per_year
+    assert alone.t95_slopes == alone.t95
+    pairs = pooled_drift(yearly(0.0), [yearly(0.0, 0.004), yearly(0.0, 0.008), yearly(0.0, 0.006)])
+    assert pairs.spread == pytest.approx(
+        np.sqrt(2 * 0.002**2 / 2 / 2)
+    )  # about the common slope, two degrees of freedom
     for results, histories in (([], others), (yearly(0.01), []), (yearly(0.01, 0.02), [])):
         with pytest.raises(InputRefused, match="results"):
             pooled_drift(results, histories)

@@ -126,7 +126,7 @@ class Sheet(Above):
                 one.laboratory,
                 f"taken back: {one.withdrawn}"
                 if one.withdrawn
-                else f"{one.points} points" + (", the one that counts" if one.counts else ""),
+                else f"{one.points} points" + (", counts" if one.counts else ""),
             )
             for j, text in enumerate(words):
                 role = Type.STRONG if one.counts and j < 3 else Type.BODY
