@@ -73,6 +73,20 @@ def test_which_way_to_turn_is_said_only_where_it_is_known(demo, act):
             session.rollback()
 
 
+@pytest.mark.parametrize("after", [37.2, 37.45])
+def test_a_first_turn_that_is_lost_in_the_scatter_is_followed_by_a_small_one(demo, act, after):
+    wanted = tool_id(demo, "HC-0417")
+    with demo.session() as session:
+        model = session.get_one(Tool, wanted).model_id
+        edit(session, RegisterKind.MODEL, model, {"adjust_rate": None}, act)
+        run = begun(session, wanted, act, 0.93, 0.97)
+        run = adjusting.turn(session, run.id, 0.125, act)
+        advised, _ = next_turn(read(session, run, after + 0.001, act))
+        assert advised.advice.inconclusive
+        assert 0 < abs(advised.turn) <= 0.25  # neither nothing nor by what is little more than a guess
+        assert advised.stop is None
+
+
 def test_turns_already_made_move_every_point_and_the_model_or_an_earlier_adjustment_says_how(demo, act):
     wanted = tool_id(demo, "HC-0417")
     with demo.session() as session:
