@@ -144,6 +144,19 @@ def test_the_year_of_a_number_is_that_of_the_place_and_no_two_are_alike(demo, ac
         assert [certificate_number(run) for run in signed] == ["2026/001", "2027/001", "2027/002"]
         numbered = select(Signature.id).where(~Signature.numbered.has())
         session.add(CertificateNumber(signature_id=session.scalar(numbered) or 10_000, year=2027, n=2, number="other"))
-        with pytest.raises(IntegrityError):
+        with pytest.raises(IntegrityError, match="UNIQUE"):
             session.flush()
         session.rollback()
+
+
+def test_a_scheme_without_the_year_counts_on_over_the_years(demo, act):
+    with demo.session() as session:
+        numbers, before = [], ""
+        for year, scheme in ((2026, "Z-{n}"), (2027, "Z-{n}"), (2027, "{year}/{n}"), (2027, "Z-{n}")):
+            if scheme != before:
+                edit(session, RegisterKind.SHOP, the_shop(session), {"numbering": scheme}, act)
+            before = scheme
+            run = outside(session, tool_id(demo, HC), act)
+            signed = signing.sign(session, run.id, replace(act, at=act.at.replace(year=year, month=12)))
+            numbers.append(certificate_number(signed))
+        assert numbers == ["Z-1", "Z-2", "2027/3", "Z-4"]

@@ -10,6 +10,7 @@ from sqlalchemy import select
 from reckoner.core.comparison import Change
 from reckoner.core.kinds import Direction, MeterMode
 from reckoner.core.rules import Rule
+from reckoner.core.states import State
 from reckoner.shop.acts import ShopRefused
 from reckoner.shop.happening import happen
 from reckoner.shop.procedures import Distrust
@@ -48,6 +49,10 @@ def test_a_quick_check_releases_a_held_tool_but_renews_nothing(demo, act):
         after = card(reader_of(session), wanted)
         assert (before.held, after.held, signed.signature.due) == ("looked odd", "", None)
         assert after.due(TODAY) == before.due(TODAY)
+        near = read_all(session, ready(session, wanted, act, RunKind.CHECK), act, 0.966)
+        assert judged(near).verdict.state is State.INSIDE_NEAR
+        assert choices(near, TODAY)[0].outcome is Outcome.FULL_RUN  # too close to be sure by three readings
+        signing.sign(session, near.id, act, Outcome.RELEASED)
         bad = read_all(session, ready(session, wanted, act, RunKind.CHECK), act, 0.95)
         assert choices(bad, TODAY)[0].outcome is Outcome.KEEP_HOLDING
         assert signing.sign(session, bad.id, act).signature.outcome is Outcome.KEEP_HOLDING
