@@ -10,7 +10,7 @@ from PyQt6.QtTest import QTest
 
 from reckoner.core.trace import Fault
 from reckoner.meters.standin import StandIn, StandInPlan
-from reckoner.shop.runs import adjusting, opening
+from reckoner.shop.runs import adjusting, opening, setting_up
 from reckoner.shop.runs.judging import judged
 from reckoner.shop.runs.loading import load
 from reckoner.shop.runs.steps import Step
@@ -33,7 +33,7 @@ from tests.support.hands import (
     to_first_pull,
     type_in,
 )
-from tests.support.runs import prepared, read, tool_id
+from tests.support.runs import looked_over, prepared, read, tool_id
 
 
 def test_as_found_adjusted_and_as_left_with_the_keyboard(qtbot, open_window, demo_folder, demo):
@@ -303,6 +303,37 @@ def test_a_scanned_number_that_nobody_has_is_added_and_goes_to_the_bench(qtbot, 
     qtbot.waitUntil(lambda: "HC-0999 comes to the bench" in bench.panels.start.title.text(), timeout=WAIT)
     with demo.session() as session:
         assert session.query(Tool).filter_by(number="HC-0999").one().serial == "SN 5"
+
+
+def test_a_number_that_nobody_has_is_left_by_escape_and_the_run_comes_back(qtbot, at, demo, act):
+    with demo.session() as session:
+        run = prepared(session, tool_id(demo, "HC-0417"), act)
+    window, bench = at(run)
+    window.top_line.setFocus()
+    type_in(window, "HC-0999")
+    press(window, ENTER)
+    qtbot.waitUntil(lambda: bool(bench.panels.new_tool.models), timeout=WAIT)
+    press(window, Qt.Key.Key_Escape)
+    qtbot.waitUntil(lambda: bench.run is not None and bench.run.id == run.id, timeout=WAIT)
+
+
+def test_the_room_is_typed_by_tab_alone_and_digits_begin_it(qtbot, at, demo, act):
+    with demo.session() as session:
+        run = looked_over(session, opening.open_run(session, tool_id(demo, "HC-0417"), act), act)
+        meter = session.query(Reference).filter_by(number="PM-5").one()
+        run = setting_up.choose_reference(session, run.id, meter.id, "", act)
+    window, bench = at(run)
+    panel = bench.panels.set_up
+    for field in (panel.temperature, panel.humidity):
+        field.clear()
+    panel.setFocus()
+    for key in "21":
+        QTest.keyClicks(focused(window), key)
+    press(window, Qt.Key.Key_Tab)
+    for key in "45":
+        QTest.keyClicks(focused(window), key)
+    assert (panel.temperature.text, panel.humidity.text) == ("21", "45")  # no stepper lies between them
+    assert bench.run.step is Step.SET_UP
 
 
 def test_the_mute_is_remembered_and_the_far_away_view_says_what_the_bench_says(

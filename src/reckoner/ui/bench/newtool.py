@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from PyQt6.QtCore import Qt
+from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import QButtonGroup, QWidget
 
 from reckoner.shop.register import completing
@@ -22,6 +24,7 @@ class NewToolPanel(Panel):
     def __init__(self, desk: Desk) -> None:
         super().__init__(desk)
         self.models: tuple[ModelFacts, ...] = ()
+        self.leave = button(self.theme, "Leave it", self.desk.leave_new_tool, "link")
         self.title = label(self.theme, "", Type.HEADLINE, wrap=True)
         self.number = EntryField(self.theme, "Its number", words_reader)
         self.serial = EntryField(self.theme, "Its serial, where it has one", words_reader)
@@ -47,7 +50,9 @@ class NewToolPanel(Panel):
                 margin=3,
             )
         )
-        top = surface(column(self.title, self.number, self.serial, gap=1, margin=3))
+        head = row(self.title, self.leave, gap=2)
+        head.setStretch(0, 1)
+        top = surface(column(head, self.number, self.serial, gap=1, margin=3))
         layout = column(top, surface(column(scrolling(holder))), gap=2)
         layout.setStretch(1, 1)
         self.setLayout(layout)
@@ -67,12 +72,19 @@ class NewToolPanel(Panel):
             self.group.removeButton(old)
         empty(self._choices)
         for i, model in enumerate(found):
-            choice = ChoiceRow(self.theme, model.name.split(" ", 1)[-1], f"{model.name}, {model.detail}")
+            title, detail = _words(model)
+            choice = ChoiceRow(self.theme, title, detail)
             self.group.addButton(choice, i)
             self._choices.addWidget(choice)
         self._none.setVisible(not found)
         self.serial.setFocus()
         self.desk.offer()
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        if event is not None and event.key() == Qt.Key.Key_Escape:
+            self.desk.leave_new_tool()
+            return
+        super().keyPressEvent(event)
 
     def _describe(self) -> None:
         self.desk.around.go(Target(PlaceId.TOOLS, number=self.number.text.strip()))
@@ -93,3 +105,12 @@ class NewToolPanel(Panel):
             lambda tool_id: around.go(Target(PlaceId.BENCH, tool=tool_id)),
             lambda refusal: self.number.refuse(str(refusal)),
         )
+
+
+def _words(model: ModelFacts) -> tuple[str, str]:
+    """A model's short name and what is said beside it; one that nobody named has its kind and range for a name already."""
+    maker, _, short = model.name.partition(" ")
+    if maker and short and " " not in short:
+        return short, f"{model.name}, {model.detail}"
+    said = any(part in model.name for part in model.detail.split(", ")[1:2])
+    return model.name, "" if said else model.detail

@@ -51,6 +51,10 @@ class Desk(Protocol):
         """Open one run."""
         ...
 
+    def leave_new_tool(self) -> None:
+        """Add no tool; the run that was in front comes back."""
+        ...
+
     def fault(self, sentence: str) -> None:
         """Say beside the primary button what cannot be done; empty clears it."""
         ...

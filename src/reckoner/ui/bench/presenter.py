@@ -117,6 +117,7 @@ class BenchPresenter(QObject):
         self.news = News()
         self._closed = False
         self._asked = 0
+        self._before: int | None = None
         self.unkept = Unkept(self, around.say, self.fault)
         self.meter.signalled.connect(lambda signal: self.news.bring(lambda: self.taker.signalled(signal)))
         self.meter.pulled.connect(lambda pull: self.news.bring(lambda: self.taker.pulled(pull)))
@@ -162,8 +163,16 @@ class BenchPresenter(QObject):
 
     def offer_new_tool(self, number: str) -> None:
         """Offer to add a tool of this number."""
+        self._before = self.run.id if self.run is not None else None
         self._leave_run()
         self._stand(Scene(Front.NEW_TOOL, number=number))
+
+    def leave_new_tool(self) -> None:
+        """Add no tool; the run that was in front before comes back."""
+        if self._before is not None:
+            self.open_run(self._before)
+        else:
+            self._idle()
 
     def look_again(self) -> None:
         """Show what the database now holds of what is in front."""

@@ -59,6 +59,7 @@ class SetUpPanel(Panel):
         self.temperature.offer_steps(self.theme, 21.0, 0.1)
         self.humidity.offer_steps(self.theme, 50, 1)
         self._room_done = label(self.theme, "", Type.LEAD)
+        self.temperature.awaits_number = self.humidity.awaits_number = True
         self.temperature.given.connect(lambda _v: self.humidity.setFocus())
         self.humidity.given.connect(lambda _v: self._act())
         self.room_reason.given.connect(lambda _v: self._act())

@@ -127,7 +127,7 @@ class FirstOpening(QWidget):
                 label(theme, "An invented cableway's workshop with years of history, in a window of its own.", Type.CAPTION,
                       "quiet", wrap=True),
                 button(theme, "Bring a spreadsheet…", self._spreadsheet),
-                label(theme, "Tools from your own list, CSV or XLSX; say who you are first.",
+                label(theme, "Tools from your own list, CSV or a workbook; say who you are first.",
                       Type.CAPTION, "quiet", wrap=True),
                 button(theme, "Read a register file in…", self._read_in),
                 label(theme, "People, models, tools and references from a TOML file, as docs/file-formats.md describes.",

@@ -93,7 +93,7 @@ class ToolsPlace(Place):
         self.saving = SaveList(around, lambda: (self.filter.text(), self._sorting))
         self.add_button = button(self.theme, "Add tools…", self._add)
         self.bring_button = button(self.theme, "Bring in…", self._bring)
-        self.bring_button.setToolTip("Tools from a spreadsheet: CSV or XLSX")
+        self.bring_button.setToolTip("Tools from a spreadsheet: CSV, XLSX, ODS or XLS")
         self.way = Way.TAGS
         self.turn = button(self.theme, "", self._turn, "link")
         self._lists = QStackedWidget()

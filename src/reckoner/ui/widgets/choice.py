@@ -48,7 +48,8 @@ class ChoiceRow(QAbstractButton):
         painter.setFont(theme.font(Type.STRONG))
         painter.setPen(theme.color("ink"))
         painter.drawText(text, left | middle, self._title)
-        rest = text.adjusted(9 * GRID, 0, 0, 0)
+        titled = QFontMetrics(theme.font(Type.STRONG)).horizontalAdvance(self._title)
+        rest = text.adjusted(max(9 * GRID, titled + 2 * GRID), 0, 0, 0)
         words = f"not suitable: {self._against}" if self._against else self._detail
         fits = QFontMetrics(theme.font(Type.BODY)).horizontalAdvance(words) <= rest.width()
         painter.setFont(theme.font(Type.BODY if fits else Type.CAPTION))

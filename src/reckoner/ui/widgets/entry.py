@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from functools import partial
 
-from PyQt6.QtCore import pyqtSignal
+from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
 from reckoner.core import printing
@@ -83,6 +83,7 @@ class EntryField(QWidget):
         for words, by in (("−", -step), ("+", step)):
             stepper = button(theme, words, partial(move, by))
             stepper.setAutoRepeat(True)
+            stepper.setFocusPolicy(Qt.FocusPolicy.NoFocus)  # Tab goes from field to field; the value is typed there
             stepper.setFixedWidth(6 * GRID)
             stepper.setAccessibleName(f"{'Less' if by < 0 else 'More'} {self.line.accessibleName()}")
             self._beside.addWidget(stepper)
