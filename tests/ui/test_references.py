@@ -12,7 +12,7 @@ from PyQt6.QtWidgets import QPushButton
 
 from reckoner.store.terms import RegisterKind
 from reckoner.ui.widgets.chips import Chips
-from tests.support.hands import ENTER, WAIT, click, go, press, settle, type_in
+from tests.support.hands import ENTER, WAIT, click, focused, go, press, settle, type_in
 
 TRUSTED = (40, 90, 150)
 """Torques in N·m over the range of PM-9, which nobody has certified."""
@@ -236,3 +236,31 @@ def test_a_weight_is_added_and_its_false_stamp_is_called_out(qtbot, place):
         click(next(b for b in row.editor.findChildren(QPushButton) if b.text() == "Keep"))
         qtbot.waitUntil(lambda row=row, text=text: row.shown.words == text.replace(" ", "\u202f"), timeout=WAIT)
     qtbot.waitUntil(lambda: "its stamp is 4.7\u202f% off" in shelf.list.current.detail, timeout=WAIT)
+
+
+def test_a_certificate_is_taken_back_with_its_reason_in_sight_and_enter_alone_does_nothing(
+    qtbot, open_window, demo_folder
+):
+    window = open_window(demo_folder)
+    go(window, "references")
+    settle(qtbot, window)
+    place = window.current
+    qtbot.waitUntil(lambda: place.sheet.found is not None, timeout=WAIT)
+    sheet = shown(qtbot, place, "PM-5")
+    window.resize(1024, 700)
+    back = next(b for b in sheet.findChildren(QPushButton) if b.text() == "Take it back…")
+    click(back)
+    qtbot.waitUntil(lambda: sheet.back.asks, timeout=WAIT)
+    for _ in range(3):
+        press(window, ENTER)
+    assert sheet.back.asks
+    assert sheet.found.facts.proven
+    click(sheet.back.buttons[0])
+    qtbot.waitUntil(lambda: sheet.back.why.visibleRegion().boundingRect() == sheet.back.why.rect(), timeout=WAIT)
+    press(window, ENTER)
+    assert "Say why" in sheet.back.why.hint.text()
+    type_in(window, "another meter's")
+    press(window, ENTER)
+    qtbot.waitUntil(lambda: sheet.found.certificates[0].withdrawn == "another meter's", timeout=WAIT)
+    qtbot.waitUntil(lambda: not sheet.back.asks, timeout=WAIT)
+    assert sheet.isAncestorOf(focused(window))  # and not the rail

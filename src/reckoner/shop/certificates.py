@@ -140,7 +140,7 @@ def _tool(run: RunState) -> tuple[tuple[str, str], ...]:
     return (
         (say("name.number"), tool.number),
         (say("name.maker"), tool.maker),
-        (say("name.model"), "" if tool.range_text in tool.model else tool.model),  # a name made of its kind and range
+        (say("name.model"), tool.model_name),
         (say("name.serial"), tool.serial),
         (say("name.kind"), kind_words(tool)),
         (say("name.range"), tool.range_text),

@@ -113,6 +113,11 @@ class ToolFacts:
         return f"{words}, {self.drive}" if self.drive else words
 
     @property
+    def model_name(self) -> str:
+        """Its model's name; empty where nobody gave it one, and it repeats the kind and the range."""
+        return "" if self.range_text in self.model else self.model
+
+    @property
     def range_text(self) -> str:
         low = self.kind.maximum if self.kind.is_fixed else self.kind.minimum or 0.0
         return span(low, self.kind.maximum, self.unit)

@@ -36,6 +36,14 @@ def is_enter(event: QKeyEvent) -> bool:
     return event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter)
 
 
+def keeps_enter(focused: QWidget | None) -> bool:
+    """Whether Enter is for what has the focus alone: a question, or a field in one, however empty."""
+    in_question = focused
+    while isinstance(focused, QLineEdit) and in_question is not None and not getattr(in_question, "keeps_enter", False):
+        in_question = in_question.parentWidget()
+    return bool(getattr(in_question, "keeps_enter", False))
+
+
 def types(event: QKeyEvent) -> bool:
     """Whether a key writes something that could begin a word or a number."""
     written, by = event.text(), event.modifiers()
@@ -122,7 +130,7 @@ class PlaceKeys(QObject):
         if isinstance(focused, QPlainTextEdit):
             return False
         in_words = isinstance(focused, QLineEdit) and (focused is self._top_line or bool(focused.text()))
-        kept = is_enter(event) and getattr(focused, "keeps_enter", False)
+        kept = is_enter(event) and keeps_enter(focused)
         if in_words or kept or not (is_enter(event) or event.key() == Qt.Key.Key_Backspace):
             return False
         place = self._place()

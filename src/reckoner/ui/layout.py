@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from typing import TypeVar
 
-from PyQt6.QtCore import QEvent, QObject, Qt
+from PyQt6 import sip
+from PyQt6.QtCore import QEvent, QObject, Qt, QTimer
 from PyQt6.QtGui import QResizeEvent
 from PyQt6.QtWidgets import QBoxLayout, QFrame, QHBoxLayout, QLayout, QLayoutItem, QScrollArea, QVBoxLayout, QWidget
 
@@ -72,6 +73,21 @@ class Scrolling(QScrollArea):
         if viewport is not None and layout is not None:
             wraps = layout.hasHeightForWidth()  # nothing: what Qt goes by is right
             self._content.setMinimumHeight(layout.totalHeightForWidth(viewport.width()) if wraps else 0)
+
+
+def into_sight(widget: QWidget) -> None:
+    """Scroll what it lies in to where ``widget`` is seen whole, once it is laid out."""
+
+    def scroll() -> None:
+        if sip.isdeleted(widget):
+            return
+        above = widget.parentWidget()
+        while above is not None and not isinstance(above, QScrollArea):
+            above = above.parentWidget()
+        if above is not None and widget.isVisible():
+            above.ensureWidgetVisible(widget, 0, 2 * GRID)
+
+    QTimer.singleShot(0, scroll)
 
 
 def scrolling(content: QWidget) -> Scrolling:

@@ -69,7 +69,7 @@ def models(session: Session) -> tuple[ModelFacts, ...]:
     return tuple(
         ModelFacts(
             m.id,
-            f"{m.maker} {m.name}",
+            f"{m.maker} {m.name}".strip(),
             f"{m.mechanism}, {span(m.minimum or 0.0, m.maximum, unit_named(m.unit, Kind.TORQUE))}, {m.drive}",
         )
         for m in rows

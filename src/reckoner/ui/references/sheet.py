@@ -93,6 +93,7 @@ class Sheet(Above):
         if facts.id != self._shown:
             return
         self.found = found
+        held = self.back.asks
         self.back.withdraw()
         self.sentence.setText(found.sentence(self._around.today))
         ended = facts.proven and facts.due is not None and facts.due < self._around.today
@@ -112,6 +113,8 @@ class Sheet(Above):
             )
         )
         self._show_certificates(found)
+        if held:  # the line that asked is another one by now
+            self.new.setFocus()
         self.checking.show_checks(facts, found.unit, found.checks)
         self.trying.show_reference(facts, self._around.station.link_of(facts.number, found.link))
 
@@ -145,12 +148,14 @@ class Sheet(Above):
     def _ask_back(self, one: CertificateLine) -> None:
         called = one.number or f"to {one.due:%-d %b %Y}"
         if one.judged:
-            times = "One signed run was" if one.judged == 1 else f"{one.judged} signed runs were"
-            words = (
-                f"{times} judged by certificate {called}: they stay as they are. It will count for nothing that comes."
+            stay = (
+                "One signed run was judged by it and stays as it is"
+                if one.judged == 1
+                else f"{one.judged} signed runs were judged by it and stay as they are"
             )
+            words = f"The certificate {called}: {stay}. It will count for nothing that comes."
         else:
-            words = f"No signed run was judged by certificate {called}: it can be taken back, and entered again."
+            words = f"No signed run was judged by the certificate {called}: it can be taken back, and entered again."
         back = Choice(one.id, "It no longer counts" if one.judged else "Take it back", "Why")
         self.back.ask(words, (back, Choice(None, "Leave it")))
 

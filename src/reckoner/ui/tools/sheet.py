@@ -183,9 +183,10 @@ class Sheet(QWidget):
         self._sheet, self._today = sheet, today
         tool = sheet.card.tool
         self.number.setText(tool.number)
-        self._about.set_whole(
-            f"{tool.maker} {tool.model} · {tool.description} · {tool.range_text} · {tool.place} · serial {tool.serial}"
-        )
+        serial = f"serial {tool.serial}" if tool.serial else ""
+        model = f"{tool.maker} {tool.model_name}".strip()
+        known = (model, tool.description, tool.range_text, tool.place, serial)
+        self._about.set_whole(" · ".join(words for words in known if words))
         self._button.say("Go on with the run" if sheet.card.run_id is not None else "Put on the bench")
         self.sentence.setText(_headline(sheet))
         self.advice.setText(tool.putting_away)

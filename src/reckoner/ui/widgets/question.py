@@ -7,11 +7,12 @@ from dataclasses import dataclass
 from functools import partial
 from itertools import pairwise
 
+from PyQt6 import sip
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import QApplication, QPushButton, QWidget
 
-from reckoner.ui.layout import column, empty
+from reckoner.ui.layout import column, empty, into_sight
 from reckoner.ui.theme import Theme, Type
 from reckoner.ui.widgets.buttons import button
 from reckoner.ui.widgets.entry import EntryField, words_reader
@@ -46,7 +47,7 @@ class Question(QWidget):
         self.words = label(theme, "", Type.STRONG, "fault", wrap=True)
         self.why = EntryField(theme, "Why", words_reader)
         self.why.given.connect(lambda _words: self._reasoned())
-        self.why.emptied.connect(lambda: self.why.refuse("Say why in a few words; the record will say so."))
+        self.why.emptied.connect(lambda: self.refuse("Say why in a few words; the record will say so."))
         answers = QWidget()
         self._answers = Flow(answers)
         self.setLayout(column(self.words, answers, self.why, gap=1))
@@ -77,15 +78,17 @@ class Question(QWidget):
         self.why.hide()
         self.show()
         self.setFocus()
+        into_sight(self)
 
     def withdraw(self) -> None:
         """It need not be answered any more."""
         if not self.asks:
             return
         held = self.isAncestorOf(QApplication.focusWidget()) or self.hasFocus()
+        back, self._back = self._back, None
         self.hide()
-        if held and self._back is not None and self._back.isVisible():
-            self._back.setFocus()
+        if held and back is not None and not sip.isdeleted(back) and back.isVisible():
+            back.setFocus()
 
     def refuse(self, sentence: str) -> None:
         """The answer cannot be taken."""
@@ -93,6 +96,7 @@ class Question(QWidget):
             self.words.setText(f"{self.words.text()} {sentence}")
         else:
             self.why.refuse(sentence)
+            into_sight(self.why)
 
     def _choose(self, choice: Choice) -> None:
         if not choice.why:
@@ -102,6 +106,7 @@ class Question(QWidget):
         self.why.relabel(choice.why)
         self.why.show()
         self.why.setFocus()
+        into_sight(self.why)
 
     def _reasoned(self) -> None:
         if self._chosen is not None:
