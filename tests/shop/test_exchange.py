@@ -15,10 +15,11 @@ from reckoner.shop.records import tables
 from reckoner.shop.records.handing import exchange
 from reckoner.shop.records.taking_over import take_over
 from reckoner.shop.records.taking_tables import RowRefused, take_loans, take_results
+from reckoner.shop.register.bringing import bring_in
 from reckoner.shop.register.cards import cards
 from reckoner.shop.register.columns import meanings
 from reckoner.shop.register.sheet import sheet
-from reckoner.shop.register.spreadsheets import bring_in, understood
+from reckoner.shop.register.spreadsheets import understood
 from reckoner.store.reader import reader_of
 from reckoner.store.schema import JobCard, LoanSetting, OutsideResult, Person, Tool, ToolEvent
 from tests.support.runs import tool_id, tool_id_in

@@ -248,8 +248,12 @@ def test_a_certificate_is_taken_back_with_its_reason_in_sight_and_enter_alone_do
     qtbot.waitUntil(lambda: place.sheet.found is not None, timeout=WAIT)
     sheet = shown(qtbot, place, "PM-5")
     window.resize(1024, 700)
-    back = next(b for b in sheet.findChildren(QPushButton) if b.text() == "Take it back…")
-    click(back)
+
+    def backs():  # those of the sheet before are hidden, and go when the events do
+        return [b for b in sheet.findChildren(QPushButton) if b.text() == "Take it back…" and b.isVisible()]
+
+    qtbot.waitUntil(lambda: bool(backs()), timeout=WAIT)
+    click(backs()[0])
     qtbot.waitUntil(lambda: sheet.back.asks, timeout=WAIT)
     for _ in range(3):
         press(window, ENTER)
@@ -260,6 +264,9 @@ def test_a_certificate_is_taken_back_with_its_reason_in_sight_and_enter_alone_do
     press(window, ENTER)
     assert "Say why" in sheet.back.why.hint.text()
     type_in(window, "another meter's")
+    before = sheet.found
+    sheet.look_again()  # as a sheet does that was asked for twice
+    qtbot.waitUntil(lambda: sheet.found is not before, timeout=WAIT)
     press(window, ENTER)
     qtbot.waitUntil(lambda: sheet.found.certificates[0].withdrawn == "another meter's", timeout=WAIT)
     qtbot.waitUntil(lambda: not sheet.back.asks, timeout=WAIT)

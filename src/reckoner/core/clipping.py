@@ -70,8 +70,11 @@ def _is_the_end(course: Course, top: float) -> bool:
     """Whether a meter can show no more than ``top`` (N·m): it says so, or it repeats one and the same value."""
     if course.overload is not None and top >= _AT_THE_END * course.overload:
         return True
-    same, rough, finest = _repeated(course)
-    return same >= _REPEATED and (rough > 2 * finest or (same >= _SAME and finest < _NO_HAND * top))
+    same = _repeated(course)
+    if same < _REPEATED:
+        return False
+    rough, finest = _grain(course)
+    return rough > 2 * finest or (same >= _SAME and finest < _NO_HAND * top)
 
 
 def is_clipped(course: Course, torque: float, top: tuple[float, int] | None) -> bool:
@@ -82,25 +85,35 @@ def is_clipped(course: Course, torque: float, top: tuple[float, int] | None) -> 
 def cut_off(course: Course) -> bool:
     """Whether the meter repeats one and the same value at the top although its noise is finer: what a tool that is held
     still on its mark does not do, however coarse the steps of the meter are."""
-    same, rough, finest = _repeated(course)
-    return same >= _SAME and rough > 2 * finest
+    if _repeated(course) < _SAME:
+        return False
+    rough, finest = _grain(course)
+    return rough > 2 * finest
 
 
-def _repeated(course: Course) -> tuple[float, float, float]:
-    """For how many seconds on end the meter repeats its highest value; and of the rise to it, how much one sample differs
-    from the next but for its course, and the finest step (N·m)."""
-    raw = course.samples[course.begin * course.blocks : course.end * course.blocks]
+def _pulled(course: Course) -> Values:
+    return course.samples[course.begin * course.blocks : course.end * course.blocks]
+
+
+def _repeated(course: Course) -> float:
+    """For how many seconds on end the meter repeats its highest value."""
+    raw = _pulled(course)
     if len(raw) < 20:
-        return 0.0, 0.0, 0.0
-    top = float(raw.max())
-    flat = np.flatnonzero(raw == top)
+        return 0.0
+    flat = np.flatnonzero(raw == raw.max())
     bounds = np.flatnonzero(np.diff(np.concatenate([[-2], flat, [len(raw) + 2]])) > 1)
-    longest = int(np.diff(bounds).max())
+    return int(np.diff(bounds).max()) / course.fine_rate
+
+
+def _grain(course: Course) -> tuple[float, float]:
+    """Of the rise to the top: how much one sample differs from the next but for its course, and the finest step (N·m)."""
+    raw = _pulled(course)
+    top = float(raw.max())
     rise = raw[(raw > 0.5 * top) & (raw < 0.97 * top)]
     steps = np.abs(np.diff(rise))
     finest = float(steps[steps > 0].min()) if (steps > 0).any() else top
     rough = float(np.median(np.abs(np.diff(rise, n=2)))) if len(rise) > 4 else 0.0
-    return longest / course.fine_rate, rough, finest
+    return rough, finest
 
 
 def _slope(values: Values, rate: float) -> float:

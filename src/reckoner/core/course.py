@@ -12,7 +12,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from reckoner.core.arrays import Values, block_means
-from reckoner.core.gaps import Gap, between
+from reckoner.core.gaps import Gap, gaps_within
 from reckoner.core.mains import Ripple, find_ripple, ripple_at
 from reckoner.core.smoothing import choose_corner, low_pass
 
@@ -157,7 +157,7 @@ def condition(
     zero = _zero(before, after, len(coarse), coarse_rate, OFF_ZERO * scale)
     return Course(
         samples, blocks, coarse, smooth - zero, coarse_rate, begin, end, scale, corner, noise, ripple, knocks, zero,
-        before, after, between(gaps, 0, len(samples), blocks), overload,
+        before, after, gaps_within(gaps, 0, len(samples), blocks), overload,
     )  # fmt: skip
 
 

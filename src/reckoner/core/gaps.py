@@ -39,7 +39,7 @@ def gaps_by_clock(times: Values, step: float) -> tuple[Gap, ...]:
     return tuple((int(places[i]) + 1, int(places[i + 1])) for i in late)
 
 
-def between(gaps: Iterable[Gap], begin: int, end: int, blocks: int = 1) -> tuple[Gap, ...]:
+def gaps_within(gaps: Iterable[Gap], begin: int, end: int, blocks: int = 1) -> tuple[Gap, ...]:
     """The gaps that touch the samples from ``begin`` to before ``end``, counted from there, in blocks of so many."""
     return tuple(
         (max(first - begin, 0) // blocks, -(-(past - begin) // blocks))

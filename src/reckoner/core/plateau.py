@@ -24,7 +24,6 @@ _COARSE = 100.0
 _LOWEST = 0.3
 _TRIM = 0.1
 
-
 SWINGS = (0.4, 2.2)
 """Hz at which a pointer, a beam or a hanging weight swings about where it will come to rest."""
 
@@ -33,8 +32,9 @@ _WIDEST_SWING = 0.022
 _LEFT_OVER = 0.5
 _SWING_RATE = 12.5
 _FEWEST = 8
-_HERTZ = np.arange(*SWINGS, 0.1)
-_FINER = np.linspace(-0.1, 0.1, 11)
+_STEP = 0.1
+_HERTZ = np.arange(*SWINGS, _STEP)
+_FINER = np.linspace(-_STEP, _STEP, 11)
 
 
 @dataclass(frozen=True)
@@ -94,9 +94,12 @@ def over_whole_swings(course: Course, plateau: Plateau) -> Plateau:
         if len(torques) < _FEWEST or float(torques.std()) < _SWINGS_BY / 2 * plateau.level:
             return plateau
         level, amplitude, hertz, left = _swing(seconds, torques, _HERTZ)
-        if amplitude < _SWINGS_BY * level:
+        scatter = 1.4826 * float(np.median(np.abs(left)))
+        if amplitude < max(_SWINGS_BY * level, scatter) or (hertz + _STEP) * float(np.ptp(seconds)) < 1:
             return plateau
-        close = np.abs(left) <= 4 * max(1.4826 * float(np.median(np.abs(left))), 1e-4 * level)
+        close = np.abs(left) <= 4 * max(scatter, 1e-4 * level)
+        if close.all():
+            break
         seconds, torques = seconds[close], torques[close]
     level, amplitude, hertz, left = _swing(seconds, torques, hertz + _FINER)
     swings = hertz * float(np.ptp(seconds))

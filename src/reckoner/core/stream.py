@@ -16,7 +16,7 @@ from reckoner.core.checks import positive
 from reckoner.core.clipping import flat_top, is_clipped
 from reckoner.core.course import NEAR, Course, condition
 from reckoner.core.cutting import Cutter, Moment, step_length
-from reckoner.core.gaps import Gap, between
+from reckoner.core.gaps import Gap, gaps_within
 from reckoner.core.kinds import MECHANISMS, Mechanism, MeterMode
 from reckoner.core.rules import Pull
 from reckoner.core.signals import BEARS_WITHIN, FALLS, FLOOR, OTHER_FALL, all_signals, find_turns, first_signal
@@ -229,7 +229,7 @@ class PullWatch:
     def _course(self, lead: int, tail: int, inside: tuple[int, int]) -> Course:
         """The course of the samples from number ``lead`` to before ``tail``, with the pull ``inside`` them."""
         samples = self._cutter.sign * self._buffer[lead - self._first : tail - self._first]
-        gaps = between(self._gaps, lead, tail)
+        gaps = gaps_within(self._gaps, lead, tail)
         return condition(samples, self.rate, *inside, self._cutter.target, gaps=gaps, overload=self._overload)
 
     def _lead(self) -> int:

@@ -22,7 +22,7 @@ from reckoner.core.clipping import cut_off, flat_top, is_clipped
 from reckoner.core.course import NEAR, Course, condition
 from reckoner.core.cutting import Cutter, Moment, step_length
 from reckoner.core.errors import InputRefused
-from reckoner.core.gaps import Gap, between, could_hide, gaps_by_clock, gaps_by_number, spoil
+from reckoner.core.gaps import Gap, could_hide, gaps_by_clock, gaps_by_number, gaps_within, spoil
 from reckoner.core.kinds import MECHANISMS, Mechanism, MeterMode
 from reckoner.core.plateau import find_plateaus, nearest, over_whole_swings
 from reckoner.core.rules import Pull
@@ -139,7 +139,7 @@ def analyse(
             rate,
             *stretch.inside,
             scale,
-            gaps=between(gaps, stretch.lead, stretch.tail),
+            gaps=gaps_within(gaps, stretch.lead, stretch.tail),
             overload=overload,
         )
         found = events_of(course, mechanism, pull or Pull())
@@ -299,9 +299,12 @@ def _slip(course: Course, slip: Signal, turns: list[Turn], pull: Pull, *, first:
 def _event(course: Course, signal: Signal, highest: float, faults: list[Fault]) -> TraceEvent:
     back = max(signal.begin, signal.at - max(2, course.count(0.05)))
     rise = course.smooth[back : max(back + 2, signal.at - course.spread // 2)]
+    slope = float(np.diff(rise).mean()) * course.rate
+    said = (*faults, *_surroundings(course))
+    zeros = _zeros(course, signal.at)
     return TraceEvent(
-        course.seconds(signal.at), signal.torque, highest, _rise_time(course, signal), float(np.diff(rise).mean() *
-        course.rate), None, (*faults, *_surroundings(course)), *_zeros(course, signal.at), )  # fmt: skip
+        course.seconds(signal.at), signal.torque, highest, _rise_time(course, signal), slope, None, said, *zeros
+    )
 
 
 def _unsignalled(course: Course, turns: list[Turn], pull: Pull | None = None, clipped: int | None = None) -> TraceEvent:

@@ -11,6 +11,7 @@ from dataclasses import dataclass
 from datetime import date, timedelta
 
 from reckoner.core.rules import RuleSet
+from reckoner.shop.certified import COUNTS
 from reckoner.store.reader import Reader
 from reckoner.store.times import day_of
 
@@ -161,7 +162,7 @@ def _meters(reader: Reader, today: date) -> tuple[Meter, ...]:
     rows = reader.rows(
         "SELECT f.number, f.minimum, f.maximum FROM reference f WHERE NOT f.removed AND EXISTS "
         "(SELECT 1 FROM certificate c WHERE c.reference_id = f.id AND c.due >= :today "
-        "AND c.id NOT IN (SELECT certificate_id FROM certificate_withdrawal)) ORDER BY f.maximum, f.number",
+        f"AND {COUNTS}) ORDER BY f.maximum, f.number",
         today=today,
     )
     return tuple(Meter(r.number, max(r.minimum, LEAST_OF_RANGE * r.maximum), r.maximum) for r in rows)

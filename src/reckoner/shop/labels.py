@@ -10,6 +10,7 @@ from reckoner.core.printing import span
 from reckoner.core.units import Kind, unit_named
 from reckoner.formats.labels import Label, LabelSize, read_sizes
 from reckoner.formats.languages import ENGLISH, in_language, say, written
+from reckoner.shop.certified import CERTIFIED_UNTIL
 from reckoner.shop.register.cards import ToolCard, cards, cards_at
 from reckoner.shop.register.finding import question
 from reckoner.store.reader import Reader
@@ -67,8 +68,7 @@ def reference_labels(reader: Reader, text: str) -> tuple[Label, ...]:
     """Those of the meters whose number has ``text`` in it: until when each decides, or that it compares only."""
     rows = reader.rows(
         "SELECT r.number, r.minimum, r.maximum, r.unit, "
-        "(SELECT max(c.due) FROM certificate c WHERE c.reference_id = r.id "
-        "AND c.id NOT IN (SELECT certificate_id FROM certificate_withdrawal)) AS due "
+        f"{CERTIFIED_UNTIL} AS due "
         "FROM reference r WHERE NOT r.removed AND r.kind = 'meter' ORDER BY r.number"
     )
     found = [row for row in rows if text.strip().lower() in row.number.lower()]

@@ -12,12 +12,13 @@ from reckoner.formats.tables import Table, read_table
 from reckoner.shop import projection
 from reckoner.shop.acts import ShopRefused
 from reckoner.shop.register.adding import GivenModel, add_model
+from reckoner.shop.register.bringing import bring_in
 from reckoner.shop.register.cards import card
 from reckoner.shop.register.columns import Meaning, meanings, unused
 from reckoner.shop.register.editing import take_back
 from reckoner.shop.register.shapes import SHAPES, Shape
 from reckoner.shop.register.sheet import sheet
-from reckoner.shop.register.spreadsheets import asks_order, bring_in, understood
+from reckoner.shop.register.spreadsheets import asks_order, understood
 from reckoner.shop.standing import Condition
 from reckoner.store.reader import reader_of
 from reckoner.store.schema import Tool, ToolModel

@@ -11,7 +11,7 @@ from reckoner.core.entry import read, read_turn
 from reckoner.core.errors import InputRefused
 from reckoner.core.simulation import Simulated
 from reckoner.core.units import N_M, Kind, Unit, unit_named
-from reckoner.formats.fields import quantity
+from reckoner.formats.fields import in_si, quantity
 
 Answer = dict[str, Any]
 """What a calculator writes: plain JSON values."""
@@ -127,3 +127,12 @@ def simulated(found: Simulated, scale: float = 1.0, suffix: str = "") -> Answer:
         f"low_95{suffix}": found.low_95 * scale,
         f"high_95{suffix}": found.high_95 * scale,
     }
+
+
+def or_a_torque(given: Any, *names: str) -> Any:
+    """What stands for an object: a bare torque is the value of each of ``names``. What is wrong with it is said of the field
+    that has it."""
+    if isinstance(given, dict):
+        return given
+    in_si(given, Kind.TORQUE)
+    return dict.fromkeys(names, given)

@@ -14,7 +14,6 @@ from reckoner.core.graduation import graduation_inside, nearest_graduation
 from reckoner.core.kinds import ErrorKind
 from reckoner.core.lever import Adapter, Lever, delivered_by, factor, setting_for, square_window
 from reckoner.core.setting import Aim, Band
-from reckoner.core.units import Kind
 from reckoner.core.wholescale import PointSeries, best_turn
 from reckoner.formats.calculators.fields import (
     Angle,
@@ -27,8 +26,8 @@ from reckoner.formats.calculators.fields import (
     Torque,
     TorqueRequest,
     Turn,
+    or_a_torque,
 )
-from reckoner.formats.fields import in_si
 
 
 class _Adapter(Request):
@@ -47,10 +46,7 @@ class _Wanted(Request):
     @classmethod
     def _or_a_torque(cls, given: Any) -> Any:
         """A bare torque is both ends."""
-        if isinstance(given, dict):
-            return given
-        in_si(given, Kind.TORQUE)
-        return {"low": given, "high": given}
+        return or_a_torque(given, "low", "high")
 
     @property
     def band(self) -> Band:

@@ -27,7 +27,6 @@ from reckoner.core.reference import CertificatePoint, KnownError, ReferenceAtPoi
 from reckoner.core.rules import Coverage, Decision, Rule, RuleSet
 from reckoner.core.simulation import DEFAULT_SEED, simulate_budget
 from reckoner.core.suspect import suspects
-from reckoner.core.units import Kind
 from reckoner.core.verdict import PointInput, PointResult
 from reckoner.core.verdict import verdict as judged
 from reckoner.formats.calculators.fields import (
@@ -41,9 +40,9 @@ from reckoner.formats.calculators.fields import (
     Request,
     Torque,
     TorqueRequest,
+    or_a_torque,
     simulated,
 )
-from reckoner.formats.fields import in_si
 from reckoner.formats.rulesets import SHIPPED, RuleSetRefused, load, shipped
 
 
@@ -106,10 +105,7 @@ class _Effect(Request):
     @classmethod
     def _or_a_torque(cls, given: Any) -> Any:
         """A bare torque is an assumed value; what is wrong with it is said of the field that has it."""
-        if isinstance(given, dict):
-            return given
-        in_si(given, Kind.TORQUE)
-        return {"value": given}
+        return or_a_torque(given, "value")
 
     @model_validator(mode="after")
     def _of_one_kind(self) -> _Effect:

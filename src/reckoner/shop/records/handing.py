@@ -7,6 +7,7 @@ from collections.abc import Mapping
 from datetime import datetime
 from typing import Any
 
+from reckoner.shop.certified import COUNTS
 from reckoner.shop.limits import limit_words, stated_limit
 from reckoner.shop.numbering import own_number
 from reckoner.store.reader import Reader
@@ -146,9 +147,9 @@ def _quantity(value: float, measures: str) -> str:
     return f"{value!r} {_UNITS[measures]}"
 
 
-_CERTIFICATES = """
-SELECT id, number, laboratory, issued, due, coverage_factor FROM certificate WHERE reference_id = :id
-  AND id NOT IN (SELECT certificate_id FROM certificate_withdrawal) ORDER BY issued, id
+_CERTIFICATES = f"""
+SELECT id, number, laboratory, issued, due, coverage_factor FROM certificate c WHERE reference_id = :id
+  AND {COUNTS} ORDER BY issued, id
 """
 
 

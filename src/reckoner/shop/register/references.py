@@ -13,6 +13,7 @@ from reckoner.core.adequacy import adequate_spans
 from reckoner.core.control import Control
 from reckoner.core.printing import percent, span
 from reckoner.core.units import Kind, Unit, unit_named
+from reckoner.shop.certified import CERTIFIED_UNTIL
 from reckoner.shop.crosschecks import CheckLine, checks_of
 from reckoner.shop.facts import ReferenceFacts, by_issue, newest_certificate, reference_facts
 from reckoner.shop.register.adding import judged_by
@@ -92,8 +93,7 @@ def reference_lines(reader: Reader) -> tuple[ShelfLine, ...]:
     """Every reference by number, what it reaches and until when it decides."""
     rows = reader.rows(
         "SELECT r.id, r.number, r.minimum, r.maximum, r.unit, "
-        "(SELECT max(c.due) FROM certificate c WHERE c.reference_id = r.id "
-        "AND c.id NOT IN (SELECT certificate_id FROM certificate_withdrawal)) AS due "
+        f"{CERTIFIED_UNTIL} AS due "
         "FROM reference r WHERE NOT r.removed AND r.kind = 'meter' ORDER BY r.number"
     )
     lines = []

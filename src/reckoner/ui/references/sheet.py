@@ -50,6 +50,7 @@ class Sheet(Above):
         self.certify.kept.connect(self._kept)
         self.certify.left.connect(self.certify.hide)
         self.back = Question(theme)
+        self._asked_back: CertificateLine | None = None
         self.back.answered.connect(self._answered)
         self.linking = Linking(around)
         self.linking.linked.connect(self.look_again)
@@ -79,6 +80,7 @@ class Sheet(Above):
         if row_id != self._shown:
             self.certify.hide()
             self.linking.hide()
+            self.back.withdraw()
         self._shown = row_id
         self.look_again()
 
@@ -93,8 +95,9 @@ class Sheet(Above):
         if facts.id != self._shown:
             return
         self.found = found
-        held = self.back.asks
-        self.back.withdraw()
+        withdrawn = self.back.asks and self._asked_back not in found.certificates
+        if withdrawn:
+            self.back.withdraw()
         self.sentence.setText(found.sentence(self._around.today))
         ended = facts.proven and facts.due is not None and facts.due < self._around.today
         set_tone(self.sentence, "fault" if ended else "")
@@ -113,7 +116,7 @@ class Sheet(Above):
             )
         )
         self._show_certificates(found)
-        if held:  # the line that asked is another one by now
+        if withdrawn:  # the line that asked is another one by now
             self.new.setFocus()
         self.checking.show_checks(facts, found.unit, found.checks)
         self.trying.show_reference(facts, self._around.station.link_of(facts.number, found.link))
@@ -156,6 +159,7 @@ class Sheet(Above):
             words = f"The certificate {called}: {stay}. It will count for nothing that comes."
         else:
             words = f"No signed run was judged by the certificate {called}: it can be taken back, and entered again."
+        self._asked_back = one
         back = Choice(one.id, "It no longer counts" if one.judged else "Take it back", "Why")
         self.back.ask(words, (back, Choice(None, "Leave it")))
 

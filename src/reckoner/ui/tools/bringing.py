@@ -13,9 +13,10 @@ from reckoner.core.days import DayOrder
 from reckoner.core.errors import Refused
 from reckoner.core.units import N_M, Kind, Unit, unit_named
 from reckoner.formats.tables import Table, read_table, written_csv
+from reckoner.shop.register.bringing import bring_in
 from reckoner.shop.register.columns import Meaning, as_said, key_of_columns, meanings, remembered, unused
 from reckoner.shop.register.editing import Deed
-from reckoner.shop.register.spreadsheets import ReadRow, asks_order, bring_in, understood
+from reckoner.shop.register.spreadsheets import ReadRow, asks_order, understood
 from reckoner.store.station import StationNotWritable
 from reckoner.ui.layout import column, row, surface
 from reckoner.ui.place import Surroundings

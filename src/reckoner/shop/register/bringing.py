@@ -1,0 +1,100 @@
+"""Tools of a spreadsheet brought into the register, as one deed, with what is known of their last tests.
+
+Nothing is written before it is accepted. A tool or a model that was taken out of sight, as when this was undone before, is
+brought back as it is read now.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterable
+from datetime import datetime, time
+
+from sqlalchemy import func, select
+from sqlalchemy.orm import Session
+
+from reckoner.shop.acts import Act, ShopRefused
+from reckoner.shop.happening import happen
+from reckoner.shop.register import editing, rows
+from reckoner.shop.register.adding import GivenModel, add_model
+from reckoner.shop.register.editing import Deed, Step
+from reckoner.shop.register.spreadsheets import SAME, BroughtTool
+from reckoner.shop.rights import Right, require
+from reckoner.store.schema import Tool, ToolModel
+from reckoner.store.terms import EventKind, RegisterKind
+
+
+def bring_in(
+    session: Session,
+    tools: Iterable[BroughtTool],
+    source: str,
+    act: Act,
+    go_on: Callable[[int], bool] = lambda _done: True,
+) -> Deed:
+    """Add the tools with their models, and what is known of their last tests as history that was brought in; all of it or
+    nothing. ``go_on`` is told how many are in, and answers False to stop. Raises ShopRefused."""
+    require(session, act, Right.EDIT)
+    deeds: list[Deed] = []
+    models: dict[GivenModel, int] = {}
+    for done, tool in enumerate(tools):
+        if not go_on(done):
+            raise ShopRefused("It was stopped; nothing was brought in.")
+        model_id = tool.model_id
+        if model_id is None:
+            if tool.model not in models:
+                models[tool.model], deed = _model_back(session, tool.model, act) or add_model(session, tool.model, act)
+                deeds += [deed] if deed is not None else []
+            model_id = models[tool.model]
+        row = Tool(
+            number=tool.number, serial=tool.serial, model_id=model_id, place=tool.place, owner=tool.owner,
+            in_service=tool.first_used, interval_months=tool.months, resolution=tool.resolution, tolerance=tool.limit,
+        )  # fmt: skip
+        gone = session.scalar(
+            select(Tool).where(func.lower(Tool.number) == tool.number.lower(), Tool.removed.is_(True))
+        )
+        if gone is not None:
+            deeds.append(_tool_back(session, gone, row, act))
+        else:
+            deeds.append(editing.add(session, RegisterKind.TOOL, row, act, act.at))
+        _history(session, row.id if gone is None else gone.id, tool, source, act)
+    if not deeds:
+        raise ShopRefused("There is nothing to bring in.")
+    count = sum(step.kind is RegisterKind.TOOL for deed in deeds for step in deed.steps)
+    return editing.joined(f"bringing in {count} {'tool' if count == 1 else 'tools'} from {source}", deeds)
+
+
+def _model_back(session: Session, model: GivenModel, act: Act) -> tuple[int, Deed] | None:
+    """The model of that name and range which was taken out of sight, brought back; None where there is none."""
+    gone = session.scalar(
+        select(ToolModel).where(
+            ToolModel.maker == model.maker, ToolModel.name == model.called, ToolModel.removed.is_(True)
+        )
+    )
+    if gone is None or abs(gone.maximum - model.maximum) > SAME * gone.maximum:
+        return None
+    version = rows.set_removed(session, RegisterKind.MODEL, gone.id, act, removed=False)
+    return gone.id, Deed(f"bringing back {gone.name}", (Step(RegisterKind.MODEL, gone.id, version),))
+
+
+def _tool_back(session: Session, gone: Tool, as_read: Tool, act: Act) -> Deed:
+    """A tool that was taken out of sight, as when bringing it in was undone, is brought back as it is read now."""
+    version = rows.set_removed(session, RegisterKind.TOOL, gone.id, act, removed=False)
+    names = ("serial", "model_id", "place", "owner", "in_service", "interval_months", "resolution", "tolerance")
+    given = {name: getattr(as_read, name) or ("" if name in ("serial", "place", "owner") else None) for name in names}
+    if any(getattr(gone, name) != value for name, value in given.items()):
+        version = rows.edit(session, RegisterKind.TOOL, gone.id, given, act)
+    return Deed(f"bringing back {gone.number}", (Step(RegisterKind.TOOL, gone.id, version),))
+
+
+def _history(session: Session, tool_id: int, tool: BroughtTool, source: str, act: Act) -> None:
+    if tool.remarks:
+        happen(session, tool_id, EventKind.BROUGHT_IN, f"{tool.remarks} ({source})", act)
+    if tool.last is None and tool.due is None:
+        return
+    result = {True: ", passed", False: ", failed", None: ""}[tool.passed]
+    words = f"last tested {tool.last:%-d %b %Y}{result}" if tool.last is not None else "due date of earlier years"
+    at = datetime.combine(tool.last, time(12), act.at.tzinfo) if tool.last is not None else act.at
+    happen(
+        session, tool_id, EventKind.BROUGHT_IN, f"{words} ({source})", Act(act.person_id, at), due_back=tool.due
+    )  # fmt: skip
+    if tool.passed is False:
+        happen(session, tool_id, EventKind.HELD, f"it failed its last test, says {source}", act)
