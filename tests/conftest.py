@@ -1,4 +1,4 @@
-"""What tests share: the demo database, built once and copied; the application and its theme; a window on it."""
+"""What tests share: the demo database, copied; the application and its theme; a window on it."""
 
 from __future__ import annotations
 
@@ -21,9 +21,8 @@ from pytestqt.qtbot import QtBot
 from reckoner.__main__ import Meters, opening_of
 from reckoner.cli.options import WindowOptions
 from reckoner.core.kinds import ToolKind, ToolType
-from reckoner.demo.build import build
+from reckoner.demo import shipped
 from reckoner.shop.acts import Act
-from reckoner.shop.opening import open_shop
 from reckoner.store import times
 from reckoner.store.database import Database
 from reckoner.ui.app import make_window
@@ -49,10 +48,9 @@ def fixed_clock(monkeypatch: pytest.MonkeyPatch) -> None:
 
 @pytest.fixture(scope="session")
 def built_demo(tmp_path_factory: pytest.TempPathFactory) -> Path:
+    """The demo as it is shipped, which a test holds against what its script writes."""
     folder = tmp_path_factory.mktemp("demo")
-    database = open_shop(folder)
-    build(database)
-    database.close()
+    shipped.put(folder)
     return folder
 
 

@@ -14,6 +14,7 @@ from reckoner.core.states import State
 from reckoner.formats.labels import USUAL, Label, read_sizes
 from reckoner.formats.labels_pdf import labels_pdf
 from reckoner.formats.pdf import MM
+from reckoner.shop import numbering
 from reckoner.shop.certificates import certificate_of
 from reckoner.shop.happening import happen
 from reckoner.shop.labels import reference_labels, sizes, tool_label, tool_labels
@@ -146,6 +147,23 @@ def test_the_year_of_a_number_is_that_of_the_place_and_no_two_are_alike(demo, ac
         session.add(CertificateNumber(signature_id=session.scalar(numbered) or 10_000, year=2027, n=2, number="other"))
         with pytest.raises(IntegrityError, match="UNIQUE"):
             session.flush()
+        session.rollback()
+
+
+def test_a_number_that_another_scheme_gave_is_not_given_again(demo, act, monkeypatch):
+    def signed(number, scheme):
+        edit(session, RegisterKind.SHOP, the_shop(session), {"numbering": scheme}, act)
+        run = outside(session, tool_id(demo, number), act)
+        return run.id, certificate_number(signing.sign(session, run.id, later(act, 2)))
+
+    with demo.session() as session:
+        run_id, given = signed(HC, "C-{run}")
+        assert given == f"C-{run_id}"
+        counted = [f"C-{str(run_id)[:-1]}{n}" for n in range(1, 11)]
+        following = next(number for number in counted if number != given)
+        assert signed("HC-0418", f"C-{str(run_id)[:-1]}{{n}}")[1] == following
+        monkeypatch.setattr(numbering, "made", lambda *_: given)  # as a run's number may be that which was counted to
+        assert signed(HC, "Z-{run}")[1] == f"{given}-2"
         session.rollback()
 
 

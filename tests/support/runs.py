@@ -36,7 +36,7 @@ def read(session, run, torque, act):
     """A reading typed: what the run's reference shows of ``torque``, whose known error it has."""
     series = run.current
     shown = torque * (run.reference.correction(series.target) if series and run.reference else 1.0)
-    return taking.observe(session, run.id, taking.typed(shown), act)
+    return taking.observe(session, run.id, taking.typed(shown), act, run)
 
 
 def looked_over(session, run, act):

@@ -8,6 +8,7 @@ from __future__ import annotations
 
 import re
 from datetime import date
+from itertools import count
 from typing import TYPE_CHECKING
 
 from sqlalchemy import func, select
@@ -64,17 +65,20 @@ def own_number(run_id: int) -> str:
 def give_number(session: Session, signature: Signature, on: date, tool: str) -> str:
     """Give a signature that judged its tool ``on`` a day at the place the next number, in the transaction that signs it.
 
-    The running number begins anew with the year where the scheme names the year, and a number that was given before, by
-    another scheme, is not given again.
+    The running number begins anew with the year where the scheme names the year. A number that was given before, by another
+    scheme, is not given again: the next one is, or, where the scheme does not count, the same with ``-2``, ``-3``, … after
+    it.
     """
     scheme = session.scalar(select(Shop.numbering).order_by(Shop.id).limit(1)) or USUAL
     of_year = select(func.max(CertificateNumber.n))
     n = session.scalar(of_year.where(CertificateNumber.year == on.year) if "{year}" in scheme else of_year) or 0
-    while True:
-        n += 1
-        number = made(scheme, on, tool, signature.run_id, n)
+    counts = "{n" in scheme
+    for more in count(1):
+        number = made(scheme, on, tool, signature.run_id, n + more)
+        if more > 1 and not counts:
+            number = f"{number}-{more}"
         if session.scalar(select(CertificateNumber.id).where(CertificateNumber.number == number)) is None:
             break
-    counted = n if "{n" in scheme else None
+    counted = n + more if counts else None
     session.add(CertificateNumber(signature_id=signature.id, year=on.year, n=counted, number=number))
     return number

@@ -51,6 +51,18 @@ def test_the_turn_that_is_proposed_leaves_the_worst_point_least_not_the_one_that
             whole.after(-6.0)
 
 
+def test_a_rate_that_is_known_badly_turns_the_whole_scale_by_less(demo, act):
+    with demo.session() as session:
+        run = begun(session, tool_id(demo, "HC-0417"), act, 0.85, 0.95)
+        advised = next_turn(run)[0].advice
+        well, badly = (
+            whole_scale(run, replace(advised, rate_uncertainty=part * advised.rate_per_turn)).next.turn
+            for part in (0.0, 1.0)
+        )
+        assert well >= 0.5
+        assert badly == pytest.approx(well / 2, abs=0.125)
+
+
 def test_what_one_screw_cannot_cure_is_said_before_anyone_turns(demo, act):
     """Low at the bottom and high at the top: whatever is added everywhere, one of both stays outside."""
     with demo.session() as session:
@@ -73,8 +85,8 @@ def test_which_way_to_turn_is_said_only_where_it_is_known(demo, act):
             session.rollback()
 
 
-@pytest.mark.parametrize("after", [37.2, 37.45])
-def test_a_first_turn_that_is_lost_in_the_scatter_is_followed_by_a_small_one(demo, act, after):
+@pytest.mark.parametrize(("after", "by_two"), [(37.2, 0.125), (37.35, 0.25)])
+def test_a_first_turn_that_is_lost_in_the_scatter_is_followed_by_a_small_one(demo, act, after, by_two):
     wanted = tool_id(demo, "HC-0417")
     with demo.session() as session:
         model = session.get_one(Tool, wanted).model_id
@@ -83,8 +95,11 @@ def test_a_first_turn_that_is_lost_in_the_scatter_is_followed_by_a_small_one(dem
         run = adjusting.turn(session, run.id, 0.125, act)
         advised, _ = next_turn(read(session, run, after + 0.001, act))
         assert advised.advice.inconclusive
-        assert 0 < abs(advised.turn) <= 0.25  # neither nothing nor by what is little more than a guess
+        assert abs(advised.turn) == 0.125  # neither nothing nor by what a single reading makes of it
         assert advised.stop is None
+        advised, _ = next_turn(read(session, run, after - 0.001, act))
+        assert advised.advice.inconclusive
+        assert abs(advised.turn) == by_two
 
 
 def test_turns_already_made_move_every_point_and_the_model_or_an_earlier_adjustment_says_how(demo, act):

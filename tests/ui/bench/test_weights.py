@@ -74,6 +74,11 @@ def test_a_whole_run_with_weights_by_the_keyboard_alone(qtbot, setting_up):
     found = judged(bench.run).verdict
     assert [p.decision.looked_at < 0.03 for p in found.points] == [True] * 3
     assert all(abs(p.budget.deviation - 0.0121) < 0.03 for p in found.points)
+    table = bench.panels.deciding.numbers.table
+    cells = [[table.itemAtPosition(i, j).widget().text() for j in range(1, 5)] for i in range(4)]
+    assert cells[0] == ["set, N·m", "trips set to, N·m", "hung, N·m", "dev. ā"]
+    for (_set, trips, hung, _deviation), point in zip(cells[1:], found.points, strict=True):
+        assert float(hung) * (1 + point.budget.deviation) == pytest.approx(float(trips), rel=2e-3)
     press(window, ENTER)
     qtbot.waitUntil(lambda: bench.run.signed, timeout=WAIT)
 

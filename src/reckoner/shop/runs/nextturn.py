@@ -56,9 +56,11 @@ def next_turn(state: RunState) -> tuple[NextTurn | None, str]:
 
 
 def _small(turn: float, adjusting: AdjustingState) -> float:
-    """A turn by a rate that is little more than a guess: at most twice the largest of which the readings are known."""
+    """A turn by a rate that is little more than a guess: at most twice the largest of which the readings are known, and no
+    more than once that where a single reading tells what the last one did."""
     made = max((abs(step.turn or 0.0) for step in adjusting.steps), default=0.0)
-    return max(-2 * made, min(2 * made, turn)) if made else turn
+    most = made * (2 if len(adjusting.steps[-1].torques) > 1 else 1)
+    return max(-most, min(most, turn)) if made else turn
 
 
 def _nearest_eighth(found: Advice, target: float) -> float:

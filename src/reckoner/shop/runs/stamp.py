@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
+from functools import cache
 from typing import Any, NamedTuple
 
-from sqlalchemy import ScalarSelect, func, select
+from sqlalchemy import BindParameter, Select, bindparam, func, select
 from sqlalchemy.orm import Session
 
 from reckoner.store.schema import (
@@ -40,22 +41,23 @@ _NEWEST = (Series, FactsDocument, InspectionLine, RoomReading, SetUp, ExercisePu
 
 def stamp_of(session: Session, run_id: int) -> Stamp | None:
     """The stamp of a run; None when it is over."""
-    taken = [
-        _count(Observation, run_id),
-        *(
-            _count(kind, run_id, Observation, kind.observation_id == Observation.id)
-            for kind in (Strike, KeptReading, Trace)
-        ),
-    ]
-    newest = [
-        select(func.coalesce(func.max(kind.id), 0)).where(kind.run_id == run_id).scalar_subquery() for kind in _NEWEST
-    ]
-    row = session.execute(select(*taken, *newest).select_from(OpenRun).where(OpenRun.run_id == run_id)).first()
+    row = session.execute(_statement(), {"run": run_id}).first()
     return None if row is None else Stamp(row[0], row[1], row[2], row[3], tuple(row[4:]))
 
 
-def _count(kind: Any, run_id: int, *through: Any) -> ScalarSelect[int]:
-    found = select(func.count(kind.id)).select_from(kind)
-    if through:
-        found = found.join(*through)
-    return found.join(Series, Series.id == Observation.series_id).where(Series.run_id == run_id).scalar_subquery()
+@cache
+def _statement() -> Select[Any]:
+    """Made once: it is asked at each reading, while a hand waits."""
+    run: BindParameter[int] = bindparam("run")
+    series = select(Series.id).where(Series.run_id == run)
+    observations = select(Observation.id).where(Observation.series_id.in_(series))
+    counted = [
+        select(func.count(Observation.id)).where(Observation.series_id.in_(series)),
+        *(
+            select(func.count(kind.id)).where(kind.observation_id.in_(observations))
+            for kind in (Strike, KeptReading, Trace)
+        ),
+    ]
+    newest = [select(func.coalesce(func.max(kind.id), 0)).where(kind.run_id == run) for kind in _NEWEST]
+    columns = [one.scalar_subquery() for one in (*counted, *newest)]
+    return select(*columns).select_from(OpenRun).where(OpenRun.run_id == run)

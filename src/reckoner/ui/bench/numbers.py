@@ -50,9 +50,9 @@ class Numbers(QWidget):
         self.rules.setVerticalSpacing(GRID // 2)
         self.simulate = button(theme, "Simulate beside it, a million trials", self._ask_simulation, "link")
         self.simulated = label(theme, "", Type.BODY, wrap=True)
-        self._table = QGridLayout()
-        self._table.setHorizontalSpacing(GRID)
-        self._table.setVerticalSpacing(GRID)
+        self.table = QGridLayout()
+        self.table.setHorizontalSpacing(GRID)
+        self.table.setVerticalSpacing(GRID)
         self._shares_title = label(theme, "", Type.LEAD)
         self._shares = Shares(theme)
         self.few = label(theme, "", Type.BODY, wrap=True)
@@ -72,7 +72,7 @@ class Numbers(QWidget):
                 row(self.unfold, 1), self._steps, gap=2,
             )
         )  # fmt: skip
-        self.setLayout(column(self._table, self._rules_title, self.rules, self._budget, gap=2))
+        self.setLayout(column(self.table, self._rules_title, self.rules, self._budget, gap=2))
 
     @property
     def series(self) -> SeriesState | None:
@@ -122,7 +122,7 @@ class Numbers(QWidget):
         self.rules.setColumnMinimumWidth(2, 14 * GRID)
 
     def _fill_table(self, run: RunState, found: Verdict) -> None:
-        empty(self._table)
+        empty(self.table)
         unit = run.tool.unit.symbol
         places = run.policy.measures or run.policy.contrasts
         heads: tuple[str, ...] = ("", f"set, {unit}", f"mean, {unit}", "dev. ā", "W", "W′", "P inside")
@@ -137,11 +137,11 @@ class Numbers(QWidget):
             heads = ("", "measured", *heads[2:4])
         for i, text in enumerate(heads):
             side = Qt.AlignmentFlag.AlignRight if i > 0 else Qt.AlignmentFlag.AlignLeft
-            self._table.addWidget(label(self.theme, text, Type.CAPTION, "quiet"), 0, i, side)
+            self.table.addWidget(label(self.theme, text, Type.CAPTION, "quiet"), 0, i, side)
         both = len(run.tool.directions) > 1
         for i, (series, point) in enumerate(zip(run.series, found.points, strict=True)):
             if not places:
-                self._table.addWidget(FenceMark(self.theme, point.decision.state, 18), i + 1, 0)
+                self.table.addWidget(FenceMark(self.theme, point.decision.state, 18), i + 1, 0)
             name = settable(run.tool.kind, point.target, run.tool.unit).removesuffix(f"{THIN}{unit}")
             cells = (
                 _name(run, series, name, both=both),
@@ -155,9 +155,9 @@ class Numbers(QWidget):
             for j, text in enumerate(cells[: len(heads) - 1]):
                 strong, plain = (0, 3 if trips else 2), range(1, 3 if trips else 2)
                 role = Type.STRONG if j in strong else Type.BODY if j in plain else Type.CAPTION
-                self._table.addWidget(label(self.theme, text, role), i + 1, j + 1, Qt.AlignmentFlag.AlignRight)
+                self.table.addWidget(label(self.theme, text, role), i + 1, j + 1, Qt.AlignmentFlag.AlignRight)
         for i in range(1, 8):
-            self._table.setColumnStretch(i, int(i < len(heads)))
+            self.table.setColumnStretch(i, int(i < len(heads)))
 
     def _choose(self) -> None:
         self._open_point = int(self.points.one)
