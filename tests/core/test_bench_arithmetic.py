@@ -8,10 +8,10 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from reckoner.core.adjusting import AdjustStep, advise, series_agree, slope_uncertainty
+from reckoner.core.adjusting import AdjustStep, advise, slope_uncertainty
 from reckoner.core.beamscale import Mark, fit
 from reckoner.core.errors import InputRefused
-from reckoner.core.lever import Adapter, Lever, delivered_by, factor, measured_factor, setting_for, square_window
+from reckoner.core.lever import Adapter, Lever, delivered_by, factor, setting_for, square_window
 from reckoner.core.pin import Pin
 from reckoner.core.sequence import circle, passes, rows
 from reckoner.core.trips import bracket, next_setting, walk
@@ -149,16 +149,6 @@ def test_the_screw_is_advised_at_most_one_turn_and_the_other_way_is_noticed():
         advise(60, [AdjustStep(0, (52,)), AdjustStep(1, (52,))])
     spent = advise(100, [AdjustStep(0, (52,)), AdjustStep(0.75, (60,)), AdjustStep(-0.5, (54.7,))], most_turns=1.5)
     assert (spent.turns_left, spent.next_turn) == (0.25, 0.25)
-    with pytest.raises(InputRefused, match="later: needs at least 2"):
-        series_agree([60, 61], [60])
-
-
-def test_an_adapter_proved_by_measurement_agrees_with_its_geometry_or_does_not():
-    proved = measured_factor([68.4, 68.6, 68.5], [60.1, 60.0, 60.2], 1.140625)
-    assert proved.agrees
-    assert not measured_factor([66.4, 66.6, 66.5], [60.1, 60.0, 60.2], 1.140625).agrees
-    with pytest.raises(InputRefused, match="without: needs at least 2"):
-        measured_factor([68, 69], [60], 1.14)
 
 
 @given(st.integers(1, 60))

@@ -18,12 +18,16 @@ from reckoner.core.limits import of_reading
 from reckoner.core.printing import decimals_for
 from reckoner.core.reference import ReferenceAtPoint
 from reckoner.core.sequence import circle, rows
-from reckoner.core.simulation import FEWEST, MOST, simulate_bracket
-from reckoner.core.trips import bracket, walk
+from reckoner.core.simulation import FEWEST, MOST, simulate
+from reckoner.core.trips import walk
 from reckoner.core.weights import Hanging, local_gravity
 
-TODAY, BRACKET = date(2026, 11, 24), bracket(40, 39.5, 40.5)
+TODAY = date(2026, 11, 24)
 OUTCOMES = [Outcome(6, True)] * 3 + [Outcome(12, False)]
+
+
+def normal(rng, count):
+    return rng.normal(0, 1, count)
 
 
 def radians(call):
@@ -34,8 +38,8 @@ LIMITS = {
     "W": (lambda v: ReferenceAtPoint(v), 0.0, 1.0, 1e-9),
     "k": (lambda v: ReferenceAtPoint(0.01, coverage_factor=v), 1.0, 20.0, 1e-9),
     "the reference's error": (lambda v: ReferenceAtPoint(0.01, error=v), -0.5, 0.5, 1e-9),
-    "trials": (lambda v: simulate_bracket(BRACKET, trials=v), FEWEST, None, 1),
-    "seed": (lambda v: simulate_bracket(BRACKET, trials=FEWEST, seed=v), 0, 2**63 - 1, 1),
+    "trials": (lambda v: simulate(normal, v), FEWEST, None, 1),
+    "seed": (lambda v: simulate(normal, FEWEST, v), 0, 2**63 - 1, 1),
     "gravity of a scale": (lambda v: force_shown(10, Shows.MASS_HERE, v), 1.0, 30.0, 1e-9),
     "gravity of weights": (lambda v: Hanging(10, 0.4, gravity=v), 1.0, 30.0, 1e-9),
     "gravity of a walk": (lambda v: walk(48, 12, 0.431, 0.430, gravity=v), 1.0, 30.0, 1e-9),
@@ -73,7 +77,7 @@ def test_a_value_on_its_limit_is_taken_and_one_just_outside_is_refused(name):
 
 def test_no_more_trials_than_memory_is_kept_for():
     with pytest.raises(InputRefused, match="trials"):
-        simulate_bracket(BRACKET, trials=MOST + 1)
+        simulate(normal, MOST + 1)
 
 
 @pytest.mark.parametrize("spread", [0.2, 0.4, 1.0])

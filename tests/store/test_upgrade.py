@@ -11,7 +11,7 @@ from reckoner.shop import checking, projection
 from reckoner.shop.opening import open_shop
 from reckoner.shop.register import listing
 from reckoner.shop.runs.loading import load
-from reckoner.shop.runs.opening import open_runs
+from reckoner.shop.runs.opening import open_run_of
 from reckoner.shop.runs.recompute import recompute
 from reckoner.shop.runs.steps import Step
 from reckoner.store.database import FILE, Database
@@ -44,7 +44,7 @@ def held(folder):
         assert [one for one in walked if isinstance(one, checking.Finding)] == []
         assert projection.rebuild(session) + listing.rebuild(session) == 0
         found = [(r.tool, r.numbers, r.otherwise) for r in recompute(session)]
-        assert load(session, open_runs(session)[2]).step is Step.SET_UP
+        assert load(session, open_run_of(session, 2)).step is Step.SET_UP
     with database.engine.connect() as connection:
         assert len(standing_guards(connection)) == 2 * len(record_tables())
         assert connection.exec_driver_sql("PRAGMA foreign_keys").scalar() == 1

@@ -8,6 +8,7 @@ from datetime import date, timedelta
 from sqlalchemy import select
 
 from reckoner.shop.procedures.choosing import candidates
+from reckoner.shop.procedures.weights import what_hangs
 from reckoner.shop.runs import opening, setting_up, taking
 from reckoner.shop.runs.planning import propose
 from reckoner.shop.runs.steps import Step
@@ -118,3 +119,9 @@ maximum = "50 N.m"
 resolution = "0.01 N.m"
 zero_tolerance = "0.05 N.m"
 """
+
+
+def hung_torque(run, target):
+    """The torque in N·m that hangs for a target."""
+    lever, hung = what_hangs(run, target)
+    return lever.torque(hung)

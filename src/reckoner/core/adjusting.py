@@ -163,19 +163,6 @@ def slope_uncertainty(steps: Sequence[AdjustStep]) -> float | None:
     return _doubt(turns, [np.array(s.readings) for s in steps]) if float(np.ptp(turns)) > 0 else None
 
 
-def series_agree(earlier: Sequence[float], later: Sequence[float]) -> bool:
-    """Whether two settled series (N·m) agree within their scatter: means no further apart than twice √(s₁²/n₁ + s₂²/n₂).
-
-    Raises InputRefused with fewer than two readings in either. Source: shop practice after adjusting.
-
-    >>> series_agree([60.1, 60.2, 60.0], [60.1, 60.3, 60.2]), series_agree([60.1, 60.2, 60.0], [61.1, 61.3, 61.2])
-    (True, False)
-    """
-    one, two = positive_array("earlier", earlier, at_least=2), positive_array("later", later, at_least=2)
-    error = math.hypot(*(float(g.std(ddof=1)) / math.sqrt(len(g)) for g in (one, two)))
-    return abs(float(one.mean() - two.mean())) <= 2 * error
-
-
 def _slope(turns: np.ndarray, groups: list[np.ndarray]) -> float | None:
     """N·m a turn, every reading counted; None when all were taken at one position."""
     x = np.repeat(turns, [len(g) for g in groups])

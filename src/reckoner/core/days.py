@@ -1,19 +1,37 @@
-"""What a person types or a spreadsheet holds for a day.
+"""Days and times of day: what a person types or a spreadsheet holds for one, and how each is printed, here and nowhere
+else.
 
 >>> read_day("9 Mar 2026"), read_day("2026-03-09"), read_day("9.3.2026")
 (datetime.date(2026, 3, 9), datetime.date(2026, 3, 9), datetime.date(2026, 3, 9))
+>>> day_words(date(2026, 3, 9)), short_day(date(2026, 3, 9)), weekday_words(date(2026, 3, 9))
+('9 Mar 2026', '9 Mar', 'Mon 9 Mar')
 """
 
 from __future__ import annotations
 
 import re
 from collections.abc import Iterable
-from datetime import date, timedelta
+from datetime import date, datetime, timedelta
 from enum import Enum
 
 from reckoner.core.errors import InputRefused
 
-MONTHS = ("jan", "feb", "mar", "apr", "may", "jun", "jul", "aug", "sep", "oct", "nov", "dec")
+_MONTH_NAMES = (
+    "January",
+    "February",
+    "March",
+    "April",
+    "May",
+    "June",
+    "July",
+    "August",
+    "September",
+    "October",
+    "November",
+    "December",
+)
+_SHORT_MONTHS = tuple(name[:3].casefold() for name in _MONTH_NAMES)
+_WEEKDAY_NAMES = ("Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday")
 
 EARLIEST, LATEST = 1950, 2100
 """Years that a tool's papers can bear."""
@@ -69,7 +87,7 @@ def _named(text: str) -> tuple[int, int, int] | None:
             return None
         day, name, year = match[2], match[1], match[3]
     short = name.casefold()[:3]
-    return (int(year), MONTHS.index(short) + 1, int(day)) if short in MONTHS else None
+    return (int(year), _SHORT_MONTHS.index(short) + 1, int(day)) if short in _SHORT_MONTHS else None
 
 
 def _day_first(cleaned: str, text: str, field: str, order: DayOrder | None) -> tuple[int, int, int] | None:
@@ -92,8 +110,6 @@ def _day_first(cleaned: str, text: str, field: str, order: DayOrder | None) -> t
     return year, first, second
 
 
-WEEKDAYS = ("monday", "tuesday", "wednesday", "thursday", "friday", "saturday", "sunday")
-
 _DAYS = {"today": 0, "tonight": 0, "tomorrow": 1}
 _IN = re.compile(r"(?:in\s+)?\+?(\d{1,3})\s*(d|days?|w|weeks?)", re.IGNORECASE)
 _NO_YEAR = re.compile(r"(\d{1,2})[-. ]+([A-Za-z]{3,9})\.?|([A-Za-z]{3,9})\.? (\d{1,2})", re.IGNORECASE)
@@ -108,14 +124,52 @@ def read_coming(text: str, today: date, field: str = "day") -> date:
     words = " ".join(text.strip().casefold().split()).removeprefix("until ").removeprefix("on ")
     if words in _DAYS:
         return today + timedelta(days=_DAYS[words])
-    weekday = next((i for i, name in enumerate(WEEKDAYS) if len(words) >= 3 and name.startswith(words)), None)
+    weekday = next(
+        (i for i, name in enumerate(_WEEKDAY_NAMES) if len(words) >= 3 and name.casefold().startswith(words)), None
+    )
     if weekday is not None:
         return today + timedelta(days=(weekday - today.weekday() - 1) % 7 + 1)
     if (match := _IN.fullmatch(words)) is not None:
         return today + timedelta(days=int(match[1]) * (7 if match[2].startswith("w") else 1))
     if (match := _NO_YEAR.fullmatch(words)) is not None:
         number, name = match[1] or match[4], (match[2] or match[3])[:3]
-        if name in MONTHS:
+        if name in _SHORT_MONTHS:
             found = read_day(f"{number} {name} {today.year}", field)
             return found if found >= today else read_day(f"{number} {name} {today.year + 1}", field)
     return read_day(text, field)
+
+
+def day_words(day: date) -> str:
+    """A day as it stands in a sentence or a cell: ``9 Mar 2026``."""
+    return f"{short_day(day)} {day.year}"
+
+
+def short_day(day: date) -> str:
+    """The same where the year is plain: ``9 Mar``."""
+    return f"{day.day} {_MONTH_NAMES[day.month - 1][:3]}"
+
+
+def weekday_words(day: date) -> str:
+    """A day of the weeks around now: ``Mon 9 Mar``."""
+    return f"{_WEEKDAY_NAMES[day.weekday()][:3]} {short_day(day)}"
+
+
+def long_day(day: date) -> str:
+    """A day where its weekday helps to see whether it is meant: ``Monday 9 March 2026``."""
+    return f"{_WEEKDAY_NAMES[day.weekday()]} {day.day} {_MONTH_NAMES[day.month - 1]} {day.year}"
+
+
+def month_words(day: date, *, year: bool = True) -> str:
+    """The month of a day on an axis: ``Mar 2026``, or ``Mar``."""
+    month = _MONTH_NAMES[day.month - 1][:3]
+    return f"{month} {day.year}" if year else month
+
+
+def clock_words(at: datetime) -> str:
+    """The time of a day: ``08:05``."""
+    return f"{at.hour:02}:{at.minute:02}"
+
+
+def moment_words(at: datetime) -> str:
+    """A day with its time: ``9 Mar 2026, 08:05``."""
+    return f"{day_words(at)}, {clock_words(at)}"

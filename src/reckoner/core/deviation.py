@@ -2,17 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 from reckoner.core.checks import positive
-
-
-@dataclass(frozen=True)
-class Bounds:
-    """The lowest and the highest reading, in N·m, that lie inside a limit."""
-
-    low: float
-    high: float
 
 
 def deviation(target: float, reading: float) -> float:
@@ -38,15 +28,3 @@ def shown_error(target: float, reading: float) -> float:
     positive("target", target)
     positive("reading", reading)
     return (reading - target) / target
-
-
-def reading_bounds(target: float, limit: float) -> Bounds:
-    """The readings that pass at ``target`` (N·m) under ±``limit`` (fraction, below 1): not symmetric.
-
-    >>> bounds = reading_bounds(120, 0.04)
-    >>> round(bounds.low, 3), bounds.high
-    (115.385, 125.0)
-    """
-    positive("target", target)
-    positive("limit", limit)
-    return Bounds(target / (1 + limit), target / (1 - limit))

@@ -100,8 +100,3 @@ class GaugeOnLever:
         whole = math.hypot(w * share, self.pin.doubt(self.own.mass * self.gravity) / torque)
         resolution = self.resolution * self.arm
         return ReferenceAtPoint(whole * self.coverage_factor, self.coverage_factor, self.error * share, resolution)
-
-
-def weights_as_reference(torque: float, standard_uncertainty: float) -> ReferenceAtPoint:
-    """Known weights as the reference of a verdict: W = 2·u/T, no error, no resolution; N·m. Raises InputRefused."""
-    return ReferenceAtPoint(2 * not_negative("standard_uncertainty", standard_uncertainty) / positive("torque", torque))

@@ -6,7 +6,6 @@ import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from reckoner.core.arrays import positive_array
 from reckoner.core.checks import between, finite, not_negative, positive
 from reckoner.core.errors import InputRefused
 
@@ -102,34 +101,3 @@ def square_window(length: float, adapter: float, within: float) -> Window:
     positive("within", finite("within", within))
     bound = math.acos(min(1.0, within * length / adapter))
     return Window(bound, math.pi - bound)
-
-
-@dataclass(frozen=True)
-class MeasuredFactor:
-    """The factor as two series tell it, and its standard uncertainty; ``computed`` is that of the geometry."""
-
-    value: float
-    standard_uncertainty: float
-    computed: float
-
-    @property
-    def agrees(self) -> bool:
-        """Whether measured and computed are no further apart than the expanded uncertainty (k = 2)."""
-        return abs(self.value - self.computed) <= 2 * self.standard_uncertainty
-
-
-def measured_factor(with_adapter: Sequence[float], without: Sequence[float], computed: float) -> MeasuredFactor:
-    """The ratio of the mean readings (N·m) with and without the adapter, at one setting of the tool.
-
-    u² = f²·(s₁²/n₁/x̄₁² + s₂²/n₂/x̄₂²), first order; the meter's own error cancels. Raises InputRefused with fewer than
-    two readings in a series. Source: JCGM 100:2008, 5.1.6.
-
-    >>> found = measured_factor([68.4, 68.6, 68.5], [60.1, 60.0, 60.2], 1.140625)
-    >>> round(found.value, 4), round(found.standard_uncertainty, 4), found.agrees
-    (1.1398, 0.0015, True)
-    """
-    one = positive_array("with_adapter", with_adapter, at_least=2)
-    two = positive_array("without", without, at_least=2)
-    relative = math.hypot(*(float(g.std(ddof=1)) / math.sqrt(len(g)) / float(g.mean()) for g in (one, two)))
-    ratio = float(one.mean() / two.mean())
-    return MeasuredFactor(ratio, ratio * relative, positive("computed", computed))

@@ -17,9 +17,7 @@ import numpy.typing as npt
 from reckoner.core.arrays import Values
 from reckoner.core.budget import Budget
 from reckoner.core.checks import whole
-from reckoner.core.pin import HEAD_SHARE, Pin
-from reckoner.core.trips import Bracket, Match, Walk
-from reckoner.core.weights import Hanging, OwnWeight, WeightUncertainty
+from reckoner.core.weights import Hanging, WeightUncertainty
 
 BLOCK = 1 << 15
 """Trials drawn at once: a block and its sum stay in the processor's cache."""
@@ -196,80 +194,6 @@ def simulate_dead_weight(
     return simulate(model, trials, seed)
 
 
-def simulate_bracket(found: Bracket, trials: int = DEFAULT_TRIALS, seed: int = DEFAULT_SEED) -> Simulated:
-    """The deviation (fraction) of a bracket: the setting anywhere in its gap, the torque normal. Errors as ``simulate``."""
-
-    def model(rng: np.random.Generator, count: int) -> Values:
-        setting = _within(rng, found.setting.value, found.setting.half_width, count)
-        return setting / _about(rng, found.torque, found.torque_uncertainty, count) - 1
-
-    return simulate(model, trials, seed)
-
-
-def simulate_walk(found: Walk, trials: int = DEFAULT_TRIALS, seed: int = DEFAULT_SEED) -> Simulated:
-    """The torque at the grip mark of a walk in N·m: the distance anywhere in its gap and off by its own uncertainty, the
-    rest normal. Errors as ``simulate``."""
-    w, u = found, found.uncertainty
-    own: OwnWeight = w.own
-
-    def model(rng: np.random.Generator, count: int) -> Values:
-        distance = _within(rng, w.distance.value, w.distance.half_width, count)
-        if u.lever:
-            distance = distance + rng.normal(0.0, u.lever, count)
-        mass = _about(rng, w.mass, u.mass, count)
-        gravity = _about(rng, w.gravity, u.gravity, count)
-        head = _head(rng, w.pin, own.mass, count)
-        own_moment = (own.mass * own.centre - (own.mass - head) * w.pin.offset) * gravity
-        own_torque = _about(rng, own.torque or 0.0, u.own_torque, count)
-        torque: Values = (mass * gravity * (distance - w.pin.offset) + own_moment + own_torque) * w.pin.lean
-        return torque
-
-    return simulate(model, trials, seed)
-
-
-def simulate_match(
-    hanging: Hanging,
-    found: Match,
-    uncertainty: WeightUncertainty,
-    trials: int = DEFAULT_TRIALS,
-    seed: int = DEFAULT_SEED,
-) -> Simulated:
-    """The torque of a match at the grip mark in N·m: the mass anywhere in its gap, the rest of ``hanging`` as in
-    ``simulate_dead_weight``, and a head that was not weighed anything up to a third of the tool.
-
-    Errors as ``simulate``.
-    """
-    h = hanging
-    lift = h.buoyancy.factor if h.buoyancy else 1.0
-    moment = h.own.mass * h.own.centre
-
-    def model(rng: np.random.Generator, count: int) -> Values:
-        mass = _within(rng, found.mass.value, found.mass.half_width, count) + h.hanger
-        if uncertainty.mass:
-            mass += rng.normal(0.0, uncertainty.mass, count)
-        lever = _about(rng, h.lever, uncertainty.lever, count)
-        level = np.cos(_about(rng, h.tilt_rad, uncertainty.tilt_rad, count))
-        gravity = _about(rng, h.gravity, uncertainty.gravity, count)
-        swinging = h.own.mass - _head(rng, h.pin, h.own.mass, count)
-        own = moment - swinging * h.pin.offset
-        torque: Values = (mass * lift * (lever - h.pin.offset) + own) * gravity * level
-        return (torque + _about(rng, h.own.torque or 0.0, uncertainty.own_torque, count)) * h.pin.lean
-
-    return simulate(model, trials, seed)
-
-
 def _about(rng: np.random.Generator, value: float, spread: float, count: int) -> Values:
     """Normal about ``value``; the value itself, once, where nothing is in doubt."""
     return rng.normal(value, spread, count) if spread else np.full(count, value)
-
-
-def _head(rng: np.random.Generator, pin: Pin, mass: float, count: int) -> Values | float:
-    """What of a tool of ``mass`` kg does not swing: as weighed, or nothing certain up to a third, as far to one side of the
-    sum that takes it as nothing as the budget allows to both."""
-    if pin.head is not None or not pin.offset:
-        return pin.head or 0.0
-    return rng.uniform(-HEAD_SHARE * mass, HEAD_SHARE * mass, count)
-
-
-def _within(rng: np.random.Generator, value: float, half: float, count: int) -> Values:
-    return rng.uniform(value - half, value + half, count)

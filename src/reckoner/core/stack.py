@@ -9,7 +9,6 @@ from functools import lru_cache
 from itertools import combinations
 
 from reckoner.core.checks import positive
-from reckoner.core.errors import InputRefused
 from reckoner.core.plan import Place, length_for, pull_of_mass
 
 MOST_WEIGHTS = 5
@@ -82,17 +81,3 @@ def _sums(masses: tuple[float, ...]) -> tuple[tuple[float, tuple[int, ...]], ...
     counts = range(1, min(MOST_WEIGHTS, len(masses)) + 1)
     found = ((sum(masses[i] for i in chosen), chosen) for n in counts for chosen in combinations(range(len(masses)), n))
     return tuple(sorted(found))
-
-
-def heaviest_torque(masses: Sequence[float], place: Place, furthest: float) -> float:
-    """The most torque in N·m at the grip mark that a box and one person's lifting reach at ``furthest`` m."""
-    best = 0.0
-    for count in range(1, min(MOST_WEIGHTS, len(masses)) + 1):
-        for chosen in combinations(masses, count):
-            mass = sum(chosen)
-            if best < mass <= HEAVIEST:
-                best = mass
-    if not best:
-        raise InputRefused("masses", tuple(masses), "hold no weight that one person can lift")
-    arm = (furthest - place.pin.offset) * place.pin.lean
-    return pull_of_mass(best, place) * arm + place.own_at_grip

@@ -53,12 +53,6 @@ class Bracket:
     def deviation(self) -> float:
         return (self.setting.value - self.torque) / self.torque
 
-    @property
-    def deviation_uncertainty(self) -> float:
-        """u(a) of a = S/T − 1, a fraction: √((u_S/T)² + (S·u_T/T²)²), first order."""
-        by_torque = self.setting.value * self.torque_uncertainty / self.torque
-        return math.hypot(self.setting.standard_uncertainty, by_torque) / self.torque
-
 
 def bracket(torque: float, clicks_at: float, silent_at: float, torque_uncertainty: float = 0.0) -> Bracket:
     """The weight stays (``torque`` in N·m), the setting moves: clicks at S₁, silent at S₂ above it.

@@ -208,21 +208,3 @@ def pulled(force: float, lever: float, angle_rad: float = math.pi / 2, own_torqu
 
 SUSPECT_MASS = 0.03
 """The mismatch between a stamped and a weighed mass that is called out."""
-
-
-def mass_mismatch(stamped: float, weighed: float) -> float:
-    """(weighed − stamped)/stamped as a fraction, both in kg; beyond ``SUSPECT_MASS`` the stamp is not to be believed.
-
-    >>> round(mass_mismatch(12, 11.46), 3)
-    -0.045
-    """
-    return (positive("weighed", weighed) - positive("stamped", stamped)) / stamped
-
-
-def gravity_shortcut(gravity: float, shortcut: float = 10.0) -> float:
-    """What computing with ``shortcut`` m/s² instead of ``gravity`` would add to every torque, a fraction.
-
-    >>> round(gravity_shortcut(9.801936), 4)
-    0.0202
-    """
-    return positive("shortcut", shortcut) / positive("gravity", gravity) - 1

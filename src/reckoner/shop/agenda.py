@@ -6,6 +6,7 @@ from dataclasses import dataclass, field
 from datetime import date
 from enum import Enum, auto
 
+from reckoner.core.days import day_words, short_day
 from reckoner.core.states import State
 from reckoner.shop.register.cards import ToolCard, cards_at, cards_of, count
 from reckoner.shop.register.finding import days_of
@@ -173,9 +174,9 @@ def _why(card: ToolCard, waiting: Waiting, today: date) -> str:
         case Waiting.HELD:
             return card.held
         case Waiting.LATE_LOANS if card.loan is not None and card.loan.due_back is not None:
-            return f"lent to {card.loan.to}, back on {card.loan.due_back:%-d %b}"
+            return f"lent to {card.loan.to}, back on {short_day(card.loan.due_back)}"
         case Waiting.LATE_TRIPS if card.standing.away is not None and card.standing.away.due_back is not None:
-            return f"at {card.standing.away.to}, expected on {card.standing.away.due_back:%-d %b}"
+            return f"at {card.standing.away.to}, expected on {short_day(card.standing.away.due_back)}"
         case Waiting.REVIEWS:
             return "what it may have spoiled is not settled"
         case _:
@@ -186,7 +187,7 @@ def _due(card: ToolCard, today: date) -> str:
     if card.standing.due is None:
         return "compared in the shop, never decided" if card.state is State.COMPARED else "never tested"
     left = card.days_left(today)
-    day = f"{card.standing.due.on:%-d %b %Y}"
+    day = day_words(card.standing.due.on)
     if left < 0:
         return f"due {day}, {-left} days ago"
     return f"due {day}, {'today' if left == 0 else f'in {left} days'}"

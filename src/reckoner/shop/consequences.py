@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 from datetime import date
 
+from reckoner.core.days import day_words
 from reckoner.shop.events import EVENTS
 from reckoner.shop.standing import Happened, Standing, standing_of_more
 from reckoner.store.terms import EventKind
@@ -76,7 +77,7 @@ def consequence(number: str, now: Standing, kind: EventKind, reason: str = "") -
             return f"{number} will leave service; its history stays."
         case EventKind.BACK_IN_SERVICE:
             return f"{number} comes back into service" + (
-                "." if then.due is None else f"; due {then.due.on:%-d %b %Y}."
+                "." if then.due is None else f"; due {day_words(then.due.on)}."
             )
         case EventKind.CORRECTED_NO_MORE:
             return f"{number} stays held, and may no longer be used with correction."

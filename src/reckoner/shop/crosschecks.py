@@ -9,6 +9,7 @@ from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from reckoner.core.control import Checked, Control, control_chart
+from reckoner.core.days import day_words
 from reckoner.shop.acts import Act, FieldRefused, ShopRefused, note
 from reckoner.shop.changes import ChangeKind, changed
 from reckoner.shop.facts import ReferenceFacts, newest_certificate, reference_facts
@@ -49,7 +50,7 @@ def facts_on(session: Session, row: Reference, day: date | None = None) -> Refer
     checks = checks_of(session, row, facts)
     if not checks or checks[-1].checked.control is not Control.STOP:
         return facts
-    return replace(facts, stopped=f"its cross-check of {checks[-1].on:%-d %b %Y} stands too far off")
+    return replace(facts, stopped=f"its cross-check of {day_words(checks[-1].on)} stands too far off")
 
 
 def own_limit(facts: ReferenceFacts) -> float | None:

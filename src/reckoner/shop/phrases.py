@@ -10,7 +10,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from datetime import date
 
-from reckoner.core.days import read_coming
+from reckoner.core.days import day_words, long_day, read_coming
 from reckoner.core.errors import InputRefused
 from reckoner.shop.consequences import HOW_MANY, consequence, cycles_in, why_not
 from reckoner.shop.events import EVENTS
@@ -37,7 +37,7 @@ class Phrase:
     def words(self) -> str:
         """Such as "HC-0417 fell"."""
         if self.kind is EventKind.LENT:
-            until = f" until {self.due_back:%-d %b %Y}" if self.due_back is not None else ""
+            until = f" until {day_words(self.due_back)}" if self.due_back is not None else ""
             return f"{self.number} lent to {self.note or '…'}{until}"
         more = f": {self.note}" if self.note else ""
         return f"{self.number} {EVENTS[self.kind].words.lower()}{more}"
@@ -107,7 +107,7 @@ def _loan(reader: Reader, named: str, rest: list[str], today: date) -> Phrase | 
         why = f"It is lent to {card.loan.to}; take it back first."
     elif not why and not to:
         why = "Type to whom as well, and until when."
-    when = f" until {until:%A %-d %B}" if until is not None else ""
+    when = f" until {long_day(until)}" if until is not None else ""
     told = f"{number} will be lent{when}; its settings can be kept at the Desk."
     return Phrase(card.tool.id, number, EventKind.LENT, to, told, why, until)
 

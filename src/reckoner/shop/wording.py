@@ -11,6 +11,7 @@ from enum import StrEnum
 from reckoner.core.budget import EFFECT_NAMES, FEW_DEGREES, Budget, Effect, EffectWidth
 from reckoner.core.characterisation import RANGE_FACTORS
 from reckoner.core.comparison import Change, Comparison
+from reckoner.core.days import day_words
 from reckoner.core.deviation import shown_error
 from reckoner.core.due import DueReason
 from reckoner.core.kinds import ToolKind
@@ -338,7 +339,7 @@ def effects_words(found: MeasuredEffects) -> str:
     """Where a budget's b values come from; empty when nothing was characterised."""
     if found.on is None:
         return ""
-    return f"characterisation of {'its model' if found.of_model else 'this tool'}, {found.on:%-d %b %Y}"
+    return f"characterisation of {'its model' if found.of_model else 'this tool'}, {day_words(found.on)}"
 
 
 def freedom_words(freedom: float) -> str:
@@ -394,7 +395,7 @@ def comparison_sentence(found: Comparison, since: date, where: str = "") -> str:
         Change.CANNOT_TELL: f"cannot tell; {found.readings_needed} readings on each side would",
     }[found.change]
     lead = f"{where}: reads" if where else "Reads"
-    return f"{lead} {way} on {since:%-d %b %Y} ({interval}): {tail}"
+    return f"{lead} {way} on {day_words(since)} ({interval}): {tail}"
 
 
 FINDING_WORDS: dict[Breach | Beside, str] = {

@@ -9,6 +9,7 @@ from datetime import date, timedelta
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
+from reckoner.core.days import day_words
 from reckoner.shop.acts import Act, ShopRefused, note
 from reckoner.shop.happening import happen
 from reckoner.shop.register.cards import ToolCard, cards_of
@@ -136,13 +137,13 @@ def bring_forward(session: Session, tool_ids: Sequence[int], to: date, act: Act)
         row = session.scalar(select(ToolStanding).where(ToolStanding.tool_id == tool_id))
         due = kept(row).due if row is not None else None
         if due is None or due.on <= to:
-            raise ShopRefused(f"{tool.number} is not due after {to:%-d %b %Y}; it cannot be brought forward to it.")
-        words = f"{tool.number} due {to:%-d %b %Y}, not {due.on:%-d %b %Y}"
-        event = happen(session, tool_id, EventKind.BROUGHT_FORWARD, f"from {due.on:%-d %b %Y}", act, due_back=to)
+            raise ShopRefused(f"{tool.number} is not due after {day_words(to)}; it cannot be brought forward to it.")
+        words = f"{tool.number} due {day_words(to)}, not {day_words(due.on)}"
+        event = happen(session, tool_id, EventKind.BROUGHT_FORWARD, f"from {day_words(due.on)}", act, due_back=to)
         session.flush()
         note(session, act, "brought the due date forward", tool.number, to=str(to))
         made.append(Reported(words, "", tool_id, event.id, EventKind.BROUGHT_FORWARD, event.note))
-    one = made[0].words if len(made) == 1 else f"{len(made)} tools due by {to:%-d %b %Y}"
+    one = made[0].words if len(made) == 1 else f"{len(made)} tools due by {day_words(to)}"
     return BroughtForward(one, tuple(made))
 
 

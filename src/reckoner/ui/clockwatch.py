@@ -5,6 +5,8 @@ from __future__ import annotations
 from collections.abc import Callable
 from datetime import datetime, timedelta
 
+from reckoner.core.days import clock_words, day_words
+
 SLACK = timedelta(minutes=2)
 """A clock that is put right by less is nobody's concern."""
 
@@ -25,8 +27,8 @@ class ClockWatch:
         if latest is not None and present < latest - SLACK:
             self._latest = present
             self._say(
-                f"The clock has gone back: it says {present:%H:%M on %-d %b %Y}, and it was {latest:%H:%M on %-d %b %Y} "
-                "already. Nothing is lost and records keep their order; set the clock, so that days are right."
+                f"The clock has gone back: it says {_time_words(present)}, and it was {_time_words(latest)} already. "
+                "Nothing is lost and records keep their order; set the clock, so that days are right."
             )
         else:
             self.follow(present)
@@ -36,3 +38,7 @@ class ClockWatch:
         """The present comes after ``at``, when the newest record was kept (None: there is none)."""
         if at is not None:
             self._latest = at if self._latest is None else max(at, self._latest)
+
+
+def _time_words(at: datetime) -> str:
+    return f"{clock_words(at)} on {day_words(at)}"

@@ -8,6 +8,8 @@ from dataclasses import dataclass
 from pathlib import Path
 from typing import TYPE_CHECKING
 
+from reckoner.core.days import moment_words
+
 if TYPE_CHECKING:
     from reckoner.store.backup import BackupFile
     from reckoner.store.reader import Reader
@@ -23,7 +25,7 @@ class Older:
 
 
 OLDER = (
-    "An older database stands here: the backup of {at:%-d %b %Y, %H:%M} also has {more}. "
+    "An older database stands here: the backup of {at} also has {more}. "
     "Until it is said which of them is right, no daily backup is made."
 )
 
@@ -42,7 +44,7 @@ def back_up(around: Surroundings, told: Callable[[], None] = lambda: None) -> No
         newest = next(iter(backups_in(Path(into))), None)
         more = missing(reader, newest.path) if newest is not None else None
         if newest is not None and more is not None and more.told:
-            return Older(newest.path, OLDER.format(at=newest.at, more=more.told))
+            return Older(newest.path, OLDER.format(at=moment_words(newest.at), more=more.told))
         back_up_today(folder, Path(into), today)
         return None
 

@@ -8,6 +8,7 @@ from typing import TYPE_CHECKING
 from PyQt6.QtCore import QObject, Qt
 from PyQt6.QtWidgets import QStackedWidget, QWidget
 
+from reckoner.core.days import moment_words
 from reckoner.ui import daily
 from reckoner.ui.frame import OPENING
 from reckoner.ui.layout import column, row
@@ -57,7 +58,7 @@ class Gate(QObject):
         if good is None:
             self._refuse(sentence)
             return
-        words = f"Put back the backup of {good.at:%-d %b %Y, %H:%M}; the damaged file is kept beside it"
+        words = f"Put back the backup of {moment_words(good.at)}; the damaged file is kept beside it"
 
         def put_back() -> None:
             self._come_to_life()

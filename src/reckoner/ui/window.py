@@ -9,6 +9,7 @@ from typing import TYPE_CHECKING
 from PyQt6.QtCore import Qt, QTimer
 from PyQt6.QtWidgets import QStackedWidget, QWidget
 
+from reckoner.core.days import clock_words
 from reckoner.core.errors import Refused
 from reckoner.store.terms import RunKind
 from reckoner.ui import actions, daily
@@ -197,7 +198,7 @@ class Window(QWidget):
 
     def _checked(self, sentence: str) -> None:
         """The database was read through behind the window."""
-        self.around.file_words = sentence or f"Read through at {self.around.now():%H:%M}: the database is whole."
+        self.around.file_words = sentence or f"Read through at {clock_words(self.around.now())}: the database is whole."
         if sentence:
             self.say(sentence)
         self._tell_of_the_file()

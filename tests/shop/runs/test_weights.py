@@ -16,7 +16,6 @@ from reckoner.shop.people import people
 from reckoner.shop.procedures.base import Distrust, Seen
 from reckoner.shop.procedures.bracketing import bracketed, next_try
 from reckoner.shop.procedures.walking import hook_detail, next_hook, walked
-from reckoner.shop.procedures.weights import hung_torque
 from reckoner.shop.register.rows import edit
 from reckoner.shop.runs import adjusting, document, opening, setting_up, signing, taking
 from reckoner.shop.runs.derivation import derivation
@@ -30,7 +29,7 @@ from reckoner.shop.wording import distrust_words
 from reckoner.store.reader import reader_of
 from reckoner.store.schema import Length, Scale, Tool
 from reckoner.store.terms import ObservationKind, Outcome, RegisterKind, Source
-from tests.support.runs import later, looked_over, tool_id
+from tests.support.runs import hung_torque, later, looked_over, tool_id
 
 CLICKED, SILENT = ObservationKind.CLICKED, ObservationKind.SILENT
 

@@ -104,7 +104,7 @@ def test_the_three_habits_stand_beside_each_other_with_what_they_cost():
 
 
 def test_without_an_adapter_nothing_is_said_of_one():
-    assert [(h.name, h.told) for h in answer(Ask(BAND)).habits] == [("Set what is wanted", "as it reads")]
+    assert [(h.name, h.basis) for h in answer(Ask(BAND)).habits] == [("Set what is wanted", "as it reads")]
 
 
 def test_a_tool_that_corrects_itself_is_never_corrected_twice():

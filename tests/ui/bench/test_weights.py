@@ -9,13 +9,13 @@ from PyQt6.QtWidgets import QPushButton
 
 from reckoner.demo.build import truths
 from reckoner.shop.procedures.bracketing import next_try
-from reckoner.shop.procedures.weights import hung_torque, next_asked
+from reckoner.shop.procedures.weights import next_asked
 from reckoner.shop.runs.judging import judged
 from reckoner.shop.runs.steps import Step
 from reckoner.ui.places import PlaceId
 from reckoner.ui.widgets.lever import Part
 from tests.support.hands import ENTER, WAIT, click, go, look, look_it_over, press, settle, type_in
-from tests.support.runs import tool_id
+from tests.support.runs import hung_torque, tool_id
 
 
 @pytest.fixture

@@ -11,6 +11,7 @@ from datetime import date
 from typing import TYPE_CHECKING
 
 from reckoner.core.checks import at_most, finite
+from reckoner.core.days import day_words
 from reckoner.core.errors import InputRefused
 from reckoner.core.evidence import silent_at
 from reckoner.core.printing import number, percent, quantity, span
@@ -168,7 +169,7 @@ def _date_and_range(
 ) -> list[str]:
     said = []
     if reference.proven and (reference.due is None or reference.due < today):
-        said.append(f"its certificate ended on {reference.due:%-d %b %Y}" if reference.due else "it has no date")
+        said.append(f"its certificate ended on {day_words(reference.due)}" if reference.due else "it has no date")
     if reference.stopped:
         said.append(reference.stopped)
     reach = span(reference.minimum, reference.maximum, tool.unit)

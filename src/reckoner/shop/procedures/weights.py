@@ -133,12 +133,6 @@ def what_hangs(run: RunState, target: float) -> tuple[LeverFacts, HungAt]:
     return lever, hung
 
 
-def hung_torque(run: RunState, target: float) -> float:
-    """The torque in N·m that hangs for a target. Raises ShopRefused where nothing does."""
-    lever, hung = what_hangs(run, target)
-    return lever.torque(hung)
-
-
 def tries_of(run: RunState, series: SeriesState) -> Tries:
     """Where the bracket of a series stands."""
     return finder_of(run).found(series.counted, _detail(run))[1]

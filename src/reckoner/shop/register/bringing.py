@@ -12,6 +12,7 @@ from datetime import datetime, time
 from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
+from reckoner.core.days import day_words
 from reckoner.shop.acts import Act, ShopRefused
 from reckoner.shop.happening import happen
 from reckoner.shop.register import editing, rows
@@ -91,7 +92,7 @@ def _history(session: Session, tool_id: int, tool: BroughtTool, source: str, act
     if tool.last is None and tool.due is None:
         return
     result = {True: ", passed", False: ", failed", None: ""}[tool.passed]
-    words = f"last tested {tool.last:%-d %b %Y}{result}" if tool.last is not None else "due date of earlier years"
+    words = f"last tested {day_words(tool.last)}{result}" if tool.last is not None else "due date of earlier years"
     at = datetime.combine(tool.last, time(12), act.at.tzinfo) if tool.last is not None else act.at
     happen(
         session, tool_id, EventKind.BROUGHT_IN, f"{words} ({source})", Act(act.person_id, at), due_back=tool.due

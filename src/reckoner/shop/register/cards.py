@@ -60,11 +60,14 @@ class ToolCard:
     def days_left(self, today: date) -> int:
         return self.due(today).days_left(today)
 
+    def foremost(self, today: date) -> Condition:
+        """The condition that its tag tells: any but that it is lent, which is told beside it."""
+        return next(c for c in self.standing.conditions(today) if c is not Condition.LENT)
+
     def due_words(self, today: date) -> str:
         """What its tag says: "12 d", "overdue 6 d", "new"; "retired", "evidence", "held" and "away" win."""
-        first = next(c for c in self.standing.conditions(today) if c is not Condition.LENT)
         left = self.days_left(today)
-        match first:
+        match first := self.foremost(today):
             case Condition.HELD if self.standing.corrected(today):
                 return "corrected"
             case Condition.RETIRED | Condition.HELD | Condition.AWAY | Condition.NEW:

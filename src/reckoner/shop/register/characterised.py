@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from reckoner.core.budget import Effect
+from reckoner.core.days import day_words
 from reckoner.core.printing import quantity, uncertainty_decimals
 from reckoner.core.units import Kind, Unit, unit_named
 from reckoner.shop.register.sheet import day_written
@@ -45,7 +46,8 @@ def _words(row: Any | None) -> str:
         if getattr(row, effect.value) is not None
     ]
     whose = f"with {row.number}, for its model" if row.model_id is not None else "itself"
-    return f"Characterised on {day_written(row.at):%-d %b %Y} {whose}: {', '.join(measured)} at {quantity(row.target, unit)}."
+    day = day_words(day_written(row.at))
+    return f"Characterised on {day} {whose}: {', '.join(measured)} at {quantity(row.target, unit)}."
 
 
 def _amount(b: float, freedom: float | None, unit: Unit) -> str:

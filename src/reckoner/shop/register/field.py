@@ -9,7 +9,7 @@ from enum import Enum, auto
 from typing import Any
 
 from reckoner.core import printing
-from reckoner.core.days import read_day
+from reckoner.core.days import day_words, read_day
 from reckoner.core.entry import read, read_plain
 from reckoner.core.errors import InputRefused, UnreachableError
 from reckoner.core.limits import StatedLimit, read_limit
@@ -98,7 +98,7 @@ class Field:
                 return self._count(text), " "
             case Form.DAY:
                 day = read_day(text, self.title)
-                return day, f"understood: {day:%-d %b %Y}"
+                return day, f"understood: {day_words(day)}"
             case Form.YES_NO | Form.CHOICE:
                 return self._choice(text)
             case Form.LIMIT:
@@ -116,7 +116,7 @@ class Field:
             return printing.quantity(float(value), torque if self.form is Form.TORQUE else unit_named(usual, kind))
         match self.form:
             case Form.DAY:
-                return f"{value if isinstance(value, date) else date.fromisoformat(str(value)):%-d %b %Y}"
+                return day_words(value if isinstance(value, date) else date.fromisoformat(str(value)))
             case Form.YES_NO:
                 return "yes" if value else "no"
             case Form.CHOICE:

@@ -9,6 +9,7 @@ from typing import Any
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
+from reckoner.core.days import day_words
 from reckoner.core.printing import percent, quantity
 from reckoner.core.units import N_M, Kind, unit_named
 from reckoner.core.weights import STANDARD_GRAVITY
@@ -97,7 +98,7 @@ def _detail(kind: RegisterKind, row: Any) -> str:
             deg = unit_named("deg", Kind.ANGLE)
             parts = [said("angle_uncertainty", "±{}", quantity(value("angle_uncertainty"), deg))]
     due = day_of(row.due)
-    parts.append(f"to {due:%-d %b %Y}" if due is not None else "")
+    parts.append(f"to {day_words(due)}" if due is not None else "")
     return " · ".join(p for p in parts if p) or "its uncertainty is not known"
 
 

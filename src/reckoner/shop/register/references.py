@@ -11,6 +11,7 @@ from sqlalchemy.orm import Session
 from reckoner.core import printing
 from reckoner.core.adequacy import adequate_spans
 from reckoner.core.control import Control
+from reckoner.core.days import day_words
 from reckoner.core.printing import percent, span
 from reckoner.core.units import Kind, Unit, unit_named
 from reckoner.shop.certified import CERTIFIED_UNTIL
@@ -69,13 +70,13 @@ class ReferenceSheet:
             return "Unproven: what it shows is compared, and decides nothing. Have it certified, and it decides."
         left = (facts.due - today).days
         if left < 0:
-            return f"Its certificate ended on {facts.due:%-d %b %Y}: it decides nothing until it has a new one."
+            return f"Its certificate ended on {day_words(facts.due)}: it decides nothing until it has a new one."
         near = ", which is near; send it in time" if left <= DUE_SOON else ""
         worth = f"±{percent(facts.worst_uncertainty, 2)} at worst"
         stopped = self.checks and self.checks[-1].checked.control is Control.STOP
         if stopped:
             return "Its last cross-check stands too far off: find out why before it decides anything."
-        return f"Decides until {facts.due:%-d %b %Y}{near}; {worst_words(self)}, {worth}."
+        return f"Decides until {day_words(facts.due)}{near}; {worst_words(self)}, {worth}."
 
 
 def worst_words(sheet: ReferenceSheet) -> str:
@@ -99,7 +100,7 @@ def reference_lines(reader: Reader) -> tuple[ShelfLine, ...]:
     lines = []
     for r in rows:
         due = day_of(r.due)
-        until = f"certificate to {due:%-d %b %Y}" if due is not None else "unproven"
+        until = f"certificate to {day_words(due)}" if due is not None else "unproven"
         reach = span(r.minimum, r.maximum, unit_named(r.unit, Kind.TORQUE))
         lines.append(ShelfLine(r.id, r.number, f"{reach} · {until}"))
     return tuple(lines)

@@ -11,7 +11,7 @@ from datetime import date
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
-from reckoner.core.days import DayOrder, day_orders, read_day
+from reckoner.core.days import DayOrder, day_orders, day_words, read_day
 from reckoner.core.due import add_months
 from reckoner.core.entry import read, read_plain, read_range
 from reckoner.core.errors import InputRefused
@@ -106,9 +106,9 @@ class BroughtTool:
         ]  # fmt: skip
         if self.last is not None:
             result = {True: ", passed", False: ", failed", None: ""}[self.passed]
-            parts.append(f"last tested {self.last:%-d %b %Y}{result}")
+            parts.append(f"last tested {day_words(self.last)}{result}")
         if self.due is not None:
-            parts.append(f"due {self.due:%-d %b %Y}")
+            parts.append(f"due {day_words(self.due)}")
         if self.limit is not None:
             parts.append(f"±{percent(self.limit, 2)}")
         parts.append(self.remarks)
@@ -249,7 +249,7 @@ class _Row:
         ends = self._ends(shape)
         last, due = self._day(Meaning.LAST), self._day(Meaning.DUE)
         if last is not None and due is not None and due < last:
-            self._faults.append(f"due: {due:%-d %b %Y} is before the last test on {last:%-d %b %Y}")
+            self._faults.append(f"due: {day_words(due)} is before the last test on {day_words(last)}")
         months = self._months()
         if due is None and last is not None:
             due = add_months(last, months or 12)

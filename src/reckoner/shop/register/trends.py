@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from datetime import date, timedelta
 
 from reckoner.core import printing
+from reckoner.core.days import day_words
 from reckoner.core.drift import DatedDeviation, Drift, drift, pooled_drift
 from reckoner.core.errors import InputRefused
 from reckoner.core.kinds import Direction
@@ -49,12 +50,12 @@ class Trend:
         limit = printing.limit(self.limit)
         if self.line_reaches is None:
             return f"{said}; the line does not reach {limit} within fifty years."
-        line = f"the line reaches {limit} on {self.line_reaches:%-d %b %Y}"
+        line = f"the line reaches {limit} on {day_words(self.line_reaches)}"
         band = ""
         if self.band_reaches is not None and self.band_reaches <= self.drift.last:
             band = ", but its 95 % band is beyond that already: too few results to tell"
         elif self.band_reaches is not None:
-            band = f", its 95 % band on {self.band_reaches:%-d %b %Y}"
+            band = f", its 95 % band on {day_words(self.band_reaches)}"
         return f"{said}; {line}{band}."
 
     def drawn(self, today: date) -> tuple[tuple[date, float, float], ...]:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from sqlalchemy import func, inspect, select
 from sqlalchemy.orm import Session
 
+from reckoner.core.days import day_words
 from reckoner.shop.acts import Act, ShopRefused, note
 from reckoner.shop.changes import ChangeKind, changed
 from reckoner.shop.runs.loading import load
@@ -61,7 +62,7 @@ def amend(session: Session, run_id: int, reason: str, act: Act) -> RunState:
         rule=source.rule,
         mode=source.mode,
         adapter=source.adapter,
-        plan_note=f"amends the run signed {source.signature.at:%-d %b %Y}: {reason.strip()}"
+        plan_note=f"amends the run signed {day_words(source.signature.at)}: {reason.strip()}"
         if source.signature
         else "",
         amends_id=source.id,

@@ -25,11 +25,6 @@ from reckoner.store.schema import Abandonment, OpenRun, Run, RunSides, Series, T
 from reckoner.store.terms import EventKind, RunKind
 
 
-def open_runs(session: Session) -> dict[int, int]:
-    """Tool id → the id of the run it is in."""
-    return dict(session.execute(select(OpenRun.tool_id, OpenRun.run_id)).all())
-
-
 def open_run_of(session: Session, tool_id: int) -> int | None:
     """The run a tool is in; None when it is in none."""
     return session.scalar(select(OpenRun.run_id).where(OpenRun.tool_id == tool_id))

@@ -11,6 +11,7 @@ from datetime import date
 
 from reckoner.core.checks import at_most
 from reckoner.core.comparison import Change
+from reckoner.core.days import day_words
 from reckoner.core.due import Due, DueReason, due_date
 from reckoner.core.interval import School
 from reckoner.core.printing import limit, span
@@ -156,6 +157,6 @@ def next_due(run: RunState, today: date) -> Due:
 def _due_words(run: RunState, today: date) -> str:
     due, interval = next_due(run, today), next_interval(run)
     if due.reason is DueReason.CYCLES:
-        return f"Due again on {due.on:%-d %b %Y}, when its {run.rules.cycles} cycles will be used up"
+        return f"Due again on {day_words(due.on)}, when its {run.rules.cycles} cycles will be used up"
     why = f": {interval.why}" if interval.why else ""
-    return f"Due again on {due.on:%-d %b %Y}, {interval.months} months from today{why}"
+    return f"Due again on {day_words(due.on)}, {interval.months} months from today{why}"

@@ -11,6 +11,7 @@ from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from reckoner.core.budget import Effect
+from reckoner.core.days import day_words
 from reckoner.core.errors import InputRefused
 from reckoner.core.kinds import Direction, MeterMode
 from reckoner.core.printing import quantity
@@ -169,7 +170,7 @@ def propose(
 def _fitting_kind(event: ToolEvent | None) -> tuple[RunKind, str]:
     if event is not None:
         what = event.note or EVENTS[event.kind].words.lower()
-        return RunKind.EVENT, f"Something happened to it on {event.at:%-d %b %Y}: {what}."
+        return RunKind.EVENT, f"Something happened to it on {day_words(event.at)}: {what}."
     return RunKind.FULL, "A full run renews its due date."
 
 

@@ -140,13 +140,6 @@ def from_document(text: str) -> SidesPlan:
     return SidesPlan(Contrast(told["contrast"]), Side(**told["first"]), Side(**told["second"]))
 
 
-def side_of(run: RunState, series: SeriesState) -> Side | None:
-    """The side that a series is of; None in a run that compares nothing."""
-    if run.sides is None or series.place is None:
-        return None
-    return run.sides.places[series.place]
-
-
 def margin_of(run: RunState) -> float:
     """The difference that matters: a quarter of the limit, a fraction."""
     return run.limit(run.found[0].target) / 4

@@ -6,6 +6,7 @@ from datetime import date
 
 from sqlalchemy.orm import Session
 
+from reckoner.core.days import day_words
 from reckoner.core.due import add_months
 from reckoner.core.printing import span
 from reckoner.shop.acts import Act, ShopRefused, note
@@ -43,12 +44,12 @@ def allow(session: Session, tool_id: int, until: date, why: str, act: Act) -> st
     today = act.at.date()
     latest = add_months(known.on, LONGEST_MONTHS)
     if until < today:
-        raise ShopRefused(f"{until:%-d %b %Y} has gone already.")
+        raise ShopRefused(f"{day_words(until)} has gone already.")
     if until > latest:
-        raise ShopRefused(f"Until {latest:%-d %b %Y} at most: what it rests on was measured on {known.on:%-d %b %Y}.")
+        raise ShopRefused(f"Until {day_words(latest)} at most: what it rests on was measured on {day_words(known.on)}.")
     if not why.strip():
         raise ShopRefused("Say why in a few words; whoever finds it later asks just that.")
     happen(session, tool_id, EventKind.CORRECTED, " ".join(why.split()), act, due_back=until)
     note(session, act, "allowed with correction", number, until=until, why=why)
     reach = span(known.points[0].setting, known.points[-1].setting, found.tool.unit)
-    return f"{number} may be used with correction from {reach}, until {until:%-d %b %Y}. Print its tag."
+    return f"{number} may be used with correction from {reach}, until {day_words(until)}. Print its tag."

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from datetime import date
 
 from reckoner.core.bands import read_band
+from reckoner.core.days import day_words
 from reckoner.core.errors import InputRefused
 from reckoner.core.printing import quantity, span
 from reckoner.core.units import Unit
@@ -41,9 +42,9 @@ class Out:
     @property
     def words(self) -> str:
         """Such as "since 3 Mar, back on 6 Mar: 4 days late"."""
-        until = f", back on {self.by:%-d %b %Y}" if self.by is not None else ", no day was said"
+        until = f", back on {day_words(self.by)}" if self.by is not None else ", no day was said"
         late = f": {self.days} day{'s' if self.days != 1 else ''} late" if self.days else ""
-        return f"since {self.since:%-d %b %Y}{until}{late}"
+        return f"since {day_words(self.since)}{until}{late}"
 
 
 def out_of(card: ToolCard, loan: Loan, today: date) -> Out:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from datetime import date
 
+from reckoner.core.days import day_words
 from reckoner.shop.register.cards import ToolCard
 from reckoner.shop.standing import Condition
 
@@ -26,7 +27,7 @@ def unfit(card: ToolCard, today: date) -> str:
             case Condition.NEW:
                 return f"{number} was never tested."
             case Condition.OVERDUE:
-                return f"{number} is overdue since {card.due(today).on:%-d %b %Y}."
+                return f"{number} is overdue since {day_words(card.due(today).on)}."
             case _:
                 continue
     return ""

@@ -8,6 +8,7 @@ from dataclasses import dataclass, replace
 from datetime import date
 from typing import Any
 
+from reckoner.core.days import day_words
 from reckoner.core.errors import InputRefused
 from reckoner.core.kinds import Direction
 from reckoner.core.setting import KnownPoint
@@ -88,7 +89,7 @@ def _of_certificate(reader: Reader, outside: Any, direction: Direction) -> Known
     issued = day_of(outside.issued)
     if not found or issued is None:
         return None
-    by = f"{outside.laboratory} {outside.number} of {issued:%-d %b %Y}"
+    by = f"{outside.laboratory} {outside.number} of {day_words(issued)}"
     return Known(_merged(found), issued, by, left, term(State, outside.state))
 
 
@@ -101,7 +102,7 @@ def _of_run(reader: Reader, run: Any, direction: Direction) -> Known | None:
     on = day_at(run.at)
     if not found:
         return None
-    return Known(_merged(found), on, f"{KIND_WORDS[run.kind]} of {on:%-d %b %Y}", left, term(State, run.state))
+    return Known(_merged(found), on, f"{KIND_WORDS[run.kind]} of {day_words(on)}", left, term(State, run.state))
 
 
 def _together(known: Known, newer: Known) -> Known:

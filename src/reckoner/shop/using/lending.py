@@ -12,6 +12,7 @@ from datetime import date
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
+from reckoner.core.days import day_words, short_day
 from reckoner.core.printing import quantity
 from reckoner.core.setting import Band
 from reckoner.shop.acts import Act, ShopRefused, note
@@ -88,7 +89,7 @@ def lend(
         raise ShopRefused("Scan or choose a tool first.")
     today = act.at.date()
     if due_back is not None and due_back < today:
-        raise ShopRefused(f"{due_back:%-d %b %Y} has gone already; a loan ends today or later.")
+        raise ShopRefused(f"{day_words(due_back)} has gone already; a loan ends today or later.")
     events, numbers = [], []
     for tool_id in dict.fromkeys(tool_ids):
         found = card(reader_of(session), tool_id)
@@ -98,11 +99,11 @@ def lend(
         session.flush()
         for one in wanted:
             session.add(_setting(event, one))
-        until = f"{due_back:%-d %b %Y}" if due_back is not None else ""
+        until = day_words(due_back) if due_back is not None else ""
         note(session, act, "lent", found.tool.number, to=to, until=until, settings=len(wanted))
         events.append(event.id)
         numbers.append(found.tool.number)
-    until = f" until {due_back:%-d %b}" if due_back is not None else ""
+    until = f" until {short_day(due_back)}" if due_back is not None else ""
     return Lent(f"{', '.join(numbers)} lent to {to}{until}", tuple(dict.fromkeys(tool_ids)), tuple(events))
 
 
@@ -126,7 +127,7 @@ def why_not_lent(session: Session, found: ToolCard, today: date, wanted: Sequenc
     if reason := unfit(found, today):
         return f"{reason} It is not lent."
     if standing.loan is not None:
-        return f"{number} is lent to {standing.loan.to} since {standing.loan.since:%-d %b %Y}; take it back first."
+        return f"{number} is lent to {standing.loan.to} since {day_words(standing.loan.since)}; take it back first."
     if words := on_the_bench(session, found):
         return words
     for one in wanted:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 
+from reckoner.core.days import day_words
 from reckoner.core.jobcard import JobCard
 from reckoner.core.jobs import Entered, Fasteners, Layout, Step, StepKind, steps
 from reckoner.core.printing import fixed, percent, quantity, span
@@ -58,11 +59,11 @@ def review_paper(reader: Reader, found: ReviewFacts) -> Sheet:
     rows = []
     for i, (line, done) in enumerate(zip(found.lines, found.settled, strict=True)):
         use = line.use
-        back = f" to {use.back:%-d %b %Y}" if use.back is not None else ", still out"
+        back = f" to {day_words(use.back)}" if use.back is not None else ", still out"
         what = " · ".join(w for w in (use.to, use.job, use.joint) if w)
-        settled = f"{done.note} ({done.by}, {done.on:%-d %b %Y})" if done is not None else ""
+        settled = f"{done.note} ({done.by}, {day_words(done.on)})" if done is not None else ""
         rows.append(
-            (str(i + 1), f"{use.on:%-d %b %Y}{back}", what, line_words(line, found.unit), _FALLS[line.falls], settled)
+            (str(i + 1), f"{day_words(use.on)}{back}", what, line_words(line, found.unit), _FALLS[line.falls], settled)
         )
     table = SheetTable(
         "What it was used for",
@@ -75,7 +76,7 @@ def review_paper(reader: Reader, found: ReviewFacts) -> Sheet:
         f"{percent(p.deviation, 1, sign=True)} ±{percent(p.expanded_uncertainty, 1)} at {quantity(p.setting, found.unit)}"
         for p in found.points
     )
-    since = f"{found.since:%-d %b %Y}" if found.since is not None else "never known to be good"
+    since = day_words(found.since) if found.since is not None else "never known to be good"
     return Sheet(
         title="What was spoiled",
         number=f"{found.tool}, review {found.id}",
@@ -83,7 +84,7 @@ def review_paper(reader: Reader, found: ReviewFacts) -> Sheet:
         address=address,
         sentence=found.sentence,
         facts=(
-            ("Begun", f"{found.begun:%-d %b %Y}, {found.by}"),
+            ("Begun", f"{day_words(found.begun)}, {found.by}"),
             ("By", f"{found.basis}: {points}"),
             ("Last good", since),
             ("To be checked too", ", ".join(found.siblings)),
@@ -287,5 +288,5 @@ def _slackened(work: WorkState | None) -> tuple[str, ...]:
 def _signed(work: WorkState | None) -> tuple[tuple[str, str], ...]:
     if work is None:
         return (("Done by, on", ""), ("Signature", ""))
-    begun = f"{work.begun:%-d %b %Y} by {work.by}"
+    begun = f"{day_words(work.begun)} by {work.by}"
     return (("Begun", begun), ("Ended", work.closed or "still open"))

@@ -16,6 +16,7 @@ from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from reckoner.core.choosing import ALLOWED
+from reckoner.core.days import day_words
 from reckoner.core.setting import At, Band, Falls, KnownPoint, at
 from reckoner.shop.acts import Act, ShopRefused, note
 from reckoner.shop.changes import ChangeKind, changed
@@ -117,7 +118,7 @@ def basis_of(session: Session, tool_id: int, run_id: int | None, today: date) ->
         raise ShopRefused("That run found nothing that could be held against a joint.")
     by = "as it came, and as found" if came else "as found"
     until = run.signature.on if run.signature is not None else today
-    return Basis(tuple(sorted(points.values(), key=lambda p: p.setting)), f"{by} on {until:%-d %b %Y}", since, until)
+    return Basis(tuple(sorted(points.values(), key=lambda p: p.setting)), f"{by} on {day_words(until)}", since, until)
 
 
 def _as_it_came(series: SeriesState, found: Sequence[KnownPoint]) -> KnownPoint:
@@ -285,7 +286,7 @@ def begin(session: Session, tool_id: int, act: Act, run_id: int | None = None) -
     basis = basis_of(session, tool_id, run_id, act.at.date())
     uses = uses_of(session, tool_id, basis.since, basis.until)
     if not uses:
-        since = f" since {basis.since:%-d %b %Y}" if basis.since is not None else ""
+        since = f" since {day_words(basis.since)}" if basis.since is not None else ""
         raise ShopRefused(f"{tool.number} was not lent{since}, nor set for a job: there is nothing to review.")
     lines = judge(basis, uses, tool.model.maximum)
     row = Review(

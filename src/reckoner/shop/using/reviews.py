@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from datetime import date
 from typing import Any
 
+from reckoner.core.days import day_words
 from reckoner.core.errors import InputRefused
 from reckoner.core.printing import percent, quantity, span
 from reckoner.core.setting import Falls, KnownPoint
@@ -56,7 +57,7 @@ class ReviewFacts:
         counts = {f: sum(line.falls is f for line in self.lines) for f in Falls}
         said = [f"{counts[f]} {words}" for f, words in _COUNTED.items() if counts[f]]
         uses = "use" if len(self.lines) == 1 else "uses"
-        since = f" since {self.since:%-d %b %Y}" if self.since is not None else ""
+        since = f" since {day_words(self.since)}" if self.since is not None else ""
         return f"{self.tool}: {len(self.lines)} {uses}{since}; {', '.join(said)}."
 
 
@@ -97,7 +98,7 @@ def _facts(reader: Reader, row: Any) -> ReviewFacts:
     for mark in reader.rows(_MARKS, review=row.id):
         if 0 <= mark.line < len(lines):
             settled[mark.line] = Settled(mark.note, mark.initials, day_at(mark.at))
-    closed = f"closed on {day_at(row.closed):%-d %b %Y} by {row.closer}" if row.closed else ""
+    closed = f"closed on {day_words(day_at(row.closed))} by {row.closer}" if row.closed else ""
     return ReviewFacts(
         id=row.id,
         tool_id=row.tool_id,

@@ -9,6 +9,7 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
+from enum import StrEnum
 
 from reckoner.core.errors import InputRefused
 from reckoner.core.graduation import graduation_inside, nearest_graduation
@@ -63,6 +64,15 @@ class Ask:
         return self.entered and self.tool is not None and self.tool.corrects_adapter
 
 
+class HabitBasis(StrEnum):
+    """What a way of setting goes by, as it is told."""
+
+    AS_IT_READS = "as it reads"
+    AS_LEFT = "as it was left"
+    COMPUTED = "with the adapter"
+    NO_SUM = "no sum"
+
+
 @dataclass(frozen=True)
 class Habit:
     """A way that people do it: what is ``set``, what the joint ``gets`` (N·m), where that ``falls``, and how much of the room
@@ -70,7 +80,7 @@ class Habit:
     does there."""
 
     name: str
-    told: str
+    basis: HabitBasis
     set: float
     gets: float
     off: float
@@ -242,31 +252,31 @@ def _habits(ask: Ask, f: float) -> tuple[Habit, ...]:
     """The ways side by side; without an adapter, by its results and as it reads."""
     if not ask.fitted or ask.corrects:
         plain = replace(ask, as_tested=False)
-        as_it_reads = _judged(ask, "Set what is wanted", "as it reads", _settable(plain, ask.wanted / f, f), f)
+        as_it_reads = _judged(ask, "Set what is wanted", HabitBasis.AS_IT_READS, _settable(plain, ask.wanted / f, f), f)
         if known_of(ask) is None or not _exact(ask, f).measured:
             return (as_it_reads,)
-        return (_habit(ask, "Set by its results", "as it was left", f, f), as_it_reads)
+        return (_habit(ask, "Set by its results", HabitBasis.AS_LEFT, f, f), as_it_reads)
     square = tuple(Fitted(one.length, SQUARE, one.of) for one in ask.fitted)
     f_square = _factor(ask, square)
     return (
-        _habit(ask, "Compute it", "with the adapter", f, f),
-        _habit(ask, "Turn it square", "no sum", f_square, f_square),
-        _habit(ask, "Ignore it", "no sum", _factor(ask, ()), f),
+        _habit(ask, "Compute it", HabitBasis.COMPUTED, f, f),
+        _habit(ask, "Turn it square", HabitBasis.NO_SUM, f_square, f_square),
+        _habit(ask, "Ignore it", HabitBasis.NO_SUM, _factor(ask, ()), f),
     )
 
 
-def _habit(ask: Ask, name: str, told: str, reckoned: float, really: float) -> Habit:
+def _habit(ask: Ask, name: str, basis: HabitBasis, reckoned: float, really: float) -> Habit:
     """Set for the factor that is ``reckoned`` with, while another ``really`` holds."""
-    return _judged(ask, name, told, _settable(ask, _exact(ask, reckoned).setting, reckoned), really)
+    return _judged(ask, name, basis, _settable(ask, _exact(ask, reckoned).setting, reckoned), really)
 
 
-def _judged(ask: Ask, name: str, told: str, setting: float, really: float) -> Habit:
+def _judged(ask: Ask, name: str, basis: HabitBasis, setting: float, really: float) -> Habit:
     there = found_at(ask, setting)
     gets = there.as_read(really)
     one = ask.band.is_one
     return Habit(
         name,
-        told,
+        basis,
         setting,
         gets,
         gets / ask.wanted - 1,

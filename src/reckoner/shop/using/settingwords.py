@@ -18,7 +18,7 @@ from reckoner.core.setting import force_at, scales
 from reckoner.core.units import N_M, Kind, Unit, unit_named
 from reckoner.shop.toolfacts import ToolFacts
 from reckoner.shop.using.fitting import MM, SQUARE
-from reckoner.shop.using.setting import Answer, Ask, Habit, found_at, head_of, known_of
+from reckoner.shop.using.setting import Answer, Ask, Habit, HabitBasis, found_at, head_of, known_of
 
 LBF_FT = unit_named("lbf.ft", Kind.TORQUE)
 NEWTON, KGF = unit_named("N", Kind.FORCE), unit_named("kgf", Kind.FORCE)
@@ -192,10 +192,10 @@ def torque_figure(torque: float, unit: Unit) -> str:
 def habit_words(ask: Ask, habit: Habit) -> str:
     """What stands under a habit: what is set, how far off the joint then is, and what that takes of its band."""
     said = [f"set {set_words(ask.tool, habit.set, ask.unit)}"]
-    if not habit.measured and "reads" not in habit.told:
+    if not habit.measured and habit.basis is not HabitBasis.AS_IT_READS:
         said[0] += ", as it reads"
     if abs(habit.off) < 5e-4:
-        return f"{said[0]}: {habit.told}"
+        return f"{said[0]}: {habit.basis}"
     said.append(percent(habit.off, 1, sign=True))
     if habit.taken is not None:
         said.append(f"{percent(habit.taken, 0)} of its room")

@@ -12,8 +12,9 @@ from datetime import date
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
+from reckoner.core.days import day_words, short_day
 from reckoner.core.decision import state_of, worst_state
-from reckoner.core.due import Due, DueReason, add_months
+from reckoner.core.due import add_months
 from reckoner.core.kinds import Direction
 from reckoner.core.printing import number, percent, quantity
 from reckoner.core.states import State
@@ -52,7 +53,7 @@ def send(
     if not tool_ids:
         raise ShopRefused("Scan or choose a tool first.")
     if expected is not None and expected < act.at.date():
-        raise ShopRefused(f"{expected:%-d %b %Y} has gone already; it is expected today or later.")
+        raise ShopRefused(f"{day_words(expected)} has gone already; it is expected today or later.")
     numbers = []
     for tool_id in dict.fromkeys(tool_ids):
         found = card(reader_of(session), tool_id)
@@ -67,7 +68,7 @@ def send(
         )
         note(session, act, "sent to a laboratory", found.tool.number, to=laboratory, expected=expected or "")
         numbers.append(found.tool.number)
-    until = f", expected on {expected:%-d %b}" if expected is not None else ""
+    until = f", expected on {short_day(expected)}" if expected is not None else ""
     return f"{', '.join(numbers)} sent to {laboratory}{until}."
 
 
@@ -202,7 +203,7 @@ def enter_certificate(session: Session, tool_id: int, draft: OutsideDraft, act: 
         laboratory=draft.laboratory,
         state=state,
     )
-    until = f"; due again on {due:%-d %b %Y}" if state in ACCEPTED else "; it is held"
+    until = f"; due again on {day_words(due)}" if state in ACCEPTED else "; it is held"
     return Entered(row.id, state, f"{tool.number}: {told}{until}.")
 
 
@@ -215,7 +216,7 @@ def _refuse_draft(session: Session, tool: Tool, draft: OutsideDraft, today: date
     if not draft.laboratory.strip():
         raise FieldRefused("laboratory", "Say which laboratory gave it.")
     if draft.issued > today:
-        raise FieldRefused("issued", f"{draft.issued:%-d %b %Y} is yet to come; a certificate is of today or before.")
+        raise FieldRefused("issued", f"{day_words(draft.issued)} is yet to come; a certificate is of today or before.")
     if draft.due is not None and draft.due <= draft.issued:
         raise FieldRefused("due", "It would be due before it was issued.")
     if not draft.points:
@@ -244,11 +245,6 @@ def _kept(session: Session, data: bytes) -> str:
     if session.scalar(select(Content.id).where(Content.digest == digest)) is None:
         session.add(Content(digest=digest, data=data))
     return digest
-
-
-def due_of(result: OutsideResult) -> Due | None:
-    """The due date that a certificate sets."""
-    return Due(result.due, DueReason.CALENDAR) if result.due is not None else None
 
 
 # How it came back

@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from datetime import date, datetime
 from typing import Any
 
+from reckoner.core.days import day_words
 from reckoner.core.jobcard import JobCard
 from reckoner.core.jobs import (
     ANSWERS,
@@ -159,7 +160,7 @@ def read_work(reader: Reader, work_id: int) -> WorkState:
     closed = ""
     if row.closed_at:
         how = "signed" if row.done else "given up"
-        closed = f"{how} on {day_at(row.closed_at):%-d %b %Y} by {row.closer}"
+        closed = f"{how} on {day_words(day_at(row.closed_at))} by {row.closer}"
         closed += f": {row.note}" if row.note else ""
     return WorkState(
         id=row.id,

@@ -10,6 +10,7 @@ from typing import TYPE_CHECKING
 from PyQt6.QtWidgets import QLineEdit, QWidget
 
 from reckoner.core import printing
+from reckoner.core.days import day_words
 from reckoner.core.printing import fixed
 from reckoner.core.verdict import Verdict
 from reckoner.shop import seals
@@ -289,10 +290,10 @@ class DecidingPanel(Panel):
         signature = run.signature
         if signature is not None:
             tail = signed_tail(signature.outcome)
-            after = f"Due again {signature.due:%-d %b %Y}." if signature.due else tail
+            after = f"Due again {day_words(signature.due)}." if signature.due else tail
             beside = f" and {signature.beside}" if signature.beside else ""
             amended = "A later amendment replaces it." if run.amended else ""
-            words = f"Signed by {signature.by}{beside} on {signature.on:%-d %b %Y}."
+            words = f"Signed by {signature.by}{beside} on {day_words(signature.on)}."
             away = f"Put it away: {run.tool.putting_away[:1].lower()}{run.tool.putting_away[1:]}"
             self.due.setText(
                 " ".join(w for w in (words, after, amended, f"{away.rstrip('.')}.", self._next.words) if w)

@@ -6,6 +6,7 @@ from datetime import date
 
 from PyQt6.QtWidgets import QWidget
 
+from reckoner.core.days import day_words
 from reckoner.core.printing import percent
 from reckoner.core.units import Unit
 from reckoner.shop.register.histories import PointHistory, RunHistory
@@ -44,7 +45,7 @@ class LastTime(QWidget):
             return False
         run, unit = found.runs[-1], found.card.tool.unit
         with_what = f", with {run.reference}" if run.reference else ""
-        self.who.setText(f"{POLICIES[run.kind].words}, {run.on:%-d %b %Y}, {run.by}{with_what}")
+        self.who.setText(f"{POLICIES[run.kind].words}, {day_words(run.on)}, {run.by}{with_what}")
         self.sentence.setText(f"{run.sentence}.")
         self.note.setText(f"Noted then: {run.note}" if run.note else "")
         self.note.setVisible(bool(run.note))
@@ -72,4 +73,4 @@ def _share(point: PointHistory) -> float:
 def _happened(happening: Happening) -> str:
     what = happening.what[:1].lower() + happening.what[1:]
     detail = f" ({happening.detail})" if happening.detail else ""
-    return f"{what} on {happening.on:%-d %b %Y}{detail}"
+    return f"{what} on {day_words(happening.on)}{detail}"

@@ -5,6 +5,7 @@ from __future__ import annotations
 from PyQt6.QtCore import QTimer
 from PyQt6.QtWidgets import QButtonGroup, QWidget
 
+from reckoner.core.days import day_words
 from reckoner.core.printing import fixed, number, percent, quantity, span
 from reckoner.core.units import N_M
 from reckoner.meters.protocol import RoomReport
@@ -404,4 +405,4 @@ def _worth(candidate: Candidate) -> str:
     due = candidate.reference.due
     if not candidate.proven or due is None:
         return "no certificate: a shop check, without a verdict"
-    return f"±{percent(candidate.worst_uncertainty, 2)} · certificate to {due:%-d %b %Y}"
+    return f"±{percent(candidate.worst_uncertainty, 2)} · certificate to {day_words(due)}"

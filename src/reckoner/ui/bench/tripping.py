@@ -5,7 +5,7 @@ from __future__ import annotations
 from PyQt6.QtCore import QEvent
 from PyQt6.QtGui import QKeyEvent, QResizeEvent
 
-from reckoner.core.printing import percent, quantity
+from reckoner.core.printing import number, percent
 from reckoner.shop.hanging import HungAt, LeverFacts
 from reckoner.shop.procedures.base import Caution
 from reckoner.shop.procedures.tries import Finding
@@ -104,8 +104,8 @@ def _found(run: RunState) -> str:
     for series in run.series:
         if series.pairs:
             of_tool = finding_of(run) is Finding.SETTING
-            trips = (quantity(p.tool if of_tool else p.reference, unit) for p in series.pairs)
-            values = ", ".join(trip.split("\u202f")[0] for trip in trips)
+            trips = (number(unit.from_si(p.tool if of_tool else p.reference)) for p in series.pairs)
+            values = ", ".join(trips)
             mean = sum(p.deviation for p in series.pairs) / len(series.pairs)
             aim = settable(run.tool.kind, series.target, unit)
             lines.append(f"{aim}: trips at {values} {unit.symbol}; deviation {percent(mean, 2, sign=True)}")

@@ -8,7 +8,7 @@ from pathlib import Path
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QFileDialog, QPlainTextEdit, QWidget
 
-from reckoner.core.days import read_day
+from reckoner.core.days import day_words, read_day
 from reckoner.core.errors import InputRefused, Refused
 from reckoner.core.printing import percent, quantity
 from reckoner.core.units import N_M, Unit
@@ -35,7 +35,7 @@ LARGEST = 25_000_000
 def day_reader(text: str) -> tuple[object, str]:
     """Reads a day."""
     day = read_day(text)
-    return day, f"understood: {day:%-d %b %Y}"
+    return day, f"understood: {day_words(day)}"
 
 
 class CertificateForm(QWidget):
@@ -137,14 +137,11 @@ class CertificateForm(QWidget):
             self.fault.setText("A line of its points is not understood; mend it first.")
             return
         try:
-            issued = self.issued.value()
-            due = self.due.value() if self.due.text.strip() else None
+            field = self.issued
+            issued = field.value()
+            field = self.due
+            due = field.value() if field.text.strip() else None
         except InputRefused as refusal:
-            field = (
-                self.due
-                if self.issued.text.strip() and not self.due.hint.text().startswith("understood")
-                else self.issued
-            )
             field.refuse(refusal.reason)
             return
         direction, left = first_direction(card), self.phase.one == LEFT

@@ -8,7 +8,7 @@ from datetime import date
 
 from PyQt6.QtWidgets import QStackedWidget, QWidget
 
-from reckoner.core.days import read_coming
+from reckoner.core.days import long_day, read_coming
 from reckoner.core.errors import InputRefused, Refused
 from reckoner.core.units import N_M, Unit
 from reckoner.shop.register.cards import ToolCard
@@ -43,7 +43,7 @@ def coming_reader(today: Callable[[], date]) -> Callable[[str], tuple[object, st
 
     def understand(text: str) -> tuple[object, str]:
         day = read_coming(text, today())
-        return day, f"understood: {day:%A, %-d %b %Y}"
+        return day, f"understood: {long_day(day)}"
 
     return understand
 

@@ -6,6 +6,7 @@ from pathlib import Path
 
 from PyQt6.QtWidgets import QWidget
 
+from reckoner.core.days import day_words
 from reckoner.core.errors import Refused
 from reckoner.core.setting import Falls
 from reckoner.core.states import State
@@ -99,7 +100,7 @@ class ReviewsShelf(QWidget):
     def _show(self, asks: tuple[Asks, ...], found: tuple[ReviewFacts, ...]) -> None:
         self.asks, self.listed = asks, found
         lines = [
-            Line(("", i), -one.run_id, f"{one.tool}: asks for a review", one.sentence, f"{one.on:%-d %b %Y}", State.OUTSIDE,
+            Line(("", i), -one.run_id, f"{one.tool}: asks for a review", one.sentence, day_words(one.on), State.OUTSIDE,
                  marked=True)
             for i, one in enumerate(asks)
         ]  # fmt: skip
@@ -143,7 +144,7 @@ class ReviewsShelf(QWidget):
             self._line_chosen()
             return
         self.sentence.setText(found.sentence)
-        said = [f"By how it was found: {found.basis}", f"begun on {found.begun:%-d %b %Y} by {found.by}"]
+        said = [f"By how it was found: {found.basis}", f"begun on {day_words(found.begun)} by {found.by}"]
         if found.siblings:
             said.append(f"of the same model, age and use, to be checked as well: {', '.join(found.siblings)}")
         if found.closed:
@@ -170,7 +171,7 @@ class ReviewsShelf(QWidget):
         else:
             done = found.settled[place]
             words = line_words(found.lines[place], found.unit)
-            settled = f" Settled: {done.note} ({done.by}, {done.on:%-d %b %Y})." if done is not None else ""
+            settled = f" Settled: {done.note} ({done.by}, {day_words(done.on)})." if done is not None else ""
             self.line_words.setText(f"{words[:1].upper()}{words[1:]}.{settled}")
             self.note.clear()
         self._dress()
@@ -306,14 +307,14 @@ def _left_words(found: ReviewFacts) -> str:
 def _review_line(found: ReviewFacts, place: int) -> Line:
     line, done = found.lines[place], found.settled[place]
     use = line.use
-    back = f" to {use.back:%-d %b %Y}" if use.back is not None else ", still out"
+    back = f" to {day_words(use.back)}" if use.back is not None else ", still out"
     where = " · ".join(w for w in (use.to, use.job, use.joint) if w)
     return Line(
         ("", place),
         place,
         where,
         line_words(line, found.unit),
-        f"{'settled · ' if done is not None else ''}{use.on:%-d %b %Y}{back}",
+        f"{'settled · ' if done is not None else ''}{day_words(use.on)}{back}",
         FALLS_STATES[line.falls],
         marked=True,
         past=done is not None,

@@ -6,6 +6,7 @@ from pathlib import Path
 
 from PyQt6.QtWidgets import QFileDialog, QWidget
 
+from reckoner.core.days import moment_words
 from reckoner.shop.records.losing import Losing, losing
 from reckoner.store.backup import BackupFile, back_up, backups_in
 from reckoner.store.errors import StoreRefused
@@ -162,7 +163,7 @@ def _line(number: int, found: BackupFile) -> Line:
         id=number,
         lead=found.path.name,
         detail=_size(found.size),
-        right=f"{found.at:%-d %b %Y %H:%M}",
+        right=moment_words(found.at),
     )
 
 

@@ -7,6 +7,7 @@ from pathlib import Path
 
 from PyQt6.QtWidgets import QFileDialog, QStackedWidget, QWidget
 
+from reckoner.core.days import day_words
 from reckoner.shop.records.results import PAGE, Place, ResultLine, results
 from reckoner.ui.latest import Latest
 from reckoner.ui.layout import column, row, surface
@@ -269,7 +270,7 @@ def _line(found: ResultLine) -> Line:
         id=found.run_id,
         lead=f"{found.tool}  {found.number}",
         detail=f"{found.sentence}. {found.kind}{replaced}",
-        right=f"{found.by}, {found.on:%-d %b %Y}",
+        right=f"{found.by}, {day_words(found.on)}",
         state=found.state,
         marked=found.certified,
         past=found.amended,

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from PyQt6.QtWidgets import QWidget
 
+from reckoner.core.days import day_words
 from reckoner.shop.records.storage import PutAway, Storage, archive_old, storage
 from reckoner.shop.register.editing import the_shop
 from reckoner.store.errors import StoreRefused
@@ -107,7 +108,7 @@ class StorageShelf(QWidget):
 
 
 def _old_words(found: Storage) -> str:
-    first = f" The oldest is of {found.first:%-d %b %Y}." if found.first is not None else ""
+    first = f" The oldest is of {day_words(found.first)}." if found.first is not None else ""
     if found.years is None:
         return f"Every trace stays.{first}"
     years = "1 year" if found.years == 1 else f"{found.years} years"

@@ -6,6 +6,7 @@ from pathlib import Path
 
 from PyQt6.QtWidgets import QWidget
 
+from reckoner.core.days import moment_words
 from reckoner.shop.records.results import Place
 from reckoner.shop.records.trail import COLUMNS, PAGE, TrailLine, trail, whole_trail
 from reckoner.store.reader import Reader
@@ -95,5 +96,5 @@ def _line(found: TrailLine) -> Line:
         id=found.place[1],
         lead=f"{found.subject}: {found.action}" if found.subject else found.action,
         detail=found.what or "nothing more was kept",
-        right=f"{who}{found.at:%-d %b %Y %H:%M}",
+        right=f"{who}{moment_words(found.at)}",
     )

@@ -8,7 +8,7 @@ from pathlib import Path
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QFileDialog, QPlainTextEdit, QWidget
 
-from reckoner.core.days import read_day
+from reckoner.core.days import day_words, read_day
 from reckoner.core.due import add_months
 from reckoner.core.entry import read_plain
 from reckoner.core.errors import Refused
@@ -85,7 +85,7 @@ class Certify(QWidget):
         self._reference, self._unit = reference_id, unit
         for field in (self.number, self.laboratory, self.due):
             field.clear()
-        self.issued.line.setText(f"{self._around.today:%-d %b %Y}")
+        self.issued.line.setText(day_words(self._around.today))
         self.factor.line.setText("2")
         self.points.clear()
         self.fault.setText("")
@@ -165,7 +165,7 @@ SHOWN = 20
 
 def _read_day(text: str) -> tuple[date, str]:
     day = read_day(text)
-    return day, f"understood: {day:%-d %b %Y}"
+    return day, f"understood: {day_words(day)}"
 
 
 def _read_factor(text: str) -> tuple[float, str]:

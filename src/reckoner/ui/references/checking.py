@@ -5,6 +5,7 @@ from __future__ import annotations
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QGridLayout, QWidget
 
+from reckoner.core.days import day_words
 from reckoner.core.errors import Refused
 from reckoner.core.printing import percent, quantity
 from reckoner.core.units import N_M, Unit
@@ -105,7 +106,7 @@ class Checking(QWidget):
             how = CONTROL_WORDS[check.checked.control]
             if distance is not None:
                 how = f"{how} ({abs(distance):.1f} s off)"
-            cells = (f"{check.on:%-d %b %Y}", check.by, percent(check.checked.difference, 2, sign=True))
+            cells = (day_words(check.on), check.by, percent(check.checked.difference, 2, sign=True))
             for j, words in enumerate(cells):
                 self._grid.addWidget(label(theme, words, Type.STRONG if j == 2 else Type.CAPTION), i, j)
             self._grid.addWidget(ElidedLabel(theme, f"{how}; {said}", Type.CAPTION, "quiet"), i, 3)

@@ -9,6 +9,7 @@ from PyQt6.QtWidgets import QGridLayout, QWidget
 from sqlalchemy.orm import Session
 
 from reckoner.core.agreement import Agreement
+from reckoner.core.days import day_words
 from reckoner.core.errors import Refused
 from reckoner.core.printing import percent, quantity
 from reckoner.core.units import N_M, Unit
@@ -92,7 +93,7 @@ class Crossing(QWidget):
     def _say_next(self, state: CrossState) -> None:
         wanted, name = state.next, state.reference.number
         under_way = not state.closed
-        self.which.setText(f"{name} against {state.other.name}, begun {state.begun:%-d %b %Y} by {state.by}")
+        self.which.setText(f"{name} against {state.other.name}, begun {day_words(state.begun)} by {state.by}")
         for widget in (self.how, self._entry, self.taking):
             widget.setVisible(under_way and wanted is not None)
         for widget in (self.keep, self.strike, self.leave):

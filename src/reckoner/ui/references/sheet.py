@@ -7,6 +7,7 @@ from functools import partial
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QGridLayout
 
+from reckoner.core.days import day_words
 from reckoner.shop.register.adding import take_back_certificate
 from reckoner.shop.register.references import LEAST_OF_RANGE, CertificateLine, ReferenceSheet, reference_sheet
 from reckoner.ui.bench.linking import Linking
@@ -102,7 +103,7 @@ class Sheet(Above):
         ended = facts.proven and facts.due is not None and facts.due < self._around.today
         set_tone(self.sentence, "fault" if ended else "")
         times = f"{found.runs} runs" if found.runs != 1 else "1 run"
-        last = f", the last on {found.last_used:%-d %b %Y}" if found.last_used is not None else ""
+        last = f", the last on {day_words(found.last_used)}" if found.last_used is not None else ""
         known = "its known error is left in" if facts.error_left else "readings are corrected for its known error"
         self.used.setText(f"Used in {times}{last}" + (f" · {known}" if facts.proven else ""))
         self.worth.setVisible(facts.proven)
@@ -126,8 +127,8 @@ class Sheet(Above):
         theme, middle = self._around.theme, Qt.AlignmentFlag.AlignVCenter
         for i, one in enumerate(found.certificates):
             words = (
-                f"{one.issued:%-d %b %Y}" if one.issued else "",
-                f"to {one.due:%-d %b %Y}",
+                day_words(one.issued) if one.issued else "",
+                f"to {day_words(one.due)}",
                 one.number,
                 one.laboratory,
                 f"taken back: {one.withdrawn}"
@@ -149,7 +150,7 @@ class Sheet(Above):
             self._lines.addWidget(label(theme, nothing, Type.BODY, "quiet"), 0, 0, 1, 5)
 
     def _ask_back(self, one: CertificateLine) -> None:
-        called = one.number or f"to {one.due:%-d %b %Y}"
+        called = one.number or f"to {day_words(one.due)}"
         if one.judged:
             stay = (
                 "One signed run was judged by it and stays as it is"

@@ -10,6 +10,7 @@ from PyQt6.QtCore import QUrl
 from PyQt6.QtGui import QDesktopServices
 from PyQt6.QtWidgets import QFileDialog, QWidget
 
+from reckoner.core.days import day_words
 from reckoner.core.errors import Refused
 from reckoner.shop.register import attachments
 from reckoner.shop.register.attachments import LARGEST, AttachmentLine
@@ -107,7 +108,7 @@ class Files(QWidget):
         for line in lines:
             look = button(theme, line.name, partial(self.look_at, line.id), "link")
             look.setToolTip("Open it with this desktop's own program")
-            words = label(theme, f"{_size(line.size)}, since {line.on:%-d %b %Y}", Type.CAPTION, "quiet")
+            words = label(theme, f"{_size(line.size)}, since {day_words(line.on)}", Type.CAPTION, "quiet")
             self._rows.addLayout(
                 row(look, words, 1, button(theme, "Take away", partial(self.take_away, line.id), "link"))
             )

@@ -5,6 +5,7 @@ from __future__ import annotations
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QGridLayout, QWidget
 
+from reckoner.core.days import moment_words
 from reckoner.shop.register.editing import RowSheet, change_words
 from reckoner.ui.layout import column, empty
 from reckoner.ui.theme import Theme, Type
@@ -32,7 +33,7 @@ class History(QWidget):
         for i, made in enumerate(reversed(sheet.changes[-SHOWN:])):
             words = change_words(sheet.kind, made, sheet.unit)
             top = Qt.AlignmentFlag.AlignVCenter
-            self._grid.addWidget(label(self._theme, f"{made.at:%-d %b %Y, %H:%M}", Type.CAPTION, "quiet"), i, 0, top)
+            self._grid.addWidget(label(self._theme, moment_words(made.at), Type.CAPTION, "quiet"), i, 0, top)
             self._grid.addWidget(label(self._theme, made.by or "import", Type.CAPTION), i, 1, top)
             self._grid.addWidget(ElidedLabel(self._theme, words, Type.CAPTION), i, 2)
         if not sheet.changes:

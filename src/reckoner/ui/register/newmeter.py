@@ -8,7 +8,7 @@ from datetime import date
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QWidget
 
-from reckoner.core.days import read_day
+from reckoner.core.days import day_words, read_day
 from reckoner.core.due import add_months
 from reckoner.core.entry import read, read_range
 from reckoner.core.errors import InputRefused
@@ -79,7 +79,7 @@ class NewMeter(QWidget):
         self.uncertainty.cap(20 * GRID)
         self.uncertainty.line.textChanged.connect(lambda _text: self._typed_uncertainty())
         self.lasts = Chips(theme, "It holds until", beside=True)
-        self.lasts.offer([(str(m), f"{add_months(today, m):%-d %b %Y}") for m in MONTHS], [])
+        self.lasts.offer([(str(m), day_words(add_months(today, m))) for m in MONTHS], [])
         self.lasts.chosen.connect(self._chose_due)
         self.due = EntryField(theme, "or another day", lambda text: _read_due(text, today))
         self.due.cap(20 * GRID)
@@ -210,10 +210,10 @@ class NewMeter(QWidget):
         self.changed.emit()
 
     def _chose_due(self) -> None:
-        self.due.line.setText(f"{add_months(self._today, int(self.lasts.one)):%-d %b %Y}")
+        self.due.line.setText(day_words(add_months(self._today, int(self.lasts.one))))
 
     def _typed_due(self) -> None:
-        chosen = next((m for m in MONTHS if f"{add_months(self._today, m):%-d %b %Y}" == self.due.text), None)
+        chosen = next((m for m in MONTHS if day_words(add_months(self._today, m)) == self.due.text), None)
         self.lasts.choose(str(chosen) if chosen is not None else "")
         self.changed.emit()
 
@@ -244,4 +244,4 @@ def _read_due(text: str, today: date) -> tuple[date, str]:
     day = read_day(text, "due")
     if day <= today:
         raise InputRefused("due", text, "is past; a certificate that has ended decides nothing")
-    return day, f"understood: {day:%-d %b %Y}"
+    return day, f"understood: {day_words(day)}"

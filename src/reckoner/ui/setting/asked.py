@@ -113,15 +113,15 @@ class Asked(QWidget):
 
     def refuse(self, refusal: InputRefused) -> bool:
         """Say a refusal at the field that it is about; False where it is about none of them."""
-        name = refusal.field.split(".")[0].rstrip("s")
         fields = {
             "hand": self.hand,
             "lever": self.lever,
             "adapter": self.adapters.adapter,
+            "adapters": self.adapters.adapter,
             "length": self.lever,
             "band": self.torque,
         }
-        field = fields.get(name)
+        field = fields.get(refusal.field)
         if field is None:
             return False
         if field is self.lever:

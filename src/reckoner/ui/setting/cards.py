@@ -7,6 +7,7 @@ from pathlib import Path
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QFileDialog, QWidget
 
+from reckoner.core.days import day_words
 from reckoner.core.errors import Refused
 from reckoner.core.jobcard import JobCard
 from reckoner.core.printing import percent, quantity
@@ -393,5 +394,5 @@ def _between(paper: QWidget, widths: tuple[int, int]) -> None:
 def _work_line(place: int, one: WorkLine) -> Line:
     how = "signed" if one.signed else "given up" if one.closed else "under way"
     return Line(
-        ("", place), one.id, f"{one.number}  {one.title}", f"begun by {one.by}", f"{one.begun:%-d %b %Y} · {how}"
+        ("", place), one.id, f"{one.number}  {one.title}", f"begun by {one.by}", f"{day_words(one.begun)} · {how}"
     )

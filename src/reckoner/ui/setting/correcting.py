@@ -7,7 +7,7 @@ from datetime import date
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QWidget
 
-from reckoner.core.days import read_coming
+from reckoner.core.days import long_day, read_coming
 from reckoner.core.errors import InputRefused, Refused
 from reckoner.shop.using.correcting import allow
 from reckoner.ui.latest import Once
@@ -44,7 +44,7 @@ class Correcting(QWidget):
 
     def _read(self, text: str) -> tuple[object, str]:
         day = read_coming(text, self._around.today)
-        return day, f"understood: {day:%A, %-d %b %Y}"
+        return day, f"understood: {long_day(day)}"
 
     def open_for(self, tool_id: int | None) -> None:
         """For a held tool; None hides it."""

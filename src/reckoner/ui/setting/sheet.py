@@ -7,6 +7,7 @@ from pathlib import Path
 
 from PyQt6.QtWidgets import QWidget
 
+from reckoner.core.days import day_words
 from reckoner.core.errors import InputRefused
 from reckoner.core.printing import quantity
 from reckoner.shop.register.cards import ToolCard
@@ -113,7 +114,7 @@ class SettingSheet(QWidget):
         reason = unfit(card, today)
         said = f"{card.tool.number}: {card.tool.description}, {card.range_words}"
         if card.standing.corrected(today) and card.standing.corrected_until is not None:
-            said += f"; only with correction, until {card.standing.corrected_until:%-d %b %Y}"
+            said += f"; only with correction, until {day_words(card.standing.corrected_until)}"
         said += f"; {known.by}" if known is not None else "; nothing is known of its error"
         chosen = Chosen(card.tool, known, reason, corrected=card.standing.corrected(today), held=held)
         self.asked.show_tool(chosen, f"{said}.")

@@ -5,6 +5,7 @@ from __future__ import annotations
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QWidget
 
+from reckoner.core.days import clock_words
 from reckoner.core.errors import Refused
 from reckoner.core.jobs import VALUES, WANTED, Entered, Next, StepKind
 from reckoner.core.printing import percent
@@ -339,4 +340,4 @@ def _entry_line(state: WorkState, place: int) -> Line:
     else:
         words = f"{entry.kind.value}: {entry_words(state, entry)}"
     lead = f"{state.name(entry.fastener)}: {words}"
-    return Line(("", place), entry.id, lead, step, f"{one.by} {one.at:%H:%M}", past=not counts)
+    return Line(("", place), entry.id, lead, step, f"{one.by} {clock_words(one.at)}", past=not counts)

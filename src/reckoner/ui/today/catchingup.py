@@ -7,6 +7,7 @@ from functools import partial
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QGridLayout, QLabel, QWidget
 
+from reckoner.core.days import long_day, weekday_words
 from reckoner.shop.catchingup import CatchingUp, PlannedDay, catching_up
 from reckoner.ui.latest import Latest
 from reckoner.ui.layout import column, empty, row, scrolling, surface
@@ -87,14 +88,14 @@ class CatchingUpPage(QWidget):
             self._lines.addWidget(label(self._theme, words, Type.BODY, "quiet"), self._lines.rowCount(), 0, 1, 4)
 
     def _day(self, day: PlannedDay) -> str:
-        return "Today" if day.on == self._around.today else f"{day.on:%a %-d %b}"
+        return "Today" if day.on == self._around.today else weekday_words(day.on)
 
 
 def _sentence(plan: CatchingUp) -> str:
     tools = "1 tool is overdue" if plan.late == 1 else f"{plan.late} tools are overdue"
     if plan.ends is None:
         return f"{tools}."
-    return f"{tools}. At {plan.a_day} a day they are done on {plan.ends:%A %-d %B %Y}."
+    return f"{tools}. At {plan.a_day} a day they are done on {long_day(plan.ends)}."
 
 
 def _note(plan: CatchingUp) -> str:

@@ -7,6 +7,7 @@ from typing import TYPE_CHECKING
 from PyQt6.QtCore import QSize
 from PyQt6.QtWidgets import QSizePolicy, QStackedWidget, QWidget
 
+from reckoner.core.days import long_day
 from reckoner.shop.agenda import Agenda, Item, Waiting, agenda, items
 from reckoner.shop.beginning import Beginning, Stage, beginning
 from reckoner.shop.changes import Change, ChangeKind
@@ -181,7 +182,7 @@ class TodayPlace(Place):
     def _show(self, found: Agenda) -> None:
         self._agenda = found
         today = self.around.today
-        self.headline.setText(f"{today:%A %-d %B %Y}")
+        self.headline.setText(long_day(today))
         self.summary.setText(_summary(found))
         self._offer_pages(planned=found.planned)
         self._show_next(found)

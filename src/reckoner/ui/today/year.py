@@ -7,6 +7,7 @@ from pathlib import Path
 
 from PyQt6.QtWidgets import QFileDialog, QWidget
 
+from reckoner.core.days import day_words, short_day
 from reckoner.core.errors import Refused
 from reckoner.shop.register.cards import ToolCard
 from reckoner.shop.workload import BroughtForward, Levelling, Week, Workload, bring_forward, due_in, levelling, workload
@@ -85,7 +86,7 @@ class Year(QWidget):
         busiest = max(work.weeks, key=lambda w: w.count)
         said = f"{year} tools are due in the next twelve months, {work.even} a week if they were spread evenly"
         if busiest.count > work.even:
-            said += f"; the week of {busiest.begins:%-d %b} has {busiest.count}"
+            said += f"; the week of {short_day(busiest.begins)} has {busiest.count}"
         late = f" {work.late} are late already or were never tested." if work.late else ""
         self.sentence.setText(f"{said}.{late}" if year else f"Nothing is due in the next twelve months.{late}")
         self.weeks.show_work(work)
@@ -100,7 +101,7 @@ class Year(QWidget):
     def _show_week(self, week: Week, cards: tuple[ToolCard, ...]) -> None:
         self._cards = cards
         tools = "1 tool is" if week.count == 1 else f"{week.count} tools are"
-        self.week.setText(f"Week of {week.begins:%-d %B %Y}: {tools} due")
+        self.week.setText(f"Week of {day_words(week.begins)}: {tools} due")
         empty(self._flow)
         for card in cards:
             tag = Tag(self._around.theme, card, self._around.today)
@@ -111,7 +112,7 @@ class Year(QWidget):
         self.forward.setVisible(self._levelling is not None)
         if self._levelling is not None:
             count, into = self._levelling.count, self._levelling.into
-            self.forward.setText(f"Bring {count} forward into the week of {into.begins:%-d %b}")
+            self.forward.setText(f"Bring {count} forward into the week of {short_day(into.begins)}")
 
     def _bring_forward(self) -> None:
         level, around = self._levelling, self._around

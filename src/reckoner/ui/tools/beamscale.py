@@ -8,6 +8,7 @@ from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QPlainTextEdit, QWidget
 
 from reckoner.core.beamscale import Mark
+from reckoner.core.days import day_words
 from reckoner.core.entry import read
 from reckoner.core.errors import InputRefused, Refused
 from reckoner.core.printing import number, percent, quantity
@@ -246,7 +247,7 @@ class BeamScaleSheet(QWidget):
         """What is said of the scale on its paper."""
         made = self.kept.at if self.kept is not None and self.kept.plan == plan else None
         when = (
-            f"Made on {made:%-d %b %Y} by {self.kept.by}"
+            f"Made on {day_words(made)} by {self.kept.by}"
             if made is not None and self.kept is not None
             else "Not kept yet"
         )

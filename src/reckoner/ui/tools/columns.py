@@ -23,6 +23,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from reckoner.core.days import day_words
 from reckoner.shop.register.cards import Order, ToolCard
 from reckoner.shop.register.lists import BY_NUMBER, Sorting
 from reckoner.shop.standing import Condition
@@ -40,13 +41,15 @@ HIGH = 4 * GRID
 
 @dataclass(frozen=True)
 class Column:
-    """A column: its title, its share of the width, what it says, how it is sorted (None: it is not), and its side."""
+    """A column: its title, its share of the width, what it says, how it is sorted (None: it is not), its side, and of which
+    tools it says something that stops them."""
 
     title: str
     share: int
     says: Callable[[ToolCard, date], str]
     order: Order | None = None
     right: bool = False
+    stops: Callable[[ToolCard, date], bool] = lambda _card, _today: False
 
 
 def _number(card: ToolCard, _today: date) -> str:
@@ -79,16 +82,25 @@ def _stands(card: ToolCard, today: date) -> str:
 
 def _tested(card: ToolCard, _today: date) -> str:
     last = card.standing.last_run
-    return f"{last:%-d %b %Y}" if last is not None else "never"
+    return day_words(last) if last is not None else "never"
 
 
 def _due(card: ToolCard, _today: date) -> str:
     due = card.standing.due
-    return f"{due.on:%-d %b %Y}" if due is not None else ""
+    return day_words(due.on) if due is not None else ""
 
 
 def _left(card: ToolCard, today: date) -> str:
     return card.due_words(today)
+
+
+def _held(card: ToolCard, _today: date) -> bool:
+    return bool(card.held)
+
+
+def _out_of_date(card: ToolCard, today: date) -> bool:
+    first = card.foremost(today)
+    return first is Condition.OVERDUE or (first is Condition.HELD and not card.standing.corrected(today))
 
 
 COLUMNS = (
@@ -96,10 +108,10 @@ COLUMNS = (
     Column("Kind", 21, _kind, Order.KIND),
     Column("Range", 14, _range, Order.FULL_SCALE, right=True),
     Column("Kept at", 14, _place, Order.PLACE),
-    Column("Stands", 15, _stands),
+    Column("Stands", 15, _stands, stops=_held),
     Column("Last test", 16, _tested, right=True),
     Column("Due", 16, _due, Order.DUE, right=True),
-    Column("", 12, _left, right=True),
+    Column("", 12, _left, right=True, stops=_out_of_date),
 )
 SHARES = sum(c.share for c in COLUMNS)
 
@@ -155,7 +167,7 @@ class _Cells(QStyledItemDelegate):
             text = text.adjusted(3.5 * GRID, 0, 0, 0)
         words = says.says(card, self._today)
         stopped = bool(card.held) or card.retired
-        loud = words.startswith(("overdue", "held"))
+        loud = says.stops(card, self._today)
         tone = "outside" if loud else "quiet" if stopped and place not in (0, len(COLUMNS) - 1) else "ink"
         font = theme.font(Type.STRONG if place in (0, len(COLUMNS) - 1) else Type.BODY)
         painter.setFont(font)

@@ -9,6 +9,7 @@ from functools import partial
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QGridLayout, QStackedWidget, QWidget
 
+from reckoner.core.days import day_words
 from reckoner.core.kinds import Mechanism
 from reckoner.core.states import State
 from reckoner.shop.limits import limits_words
@@ -280,7 +281,7 @@ class Sheet(QWidget):
         self._story_title.setVisible(bool(sheet.happenings))
         for i, happening in enumerate(sheet.happenings):
             top = Qt.AlignmentFlag.AlignVCenter
-            self._lines.addWidget(label(self._theme, f"{happening.on:%-d %b %Y}", Type.BODY, "quiet"), i, 0, top)
+            self._lines.addWidget(label(self._theme, day_words(happening.on), Type.BODY, "quiet"), i, 0, top)
             if happening.state is not None:
                 self._lines.addWidget(FenceMark(self._theme, happening.state, 18), i, 1, top)
             what: QWidget = label(self._theme, happening.what, Type.STRONG)
@@ -334,16 +335,16 @@ def _status(sheet: ToolSheet, today: date) -> str:
     if card.held:
         said.append(f"Held: {card.held}")
     elif card.loan:
-        back = f", back by {card.loan.due_back:%-d %b %Y}" if card.loan.due_back else ""
+        back = f", back by {day_words(card.loan.due_back)}" if card.loan.due_back else ""
         said.append(f"Lent to {card.loan.to}{back}")
     if sheet.runs:
         newest = sheet.runs[-1]
-        said.append(f"Last run {newest.on:%-d %b %Y} by {newest.by}")
+        said.append(f"Last run {day_words(newest.on)} by {newest.by}")
         if not card.held:
             left = card.days_left(today)
             when = f"in {left} days" if left > 0 else "today" if left == 0 else f"{-left} days ago"
             due = card.due(today)
-            said.append(f"Due {due.on:%-d %b %Y}, {when}, because {DUE_WORDS[due.reason]}{_school(sheet)}")
+            said.append(f"Due {day_words(due.on)}, {when}, because {DUE_WORDS[due.reason]}{_school(sheet)}")
         limits = {p.target: p.limit for p in newest.points}
         said.append(f"Permissible deviation {limits_words(limits.items(), card.tool.unit)}")
     return " · ".join(said)

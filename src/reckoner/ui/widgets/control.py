@@ -53,15 +53,16 @@ class ControlChart(QWidget):
             return yard.center().y() - (difference - mean) / reach * yard.height() / 2
 
         painter.setFont(theme.font(Type.CAPTION))
-        lines = [(mean, "mean", "quiet")]
+        lines = [(0, "mean", "quiet")]
         if newest.deviation:
-            lines += [(mean + side * n * newest.deviation, f"{n} s", "line") for n in (2, 3) for side in (-1, 1)]
-        for value, words, tone in lines:
+            lines += [(n, f"{abs(n)} s", "line") for n in (-3, -2, 2, 3)]
+        for n, words, tone in lines:
+            value = mean + n * (newest.deviation or 0.0)
             painter.setPen(theme.pen(tone, 1.5))
             painter.drawLine(QPointF(yard.left(), y(value)), QPointF(yard.right(), y(value)))
             painter.setPen(theme.color("quiet"))
             right = Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter
-            shown = "" if words.startswith("2") else percent(value, 2, sign=True)
+            shown = "" if abs(n) == 2 else percent(value, 2, sign=True)
             painter.drawText(QRectF(0, y(value) - GRID, yard.left() - GRID, 2 * GRID), right, shown)
             where = QRectF(yard.right() + GRID, y(value) - GRID, 7 * GRID, 2 * GRID)
             painter.drawText(where, Qt.AlignmentFlag.AlignVCenter, words)

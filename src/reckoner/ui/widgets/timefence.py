@@ -9,6 +9,7 @@ from PyQt6.QtCore import QPointF, QRectF, QSize, Qt
 from PyQt6.QtGui import QMouseEvent, QPainter, QPaintEvent, QPolygonF
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
+from reckoner.core.days import day_words, month_words
 from reckoner.core.printing import fixed, limit_decimals
 from reckoner.core.states import State
 from reckoner.ui.theme import Theme, Type
@@ -60,7 +61,7 @@ class TimeFence(QWidget):
     def show_state(self, state: TimeFenceState | None) -> None:
         self._state = state
         if state is not None:
-            said = "; ".join(f"{p.on:%-d %b %Y} {fixed(p.deviation * 100, 2, sign=True)} %" for p in state.points)
+            said = "; ".join(f"{day_words(p.on)} {fixed(p.deviation * 100, 2, sign=True)} %" for p in state.points)
             self.setAccessibleDescription(said)
         self.update()
 
@@ -118,7 +119,7 @@ class _Drawing:
         self._events()
         self._upright(self.state.today, "today", "accent", top=False)
         if self.state.due:
-            self._upright(self.state.due, f"due {self.state.due:%-d %b %Y}", "quiet", top=True)
+            self._upright(self.state.due, f"due {day_words(self.state.due)}", "quiet", top=True)
         self._history()
 
     def _fences(self) -> None:
@@ -180,7 +181,7 @@ class _Drawing:
         self._posts()
         reaches = self.state.reaches
         if reaches is not None and reaches > self.state.points[-1].on and self.x(reaches) <= self.yard.right():
-            self._upright(reaches, f"band at the fence {reaches:%b %Y}", "accent", top=True)
+            self._upright(reaches, f"band at the fence {month_words(reaches)}", "accent", top=True)
 
     def _events(self) -> None:
         """Small flags on the axis."""
@@ -204,12 +205,12 @@ class _Drawing:
             if abs(at.x() - where.x()) < GRID and abs(at.y() - where.y()) < 2 * GRID:
                 value = fixed(point.deviation * 100, 2, sign=True)
                 said.append(
-                    f"{point.on:%-d %b %Y}: {value} % ± {fixed(point.whisker * 100, 2)} %\n{point.told}".strip()
+                    f"{day_words(point.on)}: {value} % ± {fixed(point.whisker * 100, 2)} %\n{point.told}".strip()
                 )
         for day, words in self.state.events:
             flag = self._flag(day)
             if flag is not None and abs(flag.x() - where.x()) < GRID and abs(flag.y() - where.y()) < 2 * GRID:
-                said.append(f"{day:%-d %b %Y}: {words}")
+                said.append(f"{day_words(day)}: {words}")
         return "\n".join(said)
 
     def _upright(self, on: date, words: str, color: str, *, top: bool) -> None:

@@ -6,6 +6,7 @@ from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
+from reckoner.core.days import day_words, month_words, short_day
 from reckoner.shop.workload import Week, Workload
 from reckoner.ui.theme import Theme, Type
 from reckoner.ui.tokens import GRID
@@ -33,7 +34,7 @@ class Weeks(QWidget):
         """Another state of it."""
         self._work = work
         self.at = min(self.at, len(work.weeks) - 1)
-        said = "; ".join(f"{w.begins:%-d %b}: {w.count}" for w in work.weeks if w.count)
+        said = "; ".join(f"{short_day(w.begins)}: {w.count}" for w in work.weeks if w.count)
         self.setAccessibleDescription(said or "nothing is due")
         self.update()
 
@@ -86,7 +87,7 @@ class Weeks(QWidget):
             if week.begins.day <= 7:
                 painter.setPen(theme.color("quiet"))
                 where = QRectF(whole.left() - GRID, yard.bottom() + GRID, 8 * GRID, 2 * GRID)
-                words = f"{week.begins:%b %Y}" if week.begins.month == 1 else f"{week.begins:%b}"
+                words = month_words(week.begins, year=week.begins.month == 1)
                 painter.drawText(where, Qt.AlignmentFlag.AlignLeft, words)
                 painter.setPen(theme.pen("line", 1))
                 painter.drawLine(QPointF(whole.left(), yard.bottom()), QPointF(whole.left(), yard.bottom() + GRID))
@@ -111,7 +112,7 @@ class Weeks(QWidget):
         place = self._place(event.position().x())
         if 0 <= place < len(self._work.weeks):
             week = self._work.weeks[place]
-            self.setToolTip(tip(f"Week of {week.begins:%-d %b %Y}: {week.count} due"))
+            self.setToolTip(tip(f"Week of {day_words(week.begins)}: {week.count} due"))
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         step = {Qt.Key.Key_Left: -1, Qt.Key.Key_Right: 1}.get(Qt.Key(event.key())) if event is not None else None
