@@ -248,10 +248,11 @@ def test_the_backup_that_knows_more_is_put_back_from_the_notice(qtbot, open_wind
     qtbot.waitUntil(shelf.back_button.isEnabled, timeout=WAIT)
     assert "it would lose" in shelf.loss.text().lower() or "nothing came since" in shelf.loss.text().lower()
     click(shelf.back_button)
-    qtbot.waitUntil(lambda: window.around.person is not None and window.idle, timeout=WAIT)
+    qtbot.waitUntil(
+        lambda: window.around.older is None and window.around.person is not None and window.idle, timeout=WAIT
+    )
     with closing(sqlite3.connect(demo_folder / "reckoner.sqlite")) as connection:
         assert connection.execute("SELECT count(*) FROM open_run").fetchone()[0] == 1
-    assert window.around.older is None
 
 
 def test_a_backup_of_another_shop_in_the_same_folder_says_nothing(demo, tmp_path):

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from datetime import date, datetime
 from functools import cached_property
 from pathlib import Path
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Any
 
 from PyQt6.QtCore import QEvent, QObject
 from PyQt6.QtGui import QPaintEvent
@@ -118,7 +118,7 @@ class Place(QWidget):
     def primary(self) -> None:
         """Do the primary thing."""
 
-    def awaited(self) -> EntryField | None:
+    def awaited(self) -> EntryField[Any] | None:
         """The field in which a number is awaited, that digits typed outside of any field begin; None where none is."""
         from reckoner.ui.widgets.entry import EntryField
 

@@ -249,7 +249,7 @@ class AdjustPanel(Panel):
         told = whole.next
         try:
             if self.turned.text.strip():
-                told = whole.after(float(str(self.turned.value())))
+                told = whole.after(self.turned.value())
         except InputRefused:
             self.foretold.emit({})
             return
@@ -305,8 +305,8 @@ class AdjustPanel(Panel):
         else:
             self.typed.setFocus()
 
-    def _turn(self, turns: object) -> None:
-        run, value = self._run, float(str(turns))
+    def _turn(self, turns: float) -> None:
+        run, value = self._run, turns
         if run is None:
             return
         if self.desk.meter.simulated:
@@ -325,8 +325,8 @@ class AdjustPanel(Panel):
         if self.typed.isVisible():
             self.typed.setFocus()
 
-    def _typed(self, torque: object) -> None:
-        self.desk.taker.typed(float(str(torque)), self.typed.clear, self.typed.refuse)
+    def _typed(self, torque: float) -> None:
+        self.desk.taker.typed(torque, self.typed.clear, self.typed.refuse)
 
     def _show_feedback(self) -> None:
         told = self.desk.taker.feedback
@@ -362,6 +362,6 @@ class AdjustPanel(Panel):
             self.setFocus()
 
 
-def _turn_reader(text: str) -> tuple[object, str]:
+def _turn_reader(text: str) -> tuple[float, str]:
     value = read_turn(text)
     return value, f"understood: {fixed(value, 3, sign=True)} turns {'clockwise' if value > 0 else 'counter-clockwise'}"

@@ -64,7 +64,7 @@ class Answering(QWidget):
             one.setFocusPolicy(Qt.FocusPolicy.TabFocus)
         self.touch = label(theme, "“It nearly clicked, a touch did it” is silent.", Type.CAPTION, "quiet")
         self.typed = EntryField(theme, "The tool shows", torque_reader(N_M))
-        self.typed.given.connect(lambda value: self._value(float(str(value))))
+        self.typed.given.connect(self._value)
         self.typed.cap(28 * GRID)
         self.typed.awaits_number = True
         answers = row(self.clicked, self.silent, gap=2)

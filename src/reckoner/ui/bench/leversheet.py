@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import Any
 
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QWidget
@@ -72,14 +73,14 @@ class LeverSheet(QWidget):
         self.lacking = label(theme, "", Type.STRONG, wrap=True)
         self.changed.connect(self._tell_lacking)
 
-    def _heed(self, fields: tuple[EntryField, ...], choices: tuple[Chips, ...]) -> None:
+    def _heed(self, fields: tuple[EntryField[Any], ...], choices: tuple[Chips, ...]) -> None:
         """Find the set-up anew when one of these changes."""
         for field in (self.grip, *fields):
             field.line.textChanged.connect(lambda _text: self._anew())
         for chips in (self.rule, *choices):
             chips.chosen.connect(self._anew)
 
-    def _refuse(self, field: EntryField, sentence: str) -> None:
+    def _refuse(self, field: EntryField[Any], sentence: str) -> None:
         """What stands there cannot be: said there, and why nothing can be hung yet."""
         field.refuse(sentence)
         self._mend = sentence
@@ -111,11 +112,11 @@ class LeverSheet(QWidget):
         """U of a length, in m."""
         return self._means.rules[int(self.rule.one)].uncertainty if self.rule.one else NO_RULE
 
-    def _number(self, field: EntryField) -> float | None:
+    def _number(self, field: EntryField[float]) -> float | None:
         """What is typed, in SI; None where nothing is, or nothing that can be read: then that is what has to be mended."""
         field.look_again()
         try:
-            return float(str(field.value())) if field.text.strip() else None
+            return field.value_or_none()
         except InputRefused as refusal:
             self._mend = f"{field.line.accessibleName()}: {refusal.reason}."
             return None

@@ -14,16 +14,16 @@ from reckoner.ui.widgets.buttons import button
 from reckoner.ui.widgets.entry import EntryField, torque_reader
 
 
-class NoSignal(EntryField):
+class NoSignal(EntryField[float]):
     """Asks how far it was pulled; hidden until ``never``, which stands beside the field for readings, is pressed. ``back``
     takes the focus afterwards."""
 
-    def __init__(self, desk: Desk, back: EntryField) -> None:
+    def __init__(self, desk: Desk, back: EntryField[float]) -> None:
         super().__init__(desk.around.theme, "Pulled up to, without a signal", torque_reader(N_M))
         self._desk, self._back = desk, back
         self._run: RunState | None = None
         self.never = button(desk.around.theme, "It never signals…", self._ask_how_far, "link")
-        self.given.connect(lambda value: self._without_signal(float(str(value))))
+        self.given.connect(self._without_signal)
         self.hide()
 
     def show_run(self, run: RunState) -> None:

@@ -131,7 +131,9 @@ class OwnWeightFields(QWidget):
         self.meter.setVisible(way is OwnWay.METER)
         self.changed.emit()
 
-    def given(self, read: Callable[[EntryField], float | None], gravity: float, length: float) -> OwnGiven | None:
+    def given(
+        self, read: Callable[[EntryField[float]], float | None], gravity: float, length: float
+    ) -> OwnGiven | None:
         """What stands there, as far as it is whole; ``read`` a field, ``length`` the U of a length in m."""
         way, unsure = OwnWay(self.way.one), self.scale_uncertainty
         pin = self._tool is not None and self._tool.pivot > 0

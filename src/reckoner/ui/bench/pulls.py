@@ -204,14 +204,14 @@ class PullsPanel(Panel):
         else:
             self.typed.setFocus()
 
-    def _typed(self, torque: object) -> None:
+    def _typed(self, torque: float) -> None:
         run = self._run
         if run is None:
             return
         if run.current is None:
             self._act()
             return
-        self.desk.taker.typed(float(str(torque)), self.typed.clear, self._not_taken)
+        self.desk.taker.typed(torque, self.typed.clear, self._not_taken)
 
     def _not_taken(self, sentence: str) -> None:
         """Short refusals stand below the field; a long one at the foot of the window."""
@@ -221,7 +221,7 @@ class PullsPanel(Panel):
             self.typed.refuse("Not taken: see the foot of the window.")
             self.desk.around.say(sentence)
 
-    def _number(self, field: EntryField) -> float | None:
+    def _number(self, field: EntryField[float]) -> float | None:
         """What a field says; None when it cannot be understood, which the field then says."""
         given = numbers_of(field)
         return given[0] if given is not None else None

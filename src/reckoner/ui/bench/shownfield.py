@@ -8,15 +8,15 @@ from reckoner.ui.bench.panel import Action, Desk
 from reckoner.ui.widgets.entry import EntryField, torque_reader
 
 
-class ShownField(EntryField):
+class ShownField(EntryField[float]):
     """Stands beside the field for readings, ``back``, where each pull is two numbers. ``awaited``: a pull waits for it."""
 
-    def __init__(self, desk: Desk, back: EntryField) -> None:
+    def __init__(self, desk: Desk, back: EntryField[float]) -> None:
         super().__init__(desk.around.theme, "The tool showed", torque_reader(N_M))
         self._back = back
         self._run: RunState | None = None
         self.awaits_number = True
-        self.given.connect(lambda value: desk.taker.typed_shown(float(str(value)), self.clear, self.refuse))
+        self.given.connect(lambda value: desk.taker.typed_shown(value, self.clear, self.refuse))
         self.hide()
 
     @property

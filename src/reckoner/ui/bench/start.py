@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from dataclasses import replace
 from functools import partial
+from typing import Any
 
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QGridLayout, QWidget
@@ -31,7 +31,7 @@ from reckoner.ui.layout import column, empty, row, scrolling, surface
 from reckoner.ui.theme import Type
 from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.chips import Chips
-from reckoner.ui.widgets.entry import EntryField, quantity_reader, understood, words_reader
+from reckoner.ui.widgets.entry import EntryField, TextReader, quantity_reader, understood, words_reader
 from reckoner.ui.widgets.text import label
 
 MAIN, SECOND = "main", "second"
@@ -70,7 +70,7 @@ class StartPanel(Panel):
         self.reason = EntryField(self.theme, "Why it is done otherwise", words_reader)
         self._lacking = column(gap=1)
         self._lacking_title = label(self.theme, "The register lacks", Type.LEAD)
-        self._fields: dict[ModelFact, EntryField] = {}
+        self._fields: dict[ModelFact, EntryField[Any]] = {}
         self._build()
         self.kinds.chosen.connect(self._propose_again)
         self.rule_sets.chosen.connect(self._propose_again)
@@ -233,7 +233,7 @@ class StartPanel(Panel):
 
     # What was changed
 
-    def _read_points(self, text: str) -> tuple[object, str]:
+    def _read_points(self, text: str) -> tuple[tuple[float, ...], str]:
         unit = self._proposal.tool.unit if self._proposal else None
         if unit is None:
             return (), " "
@@ -247,12 +247,11 @@ class StartPanel(Panel):
             raise InputRefused("plan", None, "nothing is proposed yet")
         chosen = found.plan
         mode, rule = MeterMode(self.modes.one), Rule(self.rules.one)
-        points = self.points.value()
         return replace(
             chosen,
-            points=points if isinstance(points, tuple) else (),
+            points=self.points.value(),
             directions=tuple(Direction(d) for d in self.directions.on),
-            readings=int(str(self.readings.value())),
+            readings=self.readings.value(),
             mode=mode if mode is not found.tool.implies.mode else None,
             rule=rule if rule is not found.rules.decision.rule else None,
             adapter=self.adapter.text.strip(),
@@ -268,7 +267,7 @@ class StartPanel(Panel):
         made_for = self._proposal.tool.made_for_head if self._proposal is not None else None
         if made_for is None or self.head.isHidden() or not self.head.text.strip():
             return None
-        head = float(str(self.head.value()))
+        head = self.head.value()
         return None if abs(head - made_for) < SAME_HEAD else head
 
     def _warn(self) -> None:
@@ -312,13 +311,13 @@ def read_points(text: str, unit: Unit) -> tuple[float, ...]:
     return tuple(sorted(read(p.rstrip(","), Kind.TORQUE, default=unit, field="points").si for p in parts))
 
 
-def _read_count(text: str) -> tuple[object, str]:
+def _read_count(text: str) -> tuple[int, str]:
     if not text.strip().isdecimal() or not 2 <= int(text) <= 50:
         raise InputRefused("readings", text, "must be a whole number from 2 to 50")
     return int(text), " "
 
 
-def _reader_of(fact: ModelFact, unit: Unit) -> Callable[[str], tuple[object, str]]:
+def _reader_of(fact: ModelFact, unit: Unit) -> TextReader[Any]:
     if fact is not ModelFact.LEVER_LENGTH and fact is not ModelFact.DRIVE:
         return quantity_reader(Kind.TORQUE, unit)
     if fact is ModelFact.LEVER_LENGTH:

@@ -49,9 +49,9 @@ class SideFields:
         return Side(self.name.text.strip(), adapter, math.radians(angle or 0.0), hand)
 
 
-def _value(field: EntryField) -> float | None:
+def _value(field: EntryField[float]) -> float | None:
     """What a field says; None for one that is empty or does not apply."""
-    return float(str(field.value())) if not field.isHidden() and field.text.strip() else None
+    return None if field.isHidden() else field.value_or_none()
 
 
 class SidesEntry(QWidget):

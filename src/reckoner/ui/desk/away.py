@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from datetime import date
+from typing import Any
 
 from PyQt6.QtWidgets import QStackedWidget, QWidget
 
@@ -82,8 +82,8 @@ class AwayShelf(QWidget):
         right = column(self.title, self.list, gap=1, margin=2)
         right.setStretch(1, 1)
         self.setLayout(row(paper, surface(right), gap=2))
-        for field in (self.laboratory, self.expected, self.fee, self.freight):
-            field.line.textChanged.connect(lambda _text: self._dress())
+        for one in (self.laboratory, self.expected, self.fee, self.freight):
+            one.line.textChanged.connect(lambda _text: self._dress())
         self._dress()
 
     def look_again(self) -> None:
@@ -210,22 +210,23 @@ class AwayShelf(QWidget):
             self._certify()
 
     def _send(self) -> None:
-        values: list[object] = []
-        for field in (self.expected, self.fee, self.freight):
-            try:
-                values.append(field.value() if field.text.strip() else None)
-            except InputRefused as refusal:
-                field.refuse(refusal.reason)
-                return
-        expected = values[0] if isinstance(values[0], date) else None
-        fee, freight = (float(str(v)) if v is not None else None for v in values[1:])
+        field: EntryField[Any] = self.expected
+        try:
+            expected = self.expected.value_or_none()
+            field = self.fee
+            fee = self.fee.value_or_none()
+            field = self.freight
+            freight = self.freight.value_or_none()
+        except InputRefused as refusal:
+            field.refuse(refusal.reason)
+            return
         act, ids, to = self.around.act(), tuple(self.basket.tools), self.laboratory.text
 
         def done(words: str) -> None:
             self.around.say(words)
             self.basket.clear()
-            for field in (self.laboratory, self.expected, self.fee, self.freight):
-                field.clear()
+            for one in (self.laboratory, self.expected, self.fee, self.freight):
+                one.clear()
             self._dress()
             self.look_again()
 

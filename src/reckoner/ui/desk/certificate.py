@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from datetime import date
 from pathlib import Path
+from typing import Any
 
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QFileDialog, QPlainTextEdit, QWidget
@@ -32,7 +33,7 @@ FOUND, LEFT = "found", "left"
 LARGEST = 25_000_000
 
 
-def day_reader(text: str) -> tuple[object, str]:
+def day_reader(text: str) -> tuple[date, str]:
     """Reads a day."""
     day = read_day(text)
     return day, f"understood: {day_words(day)}"
@@ -140,7 +141,7 @@ class CertificateForm(QWidget):
             field = self.issued
             issued = field.value()
             field = self.due
-            due = field.value() if field.text.strip() else None
+            due = field.value_or_none()
         except InputRefused as refusal:
             field.refuse(refusal.reason)
             return
@@ -148,8 +149,8 @@ class CertificateForm(QWidget):
         draft = OutsideDraft(
             number=self.number.text,
             laboratory=self.laboratory.text,
-            issued=issued if isinstance(issued, date) else date.min,
-            due=due if isinstance(due, date) else None,
+            issued=issued,
+            due=due,
             points=tuple(OutsidePointDraft(one.torque, one.error, one.uncertainty, direction, left) for one in lines),
             file=self._file,
         )
@@ -161,7 +162,12 @@ class CertificateForm(QWidget):
         self._doing.ask(lambda session: enter_certificate(session, tool_id, draft, act), done, self._refused)
 
     def _refused(self, refusal: Refused) -> None:
-        fields = {"number": self.number, "laboratory": self.laboratory, "issued": self.issued, "due": self.due}
+        fields: dict[str, EntryField[Any]] = {
+            "number": self.number,
+            "laboratory": self.laboratory,
+            "issued": self.issued,
+            "due": self.due,
+        }
         field = fields.get(refusal.field) if isinstance(refusal, FieldRefused) else None
         if field is not None:
             field.refuse(str(refusal))

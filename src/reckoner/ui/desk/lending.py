@@ -30,7 +30,7 @@ from reckoner.ui.theme import Type
 from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.buttons import PrimaryButton
 from reckoner.ui.widgets.chips import Chips
-from reckoner.ui.widgets.entry import EntryField, words_reader
+from reckoner.ui.widgets.entry import EntryField, TextReader, words_reader
 from reckoner.ui.widgets.linedelegate import Line
 from reckoner.ui.widgets.text import label
 
@@ -38,10 +38,10 @@ WIDE = 46 * GRID
 NONE_OUT = "No tool is lent."
 
 
-def coming_reader(today: Callable[[], date]) -> Callable[[str], tuple[object, str]]:
+def coming_reader(today: Callable[[], date]) -> TextReader[date]:
     """Reads a day to come."""
 
-    def understand(text: str) -> tuple[object, str]:
+    def understand(text: str) -> tuple[date, str]:
         day = read_coming(text, today())
         return day, f"understood: {long_day(day)}"
 
@@ -201,18 +201,17 @@ class LendShelf(QWidget):
     def _take_instead(self) -> None:
         self.arrive(self.instead.one)
 
-    def _read_wanted(self, text: str) -> tuple[object, str]:
+    def _read_wanted(self, text: str) -> tuple[Wanted, str]:
         found = read_wanted(text, self.unit)
         for card in self.basket.tools.values():
             if why := out_of_range(card, found.set):
                 raise InputRefused("setting", text, why)
         return found, f"understood: {wanted_words(found, self.unit)}; Enter keeps it"
 
-    def _want(self, wanted: object) -> None:
-        if isinstance(wanted, Wanted):
-            self.wanted = (*self.wanted, wanted)
-            self.setting.clear()
-            self._dress()
+    def _want(self, wanted: Wanted) -> None:
+        self.wanted = (*self.wanted, wanted)
+        self.setting.clear()
+        self._dress()
 
     def lend_for(self, card_id: int) -> None:
         """The tools of a job card into the basket, one after the other, with the settings that they are for."""
@@ -281,13 +280,10 @@ class LendShelf(QWidget):
 
     def _day(self) -> date | bool | None:
         """Until when; None where nothing is said, False for what is not understood."""
-        if not self.until.text.strip():
-            return None
         try:
-            day = self.until.value()
+            return self.until.value_or_none()
         except InputRefused:
             return False
-        return day if isinstance(day, date) else False
 
     # Doing it
 

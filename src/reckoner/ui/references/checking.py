@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QGridLayout, QWidget
 
@@ -162,7 +164,8 @@ class Checking(QWidget):
             self.kept.emit()
 
         def refused(refusal: Refused) -> None:
-            at = {"shown": self.shown, "against": self.against}.get(getattr(refusal, "field", ""))
+            fields: dict[str, EntryField[Any]] = {"shown": self.shown, "against": self.against}
+            at = fields.get(getattr(refusal, "field", ""))
             if at is not None:
                 at.refuse(str(refusal))
                 at.setFocus()

@@ -145,7 +145,7 @@ class CrossStart(QWidget):
         self.begin.setEnabled(self.other is not None and not lacks)
 
     def _hung(self, targets: tuple[float, ...]) -> Other:
-        reach = float(str(self.arm.value()))
+        reach = self.arm.value()
         if reach > hanging.LONGEST_LEVER:
             raise InputRefused("arm", reach, "that cannot be an arm's length: measure it, and give its unit")
         unsure = self._known.rules[int(self.rule.one)].uncertainty if self.rule.one else NO_RULE

@@ -84,7 +84,7 @@ class FieldRow(QWidget):
         self.shown = Shown(theme, field.title)
         self.shown.clicked.connect(self.edit)
         self.editor: QWidget | None = None
-        self.entry: EntryField | None = None
+        self.entry: EntryField[Any] | None = None
         self.chips: Chips | None = None
         self._fault = label(theme, "", Type.CAPTION, "fault", wrap=True)
         self._fault.hide()

@@ -223,7 +223,7 @@ class NewMeter(QWidget):
             raise InputRefused("range", text, "a meter's range has a beginning and an end, such as 20-200 N.m")
         return low.si, high.si
 
-    def _read_range(self, text: str) -> tuple[object, str]:
+    def _read_range(self, text: str) -> tuple[tuple[float, float], str]:
         ends = self._ends(text)
         return ends, f"understood: {span(*ends, self._unit)}"
 

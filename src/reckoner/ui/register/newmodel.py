@@ -173,7 +173,7 @@ class NewModel(QWidget):
     def _fixed(self) -> bool:
         return self.shape is not None and SHAPES[self.shape].fixed
 
-    def _read_range(self, text: str) -> tuple[object, str]:
+    def _read_range(self, text: str) -> tuple[tuple[float, float], str]:
         low, high = self._ends(text)
         if low < high:
             words = f"{number(self._unit.from_si(low))} to {number(self._unit.from_si(high))}"

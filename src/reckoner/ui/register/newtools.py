@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QButtonGroup, QWidget
 
@@ -129,7 +131,12 @@ class NewTools(QWidget):
         return GivenTools(numbers, self.models[chosen].id, serial=serial, place=place)
 
     def _refuse(self, field: str, sentence: str) -> None:
-        at = {"number": self.number, "count": self.count, "range": self.new_model.range, "name": self.new_model.name}
+        at: dict[str, EntryField[Any]] = {
+            "number": self.number,
+            "count": self.count,
+            "range": self.new_model.range,
+            "name": self.new_model.name,
+        }
         said = f"{sentence[:1].upper()}{sentence[1:]}"
         if field in at:
             at[field].refuse(said)
@@ -173,7 +180,7 @@ class NewTools(QWidget):
         self.serial.setVisible(self.count.text.strip() in ("1", ""))
         self._look()
 
-    def _read_number(self, text: str) -> tuple[object, str]:
+    def _read_number(self, text: str) -> tuple[tuple[str, ...], str]:
         numbers = numbers_from(text, _read_count(self.count.text)[0])
         if len(numbers) == 1:
             return numbers, " "

@@ -86,7 +86,7 @@ class Passphrase(Above):
         self._form.hide()
 
 
-def _hidden(around: Surroundings, name: str) -> EntryField:
+def _hidden(around: Surroundings, name: str) -> EntryField[str]:
     field = EntryField(around.theme, name, lambda text: (text, " "))
     field.line.setEchoMode(QLineEdit.EchoMode.Password)
     field.line.setMaximumWidth(40 * GRID)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import Any
 
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QWidget
@@ -106,14 +107,12 @@ class Asked(QWidget):
             head=self._length(self.head),
         )
 
-    def _length(self, field: EntryField) -> float | None:
-        if field.isHidden() or not field.text.strip():
-            return None
-        return float(str(field.value()))
+    def _length(self, field: EntryField[float]) -> float | None:
+        return None if field.isHidden() else field.value_or_none()
 
     def refuse(self, refusal: InputRefused) -> bool:
         """Say a refusal at the field that it is about; False where it is about none of them."""
-        fields = {
+        fields: dict[str, EntryField[Any]] = {
             "hand": self.hand,
             "lever": self.lever,
             "adapter": self.adapters.adapter,

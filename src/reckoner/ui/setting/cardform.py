@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from typing import Any
 
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QWidget
@@ -110,7 +111,7 @@ class CardForm(QWidget):
         self._dress()
 
     @property
-    def _fields(self) -> tuple[EntryField, ...]:
+    def _fields(self) -> tuple[EntryField[Any], ...]:
         return (
             self.number, self.title, self.where, self.fasteners, self.torque, self.reason, self.stages, self.angle,
             self.marks, self.running, self.running_tool, self.lubricant, self.instructions, self.tool, self.adapters,
@@ -118,11 +119,11 @@ class CardForm(QWidget):
 
     # Reading
 
-    def _fasteners(self, text: str) -> tuple[object, str]:
+    def _fasteners(self, text: str) -> tuple[Fasteners, str]:
         found = read_fasteners(text, self.stand)
         return found, f"understood: {fasteners_words(found)}"
 
-    def _stages(self, text: str) -> tuple[object, str]:
+    def _stages(self, text: str) -> tuple[tuple[float, ...], str]:
         from reckoner.formats.jobcard import read_stage
 
         band = self.torque.band
@@ -134,11 +135,11 @@ class CardForm(QWidget):
         )
         return shares, f"understood: {words}"
 
-    def _angle(self, text: str) -> tuple[object, str]:
+    def _angle(self, text: str) -> tuple[float, str]:
         found = read(text, Kind.ANGLE, default=DEG, field="angle")
         return found.si, f"understood: {quantity(found.si, DEG)}"
 
-    def _adapters(self, text: str) -> tuple[object, str]:
+    def _adapters(self, text: str) -> tuple[dict[int, tuple[str, ...]], str]:
         """What is on the tool: of every stage (under 0), or "1: 45 mm; 3: CF-19" of each by its number."""
         found: dict[int, tuple[str, ...]] = {}
         words = []
@@ -166,7 +167,7 @@ class CardForm(QWidget):
             return self._card()
         except InputRefused as refusal:
             self.fault = refusal.reason
-            named_field = {
+            named_field: dict[str, EntryField[Any]] = {
                 "stages": self.stages,
                 "fasteners": self.fasteners,
                 "angle": self.angle,
@@ -182,24 +183,22 @@ class CardForm(QWidget):
             self.fault = "Say how many fasteners there are, and what each gets."
             return None
         stand, band = self.fasteners.value(), self.torque.band
-        if not isinstance(stand, Fasteners) or band is None:
+        if band is None:
             self.fault = "What each gets is not understood."
             return None
         patterns = PATTERNS[stand.layout]
         chosen = next((p for p in patterns if p.name == self.pattern.one), patterns[0])
-        stages = self.stages.value()[0:] if self.stages.text.strip() else (1.0,)  # type: ignore[index]
         if self.running.text.strip():
             self.running.value()  # what is not understood is said
-        angle = self._value(self.angle)
         on = self.also.on
         plan = Plan(
             fasteners=stand,
             band=band,
             aim=self.aim.aim,
             pattern=chosen,
-            stages=tuple(float(s) for s in stages),
+            stages=self.stages.value_or_none() or (1.0,),
             last_pass=LAST in on,
-            angle=float(str(angle)) if angle is not None else None,
+            angle=self.angle.value_or_none(),
             new_bolts=NEW in on,
             locks=LOCKS in on,
             running=self.running.band,
@@ -221,13 +220,9 @@ class CardForm(QWidget):
             running_tool=self.running_tool.text.strip(),
         )
 
-    def _value(self, field: EntryField) -> object | None:
-        return field.value() if field.text.strip() else None
-
     def _tools(self, stages: int) -> tuple[StageTool, ...]:
         """One number for all stages, or "1: 0417, 3: 0418"."""
-        said = self._value(self.adapters)
-        adapters: dict[int, tuple[str, ...]] = said if isinstance(said, dict) else {}
+        adapters = self.adapters.value_or_none() or {}
         found = []
         for part in self.tool.text.replace(";", ",").split(","):
             stage, divided, number = part.partition(":")

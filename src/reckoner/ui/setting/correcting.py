@@ -42,7 +42,7 @@ class Correcting(QWidget):
             )
         )
 
-    def _read(self, text: str) -> tuple[object, str]:
+    def _read(self, text: str) -> tuple[date, str]:
         day = read_coming(text, self._around.today)
         return day, f"understood: {long_day(day)}"
 
@@ -67,9 +67,8 @@ class Correcting(QWidget):
         except InputRefused as refusal:
             self.until.refuse(refusal.reason)
             return
-        if isinstance(until, date):
-            act, why = self._around.act(), self.why.text
-            self._doing.ask(lambda session: allow(session, tool_id, until, why, act), self.allowed.emit, self._refused)
+        act, why = self._around.act(), self.why.text
+        self._doing.ask(lambda session: allow(session, tool_id, until, why, act), self.allowed.emit, self._refused)
 
     def _refused(self, refusal: Refused) -> None:
         self.fault.setText(str(refusal))

@@ -38,7 +38,7 @@ class PutOn(QWidget):
         self.shelf.chosen.connect(self._from_shelf)
         self._show()
 
-    def _read(self, text: str) -> tuple[object, str]:
+    def _read(self, text: str) -> tuple[Fitted, str]:
         found = read_fitted(text, self._shelf)
         return found, f"understood: {found.words}; Enter puts it on"
 

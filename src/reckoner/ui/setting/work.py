@@ -255,13 +255,12 @@ class WorkView(QWidget):
         if there is not None and not self._busy and self._somebody():
             self._enter(there, there.kind, None)
 
-    def _measured(self, value: object) -> None:
+    def _measured(self, torque: float) -> None:
         """A measured torque of the fastener that was pressed, or of the one in front, which is done with it."""
         state, there = self.state, self.at
         if state is None or there is None or self._busy or not self._somebody():
             return
         act, work_id, fastener = self.around.act(), state.id, self._chosen or there.fastener
-        torque = float(str(value))
         self._do(lambda s: enter_measured(s, work_id, there.step, fastener, act, torque))
 
     def _answered(self, kind: Entered, reason: str) -> None:

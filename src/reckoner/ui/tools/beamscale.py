@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from pathlib import Path
+from typing import Any
 
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QPlainTextEdit, QWidget
@@ -110,8 +111,8 @@ class BeamScaleSheet(QWidget):
         for field in (self.every, self.mark, self.read):
             field.read_with(torque_reader(unit))
             field.clear()
-        for field in (self.radius, self.against):
-            field.clear()
+        for other in (self.radius, self.against):
+            other.clear()
         self.marks.clear()
         self._look()
         self._around.work.ask(lambda session: beamscales.newest(session, tool_id), self._show_kept)
@@ -158,8 +159,9 @@ class BeamScaleSheet(QWidget):
         scale = None
         if not wrong and len(marks) >= 2:
             try:
-                every = float(str(self.every.value())) if self.every.text.strip() else max(m.torque for m in marks) / 10
-                radius = float(str(self.radius.value())) if self.radius.text.strip() else None
+                given = self.every.value_or_none()
+                every = given if given is not None else max(m.torque for m in marks) / 10
+                radius = self.radius.value_or_none()
                 plan = BeamPlan(tuple(marks), every, self._unit, radius, self.against.text)
                 scale = plan.scale
                 count = len(plan.graduations)
@@ -199,7 +201,8 @@ class BeamScaleSheet(QWidget):
         self._around.work.ask(lambda session: beamscales.keep(session, tool, plan, act), kept, self._refused)
 
     def _refused(self, refusal: Refused) -> None:
-        at = {"every": self.every, "radius": self.radius, "against": self.against}.get(getattr(refusal, "field", ""))
+        fields: dict[str, EntryField[Any]] = {"every": self.every, "radius": self.radius, "against": self.against}
+        at = fields.get(getattr(refusal, "field", ""))
         if at is not None:
             at.refuse(str(refusal))
             at.setFocus()

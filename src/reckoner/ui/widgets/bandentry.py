@@ -12,7 +12,7 @@ from reckoner.ui.widgets.chips import Chips
 from reckoner.ui.widgets.entry import EntryField
 
 
-class BandEntry(EntryField):
+class BandEntry(EntryField[tuple[Band, Unit]]):
     """A bare number is in ``unit``, which becomes that of what is typed. A band that is shown and left alone stays what it
     is, whatever its text in that unit rounds."""
 
@@ -21,7 +21,7 @@ class BandEntry(EntryField):
         self._shown: tuple[str, Band, Unit] | None = None
         super().__init__(theme, name, self._read, placeholder)
 
-    def _read(self, text: str) -> tuple[object, str]:
+    def _read(self, text: str) -> tuple[tuple[Band, Unit], str]:
         if self._shown is not None and text == self._shown[0]:
             _, band, unit = self._shown
         else:
@@ -35,14 +35,10 @@ class BandEntry(EntryField):
     def band(self) -> Band | None:
         """What is said; None while nothing is, or it is not understood."""
         try:
-            match self.value():
-                case (Band() as band, Unit() as unit):
-                    self.unit = unit
-                    return band
-                case _:
-                    return None
+            band, self.unit = self.value()
         except InputRefused:
             return None
+        return band
 
     def show_band(self, band: Band | None, unit: Unit) -> None:
         """Say it as somebody types it; nothing for None."""

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from functools import partial
+from typing import Any, Generic, TypeVar
 
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
@@ -18,9 +19,13 @@ from reckoner.ui.widgets.buttons import button
 from reckoner.ui.widgets.line import Line
 from reckoner.ui.widgets.text import label, set_tone, tip
 
+T = TypeVar("T")
+TextReader = Callable[[str], tuple[T, str]]
+"""Turns text into a value and the words for it, or raises InputRefused."""
 
-class EntryField(QWidget):
-    """A name, a line, and a hint. ``understand`` turns text into a value and the words for it, or raises InputRefused.
+
+class EntryField(QWidget, Generic[T]):
+    """A name, a line, and a hint, for a value as ``understand`` reads it.
 
     Signals ``given(object)``: Enter with a value that was understood; ``emptied()``: Enter with nothing there.
     ``awaits_number``: its place waits for a number here, so that a digit typed outside of any field begins it.
@@ -30,9 +35,7 @@ class EntryField(QWidget):
     emptied = pyqtSignal()
     awaits_number = False
 
-    def __init__(
-        self, theme: Theme, name: str, understand: Callable[[str], tuple[object, str]], placeholder: str = ""
-    ) -> None:
+    def __init__(self, theme: Theme, name: str, understand: TextReader[T], placeholder: str = "") -> None:
         super().__init__()
         self._understand = understand
         self._name = label(theme, name, Type.CAPTION, "quiet")
@@ -64,18 +67,22 @@ class EntryField(QWidget):
     def text(self) -> str:
         return self.line.text()
 
-    def value(self) -> object:
+    def value(self) -> T:
         """What the text means. Raises InputRefused."""
         return self._understand(self.line.text())[0]
 
-    def offer_steps(self, theme: Theme, start: float, step: float) -> None:
+    def value_or_none(self) -> T | None:
+        """The same; None where nothing stands there."""
+        return self.value() if self.text.strip() else None
+
+    def offer_steps(self: EntryField[float] | EntryField[int], theme: Theme, start: float, step: float) -> None:
         """Put − and + beside the line, for a hand on the mouse: the first press gives ``start``, the next go on by
         ``step``; held, they repeat."""
         decimals = printing.decimals_for(step)
 
         def move(by: float) -> None:
             try:
-                value = float(str(self.value())) + by if self.text.strip() else start
+                value = self.value() + by if self.text.strip() else start
             except InputRefused:
                 value = start
             self.line.setText(printing.fixed(value, decimals))
@@ -88,7 +95,7 @@ class EntryField(QWidget):
             stepper.setAccessibleName(f"{'Less' if by < 0 else 'More'} {self.line.accessibleName()}")
             self._beside.addWidget(stepper)
 
-    def read_with(self, understand: Callable[[str], tuple[object, str]]) -> None:
+    def read_with(self, understand: TextReader[T]) -> None:
         """Understand what is typed from now on by ``understand``."""
         self._understand = understand
         self._look(self.line.text())
@@ -139,7 +146,7 @@ class EntryField(QWidget):
         self.given.emit(value)
 
 
-def understood(*fields: EntryField) -> bool:
+def understood(*fields: EntryField[Any]) -> bool:
     """Whether all fields say something that is understood; the first that does not says so and takes the focus."""
     for field in fields:
         try:
@@ -151,15 +158,15 @@ def understood(*fields: EntryField) -> bool:
     return True
 
 
-def numbers_of(*fields: EntryField) -> tuple[float, ...] | None:
+def numbers_of(*fields: EntryField[float]) -> tuple[float, ...] | None:
     """What the fields say; None when one of them is not ``understood``."""
-    return tuple(float(str(field.value())) for field in fields) if understood(*fields) else None
+    return tuple(field.value() for field in fields) if understood(*fields) else None
 
 
-def torque_reader(unit: Unit) -> Callable[[str], tuple[object, str]]:
+def torque_reader(unit: Unit) -> TextReader[float]:
     """Reads a torque; a bare number is in ``unit``. Values in N·m."""
 
-    def understand(text: str) -> tuple[object, str]:
+    def understand(text: str) -> tuple[float, str]:
         found = read(text, Kind.TORQUE, default=unit, field="torque")
         words = printing.quantity(found.si, unit)
         if found.unit is not unit:
@@ -169,26 +176,26 @@ def torque_reader(unit: Unit) -> Callable[[str], tuple[object, str]]:
     return understand
 
 
-def quantity_reader(kind: Kind, unit: Unit | None) -> Callable[[str], tuple[object, str]]:
+def quantity_reader(kind: Kind, unit: Unit | None) -> TextReader[float]:
     """Reads a quantity of ``kind``; a bare number is in ``unit``, or refused where there is none. Values in SI."""
 
-    def understand(text: str) -> tuple[object, str]:
+    def understand(text: str) -> tuple[float, str]:
         found = read(text, kind, default=unit, field=str(kind))
         return found.si, f"understood: {printing.quantity(found.si, found.unit)}"
 
     return understand
 
 
-def plain_reader(low: float, high: float, unit: str) -> Callable[[str], tuple[object, str]]:
+def plain_reader(low: float, high: float, unit: str) -> TextReader[float]:
     """Reads a number that has one unit only."""
 
-    def understand(text: str) -> tuple[object, str]:
+    def understand(text: str) -> tuple[float, str]:
         value = read_plain(text, low, high, unit)
         return value, f"{printing.number(value)}{printing.THIN}{unit}"
 
     return understand
 
 
-def words_reader(text: str) -> tuple[object, str]:
+def words_reader(text: str) -> tuple[str, str]:
     """Any words; for reasons and notes."""
     return text.strip(), " "
