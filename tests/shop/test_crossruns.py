@@ -3,6 +3,7 @@
 from dataclasses import replace
 
 import pytest
+from scipy.stats import t
 from sqlalchemy import select
 
 from reckoner.core.agreement import agreement
@@ -174,5 +175,10 @@ def test_the_doubt_of_few_readings_is_students_and_two_that_cannot_both_be_right
     assert agreement([40.1], [40.0], 0.002).agrees is None
     scattered = agreement([40.0, 40.4, 40.2], [40.0] * 3, 0.0)
     assert scattered.expanded_uncertainty == pytest.approx(4.527 * 0.005 / 3**0.5, rel=1e-2)  # t at ν = 2, 95.45 %
+    both = agreement([40.0, 40.4, 40.2], [40.0] * 3, 0.006)
+    by_scatter = 0.005 / 3**0.5
+    u = (0.003**2 + by_scatter**2) ** 0.5
+    freedom = 2 * (u / by_scatter) ** 4  # Welch and Satterthwaite: only the scatter has few
+    assert both.expanded_uncertainty == pytest.approx(u * t.ppf((1 + 0.9545) / 2, freedom), rel=1e-4)
     with pytest.raises(InputRefused, match="has 1 values for 2"):
         agreement([1.0, 2.0], [1.0], 0.01)

@@ -4,11 +4,14 @@ from datetime import date
 
 import pytest
 
+from reckoner.core.units import N_M
 from reckoner.shop import changes
 from reckoner.shop.acts import ShopRefused
 from reckoner.shop.changes import Change, ChangeKind
 from reckoner.shop.register import completing
 from reckoner.shop.register.cards import cards
+from reckoner.shop.register.field import Form
+from reckoner.shop.register.fields import FIELDS, columns_of, value_in
 from reckoner.shop.register.rows import EditOutdated, add, edit, undo, versions
 from reckoner.store.reader import reader_of
 from reckoner.store.schema import Audit, RegisterVersion, Tool
@@ -53,6 +56,15 @@ def test_an_edit_from_an_old_version_is_refused_and_names_what_is_there(demo, ac
         with pytest.raises(ShopRefused, match="already"):
             edit(session, TOOL, wanted, {"place": "Bay 2"}, act, base=2)
         assert session.get_one(Tool, wanted).place == "Bay 2"
+
+
+@pytest.mark.parametrize("text", ["3 %", "1 % of full scale", "6 % below 20 %, 4 % above"])
+def test_a_limit_comes_back_from_the_columns_that_hold_it(text):
+    for kind in (RegisterKind.TOOL, RegisterKind.MODEL):
+        field = next(f for f in FIELDS[kind] if f.form is Form.LIMIT)
+        value, _words = field.read(text, N_M)
+        row = {"tolerance": None, "zones": "", **columns_of(kind, field, value)}
+        assert value_in(field, row) == value
 
 
 def test_adding_is_undone_by_taking_the_row_out_of_sight_and_redone(demo, act):

@@ -29,7 +29,7 @@ from reckoner.shop.runs.steps import Step, wants
 from reckoner.shop.wording import distrust_words, want_words
 from reckoner.store.database import Database
 from reckoner.store.reader import reader_of
-from reckoner.store.schema import Audit
+from reckoner.store.schema import Audit, Certificate, ToolModel
 from reckoner.store.terms import Moment, ObservationKind, ReferenceKind, Source
 from tests.support.runs import REGISTER, TODAY, prepared, read, read_all, tool_id, tool_id_in
 
@@ -185,6 +185,23 @@ def test_a_derivation_recomputes_to_what_is_shown(demo, act):
         assert lines["Mean deviation"].result == "+1.010\u202f%"
         assert lines["Tool resolution"].values == "√1 · (1 / 2) / √3 / 118.8"
         assert lines["Reproducibility, remounting"].values == "not characterised, taken as 0"
+
+
+def test_certificates_of_a_register_stand_by_their_days_and_no_graduation_is_none(tmp_path, act):
+    point = '[{ torque = "10 N.m", error = "0 %", uncertainty = "0.5 %" }]'
+    certificates = "".join(
+        f'[[references.certificates]]\nnumber = "{year}-1"\nlaboratory = "L"\nissued = {year}-03-02\n'
+        f"due = {year + 1}-03-02\ncoverage_factor = 2\npoints = {point}\n"
+        for year in (2026, 2025)
+    )
+    database = Database(tmp_path)
+    with database.session() as session:
+        take_in(session, register.parse(REGISTER + certificates), act.at)
+        days = [c.due for c in session.scalars(select(Certificate).order_by(Certificate.id))]
+        assert days == sorted(days)
+        assert len(days) == 2
+        assert session.scalars(select(ToolModel.resolution)).one() == 0.0
+    database.close()
 
 
 def test_a_register_is_taken_in_whole_or_not_at_all(tmp_path, act):

@@ -11,7 +11,7 @@ from reckoner.core.kinds import Direction, ToolKind, ToolType
 from reckoner.core.states import State
 from reckoner.shop import box, firstsum, leverworth
 from reckoner.shop.acts import ShopRefused
-from reckoner.shop.hanging import HungAt, HungWeight, Levelled, LeverFacts
+from reckoner.shop.hanging import HungAt, HungWeight, Levelled, LeverFacts, amiss
 from reckoner.shop.people import people
 from reckoner.shop.procedures.base import Distrust, Seen
 from reckoner.shop.procedures.bracketing import bracketed, next_try
@@ -192,6 +192,12 @@ def test_what_cannot_hang_so_is_refused_in_words(demo, act, change, why):
         with pytest.raises(ShopRefused, match=why):
             setting_up.hang(session, run.id, change(lever), act)
         assert run.reference is None
+
+
+def test_a_balance_point_is_believed_from_a_twentieth_of_the_lever_on():
+    lever = LeverFacts((), 1.0, 0.0205, 0.4, 0.0)
+    assert amiss(lever) is None
+    assert amiss(replace(lever, own_centre=0.0195))[0] == "own_centre"
 
 
 def moved(lever, hook):
