@@ -27,7 +27,7 @@ READINGS = (
 WIDTHS = (0.5, 0.4, 0.3, 0.6)
 TOOL = ToolKind(ToolType.SETTING, "A", 200.0, 40.0, 1.0)
 REFERENCE = ReferenceAtPoint(0.006, resolution=0.1)
-EFFECTS = Effects(*WIDTHS)
+EFFECTS = Effects.known(*WIDTHS)
 RULES = shipped("iso-6789-2017")
 POINTS = [PointInput(target, Observations.of_readings(target, r), REFERENCE) for target, r in READINGS]
 TRIALS = 1_000_000

@@ -6,6 +6,7 @@ gigabytes. ``SIZES`` in the environment names others, as in SIZES=120,5000 make 
 
 from __future__ import annotations
 
+import hashlib
 import json
 import os
 import subprocess
@@ -16,7 +17,8 @@ from big_register import build
 
 from benchmarks.row import Row
 from benchmarks.stream import at_real_time
-from reckoner.store.database import FILE, HEAD
+from reckoner.store import database
+from reckoner.store.database import FILE
 
 KEPT = Path(__file__).parents[2] / "build" / "registers"
 SIZES = tuple(int(size) for size in os.environ.get("SIZES", "120,5000,100000").split(","))
@@ -29,7 +31,9 @@ GROWS = 3.0
 
 def register_of(size: int) -> Path:
     """A register of so many tools, built where there is none yet for this version of the tables."""
-    folder = KEPT / f"{size}-{HEAD}"
+    versions = sorted((Path(database.__file__).parent / "migrations" / "versions").glob("*.py"))
+    tables = hashlib.sha256(b"".join(path.read_bytes() for path in versions)).hexdigest()[:12]
+    folder = KEPT / f"{size}-{tables}"
     if not (folder / FILE).exists():
         print(f"building a register of {size} tools…", flush=True)
         making = folder.with_name(f"{folder.name}.making")

@@ -83,19 +83,20 @@ def _frequency(stretches: Values, rate: float, middles: Values) -> float | None:
     """The frequency of the mains in Hz, from itself or else from its harmonic; None where none stands out."""
     every = float(middles[1] - middles[0])
     enough = min(_AT_MOST, math.sqrt(_CHANCE / len(stretches)))
-    for harmonic, all_centres in enumerate((_CENTRES, _HARMONICS), start=1):
-        centres = tuple(c for c in all_centres if rate > _ALIASED * (c + _APART / 2))
-        if not centres:
-            continue
-        phasors = _phasors(stretches, _waves(stretches.shape[1], rate, centres), centres, middles)
-        sizes = np.abs(phasors)
-        offsets, lined_up = _offsets(phasors / np.maximum(sizes, 1e-300), every)
-        if float(lined_up.max()) < enough:
-            continue
-        largest = int(np.argmax(np.where(lined_up >= enough, np.sort(sizes, axis=0)[len(sizes) // 2], 0.0)))
-        mains = float(centres[largest] + offsets[largest]) / harmonic
-        if MAINS[0] <= mains <= MAINS[1]:
-            return mains
+    centres = tuple(c for c in (*_CENTRES, *_HARMONICS) if rate > _ALIASED * (c + _APART / 2))
+    if not centres:
+        return None
+    phasors = _phasors(stretches, _waves(stretches.shape[1], rate, centres), centres, middles)
+    sizes = np.abs(phasors)
+    offsets, lined_up = _offsets(phasors / np.maximum(sizes, 1e-300), every)
+    usual = np.where(lined_up >= enough, np.sort(sizes, axis=0)[len(sizes) // 2], 0.0)
+    for harmonic, columns in enumerate((slice(len(_CENTRES)), slice(len(_CENTRES), None)), start=1):
+        seen = usual[columns]
+        if len(seen) and seen.max() > 0:
+            largest = int(np.argmax(seen)) + (columns.start or 0)
+            mains = float(centres[largest] + offsets[largest]) / harmonic
+            if MAINS[0] <= mains <= MAINS[1]:
+                return mains
     return None
 
 
