@@ -6,15 +6,19 @@ from datetime import date
 import pytest
 
 from reckoner.core.errors import Refused
+from reckoner.core.kinds import Direction
 from reckoner.core.reference import CertificatePoint
+from reckoner.shop.hanging import HungAt, HungWeight
 from reckoner.shop.procedures import PROCEDURES, Distrust
+from reckoner.shop.procedures.matching import next_rung, rung_detail
 from reckoner.shop.procedures.meter import MeterProcedure
 from reckoner.shop.runs import amending, setting_up, signing
 from reckoner.shop.runs.judging import judged
 from reckoner.shop.runs.loading import room_fits
-from reckoner.shop.runs.records import NOTHING, ObservationState
+from reckoner.shop.runs.records import FOUND, NOTHING, ObservationState, SeriesState
 from reckoner.shop.runs.taking import typed
 from reckoner.store.terms import ObservationKind, ReferenceKind, Source
+from tests.support.clock import NOW
 from tests.support.runs import TODAY, later, prepared, read_all, tool_id
 
 METER = PROCEDURES[ReferenceKind.METER]
@@ -121,3 +125,27 @@ def test_a_line_that_is_not_fine_is_settled_by_its_reason_and_by_nothing_less(de
         accepted = setting_up.look_over(session, run.id, line, False, "light dirt", later(act, 1))
         assert (accepted.inspection[0].settled, accepted.step.value) == (True, "as found")
         assert not replace(accepted.inspection[0], fine=None).settled
+
+
+@pytest.mark.parametrize(
+    ("answers", "following"),
+    [
+        ([], 30),  # what hangs at the start
+        ([(30, ObservationKind.SILENT)], 34),  # outwards, further each time
+        ([(30, ObservationKind.SILENT), (34, ObservationKind.SILENT)], 42),
+        ([(30, ObservationKind.SILENT), (34, ObservationKind.SILENT), (42, ObservationKind.SILENT)], 58),
+        ([(30, ObservationKind.CLICKED), (26, ObservationKind.CLICKED)], 18),
+        ([(30, ObservationKind.SILENT), (34, ObservationKind.CLICKED)], 32),  # between
+        ([(56, ObservationKind.SILENT)], 59),  # no further than the ladder
+        ([(59, ObservationKind.SILENT)], None),
+    ],
+)
+def test_weights_are_added_along_the_ladder_outwards_and_then_between(answers, following):
+    rungs = tuple((HungWeight(f"W-{i}", 1.0 + i / 100, 0.001),) for i in range(60))
+    hung = HungAt(50.0, rungs[30], 0.4, rungs)
+    tries = tuple(
+        ObservationState(i, NOW, kind, 50.0, Source.TYPED, tool_value=50.0, detail=rung_detail(rung))
+        for i, (rung, kind) in enumerate(answers)
+    )
+    series = SeriesState(1, FOUND, Direction.CW, 50.0, 5, tries, ())
+    assert next_rung(series, hung) == following
