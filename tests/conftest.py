@@ -88,7 +88,7 @@ def theme(qapp: QApplication) -> Theme:
 @pytest.fixture
 def meters() -> Iterator[Meters]:
     """Stand-ins whose time runs twenty times as fast as ours."""
-    made = Meters(speed=20)
+    made = Meters(speed=20, rate=500)
     yield made
     made.close()
 

@@ -24,10 +24,11 @@ STAND_IN = "stand-in"
 
 
 class Meters:
-    """Turns a reference's link into what pyserial opens; starts a stand-in for each reference linked to one."""
+    """Turns a reference's link into what pyserial opens; starts a stand-in for each reference linked to one, whose time runs
+    ``speed`` times as fast as ours and which sends ``rate`` samples in a second of it."""
 
-    def __init__(self, speed: float = 1.0) -> None:
-        self.speed = speed
+    def __init__(self, speed: float = 1.0, rate: float = 1000.0) -> None:
+        self.speed, self.rate = speed, rate
         self._running: dict[str, StandIn] = {}
 
     def url(self, reference: ReferenceFacts, link: str) -> str:
@@ -46,6 +47,7 @@ class Meters:
                 tools=truths(),
                 meter=MeterFaults(noise=max(reference.resolution / 4, 1e-5)),
                 speed=self.speed,
+                rate=self.rate,
             )
             self._running[number] = StandIn(plan)
         return self._running[number].url
