@@ -16,7 +16,7 @@ from reckoner.shop.register import adding
 from reckoner.shop.register.adding import GivenCertificate
 from reckoner.shop.register.editing import change, row_sheet
 from reckoner.shop.register.fields import fields_of
-from reckoner.shop.register.gear import add_gear, gear_lines
+from reckoner.shop.register.gear import add_gear, add_weights, gear_lines
 from reckoner.shop.register.references import reference_lines, reference_sheet
 from reckoner.shop.runs import opening, setting_up
 from reckoner.store.reader import reader_of
@@ -141,3 +141,15 @@ def test_a_weight_that_cannot_be_is_refused(demo, act, name, text):
     field = next(f for f in fields_of(RegisterKind.WEIGHT) if f.name == name)
     with pytest.raises(InputRefused):
         field.read(text, N_M)
+
+
+def test_a_box_of_weights_is_named_by_its_stamps_and_no_two_alike(demo, act):
+    with demo.session() as session:
+        before = {line.name for line in gear_lines(reader_of(session), RegisterKind.WEIGHT)}
+        assert add_weights(session, [7.0], act).words == "adding 1 weight"
+        assert add_weights(session, [7.0, 0.5], act).words == "adding 2 weights"
+        after = {line.name for line in gear_lines(reader_of(session), RegisterKind.WEIGHT)}
+        assert after - before == {"W-7", "W-7A", "W-0.5"}
+        with pytest.raises(ShopRefused, match="one press for each"):
+            add_weights(session, [], act)
+        session.rollback()
