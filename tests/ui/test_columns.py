@@ -4,7 +4,7 @@ import pytest
 from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
 
-from reckoner.shop.register.cards import Order
+from reckoner.shop.register.cards import Order, cards
 from reckoner.shop.register.lists import find
 from reckoner.store.schema import Tool
 from reckoner.ui.tools.columns import COLUMNS, ColumnsModel
@@ -37,6 +37,21 @@ def test_the_table_is_a_sound_model(qtmodeltester, demo):
     qtmodeltester.check(model)
     assert model.columnCount() == len(COLUMNS)
     assert model.data(model.index(0, 0)) == "HC-0113"
+
+
+def test_what_stops_a_tool_is_told_loudly_and_nothing_else_is(demo):
+    with demo.reading() as reader:
+        shown = {c.tool.number: c for c in cards(reader)}
+    stands, left = (next(c for c in COLUMNS if c.title == title) for title in ("Stands", ""))
+    wanted = {  # held; overdue, also while it is lent; away although it is past its date; in date
+        "HC-0404": (True, True),
+        "HC-0391": (False, True),
+        "HC-0319": (False, True),
+        "HC-0441": (False, False),
+        "HC-0417": (False, False),
+    }
+    found = {number: (stands.stops(shown[number], TODAY), left.stops(shown[number], TODAY)) for number in wanted}
+    assert found == wanted
 
 
 def test_a_press_on_a_columns_name_sorts_by_it_and_a_second_one_the_other_way(qtbot, table):

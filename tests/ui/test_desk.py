@@ -9,7 +9,7 @@ from reckoner.shop.register.cards import card
 from reckoner.store.schema import Review, ReviewMark
 from reckoner.store.terms import EventKind
 from reckoner.ui.places import PlaceId
-from tests.support.hands import ENTER, WAIT, click, go, press, settle, type_in
+from tests.support.hands import ENTER, WAIT, click, focused, go, press, settle, type_in
 from tests.support.runs import tool_id
 
 
@@ -109,11 +109,17 @@ def test_what_is_pressed_twice_is_done_once(qtbot, desk, demo):
     click(place.heads.chips["away"])
     settle(qtbot, window)
     fill(qtbot, window, away.scan, "0418", enter=True)
+    fill(qtbot, window, away.fee, "ninety")
     fill(qtbot, window, away.laboratory, "Fellgate Laboratory")
+    click(away.button)
+    assert focused(window) is away.fee.line  # where it is to be mended
+    assert "not a number" in away.fee.hint.text()
+    fill(qtbot, window, away.fee, "90")
     for _ in range(2):
         away.primary()
     qtbot.waitUntil(lambda: standing(demo, "HC-0418").away is not None, timeout=WAIT)
     settle(qtbot, window)
+    assert focused(window) is away.scan.line  # for the next one
     assert away.refused.text() == ""
 
 
@@ -204,6 +210,11 @@ def test_a_trip_to_a_laboratory_ends_with_its_certificate_as_a_result(qtbot, des
     assert "nothing" in form.understood.text()
     click(shelf.button)
     assert "is not understood" in form.fault.text()
+    fill(qtbot, window, form.due, "soon")
+    form.points.setPlainText("40 N·m +1.2 % 0.6 %")
+    click(shelf.button)
+    assert focused(window) is form.due.line
+    form.due.clear()
     form.points.setPlainText("40 N·m +1.2 % 0.6 %\n108 N·m +0.8 % 0.5 %\n180 N·m +0.5 % 0.5 %")
     (tmp_path / "scan.pdf").write_bytes(b"%PDF-1.4 a scan")
     form.take_file(tmp_path / "scan.pdf")

@@ -5,6 +5,10 @@ else.
 (datetime.date(2026, 3, 9), datetime.date(2026, 3, 9), datetime.date(2026, 3, 9))
 >>> day_words(date(2026, 3, 9)), short_day(date(2026, 3, 9)), weekday_words(date(2026, 3, 9))
 ('9 Mar 2026', '9 Mar', 'Mon 9 Mar')
+>>> long_day(date(2026, 3, 9)), month_words(date(2026, 3, 9)), month_words(date(2026, 3, 9), year=False)
+('Monday 9 March 2026', 'Mar 2026', 'Mar')
+>>> clock_words(datetime(2026, 3, 9, 8, 5)), moment_words(datetime(2026, 3, 9, 8, 5))
+('08:05', '9 Mar 2026, 08:05')
 """
 
 from __future__ import annotations
@@ -16,7 +20,7 @@ from enum import Enum
 
 from reckoner.core.errors import InputRefused
 
-_MONTH_NAMES = (
+MONTH_NAMES = (
     "January",
     "February",
     "March",
@@ -30,7 +34,7 @@ _MONTH_NAMES = (
     "November",
     "December",
 )
-_SHORT_MONTHS = tuple(name[:3].casefold() for name in _MONTH_NAMES)
+_SHORT_MONTHS = tuple(name[:3].casefold() for name in MONTH_NAMES)
 _WEEKDAY_NAMES = ("Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday")
 
 EARLIEST, LATEST = 1950, 2100
@@ -146,7 +150,7 @@ def day_words(day: date) -> str:
 
 def short_day(day: date) -> str:
     """The same where the year is plain: ``9 Mar``."""
-    return f"{day.day} {_MONTH_NAMES[day.month - 1][:3]}"
+    return f"{day.day} {MONTH_NAMES[day.month - 1][:3]}"
 
 
 def weekday_words(day: date) -> str:
@@ -156,12 +160,12 @@ def weekday_words(day: date) -> str:
 
 def long_day(day: date) -> str:
     """A day where its weekday helps to see whether it is meant: ``Monday 9 March 2026``."""
-    return f"{_WEEKDAY_NAMES[day.weekday()]} {day.day} {_MONTH_NAMES[day.month - 1]} {day.year}"
+    return f"{_WEEKDAY_NAMES[day.weekday()]} {day.day} {MONTH_NAMES[day.month - 1]} {day.year}"
 
 
 def month_words(day: date, *, year: bool = True) -> str:
     """The month of a day on an axis: ``Mar 2026``, or ``Mar``."""
-    month = _MONTH_NAMES[day.month - 1][:3]
+    month = MONTH_NAMES[day.month - 1][:3]
     return f"{month} {day.year}" if year else month
 
 

@@ -204,7 +204,3 @@ def pulled(force: float, lever: float, angle_rad: float = math.pi / 2, own_torqu
     positive("length", lever)
     between("angle", math.degrees(angle_rad), 0, 180, "deg")
     return force * lever * math.sin(angle_rad) + own_torque
-
-
-SUSPECT_MASS = 0.03
-"""The mismatch between a stamped and a weighed mass that is called out."""

@@ -64,6 +64,10 @@ class ToolCard:
         """The condition that its tag tells: any but that it is lent, which is told beside it."""
         return next(c for c in self.standing.conditions(today) if c is not Condition.LENT)
 
+    def stopped(self, today: date) -> bool:
+        """Whether what its tag tells keeps it from being used: held, retired or overdue."""
+        return bool(self.held) or self.retired or self.foremost(today) is Condition.OVERDUE
+
     def due_words(self, today: date) -> str:
         """What its tag says: "12 d", "overdue 6 d", "new"; "retired", "evidence", "held" and "away" win."""
         left = self.days_left(today)

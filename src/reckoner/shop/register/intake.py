@@ -142,6 +142,6 @@ def _reference(session: Session, row: ReferenceRow) -> Reference:
                 CertificatePoint(torque=p.torque, error=p.error, expanded_uncertainty=p.uncertainty) for p in c.points
             ],
         )
-        for c in sorted(row.certificates, key=lambda c: c.issued or c.due)
+        for c in row.certificates
     ]
     return Reference(**row.model_dump(exclude={"certificates"}), certificates=certificates)

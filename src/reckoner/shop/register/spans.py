@@ -10,7 +10,7 @@ import re
 from dataclasses import dataclass
 from datetime import date, timedelta
 
-from reckoner.core.days import read_day
+from reckoner.core.days import MONTH_NAMES, read_day
 from reckoner.core.due import add_months
 from reckoner.core.entry import read
 from reckoner.core.errors import InputRefused
@@ -32,7 +32,7 @@ _DUE = re.compile(
     re.IGNORECASE,
 )
 _FOR = re.compile(r"\bfor\s+(?P<torque>\d.*)$", re.IGNORECASE)
-_MONTHS = {name.casefold(): i for i, name in enumerate(calendar.month_name) if name}
+_MONTHS = {name.casefold(): i for i, name in enumerate(MONTH_NAMES, start=1)}
 
 
 def said_in(text: str, today: date) -> Said | None:

@@ -2,11 +2,9 @@
 
 from __future__ import annotations
 
-from typing import Any
-
 from PyQt6.QtWidgets import QStackedWidget, QWidget
 
-from reckoner.core.errors import InputRefused, Refused
+from reckoner.core.errors import Refused
 from reckoner.shop.register.cards import ToolCard, card
 from reckoner.shop.using.desk import Out, away, out_of
 from reckoner.shop.using.naming import named_tool, not_one
@@ -22,7 +20,7 @@ from reckoner.ui.records.lines import LinesList
 from reckoner.ui.theme import Type
 from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.buttons import PrimaryButton, button
-from reckoner.ui.widgets.entry import EntryField, plain_reader, words_reader
+from reckoner.ui.widgets.entry import EntryField, plain_reader, understood_if_given, words_reader
 from reckoner.ui.widgets.linedelegate import Line
 from reckoner.ui.widgets.text import label
 
@@ -210,16 +208,10 @@ class AwayShelf(QWidget):
             self._certify()
 
     def _send(self) -> None:
-        field: EntryField[Any] = self.expected
-        try:
-            expected = self.expected.value_or_none()
-            field = self.fee
-            fee = self.fee.value_or_none()
-            field = self.freight
-            freight = self.freight.value_or_none()
-        except InputRefused as refusal:
-            field.refuse(refusal.reason)
+        if not understood_if_given(self.expected, self.fee, self.freight):
             return
+        expected = self.expected.value_or_none()
+        fee, freight = self.fee.value_or_none(), self.freight.value_or_none()
         act, ids, to = self.around.act(), tuple(self.basket.tools), self.laboratory.text
 
         def done(words: str) -> None:
@@ -229,6 +221,7 @@ class AwayShelf(QWidget):
                 one.clear()
             self._dress()
             self.look_again()
+            self.scan.setFocus()  # for the next one
 
         self._doing.ask(lambda session: send(session, ids, to, expected, act, fee, freight), done, self._said_no)
 

@@ -10,7 +10,7 @@ from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QFileDialog, QPlainTextEdit, QWidget
 
 from reckoner.core.days import day_words, read_day
-from reckoner.core.errors import InputRefused, Refused
+from reckoner.core.errors import Refused
 from reckoner.core.printing import percent, quantity
 from reckoner.core.units import N_M, Unit
 from reckoner.formats.points import PointLine, parse_points
@@ -25,7 +25,7 @@ from reckoner.ui.theme import Type
 from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.buttons import button
 from reckoner.ui.widgets.chips import Chips
-from reckoner.ui.widgets.entry import EntryField, words_reader
+from reckoner.ui.widgets.entry import EntryField, understood, understood_if_given, words_reader
 from reckoner.ui.widgets.text import label, set_tone
 
 HOW = "A line for each point: torque, deviation, W. A deviation above nothing means that the tool delivers less than it says."
@@ -137,14 +137,9 @@ class CertificateForm(QWidget):
         if any(line.fault for line in lines):
             self.fault.setText("A line of its points is not understood; mend it first.")
             return
-        try:
-            field = self.issued
-            issued = field.value()
-            field = self.due
-            due = field.value_or_none()
-        except InputRefused as refusal:
-            field.refuse(refusal.reason)
+        if not (understood(self.issued) and understood_if_given(self.due)):
             return
+        issued, due = self.issued.value(), self.due.value_or_none()
         direction, left = first_direction(card), self.phase.one == LEFT
         draft = OutsideDraft(
             number=self.number.text,

@@ -98,11 +98,6 @@ def _held(card: ToolCard, _today: date) -> bool:
     return bool(card.held)
 
 
-def _out_of_date(card: ToolCard, today: date) -> bool:
-    first = card.foremost(today)
-    return first is Condition.OVERDUE or (first is Condition.HELD and not card.standing.corrected(today))
-
-
 COLUMNS = (
     Column("Number", 17, _number, Order.NUMBER),
     Column("Kind", 21, _kind, Order.KIND),
@@ -111,7 +106,7 @@ COLUMNS = (
     Column("Stands", 15, _stands, stops=_held),
     Column("Last test", 16, _tested, right=True),
     Column("Due", 16, _due, Order.DUE, right=True),
-    Column("", 12, _left, right=True, stops=_out_of_date),
+    Column("", 12, _left, right=True, stops=ToolCard.stopped),
 )
 SHARES = sum(c.share for c in COLUMNS)
 

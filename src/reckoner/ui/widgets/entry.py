@@ -158,6 +158,11 @@ def understood(*fields: EntryField[Any]) -> bool:
     return True
 
 
+def understood_if_given(*fields: EntryField[Any]) -> bool:
+    """The same of fields that may stay empty."""
+    return understood(*(field for field in fields if field.text.strip()))
+
+
 def numbers_of(*fields: EntryField[float]) -> tuple[float, ...] | None:
     """What the fields say; None when one of them is not ``understood``."""
     return tuple(field.value() for field in fields) if understood(*fields) else None

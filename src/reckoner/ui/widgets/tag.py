@@ -13,7 +13,6 @@ from PyQt6.QtGui import QColor, QFont, QFontMetrics, QMouseEvent, QPainter, QPai
 from PyQt6.QtWidgets import QAbstractButton, QSizePolicy, QWidget
 
 from reckoner.shop.register.cards import ToolCard
-from reckoner.shop.standing import Condition
 from reckoner.ui.theme import Theme, Type
 from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.mark import paint_mark
@@ -100,8 +99,7 @@ def _words(painter: QPainter, theme: Theme, box: QRectF, card: ToolCard, today: 
     _write(painter, row.adjusted(0, 0, -40, 0), tool.number, theme.font(Type.LEAD), theme.color("ink"), left)
     _write(painter, row.translated(0, line), tool.description, theme.font(Type.CAPTION), theme.color("quiet"), left)
     due = card.due_words(today)
-    late = card.foremost(today) is Condition.OVERDUE
-    tone = theme.color("outside" if card.held or card.retired or late else "ink")
+    tone = theme.color("outside" if card.stopped(today) else "ink")
     strong = theme.font(Type.STRONG, 0.9)
     wide = QFontMetrics(strong).horizontalAdvance(due)
     last = row.translated(0, 2 * line)
