@@ -177,6 +177,9 @@ def test_a_backup_is_made_here_and_what_putting_it_back_would_lose_is_told(qtbot
     around, before = window.around, demo.path.read_bytes()
     place.backups.look_at(tmp_path / "none.sqlite")
     qtbot.waitUntil(lambda: "cannot be read as a backup" in place.backups.loss.text(), timeout=WAIT)
+    place.backups.look_again()  # something was written elsewhere: what is in front stays there
+    settle(qtbot, window)
+    assert "cannot be read as a backup" in place.backups.loss.text()
     assert not place.backups.back_button.isEnabled()
     place.backups.look_at(tmp_path / f"reckoner-{TODAY}.sqlite")
     qtbot.waitUntil(place.backups.back_button.isEnabled, timeout=WAIT)

@@ -72,3 +72,17 @@ def test_a_change_says_after_its_commit_what_it_touched_and_a_refused_one_says_n
         ),
         timeout=WAIT,
     )
+
+
+def test_what_was_asked_of_the_database_before_is_told_to_nobody_once_another_is_opened(
+    qtbot, open_window, demo_folder
+):
+    window, said = open_window(demo_folder), []
+    work = window.around.work
+    work.look(lambda _reader: 7, said.append, ended=lambda: said.append("ended"))
+    work.ask(refuse, said.append, said.append)
+    work.reopen(lambda: None)
+    work.look(lambda _reader: 8, said.append)
+    settle(qtbot, window)
+    assert said == ["ended", 8]
+    assert window.foot.words == "not today"  # what could not be kept is told, whoever had asked for it

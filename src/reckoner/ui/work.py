@@ -2,7 +2,9 @@
 
 ``ask`` runs a function of a session there, ``look`` one of a reader, which only reads. Each ends in one of three ways, and
 whoever asked is told which, on the interface thread: done with a result, refused with a sentence, or failed by a fault of
-ours. What a unit of work has changed is told by ``changed`` once it is committed.
+ours. What a unit of work has changed is told by ``changed`` once it is committed. What comes back after another database was
+opened in the place of the one that was asked is told to nobody, for it is not true of this one; ``ended`` is called all the
+same.
 """
 
 from __future__ import annotations
@@ -57,6 +59,7 @@ class _Job:
     refused: Callable[[Refused], None] | None
     failed: Callable[[], None] | None
     ended: Callable[[], None] | None
+    opening: int
 
 
 class Work(QObject):
@@ -95,6 +98,7 @@ class Work(QObject):
         self._thread = threading.Thread(target=self._serve, name="database", daemon=True)
         self._checker = threading.Thread(target=self._check, name="check of the database", daemon=True)
         self._waiting = 0
+        self._opening = 0
 
     def _is_open(self) -> None:
         self.is_open = True
@@ -128,6 +132,7 @@ class Work(QObject):
         """Close the database, do ``run`` while nobody holds it, and open what is there then. What refuses is told, and what
         was open is open again."""
         self.stop()
+        self._opening += 1
         if self._checking is not None:
             self._checking = self._checking.anew()
             self._checker = threading.Thread(target=self._check, name="check of the database", daemon=True)
@@ -152,7 +157,7 @@ class Work(QObject):
         A refusal goes to ``refused``, a fault of ours to ``failed``, or each is told by the signal ``refused``. ``ended`` is
         called first, whichever way it ended. Raises AskedFromElsewhere outside the interface thread.
         """
-        self._put(_Job(run, False, done, refused, failed, ended))
+        self._put(_Job(run, False, done, refused, failed, ended, self._opening))
 
     def look(
         self,
@@ -164,7 +169,7 @@ class Work(QObject):
         ended: Callable[[], None] | None = None,
     ) -> None:
         """The same with a reader: what only reads holds up nobody, and waits for no library to load."""
-        self._put(_Job(run, True, done, refused, failed, ended))
+        self._put(_Job(run, True, done, refused, failed, ended, self._opening))
 
     def _put(self, job: _Job) -> None:
         if QThread.currentThread() is not self.thread():
@@ -244,27 +249,29 @@ class Work(QObject):
         else:
             self._back.emit(lambda: self._deliver(job, result, made))
 
-    def _over(self, job: _Job) -> None:
+    def _over(self, job: _Job) -> bool:
+        """It has come back. Whether it was asked of the database that is open."""
         self._waiting -= 1
         if job.ended is not None:
             job.ended()
+        return job.opening == self._opening
 
     def _deliver(self, job: _Job, result: Any, made: tuple[Change, ...]) -> None:
-        self._over(job)
-        job.done(result)
-        if made:
-            self.changed.emit(made)
+        if self._over(job):
+            job.done(result)
+            if made:
+                self.changed.emit(made)
 
     def _tell(self, job: _Job, refusal: Refused) -> None:
-        self._over(job)
-        if job.refused is not None:
+        current = self._over(job)
+        if current and job.refused is not None:
             job.refused(refusal)
-        else:
+        elif current or not job.reads:
             self.refused.emit(str(refusal))
 
     def _apologise(self, job: _Job) -> None:
-        self._over(job)
-        if job.failed is not None:
+        current = self._over(job)
+        if current and job.failed is not None:
             job.failed()
-        else:
+        elif current or not job.reads:
             self.refused.emit(APOLOGY)

@@ -4,9 +4,11 @@ from __future__ import annotations
 
 from pathlib import Path
 
+from PyQt6.QtCore import QSignalBlocker
 from PyQt6.QtWidgets import QFileDialog, QWidget
 
 from reckoner.core.days import moment_words
+from reckoner.core.errors import Refused
 from reckoner.shop.records.losing import Losing, losing
 from reckoner.store.backup import BackupFile, back_up, backups_in
 from reckoner.store.errors import StoreRefused
@@ -70,11 +72,16 @@ class BackupsShelf(QWidget):
         self.around.work.look(lambda _reader: backups_in(Path(kept)) if kept else (), self._show)
 
     def _show(self, found: tuple[BackupFile, ...]) -> None:
-        self._found = found
-        self.list.show_lines(tuple(_line(i, one) for i, one in enumerate(found)))
+        """What is in front stays there, in whichever line it stands now."""
+        front, self._found = self.one, found
+        paths = [one.path for one in found]
+        with QSignalBlocker(self.list):
+            self.list.show_lines(tuple(_line(i, one) for i, one in enumerate(found)))
+            if front in paths:
+                self.list.setCurrentIndex(self.list.lines.index(paths.index(front)))
         self.empty.setVisible(not found)
         self.empty.setText("None is there yet." if self.around.station.settings.backups else NO_FOLDER)
-        self._chosen()
+        self._look_at_one()
 
     def _chosen(self) -> None:
         self.other = None
@@ -97,8 +104,12 @@ class BackupsShelf(QWidget):
             self.around.work.look(
                 lambda reader: losing(reader, path),
                 lambda lost: self._say_loss(path, lost),
-                lambda refusal: self.loss.setText(str(refusal)),
+                lambda refusal: self._say_refused(path, refusal),
             )
+
+    def _say_refused(self, path: Path, refusal: Refused) -> None:
+        if self.one == path:
+            self.loss.setText(str(refusal))
 
     def _say_loss(self, path: Path, lost: Losing) -> None:
         if self.one == path:
@@ -111,7 +122,9 @@ class BackupsShelf(QWidget):
             self.look_at(Path(chosen))
 
     def look_at(self, path: Path) -> None:
-        """Bring a backup from somewhere else to the front."""
+        """Bring a backup from somewhere else to the front; the list has none chosen then."""
+        with QSignalBlocker(self.list):
+            self.list.clearSelection()
         self.other = path
         self._look_at_one()
 
