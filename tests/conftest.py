@@ -6,6 +6,8 @@ import os
 import shutil
 import tempfile
 from collections.abc import Callable, Iterator
+from dataclasses import replace
+from functools import cache
 from pathlib import Path
 
 from tests.support.clock import NOW, real_clocks  # first: it sets the zone
@@ -14,6 +16,7 @@ os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 os.environ["XDG_CONFIG_HOME"] = tempfile.mkdtemp(prefix="reckoner-tests-")  # for programs that tests start
 
 import hypothesis
+import numpy as np
 import pytest
 from PyQt6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
@@ -22,16 +25,20 @@ from reckoner.__main__ import Meters, opening_of
 from reckoner.cli.options import WindowOptions
 from reckoner.core.kinds import ToolKind, ToolType
 from reckoner.demo import shipped
+from reckoner.demo.build import truths
+from reckoner.meters.tries import SimulatedTries
 from reckoner.shop.acts import Act
-from reckoner.store import times
+from reckoner.store import engine, times
 from reckoner.store.database import Database
 from reckoner.ui.app import make_window
 from reckoner.ui.theme import Theme
 from reckoner.ui.window import Window
+from tests.support.compiled import sharing_engine
 from tests.support.hands import WAIT, settle
 
 hypothesis.settings.register_profile("unhurried", deadline=None)  # a slow machine fails no property
 hypothesis.settings.load_profile("unhurried")
+engine.create_engine = sharing_engine
 
 
 def pytest_sessionstart() -> None:
@@ -93,6 +100,11 @@ def meters() -> Iterator[Meters]:
     made.close()
 
 
+def tries() -> SimulatedTries:
+    """The invented tools under weights, which answer every run of a test alike."""
+    return SimulatedTries(cache(truths), np.random.default_rng(1))
+
+
 @pytest.fixture
 def open_window(qtbot: QtBot, theme: Theme, meters: Meters, tmp_path: Path) -> Iterator[Callable[[Path], Window]]:
     """Opens the real window on a folder, as `reckoner --demo --data FOLDER` does."""
@@ -102,7 +114,7 @@ def open_window(qtbot: QtBot, theme: Theme, meters: Meters, tmp_path: Path) -> I
         opening = opening_of(
             WindowOptions(folder, demo=True, today=None, dark=False, station=tmp_path / "station.json"), meters.url
         )
-        window = make_window(opening, theme)
+        window = make_window(replace(opening, tries=tries), theme)
         opened.append(window)
         window.frame.show()
         window.around.work.start()

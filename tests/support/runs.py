@@ -41,9 +41,7 @@ def read(session, run, torque, act):
 
 
 def looked_over(session, run, act):
-    for line in run.inspection:
-        run = setting_up.look_over(session, run.id, line.line, True, "", act)
-    return run
+    return setting_up.look_over_all(session, run.id, act)
 
 
 def set_up(session, run, reference_id, act, reason=""):

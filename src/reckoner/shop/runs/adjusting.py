@@ -16,7 +16,7 @@ from reckoner.shop.runs.records import AdjustingState, SeriesState
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.runs.steps import Step, wants
 from reckoner.shop.toolfacts import AdjustmentFacts
-from reckoner.store.schema import Adjustment, Person, Run, Series
+from reckoner.store.schema import Adjustment, Person, Series
 from reckoner.store.terms import PhaseKind
 
 LEAST_OF_SCALE = 0.2
@@ -155,9 +155,9 @@ def turn(session: Session, run_id: int, turns: float, act: Act) -> RunState:
         raise ShopRefused(
             f"That would be {made:g} turns in all; the maker allows {most:g}. Stop here, hold the tool and send it away."
         )
-    run = session.get_one(Run, run_id)
-    run.series.append(
+    session.add(
         Series(
+            run_id=run_id,
             phase=PhaseKind.ADJUST,
             round=adjusting.number,
             direction=adjusting.direction,
@@ -188,9 +188,7 @@ def finish(session: Session, run_id: int, locked: bool, act: Act) -> RunState:
         lock = state.tool.adjustment.lock if state.tool.adjustment else ""
         raise ShopRefused(f"Lock it first{f': {lock}' if lock else ''}, and say so.")
     _mark(session, run_id, adjusting.target, adjusting.direction, act, begun=False, words="locked")
-    run = session.get_one(Run, run_id)
-    for position, found in enumerate(state.found):
-        run.series.append(_as_left(found, adjusting.number, position))
+    session.add_all(_as_left(run_id, found, adjusting.number, position) for position, found in enumerate(state.found))
     note(session, act, "ended the adjustment", state.tool.number, turns=adjusting.turns)
     return reload(session, run_id, act)
 
@@ -225,8 +223,9 @@ def _mark(
     )
 
 
-def _as_left(found: SeriesState, number: int, position: int) -> Series:
+def _as_left(run_id: int, found: SeriesState, number: int, position: int) -> Series:
     return Series(
+        run_id=run_id,
         phase=PhaseKind.LEFT,
         round=number,
         direction=found.direction,

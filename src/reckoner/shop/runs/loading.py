@@ -3,13 +3,12 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Iterator
 from dataclasses import replace
 from datetime import date, datetime
+from typing import Any
 
-from sqlalchemy import or_, select
+from sqlalchemy import Row, or_, select
 from sqlalchemy.orm import Session
-from sqlalchemy.orm.attributes import set_committed_value
 
 from reckoner.core.budget import Effect, Effects, EffectWidth
 from reckoner.core.rules import RuleSet
@@ -38,77 +37,76 @@ from reckoner.shop.runs.records import (
     SignedState,
     Zeros,
 )
+from reckoner.shop.runs.rows import RunRows, amended_by, head_of, rows_of, signature_of
 from reckoner.shop.runs.sides import from_document
 from reckoner.shop.runs.stamp import stamp_of
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.toolfacts import ToolFacts
 from reckoner.store.chain import link_of
 from reckoner.store.errors import TermUnknown
-from reckoner.store.schema import (
-    Characterisation,
-    FactsDocument,
-    Observation,
-    Run,
-    Series,
-    Signature,
-    ToolEvent,
-    ZeroCheck,
-)
+from reckoner.store.schema import Characterisation, FactsDocument, Observation, Run, Signature
 from reckoner.store.schema.base import unfolded
 from reckoner.store.terms import LinkKind, Moment, PhaseKind, ReferenceKind, RunKind, ZeroOf
 
 
 def load(session: Session, run_id: int) -> RunState:
     """The run as the records say it stands. Raises ShopRefused when there is no such run."""
-    run = session.get(Run, run_id)
-    if run is None:
+    session.flush()
+    head = head_of(session, run_id)
+    if head is None:
         raise ShopRefused("There is no such run.")
     stamp = stamp_of(session, run_id)
-    is_open = stamp is not None
-    if is_open:  # then it has neither, and neither is asked for: a hand waits
-        set_committed_value(run, "signature", None)
-        set_committed_value(run, "abandoned", None)
-    if not POLICIES[run.kind].contrasts:
-        set_committed_value(run, "sides", None)
-    facts = document.read(run.facts[-1].document)
+    kept = rows_of(session, head)
+    facts = document.read(kept.facts)
     procedure = PROCEDURES[facts.reference.kind if facts.reference else ReferenceKind.METER]
-    series = tuple(_series(s, run, procedure, facts) for s in run.series)
-    event = session.get(ToolEvent, run.event_id) if run.event_id else None
+    series = tuple(_series(s, kept, procedure, facts) for s in kept.series)
+    chain = tuple(amended_by(session, head))
+    compares = POLICIES[head.kind].compares
     return RunState(
-        id=run.id,
-        kind=run.kind,
+        id=run_id,
+        kind=head.kind,
         facts=facts,
         procedure=procedure,
-        plan=PlanRecord(run.rule, run.mode, run.adapter, run.plan_note),
-        opened=run.opened_at,
-        opened_by=run.opened_by.initials,
-        inspection=_inspection(run, facts.tool),
-        room=_room(run, facts.rules),
-        set_up=_set_up(run),
-        exercise=_exercise(run, facts.tool, facts.rules),
-        zeros=_zeros(run),
+        plan=PlanRecord(head.rule, head.mode, head.adapter, head.plan_note),
+        opened=head.opened_at,
+        opened_by=head.opened_by,
+        inspection=_inspection(kept, facts.tool),
+        room=_room(kept, facts.rules),
+        set_up=_set_up(kept),
+        exercise=_exercise(kept, facts.tool, facts.rules),
+        zeros=_zeros(kept),
         all_series=series,
-        adjusting=_adjusting(run, series),
-        signature=_signed(session, run.signature),
-        abandoned=run.abandoned is not None,
-        earlier=earlier_series(session, run.tool_id, _place(session, run)) if POLICIES[run.kind].compares else (),
-        event=event.note if event else "",
-        amends=run.amends_id,
-        as_of=_as_of(session, run),
-        day=_day(session, run),
+        adjusting=_adjusting(kept, series),
+        signature=_signed(session, run_id) if head.signed_at is not None else None,
+        abandoned=head.abandoned_at is not None,
+        earlier=earlier_series(session, head.tool_id, chain[-1].sequence) if compares else (),
+        event=head.event or "",
+        amends=head.amends_id,
+        as_of=chain[-1].signed_at.date() if len(chain) > 1 and chain[-1].signed_at is not None else None,
+        day=_day(kept, chain),
         stamp=stamp,
-        amended=not is_open and _amended(session, run),
-        sides=from_document(run.sides.document) if run.sides is not None else None,
+        amended=stamp is None and _amended(session, run_id),
+        sides=from_document(kept.sides) if kept.sides is not None else None,
     )
 
 
 def with_observation(state: RunState, series_id: int, row: Observation) -> RunState:
     """``state`` after the observation ``row`` was added to one of its series; nothing is asked for, for a hand waits."""
+    made = ObservationState(
+        id=row.id,
+        at=row.at,
+        kind=row.kind,
+        torque=row.torque,
+        source=row.source,
+        tool_value=row.tool_value,
+        pull=row.pull,
+        detail=row.detail,
+    )
 
     def added(series: SeriesState) -> SeriesState:
         if series.id != series_id:
             return series
-        observations = (*series.observations, _observation(row))
+        observations = (*series.observations, made)
         detail = state.set_up.detail if state.set_up else NOTHING
         correction = state.correction(series.target)
         pairs = state.procedure.pairs(series.target, tuple(o for o in observations if o.counts), detail, correction)
@@ -125,72 +123,55 @@ def with_observation(state: RunState, series_id: int, row: Observation) -> RunSt
     )
 
 
-def keep_facts(session: Session, run: Run, facts: RunFacts, at: datetime) -> None:
+def keep_facts(session: Session, run_id: int, facts: RunFacts, at: datetime) -> None:
     """Write what the run is judged by from now on."""
-    run.facts.append(FactsDocument(at=at, document=document.write(facts)))
+    session.add(FactsDocument(run_id=run_id, at=at, document=document.write(facts)))
     session.flush()
 
 
-def _signed(session: Session, signature: Signature | None) -> SignedState | None:
-    if signature is None:
+def _signed(session: Session, run_id: int) -> SignedState | None:
+    row = signature_of(session, run_id)
+    if row is None:
         return None
-    link = link_of(session.connection(), LinkKind.RUN, signature.run_id)
+    link = link_of(session.connection(), LinkKind.RUN, run_id)
     return SignedState(
-        on=signature.at.date(),
-        by=signature.person.initials,
-        beside=signature.second_person.initials if signature.second_person else "",
-        due=signature.due,
-        outcome=signature.outcome,
+        on=row.at.date(),
+        by=row.by,
+        beside=row.beside or "",
+        due=row.due,
+        outcome=row.outcome,
         link=link.words if link else "",
-        certificate=signature.numbered.number if signature.numbered else "",
+        certificate=row.number or "",
     )
 
 
-def _amended(session: Session, run: Run) -> bool:
+def _amended(session: Session, run_id: int) -> bool:
     """Whether a signed amendment has replaced it."""
-    return bool(session.scalar(select(Run.id).join(Signature).where(Run.amends_id == run.id).limit(1)))
+    return bool(session.scalar(select(Run.id).join(Signature).where(Run.amends_id == run_id).limit(1)))
 
 
-def _amended_by(session: Session, run: Run) -> Iterator[Run]:
-    """The run, the one that it amends, the one that that amends, … down to the first."""
-    yield run
-    while run.amends_id is not None:
-        run = session.get_one(Run, run.amends_id)
-        yield run
-
-
-def _as_of(session: Session, run: Run) -> date | None:
-    """The day on which the run that this one amends was first signed."""
-    *_, first = _amended_by(session, run)
-    return first.signature.at.date() if first is not run and first.signature is not None else None
-
-
-def _day(session: Session, run: Run) -> date:
+def _day(kept: RunRows, chain: tuple[Row[Any], ...]) -> date:
     """The day whose certificates count."""
-    for one in _amended_by(session, run):
-        if one.signature is not None and (one.signature.judged_on is not None or one.amends_id is None):
-            return one.signature.judged_on or one.signature.at.date()
-    return (run.set_ups[-1].at if run.set_ups else run.opened_at).date()
+    for one in chain:
+        if one.signed_at is not None and (one.judged_on is not None or one.amends_id is None):
+            judged: date = one.judged_on or one.signed_at.date()
+            return judged
+    begun: datetime = kept.set_ups[-1].at if kept.set_ups else kept.run.opened_at
+    return begun.date()
 
 
-def _place(session: Session, run: Run) -> int | None:
-    """The run's place among its tool's events and signatures, or that of what it amends; None while it is open."""
-    *_, first = _amended_by(session, run)
-    return first.signature.sequence if first.signature is not None else None
-
-
-def _inspection(run: Run, tool: ToolFacts) -> tuple[InspectedLine, ...]:
+def _inspection(run: RunRows, tool: ToolFacts) -> tuple[InspectedLine, ...]:
     """What is asked for; of a signed run what was recorded, whatever is asked for by now."""
     newest = {line.line: line for line in run.inspections}
     asked = asked_of(tool)
     lines = []
-    for name, fine_means in ({n: asked.get(n, "") for n in newest} if run.signature is not None else asked).items():
+    for name, fine_means in ({n: asked.get(n, "") for n in newest} if run.run.signed_at is not None else asked).items():
         seen = newest.get(name)
         lines.append(InspectedLine(name, fine_means, seen.fine if seen else None, seen.note if seen else ""))
     return tuple(lines)
 
 
-def _room(run: Run, rules: RuleSet) -> RoomState | None:
+def _room(run: RunRows, rules: RuleSet) -> RoomState | None:
     if not run.room:
         return None
     newest = run.room[-1]
@@ -210,20 +191,20 @@ def room_fits(temperature: float, humidity: float, rules: RuleSet) -> bool:
     return rules.room.coldest <= temperature <= rules.room.warmest and humidity <= rules.room.humidity
 
 
-def _set_up(run: Run) -> SetUpState | None:
+def _set_up(run: RunRows) -> SetUpState | None:
     if not run.set_ups:
         return None
     newest = run.set_ups[-1]
-    return SetUpState(newest.mode, newest.override, newest.reference.link, newest.detail)
+    return SetUpState(newest.mode, newest.override, newest.link, newest.detail)
 
 
-def _exercise(run: Run, tool: ToolFacts, rules: RuleSet) -> tuple[ExerciseState, ...]:
+def _exercise(run: RunRows, tool: ToolFacts, rules: RuleSet) -> tuple[ExerciseState, ...]:
     wanted = rules.exercise if tool.kind.is_setting else 1
     turned = dict.fromkeys(s.direction for s in run.series if s.phase in (PhaseKind.FOUND, PhaseKind.MEASURE))
     return tuple(ExerciseState(d, sum(pull.direction == d for pull in run.exercises), wanted) for d in turned)
 
 
-def _zeros(run: Run) -> Zeros:
+def _zeros(run: RunRows) -> Zeros:
     def newest(of: ZeroOf) -> float | None:
         looks = [z.torque for z in run.zero_checks if z.of is of and z.moment is Moment.BEFORE and z.series_id is None]
         return looks[-1] if looks else None
@@ -236,31 +217,32 @@ def _zeros(run: Run) -> Zeros:
     )
 
 
-def _after_readings(run: Run, of: ZeroOf) -> float | None:
+def _after_readings(run: RunRows, of: ZeroOf) -> float | None:
     """A look after the readings counts only when it is newer than the last one that was taken in the phase that counts."""
     checks = [z for z in run.zero_checks if z.of is of and z.moment is Moment.AFTER and z.series_id is None]
     left = [s for s in run.series if s.phase is PhaseKind.LEFT]
     newest = max((s.round for s in left), default=0)
     left = [s for s in left if s.round == newest]
     counting = left or [s for s in run.series if s.phase in (PhaseKind.FOUND, PhaseKind.MEASURE)]
-    last = max((o for s in counting for o in s.observations), key=lambda o: o.id, default=None)
+    last = max((o for s in counting for o in run.observations[s.id]), key=lambda o: o.id, default=None)
     if not checks or (last is not None and _taken_since(run, checks[-1], last)):
         return None
     if left and last is None:
         return None
-    return checks[-1].torque
+    torque: float = checks[-1].torque
+    return torque
 
 
-def _taken_since(run: Run, check: ZeroCheck, last: Observation) -> bool:
+def _taken_since(run: RunRows, check: Row[Any], last: Row[Any]) -> bool:
     """Whether the observation ``last`` came after ``check``, by the order in which they were kept."""
     if check.observed is None:
-        return check.at < last.at
-    return sum(o.id <= last.id for s in run.series for o in s.observations) > check.observed
+        return bool(check.at < last.at)
+    return bool(sum(o.id <= last.id for taken in run.observations.values() for o in taken) > check.observed)
 
 
-def _series(series: Series, run: Run, procedure: Procedure, facts: RunFacts) -> SeriesState:
+def _series(series: Row[Any], run: RunRows, procedure: Procedure, facts: RunFacts) -> SeriesState:
     zeros = {z.moment: z.torque for z in run.zero_checks if z.series_id == series.id}
-    observations = tuple(_observation(o) for o in series.observations)
+    observations = tuple(_observation(o) for o in run.observations[series.id])
     detail, correction = _detail(run), facts.correction(series.target)
     return SeriesState(
         id=series.id,
@@ -279,26 +261,25 @@ def _series(series: Series, run: Run, procedure: Procedure, facts: RunFacts) -> 
     )
 
 
-def _detail(run: Run) -> str:
+def _detail(run: RunRows) -> str:
     """What the procedure has learnt at set up."""
     return run.set_ups[-1].detail if run.set_ups else NOTHING
 
 
-def _observation(row: Observation) -> ObservationState:
-    trace = row.trace
+def _observation(row: Row[Any]) -> ObservationState:
     return ObservationState(
         id=row.id,
         at=row.at,
         kind=row.kind,
         torque=row.torque,
         source=row.source,
-        struck=row.strike.reason if row.strike else "",
+        struck=row.reason or "",
         tool_value=row.tool_value,
         pull=row.pull,
-        faults=tuple(_fault(f) for f in unfolded(trace.faults)) if trace else (),
-        over_travel=trace.over_travel if trace else None,
+        faults=tuple(_fault(f) for f in unfolded(row.faults)) if row.faults is not None else (),
+        over_travel=row.over_travel,
         detail=row.detail,
-        kept=Kept(row.kept.why, row.kept.whose) if row.kept else None,
+        kept=Kept(row.why, row.whose) if row.why is not None else None,
     )
 
 
@@ -309,7 +290,7 @@ def _fault(word: str) -> Fault:
         raise TermUnknown("fault of a pull", str(word)) from None
 
 
-def _adjusting(run: Run, series: tuple[SeriesState, ...]) -> AdjustingState | None:
+def _adjusting(run: RunRows, series: tuple[SeriesState, ...]) -> AdjustingState | None:
     """The adjustment under way; None when each that was begun is finished."""
     begun = [a for a in run.adjustments if a.begun]
     number = len(begun)
@@ -345,12 +326,14 @@ def earlier_series(session: Session, tool_id: int, before: int | None = None) ->
     if before is not None:
         signed = signed.where(Signature.sequence < before)
     newest = session.scalars(signed.order_by(Signature.sequence.desc()).limit(1)).first()
-    if newest is None:
+    head = head_of(session, newest.run_id) if newest is not None else None
+    if newest is None or head is None:
         return ()
+    run = rows_of(session, head)
     counted = {r.series_id for r in newest.results}
-    series = [s for s in newest.run.series if s.id in counted]
+    series = [s for s in run.series if s.id in counted]
     last = max(((s.phase is PhaseKind.LEFT, s.round) for s in series), default=(False, 0))
-    facts = document.read(newest.run.facts[-1].document)
+    facts = document.read(run.facts)
     reference = facts.reference
     procedure = PROCEDURES[reference.kind if reference else ReferenceKind.METER]
     return tuple(
@@ -362,8 +345,8 @@ def earlier_series(session: Session, tool_id: int, before: int | None = None) ->
                 s.target * p.reference / p.tool
                 for p in procedure.pairs(
                     s.target,
-                    tuple(_observation(o) for o in s.observations if o.strike is None),
-                    _detail(newest.run),
+                    tuple(o for o in map(_observation, run.observations[s.id]) if o.counts),
+                    _detail(run),
                     facts.correction(s.target, anyway=True),
                 )
             ),

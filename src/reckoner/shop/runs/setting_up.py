@@ -30,7 +30,7 @@ from reckoner.shop.runs.records import NOTHING
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.runs.steps import wants_now
 from reckoner.shop.toolfacts import ToolFacts
-from reckoner.store.schema import InspectionLine, Reference, RoomReading, Run, SetUp, ZeroCheck
+from reckoner.store.schema import InspectionLine, Reference, RoomReading, SetUp, ZeroCheck
 from reckoner.store.terms import Moment, ReferenceKind, RegisterKind, RoomSource, ZeroOf
 
 
@@ -152,7 +152,7 @@ def choose_reference(
             mode=mode or state.meter_mode, override=reason.strip(),
         )
     )  # fmt: skip
-    keep_facts(session, session.get_one(Run, run_id), replace(state.facts, reference=facts), act.at)
+    keep_facts(session, run_id, replace(state.facts, reference=facts), act.at)
     note(session, act, "chose the reference", state.tool.number, reference=facts.number, reason=reason.strip())
     return take_earlier_room(session, reload(session, run_id, act), act)
 
@@ -227,9 +227,7 @@ def _set_up(
     session: Session, state: RunState, facts: ReferenceFacts, detail: str, act: Act, tool: ToolFacts | None = None
 ) -> RunState:
     session.add(SetUp(run_id=state.id, at=act.at, reference_id=facts.id, mode=state.meter_mode, detail=detail))
-    keep_facts(
-        session, session.get_one(Run, state.id), replace(state.facts, reference=facts, tool=tool or state.tool), act.at
-    )
+    keep_facts(session, state.id, replace(state.facts, reference=facts, tool=tool or state.tool), act.at)
     return take_earlier_room(session, reload(session, state.id, act), act)
 
 

@@ -41,7 +41,8 @@ _NEWEST = (Series, FactsDocument, InspectionLine, RoomReading, SetUp, ExercisePu
 
 def stamp_of(session: Session, run_id: int) -> Stamp | None:
     """The stamp of a run; None when it is over."""
-    row = session.execute(_statement(), {"run": run_id}).first()
+    session.flush()
+    row = session.connection().execute(_statement(), {"run": run_id}).first()
     return None if row is None else Stamp(row[0], row[1], row[2], row[3], tuple(row[4:]))
 
 
@@ -49,15 +50,19 @@ def stamp_of(session: Session, run_id: int) -> Stamp | None:
 def _statement() -> Select[Any]:
     """Made once: it is asked at each reading, while a hand waits."""
     run: BindParameter[int] = bindparam("run")
-    series = select(Series.id).where(Series.run_id == run)
-    observations = select(Observation.id).where(Observation.series_id.in_(series))
+    series_of, taken, open_run = Series.__table__, Observation.__table__, OpenRun.__table__
+    series = select(series_of.c.id).where(series_of.c.run_id == run)
+    observations = select(taken.c.id).where(taken.c.series_id.in_(series))
     counted = [
-        select(func.count(Observation.id)).where(Observation.series_id.in_(series)),
+        select(func.count(taken.c.id)).where(taken.c.series_id.in_(series)),
         *(
-            select(func.count(kind.id)).where(kind.observation_id.in_(observations))
-            for kind in (Strike, KeptReading, Trace)
+            select(func.count(of.c.id)).where(of.c.observation_id.in_(observations))
+            for of in (kind.__table__ for kind in (Strike, KeptReading, Trace))
         ),
     ]
-    newest = [select(func.coalesce(func.max(kind.id), 0)).where(kind.run_id == run) for kind in _NEWEST]
+    newest = [
+        select(func.coalesce(func.max(of.c.id), 0)).where(of.c.run_id == run)
+        for of in (kind.__table__ for kind in _NEWEST)
+    ]
     columns = [one.scalar_subquery() for one in (*counted, *newest)]
-    return select(*columns).select_from(OpenRun).where(OpenRun.run_id == run)
+    return select(*columns).select_from(open_run).where(open_run.c.run_id == run)

@@ -49,7 +49,7 @@ class Run(Record, Base):
     set_ups: Mapped[list[SetUp]] = relationship(order_by="SetUp.id")
     exercises: Mapped[list[ExercisePull]] = relationship(order_by="ExercisePull.id")
     zero_checks: Mapped[list[ZeroCheck]] = relationship(order_by="ZeroCheck.id")
-    series: Mapped[list[Series]] = relationship(back_populates="run", order_by="Series.id", lazy="selectin")
+    series: Mapped[list[Series]] = relationship(back_populates="run", order_by="Series.id")
     signature: Mapped[Signature | None] = relationship(back_populates="run")
     abandoned: Mapped[Abandonment | None] = relationship()
     adjustments: Mapped[list[Adjustment]] = relationship(order_by="Adjustment.id")
@@ -157,9 +157,7 @@ class Series(Record, Base):
     place: Mapped[int | None]
     turn: Mapped[float | None]
     run: Mapped[Run] = relationship(back_populates="series")
-    observations: Mapped[list[Observation]] = relationship(
-        back_populates="series", order_by="Observation.id", lazy="selectin"
-    )
+    observations: Mapped[list[Observation]] = relationship(back_populates="series", order_by="Observation.id")
 
 
 class Observation(Record, Base):
@@ -180,9 +178,9 @@ class Observation(Record, Base):
     pull: Mapped[str | None] = mapped_column(index=True)
     detail: Mapped[str] = mapped_column(Text, default="{}")
     series: Mapped[Series] = relationship(back_populates="observations")
-    strike: Mapped[Strike | None] = relationship(lazy="selectin")
-    kept: Mapped[KeptReading | None] = relationship(lazy="selectin")
-    trace: Mapped[Trace | None] = relationship(lazy="selectin")
+    strike: Mapped[Strike | None] = relationship()
+    kept: Mapped[KeptReading | None] = relationship()
+    trace: Mapped[Trace | None] = relationship()
 
 
 class Strike(Record, Base):
