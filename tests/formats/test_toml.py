@@ -5,7 +5,8 @@ from dataclasses import replace
 import pytest
 
 from reckoner.core.errors import InputRefused
-from reckoner.formats import register, rulesets
+from reckoner.formats import rulesets
+from reckoner.shop.register import registerfile as register
 
 
 def test_every_mistake_in_a_rule_set_is_named():

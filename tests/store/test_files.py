@@ -69,7 +69,7 @@ ACTS = {
         "open_shop(folder).close()",
     ),
     "import": (
-        "from reckoner.formats import register; from reckoner.shop.register.intake import take_in;"
+        "from reckoner.shop.register import registerfile as register; from reckoner.shop.register.intake import take_in;"
         "from tests.support.clock import NOW;"
         "from tests.support.runs import REGISTER; parsed = register.parse(REGISTER)",
         "d = open_shop(folder)\\nwith d.session() as s: take_in(s, parsed, NOW)\\nd.close()",

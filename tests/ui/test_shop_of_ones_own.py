@@ -10,10 +10,10 @@ from PyQt6.QtWidgets import QPushButton
 from reckoner.__main__ import opening_of
 from reckoner.cli.options import WindowOptions
 from reckoner.core.kinds import Mechanism
-from reckoner.formats import register
 from reckoner.meters.link import Link
 from reckoner.meters.protocol import Identity
 from reckoner.shop.beginning import Stage
+from reckoner.shop.register import registerfile as register
 from reckoner.shop.register.intake import take_in
 from reckoner.shop.register.shapes import Shape
 from reckoner.shop.runs.steps import Step

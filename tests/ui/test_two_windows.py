@@ -7,8 +7,8 @@ from PyQt6.QtWidgets import QPushButton
 
 from reckoner.__main__ import opening_of
 from reckoner.cli.options import WindowOptions
-from reckoner.formats import register
 from reckoner.shop.agenda import Waiting
+from reckoner.shop.register import registerfile as register
 from reckoner.shop.register.cards import cards
 from reckoner.shop.register.intake import take_in
 from reckoner.shop.runs import opening

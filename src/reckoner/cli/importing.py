@@ -17,11 +17,11 @@ from reckoner.store import times
 @click.pass_obj
 def importing(options: WindowOptions, file: Path, folder: Path | None) -> None:
     """Read people, models, tools and references from a register FILE (TOML): all of it or nothing."""
-    from reckoner.formats import register
     from reckoner.shop.opening import open_shop
+    from reckoner.shop.register import registerfile
     from reckoner.shop.register.intake import take_in
 
-    found = register.load(file)
+    found = registerfile.load(file)
     database = open_shop(folder or options.folder)
     with database.session() as session:
         taken = take_in(session, found, times.present(), source=file.name)

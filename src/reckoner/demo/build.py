@@ -21,7 +21,7 @@ from reckoner.core.jobs import Entered
 from reckoner.core.kinds import Mechanism, ToolType, implied
 from reckoner.core.units import Kind
 from reckoner.demo.scenario import demo_today, scenario
-from reckoner.formats import register, rulesets
+from reckoner.formats import rulesets
 from reckoner.formats.jobcard import FORMAT, VERSION, parse
 from reckoner.meters.wrench import Truth
 from reckoner.shop.acts import Act
@@ -29,6 +29,7 @@ from reckoner.shop.crosschecks import cross_check
 from reckoner.shop.facts import RunFacts
 from reckoner.shop.happening import happen
 from reckoner.shop.procedures.choosing import Known, references, weighed
+from reckoner.shop.register import registerfile
 from reckoner.shop.register.editing import the_shop
 from reckoner.shop.register.intake import take_in
 from reckoner.shop.register.rows import edit
@@ -140,7 +141,7 @@ def build(database: Database, progress: Callable[[int, int], None] = lambda _don
     """Write the scenario into an empty ``database``: all of it or nothing. ``progress`` is told how many of the tools have
     their history, and of how many."""
     with database.session() as session:
-        take_in(session, register.validate(scenario()["register"], "scenario.toml"), at(demo_today() - BEGAN, 8, 0))
+        take_in(session, registerfile.validate(scenario()["register"], "scenario.toml"), at(demo_today() - BEGAN, 8, 0))
         people = list(session.scalars(select(Person).order_by(Person.id)))
         named = Act(people[0].id, at(demo_today() - BEGAN, 8, 0))
         edit(session, RegisterKind.SHOP, the_shop(session), scenario()["shop"], named)

@@ -18,7 +18,6 @@ from pydantic import BaseModel, ConfigDict, Field, ValidationError
 from reckoner.formats.fields import FileRefused, sentences
 from reckoner.formats.jobcard import JobCardFile
 from reckoner.formats.reading import TextRefused, read_text
-from reckoner.formats.register import Register
 from reckoner.formats.written import write_whole
 
 FORMAT: Literal["reckoner-exchange"] = "reckoner-exchange"
@@ -88,13 +87,13 @@ class History(_Strict):
 
 
 class ExchangeFile(_Strict):
-    """The whole file."""
+    """The whole file; its register is as in a register file, and read as one."""
 
     format: Literal["reckoner-exchange"]
     version: Literal[1]
     made: datetime
     shop: Text = ""
-    register_: Register = Field(alias="register")
+    register_: dict[str, Any] = Field(alias="register")
     histories: tuple[History, ...] = ()
     cards: tuple[JobCardFile, ...] = ()
 

@@ -21,6 +21,7 @@ from reckoner.core.errors import InputRefused
 from reckoner.core.printing import percent, quantity
 from reckoner.core.reference import CertificatePoint, at_torque
 from reckoner.core.units import N_M, Unit
+from reckoner.formats.documents import from_plain, to_plain
 from reckoner.shop.acts import Act, FieldRefused, ShopRefused, note
 from reckoner.shop.box import BoxWeight
 from reckoner.shop.changes import ChangeKind, changed
@@ -28,7 +29,6 @@ from reckoner.shop.facts import ReferenceFacts, newest_certificate, reference_fa
 from reckoner.shop.firstsum import ways
 from reckoner.shop.hanging import HungAt, Levelled, LeverFacts, check_arm
 from reckoner.shop.register.adding import GivenCertificate, certify
-from reckoner.shop.runs import document
 from reckoner.store.reader import Reader, reader_of
 from reckoner.store.schema import CrossCheck, CrossReading, CrossRun, CrossStrike, Person, Reference
 from reckoner.store.terms import CrossBy, PhaseKind, term
@@ -355,16 +355,12 @@ def _open(session: Session, cross_id: int) -> CrossState:
 
 
 def _written(other: Other, targets: tuple[float, ...]) -> str:
-    lever = None if other.lever is None else document.lever_written(other.lever)
-    points = [[p.torque, p.error, p.expanded_uncertainty] for p in other.points]
-    return json.dumps({"targets": targets, "points": points, "resolution": other.resolution, "lever": lever})
+    return json.dumps({"targets": targets, "other": to_plain(other)})
 
 
 def _read(run: CrossRun) -> tuple[Other, tuple[float, ...]]:
     raw = json.loads(run.detail)
-    lever = None if raw["lever"] is None else document.lever_read(raw["lever"])
-    points = tuple(CertificatePoint(*p) for p in raw["points"])
-    return Other(run.by, run.against, points, raw["resolution"], lever), tuple(raw["targets"])
+    return from_plain(Other, raw["other"]), tuple(raw["targets"])
 
 
 # What it would take to trust one that nobody has certified

@@ -17,7 +17,8 @@ from reckoner.core.kinds import (
     implied,
 )
 from reckoner.core.printing import span
-from reckoner.core.units import Kind, Unit, unit_named
+from reckoner.core.units import Kind, unit_named
+from reckoner.formats.documents import TorqueUnit
 from reckoner.shop.limits import stated_limit
 from reckoner.store.terms import term
 
@@ -54,7 +55,7 @@ class AdjustmentFacts:
 class SecondScale:
     """A scale beside the one that is used: its unit, and the readable fraction of its graduation in N·m (None: not known)."""
 
-    unit: Unit
+    unit: TorqueUnit
     resolution: float | None
 
 
@@ -74,7 +75,7 @@ class ToolFacts:
     model: str
     kind: ToolKind
     mechanism: Mechanism
-    unit: Unit
+    unit: TorqueUnit
     drive: str
     directions: tuple[Direction, ...]
     approach: Approach
@@ -149,12 +150,10 @@ class _Departing:
         return self._own[name] if name in self._own else getattr(self._model, name)
 
 
-MERGED = """
-  COALESCE(t.resolution, m.resolution) AS resolution, COALESCE(t.lever_length, m.lever_length) AS lever_length,
-  COALESCE(t.pivot_offset, m.pivot_offset) AS pivot_offset, COALESCE(t.own_mass, m.own_mass) AS own_mass,
-  COALESCE(t.own_centre, m.own_centre) AS own_centre,
-  m.tolerance, m.zones, t.tolerance AS own_tolerance, t.zones AS own_zones
-"""
+MERGED = ", ".join(
+    [*(f"COALESCE(t.{name}, m.{name}) AS {name}" for name in DEPARTURES),
+     "m.tolerance, m.zones, t.tolerance AS own_tolerance, t.zones AS own_zones"]
+)  # fmt: skip
 """The same as columns of a tool ``t`` and its model ``m``."""
 
 

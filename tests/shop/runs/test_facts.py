@@ -76,7 +76,7 @@ def test_a_document_comes_back_as_it_was_written(demo, act):
     [
         (lambda d: d.update(version=4), "its version is 4"),
         (lambda d: d.pop("tool"), "it lacks 'tool'"),
-        (lambda d: d["tool"].update(type="IV"), "IV"),
+        (lambda d: d["tool"]["kind"].update(type="IV"), "kind.type"),
         (lambda d: d["rules"].update(text="no rules"), "it is not a TOML file"),
     ],
 )

@@ -12,12 +12,12 @@ from reckoner.core.budget import Observations, budget
 from reckoner.core.kinds import Direction, ToolKind, ToolType
 from reckoner.core.reference import ReferenceAtPoint
 from reckoner.core.states import State
-from reckoner.formats import register
 from reckoner.shop.acts import ShopRefused
 from reckoner.shop.agenda import Waiting, agenda
 from reckoner.shop.facts import newest_certificate
 from reckoner.shop.procedures import PROCEDURES
 from reckoner.shop.procedures.choosing import candidates
+from reckoner.shop.register import registerfile as register
 from reckoner.shop.register.cards import card, cards
 from reckoner.shop.register.intake import take_in
 from reckoner.shop.register.lists import matching

@@ -7,68 +7,12 @@ from collections.abc import Mapping
 from datetime import datetime
 from typing import Any
 
+from reckoner.core.units import Kind
 from reckoner.shop.certified import COUNTS
-from reckoner.shop.limits import limit_words, stated_limit
 from reckoner.shop.numbering import own_number
 from reckoner.store.reader import Reader
+from reckoner.store.terms import RegisterKind
 from reckoner.store.times import day_at, moment
-
-_UNITS = {
-    "torque": "N.m", "length": "m", "mass": "kg", "force": "N", "angle": "rad",
-}  # fmt: skip
-
-_QUANTITIES: Mapping[str, str] = {
-    **dict.fromkeys(
-        (
-            "minimum", "maximum", "resolution", "zero_tolerance", "adjust_rate", "second_resolution", "main_graduation",
-            "adapter_rating",
-        ),
-        "torque",
-    ),
-    **dict.fromkeys(
-        ("lever_length", "pivot_offset", "own_centre", "head_length", "graduation", "length_uncertainty", "adapter_length"),
-        "length",
-    ),
-    **dict.fromkeys(
-        ("own_mass", "stamped", "weighed", "mass_uncertainty", "bears", "scale_step", "scale_uncertainty"),
-        "mass",
-    ),
-    **dict.fromkeys(("reaches", "gauge_step"), "force"),
-    "angle_uncertainty": "angle",
-    "force_uncertainty": "ratio",
-}  # fmt: skip
-"""Columns that stand in the file as text with a unit, and what they measure."""
-
-_PEOPLE = "initials, name, may_adjust, may_sign, may_second, may_edit, may_allow"
-_MODELS = (
-    'maker, name, type, "class", mechanism, minimum, maximum, resolution, unit, drive, directions, lever_length, '
-    "pivot_offset, own_mass, own_centre, tolerance, zones, interval_school, approach, adjust_where, adjust_raises, "
-    "adjust_lock, adjust_rate, adjust_most_turns, adjust_relieve, adjust_changes, storage, grip_matters, "
-    "second_unit, second_resolution, "
-    "corrects_adapter, head_length, main_graduation, fee, freight, days_away, price, bench_minutes"
-)
-_TOOLS = (
-    "t.number, t.serial, m.maker || ' ' || m.name AS model, t.place, t.rule_set, t.interval_months, t.cycles_per_year, "
-    "t.cycles_per_lent_day, t.in_service, t.owner, t.resolution, t.tolerance, t.zones, t.interval_school, t.lever_length, "
-    "t.pivot_offset, t.own_mass, t.own_centre"
-)
-_REFERENCES = (
-    "id, number, serial, maker, model, minimum, maximum, resolution, zero_tolerance, corrected, error_left, link, unit"
-)
-_GEAR = {
-    "weights": ("weight", "box, stamped, weighed, mass_uncertainty, weighed_on, weighed_with"),
-    "scales": ("scale", "bears, scale_step, scale_uncertainty"),
-    "force_gauges": ("force gauge", "reaches, gauge_step, force_uncertainty, shows_mass"),
-    "lengths": ("length", "graduation, length_uncertainty"),
-    "levels": ("level", "angle_uncertainty"),
-    "adapters": ("adapter", "shape, adapter_length, adapter_rating, adapter_gives"),
-}
-_YES_NO = (
-    "may_adjust", "may_sign", "may_second", "may_edit", "may_allow", "adjust_relieve", "corrects_adapter", "corrected",
-    "shows_mass", "grip_matters", "adapter_gives",
-)  # fmt: skip
-ZERO_IS_NOTHING = ("resolution",)
-"""Columns at 0 that the file leaves out: nothing is known."""
 
 
 def exchange(reader: Reader, now: datetime) -> dict[str, Any]:
@@ -95,56 +39,32 @@ def the_tools(reader: Reader) -> list[Any]:
 
 def register(reader: Reader) -> dict[str, Any]:
     """The register as its file holds it."""
-    made: dict[str, Any] = {
-        "people": [_written(r) for r in reader.rows(f"SELECT {_PEOPLE} FROM person WHERE NOT removed ORDER BY id")],
-        "models": [_written(r) for r in reader.rows(f"SELECT {_MODELS} FROM tool_model WHERE NOT removed ORDER BY id")],
-        "tools": [
-            _written(r)
-            for r in reader.rows(
-                f"SELECT {_TOOLS} FROM tool t JOIN tool_model m ON m.id = t.model_id WHERE NOT t.removed ORDER BY t.number"
-            )
-        ],
-        "references": [
-            _reference(reader, r)
-            for r in reader.rows(
-                f"SELECT {_REFERENCES} FROM reference WHERE NOT removed AND kind = 'meter' ORDER BY id"
-            )
-        ],
-    }
-    for name, (kind, columns) in _GEAR.items():
-        rows = reader.rows(
-            f"SELECT number, serial, due, {columns} FROM gear WHERE NOT removed AND kind = :kind ORDER BY id", kind=kind
-        )
-        made[name] = [_written(row) for row in rows]
+    from reckoner.shop.register.registerfile import SECTIONS, written
+
+    found = {section: reader.rows(_rows_of(kind)) for section, kind in SECTIONS.items()}
+    made = {section: [written(SECTIONS[section], vars(row)) for row in rows] for section, rows in found.items()}
+    for row, tool in zip(found["tools"], made["tools"], strict=True):
+        tool["model"] = f"{row.maker} {row.model}"
+    for row, reference in zip(found["references"], made["references"], strict=True):
+        reference["certificates"] = _certificates(reader, row.id)
     return made
 
 
-def _written(row: Any) -> dict[str, Any]:
-    """A row as the register file writes it: what says nothing is left out."""
-    made: dict[str, Any] = {}
-    columns = vars(row)
-    for name, value in columns.items():
-        if name in ("tolerance", "zones", "id") or value is None or value == "":
-            continue
-        if name in ZERO_IS_NOTHING and value == 0:
-            continue
-        if name in _QUANTITIES:
-            made[name] = _quantity(value, _QUANTITIES[name])
-        elif name in _YES_NO:
-            made[name] = bool(value)
-        else:
-            made[name] = value
-    limit = stated_limit(columns.get("tolerance"), columns.get("zones") or "")
-    if limit is not None:
-        made["tolerance"] = limit_words(limit)
-    return made
+def _rows_of(kind: RegisterKind) -> str:
+    from reckoner.shop.register.registerfile import columns
+    from reckoner.shop.register.rows import KINDS
+    from reckoner.store.schema import Gear
 
-
-def _quantity(value: float, measures: str) -> str:
-    """In full, so that what is read again is the same."""
-    if measures == "ratio":
-        return f"{value * 100:.15g} %"
-    return f"{value!r} {_UNITS[measures]}"
+    table = KINDS[kind].table
+    if kind is RegisterKind.TOOL:
+        return f"""SELECT {columns(kind, "t")}, m.maker, m.name AS model FROM tool t JOIN tool_model m ON m.id = t.model_id
+            WHERE NOT t.removed ORDER BY t.number"""
+    which = "NOT removed"
+    if kind is RegisterKind.REFERENCE:
+        which += " AND kind = 'meter'"
+    if issubclass(table, Gear):
+        which += f" AND kind = '{table.__mapper__.polymorphic_identity!s}'"
+    return f"SELECT id, {columns(kind)} FROM {table.__table__.name} WHERE {which} ORDER BY id"
 
 
 _CERTIFICATES = f"""
@@ -153,32 +73,27 @@ SELECT id, number, laboratory, issued, due, coverage_factor FROM certificate c W
 """
 
 
-def _reference(reader: Reader, row: Any) -> dict[str, Any]:
-    made = _written(row)
-    certificates = []
-    for one in reader.rows(_CERTIFICATES, id=row.id):
+def _certificates(reader: Reader, reference_id: int) -> list[dict[str, Any]]:
+    from reckoner.shop.register.registerfile import in_full
+
+    made = []
+    for one in reader.rows(_CERTIFICATES, id=reference_id):
         points = reader.rows(
             "SELECT torque, error, expanded_uncertainty FROM certificate_point WHERE certificate_id = :id ORDER BY torque",
             id=one.id,
         )
-        certificates.append(
+        told = [
             {
-                "number": one.number,
-                "laboratory": one.laboratory,
-                "issued": one.issued,
-                "due": one.due,
-                "coverage_factor": one.coverage_factor,
-                "points": [
-                    {
-                        "torque": _quantity(p.torque, "torque"),
-                        "error": _quantity(p.error, "ratio"),
-                        "uncertainty": _quantity(p.expanded_uncertainty, "ratio"),
-                    }
-                    for p in points
-                ],
+                "torque": in_full(p.torque, Kind.TORQUE),
+                "error": in_full(p.error, Kind.RATIO),
+                "uncertainty": in_full(p.expanded_uncertainty, Kind.RATIO),
             }
-        )
-    return made | {"certificates": certificates}
+            for p in points
+        ]
+        kept = vars(one)
+        made.append({name: kept[name] for name in ("number", "laboratory", "issued", "due", "coverage_factor")})
+        made[-1]["points"] = told
+    return made
 
 
 # Histories

@@ -5,9 +5,8 @@ What is here already stays as it is, with its history; the rest comes whole or n
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from dataclasses import dataclass
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING
 
 from sqlalchemy import select
 from sqlalchemy.orm import Session
@@ -19,6 +18,8 @@ from reckoner.shop.acts import Act, ShopRefused, note
 from reckoner.shop.happening import next_sequence
 from reckoner.shop.projection import follow
 from reckoner.shop.register.intake import take_in
+from reckoner.shop.register.registerfile import GEAR, SECTIONS, Register, named, validate
+from reckoner.shop.register.rows import KINDS
 from reckoner.shop.rights import Right, require
 from reckoner.shop.using.cards import keep
 from reckoner.store.schema import (
@@ -28,17 +29,14 @@ from reckoner.store.schema import (
     OutsidePoint,
     OutsideResult,
     Person,
-    Reference,
     Tool,
     ToolEvent,
-    ToolModel,
     Trip,
 )
 from reckoner.store.terms import EventKind, term
 
 if TYPE_CHECKING:
     from reckoner.formats.exchange import Entry, ExchangeFile
-    from reckoner.formats.register import Register
 
 
 @dataclass(frozen=True)
@@ -66,9 +64,9 @@ class TakenOver:
 
 
 def take_over(session: Session, file: ExchangeFile, act: Act, source: str) -> TakenOver:
-    """Take over an exchange file. Raises ShopRefused, TermUnknown."""
+    """Take over an exchange file. Raises ShopRefused, RegisterRefused, TermUnknown."""
     require(session, act, Right.EDIT)
-    register, here = _new_ones(session, file.register_)
+    register, here = _new_ones(session, validate(file.register_, source))
     new = {tool.number for tool in register.tools}
     taken = take_in(session, register, act.at, act, source)
     people = {p.initials: p.id for p in session.scalars(select(Person))}
@@ -103,29 +101,13 @@ def take_over(session: Session, file: ExchangeFile, act: Act, source: str) -> Ta
 
 def _new_ones(session: Session, register: Register) -> tuple[Register, int]:
     """The rows that are not here yet, and how many are."""
-
-    def taken(column: Any) -> set[str]:
-        return {str(value).casefold() for value in session.scalars(select(column))}
-
-    people, tools, references = taken(Person.initials), taken(Tool.number), taken(Reference.number)
-    gear = taken(Gear.number)
-    models = {f"{m.maker} {m.name}".casefold() for m in session.scalars(select(ToolModel))}
-    keys: dict[str, tuple[Callable[[Any], str], set[str]]] = {
-        "people": (lambda row: row.initials, people),
-        "models": (lambda row: f"{row.maker} {row.name}", models),
-        "tools": (lambda row: row.number, tools),
-        "references": (lambda row: row.number, references),
-        **{
-            name: (lambda row: row.number, gear)
-            for name in ("weights", "scales", "force_gauges", "lengths", "levels", "adapters")
-        },
-    }
     kept, here = {}, 0
-    for name, (key, there) in keys.items():
-        rows = getattr(register, name)
-        new = [row for row in rows if key(row).casefold() not in there]
-        here += len(rows) - len(new)
-        kept[name] = new
+    for section, kind in SECTIONS.items():
+        table = Gear if section in GEAR else KINDS[kind].table
+        there = {named(kind, row).casefold() for row in session.scalars(select(table))}
+        rows = getattr(register, section)
+        kept[section] = [row for row in rows if named(kind, row).casefold() not in there]
+        here += len(rows) - len(kept[section])
     return register.model_copy(update=kept), here
 
 

@@ -19,6 +19,7 @@ from reckoner.shop.acts import Act, FieldRefused, ShopRefused, note
 from reckoner.shop.changes import ChangeKind, changed
 from reckoner.shop.register import editing
 from reckoner.shop.register.editing import Deed
+from reckoner.shop.register.fields import FIELDS, columns_in
 from reckoner.shop.register.shapes import SHAPES, Shape
 from reckoner.shop.rights import Right, require
 from reckoner.store.schema import (
@@ -287,9 +288,6 @@ def add_tools(session: Session, given: GivenTools, act: Act) -> tuple[tuple[int,
     return tuple(ids), editing.joined(words, deeds)
 
 
-COPIED = (
-    "place", "owner", "rule_set", "interval_months", "cycles_per_year", "cycles_per_lent_day", "interval_school",
-    "tolerance", "zones", "resolution", "lever_length",
-    "pivot_offset", "own_mass", "own_centre",
-)  # fmt: skip
+_ITS_OWN = ("number", "serial", "in_service")
+COPIED = tuple(column for f in FIELDS[RegisterKind.TOOL] if f.name not in _ITS_OWN for column in columns_in(f))
 """What a tool that is copied shares with the other."""

@@ -35,7 +35,7 @@ class Form(Enum):
     LIMIT = auto()
 
 
-_QUANTITIES: dict[Form, tuple[Kind, str]] = {
+QUANTITIES: dict[Form, tuple[Kind, str]] = {
     Form.TORQUE: (Kind.TORQUE, "N.m"),
     Form.LENGTH: (Kind.LENGTH, "mm"),
     Form.MASS: (Kind.MASS, "kg"),
@@ -43,6 +43,7 @@ _QUANTITIES: dict[Form, tuple[Kind, str]] = {
     Form.FORCE: (Kind.FORCE, "N"),
     Form.ANGLE: (Kind.ANGLE, "deg"),
 }
+"""What each form that is a quantity measures, and the unit that a bare number is in."""
 
 
 YES_NO = ((True, "yes"), (False, "no"))
@@ -82,8 +83,8 @@ class Field:
         Raises InputRefused."""
         if not text.strip():
             return self._nothing()
-        if self.form in _QUANTITIES:
-            kind, usual = _QUANTITIES[self.form]
+        if self.form in QUANTITIES:
+            kind, usual = QUANTITIES[self.form]
             default = torque if self.form is Form.TORQUE else unit_named(usual, kind)
             found = read(text, kind, default=default, field=self.title)
             self._bound(found.si, text, found.unit)
@@ -111,8 +112,8 @@ class Field:
         """The words for a value; empty for none."""
         if value is None or value == "":
             return ""
-        if self.form in _QUANTITIES:
-            kind, usual = _QUANTITIES[self.form]
+        if self.form in QUANTITIES:
+            kind, usual = QUANTITIES[self.form]
             return printing.quantity(float(value), torque if self.form is Form.TORQUE else unit_named(usual, kind))
         match self.form:
             case Form.DAY:

@@ -57,6 +57,14 @@ def _mass(name: str, title: str, **more: Any) -> Field:
     return Field(name, title, Form.MASS, _SIZE, low=0.0, high=500.0, above=True, **more)
 
 
+_LEVER = (
+    _length("lever_length", "Lever, drive centre to grip mark", _SIZE, improves="adapters and weights can be computed"),
+    _length("pivot_offset", "Pivot offset, drive centre to pin", _SIZE, improves="weights can be hung anywhere"),
+    Field("own_mass", "Own mass", Form.MASS, _SIZE, low=0.0, high=50.0, improves="its own weight can be counted"),
+    _length("own_centre", "Balance point, from the drive", _SIZE, improves="its own weight can be counted"),
+)
+"""A tool's own where it departs from its model."""
+
 FIELDS: dict[RegisterKind, tuple[Field, ...]] = {
     RegisterKind.WEIGHT: (
         *_GEAR,
@@ -126,7 +134,7 @@ FIELDS: dict[RegisterKind, tuple[Field, ...]] = {
             "adapter_length",
             "From the drive's centre to the fastener's",
             _SIZE,
-            above=True,
+            hint="0 for an extension in line",
             improves="what it does to a setting is computed",
         ),
         _torque("adapter_rating", "What it may bear", _SIZE, improves="it is never asked for more"),
@@ -219,12 +227,7 @@ FIELDS: dict[RegisterKind, tuple[Field, ...]] = {
             improves="a setting is told as it reads on both its scales",
         ),
         _limit("Maker's limit, ±", improves="a limit tighter than the rule set's counts"),
-        _length(
-            "lever_length", "Lever, drive centre to grip mark", _SIZE, improves="adapters and weights can be computed"
-        ),
-        _length("pivot_offset", "Pivot offset, drive centre to pin", _SIZE, improves="weights can be hung anywhere"),
-        Field("own_mass", "Own mass", Form.MASS, _SIZE, low=0.0, high=50.0, improves="its own weight can be counted"),
-        _length("own_centre", "Balance point, from the drive", _SIZE, improves="its own weight can be counted"),
+        *_LEVER,
         Field(
             "grip_matters",
             "Trips by where the hand pulls",
@@ -331,10 +334,7 @@ FIELDS: dict[RegisterKind, tuple[Field, ...]] = {
             hint="0: counted by hand, as “0417 used 120”",
         ),
         Field("resolution", "Readable fraction of its graduation", Form.TORQUE, _SIZE, low=0.0, above=True),
-        _length("lever_length", "Lever, drive centre to grip mark", _SIZE),
-        _length("pivot_offset", "Pivot offset, drive centre to pin", _SIZE),
-        Field("own_mass", "Own mass", Form.MASS, _SIZE, low=0.0, high=50.0),
-        _length("own_centre", "Balance point, from the drive", _SIZE),
+        *(replace(field, improves="") for field in _LEVER),
     ),
     RegisterKind.REFERENCE: (
         Field("number", "Number", Form.WORDS, _WHAT, needed=True, longest=40),
@@ -372,6 +372,11 @@ ZERO_IS_NOTHING = ("resolution", "pivot_offset")
 
 SPREAD: dict[str, tuple[str, ...]] = {"kind": ("type", "class_"), "tolerance": ("tolerance", "zones")}
 """Fields that stand in more than one column."""
+
+
+def columns_in(field: Field) -> tuple[str, ...]:
+    """The columns that a field stands in."""
+    return SPREAD.get(field.name, (field.name,))
 
 
 def field_of(kind: RegisterKind, name: str) -> Field | None:

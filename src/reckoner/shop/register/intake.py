@@ -2,22 +2,20 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
 from dataclasses import asdict, astuple, dataclass
 from datetime import datetime
 from typing import Any
 
-from pydantic import BaseModel
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from reckoner.core.errors import InputRefused
-from reckoner.formats.register import ModelRow, ReferenceRow, Register, ToolRow
 from reckoner.formats.rulesets import SHIPPED
 from reckoner.meters.dial import LinkRefused, checked_link
 from reckoner.shop.acts import Act, ShopRefused, note_by
 from reckoner.shop.limits import limit_columns
 from reckoner.shop.projection import follow
+from reckoner.shop.register.registerfile import GEAR, SECTIONS, Register
 from reckoner.shop.register.rows import KINDS, add
 from reckoner.shop.toolfacts import kind_of
 from reckoner.store.schema import Certificate, CertificatePoint, Gear, Person, Reference, Tool, ToolModel
@@ -89,36 +87,30 @@ def take_in(
     return taken
 
 
-def _columns(row: ModelRow | ToolRow, *without: str) -> dict[str, Any]:
+def _columns(row: Any, *without: str) -> dict[str, Any]:
     """The columns that a row of the file fills."""
-    return row.model_dump(exclude={"tolerance", *without}) | limit_columns(row.tolerance)
+    values: dict[str, Any] = row.model_dump(exclude={"tolerance", *without})
+    return values | limit_columns(row.tolerance)
 
 
 def _gear(session: Session, register: Register, at: datetime, who: int | None) -> int:
     """Weights, scales, gauges, lengths, levels and adapters; returns how many."""
-    given: dict[RegisterKind, Sequence[BaseModel]] = {
-        RegisterKind.WEIGHT: register.weights,
-        RegisterKind.SCALE: register.scales,
-        RegisterKind.FORCE_GAUGE: register.force_gauges,
-        RegisterKind.LENGTH: register.lengths,
-        RegisterKind.LEVEL: register.levels,
-        RegisterKind.ADAPTER: register.adapters,
-    }
-    for kind, rows in given.items():
-        for row in rows:
+    count = 0
+    for section in GEAR:
+        kind = SECTIONS[section]
+        for row in getattr(register, section):
             made: Gear = KINDS[kind].table(**row.model_dump())
             if session.scalar(select(Gear).where(Gear.number == made.number)):
                 raise ShopRefused(f"There is already a weight, scale or gauge {made.number}; nothing was added.")
             add(session, kind, made, at, who)
-    return sum(len(rows) for rows in given.values())
+            count += 1
+    return count
 
 
-def _model(session: Session, row: ModelRow) -> ToolModel:
+def _model(session: Session, row: Any) -> ToolModel:
     if session.scalar(select(ToolModel).where(ToolModel.maker == row.maker, ToolModel.name == row.name)):
         raise ShopRefused(f"There is already a model {row.maker} {row.name}; nothing was added.")
-    values = _columns(row)
-    values["resolution"] = row.resolution or 0.0
-    model = ToolModel(**values)
+    model = ToolModel(**_columns(row))
     try:
         kind_of(model)
     except InputRefused as refusal:
@@ -126,7 +118,7 @@ def _model(session: Session, row: ModelRow) -> ToolModel:
     return model
 
 
-def _reference(session: Session, row: ReferenceRow) -> Reference:
+def _reference(session: Session, row: Any) -> Reference:
     if session.scalar(select(Reference).where(Reference.number == row.number)):
         raise ShopRefused(f"There is already a reference {row.number}; nothing was added.")
     if row.minimum >= row.maximum:

@@ -6,12 +6,13 @@ To add something to compare: a member of ``store.terms.Contrast`` and a row in `
 from __future__ import annotations
 
 import json
-from dataclasses import asdict, dataclass
+from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
 from reckoner.core.errors import InputRefused
 from reckoner.core.lever import Adapter, Lever, factor
 from reckoner.core.sides import Sides, hold_sides
+from reckoner.formats.documents import from_plain, to_plain
 from reckoner.shop.acts import ShopRefused
 from reckoner.shop.toolfacts import ToolFacts
 from reckoner.store.terms import Contrast
@@ -131,13 +132,12 @@ def _factor(tool: ToolFacts, side: Side) -> float:
 
 def written(plan: SidesPlan) -> str:
     """As it is kept with the run (JSON)."""
-    return json.dumps({"contrast": plan.contrast, "first": asdict(plan.first), "second": asdict(plan.second)})
+    return json.dumps(to_plain(plan))
 
 
 def from_document(text: str) -> SidesPlan:
-    """What ``written`` wrote."""
-    told = json.loads(text)
-    return SidesPlan(Contrast(told["contrast"]), Side(**told["first"]), Side(**told["second"]))
+    """What ``written`` wrote. Raises DocumentUnreadable."""
+    return from_plain(SidesPlan, json.loads(text))
 
 
 def margin_of(run: RunState) -> float:

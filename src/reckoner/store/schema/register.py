@@ -104,7 +104,7 @@ class ToolModel(Versioned, Base):
     minimum: Mapped[float | None]
     maximum: Mapped[float]
     resolution: Mapped[float] = mapped_column(default=0.0)
-    unit: Mapped[str]
+    unit: Mapped[str] = mapped_column(default="N.m")
     drive: Mapped[str]
     directions: Mapped[str] = mapped_column(default="cw")
     lever_length: Mapped[float | None]

@@ -249,13 +249,13 @@ class FirstOpening(QWidget):
 
     def read_in(self, path: Path) -> None:
         """Take a register file in: all of it or nothing."""
-        from reckoner.formats import register
+        from reckoner.shop.register import registerfile
         from reckoner.shop.register.intake import take_in
 
         now, person = self._around.now(), self._around.person
         act = self._around.act() if person is not None else None
         self._around.work.ask(
-            lambda session: take_in(session, register.load(path), now, act, path.name),
+            lambda session: take_in(session, registerfile.load(path), now, act, path.name),
             lambda taken: self._around.say(str(taken)),
             self._refused,
         )

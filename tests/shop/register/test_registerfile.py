@@ -1,0 +1,72 @@
+"""The register file: what the fields declare goes out and comes in again, every one of them."""
+
+from datetime import date
+
+import pytest
+from sqlalchemy import inspect
+
+from reckoner.core.kinds import CLASSES, ToolType
+from reckoner.core.limits import read_limit
+from reckoner.shop.limits import limit_columns
+from reckoner.shop.register.field import QUANTITIES, Form
+from reckoner.shop.register.fields import FIELDS, columns_in
+from reckoner.shop.register.registerfile import SECTIONS, validate, written
+from reckoner.shop.register.rows import KINDS, NOT_EDITED
+from reckoner.store.terms import RegisterKind
+
+NOT_FIELDS = {"model_id", "kind", *NOT_EDITED}
+BESIDE = {RegisterKind.ADAPTER: {"due"}, RegisterKind.JOB_CARD: {"document"}}
+
+
+def sample(field):
+    """A value of a field that is not the one it has when nothing is said."""
+    if field.form in QUANTITIES:
+        return (field.low or 0.0) + 0.0123456789
+    match field.form:
+        case Form.DAY:
+            return date(2026, 3, 9)
+        case Form.YES_NO:
+            return True
+        case Form.COUNT | Form.NUMBER:
+            return 7
+        case Form.CHOICE if field.choices:
+            return next(value for value, _ in reversed(field.choices) if value not in ("", None))
+        case _:
+            return "such words"
+
+
+def whole_row(kind):
+    """A row of a kind, by its columns, with every field said."""
+    row = {}
+    for field in FIELDS[kind]:
+        if field.name == "kind":
+            row |= {"type": ToolType.SETTING.value, "class": next(iter(CLASSES[ToolType.SETTING]))}
+        elif field.form is Form.LIMIT:
+            row |= limit_columns(read_limit("6 % below 20 %, 4 % above", "limit"))
+        else:
+            row[field.name] = sample(field)
+    return row
+
+
+@pytest.mark.parametrize("section", SECTIONS)
+def test_every_field_of_a_row_is_written_and_read_again_as_the_same(section):
+    kind = SECTIONS[section]
+    row = whole_row(kind)
+    told = written(kind, row) | ({"model": "S X"} if section == "tools" else {})
+    assert {"type", "class"} | {f.name for f in FIELDS[kind]} >= told.keys() - {"model"}
+    assert len(told) - (section == "tools") == len(FIELDS[kind]) + (section == "models")
+    read = getattr(validate({section: [told]}), section)[0]
+    for field in FIELDS[kind]:
+        if field.form is Form.LIMIT:
+            assert limit_columns(read.tolerance) == {name: row[name] for name in ("tolerance", "zones")}
+        elif field.form in QUANTITIES:
+            assert getattr(read, field.name) == pytest.approx(row[field.name], rel=1e-14)
+        elif field.name != "kind":
+            assert getattr(read, field.name) == row[field.name]
+
+
+@pytest.mark.parametrize("kind", FIELDS, ids=str)
+def test_each_column_of_a_kind_is_a_field_and_each_field_stands_in_columns(kind):
+    columns = {c.key for c in inspect(KINDS[kind].table).column_attrs} - NOT_FIELDS
+    fields = BESIDE.get(kind, set()) | {name for field in FIELDS[kind] for name in columns_in(field)}
+    assert columns == fields
