@@ -22,11 +22,11 @@ from sqlalchemy import select
 
 from reckoner.demo.build import BEGAN, Story, at, write_run
 from reckoner.demo.scenario import demo_today, scenario
-from reckoner.formats import register
 from reckoner.shop.acts import Act
 from reckoner.shop.happening import happen
 from reckoner.shop.opening import open_shop
 from reckoner.shop.procedures.choosing import references
+from reckoner.shop.register import registerfile
 from reckoner.shop.register.intake import take_in
 from reckoner.shop.toolfacts import tool_facts
 from reckoner.store import chain
@@ -46,8 +46,9 @@ NEWEST_RUN = {0: 380, 1: 372, 2: 360, 3: 345, 4: 340, **{k: 20 + 8 * k for k in 
 HELD, LENT_LATE, LENT = 7, 8, 9
 
 COPIED = (
-    "tool", "tool_event", "tool_listing", "tool_standing", "run", "exercise_pull", "inspection_line", "room_reading",
-    "run_facts", "series", "set_up", "signature", "observation", "point_result", "zero_check", "register_version", "audit",
+    "tool", "tool_event", "history_place", "open_loan", "tool_listing", "tool_standing", "run", "exercise_pull",
+    "inspection_line", "room_reading", "run_facts", "series", "set_up", "signature", "observation", "point_result",
+    "zero_check", "register_version", "audit",
 )  # fmt: skip
 """In an order in which each names only what is there."""
 
@@ -83,7 +84,7 @@ def _pattern(folder: Path) -> None:
     ]
     database = open_shop(folder)
     with database.session() as session:
-        read = register.validate({**told, "models": models, "tools": tools}, "tools")
+        read = registerfile.validate({**told, "models": models, "tools": tools}, "tools")
         take_in(session, read, at(demo_today() - BEGAN, 8, 0))
         meters = references(session)
         for k, row in enumerate(session.scalars(select(Tool).order_by(Tool.number)).all()):

@@ -6,13 +6,15 @@ from datetime import date
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
+from sqlalchemy import insert, select
+from sqlalchemy.exc import IntegrityError
 
 from reckoner.core.due import Due, DueReason
 from reckoner.core.states import State
-from reckoner.shop import projection
+from reckoner.shop import happening, projection
 from reckoner.shop.acts import ShopRefused
 from reckoner.shop.events import EVENTS
-from reckoner.shop.happening import happen, next_sequence
+from reckoner.shop.happening import happen, newest_place
 from reckoner.shop.register.cards import card
 from reckoner.shop.runs import opening, signing
 from reckoner.shop.runs.kinds import POLICIES
@@ -21,7 +23,7 @@ from reckoner.shop.runs.planning import propose
 from reckoner.shop.standing import Condition, Happened, Loan, Result, Standing, standing_of
 from reckoner.shop.wording import SIGNING_VERBS
 from reckoner.store.reader import reader_of
-from reckoner.store.schema import Signature, ToolStanding
+from reckoner.store.schema import OpenLoan, Signature, ToolStanding
 from reckoner.store.terms import EventKind, Outcome, RunKind
 from tests.support.runs import TODAY, later, outside, prepared, read_all, tool_id
 
@@ -135,7 +137,7 @@ def test_events_and_signatures_of_a_tool_share_one_sequence_whatever_the_clock_s
     wanted, other = tool_id(demo, "HC-0417"), tool_id(demo, "HC-0422")
     with demo.session() as session:
         happen(session, other, EventKind.NOTED, "of another tool", act)
-        began = next_sequence(session, wanted)
+        began = newest_place(session, wanted) + 1
         first = happen(session, wanted, EventKind.FELL, "fell", later(act, 5)).sequence
         run = read_all(
             session, prepared(session, wanted, later(act, -48)), later(act, -48), 0.99
@@ -197,3 +199,33 @@ def test_a_date_is_brought_forward_and_never_put_off():
     assert forward.due == Due(earlier, DueReason.BROUGHT_FORWARD)
     assert standing_of([signed(1), event(2, EventKind.BROUGHT_FORWARD, due_back=later_on)]).due == DUE
     assert standing_of([event(1, EventKind.BROUGHT_FORWARD, due_back=earlier)]).due is None
+
+
+def test_a_place_in_a_tools_history_and_an_open_loan_are_had_once_and_losing_the_race_is_a_sentence(
+    demo, act, monkeypatch
+):
+    wanted = tool_id(demo, "HC-0418")
+    with demo.session() as session:
+        happen(session, wanted, EventKind.NOTED, "light rust", act)
+    with demo.session() as session, monkeypatch.context() as patched:
+        patched.setattr(happening, "newest_place", lambda *_: 0)  # as it stood before somebody else's
+        with pytest.raises(ShopRefused, match="Something else happened to the tool at this very moment"):
+            happen(session, wanted, EventKind.NOTED, "more of it", act)
+        session.rollback()
+    lent = lambda session: session.scalars(select(OpenLoan.tool_id)).all().count(wanted)  # noqa: E731
+    with demo.session() as session:
+        happen(session, wanted, EventKind.LENT, "Tower crew", act)
+        assert lent(session) == 1
+        session.add(OpenLoan(tool_id=wanted))
+        with pytest.raises(IntegrityError):
+            session.flush()
+        session.rollback()
+    with demo.session() as session, monkeypatch.context() as patched:
+        happen(session, wanted, EventKind.LENT, "Tower crew", act)
+        happen(session, wanted, EventKind.RETURNED, "", act)
+        assert lent(session) == 0
+        session.execute(insert(OpenLoan).values(tool_id=wanted))  # by somebody else, whom this one cannot see yet
+        patched.setattr(projection, "open_loan_of", lambda *_: None)
+        with pytest.raises(ShopRefused, match="was lent at this very moment"):
+            happen(session, wanted, EventKind.LENT, "Lower crew", act)
+        session.rollback()

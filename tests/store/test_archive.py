@@ -21,7 +21,8 @@ from reckoner.shop.register import editing
 from reckoner.shop.register.fields import field_of
 from reckoner.shop.runs.keptpulls import kept_pulls
 from reckoner.store.archive import FOLDER, ArchiveRefused, archives, old_traces
-from reckoner.store.database import FILE, GUARD_WORDS, Database
+from reckoner.store.database import FILE, Database
+from reckoner.store.guards import GUARD_WORDS
 from reckoner.store.reader import reader_of
 from reckoner.store.schema import Observation, Trace
 from reckoner.store.terms import RegisterKind

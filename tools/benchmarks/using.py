@@ -20,7 +20,7 @@ from reckoner.shop.acts import Act
 from reckoner.shop.using import reviewing, reviews
 from reckoner.store.database import Database
 from reckoner.store.reader import reader_of
-from reckoner.store.schema import LoanSetting, Person, Tool, ToolEvent
+from reckoner.store.schema import HistoryPlace, LoanSetting, Person, Tool, ToolEvent
 from reckoner.store.terms import EventKind
 from reckoner.ui.frame import application
 from reckoner.ui.places import PlaceId, Target
@@ -94,6 +94,7 @@ def reviewed(folder: Path) -> float:
                 for i, when in enumerate(at)
             ],
         )  # fmt: skip
+        session.execute(insert(HistoryPlace), [{"tool_id": tool.id, "sequence": first + i} for i in range(len(at))])
         lent = session.scalars(
             select(ToolEvent.id).where(ToolEvent.tool_id == tool.id, ToolEvent.sequence >= first).order_by(ToolEvent.id)
         ).all()[::2]

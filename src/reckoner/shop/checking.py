@@ -25,6 +25,7 @@ from reckoner.store.schema import (
     Audit,
     Certificate,
     JobWork,
+    OpenLoan,
     OpenRun,
     RegisterVersion,
     Run,
@@ -143,9 +144,11 @@ def _named(session: Session, kind: LinkKind | None, row_id: int) -> str:
 
 def _standings(session: Session) -> Iterator[Finding]:
     """Where a tool's projections are not what its events, its results and the register make of them."""
+    lent = set(session.scalars(select(OpenLoan.tool_id)))
     for tool in session.scalars(select(Tool).order_by(Tool.id)):
         row = session.scalar(select(ToolStanding).where(ToolStanding.tool_id == tool.id))
-        if row is None or standing.kept(row) != projection.worked_out(session, tool.id):
+        now = projection.worked_out(session, tool.id)
+        if row is None or standing.kept(row) != now or (tool.id in lent) != (now.loan is not None):
             yield Finding(Beside.STANDING, tool.number)
         if not listing.is_kept(session, tool):
             yield Finding(Beside.LISTING, tool.number)

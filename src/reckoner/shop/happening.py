@@ -5,22 +5,33 @@ from __future__ import annotations
 from datetime import date, timedelta
 
 from sqlalchemy import func, select
+from sqlalchemy.exc import IntegrityError
 from sqlalchemy.orm import Session
 
-from reckoner.shop.acts import Act
+from reckoner.shop.acts import Act, ShopRefused
 from reckoner.shop.projection import follow
-from reckoner.store.schema import OutsideResult, Run, Signature, Tool, ToolEvent, ToolStanding
+from reckoner.store.schema import HistoryPlace, Tool, ToolEvent, ToolStanding
 from reckoner.store.terms import EventKind
 
 
-def next_sequence(session: Session, tool_id: int) -> int:
-    """The place of the next event, signature or outside result in the tool's own order."""
-    event = session.scalar(select(func.max(ToolEvent.sequence)).where(ToolEvent.tool_id == tool_id))
-    signature = session.scalar(
-        select(func.max(Signature.sequence)).join(Run, Run.id == Signature.run_id).where(Run.tool_id == tool_id)
-    )
-    outside = session.scalar(select(func.max(OutsideResult.sequence)).where(OutsideResult.tool_id == tool_id))
-    return 1 + max(event or 0, signature or 0, outside or 0)
+def newest_place(session: Session, tool_id: int) -> int:
+    """The place of the newest event, signature or outside result in the tool's own order; 0 before the first."""
+    return session.scalar(select(func.max(HistoryPlace.sequence)).where(HistoryPlace.tool_id == tool_id)) or 0
+
+
+def take_place(session: Session, tool_id: int) -> int:
+    """Take the place of the next event, signature or outside result in the tool's own order. Raises ShopRefused where
+    somebody else took it at this very moment."""
+    place = newest_place(session, tool_id) + 1
+    session.add(HistoryPlace(tool_id=tool_id, sequence=place))
+    try:
+        session.flush()
+    except IntegrityError:
+        raise ShopRefused(
+            "Something else happened to the tool at this very moment. Nothing was kept; look again, and repeat it if it "
+            "still holds."
+        ) from None
+    return place
 
 
 def happen(
@@ -43,7 +54,7 @@ def happen(
         due_back = used_up_on(session, tool_id, cycles, act.at.date())
     event = ToolEvent(
         tool_id=tool_id,
-        sequence=next_sequence(session, tool_id),
+        sequence=take_place(session, tool_id),
         at=act.at,
         person_id=act.person_id,
         kind=kind,

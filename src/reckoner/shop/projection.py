@@ -9,15 +9,17 @@ from __future__ import annotations
 from datetime import date, datetime
 
 from sqlalchemy import select
+from sqlalchemy.exc import IntegrityError
 from sqlalchemy.orm import Session
 
 from reckoner.core.due import Due, DueReason
 from reckoner.core.states import State
+from reckoner.shop.acts import ShopRefused
 from reckoner.shop.changes import ChangeKind, changed
 from reckoner.shop.register import listing
 from reckoner.shop.runs.kinds import POLICIES
 from reckoner.shop.standing import Happened, Loan, Result, Standing, kept, standing_of
-from reckoner.store.schema import OutsideResult, Run, Signature, Tool, ToolEvent, ToolStanding
+from reckoner.store.schema import OpenLoan, OutsideResult, Run, Signature, Tool, ToolEvent, ToolStanding
 
 
 def follow(session: Session, tool_id: int, who: int | None) -> Standing:
@@ -29,11 +31,32 @@ def follow(session: Session, tool_id: int, who: int | None) -> Standing:
         row = ToolStanding(tool_id=tool_id)
         session.add(row)
     _write(row, found)
+    _keep_loan(session, tool_id, lent=found.loan is not None)
     session.flush()
     listing.keep(session, session.get_one(Tool, tool_id))
     session.flush()
     changed(session, ChangeKind.STANDINGS, tool_id, who)
     return found
+
+
+def open_loan_of(session: Session, tool_id: int) -> OpenLoan | None:
+    """That a tool is lent; None where it is not."""
+    return session.scalar(select(OpenLoan).where(OpenLoan.tool_id == tool_id))
+
+
+def _keep_loan(session: Session, tool_id: int, *, lent: bool) -> None:
+    """Hold to one open loan a tool. Raises ShopRefused where somebody else lent it at this very moment."""
+    row = open_loan_of(session, tool_id)
+    if row is not None and not lent:
+        session.delete(row)
+    elif row is None and lent:
+        session.add(OpenLoan(tool_id=tool_id))
+        try:
+            session.flush()
+        except IntegrityError:
+            raise ShopRefused(
+                "It was lent at this very moment by someone else. Nothing was kept; look again."
+            ) from None
 
 
 def worked_out(session: Session, tool_id: int) -> Standing:

@@ -14,7 +14,7 @@ from sqlalchemy.orm import Session
 from reckoner.shop.acts import Act, ShopRefused, note
 from reckoner.shop.consequences import HOW_MANY, consequence, cycles_in, why_not
 from reckoner.shop.events import EVENTS
-from reckoner.shop.happening import happen, next_sequence
+from reckoner.shop.happening import happen, newest_place
 from reckoner.shop.rights import Right, require
 from reckoner.shop.standing import Standing, kept
 from reckoner.store.schema import OpenRun, Tool, ToolEvent, ToolStanding
@@ -85,7 +85,7 @@ def report(session: Session, tool_id: int, kind: EventKind, reason: str, act: Ac
 def refuse_if_newer(session: Session, event_id: int) -> ToolEvent:
     """The event, if nothing happened to its tool since. Raises ShopRefused."""
     event = session.get_one(ToolEvent, event_id)
-    if next_sequence(session, event.tool_id) != event.sequence + 1:
+    if newest_place(session, event.tool_id) != event.sequence:
         raise ShopRefused("Something happened to the tool since; that cannot be taken back any more.")
     return event
 

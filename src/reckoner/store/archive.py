@@ -12,19 +12,22 @@ import errno
 import hashlib
 import io
 import os
-import sqlite3
 import zipfile
 from collections.abc import Iterator
 from contextlib import suppress
 from dataclasses import dataclass
 from datetime import date
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from reckoner.core.errors import Refused
 from reckoner.store import files
 from reckoner.store.errors import DiskFull, WriteFailed
-from reckoner.store.reader import Reader
+from reckoner.store.reader import Reader, reader_of
 from reckoner.store.times import day_at
+
+if TYPE_CHECKING:
+    from sqlalchemy.orm import Session
 
 FOLDER = "archive"
 """Where they lie, in the folder of the database."""
@@ -71,10 +74,15 @@ def old_traces(reader: Reader, before: date, count: int = MOST) -> tuple[OldTrac
     return tuple(found)
 
 
-def put_away(connection: sqlite3.Connection, reader: Reader, old: tuple[OldTrace, ...], folder: Path, on: date) -> Path:
-    """Write the ``old`` traces into an archive in ``folder`` and let the database go of their samples; within the unit of
-    work of ``connection``. Returns the archive. Raises ArchiveRefused, StoreRefused."""
-    into = folder / FOLDER
+def put_away(session: Session, old: tuple[OldTrace, ...], on: date) -> Path:
+    """Write the ``old`` traces into an archive in the database's folder and let the database go of their samples, within the
+    unit of work of ``session``. Returns the archive. Raises ArchiveRefused, StoreRefused."""
+    from sqlalchemy import update
+
+    from reckoner.store.schema import Trace
+
+    reader = reader_of(session)
+    into = reader.folder / FOLDER
     path = _free_name(into, on)
     beside = into / f".{path.name}.{os.getpid()}.new"
     try:
@@ -90,7 +98,7 @@ def put_away(connection: sqlite3.Connection, reader: Reader, old: tuple[OldTrace
         with suppress(OSError):  # where there is no folder, there is nothing in it
             beside.unlink(missing_ok=True)
     for trace_id, digest in digests.items():
-        connection.execute("UPDATE trace SET archived = ?, samples = x'' WHERE id = ?", (digest, trace_id))
+        session.execute(update(Trace).where(Trace.id == trace_id).values(archived=digest, samples=b""))
     return path
 
 

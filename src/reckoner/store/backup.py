@@ -9,7 +9,8 @@ from __future__ import annotations
 import errno
 import os
 import sqlite3
-from contextlib import closing
+from collections.abc import Iterator
+from contextlib import closing, contextmanager
 from dataclasses import dataclass
 from datetime import date, datetime
 from itertools import chain, count
@@ -19,7 +20,9 @@ from reckoner.core.errors import Refused
 from reckoner.store import files, times
 from reckoner.store.database import FILE
 from reckoner.store.errors import DatabaseBusy, DatabaseDamaged, DatabaseNewer, DatabaseNotOurs, DiskFull, WriteFailed
+from reckoner.store.failures import is_busy, refusal_of
 from reckoner.store.lock import FolderLock
+from reckoner.store.reader import Reader
 from reckoner.store.revisions import revisions
 
 
@@ -93,18 +96,20 @@ def _copy(source: Path, target: Path) -> None:
         files.settle(source)
         files.copy(source, target)
     except sqlite3.Error as fault:
-        raise _said(target, str(fault)) from fault
+        raise (refusal_of(target, fault) or WriteFailed(target, str(fault))) from fault
     except OSError as fault:
         full = fault.errno in (errno.ENOSPC, errno.EDQUOT)
         raise (DiskFull if full else WriteFailed)(target, fault.strerror or str(fault)) from fault
 
 
-def _said(path: Path, why: str) -> Refused:
-    if "locked" in why:
-        return DatabaseBusy(path, why)
-    if "full" in why:
-        return DiskFull(path, why)
-    return DatabaseDamaged(path, why) if "malformed" in why or "not a database" in why else WriteFailed(path, why)
+@contextmanager
+def opened_to_look(backup: Path) -> Iterator[Reader]:
+    """A backup as it is, to be read. Raises BackupRefused for a file that is none, also while it is read."""
+    try:
+        with closing(sqlite3.connect(files.uri(backup, "ro"), uri=True, timeout=5)) as connection:
+            yield Reader(connection)
+    except sqlite3.Error as fault:
+        raise BackupRefused(f"{backup} cannot be read as a backup ({fault}). Choose another.") from None
 
 
 def _free(path: Path) -> Path:
@@ -124,7 +129,7 @@ def _set_aside(path: Path, now: datetime) -> Path | None:
         with closing(sqlite3.connect(files.uri(path, "rw"), uri=True, timeout=10)) as connection:
             connection.execute("PRAGMA journal_mode = DELETE")  # folds in what is beside it, and does away with that
     except sqlite3.DatabaseError as fault:
-        if "locked" in str(fault):
+        if is_busy(fault):
             raise DatabaseBusy(path, str(fault)) from fault
         for side in files.sides(path):  # damaged: nothing can be folded in, everything is kept
             side.replace(kept.with_name(kept.name + side.name.removeprefix(path.name)))

@@ -17,21 +17,20 @@ from functools import cached_property
 from pathlib import Path
 from typing import TYPE_CHECKING
 
-from reckoner.core.errors import OurFault, Refused
+from reckoner.core.errors import Refused
 from reckoner.store import files
 from reckoner.store.errors import (
     DatabaseBusy,
-    DatabaseDamaged,
     DatabaseNewer,
     DatabaseNotOurs,
     DatabaseReplaced,
     DirectoryNotWritable,
     DiskFull,
     LookingOn,
-    RecordChanged,
     WriteFailed,
     WrongThread,
 )
+from reckoner.store.failures import refusal_of
 from reckoner.store.reader import Reader
 from reckoner.store.revisions import newest_revision, revisions
 
@@ -65,7 +64,7 @@ class Database:
         try:
             self._open()
         except sqlite3.DatabaseError as fault:
-            told = _told(self.path, str(fault))
+            told = refusal_of(self.path, fault)
             if told is None:
                 raise
             raise told from fault
@@ -127,7 +126,7 @@ class Database:
             yield Reader(self.connection)
             self._require_same_file()
         except sqlite3.DatabaseError as fault:
-            told = _told(self.path, str(fault))
+            told = refusal_of(self.path, fault)
             if told is None:
                 raise
             raise told from fault
@@ -153,7 +152,7 @@ class Database:
                 self._require_same_file()
             except DatabaseError as fault:
                 session.rollback()
-                told = _told(self.path, str(fault.orig))
+                told = refusal_of(self.path, fault.orig) if fault.orig is not None else None
                 if told is None:
                     raise
                 raise (LookingOn(self.path) if self.looking_on and isinstance(told, WriteFailed) else told) from fault
@@ -172,7 +171,7 @@ class Database:
         try:
             self.connection.execute("VACUUM")
         except sqlite3.DatabaseError as fault:
-            told = _told(self.path, str(fault))
+            told = refusal_of(self.path, fault)
             if told is None:
                 raise
             raise told from fault
@@ -185,31 +184,6 @@ class Database:
         self.connection.close()
         while self._closing:
             self._closing.pop()()
-
-
-GUARD_WORDS = "a record is never changed"
-"""How a guard's refusal begins, to be known again."""
-
-SAID = {
-    "Could not decode to UTF-8": DatabaseDamaged,
-    "locked": DatabaseBusy,
-    "is full": DiskFull,
-    "readonly": WriteFailed,
-    "disk I/O": WriteFailed,
-    "unable to open": WriteFailed,
-    "malformed": DatabaseDamaged,
-    "not a database": DatabaseDamaged,
-    GUARD_WORDS: RecordChanged,
-}
-"""What the engine says, and what it means; anything else is a fault of ours. The first quotes what is kept, and that may hold
-the words of the others."""
-
-
-def _told(path: Path, why: str) -> Refused | OurFault | None:
-    kind = next((kind for words, kind in SAID.items() if words in why), None)
-    if kind is None:
-        return None
-    return RecordChanged(why) if kind is RecordChanged else kind(path, why)
 
 
 def _refused_by_the_disk(path: Path, fault: OSError) -> Refused:

@@ -14,6 +14,7 @@ from contextlib import closing, suppress
 from pathlib import Path
 
 from reckoner.store.errors import DatabaseDamaged, DatabaseNotOurs
+from reckoner.store.failures import is_busy
 
 DATABASE = "reckoner.sqlite"
 """What the database is called in its folder."""
@@ -140,7 +141,7 @@ class Checking:
         except sqlite3.DatabaseError as fault:
             if self._stopped:
                 return False
-            if "locked" in str(fault):
+            if is_busy(fault):
                 raise
             raise DatabaseDamaged(path, str(fault)) from fault
         finally:
@@ -175,6 +176,6 @@ def revision_of(path: Path) -> str | None:
             found = connection.execute("SELECT version_num FROM alembic_version").fetchone()
             return str(found[0]) if found else None
     except sqlite3.DatabaseError as fault:
-        if "locked" in str(fault):
+        if is_busy(fault):
             raise
         raise DatabaseDamaged(path, str(fault)) from fault

@@ -14,8 +14,10 @@ from contextlib import contextmanager
 from sqlalchemy import Connection
 
 from reckoner.core.errors import UnreachableError
-from reckoner.store.database import GUARD_WORDS
 from reckoner.store.schema import Base, Record
+
+GUARD_WORDS = "a record is never changed"
+"""How a guard's refusal begins."""
 
 
 def record_tables() -> tuple[str, ...]:

@@ -3,14 +3,10 @@ not, where an older one was put in its place."""
 
 from __future__ import annotations
 
-import sqlite3
-from collections.abc import Iterator
-from contextlib import closing, contextmanager
 from dataclasses import dataclass
 from pathlib import Path
 
-from reckoner.store import files
-from reckoner.store.backup import BackupRefused
+from reckoner.store.backup import BackupRefused, opened_to_look
 from reckoner.store.reader import Reader
 
 _COUNTED = {
@@ -57,28 +53,19 @@ def _many(words: str, count: int) -> str:
 
 def losing(reader: Reader, backup: Path) -> Losing:
     """What is in the database and not in the ``backup``. Raises BackupRefused for a file that is no backup."""
-    try:
-        with _opened(backup) as kept:
-            return _beyond(reader, kept)
-    except sqlite3.Error as fault:
-        raise BackupRefused(f"{backup} cannot be read as a backup ({fault}). Choose another.") from None
+    with opened_to_look(backup) as kept:
+        return _beyond(reader, kept)
 
 
 def missing(reader: Reader, backup: Path) -> Losing | None:
     """What is in a ``backup`` and not in the database, which then is an older one; None for a file that is no backup of this
     database."""
     try:
-        with _opened(backup) as kept:
+        with opened_to_look(backup) as kept:
             first = kept.value(_FIRST)
             return _beyond(kept, reader) if first is not None and first == reader.value(_FIRST) else None
-    except sqlite3.Error:
+    except BackupRefused:
         return None
-
-
-@contextmanager
-def _opened(backup: Path) -> Iterator[Reader]:
-    with closing(sqlite3.connect(files.uri(backup, "ro"), uri=True, timeout=5)) as connection:
-        yield Reader(connection)
 
 
 def _beyond(one: Reader, other: Reader) -> Losing:

@@ -8,7 +8,6 @@ from datetime import date
 from pathlib import Path
 from typing import TYPE_CHECKING
 
-from reckoner.core.errors import UnreachableError
 from reckoner.shop.acts import ShopRefused, note_by
 from reckoner.store import files
 from reckoner.store.archive import archives, old_traces, put_away
@@ -107,8 +106,6 @@ class PutAway:
 def archive_old(session: Session, now: datetime, person_id: int | None) -> PutAway | None:
     """Put the oldest traces away that the shop's rule lets go, as many as one archive takes; None where there are none.
     Raises ShopRefused without a rule, ArchiveRefused, StoreRefused."""
-    import sqlite3
-
     from reckoner.store.reader import reader_of
 
     reader = reader_of(session)
@@ -118,9 +115,6 @@ def archive_old(session: Session, now: datetime, person_id: int | None) -> PutAw
     old = old_traces(reader, day_before(now.date(), years))
     if not old:
         return None
-    connection = session.connection().connection.driver_connection
-    if not isinstance(connection, sqlite3.Connection):
-        raise UnreachableError(type(connection).__name__)
-    path = put_away(connection, reader, old, reader.folder, now.date())
+    path = put_away(session, old, now.date())
     note_by(session, person_id, now, "archived traces", path.name, traces=len(old), older_than_years=years)
     return PutAway(len(old), path)

@@ -15,7 +15,7 @@ from reckoner.core.errors import InputRefused
 from reckoner.core.kinds import Direction
 from reckoner.core.states import State
 from reckoner.shop.acts import Act, ShopRefused, note
-from reckoner.shop.happening import next_sequence
+from reckoner.shop.happening import take_place
 from reckoner.shop.projection import follow
 from reckoner.shop.register.intake import take_in
 from reckoner.shop.register.registerfile import GEAR, SECTIONS, Register, named, validate
@@ -113,7 +113,7 @@ def _new_ones(session: Session, register: Register) -> tuple[Register, int]:
 
 def _enter(session: Session, tool_id: int, entry: Entry, people: dict[str, int]) -> None:
     """An event or a result, as it was kept elsewhere."""
-    who, sequence = people.get(entry.by), next_sequence(session, tool_id)
+    who, sequence = people.get(entry.by), take_place(session, tool_id)
     if entry.points or entry.number:
         session.add(
             OutsideResult(

@@ -16,7 +16,7 @@ from reckoner.core.kinds import Direction
 from reckoner.core.states import State
 from reckoner.core.units import Kind, Unit, unit_named
 from reckoner.shop.acts import Act, ShopRefused, note
-from reckoner.shop.happening import next_sequence
+from reckoner.shop.happening import take_place
 from reckoner.shop.projection import follow
 from reckoner.shop.records.taking_over import TakenOver
 from reckoner.shop.rights import Right, require
@@ -110,7 +110,7 @@ def _loan_event(
 ) -> ToolEvent:
     event = ToolEvent(
         tool_id=tool_id,
-        sequence=next_sequence(session, tool_id),
+        sequence=take_place(session, tool_id),
         at=datetime.combine(on, time(12), act.at.tzinfo),
         person_id=act.person_id,
         kind=kind,
@@ -207,7 +207,7 @@ def _result(
             raise RowRefused(line, f"“{rows[0]['state']}” is no state that is known here") from None
     return OutsideResult(
         tool_id=tool_id,
-        sequence=next_sequence(session, tool_id),
+        sequence=take_place(session, tool_id),
         at=act.at,
         person_id=act.person_id,
         number=numbered,

@@ -13,7 +13,7 @@ from reckoner.core.verdict import PointResult as JudgedPoint
 from reckoner.core.verdict import Verdict
 from reckoner.shop import seals
 from reckoner.shop.acts import Act, ShopRefused, note
-from reckoner.shop.happening import happen, next_sequence
+from reckoner.shop.happening import happen, take_place
 from reckoner.shop.numbering import give_number
 from reckoner.shop.people import PersonFacts
 from reckoner.shop.projection import follow
@@ -95,7 +95,7 @@ def conclude(
         happen(session, run.tool.id, EventKind.ADJUSTED, f"by {run.opened_by}", act)
     signature = Signature(
         run_id=run.id,
-        sequence=next_sequence(session, run.tool.id),
+        sequence=take_place(session, run.tool.id),
         at=act.at,
         person_id=act.person_id,
         state=found.state,

@@ -24,7 +24,7 @@ from reckoner.shop.rights import require_here
 from reckoner.shop.runs.loading import load
 from reckoner.shop.runs.records import SeriesState
 from reckoner.shop.using.known import known_of
-from reckoner.store.reader import Reader, reader_of
+from reckoner.store.reader import Reader, contains, reader_of
 from reckoner.store.schema import Review, ReviewClose, ReviewMark, Tool
 from reckoner.store.schema.base import unfolded
 from reckoner.store.terms import term
@@ -176,10 +176,10 @@ SELECT l.event_id, l.job, l.joint, l.torque_set, l.factor, l.adapter, l.low, l.h
 JOIN tool_event e ON e.id = l.event_id WHERE e.tool_id = :tool ORDER BY l.id
 """
 
-_JOBS = """
+_JOBS = f"""
 SELECT w.at, w.title, w.number, w.document, c.at AS closed, p.initials FROM job_work w
 JOIN person p ON p.id = w.person_id LEFT JOIN job_close c ON c.work_id = w.id
-WHERE w.at <= :until AND instr(w.document, :quoted) > 0 ORDER BY w.id
+WHERE w.at <= :until AND {contains("w.document", "quoted")} ORDER BY w.id
 """
 
 

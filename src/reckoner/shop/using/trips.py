@@ -19,7 +19,7 @@ from reckoner.core.kinds import Direction
 from reckoner.core.printing import number, percent, quantity
 from reckoner.core.states import State
 from reckoner.shop.acts import Act, FieldRefused, ShopRefused, note
-from reckoner.shop.happening import happen, next_sequence
+from reckoner.shop.happening import happen, take_place
 from reckoner.shop.projection import follow
 from reckoner.shop.register.attachments import LARGEST
 from reckoner.shop.register.cards import ToolCard, card
@@ -164,7 +164,7 @@ def enter_certificate(session: Session, tool_id: int, draft: OutsideDraft, act: 
     due = draft.due or add_months(draft.issued, tool.interval_months or rules.months)
     row = OutsideResult(
         tool_id=tool_id,
-        sequence=next_sequence(session, tool_id),
+        sequence=take_place(session, tool_id),
         at=act.at,
         person_id=act.person_id,
         number=draft.number.strip(),

@@ -61,7 +61,15 @@ from reckoner.store.schema.runs import (
     Trace,
     ZeroCheck,
 )
-from reckoner.store.schema.tools import OpenRun, SavedFilter, ToolEvent, ToolListing, ToolStanding
+from reckoner.store.schema.tools import (
+    HistoryPlace,
+    OpenLoan,
+    OpenRun,
+    SavedFilter,
+    ToolEvent,
+    ToolListing,
+    ToolStanding,
+)
 
 __all__ = [
     "Abandonment",
@@ -87,6 +95,7 @@ __all__ = [
     "FactsDocument",
     "ForceGauge",
     "Gear",
+    "HistoryPlace",
     "InspectionLine",
     "JobCard",
     "JobClose",
@@ -96,6 +105,7 @@ __all__ = [
     "Level",
     "LoanSetting",
     "Observation",
+    "OpenLoan",
     "OpenRun",
     "OutsidePoint",
     "OutsideResult",

@@ -5,7 +5,7 @@ from __future__ import annotations
 from datetime import date, datetime
 from typing import TYPE_CHECKING
 
-from sqlalchemy import ForeignKey, Index, Text
+from sqlalchemy import ForeignKey, Index, Text, UniqueConstraint
 from sqlalchemy.orm import Mapped, mapped_column, relationship
 
 from reckoner.core.due import DueReason
@@ -36,6 +36,23 @@ class ToolEvent(Record, Base):
     high: Mapped[float | None]
     cycles: Mapped[int | None]
     tool: Mapped[Tool] = relationship(back_populates="events")
+
+
+class HistoryPlace(Base):
+    """A place in a tool's own order that is taken, by an event, a signature or a result found elsewhere: each once, or the
+    database refuses."""
+
+    __tablename__ = "history_place"
+    __table_args__ = (UniqueConstraint("tool_id", "sequence"),)
+    tool_id: Mapped[int] = mapped_column(ForeignKey("tool.id"))
+    sequence: Mapped[int]
+
+
+class OpenLoan(Base):
+    """A tool that is lent. Its row goes when it is back; one a tool, or the database refuses."""
+
+    __tablename__ = "open_loan"
+    tool_id: Mapped[int] = mapped_column(ForeignKey("tool.id"), unique=True)
 
 
 class OpenRun(Base):

@@ -381,6 +381,15 @@ def upgrade() -> None:
     )
     op.create_index(op.f("ix_cross_reading_cross_run_id"), "cross_reading", ["cross_run_id"], unique=False)
     op.create_table(
+        "history_place",
+        sa.Column("tool_id", sa.Integer(), nullable=False),
+        sa.Column("sequence", sa.Integer(), nullable=False),
+        sa.Column("id", sa.Integer(), nullable=False),
+        sa.ForeignKeyConstraint(["tool_id"], ["tool.id"], name=op.f("fk_history_place_tool_id_tool")),
+        sa.PrimaryKeyConstraint("id", name=op.f("pk_history_place")),
+        sa.UniqueConstraint("tool_id", "sequence", name=op.f("uq_history_place_tool_id")),
+    )
+    op.create_table(
         "job_close",
         sa.Column("work_id", sa.Integer(), nullable=False),
         sa.Column("at", sa.DateTime(), nullable=False),
@@ -411,6 +420,14 @@ def upgrade() -> None:
         sa.PrimaryKeyConstraint("id", name=op.f("pk_job_entry")),
     )
     op.create_index(op.f("ix_job_entry_work_id"), "job_entry", ["work_id"], unique=False)
+    op.create_table(
+        "open_loan",
+        sa.Column("tool_id", sa.Integer(), nullable=False),
+        sa.Column("id", sa.Integer(), nullable=False),
+        sa.ForeignKeyConstraint(["tool_id"], ["tool.id"], name=op.f("fk_open_loan_tool_id_tool")),
+        sa.PrimaryKeyConstraint("id", name=op.f("pk_open_loan")),
+        sa.UniqueConstraint("tool_id", name=op.f("uq_open_loan_tool_id")),
+    )
     op.create_table(
         "outside_result",
         sa.Column("tool_id", sa.Integer(), nullable=False),
