@@ -12,8 +12,9 @@ from reckoner.core.errors import OurFault
 from reckoner.formats import dcc, resultfile
 from reckoner.formats.dcc import DCC, SI, XmlRefused, read
 from reckoner.shop.acts import ShopRefused
+from reckoner.shop.certificates import certificate_of
 from reckoner.shop.digital import digital_certificate
-from reckoner.shop.resultfiles import recomputed
+from reckoner.shop.resultfiles import recomputed, result_file
 from reckoner.shop.runs import signing
 from reckoner.shop.runs.judging import judged
 from tests.support.runs import later, outside, prepared, read_all, tool_id
@@ -21,12 +22,16 @@ from tests.support.runs import later, outside, prepared, read_all, tool_id
 NS = {"dcc": DCC, "si": SI}
 
 
+def xml_of(session, run):
+    return digital_certificate(run, certificate_of(session, run), result_file(session, run))
+
+
 @pytest.fixture
 def made(demo, act):
     with demo.session() as session:
         run = read_all(session, prepared(session, tool_id(demo, "HC-0417"), act), act, 0.99)
         run = signing.sign(session, run.id, later(act, 2))
-        return run, digital_certificate(session, run)
+        return run, xml_of(session, run)
 
 
 def texts(root, path):
@@ -97,7 +102,7 @@ def test_a_tool_that_fails_is_said_to_and_a_shop_check_has_none(demo, act):
 
     with demo.session() as session:
         run = signing.sign(session, outside(session, tool_id(demo, "HC-0417"), act).id, later(act, 2))
-        assert "fail" in texts(read(digital_certificate(session, run)), ".//dcc:statement/dcc:conformity")
+        assert "fail" in texts(read(xml_of(session, run)), ".//dcc:statement/dcc:conformity")
     with demo.engine.begin() as connection, lowered(connection):
         for table in (CertificatePoint, Certificate):
             connection.exec_driver_sql("UPDATE set_up SET certificate_id = NULL")
@@ -105,4 +110,4 @@ def test_a_tool_that_fails_is_said_to_and_a_shop_check_has_none(demo, act):
     with demo.session() as session:
         run = signing.sign(session, outside(session, tool_id(demo, "HC-0418"), act).id, later(act, 2))
         with pytest.raises(ShopRefused, match="no digital certificate"):
-            digital_certificate(session, run)
+            xml_of(session, run)

@@ -1,18 +1,24 @@
 """The door to background work: each thing asked for ends in one way, and whoever asked is told which."""
 
+import sqlite3
+import threading
+from contextlib import closing
+
 import pytest
+from sqlalchemy import func, select
 
 from reckoner.shop.acts import ShopRefused
 from reckoner.shop.agenda import Waiting
 from reckoner.shop.changes import Change, ChangeKind
 from reckoner.shop.happening import happen
+from reckoner.store.schema import Shop, Tool
 from reckoner.store.terms import EventKind
 from reckoner.ui.work import APOLOGY
 from tests.support.hands import WAIT, settle, waiting
 from tests.support.runs import tool_id
 
 
-def refuse(_session):
+def refuse(_session=None):
     raise ShopRefused("not today")
 
 
@@ -86,3 +92,36 @@ def test_what_was_asked_of_the_database_before_is_told_to_nobody_once_another_is
     settle(qtbot, window)
     assert said == ["ended", 8]
     assert window.foot.words == "not today"  # what could not be kept is told, whoever had asked for it
+
+
+def test_what_only_reads_waits_for_nobody_who_writes_and_writes_nothing(qtbot, open_window, demo_folder, caplog):
+    window, said = open_window(demo_folder), []
+    work = window.around.work
+    with closing(sqlite3.connect(demo_folder / "reckoner.sqlite", isolation_level=None)) as other:
+        other.execute("BEGIN IMMEDIATE")  # another program writes, and takes its time
+        work.browse(lambda session: session.scalar(select(func.count()).select_from(Tool)), said.append)
+        qtbot.waitUntil(lambda: bool(said), timeout=WAIT)
+        assert said[0] > 30
+        other.execute("ROLLBACK")
+    work.browse(lambda session: session.add(Shop(name="written by what reads")) or session.flush(), said.append)
+    qtbot.waitUntil(lambda: window.foot.words == APOLOGY, timeout=WAIT)
+    assert "by what only reads" in caplog.text
+    caplog.clear()
+
+
+def test_what_needs_no_database_goes_on_beside_it(qtbot, open_window, demo_folder):
+    window, said, held = open_window(demo_folder), [], threading.Event()
+    work = window.around.work
+    work.ask(lambda _session: held.wait(WAIT / 1000), lambda _none: said.append("written"))
+    work.compute(lambda: 7, said.append)
+    qtbot.waitUntil(lambda: said == [7], timeout=WAIT)
+    held.set()
+    work.prepare(lambda _session: refuse, said.append, lambda refusal: said.append(str(refusal)))
+    work.prepare(
+        refuse, said.append, lambda refusal: said.append(f"{refusal}, then"), ended=lambda: said.append("ended")
+    )
+    work.prepare(lambda _session: lambda: 8, said.append, ended=lambda: said.append("ended"))
+    settle(qtbot, window)
+    assert said[:2] == [7, "written"]
+    assert {"not today, then", 8} <= set(said)
+    assert said.count("ended") == 2

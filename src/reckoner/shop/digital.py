@@ -2,21 +2,18 @@
 
 from __future__ import annotations
 
-from sqlalchemy.orm import Session
-
 from reckoner import __version__
 from reckoner.core import printing
 from reckoner.core.budget import COVERAGE_PROBABILITY
 from reckoner.core.states import State
 from reckoner.core.verdict import PointResult
 from reckoner.formats import dcc, resultfile
+from reckoner.formats.certificate import Certificate
 from reckoner.formats.certificate_pdf import certificate_pdf
 from reckoner.formats.dcc import CELSIUS, NEWTON_METRE, ONE, Attached, MeasuredPhase, Quantity, ResultPart
 from reckoner.formats.pdf import A4_MM
 from reckoner.shop.acts import ShopRefused
-from reckoner.shop.certificates import certificate_of
 from reckoner.shop.numbering import certificate_number
-from reckoner.shop.resultfiles import result_file
 from reckoner.shop.runs.judging import judged
 from reckoner.shop.runs.records import SeriesState
 from reckoner.shop.runs.state import RunState
@@ -25,10 +22,11 @@ from reckoner.shop.wording import phase_words, settable
 ACCEPTED = {True: "pass", False: "fail", None: ""}
 
 
-def digital_certificate(session: Session, run: RunState, size_mm: tuple[float, float] = A4_MM) -> bytes:
-    """The XML of a signed run, its PDF on sheets of ``size_mm`` and its result file inside. Raises ShopRefused as
-    ``certificate_of`` does, and for a shop check: its numbers have no uncertainty."""
-    paper = certificate_of(session, run)
+def digital_certificate(
+    run: RunState, paper: Certificate, file: resultfile.ResultFile, size_mm: tuple[float, float] = A4_MM
+) -> bytes:
+    """The XML of a signed run, its ``paper`` as PDF on sheets of ``size_mm`` and its result ``file`` inside. Raises
+    ShopRefused for a shop check: its numbers have no uncertainty."""
     found, signature, reference = judged(run).verdict, run.signature, run.reference
     if found is None or signature is None or reference is None or found.state is State.COMPARED:
         raise ShopRefused("A shop check has no digital certificate: nobody knows what its numbers are worth.")
@@ -55,9 +53,7 @@ def digital_certificate(session: Session, run: RunState, size_mm: tuple[float, f
             conformity=ACCEPTED[found.accepted],
             phases=_phases(run),
             document=Attached(f"{tool.number}-{number}.pdf", "application/pdf", certificate_pdf(paper, size_mm)),
-            result_file=Attached(
-                f"{tool.number}-{number}.json", "application/json", resultfile.written(result_file(session, run))
-            ),
+            result_file=Attached(f"{tool.number}-{number}.json", "application/json", resultfile.written(file)),
         )
     )
 

@@ -135,6 +135,27 @@ class Database:
                 self.connection.execute("ROLLBACK")
 
     @contextmanager
+    def browsing(self) -> Iterator[Session]:
+        """To read through the typed models, all of it as it is at one moment; holds up nobody, and writes nothing.
+
+        Raises WrongThread outside the owner's thread, StoreRefused when the file is gone or damaged.
+        """
+        self._require_owner()
+        from reckoner.store.engine import DatabaseError, unit_of_work
+
+        with unit_of_work(self.engine, self.station(), reads=True) as session:
+            try:
+                yield session
+                self._require_same_file()
+            except DatabaseError as fault:
+                told = refusal_of(self.path, fault.orig) if fault.orig is not None else None
+                if told is None:
+                    raise
+                raise told from fault
+            finally:
+                session.rollback()
+
+    @contextmanager
     def session(self) -> Iterator[Session]:
         """A unit of work: committed at the end, rolled back on any error.
 

@@ -18,14 +18,19 @@ from reckoner.store.schema.base import STATION
 
 __all__ = ["DatabaseError", "engine_over", "link_new", "unit_of_work", "warm_up"]
 
+READS = "reckoner_reads"
+"""The option of a connection whose transaction only reads."""
+
 
 def engine_over(connection: sqlite3.Connection, *, looking_on: bool = False) -> Engine:
-    """An engine whose every transaction begins at once as one that writes, so that it never has to become one half way."""
+    """An engine whose every transaction begins at once as one that writes, so that it never has to become one half way; but
+    for those that only read (``unit_of_work``), which hold up nobody."""
     engine = create_engine("sqlite://", creator=lambda: connection, poolclass=StaticPool)
 
     @event.listens_for(engine, "begin")
     def _begun(connection: Connection) -> None:
-        connection.exec_driver_sql("BEGIN" if looking_on else "BEGIN IMMEDIATE")
+        reads = looking_on or connection.get_execution_options().get(READS, False)
+        connection.exec_driver_sql("BEGIN" if reads else "BEGIN IMMEDIATE")
 
     return engine
 
@@ -36,14 +41,24 @@ def warm_up() -> None:
 
 
 @contextmanager
-def unit_of_work(engine: Engine, station: str = "") -> Iterator[Session]:
-    """A session that holds to what is append-only, and notes what is to be linked; ``station`` is where it is worked in."""
-    with Session(engine, expire_on_commit=False) as session:
+def unit_of_work(engine: Engine, station: str = "", *, reads: bool = False) -> Iterator[Session]:
+    """A session that holds to what is append-only, and notes what is to be linked; ``station`` is where it is worked in. One
+    that only ``reads`` raises RecordChanged where anything would be written."""
+    bind = engine.execution_options(**{READS: True}) if reads else engine
+    with Session(bind, expire_on_commit=False) as session:
         session.info[STATION] = station
+        if reads:
+            event.listen(session, "before_flush", _write_nothing)
         event.listen(session, "before_flush", _hold_to_append_only)
         event.listen(session, "after_flush", gather)
         event.listen(session, "after_rollback", forget)
         yield session
+
+
+def _write_nothing(session: Session, _context: object, _instances: object) -> None:
+    for row in (*session.new, *session.dirty, *session.deleted):
+        if row in session.new or row in session.deleted or session.is_modified(row):
+            raise RecordChanged(f"{row!r}, by what only reads")
 
 
 def _hold_to_append_only(session: Session, _context: object, _instances: object) -> None:

@@ -34,6 +34,19 @@ class Latest:
         """As ``Work.ask``."""
         self._put(lambda: self._work.ask(run, done, refused, ended=self._over))
 
+    def prepare(
+        self,
+        gather: Callable[[Session], Callable[[], T]],
+        done: Callable[[T], None],
+        refused: Callable[[Refused], None],
+    ) -> None:
+        """As ``Work.prepare``."""
+        self._put(lambda: self._work.prepare(gather, done, refused, ended=self._over))
+
+    def compute(self, run: Callable[[], T], done: Callable[[T], None]) -> None:
+        """As ``Work.compute``."""
+        self._put(lambda: self._work.compute(run, done, ended=self._over))
+
     def _put(self, question: Callable[[], Any]) -> None:
         if self._under_way:
             self._next = question

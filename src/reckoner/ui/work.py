@@ -1,10 +1,13 @@
-"""The one door to background work. Its single worker thread owns the database.
+"""The doors to background work. One worker thread owns the database, another computes.
 
-``ask`` runs a function of a session there, ``look`` one of a reader, which only reads. Each ends in one of three ways, and
-whoever asked is told which, on the interface thread: done with a result, refused with a sentence, or failed by a fault of
-ours. What a unit of work has changed is told by ``changed`` once it is committed. What comes back after another database was
-opened in the place of the one that was asked is told to nobody, for it is not true of this one; ``ended`` is called all the
-same.
+``ask``      writes: one unit of work of a session, as a whole or not at all
+``look``     reads by columns; ``browse`` reads through the typed models. Both hold up nobody
+``compute``  needs no database: papers, tables, simulations; the database goes on meanwhile
+
+Each ends in one of three ways, and whoever asked is told which, on the interface thread: done with a result, refused with a
+sentence, or failed by a fault of ours. What a unit of work has changed is told by ``changed`` once it is committed. What
+comes back after another database was opened in the place of the one that was asked is told to nobody, for it is not true of
+this one; ``ended`` is called all the same.
 """
 
 from __future__ import annotations
@@ -16,6 +19,7 @@ import threading
 from collections.abc import Callable
 from contextlib import suppress
 from dataclasses import dataclass
+from enum import Enum, auto
 from typing import TYPE_CHECKING, Any, TypeVar
 
 from PyQt6.QtCore import QObject, QThread, pyqtSignal
@@ -51,10 +55,17 @@ class AskedFromElsewhere(OurFault):
         return "background work was asked for from another thread than the interface's"
 
 
+class _Door(Enum):
+    WRITE = auto()
+    LOOK = auto()
+    BROWSE = auto()
+    COMPUTE = auto()
+
+
 @dataclass(frozen=True)
 class _Job:
-    run: Callable[[Any], Any]
-    reads: bool
+    run: Callable[..., Any]
+    door: _Door
     done: Callable[[Any], None]
     refused: Callable[[Refused], None] | None
     failed: Callable[[], None] | None
@@ -97,6 +108,8 @@ class Work(QObject):
         self._back.connect(self._call)  # emitted on the worker, so queued to the interface thread
         self._thread = threading.Thread(target=self._serve, name="database", daemon=True)
         self._checker = threading.Thread(target=self._check, name="check of the database", daemon=True)
+        self._sums: queue.SimpleQueue[_Job | None] = queue.SimpleQueue()
+        self._computer = threading.Thread(target=self._compute, name="computing", daemon=True)
         self._waiting = 0
         self._opening = 0
 
@@ -133,6 +146,7 @@ class Work(QObject):
         was open is open again."""
         self.stop()
         self._opening += 1
+        self._computer = threading.Thread(target=self._compute, name="computing", daemon=True)
         if self._checking is not None:
             self._checking = self._checking.anew()
             self._checker = threading.Thread(target=self._check, name="check of the database", daemon=True)
@@ -157,7 +171,7 @@ class Work(QObject):
         A refusal goes to ``refused``, a fault of ours to ``failed``, or each is told by the signal ``refused``. ``ended`` is
         called first, whichever way it ended. Raises AskedFromElsewhere outside the interface thread.
         """
-        self._put(_Job(run, False, done, refused, failed, ended, self._opening))
+        self._put(_Job(run, _Door.WRITE, done, refused, failed, ended, self._opening))
 
     def look(
         self,
@@ -169,13 +183,69 @@ class Work(QObject):
         ended: Callable[[], None] | None = None,
     ) -> None:
         """The same with a reader: what only reads holds up nobody, and waits for no library to load."""
-        self._put(_Job(run, True, done, refused, failed, ended, self._opening))
+        self._put(_Job(run, _Door.LOOK, done, refused, failed, ended, self._opening))
+
+    def browse(
+        self,
+        run: Callable[[Session], T],
+        done: Callable[[T], None],
+        refused: Callable[[Refused], None] | None = None,
+        failed: Callable[[], None] | None = None,
+        *,
+        ended: Callable[[], None] | None = None,
+    ) -> None:
+        """The same with a session that only reads; what it would write is a fault of ours."""
+        self._put(_Job(run, _Door.BROWSE, done, refused, failed, ended, self._opening))
+
+    def compute(
+        self,
+        run: Callable[[], T],
+        done: Callable[[T], None],
+        refused: Callable[[Refused], None] | None = None,
+        failed: Callable[[], None] | None = None,
+        *,
+        ended: Callable[[], None] | None = None,
+    ) -> None:
+        """The same without the database, which goes on meanwhile."""
+        if not self._computer.ident:
+            self._computer.start()
+        self._put(_Job(run, _Door.COMPUTE, done, refused, failed, ended, self._opening))
+
+    def prepare(
+        self,
+        gather: Callable[[Session], Callable[[], T]],
+        done: Callable[[T], None],
+        refused: Callable[[Refused], None] | None = None,
+        failed: Callable[[], None] | None = None,
+        *,
+        ended: Callable[[], None] | None = None,
+    ) -> None:
+        """Browse for what is needed, and compute what ``gather`` returns: a paper, a table, written beside the work."""
+
+        def over(then: Callable[[], None] | None) -> None:
+            if ended is not None:
+                ended()
+            if then is not None:
+                then()
+
+        self.browse(
+            gather,
+            lambda made: self.compute(made, done, refused, failed, ended=ended),
+            lambda refusal: over(lambda: (refused or self._tell_refusal)(refusal)),
+            lambda: over(failed or self._tell_failure),
+        )
+
+    def _tell_refusal(self, refusal: Refused) -> None:
+        self.refused.emit(str(refusal))
+
+    def _tell_failure(self) -> None:
+        self.refused.emit(APOLOGY)
 
     def _put(self, job: _Job) -> None:
         if QThread.currentThread() is not self.thread():
             raise AskedFromElsewhere
         self._waiting += 1
-        self._jobs.put(job)
+        (self._sums if job.door is _Door.COMPUTE else self._jobs).put(job)
 
     def stop(self) -> None:
         """Finish what was asked, close the database and end the worker."""
@@ -183,6 +253,9 @@ class Work(QObject):
         if self._thread.is_alive():
             self._jobs.put(None)
             self._thread.join(10)
+        if self._computer.is_alive():
+            self._sums.put(None)
+            self._computer.join(10)
         if self._checker.is_alive() and self._checking is not None:
             self._checking.stop()
             self._checker.join(10)
@@ -215,6 +288,10 @@ class Work(QObject):
             self._do(database, job)
         database.close()
 
+    def _compute(self) -> None:
+        while (job := self._sums.get()) is not None:
+            self._do(None, job)
+
     def _check(self) -> None:
         with suppress(OSError, AttributeError):  # it gives way to everything else, where the system lets a thread
             os.setpriority(os.PRIO_PROCESS, threading.get_native_id(), 19)
@@ -229,15 +306,20 @@ class Work(QObject):
         else:
             self.checked.emit("")
 
-    def _do(self, database: Database, job: _Job) -> None:
-        from reckoner.shop import changes
-
+    def _do(self, database: Database | None, job: _Job) -> None:
         made: tuple[Change, ...] = ()
         try:
-            if job.reads:
+            if database is None:
+                result = job.run()
+            elif job.door is _Door.LOOK:
                 with database.reading() as reader:
                     result = job.run(reader)
+            elif job.door is _Door.BROWSE:
+                with database.browsing() as session:
+                    result = job.run(session)
             else:
+                from reckoner.shop import changes
+
                 with database.session() as session:
                     result = job.run(session)
                 made = changes.of(session)
@@ -266,12 +348,12 @@ class Work(QObject):
         current = self._over(job)
         if current and job.refused is not None:
             job.refused(refusal)
-        elif current or not job.reads:
+        elif current or job.door is _Door.WRITE:
             self.refused.emit(str(refusal))
 
     def _apologise(self, job: _Job) -> None:
         current = self._over(job)
         if current and job.failed is not None:
             job.failed()
-        elif current or not job.reads:
+        elif current or job.door is _Door.WRITE:
             self.refused.emit(APOLOGY)

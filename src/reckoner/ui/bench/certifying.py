@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from pathlib import Path
 from typing import TYPE_CHECKING
 
@@ -49,11 +50,12 @@ class Certifying:
         if run is None:
             return
 
-        def made(session: Session) -> None:
-            write_whole(path, certificate_pdf(certificate_of(session, run), size))
+        def gather(session: Session) -> Callable[[], None]:
+            content = certificate_of(session, run)
+            return lambda: write_whole(path, certificate_pdf(content, size))
 
-        around.work.ask(
-            made,
+        around.work.prepare(
+            gather,
             lambda _done: around.say(f"The certificate is in {path}."),
             lambda refusal: self._desk.fault(str(refusal)),
         )

@@ -64,7 +64,7 @@ class NewToolPanel(Panel):
         self.title.setText(f"{number} is not in the register. Add it?")
         self.number.line.setText(number)
         self.serial.clear()
-        self.desk.around.work.ask(completing.models, self._show)
+        self.desk.around.work.browse(completing.models, self._show)
 
     def _show(self, found: tuple[ModelFacts, ...]) -> None:
         self.models = found

@@ -197,7 +197,7 @@ class Numbers(QWidget):
             return
         budget = found.points[self._index(found)].budget
         self._say_simulated("Drawing…")
-        self._work.ask(lambda _session: simulate_budget(budget), lambda drawn: self._show_simulation(drawn, budget))
+        self._work.compute(lambda: simulate_budget(budget), lambda drawn: self._show_simulation(drawn, budget))
 
     def _say_simulated(self, words: str) -> None:
         self.simulated.setText(words)

@@ -135,7 +135,7 @@ class BenchPresenter(QObject):
     def open_tool(self, tool_id: int, kind: RunKind | None = None, at: float | None = None) -> None:
         """Go on with the tool's run, or propose one, of a ``kind`` and ``at`` a torque that were asked for."""
         current = self._ask_for_another()
-        self.around.work.ask(
+        self.around.work.browse(
             lambda session: opening.open_run_of(session, tool_id),
             lambda run_id: current(
                 lambda: self.propose(tool_id, kind, at) if run_id is None else self.open_run(run_id)
@@ -147,7 +147,7 @@ class BenchPresenter(QObject):
     def open_run(self, run_id: int) -> None:
         """Open one run: begun, or signed to be looked at."""
         current = self._ask_for_another()
-        self.around.work.ask(
+        self.around.work.browse(
             lambda session: load(session, run_id),
             lambda found: current(lambda: self._arrived(found)),
             lambda refusal: current(lambda: self._not_found(refusal)),

@@ -186,7 +186,7 @@ class SetUpPanel(Panel):
         run, today = self._run, self.desk.around.today
         if run is not None:
             points = tuple(sorted({s.target for s in run.found}))
-            self.desk.around.work.ask(
+            self.desk.around.work.browse(
                 lambda session: (
                     candidates(session, run.tool, run.rules, today, points),
                     means(reader_of(session)),

@@ -138,7 +138,7 @@ class StartPanel(Panel):
             self._proposal = None  # what stood here is of another tool
         self._tool_id = tool_id
         today = self.desk.around.today
-        self.desk.around.work.ask(
+        self.desk.around.work.browse(
             lambda session: propose(session, tool_id, today, kind, rule_set, second_scale=second_scale, at=at),
             self._show,
             self._cannot,

@@ -2,9 +2,12 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+from functools import partial
 from pathlib import Path
 
 from PyQt6.QtWidgets import QWidget
+from sqlalchemy.orm import Session
 
 from reckoner.core.days import day_words
 from reckoner.core.errors import Refused
@@ -15,7 +18,7 @@ from reckoner.shop.using.known import Known
 from reckoner.shop.using.naming import named_tool, not_one
 from reckoner.shop.using.reviewing import begin, close, settle
 from reckoner.shop.using.reviews import Asks, ReviewFacts, asking, line_words, review, reviews
-from reckoner.store.reader import Reader
+from reckoner.store.reader import Reader, reader_of
 from reckoner.ui.latest import Latest, Once
 from reckoner.ui.layout import column, row, surface
 from reckoner.ui.place import Surroundings
@@ -265,7 +268,7 @@ class ReviewsShelf(QWidget):
         """Print the review in front."""
         if self.front is not None:
             found = self.front
-            self.around.work.look(lambda reader: _paper(reader, found), self._print)
+            self.around.work.prepare(lambda session: _paper(reader_of(session), found), self._print)
 
     def _print(self, data: bytes) -> None:
         print_bytes(self.around.theme, data)
@@ -282,20 +285,21 @@ class ReviewsShelf(QWidget):
         if found is None:
             return
 
-        def run(reader: Reader) -> None:
+        def gather(session: Session) -> Callable[[], None]:
             from reckoner.formats.written import write_whole
 
-            write_whole(path, _paper(reader, found))
+            paper = _paper(reader_of(session), found)
+            return lambda: write_whole(path, paper())
 
-        self.around.work.look(run, lambda _none: self.around.say(f"The review is in {path}."))
+        self.around.work.prepare(gather, lambda _none: self.around.say(f"The review is in {path}."))
 
 
-def _paper(reader: Reader, found: ReviewFacts) -> bytes:
+def _paper(reader: Reader, found: ReviewFacts) -> Callable[[], bytes]:
     from reckoner.formats.sheets_pdf import sheet_pdf
     from reckoner.shop.using.papers import review_paper
     from reckoner.ui.widgets.papersize import paper_mm
 
-    return sheet_pdf(review_paper(reader, found), paper_mm())
+    return partial(sheet_pdf, review_paper(reader, found), paper_mm())
 
 
 def _left_words(found: ReviewFacts) -> str:

@@ -26,14 +26,15 @@ class Batch(QObject):
         self._work = work
         self._left: list[int] = []
         self._of = self._done = self._skipped = 0
-        self._make: Callable[[Session, int], bool] = lambda _session, _run: True
+        self._make: Callable[[Session, int], Callable[[], bool]] = lambda _session, _run: lambda: True
 
     @property
     def running(self) -> bool:
         return bool(self._left)
 
-    def start(self, runs: tuple[int, ...], make: Callable[[Session, int], bool]) -> None:
-        """``make`` each of the ``runs`` in turn; it returns False for one that there is nothing to be made of."""
+    def start(self, runs: tuple[int, ...], make: Callable[[Session, int], Callable[[], bool]]) -> None:
+        """Gather each of the ``runs`` in turn and compute what ``make`` returns of it: False where there is nothing to be
+        made."""
         self._left, self._of, self._done, self._skipped, self._make = list(runs), len(runs), 0, 0, make
         self._next()
 
@@ -46,7 +47,7 @@ class Batch(QObject):
             self.ended.emit(self._done, self._skipped, "")
             return
         run, make = self._left[0], self._make
-        self._work.ask(lambda session: make(session, run), self._made, self._refused, self._failed)
+        self._work.prepare(lambda session: make(session, run), self._made, self._refused, self._failed)
 
     def _made(self, made: bool) -> None:
         self._left = self._left[1:]

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable
+from functools import partial
 from pathlib import Path
 
 from PyQt6.QtWidgets import QFileDialog, QWidget
@@ -11,9 +12,10 @@ from sqlalchemy.orm import Session
 from reckoner.core.errors import Refused
 from reckoner.shop.acts import Act
 from reckoner.shop.records.taking_over import TakenOver
-from reckoner.store.reader import Reader
+from reckoner.store.reader import Reader, reader_of
 from reckoner.ui.layout import column, row, scrolling, surface
 from reckoner.ui.place import Surroundings
+from reckoner.ui.records.documents import wrote_table
 from reckoner.ui.theme import Type
 from reckoner.ui.widgets.buttons import button
 from reckoner.ui.widgets.flow import flow
@@ -71,16 +73,20 @@ class ExchangeShelf(QWidget):
         """Register, histories, loans and cards as one file."""
         now = self.around.now()
 
-        def run(reader: Reader) -> int:
+        def gather(session: Session) -> Callable[[], int]:
             from reckoner.formats.exchange import write
             from reckoner.shop.records.handing import exchange
 
-            content = exchange(reader, now)
-            write(path, content)
-            return len(content["histories"])
+            content = exchange(reader_of(session), now)
 
-        self.around.work.look(
-            run, lambda count: self._say(f"{count} tools with their histories are in {path}."), self._refuse
+            def made() -> int:
+                write(path, content)
+                return len(content["histories"])
+
+            return made
+
+        self.around.work.prepare(
+            gather, lambda count: self._say(f"{count} tools with their histories are in {path}."), self._refuse
         )
 
     def _ask_table(self, what: str) -> None:
@@ -91,8 +97,7 @@ class ExchangeShelf(QWidget):
     def save_table(self, what: str, path: Path) -> None:
         """The tools, the loans, the jobs or the results as a table."""
 
-        def run(reader: Reader) -> int:
-            from reckoner.formats.tables import write_table
+        def gather(session: Session) -> Callable[[], int]:
             from reckoner.shop.records import tables as made
 
             kinds: dict[str, tuple[tuple[str, ...], Callable[[Reader], Iterable[tuple[str, ...]]]]] = {
@@ -102,11 +107,9 @@ class ExchangeShelf(QWidget):
                 "results": (made.RESULTS, made.result_rows),
             }
             columns, rows_of = kinds[what]
-            rows = list(rows_of(reader))
-            write_table(path, columns, rows)
-            return len(rows)
+            return partial(wrote_table, path, columns, list(rows_of(reader_of(session))))
 
-        self.around.work.look(run, lambda count: self._say(f"{count} lines are in {path}."), self._refuse)
+        self.around.work.prepare(gather, lambda count: self._say(f"{count} lines are in {path}."), self._refuse)
 
     def _ask_file(self) -> None:
         kinds = "Exchange files and spreadsheets (*.json *.csv *.xlsx)"

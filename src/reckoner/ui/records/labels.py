@@ -141,7 +141,7 @@ class LabelsShelf(QWidget):
             self.paper.show_document(b"")
             return
         place, labels = self._place(size), self._labels
-        self._drawn.look(
+        self._drawn.compute(
             partial(_document, labels, size, place), lambda data: self._show_paper(wanted, Shown(data, len(labels)))
         )
 
@@ -172,13 +172,13 @@ class LabelsShelf(QWidget):
         if shown is None:
             return
 
-        def run(_reader: Reader) -> None:
+        def write() -> None:
             from reckoner.formats.written import write_whole
 
             write_whole(path, shown.data)
 
         many = "One label is" if shown.count == 1 else f"{shown.count} labels are"
-        self.around.work.look(run, lambda _none: self.around.say(f"{many} in {path}."))
+        self.around.work.compute(write, lambda _none: self.around.say(f"{many} in {path}."))
 
     def print(self) -> None:
         """Print what is shown, by the desktop's own dialog."""
@@ -186,7 +186,7 @@ class LabelsShelf(QWidget):
             self.around.say("They are on their way to the printer.")
 
 
-def _document(labels: tuple[Label, ...], size: LabelSize, place: int, _reader: Reader) -> bytes:
+def _document(labels: tuple[Label, ...], size: LabelSize, place: int) -> bytes:
     from reckoner.formats.labels_pdf import labels_pdf
 
     return labels_pdf(labels, size, place)

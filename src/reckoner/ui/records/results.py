@@ -158,7 +158,7 @@ class ResultsShelf(QWidget):
             return
         run_id, size = lines[0].id, paper_mm()
         self.print_button.setEnabled(run_id == self._on_paper and not busy)  # not the one before, while this is made
-        self._papers.ask(
+        self._papers.prepare(
             lambda session: look_at(session, run_id, size),
             lambda looked: self._show_paper(run_id, looked),
             lambda refusal: self._no_paper(str(refusal)),
@@ -240,7 +240,7 @@ class ResultsShelf(QWidget):
     def save_table_into(self, lines: tuple[Line, ...], path: Path) -> None:
         """Write the readings of ``lines`` into one table."""
         runs = tuple(line.id for line in lines)
-        self.around.work.ask(
+        self.around.work.prepare(
             lambda session: table(session, runs, path),
             lambda count: self.around.say(f"{count} readings are in {path}."),
         )

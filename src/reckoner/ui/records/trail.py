@@ -2,16 +2,20 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+from functools import partial
 from pathlib import Path
 
 from PyQt6.QtWidgets import QWidget
+from sqlalchemy.orm import Session
 
 from reckoner.core.days import moment_words
 from reckoner.shop.records.results import Place
 from reckoner.shop.records.trail import COLUMNS, PAGE, TrailLine, trail, whole_trail
-from reckoner.store.reader import Reader
+from reckoner.store.reader import reader_of
 from reckoner.ui.layout import column, row, surface
 from reckoner.ui.place import Surroundings
+from reckoner.ui.records.documents import wrote_table
 from reckoner.ui.records.lines import LinesList
 from reckoner.ui.theme import Type
 from reckoner.ui.widgets.buttons import button
@@ -78,14 +82,11 @@ class TrailShelf(QWidget):
         """Write every line that the words find."""
         text = self._text
 
-        def run(reader: Reader) -> int:
-            from reckoner.formats.tables import write_table
+        def gather(session: Session) -> Callable[[], int]:
+            rows = [line.cells() for line in whole_trail(reader_of(session), text)]
+            return partial(wrote_table, path, COLUMNS, rows)
 
-            rows = [line.cells() for line in whole_trail(reader, text)]
-            write_table(path, COLUMNS, rows)
-            return len(rows)
-
-        self.around.work.look(run, lambda count: self.around.say(f"{count} lines are in {path}."))
+        self.around.work.prepare(gather, lambda count: self.around.say(f"{count} lines are in {path}."))
 
 
 def _line(found: TrailLine) -> Line:

@@ -94,8 +94,8 @@ class Certify(QWidget):
     def read_file(self, path: Path) -> None:
         """Take the lines of a file, text or spreadsheet, as its points."""
         self.fault.setText("")
-        self._around.work.ask(
-            lambda _session: read_as_text(path)[:LARGEST],
+        self._around.work.compute(
+            lambda: read_as_text(path)[:LARGEST],
             self.points.setPlainText,
             lambda refusal: self.fault.setText(str(refusal)),
         )

@@ -120,7 +120,7 @@ class Checking(QWidget):
             if state is not None and state.reference.id == self._reference:
                 self._begun(state)
 
-        self._around.work.ask(lambda session: open_of(session, reference_id), found)
+        self._around.work.browse(lambda session: open_of(session, reference_id), found)
 
     def _close(self) -> None:
         """Back to the chart and its buttons."""

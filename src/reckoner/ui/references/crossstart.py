@@ -92,7 +92,7 @@ class CrossStart(QWidget):
         self.torques.line.setText(f"{torques} {unit.symbol}")
         self.arm.clear()
 
-        self._around.work.ask(
+        self._around.work.browse(
             lambda session: Known(
                 crossruns.others(session, facts.id, today),
                 box.box(reader_of(session)),

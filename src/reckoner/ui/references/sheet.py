@@ -89,7 +89,7 @@ class Sheet(Above):
         """Ask for it anew."""
         wanted, today = self._shown, self._around.today
         if wanted:
-            self._around.work.ask(lambda session: reference_sheet(session, wanted, today), self._show)
+            self._around.work.browse(lambda session: reference_sheet(session, wanted, today), self._show)
 
     def _show(self, found: ReferenceSheet) -> None:
         facts = found.facts

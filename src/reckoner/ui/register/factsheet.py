@@ -50,7 +50,7 @@ class FactSheet(QWidget):
         self._wanted = (kind, row_id)
         if otherwise is not None:
             self._otherwise = otherwise
-        self._around.work.ask(lambda session: row_sheet(session, kind, row_id), self._show)
+        self._around.work.browse(lambda session: row_sheet(session, kind, row_id), self._show)
 
     def look_again(self) -> None:
         """Ask for the row anew."""

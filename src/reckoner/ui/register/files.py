@@ -41,7 +41,7 @@ class Files(QWidget):
     def open(self, kind: RegisterKind, row_id: int) -> None:
         """Show those of a row."""
         self._of = (kind, row_id)
-        self._around.work.ask(lambda session: attachments.attachments(session, kind, row_id), self._show)
+        self._around.work.browse(lambda session: attachments.attachments(session, kind, row_id), self._show)
 
     def add(self, path: Path) -> None:
         """Keep a file."""
@@ -64,7 +64,7 @@ class Files(QWidget):
 
     def look_at(self, attachment_id: int) -> None:
         """Open a file with the program that the desktop has for it."""
-        self._around.work.ask(lambda session: attachments.content(session, attachment_id), self._open, self._refused)
+        self._around.work.browse(lambda session: attachments.content(session, attachment_id), self._open, self._refused)
 
     def take_away(self, attachment_id: int) -> None:
         """Take a file out of sight; Ctrl+Z brings it back."""

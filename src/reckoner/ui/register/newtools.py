@@ -93,7 +93,7 @@ class NewTools(QWidget):
         self.place.setVisible(like is None)
         self._known.setVisible(like is None)
         self.new_model.hide()
-        self._around.work.ask(completing.models, self._show)
+        self._around.work.browse(completing.models, self._show)
         self.number.setFocus()
 
     def add(self) -> None:

@@ -44,7 +44,7 @@ class Passphrase(Above):
         if row_id != self._person:
             self._close()
         self._person = row_id
-        self._around.work.ask(lambda session: seals.key_of(session, row_id) is not None, self._tell)
+        self._around.work.browse(lambda session: seals.key_of(session, row_id) is not None, self._tell)
 
     def set(self) -> None:
         """Keep what makes the key; not the passphrase."""

@@ -2,10 +2,13 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+from functools import partial
 from pathlib import Path
 
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QFileDialog, QWidget
+from sqlalchemy.orm import Session
 
 from reckoner.core.days import day_words
 from reckoner.core.errors import Refused
@@ -17,7 +20,7 @@ from reckoner.shop.using.cards import CardLine, card_lines, free_number, keep, r
 from reckoner.shop.using.papers import card_paper, dots
 from reckoner.shop.using.working import begin, settings_of
 from reckoner.shop.using.works import StageSetting, WorkLine, read_work, work_lines
-from reckoner.store.reader import Reader
+from reckoner.store.reader import Reader, reader_of
 from reckoner.ui.latest import Latest, Once
 from reckoner.ui.layout import column, row, scrolling, surface
 from reckoner.ui.place import Surroundings
@@ -351,9 +354,12 @@ class CardsShelf(QWidget):
         """Print the card in front, to be worked from by hand."""
         if (card := self.card) is not None:
             today = self.around.today
-            self.around.work.look(
-                lambda reader: paper_of(reader, card, settings_of(reader, card, today)), lambda data: self._print(data)
-            )
+
+            def gather(session: Session) -> Callable[[], bytes]:
+                reader = reader_of(session)
+                return paper_of(reader, card, settings_of(reader, card, today))
+
+            self.around.work.prepare(gather, self._print)
 
     def _print(self, data: bytes) -> None:
         print_bytes(self.around.theme, data)
@@ -370,20 +376,24 @@ class CardsShelf(QWidget):
         if card is None:
             return
 
-        def run(reader: Reader) -> None:
+        def gather(session: Session) -> Callable[[], None]:
             from reckoner.formats.written import write_whole
 
-            write_whole(path, paper_of(reader, card, settings_of(reader, card, today)))
+            reader = reader_of(session)
+            paper = paper_of(reader, card, settings_of(reader, card, today))
+            return lambda: write_whole(path, paper())
 
-        self.around.work.look(run, lambda _none: self.around.say(f"The card is in {path}."))
+        self.around.work.prepare(gather, lambda _none: self.around.say(f"The card is in {path}."))
 
 
-def paper_of(reader: Reader, card: JobCard, settings: tuple[StageSetting, ...], work_id: int | None = None) -> bytes:
-    """A card as a PDF, with what was entered in a job where one is named."""
+def paper_of(
+    reader: Reader, card: JobCard, settings: tuple[StageSetting, ...], work_id: int | None = None
+) -> Callable[[], bytes]:
+    """Gathers a card, to be made a PDF, with what was entered in a job where one is named."""
     from reckoner.formats.sheets_pdf import sheet_pdf
 
     work = read_work(reader, work_id) if work_id is not None else None
-    return sheet_pdf(card_paper(reader, card, settings, work), paper_mm())
+    return partial(sheet_pdf, card_paper(reader, card, settings, work), paper_mm())
 
 
 def _between(paper: QWidget, widths: tuple[int, int]) -> None:

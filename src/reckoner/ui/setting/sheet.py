@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from datetime import date
 from pathlib import Path
 
 from PyQt6.QtWidgets import QWidget
+from sqlalchemy.orm import Session
 
 from reckoner.core.days import day_words
 from reckoner.core.errors import InputRefused
@@ -17,7 +19,7 @@ from reckoner.shop.using.fitting import MM, Fitted, adapters
 from reckoner.shop.using.known import Known
 from reckoner.shop.using.naming import named_tool, not_one
 from reckoner.shop.using.setting import Answer, answer
-from reckoner.store.reader import Reader
+from reckoner.store.reader import Reader, reader_of
 from reckoner.store.terms import RunKind
 from reckoner.ui.latest import Latest
 from reckoner.ui.layout import column, row, scrolling, surface
@@ -134,18 +136,18 @@ class SettingSheet(QWidget):
         if found is None:
             return
 
-        def run(reader: Reader) -> None:
+        def gather(session: Session) -> Callable[[], None]:
             from reckoner.formats.settingcard_pdf import USUAL_MM, setting_card_pdf
             from reckoner.formats.written import write_whole
             from reckoner.shop.labels import sizes
             from reckoner.shop.using.papers import setting_card
 
-            alone = [(size.wide, size.high) for size in sizes(reader) if size.sheet is None]
+            alone = [(size.wide, size.high) for size in sizes(reader_of(session)) if size.sheet is None]
             fit = [(wide, high) for wide, high in alone if wide >= LEAST_MM[0] and high >= LEAST_MM[1]]
             size = max(fit, key=lambda one: one[0] * one[1], default=USUAL_MM)
-            write_whole(path, setting_card_pdf(setting_card(found), size))
+            return lambda: write_whole(path, setting_card_pdf(setting_card(found), size))
 
-        self.around.work.look(run, lambda _none: self.around.say(f"The setting card is in {path}."))
+        self.around.work.prepare(gather, lambda _none: self.around.say(f"The setting card is in {path}."))
 
     def _measure(self) -> None:
         """Put the tool on the bench for a quick check at just the setting that nothing was measured at."""

@@ -14,6 +14,7 @@ from reckoner.shop.using.papers import dots
 from reckoner.shop.using.storedmeasures import take
 from reckoner.shop.using.working import enter, enter_measured, give_up, sign, strike_last
 from reckoner.shop.using.works import WorkState, answers, entry_words, next_words, question_words, read_work
+from reckoner.store.reader import reader_of
 from reckoner.ui.layout import column, row, surface
 from reckoner.ui.place import Surroundings
 from reckoner.ui.records.lines import LinesList
@@ -319,8 +320,8 @@ class WorkView(QWidget):
         """Print it with what was entered."""
         state = self.state
         if state is not None:
-            self.around.work.look(
-                lambda reader: paper_of(reader, state.card, state.settings, state.id), lambda data: self._print(data)
+            self.around.work.prepare(
+                lambda session: paper_of(reader_of(session), state.card, state.settings, state.id), self._print
             )
 
     def _print(self, data: bytes) -> None:

@@ -115,7 +115,7 @@ class BeamScaleSheet(QWidget):
             other.clear()
         self.marks.clear()
         self._look()
-        self._around.work.ask(lambda session: beamscales.newest(session, tool_id), self._show_kept)
+        self._around.work.browse(lambda session: beamscales.newest(session, tool_id), self._show_kept)
 
     def _show_kept(self, kept: KeptScale | None) -> None:
         if kept is not None and kept.tool == self._number:
@@ -240,8 +240,8 @@ class BeamScaleSheet(QWidget):
         if plan is None:
             return
         page = ScalePage(f"Scale of {self._number}", self._lines(plan), plan.graduations, plan.unit, plan.radius)
-        self._around.work.ask(
-            lambda _session: write_whole(path, scale_pdf(page)),
+        self._around.work.compute(
+            lambda: write_whole(path, scale_pdf(page)),
             lambda _done: self._around.say(f"The scale is in {path}. Print it at 100 % and measure its line."),
             lambda refusal: self.fault.setText(str(refusal)),
         )

@@ -173,7 +173,7 @@ class Bringing(QWidget):
         """Read a file; nothing is written."""
         self.fault.setText("")
         self.told.setText("Reading it…")
-        self._around.work.ask(lambda _session: read_table(path), self._took, self._refused)
+        self._around.work.compute(lambda: read_table(path), self._took, self._refused)
 
     def choose(self, place: int, meaning: Meaning) -> None:
         """Say what a column means; what meant that before is not used any more."""
@@ -250,7 +250,7 @@ class Bringing(QWidget):
         table, unit, order = self._table, self._unit, DayOrder(self.order.one) if self.order.one else None
         if table is None:
             return
-        self._around.work.ask(
+        self._around.work.browse(
             lambda session: understood(session, table, columns, unit=unit, order=order),
             lambda rows: self._show(table, columns, rows),
             self._refused,

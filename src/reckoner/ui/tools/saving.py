@@ -3,16 +3,18 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from functools import partial
 from pathlib import Path
 
 from PyQt6.QtWidgets import QFileDialog, QWidget
+from sqlalchemy.orm import Session
 
-from reckoner.formats.tables import write_table
 from reckoner.shop.register.exporting import COLUMNS, listed
 from reckoner.shop.register.lists import Sorting
-from reckoner.store.reader import Reader
+from reckoner.store.reader import reader_of
 from reckoner.ui.layout import column
 from reckoner.ui.place import Surroundings
+from reckoner.ui.records.documents import wrote_table
 from reckoner.ui.widgets.buttons import button
 
 
@@ -36,9 +38,7 @@ class SaveList(QWidget):
         """Write the tools that the filter finds into a file."""
         (text, sorting), today = self._asked(), self._around.today
 
-        def run(reader: Reader) -> int:
-            rows = listed(reader, text, today, sorting)
-            write_table(path, COLUMNS, rows)
-            return len(rows)
+        def gather(session: Session) -> Callable[[], int]:
+            return partial(wrote_table, path, COLUMNS, listed(reader_of(session), text, today, sorting))
 
-        self._around.work.look(run, lambda count: self._around.say(f"{count} tools are in {path}."))
+        self._around.work.prepare(gather, lambda count: self._around.say(f"{count} tools are in {path}."))
