@@ -15,6 +15,7 @@ from reckoner.shop import happening, projection
 from reckoner.shop.acts import ShopRefused
 from reckoner.shop.events import EVENTS
 from reckoner.shop.happening import happen, newest_place
+from reckoner.shop.opening import open_shop
 from reckoner.shop.register.cards import card
 from reckoner.shop.runs import opening, signing
 from reckoner.shop.runs.kinds import POLICIES
@@ -229,3 +230,19 @@ def test_a_place_in_a_tools_history_and_an_open_loan_are_had_once_and_losing_the
         with pytest.raises(ShopRefused, match="was lent at this very moment"):
             happen(session, wanted, EventKind.LENT, "Lower crew", act)
         session.rollback()
+
+
+@pytest.mark.parametrize("lost", ["tool_standing", "tool_listing"])
+def test_what_a_projection_lacks_is_made_when_the_shop_is_opened(demo, demo_folder, lost):
+    wanted = tool_id(demo, "HC-0417")
+    with demo.session() as session:
+        before = card(reader_of(session), wanted)
+        session.connection().exec_driver_sql(f"DELETE FROM {lost} WHERE tool_id = {wanted}")
+    demo.close()
+    opened = open_shop(demo_folder)
+    with opened.session() as session:
+        assert card(reader_of(session), wanted) == before
+        assert (
+            session.connection().exec_driver_sql(f"SELECT count(*) FROM {lost} WHERE tool_id = {wanted}").scalar() == 1
+        )
+    opened.close()
