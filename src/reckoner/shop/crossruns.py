@@ -305,7 +305,7 @@ def _against(state: CrossState) -> str:
     return f"{state.other.name}, at {count} torque{'s' if count != 1 else ''}"
 
 
-def give_up(session: Session, cross_id: int, reason: str, act: Act) -> None:
+def give_up(session: Session, cross_id: int, reason: str, act: Act) -> CrossState:
     """Leave it without a result: what was read is struck, with the reason, and so nothing is under way. Raises ShopRefused
     without one."""
     state = _open(session, cross_id)
@@ -314,6 +314,8 @@ def give_up(session: Session, cross_id: int, reason: str, act: Act) -> None:
     for line in (r for r in state.readings if not r.struck):
         session.add(CrossStrike(cross_reading_id=line.id, at=act.at, person_id=act.person_id, reason=reason.strip()))
     note(session, act, "gave up a check of the reference", state.reference.number, reason=reason.strip())
+    session.flush()
+    return state_of(session, cross_id)
 
 
 def state_of(session: Session, cross_id: int) -> CrossState:
@@ -391,7 +393,7 @@ def lacks_for_trust(state: CrossState, unit: Unit) -> tuple[str, ...]:
     return tuple(said)
 
 
-def trust(session: Session, cross_id: int, act: Act) -> None:
+def trust(session: Session, cross_id: int, act: Act) -> CrossState:
     """Keep a check as the certificate of its reference, for a year. Raises ShopRefused where it does not suffice."""
     state = state_of(session, cross_id)
     if not any(c.cross_run_id == cross_id for c in _checks(session, state.reference.id)):
@@ -412,6 +414,7 @@ def trust(session: Session, cross_id: int, act: Act) -> None:
         ),
         act,
     )
+    return state_of(session, cross_id)
 
 
 def _checks(session: Session, reference_id: int) -> list[CrossCheck]:

@@ -3,5 +3,5 @@
 ``results``  the signed runs    ``trail``    who did what, when
 ``losing``   what putting a backup back would lose    ``storage``  how much room everything takes
 ``handing``  register, histories, loans and cards as one file; ``tables`` as tables
-``taking_over``  such a file brought in; ``taking_tables`` such tables
+``handed``  what a file is that was handed on; ``taking_over`` brings such a file in, ``taking_tables`` such tables
 """

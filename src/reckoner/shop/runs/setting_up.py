@@ -281,6 +281,12 @@ def _observed(state: RunState) -> int:
     return sum(len(s.observations) for s in state.all_series)
 
 
+def record_zero_after(session: Session, run_id: int, shown: float, act: Act) -> RunState:
+    """The zero after all readings, which is that of the last series too. Raises ShopRefused as ``record_zero`` does."""
+    note_rest(session, run_id, shown, act, over=True)
+    return record_zero(session, run_id, Moment.AFTER, shown, act)
+
+
 def note_rest(session: Session, run_id: int, torque: float, act: Act, *, over: bool) -> RunState:
     """The reference rested at ``torque`` (N·m), before the pull that gave the newest reading, or after it when that is
     ``over``.

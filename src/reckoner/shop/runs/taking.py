@@ -18,6 +18,7 @@ from reckoner.shop.procedures.base import Seen
 from reckoner.shop.runs.loading import with_observation
 from reckoner.shop.runs.opening import open_run_of, opened, reload
 from reckoner.shop.runs.records import CAME, shown_of
+from reckoner.shop.runs.setting_up import note_rest
 from reckoner.shop.runs.stamp import stamp_of
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.runs.steps import Step, open_series, wants
@@ -100,6 +101,18 @@ def observe(session: Session, run_id: int, seen: Seen, act: Act, known: RunState
     note(session, act, "took a reading", state.tool.number, observation=made.id, torque=value, source=kept.source)
     changed(session, ChangeKind.RUNS, run_id, act.person_id)
     return with_observation(state, series.id, made)
+
+
+def observe_pull(session: Session, run: RunState, seen: Seen, pull: Pull | None, act: Act) -> RunState:
+    """Add an observation to the series that is next, and where the ``pull`` that gave it is over, keep its trace with it, and
+    what the meter showed at rest before it as the zeros of the series around it. Raises ShopRefused as ``observe`` does."""
+    taken = observe(session, run.id, seen, act, run)
+    kept = keep_trace(session, run.id, pull, act) if pull is not None else None
+    if pull is None or kept is None:
+        return taken
+    if pull.rest_before is None or kept.adjusting is not None:
+        return kept
+    return note_rest(session, run.id, pull.rest_before, act, over=False)
 
 
 def is_current(session: Session, known: RunState, run_id: int) -> bool:

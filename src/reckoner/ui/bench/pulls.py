@@ -10,7 +10,6 @@ from PyQt6.QtWidgets import QWidget
 from reckoner.core.printing import fixed
 from reckoner.core.units import N_M
 from reckoner.meters.protocol import RoomReport
-from reckoner.shop.acts import Act
 from reckoner.shop.runs import setting_up, taking
 from reckoner.shop.runs.asking import first_words
 from reckoner.shop.runs.needs import Need
@@ -34,7 +33,7 @@ from reckoner.ui.widgets.entry import EntryField, numbers_of, plain_reader, torq
 from reckoner.ui.widgets.text import label
 
 if TYPE_CHECKING:
-    from sqlalchemy.orm import Session
+    pass
 
 SHORT = 160
 """Characters of a refusal that find room below a field."""
@@ -235,7 +234,7 @@ class PullsPanel(Panel):
                 self.typed.setFocus()
             return
         self.desk.do(
-            lambda session, act: _take_zero_after(session, run.id, shown, act),
+            lambda session, act: setting_up.record_zero_after(session, run.id, shown, act),
             done=self.typed.clear,
             refused=self.typed.refuse,
         )
@@ -277,7 +276,7 @@ class PullsPanel(Panel):
         """Look at the meter's zero after each series, by itself, while it rests; and after a short run as a whole."""
         run, shown = self._run, self.desk.meter.zero()
         if run is not None and shown is not None and run.policy.glance and wants_now(run, Need.ZERO_AFTER):
-            self.desk.do(lambda session, act: _take_zero_after(session, run.id, shown, act), by_hand=False)
+            self.desk.do(lambda session, act: setting_up.record_zero_after(session, run.id, shown, act), by_hand=False)
             return
         if run is None or shown is None or run.step not in READINGS or run.reference is None:
             return
@@ -312,9 +311,3 @@ class PullsPanel(Panel):
             (self.shown if self.shown.awaited else self.typed).setFocus()
         else:
             self.setFocus()
-
-
-def _take_zero_after(session: Session, run_id: int, shown: float, act: Act) -> RunState:
-    """The zero after all readings is that of the last series too."""
-    setting_up.note_rest(session, run_id, shown, act, over=True)
-    return setting_up.record_zero(session, run_id, Moment.AFTER, shown, act)

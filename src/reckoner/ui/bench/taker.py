@@ -20,9 +20,8 @@ from reckoner.core.printing import fixed, percent, quantity, reading_decimals
 from reckoner.core.trace import Fault
 from reckoner.core.units import Unit
 from reckoner.meters.pull import Pull, Signalled
-from reckoner.shop.acts import Act
 from reckoner.shop.procedures.base import Seen
-from reckoner.shop.runs import setting_up, taking
+from reckoner.shop.runs import taking
 from reckoner.shop.runs.asking import FIRST_RELEASE
 from reckoner.shop.runs.records import ObservationState, SeriesState
 from reckoner.shop.runs.state import RunState
@@ -31,8 +30,6 @@ from reckoner.store.terms import ObservationKind, Source
 from reckoner.ui.sounds import Sounds
 
 if TYPE_CHECKING:
-    from sqlalchemy.orm import Session
-
     from reckoner.ui.bench.panel import Deed
 
 LEAST_PULL = 0.3
@@ -217,7 +214,7 @@ class Taker(QObject):
             deed = lambda session, act: taking.record_exercise(session, run.id, torque, act, turned)  # noqa: E731
         elif run.step is Step.ADJUST or (run.step in READINGS and run.current is not None):
             seen = Seen(ObservationKind.VALUE, torque, source, turned, pull)
-            deed = partial(_observe, run, seen, filed)
+            deed = lambda session, act: taking.observe_pull(session, run, seen, filed, act)  # noqa: E731
         if deed is not None:
             self._do(deed, done=done, refused=self.notice, torque=None if run.step is Step.EXERCISE else torque)
 
@@ -323,17 +320,3 @@ def _completed(before: RunState, run: RunState) -> bool:
     """Whether a series became complete."""
     missing = {s.id: s.missing for s in before.series}
     return run.step is not Step.ADJUST and any(not s.missing and missing.get(s.id, 0) for s in run.series)
-
-
-def _observe(run: RunState, seen: Seen, filed: Pull | None, session: Session, act: Act) -> RunState:
-    """Keep an observation, and the trace that is ``filed`` with it, in one commit."""
-    taken = taking.observe(session, run.id, seen, act, run)
-    return (_file(session, run.id, filed, act) if filed is not None else None) or taken
-
-
-def _file(session: Session, run_id: int, pull: Pull, act: Act) -> RunState | None:
-    """Keep the pull's trace, and what the meter showed at rest before it as the zeros of the series around it."""
-    run = taking.keep_trace(session, run_id, pull, act)
-    if pull.rest_before is None or run is None or run.adjusting is not None:
-        return run
-    return setting_up.note_rest(session, run_id, pull.rest_before, act, over=False)

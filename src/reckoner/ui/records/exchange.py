@@ -5,13 +5,11 @@ from __future__ import annotations
 from collections.abc import Callable, Iterable
 from functools import partial
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from PyQt6.QtWidgets import QFileDialog, QWidget
-from sqlalchemy.orm import Session
 
 from reckoner.core.errors import Refused
-from reckoner.shop.acts import Act
-from reckoner.shop.records.taking_over import TakenOver
 from reckoner.store.reader import Reader, reader_of
 from reckoner.ui.layout import column, row, scrolling, surface
 from reckoner.ui.place import Surroundings
@@ -21,6 +19,12 @@ from reckoner.ui.widgets.buttons import button
 from reckoner.ui.widgets.flow import flow
 from reckoner.ui.widgets.saveas import ask_where
 from reckoner.ui.widgets.text import label
+from reckoner.ui.work import APOLOGY
+
+if TYPE_CHECKING:
+    from sqlalchemy.orm import Session
+
+    from reckoner.shop.records.handed import Handed
 
 OUT = (
     "One file holds the register, what happened to each tool and what was found of it, its loans with their settings, and "
@@ -125,12 +129,27 @@ class ExchangeShelf(QWidget):
             return
         act = self.around.act()
         self.take_button.setEnabled(False)
-        self.around.work.ask(
-            lambda session: taken_from(session, path, act),
-            lambda taken: self._say(taken.words),
-            self._refuse,
-            ended=lambda: self.take_button.setEnabled(True),
-        )
+        from reckoner.shop.records.handed import read_handed, take_handed
+
+        over = partial(self.take_button.setEnabled, True)
+
+        def read(handed: Handed) -> None:
+            self.around.work.ask(
+                lambda session: take_handed(session, handed, path.name, act),
+                lambda taken: self._say(taken.words),
+                self._refuse,
+                ended=over,
+            )
+
+        def unread(refusal: Refused) -> None:
+            over()
+            self._refuse(refusal)
+
+        def failed() -> None:
+            over()
+            self.fault.setText(APOLOGY)
+
+        self.around.work.compute(lambda: read_handed(path), read, unread, failed)
 
     def _say(self, words: str) -> None:
         self.told.setText(words)
@@ -139,23 +158,3 @@ class ExchangeShelf(QWidget):
     def _refuse(self, refusal: Refused) -> None:
         self.fault.setText(str(refusal))
         self.told.setText("")
-
-
-def taken_from(session: Session, path: Path, act: Act) -> TakenOver:
-    """Bring in a file by what it is. Raises FileRefused, ShopRefused."""
-    from reckoner.formats.exchange import load
-    from reckoner.formats.fields import FileRefused
-    from reckoner.formats.tables import read_table
-    from reckoner.shop.records.taking_over import take_over
-    from reckoner.shop.records.taking_tables import is_loans, is_results, take_loans, take_results
-
-    if path.suffix.lower() == ".json":
-        return take_over(session, load(path), act, path.name)
-    table = read_table(path)
-    if is_loans(table):
-        return take_loans(session, table, act)
-    if is_results(table):
-        return take_results(session, table, act)
-    raise FileRefused(
-        path.name, ("it is no table of loans (tool, to, from) and none of results (tool, torque, deviation %, W %)",)
-    )

@@ -5,9 +5,9 @@ from __future__ import annotations
 from collections.abc import Callable
 from functools import partial
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from PyQt6.QtWidgets import QWidget
-from sqlalchemy.orm import Session
 
 from reckoner.core.days import moment_words
 from reckoner.shop.records.results import Place
@@ -23,6 +23,9 @@ from reckoner.ui.widgets.entry import EntryField, words_reader
 from reckoner.ui.widgets.linedelegate import Line
 from reckoner.ui.widgets.saveas import ask_where
 from reckoner.ui.widgets.text import label
+
+if TYPE_CHECKING:
+    from sqlalchemy.orm import Session
 
 NONE_YET = "Nothing was done yet. Every change of the shop leaves a line here, that nobody can take out unseen."
 NOTHING_FOUND = "No line has all these words."

@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QGridLayout, QWidget
-from sqlalchemy.orm import Session
 
 from reckoner.core.agreement import Agreement
 from reckoner.core.days import day_words
@@ -14,6 +14,7 @@ from reckoner.core.errors import Refused
 from reckoner.core.printing import percent, quantity
 from reckoner.core.units import N_M, Unit
 from reckoner.shop import crossruns, hanging
+from reckoner.shop.acts import Act
 from reckoner.shop.crossruns import READINGS, CrossState
 from reckoner.shop.procedures import Caution
 from reckoner.ui.bench.mind import Mind
@@ -24,6 +25,9 @@ from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.buttons import button
 from reckoner.ui.widgets.entry import EntryField, numbers_of, torque_reader, words_reader
 from reckoner.ui.widgets.text import label, set_tone
+
+if TYPE_CHECKING:
+    from sqlalchemy.orm import Session
 
 
 class Crossing(QWidget):
@@ -185,10 +189,7 @@ class Crossing(QWidget):
             return
         indicated, shown = values[-1], values[0] if state.other.shows else None
 
-        def deed(session: Session) -> CrossState:
-            return crossruns.read(session, state.id, target, indicated, shown, self._around.act())
-
-        self._do(deed, self._taken)
+        self._do(lambda session, act: crossruns.read(session, state.id, target, indicated, shown, act), self._taken)
 
     def _taken(self) -> None:
         for field in (self.shown, self.indicated):
@@ -198,19 +199,13 @@ class Crossing(QWidget):
         """Into the chart with it."""
         state = self.state
         if state is not None:
-            self._do(lambda session: crossruns.close(session, state.id, "", self._around.act()), self.changed.emit)
+            self._do(lambda session, act: crossruns.close(session, state.id, "", act), self.changed.emit)
 
     def trust_it(self) -> None:
         """Keep it as the reference's certificate."""
         state = self.state
-        if state is None:
-            return
-
-        def deed(session: Session) -> CrossState:
-            crossruns.trust(session, state.id, self._around.act())
-            return crossruns.state_of(session, state.id)
-
-        self._do(deed, self.changed.emit)
+        if state is not None:
+            self._do(lambda session, act: crossruns.trust(session, state.id, act), self.changed.emit)
 
     def _ask(self, then: Callable[[str], None]) -> None:
         self._asked = then
@@ -227,23 +222,18 @@ class Crossing(QWidget):
     def _strike(self, reason: str) -> None:
         state = self.state
         if state is not None:
-            self._do(lambda session: crossruns.strike(session, state.id, reason, self._around.act()))
+            self._do(lambda session, act: crossruns.strike(session, state.id, reason, act))
 
     def _give_up(self, reason: str) -> None:
         state = self.state
-        if state is None:
-            return
+        if state is not None:
+            self._do(lambda session, act: crossruns.give_up(session, state.id, reason, act), self.left.emit)
 
-        def deed(session: Session) -> CrossState:
-            crossruns.give_up(session, state.id, reason, self._around.act())
-            return crossruns.state_of(session, state.id)
-
-        self._do(deed, self.left.emit)
-
-    def _do(self, deed: Callable[[Session], CrossState], done: Callable[[], None] | None = None) -> None:
+    def _do(self, change: Callable[[Session, Act], CrossState], done: Callable[[], None] | None = None) -> None:
         if self._around.person is None:
             self.fault.setText("Choose who is at the bench first, at the top right.")
             return
+        act = self._around.act()
 
         def kept(state: CrossState) -> None:
             self.show_state(state, self._unit)
@@ -258,7 +248,7 @@ class Crossing(QWidget):
             else:
                 self.fault.setText(str(refusal))
 
-        self._around.work.ask(deed, kept, refused)
+        self._around.work.ask(lambda session: change(session, act), kept, refused)
 
 
 def agreement_words(found: Agreement) -> str:

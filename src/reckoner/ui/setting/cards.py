@@ -5,10 +5,10 @@ from __future__ import annotations
 from collections.abc import Callable
 from functools import partial
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QFileDialog, QWidget
-from sqlalchemy.orm import Session
 
 from reckoner.core.days import day_words
 from reckoner.core.errors import Refused
@@ -38,6 +38,9 @@ from reckoner.ui.widgets.papersize import paper_mm
 from reckoner.ui.widgets.pattern import Pattern, PatternState
 from reckoner.ui.widgets.saveas import ask_where
 from reckoner.ui.widgets.text import label
+
+if TYPE_CHECKING:
+    from sqlalchemy.orm import Session
 
 WIDE, FORM = (30 * GRID, 38 * GRID), (40 * GRID, 44 * GRID)
 """The least and the most room of the list and of the form."""

@@ -5,9 +5,9 @@ from __future__ import annotations
 from collections.abc import Callable
 from datetime import date
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from PyQt6.QtWidgets import QWidget
-from sqlalchemy.orm import Session
 
 from reckoner.core.days import day_words
 from reckoner.core.errors import InputRefused
@@ -34,6 +34,9 @@ from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.entry import EntryField, words_reader
 from reckoner.ui.widgets.saveas import ask_where
 from reckoner.ui.widgets.text import label
+
+if TYPE_CHECKING:
+    from sqlalchemy.orm import Session
 
 WIDE = 40 * GRID
 AT_FIELD = "Nothing to set yet: the field says what is amiss."

@@ -254,8 +254,12 @@ class FirstOpening(QWidget):
 
         now, person = self._around.now(), self._around.person
         act = self._around.act() if person is not None else None
-        self._around.work.ask(
-            lambda session: take_in(session, registerfile.load(path), now, act, path.name),
-            lambda taken: self._around.say(str(taken)),
-            self._refused,
-        )
+
+        def read(register: registerfile.Register) -> None:
+            self._around.work.ask(
+                lambda session: take_in(session, register, now, act, path.name),
+                lambda taken: self._around.say(str(taken)),
+                self._refused,
+            )
+
+        self._around.work.compute(lambda: registerfile.load(path), read, self._refused)

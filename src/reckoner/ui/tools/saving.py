@@ -5,9 +5,9 @@ from __future__ import annotations
 from collections.abc import Callable
 from functools import partial
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from PyQt6.QtWidgets import QFileDialog, QWidget
-from sqlalchemy.orm import Session
 
 from reckoner.shop.register.exporting import COLUMNS, listed
 from reckoner.shop.register.lists import Sorting
@@ -16,6 +16,9 @@ from reckoner.ui.layout import column
 from reckoner.ui.place import Surroundings
 from reckoner.ui.records.documents import wrote_table
 from reckoner.ui.widgets.buttons import button
+
+if TYPE_CHECKING:
+    from sqlalchemy.orm import Session
 
 
 class SaveList(QWidget):
