@@ -86,8 +86,9 @@ def opened(qtbot, window, number, demo):
     return bench
 
 
-def pull(qtbot, window, bench):
-    """Hold Space until the signal shows, let go, wait until the pull has counted and for rest."""
+def pull(qtbot, window, bench, again=True):
+    """Hold Space until the signal shows, let go, wait until the pull has counted and for rest; and once ``again`` where what
+    showed was none: the whole trace has the last word, and a person then pulls anew."""
     settle(qtbot, window)
     before = taken(bench.run)
     look(window)
@@ -96,9 +97,14 @@ def pull(qtbot, window, bench):
         lambda: bench.taker.feedback.provisional is not None or taken(bench.run) > before, timeout=WAIT
     )  # on a busy machine the pull may be over before it was looked at
     QTest.keyRelease(focused(window), Qt.Key.Key_Space)
-    qtbot.waitUntil(lambda: taken(bench.run) > before, timeout=WAIT)
+    nothing = "Nothing was taken"
+    qtbot.waitUntil(
+        lambda: taken(bench.run) > before or (again and nothing in bench.taker.feedback.notice), timeout=WAIT
+    )
     qtbot.waitUntil(lambda: not bench.meter.pulling and bench.meter.zero() is not None, timeout=WAIT)
     settle(qtbot, window)
+    if taken(bench.run) == before:
+        pull(qtbot, window, bench, again=False)
 
 
 def read_phase(qtbot, window, bench):
