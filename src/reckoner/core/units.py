@@ -214,3 +214,7 @@ def read_as(spelling: str, unit: Unit) -> str:
 
 N_M = unit_named("N.m")
 """The default unit of torque."""
+
+MILLIMETRE, KILOGRAM = unit_named("mm", Kind.LENGTH), unit_named("kg", Kind.MASS)
+NEWTON, DEGREE, PERCENT = unit_named("N", Kind.FORCE), unit_named("deg", Kind.ANGLE), unit_named("%", Kind.RATIO)
+"""What lengths, masses, forces, angles and ratios are told in."""

@@ -17,7 +17,7 @@ from reckoner.core.errors import InputRefused
 from reckoner.core.jobcard import JobCard, StageTool
 from reckoner.core.jobs import PATTERNS, Fasteners, Layout, Over, Pattern, Plan, in_a_circle, in_rows, named
 from reckoner.core.setting import Aim, Band
-from reckoner.core.units import Kind, Unit, unit_named
+from reckoner.core.units import PERCENT, Kind, Unit, unit_named
 from reckoner.formats.fields import FileRefused, quantity, sentences
 from reckoner.formats.reading import TextRefused, read_text
 from reckoner.formats.tables import Table, read_table
@@ -182,7 +182,7 @@ def read_stage(text: str, wanted: float, unit: Unit | None = None, field: str = 
     try:
         return _neat(read(words, Kind.TORQUE, default=unit, field=field).si / wanted)
     except InputRefused:
-        return _neat(read(words, Kind.RATIO, default=unit_named("%", Kind.RATIO), field=field).si)
+        return _neat(read(words, Kind.RATIO, default=PERCENT, field=field).si)
 
 
 def _neat(share: float) -> float:

@@ -12,7 +12,7 @@ from dataclasses import dataclass, replace
 
 from reckoner.core.entry import read
 from reckoner.core.errors import InputRefused
-from reckoner.core.units import Kind, Unit, unit_named
+from reckoner.core.units import PERCENT, Kind, Unit, unit_named
 
 
 @dataclass(frozen=True)
@@ -43,8 +43,6 @@ class _Columns:
     fault: str = ""
 
 
-_PERCENT = unit_named("%", Kind.RATIO)
-
 _HEADS: dict[str, tuple[str, ...]] = {
     "error": ("error", "dev", "fehler", "abw", "messabw", "erreur", "écart", "ecart", "errore", "scarto", "bep", "e"),
     "uncertainty": ("uncert", "unsich", "messunsich", "incert", "w", "w'", "u"),
@@ -63,7 +61,7 @@ _BRACKETED = re.compile(r"[\[(/]\s*([^\])(]+?)\s*[\])]?\s*$")
 def parse_points(text: str, unit: Unit) -> tuple[PointLine, ...]:
     """Every line of ``text`` that is not empty and names no columns; a bare torque is in ``unit``. Nothing is raised: what
     cannot be understood says so, and is never taken for zero."""
-    columns = _Columns(torque_unit=unit, error_unit=_PERCENT, uncertainty_unit=_PERCENT, named=False)
+    columns = _Columns(torque_unit=unit, error_unit=PERCENT, uncertainty_unit=PERCENT, named=False)
     made: list[PointLine] = []
     for line in text.splitlines():
         if not line.strip(" \t;|,"):
@@ -128,9 +126,9 @@ def _named(cells: list[str], unit: Unit) -> _Columns:
         places.get("indicated"),
         places.get("uncertainty", 0),
         units.get("torque", unit),
-        units.get("error", _PERCENT),
+        units.get("error", PERCENT),
         units.get("indicated", units.get("torque", unit)),
-        units.get("uncertainty", _PERCENT),
+        units.get("uncertainty", PERCENT),
         fault=fault,
     )
 

@@ -11,7 +11,7 @@ import csv
 import io
 import re
 import zipfile
-from collections.abc import Iterable
+from collections.abc import Collection, Iterable
 from dataclasses import dataclass
 from datetime import date, datetime
 from pathlib import Path
@@ -249,8 +249,8 @@ def _text(written: Any, result: Any) -> str:
             return str(value)
 
 
-def write_table(path: Path, columns: Iterable[str], rows: Iterable[Iterable[str]]) -> None:
-    """Write a table into a file: XLSX where its name ends so, else CSV. Raises TableRefused."""
+def write_table(path: Path, columns: Iterable[str], rows: Collection[Iterable[str]]) -> int:
+    """Write a table into a file: XLSX where its name ends so, else CSV; returns how many rows it has. Raises TableRefused."""
     try:
         if path.suffix.casefold() == ".xlsx":
             from openpyxl import Workbook
@@ -266,6 +266,7 @@ def write_table(path: Path, columns: Iterable[str], rows: Iterable[Iterable[str]
             path.write_text(written_csv(columns, rows), encoding="utf-8", newline="")
     except OSError as fault:
         raise TableRefused(path.name, (f"it cannot be written: {fault.strerror or fault}",)) from None
+    return len(rows)
 
 
 def written_csv(columns: Iterable[str], rows: Iterable[Iterable[str]]) -> str:

@@ -11,7 +11,7 @@ from reckoner.core import printing
 from reckoner.core.printing import fixed, number, percent, quantity, span
 from reckoner.core.rules import Coverage
 from reckoner.core.states import State
-from reckoner.core.units import Kind, unit_named
+from reckoner.core.units import MILLIMETRE
 from reckoner.core.verdict import PointResult, Verdict
 from reckoner.formats.certificate import (
     BudgetLine,
@@ -59,7 +59,6 @@ Block = tuple[str, tuple[tuple[str, str], ...]]
 """A title, and its named lines."""
 LONGEST = 240
 """Characters of a line that find room in a block; a remark may be as long as a person likes."""
-MILLIMETRE = unit_named("mm", Kind.LENGTH)
 BEYOND_COUNTING = 1000.0
 """More degrees of freedom than this change no coverage factor that is written."""
 

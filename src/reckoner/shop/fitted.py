@@ -7,12 +7,10 @@ from dataclasses import replace
 
 from reckoner.core.lever import Adapter, Lever, factor
 from reckoner.core.printing import fixed, quantity
-from reckoner.core.units import Kind, unit_named
+from reckoner.core.units import MILLIMETRE
 from reckoner.formats.languages import say
 from reckoner.shop.acts import ShopRefused
 from reckoner.shop.toolfacts import SecondScale, ToolFacts
-
-MILLIMETRE = unit_named("mm", Kind.LENGTH)
 
 
 def on_second_scale(tool: ToolFacts) -> ToolFacts:

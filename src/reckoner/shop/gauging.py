@@ -15,7 +15,7 @@ from reckoner.core.gauge import GaugeOnLever, Shows, force_shown
 from reckoner.core.pin import Pin
 from reckoner.core.printing import percent, quantity
 from reckoner.core.reference import ReferenceAtPoint
-from reckoner.core.units import Kind, Unit, unit_named
+from reckoner.core.units import KILOGRAM, MILLIMETRE, NEWTON, Kind, Unit
 from reckoner.shop.acts import ShopRefused
 from reckoner.shop.toolfacts import ToolFacts
 from reckoner.store.reader import Reader
@@ -44,8 +44,6 @@ CHECK_WITHIN = 0.01
 
 LEAST_CHECK = 0.1
 """Of the greatest pull that the known weight has to make: a gauge that is right at nothing may be wrong where it is used."""
-
-NEWTON, KG = unit_named("N", Kind.FORCE), unit_named("kg", Kind.MASS)
 
 
 @dataclass(frozen=True)
@@ -118,7 +116,7 @@ class PullFacts:
     def read(self, text: str) -> tuple[float, str]:
         """The torque in N·m behind what the gauge shows, and the words for it: "33.2 kg", "320 N", "72 lb"; a bare number is
         in the unit that it reads. Raises InputRefused."""
-        default = KG if self.gauge.reads_kg else NEWTON
+        default = KILOGRAM if self.gauge.reads_kg else NEWTON
         try:
             found = read(text, Kind.MASS if self.gauge.reads_kg else Kind.FORCE, default=default, field="force")
         except InputRefused:
@@ -158,11 +156,12 @@ def gauges(reader: Reader) -> tuple[Gauge, ...]:
 
 def check_pull(pull: PullFacts, tool: ToolFacts, targets: tuple[float, ...]) -> None:
     """Raises ShopRefused with what cannot be pulled so, and what to do."""
-    mm = unit_named("mm", Kind.LENGTH)
     if pull.hook <= pull.pivot + 0.01:
-        raise ShopRefused(f"The hook has to pull beyond the pin, which is {quantity(pull.pivot, mm)} from the drive.")
+        raise ShopRefused(
+            f"The hook has to pull beyond the pin, which is {quantity(pull.pivot, MILLIMETRE)} from the drive."
+        )
     if pull.hook > pull.grip * (1 + 1e-9):
-        raise ShopRefused(f"The hook cannot pull beyond the grip mark at {quantity(pull.grip, mm)}.")
+        raise ShopRefused(f"The hook cannot pull beyond the grip mark at {quantity(pull.grip, MILLIMETRE)}.")
     if not LEAST_ANGLE <= pull.angle <= math.pi - LEAST_ANGLE:
         raise ShopRefused("Pull nearer to square: within 45° of it, or a degree that is off counts too much.")
     most = max(targets)
@@ -175,11 +174,11 @@ def check_pull(pull: PullFacts, tool: ToolFacts, targets: tuple[float, ...]) -> 
     least = math.ceil(2 * LEAST_CHECK * force / pull.gravity) / 2
     if pull.check is not None and (pull.check[0] < least or pull.check[1] <= 0):
         raise ShopRefused(
-            f"{pull.gauge.number} pulls {quantity(force, NEWTON)}: hang at least {quantity(least, KG)} on it first, and type "
-            "what it shows."
+            f"{pull.gauge.number} pulls {quantity(force, NEWTON)}: hang at least {quantity(least, KILOGRAM)} on it first, "
+            "and type what it shows."
         )
     if pull.check is not None and pull.check[0] * pull.gravity > pull.gauge.reaches * (1 + 1e-9):
-        raise ShopRefused(f"{pull.gauge.number} does not bear {quantity(pull.check[0], KG)}; hang less on it.")
+        raise ShopRefused(f"{pull.gauge.number} does not bear {quantity(pull.check[0], KILOGRAM)}; hang less on it.")
     off = pull.off
     if off is not None and abs(off) > CHECK_WITHIN + (pull.gauge.uncertainty or 0.0):
         raise ShopRefused(

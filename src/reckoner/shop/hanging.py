@@ -16,7 +16,7 @@ from reckoner.core.plan import Place
 from reckoner.core.printing import quantity, uncertainty_decimals
 from reckoner.core.reference import ReferenceAtPoint
 from reckoner.core.stack import HEAVIEST
-from reckoner.core.units import Kind, Unit, unit_named
+from reckoner.core.units import KILOGRAM, MILLIMETRE, Unit
 from reckoner.core.verdict import BESIDE
 from reckoner.core.weights import (
     STANDARD_GRAVITY,
@@ -61,6 +61,10 @@ LEVELLED: dict[Levelled, float] = {
 
 MOST_TILT = math.radians(10.0)
 """Further off level the rope slides and pulls askew."""
+
+
+NO_RULE = 0.002
+"""U (k = 2) of a length where no rule is in the register, in m: a tape's."""
 
 
 @dataclass(frozen=True)
@@ -212,7 +216,7 @@ def torque_words(facts: LeverFacts, hung: HungAt, unit: Unit) -> str:
 
 def hung_words(facts: LeverFacts, hung: HungAt) -> str:
     """Such as "W-20 + W-5 at 412 mm"."""
-    return say("lever.hung", weights=hung.words, distance=quantity(hung.hook, unit_named("mm", Kind.LENGTH)))
+    return say("lever.hung", weights=hung.words, distance=quantity(hung.hook, MILLIMETRE))
 
 
 LIGHTEST_TOOL, HEAVIEST_TOOL = 0.05, 50.0
@@ -260,7 +264,6 @@ WEIGH_IT = "Weigh the tool and balance it on an edge: its own weight pulls too, 
 
 def check_lever(lever: LeverFacts, tool: ToolFacts, targets: tuple[float, ...]) -> None:
     """Raises ShopRefused with what cannot hang so, and what to do."""
-    mm, kg = unit_named("mm", Kind.LENGTH), unit_named("kg", Kind.MASS)
     found = amiss(lever)
     if found is not None:
         raise ShopRefused(found[1])
@@ -270,12 +273,14 @@ def check_lever(lever: LeverFacts, tool: ToolFacts, targets: tuple[float, ...]) 
             raise ShopRefused(f"Nothing hangs for {quantity(target, tool.unit)}; choose what to hang there.")
         if not lever.disc and hung.hook <= lever.pivot + 0.01:
             raise ShopRefused(
-                f"The hook has to hang beyond the pin, which is {quantity(lever.pivot, mm)} from the drive."
+                f"The hook has to hang beyond the pin, which is {quantity(lever.pivot, MILLIMETRE)} from the drive."
             )
         if lever.grip is not None and hung.hook > lever.grip * (1 + 1e-9):
-            raise ShopRefused(f"The hook cannot hang beyond the grip mark at {quantity(lever.grip, mm)}.")
+            raise ShopRefused(f"The hook cannot hang beyond the grip mark at {quantity(lever.grip, MILLIMETRE)}.")
         if hung.mass + lever.hanger > HEAVIEST + 1e-9:
-            raise ShopRefused(f"{quantity(hung.mass, kg)} is more than one person should lift; hang less, further out.")
+            raise ShopRefused(
+                f"{quantity(hung.mass, KILOGRAM)} is more than one person should lift; hang less, further out."
+            )
         torque = lever.torque(hung)
         if torque > tool.kind.maximum * OVER:
             made, most = quantity(torque, tool.unit), quantity(tool.kind.maximum, tool.unit)
@@ -287,17 +292,18 @@ def check_lever(lever: LeverFacts, tool: ToolFacts, targets: tuple[float, ...]) 
 
 def check_arm(lever: LeverFacts, targets: tuple[float, ...]) -> None:
     """What hangs on an arm to check a reference. Raises ShopRefused with what cannot hang so, and what to do."""
-    mm, kg = unit_named("mm", Kind.LENGTH), unit_named("kg", Kind.MASS)
     for target in targets:
         hung = lever.at(target)
         if hung is None or not hung.weights:
             raise ShopRefused(f"Nothing hangs for {target:g} N·m; choose other torques, or a longer arm.")
         if hung.hook > LONGEST_LEVER:
             raise ShopRefused(
-                f"{quantity(hung.hook, mm)} cannot be an arm's length; measure it from the drive's centre."
+                f"{quantity(hung.hook, MILLIMETRE)} cannot be an arm's length; measure it from the drive's centre."
             )
         if hung.mass + lever.hanger > HEAVIEST + 1e-9:
-            raise ShopRefused(f"{quantity(hung.mass, kg)} is more than one person should lift; hang less, further out.")
+            raise ShopRefused(
+                f"{quantity(hung.mass, KILOGRAM)} is more than one person should lift; hang less, further out."
+            )
     if not lever.proven:
         raise ShopRefused("A stamp alone says nothing of a reference: weigh the weights first, in References.")
 

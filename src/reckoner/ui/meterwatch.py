@@ -6,6 +6,7 @@ import logging
 import threading
 import time
 from collections import deque
+from collections.abc import Callable
 from itertools import groupby
 
 import numpy as np
@@ -41,7 +42,7 @@ OURS = "Listening to the meter failed, and it is our mistake. Connect again; rea
 
 
 class MeterWatch(QObject):
-    """Watches one meter. Torques in N·m.
+    """Watches one meter. Torques in N·m; ``clock`` says seconds.
 
     ``identified(Identity)`` · ``samples(array, rate)`` in order, without gaps · ``signalled(Signalled)`` as soon as a
     pull's signal shows · ``pulled(Pull)`` when it is over · ``valued(float)``, a value that the meter caught itself ·
@@ -60,9 +61,12 @@ class MeterWatch(QObject):
     recovered = pyqtSignal()
     _gathered = pyqtSignal()
 
-    def __init__(self, url: str, aim: Aim, parent: QObject | None = None) -> None:
+    def __init__(
+        self, url: str, aim: Aim, parent: QObject | None = None, clock: Callable[[], float] = time.monotonic
+    ) -> None:
         super().__init__(parent)
         self.url = url
+        self._clock = clock
         self._aim = aim
         self._aimed = threading.Event()
         self._link: OpenLink | None = None
@@ -155,7 +159,7 @@ class MeterWatch(QObject):
 
     def _from_a_hand(self) -> bool:
         """Whether a value comes late enough after the one before to be another pull. The first that does not is told."""
-        now, before = time.monotonic(), self._value_at
+        now, before = self._clock(), self._value_at
         self._value_at = now
         late = now - before >= A_HAND
         if not late and not self._too_quick:
@@ -167,7 +171,7 @@ class MeterWatch(QObject):
 
     def _allowed(self, what: str) -> bool:
         """Whether one more ``what`` may pass in this second: no hand is that quick. The first that may not is told."""
-        now = time.monotonic()
+        now = self._clock()
         begun, count, last = self._passed.get(what, (now, 0, now))
         if count > A_SECOND and now - last >= CALM:
             self.recovered.emit()
@@ -182,7 +186,7 @@ class MeterWatch(QObject):
         if self._aimed.is_set() and watch.idle:
             self._aimed.clear()
             watch.aim(self._aim)
-        if self._waiting.put(event.torque, watch.rate, time.monotonic()):
+        if self._waiting.put(event.torque, watch.rate, self._clock()):
             self._gathered.emit()
         self._tell(watch.feed(event.torque, event.missed))
 

@@ -11,7 +11,7 @@ from sqlalchemy.orm import Session
 
 from reckoner.core.days import day_words
 from reckoner.core.printing import percent, quantity
-from reckoner.core.units import N_M, Kind, unit_named
+from reckoner.core.units import DEGREE, KILOGRAM, MILLIMETRE, N_M, NEWTON
 from reckoner.core.weights import STANDARD_GRAVITY
 from reckoner.shop.acts import Act, FieldRefused, ShopRefused
 from reckoner.shop.register import editing
@@ -55,7 +55,6 @@ def gear_lines(reader: Reader, kind: RegisterKind) -> tuple[ShelfLine, ...]:
 
 
 def _detail(kind: RegisterKind, row: Any) -> str:
-    kg, newton = unit_named("kg", Kind.MASS), unit_named("N", Kind.FORCE)
 
     def said(name: str, words: str, shown: str) -> str:
         return words.format(shown) if getattr(row, name) is not None else ""
@@ -67,36 +66,33 @@ def _detail(kind: RegisterKind, row: Any) -> str:
         case RegisterKind.WEIGHT:
             parts = [
                 str(row.box or ""),
-                said("stamped", "stamped {}", quantity(value("stamped"), kg)),
-                said("weighed", "weighed {}", quantity(value("weighed"), kg)),
+                said("stamped", "stamped {}", quantity(value("stamped"), KILOGRAM)),
+                said("weighed", "weighed {}", quantity(value("weighed"), KILOGRAM)),
                 "" if row.weighed is not None else "not weighed: not to be believed",
                 mismatch(value("stamped"), value("weighed")),
             ]
         case RegisterKind.SCALE:
             parts = [
-                said("bears", "up to {}", quantity(value("bears"), kg)),
-                said("scale_uncertainty", "±{}", quantity(value("scale_uncertainty"), kg)),
+                said("bears", "up to {}", quantity(value("bears"), KILOGRAM)),
+                said("scale_uncertainty", "±{}", quantity(value("scale_uncertainty"), KILOGRAM)),
             ]
         case RegisterKind.FORCE_GAUGE:
             parts = [
-                said("reaches", "up to {}", quantity(value("reaches"), newton)),
+                said("reaches", "up to {}", quantity(value("reaches"), NEWTON)),
                 said("force_uncertainty", "±{}", percent(value("force_uncertainty"), 2)),
             ]
         case RegisterKind.LENGTH:
-            mm = unit_named("mm", Kind.LENGTH)
-            parts = [said("length_uncertainty", "±{}", quantity(value("length_uncertainty"), mm))]
+            parts = [said("length_uncertainty", "±{}", quantity(value("length_uncertainty"), MILLIMETRE))]
         case RegisterKind.ADAPTER:
-            mm = unit_named("mm", Kind.LENGTH)
             parts = [
                 str(row.shape or ""),
-                said("adapter_length", "{}", quantity(value("adapter_length"), mm)),
+                said("adapter_length", "{}", quantity(value("adapter_length"), MILLIMETRE)),
                 said("adapter_rating", "up to {}", quantity(value("adapter_rating"), N_M)),
                 "gives: it passes no set torque on" if row.adapter_gives else "",
             ]
             return " · ".join(p for p in parts if p) or "its length is not known"
         case _:
-            deg = unit_named("deg", Kind.ANGLE)
-            parts = [said("angle_uncertainty", "±{}", quantity(value("angle_uncertainty"), deg))]
+            parts = [said("angle_uncertainty", "±{}", quantity(value("angle_uncertainty"), DEGREE))]
     due = day_of(row.due)
     parts.append(f"to {day_words(due)}" if due is not None else "")
     return " · ".join(p for p in parts if p) or "its uncertainty is not known"

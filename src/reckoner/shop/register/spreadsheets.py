@@ -16,7 +16,7 @@ from reckoner.core.due import add_months
 from reckoner.core.entry import read, read_plain, read_range
 from reckoner.core.errors import InputRefused
 from reckoner.core.printing import percent, span
-from reckoner.core.units import N_M, Kind, Unit, unit_named
+from reckoner.core.units import N_M, PERCENT, Kind, Unit, unit_named
 from reckoner.formats.tables import FORMULA, Table
 from reckoner.shop.register.adding import GivenModel
 from reckoner.shop.register.columns import Meaning, unit_in
@@ -360,7 +360,7 @@ class _Row:
         if not text:
             return None
         try:
-            limit = read(text, Kind.RATIO, default=unit_named("%", Kind.RATIO), field="limit").si
+            limit = read(text, Kind.RATIO, default=PERCENT, field="limit").si
             if not 0 < limit <= 0.25:
                 raise InputRefused("limit", text, f"{text} cannot be the limit of a torque tool")
             return limit

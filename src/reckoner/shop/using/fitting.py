@@ -10,10 +10,9 @@ from reckoner.core.entry import read
 from reckoner.core.errors import InputRefused
 from reckoner.core.lever import Adapter
 from reckoner.core.printing import fixed, quantity
-from reckoner.core.units import Kind, unit_named
+from reckoner.core.units import DEGREE, MILLIMETRE, Kind
 from reckoner.store.reader import Reader
 
-MM, DEG = unit_named("mm", Kind.LENGTH), unit_named("deg", Kind.ANGLE)
 IN_LINE, SQUARE = 0.0, math.pi / 2
 
 
@@ -53,13 +52,13 @@ class Fitted:
     @property
     def short(self) -> str:
         """Such as "CF-19 at 60°", or "45 mm in line"."""
-        which = self.of.number if self.of is not None else quantity(self.length, MM)
+        which = self.of.number if self.of is not None else quantity(self.length, MILLIMETRE)
         return f"{which} {angle_words(self.angle_rad)}"
 
     @property
     def words(self) -> str:
         """Such as "45 mm adapter in line"."""
-        return f"{quantity(self.length, MM)} {self.name} {angle_words(self.angle_rad)}"
+        return f"{quantity(self.length, MILLIMETRE)} {self.name} {angle_words(self.angle_rad)}"
 
 
 def angle_words(angle_rad: float) -> str:
@@ -104,19 +103,19 @@ def read_fitted(text: str, shelf: tuple[ShopAdapter, ...] = (), field: str = "ad
     words, angle = text.strip(), 0.0
     if (match := _ANGLE.search(words)) is not None:
         words, said = words[: match.start()], match[1].lower()
-        angle = _NAMED[said] if said in _NAMED else read(said, Kind.ANGLE, default=DEG, field=field).si
+        angle = _NAMED[said] if said in _NAMED else read(said, Kind.ANGLE, default=DEGREE, field=field).si
     named = next((a for a in shelf if a.number.casefold() == words.casefold()), None)
     if named is not None:
         return Fitted(named.length, angle, named)
     try:
-        length = read(words, Kind.LENGTH, default=MM, field=field).si
+        length = read(words, Kind.LENGTH, default=MILLIMETRE, field=field).si
     except InputRefused:
         known = f", or one of {', '.join(a.number for a in shelf[:4])}" if shelf else ""
         raise InputRefused(
             field, text, f'"{text}" is no adapter; write such as 45 mm, or 45 mm at 90°{known}'
         ) from None
     if not 0 < length <= LONGEST:
-        raise InputRefused(field, text, f"has to be more than nothing and at most {quantity(LONGEST, MM)}")
+        raise InputRefused(field, text, f"has to be more than nothing and at most {quantity(LONGEST, MILLIMETRE)}")
     return Fitted(length, angle)
 
 

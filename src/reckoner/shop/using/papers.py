@@ -9,11 +9,11 @@ from reckoner.core.jobcard import JobCard
 from reckoner.core.jobs import Entered, Fasteners, Layout, Step, StepKind, steps
 from reckoner.core.printing import fixed, percent, quantity, span
 from reckoner.core.setting import Falls
+from reckoner.core.units import DEGREE
 from reckoner.formats.settingcard_pdf import SettingCard
 from reckoner.formats.sheets import Dots, Sheet, SheetTable
 from reckoner.shop.acts import ShopRefused
 from reckoner.shop.using.cards import AIM_WORDS, PATTERN_WORDS, fasteners_words
-from reckoner.shop.using.fitting import DEG
 from reckoner.shop.using.reviews import ReviewFacts, line_words
 from reckoner.shop.using.setting import Answer
 from reckoner.shop.using.settingwords import sentence, set_words, torque_figure
@@ -180,7 +180,7 @@ def card_paper(
         *stages,
         (
             "Then",
-            f"turn on by {quantity(plan.angle, DEG)}; {card.marks}".rstrip("; ") if plan.angle is not None else "",
+            f"turn on by {quantity(plan.angle, DEGREE)}; {card.marks}".rstrip("; ") if plan.angle is not None else "",
         ),
         ("Running torque", running_band(card)),
         ("Lubricant", card.lubricant),
@@ -233,7 +233,7 @@ def _step_head(card: JobCard, step: Step) -> str:
         case StepKind.LAST:
             return "last pass"
         case StepKind.ANGLE:
-            return f"+{quantity(card.plan.angle or 0.0, DEG)}"
+            return f"+{quantity(card.plan.angle or 0.0, DEGREE)}"
         case StepKind.RUNNING:
             return "running torque: on least, most; off least, most"
         case StepKind.LOCK:

@@ -17,9 +17,9 @@ from reckoner.core.kinds import ToolKind
 from reckoner.core.lever import Adapter, Lever, Window, factor
 from reckoner.core.printing import quantity
 from reckoner.core.setting import EXACT, Aim, At, Band, Falls, angle_window, at, setting_with
-from reckoner.core.units import N_M, Unit
+from reckoner.core.units import MILLIMETRE, N_M, Unit
 from reckoner.shop.toolfacts import ToolFacts
-from reckoner.shop.using.fitting import MM, SQUARE, Fitted
+from reckoner.shop.using.fitting import SQUARE, Fitted
 from reckoner.shop.using.known import Known
 
 WITHIN = 0.01
@@ -132,7 +132,7 @@ class Answer:
 
 def quantity_mm(metres: float) -> str:
     """A length in mm."""
-    return quantity(metres, MM)
+    return quantity(metres, MILLIMETRE)
 
 
 def answer(ask: Ask) -> Answer:

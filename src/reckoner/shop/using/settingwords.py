@@ -15,13 +15,13 @@ from reckoner.core.printing import (
     uncertainty_decimals,
 )
 from reckoner.core.setting import force_at, scales
-from reckoner.core.units import N_M, Kind, Unit, unit_named
+from reckoner.core.units import MILLIMETRE, N_M, NEWTON, Kind, Unit, unit_named
 from reckoner.shop.toolfacts import ToolFacts
-from reckoner.shop.using.fitting import MM, SQUARE
+from reckoner.shop.using.fitting import SQUARE
 from reckoner.shop.using.setting import Answer, Ask, Habit, HabitBasis, found_at, head_of, known_of
 
 LBF_FT = unit_named("lbf.ft", Kind.TORQUE)
-NEWTON, KGF = unit_named("N", Kind.FORCE), unit_named("kgf", Kind.FORCE)
+KGF = unit_named("kgf", Kind.FORCE)
 NEAR_SQUARE = math.radians(12)
 """How near to 90° it is worth telling the two meanings of square apart."""
 
@@ -210,6 +210,6 @@ def spanner_words(ask: Ask) -> str:
     reach = hand + math.fsum(one.adapter.reach for one in ask.fitted)
     force = force_at(ask.wanted, reach)
     return (
-        f"Without a torque tool: a plain spanner pulled square at {quantity(reach, MM)} with {quantity(force, NEWTON, 0)} "
-        f"({quantity(force, KGF, 1)} on a hanging scale)."
+        f"Without a torque tool: a plain spanner pulled square at {quantity(reach, MILLIMETRE)} with "
+        f"{quantity(force, NEWTON, 0)} ({quantity(force, KGF, 1)} on a hanging scale)."
     )

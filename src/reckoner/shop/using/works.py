@@ -29,8 +29,8 @@ from reckoner.core.jobs import (
 )
 from reckoner.core.printing import percent, quantity, span
 from reckoner.core.setting import Band
+from reckoner.core.units import DEGREE
 from reckoner.shop.acts import ShopRefused
-from reckoner.shop.using.fitting import DEG
 from reckoner.shop.using.reviewing import Use
 from reckoner.store.reader import Reader
 from reckoner.store.schema.base import unfolded
@@ -251,7 +251,7 @@ def next_words(state: WorkState, there: Next) -> str:
             return f"Go over {name} once more{on}: {quantity(step.torque or 0.0, unit)}."
         case StepKind.ANGLE:
             marks = f": {state.card.marks}" if state.card.marks else " by its marks"
-            turned = quantity(state.card.plan.angle or 0.0, DEG)
+            turned = quantity(state.card.plan.angle or 0.0, DEGREE)
             return f"Turn {name} on by {turned}{marks}."
         case StepKind.LOCK:
             before = there.kind is Entered.BEFORE_LOCK

@@ -4,7 +4,6 @@
 ``meterdesk`` the meter: its link, whether it is the right one, what it shows and is told
 ``steps``     the column of steps with what each already holds
 ``idle`` ``newtool`` ``start`` ``lookover`` ``setup`` ``pulls`` ``adjusting`` ``deciding``   the middle, one panel a step
-``linking``   how a reference is reached
 ``instructions`` the one thing to do now, in words
 ``readings``  the readings by point
 ``fences``    the stacked fences at the right

@@ -21,7 +21,6 @@ from reckoner.ui.bench.answering import Answering
 from reckoner.ui.bench.forces import force_reader
 from reckoner.ui.bench.foretold import foretold_words
 from reckoner.ui.bench.instructions import instruct, remaining
-from reckoner.ui.bench.mind import Mind
 from reckoner.ui.bench.panel import HOLD_TO_PULL, Action, Desk, Panel
 from reckoner.ui.bench.screw import ScrewHead, TurnsLine, TurnsPlot, turn_words
 from reckoner.ui.bench.shownfield import ShownField
@@ -31,6 +30,7 @@ from reckoner.ui.layout import column, row, surface
 from reckoner.ui.theme import Type
 from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.buttons import button
+from reckoner.ui.widgets.cautions import Cautions
 from reckoner.ui.widgets.entry import EntryField, torque_reader
 from reckoner.ui.widgets.text import label, tip
 from reckoner.ui.widgets.trace import LiveTrace
@@ -75,7 +75,7 @@ class AdjustPanel(Panel):
         self.typed.awaits_number = True
         self.shown = ShownField(desk, self.typed)
         self.asks = Answering(desk)
-        self.mind = Mind(self.theme, (Caution.HANGING_WEIGHTS, Caution.LOADED_LEVER))
+        self.mind = Cautions(self.theme, (Caution.HANGING_WEIGHTS, Caution.LOADED_LEVER))
         self.striking = Striking(self.theme, desk.taker, self.typed)
         self.locked = QCheckBox("Locked, and released once since")
         self.locked.setFont(self.theme.font(Type.STRONG))

@@ -8,7 +8,7 @@ from PyQt6.QtWidgets import QWidget
 
 from reckoner.core.kinds import Mechanism
 from reckoner.core.printing import percent, quantity
-from reckoner.core.units import N_M
+from reckoner.core.units import MILLIMETRE, N_M
 from reckoner.meters.tries import SimulatedTries
 from reckoner.shop.hanging import HungAt, LeverFacts, hung_words, torque_words
 from reckoner.shop.procedures.base import Seen
@@ -20,7 +20,6 @@ from reckoner.shop.runs.records import NOTHING, SeriesState
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.wording import phase_words, settable
 from reckoner.store.terms import ObservationKind, Source
-from reckoner.ui.bench.leversheet import MM
 from reckoner.ui.bench.panel import Action, Desk
 from reckoner.ui.layout import column, row, surface
 from reckoner.ui.theme import Type
@@ -234,7 +233,7 @@ def _words(
         if asked is None:
             return BEYOND[finding], _turn_on(run, "It", silent) or _beyond_what_hangs(run, series, silent=silent)
         how = f"{torque} hang there. Lower it slowly; {BEFORE_THE_NEXT[finding]}"
-        return f"Hang {there.words} at {quantity(there.hook, MM)}.", how
+        return f"Hang {there.words} at {quantity(there.hook, MILLIMETRE)}.", how
     hangs = f"{hung_words(lever, there)}: {torque} hang there"
     if not kind.is_setting:
         return "Read the tool while it hangs.", f"{hangs}. Let it come to rest, then type what the tool shows."

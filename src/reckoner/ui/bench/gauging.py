@@ -5,13 +5,13 @@ from __future__ import annotations
 import math
 
 from reckoner.core.printing import percent, quantity
-from reckoner.core.units import Kind, unit_named
+from reckoner.core.units import DEGREE, KILOGRAM, MILLIMETRE, NEWTON, Kind
 from reckoner.shop.acts import ShopRefused
 from reckoner.shop.firstsum import must_hang_at_the_mark
-from reckoner.shop.gauging import NEWTON, Gauge, PullFacts, Squared, check_pull
+from reckoner.shop.gauging import Gauge, PullFacts, Squared, check_pull
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.wording import settable
-from reckoner.ui.bench.leversheet import KG, MM, ONLY_AT_THE_MARK, LeverSheet, Means
+from reckoner.ui.bench.leversheet import ONLY_AT_THE_MARK, LeverSheet, Means
 from reckoner.ui.layout import column, row
 from reckoner.ui.theme import Theme, Type
 from reckoner.ui.widgets.chips import Chips
@@ -25,7 +25,6 @@ SQUARE_WORDS = {
     Squared.EYE: "by eye, to 5°",
     Squared.MEASURED: "measured, not square",
 }
-DEGREE = unit_named("deg", Kind.ANGLE)
 
 
 class GaugeSheet(LeverSheet):
@@ -39,11 +38,13 @@ class GaugeSheet(LeverSheet):
             "The drive upright in the vice, so that the tool swings level and its own weight does not count. Hook the gauge "
             "to the grip mark, and pull level and square to the lever until it signals, or the tool shows the torque."
         )
-        self.hook = EntryField(theme, "Hooked at, from the drive", quantity_reader(Kind.LENGTH, MM), "such as 412 mm")
-        self.weight = EntryField(
-            theme, "A known weight on it first", quantity_reader(Kind.MASS, KG), "such as 9.967 kg"
+        self.hook = EntryField(
+            theme, "Hooked at, from the drive", quantity_reader(Kind.LENGTH, MILLIMETRE), "such as 412 mm"
         )
-        self.showed = EntryField(theme, "It shows", quantity_reader(Kind.MASS, KG), "such as 10.0 kg")
+        self.weight = EntryField(
+            theme, "A known weight on it first", quantity_reader(Kind.MASS, KILOGRAM), "such as 9.967 kg"
+        )
+        self.showed = EntryField(theme, "It shows", quantity_reader(Kind.MASS, KILOGRAM), "such as 10.0 kg")
         self.square = Chips(theme, "The pull is square")
         self.angle = EntryField(
             theme, "Between the pull and the lever", quantity_reader(Kind.ANGLE, DEGREE), "such as 75°"
@@ -70,7 +71,7 @@ class GaugeSheet(LeverSheet):
         for field in (self.weight, self.showed, self.angle):
             field.clear()
         self.angle.hide()
-        self.hook.line.setText(quantity(run.tool.lever, MM) if run.tool.lever else "")
+        self.hook.line.setText(quantity(run.tool.lever, MILLIMETRE) if run.tool.lever else "")
         self.square.offer([(one.value, words) for one, words in SQUARE_WORDS.items()], [Squared.EYE.value])
 
     def take(self, gauge: Gauge) -> None:
@@ -119,7 +120,7 @@ class GaugeSheet(LeverSheet):
 
     def _moved(self, part: Part, metres: float) -> None:
         if part is Part.HOOK:
-            self.hook.line.setText(quantity(metres, MM))
+            self.hook.line.setText(quantity(metres, MILLIMETRE))
 
     def _look(self, run: RunState) -> None:
         pull = self.pull

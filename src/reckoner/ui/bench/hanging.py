@@ -9,7 +9,7 @@ from reckoner.core.checks import at_most
 from reckoner.core.errors import InputRefused
 from reckoner.core.printing import percent, quantity
 from reckoner.core.stack import HEAVIEST
-from reckoner.core.units import N_M, Kind, unit_named
+from reckoner.core.units import DEGREE, KILOGRAM, MILLIMETRE, N_M, Kind
 from reckoner.shop import firstsum, hanging, leverworth
 from reckoner.shop.acts import ShopRefused
 from reckoner.shop.box import BoxWeight
@@ -20,7 +20,7 @@ from reckoner.shop.procedures.weights import possible, wants_a_step, with_step
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.toolfacts import ToolFacts
 from reckoner.shop.wording import settable
-from reckoner.ui.bench.leversheet import KG, MM, ONLY_AT_THE_MARK, LeverSheet, Means
+from reckoner.ui.bench.leversheet import ONLY_AT_THE_MARK, LeverSheet, Means
 from reckoner.ui.bench.ownweight import OwnGiven, OwnWeightFields
 from reckoner.ui.layout import column, row
 from reckoner.ui.theme import Theme, Type
@@ -43,7 +43,6 @@ LEVEL_WORDS = {
 ANCHOR_WORDS = {Anchor.VICE: "the drive in a vice", Anchor.NUT: "on a nut that surely holds"}
 
 
-DEGREE = unit_named("deg", Kind.ANGLE)
 FROM_THE_DRIVE, DISC_RADIUS = "From the drive's centre to the grip mark", "The disc's radius, to the middle of the rope"
 NO_OWN = OwnGiven(0.0, 0.0, 0.0, 0.0)
 """A disc on the drive of a screwdriver that is held level: nothing of it pulls."""
@@ -67,8 +66,8 @@ class HangingSheet(LeverSheet):
         self.own = OwnWeightFields(theme)
         self.own_mass, self.own_centre, self.own_torque = self.own.mass, self.own.centre, self.own.meter
         self.tilt = EntryField(theme, "Off level by", quantity_reader(Kind.ANGLE, DEGREE), "measured, such as 2°")
-        self.hanger = EntryField(theme, "Hook and rope weigh", quantity_reader(Kind.MASS, KG), "all that hangs")
-        self.head = EntryField(theme, "Its head weighs", quantity_reader(Kind.MASS, KG), "not swinging")
+        self.hanger = EntryField(theme, "Hook and rope weigh", quantity_reader(Kind.MASS, KILOGRAM), "all that hangs")
+        self.head = EntryField(theme, "Its head weighs", quantity_reader(Kind.MASS, KILOGRAM), "not swinging")
         self.graduation = EntryField(theme, "One step of its scale", torque_reader(N_M), "such as 0.5 N·m")
         self.finding = Chips(theme, "To find where it trips, vary")
         self.level = Chips(theme, "The lever is level")
@@ -186,8 +185,8 @@ class HangingSheet(LeverSheet):
                 "; or say on its model where its pin is, and they can hang anywhere" if where and not self._disc else ""
             )
             return (
-                f"{words} cannot be made with these weights{where}, and at most {quantity(HEAVIEST, KG)} that one person "
-                f"lifts: leave the point out, or add weights{pin}."
+                f"{words} cannot be made with these weights{where}, and at most {quantity(HEAVIEST, KILOGRAM)} that one "
+                f"person lifts: leave the point out, or add weights{pin}."
             )
         return ""
 
@@ -265,7 +264,7 @@ class HangingSheet(LeverSheet):
 
     def _moved(self, part: Part, metres: float) -> None:
         if part is Part.BALANCE:
-            self.own_centre.line.setText(quantity(metres, MM))
+            self.own_centre.line.setText(quantity(metres, MILLIMETRE))
         elif part is Part.TILT:
             self.tilt.line.setText(quantity(metres, DEGREE))
         elif self._run is not None and firstsum.must_hang_at_the_mark(self._run.tool):
@@ -280,7 +279,7 @@ class HangingSheet(LeverSheet):
         hung = self._chosen.get(self.target) if self.lever is not None else None
         found = self._ways.get(self.target, ()) if self.lever is not None else ()
         on = [str(i) for i, way in enumerate(found) if hung is not None and way.words == hung.words]
-        self.ways.offer([(str(i), f"{w.words} at {quantity(w.hook, MM)}") for i, w in enumerate(found)], on[:1])
+        self.ways.offer([(str(i), f"{w.words} at {quantity(w.hook, MILLIMETRE)}") for i, w in enumerate(found)], on[:1])
         lever = self.lever
         self.drawing.show_state(
             LeverState(
@@ -289,7 +288,7 @@ class HangingSheet(LeverSheet):
                 hook=hung.hook if hung is not None else None,
                 balance=lever.own_centre if lever is not None and lever.own_centre else None,
                 weights=tuple((w.number, w.mass) for w in hung.weights) if hung is not None else (),
-                own=quantity(lever.own_mass, KG) if lever is not None and lever.own_mass else "",
+                own=quantity(lever.own_mass, KILOGRAM) if lever is not None and lever.own_mass else "",
                 tilt_rad=lever.tilt if lever is not None and lever.levelled is Levelled.MEASURED else None,
                 disc=self._disc,
                 torque=f"makes {hanging.torque_words(lever, hung, run.tool.unit)}"

@@ -10,10 +10,11 @@ from PyQt6.QtWidgets import QWidget
 
 from reckoner.core.errors import InputRefused
 from reckoner.core.printing import number, quantity
-from reckoner.core.units import Kind, unit_named
+from reckoner.core.units import MILLIMETRE, Kind
 from reckoner.shop import box, hanging
 from reckoner.shop.box import BoxWeight, Instrument
 from reckoner.shop.gauging import Gauge, gauges
+from reckoner.shop.hanging import NO_RULE
 from reckoner.shop.runs.state import RunState
 from reckoner.store.reader import Reader
 from reckoner.ui.theme import Theme, Type
@@ -22,9 +23,6 @@ from reckoner.ui.widgets.entry import EntryField, quantity_reader
 from reckoner.ui.widgets.lever import LeverDrawing, Part
 from reckoner.ui.widgets.text import label
 
-MM, KG = unit_named("mm", Kind.LENGTH), unit_named("kg", Kind.MASS)
-NO_RULE = 0.002
-"""U of a length where no rule is in the register, in m."""
 ONLY_AT_THE_MARK = "Where its pin is was never said: it is right at the grip mark alone."
 
 
@@ -66,7 +64,10 @@ class LeverSheet(QWidget):
         self.drawing = LeverDrawing(theme)
         self.drawing.moved.connect(self._moved)
         self.grip = EntryField(
-            theme, "From the drive's centre to the grip mark", quantity_reader(Kind.LENGTH, MM), "such as 412 mm"
+            theme,
+            "From the drive's centre to the grip mark",
+            quantity_reader(Kind.LENGTH, MILLIMETRE),
+            "such as 412 mm",
         )
         self.rule = Chips(theme, "Lengths are measured with")
         self.worth = label(theme, "", Type.LEAD, wrap=True)
@@ -91,7 +92,7 @@ class LeverSheet(QWidget):
         self.grip.clear()
         self.grip.setVisible(run.tool.lever is None)
         rules = [(str(i), f"{r.number}, ±{number(r.uncertainty * 1000)}\u202fmm") for i, r in enumerate(means.rules)]
-        self.rule.offer([*rules, ("", f"a tape, to {quantity(NO_RULE, MM)}")], [rules[0][0] if rules else ""])
+        self.rule.offer([*rules, ("", f"a tape, to {quantity(NO_RULE, MILLIMETRE)}")], [rules[0][0] if rules else ""])
 
     @property
     def lacks(self) -> str:

@@ -7,7 +7,8 @@ from pathlib import Path
 from PyQt6.QtWidgets import QButtonGroup, QVBoxLayout, QWidget
 
 from reckoner.core.printing import percent, quantity
-from reckoner.shop.gauging import NEWTON, Gauge
+from reckoner.core.units import KILOGRAM, NEWTON
+from reckoner.shop.gauging import Gauge
 from reckoner.shop.hanging import Anchor
 from reckoner.shop.procedures import PROCEDURES, Caution
 from reckoner.shop.runs import setting_up
@@ -15,7 +16,7 @@ from reckoner.shop.runs.state import RunState
 from reckoner.store.terms import ReferenceKind
 from reckoner.ui.bench.gauging import GaugeSheet
 from reckoner.ui.bench.hanging import HangingSheet
-from reckoner.ui.bench.leversheet import KG, Means
+from reckoner.ui.bench.leversheet import Means
 from reckoner.ui.bench.panel import Action, Desk
 from reckoner.ui.layout import column, row
 from reckoner.ui.theme import Type
@@ -54,7 +55,7 @@ class LeverWays(QWidget):
         disc = run.tool.kind.is_screwdriver
         self.no_lever.setVisible(disc and bool(means.gauges) and not means.box)
         if means.box:
-            most = quantity(max(w.mass for w in means.box), KG)
+            most = quantity(max(w.mass for w in means.box), KILOGRAM)
             where = "on a disc on its drive" if disc else "on the tool's own lever"
             self._row(rows, place, "Weights", f"{len(means.box)} known weights, up to {most}, {where}", None)
         for gauge in () if disc else means.gauges:

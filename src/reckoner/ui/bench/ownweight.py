@@ -11,7 +11,7 @@ from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QWidget
 
 from reckoner.core.printing import number, quantity
-from reckoner.core.units import N_M, Kind, unit_named
+from reckoner.core.units import KILOGRAM, MILLIMETRE, N_M, Kind
 from reckoner.shop.box import Instrument
 from reckoner.shop.toolfacts import ToolFacts
 from reckoner.ui.layout import column, row
@@ -19,8 +19,6 @@ from reckoner.ui.theme import Theme
 from reckoner.ui.widgets.chips import Chips
 from reckoner.ui.widgets.entry import EntryField, quantity_reader, torque_reader
 from reckoner.ui.widgets.named import named
-
-MM, KG = unit_named("mm", Kind.LENGTH), unit_named("kg", Kind.MASS)
 
 NO_SCALE = 0.020
 """U of a mass of which nobody said on what it was weighed, in kg."""
@@ -68,14 +66,19 @@ class OwnWeightFields(QWidget):
         self._tool: ToolFacts | None = None
         self._scales: tuple[Instrument, ...] = ()
         self.way = Chips(theme, "Its own weight was found by")
-        self.mass = EntryField(theme, "The tool weighs", quantity_reader(Kind.MASS, KG), "such as 1.35 kg")
+        self.mass = EntryField(theme, "The tool weighs", quantity_reader(Kind.MASS, KILOGRAM), "such as 1.35 kg")
         self.centre = EntryField(
-            theme, "It balances at, from the drive", quantity_reader(Kind.LENGTH, MM), "on an edge, such as 190 mm"
+            theme,
+            "It balances at, from the drive",
+            quantity_reader(Kind.LENGTH, MILLIMETRE),
+            "on an edge, such as 190 mm",
         )
         self.shows = EntryField(
-            theme, "The scale shows", quantity_reader(Kind.MASS, KG), "the drive held level, nothing hung"
+            theme, "The scale shows", quantity_reader(Kind.MASS, KILOGRAM), "the drive held level, nothing hung"
         )
-        self.under = EntryField(theme, "It stands, from the drive", quantity_reader(Kind.LENGTH, MM), "such as 380 mm")
+        self.under = EntryField(
+            theme, "It stands, from the drive", quantity_reader(Kind.LENGTH, MILLIMETRE), "such as 380 mm"
+        )
         self.meter = EntryField(theme, "The meter shows", torque_reader(N_M), "the tool level in it, nothing hung")
         self.weighed_on = Chips(theme, "Weighed on")
         for field in (self.mass, self.centre, self.shows, self.under, self.meter):
@@ -96,8 +99,8 @@ class OwnWeightFields(QWidget):
     def begin(self, tool: ToolFacts, scales: tuple[Instrument, ...]) -> None:
         """A tool, with what the register knows of it."""
         self._tool, self._scales = tool, scales
-        self.mass.line.setText(quantity(tool.own_mass, KG) if tool.own_mass else "")
-        self.centre.line.setText(quantity(tool.own_centre, MM) if tool.own_centre else "")
+        self.mass.line.setText(quantity(tool.own_mass, KILOGRAM) if tool.own_mass else "")
+        self.centre.line.setText(quantity(tool.own_centre, MILLIMETRE) if tool.own_centre else "")
         for field in (self.shows, self.under, self.meter):
             field.clear()
         self.meter.read_with(torque_reader(tool.unit))

@@ -20,16 +20,16 @@ from reckoner.store.reader import reader_of
 from reckoner.store.terms import Moment, ReferenceKind, RoomSource
 from reckoner.ui.bench.leversheet import Means, means
 from reckoner.ui.bench.leverways import LeverWays
-from reckoner.ui.bench.linking import Linking
-from reckoner.ui.bench.mind import Mind
 from reckoner.ui.bench.panel import Action, Desk, Panel
 from reckoner.ui.bench.taken import take_room, take_zero
 from reckoner.ui.bench.toollink import link_name
 from reckoner.ui.layout import column, empty, row, scrolling, surface
 from reckoner.ui.theme import Type
 from reckoner.ui.widgets.buttons import button
+from reckoner.ui.widgets.cautions import Cautions
 from reckoner.ui.widgets.choice import ChoiceRow
 from reckoner.ui.widgets.entry import EntryField, numbers_of, plain_reader, torque_reader, words_reader
+from reckoner.ui.widgets.linking import Linking
 from reckoner.ui.widgets.text import label, set_tone
 
 MOST_UNSUITABLE = 4
@@ -45,7 +45,7 @@ class SetUpPanel(Panel):
         self._room = self._build_room()
         self._zero = self._build_zero()
         self._pointer = self._build_pointer()
-        self.mind = Mind(self.theme, PROCEDURES[ReferenceKind.METER].cautions)
+        self.mind = Cautions(self.theme, PROCEDURES[ReferenceKind.METER].cautions)
         inner = QWidget()
         inner.setLayout(column(self._reference, self._room, self._zero, self._pointer, 1, gap=2))
         area = scrolling(inner)

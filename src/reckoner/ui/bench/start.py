@@ -15,8 +15,7 @@ from reckoner.core.errors import InputRefused, Refused
 from reckoner.core.kinds import Direction, MeterMode
 from reckoner.core.printing import number
 from reckoner.core.rules import Rule
-from reckoner.core.units import Kind, Unit
-from reckoner.shop.fitted import MILLIMETRE
+from reckoner.core.units import MILLIMETRE, Kind, Unit
 from reckoner.shop.limits import limits_words
 from reckoner.shop.register import completing
 from reckoner.shop.register.completing import ModelFact

@@ -14,13 +14,13 @@ from reckoner.shop.runs.state import RunState
 from reckoner.shop.runs.steps import newest
 from reckoner.shop.wording import settable
 from reckoner.ui.bench.answering import Answering
-from reckoner.ui.bench.mind import Mind
 from reckoner.ui.bench.panel import Action, Desk, Panel
 from reckoner.ui.bench.striking import Striking
 from reckoner.ui.layout import column, row, surface
 from reckoner.ui.theme import Type
 from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.buttons import button
+from reckoner.ui.widgets.cautions import Cautions
 from reckoner.ui.widgets.lever import LeverDrawing, LeverState
 from reckoner.ui.widgets.text import label
 
@@ -34,7 +34,7 @@ class TrippingPanel(Panel):
         theme = self.theme
         self.asks = Answering(desk)
         self.drawing = LeverDrawing(theme, still=True)
-        self.mind = Mind(theme, (Caution.HANGING_WEIGHTS, Caution.LOADED_LEVER))
+        self.mind = Cautions(theme, (Caution.HANGING_WEIGHTS, Caution.LOADED_LEVER))
         self.striking = Striking(theme, desk.taker, self)
         self._strike = button(theme, "Strike the last", self.ask_strike)
         self.found = label(theme, "", Type.BODY, wrap=True)

@@ -16,12 +16,12 @@ from reckoner.ui.latest import Latest, Once
 from reckoner.ui.layout import column, row, scrolling, surface
 from reckoner.ui.place import Surroundings
 from reckoner.ui.places import PlaceId, Target
-from reckoner.ui.records.lines import LinesList
 from reckoner.ui.theme import Type
 from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.buttons import PrimaryButton, button
 from reckoner.ui.widgets.entry import EntryField, plain_reader, understood_if_given, words_reader
 from reckoner.ui.widgets.linedelegate import Line
+from reckoner.ui.widgets.lineslist import LinesList
 from reckoner.ui.widgets.text import label
 
 WIDE = 46 * GRID

@@ -16,14 +16,14 @@ from reckoner.ui.latest import Latest
 from reckoner.ui.layout import column, row, scrolling, surface
 from reckoner.ui.place import Surroundings
 from reckoner.ui.places import PlaceId, Target
-from reckoner.ui.records.lines import LinesList
-from reckoner.ui.setting.puton import PutOn
 from reckoner.ui.theme import Type
 from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.bandentry import AimChips, BandEntry
 from reckoner.ui.widgets.buttons import PrimaryButton, button
 from reckoner.ui.widgets.chips import Chips
 from reckoner.ui.widgets.linedelegate import Line
+from reckoner.ui.widgets.lineslist import LinesList
+from reckoner.ui.widgets.puton import PutOn
 from reckoner.ui.widgets.text import label
 
 WIDE = 46 * GRID

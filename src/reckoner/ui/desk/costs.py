@@ -11,12 +11,12 @@ from reckoner.shop.using.upkeep import Upkeep, money, upkeep
 from reckoner.store.terms import RegisterKind
 from reckoner.ui.layout import column, row, scrolling, surface
 from reckoner.ui.place import Surroundings
-from reckoner.ui.records.lines import LinesList
 from reckoner.ui.register.factsheet import FactSheet
 from reckoner.ui.theme import Type
 from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.costbars import CostBar, CostBars
 from reckoner.ui.widgets.linedelegate import Line
+from reckoner.ui.widgets.lineslist import LinesList
 from reckoner.ui.widgets.text import label
 
 WIDE = 46 * GRID

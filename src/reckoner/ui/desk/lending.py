@@ -25,13 +25,13 @@ from reckoner.ui.desk.returning import ReturnPanel
 from reckoner.ui.latest import Latest, Once
 from reckoner.ui.layout import column, row, scrolling, surface
 from reckoner.ui.place import Surroundings
-from reckoner.ui.records.lines import LinesList
 from reckoner.ui.theme import Type
 from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.buttons import PrimaryButton
 from reckoner.ui.widgets.chips import Chips
 from reckoner.ui.widgets.entry import EntryField, TextReader, words_reader
 from reckoner.ui.widgets.linedelegate import Line
+from reckoner.ui.widgets.lineslist import LinesList
 from reckoner.ui.widgets.text import label
 
 WIDE = 46 * GRID

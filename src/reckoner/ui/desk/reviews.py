@@ -22,14 +22,14 @@ from reckoner.store.reader import Reader, reader_of
 from reckoner.ui.latest import Latest, Once
 from reckoner.ui.layout import column, row, surface
 from reckoner.ui.place import Surroundings
-from reckoner.ui.records.lines import LinesList
-from reckoner.ui.records.paper import print_bytes
 from reckoner.ui.theme import Type
 from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.buttons import PrimaryButton, button
 from reckoner.ui.widgets.chips import Chips
 from reckoner.ui.widgets.entry import EntryField, words_reader
 from reckoner.ui.widgets.linedelegate import Line
+from reckoner.ui.widgets.lineslist import LinesList
+from reckoner.ui.widgets.paper import print_bytes
 from reckoner.ui.widgets.saveas import ask_where
 from reckoner.ui.widgets.text import label
 

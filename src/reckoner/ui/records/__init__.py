@@ -1,9 +1,9 @@
 """Records: what leaves the bench, and what was done. Never arithmetic, never SQL: those stand in ``shop.records``.
 
 ``labels``   labels at their true size
-``place``    the place: four shelves in one      ``lines``    a list that grows as it is looked through
+``place``    the place: its shelves in one
 ``results``  signed runs: preview, save, print    ``batch``    many of them, one after the other, with a way to stop
-``paper``    a document as it will be printed     ``trail``    who did what, when
+``trail``    who did what, when                   ``documents``  what is made of a signed run
 ``backups``  copies of everything, made and looked at
 """
 

@@ -16,10 +16,10 @@ from reckoner.store.reader import Reader
 from reckoner.ui import daily
 from reckoner.ui.layout import column, row, surface
 from reckoner.ui.place import Surroundings
-from reckoner.ui.records.lines import LinesList
 from reckoner.ui.theme import Type
 from reckoner.ui.widgets.buttons import PrimaryButton, button
 from reckoner.ui.widgets.linedelegate import Line
+from reckoner.ui.widgets.lineslist import LinesList
 from reckoner.ui.widgets.saveas import ask_where
 from reckoner.ui.widgets.text import label
 

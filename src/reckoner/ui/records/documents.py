@@ -99,17 +99,10 @@ def written(session: Session, run_id: int, path: Path, make: Make) -> Callable[[
 
 def table(session: Session, runs: tuple[int, ...], path: Path) -> Callable[[], int]:
     """Gathers the readings of some runs, to be written as one table; how many comes of it. What is returned raises
-    FileNotWritten."""
+    TableRefused."""
+    from reckoner.formats.tables import write_table
     from reckoner.shop.resultrows import COLUMNS, rows_of
     from reckoner.shop.runs.loading import load
 
     rows = [cells for run_id in runs for cells in rows_of(load(session, run_id))]
-    return partial(wrote_table, path, COLUMNS, rows)
-
-
-def wrote_table(path: Path, columns: tuple[str, ...], rows: list[tuple[str, ...]]) -> int:
-    """Write a table, and say how many rows it has. Raises FileNotWritten."""
-    from reckoner.formats.tables import write_table
-
-    write_table(path, columns, rows)
-    return len(rows)
+    return partial(write_table, path, COLUMNS, rows)

@@ -13,7 +13,6 @@ from reckoner.core.errors import Refused
 from reckoner.store.reader import Reader, reader_of
 from reckoner.ui.layout import column, row, scrolling, surface
 from reckoner.ui.place import Surroundings
-from reckoner.ui.records.documents import wrote_table
 from reckoner.ui.theme import Type
 from reckoner.ui.widgets.buttons import button
 from reckoner.ui.widgets.flow import flow
@@ -102,6 +101,7 @@ class ExchangeShelf(QWidget):
         """The tools, the loans, the jobs or the results as a table."""
 
         def gather(session: Session) -> Callable[[], int]:
+            from reckoner.formats.tables import write_table
             from reckoner.shop.records import tables as made
 
             kinds: dict[str, tuple[tuple[str, ...], Callable[[Reader], Iterable[tuple[str, ...]]]]] = {
@@ -111,7 +111,7 @@ class ExchangeShelf(QWidget):
                 "results": (made.RESULTS, made.result_rows),
             }
             columns, rows_of = kinds[what]
-            return partial(wrote_table, path, columns, list(rows_of(reader_of(session))))
+            return partial(write_table, path, columns, list(rows_of(reader_of(session))))
 
         self.around.work.prepare(gather, lambda count: self._say(f"{count} lines are in {path}."), self._refuse)
 

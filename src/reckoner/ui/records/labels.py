@@ -14,11 +14,11 @@ from reckoner.store.reader import Reader
 from reckoner.ui.latest import Latest
 from reckoner.ui.layout import column, row, surface
 from reckoner.ui.place import Surroundings
-from reckoner.ui.records.paper import Paper, print_paper
 from reckoner.ui.theme import Type
 from reckoner.ui.widgets.buttons import PrimaryButton, button
 from reckoner.ui.widgets.chips import Chips
 from reckoner.ui.widgets.entry import EntryField, plain_reader, words_reader
+from reckoner.ui.widgets.paper import Paper, print_paper
 from reckoner.ui.widgets.saveas import ask_where
 from reckoner.ui.widgets.text import label
 

@@ -15,14 +15,14 @@ from reckoner.ui.place import Surroundings
 from reckoner.ui.places import PlaceId, Target
 from reckoner.ui.records.batch import Batch
 from reckoner.ui.records.documents import Looked, Make, certificates, digital, look_at, result_bytes, table, written
-from reckoner.ui.records.lines import LinesList
-from reckoner.ui.records.paper import Paper, print_paper
 from reckoner.ui.theme import Type
 from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.buttons import PrimaryButton, button
 from reckoner.ui.widgets.entry import EntryField, words_reader
 from reckoner.ui.widgets.flow import Flow
 from reckoner.ui.widgets.linedelegate import Line
+from reckoner.ui.widgets.lineslist import LinesList
+from reckoner.ui.widgets.paper import Paper, print_paper
 from reckoner.ui.widgets.papersize import paper_mm
 from reckoner.ui.widgets.saveas import ask_where, file_name
 from reckoner.ui.widgets.text import label, set_tone, tip

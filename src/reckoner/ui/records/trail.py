@@ -15,12 +15,11 @@ from reckoner.shop.records.trail import COLUMNS, PAGE, TrailLine, trail, whole_t
 from reckoner.store.reader import reader_of
 from reckoner.ui.layout import column, row, surface
 from reckoner.ui.place import Surroundings
-from reckoner.ui.records.documents import wrote_table
-from reckoner.ui.records.lines import LinesList
 from reckoner.ui.theme import Type
 from reckoner.ui.widgets.buttons import button
 from reckoner.ui.widgets.entry import EntryField, words_reader
 from reckoner.ui.widgets.linedelegate import Line
+from reckoner.ui.widgets.lineslist import LinesList
 from reckoner.ui.widgets.saveas import ask_where
 from reckoner.ui.widgets.text import label
 
@@ -86,8 +85,10 @@ class TrailShelf(QWidget):
         text = self._text
 
         def gather(session: Session) -> Callable[[], int]:
+            from reckoner.formats.tables import write_table
+
             rows = [line.cells() for line in whole_trail(reader_of(session), text)]
-            return partial(wrote_table, path, COLUMNS, rows)
+            return partial(write_table, path, COLUMNS, rows)
 
         self.around.work.prepare(gather, lambda count: self.around.say(f"{count} lines are in {path}."))
 

@@ -17,12 +17,12 @@ from reckoner.shop import crossruns, hanging
 from reckoner.shop.acts import Act
 from reckoner.shop.crossruns import READINGS, CrossState
 from reckoner.shop.procedures import Caution
-from reckoner.ui.bench.mind import Mind
 from reckoner.ui.layout import column, empty, row
 from reckoner.ui.place import Surroundings
 from reckoner.ui.theme import Type
 from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.buttons import button
+from reckoner.ui.widgets.cautions import Cautions
 from reckoner.ui.widgets.entry import EntryField, numbers_of, torque_reader, words_reader
 from reckoner.ui.widgets.text import label, set_tone
 
@@ -66,7 +66,7 @@ class Crossing(QWidget):
         self.leave = button(theme, "Give it up…", lambda: self._ask(self._give_up), "link")
         self.trust = button(theme, "Keep it as its certificate", self.trust_it)
         self.done = button(theme, "Done", self.left.emit, "link")
-        self.mind = Mind(theme, (Caution.HANGING_WEIGHTS, Caution.LOADED_LEVER))
+        self.mind = Cautions(theme, (Caution.HANGING_WEIGHTS, Caution.LOADED_LEVER))
         self._entry = QWidget()
         self._entry.setLayout(row(self.shown, self.indicated, gap=2))
         self.setLayout(

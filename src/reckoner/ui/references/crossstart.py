@@ -10,19 +10,19 @@ from PyQt6.QtWidgets import QWidget
 from reckoner.core.entry import read_list
 from reckoner.core.errors import InputRefused, Refused
 from reckoner.core.printing import number, percent, quantity
-from reckoner.core.units import N_M, Kind, Unit
+from reckoner.core.units import MILLIMETRE, N_M, Kind, Unit
 from reckoner.shop import box, crossruns, hanging
 from reckoner.shop.box import BoxWeight, Instrument
 from reckoner.shop.crossruns import CrossState, Other
 from reckoner.shop.facts import ReferenceFacts
+from reckoner.shop.hanging import NO_RULE
 from reckoner.shop.procedures import Caution
 from reckoner.store.reader import reader_of
-from reckoner.ui.bench.leversheet import MM, NO_RULE
-from reckoner.ui.bench.mind import Mind
 from reckoner.ui.layout import column, row
 from reckoner.ui.place import Surroundings
 from reckoner.ui.theme import Type
 from reckoner.ui.widgets.buttons import button
+from reckoner.ui.widgets.cautions import Cautions
 from reckoner.ui.widgets.chips import Chips
 from reckoner.ui.widgets.entry import EntryField, quantity_reader, words_reader
 from reckoner.ui.widgets.named import named
@@ -58,7 +58,7 @@ class CrossStart(QWidget):
         self.against = Chips(theme, "Against")
         self.against.chosen.connect(self._look)
         self.torques = EntryField(theme, "At which torques", words_reader, "such as 20, 60, 100 N·m")
-        self.arm = EntryField(theme, "The arm reaches to, from the drive's centre", quantity_reader(Kind.LENGTH, MM),
+        self.arm = EntryField(theme, "The arm reaches to, from the drive's centre", quantity_reader(Kind.LENGTH, MILLIMETRE),
                               "such as 600 mm")  # fmt: skip
         self.rule = Chips(theme, "Lengths are measured with")
         self.rule.chosen.connect(self._look)
@@ -68,7 +68,7 @@ class CrossStart(QWidget):
         self._rules = named(theme, "Measured with", self.rule)
         self.plan = label(theme, "", Type.BODY, wrap=True)
         self.lacking = label(theme, "", Type.STRONG, wrap=True)
-        self.mind = Mind(theme, (Caution.HANGING_WEIGHTS, Caution.LOADED_LEVER))
+        self.mind = Cautions(theme, (Caution.HANGING_WEIGHTS, Caution.LOADED_LEVER))
         self.begin = button(theme, "Begin the check", self.begin_now)
         self.setLayout(
             column(
@@ -109,7 +109,7 @@ class CrossStart(QWidget):
             choices.insert(0, (WEIGHTS, "weights on an arm"))
         self.against.offer(choices, [choices[0][0]] if choices else [])
         rules = [(str(i), f"{r.number}, ±{number(r.uncertainty * 1000)}\u202fmm") for i, r in enumerate(known.rules)]
-        self.rule.offer([*rules, ("", f"a tape, to {quantity(NO_RULE, MM)}")], [rules[0][0] if rules else ""])
+        self.rule.offer([*rules, ("", f"a tape, to {quantity(NO_RULE, MILLIMETRE)}")], [rules[0][0] if rules else ""])
         self._look()
 
     @property

@@ -10,7 +10,6 @@ from PyQt6.QtWidgets import QGridLayout
 from reckoner.core.days import day_words
 from reckoner.shop.register.adding import take_back_certificate
 from reckoner.shop.register.references import LEAST_OF_RANGE, CertificateLine, ReferenceSheet, reference_sheet
-from reckoner.ui.bench.linking import Linking
 from reckoner.ui.layout import column, empty, row
 from reckoner.ui.place import Surroundings
 from reckoner.ui.references.certify import Certify
@@ -20,6 +19,7 @@ from reckoner.ui.register.shelf import Above
 from reckoner.ui.theme import Type
 from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.buttons import button
+from reckoner.ui.widgets.linking import Linking
 from reckoner.ui.widgets.question import Choice, Question
 from reckoner.ui.widgets.text import ElidedLabel, label, set_tone
 from reckoner.ui.widgets.worth import Worth, WorthState

@@ -13,7 +13,7 @@ from reckoner.core.due import add_months
 from reckoner.core.entry import read, read_range
 from reckoner.core.errors import InputRefused
 from reckoner.core.printing import percent, quantity, span
-from reckoner.core.units import N_M, Kind, Unit, unit_named
+from reckoner.core.units import N_M, PERCENT, Kind, Unit, unit_named
 from reckoner.shop.register.adding import GivenCertificate, GivenMeter
 from reckoner.ui.layout import column, row
 from reckoner.ui.theme import Theme, Type
@@ -234,7 +234,7 @@ def _power_near(value: float) -> int:
 
 
 def _read_uncertainty(text: str) -> tuple[float, str]:
-    value = read(text, Kind.RATIO, default=unit_named("%", Kind.RATIO), field="uncertainty").si
+    value = read(text, Kind.RATIO, default=PERCENT, field="uncertainty").si
     if not 0 < value < 0.5:
         raise InputRefused("uncertainty", text, "has to be above 0 and below 50 %")
     return value, f"understood: ±{percent(value, 3)}"

@@ -10,19 +10,18 @@ from PyQt6.QtWidgets import QWidget
 
 from reckoner.core.errors import InputRefused
 from reckoner.core.printing import quantity
-from reckoner.core.units import Kind
+from reckoner.core.units import MILLIMETRE, Kind
 from reckoner.shop.toolfacts import ToolFacts
-from reckoner.shop.using.fitting import MM
 from reckoner.shop.using.known import Known
 from reckoner.shop.using.setting import Ask
 from reckoner.ui.layout import column, row
-from reckoner.ui.setting.puton import PutOn
 from reckoner.ui.theme import Theme, Type
 from reckoner.ui.widgets.bandentry import AimChips, BandEntry
 from reckoner.ui.widgets.buttons import button
 from reckoner.ui.widgets.chips import Chips
 from reckoner.ui.widgets.entry import EntryField, quantity_reader, words_reader
 from reckoner.ui.widgets.lever import Part
+from reckoner.ui.widgets.puton import PutOn
 from reckoner.ui.widgets.text import label
 
 TESTED, PLAIN = "tested", "plain"
@@ -60,15 +59,15 @@ class Asked(QWidget):
         self.by = Chips(theme, "How its scale is taken")
         self.by.offer([(TESTED, "by its results"), (PLAIN, "as it reads")], [TESTED])
         self.lever = EntryField(
-            theme, "Drive's centre to grip mark", quantity_reader(Kind.LENGTH, MM), "such as 320 mm"
+            theme, "Drive's centre to grip mark", quantity_reader(Kind.LENGTH, MILLIMETRE), "such as 320 mm"
         )
         self.adapters = PutOn(theme)
         self.entered_words = label(theme, "Is its length typed into the tool?", Type.CAPTION, "quiet")
         self.entered = Chips(theme, "Typed into the tool")
         self.entered.offer([(YES, "yes, it corrects"), (NO, "no")], [NO])
-        self.hand = EntryField(theme, "The hand pulls at", quantity_reader(Kind.LENGTH, MM), "the grip mark")
+        self.hand = EntryField(theme, "The hand pulls at", quantity_reader(Kind.LENGTH, MILLIMETRE), "the grip mark")
         self.head = EntryField(
-            theme, "The head on it, drive centre to seat", quantity_reader(Kind.LENGTH, MM), "as made for"
+            theme, "The head on it, drive centre to seat", quantity_reader(Kind.LENGTH, MILLIMETRE), "as made for"
         )
         lines = column(
             self.torque, self.aim, self.tool, self.tool_words, row(self.suits_button, 1), self.by, self.lever, self.head,
@@ -151,7 +150,7 @@ class Asked(QWidget):
         if part is Part.ADAPTER:
             self.adapters.turn(index, value)
         elif part is Part.HAND:
-            self.hand.line.setText(quantity(value, MM))
+            self.hand.line.setText(quantity(value, MILLIMETRE))
 
     def _anew(self) -> None:
         self._dress()

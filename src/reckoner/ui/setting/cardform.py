@@ -14,9 +14,9 @@ from reckoner.core.jobcard import JobCard, StageTool
 from reckoner.core.jobs import PATTERNS, Fasteners, Layout, Over, Pattern, Plan, in_a_circle, in_rows, named
 from reckoner.core.printing import percent, quantity
 from reckoner.core.setting import Aim
-from reckoner.core.units import Kind
+from reckoner.core.units import DEGREE, Kind
 from reckoner.shop.using.cards import PATTERN_WORDS, fasteners_words
-from reckoner.shop.using.fitting import DEG, read_fitted
+from reckoner.shop.using.fitting import read_fitted
 from reckoner.ui.layout import column
 from reckoner.ui.theme import Theme, Type
 from reckoner.ui.widgets.bandentry import AimChips, BandEntry
@@ -136,8 +136,8 @@ class CardForm(QWidget):
         return shares, f"understood: {words}"
 
     def _angle(self, text: str) -> tuple[float, str]:
-        found = read(text, Kind.ANGLE, default=DEG, field="angle")
-        return found.si, f"understood: {quantity(found.si, DEG)}"
+        found = read(text, Kind.ANGLE, default=DEGREE, field="angle")
+        return found.si, f"understood: {quantity(found.si, DEGREE)}"
 
     def _adapters(self, text: str) -> tuple[dict[int, tuple[str, ...]], str]:
         """What is on the tool: of every stage (under 0), or "1: 45 mm; 3: CF-19" of each by its number."""

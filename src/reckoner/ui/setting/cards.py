@@ -25,8 +25,6 @@ from reckoner.ui.latest import Latest, Once
 from reckoner.ui.layout import column, row, scrolling, surface
 from reckoner.ui.place import Surroundings
 from reckoner.ui.places import PlaceId, Target
-from reckoner.ui.records.lines import LinesList
-from reckoner.ui.records.paper import print_bytes
 from reckoner.ui.setting.cardform import CardForm
 from reckoner.ui.theme import Type
 from reckoner.ui.tokens import GRID
@@ -34,6 +32,8 @@ from reckoner.ui.widgets.buttons import PrimaryButton, button
 from reckoner.ui.widgets.chips import Chips
 from reckoner.ui.widgets.flow import flow
 from reckoner.ui.widgets.linedelegate import Line
+from reckoner.ui.widgets.lineslist import LinesList
+from reckoner.ui.widgets.paper import print_bytes
 from reckoner.ui.widgets.papersize import paper_mm
 from reckoner.ui.widgets.pattern import Pattern, PatternState
 from reckoner.ui.widgets.saveas import ask_where

@@ -5,7 +5,6 @@ from __future__ import annotations
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QWidget
 
-from reckoner.core.units import Kind, unit_named
 from reckoner.shop.using.setting import Answer
 from reckoner.shop.using.settingwords import beneath, cautions, formulas, sentence, set_words, spanner_words
 from reckoner.ui.layout import column, row
@@ -15,7 +14,6 @@ from reckoner.ui.widgets.lever import AdapterShown, LeverDrawing, LeverState, Pa
 from reckoner.ui.widgets.text import label, set_tone
 
 NOTHING = "Say what the joint gets: one torque, or its two ends."
-MM = unit_named("mm", Kind.LENGTH)
 USUAL_LEVER = 0.4
 """How long the lever is drawn, in m, while nobody has said."""
 

@@ -12,10 +12,11 @@ from PyQt6.QtWidgets import QWidget
 from reckoner.core.days import day_words
 from reckoner.core.errors import InputRefused
 from reckoner.core.printing import quantity
+from reckoner.core.units import MILLIMETRE
 from reckoner.shop.register.cards import ToolCard
 from reckoner.shop.using.converting import converted
 from reckoner.shop.using.fitness import unfit
-from reckoner.shop.using.fitting import MM, Fitted, adapters
+from reckoner.shop.using.fitting import Fitted, adapters
 from reckoner.shop.using.known import Known
 from reckoner.shop.using.naming import named_tool, not_one
 from reckoner.shop.using.setting import Answer, answer
@@ -89,7 +90,7 @@ class SettingSheet(QWidget):
         self.asked.tool.line.setText(number)
         if fitted is not None:
             self.asked.adapters.put(fitted)
-            self.asked.hand.line.setText("" if hand is None else quantity(hand, MM))
+            self.asked.hand.line.setText("" if hand is None else quantity(hand, MILLIMETRE))
         self.asked.torque.setFocus()
 
     def _named(self, text: str) -> None:

@@ -17,8 +17,6 @@ from reckoner.shop.using.works import WorkState, answers, entry_words, next_word
 from reckoner.store.reader import reader_of
 from reckoner.ui.layout import column, row, surface
 from reckoner.ui.place import Surroundings
-from reckoner.ui.records.lines import LinesList
-from reckoner.ui.records.paper import print_bytes
 from reckoner.ui.setting.cards import paper_of
 from reckoner.ui.setting.stored import StoredMeasures
 from reckoner.ui.theme import Type
@@ -26,6 +24,8 @@ from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.buttons import PrimaryButton, button
 from reckoner.ui.widgets.entry import EntryField, numbers_of, torque_reader, words_reader
 from reckoner.ui.widgets.linedelegate import Line
+from reckoner.ui.widgets.lineslist import LinesList
+from reckoner.ui.widgets.paper import print_bytes
 from reckoner.ui.widgets.pattern import Pattern, PatternState
 from reckoner.ui.widgets.question import Choice, Question
 from reckoner.ui.widgets.text import label

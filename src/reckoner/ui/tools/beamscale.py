@@ -13,7 +13,7 @@ from reckoner.core.days import day_words
 from reckoner.core.entry import read
 from reckoner.core.errors import InputRefused, Refused
 from reckoner.core.printing import number, percent, quantity
-from reckoner.core.units import N_M, Kind, Unit, unit_named
+from reckoner.core.units import MILLIMETRE, N_M, Kind, Unit
 from reckoner.formats.beamscale_pdf import ScalePage, scale_pdf
 from reckoner.formats.written import write_whole
 from reckoner.shop import beamscales
@@ -27,8 +27,6 @@ from reckoner.ui.widgets.entry import EntryField, numbers_of, quantity_reader, t
 from reckoner.ui.widgets.residuals import Residuals, ResidualsState
 from reckoner.ui.widgets.saveas import ask_where
 from reckoner.ui.widgets.text import label
-
-MM = unit_named("mm", Kind.LENGTH)
 
 
 class BeamScaleSheet(QWidget):
@@ -60,7 +58,7 @@ class BeamScaleSheet(QWidget):
         self.radius = EntryField(
             theme,
             "The pointer's length; empty: a straight rule",
-            quantity_reader(Kind.LENGTH, MM),
+            quantity_reader(Kind.LENGTH, MILLIMETRE),
             "from where it turns",
         )
         self.against = EntryField(theme, "The torques were made with", words_reader, "such as PM-5, or 12 kg at 420 mm")
@@ -121,10 +119,10 @@ class BeamScaleSheet(QWidget):
         if kept is not None and kept.tool == self._number:
             self.kept, plan = kept, kept.plan
             self.marks.setPlainText(
-                "\n".join(f"{quantity(m.torque, plan.unit)}   {quantity(m.deflection, MM)}" for m in plan.marks)
+                "\n".join(f"{quantity(m.torque, plan.unit)}   {quantity(m.deflection, MILLIMETRE)}" for m in plan.marks)
             )
             self.every.line.setText(quantity(plan.every, plan.unit))
-            self.radius.line.setText("" if plan.radius is None else quantity(plan.radius, MM))
+            self.radius.line.setText("" if plan.radius is None else quantity(plan.radius, MILLIMETRE))
             self.against.line.setText(plan.against)
             self._look()
         self._show_repeats()
@@ -271,5 +269,5 @@ def read_mark(line: str, unit: Unit) -> Mark:
     if len(parts) != 2:
         raise InputRefused("marks", line, "a mark is a torque and a length, such as 20 N·m  12.5 mm")
     torque = read(parts[0], Kind.TORQUE, default=unit, field="torque")
-    place = read(parts[1], Kind.LENGTH, default=MM, field="deflection")
+    place = read(parts[1], Kind.LENGTH, default=MILLIMETRE, field="deflection")
     return Mark(torque.si, place.si)

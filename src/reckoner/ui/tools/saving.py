@@ -9,12 +9,12 @@ from typing import TYPE_CHECKING
 
 from PyQt6.QtWidgets import QFileDialog, QWidget
 
+from reckoner.formats.tables import write_table
 from reckoner.shop.register.exporting import COLUMNS, listed
 from reckoner.shop.register.lists import Sorting
 from reckoner.store.reader import reader_of
 from reckoner.ui.layout import column
 from reckoner.ui.place import Surroundings
-from reckoner.ui.records.documents import wrote_table
 from reckoner.ui.widgets.buttons import button
 
 if TYPE_CHECKING:
@@ -42,6 +42,6 @@ class SaveList(QWidget):
         (text, sorting), today = self._asked(), self._around.today
 
         def gather(session: Session) -> Callable[[], int]:
-            return partial(wrote_table, path, COLUMNS, listed(reader_of(session), text, today, sorting))
+            return partial(write_table, path, COLUMNS, listed(reader_of(session), text, today, sorting))
 
         self._around.work.prepare(gather, lambda count: self._around.say(f"{count} tools are in {path}."))

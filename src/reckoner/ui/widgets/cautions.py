@@ -12,7 +12,7 @@ from reckoner.ui.theme import Theme, Type
 from reckoner.ui.widgets.text import label
 
 
-class Mind(QFrame):
+class Cautions(QFrame):
     """Cautions in words."""
 
     def __init__(self, theme: Theme, cautions: tuple[Caution, ...]) -> None:

@@ -8,7 +8,8 @@ from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QWidget
 
 from reckoner.core.printing import quantity
-from reckoner.shop.using.fitting import MM, Fitted, ShopAdapter, read_fitted
+from reckoner.core.units import MILLIMETRE
+from reckoner.shop.using.fitting import Fitted, ShopAdapter, read_fitted
 from reckoner.ui.layout import column
 from reckoner.ui.theme import Theme
 from reckoner.ui.widgets.chips import Chips
@@ -45,7 +46,7 @@ class PutOn(QWidget):
     def offer(self, shelf: tuple[ShopAdapter, ...]) -> None:
         """What the shop has."""
         self._shelf = shelf
-        self.shelf.offer([(a.number, f"{a.number} {quantity(a.length, MM)}") for a in shelf[:OFFERED]], [])
+        self.shelf.offer([(a.number, f"{a.number} {quantity(a.length, MILLIMETRE)}") for a in shelf[:OFFERED]], [])
         self._show()
 
     def put(self, fitted: tuple[Fitted, ...]) -> None:
