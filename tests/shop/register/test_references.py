@@ -105,6 +105,11 @@ def test_a_check_that_cannot_be_is_refused(demo, act, shown, true, other, why):
         cross_check(session, of(session, "PM-5"), shown, true, other, "", act)
 
 
+def test_a_check_at_the_smallest_torques_is_kept(demo, act):
+    with demo.session() as session:
+        assert cross_check(session, of(session, "PM-5"), 0.61, 0.6, "PM-4", "", act).actual == 0.6
+
+
 @pytest.mark.parametrize(
     ("kind", "typed", "said"),
     [
