@@ -62,6 +62,11 @@ def test_every_mistake_in_a_register_is_named(tmp_path):
     ):
         assert words in said
     assert 'references[0].maximum: "fifty" is not a torque' in said
+    beyond = '[[lengths]]\nnumber = "R"\ngraduation = "9 m"\n[[levels]]\nnumber = "L"\nangle_uncertainty = "0 deg"'
+    with pytest.raises(
+        register.RegisterRefused, match=r"cannot be more than 5000\u202fmm.*has to be more than 0\u202f°"
+    ):
+        register.parse(beyond)
     with pytest.raises(register.RegisterRefused, match="cannot be read"):
         register.load(tmp_path / "nowhere.toml")
 

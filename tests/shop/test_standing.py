@@ -232,6 +232,17 @@ def test_a_place_in_a_tools_history_and_an_open_loan_are_had_once_and_losing_the
         session.rollback()
 
 
+@pytest.mark.parametrize("table", ["open_loan", "history_place"])
+def test_a_rebuild_makes_what_is_had_once_anew(demo, table):
+    with demo.session() as session:
+        rows = session.connection().exec_driver_sql
+        before = rows(f"SELECT count(*) FROM {table}").scalar()
+        rows(f"DELETE FROM {table}")
+        projection.rebuild(session)
+        assert rows(f"SELECT count(*) FROM {table}").scalar() == before > 1
+        assert projection.rebuild(session) == 0
+
+
 @pytest.mark.parametrize("lost", ["tool_standing", "tool_listing"])
 def test_what_a_projection_lacks_is_made_when_the_shop_is_opened(demo, demo_folder, lost):
     wanted = tool_id(demo, "HC-0417")

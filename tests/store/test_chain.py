@@ -215,6 +215,7 @@ LAST = "place = (SELECT max(place) FROM chain_link)"
         (f"UPDATE chain_link SET kind = 'nothing' WHERE {LAST}", Breach.LINK),
         ("INSERT INTO open_run (tool_id, run_id) SELECT tool_id, max(id) FROM run", Beside.OPEN_RUN),
         ("DELETE FROM open_loan", Beside.STANDING),
+        ("DELETE FROM history_place WHERE id = (SELECT max(id) FROM history_place)", Beside.STANDING),
         ("UPDATE tool SET version = version + 1 WHERE number = 'HC-0113'", Beside.REGISTER),
         ("UPDATE tool_listing SET words = 'other' WHERE number = 'HC-0113'", Beside.LISTING),
         ("DELETE FROM tool_listing WHERE number = 'HC-0113'", Beside.LISTING),

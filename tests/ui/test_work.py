@@ -125,3 +125,10 @@ def test_what_needs_no_database_goes_on_beside_it(qtbot, open_window, demo_folde
     assert said[:2] == [7, "written"]
     assert {"not today, then", 8} <= set(said)
     assert said.count("ended") == 2
+
+
+def test_what_was_asked_to_be_made_is_made_though_the_window_is_closed(qtbot, open_window, demo_folder):
+    window, made = open_window(demo_folder), []
+    window.around.work.prepare(lambda _session: lambda: made.append("a paper"), lambda _none: None)
+    window.frame.close()
+    assert made == ["a paper"]

@@ -148,7 +148,8 @@ def _standings(session: Session) -> Iterator[Finding]:
     for tool in session.scalars(select(Tool).order_by(Tool.id)):
         row = session.scalar(select(ToolStanding).where(ToolStanding.tool_id == tool.id))
         now = projection.worked_out(session, tool.id)
-        if row is None or standing.kept(row) != now or (tool.id in lent) != (now.loan is not None):
+        places = projection.places_kept(session, tool.id) == projection.places_taken(session, tool.id)
+        if not places or row is None or standing.kept(row) != now or (tool.id in lent) != (now.loan is not None):
             yield Finding(Beside.STANDING, tool.number)
         if not listing.is_kept(session, tool):
             yield Finding(Beside.LISTING, tool.number)

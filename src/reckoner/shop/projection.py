@@ -8,7 +8,7 @@ from __future__ import annotations
 
 from datetime import date, datetime
 
-from sqlalchemy import select
+from sqlalchemy import delete, select
 from sqlalchemy.exc import IntegrityError
 from sqlalchemy.orm import Session
 
@@ -19,7 +19,7 @@ from reckoner.shop.changes import ChangeKind, changed
 from reckoner.shop.register import listing
 from reckoner.shop.runs.kinds import POLICIES
 from reckoner.shop.standing import Happened, Loan, Result, Standing, kept, standing_of
-from reckoner.store.schema import OpenLoan, OutsideResult, Run, Signature, Tool, ToolEvent, ToolStanding
+from reckoner.store.schema import HistoryPlace, OpenLoan, OutsideResult, Run, Signature, Tool, ToolEvent, ToolStanding
 
 
 def follow(session: Session, tool_id: int, who: int | None) -> Standing:
@@ -70,8 +70,29 @@ def rebuild(session: Session) -> int:
     for tool_id in session.scalars(select(Tool.id).order_by(Tool.id)).all():
         row = session.scalar(select(ToolStanding).where(ToolStanding.tool_id == tool_id))
         before = kept(row) if row is not None else None
-        differed += follow(session, tool_id, None) != before
+        places = _keep_places(session, tool_id)
+        differed += (follow(session, tool_id, None) != before) | places
     return differed
+
+
+def _keep_places(session: Session, tool_id: int) -> bool:
+    """The places of a tool's history as its records take them; whether they stood otherwise."""
+    taken = places_taken(session, tool_id)
+    if taken == places_kept(session, tool_id):
+        return False
+    session.execute(delete(HistoryPlace).where(HistoryPlace.tool_id == tool_id))
+    session.add_all(HistoryPlace(tool_id=tool_id, sequence=place) for place in taken)
+    return True
+
+
+def places_taken(session: Session, tool_id: int) -> set[int]:
+    """The places in a tool's history that its records take."""
+    return {one.sequence for one in _records(session, tool_id)}
+
+
+def places_kept(session: Session, tool_id: int) -> set[int]:
+    """Those that are marked as taken."""
+    return set(session.scalars(select(HistoryPlace.sequence).where(HistoryPlace.tool_id == tool_id)))
 
 
 def _write(row: ToolStanding, now: Standing) -> None:

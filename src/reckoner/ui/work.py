@@ -3,6 +3,7 @@
 ``ask``      writes: one unit of work of a session, as a whole or not at all
 ``look``     reads by columns; ``browse`` reads through the typed models. Both hold up nobody
 ``compute``  needs no database: papers, tables, simulations; the database goes on meanwhile
+``prepare``  browses for what is needed, and computes it: a paper, a table
 
 Each ends in one of three ways, and whoever asked is told which, on the interface thread: done with a result, refused with a
 sentence, or failed by a fault of ours. What a unit of work has changed is told by ``changed`` once it is committed. What
@@ -18,9 +19,9 @@ import queue
 import threading
 from collections.abc import Callable
 from contextlib import suppress
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from enum import Enum, auto
-from typing import TYPE_CHECKING, Any, TypeVar
+from typing import TYPE_CHECKING, Any, Generic, ParamSpec, TypeVar
 
 from PyQt6.QtCore import QObject, QThread, pyqtSignal
 
@@ -38,6 +39,7 @@ if TYPE_CHECKING:
 log = logging.getLogger("reckoner.work")
 
 T = TypeVar("T")
+P = ParamSpec("P")
 
 APOLOGY = (
     "That did not work, and it is our mistake, not yours. What was on the screen before is kept. "
@@ -55,26 +57,54 @@ class AskedFromElsewhere(OurFault):
         return "background work was asked for from another thread than the interface's"
 
 
-class _Door(Enum):
+class _Kind(Enum):
     WRITE = auto()
     LOOK = auto()
     BROWSE = auto()
+    PREPARE = auto()
     COMPUTE = auto()
 
 
 @dataclass(frozen=True)
 class _Job:
     run: Callable[..., Any]
-    door: _Door
+    kind: _Kind
     done: Callable[[Any], None]
     refused: Callable[[Refused], None] | None
     failed: Callable[[], None] | None
     ended: Callable[[], None] | None
-    opening: int
+    opening: int = 0
+
+
+_READS = (_Kind.LOOK, _Kind.BROWSE)
+"""What is of no concern any more once another database is open; that something could not be kept or written is."""
+
+
+class Door(Generic[P]):
+    """A way to background work: what is given to it runs with the arguments ``P``."""
+
+    def __init__(self, put: Callable[[_Job], None], kind: _Kind) -> None:
+        self._put, self._kind = put, kind
+
+    def __call__(
+        self,
+        run: Callable[P, T],
+        done: Callable[[T], None],
+        refused: Callable[[Refused], None] | None = None,
+        failed: Callable[[], None] | None = None,
+        *,
+        ended: Callable[[], None] | None = None,
+    ) -> None:
+        """Do ``run``, and then call ``done`` with its result on the interface thread; of what writes once it is committed.
+
+        A refusal goes to ``refused``, a fault of ours to ``failed``, or each is told by the signal ``refused``. ``ended`` is
+        called first, whichever way it ended. Raises AskedFromElsewhere outside the interface thread.
+        """
+        self._put(_Job(run, self._kind, done, refused, failed, ended))
 
 
 class Work(QObject):
-    """The door. ``open_database`` runs on the worker thread; until it is through, asked work waits. ``check`` then
+    """The doors. ``open_database`` runs on the worker thread; until it is through, asked work waits. ``check`` then
     reads the file through on a thread of its own.
 
     ``opened()`` · ``opening(words, done, of)`` while it takes long · ``cannot_open(sentence)`` · ``held(sentence)`` when
@@ -112,6 +142,10 @@ class Work(QObject):
         self._computer = threading.Thread(target=self._compute, name="computing", daemon=True)
         self._waiting = 0
         self._opening = 0
+        self.ask: Door[[Session]] = Door(self._put, _Kind.WRITE)
+        self.look: Door[[Reader]] = Door(self._put, _Kind.LOOK)
+        self.browse: Door[[Session]] = Door(self._put, _Kind.BROWSE)
+        self.compute: Door[[]] = Door(self._put, _Kind.COMPUTE)
 
     def _is_open(self) -> None:
         self.is_open = True
@@ -157,60 +191,6 @@ class Work(QObject):
         """Nothing is under way: every asked thing has come back."""
         return self._waiting == 0
 
-    def ask(
-        self,
-        run: Callable[[Session], T],
-        done: Callable[[T], None],
-        refused: Callable[[Refused], None] | None = None,
-        failed: Callable[[], None] | None = None,
-        *,
-        ended: Callable[[], None] | None = None,
-    ) -> None:
-        """Run ``run`` with a session, committed before ``done`` is called on the interface thread.
-
-        A refusal goes to ``refused``, a fault of ours to ``failed``, or each is told by the signal ``refused``. ``ended`` is
-        called first, whichever way it ended. Raises AskedFromElsewhere outside the interface thread.
-        """
-        self._put(_Job(run, _Door.WRITE, done, refused, failed, ended, self._opening))
-
-    def look(
-        self,
-        run: Callable[[Reader], T],
-        done: Callable[[T], None],
-        refused: Callable[[Refused], None] | None = None,
-        failed: Callable[[], None] | None = None,
-        *,
-        ended: Callable[[], None] | None = None,
-    ) -> None:
-        """The same with a reader: what only reads holds up nobody, and waits for no library to load."""
-        self._put(_Job(run, _Door.LOOK, done, refused, failed, ended, self._opening))
-
-    def browse(
-        self,
-        run: Callable[[Session], T],
-        done: Callable[[T], None],
-        refused: Callable[[Refused], None] | None = None,
-        failed: Callable[[], None] | None = None,
-        *,
-        ended: Callable[[], None] | None = None,
-    ) -> None:
-        """The same with a session that only reads; what it would write is a fault of ours."""
-        self._put(_Job(run, _Door.BROWSE, done, refused, failed, ended, self._opening))
-
-    def compute(
-        self,
-        run: Callable[[], T],
-        done: Callable[[T], None],
-        refused: Callable[[Refused], None] | None = None,
-        failed: Callable[[], None] | None = None,
-        *,
-        ended: Callable[[], None] | None = None,
-    ) -> None:
-        """The same without the database, which goes on meanwhile."""
-        if not self._computer.ident:
-            self._computer.start()
-        self._put(_Job(run, _Door.COMPUTE, done, refused, failed, ended, self._opening))
-
     def prepare(
         self,
         gather: Callable[[Session], Callable[[], T]],
@@ -220,32 +200,17 @@ class Work(QObject):
         *,
         ended: Callable[[], None] | None = None,
     ) -> None:
-        """Browse for what is needed, and compute what ``gather`` returns: a paper, a table, written beside the work."""
-
-        def over(then: Callable[[], None] | None) -> None:
-            if ended is not None:
-                ended()
-            if then is not None:
-                then()
-
-        self.browse(
-            gather,
-            lambda made: self.compute(made, done, refused, failed, ended=ended),
-            lambda refusal: over(lambda: (refused or self._tell_refusal)(refusal)),
-            lambda: over(failed or self._tell_failure),
-        )
-
-    def _tell_refusal(self, refusal: Refused) -> None:
-        self.refused.emit(str(refusal))
-
-    def _tell_failure(self) -> None:
-        self.refused.emit(APOLOGY)
+        """As a ``Door``: browse for what is needed, and compute what ``gather`` returns. One that was asked for is made, also
+        when the window is closed meanwhile."""
+        self._put(_Job(gather, _Kind.PREPARE, done, refused, failed, ended))
 
     def _put(self, job: _Job) -> None:
         if QThread.currentThread() is not self.thread():
             raise AskedFromElsewhere
         self._waiting += 1
-        (self._sums if job.door is _Door.COMPUTE else self._jobs).put(job)
+        if job.kind in (_Kind.PREPARE, _Kind.COMPUTE) and not self._computer.ident:
+            self._computer.start()
+        (self._sums if job.kind is _Kind.COMPUTE else self._jobs).put(replace(job, opening=self._opening))
 
     def stop(self) -> None:
         """Finish what was asked, close the database and end the worker."""
@@ -311,25 +276,28 @@ class Work(QObject):
         try:
             if database is None:
                 result = job.run()
-            elif job.door is _Door.LOOK:
+            elif job.kind is _Kind.LOOK:
                 with database.reading() as reader:
                     result = job.run(reader)
-            elif job.door is _Door.BROWSE:
-                with database.browsing() as session:
-                    result = job.run(session)
-            else:
+            elif job.kind is _Kind.WRITE:
                 from reckoner.shop import changes
 
                 with database.session() as session:
                     result = job.run(session)
                 made = changes.of(session)
+            else:
+                with database.browsing() as session:
+                    result = job.run(session)
         except Refused as refusal:
             self._back.emit(lambda refusal=refusal: self._tell(job, refusal))
         except Exception:
             log.exception("a fault of ours in background work")
             self._back.emit(lambda: self._apologise(job))
         else:
-            self._back.emit(lambda: self._deliver(job, result, made))
+            if job.kind is _Kind.PREPARE:
+                self._sums.put(replace(job, run=result, kind=_Kind.COMPUTE))
+            else:
+                self._back.emit(lambda: self._deliver(job, result, made))
 
     def _over(self, job: _Job) -> bool:
         """It has come back. Whether it was asked of the database that is open."""
@@ -348,12 +316,12 @@ class Work(QObject):
         current = self._over(job)
         if current and job.refused is not None:
             job.refused(refusal)
-        elif current or job.door is _Door.WRITE:
+        elif current or job.kind not in _READS:
             self.refused.emit(str(refusal))
 
     def _apologise(self, job: _Job) -> None:
         current = self._over(job)
         if current and job.failed is not None:
             job.failed()
-        elif current or job.door is _Door.WRITE:
+        elif current or job.kind not in _READS:
             self.refused.emit(APOLOGY)

@@ -87,7 +87,7 @@ class Field:
             kind, usual = QUANTITIES[self.form]
             default = torque if self.form is Form.TORQUE else unit_named(usual, kind)
             found = read(text, kind, default=default, field=self.title)
-            self._bound(found.si, text, found.unit)
+            self.hold_to_bounds(found.si, text, found.unit)
             return found.si, f"understood: {printing.quantity(found.si, found.unit)}"
         match self.form:
             case Form.WORDS:
@@ -131,6 +131,14 @@ class Field:
             case _:
                 return str(value)
 
+    def hold_to_bounds(self, si: float, text: str, unit: Unit) -> None:
+        """Raises InputRefused for a value beyond the field's bounds, told in ``unit``."""
+        if self.low is not None and (si < self.low or (self.above and si <= self.low)):
+            least = printing.quantity(self.low, unit)
+            raise InputRefused(self.title, text, f"has to be {'more than' if self.above else 'at least'} {least}")
+        if self.high is not None and si > self.high:
+            raise InputRefused(self.title, text, f"cannot be more than {printing.quantity(self.high, unit)}")
+
     def _nothing(self) -> tuple[Any, str]:
         if self.needed:
             raise InputRefused(self.title, "", "cannot be left empty")
@@ -155,10 +163,3 @@ class Field:
             if text.strip().casefold() in (words.casefold(), str(value).casefold()):
                 return value, words
         raise InputRefused(self.title, text, f'"{text}" is none of: {", ".join(words for _, words in self.choices)}')
-
-    def _bound(self, si: float, text: str, unit: Unit) -> None:
-        if self.low is not None and (si < self.low or (self.above and si <= self.low)):
-            least = printing.quantity(self.low, unit)
-            raise InputRefused(self.title, text, f"has to be {'more than' if self.above else 'at least'} {least}")
-        if self.high is not None and si > self.high:
-            raise InputRefused(self.title, text, f"cannot be more than {printing.quantity(self.high, unit)}")

@@ -10,11 +10,19 @@ from __future__ import annotations
 from collections.abc import Mapping
 from datetime import date
 from enum import Enum
-from functools import cache
+from functools import cache, partial
 from pathlib import Path
 from typing import Annotated, Any
 
-from pydantic import BaseModel, BeforeValidator, ConfigDict, StringConstraints, ValidationError, create_model
+from pydantic import (
+    AfterValidator,
+    BaseModel,
+    BeforeValidator,
+    ConfigDict,
+    StringConstraints,
+    ValidationError,
+    create_model,
+)
 from pydantic import Field as Bounded
 
 from reckoner.core.errors import InputRefused, UnreachableError
@@ -123,9 +131,7 @@ def _default(kind: RegisterKind, field: Field) -> Any:
 def _annotation(field: Field) -> Any:
     """What a field's column holds, as it is read from a file."""
     if field.form in QUANTITIES:
-        least, above = (None, field.low) if field.above else (field.low, None)
-        bounds = Bounded(ge=least, gt=above, le=field.high)
-        return Annotated[float | None, quantity(QUANTITIES[field.form][0]), bounds]
+        return Annotated[float | None, AfterValidator(partial(_within, field)), quantity(QUANTITIES[field.form][0])]
     match field.form:
         case Form.WORDS:
             return Annotated[str | None, Bounded(min_length=int(field.needed), max_length=field.longest)]
@@ -143,6 +149,17 @@ def _annotation(field: Field) -> Any:
             return Annotated[StatedLimit | None, BeforeValidator(_limit)]
         case other:
             raise UnreachableError(other)
+
+
+def _within(field: Field, value: float | None) -> float | None:
+    """A quantity that its field admits."""
+    if value is not None:
+        kind, usual = QUANTITIES[field.form]
+        try:
+            field.hold_to_bounds(value, "", unit_named(usual, kind))
+        except InputRefused as refusal:
+            raise ValueError(refusal.reason) from None
+    return value
 
 
 def _choice(field: Field) -> Any:
