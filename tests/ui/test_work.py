@@ -129,6 +129,13 @@ def test_what_needs_no_database_goes_on_beside_it(qtbot, open_window, demo_folde
 
 def test_what_was_asked_to_be_made_is_made_though_the_window_is_closed(qtbot, open_window, demo_folder):
     window, made = open_window(demo_folder), []
-    window.around.work.prepare(lambda _session: lambda: made.append("a paper"), lambda _none: None)
+    work = window.around.work
+
+    def paper():
+        while work.is_open:  # it takes until the window is being closed, and longer
+            pass
+        made.append(sum(range(3_000_000)) > 0)
+
+    work.prepare(lambda _session: paper, lambda _none: None)
     window.frame.close()
-    assert made == ["a paper"]
+    assert made == [True]
