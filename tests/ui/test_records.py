@@ -391,3 +391,26 @@ def test_of_many_those_that_have_none_are_left_out_and_counted(qtbot, records, d
     qtbot.waitUntil(lambda: bool(said), timeout=WAIT)
     assert said == [(2, 1, "")]
     settle(qtbot, window)
+
+
+def test_what_another_shop_handed_on_comes_in_once_and_keeps_the_focus(qtbot, records, tmp_path):
+    window, place = records
+    click(place.heads.chips["exchange"])
+    shelf, file, broken = place.exchange, tmp_path / "all.json", tmp_path / "broken.json"
+    shelf.save(file)
+    qtbot.waitUntil(lambda: "tools with their histories are in" in shelf.told.text(), timeout=WAIT)
+    broken.write_text('{"a":')
+    shelf.take_button.setFocus()
+    shelf.take(broken)
+    qtbot.waitUntil(lambda: "no JSON file" in shelf.fault.text(), timeout=WAIT)
+    shelf.take(file)
+    shelf.take(file)  # pressed twice, before the first has come in
+    assert window.keys.focused() is shelf.take_button
+    qtbot.waitUntil(lambda: shelf.told.text().startswith("Brought in: nothing."), timeout=WAIT)
+    settle(qtbot, window)
+    with closing(sqlite3.connect(window.around.folder / "reckoner.sqlite")) as connection:
+        came = connection.execute("SELECT count(*) FROM audit WHERE action = 'took over an exchange file'").fetchone()
+    assert came == (1,)
+    shelf.take(file)
+    qtbot.waitUntil(lambda: window.around.work.idle, timeout=WAIT)
+    assert shelf.fault.text() == ""

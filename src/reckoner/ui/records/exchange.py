@@ -49,6 +49,7 @@ class ExchangeShelf(QWidget):
         self.jobs_button = button(theme, "Jobs as a table…", lambda: self._ask_table("jobs"))
         self.results_button = button(theme, "Results as a table…", lambda: self._ask_table("results"))
         self.take_button = button(theme, "Bring in a file…", self._ask_file)
+        self._taking = False
         self.told = label(theme, "", Type.STRONG, wrap=True)
         self.fault = label(theme, "", Type.STRONG, "fault", wrap=True)
         holder = QWidget()
@@ -127,11 +128,14 @@ class ExchangeShelf(QWidget):
         if self.around.person is None:
             self.fault.setText("Choose who is here first, at the top right.")
             return
-        act = self.around.act()
-        self.take_button.setEnabled(False)
         from reckoner.shop.records.handed import read_handed, take_handed
 
-        over = partial(self.take_button.setEnabled, True)
+        if self._taking:
+            return
+        self._taking, act = True, self.around.act()  # the button stays as it is: the focus is on it
+
+        def over() -> None:
+            self._taking = False
 
         def read(handed: Handed) -> None:
             self.around.work.ask(
