@@ -88,6 +88,9 @@ def test_every_rules_answer_and_a_simulation_stand_beside_the_verdict(qtbot, at,
     answers = [grid.itemAtPosition(i, 2).widget().text() for i in range(4)]
     assert answers == ["does not accept"] * 4
     assert "used here" in grid.itemAtPosition(0, 0).widget().text()
+    held = [grid.itemAtPosition(i, 1).widget().text().replace("\u202f", " ") for i in range(3)]
+    assert held[:2] == ["7.53 % of ±4.0 %"] * 2
+    assert held[2].startswith("7.53 % + 1.6")  # with g·W, as the guarded rule holds it
     click(bench.panels.deciding.numbers.simulate)
     qtbot.waitUntil(lambda: "Simulated: w" in bench.panels.deciding.numbers.simulated.text(), timeout=WAIT)
     click(bench.panels.deciding.outcomes.chips["restricted"])

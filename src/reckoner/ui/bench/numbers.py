@@ -107,14 +107,9 @@ class Numbers(QWidget):
             judged = found.by_rule(replace(found.decision, rule=rule))
             used = rule is found.decision.rule
             role = Type.STRONG if used else Type.BODY
-            worst = judged.worst
             tone = {True: "good", False: "fault", None: "quiet"}[judged.accepted]
             words = f"{rule_words(rule)}{', used here' if used else ''}"
-            looked = (
-                f"{percent(min(p.decision.probability for p in judged.points), 1)}, level {percent(judged.decision.level, 0)}"
-                if rule is Rule.PROBABILITY
-                else f"{percent(worst.decision.looked_at, 2)} of {printing.limit(worst.decision.limit)}"
-            )
+            looked = _looked_at(judged)
             self.rules.addWidget(label(self.theme, words, role, wrap=True), i, 0)
             self.rules.addWidget(label(self.theme, looked, Type.BODY), i, 1, Qt.AlignmentFlag.AlignRight)
             self.rules.addWidget(label(self.theme, answers[judged.accepted], role, tone), i, 2)
@@ -209,6 +204,21 @@ class Numbers(QWidget):
         self._say_simulated(
             f"Simulated: w {w} (first order {percent(budget.standard_uncertainty, 3)}); 95 % from {low} to {high}."
         )
+
+
+def _looked_at(judged: Verdict) -> str:
+    """What a rule holds against what, where it is closest."""
+    match judged.decision.rule:
+        case Rule.PROBABILITY:
+            least = min(p.decision.probability for p in judged.points)
+            return f"{percent(least, 1)}, level {percent(judged.decision.level, 0)}"
+        case Rule.GUARDED:
+            closest = max((p.decision for p in judged.points), key=lambda d: (d.looked_at + d.near_zone) / d.limit)
+            both = f"{percent(closest.looked_at, 2)} + {percent(closest.near_zone, 2)}"
+            return f"{both} of {printing.limit(closest.limit)}"
+        case _:
+            worst = judged.worst.decision
+            return f"{percent(worst.looked_at, 2)} of {printing.limit(worst.limit)}"
 
 
 def _tripped_at(run: RunState, series: SeriesState) -> str:
