@@ -91,6 +91,8 @@ def test_a_cross_check_that_stops_speaks_against_the_meter_until_another_is_stea
         assert against == ("its cross-check of 24 Nov 2026 stands too far off",)
         with pytest.raises(ShopRefused, match="too far off"):
             setting_up.choose_reference(session, run.id, meter, "", act)
+        chosen = setting_up.choose_reference(session, run.id, meter, "for want of another", act).reference
+        assert (chosen.number, chosen.stopped) == ("PM-5", "")  # what stood against it is in the reason
         cross_check(session, meter, 80.06, 80.0, "PM-4", "plug cleaned", act)
         assert candidates(session, run.tool, run.rules, today)[0].suits
 

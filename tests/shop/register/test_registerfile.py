@@ -8,11 +8,16 @@ from sqlalchemy import inspect
 from reckoner.core.kinds import CLASSES, ToolType
 from reckoner.core.limits import read_limit
 from reckoner.shop.limits import limit_columns
+from reckoner.shop.records.handing import register
+from reckoner.shop.register.adding import GivenTools, add_tools
 from reckoner.shop.register.field import QUANTITIES, Form
 from reckoner.shop.register.fields import FIELDS, columns_in
 from reckoner.shop.register.registerfile import SECTIONS, validate, written
 from reckoner.shop.register.rows import KINDS, NOT_EDITED
+from reckoner.store.reader import reader_of
+from reckoner.store.schema import Tool
 from reckoner.store.terms import RegisterKind
+from tests.support.runs import tool_id
 
 NOT_FIELDS = {"model_id", "kind", *NOT_EDITED}
 BESIDE = {RegisterKind.ADAPTER: {"due"}, RegisterKind.JOB_CARD: {"document"}}
@@ -70,3 +75,30 @@ def test_each_column_of_a_kind_is_a_field_and_each_field_stands_in_columns(kind)
     columns = {c.key for c in inspect(KINDS[kind].table).column_attrs} - NOT_FIELDS
     fields = BESIDE.get(kind, set()) | {name for field in FIELDS[kind] for name in columns_in(field)}
     assert columns == fields
+
+
+def test_what_says_nothing_is_left_out_and_a_yes_is_no_number(demo):
+    with demo.session() as session:
+        told = register(reader_of(session))
+    assert {model["corrects_adapter"] for model in told["models"]} <= {True, False}
+    assert all(isinstance(model["corrects_adapter"], bool) for model in told["models"])
+    bare = whole_row(RegisterKind.MODEL) | {"resolution": 0.0, "pivot_offset": 0.0, "drive": "", "own_mass": None}
+    assert not written(RegisterKind.MODEL, bare).keys() & {"resolution", "pivot_offset", "drive", "own_mass"}
+
+
+def test_a_tool_like_another_has_all_of_it_but_what_is_its_own(demo, act):
+    with demo.session() as session:
+        other = session.get(Tool, tool_id(demo, "HC-0417"))
+        said = whole_row(RegisterKind.TOOL) | {
+            "rule_set": other.rule_set,
+            "number": other.number,
+            "interval_school": "fixed",
+        }
+        for name, value in said.items():
+            setattr(other, name, value)
+        session.flush()
+        (made,), _undo = add_tools(session, GivenTools(("HC-0999",), other.model_id, serial="S 9", like=other.id), act)
+        new = session.get(Tool, made)
+        assert (new.number, new.serial, new.in_service) == ("HC-0999", "S 9", None)
+        for name in said.keys() - {"number", "serial", "in_service"}:
+            assert getattr(new, name) == getattr(other, name), name
