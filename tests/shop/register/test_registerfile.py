@@ -93,6 +93,7 @@ def test_a_tool_like_another_has_all_of_it_but_what_is_its_own(demo, act):
             "rule_set": other.rule_set,
             "number": other.number,
             "interval_school": "fixed",
+            "lever_length": 0.5,  # beyond its pin
         }
         for name, value in said.items():
             setattr(other, name, value)

@@ -93,19 +93,6 @@ def change(
     return Deed(f"{name_of(kind, row)}: {lower(field.title)} {said}, was {was}", (Step(kind, row_id, version),))
 
 
-def change_model(session: Session, tool_id: int, model_id: int, act: Act, base: int | None = None) -> Deed:
-    """Say that a tool is of another model. Raises EditOutdated, ShopRefused."""
-    require(session, act, Right.EDIT)
-    tool = session.get_one(Tool, tool_id)
-    was, model = name_of(RegisterKind.MODEL, tool.model), session.get_one(ToolModel, model_id)
-    version = rows.edit(session, RegisterKind.TOOL, tool_id, {"model_id": model_id}, act, base)
-    session.flush()
-    session.expire(tool, ["model"])
-    follow(session, tool_id, act.person_id)
-    words = f"{tool.number}: model {name_of(RegisterKind.MODEL, model)}, was {was}"
-    return Deed(words, (Step(RegisterKind.TOOL, tool_id, version),))
-
-
 def remove(session: Session, kind: RegisterKind, row_id: int, act: Act) -> Deed:
     """Take a row out of sight; what names it still finds it. Raises ShopRefused while something counts on it."""
     require(session, act, Right.EDIT)
@@ -331,6 +318,6 @@ def _check_reference(reference: Reference) -> None:
 
 
 __all__ = [
-    "Deed", "EditOutdated", "FieldRefused", "RowSheet", "Step", "add", "change", "change_model", "change_words", "joined",
+    "Deed", "EditOutdated", "FieldRefused", "RowSheet", "Step", "add", "change", "change_words", "joined",
     "remove", "row_sheet", "take_back",
 ]  # fmt: skip
