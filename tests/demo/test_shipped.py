@@ -9,7 +9,7 @@ from reckoner.demo import shipped
 from reckoner.demo.build import build
 from reckoner.shop import checking
 from reckoner.shop.opening import open_shop
-from reckoner.store import database
+from reckoner.store import sqlitefile
 from reckoner.store.database import FILE, Database
 from reckoner.store.errors import DirectoryNotWritable
 
@@ -56,7 +56,7 @@ def test_the_shipped_demo_is_whole(tmp_path):
 def test_the_demo_is_put_only_where_no_database_is(tmp_path):
     (tmp_path / FILE).write_bytes(b"mine")
     (tmp_path / f"{FILE}-wal").write_bytes(b"not folded in yet")
-    for put in (shipped.put, lambda folder: database.put(folder, b"another")):
+    for put in (shipped.put, lambda folder: sqlitefile.put(folder, b"another")):
         put(tmp_path)
         assert {path.name: path.read_bytes() for path in tmp_path.iterdir()} == {
             FILE: b"mine",

@@ -12,6 +12,7 @@ from reckoner.shop import checking
 from reckoner.shop.acts import Act
 from reckoner.shop.opening import open_shop
 from reckoner.shop.records import tables
+from reckoner.shop.records.handed import read_handed, take_handed
 from reckoner.shop.records.handing import exchange
 from reckoner.shop.records.taking_over import take_over
 from reckoner.shop.records.taking_tables import RowRefused, take_loans, take_results
@@ -140,8 +141,9 @@ def test_tools_go_out_as_a_table_that_is_brought_in_like_any_other(demo, other, 
 def test_loans_and_results_go_out_as_tables_and_come_in_again(demo, other, act, handed_on, tmp_path, suffix):
     with demo.session() as session:
         reader = reader_of(session)
-        write_table(tmp_path / f"loans.{suffix}", tables.LOANS, sent := tables.loan_rows(reader))
-        write_table(tmp_path / f"results.{suffix}", tables.RESULTS, results := list(tables.result_rows(reader)))
+        sent, results = tables.loan_rows(reader), list(tables.result_rows(reader))
+        for what in ("loans", "results"):
+            tables.table_file(session, what, tmp_path / f"{what}.{suffix}")()
         assert ("HC-0404", "Tower crew") in {row[:2] for row in sent}
     raw = json.loads(handed_on.read_text())
     for history in raw["histories"]:
@@ -149,8 +151,10 @@ def test_loans_and_results_go_out_as_tables_and_come_in_again(demo, other, act, 
     with other.session() as session:
         take_over(session, parse(json.dumps(raw)), Act(1, act.at), "tools alone")
     with other.session() as session:
-        lent = take_loans(session, read_table(tmp_path / f"loans.{suffix}"), Act(1, act.at))
-        tested = take_results(session, read_table(tmp_path / f"results.{suffix}"), Act(1, act.at))
+        lent, tested = (
+            take_handed(session, read_handed(tmp_path / f"{what}.{suffix}"), "a table", Act(1, act.at))
+            for what in ("loans", "results")
+        )
         assert (lent.here, tested.here) == (0, 0)
     with other.session() as session:
         reader = reader_of(session)

@@ -58,12 +58,13 @@ TYPED = """
 import sys
 from contextlib import closing
 from datetime import date
+from pathlib import Path
 import sqlite3
 from reckoner.shop.phrases import understood
 from reckoner.shop.register.lists import matching
 from reckoner.store.reader import Reader
 with closing(sqlite3.connect(sys.argv[1])) as connection:
-    reader, today = Reader(connection), date(2026, 11, 24)
+    reader, today = Reader(connection, Path(sys.argv[1]).parent), date(2026, 11, 24)
     assert understood(reader, "0417 fell", today).number == "HC-0417"
     assert matching(reader, "due this week", today, 5) is not None
 print(" ".join(sys.modules))

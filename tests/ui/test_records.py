@@ -4,6 +4,7 @@ import csv
 import json
 import sqlite3
 from contextlib import closing
+from functools import partial
 
 import pytest
 from pypdf import PdfReader
@@ -12,6 +13,7 @@ from PyQt6.QtPrintSupport import QPrinter
 from PyQt6.QtWidgets import QPushButton
 
 from reckoner.formats import resultfile
+from reckoner.shop.records.documents import certificate_bytes, result_bytes
 from reckoner.shop.records.losing import losing, missing
 from reckoner.shop.records.results import PAGE, results
 from reckoner.shop.records.trail import trail, whole_trail
@@ -23,7 +25,6 @@ from reckoner.store.reader import reader_of
 from reckoner.store.terms import Contrast, RunKind
 from reckoner.ui import daily
 from reckoner.ui.places import PlaceId
-from reckoner.ui.records.documents import certificates, result_bytes
 from reckoner.ui.widgets.papersize import paper_mm
 from tests.shop.runs.test_sides import taking_all
 from tests.support.hands import WAIT, click, go, press, settle
@@ -72,7 +73,7 @@ def test_the_chosen_one_is_shown_as_it_prints_and_saved_with_its_result_file(qtb
     window, place = records
     shelf = place.results
     line = shelf.list.chosen[0]
-    shelf.save_into((line,), lambda _line: tmp_path / "one.pdf", certificates(paper_mm()))
+    shelf.save_into((line,), lambda _line: tmp_path / "one.pdf", partial(certificate_bytes, size=paper_mm()))
     qtbot.waitUntil(lambda: (tmp_path / "one.pdf").exists() and not shelf.batch.running, timeout=WAIT)
     text = "".join(page.extract_text() for page in PdfReader(tmp_path / "one.pdf").pages)
     assert line.lead.split()[1] in text
@@ -102,7 +103,9 @@ def test_many_are_written_one_after_the_other_and_can_be_stopped(qtbot, records,
     assert len(list(tmp_path.glob("*.json"))) == 8
     said = []
     shelf.batch.advanced.connect(lambda done, of: (said.append((done, of)), shelf.batch.stop()))
-    shelf.save_into(shelf.list.chosen, lambda line: tmp_path / f"{line.id}.pdf", certificates(paper_mm()))
+    shelf.save_into(
+        shelf.list.chosen, lambda line: tmp_path / f"{line.id}.pdf", partial(certificate_bytes, size=paper_mm())
+    )
     qtbot.waitUntil(lambda: not shelf.batch.running and bool(said), timeout=WAIT)
     assert said[0] == (1, 8)
     assert len(list(tmp_path.glob("*.pdf"))) < 4
@@ -387,7 +390,9 @@ def test_of_many_those_that_have_none_are_left_out_and_counted(qtbot, records, d
     choose(shelf, 3)
     qtbot.waitUntil(lambda: "has no certificate" in shelf.no_paper.text(), timeout=WAIT)
     shelf.batch.ended.connect(lambda *told: said.append(told))
-    shelf.save_into(shelf.list.chosen, lambda line: tmp_path / f"{line.id}.pdf", certificates(paper_mm()))
+    shelf.save_into(
+        shelf.list.chosen, lambda line: tmp_path / f"{line.id}.pdf", partial(certificate_bytes, size=paper_mm())
+    )
     qtbot.waitUntil(lambda: bool(said), timeout=WAIT)
     assert said == [(2, 1, "")]
     settle(qtbot, window)

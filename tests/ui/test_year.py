@@ -52,4 +52,4 @@ def test_a_calendar_file_follows_the_register(qtbot, year, tmp_path):
     press(window, Qt.Key.Key_Return)
     qtbot.waitUntil(lambda: "HC-0417 is due to be tested" not in summaries(), timeout=WAIT)
     page.save(tmp_path / "no such folder" / "due.ics")
-    qtbot.waitUntil(lambda: "cannot be written" in window.foot.words, timeout=WAIT)
+    qtbot.waitUntil(lambda: "could not be written" in window.foot.words, timeout=WAIT)

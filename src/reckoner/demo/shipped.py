@@ -6,7 +6,7 @@ import gzip
 from importlib import resources
 from pathlib import Path
 
-from reckoner.store import database
+from reckoner.store import files, sqlitefile
 
 NAME = "harrowmere.sqlite.gz"
 
@@ -18,5 +18,5 @@ def content() -> bytes:
 
 def put(folder: Path) -> None:
     """Put it into ``folder``, whole, where no database is yet. Raises StoreRefused."""
-    if not (folder / database.FILE).exists():
-        database.put(folder, content())
+    if not (folder / files.DATABASE).exists():
+        sqlitefile.put(folder, content())

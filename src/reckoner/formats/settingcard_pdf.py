@@ -13,6 +13,8 @@ from reckoner.formats.pdf import MM, Face, faces, width_of, write
 
 EDGE_MM = 2.0
 USUAL_MM = (70.0, 42.0)
+SMALLEST_MM = (60.0, 34.0)
+"""A smaller label is none for a setting card."""
 
 
 @dataclass(frozen=True)

@@ -5,9 +5,12 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Any
 
+from sqlalchemy.orm import Session
+
 from reckoner.core.weights import STANDARD_GRAVITY, local_gravity
+from reckoner.shop.gauging import Gauge, gauges
 from reckoner.shop.hanging import ANYWHERE, HungWeight
-from reckoner.store.reader import Reader
+from reckoner.store.reader import Reader, reader_of
 
 AT_A_PLACE = 0.002
 """U of the normal gravity of a place: what rock and valleys make of it."""
@@ -82,3 +85,22 @@ def gravity(reader: Reader) -> tuple[float, float]:
     if row is None or row.latitude is None:
         return STANDARD_GRAVITY, ANYWHERE
     return local_gravity(row.latitude, row.elevation or 0.0), AT_A_PLACE
+
+
+@dataclass(frozen=True)
+class Means:
+    """What the shop has to hang and measure with: its weights, gauges, rules and scales, gravity where it stands with its
+    uncertainty, and whether it has a level."""
+
+    box: tuple[BoxWeight, ...] = ()
+    gauges: tuple[Gauge, ...] = ()
+    rules: tuple[Instrument, ...] = ()
+    scales: tuple[Instrument, ...] = ()
+    gravity: tuple[float, float] = (STANDARD_GRAVITY, ANYWHERE)
+    level: bool = False
+
+
+def means(session: Session) -> Means:
+    """Read at the register."""
+    reader = reader_of(session)
+    return Means(box(reader), gauges(reader), rules(reader), scales(reader), gravity(reader), has_level(reader))

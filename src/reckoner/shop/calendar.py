@@ -2,9 +2,16 @@
 
 from __future__ import annotations
 
-from reckoner.formats.duecalendar import DueDay
+from collections.abc import Callable
+from datetime import datetime
+from pathlib import Path
+
+from sqlalchemy.orm import Session
+
+from reckoner.formats.duecalendar import DueDay, written
+from reckoner.formats.written import write_whole
 from reckoner.shop.register.cards import cards_of
-from reckoner.store.reader import Reader
+from reckoner.store.reader import Reader, reader_of
 
 _DUE = "SELECT l.tool_id, l.number, l.due_on FROM tool_listing l WHERE l.waits AND l.due_on IS NOT NULL"
 
@@ -18,3 +25,9 @@ def due_days(reader: Reader) -> tuple[DueDay, ...]:
             detail = f"{tool.description}, {tool.range_text}" + (f", serial {tool.serial}" if tool.serial else "")
             days.append(DueDay(f"tool-{tool.id}", due.on, f"{tool.number} is due to be tested", detail, tool.place))
     return tuple(days)
+
+
+def calendar_file(session: Session, now: datetime, path: Path) -> Callable[[], None]:
+    """Gathers the due dates, to be written as a calendar. What is returned raises FileNotWritten."""
+    days = due_days(reader_of(session))
+    return lambda: write_whole(path, written(days, "Torque tools due", now))

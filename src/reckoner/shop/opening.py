@@ -4,21 +4,29 @@ from __future__ import annotations
 
 from pathlib import Path
 
-from reckoner.store.database import Database, require_writable
-from reckoner.store.lock import FolderLock
+from reckoner.store.database import Database
 
 
-def open_shop(folder: Path) -> Database:
-    """The database in ``folder``, ready for use on this thread. Raises StoreRefused."""
-    database = Database(folder)
+def open_shop(folder: Path, *, alone: bool = False) -> Database:
+    """The database in ``folder``, ready for use on this thread; ``alone`` for a window. Raises FolderHeld, StoreRefused."""
+    database = Database(folder, alone=alone)
+    try:
+        _project(database)
+    except BaseException:
+        database.close()
+        raise
+    return database
+
+
+def _project(database: Database) -> None:
+    """Make the projections that an upgrade has left to be made."""
     with database.reading() as reader:
         tools, standings, listed, shown = (
             reader.value(f"SELECT count(*) FROM {rows}")
             for rows in ("tool", "tool_standing", "tool_listing", "tool WHERE NOT removed")
         )
-    if tools != standings or listed != shown:  # an upgrade leaves projections to be made
+    if tools != standings or listed != shown:
         rebuild(database, standings=tools != standings)
-    return database
 
 
 def rebuild(database: Database, *, standings: bool = True) -> int:
@@ -35,17 +43,7 @@ def open_for_a_window(folder: Path, *, looking_on: bool = False) -> Database:
 
     Raises FolderHeld when another window has it, StoreRefused.
     """
-    if looking_on:
-        return Database(folder, looking_on=True)
-    require_writable(folder)
-    lock = FolderLock(folder)
-    try:
-        database = open_shop(folder)
-    except BaseException:
-        lock.release()
-        raise
-    database.with_closing(lock.release)
-    return database
+    return Database(folder, looking_on=True) if looking_on else open_shop(folder, alone=True)
 
 
 def is_empty(database: Database) -> bool:

@@ -94,6 +94,11 @@ def key_of(session: Session, person_id: int) -> SigningKey | None:
     return session.scalars(newest).first()
 
 
+def has_key(session: Session, person_id: int) -> bool:
+    """Whether a person has a passphrase to sign with."""
+    return key_of(session, person_id) is not None
+
+
 def seal(session: Session, signature: Signature, passphrase: str | None) -> None:
     """Bind a signature, as the last thing that is written of its run. Nothing is done for a person without a passphrase,
     unless the shop demands one.

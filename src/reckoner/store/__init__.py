@@ -3,7 +3,8 @@
 ``terms``       the closed vocabularies of the records
 ``schema``      the tables as typed records
 ``guards``      what the database itself refuses, engine by engine
-``database``    opening, refusing, migrating; the one place that knows the engine
+``database``    whose thread it is, and its units of work
+``backend``     what an engine gives; ``sqlitefile`` is the one there is
 ``files``       the database as a file: put in place whole, copied, checked
 ``backup``      a checked copy, and putting one back
 ``lock``        one window at a time on a folder

@@ -107,7 +107,7 @@ def opened_to_look(backup: Path) -> Iterator[Reader]:
     """A backup as it is, to be read. Raises BackupRefused for a file that is none, also while it is read."""
     try:
         with closing(sqlite3.connect(files.uri(backup, "ro"), uri=True, timeout=5)) as connection:
-            yield Reader(connection)
+            yield Reader(connection, backup.parent)
     except sqlite3.Error as fault:
         raise BackupRefused(f"{backup} cannot be read as a backup ({fault}). Choose another.") from None
 

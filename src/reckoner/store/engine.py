@@ -7,16 +7,17 @@ from collections.abc import Iterator
 from contextlib import contextmanager
 
 from sqlalchemy import Connection, Engine, create_engine, event
-from sqlalchemy.exc import DatabaseError
 from sqlalchemy.orm import Session, configure_mappers
 from sqlalchemy.pool import StaticPool
 
+from reckoner.store.backend import Backend
 from reckoner.store.chain import forget, gather, link_new
 from reckoner.store.errors import RecordChanged
+from reckoner.store.reader import READER
 from reckoner.store.schema import Record
 from reckoner.store.schema.base import STATION
 
-__all__ = ["DatabaseError", "engine_over", "link_new", "unit_of_work", "warm_up"]
+__all__ = ["engine_over", "link_new", "unit_of_work", "warm_up"]
 
 READS = "reckoner_reads"
 """The option of a connection whose transaction only reads."""
@@ -41,12 +42,13 @@ def warm_up() -> None:
 
 
 @contextmanager
-def unit_of_work(engine: Engine, station: str = "", *, reads: bool = False) -> Iterator[Session]:
+def unit_of_work(backend: Backend, station: str, *, reads: bool = False) -> Iterator[Session]:
     """A session that holds to what is append-only, and notes what is to be linked; ``station`` is where it is worked in. One
     that only ``reads`` raises RecordChanged where anything would be written."""
-    bind = engine.execution_options(**{READS: True}) if reads else engine
+    bind = backend.engine.execution_options(**{READS: True}) if reads else backend.engine
     with Session(bind, expire_on_commit=False) as session:
         session.info[STATION] = station
+        session.info[READER] = backend.reader()
         if reads:
             event.listen(session, "before_flush", _write_nothing)
         event.listen(session, "before_flush", _hold_to_append_only)

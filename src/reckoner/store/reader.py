@@ -13,22 +13,21 @@ from pathlib import Path
 from types import SimpleNamespace
 from typing import TYPE_CHECKING, Any
 
-from reckoner.core.errors import UnreachableError
-
 if TYPE_CHECKING:
     from sqlalchemy.orm import Session
+
+
+READER = "reader"
+"""What a session calls the reader of its unit of work."""
 
 
 class Reader:
     """Asks; never changes. A row has its columns as attributes, as they stand in the database."""
 
-    def __init__(self, connection: sqlite3.Connection) -> None:
+    def __init__(self, connection: sqlite3.Connection, folder: Path) -> None:
         self._connection = connection
-
-    @property
-    def folder(self) -> Path:
+        self.folder = folder
         """Where the database lies that is read."""
-        return Path(self._connection.execute("PRAGMA database_list").fetchone()[2]).parent
 
     def rows(self, statement: str, **values: object) -> list[Any]:
         """Every row that the ``statement`` finds; ``:name`` in it stands for a value. Raises sqlite3.Error."""
@@ -39,6 +38,10 @@ class Reader:
     def row(self, statement: str, **values: object) -> Any | None:
         """The first row; None when there is none."""
         return next(iter(self.rows(statement, **values)), None)
+
+    def change_number(self) -> int:
+        """Another number than before once another program has changed something."""
+        return int(self._connection.execute("PRAGMA data_version").fetchone()[0])
 
     def value(self, statement: str, **values: object) -> Any:
         """The first column of the first row; None when there is none."""
@@ -54,10 +57,9 @@ def contains(column: str, name: str) -> str:
 def reader_of(session: Session) -> Reader:
     """Reads within a session's unit of work what it has written so far."""
     session.flush()
-    connection = session.connection().connection.driver_connection
-    if not isinstance(connection, sqlite3.Connection):
-        raise UnreachableError(type(connection).__name__)
-    return Reader(connection)
+    session.connection()  # it has begun
+    reader: Reader = session.info[READER]
+    return reader
 
 
 def _bound(value: object) -> Any:

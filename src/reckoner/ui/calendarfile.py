@@ -2,52 +2,27 @@
 
 from __future__ import annotations
 
-import os
 from collections.abc import Callable
 from pathlib import Path
 from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import QObject, QTimer
 
-from reckoner.core.errors import Refused
 from reckoner.ui.place import Surroundings
+from reckoner.ui.work import call
 
 if TYPE_CHECKING:
     from reckoner.shop.changes import Change
-    from reckoner.store.reader import Reader
 
 CALM_MS = 2000
 """Changes are gathered for so long before the file is written anew."""
 
 
-class CalendarNotWritten(Refused):
-    """The file cannot be written; ``why`` says what the system says."""
-
-    def __init__(self, path: Path, why: str) -> None:
-        super().__init__(path, why)
-        self.path, self.why = path, why
-
-    def __str__(self) -> str:
-        return f"The calendar cannot be written to {self.path} ({self.why}); choose another place for it."
-
-
 def write(around: Surroundings, path: Path, done: Callable[[], None] = lambda: None) -> None:
     """Write the due dates into ``path``, whole or not at all; a refusal is told at the foot."""
-    now = around.now()
+    from reckoner.shop.calendar import calendar_file
 
-    def run(reader: Reader) -> None:
-        from reckoner.formats.duecalendar import written
-        from reckoner.shop.calendar import due_days
-
-        data = written(due_days(reader), "Torque tools due", now)
-        beside = path.with_name(f".{path.name}.{os.getpid()}.new")
-        try:
-            beside.write_bytes(data)
-            beside.replace(path)
-        except OSError as fault:
-            raise CalendarNotWritten(path, fault.strerror or str(fault)) from None
-
-    around.work.look(run, lambda _none: done())
+    around.work.prepare(call(calendar_file, around.now(), path), lambda _none: done())
 
 
 class CalendarFile(QObject):

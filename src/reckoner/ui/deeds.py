@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import TYPE_CHECKING, Protocol
 
 from reckoner.core.errors import Refused
+from reckoner.ui.work import call
 
 if TYPE_CHECKING:
     from sqlalchemy.orm import Session
@@ -73,7 +74,7 @@ class Deeds:
             source.remove(deed)  # it can never be taken back again: something newer stands on it
             self._around.say(str(refusal))
 
-        self._around.work.ask(lambda session: deed.take_back(session, act), turned, refused, ended=self._over)
+        self._around.work.ask(call(deed.take_back, act), turned, refused, ended=self._over)
 
     def _over(self) -> None:
         self._under_way = False

@@ -40,9 +40,7 @@ class Following(QObject):
             self._ask()
 
     def _ask(self) -> None:
-        from reckoner.store.database import data_version
-
-        self._window.around.work.look(data_version, self._seen, self._refused)
+        self._window.around.work.look(lambda reader: reader.change_number(), self._seen, self._refused)
 
     def _seen(self, version: int) -> None:
         self._said = ""

@@ -18,6 +18,7 @@ from reckoner.ui.widgets.buttons import PrimaryButton, button
 from reckoner.ui.widgets.chips import Chips
 from reckoner.ui.widgets.entry import EntryField, words_reader
 from reckoner.ui.widgets.text import label
+from reckoner.ui.work import call
 
 if TYPE_CHECKING:
     from reckoner.shop.register.cards import ToolCard
@@ -73,7 +74,7 @@ class Happened(Place):
         from reckoner.shop.register.cards import card
 
         self.expect()
-        self.around.work.look(lambda reader: card(reader, tool_id), self._show)
+        self.around.work.look(call(card, tool_id), self._show)
 
     def _show(self, card: ToolCard) -> None:
         from reckoner.shop.consequences import offered
@@ -147,9 +148,7 @@ class Happened(Place):
 
         reason, act = self.reason.text, self.around.act()
         self.expect()
-        self.around.work.ask(
-            lambda session: report(session, card.tool.id, kind, reason, act), self._recorded, self._refused
-        )
+        self.around.work.ask(call(report, card.tool.id, kind, reason, act), self._recorded, self._refused)
 
     def _recorded(self, made: Reported) -> None:
         self.around.deeds.did(made, made.told)

@@ -25,7 +25,7 @@ if TYPE_CHECKING:
     from reckoner.shop.changes import Change
     from reckoner.shop.facts import ReferenceFacts
     from reckoner.shop.people import PersonFacts
-    from reckoner.ui.daily import Older
+    from reckoner.shop.records.losing import Older
     from reckoner.ui.deeds import Deeds
     from reckoner.ui.widgets.entry import EntryField
 

@@ -17,6 +17,7 @@ from reckoner.ui.places import PLACES, PlaceId, Target
 from reckoner.ui.theme import Type
 from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.line import Line
+from reckoner.ui.work import both, call
 
 if TYPE_CHECKING:
     from reckoner.shop.phrases import Phrase
@@ -77,7 +78,7 @@ class TopLine(Line):
 
         today = self._around.today
         self._asking.look(
-            lambda reader: (understood(reader, text, today), matching(reader, text, today, SHOWN)),
+            both(call(understood, text, today), call(matching, text, today, SHOWN)),
             lambda found: self._list(text, found[1], found[0]),
         )
 
@@ -125,14 +126,14 @@ class TopLine(Line):
             from reckoner.shop.using.lending import lend
 
             self._around.work.ask(
-                lambda session: lend(session, (phrase.tool_id,), phrase.note, phrase.due_back, (), act),
+                call(lend, (phrase.tool_id,), phrase.note, phrase.due_back, (), act),
                 self._around.deeds.did,
             )
             return
         from reckoner.shop.reporting import report
 
         self._around.work.ask(
-            lambda session: report(session, phrase.tool_id, phrase.kind, phrase.note, act),
+            call(report, phrase.tool_id, phrase.kind, phrase.note, act),
             lambda made: self._around.deeds.did(made, made.told),
         )
 
@@ -163,8 +164,8 @@ class TopLine(Line):
 
             today = self._around.today
             self._around.work.look(
-                lambda reader: (understood(reader, text, today), *look_up(reader, text, today)),
-                lambda found: self._found(text, *found),
+                both(call(understood, text, today), call(look_up, text, today)),
+                lambda found: self._found(text, found[0], *found[1]),
             )
 
     def _found(self, text: str, phrase: Phrase | None, fits: int, found: ToolCard | None) -> None:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from functools import partial
 from pathlib import Path
 
 from PyQt6.QtCore import pyqtSignal
@@ -9,7 +10,6 @@ from PyQt6.QtWidgets import QFileDialog, QWidget
 
 from reckoner.core.units import Unit
 from reckoner.formats.stored_values import ValueColumn, read_values
-from reckoner.store.reader import Reader
 from reckoner.ui.place import Surroundings
 from reckoner.ui.widgets.buttons import button
 from reckoner.ui.widgets.chips import Chips
@@ -55,10 +55,9 @@ class ValuesFile(QWidget):
         if unit is None:
             return
 
-        def read(_reader: Reader) -> tuple[ValueColumn, ...]:
-            return read_values(path, unit)
-
-        self._around.work.look(read, self._show, lambda refusal: self._refuse(str(refusal)))
+        self._around.work.compute(
+            partial(read_values, path, unit), self._show, lambda refusal: self._refuse(str(refusal))
+        )
 
     def _show(self, found: tuple[ValueColumn, ...]) -> None:
         if self.unit() is not None:

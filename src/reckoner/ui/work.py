@@ -17,11 +17,11 @@ import logging
 import os
 import queue
 import threading
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from contextlib import suppress
 from dataclasses import dataclass, replace
 from enum import Enum, auto
-from typing import TYPE_CHECKING, Any, Generic, ParamSpec, TypeVar
+from typing import TYPE_CHECKING, Any, Concatenate, Generic, ParamSpec, TypeAlias, TypeVar
 
 from PyQt6.QtCore import QObject, QThread, pyqtSignal
 
@@ -39,7 +39,11 @@ if TYPE_CHECKING:
 log = logging.getLogger("reckoner.work")
 
 T = TypeVar("T")
+A = TypeVar("A")
+B = TypeVar("B")
 P = ParamSpec("P")
+T_co = TypeVar("T_co", covariant=True)
+S_contra = TypeVar("S_contra", contravariant=True)
 
 APOLOGY = (
     "That did not work, and it is our mistake, not yours. What was on the screen before is kept. "
@@ -48,6 +52,34 @@ APOLOGY = (
 
 Progress = Callable[[str, int, int], None]
 """Tells that of some work, named in words, so many of so many are done."""
+
+
+@dataclass(frozen=True)
+class ShopCall(Generic[S_contra, T_co]):
+    """A command or a query of the shop with its plain arguments, to be run with the session or the reader that it needs."""
+
+    function: Callable[..., T_co]
+    arguments: tuple[object, ...]
+    named: Mapping[str, object]
+
+    def __call__(self, through: S_contra) -> T_co:
+        return self.function(through, *self.arguments, **self.named)
+
+
+def call(
+    function: Callable[Concatenate[S_contra, P], T_co], *arguments: P.args, **named: P.kwargs
+) -> ShopCall[S_contra, T_co]:
+    """What is given to a door: ``function`` of the shop, with all of its arguments but the first."""
+    return ShopCall(function, arguments, named)
+
+
+def both(one: Callable[[S_contra], A], other: Callable[[S_contra], B]) -> Callable[[S_contra], tuple[A, B]]:
+    """Two things that are asked at one moment."""
+    return lambda through: (one(through), other(through))
+
+
+SessionCall: TypeAlias = "ShopCall[Session, T]"
+"""What writes, or reads through the typed models."""
 
 
 class AskedFromElsewhere(OurFault):

@@ -2,6 +2,7 @@
 
 import sqlite3
 from datetime import date, timedelta
+from pathlib import Path
 
 import pytest
 from hypothesis import given
@@ -43,7 +44,7 @@ def test_each_condition_is_asked_of_the_database_as_it_is_worked_out(due, held, 
     connection.execute("CREATE TABLE s (due_on, held, kept, lent_on, away_since, retired, restricted_low)")
     row = (due and due.isoformat(), held, kept, lent and lent.isoformat(), away and away.isoformat(), retired)
     connection.execute("INSERT INTO s VALUES (?, ?, ?, ?, ?, ?, ?)", (*row, 1.0 if restricted else None))
-    reader = Reader(connection)
+    reader = Reader(connection, Path())
     asked = {c for c, sql in CONDITIONS.items() if reader.value(f"SELECT 1 FROM s WHERE {sql}", **days_of(TODAY))}
     connection.close()
     assert asked == set(standing.conditions(TODAY))

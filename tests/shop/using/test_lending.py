@@ -20,6 +20,7 @@ from reckoner.shop.using.desk import lent, read_wanted, settings_words
 from reckoner.shop.using.fitting import Fitted
 from reckoner.shop.using.known import known_of
 from reckoner.shop.using.lending import WOUND_HERE, Wanted, lend, take_back
+from reckoner.shop.using.scanning import scanned
 from reckoner.shop.using.setting import Ask, answer
 from reckoner.store.reader import reader_of
 from reckoner.store.schema import LoanSetting, Tool, ToolEvent
@@ -198,3 +199,18 @@ def test_the_ranking_says_why_each_was_passed_over_and_criticality_changes_it(de
         instead = stand_ins(reader, card(reader, tool_id(demo, "HC-0404")), 100, TODAY)
         assert len(instead) == 3
         assert "HC-0404" not in {one.card.tool.number for one in instead}
+
+
+def test_a_scan_says_why_a_tool_does_not_go_and_what_could_instead(demo, act):
+    with demo.session() as session:
+        opening.open_run(session, tool_id(demo, "HC-0417"), act)
+        reader = reader_of(session)
+        busy, free, none = (scanned(reader, text, TODAY, ()) for text in ("0417", "0418", "no such tool"))
+        assert "on the bench" in busy.why
+        assert "HC-0417" not in {one.tool.number for one in busy.instead}
+        assert (free.why, free.card.tool.number) == ("", "HC-0418")
+        assert none.card is None
+        (far,) = (scanned(reader, "0418", TODAY, (Wanted(free.card.tool.kind.maximum * 2),)),)
+        assert "cannot be set to" in far.why
+        assert far.why.endswith("It is not lent.")
+        assert all(one.tool.kind.maximum >= free.card.tool.kind.maximum * 2 for one in far.instead)

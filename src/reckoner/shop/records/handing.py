@@ -3,14 +3,17 @@
 from __future__ import annotations
 
 import json
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from datetime import datetime
+from pathlib import Path
 from typing import Any
+
+from sqlalchemy.orm import Session
 
 from reckoner.core.units import Kind
 from reckoner.shop.certified import COUNTS
 from reckoner.shop.numbering import own_number
-from reckoner.store.reader import Reader
+from reckoner.store.reader import Reader, reader_of
 from reckoner.store.terms import RegisterKind
 from reckoner.store.times import day_at, moment
 
@@ -30,6 +33,20 @@ def exchange(reader: Reader, now: datetime) -> dict[str, Any]:
         "histories": [history(reader, row.id, row.number, str(shop)) for row in the_tools(reader)],
         "cards": [json.loads(row.document) for row in cards],
     }
+
+
+def exchange_file(session: Session, now: datetime, path: Path) -> Callable[[], int]:
+    """Gathers register, histories, loans and cards, to be written as one file; how many tools comes of it. What is returned
+    raises FileNotWritten."""
+    from reckoner.formats.exchange import write
+
+    content = exchange(reader_of(session), now)
+
+    def made() -> int:
+        write(path, content)
+        return len(content["histories"])
+
+    return made
 
 
 def the_tools(reader: Reader) -> list[Any]:

@@ -4,9 +4,11 @@ not, where an older one was put in its place."""
 from __future__ import annotations
 
 from dataclasses import dataclass
+from datetime import date
 from pathlib import Path
 
-from reckoner.store.backup import BackupRefused, opened_to_look
+from reckoner.core.days import moment_words
+from reckoner.store.backup import BackupRefused, back_up_today, backups_in, opened_to_look
 from reckoner.store.reader import Reader
 
 _COUNTED = {
@@ -75,3 +77,28 @@ def _beyond(one: Reader, other: Reader) -> Losing:
         newest = other.value(f"SELECT COALESCE(max(id), 0) FROM {table}")
         counts[name] = int(one.value(f"SELECT count(*) FROM {table} WHERE id > :newest", newest=newest))
     return Losing(**counts)
+
+
+OLDER = (
+    "An older database stands here: the backup of {at} also has {more}. "
+    "Until it is said which of them is right, no daily backup is made."
+)
+
+
+@dataclass(frozen=True)
+class Older:
+    """A backup that knows more than the database does: an older one stands in its place."""
+
+    path: Path
+    words: str
+
+
+def back_up_unless_older(reader: Reader, folder: Path, into: Path, today: date) -> Older | None:
+    """Make the backup of ``today`` of ``folder``, unless it is there already; where the newest one knows more than the
+    database does, nothing is made and it is returned. Raises BackupRefused, StoreRefused."""
+    newest = next(iter(backups_in(into)), None)
+    more = missing(reader, newest.path) if newest is not None else None
+    if newest is not None and more is not None and more.told:
+        return Older(newest.path, OLDER.format(at=moment_words(newest.at), more=more.told))
+    back_up_today(folder, into, today)
+    return None

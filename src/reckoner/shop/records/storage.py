@@ -95,6 +95,12 @@ def day_before(today: date, years: int) -> date:
     return today.replace(year=today.year - years, day=day)
 
 
+def anything_old(reader: Reader, today: date) -> bool:
+    """Whether there are traces that the shop's rule lets go."""
+    years = years_kept(reader)
+    return bool(years) and bool(old_traces(reader, day_before(today, years or 1), 1))
+
+
 @dataclass(frozen=True)
 class PutAway:
     """So many traces went to an archive."""

@@ -3,14 +3,18 @@ tools as any spreadsheet of tools is."""
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Callable, Iterable
+from functools import partial
+from pathlib import Path
+
+from sqlalchemy.orm import Session
 
 from reckoner.core.printing import number
 from reckoner.core.states import State
 from reckoner.core.units import Kind, unit_named
 from reckoner.shop.records.handing import history, the_tools
 from reckoner.shop.register.cards import ToolCard, cards
-from reckoner.store.reader import Reader
+from reckoner.store.reader import Reader, reader_of
 from reckoner.store.times import day_at
 
 TOOLS = (
@@ -111,3 +115,20 @@ def result_rows(reader: Reader) -> Iterable[tuple[str, ...]]:
                     "as left" if p["as_left"] else "as found", p["direction"], number(unit.from_si(p["target"])), unit.name,
                     *parts,
                 )  # fmt: skip
+
+
+TABLES: dict[str, tuple[tuple[str, ...], Callable[[Reader], Iterable[tuple[str, ...]]]]] = {
+    "tools": (TOOLS, tool_rows),
+    "loans": (LOANS, loan_rows),
+    "jobs": (JOBS, job_rows),
+    "results": (RESULTS, result_rows),
+}
+"""What can be handed on as a table → its columns and rows."""
+
+
+def table_file(session: Session, what: str, path: Path) -> Callable[[], int]:
+    """Gathers one of TABLES, to be written; how many lines comes of it. What is returned raises TableRefused."""
+    from reckoner.formats.tables import write_table
+
+    columns, rows_of = TABLES[what]
+    return partial(write_table, path, columns, list(rows_of(reader_of(session))))

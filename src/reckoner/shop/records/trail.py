@@ -3,13 +3,17 @@
 from __future__ import annotations
 
 import json
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from datetime import datetime
+from functools import partial
+from pathlib import Path
 from typing import Any
 
+from sqlalchemy.orm import Session
+
 from reckoner.shop.records.results import BEYOND, Place, every_word
-from reckoner.store.reader import Reader
+from reckoner.store.reader import Reader, reader_of
 from reckoner.store.times import moment
 
 PAGE = 200
@@ -79,6 +83,14 @@ def whole_trail(reader: Reader, text: str = "") -> Iterator[TrailLine]:
     while page := trail(reader, text, before, 5000):
         yield from page
         before = page[-1].place
+
+
+def trail_table(session: Session, text: str, path: Path) -> Callable[[], int]:
+    """Gathers every line that ``text`` finds, to be written as a table; how many comes of it. What is returned raises
+    TableRefused."""
+    from reckoner.formats.tables import write_table
+
+    return partial(write_table, path, COLUMNS, [line.cells() for line in whole_trail(reader_of(session), text)])
 
 
 def _words(detail: str) -> str:

@@ -2,13 +2,18 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from datetime import date
+from functools import partial
+from pathlib import Path
+
+from sqlalchemy.orm import Session
 
 from reckoner.core.printing import number
 from reckoner.shop.register.cards import ToolCard, cards
 from reckoner.shop.register.finding import question
 from reckoner.shop.register.lists import BY_NUMBER, Sorting
-from reckoner.store.reader import Reader
+from reckoner.store.reader import Reader, reader_of
 
 COLUMNS = (
     "number", "serial", "maker", "model", "kind", "smallest torque", "full scale", "unit", "drive", "place", "owner",
@@ -26,6 +31,14 @@ def listed(reader: Reader, text: str, today: date, sorting: Sorting = BY_NUMBER)
         rows += [_row(card, today) for card in page]
         start += PAGE
     return rows
+
+
+def list_file(session: Session, text: str, today: date, sorting: Sorting, path: Path) -> Callable[[], int]:
+    """Gathers the tools that ``text`` finds, to be written as a table; how many comes of it. What is returned raises
+    TableRefused."""
+    from reckoner.formats.tables import write_table
+
+    return partial(write_table, path, COLUMNS, listed(reader_of(session), text, today, sorting))
 
 
 def _row(card: ToolCard, today: date) -> tuple[str, ...]:

@@ -4,7 +4,7 @@
 ``fitting``    the shop's adapters, and what a person types for one
 ``setting``    set for a wanted torque, and the habits beside it
 ``choosing``   which tool for a torque, and why each other one was passed over
-``lending``    lent and taken back
+``lending``    lent and taken back; ``scanning`` what a scan or a card brings to be lent
 ``trips``      sent to a laboratory, its certificate brought in
 ``reviewing``  what a bad tool may have spoiled
 ``upkeep``     send, test here, or replace

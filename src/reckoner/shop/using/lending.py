@@ -21,8 +21,8 @@ from reckoner.shop.register.cards import ToolCard, card
 from reckoner.shop.rights import require_here
 from reckoner.shop.standing import kept
 from reckoner.shop.using.fitness import unfit
-from reckoner.store.reader import reader_of
-from reckoner.store.schema import LoanSetting, OpenRun, Tool, ToolEvent, ToolStanding
+from reckoner.store.reader import Reader, reader_of
+from reckoner.store.schema import LoanSetting, Tool, ToolEvent, ToolStanding
 from reckoner.store.terms import EventKind
 
 
@@ -93,7 +93,7 @@ def lend(
     events, numbers = [], []
     for tool_id in dict.fromkeys(tool_ids):
         found = card(reader_of(session), tool_id)
-        if why := why_not_lent(session, found, today, wanted):
+        if why := why_not_lent(reader_of(session), found, today, wanted):
             raise ShopRefused(why)
         event = happen(session, tool_id, EventKind.LENT, to, act, due_back=due_back)
         session.flush()
@@ -121,24 +121,24 @@ def _setting(event: ToolEvent, one: Wanted) -> LoanSetting:
     )
 
 
-def why_not_lent(session: Session, found: ToolCard, today: date, wanted: Sequence[Wanted] = ()) -> str:
+def why_not_lent(reader: Reader, found: ToolCard, today: date, wanted: Sequence[Wanted] = ()) -> str:
     """Why a tool may not be lent, as a sentence; empty when it may."""
     number, standing = found.tool.number, found.standing
     if reason := unfit(found, today):
         return f"{reason} It is not lent."
     if standing.loan is not None:
         return f"{number} is lent to {standing.loan.to} since {day_words(standing.loan.since)}; take it back first."
-    if words := on_the_bench(session, found):
+    if words := on_the_bench(reader, found):
         return words
     for one in wanted:
         if why := out_of_range(found, one.set):
-            return why
+            return f"{why} It is not lent."
     return ""
 
 
-def on_the_bench(session: Session, found: ToolCard) -> str:
+def on_the_bench(reader: Reader, found: ToolCard) -> str:
     """That a tool is in a run, and cannot go anywhere; empty when it is not."""
-    if session.scalar(select(OpenRun.id).where(OpenRun.tool_id == found.tool.id)) is None:
+    if reader.value("SELECT id FROM open_run WHERE tool_id = :tool", tool=found.tool.id) is None:
         return ""
     return f"{found.tool.number} is on the bench; sign the run or give it up first."
 

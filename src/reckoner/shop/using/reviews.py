@@ -153,6 +153,11 @@ def asking(reader: Reader) -> tuple[Asks, ...]:
     return tuple(Asks(r.run_id, r.tool_id, r.number, day_at(r.at), r.sentence) for r in reader.rows(_ASKS))
 
 
+def reviews_and_asks(reader: Reader, *, closed: bool = False) -> tuple[tuple[Asks, ...], tuple[ReviewFacts, ...]]:
+    """The open reviews with the results that ask for one, or the ``closed`` ones."""
+    return () if closed else asking(reader), reviews(reader, closed=closed)
+
+
 def line_words(line: ReviewLine, unit: Unit) -> str:
     """What a line probably got, in words."""
     use = line.use

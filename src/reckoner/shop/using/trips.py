@@ -82,7 +82,7 @@ def _why_not_sent(session: Session, found: ToolCard) -> str:
         return f"{number} is away already, at {standing.away.to}."
     if standing.loan is not None:
         return f"{number} is lent to {standing.loan.to}; take it back first."
-    return on_the_bench(session, found)
+    return on_the_bench(reader_of(session), found)
 
 
 _CHECK = """

@@ -34,6 +34,7 @@ from reckoner.ui.widgets.cautions import Cautions
 from reckoner.ui.widgets.entry import EntryField, torque_reader
 from reckoner.ui.widgets.text import label, tip
 from reckoner.ui.widgets.trace import LiveTrace
+from reckoner.ui.work import call
 
 STOPS = {
     Stop.SETTLED: "Settled: what is left is less than the readings scatter. Lock it, and take as left.",
@@ -318,7 +319,7 @@ class AdjustPanel(Panel):
             self.desk.offer()
 
         self.desk.do(
-            lambda session, act: adjusting.turn(session, run.id, value, act),
+            call(adjusting.turn, run.id, value, self.desk.around.act()),
             done=done,
             refused=self.desk.taker.notice,
         )
@@ -345,12 +346,10 @@ class AdjustPanel(Panel):
         if run is None or run.adjusting is None:
             return
         if len(run.adjusting.steps) == 1:
-            self.desk.do(lambda session, act: adjusting.give_up(session, run.id, act))
+            self.desk.do(call(adjusting.give_up, run.id, self.desk.around.act()))
             return
         locked = self.locked.isChecked()
-        self.desk.do(
-            lambda session, act: adjusting.finish(session, run.id, locked, act), refused=self.desk.taker.notice
-        )
+        self.desk.do(call(adjusting.finish, run.id, locked, self.desk.around.act()), refused=self.desk.taker.notice)
 
     def arrive(self) -> None:
         state = self._run.adjusting if self._run else None

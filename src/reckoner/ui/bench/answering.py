@@ -28,6 +28,7 @@ from reckoner.ui.widgets.bracket import BracketLine, BracketState
 from reckoner.ui.widgets.buttons import button
 from reckoner.ui.widgets.entry import EntryField, torque_reader
 from reckoner.ui.widgets.text import label
+from reckoner.ui.work import call
 
 CLICK_KEY, SILENT_KEY = "C", "S"
 
@@ -142,7 +143,7 @@ class Answering(QWidget):
 
     def _observe(self, run: RunState, seen: Seen) -> None:
         self.desk.do(
-            lambda session, act: taking.observe(session, run.id, seen, act, run),
+            call(taking.observe, run.id, seen, self.desk.around.act(), run),
             done=self.typed.clear,
             refused=self.typed.refuse if seen.kind is ObservationKind.VALUE else None,
         )

@@ -8,6 +8,7 @@ from reckoner.shop.runs.state import RunState
 from reckoner.ui.bench.panel import Action, Desk
 from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.question import Choice, Question
+from reckoner.ui.work import call
 
 FIRST = Action(
     "Answer what is asked", None, "", allowed=False, why_not="Choose an answer, above the reading.", pulls=True
@@ -42,9 +43,7 @@ class Asking(Question):
         match way:
             case Strikes(reason):
                 self._desk.do(
-                    lambda session, act: taking.strike(session, run.id, one.struck, reason, act), refused=self.refuse
+                    call(taking.strike, run.id, one.struck, reason, self._desk.around.act()), refused=self.refuse
                 )
             case Keeps(whose):
-                self._desk.do(
-                    lambda session, act: taking.keep(session, run.id, one.ids, whose, act), refused=self.refuse
-                )
+                self._desk.do(call(taking.keep, run.id, one.ids, whose, self._desk.around.act()), refused=self.refuse)

@@ -2,24 +2,18 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from pathlib import Path
-from typing import TYPE_CHECKING
 
 from PyQt6.QtWidgets import QPushButton
 
-from reckoner.formats.certificate_pdf import certificate_pdf
-from reckoner.formats.written import write_whole
-from reckoner.shop.certificates import certificate_of
 from reckoner.shop.numbering import certificate_number
+from reckoner.shop.records.documents import certificate_bytes, saved
 from reckoner.shop.runs.state import RunState
 from reckoner.ui.bench.panel import Desk
 from reckoner.ui.widgets.buttons import button
 from reckoner.ui.widgets.papersize import paper_mm
 from reckoner.ui.widgets.saveas import ask_where
-
-if TYPE_CHECKING:
-    from sqlalchemy.orm import Session
+from reckoner.ui.work import call
 
 
 class Certifying:
@@ -50,12 +44,8 @@ class Certifying:
         if run is None:
             return
 
-        def gather(session: Session) -> Callable[[], None]:
-            content = certificate_of(session, run)
-            return lambda: write_whole(path, certificate_pdf(content, size))
-
         around.work.prepare(
-            gather,
+            call(saved, call(certificate_bytes, run, size), path),
             lambda _done: around.say(f"The certificate is in {path}."),
             lambda refusal: self._desk.fault(str(refusal)),
         )

@@ -22,6 +22,7 @@ from reckoner.ui.widgets.buttons import PrimaryButton, button
 from reckoner.ui.widgets.entry import EntryField, words_reader
 from reckoner.ui.widgets.tag import Tag
 from reckoner.ui.widgets.text import label, set_tone, tip
+from reckoner.ui.work import call
 
 
 class LeftColumn(QWidget):
@@ -151,7 +152,7 @@ class RightColumn(QWidget):
         elif self._asked != run.id:
             self._asked, run_id, tool_id = run.id, run.id, run.tool.id
             self._presenter.around.work.look(
-                lambda reader: sheet(reader, tool_id),
+                call(sheet, tool_id),
                 lambda found: self._show_last(found) if self._asked == run_id else None,
             )
 

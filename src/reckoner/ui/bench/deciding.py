@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import math
-import threading
 import time
 from typing import TYPE_CHECKING
 
@@ -11,10 +10,10 @@ from PyQt6.QtWidgets import QLineEdit, QWidget
 
 from reckoner.core import printing
 from reckoner.core.days import day_words
+from reckoner.core.errors import Refused
 from reckoner.core.printing import fixed
 from reckoner.core.verdict import Verdict
 from reckoner.shop import seals
-from reckoner.shop.acts import Act
 from reckoner.shop.nextup import NextUp, next_up
 from reckoner.shop.people import PersonFacts, people
 from reckoner.shop.procedures import Distrust
@@ -57,9 +56,10 @@ from reckoner.ui.widgets.entry import EntryField, words_reader
 from reckoner.ui.widgets.flow import Flow
 from reckoner.ui.widgets.mark import FenceMark
 from reckoner.ui.widgets.text import label, set_tone
+from reckoner.ui.work import call
 
 if TYPE_CHECKING:
-    from sqlalchemy.orm import Session
+    pass
 
 TOOL, MODEL = "tool", "model"
 """For what a characterisation is kept."""
@@ -218,7 +218,7 @@ class DecidingPanel(Panel):
         reference, today = run.reference, self.desk.around.today
         if run.signed and reference is not None and run.signature is not None and run.signature.on == today:
             self.desk.around.work.look(
-                lambda reader: next_up(reader, reference, run.tool.id, today),
+                call(next_up, reference, run.tool.id, today),
                 lambda found: self._show_next(run.id, found),
             )
 
@@ -343,24 +343,15 @@ class DecidingPanel(Panel):
         if person is None or (passphrase is not None and not self._may_try(person.id, passphrase)):
             return
         self.passphrase.clear()
-        wrong = threading.Event()  # set on the worker
+        act = self.desk.around.act()
+        signed = call(signing.sign, run.id, act, outcome, remark, second, of_model=of_model, passphrase=passphrase)
 
-        def deed(session: Session, act: Act) -> RunState:
-            try:
-                return signing.sign(
-                    session, run.id, act, outcome, remark, second, of_model=of_model, passphrase=passphrase
-                )
-            except seals.WrongPassphrase:
-                wrong.set()
-                raise
-
-        def refused(sentence: str) -> None:
-            if wrong.is_set():
+        def told(refusal: Refused) -> None:
+            if isinstance(refusal, seals.WrongPassphrase):
                 self.tries.was_wrong(person.id, time.monotonic())
                 self.passphrase.setFocus()
-            self.desk.fault(sentence)
 
-        self.desk.do(deed, done=lambda: self.tries.was_right(person.id), refused=refused)
+        self.desk.do(signed, done=lambda: self.tries.was_right(person.id), told=told)
 
     def _may_try(self, person_id: int, passphrase: str) -> bool:
         """Whether a passphrase may be tried now: wrong ones slow down, and an empty one is none."""
@@ -383,7 +374,7 @@ class DecidingPanel(Panel):
         """Adjust at the point that is shown below: the worst unless another was chosen."""
         run, series = self._run, self.numbers.series
         if run is not None and series is not None:
-            self.desk.do(lambda session, act: adjusting.begin(session, run.id, series.id, act))
+            self.desk.do(call(adjusting.begin, run.id, series.id, self.desk.around.act()))
 
     def _ask_amend(self) -> None:
         self.amend_why.setVisible(not self.amend_why.isVisible())
@@ -395,7 +386,7 @@ class DecidingPanel(Panel):
             return
         act = self.desk.around.act()
         self.desk.around.work.ask(
-            lambda session: amending.amend(session, run.id, str(reason), act).id,
-            self.desk.open_run,
+            call(amending.amend, run.id, str(reason), act),
+            lambda amended: self.desk.open_run(amended.id),
             lambda refusal: self.amend_why.refuse(str(refusal)),
         )

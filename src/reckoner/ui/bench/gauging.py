@@ -7,11 +7,12 @@ import math
 from reckoner.core.printing import percent, quantity
 from reckoner.core.units import DEGREE, KILOGRAM, MILLIMETRE, NEWTON, Kind
 from reckoner.shop.acts import ShopRefused
+from reckoner.shop.box import Means
 from reckoner.shop.firstsum import must_hang_at_the_mark
 from reckoner.shop.gauging import Gauge, PullFacts, Squared, check_pull
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.wording import settable
-from reckoner.ui.bench.leversheet import ONLY_AT_THE_MARK, LeverSheet, Means
+from reckoner.ui.bench.leversheet import ONLY_AT_THE_MARK, LeverSheet
 from reckoner.ui.layout import column, row
 from reckoner.ui.theme import Theme, Type
 from reckoner.ui.widgets.chips import Chips

@@ -12,7 +12,7 @@ from reckoner.core.stack import HEAVIEST
 from reckoner.core.units import DEGREE, KILOGRAM, MILLIMETRE, N_M, Kind
 from reckoner.shop import firstsum, hanging, leverworth
 from reckoner.shop.acts import ShopRefused
-from reckoner.shop.box import BoxWeight
+from reckoner.shop.box import BoxWeight, Means
 from reckoner.shop.hanging import Anchor, HungAt, Levelled, LeverFacts
 from reckoner.shop.procedures.matching import MATCHING, ladders
 from reckoner.shop.procedures.tries import Finding
@@ -20,7 +20,7 @@ from reckoner.shop.procedures.weights import possible, wants_a_step, with_step
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.toolfacts import ToolFacts
 from reckoner.shop.wording import settable
-from reckoner.ui.bench.leversheet import ONLY_AT_THE_MARK, LeverSheet, Means
+from reckoner.ui.bench.leversheet import ONLY_AT_THE_MARK, LeverSheet
 from reckoner.ui.bench.ownweight import OwnGiven, OwnWeightFields
 from reckoner.ui.layout import column, row
 from reckoner.ui.theme import Theme, Type

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Any
 
 from PyQt6.QtCore import pyqtSignal
@@ -11,12 +10,9 @@ from PyQt6.QtWidgets import QWidget
 from reckoner.core.errors import InputRefused
 from reckoner.core.printing import number, quantity
 from reckoner.core.units import MILLIMETRE, Kind
-from reckoner.shop import box, hanging
-from reckoner.shop.box import BoxWeight, Instrument
-from reckoner.shop.gauging import Gauge, gauges
+from reckoner.shop.box import Means
 from reckoner.shop.hanging import NO_RULE
 from reckoner.shop.runs.state import RunState
-from reckoner.store.reader import Reader
 from reckoner.ui.theme import Theme, Type
 from reckoner.ui.widgets.chips import Chips
 from reckoner.ui.widgets.entry import EntryField, quantity_reader
@@ -24,31 +20,6 @@ from reckoner.ui.widgets.lever import LeverDrawing, Part
 from reckoner.ui.widgets.text import label
 
 ONLY_AT_THE_MARK = "Where its pin is was never said: it is right at the grip mark alone."
-
-
-@dataclass(frozen=True)
-class Means:
-    """What the shop has: its weights, gauges, rules and scales, gravity where it stands with its uncertainty, and whether
-    it has a level."""
-
-    box: tuple[BoxWeight, ...] = ()
-    gauges: tuple[Gauge, ...] = ()
-    rules: tuple[Instrument, ...] = ()
-    scales: tuple[Instrument, ...] = ()
-    gravity: tuple[float, float] = (9.80665, hanging.ANYWHERE)
-    level: bool = False
-
-
-def means(reader: Reader) -> Means:
-    """Read at the register."""
-    return Means(
-        box.box(reader),
-        gauges(reader),
-        box.rules(reader),
-        box.scales(reader),
-        box.gravity(reader),
-        box.has_level(reader),
-    )
 
 
 class LeverSheet(QWidget):

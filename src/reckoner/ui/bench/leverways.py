@@ -8,6 +8,7 @@ from PyQt6.QtWidgets import QButtonGroup, QVBoxLayout, QWidget
 
 from reckoner.core.printing import percent, quantity
 from reckoner.core.units import KILOGRAM, NEWTON
+from reckoner.shop.box import Means
 from reckoner.shop.gauging import Gauge
 from reckoner.shop.hanging import Anchor
 from reckoner.shop.procedures import PROCEDURES, Caution
@@ -16,7 +17,6 @@ from reckoner.shop.runs.state import RunState
 from reckoner.store.terms import ReferenceKind
 from reckoner.ui.bench.gauging import GaugeSheet
 from reckoner.ui.bench.hanging import HangingSheet
-from reckoner.ui.bench.leversheet import Means
 from reckoner.ui.bench.panel import Action, Desk
 from reckoner.ui.layout import column, row
 from reckoner.ui.theme import Type
@@ -24,6 +24,7 @@ from reckoner.ui.widgets.buttons import button
 from reckoner.ui.widgets.choice import ChoiceRow
 from reckoner.ui.widgets.saveas import ask_where
 from reckoner.ui.widgets.text import label
+from reckoner.ui.work import call
 
 NO_LEVER = (
     "A gauge pulls on a lever, and a screwdriver has none. It wants a disc of known radius on its drive, with weights on a "
@@ -137,6 +138,6 @@ class LeverWays(QWidget):
     def _use(self, run: RunState) -> None:
         lever, pull, way, step = self.hanging.lever, self.gauging.pull, self.hanging.way, self.hanging.step
         if self.sheet is self.hanging and lever is not None:
-            self._desk.do(lambda session, act: setting_up.hang(session, run.id, lever, act, way, step))
+            self._desk.do(call(setting_up.hang, run.id, lever, self._desk.around.act(), way, step))
         elif self.sheet is self.gauging and pull is not None:
-            self._desk.do(lambda session, act: setting_up.pull_with(session, run.id, pull, act))
+            self._desk.do(call(setting_up.pull_with, run.id, pull, self._desk.around.act()))

@@ -15,6 +15,7 @@ from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.buttons import button
 from reckoner.ui.widgets.entry import EntryField, words_reader
 from reckoner.ui.widgets.text import label
+from reckoner.ui.work import call
 
 
 class LookOverPanel(Panel):
@@ -110,7 +111,7 @@ class LookOverPanel(Panel):
     def _all_fine(self) -> None:
         run = self._run
         if run is not None:
-            self.desk.do(lambda session, act: setting_up.look_over_all(session, run.id, act))
+            self.desk.do(call(setting_up.look_over_all, run.id, self.desk.around.act()))
 
     def _fine(self) -> None:
         if self._objection.isVisible() and self._reason.text.strip():
@@ -119,7 +120,7 @@ class LookOverPanel(Panel):
         line, run = self._current(), self._run
         if line is not None and run is not None:
             note = self._note.text if self._note.isVisible() else ""
-            self.desk.do(lambda session, act: setting_up.look_over(session, run.id, line.line, True, note, act))
+            self.desk.do(call(setting_up.look_over, run.id, line.line, True, note, self.desk.around.act()))
 
     def _current(self) -> InspectedLine | None:
         if self._run is None:
@@ -152,7 +153,7 @@ class LookOverPanel(Panel):
             return
         if line is not None and run is not None:
             why = f"{line.line}: {reason}"
-            self.desk.do(lambda session, act: opening.give_up(session, run.id, why, act, hold=True))
+            self.desk.do(call(opening.give_up, run.id, why, self.desk.around.act(), hold=True))
 
     def _accept_reason(self) -> None:
         line, run, reason = self._current(), self._run, self._reason.text.strip()
@@ -161,4 +162,4 @@ class LookOverPanel(Panel):
             self._reason.setFocus()
             return
         if line is not None and run is not None:
-            self.desk.do(lambda session, act: setting_up.look_over(session, run.id, line.line, False, reason, act))
+            self.desk.do(call(setting_up.look_over, run.id, line.line, False, reason, self.desk.around.act()))

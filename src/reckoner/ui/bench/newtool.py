@@ -16,6 +16,7 @@ from reckoner.ui.widgets.buttons import button
 from reckoner.ui.widgets.choice import ChoiceRow
 from reckoner.ui.widgets.entry import EntryField, words_reader
 from reckoner.ui.widgets.text import label
+from reckoner.ui.work import call
 
 
 class NewToolPanel(Panel):
@@ -101,7 +102,7 @@ class NewToolPanel(Panel):
         around = self.desk.around
         number, serial, model_id, act = self.number.text, self.serial.text, self.models[chosen].id, around.act()
         around.work.ask(
-            lambda session: completing.add_tool(session, number, serial, model_id, act),
+            call(completing.add_tool, number, serial, model_id, act),
             lambda tool_id: around.go(Target(PlaceId.BENCH, tool=tool_id)),
             lambda refusal: self.number.refuse(str(refusal)),
         )

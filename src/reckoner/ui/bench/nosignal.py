@@ -12,6 +12,7 @@ from reckoner.store.terms import ObservationKind, Source
 from reckoner.ui.bench.panel import Desk
 from reckoner.ui.widgets.buttons import button
 from reckoner.ui.widgets.entry import EntryField, torque_reader
+from reckoner.ui.work import call
 
 
 class NoSignal(EntryField[float]):
@@ -55,6 +56,4 @@ class NoSignal(EntryField[float]):
             self.never.show()
             self._back.setFocus()
 
-        self._desk.do(
-            lambda session, act: taking.observe(session, run.id, seen, act, run), done=kept, refused=self.refuse
-        )
+        self._desk.do(call(taking.observe, run.id, seen, self._desk.around.act(), run), done=kept, refused=self.refuse)

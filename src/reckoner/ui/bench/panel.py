@@ -8,19 +8,18 @@ from typing import TYPE_CHECKING, Protocol, TypeAlias
 
 from PyQt6.QtWidgets import QWidget
 
+from reckoner.core.errors import Refused
 from reckoner.meters.protocol import RoomReport
-from reckoner.shop.acts import Act
 from reckoner.shop.runs.planning import Plan
 from reckoner.shop.runs.state import RunState
 from reckoner.ui.place import Surroundings
+from reckoner.ui.work import SessionCall
 
 if TYPE_CHECKING:
-    from sqlalchemy.orm import Session
-
     from reckoner.ui.bench.meterdesk import MeterDesk
     from reckoner.ui.bench.taker import Taker
 
-Deed: TypeAlias = "Callable[[Session, Act], RunState | None]"
+RunChange: TypeAlias = "SessionCall[RunState | None]"
 """A change of the run, as one unit of work."""
 
 
@@ -33,10 +32,11 @@ class Desk(Protocol):
 
     def do(
         self,
-        deed: Deed,
+        change: RunChange,
         *,
         done: Callable[[], None] | None = None,
         refused: Callable[[str], None] | None = None,
+        told: Callable[[Refused], None] | None = None,
         torque: float | None = None,
         by_hand: bool = True,
     ) -> None:

@@ -21,13 +21,13 @@ from reckoner.shop.runs.state import RunState
 from reckoner.store.errors import DatabaseReplaced
 from reckoner.store.terms import RunKind
 from reckoner.ui.bench.meterdesk import MeterDesk
-from reckoner.ui.bench.panel import Deed
+from reckoner.ui.bench.panel import RunChange
 from reckoner.ui.bench.taker import Taker
 from reckoner.ui.bench.toollink import ToolLink
 from reckoner.ui.bench.unkept import Unkept
 from reckoner.ui.place import Surroundings
 from reckoner.ui.sounds import Sounds
-from reckoner.ui.work import APOLOGY
+from reckoner.ui.work import APOLOGY, call
 
 
 class Front(Enum):
@@ -113,7 +113,7 @@ class BenchPresenter(QObject):
         self.sounds = Sounds(self, around.station, lambda words: around.say(words))
         self.meter = MeterDesk(around.meter_url, around.station, self)
         self.tool = ToolLink(around.station, self)
-        self.taker = Taker(self, self.do, self.sounds)
+        self.taker = Taker(self, self.do, self.around.act, self.sounds)
         self.news = News()
         self._closed = False
         self._asked = 0
@@ -136,7 +136,7 @@ class BenchPresenter(QObject):
         """Go on with the tool's run, or propose one, of a ``kind`` and ``at`` a torque that were asked for."""
         current = self._ask_for_another()
         self.around.work.browse(
-            lambda session: opening.open_run_of(session, tool_id),
+            call(opening.open_run_of, tool_id),
             lambda run_id: current(
                 lambda: self.propose(tool_id, kind, at) if run_id is None else self.open_run(run_id)
             ),
@@ -148,7 +148,7 @@ class BenchPresenter(QObject):
         """Open one run: begun, or signed to be looked at."""
         current = self._ask_for_another()
         self.around.work.browse(
-            lambda session: load(session, run_id),
+            call(load, run_id),
             lambda found: current(lambda: self._arrived(found)),
             lambda refusal: current(lambda: self._not_found(refusal)),
             lambda: current(lambda: self._not_loaded(APOLOGY)),
@@ -187,7 +187,7 @@ class BenchPresenter(QObject):
         """Put the tool on the bench as planned."""
         act = self.around.act()
         self.around.work.ask(
-            lambda session: opening.open_run(session, tool_id, act, plan),
+            call(opening.open_run, tool_id, act, plan),
             self._arrived,
             lambda refusal: self.fault(str(refusal)),
             lambda: self.fault(APOLOGY),
@@ -195,9 +195,7 @@ class BenchPresenter(QObject):
 
     def _idle(self) -> None:
         today = self.around.today
-        self.around.work.look(
-            lambda reader: agenda(reader, today), lambda found: self._stand(Scene(Front.IDLE, waiting=found))
-        )
+        self.around.work.look(call(agenda, today), lambda found: self._stand(Scene(Front.IDLE, waiting=found)))
 
     def _ask_for_another(self) -> Callable[[Callable[[], None]], None]:
         """Something else comes in front. What is returned calls its argument unless yet another thing was asked for since."""
@@ -259,20 +257,22 @@ class BenchPresenter(QObject):
             self.stood.emit(scene)
 
     def _fetch_tag(self, tool_id: int) -> None:
-        self.around.work.look(lambda reader: card(reader, tool_id), self.tagged.emit)
+        self.around.work.look(call(card, tool_id), self.tagged.emit)
 
     # Changing the run
 
     def do(
         self,
-        deed: Deed,
+        change: RunChange,
         *,
         done: Callable[[], None] | None = None,
         refused: Callable[[str], None] | None = None,
+        told: Callable[[Refused], None] | None = None,
         torque: float | None = None,
         by_hand: bool = True,
     ) -> None:
-        """Commit a change of the run, show it, then call ``done``; a refusal goes to ``refused``, or beside the button.
+        """Commit a change of the run, show it, then call ``done``; the sentence of a refusal goes to ``refused``, or beside
+        the button; ``told`` is called with the refusal itself.
 
         ``torque`` in N·m is what the change would keep as a reading: it is remembered when the database has gone. Not
         ``by_hand``: the bench itself asks for it.
@@ -291,6 +291,8 @@ class BenchPresenter(QObject):
         def not_kept(refusal: Refused) -> None:
             if isinstance(refusal, DatabaseReplaced) and self.run is not None:
                 self.unkept.note(self.run, act.at, torque)
+            if told is not None:
+                told(refusal)
             (refused or self.fault)(str(refusal))
             self.news.tell()
 
@@ -299,13 +301,13 @@ class BenchPresenter(QObject):
             self.news.tell()
 
         over = partial(self.news.end, by_hand=by_hand)
-        self.around.work.ask(lambda session: deed(session, act), kept, not_kept, failed, ended=over)
+        self.around.work.ask(change, kept, not_kept, failed, ended=over)
 
     def give_up(self, reason: str, *, hold: bool = False) -> None:
         """End the run without a result."""
         run = self.run
         if run is not None:
-            self.do(lambda session, act: opening.give_up(session, run.id, reason, act, hold=hold))
+            self.do(call(opening.give_up, run.id, reason, self.around.act(), hold=hold))
 
     def changes(self, made: tuple[Change, ...]) -> None:
         """Look again at what was changed elsewhere: the tag's tool, the idle bench."""

@@ -31,6 +31,7 @@ from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.buttons import button
 from reckoner.ui.widgets.entry import EntryField, numbers_of, plain_reader, torque_reader
 from reckoner.ui.widgets.text import label
+from reckoner.ui.work import call
 
 if TYPE_CHECKING:
     pass
@@ -149,7 +150,7 @@ class PullsPanel(Panel):
         meter = self.desk.meter
         by_hand = Action(
             "Count a release",
-            lambda: self.desk.do(lambda session, act: taking.record_exercise(session, run.id, None, act)),
+            lambda: self.desk.do(call(taking.record_exercise, run.id, None, self.desk.around.act())),
         )
         if run.exercise_apart:
             return by_hand
@@ -166,7 +167,7 @@ class PullsPanel(Panel):
         if self._between(run) and not typed:
             return Action(
                 "The meter is back at zero",
-                lambda: self.desk.do(lambda session, act: setting_up.note_rest(session, run.id, 0.0, act, over=True)),
+                lambda: self.desk.do(call(setting_up.note_rest, run.id, 0.0, self.desk.around.act(), over=True)),
             )
         if typed or not meter.linked:
             return Action("Take the reading", self._enter_typed)
@@ -234,7 +235,7 @@ class PullsPanel(Panel):
                 self.typed.setFocus()
             return
         self.desk.do(
-            lambda session, act: setting_up.record_zero_after(session, run.id, shown, act),
+            call(setting_up.record_zero_after, run.id, shown, self.desk.around.act()),
             done=self.typed.clear,
             refused=self.typed.refuse,
         )
@@ -243,7 +244,7 @@ class PullsPanel(Panel):
         value = self._number(self.typed) if self.typed.text.strip() else 0.0
         if value is not None:
             self.desk.do(
-                lambda session, act: setting_up.record_pointer(session, run.id, Moment.AFTER, value, act),
+                call(setting_up.record_pointer, run.id, Moment.AFTER, value, self.desk.around.act()),
                 done=self.typed.clear,
                 refused=self.typed.refuse,
             )
@@ -253,7 +254,7 @@ class PullsPanel(Panel):
         humidity = run.room.humidity if run.room else 0.5
         if temperature is not None:
             self.desk.do(
-                lambda session, act: setting_up.record_room(session, run.id, temperature, humidity, "", act),
+                call(setting_up.record_room, run.id, temperature, humidity, "", self.desk.around.act()),
                 refused=self.room.refuse,
             )
 
@@ -276,7 +277,7 @@ class PullsPanel(Panel):
         """Look at the meter's zero after each series, by itself, while it rests; and after a short run as a whole."""
         run, shown = self._run, self.desk.meter.zero()
         if run is not None and shown is not None and run.policy.glance and wants_now(run, Need.ZERO_AFTER):
-            self.desk.do(lambda session, act: setting_up.record_zero_after(session, run.id, shown, act), by_hand=False)
+            self.desk.do(call(setting_up.record_zero_after, run.id, shown, self.desk.around.act()), by_hand=False)
             return
         if run is None or shown is None or run.step not in READINGS or run.reference is None:
             return
@@ -285,7 +286,7 @@ class PullsPanel(Panel):
             return
         taker = self.desk.taker
         self.desk.do(
-            lambda session, act: setting_up.note_rest(session, run.id, shown, act, over=True),
+            call(setting_up.note_rest, run.id, shown, self.desk.around.act(), over=True),
             refused=taker.notice,
             by_hand=False,
         )

@@ -11,7 +11,6 @@ from reckoner.shop.runs.keptpulls import KeptPull, kept_pulls, with_pulls
 from reckoner.shop.runs.records import SeriesState
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.wording import phase_words, torque_figure
-from reckoner.store.reader import Reader
 from reckoner.ui.bench.instructions import series_name
 from reckoner.ui.bench.taker import fault_words
 from reckoner.ui.latest import Latest
@@ -20,7 +19,7 @@ from reckoner.ui.theme import Theme, Type
 from reckoner.ui.widgets.chips import Chips
 from reckoner.ui.widgets.pulls import Curve, Pulls, PullsState
 from reckoner.ui.widgets.text import label
-from reckoner.ui.work import Work
+from reckoner.ui.work import Work, call
 
 
 class PullsView(QWidget):
@@ -45,10 +44,9 @@ class PullsView(QWidget):
         self._run = run
         self._series = {s.id: s for s in (*run.found, *(run.left or ()))}
         ids = tuple(self._series)
-        self._asking.look(lambda reader: (run.id, with_pulls(reader, ids)), self._offer)
+        self._asking.look(call(with_pulls, ids), lambda found: self._offer(run.id, found))
 
-    def _offer(self, found: tuple[int, tuple[int, ...]]) -> None:
-        run_id, ids = found
+    def _offer(self, run_id: int, ids: tuple[int, ...]) -> None:
         run = self._run
         if run is None or run.id != run_id:
             return
@@ -66,13 +64,9 @@ class PullsView(QWidget):
     def _ask(self) -> None:
         series = int(self.points.one)
 
-        def read(reader: Reader) -> tuple[int, tuple[KeptPull, ...]]:
-            return series, kept_pulls(reader, series)
+        self._asking.look(call(kept_pulls, series), lambda found: self._show(series, found))
 
-        self._asking.look(read, self._show)
-
-    def _show(self, found: tuple[int, tuple[KeptPull, ...]]) -> None:
-        series, pulls = found
+    def _show(self, series: int, pulls: tuple[KeptPull, ...]) -> None:
         run = self._run
         if run is None or series not in self._series or str(series) != self.points.one:
             return

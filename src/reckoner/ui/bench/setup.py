@@ -9,6 +9,7 @@ from reckoner.core.days import day_words
 from reckoner.core.printing import fixed, number, percent, quantity, span
 from reckoner.core.units import N_M
 from reckoner.meters.protocol import RoomReport
+from reckoner.shop.box import Means, means
 from reckoner.shop.procedures import PROCEDURES, Candidate
 from reckoner.shop.procedures.choosing import candidates
 from reckoner.shop.runs import setting_up
@@ -16,9 +17,7 @@ from reckoner.shop.runs.loading import room_fits
 from reckoner.shop.runs.needs import Need
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.runs.steps import Step, needs_pointer, wants
-from reckoner.store.reader import reader_of
 from reckoner.store.terms import Moment, ReferenceKind, RoomSource
-from reckoner.ui.bench.leversheet import Means, means
 from reckoner.ui.bench.leverways import LeverWays
 from reckoner.ui.bench.panel import Action, Desk, Panel
 from reckoner.ui.bench.taken import take_room, take_zero
@@ -31,6 +30,7 @@ from reckoner.ui.widgets.choice import ChoiceRow
 from reckoner.ui.widgets.entry import EntryField, numbers_of, plain_reader, torque_reader, words_reader
 from reckoner.ui.widgets.linking import Linking
 from reckoner.ui.widgets.text import label, set_tone
+from reckoner.ui.work import both, call
 
 MOST_UNSUITABLE = 4
 """Shown at once where none suits."""
@@ -187,10 +187,7 @@ class SetUpPanel(Panel):
         if run is not None:
             points = tuple(sorted({s.target for s in run.found}))
             self.desk.around.work.browse(
-                lambda session: (
-                    candidates(session, run.tool, run.rules, today, points),
-                    means(reader_of(session)),
-                ),
+                both(call(candidates, run.tool, run.rules, today, points), call(means)),
                 lambda found: self._show_candidates(*found),
             )
 
@@ -348,7 +345,7 @@ class SetUpPanel(Panel):
         reason = self.room_reason.text
         source = RoomSource.METER if self._from_meter.isVisible() else RoomSource.TYPED
         self.desk.do(
-            lambda session, act: setting_up.record_room(session, run.id, temperature, humidity, reason, act, source),
+            call(setting_up.record_room, run.id, temperature, humidity, reason, self.desk.around.act(), source),
             refused=self.room_reason.refuse if self.room_reason.isVisible() else None,
         )
 
@@ -358,9 +355,7 @@ class SetUpPanel(Panel):
             self._reason.refuse("Give the reason, or take another reference.")
             self._reason.setFocus()
             return
-        self.desk.do(
-            lambda session, act: setting_up.choose_reference(session, run.id, chosen.reference.id, reason, act)
-        )
+        self.desk.do(call(setting_up.choose_reference, run.id, chosen.reference.id, reason, self.desk.around.act()))
 
     def _take_zero(self, run: RunState) -> None:
         live = self.desk.meter.zero()
@@ -368,7 +363,7 @@ class SetUpPanel(Panel):
         if seen is None:
             return
         shown = seen[0]
-        self.desk.do(lambda session, act: setting_up.record_zero(session, run.id, Moment.BEFORE, shown, act))
+        self.desk.do(call(setting_up.record_zero, run.id, Moment.BEFORE, shown, self.desk.around.act()))
 
     def _take_pointer(self, run: RunState) -> None:
         seen = numbers_of(self._pointer_field) if self._pointer_field.text.strip() else (0.0,)
@@ -376,7 +371,7 @@ class SetUpPanel(Panel):
             return
         value = seen[0]
         self.desk.do(
-            lambda session, act: setting_up.record_pointer(session, run.id, Moment.BEFORE, value, act),
+            call(setting_up.record_pointer, run.id, Moment.BEFORE, value, self.desk.around.act()),
             refused=self._pointer_field.refuse,
         )
 

@@ -32,6 +32,7 @@ from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.chips import Chips
 from reckoner.ui.widgets.entry import EntryField, TextReader, quantity_reader, understood, words_reader
 from reckoner.ui.widgets.text import label
+from reckoner.ui.work import call
 
 MAIN, SECOND = "main", "second"
 """Its scales."""
@@ -138,7 +139,7 @@ class StartPanel(Panel):
         self._tool_id = tool_id
         today = self.desk.around.today
         self.desk.around.work.browse(
-            lambda session: propose(session, tool_id, today, kind, rule_set, second_scale=second_scale, at=at),
+            call(propose, tool_id, today, kind, rule_set, second_scale=second_scale, at=at),
             self._show,
             self._cannot,
         )
@@ -225,7 +226,7 @@ class StartPanel(Panel):
         tool_id = self._tool_id
         act = self.desk.around.act()
         self.desk.around.work.ask(
-            lambda session: completing.complete(session, tool_id, fact, value, act),
+            call(completing.complete, tool_id, fact, value, act),
             lambda _done: self.propose(tool_id),
             lambda refusal: self._fields[fact].refuse(str(refusal)),
         )

@@ -14,6 +14,7 @@ from reckoner.ui.valuesfile import SHOWN, ValuesFile
 from reckoner.ui.widgets.buttons import button
 from reckoner.ui.widgets.chips import Chips
 from reckoner.ui.widgets.text import label
+from reckoner.ui.work import call
 
 
 class Stored(ValuesFile):
@@ -80,7 +81,7 @@ class Stored(ValuesFile):
         if run is None or meter is None or tool is None:
             return
         self._desk.do(
-            lambda session, act: storedvalues.take(session, run, meter.values, tool.values, act),
+            call(storedvalues.take, run, meter.values, tool.values, self._desk.around.act()),
             done=lambda: self._open(on=False),
             refused=self._desk.fault,
         )

@@ -10,6 +10,7 @@ from reckoner.shop.runs.state import RunState
 from reckoner.shop.runs.steps import wants_now
 from reckoner.store.terms import Moment, RoomSource
 from reckoner.ui.bench.panel import Desk
+from reckoner.ui.work import call
 
 
 def take_zero(desk: Desk, run: RunState) -> None:
@@ -18,7 +19,7 @@ def take_zero(desk: Desk, run: RunState) -> None:
     if shown is None or reference is None or not run.policy.glance or not wants_now(run, Need.ZERO):
         return
     if abs(shown) <= reference.zero_tolerance:
-        desk.do(lambda session, act: setting_up.record_zero(session, run.id, Moment.BEFORE, shown, act), by_hand=False)
+        desk.do(call(setting_up.record_zero, run.id, Moment.BEFORE, shown, desk.around.act()), by_hand=False)
 
 
 def take_room(desk: Desk, run: RunState, report: RoomReport) -> None:
@@ -26,6 +27,6 @@ def take_room(desk: Desk, run: RunState, report: RoomReport) -> None:
     if room_fits(report.temperature, report.humidity, run.rules):
         temperature, humidity, by = report.temperature, report.humidity, RoomSource.METER
         desk.do(
-            lambda session, act: setting_up.record_room(session, run.id, temperature, humidity, "", act, by),
+            call(setting_up.record_room, run.id, temperature, humidity, "", desk.around.act(), by),
             by_hand=False,
         )

@@ -20,6 +20,7 @@ from reckoner.core.printing import fixed, percent, quantity, reading_decimals
 from reckoner.core.trace import Fault
 from reckoner.core.units import Unit
 from reckoner.meters.pull import Pull, Signalled
+from reckoner.shop.acts import Act
 from reckoner.shop.procedures.base import Seen
 from reckoner.shop.runs import taking
 from reckoner.shop.runs.asking import FIRST_RELEASE
@@ -28,9 +29,10 @@ from reckoner.shop.runs.state import RunState
 from reckoner.shop.runs.steps import READINGS, Step
 from reckoner.store.terms import ObservationKind, Source
 from reckoner.ui.sounds import Sounds
+from reckoner.ui.work import call
 
 if TYPE_CHECKING:
-    from reckoner.ui.bench.panel import Deed
+    from reckoner.ui.bench.panel import RunChange
 
 LEAST_PULL = 0.3
 """A pull that stays below this fraction of the target is a touch, and nothing is said about it."""
@@ -65,11 +67,18 @@ class Taker(QObject):
 
     told = pyqtSignal()
 
-    def __init__(self, parent: QObject, do: Do, sounds: Sounds, clock: Callable[[], float] = time.monotonic) -> None:
+    def __init__(
+        self,
+        parent: QObject,
+        do: Do,
+        act: Callable[[], Act],
+        sounds: Sounds,
+        clock: Callable[[], float] = time.monotonic,
+    ) -> None:
         super().__init__(parent)
         self._clock = clock
         self._early: tuple[Seen, float] | None = None
-        self._do = do
+        self._do, self._act = do, act
         self._sounds = sounds
         self._run: RunState | None = None
         self.feedback = Feedback()
@@ -141,7 +150,7 @@ class Taker(QObject):
             self._early = (seen, self._clock())
         else:
             self._do(
-                lambda session, act: taking.observe(session, run.id, seen, act, run),
+                call(taking.observe, run.id, seen, self._act(), run),
                 done=done,
                 refused=refused,
                 torque=value,
@@ -159,7 +168,7 @@ class Taker(QObject):
         run = self._run
         if run is not None:
             self._do(
-                lambda session, act: taking.observe(session, run.id, taking.typed(torque), act, run),
+                call(taking.observe, run.id, taking.typed(torque), self._act(), run),
                 done=done,
                 refused=refused,
                 torque=torque,
@@ -178,7 +187,7 @@ class Taker(QObject):
             self._early = None
             self._tell(Feedback())
             ids = (observation.id,) if last else series.behind(observation)
-            self._do(lambda session, act: taking.strike(session, run.id, ids, reason, act))
+            self._do(call(taking.strike, run.id, ids, reason, self._act()))
 
     def strike_first_releases(self) -> None:
         """Strike the first releases of a series as what they were: exercise."""
@@ -187,7 +196,7 @@ class Taker(QObject):
         if run is not None and found is not None:
             series, first = found
             ids = tuple(p.observation_id for p in series.pairs[: first.count])
-            self._do(lambda session, act: taking.strike(session, run.id, ids, FIRST_RELEASE, act))
+            self._do(call(taking.strike, run.id, ids, FIRST_RELEASE, self._act()))
 
     # Inside
 
@@ -204,19 +213,19 @@ class Taker(QObject):
         run = self._run
         if run is None:
             return
-        deed: Deed | None = None
+        change: RunChange | None = None
         if run.step is Step.EXERCISE and run.exercise_apart:
             self.notice(
                 f"Nothing was counted: exercise goes past what {run.reference.number if run.reference else 'it'} bears. "
                 "Take the tool off it, and count each release with Enter."
             )
         elif run.step is Step.EXERCISE:
-            deed = lambda session, act: taking.record_exercise(session, run.id, torque, act, turned)  # noqa: E731
+            change = call(taking.record_exercise, run.id, torque, self._act(), turned)
         elif run.step is Step.ADJUST or (run.step in READINGS and run.current is not None):
             seen = Seen(ObservationKind.VALUE, torque, source, turned, pull)
-            deed = lambda session, act: taking.observe_pull(session, run, seen, filed, act)  # noqa: E731
-        if deed is not None:
-            self._do(deed, done=done, refused=self.notice, torque=None if run.step is Step.EXERCISE else torque)
+            change = call(taking.observe_pull, run, seen, filed, self._act())
+        if change is not None:
+            self._do(change, done=done, refused=self.notice, torque=None if run.step is Step.EXERCISE else torque)
 
     def _nothing_taken(self, run: RunState, pull: Pull) -> None:
         unit = run.tool.unit

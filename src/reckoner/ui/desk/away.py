@@ -23,6 +23,7 @@ from reckoner.ui.widgets.entry import EntryField, plain_reader, understood_if_gi
 from reckoner.ui.widgets.linedelegate import Line
 from reckoner.ui.widgets.lineslist import LinesList
 from reckoner.ui.widgets.text import label
+from reckoner.ui.work import call
 
 WIDE = 46 * GRID
 MOST_MONEY = 1e7
@@ -87,7 +88,7 @@ class AwayShelf(QWidget):
     def look_again(self) -> None:
         """Ask for what is away anew."""
         today = self.around.today
-        self.around.work.look(lambda reader: away(reader, today), self._show)
+        self.around.work.look(call(away, today), self._show)
 
     def _show(self, found: tuple[Out, ...]) -> None:
         self._out = found
@@ -104,13 +105,11 @@ class AwayShelf(QWidget):
 
     def arrive(self, tool_id: int) -> None:
         """Bring a tool to the front."""
-        self.around.work.look(lambda reader: card(reader, tool_id), self._bring)
+        self.around.work.look(call(card, tool_id), self._bring)
 
     def _scanned(self) -> None:
         text, today = self.scan.text.strip(), self.around.today
-        self._asking.look(
-            lambda reader: named_tool(reader, text, today), lambda found: self._found(text, found[0], found[2])
-        )
+        self._asking.look(call(named_tool, text, today), lambda found: self._found(text, found[0], found[2]))
 
     def _found(self, text: str, found: ToolCard | None, many: int) -> None:
         self._refuse("")
@@ -144,7 +143,7 @@ class AwayShelf(QWidget):
         self.front_title.setText(f"{found.tool.number}{f' at {trip.to}' if trip is not None else ''}")
         self.front_words.setText(out_of(found, trip, self.around.today).words if trip is not None else "It is here.")
         tool_id = found.tool.id
-        self.around.work.look(lambda reader: came_back_as(reader, tool_id), self.check_words.setText)
+        self.around.work.look(call(came_back_as, tool_id), self.check_words.setText)
         self._dress()
 
     def _leave(self) -> None:
@@ -223,7 +222,7 @@ class AwayShelf(QWidget):
             self.look_again()
             self.scan.setFocus()  # for the next one
 
-        self._doing.ask(lambda session: send(session, ids, to, expected, act, fee, freight), done, self._said_no)
+        self._doing.ask(call(send, ids, to, expected, act, fee, freight), done, self._said_no)
 
     def _back_again(self, tool_id: int) -> None:
         act = self.around.act()
@@ -234,7 +233,7 @@ class AwayShelf(QWidget):
             self.arrive(tool_id)
             self.look_again()
 
-        self._doing.ask(lambda session: come_back(session, tool_id, act), done, self._said_no)
+        self._doing.ask(call(come_back, tool_id, act), done, self._said_no)
 
     def _said_no(self, refusal: Refused) -> None:
         self._refuse(str(refusal))

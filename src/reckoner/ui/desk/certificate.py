@@ -27,6 +27,7 @@ from reckoner.ui.widgets.buttons import button
 from reckoner.ui.widgets.chips import Chips
 from reckoner.ui.widgets.entry import EntryField, understood, understood_if_given, words_reader
 from reckoner.ui.widgets.text import label, set_tone
+from reckoner.ui.work import call
 
 HOW = "A line for each point: torque, deviation, W. A deviation above nothing means that the tool delivers less than it says."
 FOUND, LEFT = "found", "left"
@@ -154,7 +155,7 @@ class CertificateForm(QWidget):
         def done(entered: Entered) -> None:
             self.kept.emit(entered.words)
 
-        self._doing.ask(lambda session: enter_certificate(session, tool_id, draft, act), done, self._refused)
+        self._doing.ask(call(enter_certificate, tool_id, draft, act), done, self._refused)
 
     def _refused(self, refusal: Refused) -> None:
         fields: dict[str, EntryField[Any]] = {

@@ -25,6 +25,7 @@ from reckoner.ui.widgets.linedelegate import Line
 from reckoner.ui.widgets.lineslist import LinesList
 from reckoner.ui.widgets.puton import PutOn
 from reckoner.ui.widgets.text import label
+from reckoner.ui.work import both, call
 
 WIDE = 46 * GRID
 NARROW, OVER, HANDS = "narrow", "over", "hands"
@@ -154,7 +155,7 @@ class ChooseShelf(QWidget):
 
     def look_again(self) -> None:
         """Rank them anew."""
-        self._reading.look(lambda reader: (card_lines(reader), adapters(reader)), self._offer)
+        self._reading.look(both(call(card_lines), call(adapters)), self._offer)
         band, on, today = self.torque.band, self.critical.on, self.around.today
         self.aim.setVisible(band is not None and not band.is_one)
         if band is None:
@@ -163,7 +164,7 @@ class ChooseShelf(QWidget):
             return
         ask = Ask(band, self.aim.aim, self.torque.unit, fitted=self.adapters.fitted, hand=self._hand)
         critical = Criticality(NARROW in on, OVER in on, HANDS in on)
-        self._asking.look(lambda reader: choose(reader, ask, today, critical), self._show)
+        self._asking.look(call(choose, ask, today, critical), self._show)
 
     def _show(self, found: tuple[Suits, ...]) -> None:
         self.found = found

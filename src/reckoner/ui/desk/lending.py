@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
 from datetime import date
 
 from PyQt6.QtWidgets import QStackedWidget, QWidget
@@ -12,14 +11,10 @@ from reckoner.core.days import long_day, read_coming
 from reckoner.core.errors import InputRefused, Refused
 from reckoner.core.units import N_M, Unit
 from reckoner.shop.register.cards import ToolCard
-from reckoner.shop.using.cards import card_line
-from reckoner.shop.using.choosing import stand_ins
 from reckoner.shop.using.desk import Out, lent, out_of, read_wanted, wanted_words
-from reckoner.shop.using.fitness import unfit
 from reckoner.shop.using.lending import Back, Lent, Wanted, lend, out_of_range, take_back
-from reckoner.shop.using.naming import named_tool, not_one
-from reckoner.shop.using.working import loans_of
-from reckoner.store.reader import Reader
+from reckoner.shop.using.naming import not_one
+from reckoner.shop.using.scanning import CardLoan, Scanned, loan_for, scanned
 from reckoner.ui.desk.basket import Basket
 from reckoner.ui.desk.returning import ReturnPanel
 from reckoner.ui.latest import Latest, Once
@@ -33,6 +28,7 @@ from reckoner.ui.widgets.entry import EntryField, TextReader, words_reader
 from reckoner.ui.widgets.linedelegate import Line
 from reckoner.ui.widgets.lineslist import LinesList
 from reckoner.ui.widgets.text import label
+from reckoner.ui.work import call
 
 WIDE = 46 * GRID
 NONE_OUT = "No tool is lent."
@@ -49,23 +45,6 @@ def coming_reader(today: Callable[[], date]) -> TextReader[date]:
 
 
 NO_TOOL_ON_CARD = "The card names no tool that is in the register."
-USUAL_SHARE = 0.6
-"""Of full scale: what a tool is taken to be wanted for where nobody said."""
-
-
-@dataclass
-class _ForCard:
-    """A tool that a job card names, with what it is for; ``why`` it does not go, empty when it does."""
-
-    card: ToolCard
-    wanted: tuple[Wanted, ...]
-    why: str = ""
-
-
-def _why_not(card: ToolCard, wanted: tuple[Wanted, ...], today: date) -> str:
-    """Why a tool cannot go; empty when it can."""
-    ranges = (out_of_range(card, one.set) for one in wanted)
-    return unfit(card, today) or next((why for why in ranges if why), "")
 
 
 class LendShelf(QWidget):
@@ -135,7 +114,7 @@ class LendShelf(QWidget):
     def look_again(self) -> None:
         """Ask for what is lent anew."""
         today = self.around.today
-        self.around.work.look(lambda reader: lent(reader, today), self._show)
+        self.around.work.look(call(lent, today), self._show)
 
     def _show(self, found: tuple[Out, ...]) -> None:
         self._out = found
@@ -162,29 +141,21 @@ class LendShelf(QWidget):
         if not text:
             return
 
-        wanted = self.wanted
+        self._asking.look(call(scanned, text, today, self.wanted), lambda found: self._found(text, found))
 
-        def read(reader: Reader) -> tuple[ToolCard | None, int, str, tuple[ToolCard, ...]]:
-            card, _known, many = named_tool(reader, text, today)
-            if card is None or card.loan is not None or not (why := _why_not(card, wanted, today)):
-                return card, many, "", ()
-            torque = wanted[0].set if wanted else card.tool.kind.maximum * USUAL_SHARE
-            return card, many, why, tuple(one.card for one in stand_ins(reader, card, torque, today))
-
-        self._asking.look(read, lambda found: self._found(text, *found))
-
-    def _found(self, text: str, card: ToolCard | None, many: int, why: str, others: tuple[ToolCard, ...]) -> None:
+    def _found(self, text: str, found: Scanned) -> None:
         self._refuse("")
+        card = found.card
         if card is None:
-            words = not_one(text, many)
+            words = not_one(text, found.many)
             self._refuse(words)
             return
         self.scan.clear()
         if card.loan is not None:
             self._return(out_of(card, card.loan, self.around.today))
             return
-        if why:
-            self._refuse(f"{why} It is not lent.", others)
+        if found.why:
+            self._refuse(found.why, found.instead)
             return
         self.basket.put(card)
         self.front = None
@@ -215,31 +186,16 @@ class LendShelf(QWidget):
 
     def lend_for(self, card_id: int) -> None:
         """The tools of a job card into the basket, one after the other, with the settings that they are for."""
-        today = self.around.today
+        self._asking.look(call(loan_for, card_id, self.around.today), self._for_card)
 
-        def read(reader: Reader) -> tuple[str, list[_ForCard]]:
-            line = card_line(reader, card_id)
-            if line is None or line.card is None:
-                return "", []
-            made = [_ForCard(card, wanted) for card, wanted in loans_of(reader, line.card, today)]
-            for one in made:
-                lent_out = f"{one.card.tool.number} is lent." if one.card.loan is not None else ""
-                if reason := _why_not(one.card, one.wanted, today) or lent_out:
-                    others = [s.card.tool.number for s in stand_ins(reader, one.card, one.wanted[0].set, today)]
-                    instead = f"put {', '.join(others)} or another one" if others else "put another one"
-                    one.why = f"{reason} It is not lent; {instead} on the card."
-            return line.card.title or line.number, made
-
-        self._asking.look(read, lambda found: self._for_card(*found))
-
-    def _for_card(self, job: str, found: list[_ForCard]) -> None:
+    def _for_card(self, found: CardLoan) -> None:
         self.front = None
-        good = [one for one in found if not one.why]
+        good = [one for one in found.tools if not one.why]
         self.basket.clear()
         self.basket.put(*(one.card for one in good))
         self.wanted = tuple(wanted for one in good for wanted in one.wanted)
-        self._refuse(" ".join(one.why for one in found if one.why) if found else NO_TOOL_ON_CARD)
-        self.to.line.setText(job)
+        self._refuse(" ".join(one.why for one in found.tools if one.why) if found.tools else NO_TOOL_ON_CARD)
+        self.to.line.setText(found.job)
         self._dress()
 
     def _unwant(self) -> None:
@@ -315,7 +271,7 @@ class LendShelf(QWidget):
             self.look_again()
             self.scan.setFocus()
 
-        self._doing.ask(lambda session: lend(session, ids, to, until, wanted, act), done, self._said_no)
+        self._doing.ask(call(lend, ids, to, until, wanted, act), done, self._said_no)
 
     def _take_back(self, out: Out) -> None:
         act, kind, wound = self.around.act(), self.returning.befell, self.returning.wound_back
@@ -327,7 +283,7 @@ class LendShelf(QWidget):
             self.look_again()
             self.scan.setFocus()
 
-        self._doing.ask(lambda session: take_back(session, tool_id, act, kind, wound, words), done, self._said_no)
+        self._doing.ask(call(take_back, tool_id, act, kind, wound, words), done, self._said_no)
 
     def _said_no(self, refusal: Refused) -> None:
         self._refuse(str(refusal))

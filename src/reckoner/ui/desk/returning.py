@@ -16,6 +16,7 @@ from reckoner.ui.widgets.buttons import button
 from reckoner.ui.widgets.chips import Chips
 from reckoner.ui.widgets.entry import EntryField, words_reader
 from reckoner.ui.widgets.text import label
+from reckoner.ui.work import call
 
 WOUND, HERE, LAY = "yes", "here", "lay"
 NOTHING = "nothing"
@@ -65,7 +66,7 @@ class ReturnPanel(QWidget):
             one.setVisible(tool.kind.is_setting and not tool.kind.is_fixed)
         self.note.clear()
         self._around.work.look(
-            lambda reader: settings_words(reader, tool.id, tool.unit),
+            call(settings_words, tool.id, tool.unit),
             lambda said: self.words.setText("\n".join((out.words, *said))),
         )
         self._tell()

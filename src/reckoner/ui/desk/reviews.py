@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
-from functools import partial
 from pathlib import Path
 from typing import TYPE_CHECKING
 
@@ -13,12 +11,12 @@ from reckoner.core.days import day_words
 from reckoner.core.errors import Refused
 from reckoner.core.setting import Falls
 from reckoner.core.states import State
+from reckoner.shop.records.documents import review_bytes, saved
 from reckoner.shop.register.cards import ToolCard
 from reckoner.shop.using.known import Known
 from reckoner.shop.using.naming import named_tool, not_one
 from reckoner.shop.using.reviewing import begin, close, settle
-from reckoner.shop.using.reviews import Asks, ReviewFacts, asking, line_words, review, reviews
-from reckoner.store.reader import Reader, reader_of
+from reckoner.shop.using.reviews import Asks, ReviewFacts, line_words, review, reviews_and_asks
 from reckoner.ui.latest import Latest, Once
 from reckoner.ui.layout import column, row, surface
 from reckoner.ui.place import Surroundings
@@ -30,11 +28,13 @@ from reckoner.ui.widgets.entry import EntryField, words_reader
 from reckoner.ui.widgets.linedelegate import Line
 from reckoner.ui.widgets.lineslist import LinesList
 from reckoner.ui.widgets.paper import print_bytes
+from reckoner.ui.widgets.papersize import paper_mm
 from reckoner.ui.widgets.saveas import ask_where
 from reckoner.ui.widgets.text import label
+from reckoner.ui.work import call
 
 if TYPE_CHECKING:
-    from sqlalchemy.orm import Session
+    pass
 
 WIDE = 46 * GRID
 OPEN, CLOSED = "open", "closed"
@@ -98,10 +98,7 @@ class ReviewsShelf(QWidget):
         """Ask for the list anew."""
         closed = self.which.one == CLOSED
 
-        def read(reader: Reader) -> tuple[tuple[Asks, ...], tuple[ReviewFacts, ...]]:
-            return (() if closed else asking(reader)), reviews(reader, closed=closed)
-
-        self._asking.look(read, lambda found: self._show(*found))
+        self._asking.look(call(reviews_and_asks, closed=closed), lambda found: self._show(*found))
 
     def _show(self, asks: tuple[Asks, ...], found: tuple[ReviewFacts, ...]) -> None:
         self.asks, self.listed = asks, found
@@ -212,15 +209,15 @@ class ReviewsShelf(QWidget):
         act, found, ask, place = self.around.act(), self.front, self.ask, self.place
         if found is None and ask is not None:
             tool_id, run_id = ask.tool_id, ask.run_id
-            self._doing.ask(lambda s: begin(s, tool_id, act, run_id), self._arrives, self._refused)
+            self._doing.ask(call(begin, tool_id, act, run_id), self._arrives, self._refused)
         elif found is not None and found.left and place is not None:
             review_id, words = found.id, self.note.text
             self._doing.ask(
-                lambda s: settle(s, review_id, place, words, act), lambda _none: self._again(review_id), self._refused
+                call(settle, review_id, place, words, act), lambda _none: self._again(review_id), self._refused
             )
         elif found is not None:
             review_id = found.id
-            self._doing.ask(lambda s: close(s, review_id, "", act), lambda _none: self._closed(), self._refused)
+            self._doing.ask(call(close, review_id, "", act), lambda _none: self._closed(), self._refused)
 
     def _arrives(self, review_id: int) -> None:
         self.button.setEnabled(False)  # until it stands there
@@ -232,7 +229,7 @@ class ReviewsShelf(QWidget):
 
     def _again(self, review_id: int) -> None:
         self.note.clear()
-        self._reading.look(lambda reader: review(reader, review_id), self._read)
+        self._reading.look(call(review, review_id), self._read)
 
     def _read(self, found: ReviewFacts) -> None:
         self.listed = tuple(found if one.id == found.id else one for one in self.listed)
@@ -252,11 +249,9 @@ class ReviewsShelf(QWidget):
                 self.tool.refuse("Choose who is at the desk first, at the top right.")
             else:
                 tool_id = card.tool.id
-                self._doing.ask(
-                    lambda s: begin(s, tool_id, act), self._begun, lambda refusal: self.tool.refuse(str(refusal))
-                )
+                self._doing.ask(call(begin, tool_id, act), self._begun, lambda refusal: self.tool.refuse(str(refusal)))
 
-        self._asking.look(lambda reader: named_tool(reader, text, today), named)
+        self._asking.look(call(named_tool, text, today), named)
 
     def _begun(self, review_id: int) -> None:
         self.tool.clear()
@@ -270,8 +265,7 @@ class ReviewsShelf(QWidget):
     def print(self) -> None:
         """Print the review in front."""
         if self.front is not None:
-            found = self.front
-            self.around.work.prepare(lambda session: _paper(reader_of(session), found), self._print)
+            self.around.work.prepare(call(review_bytes, self.front, paper_mm()), self._print)
 
     def _print(self, data: bytes) -> None:
         print_bytes(self.around.theme, data)
@@ -288,21 +282,8 @@ class ReviewsShelf(QWidget):
         if found is None:
             return
 
-        def gather(session: Session) -> Callable[[], None]:
-            from reckoner.formats.written import write_whole
-
-            paper = _paper(reader_of(session), found)
-            return lambda: write_whole(path, paper())
-
-        self.around.work.prepare(gather, lambda _none: self.around.say(f"The review is in {path}."))
-
-
-def _paper(reader: Reader, found: ReviewFacts) -> Callable[[], bytes]:
-    from reckoner.formats.sheets_pdf import sheet_pdf
-    from reckoner.shop.using.papers import review_paper
-    from reckoner.ui.widgets.papersize import paper_mm
-
-    return partial(sheet_pdf, review_paper(reader, found), paper_mm())
+        made = call(saved, call(review_bytes, found, paper_mm()), path)
+        self.around.work.prepare(made, lambda _none: self.around.say(f"The review is in {path}."))
 
 
 def _left_words(found: ReviewFacts) -> str:

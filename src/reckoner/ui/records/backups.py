@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from functools import partial
 from pathlib import Path
 
 from PyQt6.QtCore import QSignalBlocker
@@ -12,7 +13,6 @@ from reckoner.core.errors import Refused
 from reckoner.shop.records.losing import Losing, losing
 from reckoner.store.backup import BackupFile, back_up, backups_in
 from reckoner.store.errors import StoreRefused
-from reckoner.store.reader import Reader
 from reckoner.ui import daily
 from reckoner.ui.layout import column, row, surface
 from reckoner.ui.place import Surroundings
@@ -22,6 +22,7 @@ from reckoner.ui.widgets.linedelegate import Line
 from reckoner.ui.widgets.lineslist import LinesList
 from reckoner.ui.widgets.saveas import ask_where
 from reckoner.ui.widgets.text import label
+from reckoner.ui.work import call
 
 NO_DAILY = "No daily backup is kept from this station. A folder on another drive, or on a server, is the safest."
 NO_FOLDER = "Choose a folder, and its backups stand here."
@@ -102,7 +103,7 @@ class BackupsShelf(QWidget):
         self.how.setVisible(path is not None)
         if path is not None:
             self.around.work.look(
-                lambda reader: losing(reader, path),
+                call(losing, path),
                 lambda lost: self._say_loss(path, lost),
                 lambda refusal: self._say_refused(path, refusal),
             )
@@ -144,15 +145,11 @@ class BackupsShelf(QWidget):
         folder = self.around.folder
         self.around.say("Backing up…")
 
-        def run(_reader: Reader) -> int:
-            back_up(folder, path)
-            return path.stat().st_size
-
-        def done(size: int) -> None:
-            self.around.say(f"Backed up and checked: {path}, {_size(size)}.")
+        def done(_none: None) -> None:
+            self.around.say(f"Backed up and checked: {path}, {_size(path.stat().st_size)}.")
             self.look_again()
 
-        self.around.work.look(run, done)
+        self.around.work.compute(partial(back_up, folder, path), done)
 
     def _ask_folder(self) -> None:
         folder = QFileDialog.getExistingDirectory(self, "Keep a backup every day in")

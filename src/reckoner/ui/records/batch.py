@@ -3,15 +3,15 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from typing import TYPE_CHECKING
+from typing import TypeAlias
 
 from PyQt6.QtCore import QObject, pyqtSignal
 
 from reckoner.core.errors import Refused
-from reckoner.ui.work import APOLOGY, Work
+from reckoner.ui.work import APOLOGY, SessionCall, Work
 
-if TYPE_CHECKING:
-    from sqlalchemy.orm import Session
+Gather: TypeAlias = "SessionCall[Callable[[], bool]]"
+"""Gathers what a document needs, and returns what makes it: False where there is nothing to be made."""
 
 
 class Batch(QObject):
@@ -26,15 +26,14 @@ class Batch(QObject):
         self._work = work
         self._left: list[int] = []
         self._of = self._done = self._skipped = 0
-        self._make: Callable[[Session, int], Callable[[], bool]] = lambda _session, _run: lambda: True
+        self._make: Callable[[int], Gather] | None = None
 
     @property
     def running(self) -> bool:
         return bool(self._left)
 
-    def start(self, runs: tuple[int, ...], make: Callable[[Session, int], Callable[[], bool]]) -> None:
-        """Gather each of the ``runs`` in turn and compute what ``make`` returns of it: False where there is nothing to be
-        made."""
+    def start(self, runs: tuple[int, ...], make: Callable[[int], Gather]) -> None:
+        """Gather and compute what ``make`` says of each of the ``runs`` in turn."""
         self._left, self._of, self._done, self._skipped, self._make = list(runs), len(runs), 0, 0, make
         self._next()
 
@@ -43,11 +42,10 @@ class Batch(QObject):
         self._left = self._left[:1]
 
     def _next(self) -> None:
-        if not self._left:
+        if not self._left or self._make is None:
             self.ended.emit(self._done, self._skipped, "")
             return
-        run, make = self._left[0], self._make
-        self._work.prepare(lambda session: make(session, run), self._made, self._refused, self._failed)
+        self._work.prepare(self._make(self._left[0]), self._made, self._refused, self._failed)
 
     def _made(self, made: bool) -> None:
         self._left = self._left[1:]

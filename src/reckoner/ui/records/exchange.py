@@ -2,15 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable
-from functools import partial
 from pathlib import Path
 from typing import TYPE_CHECKING
 
 from PyQt6.QtWidgets import QFileDialog, QWidget
 
 from reckoner.core.errors import Refused
-from reckoner.store.reader import Reader, reader_of
+from reckoner.shop.records.handing import exchange_file
+from reckoner.shop.records.tables import table_file
 from reckoner.ui.layout import column, row, scrolling, surface
 from reckoner.ui.place import Surroundings
 from reckoner.ui.theme import Type
@@ -18,11 +17,9 @@ from reckoner.ui.widgets.buttons import button
 from reckoner.ui.widgets.flow import flow
 from reckoner.ui.widgets.saveas import ask_where
 from reckoner.ui.widgets.text import label
-from reckoner.ui.work import APOLOGY
+from reckoner.ui.work import APOLOGY, call
 
 if TYPE_CHECKING:
-    from sqlalchemy.orm import Session
-
     from reckoner.shop.records.handed import Handed
 
 OUT = (
@@ -75,22 +72,10 @@ class ExchangeShelf(QWidget):
 
     def save(self, path: Path) -> None:
         """Register, histories, loans and cards as one file."""
-        now = self.around.now()
-
-        def gather(session: Session) -> Callable[[], int]:
-            from reckoner.formats.exchange import write
-            from reckoner.shop.records.handing import exchange
-
-            content = exchange(reader_of(session), now)
-
-            def made() -> int:
-                write(path, content)
-                return len(content["histories"])
-
-            return made
-
         self.around.work.prepare(
-            gather, lambda count: self._say(f"{count} tools with their histories are in {path}."), self._refuse
+            call(exchange_file, self.around.now(), path),
+            lambda count: self._say(f"{count} tools with their histories are in {path}."),
+            self._refuse,
         )
 
     def _ask_table(self, what: str) -> None:
@@ -101,20 +86,9 @@ class ExchangeShelf(QWidget):
     def save_table(self, what: str, path: Path) -> None:
         """The tools, the loans, the jobs or the results as a table."""
 
-        def gather(session: Session) -> Callable[[], int]:
-            from reckoner.formats.tables import write_table
-            from reckoner.shop.records import tables as made
-
-            kinds: dict[str, tuple[tuple[str, ...], Callable[[Reader], Iterable[tuple[str, ...]]]]] = {
-                "tools": (made.TOOLS, made.tool_rows),
-                "loans": (made.LOANS, made.loan_rows),
-                "jobs": (made.JOBS, made.job_rows),
-                "results": (made.RESULTS, made.result_rows),
-            }
-            columns, rows_of = kinds[what]
-            return partial(write_table, path, columns, list(rows_of(reader_of(session))))
-
-        self.around.work.prepare(gather, lambda count: self._say(f"{count} lines are in {path}."), self._refuse)
+        self.around.work.prepare(
+            call(table_file, what, path), lambda count: self._say(f"{count} lines are in {path}."), self._refuse
+        )
 
     def _ask_file(self) -> None:
         kinds = "Exchange files and spreadsheets (*.json *.csv *.xlsx)"
@@ -139,7 +113,7 @@ class ExchangeShelf(QWidget):
 
         def read(handed: Handed) -> None:
             self.around.work.ask(
-                lambda session: take_handed(session, handed, path.name, act),
+                call(take_handed, handed, path.name, act),
                 lambda taken: self._say(taken.words),
                 self._refuse,
                 ended=over,

@@ -10,7 +10,6 @@ from PyQt6.QtWidgets import QWidget
 
 from reckoner.formats.labels import Label, LabelSize
 from reckoner.shop.labels import MOST, labels_of, reference_labels, sizes, tool_labels
-from reckoner.store.reader import Reader
 from reckoner.ui.latest import Latest
 from reckoner.ui.layout import column, row, surface
 from reckoner.ui.place import Surroundings
@@ -21,6 +20,7 @@ from reckoner.ui.widgets.entry import EntryField, plain_reader, words_reader
 from reckoner.ui.widgets.paper import Paper, print_paper
 from reckoner.ui.widgets.saveas import ask_where
 from reckoner.ui.widgets.text import label
+from reckoner.ui.work import both, call
 
 TOOLS, METERS = "tools", "meters"
 NONE_FOUND = "No label: these words find nothing. A number, held, due next month, or a place find tools."
@@ -98,13 +98,13 @@ class LabelsShelf(QWidget):
         wanted = self._wait()
         text, of, today, tools = self.filter.text, self.of.one, self.around.today, self._tools
 
-        def run(reader: Reader) -> tuple[tuple[LabelSize, ...], tuple[Label, ...]]:
-            if of != TOOLS:
-                return sizes(reader), reference_labels(reader, text)
-            found = labels_of(reader, tools, today) if tools else tool_labels(reader, text, today)
-            return sizes(reader), found
-
-        self._asked.look(run, lambda found: self._show(wanted, *found))
+        if of != TOOLS:
+            labels = call(reference_labels, text)
+        elif tools:
+            labels = call(labels_of, tools, today)
+        else:
+            labels = call(tool_labels, text, today)
+        self._asked.look(both(call(sizes), labels), lambda found: self._show(wanted, *found))
 
     def _wait(self) -> int:
         """Something else is wanted from now on: nothing is saved or printed until it is shown."""

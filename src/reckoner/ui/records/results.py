@@ -3,18 +3,28 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from functools import partial
 from pathlib import Path
 
 from PyQt6.QtWidgets import QFileDialog, QStackedWidget, QWidget
 
 from reckoner.core.days import day_words
+from reckoner.shop.records.documents import (
+    Looked,
+    Make,
+    certificate_bytes,
+    digital_bytes,
+    look_at,
+    result_bytes,
+    table,
+    written,
+)
 from reckoner.shop.records.results import PAGE, Place, ResultLine, results
 from reckoner.ui.latest import Latest
 from reckoner.ui.layout import column, row, surface
 from reckoner.ui.place import Surroundings
 from reckoner.ui.places import PlaceId, Target
 from reckoner.ui.records.batch import Batch
-from reckoner.ui.records.documents import Looked, Make, certificates, digital, look_at, result_bytes, table, written
 from reckoner.ui.theme import Type
 from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.buttons import PrimaryButton, button
@@ -26,6 +36,7 @@ from reckoner.ui.widgets.paper import Paper, print_paper
 from reckoner.ui.widgets.papersize import paper_mm
 from reckoner.ui.widgets.saveas import ask_where, file_name
 from reckoner.ui.widgets.text import label, set_tone, tip
+from reckoner.ui.work import call
 
 NONE_YET = "Nothing is signed yet. What is signed on the Bench stands here, to be saved and printed."
 NOTHING_FOUND = (
@@ -116,7 +127,7 @@ class ResultsShelf(QWidget):
         """Read the list anew."""
         text, tool = self._text, self._tool
         self.every.setVisible(tool is not None)
-        self.around.work.look(lambda reader: results(reader, text, tool), self._show)
+        self.around.work.look(call(results, text, tool), self._show)
 
     def _show(self, found: tuple[ResultLine, ...]) -> None:
         self.list.show_lines(tuple(_line(one) for one in found))
@@ -137,7 +148,7 @@ class ResultsShelf(QWidget):
     def _fetch(self, before: Place) -> None:
         text, tool = self._text, self._tool
         self.around.work.look(
-            lambda reader: results(reader, text, tool, before),
+            call(results, text, tool, before),
             lambda found: self.list.lines.take(tuple(_line(one) for one in found)),
         )
 
@@ -159,7 +170,7 @@ class ResultsShelf(QWidget):
         run_id, size = lines[0].id, paper_mm()
         self.print_button.setEnabled(run_id == self._on_paper and not busy)  # not the one before, while this is made
         self._papers.prepare(
-            lambda session: look_at(session, run_id, size),
+            call(look_at, run_id, size),
             lambda looked: self._show_paper(run_id, looked),
             lambda refusal: self._no_paper(str(refusal)),
         )
@@ -197,7 +208,7 @@ class ResultsShelf(QWidget):
 
     def save_certificates(self) -> None:
         """Each chosen one as PDF: one where it is asked for, several into a folder."""
-        self._save("certificate", ".pdf", "PDF (*.pdf)", certificates(paper_mm()))
+        self._save("certificate", ".pdf", "PDF (*.pdf)", partial(certificate_bytes, size=paper_mm()))
 
     def save_files(self) -> None:
         """Each chosen one as a result file."""
@@ -205,7 +216,7 @@ class ResultsShelf(QWidget):
 
     def save_digital(self) -> None:
         """Each chosen one as a digital calibration certificate."""
-        self._save("digital certificate", ".xml", "XML (*.xml)", digital(paper_mm()))
+        self._save("digital certificate", ".xml", "XML (*.xml)", partial(digital_bytes, size=paper_mm()))
 
     def _save(self, what: str, suffix: str, kinds: str, make: Make) -> None:
         lines = self.list.chosen
@@ -227,7 +238,7 @@ class ResultsShelf(QWidget):
         self.stop.setVisible(len(lines) > 1)
         self.progress.setText("")
         self.progress.setVisible(len(lines) > 1)
-        self.batch.start(tuple(by_run), lambda session, run_id: written(session, run_id, path_of(by_run[run_id]), make))
+        self.batch.start(tuple(by_run), lambda run_id: call(written, run_id, path_of(by_run[run_id]), make))
         self._chosen()
 
     def save_table(self) -> None:
@@ -241,7 +252,7 @@ class ResultsShelf(QWidget):
         """Write the readings of ``lines`` into one table."""
         runs = tuple(line.id for line in lines)
         self.around.work.prepare(
-            lambda session: table(session, runs, path),
+            call(table, runs, path),
             lambda count: self.around.say(f"{count} readings are in {path}."),
         )
 

@@ -17,6 +17,7 @@ from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.buttons import PrimaryButton, button
 from reckoner.ui.widgets.entry import EntryField, words_reader
 from reckoner.ui.widgets.text import label
+from reckoner.ui.work import call
 
 MB = 1_000_000
 LOOK = "An archived trace is found again as long as its archive lies beside the database; copy the archives with the backups."
@@ -61,7 +62,7 @@ class StorageShelf(QWidget):
 
     def _look(self) -> None:
         today = self.around.today
-        self.around.work.look(lambda reader: storage(reader, today), self._show)
+        self.around.work.look(call(storage, today), self._show)
 
     def _show(self, found: Storage) -> None:
         self.lead.setText(f"The database takes {_size(found.database)}; {_size(found.free)} are free on its disk.")
@@ -93,7 +94,7 @@ class StorageShelf(QWidget):
 
         self.primary.setEnabled(False)
         self.around.work.ask(
-            lambda session: archive_old(session, now, person.id),
+            call(archive_old, now, person.id),
             done,
             ended=lambda: self.primary.setEnabled(True),
         )

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
-from functools import partial
 from pathlib import Path
 from typing import TYPE_CHECKING
 
@@ -11,8 +9,7 @@ from PyQt6.QtWidgets import QWidget
 
 from reckoner.core.days import moment_words
 from reckoner.shop.records.results import Place
-from reckoner.shop.records.trail import COLUMNS, PAGE, TrailLine, trail, whole_trail
-from reckoner.store.reader import reader_of
+from reckoner.shop.records.trail import PAGE, TrailLine, trail, trail_table
 from reckoner.ui.layout import column, row, surface
 from reckoner.ui.place import Surroundings
 from reckoner.ui.theme import Type
@@ -22,9 +19,10 @@ from reckoner.ui.widgets.linedelegate import Line
 from reckoner.ui.widgets.lineslist import LinesList
 from reckoner.ui.widgets.saveas import ask_where
 from reckoner.ui.widgets.text import label
+from reckoner.ui.work import call
 
 if TYPE_CHECKING:
-    from sqlalchemy.orm import Session
+    pass
 
 NONE_YET = "Nothing was done yet. Every change of the shop leaves a line here, that nobody can take out unseen."
 NOTHING_FOUND = "No line has all these words."
@@ -55,7 +53,7 @@ class TrailShelf(QWidget):
     def look_again(self) -> None:
         """Read the list anew."""
         text = self._text
-        self.around.work.look(lambda reader: trail(reader, text), self._show)
+        self.around.work.look(call(trail, text), self._show)
 
     def _show(self, found: tuple[TrailLine, ...]) -> None:
         self.list.lines.show(tuple(_line(one) for one in found))
@@ -71,7 +69,7 @@ class TrailShelf(QWidget):
     def _fetch(self, before: Place) -> None:
         text = self._text
         self.around.work.look(
-            lambda reader: trail(reader, text, before),
+            call(trail, text, before),
             lambda found: self.list.lines.take(tuple(_line(one) for one in found)),
         )
 
@@ -82,15 +80,9 @@ class TrailShelf(QWidget):
 
     def save(self, path: Path) -> None:
         """Write every line that the words find."""
-        text = self._text
-
-        def gather(session: Session) -> Callable[[], int]:
-            from reckoner.formats.tables import write_table
-
-            rows = [line.cells() for line in whole_trail(reader_of(session), text)]
-            return partial(write_table, path, COLUMNS, rows)
-
-        self.around.work.prepare(gather, lambda count: self.around.say(f"{count} lines are in {path}."))
+        self.around.work.prepare(
+            call(trail_table, self._text, path), lambda count: self.around.say(f"{count} lines are in {path}.")
+        )
 
 
 def _line(found: TrailLine) -> Line:

@@ -24,6 +24,7 @@ from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.buttons import button
 from reckoner.ui.widgets.entry import EntryField, understood, words_reader
 from reckoner.ui.widgets.text import label
+from reckoner.ui.work import call
 
 LARGEST = 1_000_000
 """Bytes of a file with a certificate's points, far above any."""
@@ -107,9 +108,7 @@ class Certify(QWidget):
         if given is None or self._around.person is None:
             return
         reference, act = self._reference, self._around.act()
-        self._around.work.ask(
-            lambda session: certify(session, reference, given, act), lambda _done: self.kept.emit(), self._refused
-        )
+        self._around.work.ask(call(certify, reference, given, act), lambda _done: self.kept.emit(), self._refused)
 
     def _given(self) -> GivenCertificate | None:
         if not understood(self.issued, *((self.due,) if self.due.text.strip() else ()), self.factor):

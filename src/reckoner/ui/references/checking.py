@@ -24,6 +24,7 @@ from reckoner.ui.widgets.buttons import button
 from reckoner.ui.widgets.control import ControlChart
 from reckoner.ui.widgets.entry import EntryField, numbers_of, torque_reader, words_reader
 from reckoner.ui.widgets.text import ElidedLabel, label
+from reckoner.ui.work import call
 
 SHOWN = 8
 
@@ -120,7 +121,7 @@ class Checking(QWidget):
             if state is not None and state.reference.id == self._reference:
                 self._begun(state)
 
-        self._around.work.browse(lambda session: open_of(session, reference_id), found)
+        self._around.work.browse(call(open_of, reference_id), found)
 
     def _close(self) -> None:
         """Back to the chart and its buttons."""
@@ -172,6 +173,4 @@ class Checking(QWidget):
             else:
                 self.fault.setText(str(refusal))
 
-        self._around.work.ask(
-            lambda session: cross_check(session, reference, values[0], values[1], against, "", act), kept, refused
-        )
+        self._around.work.ask(call(cross_check, reference, values[0], values[1], against, "", act), kept, refused)

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QGridLayout, QWidget
@@ -14,7 +13,6 @@ from reckoner.core.errors import Refused
 from reckoner.core.printing import percent, quantity
 from reckoner.core.units import N_M, Unit
 from reckoner.shop import crossruns, hanging
-from reckoner.shop.acts import Act
 from reckoner.shop.crossruns import READINGS, CrossState
 from reckoner.shop.procedures import Caution
 from reckoner.ui.layout import column, empty, row
@@ -25,9 +23,7 @@ from reckoner.ui.widgets.buttons import button
 from reckoner.ui.widgets.cautions import Cautions
 from reckoner.ui.widgets.entry import EntryField, numbers_of, torque_reader, words_reader
 from reckoner.ui.widgets.text import label, set_tone
-
-if TYPE_CHECKING:
-    from sqlalchemy.orm import Session
+from reckoner.ui.work import call
 
 
 class Crossing(QWidget):
@@ -189,7 +185,7 @@ class Crossing(QWidget):
             return
         indicated, shown = values[-1], values[0] if state.other.shows else None
 
-        self._do(lambda session, act: crossruns.read(session, state.id, target, indicated, shown, act), self._taken)
+        self._do(crossruns.read, target, indicated, shown, done=self._taken)
 
     def _taken(self) -> None:
         for field in (self.shown, self.indicated):
@@ -197,15 +193,11 @@ class Crossing(QWidget):
 
     def close_it(self) -> None:
         """Into the chart with it."""
-        state = self.state
-        if state is not None:
-            self._do(lambda session, act: crossruns.close(session, state.id, "", act), self.changed.emit)
+        self._do(crossruns.close, "", done=self.changed.emit)
 
     def trust_it(self) -> None:
         """Keep it as the reference's certificate."""
-        state = self.state
-        if state is not None:
-            self._do(lambda session, act: crossruns.trust(session, state.id, act), self.changed.emit)
+        self._do(crossruns.trust, done=self.changed.emit)
 
     def _ask(self, then: Callable[[str], None]) -> None:
         self._asked = then
@@ -220,23 +212,22 @@ class Crossing(QWidget):
             then(reason)
 
     def _strike(self, reason: str) -> None:
-        state = self.state
-        if state is not None:
-            self._do(lambda session, act: crossruns.strike(session, state.id, reason, act))
+        self._do(crossruns.strike, reason)
 
     def _give_up(self, reason: str) -> None:
-        state = self.state
-        if state is not None:
-            self._do(lambda session, act: crossruns.give_up(session, state.id, reason, act), self.left.emit)
+        self._do(crossruns.give_up, reason, done=self.left.emit)
 
-    def _do(self, change: Callable[[Session, Act], CrossState], done: Callable[[], None] | None = None) -> None:
+    def _do(self, change: Callable[..., CrossState], *given: object, done: Callable[[], None] | None = None) -> None:
+        """A ``change`` of the check in front, with what it is given between the check and who does it."""
+        state = self.state
+        if state is None:
+            return
         if self._around.person is None:
             self.fault.setText("Choose who is at the bench first, at the top right.")
             return
-        act = self._around.act()
 
-        def kept(state: CrossState) -> None:
-            self.show_state(state, self._unit)
+        def kept(now: CrossState) -> None:
+            self.show_state(now, self._unit)
             if done is not None:
                 done()
 
@@ -248,7 +239,7 @@ class Crossing(QWidget):
             else:
                 self.fault.setText(str(refusal))
 
-        self._around.work.ask(lambda session: change(session, act), kept, refused)
+        self._around.work.ask(call(change, state.id, *given, self._around.act()), kept, refused)
 
 
 def agreement_words(found: Agreement) -> str:

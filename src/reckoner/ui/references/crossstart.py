@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QWidget
 
@@ -11,13 +9,12 @@ from reckoner.core.entry import read_list
 from reckoner.core.errors import InputRefused, Refused
 from reckoner.core.printing import number, percent, quantity
 from reckoner.core.units import MILLIMETRE, N_M, Kind, Unit
-from reckoner.shop import box, crossruns, hanging
-from reckoner.shop.box import BoxWeight, Instrument
+from reckoner.shop import crossruns, hanging
+from reckoner.shop.box import Means, means
 from reckoner.shop.crossruns import CrossState, Other
 from reckoner.shop.facts import ReferenceFacts
 from reckoner.shop.hanging import NO_RULE
 from reckoner.shop.procedures import Caution
-from reckoner.store.reader import reader_of
 from reckoner.ui.layout import column, row
 from reckoner.ui.place import Surroundings
 from reckoner.ui.theme import Type
@@ -27,18 +24,9 @@ from reckoner.ui.widgets.chips import Chips
 from reckoner.ui.widgets.entry import EntryField, quantity_reader, words_reader
 from reckoner.ui.widgets.named import named
 from reckoner.ui.widgets.text import label
+from reckoner.ui.work import both, call
 
 WEIGHTS = "weights"
-
-
-@dataclass(frozen=True)
-class Known:
-    """What the shop has to check a reference with."""
-
-    others: tuple[Other, ...] = ()
-    box: tuple[BoxWeight, ...] = ()
-    rules: tuple[Instrument, ...] = ()
-    gravity: tuple[float, float] = (9.80665, hanging.ANYWHERE)
 
 
 class CrossStart(QWidget):
@@ -52,7 +40,8 @@ class CrossStart(QWidget):
         self._around = around
         self._facts: ReferenceFacts | None = None
         self._unit = N_M
-        self._known = Known()
+        self._others: tuple[Other, ...] = ()
+        self._means = Means()
         self.other: Other | None = None
         theme = around.theme
         self.against = Chips(theme, "Against")
@@ -93,22 +82,17 @@ class CrossStart(QWidget):
         self.arm.clear()
 
         self._around.work.browse(
-            lambda session: Known(
-                crossruns.others(session, facts.id, today),
-                box.box(reader_of(session)),
-                box.rules(reader_of(session)),
-                box.gravity(reader_of(session)),
-            ),
-            self._show,
+            both(call(crossruns.others, facts.id, today), call(means)),
+            lambda found: self._show(*found),
         )
 
-    def _show(self, known: Known) -> None:
-        self._known = known
-        choices = [(other.name, other.name) for other in known.others]
-        if known.box:
+    def _show(self, others: tuple[Other, ...], means: Means) -> None:
+        self._others, self._means = others, means
+        choices = [(other.name, other.name) for other in others]
+        if means.box:
             choices.insert(0, (WEIGHTS, "weights on an arm"))
         self.against.offer(choices, [choices[0][0]] if choices else [])
-        rules = [(str(i), f"{r.number}, ±{number(r.uncertainty * 1000)}\u202fmm") for i, r in enumerate(known.rules)]
+        rules = [(str(i), f"{r.number}, ±{number(r.uncertainty * 1000)}\u202fmm") for i, r in enumerate(means.rules)]
         self.rule.offer([*rules, ("", f"a tape, to {quantity(NO_RULE, MILLIMETRE)}")], [rules[0][0] if rules else ""])
         self._look()
 
@@ -133,7 +117,7 @@ class CrossStart(QWidget):
                     self.other = self._hung(targets)
                     lacks = self._missing(self.other, targets)
             else:
-                self.other = next((o for o in self._known.others if o.name == self.against.one), None)
+                self.other = next((o for o in self._others if o.name == self.against.one), None)
                 lacks = (
                     "" if self.other is not None else "There is nothing to hold it against: add weights, or a meter."
                 )
@@ -148,8 +132,8 @@ class CrossStart(QWidget):
         reach = self.arm.value()
         if reach > hanging.LONGEST_LEVER:
             raise InputRefused("arm", reach, "that cannot be an arm's length: measure it, and give its unit")
-        unsure = self._known.rules[int(self.rule.one)].uncertainty if self.rule.one else NO_RULE
-        return crossruns.on_an_arm(self._known.box, self._known.gravity, reach, unsure, targets)
+        unsure = self._means.rules[int(self.rule.one)].uncertainty if self.rule.one else NO_RULE
+        return crossruns.on_an_arm(self._means.box, self._means.gravity, reach, unsure, targets)
 
     def _missing(self, other: Other, targets: tuple[float, ...]) -> str:
         """What the box does not make at this arm."""
@@ -193,7 +177,7 @@ class CrossStart(QWidget):
             else:
                 self._say(str(refusal))
 
-        self._around.work.ask(lambda session: crossruns.begin(session, facts.id, other, targets, act), begun, refused)
+        self._around.work.ask(call(crossruns.begin, facts.id, other, targets, act), begun, refused)
 
     def _say(self, sentence: str) -> None:
         self.lacking.setText(sentence)

@@ -18,6 +18,7 @@ from reckoner.ui.references.sheet import Sheet
 from reckoner.ui.register.adders import Adder, GearAdder, MeterAdder
 from reckoner.ui.register.shelf import Shelf, ShelfSpec
 from reckoner.ui.widgets.chips import Chips
+from reckoner.ui.work import call
 
 METERS = ShelfSpec(
     RegisterKind.REFERENCE,
@@ -34,9 +35,7 @@ SHELVES = {RegisterKind.REFERENCE: "Meters", **{kind: words for kind, (words, _)
 def _spec(kind: RegisterKind) -> ShelfSpec:
     """The shelf of a kind of gear."""
     many, one = GEAR[kind]
-    return ShelfSpec(
-        kind, many, lambda reader: gear_lines(reader, kind), (ChangeKind.GEAR,), f"None yet. Add {one}.", f"Add {one}…"
-    )
+    return ShelfSpec(kind, many, call(gear_lines, kind), (ChangeKind.GEAR,), f"None yet. Add {one}.", f"Add {one}…")
 
 
 class ReferencesPlace(Place):

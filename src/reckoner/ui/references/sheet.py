@@ -23,6 +23,7 @@ from reckoner.ui.widgets.linking import Linking
 from reckoner.ui.widgets.question import Choice, Question
 from reckoner.ui.widgets.text import ElidedLabel, label, set_tone
 from reckoner.ui.widgets.worth import Worth, WorthState
+from reckoner.ui.work import call
 
 LIMITS = (0.04, 0.06)
 """The limits of the tools for which it is drawn where it is good enough."""
@@ -89,7 +90,7 @@ class Sheet(Above):
         """Ask for it anew."""
         wanted, today = self._shown, self._around.today
         if wanted:
-            self._around.work.browse(lambda session: reference_sheet(session, wanted, today), self._show)
+            self._around.work.browse(call(reference_sheet, wanted, today), self._show)
 
     def _show(self, found: ReferenceSheet) -> None:
         facts = found.facts
@@ -170,7 +171,7 @@ class Sheet(Above):
             return
         act = self._around.act()
         self._around.work.ask(
-            lambda session: take_back_certificate(session, int(str(certificate_id)), reason, act),
+            call(take_back_certificate, int(str(certificate_id)), reason, act),
             lambda _none: self.look_again(),
             lambda refusal: self.back.refuse(str(refusal)),
         )

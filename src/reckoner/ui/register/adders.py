@@ -24,6 +24,7 @@ from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.buttons import PrimaryButton, button
 from reckoner.ui.widgets.entry import EntryField, words_reader
 from reckoner.ui.widgets.text import label
+from reckoner.ui.work import call
 
 T = TypeVar("T")
 
@@ -100,7 +101,7 @@ class PersonAdder(Adder):
             self.form.initials.refuse(str(refusal))
 
         self.around.work.ask(
-            lambda session: adding.add_person(session, initials, name, act, act.at),
+            call(adding.add_person, initials, name, act, act.at),
             lambda deed: self.did(deed, deed.steps[0].row_id),
             refused,
         )
@@ -118,7 +119,7 @@ class MeterAdder(Adder):
         given, act = self.given(self.form.value), self.actor()
         if given is not None and act is not None:
             self.around.work.ask(
-                lambda session: adding.add_meter(session, given, act),
+                call(adding.add_meter, given, act),
                 lambda deed: self.did(deed, deed.steps[0].row_id),
                 lambda refusal: self.refuse(str(refusal)),
             )
@@ -144,7 +145,7 @@ class GearAdder(Adder):
         if act is None:
             return
         self.around.work.ask(
-            lambda session: add_gear(session, self._kind, number, act),
+            call(add_gear, self._kind, number, act),
             lambda deed: self.did(deed, deed.steps[0].row_id),
             lambda refusal: self.form.refuse(str(refusal)),
         )
@@ -161,7 +162,7 @@ class ModelAdder(Adder):
         given, act = self.given(self.form.value), self.actor()
         if given is not None and act is not None:
             self.around.work.ask(
-                lambda session: adding.add_model(session, given, act),
+                call(adding.add_model, given, act),
                 lambda made: self.did(made[1], made[0]),
                 lambda refusal: self.refuse(str(refusal)),
             )

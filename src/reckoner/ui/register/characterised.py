@@ -8,6 +8,7 @@ from reckoner.ui.place import Surroundings
 from reckoner.ui.register.shelf import Above
 from reckoner.ui.theme import Type
 from reckoner.ui.widgets.text import label
+from reckoner.ui.work import call
 
 
 class CharacterisedModel(Above):
@@ -20,4 +21,4 @@ class CharacterisedModel(Above):
         self.setLayout(column(self.words, gap=0))
 
     def show_row(self, row_id: int) -> None:
-        self._around.work.look(lambda reader: of_model(reader, row_id), self.words.setText)
+        self._around.work.look(call(of_model, row_id), self.words.setText)

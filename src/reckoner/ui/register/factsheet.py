@@ -17,6 +17,7 @@ from reckoner.ui.register.fieldrow import FieldRow
 from reckoner.ui.register.history import History
 from reckoner.ui.theme import Type
 from reckoner.ui.widgets.text import label
+from reckoner.ui.work import call
 
 
 class FactSheet(QWidget):
@@ -50,7 +51,7 @@ class FactSheet(QWidget):
         self._wanted = (kind, row_id)
         if otherwise is not None:
             self._otherwise = otherwise
-        self._around.work.browse(lambda session: row_sheet(session, kind, row_id), self._show)
+        self._around.work.browse(call(row_sheet, kind, row_id), self._show)
 
     def look_again(self) -> None:
         """Ask for the row anew."""
@@ -109,4 +110,4 @@ class FactSheet(QWidget):
             if isinstance(refusal, EditOutdated):
                 self.look_again()  # what is there now stands beside what was typed
 
-        self._around.work.ask(lambda session: change(session, kind, row_id, row.field, value, act, base), kept, refused)
+        self._around.work.ask(call(change, kind, row_id, row.field, value, act, base), kept, refused)

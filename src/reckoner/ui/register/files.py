@@ -21,6 +21,7 @@ from reckoner.ui.place import Surroundings
 from reckoner.ui.theme import Type
 from reckoner.ui.widgets.buttons import button
 from reckoner.ui.widgets.text import label
+from reckoner.ui.work import call
 
 
 class Files(QWidget):
@@ -41,7 +42,7 @@ class Files(QWidget):
     def open(self, kind: RegisterKind, row_id: int) -> None:
         """Show those of a row."""
         self._of = (kind, row_id)
-        self._around.work.browse(lambda session: attachments.attachments(session, kind, row_id), self._show)
+        self._around.work.browse(call(attachments.attachments, kind, row_id), self._show)
 
     def add(self, path: Path) -> None:
         """Keep a file."""
@@ -58,21 +59,17 @@ class Files(QWidget):
             self.fault.setText("Choose who is at the bench first, at the top right.")
             return
         (kind, row_id), act = self._of, self._around.act()
-        self._around.work.ask(
-            lambda session: attachments.attach(session, kind, row_id, path.name, data, act), self._did, self._refused
-        )
+        self._around.work.ask(call(attachments.attach, kind, row_id, path.name, data, act), self._did, self._refused)
 
     def look_at(self, attachment_id: int) -> None:
         """Open a file with the program that the desktop has for it."""
-        self._around.work.browse(lambda session: attachments.content(session, attachment_id), self._open, self._refused)
+        self._around.work.browse(call(attachments.content, attachment_id), self._open, self._refused)
 
     def take_away(self, attachment_id: int) -> None:
         """Take a file out of sight; Ctrl+Z brings it back."""
         if self._around.person is not None:
             act = self._around.act()
-            self._around.work.ask(
-                lambda session: attachments.detach(session, attachment_id, act), self._did, self._refused
-            )
+            self._around.work.ask(call(attachments.detach, attachment_id, act), self._did, self._refused)
 
     def copied(self, name: str, data: bytes) -> Path:
         """A copy of a file in a folder of this window's own, to be looked at."""

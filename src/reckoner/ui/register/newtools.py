@@ -22,6 +22,7 @@ from reckoner.ui.widgets.buttons import PrimaryButton, button
 from reckoner.ui.widgets.choice import ChoiceRow
 from reckoner.ui.widgets.entry import EntryField, words_reader
 from reckoner.ui.widgets.text import label
+from reckoner.ui.work import call
 
 
 class NewTools(QWidget):
@@ -116,7 +117,7 @@ class NewTools(QWidget):
         def refused(refusal: Refused) -> None:
             self._refuse(getattr(refusal, "field", ""), str(refusal))
 
-        self._around.work.ask(lambda session: add_tools(session, given, act), done, refused)
+        self._around.work.ask(call(add_tools, given, act), done, refused)
 
     def _given(self) -> GivenTools:
         numbers = numbers_from(self.number.text, _read_count(self.count.text)[0])

@@ -14,6 +14,7 @@ from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.buttons import button
 from reckoner.ui.widgets.entry import EntryField
 from reckoner.ui.widgets.text import label
+from reckoner.ui.work import call
 
 
 class Passphrase(Above):
@@ -44,7 +45,7 @@ class Passphrase(Above):
         if row_id != self._person:
             self._close()
         self._person = row_id
-        self._around.work.browse(lambda session: seals.key_of(session, row_id) is not None, self._tell)
+        self._around.work.browse(call(seals.has_key, row_id), self._tell)
 
     def set(self) -> None:
         """Keep what makes the key; not the passphrase."""
@@ -68,7 +69,7 @@ class Passphrase(Above):
         def refused(refusal: Refused) -> None:
             self.first.refuse(str(refusal))
 
-        self._around.work.ask(lambda session: seals.set_passphrase(session, person, first, act), done, refused)
+        self._around.work.ask(call(seals.set_passphrase, person, first, act), done, refused)
 
     def _tell(self, keyed: bool) -> None:
         self.told.setText(

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from functools import partial
 from pathlib import Path
 from typing import TYPE_CHECKING
@@ -15,12 +14,12 @@ from reckoner.core.errors import Refused
 from reckoner.core.jobcard import JobCard
 from reckoner.core.printing import percent, quantity
 from reckoner.shop.acts import FieldRefused
+from reckoner.shop.records.documents import card_bytes, saved
 from reckoner.shop.register.editing import Deed
 from reckoner.shop.using.cards import CardLine, card_lines, free_number, keep, remove
-from reckoner.shop.using.papers import card_paper, dots
+from reckoner.shop.using.papers import dots
 from reckoner.shop.using.working import begin, settings_of
-from reckoner.shop.using.works import StageSetting, WorkLine, read_work, work_lines
-from reckoner.store.reader import Reader, reader_of
+from reckoner.shop.using.works import StageSetting, WorkLine, work_lines
 from reckoner.ui.latest import Latest, Once
 from reckoner.ui.layout import column, row, scrolling, surface
 from reckoner.ui.place import Surroundings
@@ -38,9 +37,10 @@ from reckoner.ui.widgets.papersize import paper_mm
 from reckoner.ui.widgets.pattern import Pattern, PatternState
 from reckoner.ui.widgets.saveas import ask_where
 from reckoner.ui.widgets.text import label
+from reckoner.ui.work import both, call
 
 if TYPE_CHECKING:
-    from sqlalchemy.orm import Session
+    pass
 
 WIDE, FORM = (30 * GRID, 38 * GRID), (40 * GRID, 44 * GRID)
 """The least and the most room of the list and of the form."""
@@ -134,10 +134,8 @@ class CardsShelf(QWidget):
     def look_again(self) -> None:
         """Ask for the lists anew."""
 
-        def read(reader: Reader) -> tuple[tuple[CardLine, ...], tuple[WorkLine, ...], tuple[WorkLine, ...]]:
-            return card_lines(reader), work_lines(reader), work_lines(reader, closed=True)
-
-        self._asking.look(read, lambda found: self._show(*found))
+        jobs = both(call(work_lines), call(work_lines, closed=True))
+        self._asking.look(both(call(card_lines), jobs), lambda found: self._show(found[0], *found[1]))
 
     def _show(self, cards: tuple[CardLine, ...], works: tuple[WorkLine, ...], over: tuple[WorkLine, ...]) -> None:
         self.lines, which = cards, self.which.one
@@ -202,9 +200,7 @@ class CardsShelf(QWidget):
             self.stages.setText("")
             return
         self.pattern.show_state(PatternState(dots(card.plan.fasteners, card.plan.order)))
-        self._setting.look(
-            lambda reader: settings_of(reader, card, today), lambda found: self._show_stages(card, found)
-        )
+        self._setting.look(call(settings_of, card, today), lambda found: self._show_stages(card, found))
 
     def _show_stages(self, card: JobCard, settings: tuple[StageSetting, ...]) -> None:
         if card is not self.card:
@@ -264,7 +260,7 @@ class CardsShelf(QWidget):
             self._keep()
         elif self.card is not None and self.front is not None:
             act, card, card_id = self.around.act(), self.card, self.front.id
-            self._doing.ask(lambda s: begin(s, card, act, card_id), self.opened.emit, self._refused)
+            self._doing.ask(call(begin, card, act, card_id), self.opened.emit, self._refused)
 
     def _keep(self) -> None:
         card, front, act = self.card, self.front, self.around.act()
@@ -278,13 +274,13 @@ class CardsShelf(QWidget):
             self.button.setEnabled(False)  # until it stands there as it was kept
             self.arrive(kept[0])
 
-        self._doing.ask(lambda s: keep(s, card, act, card_id, base), done, self._refused)
+        self._doing.ask(call(keep, card, act, card_id, base), done, self._refused)
 
     def _remove(self) -> None:
         if self.front is not None and self.around.person is not None:
             act, card_id = self.around.act(), self.front.id
             self.front = None
-            self.around.work.ask(lambda s: remove(s, card_id, act), self.around.deeds.did, self._refused)
+            self.around.work.ask(call(remove, card_id, act), self.around.deeds.did, self._refused)
 
     def _refused(self, refusal: Refused) -> None:
         if isinstance(refusal, FieldRefused) and refusal.field == "number":
@@ -317,11 +313,13 @@ class CardsShelf(QWidget):
     def read(self, path: Path) -> None:
         """A card from a file, to be looked at and kept."""
 
-        def run(reader: Reader) -> tuple[JobCard, str]:
-            from reckoner.formats.jobcard import read_card
+        from reckoner.formats.jobcard import read_card
 
-            card = read_card(path)
-            return card, free_number(reader, card.number)
+        def refused(refusal: Refused) -> None:
+            self._refuse(str(refusal))
+
+        def understood(card: JobCard) -> None:
+            self.around.work.look(call(free_number, card.number), lambda number: done((card, number)), refused)
 
         def done(found: tuple[JobCard, str]) -> None:
             card, number = found
@@ -332,7 +330,7 @@ class CardsShelf(QWidget):
             self.form.number.line.setText(number)
             self._dress()
 
-        self.around.work.look(run, done, lambda refusal: self._refuse(str(refusal)))
+        self.around.work.compute(partial(read_card, path), understood, refused)
 
     def _ask_write(self) -> None:
         if self.card is not None:
@@ -346,23 +344,16 @@ class CardsShelf(QWidget):
         if card is None:
             return
 
-        def run(_reader: Reader) -> None:
-            from reckoner.formats.jobcard import write_card
+        from reckoner.formats.jobcard import write_card
 
-            write_card(path, card)
-
-        self.around.work.look(run, lambda _none: self.around.say(f"The card is in {path}."))
+        self.around.work.compute(
+            partial(write_card, path, card), lambda _none: self.around.say(f"The card is in {path}.")
+        )
 
     def print(self) -> None:
         """Print the card in front, to be worked from by hand."""
         if (card := self.card) is not None:
-            today = self.around.today
-
-            def gather(session: Session) -> Callable[[], bytes]:
-                reader = reader_of(session)
-                return paper_of(reader, card, settings_of(reader, card, today))
-
-            self.around.work.prepare(gather, self._print)
+            self.around.work.prepare(call(card_bytes, card, None, self.around.today, paper_mm()), self._print)
 
     def _print(self, data: bytes) -> None:
         print_bytes(self.around.theme, data)
@@ -375,28 +366,9 @@ class CardsShelf(QWidget):
 
     def save_pdf(self, path: Path) -> None:
         """The card in front as a PDF."""
-        card, today = self.card, self.around.today
-        if card is None:
-            return
-
-        def gather(session: Session) -> Callable[[], None]:
-            from reckoner.formats.written import write_whole
-
-            reader = reader_of(session)
-            paper = paper_of(reader, card, settings_of(reader, card, today))
-            return lambda: write_whole(path, paper())
-
-        self.around.work.prepare(gather, lambda _none: self.around.say(f"The card is in {path}."))
-
-
-def paper_of(
-    reader: Reader, card: JobCard, settings: tuple[StageSetting, ...], work_id: int | None = None
-) -> Callable[[], bytes]:
-    """Gathers a card, to be made a PDF, with what was entered in a job where one is named."""
-    from reckoner.formats.sheets_pdf import sheet_pdf
-
-    work = read_work(reader, work_id) if work_id is not None else None
-    return partial(sheet_pdf, card_paper(reader, card, settings, work), paper_mm())
+        if (card := self.card) is not None:
+            made = call(card_bytes, card, None, self.around.today, paper_mm())
+            self.around.work.prepare(call(saved, made, path), lambda _none: self.around.say(f"The card is in {path}."))
 
 
 def _between(paper: QWidget, widths: tuple[int, int]) -> None:

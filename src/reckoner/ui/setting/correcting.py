@@ -17,6 +17,7 @@ from reckoner.ui.theme import Type
 from reckoner.ui.widgets.buttons import button
 from reckoner.ui.widgets.entry import EntryField, words_reader
 from reckoner.ui.widgets.text import label
+from reckoner.ui.work import call
 
 WORDS = "It is held. Its owner may let it be used with correction, inside the range that was measured, until a day."
 
@@ -68,7 +69,7 @@ class Correcting(QWidget):
             self.until.refuse(refusal.reason)
             return
         act, why = self._around.act(), self.why.text
-        self._doing.ask(lambda session: allow(session, tool_id, until, why, act), self.allowed.emit, self._refused)
+        self._doing.ask(call(allow, tool_id, until, why, act), self.allowed.emit, self._refused)
 
     def _refused(self, refusal: Refused) -> None:
         self.fault.setText(str(refusal))

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from datetime import date
 from pathlib import Path
 from typing import TYPE_CHECKING
@@ -13,6 +12,7 @@ from reckoner.core.days import day_words
 from reckoner.core.errors import InputRefused
 from reckoner.core.printing import quantity
 from reckoner.core.units import MILLIMETRE
+from reckoner.shop.records.documents import saved, setting_card_bytes
 from reckoner.shop.register.cards import ToolCard
 from reckoner.shop.using.converting import converted
 from reckoner.shop.using.fitness import unfit
@@ -20,7 +20,6 @@ from reckoner.shop.using.fitting import Fitted, adapters
 from reckoner.shop.using.known import Known
 from reckoner.shop.using.naming import named_tool, not_one
 from reckoner.shop.using.setting import Answer, answer
-from reckoner.store.reader import Reader, reader_of
 from reckoner.store.terms import RunKind
 from reckoner.ui.latest import Latest
 from reckoner.ui.layout import column, row, scrolling, surface
@@ -35,15 +34,14 @@ from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.entry import EntryField, words_reader
 from reckoner.ui.widgets.saveas import ask_where
 from reckoner.ui.widgets.text import label
+from reckoner.ui.work import call
 
 if TYPE_CHECKING:
-    from sqlalchemy.orm import Session
+    pass
 
 WIDE = 40 * GRID
 AT_FIELD = "Nothing to set yet: the field says what is amiss."
 HELD = "It is not set for anything while it is held; another tool, or its owner’s leave to use it with correction."
-LEAST_MM = (60.0, 34.0)
-"""A smaller label is none for a setting card."""
 
 
 class SettingSheet(QWidget):
@@ -102,10 +100,7 @@ class SettingSheet(QWidget):
         self.found = None  # nothing is saved or tested for the tool that was named before
         self.picture.wait()
 
-        def read(reader: Reader) -> tuple[ToolCard | None, Known | None, int]:
-            return named_tool(reader, text, today)
-
-        self._asking.look(read, lambda found: self._tool(text, found, today))
+        self._asking.look(call(named_tool, text, today), lambda found: self._tool(text, found, today))
 
     def _tool(self, text: str, found: tuple[ToolCard | None, Known | None, int], today: date) -> None:
         card, known, many = found
@@ -140,18 +135,8 @@ class SettingSheet(QWidget):
         if found is None:
             return
 
-        def gather(session: Session) -> Callable[[], None]:
-            from reckoner.formats.settingcard_pdf import USUAL_MM, setting_card_pdf
-            from reckoner.formats.written import write_whole
-            from reckoner.shop.labels import sizes
-            from reckoner.shop.using.papers import setting_card
-
-            alone = [(size.wide, size.high) for size in sizes(reader_of(session)) if size.sheet is None]
-            fit = [(wide, high) for wide, high in alone if wide >= LEAST_MM[0] and high >= LEAST_MM[1]]
-            size = max(fit, key=lambda one: one[0] * one[1], default=USUAL_MM)
-            return lambda: write_whole(path, setting_card_pdf(setting_card(found), size))
-
-        self.around.work.prepare(gather, lambda _none: self.around.say(f"The setting card is in {path}."))
+        made = call(saved, call(setting_card_bytes, found), path)
+        self.around.work.prepare(made, lambda _none: self.around.say(f"The setting card is in {path}."))
 
     def _measure(self) -> None:
         """Put the tool on the bench for a quick check at just the setting that nothing was measured at."""

@@ -10,14 +10,13 @@ from reckoner.core.errors import Refused
 from reckoner.core.jobs import VALUES, WANTED, Entered, Next, StepKind
 from reckoner.core.printing import percent
 from reckoner.core.units import N_M, Unit
+from reckoner.shop.records.documents import card_bytes
 from reckoner.shop.using.papers import dots
 from reckoner.shop.using.storedmeasures import take
 from reckoner.shop.using.working import enter, enter_measured, give_up, sign, strike_last
 from reckoner.shop.using.works import WorkState, answers, entry_words, next_words, question_words, read_work
-from reckoner.store.reader import reader_of
 from reckoner.ui.layout import column, row, surface
 from reckoner.ui.place import Surroundings
-from reckoner.ui.setting.cards import paper_of
 from reckoner.ui.setting.stored import StoredMeasures
 from reckoner.ui.theme import Type
 from reckoner.ui.tokens import GRID
@@ -26,9 +25,11 @@ from reckoner.ui.widgets.entry import EntryField, numbers_of, torque_reader, wor
 from reckoner.ui.widgets.linedelegate import Line
 from reckoner.ui.widgets.lineslist import LinesList
 from reckoner.ui.widgets.paper import print_bytes
+from reckoner.ui.widgets.papersize import paper_mm
 from reckoner.ui.widgets.pattern import Pattern, PatternState
 from reckoner.ui.widgets.question import Choice, Question
 from reckoner.ui.widgets.text import label
+from reckoner.ui.work import SessionCall, call
 
 STEP_WORDS = {
     StepKind.NEW_BOLT: "New bolts",
@@ -118,13 +119,13 @@ class WorkView(QWidget):
     def open(self, work_id: int) -> None:
         """Go on with a job, or look at one that is over."""
         self._chosen = None
-        self.around.work.look(lambda reader: read_work(reader, work_id), self._show, self._refused)
+        self.around.work.look(call(read_work, work_id), self._show, self._refused)
 
     def look_again(self) -> None:
         """Ask for it anew."""
         if self.state is not None and not self._busy:
             work_id = self.state.id
-            self.around.work.look(lambda reader: read_work(reader, work_id), self._show, self._refused)
+            self.around.work.look(call(read_work, work_id), self._show, self._refused)
 
     @property
     def unit(self) -> Unit:
@@ -232,7 +233,7 @@ class WorkView(QWidget):
             return
         if there is None:
             act, work_id = self.around.act(), state.id
-            self._do(lambda s: sign(s, work_id, act))
+            self._do(call(sign, work_id, act))
             return
         if not self.value.isHidden():
             if not self.value.text.strip():
@@ -249,7 +250,7 @@ class WorkView(QWidget):
         if self.state is None:
             return
         act, work_id = self.around.act(), self.state.id
-        self._do(lambda s: enter(s, work_id, kind, there.step, there.fastener, act, value))
+        self._do(call(enter, work_id, kind, there.step, there.fastener, act, value))
 
     def _below(self) -> None:
         there = self.at
@@ -262,7 +263,7 @@ class WorkView(QWidget):
         if state is None or there is None or self._busy or not self._somebody():
             return
         act, work_id, fastener = self.around.act(), state.id, self._chosen or there.fastener
-        self._do(lambda s: enter_measured(s, work_id, there.step, fastener, act, torque))
+        self._do(call(enter_measured, work_id, there.step, fastener, act, torque))
 
     def _answered(self, kind: Entered, reason: str) -> None:
         """What was done about a value past its band."""
@@ -270,7 +271,7 @@ class WorkView(QWidget):
         if state is None or not state.stand.asked or self._busy or not self._somebody():
             return
         act, work_id, entry = self.around.act(), state.id, state.stand.asked[0].entry
-        self._do(lambda s: enter(s, work_id, kind, entry.step, entry.fastener, act, words=reason))
+        self._do(call(enter, work_id, kind, entry.step, entry.fastener, act, words=reason))
 
     def _somebody(self) -> bool:
         """Whether somebody is here, who answers for it."""
@@ -283,18 +284,18 @@ class WorkView(QWidget):
         state = self.state
         if state is not None and state.stand.counted and self.around.person is not None and not self._busy:
             act, work_id = self.around.act(), state.id
-            self._do(lambda s: strike_last(s, work_id, act))
+            self._do(call(strike_last, work_id, act))
 
     def _give_up(self) -> None:
         state = self.state
         if state is not None and self.around.person is not None and not self._busy:
             act, work_id, words = self.around.act(), state.id, self.reason.text
-            self._do(lambda s: give_up(s, work_id, act, words))
+            self._do(call(give_up, work_id, act, words))
 
-    def _do(self, run: object) -> None:
+    def _do(self, change: SessionCall[WorkState]) -> None:
         self._busy = True
         self.waits.emit()
-        self.around.work.ask(run, self._show, self._refused, ended=self._over)  # type: ignore[arg-type]
+        self.around.work.ask(change, self._show, self._refused, ended=self._over)
 
     def _over(self) -> None:
         self._busy = False
@@ -314,14 +315,14 @@ class WorkView(QWidget):
             return
         act = self.around.act()
         self.stored.hide()
-        self._do(lambda s: take(s, state, values, act))
+        self._do(call(take, state, values, act))
 
     def print(self) -> None:
         """Print it with what was entered."""
         state = self.state
         if state is not None:
             self.around.work.prepare(
-                lambda session: paper_of(reader_of(session), state.card, state.settings, state.id), self._print
+                call(card_bytes, state.card, state.settings, self.around.today, paper_mm(), state.id), self._print
             )
 
     def _print(self, data: bytes) -> None:

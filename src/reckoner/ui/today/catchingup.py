@@ -19,6 +19,7 @@ from reckoner.ui.widgets.buttons import button
 from reckoner.ui.widgets.chips import Chips
 from reckoner.ui.widgets.flow import Flow
 from reckoner.ui.widgets.text import label
+from reckoner.ui.work import call
 
 SHOWN = 15
 """Days that are shown: three weeks of work."""
@@ -55,7 +56,7 @@ class CatchingUpPage(QWidget):
     def look_again(self) -> None:
         """Ask for the plan anew, at the pace that was chosen."""
         pace, today = int(self.a_day.one) if self.a_day.one else None, self._around.today
-        self._asking.look(lambda reader: catching_up(reader, today, pace), self._show)
+        self._asking.look(call(catching_up, today, pace), self._show)
 
     def _show(self, plan: CatchingUp) -> None:
         self.plan = plan

@@ -27,6 +27,7 @@ from reckoner.ui.widgets.buttons import PrimaryButton, button
 from reckoner.ui.widgets.chips import Chips
 from reckoner.ui.widgets.entry import EntryField, words_reader
 from reckoner.ui.widgets.text import label, set_tone
+from reckoner.ui.work import call
 
 ASKED = {
     Stage.WHO: ("Who are you?", "That is me"),
@@ -166,9 +167,7 @@ class FirstOpening(QWidget):
         if not initials.strip():
             self.person.initials.refuse("Give your initials; they stand on every record.")
             return
-        self._around.work.ask(
-            lambda session: adding.add_person(session, initials, name, None, now), self._kept, self._refused
-        )
+        self._around.work.ask(call(adding.add_person, initials, name, None, now), self._kept, self._refused)
 
     def _with_what(self) -> None:
         if self._around.person is None:
@@ -176,15 +175,13 @@ class FirstOpening(QWidget):
         act = self._around.act()
         if self.with_what.one == WEIGHTS:
             stamps = tuple(self.weights.stamps)
-            self._around.work.ask(lambda session: add_weights(session, stamps, act), self._kept, self._refused)
+            self._around.work.ask(call(add_weights, stamps, act), self._kept, self._refused)
         elif self.with_what.one == GAUGE and self.gauge.kilograms is not None:
             kilograms = self.gauge.kilograms
-            self._around.work.ask(
-                lambda session: add_scale_on_a_hook(session, kilograms, act), self._kept, self._refused
-            )
+            self._around.work.ask(call(add_scale_on_a_hook, kilograms, act), self._kept, self._refused)
         else:
             given = self.meter.value()
-            self._around.work.ask(lambda session: adding.add_meter(session, given, act), self._kept, self._refused)
+            self._around.work.ask(call(adding.add_meter, given, act), self._kept, self._refused)
 
     def _tool(self) -> None:
         if not self.number.text.strip():
@@ -192,9 +189,7 @@ class FirstOpening(QWidget):
         given = GivenTools((" ".join(self.number.text.split()),), None, self.model.value())
         if self._around.person is not None:
             act = self._around.act()
-            self._around.work.ask(
-                lambda session: adding.add_tools(session, given, act), self._to_the_bench, self._refused
-            )
+            self._around.work.ask(call(adding.add_tools, given, act), self._to_the_bench, self._refused)
 
     def _kept(self, deed: Deed) -> None:
         self._around.deeds.did(deed)
@@ -257,7 +252,7 @@ class FirstOpening(QWidget):
 
         def read(register: registerfile.Register) -> None:
             self._around.work.ask(
-                lambda session: take_in(session, register, now, act, path.name),
+                call(take_in, register, now, act, path.name),
                 lambda taken: self._around.say(str(taken)),
                 self._refused,
             )

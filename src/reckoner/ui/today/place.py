@@ -23,6 +23,7 @@ from reckoner.ui.widgets.buttons import PrimaryButton
 from reckoner.ui.widgets.chips import Chips
 from reckoner.ui.widgets.tag import Tag
 from reckoner.ui.widgets.text import label
+from reckoner.ui.work import both, call
 
 if TYPE_CHECKING:
     from reckoner.ui.today.catchingup import CatchingUpPage
@@ -133,9 +134,7 @@ class TodayPlace(Place):
         if self.catching_up is not None and self._turned.currentWidget() is self.catching_up:
             self.catching_up.look_again()
         today = self.around.today
-        self._asking.look(
-            lambda reader: (agenda(reader, today), beginning(reader)), self._show_all, ended=self.new_screen
-        )
+        self._asking.look(both(call(agenda, today), call(beginning)), self._show_all, ended=self.new_screen)
 
     def _show_all(self, found: tuple[Agenda, Beginning]) -> None:
         day, begun = found
@@ -209,7 +208,7 @@ class TodayPlace(Place):
             if self._agenda is shown:
                 self.lists.day.take(waiting, start, found)
 
-        self.around.work.look(lambda reader: items(reader, waiting, today, start), take)
+        self.around.work.look(call(items, waiting, today, start), take)
 
     def _show_next(self, found: Agenda) -> None:
         empty(self._next_tag)

@@ -22,6 +22,7 @@ from reckoner.ui.widgets.flow import Flow
 from reckoner.ui.widgets.tag import Tag
 from reckoner.ui.widgets.text import label
 from reckoner.ui.widgets.weeks import Weeks
+from reckoner.ui.work import call
 
 
 class Year(QWidget):
@@ -59,7 +60,7 @@ class Year(QWidget):
     def look_again(self) -> None:
         """Ask for it anew."""
         today = self._around.today
-        self._asking.look(lambda reader: workload(reader, today), self._show)
+        self._asking.look(call(workload, today), self._show)
 
     def save(self, path: Path) -> None:
         """Write the dates into a file, once."""
@@ -96,7 +97,7 @@ class Year(QWidget):
 
     def _chose(self, week: Week) -> None:
         today = self._around.today
-        self._reading.look(lambda reader: due_in(reader, week, today), partial(self._show_week, week))
+        self._reading.look(call(due_in, week, today), partial(self._show_week, week))
 
     def _show_week(self, week: Week, cards: tuple[ToolCard, ...]) -> None:
         self._cards = cards
@@ -128,7 +129,7 @@ class Year(QWidget):
         def done(made: BroughtForward) -> None:
             around.deeds.did(made)
 
-        around.work.ask(lambda session: bring_forward(session, ids, to, act), done)
+        around.work.ask(call(bring_forward, ids, to, act), done)
 
     def _say_kept(self) -> None:
         path = self._around.station.settings.calendar

@@ -27,6 +27,7 @@ from reckoner.ui.widgets.entry import EntryField, numbers_of, quantity_reader, t
 from reckoner.ui.widgets.residuals import Residuals, ResidualsState
 from reckoner.ui.widgets.saveas import ask_where
 from reckoner.ui.widgets.text import label
+from reckoner.ui.work import call
 
 
 class BeamScaleSheet(QWidget):
@@ -113,7 +114,7 @@ class BeamScaleSheet(QWidget):
             other.clear()
         self.marks.clear()
         self._look()
-        self._around.work.browse(lambda session: beamscales.newest(session, tool_id), self._show_kept)
+        self._around.work.browse(call(beamscales.newest, tool_id), self._show_kept)
 
     def _show_kept(self, kept: KeptScale | None) -> None:
         if kept is not None and kept.tool == self._number:
@@ -196,7 +197,7 @@ class BeamScaleSheet(QWidget):
             self._show_kept(found)
             self.mark.setFocus()
 
-        self._around.work.ask(lambda session: beamscales.keep(session, tool, plan, act), kept, self._refused)
+        self._around.work.ask(call(beamscales.keep, tool, plan, act), kept, self._refused)
 
     def _refused(self, refusal: Refused) -> None:
         fields: dict[str, EntryField[Any]] = {"every": self.every, "radius": self.radius, "against": self.against}
@@ -222,7 +223,7 @@ class BeamScaleSheet(QWidget):
             self.mark.setFocus()
 
         self._around.work.ask(
-            lambda session: beamscales.repeat(session, kept.id, values[0], values[1], act),
+            call(beamscales.repeat, kept.id, values[0], values[1], act),
             done,
             lambda refusal: self.read.refuse(str(refusal)),
         )

@@ -25,6 +25,7 @@ from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.buttons import PrimaryButton, button
 from reckoner.ui.widgets.chips import Chips
 from reckoner.ui.widgets.text import label, tip
+from reckoner.ui.work import call
 
 A_FEW = 20
 """Tools after which the count is told."""
@@ -217,7 +218,7 @@ class Bringing(QWidget):
             self.brought.emit()
 
         self._around.work.ask(
-            lambda session: bring_in(session, tools, source, act, go_on),
+            call(bring_in, tools, source, act, go_on),
             done,
             self._refused,
             ended=self.stop_button.hide,
@@ -251,7 +252,7 @@ class Bringing(QWidget):
         if table is None:
             return
         self._around.work.browse(
-            lambda session: understood(session, table, columns, unit=unit, order=order),
+            call(understood, table, columns, unit=unit, order=order),
             lambda rows: self._show(table, columns, rows),
             self._refused,
         )

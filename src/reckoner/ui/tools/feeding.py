@@ -8,6 +8,7 @@ from reckoner.shop.register.cards import ToolCard
 from reckoner.shop.register.lists import BY_NUMBER, Sorting, ToolsFound, count_of, page_of
 from reckoner.ui.place import Surroundings
 from reckoner.ui.tools.paged import PagedTools
+from reckoner.ui.work import call
 
 
 class Feeder:
@@ -30,7 +31,7 @@ class Feeder:
             if (text, sorting) == self._shown:
                 self._model.grow(count)
 
-        self._around.work.look(lambda reader: count_of(reader, text, today), grow)
+        self._around.work.look(call(count_of, text, today), grow)
 
     def _page(self, start: int) -> None:
         (text, sorting), today = self._shown, self._around.today
@@ -40,4 +41,4 @@ class Feeder:
                 self._model.take(start, found)
                 self._taken()
 
-        self._around.work.look(lambda reader: page_of(reader, text, today, start, sorting), take)
+        self._around.work.look(call(page_of, text, today, start, sorting), take)

@@ -2,18 +2,15 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
-
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QWidget
-from sqlalchemy.orm import Session
 
-from reckoner.shop.acts import Act
 from reckoner.shop.register.filters import forget_filter, keep_filter, kept_filters
 from reckoner.ui.layout import column
 from reckoner.ui.place import Surroundings
 from reckoner.ui.widgets.buttons import button
 from reckoner.ui.widgets.chips import Chips
+from reckoner.ui.work import call
 
 
 class KeptFilters(QWidget):
@@ -65,5 +62,5 @@ class KeptFilters(QWidget):
             self._around.say("Choose who is at the bench first, at the top right.")
             return
         words, act = self._text, self._around.act()
-        change: Callable[[Session, str, Act], None] = forget_filter if words in self.filters else keep_filter
-        self._around.work.ask(lambda session: change(session, words, act), lambda _none: self.look_again())
+        change = call(forget_filter, words, act) if words in self.filters else call(keep_filter, words, act)
+        self._around.work.ask(change, lambda _none: self.look_again())

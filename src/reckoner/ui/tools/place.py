@@ -39,6 +39,7 @@ from reckoner.ui.widgets.chips import Chips
 from reckoner.ui.widgets.line import Line
 from reckoner.ui.widgets.tag import TAG_SIZE
 from reckoner.ui.widgets.text import label
+from reckoner.ui.work import call
 
 CARES = (ChangeKind.TOOLS, ChangeKind.STANDINGS, ChangeKind.MODELS)
 """The changes that touch what is listed."""
@@ -296,7 +297,7 @@ class ToolsPlace(Place):
         self.kept.show_text(text)
         wanted = self._wanted if self._wanted is not None else current.tool.id if current is not None else None
         self._asking.look(
-            lambda reader: find(reader, text, today, wanted, sorting),
+            call(find, text, today, wanted, sorting),
             lambda found: self._show(text, sorting, found),
             ended=ended,
         )
@@ -329,15 +330,13 @@ class ToolsPlace(Place):
 
     def _ask_sheet(self, tool_id: int) -> None:
         self._sheet_of = tool_id
-        self._reading.look(lambda reader: sheet(reader, tool_id), self._show_sheet)
+        self._reading.look(call(sheet, tool_id), self._show_sheet)
 
     def _show_sheet(self, found: ToolSheet) -> None:
         if self._sheet_of == found.card.tool.id and self.list.tools.rowCount():
             self.sheet.show_sheet(found, self.around.today)
             tool_id = found.card.tool.id
-            self._trending.look(
-                lambda reader: trends(reader, found), lambda made: self.sheet.show_trends(tool_id, made)
-            )
+            self._trending.look(call(trends, found), lambda made: self.sheet.show_trends(tool_id, made))
             self.right.show_paper(written_on=True)
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:

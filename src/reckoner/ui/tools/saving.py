@@ -3,22 +3,20 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from functools import partial
 from pathlib import Path
 from typing import TYPE_CHECKING
 
 from PyQt6.QtWidgets import QFileDialog, QWidget
 
-from reckoner.formats.tables import write_table
-from reckoner.shop.register.exporting import COLUMNS, listed
+from reckoner.shop.register.exporting import list_file
 from reckoner.shop.register.lists import Sorting
-from reckoner.store.reader import reader_of
 from reckoner.ui.layout import column
 from reckoner.ui.place import Surroundings
 from reckoner.ui.widgets.buttons import button
+from reckoner.ui.work import call
 
 if TYPE_CHECKING:
-    from sqlalchemy.orm import Session
+    pass
 
 
 class SaveList(QWidget):
@@ -41,7 +39,6 @@ class SaveList(QWidget):
         """Write the tools that the filter finds into a file."""
         (text, sorting), today = self._asked(), self._around.today
 
-        def gather(session: Session) -> Callable[[], int]:
-            return partial(write_table, path, COLUMNS, listed(reader_of(session), text, today, sorting))
-
-        self._around.work.prepare(gather, lambda count: self._around.say(f"{count} tools are in {path}."))
+        self._around.work.prepare(
+            call(list_file, text, today, sorting, path), lambda count: self._around.say(f"{count} tools are in {path}.")
+        )

@@ -40,6 +40,7 @@ from reckoner.ui.widgets.mark import FenceMark
 from reckoner.ui.widgets.smallfence import SmallFence
 from reckoner.ui.widgets.text import ElidedLabel, label, tip
 from reckoner.ui.widgets.timefence import TimeFence, TimeFenceState
+from reckoner.ui.work import both, call
 
 
 class Page(Enum):
@@ -131,12 +132,12 @@ class Sheet(QWidget):
     def _actions(self) -> QWidget:
         made = QWidget()
         flow = Flow(made)
-        for words, call in (
+        for words, leads in (
             ("Its model…", self._to_model),
             ("Another one like it…", self._another),
             ("Its label…", self._to_label),
         ):
-            flow.addWidget(button(self._theme, words, call))
+            flow.addWidget(button(self._theme, words, leads))
         self.mark_scale = button(self._theme, "Mark its scale anew…", self._to_scale)
         flow.addWidget(self.mark_scale)
         return made
@@ -169,9 +170,7 @@ class Sheet(QWidget):
             self.facts.open(RegisterKind.TOOL, tool.id, _as_model(tool))
             self.files.open(RegisterKind.TOOL, tool.id)
             sheet = self._sheet
-            self._asking.look(
-                lambda reader: (how_often(reader, sheet), of_tool(reader, tool.id, tool.model_id)), self._show_known
-            )
+            self._asking.look(both(call(how_often, sheet), call(of_tool, tool.id, tool.model_id)), self._show_known)
 
     def _show_known(self, found: tuple[HowOften, str]) -> None:
         self.often.show_found(found[0])

@@ -19,6 +19,7 @@ from reckoner.ui.register.adders import GearAdder, ModelAdder, PersonAdder
 from reckoner.ui.register.characterised import CharacterisedModel
 from reckoner.ui.register.passphrase import Passphrase
 from reckoner.ui.register.shelf import Above, Shelf, ShelfSpec
+from reckoner.ui.work import call
 
 SHELVES = {
     RegisterKind.TOOL: "Tools",
@@ -44,7 +45,7 @@ OTHER_SHELVES: dict[RegisterKind, tuple[ShelfSpec, Callable[[Surroundings, Shelf
         ShelfSpec(
             RegisterKind.ADAPTER,
             "Adapters",
-            lambda reader: gear_lines(reader, RegisterKind.ADAPTER),
+            call(gear_lines, RegisterKind.ADAPTER),
             (ChangeKind.GEAR,),
             "No adapter yet. Add a crow-foot or an offset ring, with its length between the centres.",
             "Add an adapter…",

@@ -14,7 +14,6 @@ from reckoner.core.units import N_M
 from reckoner.shop.register.editing import Deed
 from reckoner.shop.register.field import Field
 from reckoner.shop.register.many import MOST, change_many, fields_together, ids_at
-from reckoner.store.reader import Reader
 from reckoner.ui.layout import column, row, surface
 from reckoner.ui.place import Surroundings
 from reckoner.ui.places import PlaceId, Target
@@ -25,6 +24,7 @@ from reckoner.ui.tools.columns import ColumnsTable
 from reckoner.ui.widgets.buttons import button
 from reckoner.ui.widgets.chips import Chips
 from reckoner.ui.widgets.text import label
+from reckoner.ui.work import call
 
 A_FEW = 20
 """How many are done before the count is told anew."""
@@ -108,7 +108,7 @@ class Together(QWidget):
         """The labels of all that are chosen."""
         text, today, sorting, spans = self._asked(), self._around.today, self._table.sorting, self._table.spans
         self._around.work.look(
-            lambda reader: ids_at(reader, text, today, sorting, spans),
+            call(ids_at, text, today, sorting, spans),
             lambda found: self._around.go(Target(PlaceId.RECORDS, tools=tuple(found))),
         )
 
@@ -122,10 +122,11 @@ class Together(QWidget):
             return
         text, today, sorting, spans = self._asked(), self._around.today, self._table.sorting, self._table.spans
 
-        def ids(reader: Reader) -> tuple[int, ...]:
-            return ids_at(reader, text, today, sorting, spans)
-
-        self._around.work.look(ids, lambda found: self._change(found, field, value, one), one_refused(one))
+        self._around.work.look(
+            call(ids_at, text, today, sorting, spans),
+            lambda found: self._change(found, field, value, one),
+            one_refused(one),
+        )
 
     def _change(self, ids: tuple[int, ...], field: Field, value: Any, one: FieldRow) -> None:
         act = self._around.act()
@@ -143,7 +144,7 @@ class Together(QWidget):
             self._close()
 
         self._around.work.ask(
-            lambda session: change_many(session, ids, field, value, act, go_on),
+            call(change_many, ids, field, value, act, go_on),
             kept,
             one_refused(one),
             ended=self._over,

@@ -1,0 +1,162 @@
+"""What is made on paper and into files: gathered where the database is read, and computed beside it.
+
+Each function gathers with a session, and returns what makes the document without one.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from functools import partial
+from pathlib import Path
+from typing import TYPE_CHECKING, TypeAlias
+
+if TYPE_CHECKING:
+    from datetime import date
+
+    from sqlalchemy.orm import Session
+
+    from reckoner.core.jobcard import JobCard
+    from reckoner.shop.runs.state import RunState
+    from reckoner.shop.using.reviews import ReviewFacts
+    from reckoner.shop.using.setting import Answer
+    from reckoner.shop.using.works import StageSetting
+
+Make: TypeAlias = "Callable[[Session, RunState], Callable[[], bytes]]"
+"""Gathers what a document of a run needs, and returns what computes it; empty for a run that has none. Raises ShopRefused for
+what stands in its way."""
+
+
+def certificate_bytes(session: Session, run: RunState, size: tuple[float, float]) -> Callable[[], bytes]:
+    """A run's certificate as a PDF on sheets of a ``size`` in mm. Raises ShopRefused."""
+    from reckoner.formats.certificate_pdf import certificate_pdf
+    from reckoner.shop.certificates import certificate_of
+
+    return partial(certificate_pdf, certificate_of(session, run), size)
+
+
+@dataclass(frozen=True)
+class Looked:
+    """What is seen of a chosen run: its certificate (PDF; None for one of a kind that has none), and whether its record is
+    still what was signed, with its ``link`` in the chain (None: it has none)."""
+
+    certificate: bytes | None
+    unchanged: bool | None
+    link: str
+
+
+def look_at(session: Session, run_id: int, size: tuple[float, float]) -> Callable[[], Looked]:
+    """Gathers a run as it will be printed."""
+    from reckoner.shop.checking import unchanged
+    from reckoner.shop.runs.loading import load
+    from reckoner.store.terms import LinkKind
+
+    run = load(session, run_id)
+    paper = certificate_bytes(session, run, size) if run.policy.judges else None
+    link = run.signature.link if run.signature is not None else ""
+    same = unchanged(session, LinkKind.RUN, run_id)
+    return lambda: Looked(paper() if paper is not None else None, same, link)
+
+
+def result_bytes(session: Session, run: RunState) -> Callable[[], bytes]:
+    """A run's result file."""
+    from reckoner.formats import resultfile
+    from reckoner.shop.resultfiles import result_file
+
+    return partial(resultfile.written, result_file(session, run))
+
+
+def digital_bytes(session: Session, run: RunState, size: tuple[float, float]) -> Callable[[], bytes]:
+    """A run's digital calibration certificate (XML), with the PDF on sheets of a ``size`` in mm and the result file
+    inside."""
+    from reckoner.core.states import State
+    from reckoner.shop.certificates import certificate_of
+    from reckoner.shop.digital import digital_certificate
+    from reckoner.shop.resultfiles import result_file
+    from reckoner.shop.runs.judging import judged
+
+    found = judged(run).verdict
+    if found is None or found.state is State.COMPARED:
+        return lambda: b""
+    return partial(digital_certificate, run, certificate_of(session, run), result_file(session, run), size)
+
+
+def written(session: Session, run_id: int, path: Path, make: Make) -> Callable[[], bool]:
+    """Gathers a run's document, to be made and written; False comes of one of a kind that has none. What is returned raises
+    FileNotWritten."""
+    from reckoner.formats.written import write_whole
+    from reckoner.shop.runs.loading import load
+
+    run = load(session, run_id)
+    made = make(session, run) if run.policy.judges else lambda: b""
+
+    def write() -> bool:
+        data = made()
+        if data:
+            write_whole(path, data)
+        return bool(data)
+
+    return write
+
+
+def table(session: Session, runs: tuple[int, ...], path: Path) -> Callable[[], int]:
+    """Gathers the readings of some runs, to be written as one table; how many comes of it. What is returned raises
+    TableRefused."""
+    from reckoner.formats.tables import write_table
+    from reckoner.shop.resultrows import COLUMNS, rows_of
+    from reckoner.shop.runs.loading import load
+
+    rows = [cells for run_id in runs for cells in rows_of(load(session, run_id))]
+    return partial(write_table, path, COLUMNS, rows)
+
+
+def saved(session: Session, gather: Callable[[Session], Callable[[], bytes]], path: Path) -> Callable[[], None]:
+    """What ``gather`` makes, to be written to ``path``. What is returned raises FileNotWritten."""
+    from reckoner.formats.written import write_whole
+
+    made = gather(session)
+    return lambda: write_whole(path, made())
+
+
+def card_bytes(
+    session: Session,
+    card: JobCard,
+    settings: tuple[StageSetting, ...] | None,
+    today: date,
+    size: tuple[float, float],
+    work_id: int | None = None,
+) -> Callable[[], bytes]:
+    """A job card as a PDF, with the ``settings`` that were worked out for it or those of ``today``, and with what was entered
+    in a job where one is named."""
+    from reckoner.formats.sheets_pdf import sheet_pdf
+    from reckoner.shop.using.papers import card_paper
+    from reckoner.shop.using.working import settings_of
+    from reckoner.shop.using.works import read_work
+    from reckoner.store.reader import reader_of
+
+    reader = reader_of(session)
+    work = read_work(reader, work_id) if work_id is not None else None
+    paper = card_paper(reader, card, settings_of(reader, card, today) if settings is None else settings, work)
+    return partial(sheet_pdf, paper, size)
+
+
+def review_bytes(session: Session, found: ReviewFacts, size: tuple[float, float]) -> Callable[[], bytes]:
+    """A review as a PDF."""
+    from reckoner.formats.sheets_pdf import sheet_pdf
+    from reckoner.shop.using.papers import review_paper
+    from reckoner.store.reader import reader_of
+
+    return partial(sheet_pdf, review_paper(reader_of(session), found), size)
+
+
+def setting_card_bytes(session: Session, found: Answer) -> Callable[[], bytes]:
+    """A setting as a card, of the largest size of a label that the shop has for a label printer."""
+    from reckoner.formats.settingcard_pdf import SMALLEST_MM, USUAL_MM, setting_card_pdf
+    from reckoner.shop.labels import sizes
+    from reckoner.shop.using.papers import setting_card
+    from reckoner.store.reader import reader_of
+
+    alone = [(size.wide, size.high) for size in sizes(reader_of(session)) if size.sheet is None]
+    fit = [(wide, high) for wide, high in alone if wide >= SMALLEST_MM[0] and high >= SMALLEST_MM[1]]
+    size = max(fit, key=lambda one: one[0] * one[1], default=USUAL_MM)
+    return partial(setting_card_pdf, setting_card(found), size)

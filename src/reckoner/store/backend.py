@@ -1,0 +1,67 @@
+"""What an engine gives that keeps a shop's database: all in which one differs from another.
+
+``Database`` asks it, and everything above is blind to which it is. ``SqliteFile`` (``sqlitefile``) is the one there is.
+
+To add an engine: a class beside that fulfils ``Backend``; its codes in ``failures``, its guards in ``guards``; how it writes
+``reader.contains``. What must not happen twice is a constraint of the schema on every engine: an open run, a loan, a place in
+a history, a certificate's number. So numbers are given out within a unit of work, and whoever loses the race is refused.
+"""
+
+from __future__ import annotations
+
+from contextlib import AbstractContextManager
+from pathlib import Path
+from typing import TYPE_CHECKING, Protocol
+
+if TYPE_CHECKING:
+    from sqlalchemy import Engine
+
+    from reckoner.core.errors import OurFault
+    from reckoner.store.errors import StoreRefused
+    from reckoner.store.reader import Reader
+
+
+class Backend(Protocol):
+    """A shop's database on one thread, from ``open`` to ``close``."""
+
+    folder: Path
+    """Where this station keeps what lies beside the database: archives."""
+
+    def hold(self) -> None:
+        """Have the shop alone, as a window does, until ``close``. Raises FolderHeld when another window has it."""
+        ...
+
+    def open(self, *, looking_on: bool) -> None:
+        """Make it where there is none, and bring an old one to the newest revision; ``looking_on`` takes it as it is.
+
+        Raises StoreRefused, and whatever ``refusal_of`` knows."""
+        ...
+
+    def close(self) -> None:
+        """Let everything go."""
+        ...
+
+    @property
+    def engine(self) -> Engine:
+        """For the typed models; a transaction begins as one that writes, unless it is said to read (``engine.READS``)."""
+        ...
+
+    def reader(self) -> Reader:
+        """To read by columns, within whatever is under way, and to hear of what other programs change."""
+        ...
+
+    def at_one_moment(self) -> AbstractContextManager[None]:
+        """What is read meanwhile is as it was at one moment, and nobody is held up."""
+        ...
+
+    def require_same(self) -> None:
+        """Raises DatabaseReplaced when it is not the one that was opened any more."""
+        ...
+
+    def refusal_of(self, fault: BaseException) -> StoreRefused | OurFault | None:
+        """What a failure of the engine means, by its code; None for a fault of ours."""
+        ...
+
+    def pack(self) -> None:
+        """Take no more room than what is kept needs."""
+        ...
