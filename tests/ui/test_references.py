@@ -115,12 +115,13 @@ def test_a_meter_is_added_and_taken_back(qtbot, place):
     click(shelf.adding)
     form = shelf.adder.form
     click(shelf.adder.button)
-    assert shelf.adder.fault.text() == "Choose its range, or type it."
+    assert form.range.hint.text() == "Choose its range, or type it."
+    assert focused(place.window().centralWidget()) is form.range.line
     form.range.line.setText("60 to 600 lbf.ft")
     form.number.line.setText("PM-5")
     click(form.proofs.chips["unproven"])
     click(shelf.adder.button)
-    qtbot.waitUntil(lambda: "already a reference PM-5" in shelf.adder.fault.text(), timeout=WAIT)
+    qtbot.waitUntil(lambda: "already a reference PM-5" in form.number.hint.text(), timeout=WAIT)
     form.number.line.setText("PM-20")
     click(shelf.adder.button)
     qtbot.waitUntil(lambda: place.sheet.found.facts.number == "PM-20", timeout=WAIT)
@@ -226,7 +227,7 @@ def test_a_weight_is_added_and_its_false_stamp_is_called_out(qtbot, place):
     shelf = place.shelf
     qtbot.waitUntil(lambda: shelf.spec.kind is RegisterKind.WEIGHT, timeout=WAIT)
     click(shelf.adding)
-    shelf.adder.form.line.setText("W-50")
+    shelf.adder.form.number.line.setText("W-50")
     click(shelf.adder.button)
     qtbot.waitUntil(lambda: shelf.sheet.sheet is not None and shelf.sheet.sheet.name == "W-50", timeout=WAIT)
     for name, text in (("stamped", "20 kg"), ("weighed", "19.1 kg")):

@@ -122,11 +122,11 @@ def test_twenty_tools_of_a_kind_count_up_and_go_with_one_key(qtbot, open_window,
     settle(qtbot, window)
     adder = tools.right.new_tools
     type_in(window, "HC-0995")
-    adder.count.line.setText("20")
-    assert adder.number.hint.text() == "understood: HC-0995 to HC-1014, 20 tools"
-    click(adder.describe)
-    click(adder.new_model.pictures[Shape.SCREWDRIVER])
-    click(adder.new_model.ranges.chips["1–5\u202fN·m"])
+    adder.form.count.line.setText("20")
+    assert adder.form.number.hint.text() == "understood: HC-0995 to HC-1014, 20 tools"
+    click(adder.form.describe)
+    click(adder.form.new_model.pictures[Shape.SCREWDRIVER])
+    click(adder.form.new_model.range.usual.chips["1–5\u202fN·m"])
     assert adder.button.text() == "Add 20 tools"
     click(adder.button)
     qtbot.waitUntil(lambda: window.foot.words.startswith("Kept: adding 20 tools, HC-0995 to HC-1014."), timeout=WAIT)
@@ -144,10 +144,10 @@ def test_another_tool_like_one_shares_what_it_has_of_its_own(qtbot, facts, demo)
     tools.sheet._another()
     settle(qtbot, window)
     adder = tools.right.new_tools
-    adder.number.line.setText("HC-0422")
+    adder.form.number.line.setText("HC-0422")
     click(adder.button)
-    qtbot.waitUntil(lambda: "already a tool HC-0422" in adder.number.hint.text(), timeout=WAIT)
-    adder.number.line.setText("HC-0999")
+    qtbot.waitUntil(lambda: "already a tool HC-0422" in adder.form.number.hint.text(), timeout=WAIT)
+    adder.form.number.line.setText("HC-0999")
     click(adder.button)
     qtbot.waitUntil(lambda: tools.sheet.number.text() == "HC-0999", timeout=WAIT)
     old, new = kept(demo, Tool, tool_id(demo, "HC-0417")), kept(demo, Tool, tool_id(demo, "HC-0999"))

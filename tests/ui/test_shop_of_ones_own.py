@@ -24,7 +24,7 @@ from reckoner.ui.app import make_window
 from reckoner.ui.gallery import example_card
 from reckoner.ui.places import PlaceId
 from tests.support.clock import NOW
-from tests.support.hands import ENTER, WAIT, click, go, look, press, settle
+from tests.support.hands import ENTER, WAIT, click, go, look, press, settle, type_in
 from tests.support.runs import REGISTER
 
 
@@ -78,16 +78,16 @@ def test_a_first_run_is_reached_with_the_mouse_alone(qtbot, own_window):
     click(first.button)
     qtbot.waitUntil(lambda: first.stage is Stage.WITH_WHAT and window.around.person is not None, timeout=WAIT)
     assert window.who.button.text() == "K. L."
-    click(first.meter.ranges.chips["20–200\u202fN·m"])
-    assert "certificate" in first.missing.text()
+    click(first.meter.range.usual.chips["20–200\u202fN·m"])
+    assert "certificate" in first.foot.words.text()
     click(first.meter.proofs.chips["certified"])
-    click(first.meter.uncertainties.chips["0.005"])
-    click(first.meter.lasts.chips["9"])
+    click(first.meter.uncertainty.usual.chips["0.5 %"])
+    click(first.meter.due.usual.chips["24 Aug 2027"])
     click(first.button)
     qtbot.waitUntil(lambda: first.stage is Stage.FIRST_TOOL, timeout=WAIT)
-    click(first.model.pictures[Shape.CLICK_WRENCH])
-    click(first.model.ranges.chips["40–200\u202fN·m"])
-    click(first.model.drives.chips["½ in"])
+    click(first.tool.model.pictures[Shape.CLICK_WRENCH])
+    click(first.tool.model.range.usual.chips["40–200\u202fN·m"])
+    click(first.tool.model.drives.chips["½ in"])
     click(first.button)
     qtbot.waitUntil(lambda: window.current is not window.place("today"), timeout=WAIT)
     bench = window.current
@@ -100,6 +100,31 @@ def test_a_first_run_is_reached_with_the_mouse_alone(qtbot, own_window):
     assert (tool.kind.minimum, tool.kind.maximum, tool.drive, tool.kind.tool) == (40, 200, "½ in", ("II", "A"))
 
 
+def test_a_meter_is_described_without_the_mouse(qtbot, own_window):
+    """Each step has the focus where one begins to type; digits on the usual values begin the field for any other."""
+    window = own_window()
+    first = window.current.first
+    type_in(window, "K. L.")
+    press(window, ENTER)
+    qtbot.waitUntil(lambda: first.stage is Stage.WITH_WHAT and window.around.person is not None, timeout=WAIT)
+    look(window)
+    type_in(window, "20-150 lbf.ft")
+    assert first.meter.range.text == "20-150 lbf.ft"
+    for _ in range(4):  # over the steps, to whether it has a certificate
+        press(window, Qt.Key.Key_Tab)
+    press(window, Qt.Key.Key_Space)
+    assert first.meter.proofs.one == "certified"
+    for _ in range(2):
+        press(window, Qt.Key.Key_Tab)
+    type_in(window, "0.75")
+    assert (first.meter.uncertainty.text, first.meter.range.text) == ("0.75", "20-150 lbf.ft")
+    first.meter.due.setFocus()
+    type_in(window, "1 Sep 2027")
+    press(window, ENTER)
+    qtbot.waitUntil(lambda: first.stage is Stage.FIRST_TOOL, timeout=WAIT)
+    assert window.top_line.text() == ""
+
+
 def test_a_shop_with_weights_alone_reaches_its_first_run_with_the_mouse(qtbot, own_window):
     """The stamps are pressed; until they are weighed its runs are shop checks, and it says so."""
     window = own_window()
@@ -109,16 +134,16 @@ def test_a_shop_with_weights_alone_reaches_its_first_run_with_the_mouse(qtbot, o
     click(first.button)
     qtbot.waitUntil(lambda: first.stage is Stage.WITH_WHAT, timeout=WAIT)
     click(first.with_what.chips["weights"])
-    assert first.missing.text() == "Press at least one weight."
+    assert first.foot.words.text() == "Press at least one weight."
     for stamp in (10.0, 5.0, 5.0, 2.0, 1.0):
         click(first.weights.presses[stamp])
     assert first.weights.told.text() == "10 + 5 + 5 + 2 + 1\u202fkg"
     click(first.button)
     qtbot.waitUntil(lambda: first.stage is Stage.FIRST_TOOL, timeout=WAIT)
     assert first.heads[Stage.WITH_WHAT].words.text() == "✓ 5 weights"
-    click(first.model.pictures[Shape.CLICK_WRENCH])
-    click(first.model.ranges.chips["5–25\u202fN·m"])
-    click(first.model.drives.chips["⅜ in"])
+    click(first.tool.model.pictures[Shape.CLICK_WRENCH])
+    click(first.tool.model.range.usual.chips["5–25\u202fN·m"])
+    click(first.tool.model.drives.chips["⅜ in"])
     click(first.button)
     qtbot.waitUntil(lambda: window.current is not window.place("today"), timeout=WAIT)
     bench = window.current
@@ -151,7 +176,7 @@ def test_a_shop_with_a_hanging_scale_alone_begins_with_it(qtbot, own_window):
     click(first.button)
     qtbot.waitUntil(lambda: first.stage is Stage.WITH_WHAT, timeout=WAIT)
     click(first.with_what.chips["gauge"])
-    assert first.missing.text() == "Press how far it goes."
+    assert first.foot.words.text() == "Press how far it goes."
     click(first.gauge.reaches.chips["50"])
     click(first.button)
     qtbot.waitUntil(lambda: first.stage is Stage.FIRST_TOOL, timeout=WAIT)
@@ -187,7 +212,7 @@ def test_the_first_page_leads_to_a_register_file_too(qtbot, own_window, tmp_path
     assert today.next_title.text() == "Next: test W-1"
     file.write_text("people = 3")
     today.first.read_in(file)
-    qtbot.waitUntil(lambda: "people" in today.first.fault.text(), timeout=WAIT)
+    qtbot.waitUntil(lambda: "people" in today.first.foot.words.text(), timeout=WAIT)
 
 
 def test_an_import_while_the_empty_window_stands_leads_on_to_the_first_run(qtbot, own_window, tmp_path):

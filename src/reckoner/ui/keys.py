@@ -116,9 +116,10 @@ class PlaceKeys(QObject):
             self._dropped = self.pressed_at(event)
             return True
         if first and event.text() in BEGINS_A_NUMBER:
-            field = place.awaited()
+            field = place.awaited(focused)
             if field is not None:
                 field.setFocus()
+                field.line.selectAll()  # it begins anew
                 field.line.insert(event.text())
                 return True
         if last or (first and isinstance(focused, QAbstractItemView)):

@@ -118,10 +118,15 @@ class Place(QWidget):
     def primary(self) -> None:
         """Do the primary thing."""
 
-    def awaited(self) -> EntryField[Any] | None:
-        """The field in which a number is awaited, that digits typed outside of any field begin; None where none is."""
+    def awaited(self, focused: QWidget | None = None) -> EntryField[Any] | None:
+        """The field in which a number is awaited, that digits typed outside of any field begin: the one beside the usual
+        values on which the focus is, else one that waits; None where none is."""
         from reckoner.ui.widgets.entry import EntryField
+        from reckoner.ui.widgets.usual import UsualEntry
 
+        for entry in self.findChildren(UsualEntry) if focused is not None else ():
+            if entry.usual.isAncestorOf(focused):
+                return entry
         fields = [f for f in self.findChildren(EntryField) if f.awaits_number and f.isVisible() and f.isEnabled()]
         return next((field for field in fields if not field.text), fields[0] if fields else None)
 

@@ -14,7 +14,7 @@ from reckoner.shop.people import people
 from reckoner.shop.register import editing
 from reckoner.shop.register.cards import card
 from reckoner.shop.register.editing import change, row_sheet, take_back
-from reckoner.shop.register.field import Form
+from reckoner.shop.register.field import FieldForm
 from reckoner.shop.register.fields import FIELDS, fields_of
 from reckoner.shop.register.rows import EditOutdated
 from reckoner.shop.toolfacts import tool_facts
@@ -205,9 +205,9 @@ def test_how_a_row_came_to_be_is_said_in_words(demo, act):
 def test_every_field_reads_what_it_says():
     """What a sheet shows for a value means that value again."""
     examples = {
-        Form.TORQUE: 12.5, Form.LENGTH: 0.25, Form.MASS: 1.25, Form.RATIO: 0.025, Form.NUMBER: 2.5, Form.COUNT: 6,
-        Form.DAY: date(2026, 3, 9), Form.LIMIT: read_limit("6 % below 20 %, 2 % of full scale above"),
-            Form.YES_NO: True, Form.WORDS: "Bay 2",
+        FieldForm.TORQUE: 12.5, FieldForm.LENGTH: 0.25, FieldForm.MASS: 1.25, FieldForm.RATIO: 0.025,
+        FieldForm.NUMBER: 2.5, FieldForm.COUNT: 6, FieldForm.DAY: date(2026, 3, 9), FieldForm.YES_NO: True,
+        FieldForm.LIMIT: read_limit("6 % below 20 %, 2 % of full scale above"), FieldForm.WORDS: "Bay 2",
     }  # fmt: skip
     checked = {"numbering": "{year}-{n:4}", "label_sizes": "50 x 25; A4: 3 x 8 of 70 x 35"}
     for fields in FIELDS.values():

@@ -10,7 +10,7 @@ from reckoner.core.limits import read_limit
 from reckoner.shop.limits import limit_columns
 from reckoner.shop.records.handing import register
 from reckoner.shop.register.adding import GivenTools, add_tools
-from reckoner.shop.register.field import QUANTITIES, Form
+from reckoner.shop.register.field import QUANTITIES, FieldForm
 from reckoner.shop.register.fields import FIELDS, columns_in
 from reckoner.shop.register.registerfile import SECTIONS, validate, written
 from reckoner.shop.register.rows import KINDS, NOT_EDITED
@@ -28,13 +28,13 @@ def sample(field):
     if field.form in QUANTITIES:
         return (field.low or 0.0) + 0.0123456789
     match field.form:
-        case Form.DAY:
+        case FieldForm.DAY:
             return date(2026, 3, 9)
-        case Form.YES_NO:
+        case FieldForm.YES_NO:
             return True
-        case Form.COUNT | Form.NUMBER:
+        case FieldForm.COUNT | FieldForm.NUMBER:
             return 7
-        case Form.CHOICE if field.choices:
+        case FieldForm.CHOICE if field.choices:
             return next(value for value, _ in reversed(field.choices) if value not in ("", None))
         case _:
             return "such words"
@@ -46,7 +46,7 @@ def whole_row(kind):
     for field in FIELDS[kind]:
         if field.name == "kind":
             row |= {"type": ToolType.SETTING.value, "class": next(iter(CLASSES[ToolType.SETTING]))}
-        elif field.form is Form.LIMIT:
+        elif field.form is FieldForm.LIMIT:
             row |= limit_columns(read_limit("6 % below 20 %, 4 % above", "limit"))
         else:
             row[field.name] = sample(field)
@@ -62,7 +62,7 @@ def test_every_field_of_a_row_is_written_and_read_again_as_the_same(section):
     assert len(told) - (section == "tools") == len(FIELDS[kind]) + (section == "models")
     read = getattr(validate({section: [told]}), section)[0]
     for field in FIELDS[kind]:
-        if field.form is Form.LIMIT:
+        if field.form is FieldForm.LIMIT:
             assert limit_columns(read.tolerance) == {name: row[name] for name in ("tolerance", "zones")}
         elif field.form in QUANTITIES:
             assert getattr(read, field.name) == pytest.approx(row[field.name], rel=1e-14)

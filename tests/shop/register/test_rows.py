@@ -10,7 +10,7 @@ from reckoner.shop.acts import ShopRefused
 from reckoner.shop.changes import Change, ChangeKind
 from reckoner.shop.register import completing
 from reckoner.shop.register.cards import cards
-from reckoner.shop.register.field import Form
+from reckoner.shop.register.field import FieldForm
 from reckoner.shop.register.fields import FIELDS, columns_of, value_in
 from reckoner.shop.register.rows import EditOutdated, add, edit, undo, versions
 from reckoner.store.reader import reader_of
@@ -61,7 +61,7 @@ def test_an_edit_from_an_old_version_is_refused_and_names_what_is_there(demo, ac
 @pytest.mark.parametrize("text", ["3 %", "1 % of full scale", "6 % below 20 %, 4 % above"])
 def test_a_limit_comes_back_from_the_columns_that_hold_it(text):
     for kind in (RegisterKind.TOOL, RegisterKind.MODEL):
-        field = next(f for f in FIELDS[kind] if f.form is Form.LIMIT)
+        field = next(f for f in FIELDS[kind] if f.form is FieldForm.LIMIT)
         value, _words = field.read(text, N_M)
         row = {"tolerance": None, "zones": "", **columns_of(kind, field, value)}
         assert value_in(field, row) == value

@@ -126,6 +126,16 @@ def test_turns_already_made_move_every_point_and_the_model_or_an_earlier_adjustm
         assert lock_shift(run) == pytest.approx(37.2 * 0.01, rel=0.01)
 
 
+def test_a_lock_that_moves_no_more_than_the_tool_scatters_has_moved_nothing(demo, act):
+    with demo.session() as session:
+        run = begun(session, tool_id(demo, "HC-0417"), act, 0.93, 0.97)
+        run = read(session, adjusting.turn(session, run.id, 0.125, act), 40.0, act)
+        run = adjusting.finish(session, run.id, True, act)
+        for by in (0.99, 1.03, 0.98, 1.04, 1.01):
+            run = read(session, run, 40.0 * by, act)
+        assert lock_shift(run) == 0.0
+
+
 def test_nothing_is_adjusted_that_is_comfortably_inside_or_below_a_fifth_of_the_scale(demo, act):
     wanted = tool_id(demo, "HC-0417")
     with demo.session() as session:

@@ -62,6 +62,17 @@ def test_the_budget_of_pairs_charges_the_tool_with_its_own_scatter_alone():
     assert fixed.standard_deviation == pytest.approx(statistics.stdev(meter))
 
 
+@pytest.mark.parametrize("shown", [0.4, 600.0])
+def test_a_display_may_show_anything_above_nothing_up_to_three_full_scales(demo, act, run, shown):
+    with demo.session() as session:
+        run = pairs(session, run, act, shown, 40.4)
+        assert run.series[0].pairs[0].tool == shown
+        run = taking.observe(session, run.id, taking.typed(40.4), act)
+        for wrong in (0.0, 600.1):
+            with pytest.raises(ShopRefused, match="cannot be what this tool showed"):
+                taking.observe(session, run.id, taking.shown(wrong), act)
+
+
 def test_a_pull_waits_for_what_the_tool_showed_and_each_can_be_struck_alone(demo, act, run):
     assert (run.meter_mode, run.paired) == (MeterMode.PEAK, True)
     with demo.session() as session:

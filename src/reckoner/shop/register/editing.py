@@ -21,7 +21,7 @@ from reckoner.meters.dial import LinkRefused, checked_link
 from reckoner.shop.acts import Act, FieldRefused, ShopRefused, note_by
 from reckoner.shop.projection import follow
 from reckoner.shop.register import rows
-from reckoner.shop.register.field import Field, Form
+from reckoner.shop.register.field import Field, FieldForm
 from reckoner.shop.register.fields import columns_of, field_of, fields_of, value_in
 from reckoner.shop.register.rows import KINDS, EditOutdated, Row, VersionFacts, name_of
 from reckoner.shop.rights import Right, require
@@ -176,7 +176,7 @@ def change_words(kind: RegisterKind, facts: VersionFacts, unit: Unit) -> str:
         field = field_of(kind, name)
         if name == "zones" and "tolerance" in facts.fields:
             continue  # said with the limit that it is a part of
-        if field is not None and field.form is Form.LIMIT and "zones" in facts.fields:
+        if field is not None and field.form is FieldForm.LIMIT and "zones" in facts.fields:
             by_zones = facts.fields["zones"]
             before, after = by_zones[0] or before, by_zones[1] or after
         if field is None or field.name == "kind":

@@ -17,7 +17,7 @@ from reckoner.core.units import Kind, Unit, unit_named
 from reckoner.shop.limits import limit_words, stated_limit
 
 
-class Form(Enum):
+class FieldForm(Enum):
     """How a field is entered."""
 
     WORDS = auto()
@@ -35,13 +35,13 @@ class Form(Enum):
     LIMIT = auto()
 
 
-QUANTITIES: dict[Form, tuple[Kind, str]] = {
-    Form.TORQUE: (Kind.TORQUE, "N.m"),
-    Form.LENGTH: (Kind.LENGTH, "mm"),
-    Form.MASS: (Kind.MASS, "kg"),
-    Form.RATIO: (Kind.RATIO, "%"),
-    Form.FORCE: (Kind.FORCE, "N"),
-    Form.ANGLE: (Kind.ANGLE, "deg"),
+QUANTITIES: dict[FieldForm, tuple[Kind, str]] = {
+    FieldForm.TORQUE: (Kind.TORQUE, "N.m"),
+    FieldForm.LENGTH: (Kind.LENGTH, "mm"),
+    FieldForm.MASS: (Kind.MASS, "kg"),
+    FieldForm.RATIO: (Kind.RATIO, "%"),
+    FieldForm.FORCE: (Kind.FORCE, "N"),
+    FieldForm.ANGLE: (Kind.ANGLE, "deg"),
 }
 """What each form that is a quantity measures, and the unit that a bare number is in."""
 
@@ -61,7 +61,7 @@ class Field:
 
     name: str
     title: str
-    form: Form
+    form: FieldForm
     group: str
     needed: bool = False
     low: float | None = None
@@ -85,24 +85,24 @@ class Field:
             return self._nothing()
         if self.form in QUANTITIES:
             kind, usual = QUANTITIES[self.form]
-            default = torque if self.form is Form.TORQUE else unit_named(usual, kind)
+            default = torque if self.form is FieldForm.TORQUE else unit_named(usual, kind)
             found = read(text, kind, default=default, field=self.title)
             self.hold_to_bounds(found.si, text, found.unit)
             return found.si, f"understood: {printing.quantity(found.si, found.unit)}"
         match self.form:
-            case Form.WORDS:
+            case FieldForm.WORDS:
                 return self._words(text)
-            case Form.NUMBER:
+            case FieldForm.NUMBER:
                 value = read_plain(text, self.low or 0.0, self.high or 1e9, field=self.title)
                 return value, " "
-            case Form.COUNT:
+            case FieldForm.COUNT:
                 return self._count(text), " "
-            case Form.DAY:
+            case FieldForm.DAY:
                 day = read_day(text, self.title)
                 return day, f"understood: {day_words(day)}"
-            case Form.YES_NO | Form.CHOICE:
+            case FieldForm.YES_NO | FieldForm.CHOICE:
                 return self._choice(text)
-            case Form.LIMIT:
+            case FieldForm.LIMIT:
                 limit = read_limit(text, self.title)
                 return limit, f"understood: ±{limit_words(limit)}"
             case other:
@@ -114,17 +114,17 @@ class Field:
             return ""
         if self.form in QUANTITIES:
             kind, usual = QUANTITIES[self.form]
-            return printing.quantity(float(value), torque if self.form is Form.TORQUE else unit_named(usual, kind))
+            return printing.quantity(float(value), torque if self.form is FieldForm.TORQUE else unit_named(usual, kind))
         match self.form:
-            case Form.DAY:
+            case FieldForm.DAY:
                 return day_words(value if isinstance(value, date) else date.fromisoformat(str(value)))
-            case Form.YES_NO:
+            case FieldForm.YES_NO:
                 return "yes" if value else "no"
-            case Form.CHOICE:
+            case FieldForm.CHOICE:
                 return str(dict(self.choices).get(value, value))
-            case Form.NUMBER:
+            case FieldForm.NUMBER:
                 return printing.number(float(value))
-            case Form.LIMIT:  # as a value, or as one of its columns says it
+            case FieldForm.LIMIT:  # as a value, or as one of its columns says it
                 zones = value if isinstance(value, str) else ""
                 limit = value if isinstance(value, StatedLimit) else stated_limit(None if zones else value, zones)
                 return limit_words(limit) if limit is not None else ""
@@ -142,7 +142,7 @@ class Field:
     def _nothing(self) -> tuple[Any, str]:
         if self.needed:
             raise InputRefused(self.title, "", "cannot be left empty")
-        return ("" if self.form is Form.WORDS else None), " "
+        return ("" if self.form is FieldForm.WORDS else None), " "
 
     def _words(self, text: str) -> tuple[str, str]:
         words = " ".join(text.split())

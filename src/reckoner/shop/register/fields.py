@@ -14,7 +14,7 @@ from reckoner.core.kinds import CLASSES, Approach, Mechanism, ToolType
 from reckoner.core.units import UNITS, Kind
 from reckoner.shop.intervals import SCHOOL_WORDS
 from reckoner.shop.limits import limit_columns, stated_limit
-from reckoner.shop.register.field import YES_NO, Field, Form
+from reckoner.shop.register.field import YES_NO, Field, FieldForm
 from reckoner.shop.register.shopfields import SHOP_FIELDS
 from reckoner.shop.rights import RIGHT_WORDS
 from reckoner.store.terms import RegisterKind
@@ -25,42 +25,42 @@ DRIVES = ("¼ in", "⅜ in", "½ in", "¾ in", "1 in", "¼ in hex")
 
 
 def _torque(name: str, title: str, group: str, **more: Any) -> Field:
-    return Field(name, title, Form.TORQUE, group, low=0.0, above=True, **more)
+    return Field(name, title, FieldForm.TORQUE, group, low=0.0, above=True, **more)
 
 
 def _length(name: str, title: str, group: str, **more: Any) -> Field:
-    return Field(name, title, Form.LENGTH, group, low=0.0, high=5.0, **more)
+    return Field(name, title, FieldForm.LENGTH, group, low=0.0, high=5.0, **more)
 
 
 def _limit(title: str, **more: Any) -> Field:
     hint = "such as 3 %, 1 % of full scale, or 6 % below 20 %, 4 % above"
-    return Field("tolerance", title, Form.LIMIT, _SIZE, hint=hint, **more)
+    return Field("tolerance", title, FieldForm.LIMIT, _SIZE, hint=hint, **more)
 
 
 def _school(otherwise: str) -> Field:
     schools = tuple((school.value, words) for school, words in SCHOOL_WORDS.items())
     return Field(
-        "interval_school", "How its interval is found", Form.CHOICE, _KEPT, choices=(("", otherwise), *schools)
+        "interval_school", "How its interval is found", FieldForm.CHOICE, _KEPT, choices=(("", otherwise), *schools)
     )
 
 
 _WHAT, _SIZE, _SCREW, _KEPT = "What it is", "What it measures", "How it is adjusted", "How it is kept"
 
 _GEAR = (
-    Field("number", "Number", Form.WORDS, _WHAT, needed=True, longest=40),
-    Field("serial", "Serial", Form.WORDS, _WHAT, longest=80),
+    Field("number", "Number", FieldForm.WORDS, _WHAT, needed=True, longest=40),
+    Field("serial", "Serial", FieldForm.WORDS, _WHAT, longest=80),
 )
-_DUE = Field("due", "Its certificate holds until", Form.DAY, _KEPT, improves="it is told in time")
+_DUE = Field("due", "Its certificate holds until", FieldForm.DAY, _KEPT, improves="it is told in time")
 
 
 def _mass(name: str, title: str, **more: Any) -> Field:
-    return Field(name, title, Form.MASS, _SIZE, low=0.0, high=500.0, above=True, **more)
+    return Field(name, title, FieldForm.MASS, _SIZE, low=0.0, high=500.0, above=True, **more)
 
 
 _LEVER = (
     _length("lever_length", "Lever, drive centre to grip mark", _SIZE, improves="adapters and weights can be computed"),
     _length("pivot_offset", "Pivot offset, drive centre to pin", _SIZE, improves="weights can be hung anywhere"),
-    Field("own_mass", "Own mass", Form.MASS, _SIZE, low=0.0, high=50.0, improves="its own weight can be counted"),
+    Field("own_mass", "Own mass", FieldForm.MASS, _SIZE, low=0.0, high=50.0, improves="its own weight can be counted"),
     _length("own_centre", "Balance point, from the drive", _SIZE, improves="its own weight can be counted"),
 )
 """A tool's own where it departs from its model."""
@@ -68,12 +68,14 @@ _LEVER = (
 FIELDS: dict[RegisterKind, tuple[Field, ...]] = {
     RegisterKind.WEIGHT: (
         *_GEAR,
-        Field("box", "Box that it belongs to", Form.WORDS, _WHAT, longest=40, improves="a whole box can be chosen"),
+        Field(
+            "box", "Box that it belongs to", FieldForm.WORDS, _WHAT, longest=40, improves="a whole box can be chosen"
+        ),
         _mass("stamped", "Stamped", hint="what stands on it"),
         _mass("weighed", "Weighed", improves="it counts: a stamped weight can be 5 % out"),
         _mass("mass_uncertainty", "Uncertainty of that, U (k = 2)", improves="its share of the budget is known"),
-        Field("weighed_on", "Weighed on", Form.DAY, _KEPT),
-        Field("weighed_with", "Weighed with", Form.WORDS, _KEPT, longest=80),
+        Field("weighed_on", "Weighed on", FieldForm.DAY, _KEPT),
+        Field("weighed_with", "Weighed with", FieldForm.WORDS, _KEPT, longest=80),
         _DUE,
     ),
     RegisterKind.SCALE: (
@@ -85,12 +87,12 @@ FIELDS: dict[RegisterKind, tuple[Field, ...]] = {
     ),
     RegisterKind.FORCE_GAUGE: (
         *_GEAR,
-        Field("reaches", "Reaches up to", Form.FORCE, _SIZE, low=0.0, above=True),
-        Field("gauge_step", "Its smallest step", Form.FORCE, _SIZE, low=0.0, above=True),
+        Field("reaches", "Reaches up to", FieldForm.FORCE, _SIZE, low=0.0, above=True),
+        Field("gauge_step", "Its smallest step", FieldForm.FORCE, _SIZE, low=0.0, above=True),
         Field(
             "force_uncertainty",
             "Its uncertainty, W (k = 2)",
-            Form.RATIO,
+            FieldForm.RATIO,
             _SIZE,
             low=0.0,
             high=0.5,
@@ -100,7 +102,7 @@ FIELDS: dict[RegisterKind, tuple[Field, ...]] = {
         Field(
             "shows_mass",
             "Reads kg, and was set with a mass",
-            Form.CHOICE,
+            FieldForm.CHOICE,
             _SIZE,
             choices=KNOWN_OR_NOT,
             improves="kilograms are read as force or as mass",
@@ -118,7 +120,7 @@ FIELDS: dict[RegisterKind, tuple[Field, ...]] = {
         Field(
             "angle_uncertainty",
             "Its uncertainty, U (k = 2)",
-            Form.ANGLE,
+            FieldForm.ANGLE,
             _SIZE,
             low=0.0,
             high=0.8,
@@ -129,7 +131,9 @@ FIELDS: dict[RegisterKind, tuple[Field, ...]] = {
     ),
     RegisterKind.ADAPTER: (
         *_GEAR,
-        Field("shape", "What it is", Form.WORDS, _WHAT, longest=60, hint="such as crow-foot, offset ring, extension"),
+        Field(
+            "shape", "What it is", FieldForm.WORDS, _WHAT, longest=60, hint="such as crow-foot, offset ring, extension"
+        ),
         _length(
             "adapter_length",
             "From the drive's centre to the fastener's",
@@ -138,33 +142,38 @@ FIELDS: dict[RegisterKind, tuple[Field, ...]] = {
             improves="what it does to a setting is computed",
         ),
         _torque("adapter_rating", "What it may bear", _SIZE, improves="it is never asked for more"),
-        Field("adapter_gives", "Has a joint with give", Form.CHOICE, _SIZE, choices=KNOWN_OR_NOT),
+        Field("adapter_gives", "Has a joint with give", FieldForm.CHOICE, _SIZE, choices=KNOWN_OR_NOT),
     ),
     RegisterKind.JOB_CARD: (
-        Field("number", "Number", Form.WORDS, _WHAT, needed=True, longest=40),
-        Field("title", "What is tightened", Form.WORDS, _WHAT, longest=120),
-        Field("place", "Where", Form.WORDS, _WHAT, longest=80),
+        Field("number", "Number", FieldForm.WORDS, _WHAT, needed=True, longest=40),
+        Field("title", "What is tightened", FieldForm.WORDS, _WHAT, longest=120),
+        Field("place", "Where", FieldForm.WORDS, _WHAT, longest=80),
     ),
     RegisterKind.SHOP: SHOP_FIELDS,
     RegisterKind.PERSON: (
-        Field("initials", "Initials", Form.WORDS, "Who", needed=True, longest=12, hint="such as K. L."),
-        Field("name", "Name", Form.WORDS, "Who", needed=True, longest=80),
+        Field("initials", "Initials", FieldForm.WORDS, "Who", needed=True, longest=12, hint="such as K. L."),
+        Field("name", "Name", FieldForm.WORDS, "Who", needed=True, longest=80),
         *(
-            Field(right.value, f"May {words}", Form.YES_NO, "What this person may do", choices=YES_NO)
+            Field(right.value, f"May {words}", FieldForm.YES_NO, "What this person may do", choices=YES_NO)
             for right, words in RIGHT_WORDS.items()
         ),
-        Field("left_on", "Works here no more since", Form.DAY, "Who"),
+        Field("left_on", "Works here no more since", FieldForm.DAY, "Who"),
     ),
     RegisterKind.MODEL: (
-        Field("maker", "Maker", Form.WORDS, _WHAT, longest=80),
-        Field("name", "Model", Form.WORDS, _WHAT, needed=True, longest=80),
+        Field("maker", "Maker", FieldForm.WORDS, _WHAT, longest=80),
+        Field("name", "Model", FieldForm.WORDS, _WHAT, needed=True, longest=80),
         Field(
-            "mechanism", "Mechanism", Form.CHOICE, _WHAT, needed=True, choices=tuple((m, m.value) for m in Mechanism)
+            "mechanism",
+            "Mechanism",
+            FieldForm.CHOICE,
+            _WHAT,
+            needed=True,
+            choices=tuple((m, m.value) for m in Mechanism),
         ),
         Field(
             "kind",
             "Type and class (ISO 6789)",
-            Form.CHOICE,
+            FieldForm.CHOICE,
             _WHAT,
             needed=True,
             choices=tuple(
@@ -173,11 +182,13 @@ FIELDS: dict[RegisterKind, tuple[Field, ...]] = {
                 for letter, words in classes.items()
             ),
         ),
-        Field("drive", "Drive", Form.WORDS, _WHAT, improves="the adapter on the meter follows", hint="such as ½ in"),
+        Field(
+            "drive", "Drive", FieldForm.WORDS, _WHAT, improves="the adapter on the meter follows", hint="such as ½ in"
+        ),
         Field(
             "directions",
             "Turns",
-            Form.CHOICE,
+            FieldForm.CHOICE,
             _WHAT,
             needed=True,
             choices=(("cw", "clockwise"), ("ccw", "counter-clockwise"), ("both", "both ways")),
@@ -185,7 +196,7 @@ FIELDS: dict[RegisterKind, tuple[Field, ...]] = {
         Field(
             "unit",
             "Unit of its scale",
-            Form.CHOICE,
+            FieldForm.CHOICE,
             _SIZE,
             needed=True,
             choices=tuple((u.name, u.symbol) for u in UNITS if u.kind is Kind.TORQUE),
@@ -197,7 +208,7 @@ FIELDS: dict[RegisterKind, tuple[Field, ...]] = {
         Field(
             "resolution",
             "Readable fraction of its graduation",
-            Form.TORQUE,
+            FieldForm.TORQUE,
             _SIZE,
             low=0.0,
             improves="it counts in every budget, and settings are proposed that can be set",
@@ -205,14 +216,14 @@ FIELDS: dict[RegisterKind, tuple[Field, ...]] = {
         Field(
             "second_unit",
             "Unit of its second scale",
-            Form.CHOICE,
+            FieldForm.CHOICE,
             _SIZE,
             choices=(("", "none"), *((u.name, u.symbol) for u in UNITS if u.kind is Kind.TORQUE)),
         ),
         Field(
             "second_resolution",
             "Readable fraction of its second scale's graduation",
-            Form.TORQUE,
+            FieldForm.TORQUE,
             _SIZE,
             low=0.0,
             improves="it can be tested by its second scale",
@@ -220,7 +231,7 @@ FIELDS: dict[RegisterKind, tuple[Field, ...]] = {
         Field(
             "main_graduation",
             "Between two marks of its main scale",
-            Form.TORQUE,
+            FieldForm.TORQUE,
             _SIZE,
             low=0.0,
             above=True,
@@ -231,17 +242,19 @@ FIELDS: dict[RegisterKind, tuple[Field, ...]] = {
         Field(
             "grip_matters",
             "Trips by where the hand pulls",
-            Form.CHOICE,
+            FieldForm.CHOICE,
             _SIZE,
             choices=KNOWN_OR_NOT,
             improves="it is known whether the grip mark has to be kept to",
         ),
         _length("head_length", "Made for a head of, drive centre to seat", _SIZE),
-        Field("corrects_adapter", "Takes an adapter's length into account itself", Form.YES_NO, _SIZE, choices=YES_NO),
+        Field(
+            "corrects_adapter", "Takes an adapter's length into account itself", FieldForm.YES_NO, _SIZE, choices=YES_NO
+        ),
         Field(
             "approach",
             "A setting is approached",
-            Form.CHOICE,
+            FieldForm.CHOICE,
             _KEPT,
             needed=True,
             choices=tuple((a, a.value) for a in Approach),
@@ -250,7 +263,7 @@ FIELDS: dict[RegisterKind, tuple[Field, ...]] = {
         Field(
             "storage",
             "Putting it away, as its maker says",
-            Form.WORDS,
+            FieldForm.WORDS,
             _KEPT,
             longest=300,
             hint="empty: as usual for its mechanism",
@@ -258,7 +271,7 @@ FIELDS: dict[RegisterKind, tuple[Field, ...]] = {
         Field(
             "adjust_where",
             "Where the screw is",
-            Form.WORDS,
+            FieldForm.WORDS,
             _SCREW,
             longest=300,
             improves="it can be adjusted here by who may",
@@ -266,14 +279,14 @@ FIELDS: dict[RegisterKind, tuple[Field, ...]] = {
         Field(
             "adjust_raises",
             "Raises the torque when turned",
-            Form.CHOICE,
+            FieldForm.CHOICE,
             _SCREW,
             choices=(("", "not known"), ("cw", "clockwise"), ("ccw", "counter-clockwise")),
         ),
         Field(
             "adjust_changes",
             "A turn changes",
-            Form.CHOICE,
+            FieldForm.CHOICE,
             _SCREW,
             choices=(
                 ("", "not known"),
@@ -282,12 +295,12 @@ FIELDS: dict[RegisterKind, tuple[Field, ...]] = {
             ),
             improves="what a turn does to the other points is foretold",
         ),
-        Field("adjust_lock", "What locks it", Form.WORDS, _SCREW, longest=300),
+        Field("adjust_lock", "What locks it", FieldForm.WORDS, _SCREW, longest=300),
         _torque("adjust_rate", "A turn adds about", _SCREW, improves="the first turn can be proposed"),
-        Field("adjust_most_turns", "Turns in all, at most", Form.NUMBER, _SCREW, low=0.01, high=50),
-        Field("adjust_relieve", "Relieve the spring first", Form.YES_NO, _SCREW, choices=YES_NO),
+        Field("adjust_most_turns", "Turns in all, at most", FieldForm.NUMBER, _SCREW, low=0.01, high=50),
+        Field("adjust_relieve", "Relieve the spring first", FieldForm.YES_NO, _SCREW, choices=YES_NO),
         *(
-            Field(name, title, Form.NUMBER, "What it costs", low=0.0, high=10**7, hint=hint)
+            Field(name, title, FieldForm.NUMBER, "What it costs", low=0.0, high=10**7, hint=hint)
             for name, title, hint in (
                 ("fee", "A test outside", "in the shop's currency"),
                 ("freight", "Freight there and back", "in the shop's currency"),
@@ -298,17 +311,24 @@ FIELDS: dict[RegisterKind, tuple[Field, ...]] = {
         ),
     ),
     RegisterKind.TOOL: (
-        Field("number", "Number", Form.WORDS, _WHAT, needed=True, longest=40),
-        Field("serial", "Serial", Form.WORDS, _WHAT, longest=80, improves="it is found by scanning its plate"),
-        Field("place", "Where it is kept", Form.WORDS, _KEPT, longest=80, improves="it is found, and counted by place"),
-        Field("owner", "Owner", Form.WORDS, _KEPT, longest=80),
-        Field("in_service", "First used", Form.DAY, _KEPT),
-        Field("rule_set", "Rule set", Form.CHOICE, _SIZE, needed=True),
+        Field("number", "Number", FieldForm.WORDS, _WHAT, needed=True, longest=40),
+        Field("serial", "Serial", FieldForm.WORDS, _WHAT, longest=80, improves="it is found by scanning its plate"),
+        Field(
+            "place",
+            "Where it is kept",
+            FieldForm.WORDS,
+            _KEPT,
+            longest=80,
+            improves="it is found, and counted by place",
+        ),
+        Field("owner", "Owner", FieldForm.WORDS, _KEPT, longest=80),
+        Field("in_service", "First used", FieldForm.DAY, _KEPT),
+        Field("rule_set", "Rule set", FieldForm.CHOICE, _SIZE, needed=True),
         _limit("Owner's limit, ±"),
         Field(
             "interval_months",
             "Months from one full run to the next",
-            Form.COUNT,
+            FieldForm.COUNT,
             _KEPT,
             low=1,
             high=120,
@@ -318,7 +338,7 @@ FIELDS: dict[RegisterKind, tuple[Field, ...]] = {
         Field(
             "cycles_per_year",
             "Cycles a year",
-            Form.COUNT,
+            FieldForm.COUNT,
             _KEPT,
             low=0,
             high=10**7,
@@ -327,24 +347,24 @@ FIELDS: dict[RegisterKind, tuple[Field, ...]] = {
         Field(
             "cycles_per_lent_day",
             "Cycles a day while it is lent",
-            Form.COUNT,
+            FieldForm.COUNT,
             _KEPT,
             low=0,
             high=10**5,
             hint="0: counted by hand, as “0417 used 120”",
         ),
-        Field("resolution", "Readable fraction of its graduation", Form.TORQUE, _SIZE, low=0.0, above=True),
+        Field("resolution", "Readable fraction of its graduation", FieldForm.TORQUE, _SIZE, low=0.0, above=True),
         *(replace(field, improves="") for field in _LEVER),
     ),
     RegisterKind.REFERENCE: (
-        Field("number", "Number", Form.WORDS, _WHAT, needed=True, longest=40),
-        Field("maker", "Maker", Form.WORDS, _WHAT, longest=80),
-        Field("model", "Model", Form.WORDS, _WHAT, longest=80),
-        Field("serial", "Serial", Form.WORDS, _WHAT, longest=80),
+        Field("number", "Number", FieldForm.WORDS, _WHAT, needed=True, longest=40),
+        Field("maker", "Maker", FieldForm.WORDS, _WHAT, longest=80),
+        Field("model", "Model", FieldForm.WORDS, _WHAT, longest=80),
+        Field("serial", "Serial", FieldForm.WORDS, _WHAT, longest=80),
         Field(
             "unit",
             "Unit that it shows",
-            Form.CHOICE,
+            FieldForm.CHOICE,
             _SIZE,
             needed=True,
             choices=tuple((u.name, u.symbol) for u in UNITS if u.kind is Kind.TORQUE),
@@ -353,16 +373,16 @@ FIELDS: dict[RegisterKind, tuple[Field, ...]] = {
         _torque("maximum", "To", _SIZE, needed=True),
         _torque("resolution", "Its smallest step", _SIZE, needed=True),
         _torque("zero_tolerance", "Zero allowed, ±", _SIZE, needed=True),
-        Field("corrected", "Applies its certificate itself", Form.YES_NO, _SIZE, choices=YES_NO),
+        Field("corrected", "Applies its certificate itself", FieldForm.YES_NO, _SIZE, choices=YES_NO),
         Field(
             "error_left",
             "Known error left in the readings, because",
-            Form.WORDS,
+            FieldForm.WORDS,
             _SIZE,
             longest=300,
             hint="empty: readings are corrected for it",
         ),
-        Field("link", "Reached by", Form.WORDS, _KEPT, longest=200, hint="empty: readings are typed"),
+        Field("link", "Reached by", FieldForm.WORDS, _KEPT, longest=200, hint="empty: readings are typed"),
     ),
 }
 """Kind of row → its fields, in the order in which a sheet shows them."""
@@ -398,7 +418,7 @@ def columns_of(kind: RegisterKind, field: Field, value: Any) -> dict[str, Any]:
     if field.name == "kind":
         type_, letter = str(value).split()
         return {"type": ToolType(type_), "class_": letter}
-    if field.form is Form.LIMIT:
+    if field.form is FieldForm.LIMIT:
         return limit_columns(value)
     if kind is RegisterKind.MODEL and value is None and field.name in ZERO_IS_NOTHING:
         value = 0.0
@@ -409,7 +429,7 @@ def value_in(field: Field, row: Mapping[str, Any]) -> Any:
     """A field's value in the columns of a row."""
     if field.name == "kind":
         return f"{ToolType(row['type']).value} {row['class_']}"
-    if field.form is Form.LIMIT:
+    if field.form is FieldForm.LIMIT:
         return stated_limit(row["tolerance"], row["zones"])
     return row[field.name]
 

@@ -32,7 +32,7 @@ from reckoner.core.units import Kind, unit_named
 from reckoner.formats.fields import FileRefused, quantity, sentences
 from reckoner.formats.reading import TextRefused, read_text, read_toml
 from reckoner.shop.limits import limit_words, stated_limit
-from reckoner.shop.register.field import QUANTITIES, Field, Form
+from reckoner.shop.register.field import QUANTITIES, Field, FieldForm
 from reckoner.shop.register.fields import FIELDS, ZERO_IS_NOTHING, columns_in
 from reckoner.shop.register.rows import KINDS
 from reckoner.store.terms import RegisterKind
@@ -133,19 +133,19 @@ def _annotation(field: Field) -> Any:
     if field.form in QUANTITIES:
         return Annotated[float | None, AfterValidator(partial(_within, field)), quantity(QUANTITIES[field.form][0])]
     match field.form:
-        case Form.WORDS:
+        case FieldForm.WORDS:
             return Annotated[str | None, Bounded(min_length=int(field.needed), max_length=field.longest)]
-        case Form.NUMBER:
+        case FieldForm.NUMBER:
             return Annotated[float | None, Bounded(ge=field.low, le=field.high)]
-        case Form.COUNT:
+        case FieldForm.COUNT:
             return Annotated[int | None, Bounded(ge=field.low, le=field.high)]
-        case Form.DAY:
+        case FieldForm.DAY:
             return date | None
-        case Form.YES_NO:
+        case FieldForm.YES_NO:
             return bool
-        case Form.CHOICE:
+        case FieldForm.CHOICE:
             return _choice(field)
-        case Form.LIMIT:
+        case FieldForm.LIMIT:
             return Annotated[StatedLimit | None, BeforeValidator(_limit)]
         case other:
             raise UnreachableError(other)
@@ -248,7 +248,7 @@ def written(kind: RegisterKind, row: Mapping[str, Any]) -> dict[str, Any]:
 
 def _written(field: Field, row: Mapping[str, Any]) -> Any:
     value = row[field.name]
-    if field.form is Form.LIMIT:
+    if field.form is FieldForm.LIMIT:
         limit = stated_limit(value, row["zones"] or "")
         return None if limit is None else limit_words(limit)
     if value is None or value == "" or (value == 0 and field.name in ZERO_IS_NOTHING):

@@ -6,15 +6,15 @@ from reckoner.formats.labels import check_sizes
 from reckoner.formats.languages import languages
 from reckoner.shop.intervals import SCHOOL_WORDS
 from reckoner.shop.numbering import read_scheme
-from reckoner.shop.register.field import YES_NO, Field, Form
+from reckoner.shop.register.field import YES_NO, Field, FieldForm
 
 SHOP_FIELDS = (
-    Field("name", "Name of the shop", Form.WORDS, "The shop", longest=80),
-    Field("address", "Where it is", Form.WORDS, "The shop", longest=300),
+    Field("name", "Name of the shop", FieldForm.WORDS, "The shop", longest=80),
+    Field("address", "Where it is", FieldForm.WORDS, "The shop", longest=300),
     Field(
         "numbering",
         "Certificates are numbered as",
-        Form.WORDS,
+        FieldForm.WORDS,
         "Papers",
         longest=60,
         check=read_scheme,
@@ -23,7 +23,7 @@ SHOP_FIELDS = (
     Field(
         "language",
         "Certificates and labels are in",
-        Form.CHOICE,
+        FieldForm.CHOICE,
         "Papers",
         needed=True,
         choices=tuple(languages().items()),
@@ -31,7 +31,7 @@ SHOP_FIELDS = (
     Field(
         "label_sizes",
         "Sizes of its labels, in mm",
-        Form.WORDS,
+        FieldForm.WORDS,
         "Papers",
         longest=500,
         check=check_sizes,
@@ -40,7 +40,7 @@ SHOP_FIELDS = (
     Field(
         "trace_years",
         "Years that traces of pulls stay",
-        Form.COUNT,
+        FieldForm.COUNT,
         "Room",
         low=1,
         high=50,
@@ -49,7 +49,7 @@ SHOP_FIELDS = (
     Field(
         "latitude",
         "Latitude",
-        Form.ANGLE,
+        FieldForm.ANGLE,
         "The shop",
         low=-1.5707964,
         high=1.5707964,
@@ -59,19 +59,19 @@ SHOP_FIELDS = (
     Field(
         "elevation",
         "Height above the sea",
-        Form.LENGTH,
+        FieldForm.LENGTH,
         "The shop",
         low=-500.0,
         high=9000.0,
         improves="gravity is right to the last figure",
         hint="such as 1850 m",
     ),
-    Field("currency", "Currency", Form.WORDS, "What it costs", longest=8, hint="such as €, CHF, kr"),
-    Field("hour_cost", "An hour at the bench", Form.NUMBER, "What it costs", low=0.0, high=10**6),
+    Field("currency", "Currency", FieldForm.WORDS, "What it costs", longest=8, hint="such as €, CHF, kr"),
+    Field("hour_cost", "An hour at the bench", FieldForm.NUMBER, "What it costs", low=0.0, high=10**6),
     Field(
         "demands_passphrase",
         "Who signs needs a passphrase",
-        Form.YES_NO,
+        FieldForm.YES_NO,
         "Signing",
         choices=YES_NO,
         hint="no: initials are enough",
@@ -79,7 +79,7 @@ SHOP_FIELDS = (
     Field(
         "interval_school",
         "How intervals are found",
-        Form.CHOICE,
+        FieldForm.CHOICE,
         "Intervals",
         needed=True,
         choices=tuple((school.value, words) for school, words in SCHOOL_WORDS.items()),
@@ -88,7 +88,7 @@ SHOP_FIELDS = (
     Field(
         "interval_target",
         "Share still inside when due",
-        Form.RATIO,
+        FieldForm.RATIO,
         "Intervals",
         needed=True,
         low=0.5,

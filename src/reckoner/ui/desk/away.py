@@ -158,7 +158,7 @@ class AwayShelf(QWidget):
     def _certify(self) -> None:
         if self.front is not None:
             away_to = self.front.standing.away
-            self.certificate.begin(self.front, away_to.to if away_to is not None else "")
+            self.certificate.begin_for(self.front, away_to.to if away_to is not None else "")
             self._panels.setCurrentWidget(self.certificate)
             self._dress()
 

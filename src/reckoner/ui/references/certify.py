@@ -2,16 +2,15 @@
 
 from __future__ import annotations
 
-from datetime import date
 from pathlib import Path
 
 from PyQt6.QtCore import pyqtSignal
-from PyQt6.QtWidgets import QFileDialog, QPlainTextEdit, QWidget
+from PyQt6.QtWidgets import QFileDialog, QWidget
 
-from reckoner.core.days import day_words, read_day
+from reckoner.core.days import day_words
 from reckoner.core.due import add_months
 from reckoner.core.entry import read_plain
-from reckoner.core.errors import Refused
+from reckoner.core.errors import InputRefused
 from reckoner.core.printing import number, percent
 from reckoner.core.units import N_M, Unit
 from reckoner.formats.points import PointLine, parse_points
@@ -20,9 +19,9 @@ from reckoner.shop.register.adding import GivenCertificate, certify
 from reckoner.ui.layout import column, empty, row
 from reckoner.ui.place import Surroundings
 from reckoner.ui.theme import Type
-from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.buttons import button
-from reckoner.ui.widgets.entry import EntryField, understood, words_reader
+from reckoner.ui.widgets.entry import day_reader, words_reader
+from reckoner.ui.widgets.form import Form
 from reckoner.ui.widgets.text import label
 from reckoner.ui.work import call
 
@@ -30,32 +29,31 @@ LARGEST = 1_000_000
 """Bytes of a file with a certificate's points, far above any."""
 
 
-class Certify(QWidget):
+class Certify(Form[GivenCertificate]):
     """Signals ``kept()`` once it is in the register, ``left()`` when the person goes back without."""
 
     kept = pyqtSignal()
     left = pyqtSignal()
 
     def __init__(self, around: Surroundings) -> None:
-        super().__init__()
+        super().__init__(around.theme)
         self._around = around
         theme = around.theme
         self._reference = 0
         self._unit: Unit = N_M
-        self.number = EntryField(theme, "Its number", words_reader)
-        self.laboratory = EntryField(theme, "Laboratory", words_reader)
-        self.issued = EntryField(theme, "Issued on", _read_day, "such as 2026-03-09")
-        self.due = EntryField(theme, "Holds until; empty: twelve months", _read_day)
-        self.factor = EntryField(theme, "Its k", _read_factor)
-        self.points = QPlainTextEdit()
-        self.points.setFont(theme.font(Type.FIGURE))
-        self.points.setAccessibleName("Its points, a line each")
-        self.points.setPlaceholderText("40   0.1   0.4\n120  0.05  0.4\n200  −0.1  0.5")
-        self.points.setTabChangesFocus(True)
-        self.points.setMinimumHeight(18 * GRID)
-        self.points.textChanged.connect(self._look)
+        self.number = self.field("number", "Its number", words_reader)
+        self.laboratory = self.field("laboratory", "Laboratory", words_reader)
+        self.issued = self.field("issued", "Issued on", day_reader, "such as 2026-03-09")
+        self.due = self.field("due", "Holds until; empty: twelve months", day_reader)
+        self.factor = self.field("k", "Its k", _read_factor)
+        self.points = self.text(
+            "points", "Its points, a line each", "40   0.1   0.4\n120  0.05  0.4\n200  −0.1  0.5", high=18
+        )
         self._lines = column(gap=0)
         self.fault = label(theme, "", Type.STRONG, "fault", wrap=True)
+        self.refused.connect(self.fault.setText)
+        self.changed.connect(lambda: self.fault.setText(""))
+        self.entered.connect(self.add)
         self.keep = button(theme, "Keep this certificate", self.add)
         hint = label(theme, "", Type.CAPTION, "quiet", wrap=True)
         hint.setText(
@@ -67,6 +65,7 @@ class Certify(QWidget):
         beside = row(self.points, preview, gap=2)
         beside.setStretch(0, 1)
         beside.setStretch(1, 1)
+        leave = button(theme, "Leave it", self.left.emit, "link")
         self.setLayout(
             column(
                 label(theme, "A new certificate", Type.TITLE),
@@ -75,69 +74,50 @@ class Certify(QWidget):
                 hint,
                 beside,
                 self.fault,
-                row(self.keep, button(theme, "Read a file…", self._read_file), button(theme, "Leave it", self.left.emit,
-                                                                                   "link"), 1, gap=1),
+                row(self.keep, button(theme, "Read a file…", self._read_file), leave, 1, gap=1),
                 gap=1,
             )
-        )  # fmt: skip
+        )
 
-    def begin(self, reference_id: int, unit: Unit) -> None:
+    def begin_for(self, reference_id: int, unit: Unit) -> None:
         """Begin with an empty one for a reference that shows ``unit``."""
         self._reference, self._unit = reference_id, unit
-        for field in (self.number, self.laboratory, self.due):
-            field.clear()
+        self.begin()
+
+    def propose(self) -> None:
+        """Issued today, k = 2."""
         self.issued.line.setText(day_words(self._around.today))
         self.factor.line.setText("2")
-        self.points.clear()
-        self.fault.setText("")
-        self.number.setFocus()
 
     def read_file(self, path: Path) -> None:
         """Take the lines of a file, text or spreadsheet, as its points."""
-        self.fault.setText("")
-        self._around.work.compute(
-            lambda: read_as_text(path)[:LARGEST],
-            self.points.setPlainText,
-            lambda refusal: self.fault.setText(str(refusal)),
-        )
+        self._around.work.compute(lambda: read_as_text(path)[:LARGEST], self.points.setPlainText, self.refuse)
 
     def add(self) -> None:
         """Keep it."""
-        self.fault.setText("")
-        given = self._given()
-        if given is None or self._around.person is None:
+        given = self.given()
+        if given is None:
             return
-        reference, act = self._reference, self._around.act()
-        self._around.work.ask(call(certify, reference, given, act), lambda _done: self.kept.emit(), self._refused)
+        if self._around.person is None:
+            self.fault.setText("Choose who is at the bench first, at the top right.")
+            return
+        kept = call(certify, self._reference, given, self._around.act())
+        self._around.work.ask(kept, lambda _done: self.kept.emit(), self.refuse)
 
-    def _given(self) -> GivenCertificate | None:
-        if not understood(self.issued, *((self.due,) if self.due.text.strip() else ()), self.factor):
-            return None
+    def value(self) -> GivenCertificate:
+        """The certificate as it stands there. Raises InputRefused with what is missing or not understood."""
+        if not self.issued.text.strip():
+            raise InputRefused("issued", "", "Say on which day it was issued.")
+        issued = self.issued.value()
+        due, factor = self.due.value_or_none() or add_months(issued, 12), self.factor.value()
         lines = parse_points(self.points.toPlainText(), self._unit)
-        wrong = [line for line in lines if line.fault]
-        if wrong:
-            self.fault.setText(f"“{wrong[0].text}”: {wrong[0].fault}.")
-            return None
-        issued = _read_day(self.issued.text)[0]
-        due = _read_day(self.due.text)[0] if self.due.text.strip() else add_months(issued, 12)
-        return GivenCertificate(
-            issued,
-            due,
-            tuple((p.torque, p.error, p.uncertainty) for p in lines),
-            self.number.text.strip(),
-            self.laboratory.text.strip(),
-            _read_factor(self.factor.text)[0],
-        )
+        wrong = next((line for line in lines if line.fault), None)
+        if wrong is not None:
+            raise InputRefused("points", wrong.text, f"“{wrong.text}”: {wrong.fault}.")
+        points = tuple((p.torque, p.error, p.uncertainty) for p in lines)
+        return GivenCertificate(issued, due, points, self.number.text.strip(), self.laboratory.text.strip(), factor)
 
-    def _refused(self, refusal: Refused) -> None:
-        at = {"issued": self.issued, "due": self.due}.get(getattr(refusal, "field", ""))
-        if at is not None:
-            at.refuse(str(refusal))
-            at.setFocus()
-        else:
-            self.fault.setText(str(refusal))
-
-    def _look(self) -> None:
+    def dress(self) -> None:
         """What is understood of the lines, beside them."""
         empty(self._lines)
         for line in parse_points(self.points.toPlainText(), self._unit)[:SHOWN]:
@@ -160,11 +140,6 @@ class Certify(QWidget):
 
 SHOWN = 20
 """Lines that are shown as understood."""
-
-
-def _read_day(text: str) -> tuple[date, str]:
-    day = read_day(text)
-    return day, f"understood: {day_words(day)}"
 
 
 def _read_factor(text: str) -> tuple[float, str]:

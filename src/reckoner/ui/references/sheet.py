@@ -179,7 +179,7 @@ class Sheet(Above):
     def _certify(self) -> None:
         if self.found is not None:
             self.certify.show()
-            self.certify.begin(self._shown, self.found.unit)
+            self.certify.begin_for(self._shown, self.found.unit)
 
     def _kept(self) -> None:
         self.certify.hide()

@@ -10,7 +10,7 @@ from PyQt6.QtWidgets import QPushButton, QSizePolicy, QVBoxLayout, QWidget
 
 from reckoner.core.errors import InputRefused
 from reckoner.core.units import Unit
-from reckoner.shop.register.field import Field, Form
+from reckoner.shop.register.field import Field, FieldForm
 from reckoner.shop.register.fields import is_missing
 from reckoner.ui.layout import column, row
 from reckoner.ui.theme import Theme, Type
@@ -160,7 +160,7 @@ class FieldRow(QWidget):
             return
         theme, made = self._theme, QWidget(self)
         leave = button(theme, "Leave it", self.leave, "link")
-        if self.field.form in (Form.CHOICE, Form.YES_NO):
+        if self.field.form in (FieldForm.CHOICE, FieldForm.YES_NO):
             self.chips = Chips(theme, self.field.title)
             self.chips.chosen.connect(self._chosen)
             title = label(theme, self.field.title, Type.CAPTION, "quiet")

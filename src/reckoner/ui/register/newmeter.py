@@ -5,21 +5,19 @@ from __future__ import annotations
 import math
 from datetime import date
 
-from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QWidget
 
 from reckoner.core.days import day_words, read_day
 from reckoner.core.due import add_months
 from reckoner.core.entry import read, read_range
 from reckoner.core.errors import InputRefused
-from reckoner.core.printing import percent, quantity, span
+from reckoner.core.printing import number, percent, quantity, span
 from reckoner.core.units import N_M, PERCENT, Kind, Unit, unit_named
 from reckoner.shop.register.adding import GivenCertificate, GivenMeter
 from reckoner.ui.layout import column, row
 from reckoner.ui.theme import Theme, Type
-from reckoner.ui.tokens import GRID
-from reckoner.ui.widgets.chips import Chips
-from reckoner.ui.widgets.entry import EntryField, words_reader
+from reckoner.ui.widgets.entry import words_reader
+from reckoner.ui.widgets.form import Form
 from reckoner.ui.widgets.text import label
 
 UNITS = ("N.m", "lbf.ft", "lbf.in", "cN.m")
@@ -38,33 +36,36 @@ MONTHS = (3, 6, 9, 12)
 CERTIFIED, UNPROVEN = "certified", "unproven"
 
 
-class NewMeter(QWidget):
-    """Everything that is needed can be clicked. Signal ``changed()``."""
-
-    changed = pyqtSignal()
+class NewMeter(Form[GivenMeter]):
+    """Everything that is needed can be clicked."""
 
     def __init__(self, theme: Theme, today: date) -> None:
-        super().__init__()
+        super().__init__(theme)
         self._today = today
-        self._unit: Unit = N_M
-        self.number = EntryField(theme, "What you call it", words_reader, "such as PM-1")
-        self.number.line.setText("M-1")
-        self.number.cap(24 * GRID)
-        self.units = Chips(theme, "Unit that it shows", beside=True)
-        self.units.offer([(name, unit_named(name, Kind.TORQUE).symbol) for name in UNITS], [N_M.name])
+        self.units = self.choice(
+            "unit",
+            "Unit that it shows",
+            [(name, unit_named(name, Kind.TORQUE).symbol) for name in UNITS],
+            [N_M.name],
+            beside=True,
+        )
         self.units.chosen.connect(self._united)
-        self.ranges = Chips(theme, "Its range")
-        self.ranges.chosen.connect(self._ranged)
-        self.range = EntryField(theme, "or another range", self._read_range)
-        self.range.cap(32 * GRID)
-        self.range.line.textChanged.connect(lambda _text: self._typed())
-        self.steps = Chips(theme, "Its smallest step", beside=True)
-        self.steps.chosen.connect(self.changed)
-        self._step_title = label(theme, "The smallest step that it shows", Type.CAPTION, "quiet")
-        self.proofs = Chips(theme, "Does it have a certificate")
-        self.proofs.offer([(CERTIFIED, "It has a certificate"), (UNPROVEN, "It has none")], [])
-        self.proofs.chosen.connect(self._proved)
-        self._unproven_words = label(
+        self.range = self.usual("range", "Its range", "or another range", self._read_range, wide=32)
+        self.steps = self.choice("step", "Its smallest step", beside=True)
+        self.proofs = self.choice(
+            "proof", "Does it have a certificate", [(CERTIFIED, "It has a certificate"), (UNPROVEN, "It has none")]
+        )
+        self.uncertainty = self.usual(
+            "uncertainty", "Its expanded uncertainty W, k = 2", "or another, as it says", _read_uncertainty, wide=20,
+            beside=True,
+        )  # fmt: skip
+        self.uncertainty.offer([(f"{number(w * 100)} %", f"±{percent(w, 2)}") for w in UNCERTAINTIES])
+        self.due = self.usual("due", "It holds until", "or another day", self._read_due, wide=20, beside=True)
+        self.due.offer([(words, words) for words in (day_words(add_months(today, m)) for m in MONTHS)])
+        self.certificate = self.field("certificate", "Its number; it can wait", words_reader)
+        self.laboratory = self.field("laboratory", "Laboratory; it can wait", words_reader)
+        self.number = self.field("number", "What you call it", words_reader, "such as PM-1", wide=24)
+        unproven = label(
             theme,
             "Then runs with it are shop checks: honest numbers to compare, without a verdict and without a due date, until "
             "it has one.",
@@ -72,52 +73,49 @@ class NewMeter(QWidget):
             "quiet",
             wrap=True,
         )
-        self.uncertainties = Chips(theme, "Its expanded uncertainty W, k = 2", beside=True)
-        self.uncertainties.offer([(str(w), f"±{percent(w, 2)}") for w in UNCERTAINTIES], [])
-        self.uncertainties.chosen.connect(self._chose_uncertainty)
-        self.uncertainty = EntryField(theme, "or another, as it says", _read_uncertainty)
-        self.uncertainty.cap(20 * GRID)
-        self.uncertainty.line.textChanged.connect(lambda _text: self._typed_uncertainty())
-        self.lasts = Chips(theme, "It holds until", beside=True)
-        self.lasts.offer([(str(m), day_words(add_months(today, m))) for m in MONTHS], [])
-        self.lasts.chosen.connect(self._chose_due)
-        self.due = EntryField(theme, "or another day", lambda text: _read_due(text, today))
-        self.due.cap(20 * GRID)
-        self.due.line.textChanged.connect(lambda _text: self._typed_due())
-        self.certificate = EntryField(theme, "Its number; it can wait", words_reader)
-        self.laboratory = EntryField(theme, "Laboratory; it can wait", words_reader)
-        certificate = column(
-            label(theme, "The largest uncertainty on it, W with k = 2", Type.LEAD),
-            row(self.uncertainties, self.uncertainty, gap=2),
-            label(theme, "It holds until", Type.LEAD),
-            row(self.lasts, self.due, gap=2),
-            row(self.certificate, self.laboratory, gap=2),
-            label(theme, "Its errors, point by point, are entered under References; until then they count as none.",
-                  Type.CAPTION, "quiet", wrap=True),
-            gap=1,
+        certified, rest, step = QWidget(), QWidget(), QWidget()
+        certified.setLayout(
+            column(
+                label(theme, "The largest uncertainty on it, W with k = 2", Type.LEAD),
+                row(self.uncertainty.usual, self.uncertainty, gap=2),
+                label(theme, "It holds until", Type.LEAD),
+                row(self.due.usual, self.due, gap=2),
+                row(self.certificate, self.laboratory, gap=2),
+                label(theme, "Its errors, point by point, are entered under References; until then they count as none.",
+                      Type.CAPTION, "quiet", wrap=True),
+                gap=1,
+            )
         )  # fmt: skip
-        self._certificate = QWidget()
-        self._certificate.setLayout(certificate)
-        self._rest = QWidget()
-        self._rest.setLayout(column(self.proofs, self._unproven_words, self._certificate, gap=1))
+        rest.setLayout(column(self.proofs, unproven, certified, gap=1))
+        step.setLayout(
+            column(label(theme, "The smallest step that it shows", Type.CAPTION, "quiet"), self.steps, 1, gap=1)
+        )
         self.setLayout(
             column(
                 row(label(theme, "Its range", Type.LEAD), self.units, gap=2),
-                self.ranges,
-                row(self.range, column(self._step_title, self.steps, 1, gap=1), gap=2),
-                self._rest,
+                self.range.usual,
+                row(self.range, step, gap=2),
+                rest,
                 self.number,
                 gap=1,
             )
         )
+        self.shown(lambda: self._ends() is not None, rest, step, self.number)
+        self.shown(lambda: self.proofs.one == CERTIFIED, certified)
+        self.shown(lambda: self.proofs.one == UNPROVEN, unproven)
+        self.propose()
         self._offer_ranges()
-        self._proved()
+
+    def propose(self) -> None:
+        """A number, and nothing of a certificate."""
+        self.number.line.setText("M-1")
+        self.proofs.choose("")
 
     def value(self) -> GivenMeter:
         """The meter as it is described. Raises InputRefused with what is missing."""
         if not self.range.text.strip():
             raise InputRefused("range", "", "Choose its range, or type it.")
-        low, high = self._ends(self.range.text)
+        low, high, _unit = self.range.value()
         if not self.proofs.one:
             raise InputRefused("proof", "", "Say whether it has a certificate.")
         certificate = self._certified(low, high) if self.proofs.one == CERTIFIED else None
@@ -129,108 +127,61 @@ class NewMeter(QWidget):
             raise InputRefused("uncertainty", "", "Choose the uncertainty that its certificate says.")
         if not self.due.text.strip():
             raise InputRefused("due", "", "Choose until when its certificate holds.")
-        uncertainty, due = _read_uncertainty(self.uncertainty.text)[0], _read_due(self.due.text, self._today)[0]
+        uncertainty = self.uncertainty.value()
+        points = ((low, 0.0, uncertainty), (high, 0.0, uncertainty))
         return GivenCertificate(
-            None,
-            due,
-            ((low, 0.0, uncertainty), (high, 0.0, uncertainty)),
-            self.certificate.text.strip(),
-            self.laboratory.text.strip(),
+            None, self.due.value(), points, self.certificate.text.strip(), self.laboratory.text.strip()
         )
 
     @property
-    def complete(self) -> bool:
-        """Whether it can be added."""
-        try:
-            self.value()
-        except InputRefused:
-            return False
-        return True
-
-    def why_not(self) -> str:
-        """What is missing; empty when nothing is."""
-        try:
-            self.value()
-        except InputRefused as refusal:
-            return refusal.reason
-        return ""
+    def _unit(self) -> Unit:
+        return unit_named(self.units.one, Kind.TORQUE)
 
     def _united(self) -> None:
-        self._unit = unit_named(self.units.one, Kind.TORQUE)
+        self.range.clear()
         self._offer_ranges()
-        self.changed.emit()
 
     def _offer_ranges(self) -> None:
-        spans = [
-            span(self._unit.to_si(low), self._unit.to_si(high), self._unit) for low, high in RANGES[self._unit.name]
-        ]
-        self.ranges.offer([(words, words) for words in spans], [])
-        self.range.clear()
+        unit = self._unit
+        spans = [span(unit.to_si(low), unit.to_si(high), unit) for low, high in RANGES[unit.name]]
         self.range.read_with(self._read_range)
-        self._show_rest(shown=False)
+        self.range.offer([(words, words) for words in spans])
+        self.look()
 
-    def _show_rest(self, *, shown: bool) -> None:
-        for part in (self._rest, self._step_title, self.steps, self.number):
-            part.setVisible(shown)
-
-    def _ranged(self) -> None:
-        self.range.line.setText(self.ranges.one)
-        self.changed.emit()
-
-    def _typed(self) -> None:
-        text = self.range.text
-        self.ranges.choose(text if text in self.ranges.chips else "")
-        try:
-            _low, high = self._ends(text)
-        except InputRefused:
-            self._show_rest(shown=False)
-            self.changed.emit()
+    def dress(self) -> None:
+        """Offer the steps that suit its range, in the unit that was typed."""
+        self.range.awaits_number = not self.range.text
+        ends = self._ends()
+        if ends is None:
             return
-        top = self._unit.from_si(high)
-        power = 10.0 ** _power_near(top / 2000)
-        steps = [power / 10, power, power * 10]
-        self.steps.offer([(repr(s), quantity(self._unit.to_si(s), self._unit)) for s in steps], [repr(power)])
-        self._show_rest(shown=True)
-        self.changed.emit()
+        unit = ends[2]
+        if unit is not self._unit and unit.name in self.units.chips:
+            self.units.choose(unit.name)
+            self._offer_ranges()
+            return
+        unit = self._unit
+        usual = 10.0 ** round(math.log10(unit.from_si(ends[1]) / 2000))
+        steps = [(repr(s), quantity(unit.to_si(s), unit)) for s in (usual / 10, usual, usual * 10)]
+        kept = self.steps.one in dict(steps)
+        self.steps.offer(steps, [self.steps.one if kept else repr(usual)])
 
-    def _proved(self) -> None:
-        self._certificate.setVisible(self.proofs.one == CERTIFIED)
-        self._unproven_words.setVisible(self.proofs.one == UNPROVEN)
-        self.changed.emit()
-
-    def _chose_uncertainty(self) -> None:
-        self.uncertainty.line.setText(f"{float(self.uncertainties.one) * 100:g} %")
-
-    def _typed_uncertainty(self) -> None:
+    def _ends(self) -> tuple[float, float, Unit] | None:
         try:
-            value = repr(_read_uncertainty(self.uncertainty.text)[0])
+            return self.range.value_or_none()
         except InputRefused:
-            value = ""
-        self.uncertainties.choose(next((str(w) for w in UNCERTAINTIES if value and abs(w - float(value)) < 1e-9), ""))
-        self.changed.emit()
+            return None
 
-    def _chose_due(self) -> None:
-        self.due.line.setText(day_words(add_months(self._today, int(self.lasts.one))))
-
-    def _typed_due(self) -> None:
-        chosen = next((m for m in MONTHS if day_words(add_months(self._today, m)) == self.due.text), None)
-        self.lasts.choose(str(chosen) if chosen is not None else "")
-        self.changed.emit()
-
-    def _ends(self, text: str) -> tuple[float, float]:
+    def _read_range(self, text: str) -> tuple[tuple[float, float, Unit], str]:
         low, high = read_range(text, default=self._unit)
         if low.si >= high.si:
             raise InputRefused("range", text, "a meter's range has a beginning and an end, such as 20-200 N.m")
-        return low.si, high.si
+        return (low.si, high.si, high.unit), f"understood: {span(low.si, high.si, high.unit)}"
 
-    def _read_range(self, text: str) -> tuple[tuple[float, float], str]:
-        ends = self._ends(text)
-        return ends, f"understood: {span(*ends, self._unit)}"
-
-
-def _power_near(value: float) -> int:
-    """The power of ten that is nearest to ``value``."""
-    return round(math.log10(value))
+    def _read_due(self, text: str) -> tuple[date, str]:
+        day = read_day(text, "due")
+        if day <= self._today:
+            raise InputRefused("due", text, "is past; a certificate that has ended decides nothing")
+        return day, f"understood: {day_words(day)}"
 
 
 def _read_uncertainty(text: str) -> tuple[float, str]:
@@ -238,10 +189,3 @@ def _read_uncertainty(text: str) -> tuple[float, str]:
     if not 0 < value < 0.5:
         raise InputRefused("uncertainty", text, "has to be above 0 and below 50 %")
     return value, f"understood: ±{percent(value, 3)}"
-
-
-def _read_due(text: str, today: date) -> tuple[date, str]:
-    day = read_day(text, "due")
-    if day <= today:
-        raise InputRefused("due", text, "is past; a certificate that has ended decides nothing")
-    return day, f"understood: {day_words(day)}"

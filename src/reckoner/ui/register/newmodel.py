@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import pyqtSignal
+from functools import partial
+
 from PyQt6.QtWidgets import QButtonGroup, QWidget
 
 from reckoner.core.entry import read_range
@@ -15,23 +16,18 @@ from reckoner.shop.register.shapes import SCREWDRIVERS, SHAPES, USUAL_UNITS, Sha
 from reckoner.ui.layout import column, row
 from reckoner.ui.register.pictures import Picture
 from reckoner.ui.theme import Theme, Type
-from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.buttons import button
-from reckoner.ui.widgets.chips import Chips
-from reckoner.ui.widgets.entry import EntryField, words_reader
+from reckoner.ui.widgets.entry import words_reader
 from reckoner.ui.widgets.flow import Flow
+from reckoner.ui.widgets.form import Form
 from reckoner.ui.widgets.text import label
 
 
-class NewModel(QWidget):
-    """Everything can be chosen with the mouse, or typed. Signal ``changed()``."""
-
-    changed = pyqtSignal()
+class NewModel(Form[GivenModel]):
+    """Everything can be chosen with the mouse, or typed."""
 
     def __init__(self, theme: Theme, *, with_names: bool = True) -> None:
-        super().__init__()
-        self._theme = theme
-        self._unit: Unit = N_M
+        super().__init__(theme)
         self._group = QButtonGroup(self)
         self.pictures: dict[Shape, Picture] = {}
         pictures = QWidget()
@@ -41,50 +37,38 @@ class NewModel(QWidget):
             self.pictures[shape] = picture
             self._group.addButton(picture)
             flow.addWidget(picture)
+        self._all_pictures = True
         self._group.buttonToggled.connect(lambda _button, on: self._shaped() if on else None)
-        self.units = Chips(theme, "Unit of its scale", beside=True)
+        self.units = self.choice("unit", "Unit of its scale", beside=True)
         self.units.chosen.connect(self._united)
-        self.ranges = Chips(theme, "Its range")
-        self.ranges.chosen.connect(self._ranged)
-        self.range = EntryField(theme, "or another range, from its smallest to its full scale", self._read_range)
-        self.range.line.textChanged.connect(lambda _text: self._typed())
-        self.range.cap(32 * GRID)
-        self.drives = Chips(theme, "Its drive", beside=True)
-        self.drives.offer([(drive, drive) for drive in DRIVES], [])
-        self.drives.chosen.connect(self.changed)
-        self.maker = EntryField(theme, "Maker, where you know it", words_reader)
-        self.name = EntryField(theme, "Model, where you know it", words_reader)
-        self._names = QWidget()
-        self._names.setLayout(row(self.maker, self.name, gap=2))
-        self._sizes = QWidget()
-        self._sizes.setLayout(
+        self.range = self.usual(
+            "range", "Its range", "or another range, from its smallest to its full scale", self._read_range, wide=32
+        )
+        self.drives = self.choice("drive", "Its drive", [(drive, drive) for drive in DRIVES], beside=True)
+        self.maker = self.field("maker", "Maker, where you know it", words_reader)
+        self.name = self.field("name", "Model, where you know it", words_reader)
+        sizes, names = QWidget(), QWidget()
+        names.setLayout(row(self.maker, self.name, gap=2))
+        sizes.setLayout(
             column(
                 row(label(theme, "Its range", Type.LEAD), self.units, gap=2),
-                self.ranges,
+                self.range.usual,
                 row(self.range, column(label(theme, "Its drive", Type.CAPTION, "quiet"), self.drives, 1, gap=1), gap=2),
-                self._names,
+                names,
                 gap=1,
             )
         )
-        self._names.setVisible(with_names)
-        self._sizes.hide()
-        self._pick = label(theme, "What does it look like?", Type.LEAD)
         self.others = button(theme, "It looks otherwise…", self._show_all, "link")
-        self.others.hide()
-        self.setLayout(column(row(self._pick, self.others, 1, gap=2), pictures, self._sizes, gap=1))
-
-    def _show_all(self) -> None:
-        """Every picture again; what was given stays."""
-        for picture in self.pictures.values():
-            picture.show()
-        self.others.hide()
-        self._sizes.hide()
-
-    def _show_one(self) -> None:
-        """The chosen one only: what is to be given next has the room."""
+        pick = label(theme, "What does it look like?", Type.LEAD)
+        self.setLayout(column(row(pick, self.others, 1, gap=2), pictures, sizes, gap=1))
+        self.shown(lambda: with_names, names)
+        self.shown(lambda: not self._all_pictures, sizes, self.others)
         for shape, picture in self.pictures.items():
-            picture.setVisible(shape is self.shape)
-        self.others.show()
+            self.shown(partial(self._is_offered, shape), picture)
+        self.look()
+
+    def _is_offered(self, shape: Shape) -> bool:
+        return self._all_pictures or shape is self.shape
 
     @property
     def shape(self) -> Shape | None:
@@ -99,84 +83,65 @@ class NewModel(QWidget):
             raise InputRefused("kind", None, "Choose the picture that looks like it.")
         if not self.range.text.strip():
             raise InputRefused("range", "", "Choose its range, or type it.")
-        low, high = self._ends(self.range.text)
-        words = (self.maker.text.strip(), self.name.text.strip()) if self._names.isVisibleTo(self) else ("", "")
+        low, high, _unit = self.range.value()
+        smallest = None if SHAPES[shape].fixed or low == high else low
         return GivenModel(
-            shape, None if SHAPES[shape].fixed or low == high else low, high, self._unit, self.drives.one, *words
+            shape, smallest, high, self._unit, self.drives.one, self.maker.text.strip(), self.name.text.strip()
         )
 
     def said(self) -> str:
         """What has been described, in words; what is missing else."""
-        try:
-            return self.value().called
-        except InputRefused as refusal:
-            return refusal.reason
+        return self.why_not() or self.value().called
 
-    @property
-    def complete(self) -> bool:
-        """Whether it can be added."""
-        try:
-            self.value()
-        except InputRefused:
-            return False
-        return True
+    def _show_all(self) -> None:
+        """Every picture again; what was given stays."""
+        self._all_pictures = True
+        self.look()
 
     def _shaped(self) -> None:
-        shape = self.shape
-        if shape is None:
-            return
-        units = USUAL_UNITS[shape in SCREWDRIVERS]
-        if self._unit.name not in units:
-            self._unit = N_M
-        self.units.offer([(name, unit_named(name, Kind.TORQUE).symbol) for name in units], [self._unit.name])
+        """A picture was chosen: it alone stays, and what is asked next has the room."""
+        units = USUAL_UNITS[self.shape in SCREWDRIVERS]
+        on = self.units.one if self.units.one in units else N_M.name
+        self.units.offer([(name, unit_named(name, Kind.TORQUE).symbol) for name in units], [on])
+        self._all_pictures = False
         self._offer_ranges()
-        self._sizes.show()
-        self._show_one()
-        self.changed.emit()
-
-    def _united(self) -> None:
-        self._unit = unit_named(self.units.one, Kind.TORQUE)
-        self._offer_ranges()
-        self.changed.emit()
-
-    def _offer_ranges(self) -> None:
-        shape = self.shape
-        if shape is None:
-            return
-        made = []
-        for low, high in usual_ranges(shape, self._unit.name):
-            words = span(self._unit.to_si(low), self._unit.to_si(high), self._unit)
-            made.append((words, words))
-        self.ranges.offer(made, [])
-        self.range.clear()
-        self.range.read_with(self._read_range)
-
-    def _ranged(self) -> None:
-        chosen = self.ranges.one
-        self.range.line.setText(chosen)
-        self.ranges.choose(chosen)
-        self.changed.emit()
-
-    def _typed(self) -> None:
-        if self.range.text != self.ranges.one:
-            self.ranges.choose("")
-        self.changed.emit()
-
-    def _ends(self, text: str) -> tuple[float, float]:
-        """The range that ``text`` says, in N·m. Raises InputRefused."""
-        low, high = read_range(text, default=self._unit)
-        if self._fixed and low.si != high.si:
-            raise InputRefused("range", text, "this kind has one torque; give that")
-        return low.si, high.si
 
     @property
-    def _fixed(self) -> bool:
-        return self.shape is not None and SHAPES[self.shape].fixed
+    def _unit(self) -> Unit:
+        return unit_named(self.units.one or N_M.name, Kind.TORQUE)
 
-    def _read_range(self, text: str) -> tuple[tuple[float, float], str]:
-        low, high = self._ends(text)
+    def _united(self) -> None:
+        self.range.clear()
+        self._offer_ranges()
+
+    def _offer_ranges(self) -> None:
+        shape, unit = self.shape, self._unit
+        if shape is None:
+            return
+        spans = [span(unit.to_si(low), unit.to_si(high), unit) for low, high in usual_ranges(shape, unit.name)]
+        self.range.read_with(self._read_range)
+        self.range.offer([(words, words) for words in spans])
+        self.look()
+
+    def dress(self) -> None:
+        """The unit that was typed is the unit of its scale."""
+        self.range.awaits_number = not self.range.text
+        try:
+            ends = self.range.value_or_none()
+        except InputRefused:
+            return
+        if ends is not None and ends[2] is not self._unit and ends[2].name in self.units.chips:
+            self.units.choose(ends[2].name)
+            self._offer_ranges()
+
+    def _read_range(self, text: str) -> tuple[tuple[float, float, Unit], str]:
+        from_, to = read_range(text, default=self._unit)
+        low, high, unit = from_.si, to.si, to.unit
+        fixed = self.shape is not None and SHAPES[self.shape].fixed
+        if fixed and low != high:
+            raise InputRefused("range", text, "this kind has one torque; give that")
         if low < high:
-            words = f"{number(self._unit.from_si(low))} to {number(self._unit.from_si(high))}"
-            return (low, high), f"understood: {words} {self._unit.symbol}"
-        what = "" if self._fixed else " is its full scale; its smallest is not known"
-        return (high, high), f"understood: {span(high, high, self._unit)}{what}"
+            words = f"{number(unit.from_si(low))} to {number(unit.from_si(high))}"
+            return (low, high, unit), f"understood: {words} {unit.symbol}"
+        what = "" if fixed else " is its full scale; its smallest is not known"
+        return (high, high, unit), f"understood: {span(high, high, unit)}{what}"

@@ -7,32 +7,28 @@ import pwd
 from functools import partial
 from string import ascii_uppercase
 
-from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QWidget
 
+from reckoner.core.errors import InputRefused
 from reckoner.ui.layout import column, row
 from reckoner.ui.theme import Theme, Type
 from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.buttons import button
-from reckoner.ui.widgets.entry import EntryField, words_reader
+from reckoner.ui.widgets.entry import words_reader
 from reckoner.ui.widgets.flow import Flow
+from reckoner.ui.widgets.form import Form
 from reckoner.ui.widgets.text import label
 
 
-class NewPerson(QWidget):
-    """Signals ``changed()``, ``given()`` when Enter was pressed with initials there."""
-
-    changed = pyqtSignal()
-    given = pyqtSignal()
+class NewPerson(Form[tuple[str, str]]):
+    """Initials and name."""
 
     def __init__(self, theme: Theme, *, own_account: bool = False) -> None:
-        super().__init__()
-        self.initials = EntryField(theme, "Initials, as they stand on records", words_reader, "such as K. L.")
-        self.name = EntryField(theme, "Name; it can wait", words_reader)
-        self.initials.line.textChanged.connect(lambda _text: self.changed.emit())
-        self.initials.given.connect(lambda _value: self.given.emit())
-        self.name.given.connect(lambda _value: self.given.emit())
-        self.initials.cap(24 * GRID)
+        super().__init__(theme)
+        self.initials = self.field(
+            "initials", "Initials, as they stand on records", words_reader, "such as K. L.", wide=24
+        )
+        self.name = self.field("name", "Name; it can wait", words_reader)
         self._letters = QWidget()
         letters = Flow(self._letters)
         for letter in ascii_uppercase:
@@ -44,6 +40,12 @@ class NewPerson(QWidget):
         self.setLayout(column(row(self.initials, self.name, gap=2), words, self._letters, gap=1))
         if own_account:
             self._propose_account()
+
+    def value(self) -> tuple[str, str]:
+        """Raises InputRefused without initials."""
+        if not self.initials.text.strip():
+            raise InputRefused("initials", "", "Give your initials; they stand on every record.")
+        return self.initials.text, self.name.text
 
     def _add(self, letter: str) -> None:
         text = self.initials.text.strip()

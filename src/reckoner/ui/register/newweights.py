@@ -4,15 +4,15 @@ from __future__ import annotations
 
 from functools import partial
 
-from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QWidget
 
+from reckoner.core.errors import InputRefused
 from reckoner.core.printing import THIN, number
 from reckoner.ui.layout import column, row
 from reckoner.ui.theme import Theme, Type
 from reckoner.ui.widgets.buttons import button
-from reckoner.ui.widgets.chips import Chips
 from reckoner.ui.widgets.flow import Flow
+from reckoner.ui.widgets.form import Form
 from reckoner.ui.widgets.text import label
 
 REACHES = (10.0, 20.0, 30.0, 50.0, 100.0, 150.0, 300.0)
@@ -24,14 +24,11 @@ STAMPS = (0.5, 1.0, 2.0, 2.5, 5.0, 10.0, 15.0, 20.0, 25.0)
 MOST = 20
 
 
-class NewWeights(QWidget):
-    """Signal ``changed()`` when one more stands there, or was taken back."""
-
-    changed = pyqtSignal()
+class NewWeights(Form[tuple[float, ...]]):
+    """What the weights say they are, in kg."""
 
     def __init__(self, theme: Theme) -> None:
-        super().__init__()
-        self._theme = theme
+        super().__init__(theme)
         self.stamps: list[float] = []
         words = label(theme, "Press what your weights say they are, one press for each weight.", Type.BODY, wrap=True)
         presses = QWidget()
@@ -48,34 +45,36 @@ class NewWeights(QWidget):
         )
         note = label(theme, caution, Type.BODY, "quiet", wrap=True)
         self.setLayout(column(words, presses, self.told, row(self.back, 1), note, gap=2))
-        self._look()
+        self.shown(lambda: bool(self.stamps), self.back)
+        self.look()
+
+    def value(self) -> tuple[float, ...]:
+        """Raises InputRefused while none stands there."""
+        if not self.stamps:
+            raise InputRefused("stamps", None, "Press at least one weight.")
+        return tuple(self.stamps)
 
     def _add(self, stamp: float) -> None:
         if len(self.stamps) < MOST:
             self.stamps.append(stamp)
-            self._look()
+            self.look()
 
     def _take_back(self) -> None:
         if self.stamps:
             self.stamps.pop()
-            self._look()
+            self.look()
 
-    def _look(self) -> None:
+    def dress(self) -> None:
+        """Say which stand there."""
         self.told.setText(" + ".join(number(s) for s in self.stamps) + f"{THIN}kg" if self.stamps else "None yet.")
-        self.back.setVisible(bool(self.stamps))
-        self.changed.emit()
 
 
-class NewGauge(QWidget):
-    """A hanging scale by how far it goes. Signal ``changed()`` when another one is chosen."""
-
-    changed = pyqtSignal()
+class NewGauge(Form[float]):
+    """A hanging scale by how far it goes, in kg."""
 
     def __init__(self, theme: Theme) -> None:
-        super().__init__()
-        self.reaches = Chips(theme, "It goes up to")
-        self.reaches.offer([(f"{kg:g}", f"{number(kg)}{THIN}kg") for kg in REACHES], [])
-        self.reaches.chosen.connect(self.changed)
+        super().__init__(theme)
+        self.reaches = self.choice("reaches", "It goes up to", [(f"{kg:g}", f"{number(kg)}{THIN}kg") for kg in REACHES])
         caution = (
             "What it is worth is not known yet: runs with it are shop checks. Say its uncertainty under References, and "
             "hang a known weight on it before a run, and it decides."
@@ -89,7 +88,8 @@ class NewGauge(QWidget):
             )
         )
 
-    @property
-    def kilograms(self) -> float | None:
-        """How far it goes; None while nothing is chosen."""
-        return float(self.reaches.one) if self.reaches.one else None
+    def value(self) -> float:
+        """Raises InputRefused while nothing is chosen."""
+        if not self.reaches.one:
+            raise InputRefused("reaches", None, "Press how far it goes.")
+        return float(self.reaches.one)

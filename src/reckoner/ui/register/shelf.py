@@ -47,6 +47,13 @@ class Above(QWidget):
         """Another row, or another state of it."""
 
 
+class RowAdder(QWidget):
+    """What adds a row to a shelf, in the place of the sheet."""
+
+    def begin(self) -> None:
+        """Begin anew."""
+
+
 class Shelf(QWidget):
     """``head`` stands above the list. ``make_adder`` makes the widget that adds a row; it is shown in the sheet's place, and
     calls back by ``added`` and ``leave_adding``; ``above`` stands over the fields of the chosen row."""
@@ -56,7 +63,7 @@ class Shelf(QWidget):
         around: Surroundings,
         spec: ShelfSpec,
         head: QWidget,
-        make_adder: Callable[[Shelf], QWidget],
+        make_adder: Callable[[Shelf], RowAdder],
         above: Above | None = None,
     ) -> None:
         super().__init__()
@@ -98,7 +105,7 @@ class Shelf(QWidget):
         top = (self.name,) if above is None else (self.name, above)
         holder.setLayout(column(*top, self.sheet, 1, gap=2, margin=3))
         self._paper = surface(column(scrolling(holder)))
-        self.adder: QWidget | None = None
+        self.adder: RowAdder | None = None
         self._right = QStackedWidget()
         self._right.addWidget(QWidget())
         self._right.addWidget(self._paper)
@@ -131,9 +138,7 @@ class Shelf(QWidget):
             self.adder = self._make_adder(self)
             self._right.addWidget(self.adder)
         self._right.setCurrentWidget(self.adder)
-        begin = getattr(self.adder, "begin", None)
-        if begin is not None:
-            begin()
+        self.adder.begin()
 
     def added(self, row_id: int) -> None:
         """A row was added: show it."""

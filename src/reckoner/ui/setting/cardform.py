@@ -3,10 +3,6 @@
 from __future__ import annotations
 
 import math
-from typing import Any
-
-from PyQt6.QtCore import pyqtSignal
-from PyQt6.QtWidgets import QWidget
 
 from reckoner.core.entry import read, read_plain
 from reckoner.core.errors import InputRefused
@@ -20,8 +16,8 @@ from reckoner.shop.using.fitting import read_fitted
 from reckoner.ui.layout import column
 from reckoner.ui.theme import Theme, Type
 from reckoner.ui.widgets.bandentry import AimChips, BandEntry
-from reckoner.ui.widgets.chips import Chips
-from reckoner.ui.widgets.entry import EntryField, words_reader
+from reckoner.ui.widgets.entry import words_reader
+from reckoner.ui.widgets.form import Form
 from reckoner.ui.widgets.text import label
 
 LAYOUT_WORDS = {Layout.CIRCLE: "a circle", Layout.ROWS: "rows", Layout.LIST: "by name"}
@@ -55,40 +51,41 @@ def _whole(text: str, field: str) -> int:
     return int(value)
 
 
-class CardForm(QWidget):
-    """Signal ``changed()`` whenever another card stands there; ``card`` is it, and ``fault`` why there is none."""
-
-    changed = pyqtSignal()
+class CardForm(Form[JobCard]):
+    """A card as it stands there."""
 
     def __init__(self, theme: Theme) -> None:
-        super().__init__()
-        self.fault = ""
-        self._filling = False
-        self.number = EntryField(theme, "Number of the card", words_reader, "such as JC-12")
-        self.title = EntryField(theme, "What is tightened", words_reader, "such as tower flange nuts")
-        self.where = EntryField(theme, "Where", words_reader)
-        self.layout_ = Chips(theme, "How they stand")
-        self.layout_.offer([(one.value, words) for one, words in LAYOUT_WORDS.items()], [Layout.CIRCLE.value])
-        self.fasteners = EntryField(theme, "Fasteners", self._fasteners, "such as 12; 2 x 4; or names, with commas")
-        self.pattern = Chips(theme, "In which order")
-        self.torque = BandEntry(theme, "Each gets")
-        self.aim = AimChips(theme)
-        self.reason = EntryField(theme, "Why there", words_reader, "such as the lock nut adds to it")
-        self.stages = EntryField(theme, "Stages, in percent or torques", self._stages, "such as 30 %, 70 %, 100 %")
-        self.also = Chips(theme, "And also", several=True)
-        self.also.offer(ALSO, [LAST])
-        self.angle = EntryField(theme, "Then turn on by an angle", self._angle, "such as 90°; empty for none")
-        self.marks = EntryField(theme, "Seen by which marks", words_reader, "such as a paint line from nut to flange")
-        self.running = BandEntry(theme, "Running torque, its band", "such as 0.5 to 3 N·m; empty: not measured")
-        self.running_tool = EntryField(theme, "Running torque is measured with", words_reader, "its number")
-        self.lubricant = EntryField(theme, "Lubricant, as the joint's maker says", words_reader)
-        self.over = Chips(theme, "One that goes past its band")
-        self.over.offer([(o.name, o.value) for o in Over], [Over.ASK.name])
-        self.instructions = EntryField(theme, "Where the maker's instructions stand", words_reader)
-        self.tool = EntryField(theme, "Tool", words_reader, "number; for other stages such as 1: 0417, 3: 0418")
-        self.adapters = EntryField(
-            theme, "Adapters on it", self._adapters, "such as 45 mm at 90°; by stage 1: 45 mm; 3: CF-19"
+        super().__init__(theme)
+        self.number = self.field("number", "Number of the card", words_reader, "such as JC-12")
+        self.title = self.field("title", "What is tightened", words_reader, "such as tower flange nuts")
+        self.where = self.field("place", "Where", words_reader)
+        circle = Layout.CIRCLE.value
+        self.layout_ = self.choice(
+            "layout", "How they stand", [(o.value, w) for o, w in LAYOUT_WORDS.items()], [circle]
         )
+        self.fasteners = self.field(
+            "fasteners", "Fasteners", self._fasteners, "such as 12; 2 x 4; or names, with commas"
+        )
+        self.pattern = self.choice("pattern", "In which order")
+        self.torque = self.take(BandEntry(theme, "Each gets"), "torque")
+        self.aim = self.take(AimChips(theme), "aim")
+        self.reason = self.field("reason", "Why there", words_reader, "such as the lock nut adds to it")
+        self.stages = self.field("stages", "Stages, in percent or torques", self._stages, "such as 30 %, 70 %, 100 %")
+        self.also = self.choice("also", "And also", ALSO, [LAST], several=True)
+        self.angle = self.field("angle", "Then turn on by an angle", self._angle, "such as 90°; empty for none")
+        self.marks = self.field("marks", "Seen by which marks", words_reader, "such as a paint line from nut to flange")
+        running = BandEntry(theme, "Running torque, its band", "such as 0.5 to 3 N·m; empty: not measured")
+        self.running = self.take(running, "running")
+        self.running_tool = self.field("running_tool", "Running torque is measured with", words_reader, "its number")
+        self.tool = self.field("tool", "Tool", words_reader, "number; for other stages such as 1: 0417, 3: 0418")
+        self.adapters = self.field(
+            "adapters", "Adapters on it", self._adapters, "such as 45 mm at 90°; by stage 1: 45 mm; 3: CF-19"
+        )
+        self.lubricant = self.field("lubricant", "Lubricant, as the joint's maker says", words_reader)
+        self.over = self.choice(
+            "over", "One that goes past its band", [(o.name, o.value) for o in Over], [Over.ASK.name]
+        )
+        self.instructions = self.field("instructions", "Where the maker's instructions stand", words_reader)
         groups = (
             ("What", (self.number, self.title, self.where)),
             ("The fasteners", (self.layout_, self.fasteners, self.pattern)),
@@ -104,18 +101,15 @@ class CardForm(QWidget):
                 lines.addWidget(widget)
         lines.addStretch(1)
         self.setLayout(lines)
-        for field in self._fields:
-            field.line.textChanged.connect(lambda _text: self._anew())
-        for chips in (self.layout_, self.pattern, self.aim, self.also, self.over):
-            chips.chosen.connect(self._anew)
-        self._dress()
+        self.shown(lambda: self._aimed, self.aim, self.reason)
+        self.shown(lambda: bool(self.angle.text.strip()), self.marks)
+        self.shown(lambda: len(PATTERNS[self.stand]) > 1, self.pattern)
+        self.look()
 
     @property
-    def _fields(self) -> tuple[EntryField[Any], ...]:
-        return (
-            self.number, self.title, self.where, self.fasteners, self.torque, self.reason, self.stages, self.angle,
-            self.marks, self.running, self.running_tool, self.lubricant, self.instructions, self.tool, self.adapters,
-        )  # fmt: skip
+    def _aimed(self) -> bool:
+        band = self.torque.band
+        return band is not None and not band.is_one
 
     # Reading
 
@@ -159,33 +153,13 @@ class CardForm(QWidget):
         """How the fasteners stand."""
         return Layout(self.layout_.one or Layout.CIRCLE.value)
 
-    @property
-    def card(self) -> JobCard | None:
-        """The card as it stands; None while something is missing or not understood."""
-        self.fault = ""
-        try:
-            return self._card()
-        except InputRefused as refusal:
-            self.fault = refusal.reason
-            named_field: dict[str, EntryField[Any]] = {
-                "stages": self.stages,
-                "fasteners": self.fasteners,
-                "angle": self.angle,
-                "rows": self.fasteners,
-            }
-            field = named_field.get(refusal.field)
-            if field is not None and field.text.strip():
-                field.refuse(refusal.reason)
-            return None
-
-    def _card(self) -> JobCard | None:
+    def value(self) -> JobCard:
+        """The card as it stands. Raises InputRefused with what is missing or not understood."""
         if not self.fasteners.text.strip() or not self.torque.text.strip():
-            self.fault = "Say how many fasteners there are, and what each gets."
-            return None
+            raise InputRefused("card", None, "Say how many fasteners there are, and what each gets.")
         stand, band = self.fasteners.value(), self.torque.band
         if band is None:
-            self.fault = "What each gets is not understood."
-            return None
+            raise InputRefused("card", None, "What each gets is not understood.")
         patterns = PATTERNS[stand.layout]
         chosen = next((p for p in patterns if p.name == self.pattern.one), patterns[0])
         if self.running.text.strip():
@@ -232,7 +206,6 @@ class CardForm(QWidget):
                 continue
             at = _whole(stage, "tool")
             if not 1 <= at <= stages:
-                self.tool.refuse(f"there is no stage {at}; the card has {stages}")
                 raise InputRefused("tool", part, f"there is no stage {at}; the card has {stages}")
             found.append(StageTool(at - 1, number.strip(), adapters.get(at, adapters.get(0, ()))))
         return tuple(found)
@@ -241,17 +214,14 @@ class CardForm(QWidget):
 
     def show_card(self, card: JobCard | None, number: str = "") -> None:
         """A card to be changed; None for a new one."""
-        self._filling = True
-        for field in self._fields:
-            field.clear()
-        self.number.line.setText(card.number if card is not None else number)
-        self.also.offer(ALSO, [LAST])
-        self.over.choose(Over.ASK.name)
-        self.aim.choose(Aim.MIDDLE.name)
-        if card is not None:
-            self._fill(card)
-        self._filling = False
-        self._anew()
+        with self.filling():
+            self.clear()
+            self.number.line.setText(card.number if card is not None else number)
+            self.also.offer(ALSO, [LAST])
+            self.over.choose(Over.ASK.name)
+            self.aim.choose(Aim.MIDDLE.name)
+            if card is not None:
+                self._fill(card)
 
     def _fill(self, card: JobCard) -> None:
         plan, unit = card.plan, card.unit
@@ -295,18 +265,13 @@ class CardForm(QWidget):
         patterns = PATTERNS[self.stand]
         now = on or next((p for p in patterns if p.name == self.pattern.one), patterns[0])
         self.pattern.offer([(p.name, PATTERN_WORDS[p]) for p in patterns], [now.name])
-        self.pattern.setVisible(len(patterns) > 1)
 
-    def _anew(self) -> None:
-        if not self._filling:
-            self._dress()
-            self.changed.emit()
-
-    def _dress(self) -> None:
+    def dress(self) -> None:
+        """What depends on how the fasteners stand, and on what each gets."""
         self._offer_patterns()
-        band = self.torque.band
-        self.aim.setVisible(band is not None and not band.is_one)
-        self.reason.setVisible(band is not None and not band.is_one)
-        self.marks.setVisible(bool(self.angle.text.strip()))
         for field in (self.fasteners, self.stages):
             field.look_again()
+        try:
+            self.value()
+        except InputRefused as refusal:
+            self.mark(refusal)

@@ -13,7 +13,6 @@ from reckoner.core.days import day_words
 from reckoner.core.errors import Refused
 from reckoner.core.jobcard import JobCard
 from reckoner.core.printing import percent, quantity
-from reckoner.shop.acts import FieldRefused
 from reckoner.shop.records.documents import card_bytes, saved
 from reckoner.shop.register.editing import Deed
 from reckoner.shop.using.cards import CardLine, card_lines, free_number, keep, remove
@@ -83,6 +82,7 @@ class CardsShelf(QWidget):
         _between(paper, WIDE)
         self.form = CardForm(theme)
         self.form.changed.connect(self._changed)
+        self.form.refused.connect(self._refuse)
         holder = QWidget()
         holder.setLayout(column(self.form, margin=2))
         self.form_paper = surface(column(scrolling(holder)))
@@ -193,7 +193,7 @@ class CardsShelf(QWidget):
     # The card in front
 
     def _changed(self) -> None:
-        self.card = self.form.card
+        self.card = self.form.value_or_none()
         self._dress()
         card, today = self.card, self.around.today
         if card is None:
@@ -227,7 +227,7 @@ class CardsShelf(QWidget):
         self.form_paper.setVisible(here)
         for one in (self.pattern, self.legend, self.stages):
             one.setVisible(here and self.card is not None)
-        self.fault.setText(self.form.fault if here and self.card is None else "")
+        self.fault.setText(self.form.why_not() if here and self.card is None else "")
         self.fault.setVisible(bool(self.fault.text()))
         self.title.setText("" if self.card is None or not here else self.card.title or self.card.number)
         for deed in (self.print_button, self.pdf_button, self.write_button):
@@ -260,7 +260,7 @@ class CardsShelf(QWidget):
             self._keep()
         elif self.card is not None and self.front is not None:
             act, card, card_id = self.around.act(), self.card, self.front.id
-            self._doing.ask(call(begin, card, act, card_id), self.opened.emit, self._refused)
+            self._doing.ask(call(begin, card, act, card_id), self.opened.emit, self.form.refuse)
 
     def _keep(self) -> None:
         card, front, act = self.card, self.front, self.around.act()
@@ -274,19 +274,13 @@ class CardsShelf(QWidget):
             self.button.setEnabled(False)  # until it stands there as it was kept
             self.arrive(kept[0])
 
-        self._doing.ask(call(keep, card, act, card_id, base), done, self._refused)
+        self._doing.ask(call(keep, card, act, card_id, base), done, self.form.refuse)
 
     def _remove(self) -> None:
         if self.front is not None and self.around.person is not None:
             act, card_id = self.around.act(), self.front.id
             self.front = None
-            self.around.work.ask(call(remove, card_id, act), self.around.deeds.did, self._refused)
-
-    def _refused(self, refusal: Refused) -> None:
-        if isinstance(refusal, FieldRefused) and refusal.field == "number":
-            self.form.number.refuse(str(refusal))
-        else:
-            self._refuse(str(refusal))
+            self.around.work.ask(call(remove, card_id, act), self.around.deeds.did, self.form.refuse)
 
     def _refuse(self, words: str) -> None:
         self.fault.setText(words)

@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 import sys
+from collections.abc import Callable
 from pathlib import Path
+from typing import Any
 
 from PyQt6.QtCore import QProcess
 from PyQt6.QtWidgets import QFileDialog, QWidget
@@ -23,9 +25,11 @@ from reckoner.ui.register.newperson import NewPerson
 from reckoner.ui.register.newweights import NewGauge, NewWeights
 from reckoner.ui.theme import Theme, Type
 from reckoner.ui.tokens import GRID
-from reckoner.ui.widgets.buttons import PrimaryButton, button
+from reckoner.ui.widgets.buttons import button
 from reckoner.ui.widgets.chips import Chips
-from reckoner.ui.widgets.entry import EntryField, words_reader
+from reckoner.ui.widgets.entry import words_reader
+from reckoner.ui.widgets.form import Form
+from reckoner.ui.widgets.formfoot import FormFoot
 from reckoner.ui.widgets.text import label, set_tone
 from reckoner.ui.work import call
 
@@ -59,6 +63,25 @@ class StepHead(QWidget):
         self.setAccessibleName(f"{self._title} {answer}".strip())
 
 
+class FirstTool(Form[GivenTools]):
+    """The first tool: its model, and what it is called."""
+
+    def __init__(self, theme: Theme) -> None:
+        super().__init__(theme)
+        self.model = NewModel(theme, with_names=False)
+        self.include(self.model)
+        self.number = self.field("number", "What you call it", words_reader, "such as T-001", wide=24)
+        self.number.line.setText("T-001")
+        self.setLayout(column(self.model, self.number, gap=1))
+
+    def value(self) -> GivenTools:
+        """Raises InputRefused with what is missing."""
+        model = self.model.value()
+        if not self.number.text.strip():
+            raise InputRefused("number", "", "Give the tool a number.")
+        return GivenTools((" ".join(self.number.text.split()),), None, model)
+
+
 class FirstOpening(QWidget):
     """Shown in Today's place until the register holds a tool. Each answer is kept at once, so that an opening which is
     interrupted goes on where it stopped."""
@@ -69,48 +92,37 @@ class FirstOpening(QWidget):
         theme = around.theme
         self.stage = Stage.WHO
         self.person = NewPerson(theme, own_account=True)
-        self.meter = NewMeter(theme, around.today)
-        self.weights, self.gauge = NewWeights(theme), NewGauge(theme)
+        self.meter, self.weights, self.gauge = NewMeter(theme, around.today), NewWeights(theme), NewGauge(theme)
         self.with_what = Chips(theme, ASKED[Stage.WITH_WHAT][0])
         self.with_what.offer(
             [(METER, "A torque meter"), (WEIGHTS, "Known weights, on its own lever"), (GAUGE, "A hanging scale")],
             [METER],
         )
         self.with_what.chosen.connect(self._look)
-        self.model = NewModel(theme, with_names=False)
-        self.number = EntryField(theme, "What you call it", words_reader, "such as T-001")
-        self.number.line.setText("T-001")
-        self.number.cap(24 * GRID)
-        tool = QWidget()
-        tool.setLayout(column(self.model, self.number, gap=1))
+        self._means: dict[str, tuple[Form[Any], Callable[..., Deed]]] = {
+            METER: (self.meter, adding.add_meter),
+            WEIGHTS: (self.weights, add_weights),
+            GAUGE: (self.gauge, add_scale_on_a_hook),
+        }
+        self.tool = FirstTool(theme)
         means = QWidget()
-        means.setLayout(column(self.with_what, self.meter, self.weights, self.gauge, gap=2))
-        self.forms: dict[Stage, QWidget] = {Stage.WHO: self.person, Stage.WITH_WHAT: means, Stage.FIRST_TOOL: tool}
+        means.setLayout(column(self.with_what, *(form for form, _add in self._means.values()), gap=2))
+        self.forms: dict[Stage, QWidget] = {Stage.WHO: self.person, Stage.WITH_WHAT: means, Stage.FIRST_TOOL: self.tool}
         self.heads = {stage: StepHead(theme, i + 1, ASKED[stage][0]) for i, stage in enumerate(self.forms)}
-        for changed in (
-            self.person.changed,
-            self.meter.changed,
-            self.weights.changed,
-            self.gauge.changed,
-            self.model.changed,
-        ):
-            changed.connect(self._look)
-        self.number.line.textChanged.connect(lambda _text: self._look())
-        self.person.given.connect(self.primary)
-        self.fault = label(theme, "", Type.STRONG, "fault", wrap=True)
-        self.missing = label(theme, "", Type.BODY, "quiet", wrap=True)
-        self.button = PrimaryButton(theme, "")
-        self.button.setMinimumWidth(36 * GRID)
-        self.button.clicked.connect(self.primary)
+        self.foot = FormFoot(theme, "", self.primary)
+        self.button = self.foot.button
+        for form in (self.person, self.meter, self.weights, self.gauge, self.tool):
+            form.changed.connect(self._look)
+            form.entered.connect(self.primary)
+            form.refused.connect(self.foot.refuse)
         body = QWidget()
         self._asked = label(theme, "", Type.TITLE)
         body.setLayout(column(self._asked, *self.forms.values(), 1, gap=2, margin=3))
         title = label(theme, "A shop of your own", Type.HEADLINE)
         words = label(theme, "Three answers, then the first run. Everything else has a sensible value and can wait.",
                       Type.BODY, "quiet")  # fmt: skip
-        foot = row(column(1, self.fault, self.missing, 1, gap=0), self.button, gap=2)
         line = row(*self.heads.values(), 1, gap=4)
-        main = column(column(title, words, gap=0), line, surface(column(scrolling(body))), foot, gap=2)
+        main = column(column(title, words, gap=0), line, surface(column(scrolling(body))), self.foot, gap=2)
         main.setStretch(2, 1)
         layout = row(main, self._otherwise(), gap=3)
         layout.setStretch(0, 1)
@@ -148,48 +160,33 @@ class FirstOpening(QWidget):
             self.heads[stage].show_as(now=stage is found.stage, answer=answers.get(stage, ""))
         self._asked.setText(ASKED[found.stage][0])
         if before is not found.stage:
-            self.fault.setText("")
             self.setFocus()
         self._look()
-        if found.stage is Stage.WHO:
-            self.person.initials.setFocus()
+        if before is not found.stage or found.stage is Stage.WHO:
+            self.form.begin_typing()
+
+    @property
+    def form(self) -> Form[Any]:
+        """What is asked now."""
+        if self.stage is Stage.WITH_WHAT:
+            return self._means[self.with_what.one][0]
+        return self.person if self.stage is Stage.WHO else self.tool
 
     def primary(self) -> None:
         """Keep what was answered."""
-        self.fault.setText("")
-        try:
-            {Stage.WHO: self._who, Stage.WITH_WHAT: self._with_what, Stage.FIRST_TOOL: self._tool}[self.stage]()
-        except InputRefused as refusal:
-            self.fault.setText(f"{refusal.reason[:1].upper()}{refusal.reason[1:]}")
-
-    def _who(self) -> None:
-        initials, name, now = self.person.initials.text, self.person.name.text, self._around.now()
-        if not initials.strip():
-            self.person.initials.refuse("Give your initials; they stand on every record.")
+        form, work = self.form, self._around.work
+        given = form.given()
+        if given is None:
             return
-        self._around.work.ask(call(adding.add_person, initials, name, None, now), self._kept, self._refused)
-
-    def _with_what(self) -> None:
-        if self._around.person is None:
-            return
-        act = self._around.act()
-        if self.with_what.one == WEIGHTS:
-            stamps = tuple(self.weights.stamps)
-            self._around.work.ask(call(add_weights, stamps, act), self._kept, self._refused)
-        elif self.with_what.one == GAUGE and self.gauge.kilograms is not None:
-            kilograms = self.gauge.kilograms
-            self._around.work.ask(call(add_scale_on_a_hook, kilograms, act), self._kept, self._refused)
+        if self.stage is Stage.WHO:
+            initials, name = given
+            work.ask(call(adding.add_person, initials, name, None, self._around.now()), self._kept, form.refuse)
+        elif self._around.person is None:
+            self.foot.refuse("Say who you are first.")
+        elif self.stage is Stage.WITH_WHAT:
+            work.ask(call(self._means[self.with_what.one][1], given, self._around.act()), self._kept, form.refuse)
         else:
-            given = self.meter.value()
-            self._around.work.ask(call(adding.add_meter, given, act), self._kept, self._refused)
-
-    def _tool(self) -> None:
-        if not self.number.text.strip():
-            raise InputRefused("number", "", "Give the tool a number.")
-        given = GivenTools((" ".join(self.number.text.split()),), None, self.model.value())
-        if self._around.person is not None:
-            act = self._around.act()
-            self._around.work.ask(call(adding.add_tools, given, act), self._to_the_bench, self._refused)
+            work.ask(call(adding.add_tools, given, self._around.act()), self._to_the_bench, form.refuse)
 
     def _kept(self, deed: Deed) -> None:
         self._around.deeds.did(deed)
@@ -200,40 +197,28 @@ class FirstOpening(QWidget):
         self._around.go(Target(PlaceId.BENCH, tool=ids[0]))
 
     def _refused(self, refusal: Refused) -> None:
-        self.fault.setText(str(refusal))
+        self.foot.refuse(str(refusal))
 
     def _look(self) -> None:
         """What the button says, and whether it can be pressed."""
         if self.stage is Stage.READY:
             return
-        forms = {METER: self.meter, WEIGHTS: self.weights, GAUGE: self.gauge}
-        for key, form in forms.items():
+        for key, (form, _add) in self._means.items():
             form.setVisible(key == self.with_what.one)
-        lacks = {
-            METER: self.meter.why_not(),
-            WEIGHTS: "" if self.weights.stamps else "Press at least one weight.",
-            GAUGE: "" if self.gauge.kilograms is not None else "Press how far it goes.",
-        }[self.with_what.one]
-        why = {
-            Stage.WHO: "" if self.person.initials.text.strip() else "Give your initials.",
-            Stage.WITH_WHAT: lacks,
-            Stage.FIRST_TOOL: "" if self.model.complete else self.model.said(),
-        }[self.stage]
         self.button.say(ASKED[self.stage][1])
-        self.button.setEnabled(not why)
-        self.missing.setText(why)
+        self.foot.lacks(self.form.why_not())
 
     def _demo(self) -> None:
         """The demo has a folder of its own, and a window of its own."""
         if QProcess.startDetached(sys.executable, ["-m", "reckoner", "--demo"])[0]:
             self._around.say("The demo opens in a window of its own; nothing in it touches this shop.")
         else:
-            self.fault.setText("The demo could not be started. Try it in a terminal: reckoner --demo")
+            self.foot.refuse("The demo could not be started. Try it in a terminal: reckoner --demo")
 
     def _spreadsheet(self) -> None:
         """Tools from a spreadsheet, under Tools."""
         if self._around.person is None:
-            self.fault.setText("Say who you are first; whoever brings it in stands on the record.")
+            self.foot.refuse("Say who you are first; whoever brings it in stands on the record.")
         else:
             self._around.go(Target(PlaceId.TOOLS, bring_in=True))
 

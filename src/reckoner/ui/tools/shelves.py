@@ -8,8 +8,6 @@ from __future__ import annotations
 from collections.abc import Callable
 from functools import partial
 
-from PyQt6.QtWidgets import QWidget
-
 from reckoner.shop.changes import ChangeKind
 from reckoner.shop.register.gear import gear_lines
 from reckoner.shop.register.shelves import model_lines, people_lines
@@ -18,7 +16,7 @@ from reckoner.ui.place import Surroundings
 from reckoner.ui.register.adders import GearAdder, ModelAdder, PersonAdder
 from reckoner.ui.register.characterised import CharacterisedModel
 from reckoner.ui.register.passphrase import Passphrase
-from reckoner.ui.register.shelf import Above, Shelf, ShelfSpec
+from reckoner.ui.register.shelf import Above, RowAdder, Shelf, ShelfSpec
 from reckoner.ui.work import call
 
 SHELVES = {
@@ -29,7 +27,7 @@ SHELVES = {
     RegisterKind.SHOP: "Shop",
 }
 
-OTHER_SHELVES: dict[RegisterKind, tuple[ShelfSpec, Callable[[Surroundings, Shelf], QWidget]]] = {
+OTHER_SHELVES: dict[RegisterKind, tuple[ShelfSpec, Callable[[Surroundings, Shelf], RowAdder]]] = {
     RegisterKind.MODEL: (
         ShelfSpec(
             RegisterKind.MODEL,

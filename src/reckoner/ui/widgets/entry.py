@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from datetime import date
 from functools import partial
 from typing import Any, Generic, TypeVar
 
@@ -10,6 +11,7 @@ from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
 from reckoner.core import printing
+from reckoner.core.days import day_words, read_day
 from reckoner.core.entry import read, read_plain
 from reckoner.core.errors import InputRefused
 from reckoner.core.units import Kind, Unit
@@ -34,6 +36,8 @@ class EntryField(QWidget, Generic[T]):
     given = pyqtSignal(object)
     emptied = pyqtSignal()
     awaits_number = False
+    key = ""
+    """What its form calls it."""
 
     def __init__(self, theme: Theme, name: str, understand: TextReader[T], placeholder: str = "") -> None:
         super().__init__()
@@ -68,8 +72,11 @@ class EntryField(QWidget, Generic[T]):
         return self.line.text()
 
     def value(self) -> T:
-        """What the text means. Raises InputRefused."""
-        return self._understand(self.line.text())[0]
+        """What the text means. Raises InputRefused, in the name that its form gives it."""
+        try:
+            return self._understand(self.line.text())[0]
+        except InputRefused as refusal:
+            raise InputRefused(self.key or refusal.field, refusal.value, refusal.reason) from None
 
     def value_or_none(self) -> T | None:
         """The same; None where nothing stands there."""
@@ -204,3 +211,9 @@ def plain_reader(low: float, high: float, unit: str) -> TextReader[float]:
 def words_reader(text: str) -> tuple[str, str]:
     """Any words; for reasons and notes."""
     return text.strip(), " "
+
+
+def day_reader(text: str) -> tuple[date, str]:
+    """Reads a day."""
+    day = read_day(text)
+    return day, f"understood: {day_words(day)}"

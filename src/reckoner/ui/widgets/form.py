@@ -1,0 +1,249 @@
+"""What is asked together: fields and choices, what is shown of them when, and where a refusal stands.
+
+To make a form: a subclass of ``Form`` that asks by ``field``, ``usual`` and ``choice``, each under the name that refusals
+give it, lays them out as they are read, and says in ``value`` what they mean together.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator, Sequence
+from contextlib import contextmanager
+from typing import Any, Generic, TypeVar
+
+from PyQt6.QtCore import QPoint, Qt, pyqtSignal
+from PyQt6.QtWidgets import QApplication, QPlainTextEdit, QScrollArea, QWidget
+
+from reckoner.core.errors import InputRefused, Refused
+from reckoner.ui.theme import Theme, Type
+from reckoner.ui.tokens import GRID
+from reckoner.ui.widgets.chips import Chips
+from reckoner.ui.widgets.entry import EntryField, TextReader
+from reckoner.ui.widgets.usual import UsualEntry
+
+LINE = 2 * GRID
+"""Centres that are so close stand beside each other."""
+
+T = TypeVar("T")
+V = TypeVar("V")
+A = TypeVar("A", bound="EntryField[Any] | Chips")
+
+
+class Form(QWidget, Generic[V]):
+    """Signals ``changed()``: something else stands in it; ``entered()``: Enter in one of its fields, which is to press the
+    primary button; ``refused(sentence)``: what concerns no field that is shown.
+
+    What stands in a field counts, however it is left: nothing has to be confirmed in it.
+    """
+
+    changed = pyqtSignal()
+    entered = pyqtSignal()
+    refused = pyqtSignal(str)
+
+    def __init__(self, theme: Theme) -> None:
+        super().__init__()
+        self.theme = theme
+        self._asked: dict[str, EntryField[Any] | Chips | QPlainTextEdit] = {}
+        self._shown: list[tuple[Callable[[], bool], tuple[QWidget, ...]]] = []
+        self._filling = False
+
+    # Asking
+
+    def field(
+        self, name: str, words: str, understand: TextReader[T], placeholder: str = "", *, wide: int = 0
+    ) -> EntryField[T]:
+        """Ask for something typed; ``wide``: no wider than so many steps of the grid."""
+        made = EntryField(self.theme, words, understand, placeholder)
+        if wide:
+            made.cap(wide * GRID)
+        return self.take(made, name)
+
+    def usual(
+        self, name: str, words: str, other: str, understand: TextReader[T], *, wide: int = 0, beside: bool = False
+    ) -> UsualEntry[T]:
+        """Ask for something that usually is one of a few: they are called by ``words``, any ``other`` is typed."""
+        made = UsualEntry(self.theme, words, other, understand, beside=beside)
+        if wide:
+            made.cap(wide * GRID)
+        return self.take(made, name)
+
+    def choice(
+        self,
+        name: str,
+        words: str,
+        choices: Sequence[tuple[str, str]] = (),
+        on: Sequence[str] = (),
+        *,
+        several: bool = False,
+        beside: bool = False,
+    ) -> Chips:
+        """Ask to choose."""
+        made = Chips(self.theme, words, several=several, beside=beside)
+        made.offer(choices, on)
+        return self.take(made, name)
+
+    def text(self, name: str, words: str, placeholder: str, *, high: int) -> QPlainTextEdit:
+        """Ask for lines, at least ``high`` steps of the grid."""
+        made = QPlainTextEdit()
+        made.setFont(self.theme.font(Type.FIGURE))
+        made.setAccessibleName(words)
+        made.setPlaceholderText(placeholder)
+        made.setTabChangesFocus(True)
+        made.setMinimumHeight(high * GRID)
+        made.textChanged.connect(self.look)
+        self._asked[name] = made
+        return made
+
+    def include(self, form: Form[Any]) -> None:
+        """Ask in it what another ``form`` asks, under the same names."""
+        form.changed.connect(self.look)
+        form.entered.connect(self.entered)
+        self._asked |= form._asked
+
+    def shown(self, when: Callable[[], bool], *parts: QWidget) -> None:
+        """Show ``parts`` only while ``when`` holds."""
+        self._shown.append((when, parts))
+
+    def take(self, asked: A, name: str) -> A:
+        """Ask by a field or a choice of a kind of its own."""
+        if isinstance(asked, EntryField):
+            asked.key = name
+            asked.line.textChanged.connect(lambda _text: self.look())
+            asked.given.connect(lambda _value: self.entered.emit())
+        else:
+            asked.chosen.connect(self.look)
+        self._asked[name] = asked
+        return asked
+
+    # What stands in it
+
+    def value(self) -> V:
+        """What it says. Raises InputRefused with what is missing or not understood, under the name of its field."""
+        raise NotImplementedError
+
+    def given(self) -> V | None:
+        """The same; None where something is missing, which is said where it stands."""
+        try:
+            return self.value()
+        except InputRefused as refusal:
+            self.refuse(refusal)
+            return None
+
+    def value_or_none(self) -> V | None:
+        """The same; None while something is missing or not understood, without a word."""
+        try:
+            return self.value()
+        except InputRefused:
+            return None
+
+    def why_not(self) -> str:
+        """What is missing or not understood; empty when nothing is."""
+        try:
+            self.value()
+        except InputRefused as refusal:
+            return refusal.reason
+        return ""
+
+    def refuse(self, refusal: Refused) -> None:
+        """Say it at the field that it concerns, which comes into sight with the focus, or by ``refused``."""
+        if not self.mark(refusal):
+            self.refused.emit(_said(refusal))
+        at = self._asked.get(getattr(refusal, "field", ""))
+        if at is not None and at.isVisibleTo(self):
+            at.setFocus()
+            bring_into_sight(at)
+
+    def mark(self, refusal: Refused) -> bool:
+        """Say it at the field that it concerns, whether there is such a field."""
+        at = self._asked.get(getattr(refusal, "field", ""))
+        if not isinstance(at, EntryField) or not at.isVisibleTo(self):
+            return False
+        at.refuse(_said(refusal))
+        return True
+
+    # Filling and showing it
+
+    @contextmanager
+    def filling(self) -> Iterator[None]:
+        """While it is filled from elsewhere it looks at itself once, at the end."""
+        self._filling = True
+        try:
+            yield
+        finally:
+            self._filling = False
+        self.look()
+
+    def begin(self) -> None:
+        """Begin anew, at its first field."""
+        with self.filling():
+            self.clear()
+            self.propose()
+        self.begin_typing()
+
+    def clear(self) -> None:
+        """Nothing stands in its fields; what is chosen stays."""
+        for asked in self._asked.values():
+            if not isinstance(asked, Chips):
+                asked.clear()
+
+    def begin_typing(self) -> None:
+        """The focus is on its first field, where that is asked now."""
+        first = next((asked for asked in self._asked.values() if isinstance(asked, EntryField)), None)
+        if first is not None and first.isVisibleTo(self):
+            first.setFocus()
+
+    def propose(self) -> None:
+        """Put what is usual where nothing was said."""
+
+    def look(self) -> None:
+        """Show what is asked now, and tell that something else stands there."""
+        if self._filling:
+            return
+        self.dress()
+        for when, parts in self._shown:
+            holds = when()
+            for part in parts:
+                part.setVisible(holds)
+        self.changed.emit()
+
+    def focusNextPrevChild(self, onward: bool) -> bool:
+        """Tab goes on in the order of reading, whatever was made first."""
+        stops, focused = in_reading_order(self), QApplication.focusWidget()
+        at = stops.index(focused) + (1 if onward else -1) if focused in stops else -1
+        if not 0 <= at < len(stops):
+            return super().focusNextPrevChild(onward)
+        stops[at].setFocus(Qt.FocusReason.TabFocusReason if onward else Qt.FocusReason.BacktabFocusReason)
+        bring_into_sight(stops[at])
+        return True
+
+    def dress(self) -> None:
+        """Offer what depends on something else that stands in it."""
+
+
+def _said(refusal: Refused) -> str:
+    said = refusal.reason if isinstance(refusal, InputRefused) else str(refusal)
+    return f"{said[:1].upper()}{said[1:]}"
+
+
+def in_reading_order(form: QWidget) -> list[QWidget]:
+    """What Tab stops at, line by line."""
+    stops = [
+        (child.mapTo(form, child.rect().center()), child)
+        for child in form.findChildren(QWidget)
+        if child.focusPolicy() & Qt.FocusPolicy.TabFocus and child.isVisibleTo(form) and child.isEnabled()
+    ]
+    lines: list[list[tuple[QPoint, QWidget]]] = []
+    for stop in sorted(stops, key=lambda stop: stop[0].y()):
+        if lines and stop[0].y() - lines[-1][0][0].y() <= LINE:
+            lines[-1].append(stop)
+        else:
+            lines.append([stop])
+    return [child for line in lines for _at, child in sorted(line, key=lambda stop: stop[0].x())]
+
+
+def bring_into_sight(widget: QWidget) -> None:
+    """Scroll until ``widget`` is seen, where it lies in something that scrolls."""
+    around = widget.parentWidget()
+    while around is not None:
+        if isinstance(around, QScrollArea):
+            around.ensureWidgetVisible(widget, 0, 2 * GRID)
+        around = around.parentWidget()
