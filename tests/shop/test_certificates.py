@@ -93,7 +93,7 @@ def test_what_hung_is_drawn_and_told_for_weights(demo, act):
         run, _tries = answered(session, set_up(session, "HC-0125", demo, act), act, 0.022)
         run = signing.sign(session, run.id, later(act, 2))
         said = " ".join(pages(session, run)[0])
-        lever = run.reference.hung
+        lever = run.reference.set_up
         for at in lever.points:
             assert plain(torque_words(lever, at, run.tool.unit)) in said
             assert f"hook {at.hook * 1000:.0f} mm" in said
@@ -117,9 +117,9 @@ def test_a_tilt_and_a_disc_are_told(demo, act):
     with demo.session() as session:
         run, _tries = answered(session, set_up(session, "HC-0125", demo, act), act, 0.022)
         run = signing.sign(session, run.id, later(act, 2))
-        lever = run.reference.hung
+        lever = run.reference.set_up
         tilted, disc = (
-            replace(run, facts=replace(run.facts, reference=replace(run.reference, hung=hung)))
+            replace(run, facts=replace(run.facts, reference=replace(run.reference, set_up=hung)))
             for hung in (replace(lever, tilt=0.035), replace(lever, disc=True, own_mass=0.0, pivot=0.0))
         )
         assert "It stood 2.0° off level, which is counted." in " ".join(pages(session, tilted)[0])

@@ -15,6 +15,7 @@ from fractions import Fraction
 from itertools import pairwise
 
 from reckoner.core.errors import InputRefused
+from reckoner.core.printing import quantity
 from reckoner.core.units import LIMITS, Kind, Unit, read_as, unit_named
 
 
@@ -179,6 +180,19 @@ def read_plain(text: str, low: float, high: float, unit: str = "", field: str = 
 
 
 _BETWEEN = re.compile(r"\s*(?:\bto\b|\.\.\.?|…|–|—|~|(?<=\d)\s*-\s*(?=\d)|(?<=[^\W\d_])\s*-\s*(?=\d)|\s-\s)\s*")
+
+
+def read_torque(text: str, unit: Unit) -> tuple[float, str]:
+    """A torque in N·m, a bare number being in ``unit``, and the words for what was understood. Raises InputRefused.
+
+    >>> read_torque("39.8", unit_named("N.m", Kind.TORQUE))
+    (39.8, 'understood: 39.8\u202fN·m')
+    """
+    found = read(text, Kind.TORQUE, default=unit, field="torque")
+    words = quantity(found.si, unit)
+    if found.unit is not unit:
+        words += f"  ({quantity(found.si, found.unit)})"
+    return found.si, f"understood: {words}" + (f"; {found.note}" if found.note else "")
 
 
 def read_range(text: str, *, default: Unit | None = None, field: str = "range") -> tuple[Quantity, Quantity]:

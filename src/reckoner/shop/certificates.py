@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-import math
-
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
@@ -11,14 +9,12 @@ from reckoner.core import printing
 from reckoner.core.printing import fixed, number, percent, quantity, span
 from reckoner.core.rules import Coverage
 from reckoner.core.states import State
-from reckoner.core.units import MILLIMETRE
 from reckoner.core.verdict import PointResult, Verdict
 from reckoner.formats.certificate import (
     BudgetLine,
     BudgetTable,
     Certificate,
     FencePicture,
-    LeverPicture,
     PhaseTable,
     PointRow,
 )
@@ -26,8 +22,7 @@ from reckoner.formats.languages import ENGLISH, in_language, say, written
 from reckoner.formats.resultfile import digest_of
 from reckoner.shop.acts import ShopRefused
 from reckoner.shop.facts import ReferenceFacts
-from reckoner.shop.fitted import head_words, scale_words
-from reckoner.shop.hanging import hung_words, torque_words
+from reckoner.shop.fitted import scale_words
 from reckoner.shop.numbering import certificate_number
 from reckoner.shop.register.attachments import logo
 from reckoner.shop.resultfiles import record_of
@@ -39,7 +34,6 @@ from reckoner.shop.runs.records import SeriesState, is_half
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.toolfacts import ToolFacts
 from reckoner.shop.wording import (
-    at_target,
     came_words,
     component_words,
     formal,
@@ -92,7 +86,7 @@ def _certificate(
     blocks, told_below = _in_lines(
         (
             (say("block.tool"), _tool(run)),
-            (say("block.reference"), _reference(run, reference)),
+            (say("block.reference"), run.procedure.papers.rows(run, reference)),
             (say("block.method"), _method(run)),
             (say("block.room"), _room(run, " ".join(shop.address.split()))),
         )
@@ -118,7 +112,7 @@ def _certificate(
         budgets=()
         if compared
         else tuple(_budget(run, found, s, p) for s, p in zip(run.series, found.points, strict=True)),
-        levers=_levers(run, reference),
+        levers=run.procedure.papers.pictures(run),
         logo=logo(session),
         end=say("note.end", number=certificate_number(run)),
     )  # fmt: skip
@@ -159,31 +153,6 @@ def kind_words(tool: ToolFacts) -> str:
         type=tool.kind.type.value,
         class_=tool.kind.class_,
     )
-
-
-def _reference(run: RunState, reference: ReferenceFacts) -> tuple[tuple[str, str], ...]:
-    if reference.hung is not None:
-        names = sorted({w.number for at in reference.hung.points for w in at.weights})
-        return (
-            (say("name.weights"), ", ".join(names)),
-            (say("name.gravity"), f"{fixed(reference.hung.gravity, 5)} m/s²"),
-        )
-    lines = [(say("name.number"), reference.number), (say("name.serial"), reference.serial)]
-    if reference.points:
-        until = say("reference.until", due=written(reference.due)) if reference.due else ""
-        worth = percent(reference.worst_uncertainty, 2)
-        paper = ", ".join(words for words in (reference.certificate_number, reference.laboratory, until) if words)
-        lines.append((say("name.certificate"), paper))
-        lines.append((say("name.worth"), say("reference.worth", worth=worth, k=f"{reference.coverage_factor:g}")))
-    elif reference.pull is None:
-        lines.append((say("name.certificate"), say("reference.none")))
-    if any(reference.correction(series.target) != 1 for series in run.series):
-        lines.append((say("name.error"), say("reference.error_off")))
-    if head := head_words(run.tool):
-        lines.append((say("name.head"), head))
-    if reference.error_left:
-        lines.append((say("name.error"), say("reference.error_left", why=reference.error_left)))
-    return tuple(lines)
 
 
 def _method(run: RunState) -> tuple[tuple[str, str], ...]:
@@ -277,19 +246,7 @@ def _remarks(run: RunState) -> tuple[str, ...]:
     if came := came_words(run):
         said.append(f"{came}.")
     said += [f"{words}." for s in run.series if (words := one_sided_words(run, s))]
-    lever = run.reference.hung if run.reference is not None else None
-    if lever is not None and lever.disc:
-        said += [
-            say(
-                "remark.disc",
-                target=at_target(at.target, run.tool.unit),
-                weights=at.words,
-                radius=quantity(at.hook, MILLIMETRE),
-                torque=torque_words(lever, at, run.tool.unit),
-                worth=percent(lever.worth(at), 2),
-            )
-            for at in lever.points
-        ]
+    said += run.procedure.papers.remarks(run)
     if run.adjusted:
         turns = sum(s.turn or 0.0 for s in run.all_series)
         said.append(say("remark.adjusted", turns=fixed(turns, 3, sign=True)))
@@ -396,24 +353,3 @@ def _budget(run: RunState, found: Verdict, series: SeriesState, point: PointResu
     )
     nothing = say("budget.none", names=none) if none else ""
     return BudgetTable(say("budget.title", where=_where(run, series)), lines, f"{total} {nothing}".strip())
-
-
-def _levers(run: RunState, reference: ReferenceFacts) -> tuple[LeverPicture, ...]:
-    """What hung at each point, where weights were on the tool's own lever."""
-    lever = reference.hung
-    if lever is None or lever.disc or lever.grip is None:
-        return ()
-    tilt = f"{fixed(abs(math.degrees(lever.tilt)), 1)}°"
-    off = f" {say('lever.tilt', tilt=tilt)}" if lever.tilt else ""
-    return tuple(
-        LeverPicture(
-            say("lever.title", target=at_target(at.target, run.tool.unit), hung=hung_words(lever, at)),
-            lever.grip,
-            lever.pivot,
-            at.hook,
-            lever.own_centre or None,
-            tuple(w.number for w in at.weights),
-            say("lever.makes", torque=torque_words(lever, at, run.tool.unit), worth=percent(lever.worth(at), 2)) + off,
-        )
-        for at in lever.points
-    )

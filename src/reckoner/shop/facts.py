@@ -5,13 +5,15 @@ from __future__ import annotations
 from collections.abc import Iterable
 from dataclasses import dataclass, replace
 from datetime import date
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, TypeAlias
 
 from reckoner.core.budget import Effects
 from reckoner.core.due import add_months
+from reckoner.core.entry import read_torque
 from reckoner.core.errors import InputRefused
 from reckoner.core.reference import CertificatePoint, KnownError, ReferenceAtPoint, at_torque
 from reckoner.core.rules import RuleSet
+from reckoner.core.units import Kind, Unit
 from reckoner.shop.fitted import head_factor
 from reckoner.shop.gauging import PullFacts
 from reckoner.shop.hanging import LeverFacts
@@ -23,14 +25,17 @@ if TYPE_CHECKING:
     from reckoner.store.schema import Certificate, Reference
 
 
+SetUpFacts: TypeAlias = LeverFacts | PullFacts
+"""How a reference without a torque of its own makes one. To add a kind: its record, which says what it is worth."""
+
+
 @dataclass(frozen=True)
 class ReferenceFacts:
     """What a tool is compared with, and the certificate that counts. Torques in N·m, ratios as fractions.
 
     ``corrected``: it applies its certificate itself; ``error_left`` is why its known error is left in the readings, empty
-    where they are corrected for it.
-    ``hung``: what hangs where, of known weights; ``pull``: how a force gauge pulls. ``stopped``: what its cross-checks say
-    against it, while it is chosen.
+    where they are corrected for it. ``set_up``: how its torque is made on the tool's own lever, of one that makes it there.
+    ``stopped``: what its cross-checks say against it, while it is chosen.
     """
 
     id: int
@@ -51,19 +56,31 @@ class ReferenceFacts:
     coverage_factor: float
     points: tuple[CertificatePoint, ...]
     stopped: str = ""
-    hung: LeverFacts | None = None
-    pull: PullFacts | None = None
+    set_up: SetUpFacts | None = None
 
     @property
     def proven(self) -> bool:
         """Whether a certificate says what it is worth; one that is not compares and decides nothing."""
-        by_lever = self.hung or self.pull
-        return by_lever.proven if by_lever is not None else bool(self.points)
+        return self.set_up.proven if self.set_up is not None else bool(self.points)
 
     @property
     def by_hand(self) -> bool:
         """Whether there is no meter: its torque is made on the tool's own lever, and what it says is typed or answered."""
-        return self.hung is not None or self.pull is not None
+        return self.set_up is not None
+
+    @property
+    def sends(self) -> Kind:
+        """What its link brings, and what is typed of it."""
+        return self.set_up.sends if self.set_up is not None else Kind.TORQUE
+
+    def torque_of(self, shown: float, unit: Unit) -> float:
+        """The torque in N·m behind what it shows: N·m, N, or kg in a ``unit`` of mass. Raises InputRefused."""
+        return self.set_up.torque_of(shown, unit) if self.set_up is not None else shown
+
+    def read(self, text: str, unit: Unit) -> tuple[float, str]:
+        """The torque in N·m behind what is typed of it, a bare torque being in ``unit``, and the words for it. Raises
+        InputRefused."""
+        return self.set_up.read(text, unit) if self.set_up is not None else read_torque(text, unit)
 
     @property
     def known(self) -> KnownError:
@@ -92,9 +109,8 @@ class ReferenceFacts:
     def at(self, torque: float) -> ReferenceAtPoint:
         """What it is worth at ``torque``: of one that is not proven, its resolution is all that is known; one whose error is
         corrected, by itself or in the pairs of a run, has none. Raises InputRefused off its points."""
-        by_lever = self.hung or self.pull
-        if by_lever is not None:
-            return by_lever.reference_at(torque)
+        if self.set_up is not None:
+            return self.set_up.reference_at(torque)
         if not self.proven:
             return ReferenceAtPoint(0.0, resolution=self.resolution)
         found = at_torque(self.points, torque, coverage_factor=self.coverage_factor, resolution=self.resolution)
@@ -159,6 +175,11 @@ class RunFacts:
     measured: MeasuredEffects
     reference: ReferenceFacts | None = None
     interval: IntervalBasis | None = None
+
+    @property
+    def kind(self) -> ReferenceKind:
+        """The kind of reference: a torque meter until another is chosen."""
+        return self.reference.kind if self.reference is not None else ReferenceKind.METER
 
     def correction(self, torque: float, *, anyway: bool = False) -> float:
         """What every indication at ``torque`` is divided by to be held against the tool's scale: the reference's known error,

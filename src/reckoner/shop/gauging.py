@@ -113,9 +113,14 @@ class PullFacts:
         sideways = 2 * (1 - math.cos(SQUARED[self.squared])) / math.sqrt(3.0)
         return ReferenceAtPoint(math.hypot(found.expanded_uncertainty, sideways), resolution=found.resolution)
 
-    def read(self, text: str) -> tuple[float, str]:
+    @property
+    def sends(self) -> Kind:
+        """A force, or a mass as one."""
+        return Kind.FORCE
+
+    def read(self, text: str, unit: Unit) -> tuple[float, str]:
         """The torque in N·m behind what the gauge shows, and the words for it: "33.2 kg", "320 N", "72 lb"; a bare number is
-        in the unit that it reads. Raises InputRefused."""
+        in the unit that it reads, and the torque is told in ``unit``. Raises InputRefused."""
         default = KILOGRAM if self.gauge.reads_kg else NEWTON
         try:
             found = read(text, Kind.MASS if self.gauge.reads_kg else Kind.FORCE, default=default, field="force")
@@ -124,7 +129,7 @@ class PullFacts:
             found = read(text, other, field="force")
         torque = self.torque_of(found.si, found.unit)
         pulls = quantity(self.force_of(found.si, found.unit), NEWTON)
-        return torque, f"understood: {quantity(found.si, found.unit)}, a pull of {pulls}"
+        return torque, f"understood: {quantity(found.si, found.unit)}, a pull of {pulls}: {quantity(torque, unit)}"
 
     def force_of(self, shown: float, unit: Unit) -> float:
         """The force in N behind what the gauge shows: N, or kg in a unit of mass. Raises InputRefused."""

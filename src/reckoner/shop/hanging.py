@@ -10,13 +10,14 @@ import math
 from dataclasses import dataclass
 from enum import StrEnum
 
+from reckoner.core.entry import read_torque
 from reckoner.core.errors import InputRefused
 from reckoner.core.pin import Pin
 from reckoner.core.plan import Place
 from reckoner.core.printing import quantity, uncertainty_decimals
 from reckoner.core.reference import ReferenceAtPoint
 from reckoner.core.stack import HEAVIEST
-from reckoner.core.units import KILOGRAM, MILLIMETRE, Unit
+from reckoner.core.units import KILOGRAM, MILLIMETRE, Kind, Unit
 from reckoner.core.verdict import BESIDE
 from reckoner.core.weights import (
     STANDARD_GRAVITY,
@@ -126,6 +127,19 @@ class LeverFacts:
     own_torque_uncertainty: float = 0.0
     tilt: float = 0.0
     disc: bool = False
+
+    @property
+    def sends(self) -> Kind:
+        """Nothing is linked; of an indicating tool its own torque is typed while the weight hangs."""
+        return Kind.TORQUE
+
+    def torque_of(self, shown: float, unit: Unit) -> float:
+        """A torque is what it is."""
+        return shown
+
+    def read(self, text: str, unit: Unit) -> tuple[float, str]:
+        """A torque. Raises InputRefused."""
+        return read_torque(text, unit)
 
     @property
     def own(self) -> OwnWeight:

@@ -14,7 +14,6 @@ from reckoner.shop.register.cards import ToolCard
 from reckoner.shop.runs.document import rules_from
 from reckoner.shop.runs.loading import rule_set_text
 from reckoner.store.reader import Reader
-from reckoner.store.terms import ReferenceKind
 
 LOOKED_AT = 60
 """Due tools that are held against the reference, the longest overdue first."""
@@ -43,7 +42,7 @@ SHOWN = 4
 
 def next_up(reader: Reader, reference: ReferenceFacts, tool_id: int, today: date) -> NextUp:
     """What is due and can be tested at a meter, beside the tool that was just tested there."""
-    if reference.kind is not ReferenceKind.METER or not reference.proven:
+    if reference.by_hand or not reference.proven:
         return NextUp(reference.number)
     fits = []
     for waiting in (Waiting.OVERDUE, Waiting.DUE_SOON):

@@ -56,7 +56,7 @@ from reckoner.shop.runs.signing import RENEWING
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.wording import formal, run_sentence
 from reckoner.store.schema import Shop
-from reckoner.store.terms import ObservationKind, Outcome, PhaseKind, ReferenceKind, RunKind, Source, Whose, term
+from reckoner.store.terms import ObservationKind, Outcome, PhaseKind, RunKind, Source, Whose, term
 
 WRONG = (ValueError, TypeError, KeyError, AttributeError, ArithmeticError)
 """What facts of the wrong kind, written by another hand, lead to: a word for a number, a list for a name, a zero to divide
@@ -185,7 +185,7 @@ def run_of(file: ResultFile) -> RunState:
 
 def _run(record: ResultRecord) -> RunState:
     facts = document.read(json.dumps(record.facts))
-    kind = facts.reference.kind if facts.reference is not None else ReferenceKind.METER
+    kind = facts.kind
     set_up = record.set_up
     detail = set_up.detail if set_up is not None else "{}"
     signature = record.signature
@@ -244,7 +244,7 @@ def _series_of(entry: SeriesEntry, facts: RunFacts, detail: str) -> SeriesState:
         )
         for o in entry.observations
     )
-    procedure = PROCEDURES[facts.reference.kind if facts.reference is not None else ReferenceKind.METER]
+    procedure = PROCEDURES[facts.kind]
     correction = facts.correction(entry.target)
 
     def pairs(counts: bool) -> tuple[ObservationState, ...]:

@@ -8,7 +8,7 @@ from reckoner.core.comparison import Change
 from reckoner.core.errors import InputRefused
 from reckoner.core.printing import fixed, limit, number, percent
 from reckoner.core.sides import Sides
-from reckoner.shop.runs.derivation import DerivationLine
+from reckoner.shop.procedures.papers import DerivationLine
 from reckoner.shop.runs.sides import held, margin_of
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.wording import torque_figure

@@ -118,7 +118,7 @@ def came_words(run: RunState) -> str:
     if pulled is None:
         return ""
     mean = sum(p.deviation for p in pulled.pairs) / len(pulled.pairs)
-    aim = at_target(pulled.target, run.tool.unit)
+    aim = quantity(pulled.target, run.tool.unit)
     said = plain_error(run.tool, pulled.target, pulled.target / (1 + mean))
     found = next((s for s in run.found if s.target == pulled.target and s.pairs), None)
     if found is None:
@@ -140,13 +140,9 @@ def one_sided_words(run: RunState, series: SeriesState) -> str:
     )
     if worst is None:
         return ""
-    aim, reached = at_target(series.target, run.tool.unit), quantity(worst.reference, run.tool.unit)
+    aim, reached = quantity(series.target, run.tool.unit), quantity(worst.reference, run.tool.unit)
     key = "said.no_signal" if worst.deviation < 0 else "said.signal"
     return say(key, target=aim, reached=reached, off=percent(abs(worst.deviation), 1))
-
-
-def at_target(target: float, unit: Unit) -> str:
-    return f"{number(unit.from_si(target))}{THIN}{unit.symbol}"
 
 
 def margin(magnitude: float, limit: float) -> str:
@@ -161,7 +157,7 @@ def margin(magnitude: float, limit: float) -> str:
 def point_sentence(tool: ToolFacts, point: PointResult) -> str:
     """One point in plain words: "Clicks 2.1 % below its setting at 60 N·m; inside, 1.9 % to spare"."""
     target, reading = _speaking_pair(point)
-    words, aim = plain_error(tool, target, reading), at_target(point.target, tool.unit)
+    words, aim = plain_error(tool, target, reading), quantity(point.target, tool.unit)
     state = point.decision.state
     if state in (State.COMPARED, State.UNDECIDED):
         return say(f"said.{state.value}", error=words, target=aim)
@@ -317,20 +313,13 @@ def place_words(effect: Effect, place: int) -> str:
 
 def distrust_words(found: Distrust, reference: ReferenceFacts | None) -> str:
     """Why a reference may not decide."""
+    from reckoner.shop.procedures import PROCEDURES  # their papers are made of these words
+
     number_of_reference = reference.number if reference is not None else ""
-    if found is Distrust.UNPROVEN and reference is not None and reference.hung is not None:
-        lack = dict.fromkeys(
-            w.number
-            for at in reference.hung.points
-            for stack in (at.weights, *at.rungs)
-            for w in stack
-            if w.uncertainty is None
-        )
-        return f"how far {', '.join(lack)} may be off is not known; weigh what hangs, under References, and it decides"
     return {
         Distrust.NOT_CHOSEN: "no reference was chosen",
         Distrust.CERTIFICATE_ENDED: f"the certificate of {number_of_reference} had ended",
-        Distrust.UNPROVEN: f"nobody knows what {number_of_reference} is worth; it decides once it has a certificate",
+        Distrust.UNPROVEN: PROCEDURES[reference.kind].papers.why_unproven(reference) if reference is not None else "",
         Distrust.ZERO_MOVED: f"{number_of_reference} did not come back to its zero, so the series is suspect",
     }[found]
 

@@ -102,7 +102,7 @@ def test_a_tool_is_found_by_adding_weights_and_what_the_last_step_leaves_open_co
         with pytest.raises(ShopRefused, match="Say what hung there"):
             taking.observe(session, run.id, Seen(CLICKED, None, Source.TYPED, detail=rung_detail(99)), act)
         while run.current is not None:
-            series, there = run.current, run.reference.hung
+            series, there = run.current, run.reference.set_up
             rung = next_rung(series, there.at(series.target))
             trips = there.torque(at_rung(there.at(series.target), rung)) >= series.target * 0.985
             run = taking.observe(
@@ -113,7 +113,7 @@ def test_a_tool_is_found_by_adding_weights_and_what_the_last_step_leaves_open_co
             assert set(point.budget.observations.tool) == {point.target}
             assert 0.0003 < point.budget.component("reference_resolution").value < 0.006
         assert document.read(document.write(run.facts)) == run.facts
-        assert len(run.reference.hung.points[0].rungs) >= 4
+        assert len(run.reference.set_up.points[0].rungs) >= 4
 
 
 def test_weights_are_added_only_where_they_enclose_the_target_and_never_far_over_full_scale():

@@ -36,7 +36,7 @@ PULL = PullFacts(GAUGE, 0.42, 0.42, gravity=9.801936, squared=Squared.SQUARE, ch
     ],
 )
 def test_what_it_shows_is_read_as_force_or_as_mass(text, force):
-    assert PULL.read(text)[0] == pytest.approx(force * 0.42, rel=1e-9)
+    assert PULL.read(text, N_M)[0] == pytest.approx(force * 0.42, rel=1e-9)
 
 
 def test_off_the_mark_a_pin_changes_the_answer_and_square_counts():
@@ -86,17 +86,19 @@ def test_a_run_with_it_decides_only_after_a_known_weight(demo, act, check, state
     with demo.session() as session:
         better = replace(PULL, gauge=replace(GAUGE, uncertainty=0.004), check=check)
         run = begun(session, act, better)
-        pull = run.reference.pull
+        pull = run.reference.set_up
         while run.current is not None:
             shown = pull.force_for(run.current.target * 0.99) / 9.801936
-            torque, _words = pull.read(f"{shown} kg")
+            torque, _words = pull.read(f"{shown} kg", N_M)
             run = taking.observe(session, run.id, taking.typed(torque), act)
         found = judged(run)
         assert (found.verdict.state, found.distrust) == (state, None if check else Distrust.UNPROVEN)
         assert found.verdict.points[0].budget.deviation == pytest.approx(1 / 0.99 - 1, abs=1e-6)
         assert document.read(document.write(run.facts)) == run.facts
+        rows = dict(run.procedure.papers.rows(run, run.reference))
+        assert (rows["Number"], "Certificate" in rows) == (pull.gauge.number, False)
         signing.sign(session, run.id, later(act, 2))
-        assert load(session, run.id).reference.pull == pull
+        assert load(session, run.id).reference.set_up == pull
         assert [r.otherwise for r in recompute(session) if r.otherwise] == []
 
 

@@ -77,7 +77,7 @@ def test_a_run_with_weights_finds_what_the_tool_does_and_is_recomputed(demo, act
         assert run.reference.proven
         run, tries = answered(session, run, act, 0.022)
         with pytest.raises(ShopRefused, match="This run has readings"):
-            setting_up.hang(session, run.id, run.reference.hung, act)
+            setting_up.hang(session, run.id, run.reference.set_up, act)
         found = judged(run)
         assert found.verdict.accepted is True
         for point in found.verdict.points:
@@ -93,7 +93,7 @@ def test_a_run_with_weights_finds_what_the_tool_does_and_is_recomputed(demo, act
         signed = signing.sign(session, run.id, later(act, 2))
         assert (signed.signature.outcome, signed.signature.due) == (Outcome.RELEASED, date(2027, 11, 24))
         assert [r.otherwise for r in recompute(session) if r.otherwise] == []
-        assert load(session, run.id).reference.hung == run.reference.hung
+        assert load(session, run.id).reference.set_up == run.reference.set_up
 
 
 def test_of_the_ways_to_hang_it_the_surest_of_the_fewest_weights_comes_first(demo, act):
@@ -282,7 +282,7 @@ def test_a_preset_tool_keeps_its_setting_and_the_weight_walks(demo, act):
         trip, tries = run.found[0].target * 0.985, 0
         while run.current is not None:
             series, tries = run.current, tries + 1
-            facts = run.reference.hung
+            facts = run.reference.set_up
             hook = next_hook(series, facts, facts.at(series.target))
             clicked = facts.torque(replace(facts.at(series.target), hook=hook)) >= trip
             seen = Seen(CLICKED if clicked else SILENT, None, Source.TYPED, detail=hook_detail(hook))
@@ -297,7 +297,7 @@ def test_a_preset_tool_keeps_its_setting_and_the_weight_walks(demo, act):
             strike_last(session, run, act)
             taking.observe(session, run.id, Seen(CLICKED, None, Source.TYPED, detail=hook_detail(0.5)), act)
         signing_run = load(session, run.id)
-        assert signing_run.reference.hung == run.reference.hung
+        assert signing_run.reference.set_up == run.reference.set_up
 
 
 def strike_last(session, run, act):

@@ -347,7 +347,7 @@ def test_a_preset_tool_is_walked_to_where_it_clicks(qtbot, open_window, demo_fol
     bench.setFocus()
     hang(qtbot, window, bench)
     panel = bench.panels.tripping
-    hung = bench.run.reference.hung.points[0]
+    hung = bench.run.reference.set_up.points[0]
     assert panel.asks.now.text() == f"Hang {hung.words} at {hung.hook * 1000:.0f}\u202fmm."
     panel.setFocus()
     while bench.run.current is not None:

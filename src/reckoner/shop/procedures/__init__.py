@@ -5,6 +5,7 @@
 ``meter``  a torque meter
 ``weights`` known weights on the tool's own lever
 ``tries``  where a bracket of answers stands; ``bracketing``, ``walking``, ``matching``: what is varied to close it
+``papers`` what certificates and derivations say of each
 ``gauge``  a force gauge or hanging scale that pulls on it
 
 A run asks its procedure and does not know which it has. To add a kind of reference: a member of

@@ -15,6 +15,7 @@ from reckoner.shop.toolfacts import ToolFacts
 from reckoner.store.terms import ObservationKind, ReferenceKind, Source
 
 if TYPE_CHECKING:
+    from reckoner.shop.procedures.papers import Papers
     from reckoner.shop.runs.needs import Want
     from reckoner.shop.runs.records import ObservationState, Pair, SeriesState
     from reckoner.shop.runs.state import RunState
@@ -81,6 +82,9 @@ class Procedure(Protocol):
     """Readings that are offered after each turn of an adjusting screw; one is enough to go on."""
     one_pull_tells: bool
     """Whether a single pull is a reading; of answers it takes several."""
+
+    papers: Papers
+    """What papers and the derivation say of the reference."""
 
     def set_up_wants(self, run: RunState) -> tuple[Want, ...]:
         """What set-up has still to learn, in order."""

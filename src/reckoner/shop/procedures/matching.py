@@ -63,7 +63,7 @@ class Matching:
         return max((high - low for low, high in pairwise(torques)), default=0.0)
 
 
-MATCHING = Matching()
+MATCHING: Matching = Matching()
 
 HOOKS = (1.0, 0.9, 0.8, 0.7, 0.6, 0.5)
 """Of the lever: where weights are tried out to be added, the grip mark first."""

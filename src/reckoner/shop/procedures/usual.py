@@ -9,6 +9,7 @@ from reckoner.core.reference import ReferenceAtPoint
 from reckoner.core.rules import RuleSet
 from reckoner.shop.facts import ReferenceFacts
 from reckoner.shop.procedures.base import Candidate, Distrust
+from reckoner.shop.procedures.papers import Papers
 from reckoner.shop.runs.needs import Need, Want
 from reckoner.shop.toolfacts import ToolFacts
 
@@ -22,6 +23,7 @@ class UsualProcedure:
     zeroed = False
     after_a_turn = 3
     one_pull_tells = True
+    papers = Papers()
 
     def set_up_wants(self, run: RunState) -> tuple[Want, ...]:
         from reckoner.shop.runs.steps import needs_pointer

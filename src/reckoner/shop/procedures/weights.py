@@ -19,6 +19,7 @@ from reckoner.shop.hanging import HungAt, LeverFacts
 from reckoner.shop.procedures.base import Caution, Seen
 from reckoner.shop.procedures.bracketing import Bracketing
 from reckoner.shop.procedures.matching import MATCHING
+from reckoner.shop.procedures.papers import HungPapers, Papers
 from reckoner.shop.procedures.tries import ANSWERS, Asked, Finder, Finding, Tries, of_detail
 from reckoner.shop.procedures.usual import UsualProcedure
 from reckoner.shop.procedures.walking import Walking
@@ -49,6 +50,7 @@ class WeightsProcedure(UsualProcedure):
     )
     after_a_turn = 1
     one_pull_tells = False
+    papers: Papers = HungPapers()
 
     def admit(self, run: RunState, series: SeriesState, seen: Seen) -> Seen:
         lever, hung = what_hangs(run, series.target)
@@ -66,9 +68,9 @@ class WeightsProcedure(UsualProcedure):
         return run.tool.kind.is_setting and series is not None and next_asked(run, series) is None
 
     def at(self, reference: ReferenceFacts, torque: float, detail: str) -> ReferenceAtPoint:
-        found, lever = super().at(reference, torque, detail), reference.hung
-        hung = lever.at(torque) if lever is not None else None
-        if lever is None or hung is None:
+        found, lever = super().at(reference, torque, detail), reference.set_up
+        hung = lever.at(torque) if isinstance(lever, LeverFacts) else None
+        if not isinstance(lever, LeverFacts) or hung is None:
             return found
         return replace(found, resolution=FINDERS[finding_in(detail)].resolution(lever, hung))
 
@@ -126,9 +128,9 @@ def _detail(run: RunState) -> str:
 
 def what_hangs(run: RunState, target: float) -> tuple[LeverFacts, HungAt]:
     """The lever, and what hangs on it for a target. Raises ShopRefused where nothing does."""
-    lever = run.reference.hung if run.reference is not None else None
-    hung = lever.at(target) if lever is not None else None
-    if lever is None or hung is None:
+    lever = run.reference.set_up if run.reference is not None else None
+    hung = lever.at(target) if isinstance(lever, LeverFacts) else None
+    if not isinstance(lever, LeverFacts) or hung is None:
         raise ShopRefused("Nothing hangs for this point. Set the weights up first.")
     return lever, hung
 

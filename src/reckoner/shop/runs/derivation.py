@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 
 from reckoner.core import printing
 from reckoner.core.budget import EFFECT_NAMES, Component
@@ -13,20 +12,11 @@ from reckoner.core.rules import Coverage, Rule
 from reckoner.core.verdict import PointResult, Verdict
 from reckoner.shop.facts import ReferenceFacts
 from reckoner.shop.fitted import head_factor, head_words
-from reckoner.shop.leverworth import SHARE_WORDS
 from reckoner.shop.limits import limit_words
+from reckoner.shop.procedures import PROCEDURES
+from reckoner.shop.procedures.papers import DerivationLine
 from reckoner.shop.toolfacts import ToolFacts
 from reckoner.shop.wording import component_words, freedom_words, rule_words
-
-
-@dataclass(frozen=True)
-class DerivationLine:
-    """One step: what it is, the formula, the formula with values, and the result."""
-
-    what: str
-    formula: str
-    values: str
-    result: str
 
 
 def derivation(
@@ -44,7 +34,7 @@ def derivation(
     head = head_factor(tool)
     correction = reference.correction(point.target) * head
     indications = ", ".join(fixed(unit.from_si(r * correction), decimals) for r in readings)
-    lines = [*_hung(tool, reference, point), *_pulled(tool, reference, point)]
+    lines = [*PROCEDURES[reference.kind].papers.derivation(tool, reference, point)]
     both_vary = len(set(shown_by)) > 1 and len(set(readings)) > 1
     displayed = DerivationLine("What the tool showed", "X_a", ", ".join(shown_by), f"pull by pull, {symbol}")
     if correction == 1:
@@ -105,64 +95,6 @@ def derivation(
         _decision(found, point),
     ]
     return tuple(lines)
-
-
-def _hung(tool: ToolFacts, reference: ReferenceFacts, point: PointResult) -> tuple[DerivationLine, ...]:
-    """What hangs for a point, and what each input leaves unsure."""
-    lever = reference.hung
-    at = lever.at(point.target) if lever is not None else None
-    if lever is None or at is None:
-        return ()
-    made, unit = lever.made(at), tool.unit
-    mass, hook = fixed(at.mass + lever.hanger, 3), fixed(at.hook, 4)
-    g, own = fixed(lever.gravity, 5), f"{fixed(lever.own_mass, 3)} · {fixed(lever.own_centre, 3)}"
-    lean = f" · cos {fixed(math.degrees(lever.tilt), 1)}°" if lever.tilt else ""
-    if lever.pivot and lever.grip is not None:
-        formula = "T = [m·(d − p) + m_own·(x_own − p)]·g·L/(L − p)"
-        p, grip = fixed(lever.pivot, 4), fixed(lever.grip, 4)
-        values = (
-            f"[{mass} · ({hook} − {p}) + {fixed(lever.own_mass, 3)} · ({fixed(lever.own_centre, 3)} − {p})] · {g} · "
-            f"{grip} / ({grip} − {p})"
-        )
-    elif lever.disc:
-        formula, values = "T = m·g·r", f"{mass} · {g} · {hook}"
-    elif lever.own_torque is not None:
-        formula, values = "T = m·g·d + T_own", f"{mass} · {g} · {hook} + {quantity(lever.own_torque, unit, 3)}"
-    else:
-        formula, values = "T = m·g·d + m_own·g·x_own", f"{mass} · {g} · {hook} + {own} · {g}"
-    if lean:
-        formula, values = f"{formula}, times cos θ", f"({values}){lean}"
-    torque = quantity(made.at_grip, unit)
-    unsure = "; ".join(f"{SHARE_WORDS[name]} {quantity(share, unit, 3)}" for name, share in lever.shares(at) if share)
-    return (
-        DerivationLine(f"What hangs: {at.words}", formula, values, torque),
-        DerivationLine("What it leaves unsure, u", "u = √Σ u_i²; W_ref = 2u / T", unsure, percent(lever.worth(at), 3)),
-    )
-
-
-def _pulled(tool: ToolFacts, reference: ReferenceFacts, point: PointResult) -> tuple[DerivationLine, ...]:
-    """What a pull of a force gauge makes."""
-    pull = reference.pull
-    if pull is None:
-        return ()
-    hook, grip, p = fixed(pull.hook, 4), fixed(pull.grip, 4), fixed(pull.pivot, 4)
-    pinned = pull.pivot > 0
-    force = fixed(pull.force_for(point.budget.mean_reading), 2)
-    values = f"{force} · ({hook} − {p}) · {grip} / ({grip} − {p})" if pinned else f"{force} · {hook}"
-    return (
-        DerivationLine(
-            f"A pull of {pull.gauge.number}, in the mean",
-            "T = F·(d − p)·L/(L − p)" if pinned else "T = F·d",
-            values,
-            quantity(point.budget.mean_reading, tool.unit),
-        ),
-        DerivationLine(
-            "What it leaves unsure",
-            "W_ref = √(W_gauge² + (U_d/(d − p))² + W_square²)",
-            f"gauge {percent(pull.gauge.uncertainty or 0.0, 2)}, length {fixed(pull.length * 1000, 1)} mm",
-            percent(reference.at(point.target).expanded_uncertainty, 3),
-        ),
-    )
 
 
 def _component(c: Component, tool: ToolFacts, reference: ReferenceFacts, point: PointResult) -> DerivationLine:

@@ -9,7 +9,7 @@ from reckoner.formats.languages import say
 from reckoner.shop.runs.judging import judged
 from reckoner.shop.runs.records import SeriesState
 from reckoner.shop.runs.state import RunState
-from reckoner.shop.wording import at_target, phase_words, state_words
+from reckoner.shop.wording import phase_words, state_words
 
 
 def differences(before: RunState, after: RunState) -> tuple[str, ...]:
@@ -26,7 +26,7 @@ def differences(before: RunState, after: RunState) -> tuple[str, ...]:
     earlier = {(s.phase, s.direction, s.target): s for s in before.all_series}
     for series in after.all_series:
         was_series = earlier.get((series.phase, series.direction, series.target))
-        aim = at_target(series.target, after.tool.unit)
+        aim = quantity(series.target, after.tool.unit)
         where = say("change.where", phase=phase_words(series.phase), target=aim)
         said += _readings(after, where, was_series, series)
     told = judged(before).verdict, judged(after).verdict

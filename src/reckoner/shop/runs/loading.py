@@ -58,7 +58,7 @@ def load(session: Session, run_id: int) -> RunState:
     stamp = stamp_of(session, run_id)
     kept = rows_of(session, head)
     facts = document.read(kept.facts)
-    procedure = PROCEDURES[facts.reference.kind if facts.reference else ReferenceKind.METER]
+    procedure = PROCEDURES[facts.kind]
     series = tuple(_series(s, kept, procedure, facts) for s in kept.series)
     chain = tuple(amended_by(session, head))
     compares = POLICIES[head.kind].compares

@@ -180,7 +180,7 @@ def hang(
         raise ShopRefused(CANNOT_FIND[finding])
     if finding is Finding.WEIGHTS and not all(at.rungs for at in lever.points):
         raise ShopRefused(TOO_FEW_WEIGHTS)
-    facts = replace(_lever_reference(session, ReferenceKind.WEIGHTS, WEIGHTS, act), hung=lever)
+    facts = replace(_lever_reference(session, ReferenceKind.WEIGHTS, WEIGHTS, act), set_up=lever)
     note(session, act, "hung weights", state.tool.number, what="; ".join(hung_words(lever, at) for at in lever.points))
     return _set_up(session, state, facts, detail_of(tool, finding), act, tool)
 
@@ -200,7 +200,7 @@ def pull_with(session: Session, run_id: int, pull: PullFacts, act: Act) -> RunSt
     weight, or of unknown worth, makes it a shop check. Raises ShopRefused as ``hang`` does."""
     state = _without_readings(session, run_id)
     check_pull(pull, state.tool, tuple(s.target for s in state.found))
-    facts = replace(_lever_reference(session, ReferenceKind.GAUGE, GAUGE, act), pull=pull, number=pull.gauge.number)
+    facts = replace(_lever_reference(session, ReferenceKind.GAUGE, GAUGE, act), set_up=pull, number=pull.gauge.number)
     note(session, act, "pulls with a gauge", state.tool.number, gauge=pull.gauge.number, hook=pull.hook)
     return _set_up(session, state, facts, NOTHING, act)
 

@@ -16,9 +16,8 @@ from reckoner.shop.runs.nextturn import NextTurn, Stop, next_turn
 from reckoner.shop.runs.records import AdjustingState
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.wording import settable
-from reckoner.store.terms import ReferenceKind
 from reckoner.ui.bench.answering import Answering
-from reckoner.ui.bench.forces import force_reader
+from reckoner.ui.bench.forces import reading_reader
 from reckoner.ui.bench.foretold import foretold_words
 from reckoner.ui.bench.instructions import instruct, remaining
 from reckoner.ui.bench.panel import HOLD_TO_PULL, Action, Desk, Panel
@@ -153,9 +152,9 @@ class AdjustPanel(Panel):
 
     def _show_asked(self, run: RunState) -> None:
         """With weights it is answered after a turn, as far as nothing was found yet; otherwise readings come or are typed."""
-        weights, state = run.procedure.kind is ReferenceKind.WEIGHTS, run.adjusting
-        asked = weights and state is not None and len(state.steps) > 1 and not state.steps[-1].pairs
-        self.typed.setVisible(not weights)
+        answered, state = not run.procedure.one_pull_tells, run.adjusting
+        asked = answered and state is not None and len(state.steps) > 1 and not state.steps[-1].pairs
+        self.typed.setVisible(not answered)
         for widget in (self.asks, self.mind, self._rest):
             widget.setVisible(asked)
         turned, short = state is not None and len(state.steps) > 1, self.height() < ROOMY
@@ -168,8 +167,8 @@ class AdjustPanel(Panel):
         self._upper.setVisible(not asked or run.procedure.beyond(run))
         if asked:
             self.asks.show_run(run)
-        elif run.reference is not None and run.reference.pull is not None:
-            self.typed.read_with(force_reader(run, run.reference.pull))
+        else:
+            self.typed.read_with(reading_reader(run))
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         """In a low window what was read before the first turn, and the other turns, make room for the next one."""

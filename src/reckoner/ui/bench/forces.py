@@ -1,18 +1,14 @@
-"""What a force gauge shows, read as the torque that it makes on the lever."""
+"""What is typed of a reference, read as the torque that it means."""
 
 from __future__ import annotations
 
-from reckoner.core.printing import quantity
-from reckoner.shop.gauging import PullFacts
+from functools import partial
+
 from reckoner.shop.runs.state import RunState
-from reckoner.ui.widgets.entry import TextReader
+from reckoner.ui.widgets.entry import TextReader, torque_reader
 
 
-def force_reader(run: RunState, pull: PullFacts) -> TextReader[float]:
-    """Reads what a force gauge shows, as the torque that it makes."""
-
-    def understand(text: str) -> tuple[float, str]:
-        torque, words = pull.read(text)
-        return torque, f"{words}: {quantity(torque, run.tool.unit)}"
-
-    return understand
+def reading_reader(run: RunState) -> TextReader[float]:
+    """Reads what the reference of a run shows: a torque, or a force that the lever makes one."""
+    unit = run.tool.unit
+    return torque_reader(unit) if run.reference is None else partial(run.reference.read, unit=unit)

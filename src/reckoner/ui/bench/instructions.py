@@ -9,7 +9,6 @@ from reckoner.shop.runs.state import RunState
 from reckoner.shop.runs.steps import READINGS, Step, wants
 from reckoner.shop.sidewords import side_name
 from reckoner.shop.wording import component_words, place_words, settable
-from reckoner.store.terms import ReferenceKind
 
 ALL_TAKEN = "All readings are taken. Let the meter rest and look at its zero again."
 
@@ -38,7 +37,7 @@ def instruct(run: RunState) -> str:
             return f"Adjusting at {aim}: turn the screw, then read."
         if run.adjusting.steps[-1].pairs:
             return f"Adjusting at {aim}: turn on, read again, or end it."
-        if run.procedure.kind is ReferenceKind.WEIGHTS:
+        if not run.procedure.one_pull_tells:
             return f"Adjusting at {aim}: find where it trips now."
         return f"Set {aim} {tool.approach} and {_pulls(run).lower()} until {tool.implies.until}."
     if run.step is Step.AS_IT_CAME and run.current is not None:

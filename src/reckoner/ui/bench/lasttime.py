@@ -7,12 +7,11 @@ from datetime import date
 from PyQt6.QtWidgets import QWidget
 
 from reckoner.core.days import day_words
-from reckoner.core.printing import percent
+from reckoner.core.printing import percent, quantity
 from reckoner.core.units import Unit
 from reckoner.shop.register.histories import PointHistory, RunHistory
 from reckoner.shop.register.sheet import Happening, ToolSheet, since
 from reckoner.shop.runs.kinds import POLICIES
-from reckoner.shop.wording import at_target
 from reckoner.ui.layout import column
 from reckoner.ui.register.story import story_of
 from reckoner.ui.theme import Theme, Type
@@ -60,7 +59,7 @@ class LastTime(QWidget):
         """The point that came nearest to its limit, through time."""
         worst = max(run.points, key=_share)
         self._worst.setText(
-            f"Nearest to its post: {at_target(worst.target, unit)}, mean deviation {percent(worst.deviation, 1, sign=True)}"
+            f"Nearest to its post: {quantity(worst.target, unit)}, mean deviation {percent(worst.deviation, 1, sign=True)}"
         )
         points = story_of(found, (worst.direction, worst.target))
         self.fence.show_state(TimeFenceState(worst.limit, worst.near_zone, points, today, None))

@@ -156,8 +156,12 @@ class MeterDesk(QObject):
     def _why_wrong(self, identity: Identity) -> str:
         """What is wrong with the meter that says ``identity``; a meter in another mode is asked to go back to its torque."""
         expected = self._reference
-        if expected is not None and (identity.unit.kind is Kind.TORQUE) is (expected.pull is not None):
-            should = "a force or a mass, and its link says so: …?unit=kg" if expected.pull is not None else "a torque"
+        if expected is not None and (identity.unit.kind is Kind.TORQUE) is not (expected.sends is Kind.TORQUE):
+            should = (
+                "a force or a mass, and its link says so: …?unit=kg"
+                if expected.sends is not Kind.TORQUE
+                else "a torque"
+            )
             return f"{expected.number} should send {should}; this one sends {identity.unit.symbol}. Nothing of it is taken."
         speaks = (
             bool(identity.number) and not self._replays
@@ -234,14 +238,14 @@ class MeterDesk(QObject):
 
     def _valued(self, value: float) -> None:
         """A value that it caught itself: a torque in N·m, or what a gauge shows, which the lever makes a torque."""
-        pull = self._reference.pull if self._reference is not None else None
+        reference = self._reference
         if self.wrong:
             return
-        if pull is None or self.identity is None:
+        if reference is None or reference.sends is Kind.TORQUE or self.identity is None:
             self.valued.emit(value)
             return
         try:
-            self.valued.emit(pull.torque_of(abs(value), self.identity.unit))
+            self.valued.emit(reference.torque_of(abs(value), self.identity.unit))
         except InputRefused as refusal:
             self.said.emit(f"The gauge shows {value:g}: {refusal.reason}. Nothing is taken.", "fault", False)
 

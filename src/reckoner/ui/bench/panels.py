@@ -10,7 +10,6 @@ from PyQt6.QtWidgets import QLineEdit, QStackedWidget
 
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.runs.steps import Step
-from reckoner.store.terms import ReferenceKind
 from reckoner.ui.bench.adjusting import AdjustPanel
 from reckoner.ui.bench.deciding import DecidingPanel
 from reckoner.ui.bench.lookover import LookOverPanel
@@ -84,9 +83,7 @@ class Panels(QStackedWidget):
                 return self.look_over
             case Step.SET_UP:
                 return self.set_up
-            case Step.AS_FOUND | Step.AS_LEFT if (
-                run.procedure.kind is ReferenceKind.WEIGHTS and run.current is not None
-            ):
+            case Step.AS_FOUND | Step.AS_LEFT if not run.procedure.one_pull_tells and run.current is not None:
                 return self.tripping
             case Step.AS_IT_CAME | Step.EXERCISE | Step.AS_FOUND | Step.AS_LEFT:
                 return self.pulls

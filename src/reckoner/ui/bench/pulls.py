@@ -16,7 +16,7 @@ from reckoner.shop.runs.needs import Need
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.runs.steps import READINGS, Step, newest, wants, wants_now
 from reckoner.store.terms import Moment
-from reckoner.ui.bench.forces import force_reader
+from reckoner.ui.bench.forces import reading_reader
 from reckoner.ui.bench.nosignal import NoSignal
 from reckoner.ui.bench.panel import HOLD_TO_PULL, Action, Desk, Panel
 from reckoner.ui.bench.reading import ReadingHead
@@ -91,10 +91,7 @@ class PullsPanel(Panel):
     def show_run(self, run: RunState) -> None:
         if self._run is None or self._run.id != run.id:
             self.trace.clear()
-        pull = run.reference.pull if run.reference is not None else None
-        self.typed.read_with(
-            torque_reader(run.tool.unit) if pull is None or run.current is None else force_reader(run, pull)
-        )
+        self.typed.read_with(reading_reader(run) if run.current is not None else torque_reader(run.tool.unit))
         self._run = run
         self.head.show_run(run)
         self.typed.awaits_number = not self.shown.awaited

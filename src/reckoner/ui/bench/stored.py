@@ -6,7 +6,7 @@ from reckoner.core.printing import quantity
 from reckoner.core.units import Unit
 from reckoner.shop.runs import storedvalues
 from reckoner.shop.runs.state import RunState
-from reckoner.shop.wording import at_target, torque_figure
+from reckoner.shop.wording import torque_figure
 from reckoner.ui.bench.panel import Desk
 from reckoner.ui.layout import column, row
 from reckoner.ui.theme import Type
@@ -67,7 +67,7 @@ class Stored(ValuesFile):
         values = ", ".join(torque_figure(run, torque) for _line, torque in chosen.values[:SHOWN])
         more = " …" if len(chosen.values) > SHOWN else ""
         goes = storedvalues.fills(run, len(chosen.values))
-        where = ", ".join(f"{count} at {at_target(target, run.tool.unit)}" for target, count in goes)
+        where = ", ".join(f"{count} at {quantity(target, run.tool.unit)}" for target, count in goes)
         taken = sum(count for _target, count in goes)
         left = f"; {len(chosen.values) - taken} are over and are left" if taken < len(chosen.values) else ""
         first = quantity(chosen.values[0][1], run.tool.unit)

@@ -45,8 +45,8 @@ class TrippingPanel(Panel):
 
     def show_run(self, run: RunState) -> None:
         self._run = run
-        there, lever = self.asks.show_run(run), run.reference.hung if run.reference is not None else None
-        if there is not None and lever is not None:
+        there, lever = self.asks.show_run(run), run.reference.set_up if run.reference is not None else None
+        if there is not None and isinstance(lever, LeverFacts):
             self._draw(lever, there)
         self._strike.setEnabled(newest(run) is not None)
         self.found.setText(_found(run))

@@ -154,7 +154,8 @@ class NewToolsForm(Form[GivenTools]):
             return 1
 
     def _narrow(self) -> None:
-        """The models that the typed words fit."""
+        """The models that the typed words fit; what was chosen stays chosen, and the only one that fits is."""
+        chosen = self.group.checkedId()
         for old in self.group.buttons():
             self.group.removeButton(old)
         empty(self._choices)
@@ -168,6 +169,7 @@ class NewToolsForm(Form[GivenTools]):
             choice = ChoiceRow(self.theme, model.name.split(" ", 1)[-1], f"{model.name}, {model.detail}")
             self.group.addButton(choice, i)
             self._choices.addWidget(choice)
+            choice.setChecked(i == chosen or (bool(words) and len(fitting) == 1))
         if len(fitting) > SHOWN:
             more = f"and {len(fitting) - SHOWN} more; type a word of its name"
             self._choices.addWidget(label(self.theme, more, Type.CAPTION, "quiet"))

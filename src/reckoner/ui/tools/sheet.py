@@ -11,6 +11,7 @@ from PyQt6.QtWidgets import QGridLayout, QStackedWidget, QWidget
 
 from reckoner.core.days import day_words
 from reckoner.core.kinds import Mechanism
+from reckoner.core.printing import quantity
 from reckoner.core.states import State
 from reckoner.shop.limits import limits_words
 from reckoner.shop.register.characterised import of_tool
@@ -20,7 +21,7 @@ from reckoner.shop.register.howoften import HowOften, how_often
 from reckoner.shop.register.sheet import ToolSheet
 from reckoner.shop.register.trends import Point, Trend
 from reckoner.shop.toolfacts import ToolFacts
-from reckoner.shop.wording import DUE_WORDS, at_target
+from reckoner.shop.wording import DUE_WORDS
 from reckoner.store.terms import RegisterKind, RunKind
 from reckoner.ui.actions import tooltip
 from reckoner.ui.latest import Latest
@@ -225,7 +226,7 @@ class Sheet(QWidget):
         both = len({d for d, _ in available}) > 1
         self.fences = {}
         for point in available:
-            words = at_target(point[1], sheet.card.tool.unit)
+            words = quantity(point[1], sheet.card.tool.unit)
             words = f"{words} {point[0]}" if both else words
             fence = SmallFence(self._theme, words, story_of(sheet, point), _limit_at(newest, point))
             fence.setChecked(point == self._point)

@@ -12,7 +12,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
 from reckoner.core import printing
 from reckoner.core.days import day_words, read_day
-from reckoner.core.entry import read, read_plain
+from reckoner.core.entry import read, read_plain, read_torque
 from reckoner.core.errors import InputRefused
 from reckoner.core.units import Kind, Unit
 from reckoner.ui.theme import Theme, Type
@@ -178,14 +178,7 @@ def numbers_of(*fields: EntryField[float]) -> tuple[float, ...] | None:
 def torque_reader(unit: Unit) -> TextReader[float]:
     """Reads a torque; a bare number is in ``unit``. Values in N·m."""
 
-    def understand(text: str) -> tuple[float, str]:
-        found = read(text, Kind.TORQUE, default=unit, field="torque")
-        words = printing.quantity(found.si, unit)
-        if found.unit is not unit:
-            words += f"  ({printing.quantity(found.si, found.unit)})"
-        return found.si, f"understood: {words}" + (f"; {found.note}" if found.note else "")
-
-    return understand
+    return partial(read_torque, unit=unit)
 
 
 def quantity_reader(kind: Kind, unit: Unit | None) -> TextReader[float]:
