@@ -44,19 +44,19 @@ def test_a_loan_by_scan_with_its_setting_and_its_return_with_what_happened(qtbot
     shelf = place.lending
     type_in(window, "0418")  # the field of the scanner has the focus
     press(window, ENTER)
-    qtbot.waitUntil(lambda: len(shelf.basket.tools) == 1, timeout=WAIT)
+    qtbot.waitUntil(lambda: len(shelf.form.basket.tools) == 1, timeout=WAIT)
     fill(qtbot, window, shelf.scan, "0417", enter=True)
     assert shelf.button.text() == "Lend it" or shelf.button.text() == "Lend 2 tools"
     assert not shelf.button.isEnabled()  # to whom?
-    fill(qtbot, window, shelf.to, "Tower crew")
-    fill(qtbot, window, shelf.until, "yesterweek")
-    assert "is not a day" in shelf.until.hint.text()
-    assert not shelf.button.isEnabled()
-    fill(qtbot, window, shelf.until, "Friday")
-    fill(qtbot, window, shelf.setting, "250 for 240 to 260")
-    assert "cannot be set to 250" in shelf.setting.hint.text()
-    fill(qtbot, window, shelf.setting, "120 for 118 to 122", enter=True)
-    assert len(shelf.wanted) == 1
+    fill(qtbot, window, shelf.form.to, "Tower crew")
+    fill(qtbot, window, shelf.form.until, "yesterweek")
+    click(shelf.button)
+    assert focused(window) is shelf.form.until.line
+    assert "is not a day" in shelf.form.until.hint.text()
+    fill(qtbot, window, shelf.form.until, "Friday")
+    fill(qtbot, window, shelf.form.setting, "250 for 240 to 260")
+    assert "cannot be set to 250" in shelf.form.setting.hint.text()
+    fill(qtbot, window, shelf.form.setting, "120 for 118 to 122")  # left as it is typed
     click(shelf.button)
     qtbot.waitUntil(lambda: standing(demo, "HC-0418").loan is not None, timeout=WAIT)
     settle(qtbot, window)
@@ -76,9 +76,9 @@ def test_a_loan_by_scan_with_its_setting_and_its_return_with_what_happened(qtbot
     assert shelf.instead.chips
     number, chip = next(iter(shelf.instead.chips.items()))
     click(chip)
-    qtbot.waitUntil(lambda: len(shelf.basket.tools) == 1, timeout=WAIT)
-    assert next(iter(shelf.basket.tools.values())).tool.number == number
-    fill(qtbot, window, shelf.setting, "120 N.m for 118 N.m to 122 N.m", enter=True)
+    qtbot.waitUntil(lambda: len(shelf.form.basket.tools) == 1, timeout=WAIT)
+    assert next(iter(shelf.form.basket.tools.values())).tool.number == number
+    fill(qtbot, window, shelf.form.setting, "120 N.m for 118 N.m to 122 N.m", enter=True)
     fill(qtbot, window, shelf.scan, "0125", enter=True)  # it goes to 25 N·m
     assert "HC-0125 cannot be set to 120" in shelf.refused.text()
     assert "HC-0125" not in shelf.instead.chips
@@ -109,12 +109,12 @@ def test_what_is_pressed_twice_is_done_once(qtbot, desk, demo):
     click(place.heads.chips["away"])
     settle(qtbot, window)
     fill(qtbot, window, away.scan, "0418", enter=True)
-    fill(qtbot, window, away.fee, "ninety")
-    fill(qtbot, window, away.laboratory, "Fellgate Laboratory")
+    fill(qtbot, window, away.form.fee, "ninety")
+    fill(qtbot, window, away.form.laboratory, "Fellgate Laboratory")
     click(away.button)
-    assert focused(window) is away.fee.line  # where it is to be mended
-    assert "not a number" in away.fee.hint.text()
-    fill(qtbot, window, away.fee, "90")
+    assert focused(window) is away.form.fee.line  # where it is to be mended
+    assert "not a number" in away.form.fee.hint.text()
+    fill(qtbot, window, away.form.fee, "90")
     for _ in range(2):
         away.primary()
     qtbot.waitUntil(lambda: standing(demo, "HC-0418").away is not None, timeout=WAIT)
@@ -183,11 +183,11 @@ def test_the_ranking_leads_to_the_setting_and_a_job_card_to_the_loan_of_its_tool
     click(setting.heads.chips["cards"])
     settle(qtbot, window)
     click(setting.cards.lend_button)
-    qtbot.waitUntil(lambda: bool(place.lending.basket.tools), timeout=WAIT)
+    qtbot.waitUntil(lambda: bool(place.lending.form.basket.tools), timeout=WAIT)
     settle(qtbot, window)
-    assert [c.tool.number for c in place.lending.basket.tools.values()] == ["HC-0303"]
-    assert [round(w.set) for w in place.lending.wanted] == [36, 54, 71]
-    assert place.lending.to.text == "Tower flange nuts"
+    assert [c.tool.number for c in place.lending.form.basket.tools.values()] == ["HC-0303"]
+    assert [round(w.set) for w in place.lending.form.wanted] == [36, 54, 71]
+    assert place.lending.form.to.text == "Tower flange nuts"
 
 
 def test_a_trip_to_a_laboratory_ends_with_its_certificate_as_a_result(qtbot, desk, demo, tmp_path):

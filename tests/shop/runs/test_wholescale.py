@@ -2,20 +2,24 @@
 
 from dataclasses import replace
 
+import numpy as np
 import pytest
+from sqlalchemy import func, select
 
 from reckoner.core.errors import InputRefused
 from reckoner.core.kinds import ErrorKind
 from reckoner.core.wholescale import PointSeries, after_change, best_turn, taught
+from reckoner.meters.pull import Pull
 from reckoner.shop.acts import ShopRefused
 from reckoner.shop.people import people
+from reckoner.shop.procedures.base import Seen
 from reckoner.shop.register.rows import edit
-from reckoner.shop.runs import adjusting
+from reckoner.shop.runs import adjusting, taking
 from reckoner.shop.runs.nextturn import Stop, next_turn
 from reckoner.shop.runs.wholescale import Known, lock_shift, what_it_changes, whole_scale
 from reckoner.store.reader import reader_of
-from reckoner.store.schema import Tool
-from reckoner.store.terms import RegisterKind
+from reckoner.store.schema import Tool, ZeroCheck
+from reckoner.store.terms import ObservationKind, RegisterKind, Source
 from tests.support.runs import closed, outside, prepared, read, read_all, tool_id
 
 
@@ -124,6 +128,23 @@ def test_turns_already_made_move_every_point_and_the_model_or_an_earlier_adjustm
         assert what_it_changes(run) == (ErrorKind.GAIN, Known.TAUGHT)
         # read 2 % higher after the turn, 3 % once it was locked: the lock's own share comes again
         assert lock_shift(run) == pytest.approx(37.2 * 0.01, rel=0.01)
+
+
+def test_what_the_meter_showed_at_rest_while_adjusting_is_no_zero_of_a_series(demo, act):
+    def zeros(session):
+        return session.scalar(select(func.count()).select_from(ZeroCheck))
+
+    with demo.session() as session:
+        wanted = tool_id(demo, "HC-0417")
+        run = outside(session, wanted, act, 0.93, 0.97)
+        seen = Seen(ObservationKind.VALUE, 40.0, Source.TRACE, pull="p")
+        before, pull = zeros(session), Pull("p", (40.0,), (), 40.0, (), np.zeros(100), 1000.0, rest_before=0.3)
+        run = adjusting.begin(session, run.id, run.series[0].id, act)
+        run = taking.observe_pull(session, adjusting.turn(session, run.id, 0.125, act), seen, pull, act)
+        assert zeros(session) == before
+        run = adjusting.finish(session, run.id, True, act)
+        taking.observe_pull(session, run, replace(seen, pull="q"), replace(pull, id="q"), act)
+        assert zeros(session) > before
 
 
 def test_a_lock_that_moves_no_more_than_the_tool_scatters_has_moved_nothing(demo, act):

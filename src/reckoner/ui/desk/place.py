@@ -67,7 +67,7 @@ class DeskPlace(Place):
             self.away.arrive(target.tool)
         elif target.number:
             self._turn(LEND)
-            self.lending.arrive(target.number)
+            self.lending.take(target.number)
         else:
             self._turn(self.heads.one)
         if self._stack.currentWidget() is self.lending:

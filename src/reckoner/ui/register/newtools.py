@@ -75,7 +75,7 @@ class NewTools(QWidget):
         self._around.work.ask(call(add_tools, given, self._around.act()), done, self.form.refuse)
 
     def _look(self) -> None:
-        self.foot.lacks(self.form.why_not())
+        self.foot.lacks(self.form.missing())
         count = self.form.how_many
         self.button.say("Add it" if count == 1 else f"Add {count} tools")
 

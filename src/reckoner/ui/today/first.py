@@ -206,7 +206,7 @@ class FirstOpening(QWidget):
         for key, (form, _add) in self._means.items():
             form.setVisible(key == self.with_what.one)
         self.button.say(ASKED[self.stage][1])
-        self.foot.lacks(self.form.why_not())
+        self.foot.lacks(self.form.missing())
 
     def _demo(self) -> None:
         """The demo has a folder of its own, and a window of its own."""

@@ -143,6 +143,14 @@ class Form(QWidget, Generic[V]):
             return refusal.reason
         return ""
 
+    def missing(self) -> str:
+        """What has still to be said; what is not understood says so at its field, and when it is pressed for."""
+        try:
+            self.value()
+        except InputRefused as refusal:
+            return refusal.reason if refusal.value in (None, "") else ""
+        return ""
+
     def refuse(self, refusal: Refused) -> None:
         """Say it at the field that it concerns, which comes into sight with the focus, or by ``refused``."""
         if not self.mark(refusal):

@@ -1,0 +1,112 @@
+"""Scan, gather, go: a tool is scanned at the left and something is done with it; what is out stands in the list at the
+right."""
+
+from __future__ import annotations
+
+from PyQt6.QtWidgets import QStackedWidget, QWidget
+
+from reckoner.core.errors import Refused
+from reckoner.shop.using.desk import Out
+from reckoner.ui.latest import Latest, Once
+from reckoner.ui.layout import column, row, scrolling, surface
+from reckoner.ui.place import Surroundings
+from reckoner.ui.theme import Type
+from reckoner.ui.tokens import GRID
+from reckoner.ui.widgets.buttons import PrimaryButton
+from reckoner.ui.widgets.chips import Chips
+from reckoner.ui.widgets.entry import EntryField, words_reader
+from reckoner.ui.widgets.linedelegate import Line
+from reckoner.ui.widgets.lineslist import LinesList
+from reckoner.ui.widgets.text import label
+
+WIDE = 46 * GRID
+
+
+class ScanShelf(QWidget):
+    """``out`` is what is out now; ``instead`` offers what could go in a tool's place. Subclasses ``stack`` their panels in
+    the middle, and say what a scan, a choice in the list and the primary button do."""
+
+    def __init__(self, around: Surroundings, listed: str) -> None:
+        super().__init__()
+        self.around = around
+        self._asking, self._doing = Latest(around.work), Once(around.work)
+        self.out: tuple[Out, ...] = ()
+        theme = around.theme
+        self.scan = EntryField(theme, "Scan a tool, or type its number", words_reader, "such as 0417")
+        self.scan.given.connect(lambda _value: self.scanned())
+        self.refused = label(theme, "", Type.STRONG, "fault", wrap=True)
+        self.instead = Chips(theme, "Instead")
+        self.instead.chosen.connect(lambda: self.take(self.instead.one))
+        self.panels = QStackedWidget()
+        self.missing = label(theme, " ", Type.BODY, "quiet")
+        self.button = PrimaryButton(theme, "")
+        self.button.clicked.connect(self.primary)
+        foot = column(self.missing, self.button, gap=1)
+        left = column(self.scan, self.refused, self.instead, scrolling(self.panels), foot, gap=2, margin=2)
+        left.setStretch(3, 1)
+        paper = surface(left)
+        paper.setFixedWidth(WIDE)
+        self.title = label(theme, "", Type.LEAD)
+        self.list = LinesList(theme, listed, 500)
+        self.list.changed.connect(self._chosen)
+        right = column(self.title, self.list, gap=1, margin=2)
+        right.setStretch(1, 1)
+        self.setLayout(row(paper, surface(right), gap=2))
+        self.refuse("")
+
+    def stack(self, *panels: QWidget) -> None:
+        """Put them into the middle, one on the other."""
+        for panel in panels:
+            self.panels.addWidget(panel)
+
+    def primary(self) -> None:
+        """Do with what was scanned what the button says."""
+        raise NotImplementedError
+
+    def scanned(self) -> None:
+        """Find what stands in the scan."""
+        raise NotImplementedError
+
+    def bring(self, out: Out) -> None:
+        """Something in the list was chosen."""
+        raise NotImplementedError
+
+    def take(self, number: str) -> None:
+        """A tool was named elsewhere."""
+        self.scan.line.setText(number)
+        self.scanned()
+
+    def show_out(self, found: tuple[Out, ...], title: str) -> None:
+        """What is out now, under a ``title``."""
+        self.out = found
+        self.title.setText(title)
+        lines = [(i, one, one.card.tool) for i, one in enumerate(found)]
+        self.list.lines.show(
+            tuple(
+                Line(("", i), t.id, f"{t.number}  {o.to}", o.words, t.range_text, o.card.state, marked=True)
+                for i, o, t in lines
+            )
+        )
+
+    def refuse(self, words: str, others: tuple[tuple[str, str], ...] = ()) -> None:
+        """Why it does not go, and as (number, words) what could go instead; empty: nothing is against it."""
+        self.refused.setText(f"{words} Instead:" if others else words)
+        self.refused.setVisible(bool(words))
+        self.instead.offer(others, [])
+        self.instead.setVisible(bool(others))
+
+    def offer(self, words: str, why_not: str = "") -> None:
+        """What the primary button does, and what stands in its way; empty: nothing does."""
+        self.button.say(words)
+        self.button.setEnabled(not why_not)
+        self.missing.setText(why_not or " ")  # its room stays
+
+    def said_no(self, refusal: Refused) -> None:
+        """The shop refused."""
+        self.refuse(str(refusal))
+
+    def _chosen(self) -> None:
+        chosen = self.list.chosen
+        found = next((o for o in self.out if chosen and o.card.tool.id == chosen[0].id), None)
+        if found is not None:
+            self.bring(found)
