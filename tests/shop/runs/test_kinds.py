@@ -227,7 +227,7 @@ def test_what_the_register_lacks_is_asked_for_and_kept(demo, act):
         tool = propose(session, new, TODAY).tool
         assert [lack.fact for lack in lacking(tool)] == [f for f in ModelFact if f is not ModelFact.SECOND_RESOLUTION]
         for field, bad in ((ModelFact.RESOLUTION, 20.0), (ModelFact.LEVER_LENGTH, 9.0), (ModelFact.DRIVE, " ")):
-            with pytest.raises(ShopRefused):
+            with pytest.raises(ShopRefused), session.begin_nested():
                 completing.complete(session, new, field, bad, act)
         for field, value in ((ModelFact.RESOLUTION, 0.5), (ModelFact.LEVER_LENGTH, 0.28), (ModelFact.DRIVE, "⅜ in")):
             completing.complete(session, new, field, value, act)

@@ -1,12 +1,16 @@
 """A tool as it is set and fitted, chosen at the start with the mouse and the keyboard; and printed once it is signed."""
 
+import pytest
+from PyQt6.QtCore import Qt
+
+from reckoner.shop.register.completing import ModelFact
 from reckoner.shop.register.rows import edit
 from reckoner.shop.runs import signing
 from reckoner.store.schema import Tool
 from reckoner.store.terms import RegisterKind
 from reckoner.ui.bench.instructions import instruct
 from reckoner.ui.places import PlaceId
-from tests.support.hands import ENTER, WAIT, click, go, opened, press, settle, type_in
+from tests.support.hands import ENTER, WAIT, click, focused, go, look, opened, press, settle, type_in
 from tests.support.runs import later, outside, tool_id
 
 FOOT = 1.3558179483314
@@ -57,3 +61,34 @@ def test_what_was_signed_is_printed_from_there(qtbot, open_window, demo_folder, 
     records = window.place(PlaceId.RECORDS)
     qtbot.waitUntil(lambda: records.results.paper.pages > 0, timeout=WAIT)
     assert records.results.list.chosen[0].id == run.id
+
+
+def test_what_the_register_lacks_is_kept_as_it_stands_and_throws_nothing_away(
+    qtbot, open_window, demo_folder, demo, act
+):
+    wanted = tool_id(demo, "HC-0417")
+    with demo.session() as session:
+        model = session.get_one(Tool, wanted).model_id
+        edit(session, RegisterKind.MODEL, model, {"resolution": 0.0, "lever_length": None, "pivot_offset": 0.0}, act)
+    window = open_window(demo_folder)
+    go(window, "bench", tool=wanted)
+    settle(qtbot, window)
+    bench = window.current
+    start, lacks = bench.panels.start, bench.panels.start._fields
+    start.adapter.line.setText("a stub between")
+    lacks[ModelFact.RESOLUTION].setFocus()
+    type_in(window, "1 N.m")
+    press(window, Qt.Key.Key_Tab)  # left, and so kept
+    qtbot.waitUntil(lambda: ModelFact.RESOLUTION not in lacks, timeout=WAIT)
+    settle(qtbot, window)
+    assert window.foot.words.startswith("Kept: ")
+    assert (start.adapter.text, focused(window)) == ("a stub between", lacks[ModelFact.LEVER_LENGTH].line)
+    type_in(window, "9 m")
+    look(window)
+    click(bench.button)
+    assert (bench.run, focused(window)) == (None, lacks[ModelFact.LEVER_LENGTH].line)
+    lacks[ModelFact.LEVER_LENGTH].line.setText("17 in")
+    click(bench.button)
+    qtbot.waitUntil(lambda: bench.run is not None, timeout=WAIT)
+    tool = bench.run.tool
+    assert (tool.kind.resolution, tool.lever) == (1.0, pytest.approx(0.4318))

@@ -8,13 +8,13 @@ from enum import StrEnum
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
-from reckoner.core.errors import InputRefused
 from reckoner.core.printing import span
 from reckoner.core.units import Kind, unit_named
-from reckoner.shop.acts import Act, ShopRefused
-from reckoner.shop.register import adding
-from reckoner.shop.register.rows import edit
-from reckoner.shop.toolfacts import kind_of
+from reckoner.shop.acts import Act, FieldRefused, ShopRefused
+from reckoner.shop.register import adding, editing
+from reckoner.shop.register.editing import Deed, lower
+from reckoner.shop.register.field import Field
+from reckoner.shop.register.fields import FIELDS
 from reckoner.store.schema import Tool, ToolModel
 from reckoner.store.terms import RegisterKind
 
@@ -28,28 +28,21 @@ class ModelFact(StrEnum):
     DRIVE = "drive"
 
 
-def complete(session: Session, tool_id: int, fact: ModelFact, value: object, act: Act) -> None:
-    """Fill in a fact that the tool's model lacks: SI values, or words. Raises ShopRefused for one that is there already or
-    cannot be right."""
-    tool = session.get_one(Tool, tool_id)
-    model = tool.model
+def field_for(fact: ModelFact) -> Field:
+    """The field of a model that a fact fills."""
+    return next(field for field in FIELDS[RegisterKind.MODEL] if field.name == fact)
+
+
+def complete(session: Session, tool_id: int, fact: ModelFact, value: object, act: Act) -> Deed:
+    """Fill in a fact that the tool's model lacks, as its field reads it. Raises FieldRefused for what cannot be right,
+    ShopRefused where the register has it already."""
+    model = session.get_one(Tool, tool_id).model
     if getattr(model, fact):
         raise ShopRefused("The register has that already; nothing was changed.")
-    given: object
-    if fact is ModelFact.DRIVE:
-        given = str(value).strip()
-        if not given:
-            raise ShopRefused("Write its drive, such as ½ in.")
-    else:
-        given = size = float(str(value))
-        most = 5.0 if fact is ModelFact.LEVER_LENGTH else 0.2 * model.maximum
-        if not 0 < size <= most:
-            raise ShopRefused("That cannot be right for this tool; check the number and its unit.")
-    edit(session, RegisterKind.MODEL, model.id, {fact.value: given}, act)
-    try:
-        kind_of(model)
-    except InputRefused as refusal:
-        raise ShopRefused(f"{refusal}.") from None
+    field, given = field_for(fact), " ".join(value.split()) if isinstance(value, str) else value
+    if not given:
+        raise FieldRefused(fact, f"Say its {lower(field.title)}{f', {field.hint}' if field.hint else ''}.")
+    return editing.change(session, RegisterKind.MODEL, model.id, field, given, act)
 
 
 @dataclass(frozen=True)

@@ -81,6 +81,7 @@ def change(
     unit = unit_of(row)
     refuse_same_name(session, kind, row_id, vars_of(row) | columns_of(kind, field, value))
     try:
+        field.hold(value, unit)
         version = rows.edit(session, kind, row_id, columns_of(kind, field, value), act, base)
         _check(session, row)
     except FieldRefused:

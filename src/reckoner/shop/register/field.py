@@ -131,6 +131,13 @@ class Field:
             case _:
                 return str(value)
 
+    def hold(self, value: Any, torque: Unit) -> None:
+        """Raises InputRefused for a quantity beyond the field's bounds."""
+        if self.form in QUANTITIES and value is not None:
+            kind, usual = QUANTITIES[self.form]
+            unit = torque if self.form is FieldForm.TORQUE else unit_named(usual, kind)
+            self.hold_to_bounds(float(value), self.said(value, torque), unit)
+
     def hold_to_bounds(self, si: float, text: str, unit: Unit) -> None:
         """Raises InputRefused for a value beyond the field's bounds, told in ``unit``."""
         if self.low is not None and (si < self.low or (self.above and si <= self.low)):

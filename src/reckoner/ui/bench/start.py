@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from contextlib import suppress
 from dataclasses import replace
 from functools import partial
 from typing import Any
@@ -19,6 +20,7 @@ from reckoner.core.units import MILLIMETRE, Kind, Unit
 from reckoner.shop.limits import limits_words
 from reckoner.shop.register import completing
 from reckoner.shop.register.completing import ModelFact
+from reckoner.shop.register.editing import Deed
 from reckoner.shop.runs.kinds import POLICIES
 from reckoner.shop.runs.planning import Plan, Proposal, propose, warnings
 from reckoner.shop.toolfacts import ToolFacts
@@ -26,11 +28,11 @@ from reckoner.shop.wording import EFFECT_WORDS, RULE_CHOICES
 from reckoner.store.terms import RunKind
 from reckoner.ui.bench.panel import Action, Desk, Panel
 from reckoner.ui.bench.startsides import SidesEntry
-from reckoner.ui.layout import column, empty, row, scrolling, surface
+from reckoner.ui.layout import column, row, scrolling, surface
 from reckoner.ui.theme import Type
 from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.chips import Chips
-from reckoner.ui.widgets.entry import EntryField, TextReader, quantity_reader, understood, words_reader
+from reckoner.ui.widgets.entry import EntryField, quantity_reader, understood, words_reader
 from reckoner.ui.widgets.text import label
 from reckoner.ui.work import call
 
@@ -71,6 +73,9 @@ class StartPanel(Panel):
         self._lacking = column(gap=1)
         self._lacking_title = label(self.theme, "The register lacks", Type.LEAD)
         self._fields: dict[ModelFact, EntryField[Any]] = {}
+        self._lacking_of = 0
+        self._given: set[ModelFact] = set()
+        self._begins = False
         self._build()
         self.kinds.chosen.connect(self._propose_again)
         self.rule_sets.chosen.connect(self._propose_again)
@@ -213,22 +218,68 @@ class StartPanel(Panel):
         self._rows[index][1].setVisible(shown)
 
     def _show_lacking(self, found: Proposal) -> None:
-        empty(self._lacking)
-        self._fields = {}
-        self._lacking_box.setVisible(bool(found.lacking))
+        """Ask for what the register lacks; a field that is asked for already stays as it is."""
+        wanted = {lack.fact: lack for lack in found.lacking} if found.tool.id == self._lacking_of else {}
+        for fact in [fact for fact in self._fields if fact not in wanted]:
+            field = self._fields.pop(fact)
+            if field.line.hasFocus():
+                next(iter(self._fields.values()), self).setFocus()
+            field.hide()
+            field.deleteLater()
+        self._lacking_of = found.tool.id
         for lack in found.lacking:
-            field = EntryField(self.theme, f"{lack.name}: {lack.why}", _reader_of(lack.fact, found.tool.unit))
-            field.given.connect(partial(self._give, lack.fact))
-            self._fields[lack.fact] = field
-            self._lacking.addWidget(field)
+            if lack.fact not in self._fields:
+                read = partial(completing.field_for(lack.fact).read, torque=found.tool.unit)
+                field = EntryField(self.theme, f"{lack.name}: {lack.why}", read)
+                field.line.editingFinished.connect(partial(self._left, lack.fact))
+                self._fields[lack.fact] = field
+                self._lacking.addWidget(field)
+        self._lacking_box.setVisible(bool(found.lacking))
 
-    def _give(self, fact: ModelFact, value: object) -> None:
-        tool_id = self._tool_id
-        act = self.desk.around.act()
+    def _left(self, fact: ModelFact) -> None:
+        """A field was left, or Enter pressed in it: what was understood is kept."""
+        field = self._fields.get(fact)
+        if field is None or not field.text.strip():
+            return
+        with suppress(InputRefused):  # the field says so
+            field.value()
+            self._give(fact)
+
+    def _give(self, fact: ModelFact, *, begin: bool = False) -> None:
+        """Keep a fact in the register, and look at the proposal again, what was changed of it stays; then ``begin`` the
+        run."""
+        self._begins = begin
+        if fact in self._given:
+            return
+        self._given.add(fact)
+        tool_id, act, today = self._tool_id, self.desk.around.act(), self.desk.around.today
+        chosen = self._proposal.plan if self._proposal is not None else None
+
+        def kept(deed: Deed) -> None:
+            self.desk.around.deeds.did(deed)
+            kind, rule_set = (chosen.kind, chosen.rule_set) if chosen is not None else (None, None)
+            second = chosen is not None and chosen.second_scale
+            self.desk.around.work.browse(
+                call(propose, tool_id, today, kind, rule_set, second_scale=second), known, self._cannot
+            )
+
+        def known(found: Proposal) -> None:
+            if found.tool.id == self._tool_id and self._proposal is not None:
+                self._proposal = replace(found, plan=self._proposal.plan)
+                self._show_lacking(found)
+                self._warn()
+                if self._begins:
+                    self._put()
+
+        def refused(refusal: Refused) -> None:
+            self._begins = False
+            if fact in self._fields:
+                self._fields[fact].refuse(str(refusal))
+                self._fields[fact].setFocus()
+
+        value = self._fields[fact].value()
         self.desk.around.work.ask(
-            call(completing.complete, tool_id, fact, value, act),
-            lambda _done: self.propose(tool_id),
-            lambda refusal: self._fields[fact].refuse(str(refusal)),
+            call(completing.complete, tool_id, fact, value, act), kept, refused, ended=lambda: self._given.discard(fact)
         )
 
     # What was changed
@@ -288,6 +339,11 @@ class StartPanel(Panel):
         """Begin the run as it is planned."""
         if self._proposal is None or not understood(self.points, self.readings):
             return
+        typed = next((fact for fact, field in self._fields.items() if field.text.strip()), None)
+        if typed is not None:  # kept first, each in its turn
+            if understood(self._fields[typed]):
+                self._give(typed, begin=True)
+            return
         try:
             plan = self.plan()
         except InputRefused as refusal:  # the field that it stands in says so too
@@ -315,11 +371,3 @@ def _read_count(text: str) -> tuple[int, str]:
     if not text.strip().isdecimal() or not 2 <= int(text) <= 50:
         raise InputRefused("readings", text, "must be a whole number from 2 to 50")
     return int(text), " "
-
-
-def _reader_of(fact: ModelFact, unit: Unit) -> TextReader[Any]:
-    if fact is not ModelFact.LEVER_LENGTH and fact is not ModelFact.DRIVE:
-        return quantity_reader(Kind.TORQUE, unit)
-    if fact is ModelFact.LEVER_LENGTH:
-        return quantity_reader(Kind.LENGTH, None)
-    return words_reader
