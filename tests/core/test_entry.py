@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 
 from reckoner.core.bands import read_band
 from reckoner.core.days import read_coming, read_day
-from reckoner.core.entry import read, read_list, read_plain, read_range, read_turn
+from reckoner.core.entry import read, read_list, read_plain, read_range, read_temperature, read_turn
 from reckoner.core.errors import InputRefused
 from reckoner.core.limits import read_limit
 from reckoner.core.units import N_M, UNITS, Kind, unit_named
@@ -137,3 +137,16 @@ READERS = {
 def test_whatever_is_typed_is_understood_or_refused(name, text):
     with suppress(InputRefused):
         READERS[name](text)
+
+
+@pytest.mark.parametrize(
+    ("text", "celsius"), [("21,4", 21.4), ("70F", 190 / 9), ("70 °F", 190 / 9), ("-4 ºF", -20.0), ("294.15 K", 21.0)]
+)
+def test_a_temperature_is_read_in_the_scale_that_it_names(text, celsius):
+    assert read_temperature(text)[0] == pytest.approx(celsius)
+
+
+@pytest.mark.parametrize("text", ["70", "-5 °F", "", "warm", "21 °R"])
+def test_a_temperature_that_no_room_has_is_refused(text):
+    with pytest.raises(InputRefused):
+        read_temperature(text)

@@ -15,7 +15,7 @@ from fractions import Fraction
 from itertools import pairwise
 
 from reckoner.core.errors import InputRefused
-from reckoner.core.printing import quantity
+from reckoner.core.printing import THIN, number, quantity
 from reckoner.core.units import LIMITS, Kind, Unit, read_as, unit_named
 
 
@@ -177,6 +177,32 @@ def read_plain(text: str, low: float, high: float, unit: str = "", field: str = 
         shown = f" {unit}" if unit else ""
         raise InputRefused(field, text, f"must lie between {low:g} and {high:g}{shown}, not {value:g}")
     return value
+
+
+_DEGREES = re.compile(r"[°º˚]?\s*([CFK])\s*$", re.IGNORECASE)
+ROOM = (-20.0, 60.0)
+"""Temperatures of a room in °C; further off is a slip of the keyboard."""
+
+
+def read_temperature(text: str, low: float = ROOM[0], high: float = ROOM[1]) -> tuple[float, str]:
+    """A temperature in °C between ``low`` and ``high``, and the words for it; a bare number is in °C, and °F and K are read
+    too. Raises InputRefused.
+
+    >>> read_temperature("69.8 °F")
+    (21.0, '21\u202f°C, 69.8\u202f°F')
+    >>> read_temperature("21,4")
+    (21.4, '21.4\u202f°C')
+    """
+    scale = _DEGREES.search(text)
+    letter = scale[1].upper() if scale is not None else "C"
+    given = read_plain(text[: scale.start()] if scale is not None else text, -1000, 1000, "°", "temperature")
+    celsius = {"C": given, "F": (given - 32) * 5 / 9, "K": given - 273.15}[letter]
+    if not low <= celsius <= high:
+        raise InputRefused("temperature", text, f"must lie between {low:g} and {high:g} °C, not {celsius:.1f}")
+    words = f"{number(round(celsius, 1))}{THIN}°C"
+    if letter == "C":
+        return celsius, words
+    return celsius, f"{words}, {number(given)}{THIN}{'K' if letter == 'K' else '°F'}"
 
 
 _BETWEEN = re.compile(r"\s*(?:\bto\b|\.\.\.?|…|–|—|~|(?<=\d)\s*-\s*(?=\d)|(?<=[^\W\d_])\s*-\s*(?=\d)|\s-\s)\s*")

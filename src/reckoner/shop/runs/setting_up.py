@@ -9,6 +9,7 @@ from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from reckoner.core.checks import at_most, between
+from reckoner.core.entry import ROOM
 from reckoner.core.errors import InputRefused
 from reckoner.core.kinds import MeterMode
 from reckoner.core.printing import number, percent
@@ -94,7 +95,7 @@ def record_room(
     than it allows since the run began, and no reason is given; a drift found at the end of the readings is told instead."""
     state = opened(session, run_id)
     try:
-        between("temperature", temperature, -20, 60, "°C")
+        between("temperature", temperature, *ROOM, "°C")
         between("humidity", humidity * 100, 0, 100, "%")
     except InputRefused as refusal:
         raise ShopRefused(f"The {refusal.field} {refusal.reason}.") from None

@@ -7,6 +7,7 @@ from typing import TYPE_CHECKING
 
 from PyQt6.QtWidgets import QWidget
 
+from reckoner.core.entry import read_temperature
 from reckoner.core.printing import fixed
 from reckoner.core.units import N_M
 from reckoner.meters.protocol import RoomReport
@@ -29,7 +30,7 @@ from reckoner.ui.layout import column, row, surface
 from reckoner.ui.theme import Type
 from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.buttons import button
-from reckoner.ui.widgets.entry import EntryField, numbers_of, plain_reader, torque_reader
+from reckoner.ui.widgets.entry import EntryField, numbers_of, torque_reader
 from reckoner.ui.widgets.text import label
 from reckoner.ui.work import call
 
@@ -57,7 +58,7 @@ class PullsPanel(Panel):
         self.no_signal = NoSignal(desk, self.typed)
         self.stored = Stored(desk)
         self._strike = button(self.theme, "Strike the last", lambda: self.ask_strike())
-        self.room = EntryField(self.theme, "The room now, in °C", plain_reader(-20, 60, "°C"))
+        self.room = EntryField(self.theme, "The room now", read_temperature, "such as 21 °C, or 70 °F")
         self.room.given.connect(lambda _v: self._act())
         self.room.hide()
         self.trend = label(self.theme, "", Type.BODY, "quiet", wrap=True)

@@ -6,6 +6,7 @@ from PyQt6.QtCore import QTimer
 from PyQt6.QtWidgets import QButtonGroup, QWidget
 
 from reckoner.core.days import day_words
+from reckoner.core.entry import read_temperature
 from reckoner.core.printing import fixed, number, percent, quantity, span
 from reckoner.core.units import N_M
 from reckoner.meters.protocol import RoomReport
@@ -54,7 +55,7 @@ class SetUpPanel(Panel):
         self.setLayout(layout)
 
     def _build_room(self) -> QWidget:
-        self.temperature = EntryField(self.theme, "Temperature", plain_reader(-20, 60, "°C"), "in °C")
+        self.temperature = EntryField(self.theme, "Temperature", read_temperature, "in °C, or such as 70 °F")
         self.humidity = EntryField(self.theme, "Humidity", plain_reader(0, 100, "%"), "in %")
         self.room_reason = EntryField(self.theme, "Why go on in this room", words_reader)
         self.temperature.offer_steps(self.theme, 21.0, 0.1)
