@@ -20,7 +20,7 @@ from PyQt6.QtWidgets import QScrollArea
 
 from reckoner.__main__ import Meters, opening_of
 from reckoner.cli.options import WindowOptions
-from reckoner.shop.beginning import Stage
+from reckoner.shop.beginning import OpeningStage
 from reckoner.shop.register.cards import Order
 from reckoner.shop.runs.steps import READINGS, Step
 from reckoner.ui.app import make_window
@@ -277,11 +277,11 @@ def first(theme: Theme, out: Path, size: str) -> None:
         page = window.current.first
         page.person.initials.line.setText("K. L.")
         page.primary()
-        wait(lambda: page.stage is Stage.WITH_WHAT and window.around.person is not None)
+        wait(lambda: page.stage is OpeningStage.WITH_WHAT and window.around.person is not None)
         page.meter.range.line.setText("20-200 N.m")
         page.meter.proofs.chips["unproven"].click()
         page.primary()
-        wait(lambda: page.stage is Stage.FIRST_TOOL)
+        wait(lambda: page.stage is OpeningStage.FIRST_TOOL)
         settle(window)
         window.foot.hide()
         settle(window)

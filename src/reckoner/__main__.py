@@ -91,7 +91,7 @@ def opening_of(options: WindowOptions, meter_url: Callable[[ReferenceFacts, str]
 
     where = "Harrowmere Cableway, invented" if options.demo else str(options.folder)
     station = options.station or default_station(options.folder)
-    checking = files.Checking(options.folder / files.DATABASE)
+    checking = files.DatabaseCheck(options.folder / files.DATABASE)
     simulated = _simulated_tries if options.demo else None
     now = clock(today)
     return Opening(options.folder, where, now, open_database, checking, meter_url, station, options.dark, simulated)

@@ -12,7 +12,7 @@ from reckoner.core.mains import find_ripple, ripple_at
 from reckoner.core.trace import Fault, analyse
 from reckoner.meters.indicator import Indicator, MeterFaults
 from reckoner.meters.made import CONDITIONS, between, gave_up, hold, let_go, pull, ramp, slips
-from reckoner.meters.pull import Aim, Pull, Watch
+from reckoner.meters.pull import Pull, PullAim, Watch
 
 PULLS = 24
 FEW = 1 / PULLS
@@ -26,7 +26,7 @@ def whole(condition, made):
 
 
 def live(condition, made):
-    watch = Watch(Aim(made.target, condition.mode, condition.mechanism), made.rate, signed=True)
+    watch = Watch(PullAim(made.target, condition.mode, condition.mechanism), made.rate, signed=True)
     told, past, missed = [], 0, 0
     for first, over in (*sorted(made.lost), (len(made.samples), len(made.samples))):
         if first > past:
@@ -170,7 +170,7 @@ def test_lost_samples_are_told_by_their_numbers_or_by_the_clock_and_what_may_hid
 def test_a_peak_that_may_have_been_lost_is_no_reading():
     made = pull(rng(4), careful=1.0)
     top = int(np.argmax(made.samples))
-    watch = Watch(Aim(120.0, MeterMode.PEAK), 1000.0, signed=True)
+    watch = Watch(PullAim(120.0, MeterMode.PEAK), 1000.0, signed=True)
     for begin, past, missed in ((0, top - 40, 0), (top + 40, len(made.samples), 80)):
         news = watch.feed(made.samples[begin:past], missed)
     (over,) = [n for n in news if isinstance(n, Pull)]
@@ -194,7 +194,7 @@ def test_a_flat_top_is_the_meters_end_where_it_says_so_and_a_hand_that_holds_is_
 
 
 def told_live(made, begin, past, mechanism=Mechanism.CLICK):
-    watch = Watch(Aim(made.target, mechanism=mechanism), made.rate, signed=True)
+    watch = Watch(PullAim(made.target, mechanism=mechanism), made.rate, signed=True)
     return watch.feed(made.samples[:begin]) + watch.feed(made.samples[past:], past - begin)
 
 

@@ -9,12 +9,12 @@ from hypothesis import given
 from hypothesis import strategies as st
 from scipy.special import stdtrit
 
-from reckoner.core.choosing import Candidate, Passed, rank
-from reckoner.core.comparison import Change, compare
+from reckoner.core.choosing import Passed, ToolCandidate, rank
+from reckoner.core.comparison import ComparedChange, compare
 from reckoner.core.drift import DatedDeviation, drift, pooled_drift
 from reckoner.core.errors import InputRefused
 from reckoner.core.impact import JobLoan, KnownDeviation, deviation_at, review
-from reckoner.core.interval import Outcome, reliability, staircase
+from reckoner.core.interval import IntervalOutcome, reliability, staircase
 from reckoner.core.setting import Falls
 
 START = date(2023, 3, 6)
@@ -81,23 +81,23 @@ def test_the_staircase_stays_between_three_and_twenty_four_months():
 def test_reliability_finds_the_rate_that_made_the_outcomes():
     rng = np.random.default_rng(5)
     ages = rng.uniform(3, 24, 4000)
-    outcomes = [Outcome(float(t), bool(rng.random() < np.exp(-0.02 * t))) for t in ages]
+    outcomes = [IntervalOutcome(float(t), bool(rng.random() < np.exp(-0.02 * t))) for t in ages]
     assert reliability(outcomes, 0.95).rate_per_month == pytest.approx(0.02, rel=0.06)
     with pytest.raises(InputRefused, match="no tool was found outside"):
-        reliability([Outcome(12, True)], 0.95)
+        reliability([IntervalOutcome(12, True)], 0.95)
     with pytest.raises(InputRefused, match="every tool was found outside"):
-        reliability([Outcome(12, False)], 0.95)
+        reliability([IntervalOutcome(12, False)], 0.95)
 
 
 def test_a_change_is_told_only_when_the_readings_can_tell_it():
     before = [59.1, 59.3, 59.0, 59.2, 59.1]
     shifted = [x * 1.03 for x in before]
-    assert compare(before, shifted, 0.01).change is Change.CHANGED
+    assert compare(before, shifted, 0.01).change is ComparedChange.CHANGED
     wild = compare(before, [57.0, 61.5, 58.2, 60.9, 59.0], 0.01)
-    assert wild.change is Change.CANNOT_TELL
+    assert wild.change is ComparedChange.CANNOT_TELL
     assert wild.readings_needed > 5
     same = compare([59.1, 59.1], [59.1, 59.1], 0.01)
-    assert (same.change, same.low_95, same.high_95) == (Change.UNCHANGED, 0, 0)
+    assert (same.change, same.low_95, same.high_95) == (ComparedChange.UNCHANGED, 0, 0)
     with pytest.raises(InputRefused, match="after: needs at least 2"):
         compare(before, [59.1], 0.01)
 
@@ -121,7 +121,7 @@ def test_the_bounds_of_a_reliability_hold_the_truth_as_often_as_they_say_and_nar
 
     def seen(count):
         ages = rng.choice([6.0, 12.0, 18.0], count)
-        return [Outcome(age, bool(rng.random() < math.exp(-0.02 * age))) for age in ages]
+        return [IntervalOutcome(age, bool(rng.random() < math.exp(-0.02 * age))) for age in ages]
 
     truth = -math.log(0.95) / 0.02
     found = [reliability(seen(80), 0.95) for _ in range(300)]
@@ -133,7 +133,7 @@ def test_the_bounds_of_a_reliability_hold_the_truth_as_often_as_they_say_and_nar
 
 
 def test_a_failure_after_sixty_years_is_still_a_number():
-    found = reliability([Outcome(720, False), Outcome(12, True)], 0.95)
+    found = reliability([IntervalOutcome(720, False), IntervalOutcome(12, True)], 0.95)
     assert 0 < found.low_months < found.months < found.high_months
 
 
@@ -215,18 +215,18 @@ def test_the_pooled_band_covers_tools_that_drift_each_in_its_own_way(tools, own)
 
 def test_the_tool_for_a_job_is_in_date_in_range_and_the_best_on_its_scale():
     tools = [
-        Candidate("held", 20, 100, True, True, 0.01),
-        Candidate("overdue", 20, 100, False, False, 0.01),
-        Candidate("small", 10, 50, True, False, 0.01),
-        Candidate("high on its scale", 20, 70, True, False, 0.005),
-        Candidate("rough", 20, 100, True, False, 0.03),
-        Candidate("good", 20, 110, True, False, 0.02),
-        Candidate("large", 30, 400, True, False, 0.01),
-        Candidate("unknown", 20, 100, True, False, None),
+        ToolCandidate("held", 20, 100, True, True, 0.01),
+        ToolCandidate("overdue", 20, 100, False, False, 0.01),
+        ToolCandidate("small", 10, 50, True, False, 0.01),
+        ToolCandidate("high on its scale", 20, 70, True, False, 0.005),
+        ToolCandidate("rough", 20, 100, True, False, 0.03),
+        ToolCandidate("good", 20, 110, True, False, 0.02),
+        ToolCandidate("large", 30, 400, True, False, 0.01),
+        ToolCandidate("unknown", 20, 100, True, False, None),
     ]
     found = rank(tools, 62)
     assert [r.id for r in found if r.passed is None] == ["good", "rough", "high on its scale"]
     assert [r.passed for r in found[3:]] == [
         Passed.HELD, Passed.OVERDUE, Passed.OUT_OF_RANGE, Passed.TOO_LOW, Passed.UNTESTED,
     ]  # fmt: skip
-    assert rank([Candidate("crow-foot", 20, 100, True, False, 0.01, factor=1.25)], 75)[0].setting == 60
+    assert rank([ToolCandidate("crow-foot", 20, 100, True, False, 0.01, factor=1.25)], 75)[0].setting == 60

@@ -11,9 +11,9 @@ from reckoner.core.jobs import (
     WANTED,
     Entered,
     Entry,
+    JobPlan,
     Layout,
     Pattern,
-    Plan,
     StepKind,
     in_a_circle,
     in_rows,
@@ -24,7 +24,7 @@ from reckoner.core.jobs import (
 from reckoner.core.setting import Aim, Band
 
 BAND = Band(76, 84)
-CROSS = Plan(in_a_circle(6), BAND, pattern=Pattern.CROSS, stages=(0.5, 1.0))
+CROSS = JobPlan(in_a_circle(6), BAND, pattern=Pattern.CROSS, stages=(0.5, 1.0))
 
 
 def worked(plan, count):
@@ -42,7 +42,7 @@ def test_passes_come_in_their_order_and_an_angle_is_never_followed_by_a_torque()
         (StepKind.TIGHTEN, 40, (1, 4, 2, 5, 3, 6)), (StepKind.TIGHTEN, 80, (1, 4, 2, 5, 3, 6)),
         (StepKind.LAST, 80, (1, 2, 3, 4, 5, 6)),
     ]  # fmt: skip
-    everything = Plan(
+    everything = JobPlan(
         in_rows(2, 3), BAND, Aim.LOW, Pattern.OUTWARDS, (0.4, 1.0), True, math.radians(90), True, True, Band(1, 3), True
     )
     assert [s.kind for s in steps(everything)] == [
@@ -51,12 +51,12 @@ def test_passes_come_in_their_order_and_an_angle_is_never_followed_by_a_torque()
     ]  # fmt: skip
     assert steps(everything)[3].torque == 76
     assert steps(everything)[2].order == (2, 5, 1, 6, 3, 4)
-    assert steps(Plan(named(["a", "b"]), BAND, last_pass=False))[-1].kind is StepKind.TIGHTEN
+    assert steps(JobPlan(named(["a", "b"]), BAND, last_pass=False))[-1].kind is StepKind.TIGHTEN
 
 
 @given(count=st.integers(2, 14), done=st.integers(0, 60), locks=st.booleans(), bolts=st.booleans())
 def test_each_thing_is_asked_for_once_until_all_is_done(count, done, locks, bolts):
-    plan = Plan(in_a_circle(count), BAND, pattern=Pattern.CROSS, stages=(0.5, 1.0), locks=locks, new_bolts=bolts)
+    plan = JobPlan(in_a_circle(count), BAND, pattern=Pattern.CROSS, stages=(0.5, 1.0), locks=locks, new_bolts=bolts)
     whole = sum(len(WANTED[s.kind]) for s in steps(plan)) * count
     entries = worked(plan, min(done, whole))
     found = stand(plan, entries)
@@ -83,7 +83,7 @@ def test_what_is_struck_is_asked_for_again_and_a_slackened_one_begins_anew():
 
 
 def test_a_replaced_fastener_wants_a_new_bolt_and_a_slackened_one_keeps_its_own():
-    plan = Plan(in_a_circle(3), BAND, new_bolts=True, pattern=Pattern.CROSS)
+    plan = JobPlan(in_a_circle(3), BAND, new_bolts=True, pattern=Pattern.CROSS)
     entries = [*worked(plan, 6), Entry(20, Entered.MEASURED, 1, 2, 90.0)]
     kept = stand(plan, [*entries, Entry(21, Entered.SLACKENED, 0, 2)])
     assert (kept.next.kind, kept.next.fastener) == (Entered.DONE, 2)
@@ -96,11 +96,11 @@ def test_a_replaced_fastener_wants_a_new_bolt_and_a_slackened_one_keeps_its_own(
     [
         (lambda: in_a_circle(1), "one fastener has no pattern"), (lambda: in_rows(1, 1), "one fastener has no pattern"),
         (lambda: in_a_circle(401), "400"), (lambda: named([" "]), "at least one"), (lambda: named(["a", "A ", "a"]), "twice"),
-        (lambda: Plan(in_a_circle(4), BAND, pattern=Pattern.OUTWARDS), "not tightened"),
-        (lambda: Plan(in_a_circle(4), BAND, stages=(0.7, 0.5, 1.0)), "higher"),
-        (lambda: Plan(in_a_circle(4), BAND, stages=(0.5, 0.9)), "the aim itself"),
-        (lambda: Plan(in_a_circle(4), BAND, stages=()), "at least one stage"),
-        (lambda: Plan(in_a_circle(4), BAND, angle=7.0), "a whole turn"),
+        (lambda: JobPlan(in_a_circle(4), BAND, pattern=Pattern.OUTWARDS), "not tightened"),
+        (lambda: JobPlan(in_a_circle(4), BAND, stages=(0.7, 0.5, 1.0)), "higher"),
+        (lambda: JobPlan(in_a_circle(4), BAND, stages=(0.5, 0.9)), "the aim itself"),
+        (lambda: JobPlan(in_a_circle(4), BAND, stages=()), "at least one stage"),
+        (lambda: JobPlan(in_a_circle(4), BAND, angle=7.0), "a whole turn"),
     ],
 )  # fmt: skip
 def test_what_is_no_job_says_why(made, said):

@@ -7,12 +7,12 @@ import numpy as np
 import pytest
 
 from reckoner.core.adjusting import AdjustStep, advise
-from reckoner.core.comparison import Change, compare
+from reckoner.core.comparison import ComparedChange, compare
 from reckoner.core.drift import DatedDeviation, pooled_drift
 from reckoner.core.due import due_date
 from reckoner.core.errors import InputRefused
 from reckoner.core.gauge import GaugeOnLever, Shows, force_shown
-from reckoner.core.interval import Outcome, reliability, staircase
+from reckoner.core.interval import IntervalOutcome, reliability, staircase
 from reckoner.core.lever import Adapter, delivered_by, setting_for
 from reckoner.core.limits import of_reading
 from reckoner.core.printing import decimals_for
@@ -23,7 +23,7 @@ from reckoner.core.trips import walk
 from reckoner.core.weights import Hanging, local_gravity
 
 TODAY = date(2026, 11, 24)
-OUTCOMES = [Outcome(6, True)] * 3 + [Outcome(12, False)]
+OUTCOMES = [IntervalOutcome(6, True)] * 3 + [IntervalOutcome(12, False)]
 
 
 def normal(rng, count):
@@ -51,7 +51,7 @@ LIMITS = {
     "own tolerance": (lambda v: of_reading(v / 100), 0.01, 50, 1e-6),
     "months of a staircase": (lambda v: staircase(v, 0.01, 0.04), 0.5, 120, 1e-6),
     "target of reliability": (lambda v: reliability(OUTCOMES, v), 0.5, 0.9999, 1e-9),
-    "age of an outcome": (lambda v: reliability([*OUTCOMES, Outcome(v, True)], 0.9), 0.01, 1200, 1e-6),
+    "age of an outcome": (lambda v: reliability([*OUTCOMES, IntervalOutcome(v, True)], 0.9), 0.01, 1200, 1e-6),
     "fasteners": (circle, 1, 400, 1),
     "rows": (lambda v: rows(v, 1), 1, 400, 1),
     "columns": (lambda v: rows(1, v), 1, 400, 1),
@@ -85,7 +85,7 @@ def test_the_readings_that_would_tell_do_so_with_the_power_asked_for_and_fewer_d
     """A difference of a tenth of the margin, drawn again and again with as many readings as are said to be needed."""
     before, after = [100 - spread, 100, 100 + spread], [100.1 - spread, 100.1, 100.1 + spread]
     found = compare(before, after, 0.01)
-    if found.change is not Change.CANNOT_TELL:
+    if found.change is not ComparedChange.CANNOT_TELL:
         assert spread == 0.2
         return
     assert found.readings_needed > 3
@@ -93,7 +93,7 @@ def test_the_readings_that_would_tell_do_so_with_the_power_asked_for_and_fewer_d
     def share(count):
         rng = np.random.default_rng(count)
         drawn = (rng.normal((100, 100.1), spread, (count, 2)).T for _ in range(400))
-        return sum(compare(one, two, 0.01).change is Change.UNCHANGED for one, two in drawn) / 400
+        return sum(compare(one, two, 0.01).change is ComparedChange.UNCHANGED for one, two in drawn) / 400
 
     assert share(found.readings_needed) > 0.75
     assert share(round(0.7 * found.readings_needed)) < 0.8
@@ -109,7 +109,7 @@ def test_it_is_settled_within_the_pooled_scatter_of_the_steps():
 
 def test_more_readings_are_asked_for_than_were_taken_and_never_without_end():
     found = compare([99.9, 100.1], [100.0, 100.2], 0.006)
-    assert (found.change, found.readings_needed > 2) == (Change.CANNOT_TELL, True)
+    assert (found.change, found.readings_needed > 2) == (ComparedChange.CANNOT_TELL, True)
     assert compare([99.7, 100.3] * 10, [99.9, 100.4] * 10, 0.0019).readings_needed > 20
 
 
@@ -118,8 +118,8 @@ def test_what_can_be_told_needs_no_more_readings():
         compare([100, 100.1, 99.9] * 3, [100, 100.1, 99.9] * 3, 0.01),
         compare([100, 100.1], [120, 120.1], 0.01),
     )
-    assert (same.change, same.readings_needed) == (Change.UNCHANGED, 0)
-    assert (apart.change, apart.readings_needed) == (Change.CHANGED, 0)
+    assert (same.change, same.readings_needed) == (ComparedChange.UNCHANGED, 0)
+    assert (apart.change, apart.readings_needed) == (ComparedChange.CHANGED, 0)
 
 
 def test_a_pooled_drift_needs_one_degree_of_freedom():

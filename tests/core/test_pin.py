@@ -11,7 +11,7 @@ from reckoner.core.evidence import Proof, signal_at, silent_at
 from reckoner.core.gauge import GaugeOnLever
 from reckoner.core.kinds import ErrorKind
 from reckoner.core.pin import Pin
-from reckoner.core.plan import Place, force_at, length_for, mass_at, pull_of_force, pull_of_mass
+from reckoner.core.plan import HangingPlace, force_at, length_for, mass_at, pull_of_force, pull_of_mass
 from reckoner.core.trips import match, walk
 from reckoner.core.weights import Hanging, OwnWeight, WeightUncertainty, dead_weight
 from reckoner.core.wholescale import PointSeries, best_turn
@@ -55,7 +55,7 @@ def test_a_head_that_was_not_weighed_is_a_component_and_one_that_was_is_taken_of
 
 @given(st.floats(5, 400), st.floats(0.1, 1.0), st.floats(0, 0.09), st.floats(0, 20))
 def test_a_plan_is_the_inverse_of_what_hangs(torque, length, offset, degrees):
-    place = Place(OwnWeight(0.4, 0.12), Pin(offset, 0.5), 0.1, math.radians(degrees))
+    place = HangingPlace(OwnWeight(0.4, 0.12), Pin(offset, 0.5), 0.1, math.radians(degrees))
     if place.own_at_grip >= torque:
         with pytest.raises(InputRefused, match="own weight alone"):
             force_at(torque, length, place)
@@ -79,8 +79,8 @@ def test_a_plan_is_the_inverse_of_what_hangs(torque, length, offset, degrees):
         (lambda: Pin(0.03, 0.42, head=2.0).swinging(1.35), "as heavy as the whole tool"),
         (lambda: Hanging(12, 0.03, pin=PIN), "beyond the pivot"),
         (lambda: Hanging(12, 0.3, own=OwnWeight(torque=2.5), pin=PIN), "needs own_mass"),
-        (lambda: mass_at(50, 0.03, Place(OWN, PIN)), "beyond the pivot"),
-        (lambda: mass_at(3, 0.4, Place(OWN, PIN, hanger=5.0)), "hanger alone"),
+        (lambda: mass_at(50, 0.03, HangingPlace(OWN, PIN)), "beyond the pivot"),
+        (lambda: mass_at(3, 0.4, HangingPlace(OWN, PIN, hanger=5.0)), "hanger alone"),
     ],
 )
 def test_what_cannot_be_is_refused(call, words):

@@ -7,7 +7,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from reckoner.core.bands import read_band
-from reckoner.core.choosing import Candidate, Demand, Passed, rank
+from reckoner.core.choosing import Demand, Passed, ToolCandidate, rank
 from reckoner.core.errors import InputRefused
 from reckoner.core.lever import Adapter, Lever, factor
 from reckoner.core.setting import Aim, At, Band, Falls, KnownPoint, angle_window, at, force_at, scales, setting_with
@@ -117,9 +117,9 @@ def test_an_adapter_in_line_may_stand_as_far_to_either_side():
 
 def test_what_a_joint_is_critical_in_changes_the_order():
     tools = [
-        Candidate("click", 20, 160, True, False, 0.012),
-        Candidate("slip", 20, 160, True, False, 0.02, slips=True),
-        Candidate("part", 20, 160, True, False, 0.01, part=(20, 60)),
+        ToolCandidate("click", 20, 160, True, False, 0.012),
+        ToolCandidate("slip", 20, 160, True, False, 0.02, slips=True),
+        ToolCandidate("part", 20, 160, True, False, 0.01, part=(20, 60)),
     ]
 
     def order(demand):

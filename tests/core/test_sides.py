@@ -5,7 +5,7 @@ import statistics
 import numpy as np
 import pytest
 
-from reckoner.core.comparison import Change
+from reckoner.core.comparison import ComparedChange
 from reckoner.core.errors import InputRefused
 from reckoner.core.sides import half_width, hold_sides
 
@@ -37,10 +37,10 @@ def test_what_moved_meanwhile_is_told_and_pulled_into_the_first_side():
 
 def test_it_is_held_against_what_it_should_be():
     bare, with_it = [60.0, 60.1, 59.9, 60.05], [66.0, 66.1, 65.9, 66.05]
-    assert hold_sides(bare, with_it, margin=0.01, expected=1.1).change is Change.UNCHANGED
-    assert hold_sides(bare, with_it, margin=0.01, expected=1.14).change is Change.CHANGED
+    assert hold_sides(bare, with_it, margin=0.01, expected=1.1).change is ComparedChange.UNCHANGED
+    assert hold_sides(bare, with_it, margin=0.01, expected=1.14).change is ComparedChange.CHANGED
     unsure = hold_sides([60.0, 61.0], [66.0, 67.5], margin=0.01, expected=1.1)
-    assert (unsure.change, unsure.readings_needed > 2) == (Change.CANNOT_TELL, True)
+    assert (unsure.change, unsure.readings_needed > 2) == (ComparedChange.CANNOT_TELL, True)
     assert hold_sides(bare, bare, margin=0.01).difference == 0
     spreads = [statistics.stdev(side) / statistics.mean(side) for side in (bare, with_it)]
     assert hold_sides(bare, with_it, margin=0.01).spreads == pytest.approx(spreads)

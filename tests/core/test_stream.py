@@ -6,7 +6,7 @@ import pytest
 from reckoner.core.cutting import Cutter, Moment
 from reckoner.core.errors import InputRefused
 from reckoner.core.kinds import Mechanism
-from reckoner.core.stream import PullOver, PullWatch, Signal
+from reckoner.core.stream import PullOver, PullWatch, StreamSignal
 from reckoner.core.trace import Fault
 from tests.support.traces import PEAK, click
 
@@ -19,7 +19,7 @@ def watched(samples, rate=1000, block=50, target=120.0, **watch):
 @pytest.mark.parametrize("rate", [100, 500, 1000, 2000, 5000])
 def test_the_first_peak_is_told_while_it_is_pulled_and_once(rate):
     signal, over = watched(click(rate, noise=0.001)[1], rate)
-    assert isinstance(signal, Signal)
+    assert isinstance(signal, StreamSignal)
     assert isinstance(over, PullOver)
     assert over.signals == (signal,)
     assert signal.torque == pytest.approx(PEAK, rel=0.004)
@@ -33,7 +33,7 @@ def test_how_the_stream_is_cut_changes_nothing(block):
     """To the last bit: a signal, the samples that are kept, and what the analysis says of them."""
     samples = np.concatenate([click(1000, noise=0.003, seed=seed)[1] for seed in range(2)])
     ones, others = watched(samples, block=block), watched(samples)
-    assert [type(n) for n in ones] == [Signal, PullOver] * 2
+    assert [type(n) for n in ones] == [StreamSignal, PullOver] * 2
     for one, other in zip(ones, others, strict=True):
         if isinstance(one, PullOver):
             assert (one.events, one.signals, one.sign) == (other.events, other.signals, other.sign)

@@ -7,7 +7,7 @@ from hypothesis import strategies as st
 
 from reckoner.core.errors import InputRefused
 from reckoner.core.kinds import Mechanism
-from reckoner.core.rules import Pull
+from reckoner.core.rules import PullRule
 from reckoner.core.smoothing import OF_RATE, choose_corner
 from reckoner.core.trace import Fault, analyse
 from tests.support.traces import PEAK, click
@@ -93,7 +93,7 @@ def test_a_bad_pull_is_told_by_its_fault(changed, fault):
 def test_a_good_pull_has_no_fault_and_the_permitted_ramp_is_the_rule_sets():
     trace = click(1000, rise=4.0)
     assert analyse(*trace, target=120).events[0].faults == ()
-    assert analyse(*trace, target=120, pull=Pull(0.8, 1.0, 4.0)).events[0].faults == (Fault.TOO_FAST,)
+    assert analyse(*trace, target=120, pull=PullRule(0.8, 1.0, 4.0)).events[0].faults == (Fault.TOO_FAST,)
 
 
 def test_a_trace_that_ends_while_the_hand_lets_go_is_not_off_zero():

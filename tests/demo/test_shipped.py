@@ -49,7 +49,7 @@ def test_the_shipped_demo_is_whole(tmp_path):
     shipped.put(tmp_path)
     demo = Database(tmp_path)
     with demo.session() as session:
-        assert [one for one in checking.walk(session) if isinstance(one, checking.Finding)] == []
+        assert [one for one in checking.walk(session) if isinstance(one, checking.CheckFinding)] == []
     demo.close()
 
 

@@ -21,7 +21,7 @@ from reckoner.shop.register.rows import edit
 from reckoner.shop.runs import amending, setting_up, signing, taking
 from reckoner.store.reader import reader_of
 from reckoner.store.schema import Shop
-from reckoner.store.terms import Moment, RegisterKind
+from reckoner.store.terms import RegisterKind, ZeroMoment
 from tests.shop.runs.test_weights import answered, set_up
 from tests.support.runs import TODAY, later, prepared, read_all, tool_id
 
@@ -121,7 +121,7 @@ def amended(session, demo, act):
     struck = again.series[0].observations[0]
     again = taking.strike(session, again.id, (struck.id,), "jerked", later(act, 3))
     again = taking.observe(session, again.id, taking.typed(37.3), later(act, 3))
-    again = setting_up.record_zero(session, again.id, Moment.AFTER, 0.0, later(act, 3))
+    again = setting_up.record_zero(session, again.id, ZeroMoment.AFTER, 0.0, later(act, 3))
     return signing.sign(session, again.id, later(act, 4))
 
 

@@ -11,16 +11,16 @@ import numpy as np
 import pytest
 import serial
 
-from reckoner.core.stream import PullOver, PullWatch, Signal
+from reckoner.core.stream import PullOver, PullWatch, StreamSignal
 from reckoner.core.units import N_M, unit_named
 from reckoner.meters.dial import LinkRefused, checked_link, open_link, serial_ports
 from reckoner.meters.indicator import MeterFaults
 from reckoner.meters.link import (
     Lines,
-    Link,
     MeterGarbled,
     MeterGone,
     MeterInUse,
+    MeterLink,
     MeterNotThere,
     MeterRefused,
     MeterSilent,
@@ -28,7 +28,7 @@ from reckoner.meters.link import (
     Samples,
     Trouble,
 )
-from reckoner.meters.protocol import Answer, Garbage, Identity, RoomReport, Sample, Value, parse
+from reckoner.meters.protocol import Garbage, Identity, MeterAnswer, RoomReport, Sample, Value, parse
 from reckoner.meters.standin import StandIn, StandInPlan
 from reckoner.meters.wrench import SimulatedBench, Truth
 
@@ -40,7 +40,7 @@ PLAN = StandInPlan(
 @pytest.mark.parametrize("use_pty", [False, True])
 def test_a_pull_is_read_through_pyserial_without_losing_a_sample(use_pty):
     stand_in = StandIn(PLAN, use_pty=use_pty)
-    link = Link(stand_in.url)
+    link = MeterLink(stand_in.url)
     found, missed, watch = [], 0, None
     for event in link.events():
         if isinstance(event, Identity):
@@ -57,7 +57,7 @@ def test_a_pull_is_read_through_pyserial_without_losing_a_sample(use_pty):
             link.close()
     stand_in.close()
     signal, ended = found
-    assert isinstance(signal, Signal)
+    assert isinstance(signal, StreamSignal)
     (event,) = ended.events
     assert signal.torque == pytest.approx(120 * 0.98, rel=0.02)
     assert event.first_peak == pytest.approx(signal.torque, rel=0.001)
@@ -68,12 +68,12 @@ def test_a_pull_is_read_through_pyserial_without_losing_a_sample(use_pty):
 
 def test_no_meter_is_said_at_once():
     with pytest.raises(MeterNotThere, match="Check its cable"):
-        Link("socket://127.0.0.1:1")
+        MeterLink("socket://127.0.0.1:1")
 
 
 def test_a_meter_that_falls_asleep_is_said_and_comes_back():
     stand_in = StandIn(PLAN)
-    link = Link(stand_in.url)
+    link = MeterLink(stand_in.url)
     told = []
     for event in link.events():
         if isinstance(event, Identity):
@@ -89,7 +89,7 @@ def test_a_meter_that_falls_asleep_is_said_and_comes_back():
 
 def test_a_meter_that_is_unplugged_is_said():
     stand_in = StandIn(PLAN)
-    link = Link(stand_in.url)
+    link = MeterLink(stand_in.url)
     last = None
     for event in link.events():
         if isinstance(event, Identity):
@@ -103,7 +103,7 @@ def test_a_meter_that_is_unplugged_is_said():
 def test_garbage_is_said_and_never_taken_as_a_sample():
     master, slave = pty.openpty()
     tty.setraw(master)
-    link = Link(os.ttyname(slave))
+    link = MeterLink(os.ttyname(slave))
     os.write(master, b"meter 1 number=X serial=1 unit=N.m rate=1000\n" + b"\xff\x00s one 2\ns 4 nan\nWX 12.5\n" * 12)
     seen = []
     for event in link.events():
@@ -118,7 +118,7 @@ def test_garbage_is_said_and_never_taken_as_a_sample():
 def test_a_stranger_that_never_says_who_it_is_is_refused():
     ticks = iter(np.arange(0, 100, 0.5))
     with socket.create_server(("127.0.0.1", 0)) as server:
-        link = Link(f"socket://127.0.0.1:{server.getsockname()[1]}", clock=lambda: float(next(ticks)))
+        link = MeterLink(f"socket://127.0.0.1:{server.getsockname()[1]}", clock=lambda: float(next(ticks)))
         events = list(link.events())
     assert isinstance(events[-1].fault, MeterNotThere)
     assert events[-1].over
@@ -128,12 +128,12 @@ def test_a_stranger_that_never_says_who_it_is_is_refused():
     ("line", "meaning"),
     [
         ("s 12 1.5", Sample(12, 1.5)),
-        ("ok zero", Answer(True, "zero")),
+        ("ok zero", MeterAnswer(True, "zero")),
         ("v 118.4", Value(118.4)),
         ("v nan", Garbage("v nan")),
         ("room 21.4 46", RoomReport(21.4, 0.46)),
         ("room 21.4 146", Garbage("room 21.4 146")),
-        ("no such command", Answer(False, "such command")),
+        ("no such command", MeterAnswer(False, "such command")),
         ("s -1 1.5", Garbage("s -1 1.5")),
         ("s 1 1e99", Garbage("s 1 1e99")),
         ("meter 2 number=X", Garbage("meter 2 number=X")),
@@ -233,7 +233,7 @@ def test_a_trace_is_played_as_a_meter_and_ends_with_a_word(tmp_path):
 
 def test_a_meter_that_changes_its_unit_says_so_and_its_samples_stay_newton_metres():
     stand_in = StandIn(StandInPlan(speed=20, meter=MeterFaults(zero=13.558179483314004)))
-    link = Link(stand_in.url)
+    link = MeterLink(stand_in.url)
     units, levels = [], []
     for event in link.events():
         if isinstance(event, Identity):
@@ -254,7 +254,7 @@ def test_a_meter_that_changes_its_unit_says_so_and_its_samples_stay_newton_metre
 def test_the_stand_in_turns_both_ways_and_remembers_its_screw():
     stand_in = StandIn(StandInPlan(speed=20, tools={"W": Truth(scatter=0, first_high=0, screw_rate=10.0)}))
     for expected in (-110.0, -120.0):
-        link = Link(stand_in.url)
+        link = MeterLink(stand_in.url)
         lowest = 0.0
         for event in link.events():
             if isinstance(event, Identity):
@@ -292,7 +292,7 @@ def test_only_known_kinds_of_link_are_opened(link, tmp_path, monkeypatch):
 
 def test_values_and_samples_before_a_meter_says_who_it_is_do_not_count():
     stand_in = socket.create_server(("127.0.0.1", 0))
-    link = Link(f"socket://127.0.0.1:{stand_in.getsockname()[1]}")
+    link = MeterLink(f"socket://127.0.0.1:{stand_in.getsockname()[1]}")
     peer, _ = stand_in.accept()
     long = b"x" * 9000
     peer.sendall(b"v 29.5\ns 1 3\nroom 20 50\nmeter 1 number=X serial=1 unit=lbf.ft rate=0\n" + long + b" v 12\nv 30\n")

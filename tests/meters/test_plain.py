@@ -17,7 +17,7 @@ from reckoner.meters.link import (
     Trouble,
 )
 from reckoner.meters.plain import PlainPlan, Singles
-from reckoner.meters.plainline import NotUnderstood, Said, read_line
+from reckoner.meters.plainline import LineMeaning, NotUnderstood, read_line
 from reckoner.meters.protocol import Identity, Value
 
 
@@ -97,7 +97,7 @@ def test_what_else_a_plain_meter_writes_is_no_reading(line):
 )  # fmt: skip
 def test_a_line_that_can_be_read_one_way_only_is_read_so(line, value, unit, step):
     found = read_line(line)
-    assert isinstance(found, Said)
+    assert isinstance(found, LineMeaning)
     assert (found.value, found.unit and found.unit.name, found.step) == (value, unit, pytest.approx(step))
 
 
@@ -129,7 +129,7 @@ def test_whatever_stands_around_a_value_it_is_that_value_or_none(value, decimals
     after = data.draw(st.sampled_from(["", " OK", ";NG", "\tP", " 12.3 deg", " 3", ", 2026-11-24"]))
     gap = data.draw(st.sampled_from(["", " ", ";", "\t"]))
     found = read_line(f"{before}{written}{gap}{unit.name}{after}")
-    if isinstance(found, Said):
+    if isinstance(found, LineMeaning):
         assert (found.value, found.unit) == (float(written), unit)
 
 

@@ -4,9 +4,9 @@ import numpy as np
 import pytest
 
 from reckoner.core.kinds import Direction, Mechanism, MeterMode
-from reckoner.core.stream import PullOver, Signal
+from reckoner.core.stream import PullOver, StreamSignal
 from reckoner.core.trace import Fault
-from reckoner.meters.pull import Aim, Pull, Signalled, Watch, still
+from reckoner.meters.pull import Pull, PullAim, Signalled, Watch, still
 from tests.support.traces import PEAK, click
 
 RATE = 1000
@@ -32,7 +32,7 @@ def held(level=PEAK, rate=RATE):
     ],
 )
 def test_the_mode_decides_what_of_a_pull_is_the_reading(mode, mechanism, samples, expected, announced):
-    found = fed(Watch(Aim(120.0, mode, mechanism), RATE, signed=True), -samples)
+    found = fed(Watch(PullAim(120.0, mode, mechanism), RATE, signed=True), -samples)
     pull = found[-1]
     assert isinstance(pull, Pull)
     assert pull.readings == pytest.approx((expected,), rel=0.002)
@@ -45,7 +45,7 @@ def test_the_mode_decides_what_of_a_pull_is_the_reading(mode, mechanism, samples
 
 
 def test_each_pull_has_an_id_of_its_own_and_its_own_trace():
-    watch = Watch(Aim(120.0), RATE, signed=False)
+    watch = Watch(PullAim(120.0), RATE, signed=False)
     one = click(RATE)[1]
     found = [f for f in fed(watch, np.concatenate([one, one * 0.5, one])) if isinstance(f, Pull)]
     assert len({pull.id for pull in found}) == 3
@@ -61,13 +61,14 @@ def test_a_meter_that_still_comes_back_from_the_pull_before_does_not_rest():
     assert not still(quiet[:1], 0.05)
     for before, rests in ((quiet, True), (creeping, False)):
         pull = fed(
-            Watch(Aim(120.0), RATE, signed=False), np.concatenate([before, click(RATE, rest=0.01)[1], np.zeros(500)])
+            Watch(PullAim(120.0), RATE, signed=False),
+            np.concatenate([before, click(RATE, rest=0.01)[1], np.zeros(500)]),
         )[-1]
         assert (pull.rest_before is not None) is rests
 
 
 def test_a_touch_gives_no_reading_and_a_target_changes_between_pulls_only():
-    watch = Watch(Aim(120.0), RATE, signed=False)
+    watch = Watch(PullAim(120.0), RATE, signed=False)
     touch = np.concatenate([np.zeros(500), 50 * np.sin(np.linspace(0, np.pi, 800)), np.zeros(500)])
     (pull,) = fed(watch, touch)
     assert (pull.readings, Fault.NO_SIGNAL in pull.faults) == ((), True)
@@ -75,7 +76,7 @@ def test_a_touch_gives_no_reading_and_a_target_changes_between_pulls_only():
     assert not watch.idle
     fed(watch, click(RATE)[1][1500:])
     assert watch.idle
-    watch.aim(Aim(12.0))
+    watch.aim(PullAim(12.0))
     assert [f.readings for f in fed(watch, click(RATE)[1] / 10) if isinstance(f, Pull)] == [
         pytest.approx((PEAK / 10,), rel=0.002)
     ]
@@ -83,12 +84,12 @@ def test_a_touch_gives_no_reading_and_a_target_changes_between_pulls_only():
 
 def test_what_is_kept_is_what_the_whole_trace_says_whatever_was_told_before(caplog):
     """A fall through to nothing on a stiff meter: told as a signal while it went on, and let go after all."""
-    watch = Watch(Aim(120.0), RATE, signed=False)
+    watch = Watch(PullAim(120.0), RATE, signed=False)
     watch._watch._signals = []
     one = click(RATE)[1]
     found = fed(watch, one)
     assert isinstance(found[0], Signalled)
-    wrong = Signal(found[0].torque * 1.01, 2.5)
+    wrong = StreamSignal(found[0].torque * 1.01, 2.5)
     told = watch._over(PullOver(found[1].events, (wrong,), found[1].samples, 1.0))
     assert told.readings == found[1].readings
     assert told.announced == (wrong.torque,)
@@ -100,6 +101,6 @@ def test_the_live_watch_and_the_whole_trace_find_the_same_signal(dip, rise):
     """What is announced while it is pulled is what the analysis of the whole trace finds."""
     for seed in range(5):
         times, torque = click(RATE, rise=rise, dip=dip, noise=0.001, seed=seed)
-        announced, pull = fed(Watch(Aim(120.0), RATE, signed=False), torque)
+        announced, pull = fed(Watch(PullAim(120.0), RATE, signed=False), torque)
         assert announced.torque == pytest.approx(pull.event.first_peak, rel=0.002)
         assert len(times) == len(torque)

@@ -7,7 +7,7 @@ from click.testing import CliRunner
 from reckoner.core.kinds import Mechanism, MeterMode
 from reckoner.core.trace import Fault
 from reckoner.meters.indicator import Indicator, MeterFaults
-from reckoner.meters.pull import Aim, Pull, Watch
+from reckoner.meters.pull import Pull, PullAim, Watch
 from reckoner.meters.wrench import Hand, SimulatedBench, Truth
 
 TRUTH = Truth(scatter=0, first_high=0, pivot=0)
@@ -17,7 +17,7 @@ def pulled(hand=None, faults=None, truth=TRUTH, aim=None, seconds=3.0, rest=1.0)
     """What one pull of a bench with its faults gives."""
     wrong = faults or MeterFaults(noise=0.02)
     bench = SimulatedBench(np.random.default_rng(3), truth=truth, hand=hand or Hand(), faults=wrong)
-    watch = Watch(aim or Aim(100.0), 1000.0, signed=True)
+    watch = Watch(aim or PullAim(100.0), 1000.0, signed=True)
     found = list(watch.feed(bench.advance(round(1000 * rest))))
     bench.pull()
     found += watch.feed(bench.advance(round(1000 * seconds)))
@@ -55,7 +55,7 @@ def test_a_hand_that_lets_go_and_a_meter_that_clips_give_no_reading():
 
 
 def test_a_slip_tool_slips_while_it_is_turned_on():
-    aim = Aim(100.0, MeterMode.FIRST_PEAK, Mechanism.SLIP)
+    aim = PullAim(100.0, MeterMode.FIRST_PEAK, Mechanism.SLIP)
     (pull,) = pulled(truth=Truth(scatter=0, first_high=0, pivot=0, slips=True), aim=aim, seconds=2.9)
     assert len(pull.readings) >= 3
     assert pull.readings == pytest.approx([100.0] * len(pull.readings), rel=0.004)

@@ -22,7 +22,7 @@ from reckoner.shop.runs import amending, opening, setting_up, signing, taking
 from reckoner.shop.runs.differences import differences
 from reckoner.shop.runs.judging import judged
 from reckoner.shop.wording import torque_figure
-from reckoner.store.terms import Moment, Outcome, RegisterKind, RunKind, Whose
+from reckoner.store.terms import Outcome, RegisterKind, RunKind, Whose, ZeroMoment
 from tests.shop.runs.test_weights import answered, set_up
 from tests.support.runs import closed, later, outside, prepared, read_all, tool_id
 
@@ -161,7 +161,7 @@ def test_a_tool_outside_is_told_so_and_an_amendment_names_the_earlier(demo, act)
         again = taking.strike(session, again.id, (struck.id,), "jerked", later(act, 3))
         again = taking.observe(session, again.id, taking.typed(40.0 * again.correction(40.0)), later(act, 3))
         again = taking.keep(session, again.id, again.asked[0].ids, Whose.UNSAID, later(act, 3))
-        again = setting_up.record_zero(session, again.id, Moment.AFTER, 0.0, later(act, 3))
+        again = setting_up.record_zero(session, again.id, ZeroMoment.AFTER, 0.0, later(act, 3))
         again = signing.sign(session, again.id, later(act, 4))
         said = [plain(words) for words in differences(first, again)]
         assert said[0] == "the temperature is 22 °C instead of 21.4 °C"

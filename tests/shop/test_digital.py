@@ -98,13 +98,13 @@ def test_a_tool_that_fails_is_said_to_and_a_shop_check_has_none(demo, act):
     from sqlalchemy import delete
 
     from reckoner.store.guards import lowered
-    from reckoner.store.schema import Certificate, CertificatePoint
+    from reckoner.store.schema import Certificate, CertificatePointRow
 
     with demo.session() as session:
         run = signing.sign(session, outside(session, tool_id(demo, "HC-0417"), act).id, later(act, 2))
         assert "fail" in texts(read(xml_of(session, run)), ".//dcc:statement/dcc:conformity")
     with demo.engine.begin() as connection, lowered(connection):
-        for table in (CertificatePoint, Certificate):
+        for table in (CertificatePointRow, Certificate):
             connection.exec_driver_sql("UPDATE set_up SET certificate_id = NULL")
             connection.execute(delete(table))
     with demo.session() as session:

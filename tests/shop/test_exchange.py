@@ -22,7 +22,7 @@ from reckoner.shop.register.columns import meanings
 from reckoner.shop.register.sheet import sheet
 from reckoner.shop.register.spreadsheets import understood
 from reckoner.store.reader import reader_of
-from reckoner.store.schema import JobCard, LoanSetting, OutsideResult, Person, Tool, ToolEvent
+from reckoner.store.schema import JobCardRow, LoanSetting, OutsideResult, Person, Tool, ToolEvent
 from tests.support.runs import tool_id, tool_id_in
 
 
@@ -60,7 +60,7 @@ def test_an_empty_shop_that_takes_a_file_over_hands_the_same_on(demo, other, act
     assert again["cards"] == sent["cards"]
     assert again["histories"] == sent["histories"]
     with other.session() as session:
-        assert [f for f in checking.walk(session) if isinstance(f, checking.Finding)] == []
+        assert [f for f in checking.walk(session) if isinstance(f, checking.CheckFinding)] == []
         assert session.scalar(select(func.count()).select_from(LoanSetting)) > 3
 
 
@@ -114,7 +114,7 @@ def test_a_file_that_is_wrong_is_a_sentence_and_nothing_comes(other, act, handed
         take_over(session, parse(json.dumps(raw)), Act(1, act.at), "all.json")
     with other.session() as session:
         assert session.scalar(select(func.count()).select_from(Tool)) == 0
-        assert session.scalar(select(func.count()).select_from(JobCard)) == 0
+        assert session.scalar(select(func.count()).select_from(JobCardRow)) == 0
 
 
 @pytest.mark.parametrize("suffix", ["csv", "xlsx"])

@@ -6,7 +6,7 @@ from datetime import date, timedelta
 import pytest
 
 from reckoner.core.due import DueReason
-from reckoner.core.interval import Outcome, School
+from reckoner.core.interval import IntervalOutcome, School
 from reckoner.shop import checking
 from reckoner.shop.acts import ShopRefused
 from reckoner.shop.happening import happen
@@ -23,7 +23,13 @@ from reckoner.store.schema import Signature
 from reckoner.store.terms import EventKind, RegisterKind
 from tests.support.runs import TODAY, later, outside, prepared, read_all, tool_id
 
-SEEN = (Outcome(6, True, 14), Outcome(12, True, 21), Outcome(12, False, 2), Outcome(18, True, 5), Outcome(18, False, 2))
+SEEN = (
+    IntervalOutcome(6, True, 14),
+    IntervalOutcome(12, True, 21),
+    IntervalOutcome(12, False, 2),
+    IntervalOutcome(18, True, 5),
+    IntervalOutcome(18, False, 2),
+)
 
 
 def test_the_staircase_counts_from_the_interval_that_ended():
@@ -35,20 +41,20 @@ def test_the_staircase_counts_from_the_interval_that_ended():
 
 
 def test_a_reliability_target_proposes_its_lower_bound_and_says_what_it_rests_on():
-    seen = IntervalBasis(School.RELIABILITY, 12, 12, 0.95, (*SEEN, Outcome(24, False)))
+    seen = IntervalBasis(School.RELIABILITY, 12, 12, 0.95, (*SEEN, IntervalOutcome(24, False)))
     found = proposed(seen, 0.2)
     assert found.months == 2  # 2.5 by the bound, in whole months
     assert "4.8 months by 45 results of its model (90 % bounds 2.5 to 11.1 months)" in found.why
-    none_failed = replace(seen, outcomes=(Outcome(12, True, 30),))
+    none_failed = replace(seen, outcomes=(IntervalOutcome(12, True, 30),))
     assert (proposed(none_failed).months, "no tool was found outside" in proposed(none_failed).why) == (12, True)
-    few = replace(seen, outcomes=(Outcome(12, False, 9),))
+    few = replace(seen, outcomes=(IntervalOutcome(12, False, 9),))
     assert (proposed(few).months, "too few to say" in proposed(few).why) == (12, True)
 
 
 def test_alike_outcomes_counted_together_weigh_as_each_alone():
     from reckoner.core.interval import reliability
 
-    alone = [Outcome(o.months, o.inside) for o in SEEN for _ in range(o.count)]
+    alone = [IntervalOutcome(o.months, o.inside) for o in SEEN for _ in range(o.count)]
     assert reliability(SEEN, 0.9).months == pytest.approx(reliability(alone, 0.9).months, rel=1e-9)
     assert reliability(SEEN, 0.9).results == 44
 
@@ -126,7 +132,7 @@ def test_counted_cycles_bring_the_date_forward_a_later_count_puts_it_back_and_a_
         run = read_all(session, prepared(session, wanted, act), act, 0.99)
         signing.sign(session, run.id, later(act, 3))
         assert card(reader_of(session), wanted).standing.cycles == 0
-        assert [f for f in checking.walk(session) if isinstance(f, checking.Finding)] == []
+        assert [f for f in checking.walk(session) if isinstance(f, checking.CheckFinding)] == []
     for text in ("0417 used", "count 0417 many"):
         with demo.session() as session:
             assert "Say how many" in understood(reader_of(session), text, TODAY).why_not

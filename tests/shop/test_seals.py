@@ -6,7 +6,7 @@ from sqlalchemy.orm import Session
 
 from reckoner.shop import checking, seals
 from reckoner.shop.acts import Act, ShopRefused
-from reckoner.shop.checking import Beside, Finding
+from reckoner.shop.checking import Beside, CheckFinding
 from reckoner.shop.register import editing
 from reckoner.shop.register.fields import fields_of
 from reckoner.shop.runs import signing
@@ -34,7 +34,7 @@ def complete(demo, act, without_key):
 
 
 def wrong(session):
-    return [f.wrong for f in checking.walk(session) if isinstance(f, Finding)]
+    return [f.wrong for f in checking.walk(session) if isinstance(f, CheckFinding)]
 
 
 def test_a_person_with_a_passphrase_signs_with_it_and_with_nothing_else(demo, act, complete):
@@ -140,7 +140,7 @@ def test_only_the_person_or_who_may_change_the_register_sets_a_passphrase(demo, 
 
 
 def test_wrong_passphrases_slow_down_and_a_right_one_forgets_them():
-    tries, waits = seals.Tries(), []
+    tries, waits = seals.PassphraseTries(), []
     for _ in range(8):
         waits.append(tries.wait(1, 100.0))
         tries.was_wrong(1, 100.0)

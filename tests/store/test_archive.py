@@ -72,7 +72,7 @@ def test_a_trace_goes_to_an_archive_by_the_shops_rule_and_is_seen_from_there(tra
         after = kept_pulls(reader, series)
         assert [list(p.samples) for p in after] == [list(p.samples) for p in before]
         assert [p.reading for p in after] == [p.reading for p in before]
-        assert [f for f in checking.walk(session) if isinstance(f, checking.Finding)] == []
+        assert [f for f in checking.walk(session) if isinstance(f, checking.CheckFinding)] == []
         assert len(list(checking.walk(session))) > len(whole)  # the archiving itself is linked
         assert storage(reader, TODAY).archive_count == 1
         with zipfile.ZipFile(put.path) as archive:
@@ -107,7 +107,7 @@ def test_the_guards_let_nothing_else_change_and_the_chain_finds_a_wrong_digest(t
             other.execute("UPDATE trace SET archived = 'other' WHERE archived = 'wrong'")
         other.commit()
     with demo.session() as session:
-        found = [f for f in checking.walk(session) if isinstance(f, checking.Finding)]
+        found = [f for f in checking.walk(session) if isinstance(f, checking.CheckFinding)]
     assert [f.what for f in found] == [f"run {run_id} of HC-0417"]
 
 

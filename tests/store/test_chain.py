@@ -6,7 +6,7 @@ from sqlalchemy.orm import Session
 
 from reckoner.shop import checking
 from reckoner.shop.acts import ShopRefused
-from reckoner.shop.checking import Beside, Finding
+from reckoner.shop.checking import Beside, CheckFinding
 from reckoner.shop.runs import opening, signing
 from reckoner.shop.runs.loading import load
 from reckoner.shop.wording import finding_sentence
@@ -35,7 +35,7 @@ def told(demo, act):
 
 
 def findings(connection):
-    return [one for one in checking.walk(Session(connection)) if isinstance(one, Finding)]
+    return [one for one in checking.walk(Session(connection)) if isinstance(one, CheckFinding)]
 
 
 UNLINKED = {"chain_link", "content"}

@@ -340,7 +340,7 @@ def test_a_full_disk_is_called_full(tmp_path, shop, monkeypatch):
 
 
 def test_reading_a_database_through_can_be_stopped(built_demo):
-    checking = files.Checking(built_demo / FILE)
+    checking = files.DatabaseCheck(built_demo / FILE)
     assert checking.run()
     checking.stop()
     assert not checking.run()

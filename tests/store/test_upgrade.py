@@ -41,7 +41,7 @@ def held(folder):
     database = open_shop(folder)
     with database.session() as session:
         walked = list(checking.walk(session))
-        assert [one for one in walked if isinstance(one, checking.Finding)] == []
+        assert [one for one in walked if isinstance(one, checking.CheckFinding)] == []
         assert projection.rebuild(session) + listing.rebuild(session) == 0
         found = [(r.tool, r.numbers, r.otherwise) for r in recompute(session)]
         assert load(session, open_run_of(session, 2)).step is Step.SET_UP

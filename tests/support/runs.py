@@ -13,7 +13,7 @@ from reckoner.shop.runs import opening, setting_up, taking
 from reckoner.shop.runs.planning import propose
 from reckoner.shop.runs.steps import Step
 from reckoner.store.schema import Tool
-from reckoner.store.terms import Moment
+from reckoner.store.terms import ZeroMoment
 
 TODAY = date(2026, 11, 24)
 
@@ -48,9 +48,9 @@ def set_up(session, run, reference_id, act, reason=""):
     """Reference, room and zeros, and the exercise counted by hand."""
     run = setting_up.choose_reference(session, run.id, reference_id, reason, act)
     run = setting_up.record_room(session, run.id, 21.4, 0.46, "", act)
-    run = setting_up.record_zero(session, run.id, Moment.BEFORE, 0.001, act)
+    run = setting_up.record_zero(session, run.id, ZeroMoment.BEFORE, 0.001, act)
     if not run.tool.kind.is_setting and run.policy.judges:
-        run = setting_up.record_pointer(session, run.id, Moment.BEFORE, 0.0, act)
+        run = setting_up.record_pointer(session, run.id, ZeroMoment.BEFORE, 0.0, act)
     while run.step is Step.AS_IT_CAME:
         run = read(session, run, run.current.target, act)
     while run.exercising:
@@ -75,9 +75,9 @@ def ready(session, wanted, act, kind, **changed):
 
 def closed(session, run, act, zero_after=0.0):
     """The zeros after the readings, an hour later."""
-    run = setting_up.record_zero(session, run.id, Moment.AFTER, zero_after, later(act, 1))
+    run = setting_up.record_zero(session, run.id, ZeroMoment.AFTER, zero_after, later(act, 1))
     if not run.tool.kind.is_setting and run.policy.judges:
-        run = setting_up.record_pointer(session, run.id, Moment.AFTER, 0.0, later(act, 1))
+        run = setting_up.record_pointer(session, run.id, ZeroMoment.AFTER, 0.0, later(act, 1))
     return run
 
 

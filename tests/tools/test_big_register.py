@@ -32,7 +32,7 @@ def big(tmp_path_factory):
 def test_every_copy_is_as_the_shop_writes_it(big):
     database = Database(big)
     with database.session() as session:
-        assert [one for one in checking.walk(session) if isinstance(one, checking.Finding)] == []
+        assert [one for one in checking.walk(session) if isinstance(one, checking.CheckFinding)] == []
         found = list(recompute(session))
         assert len({r.tool for r in found}) == TOOLS
         assert len(found) == TOOLS * RUNS

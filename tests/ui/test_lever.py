@@ -7,7 +7,7 @@ from PyQt6.QtCore import QPoint, QPointF, QSizeF, Qt
 from PyQt6.QtTest import QTest
 
 from reckoner.core.lever import Adapter, Lever, factor
-from reckoner.ui.widgets.lever import AdapterShown, LeverDrawing, LeverState, Part
+from reckoner.ui.widgets.lever import AdapterShown, LeverDrawing, LeverPart, LeverState
 from reckoner.ui.widgets.levershape import Geometry
 
 SHIFT = Qt.KeyboardModifier.ShiftModifier
@@ -31,7 +31,7 @@ def test_hook_and_balance_stay_on_the_lever(drawing):
     QTest.keyClick(drawing, Qt.Key.Key_Right)
     QTest.keyClick(drawing, Qt.Key.Key_Left, SHIFT)
     assert drawing.moves == [
-        (Part.HOOK, 0.4), (Part.HOOK, 0.031), (Part.BALANCE, 0.191), (Part.BALANCE, 0.18),
+        (LeverPart.HOOK, 0.4), (LeverPart.HOOK, 0.031), (LeverPart.BALANCE, 0.191), (LeverPart.BALANCE, 0.18),
     ]  # fmt: skip
     assert "Grip mark at 400" in drawing.accessibleDescription()
 
@@ -40,7 +40,7 @@ def test_keys_take_each_part_in_turn_and_turn_what_turns(drawing):
     drawing.show_state(
         LeverState(grip=0.32, hand=0.3, tilt_rad=0.0, adapters=(AdapterShown(0.045, 0.0), AdapterShown(0.03, 1.0)))
     )
-    assert drawing.part is Part.HAND  # there is no hook
+    assert drawing.part is LeverPart.HAND  # there is no hook
     for key, modifier in (
         (Qt.Key.Key_Left, Qt.KeyboardModifier.NoModifier),
         (Qt.Key.Key_Down, Qt.KeyboardModifier.NoModifier),
@@ -50,14 +50,16 @@ def test_keys_take_each_part_in_turn_and_turn_what_turns(drawing):
     ):
         QTest.keyClick(drawing, key, modifier)
     assert drawing.moves == [
-        (Part.HAND, 0.299), (Part.TILT, round(math.radians(0.5), 4)), (Part.ADAPTER, round(math.radians(15), 4)),
+        (LeverPart.HAND, 0.299),
+        (LeverPart.TILT, round(math.radians(0.5), 4)),
+        (LeverPart.ADAPTER, round(math.radians(15), 4)),
     ]  # fmt: skip
     assert drawing.index == 0
     QTest.keyClick(drawing, Qt.Key.Key_Down)
-    assert (drawing.part, drawing.index) == (Part.ADAPTER, 1)
-    drawing.part = Part.TILT
+    assert (drawing.part, drawing.index) == (LeverPart.ADAPTER, 1)
+    drawing.part = LeverPart.TILT
     drawing._move(math.radians(80))
-    assert drawing.moves[-1] == (Part.TILT, round(math.radians(30), 4))  # further down it is no lever
+    assert drawing.moves[-1] == (LeverPart.TILT, round(math.radians(30), 4))  # further down it is no lever
     words = drawing.accessibleDescription()
     assert "adapter 45" in words
     assert "hand at 300" in words
@@ -74,7 +76,7 @@ def test_a_dragged_adapter_points_to_the_hand_and_snaps_to_the_usual_angles(draw
     QTest.mouseMove(drawing, end.toPoint())
     QTest.mouseRelease(drawing, Qt.MouseButton.LeftButton, pos=end.toPoint())
     part, value = drawing.moves[-1]
-    assert part is Part.ADAPTER
+    assert part is LeverPart.ADAPTER
     assert math.degrees(value) == pytest.approx(to, abs=1.01)
     if to % 45 == 0:
         assert math.degrees(value) == pytest.approx(to, abs=0.01)
@@ -82,11 +84,11 @@ def test_a_dragged_adapter_points_to_the_hand_and_snaps_to_the_usual_angles(draw
 
 def test_the_handle_is_dragged_off_level(drawing):
     drawing.show_state(LeverState(grip=0.4, hook=0.3, tilt_rad=0.0))
-    end = drawing.geometry_of.place_of(Part.TILT)
+    end = drawing.geometry_of.place_of(LeverPart.TILT)
     QTest.mousePress(drawing, Qt.MouseButton.LeftButton, pos=end.toPoint())
     QTest.mouseMove(drawing, end.toPoint() + QPoint(0, 40))
     length = end.x() - drawing.geometry_of.drive.x()
-    assert drawing.moves[-1][0] is Part.TILT
+    assert drawing.moves[-1][0] is LeverPart.TILT
     assert drawing.moves[-1][1] == pytest.approx(math.atan(40 / length), abs=math.radians(0.6))
 
 

@@ -7,8 +7,8 @@ import time
 import numpy as np
 import pytest
 
-from reckoner.meters.pull import Aim
-from reckoner.ui.meterwatch import FLOODS, MOST_WAITING, RESTLESS, MeterWatch, Waiting
+from reckoner.meters.pull import PullAim
+from reckoner.ui.meterwatch import FLOODS, MOST_WAITING, RESTLESS, MeterWaiting, MeterWatch
 from tests.support.hands import WAIT
 
 HELLO = b"meter 1 number=PM-5 serial=TM1 unit=N.m rate=1000\n"
@@ -21,7 +21,7 @@ class Heard:
     def __init__(self, flood, times, clock=time.monotonic):
         self.server = socket.create_server(("127.0.0.1", 0))
         url = f"socket://127.0.0.1:{self.server.getsockname()[1]}"
-        self.watch = MeterWatch(url, Aim(40.0), clock=clock)
+        self.watch = MeterWatch(url, PullAim(40.0), clock=clock)
         self.values, self.rooms, self.troubles, self.over, self.recovered = [], [], [], [], []
         self.watch.valued.connect(self.values.append)
         self.watch.roomed.connect(self.rooms.append)
@@ -77,7 +77,7 @@ def test_what_says_again_and_again_that_it_is_another_is_not_listened_to(qtbot):
 
 
 def test_samples_wait_bounded_and_in_order():
-    waiting = Waiting()
+    waiting = MeterWaiting()
     assert waiting.put(np.arange(3.0), 1000, now=1.0)
     assert not waiting.put(np.arange(3.0, 6.0), 1000, now=2.0)  # told already
     assert not waiting.put(np.arange(2.0), 500, now=2.0)

@@ -8,7 +8,7 @@ from reckoner.shop.acts import Act
 from reckoner.shop.register.editing import change, row_sheet
 from reckoner.shop.register.fields import fields_of
 from reckoner.shop.register.shapes import Shape
-from reckoner.store.schema import Adapter, Person, Tool, ToolModel
+from reckoner.store.schema import AdapterRow, Person, Tool, ToolModel
 from reckoner.store.terms import RegisterKind
 from reckoner.ui.tools.shelves import OTHER_SHELVES, SHELVES
 from reckoner.ui.widgets.chips import Chips
@@ -250,5 +250,5 @@ def test_every_shelf_opens_by_its_name_and_an_adapter_is_added(qtbot, open_windo
     press(window, ENTER)
     settle(qtbot, window)
     with demo.session() as session:
-        assert session.query(Adapter).filter_by(number="CF-19").count() == 1
+        assert session.query(AdapterRow).filter_by(number="CF-19").count() == 1
     assert tools.other.name.text().startswith("CF-19")

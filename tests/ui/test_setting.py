@@ -15,7 +15,7 @@ from reckoner.shop.using.works import read_work
 from reckoner.store.terms import RunKind
 from reckoner.ui.places import PlaceId
 from reckoner.ui.setting.cardform import CardForm
-from reckoner.ui.widgets.lever import Part
+from reckoner.ui.widgets.lever import LeverPart
 from tests.shop.using.test_working import CARD, EVERYTHING
 from tests.support.hands import ENTER, WAIT, click, focused, go, look, press, settle, type_in
 
@@ -54,7 +54,7 @@ def test_what_is_typed_is_answered_as_one_sentence_and_the_drawing_turns_the_ada
         "Compute it", "Turn it square", "Ignore it",
     ]  # fmt: skip
     drawing = sheet.picture.drawing
-    at = drawing.geometry_of.place_of(Part.ADAPTER, 0).toPoint()
+    at = drawing.geometry_of.place_of(LeverPart.ADAPTER, 0).toPoint()
     up = drawing.geometry_of.joints()[0].toPoint() - QPoint(0, 60)
     QTest.mousePress(drawing, Qt.MouseButton.LeftButton, pos=at)
     QTest.mouseMove(drawing, up)

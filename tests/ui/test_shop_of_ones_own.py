@@ -10,9 +10,9 @@ from PyQt6.QtWidgets import QPushButton
 from reckoner.__main__ import opening_of
 from reckoner.cli.options import WindowOptions
 from reckoner.core.kinds import Mechanism
-from reckoner.meters.link import Link
+from reckoner.meters.link import MeterLink
 from reckoner.meters.protocol import Identity
-from reckoner.shop.beginning import Stage
+from reckoner.shop.beginning import OpeningStage
 from reckoner.shop.register import registerfile as register
 from reckoner.shop.register.intake import take_in
 from reckoner.shop.register.shapes import Shape
@@ -76,7 +76,7 @@ def test_a_first_run_is_reached_with_the_mouse_alone(qtbot, own_window):
         click(next(b for b in first.person.findChildren(QPushButton) if b.text() == letter))
     assert first.person.initials.text == "K. L."
     click(first.button)
-    qtbot.waitUntil(lambda: first.stage is Stage.WITH_WHAT and window.around.person is not None, timeout=WAIT)
+    qtbot.waitUntil(lambda: first.stage is OpeningStage.WITH_WHAT and window.around.person is not None, timeout=WAIT)
     assert window.who.button.text() == "K. L."
     click(first.meter.range.usual.chips["20–200\u202fN·m"])
     assert "certificate" in first.foot.words.text()
@@ -84,7 +84,7 @@ def test_a_first_run_is_reached_with_the_mouse_alone(qtbot, own_window):
     click(first.meter.uncertainty.usual.chips["0.5 %"])
     click(first.meter.due.usual.chips["24 Aug 2027"])
     click(first.button)
-    qtbot.waitUntil(lambda: first.stage is Stage.FIRST_TOOL, timeout=WAIT)
+    qtbot.waitUntil(lambda: first.stage is OpeningStage.FIRST_TOOL, timeout=WAIT)
     click(first.tool.model.pictures[Shape.CLICK_WRENCH])
     click(first.tool.model.range.usual.chips["40–200\u202fN·m"])
     click(first.tool.model.drives.chips["½ in"])
@@ -106,7 +106,7 @@ def test_a_meter_is_described_without_the_mouse(qtbot, own_window):
     first = window.current.first
     type_in(window, "K. L.")
     press(window, ENTER)
-    qtbot.waitUntil(lambda: first.stage is Stage.WITH_WHAT and window.around.person is not None, timeout=WAIT)
+    qtbot.waitUntil(lambda: first.stage is OpeningStage.WITH_WHAT and window.around.person is not None, timeout=WAIT)
     look(window)
     type_in(window, "20-150 lbf.ft")
     assert first.meter.range.text == "20-150 lbf.ft"
@@ -121,7 +121,7 @@ def test_a_meter_is_described_without_the_mouse(qtbot, own_window):
     first.meter.due.setFocus()
     type_in(window, "1 Sep 2027")
     press(window, ENTER)
-    qtbot.waitUntil(lambda: first.stage is Stage.FIRST_TOOL, timeout=WAIT)
+    qtbot.waitUntil(lambda: first.stage is OpeningStage.FIRST_TOOL, timeout=WAIT)
     assert window.top_line.text() == ""
 
 
@@ -132,15 +132,15 @@ def test_a_shop_with_weights_alone_reaches_its_first_run_with_the_mouse(qtbot, o
     for letter in "KL":
         click(next(b for b in first.person.findChildren(QPushButton) if b.text() == letter))
     click(first.button)
-    qtbot.waitUntil(lambda: first.stage is Stage.WITH_WHAT, timeout=WAIT)
+    qtbot.waitUntil(lambda: first.stage is OpeningStage.WITH_WHAT, timeout=WAIT)
     click(first.with_what.chips["weights"])
     assert first.foot.words.text() == "Press at least one weight."
     for stamp in (10.0, 5.0, 5.0, 2.0, 1.0):
         click(first.weights.presses[stamp])
     assert first.weights.told.text() == "10 + 5 + 5 + 2 + 1\u202fkg"
     click(first.button)
-    qtbot.waitUntil(lambda: first.stage is Stage.FIRST_TOOL, timeout=WAIT)
-    assert first.heads[Stage.WITH_WHAT].words.text() == "✓ 5 weights"
+    qtbot.waitUntil(lambda: first.stage is OpeningStage.FIRST_TOOL, timeout=WAIT)
+    assert first.heads[OpeningStage.WITH_WHAT].words.text() == "✓ 5 weights"
     click(first.tool.model.pictures[Shape.CLICK_WRENCH])
     click(first.tool.model.range.usual.chips["5–25\u202fN·m"])
     click(first.tool.model.drives.chips["⅜ in"])
@@ -174,31 +174,31 @@ def test_a_shop_with_a_hanging_scale_alone_begins_with_it(qtbot, own_window):
     first = window.current.first
     first.person.initials.line.setText("K. L.")
     click(first.button)
-    qtbot.waitUntil(lambda: first.stage is Stage.WITH_WHAT, timeout=WAIT)
+    qtbot.waitUntil(lambda: first.stage is OpeningStage.WITH_WHAT, timeout=WAIT)
     click(first.with_what.chips["gauge"])
     assert first.foot.words.text() == "Press how far it goes."
     click(first.gauge.reaches.chips["50"])
     click(first.button)
-    qtbot.waitUntil(lambda: first.stage is Stage.FIRST_TOOL, timeout=WAIT)
-    assert first.heads[Stage.WITH_WHAT].words.text() == "✓ HS-1"
+    qtbot.waitUntil(lambda: first.stage is OpeningStage.FIRST_TOOL, timeout=WAIT)
+    assert first.heads[OpeningStage.WITH_WHAT].words.text() == "✓ HS-1"
 
 
 def test_an_opening_that_was_interrupted_goes_on_where_it_stopped(qtbot, own_window, tmp_path):
     window = own_window()
     qtbot.keyClicks(window.current.first.person.initials.line, "K. L.")
     press(window, ENTER)
-    qtbot.waitUntil(lambda: window.current.first.stage is Stage.WITH_WHAT, timeout=WAIT)
+    qtbot.waitUntil(lambda: window.current.first.stage is OpeningStage.WITH_WHAT, timeout=WAIT)
     window.frame.close()
     again = own_window()
     first = again.current.first
-    assert first.stage is Stage.WITH_WHAT
-    assert first.heads[Stage.WHO].words.text() == "✓ K. L."
+    assert first.stage is OpeningStage.WITH_WHAT
+    assert first.heads[OpeningStage.WHO].words.text() == "✓ K. L."
     qtbot.keyClicks(first.meter.range.line, "20-200 Nm")
     click(first.meter.proofs.chips["unproven"])
     click(first.button)
-    qtbot.waitUntil(lambda: first.stage is Stage.FIRST_TOOL, timeout=WAIT)
+    qtbot.waitUntil(lambda: first.stage is OpeningStage.FIRST_TOOL, timeout=WAIT)
     qtbot.keyClick(again, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)  # it was another meter
-    qtbot.waitUntil(lambda: first.stage is Stage.WITH_WHAT, timeout=WAIT)
+    qtbot.waitUntil(lambda: first.stage is OpeningStage.WITH_WHAT, timeout=WAIT)
     assert again.foot.words == "Taken back: adding M-1."
 
 
@@ -265,7 +265,7 @@ def test_the_stand_in_is_a_process_of_its_own(options):
     child = subprocess.Popen(
         [sys.executable, "-m", "reckoner", "meter", "--speed", "5", *options], stdout=subprocess.PIPE, text=True
     )
-    link = Link(child.stdout.readline().strip())
+    link = MeterLink(child.stdout.readline().strip())
     first = next(e for e in link.events() if isinstance(e, Identity))
     link.close()
     assert first.simulated

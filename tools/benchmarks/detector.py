@@ -21,10 +21,10 @@ from benchmarks.row import Row
 from reckoner.core.kinds import MeterMode
 from reckoner.core.trace import Fault, analyse
 from reckoner.core.units import N_M
-from reckoner.meters.link import Link, Samples
-from reckoner.meters.made import CONDITIONS, Condition, Made
+from reckoner.meters.link import MeterLink, Samples
+from reckoner.meters.made import CONDITIONS, Made, PullCondition
 from reckoner.meters.protocol import Identity, sample_line
-from reckoner.meters.pull import Aim, Pull, Signalled, Watch
+from reckoner.meters.pull import Pull, PullAim, Signalled, Watch
 
 PULLS = int(os.environ.get("PULLS") or 200)
 SEED = int(os.environ.get("SEED") or 1)
@@ -41,7 +41,7 @@ class Read:
     faults: set[Fault] = field(default_factory=set)
 
 
-def whole(condition: Condition, pulls: list[Made]) -> Iterator[Read]:
+def whole(condition: PullCondition, pulls: list[Made]) -> Iterator[Read]:
     """By the analysis of whole traces."""
     for made in pulls:
         there = made.arrived
@@ -51,10 +51,10 @@ def whole(condition: Condition, pulls: list[Made]) -> Iterator[Read]:
         yield Read(readings, readings, {fault for event in events for fault in event.faults})
 
 
-def live(condition: Condition, pulls: list[Made]) -> Iterator[Read]:
+def live(condition: PullCondition, pulls: list[Made]) -> Iterator[Read]:
     """Over a socket, through the link and the watch; a meter says who it is before each pull, so that none knows the last."""
     listening = socket.create_server(("127.0.0.1", 0))
-    link = Link(f"socket://127.0.0.1:{listening.getsockname()[1]}")
+    link = MeterLink(f"socket://127.0.0.1:{listening.getsockname()[1]}")
     connection, _ = listening.accept()
     sender = threading.Thread(target=_send, args=(connection, pulls))
     sender.start()
@@ -68,7 +68,7 @@ def live(condition: Condition, pulls: list[Made]) -> Iterator[Read]:
             made = pulls[len(found)]
             found.append(Read())
             arrived = 0
-            watch = Watch(Aim(made.target, condition.mode, condition.mechanism), event.rate, signed=event.signed)
+            watch = Watch(PullAim(made.target, condition.mode, condition.mechanism), event.rate, signed=event.signed)
         elif isinstance(event, Samples) and watch is not None:
             _note(found[-1], watch.feed(event.torque, event.missed))
             arrived += len(event.torque)
@@ -111,7 +111,7 @@ class Score:
     error: float
 
 
-def score(way: Callable[[Condition, list[Made]], Iterator[Read]], condition: Condition) -> Score:
+def score(way: Callable[[PullCondition, list[Made]], Iterator[Read]], condition: PullCondition) -> Score:
     place = CONDITIONS.index(condition)
     pulls = [condition.make(np.random.default_rng([SEED, place, number])) for number in range(PULLS)]
     right = told = said = wrong = 0
@@ -163,7 +163,7 @@ def rows() -> list[Row]:
     return [row for row in found if not row.kept]
 
 
-def _line(condition: Condition, whole: Score, live: Score) -> str:
+def _line(condition: PullCondition, whole: Score, live: Score) -> str:
     must = f"{condition.found * 100:5.1f} {'' if condition.error is None else format(condition.error * 100, '.2f'):>6}"
 
     def shown(one: Score) -> str:

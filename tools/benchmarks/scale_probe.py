@@ -29,7 +29,7 @@ from reckoner.shop.runs import opening, setting_up, taking
 from reckoner.store import times
 from reckoner.store.database import FILE
 from reckoner.store.reader import reader_of
-from reckoner.store.terms import Moment
+from reckoner.store.terms import ZeroMoment
 from reckoner.ui.places import PlaceId, Target
 
 ROUNDS = 7
@@ -75,7 +75,7 @@ def prepared(session: object, number_id: int) -> int:
     best = candidates(session, run.tool, run.rules, demo_today())[0]
     run = setting_up.choose_reference(session, run.id, best.reference.id, "", act)
     run = setting_up.record_room(session, run.id, 21.4, 0.46, "", act)
-    run = setting_up.record_zero(session, run.id, Moment.BEFORE, 0.0, act)
+    run = setting_up.record_zero(session, run.id, ZeroMoment.BEFORE, 0.0, act)
     while run.exercising:
         run = taking.record_exercise(session, run.id, None, act)
     return run.id

@@ -24,8 +24,8 @@ from benchmarks.row import Row
 from benchmarks.window import Painted, closed, for_a_while, live, opened
 from reckoner.demo import shipped
 from reckoner.demo.scenario import demo_today
-from reckoner.meters.link import Link, Samples
-from reckoner.meters.pull import Aim, Signalled, Watch
+from reckoner.meters.link import MeterLink, Samples
+from reckoner.meters.pull import PullAim, Signalled, Watch
 from reckoner.shop.acts import Act
 from reckoner.shop.procedures.choosing import candidates
 from reckoner.shop.runs import opening, setting_up, taking
@@ -33,7 +33,7 @@ from reckoner.store import times
 from reckoner.store.database import Database
 from reckoner.store.reader import reader_of
 from reckoner.store.schema import Reference
-from reckoner.store.terms import Moment
+from reckoner.store.terms import ZeroMoment
 from reckoner.ui.places import PlaceId, Target
 from reckoner.ui.window import Window
 
@@ -65,7 +65,7 @@ def prepared(folder: Path, url: str) -> int:
         meter.link, meter.serial = url, ""
         run = setting_up.choose_reference(session, run.id, best.reference.id, "", act)
         run = setting_up.record_room(session, run.id, 21.4, 0.46, "", act)
-        run = setting_up.record_zero(session, run.id, Moment.BEFORE, 0.0, act)
+        run = setting_up.record_zero(session, run.id, ZeroMoment.BEFORE, 0.0, act)
         while run.exercising:
             run = taking.record_exercise(session, run.id, None, act)
     database.close()
@@ -188,8 +188,8 @@ def ten_minutes() -> tuple[int, int, int, float]:
     script = SENDER.format(rate=RATE, minutes=MINUTES)
     sender = subprocess.Popen([sys.executable, "-c", script], stdout=subprocess.PIPE, stdin=subprocess.PIPE, text=True)
     url = f"socket://127.0.0.1:{sender.stdout.readline().strip()}"
-    link = Link(url)
-    watch = Watch(Aim(120.0), RATE, signed=False)
+    link = MeterLink(url)
+    watch = Watch(PullAim(120.0), RATE, signed=False)
     arrived = missed = signals = 0
     begun = time.perf_counter()
 

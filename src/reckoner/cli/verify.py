@@ -87,7 +87,7 @@ def _opened(folder: Path) -> Database:
 def _records(folder: Path, noted: str | None) -> int:
     from reckoner.shop import checking
     from reckoner.shop.wording import finding_sentence
-    from reckoner.store.chainlink import Link
+    from reckoner.store.chainlink import WrittenLink
 
     database = _opened(folder)
     said, links, newest = [], 0, "none yet"
@@ -95,7 +95,7 @@ def _records(folder: Path, noted: str | None) -> int:
         if noted and (sentence := checking.noted(session, noted)):
             said.append(sentence)
         for one in checking.walk(session):
-            if isinstance(one, Link):
+            if isinstance(one, WrittenLink):
                 links, newest = links + 1, one.words
             else:
                 said.append(finding_sentence(one))

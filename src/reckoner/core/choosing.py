@@ -29,7 +29,7 @@ class Passed(StrEnum):
 
 
 @dataclass(frozen=True)
-class Candidate:
+class ToolCandidate:
     """A tool that could do a job: range in N·m; ``expected_error`` is |ā| + W at the setting as a fraction, None where the
     last results do not cover it; ``factor`` that of its adapter; ``away``: somebody else has it; ``slips``: it cannot be
     over-pulled; ``part`` is what a restriction leaves of its range, N·m."""
@@ -75,14 +75,14 @@ class Ranked:
     slips: bool = False
 
 
-def rank(candidates: Sequence[Candidate], torque: float, demand: Demand = Demand()) -> tuple[Ranked, ...]:
+def rank(candidates: Sequence[ToolCandidate], torque: float, demand: Demand = Demand()) -> tuple[Ranked, ...]:
     """The candidates for ``torque`` in N·m at the fastener: usable ones first, a best setting before one with a remark, then
     the smaller expected error; those passed over last, in the order given. A ``demand`` puts slipping tools first, and passes
     over those whose |ā| + W takes more than a quarter of a narrow band. Raises InputRefused.
 
     Source: shop practice; 20 % of full scale is the lowest point of ISO 6789-1:2017, 6.2.4.
 
-    >>> tools = [Candidate("A", 20, 100, True, False, 0.02), Candidate("B", 60, 340, True, False, 0.01)]
+    >>> tools = [ToolCandidate("A", 20, 100, True, False, 0.02), ToolCandidate("B", 60, 340, True, False, 0.01)]
     >>> [(r.id, r.passed) for r in rank(tools, 62)]
     [('A', None), ('B', <Passed.TOO_LOW: 'the setting lies below 20 % of its full scale'>)]
     """
@@ -92,7 +92,7 @@ def rank(candidates: Sequence[Candidate], torque: float, demand: Demand = Demand
     return (*usable, *(r for r in judged if r.passed is not None))
 
 
-def _judge(tool: Candidate, torque: float, demand: Demand) -> Ranked:
+def _judge(tool: ToolCandidate, torque: float, demand: Demand) -> Ranked:
     setting = torque / positive("factor", tool.factor)
     share = setting / positive("maximum", tool.maximum)
     passed: Passed | None = None

@@ -13,7 +13,7 @@ from reckoner.core.checks import between, positive
 MOST_READINGS = 1000
 
 
-class Change(StrEnum):
+class ComparedChange(StrEnum):
     UNCHANGED = "unchanged"
     CHANGED = "changed"
     CANNOT_TELL = "cannot-tell"
@@ -29,7 +29,7 @@ class Comparison:
     difference: float
     low_95: float
     high_95: float
-    change: Change
+    change: ComparedChange
     readings_needed: int
 
 
@@ -58,13 +58,13 @@ def compare(before: Sequence[float], after: Sequence[float], margin: float, powe
         half = t95(freedom) * error
     low, high, relative = (difference - half) / mean, (difference + half) / mean, difference / mean
     if -margin <= low and high <= margin:
-        return Comparison(relative, low, high, Change.UNCHANGED, 0)
+        return Comparison(relative, low, high, ComparedChange.UNCHANGED, 0)
     if low > 0 or high < 0:
-        return Comparison(relative, low, high, Change.CHANGED, 0)
+        return Comparison(relative, low, high, ComparedChange.CHANGED, 0)
     spread = math.sqrt((float(one.var(ddof=1)) + float(two.var(ddof=1))) / 2) / mean
     taken = max(len(one), len(two))
     needed = readings_needed(spread, abs(relative), margin, power, taken)
-    return Comparison(relative, low, high, Change.CANNOT_TELL, needed)
+    return Comparison(relative, low, high, ComparedChange.CANNOT_TELL, needed)
 
 
 def t95(freedom: float) -> float:

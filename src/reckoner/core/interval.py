@@ -48,7 +48,7 @@ def staircase(months: float, deviation: float, limit: float) -> float:
 
 
 @dataclass(frozen=True)
-class Outcome:
+class IntervalOutcome:
     """A tool found inside or not, ``months`` after its last test; ``count`` such tools."""
 
     months: float
@@ -74,7 +74,7 @@ class Reliability:
         return self.months if self.results >= ENOUGH else self.low_months
 
 
-def reliability(outcomes: Sequence[Outcome], target: float, confidence: float = 0.9) -> Reliability:
+def reliability(outcomes: Sequence[IntervalOutcome], target: float, confidence: float = 0.9) -> Reliability:
     """Fit R(t) = e^(−λt) to pass and fail by maximum likelihood; the interval is −ln(target)/λ.
 
     ``target`` and the ``confidence`` of the bounds as fractions between 0.5 and 1; the bounds are the rates whose
@@ -83,7 +83,7 @@ def reliability(outcomes: Sequence[Outcome], target: float, confidence: float = 
     1938).
 
     >>> seen = [(6, True)] * 14 + [(12, True)] * 21 + [(12, False)] * 2 + [(18, True)] * 5 + [(18, False)] * 2 + [(24, False)]
-    >>> found = reliability([Outcome(m, i) for m, i in seen], 0.95)
+    >>> found = reliability([IntervalOutcome(m, i) for m, i in seen], 0.95)
     >>> round(found.rate_per_month, 6), round(found.months, 1), found.results
     (0.010715, 4.8, 45)
     >>> round(found.low_months, 1), round(found.high_months, 1), found.proposal == found.low_months

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass, field
 
-from reckoner.core.jobs import Plan
+from reckoner.core.jobs import JobPlan
 from reckoner.core.units import N_M, Unit
 
 
@@ -26,7 +26,7 @@ class JobCard:
     number."""
 
     number: str
-    plan: Plan
+    plan: JobPlan
     title: str = ""
     place: str = ""
     unit: Unit = field(default=N_M)

@@ -113,7 +113,7 @@ PATTERNS: dict[Layout, tuple[Pattern, ...]] = {
 
 
 @dataclass(frozen=True)
-class Plan:
+class JobPlan:
     """What a job is. ``stages`` are fractions of the aim, rising to 1; after them an ``angle`` in rad (None: none).
     ``locks``: a second nut locks each, and it is measured before and after; ``running`` is the band of the running torque
     (None: it is not measured). ``over`` is what the maker asks of one that went past its band."""
@@ -165,7 +165,7 @@ class Plan:
 
 
 @dataclass(frozen=True)
-class Step:
+class JobStep:
     """A pass over all fasteners: what is done, at which ``torque`` (None: none), in which ``order``; ``stage`` counts the
     tightening passes from 0, and names whose tool is used."""
 
@@ -176,29 +176,29 @@ class Step:
     share: float = 1.0
 
 
-def steps(plan: Plan) -> tuple[Step, ...]:
+def steps(plan: JobPlan) -> tuple[JobStep, ...]:
     """The passes of a plan, in the order in which they are made.
 
-    >>> plan = Plan(in_a_circle(4), Band(76, 84), pattern=Pattern.CROSS, stages=(0.5, 1.0))
+    >>> plan = JobPlan(in_a_circle(4), Band(76, 84), pattern=Pattern.CROSS, stages=(0.5, 1.0))
     >>> [(s.kind.value, s.torque, s.order) for s in steps(plan)]
     [('tighten', 40.0, (1, 3, 2, 4)), ('tighten', 80.0, (1, 3, 2, 4)), ('last pass', 80.0, (1, 2, 3, 4))]
     """
     order, given = plan.order, tuple(range(1, plan.fasteners.count + 1))
     made = []
     if plan.new_bolts:
-        made.append(Step(StepKind.NEW_BOLT, given))
+        made.append(JobStep(StepKind.NEW_BOLT, given))
     if plan.running is not None:
-        made.append(Step(StepKind.RUNNING, given))
+        made.append(JobStep(StepKind.RUNNING, given))
     last = len(plan.stages) - 1
-    made += [Step(StepKind.TIGHTEN, order, plan.wanted * share, i, share) for i, share in enumerate(plan.stages)]
+    made += [JobStep(StepKind.TIGHTEN, order, plan.wanted * share, i, share) for i, share in enumerate(plan.stages)]
     if plan.angle is not None:
-        made.append(Step(StepKind.ANGLE, order))
+        made.append(JobStep(StepKind.ANGLE, order))
     elif plan.last_pass:  # an angle is never followed by a torque: it would be turned on
-        made.append(Step(StepKind.LAST, given, plan.wanted, last))
+        made.append(JobStep(StepKind.LAST, given, plan.wanted, last))
     if plan.measured:
-        made.append(Step(StepKind.MEASURE, given, plan.wanted))
+        made.append(JobStep(StepKind.MEASURE, given, plan.wanted))
     if plan.locks:
-        made.append(Step(StepKind.LOCK, given, plan.wanted))
+        made.append(JobStep(StepKind.LOCK, given, plan.wanted))
     return tuple(made)
 
 
@@ -265,7 +265,7 @@ ANSWERS: dict[Past, tuple[Entered, ...]] = {
 
 
 @dataclass(frozen=True)
-class Question:
+class JobQuestion:
     """A value past its band that nobody has seen to yet."""
 
     entry: Entry
@@ -300,7 +300,7 @@ class Stand:
     to, in the order of entry; ``counted`` are the entries that count."""
 
     next: Next | None
-    asked: tuple[Question, ...]
+    asked: tuple[JobQuestion, ...]
     counted: tuple[Entry, ...]
     done: int
     of: int
@@ -319,7 +319,7 @@ class Stand:
         return tuple(entry for entry in self.counted if entry.fastener == number)
 
 
-def stand(plan: Plan, entries: Sequence[Entry]) -> Stand:
+def stand(plan: JobPlan, entries: Sequence[Entry]) -> Stand:
     """Where the work on a plan stands after what was entered: the first pass that is not whole, and in it the first fastener
     in its order. One that was slackened or replaced begins anew; one past its band waits for what is said of it."""
     made = steps(plan)
@@ -331,7 +331,7 @@ def stand(plan: Plan, entries: Sequence[Entry]) -> Stand:
     return Stand(first, _asked(plan, made, counted), tuple(counted), len(wanted) - len(missing), len(wanted))
 
 
-def _asked(plan: Plan, made: tuple[Step, ...], counted: Sequence[Entry]) -> tuple[Question, ...]:
+def _asked(plan: JobPlan, made: tuple[JobStep, ...], counted: Sequence[Entry]) -> tuple[JobQuestion, ...]:
     """What lies past its band and was not answered since. Of what is too low only the newest value counts."""
     found = []
     for i, entry in enumerate(counted):
@@ -340,11 +340,11 @@ def _asked(plan: Plan, made: tuple[Step, ...], counted: Sequence[Entry]) -> tupl
         kept = any(e.kind is Entered.KEPT for e in later)
         again = any(e.kind is entry.kind and e.value is not None for e in later)
         if past is not None and not kept and not (again and past is Past.TOO_LOW):
-            found.append(Question(entry, past))
+            found.append(JobQuestion(entry, past))
     return tuple(found)
 
 
-def past_of(plan: Plan, step: Step, entry: Entry) -> Past | None:
+def past_of(plan: JobPlan, step: JobStep, entry: Entry) -> Past | None:
     """How an entry's value lies past its band; None where it does not, or there is none. Below the band is one that was to
     have its whole torque by then; before its nut is locked it may still lie there."""
     value = entry.value
@@ -383,6 +383,6 @@ def _counted(entries: Sequence[Entry]) -> list[Entry]:
     return kept
 
 
-def off_aim(plan: Plan, value: float) -> float:
+def off_aim(plan: JobPlan, value: float) -> float:
     """How far a measured torque is from the aim, as a fraction of it."""
     return value / plan.wanted - 1

@@ -80,14 +80,14 @@ def delivered_by(setting: float, f: float, deviation: float = 0.0) -> float:
 
 
 @dataclass(frozen=True)
-class Window:
+class AngleWindow:
     """Angles in rad about 90° within which a factor stays within an error."""
 
     low_rad: float
     high_rad: float
 
 
-def square_window(length: float, adapter: float, within: float) -> Window:
+def square_window(length: float, adapter: float, within: float) -> AngleWindow:
     """How far from 90° an adapter of ``adapter`` m may stand on a tool of ``length`` m for an error of ±``within``.
 
     The whole half turn when the adapter is so short that it does not matter. Raises InputRefused.
@@ -100,4 +100,4 @@ def square_window(length: float, adapter: float, within: float) -> Window:
     positive("adapter", adapter)
     positive("within", finite("within", within))
     bound = math.acos(min(1.0, within * length / adapter))
-    return Window(bound, math.pi - bound)
+    return AngleWindow(bound, math.pi - bound)

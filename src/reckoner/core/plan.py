@@ -12,7 +12,7 @@ from reckoner.core.weights import NO_OWN_WEIGHT, STANDARD_GRAVITY, OwnWeight, ow
 
 
 @dataclass(frozen=True)
-class Place:
+class HangingPlace:
     """Where a torque is to be made: the tool's ``own`` weight and ``pin``, a hook of ``hanger`` kg, ``tilt_rad`` from level,
     ``gravity`` in m/s²; a gauge pulls at ``angle_rad`` to the lever."""
 
@@ -41,7 +41,7 @@ class Place:
         return self.gravity * math.cos(self.tilt_rad)
 
 
-def _left(torque: float, place: Place) -> float:
+def _left(torque: float, place: HangingPlace) -> float:
     """What is left to be made at the grip mark beside the tool's own weight, in N·m."""
     positive("torque", torque)
     own = place.own_at_grip
@@ -50,23 +50,23 @@ def _left(torque: float, place: Place) -> float:
     return torque - own
 
 
-def force_at(torque: float, length: float, place: Place) -> float:
+def force_at(torque: float, length: float, place: HangingPlace) -> float:
     """The force in N that a gauge must show at ``length`` m from the drive for ``torque`` N·m at the grip mark.
 
     Raises InputRefused where the own weight makes the torque already, or the hook does not lie beyond the pivot. Source:
     moments about the pin.
 
-    >>> round(force_at(60, 0.42, Place(OwnWeight(1.35, 0.19))), 3)
+    >>> round(force_at(60, 0.42, HangingPlace(OwnWeight(1.35, 0.19))), 3)
     136.868
     """
     return _left(torque, place) / (_arm(length, place.pin) * math.sin(place.angle_rad))
 
 
-def mass_at(torque: float, length: float, place: Place) -> float:
+def mass_at(torque: float, length: float, place: HangingPlace) -> float:
     """The mass in kg, beside the hanger, to hang at ``length`` m for ``torque`` N·m at the grip mark. Errors as
     ``force_at``, and where the hanger alone is too heavy.
 
-    >>> round(mass_at(51.91598, 0.42, Place(OwnWeight(1.35, 0.19), gravity=9.801936)), 3)
+    >>> round(mass_at(51.91598, 0.42, HangingPlace(OwnWeight(1.35, 0.19), gravity=9.801936)), 3)
     12.0
     """
     whole = _left(torque, place) / (_arm(length, place.pin) * place.newtons_a_kilogram)
@@ -75,19 +75,19 @@ def mass_at(torque: float, length: float, place: Place) -> float:
     return whole - place.hanger
 
 
-def length_for(torque: float, pull: float, place: Place) -> float:
+def length_for(torque: float, pull: float, place: HangingPlace) -> float:
     """The distance in m from the drive at which a ``pull`` of so many N, square to the lever, makes ``torque`` N·m at the
     grip mark. Errors as ``force_at``."""
     positive("force", pull)
     return _left(torque, place) / (pull * place.pin.lean) + place.pin.offset
 
 
-def pull_of_mass(mass: float, place: Place) -> float:
+def pull_of_mass(mass: float, place: HangingPlace) -> float:
     """The pull in N, square to the lever, of ``mass`` kg and the hanger. Raises InputRefused unless above zero."""
     return (positive("mass", mass) + place.hanger) * place.newtons_a_kilogram
 
 
-def pull_of_force(force: float, place: Place) -> float:
+def pull_of_force(force: float, place: HangingPlace) -> float:
     """The pull in N, square to the lever, of a gauge that shows ``force`` N. Raises InputRefused unless above zero."""
     return positive("force", force) * math.sin(place.angle_rad)
 

@@ -59,7 +59,7 @@ class Decision:
 
 
 @dataclass(frozen=True)
-class Pull:
+class PullRule:
     """How to pull: from ``start`` (fraction of the target) to the signal in ``shortest`` to ``longest`` seconds."""
 
     start: float = 0.8
@@ -94,7 +94,7 @@ class RuleSet:
     readings_by_tool: tuple[tuple[tuple[str, str], int], ...] = ()
     exercise: int = 5
     approach: str = "from below"
-    pull: Pull = field(default_factory=Pull)
+    pull: PullRule = field(default_factory=PullRule)
     room: Room = field(default_factory=Room)
     adequacy: Adequacy = Adequacy.QUARTER_OF_LIMIT
     adequate_within: float = 0.25

@@ -10,7 +10,7 @@ from itertools import pairwise
 
 from reckoner.core.checks import at_most, between, finite, not_negative, positive
 from reckoner.core.errors import InputRefused
-from reckoner.core.lever import Window
+from reckoner.core.lever import AngleWindow
 
 
 class Aim(StrEnum):
@@ -212,7 +212,7 @@ def _ordered(known: Sequence[KnownPoint]) -> list[KnownPoint]:
     return ordered
 
 
-def angle_window(hand: float, others: float, length: float, angle_rad: float, within: float) -> Window:
+def angle_window(hand: float, others: float, length: float, angle_rad: float, within: float) -> AngleWindow:
     """The angles between which an adapter of ``length`` m may stand instead of at ``angle_rad`` before the torque at the
     fastener is otherwise by more than ``within``: (h + E)/(h + E₀) stays inside 1 ± ``within``. ``hand`` h and the
     ``others``' reach in m. From −x to x where it goes through in line; never beyond folded back.
@@ -234,7 +234,7 @@ def angle_window(hand: float, others: float, length: float, angle_rad: float, wi
     least, most = math.cos(angle_rad) - step, math.cos(angle_rad) + step
     high = math.acos(max(-1.0, min(1.0, least)))
     low = math.acos(min(1.0, max(-1.0, most)))
-    return Window(-high if most >= 1 else low, high)
+    return AngleWindow(-high if most >= 1 else low, high)
 
 
 @dataclass(frozen=True)

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 
 from reckoner.core.arrays import positive_array
 from reckoner.core.checks import between, positive
-from reckoner.core.comparison import Change, Comparison, compare, readings_needed, t95
+from reckoner.core.comparison import ComparedChange, Comparison, compare, readings_needed, t95
 from reckoner.core.errors import InputRefused
 
 
@@ -25,7 +25,7 @@ class Sides:
     low_95: float
     high_95: float
     expected: float
-    change: Change
+    change: ComparedChange
     readings_needed: int
     drift: Comparison | None
     drifted: bool
@@ -72,11 +72,11 @@ def hold_sides(
     spreads = math.sqrt(va * len(one)) / a, math.sqrt(vb * len(two)) / b
     needed = 0
     if -margin <= low_off and high_off <= margin:
-        change = Change.UNCHANGED
+        change = ComparedChange.UNCHANGED
     elif low_off > 0 or high_off < 0:
-        change = Change.CHANGED
+        change = ComparedChange.CHANGED
     else:
-        change = Change.CANNOT_TELL
+        change = ComparedChange.CANNOT_TELL
         spread = math.sqrt((spreads[0] ** 2 + spreads[1] ** 2) / 2)
         needed = readings_needed(spread, abs(ratio / expected - 1), margin, power, max(len(one), len(two)))
     return Sides(ratio, low, high, expected, change, needed, drift, drifted, spreads)

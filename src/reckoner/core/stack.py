@@ -9,7 +9,7 @@ from functools import lru_cache
 from itertools import combinations
 
 from reckoner.core.checks import positive
-from reckoner.core.plan import Place, length_for, pull_of_mass
+from reckoner.core.plan import HangingPlace, length_for, pull_of_mass
 
 MOST_WEIGHTS = 5
 """Weights on one hook: more of them are not put on and taken off with a steady hand."""
@@ -28,7 +28,7 @@ class Stack:
 
 
 def stacks(
-    masses: Sequence[float], torque: float, place: Place, nearest: float, furthest: float, step: float = 0.001
+    masses: Sequence[float], torque: float, place: HangingPlace, nearest: float, furthest: float, step: float = 0.001
 ) -> tuple[Stack, ...]:
     """Every stack of ``masses`` (kg) that makes ``torque`` N·m at the grip mark with its hook from ``nearest`` to
     ``furthest`` m from the drive, on a ``step`` of the rule: few weights first, and of those the hook furthest out, where a
@@ -36,7 +36,7 @@ def stacks(
 
     Raises InputRefused where the own weight makes the torque already. Source: moments about the pin.
 
-    >>> [(s.weights, s.hook) for s in stacks([20, 10, 5], 49.0, Place(), 0.25, 0.42)]
+    >>> [(s.weights, s.hook) for s in stacks([20, 10, 5], 49.0, HangingPlace(), 0.25, 0.42)]
     [((0,), 0.25), ((1, 2), 0.333)]
     """
     positive("torque", torque)

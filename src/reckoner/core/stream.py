@@ -18,7 +18,7 @@ from reckoner.core.course import NEAR, Course, condition
 from reckoner.core.cutting import Cutter, Moment, step_length
 from reckoner.core.gaps import Gap, gaps_within
 from reckoner.core.kinds import MECHANISMS, Mechanism, MeterMode
-from reckoner.core.rules import Pull
+from reckoner.core.rules import PullRule
 from reckoner.core.signals import BEARS_WITHIN, FALLS, FLOOR, OTHER_FALL, all_signals, find_turns, first_signal
 from reckoner.core.trace import TraceEvent, events_of, hidden
 
@@ -45,7 +45,7 @@ _LOOK_EVERY = 0.01
 
 
 @dataclass(frozen=True)
-class Signal:
+class StreamSignal:
     """A tool's signal, provisional: its torque in N·m, less the zero, and when it was, in s on the watch's clock."""
 
     torque: float
@@ -59,7 +59,7 @@ class PullOver:
     ``top_lost``: its highest torque could lie in samples that never came."""
 
     events: tuple[TraceEvent, ...]
-    signals: tuple[Signal, ...]
+    signals: tuple[StreamSignal, ...]
     samples: Values
     sign: float
     top_lost: bool = False
@@ -79,13 +79,13 @@ class PullWatch:
         rate: float,
         *,
         mechanism: Mechanism = Mechanism.CLICK,
-        pull: Pull | None = None,
+        pull: PullRule | None = None,
         zero: float | None = None,
         overload: float | None = None,
     ) -> None:
         self.rate = positive("rate", rate)
         self._mechanism = mechanism
-        self._pull = pull or Pull()
+        self._pull = pull or PullRule()
         self._fall = FALLS.get(mechanism, OTHER_FALL)
         self._overload = overload
         self._cutter = Cutter(target, zero)
@@ -97,7 +97,7 @@ class PullWatch:
         self._begun = self._over = self._past = 0
         self._waits = False
         self._gaps: list[Gap] = []
-        self._signals: list[Signal] = []
+        self._signals: list[StreamSignal] = []
         self._highest = 0.0
         self._looked = self._fell = 0
 
@@ -121,9 +121,9 @@ class PullWatch:
         """What the meter shows at rest in N·m; None while that is not known."""
         return self._cutter.rest
 
-    def feed(self, samples: Values, missed: int = 0) -> list[Signal | PullOver]:
+    def feed(self, samples: Values, missed: int = 0) -> list[StreamSignal | PullOver]:
         """Take the next samples, before which so many were ``missed``, and return what they brought."""
-        found: list[Signal | PullOver] = []
+        found: list[StreamSignal | PullOver] = []
         if missed and len(samples) and self._count:
             samples = self._bridged(samples, missed)
         room = len(self._buffer) // 4
@@ -132,9 +132,9 @@ class PullWatch:
             self._walk(found)
         return found
 
-    def flush(self) -> list[Signal | PullOver]:
+    def flush(self) -> list[StreamSignal | PullOver]:
         """The stream has ended: what the pull gave that was not finished, if it had signalled or was over."""
-        found: list[Signal | PullOver] = []
+        found: list[StreamSignal | PullOver] = []
         if self._waits:
             self._finish(self._count, found)
         elif self._cutter.pulling and self._signals:
@@ -159,7 +159,7 @@ class PullWatch:
         self._buffer[held : held + len(samples)] = samples
         self._count += len(samples)
 
-    def _walk(self, found: list[Signal | PullOver]) -> None:
+    def _walk(self, found: list[StreamSignal | PullOver]) -> None:
         """Step through what has come."""
         length = self._length
         steps = (self._count - self._stepped) // length
@@ -173,7 +173,7 @@ class PullWatch:
             elif self._waits and self._stepped - self._over >= TAIL_SECONDS * self.rate:
                 self._finish(self._stepped, found)
 
-    def _moved(self, moment: Moment, at: int, found: list[Signal | PullOver]) -> None:
+    def _moved(self, moment: Moment, at: int, found: list[StreamSignal | PullOver]) -> None:
         if moment is Moment.BEGUN:
             if self._waits:
                 self._finish(at, found)
@@ -182,7 +182,7 @@ class PullWatch:
         else:
             self._over, self._waits = at, True
 
-    def _under_way(self, torque: float, found: list[Signal | PullOver]) -> None:
+    def _under_way(self, torque: float, found: list[StreamSignal | PullOver]) -> None:
         """One more step of a pull: look for its signal once the torque has fallen."""
         once = self._mechanism is not Mechanism.SLIP
         if MECHANISMS[self._mechanism].mode is not MeterMode.FIRST_PEAK or (once and self._signals):
@@ -205,7 +205,7 @@ class PullWatch:
             found.append(signal)
             self._highest = torque
 
-    def _look(self) -> list[Signal]:
+    def _look(self) -> list[StreamSignal]:
         """The signals of the pull so far that have not been told yet."""
         target = self._cutter.target
         lead = self._lead()
@@ -222,7 +222,9 @@ class PullWatch:
                 signals = []
         told = self._signals[-1].at if self._signals else -np.inf
         news = [
-            Signal(s.torque, (lead / self.rate) + course.seconds(s.at)) for s in signals if s.torque >= FLOOR * target
+            StreamSignal(s.torque, (lead / self.rate) + course.seconds(s.at))
+            for s in signals
+            if s.torque >= FLOOR * target
         ]
         return [s for s in news if s.at > told + 0.02]
 
@@ -237,7 +239,7 @@ class PullWatch:
         kept = self._stepped - round((KEPT_SECONDS + NEAR) * self.rate)
         return max(self._first, self._past, kept, self._begun - round(NEAR * self.rate))
 
-    def _finish(self, tail: int, found: list[Signal | PullOver]) -> None:
+    def _finish(self, tail: int, found: list[StreamSignal | PullOver]) -> None:
         """Analyse the pull that is over, with what came after it up to number ``tail``."""
         lead = self._lead()
         begin = max(lead, self._begun)

@@ -25,7 +25,7 @@ from reckoner.core.errors import InputRefused
 from reckoner.core.gaps import Gap, could_hide, gaps_by_clock, gaps_by_number, gaps_within, spoil
 from reckoner.core.kinds import MECHANISMS, Mechanism, MeterMode
 from reckoner.core.plateau import find_plateaus, nearest, over_whole_swings
-from reckoner.core.rules import Pull
+from reckoner.core.rules import PullRule
 from reckoner.core.signals import (
     BEARS_WITHIN,
     FALLS,
@@ -108,7 +108,7 @@ def analyse(
     *,
     target: float | None = None,
     mechanism: Mechanism = Mechanism.CLICK,
-    pull: Pull | None = None,
+    pull: PullRule | None = None,
     numbers: Sequence[int] | None = None,
     overload: float | None = None,
 ) -> TraceAnalysis:
@@ -142,7 +142,7 @@ def analyse(
             gaps=gaps_within(gaps, stretch.lead, stretch.tail),
             overload=overload,
         )
-        found = events_of(course, mechanism, pull or Pull())
+        found = events_of(course, mechanism, pull or PullRule())
         if stretch.follows and mechanism is not Mechanism.SLIP and found:
             found[0] = _with(found[0], Fault.SECOND_PULL)
         events += [_later(event, start + stretch.lead / rate) for event in found]
@@ -152,7 +152,7 @@ def analyse(
     return TraceAnalysis(tuple(events), corner if events else 0.0, noise, lost)
 
 
-def events_of(course: Course, mechanism: Mechanism, pull: Pull) -> list[TraceEvent]:
+def events_of(course: Course, mechanism: Mechanism, pull: PullRule) -> list[TraceEvent]:
     """What the course of a pull that is over holds: its signal, its slips or its plateau; one event without a reading where
     it holds none."""
     mode = MECHANISMS[mechanism].mode
@@ -277,7 +277,7 @@ def _stretches(samples: Values, rate: float, scale: float) -> Iterator[_Stretch]
         yield _Stretch(lead, tail, (begin - lead, over - lead), sign, follows)
 
 
-def _signalled(course: Course, signal: Signal, turns: list[Turn], pull: Pull) -> TraceEvent:
+def _signalled(course: Course, signal: Signal, turns: list[Turn], pull: PullRule) -> TraceEvent:
     peak, end = signal.turn.peak, course.end
     highest = max(signal.torque, _highest(course, min(signal.at + course.spread, end - 1), end))
     faults = _pace(course, signal, pull)
@@ -288,7 +288,7 @@ def _signalled(course: Course, signal: Signal, turns: list[Turn], pull: Pull) ->
     return _event(course, signal, highest, faults)
 
 
-def _slip(course: Course, slip: Signal, turns: list[Turn], pull: Pull, *, first: bool) -> TraceEvent:
+def _slip(course: Course, slip: Signal, turns: list[Turn], pull: PullRule, *, first: bool) -> TraceEvent:
     """A slip: how fast it came about counts for the first, to which a hand brings up the torque."""
     faults = _pace(course, slip, pull) if first else []
     if first and jerked(course, turns, min(slip.turn.peak, slip.at)):
@@ -307,7 +307,9 @@ def _event(course: Course, signal: Signal, highest: float, faults: list[Fault]) 
     )
 
 
-def _unsignalled(course: Course, turns: list[Turn], pull: Pull | None = None, clipped: int | None = None) -> TraceEvent:
+def _unsignalled(
+    course: Course, turns: list[Turn], pull: PullRule | None = None, clipped: int | None = None
+) -> TraceEvent:
     """A pull without a reading; ``clipped`` is where it ran into the meter's top; ``pull`` where its pace counts."""
     top = course.begin + int(np.argmax(course.smooth[course.begin : course.end]))
     faults = [Fault.NO_SIGNAL] if clipped is None else [Fault.NO_SIGNAL, Fault.CLIPPED]
@@ -379,7 +381,7 @@ def _highest(course: Course, begin: int, end: int) -> float:
     return float(np.convolve(raw, np.ones(width) / width, mode="valid").max())
 
 
-def _pace(course: Course, signal: Signal, pull: Pull) -> list[Fault]:
+def _pace(course: Course, signal: Signal, pull: PullRule) -> list[Fault]:
     took = _rise_time(course, signal)
     if took < pull.shortest:
         return [Fault.TOO_FAST]

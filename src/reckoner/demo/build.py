@@ -28,7 +28,7 @@ from reckoner.shop.acts import Act
 from reckoner.shop.crosschecks import cross_check
 from reckoner.shop.facts import RunFacts
 from reckoner.shop.happening import happen
-from reckoner.shop.procedures.choosing import Known, references, weighed
+from reckoner.shop.procedures.choosing import LinkedReference, references, weighed
 from reckoner.shop.register import registerfile
 from reckoner.shop.register.editing import the_shop
 from reckoner.shop.register.intake import take_in
@@ -57,7 +57,16 @@ from reckoner.store.schema import (
     Tool,
     ZeroCheck,
 )
-from reckoner.store.terms import EventKind, Moment, ObservationKind, PhaseKind, RegisterKind, RunKind, Source, ZeroOf
+from reckoner.store.terms import (
+    EventKind,
+    ObservationKind,
+    PhaseKind,
+    RegisterKind,
+    RunKind,
+    Source,
+    ZeroMoment,
+    ZeroOf,
+)
 
 YEAR = 365.25
 
@@ -168,7 +177,7 @@ def _cross_checks(session: Session, person: Person) -> None:
             cross_check(session, reference.id, shown, actual, told["against"], "", act)
 
 
-def _live(session: Session, row: Tool, people: list[Person], meters: tuple[Known, ...]) -> None:
+def _live(session: Session, row: Tool, people: list[Person], meters: tuple[LinkedReference, ...]) -> None:
     """One tool's years: its events and runs in the order of their dates."""
     row = session.get_one(Tool, row.id)
     tool, story = tool_facts(row), story_of(row.number)
@@ -215,7 +224,7 @@ def write_run(
     story: Story,
     day: date,
     act: Act,
-    meters: tuple[Known, ...],
+    meters: tuple[LinkedReference, ...],
     rng: np.random.Generator,
 ) -> None:
     """A full run on ``day``, signed."""
@@ -229,7 +238,7 @@ def write_run(
     facts = RunFacts(tool, rules, text, measured_effects(session, tool), meter)
     run.facts = [FactsDocument(at=begun, document=document.write(facts))]
     run.set_ups = [SetUp(at=begun, reference_id=meter.id, certificate_id=meter.certificate_id, mode=tool.implies.mode)]
-    run.zero_checks = _zeros(tool, meter.zero_tolerance, begun, Moment.BEFORE)
+    run.zero_checks = _zeros(tool, meter.zero_tolerance, begun, ZeroMoment.BEFORE)
     deviation = story.deviation(day)
     for direction in tool.directions:
         run.exercises += [
@@ -261,7 +270,7 @@ def write_run(
             )
         run.series.append(series)
     signed = begun + timedelta(minutes=5 + len(run.series) * 3)
-    run.zero_checks += _zeros(tool, meter.zero_tolerance, signed, Moment.AFTER)
+    run.zero_checks += _zeros(tool, meter.zero_tolerance, signed, ZeroMoment.AFTER)
     session.add(run)
     session.flush()
     if tool.implies.keeps_value:
@@ -289,7 +298,7 @@ def _displayed(session: Session, run: Run, values: list[float | None]) -> None:
     session.flush()
 
 
-def _zeros(tool: ToolFacts, allowed: float, at: datetime, moment: Moment) -> list[ZeroCheck]:
+def _zeros(tool: ToolFacts, allowed: float, at: datetime, moment: ZeroMoment) -> list[ZeroCheck]:
     """The meter's zero, and the tool's own where it has a pointer."""
     looks = [ZeroCheck(at=at, moment=moment, torque=0.0, allowed=allowed)]
     if not tool.kind.is_setting:

@@ -71,7 +71,7 @@ class LeverPicture:
 
 
 @dataclass(frozen=True)
-class Certificate:
+class CertificatePaper:
     """All of it. ``blocks`` are named lines in groups: the tool, the reference, the method; ``notes`` say what this paper is
     and is not; ``mark`` is what the square code holds, ``logo`` a picture (PNG, JPEG) for the head. ``language`` is that of
     its words, ``end`` what stands under the last of it."""

@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from reckoner.core.printing import percent
-from reckoner.formats.certificate import BudgetTable, Certificate, FencePicture, LeverPicture, PhaseTable
+from reckoner.formats.certificate import BudgetTable, CertificatePaper, FencePicture, LeverPicture, PhaseTable
 from reckoner.formats.flow import HATCH, INK, INSIDE, LINE, QUIET, flowable, logo, pages, space, table, text
 from reckoner.formats.languages import in_language, say
 from reckoner.formats.pdf import A4_MM, MM, Face, square_code, width_of, write
@@ -17,7 +17,7 @@ HEADS = ("point", "readings", "mean", "deviation", "worth", "limit")
 """The columns of a table of points, and after them the fence."""
 
 
-def certificate_pdf(content: Certificate, size_mm: tuple[float, float] = A4_MM) -> bytes:
+def certificate_pdf(content: CertificatePaper, size_mm: tuple[float, float] = A4_MM) -> bytes:
     """The certificate as a PDF, its typeface embedded, its text to be selected."""
     title = f"{content.title} {content.number}"
     with in_language(content.language):
@@ -27,7 +27,7 @@ def certificate_pdf(content: Certificate, size_mm: tuple[float, float] = A4_MM) 
         )  # fmt: skip
 
 
-def _story(content: Certificate, wide: float) -> list[Any]:
+def _story(content: CertificatePaper, wide: float) -> list[Any]:
     from reportlab.platypus import PageBreak
 
     story = [*_head(content, wide), *_blocks(content, wide), *_said(content)]
@@ -45,14 +45,14 @@ def _story(content: Certificate, wide: float) -> list[Any]:
     return story
 
 
-def _head(content: Certificate, wide: float) -> list[Any]:
+def _head(content: CertificatePaper, wide: float) -> list[Any]:
     shop = [*logo(content.logo), text(content.shop, 11, Face.STRONG), text(content.address, 8.5, color=QUIET)]
     title = [text(content.title, 16, Face.BOLD), text(content.number, 10, Face.STRONG)]
     code = _square(content.mark, 20 * MM)
     return [table([[title, shop, code]], [wide * 0.46, wide - wide * 0.46 - 21 * MM, 21 * MM]), space(8)]
 
 
-def _blocks(content: Certificate, wide: float) -> list[Any]:
+def _blocks(content: CertificatePaper, wide: float) -> list[Any]:
     """The groups of named lines, two beside each other."""
     made = []
     for title, lines in content.blocks:
@@ -62,7 +62,7 @@ def _blocks(content: Certificate, wide: float) -> list[Any]:
     return [table(pairs, [wide / 2, wide / 2], top=True), space(6)]
 
 
-def _said(content: Certificate) -> list[Any]:
+def _said(content: CertificatePaper) -> list[Any]:
     return [text(content.statement, 12, Face.STRONG), space(2), text(content.formal, 9), space(6)]
 
 
@@ -86,7 +86,7 @@ def _phase(phase: PhaseTable, wide: float) -> list[Any]:
     return [KeepTogether([text(phase.title, 10, Face.STRONG), *said, points]), space(5)]
 
 
-def _foot(content: Certificate, wide: float) -> list[Any]:
+def _foot(content: CertificatePaper, wide: float) -> list[Any]:
     from reportlab.platypus import KeepTogether
 
     signed = [[text(name, 8, color=QUIET), text(words, 9.5)] for name, words in content.signatures]

@@ -37,7 +37,7 @@ class XmlRefused(Refused):
 
 
 @dataclass(frozen=True)
-class Quantity:
+class CertificateQuantity:
     """A value with its ``unit`` (as \\newton\\metre), and its expanded uncertainty where it has one; several values are a
     list without one."""
 
@@ -56,7 +56,7 @@ class ResultPart:
     """One point: its name and its quantities."""
 
     name: str
-    quantities: tuple[Quantity, ...]
+    quantities: tuple[CertificateQuantity, ...]
 
 
 @dataclass(frozen=True)
@@ -95,7 +95,7 @@ class DigitalCertificate:
     signers: tuple[str, ...]
     method: str
     reference: str
-    conditions: tuple[Quantity, ...]
+    conditions: tuple[CertificateQuantity, ...]
     statements: tuple[str, ...]
     conformity: str
     phases: tuple[MeasuredPhase, ...]
@@ -267,7 +267,7 @@ def _phase(m: _Maker, results: Any, content: DigitalCertificate, phase: Measured
     _bytes(m, m.add(m.add(attached, "data"), "byteData"), content.result_file)
 
 
-def _quantity(m: _Maker, parent: Any, quantity: Quantity) -> None:
+def _quantity(m: _Maker, parent: Any, quantity: CertificateQuantity) -> None:
     made = m.add(parent, "quantity")
     m.text(made, "name", quantity.name)
     if len(quantity.values) != 1:

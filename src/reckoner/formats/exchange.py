@@ -45,7 +45,7 @@ class SettingEntry(_Strict):
     high: Torque | None = None
 
 
-class PointEntry(_Strict):
+class ExchangePoint(_Strict):
     """A point of a result; fractions but for the target."""
 
     as_left: bool = False
@@ -56,7 +56,7 @@ class PointEntry(_Strict):
     limit: Annotated[float, Field(gt=0, lt=1)]
 
 
-class Entry(_Strict):
+class HistoryEntry(_Strict):
     """One thing in a tool's history: an event (``kind``), or a result (``number`` and ``points``). ``by`` are initials."""
 
     at: datetime
@@ -76,14 +76,14 @@ class Entry(_Strict):
     due: date | None = None
     state: Text = ""
     coverage_factor: Annotated[float, Field(ge=1, le=4)] = 2.0
-    points: Annotated[tuple[PointEntry, ...], Field(max_length=1000)] = ()
+    points: Annotated[tuple[ExchangePoint, ...], Field(max_length=1000)] = ()
 
 
-class History(_Strict):
+class ToolHistory(_Strict):
     """What happened to a tool, and what was found of it, in its own order."""
 
     tool: Annotated[str, Field(min_length=1, max_length=80)]
-    entries: Annotated[tuple[Entry, ...], Field(max_length=100_000)]
+    entries: Annotated[tuple[HistoryEntry, ...], Field(max_length=100_000)]
 
 
 class ExchangeFile(_Strict):
@@ -94,7 +94,7 @@ class ExchangeFile(_Strict):
     made: datetime
     shop: Text = ""
     register_: dict[str, Any] = Field(alias="register")
-    histories: tuple[History, ...] = ()
+    histories: tuple[ToolHistory, ...] = ()
     cards: tuple[JobCardFile, ...] = ()
 
 

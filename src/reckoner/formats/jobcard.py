@@ -15,7 +15,7 @@ from pydantic import BaseModel, ConfigDict, Field, ValidationError
 from reckoner.core.entry import read
 from reckoner.core.errors import InputRefused
 from reckoner.core.jobcard import JobCard, StageTool
-from reckoner.core.jobs import PATTERNS, Fasteners, Layout, Over, Pattern, Plan, in_a_circle, in_rows, named
+from reckoner.core.jobs import PATTERNS, Fasteners, JobPlan, Layout, Over, Pattern, in_a_circle, in_rows, named
 from reckoner.core.setting import Aim, Band
 from reckoner.core.units import PERCENT, Kind, Unit, unit_named
 from reckoner.formats.fields import FileRefused, quantity, sentences
@@ -54,14 +54,14 @@ class FastenersEntry(_Strict):
                 return named(self.names)
 
 
-class BandEntry(_Strict):
+class BandRecord(_Strict):
     """A torque from ``low`` to ``high``."""
 
     low: Torque
     high: Torque
 
 
-class RunningEntry(BandEntry):
+class RunningEntry(BandRecord):
     """The band of the running torque, the ``unit`` that it is told in, and the ``tool`` that it is measured with."""
 
     unit: Words = ""
@@ -86,7 +86,7 @@ class JobCardFile(_Strict):
     place: Words = ""
     unit: Words = "N.m"
     fasteners: FastenersEntry
-    torque: BandEntry
+    torque: BandRecord
     aim: Aim = Aim.MIDDLE
     reason: Words = ""
     pattern: Pattern | None = None
@@ -139,7 +139,7 @@ def card_of(file: JobCardFile) -> JobCard:
     fasteners = file.fasteners.made()
     band = Band(file.torque.low, file.torque.high)
     wanted = band.aimed(file.aim)
-    plan = Plan(
+    plan = JobPlan(
         fasteners=fasteners,
         band=band,
         aim=file.aim,
@@ -281,7 +281,7 @@ def _from_table(path: Path) -> JobCard:
             band = Band(only, only)
         else:
             raise FileRefused(str(path), ("no column is called torque, or low and high; give what the joint gets",))
-        plan = Plan(named(names), band)
+        plan = JobPlan(named(names), band)
     except InputRefused as refusal:
         raise FileRefused(str(path), (str(refusal),)) from None
     return JobCard(path.stem[:40], plan)

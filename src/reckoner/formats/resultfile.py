@@ -136,7 +136,7 @@ class SignatureEntry(_Strict):
     link: Text = ""
 
 
-class PointEntry(_Strict):
+class ResultPoint(_Strict):
     """What was found at one series; fractions."""
 
     series: int
@@ -170,7 +170,7 @@ class ResultRecord(_Strict):
     exercise: Annotated[tuple[ExerciseEntry, ...], Most]
     zeros: ZerosEntry
     series: Annotated[tuple[SeriesEntry, ...], Most]
-    points: Annotated[tuple[PointEntry, ...], Most]
+    points: Annotated[tuple[ResultPoint, ...], Most]
     state: Text
     accepted: bool | None
     statement: Text

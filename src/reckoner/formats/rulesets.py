@@ -16,7 +16,7 @@ from typing import Annotated, Any
 from pydantic import BaseModel, BeforeValidator, ConfigDict, Field, ValidationError, model_validator
 
 from reckoner.core.kinds import CLASSES, ToolType
-from reckoner.core.rules import Adequacy, Coverage, Decision, LimitRow, Pull, Room, Rule, RuleSet
+from reckoner.core.rules import Adequacy, Coverage, Decision, LimitRow, PullRule, Room, Rule, RuleSet
 from reckoner.core.units import Kind
 from reckoner.formats.fields import FileRefused, quantity, sentences
 from reckoner.formats.reading import TextRefused, read_text, read_toml
@@ -174,7 +174,7 @@ def _rule_set(file: _File, source: str, known: Mapping[str, RuleSet]) -> RuleSet
         readings_by_tool=tuple(file.readings.by_tool.items()),
         exercise=file.exercise.releases,
         approach=file.pull.approach,
-        pull=Pull(file.pull.from_, file.pull.shortest, file.pull.longest),
+        pull=PullRule(file.pull.from_, file.pull.shortest, file.pull.longest),
         room=Room(file.room.coldest_C, file.room.warmest_C, file.room.drift_C, file.room.humidity),
         adequacy=file.reference.adequate,
         adequate_within=file.reference.within,

@@ -30,7 +30,7 @@ class Dots:
 
 
 @dataclass(frozen=True)
-class Sheet:
+class PaperSheet:
     """``title`` and ``number`` at its head beside the shop; the ``sentence`` first, then named ``facts``, a pattern, tables,
     notes, and what is signed."""
 

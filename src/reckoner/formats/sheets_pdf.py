@@ -8,7 +8,7 @@ from typing import Any
 from reckoner.core.printing import ordinal
 from reckoner.formats.flow import INK, LINE, QUIET, flowable, logo, pages, space, table, text
 from reckoner.formats.pdf import A4_MM, MM, Face, width_of, write
-from reckoner.formats.sheets import Dots, Sheet, SheetTable
+from reckoner.formats.sheets import Dots, PaperSheet, SheetTable
 
 PATTERN_MM = 62.0
 """How wide and high a pattern is drawn."""
@@ -19,7 +19,7 @@ HALF = 24
 """Rows that stand under each other in each half of a page."""
 
 
-def sheet_pdf(content: Sheet, size_mm: tuple[float, float] = A4_MM) -> bytes:
+def sheet_pdf(content: PaperSheet, size_mm: tuple[float, float] = A4_MM) -> bytes:
     """The sheet as a PDF, its typeface embedded."""
     title = f"{content.title} {content.number}"
     return pages(
@@ -27,7 +27,7 @@ def sheet_pdf(content: Sheet, size_mm: tuple[float, float] = A4_MM) -> bytes:
     )
 
 
-def _story(content: Sheet, wide: float) -> list[Any]:
+def _story(content: PaperSheet, wide: float) -> list[Any]:
     story = [*_head(content, wide), text(content.sentence, 12, Face.STRONG), space(4), *_facts(content, wide)]
     for one in content.tables:
         story += _table(one, wide)
@@ -38,13 +38,13 @@ def _story(content: Sheet, wide: float) -> list[Any]:
     return story
 
 
-def _head(content: Sheet, wide: float) -> list[Any]:
+def _head(content: PaperSheet, wide: float) -> list[Any]:
     title = [text(content.title, 16, Face.BOLD), text(content.number, 10, Face.STRONG)]
     shop = [*logo(content.logo), text(content.shop, 11, Face.STRONG), text(content.address, 8.5, color=QUIET)]
     return [table([[title, shop]], [wide * 0.6, wide * 0.4]), space(6)]
 
 
-def _facts(content: Sheet, wide: float) -> list[Any]:
+def _facts(content: PaperSheet, wide: float) -> list[Any]:
     """The named lines, with the pattern at their right where there is one."""
     room = wide - (PATTERN_MM + 6) * MM if content.pattern is not None else wide
     rows = [[text(name, 8, color=QUIET), text(words, 9)] for name, words in content.facts if words]

@@ -11,7 +11,7 @@ from typing import Protocol
 
 from reckoner.core.errors import InputRefused, Refused
 from reckoner.meters import plain, replay
-from reckoner.meters.link import Event, Link
+from reckoner.meters.link import Event, MeterLink
 
 
 class OpenLink(Protocol):
@@ -35,7 +35,7 @@ def open_link(link: str) -> OpenLink:
         return plain.PlainLink(link)
     if link.startswith(replay.SCHEME):
         return replay.ReplayLink(link)
-    return Link(link)
+    return MeterLink(link)
 
 
 LONGEST = 400

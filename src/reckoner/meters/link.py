@@ -20,7 +20,17 @@ import numpy as np
 from reckoner.core.arrays import Values
 from reckoner.core.errors import Refused
 from reckoner.core.units import N_M
-from reckoner.meters.protocol import Answer, Garbage, Identity, RoomReport, Sample, Shown, Value, parse, plain_sample
+from reckoner.meters.protocol import (
+    DisplayReport,
+    Garbage,
+    Identity,
+    MeterAnswer,
+    RoomReport,
+    Sample,
+    Value,
+    parse,
+    plain_sample,
+)
 
 log = logging.getLogger("reckoner.meter")
 
@@ -109,10 +119,10 @@ class Recovered:
     """Samples came again after a trouble."""
 
 
-Event = Identity | Samples | Value | Shown | RoomReport | Answer | Trouble | Recovered
+Event = Identity | Samples | Value | DisplayReport | RoomReport | MeterAnswer | Trouble | Recovered
 
 
-class Link:
+class MeterLink:
     """An open link. ``clock`` gives seconds and is only there so that tests need not wait."""
 
     def __init__(self, url: str, clock: Callable[[], float] = time.monotonic) -> None:
@@ -270,7 +280,7 @@ class _Reader:
                 self._next = index + 1
                 continue
             line = parse(raw.decode("ascii", "replace").strip(), self.identity.unit if self.identity else N_M)
-            if self.identity is None and isinstance(line, Sample | Value | Shown | RoomReport):
+            if self.identity is None and isinstance(line, Sample | Value | DisplayReport | RoomReport):
                 continue  # until it has said who it is and in which unit, nothing counts
             if isinstance(line, Garbage):
                 if line.text:

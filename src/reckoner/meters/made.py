@@ -49,7 +49,7 @@ class Made:
 
 
 @dataclass(frozen=True)
-class Condition:
+class PullCondition:
     """What pulls have in common, and what a detector must reach on them: the share ``found`` (right events and no others),
     and the relative ``error`` within which 95 % of the readings lie, or all, where none may be worse (``never_worse``; no
     reading at all is as good then). ``wrong``: the share that may give a reading which is none."""
@@ -348,62 +348,62 @@ def _filtered(rng: Rng) -> Made:
 
 
 CONDITIONS = (
-    Condition("dip 3 to 15 %, noise to 0.5 %", lambda rng: pull(rng, noise=between(rng, 0, 0.005)), 0.995, 0.002),
-    Condition("noise 1 %, or dip 2 % with noise 0.3 %", _noisy_or_shallow, 0.97, 0.0035),
-    Condition(
+    PullCondition("dip 3 to 15 %, noise to 0.5 %", lambda rng: pull(rng, noise=between(rng, 0, 0.005)), 0.995, 0.002),
+    PullCondition("noise 1 %, or dip 2 % with noise 0.3 %", _noisy_or_shallow, 0.97, 0.0035),
+    PullCondition(
         "100 and 200 samples a second, noise 0.3 %",
         lambda rng: pull(rng, rate=float(rng.choice([100.0, 200.0])), noise=0.003), 0.99, 0.004,
     ),
-    Condition("5000 samples a second, noise 0.5 %", lambda rng: pull(rng, rate=5000.0, noise=0.005), 0.995, 0.0015),
-    Condition("ripple to 2 %, 50 or 60 Hz", _ripple, 0.995, 0.002),
-    Condition("tremor 0.6 % at 4 to 12 Hz", lambda rng: pull(rng, tremor=0.006), 0.995, 0.0025),
-    Condition(
+    PullCondition("5000 samples a second, noise 0.5 %", lambda rng: pull(rng, rate=5000.0, noise=0.005), 0.995, 0.0015),
+    PullCondition("ripple to 2 %, 50 or 60 Hz", _ripple, 0.995, 0.002),
+    PullCondition("tremor 0.6 % at 4 to 12 Hz", lambda rng: pull(rng, tremor=0.006), 0.995, 0.0025),
+    PullCondition(
         "hand eases by 5 to 40 % and pulls on",
         lambda rng: pull(rng, eased=between(rng, 0.05, 0.4), fault=Fault.JERK), 0.99, 0.0025,
     ),
-    Condition("let-go in 40 to 600 ms without a click", gave_up, 0.99),
-    Condition(
+    PullCondition("let-go in 40 to 600 ms without a click", gave_up, 0.99),
+    PullCondition(
         "knock of 20 % for 2 to 6 ms, on the ramp or at rest",
         lambda rng: pull(rng, knock=str(rng.choice(["ramp", "rest"])), fault=Fault.KNOCK), 0.99, 0.005,
     ),
-    Condition("steep pull, 80 to 100 % in 0.1 s", lambda rng: pull(rng, careful=0.1, fault=Fault.TOO_FAST), 0.95, 0.01),
-    Condition("zero off by 2 %, or drifting 0.5 %/s", _zero, 0.99, 0.003),
-    Condition(
+    PullCondition("steep pull, 80 to 100 % in 0.1 s", lambda rng: pull(rng, careful=0.1, fault=Fault.TOO_FAST), 0.95, 0.01),
+    PullCondition("zero off by 2 %, or drifting 0.5 %/s", _zero, 0.99, 0.003),
+    PullCondition(
         "clipped at 90 to 98 %",
         lambda rng: pull(rng, noise=0.002, clips_at=between(rng, 0.9, 0.98), fault=Fault.CLIPPED), 0.98,
     ),
-    Condition("meter filter 20 to 200 Hz; resolution 0.5 % with tremor", _filtered, 0.99, 0.004),
-    Condition(
+    PullCondition("meter filter 20 to 200 Hz; resolution 0.5 % with tremor", _filtered, 0.99, 0.004),
+    PullCondition(
         "slow break-over, 50 to 120 ms",
         lambda rng: pull(rng, fall=between(rng, 0.05, 0.12), dip=between(rng, 0.05, 0.3)), 0.98, 0.004,
         Mechanism.BREAK_OVER,
     ),
-    Condition("slip 5 to 60 %, three a pull", slips, 0.98, 0.004, Mechanism.SLIP),
-    Condition("hold with a pause on the way, tremor 0.3 %", hold, 0.99, 0.001, Mechanism.DIAL, MeterMode.HOLD),
-    Condition(
+    PullCondition("slip 5 to 60 %, three a pull", slips, 0.98, 0.004, Mechanism.SLIP),
+    PullCondition("hold with a pause on the way, tremor 0.3 %", hold, 0.99, 0.001, Mechanism.DIAL, MeterMode.HOLD),
+    PullCondition(
         "click falling 30 to 70 %, bearing again within 0.1 s",
         _deep, 0.98, 0.0025,
     ),
-    Condition(
+    PullCondition(
         "50 to 200 ms of samples lost over the signal",
         lambda rng: pull(rng, noise=between(rng, 0, 0.005), lost="signal", fault=Fault.SAMPLES_LOST), 0.99,
     ),
-    Condition(
+    PullCondition(
         "samples lost elsewhere, 1 % of them",
         lambda rng: pull(rng, noise=between(rng, 0, 0.005), lost="elsewhere", fault=Fault.SAMPLES_LOST), 0.99, 0.0025,
     ),
-    Condition(
+    PullCondition(
         "100 samples a second, noise 0.3 %; one in three lets go", _slow_meter, 0.99, 0.004, wrong=0.005
     ),
-    Condition(
+    PullCondition(
         "beam swinging 0.5 to 1 % at 0.8 to 1.6 Hz", swinging, 0.99, 0.0015, Mechanism.BEAM, MeterMode.HOLD,
     ),
-    Condition("bump of 25 to 45 % for 0.4 s before the pull; let-go", bumped, 0.98),
-    Condition(
+    PullCondition("bump of 25 to 45 % for 0.4 s before the pull; let-go", bumped, 0.98),
+    PullCondition(
         "mains at 49.5 to 60.5 Hz, 1.5 %",
         lambda rng: pull(rng, ripple=0.015, mains=between(rng, 49.5, 60.5)), 0.995, 0.002,
     ),
-    Condition(
+    PullCondition(
         "snatched: 80 to 100 % in 50 ms, dip 3 % over 14 ms",
         lambda rng: pull(rng, careful=0.05, dip=0.03, fall=0.014, fault=Fault.TOO_FAST), 0.95, 0.03, never_worse=True,
     ),

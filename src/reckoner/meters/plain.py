@@ -31,7 +31,7 @@ from reckoner.meters.link import (
     open_port,
     shut,
 )
-from reckoner.meters.plainline import NotUnderstood, Said, number_in, read_line
+from reckoner.meters.plainline import LineMeaning, NotUnderstood, number_in, read_line
 from reckoner.meters.protocol import Identity, Value
 
 SCHEME = "plain:"
@@ -253,7 +253,7 @@ class PlainLink:
         self._told = (self._unit, self._step)
         return Identity("", "", self._unit, 0.0, simulated=False, step=self._step)
 
-    def _picked(self, text: str) -> Said | NotUnderstood:
+    def _picked(self, text: str) -> LineMeaning | NotUnderstood:
         """What the link's pattern picks of a line; nothing where the whole of it does not fit."""
         match = self._pattern.fullmatch(text) if self._pattern is not None else None
         if match is None:
@@ -269,4 +269,4 @@ class PlainLink:
             return NotUnderstood(refusal.reason)
         if abs(value) > LIMITS[self.plan.unit.kind]:
             return NotUnderstood(f'its "{match["value"]}" is out of reason for a {self.plan.unit.kind.value}')
-        return Said(value, unit, step)
+        return LineMeaning(value, unit, step)

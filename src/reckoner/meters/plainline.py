@@ -34,7 +34,7 @@ _GROUPED = re.compile(r"\d{1,3}(?:,\d{3})+(?:\.\d+)?|\d{1,3}(?:\.\d{3}){2,}(?:,\
 
 
 @dataclass(frozen=True)
-class Said:
+class LineMeaning:
     """A value in ``unit``, None where the line names none, and the ``step`` it is written in, both in that unit."""
 
     value: float
@@ -49,7 +49,7 @@ class NotUnderstood:
     why: str
 
 
-def read_line(text: str, kind: Kind = Kind.TORQUE) -> Said | NotUnderstood:
+def read_line(text: str, kind: Kind = Kind.TORQUE) -> LineMeaning | NotUnderstood:
     """What a line says of a torque, or a force or a mass where that is the ``kind`` asked for. Never raises, and never says a
     number that could be another.
 
@@ -121,7 +121,7 @@ def _may_group(before: str, number: str) -> bool:
     return re.fullmatch(r"[-+−]?\s?\d{1,3}", before) is not None and re.match(r"\d{3}(?!\d)", number) is not None
 
 
-def _said(digits: str, unit: Unit | None, kind: Kind, *, several: bool) -> Said | NotUnderstood:
+def _said(digits: str, unit: Unit | None, kind: Kind, *, several: bool) -> LineMeaning | NotUnderstood:
     """The number in ``digits``; ``several``: the line has other commas, which may divide its columns."""
     found = number_in(digits, divided=several)
     if found is None:
@@ -129,7 +129,7 @@ def _said(digits: str, unit: Unit | None, kind: Kind, *, several: bool) -> Said 
     value, step = found
     if abs(value) * (unit.size if unit else 1.0) > LIMITS[kind]:
         return NotUnderstood(f'its "{digits.strip()}" is out of reason for a {kind.value}')
-    return Said(value, unit, step)
+    return LineMeaning(value, unit, step)
 
 
 def number_in(digits: str, *, divided: bool = False) -> tuple[float, float] | None:

@@ -59,7 +59,7 @@ class Value:
 
 
 @dataclass(frozen=True)
-class Shown:
+class DisplayReport:
     """What the display of the tool on it shows of the last pull, in N·m: told by a meter that hears the tool too."""
 
     torque: float
@@ -74,7 +74,7 @@ class RoomReport:
 
 
 @dataclass(frozen=True)
-class Answer:
+class MeterAnswer:
     """``ok`` or ``no`` to a command, with the words after it."""
 
     accepted: bool
@@ -88,7 +88,7 @@ class Garbage:
     text: str
 
 
-Line = Identity | Sample | Value | Shown | RoomReport | Answer | Garbage
+Line = Identity | Sample | Value | DisplayReport | RoomReport | MeterAnswer | Garbage
 
 
 def parse(line: str, unit: Unit) -> Line:
@@ -102,15 +102,15 @@ def parse(line: str, unit: Unit) -> Line:
             return Value(found.torque) if isinstance(found, Sample) else found
         case ["shown", torque]:
             found = _sample(line, "0", torque, unit)
-            return Shown(found.torque) if isinstance(found, Sample) else found
+            return DisplayReport(found.torque) if isinstance(found, Sample) else found
         case ["room", temperature, humidity]:
             return _room(line, temperature, humidity)
         case ["meter", version, *fields] if version == VERSION:
             return _identity(line, fields)
         case ["ok", *rest]:
-            return Answer(True, " ".join(rest))
+            return MeterAnswer(True, " ".join(rest))
         case ["no", *rest]:
-            return Answer(False, " ".join(rest))
+            return MeterAnswer(False, " ".join(rest))
     return Garbage(line[:80])
 
 

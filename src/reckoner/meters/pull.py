@@ -18,7 +18,7 @@ import numpy as np
 from reckoner.core import rules
 from reckoner.core.arrays import Values
 from reckoner.core.kinds import Direction, Mechanism, MeterMode
-from reckoner.core.stream import PullOver, PullWatch, Signal
+from reckoner.core.stream import PullOver, PullWatch, StreamSignal
 from reckoner.core.trace import Fault, TraceEvent
 
 log = logging.getLogger("reckoner.meter")
@@ -38,14 +38,14 @@ meter that is still coming back from the pull before does not rest."""
 
 
 @dataclass(frozen=True)
-class Aim:
+class PullAim:
     """What the next pulls go for: a target in N·m, what to catch, by which mechanism, and how fast to pull; ``overload``
     (N·m) is where the meter ends, where that is known."""
 
     target: float
     mode: MeterMode = MeterMode.FIRST_PEAK
     mechanism: Mechanism = Mechanism.CLICK
-    pull: rules.Pull = rules.Pull()  # noqa: RUF009
+    pull: rules.PullRule = rules.PullRule()  # noqa: RUF009
     overload: float | None = None
 
 
@@ -99,7 +99,7 @@ class Pull:
 class Watch:
     """Watches a stream of samples for pulls. ``signed``: the meter writes counter-clockwise torque negative."""
 
-    def __init__(self, aim: Aim, rate: float, *, signed: bool) -> None:
+    def __init__(self, aim: PullAim, rate: float, *, signed: bool) -> None:
         self.rate = rate
         self._aim = aim
         self._signed = signed
@@ -111,7 +111,7 @@ class Watch:
         mechanism = Mechanism.DIAL if aim.mode is not MeterMode.FIRST_PEAK else aim.mechanism
         return PullWatch(aim.target, self.rate, mechanism=mechanism, pull=aim.pull, zero=zero, overload=aim.overload)
 
-    def aim(self, aim: Aim) -> None:
+    def aim(self, aim: PullAim) -> None:
         """What the pulls to come go for; takes hold between two pulls (see ``idle``)."""
         self._aim = aim
         self._watch = self._watching(self._watch.rest)
@@ -129,7 +129,7 @@ class Watch:
         """The link is gone: what a pull gave that had signalled, or that was over."""
         return self._told(self._watch.flush())
 
-    def _told(self, news: list[Signal | PullOver]) -> list[Signalled | Pull]:
+    def _told(self, news: list[StreamSignal | PullOver]) -> list[Signalled | Pull]:
         found: list[Signalled | Pull] = []
         for item in news:
             if isinstance(item, PullOver):

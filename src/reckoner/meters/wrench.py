@@ -79,7 +79,7 @@ class Wrongs:
         return cls(*(odd > 0 and float(rng.random()) < odd for odd in odds))
 
 
-class Phase(Enum):
+class PullPhase(Enum):
     REST = auto()
     PULL = auto()
     TRIPPED = auto()
@@ -116,7 +116,7 @@ class SimulatedBench:
     hand: Hand = field(default_factory=Hand)
     setting: float = 100.0
     faults: MeterFaults = field(default_factory=lambda: MeterFaults(noise=0.02))
-    phase: Phase = Phase.REST
+    phase: PullPhase = PullPhase.REST
     releases: int = 0
     from_above: bool = False
     sign: float = 1.0
@@ -153,25 +153,25 @@ class SimulatedBench:
 
     def pull(self) -> None:
         """Begin to pull; while the last pull is still easing off, begin as soon as it has."""
-        self._again = self.phase is Phase.RELEASE
-        if self.phase is Phase.REST:
+        self._again = self.phase is PullPhase.RELEASE
+        if self.phase is PullPhase.REST:
             self._trip = self.trip_torque()
             self._stops_at = self._trip * (
                 1 + (OFF_THE_MARK * float(self.rng.standard_normal()) if self.truth.shows else 0.0)
             )
             self.shown = None
             self._wrongs = Wrongs.of(self.hand, self.rng)
-            self.phase, self._t = Phase.PULL, 0.0
+            self.phase, self._t = PullPhase.PULL, 0.0
 
     def release(self) -> None:
         """Let go."""
         self._again = False
-        if self.phase in (Phase.PULL, Phase.TRIPPED):
-            if self.phase is Phase.TRIPPED:
+        if self.phase in (PullPhase.PULL, PullPhase.TRIPPED):
+            if self.phase is PullPhase.TRIPPED:
                 self.releases += 1
             if self.truth.shows:
                 self.shown = self.setting * self._torque / self._trip
-            self.phase, self._t, self._from = Phase.RELEASE, 0.0, self._torque
+            self.phase, self._t, self._from = PullPhase.RELEASE, 0.0, self._torque
 
     def trip_torque(self) -> float:
         """The torque at the drive at which this pull will trip: the moment about the pivot decides."""
@@ -198,7 +198,7 @@ class SimulatedBench:
         return self.meter.shows(self.sign * torque + self.truth.own_torque)
 
     def _step(self) -> None:
-        if self.phase is Phase.PULL:
+        if self.phase is PullPhase.PULL:
             self._torque = self._brought_up() * self._shaking()
             if self._wrongs.lets_go and self._torque >= LETS_GO_AT * self.setting:
                 self.release()
@@ -206,11 +206,11 @@ class SimulatedBench:
                 self._torque = min(self._torque, self._stops_at)
             elif self._torque >= self._trip:
                 self._torque = self._trip
-                self.phase, self._t = Phase.TRIPPED, 0.0
-        elif self.phase is Phase.TRIPPED:
+                self.phase, self._t = PullPhase.TRIPPED, 0.0
+        elif self.phase is PullPhase.TRIPPED:
             after = self._slipping(self._t) if self.truth.slips else self._after_trip(self._t)
             self._torque = self._trip * after * self._shaking()
-        elif self.phase is Phase.RELEASE:
+        elif self.phase is PullPhase.RELEASE:
             left = 1 - self._t / RELEASE_TIME
             if left <= 0:
                 self._rest()
@@ -240,7 +240,7 @@ class SimulatedBench:
     def _knock(self) -> float:
         """What a knock on the bench adds to the torque now."""
         at = KNOCK_AT * self.hand.quick
-        if not (self._wrongs.knocks and self.phase is Phase.PULL and at <= self._t < at + KNOCK_TIME):
+        if not (self._wrongs.knocks and self.phase is PullPhase.PULL and at <= self._t < at + KNOCK_TIME):
             return 0.0
         return KNOCK * self.setting * math.sin(math.pi * (self._t - at) / KNOCK_TIME)
 
@@ -262,6 +262,6 @@ class SimulatedBench:
         )
 
     def _rest(self) -> None:
-        self.phase, self._torque = Phase.REST, 0.0
+        self.phase, self._torque = PullPhase.REST, 0.0
         if self._again:
             self.pull()

@@ -8,7 +8,7 @@ from enum import Enum, auto
 from reckoner.store.reader import Reader
 
 
-class Stage(Enum):
+class OpeningStage(Enum):
     """What is asked next."""
 
     WHO = auto()
@@ -21,7 +21,7 @@ class Stage(Enum):
 class Beginning:
     """The stage, and what was given so far, in words."""
 
-    stage: Stage
+    stage: OpeningStage
     person: str = ""
     reference: str = ""
 
@@ -29,13 +29,15 @@ class Beginning:
 def beginning(reader: Reader) -> Beginning:
     """Where a shop stands, from what is in its register: an opening that was interrupted goes on there."""
     if reader.value("SELECT 1 FROM tool WHERE NOT removed LIMIT 1") is not None:
-        return Beginning(Stage.READY)
+        return Beginning(OpeningStage.READY)
     person = reader.value("SELECT initials FROM person WHERE NOT removed AND left_on IS NULL ORDER BY id LIMIT 1")
     if person is None:
-        return Beginning(Stage.WHO)
+        return Beginning(OpeningStage.WHO)
     reference = reader.value("SELECT number FROM reference WHERE NOT removed ORDER BY id LIMIT 1")
     weights = reader.value("SELECT count(*) FROM gear WHERE kind = 'weight' AND NOT removed")
     if not reference and weights:
         reference = "1 weight" if weights == 1 else f"{weights} weights"
     reference = reference or reader.value("SELECT number FROM gear WHERE kind = 'force gauge' AND NOT removed LIMIT 1")
-    return Beginning(Stage.FIRST_TOOL if reference else Stage.WITH_WHAT, str(person), str(reference or ""))
+    return Beginning(
+        OpeningStage.FIRST_TOOL if reference else OpeningStage.WITH_WHAT, str(person), str(reference or "")
+    )

@@ -58,7 +58,7 @@ class Meter:
 
 
 @dataclass(frozen=True)
-class Batch:
+class MeterBatch:
     """Tools of one day on one meter; ``meter`` is empty for those that none here judges."""
 
     meter: str
@@ -70,7 +70,7 @@ class PlannedDay:
     """A working day and its batches."""
 
     on: date
-    batches: tuple[Batch, ...]
+    batches: tuple[MeterBatch, ...]
 
     @property
     def tools(self) -> tuple[Late, ...]:
@@ -134,11 +134,11 @@ def planned(tools: Sequence[Late], meters: Sequence[Meter], today: date, a_day: 
     for tool in tools:
         waiting.setdefault(_meter_of(tool, meters), []).append(tool)
     order = {tool.id: place for place, tool in enumerate(tools)}
-    days, on, batches, room = [], _working(today), list[Batch](), a_day
+    days, on, batches, room = [], _working(today), list[MeterBatch](), a_day
     while any(waiting.values()):
         meter = min((m for m in waiting if waiting[m]), key=lambda m: (not m, order[waiting[m][0].id]))
         taken, waiting[meter] = waiting[meter][:room], waiting[meter][room:]
-        batches.append(Batch(meter, tuple(taken)))
+        batches.append(MeterBatch(meter, tuple(taken)))
         room -= len(taken)
         if not room:
             days.append(PlannedDay(on, tuple(batches)))

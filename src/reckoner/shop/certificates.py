@@ -13,7 +13,7 @@ from reckoner.core.verdict import PointResult, Verdict
 from reckoner.formats.certificate import (
     BudgetLine,
     BudgetTable,
-    Certificate,
+    CertificatePaper,
     FencePicture,
     PhaseTable,
     PointRow,
@@ -57,7 +57,7 @@ BEYOND_COUNTING = 1000.0
 """More degrees of freedom than this change no coverage factor that is written."""
 
 
-def certificate_of(session: Session, run: RunState) -> Certificate:
+def certificate_of(session: Session, run: RunState) -> CertificatePaper:
     """All that stands on it, in the language that the shop chose. Raises ShopRefused for a run that is not signed, or that
     measured and judged nothing."""
     signature, reference, found = run.signature, run.reference, judged(run).verdict
@@ -76,7 +76,7 @@ def certificate_of(session: Session, run: RunState) -> Certificate:
 
 def _certificate(
     session: Session, run: RunState, shop: Shop, reference: ReferenceFacts, found: Verdict, digest: str
-) -> Certificate:
+) -> CertificatePaper:
     compared = found.state is State.COMPARED
     kind = say(f"kind.{run.kind.value}")
     title = say("title.shop_check" if compared else "title.test" if run.policy.renews else "title.record", kind=kind)
@@ -92,7 +92,7 @@ def _certificate(
         )
     )
     mark = f"{certificate_number(run)} {run.tool.number} {digest}"
-    return Certificate(
+    return CertificatePaper(
         title=title,
         number=certificate_number(run),
         shop=shop.name,

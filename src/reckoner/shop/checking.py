@@ -19,7 +19,7 @@ from reckoner.shop.register import listing
 from reckoner.shop.register.rows import KINDS, fields_of, name_of
 from reckoner.store import chain
 from reckoner.store.chain import Breach
-from reckoner.store.chainlink import SHOWN, Link
+from reckoner.store.chainlink import SHOWN, WrittenLink
 from reckoner.store.schema import (
     Abandonment,
     Audit,
@@ -50,7 +50,7 @@ class Beside(Enum):
 
 
 @dataclass(frozen=True)
-class Finding:
+class CheckFinding:
     """Something that is not as it was kept: what is wrong, with ``what`` (words that name it), at the link ``place``."""
 
     wrong: Breach | Beside
@@ -65,20 +65,20 @@ def unchanged(session: Session, kind: LinkKind, row_id: int) -> bool | None:
     return None if link is None else chain.content_of(connection, kind, row_id, link.form) == link.content
 
 
-def walk(session: Session) -> Iterator[Link | Finding]:
+def walk(session: Session) -> Iterator[WrittenLink | CheckFinding]:
     """Every link of the chain as it is walked, and every finding."""
     for link, found in chain.walk(session.connection()):
         if link is not None:
             yield link
         for one in found:
-            yield Finding(one.breach, _named(session, one.kind, one.row_id), one.place)
+            yield CheckFinding(one.breach, _named(session, one.kind, one.row_id), one.place)
     yield from _standings(session)
     yield from _open_runs(session)
     yield from _register(session)
     for checked in seals.check(session):
         if not checked.fits:
             wrong = Beside.SEAL if checked.sealed else Beside.UNSEALED
-            yield Finding(wrong, f"run {checked.run_id} of {checked.tool}, signed by {checked.by}")
+            yield CheckFinding(wrong, f"run {checked.run_id} of {checked.tool}, signed by {checked.by}")
 
 
 def noted(session: Session, text: str) -> str:
@@ -142,7 +142,7 @@ def _named(session: Session, kind: LinkKind | None, row_id: int) -> str:
             return f"job {work.number if work else row_id}"
 
 
-def _standings(session: Session) -> Iterator[Finding]:
+def _standings(session: Session) -> Iterator[CheckFinding]:
     """Where a tool's projections are not what its events, its results and the register make of them."""
     lent = set(session.scalars(select(OpenLoan.tool_id)))
     for tool in session.scalars(select(Tool).order_by(Tool.id)):
@@ -150,12 +150,12 @@ def _standings(session: Session) -> Iterator[Finding]:
         now = projection.worked_out(session, tool.id)
         places = projection.places_kept(session, tool.id) == projection.places_taken(session, tool.id)
         if not places or row is None or standing.kept(row) != now or (tool.id in lent) != (now.loan is not None):
-            yield Finding(Beside.STANDING, tool.number)
+            yield CheckFinding(Beside.STANDING, tool.number)
         if not listing.is_kept(session, tool):
-            yield Finding(Beside.LISTING, tool.number)
+            yield CheckFinding(Beside.LISTING, tool.number)
 
 
-def _open_runs(session: Session) -> Iterator[Finding]:
+def _open_runs(session: Session) -> Iterator[CheckFinding]:
     """Runs that are marked as open and are over, or the other way round."""
     rows = session.execute(
         select(Run.id, Tool.number, OpenRun.id, Signature.id, Abandonment.id)
@@ -167,10 +167,10 @@ def _open_runs(session: Session) -> Iterator[Finding]:
     )
     for run_id, number, marked, signed, given_up in rows:
         if (marked is not None) == (signed is not None or given_up is not None):
-            yield Finding(Beside.OPEN_RUN, f"run {run_id} of {number}")
+            yield CheckFinding(Beside.OPEN_RUN, f"run {run_id} of {number}")
 
 
-def _register(session: Session) -> Iterator[Finding]:
+def _register(session: Session) -> Iterator[CheckFinding]:
     """Rows of the register that are not what their versions make of them; without versions nothing is known of them."""
     for kind, facts in KINDS.items():
         for row in session.scalars(select(facts.table).order_by(facts.table.id)):
@@ -185,4 +185,4 @@ def _register(session: Session) -> Iterator[Finding]:
             now = fields_of(row)
             newest = max((v.version for v in versions), default=1)
             if row.version != newest or any(now[name] != value for name, value in said.items()):
-                yield Finding(Beside.REGISTER, f"{kind} {name_of(kind, row)}")
+                yield CheckFinding(Beside.REGISTER, f"{kind} {name_of(kind, row)}")

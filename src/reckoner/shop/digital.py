@@ -8,9 +8,9 @@ from reckoner.core.budget import COVERAGE_PROBABILITY
 from reckoner.core.states import State
 from reckoner.core.verdict import PointResult
 from reckoner.formats import dcc, resultfile
-from reckoner.formats.certificate import Certificate
+from reckoner.formats.certificate import CertificatePaper
 from reckoner.formats.certificate_pdf import certificate_pdf
-from reckoner.formats.dcc import CELSIUS, NEWTON_METRE, ONE, Attached, MeasuredPhase, Quantity, ResultPart
+from reckoner.formats.dcc import CELSIUS, NEWTON_METRE, ONE, Attached, CertificateQuantity, MeasuredPhase, ResultPart
 from reckoner.formats.pdf import A4_MM
 from reckoner.shop.acts import ShopRefused
 from reckoner.shop.numbering import certificate_number
@@ -23,7 +23,7 @@ ACCEPTED = {True: "pass", False: "fail", None: ""}
 
 
 def digital_certificate(
-    run: RunState, paper: Certificate, file: resultfile.ResultFile, size_mm: tuple[float, float] = A4_MM
+    run: RunState, paper: CertificatePaper, file: resultfile.ResultFile, size_mm: tuple[float, float] = A4_MM
 ) -> bytes:
     """The XML of a signed run, its ``paper`` as PDF on sheets of ``size_mm`` and its result ``file`` inside. Raises
     ShopRefused for a shop check: its numbers have no uncertainty."""
@@ -58,13 +58,13 @@ def digital_certificate(
     )
 
 
-def _conditions(run: RunState) -> tuple[Quantity, ...]:
+def _conditions(run: RunState) -> tuple[CertificateQuantity, ...]:
     room = run.room
     if room is None:
         return ()
     return (
-        Quantity("temperature", (room.temperature,), CELSIUS),
-        Quantity("relative humidity", (room.humidity,), ONE),
+        CertificateQuantity("temperature", (room.temperature,), CELSIUS),
+        CertificateQuantity("relative humidity", (room.humidity,), ONE),
     )
 
 
@@ -86,9 +86,9 @@ def _point(run: RunState, series: SeriesState, point: PointResult) -> ResultPart
     return ResultPart(
         name,
         (
-            Quantity("set on the tool, or shown by it", budget.observations.tool, NEWTON_METRE),
-            Quantity("torque by the reference", budget.observations.reference, NEWTON_METRE),
-            Quantity(
+            CertificateQuantity("set on the tool, or shown by it", budget.observations.tool, NEWTON_METRE),
+            CertificateQuantity("torque by the reference", budget.observations.reference, NEWTON_METRE),
+            CertificateQuantity(
                 "mean deviation, (X_a − X_r)/X_r",
                 (budget.deviation,),
                 ONE,

@@ -13,7 +13,7 @@ from enum import StrEnum
 from reckoner.core.entry import read_torque
 from reckoner.core.errors import InputRefused
 from reckoner.core.pin import Pin
-from reckoner.core.plan import Place
+from reckoner.core.plan import HangingPlace
 from reckoner.core.printing import quantity, uncertainty_decimals
 from reckoner.core.reference import ReferenceAtPoint
 from reckoner.core.stack import HEAVIEST
@@ -153,9 +153,9 @@ class LeverFacts:
         return Pin(self.pivot, self.grip, self.head) if self.pivot else Pin()
 
     @property
-    def place(self) -> Place:
+    def place(self) -> HangingPlace:
         """Where torques are to be made, for the first sum."""
-        return Place(self.own, self.pin, self.hanger, self.tilt, self.gravity)
+        return HangingPlace(self.own, self.pin, self.hanger, self.tilt, self.gravity)
 
     @property
     def proven(self) -> bool:

@@ -12,7 +12,7 @@ from dataclasses import dataclass, replace
 from typing import Any
 
 from reckoner.core.errors import InputRefused
-from reckoner.core.interval import LONGEST, Outcome, Reliability, School, reliability, staircase
+from reckoner.core.interval import LONGEST, IntervalOutcome, Reliability, School, reliability, staircase
 from reckoner.core.printing import fixed, percent
 from reckoner.store.reader import Reader
 from reckoner.store.terms import term
@@ -50,7 +50,7 @@ class IntervalBasis:
     months: int
     now: int
     target: float = TARGET
-    outcomes: tuple[Outcome, ...] = ()
+    outcomes: tuple[IntervalOutcome, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -169,7 +169,7 @@ def _last_months(row: Any | None, months: int) -> int:
     return max(1, round((due - on).days / DAYS_A_MONTH))
 
 
-def _outcomes(rows: list[Any]) -> tuple[Outcome, ...]:
+def _outcomes(rows: list[Any]) -> tuple[IntervalOutcome, ...]:
     """How the tools were found at the end of each interval, alike ones counted together: ages in tenths of a month."""
     counts: dict[tuple[float, bool], int] = {}
     before: tuple[int, Any] = (0, None)
@@ -179,4 +179,4 @@ def _outcomes(rows: list[Any]) -> tuple[Outcome, ...]:
             key = (max(0.1, round((on - before[1]).days / DAYS_A_MONTH, 1)), bool(row.inside))
             counts[key] = counts.get(key, 0) + 1
         before = (row.tool_id, on)
-    return tuple(Outcome(months, inside, count) for (months, inside), count in sorted(counts.items()))
+    return tuple(IntervalOutcome(months, inside, count) for (months, inside), count in sorted(counts.items()))

@@ -20,8 +20,8 @@ from reckoner.formats.resultfile import (
     ExerciseEntry,
     LookEntry,
     ObservationEntry,
-    PointEntry,
     ResultFile,
+    ResultPoint,
     ResultRecord,
     ResultRefused,
     RoomEntry,
@@ -160,8 +160,8 @@ def _series(series: SeriesState) -> SeriesEntry:
     )
 
 
-def _point(series: SeriesState, point: PointResult) -> PointEntry:
-    return PointEntry(
+def _point(series: SeriesState, point: PointResult) -> ResultPoint:
+    return ResultPoint(
         series=series.id,
         deviation=point.budget.deviation,
         worst=point.budget.worst,

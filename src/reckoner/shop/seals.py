@@ -48,7 +48,7 @@ class WrongPassphrase(ShopRefused):
     """What was typed is not the person's passphrase."""
 
 
-class Tries:
+class PassphraseTries:
     """How long to wait after wrong passphrases: each doubles it, a right one forgets them. Seconds."""
 
     LONGEST = 60.0

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 
-from reckoner.core.comparison import Change
+from reckoner.core.comparison import ComparedChange
 from reckoner.core.errors import InputRefused
 from reckoner.core.printing import fixed, limit, number, percent
 from reckoner.core.sides import Sides
@@ -54,11 +54,11 @@ def _verdict(run: RunState, found: Sides) -> str:
     computed = run.sides.expected(run.tool) if run.sides is not None else None
     against = computed is not None and computed != 1
     match found.change:
-        case Change.UNCHANGED:
+        case ComparedChange.UNCHANGED:
             return "as computed" if against else "no difference that matters"
-        case Change.CHANGED:
+        case ComparedChange.CHANGED:
             return f"{percent(abs(found.difference), 1)} off what is computed" if against else "different"
-        case Change.CANNOT_TELL:
+        case ComparedChange.CANNOT_TELL:
             return f"cannot tell; {found.readings_needed} readings on each side would"
 
 

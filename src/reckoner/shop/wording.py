@@ -10,7 +10,7 @@ from enum import StrEnum
 
 from reckoner.core.budget import EFFECT_NAMES, FEW_DEGREES, Budget, Effect, EffectWidth
 from reckoner.core.characterisation import RANGE_FACTORS
-from reckoner.core.comparison import Change, Comparison
+from reckoner.core.comparison import ComparedChange, Comparison
 from reckoner.core.days import day_words
 from reckoner.core.deviation import shown_error
 from reckoner.core.due import DueReason
@@ -31,7 +31,7 @@ from reckoner.core.states import State
 from reckoner.core.units import Unit
 from reckoner.core.verdict import PointResult, Verdict
 from reckoner.formats.languages import say
-from reckoner.shop.checking import Beside, Finding
+from reckoner.shop.checking import Beside, CheckFinding
 from reckoner.shop.facts import MeasuredEffects, ReferenceFacts
 from reckoner.shop.limits import limits_words
 from reckoner.shop.procedures.base import Caution, Distrust
@@ -379,9 +379,9 @@ def comparison_sentence(found: Comparison, since: date, where: str = "") -> str:
     if round(abs(found.difference), 3) == 0:
         way = "the same as"
     tail = {
-        Change.UNCHANGED: "no change that matters",
-        Change.CHANGED: "changed",
-        Change.CANNOT_TELL: f"cannot tell; {found.readings_needed} readings on each side would",
+        ComparedChange.UNCHANGED: "no change that matters",
+        ComparedChange.CHANGED: "changed",
+        ComparedChange.CANNOT_TELL: f"cannot tell; {found.readings_needed} readings on each side would",
     }[found.change]
     lead = f"{where}: reads" if where else "Reads"
     return f"{lead} {way} on {day_words(since)} ({interval}): {tail}"
@@ -401,7 +401,7 @@ FINDING_WORDS: dict[Breach | Beside, str] = {
 }
 
 
-def finding_sentence(finding: Finding) -> str:
+def finding_sentence(finding: CheckFinding) -> str:
     """What is not as it was kept, such as "Link 41: run 7 of HC-0417 is gone."."""
     said = FINDING_WORDS[finding.wrong].format(what=finding.what, place=finding.place, before=finding.place - 1)
     return f"{said[0].upper()}{said[1:]}."

@@ -22,7 +22,7 @@ from typing import Any
 from sqlalchemy import Connection, text
 from sqlalchemy.orm import Session
 
-from reckoner.store.chainlink import Link
+from reckoner.store.chainlink import WrittenLink
 from reckoner.store.terms import LinkKind
 
 BEGINNING = "0" * 64
@@ -30,7 +30,7 @@ BEGINNING = "0" * 64
 
 
 @dataclass(frozen=True)
-class Part:
+class ChainPart:
     """One table's share of a record's content: its rows ``where`` (SQL over ``:id``), in the order of their ids."""
 
     table: str
@@ -57,101 +57,103 @@ _OF_SIGNATURE = "signature_id IN (SELECT id FROM signature WHERE run_id = :id)"
 _OF_CROSS = "cross_run_id = (SELECT cross_run_id FROM cross_check WHERE id = :id)"
 _OF_WORK = "work_id = :id"
 
-FORMS: dict[int, dict[LinkKind, tuple[Part, ...]]] = {
+FORMS: dict[int, dict[LinkKind, tuple[ChainPart, ...]]] = {
     1: {
         LinkKind.RUN: (
-            Part(
+            ChainPart(
                 "run",
                 "id, tool_id, kind, rule_set, opened_at, person_id, rule, mode, adapter, plan_note, amends_id, "
                 "event_id",
             ),
-            Part("run_facts", "id, at, document", _OF_RUN),
-            Part("inspection_line", "id, at, line, fine, note", _OF_RUN),
-            Part("room_reading", "id, at, temperature, humidity, note, source", _OF_RUN),
-            Part("set_up", "id, at, reference_id, certificate_id, mode, override, detail", _OF_RUN),
-            Part("exercise_pull", "id, at, direction, torque", _OF_RUN),
-            Part("zero_check", "id, at, moment, of, torque, allowed, series_id, observed", _OF_RUN),
-            Part("series", "id, phase, round, direction, position, target, wanted, effect, place, turn", _OF_RUN),
-            Part(
+            ChainPart("run_facts", "id, at, document", _OF_RUN),
+            ChainPart("inspection_line", "id, at, line, fine, note", _OF_RUN),
+            ChainPart("room_reading", "id, at, temperature, humidity, note, source", _OF_RUN),
+            ChainPart("set_up", "id, at, reference_id, certificate_id, mode, override, detail", _OF_RUN),
+            ChainPart("exercise_pull", "id, at, direction, torque", _OF_RUN),
+            ChainPart("zero_check", "id, at, moment, of, torque, allowed, series_id, observed", _OF_RUN),
+            ChainPart("series", "id, phase, round, direction, position, target, wanted, effect, place, turn", _OF_RUN),
+            ChainPart(
                 "observation",
                 "id, series_id, at, person_id, kind, torque, tool_value, source, pull, detail",
                 _OF_SERIES,
             ),
-            Part("strike", "id, observation_id, at, person_id, reason", _OF_OBSERVATION),
-            Part("kept_reading", "id, observation_id, at, person_id, why, whose", _OF_OBSERVATION),
-            Part("trace", "id, observation_id, rate, samples, faults, over_travel, time_80_to_100", _OF_OBSERVATION),
-            Part("adjustment", "id, at, person_id, begun, target, direction, note", _OF_RUN),
-            Part(
+            ChainPart("strike", "id, observation_id, at, person_id, reason", _OF_OBSERVATION),
+            ChainPart("kept_reading", "id, observation_id, at, person_id, why, whose", _OF_OBSERVATION),
+            ChainPart(
+                "trace", "id, observation_id, rate, samples, faults, over_travel, time_80_to_100", _OF_OBSERVATION
+            ),
+            ChainPart("adjustment", "id, at, person_id, begun, target, direction, note", _OF_RUN),
+            ChainPart(
                 "characterisation",
                 "id, tool_id, model_id, at, target, reproducibility, output_drive, interface, loading_point, "
                 "reproducibility_freedom, output_drive_freedom, interface_freedom, loading_point_freedom",
                 _OF_RUN,
             ),
-            Part(
+            ChainPart(
                 "signature",
                 "id, sequence, at, person_id, state, accepted, sentence, rule, limit, due, due_reason, outcome, note, "
                 "second_person_id, judged_on, due_note",
                 _OF_RUN,
             ),
-            Part("certificate_number", "id, year, n, number", _OF_SIGNATURE),
-            Part(
+            ChainPart("certificate_number", "id, year, n, number", _OF_SIGNATURE),
+            ChainPart(
                 "point_result",
                 "id, series_id, target, direction, deviation, worst, expanded_uncertainty, reference_error, "
                 "near_zone, probability, state, limit",
                 _OF_SIGNATURE,
             ),
-            Part("abandonment", "id, at, person_id, reason", _OF_RUN),
-            Part("run_sides", "id, document", _OF_RUN),
+            ChainPart("abandonment", "id, at, person_id, reason", _OF_RUN),
+            ChainPart("run_sides", "id, document", _OF_RUN),
         ),
         LinkKind.EVENT: (
-            Part("tool_event", "id, tool_id, sequence, at, person_id, kind, note, due_back, low, high, cycles"),
-            Part("loan_setting", "id, job, joint, torque_set, factor, adapter, low, high", "event_id = :id"),
-            Part("trip", "id, fee, freight, check_run_id", "event_id = :id"),
+            ChainPart("tool_event", "id, tool_id, sequence, at, person_id, kind, note, due_back, low, high, cycles"),
+            ChainPart("loan_setting", "id, job, joint, torque_set, factor, adapter, low, high", "event_id = :id"),
+            ChainPart("trip", "id, fee, freight, check_run_id", "event_id = :id"),
         ),
-        LinkKind.AUDIT: (Part("audit", "id, at, person_id, action, subject, detail, station"),),
-        LinkKind.VERSION: (Part("register_version", "id, kind, row_id, version, at, person_id, before, after"),),
+        LinkKind.AUDIT: (ChainPart("audit", "id, at, person_id, action, subject, detail, station"),),
+        LinkKind.VERSION: (ChainPart("register_version", "id, kind, row_id, version, at, person_id, before, after"),),
         LinkKind.CERTIFICATE: (
-            Part("certificate", "id, reference_id, number, laboratory, issued, due, coverage_factor"),
-            Part("certificate_point", "id, torque, error, expanded_uncertainty", "certificate_id = :id"),
+            ChainPart("certificate", "id, reference_id, number, laboratory, issued, due, coverage_factor"),
+            ChainPart("certificate_point", "id, torque, error, expanded_uncertainty", "certificate_id = :id"),
         ),
-        LinkKind.WITHDRAWAL: (Part("certificate_withdrawal", "id, certificate_id, at, person_id, reason"),),
-        LinkKind.KEY: (Part("signing_key", "id, person_id, at, salt, cost, public"),),
-        LinkKind.SEAL: (Part("seal", "id, signature_id, key_id, mark"),),
+        LinkKind.WITHDRAWAL: (ChainPart("certificate_withdrawal", "id, certificate_id, at, person_id, reason"),),
+        LinkKind.KEY: (ChainPart("signing_key", "id, person_id, at, salt, cost, public"),),
+        LinkKind.SEAL: (ChainPart("seal", "id, signature_id, key_id, mark"),),
         LinkKind.CROSS_CHECK: (
-            Part("cross_check", "id, reference_id, at, person_id, against, indicated, actual, note, cross_run_id"),
-            Part(
+            ChainPart("cross_check", "id, reference_id, at, person_id, against, indicated, actual, note, cross_run_id"),
+            ChainPart(
                 "cross_run",
                 "id, reference_id, at, person_id, by, against, detail",
                 _OF_CROSS.removeprefix("cross_run_"),
             ),
-            Part("cross_reading", "id, at, person_id, target, indicated, actual, uncertainty", _OF_CROSS),
-            Part(
+            ChainPart("cross_reading", "id, at, person_id, target, indicated, actual, uncertainty", _OF_CROSS),
+            ChainPart(
                 "cross_strike",
                 "id, cross_reading_id, at, person_id, reason",
                 f"cross_reading_id IN (SELECT id FROM cross_reading WHERE {_OF_CROSS})",
             ),
         ),
-        LinkKind.BEAM_SCALE: (Part("beam_scale", "id, tool_id, at, person_id, document"),),
-        LinkKind.BEAM_REPEAT: (Part("beam_repeat", "id, beam_scale_id, at, person_id, mark, read"),),
+        LinkKind.BEAM_SCALE: (ChainPart("beam_scale", "id, tool_id, at, person_id, document"),),
+        LinkKind.BEAM_REPEAT: (ChainPart("beam_repeat", "id, beam_scale_id, at, person_id, mark, read"),),
         LinkKind.OUTSIDE_RESULT: (
-            Part(
+            ChainPart(
                 "outside_result",
                 "id, tool_id, sequence, at, person_id, number, laboratory, issued, due, state, coverage_factor, note, "
                 "digest",
             ),
-            Part(
+            ChainPart(
                 "outside_point",
                 "id, as_left, direction, target, deviation, expanded_uncertainty, limit",
                 "outside_result_id = :id",
             ),
         ),
-        LinkKind.REVIEW: (Part("review", "id, tool_id, at, person_id, run_id, document"),),
-        LinkKind.REVIEW_MARK: (Part("review_mark", "id, review_id, line, at, person_id, note"),),
-        LinkKind.REVIEW_CLOSE: (Part("review_close", "id, review_id, at, person_id, note"),),
+        LinkKind.REVIEW: (ChainPart("review", "id, tool_id, at, person_id, run_id, document"),),
+        LinkKind.REVIEW_MARK: (ChainPart("review_mark", "id, review_id, line, at, person_id, note"),),
+        LinkKind.REVIEW_CLOSE: (ChainPart("review_close", "id, review_id, at, person_id, note"),),
         LinkKind.JOB: (
-            Part("job_work", "id, card_id, number, title, at, person_id, document"),
-            Part("job_entry", "id, at, person_id, kind, step, fastener, value, note, strikes", _OF_WORK),
-            Part("job_close", "id, at, person_id, done, note", _OF_WORK),
+            ChainPart("job_work", "id, card_id, number, title, at, person_id, document"),
+            ChainPart("job_entry", "id, at, person_id, kind, step, fastener, value, note, strikes", _OF_WORK),
+            ChainPart("job_close", "id, at, person_id, done, note", _OF_WORK),
         ),
     }
 }
@@ -192,7 +194,7 @@ class Breach(Enum):
 
 
 @dataclass(frozen=True)
-class Finding:
+class ChainFinding:
     """A breach at the link of a ``place`` (0: a record without one), of the record ``row_id``; or between that link and the
     one before it (``kind`` None)."""
 
@@ -222,7 +224,7 @@ def content_from(form: int, kind: LinkKind, found: list[list[Any]]) -> str:
     return hashlib.sha256(written.encode()).hexdigest()
 
 
-def _stand_in(connection: Connection, part: Part, rows: list[list[Any]]) -> None:
+def _stand_in(connection: Connection, part: ChainPart, rows: list[list[Any]]) -> None:
     """Of samples that went to an archive the digest stands here: what is said of bytes anyway."""
     at = part.names.index("samples")
     for row in rows:
@@ -254,13 +256,13 @@ def digest_of(before: str, place: int, kind: str, row_id: int, form: int, conten
     return hashlib.sha256(f"{before} {place} {kind} {row_id} {form} {content}".encode()).hexdigest()
 
 
-def newest(connection: Connection) -> Link | None:
+def newest(connection: Connection) -> WrittenLink | None:
     """The newest link; None before the first."""
     row = connection.execute(text(f"SELECT {_LINK} FROM chain_link ORDER BY place DESC LIMIT 1")).first()
     return None if row is None else _link(row)
 
 
-def link_at(connection: Connection, place: int) -> Link | None:
+def link_at(connection: Connection, place: int) -> WrittenLink | None:
     """The link of a place; None beyond the newest."""
     row = connection.execute(
         text(f"SELECT {_LINK} FROM chain_link WHERE place = :place"),
@@ -269,7 +271,7 @@ def link_at(connection: Connection, place: int) -> Link | None:
     return None if row is None else _link(row)
 
 
-def link_of(connection: Connection, kind: LinkKind, row_id: int) -> Link | None:
+def link_of(connection: Connection, kind: LinkKind, row_id: int) -> WrittenLink | None:
     """The link over a record; None when there is none."""
     where = {"kind": kind.value, "row": row_id}
     row = connection.execute(
@@ -282,8 +284,8 @@ def link_of(connection: Connection, kind: LinkKind, row_id: int) -> Link | None:
 _LINK = "place, kind, row_id, form, content, digest"
 
 
-def _link(row: Any) -> Link:
-    return Link(row.place, LinkKind(row.kind), row.row_id, row.form, row.content, row.digest)
+def _link(row: Any) -> WrittenLink:
+    return WrittenLink(row.place, LinkKind(row.kind), row.row_id, row.form, row.content, row.digest)
 
 
 def extend(connection: Connection, records: Iterable[tuple[LinkKind, int]], form: int = NEWEST) -> None:
@@ -321,7 +323,7 @@ def unlinked(connection: Connection, form: int = NEWEST) -> list[tuple[LinkKind,
     return found
 
 
-def walk(connection: Connection) -> Iterator[tuple[Link | None, tuple[Finding, ...]]]:
+def walk(connection: Connection) -> Iterator[tuple[WrittenLink | None, tuple[ChainFinding, ...]]]:
     """Every link with what is wrong there, then the records without one."""
     expected, before = 1, BEGINNING
     known = {kind.value for kind in LinkKind}
@@ -333,15 +335,15 @@ def walk(connection: Connection) -> Iterator[tuple[Link | None, tuple[Finding, .
             content = content_of(connection, kind, link.row_id, link.form)
             if content != link.content:
                 breach = Breach.MISSING if content is None else Breach.CHANGED
-                found.append(Finding(breach, link.place, kind, link.row_id))
+                found.append(ChainFinding(breach, link.place, kind, link.row_id))
         digest = digest_of(before, expected, link.kind, link.row_id, link.form, link.content)
         if link.place != expected or digest != link.digest or not readable:
-            found.append(Finding(Breach.LINK, expected))
+            found.append(ChainFinding(Breach.LINK, expected))
         expected = (link.place if isinstance(link.place, int) else expected) + 1
         before = link.digest
         yield (_link(link) if link.kind in known else None), tuple(found)
     for kind, row_id in unlinked(connection):
-        yield None, (Finding(Breach.INSERTED, 0, kind, row_id),)
+        yield None, (ChainFinding(Breach.INSERTED, 0, kind, row_id),)
 
 
 KEY = "reckoner.to link"

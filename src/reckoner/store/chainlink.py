@@ -12,7 +12,7 @@ SHOWN = 16
 
 
 @dataclass(frozen=True)
-class Link:
+class WrittenLink:
     """A link of the chain, as it stands."""
 
     place: int
@@ -29,11 +29,11 @@ class Link:
         return f"{self.place} · {' '.join(groups)}"
 
 
-def newest_link(reader: Reader) -> Link | None:
+def newest_link(reader: Reader) -> WrittenLink | None:
     """The newest link; None before the first."""
     row = reader.row("SELECT place, kind, row_id, form, content, digest FROM chain_link ORDER BY place DESC LIMIT 1")
     return (
         None
         if row is None
-        else Link(row.place, term(LinkKind, row.kind), row.row_id, row.form, row.content, row.digest)
+        else WrittenLink(row.place, term(LinkKind, row.kind), row.row_id, row.form, row.content, row.digest)
     )

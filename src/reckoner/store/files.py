@@ -116,7 +116,7 @@ def copy(source: Path, target: Path) -> None:
         beside.unlink(missing_ok=True)
 
 
-class Checking:
+class DatabaseCheck:
     """Reading a database through, with its links; another thread may ``stop`` it."""
 
     def __init__(self, path: Path) -> None:
@@ -148,9 +148,9 @@ class Checking:
             self._connection = None
         return not self._stopped
 
-    def anew(self) -> Checking:
+    def anew(self) -> DatabaseCheck:
         """One that reads the same file from the beginning."""
-        return Checking(self.path)
+        return DatabaseCheck(self.path)
 
     def stop(self) -> None:
         """Let it end at once."""
@@ -163,7 +163,7 @@ class Checking:
 
 def check(path: Path) -> None:
     """Read a database through, with its links. Raises DatabaseDamaged with the first thing that is wrong."""
-    Checking(path).run()
+    DatabaseCheck(path).run()
 
 
 def revision_of(path: Path) -> str | None:

@@ -82,7 +82,7 @@ class RoomSource(StrEnum):
     EARLIER = "earlier"
 
 
-class Moment(StrEnum):
+class ZeroMoment(StrEnum):
     """When a zero was looked at: before the readings or after them."""
 
     BEFORE = "before"

@@ -23,7 +23,7 @@ if TYPE_CHECKING:
     from reckoner.meters.tries import SimulatedTries
     from reckoner.shop.facts import ReferenceFacts
     from reckoner.store.database import Database
-    from reckoner.store.files import Checking
+    from reckoner.store.files import DatabaseCheck
 
 SWITCH_SECONDS = 0.001
 """How soon a thread gives way to another: a reading passes through three of them while a fast meter streams."""
@@ -40,7 +40,7 @@ class Opening:
     where: str
     now: Callable[[], datetime]
     open_database: Callable[[Progress, bool], Database]
-    checking: Checking
+    checking: DatabaseCheck
     meter_url: Callable[[ReferenceFacts, str], str]
     station: Path
     dark: bool = False

@@ -11,7 +11,7 @@ from PyQt6.QtWidgets import QWidget
 from reckoner.ui.place import Place, Surroundings
 
 if TYPE_CHECKING:
-    from reckoner.ui.happened import Happened
+    from reckoner.ui.happened import HappenedPanel
 
 
 class Drawer(QObject):
@@ -20,7 +20,7 @@ class Drawer(QObject):
     def __init__(self, below: QWidget, around: Surroundings, place: Callable[[], Place]) -> None:
         super().__init__(below)
         self._below, self._around, self._place = below, around, place
-        self._happened: Happened | None = None
+        self._happened: HappenedPanel | None = None
 
     @property
     def in_front(self) -> Place:
@@ -31,9 +31,9 @@ class Drawer(QObject):
     def report(self, tool_id: int) -> None:
         """Ask what happened to a tool."""
         if self._happened is None:
-            from reckoner.ui.happened import Happened
+            from reckoner.ui.happened import HappenedPanel
 
-            self._happened = Happened(self._around, self._below)
+            self._happened = HappenedPanel(self._around, self._below)
             self._below.installEventFilter(self)
         self._happened.open_for(tool_id)
 

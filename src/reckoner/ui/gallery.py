@@ -25,7 +25,7 @@ from reckoner.store.terms import RegisterKind
 from reckoner.ui.bench.screw import ScrewHead
 from reckoner.ui.layout import column, row, surface
 from reckoner.ui.register.fieldrow import FieldRow
-from reckoner.ui.register.pictures import Picture
+from reckoner.ui.register.pictures import ShapePicture
 from reckoner.ui.theme import Theme, Type
 from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.buttons import PrimaryButton, button
@@ -108,7 +108,7 @@ class Gallery(QWidget):
         pin.show_value(0.0, N_M)
         unit.show_value("N.m", N_M)
         unit.edit()
-        pictures = [Picture(theme, shape) for shape in (Shape.CLICK_WRENCH, Shape.DIAL_WRENCH, Shape.SCREWDRIVER)]
+        pictures = [ShapePicture(theme, shape) for shape in (Shape.CLICK_WRENCH, Shape.DIAL_WRENCH, Shape.SCREWDRIVER)]
         pictures[0].setChecked(True)
         small = [SmallFence(theme, words, _story(), 0.04) for words in ("40 N·m", "200 N·m")]
         small[0].setChecked(True)

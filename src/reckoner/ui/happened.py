@@ -27,7 +27,7 @@ if TYPE_CHECKING:
 WIDTH = 64 * GRID
 
 
-class Happened(Place):
+class HappenedPanel(Place):
     """Lies over the right side of the window, below the top line, while it is open. Enter records, Escape leaves."""
 
     def __init__(self, around: Surroundings, parent: QWidget) -> None:

@@ -16,8 +16,8 @@ from reckoner.core.arrays import Values
 from reckoner.core.errors import Refused
 from reckoner.meters.dial import OpenLink, open_link
 from reckoner.meters.link import Event, MeterRefused, Recovered, Samples, Trouble
-from reckoner.meters.protocol import Identity, RoomReport, Shown, Value
-from reckoner.meters.pull import Aim, Pull, Signalled, Watch
+from reckoner.meters.protocol import DisplayReport, Identity, RoomReport, Value
+from reckoner.meters.pull import Pull, PullAim, Signalled, Watch
 
 log = logging.getLogger("reckoner.meter")
 
@@ -62,7 +62,7 @@ class MeterWatch(QObject):
     _gathered = pyqtSignal()
 
     def __init__(
-        self, url: str, aim: Aim, parent: QObject | None = None, clock: Callable[[], float] = time.monotonic
+        self, url: str, aim: PullAim, parent: QObject | None = None, clock: Callable[[], float] = time.monotonic
     ) -> None:
         super().__init__(parent)
         self.url = url
@@ -74,7 +74,7 @@ class MeterWatch(QObject):
         self._watch: Watch | None = None
         self._identity: Identity | None = None
         self._passed: dict[str, tuple[float, int, float]] = {}
-        self._waiting = Waiting()
+        self._waiting = MeterWaiting()
         self._value_at = -A_HAND
         self._too_quick = False
         self._gathered.connect(self._pass_samples)  # emitted on the meter's thread, so queued to the interface
@@ -83,7 +83,7 @@ class MeterWatch(QObject):
     def start(self) -> None:
         self._thread.start()
 
-    def aim(self, aim: Aim) -> None:
+    def aim(self, aim: PullAim) -> None:
         """What the pulls to come go for."""
         self._aim = aim
         self._aimed.set()
@@ -143,7 +143,7 @@ class MeterWatch(QObject):
         elif isinstance(event, Value):
             if self._from_a_hand():
                 self.valued.emit(event.torque)
-        elif isinstance(event, Shown):
+        elif isinstance(event, DisplayReport):
             if self._allowed("shown"):
                 self.shown.emit(event.torque)
         elif isinstance(event, RoomReport):
@@ -208,7 +208,7 @@ class MeterWatch(QObject):
             self.samples.emit(torque, rate)
 
 
-class Waiting:
+class MeterWaiting:
     """Samples on their way from the meter's thread to the interface: bounded, and told of no oftener than is shown."""
 
     def __init__(self) -> None:

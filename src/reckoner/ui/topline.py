@@ -16,7 +16,7 @@ from reckoner.ui.place import Surroundings
 from reckoner.ui.places import PLACES, PlaceId, Target
 from reckoner.ui.theme import Type
 from reckoner.ui.tokens import GRID
-from reckoner.ui.widgets.line import Line
+from reckoner.ui.widgets.line import LineEdit
 from reckoner.ui.work import both, call
 
 if TYPE_CHECKING:
@@ -26,7 +26,7 @@ if TYPE_CHECKING:
 SHOWN = 8
 
 
-class TopLine(Line):
+class TopLine(LineEdit):
     """Goes where ``around.go`` leads. What matches is listed under the line, inside the window: down and up move in it, Enter
     goes. Enter asks the register itself, so that it may be pressed before the register is open.
     """

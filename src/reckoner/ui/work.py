@@ -33,7 +33,7 @@ if TYPE_CHECKING:
 
     from reckoner.shop.changes import Change
     from reckoner.store.database import Database
-    from reckoner.store.files import Checking
+    from reckoner.store.files import DatabaseCheck
     from reckoner.store.reader import Reader
 
 log = logging.getLogger("reckoner.work")
@@ -156,7 +156,7 @@ class Work(QObject):
     def __init__(
         self,
         open_database: Callable[[Progress, bool], Database],
-        checking: Checking | None = None,
+        checking: DatabaseCheck | None = None,
         parent: QObject | None = None,
     ) -> None:
         super().__init__(parent)

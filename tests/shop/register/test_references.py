@@ -138,7 +138,7 @@ def test_weights_scales_gauges_lengths_and_levels_are_kept_with_their_uncertaint
         with pytest.raises(FieldRefused, match="already"):
             add_gear(session, RegisterKind.SCALE, "G-1", act)
     with demo.session() as session:
-        assert [f for f in checking.walk(session) if isinstance(f, checking.Finding)] == []
+        assert [f for f in checking.walk(session) if isinstance(f, checking.CheckFinding)] == []
 
 
 @pytest.mark.parametrize(

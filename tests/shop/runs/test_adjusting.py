@@ -20,7 +20,7 @@ from reckoner.shop.runs.steps import Step
 from reckoner.shop.wording import phase_words
 from reckoner.store.reader import reader_of
 from reckoner.store.schema import Person, Run
-from reckoner.store.terms import Moment, Outcome
+from reckoner.store.terms import Outcome, ZeroMoment
 from tests.support.runs import TODAY, closed, later, outside, prepared, read, read_all, tool_id
 
 
@@ -179,7 +179,7 @@ def test_a_signed_run_changes_only_by_an_amendment_that_keeps_the_old_version(de
         wrong = copy.series[0].counted[0]
         copy = taking.strike(session, copy.id, (wrong.id,), "misread", later(act, 30))
         copy = read(session, copy, 39.8, later(act, 31))
-        copy = setting_up.record_zero(session, copy.id, Moment.AFTER, 0.0, later(act, 32))
+        copy = setting_up.record_zero(session, copy.id, ZeroMoment.AFTER, 0.0, later(act, 32))
         amended = signing.sign(session, copy.id, later(act, 33))
         assert amended.signature.due == date(2027, 11, 24)  # counted from the day that is amended
         history = sheet(reader_of(session), wanted).runs

@@ -14,7 +14,7 @@ from reckoner.shop.runs.document import FactsUnreadable
 from reckoner.shop.runs.judging import judged
 from reckoner.shop.runs.loading import load, measured_effects
 from reckoner.shop.runs.recompute import recompute
-from reckoner.store.schema import CertificatePoint, FactsDocument, Reference
+from reckoner.store.schema import CertificatePointRow, FactsDocument, Reference
 from reckoner.store.terms import RegisterKind, RunKind
 from tests.support.runs import TODAY, later, looked_over, prepared, read, read_all, ready, set_up, tool_id
 
@@ -33,7 +33,7 @@ def test_no_edit_of_the_register_alters_a_signed_or_an_open_run(demo, act):
         )
         meter = session.get_one(Reference, signed.reference.id)
         session.add(
-            CertificatePoint(
+            CertificatePointRow(
                 certificate_id=meter.certificates[-1].id, torque=119.0, error=0.05, expanded_uncertainty=0.2
             )
         )

@@ -18,7 +18,7 @@ from reckoner.shop.box import BoxWeight
 from reckoner.shop.hanging import HungAt, HungWeight, Levelled, LeverFacts
 from reckoner.shop.procedures.base import Seen
 from reckoner.shop.procedures.matching import MATCHING, at_rung, ladders, matched, next_rung, rung_detail
-from reckoner.shop.procedures.tries import Finding
+from reckoner.shop.procedures.tries import TripFinding
 from reckoner.shop.procedures.weights import FINDERS, detail_of, possible
 from reckoner.shop.runs import document, opening, setting_up, taking
 from reckoner.shop.runs.judging import judged
@@ -42,9 +42,9 @@ LEVER = LeverFacts((), 0.9, 0.14, 0.4, 0.03, length=0.0005, gravity_uncertainty=
 
 def hung_for(finding, target):
     """The best of what the box has for a target."""
-    if finding is Finding.WEIGHTS:
+    if finding is TripFinding.WEIGHTS:
         return ladders(LEVER, BOX, target, WRENCH.kind.maximum, at_the_mark=False)[0]
-    return replace(firstsum.ways(LEVER, BOX, target, to_walk=finding is Finding.HOOK)[0], target=target)
+    return replace(firstsum.ways(LEVER, BOX, target, to_walk=finding is TripFinding.HOOK)[0], target=target)
 
 
 def series_of(finding, target, simulated, off, wanted):
@@ -65,7 +65,7 @@ def series_of(finding, target, simulated, off, wanted):
     raise AssertionError("no bracket closes")
 
 
-@pytest.mark.parametrize("finding", list(Finding))
+@pytest.mark.parametrize("finding", list(TripFinding))
 def test_each_way_finds_the_true_deviation_within_its_stated_interval_in_19_of_20(finding):
     """150 tools with their own error and scatter, each found five times, with weights that are off as they may be."""
     rng, rules = np.random.default_rng(20261127), shipped("iso-6789-2017")
@@ -94,8 +94,8 @@ def test_a_tool_is_found_by_adding_weights_and_what_the_last_step_leaves_open_co
         points = tuple(ladders(lever, BOX, s.target, run.tool.kind.maximum, at_the_mark=False)[0] for s in run.found)
         bare = replace(lever, points=tuple(replace(p, rungs=()) for p in points))
         with pytest.raises(ShopRefused, match="too few small weights"):
-            setting_up.hang(session, run.id, bare, act, Finding.WEIGHTS)
-        run = setting_up.hang(session, run.id, replace(lever, points=points), act, Finding.WEIGHTS)
+            setting_up.hang(session, run.id, bare, act, TripFinding.WEIGHTS)
+        run = setting_up.hang(session, run.id, replace(lever, points=points), act, TripFinding.WEIGHTS)
         run = setting_up.record_room(session, run.id, 21.5, 0.46, "", act)
         while run.step is Step.EXERCISE:
             run = taking.record_exercise(session, run.id, None, act)
@@ -158,10 +158,10 @@ def test_stacks_that_follow_each_other_close_a_bracket_and_contradictions_are_dr
 @pytest.mark.parametrize(
     ("change", "ways"),
     [
-        ({}, (Finding.SETTING, Finding.HOOK, Finding.WEIGHTS)),
-        ({"pivot": 0.0}, (Finding.SETTING, Finding.WEIGHTS)),  # where its pin is was never said
-        ({"kind": ToolKind(ToolType.SETTING, "B", 60.0, None, 0.0)}, (Finding.HOOK, Finding.WEIGHTS)),
-        ({"kind": ToolKind(ToolType.INDICATING, "B", 60.0, 12.0, 0.5)}, (Finding.SETTING,)),
+        ({}, (TripFinding.SETTING, TripFinding.HOOK, TripFinding.WEIGHTS)),
+        ({"pivot": 0.0}, (TripFinding.SETTING, TripFinding.WEIGHTS)),  # where its pin is was never said
+        ({"kind": ToolKind(ToolType.SETTING, "B", 60.0, None, 0.0)}, (TripFinding.HOOK, TripFinding.WEIGHTS)),
+        ({"kind": ToolKind(ToolType.INDICATING, "B", 60.0, 12.0, 0.5)}, (TripFinding.SETTING,)),
     ],
 )
 def test_how_a_trip_can_be_found_follows_from_the_tool(change, ways):

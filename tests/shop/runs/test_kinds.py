@@ -7,7 +7,7 @@ from datetime import timedelta
 import pytest
 from sqlalchemy import select
 
-from reckoner.core.comparison import Change
+from reckoner.core.comparison import ComparedChange
 from reckoner.core.kinds import Direction, MeterMode
 from reckoner.core.rules import Rule
 from reckoner.core.states import State
@@ -28,7 +28,7 @@ from reckoner.shop.runs.steps import Step, room_drifted, wants
 from reckoner.shop.wording import characterised_sentence, comparison_sentence, effects_words, place_words, want_words
 from reckoner.store.reader import reader_of
 from reckoner.store.schema import Signature, Tool, ToolModel
-from reckoner.store.terms import EventKind, Moment, Outcome, RunKind
+from reckoner.store.terms import EventKind, Outcome, RunKind, ZeroMoment
 from tests.support.runs import TODAY, closed, later, prepared, read, read_all, ready, tool_id
 
 
@@ -73,9 +73,9 @@ def test_a_quick_check_by_a_rule_set_that_renews_still_renews_nothing(demo, act)
 @pytest.mark.parametrize(
     ("shift", "change", "outcome"),
     [
-        (1.0, Change.UNCHANGED, Outcome.RELEASED),
-        (0.985, Change.CHANGED, Outcome.FULL_RUN),
-        (0.93, Change.CHANGED, Outcome.KEEP_HOLDING),
+        (1.0, ComparedChange.UNCHANGED, Outcome.RELEASED),
+        (0.985, ComparedChange.CHANGED, Outcome.FULL_RUN),
+        (0.93, ComparedChange.CHANGED, Outcome.KEEP_HOLDING),
     ],
 )
 def test_after_a_fall_statistics_decide(demo, act, shift, change, outcome):
@@ -86,7 +86,7 @@ def test_after_a_fall_statistics_decide(demo, act, shift, change, outcome):
         while base.current:
             torque = base.current.target * (0.99 + 0.0005 * (len(base.current.counted) - 2))
             base = read(session, base, torque, earlier)
-        base = setting_up.record_zero(session, base.id, Moment.AFTER, 0.0, earlier)
+        base = setting_up.record_zero(session, base.id, ZeroMoment.AFTER, 0.0, earlier)
         signing.sign(session, base.id, replace(act, at=act.at - timedelta(days=29)))
         fall = happen(session, wanted, EventKind.FELL, "from the bench", later(act, -24))
         assert card(reader_of(session), wanted).held == "from the bench"  # until a check has answered
@@ -98,7 +98,9 @@ def test_after_a_fall_statistics_decide(demo, act, shift, change, outcome):
         while run.current:
             torque = 120 * shift * (0.99 + 0.0005 * (len(run.current.counted) - 2))
             run = read(session, run, torque, act)
-        run = setting_up.record_zero(session, run.id, Moment.AFTER, 0.0, replace(act, at=act.at + timedelta(hours=1)))
+        run = setting_up.record_zero(
+            session, run.id, ZeroMoment.AFTER, 0.0, replace(act, at=act.at + timedelta(hours=1))
+        )
         ((series, before, comparison),) = comparisons(run)
         assert (before.target, series.target, comparison.change) == (120, 120, change)
         assert choices(run, TODAY)[0].outcome is outcome
@@ -121,7 +123,9 @@ def test_a_characterisation_is_used_by_the_budgets_that_follow(demo, act):
             now = run.current
             place = [s.id for s in run.series if s.effect is now.effect].index(now.id)
             run = read(session, run, 40 + place * steps[now.effect], act)
-        run = setting_up.record_zero(session, run.id, Moment.AFTER, 0.0, replace(act, at=act.at + timedelta(hours=1)))
+        run = setting_up.record_zero(
+            session, run.id, ZeroMoment.AFTER, 0.0, replace(act, at=act.at + timedelta(hours=1))
+        )
         found = measured(run)
         rectangle = 2 * math.sqrt(3) / 2.059  # the width that has the standard deviation of a range of four means
         assert found.reproducibility.b == pytest.approx(0.3 * rectangle)
@@ -251,16 +255,16 @@ def test_indicating_tools_look_at_their_own_zero_before_and_after(demo, act):
         best = candidates(session, run.tool, run.rules, TODAY)[0]
         run = setting_up.choose_reference(session, run.id, best.reference.id, "", act)
         run = setting_up.record_room(session, run.id, 21.4, 0.46, "", act)
-        run = setting_up.record_zero(session, run.id, Moment.BEFORE, 0.0, act)
+        run = setting_up.record_zero(session, run.id, ZeroMoment.BEFORE, 0.0, act)
         assert want_words(wants(run, Step.SET_UP)) == "the tool's pointer"
         with pytest.raises(ShopRefused, match="off zero"):
-            setting_up.record_pointer(session, run.id, Moment.BEFORE, 30.0, act)
-        run = setting_up.record_pointer(session, run.id, Moment.BEFORE, 0.0, act)
+            setting_up.record_pointer(session, run.id, ZeroMoment.BEFORE, 30.0, act)
+        run = setting_up.record_pointer(session, run.id, ZeroMoment.BEFORE, 0.0, act)
         while run.exercising:
             run = taking.record_exercise(session, run.id, None, act)
         while run.current:
             run = read(session, run, run.current.target * 0.995, act)
-        run = setting_up.record_zero(session, run.id, Moment.AFTER, 0.0, later(act, 1))
+        run = setting_up.record_zero(session, run.id, ZeroMoment.AFTER, 0.0, later(act, 1))
         assert want_words(wants(run, Step.AS_FOUND)) == "the pointer's zero"
-        run = setting_up.record_pointer(session, run.id, Moment.AFTER, 0.0, later(act, 1))
+        run = setting_up.record_pointer(session, run.id, ZeroMoment.AFTER, 0.0, later(act, 1))
         assert run.step is Step.DECIDE

@@ -31,7 +31,7 @@ from reckoner.shop.wording import distrust_words, want_words
 from reckoner.store.database import Database
 from reckoner.store.reader import reader_of
 from reckoner.store.schema import Audit, Reference, ToolModel
-from reckoner.store.terms import Moment, ObservationKind, ReferenceKind, Source
+from reckoner.store.terms import ObservationKind, ReferenceKind, Source, ZeroMoment
 from tests.support.runs import REGISTER, TODAY, prepared, read, read_all, tool_id, tool_id_in
 
 
@@ -107,7 +107,7 @@ def test_nothing_that_matters_can_be_skipped(demo, act):
         for attempt, words in (
             (lambda: read(session, run, 40, act), "First: look over, 4 of 4"),
             (lambda: signing.sign(session, run.id, act), "cannot be signed yet: look over"),
-            (lambda: setting_up.record_zero(session, run.id, Moment.BEFORE, 0, act), "Choose the reference first"),
+            (lambda: setting_up.record_zero(session, run.id, ZeroMoment.BEFORE, 0, act), "Choose the reference first"),
             (lambda: setting_up.record_room(session, run.id, 35, 0.5, "", act), "wants 18 to 28 °C"),
             (lambda: setting_up.record_room(session, run.id, 350, 0.5, "", act), "must lie between"),
             (lambda: setting_up.look_over(session, run.id, "Wheels", True, "", act), "no line"),
@@ -131,7 +131,7 @@ def test_wrong_values_are_refused_with_what_to_do(demo, act):
             with pytest.raises(ShopRefused, match="check the number and its unit"):
                 read(session, run, value, act)
         with pytest.raises(ShopRefused, match="Zero it and look again"):
-            setting_up.record_zero(session, run.id, Moment.BEFORE, 0.5, act)
+            setting_up.record_zero(session, run.id, ZeroMoment.BEFORE, 0.5, act)
 
 
 def test_a_zero_that_moved_leaves_the_run_undecided(demo, act):

@@ -16,7 +16,7 @@ from reckoner.shop.standing import Condition
 from reckoner.shop.wording import formal, run_sentence
 from reckoner.store.guards import lowered
 from reckoner.store.reader import reader_of
-from reckoner.store.schema import Certificate, CertificatePoint
+from reckoner.store.schema import Certificate, CertificatePointRow
 from reckoner.store.terms import Outcome
 from tests.support.runs import TODAY, outside, tool_id
 
@@ -27,7 +27,7 @@ HC = "HC-0417"
 def unproven(demo):
     """The demo as if none of its meters had ever been certified."""
     with demo.engine.begin() as connection, lowered(connection):
-        for table in (CertificatePoint, Certificate):
+        for table in (CertificatePointRow, Certificate):
             connection.exec_driver_sql("UPDATE set_up SET certificate_id = NULL")
             connection.execute(delete(table))
     return demo

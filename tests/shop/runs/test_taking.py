@@ -11,7 +11,7 @@ from reckoner.shop.acts import ShopRefused
 from reckoner.shop.runs import opening, setting_up, taking
 from reckoner.shop.runs.loading import load
 from reckoner.store.schema import Trace
-from reckoner.store.terms import Moment
+from reckoner.store.terms import ZeroMoment
 from tests.support.runs import prepared, tool_id
 
 
@@ -39,7 +39,7 @@ def test_a_run_that_is_known_is_gone_by_only_while_it_is_what_the_database_holds
             assert run == load(session, run.id)
     behind = run
     with demo.session() as session:
-        run = setting_up.record_zero(session, run.id, Moment.AFTER, 0.0, act)
+        run = setting_up.record_zero(session, run.id, ZeroMoment.AFTER, 0.0, act)
         with pytest.raises(ShopRefused, match="All readings of this run are taken"):
             taking.observe(session, run.id, taking.typed(40), act, run)
         run = taking.strike(session, run.id, [run.series[0].observations[0].id], "slipped", act)

@@ -27,7 +27,7 @@ from reckoner.shop.runs.steps import Step
 from reckoner.shop.toolfacts import ToolFacts
 from reckoner.shop.wording import distrust_words
 from reckoner.store.reader import reader_of
-from reckoner.store.schema import Length, Scale, Tool
+from reckoner.store.schema import Length, Tool, WeighingScale
 from reckoner.store.terms import ObservationKind, Outcome, RegisterKind, Source
 from tests.support.runs import hung_torque, later, looked_over, tool_id
 
@@ -117,7 +117,7 @@ def test_a_scale_or_rule_of_which_nobody_knows_how_good_it_is_is_not_offered(dem
         assert [s.uncertainty for s in scales] == sorted(s.uncertainty for s in scales)
         assert scales
         assert rules
-        session.add_all([Scale(number="SC-9"), Length(number="RU-9")])
+        session.add_all([WeighingScale(number="SC-9"), Length(number="RU-9")])
         session.flush()
         assert (box.scales(reader), box.rules(reader)) == (scales, rules)
 

@@ -16,7 +16,7 @@ from reckoner.shop.procedures.base import Seen
 from reckoner.shop.register.rows import edit
 from reckoner.shop.runs import adjusting, taking
 from reckoner.shop.runs.nextturn import Stop, next_turn
-from reckoner.shop.runs.wholescale import Known, lock_shift, what_it_changes, whole_scale
+from reckoner.shop.runs.wholescale import ScrewKnowledge, lock_shift, what_it_changes, whole_scale
 from reckoner.store.reader import reader_of
 from reckoner.store.schema import Tool, ZeroCheck
 from reckoner.store.terms import ObservationKind, RegisterKind, Source
@@ -35,7 +35,7 @@ def test_the_turn_that_is_proposed_leaves_the_worst_point_least_not_the_one_that
         run = begun(session, tool_id(demo, "HC-0417"), act, 0.93, 0.99)
         advised, _ = next_turn(run)
         whole = advised.whole
-        assert (whole.changes, whole.known) == (ErrorKind.OFFSET, Known.TAKEN)
+        assert (whole.changes, whole.known) == (ErrorKind.OFFSET, ScrewKnowledge.TAKEN)
         turns = [i / 8 for i in range(-8, 9)]
         worst = {
             t: max(
@@ -112,7 +112,7 @@ def test_turns_already_made_move_every_point_and_the_model_or_an_earlier_adjustm
         model = session.get_one(Tool, wanted).model_id
         edit(session, RegisterKind.MODEL, model, {"adjust_changes": "gain"}, act)
         run = begun(session, wanted, act, 0.93, 0.97)
-        assert what_it_changes(run) == (ErrorKind.GAIN, Known.SAID)
+        assert what_it_changes(run) == (ErrorKind.GAIN, ScrewKnowledge.SAID)
         run = adjusting.turn(session, run.id, 0.125, act)
         run = read(session, run, 37.2 * 1.02, act)
         now = {s.target: p.now for s, p in whole_scale(run, adjusting.advice(run)[0]).next.points}
@@ -125,7 +125,7 @@ def test_turns_already_made_move_every_point_and_the_model_or_an_earlier_adjustm
         run = closed(session, run, act)
         bare = replace(run.tool.adjustment, changes=None)
         run = replace(run, facts=replace(run.facts, tool=replace(run.tool, adjustment=bare)))
-        assert what_it_changes(run) == (ErrorKind.GAIN, Known.TAUGHT)
+        assert what_it_changes(run) == (ErrorKind.GAIN, ScrewKnowledge.TAUGHT)
         # read 2 % higher after the turn, 3 % once it was locked: the lock's own share comes again
         assert lock_shift(run) == pytest.approx(37.2 * 0.01, rel=0.01)
 

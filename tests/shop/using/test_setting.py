@@ -15,7 +15,7 @@ from reckoner.shop.acts import ShopRefused
 from reckoner.shop.toolfacts import ToolFacts
 from reckoner.shop.using.converting import converted
 from reckoner.shop.using.fitting import Fitted, ShopAdapter, read_fitted
-from reckoner.shop.using.known import Known
+from reckoner.shop.using.known import KnownErrors
 from reckoner.shop.using.papers import setting_card
 from reckoner.shop.using.setting import Ask, answer, curve
 from reckoner.shop.using.settingwords import beneath, cautions, formulas, habit_words, sentence, spanner_words
@@ -24,7 +24,9 @@ TOOL = ToolFacts(
     1, "HC-1", "", "", "", ToolKind(ToolType.SETTING, "A", 200.0, 20.0, 1.0), Mechanism.CLICK, N_M, "", (Direction.CW,),
     Approach.FROM_BELOW, "", "", None, lever=0.320, main_graduation=10.0,
 )  # fmt: skip
-KNOWN = Known((KnownPoint(40, 0.02, 0.01), KnownPoint(200, 0.02, 0.008)), date(2026, 3, 3), "full run of 3 Mar 2026")
+KNOWN = KnownErrors(
+    (KnownPoint(40, 0.02, 0.01), KnownPoint(200, 0.02, 0.008)), date(2026, 3, 3), "full run of 3 Mar 2026"
+)
 TRUE = replace(KNOWN, points=(KnownPoint(40, 0.0, 0.01), KnownPoint(200, 0.0, 0.008)))
 BAND = Band(76, 84)
 CROW = ShopAdapter("CF-19", "crow-foot, 19 mm", 0.045, 60.0, False)
@@ -157,7 +159,7 @@ def test_out_of_its_range_and_unmeasured_are_said_and_no_setting_is_told():
     assert not answer(Ask(BAND, tool=TOOL, known=KNOWN, only_measured=True)).forbidden
 
 
-ONE = Known((KnownPoint(30, 30 / 32.1 - 1, 0.01),), date(2026, 3, 3), "check of 3 Mar 2026")
+ONE = KnownErrors((KnownPoint(30, 30 / 32.1 - 1, 0.01),), date(2026, 3, 3), "check of 3 Mar 2026")
 
 
 def test_where_nothing_was_measured_nothing_is_promised_and_no_card_is_made():

@@ -13,11 +13,11 @@ from reckoner.core.jobs import (
     RUNNING_VALUES,
     VALUES,
     Entered,
+    JobPlan,
     Next,
     Over,
     Past,
     Pattern,
-    Plan,
     in_a_circle,
     in_rows,
     named,
@@ -43,14 +43,14 @@ from tests.support.runs import TODAY, later, tool_id
 
 CARD = JobCard(
     "JC-9",
-    Plan(in_a_circle(4), Band(76, 84), pattern=Pattern.CROSS, stages=(0.5, 1.0), over=Over.SLACKEN),
+    JobPlan(in_a_circle(4), Band(76, 84), pattern=Pattern.CROSS, stages=(0.5, 1.0), over=Over.SLACKEN),
     "flange nuts",
     "tower 3",
     tools=(StageTool(0, "HC-0303", ("45 mm",)), StageTool(1, "0418")),
 )
 EVERYTHING = JobCard(
     "JC-8",
-    Plan(
+    JobPlan(
         in_rows(2, 3), Band(40.25, 50.5), Aim.LOW, Pattern.OUTWARDS, (0.3, 0.7, 1.0), False, math.radians(60), True, True,
         Band(0.5, 3), True, Over.REPLACE,
     ),
@@ -66,7 +66,7 @@ def test_the_card_in_the_documentation_is_one():
     assert (card.number, card.plan.stages, card.tools[0].number) == ("JC-12", (0.5, 0.75, 1.0), "HC-0303")
 
 
-@pytest.mark.parametrize("card", [CARD, EVERYTHING, JobCard("L", Plan(named(["L1", "N"]), Band(1.2, 1.4)))])
+@pytest.mark.parametrize("card", [CARD, EVERYTHING, JobCard("L", JobPlan(named(["L1", "N"]), Band(1.2, 1.4)))])
 def test_a_card_written_is_the_card_that_is_read(card, tmp_path):
     assert parse(written(card)) == card
     write_card(tmp_path / "card.json", card)
@@ -128,7 +128,7 @@ def test_a_card_is_kept_as_versions_and_taken_back(demo, act):
         assert card_lines(reader)[-1].card == other
         assert deed.words == "adding JC-9"
     with demo.session() as session:
-        assert [f for f in checking.walk(session) if isinstance(f, checking.Finding)] == []
+        assert [f for f in checking.walk(session) if isinstance(f, checking.CheckFinding)] == []
 
 
 def test_stages_may_want_other_tools_and_one_that_cannot_is_said(demo, act):
@@ -147,7 +147,7 @@ def test_stages_may_want_other_tools_and_one_that_cannot_is_said(demo, act):
         ):  # fmt: skip
             bad = JobCard("B", CARD.plan, tools=(StageTool(0, number, adapters),))
             if number == "HC-0418":
-                bad = JobCard("B", Plan(in_a_circle(4), Band(20, 24), pattern=Pattern.CROSS), tools=bad.tools)
+                bad = JobCard("B", JobPlan(in_a_circle(4), Band(20, 24), pattern=Pattern.CROSS), tools=bad.tools)
             assert said in settings_of(reader_of(session), bad, TODAY)[0].why_not
             with pytest.raises(ShopRefused, match="Choose another tool"):
                 begin(session, bad, act)
@@ -198,7 +198,7 @@ def test_a_job_is_worked_through_resumed_signed_and_then_stays(demo, act):
         assert [w.number for w in work_lines(reader_of(session))] == ["JC-1"]
         paper = sheet_pdf(card_paper(reader_of(session), state.card, state.settings, state))
     with demo.session() as session:
-        assert [f for f in checking.walk(session) if isinstance(f, checking.Finding)] == []
+        assert [f for f in checking.walk(session) if isinstance(f, checking.CheckFinding)] == []
     (demo.path.parent / "card.pdf").write_bytes(paper)
     pages = PdfReader(demo.path.parent / "card.pdf").pages
     text = " ".join(pages[0].extract_text().replace("\u202f", " ").split())
@@ -309,7 +309,7 @@ def test_a_card_of_many_fasteners_stands_on_one_page_in_two_halves(demo):
 
 RUNNING = JobCard(
     "JC-7",
-    Plan(named(("left", "right")), Band(76, 84), running=Band(0.5, 3.0), last_pass=False, measured=True),
+    JobPlan(named(("left", "right")), Band(76, 84), running=Band(0.5, 3.0), last_pass=False, measured=True),
     running_unit=unit_named("lbf.in", Kind.TORQUE),
     running_tool="HC-0215",
 )
@@ -346,7 +346,7 @@ def test_a_running_torque_is_held_against_its_own_band_in_its_own_unit(demo, act
 
 
 def test_one_below_its_band_is_tightened_on_or_kept_with_a_reason(demo, act):
-    card = JobCard("JC-6", Plan(named(("left", "right")), Band(76, 84), last_pass=False, measured=True))
+    card = JobCard("JC-6", JobPlan(named(("left", "right")), Band(76, 84), last_pass=False, measured=True))
     with demo.session() as session:
         work_id = begin(session, card, act)
         state = enter_measured(session, work_id, 0, 1, act, 70.0)  # tightened, not yet measured at its end

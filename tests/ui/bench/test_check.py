@@ -140,7 +140,7 @@ def test_as_it_came_is_kept_apart_and_never_enters_the_verdict(demo, act):
         run = looked_over(session, opening.open_run(session, wanted, act, plan), act)
         run = setting_up.choose_reference(session, run.id, 6, "", act)
         run = setting_up.record_room(session, run.id, 21.4, 0.46, "", act)
-        run = setting_up.record_zero(session, run.id, setting_up.Moment.BEFORE, 0.0, act)
+        run = setting_up.record_zero(session, run.id, setting_up.ZeroMoment.BEFORE, 0.0, act)
         assert run.step is Step.AS_IT_CAME
         assert (run.current.phase, run.current.target) == (CAME, 120)
         with pytest.raises(ShopRefused, match="exercise would destroy it"):

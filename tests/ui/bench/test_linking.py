@@ -12,7 +12,7 @@ from reckoner.core.units import N_M
 from reckoner.shop.runs import opening, setting_up, taking
 from reckoner.shop.runs.steps import Step
 from reckoner.store.schema import Reference
-from reckoner.store.terms import Moment
+from reckoner.store.terms import ZeroMoment
 from reckoner.ui.places import PlaceId
 from tests.support.hands import ENTER, WAIT, click, go, press, taken
 from tests.support.runs import prepared, tool_id
@@ -46,7 +46,7 @@ def test_a_link_is_chosen_tried_and_remembered(qtbot, open_window, demo_folder, 
     assert "one a line" in bench.left.meter_words.text()
     with demo.session() as session:
         setting_up.record_room(session, run.id, 21.4, 0.46, "", act)
-        setting_up.record_zero(session, run.id, Moment.BEFORE, 0.0, act)
+        setting_up.record_zero(session, run.id, ZeroMoment.BEFORE, 0.0, act)
         for _ in range(5):
             taking.record_exercise(session, run.id, None, act)
     go(window, "bench")

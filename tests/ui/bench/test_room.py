@@ -17,7 +17,7 @@ from reckoner.shop.runs.planning import propose
 from reckoner.shop.runs.steps import Step
 from reckoner.store.schema import Characterisation, Reference
 from reckoner.store.station import Station
-from reckoner.store.terms import Moment, RunKind
+from reckoner.store.terms import RunKind, ZeroMoment
 from reckoner.ui.layout import Scrolling
 from reckoner.ui.sounds import AT_ONCE, FOLDER, Sounds
 from reckoner.ui.widgets.chips import Chips
@@ -38,7 +38,7 @@ def test_exercise_past_what_the_meter_bears_is_done_elsewhere_and_never_counted_
             setting_up.choose_reference(session, run.id, weak.id, "", act)
         run = setting_up.choose_reference(session, run.id, weak.id, "the other is away", act)
         run = setting_up.record_room(session, run.id, 21.4, 0.46, "", act)
-        run = setting_up.record_zero(session, run.id, Moment.BEFORE, 0.0, act)
+        run = setting_up.record_zero(session, run.id, ZeroMoment.BEFORE, 0.0, act)
     window, bench = at(run)
     assert "On a stub: PM-4 cannot bear it" in bench.panels.pulls.head.instruction.text()
     qtbot.waitUntil(lambda: bench.meter.linked, timeout=WAIT)
@@ -62,7 +62,7 @@ def test_nothing_on_the_bench_is_wider_than_its_room_however_many_series_there_a
         run = setting_up.record_room(session, run.id, 21.4, 0.46, "", act)
         meter = session.query(Reference).filter_by(number="PM-6").one()
         run = setting_up.choose_reference(session, run.id, meter.id, "", act)
-        run = setting_up.record_zero(session, run.id, Moment.BEFORE, 0.0, act)
+        run = setting_up.record_zero(session, run.id, ZeroMoment.BEFORE, 0.0, act)
         while run.exercising:
             run = taking.record_exercise(session, run.id, None, act)
         run = read_all(session, run, act, 0.99)
@@ -86,7 +86,7 @@ def test_a_characterisation_walks_through_its_places_and_is_kept_for_the_model(q
         meter = session.query(Reference).filter_by(number="PM-5").one()
         run = setting_up.choose_reference(session, run.id, meter.id, "", act)
         run = setting_up.record_room(session, run.id, 21.4, 0.46, "", act)
-        run = setting_up.record_zero(session, run.id, Moment.BEFORE, 0.0, act)
+        run = setting_up.record_zero(session, run.id, ZeroMoment.BEFORE, 0.0, act)
         while run.exercising:
             run = taking.record_exercise(session, run.id, None, act)
     window, bench = at(run)

@@ -13,7 +13,7 @@ from reckoner.shop.procedures.weights import next_asked
 from reckoner.shop.runs.judging import judged
 from reckoner.shop.runs.steps import Step
 from reckoner.ui.places import PlaceId
-from reckoner.ui.widgets.lever import Part
+from reckoner.ui.widgets.lever import LeverPart
 from tests.support.hands import ENTER, WAIT, click, go, look, look_it_over, press, settle, type_in
 from tests.support.runs import hung_torque, tool_id
 
@@ -294,7 +294,7 @@ def test_a_lever_off_level_is_measured_or_dragged_and_brought_back_when_it_is_fa
     assert sheet.lever.torque(hung) == pytest.approx(level, rel=0.01)  # hung so that it is made all the same
     flat = replace(sheet.lever, tilt=0.0)
     assert sheet.lever.torque(hung) / flat.torque(hung) == pytest.approx(0.9962, abs=2e-4)  # 5° off level lose 0.38 %
-    sheet.drawing.part = Part.TILT
+    sheet.drawing.part = LeverPart.TILT
     QTest.keyClick(sheet.drawing, Qt.Key.Key_Left)
     assert sheet.tilt.text == "4.5\u202f°"
     sheet.tilt.line.setText("30°")

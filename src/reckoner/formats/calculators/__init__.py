@@ -30,7 +30,7 @@ from reckoner.formats.fields import sentences
 CALCULATORS: dict[str, tuple[str, str, str]] = {
     "adjust": ("levers", "Adjust", "adjust"),
     "adjust_all": ("levers", "AdjustAll", "adjust_all"),
-    "bracket": ("weighing", "Bracket", "bracket"),
+    "bracket": ("weighing", "BracketRequest", "bracket"),
     "certificate": ("verdicts", "CertificateRequest", "certificate"),
     "compare": ("history", "CompareRequest", "compare"),
     "convert": ("weighing", "Convert", "convert"),
@@ -43,14 +43,14 @@ CALCULATORS: dict[str, tuple[str, str, str]] = {
     "interval": ("history", "IntervalRequest", "interval"),
     "lever": ("levers", "LeverRequest", "lever"),
     "lever_angles": ("levers", "LeverAngles", "lever_angles"),
-    "match": ("weighing", "Match", "match"),
-    "plan": ("weighing", "Plan", "plan"),
+    "match": ("weighing", "MatchRequest", "match"),
+    "plan": ("weighing", "PlanRequest", "plan"),
     "question": ("verdicts", "QuestionRequest", "question"),
     "scale": ("tightening", "ScaleRequest", "scale"),
     "sequence": ("tightening", "SequenceRequest", "sequence"),
     "trace": ("traces", "TraceRequest", "trace"),
     "verdict": ("verdicts", "VerdictRequest", "verdict"),
-    "walk": ("weighing", "Walk", "walk"),
+    "walk": ("weighing", "WalkRequest", "walk"),
 }
 """Name → (module, request model, function); a module loads when it is named."""
 

@@ -12,7 +12,7 @@ from reckoner.core.drift import DatedDeviation, pooled_drift
 from reckoner.core.drift import drift as fitted
 from reckoner.core.errors import InputRefused
 from reckoner.core.impact import JobLoan, KnownDeviation, review
-from reckoner.core.interval import Outcome, reliability, staircase
+from reckoner.core.interval import IntervalOutcome, reliability, staircase
 from reckoner.formats.calculators.fields import (
     Answer,
     NotEmpty,
@@ -97,7 +97,7 @@ def interval(request: IntervalRequest) -> Answer:
         if r.confidence is not None:
             raise InputRefused("confidence", r.confidence, "does not belong to the staircase method")
         return {"months": staircase(r.months or 0.0, r.deviation_percent or 0.0, r.limit_percent or 0.0)}
-    outcomes = [Outcome(o.months, o.inside) for o in r.outcomes or []]
+    outcomes = [IntervalOutcome(o.months, o.inside) for o in r.outcomes or []]
     found = reliability(outcomes, r.target or 0.0, 0.9 if r.confidence is None else r.confidence)
     return {
         "months": found.months,

@@ -9,7 +9,7 @@ from pydantic import Field
 from reckoner.core.entry import read
 from reckoner.core.errors import InputRefused
 from reckoner.core.pin import Pin
-from reckoner.core.plan import Place, force_at, length_for, mass_at, pull_of_force, pull_of_mass
+from reckoner.core.plan import HangingPlace, force_at, length_for, mass_at, pull_of_force, pull_of_mass
 from reckoner.core.simulation import DEFAULT_SEED, simulate_dead_weight
 from reckoner.core.trips import bracket as bracketed
 from reckoner.core.trips import match as matched
@@ -178,7 +178,7 @@ def force(request: ForceRequest) -> Answer:
     return {"torque": r.out(torque), "torque_at_grip": r.out(pin.at_grip(torque, pull))}
 
 
-class Plan(_Pinned):
+class PlanRequest(_Pinned):
     torque: Torque
     mass: Mass | None = None
     length: Length | None = None
@@ -192,14 +192,14 @@ class Plan(_Pinned):
     angle: Angle = RIGHT_ANGLE
 
 
-def plan(request: Plan) -> Answer:
+def plan(request: PlanRequest) -> Answer:
     """What to hang where, or what a gauge must show, for a torque wanted at the grip mark."""
     r = request
     given = [name for name in ("mass", "length", "force") if getattr(r, name) is not None]
     if len(given) != 1:
         raise InputRefused(given[1] if given else "length", None, "give exactly one of mass, length and force")
     gravity = gravity_of(r.gravity, r.latitude, r.elevation)
-    place = Place(r.own(r.own_torque), r.pin, r.hanger_mass, r.incline, gravity, r.angle)
+    place = HangingPlace(r.own(r.own_torque), r.pin, r.hanger_mass, r.incline, gravity, r.angle)
     own: Answer = {"own_torque": r.out(place.own_at_grip)}
     if r.length is not None:
         mass, force = mass_at(r.torque, r.length, place), force_at(r.torque, r.length, place)
@@ -208,13 +208,13 @@ def plan(request: Plan) -> Answer:
     return {"length": length_for(r.torque, pull, place)} | own
 
 
-class Bracket(TorqueRequest):
+class BracketRequest(TorqueRequest):
     torque: Torque
     clicks_at: Torque
     silent_at: Torque
 
 
-def bracket(request: Bracket) -> Answer:
+def bracket(request: BracketRequest) -> Answer:
     """The setting at which a fixed torque trips the tool."""
     found = bracketed(request.torque, request.clicks_at, request.silent_at)
     return {
@@ -225,7 +225,7 @@ def bracket(request: Bracket) -> Answer:
     }
 
 
-class Match(_Pinned):
+class MatchRequest(_Pinned):
     set: Torque
     clicks_with: Mass
     silent_with: Mass
@@ -236,7 +236,7 @@ class Match(_Pinned):
     elevation: Length | None = None
 
 
-def match(request: Match) -> Answer:
+def match(request: MatchRequest) -> Answer:
     """The torque at which a fixed setting trips, from weights added at one place."""
     r = request
     hanging = Hanging(
@@ -256,7 +256,7 @@ def match(request: Match) -> Answer:
     }
 
 
-class Walk(_Pinned):
+class WalkRequest(_Pinned):
     set: Torque
     mass: Mass
     clicks_at: Length
@@ -268,7 +268,7 @@ class Walk(_Pinned):
     length: Length | None = None
 
 
-def walk(request: Walk) -> Answer:
+def walk(request: WalkRequest) -> Answer:
     """The torque at which a fixed setting trips, from a weight walked along the lever."""
     r = request
     if r.hanger_mass < 0:

@@ -12,7 +12,7 @@ A run asks its procedure and does not know which it has. To add a kind of refere
 ``store.terms.ReferenceKind``, a module here with its procedure, and a row in ``PROCEDURES``; in the window its set-up panel.
 """
 
-from reckoner.shop.procedures.base import Candidate, Caution, Distrust, Procedure
+from reckoner.shop.procedures.base import Caution, Distrust, Procedure, ReferenceCandidate
 from reckoner.shop.procedures.gauge import GaugeProcedure
 from reckoner.shop.procedures.meter import MeterProcedure
 from reckoner.shop.procedures.weights import WeightsProcedure
@@ -24,4 +24,4 @@ PROCEDURES: dict[ReferenceKind, Procedure] = {
     ReferenceKind.GAUGE: GaugeProcedure(),
 }
 
-__all__ = ["PROCEDURES", "Candidate", "Caution", "Distrust", "Procedure"]
+__all__ = ["PROCEDURES", "Caution", "Distrust", "Procedure", "ReferenceCandidate"]

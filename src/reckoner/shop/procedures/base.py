@@ -42,7 +42,7 @@ class Caution(Enum):
 
 
 @dataclass(frozen=True)
-class Candidate:
+class ReferenceCandidate:
     """A reference weighed for a tool. ``against`` holds a sentence for each reason not to take it; empty: it suits. One that
     is not ``proven`` compares and decides nothing."""
 
@@ -125,6 +125,6 @@ class Procedure(Protocol):
         rules: RuleSet,
         day: date,
         points: tuple[float, ...] | None = None,
-    ) -> Candidate:
+    ) -> ReferenceCandidate:
         """Hold a reference against a tool's ``points``, or those of the rule set."""
         ...

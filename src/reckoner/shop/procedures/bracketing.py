@@ -9,7 +9,7 @@ from reckoner.core.trips import next_setting
 from reckoner.shop.acts import ShopRefused
 from reckoner.shop.hanging import HungAt, LeverFacts
 from reckoner.shop.procedures.base import Seen
-from reckoner.shop.procedures.tries import Asked, Finding, Tries, Varied, of_detail, paired
+from reckoner.shop.procedures.tries import Tries, TripFinding, Try, Varied, of_detail, paired
 from reckoner.shop.runs.records import ObservationState, Pair, SeriesState
 from reckoner.shop.toolfacts import ToolFacts
 
@@ -26,7 +26,7 @@ def step_of_detail(detail: str) -> float:
 class Bracketing:
     """For tools with a scale; an indicating tool's values go the same way."""
 
-    finding: Finding = Finding.SETTING
+    finding: TripFinding = TripFinding.SETTING
 
     def kept(self, tool: ToolFacts) -> dict[str, object]:
         return {"step": tool.kind.resolution}
@@ -34,10 +34,10 @@ class Bracketing:
     def found(self, observations: tuple[ObservationState, ...], detail: str) -> tuple[tuple[Pair, ...], Tries]:
         return bracketed(observations, step_of_detail(detail))
 
-    def ask(self, series: SeriesState, tool: ToolFacts, lever: LeverFacts, hung: HungAt, detail: str) -> Asked | None:
+    def ask(self, series: SeriesState, tool: ToolFacts, lever: LeverFacts, hung: HungAt, detail: str) -> Try | None:
         torque = lever.torque(hung)
         setting = next_try(series, tool, torque, detail)
-        return None if setting is None else Asked(setting, torque, hung)
+        return None if setting is None else Try(setting, torque, hung)
 
     def admit(self, series: SeriesState, tool: ToolFacts, lever: LeverFacts, hung: HungAt, seen: Seen) -> Seen:
         unit, torque = tool.unit, lever.torque(hung)

@@ -16,7 +16,7 @@ from reckoner.shop.acts import ShopRefused
 from reckoner.shop.box import BoxWeight
 from reckoner.shop.hanging import HungAt, LeverFacts
 from reckoner.shop.procedures.base import Seen
-from reckoner.shop.procedures.tries import Asked, Finding, Tries, Varied, of_detail, paired
+from reckoner.shop.procedures.tries import Tries, TripFinding, Try, Varied, of_detail, paired
 from reckoner.shop.runs.records import ObservationState, Pair, SeriesState
 from reckoner.shop.toolfacts import ToolFacts
 
@@ -36,7 +36,7 @@ FEWEST = 4
 class Matching:
     """For any tool, and the one way where a tool cannot be set and has to be hung on at its grip mark alone."""
 
-    finding: Finding = Finding.WEIGHTS
+    finding: TripFinding = TripFinding.WEIGHTS
 
     def kept(self, tool: ToolFacts) -> dict[str, object]:
         return {"match": True}
@@ -44,12 +44,12 @@ class Matching:
     def found(self, observations: tuple[ObservationState, ...], detail: str) -> tuple[tuple[Pair, ...], Tries]:
         return matched(observations)
 
-    def ask(self, series: SeriesState, tool: ToolFacts, lever: LeverFacts, hung: HungAt, detail: str) -> Asked | None:
+    def ask(self, series: SeriesState, tool: ToolFacts, lever: LeverFacts, hung: HungAt, detail: str) -> Try | None:
         rung = next_rung(series, hung)
         if rung is None:
             return None
         there = at_rung(hung, rung)
-        return Asked(series.target, lever.torque(there), there, rung_detail(rung))
+        return Try(series.target, lever.torque(there), there, rung_detail(rung))
 
     def admit(self, series: SeriesState, tool: ToolFacts, lever: LeverFacts, hung: HungAt, seen: Seen) -> Seen:
         rung = rung_of(seen.detail)

@@ -18,7 +18,7 @@ from reckoner.core.printing import number, percent, quantity, span
 from reckoner.core.rules import RuleSet
 from reckoner.shop.acts import ShopRefused
 from reckoner.shop.facts import ReferenceFacts
-from reckoner.shop.procedures.base import Candidate, Caution, Distrust, Seen
+from reckoner.shop.procedures.base import Caution, Distrust, ReferenceCandidate, Seen
 from reckoner.shop.procedures.usual import UsualProcedure
 from reckoner.shop.runs.records import BOUND, HALF, OF, ObservationState, Pair, is_half, proves_outside, shown_of
 from reckoner.shop.toolfacts import ToolFacts
@@ -86,7 +86,7 @@ class MeterProcedure(PulledProcedure):
         rules: RuleSet,
         day: date,
         points: tuple[float, ...] | None = None,
-    ) -> Candidate:
+    ) -> ReferenceCandidate:
         """Raises InputRefused when neither ``points`` nor the rule set names any."""
         return _weigh(reference, tool, rules, day, points)
 
@@ -140,7 +140,7 @@ def _zero_moved(run: RunState, reference: ReferenceFacts) -> bool:
 
 def _weigh(
     reference: ReferenceFacts, tool: ToolFacts, rules: RuleSet, today: date, points: tuple[float, ...] | None = None
-) -> Candidate:
+) -> ReferenceCandidate:
     """Hold one meter against the tool's ``points`` (N·m), or those of the rule set. Raises InputRefused when it has none."""
     points = points or rules.points(tool.kind)
     against = list(_date_and_range(reference, tool, rules, points, today))
@@ -161,7 +161,7 @@ def _weigh(
     if reference.proven and too_much is not None:
         said = f"{percent(too_much[0], 2)} is above the {percent(too_much[1], 2)} this tool needs"
         against.append(f"its uncertainty{left} {said}")
-    return Candidate(reference, tuple(against), worst or 1.0)
+    return ReferenceCandidate(reference, tuple(against), worst or 1.0)
 
 
 def _date_and_range(

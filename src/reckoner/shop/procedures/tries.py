@@ -27,7 +27,7 @@ NEAR = 1e-9
 ANSWERS = (ObservationKind.CLICKED, ObservationKind.SILENT)
 
 
-class Finding(StrEnum):
+class TripFinding(StrEnum):
     """What is varied until the trip is found: the setting (bracket), the hook (walk), or the weights (match)."""
 
     SETTING = "setting"
@@ -103,7 +103,7 @@ def paired(
 
 
 @dataclass(frozen=True)
-class Asked:
+class Try:
     """The try that is asked for: what the tool is set to and the torque that hangs, N·m, what hangs where (``there``), and
     what is kept of it beside its answer (``detail``)."""
 
@@ -130,7 +130,7 @@ class Asked:
 class Finder(Protocol):
     """One way to find where a tool trips. ``detail`` (JSON) is what set-up has kept."""
 
-    finding: Finding
+    finding: TripFinding
 
     def kept(self, tool: ToolFacts) -> dict[str, object]:
         """What set-up keeps of it."""
@@ -140,7 +140,7 @@ class Finder(Protocol):
         """The pairs of observations, and where the bracket after them stands."""
         ...
 
-    def ask(self, series: SeriesState, tool: ToolFacts, lever: LeverFacts, hung: HungAt, detail: str) -> Asked | None:
+    def ask(self, series: SeriesState, tool: ToolFacts, lever: LeverFacts, hung: HungAt, detail: str) -> Try | None:
         """The next try; None beyond what the tool, its lever or the weights reach."""
         ...
 

@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING
 from reckoner.core.reference import ReferenceAtPoint
 from reckoner.core.rules import RuleSet
 from reckoner.shop.facts import ReferenceFacts
-from reckoner.shop.procedures.base import Candidate, Distrust
+from reckoner.shop.procedures.base import Distrust, ReferenceCandidate
 from reckoner.shop.procedures.papers import Papers
 from reckoner.shop.runs.needs import Need, Want
 from reckoner.shop.toolfacts import ToolFacts
@@ -63,7 +63,7 @@ class UsualProcedure:
         rules: RuleSet,
         day: date,
         points: tuple[float, ...] | None = None,
-    ) -> Candidate:
+    ) -> ReferenceCandidate:
         """Raises InputRefused when neither ``points`` nor the rule set names any."""
         worst = max(reference.at(point).expanded_uncertainty for point in points or rules.points(tool.kind))
-        return Candidate(reference, (), worst)
+        return ReferenceCandidate(reference, (), worst)

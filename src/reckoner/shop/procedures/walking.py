@@ -12,7 +12,7 @@ from reckoner.shop.acts import ShopRefused
 from reckoner.shop.firstsum import LEAST_ARM
 from reckoner.shop.hanging import HungAt, LeverFacts
 from reckoner.shop.procedures.base import Seen
-from reckoner.shop.procedures.tries import Asked, Finding, Tries, Varied, of_detail, paired
+from reckoner.shop.procedures.tries import Tries, TripFinding, Try, Varied, of_detail, paired
 from reckoner.shop.runs.records import ObservationState, Pair, SeriesState
 from reckoner.shop.toolfacts import ToolFacts
 
@@ -23,7 +23,7 @@ STEP = 0.002
 class Walking:
     """For any tool whose pin is known, or that has none: a preset tool, or one without a scale."""
 
-    finding: Finding = Finding.HOOK
+    finding: TripFinding = TripFinding.HOOK
 
     def kept(self, tool: ToolFacts) -> dict[str, object]:
         return {"walk": True}
@@ -31,12 +31,12 @@ class Walking:
     def found(self, observations: tuple[ObservationState, ...], detail: str) -> tuple[tuple[Pair, ...], Tries]:
         return walked(observations)
 
-    def ask(self, series: SeriesState, tool: ToolFacts, lever: LeverFacts, hung: HungAt, detail: str) -> Asked | None:
+    def ask(self, series: SeriesState, tool: ToolFacts, lever: LeverFacts, hung: HungAt, detail: str) -> Try | None:
         hook = next_hook(series, lever, hung)
         if hook is None:
             return None
         there = replace(hung, hook=hook)
-        return Asked(series.target, lever.torque(there), there, hook_detail(hook))
+        return Try(series.target, lever.torque(there), there, hook_detail(hook))
 
     def admit(self, series: SeriesState, tool: ToolFacts, lever: LeverFacts, hung: HungAt, seen: Seen) -> Seen:
         hook = hook_of(seen.detail)

@@ -20,7 +20,7 @@ from reckoner.shop.procedures.base import Caution, Seen
 from reckoner.shop.procedures.bracketing import Bracketing
 from reckoner.shop.procedures.matching import MATCHING
 from reckoner.shop.procedures.papers import HungPapers, Papers
-from reckoner.shop.procedures.tries import ANSWERS, Asked, Finder, Finding, Tries, of_detail
+from reckoner.shop.procedures.tries import ANSWERS, Finder, Tries, TripFinding, Try, of_detail
 from reckoner.shop.procedures.usual import UsualProcedure
 from reckoner.shop.procedures.walking import Walking
 from reckoner.shop.runs.records import NOTHING, ObservationState, Pair
@@ -31,10 +31,10 @@ if TYPE_CHECKING:
     from reckoner.shop.runs.records import SeriesState
     from reckoner.shop.runs.state import RunState
 
-FINDERS: dict[Finding, Finder] = {
-    Finding.SETTING: Bracketing(),
-    Finding.HOOK: Walking(),
-    Finding.WEIGHTS: MATCHING,
+FINDERS: dict[TripFinding, Finder] = {
+    TripFinding.SETTING: Bracketing(),
+    TripFinding.HOOK: Walking(),
+    TripFinding.WEIGHTS: MATCHING,
 }
 
 
@@ -75,14 +75,14 @@ class WeightsProcedure(UsualProcedure):
         return replace(found, resolution=FINDERS[finding_in(detail)].resolution(lever, hung))
 
 
-def possible(tool: ToolFacts) -> tuple[Finding, ...]:
+def possible(tool: ToolFacts) -> tuple[TripFinding, ...]:
     """How the trip of a tool can be found, the usual way first; only the first counts for an indicating tool, which is
     read."""
     kind = tool.kind
     if not kind.is_setting:
-        return (Finding.SETTING,)
-    ways = (Finding.WEIGHTS,) if must_hang_at_the_mark(tool) else (Finding.HOOK, Finding.WEIGHTS)
-    return ways if kind.is_fixed or not kind.resolution else (Finding.SETTING, *ways)
+        return (TripFinding.SETTING,)
+    ways = (TripFinding.WEIGHTS,) if must_hang_at_the_mark(tool) else (TripFinding.HOOK, TripFinding.WEIGHTS)
+    return ways if kind.is_fixed or not kind.resolution else (TripFinding.SETTING, *ways)
 
 
 def wants_a_step(tool: ToolFacts) -> bool:
@@ -101,19 +101,19 @@ def with_step(tool: ToolFacts, step: float) -> ToolFacts:
     return replace(tool, kind=replace(tool.kind, resolution=step))
 
 
-def detail_of(tool: ToolFacts, finding: Finding) -> str:
+def detail_of(tool: ToolFacts, finding: TripFinding) -> str:
     """What set-up keeps of how the trip is found."""
     return json.dumps(FINDERS[finding].kept(tool))
 
 
-def finding_in(detail: str) -> Finding:
+def finding_in(detail: str) -> TripFinding:
     """What set-up has kept of it."""
     if of_detail(detail, "walk"):
-        return Finding.HOOK
-    return Finding.WEIGHTS if of_detail(detail, "match") else Finding.SETTING
+        return TripFinding.HOOK
+    return TripFinding.WEIGHTS if of_detail(detail, "match") else TripFinding.SETTING
 
 
-def finding_of(run: RunState) -> Finding:
+def finding_of(run: RunState) -> TripFinding:
     """How the trip is found in a run."""
     return finding_in(_detail(run))
 
@@ -140,19 +140,19 @@ def tries_of(run: RunState, series: SeriesState) -> Tries:
     return finder_of(run).found(series.counted, _detail(run))[1]
 
 
-def at_the_end(run: RunState, series: SeriesState) -> tuple[Asked, ObservationKind] | None:
+def at_the_end(run: RunState, series: SeriesState) -> tuple[Try, ObservationKind] | None:
     """The try to repeat, and the answer that would prove the tool outside by itself, where nothing further can be tried:
     silent even at the end, or signalling even there. None where it would prove nothing."""
     _lever, hung = what_hangs(run, series.target)
     last = next((o for o in reversed(series.counted) if o.kind in ANSWERS), None)
     if next_asked(run, series) is not None or last is None or last.torque is None or last.tool_value is None:
         return None
-    asked = Asked(last.tool_value, last.torque, hung, last.detail)
+    asked = Try(last.tool_value, last.torque, hung, last.detail)
     proof = asked.proves(last.kind, run.limit(series.target)).proof
     return (asked, last.kind) if proof is Proof.OUTSIDE and run.adjusting is None else None
 
 
-def next_asked(run: RunState, series: SeriesState) -> Asked | None:
+def next_asked(run: RunState, series: SeriesState) -> Try | None:
     """The try to ask for; None beyond what the tool, its lever or the weights reach. Raises ShopRefused where nothing
     hangs."""
     lever, hung = what_hangs(run, series.target)

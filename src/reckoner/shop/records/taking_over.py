@@ -24,7 +24,7 @@ from reckoner.shop.rights import Right, require
 from reckoner.shop.using.cards import keep
 from reckoner.store.schema import (
     Gear,
-    JobCard,
+    JobCardRow,
     LoanSetting,
     OutsidePoint,
     OutsideResult,
@@ -36,7 +36,7 @@ from reckoner.store.schema import (
 from reckoner.store.terms import EventKind, term
 
 if TYPE_CHECKING:
-    from reckoner.formats.exchange import Entry, ExchangeFile
+    from reckoner.formats.exchange import ExchangeFile, HistoryEntry
 
 
 @dataclass(frozen=True)
@@ -83,7 +83,7 @@ def take_over(session: Session, file: ExchangeFile, act: Act, source: str) -> Ta
         follow(session, tool_id, act.person_id)
     cards = 0
     for card in file.cards:
-        if session.scalar(select(JobCard.id).where(JobCard.number == card.number)) is not None:
+        if session.scalar(select(JobCardRow.id).where(JobCardRow.number == card.number)) is not None:
             here += 1
             continue
         from reckoner.formats.jobcard import card_of
@@ -111,7 +111,7 @@ def _new_ones(session: Session, register: Register) -> tuple[Register, int]:
     return register.model_copy(update=kept), here
 
 
-def _enter(session: Session, tool_id: int, entry: Entry, people: dict[str, int]) -> None:
+def _enter(session: Session, tool_id: int, entry: HistoryEntry, people: dict[str, int]) -> None:
     """An event or a result, as it was kept elsewhere."""
     who, sequence = people.get(entry.by), take_place(session, tool_id)
     if entry.points or entry.number:

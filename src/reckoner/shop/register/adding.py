@@ -25,7 +25,7 @@ from reckoner.shop.rights import Right, require
 from reckoner.store.schema import (
     Abandonment,
     Certificate,
-    CertificatePoint,
+    CertificatePointRow,
     CertificateWithdrawal,
     Person,
     Reference,
@@ -188,7 +188,7 @@ def certify(session: Session, reference_id: int, given: GivenCertificate, act: A
             issued=given.issued,
             due=given.due,
             coverage_factor=given.coverage_factor,
-            points=[CertificatePoint(torque=t, error=e, expanded_uncertainty=w) for t, e, w in given.points],
+            points=[CertificatePointRow(torque=t, error=e, expanded_uncertainty=w) for t, e, w in given.points],
         )
     )
     session.flush()

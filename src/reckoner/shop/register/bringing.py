@@ -17,7 +17,7 @@ from reckoner.shop.acts import Act, ShopRefused
 from reckoner.shop.happening import happen
 from reckoner.shop.register import editing, rows
 from reckoner.shop.register.adding import GivenModel, add_model
-from reckoner.shop.register.editing import Deed, Step
+from reckoner.shop.register.editing import Deed, EditStep
 from reckoner.shop.register.spreadsheets import SAME, BroughtTool
 from reckoner.shop.rights import Right, require
 from reckoner.store.schema import Tool, ToolModel
@@ -73,7 +73,7 @@ def _model_back(session: Session, model: GivenModel, act: Act) -> tuple[int, Dee
     if gone is None or abs(gone.maximum - model.maximum) > SAME * gone.maximum:
         return None
     version = rows.set_removed(session, RegisterKind.MODEL, gone.id, act, removed=False)
-    return gone.id, Deed(f"bringing back {gone.name}", (Step(RegisterKind.MODEL, gone.id, version),))
+    return gone.id, Deed(f"bringing back {gone.name}", (EditStep(RegisterKind.MODEL, gone.id, version),))
 
 
 def _tool_back(session: Session, gone: Tool, as_read: Tool, act: Act) -> Deed:
@@ -83,7 +83,7 @@ def _tool_back(session: Session, gone: Tool, as_read: Tool, act: Act) -> Deed:
     given = {name: getattr(as_read, name) or ("" if name in ("serial", "place", "owner") else None) for name in names}
     if any(getattr(gone, name) != value for name, value in given.items()):
         version = rows.edit(session, RegisterKind.TOOL, gone.id, given, act)
-    return Deed(f"bringing back {gone.number}", (Step(RegisterKind.TOOL, gone.id, version),))
+    return Deed(f"bringing back {gone.number}", (EditStep(RegisterKind.TOOL, gone.id, version),))
 
 
 def _history(session: Session, tool_id: int, tool: BroughtTool, source: str, act: Act) -> None:

@@ -10,7 +10,7 @@ from enum import StrEnum
 from reckoner.core.due import Due, DueReason
 from reckoner.core.printing import span
 from reckoner.core.states import State
-from reckoner.shop.register.finding import Question
+from reckoner.shop.register.finding import ListQuestion
 from reckoner.shop.standing import Condition, Loan, Standing, kept
 from reckoner.shop.toolfacts import MERGED, ToolFacts, facts_from
 from reckoner.store.reader import Reader
@@ -134,7 +134,7 @@ class Order(StrEnum):
     DUE = "due_on"
 
 
-def where_and_order(found: Question, order: Order, *, down: bool = False) -> str:
+def where_and_order(found: ListQuestion, order: Order, *, down: bool = False) -> str:
     """The end of a statement over ``tool_listing l``: what a question finds, sorted, ``:size`` rows from ``:start`` on."""
     return f"{found.where} ORDER BY {_sorted(order, 'l', down=down)} LIMIT :size OFFSET :start"
 
@@ -149,7 +149,7 @@ def cards(
     reader: Reader,
     start: int = 0,
     size: int = 100,
-    found: Question = Question(),  # noqa: B008
+    found: ListQuestion = ListQuestion(),  # noqa: B008
     order: Order = Order.NUMBER,
     *,
     down: bool = False,
@@ -160,12 +160,12 @@ def cards(
     return cards_of(reader, page, _sorted(order, "p", down=down), size=size, start=start, **found.values)
 
 
-def count(reader: Reader, found: Question = Question()) -> int:  # noqa: B008
+def count(reader: Reader, found: ListQuestion = ListQuestion()) -> int:  # noqa: B008
     """How many tools a question finds."""
     return int(reader.value(f"SELECT count(*) FROM tool_listing l WHERE {found.where}", **found.values))
 
 
-def row_of(reader: Reader, tool_id: int, found: Question = Question()) -> int | None:  # noqa: B008
+def row_of(reader: Reader, tool_id: int, found: ListQuestion = ListQuestion()) -> int | None:  # noqa: B008
     """At which row of those that a question finds a tool stands; None when it is not among them."""
     number = reader.value(
         f"SELECT l.number FROM tool_listing l WHERE l.tool_id = :tool AND {found.where}", tool=tool_id, **found.values

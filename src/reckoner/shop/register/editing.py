@@ -31,7 +31,7 @@ from reckoner.store.terms import RegisterKind
 
 
 @dataclass(frozen=True)
-class Step:
+class EditStep:
     """The edit that made ``version`` of a row."""
 
     kind: RegisterKind
@@ -44,7 +44,7 @@ class Deed:
     """What one act changed: its ``steps`` in their order, and the ``words`` that name it."""
 
     words: str
-    steps: tuple[Step, ...]
+    steps: tuple[EditStep, ...]
 
     def take_back(self, session: Session, act: Act) -> Deed:
         """The deed that takes it back. Raises EditOutdated, ShopRefused."""
@@ -68,7 +68,7 @@ def add(session: Session, kind: RegisterKind, row: Row, act: Act | None, at: dat
         follow(session, row.id, who)
     name = name_of(kind, row)
     note_by(session, who, at, f"added the {kind}", name)
-    return Deed(f"adding {name}", (Step(kind, row.id, row.version),))
+    return Deed(f"adding {name}", (EditStep(kind, row.id, row.version),))
 
 
 def change(
@@ -91,7 +91,7 @@ def change(
     if isinstance(row, Tool):
         follow(session, row.id, act.person_id)
     said, was = field.said(value, unit) or "nothing", field.said(before, unit) or "nothing"
-    return Deed(f"{name_of(kind, row)}: {lower(field.title)} {said}, was {was}", (Step(kind, row_id, version),))
+    return Deed(f"{name_of(kind, row)}: {lower(field.title)} {said}, was {was}", (EditStep(kind, row_id, version),))
 
 
 def remove(session: Session, kind: RegisterKind, row_id: int, act: Act) -> Deed:
@@ -103,14 +103,14 @@ def remove(session: Session, kind: RegisterKind, row_id: int, act: Act) -> Deed:
         if of:
             raise ShopRefused(f"{of} tools are of the model {name_of(kind, row)}; give them another model first.")
     version = rows.set_removed(session, kind, row_id, act, removed=True)
-    return Deed(f"removing {name_of(kind, row)}", (Step(kind, row_id, version),))
+    return Deed(f"removing {name_of(kind, row)}", (EditStep(kind, row_id, version),))
 
 
 def take_back(session: Session, deed: Deed, act: Act) -> Deed:
     """Take a deed back, all of it or nothing; returns the deed that did so. Raises EditOutdated when one of its rows was
     changed since, ShopRefused."""
     require(session, act, Right.EDIT)
-    made: list[Step] = []
+    made: list[EditStep] = []
     stands: dict[tuple[RegisterKind, int], int] = {}
     for step in reversed(deed.steps):
         rows.undo(session, step.kind, step.row_id, act, step.version, stands.get((step.kind, step.row_id)))
@@ -121,7 +121,7 @@ def take_back(session: Session, deed: Deed, act: Act) -> Deed:
         if isinstance(row, Tool) and not row.removed:
             follow(session, row.id, act.person_id)
         stands[step.kind, step.row_id] = row.version
-        made.append(Step(step.kind, step.row_id, row.version))
+        made.append(EditStep(step.kind, step.row_id, row.version))
     return Deed(deed.words, tuple(made))
 
 
@@ -319,6 +319,16 @@ def _check_reference(reference: Reference) -> None:
 
 
 __all__ = [
-    "Deed", "EditOutdated", "FieldRefused", "RowSheet", "Step", "add", "change", "change_words", "joined",
-    "remove", "row_sheet", "take_back",
+    "Deed",
+    "EditOutdated",
+    "EditStep",
+    "FieldRefused",
+    "RowSheet",
+    "add",
+    "change",
+    "change_words",
+    "joined",
+    "remove",
+    "row_sheet",
+    "take_back",
 ]  # fmt: skip

@@ -15,7 +15,7 @@ from reckoner.shop.standing import CONDITIONS, DUE_WITHIN, Condition
 from reckoner.store.reader import Reader, contains
 
 if TYPE_CHECKING:
-    from reckoner.shop.register.spans import Said
+    from reckoner.shop.register.spans import SpanMeaning
 
 CONDITION_WORDS: dict[str, Condition] = {c.value.split()[-1]: c for c in Condition if c is not Condition.IN_DATE}
 """What is typed for each condition."""
@@ -39,7 +39,7 @@ SHORTEST = 3
 
 
 @dataclass(frozen=True)
-class Question:
+class ListQuestion:
     """A condition over a row ``l`` of tool_listing, with its values."""
 
     where: str = "1 = 1"
@@ -56,13 +56,13 @@ def days_of(today: date) -> dict[str, object]:
     return {"today": today, "soon": today + timedelta(days=DUE_WITHIN)}
 
 
-def question(reader: Reader, text: str, today: date) -> Question:
+def question(reader: Reader, text: str, today: date) -> ListQuestion:
     """What ``text`` means; every tool for an empty one."""
     text = text.encode("utf-8", "ignore").decode()  # half a character, as a broken paste leaves it, is in no register
     wanted = plain(text)
     if not wanted:
-        return Question()
-    exact = Question("(l.plain_number = :exact OR l.plain_serial = :exact)", {"exact": wanted})
+        return ListQuestion()
+    exact = ListQuestion("(l.plain_number = :exact OR l.plain_serial = :exact)", {"exact": wanted})
     if reader.value(f"SELECT 1 FROM tool_listing l WHERE {exact.where} LIMIT 1", **exact.values):
         return exact
     parts, values = [], days_of(today)
@@ -72,14 +72,14 @@ def question(reader: Reader, text: str, today: date) -> Question:
         text = said.left
     for i, word in enumerate(list(dict.fromkeys(text.casefold().split()))[:MOST_WORDS]):
         parts.append(f"({' OR '.join(_meanings(word, i, values))})")
-    return Question(" AND ".join(parts) or "1 = 1", values)
+    return ListQuestion(" AND ".join(parts) or "1 = 1", values)
 
 
 _BEYOND = re.compile(r"\b(due|for)\s", re.IGNORECASE)
 """What may say something of due dates or torques."""
 
 
-def _said_in(text: str, today: date) -> Said | None:
+def _said_in(text: str, today: date) -> SpanMeaning | None:
     from reckoner.shop.register.spans import said_in  # reads quantities, which most filters hold none of
 
     return said_in(text, today)

@@ -18,7 +18,7 @@ from reckoner.shop.projection import follow
 from reckoner.shop.register.registerfile import GEAR, SECTIONS, Register
 from reckoner.shop.register.rows import KINDS, add
 from reckoner.shop.toolfacts import kind_of
-from reckoner.store.schema import Certificate, CertificatePoint, Gear, Person, Reference, Tool, ToolModel
+from reckoner.store.schema import Certificate, CertificatePointRow, Gear, Person, Reference, Tool, ToolModel
 from reckoner.store.terms import RegisterKind
 
 
@@ -131,7 +131,8 @@ def _reference(session: Session, row: Any) -> Reference:
         Certificate(
             **c.model_dump(exclude={"points"}),
             points=[
-                CertificatePoint(torque=p.torque, error=p.error, expanded_uncertainty=p.uncertainty) for p in c.points
+                CertificatePointRow(torque=p.torque, error=p.error, expanded_uncertainty=p.uncertainty)
+                for p in c.points
             ],
         )
         for c in row.certificates

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from reckoner.shop.register.cards import ToolCard, cards, count
-from reckoner.shop.register.finding import Question, plain
+from reckoner.shop.register.finding import ListQuestion, plain
 from reckoner.store.reader import Reader, contains
 
 
@@ -12,8 +12,8 @@ def tool_called(reader: Reader, named: str) -> ToolCard | None:
     wanted = plain(named)
     if not wanted:
         return None
-    exact = Question("(l.plain_number = :exact OR l.plain_serial = :exact)", {"exact": wanted})
-    ends = Question(contains("l.plain_number", "exact"), {"exact": wanted})
+    exact = ListQuestion("(l.plain_number = :exact OR l.plain_serial = :exact)", {"exact": wanted})
+    ends = ListQuestion(contains("l.plain_number", "exact"), {"exact": wanted})
     for asked in (exact, ends):
         found = cards(reader, 0, 50, asked) if asked is ends else cards(reader, 0, 2, asked)
         if asked is ends:

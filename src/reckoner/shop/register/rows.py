@@ -20,26 +20,26 @@ from reckoner.shop.acts import Act, ShopRefused, note
 from reckoner.shop.changes import ChangeKind, changed
 from reckoner.shop.register import listing
 from reckoner.store.schema import (
-    Adapter,
+    AdapterRow,
     Attachment,
     ForceGauge,
     Gear,
-    JobCard,
+    JobCardRow,
     Length,
     Level,
     Person,
     Reference,
     RegisterVersion,
-    Scale,
     Shop,
     Tool,
     ToolModel,
+    WeighingScale,
     Weight,
 )
 from reckoner.store.schema.base import Day, unfolded
 from reckoner.store.terms import RegisterKind
 
-Row = Person | ToolModel | Tool | Reference | Attachment | Shop | Gear | JobCard
+Row = Person | ToolModel | Tool | Reference | Attachment | Shop | Gear | JobCardRow
 
 
 @dataclass(frozen=True)
@@ -61,12 +61,12 @@ KINDS: dict[RegisterKind, _Kind] = {
     RegisterKind.ATTACHMENT: _Kind(Attachment, ChangeKind.ATTACHMENTS, ("name",), unique=False),
     RegisterKind.SHOP: _Kind(Shop, ChangeKind.SHOP, (), unique=False),
     RegisterKind.WEIGHT: _Kind(Weight, ChangeKind.GEAR, ("number",)),
-    RegisterKind.SCALE: _Kind(Scale, ChangeKind.GEAR, ("number",)),
+    RegisterKind.SCALE: _Kind(WeighingScale, ChangeKind.GEAR, ("number",)),
     RegisterKind.FORCE_GAUGE: _Kind(ForceGauge, ChangeKind.GEAR, ("number",)),
     RegisterKind.LENGTH: _Kind(Length, ChangeKind.GEAR, ("number",)),
     RegisterKind.LEVEL: _Kind(Level, ChangeKind.GEAR, ("number",)),
-    RegisterKind.ADAPTER: _Kind(Adapter, ChangeKind.GEAR, ("number",)),
-    RegisterKind.JOB_CARD: _Kind(JobCard, ChangeKind.JOBS, ("number",)),
+    RegisterKind.ADAPTER: _Kind(AdapterRow, ChangeKind.GEAR, ("number",)),
+    RegisterKind.JOB_CARD: _Kind(JobCardRow, ChangeKind.JOBS, ("number",)),
 }
 
 NOT_EDITED = ("id", "version", "removed", "kind")

@@ -18,7 +18,7 @@ from reckoner.core.units import N_M, Kind
 
 
 @dataclass(frozen=True)
-class Said:
+class SpanMeaning:
     """A condition over a row ``l`` of tool_listing with its values, and what is ``left`` of the text."""
 
     where: str
@@ -35,7 +35,7 @@ _FOR = re.compile(r"\bfor\s+(?P<torque>\d.*)$", re.IGNORECASE)
 _MONTHS = {name.casefold(): i for i, name in enumerate(MONTH_NAMES, start=1)}
 
 
-def said_in(text: str, today: date) -> Said | None:
+def said_in(text: str, today: date) -> SpanMeaning | None:
     """What the end of ``text`` says of due dates or of a torque; None where it says nothing of the kind."""
     if match := _FOR.search(text):
         try:
@@ -43,12 +43,14 @@ def said_in(text: str, today: date) -> Said | None:
         except InputRefused:
             return None
         where = "l.smallest <= :serves * 1.000000001 AND l.full_scale >= :serves * 0.999999999"
-        return Said(where, {"serves": torque}, text[: match.start()])
+        return SpanMeaning(where, {"serves": torque}, text[: match.start()])
     match = _DUE.search(text)
     span = _span(match, today) if match else None
     if match is None or span is None:
         return None
-    return Said("l.due_on BETWEEN :begins AND :ends", {"begins": span[0], "ends": span[1]}, text[: match.start()])
+    return SpanMeaning(
+        "l.due_on BETWEEN :begins AND :ends", {"begins": span[0], "ends": span[1]}, text[: match.start()]
+    )
 
 
 def _span(match: re.Match[str], today: date) -> tuple[date, date] | None:

@@ -20,7 +20,7 @@ from reckoner.store.terms import ObservationKind, Source, Whose
 
 
 @dataclass(frozen=True)
-class Asked:
+class ReadingQuestion:
     """Something to be said about ``readings`` of a ``series``, one of them or several alike, before they count: ``of`` is the
     target (N·m) at which they would lie, ``first`` says by how much first releases stand apart."""
 
@@ -54,7 +54,7 @@ class Keeps:
     whose: Whose
 
 
-def asked(run: RunState) -> tuple[Asked, ...]:
+def asked(run: RunState) -> tuple[ReadingQuestion, ...]:
     """What is asked now; nothing of a run that is over. What stands apart comes last: it may be right, and stand apart from
     readings with which the tool was not set again."""
     if run.signed or run.abandoned:
@@ -65,7 +65,7 @@ def asked(run: RunState) -> tuple[Asked, ...]:
     return tuple(sorted(made, key=lambda one: (one.why is Suspicion.STANDS_APART, one.ids[0])))
 
 
-def _of_series(run: RunState, series: SeriesState) -> Iterator[Asked]:
+def _of_series(run: RunState, series: SeriesState) -> Iterator[ReadingQuestion]:
     """Readings that would lie at the same other point are asked about together, and so are those that are as far off."""
     together: dict[tuple[Suspicion, float | None], list[ObservationState]] = {}
     first = series.first_releases() if run.tool.kind.is_setting else None
@@ -75,13 +75,13 @@ def _of_series(run: RunState, series: SeriesState) -> Iterator[Asked]:
         if why is Suspicion.STANDS_APART and observation.id in early:
             fresh.append(observation)
         elif why is Suspicion.STANDS_APART:
-            yield Asked(series, (observation,), why)
+            yield ReadingQuestion(series, (observation,), why)
         else:
             together.setdefault((why, of), []).append(observation)
     if fresh:
-        yield Asked(series, tuple(fresh), Suspicion.STANDS_APART, first=first)
+        yield ReadingQuestion(series, tuple(fresh), Suspicion.STANDS_APART, first=first)
     for (why, of), alike in together.items():
-        yield Asked(series, tuple(alike), why, of)
+        yield ReadingQuestion(series, tuple(alike), why, of)
 
 
 def _suspects(run: RunState, series: SeriesState) -> Iterator[tuple[ObservationState, Suspicion, float | None]]:
@@ -131,7 +131,7 @@ def _said_already(series: SeriesState, observation: ObservationState, pair: Pair
 # In words
 
 
-def asked_words(run: RunState, one: Asked) -> str:
+def asked_words(run: RunState, one: ReadingQuestion) -> str:
     """The question, such as "59.8 N·m lies at 60 N·m, and 100 N·m is tested: is 60 N·m still set?"."""
     kind, series, unit = run.tool.kind, one.series, run.tool.unit
     aim, shown = settable(kind, series.target, unit), _listed(run, one)
@@ -155,7 +155,7 @@ def asked_words(run: RunState, one: Asked) -> str:
             return f"{shown} {'are' if several else 'is'} far from {aim}. Is it set to {aim}, and {which}?"
 
 
-def answers(run: RunState, one: Asked) -> tuple[tuple[Strikes | Keeps, str], ...]:
+def answers(run: RunState, one: ReadingQuestion) -> tuple[tuple[Strikes | Keeps, str], ...]:
     """What can be answered, each with the words on its button."""
     it = "them" if len(one.readings) > 1 else "it"
     ways: list[tuple[Strikes | Keeps, str]] = []
@@ -181,7 +181,7 @@ PLAIN = (ObservationKind.VALUE, ObservationKind.SHOWN)
 """Observations that are a value; the others are answers of which several make one."""
 
 
-def _reason(run: RunState, one: Asked) -> str:
+def _reason(run: RunState, one: ReadingQuestion) -> str:
     """Why it is struck, where that was it."""
     match one.why:
         case Suspicion.NOT_SET_AGAIN:
@@ -193,12 +193,12 @@ def _reason(run: RunState, one: Asked) -> str:
             return "the hand or the setting"
 
 
-def _is_shown(one: Asked) -> bool:
+def _is_shown(one: ReadingQuestion) -> bool:
     """Whether what the tool's display showed is asked about."""
     return one.readings[0].kind is ObservationKind.SHOWN
 
 
-def _listed(run: RunState, one: Asked) -> str:
+def _listed(run: RunState, one: ReadingQuestion) -> str:
     """The readings asked about, such as "59.8 and 60.1 N·m"."""
     *first, last = (torque_figure(run, _shown_value(one.series, o)) for o in one.readings)
     return f"{', '.join(first)}{' and ' if first else ''}{last} {run.tool.unit.symbol}"

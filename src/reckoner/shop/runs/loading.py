@@ -46,7 +46,7 @@ from reckoner.store.chain import link_of
 from reckoner.store.errors import TermUnknown
 from reckoner.store.schema import Characterisation, FactsDocument, Observation, Run, Signature
 from reckoner.store.schema.base import unfolded
-from reckoner.store.terms import LinkKind, Moment, PhaseKind, ReferenceKind, RunKind, ZeroOf
+from reckoner.store.terms import LinkKind, PhaseKind, ReferenceKind, RunKind, ZeroMoment, ZeroOf
 
 
 def load(session: Session, run_id: int) -> RunState:
@@ -206,7 +206,9 @@ def _exercise(run: RunRows, tool: ToolFacts, rules: RuleSet) -> tuple[ExerciseSt
 
 def _zeros(run: RunRows) -> Zeros:
     def newest(of: ZeroOf) -> float | None:
-        looks = [z.torque for z in run.zero_checks if z.of is of and z.moment is Moment.BEFORE and z.series_id is None]
+        looks = [
+            z.torque for z in run.zero_checks if z.of is of and z.moment is ZeroMoment.BEFORE and z.series_id is None
+        ]
         return looks[-1] if looks else None
 
     return Zeros(
@@ -219,7 +221,7 @@ def _zeros(run: RunRows) -> Zeros:
 
 def _after_readings(run: RunRows, of: ZeroOf) -> float | None:
     """A look after the readings counts only when it is newer than the last one that was taken in the phase that counts."""
-    checks = [z for z in run.zero_checks if z.of is of and z.moment is Moment.AFTER and z.series_id is None]
+    checks = [z for z in run.zero_checks if z.of is of and z.moment is ZeroMoment.AFTER and z.series_id is None]
     left = [s for s in run.series if s.phase is PhaseKind.LEFT]
     newest = max((s.round for s in left), default=0)
     left = [s for s in left if s.round == newest]
@@ -256,8 +258,8 @@ def _series(series: Row[Any], run: RunRows, procedure: Procedure, facts: RunFact
         effect=series.effect,
         place=series.place,
         turn=series.turn,
-        zero_before=zeros.get(Moment.BEFORE),
-        zero_after=zeros.get(Moment.AFTER),
+        zero_before=zeros.get(ZeroMoment.BEFORE),
+        zero_after=zeros.get(ZeroMoment.AFTER),
     )
 
 

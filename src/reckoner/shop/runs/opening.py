@@ -15,7 +15,7 @@ from reckoner.shop.intervals import basis
 from reckoner.shop.rights import Right, require
 from reckoner.shop.runs.document import rules_from
 from reckoner.shop.runs.loading import keep_facts, load, measured_effects, rule_set_text
-from reckoner.shop.runs.planning import Plan, check, planned_series, propose, settled_points, warnings
+from reckoner.shop.runs.planning import RunPlan, check, planned_series, propose, settled_points, warnings
 from reckoner.shop.runs.sides import written
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.standing import kept
@@ -49,7 +49,7 @@ def leave(session: Session, run_id: int) -> None:
     session.execute(delete(OpenRun).where(OpenRun.run_id == run_id))
 
 
-def open_run(session: Session, tool_id: int, act: Act, plan: Plan | None = None) -> RunState:
+def open_run(session: Session, tool_id: int, act: Act, plan: RunPlan | None = None) -> RunState:
     """Put a tool on the bench, or go on with the run it is already in. Without a ``plan`` the proposal for a full run holds.
 
     Raises ShopRefused when the tool is retired or kept as evidence, its rule set cannot test it, or a changed plan lacks its

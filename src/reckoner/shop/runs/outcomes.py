@@ -10,7 +10,7 @@ from dataclasses import dataclass, replace
 from datetime import date
 
 from reckoner.core.checks import at_most
-from reckoner.core.comparison import Change
+from reckoner.core.comparison import ComparedChange
 from reckoner.core.days import day_words
 from reckoner.core.due import Due, DueReason, due_date
 from reckoner.core.interval import School
@@ -26,7 +26,7 @@ DAYS_A_YEAR = 365.25
 
 
 @dataclass(frozen=True)
-class Choice:
+class OutcomeChoice:
     """One way to conclude, in words; the first of several is what Reckoner advises."""
 
     outcome: Outcome
@@ -34,26 +34,26 @@ class Choice:
     why: str
 
 
-RELEASE_CHECKED = Choice(Outcome.RELEASED, "Release it", "A quick check does not renew its due date.")
-RELEASE_UNCHANGED = Choice(Outcome.RELEASED, "Release it", "It has not changed by an amount that matters.")
-KEEP_HOLDING = Choice(Outcome.KEEP_HOLDING, "Keep holding it", "It is not used.")
-ASK_FULL = Choice(Outcome.FULL_RUN, "Ask for a full run", "It is held until one accepts it.")
-HOLD = Choice(Outcome.HELD, "Hold it", "It is locked away until a run accepts it.")
-RETIRE = Choice(Outcome.RETIRED, "Retire it", "It leaves service for good; its history stays.")
-KEEP_COMPARISON = Choice(
+RELEASE_CHECKED = OutcomeChoice(Outcome.RELEASED, "Release it", "A quick check does not renew its due date.")
+RELEASE_UNCHANGED = OutcomeChoice(Outcome.RELEASED, "Release it", "It has not changed by an amount that matters.")
+KEEP_HOLDING = OutcomeChoice(Outcome.KEEP_HOLDING, "Keep holding it", "It is not used.")
+ASK_FULL = OutcomeChoice(Outcome.FULL_RUN, "Ask for a full run", "It is held until one accepts it.")
+HOLD = OutcomeChoice(Outcome.HELD, "Hold it", "It is locked away until a run accepts it.")
+RETIRE = OutcomeChoice(Outcome.RETIRED, "Retire it", "It leaves service for good; its history stays.")
+KEEP_COMPARISON = OutcomeChoice(
     Outcome.COMPARISON, "Keep this comparison", "Where the tool stands and when it is due stay as they are."
 )
-KEEP_VALUES = Choice(Outcome.CHARACTERISED, "Keep these values", "Budgets use them from now on.")
+KEEP_VALUES = OutcomeChoice(Outcome.CHARACTERISED, "Keep these values", "Budgets use them from now on.")
 
 
-ONLY_COMPARED = Choice(
+ONLY_COMPARED = OutcomeChoice(
     Outcome.COMPARED,
     "Keep it as a shop check",
     "Nothing is decided: where the tool stands and when it is due stay as they are.",
 )
 
 
-def choices(run: RunState, today: date) -> tuple[Choice, ...]:
+def choices(run: RunState, today: date) -> tuple[OutcomeChoice, ...]:
     """The ways in which a complete run can be concluded, the advised one first."""
     found = judged(run).verdict
     if found is None:
@@ -63,7 +63,7 @@ def choices(run: RunState, today: date) -> tuple[Choice, ...]:
     return _CONCLUSIONS[run.kind](run, found, today)
 
 
-def _after_shop_check(found: Verdict) -> tuple[Choice, ...]:
+def _after_shop_check(found: Verdict) -> tuple[OutcomeChoice, ...]:
     """Nothing is decided against what nobody has proven; but a tool read past its limit is not handed out on that doubt."""
     worst = found.worst.decision
     if at_most(worst.looked_at, worst.limit):
@@ -72,20 +72,20 @@ def _after_shop_check(found: Verdict) -> tuple[Choice, ...]:
     return (replace(HOLD, why=f"{off}: it waits for a reference that can decide."), ONLY_COMPARED)
 
 
-def _after_full(run: RunState, found: Verdict, today: date) -> tuple[Choice, ...]:
+def _after_full(run: RunState, found: Verdict, today: date) -> tuple[OutcomeChoice, ...]:
     if found.accepted is True:
         if not run.rules.renews_due_date:
-            return (Choice(Outcome.RELEASED, "Release it", "This rule set does not renew its due date."),)
-        return (Choice(Outcome.RELEASED, "Release it", f"{_due_words(run, today)}."),)
+            return (OutcomeChoice(Outcome.RELEASED, "Release it", "This rule set does not renew its due date."),)
+        return (OutcomeChoice(Outcome.RELEASED, "Release it", f"{_due_words(run, today)}."),)
     part = good_part(found)
     if found.accepted is False and part is not None:
         words = span(*part, run.tool.unit)
         why = f"Its tag shows {words}; it is not used outside."
-        return (HOLD, Choice(Outcome.RESTRICTED, f"Restrict it to {words}", why), RETIRE)
+        return (HOLD, OutcomeChoice(Outcome.RESTRICTED, f"Restrict it to {words}", why), RETIRE)
     return (HOLD, RETIRE)
 
 
-def _after_check(_run: RunState, found: Verdict, _today: date) -> tuple[Choice, ...]:
+def _after_check(_run: RunState, found: Verdict, _today: date) -> tuple[OutcomeChoice, ...]:
     if found.accepted is True and found.state is State.INSIDE:
         return (RELEASE_CHECKED, ASK_FULL)
     if found.accepted is True:
@@ -93,23 +93,23 @@ def _after_check(_run: RunState, found: Verdict, _today: date) -> tuple[Choice, 
     return (KEEP_HOLDING, ASK_FULL)
 
 
-def _after_event(run: RunState, found: Verdict, _today: date) -> tuple[Choice, ...]:
+def _after_event(run: RunState, found: Verdict, _today: date) -> tuple[OutcomeChoice, ...]:
     if found.accepted is not True:
         return (KEEP_HOLDING, ASK_FULL)
-    if {c.change for _, _, c in comparisons(run)} == {Change.UNCHANGED}:
+    if {c.change for _, _, c in comparisons(run)} == {ComparedChange.UNCHANGED}:
         return (RELEASE_UNCHANGED, ASK_FULL)
     return (ASK_FULL, KEEP_HOLDING)
 
 
-def _after_measuring(_run: RunState, _found: Verdict, _today: date) -> tuple[Choice, ...]:
+def _after_measuring(_run: RunState, _found: Verdict, _today: date) -> tuple[OutcomeChoice, ...]:
     return (KEEP_VALUES,)
 
 
-def _after_comparing(_run: RunState, _found: Verdict, _today: date) -> tuple[Choice, ...]:
+def _after_comparing(_run: RunState, _found: Verdict, _today: date) -> tuple[OutcomeChoice, ...]:
     return (KEEP_COMPARISON,)
 
 
-_CONCLUSIONS: dict[RunKind, Callable[[RunState, Verdict, date], tuple[Choice, ...]]] = {
+_CONCLUSIONS: dict[RunKind, Callable[[RunState, Verdict, date], tuple[OutcomeChoice, ...]]] = {
     RunKind.FULL: _after_full,
     RunKind.CHECK: _after_check,
     RunKind.EVENT: _after_event,

@@ -47,7 +47,7 @@ SAME = 1e-9
 
 
 @dataclass(frozen=True)
-class Plan:
+class RunPlan:
     """What a run is to do: torques in N·m. ``rule`` and ``mode`` None: what rule set and mechanism say. ``note`` is the
     reason where a rule is set aside; ``effects`` are what a characterisation measures, ``sides`` what a comparison holds
     against each other; ``came`` how many pulls are taken as it came, before anything else. ``second_scale``: it is set by
@@ -96,7 +96,7 @@ class Proposal:
     """What Reckoner proposes for a tool; ``reason`` says why this kind of run. ``rule_sets`` are those that fit it."""
 
     tool: ToolFacts
-    plan: Plan
+    plan: RunPlan
     reason: str
     rules: RuleSet
     rule_sets: tuple[tuple[str, str], ...]
@@ -144,7 +144,7 @@ def propose(
     effects: tuple[Effect, ...] = ()
     if policy.measures:
         effects = tuple(e for e in Effect if e is not Effect.LOADING_POINT or not tool.kind.is_screwdriver)
-    plan = Plan(
+    plan = RunPlan(
         kind,
         name,
         points,
@@ -205,7 +205,7 @@ def _without_scale(tool: ToolFacts) -> bool:
     return tool.kind.tool in (("II", "C"), ("II", "F"))
 
 
-def warnings(proposal: Proposal, plan: Plan) -> tuple[str, ...]:
+def warnings(proposal: Proposal, plan: RunPlan) -> tuple[str, ...]:
     """Where a changed plan misleads, a sentence each; each wants the plan's note."""
     tool, rules = proposal.tool, rules_from(rule_set_text(plan.rule_set, proposal.tool), plan.rule_set)
     said = _departures(proposal, plan, rules) if POLICIES[plan.kind].binds else []
@@ -216,7 +216,7 @@ def warnings(proposal: Proposal, plan: Plan) -> tuple[str, ...]:
     return tuple(said)
 
 
-def _departures(proposal: Proposal, plan: Plan, rules: RuleSet) -> list[str]:
+def _departures(proposal: Proposal, plan: RunPlan, rules: RuleSet) -> list[str]:
     """Where the plan of a run that binds departs from its rule set."""
     tool, said = proposal.tool, []
     if plan.rule_set != tool.rule_set:
@@ -245,7 +245,7 @@ def mode_warning(implied: MeterMode, chosen: MeterMode) -> str:
     return f"A tool that is brought to a mark and held has no {chosen}; its plateau is the reading."
 
 
-def check(plan: Plan, tool: ToolFacts) -> None:
+def check(plan: RunPlan, tool: ToolFacts) -> None:
     """Refuse a plan that cannot be carried out. Raises ShopRefused."""
     unit = tool.unit
     if not plan.points:
@@ -279,14 +279,14 @@ def as_known(points: Iterable[float], known: Iterable[float]) -> tuple[float, ..
     return tuple(next((k for k in known if math.isclose(k, p, rel_tol=SAME)), p) for p in points)
 
 
-def settled_points(session: Session, plan: Plan, tool: ToolFacts, act: Act) -> Plan:
+def settled_points(session: Session, plan: RunPlan, tool: ToolFacts, act: Act) -> RunPlan:
     """The plan with its points as the tool's newest results or its rule set have them."""
     earlier = [e.target for e in earlier_series(session, tool.id)]
     rules = rules_from(rule_set_text(plan.rule_set, tool), plan.rule_set)
     return replace(plan, points=as_known(plan.points, (*earlier, *_points(tool, rules))))
 
 
-def planned_series(plan: Plan) -> tuple[PlannedSeries, ...]:
+def planned_series(plan: RunPlan) -> tuple[PlannedSeries, ...]:
     """Each series, in the order they are taken."""
     if POLICIES[plan.kind].measures:
         return tuple(

@@ -10,13 +10,13 @@ from datetime import date
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
-from reckoner.core.verdict import PointResult as JudgedPoint
+from reckoner.core.verdict import PointResult
 from reckoner.shop.runs.judging import judged
 from reckoner.shop.runs.kinds import POLICIES
 from reckoner.shop.runs.loading import load
 from reckoner.shop.runs.records import SeriesState
 from reckoner.shop.wording import phase_words
-from reckoner.store.schema import PointResult, Run, Signature
+from reckoner.store.schema import PointResultRow, Run, Signature
 
 SLACK = 1e-9
 
@@ -52,7 +52,7 @@ def recompute(session: Session) -> Iterator[Recomputed]:
         yield Recomputed(run.tool.number, signature.at.date(), numbers, tuple(otherwise))
 
 
-def _compare(stored: PointResult, series: SeriesState, point: JudgedPoint) -> tuple[int, list[str]]:
+def _compare(stored: PointResultRow, series: SeriesState, point: PointResult) -> tuple[int, list[str]]:
     """How many numbers of a point were recomputed, and what came out otherwise."""
     now = {
         "deviation": (point.budget.deviation, stored.deviation),

@@ -19,7 +19,7 @@ from reckoner.shop.facts import ReferenceFacts, newest_certificate, reference_fa
 from reckoner.shop.gauging import PullFacts, check_pull
 from reckoner.shop.hanging import LeverFacts, check_lever, hung_words
 from reckoner.shop.procedures import PROCEDURES
-from reckoner.shop.procedures.tries import Finding
+from reckoner.shop.procedures.tries import TripFinding
 from reckoner.shop.procedures.weights import detail_of, possible, wants_a_step, with_step
 from reckoner.shop.register import rows
 from reckoner.shop.rights import Right, require
@@ -32,7 +32,7 @@ from reckoner.shop.runs.state import RunState
 from reckoner.shop.runs.steps import wants_now
 from reckoner.shop.toolfacts import ToolFacts
 from reckoner.store.schema import InspectionLine, Reference, RoomReading, SetUp, ZeroCheck
-from reckoner.store.terms import Moment, ReferenceKind, RegisterKind, RoomSource, ZeroOf
+from reckoner.store.terms import ReferenceKind, RegisterKind, RoomSource, ZeroMoment, ZeroOf
 
 
 def look_over(session: Session, run_id: int, line: str, fine: bool, reason: str, act: Act) -> RunState:
@@ -166,7 +166,7 @@ MOST_TORQUE = 2000.0
 
 
 def hang(
-    session: Session, run_id: int, lever: LeverFacts, act: Act, finding: Finding | None = None, step: float = 0.0
+    session: Session, run_id: int, lever: LeverFacts, act: Act, finding: TripFinding | None = None, step: float = 0.0
 ) -> RunState:
     """Set the run up with known weights: what hangs where is kept with it, and how the trip is found (``finding``; the usual
     way for the tool unless it is said). ``step`` in N·m is one of the tool's scale, where the register does not know it. A
@@ -179,7 +179,7 @@ def hang(
     finding = finding or serve[0]
     if finding not in serve:
         raise ShopRefused(CANNOT_FIND[finding])
-    if finding is Finding.WEIGHTS and not all(at.rungs for at in lever.points):
+    if finding is TripFinding.WEIGHTS and not all(at.rungs for at in lever.points):
         raise ShopRefused(TOO_FEW_WEIGHTS)
     facts = replace(_lever_reference(session, ReferenceKind.WEIGHTS, WEIGHTS, act), set_up=lever)
     note(session, act, "hung weights", state.tool.number, what="; ".join(hung_words(lever, at) for at in lever.points))
@@ -187,9 +187,9 @@ def hang(
 
 
 CANNOT_FIND = {
-    Finding.SETTING: "It has no scale to be set by: move the hook or add weights instead.",
-    Finding.HOOK: "Where its pin is was never said, so it hangs at the grip mark alone: add weights instead.",
-    Finding.WEIGHTS: "An indicating tool is read while the weight hangs.",
+    TripFinding.SETTING: "It has no scale to be set by: move the hook or add weights instead.",
+    TripFinding.HOOK: "Where its pin is was never said, so it hangs at the grip mark alone: add weights instead.",
+    TripFinding.WEIGHTS: "An indicating tool is read while the weight hangs.",
 }
 TOO_FEW_WEIGHTS = (
     "There are too few small weights to find it by adding them: add some to the register, or move the hook."
@@ -233,7 +233,7 @@ def _set_up(
 
 
 def record_zero(
-    session: Session, run_id: int, moment: Moment, torque: float, act: Act, series_id: int | None = None
+    session: Session, run_id: int, moment: ZeroMoment, torque: float, act: Act, series_id: int | None = None
 ) -> RunState:
     """What the reference shows with nothing on it, in N·m, before or after the readings, or one series of them.
 
@@ -244,7 +244,7 @@ def record_zero(
     if reference is None:
         raise ShopRefused("Choose the reference first.")
     allowed = reference.zero_tolerance
-    if moment is Moment.BEFORE and not at_most(abs(torque), allowed):
+    if moment is ZeroMoment.BEFORE and not at_most(abs(torque), allowed):
         shown = f"{number(torque)} N·m with nothing on it; {number(allowed)} N·m is allowed"
         raise ShopRefused(f"{reference.number} shows {shown}. Zero it and look again.")
     session.add(
@@ -257,12 +257,12 @@ def record_zero(
     return reload(session, run_id, act)
 
 
-def record_pointer(session: Session, run_id: int, moment: Moment, torque: float, act: Act) -> RunState:
+def record_pointer(session: Session, run_id: int, moment: ZeroMoment, torque: float, act: Act) -> RunState:
     """What the tool's own pointer shows with nothing on it, in N·m, before or after the readings. Raises ShopRefused before
     them when it is off by more than it can be read."""
     state = opened(session, run_id)
     allowed = state.tool.kind.resolution
-    if moment is Moment.BEFORE and not at_most(abs(torque), allowed):
+    if moment is ZeroMoment.BEFORE and not at_most(abs(torque), allowed):
         raise ShopRefused(
             f"The pointer stands {number(state.tool.unit.from_si(torque))} {state.tool.unit.symbol} off zero. Set it to "
             "zero as the maker says, or strike the look-over's line and hold the tool."
@@ -285,7 +285,7 @@ def _observed(state: RunState) -> int:
 def record_zero_after(session: Session, run_id: int, shown: float, act: Act) -> RunState:
     """The zero after all readings, which is that of the last series too. Raises ShopRefused as ``record_zero`` does."""
     note_rest(session, run_id, shown, act, over=True)
-    return record_zero(session, run_id, Moment.AFTER, shown, act)
+    return record_zero(session, run_id, ZeroMoment.AFTER, shown, act)
 
 
 def note_rest(session: Session, run_id: int, torque: float, act: Act, *, over: bool) -> RunState:
@@ -301,9 +301,9 @@ def note_rest(session: Session, run_id: int, torque: float, act: Act, *, over: b
     for series in begun:
         moment = None
         if series is newest and not over:
-            moment = Moment.BEFORE if series.zero_before is None else None
+            moment = ZeroMoment.BEFORE if series.zero_before is None else None
         elif not series.missing and series.zero_after is None:
-            moment = Moment.AFTER
+            moment = ZeroMoment.AFTER
         if moment is not None and reference is not None:
             session.add(
                 ZeroCheck(

@@ -9,8 +9,7 @@ from sqlalchemy.orm import Session
 
 from reckoner.core.errors import UnreachableError
 from reckoner.core.printing import span
-from reckoner.core.verdict import PointResult as JudgedPoint
-from reckoner.core.verdict import Verdict
+from reckoner.core.verdict import PointResult, Verdict
 from reckoner.shop import seals
 from reckoner.shop.acts import Act, ShopRefused, note
 from reckoner.shop.happening import happen, take_place
@@ -30,7 +29,7 @@ from reckoner.shop.saying import concluded_sentence
 from reckoner.shop.standing import Standing, kept
 from reckoner.shop.wording import want_words
 from reckoner.store.chain import link_new
-from reckoner.store.schema import Person, PointResult, Signature, ToolStanding
+from reckoner.store.schema import Person, PointResultRow, Signature, ToolStanding
 from reckoner.store.terms import EventKind, Outcome
 
 RENEWING = (Outcome.RELEASED, Outcome.RESTRICTED)
@@ -141,8 +140,8 @@ def _choice(run: RunState, today: date, outcome: Outcome | None) -> Outcome:
     return outcome
 
 
-def _result(series: SeriesState, point: JudgedPoint) -> PointResult:
-    return PointResult(
+def _result(series: SeriesState, point: PointResult) -> PointResultRow:
+    return PointResultRow(
         series_id=series.id,
         target=point.target,
         direction=series.direction,

@@ -34,7 +34,7 @@ from reckoner.store.terms import PhaseKind, RunKind
 
 if TYPE_CHECKING:
     from reckoner.shop.procedures import Procedure
-    from reckoner.shop.runs.asking import Asked
+    from reckoner.shop.runs.asking import ReadingQuestion
     from reckoner.shop.runs.sides import SidesPlan
     from reckoner.shop.runs.stamp import Stamp
     from reckoner.shop.runs.steps import Step
@@ -165,7 +165,7 @@ class RunState:
         return step_of(self)
 
     @cached_property
-    def asked(self) -> tuple[Asked, ...]:
+    def asked(self) -> tuple[ReadingQuestion, ...]:
         """The readings that are asked about, unanswered yet; nothing is concluded from their series."""
         from reckoner.shop.runs.asking import asked
 

@@ -21,7 +21,7 @@ from reckoner.store.terms import PhaseKind
 EIGHTH = 1 / 8
 
 
-class Known(Enum):
+class ScrewKnowledge(Enum):
     """How it is known what the screw changes."""
 
     SAID = auto()
@@ -47,7 +47,7 @@ class WholeScaleAdvice:
     far have made them."""
 
     changes: ErrorKind
-    known: Known
+    known: ScrewKnowledge
     rate: float
     next: Foretold
     curable: bool
@@ -97,17 +97,17 @@ def _foretold(
     return Foretold(turn, told, worst, at)
 
 
-def what_it_changes(state: RunState) -> tuple[ErrorKind, Known]:
+def what_it_changes(state: RunState) -> tuple[ErrorKind, ScrewKnowledge]:
     """What a turn of this tool's screw changes, and how that is known."""
     facts = state.tool.adjustment
     if facts is not None and facts.changes is not None:
-        return facts.changes, Known.SAID
+        return facts.changes, ScrewKnowledge.SAID
     if state.left and all(s.pairs for s in state.left):
         before = [PointSeries(s.target, s.readings) for s in state.found if s.pairs]
         found = taught(_mean(before), _mean([PointSeries(s.target, s.readings) for s in state.left]))
         if found is not None:
-            return found, Known.TAUGHT
-    return ErrorKind.OFFSET, Known.TAKEN
+            return found, ScrewKnowledge.TAUGHT
+    return ErrorKind.OFFSET, ScrewKnowledge.TAKEN
 
 
 def lock_shift(state: RunState) -> float:

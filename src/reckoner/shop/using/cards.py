@@ -16,10 +16,10 @@ from reckoner.core.printing import percent, quantity, span
 from reckoner.core.setting import Aim
 from reckoner.shop.acts import Act, FieldRefused
 from reckoner.shop.register import editing, rows
-from reckoner.shop.register.editing import Deed, Step
+from reckoner.shop.register.editing import Deed, EditStep
 from reckoner.shop.rights import Right, require
 from reckoner.store.reader import Reader
-from reckoner.store.schema import JobCard as JobCardRow
+from reckoner.store.schema import JobCardRow
 from reckoner.store.terms import RegisterKind
 
 if TYPE_CHECKING:
@@ -110,7 +110,7 @@ def keep(
         return row.id, deed
     editing.refuse_same_name(session, RegisterKind.JOB_CARD, card_id, columns)
     version = rows.edit(session, RegisterKind.JOB_CARD, card_id, columns, act, base)
-    return card_id, Deed(f"the job card {card.number}", (Step(RegisterKind.JOB_CARD, card_id, version),))
+    return card_id, Deed(f"the job card {card.number}", (EditStep(RegisterKind.JOB_CARD, card_id, version),))
 
 
 def remove(session: Session, card_id: int, act: Act) -> Deed:

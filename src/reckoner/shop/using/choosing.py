@@ -5,13 +5,13 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from datetime import date
 
-from reckoner.core.choosing import ALLOWED, Candidate, Demand, Passed, Ranked, rank
+from reckoner.core.choosing import ALLOWED, Demand, Passed, Ranked, ToolCandidate, rank
 from reckoner.core.errors import InputRefused
 from reckoner.core.kinds import Mechanism
 from reckoner.core.printing import percent
 from reckoner.core.setting import Band
 from reckoner.shop.register.cards import ToolCard, cards_of
-from reckoner.shop.using.known import Known, known_of
+from reckoner.shop.using.known import KnownErrors, known_of
 from reckoner.shop.using.naming import first_direction
 from reckoner.shop.using.setting import Answer, Ask, answer
 from reckoner.shop.wording import settable
@@ -40,7 +40,7 @@ class Suits:
     what is on it, N·m. ``why_not``: the sum cannot be made with it."""
 
     card: ToolCard
-    known: Known | None
+    known: KnownErrors | None
     ranked: Ranked
     setting: float
     why_not: str = ""
@@ -149,7 +149,7 @@ class _Tried:
     """A tool as it would be set; ``why_not`` where the sum cannot be made with it."""
 
     card: ToolCard
-    known: Known | None
+    known: KnownErrors | None
     answer: Answer | None
     why_not: str
 
@@ -160,14 +160,14 @@ def _suits(tried: _Tried, ranked: Ranked) -> Suits:
     return Suits(tried.card, tried.known, ranked, tried.answer.setting)
 
 
-def _candidate(key: str, tried: _Tried, today: date) -> Candidate:
+def _candidate(key: str, tried: _Tried, today: date) -> ToolCandidate:
     card, found = tried.card, tried.answer
     standing, kind = card.standing, card.tool.kind
     there = found.exact if found is not None else None
     error = None
     if there is not None and there.deviation is not None:
         error = abs(there.deviation) + (there.expanded_uncertainty or 0.0)
-    return Candidate(
+    return ToolCandidate(
         id=key,
         minimum=kind.maximum if kind.is_fixed else kind.minimum or 0.0,
         maximum=kind.maximum,

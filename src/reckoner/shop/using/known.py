@@ -19,7 +19,7 @@ from reckoner.store.times import day_at, day_of
 
 
 @dataclass(frozen=True)
-class Known:
+class KnownErrors:
     """The ``points`` in one direction, when they were found, and ``by`` what: such as "full run of 3 Mar 2026". ``as_left``:
     it was adjusted before them."""
 
@@ -63,7 +63,7 @@ WHERE outside_result_id = :result AND direction = :direction ORDER BY as_left, i
 KIND_WORDS = {"full": "full run", "check": "quick check", "event": "check"}
 
 
-def known_of(reader: Reader, tool_id: int, direction: Direction = Direction.CW) -> Known | None:
+def known_of(reader: Reader, tool_id: int, direction: Direction = Direction.CW) -> KnownErrors | None:
     """What is known of a tool in a direction: its last full run, or a laboratory's certificate where that is newer, and what
     checks since then found at their own points; None where nothing is, or nothing that can be used."""
     run = reader.row(_NEWEST, tool=tool_id)
@@ -82,7 +82,7 @@ def known_of(reader: Reader, tool_id: int, direction: Direction = Direction.CW) 
     return known
 
 
-def _of_certificate(reader: Reader, outside: Any, direction: Direction) -> Known | None:
+def _of_certificate(reader: Reader, outside: Any, direction: Direction) -> KnownErrors | None:
     rows = reader.rows(_OUTSIDE_POINTS, result=outside.id, direction=direction.value)
     left = any(r.as_left for r in rows)
     found = [_point(r) for r in rows if bool(r.as_left) == left]
@@ -90,10 +90,10 @@ def _of_certificate(reader: Reader, outside: Any, direction: Direction) -> Known
     if not found or issued is None:
         return None
     by = f"{outside.laboratory} {outside.number} of {day_words(issued)}"
-    return Known(_merged(found), issued, by, left, term(State, outside.state))
+    return KnownErrors(_merged(found), issued, by, left, term(State, outside.state))
 
 
-def _of_run(reader: Reader, run: Any, direction: Direction) -> Known | None:
+def _of_run(reader: Reader, run: Any, direction: Direction) -> KnownErrors | None:
     rows = reader.rows(_POINTS, signature=run.id, direction=direction.value)
     last = max((r.round for r in rows), default=0)
     left = any(term(PhaseKind, r.phase) is PhaseKind.LEFT for r in rows)
@@ -102,10 +102,10 @@ def _of_run(reader: Reader, run: Any, direction: Direction) -> Known | None:
     on = day_at(run.at)
     if not found:
         return None
-    return Known(_merged(found), on, f"{KIND_WORDS[run.kind]} of {day_words(on)}", left, term(State, run.state))
+    return KnownErrors(_merged(found), on, f"{KIND_WORDS[run.kind]} of {day_words(on)}", left, term(State, run.state))
 
 
-def _together(known: Known, newer: Known) -> Known:
+def _together(known: KnownErrors, newer: KnownErrors) -> KnownErrors:
     """With what a later check found at its own points: it was not adjusted between them."""
     by = (
         f"{known.by} and {newer.by}" if known.by.count(" and ") == 0 else f"{known.by.split(' and ')[0]} and {newer.by}"

@@ -8,11 +8,11 @@ from reckoner.core.kinds import Direction
 from reckoner.shop.register.cards import ToolCard, cards, count
 from reckoner.shop.register.finding import question
 from reckoner.shop.register.naming import tool_called
-from reckoner.shop.using.known import Known, known_of
+from reckoner.shop.using.known import KnownErrors, known_of
 from reckoner.store.reader import Reader
 
 
-def named_tool(reader: Reader, text: str, today: date) -> tuple[ToolCard | None, Known | None, int]:
+def named_tool(reader: Reader, text: str, today: date) -> tuple[ToolCard | None, KnownErrors | None, int]:
     """The tool that a text fits alone, what is known of it in the first direction that it turns, and how many tools the text
     fits."""
     card = tool_called(reader, text)

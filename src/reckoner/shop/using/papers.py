@@ -6,12 +6,12 @@ import math
 
 from reckoner.core.days import day_words
 from reckoner.core.jobcard import JobCard
-from reckoner.core.jobs import Entered, Fasteners, Layout, Step, StepKind, steps
+from reckoner.core.jobs import Entered, Fasteners, JobStep, Layout, StepKind, steps
 from reckoner.core.printing import fixed, percent, quantity, span
 from reckoner.core.setting import Falls
 from reckoner.core.units import DEGREE
 from reckoner.formats.settingcard_pdf import SettingCard
-from reckoner.formats.sheets import Dots, Sheet, SheetTable
+from reckoner.formats.sheets import Dots, PaperSheet, SheetTable
 from reckoner.shop.acts import ShopRefused
 from reckoner.shop.using.cards import AIM_WORDS, PATTERN_WORDS, fasteners_words
 from reckoner.shop.using.reviews import ReviewFacts, line_words
@@ -53,7 +53,7 @@ def _shop(reader: Reader) -> tuple[str, str, bytes]:
     return row.name, row.address, bytes(logo.data) if logo is not None else b""
 
 
-def review_paper(reader: Reader, found: ReviewFacts) -> Sheet:
+def review_paper(reader: Reader, found: ReviewFacts) -> PaperSheet:
     """A review with its lines and what became of each."""
     shop, address, logo = _shop(reader)
     rows = []
@@ -77,7 +77,7 @@ def review_paper(reader: Reader, found: ReviewFacts) -> Sheet:
         for p in found.points
     )
     since = day_words(found.since) if found.since is not None else "never known to be good"
-    return Sheet(
+    return PaperSheet(
         title="What was spoiled",
         number=f"{found.tool}, review {found.id}",
         shop=shop,
@@ -153,7 +153,7 @@ def _in_grid(i: int, down: int, across: int) -> tuple[float, float]:
 
 def card_paper(
     reader: Reader, card: JobCard, settings: tuple[StageSetting, ...], work: WorkState | None = None
-) -> Sheet:
+) -> PaperSheet:
     """A job card to be worked from by hand, or one that was worked through, with what was entered."""
     shop, address, logo = _shop(reader)
     plan = card.plan
@@ -193,7 +193,7 @@ def card_paper(
         if len(work.stand.asked) > MOST_ASKED:
             names = ", ".join(work.name(f) for f in work.stand.over)
             over = (f"{len(work.stand.asked)} values lie past their bands and were not seen to: at {names}.",)
-    return Sheet(
+    return PaperSheet(
         title="Job card",
         number=card.number,
         shop=shop,
@@ -226,7 +226,7 @@ def _stage_words(card: JobCard, share: float, setting: StageSetting) -> str:
     return f"{torque}: {setting.tool} set to {setting.words}{with_}"
 
 
-def _step_head(card: JobCard, step: Step) -> str:
+def _step_head(card: JobCard, step: JobStep) -> str:
     match step.kind:
         case StepKind.TIGHTEN:
             return f"{percent(step.share, 0)} · {quantity(step.torque or 0.0, card.unit)}"
@@ -254,7 +254,7 @@ _SHORT = {
 }
 
 
-def _cell(work: WorkState | None, at: int, step: Step, fastener: int) -> str:
+def _cell(work: WorkState | None, at: int, step: JobStep, fastener: int) -> str:
     """What was entered at a fastener in a pass; empty where nothing was, to be written in."""
     if work is None:
         return ""

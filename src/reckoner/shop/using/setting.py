@@ -14,13 +14,13 @@ from enum import StrEnum
 from reckoner.core.errors import InputRefused
 from reckoner.core.graduation import graduation_inside, nearest_graduation
 from reckoner.core.kinds import ToolKind
-from reckoner.core.lever import Adapter, Lever, Window, factor
+from reckoner.core.lever import Adapter, AngleWindow, Lever, factor
 from reckoner.core.printing import quantity
 from reckoner.core.setting import EXACT, Aim, At, Band, Falls, angle_window, at, setting_with
 from reckoner.core.units import MILLIMETRE, N_M, Unit
 from reckoner.shop.toolfacts import ToolFacts
 from reckoner.shop.using.fitting import SQUARE, Fitted
-from reckoner.shop.using.known import Known
+from reckoner.shop.using.known import KnownErrors
 
 WITHIN = 0.01
 """The error within which an adapter's angle may vary, where nobody says otherwise."""
@@ -38,7 +38,7 @@ class Ask:
     aim: Aim = Aim.MIDDLE
     unit: Unit = N_M
     tool: ToolFacts | None = None
-    known: Known | None = None
+    known: KnownErrors | None = None
     as_tested: bool = True
     fitted: tuple[Fitted, ...] = ()
     hand: float | None = None
@@ -105,7 +105,7 @@ class Answer:
     falls: Falls | None
     taken: float | None
     habits: tuple[Habit, ...]
-    window: Window | None
+    window: AngleWindow | None
     out_of_range: bool = False
     forbidden: bool = False
 
@@ -199,7 +199,7 @@ def head_of(ask: Ask) -> Adapter | None:
     return Adapter(abs(more), 0.0 if more >= 0 else math.pi) if more else None
 
 
-def known_of(ask: Ask) -> Known | None:
+def known_of(ask: Ask) -> KnownErrors | None:
     """What its results say, where they are to count."""
     return ask.known if ask.as_tested else None
 
@@ -286,7 +286,7 @@ def _judged(ask: Ask, name: str, basis: HabitBasis, setting: float, really: floa
     )
 
 
-def _window(ask: Ask) -> Window | None:
+def _window(ask: Ask) -> AngleWindow | None:
     """Between which angles the first adapter may stand."""
     if not ask.fitted or ask.length is None or ask.corrects:
         return None

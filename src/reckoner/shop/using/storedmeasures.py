@@ -6,7 +6,7 @@ from collections.abc import Sequence
 
 from sqlalchemy.orm import Session
 
-from reckoner.core.jobs import WANTED, Step, StepKind
+from reckoner.core.jobs import WANTED, JobStep, StepKind
 from reckoner.shop.acts import Act, ShopRefused
 from reckoner.shop.using.working import enter_measured, opened
 from reckoner.shop.using.works import WorkState
@@ -25,7 +25,7 @@ def open_ones(state: WorkState) -> tuple[int, ...]:
     return tuple(fastener for fastener in step.order if fastener not in done)
 
 
-def _step(state: WorkState) -> Step | None:
+def _step(state: WorkState) -> JobStep | None:
     step = state.steps[state.stand.next.step] if state.stand.next is not None else None
     return step if step is not None and step.kind in TAKES else None
 

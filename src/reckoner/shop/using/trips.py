@@ -140,7 +140,7 @@ class OutsideDraft:
 
 
 @dataclass(frozen=True)
-class Entered:
+class CertificateEntered:
     """What came of it: the tool's ``state`` by that certificate, and words for the foot of the window."""
 
     result_id: int
@@ -148,7 +148,7 @@ class Entered:
     words: str
 
 
-def enter_certificate(session: Session, tool_id: int, draft: OutsideDraft, act: Act) -> Entered:
+def enter_certificate(session: Session, tool_id: int, draft: OutsideDraft, act: Act) -> CertificateEntered:
     """Keep an outside certificate as a result. One whose last points are outside their limit holds the tool. Raises
     FieldRefused, ShopRefused."""
     require(session, act, Right.SIGN)
@@ -204,7 +204,7 @@ def enter_certificate(session: Session, tool_id: int, draft: OutsideDraft, act: 
         state=state,
     )
     until = f"; due again on {day_words(due)}" if state in ACCEPTED else "; it is held"
-    return Entered(row.id, state, f"{tool.number}: {told}{until}.")
+    return CertificateEntered(row.id, state, f"{tool.number}: {told}{until}.")
 
 
 ACCEPTED = (State.INSIDE, State.INSIDE_NEAR)

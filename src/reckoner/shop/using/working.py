@@ -22,7 +22,7 @@ from reckoner.shop.register.cards import ToolCard
 from reckoner.shop.rights import Right, require, require_here
 from reckoner.shop.using.fitness import unfit
 from reckoner.shop.using.fitting import Fitted, ShopAdapter, adapters, read_fitted
-from reckoner.shop.using.known import Known
+from reckoner.shop.using.known import KnownErrors
 from reckoner.shop.using.lending import Wanted
 from reckoner.shop.using.naming import named_tool, not_one
 from reckoner.shop.using.setting import Answer, Ask, answer
@@ -34,7 +34,7 @@ from reckoner.store.schema import JobClose, JobEntry, JobWork
 def settings_of(reader: Reader, card: JobCard, today: date) -> tuple[StageSetting, ...]:
     """The setting of each stage with the tool that the card names for it."""
     shelf = adapters(reader)
-    named: dict[str, tuple[ToolCard | None, Known | None]] = {}
+    named: dict[str, tuple[ToolCard | None, KnownErrors | None]] = {}
     made = []
     for stage, share in enumerate(card.plan.stages):
         chosen = card.tool_of(stage)
@@ -54,7 +54,7 @@ def _setting(
     number: str,
     on: Sequence[str],
     found: ToolCard | None,
-    known: Known | None,
+    known: KnownErrors | None,
     shelf: tuple[ShopAdapter, ...],
     today: date,
 ) -> StageSetting:
@@ -73,7 +73,9 @@ def _setting(
     return StageSetting(found.tool.number, got.setting, words, got.factor, adapter, why)
 
 
-def _answer(card: JobCard, share: float, found: ToolCard, known: Known | None, fitted: tuple[Fitted, ...]) -> Answer:
+def _answer(
+    card: JobCard, share: float, found: ToolCard, known: KnownErrors | None, fitted: tuple[Fitted, ...]
+) -> Answer:
     """A stage below the last has no band: its torque alone is aimed at."""
     wanted = card.plan.wanted * share
     band, aim = (card.plan.band, card.plan.aim) if share >= 1 - 1e-9 else (Band(wanted, wanted), card.plan.aim)

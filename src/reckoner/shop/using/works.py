@@ -15,12 +15,12 @@ from reckoner.core.jobs import (
     RUNNING_VALUES,
     Entered,
     Entry,
+    JobQuestion,
+    JobStep,
     Next,
     Over,
     Past,
-    Question,
     Stand,
-    Step,
     StepKind,
     off_aim,
     past_of,
@@ -62,18 +62,18 @@ class WorkState:
     by: str
     card: JobCard
     settings: tuple[StageSetting, ...]
-    steps: tuple[Step, ...]
+    steps: tuple[JobStep, ...]
     entries: tuple[JobEntryFacts, ...]
     stand: Stand
     closed: str = ""
     signed: bool = False
 
     @property
-    def step(self) -> Step | None:
+    def step(self) -> JobStep | None:
         """The pass that is made now."""
         return self.steps[self.stand.next.step] if self.stand.next is not None else None
 
-    def setting_at(self, step: Step) -> StageSetting | None:
+    def setting_at(self, step: JobStep) -> StageSetting | None:
         """What the tool is set to in a pass."""
         return self.settings[step.stage] if step.stage is not None and step.stage < len(self.settings) else None
 
@@ -108,7 +108,7 @@ def over_words(state: WorkState) -> str:
             return "slacken it or replace it, as the joint's maker says"
 
 
-def question_words(state: WorkState, question: Question) -> str:
+def question_words(state: WorkState, question: JobQuestion) -> str:
     """What is asked of a value past its band."""
     entry, name = question.entry, state.name(question.entry.fastener)
     lead = f"{name}, {entry.kind.value}: {entry_words(state, entry)}."

@@ -25,13 +25,13 @@ from reckoner.store.schema.desk import (
     ReviewMark,
     Trip,
 )
-from reckoner.store.schema.gear import Adapter, ForceGauge, Gear, Length, Level, Scale, Weight
-from reckoner.store.schema.jobs import JobCard, JobClose, JobEntry, JobWork
+from reckoner.store.schema.gear import AdapterRow, ForceGauge, Gear, Length, Level, WeighingScale, Weight
+from reckoner.store.schema.jobs import JobCardRow, JobClose, JobEntry, JobWork
 from reckoner.store.schema.links import ChainLink, Seal, SigningKey
 from reckoner.store.schema.register import (
     Attachment,
     Certificate,
-    CertificatePoint,
+    CertificatePointRow,
     CertificateWithdrawal,
     Content,
     Person,
@@ -50,7 +50,7 @@ from reckoner.store.schema.runs import (
     FactsDocument,
     InspectionLine,
     Observation,
-    PointResult,
+    PointResultRow,
     RoomReading,
     Run,
     RunSides,
@@ -73,7 +73,7 @@ from reckoner.store.schema.tools import (
 
 __all__ = [
     "Abandonment",
-    "Adapter",
+    "AdapterRow",
     "Adjustment",
     "Attachment",
     "Audit",
@@ -82,7 +82,7 @@ __all__ = [
     "BeamScale",
     "Certificate",
     "CertificateNumber",
-    "CertificatePoint",
+    "CertificatePointRow",
     "CertificateWithdrawal",
     "ChainLink",
     "Characterisation",
@@ -97,7 +97,7 @@ __all__ = [
     "Gear",
     "HistoryPlace",
     "InspectionLine",
-    "JobCard",
+    "JobCardRow",
     "JobClose",
     "JobEntry",
     "JobWork",
@@ -110,7 +110,7 @@ __all__ = [
     "OutsidePoint",
     "OutsideResult",
     "Person",
-    "PointResult",
+    "PointResultRow",
     "Record",
     "Reference",
     "RegisterVersion",
@@ -121,7 +121,6 @@ __all__ = [
     "Run",
     "RunSides",
     "SavedFilter",
-    "Scale",
     "Seal",
     "Series",
     "SetUp",
@@ -136,6 +135,7 @@ __all__ = [
     "ToolStanding",
     "Trace",
     "Trip",
+    "WeighingScale",
     "Weight",
     "ZeroCheck",
 ]

@@ -38,7 +38,7 @@ class Weight(Gear):
     __mapper_args__ = {"polymorphic_identity": GearKind.WEIGHT}  # noqa: RUF012
 
 
-class Scale(Gear):
+class WeighingScale(Gear):
     """A scale: what it ``bears`` and its ``step``, in kg."""
 
     bears: Mapped[float | None]
@@ -73,7 +73,7 @@ class Level(Gear):
     __mapper_args__ = {"polymorphic_identity": GearKind.LEVEL}  # noqa: RUF012
 
 
-class Adapter(Gear):
+class AdapterRow(Gear):
     """An adapter: its ``adapter_length`` in m between the centres of drive and fastener, what it may bear
     (``adapter_rating``, N·m), its ``shape`` in words. ``adapter_gives``: it has a joint with give, and passes no set torque
     on."""

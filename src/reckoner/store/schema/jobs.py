@@ -12,7 +12,7 @@ from reckoner.store.schema.base import Base, Record, Term
 from reckoner.store.schema.register import Versioned
 
 
-class JobCard(Versioned, Base):
+class JobCardRow(Versioned, Base):
     """A card kept to be worked from again and again: its ``number`` names it, ``document`` (JSON) is the card as its open
     file holds it (``formats.jobcard``)."""
 

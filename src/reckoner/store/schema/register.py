@@ -221,7 +221,7 @@ class Certificate(Record, Base):
     due: Mapped[date]
     coverage_factor: Mapped[float] = mapped_column(default=2.0)
     reference: Mapped[Reference] = relationship(back_populates="certificates")
-    points: Mapped[list[CertificatePoint]] = relationship(order_by="CertificatePoint.torque")
+    points: Mapped[list[CertificatePointRow]] = relationship(order_by="CertificatePointRow.torque")
     withdrawal: Mapped[CertificateWithdrawal | None] = relationship(lazy="joined")
 
 
@@ -235,7 +235,7 @@ class CertificateWithdrawal(Record, Base):
     reason: Mapped[str] = mapped_column(Text)
 
 
-class CertificatePoint(Record, Base):
+class CertificatePointRow(Record, Base):
     __tablename__ = "certificate_point"
     certificate_id: Mapped[int] = mapped_column(ForeignKey("certificate.id"), index=True)
     torque: Mapped[float]

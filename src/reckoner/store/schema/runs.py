@@ -16,7 +16,17 @@ from reckoner.core.states import State
 from reckoner.core.suspect import Suspicion
 from reckoner.store.schema.base import Base, Record, Term
 from reckoner.store.schema.register import Person, Reference, Tool
-from reckoner.store.terms import Moment, ObservationKind, Outcome, PhaseKind, RoomSource, RunKind, Source, Whose, ZeroOf
+from reckoner.store.terms import (
+    ObservationKind,
+    Outcome,
+    PhaseKind,
+    RoomSource,
+    RunKind,
+    Source,
+    Whose,
+    ZeroMoment,
+    ZeroOf,
+)
 
 if TYPE_CHECKING:
     from reckoner.store.schema.register import Certificate
@@ -128,7 +138,7 @@ class ZeroCheck(Record, Base):
     __tablename__ = "zero_check"
     run_id: Mapped[int] = mapped_column(ForeignKey("run.id"), index=True)
     at: Mapped[datetime]
-    moment: Mapped[Moment] = mapped_column(Term(Moment))
+    moment: Mapped[ZeroMoment] = mapped_column(Term(ZeroMoment))
     of: Mapped[ZeroOf] = mapped_column(Term(ZeroOf), default=ZeroOf.REFERENCE)
     torque: Mapped[float]
     allowed: Mapped[float]
@@ -282,7 +292,7 @@ class Signature(Record, Base):
     numbered: Mapped[CertificateNumber | None] = relationship()
     person: Mapped[Person] = relationship(foreign_keys=[person_id])
     second_person: Mapped[Person | None] = relationship(foreign_keys=[second_person_id])
-    results: Mapped[list[PointResult]] = relationship(order_by="PointResult.id")
+    results: Mapped[list[PointResultRow]] = relationship(order_by="PointResultRow.id")
 
 
 class CertificateNumber(Record, Base):
@@ -297,7 +307,7 @@ class CertificateNumber(Record, Base):
     number: Mapped[str] = mapped_column(unique=True)
 
 
-class PointResult(Record, Base):
+class PointResultRow(Record, Base):
     """What a signed run found at one point; fractions. ``limit`` None: that of the signature. Recomputable from the
     observations, kept for the history."""
 

@@ -13,7 +13,7 @@ from reckoner.meters.tries import SimulatedTries
 from reckoner.shop.hanging import HungAt, LeverFacts, hung_words, torque_words
 from reckoner.shop.procedures.base import Seen
 from reckoner.shop.procedures.bracketing import step_of_detail
-from reckoner.shop.procedures.tries import Asked, Finding
+from reckoner.shop.procedures.tries import TripFinding, Try
 from reckoner.shop.procedures.weights import at_the_end, finder_of, finding_of, next_asked, tries_of, what_hangs
 from reckoner.shop.runs import taking
 from reckoner.shop.runs.records import NOTHING, SeriesState
@@ -49,7 +49,7 @@ class Answering(QWidget):
         self._run: RunState | None = None
         self.painted = False
         self._tries: SimulatedTries | None = None
-        self._end: tuple[Asked, ObservationKind] | None = None
+        self._end: tuple[Try, ObservationKind] | None = None
         theme = desk.around.theme
         self.which = label(theme, "", Type.STRONG, "quiet")
         self.now = label(theme, "", Type.HEADLINE, wrap=True)
@@ -203,16 +203,16 @@ class Answering(QWidget):
 
 
 BEYOND = {
-    Finding.HOOK: "It trips beyond the lever.",
-    Finding.WEIGHTS: "It trips beyond what is hung.",
+    TripFinding.HOOK: "It trips beyond the lever.",
+    TripFinding.WEIGHTS: "It trips beyond what is hung.",
 }
 BEFORE_THE_NEXT = {
-    Finding.HOOK: "lift it off before it is moved, never slide it.",
-    Finding.WEIGHTS: "lift all of it off before weights are added or taken away.",
+    TripFinding.HOOK: "lift it off before it is moved, never slide it.",
+    TripFinding.WEIGHTS: "lift all of it off before weights are added or taken away.",
 }
 
 
-def _once_more(run: RunState, asked: Asked, kind: ObservationKind) -> tuple[str, str]:
+def _once_more(run: RunState, asked: Try, kind: ObservationKind) -> tuple[str, str]:
     """The end of what can be tried: the same answer again proves it outside."""
     unit = run.tool.unit
     off = percent(abs(asked.setting / asked.torque - 1), 1)
@@ -224,13 +224,11 @@ def _once_more(run: RunState, asked: Asked, kind: ObservationKind) -> tuple[str,
     )
 
 
-def _words(
-    run: RunState, series: SeriesState, lever: LeverFacts, there: HungAt, asked: Asked | None
-) -> tuple[str, str]:
+def _words(run: RunState, series: SeriesState, lever: LeverFacts, there: HungAt, asked: Try | None) -> tuple[str, str]:
     """What to do now, and how."""
     kind, unit = run.tool.kind, run.tool.unit
     torque, silent = torque_words(lever, there, unit), tries_of(run, series).silent is not None
-    if (finding := finding_of(run)) is not Finding.SETTING:
+    if (finding := finding_of(run)) is not TripFinding.SETTING:
         if asked is None:
             return BEYOND[finding], _turn_on(run, "It", silent) or _beyond_what_hangs(run, series, silent=silent)
         how = f"{torque} hang there. Lower it slowly; {BEFORE_THE_NEXT[finding]}"
@@ -245,9 +243,9 @@ def _words(
     return f"Set it to {settable(kind, asked.setting, unit)}.", how
 
 
-def _bracket(run: RunState, series: SeriesState, lever: LeverFacts, there: HungAt, asked: Asked | None) -> BracketState:
+def _bracket(run: RunState, series: SeriesState, lever: LeverFacts, there: HungAt, asked: Try | None) -> BracketState:
     """The answers since the last bracket closed, along what is varied."""
-    walk = finding_of(run) is not Finding.SETTING
+    walk = finding_of(run) is not TripFinding.SETTING
     last = series.pairs[-1].observation_id if series.pairs else -1
     tried = [(o.kind, at) for o in series.counted if o.id > last and (at := o.torque if walk else o.tool_value)]
     step = (

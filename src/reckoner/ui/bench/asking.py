@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 from reckoner.shop.runs import taking
-from reckoner.shop.runs.asking import Asked, Keeps, Strikes, answers, asked_words
+from reckoner.shop.runs.asking import Keeps, ReadingQuestion, Strikes, answers, asked_words
 from reckoner.shop.runs.state import RunState
 from reckoner.ui.bench.panel import Action, Desk
 from reckoner.ui.tokens import GRID
-from reckoner.ui.widgets.question import Choice, Question
+from reckoner.ui.widgets.question import QuestionChoice, QuestionPanel
 from reckoner.ui.work import call
 
 FIRST = Action(
@@ -16,14 +16,14 @@ FIRST = Action(
 """What the primary button offers meanwhile; a pull is taken as ever."""
 
 
-class Asking(Question):
+class Asking(QuestionPanel):
     """Asks about the oldest reading in question of the run in front, then of the next."""
 
     def __init__(self, desk: Desk) -> None:
         super().__init__(desk.around.theme)
         self._desk = desk
         self._run: RunState | None = None
-        self._one: Asked | None = None
+        self._one: ReadingQuestion | None = None
         self.setContentsMargins(2 * GRID, GRID, 2 * GRID, GRID)
         self.answered.connect(self._answer)
 
@@ -34,7 +34,7 @@ class Asking(Question):
         if run is None or self._one is None:
             self.withdraw()
             return
-        self.ask(asked_words(run, self._one), [Choice(way, words) for way, words in answers(run, self._one)])
+        self.ask(asked_words(run, self._one), [QuestionChoice(way, words) for way, words in answers(run, self._one)])
 
     def _answer(self, way: object, _reason: str) -> None:
         run, one = self._run, self._one

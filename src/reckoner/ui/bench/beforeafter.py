@@ -9,18 +9,18 @@ from reckoner.store.terms import PhaseKind
 from reckoner.ui.bench.fences import fence_of
 from reckoner.ui.bench.instructions import series_name
 from reckoner.ui.bench.screw import turn_words
-from reckoner.ui.widgets.beforeafter import Stage
+from reckoner.ui.widgets.beforeafter import ComparedStage
 from reckoner.ui.widgets.fence import FenceState
 
 
-def stages(run: RunState) -> tuple[tuple[str, ...], tuple[Stage, ...]]:
+def stages(run: RunState) -> tuple[tuple[str, ...], tuple[ComparedStage, ...]]:
     """The points by name, and what stands in each stage; nothing where there is a single one."""
-    made: list[Stage] = []
+    made: list[ComparedStage] = []
     points = run.found
     if any(s.pairs for s in run.came):
-        made.append(Stage("As it came", _beside(run, points, run.came)))
+        made.append(ComparedStage("As it came", _beside(run, points, run.came)))
     releases = sum(e.done for e in run.exercise)
-    made.append(Stage("As found", _beside(run, points, run.found), f"{releases} releases" if made else ""))
+    made.append(ComparedStage("As found", _beside(run, points, run.found), f"{releases} releases" if made else ""))
     rounds = sorted({s.phase for s in run.all_series if s.phase.kind is PhaseKind.LEFT})
     for phase in rounds:
         series = tuple(s for s in run.all_series if s.phase == phase)
@@ -29,7 +29,9 @@ def stages(run: RunState) -> tuple[tuple[str, ...], tuple[Stage, ...]]:
         )
         words = phase_words(phase)
         made.append(
-            Stage(f"{words[:1].upper()}{words[1:]}", _beside(run, points, series), f"turned {turn_words(turned)}")
+            ComparedStage(
+                f"{words[:1].upper()}{words[1:]}", _beside(run, points, series), f"turned {turn_words(turned)}"
+            )
         )
     if len(made) < 2:
         return (), ()

@@ -20,7 +20,7 @@ from reckoner.shop.procedures import Distrust
 from reckoner.shop.runs import adjusting, amending, signing
 from reckoner.shop.runs.conclusion import conclude
 from reckoner.shop.runs.judging import comparisons, judged
-from reckoner.shop.runs.outcomes import Choice, choices
+from reckoner.shop.runs.outcomes import OutcomeChoice, choices
 from reckoner.shop.runs.sides import margin_of
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.runs.steps import room_drifted
@@ -72,7 +72,7 @@ class DecidingPanel(Panel):
         super().__init__(desk)
         self._run: RunState | None = None
         self._verdict: Verdict | None = None
-        self.choices: tuple[Choice, ...] = ()
+        self.choices: tuple[OutcomeChoice, ...] = ()
         self._mark = FenceMark(self.theme, None, 40)
         self.sentence = label(self.theme, "", Type.HEADLINE, wrap=True)
         self._formal = label(self.theme, "", Type.BODY, "quiet", wrap=True)
@@ -97,7 +97,7 @@ class DecidingPanel(Panel):
         self.passphrase.given.connect(lambda _value: self._sign_now())
         self.passphrase.cap(40 * GRID)
         self.passphrase.hide()
-        self.tries = seals.Tries()
+        self.tries = seals.PassphraseTries()
         self.amend = button(self.theme, "Amend this signed run…", self._ask_amend, "link")
         self.to_sheet = button(self.theme, "To the tool's sheet", self._to_sheet, "link")
         self.certificate = Certifying(self.desk)

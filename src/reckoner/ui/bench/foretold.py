@@ -5,7 +5,7 @@ from __future__ import annotations
 from reckoner.core.kinds import ErrorKind
 from reckoner.core.printing import percent, quantity
 from reckoner.shop.runs.state import RunState
-from reckoner.shop.runs.wholescale import Foretold, Known, WholeScaleAdvice
+from reckoner.shop.runs.wholescale import Foretold, ScrewKnowledge, WholeScaleAdvice
 from reckoner.shop.wording import settable
 from reckoner.ui.bench.screw import turn_words
 
@@ -29,11 +29,11 @@ def foretold_words(run: RunState, whole: WholeScaleAdvice, told: Foretold) -> st
         said.append(f"{turn_words(whole.next.turn)} would leave the worst point less.")
     how = CHANGES[whole.changes]
     match whole.known:
-        case Known.SAID:
+        case ScrewKnowledge.SAID:
             said.append(f"A turn changes {how}, says its model.")
-        case Known.TAUGHT:
+        case ScrewKnowledge.TAUGHT:
             said.append(f"A turn changes {how}, as the last adjustment has shown.")
-        case Known.TAKEN:
+        case ScrewKnowledge.TAKEN:
             said.append(f"A turn is taken to change {how}, as on most tools; its model does not say.")
     if whole.lock and whole.changes is ErrorKind.OFFSET:
         said.append(f"Locking moved it by {quantity(whole.lock, unit, 2)} the last time, which is counted.")

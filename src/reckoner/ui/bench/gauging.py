@@ -17,7 +17,7 @@ from reckoner.ui.layout import column, row
 from reckoner.ui.theme import Theme, Type
 from reckoner.ui.widgets.chips import Chips
 from reckoner.ui.widgets.entry import EntryField, quantity_reader
-from reckoner.ui.widgets.lever import LeverState, Part
+from reckoner.ui.widgets.lever import LeverPart, LeverState
 from reckoner.ui.widgets.named import named
 from reckoner.ui.widgets.text import label
 
@@ -119,8 +119,8 @@ class GaugeSheet(LeverSheet):
             )
         self._look(run)
 
-    def _moved(self, part: Part, metres: float) -> None:
-        if part is Part.HOOK:
+    def _moved(self, part: LeverPart, metres: float) -> None:
+        if part is LeverPart.HOOK:
             self.hook.line.setText(quantity(metres, MILLIMETRE))
 
     def _look(self, run: RunState) -> None:

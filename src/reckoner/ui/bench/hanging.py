@@ -15,7 +15,7 @@ from reckoner.shop.acts import ShopRefused
 from reckoner.shop.box import BoxWeight, Means
 from reckoner.shop.hanging import Anchor, HungAt, Levelled, LeverFacts
 from reckoner.shop.procedures.matching import MATCHING, ladders
-from reckoner.shop.procedures.tries import Finding
+from reckoner.shop.procedures.tries import TripFinding
 from reckoner.shop.procedures.weights import possible, wants_a_step, with_step
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.toolfacts import ToolFacts
@@ -26,14 +26,14 @@ from reckoner.ui.layout import column, row
 from reckoner.ui.theme import Theme, Type
 from reckoner.ui.widgets.chips import Chips
 from reckoner.ui.widgets.entry import EntryField, quantity_reader, torque_reader
-from reckoner.ui.widgets.lever import LeverState, Part
+from reckoner.ui.widgets.lever import LeverPart, LeverState
 from reckoner.ui.widgets.named import named
 from reckoner.ui.widgets.text import label
 
 FINDING_WORDS = {
-    Finding.SETTING: "the setting",
-    Finding.HOOK: "the hook",
-    Finding.WEIGHTS: "the weights",
+    TripFinding.SETTING: "the setting",
+    TripFinding.HOOK: "the hook",
+    TripFinding.WEIGHTS: "the weights",
 }
 LEVEL_WORDS = {
     Levelled.LEVEL: "with a level",
@@ -151,9 +151,9 @@ class HangingSheet(LeverSheet):
         return self._number(self.graduation) or 0.0 if run is not None and wants_a_step(run.tool) else 0.0
 
     @property
-    def way(self) -> Finding:
+    def way(self) -> TripFinding:
         """How the trip is to be found."""
-        return Finding(self.finding.one)
+        return TripFinding(self.finding.one)
 
     @property
     def lacks(self) -> str:
@@ -178,7 +178,7 @@ class HangingSheet(LeverSheet):
         open_points = [s.target for s in run.found if self.lever.at(s.target) is None]
         if open_points:
             words = settable(run.tool.kind, min(open_points), run.tool.unit)
-            if self.way is Finding.WEIGHTS:
+            if self.way is TripFinding.WEIGHTS:
                 return _too_few(run.tool, words)
             where = at_the_mark(run.tool)
             pin = (
@@ -262,10 +262,10 @@ class HangingSheet(LeverSheet):
             self.lever = replace(self.lever, points=tuple(self._chosen.values()))
             self._look()
 
-    def _moved(self, part: Part, metres: float) -> None:
-        if part is Part.BALANCE:
+    def _moved(self, part: LeverPart, metres: float) -> None:
+        if part is LeverPart.BALANCE:
             self.own_centre.line.setText(quantity(metres, MILLIMETRE))
-        elif part is Part.TILT:
+        elif part is LeverPart.TILT:
             self.tilt.line.setText(quantity(metres, DEGREE))
         elif self._run is not None and firstsum.must_hang_at_the_mark(self._run.tool):
             self.most.setText(ONLY_AT_THE_MARK)
@@ -338,13 +338,13 @@ class HangingSheet(LeverSheet):
 
 
 def _ways(
-    lever: LeverFacts, tool: ToolFacts, box: tuple[BoxWeight, ...], target: float, way: Finding
+    lever: LeverFacts, tool: ToolFacts, box: tuple[BoxWeight, ...], target: float, way: TripFinding
 ) -> tuple[HungAt, ...]:
     """What to hang for a target: made for the torque that is aimed at, and kept under the target."""
     only, aim = firstsum.must_hang_at_the_mark(tool), firstsum.aim_for(tool, target)
-    if way is Finding.WEIGHTS:
+    if way is TripFinding.WEIGHTS:
         return ladders(lever, box, target, tool.kind.maximum, at_the_mark=only)[: firstsum.MOST_WAYS]
-    found = firstsum.ways(lever, box, aim, at_the_mark=only, to_walk=way is Finding.HOOK)
+    found = firstsum.ways(lever, box, aim, at_the_mark=only, to_walk=way is TripFinding.HOOK)
     return tuple(replace(hung, target=target) for hung in found)
 
 

@@ -16,7 +16,7 @@ from reckoner.shop.runs.state import RunState
 from reckoner.ui.theme import Theme, Type
 from reckoner.ui.widgets.chips import Chips
 from reckoner.ui.widgets.entry import EntryField, quantity_reader
-from reckoner.ui.widgets.lever import LeverDrawing, Part
+from reckoner.ui.widgets.lever import LeverDrawing, LeverPart
 from reckoner.ui.widgets.text import label
 
 ONLY_AT_THE_MARK = "Where its pin is was never said: it is right at the grip mark alone."
@@ -101,6 +101,6 @@ class LeverSheet(QWidget):
         """Something of the set-up is otherwise."""
         raise NotImplementedError
 
-    def _moved(self, part: Part, metres: float) -> None:
+    def _moved(self, part: LeverPart, metres: float) -> None:
         """A part of the drawing was dragged or stepped."""
         raise NotImplementedError

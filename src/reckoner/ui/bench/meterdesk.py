@@ -15,7 +15,7 @@ from reckoner.core.printing import fixed, quantity
 from reckoner.core.units import Kind, Unit
 from reckoner.meters import replay
 from reckoner.meters.protocol import Identity
-from reckoner.meters.pull import Aim, still
+from reckoner.meters.pull import PullAim, still
 from reckoner.shop.facts import ReferenceFacts
 from reckoner.shop.runs.state import RunState
 from reckoner.store.station import Station
@@ -302,11 +302,13 @@ class MeterDesk(QObject):
             self.send("release")
 
 
-def _aim_of(run: RunState) -> Aim:
+def _aim_of(run: RunState) -> PullAim:
     """What the run's next pull goes for."""
     target = target_of(run)
     overload = run.reference.maximum if run.reference is not None else None
-    return Aim(target if math.isfinite(target) else 1.0, run.meter_mode, run.tool.mechanism, run.rules.pull, overload)
+    return PullAim(
+        target if math.isfinite(target) else 1.0, run.meter_mode, run.tool.mechanism, run.rules.pull, overload
+    )
 
 
 def _steps(identity: Identity, reference: ReferenceFacts | None) -> str:

@@ -10,7 +10,7 @@ from PyQt6.QtWidgets import QWidget
 
 from reckoner.core.errors import Refused
 from reckoner.meters.protocol import RoomReport
-from reckoner.shop.runs.planning import Plan
+from reckoner.shop.runs.planning import RunPlan
 from reckoner.shop.runs.state import RunState
 from reckoner.ui.place import Surroundings
 from reckoner.ui.work import SessionCall
@@ -43,7 +43,7 @@ class Desk(Protocol):
         """Commit a change of the run and show it."""
         ...
 
-    def begin(self, tool_id: int, plan: Plan) -> None:
+    def begin(self, tool_id: int, plan: RunPlan) -> None:
         """Put a tool on the bench as planned."""
         ...
 

@@ -16,7 +16,7 @@ from reckoner.shop.changes import Change, ChangeKind
 from reckoner.shop.register.cards import card
 from reckoner.shop.runs import opening
 from reckoner.shop.runs.loading import load
-from reckoner.shop.runs.planning import Plan
+from reckoner.shop.runs.planning import RunPlan
 from reckoner.shop.runs.state import RunState
 from reckoner.store.errors import DatabaseReplaced
 from reckoner.store.terms import RunKind
@@ -183,7 +183,7 @@ class BenchPresenter(QObject):
         else:
             self._idle()
 
-    def begin(self, tool_id: int, plan: Plan) -> None:
+    def begin(self, tool_id: int, plan: RunPlan) -> None:
         """Put the tool on the bench as planned."""
         act = self.around.act()
         self.around.work.ask(

@@ -16,7 +16,7 @@ from reckoner.shop.runs.asking import first_words
 from reckoner.shop.runs.needs import Need
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.runs.steps import READINGS, Step, newest, wants, wants_now
-from reckoner.store.terms import Moment
+from reckoner.store.terms import ZeroMoment
 from reckoner.ui.bench.forces import reading_reader
 from reckoner.ui.bench.nosignal import NoSignal
 from reckoner.ui.bench.panel import HOLD_TO_PULL, Action, Desk, Panel
@@ -242,7 +242,7 @@ class PullsPanel(Panel):
         value = self._number(self.typed) if self.typed.text.strip() else 0.0
         if value is not None:
             self.desk.do(
-                call(setting_up.record_pointer, run.id, Moment.AFTER, value, self.desk.around.act()),
+                call(setting_up.record_pointer, run.id, ZeroMoment.AFTER, value, self.desk.around.act()),
                 done=self.typed.clear,
                 refused=self.typed.refuse,
             )

@@ -11,14 +11,14 @@ from reckoner.core.printing import fixed, number, percent, quantity, span
 from reckoner.core.units import N_M
 from reckoner.meters.protocol import RoomReport
 from reckoner.shop.box import Means, means
-from reckoner.shop.procedures import PROCEDURES, Candidate
+from reckoner.shop.procedures import PROCEDURES, ReferenceCandidate
 from reckoner.shop.procedures.choosing import candidates
 from reckoner.shop.runs import setting_up
 from reckoner.shop.runs.loading import room_fits
 from reckoner.shop.runs.needs import Need
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.runs.steps import Step, needs_pointer, wants
-from reckoner.store.terms import Moment, ReferenceKind, RoomSource
+from reckoner.store.terms import ReferenceKind, RoomSource, ZeroMoment
 from reckoner.ui.bench.leverways import LeverWays
 from reckoner.ui.bench.panel import Action, Desk, Panel
 from reckoner.ui.bench.taken import take_room, take_zero
@@ -41,7 +41,7 @@ class SetUpPanel(Panel):
     def __init__(self, desk: Desk) -> None:
         super().__init__(desk)
         self._run: RunState | None = None
-        self.candidates: tuple[Candidate, ...] = ()
+        self.candidates: tuple[ReferenceCandidate, ...] = ()
         self._reference = self._build_reference()
         self._room = self._build_room()
         self._zero = self._build_zero()
@@ -243,7 +243,7 @@ class SetUpPanel(Panel):
             self._zero_shows.setText(f"{number(run.tool.unit.from_si(shown), decimals)}\u202f{run.tool.unit.symbol}")
             set_tone(self._zero_shows, "fault" if abs(shown) > allowed else "good")
 
-    def _show_candidates(self, found: tuple[Candidate, ...], means: Means) -> None:
+    def _show_candidates(self, found: tuple[ReferenceCandidate, ...], means: Means) -> None:
         self.candidates = found
         for old in self._choice_group.buttons():
             self._choice_group.removeButton(old)
@@ -294,7 +294,7 @@ class SetUpPanel(Panel):
         if self.hasFocus() and self._run is not None and self._run.reference is None:
             self.arrive()
 
-    def _chosen(self) -> Candidate | None:
+    def _chosen(self) -> ReferenceCandidate | None:
         index = self._choice_group.checkedId()
         return self.candidates[index] if 0 <= index < len(self.candidates) else None
 
@@ -350,7 +350,7 @@ class SetUpPanel(Panel):
             refused=self.room_reason.refuse if self.room_reason.isVisible() else None,
         )
 
-    def _use_reference(self, run: RunState, chosen: Candidate) -> None:
+    def _use_reference(self, run: RunState, chosen: ReferenceCandidate) -> None:
         reason = self._reason.text
         if not chosen.suits and not reason.strip():
             self._reason.refuse("Give the reason, or take another reference.")
@@ -364,7 +364,7 @@ class SetUpPanel(Panel):
         if seen is None:
             return
         shown = seen[0]
-        self.desk.do(call(setting_up.record_zero, run.id, Moment.BEFORE, shown, self.desk.around.act()))
+        self.desk.do(call(setting_up.record_zero, run.id, ZeroMoment.BEFORE, shown, self.desk.around.act()))
 
     def _take_pointer(self, run: RunState) -> None:
         seen = numbers_of(self._pointer_field) if self._pointer_field.text.strip() else (0.0,)
@@ -372,7 +372,7 @@ class SetUpPanel(Panel):
             return
         value = seen[0]
         self.desk.do(
-            call(setting_up.record_pointer, run.id, Moment.BEFORE, value, self.desk.around.act()),
+            call(setting_up.record_pointer, run.id, ZeroMoment.BEFORE, value, self.desk.around.act()),
             refused=self._pointer_field.refuse,
         )
 
@@ -396,7 +396,7 @@ class SetUpPanel(Panel):
             self.setFocus()
 
 
-def _worth(candidate: Candidate) -> str:
+def _worth(candidate: ReferenceCandidate) -> str:
     """What a reference is worth for this tool, and until when."""
     due = candidate.reference.due
     if not candidate.proven or due is None:

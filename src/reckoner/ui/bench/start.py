@@ -22,7 +22,7 @@ from reckoner.shop.register import completing
 from reckoner.shop.register.completing import ModelFact
 from reckoner.shop.register.editing import Deed
 from reckoner.shop.runs.kinds import POLICIES
-from reckoner.shop.runs.planning import Plan, Proposal, propose, warnings
+from reckoner.shop.runs.planning import Proposal, RunPlan, propose, warnings
 from reckoner.shop.toolfacts import ToolFacts
 from reckoner.shop.wording import EFFECT_WORDS, RULE_CHOICES
 from reckoner.store.terms import RunKind
@@ -199,7 +199,7 @@ class StartPanel(Panel):
         self.setFocus()
         self.desk.offer()
 
-    def _show_fit(self, tool: ToolFacts, plan: Plan) -> None:
+    def _show_fit(self, tool: ToolFacts, plan: RunPlan) -> None:
         """By which scale it is set, and which head is on it, where there is more than one."""
         other = tool.second
         both = other is not None and other.resolution is not None
@@ -291,7 +291,7 @@ class StartPanel(Panel):
         points = read_points(text, unit)
         return points, "understood: " + ", ".join(f"{number(unit.from_si(p))}" for p in points) + f" {unit.symbol}"
 
-    def plan(self) -> Plan:
+    def plan(self) -> RunPlan:
         """The plan as it stands. Raises InputRefused for what cannot be understood."""
         found = self._proposal
         if found is None:

@@ -8,7 +8,7 @@ from reckoner.shop.runs.loading import room_fits
 from reckoner.shop.runs.needs import Need
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.runs.steps import wants_now
-from reckoner.store.terms import Moment, RoomSource
+from reckoner.store.terms import RoomSource, ZeroMoment
 from reckoner.ui.bench.panel import Desk
 from reckoner.ui.work import call
 
@@ -19,7 +19,7 @@ def take_zero(desk: Desk, run: RunState) -> None:
     if shown is None or reference is None or not run.policy.glance or not wants_now(run, Need.ZERO):
         return
     if abs(shown) <= reference.zero_tolerance:
-        desk.do(call(setting_up.record_zero, run.id, Moment.BEFORE, shown, desk.around.act()), by_hand=False)
+        desk.do(call(setting_up.record_zero, run.id, ZeroMoment.BEFORE, shown, desk.around.act()), by_hand=False)
 
 
 def take_room(desk: Desk, run: RunState, report: RoomReport) -> None:

@@ -6,7 +6,7 @@ from PyQt6.QtCore import QObject, pyqtSignal
 
 from reckoner.core.units import Kind
 from reckoner.meters.protocol import Identity
-from reckoner.meters.pull import Aim
+from reckoner.meters.pull import PullAim
 from reckoner.shop.runs.state import RunState
 from reckoner.store.station import Station
 from reckoner.ui.meterwatch import MeterWatch
@@ -40,7 +40,9 @@ class ToolLink(QObject):
             return
         self._link = link
         target = run.tool.kind.maximum
-        watch = self._watch = MeterWatch(link, Aim(target, run.meter_mode, run.tool.mechanism, run.rules.pull), self)
+        watch = self._watch = MeterWatch(
+            link, PullAim(target, run.meter_mode, run.tool.mechanism, run.rules.pull), self
+        )
         watch.identified.connect(self._identified)
         watch.valued.connect(self.shown)
         watch.shown.connect(self.shown)

@@ -8,7 +8,7 @@ from PyQt6.QtGui import QKeyEvent, QResizeEvent
 from reckoner.core.printing import number, percent
 from reckoner.shop.hanging import HungAt, LeverFacts
 from reckoner.shop.procedures.base import Caution
-from reckoner.shop.procedures.tries import Finding
+from reckoner.shop.procedures.tries import TripFinding
 from reckoner.shop.procedures.weights import finding_of
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.runs.steps import newest
@@ -103,7 +103,7 @@ def _found(run: RunState) -> str:
     unit, lines = run.tool.unit, []
     for series in run.series:
         if series.pairs:
-            of_tool = finding_of(run) is Finding.SETTING
+            of_tool = finding_of(run) is TripFinding.SETTING
             trips = (number(unit.from_si(p.tool if of_tool else p.reference)) for p in series.pairs)
             values = ", ".join(trips)
             mean = sum(p.deviation for p in series.pairs) / len(series.pairs)

@@ -31,7 +31,7 @@ MOST_MONEY = 1e7
 
 
 @dataclass(frozen=True)
-class Trip:
+class TripDraft:
     """Tools by their ids, to which laboratory they go, when they are expected back, and what it costs."""
 
     tools: tuple[int, ...]
@@ -41,7 +41,7 @@ class Trip:
     freight: float | None
 
 
-class TripForm(Form[Trip]):
+class TripForm(Form[TripDraft]):
     """What is to be sent."""
 
     def __init__(self, theme: Theme, today: Callable[[], date]) -> None:
@@ -53,13 +53,13 @@ class TripForm(Form[Trip]):
         self.freight = self.field("freight", "Freight, there and back", plain_reader(0, MOST_MONEY, ""))
         self.setLayout(column(self.basket, self.laboratory, self.expected, self.fee, self.freight, 1, gap=1))
 
-    def value(self) -> Trip:
+    def value(self) -> TripDraft:
         """Raises InputRefused with what is missing or not understood."""
         if not self.basket.tools:
             raise InputRefused("tools", None, "Scan or choose a tool first.")
         if not self.laboratory.text.strip():
             raise InputRefused("laboratory", "", "Say to which laboratory.")
-        return Trip(
+        return TripDraft(
             tuple(self.basket.tools),
             self.laboratory.text,
             self.expected.value_or_none(),
@@ -205,7 +205,7 @@ class AwayShelf(ScanShelf):
         else:
             self._certify()
 
-    def _send(self, trip: Trip) -> None:
+    def _send(self, trip: TripDraft) -> None:
         def done(words: str) -> None:
             self.around.say(words)
             self.form.begin()

@@ -21,7 +21,7 @@ from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.bandentry import AimChips, BandEntry
 from reckoner.ui.widgets.buttons import PrimaryButton, button
 from reckoner.ui.widgets.chips import Chips
-from reckoner.ui.widgets.linedelegate import Line
+from reckoner.ui.widgets.linedelegate import ListLine
 from reckoner.ui.widgets.lineslist import LinesList
 from reckoner.ui.widgets.puton import PutOn
 from reckoner.ui.widgets.text import label
@@ -179,7 +179,7 @@ class ChooseShelf(QWidget):
             self.title.setText(f"{count}, {rest} passed over" if rest else count)
         self.list.lines.show(
             tuple(
-                Line(
+                ListLine(
                     ("", i),
                     one.card.tool.id,
                     f"{one.card.tool.number}  {one.card.tool.description}, {one.card.tool.range_text}",

@@ -15,7 +15,7 @@ from reckoner.ui.register.factsheet import FactSheet
 from reckoner.ui.theme import Type
 from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.costbars import CostBar, CostBars
-from reckoner.ui.widgets.linedelegate import Line
+from reckoner.ui.widgets.linedelegate import ListLine
 from reckoner.ui.widgets.lineslist import LinesList
 from reckoner.ui.widgets.text import label
 
@@ -78,7 +78,7 @@ class CostsShelf(QWidget):
         self.figures.open(RegisterKind.MODEL, one.model_id)
 
 
-def _line(place: int, one: Upkeep) -> Line:
+def _line(place: int, one: Upkeep) -> ListLine:
     best = one.cheapest
     tools = "1 tool" if one.tools == 1 else f"{one.tools} tools"
     said = (
@@ -86,7 +86,7 @@ def _line(place: int, one: Upkeep) -> Line:
         if best is not None
         else "no figures"
     )
-    return Line(("", place), one.model_id, one.model, f"{tools} · {said}")
+    return ListLine(("", place), one.model_id, one.model, f"{tools} · {said}")
 
 
 def _sentence(one: Upkeep) -> str:

@@ -39,7 +39,7 @@ def coming_reader(today: Callable[[], date]) -> TextReader[date]:
 
 
 @dataclass(frozen=True)
-class Loan:
+class LoanDraft:
     """Tools by their ids, to whom they go, until when, and for which settings."""
 
     tools: tuple[int, ...]
@@ -48,7 +48,7 @@ class Loan:
     wanted: tuple[Wanted, ...]
 
 
-class LoanForm(Form[Loan]):
+class LoanForm(Form[LoanDraft]):
     """What is in the basket, and what it is lent for."""
 
     def __init__(self, theme: Theme, today: Callable[[], date]) -> None:
@@ -78,13 +78,13 @@ class LoanForm(Form[Loan]):
         typed = self.setting.value_or_none()
         return self.wanted if typed is None else (*self.wanted, typed)
 
-    def value(self) -> Loan:
+    def value(self) -> LoanDraft:
         """Raises InputRefused with what is missing or not understood."""
         if not self.basket.tools:
             raise InputRefused("tools", None, "Scan or choose a tool first.")
         if not self.to.text.strip():
             raise InputRefused("to", "", "Say to whom, or for which job.")
-        return Loan(tuple(self.basket.tools), self.to.text, self.until.value_or_none(), self.settings_wanted)
+        return LoanDraft(tuple(self.basket.tools), self.to.text, self.until.value_or_none(), self.settings_wanted)
 
     def propose(self) -> None:
         """An empty basket."""
@@ -220,7 +220,7 @@ class LendShelf(ScanShelf):
         elif (loan := self.form.given()) is not None:
             self._lend(loan)
 
-    def _lend(self, loan: Loan) -> None:
+    def _lend(self, loan: LoanDraft) -> None:
         def done(made: Lent) -> None:
             self.around.deeds.did(made)
             self.refuse("")

@@ -13,7 +13,7 @@ from reckoner.core.setting import Falls
 from reckoner.core.states import State
 from reckoner.shop.records.documents import review_bytes, saved
 from reckoner.shop.register.cards import ToolCard
-from reckoner.shop.using.known import Known
+from reckoner.shop.using.known import KnownErrors
 from reckoner.shop.using.naming import named_tool, not_one
 from reckoner.shop.using.reviewing import begin, close, settle
 from reckoner.shop.using.reviews import Asks, ReviewFacts, line_words, review, reviews_and_asks
@@ -25,7 +25,7 @@ from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.buttons import PrimaryButton, button
 from reckoner.ui.widgets.chips import Chips
 from reckoner.ui.widgets.entry import EntryField, words_reader
-from reckoner.ui.widgets.linedelegate import Line
+from reckoner.ui.widgets.linedelegate import ListLine
 from reckoner.ui.widgets.lineslist import LinesList
 from reckoner.ui.widgets.paper import print_bytes
 from reckoner.ui.widgets.papersize import paper_mm
@@ -103,12 +103,12 @@ class ReviewsShelf(QWidget):
     def _show(self, asks: tuple[Asks, ...], found: tuple[ReviewFacts, ...]) -> None:
         self.asks, self.listed = asks, found
         lines = [
-            Line(("", i), -one.run_id, f"{one.tool}: asks for a review", one.sentence, day_words(one.on), State.OUTSIDE,
+            ListLine(("", i), -one.run_id, f"{one.tool}: asks for a review", one.sentence, day_words(one.on), State.OUTSIDE,
                  marked=True)
             for i, one in enumerate(asks)
         ]  # fmt: skip
         lines += [
-            Line(("", len(asks) + i), one.id, one.tool, one.sentence, _left_words(one), past=bool(one.closed))
+            ListLine(("", len(asks) + i), one.id, one.tool, one.sentence, _left_words(one), past=bool(one.closed))
             for i, one in enumerate(found)
         ]
         self.list.show_lines(tuple(lines))
@@ -241,7 +241,7 @@ class ReviewsShelf(QWidget):
         text, today = self.tool.text.strip(), self.around.today
         act = self.around.act() if self.around.person is not None else None
 
-        def named(found: tuple[ToolCard | None, Known | None, int]) -> None:
+        def named(found: tuple[ToolCard | None, KnownErrors | None, int]) -> None:
             card, _known, many = found
             if card is None:
                 self.tool.refuse(not_one(text, many))
@@ -292,12 +292,12 @@ def _left_words(found: ReviewFacts) -> str:
     return f"{found.left} of {len(found.lines)} open" if found.left else "to be closed"
 
 
-def _review_line(found: ReviewFacts, place: int) -> Line:
+def _review_line(found: ReviewFacts, place: int) -> ListLine:
     line, done = found.lines[place], found.settled[place]
     use = line.use
     back = f" to {day_words(use.back)}" if use.back is not None else ", still out"
     where = " · ".join(w for w in (use.to, use.job, use.joint) if w)
-    return Line(
+    return ListLine(
         ("", place),
         place,
         where,

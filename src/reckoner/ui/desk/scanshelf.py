@@ -15,7 +15,7 @@ from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.buttons import PrimaryButton
 from reckoner.ui.widgets.chips import Chips
 from reckoner.ui.widgets.entry import EntryField, words_reader
-from reckoner.ui.widgets.linedelegate import Line
+from reckoner.ui.widgets.linedelegate import ListLine
 from reckoner.ui.widgets.lineslist import LinesList
 from reckoner.ui.widgets.text import label
 
@@ -83,7 +83,7 @@ class ScanShelf(QWidget):
         lines = [(i, one, one.card.tool) for i, one in enumerate(found)]
         self.list.lines.show(
             tuple(
-                Line(("", i), t.id, f"{t.number}  {o.to}", o.words, t.range_text, o.card.state, marked=True)
+                ListLine(("", i), t.id, f"{t.number}  {o.to}", o.words, t.range_text, o.card.state, marked=True)
                 for i, o, t in lines
             )
         )

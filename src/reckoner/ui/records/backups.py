@@ -18,7 +18,7 @@ from reckoner.ui.layout import column, row, surface
 from reckoner.ui.place import Surroundings
 from reckoner.ui.theme import Type
 from reckoner.ui.widgets.buttons import PrimaryButton, button
-from reckoner.ui.widgets.linedelegate import Line
+from reckoner.ui.widgets.linedelegate import ListLine
 from reckoner.ui.widgets.lineslist import LinesList
 from reckoner.ui.widgets.saveas import ask_where
 from reckoner.ui.widgets.text import label
@@ -167,8 +167,8 @@ class BackupsShelf(QWidget):
         self.look_again()
 
 
-def _line(number: int, found: BackupFile) -> Line:
-    return Line(
+def _line(number: int, found: BackupFile) -> ListLine:
+    return ListLine(
         place=("", number),
         id=number,
         lead=found.path.name,

@@ -14,7 +14,7 @@ Gather: TypeAlias = "SessionCall[Callable[[], bool]]"
 """Gathers what a document needs, and returns what makes it: False where there is nothing to be made."""
 
 
-class Batch(QObject):
+class DocumentBatch(QObject):
     """``advanced(done, of)`` · ``ended(done, skipped, sentence)``: how many were made, how many have none, and what
     stopped it, empty when nothing did. Between two of them everything else has its turn."""
 

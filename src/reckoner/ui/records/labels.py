@@ -35,7 +35,7 @@ HOW = (
 
 
 @dataclass(frozen=True)
-class Shown:
+class ShownLabels:
     """The labels on the paper: their document, and how many they are."""
 
     data: bytes
@@ -68,7 +68,7 @@ class LabelsShelf(QWidget):
         self.save_button = button(theme, "Save as PDF…", self._ask_where)
         self._asked, self._drawn = Latest(around.work), Latest(around.work)
         self._wanted, self._finding = 0, False
-        self._shown: Shown | None = None
+        self._shown: ShownLabels | None = None
         left = column(
             self.of, self.filter, label(theme, "Size", Type.STRONG, "quiet"), self.sizes, self.first, self.found,
             label(theme, HOW, Type.CAPTION, "quiet", wrap=True), 1, gap=2, margin=2,
@@ -142,7 +142,8 @@ class LabelsShelf(QWidget):
             return
         place, labels = self._place(size), self._labels
         self._drawn.compute(
-            partial(_document, labels, size, place), lambda data: self._show_paper(wanted, Shown(data, len(labels)))
+            partial(_document, labels, size, place),
+            lambda data: self._show_paper(wanted, ShownLabels(data, len(labels))),
         )
 
     def _place(self, size: LabelSize) -> int:
@@ -153,7 +154,7 @@ class LabelsShelf(QWidget):
             self.first.refuse(f"has to be from 1 to {size.a_sheet} on this sheet")
         return place if 0 <= place < size.a_sheet else 0
 
-    def _show_paper(self, wanted: int, shown: Shown) -> None:
+    def _show_paper(self, wanted: int, shown: ShownLabels) -> None:
         if wanted != self._wanted:
             return
         self._shown = shown

@@ -24,13 +24,13 @@ from reckoner.ui.latest import Latest
 from reckoner.ui.layout import column, row, surface
 from reckoner.ui.place import Surroundings
 from reckoner.ui.places import PlaceId, Target
-from reckoner.ui.records.batch import Batch
+from reckoner.ui.records.batch import DocumentBatch
 from reckoner.ui.theme import Type
 from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.buttons import PrimaryButton, button
 from reckoner.ui.widgets.entry import EntryField, words_reader
 from reckoner.ui.widgets.flow import Flow
-from reckoner.ui.widgets.linedelegate import Line
+from reckoner.ui.widgets.linedelegate import ListLine
 from reckoner.ui.widgets.lineslist import LinesList
 from reckoner.ui.widgets.paper import Paper, print_paper
 from reckoner.ui.widgets.papersize import paper_mm
@@ -88,7 +88,7 @@ class ResultsShelf(QWidget):
         self.open_button = button(theme, "To the run", self._open, "link")
         self.stop = button(theme, "Stop", lambda: self.batch.stop())
         self.stop.hide()
-        self.batch = Batch(around.work, self)
+        self.batch = DocumentBatch(around.work, self)
         self.progress = label(theme, "", Type.STRONG)
         self.progress.hide()
         self.progress.setFixedSize(24 * GRID, 4 * GRID)  # so that a count lays nothing out anew, many times a second
@@ -231,7 +231,7 @@ class ResultsShelf(QWidget):
         if folder:
             self.save_into(lines, lambda line: Path(folder) / file_name(f"{line.lead}{suffix}"), make)
 
-    def save_into(self, lines: tuple[Line, ...], path_of: Callable[[Line], Path], make: Make) -> None:
+    def save_into(self, lines: tuple[ListLine, ...], path_of: Callable[[ListLine], Path], make: Make) -> None:
         """Make a document of each of ``lines`` and write it where ``path_of`` says, one after the other."""
         by_run = {line.id: line for line in lines}
         self._where = path_of(lines[0]) if len(lines) == 1 else path_of(lines[0]).parent
@@ -248,7 +248,7 @@ class ResultsShelf(QWidget):
         if path is not None:
             self.save_table_into(lines, path)
 
-    def save_table_into(self, lines: tuple[Line, ...], path: Path) -> None:
+    def save_table_into(self, lines: tuple[ListLine, ...], path: Path) -> None:
         """Write the readings of ``lines`` into one table."""
         runs = tuple(line.id for line in lines)
         self.around.work.prepare(
@@ -274,9 +274,9 @@ class ResultsShelf(QWidget):
         self._chosen()
 
 
-def _line(found: ResultLine) -> Line:
+def _line(found: ResultLine) -> ListLine:
     replaced = ". Replaced by a later amendment" if found.amended else ""
-    return Line(
+    return ListLine(
         place=found.place,
         id=found.run_id,
         lead=f"{found.tool}  {found.number}",

@@ -15,7 +15,7 @@ from reckoner.ui.place import Surroundings
 from reckoner.ui.theme import Type
 from reckoner.ui.widgets.buttons import button
 from reckoner.ui.widgets.entry import EntryField, words_reader
-from reckoner.ui.widgets.linedelegate import Line
+from reckoner.ui.widgets.linedelegate import ListLine
 from reckoner.ui.widgets.lineslist import LinesList
 from reckoner.ui.widgets.saveas import ask_where
 from reckoner.ui.widgets.text import label
@@ -85,10 +85,10 @@ class TrailShelf(QWidget):
         )
 
 
-def _line(found: TrailLine) -> Line:
+def _line(found: TrailLine) -> ListLine:
     who = ", ".join(words for words in (found.who, found.station) if words)
     who = f"{who}, " if who else ""
-    return Line(
+    return ListLine(
         place=found.place,
         id=found.place[1],
         lead=f"{found.subject}: {found.action}" if found.subject else found.action,

@@ -29,7 +29,7 @@ from reckoner.ui.work import call
 SHOWN = 8
 
 
-class Checking(QWidget):
+class CheckingPanel(QWidget):
     """The chart, the newest checks, and entering one more. Signal ``kept()``."""
 
     kept = pyqtSignal()

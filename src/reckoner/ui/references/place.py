@@ -14,7 +14,7 @@ from reckoner.store.terms import RegisterKind
 from reckoner.ui.layout import column
 from reckoner.ui.place import Place, Surroundings
 from reckoner.ui.places import Target
-from reckoner.ui.references.sheet import Sheet
+from reckoner.ui.references.sheet import ReferenceSheetView
 from reckoner.ui.register.adders import Adder, GearAdder, MeterAdder
 from reckoner.ui.register.shelf import Shelf, ShelfSpec
 from reckoner.ui.widgets.chips import Chips
@@ -43,7 +43,7 @@ class ReferencesPlace(Place):
 
     def __init__(self, around: Surroundings) -> None:
         super().__init__(around)
-        self.sheet = Sheet(around)
+        self.sheet = ReferenceSheetView(around)
         self._stack = QStackedWidget()
         self.shelves: dict[RegisterKind, Shelf] = {}
         self._open(RegisterKind.REFERENCE)

@@ -13,14 +13,14 @@ from reckoner.shop.register.references import LEAST_OF_RANGE, CertificateLine, R
 from reckoner.ui.layout import column, empty, row
 from reckoner.ui.place import Surroundings
 from reckoner.ui.references.certify import Certify
-from reckoner.ui.references.checking import Checking
+from reckoner.ui.references.checking import CheckingPanel
 from reckoner.ui.references.trying import Trying
 from reckoner.ui.register.shelf import Above
 from reckoner.ui.theme import Type
 from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.buttons import button
 from reckoner.ui.widgets.linking import Linking
-from reckoner.ui.widgets.question import Choice, Question
+from reckoner.ui.widgets.question import QuestionChoice, QuestionPanel
 from reckoner.ui.widgets.text import ElidedLabel, label, set_tone
 from reckoner.ui.widgets.worth import Worth, WorthState
 from reckoner.ui.work import call
@@ -29,7 +29,7 @@ LIMITS = (0.04, 0.06)
 """The limits of the tools for which it is drawn where it is good enough."""
 
 
-class Sheet(Above):
+class ReferenceSheetView(Above):
     """Stands above the reference's fields."""
 
     def __init__(self, around: Surroundings) -> None:
@@ -51,13 +51,13 @@ class Sheet(Above):
         self.certify = Certify(around)
         self.certify.kept.connect(self._kept)
         self.certify.left.connect(self.certify.hide)
-        self.back = Question(theme)
+        self.back = QuestionPanel(theme)
         self._asked_back: CertificateLine | None = None
         self.back.answered.connect(self._answered)
         self.linking = Linking(around)
         self.linking.linked.connect(self.look_again)
         self.trying = Trying(around)
-        self.checking = Checking(around)
+        self.checking = CheckingPanel(around)
         self.checking.kept.connect(self.look_again)
         self.setLayout(
             column(
@@ -162,8 +162,8 @@ class Sheet(Above):
         else:
             words = f"No signed run was judged by the certificate {called}: it can be taken back, and entered again."
         self._asked_back = one
-        back = Choice(one.id, "It no longer counts" if one.judged else "Take it back", "Why")
-        self.back.ask(words, (back, Choice(None, "Leave it")))
+        back = QuestionChoice(one.id, "It no longer counts" if one.judged else "Take it back", "Why")
+        self.back.ask(words, (back, QuestionChoice(None, "Leave it")))
 
     def _answered(self, certificate_id: object, reason: str) -> None:
         if certificate_id is None:

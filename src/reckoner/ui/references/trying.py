@@ -10,7 +10,7 @@ from reckoner.core.kinds import MeterMode
 from reckoner.core.printing import quantity, reading_decimals
 from reckoner.core.units import N_M
 from reckoner.meters.protocol import Identity
-from reckoner.meters.pull import Aim
+from reckoner.meters.pull import PullAim
 from reckoner.shop.facts import ReferenceFacts
 from reckoner.ui.layout import column, row
 from reckoner.ui.meterwatch import MeterWatch
@@ -69,7 +69,7 @@ class Trying(QWidget):
         url = self._around.meter_url(reference, self._link)
         self._newest = None
         self._say("Waiting for it to say something…", "quiet")
-        self._watch = MeterWatch(url, Aim(reference.maximum, MeterMode.PEAK))
+        self._watch = MeterWatch(url, PullAim(reference.maximum, MeterMode.PEAK))
         self._watch.identified.connect(self._identified)
         self._watch.samples.connect(self._samples)
         self._watch.valued.connect(self._valued)

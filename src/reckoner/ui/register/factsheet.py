@@ -14,7 +14,7 @@ from reckoner.store.terms import RegisterKind
 from reckoner.ui.layout import column, empty
 from reckoner.ui.place import Surroundings
 from reckoner.ui.register.fieldrow import FieldRow
-from reckoner.ui.register.history import History
+from reckoner.ui.register.history import HistoryList
 from reckoner.ui.theme import Type
 from reckoner.ui.widgets.text import label
 from reckoner.ui.work import call
@@ -37,7 +37,7 @@ class FactSheet(QWidget):
         self._wanted: tuple[RegisterKind, int] | None = None
         self._otherwise: Mapping[str, str] = {}
         self._groups = column(gap=2)
-        self._history = History(around.theme)
+        self._history = HistoryList(around.theme)
         self._with_history = with_history
         self._only_these = only
         self.setLayout(column(self._groups, self._history, 1, gap=3))

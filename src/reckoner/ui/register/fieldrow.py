@@ -23,7 +23,7 @@ from reckoner.ui.widgets.text import label, tip
 TITLE_WIDTH = 36 * GRID
 
 
-class Shown(QPushButton):
+class ShownValue(QPushButton):
     """The field as it is read: its title, its value, or in quiet words what it would improve. Pressed, it is edited."""
 
     def __init__(self, theme: Theme, title: str) -> None:
@@ -81,7 +81,7 @@ class FieldRow(QWidget):
         self._theme, self.field = theme, field
         self._unit: Unit | None = None
         self._value: Any = None
-        self.shown = Shown(theme, field.title)
+        self.shown = ShownValue(theme, field.title)
         self.shown.clicked.connect(self.edit)
         self.editor: QWidget | None = None
         self.entry: EntryField[Any] | None = None

@@ -16,7 +16,7 @@ SHOWN = 12
 """Lines that are shown of a long history; the audit trail keeps them all."""
 
 
-class History(QWidget):
+class HistoryList(QWidget):
     """The lines of one row."""
 
     def __init__(self, theme: Theme) -> None:

@@ -14,7 +14,7 @@ from reckoner.shop.register.adding import GivenModel
 from reckoner.shop.register.fields import DRIVES
 from reckoner.shop.register.shapes import SCREWDRIVERS, SHAPES, USUAL_UNITS, Shape, usual_ranges
 from reckoner.ui.layout import column, row
-from reckoner.ui.register.pictures import Picture
+from reckoner.ui.register.pictures import ShapePicture
 from reckoner.ui.theme import Theme, Type
 from reckoner.ui.widgets.buttons import button
 from reckoner.ui.widgets.entry import words_reader
@@ -29,11 +29,11 @@ class NewModel(Form[GivenModel]):
     def __init__(self, theme: Theme, *, with_names: bool = True) -> None:
         super().__init__(theme)
         self._group = QButtonGroup(self)
-        self.pictures: dict[Shape, Picture] = {}
+        self.pictures: dict[Shape, ShapePicture] = {}
         pictures = QWidget()
         flow = Flow(pictures)
         for shape in Shape:
-            picture = Picture(theme, shape)
+            picture = ShapePicture(theme, shape)
             self.pictures[shape] = picture
             self._group.addButton(picture)
             flow.addWidget(picture)
@@ -74,7 +74,7 @@ class NewModel(Form[GivenModel]):
     def shape(self) -> Shape | None:
         """The chosen kind."""
         found = self._group.checkedButton()
-        return found.shape if isinstance(found, Picture) else None
+        return found.shape if isinstance(found, ShapePicture) else None
 
     def value(self) -> GivenModel:
         """The model as it is described. Raises InputRefused with what is missing."""

@@ -193,7 +193,7 @@ DRAWN: dict[Shape, Callable[[Drawing], None]] = {
 }
 
 
-class Picture(QAbstractButton):
+class ShapePicture(QAbstractButton):
     """A kind of tool to choose: its picture, and its name below. Checkable."""
 
     def __init__(self, theme: Theme, shape: Shape) -> None:

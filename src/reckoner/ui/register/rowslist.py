@@ -10,7 +10,7 @@ from PyQt6.QtWidgets import QAbstractItemView
 
 from reckoner.ui.theme import Theme
 from reckoner.ui.tokens import GRID
-from reckoner.ui.widgets.linedelegate import HIGH, Line, LineDelegate
+from reckoner.ui.widgets.linedelegate import HIGH, LineDelegate, ListLine
 from reckoner.ui.widgets.table import BareTable
 from reckoner.ui.widgets.text import tip
 
@@ -52,8 +52,8 @@ class RowsModel(QAbstractListModel):
         return tip(f"{listed.name}\n{listed.detail}") if role == Qt.ItemDataRole.ToolTipRole else None
 
 
-def _line(listed: Listed) -> Line:
-    return Line(("", listed.id), listed.id, listed.name, listed.detail, past=listed.past)
+def _line(listed: Listed) -> ListLine:
+    return ListLine(("", listed.id), listed.id, listed.name, listed.detail, past=listed.past)
 
 
 class RowsList(BareTable):

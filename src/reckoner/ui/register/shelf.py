@@ -21,7 +21,7 @@ from reckoner.ui.register.rowslist import Listed, RowsList
 from reckoner.ui.theme import Type
 from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.buttons import button
-from reckoner.ui.widgets.line import Line
+from reckoner.ui.widgets.line import LineEdit
 from reckoner.ui.widgets.text import label
 
 LIST_WIDTH = 36 * GRID
@@ -74,7 +74,7 @@ class Shelf(QWidget):
         self._wanted: int | None = None
         theme = around.theme
         self._count = label(theme, "", Type.BODY, "quiet")
-        self.filter = Line()
+        self.filter = LineEdit()
         self.filter.setPlaceholderText("Filter by any word")
         self.filter.setAccessibleName(f"Filter: {spec.title}")
         self.filter.setFont(theme.font(Type.BODY))

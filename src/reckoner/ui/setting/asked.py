@@ -12,7 +12,7 @@ from reckoner.core.errors import InputRefused
 from reckoner.core.printing import quantity
 from reckoner.core.units import MILLIMETRE, Kind
 from reckoner.shop.toolfacts import ToolFacts
-from reckoner.shop.using.known import Known
+from reckoner.shop.using.known import KnownErrors
 from reckoner.shop.using.setting import Ask
 from reckoner.ui.layout import column, row
 from reckoner.ui.theme import Theme, Type
@@ -20,7 +20,7 @@ from reckoner.ui.widgets.bandentry import AimChips, BandEntry
 from reckoner.ui.widgets.buttons import button
 from reckoner.ui.widgets.chips import Chips
 from reckoner.ui.widgets.entry import EntryField, quantity_reader, words_reader
-from reckoner.ui.widgets.lever import Part
+from reckoner.ui.widgets.lever import LeverPart
 from reckoner.ui.widgets.puton import PutOn
 from reckoner.ui.widgets.text import label
 
@@ -34,13 +34,13 @@ class Chosen:
     ``corrected``: it may only with correction; ``held``: it is held, and may not."""
 
     tool: ToolFacts
-    known: Known | None
+    known: KnownErrors | None
     unfit: str = ""
     corrected: bool = False
     held: bool = False
 
 
-class Asked(QWidget):
+class SettingForm(QWidget):
     """Signals ``changed()`` whenever something else is asked, ``tool_named(str)`` when a tool is named, and ``suits()`` when
     it is asked which tool suits."""
 
@@ -145,11 +145,11 @@ class Asked(QWidget):
         self._dress()
         self.changed.emit()
 
-    def moved(self, part: Part, index: int, value: float) -> None:
+    def moved(self, part: LeverPart, index: int, value: float) -> None:
         """A part of the drawing was dragged or stepped."""
-        if part is Part.ADAPTER:
+        if part is LeverPart.ADAPTER:
             self.adapters.turn(index, value)
-        elif part is Part.HAND:
+        elif part is LeverPart.HAND:
             self.hand.line.setText(quantity(value, MILLIMETRE))
 
     def _anew(self) -> None:

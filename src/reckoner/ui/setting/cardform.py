@@ -7,7 +7,7 @@ import math
 from reckoner.core.entry import read, read_plain
 from reckoner.core.errors import InputRefused
 from reckoner.core.jobcard import JobCard, StageTool
-from reckoner.core.jobs import PATTERNS, Fasteners, Layout, Over, Pattern, Plan, in_a_circle, in_rows, named
+from reckoner.core.jobs import PATTERNS, Fasteners, JobPlan, Layout, Over, Pattern, in_a_circle, in_rows, named
 from reckoner.core.printing import percent, quantity
 from reckoner.core.setting import Aim
 from reckoner.core.units import DEGREE, Kind
@@ -165,7 +165,7 @@ class CardForm(Form[JobCard]):
         if self.running.text.strip():
             self.running.value()  # what is not understood is said
         on = self.also.on
-        plan = Plan(
+        plan = JobPlan(
             fasteners=stand,
             band=band,
             aim=self.aim.aim,

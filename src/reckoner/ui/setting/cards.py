@@ -29,11 +29,11 @@ from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.buttons import PrimaryButton, button
 from reckoner.ui.widgets.chips import Chips
 from reckoner.ui.widgets.flow import flow
-from reckoner.ui.widgets.linedelegate import Line
+from reckoner.ui.widgets.linedelegate import ListLine
 from reckoner.ui.widgets.lineslist import LinesList
 from reckoner.ui.widgets.paper import print_bytes
 from reckoner.ui.widgets.papersize import paper_mm
-from reckoner.ui.widgets.pattern import Pattern, PatternState
+from reckoner.ui.widgets.pattern import PatternDrawing, PatternState
 from reckoner.ui.widgets.saveas import ask_where
 from reckoner.ui.widgets.text import label
 from reckoner.ui.work import both, call
@@ -88,7 +88,7 @@ class CardsShelf(QWidget):
         self.form_paper = surface(column(scrolling(holder)))
         _between(self.form_paper, FORM)
         self.title = label(theme, "", Type.TITLE, wrap=True)
-        self.pattern = Pattern(theme)
+        self.pattern = PatternDrawing(theme)
         self.legend = label(
             theme, "In it: which one it is. Beside it: when it is its turn.", Type.CAPTION, "quiet", wrap=True
         )
@@ -141,7 +141,7 @@ class CardsShelf(QWidget):
         self.lines, which = cards, self.which.one
         self.works = works if which == WORKS else over if which == OVER else ()
         if which == CARDS:
-            lines = tuple(Line(("", i), one.id, one.number, one.detail) for i, one in enumerate(cards))
+            lines = tuple(ListLine(("", i), one.id, one.number, one.detail) for i, one in enumerate(cards))
         else:
             lines = tuple(_work_line(i, one) for i, one in enumerate(self.works))
         self.none.setText(NONE[which])
@@ -370,8 +370,8 @@ def _between(paper: QWidget, widths: tuple[int, int]) -> None:
     paper.setMaximumWidth(widths[1])
 
 
-def _work_line(place: int, one: WorkLine) -> Line:
+def _work_line(place: int, one: WorkLine) -> ListLine:
     how = "signed" if one.signed else "given up" if one.closed else "under way"
-    return Line(
+    return ListLine(
         ("", place), one.id, f"{one.number}  {one.title}", f"begun by {one.by}", f"{day_words(one.begun)} · {how}"
     )

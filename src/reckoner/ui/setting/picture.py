@@ -10,7 +10,7 @@ from reckoner.shop.using.settingwords import beneath, cautions, formulas, senten
 from reckoner.ui.layout import column, row
 from reckoner.ui.theme import Theme, Type
 from reckoner.ui.widgets.buttons import button
-from reckoner.ui.widgets.lever import AdapterShown, LeverDrawing, LeverState, Part
+from reckoner.ui.widgets.lever import AdapterShown, LeverDrawing, LeverPart, LeverState
 from reckoner.ui.widgets.text import label, set_tone
 
 NOTHING = "Say what the joint gets: one torque, or its two ends."
@@ -18,7 +18,7 @@ USUAL_LEVER = 0.4
 """How long the lever is drawn, in m, while nobody has said."""
 
 
-class Picture(QWidget):
+class SettingPicture(QWidget):
     """Signals ``moved(Part, index, value)`` when a part is dragged, ``card_wanted()``: it is to be taken along on paper."""
 
     moved = pyqtSignal(object, int, float)
@@ -47,7 +47,7 @@ class Picture(QWidget):
             )
         )  # fmt: skip
 
-    def _moved(self, part: Part, value: float) -> None:
+    def _moved(self, part: LeverPart, value: float) -> None:
         self.moved.emit(part, self.drawing.index, value)
 
     def _unfold(self) -> None:

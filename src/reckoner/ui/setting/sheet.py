@@ -17,7 +17,7 @@ from reckoner.shop.register.cards import ToolCard
 from reckoner.shop.using.converting import converted
 from reckoner.shop.using.fitness import unfit
 from reckoner.shop.using.fitting import Fitted, adapters
-from reckoner.shop.using.known import Known
+from reckoner.shop.using.known import KnownErrors
 from reckoner.shop.using.naming import named_tool, not_one
 from reckoner.shop.using.setting import Answer, answer
 from reckoner.store.terms import RunKind
@@ -25,9 +25,9 @@ from reckoner.ui.latest import Latest
 from reckoner.ui.layout import column, row, scrolling, surface
 from reckoner.ui.place import Surroundings
 from reckoner.ui.places import PlaceId, Target
-from reckoner.ui.setting.asked import Asked, Chosen
+from reckoner.ui.setting.asked import Chosen, SettingForm
 from reckoner.ui.setting.correcting import Correcting
-from reckoner.ui.setting.picture import NOTHING, Picture
+from reckoner.ui.setting.picture import NOTHING, SettingPicture
 from reckoner.ui.setting.ways import Ways
 from reckoner.ui.theme import Type
 from reckoner.ui.tokens import GRID
@@ -53,7 +53,7 @@ class SettingSheet(QWidget):
         self.found: Answer | None = None
         theme = around.theme
         self._asking = Latest(around.work)
-        self.asked = Asked(theme)
+        self.asked = SettingForm(theme)
         self.asked.changed.connect(self._answer)
         self.asked.tool_named.connect(self._named)
         self.asked.suits.connect(self._suits)
@@ -63,7 +63,7 @@ class SettingSheet(QWidget):
         self.convert = EntryField(theme, "Convert anything", words_reader, "such as 59 lbf·ft")
         self.converted = label(theme, "", Type.BODY, wrap=True)
         self.convert.line.textChanged.connect(lambda text: self.converted.setText("\n".join(converted(text))))
-        self.picture = Picture(theme)
+        self.picture = SettingPicture(theme)
         self.picture.moved.connect(self.asked.moved)
         self.picture.card_wanted.connect(self._ask_card)
         self.picture.test_wanted.connect(self._measure)
@@ -102,7 +102,7 @@ class SettingSheet(QWidget):
 
         self._asking.look(call(named_tool, text, today), lambda found: self._tool(text, found, today))
 
-    def _tool(self, text: str, found: tuple[ToolCard | None, Known | None, int], today: date) -> None:
+    def _tool(self, text: str, found: tuple[ToolCard | None, KnownErrors | None, int], today: date) -> None:
         card, known, many = found
         if text != self.asked.tool.text.strip():
             return

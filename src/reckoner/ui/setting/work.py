@@ -22,12 +22,12 @@ from reckoner.ui.theme import Type
 from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.buttons import PrimaryButton, button
 from reckoner.ui.widgets.entry import EntryField, numbers_of, torque_reader, words_reader
-from reckoner.ui.widgets.linedelegate import Line
+from reckoner.ui.widgets.linedelegate import ListLine
 from reckoner.ui.widgets.lineslist import LinesList
 from reckoner.ui.widgets.paper import print_bytes
 from reckoner.ui.widgets.papersize import paper_mm
-from reckoner.ui.widgets.pattern import Pattern, PatternState
-from reckoner.ui.widgets.question import Choice, Question
+from reckoner.ui.widgets.pattern import PatternDrawing, PatternState
+from reckoner.ui.widgets.question import QuestionChoice, QuestionPanel
 from reckoner.ui.widgets.text import label
 from reckoner.ui.work import SessionCall, call
 
@@ -49,10 +49,10 @@ ENTERED_WORDS = {
     Entered.KEPT: "kept as it is",
 }
 ANSWER_CHOICES = {
-    Entered.SLACKENED: Choice(Entered.SLACKENED, "Slackened: do it again"),
-    Entered.REPLACED: Choice(Entered.REPLACED, "Replaced: do it again"),
-    Entered.TIGHTENED_ON: Choice(Entered.TIGHTENED_ON, "Tightened on: measure again"),
-    Entered.KEPT: Choice(Entered.KEPT, "It stays as it is…", "Why it stays, as the joint's maker allows"),
+    Entered.SLACKENED: QuestionChoice(Entered.SLACKENED, "Slackened: do it again"),
+    Entered.REPLACED: QuestionChoice(Entered.REPLACED, "Replaced: do it again"),
+    Entered.TIGHTENED_ON: QuestionChoice(Entered.TIGHTENED_ON, "Tightened on: measure again"),
+    Entered.KEPT: QuestionChoice(Entered.KEPT, "It stays as it is…", "Why it stays, as the joint's maker allows"),
 }
 
 
@@ -78,7 +78,7 @@ class WorkView(QWidget):
         self.value.given.connect(lambda _value: self.primary())
         self.value.emptied.connect(self.primary)
         self.below = button(theme, "Below the first mark", self._below)
-        self.question = Question(theme)
+        self.question = QuestionPanel(theme)
         self.question.answered.connect(self._answered)
         self.measure = EntryField(theme, "Or what was measured at this one", torque_reader(N_M), "then Enter")
         self.measure.given.connect(self._measured)
@@ -104,7 +104,7 @@ class WorkView(QWidget):
             row(self.strike_button, self.stored.button, 1, self.print_button, gap=2),
             row(self.reason, self.give_button, gap=2), gap=2, margin=3,
         )  # fmt: skip
-        self.pattern = Pattern(theme)
+        self.pattern = PatternDrawing(theme)
         self.pattern.pressed.connect(self._pressed)
         self.list = LinesList(theme, "What was entered", 1000)
         self.list.setMinimumHeight(14 * GRID)
@@ -329,7 +329,7 @@ class WorkView(QWidget):
         print_bytes(self.around.theme, data)
 
 
-def _entry_line(state: WorkState, place: int) -> Line:
+def _entry_line(state: WorkState, place: int) -> ListLine:
     one = state.entries[place]
     entry = one.entry
     counts = any(other.id == entry.id for other in state.stand.counted)
@@ -341,4 +341,4 @@ def _entry_line(state: WorkState, place: int) -> Line:
     else:
         words = f"{entry.kind.value}: {entry_words(state, entry)}"
     lead = f"{state.name(entry.fastener)}: {words}"
-    return Line(("", place), entry.id, lead, step, f"{one.by} {clock_words(one.at)}", past=not counts)
+    return ListLine(("", place), entry.id, lead, step, f"{one.by} {clock_words(one.at)}", past=not counts)

@@ -11,7 +11,7 @@ from PyQt6.QtCore import QProcess
 from PyQt6.QtWidgets import QFileDialog, QWidget
 
 from reckoner.core.errors import InputRefused, Refused
-from reckoner.shop.beginning import Beginning, Stage
+from reckoner.shop.beginning import Beginning, OpeningStage
 from reckoner.shop.register import adding
 from reckoner.shop.register.adding import GivenTools
 from reckoner.shop.register.editing import Deed
@@ -34,9 +34,9 @@ from reckoner.ui.widgets.text import label, set_tone
 from reckoner.ui.work import call
 
 ASKED = {
-    Stage.WHO: ("Who are you?", "That is me"),
-    Stage.WITH_WHAT: ("What do you test with?", "Test with it"),
-    Stage.FIRST_TOOL: ("The first tool", "Put it on the bench"),
+    OpeningStage.WHO: ("Who are you?", "That is me"),
+    OpeningStage.WITH_WHAT: ("What do you test with?", "Test with it"),
+    OpeningStage.FIRST_TOOL: ("The first tool", "Put it on the bench"),
 }
 """What a step asks, and what its button says."""
 
@@ -90,10 +90,10 @@ class FirstOpening(QWidget):
         super().__init__()
         self._around = around
         theme = around.theme
-        self.stage = Stage.WHO
+        self.stage = OpeningStage.WHO
         self.person = NewPerson(theme, own_account=True)
         self.meter, self.weights, self.gauge = NewMeter(theme, around.today), NewWeights(theme), NewGauge(theme)
-        self.with_what = Chips(theme, ASKED[Stage.WITH_WHAT][0])
+        self.with_what = Chips(theme, ASKED[OpeningStage.WITH_WHAT][0])
         self.with_what.offer(
             [(METER, "A torque meter"), (WEIGHTS, "Known weights, on its own lever"), (GAUGE, "A hanging scale")],
             [METER],
@@ -107,7 +107,11 @@ class FirstOpening(QWidget):
         self.tool = FirstTool(theme)
         means = QWidget()
         means.setLayout(column(self.with_what, *(form for form, _add in self._means.values()), gap=2))
-        self.forms: dict[Stage, QWidget] = {Stage.WHO: self.person, Stage.WITH_WHAT: means, Stage.FIRST_TOOL: self.tool}
+        self.forms: dict[OpeningStage, QWidget] = {
+            OpeningStage.WHO: self.person,
+            OpeningStage.WITH_WHAT: means,
+            OpeningStage.FIRST_TOOL: self.tool,
+        }
         self.heads = {stage: StepHead(theme, i + 1, ASKED[stage][0]) for i, stage in enumerate(self.forms)}
         self.foot = FormFoot(theme, "", self.primary)
         self.button = self.foot.button
@@ -154,7 +158,7 @@ class FirstOpening(QWidget):
     def show_beginning(self, found: Beginning) -> None:
         """Open the step that is to be answered."""
         before, self.stage = self.stage, found.stage
-        answers = {Stage.WHO: found.person, Stage.WITH_WHAT: found.reference}
+        answers = {OpeningStage.WHO: found.person, OpeningStage.WITH_WHAT: found.reference}
         for stage, form in self.forms.items():
             form.setVisible(stage is found.stage)
             self.heads[stage].show_as(now=stage is found.stage, answer=answers.get(stage, ""))
@@ -162,15 +166,15 @@ class FirstOpening(QWidget):
         if before is not found.stage:
             self.setFocus()
         self._look()
-        if before is not found.stage or found.stage is Stage.WHO:
+        if before is not found.stage or found.stage is OpeningStage.WHO:
             self.form.begin_typing()
 
     @property
     def form(self) -> Form[Any]:
         """What is asked now."""
-        if self.stage is Stage.WITH_WHAT:
+        if self.stage is OpeningStage.WITH_WHAT:
             return self._means[self.with_what.one][0]
-        return self.person if self.stage is Stage.WHO else self.tool
+        return self.person if self.stage is OpeningStage.WHO else self.tool
 
     def primary(self) -> None:
         """Keep what was answered."""
@@ -178,12 +182,12 @@ class FirstOpening(QWidget):
         given = form.given()
         if given is None:
             return
-        if self.stage is Stage.WHO:
+        if self.stage is OpeningStage.WHO:
             initials, name = given
             work.ask(call(adding.add_person, initials, name, None, self._around.now()), self._kept, form.refuse)
         elif self._around.person is None:
             self.foot.refuse("Say who you are first.")
-        elif self.stage is Stage.WITH_WHAT:
+        elif self.stage is OpeningStage.WITH_WHAT:
             work.ask(call(self._means[self.with_what.one][1], given, self._around.act()), self._kept, form.refuse)
         else:
             work.ask(call(adding.add_tools, given, self._around.act()), self._to_the_bench, form.refuse)
@@ -201,7 +205,7 @@ class FirstOpening(QWidget):
 
     def _look(self) -> None:
         """What the button says, and whether it can be pressed."""
-        if self.stage is Stage.READY:
+        if self.stage is OpeningStage.READY:
             return
         for key, (form, _add) in self._means.items():
             form.setVisible(key == self.with_what.one)

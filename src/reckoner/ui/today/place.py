@@ -9,7 +9,7 @@ from PyQt6.QtWidgets import QSizePolicy, QStackedWidget, QWidget
 
 from reckoner.core.days import long_day
 from reckoner.shop.agenda import Agenda, Item, Waiting, agenda, items
-from reckoner.shop.beginning import Beginning, Stage, beginning
+from reckoner.shop.beginning import Beginning, OpeningStage, beginning
 from reckoner.shop.changes import Change, ChangeKind
 from reckoner.ui.latest import Latest
 from reckoner.ui.layout import column, empty, row, surface
@@ -148,7 +148,7 @@ class TodayPlace(Place):
 
     def _show_beginning(self, begun: Beginning) -> None:
         """The first opening, as long as the register holds no tool."""
-        if begun.stage is Stage.READY or self.around.work.looking_on:
+        if begun.stage is OpeningStage.READY or self.around.work.looking_on:
             self._stack.setCurrentIndex(0)
             return
         if self.first is None:

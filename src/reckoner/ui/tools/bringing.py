@@ -34,7 +34,7 @@ UNITS = ("N.m", "lbf.ft", "lbf.in", "cN.m", "kgf.m")
 """Units that bare torques can be meant in."""
 
 
-class RowsModel(QAbstractTableModel):
+class BroughtRowsModel(QAbstractTableModel):
     """Column 0 is what was understood, or what is wrong; the others are the file's own."""
 
     def __init__(self, theme: Theme, parent: QObject | None = None) -> None:
@@ -122,7 +122,7 @@ class Bringing(QWidget):
         self.units = Chips(theme, "Torques without a unit are in", beside=True)
         self.units.offer([(name, unit_named(name, Kind.TORQUE).symbol) for name in UNITS], [N_M.name])
         self.units.chosen.connect(self._united)
-        self.model = RowsModel(theme, self)
+        self.model = BroughtRowsModel(theme, self)
         self.view = QTableView()
         self.view.setModel(self.model)
         self.view.setAccessibleName("The rows of the spreadsheet, and what was understood of them")

@@ -30,13 +30,13 @@ from reckoner.ui.tools.feeding import Feeder
 from reckoner.ui.tools.kept import KeptFilters
 from reckoner.ui.tools.rightside import RightSide
 from reckoner.ui.tools.saving import SaveList
-from reckoner.ui.tools.sheet import Sheet
+from reckoner.ui.tools.sheet import ToolSheetView
 from reckoner.ui.tools.shelves import ABOVE, OTHER_SHELVES, SHELVES
 from reckoner.ui.tools.together import Together
 from reckoner.ui.tools.tools_list import ToolsList
 from reckoner.ui.widgets.buttons import button
 from reckoner.ui.widgets.chips import Chips
-from reckoner.ui.widgets.line import Line
+from reckoner.ui.widgets.line import LineEdit
 from reckoner.ui.widgets.tag import TAG_SIZE
 from reckoner.ui.widgets.text import label
 from reckoner.ui.work import call
@@ -48,7 +48,7 @@ SHEET_CARES = (ChangeKind.MODELS, ChangeKind.ATTACHMENTS)
 """Those that touch every sheet."""
 
 
-class Way(Enum):
+class ToolsView(Enum):
     """The ways in which the tools are listed."""
 
     TAGS = auto()
@@ -69,7 +69,7 @@ class ToolsPlace(Place):
         self._sheet_of = 0
         self._asking, self._reading, self._trending = (Latest(around.work) for _ in range(3))
         self._count = label(self.theme, "", Type.BODY, "quiet")
-        self.filter = Line()
+        self.filter = LineEdit()
         self.filter.setPlaceholderText("Filter: click 200, held, Tower crew")
         self.filter.setAccessibleName("Filter the tools")
         self.filter.setFont(self.theme.font(Type.BODY))
@@ -88,14 +88,14 @@ class ToolsPlace(Place):
         self.kept = KeptFilters(around)
         self.kept.chosen.connect(self.filter.setText)
         self.none = label(self.theme, "", Type.BODY, "quiet", wrap=True)
-        self.sheet = Sheet(around)
+        self.sheet = ToolSheetView(around)
         self.right = RightSide(around, surface(column(self.sheet)))
         self.right.added.connect(self._added)
         self.saving = SaveList(around, lambda: (self.filter.text(), self._sorting))
         self.add_button = button(self.theme, "Add tools…", self._add)
         self.bring_button = button(self.theme, "Bring in…", self._bring)
         self.bring_button.setToolTip("Tools from a spreadsheet: CSV, XLSX, ODS or XLS")
-        self.way = Way.TAGS
+        self.way = ToolsView.TAGS
         self.turn = button(self.theme, "", self._turn, "link")
         self._lists = QStackedWidget()
         self._lists.addWidget(self.list)
@@ -122,7 +122,7 @@ class ToolsPlace(Place):
         self.sheet.model.connect(lambda model_id: self._open(RegisterKind.MODEL, model_id))
         tools = QWidget()
         tools.setLayout(row(self._left, self.right, gap=2))
-        self._list_as(Way.TAGS)
+        self._list_as(ToolsView.TAGS)
         self._stack = QStackedWidget()
         self._stack.addWidget(tools)
         self._tools = tools
@@ -136,7 +136,7 @@ class ToolsPlace(Place):
             self._open(target.register, target.row)
             return
         if target.bring_in or target.number or target.tool is not None:
-            self._list_as(Way.TAGS)
+            self._list_as(ToolsView.TAGS)
         self._open(RegisterKind.TOOL)
         if target.bring_in:
             self.right.show_bringing()
@@ -253,13 +253,13 @@ class ToolsPlace(Place):
     @property
     def in_columns(self) -> bool:
         """Whether the tools are listed as a table."""
-        return self.way is Way.COLUMNS
+        return self.way is ToolsView.COLUMNS
 
     @property
     def _sorting(self) -> Sorting:
         return self.table.sorting if self.in_columns else BY_NUMBER
 
-    def _list_as(self, way: Way) -> None:
+    def _list_as(self, way: ToolsView) -> None:
         """List the tools as tags beside a sheet, or as a table over the whole width."""
         self.way = way
         self.turn.setText("As tags" if self.in_columns else "As a table")
@@ -269,23 +269,23 @@ class ToolsPlace(Place):
         self._left.setMaximumWidth(WHOLE if self.in_columns else LEFT)
 
     def _turn(self) -> None:
-        self._list_as(Way.TAGS if self.in_columns else Way.COLUMNS)
+        self._list_as(ToolsView.TAGS if self.in_columns else ToolsView.COLUMNS)
         self._find(self.new_screen)
 
     def _open_tool(self, tool_id: int) -> None:
         """Its sheet, from the table: beside the tags, and what was filtered stays."""
-        self._list_as(Way.TAGS)
+        self._list_as(ToolsView.TAGS)
         self._wanted = tool_id
         self.expect()
         self._find(self.new_screen)
         self.list.setFocus()
 
     def _add(self) -> None:
-        self._list_as(Way.TAGS)
+        self._list_as(ToolsView.TAGS)
         self.right.begin_adding()
 
     def _bring(self) -> None:
-        self._list_as(Way.TAGS)
+        self._list_as(ToolsView.TAGS)
         self.right.begin_bringing()
 
     def _current(self) -> ToolCard | None:

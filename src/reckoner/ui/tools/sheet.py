@@ -51,7 +51,7 @@ class Page(Enum):
     FACTS = "What is known"
 
 
-class Sheet(QWidget):
+class ToolSheetView(QWidget):
     """Two pages: its results, and what is known of it. Signals ``bench(tool_id)``: put it on the bench; ``opened(run_id)``:
     look at a run of its history; ``like(tool_id, model_id, number)``: add another one like it; ``model(model_id)``: look at
     its model; ``scale(tool_id, number, unit)``: mark its scale anew."""

@@ -17,7 +17,7 @@ HEAD, LINE, NAME, BETWEEN = 3.0 * GRID, 6.5 * GRID, 10.0 * GRID, 11.0 * GRID
 
 
 @dataclass(frozen=True)
-class Stage:
+class ComparedStage:
     """One state of the tool: its ``words``, a fence for each point (None: not looked at there), and what was done before."""
 
     words: str
@@ -32,11 +32,11 @@ class BeforeAfter(QWidget):
         super().__init__()
         self._theme = theme
         self._points: tuple[str, ...] = ()
-        self._stages: tuple[Stage, ...] = ()
+        self._stages: tuple[ComparedStage, ...] = ()
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
         theme.changed.connect(self.update)
 
-    def show_stages(self, points: tuple[str, ...], stages: tuple[Stage, ...]) -> None:
+    def show_stages(self, points: tuple[str, ...], stages: tuple[ComparedStage, ...]) -> None:
         """Show what was found at each of the ``points`` in each stage."""
         self._points, self._stages = points, stages
         told = []

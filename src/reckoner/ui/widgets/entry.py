@@ -18,7 +18,7 @@ from reckoner.core.units import Kind, Unit
 from reckoner.ui.theme import Theme, Type
 from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.buttons import button
-from reckoner.ui.widgets.line import Line
+from reckoner.ui.widgets.line import LineEdit
 from reckoner.ui.widgets.text import label, set_tone, tip
 
 T = TypeVar("T")
@@ -43,7 +43,7 @@ class EntryField(QWidget, Generic[T]):
         super().__init__()
         self._understand = understand
         self._name = label(theme, name, Type.CAPTION, "quiet")
-        self.line = Line()
+        self.line = LineEdit()
         self.line.setFont(theme.font(Type.FIGURE))
         self.line.setPlaceholderText(placeholder)
         self.line.setAccessibleName(name)

@@ -16,9 +16,9 @@ from PyQt6.QtWidgets import QSizePolicy, QWidget
 from reckoner.ui.theme import Theme
 from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.leverpaint import described, paint_lever
-from reckoner.ui.widgets.levershape import UPWARDS, AdapterShown, Geometry, LeverState, Part
+from reckoner.ui.widgets.levershape import UPWARDS, AdapterShown, Geometry, LeverPart, LeverState
 
-__all__ = ["AdapterShown", "LeverDrawing", "LeverState", "Part"]
+__all__ = ["AdapterShown", "LeverDrawing", "LeverPart", "LeverState"]
 
 SNAP = 0.001
 FAR_SNAP = 0.010
@@ -53,7 +53,7 @@ class LeverDrawing(QWidget):
         super().__init__()
         self._theme, self._still = theme, still
         self.state = LeverState()
-        self.part, self.index = Part.HOOK, 0
+        self.part, self.index = LeverPart.HOOK, 0
         self._held = False
         self.setFocusPolicy(Qt.FocusPolicy.NoFocus if still else Qt.FocusPolicy.StrongFocus)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
@@ -124,24 +124,24 @@ class LeverDrawing(QWidget):
     def _move(self, value: float) -> None:
         """Bring the part in hand there, in sensible steps and no further than it goes."""
         state, part = self.state, self.part
-        if part is Part.ADAPTER:
+        if part is LeverPart.ADAPTER:
             to = round(value / TURN) * TURN
-        elif part is Part.TILT:
+        elif part is LeverPart.TILT:
             to = min(MOST_TILT, max(-MOST_TILT, round(value / TILT) * TILT))
         else:
-            low = SNAP if part is Part.BALANCE else state.pivot + SNAP
+            low = SNAP if part is LeverPart.BALANCE else state.pivot + SNAP
             to = min(state.grip, max(low, round(value / SNAP) * SNAP))
         if to != state.value(part, self.index):
             self.moved.emit(part, to)
 
-    def _near(self, at: QPointF) -> tuple[Part, int] | None:
+    def _near(self, at: QPointF) -> tuple[LeverPart, int] | None:
         """The part under the pointer: the hook with all that hangs on it, or whatever else stands there."""
         geometry = self.geometry_of
         for part, index in reversed(self.state.parts):
             place = geometry.place_of(part, index)
             if place is None:
                 continue
-            hangs = part in (Part.HOOK, Part.HAND)
+            hangs = part in (LeverPart.HOOK, LeverPart.HAND)
             if hangs and abs(place.x() - at.x()) <= 3 * GRID and at.y() > place.y() - REACH:
                 return part, index
             if not hangs and max(abs(place.x() - at.x()), abs(place.y() - at.y())) <= REACH:
@@ -161,9 +161,9 @@ class LeverDrawing(QWidget):
         at, geometry = event.position(), self.geometry_of
         if self._held:
             match self.part:
-                case Part.ADAPTER:
+                case LeverPart.ADAPTER:
                     self._move(_snapped(geometry.angle_to(at, self.index)))
-                case Part.TILT:
+                case LeverPart.TILT:
                     self._move(geometry.tilt_to(at))
                 case _:
                     self._move(geometry.metres(at.x()))
@@ -201,12 +201,12 @@ class LeverDrawing(QWidget):
         self.update()
 
 
-def _steps(part: Part) -> tuple[float, float]:
+def _steps(part: LeverPart) -> tuple[float, float]:
     """What a key moves a part by, and with Shift."""
     match part:
-        case Part.ADAPTER:
+        case LeverPart.ADAPTER:
             return TURN, FAR_TURN
-        case Part.TILT:
+        case LeverPart.TILT:
             return TILT, FAR_TILT
         case _:
             return SNAP, FAR_SNAP

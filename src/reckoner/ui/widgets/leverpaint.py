@@ -11,9 +11,9 @@ from PyQt6.QtGui import QPainter, QPen, QPolygonF
 from reckoner.core.printing import THIN, fixed, number
 from reckoner.ui.theme import Theme, Type
 from reckoner.ui.tokens import GRID
-from reckoner.ui.widgets.levershape import BEYOND, Geometry, LeverState, Part
+from reckoner.ui.widgets.levershape import BEYOND, Geometry, LeverPart, LeverState
 
-Chosen = tuple[Part, int] | None
+Chosen = tuple[LeverPart, int] | None
 """The part in hand; None where it is only looked at."""
 
 
@@ -32,13 +32,13 @@ def paint_lever(painter: QPainter, theme: Theme, geometry: Geometry, chosen: Cho
         _vice(painter, theme, geometry.drive)
     _level(painter, theme, geometry)
     _wrench(painter, theme, geometry)
-    _hanging(painter, theme, geometry, _tone(chosen, Part.HOOK))
-    _hand(painter, theme, geometry, _tone(chosen, Part.HAND))
-    _balance(painter, theme, geometry, _tone(chosen, Part.BALANCE))
+    _hanging(painter, theme, geometry, _tone(chosen, LeverPart.HOOK))
+    _hand(painter, theme, geometry, _tone(chosen, LeverPart.HAND))
+    _balance(painter, theme, geometry, _tone(chosen, LeverPart.BALANCE))
     _dimensions(painter, theme, geometry)
 
 
-def _tone(chosen: Chosen, part: Part, index: int = 0) -> str:
+def _tone(chosen: Chosen, part: LeverPart, index: int = 0) -> str:
     return "accent" if chosen == (part, index) else "ink"
 
 
@@ -68,7 +68,7 @@ def _adapters(painter: QPainter, theme: Theme, geometry: Geometry, chosen: Chose
     if state.square is not None:
         _window(painter, theme, geometry, state.square)
     for i, (start, end) in enumerate(pairwise(joints)):
-        tone = _tone(chosen, Part.ADAPTER, i)
+        tone = _tone(chosen, LeverPart.ADAPTER, i)
         painter.setPen(QPen(theme.color(tone), 11, Qt.PenStyle.SolidLine, Qt.PenCapStyle.RoundCap))
         painter.drawLine(QLineF(start, end))
         painter.setPen(QPen(theme.color("surface"), 7, Qt.PenStyle.SolidLine, Qt.PenCapStyle.RoundCap))

@@ -11,7 +11,7 @@ from PyQt6.QtCore import QPointF, QSizeF
 from reckoner.ui.tokens import GRID
 
 
-class Part(Enum):
+class LeverPart(Enum):
     """What can be moved: along the lever, or round by an angle."""
 
     HOOK = "hook"
@@ -23,7 +23,7 @@ class Part(Enum):
     @property
     def turns(self) -> bool:
         """Whether it is moved by an angle."""
-        return self in (Part.TILT, Part.ADAPTER)
+        return self in (LeverPart.TILT, LeverPart.ADAPTER)
 
 
 @dataclass(frozen=True)
@@ -59,24 +59,29 @@ class LeverState:
     disc: bool = False
 
     @property
-    def parts(self) -> tuple[tuple[Part, int], ...]:
+    def parts(self) -> tuple[tuple[LeverPart, int], ...]:
         """What there is to move, an adapter with its place among them."""
         there = (
-            (Part.HOOK, self.hook is not None and not self.disc),
-            (Part.BALANCE, self.balance is not None),
-            (Part.HAND, self.hand is not None),
-            (Part.TILT, self.tilt_rad is not None),
+            (LeverPart.HOOK, self.hook is not None and not self.disc),
+            (LeverPart.BALANCE, self.balance is not None),
+            (LeverPart.HAND, self.hand is not None),
+            (LeverPart.TILT, self.tilt_rad is not None),
         )
         return (
             *((part, 0) for part, is_there in there if is_there),
-            *((Part.ADAPTER, i) for i in range(len(self.adapters))),
+            *((LeverPart.ADAPTER, i) for i in range(len(self.adapters))),
         )
 
-    def value(self, part: Part, index: int = 0) -> float | None:
+    def value(self, part: LeverPart, index: int = 0) -> float | None:
         """Where a part stands: m, or rad for one that turns; None where there is none."""
-        if part is Part.ADAPTER:
+        if part is LeverPart.ADAPTER:
             return self.adapters[index].angle_rad if index < len(self.adapters) else None
-        return {Part.HOOK: self.hook, Part.BALANCE: self.balance, Part.HAND: self.hand, Part.TILT: self.tilt_rad}[part]
+        return {
+            LeverPart.HOOK: self.hook,
+            LeverPart.BALANCE: self.balance,
+            LeverPart.HAND: self.hand,
+            LeverPart.TILT: self.tilt_rad,
+        }[part]
 
     @property
     def chain(self) -> tuple[tuple[float, float], ...]:
@@ -151,11 +156,11 @@ class Geometry:
         joint = self.joints()[index]
         return math.atan2(joint.y() - at.y(), joint.x() - at.x())
 
-    def place_of(self, part: Part, index: int = 0) -> QPointF | None:
+    def place_of(self, part: LeverPart, index: int = 0) -> QPointF | None:
         """Where a part is taken hold of; None where there is none."""
         value = self.state.value(part, index)
         if value is None:
             return None
-        if part is Part.ADAPTER:
+        if part is LeverPart.ADAPTER:
             return self.joints()[index + 1]
-        return self.along(self.state.grip * BEYOND if part is Part.TILT else value)
+        return self.along(self.state.grip * BEYOND if part is LeverPart.TILT else value)

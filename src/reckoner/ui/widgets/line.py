@@ -7,7 +7,7 @@ from PyQt6.QtGui import QKeyEvent, QKeySequence
 from PyQt6.QtWidgets import QLineEdit
 
 
-class Line(QLineEdit):
+class LineEdit(QLineEdit):
     """QLineEdit passes Enter on to its window even when it acted on it; this one does not. With ``keeps_enter`` it keeps it
     also while it is empty. Ctrl+Z is its own only while there is something typed to take back."""
 

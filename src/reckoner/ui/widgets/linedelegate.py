@@ -20,7 +20,7 @@ MARK = 4 * GRID
 
 
 @dataclass(frozen=True)
-class Line:
+class ListLine:
     """One line; ``place`` orders them, ``id`` is what it is about. ``marked`` ones have the mark of their ``state``;
     ``past``: a later one has replaced it."""
 
@@ -37,7 +37,7 @@ class Line:
 class LineDelegate(QStyledItemDelegate):
     """``as_line`` makes a Line of what the model gives as ``UserRole``, where that is none itself."""
 
-    def __init__(self, theme: Theme, parent: QObject, as_line: Callable[[Any], Line] = lambda line: line) -> None:
+    def __init__(self, theme: Theme, parent: QObject, as_line: Callable[[Any], ListLine] = lambda line: line) -> None:
         super().__init__(parent)
         self._theme, self._as_line = theme, as_line
 

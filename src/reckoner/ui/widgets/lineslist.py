@@ -17,7 +17,7 @@ from PyQt6.QtWidgets import QAbstractItemView
 
 from reckoner.ui.theme import Theme
 from reckoner.ui.tokens import GRID
-from reckoner.ui.widgets.linedelegate import HIGH, Line, LineDelegate
+from reckoner.ui.widgets.linedelegate import HIGH, LineDelegate, ListLine
 from reckoner.ui.widgets.table import BareTable
 from reckoner.ui.widgets.text import tip
 
@@ -31,16 +31,16 @@ class LinesModel(QAbstractListModel):
         super().__init__(parent)
         self._page = page
         self._more = False
-        self.lines: list[Line] = []
+        self.lines: list[ListLine] = []
 
-    def show(self, lines: tuple[Line, ...]) -> None:
+    def show(self, lines: tuple[ListLine, ...]) -> None:
         """Another list, from its beginning."""
         self.beginResetModel()
         self.lines = list(lines)
         self._more = len(lines) >= self._page
         self.endResetModel()
 
-    def take(self, lines: tuple[Line, ...]) -> None:
+    def take(self, lines: tuple[ListLine, ...]) -> None:
         """The next page."""
         if lines and (not self.lines or lines[0].place < self.lines[-1].place):
             self.beginInsertRows(QModelIndex(), len(self.lines), len(self.lines) + len(lines) - 1)
@@ -91,13 +91,13 @@ class LinesList(BareTable):
         self.changed.emit()
 
     @property
-    def chosen(self) -> tuple[Line, ...]:
+    def chosen(self) -> tuple[ListLine, ...]:
         """The chosen lines, in the order in which they stand."""
         selection = self.selectionModel()
         rows = sorted(index.row() for index in selection.selectedIndexes()) if selection is not None else []
         return tuple(self.lines.lines[row] for row in rows)
 
-    def show_lines(self, lines: tuple[Line, ...]) -> None:
+    def show_lines(self, lines: tuple[ListLine, ...]) -> None:
         """Another list, or the same one anew: what was chosen stays so where it is still there; else the first is."""
         chosen = {line.id for line in self.chosen}
         self.lines.show(lines)

@@ -26,7 +26,7 @@ class PatternState:
     next: int | None = None
 
 
-class Pattern(QWidget):
+class PatternDrawing(QWidget):
     """Signal ``pressed(number)`` when a fastener is pressed."""
 
     pressed = pyqtSignal(int)

@@ -21,7 +21,7 @@ from reckoner.ui.widgets.text import label
 
 
 @dataclass(frozen=True)
-class Choice:
+class QuestionChoice:
     """An answer: its ``key``, the ``words`` on its button; ``why`` asks for a reason in a field of that name first (empty: it
     needs none)."""
 
@@ -30,7 +30,7 @@ class Choice:
     why: str = ""
 
 
-class Question(QWidget):
+class QuestionPanel(QWidget):
     """Hidden until it asks. While it asks it has the focus, and Enter does nothing until an answer was chosen: by the
     mouse, or with Tab. Then the focus goes back to where it was. Signal ``answered(key, reason)``."""
 
@@ -41,8 +41,8 @@ class Question(QWidget):
         super().__init__()
         self._theme = theme
         self._back: QWidget | None = None
-        self._choices: tuple[Choice, ...] = ()
-        self._chosen: Choice | None = None
+        self._choices: tuple[QuestionChoice, ...] = ()
+        self._chosen: QuestionChoice | None = None
         self.buttons: list[QPushButton] = []
         self.words = label(theme, "", Type.STRONG, "fault", wrap=True)
         self.why = EntryField(theme, "Why", words_reader)
@@ -59,7 +59,7 @@ class Question(QWidget):
     def asks(self) -> bool:
         return not self.isHidden()
 
-    def ask(self, words: str, choices: Sequence[Choice]) -> None:
+    def ask(self, words: str, choices: Sequence[QuestionChoice]) -> None:
         """Ask it, and take the focus; what is asked already stays as it is."""
         if self.asks and (self.words.text(), self._choices) == (words, tuple(choices)):
             return
@@ -98,7 +98,7 @@ class Question(QWidget):
             self.why.refuse(sentence)
             into_sight(self.why)
 
-    def _choose(self, choice: Choice) -> None:
+    def _choose(self, choice: QuestionChoice) -> None:
         if not choice.why:
             self.answered.emit(choice.key, "")
             return
