@@ -1,5 +1,8 @@
 """The core is a wall: each module imports alone, and nothing above it comes along."""
 
+import ast
+import collections
+import pathlib
 import pkgutil
 import subprocess
 import sys
@@ -21,3 +24,14 @@ def test_each_core_module_imports_in_a_fresh_interpreter_without_the_world_above
     )
     found = subprocess.run([sys.executable, "-c", script], capture_output=True, text=True, check=True)
     assert found.stdout.strip() == "[] False"
+
+
+def test_no_two_classes_have_one_name():
+    """One name, one meaning, in the whole program; what a newcomer searches for is found once."""
+    root = pathlib.Path(reckoner.core.__file__).parents[1]
+    found = collections.defaultdict(list)
+    for path in root.rglob("*.py"):
+        for node in ast.walk(ast.parse(path.read_text())):
+            if isinstance(node, ast.ClassDef):
+                found[node.name].append(path.name)
+    assert {name: where for name, where in found.items() if len(where) > 1} == {}

@@ -46,8 +46,8 @@ def test_a_second_window_says_who_holds_the_folder_and_looks_on(
     qtbot.waitUntil(lambda: records.results.paper.pages > 0, timeout=WAIT)  # what is only looked at can be printed
     go(second, "desk", number="HC-0418")
     desk = second.place(PlaceId.DESK)
-    qtbot.waitUntil(lambda: bool(desk.lending.basket.tools), timeout=WAIT)
-    desk.lending.to.line.setText("crew")
+    qtbot.waitUntil(lambda: bool(desk.lending.form.basket.tools), timeout=WAIT)
+    desk.lending.form.to.line.setText("crew")
     desk.primary()
     qtbot.waitUntil(lambda: "only looks on" in desk.lending.refused.text(), timeout=WAIT)
     go(second, "setting", work=1)

@@ -13,9 +13,9 @@ from datetime import date, datetime
 from pathlib import Path
 from typing import Annotated, Any, Literal
 
-from pydantic import BaseModel, ConfigDict, Field, ValidationError
+from pydantic import Field, ValidationError
 
-from reckoner.formats.fields import FileRefused, sentences
+from reckoner.formats.fields import FileRefused, StrictModel, sentences
 from reckoner.formats.jobcard import JobCardFile
 from reckoner.formats.reading import TextRefused, read_text
 from reckoner.formats.written import write_whole
@@ -29,11 +29,7 @@ Torque = Annotated[float, Field(gt=0, lt=1e6, allow_inf_nan=False)]
 Part = Annotated[float, Field(gt=-1, lt=10, allow_inf_nan=False)]
 
 
-class _Strict(BaseModel):
-    model_config = ConfigDict(extra="forbid", frozen=True)
-
-
-class SettingEntry(_Strict):
+class SettingEntry(StrictModel):
     """A setting that a loan was for; torques in N·m."""
 
     job: Text = ""
@@ -45,7 +41,7 @@ class SettingEntry(_Strict):
     high: Torque | None = None
 
 
-class ExchangePoint(_Strict):
+class ExchangePoint(StrictModel):
     """A point of a result; fractions but for the target."""
 
     as_left: bool = False
@@ -56,7 +52,7 @@ class ExchangePoint(_Strict):
     limit: Annotated[float, Field(gt=0, lt=1)]
 
 
-class HistoryEntry(_Strict):
+class HistoryEntry(StrictModel):
     """One thing in a tool's history: an event (``kind``), or a result (``number`` and ``points``). ``by`` are initials."""
 
     at: datetime
@@ -79,14 +75,14 @@ class HistoryEntry(_Strict):
     points: Annotated[tuple[ExchangePoint, ...], Field(max_length=1000)] = ()
 
 
-class ToolHistory(_Strict):
+class ToolHistory(StrictModel):
     """What happened to a tool, and what was found of it, in its own order."""
 
     tool: Annotated[str, Field(min_length=1, max_length=80)]
     entries: Annotated[tuple[HistoryEntry, ...], Field(max_length=100_000)]
 
 
-class ExchangeFile(_Strict):
+class ExchangeFile(StrictModel):
     """The whole file; its register is as in a register file, and read as one."""
 
     format: Literal["reckoner-exchange"]

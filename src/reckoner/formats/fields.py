@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
-from pydantic import BeforeValidator, ValidationError
+from pydantic import BaseModel, BeforeValidator, ConfigDict, ValidationError
 
 from reckoner.core.entry import read
 from reckoner.core.errors import InputRefused, Refused
@@ -34,6 +34,12 @@ class FileRefused(Refused):
     def __str__(self) -> str:
         more = f" (and {len(self.mistakes) - 5} more)" if len(self.mistakes) > 5 else ""
         return f"{self.source}: " + "; ".join(self.mistakes[:5]) + more
+
+
+class StrictModel(BaseModel):
+    """A part of a file in which nothing stands that is not known."""
+
+    model_config = ConfigDict(extra="forbid", frozen=True)
 
 
 def quantity(kind: Kind) -> BeforeValidator:

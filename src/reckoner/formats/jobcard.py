@@ -10,7 +10,7 @@ import math
 from pathlib import Path
 from typing import Annotated, Any, Literal
 
-from pydantic import BaseModel, ConfigDict, Field, ValidationError
+from pydantic import Field, ValidationError
 
 from reckoner.core.entry import read
 from reckoner.core.errors import InputRefused
@@ -18,7 +18,7 @@ from reckoner.core.jobcard import JobCard, StageTool
 from reckoner.core.jobs import PATTERNS, Fasteners, JobPlan, Layout, Over, Pattern, in_a_circle, in_rows, named
 from reckoner.core.setting import Aim, Band
 from reckoner.core.units import PERCENT, Kind, Unit, unit_named
-from reckoner.formats.fields import FileRefused, quantity, sentences
+from reckoner.formats.fields import FileRefused, StrictModel, quantity, sentences
 from reckoner.formats.reading import TextRefused, read_text
 from reckoner.formats.tables import Table, read_table
 from reckoner.formats.written import write_whole
@@ -30,11 +30,7 @@ Words = Annotated[str, Field(max_length=500)]
 Torque = Annotated[float, quantity(Kind.TORQUE)]
 
 
-class _Strict(BaseModel):
-    model_config = ConfigDict(extra="forbid", frozen=True)
-
-
-class FastenersEntry(_Strict):
+class FastenersEntry(StrictModel):
     """How they stand: a circle of ``count``, ``rows`` by ``columns``, or a list of ``names``."""
 
     layout: Layout
@@ -54,7 +50,7 @@ class FastenersEntry(_Strict):
                 return named(self.names)
 
 
-class BandRecord(_Strict):
+class BandRecord(StrictModel):
     """A torque from ``low`` to ``high``."""
 
     low: Torque
@@ -68,7 +64,7 @@ class RunningEntry(BandRecord):
     tool: Words = ""
 
 
-class ToolEntry(_Strict):
+class ToolEntry(StrictModel):
     """The tool from a ``stage`` on (from 1), with the adapters on it."""
 
     stage: Annotated[int, Field(ge=1, le=50)]
@@ -76,7 +72,7 @@ class ToolEntry(_Strict):
     adapters: Annotated[tuple[Words, ...], Field(max_length=4)] = ()
 
 
-class JobCardFile(_Strict):
+class JobCardFile(StrictModel):
     """The file. ``stages`` are percents of the aim or torques; ``angle`` is turned after the last of them."""
 
     format: Literal["reckoner-job-card"]

@@ -14,9 +14,10 @@ from datetime import date, datetime
 from pathlib import Path
 from typing import Annotated, Any, Literal
 
-from pydantic import BaseModel, ConfigDict, Field, ValidationError
+from pydantic import Field, ValidationError
 
 from reckoner.core.errors import Refused
+from reckoner.formats.fields import StrictModel
 from reckoner.formats.reading import TextRefused, read_text
 from reckoner.formats.written import write_whole
 
@@ -43,11 +44,7 @@ class ResultRefused(Refused):
         return f"{self.path}: {self.why}."
 
 
-class _Strict(BaseModel):
-    model_config = ConfigDict(extra="forbid", frozen=True, strict=False)
-
-
-class ObservationEntry(_Strict):
+class ObservationEntry(StrictModel):
     """One observation: what was seen, by whom, and how it came; struck with a reason or not at all. ``asked`` is why it was
     asked about and kept, ``whose`` it was said to be."""
 
@@ -66,7 +63,7 @@ class ObservationEntry(_Strict):
     over_travel: Number | None = None
 
 
-class SeriesEntry(_Strict):
+class SeriesEntry(StrictModel):
     """The observations at one target in one direction, in a phase of the run."""
 
     id: int
@@ -83,7 +80,7 @@ class SeriesEntry(_Strict):
     observations: Annotated[tuple[ObservationEntry, ...], Most]
 
 
-class LookEntry(_Strict):
+class LookEntry(StrictModel):
     """One line of the look-over."""
 
     line: Text
@@ -91,7 +88,7 @@ class LookEntry(_Strict):
     note: Text = ""
 
 
-class RoomEntry(_Strict):
+class RoomEntry(StrictModel):
     """What the room was, °C and a fraction; ``drift`` over the run in °C."""
 
     temperature: Number
@@ -100,7 +97,7 @@ class RoomEntry(_Strict):
     note: Text = ""
 
 
-class SetUpEntry(_Strict):
+class SetUpEntry(StrictModel):
     """How the reference was set up."""
 
     mode: Text
@@ -108,7 +105,7 @@ class SetUpEntry(_Strict):
     detail: Text = "{}"
 
 
-class ZerosEntry(_Strict):
+class ZerosEntry(StrictModel):
     """What reference and pointer showed with nothing on them, N·m."""
 
     before: Number | None = None
@@ -117,7 +114,7 @@ class ZerosEntry(_Strict):
     pointer_after: Number | None = None
 
 
-class ExerciseEntry(_Strict):
+class ExerciseEntry(StrictModel):
     """Releases made before the readings."""
 
     direction: Text
@@ -125,7 +122,7 @@ class ExerciseEntry(_Strict):
     wanted: int
 
 
-class SignatureEntry(_Strict):
+class SignatureEntry(StrictModel):
     """Who signed, when, and what followed; ``link`` is its link in the issuer's chain of records."""
 
     on: date
@@ -136,7 +133,7 @@ class SignatureEntry(_Strict):
     link: Text = ""
 
 
-class ResultPoint(_Strict):
+class ResultPoint(StrictModel):
     """What was found at one series; fractions."""
 
     series: int
@@ -149,7 +146,7 @@ class ResultPoint(_Strict):
     state: Text
 
 
-class ResultRecord(_Strict):
+class ResultRecord(StrictModel):
     """The record: ``facts`` is the document that the run is judged by (tool, reference with its certificate, effects, rule
     set), as it was when it was signed."""
 
@@ -178,7 +175,7 @@ class ResultRecord(_Strict):
     signature: SignatureEntry
 
 
-class ResultFile(_Strict):
+class ResultFile(StrictModel):
     """A whole file. ``issued_by`` stands outside of what is digested: a shop may move."""
 
     format: Literal["reckoner-result"] = FORMAT

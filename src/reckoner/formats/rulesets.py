@@ -13,12 +13,12 @@ from importlib import resources
 from pathlib import Path
 from typing import Annotated, Any
 
-from pydantic import BaseModel, BeforeValidator, ConfigDict, Field, ValidationError, model_validator
+from pydantic import BeforeValidator, Field, ValidationError, model_validator
 
 from reckoner.core.kinds import CLASSES, ToolType
 from reckoner.core.rules import Adequacy, Coverage, Decision, LimitRow, PullRule, Room, Rule, RuleSet
 from reckoner.core.units import Kind
-from reckoner.formats.fields import FileRefused, quantity, sentences
+from reckoner.formats.fields import FileRefused, StrictModel, quantity, sentences
 from reckoner.formats.reading import TextRefused, read_text, read_toml
 
 SHIPPED = ("iso-6789-2017", "iso-6789-2003", "quick-check", "working-range")
@@ -43,17 +43,13 @@ ToolClass = Annotated[tuple[str, str], BeforeValidator(_tool)]
 Count = Annotated[int, Field(ge=1, le=100, strict=True)]
 
 
-class _Table(BaseModel):
-    model_config = ConfigDict(extra="forbid", frozen=True)
-
-
-class _LimitRow(_Table):
+class _LimitRow(StrictModel):
     tools: list[ToolClass] = Field(min_length=1)
     max_to_10_Nm: Limit
     max_above_10_Nm: Limit
 
 
-class _Points(_Table):
+class _Points(StrictModel):
     stated_minimum: bool = False
     unstated_minimum: Share = 0.2
     of_maximum: list[Share] = Field(default_factory=list)
@@ -66,53 +62,53 @@ class _Points(_Table):
         return self
 
 
-class _Readings(_Table):
+class _Readings(StrictModel):
     each: Count = 5
     by_tool: dict[ToolClass, Count] = Field(default_factory=dict)
 
 
-class _Exercise(_Table):
+class _Exercise(StrictModel):
     releases: Annotated[int, Field(ge=0, le=50, strict=True)] = 5
 
 
-class _Pull(_Table):
+class _Pull(StrictModel):
     approach: Annotated[str, Field(pattern="^from (below|above)$")] = "from below"
     from_: Share = Field(0.8, alias="from")
     shortest: Seconds = 0.5
     longest: Seconds = 4.0
 
 
-class _Room(_Table):
+class _Room(StrictModel):
     coldest_C: Annotated[float, Field(ge=-40, le=60)] = 18.0
     warmest_C: Annotated[float, Field(ge=-40, le=60)] = 28.0
     drift_C: Annotated[float, Field(gt=0, le=20)] = 1.0
     humidity: Share = 0.9
 
 
-class _Reference(_Table):
+class _ReferenceRule(StrictModel):
     adequate: Adequacy = Adequacy.QUARTER_OF_LIMIT
     within: Share = 0.25
     least_of_range: Annotated[Ratio, Field(ge=0, lt=1)] = 0.2
 
 
-class _Decision(_Table):
+class _Decision(StrictModel):
     rule: Rule = Rule.EVERY_READING
     guard_factor: Annotated[float, Field(ge=0, le=10)] = 1.0
     level: Annotated[float, Field(gt=0.5, lt=1)] = 0.95
     coverage: Coverage = Coverage.K2
 
 
-class _Interval(_Table):
+class _Interval(StrictModel):
     months: Annotated[int, Field(ge=1, le=120, strict=True)] = 12
     cycles: Annotated[int, Field(ge=0, strict=True)] = 5000
     renews_due_date: bool = True
 
 
-class _Signing(_Table):
+class _Signing(StrictModel):
     second_person: bool = False
 
 
-class _File(_Table):
+class _File(StrictModel):
     name: Annotated[str, Field(pattern=r"^[a-z0-9][a-z0-9-]{1,60}$")]
     title: Annotated[str, Field(min_length=1, max_length=80)]
     source: Annotated[str, Field(min_length=1)]
@@ -124,7 +120,7 @@ class _File(_Table):
     exercise: _Exercise = Field(default_factory=_Exercise)
     pull: _Pull = Field(default_factory=lambda: _Pull.model_validate({}))
     room: _Room = Field(default_factory=_Room)
-    reference: _Reference = Field(default_factory=_Reference)
+    reference: _ReferenceRule = Field(default_factory=_ReferenceRule)
     decision: _Decision = Field(default_factory=_Decision)
     interval: _Interval = Field(default_factory=_Interval)
     signing: _Signing = Field(default_factory=_Signing)

@@ -89,7 +89,7 @@ class AskedFromElsewhere(OurFault):
         return "background work was asked for from another thread than the interface's"
 
 
-class _Kind(Enum):
+class _JobKind(Enum):
     WRITE = auto()
     LOOK = auto()
     BROWSE = auto()
@@ -100,7 +100,7 @@ class _Kind(Enum):
 @dataclass(frozen=True)
 class _Job:
     run: Callable[..., Any]
-    kind: _Kind
+    kind: _JobKind
     done: Callable[[Any], None]
     refused: Callable[[Refused], None] | None
     failed: Callable[[], None] | None
@@ -108,14 +108,14 @@ class _Job:
     opening: int = 0
 
 
-_READS = (_Kind.LOOK, _Kind.BROWSE)
+_READS = (_JobKind.LOOK, _JobKind.BROWSE)
 """What is of no concern any more once another database is open; that something could not be kept or written is."""
 
 
 class Door(Generic[P]):
     """A way to background work: what is given to it runs with the arguments ``P``."""
 
-    def __init__(self, put: Callable[[_Job], None], kind: _Kind) -> None:
+    def __init__(self, put: Callable[[_Job], None], kind: _JobKind) -> None:
         self._put, self._kind = put, kind
 
     def __call__(
@@ -174,10 +174,10 @@ class Work(QObject):
         self._computer = threading.Thread(target=self._compute, name="computing", daemon=True)
         self._waiting = 0
         self._opening = 0
-        self.ask: Door[[Session]] = Door(self._put, _Kind.WRITE)
-        self.look: Door[[Reader]] = Door(self._put, _Kind.LOOK)
-        self.browse: Door[[Session]] = Door(self._put, _Kind.BROWSE)
-        self.compute: Door[[]] = Door(self._put, _Kind.COMPUTE)
+        self.ask: Door[[Session]] = Door(self._put, _JobKind.WRITE)
+        self.look: Door[[Reader]] = Door(self._put, _JobKind.LOOK)
+        self.browse: Door[[Session]] = Door(self._put, _JobKind.BROWSE)
+        self.compute: Door[[]] = Door(self._put, _JobKind.COMPUTE)
 
     def _is_open(self) -> None:
         self.is_open = True
@@ -234,15 +234,15 @@ class Work(QObject):
     ) -> None:
         """As a ``Door``: browse for what is needed, and compute what ``gather`` returns. One that was asked for is made, also
         when the window is closed meanwhile."""
-        self._put(_Job(gather, _Kind.PREPARE, done, refused, failed, ended))
+        self._put(_Job(gather, _JobKind.PREPARE, done, refused, failed, ended))
 
     def _put(self, job: _Job) -> None:
         if QThread.currentThread() is not self.thread():
             raise AskedFromElsewhere
         self._waiting += 1
-        if job.kind in (_Kind.PREPARE, _Kind.COMPUTE) and not self._computer.ident:
+        if job.kind in (_JobKind.PREPARE, _JobKind.COMPUTE) and not self._computer.ident:
             self._computer.start()
-        (self._sums if job.kind is _Kind.COMPUTE else self._jobs).put(replace(job, opening=self._opening))
+        (self._sums if job.kind is _JobKind.COMPUTE else self._jobs).put(replace(job, opening=self._opening))
 
     def stop(self) -> None:
         """Finish what was asked, close the database and end the worker."""
@@ -308,10 +308,10 @@ class Work(QObject):
         try:
             if database is None:
                 result = job.run()
-            elif job.kind is _Kind.LOOK:
+            elif job.kind is _JobKind.LOOK:
                 with database.reading() as reader:
                     result = job.run(reader)
-            elif job.kind is _Kind.WRITE:
+            elif job.kind is _JobKind.WRITE:
                 from reckoner.shop import changes
 
                 with database.session() as session:
@@ -326,8 +326,8 @@ class Work(QObject):
             log.exception("a fault of ours in background work")
             self._back.emit(lambda: self._apologise(job))
         else:
-            if job.kind is _Kind.PREPARE:
-                self._sums.put(replace(job, run=result, kind=_Kind.COMPUTE))
+            if job.kind is _JobKind.PREPARE:
+                self._sums.put(replace(job, run=result, kind=_JobKind.COMPUTE))
             else:
                 self._back.emit(lambda: self._deliver(job, result, made))
 

@@ -132,7 +132,7 @@ class _Known(Request):
     deviation_percent: Percent
 
 
-class _Loan(Request):
+class _GivenLoan(Request):
     id: str
     setting: Torque
     low: Torque
@@ -142,7 +142,7 @@ class _Loan(Request):
 
 class ImpactRequest(TorqueRequest):
     results: Annotated[list[_Known], NotEmpty]
-    loans: Annotated[list[_Loan], NotEmpty]
+    loans: Annotated[list[_GivenLoan], NotEmpty]
 
 
 def impact(request: ImpactRequest) -> Answer:

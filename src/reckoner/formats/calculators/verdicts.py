@@ -55,7 +55,7 @@ class _Tool(Request):
     tolerance_percent: Percent | None = None
 
 
-class _Reference(Request):
+class _GivenReference(Request):
     expanded_uncertainty: Relative
     coverage_factor: Number = 2.0
     error: Relative = 0.0
@@ -210,7 +210,7 @@ def question(request: QuestionRequest) -> Answer:
 
 class VerdictRequest(TorqueRequest):
     tool: _Tool
-    reference: _Reference
+    reference: _GivenReference
     points: Annotated[list[_Point], NotEmpty]
     effects: _Effects = Field(default_factory=_Effects)
     reliability: Relative | None = None

@@ -58,26 +58,26 @@ class RegisterRefused(FileRefused):
     """A register file cannot be used."""
 
 
-class _Row(BaseModel):
+class _FileRow(BaseModel):
     model_config = ConfigDict(extra="forbid")
 
 
-class CertificatePointRow(_Row):
+class FilePoint(_FileRow):
     torque: Annotated[float, quantity(Kind.TORQUE), Bounded(gt=0)]
     error: Annotated[float, quantity(Kind.RATIO)] = 0.0
     uncertainty: Annotated[float, quantity(Kind.RATIO), Bounded(gt=0, lt=0.5)]
 
 
-class CertificateRow(_Row):
+class CertificateRow(_FileRow):
     number: str = ""
     laboratory: str = ""
     issued: date | None = None
     due: date
     coverage_factor: Annotated[float, Bounded(ge=1, le=4)] = 2.0
-    points: Annotated[list[CertificatePointRow], Bounded(min_length=1)]
+    points: Annotated[list[FilePoint], Bounded(min_length=1)]
 
 
-class Register(_Row):
+class Register(_FileRow):
     """The whole file, each section a list of rows with the columns of its kind. Tools name their model as "Maker Name"."""
 
     people: list[Any] = []
@@ -115,7 +115,7 @@ def _row(kind: RegisterKind) -> Any:
         columns["model"] = (Annotated[str, StringConstraints(min_length=1)], ...)
     if kind is RegisterKind.REFERENCE:
         columns["certificates"] = (list[CertificateRow], Bounded(default_factory=list))
-    return create_model(f"{kind.name.title()}Row", __base__=_Row, **columns)
+    return create_model(f"{kind.name.title()}Row", __base__=_FileRow, **columns)
 
 
 def _default(kind: RegisterKind, field: Field) -> Any:

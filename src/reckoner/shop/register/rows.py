@@ -43,7 +43,7 @@ Row = Person | ToolModel | Tool | Reference | Attachment | Shop | Gear | JobCard
 
 
 @dataclass(frozen=True)
-class _Kind:
+class _RowKind:
     """What is particular to a kind of row: its table, what changes are told of it, the fields that name it, and whether each
     name is there once only."""
 
@@ -53,20 +53,20 @@ class _Kind:
     unique: bool = True
 
 
-KINDS: dict[RegisterKind, _Kind] = {
-    RegisterKind.PERSON: _Kind(Person, ChangeKind.PEOPLE, ("initials",)),
-    RegisterKind.MODEL: _Kind(ToolModel, ChangeKind.MODELS, ("maker", "name")),
-    RegisterKind.TOOL: _Kind(Tool, ChangeKind.TOOLS, ("number",)),
-    RegisterKind.REFERENCE: _Kind(Reference, ChangeKind.REFERENCES, ("number",)),
-    RegisterKind.ATTACHMENT: _Kind(Attachment, ChangeKind.ATTACHMENTS, ("name",), unique=False),
-    RegisterKind.SHOP: _Kind(Shop, ChangeKind.SHOP, (), unique=False),
-    RegisterKind.WEIGHT: _Kind(Weight, ChangeKind.GEAR, ("number",)),
-    RegisterKind.SCALE: _Kind(WeighingScale, ChangeKind.GEAR, ("number",)),
-    RegisterKind.FORCE_GAUGE: _Kind(ForceGauge, ChangeKind.GEAR, ("number",)),
-    RegisterKind.LENGTH: _Kind(Length, ChangeKind.GEAR, ("number",)),
-    RegisterKind.LEVEL: _Kind(Level, ChangeKind.GEAR, ("number",)),
-    RegisterKind.ADAPTER: _Kind(AdapterRow, ChangeKind.GEAR, ("number",)),
-    RegisterKind.JOB_CARD: _Kind(JobCardRow, ChangeKind.JOBS, ("number",)),
+KINDS: dict[RegisterKind, _RowKind] = {
+    RegisterKind.PERSON: _RowKind(Person, ChangeKind.PEOPLE, ("initials",)),
+    RegisterKind.MODEL: _RowKind(ToolModel, ChangeKind.MODELS, ("maker", "name")),
+    RegisterKind.TOOL: _RowKind(Tool, ChangeKind.TOOLS, ("number",)),
+    RegisterKind.REFERENCE: _RowKind(Reference, ChangeKind.REFERENCES, ("number",)),
+    RegisterKind.ATTACHMENT: _RowKind(Attachment, ChangeKind.ATTACHMENTS, ("name",), unique=False),
+    RegisterKind.SHOP: _RowKind(Shop, ChangeKind.SHOP, (), unique=False),
+    RegisterKind.WEIGHT: _RowKind(Weight, ChangeKind.GEAR, ("number",)),
+    RegisterKind.SCALE: _RowKind(WeighingScale, ChangeKind.GEAR, ("number",)),
+    RegisterKind.FORCE_GAUGE: _RowKind(ForceGauge, ChangeKind.GEAR, ("number",)),
+    RegisterKind.LENGTH: _RowKind(Length, ChangeKind.GEAR, ("number",)),
+    RegisterKind.LEVEL: _RowKind(Level, ChangeKind.GEAR, ("number",)),
+    RegisterKind.ADAPTER: _RowKind(AdapterRow, ChangeKind.GEAR, ("number",)),
+    RegisterKind.JOB_CARD: _RowKind(JobCardRow, ChangeKind.JOBS, ("number",)),
 }
 
 NOT_EDITED = ("id", "version", "removed", "kind")

@@ -144,7 +144,7 @@ def understood(
     rows, seen = [], dict[str, int]()
     named: dict[tuple[str, str], tuple[int, GivenModel]] = {}
     for line, cells in table.rows:
-        read_row = _Row(cells, columns, units, usual, unit, headings, orders).read(line)
+        read_row = _SheetRow(cells, columns, units, usual, unit, headings, orders).read(line)
         if read_row.tool is not None:
             number = read_row.tool.number.casefold()
             fault = ""
@@ -209,7 +209,7 @@ SAME = 1e-6
 """Full scales are the same within this fraction of them."""
 
 
-class _Row:
+class _SheetRow:
     """One row being read: each fault is noted, and reading goes on to the next cell."""
 
     def __init__(

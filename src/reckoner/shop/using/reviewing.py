@@ -196,7 +196,7 @@ def uses_of(session: Session, tool_id: int, since: date | None, until: date) -> 
 
 
 @dataclass
-class _Loan:
+class _LoanRow:
     to: str
     on: date
     event: int
@@ -205,13 +205,13 @@ class _Loan:
 
 def _loans(reader: Reader, tool_id: int, until: date) -> list[Use]:
     """A use for each setting of each loan; one for a loan whose settings nobody kept."""
-    loans: list[_Loan] = []
+    loans: list[_LoanRow] = []
     before = ""
     for row in reader.rows(_EVENTS, tool=tool_id):
         on = day_at(row.at)
         match row.kind:
             case "lent":
-                loans.append(_Loan(row.note, on, row.id))
+                loans.append(_LoanRow(row.note, on, row.id))
             case "returned" if loans:
                 loans[-1].back = on
             case "recorded by mistake" if loans and before == "lent":
@@ -223,7 +223,7 @@ def _loans(reader: Reader, tool_id: int, until: date) -> list[Use]:
     return [_use(loan, setting) for loan in loans if loan.on <= until for setting in settings.get(loan.event, [None])]
 
 
-def _use(loan: _Loan, setting: Any | None) -> Use:
+def _use(loan: _LoanRow, setting: Any | None) -> Use:
     if setting is None:
         return Use(loan.to, loan.on, loan.back)
     return Use(

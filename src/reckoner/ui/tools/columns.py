@@ -172,7 +172,7 @@ class _Cells(QStyledItemDelegate):
         painter.drawText(text, side | Qt.AlignmentFlag.AlignVCenter, shown)
 
 
-class _Table(BareTable):
+class _ColumnsView(BareTable):
     """Rows are chosen whole: with Shift a stretch of them, with Ctrl one more, with Ctrl+A all. Enter opens the one in
     front: signal ``opened()``."""
 
@@ -205,7 +205,7 @@ class ColumnsTable(QWidget):
         self._theme = theme
         self.sorting = BY_NUMBER
         self.tools = ColumnsModel(today, self)
-        self.table = _Table(theme)
+        self.table = _ColumnsView(theme)
         self.table.setModel(self.tools)
         self._delegate = _Cells(theme, today, self.table)
         self.table.setItemDelegate(self._delegate)

@@ -73,7 +73,7 @@ class TimeFence(QWidget):
         state = self._state
         if state is None or not state.points or event is None:
             return
-        drawing = _Drawing(QPainter(), self._theme, QRectF(self.rect()), state)
+        drawing = _TimeDrawing(QPainter(), self._theme, QRectF(self.rect()), state)
         found = drawing.told_at(event.position())
         self.setToolTip(tip(found))
 
@@ -83,10 +83,10 @@ class TimeFence(QWidget):
             return
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        _Drawing(painter, self._theme, QRectF(self.rect()), state).draw()
+        _TimeDrawing(painter, self._theme, QRectF(self.rect()), state).draw()
 
 
-class _Drawing:
+class _TimeDrawing:
     """One painting of the fence: maps dates and deviations to pixels."""
 
     def __init__(self, painter: QPainter, theme: Theme, box: QRectF, state: TimeFenceState) -> None:

@@ -59,10 +59,10 @@ class Worth(QWidget):
             return
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        _Drawing(painter, self._theme, QRectF(self.rect()), self._state).draw()
+        _WorthDrawing(painter, self._theme, QRectF(self.rect()), self._state).draw()
 
 
-class _Drawing:
+class _WorthDrawing:
     """One painting: maps torques and percents to pixels."""
 
     def __init__(self, painter: QPainter, theme: Theme, box: QRectF, state: WorthState) -> None:
