@@ -23,7 +23,7 @@ from sqlalchemy import select
 from reckoner.demo.build import BEGAN, Story, at, write_run
 from reckoner.demo.scenario import demo_today, scenario
 from reckoner.shop.acts import Act
-from reckoner.shop.happening import happen
+from reckoner.shop.happening import record_event
 from reckoner.shop.opening import open_shop
 from reckoner.shop.procedures.choosing import references
 from reckoner.shop.register import registerfile
@@ -98,7 +98,7 @@ def _pattern(folder: Path) -> None:
             if k in (LENT_LATE, LENT):
                 back = demo_today() + timedelta(days=-4 if k == LENT_LATE else 9)
                 lent = demo_today() - timedelta(days=18)
-                happen(session, row.id, EventKind.LENT, "Tower crew", Act(1, at(lent, 8, 0)), due_back=back)
+                record_event(session, row.id, EventKind.LENT, "Tower crew", Act(1, at(lent, 8, 0)), due_back=back)
     database.close()
 
 

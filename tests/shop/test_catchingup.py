@@ -7,7 +7,7 @@ from hypothesis import strategies as st
 
 from reckoner.shop.agenda import PAGE, Waiting, agenda
 from reckoner.shop.catchingup import USUAL, Late, Meter, catching_up, first_day, planned, usual_a_day
-from reckoner.shop.happening import happen
+from reckoner.shop.happening import record_event
 from reckoner.store.reader import reader_of
 from reckoner.store.terms import EventKind
 from tests.support.runs import TODAY, tool_id
@@ -48,7 +48,7 @@ def test_the_day_shows_the_first_share_of_very_many_and_the_lent_ones_wait(demo,
     """Two years on, everything that is not barred is overdue."""
     later = TODAY + timedelta(days=800)
     with demo.session() as session:
-        happen(session, tool_id(demo, "HC-0417"), EventKind.LENT, "Tower crew", act)
+        record_event(session, tool_id(demo, "HC-0417"), EventKind.LENT, "Tower crew", act)
         reader = reader_of(session)
         day = agenda(reader, later)
         plan = catching_up(reader, later)

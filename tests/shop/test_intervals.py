@@ -9,7 +9,7 @@ from reckoner.core.due import DueReason
 from reckoner.core.interval import IntervalOutcome, School
 from reckoner.shop import checking
 from reckoner.shop.acts import ShopRefused
-from reckoner.shop.happening import happen
+from reckoner.shop.happening import record_event
 from reckoner.shop.intervals import IntervalBasis, basis, proposed
 from reckoner.shop.phrases import understood
 from reckoner.shop.register.cards import card
@@ -145,6 +145,6 @@ def test_a_loan_counts_its_days_at_work_when_it_comes_back(demo, act):
     with demo.session() as session:
         edit(session, RegisterKind.TOOL, wanted, {"cycles_per_lent_day": 40}, act)
         was = card(reader_of(session), wanted).standing.cycles
-        happen(session, wanted, EventKind.LENT, "Tower crew", act)
-        happen(session, wanted, EventKind.RETURNED, "", later(act, 72))
+        record_event(session, wanted, EventKind.LENT, "Tower crew", act)
+        record_event(session, wanted, EventKind.RETURNED, "", later(act, 72))
         assert card(reader_of(session), wanted).standing.cycles == was + 3 * 40

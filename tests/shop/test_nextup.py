@@ -2,7 +2,7 @@
 
 from datetime import timedelta
 
-from reckoner.shop.happening import happen
+from reckoner.shop.happening import record_event
 from reckoner.shop.nextup import next_up
 from reckoner.store.reader import reader_of
 from reckoner.store.terms import EventKind
@@ -25,6 +25,6 @@ def test_the_next_tools_are_due_here_and_fit_the_meter(demo, act):
             assert card.loan is None
         assert run.tool.id not in {card.tool.id for card in found.tools}
         assert first.tool.id not in {c.tool.id for c in next_up(reader, run.reference, first.tool.id, TODAY).tools}
-        happen(session, first.tool.id, EventKind.HELD, "looked odd", later(act, 1))
+        record_event(session, first.tool.id, EventKind.HELD, "looked odd", later(act, 1))
         session.flush()
         assert first.tool.id not in {c.tool.id for c in next_up(reader, run.reference, run.tool.id, TODAY).tools}

@@ -16,7 +16,7 @@ from reckoner.formats.labels_pdf import labels_pdf
 from reckoner.formats.pdf import MM
 from reckoner.shop import numbering
 from reckoner.shop.certificates import certificate_of
-from reckoner.shop.happening import happen
+from reckoner.shop.happening import record_event
 from reckoner.shop.labels import reference_labels, sizes, tool_label, tool_labels
 from reckoner.shop.numbering import certificate_number, read_scheme
 from reckoner.shop.records.results import results
@@ -90,13 +90,13 @@ def test_a_label_says_what_its_tool_may_be_used_for(demo, act):
         fine = tool_label(card(reader, wanted), TODAY)
         assert fine.banner == ""
         assert any(line.startswith("due ") for line in fine.lines)
-        happen(session, wanted, EventKind.HELD, "handle slack", act)
+        record_event(session, wanted, EventKind.HELD, "handle slack", act)
         held = tool_label(card(reader_of(session), wanted), TODAY)
         assert held.banner == "HELD: DO NOT USE"
         assert not any(line.startswith("due ") for line in held.lines)
         assert "HELD: DO NOT USE" in words(labels_pdf([held], read_sizes("")[0]))[0]
-        happen(session, wanted, EventKind.RELEASED, "", act)
-        happen(session, wanted, EventKind.RESTRICTED, "", act, part=(40.0, 120.0))
+        record_event(session, wanted, EventKind.RELEASED, "", act)
+        record_event(session, wanted, EventKind.RESTRICTED, "", act, part=(40.0, 120.0))
         assert tool_label(card(reader_of(session), wanted), TODAY).banner.replace("\u202f", " ") == "ONLY 40–120 N·m"
         assert {label.number for label in tool_labels(reader_of(session), "0417", TODAY)} == {HC}
         assert all("DO NOT USE" in label.banner for label in tool_labels(reader_of(session), "held", TODAY))

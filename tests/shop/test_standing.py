@@ -14,7 +14,7 @@ from reckoner.core.states import State
 from reckoner.shop import happening, projection
 from reckoner.shop.acts import ShopRefused
 from reckoner.shop.events import EVENTS
-from reckoner.shop.happening import happen, newest_place
+from reckoner.shop.happening import newest_place, record_event
 from reckoner.shop.opening import open_shop
 from reckoner.shop.register.cards import card
 from reckoner.shop.runs import opening, signing
@@ -122,8 +122,8 @@ def test_the_projection_is_what_a_rebuild_says_after_everything_the_shop_does(de
         run = signing.sign(session, outside(session, wanted, act).id, later(act, 2), Outcome.RESTRICTED)
         assert card(reader_of(session), wanted).restricted == (120.0, 200.0)
         assert run.signature.outcome is Outcome.RESTRICTED
-        happen(session, other, EventKind.FELL, "from the ladder", later(act, 3))
-        happen(session, other, EventKind.LENT, "Bay crew", later(act, 4), due_back=date(2026, 12, 1))
+        record_event(session, other, EventKind.FELL, "from the ladder", later(act, 3))
+        record_event(session, other, EventKind.LENT, "Bay crew", later(act, 4), due_back=date(2026, 12, 1))
         opening.give_up(session, prepared(session, other, later(act, 5)).id, "only tried", later(act, 6))
         assert projection.rebuild(session) == 0
         row = session.query(ToolStanding).filter_by(tool_id=other).one()
@@ -137,15 +137,15 @@ def test_the_projection_is_what_a_rebuild_says_after_everything_the_shop_does(de
 def test_events_and_signatures_of_a_tool_share_one_sequence_whatever_the_clock_said(demo, act):
     wanted, other = tool_id(demo, "HC-0417"), tool_id(demo, "HC-0422")
     with demo.session() as session:
-        happen(session, other, EventKind.NOTED, "of another tool", act)
+        record_event(session, other, EventKind.NOTED, "of another tool", act)
         began = newest_place(session, wanted) + 1
-        first = happen(session, wanted, EventKind.FELL, "fell", later(act, 5)).sequence
+        first = record_event(session, wanted, EventKind.FELL, "fell", later(act, 5)).sequence
         run = read_all(
             session, prepared(session, wanted, later(act, -48)), later(act, -48), 0.99
         )  # a clock that went back
         signing.sign(session, run.id, later(act, -40))
         signature = session.query(Signature).filter_by(run_id=run.id).one().sequence
-        last = happen(session, wanted, EventKind.NOTED, "afterwards", later(act, -60)).sequence
+        last = record_event(session, wanted, EventKind.NOTED, "afterwards", later(act, -60)).sequence
         assert [first, signature] == [began, began + 1]
         assert last > signature
         assert (card(reader_of(session), wanted).held, card(reader_of(session), wanted).standing.check_event_id) == (
@@ -179,11 +179,11 @@ def test_a_restriction_is_lifted_by_a_full_run_of_the_whole_range_and_by_nothing
 def test_a_tool_that_is_evidence_is_not_put_on_the_bench(demo, act):
     wanted = tool_id(demo, "HC-0417")
     with demo.session() as session:
-        happen(session, wanted, EventKind.KEPT, "claim 12", act)
+        record_event(session, wanted, EventKind.KEPT, "claim 12", act)
         with pytest.raises(ShopRefused, match=r"kept as evidence \(claim 12\)"):
             opening.open_run(session, wanted, act)
         assert card(reader_of(session), wanted).due_words(TODAY) == "evidence"
-        happen(session, wanted, EventKind.KEPT_NO_MORE, "settled", act)
+        record_event(session, wanted, EventKind.KEPT_NO_MORE, "settled", act)
         assert opening.open_run(session, wanted, act).tool.id == wanted
 
 
@@ -207,28 +207,28 @@ def test_a_place_in_a_tools_history_and_an_open_loan_are_had_once_and_losing_the
 ):
     wanted = tool_id(demo, "HC-0418")
     with demo.session() as session:
-        happen(session, wanted, EventKind.NOTED, "light rust", act)
+        record_event(session, wanted, EventKind.NOTED, "light rust", act)
     with demo.session() as session, monkeypatch.context() as patched:
         patched.setattr(happening, "newest_place", lambda *_: 0)  # as it stood before somebody else's
         with pytest.raises(ShopRefused, match="Something else happened to the tool at this very moment"):
-            happen(session, wanted, EventKind.NOTED, "more of it", act)
+            record_event(session, wanted, EventKind.NOTED, "more of it", act)
         session.rollback()
     lent = lambda session: session.scalars(select(OpenLoan.tool_id)).all().count(wanted)  # noqa: E731
     with demo.session() as session:
-        happen(session, wanted, EventKind.LENT, "Tower crew", act)
+        record_event(session, wanted, EventKind.LENT, "Tower crew", act)
         assert lent(session) == 1
         session.add(OpenLoan(tool_id=wanted))
         with pytest.raises(IntegrityError):
             session.flush()
         session.rollback()
     with demo.session() as session, monkeypatch.context() as patched:
-        happen(session, wanted, EventKind.LENT, "Tower crew", act)
-        happen(session, wanted, EventKind.RETURNED, "", act)
+        record_event(session, wanted, EventKind.LENT, "Tower crew", act)
+        record_event(session, wanted, EventKind.RETURNED, "", act)
         assert lent(session) == 0
         session.execute(insert(OpenLoan).values(tool_id=wanted))  # by somebody else, whom this one cannot see yet
         patched.setattr(projection, "open_loan_of", lambda *_: None)
         with pytest.raises(ShopRefused, match="was lent at this very moment"):
-            happen(session, wanted, EventKind.LENT, "Lower crew", act)
+            record_event(session, wanted, EventKind.LENT, "Lower crew", act)
         session.rollback()
 
 

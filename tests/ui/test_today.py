@@ -6,7 +6,7 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QPushButton
 
 from reckoner.shop.agenda import Waiting, agenda
-from reckoner.shop.happening import happen
+from reckoner.shop.happening import record_event
 from reckoner.store.terms import EventKind
 from reckoner.ui.places import PlaceId
 from reckoner.ui.today.lists import LINE_HEIGHT, TITLE_HEIGHT, DayLists, DayModel, TitleRole
@@ -78,7 +78,9 @@ def test_today_asks_nothing_while_another_place_is_in_front(qtbot, open_window, 
     monkeypatch.setattr(today, "_refresh", lambda: asked.append(1))
     go(window, "tools")
     settle(qtbot, window)
-    window.around.work.ask(lambda session: happen(session, 3, EventKind.FELL, "off", act) and None, lambda _r: None)
+    window.around.work.ask(
+        lambda session: record_event(session, 3, EventKind.FELL, "off", act) and None, lambda _r: None
+    )
     settle(qtbot, window)
     assert asked == []
     go(window, "today")

@@ -10,7 +10,7 @@ from sqlalchemy import func, select
 from reckoner.shop.acts import ShopRefused
 from reckoner.shop.agenda import Waiting
 from reckoner.shop.changes import Change, ChangeKind
-from reckoner.shop.happening import happen
+from reckoner.shop.happening import record_event
 from reckoner.store.schema import Shop, Tool
 from reckoner.store.terms import EventKind
 from reckoner.ui.work import APOLOGY
@@ -61,7 +61,7 @@ def test_a_change_says_after_its_commit_what_it_touched_and_a_refused_one_says_n
     window.around.work.changed.connect(made.append)
 
     def fell(session):
-        happen(session, wanted, EventKind.FELL, "off the bench", act)
+        record_event(session, wanted, EventKind.FELL, "off the bench", act)
 
     def fell_and_refused(session):
         fell(session)

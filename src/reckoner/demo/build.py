@@ -27,7 +27,7 @@ from reckoner.meters.wrench import Truth
 from reckoner.shop.acts import Act
 from reckoner.shop.crosschecks import cross_check
 from reckoner.shop.facts import RunFacts
-from reckoner.shop.happening import happen
+from reckoner.shop.happening import record_event
 from reckoner.shop.procedures.choosing import LinkedReference, references, weighed
 from reckoner.shop.register import registerfile
 from reckoner.shop.register.editing import the_shop
@@ -191,7 +191,7 @@ def _live(session: Session, row: Tool, people: list[Person], meters: tuple[Linke
         else:
             act = Act(person.id, at(day, 8, 20))
             kind = EventKind(event["kind"])
-            made = happen(session, row.id, kind, event["note"], act, due_back=event.get("due_back"))
+            made = record_event(session, row.id, kind, event["note"], act, due_back=event.get("due_back"))
             session.flush()
             session.add_all(_setting(made.id, told) for told in event.get("settings", ()))
 

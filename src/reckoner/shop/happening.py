@@ -9,7 +9,7 @@ from sqlalchemy.exc import IntegrityError
 from sqlalchemy.orm import Session
 
 from reckoner.shop.acts import Act, ShopRefused
-from reckoner.shop.projection import follow
+from reckoner.shop.projection import update_projection
 from reckoner.store.schema import HistoryPlace, Tool, ToolEvent, ToolStanding
 from reckoner.store.terms import EventKind
 
@@ -34,7 +34,7 @@ def take_place(session: Session, tool_id: int) -> int:
     return place
 
 
-def happen(
+def record_event(
     session: Session,
     tool_id: int,
     kind: EventKind,
@@ -65,7 +65,7 @@ def happen(
         cycles=cycles,
     )
     session.add(event)
-    follow(session, tool_id, act.person_id)
+    update_projection(session, tool_id, act.person_id)
     return event
 
 

@@ -1,6 +1,6 @@
 """Each tool's standing, kept beside its records.
 
-``follow``   a tool's projection brought up to date, in the unit of work that changed it
+``update_projection``   a tool's projection brought up to date, in the unit of work that changed it
 ``rebuild``  every projection anew from the records
 """
 
@@ -22,7 +22,7 @@ from reckoner.shop.standing import Happened, Loan, Result, Standing, kept, stand
 from reckoner.store.schema import HistoryPlace, OpenLoan, OutsideResult, Run, Signature, Tool, ToolEvent, ToolStanding
 
 
-def follow(session: Session, tool_id: int, who: int | None) -> Standing:
+def update_projection(session: Session, tool_id: int, who: int | None) -> Standing:
     """Bring a tool's projection up to date with its records, in the same unit of work."""
     session.flush()
     found = worked_out(session, tool_id)
@@ -71,7 +71,7 @@ def rebuild(session: Session) -> int:
         row = session.scalar(select(ToolStanding).where(ToolStanding.tool_id == tool_id))
         before = kept(row) if row is not None else None
         places = _keep_places(session, tool_id)
-        differed += (follow(session, tool_id, None) != before) | places
+        differed += (update_projection(session, tool_id, None) != before) | places
     return differed
 
 

@@ -14,7 +14,7 @@ from sqlalchemy.orm import Session
 from reckoner.shop.acts import Act, ShopRefused, note
 from reckoner.shop.consequences import HOW_MANY, consequence, cycles_in, why_not
 from reckoner.shop.events import EVENTS
-from reckoner.shop.happening import happen, newest_place
+from reckoner.shop.happening import newest_place, record_event
 from reckoner.shop.rights import Right, require
 from reckoner.shop.standing import Standing, kept
 from reckoner.store.schema import OpenRun, Tool, ToolEvent, ToolStanding
@@ -75,7 +75,7 @@ def report(session: Session, tool_id: int, kind: EventKind, reason: str, act: Ac
     if open_run is not None and kind in (EventKind.RETIRED, EventKind.KEPT):
         raise ShopRefused(f"{tool.number} is on the bench. Sign the run or give it up first.")
     told = consequence(tool.number, now, kind, reason)
-    event = happen(session, tool_id, kind, reason, act, cycles=cycles)
+    event = record_event(session, tool_id, kind, reason, act, cycles=cycles)
     session.flush()
     note(session, act, f"reported: {kind}", tool.number, note=reason)
     words = f"{tool.number} {facts.words.lower()}" + (f", {reason}" if reason else "")
@@ -93,6 +93,6 @@ def refuse_if_newer(session: Session, event_id: int) -> ToolEvent:
 def withdraw(session: Session, reported: Reported, act: Act) -> Withdrawn:
     """Say that a report was a mistake. Raises ShopRefused when something happened to the tool since."""
     event = refuse_if_newer(session, reported.event_id)
-    happen(session, event.tool_id, EventKind.MISTAKEN, f"“{reported.words}” was a mistake", act)
+    record_event(session, event.tool_id, EventKind.MISTAKEN, f"“{reported.words}” was a mistake", act)
     note(session, act, "took a report back", session.get_one(Tool, event.tool_id).number, event=event.id)
     return Withdrawn(reported.words, reported)

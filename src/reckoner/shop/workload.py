@@ -11,7 +11,7 @@ from sqlalchemy.orm import Session
 
 from reckoner.core.days import day_words
 from reckoner.shop.acts import Act, ShopRefused, note
-from reckoner.shop.happening import happen
+from reckoner.shop.happening import record_event
 from reckoner.shop.register.cards import ToolCard, cards_of
 from reckoner.shop.reporting import Reported, Withdrawn, withdraw
 from reckoner.shop.rights import Right, require
@@ -139,7 +139,7 @@ def bring_forward(session: Session, tool_ids: Sequence[int], to: date, act: Act)
         if due is None or due.on <= to:
             raise ShopRefused(f"{tool.number} is not due after {day_words(to)}; it cannot be brought forward to it.")
         words = f"{tool.number} due {day_words(to)}, not {day_words(due.on)}"
-        event = happen(session, tool_id, EventKind.BROUGHT_FORWARD, f"from {day_words(due.on)}", act, due_back=to)
+        event = record_event(session, tool_id, EventKind.BROUGHT_FORWARD, f"from {day_words(due.on)}", act, due_back=to)
         session.flush()
         note(session, act, "brought the due date forward", tool.number, to=str(to))
         made.append(Reported(words, "", tool_id, event.id, EventKind.BROUGHT_FORWARD, event.note))
@@ -149,6 +149,6 @@ def bring_forward(session: Session, tool_ids: Sequence[int], to: date, act: Act)
 
 def _forward(session: Session, was: Reported, act: Act) -> Reported:
     due = session.get_one(ToolEvent, was.event_id).due_back
-    event = happen(session, was.tool_id, was.kind, was.note, act, due_back=due)
+    event = record_event(session, was.tool_id, was.kind, was.note, act, due_back=due)
     session.flush()
     return Reported(was.words, was.told, was.tool_id, event.id, was.kind, was.note)

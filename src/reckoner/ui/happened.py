@@ -151,7 +151,7 @@ class HappenedPanel(Place):
         self.around.work.ask(call(report, card.tool.id, kind, reason, act), self._recorded, self._refused)
 
     def _recorded(self, made: Reported) -> None:
-        self.around.deeds.did(made, made.told)
+        self.around.undo_stack.did(made, made.told)
         self.leave()
 
     def _refused(self, refusal: Refused) -> None:

@@ -16,7 +16,7 @@ if TYPE_CHECKING:
 T = TypeVar("T")
 
 
-class Latest:
+class LatestQuery:
     """One question at a time: while its answer is on the way, the newest further one waits, and the others are dropped."""
 
     def __init__(self, work: Work) -> None:
@@ -63,7 +63,7 @@ class Latest:
             self._put(question)
 
 
-class Once:
+class OneAtATime:
     """One deed at a time: what is pressed again while it is on its way is dropped."""
 
     def __init__(self, work: Work) -> None:

@@ -26,7 +26,7 @@ if TYPE_CHECKING:
     from reckoner.shop.facts import ReferenceFacts
     from reckoner.shop.people import PersonFacts
     from reckoner.shop.records.losing import Older
-    from reckoner.ui.deeds import Deeds
+    from reckoner.ui.undo import UndoStack
     from reckoner.ui.widgets.entry import EntryField
 
 
@@ -57,11 +57,11 @@ class Surroundings:
     put_back: Callable[[Path], None] = lambda _path: None
 
     @cached_property
-    def deeds(self) -> Deeds:
+    def undo_stack(self) -> UndoStack:
         """What was changed in the register from here."""
-        from reckoner.ui.deeds import Deeds
+        from reckoner.ui.undo import UndoStack
 
-        return Deeds(self)
+        return UndoStack(self)
 
     @property
     def today(self) -> date:

@@ -11,7 +11,7 @@ from PyQt6.QtWidgets import QListWidget, QListWidgetItem, QWidget
 
 from reckoner.store.terms import EventKind
 from reckoner.ui.actions import tooltip
-from reckoner.ui.latest import Latest
+from reckoner.ui.latest import LatestQuery
 from reckoner.ui.place import Surroundings
 from reckoner.ui.places import PLACES, PlaceId, Target
 from reckoner.ui.theme import Type
@@ -34,7 +34,7 @@ class TopLine(LineEdit):
     def __init__(self, around: Surroundings, parent: QWidget) -> None:
         super().__init__(parent)
         self._around = around
-        self._asking = Latest(around.work)
+        self._asking = LatestQuery(around.work)
         self.setFont(around.theme.font(Type.BODY))
         self.setPlaceholderText("Tool, place, or what happened: 0417 fell")
         self.setToolTip(tooltip("top-line"))
@@ -127,14 +127,14 @@ class TopLine(LineEdit):
 
             self._around.work.ask(
                 call(lend, (phrase.tool_id,), phrase.note, phrase.due_back, (), act),
-                self._around.deeds.did,
+                self._around.undo_stack.did,
             )
             return
         from reckoner.shop.reporting import report
 
         self._around.work.ask(
             call(report, phrase.tool_id, phrase.kind, phrase.note, act),
-            lambda made: self._around.deeds.did(made, made.told),
+            lambda made: self._around.undo_stack.did(made, made.told),
         )
 
     def _offer(self, words: str, goal: Target | Phrase) -> None:

@@ -104,8 +104,8 @@ class Window(QWidget):
             actions.bind(self, place.id, partial(self.go, Target(place.id)))
         actions.bind(self, "top-line", self.top_line.begin)
         actions.bind(self, "person", self.who.choose)
-        actions.bind(self, "undo", lambda: self.around.deeds.undo())
-        actions.bind(self, "redo", lambda: self.around.deeds.redo())
+        actions.bind(self, "undo", lambda: self.around.undo_stack.undo())
+        actions.bind(self, "redo", lambda: self.around.undo_stack.redo())
         actions.bind(self, "happened", self.drawer.ask)
         actions.bind(self, "check", lambda: check_in_front(self))
         actions.bind(self, "print", lambda: print_in_front(self))
@@ -288,7 +288,7 @@ class Window(QWidget):
             place.shut()
         self._places.clear()
         self.around.person = None
-        self.around.deeds.forget()
+        self.around.undo_stack.forget()
         self.who.known = False
         return closed
 

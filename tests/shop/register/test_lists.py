@@ -12,7 +12,7 @@ from reckoner.core.due import Due, DueReason
 from reckoner.demo.scenario import demo_today
 from reckoner.shop.acts import ShopRefused
 from reckoner.shop.agenda import PAGE, Waiting, agenda, first_of, items
-from reckoner.shop.happening import happen
+from reckoner.shop.happening import record_event
 from reckoner.shop.register import filters, listing, lists, many
 from reckoner.shop.register.cards import Order, cards, count, row_of
 from reckoner.shop.register.finding import CONDITION_WORDS, days_of, question
@@ -97,7 +97,7 @@ def test_a_condition_is_found_by_its_word(demo, act, word):
             (EventKind.RETIRED, "HC-0417"),
             (EventKind.SENT_AWAY, "HC-0418"),
         ):
-            happen(session, tool_id_in(session, number), kind, "", act)
+            record_event(session, tool_id_in(session, number), kind, "", act)
         reader = reader_of(session)
         wanted = CONDITION_WORDS[word]
         fits = (
@@ -155,7 +155,7 @@ def test_what_comes_next_is_a_tool_that_is_here(demo, act):
         for waiting in (Waiting.OVERDUE, Waiting.DUE_SOON):
             for item in items(reader, waiting, TODAY, 0, PAGE):
                 if item.card.loan is None:
-                    happen(session, item.card.tool.id, EventKind.LENT, "crew", act, due_back=date(2027, 1, 1))
+                    record_event(session, item.card.tool.id, EventKind.LENT, "crew", act, due_back=date(2027, 1, 1))
         assert first_of(reader_of(session), TODAY).card.tool.number == "HC-0319"
 
 
@@ -205,9 +205,9 @@ def test_a_filter_says_for_which_torque(demo):
 def test_a_tool_is_found_by_who_has_it(demo, act):
     wanted = tool_id(demo, "HC-0417")
     with demo.session() as session:
-        happen(session, wanted, EventKind.LENT, "Ropeway gang", act)
+        record_event(session, wanted, EventKind.LENT, "Ropeway gang", act)
         assert [c.tool.id for c in lists.matching(reader_of(session), "ropeway", TODAY, 9)] == [wanted]
-        happen(session, wanted, EventKind.RETURNED, "", act)
+        record_event(session, wanted, EventKind.RETURNED, "", act)
         assert lists.matching(reader_of(session), "ropeway", TODAY, 9) == ()
 
 

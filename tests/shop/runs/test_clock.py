@@ -8,7 +8,7 @@ from datetime import UTC, date, datetime, timedelta, timezone
 import pytest
 
 from reckoner.shop.acts import Act
-from reckoner.shop.happening import happen
+from reckoner.shop.happening import record_event
 from reckoner.shop.procedures.choosing import references
 from reckoner.shop.register.cards import card
 from reckoner.shop.register.sheet import sheet
@@ -78,8 +78,8 @@ def test_a_zero_looked_at_before_the_last_reading_does_not_close_the_run_though_
 def test_what_happened_is_in_the_order_it_was_kept_in(demo, act):
     wanted = tool_id(demo, "HC-0417")
     with demo.session() as session:
-        happen(session, wanted, EventKind.HELD, "first", act)
-        happen(session, wanted, EventKind.RELEASED, "then", replace(act, at=act.at - timedelta(days=900)))
+        record_event(session, wanted, EventKind.HELD, "first", act)
+        record_event(session, wanted, EventKind.RELEASED, "then", replace(act, at=act.at - timedelta(days=900)))
         assert card(reader_of(session), wanted).held == ""
         assert [h.detail for h in sheet(reader_of(session), wanted).happenings[:2]] == ["then", "first"]
 

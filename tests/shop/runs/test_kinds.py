@@ -12,7 +12,7 @@ from reckoner.core.kinds import Direction, MeterMode
 from reckoner.core.rules import Rule
 from reckoner.core.states import State
 from reckoner.shop.acts import ShopRefused
-from reckoner.shop.happening import happen
+from reckoner.shop.happening import record_event
 from reckoner.shop.procedures import Distrust
 from reckoner.shop.procedures.choosing import candidates
 from reckoner.shop.register import completing
@@ -40,7 +40,7 @@ def kept_sentence(session, run):
 def test_a_quick_check_releases_a_held_tool_but_renews_nothing(demo, act):
     wanted = tool_id(demo, "HC-0417")
     with demo.session() as session:
-        happen(session, wanted, EventKind.HELD, "looked odd", later(act, -1))
+        record_event(session, wanted, EventKind.HELD, "looked odd", later(act, -1))
         before = card(reader_of(session), wanted)
         run = read_all(session, ready(session, wanted, act, RunKind.CHECK), act, 0.995)
         assert [(s.target, s.wanted) for s in run.series] == [(120, 3)]
@@ -88,7 +88,7 @@ def test_after_a_fall_statistics_decide(demo, act, shift, change, outcome):
             base = read(session, base, torque, earlier)
         base = setting_up.record_zero(session, base.id, ZeroMoment.AFTER, 0.0, earlier)
         signing.sign(session, base.id, replace(act, at=act.at - timedelta(days=29)))
-        fall = happen(session, wanted, EventKind.FELL, "from the bench", later(act, -24))
+        fall = record_event(session, wanted, EventKind.FELL, "from the bench", later(act, -24))
         assert card(reader_of(session), wanted).held == "from the bench"  # until a check has answered
         found = propose(session, wanted, TODAY)
         assert (found.plan.kind, found.plan.event_id, found.plan.readings) == (RunKind.EVENT, fall.id, 5)

@@ -10,7 +10,7 @@ from reckoner.core.errors import InputRefused
 from reckoner.core.setting import Band
 from reckoner.core.units import N_M
 from reckoner.shop.acts import ShopRefused
-from reckoner.shop.happening import happen
+from reckoner.shop.happening import record_event
 from reckoner.shop.phrases import understood
 from reckoner.shop.register.cards import card
 from reckoner.shop.reporting import report
@@ -98,7 +98,7 @@ def test_one_scanned_twice_goes_once_and_one_on_the_bench_not_at_all(demo, act):
 def test_a_restricted_tool_is_lent_only_for_its_part_and_one_kept_or_retired_never(demo, act):
     wanted = tool_id(demo, "HC-0418")
     with demo.session() as session:
-        happen(session, wanted, EventKind.RESTRICTED, "to its upper part", act, part=(120, 200))
+        record_event(session, wanted, EventKind.RESTRICTED, "to its upper part", act, part=(120, 200))
         with pytest.raises(ShopRefused, match="restricted"):
             lend(session, (wanted,), "crew", None, (Wanted(70),), act)
         lend(session, (wanted,), "crew", None, (Wanted(150),), act)

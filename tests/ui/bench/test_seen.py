@@ -8,7 +8,7 @@ import pytest
 from reckoner.core.kinds import Mechanism, MeterMode, ToolType
 from reckoner.core.trace import Fault
 from reckoner.meters.pull import Signalled
-from reckoner.shop.happening import happen
+from reckoner.shop.happening import record_event
 from reckoner.shop.register.sheet import sheet
 from reckoner.shop.runs import adjusting, opening
 from reckoner.shop.runs.inspection import inspection_lines
@@ -59,7 +59,7 @@ def test_last_time_stands_where_the_fences_come_until_the_first_reading(qtbot, a
 def test_a_check_after_an_event_tells_what_it_is_held_against(qtbot, at, demo, act):
     with demo.session() as session:
         wanted = tool_id(demo, "HC-0417")
-        happen(session, wanted, EventKind.FELL, "from the gantry", act)
+        record_event(session, wanted, EventKind.FELL, "from the gantry", act)
         plan = propose(session, wanted, TODAY, RunKind.EVENT).plan
         run = opening.open_run(session, wanted, later(act, 1), plan)
     _window, bench = at(run)

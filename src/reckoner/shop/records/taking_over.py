@@ -16,7 +16,7 @@ from reckoner.core.kinds import Direction
 from reckoner.core.states import State
 from reckoner.shop.acts import Act, ShopRefused, note
 from reckoner.shop.happening import take_place
-from reckoner.shop.projection import follow
+from reckoner.shop.projection import update_projection
 from reckoner.shop.register.intake import take_in
 from reckoner.shop.register.registerfile import GEAR, SECTIONS, Register, named, validate
 from reckoner.shop.register.rows import KINDS
@@ -80,7 +80,7 @@ def take_over(session: Session, file: ExchangeFile, act: Act, source: str) -> Ta
         for entry in history.entries:
             _enter(session, tool_id, entry, people)
             entries += 1
-        follow(session, tool_id, act.person_id)
+        update_projection(session, tool_id, act.person_id)
     cards = 0
     for card in file.cards:
         if session.scalar(select(JobCardRow.id).where(JobCardRow.number == card.number)) is not None:

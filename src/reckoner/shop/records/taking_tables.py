@@ -17,7 +17,7 @@ from reckoner.core.states import State
 from reckoner.core.units import Kind, Unit, unit_named
 from reckoner.shop.acts import Act, ShopRefused, note
 from reckoner.shop.happening import take_place
-from reckoner.shop.projection import follow
+from reckoner.shop.projection import update_projection
 from reckoner.shop.records.taking_over import TakenOver
 from reckoner.shop.rights import Right, require
 from reckoner.store.errors import TermUnknown
@@ -76,7 +76,7 @@ def take_loans(session: Session, table: Table, act: Act) -> TakenOver:
             entries += 1
         touched.add(tool_id)
     for tool_id in touched:
-        follow(session, tool_id, act.person_id)
+        update_projection(session, tool_id, act.person_id)
     note(session, act, "took over loans", table.source, loans=entries)
     return TakenOver(entries=entries, here=here)
 
@@ -155,7 +155,7 @@ def take_results(session: Session, table: Table, act: Act) -> TakenOver:
         entries += 1
         touched.add(tool_id)
     for tool_id in touched:
-        follow(session, tool_id, act.person_id)
+        update_projection(session, tool_id, act.person_id)
     note(session, act, "took over results", table.source, results=entries)
     return TakenOver(entries=entries, here=here)
 

@@ -18,7 +18,7 @@ from reckoner.core.units import Unit
 from reckoner.shop.acts import Act, FieldRefused, ShopRefused, note
 from reckoner.shop.changes import ChangeKind, changed
 from reckoner.shop.register import editing
-from reckoner.shop.register.editing import Deed
+from reckoner.shop.register.editing import Command
 from reckoner.shop.register.fields import FIELDS, columns_in
 from reckoner.shop.register.shapes import SHAPES, Shape
 from reckoner.shop.rights import Right, require
@@ -62,7 +62,7 @@ class GivenModel:
         return f"{words}, {self.drive}" if self.drive else words
 
 
-def add_person(session: Session, initials: str, name: str, act: Act | None, at: datetime) -> Deed:
+def add_person(session: Session, initials: str, name: str, act: Act | None, at: datetime) -> Command:
     """Add somebody who works here; the first of all has every right. Raises FieldRefused, ShopRefused."""
     initials, name = " ".join(initials.split()), " ".join(name.split())
     if not initials:
@@ -72,7 +72,7 @@ def add_person(session: Session, initials: str, name: str, act: Act | None, at: 
     return editing.add(session, RegisterKind.PERSON, person, act, at)
 
 
-def add_model(session: Session, given: GivenModel, act: Act) -> tuple[int, Deed | None]:
+def add_model(session: Session, given: GivenModel, act: Act) -> tuple[int, Command | None]:
     """The id of the model that is so described: one that is there already, without a deed, else a new one. Raises
     FieldRefused, ShopRefused."""
     there = session.scalar(
@@ -152,7 +152,7 @@ class GivenMeter:
     serial: str = ""
 
 
-def add_meter(session: Session, given: GivenMeter, act: Act) -> Deed:
+def add_meter(session: Session, given: GivenMeter, act: Act) -> Command:
     """Add a torque meter. Its zero may be off by two of its steps until somebody says otherwise. Raises FieldRefused,
     ShopRefused."""
     number = " ".join(given.number.split())
@@ -263,10 +263,10 @@ class GivenTools:
     like: int | None = None
 
 
-def add_tools(session: Session, given: GivenTools, act: Act) -> tuple[tuple[int, ...], Deed]:
+def add_tools(session: Session, given: GivenTools, act: Act) -> tuple[tuple[int, ...], Command]:
     """Add tools of a model that is there, or of one that is described; ``like`` another tool, with its place, owner, rule
     set and limits. Returns their ids, and the one deed. Raises FieldRefused, ShopRefused; nothing is added then."""
-    deeds: list[Deed] = []
+    deeds: list[Command] = []
     model_id = given.model_id
     if given.model is not None:
         model_id, deed = add_model(session, given.model, act)

@@ -13,7 +13,7 @@ from sqlalchemy.orm import Session
 from reckoner.formats.pictures import is_picture
 from reckoner.shop.acts import Act, ShopRefused
 from reckoner.shop.register import editing
-from reckoner.shop.register.editing import Deed
+from reckoner.shop.register.editing import Command
 from reckoner.store.schema import Attachment, Content, Shop
 from reckoner.store.terms import RegisterKind
 
@@ -31,7 +31,7 @@ class AttachmentLine:
     on: date
 
 
-def attach(session: Session, kind: RegisterKind, row_id: int, name: str, data: bytes, act: Act) -> Deed:
+def attach(session: Session, kind: RegisterKind, row_id: int, name: str, data: bytes, act: Act) -> Command:
     """Keep a file with a row. Raises ShopRefused for an empty one, or one that is too large or there already."""
     name = Path(name).name.strip()
     if not name:
@@ -89,6 +89,6 @@ def content(session: Session, attachment_id: int) -> tuple[str, bytes]:
     return row.name, data
 
 
-def detach(session: Session, attachment_id: int, act: Act) -> Deed:
+def detach(session: Session, attachment_id: int, act: Act) -> Command:
     """Take a file out of sight."""
     return editing.remove(session, RegisterKind.ATTACHMENT, attachment_id, act)

@@ -14,10 +14,10 @@ from sqlalchemy.orm import Session
 
 from reckoner.core.days import day_words
 from reckoner.shop.acts import Act, ShopRefused
-from reckoner.shop.happening import happen
+from reckoner.shop.happening import record_event
 from reckoner.shop.register import editing, rows
 from reckoner.shop.register.adding import GivenModel, add_model
-from reckoner.shop.register.editing import Deed, EditStep
+from reckoner.shop.register.editing import Command, EditStep
 from reckoner.shop.register.spreadsheets import SAME, BroughtTool
 from reckoner.shop.rights import Right, require
 from reckoner.store.schema import Tool, ToolModel
@@ -30,11 +30,11 @@ def bring_in(
     source: str,
     act: Act,
     go_on: Callable[[int], bool] = lambda _done: True,
-) -> Deed:
+) -> Command:
     """Add the tools with their models, and what is known of their last tests as history that was brought in; all of it or
     nothing. ``go_on`` is told how many are in, and answers False to stop. Raises ShopRefused."""
     require(session, act, Right.EDIT)
-    deeds: list[Deed] = []
+    deeds: list[Command] = []
     models: dict[GivenModel, int] = {}
     for done, tool in enumerate(tools):
         if not go_on(done):
@@ -63,7 +63,7 @@ def bring_in(
     return editing.joined(f"bringing in {count} {'tool' if count == 1 else 'tools'} from {source}", deeds)
 
 
-def _model_back(session: Session, model: GivenModel, act: Act) -> tuple[int, Deed] | None:
+def _model_back(session: Session, model: GivenModel, act: Act) -> tuple[int, Command] | None:
     """The model of that name and range which was taken out of sight, brought back; None where there is none."""
     gone = session.scalar(
         select(ToolModel).where(
@@ -73,29 +73,29 @@ def _model_back(session: Session, model: GivenModel, act: Act) -> tuple[int, Dee
     if gone is None or abs(gone.maximum - model.maximum) > SAME * gone.maximum:
         return None
     version = rows.set_removed(session, RegisterKind.MODEL, gone.id, act, removed=False)
-    return gone.id, Deed(f"bringing back {gone.name}", (EditStep(RegisterKind.MODEL, gone.id, version),))
+    return gone.id, Command(f"bringing back {gone.name}", (EditStep(RegisterKind.MODEL, gone.id, version),))
 
 
-def _tool_back(session: Session, gone: Tool, as_read: Tool, act: Act) -> Deed:
+def _tool_back(session: Session, gone: Tool, as_read: Tool, act: Act) -> Command:
     """A tool that was taken out of sight, as when bringing it in was undone, is brought back as it is read now."""
     version = rows.set_removed(session, RegisterKind.TOOL, gone.id, act, removed=False)
     names = ("serial", "model_id", "place", "owner", "in_service", "interval_months", "resolution", "tolerance")
     given = {name: getattr(as_read, name) or ("" if name in ("serial", "place", "owner") else None) for name in names}
     if any(getattr(gone, name) != value for name, value in given.items()):
         version = rows.edit(session, RegisterKind.TOOL, gone.id, given, act)
-    return Deed(f"bringing back {gone.number}", (EditStep(RegisterKind.TOOL, gone.id, version),))
+    return Command(f"bringing back {gone.number}", (EditStep(RegisterKind.TOOL, gone.id, version),))
 
 
 def _history(session: Session, tool_id: int, tool: BroughtTool, source: str, act: Act) -> None:
     if tool.remarks:
-        happen(session, tool_id, EventKind.BROUGHT_IN, f"{tool.remarks} ({source})", act)
+        record_event(session, tool_id, EventKind.BROUGHT_IN, f"{tool.remarks} ({source})", act)
     if tool.last is None and tool.due is None:
         return
     result = {True: ", passed", False: ", failed", None: ""}[tool.passed]
     words = f"last tested {day_words(tool.last)}{result}" if tool.last is not None else "due date of earlier years"
     at = datetime.combine(tool.last, time(12), act.at.tzinfo) if tool.last is not None else act.at
-    happen(
+    record_event(
         session, tool_id, EventKind.BROUGHT_IN, f"{words} ({source})", Act(act.person_id, at), due_back=tool.due
     )  # fmt: skip
     if tool.passed is False:
-        happen(session, tool_id, EventKind.HELD, f"it failed its last test, says {source}", act)
+        record_event(session, tool_id, EventKind.HELD, f"it failed its last test, says {source}", act)

@@ -12,7 +12,7 @@ from reckoner.core.printing import span
 from reckoner.core.units import Kind, unit_named
 from reckoner.shop.acts import Act, FieldRefused, ShopRefused
 from reckoner.shop.register import adding, editing
-from reckoner.shop.register.editing import Deed, lower
+from reckoner.shop.register.editing import Command, lower
 from reckoner.shop.register.field import Field
 from reckoner.shop.register.fields import FIELDS
 from reckoner.store.schema import Tool, ToolModel
@@ -33,7 +33,7 @@ def field_for(fact: ModelFact) -> Field:
     return next(field for field in FIELDS[RegisterKind.MODEL] if field.name == fact)
 
 
-def complete(session: Session, tool_id: int, fact: ModelFact, value: object, act: Act) -> Deed:
+def complete(session: Session, tool_id: int, fact: ModelFact, value: object, act: Act) -> Command:
     """Fill in a fact that the tool's model lacks, as its field reads it. Raises FieldRefused for what cannot be right,
     ShopRefused where the register has it already."""
     model = session.get_one(Tool, tool_id).model

@@ -1,7 +1,7 @@
 """Changing the register: each change is checked, kept as a new version, and can be taken back.
 
-A ``Deed`` is what one act of a person changed, however many rows it touched; taking it back is a deed too, which can itself
-be taken back. What is refused is said at the field it is about (``FieldRefused``).
+A ``Command`` is what one act of a person changed, however many rows it touched; taking it back is a deed too, which can
+itself be taken back. What is refused is said at the field it is about (``FieldRefused``).
 """
 
 from __future__ import annotations
@@ -19,7 +19,7 @@ from reckoner.core.kinds import MECHANISMS, Mechanism, MeterMode, ToolType
 from reckoner.core.units import N_M, Kind, Unit, unit_named
 from reckoner.meters.dial import LinkRefused, checked_link
 from reckoner.shop.acts import Act, FieldRefused, ShopRefused, note_by
-from reckoner.shop.projection import follow
+from reckoner.shop.projection import update_projection
 from reckoner.shop.register import rows
 from reckoner.shop.register.field import Field, FieldForm
 from reckoner.shop.register.fields import columns_of, field_of, fields_of, value_in
@@ -40,18 +40,18 @@ class EditStep:
 
 
 @dataclass(frozen=True)
-class Deed:
+class Command:
     """What one act changed: its ``steps`` in their order, and the ``words`` that name it."""
 
     words: str
     steps: tuple[EditStep, ...]
 
-    def take_back(self, session: Session, act: Act) -> Deed:
+    def take_back(self, session: Session, act: Act) -> Command:
         """The deed that takes it back. Raises EditOutdated, ShopRefused."""
         return take_back(session, self, act)
 
 
-def add(session: Session, kind: RegisterKind, row: Row, act: Act | None, at: datetime) -> Deed:
+def add(session: Session, kind: RegisterKind, row: Row, act: Act | None, at: datetime) -> Command:
     """Add a row that somebody enters; ``act`` None only while nobody is registered. Raises ShopRefused, FieldRefused."""
     if act is not None:
         require(session, act, Right.EDIT)
@@ -65,15 +65,15 @@ def add(session: Session, kind: RegisterKind, row: Row, act: Act | None, at: dat
         rows.add(session, kind, row, at, who)
     _check(session, row)
     if isinstance(row, Tool):
-        follow(session, row.id, who)
+        update_projection(session, row.id, who)
     name = name_of(kind, row)
     note_by(session, who, at, f"added the {kind}", name)
-    return Deed(f"adding {name}", (EditStep(kind, row.id, row.version),))
+    return Command(f"adding {name}", (EditStep(kind, row.id, row.version),))
 
 
 def change(
     session: Session, kind: RegisterKind, row_id: int, field: Field, value: Any, act: Act, base: int | None = None
-) -> Deed:
+) -> Command:
     """Give a field of a row another value. Raises FieldRefused for one that cannot be, EditOutdated, ShopRefused."""
     require(session, act, Right.EDIT)
     row = _row(session, kind, row_id)
@@ -89,12 +89,12 @@ def change(
     except InputRefused as refusal:
         raise _at_field(refusal, field.name) from None
     if isinstance(row, Tool):
-        follow(session, row.id, act.person_id)
+        update_projection(session, row.id, act.person_id)
     said, was = field.said(value, unit) or "nothing", field.said(before, unit) or "nothing"
-    return Deed(f"{name_of(kind, row)}: {lower(field.title)} {said}, was {was}", (EditStep(kind, row_id, version),))
+    return Command(f"{name_of(kind, row)}: {lower(field.title)} {said}, was {was}", (EditStep(kind, row_id, version),))
 
 
-def remove(session: Session, kind: RegisterKind, row_id: int, act: Act) -> Deed:
+def remove(session: Session, kind: RegisterKind, row_id: int, act: Act) -> Command:
     """Take a row out of sight; what names it still finds it. Raises ShopRefused while something counts on it."""
     require(session, act, Right.EDIT)
     row = _row(session, kind, row_id)
@@ -103,10 +103,10 @@ def remove(session: Session, kind: RegisterKind, row_id: int, act: Act) -> Deed:
         if of:
             raise ShopRefused(f"{of} tools are of the model {name_of(kind, row)}; give them another model first.")
     version = rows.set_removed(session, kind, row_id, act, removed=True)
-    return Deed(f"removing {name_of(kind, row)}", (EditStep(kind, row_id, version),))
+    return Command(f"removing {name_of(kind, row)}", (EditStep(kind, row_id, version),))
 
 
-def take_back(session: Session, deed: Deed, act: Act) -> Deed:
+def take_back(session: Session, deed: Command, act: Act) -> Command:
     """Take a deed back, all of it or nothing; returns the deed that did so. Raises EditOutdated when one of its rows was
     changed since, ShopRefused."""
     require(session, act, Right.EDIT)
@@ -119,15 +119,15 @@ def take_back(session: Session, deed: Deed, act: Act) -> Deed:
         session.expire(row)
         _check(session, row)
         if isinstance(row, Tool) and not row.removed:
-            follow(session, row.id, act.person_id)
+            update_projection(session, row.id, act.person_id)
         stands[step.kind, step.row_id] = row.version
         made.append(EditStep(step.kind, step.row_id, row.version))
-    return Deed(deed.words, tuple(made))
+    return Command(deed.words, tuple(made))
 
 
-def joined(words: str, deeds: Iterable[Deed]) -> Deed:
+def joined(words: str, deeds: Iterable[Command]) -> Command:
     """Several deeds as one."""
-    return Deed(words, tuple(step for deed in deeds for step in deed.steps))
+    return Command(words, tuple(step for deed in deeds for step in deed.steps))
 
 
 @dataclass(frozen=True)
@@ -319,7 +319,7 @@ def _check_reference(reference: Reference) -> None:
 
 
 __all__ = [
-    "Deed",
+    "Command",
     "EditOutdated",
     "EditStep",
     "FieldRefused",

@@ -15,7 +15,7 @@ from reckoner.core.units import DEGREE, KILOGRAM, MILLIMETRE, N_M, NEWTON
 from reckoner.core.weights import STANDARD_GRAVITY
 from reckoner.shop.acts import Act, FieldRefused, ShopRefused
 from reckoner.shop.register import editing
-from reckoner.shop.register.editing import Deed
+from reckoner.shop.register.editing import Command
 from reckoner.shop.register.rows import KINDS
 from reckoner.shop.register.shelves import ShelfLine
 from reckoner.store.reader import Reader
@@ -109,7 +109,7 @@ def mismatch(stamped: float, weighed: float) -> str:
     return f"its stamp is {percent(abs(stamped / weighed - 1), 1)} off"
 
 
-def add_weights(session: Session, stamps: Sequence[float], act: Act) -> Deed:
+def add_weights(session: Session, stamps: Sequence[float], act: Act) -> Command:
     """A box of weights by their stamps, in kg; each is called by its stamp. Raises FieldRefused, ShopRefused."""
     if not stamps:
         raise ShopRefused("Press what the weights say they are, one press for each.")
@@ -124,7 +124,7 @@ def add_weights(session: Session, stamps: Sequence[float], act: Act) -> Deed:
     return editing.joined(f"adding {count}", deeds)
 
 
-def add_scale_on_a_hook(session: Session, kilograms: float, act: Act) -> Deed:
+def add_scale_on_a_hook(session: Session, kilograms: float, act: Act) -> Command:
     """A hanging scale by how far it goes: it reads kg, as it was set with a mass. Raises FieldRefused, ShopRefused."""
     taken = {number for (number,) in session.execute(select(Gear.number))}
     number = next(n for n in (f"HS-{i}" for i in range(1, 1000)) if n not in taken)
@@ -134,7 +134,7 @@ def add_scale_on_a_hook(session: Session, kilograms: float, act: Act) -> Deed:
     return editing.add(session, RegisterKind.FORCE_GAUGE, row, act, act.at)
 
 
-def add_gear(session: Session, kind: RegisterKind, number: str, act: Act) -> Deed:
+def add_gear(session: Session, kind: RegisterKind, number: str, act: Act) -> Command:
     """Add one by its number; what it is worth is said on its sheet. Raises FieldRefused, ShopRefused."""
     number = " ".join(number.split())
     if not number:

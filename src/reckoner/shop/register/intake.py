@@ -14,7 +14,7 @@ from reckoner.formats.rulesets import SHIPPED
 from reckoner.meters.dial import LinkRefused, checked_link
 from reckoner.shop.acts import Act, ShopRefused, note_by
 from reckoner.shop.limits import limit_columns
-from reckoner.shop.projection import follow
+from reckoner.shop.projection import update_projection
 from reckoner.shop.register.registerfile import GEAR, SECTIONS, Register
 from reckoner.shop.register.rows import KINDS, add
 from reckoner.shop.toolfacts import kind_of
@@ -80,7 +80,7 @@ def take_in(
             )
         made = Tool(**_columns(tool, "model"), model_id=models[tool.model].id)
         add(session, RegisterKind.TOOL, made, at, who)
-        follow(session, made.id, who)
+        update_projection(session, made.id, who)
     gear = _gear(session, register, at, who)
     taken = Taken(len(register.people), len(register.models), len(register.tools), len(register.references), gear)
     note_by(session, who, at, f"imported {source}", "register", **asdict(taken))

@@ -11,7 +11,7 @@ from sqlalchemy.orm import Session
 from reckoner.shop.acts import Act, ShopRefused
 from reckoner.shop.register import editing
 from reckoner.shop.register.cards import where_and_order
-from reckoner.shop.register.editing import Deed
+from reckoner.shop.register.editing import Command
 from reckoner.shop.register.field import Field
 from reckoner.shop.register.fields import fields_of, value_in
 from reckoner.shop.register.finding import question
@@ -53,12 +53,12 @@ def change_many(
     value: Any,
     act: Act,
     go_on: Callable[[int], bool] = lambda _done: True,
-) -> Deed:
+) -> Command:
     """Give tools the same value, all of them or none; those that have it already are left alone. ``go_on`` is told how many
     are done, and answers False to stop. Raises ShopRefused, naming the tool that cannot have it."""
     if len(tool_ids) > MOST:
         raise ShopRefused(f"More than {MOST} tools are chosen; filter for fewer, and change those first.")
-    deeds: list[Deed] = []
+    deeds: list[Command] = []
     for done, tool_id in enumerate(tool_ids):
         if not go_on(done):
             raise ShopRefused("It was stopped; nothing was changed.")

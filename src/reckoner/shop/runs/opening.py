@@ -10,7 +10,7 @@ from reckoner.shop.acts import Act, ShopRefused, note
 from reckoner.shop.changes import ChangeKind, changed
 from reckoner.shop.facts import RunFacts
 from reckoner.shop.fitted import with_head
-from reckoner.shop.happening import happen
+from reckoner.shop.happening import record_event
 from reckoner.shop.intervals import basis
 from reckoner.shop.rights import Right, require
 from reckoner.shop.runs.document import rules_from
@@ -126,7 +126,7 @@ def give_up(session: Session, run_id: int, reason: str, act: Act, *, hold: bool 
     session.add(Abandonment(run_id=run_id, at=act.at, person_id=act.person_id, reason=reason.strip()))
     leave(session, run_id)
     if hold:
-        happen(session, state.tool.id, EventKind.HELD, reason.strip(), act)
+        record_event(session, state.tool.id, EventKind.HELD, reason.strip(), act)
     changed(session, ChangeKind.STANDINGS, state.tool.id, act.person_id)
     note(session, act, "gave the run up", state.tool.number, run=run_id, reason=reason.strip())
     return reload(session, run_id, act)

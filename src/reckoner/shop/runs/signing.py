@@ -12,10 +12,10 @@ from reckoner.core.printing import span
 from reckoner.core.verdict import PointResult, Verdict
 from reckoner.shop import seals
 from reckoner.shop.acts import Act, ShopRefused, note
-from reckoner.shop.happening import happen, take_place
+from reckoner.shop.happening import record_event, take_place
 from reckoner.shop.numbering import give_number
 from reckoner.shop.people import PersonFacts
-from reckoner.shop.projection import follow
+from reckoner.shop.projection import update_projection
 from reckoner.shop.rights import Right, refuse_without, require
 from reckoner.shop.runs import characterising
 from reckoner.shop.runs.judging import judged
@@ -91,7 +91,7 @@ def conclude(
     renews = chosen in RENEWING and run.policy.renews and run.rules.renews_due_date and found.accepted is not None
     due = next_due(run, today) if renews else None
     if run.left:
-        happen(session, run.tool.id, EventKind.ADJUSTED, f"by {run.opened_by}", act)
+        record_event(session, run.tool.id, EventKind.ADJUSTED, f"by {run.opened_by}", act)
     signature = Signature(
         run_id=run.id,
         sequence=take_place(session, run.tool.id),
@@ -121,7 +121,7 @@ def conclude(
     if run.policy.measures:
         characterising.keep(session, run, act, of_model=of_model)
     _follow(session, run, found, chosen, sentence, act)
-    follow(session, run.tool.id, act.person_id)
+    update_projection(session, run.tool.id, act.person_id)
     seals.seal(session, signature, passphrase)
     if judgement.found is not None and judgement.found.accepted is False and run.policy.judges and run.amends is None:
         from reckoner.shop.using.reviewing import begin_after  # most runs find nothing to review
@@ -166,7 +166,7 @@ def _follow(session: Session, run: RunState, found: Verdict, outcome: Outcome, s
     before = _standing(session, run.tool.id)
 
     def event(kind: EventKind, words: str, part: tuple[float, float] | None = None) -> None:
-        happen(session, run.tool.id, kind, words, act, part=part)
+        record_event(session, run.tool.id, kind, words, act, part=part)
 
     match outcome:
         case Outcome.HELD | Outcome.KEEP_HOLDING:

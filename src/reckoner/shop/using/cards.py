@@ -16,7 +16,7 @@ from reckoner.core.printing import percent, quantity, span
 from reckoner.core.setting import Aim
 from reckoner.shop.acts import Act, FieldRefused
 from reckoner.shop.register import editing, rows
-from reckoner.shop.register.editing import Deed, EditStep
+from reckoner.shop.register.editing import Command, EditStep
 from reckoner.shop.rights import Right, require
 from reckoner.store.reader import Reader
 from reckoner.store.schema import JobCardRow
@@ -95,7 +95,7 @@ def _read(document: str) -> JobCard | None:
 
 def keep(
     session: Session, card: JobCard, act: Act, card_id: int | None = None, base: int | None = None
-) -> tuple[int, Deed]:
+) -> tuple[int, Command]:
     """Keep a card: a new one, or another state of ``card_id`` that was at version ``base``. Raises FieldRefused,
     EditOutdated, ShopRefused."""
     from reckoner.formats.jobcard import written
@@ -110,10 +110,10 @@ def keep(
         return row.id, deed
     editing.refuse_same_name(session, RegisterKind.JOB_CARD, card_id, columns)
     version = rows.edit(session, RegisterKind.JOB_CARD, card_id, columns, act, base)
-    return card_id, Deed(f"the job card {card.number}", (EditStep(RegisterKind.JOB_CARD, card_id, version),))
+    return card_id, Command(f"the job card {card.number}", (EditStep(RegisterKind.JOB_CARD, card_id, version),))
 
 
-def remove(session: Session, card_id: int, act: Act) -> Deed:
+def remove(session: Session, card_id: int, act: Act) -> Command:
     """Take a card out of sight; work that was begun from it goes on."""
     return editing.remove(session, RegisterKind.JOB_CARD, card_id, act)
 

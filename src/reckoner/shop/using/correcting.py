@@ -10,7 +10,7 @@ from reckoner.core.days import day_words
 from reckoner.core.due import add_months
 from reckoner.core.printing import span
 from reckoner.shop.acts import Act, ShopRefused, note
-from reckoner.shop.happening import happen
+from reckoner.shop.happening import record_event
 from reckoner.shop.register.cards import card
 from reckoner.shop.rights import Right, require
 from reckoner.shop.using.known import known_of
@@ -49,7 +49,7 @@ def allow(session: Session, tool_id: int, until: date, why: str, act: Act) -> st
         raise ShopRefused(f"Until {day_words(latest)} at most: what it rests on was measured on {day_words(known.on)}.")
     if not why.strip():
         raise ShopRefused("Say why in a few words; whoever finds it later asks just that.")
-    happen(session, tool_id, EventKind.CORRECTED, " ".join(why.split()), act, due_back=until)
+    record_event(session, tool_id, EventKind.CORRECTED, " ".join(why.split()), act, due_back=until)
     note(session, act, "allowed with correction", number, until=until, why=why)
     reach = span(known.points[0].setting, known.points[-1].setting, found.tool.unit)
     return f"{number} may be used with correction from {reach}, until {day_words(until)}. Print its tag."

@@ -16,7 +16,7 @@ from reckoner.core.days import day_words, short_day
 from reckoner.core.printing import quantity
 from reckoner.core.setting import Band
 from reckoner.shop.acts import Act, ShopRefused, note
-from reckoner.shop.happening import happen
+from reckoner.shop.happening import record_event
 from reckoner.shop.register.cards import ToolCard, card
 from reckoner.shop.rights import require_here
 from reckoner.shop.standing import kept
@@ -54,7 +54,7 @@ class Lent:
         for event_id in self.event_ids:
             refuse_if_newer(session, event_id)
         for tool_id in self.tool_ids:
-            happen(session, tool_id, EventKind.MISTAKEN, f"“{self.words}” was a mistake", act)
+            record_event(session, tool_id, EventKind.MISTAKEN, f"“{self.words}” was a mistake", act)
             note(session, act, "took a loan back", session.get_one(Tool, tool_id).number)
         return NeverLent(self.words, self)
 
@@ -95,7 +95,7 @@ def lend(
         found = card(reader_of(session), tool_id)
         if why := why_not_lent(reader_of(session), found, today, wanted):
             raise ShopRefused(why)
-        event = happen(session, tool_id, EventKind.LENT, to, act, due_back=due_back)
+        event = record_event(session, tool_id, EventKind.LENT, to, act, due_back=due_back)
         session.flush()
         for one in wanted:
             session.add(_setting(event, one))
@@ -182,15 +182,15 @@ def take_back(
     loan = kept(row).loan if row is not None else None
     if loan is None:
         raise ShopRefused(f"{tool.number} is not lent; there is nothing to take back.")
-    happen(session, tool_id, EventKind.RETURNED, f"from {loan.to}", act)
+    record_event(session, tool_id, EventKind.RETURNED, f"from {loan.to}", act)
     note(session, act, "took back", tool.number, **{"from": loan.to})
     said = f"{tool.number} is back from {loan.to}."
     if not wound_back:
-        happen(session, tool_id, EventKind.NOTED, WOUND_HERE, act)
+        record_event(session, tool_id, EventKind.NOTED, WOUND_HERE, act)
     if happened is not None:
         from reckoner.shop.reporting import report
 
         said = f"{said} {report(session, tool_id, happened, ' '.join(words.split()), act).told}"
     elif words.strip():
-        happen(session, tool_id, EventKind.NOTED, " ".join(words.split()), act)
+        record_event(session, tool_id, EventKind.NOTED, " ".join(words.split()), act)
     return Back(said)

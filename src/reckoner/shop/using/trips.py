@@ -19,8 +19,8 @@ from reckoner.core.kinds import Direction
 from reckoner.core.printing import number, percent, quantity
 from reckoner.core.states import State
 from reckoner.shop.acts import Act, FieldRefused, ShopRefused, note
-from reckoner.shop.happening import happen, take_place
-from reckoner.shop.projection import follow
+from reckoner.shop.happening import record_event, take_place
+from reckoner.shop.projection import update_projection
 from reckoner.shop.register.attachments import LARGEST
 from reckoner.shop.register.cards import ToolCard, card
 from reckoner.shop.rights import Right, require, require_here
@@ -59,7 +59,7 @@ def send(
         found = card(reader_of(session), tool_id)
         if why := _why_not_sent(session, found):
             raise ShopRefused(why)
-        event = happen(session, tool_id, EventKind.SENT_AWAY, laboratory, act, due_back=expected)
+        event = record_event(session, tool_id, EventKind.SENT_AWAY, laboratory, act, due_back=expected)
         session.flush()
         session.add(
             Trip(
@@ -105,7 +105,7 @@ def come_back(session: Session, tool_id: int, act: Act, words: str = "") -> str:
     away = found.standing.away
     if away is None:
         raise ShopRefused(f"{found.tool.number} is not away; there is nothing to take back.")
-    happen(session, tool_id, EventKind.CAME_BACK, " ".join(words.split()) or f"from {away.to}", act)
+    record_event(session, tool_id, EventKind.CAME_BACK, " ".join(words.split()) or f"from {away.to}", act)
     note(session, act, "back from a laboratory", found.tool.number, **{"from": away.to})
     number = found.tool.number
     return f"{number} is back from {away.to}. Enter its certificate, or check it here: how it came back is not known."
@@ -189,11 +189,11 @@ def enter_certificate(session: Session, tool_id: int, draft: OutsideDraft, act: 
     )
     session.add(row)
     session.flush()
-    follow(session, tool_id, act.person_id)
+    update_projection(session, tool_id, act.person_id)
     worst = max(left, key=lambda p: abs(p.deviation) / limits[p.target])
     told = f"{percent(worst.deviation, 1, sign=True)} at {quantity(worst.target, facts.unit)}, {state.words}"
     if state not in ACCEPTED:
-        happen(session, tool_id, EventKind.HELD, f"{draft.laboratory} {draft.number}: {told}", act)
+        record_event(session, tool_id, EventKind.HELD, f"{draft.laboratory} {draft.number}: {told}", act)
     note(
         session,
         act,

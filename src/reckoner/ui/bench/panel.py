@@ -17,7 +17,7 @@ from reckoner.ui.work import SessionCall
 
 if TYPE_CHECKING:
     from reckoner.ui.bench.meterdesk import MeterDesk
-    from reckoner.ui.bench.taker import Taker
+    from reckoner.ui.bench.taker import ReadingTaker
 
 RunChange: TypeAlias = "SessionCall[RunState | None]"
 """A change of the run, as one unit of work."""
@@ -28,7 +28,7 @@ class Desk(Protocol):
 
     around: Surroundings
     meter: MeterDesk
-    taker: Taker
+    taker: ReadingTaker
 
     def do(
         self,

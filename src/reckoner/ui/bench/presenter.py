@@ -22,7 +22,7 @@ from reckoner.store.errors import DatabaseReplaced
 from reckoner.store.terms import RunKind
 from reckoner.ui.bench.meterdesk import MeterDesk
 from reckoner.ui.bench.panel import RunChange
-from reckoner.ui.bench.taker import Taker
+from reckoner.ui.bench.taker import ReadingTaker
 from reckoner.ui.bench.toollink import ToolLink
 from reckoner.ui.bench.unkept import Unkept
 from reckoner.ui.place import Surroundings
@@ -113,7 +113,7 @@ class BenchPresenter(QObject):
         self.sounds = Sounds(self, around.station, lambda words: around.say(words))
         self.meter = MeterDesk(around.meter_url, around.station, self)
         self.tool = ToolLink(around.station, self)
-        self.taker = Taker(self, self.do, self.around.act, self.sounds)
+        self.taker = ReadingTaker(self, self.do, self.around.act, self.sounds)
         self.news = News()
         self._closed = False
         self._asked = 0

@@ -13,7 +13,7 @@ from reckoner.shop.runs.state import RunState
 from reckoner.shop.wording import phase_words, torque_figure
 from reckoner.ui.bench.instructions import series_name
 from reckoner.ui.bench.taker import fault_words
-from reckoner.ui.latest import Latest
+from reckoner.ui.latest import LatestQuery
 from reckoner.ui.layout import column
 from reckoner.ui.theme import Theme, Type
 from reckoner.ui.widgets.chips import Chips
@@ -27,7 +27,7 @@ class PullsView(QWidget):
 
     def __init__(self, theme: Theme, work: Work) -> None:
         super().__init__()
-        self._asking = Latest(work)
+        self._asking = LatestQuery(work)
         self._run: RunState | None = None
         self._series: dict[int, SeriesState] = {}
         self.pulls: tuple[KeptPull, ...] = ()

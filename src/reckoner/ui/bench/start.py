@@ -20,7 +20,7 @@ from reckoner.core.units import MILLIMETRE, Kind, Unit
 from reckoner.shop.limits import limits_words
 from reckoner.shop.register import completing
 from reckoner.shop.register.completing import ModelFact
-from reckoner.shop.register.editing import Deed
+from reckoner.shop.register.editing import Command
 from reckoner.shop.runs.kinds import POLICIES
 from reckoner.shop.runs.planning import Proposal, RunPlan, propose, warnings
 from reckoner.shop.toolfacts import ToolFacts
@@ -255,8 +255,8 @@ class StartPanel(Panel):
         tool_id, act, today = self._tool_id, self.desk.around.act(), self.desk.around.today
         chosen = self._proposal.plan if self._proposal is not None else None
 
-        def kept(deed: Deed) -> None:
-            self.desk.around.deeds.did(deed)
+        def kept(deed: Command) -> None:
+            self.desk.around.undo_stack.did(deed)
             kind, rule_set = (chosen.kind, chosen.rule_set) if chosen is not None else (None, None)
             second = chosen is not None and chosen.second_scale
             self.desk.around.work.browse(

@@ -9,7 +9,7 @@ from PyQt6.QtWidgets import QWidget
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.runs.steps import strikable
 from reckoner.shop.wording import strike_words
-from reckoner.ui.bench.taker import Taker, fault_words
+from reckoner.ui.bench.taker import ReadingTaker, fault_words
 from reckoner.ui.layout import column, row
 from reckoner.ui.theme import Theme, Type
 from reckoner.ui.widgets.buttons import button
@@ -26,7 +26,7 @@ class Striking(QWidget):
 
     marked = pyqtSignal(object)
 
-    def __init__(self, theme: Theme, taker: Taker, back: QWidget) -> None:
+    def __init__(self, theme: Theme, taker: ReadingTaker, back: QWidget) -> None:
         super().__init__()
         self._taker = taker
         self._back = back

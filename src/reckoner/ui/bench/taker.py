@@ -62,7 +62,7 @@ class Feedback:
     silent_to: float | None = None
 
 
-class Taker(QObject):
+class ReadingTaker(QObject):
     """Signal ``told()`` when the feedback changed. ``do`` commits a change of the run, as ``panel.Desk.do`` does."""
 
     told = pyqtSignal()

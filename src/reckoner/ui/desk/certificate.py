@@ -15,7 +15,7 @@ from reckoner.formats.points import PointLine, parse_points
 from reckoner.shop.register.cards import ToolCard
 from reckoner.shop.using.naming import first_direction
 from reckoner.shop.using.trips import OutsideDraft, OutsidePointDraft, enter_certificate
-from reckoner.ui.latest import Once
+from reckoner.ui.latest import OneAtATime
 from reckoner.ui.layout import column, row
 from reckoner.ui.place import Surroundings
 from reckoner.ui.theme import Type
@@ -38,7 +38,7 @@ class CertificateForm(Form[OutsideDraft]):
     def __init__(self, around: Surroundings) -> None:
         super().__init__(around.theme)
         self._around = around
-        self._doing = Once(around.work)
+        self._doing = OneAtATime(around.work)
         self._card: ToolCard | None = None
         self._file = b""
         theme = around.theme

@@ -12,7 +12,7 @@ from reckoner.shop.using.cards import CardLine, card_lines, stage_words
 from reckoner.shop.using.choosing import Criticality, Suits, choose, is_narrow
 from reckoner.shop.using.fitting import Fitted, ShopAdapter, adapters
 from reckoner.shop.using.setting import Ask
-from reckoner.ui.latest import Latest
+from reckoner.ui.latest import LatestQuery
 from reckoner.ui.layout import column, row, scrolling, surface
 from reckoner.ui.place import Surroundings
 from reckoner.ui.places import PlaceId, Target
@@ -39,8 +39,8 @@ class ChooseShelf(QWidget):
     def __init__(self, around: Surroundings) -> None:
         super().__init__()
         self.around = around
-        self._asking = Latest(around.work)
-        self._reading = Latest(around.work)
+        self._asking = LatestQuery(around.work)
+        self._reading = LatestQuery(around.work)
         self.found: tuple[Suits, ...] = ()
         theme = around.theme
         self.torque = BandEntry(theme, "The joint gets")

@@ -222,7 +222,7 @@ class LendShelf(ScanShelf):
 
     def _lend(self, loan: LoanDraft) -> None:
         def done(made: Lent) -> None:
-            self.around.deeds.did(made)
+            self.around.undo_stack.did(made)
             self.refuse("")
             self.form.begin()
             self.look_again()

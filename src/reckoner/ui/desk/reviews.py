@@ -17,7 +17,7 @@ from reckoner.shop.using.known import KnownErrors
 from reckoner.shop.using.naming import named_tool, not_one
 from reckoner.shop.using.reviewing import begin, close, settle
 from reckoner.shop.using.reviews import Asks, ReviewFacts, line_words, review, reviews_and_asks
-from reckoner.ui.latest import Latest, Once
+from reckoner.ui.latest import LatestQuery, OneAtATime
 from reckoner.ui.layout import column, row, surface
 from reckoner.ui.place import Surroundings
 from reckoner.ui.theme import Type
@@ -48,7 +48,11 @@ class ReviewsShelf(QWidget):
     def __init__(self, around: Surroundings) -> None:
         super().__init__()
         self.around = around
-        self._asking, self._reading, self._doing = Latest(around.work), Latest(around.work), Once(around.work)
+        self._asking, self._reading, self._doing = (
+            LatestQuery(around.work),
+            LatestQuery(around.work),
+            OneAtATime(around.work),
+        )
         self.asks: tuple[Asks, ...] = ()
         self.listed: tuple[ReviewFacts, ...] = ()
         self.front: ReviewFacts | None = None

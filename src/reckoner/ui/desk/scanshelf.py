@@ -7,7 +7,7 @@ from PyQt6.QtWidgets import QStackedWidget, QWidget
 
 from reckoner.core.errors import Refused
 from reckoner.shop.using.desk import Out
-from reckoner.ui.latest import Latest, Once
+from reckoner.ui.latest import LatestQuery, OneAtATime
 from reckoner.ui.layout import column, row, scrolling, surface
 from reckoner.ui.place import Surroundings
 from reckoner.ui.theme import Type
@@ -29,7 +29,7 @@ class ScanShelf(QWidget):
     def __init__(self, around: Surroundings, listed: str) -> None:
         super().__init__()
         self.around = around
-        self._asking, self._doing = Latest(around.work), Once(around.work)
+        self._asking, self._doing = LatestQuery(around.work), OneAtATime(around.work)
         self.out: tuple[Out, ...] = ()
         theme = around.theme
         self.scan = EntryField(theme, "Scan a tool, or type its number", words_reader, "such as 0417")

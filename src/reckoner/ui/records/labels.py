@@ -10,7 +10,7 @@ from PyQt6.QtWidgets import QWidget
 
 from reckoner.formats.labels import Label, LabelSize
 from reckoner.shop.labels import MOST, labels_of, reference_labels, sizes, tool_labels
-from reckoner.ui.latest import Latest
+from reckoner.ui.latest import LatestQuery
 from reckoner.ui.layout import column, row, surface
 from reckoner.ui.place import Surroundings
 from reckoner.ui.theme import Type
@@ -66,7 +66,7 @@ class LabelsShelf(QWidget):
         self.primary = PrimaryButton(theme, "Print…")
         self.primary.clicked.connect(self.print)
         self.save_button = button(theme, "Save as PDF…", self._ask_where)
-        self._asked, self._drawn = Latest(around.work), Latest(around.work)
+        self._asked, self._drawn = LatestQuery(around.work), LatestQuery(around.work)
         self._wanted, self._finding = 0, False
         self._shown: ShownLabels | None = None
         left = column(

@@ -20,7 +20,7 @@ from reckoner.shop.records.documents import (
     written,
 )
 from reckoner.shop.records.results import PAGE, Place, ResultLine, results
-from reckoner.ui.latest import Latest
+from reckoner.ui.latest import LatestQuery
 from reckoner.ui.layout import column, row, surface
 from reckoner.ui.place import Surroundings
 from reckoner.ui.places import PlaceId, Target
@@ -94,7 +94,7 @@ class ResultsShelf(QWidget):
         self.progress.setFixedSize(24 * GRID, 4 * GRID)  # so that a count lays nothing out anew, many times a second
         self.batch.advanced.connect(lambda done, of: self.progress.setText(f"{done} of {of}" if of > 1 else ""))
         self.batch.ended.connect(self._ended)
-        self._papers = Latest(around.work)
+        self._papers = LatestQuery(around.work)
         self._on_paper: int | None = None
         self._build()
 

@@ -8,7 +8,7 @@ from PyQt6.QtWidgets import QWidget
 
 from reckoner.shop.acts import Act
 from reckoner.shop.register import adding
-from reckoner.shop.register.editing import Deed
+from reckoner.shop.register.editing import Command
 from reckoner.shop.register.gear import ONE_OF, add_gear
 from reckoner.store.terms import RegisterKind
 from reckoner.ui.layout import column, row, scrolling, surface
@@ -61,7 +61,7 @@ class Adder(RowAdder, Generic[V]):
             return
         self.around.work.ask(self.command(given, self.around.act()), self._added, self.form.refuse)
 
-    def what(self, made: Any) -> tuple[int, Deed | None]:
+    def what(self, made: Any) -> tuple[int, Command | None]:
         """The row that the command has made, and what takes it back; nothing where there was such a row already."""
         return made.steps[0].row_id, made
 
@@ -73,7 +73,7 @@ class Adder(RowAdder, Generic[V]):
         row_id, deed = self.what(made)
         self.foot.lacks("")
         if deed is not None:
-            self.around.deeds.did(deed)
+            self.around.undo_stack.did(deed)
         self.shelf.added(row_id)
 
 
@@ -83,7 +83,7 @@ class PersonAdder(Adder[tuple[str, str]]):
     def __init__(self, around: Surroundings, shelf: Shelf) -> None:
         super().__init__(around, shelf, "Add somebody", NewPerson(around.theme))
 
-    def command(self, given: tuple[str, str], act: Act) -> SessionCall[Deed]:
+    def command(self, given: tuple[str, str], act: Act) -> SessionCall[Command]:
         return call(adding.add_person, *given, act, act.at)
 
 
@@ -93,7 +93,7 @@ class MeterAdder(Adder[adding.GivenMeter]):
     def __init__(self, around: Surroundings, shelf: Shelf) -> None:
         super().__init__(around, shelf, "Add a torque meter", NewMeter(around.theme, around.today))
 
-    def command(self, given: adding.GivenMeter, act: Act) -> SessionCall[Deed]:
+    def command(self, given: adding.GivenMeter, act: Act) -> SessionCall[Command]:
         return call(adding.add_meter, given, act)
 
 
@@ -117,7 +117,7 @@ class GearAdder(Adder[str]):
         self._kind = kind
         super().__init__(around, shelf, f"Add {ONE_OF[kind]}", NewGear(around.theme))
 
-    def command(self, given: str, act: Act) -> SessionCall[Deed]:
+    def command(self, given: str, act: Act) -> SessionCall[Command]:
         return call(add_gear, self._kind, given, act)
 
 
@@ -127,8 +127,8 @@ class ModelAdder(Adder[adding.GivenModel]):
     def __init__(self, around: Surroundings, shelf: Shelf) -> None:
         super().__init__(around, shelf, "Add a model", NewModel(around.theme))
 
-    def command(self, given: adding.GivenModel, act: Act) -> SessionCall[tuple[int, Deed | None]]:
+    def command(self, given: adding.GivenModel, act: Act) -> SessionCall[tuple[int, Command | None]]:
         return call(adding.add_model, given, act)
 
-    def what(self, made: tuple[int, Deed | None]) -> tuple[int, Deed | None]:
+    def what(self, made: tuple[int, Command | None]) -> tuple[int, Command | None]:
         return made

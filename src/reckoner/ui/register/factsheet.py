@@ -9,7 +9,7 @@ from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QWidget
 
 from reckoner.core.errors import Refused
-from reckoner.shop.register.editing import Deed, EditOutdated, RowSheet, change, row_sheet
+from reckoner.shop.register.editing import Command, EditOutdated, RowSheet, change, row_sheet
 from reckoner.store.terms import RegisterKind
 from reckoner.ui.layout import column, empty
 from reckoner.ui.place import Surroundings
@@ -101,8 +101,8 @@ class FactSheet(QWidget):
             return
         act, kind, row_id, base = self._around.act(), sheet.kind, sheet.id, sheet.version
 
-        def kept(deed: Deed) -> None:
-            self._around.deeds.did(deed)
+        def kept(deed: Command) -> None:
+            self._around.undo_stack.did(deed)
             row.leave()
 
         def refused(refusal: Refused) -> None:

@@ -14,7 +14,7 @@ from reckoner.core.days import day_words
 from reckoner.core.errors import Refused
 from reckoner.shop.register import attachments
 from reckoner.shop.register.attachments import LARGEST, AttachmentLine
-from reckoner.shop.register.editing import Deed
+from reckoner.shop.register.editing import Command
 from reckoner.store.terms import RegisterKind
 from reckoner.ui.layout import column, empty, row
 from reckoner.ui.place import Surroundings
@@ -90,8 +90,8 @@ class Files(QWidget):
         if not QDesktopServices.openUrl(QUrl.fromLocalFile(str(path))):
             self.fault.setText(f"No program here opens {path.name}; a copy of it lies at {path}.")
 
-    def _did(self, deed: Deed) -> None:
-        self._around.deeds.did(deed)
+    def _did(self, deed: Command) -> None:
+        self._around.undo_stack.did(deed)
         if self._of is not None:
             self.open(*self._of)
 

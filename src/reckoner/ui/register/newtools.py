@@ -11,7 +11,7 @@ from reckoner.core.errors import InputRefused
 from reckoner.shop.register import completing
 from reckoner.shop.register.adding import MOST_AT_ONCE, GivenTools, add_tools, numbers_from
 from reckoner.shop.register.completing import ModelFacts
-from reckoner.shop.register.editing import Deed
+from reckoner.shop.register.editing import Command
 from reckoner.ui.layout import column, empty, row, scrolling, surface
 from reckoner.ui.place import Surroundings
 from reckoner.ui.register.newmodel import NewModel
@@ -67,9 +67,9 @@ class NewTools(QWidget):
             self.foot.refuse("Choose who is at the bench first, at the top right.")
             return
 
-        def done(made: tuple[tuple[int, ...], Deed]) -> None:
+        def done(made: tuple[tuple[int, ...], Command]) -> None:
             ids, deed = made
-            self._around.deeds.did(deed)
+            self._around.undo_stack.did(deed)
             self.added.emit(ids)
 
         self._around.work.ask(call(add_tools, given, self._around.act()), done, self.form.refuse)

@@ -13,7 +13,7 @@ from reckoner.shop.register.editing import RowSheet
 from reckoner.shop.register.shelves import ShelfLine
 from reckoner.store.reader import Reader
 from reckoner.store.terms import RegisterKind
-from reckoner.ui.latest import Latest
+from reckoner.ui.latest import LatestQuery
 from reckoner.ui.layout import column, row, scrolling, surface
 from reckoner.ui.place import Surroundings
 from reckoner.ui.register.factsheet import FactSheet
@@ -69,7 +69,7 @@ class Shelf(QWidget):
         super().__init__()
         self._around, self.spec = around, spec
         self._make_adder = make_adder
-        self._asking = Latest(around.work)
+        self._asking = LatestQuery(around.work)
         self._lines: tuple[ShelfLine, ...] = ()
         self._wanted: int | None = None
         theme = around.theme

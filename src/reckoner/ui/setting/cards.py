@@ -14,12 +14,12 @@ from reckoner.core.errors import Refused
 from reckoner.core.jobcard import JobCard
 from reckoner.core.printing import percent, quantity
 from reckoner.shop.records.documents import card_bytes, saved
-from reckoner.shop.register.editing import Deed
+from reckoner.shop.register.editing import Command
 from reckoner.shop.using.cards import CardLine, card_lines, free_number, keep, remove
 from reckoner.shop.using.papers import dots
 from reckoner.shop.using.working import begin, settings_of
 from reckoner.shop.using.works import StageSetting, WorkLine, work_lines
-from reckoner.ui.latest import Latest, Once
+from reckoner.ui.latest import LatestQuery, OneAtATime
 from reckoner.ui.layout import column, row, scrolling, surface
 from reckoner.ui.place import Surroundings
 from reckoner.ui.places import PlaceId, Target
@@ -60,7 +60,11 @@ class CardsShelf(QWidget):
     def __init__(self, around: Surroundings) -> None:
         super().__init__()
         self.around = around
-        self._asking, self._setting, self._doing = Latest(around.work), Latest(around.work), Once(around.work)
+        self._asking, self._setting, self._doing = (
+            LatestQuery(around.work),
+            LatestQuery(around.work),
+            OneAtATime(around.work),
+        )
         self.lines: tuple[CardLine, ...] = ()
         self.works: tuple[WorkLine, ...] = ()
         self.front: CardLine | None = None
@@ -268,8 +272,8 @@ class CardsShelf(QWidget):
             return
         card_id, base = (front.id, front.version) if front is not None else (None, None)
 
-        def done(kept: tuple[int, Deed]) -> None:
-            self.around.deeds.did(kept[1])
+        def done(kept: tuple[int, Command]) -> None:
+            self.around.undo_stack.did(kept[1])
             self._new = False
             self.button.setEnabled(False)  # until it stands there as it was kept
             self.arrive(kept[0])
@@ -280,7 +284,7 @@ class CardsShelf(QWidget):
         if self.front is not None and self.around.person is not None:
             act, card_id = self.around.act(), self.front.id
             self.front = None
-            self.around.work.ask(call(remove, card_id, act), self.around.deeds.did, self.form.refuse)
+            self.around.work.ask(call(remove, card_id, act), self.around.undo_stack.did, self.form.refuse)
 
     def _refuse(self, words: str) -> None:
         self.fault.setText(words)

@@ -10,7 +10,7 @@ from PyQt6.QtWidgets import QWidget
 from reckoner.core.days import long_day, read_coming
 from reckoner.core.errors import InputRefused, Refused
 from reckoner.shop.using.correcting import allow
-from reckoner.ui.latest import Once
+from reckoner.ui.latest import OneAtATime
 from reckoner.ui.layout import column, row
 from reckoner.ui.place import Surroundings
 from reckoner.ui.theme import Type
@@ -30,7 +30,7 @@ class Correcting(QWidget):
     def __init__(self, around: Surroundings) -> None:
         super().__init__()
         self._around = around
-        self._doing = Once(around.work)
+        self._doing = OneAtATime(around.work)
         self._tool: int | None = None
         theme = around.theme
         self.until = EntryField(theme, "Until", self._read, "such as in 2 weeks")

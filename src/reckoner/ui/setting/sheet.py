@@ -21,7 +21,7 @@ from reckoner.shop.using.known import KnownErrors
 from reckoner.shop.using.naming import named_tool, not_one
 from reckoner.shop.using.setting import Answer, answer
 from reckoner.store.terms import RunKind
-from reckoner.ui.latest import Latest
+from reckoner.ui.latest import LatestQuery
 from reckoner.ui.layout import column, row, scrolling, surface
 from reckoner.ui.place import Surroundings
 from reckoner.ui.places import PlaceId, Target
@@ -52,7 +52,7 @@ class SettingSheet(QWidget):
         self.around = around
         self.found: Answer | None = None
         theme = around.theme
-        self._asking = Latest(around.work)
+        self._asking = LatestQuery(around.work)
         self.asked = SettingForm(theme)
         self.asked.changed.connect(self._answer)
         self.asked.tool_named.connect(self._named)

@@ -9,7 +9,7 @@ from PyQt6.QtWidgets import QGridLayout, QLabel, QWidget
 
 from reckoner.core.days import long_day, weekday_words
 from reckoner.shop.catchingup import CatchingUp, PlannedDay, catching_up
-from reckoner.ui.latest import Latest
+from reckoner.ui.latest import LatestQuery
 from reckoner.ui.layout import column, empty, row, scrolling, surface
 from reckoner.ui.place import Surroundings
 from reckoner.ui.places import PlaceId, Target
@@ -33,7 +33,7 @@ class CatchingUpPage(QWidget):
     def __init__(self, around: Surroundings) -> None:
         super().__init__()
         self._around = around
-        self._asking = Latest(around.work)
+        self._asking = LatestQuery(around.work)
         theme = self._theme = around.theme
         self.plan: CatchingUp | None = None
         self.sentence = label(theme, "", Type.TITLE, wrap=True)

@@ -14,7 +14,7 @@ from reckoner.core.errors import InputRefused, Refused
 from reckoner.shop.beginning import Beginning, OpeningStage
 from reckoner.shop.register import adding
 from reckoner.shop.register.adding import GivenTools
-from reckoner.shop.register.editing import Deed
+from reckoner.shop.register.editing import Command
 from reckoner.shop.register.gear import add_scale_on_a_hook, add_weights
 from reckoner.ui.layout import column, row, scrolling, surface
 from reckoner.ui.place import Surroundings
@@ -99,7 +99,7 @@ class FirstOpening(QWidget):
             [METER],
         )
         self.with_what.chosen.connect(self._look)
-        self._means: dict[str, tuple[Form[Any], Callable[..., Deed]]] = {
+        self._means: dict[str, tuple[Form[Any], Callable[..., Command]]] = {
             METER: (self.meter, adding.add_meter),
             WEIGHTS: (self.weights, add_weights),
             GAUGE: (self.gauge, add_scale_on_a_hook),
@@ -192,12 +192,12 @@ class FirstOpening(QWidget):
         else:
             work.ask(call(adding.add_tools, given, self._around.act()), self._to_the_bench, form.refuse)
 
-    def _kept(self, deed: Deed) -> None:
-        self._around.deeds.did(deed)
+    def _kept(self, deed: Command) -> None:
+        self._around.undo_stack.did(deed)
 
-    def _to_the_bench(self, made: tuple[tuple[int, ...], Deed]) -> None:
+    def _to_the_bench(self, made: tuple[tuple[int, ...], Command]) -> None:
         ids, deed = made
-        self._around.deeds.did(deed)
+        self._around.undo_stack.did(deed)
         self._around.go(Target(PlaceId.BENCH, tool=ids[0]))
 
     def _refused(self, refusal: Refused) -> None:

@@ -11,7 +11,7 @@ from reckoner.core.days import long_day
 from reckoner.shop.agenda import Agenda, Item, Waiting, agenda, items
 from reckoner.shop.beginning import Beginning, OpeningStage, beginning
 from reckoner.shop.changes import Change, ChangeKind
-from reckoner.ui.latest import Latest
+from reckoner.ui.latest import LatestQuery
 from reckoner.ui.layout import column, empty, row, surface
 from reckoner.ui.place import Place, Surroundings
 from reckoner.ui.places import PlaceId, Target
@@ -45,7 +45,7 @@ class TodayPlace(Place):
     def __init__(self, around: Surroundings) -> None:
         super().__init__(around)
         self._agenda: Agenda | None = None
-        self._asking = Latest(around.work)
+        self._asking = LatestQuery(around.work)
         self.headline = label(self.theme, "", Type.HEADLINE)
         self.summary = label(self.theme, "", Type.BODY, "quiet", wrap=True)
         self.next_title = label(self.theme, "", Type.TITLE, wrap=True)

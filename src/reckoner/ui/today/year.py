@@ -12,7 +12,7 @@ from reckoner.core.errors import Refused
 from reckoner.shop.register.cards import ToolCard
 from reckoner.shop.workload import BroughtForward, Levelling, Week, Workload, bring_forward, due_in, levelling, workload
 from reckoner.ui.calendarfile import write
-from reckoner.ui.latest import Latest
+from reckoner.ui.latest import LatestQuery
 from reckoner.ui.layout import column, empty, row, scrolling, surface
 from reckoner.ui.place import Surroundings
 from reckoner.ui.places import PlaceId, Target
@@ -32,7 +32,7 @@ class Year(QWidget):
         super().__init__()
         self._around = around
         theme = around.theme
-        self._asking, self._reading = Latest(around.work), Latest(around.work)
+        self._asking, self._reading = LatestQuery(around.work), LatestQuery(around.work)
         self._work: Workload | None = None
         self._cards: tuple[ToolCard, ...] = ()
         self._levelling: Levelling | None = None
@@ -127,7 +127,7 @@ class Year(QWidget):
         act = around.act()
 
         def done(made: BroughtForward) -> None:
-            around.deeds.did(made)
+            around.undo_stack.did(made)
 
         around.work.ask(call(bring_forward, ids, to, act), done)
 

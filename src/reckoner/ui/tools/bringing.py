@@ -15,7 +15,7 @@ from reckoner.core.units import N_M, Kind, Unit, unit_named
 from reckoner.formats.tables import Table, read_table, written_csv
 from reckoner.shop.register.bringing import bring_in
 from reckoner.shop.register.columns import Meaning, as_said, key_of_columns, meanings, remembered, unused
-from reckoner.shop.register.editing import Deed
+from reckoner.shop.register.editing import Command
 from reckoner.shop.register.spreadsheets import ReadRow, asks_order, understood
 from reckoner.store.station import StationNotWritable
 from reckoner.ui.layout import column, row, surface
@@ -213,8 +213,8 @@ class Bringing(QWidget):
                 self._counted.emit(count)
             return not self._stop.is_set()
 
-        def done(deed: Deed) -> None:
-            self._around.deeds.did(deed)
+        def done(deed: Command) -> None:
+            self._around.undo_stack.did(deed)
             self.brought.emit()
 
         self._around.work.ask(

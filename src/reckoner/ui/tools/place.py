@@ -16,7 +16,7 @@ from reckoner.shop.register.lists import BY_NUMBER, Sorting, ToolsFound, find
 from reckoner.shop.register.sheet import ToolSheet, sheet
 from reckoner.shop.register.trends import trends
 from reckoner.store.terms import RegisterKind
-from reckoner.ui.latest import Latest
+from reckoner.ui.latest import LatestQuery
 from reckoner.ui.layout import column, row, surface
 from reckoner.ui.place import Place, Surroundings
 from reckoner.ui.places import PlaceId, Target
@@ -67,7 +67,7 @@ class ToolsPlace(Place):
         self._wanted: int | None = None
         self._shown = ""
         self._sheet_of = 0
-        self._asking, self._reading, self._trending = (Latest(around.work) for _ in range(3))
+        self._asking, self._reading, self._trending = (LatestQuery(around.work) for _ in range(3))
         self._count = label(self.theme, "", Type.BODY, "quiet")
         self.filter = LineEdit()
         self.filter.setPlaceholderText("Filter: click 200, held, Tower crew")

@@ -24,7 +24,7 @@ from reckoner.shop.toolfacts import ToolFacts
 from reckoner.shop.wording import DUE_WORDS
 from reckoner.store.terms import RegisterKind, RunKind
 from reckoner.ui.actions import tooltip
-from reckoner.ui.latest import Latest
+from reckoner.ui.latest import LatestQuery
 from reckoner.ui.layout import column, empty, row, scrolling, surface
 from reckoner.ui.place import Surroundings
 from reckoner.ui.places import PlaceId, Target
@@ -67,7 +67,7 @@ class ToolSheetView(QWidget):
         self._around = around
         theme = self._theme = around.theme
         self._sheet: ToolSheet | None = None
-        self._asking = Latest(around.work)
+        self._asking = LatestQuery(around.work)
         self._today = date.min
         self._point: Point | None = None
         self.number = label(theme, "", Type.HEADLINE)

@@ -11,7 +11,7 @@ from PyQt6.QtWidgets import QWidget
 
 from reckoner.core.errors import Refused
 from reckoner.core.units import N_M
-from reckoner.shop.register.editing import Deed
+from reckoner.shop.register.editing import Command
 from reckoner.shop.register.field import Field
 from reckoner.shop.register.many import MOST, change_many, fields_together, ids_at
 from reckoner.ui.layout import column, row, surface
@@ -139,8 +139,8 @@ class Together(QWidget):
                 self._counted.emit(done)
             return not self._stop.is_set()
 
-        def kept(deed: Deed) -> None:
-            self._around.deeds.did(deed)
+        def kept(deed: Command) -> None:
+            self._around.undo_stack.did(deed)
             self._close()
 
         self._around.work.ask(

@@ -25,7 +25,7 @@ class Undoable(Protocol):
         ...
 
 
-class Deeds:
+class UndoStack:
     """One for a window. Each is told at the foot with the sentence of what it was."""
 
     def __init__(self, around: Surroundings) -> None:
