@@ -45,13 +45,44 @@ sys.exit(main(watch))
 
 def test_the_frame_is_painted_and_today_read_before_the_heavy_libraries_load(tmp_path):
     shipped.put(tmp_path)
-    done = subprocess.run([sys.executable, "-c", FIRST, str(tmp_path)], capture_output=True, text=True)
+    done = subprocess.run([sys.executable, "-c", FIRST, str(tmp_path)], capture_output=True, text=True, timeout=120)
     assert (done.returncode, done.stderr) == (0, "")
     told = json.loads(done.stdout)
     light = {"click", "platformdirs", "dataclasses", "logging", "reckoner.ui.theme", "reckoner.store.database"}
     heavy = {"numpy", "scipy", "sqlalchemy", "alembic", "pydantic", "pint", "serial"}
     assert not (light | heavy) & set(told["painted"])
     assert not heavy & set(told["today"])
+
+
+HEAVY = """
+import json, sys, threading
+by = {}
+def note(event, told):
+    if event == "import":
+        by.setdefault(str(told[0]).split(".")[0], threading.current_thread() is threading.main_thread())
+sys.addaudithook(note)
+sys.argv = ["reckoner", "--demo", "--data", sys.argv[1]]
+from reckoner.__main__ import main
+def watch(frame):
+    from PyQt6.QtCore import QTimer
+    frame.look = QTimer(frame)
+    frame.look.timeout.connect(lambda: look(frame))
+    frame.look.start(5)
+def look(frame):
+    window = frame.centralWidget()
+    if window is not None and window.around.person is not None and window.idle and "reckoner.ui.bench" in sys.modules:
+        frame.look.stop()
+        print(json.dumps(sorted(name for name, here in by.items() if here)))
+        frame.close()
+sys.exit(main(watch))
+"""
+
+
+def test_nothing_heavy_is_imported_where_the_window_is_painted(tmp_path):
+    shipped.put(tmp_path)
+    done = subprocess.run([sys.executable, "-c", HEAVY, str(tmp_path)], capture_output=True, text=True, timeout=120)
+    assert (done.returncode, done.stderr) == (0, "")
+    assert not {"numpy", "scipy", "sqlalchemy", "alembic", "pydantic", "serial"} & set(json.loads(done.stdout))
 
 
 TYPED = """
@@ -73,7 +104,7 @@ print(" ".join(sys.modules))
 
 def test_what_the_top_line_says_while_one_types_needs_no_heavy_library(tmp_path):
     shipped.put(tmp_path)
-    done = subprocess.run([sys.executable, "-c", TYPED, str(tmp_path / FILE)], capture_output=True, text=True)
+    done = subprocess.run([sys.executable, "-c", TYPED, str(tmp_path / FILE)], capture_output=True, text=True, timeout=120)
     assert (done.returncode, done.stderr) == (0, "")
     heavy = {"numpy", "scipy", "sqlalchemy", "alembic", "pydantic", "pint", "PyQt6"}
     assert not heavy & set(done.stdout.split())
@@ -187,7 +218,7 @@ def test_a_fault_of_ours_before_the_window_is_there_is_apologised_for(tmp_path):
         "app.fill = lambda *_: 1 / 0\n"
         f"sys.argv = ['reckoner', '--data', {str(tmp_path)!r}]\nsys.exit(main())"
     )
-    done = subprocess.run([sys.executable, "-c", script], capture_output=True, text=True)
+    done = subprocess.run([sys.executable, "-c", script], capture_output=True, text=True, timeout=120)
     assert done.returncode == 1
     assert done.stderr.startswith("Reckoner has made a mistake of its own")
     assert "Traceback" not in done.stderr

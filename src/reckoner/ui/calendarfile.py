@@ -9,7 +9,7 @@ from typing import TYPE_CHECKING
 from PyQt6.QtCore import QObject, QTimer
 
 from reckoner.ui.place import Surroundings
-from reckoner.ui.work import call
+from reckoner.ui.work import call_in
 
 if TYPE_CHECKING:
     from reckoner.shop.changes import Change
@@ -20,9 +20,8 @@ CALM_MS = 2000
 
 def write(around: Surroundings, path: Path, done: Callable[[], None] = lambda: None) -> None:
     """Write the due dates into ``path``, whole or not at all; a refusal is told at the foot."""
-    from reckoner.shop.calendar import calendar_file
-
-    around.work.prepare(call(calendar_file, around.now(), path), lambda _none: done())
+    gather = call_in("reckoner.shop.calendar", "calendar_file", around.now(), path)
+    around.work.prepare(gather, lambda _none: done())
 
 
 class CalendarFile(QObject):

@@ -8,12 +8,16 @@ from functools import partial
 from pathlib import Path
 from typing import TYPE_CHECKING
 
-from reckoner.ui.work import call
+from reckoner.ui.work import call_in
 
 if TYPE_CHECKING:
     from reckoner.shop.records.losing import Older
     from reckoner.store.backup import BackupFile
     from reckoner.ui.place import Surroundings
+
+
+LOSING, STORAGE = "reckoner.shop.records.losing", "reckoner.shop.records.storage"
+"""Modules that nobody needs to see the window: they load where they work."""
 
 
 def back_up(around: Surroundings, told: Callable[[], None] = lambda: None) -> None:
@@ -23,13 +27,11 @@ def back_up(around: Surroundings, told: Callable[[], None] = lambda: None) -> No
     if not into or around.work.looking_on:
         return
 
-    from reckoner.shop.records.losing import back_up_unless_older
-
     def found(older: Older | None) -> None:
         around.older = older
         told()
 
-    around.work.look(call(back_up_unless_older, folder, Path(into), today), found)
+    around.work.look(call_in(LOSING, "back_up_unless_older", folder, Path(into), today), found)
 
 
 def go_on_with_this_one(around: Surroundings, told: Callable[[], None]) -> None:
@@ -50,14 +52,13 @@ def archive(around: Surroundings) -> None:
     if around.work.looking_on:
         return
     now = around.now()
-    from reckoner.shop.records.storage import anything_old, archive_old
 
     def put(some: bool) -> None:
         if some:
             who = around.person.id if around.person is not None else None
-            around.work.ask(call(archive_old, now, who), lambda _put: None)
+            around.work.ask(call_in(STORAGE, "archive_old", now, who), lambda _put: None)
 
-    around.work.look(call(anything_old, now.date()), put)
+    around.work.look(call_in(STORAGE, "anything_old", now.date()), put)
 
 
 def last_good(around: Surroundings) -> BackupFile | None:

@@ -13,6 +13,7 @@ this one; ``ended`` is called all the same.
 
 from __future__ import annotations
 
+import importlib
 import logging
 import os
 import queue
@@ -76,6 +77,16 @@ def call(
 def both(one: Callable[[S_contra], A], other: Callable[[S_contra], B]) -> Callable[[S_contra], tuple[A, B]]:
     """Two things that are asked at one moment."""
     return lambda through: (one(through), other(through))
+
+
+def call_in(module: str, name: str, *arguments: object) -> ShopCall[Any, Any]:
+    """The same for the function ``name`` of a ``module`` that may not have loaded yet: it loads where the call is run, away
+    from the window."""
+
+    def run(through: object, *given: object) -> Any:
+        return getattr(importlib.import_module(module), name)(through, *given)
+
+    return ShopCall(run, arguments, {})
 
 
 SessionCall: TypeAlias = "ShopCall[Session, T]"

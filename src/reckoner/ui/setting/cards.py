@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from functools import partial
 from pathlib import Path
 from typing import TYPE_CHECKING
 
@@ -311,7 +310,10 @@ class CardsShelf(QWidget):
     def read(self, path: Path) -> None:
         """A card from a file, to be looked at and kept."""
 
-        from reckoner.formats.jobcard import read_card
+        def run() -> JobCard:
+            from reckoner.formats.jobcard import read_card
+
+            return read_card(path)
 
         def refused(refusal: Refused) -> None:
             self._refuse(str(refusal))
@@ -328,7 +330,7 @@ class CardsShelf(QWidget):
             self.form.number.line.setText(number)
             self._dress()
 
-        self.around.work.compute(partial(read_card, path), understood, refused)
+        self.around.work.compute(run, understood, refused)
 
     def _ask_write(self) -> None:
         if self.card is not None:
@@ -342,11 +344,12 @@ class CardsShelf(QWidget):
         if card is None:
             return
 
-        from reckoner.formats.jobcard import write_card
+        def run() -> None:
+            from reckoner.formats.jobcard import write_card
 
-        self.around.work.compute(
-            partial(write_card, path, card), lambda _none: self.around.say(f"The card is in {path}.")
-        )
+            write_card(path, card)
+
+        self.around.work.compute(run, lambda _none: self.around.say(f"The card is in {path}."))
 
     def print(self) -> None:
         """Print the card in front, to be worked from by hand."""
