@@ -104,7 +104,9 @@ print(" ".join(sys.modules))
 
 def test_what_the_top_line_says_while_one_types_needs_no_heavy_library(tmp_path):
     shipped.put(tmp_path)
-    done = subprocess.run([sys.executable, "-c", TYPED, str(tmp_path / FILE)], capture_output=True, text=True, timeout=120)
+    done = subprocess.run(
+        [sys.executable, "-c", TYPED, str(tmp_path / FILE)], capture_output=True, text=True, timeout=120
+    )
     assert (done.returncode, done.stderr) == (0, "")
     heavy = {"numpy", "scipy", "sqlalchemy", "alembic", "pydantic", "pint", "PyQt6"}
     assert not heavy & set(done.stdout.split())
