@@ -268,3 +268,15 @@ def test_the_window_comes_back_in_its_size_and_its_light(qtbot, open_window, dem
     assert (again.frame.width(), again.frame.height()) == (1400, 900)
     assert again.around.theme.dark
     again.around.theme.set_dark(False)
+
+
+def test_a_place_that_there_is_not_types_nothing(qtbot, open_window, demo_folder):
+    window = open_window(demo_folder)
+    go(window, "setting")
+    settle(qtbot, window)
+    field = focused(window)
+    type_in(window, "4")
+    QTest.keyClick(field, Qt.Key.Key_7, Qt.KeyboardModifier.AltModifier)
+    QTest.keyClick(field, Qt.Key.Key_6, Qt.KeyboardModifier.AltModifier)
+    assert field.text() == "4"
+    qtbot.waitUntil(lambda: window.current is window.place(PlaceId.DESK), timeout=WAIT)

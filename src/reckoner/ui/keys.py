@@ -86,6 +86,8 @@ class PlaceKeys(QObject):
             if self._place().key(watched, event):
                 return True
             if watched.window() is self._window and event.type() == QEvent.Type.KeyPress:
+                if event.modifiers() & Qt.KeyboardModifier.AltModifier and event.text().isdigit():
+                    return True  # a place that there is not: nothing is typed by it
                 focused = self.focused()
                 first = watched is (focused or self._window)
                 if first and self._is_rest_of_dropped(event):
