@@ -32,7 +32,7 @@ from reckoner.ui.layout import column, row, scrolling, surface
 from reckoner.ui.theme import Type
 from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.chips import Chips
-from reckoner.ui.widgets.entry import EntryField, quantity_reader, understood, words_reader
+from reckoner.ui.widgets.entry import EntryField, TextReader, quantity_reader, understood, words_reader
 from reckoner.ui.widgets.text import label
 from reckoner.ui.work import call
 
@@ -229,8 +229,7 @@ class StartPanel(Panel):
         self._lacking_of = found.tool.id
         for lack in found.lacking:
             if lack.fact not in self._fields:
-                read = partial(completing.field_for(lack.fact).read, torque=found.tool.unit)
-                field = EntryField(self.theme, f"{lack.name}: {lack.why}", read)
+                field = EntryField(self.theme, f"{lack.name}: {lack.why}", _reader_of(lack.fact, found.tool.unit))
                 field.line.editingFinished.connect(partial(self._left, lack.fact))
                 self._fields[lack.fact] = field
                 self._lacking.addWidget(field)
@@ -371,3 +370,10 @@ def _read_count(text: str) -> tuple[int, str]:
     if not text.strip().isdecimal() or not 2 <= int(text) <= 50:
         raise InputRefused("readings", text, "must be a whole number from 2 to 50")
     return int(text), " "
+
+
+def _reader_of(fact: ModelFact, torque: Unit) -> TextReader[Any]:
+    """As its field reads it; but a bare length is nothing, for whoever counts in inches would not see the millimetres."""
+    if fact is ModelFact.LEVER_LENGTH:
+        return quantity_reader(Kind.LENGTH, None)
+    return partial(completing.field_for(fact).read, torque=torque)
