@@ -12,9 +12,9 @@ from reckoner.shop.register import completing
 from reckoner.shop.register.cards import cards
 from reckoner.shop.register.field import FieldForm
 from reckoner.shop.register.fields import FIELDS, columns_of, value_in
-from reckoner.shop.register.rows import EditOutdated, add, edit, undo, versions
+from reckoner.shop.register.rows import EditOutdated, add, edit, name_of, undo, versions
 from reckoner.store.reader import reader_of
-from reckoner.store.schema import Audit, RegisterVersion, Tool
+from reckoner.store.schema import Audit, RegisterVersion, Tool, ToolModel
 from reckoner.store.terms import RegisterKind
 from tests.support.runs import later, tool_id
 
@@ -102,3 +102,7 @@ def test_what_was_there_before_versions_has_nothing_to_undo(demo, act):
         add(session, TOOL, Tool(number="NEW-1", model_id=1, serial="7"), act.at, act.person_id)
         first = session.query(RegisterVersion).order_by(RegisterVersion.id.desc()).first()
         assert '"serial": "7"' in first.after
+
+
+def test_a_model_without_a_maker_is_called_by_its_name_alone():
+    assert name_of(RegisterKind.MODEL, ToolModel(maker="", name="click wrench, 5–25 N·m")) == "click wrench, 5–25 N·m"

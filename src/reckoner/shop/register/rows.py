@@ -181,7 +181,7 @@ def versions(session: Session, kind: RegisterKind, row_id: int) -> tuple[Version
 
 def name_of(kind: RegisterKind, row: Row) -> str:
     """What people call a row, such as its number."""
-    return " ".join(str(getattr(row, field)) for field in KINDS[kind].named_by) or f"the {kind}"
+    return " ".join(str(getattr(row, field)) for field in KINDS[kind].named_by).strip() or f"the {kind}"
 
 
 def fields_of(row: Row) -> dict[str, Any]:

@@ -4,14 +4,12 @@ from __future__ import annotations
 
 from typing import Any, Generic, TypeVar
 
-from PyQt6.QtWidgets import QWidget
-
 from reckoner.shop.acts import Act
 from reckoner.shop.register import adding
 from reckoner.shop.register.editing import Command
 from reckoner.shop.register.gear import ONE_OF, add_gear
 from reckoner.store.terms import RegisterKind
-from reckoner.ui.layout import column, row, scrolling, surface
+from reckoner.ui.layout import column
 from reckoner.ui.place import Surroundings
 from reckoner.ui.register.newmeter import NewMeter
 from reckoner.ui.register.newmodel import NewModel
@@ -21,7 +19,7 @@ from reckoner.ui.theme import Theme, Type
 from reckoner.ui.widgets.buttons import button
 from reckoner.ui.widgets.entry import words_reader
 from reckoner.ui.widgets.form import Form
-from reckoner.ui.widgets.formfoot import FormFoot
+from reckoner.ui.widgets.formfoot import FormFoot, framed
 from reckoner.ui.widgets.text import label
 from reckoner.ui.work import SessionCall, call
 
@@ -35,17 +33,11 @@ class Adder(RowAdder, Generic[V]):
         super().__init__()
         self.around, self.shelf, self.form = around, shelf, form
         theme = around.theme
-        self.foot = FormFoot(theme, "Add", self.add)
+        self.foot = FormFoot(theme, "Add", self.add, form)
         self.button = self.foot.button
-        form.entered.connect(self.add)
-        form.refused.connect(self.foot.refuse)
         form.changed.connect(lambda: self.foot.lacks(""))
-        body = QWidget()
-        body.setLayout(column(form, 1, margin=3))
-        head = row(label(theme, title, Type.HEADLINE), 1, button(theme, "Leave it", shelf.leave_adding, "link"))
-        layout = column(head, surface(column(scrolling(body))), self.foot, gap=2)
-        layout.setStretch(1, 1)
-        self.setLayout(layout)
+        leave = button(theme, "Leave it", shelf.leave_adding, "link")
+        self.setLayout(framed(label(theme, title, Type.HEADLINE), leave, form, self.foot))
 
     def command(self, given: V, act: Act) -> SessionCall[Any]:
         """What adds ``given``."""

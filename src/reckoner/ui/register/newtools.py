@@ -12,7 +12,7 @@ from reckoner.shop.register import completing
 from reckoner.shop.register.adding import MOST_AT_ONCE, GivenTools, add_tools, numbers_from
 from reckoner.shop.register.completing import ModelFacts
 from reckoner.shop.register.editing import Command
-from reckoner.ui.layout import column, empty, row, scrolling, surface
+from reckoner.ui.layout import column, empty, row
 from reckoner.ui.place import Surroundings
 from reckoner.ui.register.newmodel import NewModel
 from reckoner.ui.theme import Theme, Type
@@ -20,7 +20,7 @@ from reckoner.ui.widgets.buttons import button
 from reckoner.ui.widgets.choice import ChoiceRow
 from reckoner.ui.widgets.entry import words_reader
 from reckoner.ui.widgets.form import Form
-from reckoner.ui.widgets.formfoot import FormFoot
+from reckoner.ui.widgets.formfoot import FormFoot, framed
 from reckoner.ui.widgets.text import label
 from reckoner.ui.work import call
 
@@ -40,17 +40,10 @@ class NewTools(QWidget):
         theme = around.theme
         self.title = label(theme, "", Type.HEADLINE)
         self.form = NewToolsForm(theme)
-        self.foot = FormFoot(theme, "Add it", self.add)
+        self.foot = FormFoot(theme, "Add it", self.add, self.form)
         self.button = self.foot.button
-        self.form.entered.connect(self.add)
-        self.form.refused.connect(self.foot.refuse)
         self.form.changed.connect(self._look)
-        body = QWidget()
-        body.setLayout(column(self.form, 1, margin=3))
-        leave = button(theme, "Leave it", self.left.emit, "link")
-        layout = column(row(self.title, 1, leave, gap=2), surface(column(scrolling(body))), self.foot, gap=2)
-        layout.setStretch(1, 1)
-        self.setLayout(layout)
+        self.setLayout(framed(self.title, button(theme, "Leave it", self.left.emit, "link"), self.form, self.foot))
 
     def begin(self, number: str = "", like: int | None = None, like_model: int | None = None, of: str = "") -> None:
         """Begin with what is known: a ``number``, or another tool ``like`` which they are."""

@@ -113,12 +113,11 @@ class FirstOpening(QWidget):
             OpeningStage.FIRST_TOOL: self.tool,
         }
         self.heads = {stage: StepHead(theme, i + 1, ASKED[stage][0]) for i, stage in enumerate(self.forms)}
-        self.foot = FormFoot(theme, "", self.primary)
+        asked = (self.person, self.meter, self.weights, self.gauge, self.tool)
+        self.foot = FormFoot(theme, "", self.primary, *asked)
         self.button = self.foot.button
-        for form in (self.person, self.meter, self.weights, self.gauge, self.tool):
+        for form in asked:
             form.changed.connect(self._look)
-            form.entered.connect(self.primary)
-            form.refused.connect(self.foot.refuse)
         body = QWidget()
         self._asked = label(theme, "", Type.TITLE)
         body.setLayout(column(self._asked, *self.forms.values(), 1, gap=2, margin=3))

@@ -3,13 +3,15 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from typing import Any
 
-from PyQt6.QtWidgets import QWidget
+from PyQt6.QtWidgets import QVBoxLayout, QWidget
 
-from reckoner.ui.layout import row
+from reckoner.ui.layout import column, row, scrolling, surface
 from reckoner.ui.theme import Theme, Type
 from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.buttons import PrimaryButton
+from reckoner.ui.widgets.form import Form
 from reckoner.ui.widgets.text import label, set_tone, tip
 
 HIGH = 8 * GRID
@@ -17,10 +19,13 @@ HIGH = 8 * GRID
 
 
 class FormFoot(QWidget):
-    """``words`` beside the ``button``, which calls ``press``."""
+    """``words`` beside the ``button``, which calls ``press``, as Enter in one of the ``forms`` does."""
 
-    def __init__(self, theme: Theme, text: str, press: Callable[[], None]) -> None:
+    def __init__(self, theme: Theme, text: str, press: Callable[[], None], *forms: Form[Any]) -> None:
         super().__init__()
+        for form in forms:
+            form.entered.connect(press)
+            form.refused.connect(self.refuse)
         self.words = label(theme, "", Type.STRONG, "quiet", wrap=True)
         self.words.setFixedHeight(HIGH)
         self.button = PrimaryButton(theme, text)
@@ -44,3 +49,12 @@ class FormFoot(QWidget):
     def _say(self, words: str) -> None:
         self.words.setText(words)
         self.words.setToolTip(tip(words))
+
+
+def framed(title: QWidget, leave: QWidget, form: Form[Any], foot: FormFoot) -> QVBoxLayout:
+    """A form under its ``title``, with a way to ``leave`` it, over its foot."""
+    body = QWidget()
+    body.setLayout(column(form, 1, margin=3))
+    layout = column(row(title, 1, leave, gap=2), surface(column(scrolling(body))), foot, gap=2)
+    layout.setStretch(1, 1)
+    return layout
