@@ -9,8 +9,10 @@ from PyQt6.QtWidgets import QApplication, QScrollArea, QWidget
 
 from reckoner.core.errors import InputRefused
 from reckoner.shop.acts import FieldRefused
+from reckoner.shop.register.completing import ModelFacts
 from reckoner.ui.layout import column, row, scrolling
 from reckoner.ui.register.newmeter import CERTIFIED, NewMeter
+from reckoner.ui.register.newtools import NewToolsForm
 from reckoner.ui.widgets.entry import day_reader, plain_reader, words_reader
 from reckoner.ui.widgets.form import Form
 from reckoner.ui.widgets.formfoot import FormFoot
@@ -132,3 +134,14 @@ def test_a_unit_that_is_typed_is_the_meters_and_what_means_the_same_is_shown_as_
     assert given.certificate.points[0][2] == 0.005
     form.units.chips["N.m"].click()
     assert form.why_not() == "Choose its range, or type it."
+
+
+def test_narrowing_the_models_keeps_the_chosen_one_and_chooses_the_only_one(theme):
+    form = NewToolsForm(theme)
+    form.begin_with("T-9", None, None)
+    form.offer(tuple(ModelFacts(i, name, "click") for i, name in enumerate(("Dun D-100", "Dun D-200", "Otter DL-4"))))
+    form.group.button(1).setChecked(True)
+    form.filter.line.setText("dun")
+    assert form.value().model_id == 1
+    form.filter.line.setText("otter")
+    assert form.value().model_id == 2
