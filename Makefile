@@ -5,7 +5,7 @@ BIN := $(VENV)/bin
 STAMP := $(VENV)/.set-up
 OFFSCREEN := QT_QPA_PLATFORM=offscreen
 
-.PHONY: setup demo test check bench detector first-schema demo-data screenshots lock clean
+.PHONY: setup demo test check bench detector first-schema demo-data screenshots words lock clean
 
 setup: $(STAMP)
 
@@ -48,6 +48,16 @@ first-schema: setup
 # Write the demo's database anew into the package, after a change of its scenario or of the tables.
 demo-data: setup
 	$(BIN)/python tools/ship_demo.py
+
+# Write what is to be translated into LANGUAGE, such as fr, or bring its catalogue up to date with the program.
+LANGUAGE_FILE = src/reckoner/formats/languages/$(LANGUAGE).po
+words: setup
+	@test -n "$(LANGUAGE)" || { echo "Say which language: make words LANGUAGE=fr"; exit 1; }
+	@mkdir -p build
+	$(BIN)/pybabel --quiet extract -k tr -k mark -k tr_count:1,2 -o build/reckoner.pot src/reckoner
+	test -e $(LANGUAGE_FILE) \
+	  && $(BIN)/pybabel update -i build/reckoner.pot -l $(LANGUAGE) -o $(LANGUAGE_FILE) \
+	  || $(BIN)/pybabel init -i build/reckoner.pot -l $(LANGUAGE) -o $(LANGUAGE_FILE)
 
 screenshots: setup
 	@sh tools/system-libraries

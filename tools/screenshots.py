@@ -20,6 +20,7 @@ from PyQt6.QtWidgets import QScrollArea
 
 from reckoner.__main__ import Meters, opening_of
 from reckoner.cli.options import WindowOptions
+from reckoner.core.translation import tr
 from reckoner.shop.beginning import OpeningStage
 from reckoner.shop.register.cards import Order
 from reckoner.shop.runs.steps import READINGS, Step
@@ -165,7 +166,7 @@ class Photographer:
         window = self.window
         window.current.primary()
         bench = window.place(PlaceId.BENCH)
-        wait(lambda: bench.button.text() == "Put it on the bench" and window.idle)
+        wait(lambda: bench.button.text() == tr("Put it on the bench") and window.idle)
         for name in names[:1]:
             self.grab(name)
         bench.primary()
@@ -175,7 +176,7 @@ class Photographer:
         while bench.run.step is Step.LOOK_OVER:
             bench.primary()
             settle(window)
-        wait(lambda: bench.button.text().startswith("Use"))
+        wait(lambda: bool(bench.panels.set_up.candidates) and window.idle)
         for name in names[2:3]:
             self.grab(name)
         bench.primary()
@@ -205,7 +206,7 @@ class Photographer:
         wait(lambda: window.current.sheet.number.text() == "HC-0125")
         window.current.primary()
         bench = window.place(PlaceId.BENCH)
-        wait(lambda: bench.button.text() == "Put it on the bench" and window.idle)
+        wait(lambda: bench.button.text() == tr("Put it on the bench") and window.idle)
         bench.primary()
         wait(lambda: bench.run is not None and bench.run.tool.number == "HC-0125")
         while bench.run.step is Step.LOOK_OVER:

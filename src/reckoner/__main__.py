@@ -6,6 +6,9 @@ import gc
 import sys
 from typing import TYPE_CHECKING
 
+from reckoner.core.translation import tr
+from reckoner.formats.catalogues import install_language
+
 if TYPE_CHECKING:
     from collections.abc import Callable
     from datetime import date
@@ -86,10 +89,10 @@ def opening_of(options: WindowOptions, meter_url: Callable[[ReferenceFacts, str]
         ):  # also when an earlier opening was cut short before it was filled
             from reckoner.demo.build import build
 
-            build(database, lambda done, of: progress("Making up the demo's tools and their history", done, of))
+            build(database, lambda done, of: progress(tr("Making up the demo's tools and their history"), done, of))
         return database
 
-    where = "Harrowmere Cableway, invented" if options.demo else str(options.folder)
+    where = tr("Harrowmere Cableway, invented") if options.demo else str(options.folder)
     station = options.station or default_station(options.folder)
     checking = files.DatabaseCheck(options.folder / files.DATABASE)
     simulated = _simulated_tries if options.demo else None
@@ -162,6 +165,7 @@ def main(watch: Callable[[Frame], object] = lambda _frame: None) -> int:
     """The `reckoner` command. ``watch`` is handed the window's frame before it is shown."""
     arguments = sys.argv[1:]
     sys.excepthook = _apologise
+    install_language()
     if not opens_a_window(arguments):
         from reckoner.cli import main as command
 

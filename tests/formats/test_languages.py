@@ -11,9 +11,10 @@ import pytest
 from pypdf import PdfReader
 
 import reckoner
+from reckoner.core.translation import ENGLISH
 from reckoner.formats import languages
 from reckoner.formats.certificate_pdf import certificate_pdf
-from reckoner.formats.languages import ENGLISH, in_language, phrase, say
+from reckoner.formats.languages import in_language, phrase, say
 from reckoner.shop.certificates import certificate_of
 from reckoner.shop.labels import tool_labels
 from reckoner.shop.register.editing import the_shop

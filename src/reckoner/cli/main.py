@@ -15,6 +15,7 @@ import click
 from reckoner import __version__
 from reckoner.cli.options import WindowOptions, default_folder
 from reckoner.core.errors import Refused
+from reckoner.core.translation import tr
 from reckoner.store.logs import FORMAT
 
 log = logging.getLogger(__name__)
@@ -49,7 +50,7 @@ class LazyGroup(click.Group):
 
 def data_option(function: Callable[..., object]) -> Callable[..., object]:
     return click.option(
-        "--data", "folder", type=click.Path(path_type=Path, file_okay=False), help="Folder of the database."
+        "--data", "folder", type=click.Path(path_type=Path, file_okay=False), help=tr("Folder of the database.")
     )(function)
 
 
@@ -59,27 +60,30 @@ def _a_date(_ctx: click.Context, _param: click.Parameter, value: str | None) -> 
     try:
         return date.fromisoformat(value)
     except ValueError:
-        raise click.BadParameter(f'"{value}" is not a date; write it as 2026-11-24') from None
+        raise click.BadParameter(tr('"{value}" is not a date; write it as 2026-11-24', value=value)) from None
 
 
 def make_command(open_window: Callable[[WindowOptions], int]) -> click.Group:
     """The whole command; ``open_window`` is handed in so that nothing here knows the window."""
 
-    @click.group(cls=LazyGroup, invoke_without_command=True)
+    @click.group(
+        cls=LazyGroup,
+        invoke_without_command=True,
+        help=tr(
+            "Test torque wrenches and torque screwdrivers at the bench, and keep their history.\n\nWithout "
+            "a subcommand the window opens."
+        ),
+    )
     @click.version_option(__version__, prog_name="reckoner")
     @data_option
-    @click.option("--demo", is_flag=True, help="Open the invented Harrowmere Cableway workshop.")
-    @click.option("--today", callback=_a_date, help="Pretend that today is this date, such as 2026-11-24.")
-    @click.option("--dark", is_flag=True, help="Begin in the dark theme.")
-    @click.option("--verbose", is_flag=True, help="Log more to standard error.")
+    @click.option("--demo", is_flag=True, help=tr("Open the invented Harrowmere Cableway workshop."))
+    @click.option("--today", callback=_a_date, help=tr("Pretend that today is this date, such as 2026-11-24."))
+    @click.option("--dark", is_flag=True, help=tr("Begin in the dark theme."))
+    @click.option("--verbose", is_flag=True, help=tr("Log more to standard error."))
     @click.pass_context
     def reckoner(
         ctx: click.Context, folder: Path | None, demo: bool, today: date | None, dark: bool, verbose: bool
     ) -> None:
-        """Test torque wrenches and torque screwdrivers at the bench, and keep their history.
-
-        Without a subcommand the window opens.
-        """
         logging.basicConfig(
             level=logging.INFO if verbose else logging.WARNING,
             format=FORMAT,
@@ -119,7 +123,10 @@ def apologise(kind: type[BaseException], fault: BaseException, trace: TracebackT
     keep_log(log_path())
     log.critical("a fault of ours in the command", exc_info=(kind, fault, trace))
     click.echo(
-        f"Reckoner has made a mistake of its own, sorry: what was asked did not work. The details are in {log_path()}; "
-        "please pass them on.",
+        tr(
+            "Reckoner has made a mistake of its own, sorry: what was asked did not work. The details are "
+            "in {log_path}; please pass them on.",
+            log_path=log_path(),
+        ),
         err=True,
     )

@@ -6,6 +6,8 @@ import math
 
 import click
 
+from reckoner.core.translation import tr
+
 HAND_FAULTS = ("tremor", "tremor_hz", "eases", "easing", "letting_go", "snatching", "knocking")
 METER_FAULTS = ("filter_hz", "ripple", "mains", "zero", "drift", "resolution", "clips_at")
 FAULTS = (*HAND_FAULTS, *METER_FAULTS)
@@ -19,33 +21,39 @@ def _number(fault: str) -> tuple[str, float]:
         value = math.nan
     if name not in FAULTS or not math.isfinite(value):
         raise click.BadParameter(
-            f'"{fault}" is none; write one of {", ".join(FAULTS)} with a number, such as tremor=0.006'
+            tr(
+                '"{fault}" is none; write one of {list} with a number, such as tremor=0.006',
+                fault=fault,
+                list=", ".join(FAULTS),
+            )
         )
     return name, value
 
 
-@click.command("meter")
-@click.option("--pty", "use_pty", is_flag=True, help="Serve on a pseudo-terminal instead of a socket.")
-@click.option("--port", type=click.IntRange(0, 65535), default=0, help="Port on this machine; 0 picks a free one.")
-@click.option("--rate", type=click.FloatRange(100, 5000), default=1000.0, help="Samples a second.")
-@click.option("--noise", type=click.FloatRange(0, 5), default=0.02, help="Its noise in N·m.")
+@click.command(
+    "meter",
+    help=tr(
+        "Stand in for a torque meter with a simulated click wrench on it; prints where it can be "
+        "reached.\n\nOf a hand, a fault such as easing is how often it happens (0 to 1); a tremor is a "
+        "fraction of the torque; of the meter,\ntorques are in N·m and frequencies in Hz."
+    ),
+)
+@click.option("--pty", "use_pty", is_flag=True, help=tr("Serve on a pseudo-terminal instead of a socket."))
+@click.option("--port", type=click.IntRange(0, 65535), default=0, help=tr("Port on this machine; 0 picks a free one."))
+@click.option("--rate", type=click.FloatRange(100, 5000), default=1000.0, help=tr("Samples a second."))
+@click.option("--noise", type=click.FloatRange(0, 5), default=0.02, help=tr("Its noise in N·m."))
 @click.option(
     "--fault",
     "faults",
     multiple=True,
     metavar="NAME=NUMBER",
-    help=f"What the hand or the meter does wrong: {', '.join(FAULTS)}.",
+    help=tr("What the hand or the meter does wrong: {list}.", list=", ".join(FAULTS)),
 )
-@click.option("--seed", type=int, default=1, help="Seed of everything random.")
-@click.option("--speed", type=click.FloatRange(0.1, 100), default=1.0, help="How fast its time runs.")
+@click.option("--seed", type=int, default=1, help=tr("Seed of everything random."))
+@click.option("--speed", type=click.FloatRange(0.1, 100), default=1.0, help=tr("How fast its time runs."))
 def meter(
     use_pty: bool, port: int, rate: float, noise: float, faults: tuple[str, ...], seed: int, speed: float
 ) -> None:
-    """Stand in for a torque meter with a simulated click wrench on it; prints where it can be reached.
-
-    Of a hand, a fault such as easing is how often it happens (0 to 1); a tremor is a fraction of the torque; of the meter,
-    torques are in N·m and frequencies in Hz.
-    """
     from reckoner.demo.build import truths
     from reckoner.meters.indicator import MeterFaults
     from reckoner.meters.standin import StandIn, StandInPlan

@@ -8,6 +8,7 @@ from datetime import date, datetime
 from pathlib import Path
 
 from reckoner.core.errors import InputRefused
+from reckoner.core.translation import tr
 from reckoner.store import times
 
 
@@ -30,7 +31,7 @@ def default_folder(*, demo: bool = False) -> Path:
     folder = Path(platformdirs.user_data_dir("reckoner"))
     if not folder.is_absolute():
         raise InputRefused(
-            "data", str(folder), "this login has no home folder; name one for the data with --data FOLDER"
+            "data", str(folder), tr("this login has no home folder; name one for the data with --data FOLDER")
         )
     return folder / "demo" if demo else folder
 

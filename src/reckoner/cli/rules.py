@@ -6,12 +6,16 @@ from pathlib import Path
 
 import click
 
+from reckoner.core.translation import tr
 
-@click.command("rules")
+
+@click.command(
+    "rules",
+    help=tr("Check the rule set in FILE (TOML): one line for each mistake and exit status 2, or what it asks for."),
+)
 @click.argument("file", type=click.Path(path_type=Path, exists=True, dir_okay=False))
 @click.pass_context
 def rules(ctx: click.Context, file: Path) -> None:
-    """Check the rule set in FILE (TOML): one line for each mistake and exit status 2, or what it asks for."""
     from reckoner.formats.rulesets import RuleSetRefused, load
 
     try:
@@ -20,9 +24,19 @@ def rules(ctx: click.Context, file: Path) -> None:
         for mistake in refusal.mistakes:
             click.echo(f"{refusal.source}: {mistake}", err=True)
         ctx.exit(2)
-    points = "chosen by the owner" if found.owner_points else ", ".join(f"{f * 100:g} %" for f in found.fractions)
-    first = "the stated minimum, " if found.minimum_point else ""
+    points = tr("chosen by the owner") if found.owner_points else ", ".join(f"{f * 100:g} %" for f in found.fractions)
+    first = tr("the stated minimum, ") if found.minimum_point else ""
     click.echo(
-        f"{found.title} ({found.name}): points {first}{points}; {found.readings} readings each after {found.exercise}"
-        f" releases; rule {found.decision.rule.value}; every {found.months} months"
+        tr(
+            "{title} ({name}): points {first}{points}; {readings} readings each after {exercise} "
+            "releases; rule {value}; every {months} months",
+            title=found.title,
+            name=found.name,
+            first=first,
+            points=points,
+            readings=found.readings,
+            exercise=found.exercise,
+            value=found.decision.rule.value,
+            months=found.months,
+        )
     )

@@ -10,32 +10,35 @@ import click
 from reckoner.cli.main import data_option
 from reckoner.cli.options import default_folder
 from reckoner.core.errors import InputRefused
+from reckoner.core.translation import tr
 from reckoner.store import times
 
 if TYPE_CHECKING:
     from reckoner.store.database import Database
 
 
-@click.command("verify")
+@click.command(
+    "verify",
+    help=tr(
+        "Recompute reference results and compare them; exit status 1 when any is missed.\n\nThe output "
+        "can be filed as evidence that this installation computes correctly. With --runs, every "
+        "signed run is\nrecomputed from its readings and the rule set kept with it. With --records, "
+        "every record is held against the chain of\ndigests, and what follows from the records "
+        "against them; the newest link is printed, to be noted outside.\n\nWith FILEs, result files as "
+        "they were sent: each is held against its digest, and whatever follows from its readings and\n"
+        "the facts beside them, numbers, statements and due date, is derived anew. What cannot be "
+        "derived is named: for it\ncompare the digest with the paper. No database is needed."
+    ),
+)
 @click.argument("files", nargs=-1, type=click.Path(path_type=Path), metavar="[FILE]...")
-@click.option("--runs", is_flag=True, help="Recompute every signed run in the database instead.")
-@click.option("--records", is_flag=True, help="Walk the chain of digests over the database's records instead.")
-@click.option("--noted", metavar="LINK", help="With --records: a link noted earlier, to be found again.")
+@click.option("--runs", is_flag=True, help=tr("Recompute every signed run in the database instead."))
+@click.option("--records", is_flag=True, help=tr("Walk the chain of digests over the database's records instead."))
+@click.option("--noted", metavar="LINK", help=tr("With --records: a link noted earlier, to be found again."))
 @data_option
 @click.pass_context
 def verify(
     ctx: click.Context, files: tuple[Path, ...], runs: bool, records: bool, noted: str | None, folder: Path | None
 ) -> None:
-    """Recompute reference results and compare them; exit status 1 when any is missed.
-
-    The output can be filed as evidence that this installation computes correctly. With --runs, every signed run is
-    recomputed from its readings and the rule set kept with it. With --records, every record is held against the chain of
-    digests, and what follows from the records against them; the newest link is printed, to be noted outside.
-
-    With FILEs, result files as they were sent: each is held against its digest, and whatever follows from its readings and
-    the facts beside them, numbers, statements and due date, is derived anew. What cannot be derived is named: for it
-    compare the digest with the paper. No database is needed.
-    """
     if files:
         ctx.exit(_files(files))
     where = folder or (ctx.obj.folder if ctx.obj else default_folder())
@@ -62,9 +65,17 @@ def _files(files: tuple[Path, ...]) -> int:
             click.echo(f"{path}: {sentence}")
         wrong += bool(said)
         click.echo(
-            f"{path}: certificate {found.record.certificate}, {numbers - len(said)} of {numbers} numbers and statements "
-            f"derived as they were signed. Nothing derives {NOT_DERIVED}: for these "
-            f"compare the digest with the one on the paper. Digest {found.digest}"
+            tr(
+                "{path}: certificate {certificate}, {numbers} of {numbers_2} numbers and statements derived "
+                "as they were signed. Nothing derives {not_derived}: for these compare the digest with the "
+                "one on the paper. Digest {digest}",
+                path=path,
+                certificate=found.record.certificate,
+                numbers=numbers - len(said),
+                numbers_2=numbers,
+                not_derived=NOT_DERIVED,
+                digest=found.digest,
+            )
         )
     return 1 if wrong else 0
 
@@ -76,7 +87,7 @@ def _opened(folder: Path) -> Database:
     from reckoner.store.errors import DatabaseBusy
 
     if not (folder / FILE).exists():
-        raise InputRefused("data", folder, f'there is no database in "{folder}"')
+        raise InputRefused("data", folder, tr('there is no database in "{folder}"', folder=folder))
     try:
         return Database(folder, looking_on=True)
     except DatabaseBusy:
@@ -90,7 +101,7 @@ def _records(folder: Path, noted: str | None) -> int:
     from reckoner.store.chainlink import WrittenLink
 
     database = _opened(folder)
-    said, links, newest = [], 0, "none yet"
+    said, links, newest = [], 0, tr("none yet")
     with database.session() as session:
         if noted and (sentence := checking.noted(session, noted)):
             said.append(sentence)
@@ -102,9 +113,16 @@ def _records(folder: Path, noted: str | None) -> int:
     database.close()
     for sentence in said:
         click.echo(sentence)
-    otherwise = {0: "Everything is as it was kept.", 1: "One thing is not as it was kept."}
+    otherwise = {0: tr("Everything is as it was kept."), 1: tr("One thing is not as it was kept.")}
     conclusion = otherwise.get(len(said), f"{len(said)} things are not as they were kept.")
-    click.echo(f"{links} links walked; the newest is {newest}. {conclusion}")
+    click.echo(
+        tr(
+            "{links} links walked; the newest is {newest}. {conclusion}",
+            links=links,
+            newest=newest,
+            conclusion=conclusion,
+        )
+    )
     return 1 if said else 0
 
 
@@ -119,7 +137,14 @@ def _runs(folder: Path) -> int:
             for sentence in found.otherwise:
                 click.echo(f"{found.tool}, {found.on.isoformat()}: {sentence}")
     database.close()
-    click.echo(f"{numbers - wrong} of {numbers} numbers of {runs} signed runs recomputed as they were signed")
+    click.echo(
+        tr(
+            "{numbers} of {numbers_2} numbers of {runs} signed runs recomputed as they were signed",
+            numbers=numbers - wrong,
+            numbers_2=numbers,
+            runs=runs,
+        )
+    )
     return 1 if wrong else 0
 
 
@@ -133,28 +158,48 @@ def _pack() -> int:
     from reckoner import __version__
     from reckoner.formats import validation
 
-    click.echo(f"Reckoner {__version__}: validation of the calculations")
+    click.echo(tr("Reckoner {version}: validation of the calculations", version=__version__))
     click.echo(
-        f"{times.present():%Y-%m-%d %H:%M %z} · Python {platform.python_version()} · NumPy {numpy.__version__}"
-        f" · SciPy {scipy.__version__} · {platform.system()} {platform.machine()}"
+        tr(
+            "{present:%Y-%m-%d %H:%M %z} · Python {python_version} · NumPy {version} · SciPy {version_2} "
+            "· {system} {machine}",
+            present=times.present(),
+            python_version=platform.python_version(),
+            version=numpy.__version__,
+            version_2=scipy.__version__,
+            system=platform.system(),
+            machine=platform.machine(),
+        )
     )
     done = missed = 0
     pack = ""
     for case in validation.cases():
         if case.pack != pack:
             pack = case.pack
-            click.echo(f"\n{pack.upper()}\n{'':9}{'result':<44}{'expected':>20}{'found':>20}  tolerance")
+            click.echo(
+                tr(
+                    "\n{upper}\n{value:9}{value_2:<44}{value_3:>20}{value_4:>20}  tolerance",
+                    upper=pack.upper(),
+                    value="",
+                    value_2="result",
+                    value_3="expected",
+                    value_4="found",
+                )
+            )
         click.echo(f"{case.name} — {case.calculator}\n    {case.source}")
         for compared in validation.run(case):
             done += 1
             missed += not compared.reproduced
-            mark = "ok" if compared.reproduced else "MISSED"
+            mark = tr("ok") if compared.reproduced else tr("MISSED")
             expected, found = _shown(compared.expected), _shown(compared.found)
             exact = isinstance(compared.expected, str | bool)
             click.echo(
                 f"  {mark:<7}{compared.where:<44}{expected:>20}{found:>20}  {'exact' if exact else case.tolerance}"
             )
-    click.echo(f"\n{done - missed} of {done} results reproduced" + (f", {missed} MISSED" if missed else ""))
+    click.echo(
+        tr("\n{done} of {done_2} results reproduced", done=done - missed, done_2=done)
+        + (tr(", {missed} MISSED", missed=missed) if missed else "")
+    )
     return 1 if missed else 0
 
 

@@ -11,6 +11,7 @@ import numpy as np
 from reckoner.core.arrays import positive_array
 from reckoner.core.checks import finite, not_negative, positive
 from reckoner.core.errors import InputRefused
+from reckoner.core.translation import tr
 
 MOST = 1.0
 """Never advise more than this many turns at once."""
@@ -101,13 +102,13 @@ def advise(
     """
     positive("target", target)
     if not steps:
-        raise InputRefused("steps", (), "needs at least one step with readings")
+        raise InputRefused("steps", (), tr("needs at least one step with readings"))
     groups = [positive_array(f"steps[{i}].readings", s.readings) for i, s in enumerate(steps)]
     turns = np.cumsum([finite(f"steps[{i}].turn", s.turn) for i, s in enumerate(steps)])
     given = None if rate_uncertainty is None else not_negative("rate_uncertainty", rate_uncertainty)
     rate, doubt, reversed_ = _rate(turns, groups, prior_rate, given)
     if abs(rate) <= NOTHING * abs(prior_rate or 0.0):
-        raise InputRefused("steps", rate, "turning the screw changed nothing; check that this is the right screw")
+        raise InputRefused("steps", rate, tr("turning the screw changed nothing; check that this is the right screw"))
     last = float(groups[-1].mean())
     exact = (target - last) / rate * caution(rate, doubt)
     left = (
@@ -141,12 +142,16 @@ def _rate(
     slope = _slope(turns, groups)
     if slope is None:
         if prior is None:
-            raise InputRefused("prior_rate", None, "nothing was turned yet and the model's rate is not known; give it")
+            raise InputRefused(
+                "prior_rate", None, tr("nothing was turned yet and the model's rate is not known; give it")
+            )
         return prior, given or 0.0, False
     doubt = _doubt(turns, groups)
     if not prior:
         if slope == 0:
-            raise InputRefused("steps", slope, "turning the screw changed nothing; check that this is the right screw")
+            raise InputRefused(
+                "steps", slope, tr("turning the screw changed nothing; check that this is the right screw")
+            )
         seen = any(len(g) > 1 for g in groups)
         return slope, (doubt if seen else 0.0) if given is None else given, False
     return _weighed(slope, doubt, prior, RATE_VARIES * abs(prior) if given is None else given)

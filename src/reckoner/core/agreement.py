@@ -11,6 +11,7 @@ from reckoner.core.budget import coverage_factor
 from reckoner.core.checks import not_negative
 from reckoner.core.errors import InputRefused
 from reckoner.core.rules import Coverage
+from reckoner.core.translation import tr
 
 
 @dataclass(frozen=True)
@@ -52,7 +53,9 @@ def agreement(
     """
     shown, true = positive_array("indicated", indicated), positive_array("actual", actual)
     if len(shown) != len(true):
-        raise InputRefused("actual", len(true), f"has {len(true)} values for {len(shown)} indicated")
+        raise InputRefused(
+            "actual", len(true), tr("has {count} values for {count_2} indicated", count=len(true), count_2=len(shown))
+        )
     not_negative("actual_uncertainty", actual_uncertainty)
     differences = shown / true - 1
     n, difference = len(differences), float(differences.mean())

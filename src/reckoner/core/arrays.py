@@ -9,6 +9,7 @@ import numpy.typing as npt
 
 from reckoner.core.checks import finite, positive
 from reckoner.core.errors import InputRefused
+from reckoner.core.translation import tr, tr_count
 
 Values = npt.NDArray[np.float64]
 """A one-dimensional array of doubles."""
@@ -26,8 +27,8 @@ def array(field: str, values: Iterable[float], *, at_least: int = 1) -> Values:
     """A one-dimensional array of finite numbers. Raises InputRefused naming the first one that is not."""
     given: Sequence[float] = list(values)
     if len(given) < at_least:
-        need = "a value" if at_least == 1 else f"{at_least} values"
-        raise InputRefused(field, given, f"needs at least {need}, got {len(given)}")
+        need = tr_count("a value", "{n} values", at_least)
+        raise InputRefused(field, given, tr("needs at least {need}, got {count}", need=need, count=len(given)))
     return np.array([finite(f"{field}[{i}]", v) for i, v in enumerate(given)], dtype=np.float64)
 
 

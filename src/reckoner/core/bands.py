@@ -7,6 +7,7 @@ import re
 from reckoner.core.entry import read
 from reckoner.core.errors import InputRefused
 from reckoner.core.setting import Band
+from reckoner.core.translation import tr
 from reckoner.core.units import Kind, Unit
 
 _TO = re.compile(r"\s*(?:\bto\b|\.\.\.?|…)\s*|(?<=[\d.,a-zA-Z·'\"])\s*[–—-]\s*(?=[\d.,])", re.IGNORECASE)
@@ -32,7 +33,7 @@ def read_band(text: str, default: Unit, field: str = "torque") -> tuple[Band, Un
         if off[1].rstrip().endswith("%"):
             part = read(off[1], Kind.RATIO, field=field).si
             if not 0 <= part < 1:
-                raise InputRefused(field, text, f'"{text}" leaves nothing of it; give less than 100 %')
+                raise InputRefused(field, text, tr('"{text}" leaves nothing of it; give less than 100 %', text=text))
             return _band(middle.si * (1 - part), middle.si * (1 + part), text, field), middle.unit
         by = read(off[1], Kind.TORQUE, default=middle.unit, field=field).si
         return _band(middle.si - by, middle.si + by, text, field), middle.unit
@@ -42,7 +43,7 @@ def read_band(text: str, default: Unit, field: str = "torque") -> tuple[Band, Un
         low = read(ends[0], Kind.TORQUE, default=high.unit, field=field)
         return _band(low.si, high.si, text, field), high.unit
     if len(ends) > 2 or len(off) > 2:
-        raise InputRefused(field, text, f'"{text}" is no torque; write 80 N.m, or 76 to 84 N.m')
+        raise InputRefused(field, text, tr('"{text}" is no torque; write 80 N.m, or 76 to 84 N.m', text=text))
     one = read(text, Kind.TORQUE, default=default, field=field)
     return _band(one.si, one.si, text, field), one.unit
 
@@ -55,12 +56,16 @@ def band_text(band: Band, unit: Unit) -> str:
     ('76 to 84 N·m', '80 N·m')
     """
     low, high = (f"{unit.from_si(t):.10g}" for t in (band.low, band.high))
-    return f"{low} {unit.symbol}" if band.is_one else f"{low} to {high} {unit.symbol}"
+    return (
+        f"{low} {unit.symbol}"
+        if band.is_one
+        else tr("{low} to {high} {symbol}", low=low, high=high, symbol=unit.symbol)
+    )
 
 
 def _band(low: float, high: float, text: str, field: str) -> Band:
     if low <= 0:
-        raise InputRefused(field, text, "has to be more than nothing")
+        raise InputRefused(field, text, tr("has to be more than nothing"))
     if low > high:
-        raise InputRefused(field, text, f'"{text}" is upside down: its low end is above its high end')
+        raise InputRefused(field, text, tr('"{text}" is upside down: its low end is above its high end', text=text))
     return Band(low, high)

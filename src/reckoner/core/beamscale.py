@@ -10,6 +10,7 @@ import numpy as np
 
 from reckoner.core.checks import finite, not_negative, positive
 from reckoner.core.errors import InputRefused
+from reckoner.core.translation import tr
 
 MOST_MARKS = 500
 FEWEST_MARKS = 2
@@ -43,7 +44,15 @@ class Scale:
         positive("every", every)
         count = math.floor(self.highest / every + 1e-9)
         if not 1 <= count <= MOST_MARKS:
-            raise InputRefused("every", every, f"gives {count} marks; choose a step that gives 1 to {MOST_MARKS}")
+            raise InputRefused(
+                "every",
+                every,
+                tr(
+                    "gives {count} marks; choose a step that gives 1 to {most_marks}",
+                    count=count,
+                    most_marks=MOST_MARKS,
+                ),
+            )
         return tuple(Mark(i * every, self.intercept + self.slope * i * every) for i in range(count + 1))
 
 
@@ -57,15 +66,15 @@ def fit(marks: Sequence[Mark]) -> Scale:
     (0.624, 0.29)
     """
     if len(marks) < FEWEST_MARKS:
-        raise InputRefused("marks", len(marks), "a scale needs at least two marks")
+        raise InputRefused("marks", len(marks), tr("a scale needs at least two marks"))
     x = np.array([not_negative(f"marks[{i}].torque", m.torque) for i, m in enumerate(marks)])
     y = np.array([finite(f"marks[{i}].deflection", m.deflection) for i, m in enumerate(marks)])
     spread = float(((x - x.mean()) ** 2).sum())
     if spread == 0:
-        raise InputRefused("marks", len(marks), "all marks stand at one torque")
+        raise InputRefused("marks", len(marks), tr("all marks stand at one torque"))
     slope = float(((x - x.mean()) * (y - y.mean())).sum() / spread)
     if slope == 0:
-        raise InputRefused("marks", slope, "the deflection does not change with the torque")
+        raise InputRefused("marks", slope, tr("the deflection does not change with the torque"))
     intercept = float(y.mean() - slope * x.mean())
     residuals = y - intercept - slope * x
     full = abs(slope) * float(x.max())

@@ -19,6 +19,7 @@ from reckoner.core.errors import InputRefused
 from reckoner.core.kinds import ToolKind
 from reckoner.core.reference import KnownError, ReferenceAtPoint
 from reckoner.core.rules import Coverage
+from reckoner.core.translation import tr
 
 COVERAGE_PROBABILITY = 0.9545
 """The probability at which Student's t replaces k = 2 (JCGM 100:2008, table G.2)."""
@@ -75,7 +76,10 @@ class Effects:
             if found is not None:
                 not_negative(f"effects.{name}", found.b)
                 if not found.degrees_of_freedom > 0:
-                    reason = f"is known with {found.degrees_of_freedom:g} degrees of freedom; they are above zero"
+                    reason = tr(
+                        "is known with {degrees_of_freedom:g} degrees of freedom; they are above zero",
+                        degrees_of_freedom=found.degrees_of_freedom,
+                    )
                     raise InputRefused(f"effects.{name}", found.degrees_of_freedom, reason)
 
     @classmethod
@@ -327,7 +331,7 @@ def budget(
     tool, torque = observations
     n = len(torque)
     if n < 2:
-        raise InputRefused("readings", n, "a budget needs at least two readings, got one")
+        raise InputRefused("readings", n, tr("a budget needs at least two readings, got one"))
     effects = effects or NO_EFFECTS
     mean = sum(torque) / n
     target = tool[0]

@@ -9,6 +9,7 @@ from reckoner.core.arrays import positive_array
 from reckoner.core.budget import EffectWidth
 from reckoner.core.checks import between, not_negative, positive, whole
 from reckoner.core.errors import InputRefused
+from reckoner.core.translation import tr
 
 RANGE_FACTORS = {2: 1.128, 3: 1.693, 4: 2.059, 5: 2.326, 6: 2.534, 7: 2.704, 8: 2.847, 9: 2.970, 10: 3.078}
 """d₂: the mean range of so many draws from a normal distribution, in its standard deviations (ISO 7870-2:2013, table 2)."""
@@ -37,7 +38,7 @@ def width_of_range(spread: float, of: int, scatter: float = 0.0, readings: int =
     (0.887, 1.66)
     """
     if of not in RANGE_FACTORS:
-        raise InputRefused("of", of, f"a range of {of} means is not used; take 2 to {MOST}")
+        raise InputRefused("of", of, tr("a range of {of} means is not used; take 2 to {most}", of=of, most=MOST))
     whole_range = (not_negative("value", spread) / RANGE_FACTORS[of]) ** 2
     left = max(0.0, whole_range - not_negative("scatter", scatter) ** 2 / whole("readings", readings, 1, 10_000))
     freedom = RANGE_FREEDOMS[of]

@@ -6,6 +6,7 @@ import math
 from collections.abc import Iterable
 
 from reckoner.core.errors import InputRefused
+from reckoner.core.translation import tr
 
 SLACK = 1e-9
 """What a value may lie past a bound for binary rounding, as a part of the bound: a value on a limit is inside, everywhere."""
@@ -30,9 +31,9 @@ def finite(field: str, value: float) -> float:
     try:
         number = float(value)
     except (TypeError, ValueError, OverflowError):
-        raise InputRefused(field, value, f"{value!r} is not a number") from None
+        raise InputRefused(field, value, tr("{value!r} is not a number", value=value)) from None
     if not math.isfinite(number):
-        raise InputRefused(field, value, f"{number} is not a finite number")
+        raise InputRefused(field, value, tr("{number} is not a finite number", number=number))
     return number
 
 
@@ -42,7 +43,7 @@ def positive(field: str, value: float) -> float:
         return value
     number = finite(field, value)
     if number <= 0:
-        raise InputRefused(field, value, f"must be above zero, not {number:g}")
+        raise InputRefused(field, value, tr("must be above zero, not {number:g}", number=number))
     return number
 
 
@@ -50,7 +51,7 @@ def not_negative(field: str, value: float) -> float:
     """``value`` if finite and zero or above. Raises InputRefused otherwise."""
     number = finite(field, value)
     if number < 0:
-        raise InputRefused(field, value, f"must not be negative, not {number:g}")
+        raise InputRefused(field, value, tr("must not be negative, not {number:g}", number=number))
     return number
 
 
@@ -59,16 +60,28 @@ def between(field: str, value: float, low: float, high: float, unit: str = "") -
     number = finite(field, value)
     if not low <= number <= high:
         unit = f" {unit}" if unit else ""
-        raise InputRefused(field, value, f"must lie between {low:g} and {high:g}{unit}, not {number:g}")
+        raise InputRefused(
+            field,
+            value,
+            tr(
+                "must lie between {low:g} and {high:g}{unit}, not {number:g}",
+                low=low,
+                high=high,
+                unit=unit,
+                number=number,
+            ),
+        )
     return number
 
 
 def whole(field: str, value: object, low: int, high: int) -> int:
     """``value`` if it is a whole number with low ≤ value ≤ high. Raises InputRefused otherwise."""
     if isinstance(value, bool) or not isinstance(value, int):
-        raise InputRefused(field, value, f"must be a whole number, not {value!r}")
+        raise InputRefused(field, value, tr("must be a whole number, not {value!r}", value=value))
     if not low <= value <= high:
-        raise InputRefused(field, value, f"must lie between {low} and {high}, not {value}")
+        raise InputRefused(
+            field, value, tr("must lie between {low} and {high}, not {value}", low=low, high=high, value=value)
+        )
     return value
 
 
@@ -82,5 +95,5 @@ def positive_tuple(field: str, values: Iterable[float]) -> tuple[float, ...]:
     if numbers and min(numbers) > 0.0 and sum(numbers) < math.inf:  # a NaN fails the second
         return numbers
     if not given:
-        raise InputRefused(field, list(given), "needs at least a value, got 0")
+        raise InputRefused(field, list(given), tr("needs at least a value, got 0"))
     return tuple(positive(f"{field}[{i}]", value) for i, value in enumerate(given))

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from enum import StrEnum
 
 from reckoner.core.checks import positive
+from reckoner.core.translation import mark
 
 BEST = (0.4, 0.8)
 """The part of full scale where a setting does best."""
@@ -18,14 +19,14 @@ ALLOWED = (0.2, 1.0)
 class Passed(StrEnum):
     """Why a tool was passed over, in words that complete "passed over: …"."""
 
-    HELD = "it is held"
-    OVERDUE = "it is overdue"
-    OUT_OF_RANGE = "the setting lies outside its range"
-    TOO_LOW = "the setting lies below 20 % of its full scale"
-    UNTESTED = "nothing is known about it at that setting"
-    TOO_COARSE = "its error and its W take more than a quarter of the joint's band"
-    RESTRICTED = "the setting lies outside the part that it is restricted to"
-    AWAY = "it is away, lent or at a laboratory"
+    HELD = mark("it is held")
+    OVERDUE = mark("it is overdue")
+    OUT_OF_RANGE = mark("the setting lies outside its range")
+    TOO_LOW = mark("the setting lies below 20 % of its full scale")
+    UNTESTED = mark("nothing is known about it at that setting")
+    TOO_COARSE = mark("its error and its W take more than a quarter of the joint's band")
+    RESTRICTED = mark("the setting lies outside the part that it is restricted to")
+    AWAY = mark("it is away, lent or at a laboratory")
 
 
 @dataclass(frozen=True)

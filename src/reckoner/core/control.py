@@ -11,6 +11,7 @@ from dataclasses import dataclass
 from enum import StrEnum
 
 from reckoner.core.checks import at_most, finite, not_negative
+from reckoner.core.translation import mark
 
 FEWEST = 4
 """Earlier checks from which a standard deviation says something."""
@@ -21,10 +22,10 @@ WARNING, ACTION = 2.0, 3.0
 class Control(StrEnum):
     """How a check stands to those before it, and to what the reference may be off."""
 
-    TOO_FEW = "too few before it"
-    STEADY = "steady"
-    WARN = "warning"
-    STOP = "stop"
+    TOO_FEW = mark("too few before it")
+    STEADY = mark("steady")
+    WARN = mark("warning")
+    STOP = mark("stop")
 
 
 @dataclass(frozen=True)

@@ -19,23 +19,32 @@ from datetime import date, datetime, timedelta
 from enum import Enum
 
 from reckoner.core.errors import InputRefused
+from reckoner.core.translation import tr
 
 MONTH_NAMES = (
-    "January",
-    "February",
-    "March",
-    "April",
-    "May",
-    "June",
-    "July",
-    "August",
-    "September",
-    "October",
-    "November",
-    "December",
+    tr("January"),
+    tr("February"),
+    tr("March"),
+    tr("April"),
+    tr("May"),
+    tr("June"),
+    tr("July"),
+    tr("August"),
+    tr("September"),
+    tr("October"),
+    tr("November"),
+    tr("December"),
 )
 _SHORT_MONTHS = tuple(name[:3].casefold() for name in MONTH_NAMES)
-_WEEKDAY_NAMES = ("Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday")
+_WEEKDAY_NAMES = (
+    tr("Monday"),
+    tr("Tuesday"),
+    tr("Wednesday"),
+    tr("Thursday"),
+    tr("Friday"),
+    tr("Saturday"),
+    tr("Sunday"),
+)
 
 EARLIEST, LATEST = 1950, 2100
 """Years that a tool's papers can bear."""
@@ -66,14 +75,16 @@ def read_day(text: str, field: str = "day", order: DayOrder | None = None) -> da
     cleaned = " ".join(text.strip().replace(",", " ").split())
     found = _year_first(cleaned) or _named(cleaned) or _day_first(cleaned, text, field, order)
     if found is None:
-        raise InputRefused(field, text, f'"{text}" is not a day; write it such as 2026-03-09 or 9 Mar 2026')
+        raise InputRefused(
+            field, text, tr('"{text}" is not a day; write it such as 2026-03-09 or 9 Mar 2026', text=text)
+        )
     year, month, day = found
     try:
         made = date(year, month, day)
     except ValueError:
-        raise InputRefused(field, text, f'"{text}" is no day of the calendar') from None
+        raise InputRefused(field, text, tr('"{text}" is no day of the calendar', text=text)) from None
     if not EARLIEST <= year <= LATEST:
-        raise InputRefused(field, text, f"the year {year} cannot be right")
+        raise InputRefused(field, text, tr("the year {year} cannot be right", year=year))
     return made
 
 
@@ -110,7 +121,9 @@ def _day_first(cleaned: str, text: str, field: str, order: DayOrder | None) -> t
     if second > 12:
         return year, first, second
     if first != second:
-        raise InputRefused(field, text, f'"{text}" can be read two ways; write the month by its name or the year first')
+        raise InputRefused(
+            field, text, tr('"{text}" can be read two ways; write the month by its name or the year first', text=text)
+        )
     return year, first, second
 
 

@@ -14,6 +14,7 @@ import numpy as np
 from reckoner.core.arrays import Values
 from reckoner.core.checks import finite, positive
 from reckoner.core.errors import InputRefused
+from reckoner.core.translation import tr
 
 YEAR = 365.25
 """Days in a year."""
@@ -109,7 +110,7 @@ def drift(results: Sequence[DatedDeviation]) -> Drift:
     (0.589, '2029-04-21', '2027-09-22')
     """
     if len(results) < 3:
-        raise InputRefused("results", len(results), "a drift needs at least three results")
+        raise InputRefused("results", len(results), tr("a drift needs at least three results"))
     x, y = _columns(results)
     line = _line(x, y)
     spread = math.sqrt(line.residual / (len(results) - 2))
@@ -145,13 +146,13 @@ def pooled_drift(results: Sequence[DatedDeviation], others: Sequence[Sequence[Da
     (0.59, 1)
     """
     if not results:
-        raise InputRefused("results", 0, "a drift needs at least one result")
+        raise InputRefused("results", 0, tr("a drift needs at least one result"))
     told = [h for h in others if len(h) >= 2]
     groups = [_columns(results), *(_columns(h) for h in told)]
     freedom = sum(len(x) for x, _ in groups) - len(groups) - 1
     lines = [_line(x, y) for x, y in groups if len(x) >= 2]
     if freedom < 1 or not lines:
-        raise InputRefused("results", len(results), "neither this tool nor others of its model have enough results")
+        raise InputRefused("results", len(results), tr("neither this tool nor others of its model have enough results"))
     weights = np.array([line.square_sum for line in lines])
     slopes = np.array([line.slope for line in lines])
     slope = float(weights @ slopes / weights.sum())
@@ -203,7 +204,7 @@ def _columns(results: Sequence[DatedDeviation]) -> tuple[Values, Values]:
     """Years from the first result, and the deviations."""
     for i, (earlier, later) in enumerate(pairwise(results)):
         if later.on <= earlier.on:
-            raise InputRefused(f"results[{i + 1}].date", later.on, "must be later than the one before it")
+            raise InputRefused(f"results[{i + 1}].date", later.on, tr("must be later than the one before it"))
     x = np.array([(r.on - results[0].on).days / YEAR for r in results])
     y = np.array([finite(f"results[{i}].deviation_percent", r.deviation) for i, r in enumerate(results)])
     return x, y

@@ -16,6 +16,7 @@ from itertools import pairwise
 
 from reckoner.core.errors import InputRefused
 from reckoner.core.printing import THIN, number, quantity
+from reckoner.core.translation import tr
 from reckoner.core.units import LIMITS, Kind, Unit, read_as, unit_named
 
 
@@ -70,7 +71,7 @@ def read(text: str, kind: Kind, *, default: Unit | None = None, field: str = "va
     """
     cleaned = text.strip().translate(_LOOKALIKES).strip()
     if not cleaned:
-        raise InputRefused(field, text, f"is empty; give a {kind} with its unit")
+        raise InputRefused(field, text, tr("is empty; give a {kind} with its unit", kind=tr(kind)))
     sign = 1.0
     if cleaned[0] in "+-":
         sign = -1.0 if cleaned[0] == "-" else 1.0
@@ -89,16 +90,20 @@ def read(text: str, kind: Kind, *, default: Unit | None = None, field: str = "va
         raise _not_understood(text, kind, field)
     sizes = [unit.size for _, unit in terms]
     if any(later >= earlier for earlier, later in pairwise(sizes)) and "+" not in cleaned:
-        raise InputRefused(field, text, f'"{text}" adds parts that do not get smaller; write the sum with "+"')
+        raise InputRefused(
+            field, text, tr('"{text}" adds parts that do not get smaller; write the sum with "+"', text=text)
+        )
     si = sign * sum(unit.to_si(number) for number, unit in terms)
     if not math.isfinite(si) or abs(si) > LIMITS[kind]:
-        raise InputRefused(field, text, f'"{text}" is out of reason for a {kind} on a bench')
+        raise InputRefused(
+            field, text, tr('"{text}" is out of reason for a {kind} on a bench', text=text, kind=tr(kind))
+        )
     return Quantity(si, terms[-1][1], note)
 
 
 def _not_understood(text: str, kind: Kind, field: str) -> InputRefused:
     article = "an" if kind in (Kind.ANGLE, Kind.ACCELERATION) else "a"
-    return InputRefused(field, text, f'"{text}" is not {article} {kind}')
+    return InputRefused(field, text, tr('"{text}" is not {article} {kind}', text=text, article=article, kind=tr(kind)))
 
 
 def _term(match: re.Match[str], text: str, kind: Kind, default: Unit | None, field: str) -> tuple[float, Unit]:
@@ -107,7 +112,13 @@ def _term(match: re.Match[str], text: str, kind: Kind, default: Unit | None, fie
     if spelling:
         return number, unit_named(spelling.rstrip("."), kind, field)
     if default is None:
-        raise InputRefused(field, text, f'"{text}" has no unit; write it with one, such as "{text} {_example(kind)}"')
+        raise InputRefused(
+            field,
+            text,
+            tr(
+                '"{text}" has no unit; write it with one, such as "{text} {example}"', text=text, example=_example(kind)
+            ),
+        )
     return number, default
 
 
@@ -123,9 +134,13 @@ def _number(digits: str, text: str, kind: Kind, field: str) -> float:
         whole, _, fraction = digits.replace("-", " ").rpartition(" ")
         part, _, over = fraction.partition("/")
         if int(over) == 0:
-            raise InputRefused(field, text, f'"{text}" divides by zero')
+            raise InputRefused(field, text, tr('"{text}" divides by zero', text=text))
         if whole.strip() and int(part) >= int(over):
-            raise InputRefused(field, text, f'"{text}" can be read two ways: {fraction} is no part of a whole')
+            raise InputRefused(
+                field,
+                text,
+                tr('"{text}" can be read two ways: {fraction} is no part of a whole', text=text, fraction=fraction),
+            )
         return float(Fraction(fraction)) + (float(whole) if whole.strip() else 0.0)
     if " " in digits:
         return float(digits.replace(" ", "").replace(",", "."))
@@ -139,7 +154,7 @@ def _decimal_point(digits: str, text: str, kind: Kind, field: str) -> str:
         raise InputRefused(
             field,
             text,
-            f'"{text}" has more than one decimal mark; write it without marks between the thousands',
+            tr('"{text}" has more than one decimal mark; write it without marks between the thousands', text=text),
         )
     if separators == [","]:
         before, _, after = digits.partition(",")
@@ -147,7 +162,12 @@ def _decimal_point(digits: str, text: str, kind: Kind, field: str) -> str:
             raise InputRefused(
                 field,
                 text,
-                f'"{text}" can be read two ways; write {before}.{after} or {before}{after}',
+                tr(
+                    '"{text}" can be read two ways; write {before}.{after} or {before}{after}',
+                    text=text,
+                    before=before,
+                    after=after,
+                ),
             )
         return f"{before or '0'}.{after or '0'}"
     if digits.startswith(".") or digits.endswith("."):
@@ -171,11 +191,23 @@ def read_plain(text: str, low: float, high: float, unit: str = "", field: str = 
         cleaned = cleaned[: -len(unit)].strip()
     match = re.fullmatch(r"([+-]?)\s*(\d[\d.,]*|[.,]\d+)", cleaned)
     if match is None:
-        raise InputRefused(field, text, f'"{text}" is not a number' if text.strip() else "is empty; give a number")
+        raise InputRefused(
+            field, text, tr('"{text}" is not a number', text=text) if text.strip() else tr("is empty; give a number")
+        )
     value = float(_decimal_point(match[2], text, Kind.RATIO, field)) * (-1 if match[1] == "-" else 1)
     if not low <= value <= high:
         shown = f" {unit}" if unit else ""
-        raise InputRefused(field, text, f"must lie between {low:g} and {high:g}{shown}, not {value:g}")
+        raise InputRefused(
+            field,
+            text,
+            tr(
+                "must lie between {low:g} and {high:g}{shown}, not {value:g}",
+                low=low,
+                high=high,
+                shown=shown,
+                value=value,
+            ),
+        )
     return value
 
 
@@ -198,7 +230,11 @@ def read_temperature(text: str, low: float = ROOM[0], high: float = ROOM[1]) -> 
     given = read_plain(text[: scale.start()] if scale is not None else text, -1000, 1000, "°", "temperature")
     celsius = {"C": given, "F": (given - 32) * 5 / 9, "K": given - 273.15}[letter]
     if not low <= celsius <= high:
-        raise InputRefused("temperature", text, f"must lie between {low:g} and {high:g} °C, not {celsius:.1f}")
+        raise InputRefused(
+            "temperature",
+            text,
+            tr("must lie between {low:g} and {high:g} °C, not {celsius:.1f}", low=low, high=high, celsius=celsius),
+        )
     words = f"{number(round(celsius, 1))}{THIN}°C"
     if letter == "C":
         return celsius, words
@@ -218,7 +254,7 @@ def read_torque(text: str, unit: Unit) -> tuple[float, str]:
     words = quantity(found.si, unit)
     if found.unit is not unit:
         words += f"  ({quantity(found.si, found.unit)})"
-    return found.si, f"understood: {words}" + (f"; {found.note}" if found.note else "")
+    return found.si, tr("understood: {words}", words=words) + (f"; {found.note}" if found.note else "")
 
 
 def read_range(text: str, *, default: Unit | None = None, field: str = "range") -> tuple[Quantity, Quantity]:
@@ -231,11 +267,11 @@ def read_range(text: str, *, default: Unit | None = None, field: str = "range") 
     """
     parts = [part for part in _BETWEEN.split(text.strip()) if part]
     if not parts or len(parts) > 2:
-        raise InputRefused(field, text, f'"{text}" is not a range; write it such as 40-200 N.m')
+        raise InputRefused(field, text, tr('"{text}" is not a range; write it such as 40-200 N.m', text=text))
     high = read(parts[-1], Kind.TORQUE, default=default, field=field)
     low = read(parts[0], Kind.TORQUE, default=high.unit, field=field)
     if len(parts) == 2 and low.si >= high.si:
-        raise InputRefused(field, text, f'"{text}" stands upside down: it begins above where it ends')
+        raise InputRefused(field, text, tr('"{text}" stands upside down: it begins above where it ends', text=text))
     return low, high
 
 
@@ -247,12 +283,12 @@ def read_list(text: str, kind: Kind, *, default: Unit | None = None, field: str 
     """
     parts = [part for part in re.split(r";|,\s+|\s+and\s+|\n", text.strip()) if part.strip()]
     if not parts:
-        raise InputRefused(field, text, f"is empty; give a {kind} with its unit")
+        raise InputRefused(field, text, tr("is empty; give a {kind} with its unit", kind=tr(kind)))
     last = read(parts[-1], kind, default=default, field=field)
     found = [read(part, kind, default=last.unit, field=field) for part in parts[:-1]]
     found = sorted([*found, last], key=lambda q: q.si)
     if any(low.si == high.si for low, high in pairwise(found)):
-        raise InputRefused(field, text, "names one of them twice")
+        raise InputRefused(field, text, tr("names one of them twice"))
     return tuple(found)
 
 
@@ -265,6 +301,6 @@ def read_turn(text: str, field: str = "turn") -> float:
     cleaned = text.translate(_LOOKALIKES).strip()
     match = re.fullmatch(r"([+-]?)\s*(?:(\d{1,3})\s+)?(\d{1,4}/\d{1,4}|\d{1,6}(?:[.,]\d{1,12})?)", cleaned)
     if match is None or re.search(r"/0+$", match[3]) or (match[2] and "/" not in match[3]):
-        raise InputRefused(field, text, f'"{text}" is not a number of turns, such as 0.5 or "-3/8"')
+        raise InputRefused(field, text, tr('"{text}" is not a number of turns, such as 0.5 or "-3/8"', text=text))
     size = float(Fraction(match[3].replace(",", "."))) + float(match[2] or 0)
     return -size if match[1] == "-" else size

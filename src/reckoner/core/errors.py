@@ -7,6 +7,8 @@ with its trace and apologised for, never hidden.
 
 from __future__ import annotations
 
+from reckoner.core.translation import tr
+
 
 class ReckonerError(Exception):
     """Base of every error that Reckoner raises itself."""
@@ -49,4 +51,4 @@ class UnreachableError(OurFault):
         self.value = value
 
     def __str__(self) -> str:
-        return f"a case that should not exist was reached: {self.value!r}"
+        return tr("a case that should not exist was reached: {value!r}", value=self.value)

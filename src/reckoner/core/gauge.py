@@ -12,6 +12,7 @@ from reckoner.core.checks import between, not_negative, positive
 from reckoner.core.errors import InputRefused
 from reckoner.core.pin import NO_PIN, Pin
 from reckoner.core.reference import ReferenceAtPoint
+from reckoner.core.translation import tr
 from reckoner.core.weights import NO_OWN_WEIGHT, STANDARD_GRAVITY, OwnWeight, own_at_grip
 
 
@@ -62,7 +63,7 @@ class GaugeOnLever:
             not_negative(name, getattr(self, name))
         own_at_grip(self.own, self.pin)
         if self.lever <= self.pin.offset:
-            raise InputRefused("length", self.lever, "must lie beyond the pivot")
+            raise InputRefused("length", self.lever, tr("must lie beyond the pivot"))
 
     @property
     def arm(self) -> float:

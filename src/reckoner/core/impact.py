@@ -10,6 +10,7 @@ import numpy as np
 from reckoner.core.checks import finite, not_negative, positive
 from reckoner.core.errors import InputRefused
 from reckoner.core.setting import Falls
+from reckoner.core.translation import tr
 
 
 @dataclass(frozen=True)
@@ -46,15 +47,18 @@ def deviation_at(results: Sequence[KnownDeviation], setting: float) -> float | N
     Raises InputRefused without results, with two at the same setting, or for a deviation of −100 % and below.
     """
     if not results:
-        raise InputRefused("results", (), "needs at least one tested setting")
+        raise InputRefused("results", (), tr("needs at least one tested setting"))
     for i, known in enumerate(results):
         if finite(f"results[{i}].deviation_percent", known.deviation) <= -1:
-            reason = f"must be above −100 %, not {known.deviation * 100:g} %: no tool delivers more than any torque"
+            reason = tr(
+                "must be above −100 %, not {deviation:g} %: no tool delivers more than any torque",
+                deviation=known.deviation * 100,
+            )
             raise InputRefused(f"results[{i}].deviation_percent", known.deviation, reason)
     ordered = sorted(results, key=lambda r: positive("results.setting", r.setting))
     settings = [r.setting for r in ordered]
     if len(set(settings)) < len(settings):
-        raise InputRefused("results", settings, "two results stand at the same setting; give one for each")
+        raise InputRefused("results", settings, tr("two results stand at the same setting; give one for each"))
     if not settings[0] <= setting <= settings[-1]:
         return None
     return float(np.interp(setting, settings, [r.deviation for r in ordered]))
@@ -75,7 +79,7 @@ def _effect(results: Sequence[KnownDeviation], loan: JobLoan, index: int) -> Loa
     positive(f"loans[{index}].factor", loan.factor)
     not_negative(f"loans[{index}].low", loan.low)
     if finite(f"loans[{index}].high", loan.high) < loan.low:
-        raise InputRefused(f"loans[{index}].high", loan.high, "the band's high end is below its low end")
+        raise InputRefused(f"loans[{index}].high", loan.high, tr("the band's high end is below its low end"))
     known = deviation_at(results, loan.setting)
     if known is None:
         return LoanEffect(loan.id, None, Falls.CANNOT_TELL)

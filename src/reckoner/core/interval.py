@@ -9,6 +9,7 @@ from enum import StrEnum
 
 from reckoner.core.checks import between, finite, positive
 from reckoner.core.errors import InputRefused
+from reckoner.core.translation import tr
 
 ENOUGH = 100
 """Results from which the fitted interval itself is proposed; 45 can mean anything from 2 to 25 months."""
@@ -96,10 +97,10 @@ def reliability(outcomes: Sequence[IntervalOutcome], target: float, confidence: 
     failed = [(o.months, o.count) for o in outcomes if not o.inside]
     passed = math.fsum(o.months * o.count for o in outcomes if o.inside)
     if not failed:
-        raise InputRefused("outcomes", len(outcomes), "no tool was found outside yet, so no rate can be fitted")
+        raise InputRefused("outcomes", len(outcomes), tr("no tool was found outside yet, so no rate can be fitted"))
     if passed == 0:
         raise InputRefused(
-            "outcomes", len(outcomes), "every tool was found outside; shorten the interval and look anew"
+            "outcomes", len(outcomes), tr("every tool was found outside; shorten the interval and look anew")
         )
 
     def slope(rate: float) -> float:

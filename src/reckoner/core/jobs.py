@@ -15,6 +15,7 @@ from reckoner.core.checks import at_least, at_most, positive, whole
 from reckoner.core.errors import InputRefused
 from reckoner.core.sequence import MOST, circle, rows
 from reckoner.core.setting import Aim, Band
+from reckoner.core.translation import mark, tr
 
 
 class Layout(StrEnum):
@@ -28,29 +29,29 @@ class Layout(StrEnum):
 class Pattern(StrEnum):
     """The order in which they are tightened."""
 
-    CROSS = "cross pattern"
-    OUTWARDS = "from the middle outwards"
-    GIVEN = "as numbered"
+    CROSS = mark("cross pattern")
+    OUTWARDS = mark("from the middle outwards")
+    GIVEN = mark("as numbered")
 
 
 class Over(StrEnum):
     """What the joint's maker asks of a fastener that went past its band."""
 
-    ASK = "ask the maker"
-    SLACKEN = "slacken it and do it again"
-    REPLACE = "replace it"
+    ASK = mark("ask the maker")
+    SLACKEN = mark("slacken it and do it again")
+    REPLACE = mark("replace it")
 
 
 class StepKind(StrEnum):
     """What is done at each fastener in a pass."""
 
-    NEW_BOLT = "new bolt"
-    RUNNING = "running torque"
-    TIGHTEN = "tighten"
-    ANGLE = "angle"
-    LAST = "last pass"
-    LOCK = "lock"
-    MEASURE = "measure"
+    NEW_BOLT = mark("new bolt")
+    RUNNING = mark("running torque")
+    TIGHTEN = mark("tighten")
+    ANGLE = mark("angle")
+    LAST = mark("last pass")
+    LOCK = mark("lock")
+    MEASURE = mark("measure")
 
 
 @dataclass(frozen=True)
@@ -72,7 +73,7 @@ def in_a_circle(count: int) -> Fasteners:
     """Numbered round a circle, from 1. Raises InputRefused for fewer than two or more than 400."""
     if whole("fasteners", count, 0, 10**6) < 2:
         raise InputRefused(
-            "fasteners", count, "one fastener has no pattern: set the tool for it, or name it in a list of its own"
+            "fasteners", count, tr("one fastener has no pattern: set the tool for it, or name it in a list of its own")
         )
     whole("fasteners", count, 2, MOST)
     return Fasteners(Layout.CIRCLE, tuple(str(i + 1) for i in range(count)))
@@ -86,7 +87,7 @@ def in_rows(down: int, across: int) -> Fasteners:
         raise InputRefused(
             "fasteners",
             down * across,
-            "one fastener has no pattern: set the tool for it, or name it in a list of its own",
+            tr("one fastener has no pattern: set the tool for it, or name it in a list of its own"),
         )
     whole("fasteners", down * across, 2, MOST)
     return Fasteners(Layout.ROWS, tuple(str(i + 1) for i in range(down * across)), down, across)
@@ -96,11 +97,11 @@ def named(names: Sequence[str]) -> Fasteners:
     """By names of their own, in the order given. Raises InputRefused for none, too many, or one twice."""
     kept = tuple(" ".join(name.split()) for name in names if name.strip())
     if not kept:
-        raise InputRefused("fasteners", (), "name at least one fastener")
+        raise InputRefused("fasteners", (), tr("name at least one fastener"))
     whole("fasteners", len(kept), 1, MOST)
     twice = next((name for i, name in enumerate(kept) if name in kept[:i]), None)
     if twice is not None:
-        raise InputRefused("fasteners", twice, f'"{twice}" is named twice; give each its own name')
+        raise InputRefused("fasteners", twice, tr('"{twice}" is named twice; give each its own name', twice=twice))
     return Fasteners(Layout.LIST, kept)
 
 
@@ -134,18 +135,22 @@ class JobPlan:
     def __post_init__(self) -> None:
         if self.pattern not in PATTERNS[self.fasteners.layout]:
             raise InputRefused(
-                "pattern", self.pattern.value, f"a {self.fasteners.layout} is not tightened in this order"
+                "pattern",
+                self.pattern.value,
+                tr("a {layout} is not tightened in this order", layout=self.fasteners.layout),
             )
         if not self.stages:
-            raise InputRefused("stages", (), "give at least one stage, such as 100 %")
+            raise InputRefused("stages", (), tr("give at least one stage, such as 100 %"))
         for i, stage in enumerate(self.stages):
             positive("stages", stage)
             if i and stage <= self.stages[i - 1]:
-                raise InputRefused("stages", self.stages, "each stage must be higher than the one before it")
+                raise InputRefused("stages", self.stages, tr("each stage must be higher than the one before it"))
         if not math.isclose(self.stages[-1], 1.0, rel_tol=1e-6):
-            raise InputRefused("stages", self.stages, "the last stage must be the aim itself, 100 %")
+            raise InputRefused("stages", self.stages, tr("the last stage must be the aim itself, 100 %"))
         if self.angle is not None and not 0 < self.angle <= 2 * math.pi:
-            raise InputRefused("angle", math.degrees(self.angle), "is more than nothing and at most a whole turn, 360°")
+            raise InputRefused(
+                "angle", math.degrees(self.angle), tr("is more than nothing and at most a whole turn, 360°")
+            )
 
     @property
     def wanted(self) -> float:
@@ -205,20 +210,20 @@ def steps(plan: JobPlan) -> tuple[JobStep, ...]:
 class Entered(StrEnum):
     """What is entered at a fastener; the values stand in the database."""
 
-    DONE = "done"
-    MEASURED = "measured"
-    BEFORE_LOCK = "before locking"
-    AFTER_LOCK = "after locking"
-    RUNNING_ON_LEAST = "running on, least"
-    RUNNING_ON_MOST = "running on, greatest"
-    RUNNING_OFF_LEAST = "running off, least"
-    RUNNING_OFF_MOST = "running off, greatest"
-    NEW_BOLT = "new bolt"
-    SLACKENED = "slackened"
-    REPLACED = "replaced"
-    TIGHTENED_ON = "tightened on"
-    KEPT = "kept as it is"
-    STRUCK = "struck"
+    DONE = mark("done")
+    MEASURED = mark("measured")
+    BEFORE_LOCK = mark("before locking")
+    AFTER_LOCK = mark("after locking")
+    RUNNING_ON_LEAST = mark("running on, least")
+    RUNNING_ON_MOST = mark("running on, greatest")
+    RUNNING_OFF_LEAST = mark("running off, least")
+    RUNNING_OFF_MOST = mark("running off, greatest")
+    NEW_BOLT = mark("new bolt")
+    SLACKENED = mark("slackened")
+    REPLACED = mark("replaced")
+    TIGHTENED_ON = mark("tightened on")
+    KEPT = mark("kept as it is")
+    STRUCK = mark("struck")
 
 
 WANTED: dict[StepKind, tuple[Entered, ...]] = {
@@ -251,9 +256,9 @@ RUNNING_VALUES = WANTED[StepKind.RUNNING]
 class Past(StrEnum):
     """How a value lies past its band, and what may be answered: the joint's maker says what is done about one too high."""
 
-    TOO_HIGH = "too high"
-    TOO_LOW = "too low"
-    RUNNING = "running torque outside its band"
+    TOO_HIGH = mark("too high")
+    TOO_LOW = mark("too low")
+    RUNNING = mark("running torque outside its band")
 
 
 ANSWERS: dict[Past, tuple[Entered, ...]] = {

@@ -14,6 +14,7 @@ from reckoner.core.checks import not_negative, positive
 from reckoner.core.errors import InputRefused
 from reckoner.core.graduation import nearest_graduation
 from reckoner.core.limits import StatedLimit
+from reckoner.core.translation import mark, tr
 
 
 class ToolType(StrEnum):
@@ -25,20 +26,20 @@ class ToolType(StrEnum):
 
 CLASSES: dict[ToolType, dict[str, str]] = {
     ToolType.INDICATING: {
-        "A": "wrench with torsion or bending bar",
-        "B": "rigid wrench with scale, dial or display",
-        "C": "rigid wrench with electronic measurement",
-        "D": "screwdriver with scale, dial or display",
-        "E": "screwdriver with electronic measurement",
+        "A": tr("wrench with torsion or bending bar"),
+        "B": tr("rigid wrench with scale, dial or display"),
+        "C": tr("rigid wrench with electronic measurement"),
+        "D": tr("screwdriver with scale, dial or display"),
+        "E": tr("screwdriver with electronic measurement"),
     },
     ToolType.SETTING: {
-        "A": "adjustable graduated wrench",
-        "B": "fixed wrench",
-        "C": "adjustable wrench without scale",
-        "D": "adjustable graduated screwdriver",
-        "E": "fixed screwdriver",
-        "F": "adjustable screwdriver without scale",
-        "G": "graduated adjustable wrench with bending bar",
+        "A": tr("adjustable graduated wrench"),
+        "B": tr("fixed wrench"),
+        "C": tr("adjustable wrench without scale"),
+        "D": tr("adjustable graduated screwdriver"),
+        "E": tr("fixed screwdriver"),
+        "F": tr("adjustable screwdriver without scale"),
+        "G": tr("graduated adjustable wrench with bending bar"),
     },
 }
 
@@ -55,7 +56,7 @@ class Direction(StrEnum):
 
     @property
     def words(self) -> str:
-        return "clockwise" if self is Direction.CW else "counter-clockwise"
+        return tr("clockwise") if self is Direction.CW else tr("counter-clockwise")
 
     @property
     def other(self) -> Direction:
@@ -65,16 +66,16 @@ class Direction(StrEnum):
 class Approach(StrEnum):
     """From which side a setting is approached; never both in one series."""
 
-    FROM_BELOW = "from below"
-    FROM_ABOVE = "from above"
+    FROM_BELOW = mark("from below")
+    FROM_ABOVE = mark("from above")
 
 
 class MeterMode(StrEnum):
     """What the torque meter is asked to catch."""
 
-    FIRST_PEAK = "first peak"
-    PEAK = "peak"
-    HOLD = "hold"
+    FIRST_PEAK = mark("first peak")
+    PEAK = mark("peak")
+    HOLD = mark("hold")
 
 
 class ErrorKind(StrEnum):
@@ -85,13 +86,13 @@ class ErrorKind(StrEnum):
 
 
 class Mechanism(StrEnum):
-    CLICK = "click"
-    BREAK_OVER = "break-over"
-    SLIP = "slip"
-    BEAM = "beam"
-    DIAL = "dial"
-    ELECTRONIC = "electronic"
-    PRESET = "preset"
+    CLICK = mark("click")
+    BREAK_OVER = mark("break-over")
+    SLIP = mark("slip")
+    BEAM = mark("beam")
+    DIAL = mark("dial")
+    ELECTRONIC = mark("electronic")
+    PRESET = mark("preset")
 
 
 @dataclass(frozen=True)
@@ -106,23 +107,31 @@ class MechanismFacts:
 
 
 MECHANISMS: dict[Mechanism, MechanismFacts] = {
-    Mechanism.CLICK: MechanismFacts(MeterMode.FIRST_PEAK, "it clicks", "Wind it back to its lowest mark, not below."),
-    Mechanism.BREAK_OVER: MechanismFacts(
-        MeterMode.FIRST_PEAK, "it breaks over", "Wind it back to its lowest mark, not below."
+    Mechanism.CLICK: MechanismFacts(
+        MeterMode.FIRST_PEAK, tr("it clicks"), tr("Wind it back to its lowest mark, not below.")
     ),
-    Mechanism.SLIP: MechanismFacts(MeterMode.FIRST_PEAK, "it slips", "Wind it back to its lowest mark, not below."),
-    Mechanism.PRESET: MechanismFacts(MeterMode.FIRST_PEAK, "it clicks", "Leave its setting alone."),
-    Mechanism.BEAM: MechanismFacts(MeterMode.HOLD, "the pointer is on the mark", "Hang it so that the bar is free."),
-    Mechanism.DIAL: MechanismFacts(MeterMode.HOLD, "the pointer is on the mark", "Keep it dry and in its case."),
+    Mechanism.BREAK_OVER: MechanismFacts(
+        MeterMode.FIRST_PEAK, tr("it breaks over"), tr("Wind it back to its lowest mark, not below.")
+    ),
+    Mechanism.SLIP: MechanismFacts(
+        MeterMode.FIRST_PEAK, tr("it slips"), tr("Wind it back to its lowest mark, not below.")
+    ),
+    Mechanism.PRESET: MechanismFacts(MeterMode.FIRST_PEAK, tr("it clicks"), tr("Leave its setting alone.")),
+    Mechanism.BEAM: MechanismFacts(
+        MeterMode.HOLD, tr("the pointer is on the mark"), tr("Hang it so that the bar is free.")
+    ),
+    Mechanism.DIAL: MechanismFacts(
+        MeterMode.HOLD, tr("the pointer is on the mark"), tr("Keep it dry and in its case.")
+    ),
     Mechanism.ELECTRONIC: MechanismFacts(
         MeterMode.PEAK,
-        "the display shows it",
-        "Switch it off; keep it dry and in its case.",
+        tr("the display shows it"),
+        tr("Switch it off; keep it dry and in its case."),
         keeps_value=True,
     ),
 }
 
-_ELECTRONIC_AT_ITS_TARGET = MechanismFacts(MeterMode.PEAK, "it signals", MECHANISMS[Mechanism.ELECTRONIC].storage)
+_ELECTRONIC_AT_ITS_TARGET = MechanismFacts(MeterMode.PEAK, tr("it signals"), MECHANISMS[Mechanism.ELECTRONIC].storage)
 """Set to a torque, it lights, buzzes or beeps there: the hand stops at the peak."""
 
 
@@ -150,13 +159,17 @@ class ToolKind:
     def __post_init__(self) -> None:
         if self.class_ not in CLASSES[self.type]:
             known = ", ".join(CLASSES[self.type])
-            raise InputRefused("class", self.class_, f'Type {self.type} has classes {known}, not "{self.class_}"')
+            raise InputRefused(
+                "class",
+                self.class_,
+                tr('Type {type} has classes {known}, not "{class_}"', type=self.type, known=known, class_=self.class_),
+            )
         positive("max", self.maximum)
         not_negative("resolution", self.resolution)
         if self.minimum is not None:
             positive("min", self.minimum)
             if self.minimum > self.maximum:
-                raise InputRefused("min", self.minimum, "the minimum is above the maximum")
+                raise InputRefused("min", self.minimum, tr("the minimum is above the maximum"))
 
     @cached_property
     def tool(self) -> tuple[str, str]:

@@ -8,6 +8,7 @@ from dataclasses import dataclass
 
 from reckoner.core.checks import between, finite, not_negative, positive
 from reckoner.core.errors import InputRefused
+from reckoner.core.translation import tr
 
 
 @dataclass(frozen=True)
@@ -39,11 +40,11 @@ class Lever:
         positive("length", self.length)
         not_negative("pivot", self.pivot)
         if self.pivot >= self.length:
-            raise InputRefused("pivot", self.pivot, "the pivot must lie nearer the drive than the grip mark")
+            raise InputRefused("pivot", self.pivot, tr("the pivot must lie nearer the drive than the grip mark"))
         if self.hand is not None:
             positive("hand", self.hand)
             if self.hand <= self.pivot:
-                raise InputRefused("hand", self.hand, "the hand must pull beyond the pivot")
+                raise InputRefused("hand", self.hand, tr("the hand must pull beyond the pivot"))
 
 
 def factor(lever: Lever, adapters: Sequence[Adapter] = ()) -> float:
@@ -61,7 +62,7 @@ def factor(lever: Lever, adapters: Sequence[Adapter] = ()) -> float:
     hand = lever.length if lever.hand is None else lever.hand
     reach = math.fsum(a.reach for a in adapters)
     if hand + reach <= 0:
-        raise InputRefused("adapters", reach, "the adapters fold the fastener back to the hand or beyond it")
+        raise InputRefused("adapters", reach, tr("the adapters fold the fastener back to the hand or beyond it"))
     return (lever.length - lever.pivot) / lever.length * (hand + reach) / (hand - lever.pivot)
 
 

@@ -13,6 +13,7 @@ from typing import NamedTuple
 
 from reckoner.core.checks import between
 from reckoner.core.errors import InputRefused
+from reckoner.core.translation import tr
 
 
 class LimitOf(StrEnum):
@@ -49,7 +50,9 @@ class StatedLimit:
             between("tolerance_percent", zone.limit * 100, 0.01, 50, "%")
         ends = [zone.up_to for zone in self.zones]
         if not ends or any(b <= a for a, b in zip([0.0, *ends], ends, strict=False)) or ends[-1] != 1.0:
-            raise InputRefused("tolerance_percent", tuple(ends), "the zones have to rise, and end at the full scale")
+            raise InputRefused(
+                "tolerance_percent", tuple(ends), tr("the zones have to rise, and end at the full scale")
+            )
 
     @property
     def plain(self) -> float | None:
@@ -115,8 +118,10 @@ def read_limit(text: str, field: str = "limit") -> StatedLimit:
             _ZONE, part.replace("\N{NO-BREAK SPACE}", " ").replace("\N{THIN SPACE}", " "), re.IGNORECASE
         )
         if match is None:
-            example = '"4 %", "1 % of full scale" or "6 % below 20 %, 4 % above"'
-            raise InputRefused(field, text, f'"{part}" is no limit; write it such as {example}')
+            example = tr('"4 %", "1 % of full scale" or "6 % below 20 %, 4 % above"')
+            raise InputRefused(
+                field, text, tr('"{part}" is no limit; write it such as {example}', part=part, example=example)
+            )
         of = (match["of"] or "").lower()
         of_full = bool(of) and not any(word in of for word in ("reading", "rdg", "set"))
         way = " ".join((match["way"] or "").lower().split())
@@ -125,14 +130,22 @@ def read_limit(text: str, field: str = "limit") -> StatedLimit:
             end = border
         elif i == len(parts) - 1 and way not in _BELOW:  # the last, "above" or "from 20 %"
             if border is not None and abs(border - low) > _BORDER:
-                raise InputRefused(field, text, f"nothing is said between {low * 100:g} % and {border * 100:g} %")
+                raise InputRefused(
+                    field,
+                    text,
+                    tr("nothing is said between {low:g} % and {border:g} %", low=low * 100, border=border * 100),
+                )
             end = 1.0
         else:
-            raise InputRefused(field, text, f'say where "{part}" ends, such as "{part.split("%")[0]}% below 20 %"')
+            raise InputRefused(
+                field,
+                text,
+                tr('say where "{part}" ends, such as "{split}% below 20 %"', part=part, split=part.split("%")[0]),
+            )
         zones.append(Zone(_fraction(match["limit"]), LimitOf.FULL_SCALE if of_full else LimitOf.READING, end))
         low = end
     if zones and zones[-1].up_to != 1.0:
-        raise InputRefused(field, text, f'say what holds above {low * 100:g} %, such as ", 4 % above"')
+        raise InputRefused(field, text, tr('say what holds above {low:g} %, such as ", 4 % above"', low=low * 100))
     try:
         return StatedLimit(tuple(zones))
     except InputRefused as refusal:

@@ -12,6 +12,7 @@ from dataclasses import dataclass
 
 from reckoner.core.checks import not_negative, positive
 from reckoner.core.errors import InputRefused
+from reckoner.core.translation import tr
 
 HEAD_SHARE = 1 / 3
 """The most of a tool's mass that its head can be, which sits at the drive and does not swing."""
@@ -34,9 +35,9 @@ class Pin:
         if self.grip is not None:
             positive("grip", self.grip)
             if self.offset >= self.grip:
-                raise InputRefused("pivot", self.offset, "the pivot must lie nearer the drive than the grip mark")
+                raise InputRefused("pivot", self.offset, tr("the pivot must lie nearer the drive than the grip mark"))
         elif self.offset > 0:
-            raise InputRefused("grip", None, "is missing; a pivot needs the length from the drive to the grip mark")
+            raise InputRefused("grip", None, tr("is missing; a pivot needs the length from the drive to the grip mark"))
 
     @property
     def lean(self) -> float:
@@ -57,7 +58,7 @@ class Pin:
         heavy as the tool."""
         head = self.head or 0.0
         if head and head >= mass:
-            raise InputRefused("head_mass", head, "the head cannot be as heavy as the whole tool")
+            raise InputRefused("head_mass", head, tr("the head cannot be as heavy as the whole tool"))
         return mass - head
 
     def doubt(self, weight: float) -> float:

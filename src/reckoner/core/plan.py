@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from reckoner.core.checks import between, not_negative, positive
 from reckoner.core.errors import InputRefused
 from reckoner.core.pin import NO_PIN, Pin
+from reckoner.core.translation import tr
 from reckoner.core.weights import NO_OWN_WEIGHT, STANDARD_GRAVITY, OwnWeight, own_at_grip
 
 
@@ -46,7 +47,7 @@ def _left(torque: float, place: HangingPlace) -> float:
     positive("torque", torque)
     own = place.own_at_grip
     if own >= torque:
-        raise InputRefused("torque", torque, f"the tool's own weight alone makes {own:.4g} N·m already")
+        raise InputRefused("torque", torque, tr("the tool's own weight alone makes {own:.4g} N·m already", own=own))
     return torque - own
 
 
@@ -71,7 +72,7 @@ def mass_at(torque: float, length: float, place: HangingPlace) -> float:
     """
     whole = _left(torque, place) / (_arm(length, place.pin) * place.newtons_a_kilogram)
     if whole <= place.hanger:
-        raise InputRefused("hanger_mass", place.hanger, "the hanger alone is heavier than what is to hang there")
+        raise InputRefused("hanger_mass", place.hanger, tr("the hanger alone is heavier than what is to hang there"))
     return whole - place.hanger
 
 
@@ -96,5 +97,5 @@ def _arm(length: float, pin: Pin) -> float:
     """The arm at the grip mark of a pull at ``length`` m from the drive: (d − p)·L/(L − p)."""
     positive("length", length)
     if length <= pin.offset:
-        raise InputRefused("length", length, "must lie beyond the pivot")
+        raise InputRefused("length", length, tr("must lie beyond the pivot"))
     return (length - pin.offset) * pin.lean

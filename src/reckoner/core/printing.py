@@ -7,8 +7,10 @@ significant figures and its value to the same place (JCGM 100:2008, 7.2.6).
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 from decimal import ROUND_HALF_UP, Decimal
 
+from reckoner.core.translation import tr
 from reckoner.core.units import Unit
 
 MINUS = "−"
@@ -134,5 +136,16 @@ def ordinal(place: int) -> str:
     >>> [ordinal(n) for n in (1, 2, 3, 4, 11, 12, 21, 103)]
     ['1st', '2nd', '3rd', '4th', '11th', '12th', '21st', '103rd']
     """
-    ending = {1: "st", 2: "nd", 3: "rd"}.get(place % 10, "th") if place % 100 not in (11, 12, 13) else "th"
-    return f"{place}{ending}"
+    endings = {1: tr("{place}st", place=place), 2: tr("{place}nd", place=place), 3: tr("{place}rd", place=place)}
+    usual = tr("{place}th", place=place)
+    return usual if place % 100 in (11, 12, 13) else endings.get(place % 10, usual)
+
+
+def enumerated(words: Sequence[str]) -> str:
+    """Words one after the other.
+
+    >>> enumerated(["CF-19"]), enumerated(["CF-19", "CF-22", "EX-250"])
+    ('CF-19', 'CF-19, CF-22 and EX-250')
+    """
+    *first, last = words or [""]
+    return tr("{first} and {last}", first=", ".join(first), last=last) if first else last

@@ -10,6 +10,7 @@ import numpy as np
 
 from reckoner.core.checks import between, finite, not_negative, positive
 from reckoner.core.errors import InputRefused
+from reckoner.core.translation import tr
 
 
 class KnownError(Enum):
@@ -83,13 +84,18 @@ def at_torque(
     """
     finite("torque", torque)
     if not points:
-        raise InputRefused("certificate", (), "the certificate has no points; enter at least one")
+        raise InputRefused("certificate", (), tr("the certificate has no points; enter at least one"))
     ordered = sorted(points, key=lambda p: p.torque)
     torques = [p.torque for p in ordered]
     if len(set(torques)) < len(torques):
-        raise InputRefused("certificate", torques, "the certificate has two points at the same torque")
+        raise InputRefused("certificate", torques, tr("the certificate has two points at the same torque"))
     if not torques[0] <= torque <= torques[-1]:
-        reason = f"the certificate covers {torques[0]:g} to {torques[-1]:g} N·m, not {torque:g} N·m"
+        reason = tr(
+            "the certificate covers {torques:g} to {torques_2:g} N·m, not {torque:g} N·m",
+            torques=torques[0],
+            torques_2=torques[-1],
+            torque=torque,
+        )
         raise InputRefused("certificate", torque, reason)
     error = float(np.interp(torque, torques, [p.error for p in ordered]))
     below = max((p for p in ordered if p.torque <= torque), key=lambda p: p.torque)

@@ -13,6 +13,7 @@ from functools import cached_property
 from reckoner.core.errors import InputRefused
 from reckoner.core.kinds import ToolKind
 from reckoner.core.limits import tightest
+from reckoner.core.translation import tr
 
 LIMIT_STEP = 10.0
 """The maximum torque, in N·m, at which the tolerance table of ISO 6789-1:2017, 5.1.5 changes column."""
@@ -119,7 +120,12 @@ class RuleSet:
         tool."""
         row = self._row_of.get(kind.tool)
         if row is None:
-            reason = f"{self.title} has no limit for Type {kind.type} Class {kind.class_}"
+            reason = tr(
+                "{title} has no limit for Type {type} Class {class_}",
+                title=self.title,
+                type=kind.type,
+                class_=kind.class_,
+            )
             raise InputRefused("rule_set", self.name, reason)
         return row.up_to_step if kind.maximum <= LIMIT_STEP else row.above_step
 
@@ -136,7 +142,9 @@ class RuleSet:
         if kind.is_fixed:
             return (kind.maximum,)
         if self.owner_points:
-            raise InputRefused("points", (), f"{self.title} leaves the points to you; choose them in the range used")
+            raise InputRefused(
+                "points", (), tr("{title} leaves the points to you; choose them in the range used", title=self.title)
+            )
         minimum = kind.minimum if kind.minimum is not None else self.unstated_minimum * kind.maximum
         wanted = ((minimum,) if self.minimum_point else ()) + tuple(f * kind.maximum for f in self.fractions)
         return tuple(sorted({kind.nearest_setting(max(w, kind.minimum or 0.0)) for w in wanted}))

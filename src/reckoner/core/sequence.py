@@ -8,6 +8,7 @@ from dataclasses import dataclass
 
 from reckoner.core.checks import positive, whole
 from reckoner.core.errors import InputRefused
+from reckoner.core.translation import tr
 
 MOST = 400
 
@@ -80,12 +81,12 @@ def passes(order: Sequence[int], stages: Sequence[float], aim: float) -> tuple[P
     """
     aim = positive("aim", aim)
     if not stages:
-        raise InputRefused("stages", (), "give at least one stage, such as 100 %")
+        raise InputRefused("stages", (), tr("give at least one stage, such as 100 %"))
     for i, stage in enumerate(stages):
         positive(f"stages[{i}]", stage)
         if i and stage <= stages[i - 1]:
-            raise InputRefused(f"stages[{i}]", stage, "each stage must be higher than the one before it")
+            raise InputRefused(f"stages[{i}]", stage, tr("each stage must be higher than the one before it"))
     if not math.isclose(stages[-1], 1.0, rel_tol=1e-9):
-        raise InputRefused(f"stages[{len(stages) - 1}]", stages[-1], "the last stage must be the aim itself, 100 %")
+        raise InputRefused(f"stages[{len(stages) - 1}]", stages[-1], tr("the last stage must be the aim itself, 100 %"))
     made = [Pass(f"{stage * 100:g} %", stage * aim, tuple(order)) for stage in stages]
     return (*made, Pass("check", aim, tuple(sorted(order))))

@@ -11,14 +11,15 @@ from itertools import pairwise
 from reckoner.core.checks import at_most, between, finite, not_negative, positive
 from reckoner.core.errors import InputRefused
 from reckoner.core.lever import AngleWindow
+from reckoner.core.translation import mark, tr
 
 
 class Aim(StrEnum):
     """Where in a joint's band the torque is wanted."""
 
-    LOW = "low end"
-    MIDDLE = "middle"
-    HIGH = "high end"
+    LOW = mark("low end")
+    MIDDLE = mark("middle")
+    HIGH = mark("high end")
 
 
 class Falls(StrEnum):
@@ -45,7 +46,7 @@ class Band:
         positive("band", self.high)
         if self.low > self.high:
             raise InputRefused(
-                "band", (self.low, self.high), "the band is upside down: its low end is above its high end"
+                "band", (self.low, self.high), tr("the band is upside down: its low end is above its high end")
             )
 
     @property
@@ -103,7 +104,7 @@ class KnownPoint:
     def __post_init__(self) -> None:
         positive("known.setting", self.setting)
         if finite("known.deviation", self.deviation) <= -1:
-            raise InputRefused("known.deviation", self.deviation, "must be above −100 %")
+            raise InputRefused("known.deviation", self.deviation, tr("must be above −100 %"))
         not_negative("known.expanded_uncertainty", self.expanded_uncertainty)
 
 
@@ -207,7 +208,7 @@ def _ordered(known: Sequence[KnownPoint]) -> list[KnownPoint]:
     ordered = sorted(known, key=lambda point: point.setting)
     if len({point.setting for point in ordered}) < len(ordered):
         raise InputRefused(
-            "known", [p.setting for p in ordered], "two results stand at the same setting; give one for each"
+            "known", [p.setting for p in ordered], tr("two results stand at the same setting; give one for each")
         )
     return ordered
 
@@ -229,7 +230,7 @@ def angle_window(hand: float, others: float, length: float, angle_rad: float, wi
     between("angle", math.degrees(angle_rad), -360, 360, "deg")
     arm = hand + others + length * math.cos(angle_rad)
     if arm <= 0:
-        raise InputRefused("adapters", arm, "the adapters fold the fastener back to the hand or beyond it")
+        raise InputRefused("adapters", arm, tr("the adapters fold the fastener back to the hand or beyond it"))
     step = within * arm / length
     least, most = math.cos(angle_rad) - step, math.cos(angle_rad) + step
     high = math.acos(max(-1.0, min(1.0, least)))
@@ -266,5 +267,7 @@ def force_at(wanted: float, length: float, angle_rad: float = math.pi / 2) -> fl
     positive("length", length)
     square = math.sin(angle_rad)
     if square < 0.1:
-        raise InputRefused("angle", math.degrees(angle_rad), "the pull is nearly along the spanner; pull square to it")
+        raise InputRefused(
+            "angle", math.degrees(angle_rad), tr("the pull is nearly along the spanner; pull square to it")
+        )
     return wanted / (length * square)

@@ -10,6 +10,7 @@ from reckoner.core.arrays import positive_array
 from reckoner.core.checks import between, positive
 from reckoner.core.comparison import ComparedChange, Comparison, compare, readings_needed, t95
 from reckoner.core.errors import InputRefused
+from reckoner.core.translation import tr
 
 
 @dataclass(frozen=True)
@@ -106,6 +107,6 @@ def _fieller(a: float, ratio: float, va: float, vb: float, n_a: int, n_b: int) -
     t = t95(freedom)
     g = t**2 * va / a**2
     if g >= 1:
-        raise InputRefused("first", a, "the readings scatter so far that no ratio to them can be told")
+        raise InputRefused("first", a, tr("the readings scatter so far that no ratio to them can be told"))
     half = t / a * math.sqrt(spread - g * vb)
     return (ratio - half) / (1 - g), (ratio + half) / (1 - g)

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from enum import StrEnum
 
+from reckoner.core.translation import tr
+
 
 class State(StrEnum):
     """Where a result lies; UNDECIDED when the reference may not judge, COMPARED when nobody knows what it is
@@ -27,12 +29,12 @@ class State(StrEnum):
 
 
 _WORDS = {
-    State.INSIDE: "inside",
-    State.INSIDE_NEAR: "inside, near the fence",
-    State.OUTSIDE_NEAR: "outside, near the fence",
-    State.OUTSIDE: "outside",
-    State.UNDECIDED: "not decided",
-    State.COMPARED: "compared in the shop, not decided",
+    State.INSIDE: tr("inside"),
+    State.INSIDE_NEAR: tr("inside, near the fence"),
+    State.OUTSIDE_NEAR: tr("outside, near the fence"),
+    State.OUTSIDE: tr("outside"),
+    State.UNDECIDED: tr("not decided"),
+    State.COMPARED: tr("compared in the shop, not decided"),
 }
 
 

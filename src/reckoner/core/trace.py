@@ -37,6 +37,7 @@ from reckoner.core.signals import (
     first_signal,
     jerked,
 )
+from reckoner.core.translation import mark, tr
 
 SLOWEST, FASTEST = 50.0, 20_000.0
 """Samples a second that can be analysed."""
@@ -48,16 +49,16 @@ _BACK_TO_BACK = 0.5
 class Fault(StrEnum):
     """What was wrong with a pull, in the words that are shown."""
 
-    TOO_FAST = "too fast"
-    TOO_SLOW = "too slow"
-    JERK = "jerk"
-    KNOCK = "knock"
-    SECOND_PULL = "second pull"
-    NO_SIGNAL = "no signal found"
-    CLIPPED = "clipped"
-    OFF_ZERO_BEFORE = "off zero before"
-    OFF_ZERO_AFTER = "off zero after"
-    SAMPLES_LOST = "samples lost"
+    TOO_FAST = mark("too fast")
+    TOO_SLOW = mark("too slow")
+    JERK = mark("jerk")
+    KNOCK = mark("knock")
+    SECOND_PULL = mark("second pull")
+    NO_SIGNAL = mark("no signal found")
+    CLIPPED = mark("clipped")
+    OFF_ZERO_BEFORE = mark("off zero before")
+    OFF_ZERO_AFTER = mark("off zero after")
+    SAMPLES_LOST = mark("samples lost")
 
 
 @dataclass(frozen=True)
@@ -185,19 +186,19 @@ def _even(
     t = np.asarray(times, dtype=np.float64)
     x = np.asarray(torques, dtype=np.float64)
     if t.ndim != 1 or x.ndim != 1 or len(t) != len(x):
-        raise InputRefused("samples", len(x), "needs one time for each torque")
+        raise InputRefused("samples", len(x), tr("needs one time for each torque"))
     if len(t) < 20:
-        raise InputRefused("samples", len(t), f"a trace needs at least 20 samples, got {len(t)}")
+        raise InputRefused("samples", len(t), tr("a trace needs at least 20 samples, got {count}", count=len(t)))
     shortest, longest = _steps(t)
     low, high = float(x.min()), float(x.max())  # the extremes of what is not all finite are not finite
     for name, values, extremes in (("time", t, (t[0], shortest, longest)), ("torque", x, (low, high))):
         if not np.isfinite(extremes).all():
             at = int(np.flatnonzero(~np.isfinite(values))[0])
-            raise InputRefused(f"samples[{at}]", float(values[at]), f"its {name} is not a finite number")
+            raise InputRefused(f"samples[{at}]", float(values[at]), tr("its {name} is not a finite number", name=name))
     step = float(t[-1] - t[0]) / (len(t) - 1)
     if shortest <= 0:
         at = int(np.argmax(np.diff(t) <= 0)) + 1
-        raise InputRefused(f"samples[{at}]", float(t[at]), "its time is not later than the one before it")
+        raise InputRefused(f"samples[{at}]", float(t[at]), tr("its time is not later than the one before it"))
     gaps: tuple[Gap, ...] = ()
     if numbers is not None:
         x, step, gaps = _numbered(t, x, np.asarray(numbers, dtype=np.intp))
@@ -205,11 +206,16 @@ def _even(
         step = float(np.median(np.diff(t)))
         count = round((t[-1] - t[0]) / step) + 1
         if count > 4 * len(t):
-            raise InputRefused("samples", len(t), "the trace has gaps longer than what it holds")
+            raise InputRefused("samples", len(t), tr("the trace has gaps longer than what it holds"))
         gaps = gaps_by_clock(t, step)
         x = np.interp(t[0] + step * np.arange(count), t, x)
     if not SLOWEST <= 1 / step <= FASTEST:
-        reason = f"{1 / step:.4g} samples a second; a trace needs {SLOWEST:g} to {FASTEST:g}"
+        reason = tr(
+            "{step:.4g} samples a second; a trace needs {slowest:g} to {fastest:g}",
+            step=1 / step,
+            slowest=SLOWEST,
+            fastest=FASTEST,
+        )
         raise InputRefused("samples", 1 / step, reason)
     return x, float(t[0]), 1 / step, gaps
 
@@ -217,16 +223,16 @@ def _even(
 def _numbered(t: Values, x: Values, numbers: npt.NDArray[np.intp]) -> tuple[Values, float, tuple[Gap, ...]]:
     """The torques by their running numbers, seconds from one to the next, and what is missing."""
     if len(numbers) != len(x):
-        raise InputRefused("samples", len(numbers), "needs one running number for each torque")
+        raise InputRefused("samples", len(numbers), tr("needs one running number for each torque"))
     jumps = np.diff(numbers)
     if jumps.min() < 1:
         at = int(np.argmax(jumps < 1)) + 1
         raise InputRefused(
-            f"samples[{at}]", int(numbers[at]), "its running number is not higher than the one before it"
+            f"samples[{at}]", int(numbers[at]), tr("its running number is not higher than the one before it")
         )
     count = int(numbers[-1] - numbers[0]) + 1
     if count > 4 * len(x):
-        raise InputRefused("samples", len(x), "the trace has gaps longer than what it holds")
+        raise InputRefused("samples", len(x), tr("the trace has gaps longer than what it holds"))
     whole: Values = np.interp(np.arange(count), numbers - numbers[0], x)
     return whole, float(np.median(np.diff(t) / jumps)), gaps_by_number(numbers)
 

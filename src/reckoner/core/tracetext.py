@@ -11,6 +11,7 @@ import re
 from dataclasses import dataclass
 
 from reckoner.core.errors import InputRefused
+from reckoner.core.translation import tr
 from reckoner.core.units import Kind, Unit, unit_named
 
 MOST_SAMPLES = 10_000_000
@@ -29,13 +30,13 @@ def parse(text: str, field: str = "csv") -> TraceText:
     """The trace in the text of a file. Raises InputRefused, naming ``field``, the line and what is wrong with it."""
     lines = text.splitlines()
     if not lines:
-        raise InputRefused(field, text, "is empty; it needs the columns time_s and torque")
+        raise InputRefused(field, text, tr("is empty; it needs the columns time_s and torque"))
     divider = next((d for d in (";", "\t") if d in lines[0]), ",")
     header = [cell.strip() for cell in next(csv.reader(lines[:1], delimiter=divider))]
     time_at = next((i for i, cell in enumerate(header) if cell.casefold() == "time_s"), None)
     torque_at = next((i for i, cell in enumerate(header) if cell.casefold().startswith("torque")), None)
     if time_at is None or torque_at is None:
-        raise InputRefused(field, header, "needs the columns time_s and torque in its first line")
+        raise InputRefused(field, header, tr("needs the columns time_s and torque in its first line"))
     number_at = next((i for i, cell in enumerate(header) if cell.casefold() in ("n", "number")), None)
     unit = _unit(header, torque_at, field)
     times, torques, numbers = [], [], []
@@ -48,10 +49,12 @@ def parse(text: str, field: str = "csv") -> TraceText:
             if number_at is not None:
                 numbers.append(int(row[number_at]))
         except (IndexError, ValueError):
-            also = "a running number, " if number_at is not None else ""
-            raise InputRefused(field, row, f"line {number} does not hold {also}a time and a torque") from None
+            also = tr("a running number, ") if number_at is not None else ""
+            raise InputRefused(
+                field, row, tr("line {number} does not hold {also}a time and a torque", number=number, also=also)
+            ) from None
         if len(times) > MOST_SAMPLES:
-            raise InputRefused(field, number, f"holds more than {MOST_SAMPLES} samples")
+            raise InputRefused(field, number, tr("holds more than {most_samples} samples", most_samples=MOST_SAMPLES))
     return TraceText(times, torques, None if number_at is None else numbers)
 
 
@@ -69,4 +72,4 @@ def _unit(header: list[str], torque_at: int, field: str) -> Unit:
         except InputRefused:
             if named:
                 raise
-    raise InputRefused(field, header, "its torque column names no unit; write the header as torque [N.m]")
+    raise InputRefused(field, header, tr("its torque column names no unit; write the header as torque [N.m]"))

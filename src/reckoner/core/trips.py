@@ -9,9 +9,10 @@ from reckoner.core.checks import between, not_negative, positive
 from reckoner.core.errors import InputRefused
 from reckoner.core.graduation import nearest_graduation
 from reckoner.core.pin import Pin
+from reckoner.core.translation import tr
 from reckoner.core.weights import STANDARD_GRAVITY, Hanging, OwnWeight, WeightUncertainty, dead_weight, own_at_grip
 
-OTHER_WAY = "the tool's own weight pulls the other way harder than the weights"
+OTHER_WAY = tr("the tool's own weight pulls the other way harder than the weights")
 
 
 @dataclass(frozen=True)
@@ -34,7 +35,9 @@ def between_observations(clicks_at: float, silent_at: float, field: str = "click
     positive("clicks_at", clicks_at)
     positive("silent_at", silent_at)
     if clicks_at == silent_at:
-        raise InputRefused(field, clicks_at, "it cannot click and be silent at the same value; vary it and try again")
+        raise InputRefused(
+            field, clicks_at, tr("it cannot click and be silent at the same value; vary it and try again")
+        )
     return Bracketed((clicks_at + silent_at) / 2, abs(clicks_at - silent_at) / 2)
 
 
@@ -67,7 +70,7 @@ def bracket(torque: float, clicks_at: float, silent_at: float, torque_uncertaint
     not_negative("torque_uncertainty", torque_uncertainty)
     found = between_observations(clicks_at, silent_at)
     if silent_at < clicks_at:
-        raise InputRefused("silent_at", silent_at, "it must be silent at a higher setting than it clicks at")
+        raise InputRefused("silent_at", silent_at, tr("it must be silent at a higher setting than it clicks at"))
     return Bracket(found, torque, torque_uncertainty)
 
 
@@ -110,7 +113,7 @@ def match(
     positive("set", setting)
     found = between_observations(clicks_with, silent_with, "clicks_with")
     if silent_with > clicks_with:
-        raise InputRefused("silent_with", silent_with, "it must be silent with less weight than it clicks with")
+        raise InputRefused("silent_with", silent_with, tr("it must be silent with less weight than it clicks with"))
     middle = dead_weight(replace(hanging, mass=found.value), uncertainty or WeightUncertainty())
     if middle.at_grip <= 0:
         raise InputRefused("own_centre", hanging.own.centre, OTHER_WAY)
@@ -215,9 +218,9 @@ def walk(
     between("gravity", gravity, 1.0, 30.0, "m/s²")
     distance = between_observations(clicks_at, silent_at)
     if silent_at > clicks_at:
-        raise InputRefused("silent_at", silent_at, "it must be silent nearer the drive than it clicks at")
+        raise InputRefused("silent_at", silent_at, tr("it must be silent nearer the drive than it clicks at"))
     if silent_at <= pin.offset:
-        raise InputRefused("silent_at", silent_at, "must lie beyond the pivot")
+        raise InputRefused("silent_at", silent_at, tr("must lie beyond the pivot"))
     own = own or OwnWeight()
     own_at_grip(own, pin)
     found = Walk(setting, mass, distance, gravity, own, pin, uncertainty or WeightUncertainty())

@@ -15,20 +15,21 @@ from enum import StrEnum
 from functools import cache
 
 from reckoner.core.errors import InputRefused
+from reckoner.core.translation import mark, tr
 
 
 class Kind(StrEnum):
     """What a quantity measures; the value is the word used in sentences."""
 
-    TORQUE = "torque"
-    LENGTH = "length"
-    MASS = "mass"
-    FORCE = "force"
-    ANGLE = "angle"
-    TIME = "time"
-    ACCELERATION = "acceleration"
-    DENSITY = "density"
-    RATIO = "percentage"
+    TORQUE = mark("torque")
+    LENGTH = mark("length")
+    MASS = mark("mass")
+    FORCE = mark("force")
+    ANGLE = mark("angle")
+    TIME = mark("time")
+    ACCELERATION = mark("acceleration")
+    DENSITY = mark("density")
+    RATIO = mark("percentage")
 
 
 @dataclass(frozen=True)
@@ -186,18 +187,37 @@ def unit_named(spelling: str, kind: Kind | None = None, field: str = "unit") -> 
         raise InputRefused(
             field,
             spelling,
-            f'"{spelling}" is a meganewton metre, out of any hand tool\'s range; write mN.m for millinewton metres',
+            tr(
+                '"{spelling}" is a meganewton metre, out of any hand tool\'s range; write mN.m for millinewton metres',
+                spelling=spelling,
+            ),
         )
     found = _exact().get(folded) or _any_case().get(folded.casefold(), ())
     fitting = tuple(u for u in found if kind in (None, u.kind))
     if len(fitting) == 1:
         return fitting[0]
     if found and not fitting:
-        hint = " (kilograms are a mass: write kgf for a force)" if kind is Kind.FORCE and found[0].name == "kg" else ""
-        raise InputRefused(field, spelling, f'"{spelling}" is a unit of {found[0].kind}, not of {kind}{hint}')
+        hint = (
+            tr(" (kilograms are a mass: write kgf for a force)") if kind is Kind.FORCE and found[0].name == "kg" else ""
+        )
+        raise InputRefused(
+            field,
+            spelling,
+            tr(
+                '"{spelling}" is a unit of {kind}, not of {kind_2}{hint}',
+                spelling=spelling,
+                kind=tr(found[0].kind),
+                kind_2=tr(kind or "unit"),
+                hint=hint,
+            ),
+        )
     known = ", ".join(u.name for u in UNITS if kind in (None, u.kind))
-    what = "unit" if kind is None else f"unit of {kind}"
-    raise InputRefused(field, spelling, f'"{spelling}" is not a {what} known here; use one of {known}')
+    what = tr("unit") if kind is None else tr("unit of {kind}", kind=tr(kind))
+    raise InputRefused(
+        field,
+        spelling,
+        tr('"{spelling}" is not a {what} known here; use one of {known}', spelling=spelling, what=what, known=known),
+    )
 
 
 def read_as(spelling: str, unit: Unit) -> str:

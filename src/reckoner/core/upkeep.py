@@ -6,14 +6,15 @@ from dataclasses import dataclass
 from enum import StrEnum
 
 from reckoner.core.checks import between, not_negative, positive
+from reckoner.core.translation import mark, tr
 
 
 class Way(StrEnum):
     """How it is kept tested."""
 
-    SEND = "send it to a laboratory"
-    HERE = "test it here"
-    REPLACE = "buy a new one when it is due"
+    SEND = mark("send it to a laboratory")
+    HERE = mark("test it here")
+    REPLACE = mark("buy a new one when it is due")
 
 
 HOURS_A_DAY = 8.0
@@ -76,16 +77,16 @@ def _lacking(figures: Figures, **names: str) -> tuple[str, ...]:
 
 
 def _send(f: Figures) -> Yearly:
-    said = "the laboratory adjusts within its fee"
-    lacks = _lacking(f, fee="the fee", freight="the freight", days_away="the days away")
+    said = tr("the laboratory adjusts within its fee")
+    lacks = _lacking(f, fee=tr("the fee"), freight=tr("the freight"), days_away=tr("the days away"))
     if f.fee is None or f.freight is None or f.days_away is None:
         return Yearly(Way.SEND, None, None, said, lacks)
     return Yearly(Way.SEND, f.a_year * (f.fee + f.freight), f.a_year * f.days_away, said)
 
 
 def _here(f: Figures) -> Yearly:
-    said = "a tool found outside is tested again once it is adjusted; the meter's own certificate is not in it"
-    lacks = _lacking(f, minutes="the minutes at the bench", hour="an hour's cost")
+    said = tr("a tool found outside is tested again once it is adjusted; the meter's own certificate is not in it")
+    lacks = _lacking(f, minutes=tr("the minutes at the bench"), hour=tr("an hour's cost"))
     if f.minutes is None or f.hour is None:
         return Yearly(Way.HERE, None, None, said, lacks)
     hours = f.a_year * (1 + f.failing) * f.minutes / 60
@@ -93,7 +94,7 @@ def _here(f: Figures) -> Yearly:
 
 
 def _replace(f: Figures) -> Yearly:
-    said = "a new one comes with its maker's certificate, and waits in the crib"
+    said = tr("a new one comes with its maker's certificate, and waits in the crib")
     if f.price is None:
-        return Yearly(Way.REPLACE, None, None, said, ("the price",))
+        return Yearly(Way.REPLACE, None, None, said, (tr("the price"),))
     return Yearly(Way.REPLACE, f.a_year * f.price, 0.0, said)

@@ -14,6 +14,7 @@ from reckoner.core.kinds import ToolKind
 from reckoner.core.reference import ReferenceAtPoint
 from reckoner.core.rules import Decision, RuleSet
 from reckoner.core.states import State
+from reckoner.core.translation import tr
 
 
 class PointResult(NamedTuple):
@@ -104,7 +105,7 @@ def verdict(
     6789-2:2017, 6.
     """
     if not points:
-        raise InputRefused("points", (), "needs at least one point with readings")
+        raise InputRefused("points", (), tr("needs at least one point with readings"))
     decision = decision or rules.decision
     one_limit = rules.table_limit(kind) if not kind.limits else None  # the same at each point
     short = _too_few(kind, rules, points) if whole else ()
@@ -142,7 +143,17 @@ def _in_range(kind: ToolKind, target: float, field: str, beside: float) -> None:
     """Raises InputRefused for a point that the tool cannot be set to, by more than ``beside``, a fraction."""
     low, high = (kind.minimum or 0.0) * (1 - beside), kind.maximum * (1 + beside)
     if not (at_least(target, low) and at_most(target, high)):
-        reach = f"up to {kind.maximum:g}" if kind.minimum is None else f"from {kind.minimum:g} to {kind.maximum:g}"
+        reach = (
+            tr("up to {maximum:g}", maximum=kind.maximum)
+            if kind.minimum is None
+            else tr("from {minimum:g} to {maximum:g}", minimum=kind.minimum, maximum=kind.maximum)
+        )
         raise InputRefused(
-            field, target, f"{target:g} N·m lies outside the tool's range, {reach} N·m; nothing is decided there"
+            field,
+            target,
+            tr(
+                "{target:g} N·m lies outside the tool's range, {reach} N·m; nothing is decided there",
+                target=target,
+                reach=reach,
+            ),
         )

@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from reckoner.core.checks import between, not_negative, positive
 from reckoner.core.errors import InputRefused
 from reckoner.core.pin import NO_PIN, Pin
+from reckoner.core.translation import tr
 
 STANDARD_GRAVITY = 9.80665
 """g_n in m/s² (3rd CGPM, 1901)."""
@@ -41,7 +42,7 @@ class OwnWeight:
         not_negative("own_mass", self.mass)
         not_negative("own_centre", self.centre)
         if self.torque is not None and (self.mass or self.centre):
-            raise InputRefused("own_torque", self.torque, "give own_torque, or own_mass and own_centre, not both")
+            raise InputRefused("own_torque", self.torque, tr("give own_torque, or own_mass and own_centre, not both"))
 
 
 NO_OWN_WEIGHT = OwnWeight()
@@ -59,7 +60,7 @@ def own_at_grip(own: OwnWeight, pin: Pin, gravity: float = STANDARD_GRAVITY, til
     """
     if own.torque is not None:
         if pin.offset:
-            raise InputRefused("own_torque", own.torque, "a pivot needs own_mass and own_centre instead")
+            raise InputRefused("own_torque", own.torque, tr("a pivot needs own_mass and own_centre instead"))
         return own.torque
     level = gravity * math.cos(tilt_rad)
     return pin.at_grip(own.mass * level * own.centre, pin.swinging(own.mass) * level)
@@ -78,7 +79,7 @@ class Buoyancy:
         positive("mass_density", self.weights)
         not_negative("air_density", self.air)
         if self.air >= self.weights:
-            raise InputRefused("air_density", self.air, "the air cannot be denser than the weights")
+            raise InputRefused("air_density", self.air, tr("the air cannot be denser than the weights"))
         return 1 - self.air / self.weights
 
 
@@ -104,9 +105,9 @@ class Hanging:
         between("gravity", self.gravity, 1.0, 30.0, "m/s²")
         own_at_grip(self.own, self.pin)
         if self.lever <= self.pin.offset:
-            raise InputRefused("length", self.lever, "must lie beyond the pivot")
+            raise InputRefused("length", self.lever, tr("must lie beyond the pivot"))
         if self.mass + self.hanger <= 0 and not self.own.mass and not self.own.torque:
-            raise InputRefused("mass", self.mass, "nothing hangs on the lever")
+            raise InputRefused("mass", self.mass, tr("nothing hangs on the lever"))
 
 
 @dataclass(frozen=True)

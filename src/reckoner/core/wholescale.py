@@ -10,6 +10,7 @@ from reckoner.core.arrays import Values, positive_array
 from reckoner.core.checks import at_most, between, finite, positive
 from reckoner.core.errors import InputRefused
 from reckoner.core.kinds import ErrorKind
+from reckoner.core.translation import tr
 
 
 @dataclass(frozen=True)
@@ -58,7 +59,7 @@ def best_turn(points: Sequence[PointSeries], limit: float, kind: ErrorKind, rate
     """
     targets, groups, limits = _checked(points, limit)
     if rate is not None and finite("rate", rate) == 0:
-        raise InputRefused("rate", rate, "a screw that changes nothing cures nothing; give what a turn changes")
+        raise InputRefused("rate", rate, tr("a screw that changes nothing cures nothing; give what a turn changes"))
     change = _least_worst(targets, groups, limits, kind)
     after = _after(targets, groups, kind, change)
     worst = max(zip(after, limits, strict=True), key=lambda pair: abs(pair[0].then) / pair[1])
@@ -78,7 +79,7 @@ def after_change(points: Sequence[PointSeries], kind: ErrorKind, change: float) 
     finite("change", change)
     moved = [_moved(group, kind, change) for group in groups]
     if any(float(group.min()) <= 0 for group in moved):
-        raise InputRefused("change", change, "takes more off than there is")
+        raise InputRefused("change", change, tr("takes more off than there is"))
     return _after(targets, groups, kind, change)
 
 
@@ -113,7 +114,7 @@ NOTHING = 0.002
 def _checked(points: Sequence[PointSeries], limit: float) -> tuple[list[float], list[Values], list[float]]:
     between("limit_percent", limit * 100, 0.01, 100, "%")
     if not points:
-        raise InputRefused("points", (), "needs at least one point with readings")
+        raise InputRefused("points", (), tr("needs at least one point with readings"))
     targets = [positive(f"points[{i}].target", p.target) for i, p in enumerate(points)]
     groups = [positive_array(f"points[{i}].readings", p.readings) for i, p in enumerate(points)]
     limits = [between(f"points[{i}].limit", p.limit or limit, 1e-4, 1.0, "") for i, p in enumerate(points)]

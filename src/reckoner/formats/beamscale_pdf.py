@@ -10,6 +10,7 @@ from typing import Any
 from reckoner.core.beamscale import Mark
 from reckoner.core.errors import Refused
 from reckoner.core.printing import number
+from reckoner.core.translation import tr
 from reckoner.core.units import Unit
 from reckoner.formats.pdf import A4_MM, MM, Face, faces, write
 
@@ -32,9 +33,11 @@ class ScaleTooLong(Refused):
         self.length_mm, self.room_mm = length_mm, room_mm
 
     def __str__(self) -> str:
-        return (
-            f"The scale is {self.length_mm:.0f} mm long, and a page has room for {self.room_mm:.0f} mm. Mark it in parts, or "
-            "nearer to where the pointer turns."
+        return tr(
+            "The scale is {length_mm:.0f} mm long, and a page has room for {room_mm:.0f} mm. Mark it in "
+            "parts, or nearer to where the pointer turns.",
+            length_mm=self.length_mm,
+            room_mm=self.room_mm,
         )
 
 
@@ -108,7 +111,12 @@ def _ruler(canvas: Any, x: float, y: float) -> None:
         canvas.line(x + 10 * i, y, x + 10 * i, y + high)
     canvas.setFont(Face.STRONG.value, 3.2)
     canvas.drawString(
-        x, y - 4.5, f"Measure this line: it is {RULER_MM:.0f} mm long. If it is not, print at 100 %, not fitted."
+        x,
+        y - 4.5,
+        tr(
+            "Measure this line: it is {ruler_mm:.0f} mm long. If it is not, print at 100 %, not fitted.",
+            ruler_mm=RULER_MM,
+        ),
     )
 
 
@@ -161,7 +169,9 @@ def _arc(canvas: Any, page: ScalePage, width: float, top: float) -> None:
             canvas.drawCentredString(0, 0, _words(page, mark))
             canvas.restoreState()
     canvas.setFont(Face.REGULAR.value, 3.4)
-    canvas.drawCentredString(cx, cy + radius - 7, f"{page.unit.symbol}, radius {radius:.1f} mm")
+    canvas.drawCentredString(
+        cx, cy + radius - 7, tr("{symbol}, radius {radius:.1f} mm", symbol=page.unit.symbol, radius=radius)
+    )
     if cy > MARGIN_MM:
         canvas.line(cx - 3, cy, cx + 3, cy)
         canvas.line(cx, cy - 3, cx, cy + 3)

@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from reckoner.core.printing import percent
+from reckoner.core.translation import tr
 from reckoner.formats.certificate import BudgetTable, CertificatePaper, FencePicture, LeverPicture, PhaseTable
 from reckoner.formats.flow import HATCH, INK, INSIDE, LINE, QUIET, flowable, logo, pages, space, table, text
 from reckoner.formats.languages import in_language, say
@@ -221,7 +222,7 @@ def _lever_drawn(lever: LeverPicture, wide: float) -> Any:
             canvas.line(left, level, x(metres), level)
             for end in (left, x(metres)):
                 canvas.line(end, level - 2, end, level + 2)
-            said = f"{words} {metres * 1000:.0f}\u00a0mm"
+            said = tr("{words} {metres:.0f}\xa0mm", words=words, metres=metres * 1000)
             canvas.setFillColor("#FFFFFF")
             middle = (left + x(metres)) / 2
             width = width_of(said, Face.REGULAR, 7) + 4

@@ -16,6 +16,7 @@ from importlib.resources import as_file, files
 from typing import Any
 
 from reckoner.core.errors import OurFault, Refused
+from reckoner.core.translation import tr
 
 DCC, SI = "https://ptb.de/dcc", "https://ptb.de/si"
 SCHEMA_VERSION = "3.2.1"
@@ -26,7 +27,7 @@ UNKNOWN_COUNTRY = "ZZ"
 
 NEWTON_METRE, ONE, CELSIUS, PERCENT = r"\newton\metre", r"\one", r"\degreecelsius", r"\percent"
 MOST_BYTES = 60_000_000
-DECLARES = "The file declares a document type or entities; a certificate has none. Nothing was read."
+DECLARES = tr("The file declares a document type or entities; a certificate has none. Nothing was read.")
 
 
 class XmlRefused(Refused):
@@ -121,20 +122,31 @@ def read(data: bytes) -> Any:
     from lxml import etree
 
     if len(data) > MOST_BYTES:
-        raise XmlRefused(f"The file is larger than {MOST_BYTES // 1_000_000} MB; that cannot be a certificate.")
+        raise XmlRefused(
+            tr(
+                "The file is larger than {most_bytes} MB; that cannot be a certificate.",
+                most_bytes=MOST_BYTES // 1000000,
+            )
+        )
     if b"<!DOCTYPE" in data or b"<!ENTITY" in data:  # before anything could be resolved
         raise XmlRefused(DECLARES)
     parser = etree.XMLParser(resolve_entities=False, no_network=True, load_dtd=False, huge_tree=False)
     try:
         root = etree.fromstring(data, parser)
     except etree.XMLSyntaxError as fault:
-        raise XmlRefused(f"The file is not XML that can be read: {fault.msg}.") from None
+        raise XmlRefused(tr("The file is not XML that can be read: {msg}.", msg=fault.msg)) from None
     if root.getroottree().docinfo.doctype:
         raise XmlRefused(DECLARES)
     schema = _schema()
     if not schema.validate(root):
         last = schema.error_log.last_error
-        raise XmlRefused(f"The file is no certificate of this kind: {last.message} (line {last.line}).")
+        raise XmlRefused(
+            tr(
+                "The file is no certificate of this kind: {message} (line {line}).",
+                message=last.message,
+                line=last.line,
+            )
+        )
     return root
 
 

@@ -9,6 +9,7 @@ from __future__ import annotations
 from typing import TYPE_CHECKING, Annotated, Any, TypeVar
 
 from reckoner.core.errors import Refused
+from reckoner.core.translation import tr
 from reckoner.core.units import Kind, Unit, unit_named
 
 if TYPE_CHECKING:
@@ -25,7 +26,7 @@ class DocumentUnreadable(Refused):
         self.why = why
 
     def __str__(self) -> str:
-        return f"a document that was kept cannot be read: {self.why}"
+        return tr("a document that was kept cannot be read: {why}", why=self.why)
 
 
 class _ByName:
@@ -73,7 +74,7 @@ def from_plain(kind: type[T], raw: Any) -> T:
     except ValidationError as fault:
         first = fault.errors()[0]
         where = ".".join(str(part) for part in first["loc"])
-        why = f"it lacks {where!r}" if first["type"] == "missing" else f"{where}: {first['msg']}"
+        why = tr("it lacks {where!r}", where=where) if first["type"] == "missing" else f"{where}: {first['msg']}"
         raise DocumentUnreadable(why) from None
     except Refused as refusal:
         raise DocumentUnreadable(str(refusal)) from None

@@ -15,6 +15,7 @@ from typing import Annotated, Any, Literal
 
 from pydantic import Field, ValidationError
 
+from reckoner.core.translation import tr
 from reckoner.formats.fields import FileRefused, StrictModel, sentences
 from reckoner.formats.jobcard import JobCardFile
 from reckoner.formats.reading import TextRefused, read_text
@@ -94,23 +95,25 @@ class ExchangeFile(StrictModel):
     cards: tuple[JobCardFile, ...] = ()
 
 
-def parse(text: str, source: str = "the file") -> ExchangeFile:
+def parse(text: str, source: str = tr("the file")) -> ExchangeFile:
     """The exchange that a JSON text says. Raises FileRefused with a sentence for each mistake."""
     try:
         raw = json.loads(text)
     except (ValueError, RecursionError):
-        raise FileRefused(source, ("it is no JSON file",)) from None
+        raise FileRefused(source, (tr("it is no JSON file"),)) from None
     if not isinstance(raw, dict) or raw.get("format") != FORMAT:
-        raise FileRefused(source, ("it is no exchange file of Reckoner's",))
+        raise FileRefused(source, (tr("it is no exchange file of Reckoner's"),))
     version = raw.get("version")
     if isinstance(version, int) and version > VERSION:
-        raise FileRefused(source, (f"it was written by a newer Reckoner (version {version}); update this one",))
+        raise FileRefused(
+            source, (tr("it was written by a newer Reckoner (version {version}); update this one", version=version),)
+        )
     try:
         return ExchangeFile.model_validate(raw)
     except ValidationError as fault:
         raise FileRefused(source, sentences(fault)) from None
     except RecursionError:
-        raise FileRefused(source, ("it is nested too deeply to be one of ours",)) from None
+        raise FileRefused(source, (tr("it is nested too deeply to be one of ours"),)) from None
 
 
 def load(path: Path) -> ExchangeFile:

@@ -8,16 +8,17 @@ from pydantic import BaseModel, BeforeValidator, ConfigDict, ValidationError
 
 from reckoner.core.entry import read
 from reckoner.core.errors import InputRefused, Refused
+from reckoner.core.translation import tr
 from reckoner.core.units import Kind
 
 _EXAMPLES = {
     Kind.FORCE: "320 N",
-    Kind.ANGLE: "5 deg",
+    Kind.ANGLE: tr("5 deg"),
     Kind.ACCELERATION: "9.81 m/s^2",
-    Kind.DENSITY: "1.2 kg/m^3",
+    Kind.DENSITY: tr("1.2 kg/m^3"),
     Kind.TORQUE: "40 N.m",
-    Kind.LENGTH: "412 mm",
-    Kind.MASS: "1.35 kg",
+    Kind.LENGTH: tr("412 mm"),
+    Kind.MASS: tr("1.35 kg"),
     Kind.RATIO: "4 %",
     Kind.TIME: "0.5 s",
 }
@@ -32,7 +33,7 @@ class FileRefused(Refused):
         self.mistakes = mistakes
 
     def __str__(self) -> str:
-        more = f" (and {len(self.mistakes) - 5} more)" if len(self.mistakes) > 5 else ""
+        more = tr(" (and {count} more)", count=len(self.mistakes) - 5) if len(self.mistakes) > 5 else ""
         return f"{self.source}: " + "; ".join(self.mistakes[:5]) + more
 
 
@@ -67,5 +68,5 @@ def sentences(fault: ValidationError) -> tuple[str, ...]:
         what = {"missing": "is missing", "extra_forbidden": "is not a known key here; check its spelling"}.get(
             error["type"], error["msg"].removeprefix("Value error, ")
         )
-        said.append(f"{where or 'the file'}: {what}")
+        said.append(tr("{where}: {what}", where=where or tr("the file"), what=what))
     return tuple(said)

@@ -17,6 +17,7 @@ from reckoner.core.errors import InputRefused
 from reckoner.core.jobcard import JobCard, StageTool
 from reckoner.core.jobs import PATTERNS, Fasteners, JobPlan, Layout, Over, Pattern, in_a_circle, in_rows, named
 from reckoner.core.setting import Aim, Band
+from reckoner.core.translation import tr
 from reckoner.core.units import PERCENT, Kind, Unit, unit_named
 from reckoner.formats.fields import FileRefused, StrictModel, quantity, sentences
 from reckoner.formats.reading import TextRefused, read_text
@@ -111,17 +112,19 @@ def read_card(path: Path) -> JobCard:
     return parse(text, str(path))
 
 
-def parse(text: str, source: str = "the card") -> JobCard:
+def parse(text: str, source: str = tr("the card")) -> JobCard:
     """The card in a JSON text. Raises FileRefused."""
     try:
         raw = json.loads(text)
     except (ValueError, RecursionError):
-        raise FileRefused(source, ("it is no JSON file",)) from None
+        raise FileRefused(source, (tr("it is no JSON file"),)) from None
     if not isinstance(raw, dict) or raw.get("format") != FORMAT:
-        raise FileRefused(source, ("it is no job card of Reckoner's",))
+        raise FileRefused(source, (tr("it is no job card of Reckoner's"),))
     version = raw.get("version")
     if isinstance(version, int) and version > VERSION:
-        raise FileRefused(source, (f"it was written by a newer Reckoner (version {version}); update this one",))
+        raise FileRefused(
+            source, (tr("it was written by a newer Reckoner (version {version}); update this one", version=version),)
+        )
     try:
         return card_of(JobCardFile.model_validate(raw))
     except ValidationError as fault:
@@ -265,7 +268,8 @@ def _from_table(path: Path) -> JobCard:
     name = column(NAMED)
     if name is None:
         raise FileRefused(
-            str(path), (f"no column is called one of {', '.join(NAMED)}; name the one with the fasteners so",)
+            str(path),
+            (tr("no column is called one of {list}; name the one with the fasteners so", list=", ".join(NAMED)),),
         )
     names = [cells[name] for _, cells in table.rows if cells[name].strip()]
     low, high, one = column(LOWS), column(HIGHS), column(TORQUES)
@@ -276,7 +280,7 @@ def _from_table(path: Path) -> JobCard:
             only = _same(table, one)
             band = Band(only, only)
         else:
-            raise FileRefused(str(path), ("no column is called torque, or low and high; give what the joint gets",))
+            raise FileRefused(str(path), (tr("no column is called torque, or low and high; give what the joint gets"),))
         plan = JobPlan(named(names), band)
     except InputRefused as refusal:
         raise FileRefused(str(path), (str(refusal),)) from None
@@ -289,5 +293,5 @@ def _same(table: Table, at: int) -> float:
     unit = unit_named(head.partition("(")[2].rstrip(") ") or "N.m", Kind.TORQUE)
     found = {read(cells[at], Kind.TORQUE, default=unit, field=head).si for _, cells in table.rows if cells[at].strip()}
     if len(found) != 1:
-        raise InputRefused(head, tuple(found), "a card has one torque for all; make a card of each")
+        raise InputRefused(head, tuple(found), tr("a card has one torque for all; make a card of each"))
     return found.pop()

@@ -11,6 +11,7 @@ from dataclasses import dataclass
 
 from reckoner.core.errors import InputRefused
 from reckoner.core.states import State
+from reckoner.core.translation import tr
 from reckoner.formats.pdf import A4_MM, LETTER_MM
 
 SHEETS = {"A4": A4_MM, "LETTER": LETTER_MM}
@@ -78,7 +79,7 @@ class Label:
     banner: str = ""
 
 
-def read_sizes(text: str, field: str = "label sizes") -> tuple[LabelSize, ...]:
+def read_sizes(text: str, field: str = tr("label sizes")) -> tuple[LabelSize, ...]:
     """The sizes in a text; the usual ones for an empty one. Raises InputRefused for one that is none or does not fit."""
     return tuple(_size(part.strip(), field) for part in (text.strip() or USUAL).split(";") if part.strip())
 
@@ -92,21 +93,39 @@ def _size(text: str, field: str) -> LabelSize:
     single, sheet = _SINGLE.match(text), _SHEET.match(text)
     if single is not None:
         wide, high = (_number(part) for part in single.groups())
-        size = LabelSize(f"{wide:g} × {high:g} mm", wide, high)
+        size = LabelSize(tr("{wide:g} × {high:g} mm", wide=wide, high=high), wide, high)
     elif sheet is not None:
         name, columns, rows, wide_text, high_text, *gaps = sheet.groups()
         wide, high = _number(wide_text), _number(high_text)
         gap = (_number(gaps[0]), _number(gaps[1])) if gaps[0] is not None else (0.0, 0.0)
-        words = f"{name} sheet, {columns} × {rows} of {wide:g} × {high:g} mm"
+        words = tr(
+            "{name} sheet, {columns} × {rows} of {wide:g} × {high:g} mm",
+            name=name,
+            columns=columns,
+            rows=rows,
+            wide=wide,
+            high=high,
+        )
         size = LabelSize(words, wide, high, SHEETS[name.upper()], int(columns), int(rows), gap)
     else:
         raise InputRefused(
-            field, text, f'"{text[:40]}" is no size; write 50 x 25, or A4: 3 x 8 of 70 x 35, divided by semicolons'
+            field,
+            text,
+            tr('"{text}" is no size; write 50 x 25, or A4: 3 x 8 of 70 x 35, divided by semicolons', text=text[:40]),
         )
     if not (LEAST_MM <= size.wide <= MOST_MM and LEAST_MM <= size.high <= MOST_MM) or not size.a_sheet:
-        raise InputRefused(field, text, f'"{text[:40]}": a label is {LEAST_MM:g} to {MOST_MM:g} mm wide and high')
+        raise InputRefused(
+            field,
+            text,
+            tr(
+                '"{text}": a label is {least_mm:g} to {most_mm:g} mm wide and high',
+                text=text[:40],
+                least_mm=LEAST_MM,
+                most_mm=MOST_MM,
+            ),
+        )
     if not size.fits():
-        raise InputRefused(field, text, f'"{text[:40]}" does not fit on its sheet')
+        raise InputRefused(field, text, tr('"{text}" does not fit on its sheet', text=text[:40]))
     return size
 
 

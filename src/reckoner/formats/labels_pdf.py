@@ -7,6 +7,7 @@ from collections.abc import Sequence
 from typing import Any
 
 from reckoner.core.states import State, state_place
+from reckoner.core.translation import tr
 from reckoner.formats.labels import Label, LabelSize
 from reckoner.formats.pdf import MM, Face, faces, square_code, width_of, write
 
@@ -32,7 +33,7 @@ def labels_pdf(labels: Sequence[Label], size: LabelSize, first: int = 0) -> byte
     wide, high = size.sheet or (size.wide, size.high)
     out = io.BytesIO()
     canvas = Canvas(out, pagesize=(wide * MM, high * MM))
-    canvas.setTitle("Labels")
+    canvas.setTitle(tr("Labels"))
     for number, label in enumerate(labels, start=first):
         place = number % size.a_sheet
         if place == 0 and number > first:

@@ -12,6 +12,7 @@ from dataclasses import dataclass, replace
 
 from reckoner.core.entry import read
 from reckoner.core.errors import InputRefused
+from reckoner.core.translation import tr
 from reckoner.core.units import PERCENT, Kind, Unit, unit_named
 
 
@@ -111,15 +112,19 @@ def _named(cells: list[str], unit: Unit) -> _Columns:
         if match is not None:
             found = _unit_of(match[1])
             if found is None:
-                return _Columns(fault=f'the unit "{match[1]}" over a column is not known; write such as (N·m) or (%)')
+                return _Columns(
+                    fault=tr(
+                        'the unit "{match}" over a column is not known; write such as (N·m) or (%)', match=match[1]
+                    )
+                )
             units[what] = found
     fault = ""
     if "torque" not in places:
-        fault = "none of the columns is named as the torque; write torque over it"
+        fault = tr("none of the columns is named as the torque; write torque over it")
     elif "error" not in places and "indicated" not in places:
-        fault = "none of the columns is named as the error, or as what was indicated; write error over it"
+        fault = tr("none of the columns is named as the error, or as what was indicated; write error over it")
     elif "uncertainty" not in places:
-        fault = "none of the columns is named as the uncertainty; write U over it"
+        fault = tr("none of the columns is named as the uncertainty; write U over it")
     return _Columns(
         places.get("torque", 0),
         places.get("error"),
@@ -167,12 +172,12 @@ def _point(line: str, cells: list[str], columns: _Columns) -> PointLine:
         if columns.fault:
             raise InputRefused("columns", line, columns.fault)
         if not columns.named and len([cell for cell in cells if cell]) > 3:
-            raise InputRefused("columns", line, "more than three values, and no words over them say which is what")
+            raise InputRefused("columns", line, tr("more than three values, and no words over them say which is what"))
         torque = read(
             _cell(cells, columns.torque, "torque"), Kind.TORQUE, default=columns.torque_unit, field="torque"
         ).si
         if torque <= 0:
-            raise InputRefused("torque", torque, "the torque has to be above 0")
+            raise InputRefused("torque", torque, tr("the torque has to be above 0"))
         error = _error(cells, columns, torque)
         uncertainty = _share(
             _cell(cells, columns.uncertainty, "uncertainty").lstrip("±"),
@@ -181,9 +186,9 @@ def _point(line: str, cells: list[str], columns: _Columns) -> PointLine:
             "uncertainty",
         )
         if not 0 < uncertainty < 0.5:
-            raise InputRefused("uncertainty", uncertainty, "the uncertainty has to be above 0 and below 50 %")
+            raise InputRefused("uncertainty", uncertainty, tr("the uncertainty has to be above 0 and below 50 %"))
         if abs(error) >= 0.5:
-            raise InputRefused("error", error, "an error of half the torque cannot be right")
+            raise InputRefused("error", error, tr("an error of half the torque cannot be right"))
     except InputRefused as refusal:
         return PointLine(line.strip(), fault=refusal.reason)
     return PointLine(line.strip(), torque, error, uncertainty)
@@ -193,13 +198,13 @@ def _error(cells: list[str], columns: _Columns, torque: float) -> float:
     """The error as a fraction of the torque: as it stands there, or what was indicated less the torque."""
     if columns.error is not None:
         return _share(_cell(cells, columns.error, "error"), columns.error_unit, torque, "error")
-    shown = _cell(cells, columns.indicated or 0, "value that was indicated")
+    shown = _cell(cells, columns.indicated or 0, tr("value that was indicated"))
     return read(shown, Kind.TORQUE, default=columns.indicated_unit, field="indicated").si / torque - 1
 
 
 def _cell(cells: list[str], place: int, name: str) -> str:
     if place >= len(cells) or not cells[place]:
-        raise InputRefused(name, "", f"the {name} is missing; a line is: torque, error, uncertainty")
+        raise InputRefused(name, "", tr("the {name} is missing; a line is: torque, error, uncertainty", name=name))
     return cells[place]
 
 

@@ -8,6 +8,7 @@ from pathlib import Path
 from typing import Any
 
 from reckoner.core.errors import Refused
+from reckoner.core.translation import tr
 
 MOST_BYTES = 20_000_000
 """More than any register, rule set or trace needs."""
@@ -30,16 +31,16 @@ def read_text(path: Path, most: int = MOST_BYTES) -> str:
         with path.open("rb") as file:
             found = path.stat()
             if not stat.S_ISREG(found.st_mode):
-                raise TextRefused("it is not a file but a device, a pipe or a folder")
+                raise TextRefused(tr("it is not a file but a device, a pipe or a folder"))
             data = file.read(most + 1)
     except OSError as fault:
-        raise TextRefused(f"it cannot be read: {fault.strerror or fault}") from None
+        raise TextRefused(tr("it cannot be read: {strerror}", strerror=fault.strerror or fault)) from None
     if len(data) > most:
-        raise TextRefused(f"it is larger than {most // 1_000_000} MB; that cannot be one of ours")
+        raise TextRefused(tr("it is larger than {most} MB; that cannot be one of ours", most=most // 1000000))
     try:
         return data.decode("utf-8-sig")
     except UnicodeDecodeError as fault:
-        raise TextRefused(f"it is not UTF-8 text at byte {fault.start}; save it as UTF-8") from None
+        raise TextRefused(tr("it is not UTF-8 text at byte {start}; save it as UTF-8", start=fault.start)) from None
 
 
 def read_toml(text: str) -> dict[str, Any]:
@@ -47,8 +48,8 @@ def read_toml(text: str) -> dict[str, Any]:
     try:
         return tomllib.loads(text)
     except tomllib.TOMLDecodeError as fault:
-        raise TextRefused(f"it is not a TOML file: {fault}") from None
+        raise TextRefused(tr("it is not a TOML file: {fault}", fault=fault)) from None
     except RecursionError:
-        raise TextRefused("it is nested too deeply to be one of ours") from None
+        raise TextRefused(tr("it is nested too deeply to be one of ours")) from None
     except ValueError as fault:  # a whole number of thousands of digits
-        raise TextRefused(f"it holds a number that cannot be read: {fault}") from None
+        raise TextRefused(tr("it holds a number that cannot be read: {fault}", fault=fault)) from None

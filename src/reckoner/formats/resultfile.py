@@ -17,6 +17,7 @@ from typing import Annotated, Any, Literal
 from pydantic import Field, ValidationError
 
 from reckoner.core.errors import Refused
+from reckoner.core.translation import tr
 from reckoner.formats.fields import StrictModel
 from reckoner.formats.reading import TextRefused, read_text
 from reckoner.formats.written import write_whole
@@ -220,22 +221,26 @@ def from_text(text: str, path: Path | str) -> ResultFile:
     try:
         raw = json.loads(text)
     except json.JSONDecodeError as fault:
-        raise ResultRefused(path, f"it is not JSON: {fault.msg} in line {fault.lineno}") from None
+        raise ResultRefused(
+            path, tr("it is not JSON: {msg} in line {lineno}", msg=fault.msg, lineno=fault.lineno)
+        ) from None
     except (RecursionError, ValueError):
-        raise ResultRefused(path, "it is nested too deeply, or holds a number that cannot be read") from None
+        raise ResultRefused(path, tr("it is nested too deeply, or holds a number that cannot be read")) from None
     if not isinstance(raw, dict) or raw.get("format") != FORMAT:
-        raise ResultRefused(path, f'it is no result file: it does not say "format": "{FORMAT}"')
+        raise ResultRefused(path, tr('it is no result file: it does not say "format": "{format}"', format=FORMAT))
     version = raw.get("version")
     if isinstance(version, int) and version > VERSION:
-        raise ResultRefused(path, f"it was written by a newer Reckoner (version {version}); update this one")
+        raise ResultRefused(
+            path, tr("it was written by a newer Reckoner (version {version}); update this one", version=version)
+        )
     try:
         found = ResultFile.model_validate(raw)
     except ValidationError as fault:
         first = fault.errors(include_url=False)[0]
-        where = ".".join(str(part) for part in first["loc"]) or "the whole"
+        where = ".".join(str(part) for part in first["loc"]) or tr("the whole")
         raise ResultRefused(path, f"{where}: {first['msg'][:1].lower()}{first['msg'][1:]}") from None
     except RecursionError:
-        raise ResultRefused(path, "it is nested too deeply to be one of ours") from None
+        raise ResultRefused(path, tr("it is nested too deeply to be one of ours")) from None
     if digest_of(found.record) != found.digest:
-        raise ResultRefused(path, "its record was changed after it was written: its digest is not the one it bears")
+        raise ResultRefused(path, tr("its record was changed after it was written: its digest is not the one it bears"))
     return found

@@ -17,6 +17,7 @@ from pydantic import BeforeValidator, Field, ValidationError, model_validator
 
 from reckoner.core.kinds import CLASSES, ToolType
 from reckoner.core.rules import Adequacy, Coverage, Decision, LimitRow, PullRule, Room, Rule, RuleSet
+from reckoner.core.translation import tr
 from reckoner.core.units import Kind
 from reckoner.formats.fields import FileRefused, StrictModel, quantity, sentences
 from reckoner.formats.reading import TextRefused, read_text, read_toml
@@ -134,7 +135,7 @@ class _File(StrictModel):
         return self
 
 
-def parse(text: str, source: str = "rule set", *, known: Mapping[str, RuleSet] | None = None) -> RuleSet:
+def parse(text: str, source: str = tr("rule set"), *, known: Mapping[str, RuleSet] | None = None) -> RuleSet:
     """The rule set that a TOML ``text`` says. ``known`` are further rule sets that ``limits_of`` may name.
 
     Raises RuleSetRefused with one sentence for each mistake, each naming its key.
@@ -153,7 +154,9 @@ def parse(text: str, source: str = "rule set", *, known: Mapping[str, RuleSet] |
 def _rule_set(file: _File, source: str, known: Mapping[str, RuleSet]) -> RuleSet:
     if file.limits_of:
         if file.limits_of not in known and file.limits_of not in SHIPPED:
-            raise RuleSetRefused(source, (f'limits_of: there is no rule set named "{file.limits_of}"',))
+            raise RuleSetRefused(
+                source, (tr('limits_of: there is no rule set named "{limits_of}"', limits_of=file.limits_of),)
+            )
         limits = (known.get(file.limits_of) or shipped(file.limits_of)).limits
     else:
         limits = tuple(LimitRow(tuple(r.tools), r.max_to_10_Nm, r.max_above_10_Nm) for r in file.limits)
@@ -215,7 +218,7 @@ def load(path: Path) -> RuleSet:
 def shipped_text(name: str) -> str:
     """The TOML text of a shipped rule set. Raises RuleSetRefused when there is none of that name."""
     if name not in SHIPPED:
-        raise RuleSetRefused(name, (f"there is no such rule set; there are {', '.join(SHIPPED)}",))
+        raise RuleSetRefused(name, (tr("there is no such rule set; there are {list}", list=", ".join(SHIPPED)),))
     return (resources.files("reckoner.formats") / "shipped_rules" / f"{name}.toml").read_text(encoding="utf-8")
 
 

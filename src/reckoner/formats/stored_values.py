@@ -8,6 +8,7 @@ from pathlib import Path
 
 from reckoner.core.entry import read
 from reckoner.core.errors import InputRefused
+from reckoner.core.translation import tr
 from reckoner.core.units import Kind, Unit, unit_named
 from reckoner.formats.tables import TableRefused, read_table
 
@@ -45,7 +46,7 @@ def read_values(path: Path, usual: Unit) -> tuple[ValueColumn, ...]:
         if values and len(values) >= LEAST_SHARE * len(cells[:MOST_VALUES]):
             found.append(ValueColumn(name, unit, values))
     if not found:
-        raise TableRefused(path.name, ("no column of it holds torques; its headings stand in its first line",))
+        raise TableRefused(path.name, (tr("no column of it holds torques; its headings stand in its first line"),))
     return tuple(found)
 
 

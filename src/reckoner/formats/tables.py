@@ -17,6 +17,7 @@ from datetime import date, datetime
 from pathlib import Path
 from typing import Any
 
+from reckoner.core.translation import tr
 from reckoner.formats.fields import FileRefused
 
 MOST_BYTES = 20_000_000
@@ -25,7 +26,7 @@ MOST_ROWS = 20_000
 MOST_COLUMNS = 100
 """More than any register of tools has; beyond them the file is another one."""
 
-FORMULA = "a formula without a result"
+FORMULA = tr("a formula without a result")
 """What stands for a cell whose result the file does not hold."""
 
 
@@ -84,7 +85,7 @@ def _old_or_open(data: bytes, source: str) -> list[tuple[int, list[str]]]:
             if any(cell not in ("", None) for cells in found for cell in cells):
                 return [(i + 1, [_text(cell, cell) for cell in cells[:MOST_COLUMNS]]) for i, cells in enumerate(found)]
     except (CalamineError, ValueError, OSError) as fault:
-        words = f"it cannot be read as a workbook ({type(fault).__name__}); save it anew, or as CSV"
+        words = tr("it cannot be read as a workbook ({name}); save it anew, or as CSV", name=type(fault).__name__)
         raise TableRefused(source, (words,)) from None
     return []
 
@@ -93,13 +94,18 @@ def _content(path: Path) -> bytes:
     try:
         size = path.stat().st_size
         if not path.is_file():
-            raise TableRefused(path.name, ("it is not a file but a device, a pipe or a folder",))
+            raise TableRefused(path.name, (tr("it is not a file but a device, a pipe or a folder"),))
         if size > MOST_BYTES:
-            words = f"it is larger than {MOST_BYTES // 1_000_000} MB; save the sheet with the tools alone"
+            words = tr(
+                "it is larger than {most_bytes} MB; save the sheet with the tools alone",
+                most_bytes=MOST_BYTES // 1000000,
+            )
             raise TableRefused(path.name, (words,))
         return path.read_bytes()
     except OSError as fault:
-        raise TableRefused(path.name, (f"it cannot be read: {fault.strerror or fault}",)) from None
+        raise TableRefused(
+            path.name, (tr("it cannot be read: {strerror}", strerror=fault.strerror or fault),)
+        ) from None
 
 
 def _table(lines: Iterable[tuple[int, list[str]]], source: str, least: int = 2) -> Table:
@@ -115,9 +121,11 @@ def _table(lines: Iterable[tuple[int, list[str]]], source: str, least: int = 2) 
         if any(cells):
             rows.append((number, cells))
         if len(rows) > MOST_ROWS:
-            raise TableRefused(source, (f"it has more than {MOST_ROWS} rows; bring it in in parts",))
+            raise TableRefused(
+                source, (tr("it has more than {most_rows} rows; bring it in in parts", most_rows=MOST_ROWS),)
+            )
     if columns is None:
-        raise TableRefused(source, ("it names no columns; its first line has to say what each column is",))
+        raise TableRefused(source, (tr("it names no columns; its first line has to say what each column is"),))
     used = [i for cells in (columns, *(c for _, c in rows)) for i, cell in enumerate(cells) if cell]
     wide = max(used) + 1
 
@@ -130,13 +138,13 @@ def _table(lines: Iterable[tuple[int, list[str]]], source: str, least: int = 2) 
 def _csv(data: bytes, source: str) -> list[tuple[int, list[str]]]:
     text = decoded(data)
     if "\x00" in text:
-        raise TableRefused(source, ("it is not a spreadsheet; save it as CSV or XLSX",))
+        raise TableRefused(source, (tr("it is not a spreadsheet; save it as CSV or XLSX"),))
     divider = _divider(text)
     try:
         reader = csv.reader(io.StringIO(text, newline=""), delimiter=divider)
         return [(reader.line_num, cells) for cells in reader]
     except csv.Error as fault:
-        raise TableRefused(source, (f"it cannot be read as CSV: {fault}",)) from None
+        raise TableRefused(source, (tr("it cannot be read as CSV: {fault}", fault=fault),)) from None
 
 
 def decoded(data: bytes) -> str:
@@ -189,13 +197,15 @@ def _xlsx(data: bytes, source: str) -> list[tuple[int, list[str]]]:
         with zipfile.ZipFile(io.BytesIO(data)) as packed:
             unpacked = sum(part.file_size for part in packed.infolist())
             if unpacked > MOST_UNPACKED:
-                raise TableRefused(source, ("it holds far more than a register; save the sheet with the tools alone",))
+                raise TableRefused(
+                    source, (tr("it holds far more than a register; save the sheet with the tools alone"),)
+                )
         written, results = _cells(data, formulas=True), _cells(data, formulas=False)
     except TableRefused:
         raise
     except (zipfile.BadZipFile, KeyError, ValueError, OSError, EOFError, TypeError, AttributeError) as fault:
         raise TableRefused(
-            source, (f"it cannot be read as XLSX ({type(fault).__name__}); save it anew, or as CSV",)
+            source, (tr("it cannot be read as XLSX ({name}); save it anew, or as CSV", name=type(fault).__name__),)
         ) from None
     lines = []
     for i, (cells, given) in enumerate(zip(written, results, strict=False)):
@@ -265,7 +275,9 @@ def write_table(path: Path, columns: Iterable[str], rows: Collection[Iterable[st
         else:
             path.write_text(written_csv(columns, rows), encoding="utf-8", newline="")
     except OSError as fault:
-        raise TableRefused(path.name, (f"it cannot be written: {fault.strerror or fault}",)) from None
+        raise TableRefused(
+            path.name, (tr("it cannot be written: {strerror}", strerror=fault.strerror or fault),)
+        ) from None
     return len(rows)
 
 

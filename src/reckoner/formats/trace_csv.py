@@ -6,6 +6,7 @@ from pathlib import Path
 
 from reckoner.core.errors import InputRefused
 from reckoner.core.tracetext import TraceText, parse
+from reckoner.core.translation import tr
 
 
 def load(path: str | Path, field: str = "csv") -> TraceText:
@@ -13,6 +14,8 @@ def load(path: str | Path, field: str = "csv") -> TraceText:
     try:
         text = Path(path).read_text(encoding="utf-8-sig")
     except (OSError, UnicodeDecodeError, ValueError) as fault:
-        reason = getattr(fault, "strerror", None) or "it is not UTF-8 text"
-        raise InputRefused(field, str(path), f'"{path}" cannot be read: {reason}') from None
+        reason = getattr(fault, "strerror", None) or tr("it is not UTF-8 text")
+        raise InputRefused(
+            field, str(path), tr('"{path}" cannot be read: {reason}', path=path, reason=reason)
+        ) from None
     return parse(text, field)

@@ -15,6 +15,7 @@ from importlib import resources
 from typing import Any
 
 from reckoner.core.errors import InputRefused, OurFault
+from reckoner.core.translation import tr
 from reckoner.formats.calculators import calculate
 
 
@@ -33,7 +34,9 @@ class Case:
 
     @property
     def tolerance(self) -> str:
-        return f"{self.relative:g} of it" if self.relative is not None else f"{self.absolute or 0:g}"
+        return (
+            tr("{relative:g} of it", relative=self.relative) if self.relative is not None else f"{self.absolute or 0:g}"
+        )
 
 
 @dataclass(frozen=True)

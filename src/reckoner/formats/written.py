@@ -6,6 +6,7 @@ import os
 from pathlib import Path
 
 from reckoner.core.errors import Refused
+from reckoner.core.translation import tr
 
 
 class FileNotWritten(Refused):
@@ -15,7 +16,9 @@ class FileNotWritten(Refused):
         super().__init__(path, why)
 
     def __str__(self) -> str:
-        return f"{self.args[0]} could not be written ({self.args[1]}). Choose another place."
+        return tr(
+            "{args} could not be written ({args_2}). Choose another place.", args=self.args[0], args_2=self.args[1]
+        )
 
 
 def write_whole(path: Path, data: bytes) -> None:

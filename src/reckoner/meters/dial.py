@@ -10,6 +10,7 @@ from dataclasses import dataclass
 from typing import Protocol
 
 from reckoner.core.errors import InputRefused, Refused
+from reckoner.core.translation import tr
 from reckoner.meters import plain, replay
 from reckoner.meters.link import Event, MeterLink
 
@@ -54,14 +55,14 @@ class LinkRefused(Refused):
         self.why = why
 
     def __str__(self) -> str:
-        return f"The link {self.why}."
+        return tr("The link {why}.", why=self.why)
 
 
 def checked_link(link: str) -> str:
     """``link`` without the spaces around it. Raises LinkRefused for text that cannot be one."""
     link = link.strip()
     if len(link) > LONGEST:
-        raise LinkRefused(f"is longer than {LONGEST} characters")
+        raise LinkRefused(tr("is longer than {longest} characters", longest=LONGEST))
     address = link
     if link.startswith(plain.SCHEME):
         try:
@@ -73,7 +74,11 @@ def checked_link(link: str) -> str:
     if not address.startswith(("/", *KNOWN)):
         kinds = ", ".join((*KNOWN, plain.SCHEME, replay.SCHEME))
         raise LinkRefused(
-            f'"{address[:40]}" is of no known kind; write a device such as /dev/ttyUSB0, or one of {kinds}'
+            tr(
+                '"{address}" is of no known kind; write a device such as /dev/ttyUSB0, or one of {kinds}',
+                address=address[:40],
+                kinds=kinds,
+            )
         )
     return link
 

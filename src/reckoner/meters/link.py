@@ -19,6 +19,7 @@ import numpy as np
 
 from reckoner.core.arrays import Values
 from reckoner.core.errors import Refused
+from reckoner.core.translation import tr
 from reckoner.core.units import N_M
 from reckoner.meters.protocol import (
     DisplayReport,
@@ -62,38 +63,46 @@ class MeterRefused(Refused):
 
 class MeterNotThere(MeterRefused):
     def __str__(self) -> str:
-        return (
-            f"No meter answers at {self.url}. Check its cable and that it is switched on, then connect again. "
-            "Readings can be typed meanwhile."
+        return tr(
+            "No meter answers at {url}. Check its cable and that it is switched on, then connect again. "
+            "Readings can be typed meanwhile.",
+            url=self.url,
         )
 
 
 class MeterInUse(MeterRefused):
     def __str__(self) -> str:
-        return f"Another program listens at {self.url}. Close it there, then connect again. Readings can be typed meanwhile."
+        return tr(
+            "Another program listens at {url}. Close it there, then connect again. Readings can be typed meanwhile.",
+            url=self.url,
+        )
 
 
 class MeterSilent(MeterRefused):
     def __str__(self) -> str:
-        return (
-            f"The meter at {self.url} has stopped sending. Wake it or check its cable; readings taken are kept, "
-            "and it goes on by itself when it comes back. Readings can be typed meanwhile."
+        return tr(
+            "The meter at {url} has stopped sending. Wake it or check its cable; readings taken are kept, "
+            "and it goes on by itself when it comes back. Readings can be typed meanwhile.",
+            url=self.url,
         )
 
 
 class MeterGarbled(MeterRefused):
     def __str__(self) -> str:
-        return (
-            f'The meter at {self.url} sends what is not in the protocol ("{self.why}"). '
-            "Check its speed and output format. Nothing of it is taken as a reading."
+        return tr(
+            'The meter at {url} sends what is not in the protocol ("{why}"). Check its speed and output '
+            "format. Nothing of it is taken as a reading.",
+            url=self.url,
+            why=self.why,
         )
 
 
 class MeterGone(MeterRefused):
     def __str__(self) -> str:
-        return (
-            f"The connection to {self.url} broke off. Readings taken are kept. Plug the meter in again and connect, "
-            "or type the readings."
+        return tr(
+            "The connection to {url} broke off. Readings taken are kept. Plug the meter in again and "
+            "connect, or type the readings.",
+            url=self.url,
         )
 
 
@@ -180,7 +189,7 @@ class MeterLink:
                 yield event
             quiet = self._clock() - heard
             if reader.identity is None and quiet > HELLO_WITHIN:
-                yield Trouble(MeterNotThere(self.url, "it does not say who it is"), over=True)
+                yield Trouble(MeterNotThere(self.url, tr("it does not say who it is")), over=True)
                 return
             if reader.identity is None and quiet > HELLO_WITHIN / 2 and not asked_again:
                 asked_again = True

@@ -18,6 +18,7 @@ from dataclasses import dataclass
 from urllib.parse import parse_qs
 
 from reckoner.core.errors import InputRefused
+from reckoner.core.translation import tr
 from reckoner.core.units import LIMITS, N_M, Kind, Unit, unit_named
 from reckoner.meters.link import (
     GARBAGE_LINES,
@@ -51,9 +52,10 @@ MANY = 50
 
 class MeterRunsOn(MeterRefused):
     def __str__(self) -> str:
-        return (
-            f"The meter at {self.url} sends several values for one pull; none of them is taken. "
-            "Set it to send one value a pull, or type the readings."
+        return tr(
+            "The meter at {url} sends several values for one pull; none of them is taken. Set it to send "
+            "one value a pull, or type the readings.",
+            url=self.url,
         )
 
 
@@ -65,9 +67,11 @@ class MeterUnread(MeterRefused):
         self.said = said
 
     def __str__(self) -> str:
-        return (
-            f"The meter sent “{self.said}”, and nothing of it is taken: {self.why}. "
-            "Set its output to one value with its unit, or say in the link's pattern what counts."
+        return tr(
+            "The meter sent “{said}”, and nothing of it is taken: {why}. Set its output to one value with "
+            "its unit, or say in the link's pattern what counts.",
+            said=self.said,
+            why=self.why,
         )
 
 
@@ -132,20 +136,26 @@ class PlainPlan:
         url, _, query = link.removeprefix(SCHEME).partition("?")
         options = {k: v[-1] for k, v in parse_qs(query, keep_blank_values=True).items()}
         if not url:
-            raise InputRefused("link", link, "names no port; write it as plain:/dev/ttyUSB0")
+            raise InputRefused("link", link, tr("names no port; write it as plain:/dev/ttyUSB0"))
         unknown = set(options) - {"baud", "unit", "pattern"}
         if unknown:
-            raise InputRefused("link", link, f"has the option {min(unknown)}; there are baud, unit and pattern")
+            raise InputRefused(
+                "link", link, tr("has the option {unknown}; there are baud, unit and pattern", unknown=min(unknown))
+            )
         baud = options.get("baud", "9600")
         if not baud.isdecimal() or not 50 <= int(baud) <= 4_000_000:
-            raise InputRefused("link", link, f'"{baud}" is not a speed in baud')
+            raise InputRefused("link", link, tr('"{baud}" is not a speed in baud', baud=baud))
         pattern = options.get("pattern", "")
         try:
             compiled = re.compile(pattern)
         except re.error as fault:
-            raise InputRefused("link", link, f'the pattern "{pattern}" is not a regular expression: {fault}') from None
+            raise InputRefused(
+                "link",
+                link,
+                tr('the pattern "{pattern}" is not a regular expression: {fault}', pattern=pattern, fault=fault),
+            ) from None
         if pattern and "value" not in compiled.groupindex:
-            raise InputRefused("link", link, f'the pattern "{pattern}" has no group (?P<value>…)')
+            raise InputRefused("link", link, tr('the pattern "{pattern}" has no group (?P<value>…)', pattern=pattern))
         return cls(url, int(baud), _unit_of(options.get("unit", "N.m")), pattern)
 
 
@@ -260,7 +270,7 @@ class PlainLink:
             return NotUnderstood("")
         number = number_in(match["value"] or "")
         if number is None:
-            return NotUnderstood(f'its "{match["value"]}" can be read two ways')
+            return NotUnderstood(tr('its "{match}" can be read two ways', match=match["value"]))
         value, step = number
         try:
             spelling = match.groupdict().get("unit")
@@ -268,5 +278,11 @@ class PlainLink:
         except InputRefused as refusal:
             return NotUnderstood(refusal.reason)
         if abs(value) > LIMITS[self.plan.unit.kind]:
-            return NotUnderstood(f'its "{match["value"]}" is out of reason for a {self.plan.unit.kind.value}')
+            return NotUnderstood(
+                tr(
+                    'its "{match}" is out of reason for a {value}',
+                    match=match["value"],
+                    value=self.plan.unit.kind.value,
+                )
+            )
         return LineMeaning(value, unit, step)

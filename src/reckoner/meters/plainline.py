@@ -11,6 +11,7 @@ import re
 from dataclasses import dataclass
 
 from reckoner.core.errors import InputRefused
+from reckoner.core.translation import tr
 from reckoner.core.units import LIMITS, Kind, Unit, unit_named
 
 STATUS = frozenset(
@@ -63,7 +64,7 @@ def read_line(text: str, kind: Kind = Kind.TORQUE) -> LineMeaning | NotUnderstoo
     left = _DATES.sub(lambda found: " " * len(found.group()), text)
     numbers = list(_NUMBER.finditer(left))
     if not numbers:
-        return NotUnderstood("its number is part of a word" if any(c.isdigit() for c in left) else "")
+        return NotUnderstood(tr("its number is part of a word") if any(c.isdigit() for c in left) else "")
     torques = []
     past = 0
     for match in numbers:
@@ -72,7 +73,7 @@ def read_line(text: str, kind: Kind = Kind.TORQUE) -> LineMeaning | NotUnderstoo
             torques.append((match, found[0]))
             past = found[1]
     if len(torques) > 1:
-        return NotUnderstood(f"it holds more than one {kind.value}")
+        return NotUnderstood(tr("it holds more than one {value}", value=kind.value))
     if torques:
         match, unit = torques[0]
         before = [other for other in numbers if other.end() <= match.start()]
@@ -81,13 +82,15 @@ def read_line(text: str, kind: Kind = Kind.TORQUE) -> LineMeaning | NotUnderstoo
             and not left[before[-1].end() : match.start()].strip()
             and _may_group(before[-1].group(), match.group())
         ):
-            return NotUnderstood(f'its "{left[before[-1].start() : match.end()].strip()}" can be one number or two')
+            return NotUnderstood(
+                tr('its "{strip}" can be one number or two', strip=left[before[-1].start() : match.end()].strip())
+            )
         return _said(match.group(), unit, kind, several=left.count(",") > match.group().rstrip(".,").count(","))
     if len(numbers) > 1:
-        return NotUnderstood(f"it holds more than one number, and no unit of {kind.value} beside one")
+        return NotUnderstood(tr("it holds more than one number, and no unit of {value} beside one", value=kind.value))
     rest = (left[: numbers[0].start()] + " " + left[numbers[0].end() :]).replace(";", " ").replace("|", " ").split()
     if unknown := next((word for word in rest if word.strip(".:,").casefold() not in STATUS), None):
-        return NotUnderstood(f'its "{unknown}" is no unit of {kind.value}')
+        return NotUnderstood(tr('its "{unknown}" is no unit of {value}', unknown=unknown, value=kind.value))
     return _said(numbers[0].group(), None, kind, several=False)
 
 
@@ -125,10 +128,10 @@ def _said(digits: str, unit: Unit | None, kind: Kind, *, several: bool) -> LineM
     """The number in ``digits``; ``several``: the line has other commas, which may divide its columns."""
     found = number_in(digits, divided=several)
     if found is None:
-        return NotUnderstood(f'its "{digits.strip()}" can be read two ways')
+        return NotUnderstood(tr('its "{strip}" can be read two ways', strip=digits.strip()))
     value, step = found
     if abs(value) * (unit.size if unit else 1.0) > LIMITS[kind]:
-        return NotUnderstood(f'its "{digits.strip()}" is out of reason for a {kind.value}')
+        return NotUnderstood(tr('its "{strip}" is out of reason for a {value}', strip=digits.strip(), value=kind.value))
     return LineMeaning(value, unit, step)
 
 

@@ -10,6 +10,7 @@ import numpy as np
 
 from reckoner.core.errors import InputRefused
 from reckoner.core.tracetext import parse
+from reckoner.core.translation import tr
 from reckoner.core.units import N_M
 from reckoner.meters.link import Event, MeterRefused, Samples, Trouble
 from reckoner.meters.protocol import Identity
@@ -20,12 +21,12 @@ BLOCK_SECONDS = 0.02
 
 class ReplayOver(MeterRefused):
     def __str__(self) -> str:
-        return f"The trace {self.url} is at its end. Connect to play it again."
+        return tr("The trace {url} is at its end. Connect to play it again.", url=self.url)
 
 
 class ReplayUnreadable(MeterRefused):
     def __str__(self) -> str:
-        return f"The trace {self.url} cannot be played: {self.why}."
+        return tr("The trace {url} cannot be played: {why}.", url=self.url, why=self.why)
 
 
 class ReplayLink:
@@ -45,7 +46,7 @@ class ReplayLink:
         except (ValueError, InputRefused) as fault:
             raise ReplayUnreadable(path, str(fault)) from None
         if len(trace.times) < 2 or trace.times[-1] <= trace.times[0] or not 0.01 <= self._speed <= 1000:
-            raise ReplayUnreadable(path, "it needs at least two samples, one after the other")
+            raise ReplayUnreadable(path, tr("it needs at least two samples, one after the other"))
         self._rate = (len(trace.times) - 1) / (trace.times[-1] - trace.times[0])
         even = trace.times[0] + np.arange(len(trace.times)) / self._rate
         self._torque = np.interp(even, trace.times, trace.torques)

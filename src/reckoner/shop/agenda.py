@@ -8,6 +8,7 @@ from enum import Enum, auto
 
 from reckoner.core.days import day_words, short_day
 from reckoner.core.states import State
+from reckoner.core.translation import tr
 from reckoner.shop.register.cards import ToolCard, cards_at, cards_of, count
 from reckoner.shop.register.finding import days_of
 from reckoner.store.chainlink import newest_link
@@ -170,24 +171,28 @@ def _items(
 def _why(card: ToolCard, waiting: Waiting, today: date) -> str:
     match waiting:
         case Waiting.UNFINISHED:
-            return "begun, not signed"
+            return tr("begun, not signed")
         case Waiting.HELD:
             return card.held
         case Waiting.LATE_LOANS if card.loan is not None and card.loan.due_back is not None:
-            return f"lent to {card.loan.to}, back on {short_day(card.loan.due_back)}"
+            return tr("lent to {to}, back on {due_back}", to=card.loan.to, due_back=short_day(card.loan.due_back))
         case Waiting.LATE_TRIPS if card.standing.away is not None and card.standing.away.due_back is not None:
-            return f"at {card.standing.away.to}, expected on {short_day(card.standing.away.due_back)}"
+            return tr(
+                "at {to}, expected on {due_back}",
+                to=card.standing.away.to,
+                due_back=short_day(card.standing.away.due_back),
+            )
         case Waiting.REVIEWS:
-            return "what it may have spoiled is not settled"
+            return tr("what it may have spoiled is not settled")
         case _:
             return _due(card, today)
 
 
 def _due(card: ToolCard, today: date) -> str:
     if card.standing.due is None:
-        return "compared in the shop, never decided" if card.state is State.COMPARED else "never tested"
+        return tr("compared in the shop, never decided") if card.state is State.COMPARED else tr("never tested")
     left = card.days_left(today)
     day = day_words(card.standing.due.on)
     if left < 0:
-        return f"due {day}, {-left} days ago"
-    return f"due {day}, {'today' if left == 0 else f'in {left} days'}"
+        return tr("due {day}, {value} days ago", day=day, value=-left)
+    return tr("due {day}, {which}", day=day, which=tr("today") if left == 0 else tr("in {left} days", left=left))

@@ -15,6 +15,7 @@ from sqlalchemy.orm import Session
 
 from reckoner.core.beamscale import Mark, Scale, fit
 from reckoner.core.errors import InputRefused
+from reckoner.core.translation import tr
 from reckoner.core.units import Kind, Unit, unit_named
 from reckoner.shop.acts import Act, FieldRefused, ShopRefused, note
 from reckoner.store.schema import BeamRepeat, BeamScale, Person, Tool
@@ -22,7 +23,7 @@ from reckoner.store.schema import BeamRepeat, BeamScale, Person, Tool
 LONGEST_RADIUS = 3.0
 """m: no pointer is longer."""
 
-DRIFT = "Wood and plastic beams drift with humidity and temperature: repeat the check when either has changed."
+DRIFT = tr("Wood and plastic beams drift with humidity and temperature: repeat the check when either has changed.")
 
 
 @dataclass(frozen=True)
@@ -86,27 +87,29 @@ def keep(session: Session, tool_id: int, plan: BeamPlan, act: Act) -> KeptScale:
         field = "every" if refusal.field == "every" else "marks"
         raise FieldRefused(field, f"{refusal.reason[:1].upper()}{refusal.reason[1:]}.") from None
     if plan.radius is not None and not 0 < plan.radius <= LONGEST_RADIUS:
-        raise FieldRefused("radius", "That cannot be a pointer's length; measure it from where it turns to its tip.")
+        raise FieldRefused(
+            "radius", tr("That cannot be a pointer's length; measure it from where it turns to its tip.")
+        )
     if not plan.against.strip():
-        raise FieldRefused("against", "Say what the torques were made with, such as PM-5, or 12 kg at 420 mm.")
+        raise FieldRefused("against", tr("Say what the torques were made with, such as PM-5, or 12 kg at 420 mm."))
     tool = session.get_one(Tool, tool_id)
     made = BeamScale(tool_id=tool_id, at=act.at, person_id=act.person_id, document=_written(plan))
     session.add(made)
     session.flush()
-    note(session, act, "made a scale", tool.number, marks=len(plan.marks), graduations=len(graduations))
+    note(session, act, tr("made a scale"), tool.number, marks=len(plan.marks), graduations=len(graduations))
     return kept(session, made.id)
 
 
 def repeat(session: Session, scale_id: int, mark: float, read: float, act: Act) -> KeptScale:
     """Keep a blind repeat, N·m. Raises ShopRefused for two values that cannot be of the same torque."""
     if mark <= 0 or not 0.5 < read / mark < 1.5:
-        raise ShopRefused("These two cannot be of the same torque; check the numbers and their units.")
+        raise ShopRefused(tr("These two cannot be of the same torque; check the numbers and their units."))
     scale = kept(session, scale_id)
     if mark > scale.plan.scale.highest * (1 + 1e-9):
-        raise ShopRefused("The scale does not go so far; pull to one of its marks.")
+        raise ShopRefused(tr("The scale does not go so far; pull to one of its marks."))
     session.add(BeamRepeat(beam_scale_id=scale_id, at=act.at, person_id=act.person_id, mark=mark, read=read))
     session.flush()
-    note(session, act, "repeated a mark blind", scale.tool, mark=mark, read=read)
+    note(session, act, tr("repeated a mark blind"), scale.tool, mark=mark, read=read)
     return kept(session, scale_id)
 
 
@@ -152,7 +155,7 @@ def _read(text: str) -> BeamPlan:
 def straightness(scale: Scale) -> str:
     """What the marks tell of how straight the beam bends, in words without a number."""
     if scale.worst_residual is None:
-        return (
+        return tr(
             "Through two marks alone: nothing tells how straight it is between them. Mark a third, or repeat it blind."
         )
     return ""

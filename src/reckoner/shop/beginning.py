@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from enum import Enum, auto
 
+from reckoner.core.translation import tr_count
 from reckoner.store.reader import Reader
 
 
@@ -36,7 +37,7 @@ def beginning(reader: Reader) -> Beginning:
     reference = reader.value("SELECT number FROM reference WHERE NOT removed ORDER BY id LIMIT 1")
     weights = reader.value("SELECT count(*) FROM gear WHERE kind = 'weight' AND NOT removed")
     if not reference and weights:
-        reference = "1 weight" if weights == 1 else f"{weights} weights"
+        reference = tr_count("1 weight", "{n} weights", weights)
     reference = reference or reader.value("SELECT number FROM gear WHERE kind = 'force gauge' AND NOT removed LIMIT 1")
     return Beginning(
         OpeningStage.FIRST_TOOL if reference else OpeningStage.WITH_WHAT, str(person), str(reference or "")

@@ -8,6 +8,7 @@ from pathlib import Path
 
 from sqlalchemy.orm import Session
 
+from reckoner.core.translation import tr
 from reckoner.formats.duecalendar import DueDay, written
 from reckoner.formats.written import write_whole
 from reckoner.shop.register.cards import cards_of
@@ -22,12 +23,22 @@ def due_days(reader: Reader) -> tuple[DueDay, ...]:
     for card in cards_of(reader, _DUE, "p.due_on, p.number"):
         tool, due = card.tool, card.standing.due
         if due is not None:
-            detail = f"{tool.description}, {tool.range_text}" + (f", serial {tool.serial}" if tool.serial else "")
-            days.append(DueDay(f"tool-{tool.id}", due.on, f"{tool.number} is due to be tested", detail, tool.place))
+            detail = f"{tool.description}, {tool.range_text}" + (
+                tr(", serial {serial}", serial=tool.serial) if tool.serial else ""
+            )
+            days.append(
+                DueDay(
+                    f"tool-{tool.id}",
+                    due.on,
+                    tr("{number} is due to be tested", number=tool.number),
+                    detail,
+                    tool.place,
+                )
+            )
     return tuple(days)
 
 
 def calendar_file(session: Session, now: datetime, path: Path) -> Callable[[], None]:
     """Gathers the due dates, to be written as a calendar. What is returned raises FileNotWritten."""
     days = due_days(reader_of(session))
-    return lambda: write_whole(path, written(days, "Torque tools due", now))
+    return lambda: write_whole(path, written(days, tr("Torque tools due"), now))

@@ -9,6 +9,7 @@ from reckoner.core import printing
 from reckoner.core.printing import fixed, number, percent, quantity, span
 from reckoner.core.rules import Coverage
 from reckoner.core.states import State
+from reckoner.core.translation import ENGLISH, tr
 from reckoner.core.verdict import PointResult, Verdict
 from reckoner.formats.certificate import (
     BudgetLine,
@@ -18,7 +19,7 @@ from reckoner.formats.certificate import (
     PhaseTable,
     PointRow,
 )
-from reckoner.formats.languages import ENGLISH, in_language, say, written
+from reckoner.formats.languages import in_language, say, written
 from reckoner.formats.resultfile import digest_of
 from reckoner.shop.acts import ShopRefused
 from reckoner.shop.facts import ReferenceFacts
@@ -62,11 +63,15 @@ def certificate_of(session: Session, run: RunState) -> CertificatePaper:
     measured and judged nothing."""
     signature, reference, found = run.signature, run.reference, judged(run).verdict
     if signature is None:
-        raise ShopRefused("Sign the run first; a certificate is of what was signed.")
+        raise ShopRefused(tr("Sign the run first; a certificate is of what was signed."))
     if reference is None or found is None:
-        raise ShopRefused("Nothing was measured in this run that could be certified; its record stays under its tool.")
+        raise ShopRefused(
+            tr("Nothing was measured in this run that could be certified; its record stays under its tool.")
+        )
     if not run.policy.judges:
-        raise ShopRefused(f"A {run.policy.words.lower()} has no certificate; what it found stands under its tool.")
+        raise ShopRefused(
+            tr("A {lower} has no certificate; what it found stands under its tool.", lower=run.policy.words.lower())
+        )
     shop = session.scalar(select(Shop).order_by(Shop.id).limit(1)) or Shop(name="", address="", language=ENGLISH)
     amends = certificate_number(load(session, run.amends)) if run.amends is not None else ""
     digest = digest_of(record_of(run, amends))

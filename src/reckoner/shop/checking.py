@@ -12,6 +12,7 @@ from enum import Enum, auto
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
+from reckoner.core.translation import tr
 from reckoner.shop import projection, seals, standing
 from reckoner.shop.acts import ShopRefused
 from reckoner.shop.events import EVENTS
@@ -78,7 +79,10 @@ def walk(session: Session) -> Iterator[WrittenLink | CheckFinding]:
     for checked in seals.check(session):
         if not checked.fits:
             wrong = Beside.SEAL if checked.sealed else Beside.UNSEALED
-            yield CheckFinding(wrong, f"run {checked.run_id} of {checked.tool}, signed by {checked.by}")
+            yield CheckFinding(
+                wrong,
+                tr("run {run_id} of {tool}, signed by {by}", run_id=checked.run_id, tool=checked.tool, by=checked.by),
+            )
 
 
 def noted(session: Session, text: str) -> str:
@@ -87,13 +91,16 @@ def noted(session: Session, text: str) -> str:
     place, figures = [*text.replace("·", " ").split(maxsplit=1), "", ""][:2]
     figures = figures.replace(" ", "").lower()
     if not place.isdecimal() or len(figures) < SHOWN or set(figures) - set("0123456789abcdef"):
-        example = f"a number and {SHOWN} figures, such as 412 3f9a 27c1 88b0 e1d2"
-        raise ShopRefused(f'"{text[:60]}" is no link: it was noted as {example}.')
+        example = tr("a number and {shown} figures, such as 412 3f9a 27c1 88b0 e1d2", shown=SHOWN)
+        raise ShopRefused(tr('"{text}" is no link: it was noted as {example}.', text=text[:60], example=example))
     found = chain.link_at(session.connection(), int(place))
     if found is None:
-        return f"There is no link {place} any more: what was kept last has been cut off, or this is an older copy."
+        return tr(
+            "There is no link {place} any more: what was kept last has been cut off, or this is an older copy.",
+            place=place,
+        )
     if not found.digest.startswith(figures):
-        return f"Link {place} is not the one that was noted: the chain was made anew since."
+        return tr("Link {place} is not the one that was noted: the chain was made anew since.", place=place)
     return ""
 
 
@@ -104,42 +111,46 @@ def _named(session: Session, kind: LinkKind | None, row_id: int) -> str:
             return ""
         case LinkKind.RUN:
             number = session.scalar(select(Tool.number).join(Run, Run.tool_id == Tool.id).where(Run.id == row_id))
-            return f"run {row_id}" + (f" of {number}" if number else "")
+            return tr("run {row_id}", row_id=row_id) + (tr(" of {number}", number=number) if number else "")
         case LinkKind.EVENT:
             row = session.execute(
                 select(ToolEvent.kind, Tool.number)
                 .join(Tool, Tool.id == ToolEvent.tool_id)
                 .where(ToolEvent.id == row_id)
             ).first()
-            return f"event {row_id}" + (f" of {row.number}: {EVENTS[row.kind].words.lower()}" if row else "")
+            return tr("event {row_id}", row_id=row_id) + (
+                tr(" of {number}: {lower}", number=row.number, lower=EVENTS[row.kind].words.lower()) if row else ""
+            )
         case LinkKind.AUDIT:
             line = session.execute(select(Audit.action, Audit.subject).where(Audit.id == row_id)).first()
-            return f"audit line {row_id}" + (f": {line.action}, {line.subject}" if line else "")
+            return tr("audit line {row_id}", row_id=row_id) + (f": {line.action}, {line.subject}" if line else "")
         case LinkKind.VERSION:
             version = session.get(RegisterVersion, row_id)
-            return f"version {row_id} of the register" + (f" ({version.kind} {version.row_id})" if version else "")
+            return tr("version {row_id} of the register", row_id=row_id) + (
+                f" ({version.kind} {version.row_id})" if version else ""
+            )
         case LinkKind.CERTIFICATE:
             certificate = session.get(Certificate, row_id)
-            return f"certificate {certificate.number if certificate else row_id}"
+            return tr("certificate {number}", number=certificate.number if certificate else row_id)
         case LinkKind.WITHDRAWAL:
-            return f"withdrawal of a certificate {row_id}"
+            return tr("withdrawal of a certificate {row_id}", row_id=row_id)
         case LinkKind.KEY:
-            return f"signing key {row_id}"
+            return tr("signing key {row_id}", row_id=row_id)
         case LinkKind.SEAL:
-            return f"seal {row_id}"
+            return tr("seal {row_id}", row_id=row_id)
         case LinkKind.CROSS_CHECK:
-            return f"cross-check {row_id}"
+            return tr("cross-check {row_id}", row_id=row_id)
         case LinkKind.BEAM_SCALE:
-            return f"beam scale {row_id}"
+            return tr("beam scale {row_id}", row_id=row_id)
         case LinkKind.BEAM_REPEAT:
-            return f"blind repeat {row_id}"
+            return tr("blind repeat {row_id}", row_id=row_id)
         case LinkKind.OUTSIDE_RESULT:
-            return f"outside result {row_id}"
+            return tr("outside result {row_id}", row_id=row_id)
         case LinkKind.REVIEW | LinkKind.REVIEW_MARK | LinkKind.REVIEW_CLOSE:
-            return f"{kind.value} {row_id}"
+            return f"{tr(kind)} {row_id}"
         case LinkKind.JOB:
             work = session.get(JobWork, row_id)
-            return f"job {work.number if work else row_id}"
+            return tr("job {number}", number=work.number if work else row_id)
 
 
 def _standings(session: Session) -> Iterator[CheckFinding]:
@@ -167,7 +178,7 @@ def _open_runs(session: Session) -> Iterator[CheckFinding]:
     )
     for run_id, number, marked, signed, given_up in rows:
         if (marked is not None) == (signed is not None or given_up is not None):
-            yield CheckFinding(Beside.OPEN_RUN, f"run {run_id} of {number}")
+            yield CheckFinding(Beside.OPEN_RUN, tr("run {run_id} of {number}", run_id=run_id, number=number))
 
 
 def _register(session: Session) -> Iterator[CheckFinding]:

@@ -6,6 +6,7 @@ import re
 from datetime import date
 
 from reckoner.core.days import day_words
+from reckoner.core.translation import tr
 from reckoner.shop.events import EVENTS
 from reckoner.shop.standing import Happened, Standing, standing_of_more
 from reckoner.store.terms import EventKind
@@ -13,7 +14,7 @@ from reckoner.store.terms import EventKind
 REPORTED: tuple[EventKind, ...] = tuple(kind for kind, facts in EVENTS.items() if facts.by_hand)
 """What can be reported by hand."""
 
-HOW_MANY = "Say how many since it was counted last, a whole number, such as 120."
+HOW_MANY = tr("Say how many since it was counted last, a whole number, such as 120.")
 MOST_CYCLES = 10**6
 
 
@@ -32,21 +33,21 @@ def why_not(now: Standing, kind: EventKind) -> str:
     """Why an event cannot be reported of a tool that stands so; empty when it can."""
     match kind:
         case EventKind.RELEASED if not now.held:
-            return "It is not held."
+            return tr("It is not held.")
         case EventKind.KEPT if now.kept:
-            return "It is kept as evidence already."
+            return tr("It is kept as evidence already.")
         case EventKind.KEPT_NO_MORE if not now.kept:
-            return "It is not kept as evidence."
+            return tr("It is not kept as evidence.")
         case EventKind.RETIRED if now.retired:
-            return "It is retired already."
+            return tr("It is retired already.")
         case EventKind.RETIRED if now.loan is not None:
-            return f"It is lent to {now.loan.to}; take it back first."
+            return tr("It is lent to {to}; take it back first.", to=now.loan.to)
         case EventKind.COUNTED if not now.last_run:
-            return "It was never tested here; its cycles count from its first full run."
+            return tr("It was never tested here; its cycles count from its first full run.")
         case EventKind.CORRECTED_NO_MORE if now.corrected_until is None:
-            return "It is not used with correction."
+            return tr("It is not used with correction.")
         case EventKind.BACK_IN_SERVICE if not now.retired:
-            return "It is not retired."
+            return tr("It is not retired.")
         case _:
             return ""
 
@@ -61,33 +62,43 @@ def consequence(number: str, now: Standing, kind: EventKind, reason: str = "") -
     then = standing_of_more(now, Happened(0, kind, reason, now.last_run or date.min))
     facts = EVENTS[kind]
     if facts.harms:
-        held = "is held already; it stays so" if now.held else "will be held"
-        return f"{number} {held} until a check has answered it."
+        held = tr("is held already; it stays so") if now.held else tr("will be held")
+        return tr("{number} {held} until a check has answered it.", number=number, held=held)
     match kind:
         case EventKind.HELD:
-            return f"{number} will be held until somebody releases it or a run accepts it."
+            return tr("{number} will be held until somebody releases it or a run accepts it.", number=number)
         case EventKind.RELEASED:
-            asked = " The check after its event is still asked for." if then.check_event_id is not None else ""
-            return f"{number} may be used again.{asked}"
+            asked = tr(" The check after its event is still asked for.") if then.check_event_id is not None else ""
+            return tr("{number} may be used again.{asked}", number=number, asked=asked)
         case EventKind.KEPT:
-            return f"{number} will be kept as it is: no exercise, no test, no adjusting, until it is free."
+            return tr(
+                "{number} will be kept as it is: no exercise, no test, no adjusting, until it is free.", number=number
+            )
         case EventKind.KEPT_NO_MORE:
-            return f"{number} is no longer kept as evidence" + ("; it stays held." if then.held else ".")
+            return tr("{number} is no longer kept as evidence", number=number) + (
+                tr("; it stays held.") if then.held else "."
+            )
         case EventKind.RETIRED:
-            return f"{number} will leave service; its history stays."
+            return tr("{number} will leave service; its history stays.", number=number)
         case EventKind.BACK_IN_SERVICE:
-            return f"{number} comes back into service" + (
-                "." if then.due is None else f"; due {day_words(then.due.on)}."
+            return tr("{number} comes back into service", number=number) + (
+                "." if then.due is None else tr("; due {on}.", on=day_words(then.due.on))
             )
         case EventKind.CORRECTED_NO_MORE:
-            return f"{number} stays held, and may no longer be used with correction."
+            return tr("{number} stays held, and may no longer be used with correction.", number=number)
         case EventKind.COUNTED:
             cycles = cycles_in(reason)
             if cycles is None:
-                return f"{now.cycles} cycles of {number} were counted since its last full run."
-            return (
-                f"{number} was used {now.cycles + cycles} times since its last full run; it is due earlier where its cycles "
-                "run out before."
+                return tr(
+                    "{cycles} cycles of {number} were counted since its last full run.",
+                    cycles=now.cycles,
+                    number=number,
+                )
+            return tr(
+                "{number} was used {cycles} times since its last full run; it is due earlier where its cycles "
+                "run out before.",
+                number=number,
+                cycles=now.cycles + cycles,
             )
         case _:
-            return f"A note in the history of {number}; nothing else changes."
+            return tr("A note in the history of {number}; nothing else changes.", number=number)

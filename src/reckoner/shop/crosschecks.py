@@ -10,6 +10,7 @@ from sqlalchemy.orm import Session
 
 from reckoner.core.control import Checked, Control, control_chart
 from reckoner.core.days import day_words
+from reckoner.core.translation import tr
 from reckoner.shop.acts import Act, FieldRefused, ShopRefused, note
 from reckoner.shop.changes import ChangeKind, changed
 from reckoner.shop.facts import ReferenceFacts, newest_certificate, reference_facts
@@ -67,11 +68,11 @@ def cross_check(
     row = session.get_one(Reference, reference_id)
     against = " ".join(against.split())
     if not against:
-        raise FieldRefused("against", "Say what it was compared with, such as the number of the other meter.")
+        raise FieldRefused("against", tr("Say what it was compared with, such as the number of the other meter."))
     if against.casefold() == row.number.casefold():
-        raise ShopRefused("A reference cannot be checked against itself.")
+        raise ShopRefused(tr("A reference cannot be checked against itself."))
     if true <= 0 or not 0.5 < shown / true < 1.5:
-        raise FieldRefused("shown", "These two cannot be of the same torque; check the numbers and their units.")
+        raise FieldRefused("shown", tr("These two cannot be of the same torque; check the numbers and their units."))
     session.add(
         CrossCheck(
             reference_id=reference_id, at=act.at, person_id=act.person_id, against=against, indicated=shown,
@@ -80,14 +81,14 @@ def cross_check(
     )  # fmt: skip
     session.flush()
     changed(session, ChangeKind.REFERENCES, reference_id, act.person_id)
-    note(session, act, "cross-checked the reference", row.number, against=against, shown=shown, true=true)
+    note(session, act, tr("cross-checked the reference"), row.number, against=against, shown=shown, true=true)
     return checks_of(session, row, reference_facts(row, newest_certificate(row, act.at.date())))[-1]
 
 
 CONTROL_WORDS = {
-    Control.TOO_FEW: "too few checks before it to judge it by",
-    Control.STEADY: "steady",
-    Control.WARN: "over 2 standard deviations off its mean: look again soon",
-    Control.STOP: "stop: find out why before it decides anything",
+    Control.TOO_FEW: tr("too few checks before it to judge it by"),
+    Control.STEADY: tr("steady"),
+    Control.WARN: tr("over 2 standard deviations off its mean: look again soon"),
+    Control.STOP: tr("stop: find out why before it decides anything"),
 }
 """What is said of each check."""

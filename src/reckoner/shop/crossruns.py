@@ -20,6 +20,7 @@ from reckoner.core.due import add_months
 from reckoner.core.errors import InputRefused
 from reckoner.core.printing import percent, quantity
 from reckoner.core.reference import CertificatePoint, at_torque
+from reckoner.core.translation import tr, tr_count
 from reckoner.core.units import N_M, Unit
 from reckoner.formats.documents import from_plain, to_plain
 from reckoner.shop.acts import Act, FieldRefused, ShopRefused, note
@@ -61,7 +62,7 @@ class Other:
         """What hangs for a torque. Raises InputRefused where nothing does."""
         found = self.lever.at(target) if self.lever is not None else None
         if found is None:
-            raise InputRefused("target", target, "nothing hangs for this torque")
+            raise InputRefused("target", target, tr("nothing hangs for this torque"))
         return found
 
     def actual(self, target: float, shown: float | None) -> tuple[float, float]:
@@ -71,7 +72,7 @@ class Other:
             hung = self.hung(target)
             return self.lever.torque(hung), self.lever.worth(hung)
         if shown is None:
-            raise InputRefused("shown", None, "type what the other one shows")
+            raise InputRefused("shown", None, tr("type what the other one shows"))
         low, high = min(p.torque for p in self.points), max(p.torque for p in self.points)
         near = low * (1 - AT_THE_END) <= shown <= high * (1 + AT_THE_END)
         known = at_torque(self.points, min(max(shown, low), high) if near else shown)
@@ -164,7 +165,7 @@ def on_an_arm(
         gravity=gravity[0], gravity_uncertainty=gravity[1], levelled=Levelled.LEVEL,
     )  # fmt: skip
     points = tuple(found[0] for target in targets if (found := ways(bare, weights, target)))
-    return Other(CrossBy.WEIGHTS, "weights on an arm", lever=replace(bare, points=points))
+    return Other(CrossBy.WEIGHTS, tr("weights on an arm"), lever=replace(bare, points=points))
 
 
 _GOOD_TOOLS = """
@@ -208,12 +209,21 @@ def begin(session: Session, reference_id: int, other: Other, targets: tuple[floa
     ended first."""
     row = session.get_one(Reference, reference_id)
     if open_of(session, reference_id) is not None:
-        raise ShopRefused(f"A check of {row.number} is under way already; keep it or give it up first.")
+        raise ShopRefused(
+            tr("A check of {number} is under way already; keep it or give it up first.", number=row.number)
+        )
     if not targets:
-        raise FieldRefused("targets", "Say at which torques the two are compared, such as 20, 60, 100 N·m.")
+        raise FieldRefused("targets", tr("Say at which torques the two are compared, such as 20, 60, 100 N·m."))
     for target in targets:
         if not 0 < target <= row.maximum * (1 + 1e-9):
-            raise FieldRefused("targets", f"{row.number} ends at {row.maximum:g} N·m; compare within what it reaches.")
+            raise FieldRefused(
+                "targets",
+                tr(
+                    "{number} ends at {maximum:g} N·m; compare within what it reaches.",
+                    number=row.number,
+                    maximum=row.maximum,
+                ),
+            )
     if other.lever is not None:
         check_arm(other.lever, targets)
     else:
@@ -224,7 +234,7 @@ def begin(session: Session, reference_id: int, other: Other, targets: tuple[floa
     )  # fmt: skip
     session.add(made)
     session.flush()
-    note(session, act, "began to check the reference", row.number, against=other.name)
+    note(session, act, tr("began to check the reference"), row.number, against=other.name)
     return state_of(session, made.id)
 
 
@@ -232,7 +242,10 @@ def _within(other: Other, targets: tuple[float, ...]) -> None:
     low, high = min(p.torque for p in other.points), max(p.torque for p in other.points)
     for target in targets:
         if not low <= target <= high:
-            raise FieldRefused("targets", f"{other.name} is known from {low:g} to {high:g} N·m; compare there.")
+            raise FieldRefused(
+                "targets",
+                tr("{name} is known from {low:g} to {high:g} N·m; compare there.", name=other.name, low=low, high=high),
+            )
 
 
 def read(session: Session, cross_id: int, target: float, indicated: float, shown: float | None, act: Act) -> CrossState:
@@ -240,22 +253,24 @@ def read(session: Session, cross_id: int, target: float, indicated: float, shown
     ShopRefused."""
     state = _open(session, cross_id)
     if target not in state.targets:
-        raise ShopRefused("That torque is not one of this check.")
+        raise ShopRefused(tr("That torque is not one of this check."))
     try:
         actual, uncertainty = state.other.actual(target, shown)
     except InputRefused as refusal:
         raise FieldRefused("shown", f"{refusal.reason[:1].upper()}{refusal.reason[1:]}.") from None
     if not 0.7 < actual / target < 1.3:
-        raise FieldRefused("shown", "That is not near the torque that is asked for; check the number and its unit.")
+        raise FieldRefused("shown", tr("That is not near the torque that is asked for; check the number and its unit."))
     if not 0.5 < indicated / actual < 1.5:
-        raise FieldRefused("indicated", "These two cannot be of the same torque; check the numbers and their units.")
+        raise FieldRefused(
+            "indicated", tr("These two cannot be of the same torque; check the numbers and their units.")
+        )
     session.add(
         CrossReading(
             cross_run_id=cross_id, at=act.at, person_id=act.person_id, target=target, indicated=indicated, actual=actual,
             uncertainty=uncertainty,
         )
     )  # fmt: skip
-    note(session, act, "took a reading of a reference", state.reference.number, target=target, indicated=indicated)
+    note(session, act, tr("took a reading of a reference"), state.reference.number, target=target, indicated=indicated)
     session.flush()
     return state_of(session, cross_id)
 
@@ -265,11 +280,11 @@ def strike(session: Session, cross_id: int, reason: str, act: Act) -> CrossState
     state = _open(session, cross_id)
     counted = [r for r in state.readings if not r.struck]
     if not reason.strip():
-        raise ShopRefused("Say why the reading is struck, such as “not at rest”.")
+        raise ShopRefused(tr("Say why the reading is struck, such as “not at rest”."))
     if not counted:
-        raise ShopRefused("There is no reading to strike.")
+        raise ShopRefused(tr("There is no reading to strike."))
     session.add(CrossStrike(cross_reading_id=counted[-1].id, at=act.at, person_id=act.person_id, reason=reason.strip()))
-    note(session, act, "struck a reading of a reference", state.reference.number, reason=reason.strip())
+    note(session, act, tr("struck a reading of a reference"), state.reference.number, reason=reason.strip())
     session.flush()
     return state_of(session, cross_id)
 
@@ -279,7 +294,7 @@ def close(session: Session, cross_id: int, remark: str, act: Act) -> CrossState:
     state = _open(session, cross_id)
     found = state.found
     if not found:
-        raise ShopRefused("Nothing was read yet: read both at one torque at least, or give it up.")
+        raise ShopRefused(tr("Nothing was read yet: read both at one torque at least, or give it up."))
     actual = fmean(fmean(r.actual for r in state.at(t)) for t, _ in found)
     mean = fmean(_as_shown(state, t) for t, _ in found)
     session.add(
@@ -291,7 +306,7 @@ def close(session: Session, cross_id: int, remark: str, act: Act) -> CrossState:
     )  # fmt: skip
     session.flush()
     changed(session, ChangeKind.REFERENCES, state.reference.id, act.person_id)
-    note(session, act, "cross-checked the reference", state.reference.number, against=state.other.name, mean=mean)
+    note(session, act, tr("cross-checked the reference"), state.reference.number, against=state.other.name, mean=mean)
     return state_of(session, cross_id)
 
 
@@ -301,8 +316,7 @@ def _as_shown(state: CrossState, target: float) -> float:
 
 
 def _against(state: CrossState) -> str:
-    count = len(state.found)
-    return f"{state.other.name}, at {count} torque{'s' if count != 1 else ''}"
+    return tr_count("{name}, at {n} torque", "{name}, at {n} torques", len(state.found), name=state.other.name)
 
 
 def give_up(session: Session, cross_id: int, reason: str, act: Act) -> CrossState:
@@ -310,10 +324,10 @@ def give_up(session: Session, cross_id: int, reason: str, act: Act) -> CrossStat
     without one."""
     state = _open(session, cross_id)
     if not reason.strip():
-        raise ShopRefused("Say why it is given up.")
+        raise ShopRefused(tr("Say why it is given up."))
     for line in (r for r in state.readings if not r.struck):
         session.add(CrossStrike(cross_reading_id=line.id, at=act.at, person_id=act.person_id, reason=reason.strip()))
-    note(session, act, "gave up a check of the reference", state.reference.number, reason=reason.strip())
+    note(session, act, tr("gave up a check of the reference"), state.reference.number, reason=reason.strip())
     session.flush()
     return state_of(session, cross_id)
 
@@ -352,7 +366,7 @@ def open_of(session: Session, reference_id: int) -> CrossState | None:
 def _open(session: Session, cross_id: int) -> CrossState:
     state = state_of(session, cross_id)
     if state.closed:
-        raise ShopRefused("This check is over; begin another.")
+        raise ShopRefused(tr("This check is over; begin another."))
     return state
 
 
@@ -381,15 +395,31 @@ def lacks_for_trust(state: CrossState, unit: Unit) -> tuple[str, ...]:
     said = []
     full = [t for t, one in found if one.count >= READINGS]
     if len(full) < TRUSTED_TORQUES:
-        said.append(f"{READINGS} readings each at {TRUSTED_TORQUES} torques or more")
+        said.append(
+            tr(
+                "{readings} readings each at {trusted_torques} torques or more",
+                readings=READINGS,
+                trusted_torques=TRUSTED_TORQUES,
+            )
+        )
     if full and min(full) > TRUSTED_SPAN[0] * facts.maximum:
-        said.append(f"a torque of at most {quantity(TRUSTED_SPAN[0] * facts.maximum, unit)}")
+        said.append(
+            tr("a torque of at most {trusted_span}", trusted_span=quantity(TRUSTED_SPAN[0] * facts.maximum, unit))
+        )
     if full and max(full) < TRUSTED_SPAN[1] * facts.maximum:
-        said.append(f"a torque of at least {quantity(TRUSTED_SPAN[1] * facts.maximum, unit)}")
+        said.append(
+            tr("a torque of at least {trusted_span}", trusted_span=quantity(TRUSTED_SPAN[1] * facts.maximum, unit))
+        )
     loose = [t for t, one in found if not at_most(one.expanded_uncertainty, TRUSTED_UNCERTAINTY)]
     if loose:
         at = ", ".join(quantity(t, unit) for t in loose)
-        said.append(f"less doubt at {at}: at most {percent(TRUSTED_UNCERTAINTY, 0)}")
+        said.append(
+            tr(
+                "less doubt at {at}: at most {trusted_uncertainty}",
+                at=at,
+                trusted_uncertainty=percent(TRUSTED_UNCERTAINTY, 0),
+            )
+        )
     return tuple(said)
 
 
@@ -397,9 +427,9 @@ def trust(session: Session, cross_id: int, act: Act) -> CrossState:
     """Keep a check as the certificate of its reference, for a year. Raises ShopRefused where it does not suffice."""
     state = state_of(session, cross_id)
     if not any(c.cross_run_id == cross_id for c in _checks(session, state.reference.id)):
-        raise ShopRefused("Keep the check first.")
+        raise ShopRefused(tr("Keep the check first."))
     if lacks_for_trust(state, N_M):
-        raise ShopRefused("It does not suffice to trust it yet.")
+        raise ShopRefused(tr("It does not suffice to trust it yet."))
     bare = replace(state, reference=replace(state.reference, points=()))
     day = act.at.date()
     certify(
@@ -409,8 +439,8 @@ def trust(session: Session, cross_id: int, act: Act) -> CrossState:
             day,
             add_months(day, TRUSTED_MONTHS),
             tuple((t, one.difference, one.expanded_uncertainty) for t, one in bare.found),
-            f"check {cross_id}",
-            f"this shop, against {state.other.name}",
+            tr("check {cross_id}", cross_id=cross_id),
+            tr("this shop, against {name}", name=state.other.name),
         ),
         act,
     )

@@ -6,6 +6,7 @@ from reckoner import __version__
 from reckoner.core import printing
 from reckoner.core.budget import COVERAGE_PROBABILITY
 from reckoner.core.states import State
+from reckoner.core.translation import tr
 from reckoner.core.verdict import PointResult
 from reckoner.formats import dcc, resultfile
 from reckoner.formats.certificate import CertificatePaper
@@ -29,7 +30,7 @@ def digital_certificate(
     ShopRefused for a shop check: its numbers have no uncertainty."""
     found, signature, reference = judged(run).verdict, run.signature, run.reference
     if found is None or signature is None or reference is None or found.state is State.COMPARED:
-        raise ShopRefused("A shop check has no digital certificate: nobody knows what its numbers are worth.")
+        raise ShopRefused(tr("A shop check has no digital certificate: nobody knows what its numbers are worth."))
     number, tool = certificate_number(run), run.tool
     identified = (("manufacturer", tool.serial), ("owner", tool.number)) if tool.serial else (("owner", tool.number),)
     return dcc.written(

@@ -8,6 +8,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from enum import Enum, auto
 
+from reckoner.core.translation import tr
 from reckoner.store.terms import EventKind
 
 
@@ -51,48 +52,57 @@ def _harm(words: str, *typed: str) -> EventFacts:
 
 
 EVENTS: dict[EventKind, EventFacts] = {
-    EventKind.FELL: _harm("Fell", "dropped", "fell down"),
-    EventKind.OVERLOADED: _harm("Overloaded", "over-pulled", "over-torqued"),
-    EventKind.NO_SIGNAL: _harm("Does not signal", "no signal", "no click", "does not click"),
-    EventKind.FELT_WRONG: _harm("Felt wrong", "feels wrong"),
-    EventKind.USED_TO_LOOSEN: _harm("Used to loosen", "used to break loose", "loosened with"),
-    EventKind.STORED_WOUND_UP: _harm("Stored wound up", "not wound back", "wound up"),
-    EventKind.LOCK_LOOSE: _harm("Lock found loose", "lock loose", "loose lock"),
-    EventKind.REPAIRED: _harm("Repaired"),
-    EventKind.LENT_OUTSIDE: _harm("Lent outside"),
-    EventKind.SEAL_BROKEN: _harm("Seal broken", "broken seal"),
-    EventKind.HELD: EventFacts("Held", begins=Consequence.HOLD, verb="hold", deed="Hold it", asks=True),
-    EventKind.RELEASED: EventFacts("Released", ends=Consequence.HOLD, verb="release", deed="Release it", asks=True),
+    EventKind.FELL: _harm(tr("Fell"), "dropped", "fell down"),
+    EventKind.OVERLOADED: _harm(tr("Overloaded"), "over-pulled", "over-torqued"),
+    EventKind.NO_SIGNAL: _harm(tr("Does not signal"), tr("no signal"), tr("no click"), tr("does not click")),
+    EventKind.FELT_WRONG: _harm(tr("Felt wrong"), tr("feels wrong")),
+    EventKind.USED_TO_LOOSEN: _harm(tr("Used to loosen"), tr("used to break loose"), tr("loosened with")),
+    EventKind.STORED_WOUND_UP: _harm(tr("Stored wound up"), tr("not wound back"), tr("wound up")),
+    EventKind.LOCK_LOOSE: _harm(tr("Lock found loose"), tr("lock loose"), tr("loose lock")),
+    EventKind.REPAIRED: _harm(tr("Repaired")),
+    EventKind.LENT_OUTSIDE: _harm(tr("Lent outside")),
+    EventKind.SEAL_BROKEN: _harm(tr("Seal broken"), tr("broken seal")),
+    EventKind.HELD: EventFacts(tr("Held"), begins=Consequence.HOLD, verb="hold", deed=tr("Hold it"), asks=True),
+    EventKind.RELEASED: EventFacts(
+        tr("Released"), ends=Consequence.HOLD, verb="release", deed=tr("Release it"), asks=True
+    ),
     EventKind.KEPT: EventFacts(
-        "Kept as evidence", begins=Consequence.EVIDENCE, verb="keep", deed="Keep it as evidence", asks=True
+        tr("Kept as evidence"), begins=Consequence.EVIDENCE, verb="keep", deed=tr("Keep it as evidence"), asks=True
     ),
     EventKind.KEPT_NO_MORE: EventFacts(
-        "No longer evidence", ends=Consequence.EVIDENCE, verb="free", deed="No longer evidence", asks=True
+        tr("No longer evidence"), ends=Consequence.EVIDENCE, verb="free", deed=tr("No longer evidence"), asks=True
     ),
-    EventKind.RETIRED: EventFacts("Retired", begins=Consequence.RETIREMENT, verb="retire", deed="Retire it", asks=True),
+    EventKind.RETIRED: EventFacts(
+        tr("Retired"), begins=Consequence.RETIREMENT, verb="retire", deed=tr("Retire it"), asks=True
+    ),
     EventKind.BACK_IN_SERVICE: EventFacts(
-        "Back in service", ends=Consequence.RETIREMENT, verb="restore", deed="Back into service", asks=True
+        tr("Back in service"), ends=Consequence.RETIREMENT, verb="restore", deed=tr("Back into service"), asks=True
     ),
-    EventKind.CORRECTED: EventFacts("Used with correction", begins=Consequence.CORRECTION),
+    EventKind.CORRECTED: EventFacts(tr("Used with correction"), begins=Consequence.CORRECTION),
     EventKind.CORRECTED_NO_MORE: EventFacts(
-        "No longer with correction",
+        tr("No longer with correction"),
         ends=Consequence.CORRECTION,
         verb="uncorrect",
-        deed="No more with correction",
+        deed=tr("No more with correction"),
         asks=True,
     ),
     EventKind.COUNTED: EventFacts(
-        "Cycles counted", begins=Consequence.CYCLES, verb="count", typed=("used",), deed="Count its cycles", asks=True
+        tr("Cycles counted"),
+        begins=Consequence.CYCLES,
+        verb="count",
+        typed=("used",),
+        deed=tr("Count its cycles"),
+        asks=True,
     ),
-    EventKind.NOTED: EventFacts("Noted", verb="note", deed="Write a note", asks=True),
-    EventKind.ADJUSTED: EventFacts("Adjusted"),
-    EventKind.LENT: EventFacts("Lent", begins=Consequence.LOAN),
-    EventKind.RETURNED: EventFacts("Came back", ends=Consequence.LOAN),
-    EventKind.SENT_AWAY: EventFacts("Sent away", begins=Consequence.AWAY),
-    EventKind.CAME_BACK: EventFacts("Back from the laboratory", ends=Consequence.AWAY),
-    EventKind.RESTRICTED: EventFacts("Restricted", begins=Consequence.RESTRICTION),
-    EventKind.UNRESTRICTED: EventFacts("No longer restricted", ends=Consequence.RESTRICTION),
-    EventKind.BROUGHT_IN: EventFacts("Brought in", begins=Consequence.DUE_DATE),
-    EventKind.BROUGHT_FORWARD: EventFacts("Due date brought forward", begins=Consequence.EARLIER),
-    EventKind.MISTAKEN: EventFacts("What was recorded last was a mistake"),
+    EventKind.NOTED: EventFacts(tr("Noted"), verb="note", deed=tr("Write a note"), asks=True),
+    EventKind.ADJUSTED: EventFacts(tr("Adjusted")),
+    EventKind.LENT: EventFacts(tr("Lent"), begins=Consequence.LOAN),
+    EventKind.RETURNED: EventFacts(tr("Came back"), ends=Consequence.LOAN),
+    EventKind.SENT_AWAY: EventFacts(tr("Sent away"), begins=Consequence.AWAY),
+    EventKind.CAME_BACK: EventFacts(tr("Back from the laboratory"), ends=Consequence.AWAY),
+    EventKind.RESTRICTED: EventFacts(tr("Restricted"), begins=Consequence.RESTRICTION),
+    EventKind.UNRESTRICTED: EventFacts(tr("No longer restricted"), ends=Consequence.RESTRICTION),
+    EventKind.BROUGHT_IN: EventFacts(tr("Brought in"), begins=Consequence.DUE_DATE),
+    EventKind.BROUGHT_FORWARD: EventFacts(tr("Due date brought forward"), begins=Consequence.EARLIER),
+    EventKind.MISTAKEN: EventFacts(tr("What was recorded last was a mistake")),
 }

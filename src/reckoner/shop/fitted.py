@@ -7,6 +7,7 @@ from dataclasses import replace
 
 from reckoner.core.lever import Adapter, Lever, factor
 from reckoner.core.printing import fixed, quantity
+from reckoner.core.translation import tr
 from reckoner.core.units import MILLIMETRE
 from reckoner.formats.languages import say
 from reckoner.shop.acts import ShopRefused
@@ -18,7 +19,7 @@ def on_second_scale(tool: ToolFacts) -> ToolFacts:
     whose graduation is known."""
     second = tool.second
     if second is None or second.resolution is None:
-        raise ShopRefused("The register does not know the graduation of its second scale.")
+        raise ShopRefused(tr("The register does not know the graduation of its second scale."))
     first = SecondScale(tool.unit, tool.kind.resolution)
     return replace(tool, unit=second.unit, kind=replace(tool.kind, resolution=second.resolution), second=first)
 
@@ -26,9 +27,9 @@ def on_second_scale(tool: ToolFacts) -> ToolFacts:
 def with_head(tool: ToolFacts, head: float) -> ToolFacts:
     """The tool with a head on it of so many m from drive centre to seat. Raises ShopRefused for one that cannot be."""
     if tool.made_for_head is None or tool.lever is None:
-        raise ShopRefused("The register does not know the head that it was made for, or its lever length.")
+        raise ShopRefused(tr("The register does not know the head that it was made for, or its lever length."))
     if not 0 < head < tool.made_for_head + tool.lever:
-        raise ShopRefused("No head is as long as that; check the length and its unit.")
+        raise ShopRefused(tr("No head is as long as that; check the length and its unit."))
     return replace(tool, head=head)
 
 

@@ -15,6 +15,7 @@ from reckoner.core.gauge import GaugeOnLever, Shows, force_shown
 from reckoner.core.pin import Pin
 from reckoner.core.printing import percent, quantity
 from reckoner.core.reference import ReferenceAtPoint
+from reckoner.core.translation import tr
 from reckoner.core.units import KILOGRAM, MILLIMETRE, NEWTON, Kind, Unit
 from reckoner.shop.acts import ShopRefused
 from reckoner.shop.toolfacts import ToolFacts
@@ -129,7 +130,12 @@ class PullFacts:
             found = read(text, other, field="force")
         torque = self.torque_of(found.si, found.unit)
         pulls = quantity(self.force_of(found.si, found.unit), NEWTON)
-        return torque, f"understood: {quantity(found.si, found.unit)}, a pull of {pulls}: {quantity(torque, unit)}"
+        return torque, tr(
+            "understood: {si}, a pull of {pulls}: {torque}",
+            si=quantity(found.si, found.unit),
+            pulls=pulls,
+            torque=quantity(torque, unit),
+        )
 
     def force_of(self, shown: float, unit: Unit) -> float:
         """The force in N behind what the gauge shows: N, or kg in a unit of mass. Raises InputRefused."""
@@ -163,29 +169,53 @@ def check_pull(pull: PullFacts, tool: ToolFacts, targets: tuple[float, ...]) -> 
     """Raises ShopRefused with what cannot be pulled so, and what to do."""
     if pull.hook <= pull.pivot + 0.01:
         raise ShopRefused(
-            f"The hook has to pull beyond the pin, which is {quantity(pull.pivot, MILLIMETRE)} from the drive."
+            tr(
+                "The hook has to pull beyond the pin, which is {pivot} from the drive.",
+                pivot=quantity(pull.pivot, MILLIMETRE),
+            )
         )
     if pull.hook > pull.grip * (1 + 1e-9):
-        raise ShopRefused(f"The hook cannot pull beyond the grip mark at {quantity(pull.grip, MILLIMETRE)}.")
+        raise ShopRefused(
+            tr("The hook cannot pull beyond the grip mark at {grip}.", grip=quantity(pull.grip, MILLIMETRE))
+        )
     if not LEAST_ANGLE <= pull.angle <= math.pi - LEAST_ANGLE:
-        raise ShopRefused("Pull nearer to square: within 45° of it, or a degree that is off counts too much.")
+        raise ShopRefused(tr("Pull nearer to square: within 45° of it, or a degree that is off counts too much."))
     most = max(targets)
     force = pull.force_for(most)
     if force > pull.gauge.reaches * (1 + 1e-9):
         raise ShopRefused(
-            f"{quantity(most, tool.unit)} wants {quantity(force, NEWTON)} there; {pull.gauge.number} ends at "
-            f"{quantity(pull.gauge.reaches, NEWTON)}. Pull further out, or leave the point out."
+            tr(
+                "{most} wants {force} there; {number} ends at {reaches}. Pull further out, or leave the point out.",
+                most=quantity(most, tool.unit),
+                force=quantity(force, NEWTON),
+                number=pull.gauge.number,
+                reaches=quantity(pull.gauge.reaches, NEWTON),
+            )
         )
     least = math.ceil(2 * LEAST_CHECK * force / pull.gravity) / 2
     if pull.check is not None and (pull.check[0] < least or pull.check[1] <= 0):
         raise ShopRefused(
-            f"{pull.gauge.number} pulls {quantity(force, NEWTON)}: hang at least {quantity(least, KILOGRAM)} on it first, "
-            "and type what it shows."
+            tr(
+                "{number} pulls {force}: hang at least {least} on it first, and type what it shows.",
+                number=pull.gauge.number,
+                force=quantity(force, NEWTON),
+                least=quantity(least, KILOGRAM),
+            )
         )
     if pull.check is not None and pull.check[0] * pull.gravity > pull.gauge.reaches * (1 + 1e-9):
-        raise ShopRefused(f"{pull.gauge.number} does not bear {quantity(pull.check[0], KILOGRAM)}; hang less on it.")
+        raise ShopRefused(
+            tr(
+                "{number} does not bear {check}; hang less on it.",
+                number=pull.gauge.number,
+                check=quantity(pull.check[0], KILOGRAM),
+            )
+        )
     off = pull.off
     if off is not None and abs(off) > CHECK_WITHIN + (pull.gauge.uncertainty or 0.0):
         raise ShopRefused(
-            f"{pull.gauge.number} is {percent(abs(off), 1)} off at that weight: weigh the weight, or do not use the gauge."
+            tr(
+                "{number} is {off} off at that weight: weigh the weight, or do not use the gauge.",
+                number=pull.gauge.number,
+                off=percent(abs(off), 1),
+            )
         )

@@ -17,6 +17,7 @@ from reckoner.core.plan import HangingPlace
 from reckoner.core.printing import quantity, uncertainty_decimals
 from reckoner.core.reference import ReferenceAtPoint
 from reckoner.core.stack import HEAVIEST
+from reckoner.core.translation import tr
 from reckoner.core.units import KILOGRAM, MILLIMETRE, Kind, Unit
 from reckoner.core.verdict import BESIDE
 from reckoner.core.weights import (
@@ -218,7 +219,7 @@ class LeverFacts:
         """The weights as a reference at a target. Raises InputRefused where nothing hangs for it."""
         hung = self.at(target)
         if hung is None:
-            raise InputRefused("target", target, "nothing hangs for this point")
+            raise InputRefused("target", target, tr("nothing hangs for this point"))
         return ReferenceAtPoint(self.worth(hung))
 
 
@@ -250,30 +251,59 @@ def amiss(lever: LeverFacts) -> tuple[str, str] | None:
     grip, mass = lever.grip, lever.own_mass
     if lever.disc:
         fine = grip is not None and SMALLEST_DISC <= grip <= LARGEST_DISC
-        return None if fine else ("grip", "That cannot be a disc's radius: measure it to the middle of the rope.")
+        return None if fine else ("grip", tr("That cannot be a disc's radius: measure it to the middle of the rope."))
     by_torque = lever.own_torque is not None
     checks = (
-        ("tilt", abs(lever.tilt) <= MOST_TILT,
-         f"Bring it nearer to level, within {math.degrees(MOST_TILT):.0f}°: further off the rope slides and pulls askew."),
-        ("grip", grip is None or SHORTEST_LEVER <= grip <= LONGEST_LEVER,
-         "That cannot be a lever's length: measure it from the drive's centre to the grip mark, and give its unit."),
-        ("grip", grip is None or lever.pivot < grip, "The grip mark lies beyond the pin; measure it again."),
+        (
+            "tilt",
+            abs(lever.tilt) <= MOST_TILT,
+            tr(
+                "Bring it nearer to level, within {degrees:.0f}°: further off the rope slides and pulls askew.",
+                degrees=math.degrees(MOST_TILT),
+            ),
+        ),
+        (
+            "grip",
+            grip is None or SHORTEST_LEVER <= grip <= LONGEST_LEVER,
+            tr(
+                "That cannot be a lever's length: measure it from the drive's centre to the grip mark, and give its unit."
+            ),
+        ),
+        ("grip", grip is None or lever.pivot < grip, tr("The grip mark lies beyond the pin; measure it again.")),
         ("own_mass", by_torque or mass > 0, WEIGH_IT),
-        ("own_mass", by_torque or LIGHTEST_TOOL <= mass <= HEAVIEST_TOOL,
-         "That cannot be what a torque tool weighs: weigh it again, and give its unit."),
+        (
+            "own_mass",
+            by_torque or LIGHTEST_TOOL <= mass <= HEAVIEST_TOOL,
+            tr("That cannot be what a torque tool weighs: weigh it again, and give its unit."),
+        ),
         ("own_centre", by_torque or lever.own_centre > 0, WEIGH_IT),
-        ("own_centre", by_torque or grip is None or NEAREST_BALANCE * grip <= lever.own_centre < grip,
-         "The balance point lies between the drive and the grip mark; measure it from the drive, and give its unit."),
-        ("own_torque", lever.own_torque is None or 0 <= lever.own_torque <= MOST_OWN,
-         "That cannot be what a tool's own weight makes; look at it again, with nothing hung."),
-        ("head", by_torque or lever.head is None or 0 <= lever.head < mass,
-         "The head cannot weigh as much as the whole tool; weigh both again."),
-        ("hanger", 0 <= lever.hanger <= HEAVIEST, "That cannot be what a hook and its rope weigh; weigh them again."),
-    )  # fmt: skip
+        (
+            "own_centre",
+            by_torque or grip is None or NEAREST_BALANCE * grip <= lever.own_centre < grip,
+            tr(
+                "The balance point lies between the drive and the grip mark; measure it from the drive, and give its unit."
+            ),
+        ),
+        (
+            "own_torque",
+            lever.own_torque is None or 0 <= lever.own_torque <= MOST_OWN,
+            tr("That cannot be what a tool's own weight makes; look at it again, with nothing hung."),
+        ),
+        (
+            "head",
+            by_torque or lever.head is None or 0 <= lever.head < mass,
+            tr("The head cannot weigh as much as the whole tool; weigh both again."),
+        ),
+        (
+            "hanger",
+            0 <= lever.hanger <= HEAVIEST,
+            tr("That cannot be what a hook and its rope weigh; weigh them again."),
+        ),
+    )
     return next(((name, words) for name, fine, words in checks if not fine), None)
 
 
-WEIGH_IT = "Weigh the tool and balance it on an edge: its own weight pulls too, often by 5 %."
+WEIGH_IT = tr("Weigh the tool and balance it on an edge: its own weight pulls too, often by 5 %.")
 
 
 def check_lever(lever: LeverFacts, tool: ToolFacts, targets: tuple[float, ...]) -> None:
@@ -284,24 +314,36 @@ def check_lever(lever: LeverFacts, tool: ToolFacts, targets: tuple[float, ...]) 
     for target in targets:
         hung = lever.at(target)
         if hung is None or not hung.weights:
-            raise ShopRefused(f"Nothing hangs for {quantity(target, tool.unit)}; choose what to hang there.")
+            raise ShopRefused(
+                tr("Nothing hangs for {target}; choose what to hang there.", target=quantity(target, tool.unit))
+            )
         if not lever.disc and hung.hook <= lever.pivot + 0.01:
             raise ShopRefused(
-                f"The hook has to hang beyond the pin, which is {quantity(lever.pivot, MILLIMETRE)} from the drive."
+                tr(
+                    "The hook has to hang beyond the pin, which is {pivot} from the drive.",
+                    pivot=quantity(lever.pivot, MILLIMETRE),
+                )
             )
         if lever.grip is not None and hung.hook > lever.grip * (1 + 1e-9):
-            raise ShopRefused(f"The hook cannot hang beyond the grip mark at {quantity(lever.grip, MILLIMETRE)}.")
+            raise ShopRefused(
+                tr("The hook cannot hang beyond the grip mark at {grip}.", grip=quantity(lever.grip, MILLIMETRE))
+            )
         if hung.mass + lever.hanger > HEAVIEST + 1e-9:
             raise ShopRefused(
-                f"{quantity(hung.mass, KILOGRAM)} is more than one person should lift; hang less, further out."
+                tr(
+                    "{mass} is more than one person should lift; hang less, further out.",
+                    mass=quantity(hung.mass, KILOGRAM),
+                )
             )
         torque = lever.torque(hung)
         if torque > tool.kind.maximum * OVER:
             made, most = quantity(torque, tool.unit), quantity(tool.kind.maximum, tool.unit)
-            raise ShopRefused(f"That makes {made}; the tool ends at {most}. Hang less, or nearer.")
+            raise ShopRefused(
+                tr("That makes {made}; the tool ends at {most}. Hang less, or nearer.", made=made, most=most)
+            )
         if not target * (1 - BESIDE) <= torque <= target * (1 + BESIDE):
             made, aim = quantity(torque, tool.unit), quantity(target, tool.unit)
-            raise ShopRefused(f"That makes {made}, too far from {aim}; move the hook.")
+            raise ShopRefused(tr("That makes {made}, too far from {aim}; move the hook.", made=made, aim=aim))
 
 
 def check_arm(lever: LeverFacts, targets: tuple[float, ...]) -> None:
@@ -309,17 +351,25 @@ def check_arm(lever: LeverFacts, targets: tuple[float, ...]) -> None:
     for target in targets:
         hung = lever.at(target)
         if hung is None or not hung.weights:
-            raise ShopRefused(f"Nothing hangs for {target:g} N·m; choose other torques, or a longer arm.")
+            raise ShopRefused(
+                tr("Nothing hangs for {target:g} N·m; choose other torques, or a longer arm.", target=target)
+            )
         if hung.hook > LONGEST_LEVER:
             raise ShopRefused(
-                f"{quantity(hung.hook, MILLIMETRE)} cannot be an arm's length; measure it from the drive's centre."
+                tr(
+                    "{hook} cannot be an arm's length; measure it from the drive's centre.",
+                    hook=quantity(hung.hook, MILLIMETRE),
+                )
             )
         if hung.mass + lever.hanger > HEAVIEST + 1e-9:
             raise ShopRefused(
-                f"{quantity(hung.mass, KILOGRAM)} is more than one person should lift; hang less, further out."
+                tr(
+                    "{mass} is more than one person should lift; hang less, further out.",
+                    mass=quantity(hung.mass, KILOGRAM),
+                )
             )
     if not lever.proven:
-        raise ShopRefused("A stamp alone says nothing of a reference: weigh the weights first, in References.")
+        raise ShopRefused(tr("A stamp alone says nothing of a reference: weigh the weights first, in References."))
 
 
 OVER = 1.02

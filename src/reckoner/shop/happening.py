@@ -8,6 +8,7 @@ from sqlalchemy import func, select
 from sqlalchemy.exc import IntegrityError
 from sqlalchemy.orm import Session
 
+from reckoner.core.translation import tr
 from reckoner.shop.acts import Act, ShopRefused
 from reckoner.shop.projection import update_projection
 from reckoner.store.schema import HistoryPlace, Tool, ToolEvent, ToolStanding
@@ -28,8 +29,10 @@ def take_place(session: Session, tool_id: int) -> int:
         session.flush()
     except IntegrityError:
         raise ShopRefused(
-            "Something else happened to the tool at this very moment. Nothing was kept; look again, and repeat it if it "
-            "still holds."
+            tr(
+                "Something else happened to the tool at this very moment. Nothing was kept; look again, and "
+                "repeat it if it still holds."
+            )
         ) from None
     return place
 

@@ -14,6 +14,7 @@ from typing import Any
 from reckoner.core.errors import InputRefused
 from reckoner.core.interval import LONGEST, IntervalOutcome, Reliability, School, reliability, staircase
 from reckoner.core.printing import fixed, percent
+from reckoner.core.translation import tr
 from reckoner.store.reader import Reader
 from reckoner.store.terms import term
 from reckoner.store.times import day_at, day_of
@@ -27,17 +28,17 @@ FEWEST = 10
 """Results of a group from which a reliability target says anything at all."""
 
 SCHOOL_WORDS = {
-    School.FIXED: "fixed: always the same months",
-    School.STAIRCASE: "staircase: longer after good results, shorter after bad ones",
-    School.RELIABILITY: "reliability: as long as enough of its model stay inside",
+    School.FIXED: tr("fixed: always the same months"),
+    School.STAIRCASE: tr("staircase: longer after good results, shorter after bad ones"),
+    School.RELIABILITY: tr("reliability: as long as enough of its model stay inside"),
 }
 """The schools, to choose from."""
 
 
 SHORT_WORDS = {
-    School.FIXED: "Fixed months",
-    School.STAIRCASE: "Staircase",
-    School.RELIABILITY: "Reliability target",
+    School.FIXED: tr("Fixed months"),
+    School.STAIRCASE: tr("Staircase"),
+    School.RELIABILITY: tr("Reliability target"),
 }
 
 
@@ -79,36 +80,55 @@ def proposed(basis: IntervalBasis, used: float | None = None) -> Interval:
 def _by_staircase(basis: IntervalBasis, used: float) -> Interval:
     months = max(1, int(staircase(basis.now, used, 1.0) + 1e-9))
     if used > 1:
-        found = "found outside"
+        found = tr("found outside")
     elif used <= 0.5:
-        found = "found within half of its limit"
+        found = tr("found within half of its limit")
     else:
-        found = "found inside, beyond half of its limit"
-    step = f"{basis.now} months stay {months}" if months == basis.now else f"{basis.now} months become {months}"
-    return Interval(School.STAIRCASE, months, f"staircase: {found}, so {step}")
+        found = tr("found inside, beyond half of its limit")
+    step = (
+        tr("{now} months stay {months}", now=basis.now, months=months)
+        if months == basis.now
+        else tr("{now} months become {months}", now=basis.now, months=months)
+    )
+    return Interval(School.STAIRCASE, months, tr("staircase: {found}, so {step}", found=found, step=step))
 
 
 def _by_reliability(basis: IntervalBasis) -> Interval:
     share = percent(basis.target, 0)
     count = sum(o.count for o in basis.outcomes)
     if count < FEWEST:
-        why = f"reliability: {count} results of its model are too few to say, so {basis.months} months as fixed"
+        why = tr(
+            "reliability: {count} results of its model are too few to say, so {months} months as fixed",
+            count=count,
+            months=basis.months,
+        )
         return Interval(School.RELIABILITY, basis.months, why)
     try:
         fitted = reliability(basis.outcomes, basis.target)
     except InputRefused as refusal:
-        why = f"reliability: {refusal.reason}, so {basis.months} months as fixed"
+        why = tr("reliability: {reason}, so {months} months as fixed", reason=refusal.reason, months=basis.months)
         return Interval(School.RELIABILITY, basis.months, why)
     months = max(1, int(min(fitted.proposal, LONGEST)))
-    return Interval(School.RELIABILITY, months, f"reliability: {share} inside for {_fit_words(fitted)}")
+    return Interval(
+        School.RELIABILITY,
+        months,
+        tr("reliability: {share} inside for {fit_words}", share=share, fit_words=_fit_words(fitted)),
+    )
 
 
 def _fit_words(fitted: Reliability) -> str:
-    bounds = f"{fixed(fitted.low_months, 1)} to "
-    bounds += f"{fixed(fitted.high_months, 1)} months" if fitted.high_months < 1200 else "any number of months"
-    return f"{fixed(fitted.months, 1)} months by {fitted.results} results of its model (90 % bounds {bounds})" + (
-        "" if fitted.proposal == fitted.months else "; the lower bound counts until there are 100"
+    low = fixed(fitted.low_months, 1)
+    bounds = (
+        tr("{low} to {high} months", low=low, high=fixed(fitted.high_months, 1))
+        if fitted.high_months < 1200
+        else tr("{low} to any number of months", low=low)
     )
+    return tr(
+        "{months} months by {results} results of its model (90 % bounds {bounds})",
+        months=fixed(fitted.months, 1),
+        results=fitted.results,
+        bounds=bounds,
+    ) + ("" if fitted.proposal == fitted.months else tr("; the lower bound counts until there are 100"))
 
 
 _SCHOOL = """
@@ -138,13 +158,13 @@ def whose_school(reader: Reader, tool_id: int) -> tuple[School, str]:
     """The school that holds for a tool, and whose it is."""
     row, shop = reader.row(_SCHOOL, tool=tool_id), reader.row(_SHOP)
     for said, whose in (
-        (row.own if row is not None else "", "its own"),
-        (row.of_model if row is not None else "", "as its model"),
-        (shop.school if shop is not None else "", "as the shop does"),
+        (row.own if row is not None else "", tr("its own")),
+        (row.of_model if row is not None else "", tr("as its model")),
+        (shop.school if shop is not None else "", tr("as the shop does")),
     ):
         if said:
             return term(School, said), whose
-    return School.FIXED, "as the shop does"
+    return School.FIXED, tr("as the shop does")
 
 
 def basis(reader: Reader, tool_id: int, months: int, school: School | None = None) -> IntervalBasis:

@@ -7,9 +7,10 @@ from datetime import date
 from typing import Any
 
 from reckoner.core.printing import span
+from reckoner.core.translation import ENGLISH
 from reckoner.core.units import Kind, unit_named
 from reckoner.formats.labels import Label, LabelSize, read_sizes
-from reckoner.formats.languages import ENGLISH, in_language, say, written
+from reckoner.formats.languages import in_language, say, written
 from reckoner.shop.certified import CERTIFIED_UNTIL
 from reckoner.shop.register.cards import ToolCard, cards, cards_at
 from reckoner.shop.register.finding import question

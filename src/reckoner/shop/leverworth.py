@@ -7,24 +7,25 @@ from dataclasses import replace
 from itertools import combinations
 
 from reckoner.core.printing import percent
+from reckoner.core.translation import tr
 from reckoner.shop.hanging import HungAt, K, LeverFacts
 
 SHARE_WORDS = {
-    "mass": "the mass of what hangs",
-    "length": "the length to the hook",
-    "gravity": "local gravity",
-    "incline": "the lever's level",
-    "own_torque": "the tool's own weight",
-    "head_mass": "the head, which does not swing and was not weighed",
+    "mass": tr("the mass of what hangs"),
+    "length": tr("the length to the hook"),
+    "gravity": tr("local gravity"),
+    "incline": tr("the lever's level"),
+    "own_torque": tr("the tool's own weight"),
+    "head_mass": tr("the head, which does not swing and was not weighed"),
 }
 
 BETTER = {
-    "mass": "weigh them on a better scale",
-    "length": "measure it with a finer rule",
-    "gravity": "say under Tools, Shop where the shop stands",
-    "incline": "use a level instead of the eye",
-    "own_torque": "balance it on an edge more carefully, and weigh it",
-    "head_mass": "weigh the head",
+    "mass": tr("weigh them on a better scale"),
+    "length": tr("measure it with a finer rule"),
+    "gravity": tr("say under Tools, Shop where the shop stands"),
+    "incline": tr("use a level instead of the eye"),
+    "own_torque": tr("balance it on an edge more carefully, and weigh it"),
+    "head_mass": tr("weigh the head"),
 }
 
 
@@ -38,7 +39,14 @@ def biggest_share(facts: LeverFacts, hung: HungAt) -> str:
     torque = facts.torque(hung)
     what = f"{SHARE_WORDS[name][:1].upper()}{SHARE_WORDS[name][1:]}"
     now_w, then_w = percent(K * now / torque, 2), percent(K * then / torque, 2)
-    return f"{what} is {percent(part, 0)} of it: {BETTER[name]}; half as unsure, W goes from {now_w} to {then_w}."
+    return tr(
+        "{what} is {part} of it: {better}; half as unsure, W goes from {now_w} to {then_w}.",
+        what=what,
+        part=percent(part, 0),
+        better=BETTER[name],
+        now_w=now_w,
+        then_w=then_w,
+    )
 
 
 SLID = 0.010
@@ -76,18 +84,18 @@ def shortcuts(facts: LeverFacts, hung: HungAt, stamped: dict[str, float]) -> tup
     def off(other: LeverFacts, hang: HungAt) -> float:
         return other.torque(hang) / torque - 1
 
-    found = [("rounding gravity to 10", off(replace(facts, gravity=10.0), hung))]
+    found = [(tr("rounding gravity to 10"), off(replace(facts, gravity=10.0), hung))]
     if not facts.disc:
         bare = replace(facts, own_mass=0.0, own_centre=0.0, own_torque=None, head=None)
         slid = replace(hung, hook=hung.hook + SLID)
         found += [
-            ("forgetting the tool's own weight", off(bare, hung)),
-            ("a lever 5° off level, unseen", 1 / math.cos(math.radians(5.0)) - 1),
-            ("a weight that slid out by 10 mm", torque / facts.torque(slid) - 1),
+            (tr("forgetting the tool's own weight"), off(bare, hung)),
+            (tr("a lever 5° off level, unseen"), 1 / math.cos(math.radians(5.0)) - 1),
+            (tr("a weight that slid out by 10 mm"), torque / facts.torque(slid) - 1),
         ]
     if facts.pivot and facts.grip is not None and abs(hung.hook - facts.grip) > 0.002:
-        found.append(("taking mass times length, hung off the grip mark", facts.made(hung).torque / torque - 1))
+        found.append((tr("taking mass times length, hung off the grip mark"), facts.made(hung).torque / torque - 1))
     believed = replace(hung, weights=tuple(replace(w, mass=stamped.get(w.number, w.mass)) for w in hung.weights))
     if abs(believed.mass - hung.mass) > 1e-6:
-        found.append(("believing the stamps", off(facts, believed)))
+        found.append((tr("believing the stamps"), off(facts, believed)))
     return tuple((words, by) for words, by in found if abs(by) >= LOST)

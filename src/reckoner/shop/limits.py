@@ -13,6 +13,7 @@ from typing import Any
 from reckoner.core import printing
 from reckoner.core.limits import LimitOf, StatedLimit, Zone, of_reading
 from reckoner.core.printing import THIN, number, quantity
+from reckoner.core.translation import tr
 from reckoner.core.units import Unit
 from reckoner.formats.languages import say
 from reckoner.store.errors import ValueUnreadable
@@ -48,11 +49,12 @@ def _read(zones: str) -> StatedLimit:
     try:
         return limit_from(json.loads(zones))
     except (ValueError, TypeError, RecursionError):
-        raise ValueUnreadable("limit by zones", zones) from None
+        raise ValueUnreadable(tr("limit by zones"), zones) from None
 
 
 def limit_words(limit: StatedLimit) -> str:
-    """Such as "6 % below 20 % of full scale, 4 % above"; as it can be typed again."""
+    """Such as "6 % below 20 % of full scale, 4 % above"; as it is typed: a notation, the same in
+    every language."""
     said, low = [], ""
     for zone in limit.zones:
         whose = " of full scale" if zone.of is LimitOf.FULL_SCALE else ""

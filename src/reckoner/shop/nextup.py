@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from datetime import date
 
 from reckoner.core.errors import InputRefused
+from reckoner.core.translation import tr, tr_count
 from reckoner.shop.acts import ShopRefused
 from reckoner.shop.agenda import Waiting, items
 from reckoner.shop.facts import ReferenceFacts
@@ -32,11 +33,21 @@ class NextUp:
         count = len(self.tools)
         if not count:
             return ""
-        many = f"{COUNTED.get(count, str(count))} more due tool{'s fit' if count != 1 else ' fits'} it"
-        return f"{self.reference} is set up; {many}: {', '.join(card.tool.number for card in self.tools[:SHOWN])}."
+        many = tr_count(
+            "{counted} more due tool fits it",
+            "{counted} more due tools fit it",
+            count,
+            counted=COUNTED.get(count, count),
+        )
+        return tr(
+            "{reference} is set up; {many}: {list}.",
+            reference=self.reference,
+            many=many,
+            list=", ".join(card.tool.number for card in self.tools[:SHOWN]),
+        )
 
 
-COUNTED = {1: "one", 2: "two", 3: "three", 4: "four", 5: "five", 6: "six"}
+COUNTED = {1: tr("one"), 2: tr("two"), 3: tr("three"), 4: tr("four"), 5: tr("five"), 6: tr("six")}
 SHOWN = 4
 
 

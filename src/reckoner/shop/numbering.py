@@ -15,6 +15,7 @@ from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
 from reckoner.core.errors import InputRefused
+from reckoner.core.translation import tr
 from reckoner.store.schema import CertificateNumber, Shop, Signature
 
 if TYPE_CHECKING:
@@ -33,12 +34,16 @@ def read_scheme(text: str, field: str = "numbering") -> tuple[str, str]:
     parts = [found.group(1) for found in _PART.finditer(scheme)]
     for part in parts:
         if part not in KNOWN:
-            raise InputRefused(field, text, f"{{{part}}} is none of {', '.join(f'{{{name}}}' for name in KNOWN)}")
+            raise InputRefused(
+                field,
+                text,
+                tr("{{{part}}} is none of {list}", part=part, list=", ".join(f"{{{name}}}" for name in KNOWN)),
+            )
     if "{" in _PART.sub("", scheme) or "}" in _PART.sub("", scheme):
-        raise InputRefused(field, text, "has a brace that opens nothing; write such as {year}-{n:4}")
+        raise InputRefused(field, text, tr("has a brace that opens nothing; write such as {year}-{n:4}"))
     if scheme and not {"n", "run"} & set(parts):
-        raise InputRefused(field, text, "needs {n} or {run}, or two certificates would bear the same number")
-    return scheme, f"such as {made(scheme, date(2026, 11, 24), 'HC-0417', 133, 42)}"
+        raise InputRefused(field, text, tr("needs {n} or {run}, or two certificates would bear the same number"))
+    return scheme, tr("such as {made}", made=made(scheme, date(2026, 11, 24), "HC-0417", 133, 42))
 
 
 def made(scheme: str, on: date, tool: str, run_id: int, n: int) -> str:
@@ -59,7 +64,7 @@ def certificate_number(run: RunState) -> str:
 
 def own_number(run_id: int) -> str:
     """What a run is called that has no certificate."""
-    return f"run {run_id}"
+    return tr("run {run_id}", run_id=run_id)
 
 
 def give_number(session: Session, signature: Signature, on: date, tool: str) -> str:

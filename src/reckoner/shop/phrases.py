@@ -12,6 +12,7 @@ from datetime import date
 
 from reckoner.core.days import day_words, long_day, read_coming
 from reckoner.core.errors import InputRefused
+from reckoner.core.translation import tr
 from reckoner.shop.consequences import HOW_MANY, consequence, cycles_in, why_not
 from reckoner.shop.events import EVENTS
 from reckoner.shop.register.naming import tool_called
@@ -37,8 +38,8 @@ class Phrase:
     def words(self) -> str:
         """Such as "HC-0417 fell"."""
         if self.kind is EventKind.LENT:
-            until = f" until {day_words(self.due_back)}" if self.due_back is not None else ""
-            return f"{self.number} lent to {self.note or '…'}{until}"
+            until = tr(" until {due_back}", due_back=day_words(self.due_back)) if self.due_back is not None else ""
+            return tr("{number} lent to {note}{until}", number=self.number, note=self.note or "…", until=until)
         more = f": {self.note}" if self.note else ""
         return f"{self.number} {EVENTS[self.kind].words.lower()}{more}"
 
@@ -78,13 +79,13 @@ def _phrase(reader: Reader, named: str, kind: EventKind, note: str) -> Phrase | 
     number, now = card.tool.number, card.standing
     why = why_not(now, kind)
     if not why and EVENTS[kind].asks and not note:
-        why = HOW_MANY if kind is EventKind.COUNTED else "Type why as well, in a few words."
+        why = HOW_MANY if kind is EventKind.COUNTED else tr("Type why as well, in a few words.")
     if not why and kind is EventKind.COUNTED and cycles_in(note) is None:
         why = HOW_MANY
     return Phrase(card.tool.id, number, kind, note, consequence(number, now, kind, note), why)
 
 
-LEND, BACK = ("lend", "loan"), ("back", "returned", "is back")
+LEND, BACK = (tr("lend"), tr("loan")), (tr("back"), tr("returned"), tr("is back"))
 MOST_DAY_WORDS = 3
 """Words at the end of a loan that may say until when."""
 
@@ -104,11 +105,11 @@ def _loan(reader: Reader, named: str, rest: list[str], today: date) -> Phrase | 
         break
     number, why = card.tool.number, unfit(card, today)
     if card.loan is not None:
-        why = f"It is lent to {card.loan.to}; take it back first."
+        why = tr("It is lent to {to}; take it back first.", to=card.loan.to)
     elif not why and not to:
-        why = "Type to whom as well, and until when."
-    when = f" until {long_day(until)}" if until is not None else ""
-    told = f"{number} will be lent{when}; its settings can be kept at the Desk."
+        why = tr("Type to whom as well, and until when.")
+    when = tr(" until {until}", until=long_day(until)) if until is not None else ""
+    told = tr("{number} will be lent{when}; its settings can be kept at the Desk.", number=number, when=when)
     return Phrase(card.tool.id, number, EventKind.LENT, to, told, why, until)
 
 
@@ -117,6 +118,6 @@ def _return(reader: Reader, named: str) -> Phrase | None:
     card = tool_called(reader, named)
     if card is None:
         return None
-    why = "" if card.loan is not None else "It is not lent."
-    told = f"The Desk asks whether anything happened to {card.tool.number}, and takes it back."
+    why = "" if card.loan is not None else tr("It is not lent.")
+    told = tr("The Desk asks whether anything happened to {number}, and takes it back.", number=card.tool.number)
     return Phrase(card.tool.id, card.tool.number, EventKind.RETURNED, "", told, why)

@@ -14,6 +14,7 @@ from sqlalchemy.orm import Session
 
 from reckoner.core.due import Due, DueReason
 from reckoner.core.states import State
+from reckoner.core.translation import tr
 from reckoner.shop.acts import ShopRefused
 from reckoner.shop.changes import ChangeKind, changed
 from reckoner.shop.register import listing
@@ -55,7 +56,7 @@ def _keep_loan(session: Session, tool_id: int, *, lent: bool) -> None:
             session.flush()
         except IntegrityError:
             raise ShopRefused(
-                "It was lent at this very moment by someone else. Nothing was kept; look again."
+                tr("It was lent at this very moment by someone else. Nothing was kept; look again.")
             ) from None
 
 

@@ -11,6 +11,7 @@ from dataclasses import dataclass
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
+from reckoner.core.translation import tr
 from reckoner.shop.acts import Act, ShopRefused, note
 from reckoner.shop.consequences import HOW_MANY, consequence, cycles_in, why_not
 from reckoner.shop.events import EVENTS
@@ -66,18 +67,18 @@ def report(session: Session, tool_id: int, kind: EventKind, reason: str, act: Ac
         if cycles is None:
             raise ShopRefused(HOW_MANY)
     if facts.asks and not reason:
-        raise ShopRefused("Say why in a few words; whoever finds it later asks just that.")
+        raise ShopRefused(tr("Say why in a few words; whoever finds it later asks just that."))
     if kind in (EventKind.RELEASED, EventKind.KEPT_NO_MORE):
         require(session, act, Right.ALLOW)
     if kind in (EventKind.RETIRED, EventKind.BACK_IN_SERVICE):
         require(session, act, Right.EDIT)
     open_run = session.scalar(select(OpenRun.run_id).where(OpenRun.tool_id == tool_id))
     if open_run is not None and kind in (EventKind.RETIRED, EventKind.KEPT):
-        raise ShopRefused(f"{tool.number} is on the bench. Sign the run or give it up first.")
+        raise ShopRefused(tr("{number} is on the bench. Sign the run or give it up first.", number=tool.number))
     told = consequence(tool.number, now, kind, reason)
     event = record_event(session, tool_id, kind, reason, act, cycles=cycles)
     session.flush()
-    note(session, act, f"reported: {kind}", tool.number, note=reason)
+    note(session, act, tr("reported: {kind}", kind=EVENTS[kind].words.lower()), tool.number, note=reason)
     words = f"{tool.number} {facts.words.lower()}" + (f", {reason}" if reason else "")
     return Reported(words, told, tool_id, event.id, kind, reason)
 
@@ -86,13 +87,13 @@ def refuse_if_newer(session: Session, event_id: int) -> ToolEvent:
     """The event, if nothing happened to its tool since. Raises ShopRefused."""
     event = session.get_one(ToolEvent, event_id)
     if newest_place(session, event.tool_id) != event.sequence:
-        raise ShopRefused("Something happened to the tool since; that cannot be taken back any more.")
+        raise ShopRefused(tr("Something happened to the tool since; that cannot be taken back any more."))
     return event
 
 
 def withdraw(session: Session, reported: Reported, act: Act) -> Withdrawn:
     """Say that a report was a mistake. Raises ShopRefused when something happened to the tool since."""
     event = refuse_if_newer(session, reported.event_id)
-    record_event(session, event.tool_id, EventKind.MISTAKEN, f"“{reported.words}” was a mistake", act)
-    note(session, act, "took a report back", session.get_one(Tool, event.tool_id).number, event=event.id)
+    record_event(session, event.tool_id, EventKind.MISTAKEN, tr("“{words}” was a mistake", words=reported.words), act)
+    note(session, act, tr("took a report back"), session.get_one(Tool, event.tool_id).number, event=event.id)
     return Withdrawn(reported.words, reported)

@@ -15,6 +15,7 @@ from reckoner.core.kinds import Direction, MeterMode
 from reckoner.core.rules import Rule
 from reckoner.core.suspect import Suspicion
 from reckoner.core.trace import Fault
+from reckoner.core.translation import tr
 from reckoner.core.verdict import PointResult, Verdict
 from reckoner.formats.resultfile import (
     ExerciseEntry,
@@ -79,7 +80,7 @@ def record_of(run: RunState, amends: str = "") -> ResultRecord:
     Raises ShopRefused for a run that is not signed or judged nothing."""
     signature, found = run.signature, judged(run).verdict
     if signature is None or found is None or not run.policy.judges:
-        raise ShopRefused("A result file is of a signed run that judged its tool.")
+        raise ShopRefused(tr("A result file is of a signed run that judged its tool."))
     return ResultRecord(
         certificate=certificate_number(run),
         kind=run.kind.value,
@@ -180,7 +181,7 @@ def run_of(file: ResultFile) -> RunState:
     except Refused as refusal:
         raise ResultRefused(file.record.certificate, str(refusal).rstrip(".")) from None
     except WRONG as fault:
-        raise ResultRefused(file.record.certificate, f"it says what no run can say ({fault})") from None
+        raise ResultRefused(file.record.certificate, tr("it says what no run can say ({fault})", fault=fault)) from None
 
 
 def _run(record: ResultRecord) -> RunState:
@@ -280,7 +281,9 @@ def recomputed(file: ResultFile) -> tuple[int, tuple[str, ...]]:
     except Refused as refusal:
         raise ResultRefused(file.record.certificate, str(refusal).rstrip(".")) from None
     except WRONG as fault:
-        raise ResultRefused(file.record.certificate, f"nothing can be computed from what it says ({fault})") from None
+        raise ResultRefused(
+            file.record.certificate, tr("nothing can be computed from what it says ({fault})", fault=fault)
+        ) from None
 
 
 def _held(run: RunState, file: ResultFile) -> tuple[int, tuple[str, ...]]:
@@ -291,10 +294,15 @@ def _held(run: RunState, file: ResultFile) -> tuple[int, tuple[str, ...]]:
     kept = {p.series: p for p in file.record.points}
     for series, verdict in judged(run).phases:
         for one, point in zip(series, verdict.points, strict=True):
-            where = f"{one.phase.kind.value} at {one.target:g} N·m {one.direction}"
+            where = tr(
+                "{value} at {target:g} N·m {direction}",
+                value=one.phase.kind.value,
+                target=one.target,
+                direction=one.direction,
+            )
             stored, fresh = kept.pop(one.id, None), _point(one, point)
             if stored is None:
-                said.append(f"{where}: no result is in the file")
+                said.append(tr("{where}: no result is in the file", where=where))
                 continue
             for name, value in fresh.model_dump(exclude={"series"}).items():
                 numbers += 1
@@ -303,18 +311,26 @@ def _held(run: RunState, file: ResultFile) -> tuple[int, tuple[str, ...]]:
                     value == then if isinstance(value, str) else math.isclose(value, then, rel_tol=SLACK, abs_tol=SLACK)
                 )
                 if not same:
-                    said.append(f"{where}: {name.replace('_', ' ')} {_shown(value)}, the file says {_shown(then)}")
-    said += [f"a result of a series that is not in the file (number {number})" for number in kept]
+                    said.append(
+                        tr(
+                            "{where}: {replace} {shown}, the file says {shown_2}",
+                            where=where,
+                            replace=name.replace("_", " "),
+                            shown=_shown(value),
+                            shown_2=_shown(then),
+                        )
+                    )
+    said += [tr("a result of a series that is not in the file (number {number})", number=number) for number in kept]
     for name, now, then in _concluded(run, found, file.record):
         numbers += 1
         if now != then:
-            said.append(f"{name} would be “{now}”, the file says “{then}”")
+            said.append(tr("{name} would be “{now}”, the file says “{then}”", name=name, now=now, then=then))
     return numbers, tuple(said)
 
 
-NOT_DERIVED = (
-    "the tool, its serial and its owner; the reference and its certificate; the room; the readings as they were taken; who "
-    "signed, when, and the certificate's number"
+NOT_DERIVED = tr(
+    "the tool, its serial and its owner; the reference and its certificate; the room; the "
+    "readings as they were taken; who signed, when, and the certificate's number"
 )
 """What no sum can check: it stands by the file's digest, and that by the paper it is printed on."""
 
@@ -327,16 +343,16 @@ def _concluded(run: RunState, found: Verdict | None, record: ResultRecord) -> tu
     if renews and run.rules.renews_due_date and found is not None and found.accepted is not None:
         due = next_due(run, signature.on).on
     return (
-        ("the state", found.state.value if found is not None else None, record.state),
-        ("accepted", found.accepted if found is not None else None, record.accepted),
-        ("the statement", run_sentence(run.tool, found) if found is not None else "", record.statement),
+        (tr("the state"), found.state.value if found is not None else None, record.state),
+        (tr("accepted"), found.accepted if found is not None else None, record.accepted),
+        (tr("the statement"), run_sentence(run.tool, found) if found is not None else "", record.statement),
         (
-            "the formal statement",
+            tr("the formal statement"),
             formal(found, run.rules.title, run.tool.unit) if found is not None else "",
             record.formal,
         ),
-        ("due again", due, signature.due),
-        ("released", found is None or found.accepted is True or not renews, True),
+        (tr("due again"), due, signature.due),
+        (tr("released"), found is None or found.accepted is True or not renews, True),
     )
 
 

@@ -16,6 +16,7 @@ from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
 from reckoner.core.errors import UnreachableError
+from reckoner.core.translation import tr
 from reckoner.shop.acts import Act, ShopRefused, note
 from reckoner.shop.changes import ChangeKind, changed
 from reckoner.shop.rights import Right, require
@@ -79,13 +80,15 @@ def set_passphrase(session: Session, person_id: int, passphrase: str, act: Act) 
     if act.person_id != person_id:
         require(session, act, Right.EDIT)
     if len(passphrase.strip()) < SHORTEST:
-        raise ShopRefused(f"A passphrase has at least {SHORTEST} characters; several words are good.")
+        raise ShopRefused(
+            tr("A passphrase has at least {shortest} characters; several words are good.", shortest=SHORTEST)
+        )
     salt = os.urandom(16)
     public = _secret(passphrase, salt, COST).public_key().public_bytes_raw()
     session.add(SigningKey(person_id=person_id, at=act.at, salt=salt, cost=COST, public=public))
     session.flush()
     changed(session, ChangeKind.PEOPLE, person_id, act.person_id)
-    note(session, act, "set a passphrase", session.get_one(Person, person_id).initials)
+    note(session, act, tr("set a passphrase"), session.get_one(Person, person_id).initials)
 
 
 def key_of(session: Session, person_id: int) -> SigningKey | None:
@@ -110,12 +113,14 @@ def seal(session: Session, signature: Signature, passphrase: str | None) -> None
         return
     who = session.get_one(Person, signature.person_id).initials
     if key is None:
-        raise ShopRefused(f"This shop signs with passphrases, and {who} has none yet: set it under Tools, People.")
+        raise ShopRefused(
+            tr("This shop signs with passphrases, and {who} has none yet: set it under Tools, People.", who=who)
+        )
     if passphrase is None:
-        raise ShopRefused(f"{who} signs with a passphrase: type it. Nothing was signed.")
+        raise ShopRefused(tr("{who} signs with a passphrase: type it. Nothing was signed.", who=who))
     secret = _secret(passphrase, key.salt, key.cost)
     if secret.public_key().public_bytes_raw() != key.public:
-        raise WrongPassphrase(f"That is not the passphrase of {who}. Nothing was signed; type it again.")
+        raise WrongPassphrase(tr("That is not the passphrase of {who}. Nothing was signed; type it again.", who=who))
     session.flush()
     content = chain.content_of(session.connection(), LinkKind.RUN, signature.run_id)
     if content is None:

@@ -8,12 +8,13 @@ from reckoner.core.comparison import ComparedChange
 from reckoner.core.errors import InputRefused
 from reckoner.core.printing import fixed, limit, number, percent
 from reckoner.core.sides import Sides
+from reckoner.core.translation import tr
 from reckoner.shop.procedures.papers import DerivationLine
 from reckoner.shop.runs.sides import held, margin_of
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.wording import torque_figure
 
-NOT_YET = "Each side wants two readings before anything can be said."
+NOT_YET = tr("Each side wants two readings before anything can be said.")
 
 
 def sides_sentence(run: RunState) -> str:
@@ -21,15 +22,18 @@ def sides_sentence(run: RunState) -> str:
     try:
         found = held(run)
     except InputRefused as refusal:
-        return f"Nothing is concluded: {refusal.reason}"
+        return tr("Nothing is concluded: {reason}", reason=refusal.reason)
     if found is None or run.sides is None:
         return NOT_YET
     one, two = run.sides.first.name, run.sides.second.name
     if found.drifted and found.drift is not None:
         d = found.drift
-        return (
-            f"The two series of “{one}” differ by {percent(abs(d.difference), 1)} ({_interval(d.low_95, d.high_95)}), more "
-            "than they scatter: nothing is concluded. Look for what moved, and take them again"
+        return tr(
+            "The two series of “{one}” differ by {difference} ({interval}), more than they scatter: "
+            "nothing is concluded. Look for what moved, and take them again",
+            one=one,
+            difference=percent(abs(d.difference), 1),
+            interval=_interval(d.low_95, d.high_95),
         )
     return f"{_said(run, found, one, two)}: {_verdict(run, found)}"
 
@@ -38,16 +42,36 @@ def _said(run: RunState, found: Sides, one: str, two: str) -> str:
     computed = run.sides.expected(run.tool) if run.sides is not None else None
     if computed is not None and computed != 1:
         low, high = fixed(found.low_95, 3), fixed(found.high_95, 3)
-        return (
-            f"{two[:1].upper()}{two[1:]} gives {fixed(found.ratio, 3)} times {one} ({low} to {high}), computed "
-            f"{fixed(computed, 4)}"
+        return tr(
+            "{upper}{two} gives {ratio} times {one} ({low} to {high}), computed {computed}",
+            upper=two[:1].upper(),
+            two=two[1:],
+            ratio=fixed(found.ratio, 3),
+            one=one,
+            low=low,
+            high=high,
+            computed=fixed(computed, 4),
         )
     off = found.ratio - 1
     if round(abs(off), 3) == 0:
-        return f"{two[:1].upper()}{two[1:]} reads the same as {one} ({_interval(found.low_95 - 1, found.high_95 - 1)})"
-    way = "higher" if off > 0 else "lower"
+        return tr(
+            "{upper}{two} reads the same as {one} ({interval})",
+            upper=two[:1].upper(),
+            two=two[1:],
+            one=one,
+            interval=_interval(found.low_95 - 1, found.high_95 - 1),
+        )
+    way = tr("higher") if off > 0 else tr("lower")
     interval = _interval(found.low_95 - 1, found.high_95 - 1)
-    return f"{two[:1].upper()}{two[1:]} reads {percent(abs(off), 1)} {way} than {one} ({interval})"
+    return tr(
+        "{upper}{two} reads {off} {way} than {one} ({interval})",
+        upper=two[:1].upper(),
+        two=two[1:],
+        off=percent(abs(off), 1),
+        way=way,
+        one=one,
+        interval=interval,
+    )
 
 
 def _verdict(run: RunState, found: Sides) -> str:
@@ -55,15 +79,21 @@ def _verdict(run: RunState, found: Sides) -> str:
     against = computed is not None and computed != 1
     match found.change:
         case ComparedChange.UNCHANGED:
-            return "as computed" if against else "no difference that matters"
+            return tr("as computed") if against else tr("no difference that matters")
         case ComparedChange.CHANGED:
-            return f"{percent(abs(found.difference), 1)} off what is computed" if against else "different"
+            return (
+                tr("{difference} off what is computed", difference=percent(abs(found.difference), 1))
+                if against
+                else tr("different")
+            )
         case ComparedChange.CANNOT_TELL:
-            return f"cannot tell; {found.readings_needed} readings on each side would"
+            return tr(
+                "cannot tell; {readings_needed} readings on each side would", readings_needed=found.readings_needed
+            )
 
 
 def _interval(low: float, high: float) -> str:
-    return f"{percent(low, 1, sign=True)} to {percent(high, 1, sign=True)}"
+    return tr("{low} to {high}", low=percent(low, 1, sign=True), high=percent(high, 1, sign=True))
 
 
 def scatter_words(run: RunState) -> str:
@@ -75,7 +105,7 @@ def scatter_words(run: RunState) -> str:
     if found is None or run.sides is None:
         return ""
     (one, two), (a, b) = (run.sides.first.name, run.sides.second.name), found.spreads
-    return f"Scatter: {one} {percent(a, 2)}, {two} {percent(b, 2)}"
+    return tr("Scatter: {one} {a}, {two} {b}", one=one, a=percent(a, 2), two=two, b=percent(b, 2))
 
 
 def side_name(run: RunState, place: int) -> str:
@@ -83,7 +113,8 @@ def side_name(run: RunState, place: int) -> str:
     if run.sides is None:
         return ""
     name = run.sides.places[place].name
-    return f"{name[:1].upper()}{name[1:]}{' again' if place == 2 else ''}"
+    name = f"{name[:1].upper()}{name[1:]}"
+    return tr("{name} again", name=name) if place == 2 else name
 
 
 def sides_derivation(run: RunState) -> tuple[DerivationLine, ...]:
@@ -104,7 +135,7 @@ def sides_derivation(run: RunState) -> tuple[DerivationLine, ...]:
         lines.append(
             DerivationLine(
                 side_name(run, series.place or 0),
-                "mean; s, n − 1",
+                tr("mean; s, n − 1"),
                 ", ".join(torque_figure(run, r) for r in readings),
                 f"{number(unit.from_si(mean))} {unit.symbol}; s {number(unit.from_si(spread))}",
             )
@@ -113,10 +144,14 @@ def sides_derivation(run: RunState) -> tuple[DerivationLine, ...]:
         d = found.drift
         lines.append(
             DerivationLine(
-                f"{side_name(run, 0)}, held against itself",
-                "Welch's interval of the difference, 95 %",
-                f"{percent(d.low_95, 2, sign=True)} to {percent(d.high_95, 2, sign=True)}",
-                "moved: it leaves 0 out" if found.drifted else "did not move: it holds 0",
+                tr("{side_name}, held against itself", side_name=side_name(run, 0)),
+                tr("Welch's interval of the difference, 95 %"),
+                tr(
+                    "{low_95} to {high_95}",
+                    low_95=percent(d.low_95, 2, sign=True),
+                    high_95=percent(d.high_95, 2, sign=True),
+                ),
+                tr("moved: it leaves 0 out") if found.drifted else tr("did not move: it holds 0"),
             )
         )
     both = [m for place, m in enumerate(means) if place != 1]
@@ -124,23 +159,32 @@ def sides_derivation(run: RunState) -> tuple[DerivationLine, ...]:
     b = means[1][0]
     lines.append(
         DerivationLine(
-            "The ratio",
+            tr("The ratio"),
             "R = B̄ / Ā",
             f"{number(unit.from_si(b))} / {number(unit.from_si(a))}",
             fixed(found.ratio, 5),
         )
     )
     lines.append(
-        DerivationLine("Its interval", "Fieller's, 95 %", "", f"{fixed(found.low_95, 5)} to {fixed(found.high_95, 5)}")
+        DerivationLine(
+            tr("Its interval"),
+            tr("Fieller's, 95 %"),
+            "",
+            tr("{low_95} to {high_95}", low_95=fixed(found.low_95, 5), high_95=fixed(found.high_95, 5)),
+        )
     )
     lines += _computed(run)
     matters = limit(margin_of(run))
     lines.append(
         DerivationLine(
-            "Held against what it should be",
-            "R / f − 1, inside ± a quarter of the limit",
-            f"{percent(found.low_95 / found.expected - 1, 2, sign=True)} to "
-            f"{percent(found.high_95 / found.expected - 1, 2, sign=True)} against {matters}",
+            tr("Held against what it should be"),
+            tr("R / f − 1, inside ± a quarter of the limit"),
+            tr(
+                "{low_95} to {high_95} against {matters}",
+                low_95=percent(found.low_95 / found.expected - 1, 2, sign=True),
+                high_95=percent(found.high_95 / found.expected - 1, 2, sign=True),
+                matters=matters,
+            ),
             percent(found.difference, 2, sign=True),
         )
     )
@@ -160,8 +204,8 @@ def _computed(run: RunState) -> list[DerivationLine]:
         told.append(f"({length} − {pivot})/{length} · ({hand}{reach})/({hand} − {pivot})")
     return [
         DerivationLine(
-            "Computed, lengths in mm",
-            "f = (L − p)/L · (h + Σ e·cos φ)/(h − p), the second over the first",
+            tr("Computed, lengths in mm"),
+            tr("f = (L − p)/L · (h + Σ e·cos φ)/(h − p), the second over the first"),
             f"[{told[1]}] / [{told[0]}]",
             fixed(computed, 5),
         )
@@ -170,5 +214,10 @@ def _computed(run: RunState) -> list[DerivationLine]:
 
 def reading_beside(run: RunState, place: int, fraction: float) -> str:
     """Of one reading, such as "With the adapter: +0.12 % from what it should be"."""
-    of = "what it should be" if place else "the mean so far"
-    return f"{side_name(run, place)}: {percent(fraction, 2, sign=True)} from {of}"
+    of = tr("what it should be") if place else tr("the mean so far")
+    return tr(
+        "{side_name}: {fraction} from {of}",
+        side_name=side_name(run, place),
+        fraction=percent(fraction, 2, sign=True),
+        of=of,
+    )

@@ -17,6 +17,7 @@ from typing import Any
 
 from reckoner.core.due import Due, DueReason
 from reckoner.core.states import State
+from reckoner.core.translation import mark
 from reckoner.shop.events import EVENTS, Consequence
 from reckoner.store.terms import EventKind, Outcome, term
 from reckoner.store.times import day_of
@@ -25,16 +26,16 @@ from reckoner.store.times import day_of
 class Condition(StrEnum):
     """What a tool is; several may hold at once. The first of them in this order is said first."""
 
-    RETIRED = "retired"
-    EVIDENCE = "kept as evidence"
-    HELD = "held"
-    AWAY = "away"
-    LENT = "lent"
-    NEW = "new"
-    OVERDUE = "overdue"
-    DUE = "due"
-    RESTRICTED = "restricted"
-    IN_DATE = "in date"
+    RETIRED = mark("retired")
+    EVIDENCE = mark("kept as evidence")
+    HELD = mark("held")
+    AWAY = mark("away")
+    LENT = mark("lent")
+    NEW = mark("new")
+    OVERDUE = mark("overdue")
+    DUE = mark("due")
+    RESTRICTED = mark("restricted")
+    IN_DATE = mark("in date")
 
 
 DUE_WITHIN = 30

@@ -17,6 +17,7 @@ from reckoner.core.kinds import (
     implied,
 )
 from reckoner.core.printing import span
+from reckoner.core.translation import tr
 from reckoner.core.units import Kind, unit_named
 from reckoner.formats.documents import TorqueUnit
 from reckoner.shop.limits import stated_limit
@@ -109,8 +110,8 @@ class ToolFacts:
     @property
     def description(self) -> str:
         """Such as "click wrench, ½ in"."""
-        body = "screwdriver" if self.kind.is_screwdriver else "wrench"
-        words = f"{self.mechanism} {body}"
+        body = tr("screwdriver") if self.kind.is_screwdriver else tr("wrench")
+        words = f"{tr(self.mechanism)} {body}"
         return f"{words}, {self.drive}" if self.drive else words
 
     @property

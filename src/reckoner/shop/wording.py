@@ -28,6 +28,7 @@ from reckoner.core.printing import (
 )
 from reckoner.core.rules import Rule
 from reckoner.core.states import State
+from reckoner.core.translation import tr
 from reckoner.core.units import Unit
 from reckoner.core.verdict import PointResult, Verdict
 from reckoner.formats.languages import say
@@ -73,7 +74,10 @@ def corrected_words(run: RunState, series: SeriesState, observation: Observation
     """What a reading is less the reference's known error, such as "; 39.55 corrected"; empty where there is none."""
     if observation.torque is None or run.correction(series.target) == 1:
         return ""
-    return f"; {torque_figure(run, observation.torque / run.correction(series.target))} corrected"
+    return tr(
+        "; {torque_figure} corrected",
+        torque_figure=torque_figure(run, observation.torque / run.correction(series.target)),
+    )
 
 
 def torque_figure(run: RunState, torque: float) -> str:
@@ -89,17 +93,17 @@ def observation_words(run: RunState, series: SeriesState, observation: Observati
         case ObservationKind.VALUE:
             pair = series.pair_of(observation)
             if pair is None:
-                return "Now: what did the tool show?" if series.awaiting is observation else ""
-            told = f", which was {quantity(pair.tool, unit)}" if is_half(observation.detail) else ""
+                return tr("Now: what did the tool show?") if series.awaiting is observation else ""
+            told = tr(", which was {tool}", tool=quantity(pair.tool, unit)) if is_half(observation.detail) else ""
             return plain_error(run.tool, pair.tool, pair.reference) + told
         case ObservationKind.SHOWN:
-            return f"The tool showed {quantity(observation.tool_value or 0.0, unit)}"
+            return tr("The tool showed {tool_value}", tool_value=quantity(observation.tool_value or 0.0, unit))
         case ObservationKind.NO_SIGNAL:
-            return f"No signal up to {quantity(observation.torque or 0.0, unit)}"
+            return tr("No signal up to {torque}", torque=quantity(observation.torque or 0.0, unit))
         case ObservationKind.CLICKED:
-            return f"Signalled at {quantity(observation.torque or 0.0, unit)}"
+            return tr("Signalled at {torque}", torque=quantity(observation.torque or 0.0, unit))
         case ObservationKind.SILENT:
-            return f"Silent at {quantity(observation.torque or 0.0, unit)}"
+            return tr("Silent at {torque}", torque=quantity(observation.torque or 0.0, unit))
 
 
 def strike_words(run: RunState, series: SeriesState, observation: ObservationState) -> str:
@@ -107,9 +111,15 @@ def strike_words(run: RunState, series: SeriesState, observation: ObservationSta
     at = settable(run.tool.kind, series.target, run.tool.unit)
     if observation.kind in (ObservationKind.CLICKED, ObservationKind.SILENT, ObservationKind.SHOWN):
         words = observation_words(run, series, observation)
-        return f"“{words[:1].lower()}{words[1:]}”, at {at}"
+        return tr("“{lower}{words}”, at {at}", lower=words[:1].lower(), words=words[1:], at=at)
     place = [o.id for o in series.observations if o.kind is observation.kind].index(observation.id) + 1
-    return f"{reading_figure(run, observation)} {run.tool.unit.symbol}, the {ordinal(place)} at {at}"
+    return tr(
+        "{reading_figure} {symbol}, the {ordinal} at {at}",
+        reading_figure=reading_figure(run, observation),
+        symbol=run.tool.unit.symbol,
+        ordinal=ordinal(place),
+        at=at,
+    )
 
 
 def came_words(run: RunState) -> str:
@@ -208,48 +218,48 @@ def component_words(name: str) -> str:
 
 
 EFFECT_WORDS = {
-    Effect.REPRODUCIBILITY: "Remounting",
-    Effect.OUTPUT_DRIVE: "Drive positions",
-    Effect.INTERFACE: "Adapter positions",
-    Effect.LOADING_POINT: "Hand ±10 mm",
+    Effect.REPRODUCIBILITY: tr("Remounting"),
+    Effect.OUTPUT_DRIVE: tr("Drive positions"),
+    Effect.INTERFACE: tr("Adapter positions"),
+    Effect.LOADING_POINT: tr("Hand ±10 mm"),
 }
 """What a characterisation can measure, to choose from."""
 
 _MEASURED = {
-    Effect.REPRODUCIBILITY: "reproducibility",
-    Effect.OUTPUT_DRIVE: "drive positions",
-    Effect.INTERFACE: "adapter positions",
-    Effect.LOADING_POINT: "loading point",
+    Effect.REPRODUCIBILITY: tr("reproducibility"),
+    Effect.OUTPUT_DRIVE: tr("drive positions"),
+    Effect.INTERFACE: tr("adapter positions"),
+    Effect.LOADING_POINT: tr("loading point"),
 }
 
 RULE_CHOICES = {
-    Rule.EVERY_READING: "every reading",
-    Rule.MEAN: "the mean",
-    Rule.GUARDED: "the mean, guarded",
-    Rule.PROBABILITY: "probability",
+    Rule.EVERY_READING: tr("every reading"),
+    Rule.MEAN: tr("the mean"),
+    Rule.GUARDED: tr("the mean, guarded"),
+    Rule.PROBABILITY: tr("probability"),
 }
 """The decision rules, to choose from."""
 
 DUE_WORDS = {
-    DueReason.NEVER_TESTED: "it has never been tested",
-    DueReason.CALENDAR: "its interval ends",
-    DueReason.CYCLES: "its cycles are used up",
-    DueReason.EVENT: "something happened to it",
-    DueReason.BROUGHT_FORWARD: "its date was brought forward to level the work",
-    DueReason.BROUGHT_IN: "the record that was brought in says so",
+    DueReason.NEVER_TESTED: tr("it has never been tested"),
+    DueReason.CALENDAR: tr("its interval ends"),
+    DueReason.CYCLES: tr("its cycles are used up"),
+    DueReason.EVENT: tr("something happened to it"),
+    DueReason.BROUGHT_FORWARD: tr("its date was brought forward to level the work"),
+    DueReason.BROUGHT_IN: tr("the record that was brought in says so"),
 }
 """What sets a due date; completes "due because …"."""
 
 SIGNING_VERBS = {
-    Outcome.RELEASED: "Sign",
-    Outcome.HELD: "Hold, sign",
-    Outcome.RESTRICTED: "Restrict, sign",
-    Outcome.RETIRED: "Retire, sign",
-    Outcome.KEEP_HOLDING: "Keep held, sign",
-    Outcome.FULL_RUN: "Full run, sign",
-    Outcome.CHARACTERISED: "Keep, sign",
-    Outcome.COMPARED: "Compared, sign",
-    Outcome.COMPARISON: "Keep, sign",
+    Outcome.RELEASED: tr("Sign"),
+    Outcome.HELD: tr("Hold, sign"),
+    Outcome.RESTRICTED: tr("Restrict, sign"),
+    Outcome.RETIRED: tr("Retire, sign"),
+    Outcome.KEEP_HOLDING: tr("Keep held, sign"),
+    Outcome.FULL_RUN: tr("Full run, sign"),
+    Outcome.CHARACTERISED: tr("Keep, sign"),
+    Outcome.COMPARED: tr("Compared, sign"),
+    Outcome.COMPARISON: tr("Keep, sign"),
 }
 """What the button says that signs with an outcome."""
 
@@ -262,28 +272,30 @@ def signed_tail(outcome: Outcome | None) -> str:
 
 
 CAUTION_WORDS = {
-    Caution.HANGING_WEIGHTS: "Weights rated and tied, a stop under them, feet and head out of their fall. Eye protection.",
-    Caution.CLAMP_THE_DRIVE: "Clamp the drive alone, in soft jaws, never the body.",
-    Caution.LOADED_LEVER: "Do not stand in line with a loaded lever.",
-    Caution.CAPACITY: "Do not go past the capacity of the tool, or of what measures it.",
-    Caution.MAKER_RULES: "The maker's instructions rule.",
-    Caution.NUT: "The nut must surely hold more than the test torque, and nothing may turn; a vice is better.",
+    Caution.HANGING_WEIGHTS: tr(
+        "Weights rated and tied, a stop under them, feet and head out of their fall. Eye protection."
+    ),
+    Caution.CLAMP_THE_DRIVE: tr("Clamp the drive alone, in soft jaws, never the body."),
+    Caution.LOADED_LEVER: tr("Do not stand in line with a loaded lever."),
+    Caution.CAPACITY: tr("Do not go past the capacity of the tool, or of what measures it."),
+    Caution.MAKER_RULES: tr("The maker's instructions rule."),
+    Caution.NUT: tr("The nut must surely hold more than the test torque, and nothing may turn; a vice is better."),
 }
 
 NEED_WORDS = {
-    Need.LINES: "{left} of {of} to look at",
-    Need.REFERENCE: "reference",
-    Need.ROOM: "room",
-    Need.ZERO: "zero",
-    Need.POINTER: "the tool's pointer",
-    Need.RELEASES: "{left} to go",
-    Need.ANSWER: "an answer",
-    Need.READINGS: "{left} readings to go",
-    Need.ZERO_AFTER: "zero after the series",
-    Need.POINTER_AFTER: "the pointer's zero",
-    Need.ROOM_AGAIN: "the room again",
-    Need.TURN: "turn, read, lock",
-    Need.SIGNATURE: "signature",
+    Need.LINES: tr("{left} of {of} to look at"),
+    Need.REFERENCE: tr("reference"),
+    Need.ROOM: tr("room"),
+    Need.ZERO: tr("zero"),
+    Need.POINTER: tr("the tool's pointer"),
+    Need.RELEASES: tr("{left} to go"),
+    Need.ANSWER: tr("an answer"),
+    Need.READINGS: tr("{left} readings to go"),
+    Need.ZERO_AFTER: tr("zero after the series"),
+    Need.POINTER_AFTER: tr("the pointer's zero"),
+    Need.ROOM_AGAIN: tr("the room again"),
+    Need.TURN: tr("turn, read, lock"),
+    Need.SIGNATURE: tr("signature"),
 }
 
 
@@ -302,13 +314,13 @@ def place_words(effect: Effect, place: int) -> str:
     """One place at which an effect is measured, such as "drive at 90°"."""
     match effect:
         case Effect.REPRODUCIBILITY:
-            return f"remounted, {place + 1} of 4"
+            return tr("remounted, {place} of 4", place=place + 1)
         case Effect.OUTPUT_DRIVE:
-            return f"drive at {place * 90}°"
+            return tr("drive at {place}°", place=place * 90)
         case Effect.INTERFACE:
-            return f"adapter at {place * 90}°"
+            return tr("adapter at {place}°", place=place * 90)
         case Effect.LOADING_POINT:
-            return ("hand 10 mm nearer", "hand 10 mm further out")[place]
+            return (tr("hand 10 mm nearer"), tr("hand 10 mm further out"))[place]
 
 
 def distrust_words(found: Distrust, reference: ReferenceFacts | None) -> str:
@@ -317,10 +329,15 @@ def distrust_words(found: Distrust, reference: ReferenceFacts | None) -> str:
 
     number_of_reference = reference.number if reference is not None else ""
     return {
-        Distrust.NOT_CHOSEN: "no reference was chosen",
-        Distrust.CERTIFICATE_ENDED: f"the certificate of {number_of_reference} had ended",
+        Distrust.NOT_CHOSEN: tr("no reference was chosen"),
+        Distrust.CERTIFICATE_ENDED: tr(
+            "the certificate of {number_of_reference} had ended", number_of_reference=number_of_reference
+        ),
         Distrust.UNPROVEN: PROCEDURES[reference.kind].papers.why_unproven(reference) if reference is not None else "",
-        Distrust.ZERO_MOVED: f"{number_of_reference} did not come back to its zero, so the series is suspect",
+        Distrust.ZERO_MOVED: tr(
+            "{number_of_reference} did not come back to its zero, so the series is suspect",
+            number_of_reference=number_of_reference,
+        ),
     }[found]
 
 
@@ -328,7 +345,11 @@ def effects_words(found: MeasuredEffects) -> str:
     """Where a budget's b values come from; empty when nothing was characterised."""
     if found.on is None:
         return ""
-    return f"characterisation of {'its model' if found.of_model else 'this tool'}, {day_words(found.on)}"
+    return tr(
+        "characterisation of {which}, {on}",
+        which=tr("its model") if found.of_model else tr("this tool"),
+        on=day_words(found.on),
+    )
 
 
 def freedom_words(freedom: float) -> str:
@@ -342,10 +363,15 @@ def few_sentence(budget: Budget) -> str:
         return ""
     _, wider = budget.student
     of_range = any(c.name in EFFECT_NAMES and c.degrees_of_freedom < FEW_DEGREES for c in budget.components if c.value)
-    also = ", and what few means tell," if of_range else ""
-    return (
-        f"With {len(budget.deviations)} readings{also} k = 2 says too little (ν {freedom_words(budget.degrees_of_freedom)}): "
-        f"by Student's t, W is {percent(wider, 2)} instead of {percent(budget.expanded_uncertainty, 2)}."
+    also = tr(", and what few means tell,") if of_range else ""
+    return tr(
+        "With {count} readings{also} k = 2 says too little (ν {freedom_words}): by Student's t, W is "
+        "{wider} instead of {expanded_uncertainty}.",
+        count=len(budget.deviations),
+        also=also,
+        freedom_words=freedom_words(budget.degrees_of_freedom),
+        wider=percent(wider, 2),
+        expanded_uncertainty=percent(budget.expanded_uncertainty, 2),
     )
 
 
@@ -361,10 +387,21 @@ def characterised_sentence(run: RunState) -> str:
             told = f"ν {freedom_words(found.degrees_of_freedom)}"
             if effect is not Effect.LOADING_POINT:
                 ranged = fixed(spread, uncertainty_decimals(spread))
-                told = f"range {ranged} of {len(seen)} means, d₂ {RANGE_FACTORS[len(seen)]}; {told}"
+                told = tr(
+                    "range {ranged} of {count} means, d₂ {range_factors}; {told}",
+                    ranged=ranged,
+                    count=len(seen),
+                    range_factors=RANGE_FACTORS[len(seen)],
+                    told=told,
+                )
             said.append(f"{words} {quantity(found.b, unit, uncertainty_decimals(unit.from_si(found.b)))} ({told})")
     words = ", ".join(said)
-    return f"{words[:1].upper()}{words[1:]} at {quantity(run.all_series[0].target, unit)}"
+    return tr(
+        "{upper}{words} at {target}",
+        upper=words[:1].upper(),
+        words=words[1:],
+        target=quantity(run.all_series[0].target, unit),
+    )
 
 
 def comparison_sentence(found: Comparison, since: date, where: str = "") -> str:
@@ -372,32 +409,47 @@ def comparison_sentence(found: Comparison, since: date, where: str = "") -> str:
     amount = percent(abs(found.difference), 1)
     low, high = sorted((abs(found.low_95), abs(found.high_95)))
     if found.low_95 < 0 < found.high_95:
-        interval = f"{percent(found.low_95, 1, sign=True)} to {percent(found.high_95, 1, sign=True)}"
+        interval = tr(
+            "{low_95} to {high_95}",
+            low_95=percent(found.low_95, 1, sign=True),
+            high_95=percent(found.high_95, 1, sign=True),
+        )
     else:
-        interval = f"{percent(low, 1)} to {percent(high, 1)}"
-    way = f"{amount} {'higher than' if found.difference > 0 else 'lower than'}"
+        interval = tr("{low} to {high}", low=percent(low, 1), high=percent(high, 1))
+    way = tr("{amount} {which}", amount=amount, which=tr("higher than") if found.difference > 0 else tr("lower than"))
     if round(abs(found.difference), 3) == 0:
-        way = "the same as"
+        way = tr("the same as")
     tail = {
-        ComparedChange.UNCHANGED: "no change that matters",
-        ComparedChange.CHANGED: "changed",
-        ComparedChange.CANNOT_TELL: f"cannot tell; {found.readings_needed} readings on each side would",
+        ComparedChange.UNCHANGED: tr("no change that matters"),
+        ComparedChange.CHANGED: tr("changed"),
+        ComparedChange.CANNOT_TELL: tr(
+            "cannot tell; {readings_needed} readings on each side would", readings_needed=found.readings_needed
+        ),
     }[found.change]
-    lead = f"{where}: reads" if where else "Reads"
-    return f"{lead} {way} on {day_words(since)} ({interval}): {tail}"
+    lead = tr("{where}: reads", where=where) if where else tr("Reads")
+    return tr(
+        "{lead} {way} on {since} ({interval}): {tail}",
+        lead=lead,
+        way=way,
+        since=day_words(since),
+        interval=interval,
+        tail=tail,
+    )
 
 
 FINDING_WORDS: dict[Breach | Beside, str] = {
-    Breach.CHANGED: "link {place}: {what} is not what was kept; it was changed afterwards",
-    Breach.MISSING: "link {place}: {what} is gone",
-    Breach.INSERTED: "{what} was put in past the chain",
-    Breach.LINK: "between link {before} and link {place} the chain is broken: a link was changed, taken out or put in",
-    Beside.STANDING: "{what} stands otherwise than its records say; “reckoner rebuild” makes that anew",
-    Beside.LISTING: "{what} is listed otherwise than the register says; “reckoner rebuild” makes that anew",
-    Beside.OPEN_RUN: "{what} is marked as open though it is over, or the other way round",
-    Beside.REGISTER: "{what}: its row is not what its versions make of it; it was changed past the register",
-    Beside.UNSEALED: "{what} bears no seal, though its signer had a passphrase by then",
-    Beside.SEAL: "{what}: its seal does not fit what is kept of the run",
+    Breach.CHANGED: tr("link {place}: {what} is not what was kept; it was changed afterwards"),
+    Breach.MISSING: tr("link {place}: {what} is gone"),
+    Breach.INSERTED: tr("{what} was put in past the chain"),
+    Breach.LINK: tr(
+        "between link {before} and link {place} the chain is broken: a link was changed, taken out or put in"
+    ),
+    Beside.STANDING: tr("{what} stands otherwise than its records say; “reckoner rebuild” makes that anew"),
+    Beside.LISTING: tr("{what} is listed otherwise than the register says; “reckoner rebuild” makes that anew"),
+    Beside.OPEN_RUN: tr("{what} is marked as open though it is over, or the other way round"),
+    Beside.REGISTER: tr("{what}: its row is not what its versions make of it; it was changed past the register"),
+    Beside.UNSEALED: tr("{what} bears no seal, though its signer had a passphrase by then"),
+    Beside.SEAL: tr("{what}: its seal does not fit what is kept of the run"),
 }
 
 

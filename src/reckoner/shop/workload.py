@@ -10,6 +10,7 @@ from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from reckoner.core.days import day_words
+from reckoner.core.translation import tr
 from reckoner.shop.acts import Act, ShopRefused, note
 from reckoner.shop.happening import record_event
 from reckoner.shop.register.cards import ToolCard, cards_of
@@ -130,20 +131,28 @@ def bring_forward(session: Session, tool_ids: Sequence[int], to: date, act: Act)
     """Let tools be due on an earlier day. Raises ShopRefused for a day that is past, or not earlier."""
     require(session, act, Right.EDIT)
     if to < act.at.date():
-        raise ShopRefused("That day is past; choose one to come.")
+        raise ShopRefused(tr("That day is past; choose one to come."))
     made = []
     for tool_id in tool_ids:
         tool = session.get_one(Tool, tool_id)
         row = session.scalar(select(ToolStanding).where(ToolStanding.tool_id == tool_id))
         due = kept(row).due if row is not None else None
         if due is None or due.on <= to:
-            raise ShopRefused(f"{tool.number} is not due after {day_words(to)}; it cannot be brought forward to it.")
-        words = f"{tool.number} due {day_words(to)}, not {day_words(due.on)}"
-        event = record_event(session, tool_id, EventKind.BROUGHT_FORWARD, f"from {day_words(due.on)}", act, due_back=to)
+            raise ShopRefused(
+                tr(
+                    "{number} is not due after {to}; it cannot be brought forward to it.",
+                    number=tool.number,
+                    to=day_words(to),
+                )
+            )
+        words = tr("{number} due {to}, not {on}", number=tool.number, to=day_words(to), on=day_words(due.on))
+        event = record_event(
+            session, tool_id, EventKind.BROUGHT_FORWARD, tr("from {on}", on=day_words(due.on)), act, due_back=to
+        )
         session.flush()
-        note(session, act, "brought the due date forward", tool.number, to=str(to))
+        note(session, act, tr("brought the due date forward"), tool.number, to=str(to))
         made.append(Reported(words, "", tool_id, event.id, EventKind.BROUGHT_FORWARD, event.note))
-    one = made[0].words if len(made) == 1 else f"{len(made)} tools due by {day_words(to)}"
+    one = made[0].words if len(made) == 1 else tr("{count} tools due by {to}", count=len(made), to=day_words(to))
     return BroughtForward(one, tuple(made))
 
 

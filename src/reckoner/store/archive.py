@@ -21,6 +21,7 @@ from pathlib import Path
 from typing import TYPE_CHECKING
 
 from reckoner.core.errors import Refused
+from reckoner.core.translation import tr
 from reckoner.store import files
 from reckoner.store.errors import DiskFull, WriteFailed
 from reckoner.store.reader import Reader, reader_of
@@ -126,7 +127,9 @@ def _look_through(archive: Path, digests: dict[int, str]) -> None:
     with zipfile.ZipFile(archive) as opened:
         for trace_id, digest in digests.items():
             if hashlib.sha256(opened.read(f"{trace_id}.f32")).hexdigest() != digest:
-                raise ArchiveRefused(f"{archive} could not be read back as it was written; nothing was put away.")
+                raise ArchiveRefused(
+                    tr("{archive} could not be read back as it was written; nothing was put away.", archive=archive)
+                )
 
 
 def archives(folder: Path) -> tuple[Path, ...]:
@@ -140,8 +143,11 @@ def samples_of(folder: Path, trace_id: int, digest: str) -> bytes:
         if hashlib.sha256(found).hexdigest() == digest:
             return found
     raise ArchiveRefused(
-        f"The trace of this pull was archived, and is in none of the archives in {folder / FOLDER}. Put the archive back "
-        "there to see it; its reading is kept here."
+        tr(
+            "The trace of this pull was archived, and is in none of the archives in {folder}. Put the "
+            "archive back there to see it; its reading is kept here.",
+            folder=folder / FOLDER,
+        )
     )
 
 

@@ -17,6 +17,7 @@ from itertools import chain, count
 from pathlib import Path
 
 from reckoner.core.errors import Refused
+from reckoner.core.translation import tr
 from reckoner.store import files, times
 from reckoner.store.database import FILE
 from reckoner.store.errors import DatabaseBusy, DatabaseDamaged, DatabaseNewer, DatabaseNotOurs, DiskFull, WriteFailed
@@ -41,10 +42,15 @@ def back_up(folder: Path, target: Path) -> None:
     source = folder / FILE
     if not source.exists():
         raise BackupRefused(
-            f'There is no database in "{folder}". Name the folder that Reckoner keeps its data in with --data.'
+            tr(
+                'There is no database in "{folder}". Name the folder that Reckoner keeps its data in with --data.',
+                folder=folder,
+            )
         )
     if target.exists():
-        raise BackupRefused(f'"{target}" is there already; it was left alone. Give the backup a name of its own.')
+        raise BackupRefused(
+            tr('"{target}" is there already; it was left alone. Give the backup a name of its own.', target=target)
+        )
     _copy(source, target)
 
 
@@ -55,12 +61,14 @@ def restore(backup: Path, folder: Path, now: datetime) -> Path | None:
     Raises BackupRefused, StoreRefused: a window has the folder open, the backup is damaged, newer or not ours.
     """
     if not backup.is_file():
-        raise BackupRefused(f'There is no file "{backup}". Check its name, and that its drive is connected.')
+        raise BackupRefused(
+            tr('There is no file "{backup}". Check its name, and that its drive is connected.', backup=backup)
+        )
     _require_whole(backup)
     folder.mkdir(parents=True, exist_ok=True, mode=0o700)
     path = folder / FILE
     if path.exists() and os.path.samefile(backup, path):
-        raise BackupRefused("That is the database that is in use; choose a backup of it.")
+        raise BackupRefused(tr("That is the database that is in use; choose a backup of it."))
     with FolderLock(folder):
         made = folder / f".{FILE}.{os.getpid()}.new-restored"
         _copy(backup, made)
@@ -80,14 +88,18 @@ def _require_whole(backup: Path) -> None:
         files.look_at(backup)
         revision = files.revision_of(backup)
         if revision is None:
-            raise DatabaseNotOurs(backup, "its tables are another program's")
+            raise DatabaseNotOurs(backup, tr("its tables are another program's"))
         if revision not in revisions():
             raise DatabaseNewer(backup, revision)
         files.check(backup)
     except DatabaseDamaged as damage:
         raise BackupRefused(
-            f"The backup {backup} is damaged ({damage.why}), so it was not put back; what is in the folder was left as it "
-            "is. Take an older backup, or another copy of this one."
+            tr(
+                "The backup {backup} is damaged ({why}), so it was not put back; what is in the folder was "
+                "left as it is. Take an older backup, or another copy of this one.",
+                backup=backup,
+                why=damage.why,
+            )
         ) from damage
 
 
@@ -109,7 +121,9 @@ def opened_to_look(backup: Path) -> Iterator[Reader]:
         with closing(sqlite3.connect(files.uri(backup, "ro"), uri=True, timeout=5)) as connection:
             yield Reader(connection, backup.parent)
     except sqlite3.Error as fault:
-        raise BackupRefused(f"{backup} cannot be read as a backup ({fault}). Choose another.") from None
+        raise BackupRefused(
+            tr("{backup} cannot be read as a backup ({fault}). Choose another.", backup=backup, fault=fault)
+        ) from None
 
 
 def _free(path: Path) -> Path:
@@ -180,7 +194,7 @@ def back_up_today(folder: Path, into: Path, today: date) -> Path | None:
         return None
     if not into.is_dir():
         raise BackupRefused(
-            f'The folder "{into}" for daily backups is not there. Connect its drive, or choose another.'
+            tr('The folder "{into}" for daily backups is not there. Connect its drive, or choose another.', into=into)
         )
     back_up(folder, target)
     for old in sorted(into.glob("reckoner-????-??-??.sqlite"))[:-KEPT_DAYS]:

@@ -5,8 +5,9 @@ from __future__ import annotations
 from pathlib import Path
 
 from reckoner.core.errors import OurFault, Refused
+from reckoner.core.translation import tr
 
-RESTORE = "“reckoner restore FILE” puts back a backup, and keeps what is there now beside it."
+RESTORE = tr("“reckoner restore FILE” puts back a backup, and keeps what is there now beside it.")
 
 
 class StoreRefused(Refused):
@@ -20,54 +21,70 @@ class StoreRefused(Refused):
 
 class DirectoryNotWritable(StoreRefused):
     def __str__(self) -> str:
-        return (
-            f"Nothing can be written in {self.path} ({self.why}). "
-            "Choose another folder with --data, or ask for the right to write there."
+        return tr(
+            "Nothing can be written in {path} ({why}). Choose another folder with --data, or ask for the "
+            "right to write there.",
+            path=self.path,
+            why=self.why,
         )
 
 
 class DatabaseDamaged(StoreRefused):
     def __str__(self) -> str:
-        return (
-            f"The database {self.path} is damaged ({self.why}). Nothing in it has been changed. {RESTORE} Keep the damaged "
-            "file, since readings can often be recovered from it."
+        return tr(
+            "The database {path} is damaged ({why}). Nothing in it has been changed. {restore} Keep the "
+            "damaged file, since readings can often be recovered from it.",
+            path=self.path,
+            why=self.why,
+            restore=RESTORE,
         )
 
 
 class DatabaseNotOurs(StoreRefused):
     def __str__(self) -> str:
-        return (
-            f"The file {self.path} is not one of Reckoner's ({self.why}). Nothing in it has been changed. "
-            "Choose another folder with --data, or move the file away to start anew."
+        return tr(
+            "The file {path} is not one of Reckoner's ({why}). Nothing in it has been changed. Choose "
+            "another folder with --data, or move the file away to start anew.",
+            path=self.path,
+            why=self.why,
         )
 
 
 class DatabaseNewer(StoreRefused):
     def __str__(self) -> str:
-        return (
-            f"The database {self.path} was written by a newer Reckoner (its version is {self.why}). "
-            "Nothing in it has been changed. Update this Reckoner, or open another folder with --data."
+        return tr(
+            "The database {path} was written by a newer Reckoner (its version is {why}). Nothing in it "
+            "has been changed. Update this Reckoner, or open another folder with --data.",
+            path=self.path,
+            why=self.why,
         )
 
 
 class DatabaseBusy(StoreRefused):
     def __str__(self) -> str:
-        return f"Another program holds {self.path} ({self.why}). Close it there and try again; nothing was saved."
+        return tr(
+            "Another program holds {path} ({why}). Close it there and try again; nothing was saved.",
+            path=self.path,
+            why=self.why,
+        )
 
 
 class WriteFailed(StoreRefused):
     def __str__(self) -> str:
-        return (
-            f"This could not be saved in {self.path} ({self.why}). Nothing was lost that was on the screen before. "
-            "Check that the disk is still there and can be written, then try again."
+        return tr(
+            "This could not be saved in {path} ({why}). Nothing was lost that was on the screen before. "
+            "Check that the disk is still there and can be written, then try again.",
+            path=self.path,
+            why=self.why,
         )
 
 
 class DiskFull(StoreRefused):
     def __str__(self) -> str:
-        return (
-            f"There is no room left on the disk for {self.path}. Nothing was lost that was on the screen before. "
-            "Make room, then try again."
+        return tr(
+            "There is no room left on the disk for {path}. Nothing was lost that was on the screen "
+            "before. Make room, then try again.",
+            path=self.path,
         )
 
 
@@ -75,9 +92,11 @@ class DatabaseReplaced(StoreRefused):
     """The file was taken away, or another put in its place, while it was open."""
 
     def __str__(self) -> str:
-        return (
-            f"The database {self.path} was moved, deleted or replaced while it was open. Nothing is kept any more: save "
-            "what was read elsewhere, or write it down. Then put the file back, or close this window and open it again."
+        return tr(
+            "The database {path} was moved, deleted or replaced while it was open. Nothing is kept any "
+            "more: save what was read elsewhere, or write it down. Then put the file back, or close this "
+            "window and open it again.",
+            path=self.path,
         )
 
 
@@ -85,7 +104,10 @@ class LookingOn(StoreRefused):
     """A change was asked for where the database is only looked at."""
 
     def __str__(self) -> str:
-        return "This window only looks on: another one holds the database. Close it there to write here; nothing was saved."
+        return tr(
+            "This window only looks on: another one holds the database. Close it there to write here; "
+            "nothing was saved."
+        )
 
 
 class TermUnknown(Refused):
@@ -97,9 +119,12 @@ class TermUnknown(Refused):
         self.word = word
 
     def __str__(self) -> str:
-        return (
-            f'The database says "{self.word[:40]}" where this Reckoner knows no such {self.kind}. It was written by a newer '
-            f"one, or is damaged: update this Reckoner, or put back a backup. {RESTORE}"
+        return tr(
+            'The database says "{word}" where this Reckoner knows no such {kind}. It was written by a '
+            "newer one, or is damaged: update this Reckoner, or put back a backup. {restore}",
+            word=self.word[:40],
+            kind=self.kind,
+            restore=RESTORE,
         )
 
 
@@ -112,25 +137,32 @@ class ValueUnreadable(Refused):
         self.value = value
 
     def __str__(self) -> str:
-        return f'The database says "{str(self.value)[:40]}" where a {self.kind} is kept: it is damaged. {RESTORE}'
+        return tr(
+            'The database says "{str}" where a {kind} is kept: it is damaged. {restore}',
+            str=str(self.value)[:40],
+            kind=self.kind,
+            restore=RESTORE,
+        )
 
 
 class RecordChanged(OurFault):
     """The program tried to change or remove a row that is append-only."""
 
     def __str__(self) -> str:
-        return f"a record that is never changed was about to be changed: {self.args[0]}"
+        return tr("a record that is never changed was about to be changed: {args}", args=self.args[0])
 
 
 class WrongThread(OurFault):
     """A session was asked for outside the thread that owns the database."""
 
     def __str__(self) -> str:
-        return "the database was used from a thread that does not own it"
+        return tr("the database was used from a thread that does not own it")
 
 
 class LinksBroken(OurFault):
     """An upgrade would have left rows that name others which are not there."""
 
     def __str__(self) -> str:
-        return f"the upgrade of the database would have broken links in the table {self.args[0]}; it was undone"
+        return tr(
+            "the upgrade of the database would have broken links in the table {args}; it was undone", args=self.args[0]
+        )

@@ -13,6 +13,7 @@ import struct
 from contextlib import closing, suppress
 from pathlib import Path
 
+from reckoner.core.translation import tr
 from reckoner.store.errors import DatabaseDamaged, DatabaseNotOurs
 from reckoner.store.failures import is_busy
 
@@ -38,14 +39,16 @@ def look_at(path: Path) -> None:
     with path.open("rb") as file:
         head = file.read(100)
     if not head.startswith(HEADER):
-        raise DatabaseNotOurs(path, "it is no database" if head else "it is empty")
+        raise DatabaseNotOurs(path, tr("it is no database") if head else tr("it is empty"))
     if len(head) < 100:
-        raise DatabaseDamaged(path, "it ends in its first line")
+        raise DatabaseDamaged(path, tr("it ends in its first line"))
     (size,) = struct.unpack(">H", head[16:18])
     changes, pages, known = (struct.unpack(">I", head[i : i + 4])[0] for i in (24, 28, 92))
     page = 65536 if size == 1 else size
     if changes == known and pages and not sides(path) and path.stat().st_size < pages * page:
-        raise DatabaseDamaged(path, f"it ends after {path.stat().st_size} of {pages * page} bytes")
+        raise DatabaseDamaged(
+            path, tr("it ends after {st_size} of {pages} bytes", st_size=path.stat().st_size, pages=pages * page)
+        )
 
 
 def settle(path: Path) -> None:
@@ -137,7 +140,14 @@ class DatabaseCheck:
                     raise DatabaseDamaged(path, answer.splitlines()[0])
                 broken = reading.execute("PRAGMA foreign_key_check").fetchone()
                 if broken is not None:
-                    raise DatabaseDamaged(path, f"a row of {broken[0]} names one of {broken[2]} that is not there")
+                    raise DatabaseDamaged(
+                        path,
+                        tr(
+                            "a row of {broken} names one of {broken_2} that is not there",
+                            broken=broken[0],
+                            broken_2=broken[2],
+                        ),
+                    )
         except sqlite3.DatabaseError as fault:
             if self._stopped:
                 return False

@@ -11,6 +11,7 @@ from dataclasses import dataclass
 from pathlib import Path
 from types import TracebackType
 
+from reckoner.core.translation import tr
 from reckoner.store.errors import StoreRefused
 
 FILE = "reckoner.lock"
@@ -33,8 +34,16 @@ class FolderHeld(StoreRefused):
         self.holder = holder
 
     def __str__(self) -> str:
-        who = f" ({self.holder.user} on {self.holder.host}, process {self.holder.pid})" if self.holder.pid else ""
-        return f"Another window has {self.path} open{who}. Close it there, or look on here without changing anything."
+        who = (
+            tr(" ({user} on {host}, process {pid})", user=self.holder.user, host=self.holder.host, pid=self.holder.pid)
+            if self.holder.pid
+            else ""
+        )
+        return tr(
+            "Another window has {path} open{who}. Close it there, or look on here without changing anything.",
+            path=self.path,
+            who=who,
+        )
 
 
 class FolderLock:

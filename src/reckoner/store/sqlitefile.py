@@ -12,6 +12,7 @@ from pathlib import Path
 from typing import TYPE_CHECKING
 
 from reckoner.core.errors import OurFault, Refused
+from reckoner.core.translation import tr
 from reckoner.store import files
 from reckoner.store.errors import (
     DatabaseBusy,
@@ -69,14 +70,14 @@ class SqliteFile:
         files.look_at(self.path)
         revision = files.revision_of(self.path)
         if revision is None:
-            raise DatabaseNotOurs(self.path, "its tables are another program's")
+            raise DatabaseNotOurs(self.path, tr("its tables are another program's"))
         if revision not in revisions():
             raise DatabaseNewer(self.path, revision)
         self.connection = connected(self.path, self._patience, looking_on=self._looking_on)
         self._closing.callback(self.connection.close)
         if revision != newest_revision():
             if self._looking_on:
-                raise DatabaseBusy(self.path, "it is being upgraded")
+                raise DatabaseBusy(self.path, tr("it is being upgraded"))
             self._upgrade(revision)
         self._identity = _identity(self.path)
 

@@ -15,6 +15,7 @@ from dataclasses import asdict, dataclass, field, fields, replace
 from pathlib import Path
 from typing import Any
 
+from reckoner.core.translation import tr
 from reckoner.store.errors import StoreRefused
 
 log = logging.getLogger("reckoner.station")
@@ -24,9 +25,11 @@ FILE = "station.json"
 
 class StationNotWritable(StoreRefused):
     def __str__(self) -> str:
-        return (
-            f"This station's settings cannot be written to {self.path} ({self.why}). They hold until the window closes; "
-            "ask for the right to write there."
+        return tr(
+            "This station's settings cannot be written to {path} ({why}). They hold until the window "
+            "closes; ask for the right to write there.",
+            path=self.path,
+            why=self.why,
         )
 
 

@@ -10,6 +10,7 @@ from __future__ import annotations
 from enum import StrEnum
 from typing import TypeVar
 
+from reckoner.core.translation import mark
 from reckoner.store.errors import TermUnknown
 
 T = TypeVar("T", bound=StrEnum)
@@ -26,11 +27,11 @@ def term(of: type[T], word: str) -> T:
 class RunKind(StrEnum):
     """What a run is for."""
 
-    FULL = "full"
-    CHECK = "check"
-    EVENT = "event"
-    CHARACTERISE = "characterise"
-    COMPARE = "compare"
+    FULL = mark("full")
+    CHECK = mark("check")
+    EVENT = mark("event")
+    CHARACTERISE = mark("characterise")
+    COMPARE = mark("compare")
 
 
 class Contrast(StrEnum):
@@ -85,8 +86,8 @@ class RoomSource(StrEnum):
 class ZeroMoment(StrEnum):
     """When a zero was looked at: before the readings or after them."""
 
-    BEFORE = "before"
-    AFTER = "after"
+    BEFORE = mark("before")
+    AFTER = mark("after")
 
 
 class ZeroOf(StrEnum):
@@ -99,9 +100,9 @@ class ZeroOf(StrEnum):
 class ReferenceKind(StrEnum):
     """What tools are compared with. Each kind has its procedure in ``shop.procedures``."""
 
-    METER = "meter"
-    WEIGHTS = "weights"
-    GAUGE = "force gauge"
+    METER = mark("meter")
+    WEIGHTS = mark("weights")
+    GAUGE = mark("force gauge")
 
 
 class CrossBy(StrEnum):
@@ -115,19 +116,19 @@ class CrossBy(StrEnum):
 class RegisterKind(StrEnum):
     """The kinds of rows in the register, each row versioned."""
 
-    PERSON = "person"
-    MODEL = "model"
-    TOOL = "tool"
-    REFERENCE = "reference"
-    ATTACHMENT = "attachment"
-    SHOP = "shop"
-    WEIGHT = "weight"
-    SCALE = "scale"
-    FORCE_GAUGE = "force gauge"
-    LENGTH = "rule or tape"
-    LEVEL = "level"
-    ADAPTER = "adapter"
-    JOB_CARD = "job card"
+    PERSON = mark("person")
+    MODEL = mark("model")
+    TOOL = mark("tool")
+    REFERENCE = mark("reference")
+    ATTACHMENT = mark("attachment")
+    SHOP = mark("shop")
+    WEIGHT = mark("weight")
+    SCALE = mark("scale")
+    FORCE_GAUGE = mark("force gauge")
+    LENGTH = mark("rule or tape")
+    LEVEL = mark("level")
+    ADAPTER = mark("adapter")
+    JOB_CARD = mark("job card")
 
 
 class GearKind(StrEnum):
@@ -147,22 +148,22 @@ class LinkKind(StrEnum):
     key; a seal; a cross-check of a reference; a beam's scale, and a blind repeat on it; a result of another laboratory; a
     review, a line of it settled, its closing; a job that is over, with all that was done in it."""
 
-    RUN = "run"
-    EVENT = "event"
-    AUDIT = "audit"
-    VERSION = "version"
-    CERTIFICATE = "certificate"
-    WITHDRAWAL = "withdrawal"
-    KEY = "key"
-    SEAL = "seal"
-    CROSS_CHECK = "cross-check"
-    BEAM_SCALE = "beam scale"
-    BEAM_REPEAT = "beam repeat"
-    OUTSIDE_RESULT = "outside result"
-    REVIEW = "review"
-    REVIEW_MARK = "review mark"
-    REVIEW_CLOSE = "review closed"
-    JOB = "job"
+    RUN = mark("run")
+    EVENT = mark("event")
+    AUDIT = mark("audit")
+    VERSION = mark("version")
+    CERTIFICATE = mark("certificate")
+    WITHDRAWAL = mark("withdrawal")
+    KEY = mark("key")
+    SEAL = mark("seal")
+    CROSS_CHECK = mark("cross-check")
+    BEAM_SCALE = mark("beam scale")
+    BEAM_REPEAT = mark("beam repeat")
+    OUTSIDE_RESULT = mark("outside result")
+    REVIEW = mark("review")
+    REVIEW_MARK = mark("review mark")
+    REVIEW_CLOSE = mark("review closed")
+    JOB = mark("job")
 
 
 class Whose(StrEnum):
@@ -175,15 +176,15 @@ class Whose(StrEnum):
 class Outcome(StrEnum):
     """What signing a run does to its tool."""
 
-    RELEASED = "released"
-    HELD = "held"
-    RESTRICTED = "restricted"
-    RETIRED = "retired"
-    KEEP_HOLDING = "keep holding"
-    FULL_RUN = "full run"
-    CHARACTERISED = "characterised"
-    COMPARED = "compared"
-    COMPARISON = "comparison"
+    RELEASED = mark("released")
+    HELD = mark("held")
+    RESTRICTED = mark("restricted")
+    RETIRED = mark("retired")
+    KEEP_HOLDING = mark("keep holding")
+    FULL_RUN = mark("full run")
+    CHARACTERISED = mark("characterised")
+    COMPARED = mark("compared")
+    COMPARISON = mark("comparison")
 
 
 class EventKind(StrEnum):

@@ -12,6 +12,7 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QAction, QKeySequence
 from PyQt6.QtWidgets import QWidget
 
+from reckoner.core.translation import tr
 from reckoner.ui.places import PLACES
 
 
@@ -27,25 +28,37 @@ class ActionSpec:
 
 
 ACTIONS: tuple[ActionSpec, ...] = (
-    ActionSpec("top-line", "Find a tool", ("J", "/"), "Type or scan a tool's number or serial"),
+    ActionSpec("top-line", tr("Find a tool"), ("J", "/"), tr("Type or scan a tool's number or serial")),
     *(ActionSpec(place.id.value, place.name, (place.key,), place.tooltip) for place in PLACES),
-    ActionSpec("primary", "Do the main thing", ("Return", "Enter"), "Does what the blue button says"),
-    ActionSpec("pull", "Pull", ("Space",), "Hold to pull the simulated tool; let go at its signal", held=True),
-    ActionSpec("strike", "Strike the last reading", ("Backspace",), "Strikes it and asks why; it stays visible"),
-    ActionSpec("undo", "Take back", ("Ctrl+Z",), "Takes the last change of the register back"),
-    ActionSpec("redo", "Do again", ("Ctrl+Shift+Z",), "Does again what was taken back last"),
-    ActionSpec("check", "Two-minute check", ("Ctrl+T",), "Puts the tool in front on the bench for a quick check"),
+    ActionSpec("primary", tr("Do the main thing"), ("Return", "Enter"), tr("Does what the blue button says")),
+    ActionSpec("pull", tr("Pull"), ("Space",), tr("Hold to pull the simulated tool; let go at its signal"), held=True),
     ActionSpec(
-        "happened", "Something happened to it", ("Ctrl+E",), "Records a fall, a hold and the like of the tool in front"
+        "strike", tr("Strike the last reading"), ("Backspace",), tr("Strikes it and asks why; it stays visible")
+    ),
+    ActionSpec("undo", tr("Take back"), ("Ctrl+Z",), tr("Takes the last change of the register back")),
+    ActionSpec("redo", tr("Do again"), ("Ctrl+Shift+Z",), tr("Does again what was taken back last")),
+    ActionSpec(
+        "check", tr("Two-minute check"), ("Ctrl+T",), tr("Puts the tool in front on the bench for a quick check")
     ),
     ActionSpec(
-        "print", "Print", ("Ctrl+P",), "Shows the results of the tool in front as they print; in Records, prints"
+        "happened",
+        tr("Something happened to it"),
+        ("Ctrl+E",),
+        tr("Records a fall, a hold and the like of the tool in front"),
     ),
-    ActionSpec("far", "Reading over the whole screen", ("F11",), "To be read from three metres; Escape comes back"),
-    ActionSpec("mute", "Sound on or off", ("Ctrl+M",), "Remembered"),
-    ActionSpec("person", "Who is at the bench", ("Ctrl+I",), "Choose whose initials sign"),
-    ActionSpec("dark", "Dark or light", ("Ctrl+D",), "For a dim bench"),
-    ActionSpec("keys", "Keys", ("F1",), "Shows this sheet"),
+    ActionSpec(
+        "print",
+        tr("Print"),
+        ("Ctrl+P",),
+        tr("Shows the results of the tool in front as they print; in Records, prints"),
+    ),
+    ActionSpec(
+        "far", tr("Reading over the whole screen"), ("F11",), tr("To be read from three metres; Escape comes back")
+    ),
+    ActionSpec("mute", tr("Sound on or off"), ("Ctrl+M",), tr("Remembered")),
+    ActionSpec("person", tr("Who is at the bench"), ("Ctrl+I",), tr("Choose whose initials sign")),
+    ActionSpec("dark", tr("Dark or light"), ("Ctrl+D",), tr("For a dim bench")),
+    ActionSpec("keys", tr("Keys"), ("F1",), tr("Shows this sheet")),
 )
 
 BY_ID = {spec.id: spec for spec in ACTIONS}

@@ -6,6 +6,7 @@ from collections.abc import Callable
 from datetime import datetime, timedelta
 
 from reckoner.core.days import clock_words, day_words
+from reckoner.core.translation import tr
 
 SLACK = timedelta(minutes=2)
 """A clock that is put right by less is nobody's concern."""
@@ -27,8 +28,12 @@ class ClockWatch:
         if latest is not None and present < latest - SLACK:
             self._latest = present
             self._say(
-                f"The clock has gone back: it says {_time_words(present)}, and it was {_time_words(latest)} already. "
-                "Nothing is lost and records keep their order; set the clock, so that days are right."
+                tr(
+                    "The clock has gone back: it says {time_words}, and it was {time_words_2} already. Nothing is "
+                    "lost and records keep their order; set the clock, so that days are right.",
+                    time_words=_time_words(present),
+                    time_words_2=_time_words(latest),
+                )
             )
         else:
             self.follow(present)
@@ -41,4 +46,4 @@ class ClockWatch:
 
 
 def _time_words(at: datetime) -> str:
-    return f"{clock_words(at)} on {day_words(at)}"
+    return tr("{clock_words} on {at}", clock_words=clock_words(at), at=day_words(at))

@@ -8,6 +8,7 @@ from typing import TYPE_CHECKING
 from PyQt6.QtCore import QEvent, QObject
 from PyQt6.QtWidgets import QWidget
 
+from reckoner.core.translation import tr
 from reckoner.ui.place import Place, Surroundings
 
 if TYPE_CHECKING:
@@ -41,7 +42,7 @@ class Drawer(QObject):
         """The same of the tool in front."""
         tool_id = self._place().tool_in_front
         if tool_id is None:
-            self._around.say("Choose a tool first: its tag, its sheet, or at the top line: “0417 fell”.")
+            self._around.say(tr("Choose a tool first: its tag, its sheet, or at the top line: “0417 fell”."))
         else:
             self.report(tool_id)
 

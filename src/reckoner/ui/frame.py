@@ -14,6 +14,7 @@ from PyQt6.QtCore import QMessageLogContext, QRectF, Qt, QTimer, QtMsgType, pyqt
 from PyQt6.QtGui import QCloseEvent, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QApplication, QMainWindow
 
+from reckoner.core.translation import tr
 from reckoner.ui.tokens import DARK, GRID, LIGHT, colour
 
 SIZE = (1280, 800)
@@ -21,10 +22,10 @@ LEAST = (1024, 640)
 MOST = 20_000
 RAIL = 11 * GRID
 TOP = 7 * GRID
-OPENING = "Opening the register…"
-NO_DISPLAY = (
-    "There is no display here on which a window can open. Log in at a screen; or, on a machine without one, use a virtual "
-    "one: xvfb-run -a reckoner"
+OPENING = tr("Opening the register…")
+NO_DISPLAY = tr(
+    "There is no display here on which a window can open. Log in at a screen; or, on a machine "
+    "without one, use a virtual one: xvfb-run -a reckoner"
 )
 
 

@@ -9,6 +9,7 @@ from PyQt6.QtCore import QObject, Qt
 from PyQt6.QtWidgets import QStackedWidget, QWidget
 
 from reckoner.core.days import moment_words
+from reckoner.core.translation import tr
 from reckoner.ui import daily
 from reckoner.ui.frame import OPENING
 from reckoner.ui.layout import column, row
@@ -21,7 +22,7 @@ if TYPE_CHECKING:
     from reckoner.ui.place import Place
     from reckoner.ui.window import Window
 
-LOOK_ON = "Look on without changing anything"
+LOOK_ON = tr("Look on without changing anything")
 
 
 class Gate(QObject):
@@ -41,7 +42,9 @@ class Gate(QObject):
         stack.addWidget(self._words)
         work = window.around.work
         work.opened.connect(self._opened)
-        work.opening.connect(lambda words, done, of: self._words.setText(f"{words}: {done} of {of}…"))
+        work.opening.connect(
+            lambda words, done, of: self._words.setText(tr("{words}: {done} of {of}…", words=words, done=done, of=of))
+        )
         work.cannot_open.connect(self._cannot_open)
         work.held.connect(lambda sentence: self._refuse(sentence, button(theme, LOOK_ON, self._look_on)))
 
@@ -58,7 +61,10 @@ class Gate(QObject):
         if good is None:
             self._refuse(sentence)
             return
-        words = f"Put back the backup of {moment_words(good.at)}; the damaged file is kept beside it"
+        words = tr(
+            "Put back the backup of {moment_words}; the damaged file is kept beside it",
+            moment_words=moment_words(good.at),
+        )
 
         def put_back() -> None:
             self._come_to_life()
@@ -76,13 +82,15 @@ class Gate(QObject):
 
     def _look_on(self) -> None:
         self._come_to_life()
-        self._window.frame.setWindowTitle(f"{self._window.frame.windowTitle()} · looking on")
+        self._window.frame.setWindowTitle(
+            tr("{windowtitle} · looking on", windowtitle=self._window.frame.windowTitle())
+        )
         self._window.around.work.look_on()
 
     def _refuse(self, sentence: str, *offers: QWidget) -> None:
         self.refusal = sentence
         message = label(self._window.around.theme, sentence, Type.TITLE, "fault", wrap=True)
-        message.setAccessibleName("Cannot open the database")
+        message.setAccessibleName(tr("Cannot open the database"))
         holder = QWidget()
         holder.setLayout(column(message, row(*offers, 1), 1, gap=3, margin=4))
         self._stack.addWidget(holder)

@@ -9,6 +9,7 @@ from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import QWidget
 
 from reckoner.core.errors import Refused
+from reckoner.core.translation import tr
 from reckoner.store.terms import EventKind
 from reckoner.ui.layout import column, row, scrolling, surface
 from reckoner.ui.place import Place, Surroundings
@@ -37,23 +38,23 @@ class HappenedPanel(Place):
         theme = self.theme
         self.title = label(theme, "", Type.HEADLINE, wrap=True)
         self.now = label(theme, "", Type.BODY, "quiet", wrap=True)
-        self.harms = Chips(theme, "What happened")
-        self.others = Chips(theme, "What is to be done")
+        self.harms = Chips(theme, tr("What happened"))
+        self.others = Chips(theme, tr("What is to be done"))
         self.harms.chosen.connect(lambda: self._chosen(self.harms, self.others))
         self.others.chosen.connect(lambda: self._chosen(self.others, self.harms))
-        self.reason = EntryField(theme, "In a few words: how, where, why", words_reader)
+        self.reason = EntryField(theme, tr("In a few words: how, where, why"), words_reader)
         self.reason.line.textChanged.connect(lambda _text: self._look())
         self.reason.given.connect(lambda _value: self.primary())
         self.told = label(theme, "", Type.LEAD, wrap=True)
         self.fault = label(theme, "", Type.STRONG, "fault", wrap=True)
-        self.button = PrimaryButton(theme, "Record it")
+        self.button = PrimaryButton(theme, tr("Record it"))
         self.button.clicked.connect(self.primary)
         body = QWidget()
         body.setLayout(
             column(
-                label(theme, "What happened to it?", Type.LEAD),
+                label(theme, tr("What happened to it?"), Type.LEAD),
                 self.harms,
-                label(theme, "Or what is to be done with it?", Type.LEAD),
+                label(theme, tr("Or what is to be done with it?"), Type.LEAD),
                 self.others,
                 self.reason,
                 self.told,
@@ -62,7 +63,7 @@ class HappenedPanel(Place):
                 gap=2,
             )
         )
-        head = row(self.title, 1, button(theme, "Leave it", self.leave, "link"), gap=2)
+        head = row(self.title, 1, button(theme, tr("Leave it"), self.leave, "link"), gap=2)
         layout = column(head, self.now, scrolling(body), self.button, gap=2, margin=3)
         layout.setStretch(2, 1)
         holder = surface(layout, "drawer")
@@ -83,7 +84,7 @@ class HappenedPanel(Place):
         self._card = card
         tool, standing = card.tool, card.standing
         self.title.setText(tool.number)
-        stands = ", ".join(c.value for c in standing.conditions(self.around.today))
+        stands = ", ".join(tr(c) for c in standing.conditions(self.around.today))
         self.now.setText(f"{tool.description}, {tool.range_text} · {stands}" + (f": {card.held}" if card.held else ""))
         kinds = offered(standing)
         self.harms.offer([(k.value, EVENTS[k].words) for k in kinds if EVENTS[k].harms], [])
@@ -125,16 +126,22 @@ class HappenedPanel(Place):
         if card is None or kind is None:
             self.told.setText("")
             self.button.setEnabled(False)
-            self.button.say("Record it")
+            self.button.say(tr("Record it"))
             return
         reason = self.reason.text.strip()
         self.told.setText(consequence(card.tool.number, card.standing, kind, reason))
         counts = kind is EventKind.COUNTED
         lacks = EVENTS[kind].asks and (cycles_in(reason) is None if counts else not reason)
         self.button.setEnabled(not lacks)
-        self.button.say(EVENTS[kind].deed or f"Record: {EVENTS[kind].words.lower()}")
+        self.button.say(EVENTS[kind].deed or tr("Record: {lower}", lower=EVENTS[kind].words.lower()))
         if lacks:
-            self.told.setText(f"{self.told.text()} {HOW_MANY if counts else 'Say why, in a few words.'}")
+            self.told.setText(
+                tr(
+                    "{text} {how_many}",
+                    text=self.told.text(),
+                    how_many=HOW_MANY if counts else tr("Say why, in a few words."),
+                )
+            )
 
     def primary(self) -> None:
         """Record it."""
@@ -142,7 +149,7 @@ class HappenedPanel(Place):
         if card is None or kind is None or not self.button.isEnabled():
             return
         if self.around.person is None:
-            self.fault.setText("Choose who is at the bench first, at the top right.")
+            self.fault.setText(tr("Choose who is at the bench first, at the top right."))
             return
         from reckoner.shop.reporting import report
 

@@ -14,6 +14,7 @@ from PyQt6.QtCore import QObject, pyqtSignal
 
 from reckoner.core.arrays import Values
 from reckoner.core.errors import Refused
+from reckoner.core.translation import tr
 from reckoner.meters.dial import OpenLink, open_link
 from reckoner.meters.link import Event, MeterRefused, Recovered, Samples, Trouble
 from reckoner.meters.protocol import DisplayReport, Identity, RoomReport, Value
@@ -36,9 +37,11 @@ BLOCK_SECONDS = 0.008
 MOST_WAITING = 500_000
 """Samples that wait to be passed on; of more, the oldest are left out. Half a minute of the fastest meter."""
 
-FLOODS = "The meter sends values faster than a hand can pull; most of them are left out. Check its output setting."
-RESTLESS = "What answers says again and again that it is another meter. It is not listened to any more; check the link."
-OURS = "Listening to the meter failed, and it is our mistake. Connect again; readings can be typed meanwhile."
+FLOODS = tr("The meter sends values faster than a hand can pull; most of them are left out. Check its output setting.")
+RESTLESS = tr(
+    "What answers says again and again that it is another meter. It is not listened to any more; check the link."
+)
+OURS = tr("Listening to the meter failed, and it is our mistake. Connect again; readings can be typed meanwhile.")
 
 
 class MeterWatch(QObject):

@@ -14,6 +14,7 @@ from PyQt6.QtGui import QPaintEvent
 from PyQt6.QtWidgets import QWidget
 
 from reckoner.core.errors import OurFault
+from reckoner.core.translation import tr
 from reckoner.store.station import Station
 from reckoner.ui.places import Target
 from reckoner.ui.theme import Theme
@@ -49,7 +50,7 @@ class Surroundings:
     tries: Callable[[], SimulatedTries] | None = None
     person: PersonFacts | None = None
     folder: Path = Path()
-    file_words: str = "The database is being read through."
+    file_words: str = tr("The database is being read through.")
     older: Older | None = None
     go: Callable[[Target], None] = lambda _target: None
     say: Callable[[str], None] = lambda _words: None
@@ -70,7 +71,7 @@ class Surroundings:
     def act(self) -> Act:
         """Who acts, now. Raises OurFault when nobody is at the bench (the window asks for a person first)."""
         if self.person is None:
-            raise OurFault("nobody is at the bench")
+            raise OurFault(tr("nobody is at the bench"))
         from reckoner.shop.acts import Act
 
         return Act(self.person.id, self.now())

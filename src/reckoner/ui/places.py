@@ -15,6 +15,7 @@ from typing import TYPE_CHECKING
 from PyQt6.QtCore import QPointF
 from PyQt6.QtGui import QPainterPath
 
+from reckoner.core.translation import tr
 from reckoner.store.terms import RegisterKind, RunKind
 
 if TYPE_CHECKING:
@@ -155,50 +156,58 @@ def _records(path: QPainterPath) -> None:
 
 PLACES: tuple[PlaceSpec, ...] = (
     PlaceSpec(
-        PlaceId.TODAY, "Today", "Alt+1", "What is due, held and unfinished", _today, "reckoner.ui.today", "TodayPlace"
+        PlaceId.TODAY,
+        tr("Today"),
+        "Alt+1",
+        tr("What is due, held and unfinished"),
+        _today,
+        "reckoner.ui.today",
+        "TodayPlace",
     ),
-    PlaceSpec(PlaceId.BENCH, "Bench", "Alt+2", "The run on the bench", _bench, "reckoner.ui.bench", "BenchPlace"),
+    PlaceSpec(
+        PlaceId.BENCH, tr("Bench"), "Alt+2", tr("The run on the bench"), _bench, "reckoner.ui.bench", "BenchPlace"
+    ),
     PlaceSpec(
         PlaceId.TOOLS,
-        "Tools",
+        tr("Tools"),
         "Alt+3",
-        "The register and each tool's history",
+        tr("The register and each tool's history"),
         _tools,
         "reckoner.ui.tools",
         "ToolsPlace",
     ),
     PlaceSpec(
         PlaceId.REFERENCES,
-        "References",
+        tr("References"),
         "Alt+4",
-        "What tools are compared with, and what it is worth",
+        tr("What tools are compared with, and what it is worth"),
         _references,
         "reckoner.ui.references",
         "ReferencesPlace",
     ),
     PlaceSpec(
         PlaceId.SETTING,
-        "Setting",
+        tr("Setting"),
         "Alt+5",
-        "What to set for a wanted torque, adapters and the hand, job cards",
+        tr("What to set for a wanted torque, adapters and the hand, job cards"),
         _setting,
         "reckoner.ui.setting",
         "SettingPlace",
     ),
     PlaceSpec(
         PlaceId.DESK,
-        "Desk",
+        tr("Desk"),
         "Alt+6",
-        "Lend and take back, choose a tool, laboratories, what a bad tool may have spoiled",
+        tr("Lend and take back, choose a tool, laboratories, what a bad tool may have spoiled"),
         _desk,
         "reckoner.ui.desk",
         "DeskPlace",
     ),
     PlaceSpec(
         PlaceId.RECORDS,
-        "Records",
+        tr("Records"),
         "Alt+8",
-        "Certificates, result files, who did what, backups",
+        tr("Certificates, result files, who did what, backups"),
         _records,
         "reckoner.ui.records",
         "RecordsPlace",

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import QRectF, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QPainter, QPainterPath, QPaintEvent, QPen
+from PyQt6.QtGui import QFontMetrics, QPainter, QPainterPath, QPaintEvent, QPen
 from PyQt6.QtWidgets import QAbstractButton, QWidget
 
 from reckoner.ui.actions import tooltip
@@ -49,7 +49,9 @@ class RailButton(QAbstractButton):
         painter.translate(self.width() / 2 - 12, 10)
         painter.drawPath(path)
         painter.resetTransform()
-        painter.setFont(theme.font(Type.STRONG if self.isChecked() else Type.BODY, 0.9))
+        role, room = (Type.STRONG if self.isChecked() else Type.BODY), self.width() - GRID
+        wide = QFontMetrics(theme.font(role, 0.9)).horizontalAdvance(self.text())
+        painter.setFont(theme.font(role, min(0.9, 0.9 * room / wide)))  # a long word is set smaller
         painter.setPen(theme.color(tone))
         painter.drawText(QRectF(0, 36, self.width(), 22), Qt.AlignmentFlag.AlignCenter, self.text())
 

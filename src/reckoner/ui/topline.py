@@ -9,6 +9,7 @@ from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtGui import QFocusEvent, QKeyEvent
 from PyQt6.QtWidgets import QListWidget, QListWidgetItem, QWidget
 
+from reckoner.core.translation import tr
 from reckoner.store.terms import EventKind
 from reckoner.ui.actions import tooltip
 from reckoner.ui.latest import LatestQuery
@@ -36,9 +37,9 @@ class TopLine(LineEdit):
         self._around = around
         self._asking = LatestQuery(around.work)
         self.setFont(around.theme.font(Type.BODY))
-        self.setPlaceholderText("Tool, place, or what happened: 0417 fell")
+        self.setPlaceholderText(tr("Tool, place, or what happened: 0417 fell"))
         self.setToolTip(tooltip("top-line"))
-        self.setAccessibleName("Find a tool or a place")
+        self.setAccessibleName(tr("Find a tool or a place"))
         self.setFixedWidth(52 * GRID)
         self.textEdited.connect(self._narrow)
         self.returnPressed.connect(self._go)
@@ -51,7 +52,7 @@ class TopLine(LineEdit):
         made.setFont(self.font())
         made.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         made.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        made.setAccessibleName("What matches")
+        made.setAccessibleName(tr("What matches"))
         made.itemClicked.connect(self._take)
         made.hide()
         return made
@@ -104,10 +105,10 @@ class TopLine(LineEdit):
 
     def _offer_phrase(self, phrase: Phrase) -> None:
         """What the words mean and what will follow; nothing is done that was not shown so."""
-        lead = f"{phrase.words}: {phrase.why_not}" if phrase.why_not else f"Record: {phrase.words}"
+        lead = f"{phrase.words}: {phrase.why_not}" if phrase.why_not else tr("Record: {words}", words=phrase.words)
         self._offer(lead, phrase)
         if not phrase.why_not:
-            self._offer(f"{phrase.told} Enter records it.", phrase)
+            self._offer(tr("{told} Enter records it.", told=phrase.told), phrase)
         self.matches.setCurrentRow(0)
 
     def _do(self, phrase: Phrase) -> None:
@@ -115,7 +116,7 @@ class TopLine(LineEdit):
             self._around.say(f"{phrase.words}: {phrase.why_not}")
             return
         if self._around.person is None:
-            self._around.say("Choose who is at the bench first, at the top right.")
+            self._around.say(tr("Choose who is at the bench first, at the top right."))
             return
         if phrase.kind is EventKind.RETURNED:
             self._leave_for(Target(PlaceId.DESK, number=phrase.number))
@@ -177,11 +178,13 @@ class TopLine(LineEdit):
         if fits == 1 and found is not None:
             self._leave_for(Target(PlaceId.TOOLS, tool=found.tool.id))
         elif fits:
-            self._around.say(f"“{text}” fits {fits} tools; type more, or choose one with the down key.")
+            self._around.say(
+                tr("“{text}” fits {fits} tools; type more, or choose one with the down key.", text=text, fits=fits)
+            )
         elif any(c.isdigit() for c in text) and " " not in text:
             self._leave_for(Target(PlaceId.BENCH, number=text))
         else:
-            self._around.say(f"No tool or place is called “{text}”.")
+            self._around.say(tr("No tool or place is called “{text}”.", text=text))
 
     def _leave_for(self, goal: Target) -> None:
         self.leave()

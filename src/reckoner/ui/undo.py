@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import TYPE_CHECKING, Protocol
 
 from reckoner.core.errors import Refused
+from reckoner.core.translation import tr
 from reckoner.ui.work import call
 
 if TYPE_CHECKING:
@@ -38,7 +39,9 @@ class UndoStack:
         """A person has done something; ``told`` says what came of it."""
         self.done.append(deed)
         self.undone.clear()
-        self._around.say(f"Kept: {_ended(deed.words)} {f'{told} ' if told else ''}Ctrl+Z takes it back.")
+        self._around.say(
+            tr("Kept: {ended} {also}Ctrl+Z takes it back.", ended=_ended(deed.words), also=f"{told} " if told else "")
+        )
 
     def forget(self) -> None:
         """Another database was opened: nothing of the one before can be taken back here."""
@@ -47,11 +50,13 @@ class UndoStack:
 
     def undo(self) -> None:
         """Take the newest deed back."""
-        self._turn(self.done, self.undone, "Taken back", "There is nothing to take back since this window was opened.")
+        self._turn(
+            self.done, self.undone, tr("Taken back"), tr("There is nothing to take back since this window was opened.")
+        )
 
     def redo(self) -> None:
         """Do again what was taken back last."""
-        self._turn(self.undone, self.done, "Done again", "Nothing was taken back that could be done again.")
+        self._turn(self.undone, self.done, tr("Done again"), tr("Nothing was taken back that could be done again."))
 
     def _turn(self, source: list[Undoable], target: list[Undoable], word: str, nothing: str) -> None:
         if self._under_way:
@@ -60,7 +65,7 @@ class UndoStack:
             self._around.say(nothing)
             return
         if self._around.person is None:
-            self._around.say("Choose who is at the bench first, at the top right.")
+            self._around.say(tr("Choose who is at the bench first, at the top right."))
             return
         deed, act = source[-1], self._around.act()
         self._under_way = True

@@ -8,6 +8,7 @@ from pathlib import Path
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QFileDialog, QWidget
 
+from reckoner.core.translation import tr
 from reckoner.core.units import Unit
 from reckoner.formats.stored_values import ValueColumn, read_values
 from reckoner.ui.place import Surroundings
@@ -29,9 +30,9 @@ class ValuesFile(QWidget):
         super().__init__()
         self._around = around
         self._columns: tuple[ValueColumn, ...] = ()
-        self._title = f"What {whose} has stored"
-        self.button = button(around.theme, "Stored values…", self._ask, "link")
-        self.button.setToolTip(f"Take what {whose} has stored, from its spreadsheet download")
+        self._title = tr("What {whose} has stored", whose=whose)
+        self.button = button(around.theme, tr("Stored values…"), self._ask, "link")
+        self.button.setToolTip(tr("Take what {whose} has stored, from its spreadsheet download", whose=whose))
         self.hide()
 
     def unit(self) -> Unit | None:
@@ -45,7 +46,7 @@ class ValuesFile(QWidget):
         raise NotImplementedError
 
     def _ask(self) -> None:
-        chosen, _kind = QFileDialog.getOpenFileName(self, self._title, "", "Spreadsheets (*.csv *.xlsx *.txt)")
+        chosen, _kind = QFileDialog.getOpenFileName(self, self._title, "", tr("Spreadsheets (*.csv *.xlsx *.txt)"))
         if chosen:
             self.read(Path(chosen))
 
@@ -71,7 +72,7 @@ class ValuesFile(QWidget):
 
     def _offer(self, chips: Chips, place: int = 0) -> None:
         """The columns by their names, the one at a ``place`` chosen."""
-        names = [(str(i), one.name or f"column {i + 1}") for i, one in enumerate(self._columns)]
+        names = [(str(i), one.name or tr("column {i}", i=i + 1)) for i, one in enumerate(self._columns)]
         chips.offer(names, [str(min(place, len(names) - 1))])
 
     def _column(self, chips: Chips) -> ValueColumn | None:
@@ -82,4 +83,4 @@ class ValuesFile(QWidget):
         if column.unit is not None:
             return column.unit.symbol
         unit = self.unit()
-        return f"{unit.symbol if unit is not None else ''}, for its heading says none"
+        return tr("{also}, for its heading says none", also=unit.symbol if unit is not None else "")

@@ -7,6 +7,7 @@ from typing import TYPE_CHECKING
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QMenu, QPushButton, QWidget
 
+from reckoner.core.translation import tr
 from reckoner.ui.actions import tooltip
 from reckoner.ui.layout import column
 from reckoner.ui.theme import Theme
@@ -26,7 +27,7 @@ class WhoIsHere(QWidget):
         self.people: tuple[PersonFacts, ...] = ()
         self.known = False
         """Whether the register was asked who there is."""
-        self.button: QPushButton = button(theme, "Who is here?", self.choose, "pill")
+        self.button: QPushButton = button(theme, tr("Who is here?"), self.choose, "pill")
         self.button.setToolTip(tooltip("person"))
         self.setLayout(column(self.button, gap=0))
 
@@ -37,7 +38,7 @@ class WhoIsHere(QWidget):
 
     def show_person(self, person: PersonFacts) -> None:
         self.button.setText(person.initials)
-        self.button.setAccessibleName(f"At the bench: {person.name}")
+        self.button.setAccessibleName(tr("At the bench: {name}", name=person.name))
 
     def choose(self) -> None:
         """Open the menu of people."""

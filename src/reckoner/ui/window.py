@@ -11,6 +11,7 @@ from PyQt6.QtWidgets import QStackedWidget, QWidget
 
 from reckoner.core.days import clock_words
 from reckoner.core.errors import Refused
+from reckoner.core.translation import tr
 from reckoner.store.terms import RunKind
 from reckoner.ui import actions, daily
 from reckoner.ui.ahead import Ahead
@@ -64,7 +65,7 @@ class Window(QWidget):
         self._first.setInterval(AHEAD_MS)
         self._first.timeout.connect(self._load_ahead)
         self._first.start()
-        frame.setWindowTitle(f"Reckoner · {where}")
+        frame.setWindowTitle(tr("Reckoner · {where}", where=where))
         frame.setCentralWidget(self)
         frame.closing.connect(self._shut)
         around.work.opened.connect(self._opened)
@@ -156,7 +157,7 @@ class Window(QWidget):
             return
         place = self.place(target.place)
         if self.around.person is None and place.needs_person(target):
-            self.say("Choose who is at the bench first, at the top right.")
+            self.say(tr("Choose who is at the bench first, at the top right."))
             self.current.new_screen()  # what is in front stays there
             self.who.choose()
             return
@@ -198,7 +199,9 @@ class Window(QWidget):
 
     def _checked(self, sentence: str) -> None:
         """The database was read through behind the window."""
-        self.around.file_words = sentence or f"Read through at {clock_words(self.around.now())}: the database is whole."
+        self.around.file_words = sentence or tr(
+            "Read through at {clock_words}: the database is whole.", clock_words=clock_words(self.around.now())
+        )
         if sentence:
             self.say(sentence)
         self._tell_of_the_file()

@@ -27,6 +27,7 @@ from typing import TYPE_CHECKING, Any, Concatenate, Generic, ParamSpec, TypeAlia
 from PyQt6.QtCore import QObject, QThread, pyqtSignal
 
 from reckoner.core.errors import OurFault, Refused
+from reckoner.core.translation import tr
 from reckoner.store.logs import log_path
 
 if TYPE_CHECKING:
@@ -46,9 +47,10 @@ P = ParamSpec("P")
 T_co = TypeVar("T_co", covariant=True)
 S_contra = TypeVar("S_contra", contravariant=True)
 
-APOLOGY = (
+APOLOGY = tr(
     "That did not work, and it is our mistake, not yours. What was on the screen before is kept. "
-    f"The details are in {log_path()}; please pass them on."
+    "The details are in {log_path}; please pass them on.",
+    log_path=log_path(),
 )
 
 Progress = Callable[[str, int, int], None]
@@ -97,7 +99,7 @@ class AskedFromElsewhere(OurFault):
     """The door was used from another thread than the interface's."""
 
     def __str__(self) -> str:
-        return "background work was asked for from another thread than the interface's"
+        return tr("background work was asked for from another thread than the interface's")
 
 
 class _JobKind(Enum):

@@ -24,6 +24,7 @@ from typing import Any
 from pydantic import ValidationError
 
 from reckoner.core.errors import InputRefused, OurFault
+from reckoner.core.translation import tr
 from reckoner.formats.calculators.fields import Answer, Request
 from reckoner.formats.fields import sentences
 
@@ -62,9 +63,13 @@ class CalculationRefused(InputRefused):
 def calculate(name: str, request: Any) -> Answer:
     """The answer of calculator ``name`` to a ``request`` read from JSON. Raises InputRefused."""
     if name not in CALCULATORS:
-        raise CalculationRefused("name", name, f'there is no calculator "{name}"; there are {", ".join(CALCULATORS)}')
+        raise CalculationRefused(
+            "name",
+            name,
+            tr('there is no calculator "{name}"; there are {list}', name=name, list=", ".join(CALCULATORS)),
+        )
     if not isinstance(request, dict):
-        raise CalculationRefused("request", request, "must be one JSON object")
+        raise CalculationRefused("request", request, tr("must be one JSON object"))
     module, model, function = CALCULATORS[name]
     room = importlib.import_module(f"reckoner.formats.calculators.{module}")
     asked: type[Request] = getattr(room, model)
@@ -83,10 +88,12 @@ def calculate_text(name: str, text: str) -> str:
     try:
         request = json.loads(text, parse_constant=_no_constant, object_pairs_hook=_no_doubles)
     except json.JSONDecodeError as fault:
-        where = f"line {fault.lineno}, column {fault.colno}"
-        raise CalculationRefused("request", text, f"is not JSON ({where}: {fault.msg})") from None
+        where = tr("line {lineno}, column {colno}", lineno=fault.lineno, colno=fault.colno)
+        raise CalculationRefused(
+            "request", text, tr("is not JSON ({where}: {msg})", where=where, msg=fault.msg)
+        ) from None
     except RecursionError:
-        raise CalculationRefused("request", text, "is nested too deeply") from None
+        raise CalculationRefused("request", text, tr("is nested too deeply")) from None
     answer = calculate(name, request)
     try:
         return json.dumps(answer, allow_nan=False, ensure_ascii=False, indent=2)
@@ -95,13 +102,13 @@ def calculate_text(name: str, text: str) -> str:
 
 
 def _no_constant(name: str) -> float:
-    raise CalculationRefused("request", name, f"holds {name}, which is not a number")
+    raise CalculationRefused("request", name, tr("holds {name}, which is not a number", name=name))
 
 
 def _no_doubles(pairs: list[tuple[str, Any]]) -> dict[str, Any]:
     found: dict[str, Any] = {}
     for key, value in pairs:
         if key in found:
-            raise CalculationRefused(key, value, "is given twice")
+            raise CalculationRefused(key, value, tr("is given twice"))
         found[key] = value
     return found

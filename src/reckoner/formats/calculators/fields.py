@@ -10,6 +10,7 @@ from pydantic import AfterValidator, BaseModel, BeforeValidator, ConfigDict, Fie
 from reckoner.core.entry import read, read_turn
 from reckoner.core.errors import InputRefused
 from reckoner.core.simulation import Simulated
+from reckoner.core.translation import tr
 from reckoner.core.units import N_M, Kind, Unit, unit_named
 from reckoner.formats.fields import in_si, quantity
 
@@ -110,11 +111,11 @@ def gravity_of(gravity: float | None, latitude: float | None, elevation: float |
 
     if (latitude is None) != (elevation is None):
         missing, given = ("elevation", "latitude") if elevation is None else ("latitude", "elevation")
-        raise InputRefused(missing, None, f"is missing; {given} alone does not tell the gravity")
+        raise InputRefused(missing, None, tr("is missing; {given} alone does not tell the gravity", given=given))
     if latitude is None or elevation is None:
         return STANDARD_GRAVITY if gravity is None else gravity
     if gravity is not None:
-        raise InputRefused("gravity", gravity, "give gravity, or latitude and elevation, not both")
+        raise InputRefused("gravity", gravity, tr("give gravity, or latitude and elevation, not both"))
     return local_gravity(latitude, elevation)
 
 

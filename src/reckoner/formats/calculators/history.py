@@ -13,6 +13,7 @@ from reckoner.core.drift import drift as fitted
 from reckoner.core.errors import InputRefused
 from reckoner.core.impact import JobLoan, KnownDeviation, review
 from reckoner.core.interval import IntervalOutcome, reliability, staircase
+from reckoner.core.translation import tr
 from reckoner.formats.calculators.fields import (
     Answer,
     NotEmpty,
@@ -91,11 +92,15 @@ def interval(request: IntervalRequest) -> Answer:
     for method, fields in _NEEDS.items():
         for field in fields:
             if (getattr(r, field) is None) == (method == r.method):
-                what = "is missing" if method == r.method else f"does not belong to the {r.method} method"
+                what = (
+                    tr("is missing")
+                    if method == r.method
+                    else tr("does not belong to the {method} method", method=r.method)
+                )
                 raise InputRefused(field, None, what)
     if r.method == "staircase":
         if r.confidence is not None:
-            raise InputRefused("confidence", r.confidence, "does not belong to the staircase method")
+            raise InputRefused("confidence", r.confidence, tr("does not belong to the staircase method"))
         return {"months": staircase(r.months or 0.0, r.deviation_percent or 0.0, r.limit_percent or 0.0)}
     outcomes = [IntervalOutcome(o.months, o.inside) for o in r.outcomes or []]
     found = reliability(outcomes, r.target or 0.0, 0.9 if r.confidence is None else r.confidence)

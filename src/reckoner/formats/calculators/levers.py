@@ -14,6 +14,7 @@ from reckoner.core.graduation import graduation_inside, nearest_graduation
 from reckoner.core.kinds import ErrorKind
 from reckoner.core.lever import Adapter, Lever, delivered_by, factor, setting_for, square_window
 from reckoner.core.setting import Aim, Band
+from reckoner.core.translation import tr
 from reckoner.core.wholescale import PointSeries, best_turn
 from reckoner.formats.calculators.fields import (
     Angle,
@@ -76,7 +77,7 @@ def lever(request: LeverRequest) -> Answer:
     """The factor of a chain of adapters, and the setting for a torque or the torque of a setting."""
     r = request
     if r.want is not None and r.set is not None:
-        raise InputRefused("set", r.set, "give want or set, not both")
+        raise InputRefused("set", r.set, tr("give want or set, not both"))
     adapters = []
     for i, a in enumerate(r.adapters):
         try:
@@ -105,7 +106,7 @@ def _wanted(r: LeverRequest, band: Band, f: float) -> Answer:
     step = positive("graduation", r.graduation)
     rounded = nearest_graduation(setting, step) if band.is_one else graduation_inside(setting, step, *ends)
     if rounded == 0:
-        raise InputRefused("graduation", step, "is so coarse that the setting rounds to zero")
+        raise InputRefused("graduation", step, tr("is so coarse that the setting rounds to zero"))
     delivered = delivered_by(rounded, f, r.deviation_percent)
     answer["rounded_setting"] = r.out(rounded)
     answer["delivered_at_rounded"] = r.out(delivered)
@@ -146,7 +147,9 @@ def adjust_all(request: AdjustAll) -> Answer:
     of_kind, other = ("rate", "rate_percent") if r.kind is ErrorKind.OFFSET else ("rate_percent", "rate")
     if getattr(r, other) is not None:
         raise InputRefused(
-            other, getattr(r, other), f"does not belong to an error of the kind {r.kind}; give {of_kind}"
+            other,
+            getattr(r, other),
+            tr("does not belong to an error of the kind {kind}; give {of_kind}", kind=r.kind, of_kind=of_kind),
         )
     series = [PointSeries(p.target, tuple(p.readings)) for p in r.points]
     try:

@@ -7,6 +7,7 @@ from typing import Annotated, Literal
 from reckoner.core.beamscale import Mark, fit
 from reckoner.core.errors import InputRefused
 from reckoner.core.sequence import circle, passes, rows
+from reckoner.core.translation import tr
 from reckoner.formats.calculators.fields import (
     Answer,
     Count,
@@ -34,7 +35,11 @@ def sequence(request: SequenceRequest) -> Answer:
     needed = ("fasteners",) if r.pattern == "circle" else ("rows", "columns")
     for field in ("fasteners", "rows", "columns"):
         if (getattr(r, field) is None) == (field in needed):
-            what = "is missing" if field in needed else f"does not belong to the pattern {r.pattern}"
+            what = (
+                tr("is missing")
+                if field in needed
+                else tr("does not belong to the pattern {pattern}", pattern=r.pattern)
+            )
             raise InputRefused(field, None, what)
     order = circle(r.fasteners or 0) if r.pattern == "circle" else rows(r.rows or 0, r.columns or 0)
     found = passes(order, r.stages, r.aim)

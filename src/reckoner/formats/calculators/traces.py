@@ -10,6 +10,7 @@ from reckoner.core.errors import InputRefused
 from reckoner.core.kinds import Mechanism
 from reckoner.core.trace import TraceEvent, analyse
 from reckoner.core.tracetext import TraceText
+from reckoner.core.translation import tr
 from reckoner.formats.calculators.fields import Answer, Number, Torque, TorqueRequest
 from reckoner.formats.trace_csv import load
 
@@ -37,7 +38,7 @@ def trace(request: TraceRequest) -> Answer:
     else:
         file = _numbered(r)
     if not file.times:
-        raise InputRefused("samples" if r.csv is None else "csv", (), "holds no samples")
+        raise InputRefused("samples" if r.csv is None else "csv", (), tr("holds no samples"))
     found = analyse(file.times, file.torques, target=r.target, mechanism=r.mechanism, numbers=file.numbers)
     return {
         "events": [_event(e, r) for e in found.events],
@@ -53,9 +54,9 @@ def _numbered(r: TraceRequest) -> TraceText:
     width = len(samples[0]) if samples else 2
     for at, sample in enumerate(samples):
         if len(sample) != width:
-            raise InputRefused(f"samples[{at}]", sample, "every sample has a running number, or none has")
+            raise InputRefused(f"samples[{at}]", sample, tr("every sample has a running number, or none has"))
         if width == 3 and not sample[0].is_integer():
-            raise InputRefused(f"samples[{at}][0]", sample[0], "a running number is a whole number")
+            raise InputRefused(f"samples[{at}][0]", sample[0], tr("a running number is a whole number"))
     numbers = [int(s[0]) for s in samples] if width == 3 else None
     return TraceText([s[-2] for s in samples], [r.unit.to_si(s[-1]) for s in samples], numbers)
 

@@ -27,6 +27,7 @@ from reckoner.core.reference import CertificatePoint, KnownError, ReferenceAtPoi
 from reckoner.core.rules import Coverage, Decision, Rule, RuleSet
 from reckoner.core.simulation import DEFAULT_SEED, simulate_budget
 from reckoner.core.suspect import suspects
+from reckoner.core.translation import tr
 from reckoner.core.verdict import PointInput, PointResult
 from reckoner.core.verdict import verdict as judged
 from reckoner.formats.calculators.fields import (
@@ -123,10 +124,14 @@ class _Effect(Request):
         scatters = scatter if self.readings is not None else 0.0
         if name == Effect.LOADING_POINT:
             if self.of != 2:
-                raise InputRefused("of", self.of, "is the difference of 2 means, with the hand nearer and further out")
+                raise InputRefused(
+                    "of", self.of, tr("is the difference of 2 means, with the hand nearer and further out")
+                )
             return width_of_difference(self.value, scatters, self.readings or 1)
         if self.of not in range(2, MOST_MEANS + 1):
-            raise InputRefused("of", self.of, f"must lie between 2 and {MOST_MEANS}, not {self.of}")
+            raise InputRefused(
+                "of", self.of, tr("must lie between 2 and {most_means}, not {of}", most_means=MOST_MEANS, of=self.of)
+            )
         return width_of_range(self.value, self.of, scatters, self.readings or 1)
 
 
@@ -184,7 +189,7 @@ def evidence(request: EvidenceRequest) -> Answer:
     """What a tool that stayed silent, or that signalled too early, proves: outside, or nothing yet."""
     r = request
     if (r.silent_at is None) == (r.signal_at is None):
-        raise InputRefused("silent_at", r.silent_at, "give silent_at or signal_at")
+        raise InputRefused("silent_at", r.silent_at, tr("give silent_at or signal_at"))
     if r.silent_at is not None:
         found = silent_at(r.set, r.silent_at, r.limit_percent)
     else:
@@ -268,15 +273,21 @@ def _rules(name: str) -> RuleSet:
         except RuleSetRefused as refusal:
             raise InputRefused("rule_set", name, "; ".join(refusal.mistakes)) from None
     if name not in SHIPPED:
-        raise InputRefused("rule_set", name, f'there is no rule set "{name}"; there are {", ".join(SHIPPED)}')
+        raise InputRefused(
+            "rule_set", name, tr('there is no rule set "{name}"; there are {list}', name=name, list=", ".join(SHIPPED))
+        )
     return shipped(name)
 
 
 def _decision(decision: Decision, r: VerdictRequest) -> Decision:
     if r.guard_factor is not None and not 0 <= r.guard_factor <= 10:
-        raise InputRefused("guard_factor", r.guard_factor, f"must lie between 0 and 10, not {r.guard_factor:g}")
+        raise InputRefused(
+            "guard_factor",
+            r.guard_factor,
+            tr("must lie between 0 and 10, not {guard_factor:g}", guard_factor=r.guard_factor),
+        )
     if r.level is not None and not 0.5 < r.level < 1:
-        raise InputRefused("level", r.level, f"must lie between 0.5 and 1, not {r.level:g}")
+        raise InputRefused("level", r.level, tr("must lie between 0.5 and 1, not {level:g}", level=r.level))
     given = {name: getattr(r, name) for name in ("rule", "guard_factor", "level", "coverage")}
     return replace(decision, **{name: value for name, value in given.items() if value is not None})
 

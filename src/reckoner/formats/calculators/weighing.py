@@ -11,6 +11,7 @@ from reckoner.core.errors import InputRefused
 from reckoner.core.pin import Pin
 from reckoner.core.plan import HangingPlace, force_at, length_for, mass_at, pull_of_force, pull_of_mass
 from reckoner.core.simulation import DEFAULT_SEED, simulate_dead_weight
+from reckoner.core.translation import tr
 from reckoner.core.trips import bracket as bracketed
 from reckoner.core.trips import match as matched
 from reckoner.core.trips import walk as walked
@@ -87,13 +88,15 @@ class _Pinned(TorqueRequest):
     @property
     def pin(self) -> Pin:
         if self.head_mass is not None and self.own_mass is None:
-            raise InputRefused("own_mass", None, "is missing; head_mass is a part of it")
+            raise InputRefused("own_mass", None, tr("is missing; head_mass is a part of it"))
         return Pin(self.pivot, self.grip, self.head_mass)
 
     def own(self, torque: float | None = None) -> OwnWeight:
         if (self.own_mass is None) != (self.own_centre is None):
             missing = "own_centre" if self.own_centre is None else "own_mass"
-            raise InputRefused(missing, None, "is missing; the own weight needs own_mass and own_centre, or own_torque")
+            raise InputRefused(
+                missing, None, tr("is missing; the own weight needs own_mass and own_centre, or own_torque")
+            )
         return OwnWeight(self.own_mass or 0.0, self.own_centre or 0.0, torque)
 
 
@@ -130,7 +133,7 @@ def deadweight(request: DeadWeight) -> Answer:
     unsure = WeightUncertainty(u.mass, u.length, u.gravity, u.incline, u.own_torque)
     found = dead_weight(hanging, unsure)
     if found.torque == 0:
-        raise InputRefused("mass", r.mass, "makes no torque that can be told")
+        raise InputRefused("mass", r.mass, tr("makes no torque that can be told"))
     answer: Answer = {
         "torque": r.out(found.torque),
         "torque_of_weights": r.out(found.of_weights),
@@ -170,7 +173,7 @@ def force(request: ForceRequest) -> Answer:
     own, pin = r.own(r.own_torque), r.pin
     own_at_grip(own, pin)
     if r.length <= pin.offset:
-        raise InputRefused("length", r.length, "must lie beyond the pivot")
+        raise InputRefused("length", r.length, tr("must lie beyond the pivot"))
     gravity = gravity_of(r.gravity, r.latitude, r.elevation)
     by_own = own.torque if own.torque is not None else own.mass * gravity * own.centre
     torque = pulled(r.force, r.length, r.angle, by_own)
@@ -197,7 +200,7 @@ def plan(request: PlanRequest) -> Answer:
     r = request
     given = [name for name in ("mass", "length", "force") if getattr(r, name) is not None]
     if len(given) != 1:
-        raise InputRefused(given[1] if given else "length", None, "give exactly one of mass, length and force")
+        raise InputRefused(given[1] if given else "length", None, tr("give exactly one of mass, length and force"))
     gravity = gravity_of(r.gravity, r.latitude, r.elevation)
     place = HangingPlace(r.own(r.own_torque), r.pin, r.hanger_mass, r.incline, gravity, r.angle)
     own: Answer = {"own_torque": r.out(place.own_at_grip)}
@@ -272,11 +275,13 @@ def walk(request: WalkRequest) -> Answer:
     """The torque at which a fixed setting trips, from a weight walked along the lever."""
     r = request
     if r.hanger_mass < 0:
-        raise InputRefused("hanger_mass", r.hanger_mass, f"must not be negative, not {r.hanger_mass:g}")
+        raise InputRefused(
+            "hanger_mass", r.hanger_mass, tr("must not be negative, not {hanger_mass:g}", hanger_mass=r.hanger_mass)
+        )
     if r.mass <= 0:
-        raise InputRefused("mass", r.mass, f"must be above zero, not {r.mass:g}")
+        raise InputRefused("mass", r.mass, tr("must be above zero, not {mass:g}", mass=r.mass))
     if r.grip is not None and r.length is not None and r.grip != r.length:
-        raise InputRefused("grip", r.grip, "is given twice: length is the distance to the grip mark here")
+        raise InputRefused("grip", r.grip, tr("is given twice: length is the distance to the grip mark here"))
     try:
         pin = Pin(r.pivot, r.length if r.length is not None else r.grip, r.head_mass)
     except InputRefused as refusal:

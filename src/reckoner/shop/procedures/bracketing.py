@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 
 from reckoner.core.printing import quantity
+from reckoner.core.translation import tr
 from reckoner.core.trips import next_setting
 from reckoner.shop.acts import ShopRefused
 from reckoner.shop.hanging import HungAt, LeverFacts
@@ -44,12 +45,21 @@ class Bracketing:
         value = seen.tool_value if seen.tool_value is not None else math.nan
         if not math.isfinite(value) or not torque * (1 - FAR) < value < torque * (1 + FAR):
             raise ShopRefused(
-                f"{quantity(torque, unit)} hang there; {quantity(value, unit) if math.isfinite(value) else 'that'} cannot be "
-                "what the tool is set to or shows. Check it and its unit."
+                tr(
+                    "{torque} hang there; {unit} cannot be what the tool is set to or shows. Check it and its unit.",
+                    torque=quantity(torque, unit),
+                    unit=quantity(value, unit) if math.isfinite(value) else tr("that"),
+                )
             )
         if tool.kind.is_setting and not _settable(tool, value):
             near = quantity(tool.kind.nearest_setting(value), unit)
-            raise ShopRefused(f"It cannot be set to {quantity(value, unit)}; the nearest graduation is {near}.")
+            raise ShopRefused(
+                tr(
+                    "It cannot be set to {unit}; the nearest graduation is {near}.",
+                    unit=quantity(value, unit),
+                    near=near,
+                )
+            )
         return Seen(seen.kind, torque, seen.source, None, None, value, seen.detail)
 
     def resolution(self, lever: LeverFacts, hung: HungAt) -> float:

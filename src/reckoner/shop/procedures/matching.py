@@ -12,6 +12,7 @@ from itertools import pairwise
 
 from reckoner.core.plan import mass_at
 from reckoner.core.stack import HEAVIEST, ladder
+from reckoner.core.translation import tr
 from reckoner.shop.acts import ShopRefused
 from reckoner.shop.box import BoxWeight
 from reckoner.shop.hanging import HungAt, LeverFacts
@@ -54,7 +55,7 @@ class Matching:
     def admit(self, series: SeriesState, tool: ToolFacts, lever: LeverFacts, hung: HungAt, seen: Seen) -> Seen:
         rung = rung_of(seen.detail)
         if rung is None or not 0 <= rung < len(hung.rungs):
-            raise ShopRefused("Say what hung there.")
+            raise ShopRefused(tr("Say what hung there."))
         torque = lever.torque(at_rung(hung, rung))
         return Seen(seen.kind, torque, seen.source, None, None, series.target, seen.detail)
 

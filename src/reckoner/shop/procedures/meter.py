@@ -16,6 +16,7 @@ from reckoner.core.errors import InputRefused
 from reckoner.core.evidence import silent_at
 from reckoner.core.printing import number, percent, quantity, span
 from reckoner.core.rules import RuleSet
+from reckoner.core.translation import tr
 from reckoner.shop.acts import ShopRefused
 from reckoner.shop.facts import ReferenceFacts
 from reckoner.shop.procedures.base import Caution, Distrust, ReferenceCandidate, Seen
@@ -98,13 +99,13 @@ def _admit_pull(run: RunState, series: SeriesState, seen: Seen) -> Seen:
     value = finite("reading", seen.torque if seen.torque is not None else float("nan"))
     shown = f"{number(unit.from_si(value))} {unit.symbol}"
     if not 0 < value <= MOST * run.tool.kind.maximum:
-        raise ShopRefused(f"{shown} cannot be a pull of this tool; check the number and its unit.")
+        raise ShopRefused(tr("{shown} cannot be a pull of this tool; check the number and its unit.", shown=shown))
     if seen.kind is ObservationKind.NO_SIGNAL:
         return _without_signal(run, series, seen, value)
     if not run.paired:
         return seen
     if series.awaiting is not None:
-        raise ShopRefused("What did the tool show at the last pull? Type that first, or strike the pull.")
+        raise ShopRefused(tr("What did the tool show at the last pull? Type that first, or strike the pull."))
     return replace(seen, detail=json.dumps({HALF: True}))
 
 
@@ -112,18 +113,18 @@ def _admit_shown(run: RunState, series: SeriesState, seen: Seen) -> Seen:
     """What the tool's own display showed of the pull that waits for it."""
     unit, pull = run.tool.unit, series.awaiting
     if pull is None or pull.torque is None:
-        raise ShopRefused("Pull first: what the tool shows belongs to a pull.")
+        raise ShopRefused(tr("Pull first: what the tool shows belongs to a pull."))
     value = finite("reading", seen.tool_value if seen.tool_value is not None else float("nan"))
     shown = f"{number(unit.from_si(value))} {unit.symbol}"
     if not 0 < value <= MOST * run.tool.kind.maximum:
-        raise ShopRefused(f"{shown} cannot be what this tool showed; check the number and its unit.")
+        raise ShopRefused(tr("{shown} cannot be what this tool showed; check the number and its unit.", shown=shown))
     return replace(seen, torque=None, detail=json.dumps({OF: pull.id}))
 
 
 def _without_signal(run: RunState, series: SeriesState, seen: Seen, torque: float) -> Seen:
     """It was pulled so far, and did not signal."""
     if not run.tool.kind.is_setting:
-        raise ShopRefused("It gives no signal; type what it shows.")
+        raise ShopRefused(tr("It gives no signal; type what it shows."))
     proof = silent_at(series.target, torque / run.correction(series.target), run.limit(series.target)).proof
     return replace(seen, detail=json.dumps({BOUND: proof}))
 
@@ -151,16 +152,20 @@ def _weigh(
             w = reference.at(point).doubt
         except InputRefused:
             if not out_of_reach:
-                against.append(f"its certificate does not cover {quantity(point, tool.unit)}")
+                against.append(tr("its certificate does not cover {point}", point=quantity(point, tool.unit)))
                 break
             continue
         worst, allowed = max(worst, w), rules.reference_limit(rules.limit(tool.kind, point))
         if not at_most(w, allowed) and (too_much is None or w / allowed > too_much[0] / too_much[1]):
             too_much = (w, allowed)
-    left = " with its error that is left in" if reference.error_left else ""
+    left = tr(" with its error that is left in") if reference.error_left else ""
     if reference.proven and too_much is not None:
-        said = f"{percent(too_much[0], 2)} is above the {percent(too_much[1], 2)} this tool needs"
-        against.append(f"its uncertainty{left} {said}")
+        said = tr(
+            "{too_much} is above the {too_much_2} this tool needs",
+            too_much=percent(too_much[0], 2),
+            too_much_2=percent(too_much[1], 2),
+        )
+        against.append(tr("its uncertainty{left} {said}", left=left, said=said))
     return ReferenceCandidate(reference, tuple(against), worst or 1.0)
 
 
@@ -169,17 +174,27 @@ def _date_and_range(
 ) -> list[str]:
     said = []
     if reference.proven and (reference.due is None or reference.due < today):
-        said.append(f"its certificate ended on {day_words(reference.due)}" if reference.due else "it has no date")
+        said.append(
+            tr("its certificate ended on {due}", due=day_words(reference.due))
+            if reference.due
+            else tr("it has no date")
+        )
     if reference.stopped:
         said.append(reference.stopped)
     reach = span(reference.minimum, reference.maximum, tool.unit)
     if not reference.bears(max(points)):
-        said.append(f"it reaches {reach}, the tool {quantity(max(points), tool.unit)}")
+        said.append(tr("it reaches {reach}, the tool {points}", reach=reach, points=quantity(max(points), tool.unit)))
     elif min(points) < max(reference.minimum, rules.least_of_range * reference.maximum) * (1 - 1e-9):
         low = quantity(max(reference.minimum, rules.least_of_range * reference.maximum), tool.unit)
-        said.append(f"it judges from {low}, the tool from {quantity(min(points), tool.unit)}")
+        said.append(
+            tr("it judges from {low}, the tool from {points}", low=low, points=quantity(min(points), tool.unit))
+        )
     if rules.exercise and reference.bears(max(points)) and not reference.bears(tool.kind.maximum):
         said.append(
-            f"it ends at {quantity(reference.maximum, tool.unit)}; exercise goes to {quantity(tool.kind.maximum, tool.unit)}"
+            tr(
+                "it ends at {maximum}; exercise goes to {maximum_2}",
+                maximum=quantity(reference.maximum, tool.unit),
+                maximum_2=quantity(tool.kind.maximum, tool.unit),
+            )
         )
     return said

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
 from reckoner.core.printing import fixed, percent, quantity
+from reckoner.core.translation import tr
 from reckoner.core.units import MILLIMETRE
 from reckoner.core.verdict import PointResult
 from reckoner.formats.certificate import LeverPicture
@@ -74,7 +75,7 @@ class Papers:
 
     def why_unproven(self, reference: ReferenceFacts) -> str:
         """Why it decides nothing, and what would let it."""
-        return f"nobody knows what {reference.number} is worth; it decides once it has a certificate"
+        return tr("nobody knows what {number} is worth; it decides once it has a certificate", number=reference.number)
 
 
 class HungPapers(Papers):
@@ -131,16 +132,19 @@ class HungPapers(Papers):
         unsure = "; ".join(f"{SHARE_WORDS[name]} {quantity(share, tool.unit, 3)}" for name, share in shares if share)
         torque = quantity(lever.made(at).at_grip, tool.unit)
         return (
-            DerivationLine(f"What hangs: {at.words}", *_moment(lever, at, tool), torque),
+            DerivationLine(tr("What hangs: {words}", words=at.words), *_moment(lever, at, tool), torque),
             DerivationLine(
-                "What it leaves unsure, u", "u = √Σ u_i²; W_ref = 2u / T", unsure, percent(lever.worth(at), 3)
+                tr("What it leaves unsure, u"), "u = √Σ u_i²; W_ref = 2u / T", unsure, percent(lever.worth(at), 3)
             ),
         )
 
     def why_unproven(self, reference: ReferenceFacts) -> str:
         stacks = (stack for at in _lever(reference).points for stack in (at.weights, *at.rungs))
         lack = dict.fromkeys(w.number for stack in stacks for w in stack if w.uncertainty is None)
-        return f"how far {', '.join(lack)} may be off is not known; weigh what hangs, under References, and it decides"
+        return tr(
+            "how far {list} may be off is not known; weigh what hangs, under References, and it decides",
+            list=", ".join(lack),
+        )
 
 
 def _lever(reference: ReferenceFacts | None) -> LeverFacts:
@@ -170,7 +174,10 @@ def _moment(lever: LeverFacts, at: HungAt, tool: ToolFacts) -> tuple[str, str]:
     else:
         formula, values = "T = m·g·d + m_own·g·x_own", f"{mass} · {g} · {hook} + {own} · {g}"
     if lever.tilt:
-        formula, values = f"{formula}, times cos θ", f"({values}) · cos {fixed(math.degrees(lever.tilt), 1)}°"
+        formula, values = (
+            tr("{formula}, times cos θ", formula=formula),
+            tr("({values}) · cos {degrees}°", values=values, degrees=fixed(math.degrees(lever.tilt), 1)),
+        )
     return formula, values
 
 
@@ -189,15 +196,19 @@ class PulledPapers(Papers):
         force = fixed(pull.force_for(point.budget.mean_reading), 2)
         return (
             DerivationLine(
-                f"A pull of {pull.gauge.number}, in the mean",
+                tr("A pull of {number}, in the mean", number=pull.gauge.number),
                 "T = F·(d − p)·L/(L − p)" if pinned else "T = F·d",
                 f"{force} · ({hook} − {p}) · {grip} / ({grip} − {p})" if pinned else f"{force} · {hook}",
                 quantity(point.budget.mean_reading, tool.unit),
             ),
             DerivationLine(
-                "What it leaves unsure",
+                tr("What it leaves unsure"),
                 "W_ref = √(W_gauge² + (U_d/(d − p))² + W_square²)",
-                f"gauge {percent(pull.gauge.uncertainty or 0.0, 2)}, length {fixed(pull.length * 1000, 1)} mm",
+                tr(
+                    "gauge {uncertainty}, length {length} mm",
+                    uncertainty=percent(pull.gauge.uncertainty or 0.0, 2),
+                    length=fixed(pull.length * 1000, 1),
+                ),
                 percent(reference.at(point.target).expanded_uncertainty, 3),
             ),
         )

@@ -8,6 +8,7 @@ from __future__ import annotations
 import json
 from dataclasses import replace
 
+from reckoner.core.translation import tr
 from reckoner.shop.acts import ShopRefused
 from reckoner.shop.firstsum import LEAST_ARM
 from reckoner.shop.hanging import HungAt, LeverFacts
@@ -41,9 +42,9 @@ class Walking:
     def admit(self, series: SeriesState, tool: ToolFacts, lever: LeverFacts, hung: HungAt, seen: Seen) -> Seen:
         hook = hook_of(seen.detail)
         if hook is None:
-            raise ShopRefused("Say where the weight hung.")
+            raise ShopRefused(tr("Say where the weight hung."))
         if not lever.pivot < hook <= (lever.grip or hook) * (1 + 1e-9):
-            raise ShopRefused("The hook hangs between the pin and the grip mark.")
+            raise ShopRefused(tr("The hook hangs between the pin and the grip mark."))
         torque = lever.torque(replace(hung, hook=hook))
         return Seen(seen.kind, torque, seen.source, None, None, series.target, seen.detail)
 

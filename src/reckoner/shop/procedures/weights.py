@@ -12,6 +12,7 @@ from typing import TYPE_CHECKING
 
 from reckoner.core.evidence import Proof
 from reckoner.core.reference import ReferenceAtPoint
+from reckoner.core.translation import tr
 from reckoner.shop.acts import ShopRefused
 from reckoner.shop.facts import ReferenceFacts
 from reckoner.shop.firstsum import must_hang_at_the_mark
@@ -55,7 +56,9 @@ class WeightsProcedure(UsualProcedure):
     def admit(self, run: RunState, series: SeriesState, seen: Seen) -> Seen:
         lever, hung = what_hangs(run, series.target)
         if (seen.kind in ANSWERS) is not run.tool.kind.is_setting:
-            raise ShopRefused("Answer whether it clicked." if run.tool.kind.is_setting else "Type what the tool shows.")
+            raise ShopRefused(
+                tr("Answer whether it clicked.") if run.tool.kind.is_setting else tr("Type what the tool shows.")
+            )
         return finder_of(run).admit(series, run.tool, lever, hung, seen)
 
     def pairs(
@@ -97,7 +100,7 @@ COARSEST = 0.2
 def with_step(tool: ToolFacts, step: float) -> ToolFacts:
     """A tool whose scale has a ``step``, N·m. Raises ShopRefused for one that cannot be."""
     if not 0 < step <= COARSEST * tool.kind.maximum:
-        raise ShopRefused("That cannot be one step of its scale; check the number and its unit.")
+        raise ShopRefused(tr("That cannot be one step of its scale; check the number and its unit."))
     return replace(tool, kind=replace(tool.kind, resolution=step))
 
 
@@ -131,7 +134,7 @@ def what_hangs(run: RunState, target: float) -> tuple[LeverFacts, HungAt]:
     lever = run.reference.set_up if run.reference is not None else None
     hung = lever.at(target) if isinstance(lever, LeverFacts) else None
     if not isinstance(lever, LeverFacts) or hung is None:
-        raise ShopRefused("Nothing hangs for this point. Set the weights up first.")
+        raise ShopRefused(tr("Nothing hangs for this point. Set the weights up first."))
     return lever, hung
 
 

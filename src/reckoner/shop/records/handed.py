@@ -7,6 +7,7 @@ from typing import TypeAlias
 
 from sqlalchemy.orm import Session
 
+from reckoner.core.translation import tr
 from reckoner.formats.exchange import ExchangeFile, load
 from reckoner.formats.fields import FileRefused
 from reckoner.formats.tables import Table, read_table
@@ -25,7 +26,8 @@ def read_handed(path: Path) -> Handed:
     if is_loans(table) or is_results(table):
         return table
     raise FileRefused(
-        path.name, ("it is no table of loans (tool, to, from) and none of results (tool, torque, deviation %, W %)",)
+        path.name,
+        (tr("it is no table of loans (tool, to, from) and none of results (tool, torque, deviation %, W %)"),),
     )
 
 

@@ -10,6 +10,7 @@ from typing import Any
 
 from sqlalchemy.orm import Session
 
+from reckoner.core.translation import tr
 from reckoner.core.units import Kind
 from reckoner.shop.certified import COUNTS
 from reckoner.shop.numbering import own_number
@@ -172,7 +173,7 @@ def history(reader: Reader, tool_id: int, tool: str, shop: str) -> dict[str, Any
         points.setdefault(row.signature_id, []).append(_point(row, left=row.phase == "left"))
     for row in reader.rows(_SIGNED, tool=tool_id):
         on = day_at(row.at)
-        found.append((row.sequence, _result(row, row.certificate or own_number(row.run_id), shop or "this shop",
+        found.append((row.sequence, _result(row, row.certificate or own_number(row.run_id), shop or tr("this shop"),
                                             on.isoformat(), row.sentence, points.get(row.id, []))))  # fmt: skip
     outside: dict[int, list[dict[str, Any]]] = {}
     for row in reader.rows(_OUTSIDE_POINTS, tool=tool_id):

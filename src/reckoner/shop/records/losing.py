@@ -8,6 +8,7 @@ from datetime import date
 from pathlib import Path
 
 from reckoner.core.days import moment_words
+from reckoner.core.translation import tr, tr_count
 from reckoner.store.backup import BackupRefused, back_up_today, backups_in, opened_to_look
 from reckoner.store.reader import Reader
 
@@ -33,24 +34,22 @@ class Losing:
     @property
     def words(self) -> str:
         """In a sentence."""
-        return f"It would lose {self.told}." if self.told else "Nothing came since: it would lose nothing."
+        return (
+            tr("It would lose {told}.", told=self.told)
+            if self.told
+            else tr("Nothing came since: it would lose nothing.")
+        )
 
     @property
     def told(self) -> str:
         """Such as "2 signed runs, 31 readings"; empty for nothing."""
-        counts = (
-            (self.runs, "signed run"), (self.readings, "reading"), (self.events, "event"),
-            (self.edits, "change of the register"),
-        )  # fmt: skip
-        said = [f"{n} {_many(words, n)}" for n, words in counts if n]
-        return ", ".join(said)
-
-
-def _many(words: str, count: int) -> str:
-    if count == 1:
-        return words
-    first, _, rest = words.partition(" of ")
-    return f"{first}s of {rest}" if rest else f"{words}s"
+        said = (
+            (self.runs, tr_count("{n} signed run", "{n} signed runs", self.runs)),
+            (self.readings, tr_count("{n} reading", "{n} readings", self.readings)),
+            (self.events, tr_count("{n} event", "{n} events", self.events)),
+            (self.edits, tr_count("{n} change of the register", "{n} changes of the register", self.edits)),
+        )
+        return ", ".join(words for n, words in said if n)
 
 
 def losing(reader: Reader, backup: Path) -> Losing:
@@ -79,9 +78,9 @@ def _beyond(one: Reader, other: Reader) -> Losing:
     return Losing(**counts)
 
 
-OLDER = (
-    "An older database stands here: the backup of {at} also has {more}. "
-    "Until it is said which of them is right, no daily backup is made."
+OLDER = tr(
+    "An older database stands here: the backup of {at} also has {more}. Until it is said which of "
+    "them is right, no daily backup is made."
 )
 
 

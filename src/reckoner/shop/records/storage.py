@@ -8,6 +8,7 @@ from datetime import date
 from pathlib import Path
 from typing import TYPE_CHECKING
 
+from reckoner.core.translation import tr
 from reckoner.shop.acts import ShopRefused, note_by
 from reckoner.store import files
 from reckoner.store.archive import archives, old_traces, put_away
@@ -117,10 +118,10 @@ def archive_old(session: Session, now: datetime, person_id: int | None) -> PutAw
     reader = reader_of(session)
     years = years_kept(reader)
     if not years:
-        raise ShopRefused("Say first how many years traces stay; until then all of them do.")
+        raise ShopRefused(tr("Say first how many years traces stay; until then all of them do."))
     old = old_traces(reader, day_before(now.date(), years))
     if not old:
         return None
     path = put_away(session, old, now.date())
-    note_by(session, person_id, now, "archived traces", path.name, traces=len(old), older_than_years=years)
+    note_by(session, person_id, now, tr("archived traces"), path.name, traces=len(old), older_than_years=years)
     return PutAway(len(old), path)

@@ -14,6 +14,7 @@ from sqlalchemy.orm import Session
 from reckoner.core.errors import InputRefused
 from reckoner.core.kinds import Direction
 from reckoner.core.states import State
+from reckoner.core.translation import tr, tr_count
 from reckoner.shop.acts import Act, ShopRefused, note
 from reckoner.shop.happening import take_place
 from reckoner.shop.projection import update_projection
@@ -52,15 +53,19 @@ class TakenOver:
     @property
     def words(self) -> str:
         """In a sentence."""
-        counts = (
-            (self.tools, "tool", "tools"),
-            (self.entries, "line of their histories", "lines of their histories"),
-            (self.cards, "job card", "job cards"),
-            (self.others, "model, person, meter or adapter", "models, people, meters and adapters"),
+        said = [
+            (self.tools, tr_count("{n} tool", "{n} tools", self.tools)),
+            (self.entries, tr_count("{n} line of their histories", "{n} lines of their histories", self.entries)),
+            (self.cards, tr_count("{n} job card", "{n} job cards", self.cards)),
+            (
+                self.others,
+                tr_count("{n} model, person, meter or adapter", "{n} models, people, meters and adapters", self.others),
+            ),
+        ]
+        here = tr(" {here} were here already, and stay as they are.", here=self.here) if self.here else ""
+        return tr(
+            "Brought in: {list}.{here}", list=", ".join(words for n, words in said if n) or tr("nothing"), here=here
         )
-        said = [f"{n} {one if n == 1 else many}" for n, one, many in counts if n]
-        here = f" {self.here} were here already, and stay as they are." if self.here else ""
-        return f"Brought in: {', '.join(said) or 'nothing'}.{here}"
 
 
 def take_over(session: Session, file: ExchangeFile, act: Act, source: str) -> TakenOver:
@@ -76,7 +81,9 @@ def take_over(session: Session, file: ExchangeFile, act: Act, source: str) -> Ta
             continue
         tool_id = session.scalar(select(Tool.id).where(Tool.number == history.tool))
         if tool_id is None:
-            raise ShopRefused(f"The history of {history.tool} has no tool in the file; nothing was brought in.")
+            raise ShopRefused(
+                tr("The history of {tool} has no tool in the file; nothing was brought in.", tool=history.tool)
+            )
         for entry in history.entries:
             _enter(session, tool_id, entry, people)
             entries += 1
@@ -91,11 +98,13 @@ def take_over(session: Session, file: ExchangeFile, act: Act, source: str) -> Ta
         try:
             keep(session, card_of(card), act)
         except InputRefused as refusal:
-            raise ShopRefused(f"The job card {card.number}: {refusal}. Nothing was brought in.") from None
+            raise ShopRefused(
+                tr("The job card {number}: {refusal}. Nothing was brought in.", number=card.number, refusal=refusal)
+            ) from None
         cards += 1
     others = taken.people + taken.models + taken.references + taken.gear
     found = TakenOver(taken.tools, entries, cards, others, here)
-    note(session, act, "took over an exchange file", source, tools=found.tools, entries=entries, cards=cards)
+    note(session, act, tr("took over an exchange file"), source, tools=found.tools, entries=entries, cards=cards)
     return found
 
 
@@ -122,7 +131,7 @@ def _enter(session: Session, tool_id: int, entry: HistoryEntry, people: dict[str
                 at=entry.at,
                 person_id=who,
                 number=entry.number,
-                laboratory=entry.laboratory or "another shop",
+                laboratory=entry.laboratory or tr("another shop"),
                 issued=entry.issued or entry.at.date(),
                 due=entry.due,
                 state=term(State, entry.state),

@@ -14,6 +14,7 @@ from reckoner.core.entry import read, read_plain
 from reckoner.core.errors import InputRefused
 from reckoner.core.kinds import Direction
 from reckoner.core.states import State
+from reckoner.core.translation import tr
 from reckoner.core.units import Kind, Unit, unit_named
 from reckoner.shop.acts import Act, ShopRefused, note
 from reckoner.shop.happening import take_place
@@ -32,7 +33,7 @@ class RowRefused(ShopRefused):
     """A row of a table cannot be taken; nothing was."""
 
     def __init__(self, line: int, why: str) -> None:
-        super().__init__(f"Line {line}: {why}. Nothing was brought in.")
+        super().__init__(tr("Line {line}: {why}. Nothing was brought in.", line=line, why=why))
 
 
 def _columns(table: Table) -> dict[str, int]:
@@ -72,12 +73,12 @@ def take_loans(session: Session, table: Table, act: Act) -> TakenOver:
                 session.add(_setting(line, event.id, row, unit))
         entries += 1
         if back is not None:
-            _loan_event(session, tool_id, EventKind.RETURNED, f"from {to}", back, act)
+            _loan_event(session, tool_id, EventKind.RETURNED, tr("from {to}", to=to), back, act)
             entries += 1
         touched.add(tool_id)
     for tool_id in touched:
         update_projection(session, tool_id, act.person_id)
-    note(session, act, "took over loans", table.source, loans=entries)
+    note(session, act, tr("took over loans"), table.source, loans=entries)
     return TakenOver(entries=entries, here=here)
 
 
@@ -94,7 +95,7 @@ def _by_thing(
         things.setdefault(key, (line, []))[1].append(row)
     for (number, *_), (line, rows) in things.items():
         if number not in tools:
-            raise RowRefused(line, f"there is no tool {rows[0]['tool']}")
+            raise RowRefused(line, tr("there is no tool {rows}", rows=rows[0]["tool"]))
         yield (line, *tools[number], rows)
 
 
@@ -156,7 +157,7 @@ def take_results(session: Session, table: Table, act: Act) -> TakenOver:
         touched.add(tool_id)
     for tool_id in touched:
         update_projection(session, tool_id, act.person_id)
-    note(session, act, "took over results", table.source, results=entries)
+    note(session, act, tr("took over results"), table.source, results=entries)
     return TakenOver(entries=entries, here=here)
 
 
@@ -204,14 +205,14 @@ def _result(
         try:
             state = term(State, rows[0]["state"])
         except TermUnknown:
-            raise RowRefused(line, f"“{rows[0]['state']}” is no state that is known here") from None
+            raise RowRefused(line, tr("“{rows}” is no state that is known here", rows=rows[0]["state"])) from None
     return OutsideResult(
         tool_id=tool_id,
         sequence=take_place(session, tool_id),
         at=act.at,
         person_id=act.person_id,
         number=numbered,
-        laboratory=rows[0].get("laboratory") or "another shop",
+        laboratory=rows[0].get("laboratory") or tr("another shop"),
         issued=issued,
         due=_day(line, rows[0]["due"]) if rows[0].get("due") else None,
         state=state,
@@ -232,7 +233,7 @@ def _torque(line: int, text: str, unit: Unit) -> float:
     except InputRefused as refusal:
         raise RowRefused(line, refusal.reason) from None
     if found <= 0:
-        raise RowRefused(line, "a torque has to be more than nothing")
+        raise RowRefused(line, tr("a torque has to be more than nothing"))
     return found
 
 

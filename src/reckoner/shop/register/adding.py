@@ -14,6 +14,7 @@ from sqlalchemy.orm import Session
 
 from reckoner.core.errors import InputRefused
 from reckoner.core.printing import span
+from reckoner.core.translation import tr, tr_count
 from reckoner.core.units import Unit
 from reckoner.shop.acts import Act, FieldRefused, ShopRefused, note
 from reckoner.shop.changes import ChangeKind, changed
@@ -66,7 +67,7 @@ def add_person(session: Session, initials: str, name: str, act: Act | None, at: 
     """Add somebody who works here; the first of all has every right. Raises FieldRefused, ShopRefused."""
     initials, name = " ".join(initials.split()), " ".join(name.split())
     if not initials:
-        raise FieldRefused("initials", "Give the initials; they stand on every record.")
+        raise FieldRefused("initials", tr("Give the initials; they stand on every record."))
     first = not session.scalar(select(func.count()).select_from(Person))
     person = Person(initials=initials, name=name or initials, may_adjust=first, may_allow=first, may_edit=first)
     return editing.add(session, RegisterKind.PERSON, person, act, at)
@@ -85,7 +86,14 @@ def add_model(session: Session, given: GivenModel, act: Act) -> tuple[int, Comma
         same = (there.mechanism, there.type, there.maximum) == (facts.mechanism, facts.type, given.maximum)
         if same:
             return there.id, None
-        raise FieldRefused("name", f"There is already a model {given.maker} {given.called}, which is another tool.")
+        raise FieldRefused(
+            "name",
+            tr(
+                "There is already a model {maker} {called}, which is another tool.",
+                maker=given.maker,
+                called=given.called,
+            ),
+        )
     model = ToolModel(
         maker=given.maker,
         name=given.called,
@@ -112,14 +120,16 @@ def numbers_from(first: str, count: int) -> tuple[str, ...]:
     """
     first = " ".join(first.split())
     if not first:
-        raise InputRefused("number", first, "give the tool a number")
+        raise InputRefused("number", first, tr("give the tool a number"))
     if not 1 <= count <= MOST_AT_ONCE:
-        raise InputRefused("count", count, f"from 1 to {MOST_AT_ONCE} tools can be added at once")
+        raise InputRefused(
+            "count", count, tr("from 1 to {most_at_once} tools can be added at once", most_at_once=MOST_AT_ONCE)
+        )
     if count == 1:
         return (first,)
     match = re.fullmatch(r"(.*?)(\d+)(\D*)", first)
     if match is None:
-        raise InputRefused("number", first, f'"{first}" has no digits that could count up')
+        raise InputRefused("number", first, tr('"{first}" has no digits that could count up', first=first))
     head, digits, tail = match.groups()
     return tuple(f"{head}{int(digits) + i:0{len(digits)}d}{tail}" for i in range(count))
 
@@ -157,7 +167,7 @@ def add_meter(session: Session, given: GivenMeter, act: Act) -> Command:
     ShopRefused."""
     number = " ".join(given.number.split())
     if not number:
-        raise FieldRefused("number", "Give the meter a number; it stands on every record.")
+        raise FieldRefused("number", tr("Give the meter a number; it stands on every record."))
     meter = Reference(
         number=number,
         maker=given.maker,
@@ -193,7 +203,7 @@ def certify(session: Session, reference_id: int, given: GivenCertificate, act: A
     )
     session.flush()
     changed(session, ChangeKind.REFERENCES, reference_id, act.person_id)
-    note(session, act, "entered a certificate", reference.number, number=given.number, due=str(given.due))
+    note(session, act, tr("entered a certificate"), reference.number, number=given.number, due=str(given.due))
 
 
 def judged_by(session: Session, certificate_id: int) -> int:
@@ -209,9 +219,9 @@ def take_back_certificate(session: Session, certificate_id: int, reason: str, ac
     require(session, act, Right.EDIT)
     certificate = session.get_one(Certificate, certificate_id)
     if certificate.withdrawal is not None:
-        raise ShopRefused("It was taken back already.")
+        raise ShopRefused(tr("It was taken back already."))
     if not reason.strip():
-        raise ShopRefused("Say why in a few words; the record will say so.")
+        raise ShopRefused(tr("Say why in a few words; the record will say so."))
     over = select(Signature.run_id).union(select(Abandonment.run_id))
     on_bench = session.scalar(
         select(Tool.number)
@@ -221,7 +231,9 @@ def take_back_certificate(session: Session, certificate_id: int, reason: str, ac
         .limit(1)
     )
     if on_bench is not None:
-        raise ShopRefused(f"{on_bench} is on the bench with it: sign that run or give it up first.")
+        raise ShopRefused(
+            tr("{on_bench} is on the bench with it: sign that run or give it up first.", on_bench=on_bench)
+        )
     session.add(
         CertificateWithdrawal(certificate_id=certificate.id, at=act.at, person_id=act.person_id, reason=reason.strip())
     )
@@ -229,24 +241,25 @@ def take_back_certificate(session: Session, certificate_id: int, reason: str, ac
     session.expire(certificate, ["withdrawal"])
     reference = certificate.reference
     changed(session, ChangeKind.REFERENCES, reference.id, act.person_id)
-    what = "superseded a certificate" if judged_by(session, certificate_id) else "took back a certificate"
+    what = tr("superseded a certificate") if judged_by(session, certificate_id) else tr("took back a certificate")
     note(session, act, what, reference.number, number=certificate.number, reason=reason.strip())
 
 
 def _check_certificate(given: GivenCertificate, today: date) -> None:
     if given.issued is not None and given.issued > today:
-        raise FieldRefused("issued", "It cannot have been issued after today; check the day.")
+        raise FieldRefused("issued", tr("It cannot have been issued after today; check the day."))
     if given.issued is not None and given.due <= given.issued:
-        raise FieldRefused("due", "Its last day has to come after the day on which it was issued.")
+        raise FieldRefused("due", tr("Its last day has to come after the day on which it was issued."))
     if not given.points:
-        raise FieldRefused("points", "Enter at least one point: torque, error, uncertainty.")
+        raise FieldRefused("points", tr("Enter at least one point: torque, error, uncertainty."))
     torques = [t for t, _, _ in given.points]
     if len(set(torques)) < len(torques):
-        raise FieldRefused("points", "Two of its points stand at the same torque; a point has one line.")
+        raise FieldRefused("points", tr("Two of its points stand at the same torque; a point has one line."))
     for torque, error, uncertainty in given.points:
         if torque <= 0 or not -0.5 < error < 0.5 or not 0 < uncertainty < 0.5:
             raise FieldRefused(
-                "points", f"The point at {torque:g} N·m cannot be right; check its numbers and their units."
+                "points",
+                tr("The point at {torque:g} N·m cannot be right; check its numbers and their units.", torque=torque),
             )
 
 
@@ -272,7 +285,7 @@ def add_tools(session: Session, given: GivenTools, act: Act) -> tuple[tuple[int,
         model_id, deed = add_model(session, given.model, act)
         deeds += [deed] if deed is not None else []
     if model_id is None:
-        raise ShopRefused("Choose the model of the tool.")
+        raise ShopRefused(tr("Choose the model of the tool."))
     shared: dict[str, object] = {"place": given.place, "owner": given.owner}
     if given.like is not None:
         other = session.get_one(Tool, given.like)
@@ -284,7 +297,7 @@ def add_tools(session: Session, given: GivenTools, act: Act) -> tuple[tuple[int,
         deeds.append(editing.add(session, RegisterKind.TOOL, tool, act, act.at))
         ids.append(tool.id)
     first, last = given.numbers[0], given.numbers[-1]
-    words = f"adding {first}" if len(ids) == 1 else f"adding {len(ids)} tools, {first} to {last}"
+    words = tr_count("adding {first}", "adding {n} tools, {first} to {last}", len(ids), first=first, last=last)
     return tuple(ids), editing.joined(words, deeds)
 
 

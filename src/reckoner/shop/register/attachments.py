@@ -10,6 +10,7 @@ from pathlib import Path
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
+from reckoner.core.translation import tr
 from reckoner.formats.pictures import is_picture
 from reckoner.shop.acts import Act, ShopRefused
 from reckoner.shop.register import editing
@@ -35,13 +36,21 @@ def attach(session: Session, kind: RegisterKind, row_id: int, name: str, data: b
     """Keep a file with a row. Raises ShopRefused for an empty one, or one that is too large or there already."""
     name = Path(name).name.strip()
     if not name:
-        raise ShopRefused("The file has no name.")
+        raise ShopRefused(tr("The file has no name."))
     if not data:
-        raise ShopRefused(f"{name} is empty; nothing was kept.")
+        raise ShopRefused(tr("{name} is empty; nothing was kept.", name=name))
     if len(data) > LARGEST:
-        raise ShopRefused(f"{name} is larger than {LARGEST // 1_000_000} MB; make it smaller, or keep it elsewhere.")
+        raise ShopRefused(
+            tr(
+                "{name} is larger than {largest} MB; make it smaller, or keep it elsewhere.",
+                name=name,
+                largest=LARGEST // 1000000,
+            )
+        )
     if kind is RegisterKind.SHOP and is_logo(name) and not is_picture(data):
-        raise ShopRefused(f"{name} is no picture that can be printed; take a PNG or a JPEG. Nothing was kept.")
+        raise ShopRefused(
+            tr("{name} is no picture that can be printed; take a PNG or a JPEG. Nothing was kept.", name=name)
+        )
     digest = hashlib.sha256(data).hexdigest()
     there = session.scalars(
         select(Attachment).where(
@@ -50,7 +59,7 @@ def attach(session: Session, kind: RegisterKind, row_id: int, name: str, data: b
         )
     ).first()  # fmt: skip
     if there is not None:
-        raise ShopRefused(f"That file is here already, as {there.name}.")
+        raise ShopRefused(tr("That file is here already, as {name}.", name=there.name))
     if session.scalar(select(Content.id).where(Content.digest == digest)) is None:
         session.add(Content(digest=digest, data=data))
     row = Attachment(of_kind=kind, of_id=row_id, name=name, digest=digest, size=len(data), added_on=act.at.date())
@@ -85,7 +94,9 @@ def content(session: Session, attachment_id: int) -> tuple[str, bytes]:
     row = session.get_one(Attachment, attachment_id)
     data = session.scalar(select(Content.data).where(Content.digest == row.digest))
     if data is None or hashlib.sha256(data).hexdigest() != row.digest:
-        raise ShopRefused(f"{row.name} is not what was kept here; it was changed or lost. Put back the last backup.")
+        raise ShopRefused(
+            tr("{name} is not what was kept here; it was changed or lost. Put back the last backup.", name=row.name)
+        )
     return row.name, data
 
 

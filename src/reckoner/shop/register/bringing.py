@@ -13,6 +13,7 @@ from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
 from reckoner.core.days import day_words
+from reckoner.core.translation import tr, tr_count
 from reckoner.shop.acts import Act, ShopRefused
 from reckoner.shop.happening import record_event
 from reckoner.shop.register import editing, rows
@@ -38,7 +39,7 @@ def bring_in(
     models: dict[GivenModel, int] = {}
     for done, tool in enumerate(tools):
         if not go_on(done):
-            raise ShopRefused("It was stopped; nothing was brought in.")
+            raise ShopRefused(tr("It was stopped; nothing was brought in."))
         model_id = tool.model_id
         if model_id is None:
             if tool.model not in models:
@@ -58,9 +59,12 @@ def bring_in(
             deeds.append(editing.add(session, RegisterKind.TOOL, row, act, act.at))
         _history(session, row.id if gone is None else gone.id, tool, source, act)
     if not deeds:
-        raise ShopRefused("There is nothing to bring in.")
+        raise ShopRefused(tr("There is nothing to bring in."))
     count = sum(step.kind is RegisterKind.TOOL for deed in deeds for step in deed.steps)
-    return editing.joined(f"bringing in {count} {'tool' if count == 1 else 'tools'} from {source}", deeds)
+    return editing.joined(
+        tr_count("bringing in {n} tool from {source}", "bringing in {n} tools from {source}", count, source=source),
+        deeds,
+    )
 
 
 def _model_back(session: Session, model: GivenModel, act: Act) -> tuple[int, Command] | None:
@@ -73,7 +77,9 @@ def _model_back(session: Session, model: GivenModel, act: Act) -> tuple[int, Com
     if gone is None or abs(gone.maximum - model.maximum) > SAME * gone.maximum:
         return None
     version = rows.set_removed(session, RegisterKind.MODEL, gone.id, act, removed=False)
-    return gone.id, Command(f"bringing back {gone.name}", (EditStep(RegisterKind.MODEL, gone.id, version),))
+    return gone.id, Command(
+        tr("bringing back {name}", name=gone.name), (EditStep(RegisterKind.MODEL, gone.id, version),)
+    )
 
 
 def _tool_back(session: Session, gone: Tool, as_read: Tool, act: Act) -> Command:
@@ -83,7 +89,7 @@ def _tool_back(session: Session, gone: Tool, as_read: Tool, act: Act) -> Command
     given = {name: getattr(as_read, name) or ("" if name in ("serial", "place", "owner") else None) for name in names}
     if any(getattr(gone, name) != value for name, value in given.items()):
         version = rows.edit(session, RegisterKind.TOOL, gone.id, given, act)
-    return Command(f"bringing back {gone.number}", (EditStep(RegisterKind.TOOL, gone.id, version),))
+    return Command(tr("bringing back {number}", number=gone.number), (EditStep(RegisterKind.TOOL, gone.id, version),))
 
 
 def _history(session: Session, tool_id: int, tool: BroughtTool, source: str, act: Act) -> None:
@@ -91,11 +97,15 @@ def _history(session: Session, tool_id: int, tool: BroughtTool, source: str, act
         record_event(session, tool_id, EventKind.BROUGHT_IN, f"{tool.remarks} ({source})", act)
     if tool.last is None and tool.due is None:
         return
-    result = {True: ", passed", False: ", failed", None: ""}[tool.passed]
-    words = f"last tested {day_words(tool.last)}{result}" if tool.last is not None else "due date of earlier years"
+    result = {True: tr(", passed"), False: tr(", failed"), None: ""}[tool.passed]
+    words = (
+        tr("last tested {last}{result}", last=day_words(tool.last), result=result)
+        if tool.last is not None
+        else tr("due date of earlier years")
+    )
     at = datetime.combine(tool.last, time(12), act.at.tzinfo) if tool.last is not None else act.at
     record_event(
         session, tool_id, EventKind.BROUGHT_IN, f"{words} ({source})", Act(act.person_id, at), due_back=tool.due
     )  # fmt: skip
     if tool.passed is False:
-        record_event(session, tool_id, EventKind.HELD, f"it failed its last test, says {source}", act)
+        record_event(session, tool_id, EventKind.HELD, tr("it failed its last test, says {source}", source=source), act)

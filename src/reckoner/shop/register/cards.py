@@ -10,6 +10,7 @@ from enum import StrEnum
 from reckoner.core.due import Due, DueReason
 from reckoner.core.printing import span
 from reckoner.core.states import State
+from reckoner.core.translation import tr
 from reckoner.shop.register.finding import ListQuestion
 from reckoner.shop.standing import Condition, Loan, Standing, kept
 from reckoner.shop.toolfacts import MERGED, ToolFacts, facts_from
@@ -51,7 +52,7 @@ class ToolCard:
         """Its range, or the part to which it is restricted: "only 120–200 N·m"."""
         if self.restricted is None:
             return self.tool.range_text
-        return f"only {span(*self.restricted, self.tool.unit)}"
+        return tr("only {restricted}", restricted=span(*self.restricted, self.tool.unit))
 
     def due(self, today: date) -> Due:
         """Its due date; today for one never tested."""
@@ -73,15 +74,15 @@ class ToolCard:
         left = self.days_left(today)
         match first := self.foremost(today):
             case Condition.HELD if self.standing.corrected(today):
-                return "corrected"
+                return tr("corrected")
             case Condition.RETIRED | Condition.HELD | Condition.AWAY | Condition.NEW:
-                return first.value
+                return tr(first)
             case Condition.EVIDENCE:
-                return "evidence"
+                return tr("evidence")
             case Condition.OVERDUE:
-                return f"overdue {-left} d"
+                return tr("overdue {value} d", value=-left)
             case _:
-                return "today" if left == 0 else f"{left} d"
+                return tr("today") if left == 0 else tr("{left} d", left=left)
 
 
 FACTS = (

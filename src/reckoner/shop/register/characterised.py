@@ -7,6 +7,7 @@ from typing import Any
 from reckoner.core.budget import Effect
 from reckoner.core.days import day_words
 from reckoner.core.printing import quantity, uncertainty_decimals
+from reckoner.core.translation import tr
 from reckoner.core.units import Kind, Unit, unit_named
 from reckoner.shop.register.sheet import day_written
 from reckoner.shop.wording import EFFECT_WORDS, freedom_words
@@ -18,9 +19,9 @@ FROM characterisation c JOIN run u ON u.id = c.run_id JOIN tool t ON t.id = u.to
 WHERE {which} ORDER BY c.tool_id IS NULL, c.id DESC LIMIT 1
 """
 
-NOTHING = (
-    "Not characterised: budgets take remounting, drive, adapter and hand as nothing, and say so. A characterisation on the "
-    "Bench measures them, for one tool or for its model."
+NOTHING = tr(
+    "Not characterised: budgets take remounting, drive, adapter and hand as nothing, and say so. "
+    "A characterisation on the Bench measures them, for one tool or for its model."
 )
 
 
@@ -45,9 +46,15 @@ def _words(row: Any | None) -> str:
         for effect in Effect
         if getattr(row, effect.value) is not None
     ]
-    whose = f"with {row.number}, for its model" if row.model_id is not None else "itself"
+    whose = tr("with {number}, for its model", number=row.number) if row.model_id is not None else tr("itself")
     day = day_words(day_written(row.at))
-    return f"Characterised on {day} {whose}: {', '.join(measured)} at {quantity(row.target, unit)}."
+    return tr(
+        "Characterised on {day} {whose}: {list} at {target}.",
+        day=day,
+        whose=whose,
+        list=", ".join(measured),
+        target=quantity(row.target, unit),
+    )
 
 
 def _amount(b: float, freedom: float | None, unit: Unit) -> str:

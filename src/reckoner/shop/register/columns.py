@@ -15,6 +15,7 @@ from functools import cache
 from importlib import resources
 
 from reckoner.core.errors import InputRefused
+from reckoner.core.translation import tr
 from reckoner.core.units import Kind, Unit, unit_named
 from reckoner.formats.tables import Table
 
@@ -124,7 +125,7 @@ def unused(table: Table, columns: Sequence[Meaning], most: int = 3) -> tuple[Unu
     for i, meaning in enumerate(columns):
         values = dict.fromkeys(cells[i] for _line, cells in table.rows if cells[i])
         if meaning is Meaning.NOTHING and values:
-            found.append(Unused(table.columns[i] or f"column {i + 1}", tuple(values)[:most]))
+            found.append(Unused(table.columns[i] or tr("column {n}", n=i + 1), tuple(values)[:most]))
     return tuple(found)
 
 

@@ -9,6 +9,7 @@ from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from reckoner.core.printing import span
+from reckoner.core.translation import tr
 from reckoner.core.units import Kind, unit_named
 from reckoner.shop.acts import Act, FieldRefused, ShopRefused
 from reckoner.shop.register import adding, editing
@@ -38,10 +39,12 @@ def complete(session: Session, tool_id: int, fact: ModelFact, value: object, act
     ShopRefused where the register has it already."""
     model = session.get_one(Tool, tool_id).model
     if getattr(model, fact):
-        raise ShopRefused("The register has that already; nothing was changed.")
+        raise ShopRefused(tr("The register has that already; nothing was changed."))
     field, given = field_for(fact), " ".join(value.split()) if isinstance(value, str) else value
     if not given:
-        raise FieldRefused(fact, f"Say its {lower(field.title)}{f', {field.hint}' if field.hint else ''}.")
+        raise FieldRefused(
+            fact, tr("Say its {title}{also}.", title=lower(field.title), also=f", {field.hint}" if field.hint else "")
+        )
     return editing.change(session, RegisterKind.MODEL, model.id, field, given, act)
 
 
@@ -63,7 +66,7 @@ def models(session: Session) -> tuple[ModelFacts, ...]:
         ModelFacts(
             m.id,
             f"{m.maker} {m.name}".strip(),
-            f"{m.mechanism}, {span(m.minimum or 0.0, m.maximum, unit_named(m.unit, Kind.TORQUE))}, {m.drive}",
+            f"{tr(m.mechanism)}, {span(m.minimum or 0.0, m.maximum, unit_named(m.unit, Kind.TORQUE))}, {m.drive}",
         )
         for m in rows
     )
@@ -72,8 +75,8 @@ def models(session: Session) -> tuple[ModelFacts, ...]:
 def add_tool(session: Session, number: str, serial: str, model_id: int, act: Act) -> int:
     """Add a tool of a known model; returns its id. Raises ShopRefused without a number, or when it is there already."""
     if not number.strip():
-        raise ShopRefused("Give the tool a number.")
+        raise ShopRefused(tr("Give the tool a number."))
     if session.get(ToolModel, model_id) is None:
-        raise ShopRefused("Choose the model of the tool.")
+        raise ShopRefused(tr("Choose the model of the tool."))
     ids, _deed = adding.add_tools(session, adding.GivenTools((" ".join(number.split()),), model_id, serial=serial), act)
     return ids[0]

@@ -16,6 +16,7 @@ from sqlalchemy.orm import Session
 
 from reckoner.core.errors import InputRefused
 from reckoner.core.kinds import MECHANISMS, Mechanism, MeterMode, ToolType
+from reckoner.core.translation import tr
 from reckoner.core.units import N_M, Kind, Unit, unit_named
 from reckoner.meters.dial import LinkRefused, checked_link
 from reckoner.shop.acts import Act, FieldRefused, ShopRefused, note_by
@@ -56,7 +57,7 @@ def add(session: Session, kind: RegisterKind, row: Row, act: Act | None, at: dat
     if act is not None:
         require(session, act, Right.EDIT)
     elif session.scalar(select(func.count()).select_from(Person)):
-        raise ShopRefused("Choose who is at the bench first, at the top right.")
+        raise ShopRefused(tr("Choose who is at the bench first, at the top right."))
     if isinstance(row, ToolModel):  # what its columns leave out stands before it is looked at
         row.resolution, row.pivot_offset = row.resolution or 0.0, row.pivot_offset or 0.0
     refuse_same_name(session, kind, row.id, vars_of(row))
@@ -67,8 +68,8 @@ def add(session: Session, kind: RegisterKind, row: Row, act: Act | None, at: dat
     if isinstance(row, Tool):
         update_projection(session, row.id, who)
     name = name_of(kind, row)
-    note_by(session, who, at, f"added the {kind}", name)
-    return Command(f"adding {name}", (EditStep(kind, row.id, row.version),))
+    note_by(session, who, at, tr("added the {kind}", kind=tr(kind)), name)
+    return Command(tr("adding {name}", name=name), (EditStep(kind, row.id, row.version),))
 
 
 def change(
@@ -90,8 +91,17 @@ def change(
         raise _at_field(refusal, field.name) from None
     if isinstance(row, Tool):
         update_projection(session, row.id, act.person_id)
-    said, was = field.said(value, unit) or "nothing", field.said(before, unit) or "nothing"
-    return Command(f"{name_of(kind, row)}: {lower(field.title)} {said}, was {was}", (EditStep(kind, row_id, version),))
+    said, was = field.said(value, unit) or tr("nothing"), field.said(before, unit) or tr("nothing")
+    return Command(
+        tr(
+            "{name_of}: {title} {said}, was {was}",
+            name_of=name_of(kind, row),
+            title=lower(field.title),
+            said=said,
+            was=was,
+        ),
+        (EditStep(kind, row_id, version),),
+    )
 
 
 def remove(session: Session, kind: RegisterKind, row_id: int, act: Act) -> Command:
@@ -101,9 +111,15 @@ def remove(session: Session, kind: RegisterKind, row_id: int, act: Act) -> Comma
     if isinstance(row, ToolModel):
         of = session.scalar(select(func.count()).where(Tool.model_id == row.id, Tool.removed.is_(False)))
         if of:
-            raise ShopRefused(f"{of} tools are of the model {name_of(kind, row)}; give them another model first.")
+            raise ShopRefused(
+                tr(
+                    "{of} tools are of the model {name_of}; give them another model first.",
+                    of=of,
+                    name_of=name_of(kind, row),
+                )
+            )
     version = rows.set_removed(session, kind, row_id, act, removed=True)
-    return Command(f"removing {name_of(kind, row)}", (EditStep(kind, row_id, version),))
+    return Command(tr("removing {name_of}", name_of=name_of(kind, row)), (EditStep(kind, row_id, version),))
 
 
 def take_back(session: Session, deed: Command, act: Act) -> Command:
@@ -169,9 +185,9 @@ def row_sheet(session: Session, kind: RegisterKind, row_id: int) -> RowSheet:
 def change_words(kind: RegisterKind, facts: VersionFacts, unit: Unit) -> str:
     """What a version changed, in words."""
     if facts.version == 1:
-        return "added"
+        return tr("added")
     if set(facts.fields) == {"removed"}:
-        return "taken out of sight" if facts.fields["removed"][1] else "brought back"
+        return tr("taken out of sight") if facts.fields["removed"][1] else tr("brought back")
     said = []
     for name, (before, after) in facts.fields.items():
         field = field_of(kind, name)
@@ -182,10 +198,19 @@ def change_words(kind: RegisterKind, facts: VersionFacts, unit: Unit) -> str:
             before, after = by_zones[0] or before, by_zones[1] or after
         if field is None or field.name == "kind":
             title = "model" if name == "model_id" else name.rstrip("_")
-            said.append(f"{title} changed" if name == "model_id" else f"{title} {after}, was {before}")
+            said.append(
+                tr("{title} changed", title=title)
+                if name == "model_id"
+                else tr("{title} {after}, was {before}", title=title, after=after, before=before)
+            )
             continue
         said.append(
-            f"{lower(field.title)} {field.said(after, unit) or 'nothing'}, was {field.said(before, unit) or 'nothing'}"
+            tr(
+                "{title} {said}, was {said_2}",
+                title=lower(field.title),
+                said=field.said(after, unit) or tr("nothing"),
+                said_2=field.said(before, unit) or tr("nothing"),
+            )
         )
     return "; ".join(said)
 
@@ -214,7 +239,7 @@ def unit_of(row: Row) -> Unit:
 def _row(session: Session, kind: RegisterKind, row_id: int) -> Row:
     found: Row | None = session.get(KINDS[kind].table, row_id)
     if found is None:
-        raise ShopRefused("That is not in the register any more; look at the list again.")
+        raise ShopRefused(tr("That is not in the register any more; look at the list again."))
     return found
 
 
@@ -228,9 +253,12 @@ def refuse_same_name(session: Session, kind: RegisterKind, row_id: int | None, c
         same = [getattr(table, name) == columns[name] for name in named_by]
         found = session.scalars(select(table).where(*same, table.id != (row_id or 0))).first()
     if found is not None:
-        gone = " It was taken out of sight; bring it back instead." if found.removed else ""
+        gone = tr(" It was taken out of sight; bring it back instead.") if found.removed else ""
         what = found.kind if isinstance(found, Gear) else kind
-        raise FieldRefused(named_by[-1], f"There is already a {what} {name_of(kind, found)}.{gone}")
+        raise FieldRefused(
+            named_by[-1],
+            tr("There is already a {what} {name_of}.{gone}", what=what, name_of=name_of(kind, found), gone=gone),
+        )
 
 
 def _check(session: Session, row: Row) -> None:
@@ -255,27 +283,33 @@ def _check_person(session: Session, person: Person) -> None:
         )
         if not others:
             field = "may_edit" if not person.may_edit else "left_on"
-            raise FieldRefused(field, "Somebody has to be left who may change the register; grant it to another first.")
+            raise FieldRefused(
+                field, tr("Somebody has to be left who may change the register; grant it to another first.")
+            )
 
 
 def _check_model(model: ToolModel) -> None:
     if model.minimum is not None and model.minimum >= model.maximum and not _is_fixed(model):
-        raise FieldRefused("minimum", "The smallest torque has to be below the full scale; exchange them.")
+        raise FieldRefused("minimum", tr("The smallest torque has to be below the full scale; exchange them."))
     try:
         kind_of(model)
     except InputRefused as refusal:
         raise _at_field(refusal, "maximum") from None
     if model.resolution and model.resolution > 0.2 * model.maximum:
-        raise FieldRefused("resolution", "That is over a fifth of its full scale; check the number and its unit.")
+        raise FieldRefused("resolution", tr("That is over a fifth of its full scale; check the number and its unit."))
     shows = MECHANISMS[model.mechanism].mode is MeterMode.HOLD
     either = model.mechanism is Mechanism.ELECTRONIC  # it shows, or signals what it was set to
     if shows and not either and model.type is ToolType.SETTING:
-        raise FieldRefused("kind", f"A {model.mechanism} tool shows its torque: it is of Type I.")
+        raise FieldRefused(
+            "kind", tr("A {mechanism} tool shows its torque: it is of Type I.", mechanism=tr(model.mechanism))
+        )
     if not shows and not either and model.type is ToolType.INDICATING:
-        raise FieldRefused("kind", f"A {model.mechanism} tool is set to its torque: it is of Type II.")
+        raise FieldRefused(
+            "kind", tr("A {mechanism} tool is set to its torque: it is of Type II.", mechanism=tr(model.mechanism))
+        )
     lever, pin = model.lever_length, model.pivot_offset
     if lever is not None and pin and pin >= lever:
-        raise FieldRefused("pivot_offset", "The pin has to lie between the drive and the grip mark.")
+        raise FieldRefused("pivot_offset", tr("The pin has to lie between the drive and the grip mark."))
 
 
 def _is_fixed(model: ToolModel) -> bool:
@@ -295,23 +329,26 @@ def _check_tool(tool: Tool) -> None:
     from reckoner.formats.rulesets import SHIPPED
 
     if tool.rule_set not in SHIPPED:
-        raise FieldRefused("rule_set", f'There is no rule set "{tool.rule_set}"; there are {", ".join(SHIPPED)}.')
+        raise FieldRefused(
+            "rule_set",
+            tr('There is no rule set "{rule_set}"; there are {list}.', rule_set=tool.rule_set, list=", ".join(SHIPPED)),
+        )
     if not tool.number.strip():
-        raise FieldRefused("number", "Give the tool a number.")
+        raise FieldRefused("number", tr("Give the tool a number."))
     if tool.model is not None:
         tool_facts(tool)
         lever = tool.lever_length if tool.lever_length is not None else tool.model.lever_length
         if lever is not None and tool.pivot_offset is not None and tool.pivot_offset >= lever:
-            raise FieldRefused("pivot_offset", "The pin has to lie between the drive and the grip mark.")
+            raise FieldRefused("pivot_offset", tr("The pin has to lie between the drive and the grip mark."))
 
 
 def _check_reference(reference: Reference) -> None:
     if reference.minimum >= reference.maximum:
-        raise FieldRefused("minimum", "Its range has to begin below where it ends; exchange them.")
+        raise FieldRefused("minimum", tr("Its range has to begin below where it ends; exchange them."))
     if reference.resolution > 0.1 * reference.maximum:
-        raise FieldRefused("resolution", "That is over a tenth of its range; check the number and its unit.")
+        raise FieldRefused("resolution", tr("That is over a tenth of its range; check the number and its unit."))
     if reference.zero_tolerance > 0.1 * reference.maximum:
-        raise FieldRefused("zero_tolerance", "That is over a tenth of its range; check the number and its unit.")
+        raise FieldRefused("zero_tolerance", tr("That is over a tenth of its range; check the number and its unit."))
     try:
         checked_link(reference.link)
     except LinkRefused as refusal:

@@ -7,6 +7,7 @@ from typing import Any
 from reckoner.core.kinds import Direction
 from reckoner.core.printing import percent, quantity
 from reckoner.core.states import State
+from reckoner.core.translation import tr
 from reckoner.core.units import Unit
 from reckoner.shop.register.histories import PointHistory, RunHistory
 from reckoner.store.errors import ValueUnreadable
@@ -39,7 +40,15 @@ def _run(row: Any, points: tuple[PointHistory, ...], unit: Unit) -> RunHistory:
         raise ValueUnreadable("date", row.issued)
     last = [p for p in points if p.as_left] or list(points)
     worst = max(last, key=lambda p: abs(p.deviation) / p.limit, default=None)
-    told = f"{percent(worst.deviation, 1, sign=True)} at {quantity(worst.target, unit)}; " if worst is not None else ""
+    told = (
+        tr(
+            "{deviation} at {target}; ",
+            deviation=percent(worst.deviation, 1, sign=True),
+            target=quantity(worst.target, unit),
+        )
+        if worst is not None
+        else ""
+    )
     return RunHistory(
         run_id=0,
         sequence=row.sequence,
@@ -50,7 +59,7 @@ def _run(row: Any, points: tuple[PointHistory, ...], unit: Unit) -> RunHistory:
         sentence=f"{row.laboratory} {row.number}: {told}{state.words}",
         by=row.initials or "",
         due=day_of(row.due),
-        due_note=f"by the certificate {row.number}",
+        due_note=tr("by the certificate {number}", number=row.number),
         reference=row.laboratory,
         points=points,
         note=row.note or "",

@@ -13,6 +13,7 @@ from reckoner.core.days import day_words, read_day
 from reckoner.core.entry import read, read_plain
 from reckoner.core.errors import InputRefused, UnreachableError
 from reckoner.core.limits import StatedLimit, read_limit
+from reckoner.core.translation import tr
 from reckoner.core.units import Kind, Unit, unit_named
 from reckoner.shop.limits import limit_words, stated_limit
 
@@ -46,7 +47,7 @@ QUANTITIES: dict[FieldForm, tuple[Kind, str]] = {
 """What each form that is a quantity measures, and the unit that a bare number is in."""
 
 
-YES_NO = ((True, "yes"), (False, "no"))
+YES_NO = ((True, tr("yes")), (False, tr("no")))
 """What a yes or no is chosen from."""
 
 
@@ -88,7 +89,7 @@ class Field:
             default = torque if self.form is FieldForm.TORQUE else unit_named(usual, kind)
             found = read(text, kind, default=default, field=self.title)
             self.hold_to_bounds(found.si, text, found.unit)
-            return found.si, f"understood: {printing.quantity(found.si, found.unit)}"
+            return found.si, tr("understood: {si}", si=printing.quantity(found.si, found.unit))
         match self.form:
             case FieldForm.WORDS:
                 return self._words(text)
@@ -99,12 +100,12 @@ class Field:
                 return self._count(text), " "
             case FieldForm.DAY:
                 day = read_day(text, self.title)
-                return day, f"understood: {day_words(day)}"
+                return day, tr("understood: {day}", day=day_words(day))
             case FieldForm.YES_NO | FieldForm.CHOICE:
                 return self._choice(text)
             case FieldForm.LIMIT:
                 limit = read_limit(text, self.title)
-                return limit, f"understood: ±{limit_words(limit)}"
+                return limit, tr("understood: ±{limit_words}", limit_words=limit_words(limit))
             case other:
                 raise UnreachableError(other)
 
@@ -119,7 +120,7 @@ class Field:
             case FieldForm.DAY:
                 return day_words(value if isinstance(value, date) else date.fromisoformat(str(value)))
             case FieldForm.YES_NO:
-                return "yes" if value else "no"
+                return tr("yes") if value else tr("no")
             case FieldForm.CHOICE:
                 return str(dict(self.choices).get(value, value))
             case FieldForm.NUMBER:
@@ -142,31 +143,43 @@ class Field:
         """Raises InputRefused for a value beyond the field's bounds, told in ``unit``."""
         if self.low is not None and (si < self.low or (self.above and si <= self.low)):
             least = printing.quantity(self.low, unit)
-            raise InputRefused(self.title, text, f"has to be {'more than' if self.above else 'at least'} {least}")
+            raise InputRefused(
+                self.title,
+                text,
+                tr("has to be {which} {least}", which=tr("more than") if self.above else tr("at least"), least=least),
+            )
         if self.high is not None and si > self.high:
-            raise InputRefused(self.title, text, f"cannot be more than {printing.quantity(self.high, unit)}")
+            raise InputRefused(
+                self.title, text, tr("cannot be more than {high}", high=printing.quantity(self.high, unit))
+            )
 
     def _nothing(self) -> tuple[Any, str]:
         if self.needed:
-            raise InputRefused(self.title, "", "cannot be left empty")
+            raise InputRefused(self.title, "", tr("cannot be left empty"))
         return ("" if self.form is FieldForm.WORDS else None), " "
 
     def _words(self, text: str) -> tuple[str, str]:
         words = " ".join(text.split())
         if len(words) > self.longest:
-            raise InputRefused(self.title, text, f"is longer than {self.longest} letters")
+            raise InputRefused(self.title, text, tr("is longer than {longest} letters", longest=self.longest))
         if any(not c.isprintable() for c in words):
-            raise InputRefused(self.title, text, "holds a letter that cannot be shown; type it anew")
-        return words, f"understood: {self.check(words, self.title)[1]}" if self.check is not None else " "
+            raise InputRefused(self.title, text, tr("holds a letter that cannot be shown; type it anew"))
+        return words, tr(
+            "understood: {check}", check=self.check(words, self.title)[1]
+        ) if self.check is not None else " "
 
     def _count(self, text: str) -> int:
         value = read_plain(text, self.low or 0, self.high or 10**7, field=self.title)
         if value != int(value):
-            raise InputRefused(self.title, text, f'"{text}" is not a whole number')
+            raise InputRefused(self.title, text, tr('"{text}" is not a whole number', text=text))
         return int(value)
 
     def _choice(self, text: str) -> tuple[Any, str]:
         for value, words in self.choices:
             if text.strip().casefold() in (words.casefold(), str(value).casefold()):
                 return value, words
-        raise InputRefused(self.title, text, f'"{text}" is none of: {", ".join(words for _, words in self.choices)}')
+        raise InputRefused(
+            self.title,
+            text,
+            tr('"{text}" is none of: {list}', text=text, list=", ".join((words for _, words in self.choices))),
+        )

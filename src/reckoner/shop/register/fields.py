@@ -11,6 +11,7 @@ from dataclasses import replace
 from typing import Any
 
 from reckoner.core.kinds import CLASSES, Approach, Mechanism, ToolType
+from reckoner.core.translation import tr
 from reckoner.core.units import UNITS, Kind
 from reckoner.shop.intervals import SCHOOL_WORDS
 from reckoner.shop.limits import limit_columns, stated_limit
@@ -19,7 +20,7 @@ from reckoner.shop.register.shopfields import SHOP_FIELDS
 from reckoner.shop.rights import RIGHT_WORDS
 from reckoner.store.terms import RegisterKind
 
-KNOWN_OR_NOT = ((True, "yes"), (False, "no"), (None, "not known"))
+KNOWN_OR_NOT = ((True, tr("yes")), (False, tr("no")), (None, tr("not known")))
 DRIVES = ("¼ in", "⅜ in", "½ in", "¾ in", "1 in", "¼ in hex")
 """Drives that tools usually have; another can be typed."""
 
@@ -33,24 +34,24 @@ def _length(name: str, title: str, group: str, **more: Any) -> Field:
 
 
 def _limit(title: str, **more: Any) -> Field:
-    hint = "such as 3 %, 1 % of full scale, or 6 % below 20 %, 4 % above"
+    hint = tr("such as 3 %, 1 % of full scale, or 6 % below 20 %, 4 % above")
     return Field("tolerance", title, FieldForm.LIMIT, _SIZE, hint=hint, **more)
 
 
 def _school(otherwise: str) -> Field:
     schools = tuple((school.value, words) for school, words in SCHOOL_WORDS.items())
     return Field(
-        "interval_school", "How its interval is found", FieldForm.CHOICE, _KEPT, choices=(("", otherwise), *schools)
+        "interval_school", tr("How its interval is found"), FieldForm.CHOICE, _KEPT, choices=(("", otherwise), *schools)
     )
 
 
-_WHAT, _SIZE, _SCREW, _KEPT = "What it is", "What it measures", "How it is adjusted", "How it is kept"
+_WHAT, _SIZE, _SCREW, _KEPT = tr("What it is"), tr("What it measures"), tr("How it is adjusted"), tr("How it is kept")
 
 _GEAR = (
-    Field("number", "Number", FieldForm.WORDS, _WHAT, needed=True, longest=40),
-    Field("serial", "Serial", FieldForm.WORDS, _WHAT, longest=80),
+    Field("number", tr("Number"), FieldForm.WORDS, _WHAT, needed=True, longest=40),
+    Field("serial", tr("Serial"), FieldForm.WORDS, _WHAT, longest=80),
 )
-_DUE = Field("due", "Its certificate holds until", FieldForm.DAY, _KEPT, improves="it is told in time")
+_DUE = Field("due", tr("Its certificate holds until"), FieldForm.DAY, _KEPT, improves=tr("it is told in time"))
 
 
 def _mass(name: str, title: str, **more: Any) -> Field:
@@ -58,10 +59,25 @@ def _mass(name: str, title: str, **more: Any) -> Field:
 
 
 _LEVER = (
-    _length("lever_length", "Lever, drive centre to grip mark", _SIZE, improves="adapters and weights can be computed"),
-    _length("pivot_offset", "Pivot offset, drive centre to pin", _SIZE, improves="weights can be hung anywhere"),
-    Field("own_mass", "Own mass", FieldForm.MASS, _SIZE, low=0.0, high=50.0, improves="its own weight can be counted"),
-    _length("own_centre", "Balance point, from the drive", _SIZE, improves="its own weight can be counted"),
+    _length(
+        "lever_length",
+        tr("Lever, drive centre to grip mark"),
+        _SIZE,
+        improves=tr("adapters and weights can be computed"),
+    ),
+    _length(
+        "pivot_offset", tr("Pivot offset, drive centre to pin"), _SIZE, improves=tr("weights can be hung anywhere")
+    ),
+    Field(
+        "own_mass",
+        tr("Own mass"),
+        FieldForm.MASS,
+        _SIZE,
+        low=0.0,
+        high=50.0,
+        improves=tr("its own weight can be counted"),
+    ),
+    _length("own_centre", tr("Balance point, from the drive"), _SIZE, improves=tr("its own weight can be counted")),
 )
 """A tool's own where it departs from its model."""
 
@@ -69,110 +85,132 @@ FIELDS: dict[RegisterKind, tuple[Field, ...]] = {
     RegisterKind.WEIGHT: (
         *_GEAR,
         Field(
-            "box", "Box that it belongs to", FieldForm.WORDS, _WHAT, longest=40, improves="a whole box can be chosen"
+            "box",
+            tr("Box that it belongs to"),
+            FieldForm.WORDS,
+            _WHAT,
+            longest=40,
+            improves=tr("a whole box can be chosen"),
         ),
-        _mass("stamped", "Stamped", hint="what stands on it"),
-        _mass("weighed", "Weighed", improves="it counts: a stamped weight can be 5 % out"),
-        _mass("mass_uncertainty", "Uncertainty of that, U (k = 2)", improves="its share of the budget is known"),
-        Field("weighed_on", "Weighed on", FieldForm.DAY, _KEPT),
-        Field("weighed_with", "Weighed with", FieldForm.WORDS, _KEPT, longest=80),
+        _mass("stamped", tr("Stamped"), hint=tr("what stands on it")),
+        _mass("weighed", tr("Weighed"), improves=tr("it counts: a stamped weight can be 5 % out")),
+        _mass(
+            "mass_uncertainty", tr("Uncertainty of that, U (k = 2)"), improves=tr("its share of the budget is known")
+        ),
+        Field("weighed_on", tr("Weighed on"), FieldForm.DAY, _KEPT),
+        Field("weighed_with", tr("Weighed with"), FieldForm.WORDS, _KEPT, longest=80),
         _DUE,
     ),
     RegisterKind.SCALE: (
         *_GEAR,
-        _mass("bears", "Bears up to"),
-        _mass("scale_step", "Its smallest step"),
-        _mass("scale_uncertainty", "Its uncertainty, U (k = 2)", improves="what it weighs can be counted"),
+        _mass("bears", tr("Bears up to")),
+        _mass("scale_step", tr("Its smallest step")),
+        _mass("scale_uncertainty", tr("Its uncertainty, U (k = 2)"), improves=tr("what it weighs can be counted")),
         _DUE,
     ),
     RegisterKind.FORCE_GAUGE: (
         *_GEAR,
-        Field("reaches", "Reaches up to", FieldForm.FORCE, _SIZE, low=0.0, above=True),
-        Field("gauge_step", "Its smallest step", FieldForm.FORCE, _SIZE, low=0.0, above=True),
+        Field("reaches", tr("Reaches up to"), FieldForm.FORCE, _SIZE, low=0.0, above=True),
+        Field("gauge_step", tr("Its smallest step"), FieldForm.FORCE, _SIZE, low=0.0, above=True),
         Field(
             "force_uncertainty",
-            "Its uncertainty, W (k = 2)",
+            tr("Its uncertainty, W (k = 2)"),
             FieldForm.RATIO,
             _SIZE,
             low=0.0,
             high=0.5,
             above=True,
-            improves="what it pulls can be judged",
+            improves=tr("what it pulls can be judged"),
         ),
         Field(
             "shows_mass",
-            "Reads kg, and was set with a mass",
+            tr("Reads kg, and was set with a mass"),
             FieldForm.CHOICE,
             _SIZE,
             choices=KNOWN_OR_NOT,
-            improves="kilograms are read as force or as mass",
+            improves=tr("kilograms are read as force or as mass"),
         ),
         _DUE,
     ),
     RegisterKind.LENGTH: (
         *_GEAR,
-        _length("graduation", "Its graduation", _SIZE),
-        _length("length_uncertainty", "Its uncertainty, U (k = 2)", _SIZE, improves="lever lengths can be counted"),
+        _length("graduation", tr("Its graduation"), _SIZE),
+        _length(
+            "length_uncertainty", tr("Its uncertainty, U (k = 2)"), _SIZE, improves=tr("lever lengths can be counted")
+        ),
         _DUE,
     ),
     RegisterKind.LEVEL: (
         *_GEAR,
         Field(
             "angle_uncertainty",
-            "Its uncertainty, U (k = 2)",
+            tr("Its uncertainty, U (k = 2)"),
             FieldForm.ANGLE,
             _SIZE,
             low=0.0,
             high=0.8,
             above=True,
-            improves="the tilt of a lever can be counted",
+            improves=tr("the tilt of a lever can be counted"),
         ),
         _DUE,
     ),
     RegisterKind.ADAPTER: (
         *_GEAR,
         Field(
-            "shape", "What it is", FieldForm.WORDS, _WHAT, longest=60, hint="such as crow-foot, offset ring, extension"
+            "shape",
+            tr("What it is"),
+            FieldForm.WORDS,
+            _WHAT,
+            longest=60,
+            hint=tr("such as crow-foot, offset ring, extension"),
         ),
         _length(
             "adapter_length",
-            "From the drive's centre to the fastener's",
+            tr("From the drive's centre to the fastener's"),
             _SIZE,
-            hint="0 for an extension in line",
-            improves="what it does to a setting is computed",
+            hint=tr("0 for an extension in line"),
+            improves=tr("what it does to a setting is computed"),
         ),
-        _torque("adapter_rating", "What it may bear", _SIZE, improves="it is never asked for more"),
-        Field("adapter_gives", "Has a joint with give", FieldForm.CHOICE, _SIZE, choices=KNOWN_OR_NOT),
+        _torque("adapter_rating", tr("What it may bear"), _SIZE, improves=tr("it is never asked for more")),
+        Field("adapter_gives", tr("Has a joint with give"), FieldForm.CHOICE, _SIZE, choices=KNOWN_OR_NOT),
     ),
     RegisterKind.JOB_CARD: (
-        Field("number", "Number", FieldForm.WORDS, _WHAT, needed=True, longest=40),
-        Field("title", "What is tightened", FieldForm.WORDS, _WHAT, longest=120),
-        Field("place", "Where", FieldForm.WORDS, _WHAT, longest=80),
+        Field("number", tr("Number"), FieldForm.WORDS, _WHAT, needed=True, longest=40),
+        Field("title", tr("What is tightened"), FieldForm.WORDS, _WHAT, longest=120),
+        Field("place", tr("Where"), FieldForm.WORDS, _WHAT, longest=80),
     ),
     RegisterKind.SHOP: SHOP_FIELDS,
     RegisterKind.PERSON: (
-        Field("initials", "Initials", FieldForm.WORDS, "Who", needed=True, longest=12, hint="such as K. L."),
-        Field("name", "Name", FieldForm.WORDS, "Who", needed=True, longest=80),
+        Field(
+            "initials", tr("Initials"), FieldForm.WORDS, tr("Who"), needed=True, longest=12, hint=tr("such as K. L.")
+        ),
+        Field("name", tr("Name"), FieldForm.WORDS, tr("Who"), needed=True, longest=80),
         *(
-            Field(right.value, f"May {words}", FieldForm.YES_NO, "What this person may do", choices=YES_NO)
+            Field(
+                right.value,
+                tr("May {words}", words=words),
+                FieldForm.YES_NO,
+                tr("What this person may do"),
+                choices=YES_NO,
+            )
             for right, words in RIGHT_WORDS.items()
         ),
-        Field("left_on", "Works here no more since", FieldForm.DAY, "Who"),
+        Field("left_on", tr("Works here no more since"), FieldForm.DAY, tr("Who")),
     ),
     RegisterKind.MODEL: (
-        Field("maker", "Maker", FieldForm.WORDS, _WHAT, longest=80),
-        Field("name", "Model", FieldForm.WORDS, _WHAT, needed=True, longest=80),
+        Field("maker", tr("Maker"), FieldForm.WORDS, _WHAT, longest=80),
+        Field("name", tr("Model"), FieldForm.WORDS, _WHAT, needed=True, longest=80),
         Field(
             "mechanism",
-            "Mechanism",
+            tr("Mechanism"),
             FieldForm.CHOICE,
             _WHAT,
             needed=True,
-            choices=tuple((m, m.value) for m in Mechanism),
+            choices=tuple((m, tr(m)) for m in Mechanism),
         ),
         Field(
             "kind",
-            "Type and class (ISO 6789)",
+            tr("Type and class (ISO 6789)"),
             FieldForm.CHOICE,
             _WHAT,
             needed=True,
@@ -183,206 +221,220 @@ FIELDS: dict[RegisterKind, tuple[Field, ...]] = {
             ),
         ),
         Field(
-            "drive", "Drive", FieldForm.WORDS, _WHAT, improves="the adapter on the meter follows", hint="such as ½ in"
+            "drive",
+            tr("Drive"),
+            FieldForm.WORDS,
+            _WHAT,
+            improves=tr("the adapter on the meter follows"),
+            hint=tr("such as ½ in"),
         ),
         Field(
             "directions",
-            "Turns",
+            tr("Turns"),
             FieldForm.CHOICE,
             _WHAT,
             needed=True,
-            choices=(("cw", "clockwise"), ("ccw", "counter-clockwise"), ("both", "both ways")),
+            choices=(("cw", tr("clockwise")), ("ccw", tr("counter-clockwise")), ("both", tr("both ways"))),
         ),
         Field(
             "unit",
-            "Unit of its scale",
+            tr("Unit of its scale"),
             FieldForm.CHOICE,
             _SIZE,
             needed=True,
             choices=tuple((u.name, u.symbol) for u in UNITS if u.kind is Kind.TORQUE),
         ),
         _torque(
-            "minimum", "Smallest torque", _SIZE, improves="its lowest point is the maker's, not a fifth of its range"
+            "minimum",
+            tr("Smallest torque"),
+            _SIZE,
+            improves=tr("its lowest point is the maker's, not a fifth of its range"),
         ),
-        _torque("maximum", "Full scale", _SIZE, needed=True),
+        _torque("maximum", tr("Full scale"), _SIZE, needed=True),
         Field(
             "resolution",
-            "Readable fraction of its graduation",
+            tr("Readable fraction of its graduation"),
             FieldForm.TORQUE,
             _SIZE,
             low=0.0,
-            improves="it counts in every budget, and settings are proposed that can be set",
+            improves=tr("it counts in every budget, and settings are proposed that can be set"),
         ),
         Field(
             "second_unit",
-            "Unit of its second scale",
+            tr("Unit of its second scale"),
             FieldForm.CHOICE,
             _SIZE,
-            choices=(("", "none"), *((u.name, u.symbol) for u in UNITS if u.kind is Kind.TORQUE)),
+            choices=(("", tr("none")), *((u.name, u.symbol) for u in UNITS if u.kind is Kind.TORQUE)),
         ),
         Field(
             "second_resolution",
-            "Readable fraction of its second scale's graduation",
+            tr("Readable fraction of its second scale's graduation"),
             FieldForm.TORQUE,
             _SIZE,
             low=0.0,
-            improves="it can be tested by its second scale",
+            improves=tr("it can be tested by its second scale"),
         ),
         Field(
             "main_graduation",
-            "Between two marks of its main scale",
+            tr("Between two marks of its main scale"),
             FieldForm.TORQUE,
             _SIZE,
             low=0.0,
             above=True,
-            improves="a setting is told as it reads on both its scales",
+            improves=tr("a setting is told as it reads on both its scales"),
         ),
-        _limit("Maker's limit, ±", improves="a limit tighter than the rule set's counts"),
+        _limit(tr("Maker's limit, ±"), improves=tr("a limit tighter than the rule set's counts")),
         *_LEVER,
         Field(
             "grip_matters",
-            "Trips by where the hand pulls",
+            tr("Trips by where the hand pulls"),
             FieldForm.CHOICE,
             _SIZE,
             choices=KNOWN_OR_NOT,
-            improves="it is known whether the grip mark has to be kept to",
+            improves=tr("it is known whether the grip mark has to be kept to"),
         ),
-        _length("head_length", "Made for a head of, drive centre to seat", _SIZE),
+        _length("head_length", tr("Made for a head of, drive centre to seat"), _SIZE),
         Field(
-            "corrects_adapter", "Takes an adapter's length into account itself", FieldForm.YES_NO, _SIZE, choices=YES_NO
+            "corrects_adapter",
+            tr("Takes an adapter's length into account itself"),
+            FieldForm.YES_NO,
+            _SIZE,
+            choices=YES_NO,
         ),
         Field(
             "approach",
-            "A setting is approached",
+            tr("A setting is approached"),
             FieldForm.CHOICE,
             _KEPT,
             needed=True,
-            choices=tuple((a, a.value) for a in Approach),
+            choices=tuple((a, tr(a)) for a in Approach),
         ),
-        _school("as the shop does"),
+        _school(tr("as the shop does")),
         Field(
             "storage",
-            "Putting it away, as its maker says",
+            tr("Putting it away, as its maker says"),
             FieldForm.WORDS,
             _KEPT,
             longest=300,
-            hint="empty: as usual for its mechanism",
+            hint=tr("empty: as usual for its mechanism"),
         ),
         Field(
             "adjust_where",
-            "Where the screw is",
+            tr("Where the screw is"),
             FieldForm.WORDS,
             _SCREW,
             longest=300,
-            improves="it can be adjusted here by who may",
+            improves=tr("it can be adjusted here by who may"),
         ),
         Field(
             "adjust_raises",
-            "Raises the torque when turned",
+            tr("Raises the torque when turned"),
             FieldForm.CHOICE,
             _SCREW,
-            choices=(("", "not known"), ("cw", "clockwise"), ("ccw", "counter-clockwise")),
+            choices=(("", tr("not known")), ("cw", tr("clockwise")), ("ccw", tr("counter-clockwise"))),
         ),
         Field(
             "adjust_changes",
-            "A turn changes",
+            tr("A turn changes"),
             FieldForm.CHOICE,
             _SCREW,
             choices=(
-                ("", "not known"),
-                ("offset", "the same torque everywhere"),
-                ("gain", "the same part of each setting"),
+                ("", tr("not known")),
+                ("offset", tr("the same torque everywhere")),
+                ("gain", tr("the same part of each setting")),
             ),
-            improves="what a turn does to the other points is foretold",
+            improves=tr("what a turn does to the other points is foretold"),
         ),
-        Field("adjust_lock", "What locks it", FieldForm.WORDS, _SCREW, longest=300),
-        _torque("adjust_rate", "A turn adds about", _SCREW, improves="the first turn can be proposed"),
-        Field("adjust_most_turns", "Turns in all, at most", FieldForm.NUMBER, _SCREW, low=0.01, high=50),
-        Field("adjust_relieve", "Relieve the spring first", FieldForm.YES_NO, _SCREW, choices=YES_NO),
+        Field("adjust_lock", tr("What locks it"), FieldForm.WORDS, _SCREW, longest=300),
+        _torque("adjust_rate", tr("A turn adds about"), _SCREW, improves=tr("the first turn can be proposed")),
+        Field("adjust_most_turns", tr("Turns in all, at most"), FieldForm.NUMBER, _SCREW, low=0.01, high=50),
+        Field("adjust_relieve", tr("Relieve the spring first"), FieldForm.YES_NO, _SCREW, choices=YES_NO),
         *(
-            Field(name, title, FieldForm.NUMBER, "What it costs", low=0.0, high=10**7, hint=hint)
+            Field(name, title, FieldForm.NUMBER, tr("What it costs"), low=0.0, high=10**7, hint=hint)
             for name, title, hint in (
-                ("fee", "A test outside", "in the shop's currency"),
-                ("freight", "Freight there and back", "in the shop's currency"),
-                ("days_away", "Days without it meanwhile", "such as 15"),
-                ("price", "A new one", "in the shop's currency"),
-                ("bench_minutes", "Minutes at the bench for a full run", "such as 25"),
+                ("fee", tr("A test outside"), tr("in the shop's currency")),
+                ("freight", tr("Freight there and back"), tr("in the shop's currency")),
+                ("days_away", tr("Days without it meanwhile"), tr("such as 15")),
+                ("price", tr("A new one"), tr("in the shop's currency")),
+                ("bench_minutes", tr("Minutes at the bench for a full run"), tr("such as 25")),
             )
         ),
     ),
     RegisterKind.TOOL: (
-        Field("number", "Number", FieldForm.WORDS, _WHAT, needed=True, longest=40),
-        Field("serial", "Serial", FieldForm.WORDS, _WHAT, longest=80, improves="it is found by scanning its plate"),
+        Field("number", tr("Number"), FieldForm.WORDS, _WHAT, needed=True, longest=40),
+        Field(
+            "serial", tr("Serial"), FieldForm.WORDS, _WHAT, longest=80, improves=tr("it is found by scanning its plate")
+        ),
         Field(
             "place",
-            "Where it is kept",
+            tr("Where it is kept"),
             FieldForm.WORDS,
             _KEPT,
             longest=80,
-            improves="it is found, and counted by place",
+            improves=tr("it is found, and counted by place"),
         ),
-        Field("owner", "Owner", FieldForm.WORDS, _KEPT, longest=80),
-        Field("in_service", "First used", FieldForm.DAY, _KEPT),
-        Field("rule_set", "Rule set", FieldForm.CHOICE, _SIZE, needed=True),
-        _limit("Owner's limit, ±"),
+        Field("owner", tr("Owner"), FieldForm.WORDS, _KEPT, longest=80),
+        Field("in_service", tr("First used"), FieldForm.DAY, _KEPT),
+        Field("rule_set", tr("Rule set"), FieldForm.CHOICE, _SIZE, needed=True),
+        _limit(tr("Owner's limit, ±")),
         Field(
             "interval_months",
-            "Months from one full run to the next",
+            tr("Months from one full run to the next"),
             FieldForm.COUNT,
             _KEPT,
             low=1,
             high=120,
-            hint="empty: the rule set's; counts from its next full run",
+            hint=tr("empty: the rule set's; counts from its next full run"),
         ),
-        _school("as its model"),
+        _school(tr("as its model")),
         Field(
             "cycles_per_year",
-            "Cycles a year",
+            tr("Cycles a year"),
             FieldForm.COUNT,
             _KEPT,
             low=0,
             high=10**7,
-            hint="0: not known; the due date comes earlier where they run out",
+            hint=tr("0: not known; the due date comes earlier where they run out"),
         ),
         Field(
             "cycles_per_lent_day",
-            "Cycles a day while it is lent",
+            tr("Cycles a day while it is lent"),
             FieldForm.COUNT,
             _KEPT,
             low=0,
             high=10**5,
-            hint="0: counted by hand, as “0417 used 120”",
+            hint=tr("0: counted by hand, as “0417 used 120”"),
         ),
-        Field("resolution", "Readable fraction of its graduation", FieldForm.TORQUE, _SIZE, low=0.0, above=True),
+        Field("resolution", tr("Readable fraction of its graduation"), FieldForm.TORQUE, _SIZE, low=0.0, above=True),
         *(replace(field, improves="") for field in _LEVER),
     ),
     RegisterKind.REFERENCE: (
-        Field("number", "Number", FieldForm.WORDS, _WHAT, needed=True, longest=40),
-        Field("maker", "Maker", FieldForm.WORDS, _WHAT, longest=80),
-        Field("model", "Model", FieldForm.WORDS, _WHAT, longest=80),
-        Field("serial", "Serial", FieldForm.WORDS, _WHAT, longest=80),
+        Field("number", tr("Number"), FieldForm.WORDS, _WHAT, needed=True, longest=40),
+        Field("maker", tr("Maker"), FieldForm.WORDS, _WHAT, longest=80),
+        Field("model", tr("Model"), FieldForm.WORDS, _WHAT, longest=80),
+        Field("serial", tr("Serial"), FieldForm.WORDS, _WHAT, longest=80),
         Field(
             "unit",
-            "Unit that it shows",
+            tr("Unit that it shows"),
             FieldForm.CHOICE,
             _SIZE,
             needed=True,
             choices=tuple((u.name, u.symbol) for u in UNITS if u.kind is Kind.TORQUE),
         ),
-        _torque("minimum", "From", _SIZE, needed=True),
-        _torque("maximum", "To", _SIZE, needed=True),
-        _torque("resolution", "Its smallest step", _SIZE, needed=True),
-        _torque("zero_tolerance", "Zero allowed, ±", _SIZE, needed=True),
-        Field("corrected", "Applies its certificate itself", FieldForm.YES_NO, _SIZE, choices=YES_NO),
+        _torque("minimum", tr("From"), _SIZE, needed=True),
+        _torque("maximum", tr("To"), _SIZE, needed=True),
+        _torque("resolution", tr("Its smallest step"), _SIZE, needed=True),
+        _torque("zero_tolerance", tr("Zero allowed, ±"), _SIZE, needed=True),
+        Field("corrected", tr("Applies its certificate itself"), FieldForm.YES_NO, _SIZE, choices=YES_NO),
         Field(
             "error_left",
-            "Known error left in the readings, because",
+            tr("Known error left in the readings, because"),
             FieldForm.WORDS,
             _SIZE,
             longest=300,
-            hint="empty: readings are corrected for it",
+            hint=tr("empty: readings are corrected for it"),
         ),
-        Field("link", "Reached by", FieldForm.WORDS, _KEPT, longest=200, hint="empty: readings are typed"),
+        Field("link", tr("Reached by"), FieldForm.WORDS, _KEPT, longest=200, hint=tr("empty: readings are typed")),
     ),
 }
 """Kind of row → its fields, in the order in which a sheet shows them."""

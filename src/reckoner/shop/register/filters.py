@@ -5,6 +5,7 @@ from __future__ import annotations
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
+from reckoner.core.translation import tr
 from reckoner.shop.acts import Act, ShopRefused, note
 from reckoner.shop.changes import ChangeKind, changed
 from reckoner.store.reader import Reader
@@ -23,17 +24,17 @@ def keep_filter(session: Session, words: str, act: Act) -> None:
     """Keep a filter. Raises ShopRefused for one that says nothing, is kept already, or would be one too many."""
     words = " ".join(words.split())
     if not words:
-        raise ShopRefused("The filter is empty; type what it should find first.")
+        raise ShopRefused(tr("The filter is empty; type what it should find first."))
     rows = session.scalars(select(SavedFilter)).all()
     if any(row.words == words for row in rows):
-        raise ShopRefused(f"The filter “{words}” is kept already.")
+        raise ShopRefused(tr("The filter “{words}” is kept already.", words=words))
     if len(rows) >= MOST:
-        raise ShopRefused(f"{MOST} filters are kept; forget one that is not needed first.")
+        raise ShopRefused(tr("{most} filters are kept; forget one that is not needed first.", most=MOST))
     made = SavedFilter(words=words)
     session.add(made)
     session.flush()
     changed(session, ChangeKind.FILTERS, made.id, act.person_id)
-    note(session, act, "kept a filter", words)
+    note(session, act, tr("kept a filter"), words)
 
 
 def forget_filter(session: Session, words: str, act: Act) -> None:
@@ -43,4 +44,4 @@ def forget_filter(session: Session, words: str, act: Act) -> None:
         return
     changed(session, ChangeKind.FILTERS, row.id, act.person_id)
     session.delete(row)
-    note(session, act, "forgot a filter", words)
+    note(session, act, tr("forgot a filter"), words)

@@ -11,13 +11,16 @@ from dataclasses import dataclass, field
 from datetime import date, timedelta
 from typing import TYPE_CHECKING
 
+from reckoner.core.translation import tr
 from reckoner.shop.standing import CONDITIONS, DUE_WITHIN, Condition
 from reckoner.store.reader import Reader, contains
 
 if TYPE_CHECKING:
     from reckoner.shop.register.spans import SpanMeaning
 
-CONDITION_WORDS: dict[str, Condition] = {c.value.split()[-1]: c for c in Condition if c is not Condition.IN_DATE}
+CONDITION_WORDS: dict[str, Condition] = {
+    words.split()[-1].casefold(): c for c in Condition if c is not Condition.IN_DATE for words in (c.value, tr(c))
+}
 """What is typed for each condition."""
 
 _LISTED: dict[Condition, str] = {
@@ -90,7 +93,7 @@ def _meanings(word: str, i: int, values: dict[str, object]) -> list[str]:
     found = [contains("l.words", f"word{i}")]
     values[f"word{i}"] = word
     if plain(word) not in ("", word):
-        found.append(contains("l.words", f"plain{i}"))
+        found.append(contains("l.words", tr("plain{i}", i=i)))
         values[f"plain{i}"] = plain(word)
     for said, condition in CONDITION_WORDS.items():
         if len(word) >= SHORTEST and said.startswith(word):

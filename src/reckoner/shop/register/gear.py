@@ -11,6 +11,7 @@ from sqlalchemy.orm import Session
 
 from reckoner.core.days import day_words
 from reckoner.core.printing import percent, quantity
+from reckoner.core.translation import tr, tr_count
 from reckoner.core.units import DEGREE, KILOGRAM, MILLIMETRE, N_M, NEWTON
 from reckoner.core.weights import STANDARD_GRAVITY
 from reckoner.shop.acts import Act, FieldRefused, ShopRefused
@@ -24,23 +25,24 @@ from reckoner.store.terms import RegisterKind
 from reckoner.store.times import day_of
 
 GEAR: dict[RegisterKind, tuple[str, str]] = {
-    RegisterKind.WEIGHT: ("Weights", "a weight"),
-    RegisterKind.SCALE: ("Scales", "a scale"),
-    RegisterKind.FORCE_GAUGE: ("Gauges", "a force gauge"),
-    RegisterKind.LENGTH: ("Rules", "a rule or tape"),
-    RegisterKind.LEVEL: ("Levels", "a level"),
+    RegisterKind.WEIGHT: (tr("Weights"), tr("a weight")),
+    RegisterKind.SCALE: (tr("Scales"), tr("a scale")),
+    RegisterKind.FORCE_GAUGE: (tr("Gauges"), tr("a force gauge")),
+    RegisterKind.LENGTH: (tr("Rules"), tr("a rule or tape")),
+    RegisterKind.LEVEL: (tr("Levels"), tr("a level")),
 }
 """Kind → what a shelf of them is called, and one of them: those that tools are compared with."""
 
-ONE_OF = {kind: one for kind, (_, one) in GEAR.items()} | {RegisterKind.ADAPTER: "an adapter"}
+ONE_OF = {kind: one for kind, (_, one) in GEAR.items()} | {RegisterKind.ADAPTER: tr("an adapter")}
 """Kind → one of them, of everything that is added by its number alone."""
 
 MISMATCH = 0.03
 """A stamp that is off by more than this is called out."""
 
 _COLUMNS = (
-    "id, number, kind, due, box, stamped, weighed, mass_uncertainty, bears, scale_uncertainty, reaches, force_uncertainty, "
-    "length_uncertainty, angle_uncertainty, shape, adapter_length, adapter_rating, adapter_gives"
+    "id, number, kind, due, box, stamped, weighed, mass_uncertainty, bears, scale_uncertainty, "
+    "reaches, force_uncertainty, length_uncertainty, angle_uncertainty, shape, adapter_length, "
+    "adapter_rating, adapter_gives"
 )
 
 
@@ -66,19 +68,19 @@ def _detail(kind: RegisterKind, row: Any) -> str:
         case RegisterKind.WEIGHT:
             parts = [
                 str(row.box or ""),
-                said("stamped", "stamped {}", quantity(value("stamped"), KILOGRAM)),
-                said("weighed", "weighed {}", quantity(value("weighed"), KILOGRAM)),
-                "" if row.weighed is not None else "not weighed: not to be believed",
+                said("stamped", tr("stamped {}"), quantity(value("stamped"), KILOGRAM)),
+                said("weighed", tr("weighed {}"), quantity(value("weighed"), KILOGRAM)),
+                "" if row.weighed is not None else tr("not weighed: not to be believed"),
                 mismatch(value("stamped"), value("weighed")),
             ]
         case RegisterKind.SCALE:
             parts = [
-                said("bears", "up to {}", quantity(value("bears"), KILOGRAM)),
+                said("bears", tr("up to {}"), quantity(value("bears"), KILOGRAM)),
                 said("scale_uncertainty", "±{}", quantity(value("scale_uncertainty"), KILOGRAM)),
             ]
         case RegisterKind.FORCE_GAUGE:
             parts = [
-                said("reaches", "up to {}", quantity(value("reaches"), NEWTON)),
+                said("reaches", tr("up to {}"), quantity(value("reaches"), NEWTON)),
                 said("force_uncertainty", "±{}", percent(value("force_uncertainty"), 2)),
             ]
         case RegisterKind.LENGTH:
@@ -87,15 +89,15 @@ def _detail(kind: RegisterKind, row: Any) -> str:
             parts = [
                 str(row.shape or ""),
                 said("adapter_length", "{}", quantity(value("adapter_length"), MILLIMETRE)),
-                said("adapter_rating", "up to {}", quantity(value("adapter_rating"), N_M)),
-                "gives: it passes no set torque on" if row.adapter_gives else "",
+                said("adapter_rating", tr("up to {}"), quantity(value("adapter_rating"), N_M)),
+                tr("gives: it passes no set torque on") if row.adapter_gives else "",
             ]
-            return " · ".join(p for p in parts if p) or "its length is not known"
+            return " · ".join(p for p in parts if p) or tr("its length is not known")
         case _:
             parts = [said("angle_uncertainty", "±{}", quantity(value("angle_uncertainty"), DEGREE))]
     due = day_of(row.due)
-    parts.append(f"to {day_words(due)}" if due is not None else "")
-    return " · ".join(p for p in parts if p) or "its uncertainty is not known"
+    parts.append(tr("to {due}", due=day_words(due)) if due is not None else "")
+    return " · ".join(p for p in parts if p) or tr("its uncertainty is not known")
 
 
 def mismatch(stamped: float, weighed: float) -> str:
@@ -106,13 +108,13 @@ def mismatch(stamped: float, weighed: float) -> str:
     """
     if stamped <= 0 or weighed <= 0 or abs(stamped / weighed - 1) <= MISMATCH:
         return ""
-    return f"its stamp is {percent(abs(stamped / weighed - 1), 1)} off"
+    return tr("its stamp is {stamped} off", stamped=percent(abs(stamped / weighed - 1), 1))
 
 
 def add_weights(session: Session, stamps: Sequence[float], act: Act) -> Command:
     """A box of weights by their stamps, in kg; each is called by its stamp. Raises FieldRefused, ShopRefused."""
     if not stamps:
-        raise ShopRefused("Press what the weights say they are, one press for each.")
+        raise ShopRefused(tr("Press what the weights say they are, one press for each."))
     deeds, taken = [], {number for (number,) in session.execute(select(Gear.number))}
     for stamp in stamps:
         name = f"W-{stamp:g}"
@@ -120,8 +122,8 @@ def add_weights(session: Session, stamps: Sequence[float], act: Act) -> Command:
         taken.add(number)
         row: Gear = KINDS[RegisterKind.WEIGHT].table(number=number, stamped=stamp)
         deeds.append(editing.add(session, RegisterKind.WEIGHT, row, act, act.at))
-    count = "1 weight" if len(deeds) == 1 else f"{len(deeds)} weights"
-    return editing.joined(f"adding {count}", deeds)
+    count = tr_count("1 weight", "{n} weights", len(deeds))
+    return editing.joined(tr("adding {count}", count=count), deeds)
 
 
 def add_scale_on_a_hook(session: Session, kilograms: float, act: Act) -> Command:
@@ -138,6 +140,6 @@ def add_gear(session: Session, kind: RegisterKind, number: str, act: Act) -> Com
     """Add one by its number; what it is worth is said on its sheet. Raises FieldRefused, ShopRefused."""
     number = " ".join(number.split())
     if not number:
-        raise FieldRefused("number", "Give it a number or a name, such as W-10.")
+        raise FieldRefused("number", tr("Give it a number or a name, such as W-10."))
     row: Gear = KINDS[kind].table(number=number)
     return editing.add(session, kind, row, act, act.at)

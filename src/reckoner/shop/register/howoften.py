@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from reckoner.core.interval import School
+from reckoner.core.translation import tr
 from reckoner.formats.rulesets import shipped
 from reckoner.shop.intervals import SHORT_WORDS, Interval, basis, proposed, whose_school
 from reckoner.shop.register.sheet import ToolSheet
@@ -25,7 +26,11 @@ class HowOften:
     @property
     def words(self) -> str:
         """Such as "Fixed months, as the shop does. 340 cycles counted since its last full run, of 5000."."""
-        counted = f" {self.cycles} cycles counted since its last full run, of {self.allows}." if self.cycles else ""
+        counted = (
+            tr(" {cycles} cycles counted since its last full run, of {allows}.", cycles=self.cycles, allows=self.allows)
+            if self.cycles
+            else ""
+        )
         return f"{SHORT_WORDS[self.holds]}, {self.whose}.{counted}"
 
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import asdict, astuple, dataclass
+from dataclasses import asdict, dataclass
 from datetime import datetime
 from typing import Any
 
@@ -10,6 +10,7 @@ from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from reckoner.core.errors import InputRefused
+from reckoner.core.translation import tr, tr_count
 from reckoner.formats.rulesets import SHIPPED
 from reckoner.meters.dial import LinkRefused, checked_link
 from reckoner.shop.acts import Act, ShopRefused, note_by
@@ -33,24 +34,19 @@ class Taken:
     gear: int = 0
 
     def __str__(self) -> str:
-        names = (
-            ("person", "people"),
-            ("model", "models"),
-            ("tool", "tools"),
-            ("reference", "references"),
-            ("weight or gauge", "weights and gauges"),
-        )
-        counts = zip(astuple(self), names, strict=True)
-        said = [f"{n} {one if n == 1 else many}" for n, (one, many) in counts if n or one in ALWAYS]
-        return f"Added {', '.join(said[:-1])} and {said[-1]}."
-
-
-ALWAYS = ("person", "model", "tool", "reference")
-"""What is told also where there is none."""
+        said = [
+            tr_count("{n} person", "{n} people", self.people),
+            tr_count("{n} model", "{n} models", self.models),
+            tr_count("{n} tool", "{n} tools", self.tools),
+            tr_count("{n} reference", "{n} references", self.references),
+        ]
+        if self.gear:
+            said.append(tr_count("{n} weight or gauge", "{n} weights and gauges", self.gear))
+        return tr("Added {list} and {said}.", list=", ".join(said[:-1]), said=said[-1])
 
 
 def take_in(
-    session: Session, register: Register, at: datetime, act: Act | None = None, source: str = "a register"
+    session: Session, register: Register, at: datetime, act: Act | None = None, source: str = tr("a register")
 ) -> Taken:
     """Add everything in ``register``, which came from ``source``, at the time ``at``. ``act`` may be None, when nobody is
     registered yet.
@@ -60,7 +56,12 @@ def take_in(
     who = act.person_id if act is not None else None
     for person in register.people:
         if session.scalar(select(Person).where(Person.initials == person.initials)):
-            raise ShopRefused(f"There is already a person with the initials {person.initials}; nothing was added.")
+            raise ShopRefused(
+                tr(
+                    "There is already a person with the initials {initials}; nothing was added.",
+                    initials=person.initials,
+                )
+            )
         add(session, RegisterKind.PERSON, Person(**person.model_dump()), at, who)
     for model in register.models:
         add(session, RegisterKind.MODEL, _model(session, model), at, who)
@@ -69,21 +70,30 @@ def take_in(
     models = {f"{m.maker} {m.name}": m for m in session.scalars(select(ToolModel))}
     for tool in register.tools:
         if session.scalar(select(Tool).where(Tool.number == tool.number)):
-            raise ShopRefused(f"There is already a tool {tool.number}; nothing was added.")
+            raise ShopRefused(tr("There is already a tool {number}; nothing was added.", number=tool.number))
         if tool.model not in models:
             raise ShopRefused(
-                f'Tool {tool.number} names the model "{tool.model}", which is not there; add it under [[models]].'
+                tr(
+                    'Tool {number} names the model "{model}", which is not there; add it under [[models]].',
+                    number=tool.number,
+                    model=tool.model,
+                )
             )
         if tool.rule_set not in SHIPPED:
             raise ShopRefused(
-                f'Tool {tool.number} names the rule set "{tool.rule_set}"; there are {", ".join(SHIPPED)}.'
+                tr(
+                    'Tool {number} names the rule set "{rule_set}"; there are {list}.',
+                    number=tool.number,
+                    rule_set=tool.rule_set,
+                    list=", ".join(SHIPPED),
+                )
             )
         made = Tool(**_columns(tool, "model"), model_id=models[tool.model].id)
         add(session, RegisterKind.TOOL, made, at, who)
         update_projection(session, made.id, who)
     gear = _gear(session, register, at, who)
     taken = Taken(len(register.people), len(register.models), len(register.tools), len(register.references), gear)
-    note_by(session, who, at, f"imported {source}", "register", **asdict(taken))
+    note_by(session, who, at, tr("imported {source}", source=source), "register", **asdict(taken))
     return taken
 
 
@@ -101,7 +111,9 @@ def _gear(session: Session, register: Register, at: datetime, who: int | None) -
         for row in getattr(register, section):
             made: Gear = KINDS[kind].table(**row.model_dump())
             if session.scalar(select(Gear).where(Gear.number == made.number)):
-                raise ShopRefused(f"There is already a weight, scale or gauge {made.number}; nothing was added.")
+                raise ShopRefused(
+                    tr("There is already a weight, scale or gauge {number}; nothing was added.", number=made.number)
+                )
             add(session, kind, made, at, who)
             count += 1
     return count
@@ -109,24 +121,32 @@ def _gear(session: Session, register: Register, at: datetime, who: int | None) -
 
 def _model(session: Session, row: Any) -> ToolModel:
     if session.scalar(select(ToolModel).where(ToolModel.maker == row.maker, ToolModel.name == row.name)):
-        raise ShopRefused(f"There is already a model {row.maker} {row.name}; nothing was added.")
+        raise ShopRefused(
+            tr("There is already a model {maker} {name}; nothing was added.", maker=row.maker, name=row.name)
+        )
     model = ToolModel(**_columns(row))
     try:
         kind_of(model)
     except InputRefused as refusal:
-        raise ShopRefused(f"Model {row.maker} {row.name}: {refusal}. Nothing was added.") from None
+        raise ShopRefused(
+            tr("Model {maker} {name}: {refusal}. Nothing was added.", maker=row.maker, name=row.name, refusal=refusal)
+        ) from None
     return model
 
 
 def _reference(session: Session, row: Any) -> Reference:
     if session.scalar(select(Reference).where(Reference.number == row.number)):
-        raise ShopRefused(f"There is already a reference {row.number}; nothing was added.")
+        raise ShopRefused(tr("There is already a reference {number}; nothing was added.", number=row.number))
     if row.minimum >= row.maximum:
-        raise ShopRefused(f"Reference {row.number}: its minimum is not below its maximum. Nothing was added.")
+        raise ShopRefused(
+            tr("Reference {number}: its minimum is not below its maximum. Nothing was added.", number=row.number)
+        )
     try:
         checked_link(row.link)
     except LinkRefused as refusal:
-        raise ShopRefused(f"Reference {row.number}: {refusal} Nothing was added.") from None
+        raise ShopRefused(
+            tr("Reference {number}: {refusal} Nothing was added.", number=row.number, refusal=refusal)
+        ) from None
     certificates = [
         Certificate(
             **c.model_dump(exclude={"points"}),

@@ -9,6 +9,7 @@ from __future__ import annotations
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
+from reckoner.core.translation import untranslated
 from reckoner.shop.register.finding import plain
 from reckoner.shop.standing import Standing, kept
 from reckoner.shop.toolfacts import ToolFacts, tool_facts
@@ -41,13 +42,15 @@ def worked_out(session: Session, tool: Tool) -> dict[str, object] | None:
         return None
     stands = session.scalar(select(ToolStanding).where(ToolStanding.tool_id == tool.id))
     standing, facts = kept(stands) if stands is not None else Standing(), tool_facts(tool)
+    with untranslated():  # one listing for every station, whatever its window speaks
+        words, kind = words_of(facts, standing), facts.description
     return {
         "number": tool.number,
         "plain_number": plain(tool.number),
         "plain_serial": plain(tool.serial),
-        "words": words_of(facts, standing),
+        "words": words,
         "place": tool.place,
-        "kind": facts.description,
+        "kind": kind,
         "smallest": facts.kind.maximum if facts.kind.is_fixed else facts.kind.minimum or 0.0,
         "full_scale": facts.kind.maximum,
         "waits": not standing.barred,

@@ -8,6 +8,7 @@ from typing import Any
 
 from sqlalchemy.orm import Session
 
+from reckoner.core.translation import tr, tr_count
 from reckoner.shop.acts import Act, ShopRefused
 from reckoner.shop.register import editing
 from reckoner.shop.register.cards import where_and_order
@@ -57,20 +58,22 @@ def change_many(
     """Give tools the same value, all of them or none; those that have it already are left alone. ``go_on`` is told how many
     are done, and answers False to stop. Raises ShopRefused, naming the tool that cannot have it."""
     if len(tool_ids) > MOST:
-        raise ShopRefused(f"More than {MOST} tools are chosen; filter for fewer, and change those first.")
+        raise ShopRefused(tr("More than {most} tools are chosen; filter for fewer, and change those first.", most=MOST))
     deeds: list[Command] = []
     for done, tool_id in enumerate(tool_ids):
         if not go_on(done):
-            raise ShopRefused("It was stopped; nothing was changed.")
+            raise ShopRefused(tr("It was stopped; nothing was changed."))
         tool = session.get_one(Tool, tool_id)
         if value_in(field, editing.vars_of(tool)) == value:
             continue
         try:
             deeds.append(editing.change(session, RegisterKind.TOOL, tool_id, field, value, act))
         except ShopRefused as refusal:
-            raise ShopRefused(f"{tool.number}: {refusal} None of them was changed.") from None
+            raise ShopRefused(
+                tr("{number}: {refusal} None of them was changed.", number=tool.number, refusal=refusal)
+            ) from None
     if not deeds:
-        raise ShopRefused("That is what the register says of all of them already; nothing was changed.")
+        raise ShopRefused(tr("That is what the register says of all of them already; nothing was changed."))
     said = field.said(value, editing.unit_of(session.get_one(Tool, tool_ids[0]))) or field.nothing
-    count = f"{len(deeds)} tools" if len(deeds) > 1 else "1 tool"
+    count = tr_count("1 tool", "{n} tools", len(deeds))
     return editing.joined(f"{count}: {editing.lower(field.title)} {said}", deeds)

@@ -13,6 +13,7 @@ from reckoner.core.adequacy import adequate_spans
 from reckoner.core.control import Control
 from reckoner.core.days import day_words
 from reckoner.core.printing import percent, span
+from reckoner.core.translation import tr
 from reckoner.core.units import Kind, Unit, unit_named
 from reckoner.shop.certified import CERTIFIED_UNTIL
 from reckoner.shop.crosschecks import CheckLine, checks_of
@@ -67,16 +68,24 @@ class ReferenceSheet:
         """What it may do, first of all."""
         facts = self.facts
         if not facts.proven or facts.due is None:
-            return "Unproven: what it shows is compared, and decides nothing. Have it certified, and it decides."
+            return tr("Unproven: what it shows is compared, and decides nothing. Have it certified, and it decides.")
         left = (facts.due - today).days
         if left < 0:
-            return f"Its certificate ended on {day_words(facts.due)}: it decides nothing until it has a new one."
-        near = ", which is near; send it in time" if left <= DUE_SOON else ""
-        worth = f"±{percent(facts.worst_uncertainty, 2)} at worst"
+            return tr(
+                "Its certificate ended on {due}: it decides nothing until it has a new one.", due=day_words(facts.due)
+            )
+        near = tr(", which is near; send it in time") if left <= DUE_SOON else ""
+        worth = tr("±{worst_uncertainty} at worst", worst_uncertainty=percent(facts.worst_uncertainty, 2))
         stopped = self.checks and self.checks[-1].checked.control is Control.STOP
         if stopped:
-            return "Its last cross-check stands too far off: find out why before it decides anything."
-        return f"Decides until {day_words(facts.due)}{near}; {worst_words(self)}, {worth}."
+            return tr("Its last cross-check stands too far off: find out why before it decides anything.")
+        return tr(
+            "Decides until {due}{near}; {worst_words}, {worth}.",
+            due=day_words(facts.due),
+            near=near,
+            worst_words=worst_words(self),
+            worth=worth,
+        )
 
 
 def worst_words(sheet: ReferenceSheet) -> str:
@@ -85,9 +94,9 @@ def worst_words(sheet: ReferenceSheet) -> str:
     for limit in (0.04, 0.06):
         spans = sheet.spans(limit)
         if spans:
-            where = " and ".join(span(low, high, sheet.unit) for low, high in spans)
-            said.append(f"{printing.limit(limit, 0)} tools at {where}")
-    return "good enough for " + ", ".join(said) if said else "not good enough for ±6 % tools anywhere"
+            where = printing.enumerated([span(low, high, sheet.unit) for low, high in spans])
+            said.append(tr("{limit} tools at {where}", limit=printing.limit(limit, 0), where=where))
+    return tr("good enough for ") + ", ".join(said) if said else tr("not good enough for ±6 % tools anywhere")
 
 
 def reference_lines(reader: Reader) -> tuple[ShelfLine, ...]:
@@ -100,7 +109,7 @@ def reference_lines(reader: Reader) -> tuple[ShelfLine, ...]:
     lines = []
     for r in rows:
         due = day_of(r.due)
-        until = f"certificate to {day_words(due)}" if due is not None else "unproven"
+        until = tr("certificate to {due}", due=day_words(due)) if due is not None else tr("unproven")
         reach = span(r.minimum, r.maximum, unit_named(r.unit, Kind.TORQUE))
         lines.append(ShelfLine(r.id, r.number, f"{reach} · {until}"))
     return tuple(lines)

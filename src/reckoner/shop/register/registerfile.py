@@ -28,6 +28,7 @@ from pydantic import Field as Bounded
 from reckoner.core.errors import InputRefused, UnreachableError
 from reckoner.core.kinds import ToolType
 from reckoner.core.limits import StatedLimit, read_limit
+from reckoner.core.translation import tr
 from reckoner.core.units import Kind, unit_named
 from reckoner.formats.fields import FileRefused, quantity, sentences
 from reckoner.formats.reading import TextRefused, read_text, read_toml
@@ -101,7 +102,7 @@ def _register() -> type[Register]:
         name: (list[_row(kind)], Bounded(default_factory=list))  # type: ignore[misc]
         for name, kind in SECTIONS.items()
     }
-    return create_model("Register", __base__=Register, **rows)
+    return create_model(tr("Register"), __base__=Register, **rows)
 
 
 def _row(kind: RegisterKind) -> Any:
@@ -115,7 +116,7 @@ def _row(kind: RegisterKind) -> Any:
         columns["model"] = (Annotated[str, StringConstraints(min_length=1)], ...)
     if kind is RegisterKind.REFERENCE:
         columns["certificates"] = (list[CertificateRow], Bounded(default_factory=list))
-    return create_model(f"{kind.name.title()}Row", __base__=_FileRow, **columns)
+    return create_model(tr("{title}Row", title=kind.name.title()), __base__=_FileRow, **columns)
 
 
 def _default(kind: RegisterKind, field: Field) -> Any:

@@ -16,6 +16,7 @@ from sqlalchemy import inspect, select
 from sqlalchemy.exc import IntegrityError
 from sqlalchemy.orm import Mapper, Session
 
+from reckoner.core.translation import tr
 from reckoner.shop.acts import Act, ShopRefused, note
 from reckoner.shop.changes import ChangeKind, changed
 from reckoner.shop.register import listing
@@ -88,8 +89,13 @@ class EditOutdated(ShopRefused):
     def __init__(self, name: str, newest: VersionFacts) -> None:
         what = "; ".join(f"{field}: {after}" for field, (_, after) in newest.fields.items())
         super().__init__(
-            f"{name} was changed meanwhile by {newest.by or 'another station'} ({what}). Nothing of yours was written; look "
-            "at it again, then change it."
+            tr(
+                "{name} was changed meanwhile by {by} ({what}). Nothing of yours was written; look at it "
+                "again, then change it.",
+                name=name,
+                by=newest.by or tr("another station"),
+                what=what,
+            )
         )
         self.newest = newest
 
@@ -113,7 +119,7 @@ def edit(
     now = _values(row)
     new = {name: value for name, value in fields.items() if now[name] != value}
     if not new:
-        raise ShopRefused("That is what the register says already; nothing was changed.")
+        raise ShopRefused(tr("That is what the register says already; nothing was changed."))
     for name, value in new.items():
         setattr(row, name, value)
     row.version += 1
@@ -121,7 +127,7 @@ def edit(
     note(
         session,
         act,
-        f"edited the {kind}",
+        tr("edited the {kind}", kind=tr(kind)),
         name_of(kind, row),
         version=row.version,
         **{n: str(v) for n, v in new.items()},
@@ -142,7 +148,9 @@ def undo(
         )
     ).one_or_none()
     if last is None:
-        raise ShopRefused(f"How {name_of(kind, row)} came to be is not known; there is nothing to undo.")
+        raise ShopRefused(
+            tr("How {name_of} came to be is not known; there is nothing to undo.", name_of=name_of(kind, row))
+        )
     if row.version != (now or base):
         raise EditOutdated(name_of(kind, row), versions(session, kind, row_id)[-1])
     undone = _facts(session, last)
@@ -161,11 +169,16 @@ def set_removed(session: Session, kind: RegisterKind, row_id: int, act: Act, *, 
     """Take a row out of sight, or bring it back; returns its new version."""
     row = _row(session, kind, row_id)
     if row.removed == removed:
-        raise ShopRefused("That is how it is already; nothing was changed.")
+        raise ShopRefused(tr("That is how it is already; nothing was changed."))
     row.removed = removed
     row.version += 1
     _keep(session, kind, row, act.at, act.person_id, {"removed": not removed}, {"removed": removed})
-    note(session, act, f"{'took back' if removed else 'brought back'} the {kind}", name_of(kind, row))
+    note(
+        session,
+        act,
+        tr("{which} the {kind}", which=tr("took back") if removed else tr("brought back"), kind=tr(kind)),
+        name_of(kind, row),
+    )
     return row.version
 
 
@@ -181,7 +194,9 @@ def versions(session: Session, kind: RegisterKind, row_id: int) -> tuple[Version
 
 def name_of(kind: RegisterKind, row: Row) -> str:
     """What people call a row, such as its number."""
-    return " ".join(str(getattr(row, field)) for field in KINDS[kind].named_by).strip() or f"the {kind}"
+    return " ".join(str(getattr(row, field)) for field in KINDS[kind].named_by).strip() or tr(
+        "the {kind}", kind=tr(kind)
+    )
 
 
 def fields_of(row: Row) -> dict[str, Any]:
@@ -229,7 +244,11 @@ def _keep(
         session.flush()
     except IntegrityError:
         raise ShopRefused(
-            f"{name} was changed at this very moment by someone else. Nothing of yours was written; look at it again."
+            tr(
+                "{name} was changed at this very moment by someone else. Nothing of yours was written; look "
+                "at it again.",
+                name=name,
+            )
         ) from None
     if isinstance(row, Tool):
         listing.keep(session, row)

@@ -9,6 +9,7 @@ from dataclasses import dataclass
 from enum import StrEnum
 
 from reckoner.core.kinds import Mechanism, ToolType
+from reckoner.core.translation import tr
 
 
 class Shape(StrEnum):
@@ -43,17 +44,23 @@ class ShapeFacts:
 
 
 SHAPES: dict[Shape, ShapeFacts] = {
-    Shape.CLICK_WRENCH: ShapeFacts(Mechanism.CLICK, ToolType.SETTING, "A", "a scale on the grip; it clicks"),
-    Shape.BREAK_OVER_WRENCH: ShapeFacts(Mechanism.BREAK_OVER, ToolType.SETTING, "A", "the head breaks away visibly"),
-    Shape.SLIP_WRENCH: ShapeFacts(Mechanism.SLIP, ToolType.SETTING, "A", "it slips through, and cannot be over-pulled"),
-    Shape.PRESET_WRENCH: ShapeFacts(Mechanism.PRESET, ToolType.SETTING, "B", "one torque, no scale"),
-    Shape.BEAM_WRENCH: ShapeFacts(Mechanism.BEAM, ToolType.INDICATING, "A", "a bar that bends, a pointer over a scale"),
-    Shape.DIAL_WRENCH: ShapeFacts(Mechanism.DIAL, ToolType.INDICATING, "B", "a round dial with a needle"),
-    Shape.ELECTRONIC_WRENCH: ShapeFacts(Mechanism.ELECTRONIC, ToolType.INDICATING, "C", "a display"),
-    Shape.SCREWDRIVER: ShapeFacts(Mechanism.SLIP, ToolType.SETTING, "D", "a scale; it slips"),
-    Shape.PRESET_SCREWDRIVER: ShapeFacts(Mechanism.PRESET, ToolType.SETTING, "E", "one torque, no scale"),
-    Shape.DIAL_SCREWDRIVER: ShapeFacts(Mechanism.DIAL, ToolType.INDICATING, "D", "a dial with a needle"),
-    Shape.ELECTRONIC_SCREWDRIVER: ShapeFacts(Mechanism.ELECTRONIC, ToolType.INDICATING, "E", "a display"),
+    Shape.CLICK_WRENCH: ShapeFacts(Mechanism.CLICK, ToolType.SETTING, "A", tr("a scale on the grip; it clicks")),
+    Shape.BREAK_OVER_WRENCH: ShapeFacts(
+        Mechanism.BREAK_OVER, ToolType.SETTING, "A", tr("the head breaks away visibly")
+    ),
+    Shape.SLIP_WRENCH: ShapeFacts(
+        Mechanism.SLIP, ToolType.SETTING, "A", tr("it slips through, and cannot be over-pulled")
+    ),
+    Shape.PRESET_WRENCH: ShapeFacts(Mechanism.PRESET, ToolType.SETTING, "B", tr("one torque, no scale")),
+    Shape.BEAM_WRENCH: ShapeFacts(
+        Mechanism.BEAM, ToolType.INDICATING, "A", tr("a bar that bends, a pointer over a scale")
+    ),
+    Shape.DIAL_WRENCH: ShapeFacts(Mechanism.DIAL, ToolType.INDICATING, "B", tr("a round dial with a needle")),
+    Shape.ELECTRONIC_WRENCH: ShapeFacts(Mechanism.ELECTRONIC, ToolType.INDICATING, "C", tr("a display")),
+    Shape.SCREWDRIVER: ShapeFacts(Mechanism.SLIP, ToolType.SETTING, "D", tr("a scale; it slips")),
+    Shape.PRESET_SCREWDRIVER: ShapeFacts(Mechanism.PRESET, ToolType.SETTING, "E", tr("one torque, no scale")),
+    Shape.DIAL_SCREWDRIVER: ShapeFacts(Mechanism.DIAL, ToolType.INDICATING, "D", tr("a dial with a needle")),
+    Shape.ELECTRONIC_SCREWDRIVER: ShapeFacts(Mechanism.ELECTRONIC, ToolType.INDICATING, "E", tr("a display")),
 }
 
 SCREWDRIVERS = (

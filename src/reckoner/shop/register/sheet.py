@@ -8,6 +8,7 @@ from typing import Any
 
 from reckoner.core.kinds import Direction
 from reckoner.core.states import State
+from reckoner.core.translation import tr
 from reckoner.shop.events import EVENTS
 from reckoner.shop.register.cards import ToolCard, card
 from reckoner.shop.register.elsewhere import outside_runs
@@ -72,7 +73,7 @@ def sheet(reader: Reader, tool_id: int) -> ToolSheet:
     happenings = [
         Happening(r.sequence, r.on, POLICIES[r.kind].words, r.sentence, r.state if r.points else None, r.run_id)
         if r.run_id
-        else Happening(r.sequence, r.on, "Laboratory certificate", r.sentence, r.state)
+        else Happening(r.sequence, r.on, tr("Laboratory certificate"), r.sentence, r.state)
         for r in runs
     ]
     happenings += [

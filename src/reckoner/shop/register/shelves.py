@@ -6,6 +6,7 @@ from dataclasses import dataclass
 
 from reckoner.core.kinds import Mechanism
 from reckoner.core.printing import span
+from reckoner.core.translation import tr, tr_count
 from reckoner.core.units import Kind, unit_named
 from reckoner.shop.rights import RIGHT_WORDS
 from reckoner.store.reader import Reader
@@ -32,8 +33,8 @@ def people_lines(reader: Reader) -> tuple[ShelfLine, ...]:
     lines = []
     for row in rows:
         lacks = [RIGHT_WORDS[right] for right in rights if not getattr(row, right)]
-        may = "may do everything" if not lacks else f"may not {', '.join(lacks)}"
-        gone = f"left on {row.left_on}" if row.left_on else ""
+        may = tr("may do everything") if not lacks else tr("may not {list}", list=", ".join(lacks))
+        gone = tr("left on {left_on}", left_on=row.left_on) if row.left_on else ""
         lines.append(ShelfLine(row.id, f"{row.initials}  {row.name}", gone or may, bool(gone)))
     return tuple(lines)
 
@@ -48,7 +49,7 @@ def model_lines(reader: Reader) -> tuple[ShelfLine, ...]:
     lines = []
     for m in rows:
         reach = span(m.minimum or m.maximum, m.maximum, unit_named(m.unit, Kind.TORQUE))
-        count = "1 tool" if m.tools == 1 else f"{m.tools} tools"
-        said = ", ".join(part for part in (str(term(Mechanism, m.mechanism)), reach, m.drive, count) if part)
+        count = tr_count("1 tool", "{n} tools", m.tools)
+        said = ", ".join(part for part in (tr(term(Mechanism, m.mechanism)), reach, m.drive, count) if part)
         lines.append(ShelfLine(m.id, f"{m.maker} {m.name}".strip(), said))
     return tuple(lines)

@@ -16,6 +16,7 @@ from reckoner.core.due import add_months
 from reckoner.core.entry import read, read_plain, read_range
 from reckoner.core.errors import InputRefused
 from reckoner.core.printing import percent, span
+from reckoner.core.translation import tr
 from reckoner.core.units import N_M, PERCENT, Kind, Unit, unit_named
 from reckoner.formats.tables import FORMULA, Table
 from reckoner.shop.register.adding import GivenModel
@@ -105,10 +106,10 @@ class BroughtTool:
             span(model.minimum or model.maximum, model.maximum, model.unit), model.drive, self.place,
         ]  # fmt: skip
         if self.last is not None:
-            result = {True: ", passed", False: ", failed", None: ""}[self.passed]
-            parts.append(f"last tested {day_words(self.last)}{result}")
+            result = {True: tr(", passed"), False: tr(", failed"), None: ""}[self.passed]
+            parts.append(tr("last tested {last}{result}", last=day_words(self.last), result=result))
         if self.due is not None:
-            parts.append(f"due {day_words(self.due)}")
+            parts.append(tr("due {due}", due=day_words(self.due)))
         if self.limit is not None:
             parts.append(f"±{percent(self.limit, 2)}")
         parts.append(self.remarks)
@@ -149,9 +150,9 @@ def understood(
             number = read_row.tool.number.casefold()
             fault = ""
             if number in taken:
-                fault = f"there is already a tool {read_row.tool.number} in the register"
+                fault = tr("there is already a tool {number} in the register", number=read_row.tool.number)
             elif number in seen:
-                fault = f"line {seen[number]} has the number {read_row.tool.number} too"
+                fault = tr("line {seen} has the number {number} too", seen=seen[number], number=read_row.tool.number)
             seen.setdefault(number, line)
             tool, other = _of_its_model(session, read_row.tool, line, named)
             read_row, fault = replace(read_row, tool=tool), fault or other
@@ -197,11 +198,13 @@ def _of_its_model(
     if there is not None:
         same = abs(there.maximum - model.maximum) <= SAME * there.maximum
         reach = span(there.minimum or there.maximum, there.maximum, unit_named(there.unit, Kind.TORQUE))
-        return replace(tool, model_id=there.id), "" if same else f"model: {words} is in the register with {reach}"
+        return replace(tool, model_id=there.id), "" if same else tr(
+            "model: {words} is in the register with {reach}", words=words, reach=reach
+        )
     first, known = named.setdefault(key, (line, model))
     if abs(known.maximum - model.maximum) > SAME * known.maximum:
         reach = span(known.minimum or known.maximum, known.maximum, known.unit)
-        return tool, f"model: line {first} says that {words} has {reach}"
+        return tool, tr("model: line {first} says that {words} has {reach}", first=first, words=words, reach=reach)
     return replace(tool, model=known), ""
 
 
@@ -235,21 +238,25 @@ class _SheetRow:
         place = self._at.get(meaning)
         text = " ".join(self._cells[place].split()) if place is not None and place < len(self._cells) else ""
         if text == FORMULA or text.startswith("="):
-            self._faults.append(f"{meaning}: the cell is {FORMULA}; write its value")
+            self._faults.append(
+                tr("{meaning}: the cell is {formula}; write its value", meaning=meaning, formula=FORMULA)
+            )
             return ""
         return text
 
     def _tool(self) -> BroughtTool | None:
         number = self._text(Meaning.NUMBER)
         if not number and Meaning.NUMBER in self._at:
-            self._faults.append("number: the cell is empty")
+            self._faults.append(tr("number: the cell is empty"))
         elif not number:
-            self._faults.append("number: no column says it; choose the one that does")
+            self._faults.append(tr("number: no column says it; choose the one that does"))
         shape = self._shape()
         ends = self._ends(shape)
         last, due = self._day(Meaning.LAST), self._day(Meaning.DUE)
         if last is not None and due is not None and due < last:
-            self._faults.append(f"due: {day_words(due)} is before the last test on {day_words(last)}")
+            self._faults.append(
+                tr("due: {due} is before the last test on {last}", due=day_words(due), last=day_words(last))
+            )
         months = self._months()
         if due is None and last is not None:
             due = add_months(last, months or 12)
@@ -284,7 +291,7 @@ class _SheetRow:
             try:
                 return unit_named(said, Kind.TORQUE)
             except InputRefused as refusal:
-                self._faults.append(f"unit: {refusal.reason}")
+                self._faults.append(tr("unit: {reason}", reason=refusal.reason))
         return self._unit
 
     def _ends(self, shape: Shape) -> tuple[float, float, Unit] | None:
@@ -292,23 +299,27 @@ class _SheetRow:
         text, low, high = self._text(Meaning.RANGE), self._text(Meaning.MINIMUM), self._text(Meaning.MAXIMUM)
         try:
             if high:
-                top = read(high, Kind.TORQUE, default=self._bare(Meaning.MAXIMUM, Meaning.MINIMUM), field="full scale")
+                top = read(
+                    high, Kind.TORQUE, default=self._bare(Meaning.MAXIMUM, Meaning.MINIMUM), field=tr("full scale")
+                )
                 bottom = read(low, Kind.TORQUE, default=self._units.get(Meaning.MINIMUM) or top.unit) if low else None
                 if bottom is not None and bottom.si == 0:  # a scale that begins at nothing says no smallest torque
                     bottom = read(repr(LEAST_SHARE * top.unit.from_si(top.si)), Kind.TORQUE, default=top.unit)
                 if bottom is not None and bottom.si >= top.si and not SHAPES[shape].fixed:
-                    raise InputRefused("range", low, f"it stands upside down: {low} is not below {high}")
+                    raise InputRefused(
+                        "range", low, tr("it stands upside down: {low} is not below {high}", low=low, high=high)
+                    )
                 ends = (bottom.si if bottom is not None else top.si, top.si, top.unit)
             elif text:
                 first, last = read_range(text, default=self._bare(Meaning.RANGE))
                 ends = (first.si or LEAST_SHARE * last.si, last.si, last.unit)
             else:
-                raise InputRefused("range", "", "neither a range nor a full scale is there")
+                raise InputRefused("range", "", tr("neither a range nor a full scale is there"))
             if ends[1] <= 0:
-                raise InputRefused("range", text, "its full scale has to be above 0")
+                raise InputRefused("range", text, tr("its full scale has to be above 0"))
             return ends
         except InputRefused as refusal:
-            self._faults.append(f"range: {refusal.reason}")
+            self._faults.append(tr("range: {reason}", reason=refusal.reason))
             return None
 
     def _resolution(self, unit: Unit, high: float) -> float | None:
@@ -318,10 +329,10 @@ class _SheetRow:
         try:
             found = read(text, Kind.TORQUE, default=self._units.get(Meaning.RESOLUTION) or unit, field="graduation").si
             if not 0 < found <= 0.2 * high:
-                raise InputRefused("graduation", text, f"{text} cannot be the graduation of this range")
+                raise InputRefused("graduation", text, tr("{text} cannot be the graduation of this range", text=text))
             return found
         except InputRefused as refusal:
-            self._faults.append(f"graduation: {refusal.reason}")
+            self._faults.append(tr("graduation: {reason}", reason=refusal.reason))
             return None
 
     def _day(self, meaning: Meaning) -> date | None:
@@ -342,17 +353,17 @@ class _SheetRow:
             return None
         try:
             if match is None:
-                raise InputRefused("interval", text, f'"{text}" is not a number of months')
+                raise InputRefused("interval", text, tr('"{text}" is not a number of months', text=text))
             heading = self._headings.get(Meaning.INTERVAL, "").casefold()
             unit = match[2].casefold() or next((u for u in UNITS_OF_TIME if u in heading), "m")
             value = read_plain(match[1], 0.1, 5000, field="interval") * _months_in(unit)
             if unit[:1] in ("d", "t", "w"):
                 value = max(1, round(value))
             if value != int(value) or not 1 <= value <= 120:
-                raise InputRefused("interval", text, f'"{text}" is not a number of months from 1 to 120')
+                raise InputRefused("interval", text, tr('"{text}" is not a number of months from 1 to 120', text=text))
             return int(value)
         except InputRefused as refusal:
-            self._faults.append(f"interval: {refusal.reason}")
+            self._faults.append(tr("interval: {reason}", reason=refusal.reason))
             return None
 
     def _limit(self) -> float | None:
@@ -362,15 +373,17 @@ class _SheetRow:
         try:
             limit = read(text, Kind.RATIO, default=PERCENT, field="limit").si
             if not 0 < limit <= 0.25:
-                raise InputRefused("limit", text, f"{text} cannot be the limit of a torque tool")
+                raise InputRefused("limit", text, tr("{text} cannot be the limit of a torque tool", text=text))
             return limit
         except InputRefused as refusal:
-            self._faults.append(f"limit: {refusal.reason}")
+            self._faults.append(tr("limit: {reason}", reason=refusal.reason))
             return None
 
     def _remarks(self) -> str:
         named = self._text(Meaning.CLASS)
-        return "; ".join(words for words in (f"class {named}" if named else "", self._text(Meaning.REMARKS)) if words)
+        return "; ".join(
+            words for words in (tr("class {named}", named=named) if named else "", self._text(Meaning.REMARKS)) if words
+        )
 
     def _passed(self) -> bool | None:
         text = self._text(Meaning.RESULT).casefold()

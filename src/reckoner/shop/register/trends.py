@@ -13,6 +13,7 @@ from reckoner.core.errors import InputRefused
 from reckoner.core.kinds import Direction
 from reckoner.core.printing import percent
 from reckoner.core.states import State
+from reckoner.core.translation import tr, tr_count
 from reckoner.shop.register.histories import RunHistory
 from reckoner.shop.register.sheet import ToolSheet, day_written
 from reckoner.store.reader import Reader
@@ -42,20 +43,25 @@ class Trend:
     @property
     def words(self) -> str:
         """Such as "Drifts by +0.59 % a year (4 results); …"."""
-        whose = f"{self.drift.count} results"
+        whose = tr_count("{n} result", "{n} results", self.drift.count)
         if self.drift.other_tools:
-            own = "1 result" if self.drift.count == 1 else whose
-            whose = f"as {self.drift.other_tools} others of its model do; it has {own} itself"
-        said = f"Drifts by {percent(self.drift.per_year, 2, sign=True)} a year ({whose})"
+            whose = tr(
+                "as {other_tools} others of its model do; it has {own} itself",
+                other_tools=self.drift.other_tools,
+                own=whose,
+            )
+        said = tr(
+            "Drifts by {per_year} a year ({whose})", per_year=percent(self.drift.per_year, 2, sign=True), whose=whose
+        )
         limit = printing.limit(self.limit)
         if self.line_reaches is None:
-            return f"{said}; the line does not reach {limit} within fifty years."
-        line = f"the line reaches {limit} on {day_words(self.line_reaches)}"
+            return tr("{said}; the line does not reach {limit} within fifty years.", said=said, limit=limit)
+        line = tr("the line reaches {limit} on {line_reaches}", limit=limit, line_reaches=day_words(self.line_reaches))
         band = ""
         if self.band_reaches is not None and self.band_reaches <= self.drift.last:
-            band = ", but its 95 % band is beyond that already: too few results to tell"
+            band = tr(", but its 95 % band is beyond that already: too few results to tell")
         elif self.band_reaches is not None:
-            band = f", its 95 % band on {day_words(self.band_reaches)}"
+            band = tr(", its 95 % band on {band_reaches}", band_reaches=day_words(self.band_reaches))
         return f"{said}; {line}{band}."
 
     def drawn(self, today: date) -> tuple[tuple[date, float, float], ...]:

@@ -8,6 +8,7 @@ from reckoner.core.adjusting import RATE_VARIES, AdjustStep, Advice, advise, slo
 from reckoner.core.checks import finite
 from reckoner.core.errors import InputRefused
 from reckoner.core.kinds import Direction
+from reckoner.core.translation import tr
 from reckoner.shop.acts import Act, ShopRefused, note
 from reckoner.shop.people import PersonFacts
 from reckoner.shop.runs.judging import judged
@@ -25,7 +26,7 @@ LEAST_OF_SCALE = 0.2
 BEFORE_A_TURN = 3
 """Readings before the first turn."""
 
-ANSWER_FIRST = "First answer what is asked about a reading: nothing is concluded from its series until then."
+ANSWER_FIRST = tr("First answer what is asked about a reading: nothing is concluded from its series until then.")
 
 MOST_TURNS = 2.0
 """A turn larger than this at once is a slip of the hand."""
@@ -34,23 +35,24 @@ MOST_TURNS = 2.0
 def why_not(state: RunState, person: PersonFacts) -> str:
     """Why ``person`` may not adjust the run's tool now; empty when they may."""
     if not state.policy.adjusts:
-        return "Only a full run can be adjusted, so that as found and as left are both covered."
+        return tr("Only a full run can be adjusted, so that as found and as left are both covered.")
     if not person.may_adjust:
-        return (
-            f"{person.initials} does not have the right to adjust. Hold the tool and send it to someone who has, "
-            "or to a laboratory."
+        return tr(
+            "{initials} does not have the right to adjust. Hold the tool and send it to someone who has, "
+            "or to a laboratory.",
+            initials=person.initials,
         )
     if state.tool.adjustment is None:
-        return (
+        return tr(
             "Nobody here may adjust this model: how is not in the register. Hold the tool and send it to a laboratory."
         )
     if comfortable(state):
-        return "It is comfortably inside at every point, with more than half of its limit to spare: leave it alone."
+        return tr("It is comfortably inside at every point, with more than half of its limit to spare: leave it alone.")
     if state.asked:
         return ANSWER_FIRST
     complete = not wants(state, Step.AS_FOUND) and not wants(state, Step.AS_LEFT)
     if judged(state).found is None or not complete:
-        return "The as-found series comes first, complete, with its zero after."
+        return tr("The as-found series comes first, complete, with its zero after.")
     return ""
 
 
@@ -68,11 +70,11 @@ def advice(state: RunState) -> tuple[Advice | None, str]:
     """What to turn next, from the readings of the adjustment under way; or why nothing can be advised."""
     adjusting, facts = state.adjusting, state.tool.adjustment
     if adjusting is None:
-        return None, "No adjustment is under way."
+        return None, tr("No adjustment is under way.")
     if state.asked:
         return None, ANSWER_FIRST
     if not adjusting.steps[-1].pairs:
-        return None, "Read after the turn first."
+        return None, tr("Read after the turn first.")
     read, turned = [], 0.0
     for step in adjusting.steps:
         turned += step.turn or 0.0
@@ -98,15 +100,17 @@ def _first_turn(facts: AdjustmentFacts | None, adjusting: AdjustingState) -> str
     """How to begin where it is not known what a turn changes."""
     read = adjusting.steps[-1].readings
     if facts is None or facts.raises is None:
-        return (
-            "Neither which way raises it nor how much a turn changes is in the register: turn an eighth either way, then "
-            "read it several times. That shows both."
+        return tr(
+            "Neither which way raises it nor how much a turn changes is in the register: turn an eighth "
+            "either way, then read it several times. That shows both."
         )
     low = sum(read) / len(read) < adjusting.target
     way = facts.raises if low else facts.raises.other
-    return (
-        f"How much a turn changes is not known for this model: turn an eighth {way.words}, which should "
-        f"{'raise' if low else 'lower'} it, then read."
+    return tr(
+        "How much a turn changes is not known for this model: turn an eighth {words}, which should "
+        "{which} it, then read.",
+        words=way.words,
+        which=tr("raise") if low else tr("lower"),
     )
 
 
@@ -115,20 +119,25 @@ def begin(session: Session, run_id: int, series_id: int, act: Act) -> RunState:
     the series are complete."""
     state = opened(session, run_id)
     if state.adjusting is not None:
-        raise ShopRefused("An adjustment is under way already.")
+        raise ShopRefused(tr("An adjustment is under way already."))
     row = session.get_one(Person, act.person_id)
     refusal = why_not(state, PersonFacts(row.id, row.initials, row.name, row.may_adjust))
     if refusal:
         raise ShopRefused(refusal)
     at = next((s for s in state.series if s.id == series_id), None)
     if at is None:
-        raise ShopRefused("Choose one of the run's own points to adjust at.")
+        raise ShopRefused(tr("Choose one of the run's own points to adjust at."))
     if at.target < LEAST_OF_SCALE * state.tool.kind.maximum * (1 - 1e-9):
-        raise ShopRefused("Nothing is adjusted at a point below a fifth of its full scale; choose one further up.")
+        raise ShopRefused(tr("Nothing is adjusted at a point below a fifth of its full scale; choose one further up."))
     if len(at.pairs) < BEFORE_A_TURN:
-        raise ShopRefused(f"One pull is not chased: read it at least {BEFORE_A_TURN} times before a turn.")
+        raise ShopRefused(
+            tr(
+                "One pull is not chased: read it at least {before_a_turn} times before a turn.",
+                before_a_turn=BEFORE_A_TURN,
+            )
+        )
     _mark(session, run_id, at.target, at.direction, act, begun=True)
-    note(session, act, "began to adjust", state.tool.number, target=at.target, direction=at.direction)
+    note(session, act, tr("began to adjust"), state.tool.number, target=at.target, direction=at.direction)
     return reload(session, run_id, act)
 
 
@@ -138,22 +147,32 @@ def turn(session: Session, run_id: int, turns: float, act: Act) -> RunState:
     state = opened(session, run_id)
     adjusting = state.adjusting
     if adjusting is None:
-        raise ShopRefused("Begin the adjustment first.")
+        raise ShopRefused(tr("Begin the adjustment first."))
     if state.asked:
         raise ShopRefused(ANSWER_FIRST)
     if not adjusting.steps[-1].pairs and not state.procedure.beyond(state):
-        raise ShopRefused("Read at least once after the last turn before turning on.")
+        raise ShopRefused(tr("Read at least once after the last turn before turning on."))
     try:
         value = finite("turn", turns)
     except InputRefused as refusal:
-        raise ShopRefused(f"The turn {refusal.reason}.") from None
+        raise ShopRefused(tr("The turn {reason}.", reason=refusal.reason)) from None
     if value == 0 or abs(value) > MOST_TURNS:
-        raise ShopRefused(f"A turn is signed and at most {MOST_TURNS:g} at once; small turns, each read, are safer.")
+        raise ShopRefused(
+            tr(
+                "A turn is signed and at most {most_turns:g} at once; small turns, each read, are safer.",
+                most_turns=MOST_TURNS,
+            )
+        )
     most = state.tool.adjustment.most_turns if state.tool.adjustment else None
     made = sum(abs(s.turn or 0.0) for s in adjusting.steps) + abs(value)
     if most is not None and made > most * (1 + 1e-9):
         raise ShopRefused(
-            f"That would be {made:g} turns in all; the maker allows {most:g}. Stop here, hold the tool and send it away."
+            tr(
+                "That would be {made:g} turns in all; the maker allows {most:g}. Stop here, hold the tool and "
+                "send it away.",
+                made=made,
+                most=most,
+            )
         )
     session.add(
         Series(
@@ -167,7 +186,7 @@ def turn(session: Session, run_id: int, turns: float, act: Act) -> RunState:
             turn=value,
         )
     )
-    note(session, act, "turned the screw", state.tool.number, turn=value)
+    note(session, act, tr("turned the screw"), state.tool.number, turn=value)
     return reload(session, run_id, act)
 
 
@@ -179,17 +198,17 @@ def finish(session: Session, run_id: int, locked: bool, act: Act) -> RunState:
     state = opened(session, run_id)
     adjusting = state.adjusting
     if adjusting is None:
-        raise ShopRefused("No adjustment is under way.")
+        raise ShopRefused(tr("No adjustment is under way."))
     if len(adjusting.steps) < 2 or not adjusting.steps[-1].pairs:
-        raise ShopRefused("Turn and read at least once before ending the adjustment.")
+        raise ShopRefused(tr("Turn and read at least once before ending the adjustment."))
     if state.asked:
         raise ShopRefused(ANSWER_FIRST)
     if not locked:
         lock = state.tool.adjustment.lock if state.tool.adjustment else ""
-        raise ShopRefused(f"Lock it first{f': {lock}' if lock else ''}, and say so.")
+        raise ShopRefused(tr("Lock it first{also}, and say so.", also=f": {lock}" if lock else ""))
     _mark(session, run_id, adjusting.target, adjusting.direction, act, begun=False, words="locked")
     session.add_all(_as_left(run_id, found, adjusting.number, position) for position, found in enumerate(state.found))
-    note(session, act, "ended the adjustment", state.tool.number, turns=adjusting.turns)
+    note(session, act, tr("ended the adjustment"), state.tool.number, turns=adjusting.turns)
     return reload(session, run_id, act)
 
 
@@ -198,11 +217,11 @@ def give_up(session: Session, run_id: int, act: Act) -> RunState:
     state = opened(session, run_id)
     adjusting = state.adjusting
     if adjusting is None:
-        raise ShopRefused("No adjustment is under way.")
+        raise ShopRefused(tr("No adjustment is under way."))
     if len(adjusting.steps) > 1:
-        raise ShopRefused("The screw was turned: lock it and take the as-left series.")
-    _mark(session, run_id, adjusting.target, adjusting.direction, act, begun=False, words="nothing turned")
-    note(session, act, "did not adjust", state.tool.number)
+        raise ShopRefused(tr("The screw was turned: lock it and take the as-left series."))
+    _mark(session, run_id, adjusting.target, adjusting.direction, act, begun=False, words=tr("nothing turned"))
+    note(session, act, tr("did not adjust"), state.tool.number)
     return reload(session, run_id, act)
 
 

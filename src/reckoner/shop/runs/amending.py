@@ -6,6 +6,7 @@ from sqlalchemy import func, inspect, select
 from sqlalchemy.orm import Session
 
 from reckoner.core.days import day_words
+from reckoner.core.translation import tr
 from reckoner.shop.acts import Act, ShopRefused, note
 from reckoner.shop.changes import ChangeKind, changed
 from reckoner.shop.runs.loading import load
@@ -38,19 +39,19 @@ def amend(session: Session, run_id: int, reason: str, act: Act) -> RunState:
     """
     old = load(session, run_id)
     if not old.signed:
-        raise ShopRefused("Only a signed run is amended; this one can still be changed.")
+        raise ShopRefused(tr("Only a signed run is amended; this one can still be changed."))
     newest = session.scalar(select(func.max(Signature.run_id)).join(Run).where(Run.tool_id == old.tool.id))
     if old.amended or newest != run_id:
-        raise ShopRefused("Only the newest signed run of a tool is amended; later results stand on the older ones.")
+        raise ShopRefused(tr("Only the newest signed run of a tool is amended; later results stand on the older ones."))
     if not reason.strip():
-        raise ShopRefused("Say why the signed run is amended.")
+        raise ShopRefused(tr("Say why the signed run is amended."))
     under_way = open_run_of(session, old.tool.id)
     if under_way is not None:
         amends = session.get_one(Run, under_way).amends_id == run_id
         raise ShopRefused(
-            "An amendment of this run is open already."
+            tr("An amendment of this run is open already.")
             if amends
-            else f"{old.tool.number} is in another run; sign it or give it up first."
+            else tr("{number} is in another run; sign it or give it up first.", number=old.tool.number)
         )
     source = session.get_one(Run, run_id)
     copy = Run(
@@ -62,7 +63,7 @@ def amend(session: Session, run_id: int, reason: str, act: Act) -> RunState:
         rule=source.rule,
         mode=source.mode,
         adapter=source.adapter,
-        plan_note=f"amends the run signed {day_words(source.signature.at)}: {reason.strip()}"
+        plan_note=tr("amends the run signed {at}: {strip}", at=day_words(source.signature.at), strip=reason.strip())
         if source.signature
         else "",
         amends_id=source.id,
@@ -87,7 +88,7 @@ def amend(session: Session, run_id: int, reason: str, act: Act) -> RunState:
     for check in source.zero_checks:
         session.add(ZeroCheck(**(_values(check) | {"run_id": copy.id, "series_id": ids[check.series_id]})))
     changed(session, ChangeKind.STANDINGS, old.tool.id, act.person_id)
-    note(session, act, "amended a signed run", old.tool.number, run=run_id, copy=copy.id, reason=reason.strip())
+    note(session, act, tr("amended a signed run"), old.tool.number, run=run_id, copy=copy.id, reason=reason.strip())
     return reload(session, copy.id, act)
 
 

@@ -10,8 +10,9 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from statistics import median
 
-from reckoner.core.printing import percent
+from reckoner.core.printing import enumerated, percent
 from reckoner.core.suspect import Suspicion, is_far_off, lies_at, standing_apart
+from reckoner.core.translation import tr, tr_count
 from reckoner.core.trend import FirstReleases
 from reckoner.shop.runs.records import ObservationState, Pair, SeriesState, proves_outside, shown_of
 from reckoner.shop.runs.state import RunState
@@ -139,42 +140,60 @@ def asked_words(run: RunState, one: ReadingQuestion) -> str:
     match one.why:
         case Suspicion.NOT_SET_AGAIN:
             at = settable(kind, one.of or series.target, unit)
-            still = f"is {at} still set?" if kind.is_setting else f"was it pulled to {at}?"
-            return f"{shown} {'lie' if several else 'lies'} at {at}, and {aim} is tested: {still}"
+            still = tr("is {at} still set?", at=at) if kind.is_setting else tr("was it pulled to {at}?", at=at)
+            return tr(
+                "{shown} {which} at {at}, and {aim} is tested: {still}",
+                shown=shown,
+                which=tr("lie") if several else tr("lies"),
+                at=at,
+                aim=aim,
+                still=still,
+            )
         case Suspicion.STANDS_APART if one.first is not None:
-            return f"At {aim} {first_words(one.first)} Exercise it more?"
+            return tr("At {aim} {first_words} Exercise it more?", aim=aim, first_words=first_words(one.first))
         case Suspicion.STANDS_APART:
             others = median(_value(series, p) for p in series.pairs if p.observation_id not in one.ids)
-            around = f"the others lie about {torque_figure(run, others)}"
-            return f"At {aim} one pull stands apart: {shown}; {around}. Was it the setting, the hand or the tool?"
+            around = tr("the others lie about {torque_figure}", torque_figure=torque_figure(run, others))
+            return tr(
+                "At {aim} one pull stands apart: {shown}; {around}. Was it the setting, the hand or the tool?",
+                aim=aim,
+                shown=shown,
+                around=around,
+            )
         case Suspicion.FAR_OFF if _is_shown(one):
             read = torque_figure(run, series.pull_of(one.readings[0]).torque or 0.0)
-            return f"Did the tool show {shown} where {read} was read?"
+            return tr("Did the tool show {shown} where {read} was read?", shown=shown, read=read)
         case Suspicion.FAR_OFF:
-            which = "were those its pulls" if several else "was that its pull"
-            return f"{shown} {'are' if several else 'is'} far from {aim}. Is it set to {aim}, and {which}?"
+            which = tr("were those its pulls") if several else tr("was that its pull")
+            return tr(
+                "{shown} {which} far from {aim}. Is it set to {aim}, and {which_2}?",
+                shown=shown,
+                which=tr("are") if several else tr("is"),
+                aim=aim,
+                which_2=which,
+            )
 
 
 def answers(run: RunState, one: ReadingQuestion) -> tuple[tuple[Strikes | Keeps, str], ...]:
     """What can be answered, each with the words on its button."""
-    it = "them" if len(one.readings) > 1 else "it"
+    it = tr("them") if len(one.readings) > 1 else tr("it")
     ways: list[tuple[Strikes | Keeps, str]] = []
     if all(o.source is Source.TYPED and o.kind in PLAIN for o in one.readings):
-        ways.append((Strikes("typed wrongly"), f"Type {it} again"))
+        ways.append((Strikes(tr("typed wrongly")), tr("Type {it} again", it=it)))
     if not _is_shown(one):
-        ways.append((Strikes(reason := _reason(run, one)), f"Strike {it}: {reason}"))
-    ways.append((Keeps(Whose.UNSAID), f"Keep {it}"))
-    ways.append((Keeps(Whose.TOOL), f"Keep {it}: the tool did that"))
+        ways.append((Strikes(reason := _reason(run, one)), tr("Strike {it}: {reason}", it=it, reason=reason)))
+    ways.append((Keeps(Whose.UNSAID), tr("Keep {it}", it=it)))
+    ways.append((Keeps(Whose.TOOL), tr("Keep {it}: the tool did that", it=it)))
     return tuple(ways)
 
 
-FIRST_RELEASE = "first release after rest, counts as exercise"
+FIRST_RELEASE = tr("first release after rest, counts as exercise")
 
 
 def first_words(first: FirstReleases) -> str:
     """How first releases stand apart, such as "the first is 2.1 % higher than those that follow."."""
-    which = "the first is" if first.count == 1 else "the first two are"
-    return f"{which} {percent(first.excess, 1)} higher than those that follow."
+    which = tr_count("the first is", "the first two are", first.count)
+    return tr("{which} {excess} higher than those that follow.", which=which, excess=percent(first.excess, 1))
 
 
 PLAIN = (ObservationKind.VALUE, ObservationKind.SHOWN)
@@ -186,11 +205,11 @@ def _reason(run: RunState, one: ReadingQuestion) -> str:
     match one.why:
         case Suspicion.NOT_SET_AGAIN:
             at = settable(run.tool.kind, one.of or one.series.target, run.tool.unit)
-            return f"{at} was still set" if run.tool.kind.is_setting else f"pulled to {at}"
+            return tr("{at} was still set", at=at) if run.tool.kind.is_setting else tr("pulled to {at}", at=at)
         case Suspicion.STANDS_APART if one.first is not None:
             return FIRST_RELEASE
         case Suspicion.STANDS_APART | Suspicion.FAR_OFF:
-            return "the hand or the setting"
+            return tr("the hand or the setting")
 
 
 def _is_shown(one: ReadingQuestion) -> bool:
@@ -200,8 +219,8 @@ def _is_shown(one: ReadingQuestion) -> bool:
 
 def _listed(run: RunState, one: ReadingQuestion) -> str:
     """The readings asked about, such as "59.8 and 60.1 N·m"."""
-    *first, last = (torque_figure(run, _shown_value(one.series, o)) for o in one.readings)
-    return f"{', '.join(first)}{' and ' if first else ''}{last} {run.tool.unit.symbol}"
+    figures = [torque_figure(run, _shown_value(one.series, o)) for o in one.readings]
+    return f"{enumerated(figures)} {run.tool.unit.symbol}"
 
 
 def _shown_value(series: SeriesState, observation: ObservationState) -> float:

@@ -9,6 +9,7 @@ from reckoner.core.budget import EFFECT_NAMES, Component
 from reckoner.core.limits import LimitOf
 from reckoner.core.printing import fixed, number, percent, quantity, reading_decimals
 from reckoner.core.rules import Coverage, Rule
+from reckoner.core.translation import tr
 from reckoner.core.verdict import PointResult, Verdict
 from reckoner.shop.facts import ReferenceFacts
 from reckoner.shop.fitted import head_factor, head_words
@@ -36,36 +37,42 @@ def derivation(
     indications = ", ".join(fixed(unit.from_si(r * correction), decimals) for r in readings)
     lines = [*PROCEDURES[reference.kind].papers.derivation(tool, reference, point)]
     both_vary = len(set(shown_by)) > 1 and len(set(readings)) > 1
-    displayed = DerivationLine("What the tool showed", "X_a", ", ".join(shown_by), f"pull by pull, {symbol}")
+    displayed = DerivationLine(
+        tr("What the tool showed"), "X_a", ", ".join(shown_by), tr("pull by pull, {symbol}", symbol=symbol)
+    )
     if correction == 1:
-        lines.append(DerivationLine("Readings", "X_r", shown, f"{n} readings, {symbol}"))
+        lines.append(DerivationLine(tr("Readings"), "X_r", shown, tr("{n} readings, {symbol}", n=n, symbol=symbol)))
     else:
         lines += [
-            DerivationLine("Indications", "as read", indications, f"{n} readings, {symbol}"),
             DerivationLine(
-                "Readings, as the tool's scale has them" if head != 1 else "Readings, less the reference's known error",
-                "X_r = indication / (1 + e) / f" if head != 1 else "X_r = indication / (1 + e)",
+                tr("Indications"), tr("as read"), indications, tr("{n} readings, {symbol}", n=n, symbol=symbol)
+            ),
+            DerivationLine(
+                tr("Readings, as the tool's scale has them")
+                if head != 1
+                else tr("Readings, less the reference's known error"),
+                tr("X_r = indication / (1 + e) / f") if head != 1 else tr("X_r = indication / (1 + e)"),
                 f"e = {percent(correction / head - 1, 2, sign=True)}"
-                + (f"; head {head_words(tool)}" if head != 1 else ""),
+                + (tr("; head {head_words}", head_words=head_words(tool)) if head != 1 else ""),
                 f"{shown} {symbol}",
             ),
         ]
     if correction == 1 and reference.error_left:
         left = f"{percent(budget.reference_error, 2, sign=True)}, {reference.error_left}"
-        lines.append(DerivationLine("The reference's known error, left in", "b_ep", left, "counted beside W"))
+        lines.append(DerivationLine(tr("The reference's known error, left in"), "b_ep", left, tr("counted beside W")))
     lines += [displayed] if both_vary else []
     lines += [
         DerivationLine(
-            "Deviation of each",
+            tr("Deviation of each"),
             "a = (X_a − X_r) / X_r",
             f"({shown_by[0]} − {fixed(unit.from_si(first), decimals)}) / {fixed(unit.from_si(first), decimals)} … "
             f"({shown_by[-1]} − {fixed(unit.from_si(last), decimals)}) / {fixed(unit.from_si(last), decimals)}",
             ", ".join(percent(a, 2, sign=True) for a in budget.deviations),
         ),
-        DerivationLine("Mean deviation", "ā = Σ a / n", f"n = {n}", percent(budget.deviation, 3, sign=True)),
+        DerivationLine(tr("Mean deviation"), "ā = Σ a / n", f"n = {n}", percent(budget.deviation, 3, sign=True)),
         DerivationLine(
-            "Standard deviation",
-            "s of X_a · X̄_r / X_r, n − 1" if both_vary else "s, n − 1",
+            tr("Standard deviation"),
+            tr("s of X_a · X̄_r / X_r, n − 1") if both_vary else "s, n − 1",
             f"X̄_r = {number(unit.from_si(budget.mean_reading))} {symbol}",
             f"{number(unit.from_si(budget.standard_deviation))} {symbol}",
         ),
@@ -73,22 +80,24 @@ def derivation(
     lines += [_component(c, tool, reference, point) for c in budget.components]
     terms = " + ".join(f"{fixed(c.value * 100, 3)}²" for c in budget.components if c.value)
     lines += [
-        DerivationLine("Standard uncertainty", "w = √Σ w_i²", f"√({terms}) %", percent(budget.standard_uncertainty, 3)),
+        DerivationLine(
+            tr("Standard uncertainty"), "w = √Σ w_i²", f"√({terms}) %", percent(budget.standard_uncertainty, 3)
+        ),
         _expanded(found, point),
         *_student(point),
         DerivationLine(
-            "Uncertainty interval",
+            tr("Uncertainty interval"),
             "W′ = |ā| + W + |b_ep|",
             f"{fixed(abs(budget.deviation) * 100, 3)} + {fixed(budget.expanded_uncertainty * 100, 3)} + "
             f"{fixed(abs(budget.reference_error) * 100, 3)} %",
             percent(budget.uncertainty_interval, 3),
         ),
         DerivationLine(
-            "Probability of conformity",
-            "Φ((limit − ā)/w) − Φ((−limit − ā)/w)"
+            tr("Probability of conformity"),
+            tr("Φ((limit − ā)/w) − Φ((−limit − ā)/w)")
             if found.decision.coverage is Coverage.K2
-            else "Student's distribution at (limit − ā)/w, less that at (−limit − ā)/w",
-            f"limit = {printing.limit(point.decision.limit)}",
+            else tr("Student's distribution at (limit − ā)/w, less that at (−limit − ā)/w"),
+            tr("limit = {limit}", limit=printing.limit(point.decision.limit)),
             fixed(point.decision.probability, 3),
         ),
         *_limit(tool, point),
@@ -118,9 +127,9 @@ def _component(c: Component, tool: ToolFacts, reference: ReferenceFacts, point: 
         ),
     }.get(c.name, ("b / (2√3) / X̄_r", f"b = {number(scale(c.value * 2 * math.sqrt(3) * point.budget.mean_reading))}"))
     if c.assumed:
-        values = "not characterised, taken as 0"
+        values = tr("not characterised, taken as 0")
     elif c.name in EFFECT_NAMES and c.value:
-        values += f"; known with ν = {freedom_words(c.degrees_of_freedom)}"
+        values += tr("; known with ν = {freedom_words}", freedom_words=freedom_words(c.degrees_of_freedom))
     return DerivationLine(component_words(c.name), formula, values, percent(c.value, 3))
 
 
@@ -129,14 +138,22 @@ def _limit(tool: ToolFacts, point: PointResult) -> tuple[DerivationLine, ...]:
     if not tool.kind.limits:
         return ()
     stated = "; ".join(
-        f"{limit_words(limit)}: {percent(limit.at(point.target, tool.kind.maximum), 2)} here"
+        tr(
+            "{limit_words}: {at} here",
+            limit_words=limit_words(limit),
+            at=percent(limit.at(point.target, tool.kind.maximum), 2),
+        )
         for limit in tool.kind.limits
     )
     return (
         DerivationLine(
-            "Limit at this point",
-            "the tightest of the rule set, the maker and the owner",
-            f"{stated}; of full scale: limit · {quantity(tool.kind.maximum, tool.unit)} / X_a"
+            tr("Limit at this point"),
+            tr("the tightest of the rule set, the maker and the owner"),
+            tr(
+                "{stated}; of full scale: limit · {maximum} / X_a",
+                stated=stated,
+                maximum=quantity(tool.kind.maximum, tool.unit),
+            )
             if any(zone.of is LimitOf.FULL_SCALE for limit in tool.kind.limits for zone in limit.zones)
             else stated,
             printing.limit(point.decision.limit),
@@ -146,10 +163,10 @@ def _limit(tool: ToolFacts, point: PointResult) -> tuple[DerivationLine, ...]:
 
 def _expanded(found: Verdict, point: PointResult) -> DerivationLine:
     k = number(point.budget.coverage_factor)
-    how = "k = 2" if found.decision.coverage is Coverage.K2 else "k from Student's t, 95.45 %"
+    how = "k = 2" if found.decision.coverage is Coverage.K2 else tr("k from Student's t, 95.45 %")
     values = f"{k} · {fixed(point.budget.standard_uncertainty * 100, 3)} %"
     return DerivationLine(
-        f"Expanded uncertainty, {how}", "W = k · w", values, percent(point.budget.expanded_uncertainty, 3)
+        tr("Expanded uncertainty, {how}", how=how), "W = k · w", values, percent(point.budget.expanded_uncertainty, 3)
     )
 
 
@@ -162,7 +179,7 @@ def _student(point: PointResult) -> tuple[DerivationLine, ...]:
     freedom = fixed(budget.degrees_of_freedom, 1)
     return (
         DerivationLine(
-            "By Student's t, for so few degrees of freedom",
+            tr("By Student's t, for so few degrees of freedom"),
             "ν = w⁴ / Σ(w_i⁴ / ν_i); W = t · w",
             f"ν = {freedom}; {number(k)} · {fixed(budget.standard_uncertainty * 100, 3)} %",
             percent(w, 3),
@@ -173,10 +190,16 @@ def _student(point: PointResult) -> tuple[DerivationLine, ...]:
 def _decision(found: Verdict, point: PointResult) -> DerivationLine:
     rule = found.decision.rule
     formula = {
-        Rule.EVERY_READING: "max |a| ≤ limit",
-        Rule.MEAN: "|ā| ≤ limit",
-        Rule.GUARDED: "|ā| + |b_ep| + g·W ≤ limit",
-        Rule.PROBABILITY: "P ≥ level",
+        Rule.EVERY_READING: tr("max |a| ≤ limit"),
+        Rule.MEAN: tr("|ā| ≤ limit"),
+        Rule.GUARDED: tr("|ā| + |b_ep| + g·W ≤ limit"),
+        Rule.PROBABILITY: tr("P ≥ level"),
     }[rule]
-    values = f"{percent(point.decision.looked_at, 2)} against {printing.limit(point.decision.limit)}"
-    return DerivationLine(f"Decision: {rule_words(rule)}", formula, values, point.decision.state.words)
+    values = tr(
+        "{looked_at} against {limit}",
+        looked_at=percent(point.decision.looked_at, 2),
+        limit=printing.limit(point.decision.limit),
+    )
+    return DerivationLine(
+        tr("Decision: {rule_words}", rule_words=rule_words(rule)), formula, values, point.decision.state.words
+    )

@@ -16,6 +16,7 @@ from typing import Any
 from reckoner.core.budget import Effect, Effects, EffectWidth
 from reckoner.core.errors import Refused
 from reckoner.core.rules import RuleSet
+from reckoner.core.translation import tr
 from reckoner.formats import rulesets
 from reckoner.formats.documents import DocumentUnreadable, from_plain, to_plain
 from reckoner.shop.facts import MeasuredEffects, ReferenceFacts, RunFacts
@@ -34,9 +35,10 @@ class FactsUnreadable(Refused):
         self.why = why
 
     def __str__(self) -> str:
-        return (
-            f"What this run was judged by cannot be read ({self.why}). It was written by a newer Reckoner, or the database "
-            "is damaged: update this Reckoner, or put back the last backup."
+        return tr(
+            "What this run was judged by cannot be read ({why}). It was written by a newer Reckoner, or "
+            "the database is damaged: update this Reckoner, or put back the last backup.",
+            why=self.why,
         )
 
 
@@ -62,7 +64,7 @@ def read(text: str) -> RunFacts:
     try:
         raw = json.loads(text)
         if raw["version"] != VERSION:
-            raise FactsUnreadable(f"its version is {raw['version']}")
+            raise FactsUnreadable(tr("its version is {raw}", raw=raw["version"]))
         rules, reference, interval = raw["rules"], raw["reference"], raw["interval"]
         return RunFacts(
             tool=from_plain(ToolFacts, raw["tool"]),
@@ -73,7 +75,7 @@ def read(text: str) -> RunFacts:
             interval=None if interval is None else from_plain(IntervalBasis, interval),
         )
     except KeyError as fault:
-        raise FactsUnreadable(f"it lacks {fault}") from None
+        raise FactsUnreadable(tr("it lacks {fault}", fault=fault)) from None
     except DocumentUnreadable as fault:
         raise FactsUnreadable(fault.why) from None
     except (TypeError, ValueError, rulesets.RuleSetRefused) as fault:

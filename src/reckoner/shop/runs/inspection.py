@@ -3,46 +3,47 @@
 from __future__ import annotations
 
 from reckoner.core.kinds import Mechanism
+from reckoner.core.translation import tr
 from reckoner.shop.toolfacts import ToolFacts
 
-_ALWAYS = {"No sign of a fall": "no dents, no fresh marks"}
+_ALWAYS = {tr("No sign of a fall"): tr("no dents, no fresh marks")}
 
-_ENTERED = {"Adapter length entered in it": "none, or that of the head that is on it"}
+_ENTERED = {tr("Adapter length entered in it"): tr("none, or that of the head that is on it")}
 
 _SETTING = {
-    "Drive and ratchet": "not worn, cracked or slipping",
-    "Scale and lock": "legible, the lock holds",
-    "Housing and handle": "nothing slack, bent or missing; cap and seal there",
+    tr("Drive and ratchet"): tr("not worn, cracked or slipping"),
+    tr("Scale and lock"): tr("legible, the lock holds"),
+    tr("Housing and handle"): tr("nothing slack, bent or missing; cap and seal there"),
 }
 
 _PRESET = {
-    "Drive and ratchet": "not worn, cracked or slipping",
-    "Cap and seal": "there and unbroken",
-    "Housing and handle": "nothing slack, bent or missing",
+    tr("Drive and ratchet"): tr("not worn, cracked or slipping"),
+    tr("Cap and seal"): tr("there and unbroken"),
+    tr("Housing and handle"): tr("nothing slack, bent or missing"),
 }
 
 _SLIP = {
-    "Drive and ratchet": "not worn, cracked or slipping",
-    "Scale and lock": "legible, the lock holds",
-    "Handle": "turns freely, nothing slack or missing; cap and seal there",
+    tr("Drive and ratchet"): tr("not worn, cracked or slipping"),
+    tr("Scale and lock"): tr("legible, the lock holds"),
+    tr("Handle"): tr("turns freely, nothing slack or missing; cap and seal there"),
 }
 
 _BEAM = {
-    "Drive": "not worn or cracked",
-    "Bar": "straight, free of the pointer along its whole length",
-    "Pointer and scale": "on zero with nothing on it, legible",
+    tr("Drive"): tr("not worn or cracked"),
+    tr("Bar"): tr("straight, free of the pointer along its whole length"),
+    tr("Pointer and scale"): tr("on zero with nothing on it, legible"),
 }
 
 _DIAL = {
-    "Drive": "not worn or cracked",
-    "Glass and pointer": "whole, on zero with nothing on it; the drag hand moves freely",
-    "Housing and handle": "nothing slack, bent or missing",
+    tr("Drive"): tr("not worn or cracked"),
+    tr("Glass and pointer"): tr("whole, on zero with nothing on it; the drag hand moves freely"),
+    tr("Housing and handle"): tr("nothing slack, bent or missing"),
 }
 
 _ELECTRONIC = {
-    "Drive and ratchet": "not worn, cracked or slipping",
-    "Display and battery": "legible, charged, on zero with nothing on it",
-    "Housing and handle": "nothing slack, bent or missing; seals whole",
+    tr("Drive and ratchet"): tr("not worn, cracked or slipping"),
+    tr("Display and battery"): tr("legible, charged, on zero with nothing on it"),
+    tr("Housing and handle"): tr("nothing slack, bent or missing; seals whole"),
 }
 
 INSPECTIONS: dict[Mechanism, dict[str, str]] = {
@@ -56,8 +57,8 @@ INSPECTIONS: dict[Mechanism, dict[str, str]] = {
 }
 
 
-_DRIVES = ("Drive and ratchet", "Drive")
-_BIT_HOLDER = ("Bit holder", "not worn, holds the bit")
+_DRIVES = (tr("Drive and ratchet"), tr("Drive"))
+_BIT_HOLDER = (tr("Bit holder"), tr("not worn, holds the bit"))
 
 
 def inspection_lines(mechanism: Mechanism, *, screwdriver: bool, enters_length: bool = False) -> dict[str, str]:

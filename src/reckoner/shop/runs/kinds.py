@@ -7,6 +7,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from reckoner.core.translation import tr
 from reckoner.store.terms import RunKind
 
 
@@ -32,28 +33,30 @@ class KindPolicy:
     rule_set: str = ""
     readings: int | None = None
     one_point: bool = False
-    step: str = "As found"
+    step: str = tr("As found")
     glance: bool = False
     released_by: str = ""
 
 
 POLICIES: dict[RunKind, KindPolicy] = {
-    RunKind.FULL: KindPolicy("Full run", renews=True, adjusts=True, binds=True, released_by="a full run accepted it"),
+    RunKind.FULL: KindPolicy(
+        tr("Full run"), renews=True, adjusts=True, binds=True, released_by=tr("a full run accepted it")
+    ),
     RunKind.CHECK: KindPolicy(
-        "Quick check", rule_set="quick-check", glance=True, released_by="a quick check released it"
+        tr("Quick check"), rule_set="quick-check", glance=True, released_by=tr("a quick check released it")
     ),
     RunKind.EVENT: KindPolicy(
-        "Check for a change",
+        tr("Check for a change"),
         compares=True,
         rule_set="quick-check",
         readings=5,
         glance=True,
-        released_by="the check after the event released it",
+        released_by=tr("the check after the event released it"),
     ),
     RunKind.CHARACTERISE: KindPolicy(
-        "Characterisation", judges=False, measures=True, readings=5, one_point=True, step="Measure"
+        tr("Characterisation"), judges=False, measures=True, readings=5, one_point=True, step=tr("Measure")
     ),
     RunKind.COMPARE: KindPolicy(
-        "Comparison", judges=False, contrasts=True, readings=5, one_point=True, step="Compare", glance=True
+        tr("Comparison"), judges=False, contrasts=True, readings=5, one_point=True, step=tr("Compare"), glance=True
     ),
 }

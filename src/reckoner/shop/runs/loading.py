@@ -13,6 +13,7 @@ from sqlalchemy.orm import Session
 from reckoner.core.budget import Effect, Effects, EffectWidth
 from reckoner.core.rules import RuleSet
 from reckoner.core.trace import Fault
+from reckoner.core.translation import tr
 from reckoner.formats import rulesets
 from reckoner.shop.acts import ShopRefused
 from reckoner.shop.facts import MeasuredEffects, RunFacts
@@ -54,7 +55,7 @@ def load(session: Session, run_id: int) -> RunState:
     session.flush()
     head = head_of(session, run_id)
     if head is None:
-        raise ShopRefused("There is no such run.")
+        raise ShopRefused(tr("There is no such run."))
     stamp = stamp_of(session, run_id)
     kept = rows_of(session, head)
     facts = document.read(kept.facts)
@@ -289,7 +290,7 @@ def _fault(word: str) -> Fault:
     try:
         return Fault(word)
     except ValueError:
-        raise TermUnknown("fault of a pull", str(word)) from None
+        raise TermUnknown(tr("fault of a pull"), str(word)) from None
 
 
 def _adjusting(run: RunRows, series: tuple[SeriesState, ...]) -> AdjustingState | None:

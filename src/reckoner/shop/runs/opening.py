@@ -6,6 +6,7 @@ from sqlalchemy import delete, select
 from sqlalchemy.exc import IntegrityError
 from sqlalchemy.orm import Session
 
+from reckoner.core.translation import tr
 from reckoner.shop.acts import Act, ShopRefused, note
 from reckoner.shop.changes import ChangeKind, changed
 from reckoner.shop.facts import RunFacts
@@ -39,8 +40,11 @@ def enter(session: Session, run: Run, number: str) -> None:
         session.flush()
     except IntegrityError:
         raise ShopRefused(
-            f"{number} was put on a bench at this very moment by someone else. Nothing was begun; look again and go on "
-            "with that run."
+            tr(
+                "{number} was put on a bench at this very moment by someone else. Nothing was begun; look "
+                "again and go on with that run.",
+                number=number,
+            )
         ) from None
 
 
@@ -69,7 +73,7 @@ def open_run(session: Session, tool_id: int, act: Act, plan: RunPlan | None = No
     check(plan, facts)
     misleads = warnings(proposal, plan)
     if misleads and not plan.note.strip():
-        raise ShopRefused(f"{misleads[0]} Give the reason, or keep what is proposed.")
+        raise ShopRefused(tr("{misleads} Give the reason, or keep what is proposed.", misleads=misleads[0]))
     if misleads:
         require(session, act, Right.ALLOW)
     text = rule_set_text(plan.rule_set, facts)
@@ -105,7 +109,16 @@ def open_run(session: Session, tool_id: int, act: Act, plan: RunPlan | None = No
     measured = measured_effects(session, facts)
     keep_facts(session, run.id, RunFacts(facts, rules, text, measured, interval=ends), act.at)
     changed(session, ChangeKind.STANDINGS, tool_id, act.person_id)
-    note(session, act, "put on the bench", facts.number, run=run.id, kind=run.kind, rule_set=rules.name, why=plan.note)
+    note(
+        session,
+        act,
+        tr("put on the bench"),
+        facts.number,
+        run=run.id,
+        kind=run.kind,
+        rule_set=rules.name,
+        why=plan.note,
+    )
     return reload(session, run.id, act)
 
 
@@ -113,22 +126,28 @@ def _refuse_barred(session: Session, facts: ToolFacts) -> None:
     row = session.scalar(select(ToolStanding).where(ToolStanding.tool_id == facts.id))
     now = kept(row) if row is not None else None
     if now is not None and now.retired:
-        raise ShopRefused(f"{facts.number} is retired. It is not tested any more.")
+        raise ShopRefused(tr("{number} is retired. It is not tested any more.", number=facts.number))
     if now is not None and now.kept:
-        raise ShopRefused(f"{facts.number} is kept as evidence ({now.kept}): nothing is done with it until it is free.")
+        raise ShopRefused(
+            tr(
+                "{number} is kept as evidence ({kept}): nothing is done with it until it is free.",
+                number=facts.number,
+                kept=now.kept,
+            )
+        )
 
 
 def give_up(session: Session, run_id: int, reason: str, act: Act, *, hold: bool = False) -> RunState:
     """End a run without a result; its readings stay. ``hold`` the tool for the same reason. Raises ShopRefused without."""
     state = opened(session, run_id)
     if not reason.strip():
-        raise ShopRefused("Say why the run is given up.")
+        raise ShopRefused(tr("Say why the run is given up."))
     session.add(Abandonment(run_id=run_id, at=act.at, person_id=act.person_id, reason=reason.strip()))
     leave(session, run_id)
     if hold:
         record_event(session, state.tool.id, EventKind.HELD, reason.strip(), act)
     changed(session, ChangeKind.STANDINGS, state.tool.id, act.person_id)
-    note(session, act, "gave the run up", state.tool.number, run=run_id, reason=reason.strip())
+    note(session, act, tr("gave the run up"), state.tool.number, run=run_id, reason=reason.strip())
     return reload(session, run_id, act)
 
 
@@ -136,9 +155,9 @@ def opened(session: Session, run_id: int) -> RunState:
     """A run that can still be changed. Raises ShopRefused for one that is signed or given up."""
     state = load(session, run_id)
     if state.signed:
-        raise ShopRefused("This run is signed. What is signed is never changed.")
+        raise ShopRefused(tr("This run is signed. What is signed is never changed."))
     if state.abandoned:
-        raise ShopRefused("This run was given up. Put the tool on the bench again.")
+        raise ShopRefused(tr("This run was given up. Put the tool on the bench again."))
     return state
 
 

@@ -16,6 +16,7 @@ from reckoner.core.due import Due, DueReason, due_date
 from reckoner.core.interval import School
 from reckoner.core.printing import limit, span
 from reckoner.core.states import State
+from reckoner.core.translation import tr
 from reckoner.core.verdict import Verdict
 from reckoner.shop.intervals import Interval, IntervalBasis, proposed
 from reckoner.shop.runs.judging import comparisons, judged
@@ -34,22 +35,24 @@ class OutcomeChoice:
     why: str
 
 
-RELEASE_CHECKED = OutcomeChoice(Outcome.RELEASED, "Release it", "A quick check does not renew its due date.")
-RELEASE_UNCHANGED = OutcomeChoice(Outcome.RELEASED, "Release it", "It has not changed by an amount that matters.")
-KEEP_HOLDING = OutcomeChoice(Outcome.KEEP_HOLDING, "Keep holding it", "It is not used.")
-ASK_FULL = OutcomeChoice(Outcome.FULL_RUN, "Ask for a full run", "It is held until one accepts it.")
-HOLD = OutcomeChoice(Outcome.HELD, "Hold it", "It is locked away until a run accepts it.")
-RETIRE = OutcomeChoice(Outcome.RETIRED, "Retire it", "It leaves service for good; its history stays.")
-KEEP_COMPARISON = OutcomeChoice(
-    Outcome.COMPARISON, "Keep this comparison", "Where the tool stands and when it is due stay as they are."
+RELEASE_CHECKED = OutcomeChoice(Outcome.RELEASED, tr("Release it"), tr("A quick check does not renew its due date."))
+RELEASE_UNCHANGED = OutcomeChoice(
+    Outcome.RELEASED, tr("Release it"), tr("It has not changed by an amount that matters.")
 )
-KEEP_VALUES = OutcomeChoice(Outcome.CHARACTERISED, "Keep these values", "Budgets use them from now on.")
+KEEP_HOLDING = OutcomeChoice(Outcome.KEEP_HOLDING, tr("Keep holding it"), tr("It is not used."))
+ASK_FULL = OutcomeChoice(Outcome.FULL_RUN, tr("Ask for a full run"), tr("It is held until one accepts it."))
+HOLD = OutcomeChoice(Outcome.HELD, tr("Hold it"), tr("It is locked away until a run accepts it."))
+RETIRE = OutcomeChoice(Outcome.RETIRED, tr("Retire it"), tr("It leaves service for good; its history stays."))
+KEEP_COMPARISON = OutcomeChoice(
+    Outcome.COMPARISON, tr("Keep this comparison"), tr("Where the tool stands and when it is due stay as they are.")
+)
+KEEP_VALUES = OutcomeChoice(Outcome.CHARACTERISED, tr("Keep these values"), tr("Budgets use them from now on."))
 
 
 ONLY_COMPARED = OutcomeChoice(
     Outcome.COMPARED,
-    "Keep it as a shop check",
-    "Nothing is decided: where the tool stands and when it is due stay as they are.",
+    tr("Keep it as a shop check"),
+    tr("Nothing is decided: where the tool stands and when it is due stay as they are."),
 )
 
 
@@ -68,20 +71,26 @@ def _after_shop_check(found: Verdict) -> tuple[OutcomeChoice, ...]:
     worst = found.worst.decision
     if at_most(worst.looked_at, worst.limit):
         return (ONLY_COMPARED, HOLD)
-    off = f"It was read {100 * worst.looked_at:.1f} % off, and its limit is {limit(worst.limit)}"
+    off = tr(
+        "It was read {looked_at:.1f} % off, and its limit is {limit}",
+        looked_at=100 * worst.looked_at,
+        limit=limit(worst.limit),
+    )
     return (replace(HOLD, why=f"{off}: it waits for a reference that can decide."), ONLY_COMPARED)
 
 
 def _after_full(run: RunState, found: Verdict, today: date) -> tuple[OutcomeChoice, ...]:
     if found.accepted is True:
         if not run.rules.renews_due_date:
-            return (OutcomeChoice(Outcome.RELEASED, "Release it", "This rule set does not renew its due date."),)
-        return (OutcomeChoice(Outcome.RELEASED, "Release it", f"{_due_words(run, today)}."),)
+            return (
+                OutcomeChoice(Outcome.RELEASED, tr("Release it"), tr("This rule set does not renew its due date.")),
+            )
+        return (OutcomeChoice(Outcome.RELEASED, tr("Release it"), f"{_due_words(run, today)}."),)
     part = good_part(found)
     if found.accepted is False and part is not None:
         words = span(*part, run.tool.unit)
-        why = f"Its tag shows {words}; it is not used outside."
-        return (HOLD, OutcomeChoice(Outcome.RESTRICTED, f"Restrict it to {words}", why), RETIRE)
+        why = tr("Its tag shows {words}; it is not used outside.", words=words)
+        return (HOLD, OutcomeChoice(Outcome.RESTRICTED, tr("Restrict it to {words}", words=words), why), RETIRE)
     return (HOLD, RETIRE)
 
 
@@ -157,6 +166,10 @@ def next_due(run: RunState, today: date) -> Due:
 def _due_words(run: RunState, today: date) -> str:
     due, interval = next_due(run, today), next_interval(run)
     if due.reason is DueReason.CYCLES:
-        return f"Due again on {day_words(due.on)}, when its {run.rules.cycles} cycles will be used up"
+        return tr(
+            "Due again on {on}, when its {cycles} cycles will be used up", on=day_words(due.on), cycles=run.rules.cycles
+        )
     why = f": {interval.why}" if interval.why else ""
-    return f"Due again on {day_words(due.on)}, {interval.months} months from today{why}"
+    return tr(
+        "Due again on {on}, {months} months from today{why}", on=day_words(due.on), months=interval.months, why=why
+    )

@@ -16,6 +16,7 @@ from reckoner.core.errors import InputRefused
 from reckoner.core.kinds import Direction, MeterMode
 from reckoner.core.printing import quantity
 from reckoner.core.rules import Rule, RuleSet
+from reckoner.core.translation import tr
 from reckoner.formats.rulesets import SHIPPED, shipped
 from reckoner.shop.acts import Act, ShopRefused
 from reckoner.shop.events import EVENTS
@@ -124,7 +125,7 @@ def propose(
     row = session.scalar(select(ToolStanding).where(ToolStanding.tool_id == tool_id))
     now = kept(row) if row is not None else Standing()
     event = session.get(ToolEvent, now.check_event_id) if now.check_event_id is not None else None
-    reason = "Its kind of run was chosen."
+    reason = tr("Its kind of run was chosen.")
     if kind is None:
         kind, reason = _fitting_kind(event)
     policy = POLICIES[kind]
@@ -170,8 +171,8 @@ def propose(
 def _fitting_kind(event: ToolEvent | None) -> tuple[RunKind, str]:
     if event is not None:
         what = event.note or EVENTS[event.kind].words.lower()
-        return RunKind.EVENT, f"Something happened to it on {day_words(event.at)}: {what}."
-    return RunKind.FULL, "A full run renews its due date."
+        return RunKind.EVENT, tr("Something happened to it on {at}: {what}.", at=day_words(event.at), what=what)
+    return RunKind.FULL, tr("A full run renews its due date.")
 
 
 def _points(tool: ToolFacts, rules: RuleSet) -> tuple[float, ...]:
@@ -181,23 +182,34 @@ def _points(tool: ToolFacts, rules: RuleSet) -> tuple[float, ...]:
     except InputRefused as refusal:
         if rules.owner_points:
             return (tool.kind.nearest_setting(0.6 * tool.kind.maximum),)
-        raise ShopRefused(f"{tool.number} cannot be tested by {rules.title}: {refusal.reason}.") from None
+        raise ShopRefused(
+            tr(
+                "{number} cannot be tested by {title}: {reason}.",
+                number=tool.number,
+                title=rules.title,
+                reason=refusal.reason,
+            )
+        ) from None
 
 
 def lacking(tool: ToolFacts) -> tuple[Lacking, ...]:
     """What the register lacks of the tool and a run needs."""
     found = []
     if not tool.kind.resolution and not tool.kind.is_fixed and not _without_scale(tool):
-        found.append(Lacking(ModelFact.RESOLUTION, "Readable fraction of its graduation", "it counts in every budget"))
+        found.append(
+            Lacking(ModelFact.RESOLUTION, tr("Readable fraction of its graduation"), tr("it counts in every budget"))
+        )
     if tool.lever is None and not tool.kind.is_screwdriver:
         found.append(
-            Lacking(ModelFact.LEVER_LENGTH, "Lever, drive centre to grip mark", "adapters and weights need it")
+            Lacking(ModelFact.LEVER_LENGTH, tr("Lever, drive centre to grip mark"), tr("adapters and weights need it"))
         )
     if tool.second is not None and tool.second.resolution is None:
-        name = f"Readable fraction on its scale in {tool.second.unit.symbol}"
-        found.append(Lacking(ModelFact.SECOND_RESOLUTION, name, "it can then be tested by that scale"))
+        name = tr("Readable fraction on its scale in {symbol}", symbol=tool.second.unit.symbol)
+        found.append(Lacking(ModelFact.SECOND_RESOLUTION, name, tr("it can then be tested by that scale")))
     if not tool.drive:
-        found.append(Lacking(ModelFact.DRIVE, "Its drive, such as ½ in", "the adapter on the meter follows from it"))
+        found.append(
+            Lacking(ModelFact.DRIVE, tr("Its drive, such as ½ in"), tr("the adapter on the meter follows from it"))
+        )
     return tuple(found)
 
 
@@ -210,7 +222,7 @@ def warnings(proposal: Proposal, plan: RunPlan) -> tuple[str, ...]:
     tool, rules = proposal.tool, rules_from(rule_set_text(plan.rule_set, proposal.tool), plan.rule_set)
     said = _departures(proposal, plan, rules) if POLICIES[plan.kind].binds else []
     if plan.rule is not None and plan.rule is not rules.decision.rule:
-        said.append("The decision rule is not the one that the rule set names.")
+        said.append(tr("The decision rule is not the one that the rule set names."))
     if plan.mode is not None and plan.mode is not tool.implies.mode and not tool.implies.keeps_value:
         said.append(mode_warning(tool.implies.mode, plan.mode))
     return tuple(said)
@@ -220,56 +232,95 @@ def _departures(proposal: Proposal, plan: RunPlan, rules: RuleSet) -> list[str]:
     """Where the plan of a run that binds departs from its rule set."""
     tool, said = proposal.tool, []
     if plan.rule_set != tool.rule_set:
-        said.append(f"The register has {tool.number} judged by {shipped(tool.rule_set).title}, not by {rules.title}.")
+        said.append(
+            tr(
+                "The register has {number} judged by {title}, not by {title_2}.",
+                number=tool.number,
+                title=shipped(tool.rule_set).title,
+                title_2=rules.title,
+            )
+        )
     if not rules.owner_points:
         low, high = proposal.restricted or (0.0, math.inf)
         own = {p for p in _points(tool, rules) if low <= p <= high}
         left_out = sorted(own - set(as_known(plan.points, own)))
         if left_out:
             words = ", ".join(quantity(p, tool.unit) for p in left_out)
-            said.append(f"{rules.title} asks for {words} too; the record will say that it was left out.")
+            said.append(
+                tr(
+                    "{title} asks for {words} too; the record will say that it was left out.",
+                    title=rules.title,
+                    words=words,
+                )
+            )
     if plan.readings < rules.readings_for(tool.kind):
-        said.append(f"{rules.title} asks for {rules.readings_for(tool.kind)} readings at each point.")
+        said.append(
+            tr(
+                "{title} asks for {readings_for} readings at each point.",
+                title=rules.title,
+                readings_for=rules.readings_for(tool.kind),
+            )
+        )
     if set(plan.directions) < set(tool.directions):
-        said.append("The tool is used in both directions; only one will be covered.")
+        said.append(tr("The tool is used in both directions; only one will be covered."))
     return said
 
 
 def mode_warning(implied: MeterMode, chosen: MeterMode) -> str:
     """What goes wrong when the meter catches something else than the mechanism gives."""
     if implied is MeterMode.FIRST_PEAK:
-        return (
-            f"In {chosen} mode the meter records how far the hand travelled past the signal, often 20 to 40 % more than "
-            "the tool's own torque."
+        return tr(
+            "In {chosen} mode the meter records how far the hand travelled past the signal, often 20 to "
+            "40 % more than the tool's own torque.",
+            chosen=chosen,
         )
-    return f"A tool that is brought to a mark and held has no {chosen}; its plateau is the reading."
+    return tr("A tool that is brought to a mark and held has no {chosen}; its plateau is the reading.", chosen=chosen)
 
 
 def check(plan: RunPlan, tool: ToolFacts) -> None:
     """Refuse a plan that cannot be carried out. Raises ShopRefused."""
     unit = tool.unit
     if not plan.points:
-        raise ShopRefused("Name at least one point.")
+        raise ShopRefused(tr("Name at least one point."))
     if len(set(plan.points)) < len(plan.points):
-        raise ShopRefused("Two points are the same; name each once.")
+        raise ShopRefused(tr("Two points are the same; name each once."))
     if POLICIES[plan.kind].measures and not plan.effects:
-        raise ShopRefused("Choose at least one effect to measure.")
+        raise ShopRefused(tr("Choose at least one effect to measure."))
     if POLICIES[plan.kind].contrasts:
         if plan.sides is None or len(plan.points) > 1 or len(plan.directions) > 1:
-            raise ShopRefused("A comparison is made at one point, in one direction, and says what it compares.")
+            raise ShopRefused(tr("A comparison is made at one point, in one direction, and says what it compares."))
         plan.sides.check(tool)
     if not 2 <= plan.readings <= 50:
-        raise ShopRefused(f"{plan.readings} readings at each point cannot be judged; take 2 to 50.")
+        raise ShopRefused(
+            tr("{readings} readings at each point cannot be judged; take 2 to 50.", readings=plan.readings)
+        )
     if not 0 <= plan.came <= MOST_AS_IT_CAME:
-        raise ShopRefused(f"As it came is one to {MOST_AS_IT_CAME} pulls; more of them are exercise.")
+        raise ShopRefused(
+            tr(
+                "As it came is one to {most_as_it_came} pulls; more of them are exercise.",
+                most_as_it_came=MOST_AS_IT_CAME,
+            )
+        )
     if not plan.directions:
-        raise ShopRefused("Choose at least one direction.")
+        raise ShopRefused(tr("Choose at least one direction."))
     for point in plan.points:
         if not 0 < point <= tool.kind.maximum * (1 + 1e-9):
-            raise ShopRefused(f"{quantity(point, unit)} is outside the tool's range of {tool.range_text}.")
+            raise ShopRefused(
+                tr(
+                    "{point} is outside the tool's range of {range_text}.",
+                    point=quantity(point, unit),
+                    range_text=tool.range_text,
+                )
+            )
         if abs(tool.kind.nearest_setting(point) - point) > 1e-6 * point and not tool.kind.is_fixed:
             near = quantity(tool.kind.nearest_setting(point), unit)
-            raise ShopRefused(f"The tool cannot be set to {quantity(point, unit)}; the nearest graduation is {near}.")
+            raise ShopRefused(
+                tr(
+                    "The tool cannot be set to {point}; the nearest graduation is {near}.",
+                    point=quantity(point, unit),
+                    near=near,
+                )
+            )
 
 
 def as_known(points: Iterable[float], known: Iterable[float]) -> tuple[float, ...]:

@@ -10,6 +10,7 @@ from datetime import date
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
+from reckoner.core.translation import tr
 from reckoner.core.verdict import PointResult
 from reckoner.shop.runs.judging import judged
 from reckoner.shop.runs.kinds import POLICIES
@@ -42,9 +43,9 @@ def recompute(session: Session) -> Iterator[Recomputed]:
         for series, verdict in judged(run).phases:
             for one, point in zip(series, verdict.points, strict=True):
                 stored = kept.get(one.id)
-                where = f"{phase_words(one.phase)} at {one.target:g} N·m"
+                where = tr("{phase_words} at {target:g} N·m", phase_words=phase_words(one.phase), target=one.target)
                 if stored is None:
-                    otherwise.append(f"{where}: no result was kept")
+                    otherwise.append(tr("{where}: no result was kept", where=where))
                     continue
                 count, said = _compare(stored, one, point)
                 numbers += count
@@ -64,10 +65,10 @@ def _compare(stored: PointResultRow, series: SeriesState, point: PointResult) ->
     if stored.limit is not None:
         now["limit"] = (point.decision.limit, stored.limit)
     said = [
-        f"{name} {fresh:.9g}, kept was {then:.9g}"
+        tr("{name} {fresh:.9g}, kept was {then:.9g}", name=name, fresh=fresh, then=then)
         for name, (fresh, then) in now.items()
         if not math.isclose(fresh, then, rel_tol=SLACK, abs_tol=SLACK)
     ]
     if (point.decision.state, series.direction) != (stored.state, stored.direction):
-        said.append(f"{point.decision.state.words}, kept was {stored.state.words}")
+        said.append(tr("{words}, kept was {words_2}", words=point.decision.state.words, words_2=stored.state.words))
     return len(now) + 1, said

@@ -13,6 +13,7 @@ from reckoner.core.entry import ROOM
 from reckoner.core.errors import InputRefused
 from reckoner.core.kinds import MeterMode
 from reckoner.core.printing import number, percent
+from reckoner.core.translation import tr
 from reckoner.shop.acts import Act, ShopRefused, note
 from reckoner.shop.crosschecks import facts_on
 from reckoner.shop.facts import ReferenceFacts, newest_certificate, reference_facts
@@ -39,11 +40,11 @@ def look_over(session: Session, run_id: int, line: str, fine: bool, reason: str,
     """Answer one line of the look-over; not fine needs a ``reason`` to go on. Raises ShopRefused."""
     state = opened(session, run_id)
     if line not in asked_of(state.tool):
-        raise ShopRefused(f'There is no line "{line}" in the look-over of this tool.')
+        raise ShopRefused(tr('There is no line "{line}" in the look-over of this tool.', line=line))
     if not fine and reason.strip():
         require(session, act, Right.ALLOW)
     session.add(InspectionLine(run_id=run_id, at=act.at, line=line, fine=fine, note=reason.strip()))
-    note(session, act, "looked over", state.tool.number, line=line, fine=fine, note=reason.strip())
+    note(session, act, tr("looked over"), state.tool.number, line=line, fine=fine, note=reason.strip())
     return reload(session, run_id, act)
 
 
@@ -53,7 +54,7 @@ def look_over_all(session: Session, run_id: int, act: Act) -> RunState:
     for line in state.inspection:
         if line.fine is None:
             session.add(InspectionLine(run_id=run_id, at=act.at, line=line.line, fine=True, note=""))
-    note(session, act, "looked over at a glance", state.tool.number)
+    note(session, act, tr("looked over at a glance"), state.tool.number)
     return reload(session, run_id, act)
 
 
@@ -75,10 +76,10 @@ def take_earlier_room(session: Session, state: RunState, act: Act) -> RunState:
     session.add(
         RoomReading(
             run_id=state.id, at=act.at, temperature=newest.temperature, humidity=newest.humidity,
-            note=f"as it was {ago} minutes before", source=RoomSource.EARLIER,
+            note=tr("as it was {ago} minutes before", ago=ago), source=RoomSource.EARLIER,
         )
     )  # fmt: skip
-    note(session, act, "took the room of before", state.tool.number, minutes=ago)
+    note(session, act, tr("took the room of before"), state.tool.number, minutes=ago)
     return reload(session, state.id, act)
 
 
@@ -98,27 +99,38 @@ def record_room(
         between("temperature", temperature, *ROOM, "°C")
         between("humidity", humidity * 100, 0, 100, "%")
     except InputRefused as refusal:
-        raise ShopRefused(f"The {refusal.field} {refusal.reason}.") from None
+        raise ShopRefused(tr("The {field} {reason}.", field=refusal.field, reason=refusal.reason)) from None
     room = state.rules.room
     if not room_fits(temperature, humidity, state.rules) and not reason.strip():
         raise ShopRefused(
-            f"{state.rules.title} wants {room.coldest:g} to {room.warmest:g} °C and at most "
-            f"{percent(room.humidity, 0)}. Wait until the room is fit, or give the reason to go on."
+            tr(
+                "{title} wants {coldest:g} to {warmest:g} °C and at most {humidity}. Wait until the room is "
+                "fit, or give the reason to go on.",
+                title=state.rules.title,
+                coldest=room.coldest,
+                warmest=room.warmest,
+                humidity=percent(room.humidity, 0),
+            )
         )
     at_the_end = wants_now(state, Need.ROOM_AGAIN)
     if state.room is not None and not reason.strip() and source is RoomSource.TYPED and not at_the_end:
         drift = max(state.room.drift, abs(temperature - state.room.temperature))
         if not at_most(drift, room.drift):
             raise ShopRefused(
-                f"The room has drifted by {drift:.1f} °C; {state.rules.title} allows {room.drift:g} °C during a run. "
-                "Give the reason to keep the readings, or take them anew."
+                tr(
+                    "The room has drifted by {drift:.1f} °C; {title} allows {drift_2:g} °C during a run. Give the "
+                    "reason to keep the readings, or take them anew.",
+                    drift=drift,
+                    title=state.rules.title,
+                    drift_2=room.drift,
+                )
             )
     session.add(
         RoomReading(
             run_id=run_id, at=act.at, temperature=temperature, humidity=humidity, note=reason.strip(), source=source
         )
     )  # fmt: skip
-    note(session, act, "recorded the room", state.tool.number, temperature=temperature, humidity=humidity)
+    note(session, act, tr("recorded the room"), state.tool.number, temperature=temperature, humidity=humidity)
     return reload(session, run_id, act)
 
 
@@ -130,7 +142,7 @@ def choose_reference(
     ShopRefused, also once readings exist."""
     state = opened(session, run_id)
     if any(s.observations for s in state.all_series):
-        raise ShopRefused("This run has readings from its reference. Give the run up and begin anew to change it.")
+        raise ShopRefused(tr("This run has readings from its reference. Give the run up and begin anew to change it."))
     row = session.get_one(Reference, reference_id)
     certificate = newest_certificate(row, act.at.date())
     facts = facts_on(session, row, act.at.date())
@@ -139,11 +151,19 @@ def choose_reference(
         try:
             procedure.at(facts, series.target, NOTHING)
         except InputRefused as refusal:
-            raise ShopRefused(f"{facts.number} cannot be used: {refusal.reason}.") from None
+            raise ShopRefused(
+                tr("{number} cannot be used: {reason}.", number=facts.number, reason=refusal.reason)
+            ) from None
     points = tuple(sorted({s.target for s in state.found}))
     against = procedure.weigh(facts, state.tool, state.rules, act.at.date(), points).against
     if against and not reason.strip():
-        raise ShopRefused(f"{facts.number} does not suit: {'; '.join(against)}. Take another, or give the reason.")
+        raise ShopRefused(
+            tr(
+                "{number} does not suit: {list}. Take another, or give the reason.",
+                number=facts.number,
+                list="; ".join(against),
+            )
+        )
     if against:
         require(session, act, Right.ALLOW)
     session.add(
@@ -154,11 +174,11 @@ def choose_reference(
         )
     )  # fmt: skip
     keep_facts(session, run_id, replace(state.facts, reference=facts), act.at)
-    note(session, act, "chose the reference", state.tool.number, reference=facts.number, reason=reason.strip())
+    note(session, act, tr("chose the reference"), state.tool.number, reference=facts.number, reason=reason.strip())
     return take_earlier_room(session, reload(session, run_id, act), act)
 
 
-WEIGHTS, GAUGE = "Weights", "Force gauge"
+WEIGHTS, GAUGE = tr("Weights"), tr("Force gauge")
 """What the shop's weights, and its gauges, are called as a reference."""
 
 MOST_TORQUE = 2000.0
@@ -182,16 +202,22 @@ def hang(
     if finding is TripFinding.WEIGHTS and not all(at.rungs for at in lever.points):
         raise ShopRefused(TOO_FEW_WEIGHTS)
     facts = replace(_lever_reference(session, ReferenceKind.WEIGHTS, WEIGHTS, act), set_up=lever)
-    note(session, act, "hung weights", state.tool.number, what="; ".join(hung_words(lever, at) for at in lever.points))
+    note(
+        session,
+        act,
+        tr("hung weights"),
+        state.tool.number,
+        what="; ".join(hung_words(lever, at) for at in lever.points),
+    )
     return _set_up(session, state, facts, detail_of(tool, finding), act, tool)
 
 
 CANNOT_FIND = {
-    TripFinding.SETTING: "It has no scale to be set by: move the hook or add weights instead.",
-    TripFinding.HOOK: "Where its pin is was never said, so it hangs at the grip mark alone: add weights instead.",
-    TripFinding.WEIGHTS: "An indicating tool is read while the weight hangs.",
+    TripFinding.SETTING: tr("It has no scale to be set by: move the hook or add weights instead."),
+    TripFinding.HOOK: tr("Where its pin is was never said, so it hangs at the grip mark alone: add weights instead."),
+    TripFinding.WEIGHTS: tr("An indicating tool is read while the weight hangs."),
 }
-TOO_FEW_WEIGHTS = (
+TOO_FEW_WEIGHTS = tr(
     "There are too few small weights to find it by adding them: add some to the register, or move the hook."
 )
 
@@ -202,14 +228,14 @@ def pull_with(session: Session, run_id: int, pull: PullFacts, act: Act) -> RunSt
     state = _without_readings(session, run_id)
     check_pull(pull, state.tool, tuple(s.target for s in state.found))
     facts = replace(_lever_reference(session, ReferenceKind.GAUGE, GAUGE, act), set_up=pull, number=pull.gauge.number)
-    note(session, act, "pulls with a gauge", state.tool.number, gauge=pull.gauge.number, hook=pull.hook)
+    note(session, act, tr("pulls with a gauge"), state.tool.number, gauge=pull.gauge.number, hook=pull.hook)
     return _set_up(session, state, facts, NOTHING, act)
 
 
 def _without_readings(session: Session, run_id: int) -> RunState:
     state = opened(session, run_id)
     if any(s.observations for s in state.all_series):
-        raise ShopRefused("This run has readings. Give the run up and begin anew to set it up otherwise.")
+        raise ShopRefused(tr("This run has readings. Give the run up and begin anew to set it up otherwise."))
     return state
 
 
@@ -242,18 +268,27 @@ def record_zero(
     state = opened(session, run_id)
     reference = state.reference
     if reference is None:
-        raise ShopRefused("Choose the reference first.")
+        raise ShopRefused(tr("Choose the reference first."))
     allowed = reference.zero_tolerance
     if moment is ZeroMoment.BEFORE and not at_most(abs(torque), allowed):
-        shown = f"{number(torque)} N·m with nothing on it; {number(allowed)} N·m is allowed"
-        raise ShopRefused(f"{reference.number} shows {shown}. Zero it and look again.")
+        shown = tr(
+            "{torque} N·m with nothing on it; {allowed} N·m is allowed", torque=number(torque), allowed=number(allowed)
+        )
+        raise ShopRefused(tr("{number} shows {shown}. Zero it and look again.", number=reference.number, shown=shown))
     session.add(
         ZeroCheck(
             run_id=run_id, at=act.at, moment=moment, torque=torque, allowed=allowed, series_id=series_id,
             observed=_observed(state),
         )
     )  # fmt: skip
-    note(session, act, f"checked the zero {moment}", state.tool.number, torque=torque, series=series_id)
+    note(
+        session,
+        act,
+        tr("checked the zero {moment}", moment=tr(moment)),
+        state.tool.number,
+        torque=torque,
+        series=series_id,
+    )
     return reload(session, run_id, act)
 
 
@@ -264,8 +299,12 @@ def record_pointer(session: Session, run_id: int, moment: ZeroMoment, torque: fl
     allowed = state.tool.kind.resolution
     if moment is ZeroMoment.BEFORE and not at_most(abs(torque), allowed):
         raise ShopRefused(
-            f"The pointer stands {number(state.tool.unit.from_si(torque))} {state.tool.unit.symbol} off zero. Set it to "
-            "zero as the maker says, or strike the look-over's line and hold the tool."
+            tr(
+                "The pointer stands {from_si} {symbol} off zero. Set it to zero as the maker says, or strike "
+                "the look-over's line and hold the tool.",
+                from_si=number(state.tool.unit.from_si(torque)),
+                symbol=state.tool.unit.symbol,
+            )
         )
     session.add(
         ZeroCheck(
@@ -273,7 +312,7 @@ def record_pointer(session: Session, run_id: int, moment: ZeroMoment, torque: fl
             observed=_observed(state),
         )
     )  # fmt: skip
-    note(session, act, f"looked at the pointer {moment}", state.tool.number, torque=torque)
+    note(session, act, tr("looked at the pointer {moment}", moment=tr(moment)), state.tool.number, torque=torque)
     return reload(session, run_id, act)
 
 

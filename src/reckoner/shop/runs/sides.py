@@ -12,6 +12,7 @@ from typing import TYPE_CHECKING
 from reckoner.core.errors import InputRefused
 from reckoner.core.lever import Adapter, Lever, factor
 from reckoner.core.sides import Sides, hold_sides
+from reckoner.core.translation import tr
 from reckoner.formats.documents import from_plain, to_plain
 from reckoner.shop.acts import ShopRefused
 from reckoner.shop.toolfacts import ToolFacts
@@ -37,12 +38,14 @@ class ContrastFacts:
 
 CONTRASTS: dict[Contrast, ContrastFacts] = {
     Contrast.ADAPTER: ContrastFacts(
-        "with and without an adapter", ("bare", "with the adapter"), adapters=(False, True)
+        tr("with and without an adapter"), (tr("bare"), tr("with the adapter")), adapters=(False, True)
     ),
-    Contrast.ADAPTERS: ContrastFacts("two adapters", ("the first adapter", "the second"), adapters=(True, True)),
-    Contrast.PEOPLE: ContrastFacts("two people", ("one person", "the other")),
-    Contrast.GRIPS: ContrastFacts("two grips", ("at the mark", "elsewhere"), hands=True),
-    Contrast.CHANGE: ContrastFacts("before and after", ("before", "after"), again=False),
+    Contrast.ADAPTERS: ContrastFacts(
+        tr("two adapters"), (tr("the first adapter"), tr("the second")), adapters=(True, True)
+    ),
+    Contrast.PEOPLE: ContrastFacts(tr("two people"), (tr("one person"), tr("the other"))),
+    Contrast.GRIPS: ContrastFacts(tr("two grips"), (tr("at the mark"), tr("elsewhere")), hands=True),
+    Contrast.CHANGE: ContrastFacts(tr("before and after"), (tr("before"), tr("after")), again=False),
 }
 
 FURTHEST_HAND = 1.3
@@ -106,18 +109,25 @@ class SidesPlan:
         """Raises ShopRefused for sides that cannot be held against each other."""
         for side in (self.first, self.second):
             if not side.name.strip():
-                raise ShopRefused("Name both sides, so that the record says what was compared.")
+                raise ShopRefused(tr("Name both sides, so that the record says what was compared."))
             if len(side.name) > LONGEST_NAME:
                 raise ShopRefused(
-                    f"“{side.name[:20]}…” is too long a name for a side; {LONGEST_NAME} characters at most."
+                    tr(
+                        "“{name}…” is too long a name for a side; {longest_name} characters at most.",
+                        name=side.name[:20],
+                        longest_name=LONGEST_NAME,
+                    )
                 )
         if self.first.name.strip().lower() == self.second.name.strip().lower():
-            raise ShopRefused("The two sides have the same name; call them differently.")
+            raise ShopRefused(tr("The two sides have the same name; call them differently."))
         for side in (self.first, self.second):
             if tool.lever is not None and max(side.adapter or 0.0, (side.hand or 0.0) / FURTHEST_HAND) > tool.lever:
                 raise ShopRefused(
-                    f"“{side.name}”: no adapter is longer than the wrench, and no hand pulls that far out; check the length "
-                    "and its unit."
+                    tr(
+                        "“{name}”: no adapter is longer than the wrench, and no hand pulls that far out; check the "
+                        "length and its unit.",
+                        name=side.name,
+                    )
                 )
         try:
             self.expected(tool)

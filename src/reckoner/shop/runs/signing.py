@@ -9,6 +9,7 @@ from sqlalchemy.orm import Session
 
 from reckoner.core.errors import UnreachableError
 from reckoner.core.printing import span
+from reckoner.core.translation import tr
 from reckoner.core.verdict import PointResult, Verdict
 from reckoner.shop import seals
 from reckoner.shop.acts import Act, ShopRefused, note
@@ -73,25 +74,33 @@ def conclude(
     """What ``sign`` writes, for a run that is loaded already. Raises ShopRefused as it does."""
     for step in Step:
         if step not in (Step.DECIDE, Step.SIGNED) and (open_wants := wants(run, step)):
-            raise ShopRefused(f"It cannot be signed yet: {step.value}, {want_words(open_wants)}.")
+            raise ShopRefused(
+                tr(
+                    "It cannot be signed yet: {value}, {want_words}.",
+                    value=tr(step.value),
+                    want_words=want_words(open_wants),
+                )
+            )
     require(session, act, Right.SIGN)
     today = act.at.date()
     judgement = judged(run)
     found = judgement.verdict
     if found is None:
-        raise ShopRefused("It cannot be signed yet: there are too few readings.")
+        raise ShopRefused(tr("It cannot be signed yet: there are too few readings."))
     chosen = _choice(run, today, outcome)
     if run.rules.second_person and second_person_id is None:
-        raise ShopRefused(f"{run.rules.title} asks for a second person: choose whose initials stand beside yours.")
+        raise ShopRefused(
+            tr("{title} asks for a second person: choose whose initials stand beside yours.", title=run.rules.title)
+        )
     if second_person_id == act.person_id:
-        raise ShopRefused("The second person must be someone else.")
+        raise ShopRefused(tr("The second person must be someone else."))
     if second_person_id is not None:
         refuse_without(session.get_one(Person, second_person_id), Right.SECOND)
     sentence = concluded_sentence(run, found)
     renews = chosen in RENEWING and run.policy.renews and run.rules.renews_due_date and found.accepted is not None
     due = next_due(run, today) if renews else None
     if run.left:
-        record_event(session, run.tool.id, EventKind.ADJUSTED, f"by {run.opened_by}", act)
+        record_event(session, run.tool.id, EventKind.ADJUSTED, tr("by {opened_by}", opened_by=run.opened_by), act)
     signature = Signature(
         run_id=run.id,
         sequence=take_place(session, run.tool.id),
@@ -127,7 +136,7 @@ def conclude(
         from reckoner.shop.using.reviewing import begin_after  # most runs find nothing to review
 
         begin_after(session, run.tool.id, run.id, act)
-    note(session, act, "signed the run", run.tool.number, run=run.id, outcome=chosen, sentence=sentence)
+    note(session, act, tr("signed the run"), run.tool.number, run=run.id, outcome=chosen, sentence=sentence)
 
 
 def _choice(run: RunState, today: date, outcome: Outcome | None) -> Outcome:
@@ -136,7 +145,13 @@ def _choice(run: RunState, today: date, outcome: Outcome | None) -> Outcome:
         return possible[0].outcome
     if outcome not in {c.outcome for c in possible}:
         words = ", ".join(c.words.lower() for c in possible)
-        raise ShopRefused(f"After this result the tool cannot be {outcome.value}; what can be done: {words}.")
+        raise ShopRefused(
+            tr(
+                "After this result the tool cannot be {value}; what can be done: {words}.",
+                value=tr(outcome),
+                words=words,
+            )
+        )
     return outcome
 
 
@@ -172,21 +187,28 @@ def _follow(session: Session, run: RunState, found: Verdict, outcome: Outcome, s
         case Outcome.HELD | Outcome.KEEP_HOLDING:
             if found.accepted is None and outcome is Outcome.HELD and not before.held:
                 return
-            event(EventKind.HELD, f"{'as left' if run.left else 'as found'}: {sentence}")
+            event(
+                EventKind.HELD,
+                tr("{which}: {sentence}", which=tr("as left") if run.left else tr("as found"), sentence=sentence),
+            )
         case Outcome.FULL_RUN:
-            event(EventKind.HELD, f"a full run is asked for: {sentence}")
+            event(EventKind.HELD, tr("a full run is asked for: {sentence}", sentence=sentence))
         case Outcome.RELEASED:
             if before.restricted and run.policy.renews and found.accepted and _covers_its_points(run):
-                event(EventKind.UNRESTRICTED, "a full run accepted its whole range")
+                event(EventKind.UNRESTRICTED, tr("a full run accepted its whole range"))
             if before.held:
                 event(EventKind.RELEASED, run.policy.released_by)
         case Outcome.RESTRICTED:
             part = good_part(found)
             if part is None:
                 raise UnreachableError(outcome)
-            event(EventKind.RESTRICTED, f"to {span(*part, run.tool.unit)}: {sentence}", part)
+            event(
+                EventKind.RESTRICTED,
+                tr("to {part}: {sentence}", part=span(*part, run.tool.unit), sentence=sentence),
+                part,
+            )
             if before.held:
-                event(EventKind.RELEASED, "restricted to the part that is good")
+                event(EventKind.RELEASED, tr("restricted to the part that is good"))
         case Outcome.RETIRED:
             event(EventKind.RETIRED, sentence)
         case Outcome.CHARACTERISED | Outcome.COMPARED | Outcome.COMPARISON:

@@ -6,6 +6,7 @@ from collections.abc import Sequence
 
 from sqlalchemy.orm import Session
 
+from reckoner.core.translation import tr
 from reckoner.shop.acts import Act, ShopRefused
 from reckoner.shop.procedures.base import Seen
 from reckoner.shop.runs.state import RunState
@@ -22,10 +23,14 @@ def take(
     the file is kept then. So it is where the run is not as it was looked at.
     """
     if not is_current(session, run, run.id):  # a second press comes before the first is shown
-        raise ShopRefused("The run went on meanwhile. Look at what is there now, and take the rest then.")
+        raise ShopRefused(tr("The run went on meanwhile. Look at what is there now, and take the rest then."))
     if run.paired and len(tool) != len(meter):
         raise ShopRefused(
-            f"The meter's column has {len(meter)} values and the tool's {len(tool)}; each pull is one of both."
+            tr(
+                "The meter's column has {count} values and the tool's {count_2}; each pull is one of both.",
+                count=len(meter),
+                count_2=len(tool),
+            )
         )
     for i, (line, torque) in enumerate(meter):
         if run.current is None:
@@ -35,7 +40,9 @@ def take(
             if run.paired:
                 run = observe(session, run.id, shown(tool[i][1], Source.STORED), act, run)
         except ShopRefused as refusal:
-            raise ShopRefused(f"Line {line}: {refusal} Nothing of the file was taken.") from None
+            raise ShopRefused(
+                tr("Line {line}: {refusal} Nothing of the file was taken.", line=line, refusal=refusal)
+            ) from None
     return run
 
 

@@ -11,6 +11,7 @@ from sqlalchemy.orm import Session
 
 from reckoner.core.kinds import Direction
 from reckoner.core.printing import number
+from reckoner.core.translation import tr
 from reckoner.meters.pull import Pull
 from reckoner.shop.acts import Act, ShopRefused, note
 from reckoner.shop.changes import ChangeKind, changed
@@ -41,14 +42,21 @@ def record_exercise(
     state = opened(session, run_id)
     exercising = state.exercising
     if exercising is None:
-        raise ShopRefused("The exercise is complete.")
+        raise ShopRefused(tr("The exercise is complete."))
     if missing := wants(state, Step.AS_IT_CAME):
-        raise ShopRefused(f"First: as it came, {want_words(missing)}; exercise would destroy it.")
+        raise ShopRefused(
+            tr("First: as it came, {want_words}; exercise would destroy it.", want_words=want_words(missing))
+        )
     _right_way(state, turned)
     if torque is not None and abs(torque) < EXERCISE_LEVEL * state.exercise_target:
         got, full = (number(state.tool.unit.from_si(t)) for t in (abs(torque), state.exercise_target))
         raise ShopRefused(
-            f"That release was at {got} {state.tool.unit.symbol}; exercise at full scale, {full}. Set it and pull again."
+            tr(
+                "That release was at {got} {symbol}; exercise at full scale, {full}. Set it and pull again.",
+                got=got,
+                symbol=state.tool.unit.symbol,
+                full=full,
+            )
         )
     session.add(ExercisePull(run_id=run_id, at=act.at, direction=exercising.direction, torque=torque))
     return reload(session, run_id, act)
@@ -74,13 +82,13 @@ def observe(session: Session, run_id: int, seen: Seen, act: Act, known: RunState
     series = state.current
     _right_way(state, seen.turned)
     if state.adjusting is not None and series is None:
-        raise ShopRefused("Turn the screw first, then read.")
+        raise ShopRefused(tr("Turn the screw first, then read."))
     came = series is not None and series.phase == CAME
     for step in (Step.LOOK_OVER, Step.SET_UP, *(() if came else (Step.EXERCISE,))):
         if missing := wants(state, step):
-            raise ShopRefused(f"First: {step.value}, {want_words(missing)}.")
+            raise ShopRefused(tr("First: {value}, {want_words}.", value=tr(step.value), want_words=want_words(missing)))
     if series is None:
-        raise ShopRefused("All readings of this run are taken. Strike one to take it anew.")
+        raise ShopRefused(tr("All readings of this run are taken. Strike one to take it anew."))
     kept = state.procedure.admit(state, series, seen)
     made = Observation(
         series_id=series.id,
@@ -98,7 +106,7 @@ def observe(session: Session, run_id: int, seen: Seen, act: Act, known: RunState
     session.add(made)
     session.flush()
     value = kept.torque if kept.torque is not None else kept.tool_value
-    note(session, act, "took a reading", state.tool.number, observation=made.id, torque=value, source=kept.source)
+    note(session, act, tr("took a reading"), state.tool.number, observation=made.id, torque=value, source=kept.source)
     changed(session, ChangeKind.RUNS, run_id, act.person_id)
     return with_observation(state, series.id, made)
 
@@ -152,10 +160,10 @@ def strike(session: Session, run_id: int, observation_ids: Sequence[int], reason
     that is over."""
     state = opened(session, run_id)
     if not reason.strip():
-        raise ShopRefused("Say why the reading is struck, such as “pulled too fast”.")
+        raise ShopRefused(tr("Say why the reading is struck, such as “pulled too fast”."))
     there = {o.id for s in open_series(state) for o in s.observations if o.counts}
     if not observation_ids or not there.issuperset(observation_ids):
-        raise ShopRefused("That reading is not there or is struck already.")
+        raise ShopRefused(tr("That reading is not there or is struck already."))
     shown_too = [
         o.id
         for s in open_series(state)
@@ -164,7 +172,7 @@ def strike(session: Session, run_id: int, observation_ids: Sequence[int], reason
     ]
     for observation_id in (*observation_ids, *shown_too):
         session.add(Strike(observation_id=observation_id, at=act.at, person_id=act.person_id, reason=reason.strip()))
-        note(session, act, "struck a reading", state.tool.number, observation=observation_id, reason=reason.strip())
+        note(session, act, tr("struck a reading"), state.tool.number, observation=observation_id, reason=reason.strip())
     return reload(session, run_id, act)
 
 
@@ -173,17 +181,23 @@ def keep(session: Session, run_id: int, observation_ids: Sequence[int], whose: W
     state = opened(session, run_id)
     asked = {i: one.why for one in state.asked for i in one.ids}
     if not observation_ids or not asked.keys() >= set(observation_ids):
-        raise ShopRefused("Nothing is asked about that reading any more.")
+        raise ShopRefused(tr("Nothing is asked about that reading any more."))
     for observation_id in observation_ids:
         why = asked[observation_id]
         session.add(
             KeptReading(observation_id=observation_id, at=act.at, person_id=act.person_id, why=why, whose=whose)
         )
-        note(session, act, "kept a reading", state.tool.number, observation=observation_id, why=why, whose=whose)
+        note(session, act, tr("kept a reading"), state.tool.number, observation=observation_id, why=why, whose=whose)
     return reload(session, run_id, act)
 
 
 def _right_way(state: RunState, turned: Direction | None) -> None:
     """Raises ShopRefused for a pull that ``turned`` the other way; None where the meter does not tell."""
     if turned is not None and turned is not state.direction:
-        raise ShopRefused(f"That was pulled {turned.words}; this series is {state.direction.words}. Nothing was taken.")
+        raise ShopRefused(
+            tr(
+                "That was pulled {words}; this series is {words_2}. Nothing was taken.",
+                words=turned.words,
+                words_2=state.direction.words,
+            )
+        )

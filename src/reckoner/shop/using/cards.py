@@ -14,6 +14,7 @@ from reckoner.core.jobcard import JobCard
 from reckoner.core.jobs import Layout, Pattern
 from reckoner.core.printing import percent, quantity, span
 from reckoner.core.setting import Aim
+from reckoner.core.translation import tr, tr_count
 from reckoner.shop.acts import Act, FieldRefused
 from reckoner.shop.register import editing, rows
 from reckoner.shop.register.editing import Command, EditStep
@@ -41,7 +42,7 @@ class CardLine:
     def detail(self) -> str:
         """What it is about, in a line."""
         if self.card is None:
-            return "it cannot be read; put back a backup"
+            return tr("it cannot be read; put back a backup")
         words = (self.title, self.place, fasteners_words(self.card.plan.fasteners), torque_words(self.card))
         return " · ".join(word for word in words if word)
 
@@ -50,18 +51,18 @@ def fasteners_words(fasteners: Fasteners) -> str:
     """Such as "12 in a circle"."""
     match fasteners.layout:
         case Layout.CIRCLE:
-            return f"{fasteners.count} in a circle"
+            return tr("{count} in a circle", count=fasteners.count)
         case Layout.ROWS:
-            return f"{fasteners.rows} rows of {fasteners.columns}"
+            return tr("{rows} rows of {columns}", rows=fasteners.rows, columns=fasteners.columns)
         case Layout.LIST:
-            return "1 fastener" if fasteners.count == 1 else f"{fasteners.count} by name"
+            return tr_count("1 fastener", "{n} by name", fasteners.count)
 
 
 def torque_words(card: JobCard) -> str:
     """Such as "76–84 N·m, aimed at the middle"."""
     band = card.plan.band
     words = span(band.low, band.high, card.unit)
-    return words if band.is_one else f"{words}, aimed at the {card.plan.aim.value}"
+    return words if band.is_one else tr("{words}, aimed at the {value}", words=words, value=tr(card.plan.aim))
 
 
 def stage_words(card: JobCard, share: float) -> str:
@@ -102,7 +103,7 @@ def keep(
 
     require(session, act, Right.EDIT)
     if not card.number.strip():
-        raise FieldRefused("number", "Give the card a number or a name, such as JC-12.")
+        raise FieldRefused("number", tr("Give the card a number or a name, such as JC-12."))
     columns = {"number": card.number, "title": card.title, "place": card.place, "document": written(card)}
     if card_id is None:
         row = JobCardRow(**columns)
@@ -110,7 +111,9 @@ def keep(
         return row.id, deed
     editing.refuse_same_name(session, RegisterKind.JOB_CARD, card_id, columns)
     version = rows.edit(session, RegisterKind.JOB_CARD, card_id, columns, act, base)
-    return card_id, Command(f"the job card {card.number}", (EditStep(RegisterKind.JOB_CARD, card_id, version),))
+    return card_id, Command(
+        tr("the job card {number}", number=card.number), (EditStep(RegisterKind.JOB_CARD, card_id, version),)
+    )
 
 
 def remove(session: Session, card_id: int, act: Act) -> Command:
@@ -128,5 +131,9 @@ def free_number(reader: Reader, wanted: str = "JC-1") -> str:
     return next(name for i in range(begins, begins + 10_000) if (name := f"{stem}{i}").casefold() not in taken)
 
 
-PATTERN_WORDS = {Pattern.CROSS: "crosswise", Pattern.OUTWARDS: "from the middle", Pattern.GIVEN: "as numbered"}
-AIM_WORDS = {Aim.LOW: "the low end", Aim.MIDDLE: "the middle", Aim.HIGH: "the high end"}
+PATTERN_WORDS = {
+    Pattern.CROSS: tr("crosswise"),
+    Pattern.OUTWARDS: tr("from the middle"),
+    Pattern.GIVEN: tr("as numbered"),
+}
+AIM_WORDS = {Aim.LOW: tr("the low end"), Aim.MIDDLE: tr("the middle"), Aim.HIGH: tr("the high end")}

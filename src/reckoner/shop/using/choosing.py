@@ -10,6 +10,7 @@ from reckoner.core.errors import InputRefused
 from reckoner.core.kinds import Mechanism
 from reckoner.core.printing import percent
 from reckoner.core.setting import Band
+from reckoner.core.translation import tr
 from reckoner.shop.register.cards import ToolCard, cards_of
 from reckoner.shop.using.known import KnownErrors, known_of
 from reckoner.shop.using.naming import first_direction
@@ -60,16 +61,16 @@ class Suits:
         """Why it stands where it does."""
         share = percent(self.ranked.of_full_scale, 0)
         if self.why_not:
-            return f"passed over: {self.why_not}"
+            return tr("passed over: {why_not}", why_not=self.why_not)
         if self.ranked.passed is not None:
-            return f"passed over: {_passed_words(self.card, self.ranked.passed)}"
-        said = [f"at {share} of its full scale"]
+            return tr("passed over: {passed_words}", passed_words=_passed_words(self.card, self.ranked.passed))
+        said = [tr("at {share} of its full scale", share=share)]
         if self.ranked.remark:
-            said.append("40 to 80 % would be better")
+            said.append(tr("40 to 80 % would be better"))
         if self.ranked.expected_error is not None:
-            said.append(f"error and W up to {percent(self.ranked.expected_error, 1)}")
+            said.append(tr("error and W up to {expected_error}", expected_error=percent(self.ranked.expected_error, 1)))
         if self.ranked.slips:
-            said.append("slips: it cannot be over-pulled")
+            said.append(tr("slips: it cannot be over-pulled"))
         return "; ".join(said)
 
 
@@ -77,15 +78,15 @@ def _passed_words(card: ToolCard, passed: Passed) -> str:
     standing = card.standing
     match passed:
         case Passed.HELD:
-            return "it is retired" if standing.retired else f"it is held: {card.held}"
+            return tr("it is retired") if standing.retired else tr("it is held: {held}", held=card.held)
         case Passed.AWAY if standing.loan is not None:
-            return f"it is lent to {standing.loan.to}"
+            return tr("it is lent to {to}", to=standing.loan.to)
         case Passed.AWAY if standing.away is not None:
-            return f"it is away{f' at {standing.away.to}' if standing.away.to else ''}"
+            return tr("it is away{also}", also=tr(" at {to}", to=standing.away.to) if standing.away.to else "")
         case Passed.OVERDUE if standing.due is None:
-            return "it was never tested"
+            return tr("it was never tested")
         case _:
-            return passed.value
+            return tr(passed)
 
 
 def is_narrow(band: Band) -> bool:

@@ -9,6 +9,7 @@ from sqlalchemy.orm import Session
 from reckoner.core.days import day_words
 from reckoner.core.due import add_months
 from reckoner.core.printing import span
+from reckoner.core.translation import tr
 from reckoner.shop.acts import Act, ShopRefused, note
 from reckoner.shop.happening import record_event
 from reckoner.shop.register.cards import card
@@ -29,27 +30,47 @@ def allow(session: Session, tool_id: int, until: date, why: str, act: Act) -> st
     found = card(reader_of(session), tool_id)
     number, standing = found.tool.number, found.standing
     if not standing.held:
-        raise ShopRefused(f"{number} is not held; set it by its results, as any other.")
+        raise ShopRefused(tr("{number} is not held; set it by its results, as any other.", number=number))
     if standing.kept or standing.retired:
         raise ShopRefused(
-            f"{number} is {'retired' if standing.retired else 'kept as evidence'}; it is not used at all."
+            tr(
+                "{number} is {which}; it is not used at all.",
+                number=number,
+                which=tr("retired") if standing.retired else tr("kept as evidence"),
+            )
         )
     if standing.check_event_id is not None:
         raise ShopRefused(
-            f"Something happened to {number} that no check has answered: what was measured before says nothing."
+            tr(
+                "Something happened to {number} that no check has answered: what was measured before says nothing.",
+                number=number,
+            )
         )
     known = known_of(reader_of(session), tool_id, first_direction(found))
     if known is None or len(known.points) < 2:
-        raise ShopRefused(f"{number} was not measured at two points at least; there is nothing to correct it by.")
+        raise ShopRefused(
+            tr("{number} was not measured at two points at least; there is nothing to correct it by.", number=number)
+        )
     today = act.at.date()
     latest = add_months(known.on, LONGEST_MONTHS)
     if until < today:
-        raise ShopRefused(f"{day_words(until)} has gone already.")
+        raise ShopRefused(tr("{until} has gone already.", until=day_words(until)))
     if until > latest:
-        raise ShopRefused(f"Until {day_words(latest)} at most: what it rests on was measured on {day_words(known.on)}.")
+        raise ShopRefused(
+            tr(
+                "Until {latest} at most: what it rests on was measured on {on}.",
+                latest=day_words(latest),
+                on=day_words(known.on),
+            )
+        )
     if not why.strip():
-        raise ShopRefused("Say why in a few words; whoever finds it later asks just that.")
+        raise ShopRefused(tr("Say why in a few words; whoever finds it later asks just that."))
     record_event(session, tool_id, EventKind.CORRECTED, " ".join(why.split()), act, due_back=until)
-    note(session, act, "allowed with correction", number, until=until, why=why)
+    note(session, act, tr("allowed with correction"), number, until=until, why=why)
     reach = span(known.points[0].setting, known.points[-1].setting, found.tool.unit)
-    return f"{number} may be used with correction from {reach}, until {day_words(until)}. Print its tag."
+    return tr(
+        "{number} may be used with correction from {reach}, until {until}. Print its tag.",
+        number=number,
+        reach=reach,
+        until=day_words(until),
+    )

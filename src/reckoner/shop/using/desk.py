@@ -9,6 +9,7 @@ from reckoner.core.bands import read_band
 from reckoner.core.days import day_words
 from reckoner.core.errors import InputRefused
 from reckoner.core.printing import quantity, span
+from reckoner.core.translation import tr, tr_count
 from reckoner.core.units import Unit
 from reckoner.shop.register.cards import ToolCard, cards_of
 from reckoner.shop.standing import Loan
@@ -42,9 +43,9 @@ class Out:
     @property
     def words(self) -> str:
         """Such as "since 3 Mar, back on 6 Mar: 4 days late"."""
-        until = f", back on {day_words(self.by)}" if self.by is not None else ", no day was said"
-        late = f": {self.days} day{'s' if self.days != 1 else ''} late" if self.days else ""
-        return f"since {day_words(self.since)}{until}{late}"
+        until = tr(", back on {by}", by=day_words(self.by)) if self.by is not None else tr(", no day was said")
+        late = tr_count(": {n} day late", ": {n} days late", self.days) if self.days else ""
+        return tr("since {since}{until}{late}", since=day_words(self.since), until=until, late=late)
 
 
 def out_of(card: ToolCard, loan: Loan, today: date) -> Out:
@@ -77,9 +78,9 @@ def settings_words(reader: Reader, tool_id: int, unit: Unit) -> tuple[str, ...]:
     """What the newest loan of a tool is for, a line for each setting."""
     said = []
     for row in reader.rows(_SETTINGS, tool=tool_id):
-        words = f"set to {quantity(row.torque_set, unit)}"
+        words = tr("set to {torque_set}", torque_set=quantity(row.torque_set, unit))
         if row.low and row.high:
-            words += f" for {span(row.low, row.high, unit)}"
+            words += tr(" for {low}", low=span(row.low, row.high, unit))
         where = " · ".join(w for w in (row.job, row.joint, row.adapter) if w)
         said.append(f"{words}{f' ({where})' if where else ''}")
     return tuple(said)
@@ -95,19 +96,21 @@ def read_wanted(text: str, unit: Unit, field: str = "setting") -> Wanted:
     first, divided, rest = text.partition(" for ")
     setting, said_in = read_band(first, unit, field)
     if not setting.is_one:
-        raise InputRefused(field, text, f'"{first}" is a band; write the setting first, such as 70 N.m for 76 to 84')
+        raise InputRefused(
+            field, text, tr('"{first}" is a band; write the setting first, such as 70 N.m for 76 to 84', first=first)
+        )
     band = read_band(rest, said_in, field)[0] if divided and rest.strip() else None
     factor = 1.0
     if band is not None and not band.low <= setting.low <= band.high:
         factor = (band.low + band.high) / 2 / setting.low  # an adapter makes the difference
         if not 0.5 <= factor <= 2:
             raise InputRefused(
-                field, text, "the setting and what the joint gets are more than twofold apart; look again"
+                field, text, tr("the setting and what the joint gets are more than twofold apart; look again")
             )
-    return Wanted(setting.low, factor=factor, band=band, adapter="an adapter" if factor != 1.0 else "")
+    return Wanted(setting.low, factor=factor, band=band, adapter=tr("an adapter") if factor != 1.0 else "")
 
 
 def wanted_words(wanted: Wanted, unit: Unit) -> str:
     """A setting as it stands in the list of what a loan is for."""
-    band = f" for {span(wanted.band.low, wanted.band.high, unit)}" if wanted.band is not None else ""
+    band = tr(" for {low}", low=span(wanted.band.low, wanted.band.high, unit)) if wanted.band is not None else ""
     return f"{quantity(wanted.set, unit)}{band}"

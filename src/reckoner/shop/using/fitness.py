@@ -5,6 +5,7 @@ from __future__ import annotations
 from datetime import date
 
 from reckoner.core.days import day_words
+from reckoner.core.translation import tr
 from reckoner.shop.register.cards import ToolCard
 from reckoner.shop.standing import Condition
 
@@ -17,17 +18,21 @@ def unfit(card: ToolCard, today: date) -> str:
     for condition in standing.conditions(today):
         match condition:
             case Condition.RETIRED:
-                return f"{number} is retired."
+                return tr("{number} is retired.", number=number)
             case Condition.EVIDENCE:
-                return f"{number} is kept as evidence: {standing.kept}."
+                return tr("{number} is kept as evidence: {kept}.", number=number, kept=standing.kept)
             case Condition.HELD:
-                return f"{number} is held: {standing.held}."
+                return tr("{number} is held: {held}.", number=number, held=standing.held)
             case Condition.AWAY:
-                return f"{number} is away{f' at {standing.away.to}' if standing.away and standing.away.to else ''}."
+                return tr(
+                    "{number} is away{also}.",
+                    number=number,
+                    also=tr(" at {to}", to=standing.away.to) if standing.away and standing.away.to else "",
+                )
             case Condition.NEW:
-                return f"{number} was never tested."
+                return tr("{number} was never tested.", number=number)
             case Condition.OVERDUE:
-                return f"{number} is overdue since {day_words(card.due(today).on)}."
+                return tr("{number} is overdue since {on}.", number=number, on=day_words(card.due(today).on))
             case _:
                 continue
     return ""

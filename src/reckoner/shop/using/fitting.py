@@ -10,6 +10,7 @@ from reckoner.core.entry import read
 from reckoner.core.errors import InputRefused
 from reckoner.core.lever import Adapter
 from reckoner.core.printing import fixed, quantity
+from reckoner.core.translation import tr
 from reckoner.core.units import DEGREE, MILLIMETRE, Kind
 from reckoner.store.reader import Reader
 
@@ -45,9 +46,9 @@ class Fitted:
     def name(self) -> str:
         """Such as "crow-foot CF-19", or "adapter"."""
         if self.of is None:
-            return "adapter"
+            return tr("adapter")
         shape = self.of.shape.split(",")[0].strip()
-        return f"{shape or 'adapter'} {self.of.number}"
+        return f"{shape or tr('adapter')} {self.of.number}"
 
     @property
     def short(self) -> str:
@@ -68,11 +69,17 @@ def angle_words(angle_rad: float) -> str:
     ['in line', 'square', 'folded back', 'at 45°']
     """
     degrees = math.degrees(angle_rad) % 360
-    for usual, words in ((0, "in line"), (360, "in line"), (90, "square"), (270, "square"), (180, "folded back")):
+    for usual, words in (
+        (0, tr("in line")),
+        (360, tr("in line")),
+        (90, tr("square")),
+        (270, tr("square")),
+        (180, tr("folded back")),
+    ):
         if abs(degrees - usual) < 0.25:
             return words
     signed = degrees if degrees <= 180 else degrees - 360
-    return f"at {fixed(signed, 0)}°"
+    return tr("at {signed}°", signed=fixed(signed, 0))
 
 
 def adapters(reader: Reader) -> tuple[ShopAdapter, ...]:
@@ -110,12 +117,16 @@ def read_fitted(text: str, shelf: tuple[ShopAdapter, ...] = (), field: str = "ad
     try:
         length = read(words, Kind.LENGTH, default=MILLIMETRE, field=field).si
     except InputRefused:
-        known = f", or one of {', '.join(a.number for a in shelf[:4])}" if shelf else ""
+        known = tr(", or one of {list}", list=", ".join(a.number for a in shelf[:4])) if shelf else ""
         raise InputRefused(
-            field, text, f'"{text}" is no adapter; write such as 45 mm, or 45 mm at 90°{known}'
+            field,
+            text,
+            tr('"{text}" is no adapter; write such as 45 mm, or 45 mm at 90°{known}', text=text, known=known),
         ) from None
     if not 0 < length <= LONGEST:
-        raise InputRefused(field, text, f"has to be more than nothing and at most {quantity(LONGEST, MILLIMETRE)}")
+        raise InputRefused(
+            field, text, tr("has to be more than nothing and at most {longest}", longest=quantity(LONGEST, MILLIMETRE))
+        )
     return Fitted(length, angle)
 
 

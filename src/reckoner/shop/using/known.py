@@ -11,8 +11,10 @@ from typing import Any
 from reckoner.core.days import day_words
 from reckoner.core.errors import InputRefused
 from reckoner.core.kinds import Direction
+from reckoner.core.printing import enumerated
 from reckoner.core.setting import KnownPoint
 from reckoner.core.states import State
+from reckoner.core.translation import tr
 from reckoner.store.reader import Reader
 from reckoner.store.terms import PhaseKind, term
 from reckoner.store.times import day_at, day_of
@@ -60,7 +62,7 @@ SELECT target, deviation, expanded_uncertainty, as_left FROM outside_point
 WHERE outside_result_id = :result AND direction = :direction ORDER BY as_left, id
 """
 
-KIND_WORDS = {"full": "full run", "check": "quick check", "event": "check"}
+KIND_WORDS = {"full": tr("full run"), "check": tr("quick check"), "event": tr("check")}
 
 
 def known_of(reader: Reader, tool_id: int, direction: Direction = Direction.CW) -> KnownErrors | None:
@@ -75,10 +77,15 @@ def known_of(reader: Reader, tool_id: int, direction: Direction = Direction.CW) 
         known, since = _of_run(reader, run, direction), int(run.sequence)
     else:
         return None
+    whole = known
     for row in reader.rows(_SINCE, tool=tool_id, sequence=since):
         newer = _of_run(reader, row, direction)
-        if newer is not None:
-            known = newer if known is None or newer.as_left else _together(known, newer)
+        if newer is None:
+            continue
+        if known is None or whole is None or newer.as_left:
+            known = whole = newer
+        else:
+            known = _together(known, newer, whole.by)
     return known
 
 
@@ -89,7 +96,12 @@ def _of_certificate(reader: Reader, outside: Any, direction: Direction) -> Known
     issued = day_of(outside.issued)
     if not found or issued is None:
         return None
-    by = f"{outside.laboratory} {outside.number} of {day_words(issued)}"
+    by = tr(
+        "{laboratory} {number} of {issued}",
+        laboratory=outside.laboratory,
+        number=outside.number,
+        issued=day_words(issued),
+    )
     return KnownErrors(_merged(found), issued, by, left, term(State, outside.state))
 
 
@@ -102,14 +114,19 @@ def _of_run(reader: Reader, run: Any, direction: Direction) -> KnownErrors | Non
     on = day_at(run.at)
     if not found:
         return None
-    return KnownErrors(_merged(found), on, f"{KIND_WORDS[run.kind]} of {day_words(on)}", left, term(State, run.state))
-
-
-def _together(known: KnownErrors, newer: KnownErrors) -> KnownErrors:
-    """With what a later check found at its own points: it was not adjusted between them."""
-    by = (
-        f"{known.by} and {newer.by}" if known.by.count(" and ") == 0 else f"{known.by.split(' and ')[0]} and {newer.by}"
+    return KnownErrors(
+        _merged(found),
+        on,
+        tr("{kind_words} of {on}", kind_words=KIND_WORDS[run.kind], on=day_words(on)),
+        left,
+        term(State, run.state),
     )
+
+
+def _together(known: KnownErrors, newer: KnownErrors, first: str) -> KnownErrors:
+    """With what a later check found at its own points: it was not adjusted between them. ``first`` names what came before
+    every check."""
+    by = enumerated([first, newer.by])
     return replace(known, points=_merged([*known.points, *newer.points]), on=newer.on, by=by, state=newer.state)
 
 

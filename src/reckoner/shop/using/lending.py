@@ -15,6 +15,7 @@ from sqlalchemy.orm import Session
 from reckoner.core.days import day_words, short_day
 from reckoner.core.printing import quantity
 from reckoner.core.setting import Band
+from reckoner.core.translation import tr
 from reckoner.shop.acts import Act, ShopRefused, note
 from reckoner.shop.happening import record_event
 from reckoner.shop.register.cards import ToolCard, card
@@ -54,8 +55,8 @@ class Lent:
         for event_id in self.event_ids:
             refuse_if_newer(session, event_id)
         for tool_id in self.tool_ids:
-            record_event(session, tool_id, EventKind.MISTAKEN, f"“{self.words}” was a mistake", act)
-            note(session, act, "took a loan back", session.get_one(Tool, tool_id).number)
+            record_event(session, tool_id, EventKind.MISTAKEN, tr("“{words}” was a mistake", words=self.words), act)
+            note(session, act, tr("took a loan back"), session.get_one(Tool, tool_id).number)
         return NeverLent(self.words, self)
 
 
@@ -68,7 +69,7 @@ class NeverLent:
 
     def take_back(self, session: Session, act: Act) -> Lent:
         """Raises ShopRefused: what it was for has to be said again."""
-        raise ShopRefused("Lend it again at the desk: until when, and for which settings, has to be said anew.")
+        raise ShopRefused(tr("Lend it again at the desk: until when, and for which settings, has to be said anew."))
 
 
 LONGEST = 200
@@ -82,14 +83,14 @@ def lend(
     require_here(session, act)
     to = " ".join(to.split())
     if not to:
-        raise ShopRefused("Say to whom, or for which job.")
+        raise ShopRefused(tr("Say to whom, or for which job."))
     if len(to) > LONGEST:
-        raise ShopRefused(f"“{to[:40]}…” is too long for a name; {LONGEST} letters at most.")
+        raise ShopRefused(tr("“{to}…” is too long for a name; {longest} letters at most.", to=to[:40], longest=LONGEST))
     if not tool_ids:
-        raise ShopRefused("Scan or choose a tool first.")
+        raise ShopRefused(tr("Scan or choose a tool first."))
     today = act.at.date()
     if due_back is not None and due_back < today:
-        raise ShopRefused(f"{day_words(due_back)} has gone already; a loan ends today or later.")
+        raise ShopRefused(tr("{due_back} has gone already; a loan ends today or later.", due_back=day_words(due_back)))
     events, numbers = [], []
     for tool_id in dict.fromkeys(tool_ids):
         found = card(reader_of(session), tool_id)
@@ -100,11 +101,15 @@ def lend(
         for one in wanted:
             session.add(_setting(event, one))
         until = day_words(due_back) if due_back is not None else ""
-        note(session, act, "lent", found.tool.number, to=to, until=until, settings=len(wanted))
+        note(session, act, tr("lent"), found.tool.number, to=to, until=until, settings=len(wanted))
         events.append(event.id)
         numbers.append(found.tool.number)
-    until = f" until {short_day(due_back)}" if due_back is not None else ""
-    return Lent(f"{', '.join(numbers)} lent to {to}{until}", tuple(dict.fromkeys(tool_ids)), tuple(events))
+    until = tr(" until {due_back}", due_back=short_day(due_back)) if due_back is not None else ""
+    return Lent(
+        tr("{list} lent to {to}{until}", list=", ".join(numbers), to=to, until=until),
+        tuple(dict.fromkeys(tool_ids)),
+        tuple(events),
+    )
 
 
 def _setting(event: ToolEvent, one: Wanted) -> LoanSetting:
@@ -125,14 +130,19 @@ def why_not_lent(reader: Reader, found: ToolCard, today: date, wanted: Sequence[
     """Why a tool may not be lent, as a sentence; empty when it may."""
     number, standing = found.tool.number, found.standing
     if reason := unfit(found, today):
-        return f"{reason} It is not lent."
+        return tr("{reason} It is not lent.", reason=reason)
     if standing.loan is not None:
-        return f"{number} is lent to {standing.loan.to} since {day_words(standing.loan.since)}; take it back first."
+        return tr(
+            "{number} is lent to {to} since {since}; take it back first.",
+            number=number,
+            to=standing.loan.to,
+            since=day_words(standing.loan.since),
+        )
     if words := on_the_bench(reader, found):
         return words
     for one in wanted:
         if why := out_of_range(found, one.set):
-            return f"{why} It is not lent."
+            return tr("{why} It is not lent.", why=why)
     return ""
 
 
@@ -140,7 +150,7 @@ def on_the_bench(reader: Reader, found: ToolCard) -> str:
     """That a tool is in a run, and cannot go anywhere; empty when it is not."""
     if reader.value("SELECT id FROM open_run WHERE tool_id = :tool", tool=found.tool.id) is None:
         return ""
-    return f"{found.tool.number} is on the bench; sign the run or give it up first."
+    return tr("{number} is on the bench; sign the run or give it up first.", number=found.tool.number)
 
 
 def out_of_range(found: ToolCard, torque: float) -> str:
@@ -149,9 +159,19 @@ def out_of_range(found: ToolCard, torque: float) -> str:
     words = quantity(torque, tool.unit)
     low = tool.kind.maximum if tool.kind.is_fixed else tool.kind.minimum or 0.0
     if not low * (1 - 1e-9) <= torque <= tool.kind.maximum * (1 + 1e-9):
-        return f"{tool.number} cannot be set to {words}: it goes from {tool.range_text}."
+        return tr(
+            "{number} cannot be set to {words}: it goes from {range_text}.",
+            number=tool.number,
+            words=words,
+            range_text=tool.range_text,
+        )
     if part is not None and not part[0] <= torque <= part[1]:
-        return f"{tool.number} may not be set to {words}: it is restricted, {found.range_words}."
+        return tr(
+            "{number} may not be set to {words}: it is restricted, {range_words}.",
+            number=tool.number,
+            words=words,
+            range_words=found.range_words,
+        )
     return ""
 
 
@@ -162,7 +182,7 @@ class Back:
     words: str
 
 
-WOUND_HERE = "came back wound up, and was wound back at the desk"
+WOUND_HERE = tr("came back wound up, and was wound back at the desk")
 """What is noted of a tool that was not wound back, where that was just now."""
 
 
@@ -181,10 +201,10 @@ def take_back(
     row = session.scalar(select(ToolStanding).where(ToolStanding.tool_id == tool_id))
     loan = kept(row).loan if row is not None else None
     if loan is None:
-        raise ShopRefused(f"{tool.number} is not lent; there is nothing to take back.")
-    record_event(session, tool_id, EventKind.RETURNED, f"from {loan.to}", act)
-    note(session, act, "took back", tool.number, **{"from": loan.to})
-    said = f"{tool.number} is back from {loan.to}."
+        raise ShopRefused(tr("{number} is not lent; there is nothing to take back.", number=tool.number))
+    record_event(session, tool_id, EventKind.RETURNED, tr("from {to}", to=loan.to), act)
+    note(session, act, tr("took back"), tool.number, **{"from": loan.to})
+    said = tr("{number} is back from {to}.", number=tool.number, to=loan.to)
     if not wound_back:
         record_event(session, tool_id, EventKind.NOTED, WOUND_HERE, act)
     if happened is not None:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from datetime import date
 
 from reckoner.core.kinds import Direction
+from reckoner.core.translation import tr
 from reckoner.shop.register.cards import ToolCard, cards, count
 from reckoner.shop.register.finding import question
 from reckoner.shop.register.naming import tool_called
@@ -27,7 +28,11 @@ def named_tool(reader: Reader, text: str, today: date) -> tuple[ToolCard | None,
 
 def not_one(text: str, many: int) -> str:
     """Why a text names no tool, as a sentence: it fits ``many``, or none."""
-    return f"“{text}” fits {many} tools; type more." if many else f"No tool is called “{text}”."
+    return (
+        tr("“{text}” fits {many} tools; type more.", text=text, many=many)
+        if many
+        else tr("No tool is called “{text}”.", text=text)
+    )
 
 
 def first_direction(card: ToolCard) -> Direction:

@@ -9,6 +9,7 @@ from reckoner.core.jobcard import JobCard
 from reckoner.core.jobs import Entered, Fasteners, JobStep, Layout, StepKind, steps
 from reckoner.core.printing import fixed, percent, quantity, span
 from reckoner.core.setting import Falls
+from reckoner.core.translation import tr
 from reckoner.core.units import DEGREE
 from reckoner.formats.settingcard_pdf import SettingCard
 from reckoner.formats.sheets import Dots, PaperSheet, SheetTable
@@ -26,13 +27,13 @@ from reckoner.shop.using.works import (
 )
 from reckoner.store.reader import Reader
 
-RULES = (
-    "The joint's maker and their service instructions rule. Lifting gear, brakes, pressure and steering want the licensed "
-    "person's sign-off."
+RULES = tr(
+    "The joint's maker and their service instructions rule. Lifting gear, brakes, pressure and "
+    "steering want the licensed person's sign-off."
 )
-PROBABLY = (
-    "What was probably delivered is reckoned from the deviation as it was found, interpolated between the tested settings; "
-    "it is no measurement of the joint."
+PROBABLY = tr(
+    "What was probably delivered is reckoned from the deviation as it was found, interpolated "
+    "between the tested settings; it is no measurement of the joint."
 )
 
 
@@ -59,36 +60,48 @@ def review_paper(reader: Reader, found: ReviewFacts) -> PaperSheet:
     rows = []
     for i, (line, done) in enumerate(zip(found.lines, found.settled, strict=True)):
         use = line.use
-        back = f" to {day_words(use.back)}" if use.back is not None else ", still out"
+        back = tr(" to {back}", back=day_words(use.back)) if use.back is not None else tr(", still out")
         what = " · ".join(w for w in (use.to, use.job, use.joint) if w)
         settled = f"{done.note} ({done.by}, {day_words(done.on)})" if done is not None else ""
         rows.append(
             (str(i + 1), f"{day_words(use.on)}{back}", what, line_words(line, found.unit), _FALLS[line.falls], settled)
         )
     table = SheetTable(
-        "What it was used for",
-        ("", "When", "Who, and for what", "What the joint probably got", "Falls", "Settled: how, by whom"),
+        tr("What it was used for"),
+        (
+            "",
+            tr("When"),
+            tr("Who, and for what"),
+            tr("What the joint probably got"),
+            tr("Falls"),
+            tr("Settled: how, by whom"),
+        ),
         (0.04, 0.14, 0.17, 0.33, 0.1, 0.22),
         tuple(rows),
         (5,),
     )
     points = ", ".join(
-        f"{percent(p.deviation, 1, sign=True)} ±{percent(p.expanded_uncertainty, 1)} at {quantity(p.setting, found.unit)}"
+        tr(
+            "{deviation} ±{expanded_uncertainty} at {setting}",
+            deviation=percent(p.deviation, 1, sign=True),
+            expanded_uncertainty=percent(p.expanded_uncertainty, 1),
+            setting=quantity(p.setting, found.unit),
+        )
         for p in found.points
     )
-    since = day_words(found.since) if found.since is not None else "never known to be good"
+    since = day_words(found.since) if found.since is not None else tr("never known to be good")
     return PaperSheet(
-        title="What was spoiled",
-        number=f"{found.tool}, review {found.id}",
+        title=tr("What was spoiled"),
+        number=tr("{tool}, review {id}", tool=found.tool, id=found.id),
         shop=shop,
         address=address,
         sentence=found.sentence,
         facts=(
-            ("Begun", f"{day_words(found.begun)}, {found.by}"),
-            ("By", f"{found.basis}: {points}"),
-            ("Last good", since),
-            ("To be checked too", ", ".join(found.siblings)),
-            ("Closed", found.closed),
+            (tr("Begun"), f"{day_words(found.begun)}, {found.by}"),
+            (tr("By"), f"{found.basis}: {points}"),
+            (tr("Last good"), since),
+            (tr("To be checked too"), ", ".join(found.siblings)),
+            (tr("Closed"), found.closed),
         ),
         tables=(table,),
         notes=(PROBABLY, RULES),
@@ -96,7 +109,7 @@ def review_paper(reader: Reader, found: ReviewFacts) -> PaperSheet:
     )
 
 
-_FALLS = {Falls.INSIDE: "inside", Falls.OUTSIDE: "OUTSIDE", Falls.CANNOT_TELL: "cannot tell"}
+_FALLS = {Falls.INSIDE: tr("inside"), Falls.OUTSIDE: "OUTSIDE", Falls.CANNOT_TELL: tr("cannot tell")}
 
 
 # Setting cards
@@ -106,23 +119,25 @@ def setting_card(found: Answer) -> SettingCard:
     """What a person takes along to the joint. Raises ShopRefused where nothing can be promised."""
     ask, tool = found.ask, found.ask.tool
     if found.gets is None or not found.promises:
-        raise ShopRefused(f"{sentence(found)} A card would promise it.")
+        raise ShopRefused(tr("{sentence} A card would promise it.", sentence=sentence(found)))
     words = set_words(tool, found.setting, ask.unit)
-    verb = "Set" if tool is None or tool.kind.is_setting else "Stop at"
+    verb = tr("Set") if tool is None or tool.kind.is_setting else tr("Stop at")
     lines = []
     if tool is not None:
-        lines.append(f"on {tool.number}")
-    lines += [f"with the {one.words}" for one in ask.fitted]
+        lines.append(tr("on {number}", number=tool.number))
+    lines += [tr("with the {words}", words=one.words) for one in ask.fitted]
     band = span(ask.band.low, ask.band.high, ask.unit)
-    lines.append(f"the joint gets {torque_figure(found.gets, ask.unit)} of {band}")
-    by = f"by its {ask.known.by}" if ask.known is not None else "as it reads"
+    lines.append(
+        tr("the joint gets {torque_figure} of {band}", torque_figure=torque_figure(found.gets, ask.unit), band=band)
+    )
+    by = tr("by its {by}", by=ask.known.by) if ask.known is not None else tr("as it reads")
     return SettingCard(
         lead=f"{verb} {words}",
         lines=tuple(lines),
         grip=ask.length,
         hand=ask.hand,
         adapters=tuple((one.length, one.angle_rad) for one in ask.fitted),
-        foot=f"{by}; f = {fixed(found.factor, 4)}. The joint's maker rules.",
+        foot=tr("{by}; f = {factor}. The joint's maker rules.", by=by, factor=fixed(found.factor, 4)),
     )
 
 
@@ -158,7 +173,7 @@ def card_paper(
     shop, address, logo = _shop(reader)
     plan = card.plan
     made = steps(plan)
-    heads = ["Which", *(_step_head(card, step) for step in made)]
+    heads = [tr("Which"), *(_step_head(card, step) for step in made)]
     shares = [0.12, *([0.88 / len(made)] * len(made))]
     rows = []
     for number in plan.order:  # as they are worked through
@@ -166,35 +181,47 @@ def card_paper(
         rows.append((name, *(_cell(work, i, step, number) for i, step in enumerate(made))))
     boxes = tuple(range(1, len(made) + 1))
     stages = tuple(
-        (f"Stage {i + 1}", _stage_words(card, share, settings[i] if i < len(settings) else StageSetting()))
+        (tr("Stage {i}", i=i + 1), _stage_words(card, share, settings[i] if i < len(settings) else StageSetting()))
         for i, share in enumerate(plan.stages)
     )
     band = span(plan.band.low, plan.band.high, card.unit)
-    aim = "" if plan.band.is_one else f", aimed at {AIM_WORDS[plan.aim]}: {quantity(plan.wanted, card.unit)}"
+    aim = (
+        ""
+        if plan.band.is_one
+        else tr(
+            ", aimed at {aim_words}: {wanted}", aim_words=AIM_WORDS[plan.aim], wanted=quantity(plan.wanted, card.unit)
+        )
+    )
     facts = (
-        ("Where", card.place),
-        ("Fasteners", fasteners_words(plan.fasteners)),
-        ("Order", PATTERN_WORDS[plan.pattern]),
-        ("Torque", f"{band}{aim}"),
-        ("Why there", card.reason),
+        (tr("Where"), card.place),
+        (tr("Fasteners"), fasteners_words(plan.fasteners)),
+        (tr("Order"), PATTERN_WORDS[plan.pattern]),
+        (tr("Torque"), f"{band}{aim}"),
+        (tr("Why there"), card.reason),
         *stages,
         (
-            "Then",
+            tr("Then"),
             f"turn on by {quantity(plan.angle, DEGREE)}; {card.marks}".rstrip("; ") if plan.angle is not None else "",
         ),
-        ("Running torque", running_band(card)),
-        ("Lubricant", card.lubricant),
-        ("Past its band", plan.over.value),
-        ("Instructions", card.instructions),
+        (tr("Running torque"), running_band(card)),
+        (tr("Lubricant"), card.lubricant),
+        (tr("Past its band"), tr(plan.over)),
+        (tr("Instructions"), card.instructions),
     )
     over: tuple[str, ...] = ()
     if work is not None and work.stand.over:
         over = tuple(question_words(work, question) for question in work.stand.asked[:MOST_ASKED])
         if len(work.stand.asked) > MOST_ASKED:
             names = ", ".join(work.name(f) for f in work.stand.over)
-            over = (f"{len(work.stand.asked)} values lie past their bands and were not seen to: at {names}.",)
+            over = (
+                tr(
+                    "{count} values lie past their bands and were not seen to: at {names}.",
+                    count=len(work.stand.asked),
+                    names=names,
+                ),
+            )
     return PaperSheet(
-        title="Job card",
+        title=tr("Job card"),
         number=card.number,
         shop=shop,
         address=address,
@@ -215,15 +242,17 @@ MOST_ASKED = 3
 def _first_stage(card: JobCard) -> str:
     if card.plan.angle is None:
         return ""
-    return "An error of the last torque before the angle carries into the clamp: that stage wants the better tool."
+    return tr("An error of the last torque before the angle carries into the clamp: that stage wants the better tool.")
 
 
 def _stage_words(card: JobCard, share: float, setting: StageSetting) -> str:
     torque = f"{percent(share, 0)}, {quantity(card.plan.wanted * share, card.unit)}"
     if not setting.tool or setting.why_not:
         return f"{torque}. {setting.why_not}".rstrip(". ")
-    with_ = f" with the {setting.adapter}" if setting.adapter else ""
-    return f"{torque}: {setting.tool} set to {setting.words}{with_}"
+    with_ = tr(" with the {adapter}", adapter=setting.adapter) if setting.adapter else ""
+    return tr(
+        "{torque}: {tool} set to {words}{with_}", torque=torque, tool=setting.tool, words=setting.words, with_=with_
+    )
 
 
 def _step_head(card: JobCard, step: JobStep) -> str:
@@ -231,26 +260,26 @@ def _step_head(card: JobCard, step: JobStep) -> str:
         case StepKind.TIGHTEN:
             return f"{percent(step.share, 0)} · {quantity(step.torque or 0.0, card.unit)}"
         case StepKind.LAST:
-            return "last pass"
+            return tr("last pass")
         case StepKind.ANGLE:
             return f"+{quantity(card.plan.angle or 0.0, DEGREE)}"
         case StepKind.RUNNING:
-            return "running torque: on least, most; off least, most"
+            return tr("running torque: on least, most; off least, most")
         case StepKind.LOCK:
-            return "before and after locking"
+            return tr("before and after locking")
         case StepKind.MEASURE:
-            return "measured"
+            return tr("measured")
         case StepKind.NEW_BOLT:
-            return "new bolt"
+            return tr("new bolt")
 
 
 _SHORT = {
-    Entered.RUNNING_ON_LEAST: "on ≥",
-    Entered.RUNNING_ON_MOST: "on ≤",
-    Entered.RUNNING_OFF_LEAST: "off ≥",
-    Entered.RUNNING_OFF_MOST: "off ≤",
-    Entered.BEFORE_LOCK: "before",
-    Entered.AFTER_LOCK: "after",
+    Entered.RUNNING_ON_LEAST: tr("on ≥"),
+    Entered.RUNNING_ON_MOST: tr("on ≤"),
+    Entered.RUNNING_OFF_LEAST: tr("off ≥"),
+    Entered.RUNNING_OFF_MOST: tr("off ≤"),
+    Entered.BEFORE_LOCK: tr("before"),
+    Entered.AFTER_LOCK: tr("after"),
 }
 
 
@@ -279,14 +308,14 @@ def _slackened(work: WorkState | None) -> tuple[str, ...]:
     for one in work.entries:
         name = work.name(one.entry.fastener)
         if one.entry.kind in again:
-            said.append(f"{name} was {one.entry.kind.value} and done again.")
+            said.append(tr("{name} was {value} and done again.", name=name, value=tr(one.entry.kind)))
         elif one.entry.kind is Entered.KEPT:
-            said.append(f"{name} was kept as it is: {one.note}.")
+            said.append(tr("{name} was kept as it is: {note}.", name=name, note=one.note))
     return tuple(said)
 
 
 def _signed(work: WorkState | None) -> tuple[tuple[str, str], ...]:
     if work is None:
-        return (("Done by, on", ""), ("Signature", ""))
-    begun = f"{day_words(work.begun)} by {work.by}"
-    return (("Begun", begun), ("Ended", work.closed or "still open"))
+        return ((tr("Done by, on"), ""), (tr("Signature"), ""))
+    begun = tr("{begun} by {by}", begun=day_words(work.begun), by=work.by)
+    return ((tr("Begun"), begun), (tr("Ended"), work.closed or tr("still open")))

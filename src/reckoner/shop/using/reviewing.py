@@ -18,6 +18,7 @@ from sqlalchemy.orm import Session
 from reckoner.core.choosing import ALLOWED
 from reckoner.core.days import day_words
 from reckoner.core.setting import At, Band, Falls, KnownPoint, at
+from reckoner.core.translation import tr
 from reckoner.shop.acts import Act, ShopRefused, note
 from reckoner.shop.changes import ChangeKind, changed
 from reckoner.shop.rights import require_here
@@ -107,7 +108,9 @@ def basis_of(session: Session, tool_id: int, run_id: int | None, today: date) ->
         known = known_of(reader, tool_id)
         if known is None:
             number = session.get_one(Tool, tool_id).number
-            raise ShopRefused(f"Nothing is known of {number} yet: test it, then ask what it may have spoiled.")
+            raise ShopRefused(
+                tr("Nothing is known of {number} yet: test it, then ask what it may have spoiled.", number=number)
+            )
         return Basis(known.points, known.by, since, today)
     run = load(session, run_id)
     points = {p.setting: p for p in _found(reader, run_id)}
@@ -115,10 +118,15 @@ def basis_of(session: Session, tool_id: int, run_id: int | None, today: date) ->
     for series in came:
         points[series.target] = _as_it_came(series, tuple(points.values()))
     if not points:
-        raise ShopRefused("That run found nothing that could be held against a joint.")
-    by = "as it came, and as found" if came else "as found"
+        raise ShopRefused(tr("That run found nothing that could be held against a joint."))
+    by = tr("as it came, and as found") if came else tr("as found")
     until = run.signature.on if run.signature is not None else today
-    return Basis(tuple(sorted(points.values(), key=lambda p: p.setting)), f"{by} on {day_words(until)}", since, until)
+    return Basis(
+        tuple(sorted(points.values(), key=lambda p: p.setting)),
+        tr("{by} on {until}", by=by, until=day_words(until)),
+        since,
+        until,
+    )
 
 
 def _as_it_came(series: SeriesState, found: Sequence[KnownPoint]) -> KnownPoint:
@@ -286,8 +294,14 @@ def begin(session: Session, tool_id: int, act: Act, run_id: int | None = None) -
     basis = basis_of(session, tool_id, run_id, act.at.date())
     uses = uses_of(session, tool_id, basis.since, basis.until)
     if not uses:
-        since = f" since {day_words(basis.since)}" if basis.since is not None else ""
-        raise ShopRefused(f"{tool.number} was not lent{since}, nor set for a job: there is nothing to review.")
+        since = tr(" since {since}", since=day_words(basis.since)) if basis.since is not None else ""
+        raise ShopRefused(
+            tr(
+                "{number} was not lent{since}, nor set for a job: there is nothing to review.",
+                number=tool.number,
+                since=since,
+            )
+        )
     lines = judge(basis, uses, tool.model.maximum)
     row = Review(
         tool_id=tool_id,
@@ -298,7 +312,7 @@ def begin(session: Session, tool_id: int, act: Act, run_id: int | None = None) -
     )
     session.add(row)
     session.flush()
-    note(session, act, "began a review", tool.number, lines=len(lines), run=run_id or "")
+    note(session, act, tr("began a review"), tool.number, lines=len(lines), run=run_id or "")
     changed(session, ChangeKind.REVIEWS, row.id, act.person_id)
     return row.id
 
@@ -325,15 +339,15 @@ def settle(session: Session, review_id: int, line: int, words: str, act: Act) ->
     review = _open(session, review_id)
     words = " ".join(words.split())
     if not words:
-        raise ShopRefused("Say in a few words how it was settled, such as “torqued again on 3 March”.")
+        raise ShopRefused(tr("Say in a few words how it was settled, such as “torqued again on 3 March”."))
     lines = len(unfolded(review.document)["lines"])
     if not 0 <= line < lines:
-        raise ShopRefused(f"This review has {lines} lines; there is no line {line + 1}.")
+        raise ShopRefused(tr("This review has {lines} lines; there is no line {line}.", lines=lines, line=line + 1))
     session.add(ReviewMark(review_id=review_id, line=line, at=act.at, person_id=act.person_id, note=words))
     note(
         session,
         act,
-        "settled a line of a review",
+        tr("settled a line of a review"),
         session.get_one(Tool, review.tool_id).number,
         line=line + 1,
         note=words,
@@ -349,16 +363,18 @@ def close(session: Session, review_id: int, words: str, act: Act) -> None:
     settled = set(session.scalars(select(ReviewMark.line).where(ReviewMark.review_id == review_id)))
     if missing := [i + 1 for i in range(lines) if i not in settled]:
         told = ", ".join(str(i) for i in missing[:8]) + ("…" if len(missing) > 8 else "")
-        raise ShopRefused(f"It cannot be closed yet: {len(missing)} lines are not settled ({told}).")
+        raise ShopRefused(
+            tr("It cannot be closed yet: {count} lines are not settled ({told}).", count=len(missing), told=told)
+        )
     session.add(ReviewClose(review_id=review_id, at=act.at, person_id=act.person_id, note=" ".join(words.split())))
-    note(session, act, "closed a review", session.get_one(Tool, review.tool_id).number)
+    note(session, act, tr("closed a review"), session.get_one(Tool, review.tool_id).number)
     changed(session, ChangeKind.REVIEWS, review_id, act.person_id)
 
 
 def _open(session: Session, review_id: int) -> Review:
     review = session.get_one(Review, review_id)
     if session.scalar(select(ReviewClose.id).where(ReviewClose.review_id == review_id)) is not None:
-        raise ShopRefused("This review is closed; begin another one where more has come to light.")
+        raise ShopRefused(tr("This review is closed; begin another one where more has come to light."))
     return review
 
 

@@ -10,6 +10,7 @@ from reckoner.core.days import day_words
 from reckoner.core.errors import InputRefused
 from reckoner.core.printing import percent, quantity, span
 from reckoner.core.setting import Falls, KnownPoint
+from reckoner.core.translation import tr, tr_count
 from reckoner.core.units import Kind, Unit, unit_named
 from reckoner.shop.acts import ShopRefused
 from reckoner.shop.using.reviewing import ReviewLine, read_line
@@ -56,15 +57,17 @@ class ReviewFacts:
         """What it found, in a sentence."""
         counts = {f: sum(line.falls is f for line in self.lines) for f in Falls}
         said = [f"{counts[f]} {words}" for f, words in _COUNTED.items() if counts[f]]
-        uses = "use" if len(self.lines) == 1 else "uses"
-        since = f" since {day_words(self.since)}" if self.since is not None else ""
-        return f"{self.tool}: {len(self.lines)} {uses}{since}; {', '.join(said)}."
+        since = tr(" since {since}", since=day_words(self.since)) if self.since is not None else ""
+        uses = tr_count(
+            "{tool}: {n} use{since}", "{tool}: {n} uses{since}", len(self.lines), tool=self.tool, since=since
+        )
+        return f"{uses}; {', '.join(said)}."
 
 
 _COUNTED = {
-    Falls.OUTSIDE: "probably outside the joint's band",
-    Falls.CANNOT_TELL: "that cannot be told",
-    Falls.INSIDE: "probably inside",
+    Falls.OUTSIDE: tr("probably outside the joint's band"),
+    Falls.CANNOT_TELL: tr("that cannot be told"),
+    Falls.INSIDE: tr("probably inside"),
 }
 
 _REVIEW = """
@@ -83,7 +86,7 @@ def review(reader: Reader, review_id: int) -> ReviewFacts:
     """One review. Raises ShopRefused when there is none, or it cannot be read."""
     row = reader.row(f"{_REVIEW} WHERE r.id = :review", review=review_id)
     if row is None:
-        raise ShopRefused("There is no such review.")
+        raise ShopRefused(tr("There is no such review."))
     return _facts(reader, row)
 
 
@@ -93,12 +96,18 @@ def _facts(reader: Reader, row: Any) -> ReviewFacts:
         lines = tuple(read_line(one) for one in raw["lines"])
         points = tuple(KnownPoint(*one) for one in raw["points"])
     except (KeyError, TypeError, ValueError, InputRefused):
-        raise ShopRefused(f"The review of {row.number} cannot be read: it is damaged. Put back a backup.") from None
+        raise ShopRefused(
+            tr("The review of {number} cannot be read: it is damaged. Put back a backup.", number=row.number)
+        ) from None
     settled: list[Settled | None] = [None] * len(lines)
     for mark in reader.rows(_MARKS, review=row.id):
         if 0 <= mark.line < len(lines):
             settled[mark.line] = Settled(mark.note, mark.initials, day_at(mark.at))
-    closed = f"closed on {day_words(day_at(row.closed))} by {row.closer}" if row.closed else ""
+    closed = (
+        tr("closed on {day_at} by {closer}", day_at=day_words(day_at(row.closed)), closer=row.closer)
+        if row.closed
+        else ""
+    )
     return ReviewFacts(
         id=row.id,
         tool_id=row.tool_id,
@@ -162,19 +171,19 @@ def line_words(line: ReviewLine, unit: Unit) -> str:
     """What a line probably got, in words."""
     use = line.use
     if use.set is None:
-        return "no setting was kept: it cannot be told what it got"
-    said = [f"set to {quantity(use.set, unit)}"]
+        return tr("no setting was kept: it cannot be told what it got")
+    said = [tr("set to {set}", set=quantity(use.set, unit))]
     if use.adapter:
-        said.append(f"with the {use.adapter}")
+        said.append(tr("with the {adapter}", adapter=use.adapter))
     if line.delivered is None:
-        said.append("outside the tested settings: it cannot be told what it got")
+        said.append(tr("outside the tested settings: it cannot be told what it got"))
     else:
         worth = f" ±{percent(line.uncertainty, 1)}" if line.uncertainty else ""
-        said.append(f"probably got {quantity(line.delivered, unit, 1)}{worth}")
+        said.append(tr("probably got {delivered}{worth}", delivered=quantity(line.delivered, unit, 1), worth=worth))
     if use.band is not None:
-        said.append(f"wants {span(use.band.low, use.band.high, unit)}")
+        said.append(tr("wants {low}", low=span(use.band.low, use.band.high, unit)))
     elif line.delivered is not None:
-        said.append("its band is not known")
+        said.append(tr("its band is not known"))
     if line.low:
-        said.append("below 20 % of the tool's scale, where nothing is promised")
+        said.append(tr("below 20 % of the tool's scale, where nothing is promised"))
     return ", ".join(said)

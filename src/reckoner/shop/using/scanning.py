@@ -7,6 +7,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date
 
+from reckoner.core.translation import tr
 from reckoner.shop.register.cards import ToolCard
 from reckoner.shop.using.cards import card_line
 from reckoner.shop.using.choosing import stand_ins
@@ -66,7 +67,7 @@ def loan_for(reader: Reader, card_id: int, today: date) -> CardLoan:
         why = why_not_lent(reader, card, today, wanted)
         if why:
             others = [one.card.tool.number for one in stand_ins(reader, card, wanted[0].set, today)]
-            instead = f"{', '.join(others)} or another one" if others else "another one"
-            why = f"{why} Put {instead} on the card."
+            instead = tr("{list} or another one", list=", ".join(others)) if others else tr("another one")
+            why = tr("{why} Put {instead} on the card.", why=why, instead=instead)
         tools.append(ForCard(card, wanted, why))
     return CardLoan(line.card.title or line.number, tuple(tools))

@@ -17,6 +17,7 @@ from reckoner.core.kinds import ToolKind
 from reckoner.core.lever import Adapter, AngleWindow, Lever, factor
 from reckoner.core.printing import quantity
 from reckoner.core.setting import EXACT, Aim, At, Band, Falls, angle_window, at, setting_with
+from reckoner.core.translation import mark, tr
 from reckoner.core.units import MILLIMETRE, N_M, Unit
 from reckoner.shop.toolfacts import ToolFacts
 from reckoner.shop.using.fitting import SQUARE, Fitted
@@ -67,10 +68,10 @@ class Ask:
 class HabitBasis(StrEnum):
     """What a way of setting goes by, as it is told."""
 
-    AS_IT_READS = "as it reads"
-    AS_LEFT = "as it was left"
-    COMPUTED = "with the adapter"
-    NO_SUM = "no sum"
+    AS_IT_READS = mark("as it reads")
+    AS_LEFT = mark("as it was left")
+    COMPUTED = mark("with the adapter")
+    NO_SUM = mark("no sum")
 
 
 @dataclass(frozen=True)
@@ -168,20 +169,28 @@ def _factor(ask: Ask, fitted: Sequence[Fitted]) -> float:
     if not fitted and more is None and ask.hand is None:
         return 1.0
     if ask.length is None:
-        whose = ask.tool.number if ask.tool is not None else "the tool"
-        raise InputRefused("lever", "", f"measure {whose} from the drive's centre to its grip mark; the sum needs it")
+        whose = ask.tool.number if ask.tool is not None else tr("the tool")
+        raise InputRefused(
+            "lever", "", tr("measure {whose} from the drive's centre to its grip mark; the sum needs it", whose=whose)
+        )
     pivot = ask.tool.pivot if ask.tool is not None else 0.0
     lever = Lever(ask.length, pivot, ask.hand)
     if ask.hand is not None and ask.hand > ask.length * HANDLE_ENDS:
         raise InputRefused(
-            "hand", ask.hand, f"the hand would be beyond the handle's end; the mark is at {quantity_mm(ask.length)}"
+            "hand",
+            ask.hand,
+            tr("the hand would be beyond the handle's end; the mark is at {length}", length=quantity_mm(ask.length)),
         )
     for one in fitted:
         if one.length >= ask.length:
             raise InputRefused(
                 "adapter",
                 one.length,
-                f"{quantity_mm(one.length)} is as long as the wrench itself, {quantity_mm(ask.length)}",
+                tr(
+                    "{length} is as long as the wrench itself, {length_2}",
+                    length=quantity_mm(one.length),
+                    length_2=quantity_mm(ask.length),
+                ),
             )
     chain = [one.adapter for one in fitted]
     return factor(lever, [*chain, more] if more is not None else chain)
@@ -252,16 +261,18 @@ def _habits(ask: Ask, f: float) -> tuple[Habit, ...]:
     """The ways side by side; without an adapter, by its results and as it reads."""
     if not ask.fitted or ask.corrects:
         plain = replace(ask, as_tested=False)
-        as_it_reads = _judged(ask, "Set what is wanted", HabitBasis.AS_IT_READS, _settable(plain, ask.wanted / f, f), f)
+        as_it_reads = _judged(
+            ask, tr("Set what is wanted"), HabitBasis.AS_IT_READS, _settable(plain, ask.wanted / f, f), f
+        )
         if known_of(ask) is None or not _exact(ask, f).measured:
             return (as_it_reads,)
-        return (_habit(ask, "Set by its results", HabitBasis.AS_LEFT, f, f), as_it_reads)
+        return (_habit(ask, tr("Set by its results"), HabitBasis.AS_LEFT, f, f), as_it_reads)
     square = tuple(Fitted(one.length, SQUARE, one.of) for one in ask.fitted)
     f_square = _factor(ask, square)
     return (
-        _habit(ask, "Compute it", HabitBasis.COMPUTED, f, f),
-        _habit(ask, "Turn it square", HabitBasis.NO_SUM, f_square, f_square),
-        _habit(ask, "Ignore it", HabitBasis.NO_SUM, _factor(ask, ()), f),
+        _habit(ask, tr("Compute it"), HabitBasis.COMPUTED, f, f),
+        _habit(ask, tr("Turn it square"), HabitBasis.NO_SUM, f_square, f_square),
+        _habit(ask, tr("Ignore it"), HabitBasis.NO_SUM, _factor(ask, ()), f),
     )
 
 

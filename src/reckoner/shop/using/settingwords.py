@@ -15,6 +15,7 @@ from reckoner.core.printing import (
     uncertainty_decimals,
 )
 from reckoner.core.setting import force_at, scales
+from reckoner.core.translation import tr
 from reckoner.core.units import MILLIMETRE, N_M, NEWTON, Kind, Unit, unit_named
 from reckoner.shop.toolfacts import ToolFacts
 from reckoner.shop.using.fitting import SQUARE
@@ -44,8 +45,8 @@ def _fitted_words(ask: Ask) -> str:
     if not ask.fitted:
         return ""
     first = ask.fitted[0]
-    rest = f" and {len(ask.fitted) - 1} more" if len(ask.fitted) > 1 else ""
-    return f" with the {first.words}{rest}"
+    rest = tr(" and {count} more", count=len(ask.fitted) - 1) if len(ask.fitted) > 1 else ""
+    return tr(" with the {words}{rest}", words=first.words, rest=rest)
 
 
 def sentence(found: Answer) -> str:
@@ -53,22 +54,59 @@ def sentence(found: Answer) -> str:
     measured at the setting no torque is promised: "80 N·m needs about 82.8 N·m on HC-0417; not measured there."."""
     ask, tool = found.ask, found.ask.tool
     if found.out_of_range and tool is not None:
-        return f"{tool.number} would have to be set to {_t(found.exact.setting, tool.unit)}; it goes from {tool.range_text}."
+        return tr(
+            "{number} would have to be set to {t}; it goes from {range_text}.",
+            number=tool.number,
+            t=_t(found.exact.setting, tool.unit),
+            range_text=tool.range_text,
+        )
     if found.forbidden and tool is not None:
-        return f"{tool.number} is used with correction, and was not measured there: take another tool."
+        return tr(
+            "{number} is used with correction, and was not measured there: take another tool.", number=tool.number
+        )
     words, wanted = set_words(tool, found.setting, ask.unit), quantity(ask.wanted, ask.unit)
     if tool is None:
-        return f"Set {words}{_fitted_words(ask)} for {wanted}, on a tool that reads true."
-    verb = f"{tool.number} is fixed at" if tool.kind.is_fixed else "Set" if tool.kind.is_setting else "Stop at"
-    where = "" if tool.kind.is_fixed else f" on {tool.number}"
+        return tr(
+            "Set {words}{fitted_words} for {wanted}, on a tool that reads true.",
+            words=words,
+            fitted_words=_fitted_words(ask),
+            wanted=wanted,
+        )
+    verb = (
+        tr("{number} is fixed at", number=tool.number)
+        if tool.kind.is_fixed
+        else tr("Set")
+        if tool.kind.is_setting
+        else tr("Stop at")
+    )
+    where = "" if tool.kind.is_fixed else tr(" on {number}", number=tool.number)
     if found.gets is not None:
-        of = f"the joint gets {_t(found.gets, ask.unit)} of {number(ask.unit.from_si(ask.wanted))}"
+        of = tr(
+            "the joint gets {t} of {from_si}", t=_t(found.gets, ask.unit), from_si=number(ask.unit.from_si(ask.wanted))
+        )
         return f"{verb} {words}{where}{_fitted_words(ask)}: {of}."
     if tool.kind.is_fixed:
-        return f"{verb} {words}{_fitted_words(ask)}, for {wanted} wanted; what it does there was not measured."
+        return tr(
+            "{verb} {words}{fitted_words}, for {wanted} wanted; what it does there was not measured.",
+            verb=verb,
+            words=words,
+            fitted_words=_fitted_words(ask),
+            wanted=wanted,
+        )
     if known_of(ask) is None:
-        return f"Nobody knows what {tool.number} gives at {words}{_fitted_words(ask)}: not measured there."
-    return f"{wanted} needs about {words}{where}{_fitted_words(ask)}; not measured there."
+        return tr(
+            "Nobody knows what {number} gives at {words}{fitted_words}: not measured there.",
+            number=tool.number,
+            words=words,
+            fitted_words=_fitted_words(ask),
+        )
+    return tr(
+        "{wanted} needs about {words}{where}{fitted_words}; not measured there.",
+        wanted=wanted,
+        words=words,
+        where=where,
+        fitted_words=_fitted_words(ask),
+    )
 
 
 def beneath(found: Answer) -> str:
@@ -76,10 +114,10 @@ def beneath(found: Answer) -> str:
     ask, said = found.ask, []
     there, off = found_at(ask, found.setting), found.off
     if off is not None and abs(off) >= 5e-4 and ask.tool is not None:
-        why = "as it is fixed" if ask.tool.kind.is_fixed else "after rounding to its graduation"
+        why = tr("as it is fixed") if ask.tool.kind.is_fixed else tr("after rounding to its graduation")
         said.append(f"{percent(off, 1, sign=True)} {why}")
     if found.gets is not None and there.deviation is not None and (known := known_of(ask)) is not None:
-        said.append(f"by its {known.by}: {percent(there.deviation, 1, sign=True)} there")
+        said.append(tr("by its {by}: {deviation} there", by=known.by, deviation=percent(there.deviation, 1, sign=True)))
         worth = there.expanded_uncertainty or 0.0
         spread = ask.unit.from_si(worth * found.gets)
         places = uncertainty_decimals(spread)
@@ -87,9 +125,11 @@ def beneath(found: Answer) -> str:
         said.append(f"{expected} ± {fixed(spread, places)}{THIN}{ask.unit.symbol} (W {percent(worth, 1)})")
     elif (known := known_of(ask)) is not None:
         at = ", ".join(number(ask.tool.unit.from_si(p.setting)) for p in known.points) if ask.tool is not None else ""
-        said.append(f"its {known.by} tested {at}: nothing is extrapolated, and nothing can be promised")
+        said.append(
+            tr("its {by} tested {at}: nothing is extrapolated, and nothing can be promised", by=known.by, at=at)
+        )
     elif ask.tool is not None:
-        said.append("as it reads" if ask.known is not None else "as it reads: nothing is known of its error")
+        said.append(tr("as it reads") if ask.known is not None else tr("as it reads: nothing is known of its error"))
     said += _read_words(ask, found.setting)
     return " · ".join(words for words in said if words)
 
@@ -106,7 +146,7 @@ def _read_words(ask: Ask, setting: float) -> list[str]:
         on = scales(setting, tool.main_graduation)
         fine = decimals_for(own.from_si(tool.kind.resolution)) if tool.kind.resolution else 1
         main = number(own.from_si(on.main))
-        said.append(f"main scale {main}, fine scale {fixed(own.from_si(on.fine), fine)}")
+        said.append(tr("main scale {main}, fine scale {from_si}", main=main, from_si=fixed(own.from_si(on.fine), fine)))
     return said
 
 
@@ -115,16 +155,16 @@ def formulas(found: Answer) -> tuple[str, ...]:
     ask, f, exact, said = found.ask, found.factor, found.exact, []
     length, hand = ask.length, ask.hand or ask.length
     if ask.corrects:
-        said.append("f = 1: the tool corrects for the adapter itself, and is never corrected twice")
+        said.append(tr("f = 1: the tool corrects for the adapter itself, and is never corrected twice"))
     elif (ask.fitted or ask.hand is not None or head_of(ask) is not None) and length is not None and hand is not None:
         parts = [f"{number(one.length * 1000)}·cos {fixed(math.degrees(one.angle_rad), 0)}°" for one in ask.fitted]
         if (head := head_of(ask)) is not None:
-            parts.append(f"{number(head.reach * 1000)} (head)")
+            parts.append(tr("{reach} (head)", reach=number(head.reach * 1000)))
         reach = math.fsum([*(one.adapter.reach for one in ask.fitted), head.reach if head is not None else 0.0])
         pivot = ask.tool.pivot if ask.tool is not None else 0.0
         ell, h, p, e = (number(x * 1000) for x in (length, hand, pivot, reach))
         if parts:
-            said.append(f"E = Σ e·cos φ = {' + '.join(parts)} = {e} mm")
+            said.append(tr("E = Σ e·cos φ = {list} = {e} mm", list=" + ".join(parts), e=e))
         if pivot:
             said.append(
                 f"f = (L − p)/L · (h + E)/(h − p) = ({ell} − {p})/{ell} · ({h} + {e})/({h} − {p}) = {fixed(f, 5)}"
@@ -141,7 +181,12 @@ def formulas(found: Answer) -> tuple[str, ...]:
         said.append(f"X = T/f·(1 + a) = {t}/{fixed(f, 5)}·(1 {a[0]} {a[1:]}) = {x} {own.symbol}")
     elif known is not None and ask.tool is not None and not ask.tool.kind.is_fixed:
         said.append(
-            f"X ≈ T/f·(1 + a) = {x} {own.symbol}, with a from the tested setting nearest to it; nothing was measured there"
+            tr(
+                "X ≈ T/f·(1 + a) = {x} {symbol}, with a from the tested setting nearest to it; nothing was "
+                "measured there",
+                x=x,
+                symbol=own.symbol,
+            )
         )
     else:
         said.append(f"X = T/f = {t}/{fixed(f, 5)} = {x} {own.symbol}")
@@ -152,7 +197,16 @@ def formulas(found: Answer) -> tuple[str, ...]:
     divided = f"/(1 {a[0]} {a[1:]})" if there.deviation else ""
     gets = quantity(found.gets, ask.unit)
     unless = f" {own.symbol}" if own is not ask.unit else ""
-    said.append(f"the joint gets X/(1 + a)·f = {s}{divided}·{fixed(f, 5)}{unless} = {gets}")
+    said.append(
+        tr(
+            "the joint gets X/(1 + a)·f = {s}{divided}·{f}{unless} = {gets}",
+            s=s,
+            divided=divided,
+            f=fixed(f, 5),
+            unless=unless,
+            gets=gets,
+        )
+    )
     return tuple(said)
 
 
@@ -161,26 +215,39 @@ def cautions(ask: Ask) -> tuple[str, ...]:
     said = []
     for one in ask.fitted:
         if one.of is not None and one.of.rating is not None and ask.wanted > one.of.rating * (1 + 1e-9):
-            said.append(f"{one.of.number} may bear {quantity(one.of.rating, N_M)}: it must not be used for this.")
+            said.append(
+                tr(
+                    "{number} may bear {rating}: it must not be used for this.",
+                    number=one.of.number,
+                    rating=quantity(one.of.rating, N_M),
+                )
+            )
         if one.of is not None and one.of.gives:
-            said.append(f"{one.of.number} has a joint with give: it does not pass the set torque on.")
+            said.append(tr("{number} has a joint with give: it does not pass the set torque on.", number=one.of.number))
     if ask.fitted and not ask.corrects:
         near = next((one for one in ask.fitted if abs(abs(one.angle_rad) - SQUARE) <= NEAR_SQUARE), None)
         if near is not None and (hand := ask.hand or ask.length):
             line = math.acos(-near.length / (2 * hand))
             less = near.length**2 / (2 * hand**2)
             said.append(
-                f"Square means 90° to the handle. At {fixed(math.degrees(line), 1)}° the straight line from hand to bolt is "
-                f"as long as the lever, yet the joint gets {percent(less, 1)} less."
+                tr(
+                    "Square means 90° to the handle. At {degrees}° the straight line from hand to bolt is as long "
+                    "as the lever, yet the joint gets {less} less.",
+                    degrees=fixed(math.degrees(line), 1),
+                    less=percent(less, 1),
+                )
             )
         elif any(abs(one.angle_rad) > SQUARE for one in ask.fitted):
-            said.append("Past 90° the adapter shortens the lever: the tool is set higher than the joint gets.")
-        said.append("A second hand under the adapter keeps it square on the fastener.")
+            said.append(tr("Past 90° the adapter shortens the lever: the tool is set higher than the joint gets."))
+        said.append(tr("A second hand under the adapter keeps it square on the fastener."))
     if ask.tool is not None and ask.tool.corrects_adapter and not ask.entered and ask.fitted:
         said.append(
-            f"{ask.tool.number} can correct for the length itself: leave its entry at nothing, or say that it is entered."
+            tr(
+                "{number} can correct for the length itself: leave its entry at nothing, or say that it is entered.",
+                number=ask.tool.number,
+            )
         )
-    said.append("Never lengthen the handle with a pipe. The joint's maker rules.")
+    said.append(tr("Never lengthen the handle with a pipe. The joint's maker rules."))
     return tuple(said)
 
 
@@ -191,14 +258,14 @@ def torque_figure(torque: float, unit: Unit) -> str:
 
 def habit_words(ask: Ask, habit: Habit) -> str:
     """What stands under a habit: what is set, how far off the joint then is, and what that takes of its band."""
-    said = [f"set {set_words(ask.tool, habit.set, ask.unit)}"]
+    said = [tr("set {set_words}", set_words=set_words(ask.tool, habit.set, ask.unit))]
     if not habit.measured and habit.basis is not HabitBasis.AS_IT_READS:
-        said[0] += ", as it reads"
+        said[0] += tr(", as it reads")
     if abs(habit.off) < 5e-4:
-        return f"{said[0]}: {habit.basis}"
+        return f"{said[0]}: {tr(habit.basis)}"
     said.append(percent(habit.off, 1, sign=True))
     if habit.taken is not None:
-        said.append(f"{percent(habit.taken, 0)} of its room")
+        said.append(tr("{taken} of its room", taken=percent(habit.taken, 0)))
     return ", ".join(said)
 
 
@@ -209,7 +276,9 @@ def spanner_words(ask: Ask) -> str:
     hand = ask.hand or ask.length
     reach = hand + math.fsum(one.adapter.reach for one in ask.fitted)
     force = force_at(ask.wanted, reach)
-    return (
-        f"Without a torque tool: a plain spanner pulled square at {quantity(reach, MILLIMETRE)} with "
-        f"{quantity(force, NEWTON, 0)} ({quantity(force, KGF, 1)} on a hanging scale)."
+    return tr(
+        "Without a torque tool: a plain spanner pulled square at {reach} with {force} ({force_2} on a hanging scale).",
+        reach=quantity(reach, MILLIMETRE),
+        force=quantity(force, NEWTON, 0),
+        force_2=quantity(force, KGF, 1),
     )

@@ -7,6 +7,7 @@ from collections.abc import Sequence
 from sqlalchemy.orm import Session
 
 from reckoner.core.jobs import WANTED, JobStep, StepKind
+from reckoner.core.translation import tr
 from reckoner.shop.acts import Act, ShopRefused
 from reckoner.shop.using.working import enter_measured, opened
 from reckoner.shop.using.works import WorkState
@@ -38,13 +39,17 @@ def take(session: Session, looked_at: WorkState, values: Sequence[tuple[int, flo
     """
     state = opened(session, looked_at.id)
     if len(state.entries) != len(looked_at.entries):
-        raise ShopRefused("The job went on meanwhile. Look at what is there now, and take the rest then.")
+        raise ShopRefused(tr("The job went on meanwhile. Look at what is there now, and take the rest then."))
     fasteners, there = open_ones(state), state.stand.next
     if not fasteners or there is None:
-        raise ShopRefused("The pass at hand takes no torques from a file.")
+        raise ShopRefused(tr("The pass at hand takes no torques from a file."))
     for (line, value), fastener in zip(values, fasteners, strict=False):
         try:
-            state = enter_measured(session, state.id, there.step, fastener, act, value, f"stored, line {line}")
+            state = enter_measured(
+                session, state.id, there.step, fastener, act, value, tr("stored, line {line}", line=line)
+            )
         except ShopRefused as refusal:
-            raise ShopRefused(f"Line {line}: {refusal} Nothing of the file was taken.") from None
+            raise ShopRefused(
+                tr("Line {line}: {refusal} Nothing of the file was taken.", line=line, refusal=refusal)
+            ) from None
     return state

@@ -18,6 +18,7 @@ from reckoner.core.due import add_months
 from reckoner.core.kinds import Direction
 from reckoner.core.printing import number, percent, quantity
 from reckoner.core.states import State
+from reckoner.core.translation import tr
 from reckoner.shop.acts import Act, FieldRefused, ShopRefused, note
 from reckoner.shop.happening import record_event, take_place
 from reckoner.shop.projection import update_projection
@@ -49,11 +50,13 @@ def send(
     require_here(session, act)
     laboratory = " ".join(laboratory.split())
     if not laboratory:
-        raise ShopRefused("Say to which laboratory.")
+        raise ShopRefused(tr("Say to which laboratory."))
     if not tool_ids:
-        raise ShopRefused("Scan or choose a tool first.")
+        raise ShopRefused(tr("Scan or choose a tool first."))
     if expected is not None and expected < act.at.date():
-        raise ShopRefused(f"{day_words(expected)} has gone already; it is expected today or later.")
+        raise ShopRefused(
+            tr("{expected} has gone already; it is expected today or later.", expected=day_words(expected))
+        )
     numbers = []
     for tool_id in dict.fromkeys(tool_ids):
         found = card(reader_of(session), tool_id)
@@ -66,22 +69,22 @@ def send(
                 event_id=event.id, fee=fee, freight=freight, check_run_id=_check_before(session, tool_id, act.at.date())
             )
         )
-        note(session, act, "sent to a laboratory", found.tool.number, to=laboratory, expected=expected or "")
+        note(session, act, tr("sent to a laboratory"), found.tool.number, to=laboratory, expected=expected or "")
         numbers.append(found.tool.number)
-    until = f", expected on {short_day(expected)}" if expected is not None else ""
-    return f"{', '.join(numbers)} sent to {laboratory}{until}."
+    until = tr(", expected on {expected}", expected=short_day(expected)) if expected is not None else ""
+    return tr("{list} sent to {laboratory}{until}.", list=", ".join(numbers), laboratory=laboratory, until=until)
 
 
 def _why_not_sent(session: Session, found: ToolCard) -> str:
     number, standing = found.tool.number, found.standing
     if standing.retired:
-        return f"{number} is retired."
+        return tr("{number} is retired.", number=number)
     if standing.kept:
-        return f"{number} is kept as evidence: {standing.kept}. It stays as it is."
+        return tr("{number} is kept as evidence: {kept}. It stays as it is.", number=number, kept=standing.kept)
     if standing.away is not None:
-        return f"{number} is away already, at {standing.away.to}."
+        return tr("{number} is away already, at {to}.", number=number, to=standing.away.to)
     if standing.loan is not None:
-        return f"{number} is lent to {standing.loan.to}; take it back first."
+        return tr("{number} is lent to {to}; take it back first.", number=number, to=standing.loan.to)
     return on_the_bench(reader_of(session), found)
 
 
@@ -104,11 +107,15 @@ def come_back(session: Session, tool_id: int, act: Act, words: str = "") -> str:
     found = card(reader_of(session), tool_id)
     away = found.standing.away
     if away is None:
-        raise ShopRefused(f"{found.tool.number} is not away; there is nothing to take back.")
-    record_event(session, tool_id, EventKind.CAME_BACK, " ".join(words.split()) or f"from {away.to}", act)
-    note(session, act, "back from a laboratory", found.tool.number, **{"from": away.to})
+        raise ShopRefused(tr("{number} is not away; there is nothing to take back.", number=found.tool.number))
+    record_event(session, tool_id, EventKind.CAME_BACK, " ".join(words.split()) or tr("from {to}", to=away.to), act)
+    note(session, act, tr("back from a laboratory"), found.tool.number, **{"from": away.to})
     number = found.tool.number
-    return f"{number} is back from {away.to}. Enter its certificate, or check it here: how it came back is not known."
+    return tr(
+        "{number} is back from {to}. Enter its certificate, or check it here: how it came back is not known.",
+        number=number,
+        to=away.to,
+    )
 
 
 # Its certificate
@@ -191,19 +198,24 @@ def enter_certificate(session: Session, tool_id: int, draft: OutsideDraft, act: 
     session.flush()
     update_projection(session, tool_id, act.person_id)
     worst = max(left, key=lambda p: abs(p.deviation) / limits[p.target])
-    told = f"{percent(worst.deviation, 1, sign=True)} at {quantity(worst.target, facts.unit)}, {state.words}"
+    told = tr(
+        "{deviation} at {target}, {words}",
+        deviation=percent(worst.deviation, 1, sign=True),
+        target=quantity(worst.target, facts.unit),
+        words=state.words,
+    )
     if state not in ACCEPTED:
         record_event(session, tool_id, EventKind.HELD, f"{draft.laboratory} {draft.number}: {told}", act)
     note(
         session,
         act,
-        "entered a certificate",
+        tr("entered a certificate"),
         tool.number,
         number=draft.number,
         laboratory=draft.laboratory,
         state=state,
     )
-    until = f"; due again on {day_words(due)}" if state in ACCEPTED else "; it is held"
+    until = tr("; due again on {due}", due=day_words(due)) if state in ACCEPTED else tr("; it is held")
     return CertificateEntered(row.id, state, f"{tool.number}: {told}{until}.")
 
 
@@ -212,29 +224,38 @@ ACCEPTED = (State.INSIDE, State.INSIDE_NEAR)
 
 def _refuse_draft(session: Session, tool: Tool, draft: OutsideDraft, today: date) -> None:
     if not draft.number.strip():
-        raise FieldRefused("number", "Give the certificate's number; it is asked for later.")
+        raise FieldRefused("number", tr("Give the certificate's number; it is asked for later."))
     if not draft.laboratory.strip():
-        raise FieldRefused("laboratory", "Say which laboratory gave it.")
+        raise FieldRefused("laboratory", tr("Say which laboratory gave it."))
     if draft.issued > today:
-        raise FieldRefused("issued", f"{day_words(draft.issued)} is yet to come; a certificate is of today or before.")
+        raise FieldRefused(
+            "issued",
+            tr("{issued} is yet to come; a certificate is of today or before.", issued=day_words(draft.issued)),
+        )
     if draft.due is not None and draft.due <= draft.issued:
-        raise FieldRefused("due", "It would be due before it was issued.")
+        raise FieldRefused("due", tr("It would be due before it was issued."))
     if not draft.points:
-        raise FieldRefused("points", "Give its points, a line each: torque, error, W.")
+        raise FieldRefused("points", tr("Give its points, a line each: torque, error, W."))
     for p in draft.points:
         if not 0 < p.target <= tool.model.maximum * 1.3:
-            raise FieldRefused("points", f"{quantity(p.target, tool_facts(tool).unit)} is beyond what this tool does.")
+            raise FieldRefused(
+                "points",
+                tr("{target} is beyond what this tool does.", target=quantity(p.target, tool_facts(tool).unit)),
+            )
         if abs(p.deviation) >= 1 or not 0 <= p.expanded_uncertainty < 1:
-            raise FieldRefused("points", "A deviation and its W are parts of the torque: write them in percent.")
+            raise FieldRefused("points", tr("A deviation and its W are parts of the torque: write them in percent."))
     if len(draft.file) > LARGEST:
-        raise FieldRefused("file", f"The file is larger than {LARGEST // 1_000_000} MB.")
+        raise FieldRefused("file", tr("The file is larger than {largest} MB.", largest=LARGEST // 1000000))
     same = select(OutsideResult.id).where(
         OutsideResult.tool_id == tool.id,
         OutsideResult.number == draft.number.strip(),
         OutsideResult.laboratory == draft.laboratory.strip(),
     )
     if session.scalar(same) is not None:
-        raise FieldRefused("number", f"{draft.laboratory} {draft.number} is in its history already.")
+        raise FieldRefused(
+            "number",
+            tr("{laboratory} {number} is in its history already.", laboratory=draft.laboratory, number=draft.number),
+        )
 
 
 def _kept(session: Session, data: bytes) -> str:
@@ -274,20 +295,29 @@ def came_back_as(reader: Reader, tool_id: int) -> str:
     if trip is None:
         return ""
     if trip.check_run_id is None:
-        return f"How it left for {trip.note} is not known: it was not checked in the {RECENT} days before."
+        return tr(
+            "How it left for {note} is not known: it was not checked in the {recent} days before.",
+            note=trip.note,
+            recent=RECENT,
+        )
     after = reader.value(_AFTER, tool=tool_id, after=trip.sequence)
     if after is None:
-        return "How it came back is not known yet: check it here."
+        return tr("How it came back is not known yet: check it here.")
     left, back = _points(reader, trip.check_run_id, last=True), _points(reader, int(after), last=False)
     both = sorted(set(left) & set(back))
     if not both:
-        return "The checks before and after have no point in common; nothing can be said."
+        return tr("The checks before and after have no point in common; nothing can be said.")
     worst = max(both, key=lambda p: abs(back[p][0] - left[p][0]) / _worth(left[p][1], back[p][1]))
     difference, worth = back[worst][0] - left[worst][0], _worth(left[worst][1], back[worst][1])
-    words = f"{percent(difference, 2, sign=True)} at {number(worst[1])}\u202fN·m, ±{percent(worth, 2)}"
+    words = tr(
+        "{difference} at {worst}\u202fN·m, ±{worth}",
+        difference=percent(difference, 2, sign=True),
+        worst=number(worst[1]),
+        worth=percent(worth, 2),
+    )
     if abs(difference) > worth:
-        return f"It came back different from how it left: {words}."
-    return f"It came back as it left, as far as can be told: {words}."
+        return tr("It came back different from how it left: {words}.", words=words)
+    return tr("It came back as it left, as far as can be told: {words}.", words=words)
 
 
 def _worth(one: float, other: float) -> float:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from reckoner.core.printing import fixed, percent
+from reckoner.core.translation import tr
 from reckoner.core.upkeep import Figures, Yearly, yearly
 from reckoner.store.reader import Reader
 
@@ -68,9 +69,14 @@ def upkeep(reader: Reader) -> tuple[Upkeep, ...]:
             months=months.get(row.id, 12.0),
             failing=failing,
         )
-        told = f"every {fixed(figures.months, 0)} months"
+        told = tr("every {months} months", months=fixed(figures.months, 0))
         if tried is not None and tried.runs:
-            told += f"; {tried.failed} of {tried.runs} full runs here found it outside ({percent(failing, 0)})"
+            told += tr(
+                "; {failed} of {runs} full runs here found it outside ({failing})",
+                failed=tried.failed,
+                runs=tried.runs,
+                failing=percent(failing, 0),
+            )
         name = f"{row.maker} {row.name}".strip()
         currency = shop.currency if shop is not None else ""
         found.append(Upkeep(row.id, name, row.tools, figures, yearly(figures), currency, told))

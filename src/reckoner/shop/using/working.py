@@ -15,7 +15,9 @@ from sqlalchemy.orm import Session
 from reckoner.core.errors import InputRefused
 from reckoner.core.jobcard import JobCard
 from reckoner.core.jobs import VALUES, WANTED, Entered
+from reckoner.core.printing import enumerated
 from reckoner.core.setting import Band
+from reckoner.core.translation import tr
 from reckoner.shop.acts import Act, ShopRefused, note
 from reckoner.shop.changes import ChangeKind, changed
 from reckoner.shop.register.cards import ToolCard
@@ -59,7 +61,7 @@ def _setting(
     today: date,
 ) -> StageSetting:
     if found is None:
-        return StageSetting(number, why_not=f"No single tool is called “{number}”.")
+        return StageSetting(number, why_not=tr("No single tool is called “{number}”.", number=number))
     try:
         fitted = tuple(read_fitted(text, shelf) for text in on)
         got = _answer(card, share, found, known, fitted)
@@ -67,9 +69,9 @@ def _setting(
         return StageSetting(found.tool.number, why_not=f"{found.tool.number}: {refusal}")
     from reckoner.shop.using.settingwords import sentence, set_words
 
-    adapter = " and ".join(one.words for one in fitted)
+    adapter = enumerated([one.words for one in fitted])
     why = unfit(found, today) or (sentence(got) if got.out_of_range else "")
-    words = set_words(found.tool, got.setting, card.unit) + ("" if got.promises else ", not measured there")
+    words = set_words(found.tool, got.setting, card.unit) + ("" if got.promises else tr(", not measured there"))
     return StageSetting(found.tool.number, got.setting, words, got.factor, adapter, why)
 
 
@@ -112,7 +114,7 @@ def begin(session: Session, card: JobCard, act: Act, card_id: int | None = None)
     settings = settings_of(reader_of(session), card, act.at.date())
     bad = next((s.why_not for s in settings if s.why_not), "") or _running_tool(session, card, act.at.date())
     if bad:
-        raise ShopRefused(f"{bad} Choose another tool on the card.")
+        raise ShopRefused(tr("{bad} Choose another tool on the card.", bad=bad))
     document = {"card": json.loads(written(card)), "settings": [vars(s) for s in settings]}
     row = JobWork(
         card_id=card_id,
@@ -124,7 +126,7 @@ def begin(session: Session, card: JobCard, act: Act, card_id: int | None = None)
     )
     session.add(row)
     session.flush()
-    note(session, act, "began a job", card.number, work=row.id)
+    note(session, act, tr("began a job"), card.number, work=row.id)
     changed(session, ChangeKind.JOBS, row.id, act.person_id)
     return row.id
 
@@ -137,7 +139,7 @@ def _running_tool(session: Session, card: JobCard, today: date) -> str:
     if found is None:
         return not_one(card.running_tool, many)
     if found.tool.kind.is_setting:
-        return f"{found.tool.number} shows nothing; a running torque is read off a tool that does."
+        return tr("{number} shows nothing; a running torque is read off a tool that does.", number=found.tool.number)
     return unfit(found, today)
 
 
@@ -155,13 +157,13 @@ def enter(
     require_here(session, act)
     state = opened(session, work_id)
     if not (0 <= step < len(state.steps) and 1 <= fastener <= state.card.plan.fasteners.count):
-        raise ShopRefused("The card has no such fastener or pass; look at it again.")
+        raise ShopRefused(tr("The card has no such fastener or pass; look at it again."))
     if value is not None and not 0 < value < 1e6:
-        raise ShopRefused("A torque has to be more than nothing; leave it empty where it is below the first mark.")
+        raise ShopRefused(tr("A torque has to be more than nothing; leave it empty where it is below the first mark."))
     if value is None and kind in VALUES:
-        raise ShopRefused("Type the torque that was measured.")
+        raise ShopRefused(tr("Type the torque that was measured."))
     if kind is Entered.KEPT and not words.strip():
-        raise ShopRefused("Say in a few words why it stays as it is; the record will say so.")
+        raise ShopRefused(tr("Say in a few words why it stays as it is; the record will say so."))
     session.add(
         JobEntry(
             work_id=work_id,
@@ -196,7 +198,7 @@ def strike_last(session: Session, work_id: int, act: Act) -> WorkState:
     require_here(session, act)
     state = opened(session, work_id)
     if not state.stand.counted:
-        raise ShopRefused("Nothing was entered yet that could be struck.")
+        raise ShopRefused(tr("Nothing was entered yet that could be struck."))
     last = max(state.stand.counted, key=lambda entry: entry.id)
     session.add(
         JobEntry(
@@ -220,9 +222,11 @@ def sign(session: Session, work_id: int, act: Act, words: str = "") -> WorkState
     require(session, act, Right.SIGN)
     state = opened(session, work_id)
     if state.stand.asked:
-        raise ShopRefused(f"{question_words(state, state.stand.asked[0])} It is signed after that.")
+        raise ShopRefused(
+            tr("{question_words} It is signed after that.", question_words=question_words(state, state.stand.asked[0]))
+        )
     if state.stand.next is not None:
-        raise ShopRefused(f"It cannot be signed yet: {state.stand.of - state.stand.done} entries are open.")
+        raise ShopRefused(tr("It cannot be signed yet: {of} entries are open.", of=state.stand.of - state.stand.done))
     return _close(session, work_id, act, words, done=True)
 
 
@@ -231,7 +235,7 @@ def give_up(session: Session, work_id: int, act: Act, words: str) -> WorkState:
     require_here(session, act)
     opened(session, work_id)
     if not words.strip():
-        raise ShopRefused("Say in a few words why it ends here.")
+        raise ShopRefused(tr("Say in a few words why it ends here."))
     return _close(session, work_id, act, words, done=False)
 
 
@@ -239,7 +243,7 @@ def _close(session: Session, work_id: int, act: Act, words: str, *, done: bool) 
     session.add(JobClose(work_id=work_id, at=act.at, person_id=act.person_id, done=done, note=" ".join(words.split())))
     session.flush()
     state = work(session, work_id)
-    note(session, act, "signed a job" if done else "gave a job up", state.number, work=work_id, note=words)
+    note(session, act, tr("signed a job") if done else tr("gave a job up"), state.number, work=work_id, note=words)
     changed(session, ChangeKind.JOBS, work_id, act.person_id)
     return state
 
@@ -248,7 +252,7 @@ def opened(session: Session, work_id: int) -> WorkState:
     """An open work. Raises ShopRefused for one that is over."""
     state = work(session, work_id)
     if state.closed:
-        raise ShopRefused(f"This job is over: {state.closed}.")
+        raise ShopRefused(tr("This job is over: {closed}.", closed=state.closed))
     return state
 
 

@@ -29,6 +29,7 @@ from reckoner.core.jobs import (
 )
 from reckoner.core.printing import percent, quantity, span
 from reckoner.core.setting import Band
+from reckoner.core.translation import tr
 from reckoner.core.units import DEGREE
 from reckoner.shop.acts import ShopRefused
 from reckoner.shop.using.reviewing import Use
@@ -101,25 +102,29 @@ def over_words(state: WorkState) -> str:
     """What is to be done with one past its band, as its maker says."""
     match state.card.plan.over:
         case Over.SLACKEN:
-            return "slacken it and tighten it again, as its maker says"
+            return tr("slacken it and tighten it again, as its maker says")
         case Over.REPLACE:
-            return "replace it, as its maker says"
+            return tr("replace it, as its maker says")
         case Over.ASK:
-            return "slacken it or replace it, as the joint's maker says"
+            return tr("slacken it or replace it, as the joint's maker says")
 
 
 def question_words(state: WorkState, question: JobQuestion) -> str:
     """What is asked of a value past its band."""
     entry, name = question.entry, state.name(question.entry.fastener)
-    lead = f"{name}, {entry.kind.value}: {entry_words(state, entry)}."
+    lead = f"{name}, {tr(entry.kind)}: {entry_words(state, entry)}."
     match question.past:
         case Past.TOO_HIGH:
-            return f"{lead} It went past the band: {over_words(state)}."
+            return tr("{lead} It went past the band: {over_words}.", lead=lead, over_words=over_words(state))
         case Past.TOO_LOW:
-            return f"{lead} Tighten it on and measure it again, or say why it stays."
+            return tr("{lead} Tighten it on and measure it again, or say why it stays.", lead=lead)
         case Past.RUNNING:
             allowed = running_band(state.card)
-            return f"{lead} It allows {allowed}. Strike it if misread; replace what is worn, or say why it stays."
+            return tr(
+                "{lead} It allows {allowed}. Strike it if misread; replace what is worn, or say why it stays.",
+                lead=lead,
+                allowed=allowed,
+            )
 
 
 def answers(state: WorkState, past: Past) -> tuple[Entered, ...]:
@@ -146,7 +151,7 @@ def read_work(reader: Reader, work_id: int) -> WorkState:
     """The same, from a reader. Raises ShopRefused."""
     row = reader.row(f"{_WORK} WHERE w.id = :work", work=work_id)
     if row is None:
-        raise ShopRefused("There is no such job.")
+        raise ShopRefused(tr("There is no such job."))
     card, settings = _document(unfolded(row.document))
     entries = tuple(
         JobEntryFacts(
@@ -159,8 +164,10 @@ def read_work(reader: Reader, work_id: int) -> WorkState:
     )
     closed = ""
     if row.closed_at:
-        how = "signed" if row.done else "given up"
-        closed = f"{how} on {day_words(day_at(row.closed_at))} by {row.closer}"
+        how = tr("signed") if row.done else tr("given up")
+        closed = tr(
+            "{how} on {day_at} by {closer}", how=how, day_at=day_words(day_at(row.closed_at)), closer=row.closer
+        )
         closed += f": {row.note}" if row.note else ""
     return WorkState(
         id=row.id,
@@ -216,9 +223,9 @@ def entry_words(state: WorkState, entry: Entry) -> str:
     own unit; a tightened one with its deviation from the aim. "Below the first mark" where it has none."""
     card, value = state.card, entry.value
     if value is None:
-        return "below the first mark"
+        return tr("below the first mark")
     past = past_of(card.plan, state.steps[entry.step], entry)
-    where = "" if past is None else f", {past.value}" if past is not Past.RUNNING else ", outside its band"
+    where = "" if past is None else f", {tr(past)}" if past is not Past.RUNNING else tr(", outside its band")
     if entry.kind in RUNNING_VALUES:
         return f"{quantity(value, card.running_unit)}{where}"
     return f"{quantity(value, card.unit)} ({percent(off_aim(card.plan, value), 1, sign=True)}{where})"
@@ -229,7 +236,7 @@ def running_band(card: JobCard) -> str:
     band = card.plan.running
     if band is None:
         return ""
-    with_ = f", with {card.running_tool}" if card.running_tool else ""
+    with_ = tr(", with {running_tool}", running_tool=card.running_tool) if card.running_tool else ""
     return f"{span(band.low, band.high, card.running_unit)}{with_}"
 
 
@@ -237,28 +244,46 @@ def next_words(state: WorkState, there: Next) -> str:
     """The one thing to do now."""
     step, name = state.steps[there.step], state.name(there.fastener)
     setting = state.setting_at(step)
-    on = f" with {setting.tool} set to {setting.words}" if setting is not None and setting.tool else ""
+    on = (
+        tr(" with {tool} set to {words}", tool=setting.tool, words=setting.words)
+        if setting is not None and setting.tool
+        else ""
+    )
     unit = state.card.unit
     match step.kind:
         case StepKind.NEW_BOLT:
-            return f"Put a new bolt in at {name}."
+            return tr("Put a new bolt in at {name}.", name=name)
         case StepKind.RUNNING:
-            return f"Measure the running torque at {name}: {there.kind.value}. Its band: {running_band(state.card)}."
+            return tr(
+                "Measure the running torque at {name}: {value}. Its band: {running_band}.",
+                name=name,
+                value=tr(there.kind),
+                running_band=running_band(state.card),
+            )
         case StepKind.TIGHTEN:
             torque = quantity(step.torque or 0.0, unit)
-            return f"Tighten {name}{on}: {torque} ({percent(step.share, 0)})."
+            return tr(
+                "Tighten {name}{on}: {torque} ({share}).", name=name, on=on, torque=torque, share=percent(step.share, 0)
+            )
         case StepKind.LAST:
-            return f"Go over {name} once more{on}: {quantity(step.torque or 0.0, unit)}."
+            return tr(
+                "Go over {name} once more{on}: {torque}.", name=name, on=on, torque=quantity(step.torque or 0.0, unit)
+            )
         case StepKind.ANGLE:
-            marks = f": {state.card.marks}" if state.card.marks else " by its marks"
+            marks = f": {state.card.marks}" if state.card.marks else tr(" by its marks")
             turned = quantity(state.card.plan.angle or 0.0, DEGREE)
-            return f"Turn {name} on by {turned}{marks}."
+            return tr("Turn {name} on by {turned}{marks}.", name=name, turned=turned, marks=marks)
         case StepKind.LOCK:
             before = there.kind is Entered.BEFORE_LOCK
-            when = "before its nut is locked" if before else "again, now that it is locked"
-            return f"Measure {name} {when}. Its band: {span(*_ends(state.card.plan.band), unit)}."
+            when = tr("before its nut is locked") if before else tr("again, now that it is locked")
+            return tr(
+                "Measure {name} {when}. Its band: {ends}.",
+                name=name,
+                when=when,
+                ends=span(*_ends(state.card.plan.band), unit),
+            )
         case StepKind.MEASURE:
-            return f"Measure {name}. Its band: {span(*_ends(state.card.plan.band), unit)}."
+            return tr("Measure {name}. Its band: {ends}.", name=name, ends=span(*_ends(state.card.plan.band), unit))
 
 
 def _ends(band: Band) -> tuple[float, float]:
@@ -279,7 +304,7 @@ def uses_in(number: str, document: Mapping[str, Any], title: str, by: str, on: d
                 on=on,
                 back=closed,
                 job=title,
-                joint=f"stage {stage + 1} of {len(settings)}" if len(settings) > 1 else "",
+                joint=tr("stage {stage} of {count}", stage=stage + 1, count=len(settings)) if len(settings) > 1 else "",
                 set=setting.set,
                 factor=setting.factor,
                 adapter=setting.adapter,

@@ -9,6 +9,7 @@ from PyQt6.QtWidgets import QCheckBox, QWidget
 from reckoner.core.entry import read_turn
 from reckoner.core.errors import InputRefused
 from reckoner.core.printing import THIN, fixed, number, quantity
+from reckoner.core.translation import tr
 from reckoner.core.units import N_M
 from reckoner.shop.procedures.base import Caution
 from reckoner.shop.runs import adjusting
@@ -25,21 +26,22 @@ from reckoner.ui.bench.screw import ScrewHead, TurnsLine, TurnsPlot, turn_words
 from reckoner.ui.bench.shownfield import ShownField
 from reckoner.ui.bench.striking import Striking
 from reckoner.ui.bench.traced import follow
-from reckoner.ui.layout import column, row, surface
+from reckoner.ui.layout import column, row, scrolling, surface
 from reckoner.ui.theme import Type
 from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.buttons import button
 from reckoner.ui.widgets.cautions import Cautions
 from reckoner.ui.widgets.entry import EntryField, torque_reader
+from reckoner.ui.widgets.flow import flow
 from reckoner.ui.widgets.text import label, tip
 from reckoner.ui.widgets.trace import LiveTrace
 from reckoner.ui.work import call
 
 STOPS = {
-    Stop.SETTLED: "Settled: what is left is less than the readings scatter. Lock it, and take as left.",
-    Stop.NEAR_ENOUGH: "Less than a sixteenth of a turn is left. Lock it, and take as left.",
-    Stop.NOT_CURABLE: "This screw cannot cure it. Lock it, take as left, hold it and send it away.",
-    Stop.USED_UP: "The maker's turns are used up. Lock it; it may have to be held and sent away.",
+    Stop.SETTLED: tr("Settled: what is left is less than the readings scatter. Lock it, and take as left."),
+    Stop.NEAR_ENOUGH: tr("Less than a sixteenth of a turn is left. Lock it, and take as left."),
+    Stop.NOT_CURABLE: tr("This screw cannot cure it. Lock it, take as left, hold it and send it away."),
+    Stop.USED_UP: tr("The maker's turns are used up. Lock it; it may have to be held and sent away."),
 }
 
 
@@ -67,20 +69,20 @@ class AdjustPanel(Panel):
         self.screw = ScrewHead(self.theme)
         self.plot = TurnsPlot(self.theme)
         self.trace = LiveTrace(self.theme)
-        self.turned = EntryField(self.theme, "Turned, in turns, clockwise +", _turn_reader, "such as ⅛, −1/4")
+        self.turned = EntryField(self.theme, tr("Turned, in turns, clockwise +"), _turn_reader, tr("such as ⅛, −1/4"))
         self.turned.given.connect(self._turn)
         self.turned.line.textChanged.connect(self._foretell)
-        self.typed = EntryField(self.theme, "Type a reading, then Enter", torque_reader(N_M))
+        self.typed = EntryField(self.theme, tr("Type a reading, then Enter"), torque_reader(N_M))
         self.typed.given.connect(self._typed)
         self.typed.awaits_number = True
         self.shown = ShownField(desk, self.typed)
         self.asks = Answering(desk)
         self.mind = Cautions(self.theme, (Caution.HANGING_WEIGHTS, Caution.LOADED_LEVER))
         self.striking = Striking(self.theme, desk.taker, self.typed)
-        self.locked = QCheckBox("Locked, and released once since")
+        self.locked = QCheckBox(tr("Locked, and released once since"))
         self.locked.setFont(self.theme.font(Type.STRONG))
         self.locked.toggled.connect(lambda _on: self.desk.offer())
-        self._stop = button(self.theme, "Adjust no further", self._finish)
+        self._stop = button(self.theme, tr("Adjust no further"), self._finish)
         self._advised: NextTurn | None = None
         self._build()
         desk.taker.told.connect(self._show_feedback)
@@ -92,23 +94,13 @@ class AdjustPanel(Panel):
         top.setStretch(0, 1)
         self._head.setLayout(top)
         entry = row(self.turned, self.typed, self.shown, gap=2)
-        upper = self._upper = surface(
-            column(
-                self._head,
-                self._whole,
-                self._choices,
-                self._where,
-                self._remaining,
-                entry,
-                self.striking,
-                gap=1,
-                margin=3,
-            )
-        )
+        told = QWidget()
+        told.setLayout(column(self._head, self._whole, self._choices, self._where, self._remaining, gap=1))
+        upper = self._upper = surface(column(scrolling(told, whole=True), entry, self.striking, gap=1, margin=3))
         seen = row(self.plot, self.trace, gap=2)
         seen.setStretch(0, 1)
         seen.setStretch(1, 1)
-        lower = self._progress = surface(column(seen, row(self.locked, 1, self._stop), gap=1, margin=2))
+        lower = self._progress = surface(column(seen, flow(self.locked, self._stop), gap=1, margin=2))
         self._rest = QWidget()
         layout = column(upper, self.asks, lower, self._rest, self.mind, gap=2)
         layout.setStretch(2, 1)
@@ -193,15 +185,17 @@ class AdjustPanel(Panel):
         if facts is None:
             return
         which = (
-            f"Turning it {facts.raises.words} raises the torque." if facts.raises else "Which way raises is not said."
+            tr("Turning it {words} raises the torque.", words=facts.raises.words)
+            if facts.raises
+            else tr("Which way raises is not said.")
         )
-        said = [f"The screw: {facts.where}. {which}"]
+        said = [tr("The screw: {where}. {which}", where=facts.where, which=which)]
         if facts.relieve:
-            said.append("Wind the scale back to its lowest mark before each turn.")
+            said.append(tr("Wind the scale back to its lowest mark before each turn."))
         if facts.lock:
-            said.append(f"Lock: {facts.lock}; lock it and re-check at the end.")
+            said.append(tr("Lock: {lock}; lock it and re-check at the end.", lock=facts.lock))
         if facts.most_turns is not None:
-            said.append(f"The maker allows {number(facts.most_turns)} turns in all.")
+            said.append(tr("The maker allows {most_turns} turns in all.", most_turns=number(facts.most_turns)))
         self._where.setText(" ".join(said))
 
     def _say_advice(self, run: RunState, state: AdjustingState, no_advice: str) -> None:
@@ -216,10 +210,12 @@ class AdjustPanel(Panel):
         if advised.stop is not None:
             self._advice.setText(STOPS[advised.stop])
         else:
-            sense = "clockwise" if advised.turn > 0 else "counter-clockwise"
-            self._advice.setText(f"Turn {turn_words(advised.turn)} {sense}, then read.")
+            sense = tr("clockwise") if advised.turn > 0 else tr("counter-clockwise")
+            self._advice.setText(
+                tr("Turn {turn_words} {sense}, then read.", turn_words=turn_words(advised.turn), sense=sense)
+            )
         below, above = (
-            f"{turn_words(turn)} would read {quantity(reading, unit, 2)}"
+            tr("{turn_words} would read {reading}", turn_words=turn_words(turn), reading=quantity(reading, unit, 2))
             for turn, reading in (
                 (advice.eighth_below, advice.reading_at_eighth_below),
                 (advice.eighth_above, advice.reading_at_eighth_above),
@@ -228,13 +224,22 @@ class AdjustPanel(Panel):
         exact = fixed(advice.next_turn, 3, sign=True)
         rate = fixed(unit.from_si(advice.rate_per_turn), 2, sign=True)
         here = settable(run.tool.kind, state.target, unit)
-        words = f"{rate}{THIN}{unit.symbol} a turn clockwise."
+        words = tr("{rate}{thin}{symbol} a turn clockwise.", rate=rate, thin=THIN, symbol=unit.symbol)
         if advised.whole is None or advised.turn * advice.next_turn > 0:  # never two ways to turn at once
-            words = f"For {here} alone: exact {exact}. {below}; {above}. {words}"
+            words = tr(
+                "For {here} alone: exact {exact}. {below}; {above}. {words}",
+                here=here,
+                exact=exact,
+                below=below,
+                above=above,
+                words=words,
+            )
         if advice.inconclusive:
-            words += " What was turned so far is lost in the scatter: a small turn, and several readings, tell more."
+            words += tr(
+                " What was turned so far is lost in the scatter: a small turn, and several readings, tell more."
+            )
         if advice.reversed:
-            words += " This screw turns the other way than the register says; the advice goes by what was read."
+            words += tr(" This screw turns the other way than the register says; the advice goes by what was read.")
         self._choices.setText(words)
         self._advice.setToolTip(tip(words))
 
@@ -273,10 +278,10 @@ class AdjustPanel(Panel):
         state, advised = run.adjusting, self._advised
         turned = len(state.steps) > 1
         if self.locked.isChecked():
-            why_not = "" if turned else "Nothing was turned yet."
-            return Action("Take as left", self._finish, allowed=turned, why_not=why_not)
+            why_not = "" if turned else tr("Nothing was turned yet.")
+            return Action(tr("Take as left"), self._finish, allowed=turned, why_not=why_not)
         if self.turned.text.strip():
-            return Action("Log this turn", self.turned.line.returnPressed.emit)
+            return Action(tr("Log this turn"), self.turned.line.returnPressed.emit)
         if self.asking:
             return self.asks.action()
         if self.shown.awaited:
@@ -285,19 +290,25 @@ class AdjustPanel(Panel):
             if meter.simulated and meter.linked:
                 return HOLD_TO_PULL
             if meter.streams:
-                return Action("Waiting for a pull", self._enter_typed, allowed=bool(self.typed.text.strip()))
-            return Action("Take the reading", self._enter_typed)
+                return Action(tr("Waiting for a pull"), self._enter_typed, allowed=bool(self.typed.text.strip()))
+            return Action(tr("Take the reading"), self._enter_typed)
         if self.typed.text.strip():
-            return Action("Take the reading", self._enter_typed)
+            return Action(tr("Take the reading"), self._enter_typed)
         pulls = meter.simulated and meter.linked and turned
         if advised is None:
-            return Action("Log a turn", None, allowed=False, why_not="Type how far it was turned.", pulls=pulls)
+            return Action(tr("Log a turn"), None, allowed=False, why_not=tr("Type how far it was turned."), pulls=pulls)
         if advised.stop is not None:
             return Action(
-                "Tick that it is locked", None, allowed=False, why_not="Lock it, release once, and say so.", pulls=pulls
+                tr("Tick that it is locked"),
+                None,
+                allowed=False,
+                why_not=tr("Lock it, release once, and say so."),
+                pulls=pulls,
             )
         turn = advised.turn
-        return Action(f"I turned it {turn_words(turn)}", lambda: self._turn(turn), pulls=pulls)
+        return Action(
+            tr("I turned it {turn_words}", turn_words=turn_words(turn)), lambda: self._turn(turn), pulls=pulls
+        )
 
     def _enter_typed(self) -> None:
         if self.typed.text.strip():
@@ -362,4 +373,8 @@ class AdjustPanel(Panel):
 
 def _turn_reader(text: str) -> tuple[float, str]:
     value = read_turn(text)
-    return value, f"understood: {fixed(value, 3, sign=True)} turns {'clockwise' if value > 0 else 'counter-clockwise'}"
+    return value, tr(
+        "understood: {fixed} turns {which}",
+        fixed=fixed(value, 3, sign=True),
+        which=tr("clockwise") if value > 0 else tr("counter-clockwise"),
+    )

@@ -8,6 +8,7 @@ from PyQt6.QtWidgets import QWidget
 
 from reckoner.core.kinds import Mechanism
 from reckoner.core.printing import percent, quantity
+from reckoner.core.translation import tr
 from reckoner.core.units import MILLIMETRE, N_M
 from reckoner.meters.tries import SimulatedTries
 from reckoner.shop.hanging import HungAt, LeverFacts, hung_words, torque_words
@@ -32,9 +33,9 @@ from reckoner.ui.work import call
 
 CLICK_KEY, SILENT_KEY = "C", "S"
 
-DID = dict.fromkeys(Mechanism, "It clicked") | {
-    Mechanism.BREAK_OVER: "It broke over",
-    Mechanism.SLIP: "It slipped",
+DID = dict.fromkeys(Mechanism, tr("It clicked")) | {
+    Mechanism.BREAK_OVER: tr("It broke over"),
+    Mechanism.SLIP: tr("It slipped"),
 }
 """What a tool has done that did not stay silent."""
 
@@ -56,14 +57,18 @@ class Answering(QWidget):
         self.how = label(theme, "", Type.BODY, wrap=True)
         self.contradiction = label(theme, "", Type.STRONG, "fault", wrap=True)
         self.line = BracketLine(theme)
-        self.clicked = button(theme, f"It clicked   {CLICK_KEY}", lambda: self.answer(ObservationKind.CLICKED))
-        self.silent = button(theme, f"Silent   {SILENT_KEY}", lambda: self.answer(ObservationKind.SILENT))
+        self.clicked = button(
+            theme, tr("It clicked   {click_key}", click_key=CLICK_KEY), lambda: self.answer(ObservationKind.CLICKED)
+        )
+        self.silent = button(
+            theme, tr("Silent   {silent_key}", silent_key=SILENT_KEY), lambda: self.answer(ObservationKind.SILENT)
+        )
         for one in (self.clicked, self.silent):
             one.setMinimumHeight(7 * GRID)
             one.setFont(theme.font(Type.LEAD))
             one.setFocusPolicy(Qt.FocusPolicy.TabFocus)
-        self.touch = label(theme, "“It nearly clicked, a touch did it” is silent.", Type.CAPTION, "quiet")
-        self.typed = EntryField(theme, "The tool shows", torque_reader(N_M))
+        self.touch = label(theme, tr("“It nearly clicked, a touch did it” is silent."), Type.CAPTION, "quiet")
+        self.typed = EntryField(theme, tr("The tool shows"), torque_reader(N_M))
         self.typed.given.connect(self._value)
         self.typed.cap(28 * GRID)
         self.typed.awaits_number = True
@@ -102,7 +107,7 @@ class Answering(QWidget):
         self.typed.setVisible(not setting_tool)
         self.contradiction.setVisible(tries.contradicted)
         self.contradiction.setText(
-            "The last two answers contradict each other: both are left out, and it is tried anew."
+            tr("The last two answers contradict each other: both are left out, and it is tried anew.")
         )
         self.line.show_state(_bracket(run, series, lever, there, asked))
         self.update()
@@ -154,12 +159,14 @@ class Answering(QWidget):
         if run is None or run.current is None:
             return None
         if run.procedure.beyond(run) and self._end is None:
-            return Action("Nothing more to try", key="", allowed=False, why_not=self.how.text())
+            return Action(tr("Nothing more to try"), key="", allowed=False, why_not=self.how.text())
         if self._simulated(run) is not None:
-            return Action("Let the tool answer", self._let_answer)
+            return Action(tr("Let the tool answer"), self._let_answer)
         if run.tool.kind.is_setting:
-            return Action("Answer with C or S", key="", allowed=False, why_not="C: it clicked. S: it was silent.")
-        return Action("Take the value", self._enter)
+            return Action(
+                tr("Answer with C or S"), key="", allowed=False, why_not=tr("C: it clicked. S: it was silent.")
+            )
+        return Action(tr("Take the value"), self._enter)
 
     def _simulated(self, run: RunState) -> SimulatedTries | None:
         """The invented tools, where this is one of them."""
@@ -203,12 +210,12 @@ class Answering(QWidget):
 
 
 BEYOND = {
-    TripFinding.HOOK: "It trips beyond the lever.",
-    TripFinding.WEIGHTS: "It trips beyond what is hung.",
+    TripFinding.HOOK: tr("It trips beyond the lever."),
+    TripFinding.WEIGHTS: tr("It trips beyond what is hung."),
 }
 BEFORE_THE_NEXT = {
-    TripFinding.HOOK: "lift it off before it is moved, never slide it.",
-    TripFinding.WEIGHTS: "lift all of it off before weights are added or taken away.",
+    TripFinding.HOOK: tr("lift it off before it is moved, never slide it."),
+    TripFinding.WEIGHTS: tr("lift all of it off before weights are added or taken away."),
 }
 
 
@@ -216,11 +223,18 @@ def _once_more(run: RunState, asked: Try, kind: ObservationKind) -> tuple[str, s
     """The end of what can be tried: the same answer again proves it outside."""
     unit = run.tool.unit
     off = percent(abs(asked.setting / asked.torque - 1), 1)
-    again = "silent" if kind is ObservationKind.SILENT else "not silent"
+    again = tr("silent") if kind is ObservationKind.SILENT else tr("not silent")
     setting = settable(run.tool.kind, asked.setting, unit)
-    return "Once more, the same.", (
-        f"{quantity(asked.torque, unit)} hang there, with the tool at {setting}, and nothing further can be tried. If it is "
-        f"{again} again, it is off by {off} or more, outside its limit, and that is kept as what it is."
+    return tr("Once more, the same."), (
+        tr(
+            "{torque} hang there, with the tool at {setting}, and nothing further can be tried. If it is "
+            "{again} again, it is off by {off} or more, outside its limit, and that is kept as what it "
+            "is.",
+            torque=quantity(asked.torque, unit),
+            setting=setting,
+            again=again,
+            off=off,
+        )
     )
 
 
@@ -230,17 +244,23 @@ def _words(run: RunState, series: SeriesState, lever: LeverFacts, there: HungAt,
     torque, silent = torque_words(lever, there, unit), tries_of(run, series).silent is not None
     if (finding := finding_of(run)) is not TripFinding.SETTING:
         if asked is None:
-            return BEYOND[finding], _turn_on(run, "It", silent) or _beyond_what_hangs(run, series, silent=silent)
-        how = f"{torque} hang there. Lower it slowly; {BEFORE_THE_NEXT[finding]}"
-        return f"Hang {there.words} at {quantity(there.hook, MILLIMETRE)}.", how
-    hangs = f"{hung_words(lever, there)}: {torque} hang there"
+            return BEYOND[finding], _turn_on(run, tr("It"), silent) or _beyond_what_hangs(run, series, silent=silent)
+        how = tr(
+            "{torque} hang there. Lower it slowly; {before_the_next}",
+            torque=torque,
+            before_the_next=BEFORE_THE_NEXT[finding],
+        )
+        return tr("Hang {words} at {hook}.", words=there.words, hook=quantity(there.hook, MILLIMETRE)), how
+    hangs = tr("{hung_words}: {torque} hang there", hung_words=hung_words(lever, there), torque=torque)
     if not kind.is_setting:
-        return "Read the tool while it hangs.", f"{hangs}. Let it come to rest, then type what the tool shows."
+        return tr("Read the tool while it hangs."), tr(
+            "{hangs}. Let it come to rest, then type what the tool shows.", hangs=hangs
+        )
     if asked is None:
         beyond = _turn_on(run, "it", silent) or _beyond(run, series.target, lever.torque(there), high=not silent)
-        return "It trips beyond its scale.", f"{hangs}, and {beyond}"
-    how = f"{hangs}. Lower it slowly; lift it off before the next try, never slide it."
-    return f"Set it to {settable(kind, asked.setting, unit)}.", how
+        return tr("It trips beyond its scale."), tr("{hangs}, and {beyond}", hangs=hangs, beyond=beyond)
+    how = tr("{hangs}. Lower it slowly; lift it off before the next try, never slide it.", hangs=hangs)
+    return tr("Set it to {kind}.", kind=settable(kind, asked.setting, unit)), how
 
 
 def _bracket(run: RunState, series: SeriesState, lever: LeverFacts, there: HungAt, asked: Try | None) -> BracketState:
@@ -259,7 +279,7 @@ def _bracket(run: RunState, series: SeriesState, lever: LeverFacts, there: HungA
         silent=tuple(at for kind, at in tried if kind is ObservationKind.SILENT),
         next=(asked.torque if walk else asked.setting) if asked is not None else None,
         closed=tuple(p.reference if walk else p.tool for p in series.pairs),
-        what="is set to" if walk else BracketState.what,
+        what=tr("is set to") if walk else BracketState.what,
     )
 
 
@@ -267,7 +287,9 @@ def _turn_on(run: RunState, it: str, silent: bool) -> str:
     """What to do while adjusting, where it needs no reading to go on; empty otherwise."""
     if run.adjusting is None:
         return ""
-    return f"{it} trips {'far too high' if silent else 'far too low'}: turn on, and try again."
+    return tr(
+        "{it} trips {which}: turn on, and try again.", it=it, which=tr("far too high") if silent else tr("far too low")
+    )
 
 
 def _beyond(run: RunState, target: float, torque: float, *, high: bool) -> str:
@@ -275,13 +297,20 @@ def _beyond(run: RunState, target: float, torque: float, *, high: bool) -> str:
     kind = run.tool.kind
     edge = kind.maximum if high else kind.minimum or kind.resolution
     bound = abs(edge / torque - 1)
-    words = "it clicks even at its highest setting" if high else "it is silent even at its lowest"
+    words = tr("it clicks even at its highest setting") if high else tr("it is silent even at its lowest")
     if bound > run.limit(target):
-        return (
-            f"{words}: it is off by {percent(bound, 1)} or more, outside its limit. Give the run up and hold it, or strike "
-            "what was answered wrongly."
+        return tr(
+            "{words}: it is off by {bound} or more, outside its limit. Give the run up and hold it, or "
+            "strike what was answered wrongly.",
+            words=words,
+            bound=percent(bound, 1),
         )
-    return f"{words}: off by {percent(bound, 1)} or more. Begin anew with {'less' if high else 'more'} hung, to find where."
+    return tr(
+        "{words}: off by {bound} or more. Begin anew with {which} hung, to find where.",
+        words=words,
+        bound=percent(bound, 1),
+        which=tr("less") if high else tr("more"),
+    )
 
 
 def _beyond_what_hangs(run: RunState, series: SeriesState, *, silent: bool) -> str:
@@ -289,17 +318,19 @@ def _beyond_what_hangs(run: RunState, series: SeriesState, *, silent: bool) -> s
     tried = [o.torque for o in series.counted if o.torque is not None]
     last = tried[-1] if tried else series.target
     bound = abs(series.target / last - 1)
-    said = "silent even with the most that hangs" if silent else "clicked even with the least that hangs"
+    said = tr("silent even with the most that hangs") if silent else tr("clicked even with the least that hangs")
     if bound > run.limit(series.target):
-        return (
-            f"It is {percent(bound, 1)} or more off, outside its limit: {said}. Give the run up and hold it, or strike what "
-            "was answered wrongly."
+        return tr(
+            "It is {bound} or more off, outside its limit: {said}. Give the run up and hold it, or strike "
+            "what was answered wrongly.",
+            bound=percent(bound, 1),
+            said=said,
         )
-    more = "more" if silent else "less"
-    return f"Give the run up and begin anew with {more} hung, or strike what was answered wrongly."
+    more = tr("more") if silent else tr("less")
+    return tr("Give the run up and begin anew with {more} hung, or strike what was answered wrongly.", more=more)
 
 
 def _count(run: RunState, series: SeriesState) -> str:
     if run.adjusting is not None:
-        return f"{len(series.pairs)} found after this turn"
-    return f"{len(series.pairs)} of {series.wanted} found"
+        return tr("{count} found after this turn", count=len(series.pairs))
+    return tr("{count} of {wanted} found", count=len(series.pairs), wanted=series.wanted)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from reckoner.core.translation import tr
 from reckoner.shop.runs import taking
 from reckoner.shop.runs.asking import Keeps, ReadingQuestion, Strikes, answers, asked_words
 from reckoner.shop.runs.state import RunState
@@ -11,7 +12,7 @@ from reckoner.ui.widgets.question import QuestionChoice, QuestionPanel
 from reckoner.ui.work import call
 
 FIRST = Action(
-    "Answer what is asked", None, "", allowed=False, why_not="Choose an answer, above the reading.", pulls=True
+    tr("Answer what is asked"), None, "", allowed=False, why_not=tr("Choose an answer, above the reading."), pulls=True
 )
 """What the primary button offers meanwhile; a pull is taken as ever."""
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from reckoner.core.translation import tr
 from reckoner.shop.runs.records import SeriesState
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.wording import phase_words
@@ -18,9 +19,15 @@ def stages(run: RunState) -> tuple[tuple[str, ...], tuple[ComparedStage, ...]]:
     made: list[ComparedStage] = []
     points = run.found
     if any(s.pairs for s in run.came):
-        made.append(ComparedStage("As it came", _beside(run, points, run.came)))
+        made.append(ComparedStage(tr("As it came"), _beside(run, points, run.came)))
     releases = sum(e.done for e in run.exercise)
-    made.append(ComparedStage("As found", _beside(run, points, run.found), f"{releases} releases" if made else ""))
+    made.append(
+        ComparedStage(
+            tr("As found"),
+            _beside(run, points, run.found),
+            tr("{releases} releases", releases=releases) if made else "",
+        )
+    )
     rounds = sorted({s.phase for s in run.all_series if s.phase.kind is PhaseKind.LEFT})
     for phase in rounds:
         series = tuple(s for s in run.all_series if s.phase == phase)
@@ -30,7 +37,9 @@ def stages(run: RunState) -> tuple[tuple[str, ...], tuple[ComparedStage, ...]]:
         words = phase_words(phase)
         made.append(
             ComparedStage(
-                f"{words[:1].upper()}{words[1:]}", _beside(run, points, series), f"turned {turn_words(turned)}"
+                f"{words[:1].upper()}{words[1:]}",
+                _beside(run, points, series),
+                tr("turned {turn_words}", turn_words=turn_words(turned)),
             )
         )
     if len(made) < 2:

@@ -6,6 +6,7 @@ from pathlib import Path
 
 from PyQt6.QtWidgets import QPushButton
 
+from reckoner.core.translation import tr
 from reckoner.shop.numbering import certificate_number
 from reckoner.shop.records.documents import certificate_bytes, saved
 from reckoner.shop.runs.state import RunState
@@ -22,7 +23,7 @@ class Certifying:
     def __init__(self, desk: Desk) -> None:
         self._desk = desk
         self._run: RunState | None = None
-        self.button: QPushButton = button(desk.around.theme, "Certificate as PDF…", self._ask_where, "link")
+        self.button: QPushButton = button(desk.around.theme, tr("Certificate as PDF…"), self._ask_where, "link")
 
     def show_run(self, run: RunState) -> None:
         """A characterisation has none: its values stand in the budgets of later runs."""
@@ -34,7 +35,7 @@ class Certifying:
         if run is None:
             return
         name = f"{run.tool.number}-{certificate_number(run)}.pdf"
-        path = ask_where(self.button, "Save the certificate", name, "PDF (*.pdf)")
+        path = ask_where(self.button, tr("Save the certificate"), name, "PDF (*.pdf)")
         if path is not None:
             self.save(path)
 
@@ -46,6 +47,6 @@ class Certifying:
 
         around.work.prepare(
             call(saved, call(certificate_bytes, run, size), path),
-            lambda _done: around.say(f"The certificate is in {path}."),
+            lambda _done: around.say(tr("The certificate is in {path}.", path=path)),
             lambda refusal: self._desk.fault(str(refusal)),
         )

@@ -5,6 +5,7 @@ from __future__ import annotations
 from PyQt6.QtCore import QStandardPaths, Qt, pyqtSignal
 from PyQt6.QtWidgets import QFileDialog, QSizePolicy, QWidget
 
+from reckoner.core.translation import tr
 from reckoner.shop.register.cards import ToolCard
 from reckoner.shop.register.sheet import ToolSheet, sheet
 from reckoner.shop.runs.judging import judged
@@ -34,18 +35,18 @@ class LeftColumn(QWidget):
         self._presenter = presenter
         self.steps = StepColumn(theme)
         self._tag_holder = column()
-        self._meter_title = label(theme, "Meter", Type.STRONG)
-        self.meter_words = label(theme, "Chosen at set up.", Type.CAPTION, "quiet", wrap=True)
-        self.connect_button = button(theme, "Connect", presenter.connect_again, "link")
+        self._meter_title = label(theme, tr("Meter"), Type.STRONG)
+        self.meter_words = label(theme, tr("Chosen at set up."), Type.CAPTION, "quiet", wrap=True)
+        self.connect_button = button(theme, tr("Connect"), presenter.connect_again, "link")
         self.connect_button.hide()
         self._mute = button(theme, "", presenter.sounds.toggle, "link")
-        self.give_up = button(theme, "Give this run up…", self.ask_give_up, "link")
-        self.give_up_why = EntryField(theme, "Why is it given up?", words_reader)
+        self.give_up = button(theme, tr("Give this run up…"), self.ask_give_up, "link")
+        self.give_up_why = EntryField(theme, tr("Why is it given up?"), words_reader)
         self.give_up_why.given.connect(lambda _reason: self._give_up_now())
-        self.hold = button(theme, "Give up and hold the tool", lambda: self._give_up_now(hold=True))
+        self.hold = button(theme, tr("Give up and hold the tool"), lambda: self._give_up_now(hold=True))
         self._giving_up = QWidget()
         self._giving_up.setLayout(
-            column(self.give_up_why, row(button(theme, "Give up", self._give_up_now), 1), row(self.hold, 1), gap=1)
+            column(self.give_up_why, row(button(theme, tr("Give up"), self._give_up_now), 1), row(self.hold, 1), gap=1)
         )
         self._giving_up.hide()
         words = row(self.connect_button, 1, self._mute)
@@ -61,7 +62,13 @@ class LeftColumn(QWidget):
         self.steps.show_run(run)
         self.give_up.setVisible(run is not None and not run.signed)
         reference = run.reference if run is not None else None
-        named = "Meter" if reference is None else reference.number if reference.by_hand else f"Meter {reference.number}"
+        named = (
+            tr("Meter")
+            if reference is None
+            else reference.number
+            if reference.by_hand
+            else tr("Meter {number}", number=reference.number)
+        )
         self._meter_title.setText(named)
         if run is None:
             self._giving_up.hide()
@@ -77,7 +84,7 @@ class LeftColumn(QWidget):
     def _give_up_now(self, *, hold: bool = False) -> None:
         reason = self.give_up_why.text.strip()
         if not reason:
-            self.give_up_why.refuse("Say why in a few words.")
+            self.give_up_why.refuse(tr("Say why in a few words."))
             self.give_up_why.setFocus()
             return
         self.give_up_why.clear()
@@ -90,7 +97,7 @@ class LeftColumn(QWidget):
         self.connect_button.setVisible(may_connect)
 
     def _show_mute(self) -> None:
-        self._mute.setText("Sound off" if self._presenter.sounds.muted else "Sound on")
+        self._mute.setText(tr("Sound off") if self._presenter.sounds.muted else tr("Sound on"))
 
     def _show_tag(self, found: ToolCard) -> None:
         around = self._presenter.around
@@ -122,8 +129,8 @@ class RightColumn(QWidget):
         self.button = PrimaryButton(theme)
         self.fault = label(theme, "", Type.STRONG, "fault", wrap=True)
         self.fault.hide()
-        self.elsewhere = button(theme, "Save elsewhere…", self._ask_where)
-        self.elsewhere.setToolTip("Save what was read on this run in a file of its own")
+        self.elsewhere = button(theme, tr("Save elsewhere…"), self._ask_where)
+        self.elsewhere.setToolTip(tr("Save what was read on this run in a file of its own"))
         self.elsewhere.hide()
         foot = surface(column(self.so_far, self.fault, self.elsewhere, self.button, gap=2, margin=2))
         stack = column(surface(column(self.fences, self.last, margin=2)), foot, gap=2)
@@ -165,7 +172,7 @@ class RightColumn(QWidget):
 
     def _ask_where(self) -> None:
         """Ask for a file, without stopping the rest of the window."""
-        dialog = QFileDialog(self, "Save the readings elsewhere")
+        dialog = QFileDialog(self, tr("Save the readings elsewhere"))
         dialog.setOption(QFileDialog.Option.DontUseNativeDialog)
         dialog.setAcceptMode(QFileDialog.AcceptMode.AcceptSave)
         dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
@@ -193,7 +200,7 @@ def _so_far(run: RunState) -> tuple[str, str]:
     verdict = judged(run).verdict if run.policy.judges or done else None
     if verdict is None:
         taken, wanted = sum(len(s.pairs) for s in run.series), sum(s.wanted for s in run.series)
-        return f"{taken} of {wanted} readings taken", "quiet"
+        return tr("{taken} of {wanted} readings taken", taken=taken, wanted=wanted), "quiet"
     accepted = verdict.accepted if run.policy.judges else None
     tone = "fault" if accepted is False else "good" if accepted else "quiet"
-    return ("" if done else "So far: ") + saying(run, verdict), tone
+    return ("" if done else tr("So far: ")) + saying(run, verdict), tone

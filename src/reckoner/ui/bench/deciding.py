@@ -12,6 +12,7 @@ from reckoner.core import printing
 from reckoner.core.days import day_words
 from reckoner.core.errors import Refused
 from reckoner.core.printing import fixed
+from reckoner.core.translation import tr
 from reckoner.core.verdict import Verdict
 from reckoner.shop import seals
 from reckoner.shop.nextup import NextUp, next_up
@@ -80,29 +81,31 @@ class DecidingPanel(Panel):
         self.due = label(self.theme, "", Type.LEAD, wrap=True)
         self.link = label(self.theme, "", Type.CAPTION, "quiet", wrap=True)
         self.beside = label(self.theme, "", Type.BODY, wrap=True)
-        self.outcomes = Chips(self.theme, "What follows")
+        self.outcomes = Chips(self.theme, tr("What follows"))
         self.outcomes.chosen.connect(self._chosen_outcome)
         self.stages = BeforeAfter(self.theme)
         self._next = NextUp("")
         self.why = label(self.theme, "", Type.BODY, wrap=True)
-        self.adjust = button(self.theme, "Adjust it…", self._begin_adjusting)
+        self.adjust = button(self.theme, tr("Adjust it…"), self._begin_adjusting)
         self.cannot_adjust = label(self.theme, "", Type.CAPTION, "quiet", wrap=True)
-        self.second = Chips(self.theme, "Second person")
+        self.second = Chips(self.theme, tr("Second person"))
         self.second.chosen.connect(self.desk.offer)
-        self._second_title = label(self.theme, "Second person", Type.STRONG, "quiet")
-        self.of_model = Chips(self.theme, "Kept for")
-        self.remark = EntryField(self.theme, "A remark for the record", words_reader)
-        self.passphrase = EntryField(self.theme, "Your passphrase", lambda text: (text, " "))
+        self._second_title = label(self.theme, tr("Second person"), Type.STRONG, "quiet")
+        self.of_model = Chips(self.theme, tr("Kept for"))
+        self.remark = EntryField(self.theme, tr("A remark for the record"), words_reader)
+        self.passphrase = EntryField(self.theme, tr("Your passphrase"), lambda text: (text, " "))
         self.passphrase.line.setEchoMode(QLineEdit.EchoMode.Password)
         self.passphrase.given.connect(lambda _value: self._sign_now())
         self.passphrase.cap(40 * GRID)
         self.passphrase.hide()
         self.tries = seals.PassphraseTries()
-        self.amend = button(self.theme, "Amend this signed run…", self._ask_amend, "link")
-        self.to_sheet = button(self.theme, "To the tool's sheet", self._to_sheet, "link")
+        self.amend = button(self.theme, tr("Amend this signed run…"), self._ask_amend, "link")
+        self.to_sheet = button(self.theme, tr("To the tool's sheet"), self._to_sheet, "link")
         self.certificate = Certifying(self.desk)
-        self.print = button(self.theme, f"Print it… ({key_words('print')})", self._to_print, "link")
-        self.amend_why = EntryField(self.theme, "Why is it amended? The signed version stays", words_reader)
+        self.print = button(
+            self.theme, tr("Print it… ({key_words})", key_words=key_words("print")), self._to_print, "link"
+        )
+        self.amend_why = EntryField(self.theme, tr("Why is it amended? The signed version stays"), words_reader)
         self.amend_why.given.connect(self._amend_now)
         self.amend_why.hide()
         self._people: tuple[PersonFacts, ...] = ()
@@ -149,16 +152,23 @@ class DecidingPanel(Panel):
         self._mark.show_state(found.state, mirrored=found.worst.budget.deviation < 0)
         sentence = saying(run, found)
         concluded = conclude(run) if run.policy.glance else None
-        lead = f"{concluded.says}. " if concluded is not None else ""
+        lead = f"{tr(concluded.says)}. " if concluded is not None else ""
         self.sentence.setText(f"{lead}{sentence}.")
         self.why.setText(f"{concluded.why[:1].upper()}{concluded.why[1:]}." if concluded is not None else "")
         self.why.setVisible(concluded is not None)
         self._formal.setText(
-            "Each is the largest mean less the smallest over its places."
+            tr("Each is the largest mean less the smallest over its places.")
             if run.policy.measures
-            else f"A difference matters from a quarter of the limit on: {printing.limit(margin_of(run))}."
+            else tr(
+                "A difference matters from a quarter of the limit on: {margin_of}.",
+                margin_of=printing.limit(margin_of(run)),
+            )
             if run.policy.contrasts
-            else f"{formal(found, run.rules.title, run.tool.unit)}, by the rule “{rule_words(found.decision.rule)}”."
+            else tr(
+                "{formal}, by the rule “{rule_words}”.",
+                formal=formal(found, run.rules.title, run.tool.unit),
+                rule_words=rule_words(found.decision.rule),
+            )
         )
         self._say_beside(run)
         self._say_caution(run, found)
@@ -181,16 +191,16 @@ class DecidingPanel(Panel):
         said = []
         as_found = judged(run).found if run.left else None
         if as_found is not None:
-            said.append(f"As found: {run_sentence(run.tool, as_found)}. Above: as left.")
+            said.append(tr("As found: {run_sentence}. Above: as left.", run_sentence=run_sentence(run.tool, as_found)))
         if came := came_words(run):
             said.append(f"{came}.")
         said += [f"{words}." for s in run.series if (words := one_sided_words(run, s))]
         if run.policy.compares:
             told = comparisons(run)
             if run.event:
-                said.append(f"After: {run.event}.")
+                said.append(tr("After: {event}.", event=run.event))
             if not told:
-                said.append("There is no signed full run at this point to compare with.")
+                said.append(tr("There is no signed full run at this point to compare with."))
             several = len(told) > 1
             said += [
                 f"{comparison_sentence(found, before.on, series_name(run, series) if several else '')}."
@@ -198,11 +208,15 @@ class DecidingPanel(Panel):
             ]
         if room_drifted(run) and run.room is not None:
             said.append(
-                f"The room drifted by {fixed(run.room.drift, 1)} °C during the run; {run.rules.title} allows "
-                f"{fixed(run.rules.room.drift, 1)} °C."
+                tr(
+                    "The room drifted by {drift} °C during the run; {title} allows {drift_2} °C.",
+                    drift=fixed(run.room.drift, 1),
+                    title=run.rules.title,
+                    drift_2=fixed(run.rules.room.drift, 1),
+                )
             )
         if run.plan.note:
-            said.append(f"Otherwise than proposed: {run.plan.note}.")
+            said.append(tr("Otherwise than proposed: {note}.", note=run.plan.note))
         self.beside.setText(" ".join(said))
         self.beside.setVisible(bool(said))
 
@@ -247,8 +261,8 @@ class DecidingPanel(Panel):
         keep = run.policy.measures and not run.signed
         self.of_model.setVisible(keep)
         if keep and not self.of_model.one:
-            model = f"every {run.tool.maker} {run.tool.model}"
-            self.of_model.offer([(TOOL, "this tool"), (MODEL, model)], [TOOL])
+            model = tr("every {maker} {model}", maker=run.tool.maker, model=run.tool.model)
+            self.of_model.offer([(TOOL, tr("this tool")), (MODEL, model)], [TOOL])
         self.remark.setVisible(not run.signed)
         person = self.desk.around.person
         self.passphrase.setVisible(not run.signed and person is not None and person.keyed)
@@ -274,14 +288,14 @@ class DecidingPanel(Panel):
         if not run.policy.judges:
             words = ""
         elif distrust is not None:
-            lead = "A shop check" if distrust is Distrust.UNPROVEN else "No decision"
+            lead = tr("A shop check") if distrust is Distrust.UNPROVEN else tr("No decision")
             words = f"{lead}: {distrust_words(distrust, run.reference)}."
         elif not found.reference_adequate:
-            words = "No decision: the reference is not good enough for this tool."
+            words = tr("No decision: the reference is not good enough for this tool.")
         elif found.accepted is False:
-            words = (
-                "It must not be used as it is; what it tightened since its last good result may have to be looked at "
-                "again, as the joint's maker says."
+            words = tr(
+                "It must not be used as it is; what it tightened since its last good result may have to be "
+                "looked at again, as the joint's maker says."
             )
         self._caution.setText(words)
         self._caution.setVisible(bool(words) and not run.signed)
@@ -290,11 +304,15 @@ class DecidingPanel(Panel):
         signature = run.signature
         if signature is not None:
             tail = signed_tail(signature.outcome)
-            after = f"Due again {day_words(signature.due)}." if signature.due else tail
-            beside = f" and {signature.beside}" if signature.beside else ""
-            amended = "A later amendment replaces it." if run.amended else ""
-            words = f"Signed by {signature.by}{beside} on {day_words(signature.on)}."
-            away = f"Put it away: {run.tool.putting_away[:1].lower()}{run.tool.putting_away[1:]}"
+            after = tr("Due again {due}.", due=day_words(signature.due)) if signature.due else tail
+            beside = tr(" and {beside}", beside=signature.beside) if signature.beside else ""
+            amended = tr("A later amendment replaces it.") if run.amended else ""
+            words = tr("Signed by {by}{beside} on {on}.", by=signature.by, beside=beside, on=day_words(signature.on))
+            away = tr(
+                "Put it away: {lower}{putting_away}",
+                lower=run.tool.putting_away[:1].lower(),
+                putting_away=run.tool.putting_away[1:],
+            )
             self.due.setText(
                 " ".join(w for w in (words, after, amended, f"{away.rstrip('.')}.", self._next.words) if w)
             )
@@ -302,7 +320,7 @@ class DecidingPanel(Panel):
             chosen = next((c for c in self.choices if c.outcome.value == self.outcomes.one), None)
             self.due.setText(chosen.why if chosen else "")
         set_tone(self.due, "good" if run.signed else "")
-        self.link.setText(f"Its link in the chain of records: {signature.link}" if signature else "")
+        self.link.setText(tr("Its link in the chain of records: {link}", link=signature.link) if signature else "")
         self.link.setVisible(signature is not None and bool(signature.link))
 
     def action(self) -> Action | None:
@@ -312,18 +330,24 @@ class DecidingPanel(Panel):
         if run.signed and self._next.tools:
             card = self._next.tools[0]
             go = self.desk.around.go
-            return Action(f"{card.tool.number} next", lambda: go(Target(PlaceId.BENCH, tool=card.tool.id)))
+            return Action(
+                tr("{number} next", number=card.tool.number), lambda: go(Target(PlaceId.BENCH, tool=card.tool.id))
+            )
         if run.signed:
-            return Action("To the tool's sheet", self._to_sheet)
+            return Action(tr("To the tool's sheet"), self._to_sheet)
         if person is None:
-            return Action("Choose who signs", allowed=False, why_not="At the top right.")
+            return Action(tr("Choose who signs"), allowed=False, why_not=tr("At the top right."))
         chosen = next((c for c in self.choices if c.outcome.value == self.outcomes.one), None)
         lacks = run.rules.second_person and not self.second.one
         return Action(
-            f"{SIGNING_VERBS[chosen.outcome] if chosen else 'Sign'} as {person.initials}",
+            tr(
+                "{signing_verbs} as {initials}",
+                signing_verbs=SIGNING_VERBS[chosen.outcome] if chosen else tr("Sign"),
+                initials=person.initials,
+            ),
             lambda: self._sign(run),
             allowed=not lacks,
-            why_not="Choose the second person first." if lacks else "",
+            why_not=tr("Choose the second person first.") if lacks else "",
         )
 
     def _to_print(self) -> None:
@@ -356,12 +380,12 @@ class DecidingPanel(Panel):
     def _may_try(self, person_id: int, passphrase: str) -> bool:
         """Whether a passphrase may be tried now: wrong ones slow down, and an empty one is none."""
         if not passphrase:
-            self.passphrase.refuse("Type it; it is kept nowhere.")
+            self.passphrase.refuse(tr("Type it; it is kept nowhere."))
             self.passphrase.setFocus()
             return False
         left = self.tries.wait(person_id, time.monotonic())
         if left > 0:
-            self.passphrase.refuse(f"Wrong ones slow down: wait {math.ceil(left)} s, then type it again.")
+            self.passphrase.refuse(tr("Wrong ones slow down: wait {ceil} s, then type it again.", ceil=math.ceil(left)))
             return False
         return True
 

@@ -8,6 +8,7 @@ from PyQt6.QtCore import QRectF, Qt
 from PyQt6.QtGui import QKeyEvent, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QWidget
 
+from reckoner.core.translation import tr
 from reckoner.shop.runs.asking import asked_words
 from reckoner.shop.runs.judging import judged
 from reckoner.shop.runs.state import RunState
@@ -33,8 +34,8 @@ class FarAway(QWidget):
         self._around = around
         self._run: RunState | None = None
         self._provisional: float | None = None
-        self.setWindowTitle("Reckoner: the reading")
-        self.setAccessibleName("The reading over the whole screen")
+        self.setWindowTitle(tr("Reckoner: the reading"))
+        self.setAccessibleName(tr("The reading over the whole screen"))
         self.setAttribute(Qt.WidgetAttribute.WA_QuitOnClose, False)
         theme.changed.connect(self.update)
 

@@ -10,6 +10,7 @@ from PyQt6.QtWidgets import QLabel, QWidget
 
 from reckoner.core.printing import limit
 from reckoner.core.sides import half_width
+from reckoner.core.translation import tr
 from reckoner.shop.limits import limits_words
 from reckoner.shop.runs.judging import judged
 from reckoner.shop.runs.records import SeriesState
@@ -52,10 +53,19 @@ def _note(run: RunState) -> str:
     """What the posts are."""
     if run.sides is not None:
         posts = limit(margin_of(run))
-        return f"Each held against “{run.sides.first.name}”. Between the posts, {posts}, it does not matter."
-    left = "As left. " if run.left else ""
+        return tr(
+            "Each held against “{name}”. Between the posts, {posts}, it does not matter.",
+            name=run.sides.first.name,
+            posts=posts,
+        )
+    left = tr("As left. ") if run.left else ""
     limits = limits_words(run.limits, run.tool.unit)
-    return f"{left}{run.rules.title}, {limits}. Hatched: closer to a post than the uncertainty."
+    return tr(
+        "{left}{title}, {limits}. Hatched: closer to a post than the uncertainty.",
+        left=left,
+        title=run.rules.title,
+        limits=limits,
+    )
 
 
 class Fences(QWidget):
@@ -65,7 +75,7 @@ class Fences(QWidget):
         super().__init__()
         self._theme = theme
         self._run_id: tuple[int, tuple[int, ...]] | None = None
-        self._title = label(theme, "Between the fences", Type.LEAD)
+        self._title = label(theme, tr("Between the fences"), Type.LEAD)
         self._note = label(theme, "", Type.CAPTION, "quiet", wrap=True)
         self._shown: tuple[int, ...] = ()
         self._stack = column(gap=2)
@@ -89,13 +99,13 @@ class Fences(QWidget):
             fence.show_state(fence_of(run, series))
             point = judged(run).point(series)
             if not run.policy.judges:  # it measures; nothing is judged
-                words.setText(f"{series.missing} to go" if series.missing else "")
+                words.setText(tr("{missing} to go", missing=series.missing) if series.missing else "")
                 mark.hide()
             elif point is not None:
                 words.setText(margin(point.decision.looked_at, point.decision.limit))
                 mark.show_state(point.decision.state, mirrored=point.budget.deviation < 0)
             else:
-                words.setText(f"{series.missing} to go" if series.missing else "")
+                words.setText(tr("{missing} to go", missing=series.missing) if series.missing else "")
                 mark.show_state(None)
             if series.id == (run.current.id if run.current else 0):
                 self._area.ensureWidgetVisible(fence, 0, 4 * GRID)
@@ -119,7 +129,7 @@ class Fences(QWidget):
     def show_nothing(self) -> None:
         """No run is in front."""
         self._run_id = None
-        self._note.setText("They fill as readings come.")
+        self._note.setText(tr("They fill as readings come."))
         self._forget()
 
     def _forget(self) -> None:

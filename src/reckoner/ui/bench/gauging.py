@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 
 from reckoner.core.printing import percent, quantity
+from reckoner.core.translation import tr
 from reckoner.core.units import DEGREE, KILOGRAM, MILLIMETRE, NEWTON, Kind
 from reckoner.shop.acts import ShopRefused
 from reckoner.shop.box import Means
@@ -22,9 +23,9 @@ from reckoner.ui.widgets.named import named
 from reckoner.ui.widgets.text import label
 
 SQUARE_WORDS = {
-    Squared.SQUARE: "with a set square, to 1°",
-    Squared.EYE: "by eye, to 5°",
-    Squared.MEASURED: "measured, not square",
+    Squared.SQUARE: tr("with a set square, to 1°"),
+    Squared.EYE: tr("by eye, to 5°"),
+    Squared.MEASURED: tr("measured, not square"),
 }
 
 
@@ -35,20 +36,21 @@ class GaugeSheet(LeverSheet):
         super().__init__(theme)
         self._gauge: Gauge | None = None
         self.pull: PullFacts | None = None
-        words = (
-            "The drive upright in the vice, so that the tool swings level and its own weight does not count. Hook the gauge "
-            "to the grip mark, and pull level and square to the lever until it signals, or the tool shows the torque."
+        words = tr(
+            "The drive upright in the vice, so that the tool swings level and its own weight does not "
+            "count. Hook the gauge to the grip mark, and pull level and square to the lever until it "
+            "signals, or the tool shows the torque."
         )
         self.hook = EntryField(
-            theme, "Hooked at, from the drive", quantity_reader(Kind.LENGTH, MILLIMETRE), "such as 412 mm"
+            theme, tr("Hooked at, from the drive"), quantity_reader(Kind.LENGTH, MILLIMETRE), tr("such as 412 mm")
         )
         self.weight = EntryField(
-            theme, "A known weight on it first", quantity_reader(Kind.MASS, KILOGRAM), "such as 9.967 kg"
+            theme, tr("A known weight on it first"), quantity_reader(Kind.MASS, KILOGRAM), tr("such as 9.967 kg")
         )
-        self.showed = EntryField(theme, "It shows", quantity_reader(Kind.MASS, KILOGRAM), "such as 10.0 kg")
-        self.square = Chips(theme, "The pull is square")
+        self.showed = EntryField(theme, tr("It shows"), quantity_reader(Kind.MASS, KILOGRAM), tr("such as 10.0 kg"))
+        self.square = Chips(theme, tr("The pull is square"))
         self.angle = EntryField(
-            theme, "Between the pull and the lever", quantity_reader(Kind.ANGLE, DEGREE), "such as 75°"
+            theme, tr("Between the pull and the lever"), quantity_reader(Kind.ANGLE, DEGREE), tr("such as 75°")
         )
         self._heed((self.hook, self.weight, self.showed, self.angle), (self.square,))
         self.setLayout(
@@ -58,8 +60,8 @@ class GaugeSheet(LeverSheet):
                 self.grip,
                 self.hook,
                 row(self.weight, self.showed, gap=2),
-                named(theme, "Measured with", self.rule),
-                named(theme, "Square", self.square),
+                named(theme, tr("Measured with"), self.rule),
+                named(theme, tr("Square"), self.square),
                 self.angle,
                 self.drawing,
                 self.worth,
@@ -85,8 +87,8 @@ class GaugeSheet(LeverSheet):
         """What is still to be said; empty when it can be used."""
         if self._mend or self.pull is None or self._run is None:
             if not self._mend and self.square.one == Squared.MEASURED and not self.angle.text.strip():
-                return "Say the angle between the pull and the lever."
-            return self._mend or "Say how far the grip mark, and the hook, are from the drive."
+                return tr("Say the angle between the pull and the lever.")
+            return self._mend or tr("Say how far the grip mark, and the hook, are from the drive.")
         try:
             check_pull(self.pull, self._run.tool, tuple(self.targets))
         except ShopRefused as refusal:
@@ -104,7 +106,7 @@ class GaugeSheet(LeverSheet):
         self.angle.setVisible(askew)
         angle = self._number(self.angle) if askew else math.pi / 2
         if grip and hook and not run.tool.pivot < hook <= grip * (1 + 1e-9):
-            self._refuse(self.hook, "It is hooked beyond the pin, and no further than the grip mark.")
+            self._refuse(self.hook, tr("It is hooked beyond the pin, and no further than the grip mark."))
         elif grip and hook and angle and not self._mend:
             self.pull = PullFacts(
                 gauge,
@@ -134,15 +136,20 @@ class GaugeSheet(LeverSheet):
         """What it is worth at each point, and what would make it decide."""
         said, targets = [], self.targets
         top = settable(run.tool.kind, targets[-1], run.tool.unit)
-        said.append(f"{top} wants a pull of {quantity(pull.force_for(targets[-1]), NEWTON)}.")
+        said.append(
+            tr("{top} wants a pull of {force_for}.", top=top, force_for=quantity(pull.force_for(targets[-1]), NEWTON))
+        )
         if must_hang_at_the_mark(run.tool):
             said.append(ONLY_AT_THE_MARK)
         if pull.gauge.uncertainty is None:
             said.append(
-                f"What {pull.gauge.number} is worth is not known: a shop check, until its certificate is entered."
+                tr(
+                    "What {number} is worth is not known: a shop check, until its certificate is entered.",
+                    number=pull.gauge.number,
+                )
             )
         elif pull.check is None:
-            said.append("Hang a known weight on it first; without that it is a shop check.")
+            said.append(tr("Hang a known weight on it first; without that it is a shop check."))
         elif pull.off is not None:
             worst = max(pull.reference_at(t).expanded_uncertainty for t in targets)
             weak = [
@@ -150,6 +157,16 @@ class GaugeSheet(LeverSheet):
                 for t in targets
                 if not run.suffices(pull.reference_at(t).expanded_uncertainty, t)
             ]
-            said.append(f"{percent(pull.off, 2, sign=True)} at that weight; W up to {percent(worst, 2)}.")
-            said.append(f"Too unsure to decide at {', '.join(weak)}." if weak else "Good enough to decide each point.")
+            said.append(
+                tr(
+                    "{off} at that weight; W up to {worst}.",
+                    off=percent(pull.off, 2, sign=True),
+                    worst=percent(worst, 2),
+                )
+            )
+            said.append(
+                tr("Too unsure to decide at {list}.", list=", ".join(weak))
+                if weak
+                else tr("Good enough to decide each point.")
+            )
         return said

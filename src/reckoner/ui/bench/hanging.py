@@ -9,6 +9,7 @@ from reckoner.core.checks import at_most
 from reckoner.core.errors import InputRefused
 from reckoner.core.printing import percent, quantity
 from reckoner.core.stack import HEAVIEST
+from reckoner.core.translation import tr
 from reckoner.core.units import DEGREE, KILOGRAM, MILLIMETRE, N_M, Kind
 from reckoner.shop import firstsum, hanging, leverworth
 from reckoner.shop.acts import ShopRefused
@@ -31,19 +32,22 @@ from reckoner.ui.widgets.named import named
 from reckoner.ui.widgets.text import label
 
 FINDING_WORDS = {
-    TripFinding.SETTING: "the setting",
-    TripFinding.HOOK: "the hook",
-    TripFinding.WEIGHTS: "the weights",
+    TripFinding.SETTING: tr("the setting"),
+    TripFinding.HOOK: tr("the hook"),
+    TripFinding.WEIGHTS: tr("the weights"),
 }
 LEVEL_WORDS = {
-    Levelled.LEVEL: "with a level",
-    Levelled.EYE: "by eye, to 3°",
-    Levelled.MEASURED: "measured off level",
+    Levelled.LEVEL: tr("with a level"),
+    Levelled.EYE: tr("by eye, to 3°"),
+    Levelled.MEASURED: tr("measured off level"),
 }
-ANCHOR_WORDS = {Anchor.VICE: "the drive in a vice", Anchor.NUT: "on a nut that surely holds"}
+ANCHOR_WORDS = {Anchor.VICE: tr("the drive in a vice"), Anchor.NUT: tr("on a nut that surely holds")}
 
 
-FROM_THE_DRIVE, DISC_RADIUS = "From the drive's centre to the grip mark", "The disc's radius, to the middle of the rope"
+FROM_THE_DRIVE, DISC_RADIUS = (
+    tr("From the drive's centre to the grip mark"),
+    tr("The disc's radius, to the middle of the rope"),
+)
 NO_OWN = OwnGiven(0.0, 0.0, 0.0, 0.0)
 """A disc on the drive of a screwdriver that is held level: nothing of it pulls."""
 
@@ -57,21 +61,25 @@ class HangingSheet(LeverSheet):
         self._disc = False
         self._ways: dict[float, tuple[HungAt, ...]] = {}
         self._chosen: dict[float, HungAt] = {}
-        self.points = Chips(theme, "Point")
+        self.points = Chips(theme, tr("Point"))
         self.points.chosen.connect(self._look)
-        self.ways = Chips(theme, "What to hang")
+        self.ways = Chips(theme, tr("What to hang"))
         self.ways.chosen.connect(self._take_way)
         self.most = label(theme, "", Type.BODY, wrap=True)
         self.short = label(theme, "", Type.CAPTION, "quiet", wrap=True)
         self.own = OwnWeightFields(theme)
         self.own_mass, self.own_centre, self.own_torque = self.own.mass, self.own.centre, self.own.meter
-        self.tilt = EntryField(theme, "Off level by", quantity_reader(Kind.ANGLE, DEGREE), "measured, such as 2°")
-        self.hanger = EntryField(theme, "Hook and rope weigh", quantity_reader(Kind.MASS, KILOGRAM), "all that hangs")
-        self.head = EntryField(theme, "Its head weighs", quantity_reader(Kind.MASS, KILOGRAM), "not swinging")
-        self.graduation = EntryField(theme, "One step of its scale", torque_reader(N_M), "such as 0.5 N·m")
-        self.finding = Chips(theme, "To find where it trips, vary")
-        self.level = Chips(theme, "The lever is level")
-        self.anchor = Chips(theme, "What holds the drive")
+        self.tilt = EntryField(
+            theme, tr("Off level by"), quantity_reader(Kind.ANGLE, DEGREE), tr("measured, such as 2°")
+        )
+        self.hanger = EntryField(
+            theme, tr("Hook and rope weigh"), quantity_reader(Kind.MASS, KILOGRAM), tr("all that hangs")
+        )
+        self.head = EntryField(theme, tr("Its head weighs"), quantity_reader(Kind.MASS, KILOGRAM), tr("not swinging"))
+        self.graduation = EntryField(theme, tr("One step of its scale"), torque_reader(N_M), tr("such as 0.5 N·m"))
+        self.finding = Chips(theme, tr("To find where it trips, vary"))
+        self.level = Chips(theme, tr("The lever is level"))
+        self.anchor = Chips(theme, tr("What holds the drive"))
         self._picked = ""
         self.finding.chosen.connect(self._pick)
         self._heed(
@@ -79,8 +87,8 @@ class HangingSheet(LeverSheet):
             (self.finding, self.level, self.anchor),
         )
         self.own.changed.connect(self._anew)
-        self._finding_row = named(theme, "Vary", self.finding)
-        self._level_row, self._anchor_row = named(theme, "Level", self.level), named(theme, "Held", self.anchor)
+        self._finding_row = named(theme, tr("Vary"), self.finding)
+        self._level_row, self._anchor_row = named(theme, tr("Level"), self.level), named(theme, tr("Held"), self.anchor)
         self.setLayout(
             column(
                 self.lacking,
@@ -88,13 +96,13 @@ class HangingSheet(LeverSheet):
                 self.graduation,
                 self.own,
                 row(self.head, self.hanger, gap=2),
-                named(theme, "Measured with", self.rule),
+                named(theme, tr("Measured with"), self.rule),
                 self._level_row,
                 self.tilt,
                 self._anchor_row,
                 self._finding_row,
-                named(theme, "Point", self.points),
-                named(theme, "Hang", self.ways),
+                named(theme, tr("Point"), self.points),
+                named(theme, tr("Hang"), self.ways),
                 self.drawing,
                 self.worth,
                 self.most,
@@ -162,19 +170,19 @@ class HangingSheet(LeverSheet):
         if self._mend:
             return self._mend
         if run is not None and wants_a_step(run.tool) and not self.graduation.text.strip():
-            return "Say how fine its scale is, so that what it is set to can be varied."
+            return tr("Say how fine its scale is, so that what it is set to can be varied.")
         if self._disc and self.lever is None:
-            return (
-                "Say the radius of the disc on its drive, to the middle of the rope. The handle is held level in soft jaws, "
-                "and the rope hangs from the rim."
+            return tr(
+                "Say the radius of the disc on its drive, to the middle of the rope. The handle is held level "
+                "in soft jaws, and the rope hangs from the rim."
             )
         if run is None or self.lever is None:
             grip = (
-                "Say how far the grip mark is from the drive, "
+                tr("Say how far the grip mark is from the drive, ")
                 if run is not None and run.tool.lever is None
-                else "Say "
+                else tr("Say ")
             )
-            return f"{grip}{self.own.wants}: its own weight pulls too."
+            return tr("{grip}{wants}: its own weight pulls too.", grip=grip, wants=self.own.wants)
         open_points = [s.target for s in run.found if self.lever.at(s.target) is None]
         if open_points:
             words = settable(run.tool.kind, min(open_points), run.tool.unit)
@@ -182,11 +190,17 @@ class HangingSheet(LeverSheet):
                 return _too_few(run.tool, words)
             where = at_the_mark(run.tool)
             pin = (
-                "; or say on its model where its pin is, and they can hang anywhere" if where and not self._disc else ""
+                tr("; or say on its model where its pin is, and they can hang anywhere")
+                if where and not self._disc
+                else ""
             )
-            return (
-                f"{words} cannot be made with these weights{where}, and at most {quantity(HEAVIEST, KILOGRAM)} that one "
-                f"person lifts: leave the point out, or add weights{pin}."
+            return tr(
+                "{words} cannot be made with these weights{where}, and at most {heaviest} that one person "
+                "lifts: leave the point out, or add weights{pin}.",
+                words=words,
+                where=where,
+                heaviest=quantity(HEAVIEST, KILOGRAM),
+                pin=pin,
             )
         return ""
 
@@ -279,7 +293,13 @@ class HangingSheet(LeverSheet):
         hung = self._chosen.get(self.target) if self.lever is not None else None
         found = self._ways.get(self.target, ()) if self.lever is not None else ()
         on = [str(i) for i, way in enumerate(found) if hung is not None and way.words == hung.words]
-        self.ways.offer([(str(i), f"{w.words} at {quantity(w.hook, MILLIMETRE)}") for i, w in enumerate(found)], on[:1])
+        self.ways.offer(
+            [
+                (str(i), tr("{words} at {hook}", words=w.words, hook=quantity(w.hook, MILLIMETRE)))
+                for i, w in enumerate(found)
+            ],
+            on[:1],
+        )
         lever = self.lever
         self.drawing.show_state(
             LeverState(
@@ -291,7 +311,7 @@ class HangingSheet(LeverSheet):
                 own=quantity(lever.own_mass, KILOGRAM) if lever is not None and lever.own_mass else "",
                 tilt_rad=lever.tilt if lever is not None and lever.levelled is Levelled.MEASURED else None,
                 disc=self._disc,
-                torque=f"makes {hanging.torque_words(lever, hung, run.tool.unit)}"
+                torque=tr("makes {torque_words}", torque_words=hanging.torque_words(lever, hung, run.tool.unit))
                 if lever is not None and hung
                 else "",
             )
@@ -306,7 +326,7 @@ class HangingSheet(LeverSheet):
             for at in lever.points
             if at.target != self.target and not run.suffices(lever.worth(at), at.target)
         ]
-        return f" Too unsure at {', '.join(weak)}." if weak else ""
+        return tr(" Too unsure at {list}.", list=", ".join(weak)) if weak else ""
 
     def _say(self, run: RunState, lever: LeverFacts | None, hung: HungAt | None) -> None:
         for words in (self.most, self.short):
@@ -316,25 +336,46 @@ class HangingSheet(LeverSheet):
             return
         worth, limit = lever.worth(hung), run.limit(hung.target)
         allowed = run.rules.reference_limit(limit)
-        makes = f"{hung.words} makes {hanging.torque_words(lever, hung, run.tool.unit)}, W {percent(worth, 2)}"
+        makes = tr(
+            "{words} makes {torque_words}, W {worth}",
+            words=hung.words,
+            torque_words=hanging.torque_words(lever, hung, run.tool.unit),
+            worth=percent(worth, 2),
+        )
         if not all(w.uncertainty is not None for w in hung.weights):
-            verdict = "a stamp alone decides nothing: this is a shop check until they are weighed"
+            verdict = tr("a stamp alone decides nothing: this is a shop check until they are weighed")
         elif at_most(worth, allowed):
-            verdict = f"good enough to decide {printing.limit(limit)}"
+            verdict = tr("good enough to decide {limit}", limit=printing.limit(limit))
         else:
-            verdict = f"too unsure to decide {printing.limit(limit)}: that wants {percent(allowed, 2)}"
+            verdict = tr(
+                "too unsure to decide {limit}: that wants {allowed}",
+                limit=printing.limit(limit),
+                allowed=percent(allowed, 2),
+            )
         self.worth.setText(f"{makes}: {verdict}.{_steps(lever, hung, run.tool)}{self._elsewhere(run, lever)}")
         self.most.setText(leverworth.biggest_share(lever, hung))
         stamps = {w.number: w.stamped for w in self._means.box if w.stamped is not None}
         found = leverworth.shortcuts(lever, hung, stamps)
         told = "; ".join(
-            f"{words} {percent(off, 1, sign=True)}, {percent(abs(off) / limit, 0)} of the limit" for words, off in found
+            tr(
+                "{words} {off}, {off_2} of the limit",
+                words=words,
+                off=percent(off, 1, sign=True),
+                off_2=percent(abs(off) / limit, 0),
+            )
+            for words, off in found
         )
         hidden = "".join(
-            f" {one[:1].upper()}{one[1:]} and {other} hide each other: {percent(left, 1, sign=True)} together."
+            tr(
+                " {upper}{one} and {other} hide each other: {left} together.",
+                upper=one[:1].upper(),
+                one=one[1:],
+                other=other,
+                left=percent(left, 1, sign=True),
+            )
             for one, other, left in leverworth.hiding(found, limit)
         )
-        self.short.setText(f"What shortcuts would make of it: {told}.{hidden}")
+        self.short.setText(tr("What shortcuts would make of it: {told}.{hidden}", told=told, hidden=hidden))
 
 
 def _ways(
@@ -352,17 +393,22 @@ def at_the_mark(tool: ToolFacts) -> str:
     """Where alone it can hang; empty where it hangs anywhere."""
     if not firstsum.must_hang_at_the_mark(tool):
         return ""
-    return " at the rim" if tool.kind.is_screwdriver else " at the grip mark"
+    return tr(" at the rim") if tool.kind.is_screwdriver else tr(" at the grip mark")
 
 
 def _too_few(tool: ToolFacts, point: str) -> str:
     """Why weights cannot be added at a point, and what could be varied instead."""
     only = firstsum.must_hang_at_the_mark(tool)
     where = at_the_mark(tool)
-    more = " Or vary something else."
+    more = tr(" Or vary something else.")
     if only and not tool.kind.is_screwdriver:
-        more = " Or say on its model where its pin is, and the hook can be varied."
-    return f"There are too few small weights to find {point} by adding them{where}: add some to the register.{more}"
+        more = tr(" Or say on its model where its pin is, and the hook can be varied.")
+    return tr(
+        "There are too few small weights to find {point} by adding them{where}: add some to the register.{more}",
+        point=point,
+        where=where,
+        more=more,
+    )
 
 
 def _steps(lever: LeverFacts, hung: HungAt, tool: ToolFacts) -> str:
@@ -370,4 +416,4 @@ def _steps(lever: LeverFacts, hung: HungAt, tool: ToolFacts) -> str:
     if not hung.rungs:
         return ""
     step = quantity(MATCHING.resolution(lever, hung), tool.unit, 2)
-    return f" Added in {len(hung.rungs)} steps, {step} at most."
+    return tr(" Added in {count} steps, {step} at most.", count=len(hung.rungs), step=step)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from PyQt6.QtWidgets import QWidget
 
+from reckoner.core.translation import tr
 from reckoner.shop.agenda import Agenda, Waiting
 from reckoner.ui.layout import column, empty
 from reckoner.ui.place import Surroundings
@@ -23,8 +24,8 @@ class IdlePanel(QWidget):
         super().__init__()
         self._around = around
         self._found: Agenda | None = None
-        self.title = label(around.theme, "Nothing is on the bench", Type.HEADLINE)
-        hint = "Press J and type or scan a tool's number, or take the next one from Today."
+        self.title = label(around.theme, tr("Nothing is on the bench"), Type.HEADLINE)
+        hint = tr("Press J and type or scan a tool's number, or take the next one from Today.")
         self._begun = column(gap=1)
         self.setLayout(
             column(self.title, label(around.theme, hint, Type.BODY, "quiet"), self._begun, 1, gap=2, margin=2)
@@ -35,7 +36,7 @@ class IdlePanel(QWidget):
         empty(self._begun)
         begun = found.of(Waiting.UNFINISHED)
         if begun:
-            self._begun.addWidget(label(self._around.theme, "Begun, not signed", Type.LEAD))
+            self._begun.addWidget(label(self._around.theme, tr("Begun, not signed"), Type.LEAD))
         for item in begun[:SHOWN]:
             tag = Tag(self._around.theme, item.card, self._around.today)
             tag.clicked.connect(

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from reckoner.core.kinds import MeterMode
+from reckoner.core.translation import tr
 from reckoner.shop.runs.needs import Need
 from reckoner.shop.runs.records import SeriesState
 from reckoner.shop.runs.state import RunState
@@ -10,11 +11,11 @@ from reckoner.shop.runs.steps import READINGS, Step, wants
 from reckoner.shop.sidewords import side_name
 from reckoner.shop.wording import component_words, place_words, settable
 
-ALL_TAKEN = "All readings are taken. Let the meter rest and look at its zero again."
+ALL_TAKEN = tr("All readings are taken. Let the meter rest and look at its zero again.")
 
 CLOSING = {
-    Need.ROOM_AGAIN: "Look at the room again: the readings took a while.",
-    Need.POINTER_AFTER: "Look at the tool's own pointer again, with nothing on it.",
+    Need.ROOM_AGAIN: tr("Look at the room again: the readings took a while."),
+    Need.POINTER_AFTER: tr("Look at the tool's own pointer again, with nothing on it."),
 }
 """What is looked at after the readings, beside the meter's zero."""
 
@@ -26,26 +27,51 @@ def instruct(run: RunState) -> str:
         now = run.exercising
         turn = f", {now.direction.words}" if now and len(tool.directions) > 1 else ""
         aim = settable(tool.kind, run.exercise_target, tool.unit)
-        apart = f"On a stub: {run.reference.number} cannot bear it. " if run.reference and run.exercise_apart else ""
+        apart = (
+            tr("On a stub: {number} cannot bear it. ", number=run.reference.number)
+            if run.reference and run.exercise_apart
+            else ""
+        )
         if not tool.kind.is_setting:
-            return apart + f"{_pulls(run)} once to full scale, {aim}{turn}, and ease off to zero."
-        verb = "Set" if tool.kind.has_scale else "Exercise at"
-        return apart + f"{verb} {aim}{turn} and {_pulls(run).lower()} until {tool.implies.until}."
+            return apart + tr(
+                "{pulls} once to full scale, {aim}{turn}, and ease off to zero.", pulls=_pulls(run), aim=aim, turn=turn
+            )
+        verb = tr("Set") if tool.kind.has_scale else tr("Exercise at")
+        return apart + tr(
+            "{verb} {aim}{turn} and {lower} until {until}.",
+            verb=verb,
+            aim=aim,
+            turn=turn,
+            lower=_pulls(run).lower(),
+            until=tool.implies.until,
+        )
     if run.step is Step.ADJUST and run.adjusting is not None:
         aim = settable(tool.kind, run.adjusting.target, tool.unit)
         if len(run.adjusting.steps) == 1:
-            return f"Adjusting at {aim}: turn the screw, then read."
+            return tr("Adjusting at {aim}: turn the screw, then read.", aim=aim)
         if run.adjusting.steps[-1].pairs:
-            return f"Adjusting at {aim}: turn on, read again, or end it."
+            return tr("Adjusting at {aim}: turn on, read again, or end it.", aim=aim)
         if not run.procedure.one_pull_tells:
-            return f"Adjusting at {aim}: find where it trips now."
-        return f"Set {aim} {tool.approach} and {_pulls(run).lower()} until {tool.implies.until}."
+            return tr("Adjusting at {aim}: find where it trips now.", aim=aim)
+        return tr(
+            "Set {aim} {approach} and {lower} until {until}.",
+            aim=aim,
+            approach=tool.approach,
+            lower=_pulls(run).lower(),
+            until=tool.implies.until,
+        )
     if run.step is Step.AS_IT_CAME and run.current is not None:
         aim = settable(tool.kind, run.current.target, tool.unit)
-        first = "before anything else, as the joints got it"
+        first = tr("before anything else, as the joints got it")
         if tool.kind.is_setting and tool.kind.has_scale:
-            return f"As it came: set {aim} {tool.approach} and {_pulls(run).lower()}, {first}."
-        return f"As it came: {_pulls(run).lower()} to {aim}, {first}."
+            return tr(
+                "As it came: set {aim} {approach} and {lower}, {first}.",
+                aim=aim,
+                approach=tool.approach,
+                lower=_pulls(run).lower(),
+                first=first,
+            )
+        return tr("As it came: {lower} to {aim}, {first}.", lower=_pulls(run).lower(), aim=aim, first=first)
     series = run.current
     if series is None:
         wanted = wants(run, run.step)
@@ -54,7 +80,7 @@ def instruct(run: RunState) -> str:
     if run.sides is not None and series.place is not None:
         where = f"{side_name(run, series.place)}. "
         if run.sides.places[series.place].adapter is not None:
-            where += "A second hand holds the adapter's head. "
+            where += tr("A second hand holds the adapter's head. ")
     if series.effect is not None and series.place is not None:
         where = f"{component_words(series.effect)}, {place_words(series.effect, series.place)}. "
     return where + _turned_over(run, series) + _pull(run, series)
@@ -65,37 +91,63 @@ def _turned_over(run: RunState, series: SeriesState) -> str:
     if len({s.direction for s in run.series}) < 2 or series.pairs or series.awaiting is not None:
         return ""
     first = next(s for s in run.series if s.direction is series.direction) is series
-    over = "Turn it over: " if first and series is not run.series[0] else ""
+    over = tr("Turn it over: ") if first and series is not run.series[0] else ""
     words = f"{over}{series.direction.words}"
     return f"{words[:1].upper()}{words[1:]}. "
 
 
 def _pulls(run: RunState) -> str:
     """What the hand does: a wrench is pulled, a screwdriver is turned."""
-    return "Turn" if run.tool.kind.is_screwdriver else "Pull"
+    return tr("Turn") if run.tool.kind.is_screwdriver else tr("Pull")
 
 
 def _smoothly(run: RunState) -> str:
     """A screwdriver has no mark for the hand."""
-    return "Turn smoothly, in line with the drive," if run.tool.kind.is_screwdriver else "Pull smoothly at the mark"
+    return (
+        tr("Turn smoothly, in line with the drive,")
+        if run.tool.kind.is_screwdriver
+        else tr("Pull smoothly at the mark")
+    )
 
 
 def _pull(run: RunState, series: SeriesState) -> str:
     tool = run.tool
     aim = settable(tool.kind, series.target, tool.unit)
     if run.awaiting is not None:
-        return "Type what the tool's display showed of that pull."
+        return tr("Type what the tool's display showed of that pull.")
     if run.paired:
-        return f"{_pulls(run)} slowly to about {aim}, ease off, and read what the tool's display kept."
+        return tr(
+            "{pulls} slowly to about {aim}, ease off, and read what the tool's display kept.",
+            pulls=_pulls(run),
+            aim=aim,
+        )
     if run.meter_mode is MeterMode.HOLD:
-        return f"Bring it to {aim} and hold it there for a second, then ease off."
+        return tr("Bring it to {aim} and hold it there for a second, then ease off.", aim=aim)
     if tool.kind.is_fixed:
-        return f"{_smoothly(run)} until {tool.implies.until}; it should be {aim}."
+        return tr(
+            "{smoothly} until {until}; it should be {aim}.", smoothly=_smoothly(run), until=tool.implies.until, aim=aim
+        )
     if tool.kind.is_setting and not tool.kind.has_scale:
-        return f"It has no scale: bring it to {aim} as its maker says. {_smoothly(run)} until {tool.implies.until}."
+        return tr(
+            "It has no scale: bring it to {aim} as its maker says. {smoothly} until {until}.",
+            aim=aim,
+            smoothly=_smoothly(run),
+            until=tool.implies.until,
+        )
     if tool.kind.is_setting:
-        return f"Set {aim} {tool.approach}. {_smoothly(run)} until {tool.implies.until}."
-    return f"Bring it to {aim}: {_pulls(run).lower()} slowly until {tool.implies.until}, then ease off."
+        return tr(
+            "Set {aim} {approach}. {smoothly} until {until}.",
+            aim=aim,
+            approach=tool.approach,
+            smoothly=_smoothly(run),
+            until=tool.implies.until,
+        )
+    return tr(
+        "Bring it to {aim}: {lower} slowly until {until}, then ease off.",
+        aim=aim,
+        lower=_pulls(run).lower(),
+        until=tool.implies.until,
+    )
 
 
 def series_name(run: RunState, series: SeriesState) -> str:
@@ -113,17 +165,28 @@ def remaining(run: RunState) -> str:
     if run.step is Step.EXERCISE:
         now = run.exercising
         left = now.wanted - now.done if now else 0
-        return f"Exercise, {left} to go. These are not readings."
+        return tr("Exercise, {left} to go. These are not readings.", left=left)
     series = run.current
     if run.step is Step.AS_IT_CAME and series is not None:
-        return f"Pull {len(series.pairs) + 1} of {series.wanted}. Kept apart: they never enter the verdict."
+        return tr(
+            "Pull {count} of {wanted}. Kept apart: they never enter the verdict.",
+            count=len(series.pairs) + 1,
+            wanted=series.wanted,
+        )
     if series is None:
         taking = run.step in READINGS and run.zeros.after is None
-        return "Take everything off the meter first." if taking else ""
+        return tr("Take everything off the meter first.") if taking else ""
     if run.step is Step.ADJUST:
-        return f"{len(series.pairs)} read after this turn; one is enough, three tell the scatter."
+        return tr("{count} read after this turn; one is enough, three tell the scatter.", count=len(series.pairs))
     number = len(series.pairs) + 1
     turn = f"{series.direction.words}, " if len({s.direction for s in run.series}) > 1 else ""
-    phase = "As left" if run.left else "As found" if run.policy.judges else run.policy.words
+    phase = tr("As left") if run.left else tr("As found") if run.policy.judges else run.policy.words
     whole = sum(s.missing for s in run.series)
-    return f"{phase}, {turn}reading {number} of {series.wanted}; {whole} to go in all"
+    return tr(
+        "{phase}, {turn}reading {number} of {wanted}; {whole} to go in all",
+        phase=phase,
+        turn=turn,
+        number=number,
+        wanted=series.wanted,
+        whole=whole,
+    )

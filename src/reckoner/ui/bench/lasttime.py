@@ -8,6 +8,7 @@ from PyQt6.QtWidgets import QWidget
 
 from reckoner.core.days import day_words
 from reckoner.core.printing import percent, quantity
+from reckoner.core.translation import tr
 from reckoner.core.units import Unit
 from reckoner.shop.register.histories import PointHistory, RunHistory
 from reckoner.shop.register.sheet import Happening, ToolSheet, since
@@ -27,7 +28,7 @@ class LastTime(QWidget):
 
     def __init__(self, theme: Theme) -> None:
         super().__init__()
-        self.title = label(theme, "Last time", Type.LEAD)
+        self.title = label(theme, tr("Last time"), Type.LEAD)
         self.who = label(theme, "", Type.CAPTION, "quiet", wrap=True)
         self.sentence = label(theme, "", Type.STRONG, wrap=True)
         self.note = label(theme, "", Type.BODY, wrap=True)
@@ -43,23 +44,27 @@ class LastTime(QWidget):
         if not found.runs:
             return False
         run, unit = found.runs[-1], found.card.tool.unit
-        with_what = f", with {run.reference}" if run.reference else ""
+        with_what = tr(", with {reference}", reference=run.reference) if run.reference else ""
         self.who.setText(f"{POLICIES[run.kind].words}, {day_words(run.on)}, {run.by}{with_what}")
         self.sentence.setText(f"{run.sentence}.")
-        self.note.setText(f"Noted then: {run.note}" if run.note else "")
+        self.note.setText(tr("Noted then: {note}", note=run.note) if run.note else "")
         self.note.setVisible(bool(run.note))
         self._show_fence(found, run, unit, today)
         lines = [_happened(h) for h in since(found)]
         more = len(lines) - MOST_SINCE
-        lines = lines[:MOST_SINCE] + ([f"and {more} more, on its sheet"] if more > 0 else [])
-        self.since.setText("Since then: " + "; ".join(lines) + "." if lines else "Nothing was reported since.")
+        lines = lines[:MOST_SINCE] + ([tr("and {more} more, on its sheet", more=more)] if more > 0 else [])
+        self.since.setText(tr("Since then: ") + "; ".join(lines) + "." if lines else tr("Nothing was reported since."))
         return True
 
     def _show_fence(self, found: ToolSheet, run: RunHistory, unit: Unit, today: date) -> None:
         """The point that came nearest to its limit, through time."""
         worst = max(run.points, key=_share)
         self._worst.setText(
-            f"Nearest to its post: {quantity(worst.target, unit)}, mean deviation {percent(worst.deviation, 1, sign=True)}"
+            tr(
+                "Nearest to its post: {target}, mean deviation {deviation}",
+                target=quantity(worst.target, unit),
+                deviation=percent(worst.deviation, 1, sign=True),
+            )
         )
         points = story_of(found, (worst.direction, worst.target))
         self.fence.show_state(TimeFenceState(worst.limit, worst.near_zone, points, today, None))
@@ -72,4 +77,4 @@ def _share(point: PointHistory) -> float:
 def _happened(happening: Happening) -> str:
     what = happening.what[:1].lower() + happening.what[1:]
     detail = f" ({happening.detail})" if happening.detail else ""
-    return f"{what} on {day_words(happening.on)}{detail}"
+    return tr("{what} on {on}{detail}", what=what, on=day_words(happening.on), detail=detail)

@@ -9,6 +9,7 @@ from PyQt6.QtWidgets import QWidget
 
 from reckoner.core.errors import InputRefused
 from reckoner.core.printing import number, quantity
+from reckoner.core.translation import tr
 from reckoner.core.units import MILLIMETRE, Kind
 from reckoner.shop.box import Means
 from reckoner.shop.hanging import NO_RULE
@@ -19,7 +20,7 @@ from reckoner.ui.widgets.entry import EntryField, quantity_reader
 from reckoner.ui.widgets.lever import LeverDrawing, LeverPart
 from reckoner.ui.widgets.text import label
 
-ONLY_AT_THE_MARK = "Where its pin is was never said: it is right at the grip mark alone."
+ONLY_AT_THE_MARK = tr("Where its pin is was never said: it is right at the grip mark alone.")
 
 
 class LeverSheet(QWidget):
@@ -36,11 +37,11 @@ class LeverSheet(QWidget):
         self.drawing.moved.connect(self._moved)
         self.grip = EntryField(
             theme,
-            "From the drive's centre to the grip mark",
+            tr("From the drive's centre to the grip mark"),
             quantity_reader(Kind.LENGTH, MILLIMETRE),
-            "such as 412 mm",
+            tr("such as 412 mm"),
         )
-        self.rule = Chips(theme, "Lengths are measured with")
+        self.rule = Chips(theme, tr("Lengths are measured with"))
         self.worth = label(theme, "", Type.LEAD, wrap=True)
         self.lacking = label(theme, "", Type.STRONG, wrap=True)
         self.changed.connect(self._tell_lacking)
@@ -62,8 +63,14 @@ class LeverSheet(QWidget):
         self._run, self._means = run, means
         self.grip.clear()
         self.grip.setVisible(run.tool.lever is None)
-        rules = [(str(i), f"{r.number}, ±{number(r.uncertainty * 1000)}\u202fmm") for i, r in enumerate(means.rules)]
-        self.rule.offer([*rules, ("", f"a tape, to {quantity(NO_RULE, MILLIMETRE)}")], [rules[0][0] if rules else ""])
+        rules = [
+            (str(i), tr("{number}, ±{uncertainty}\u202fmm", number=r.number, uncertainty=number(r.uncertainty * 1000)))
+            for i, r in enumerate(means.rules)
+        ]
+        self.rule.offer(
+            [*rules, ("", tr("a tape, to {no_rule}", no_rule=quantity(NO_RULE, MILLIMETRE)))],
+            [rules[0][0] if rules else ""],
+        )
 
     @property
     def lacks(self) -> str:

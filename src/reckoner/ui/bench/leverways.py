@@ -7,6 +7,7 @@ from pathlib import Path
 from PyQt6.QtWidgets import QButtonGroup, QVBoxLayout, QWidget
 
 from reckoner.core.printing import percent, quantity
+from reckoner.core.translation import tr
 from reckoner.core.units import KILOGRAM, NEWTON
 from reckoner.shop.box import Means
 from reckoner.shop.gauging import Gauge
@@ -26,9 +27,10 @@ from reckoner.ui.widgets.saveas import ask_where
 from reckoner.ui.widgets.text import label
 from reckoner.ui.work import call
 
-NO_LEVER = (
-    "A gauge pulls on a lever, and a screwdriver has none. It wants a disc of known radius on its drive, with weights on a "
-    "rope from its rim: add weights in References, or test it against a meter."
+NO_LEVER = tr(
+    "A gauge pulls on a lever, and a screwdriver has none. It wants a disc of known radius on its "
+    "drive, with weights on a rope from its rim: add weights in References, or test it against a "
+    "meter."
 )
 
 
@@ -43,7 +45,7 @@ class LeverWays(QWidget):
         for sheet in (self.hanging, self.gauging):
             sheet.changed.connect(desk.offer)
             sheet.hide()
-        self.save = button(desk.around.theme, "Save the drawing…", self._ask_where, "link")
+        self.save = button(desk.around.theme, tr("Save the drawing…"), self._ask_where, "link")
         self.save.hide()
         self.no_lever = label(desk.around.theme, NO_LEVER, Type.BODY, "quiet", wrap=True)
         self.no_lever.hide()
@@ -57,11 +59,19 @@ class LeverWays(QWidget):
         self.no_lever.setVisible(disc and bool(means.gauges) and not means.box)
         if means.box:
             most = quantity(max(w.mass for w in means.box), KILOGRAM)
-            where = "on a disc on its drive" if disc else "on the tool's own lever"
-            self._row(rows, place, "Weights", f"{len(means.box)} known weights, up to {most}, {where}", None)
+            where = tr("on a disc on its drive") if disc else tr("on the tool's own lever")
+            self._row(
+                rows,
+                place,
+                tr("Weights"),
+                tr("{count} known weights, up to {most}, {where}", count=len(means.box), most=most, where=where),
+                None,
+            )
         for gauge in () if disc else means.gauges:
-            worth = f"±{percent(gauge.uncertainty, 2)}" if gauge.uncertainty is not None else "of unknown worth"
-            words = f"pulls up to {quantity(gauge.reaches, NEWTON)} on the lever, {worth}"
+            worth = f"±{percent(gauge.uncertainty, 2)}" if gauge.uncertainty is not None else tr("of unknown worth")
+            words = tr(
+                "pulls up to {reaches} on the lever, {worth}", reaches=quantity(gauge.reaches, NEWTON), worth=worth
+            )
             self._row(rows, place + len(self._ways), gauge.number, words, gauge)
         if self._ways and run.reference is None:
             self.hanging.begin(run, means)
@@ -112,7 +122,7 @@ class LeverWays(QWidget):
 
     def _ask_where(self) -> None:
         kinds = "Pictures (*.svg *.png)"
-        path = ask_where(self, "Save the drawing", "lever.svg", kinds)
+        path = ask_where(self, tr("Save the drawing"), "lever.svg", kinds)
         if path is not None:
             self.save_drawing(path)
 
@@ -123,16 +133,18 @@ class LeverWays(QWidget):
         try:
             self.sheet.drawing.save(path)
         except OSError as fault:
-            self._desk.around.say(f"{path.name} cannot be written: {fault.strerror or fault}.")
+            self._desk.around.say(
+                tr("{name} cannot be written: {strerror}.", name=path.name, strerror=fault.strerror or fault)
+            )
         else:
-            self._desk.around.say(f"The drawing is in {path}.")
+            self._desk.around.say(tr("The drawing is in {path}.", path=path))
 
     def action(self, run: RunState) -> Action | None:
         """What the primary button does with the chosen way; None where a meter is chosen."""
         sheet = self.sheet
         if sheet is None:
             return None
-        words = "Hang these weights" if sheet is self.hanging else "Pull with it"
+        words = tr("Hang these weights") if sheet is self.hanging else tr("Pull with it")
         return Action(words, lambda: self._use(run), allowed=not sheet.lacks, why_not=sheet.lacks)
 
     def _use(self, run: RunState) -> None:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QGridLayout, QWidget
 
+from reckoner.core.translation import tr
 from reckoner.shop.runs import opening, setting_up
 from reckoner.shop.runs.records import InspectedLine
 from reckoner.shop.runs.state import RunState
@@ -25,22 +26,25 @@ class LookOverPanel(Panel):
         self._each = False
         self._title = label(self.theme, "", Type.HEADLINE, wrap=True)
         self._means = label(self.theme, "", Type.TITLE, "quiet", wrap=True)
-        self._not_fine = button(self.theme, "Not fine…", self._object)
-        self._noting = button(self.theme, "Fine, with a note…", self._ask_note)
+        self._not_fine = button(self.theme, tr("Not fine…"), self._object)
+        self._noting = button(self.theme, tr("Fine, with a note…"), self._ask_note)
         self._note = EntryField(
-            self.theme, "A note to this line, then Enter", words_reader, "such as: grip tape renewed"
+            self.theme, tr("A note to this line, then Enter"), words_reader, tr("such as: grip tape renewed")
         )
         self._note.given.connect(lambda _words: self._fine())
         self._note.hide()
         self._reason = EntryField(
-            self.theme, "What is wrong, and why it may still be tested", words_reader, "such as: light dirt, cleaned"
+            self.theme,
+            tr("What is wrong, and why it may still be tested"),
+            words_reader,
+            tr("such as: light dirt, cleaned"),
         )
-        self._accept = button(self.theme, "Accept with this reason", self._accept_reason)
+        self._accept = button(self.theme, tr("Accept with this reason"), self._accept_reason)
         self._reason.given.connect(lambda _words: self._accept_reason())
         self._give_up = label(
-            self.theme, "A tool that could hurt someone is not tested: hold it.", Type.BODY, "quiet", wrap=True
+            self.theme, tr("A tool that could hurt someone is not tested: hold it."), Type.BODY, "quiet", wrap=True
         )
-        self.hold = button(self.theme, "Give the run up and hold it", self._hold)
+        self.hold = button(self.theme, tr("Give the run up and hold it"), self._hold)
         self._objection = QWidget()
         self._objection.setLayout(column(self._reason, row(self._accept, self.hold, 1), self._give_up, gap=1))
         self._objection.hide()
@@ -50,7 +54,7 @@ class LookOverPanel(Panel):
         self._grid.setColumnStretch(1, 1)
         now = surface(
             column(
-                label(self.theme, "Look at, then press Enter if it is fine", Type.BODY, "quiet"),
+                label(self.theme, tr("Look at, then press Enter if it is fine"), Type.BODY, "quiet"),
                 self._title,
                 self._means,
                 row(self._not_fine, self._noting, 1),
@@ -62,7 +66,7 @@ class LookOverPanel(Panel):
         )
         holder = QWidget()
         holder.setLayout(
-            column(label(self.theme, "The list for this mechanism", Type.LEAD), self._grid, gap=2, margin=3)
+            column(label(self.theme, tr("The list for this mechanism"), Type.LEAD), self._grid, gap=2, margin=3)
         )
         holder.setProperty("class", "surface")
         self.setLayout(column(now, surface(column(holder)), 1, gap=2))
@@ -74,7 +78,7 @@ class LookOverPanel(Panel):
         if fresh:
             self._each = False
         glance = run.policy.glance and not self._each and line is not None
-        self._title.setText("Nothing wrong at a glance?" if glance else line.line if line else "All looked at")
+        self._title.setText(tr("Nothing wrong at a glance?") if glance else line.line if line else tr("All looked at"))
         means = "; ".join(f"{one.line.lower()}: {one.fine_means}" for one in run.inspection if one.fine is None)
         self._means.setText(means if glance else line.fine_means if line else "")
         self._objection.hide()
@@ -85,11 +89,11 @@ class LookOverPanel(Panel):
         empty(self._grid)
         for i, done in enumerate(run.inspection):
             words = (
-                (f"fine: {done.note}" if done.note else "fine")
+                (tr("fine: {note}", note=done.note) if done.note else tr("fine"))
                 if done.fine
-                else f"accepted: {done.note}"
+                else tr("accepted: {note}", note=done.note)
                 if done.settled
-                else "not fine"
+                else tr("not fine")
                 if done.fine is False
                 else "—"
             )
@@ -101,7 +105,7 @@ class LookOverPanel(Panel):
     def action(self) -> Action | None:
         if self._current() is None:
             return None
-        return Action("Nothing wrong", self._all_fine) if self._at_a_glance else Action("Fine", self._fine)
+        return Action(tr("Nothing wrong"), self._all_fine) if self._at_a_glance else Action(tr("Fine"), self._fine)
 
     @property
     def _at_a_glance(self) -> bool:
@@ -148,7 +152,7 @@ class LookOverPanel(Panel):
         """What was found ends the run and holds the tool."""
         line, run, reason = self._current(), self._run, self._reason.text.strip()
         if not reason:
-            self._reason.refuse("Say what is wrong; the tool is held for it.")
+            self._reason.refuse(tr("Say what is wrong; the tool is held for it."))
             self._reason.setFocus()
             return
         if line is not None and run is not None:
@@ -158,7 +162,7 @@ class LookOverPanel(Panel):
     def _accept_reason(self) -> None:
         line, run, reason = self._current(), self._run, self._reason.text.strip()
         if not reason:
-            self._reason.refuse("Say what is wrong and why it may still be tested.")
+            self._reason.refuse(tr("Say what is wrong and why it may still be tested."))
             self._reason.setFocus()
             return
         if line is not None and run is not None:

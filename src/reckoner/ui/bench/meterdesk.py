@@ -12,6 +12,7 @@ from reckoner.core.arrays import Values
 from reckoner.core.errors import InputRefused
 from reckoner.core.kinds import Approach
 from reckoner.core.printing import fixed, quantity
+from reckoner.core.translation import tr
 from reckoner.core.units import Kind, Unit
 from reckoner.meters import replay
 from reckoner.meters.protocol import Identity
@@ -89,11 +90,11 @@ class MeterDesk(QObject):
         self._reference, self._link = reference, link
         url = self._url_of(reference, link)
         if not url:
-            by_hand = "Nothing is linked: what is seen is typed or answered."
-            words = by_hand if reference.by_hand else "Not linked; readings are typed."
+            by_hand = tr("Nothing is linked: what is seen is typed or answered.")
+            words = by_hand if reference.by_hand else tr("Not linked; readings are typed.")
             self.said.emit(words, "quiet", False)
             return
-        self.said.emit("Connecting…", "quiet", False)
+        self.said.emit(tr("Connecting…"), "quiet", False)
         watch = MeterWatch(url, _aim_of(run), self)
         self._watch = watch
         watch.identified.connect(self._identified)
@@ -114,7 +115,7 @@ class MeterDesk(QObject):
             self._watch.deleteLater()
         self._watch, self.identity, self.recent, self.wrong = None, None, np.empty(0), ""
         self._reference, self._unit, self._aimed, self.pulling = None, None, None, False
-        self.said.emit("Chosen at set up.", "quiet", False)
+        self.said.emit(tr("Chosen at set up."), "quiet", False)
         self.changed.emit()
 
     def shut(self) -> None:
@@ -143,8 +144,12 @@ class MeterDesk(QObject):
             self.said.emit(self.wrong, "fault", True)
         elif before is not None and self._unit is not None and identity.unit is not self._unit:
             self.said.emit(
-                f"The meter now sends {identity.unit.symbol} instead of {self._unit.symbol}. Values are converted; readings "
-                "taken are kept. Set it back if that was not meant.",
+                tr(
+                    "The meter now sends {symbol} instead of {symbol_2}. Values are converted; readings taken are "
+                    "kept. Set it back if that was not meant.",
+                    symbol=identity.unit.symbol,
+                    symbol_2=self._unit.symbol,
+                ),
                 "fault",
                 False,
             )
@@ -158,24 +163,33 @@ class MeterDesk(QObject):
         expected = self._reference
         if expected is not None and (identity.unit.kind is Kind.TORQUE) is not (expected.sends is Kind.TORQUE):
             should = (
-                "a force or a mass, and its link says so: …?unit=kg"
+                tr("a force or a mass, and its link says so: …?unit=kg")
                 if expected.sends is not Kind.TORQUE
-                else "a torque"
+                else tr("a torque")
             )
-            return f"{expected.number} should send {should}; this one sends {identity.unit.symbol}. Nothing of it is taken."
+            return tr(
+                "{number} should send {should}; this one sends {symbol}. Nothing of it is taken.",
+                number=expected.number,
+                should=should,
+                symbol=identity.unit.symbol,
+            )
         speaks = (
             bool(identity.number) and not self._replays
         )  # a meter of plain values has no serial to tell, nor a trace
         if expected is None or not expected.serial or identity.serial == expected.serial or not speaks:
             return self._why_mode(identity)
         if not identity.serial:
-            return (
-                f"The meter does not say its serial, so it cannot be told whether it is {expected.number}. Nothing of it is "
-                "taken. Set its serial, or take the serial out of the register."
+            return tr(
+                "The meter does not say its serial, so it cannot be told whether it is {number}. Nothing of "
+                "it is taken. Set its serial, or take the serial out of the register.",
+                number=expected.number,
             )
-        return (
-            f"This is another meter: serial {identity.serial}, while {expected.number} is serial {expected.serial}. Nothing "
-            f"of it is taken. Connect {expected.number}, or choose the meter that is here as the reference."
+        return tr(
+            "This is another meter: serial {serial}, while {number} is serial {serial_2}. Nothing of it "
+            "is taken. Connect {number}, or choose the meter that is here as the reference.",
+            serial=identity.serial,
+            number=expected.number,
+            serial_2=expected.serial,
         )
 
     def _why_mode(self, identity: Identity) -> str:
@@ -183,9 +197,9 @@ class MeterDesk(QObject):
             self._asked_for_track = 0
             return ""
         if self._asked_for_track >= MODE_TRIES:
-            return (
-                f"The meter stays in its mode “{identity.mode}”; set it to send its torque as it is. "
-                "Nothing of it is taken."
+            return tr(
+                "The meter stays in its mode “{mode}”; set it to send its torque as it is. Nothing of it is taken.",
+                mode=identity.mode,
             )
         self._asked_for_track += 1
         self.send(f"mode {TRACK}")
@@ -197,14 +211,25 @@ class MeterDesk(QObject):
         """A kept trace stands in for the meter."""
         return self._link.startswith(replay.SCHEME)
 
-    def _linked_words(self, identity: Identity, lead: str = "Linked") -> str:
+    def _linked_words(self, identity: Identity, lead: str = tr("Linked")) -> str:
         if identity.simulated:
-            return f"{lead}: the simulated tool and meter, {identity.rate:g} samples a second."
+            return tr("{lead}: the simulated tool and meter, {rate:g} samples a second.", lead=lead, rate=identity.rate)
         if not identity.rate:
-            return f"{lead}: sends values in {identity.unit.symbol}, one a line{_steps(identity, self._reference)}."
+            return tr(
+                "{lead}: sends values in {symbol}, one a line{steps}.",
+                lead=lead,
+                symbol=identity.unit.symbol,
+                steps=_steps(identity, self._reference),
+            )
         if self._replays:
-            return f"Plays a trace, {identity.rate:.0f} samples a second."
-        return f"{lead}: serial {identity.serial}, {identity.rate:g} samples a second, {identity.unit.symbol}."
+            return tr("Plays a trace, {rate:.0f} samples a second.", rate=identity.rate)
+        return tr(
+            "{lead}: serial {serial}, {rate:g} samples a second, {symbol}.",
+            lead=lead,
+            serial=identity.serial,
+            rate=identity.rate,
+            symbol=identity.unit.symbol,
+        )
 
     def _trouble(self, sentence: str, over: bool) -> None:
         if over:
@@ -216,7 +241,7 @@ class MeterDesk(QObject):
         if self.wrong:
             self.said.emit(self.wrong, "fault", True)
         elif self.identity is not None:
-            self.said.emit(self._linked_words(self.identity, "Linked again"), "quiet", False)
+            self.said.emit(self._linked_words(self.identity, tr("Linked again")), "quiet", False)
         self.changed.emit()
 
     # What it shows
@@ -247,7 +272,11 @@ class MeterDesk(QObject):
         try:
             self.valued.emit(reference.torque_of(abs(value), self.identity.unit))
         except InputRefused as refusal:
-            self.said.emit(f"The gauge shows {value:g}: {refusal.reason}. Nothing is taken.", "fault", False)
+            self.said.emit(
+                tr("The gauge shows {value:g}: {reason}. Nothing is taken.", value=value, reason=refusal.reason),
+                "fault",
+                False,
+            )
 
     def zero(self) -> float | None:
         """What a streaming meter shows at rest, in N·m; None while it moves or without one."""
@@ -316,8 +345,10 @@ def _steps(identity: Identity, reference: ReferenceFacts | None) -> str:
     if not identity.step:
         return ""
     known = reference.resolution if reference is not None else 0.0
-    shown = f", in steps of {quantity(identity.unit.to_si(identity.step), identity.unit)}"
+    shown = tr(", in steps of {to_si}", to_si=quantity(identity.unit.to_si(identity.step), identity.unit))
     of_torque = identity.unit.kind is Kind.TORQUE
     if of_torque and identity.unit.to_si(identity.step) > known * 1.001:
-        return f"{shown}; the register says {quantity(known, identity.unit)}: correct it there"
+        return tr(
+            "{shown}; the register says {known}: correct it there", shown=shown, known=quantity(known, identity.unit)
+        )
     return shown

@@ -6,6 +6,7 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import QButtonGroup, QWidget
 
+from reckoner.core.translation import tr
 from reckoner.shop.register import completing
 from reckoner.shop.register.completing import ModelFacts
 from reckoner.ui.bench.panel import Action, Desk, Panel
@@ -25,25 +26,25 @@ class NewToolPanel(Panel):
     def __init__(self, desk: Desk) -> None:
         super().__init__(desk)
         self.models: tuple[ModelFacts, ...] = ()
-        self.leave = button(self.theme, "Leave it", self.desk.leave_new_tool, "link")
+        self.leave = button(self.theme, tr("Leave it"), self.desk.leave_new_tool, "link")
         self.title = label(self.theme, "", Type.HEADLINE, wrap=True)
-        self.number = EntryField(self.theme, "Its number", words_reader)
-        self.serial = EntryField(self.theme, "Its serial, where it has one", words_reader)
+        self.number = EntryField(self.theme, tr("Its number"), words_reader)
+        self.serial = EntryField(self.theme, tr("Its serial, where it has one"), words_reader)
         self._choices = column(gap=1)
         self.group = QButtonGroup(self)
         self.group.buttonToggled.connect(lambda *_: self.desk.offer())
         self._none = label(
             self.theme,
-            "No model is in the register yet: describe the tool by its picture.",
+            tr("No model is in the register yet: describe the tool by its picture."),
             Type.BODY,
             "quiet",
             wrap=True,
         )
-        self.describe = button(self.theme, "None of these: describe it by its picture…", self._describe, "link")
+        self.describe = button(self.theme, tr("None of these: describe it by its picture…"), self._describe, "link")
         holder = QWidget()
         holder.setLayout(
             column(
-                label(self.theme, "Which model is it?", Type.LEAD),
+                label(self.theme, tr("Which model is it?"), Type.LEAD),
                 self._none,
                 self._choices,
                 row(self.describe, 1),
@@ -62,7 +63,7 @@ class NewToolPanel(Panel):
 
     def ask(self, number: str) -> None:
         """Ask for what is needed to add the tool of ``number``."""
-        self.title.setText(f"{number} is not in the register. Add it?")
+        self.title.setText(tr("{number} is not in the register. Add it?", number=number))
         self.number.line.setText(number)
         self.serial.clear()
         self.desk.around.work.browse(completing.models, self._show)
@@ -93,7 +94,9 @@ class NewToolPanel(Panel):
     def action(self) -> Action | None:
         chosen = self.group.checkedId()
         there = 0 <= chosen < len(self.models)
-        return Action("Add it and go on", self._add, allowed=there, why_not="" if there else "Choose its model first.")
+        return Action(
+            tr("Add it and go on"), self._add, allowed=there, why_not="" if there else tr("Choose its model first.")
+        )
 
     def _add(self) -> None:
         chosen = self.group.checkedId()

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from reckoner.core.printing import number
+from reckoner.core.translation import tr
 from reckoner.core.units import N_M
 from reckoner.shop.procedures.base import Seen
 from reckoner.shop.runs import taking
@@ -20,10 +21,10 @@ class NoSignal(EntryField[float]):
     takes the focus afterwards."""
 
     def __init__(self, desk: Desk, back: EntryField[float]) -> None:
-        super().__init__(desk.around.theme, "Pulled up to, without a signal", torque_reader(N_M))
+        super().__init__(desk.around.theme, tr("Pulled up to, without a signal"), torque_reader(N_M))
         self._desk, self._back = desk, back
         self._run: RunState | None = None
-        self.never = button(desk.around.theme, "It never signals…", self._ask_how_far, "link")
+        self.never = button(desk.around.theme, tr("It never signals…"), self._ask_how_far, "link")
         self.given.connect(self._without_signal)
         self.hide()
 

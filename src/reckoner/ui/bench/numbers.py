@@ -13,6 +13,7 @@ from reckoner.core.printing import THIN, fixed, percent, uncertainty_decimals
 from reckoner.core.rules import Rule
 from reckoner.core.simulation import Simulated, simulate_budget
 from reckoner.core.states import State
+from reckoner.core.translation import tr
 from reckoner.core.verdict import PointResult, Verdict
 from reckoner.shop.runs.characterising import measured
 from reckoner.shop.runs.derivation import derivation
@@ -42,13 +43,13 @@ class Numbers(QWidget):
         self._run: RunState | None = None
         self._verdict: Verdict | None = None
         self._open_point: int | None = None
-        self.points = Chips(theme, "Show the budget at")
+        self.points = Chips(theme, tr("Show the budget at"))
         self.points.chosen.connect(self._choose)
-        self._rules_title = label(theme, "What each rule says", Type.LEAD)
+        self._rules_title = label(theme, tr("What each rule says"), Type.LEAD)
         self.rules = QGridLayout()
         self.rules.setHorizontalSpacing(2 * GRID)
         self.rules.setVerticalSpacing(GRID // 2)
-        self.simulate = button(theme, "Simulate beside it, a million trials", self._ask_simulation, "link")
+        self.simulate = button(theme, tr("Simulate beside it, a million trials"), self._ask_simulation, "link")
         self.simulated = label(theme, "", Type.BODY, wrap=True)
         self.table = QGridLayout()
         self.table.setHorizontalSpacing(GRID)
@@ -56,7 +57,7 @@ class Numbers(QWidget):
         self._shares_title = label(theme, "", Type.LEAD)
         self._shares = Shares(theme)
         self.few = label(theme, "", Type.BODY, wrap=True)
-        self.unfold = button(theme, "Show the whole derivation", self._toggle, "link")
+        self.unfold = button(theme, tr("Show the whole derivation"), self._toggle, "link")
         self._lines = QGridLayout()
         self._lines.setHorizontalSpacing(2 * GRID)
         self._lines.setVerticalSpacing(GRID)
@@ -102,13 +103,13 @@ class Numbers(QWidget):
         self._rules_title.setVisible(shown)
         if not shown:
             return
-        answers = {True: "accepts", False: "does not accept", None: "leaves it open"}
+        answers = {True: tr("accepts"), False: tr("does not accept"), None: tr("leaves it open")}
         for i, rule in enumerate(Rule):
             judged = found.by_rule(replace(found.decision, rule=rule))
             used = rule is found.decision.rule
             role = Type.STRONG if used else Type.BODY
             tone = {True: "good", False: "fault", None: "quiet"}[judged.accepted]
-            words = f"{rule_words(rule)}{', used here' if used else ''}"
+            words = tr("{rule_words}{also}", rule_words=rule_words(rule), also=tr(", used here") if used else "")
             looked = _looked_at(judged)
             self.rules.addWidget(label(self.theme, words, role, wrap=True), i, 0)
             self.rules.addWidget(label(self.theme, looked, Type.BODY), i, 1, Qt.AlignmentFlag.AlignRight)
@@ -120,14 +121,22 @@ class Numbers(QWidget):
         empty(self.table)
         unit = run.tool.unit.symbol
         places = run.policy.measures or run.policy.contrasts
-        heads: tuple[str, ...] = ("", f"set, {unit}", f"mean, {unit}", "dev. ā", "W", "W′", "P inside")
+        heads: tuple[str, ...] = (
+            "",
+            tr("set, {unit}", unit=unit),
+            tr("mean, {unit}", unit=unit),
+            tr("dev. ā"),
+            "W",
+            "W′",
+            tr("P inside"),
+        )
         if (
             found.state is State.COMPARED
         ):  # nobody knows the reference's share of W, and nothing is held against a limit
             heads = heads[:4]
         trips = not places and any(_tripped_at(run, s) for s in run.series)
         if trips:
-            heads = (*heads[:2], f"trips set to, {unit}", f"hung, {unit}", *heads[3:])
+            heads = (*heads[:2], tr("trips set to, {unit}", unit=unit), tr("hung, {unit}", unit=unit), *heads[3:])
         if places:
             heads = ("", "measured", *heads[2:4])
         for i, text in enumerate(heads):
@@ -160,7 +169,7 @@ class Numbers(QWidget):
 
     def _toggle(self) -> None:
         self._steps.setVisible(not self._steps.isVisible())
-        self.unfold.setText("Hide the derivation" if self._steps.isVisible() else "Show the whole derivation")
+        self.unfold.setText(tr("Hide the derivation") if self._steps.isVisible() else tr("Show the whole derivation"))
 
     def _show_point(self) -> None:
         run, found = self._run, self._verdict
@@ -170,12 +179,14 @@ class Numbers(QWidget):
         point = found.points[index]
         self.points.offer([(str(i), series_name(run, series)) for i, series in enumerate(run.series)], [str(index)])
         self._shares_title.setText(
-            f"Where the uncertainty at {settable(run.tool.kind, point.target, run.tool.unit)} comes from"
+            tr("Where the uncertainty at {kind} comes from", kind=settable(run.tool.kind, point.target, run.tool.unit))
         )
         self._shares.show_point(point)
         self.few.setText(few_sentence(point.budget))
         self.few.setVisible(bool(self.few.text()))
-        self._shares.setToolTip(f"b values: {effects_words(run.facts.measured) or 'none measured'}")
+        self._shares.setToolTip(
+            tr("b values: {effects_words}", effects_words=effects_words(run.facts.measured) or tr("none measured"))
+        )
         empty(self._lines)
         for i, step in enumerate(derivation(run.tool, run.reference, point, found)):
             top = Qt.AlignmentFlag.AlignTop
@@ -191,7 +202,7 @@ class Numbers(QWidget):
         if found is None:
             return
         budget = found.points[self._index(found)].budget
-        self._say_simulated("Drawing…")
+        self._say_simulated(tr("Drawing…"))
         self._work.compute(lambda: simulate_budget(budget), lambda drawn: self._show_simulation(drawn, budget))
 
     def _say_simulated(self, words: str) -> None:
@@ -199,10 +210,16 @@ class Numbers(QWidget):
         self.simulated.setVisible(bool(words))
 
     def _show_simulation(self, drawn: Simulated, budget: Budget) -> None:
-        w = percent(drawn.standard_uncertainty, 3) if drawn.standard_uncertainty is not None else "not defined"
+        w = percent(drawn.standard_uncertainty, 3) if drawn.standard_uncertainty is not None else tr("not defined")
         low, high = percent(drawn.low_95, 2, sign=True), percent(drawn.high_95, 2, sign=True)
         self._say_simulated(
-            f"Simulated: w {w} (first order {percent(budget.standard_uncertainty, 3)}); 95 % from {low} to {high}."
+            tr(
+                "Simulated: w {w} (first order {standard_uncertainty}); 95 % from {low} to {high}.",
+                w=w,
+                standard_uncertainty=percent(budget.standard_uncertainty, 3),
+                low=low,
+                high=high,
+            )
         )
 
 
@@ -211,14 +228,16 @@ def _looked_at(judged: Verdict) -> str:
     match judged.decision.rule:
         case Rule.PROBABILITY:
             least = min(p.decision.probability for p in judged.points)
-            return f"{percent(least, 1)}, level {percent(judged.decision.level, 0)}"
+            return tr("{least}, level {level}", least=percent(least, 1), level=percent(judged.decision.level, 0))
         case Rule.GUARDED:
             closest = max((p.decision for p in judged.points), key=lambda d: (d.looked_at + d.near_zone) / d.limit)
             both = f"{percent(closest.looked_at, 2)} + {percent(closest.near_zone, 2)}"
-            return f"{both} of {printing.limit(closest.limit)}"
+            return tr("{both} of {limit}", both=both, limit=printing.limit(closest.limit))
         case _:
             worst = judged.worst.decision
-            return f"{percent(worst.looked_at, 2)} of {printing.limit(worst.limit)}"
+            return tr(
+                "{looked_at} of {limit}", looked_at=percent(worst.looked_at, 2), limit=printing.limit(worst.limit)
+            )
 
 
 def _tripped_at(run: RunState, series: SeriesState) -> str:

@@ -11,6 +11,7 @@ from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QWidget
 
 from reckoner.core.printing import number, quantity
+from reckoner.core.translation import tr
 from reckoner.core.units import KILOGRAM, MILLIMETRE, N_M, Kind
 from reckoner.shop.box import Instrument
 from reckoner.shop.toolfacts import ToolFacts
@@ -36,9 +37,9 @@ class OwnWay(StrEnum):
 
 
 OWN_WORDS = {
-    OwnWay.BALANCED: "weighed and balanced",
-    OwnWay.SCALE: "a scale under its handle",
-    OwnWay.METER: "a meter, with nothing hung",
+    OwnWay.BALANCED: tr("weighed and balanced"),
+    OwnWay.SCALE: tr("a scale under its handle"),
+    OwnWay.METER: tr("a meter, with nothing hung"),
 }
 
 
@@ -65,33 +66,37 @@ class OwnWeightFields(QWidget):
         super().__init__()
         self._tool: ToolFacts | None = None
         self._scales: tuple[Instrument, ...] = ()
-        self.way = Chips(theme, "Its own weight was found by")
-        self.mass = EntryField(theme, "The tool weighs", quantity_reader(Kind.MASS, KILOGRAM), "such as 1.35 kg")
+        self.way = Chips(theme, tr("Its own weight was found by"))
+        self.mass = EntryField(
+            theme, tr("The tool weighs"), quantity_reader(Kind.MASS, KILOGRAM), tr("such as 1.35 kg")
+        )
         self.centre = EntryField(
             theme,
-            "It balances at, from the drive",
+            tr("It balances at, from the drive"),
             quantity_reader(Kind.LENGTH, MILLIMETRE),
-            "on an edge, such as 190 mm",
+            tr("on an edge, such as 190 mm"),
         )
         self.shows = EntryField(
-            theme, "The scale shows", quantity_reader(Kind.MASS, KILOGRAM), "the drive held level, nothing hung"
+            theme, tr("The scale shows"), quantity_reader(Kind.MASS, KILOGRAM), tr("the drive held level, nothing hung")
         )
         self.under = EntryField(
-            theme, "It stands, from the drive", quantity_reader(Kind.LENGTH, MILLIMETRE), "such as 380 mm"
+            theme, tr("It stands, from the drive"), quantity_reader(Kind.LENGTH, MILLIMETRE), tr("such as 380 mm")
         )
-        self.meter = EntryField(theme, "The meter shows", torque_reader(N_M), "the tool level in it, nothing hung")
-        self.weighed_on = Chips(theme, "Weighed on")
+        self.meter = EntryField(
+            theme, tr("The meter shows"), torque_reader(N_M), tr("the tool level in it, nothing hung")
+        )
+        self.weighed_on = Chips(theme, tr("Weighed on"))
         for field in (self.mass, self.centre, self.shows, self.under, self.meter):
             field.line.textChanged.connect(lambda _text: self.changed.emit())
         self.way.chosen.connect(self._choose)
         self.weighed_on.chosen.connect(self.changed)
         self.setLayout(
             column(
-                named(theme, "Own weight", self.way),
+                named(theme, tr("Own weight"), self.way),
                 row(self.mass, self.centre, gap=2),
                 row(self.shows, self.under, gap=2),
                 self.meter,
-                named(theme, "Weighed on", self.weighed_on),
+                named(theme, tr("Weighed on"), self.weighed_on),
                 gap=1,
             )
         )
@@ -106,18 +111,18 @@ class OwnWeightFields(QWidget):
         self.meter.read_with(torque_reader(tool.unit))
         self.way.offer([(one.value, words) for one, words in OWN_WORDS.items()], [OwnWay.BALANCED.value])
         known = [(str(i), f"{s.number}, ±{number(s.uncertainty * 1000)}\u202fg") for i, s in enumerate(scales)]
-        self.weighed_on.offer([*known, ("", "not said, to 20\u202fg")], [""])
+        self.weighed_on.offer([*known, ("", tr("not said, to 20\u202fg"))], [""])
         self._choose()
 
     @property
     def wants(self) -> str:
         """What it takes to know it, in the way that is chosen."""
         pin = self._tool is not None and self._tool.pivot > 0
-        and_mass = ", and what the tool weighs" if pin else ""
+        and_mass = tr(", and what the tool weighs") if pin else ""
         return {
-            OwnWay.BALANCED: "what the tool weighs, and where it balances",
-            OwnWay.SCALE: f"what the scale under its handle shows, and where it stands{and_mass}",
-            OwnWay.METER: f"what the meter shows with the tool level in it{and_mass}",
+            OwnWay.BALANCED: tr("what the tool weighs, and where it balances"),
+            OwnWay.SCALE: tr("what the scale under its handle shows, and where it stands{and_mass}", and_mass=and_mass),
+            OwnWay.METER: tr("what the meter shows with the tool level in it{and_mass}", and_mass=and_mass),
         }[OwnWay(self.way.one)]
 
     @property

@@ -9,6 +9,7 @@ from typing import TYPE_CHECKING, Protocol, TypeAlias
 from PyQt6.QtWidgets import QWidget
 
 from reckoner.core.errors import Refused
+from reckoner.core.translation import tr
 from reckoner.meters.protocol import RoomReport
 from reckoner.shop.runs.planning import RunPlan
 from reckoner.shop.runs.state import RunState
@@ -79,7 +80,7 @@ class Action:
     pulls: bool = False
 
 
-HOLD_TO_PULL = Action("Hold to pull", key="Space", held=True)
+HOLD_TO_PULL = Action(tr("Hold to pull"), key="Space", held=True)
 
 
 class Panel(QWidget):

@@ -6,6 +6,7 @@ from PyQt6.QtCore import QEvent, QObject, QTimer
 from PyQt6.QtGui import QResizeEvent
 from PyQt6.QtWidgets import QStackedWidget, QWidget
 
+from reckoner.core.translation import tr
 from reckoner.shop.changes import Change
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.runs.steps import READINGS, Step
@@ -54,7 +55,7 @@ class BenchPlace(Place):
         work.setStretch(1, 1)
         self._working.setLayout(work)
         self.idle = IdlePanel(self.around)
-        self._loading = label(self.theme, "Looking it up…", Type.BODY, "quiet")
+        self._loading = label(self.theme, tr("Looking it up…"), Type.BODY, "quiet")
         self._loading.setMargin(2 * GRID)
         self._stack = QStackedWidget()
         for page in (self.idle, self._working, self._loading):

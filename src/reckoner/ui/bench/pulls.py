@@ -9,6 +9,7 @@ from PyQt6.QtWidgets import QWidget
 
 from reckoner.core.entry import read_temperature
 from reckoner.core.printing import fixed
+from reckoner.core.translation import tr, tr_count
 from reckoner.core.units import N_M
 from reckoner.meters.protocol import RoomReport
 from reckoner.shop.runs import setting_up, taking
@@ -49,7 +50,7 @@ class PullsPanel(Panel):
         self._run: RunState | None = None
         self.head = ReadingHead(self.theme)
         self.trace = self.head.trace
-        self.typed = EntryField(self.theme, "Type a reading, then Enter", torque_reader(N_M))
+        self.typed = EntryField(self.theme, tr("Type a reading, then Enter"), torque_reader(N_M))
         self.typed.given.connect(self._typed)
         self.typed.cap(28 * GRID)
         self.shown = ShownField(desk, self.typed)
@@ -57,12 +58,12 @@ class PullsPanel(Panel):
         self.striking = Striking(self.theme, desk.taker, self.typed)
         self.no_signal = NoSignal(desk, self.typed)
         self.stored = Stored(desk)
-        self._strike = button(self.theme, "Strike the last", lambda: self.ask_strike())
-        self.room = EntryField(self.theme, "The room now", read_temperature, "such as 21 °C, or 70 °F")
+        self._strike = button(self.theme, tr("Strike the last"), lambda: self.ask_strike())
+        self.room = EntryField(self.theme, tr("The room now"), read_temperature, tr("such as 21 °C, or 70 °F"))
         self.room.given.connect(lambda _v: self._act())
         self.room.hide()
         self.trend = label(self.theme, "", Type.BODY, "quiet", wrap=True)
-        self.strike_first = button(self.theme, "Strike them as exercise", desk.taker.strike_first_releases)
+        self.strike_first = button(self.theme, tr("Strike them as exercise"), desk.taker.strike_first_releases)
         self.grid = ReadingsGrid(self.theme)
         self.grid.picked.connect(self.ask_strike)
         self.striking.marked.connect(self.grid.mark)
@@ -96,7 +97,7 @@ class PullsPanel(Panel):
         self._run = run
         self.head.show_run(run)
         self.typed.awaits_number = not self.shown.awaited
-        self.typed.relabel("The meter reads" if run.paired else "Type a reading, then Enter")
+        self.typed.relabel(tr("The meter reads") if run.paired else tr("Type a reading, then Enter"))
         self.shown.show_run(run)
         self._show_trend(run)
         self._ask_room(run)
@@ -128,8 +129,8 @@ class PullsPanel(Panel):
             return
         series, first = found
         aim = fixed(run.tool.unit.from_si(series.target), 0)
-        self.trend.setText(f"At {aim}: {first_words(first)} Exercise it more?")
-        self.strike_first.setText("Strike it as exercise" if first.count == 1 else "Strike them as exercise")
+        self.trend.setText(tr("At {aim}: {first_words} Exercise it more?", aim=aim, first_words=first_words(first)))
+        self.strike_first.setText(tr_count("Strike it as exercise", "Strike them as exercise", first.count))
 
     # What can be done now
 
@@ -147,14 +148,16 @@ class PullsPanel(Panel):
         """A release to exercise the tool: seen by the meter, or counted by hand."""
         meter = self.desk.meter
         by_hand = Action(
-            "Count a release",
+            tr("Count a release"),
             lambda: self.desk.do(call(taking.record_exercise, run.id, None, self.desk.around.act())),
         )
         if run.exercise_apart:
             return by_hand
         if meter.simulated and meter.linked:
             return HOLD_TO_PULL
-        return Action("Pull", key="", allowed=False, why_not="The meter counts it.") if meter.streams else by_hand
+        return (
+            Action(tr("Pull"), key="", allowed=False, why_not=tr("The meter counts it.")) if meter.streams else by_hand
+        )
 
     def _reading(self, run: RunState) -> Action:
         meter, typed = self.desk.meter, bool(self.typed.text.strip())
@@ -164,29 +167,31 @@ class PullsPanel(Panel):
             return HOLD_TO_PULL
         if self._between(run) and not typed:
             return Action(
-                "The meter is back at zero",
+                tr("The meter is back at zero"),
                 lambda: self.desk.do(call(setting_up.note_rest, run.id, 0.0, self.desk.around.act(), over=True)),
             )
         if typed or not meter.linked:
-            return Action("Take the reading", self._enter_typed)
-        return Action("Waiting for a pull", self._enter_typed, "", False, "The meter brings it; or type a reading.")
+            return Action(tr("Take the reading"), self._enter_typed)
+        return Action(
+            tr("Waiting for a pull"), self._enter_typed, "", False, tr("The meter brings it; or type a reading.")
+        )
 
     def _zero_after(self, run: RunState) -> Action:
         meter = self.desk.meter
         ready = meter.zero() is not None or bool(self.typed.text.strip()) or not meter.streams
         return Action(
-            "Take the zero after",
+            tr("Take the zero after"),
             lambda: self._take_zero(run),
             allowed=ready,
-            why_not="" if ready else "The meter does not rest yet.",
+            why_not="" if ready else tr("The meter does not rest yet."),
         )
 
     def _pointer_after(self, run: RunState) -> Action:
-        words = "Record its zero" if self.typed.text.strip() else "The tool stands at zero"
+        words = tr("Record its zero") if self.typed.text.strip() else tr("The tool stands at zero")
         return Action(words, lambda: self._take_pointer(run))
 
     def _room_again(self, run: RunState) -> Action:
-        return Action("Record the room again", lambda: self._take_room(run))
+        return Action(tr("Record the room again"), lambda: self._take_room(run))
 
     def _act(self) -> None:
         """What the primary button does."""
@@ -216,7 +221,7 @@ class PullsPanel(Panel):
         if len(sentence) <= SHORT:
             self.typed.refuse(sentence)
         else:
-            self.typed.refuse("Not taken: see the foot of the window.")
+            self.typed.refuse(tr("Not taken: see the foot of the window."))
             self.desk.around.say(sentence)
 
     def _number(self, field: EntryField[float]) -> float | None:
@@ -229,7 +234,7 @@ class PullsPanel(Panel):
         shown = self._number(self.typed) if typed else self.desk.meter.zero()
         if shown is None:
             if not typed:
-                self.typed.refuse("Type what the meter shows with nothing on it.")
+                self.typed.refuse(tr("Type what the meter shows with nothing on it."))
                 self.typed.setFocus()
             return
         self.desk.do(
@@ -289,7 +294,9 @@ class PullsPanel(Panel):
             by_hand=False,
         )
         if abs(shown - done.zero_before) > run.reference.zero_tolerance:
-            taker.notice("The meter did not come back to its zero: this series is suspect. Strike it and take it anew.")
+            taker.notice(
+                tr("The meter did not come back to its zero: this series is suspect. Strike it and take it anew.")
+            )
 
     def _between(self, run: RunState) -> bool:
         """A typed series has just been completed and the meter's zero was not looked at since."""

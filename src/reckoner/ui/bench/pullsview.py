@@ -7,6 +7,7 @@ from dataclasses import replace
 from PyQt6.QtWidgets import QWidget
 
 from reckoner.core.printing import fixed, percent
+from reckoner.core.translation import tr
 from reckoner.shop.runs.keptpulls import KeptPull, kept_pulls, with_pulls
 from reckoner.shop.runs.records import SeriesState
 from reckoner.shop.runs.state import RunState
@@ -31,12 +32,12 @@ class PullsView(QWidget):
         self._run: RunState | None = None
         self._series: dict[int, SeriesState] = {}
         self.pulls: tuple[KeptPull, ...] = ()
-        self.points = Chips(theme, "Show the pulls at")
+        self.points = Chips(theme, tr("Show the pulls at"))
         self.points.chosen.connect(self._ask)
         self.picture = Pulls(theme)
         self.picture.turned.connect(self._front)
         self.words = label(theme, "", Type.BODY, wrap=True)
-        self.setLayout(column(label(theme, "The pulls", Type.LEAD), self.points, self.picture, self.words, gap=1))
+        self.setLayout(column(label(theme, tr("The pulls"), Type.LEAD), self.points, self.picture, self.words, gap=1))
         self.hide()
 
     def show_run(self, run: RunState) -> None:
@@ -86,14 +87,21 @@ class PullsView(QWidget):
             return
         pull = self.pulls[place]
         said = [
-            f"Pull {place + 1} of {len(self.pulls)}: {torque_figure(run, pull.reading)} {run.tool.unit.symbol}, {pull.by}"
+            tr(
+                "Pull {place} of {count}: {torque_figure} {symbol}, {by}",
+                place=place + 1,
+                count=len(self.pulls),
+                torque_figure=torque_figure(run, pull.reading),
+                symbol=run.tool.unit.symbol,
+                by=pull.by,
+            )
         ]
         if pull.time_80_to_100 is not None:
-            said.append(f"80 to 100 % in {fixed(pull.time_80_to_100, 2)} s")
+            said.append(tr("80 to 100 % in {time_80_to_100} s", time_80_to_100=fixed(pull.time_80_to_100, 2)))
         if pull.over_travel is not None:
-            said.append(f"the hand went {percent(pull.over_travel, 1)} past the signal")
+            said.append(tr("the hand went {over_travel} past the signal", over_travel=percent(pull.over_travel, 1)))
         if pull.faults:
             said.append(fault_words(pull.faults))
         if pull.struck:
-            said.append(f"struck: {pull.struck}")
+            said.append(tr("struck: {struck}", struck=pull.struck))
         self.words.setText(f"{'; '.join(said)}.{f' {pull.gone}' if pull.gone else ''}")

@@ -6,6 +6,7 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QFontMetricsF, QResizeEvent
 from PyQt6.QtWidgets import QSizePolicy, QVBoxLayout, QWidget
 
+from reckoner.core.translation import tr
 from reckoner.shop.runs.judging import judged
 from reckoner.shop.runs.records import ObservationState, SeriesState
 from reckoner.shop.runs.sides import beside_first
@@ -37,9 +38,9 @@ TRACE_BESIDE, FIGURES_WIDE = 34 * GRID, 46 * GRID
 AROUND_FIGURES = 1.4
 """Figures have nothing below their line: the room that letters would take is the trace's."""
 
-PROVISIONAL = "As it looks while you pull. Let go, and it is kept."
-ASKED = "It counts once you have answered, above."
-COUNTED = "It gave way. Let go, and it is counted."
+PROVISIONAL = tr("As it looks while you pull. Let go, and it is kept.")
+ASKED = tr("It counts once you have answered, above.")
+COUNTED = tr("It gave way. Let go, and it is counted.")
 
 
 class ReadingHead(QWidget):

@@ -10,6 +10,7 @@ from PyQt6.QtGui import QMouseEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from reckoner.core.printing import THIN, percent
+from reckoner.core.translation import tr
 from reckoner.shop.runs.records import ObservationState, SeriesState, is_half
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.runs.steps import Step
@@ -26,11 +27,11 @@ LINE = 5 * GRID
 LABEL = 10 * GRID
 MEAN = 10 * GRID
 TOLD = 3 * GRID
-PAIRED_WORDS = "Small, above: what the tool showed."
+PAIRED_WORDS = tr("Small, above: what the tool showed.")
 PAIRED = 10
 """Pixels by which a reading gives way to what the tool showed above it."""
 
-TYPED_WORDS = "Dots beneath: typed."
+TYPED_WORDS = tr("Dots beneath: typed.")
 ROOMY = 72
 """A cell narrower than this, in pixels, takes smaller figures."""
 
@@ -51,10 +52,16 @@ class ReadingsGrid(QWidget):
     def show_run(self, run: RunState) -> None:
         self._run = run
         said = "; ".join(
-            f"{settable(run.tool.kind, s.target, run.tool.unit)}: {len(s.pairs)} of {s.wanted}" for s in _shown(run)
+            tr(
+                "{kind}: {count} of {wanted}",
+                kind=settable(run.tool.kind, s.target, run.tool.unit),
+                count=len(s.pairs),
+                wanted=s.wanted,
+            )
+            for s in _shown(run)
         )
         told = f". {legend}" if (legend := _legend(run)) else ""
-        self.setAccessibleName(f"Readings: {said}{told}")
+        self.setAccessibleName(tr("Readings: {said}{told}", said=said, told=told))
         self.updateGeometry()
         self.update()
 
@@ -125,7 +132,11 @@ class ReadingsGrid(QWidget):
         painter.setFont(self._theme.font(Type.CAPTION))
         painter.setPen(self._theme.color("quiet"))
         right = Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter
-        head, mean = ("side", "mean") if run.sides is not None else (f"set, {run.tool.unit.symbol}", "mean dev.")
+        head, mean = (
+            ("side", "mean")
+            if run.sides is not None
+            else (tr("set, {symbol}", symbol=run.tool.unit.symbol), tr("mean dev."))
+        )
         painter.drawText(QRectF(0, 0, LABEL - GRID, 3 * GRID), right, head)
         painter.drawText(QRectF(self.width() - MEAN, 0, MEAN - GRID, 3 * GRID), right, mean)
         for i in range(self._per_row()):

@@ -11,6 +11,7 @@ from PyQt6.QtGui import QPainter, QPainterPath, QPaintEvent, QPen
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from reckoner.core.printing import MINUS, decimals_for, fixed, number
+from reckoner.core.translation import tr
 from reckoner.core.units import Unit
 from reckoner.ui.theme import Theme, Type
 from reckoner.ui.tokens import GRID
@@ -22,7 +23,7 @@ def turn_words(turn: float) -> str:
     """Signed eighths as a fraction: −⅜, +1 ¼; "no turn" for 0."""
     eighths = round(abs(turn) * 8)
     if eighths == 0:
-        return "no turn"
+        return tr("no turn")
     whole, part = divmod(eighths, 8)
     words = " ".join(str(w) for w in ((whole or ""), FRACTIONS.get(part, "")) if w)
     return f"{'+' if turn > 0 else MINUS}{words}"
@@ -45,8 +46,12 @@ class ScrewHead(QWidget):
     def show_turn(self, at: float, turn: float) -> None:
         """The screw stands ``at`` turns; the next is ``turn``."""
         self._at, self._turn = at, turn
-        sense = "clockwise" if turn > 0 else "counter-clockwise"
-        self.setAccessibleName(f"Turn {turn_words(turn)} {sense}" if round(turn * 8) else "No turn needed")
+        sense = tr("clockwise") if turn > 0 else tr("counter-clockwise")
+        self.setAccessibleName(
+            tr("Turn {turn_words} {sense}", turn_words=turn_words(turn), sense=sense)
+            if round(turn * 8)
+            else tr("No turn needed")
+        )
         self.update()
 
     def sizeHint(self) -> QSize:
@@ -127,8 +132,12 @@ class TurnsPlot(QWidget):
 
     def show_line(self, line: TurnsLine) -> None:
         self._line = line
-        rate = f", {number(line.unit.from_si(line.rate))} {line.unit.symbol} a turn" if line.rate else ""
-        self.setAccessibleName(f"Readings through turns{rate}")
+        rate = (
+            tr(", {from_si} {symbol} a turn", from_si=number(line.unit.from_si(line.rate)), symbol=line.unit.symbol)
+            if line.rate
+            else ""
+        )
+        self.setAccessibleName(tr("Readings through turns{rate}", rate=rate))
         self.update()
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
@@ -199,8 +208,8 @@ class TurnsPlot(QWidget):
                 fixed(turn, 2) if round(turn * 8) else "0",
             )
             turn += every
-        whole = f"turns from where it was found, clockwise; readings in {line.unit.symbol}"
-        short = f"turns clockwise; {line.unit.symbol}"
+        whole = tr("turns from where it was found, clockwise; readings in {symbol}", symbol=line.unit.symbol)
+        short = tr("turns clockwise; {symbol}", symbol=line.unit.symbol)
         words = whole if painter.fontMetrics().horizontalAdvance(whole) <= box.width() else short
         painter.drawText(
             QRectF(box.left(), box.bottom() + 2.5 * GRID, box.width(), 2.5 * GRID), Qt.AlignmentFlag.AlignCenter, words

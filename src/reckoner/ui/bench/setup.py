@@ -8,6 +8,7 @@ from PyQt6.QtWidgets import QButtonGroup, QWidget
 from reckoner.core.days import day_words
 from reckoner.core.entry import read_temperature
 from reckoner.core.printing import fixed, number, percent, quantity, span
+from reckoner.core.translation import tr
 from reckoner.core.units import N_M
 from reckoner.meters.protocol import RoomReport
 from reckoner.shop.box import Means, means
@@ -55,9 +56,9 @@ class SetUpPanel(Panel):
         self.setLayout(layout)
 
     def _build_room(self) -> QWidget:
-        self.temperature = EntryField(self.theme, "Temperature", read_temperature, "in °C, or such as 70 °F")
-        self.humidity = EntryField(self.theme, "Humidity", plain_reader(0, 100, "%"), "in %")
-        self.room_reason = EntryField(self.theme, "Why go on in this room", words_reader)
+        self.temperature = EntryField(self.theme, tr("Temperature"), read_temperature, tr("in °C, or such as 70 °F"))
+        self.humidity = EntryField(self.theme, tr("Humidity"), plain_reader(0, 100, "%"), tr("in %"))
+        self.room_reason = EntryField(self.theme, tr("Why go on in this room"), words_reader)
         self.temperature.offer_steps(self.theme, 21.0, 0.1)
         self.humidity.offer_steps(self.theme, 50, 1)
         self._room_done = label(self.theme, "", Type.LEAD)
@@ -72,7 +73,10 @@ class SetUpPanel(Panel):
         self._room_fields.setLayout(column(fields, self._from_meter, self.room_reason, gap=0))
         return surface(
             column(
-                row(label(self.theme, "The room", Type.TITLE), 1, self._room_done), self._room_fields, gap=1, margin=3
+                row(label(self.theme, tr("The room"), Type.TITLE), 1, self._room_done),
+                self._room_fields,
+                gap=1,
+                margin=3,
             )
         )
 
@@ -83,15 +87,15 @@ class SetUpPanel(Panel):
         self._others = button(self.theme, "", self._unfold, "link")
         self._choice_group = QButtonGroup(self)
         self._choice_group.buttonToggled.connect(lambda *_: self._chosen_changed())
-        self._reason = EntryField(self.theme, "It does not suit; why use it all the same", words_reader)
+        self._reason = EntryField(self.theme, tr("It does not suit; why use it all the same"), words_reader)
         self._reason.given.connect(lambda _v: self._act())
         self._reason.hide()
         self.lever = LeverWays(self.desk, self._choice_group)
         self.lever.hanging.changed.connect(self._mind_the_way)
         self._reference_done = label(self.theme, "", Type.LEAD)
         self._reference_fields = QWidget()
-        self.link_button = button(self.theme, "How it is linked…", self._open_linking, "link")
-        self.tool_link = button(self.theme, "The tool's own link…", self._open_tool_linking, "link")
+        self.link_button = button(self.theme, tr("How it is linked…"), self._open_linking, "link")
+        self.tool_link = button(self.theme, tr("The tool's own link…"), self._open_tool_linking, "link")
         self.tool_link.hide()
         self.linking = Linking(self.desk.around)
         self.linking.linked.connect(self._fetch)
@@ -109,7 +113,7 @@ class SetUpPanel(Panel):
         )
         return surface(
             column(
-                row(label(self.theme, "The reference", Type.TITLE), 1, self._reference_done),
+                row(label(self.theme, tr("The reference"), Type.TITLE), 1, self._reference_done),
                 self._reference_fields,
                 gap=1,
                 margin=3,
@@ -119,29 +123,32 @@ class SetUpPanel(Panel):
     def _build_zero(self) -> QWidget:
         self._zero_shows = label(self.theme, "", Type.LEAD)
         self._zero_words = label(self.theme, "", Type.BODY, "quiet", wrap=True)
-        self.zero_field = EntryField(self.theme, "The meter shows, with nothing on it", torque_reader(N_M))
-        self._zero_button = button(self.theme, "Zero the meter", lambda: self.desk.meter.send("zero"))
+        self.zero_field = EntryField(self.theme, tr("The meter shows, with nothing on it"), torque_reader(N_M))
+        self._zero_button = button(self.theme, tr("Zero the meter"), lambda: self.desk.meter.send("zero"))
         self.zero_field.awaits_number = True
         self.zero_field.given.connect(lambda _v: self._act())
         self._zero_fields = QWidget()
         self._zero_fields.setLayout(column(self._zero_words, row(self._zero_button, 1), self.zero_field, gap=1))
         return surface(
             column(
-                row(label(self.theme, "Its zero", Type.TITLE), 1, self._zero_shows), self._zero_fields, gap=1, margin=3
+                row(label(self.theme, tr("Its zero"), Type.TITLE), 1, self._zero_shows),
+                self._zero_fields,
+                gap=1,
+                margin=3,
             )
         )
 
     def _build_pointer(self) -> QWidget:
         self._pointer_done = label(self.theme, "", Type.LEAD)
-        self._pointer_field = EntryField(self.theme, "The tool shows, with nothing on it", torque_reader(N_M))
+        self._pointer_field = EntryField(self.theme, tr("The tool shows, with nothing on it"), torque_reader(N_M))
         self._pointer_field.awaits_number = True
         self._pointer_field.given.connect(lambda _v: self._act())
-        words = "Look at the tool's own pointer or display. Enter takes zero; type what it shows if it is off."
+        words = tr("Look at the tool's own pointer or display. Enter takes zero; type what it shows if it is off.")
         self._pointer_fields = QWidget()
         self._pointer_fields.setLayout(
             column(label(self.theme, words, Type.BODY, "quiet", wrap=True), self._pointer_field, gap=1)
         )
-        title = row(label(self.theme, "The tool's zero", Type.TITLE), 1, self._pointer_done)
+        title = row(label(self.theme, tr("The tool's zero"), Type.TITLE), 1, self._pointer_done)
         return surface(column(title, self._pointer_fields, gap=1, margin=3))
 
     def show_run(self, run: RunState) -> None:
@@ -214,7 +221,7 @@ class SetUpPanel(Panel):
             return
         self.temperature.line.setText(fixed(report.temperature, 1))
         self.humidity.line.setText(fixed(report.humidity * 100, 0))
-        self._from_meter.setText("From the meter's own sensors; type over them if they are wrong.")
+        self._from_meter.setText(tr("From the meter's own sensors; type over them if they are wrong."))
         self._from_meter.show()
 
     def beat(self) -> None:
@@ -233,8 +240,8 @@ class SetUpPanel(Panel):
         self._zero_button.setVisible(live)
         self.zero_field.setVisible(not live)
         self._zero_words.setText(
-            f"Nothing may hang on the meter. Allowed: ±{quantity(allowed, run.tool.unit)}."
-            + ("" if live else " No meter is connected: type what it shows.")
+            tr("Nothing may hang on the meter. Allowed: ±{allowed}.", allowed=quantity(allowed, run.tool.unit))
+            + ("" if live else tr(" No meter is connected: type what it shows."))
         )
         if shown is None:
             self._zero_shows.setText("")
@@ -262,7 +269,7 @@ class SetUpPanel(Panel):
             )
             self._choice_group.addButton(choice, i)
             (self._choices if i < in_sight else self._unsuitable).addWidget(choice)
-        self._others.setText(f"{len(found) - in_sight} more, not suitable…")
+        self._others.setText(tr("{count} more, not suitable…", count=len(found) - in_sight))
         self._others.setVisible(in_sight < len(found))
         self._unsuitable_rows.hide()
         by_lever = self._run is not None and self.lever.offer(self._run, means, self._choices, len(found))
@@ -275,7 +282,9 @@ class SetUpPanel(Panel):
                     QTimer.singleShot(0, self._focus_choice)  # once the row is shown
         else:
             self._choices.addWidget(
-                label(self.theme, "No reference is in the register. Add one with its certificate.", Type.BODY, "fault")
+                label(
+                    self.theme, tr("No reference is in the register. Add one with its certificate."), Type.BODY, "fault"
+                )
             )
         self.desk.offer()
 
@@ -317,17 +326,19 @@ class SetUpPanel(Panel):
             case Need.REFERENCE if self.lever.sheet is not None:
                 return self.lever.action(run)
             case Need.REFERENCE if chosen is not None:
-                return Action(f"Use {chosen.reference.number}", lambda: self._use_reference(run, chosen))
+                return Action(
+                    tr("Use {number}", number=chosen.reference.number), lambda: self._use_reference(run, chosen)
+                )
             case Need.REFERENCE:
                 return Action(
-                    "Choose a reference", allowed=False, why_not="None is in the register, or none is chosen."
+                    tr("Choose a reference"), allowed=False, why_not=tr("None is in the register, or none is chosen.")
                 )
             case Need.ROOM:
-                return Action("Record the room", lambda: self._record_room(run))
+                return Action(tr("Record the room"), lambda: self._record_room(run))
             case Need.ZERO:
-                return Action("Take this zero", lambda: self._take_zero(run))
+                return Action(tr("Take this zero"), lambda: self._take_zero(run))
             case _:
-                words = "Record its zero" if self._pointer_field.text.strip() else "The tool stands at zero"
+                words = tr("Record its zero") if self._pointer_field.text.strip() else tr("The tool stands at zero")
                 return Action(words, lambda: self._take_pointer(run))
 
     def _act(self) -> None:
@@ -353,7 +364,7 @@ class SetUpPanel(Panel):
     def _use_reference(self, run: RunState, chosen: ReferenceCandidate) -> None:
         reason = self._reason.text
         if not chosen.suits and not reason.strip():
-            self._reason.refuse("Give the reason, or take another reference.")
+            self._reason.refuse(tr("Give the reason, or take another reference."))
             self._reason.setFocus()
             return
         self.desk.do(call(setting_up.choose_reference, run.id, chosen.reference.id, reason, self.desk.around.act()))
@@ -400,5 +411,9 @@ def _worth(candidate: ReferenceCandidate) -> str:
     """What a reference is worth for this tool, and until when."""
     due = candidate.reference.due
     if not candidate.proven or due is None:
-        return "no certificate: a shop check, without a verdict"
-    return f"±{percent(candidate.worst_uncertainty, 2)} · certificate to {day_words(due)}"
+        return tr("no certificate: a shop check, without a verdict")
+    return tr(
+        "±{worst_uncertainty} · certificate to {due}",
+        worst_uncertainty=percent(candidate.worst_uncertainty, 2),
+        due=day_words(due),
+    )

@@ -7,6 +7,7 @@ from PyQt6.QtGui import QPainter, QPaintEvent
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from reckoner.core.printing import percent
+from reckoner.core.translation import tr
 from reckoner.core.verdict import PointResult
 from reckoner.shop.wording import component_words
 from reckoner.ui.theme import Theme, Type
@@ -26,7 +27,7 @@ class Shares(QWidget):
     def show_point(self, point: PointResult) -> None:
         assumed = {c.name for c in point.budget.components if c.assumed}
         self._shares = tuple(
-            (component_words(name) + (" (assumed 0)" if name in assumed else ""), share)
+            (component_words(name) + (tr(" (assumed 0)") if name in assumed else ""), share)
             for name, share in point.budget.shares()
             if share > 0 or name in assumed
         )

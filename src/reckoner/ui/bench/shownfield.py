@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from reckoner.core.translation import tr
 from reckoner.core.units import N_M
 from reckoner.shop.runs.state import RunState
 from reckoner.ui.bench.panel import Action, Desk
@@ -12,7 +13,7 @@ class ShownField(EntryField[float]):
     """Stands beside the field for readings, ``back``, where each pull is two numbers. ``awaited``: a pull waits for it."""
 
     def __init__(self, desk: Desk, back: EntryField[float]) -> None:
-        super().__init__(desk.around.theme, "The tool showed", torque_reader(N_M))
+        super().__init__(desk.around.theme, tr("The tool showed"), torque_reader(N_M))
         self._back = back
         self._run: RunState | None = None
         self.awaits_number = True
@@ -36,7 +37,7 @@ class ShownField(EntryField[float]):
 
     def action(self) -> Action:
         """What is offered while a pull waits."""
-        return Action("Take what it showed", self._ask)
+        return Action(tr("Take what it showed"), self._ask)
 
     def _ask(self) -> None:
         if self.text.strip():

@@ -16,6 +16,7 @@ from reckoner.core.errors import InputRefused, Refused
 from reckoner.core.kinds import Direction, MeterMode
 from reckoner.core.printing import number
 from reckoner.core.rules import Rule
+from reckoner.core.translation import tr
 from reckoner.core.units import MILLIMETRE, Kind, Unit
 from reckoner.shop.limits import limits_words
 from reckoner.shop.register import completing
@@ -42,7 +43,7 @@ MAIN, SECOND = "main", "second"
 SAME_HEAD = 1e-5
 """Heads are the same within this many metres."""
 
-CAME_WORDS = {0: "no", 1: "one pull", 2: "two pulls", 3: "three pulls"}
+CAME_WORDS = {0: tr("no"), 1: tr("one pull"), 2: tr("two pulls"), 3: tr("three pulls")}
 """How often it is pulled before any exercise."""
 
 
@@ -55,23 +56,25 @@ class StartPanel(Panel):
         self._tool_id = 0
         self.title = label(self.theme, "", Type.HEADLINE, wrap=True)
         self.why = label(self.theme, "", Type.BODY, "quiet", wrap=True)
-        self.kinds = Chips(self.theme, "Kind of run")
-        self.rule_sets = Chips(self.theme, "Rule set")
-        self.points = EntryField(self.theme, "Points, one after the other", self._read_points)
-        self.directions = Chips(self.theme, "Directions", several=True)
-        self.effects = Chips(self.theme, "What is measured", several=True)
+        self.kinds = Chips(self.theme, tr("Kind of run"))
+        self.rule_sets = Chips(self.theme, tr("Rule set"))
+        self.points = EntryField(self.theme, tr("Points, one after the other"), self._read_points)
+        self.directions = Chips(self.theme, tr("Directions"), several=True)
+        self.effects = Chips(self.theme, tr("What is measured"), several=True)
         self.sides = SidesEntry(self.theme)
-        self.readings = EntryField(self.theme, "Readings at each point", _read_count)
-        self.modes = Chips(self.theme, "The meter catches")
-        self.rules = Chips(self.theme, "It is decided by")
-        self.came = Chips(self.theme, "Pulls as it came, before any exercise")
-        self.scales = Chips(self.theme, "Set by its scale in")
-        self.head = EntryField(self.theme, "Head on it, drive centre to seat", quantity_reader(Kind.LENGTH, MILLIMETRE))
-        self.adapter = EntryField(self.theme, "On the meter by", words_reader)
+        self.readings = EntryField(self.theme, tr("Readings at each point"), _read_count)
+        self.modes = Chips(self.theme, tr("The meter catches"))
+        self.rules = Chips(self.theme, tr("It is decided by"))
+        self.came = Chips(self.theme, tr("Pulls as it came, before any exercise"))
+        self.scales = Chips(self.theme, tr("Set by its scale in"))
+        self.head = EntryField(
+            self.theme, tr("Head on it, drive centre to seat"), quantity_reader(Kind.LENGTH, MILLIMETRE)
+        )
+        self.adapter = EntryField(self.theme, tr("On the meter by"), words_reader)
         self.warnings_label = label(self.theme, "", Type.STRONG, "fault", wrap=True)
-        self.reason = EntryField(self.theme, "Why it is done otherwise", words_reader)
+        self.reason = EntryField(self.theme, tr("Why it is done otherwise"), words_reader)
         self._lacking = column(gap=1)
-        self._lacking_title = label(self.theme, "The register lacks", Type.LEAD)
+        self._lacking_title = label(self.theme, tr("The register lacks"), Type.LEAD)
         self._fields: dict[ModelFact, EntryField[Any]] = {}
         self._lacking_of = 0
         self._given: set[ModelFact] = set()
@@ -96,17 +99,17 @@ class StartPanel(Panel):
         together = QWidget()
         together.setLayout(row(self.points, self.readings, gap=2))
         self._rows: tuple[tuple[str, QWidget], ...] = (
-            ("By", self.rule_sets),
-            ("Measures", self.effects),
-            ("Compares", self.sides),
-            ("As it came", self.came),
-            ("Scale", self.scales),
-            ("At", together),
-            ("Turning", self.directions),
-            ("Meter", self.modes),
-            ("Rule", self.rules),
-            ("Head", self.head),
-            ("Fitting", self.adapter),
+            (tr("By"), self.rule_sets),
+            (tr("Measures"), self.effects),
+            (tr("Compares"), self.sides),
+            (tr("As it came"), self.came),
+            (tr("Scale"), self.scales),
+            (tr("At"), together),
+            (tr("Turning"), self.directions),
+            (tr("Meter"), self.modes),
+            (tr("Rule"), self.rules),
+            (tr("Head"), self.head),
+            (tr("Fitting"), self.adapter),
         )
         self._heads = []
         for i, (words, what) in enumerate(self._rows):
@@ -165,10 +168,16 @@ class StartPanel(Panel):
         self.desk.fault("")
         tool, plan, unit = found.tool, found.plan, found.tool.unit
         policy = POLICIES[plan.kind]
-        self.title.setText(f"{tool.number} comes to the bench")
+        self.title.setText(tr("{number} comes to the bench", number=tool.number))
         limit = limits_words([(p, found.rules.limit(tool.kind, p)) for p in plan.points], unit)
         self.why.setText(
-            f"{found.reason} {found.rules.title}, {limit}; {found.rules.exercise} releases for exercise first."
+            tr(
+                "{reason} {title}, {limit}; {exercise} releases for exercise first.",
+                reason=found.reason,
+                title=found.rules.title,
+                limit=limit,
+                exercise=found.rules.exercise,
+            )
         )
         self.kinds.offer([(k.value, policy.words) for k, policy in POLICIES.items()], [plan.kind.value])
         self.rule_sets.offer(found.rule_sets, [plan.rule_set])
@@ -180,18 +189,18 @@ class StartPanel(Panel):
         )
         self.readings.line.setText(str(plan.readings))
         self.came.offer([(str(n), words) for n, words in CAME_WORDS.items()], [str(plan.came)])
-        self.modes.offer([(m.value, m.value) for m in MeterMode], [tool.implies.mode.value])
+        self.modes.offer([(m.value, tr(m)) for m in MeterMode], [tool.implies.mode.value])
         self.rules.offer([(r.value, words) for r, words in RULE_CHOICES.items()], [found.rules.decision.rule.value])
-        self.adapter.line.setText(f"{tool.drive}, nothing between" if tool.drive else "")
+        self.adapter.line.setText(tr("{drive}, nothing between", drive=tool.drive) if tool.drive else "")
         self.reason.clear()
         if plan.sides is not None:
             self.sides.offer(tool, plan.sides)
         self._show_fit(tool, plan)
-        self._show_row("Measures", policy.measures)
-        self._show_row("Compares", policy.contrasts)
-        self._show_row("As it came", policy.judges)
-        self._show_row("Turning", len(tool.directions) > 1)
-        self._show_row("Rule", policy.judges)
+        self._show_row(self.effects, policy.measures)
+        self._show_row(self.sides, policy.contrasts)
+        self._show_row(self.came, policy.judges)
+        self._show_row(self.directions, len(tool.directions) > 1)
+        self._show_row(self.rules, policy.judges)
         self._show_lacking(found)
         self._proposal = found
         self.points.read_with(self._read_points)
@@ -208,12 +217,14 @@ class StartPanel(Panel):
             self.scales.offer([(MAIN, main.symbol), (SECOND, second.symbol)], [SECOND if plan.second_scale else MAIN])
         else:
             self.scales.offer([], [])
-        self._show_row("Scale", both)
-        self.head.line.setText(f"{number(tool.made_for_head * 1000)} mm" if tool.made_for_head else "")
-        self._show_row("Head", tool.made_for_head is not None and tool.lever is not None)
+        self._show_row(self.scales, both)
+        self.head.line.setText(
+            tr("{made_for_head} mm", made_for_head=number(tool.made_for_head * 1000)) if tool.made_for_head else ""
+        )
+        self._show_row(self.head, tool.made_for_head is not None and tool.lever is not None)
 
-    def _show_row(self, name: str, shown: bool) -> None:
-        index = next(i for i, (words, _) in enumerate(self._rows) if words == name)
+    def _show_row(self, what: QWidget, shown: bool) -> None:
+        index = next(i for i, (_, widget) in enumerate(self._rows) if widget is what)
         self._heads[index].setVisible(shown)
         self._rows[index][1].setVisible(shown)
 
@@ -288,13 +299,14 @@ class StartPanel(Panel):
         if unit is None:
             return (), " "
         points = read_points(text, unit)
-        return points, "understood: " + ", ".join(f"{number(unit.from_si(p))}" for p in points) + f" {unit.symbol}"
+        words = ", ".join(number(unit.from_si(p)) for p in points)
+        return points, tr("understood: {words} {symbol}", words=words, symbol=unit.symbol)
 
     def plan(self) -> RunPlan:
         """The plan as it stands. Raises InputRefused for what cannot be understood."""
         found = self._proposal
         if found is None:
-            raise InputRefused("plan", None, "nothing is proposed yet")
+            raise InputRefused("plan", None, tr("nothing is proposed yet"))
         chosen = found.plan
         mode, rule = MeterMode(self.modes.one), Rule(self.rules.one)
         return replace(
@@ -332,7 +344,7 @@ class StartPanel(Panel):
         self.reason.setVisible(bool(said))
 
     def action(self) -> Action | None:
-        return Action("Put it on the bench", self._put) if self._proposal is not None else None
+        return Action(tr("Put it on the bench"), self._put) if self._proposal is not None else None
 
     def _put(self) -> None:
         """Begin the run as it is planned."""
@@ -349,7 +361,7 @@ class StartPanel(Panel):
             self.desk.fault(f"{refusal.reason[:1].upper()}{refusal.reason[1:]}.")
             return
         if self.reason.isVisible() and not plan.note:
-            self.reason.refuse("Give the reason, or go back to what is proposed.")
+            self.reason.refuse(tr("Give the reason, or go back to what is proposed."))
             self.reason.setFocus()
             return
         self.desk.begin(self._tool_id, plan)
@@ -362,13 +374,13 @@ def read_points(text: str, unit: Unit) -> tuple[float, ...]:
     """
     parts = [p.strip() for p in text.replace(";", ", ").replace("/", ", ").split(", ") if p.strip()]
     if not parts:
-        raise InputRefused("points", text, "is empty; name the points, such as 40, 120, 200")
+        raise InputRefused("points", text, tr("is empty; name the points, such as 40, 120, 200"))
     return tuple(sorted(read(p.rstrip(","), Kind.TORQUE, default=unit, field="points").si for p in parts))
 
 
 def _read_count(text: str) -> tuple[int, str]:
     if not text.strip().isdecimal() or not 2 <= int(text) <= 50:
-        raise InputRefused("readings", text, "must be a whole number from 2 to 50")
+        raise InputRefused("readings", text, tr("must be a whole number from 2 to 50"))
     return int(text), " "
 
 

@@ -9,6 +9,7 @@ from PyQt6.QtWidgets import QWidget
 
 from reckoner.core.errors import InputRefused
 from reckoner.core.printing import fixed
+from reckoner.core.translation import tr
 from reckoner.core.units import Kind
 from reckoner.shop.runs.sides import CONTRASTS, Side, SidesPlan
 from reckoner.shop.toolfacts import ToolFacts
@@ -27,10 +28,14 @@ class SideFields:
     """The fields of one side; those that do not apply are hidden."""
 
     def __init__(self, theme: Theme, which: str) -> None:
-        self.name = EntryField(theme, f"{which} side", words_reader)
-        self.adapter = EntryField(theme, "Adapter's length", quantity_reader(Kind.LENGTH, None), "such as 45 mm")
-        self.angle = EntryField(theme, "At angle, in °", plain_reader(-SQUARE, SQUARE, "°"), "0")
-        self.hand = EntryField(theme, "Hand, from the drive", quantity_reader(Kind.LENGTH, None), "such as 40 cm")
+        self.name = EntryField(theme, tr("{which} side", which=which), words_reader)
+        self.adapter = EntryField(
+            theme, tr("Adapter's length"), quantity_reader(Kind.LENGTH, None), tr("such as 45 mm")
+        )
+        self.angle = EntryField(theme, tr("At angle, in °"), plain_reader(-SQUARE, SQUARE, "°"), "0")
+        self.hand = EntryField(
+            theme, tr("Hand, from the drive"), quantity_reader(Kind.LENGTH, None), tr("such as 40 cm")
+        )
         self.angle.line.setFixedWidth(12 * GRID)
         for field in (self.adapter, self.hand):
             field.line.setFixedWidth(16 * GRID)
@@ -63,9 +68,9 @@ class SidesEntry(QWidget):
     def __init__(self, theme: Theme) -> None:
         super().__init__()
         self._tool: ToolFacts | None = None
-        self.contrasts = Chips(theme, "What is compared")
+        self.contrasts = Chips(theme, tr("What is compared"))
         self.contrasts.chosen.connect(self._choose)
-        self.first, self.second = SideFields(theme, "The first"), SideFields(theme, "The other")
+        self.first, self.second = SideFields(theme, tr("The first")), SideFields(theme, tr("The other"))
         self.expected = label(theme, "", Type.BODY, "quiet", wrap=True)
         rows = [row(*side.fields, gap=2) for side in (self.first, self.second)]
         for line in rows:
@@ -105,13 +110,15 @@ class SidesEntry(QWidget):
             self.changed.emit()
             return
         order = ", then ".join(side.name or "…" for side in plan.places)
-        again = " once more, to see that nothing else has moved" if plan.facts.again else ""
+        again = tr(" once more, to see that nothing else has moved") if plan.facts.again else ""
         if computed is None:
-            should = " With its length, what it should be is computed." if self._tool and self._tool.lever else ""
+            should = tr(" With its length, what it should be is computed.") if self._tool and self._tool.lever else ""
         elif computed == 1:
-            should = " The two should read alike."
+            should = tr(" The two should read alike.")
         else:
-            should = f" By the lever, the other side should read {fixed(computed, 4)} times the first."
+            should = tr(
+                " By the lever, the other side should read {computed} times the first.", computed=fixed(computed, 4)
+            )
         self.expected.setText(f"{order[:1].upper()}{order[1:]}{again}.{should}")
         self.changed.emit()
 

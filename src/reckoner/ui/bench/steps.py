@@ -7,6 +7,7 @@ from PyQt6.QtGui import QFontMetrics, QPainter, QPaintEvent, QPen, QPolygonF
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from reckoner.core.printing import fixed, number
+from reckoner.core.translation import tr
 from reckoner.shop.runs.records import SeriesState
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.runs.steps import Step
@@ -16,14 +17,14 @@ from reckoner.ui.tokens import GRID
 ROW = 7 * GRID
 
 TITLES = {
-    Step.LOOK_OVER: "Look over",
-    Step.SET_UP: "Set up",
-    Step.AS_IT_CAME: "As it came",
-    Step.EXERCISE: "Exercise",
-    Step.AS_FOUND: "As found",
-    Step.ADJUST: "Adjust",
-    Step.AS_LEFT: "As left",
-    Step.DECIDE: "Decide and sign",
+    Step.LOOK_OVER: tr("Look over"),
+    Step.SET_UP: tr("Set up"),
+    Step.AS_IT_CAME: tr("As it came"),
+    Step.EXERCISE: tr("Exercise"),
+    Step.AS_FOUND: tr("As found"),
+    Step.ADJUST: tr("Adjust"),
+    Step.AS_LEFT: tr("As left"),
+    Step.DECIDE: tr("Decide and sign"),
 }
 
 
@@ -44,26 +45,30 @@ def holds(run: RunState, step: Step) -> str:
         case Step.LOOK_OVER:
             seen = sum(line.settled for line in run.inspection)
             remarks = sum(line.fine is False for line in run.inspection)
-            return f"{seen} of {len(run.inspection)}" + (
-                f", {remarks} accepted" if remarks else " fine" if seen else ""
+            return tr("{seen} of {count}", seen=seen, count=len(run.inspection)) + (
+                tr(", {remarks} accepted", remarks=remarks) if remarks else tr(" fine") if seen else ""
             )
         case Step.SET_UP:
             return _set_up(run)
         case Step.AS_IT_CAME:
             return _taken(run.came)
         case Step.EXERCISE:
-            return f"{sum(e.done for e in run.exercise)} of {sum(e.wanted for e in run.exercise)} at full scale"
+            return tr(
+                "{count} of {count_2} at full scale",
+                count=sum(e.done for e in run.exercise),
+                count_2=sum(e.wanted for e in run.exercise),
+            )
         case Step.AS_FOUND:
             return _taken(run.found)
         case Step.ADJUST:
             if run.adjusting:
                 turns = run.adjusting.turns
-                return f"{fixed(turns, 3, sign=True)} turns so far" if turns else "not turned yet"
-            return f"{run.adjusted} done" if run.adjusted else ""
+                return tr("{turns} turns so far", turns=fixed(turns, 3, sign=True)) if turns else tr("not turned yet")
+            return tr("{adjusted} done", adjusted=run.adjusted) if run.adjusted else ""
         case Step.AS_LEFT:
             return _taken(run.left) if run.left else ""
         case Step.DECIDE:
-            return "signed" if run.signed else ""
+            return tr("signed") if run.signed else ""
         case Step.SIGNED:
             return ""
 
@@ -75,12 +80,14 @@ def _set_up(run: RunState) -> str:
     if run.room:
         said.append(f"{number(run.room.temperature)} °C")
     if run.zeros.before is not None:
-        said.append("zero taken")
+        said.append(tr("zero taken"))
     return ", ".join(said)
 
 
 def _taken(series: tuple[SeriesState, ...]) -> str:
-    return f"{sum(len(s.pairs) for s in series)} of {sum(s.wanted for s in series)} readings"
+    return tr(
+        "{count} of {count_2} readings", count=sum(len(s.pairs) for s in series), count_2=sum(s.wanted for s in series)
+    )
 
 
 class StepColumn(QWidget):
@@ -99,7 +106,7 @@ class StepColumn(QWidget):
     def show_run(self, run: RunState | None) -> None:
         self._run = run
         if run is not None:
-            self.setAccessibleName(f"Step: {titles(run).get(run.step, 'signed')}")
+            self.setAccessibleName(tr("Step: {get}", get=titles(run).get(run.step, tr("signed"))))
         self.update()
 
     def paintEvent(self, event: QPaintEvent | None) -> None:

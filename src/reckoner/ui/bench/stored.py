@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from reckoner.core.printing import quantity
+from reckoner.core.translation import tr
 from reckoner.core.units import Unit
 from reckoner.shop.runs import storedvalues
 from reckoner.shop.runs.state import RunState
@@ -21,21 +22,21 @@ class Stored(ValuesFile):
     """The meter's column, and where each pull is two numbers the tool's."""
 
     def __init__(self, desk: Desk) -> None:
-        super().__init__(desk.around, "the meter")
+        super().__init__(desk.around, tr("the meter"))
         self._desk = desk
         self._run: RunState | None = None
         theme = desk.around.theme
-        self.meter = Chips(theme, "The meter's column")
-        self.tool = Chips(theme, "The tool's column")
+        self.meter = Chips(theme, tr("The meter's column"))
+        self.tool = Chips(theme, tr("The tool's column"))
         for chips in (self.meter, self.tool):
             chips.chosen.connect(self._say)
-        self._tool_title = label(theme, "The tool showed", Type.STRONG, "quiet")
+        self._tool_title = label(theme, tr("The tool showed"), Type.STRONG, "quiet")
         self.told = label(theme, "", Type.BODY, wrap=True)
-        self.take_button = button(theme, "Take them in this order", self.take)
+        self.take_button = button(theme, tr("Take them in this order"), self.take)
         self.setLayout(
             column(
-                label(theme, "The meter read", Type.STRONG, "quiet"), self.meter, self._tool_title, self.tool, self.told,
-                row(self.take_button, button(theme, "Leave them", lambda: self._open(on=False), "link"), 1, gap=2), gap=1,
+                label(theme, tr("The meter read"), Type.STRONG, "quiet"), self.meter, self._tool_title, self.tool, self.told,
+                row(self.take_button, button(theme, tr("Leave them"), lambda: self._open(on=False), "link"), 1, gap=2), gap=1,
             )
         )  # fmt: skip
 
@@ -67,13 +68,28 @@ class Stored(ValuesFile):
         values = ", ".join(torque_figure(run, torque) for _line, torque in chosen.values[:SHOWN])
         more = " …" if len(chosen.values) > SHOWN else ""
         goes = storedvalues.fills(run, len(chosen.values))
-        where = ", ".join(f"{count} at {quantity(target, run.tool.unit)}" for target, count in goes)
+        where = ", ".join(
+            tr("{count} at {target}", count=count, target=quantity(target, run.tool.unit)) for target, count in goes
+        )
         taken = sum(count for _target, count in goes)
-        left = f"; {len(chosen.values) - taken} are over and are left" if taken < len(chosen.values) else ""
+        left = (
+            tr("; {count} are over and are left", count=len(chosen.values) - taken)
+            if taken < len(chosen.values)
+            else ""
+        )
         first = quantity(chosen.values[0][1], run.tool.unit)
-        read = f"read in {self._read_in(chosen)}; the first is {first}"
-        self.told.setText(f"{values}{more} ({read}). They go: {where}{left}.")
-        self.take_button.setText(f"Take {taken} in this order")
+        read = tr("read in {read_in}; the first is {first}", read_in=self._read_in(chosen), first=first)
+        self.told.setText(
+            tr(
+                "{values}{more} ({read}). They go: {where}{left}.",
+                values=values,
+                more=more,
+                read=read,
+                where=where,
+                left=left,
+            )
+        )
+        self.take_button.setText(tr("Take {taken} in this order", taken=taken))
 
     def take(self) -> None:
         """All of them, or none."""

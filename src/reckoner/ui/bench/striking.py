@@ -6,6 +6,7 @@ from PyQt6.QtCore import QEvent, QObject, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import QWidget
 
+from reckoner.core.translation import tr
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.runs.steps import strikable
 from reckoner.shop.wording import strike_words
@@ -33,10 +34,10 @@ class Striking(QWidget):
         self._run: RunState | None = None
         self._at = 0
         self.which = label(theme, "", Type.STRONG, wrap=True)
-        self.why = EntryField(theme, "Why is it struck?", words_reader, "such as: pulled too fast")
+        self.why = EntryField(theme, tr("Why is it struck?"), words_reader, tr("such as: pulled too fast"))
         self.why.given.connect(self._strike)
         self.why.line.installEventFilter(self)
-        asking = row(self.why, button(theme, "Keep it", self._keep), gap=2)
+        asking = row(self.why, button(theme, tr("Keep it"), self._keep), gap=2)
         asking.setStretch(0, 1)
         self.setLayout(column(self.which, asking, gap=0))
         self.hide()
@@ -71,8 +72,10 @@ class Striking(QWidget):
             return
         found = strikable(self._run)
         series, observation = found[self._at]
-        more = " Another: ↑ ↓, or click it." if len(found) > 1 else ""
-        self.which.setText(f"Strike {strike_words(self._run, series, observation)}.{more}")
+        more = tr(" Another: ↑ ↓, or click it.") if len(found) > 1 else ""
+        self.which.setText(
+            tr("Strike {strike_words}.{more}", strike_words=strike_words(self._run, series, observation), more=more)
+        )
         self.marked.emit(observation.id)
 
     def _keep(self) -> None:

@@ -18,6 +18,7 @@ from PyQt6.QtCore import QObject, pyqtSignal
 from reckoner.core.kinds import Direction, MeterMode
 from reckoner.core.printing import fixed, percent, quantity, reading_decimals
 from reckoner.core.trace import Fault
+from reckoner.core.translation import tr
 from reckoner.core.units import Unit
 from reckoner.meters.pull import Pull, Signalled
 from reckoner.shop.acts import Act
@@ -216,8 +217,11 @@ class ReadingTaker(QObject):
         change: RunChange | None = None
         if run.step is Step.EXERCISE and run.exercise_apart:
             self.notice(
-                f"Nothing was counted: exercise goes past what {run.reference.number if run.reference else 'it'} bears. "
-                "Take the tool off it, and count each release with Enter."
+                tr(
+                    "Nothing was counted: exercise goes past what {number} bears. Take the tool off it, and count "
+                    "each release with Enter.",
+                    number=run.reference.number if run.reference else tr("it"),
+                )
             )
         elif run.step is Step.EXERCISE:
             change = call(taking.record_exercise, run.id, torque, self._act(), turned)
@@ -232,16 +236,21 @@ class ReadingTaker(QObject):
         if Fault.CLIPPED in pull.faults:
             top = quantity(pull.highest, unit)
             self.notice(
-                f"The meter could not show more than {top}, so the signal was not seen. Nothing was taken; "
-                "use a reference that reaches higher."
+                tr(
+                    "The meter could not show more than {top}, so the signal was not seen. Nothing was taken; use "
+                    "a reference that reaches higher.",
+                    top=top,
+                )
             )
         elif Fault.SAMPLES_LOST in pull.faults:
             self.notice(
-                "Samples were lost on the way from the meter, and the signal may have been among them. "
-                "Nothing was taken; look to the cable, and pull again."
+                tr(
+                    "Samples were lost on the way from the meter, and the signal may have been among them. "
+                    "Nothing was taken; look to the cable, and pull again."
+                )
             )
         elif run.meter_mode is MeterMode.HOLD:
-            self.notice("No plateau was found. Nothing was taken; bring it to the mark and hold it for a second.")
+            self.notice(tr("No plateau was found. Nothing was taken; bring it to the mark and hold it for a second."))
         else:
             self._tell(
                 replace(
@@ -258,14 +267,24 @@ class ReadingTaker(QObject):
         told = self.feedback
         said = _made_good(pull, run.tool.unit)
         if over is not None and over > WORTH_SAYING and run.tool.kind.is_setting and pull.announced:
-            said.append(f"Your hand went {percent(over, 0)} past the signal; stop as soon as {run.tool.implies.until}.")
+            said.append(
+                tr(
+                    "Your hand went {over} past the signal; stop as soon as {until}.",
+                    over=percent(over, 0),
+                    until=run.tool.implies.until,
+                )
+            )
         if left := len(pull.readings) - _wanted(run):
-            said += [f"{left} more of this pull were not wanted."] if left > 0 else []
+            said += [tr("{left} more of this pull were not wanted.", left=left)] if left > 0 else []
         told = replace(told, hand=" ".join(said))
         faults = tuple(f for f in pull.faults if f not in (Fault.NO_SIGNAL, Fault.KNOCK, Fault.SAMPLES_LOST))
         if faults and run.step is not Step.EXERCISE:
-            seconds = f" ({fixed(took, 1)} s from 80 %)" if took is not None else ""
-            words = f"A bad pull: {fault_words(faults)}{seconds}. Backspace and Enter strike it; it is yours to decide."
+            seconds = tr(" ({took} s from 80 %)", took=fixed(took, 1)) if took is not None else ""
+            words = tr(
+                "A bad pull: {fault_words}{seconds}. Backspace and Enter strike it; it is yours to decide.",
+                fault_words=fault_words(faults),
+                seconds=seconds,
+            )
             told = replace(told, notice=words, faults=faults)
             self._sounds.play("refused")
         self._tell(told)
@@ -278,7 +297,7 @@ class ReadingTaker(QObject):
 
 def fault_words(faults: tuple[Fault, ...]) -> str:
     """Such as "too fast, jerk"."""
-    return ", ".join(f.value for f in faults)
+    return ", ".join(tr(f) for f in faults)
 
 
 def _made_good(pull: Pull, unit: Unit) -> list[str]:
@@ -289,11 +308,18 @@ def _made_good(pull: Pull, unit: Unit) -> list[str]:
     if event is not None and event.zero and event.first_peak is not None:
         shown, read = (quantity(torque, unit) for torque in (event.first_peak + event.zero, event.first_peak))
         zero = fixed(unit.from_si(event.zero), reading_decimals(0.0, unit), sign=True)
-        said.append(f"The meter stood {zero} off zero: it showed {shown}, {read} without that.")
+        said.append(
+            tr(
+                "The meter stood {zero} off zero: it showed {shown}, {read} without that.",
+                zero=zero,
+                shown=shown,
+                read=read,
+            )
+        )
     if Fault.KNOCK in pull.faults:
-        said.append("A knock was cut out of it.")
+        said.append(tr("A knock was cut out of it."))
     if Fault.SAMPLES_LOST in pull.faults:
-        said.append("Samples were lost on the way from the meter, away from the signal.")
+        said.append(tr("Samples were lost on the way from the meter, away from the signal."))
     return said
 
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from PyQt6.QtCore import QObject, pyqtSignal
 
+from reckoner.core.translation import tr
 from reckoner.core.units import Kind
 from reckoner.meters.protocol import Identity
 from reckoner.meters.pull import PullAim
@@ -46,8 +47,10 @@ class ToolLink(QObject):
         watch.identified.connect(self._identified)
         watch.valued.connect(self.shown)
         watch.shown.connect(self.shown)
-        watch.trouble.connect(lambda sentence, _over: self.said.emit(f"The tool: {sentence}", "fault"))
-        watch.recovered.connect(lambda: self.said.emit("The tool is linked again.", "quiet"))
+        watch.trouble.connect(
+            lambda sentence, _over: self.said.emit(tr("The tool: {sentence}", sentence=sentence), "fault")
+        )
+        watch.recovered.connect(lambda: self.said.emit(tr("The tool is linked again."), "quiet"))
         watch.start()
 
     def hang_up(self) -> None:
@@ -60,8 +63,10 @@ class ToolLink(QObject):
 
     def _identified(self, identity: Identity) -> None:
         if identity.unit.kind is not Kind.TORQUE:
-            self.said.emit(f"The tool's link sends {identity.unit.symbol}, and not a torque.", "fault")
+            self.said.emit(
+                tr("The tool's link sends {symbol}, and not a torque.", symbol=identity.unit.symbol), "fault"
+            )
         elif identity.rate:
-            self.said.emit("The tool's link sends samples; it should send one value a pull.", "fault")
+            self.said.emit(tr("The tool's link sends samples; it should send one value a pull."), "fault")
         else:
-            self.said.emit(f"The tool sends what it shows, in {identity.unit.symbol}.", "quiet")
+            self.said.emit(tr("The tool sends what it shows, in {symbol}.", symbol=identity.unit.symbol), "quiet")

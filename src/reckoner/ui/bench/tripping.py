@@ -6,6 +6,7 @@ from PyQt6.QtCore import QEvent
 from PyQt6.QtGui import QKeyEvent, QResizeEvent
 
 from reckoner.core.printing import number, percent
+from reckoner.core.translation import tr
 from reckoner.shop.hanging import HungAt, LeverFacts
 from reckoner.shop.procedures.base import Caution
 from reckoner.shop.procedures.tries import TripFinding
@@ -36,7 +37,7 @@ class TrippingPanel(Panel):
         self.drawing = LeverDrawing(theme, still=True)
         self.mind = Cautions(theme, (Caution.HANGING_WEIGHTS, Caution.LOADED_LEVER))
         self.striking = Striking(theme, desk.taker, self)
-        self._strike = button(theme, "Strike the last", self.ask_strike)
+        self._strike = button(theme, tr("Strike the last"), self.ask_strike)
         self.found = label(theme, "", Type.BODY, wrap=True)
         foot = row(self.found, self._strike, gap=2)
         foot.setStretch(0, 1)
@@ -108,5 +109,13 @@ def _found(run: RunState) -> str:
             values = ", ".join(trips)
             mean = sum(p.deviation for p in series.pairs) / len(series.pairs)
             aim = settable(run.tool.kind, series.target, unit)
-            lines.append(f"{aim}: trips at {values} {unit.symbol}; deviation {percent(mean, 2, sign=True)}")
+            lines.append(
+                tr(
+                    "{aim}: trips at {values} {symbol}; deviation {mean}",
+                    aim=aim,
+                    values=values,
+                    symbol=unit.symbol,
+                    mean=percent(mean, 2, sign=True),
+                )
+            )
     return "\n".join(lines)

@@ -8,6 +8,7 @@ from pathlib import Path
 
 from PyQt6.QtCore import QObject, pyqtSignal
 
+from reckoner.core.translation import tr
 from reckoner.formats.readings_csv import save
 from reckoner.formats.written import FileNotWritten
 from reckoner.shop.runs import rescue
@@ -48,4 +49,4 @@ class Unkept(QObject):
         except FileNotWritten as refusal:
             self._fault(str(refusal))
         else:
-            self._say(f"The readings of {run.tool.number} are in {path}.")
+            self._say(tr("The readings of {number} are in {path}.", number=run.tool.number, path=path))

@@ -9,6 +9,7 @@ from datetime import date
 from PyQt6.QtWidgets import QWidget
 
 from reckoner.core.errors import InputRefused
+from reckoner.core.translation import tr
 from reckoner.shop.register.cards import ToolCard, card
 from reckoner.shop.using.desk import Out, away, out_of
 from reckoner.shop.using.naming import named_tool, not_one
@@ -46,19 +47,19 @@ class TripForm(Form[TripDraft]):
 
     def __init__(self, theme: Theme, today: Callable[[], date]) -> None:
         super().__init__(theme)
-        self.basket = self.take(Basket(theme, "To be sent"), "tools")
-        self.laboratory = self.field("laboratory", "To which laboratory", words_reader)
-        self.expected = self.field("expected", "Expected back", coming_reader(today), "such as in 3 weeks")
-        self.fee = self.field("fee", "Fee, in the shop's currency", plain_reader(0, MOST_MONEY, ""))
-        self.freight = self.field("freight", "Freight, there and back", plain_reader(0, MOST_MONEY, ""))
+        self.basket = self.take(Basket(theme, tr("To be sent")), "tools")
+        self.laboratory = self.field("laboratory", tr("To which laboratory"), words_reader)
+        self.expected = self.field("expected", tr("Expected back"), coming_reader(today), tr("such as in 3 weeks"))
+        self.fee = self.field("fee", tr("Fee, in the shop's currency"), plain_reader(0, MOST_MONEY, ""))
+        self.freight = self.field("freight", tr("Freight, there and back"), plain_reader(0, MOST_MONEY, ""))
         self.setLayout(column(self.basket, self.laboratory, self.expected, self.fee, self.freight, 1, gap=1))
 
     def value(self) -> TripDraft:
         """Raises InputRefused with what is missing or not understood."""
         if not self.basket.tools:
-            raise InputRefused("tools", None, "Scan or choose a tool first.")
+            raise InputRefused("tools", None, tr("Scan or choose a tool first."))
         if not self.laboratory.text.strip():
-            raise InputRefused("laboratory", "", "Say to which laboratory.")
+            raise InputRefused("laboratory", "", tr("Say to which laboratory."))
         return TripDraft(
             tuple(self.basket.tools),
             self.laboratory.text,
@@ -76,7 +77,7 @@ class AwayShelf(ScanShelf):
     """``front`` is the tool that is back; None while tools are sent."""
 
     def __init__(self, around: Surroundings) -> None:
-        super().__init__(around, "At laboratories")
+        super().__init__(around, tr("At laboratories"))
         theme = around.theme
         self.front: ToolCard | None = None
         self.form = TripForm(theme, lambda: around.today)
@@ -84,15 +85,15 @@ class AwayShelf(ScanShelf):
         self.front_words = label(theme, "", Type.BODY, "quiet", wrap=True)
         self.certificate = CertificateForm(around)
         self.certificate.kept.connect(self._certified)
-        self.certificate_button = button(theme, "Enter its certificate…", self._certify)
-        self.check_button = button(theme, "Check it here", self._check)
+        self.certificate_button = button(theme, tr("Enter its certificate…"), self._certify)
+        self.check_button = button(theme, tr("Check it here"), self._check)
         self.check_words = label(theme, "", Type.BODY, wrap=True)
         self._back = QWidget()
         self._back.setLayout(
             column(
                 self.front_title, self.front_words, self.check_words,
                 row(self.certificate_button, self.check_button, 1, gap=2),
-                row(button(theme, "Not this one", self._leave, "link"), 1), 1, gap=1,
+                row(button(theme, tr("Not this one"), self._leave, "link"), 1), 1, gap=1,
             )
         )  # fmt: skip
         self.stack(self.form, self._back, self.certificate)
@@ -106,8 +107,8 @@ class AwayShelf(ScanShelf):
 
     def _show(self, found: tuple[Out, ...]) -> None:
         late = sum(1 for one in found if one.days)
-        count = "No tool is at a laboratory." if not found else f"{len(found)} away"
-        self.show_out(found, f"{count}, {late} late" if late else count)
+        count = tr("No tool is at a laboratory.") if not found else tr("{count} away", count=len(found))
+        self.show_out(found, tr("{count}, {late} late", count=count, late=late) if late else count)
 
     def arrive(self, tool_id: int) -> None:
         """Bring a tool to the front."""
@@ -141,8 +142,12 @@ class AwayShelf(ScanShelf):
         """Bring a tool to the front: one that is away, or one that was."""
         trip = found.standing.away
         self.front = found
-        self.front_title.setText(f"{found.tool.number}{f' at {trip.to}' if trip is not None else ''}")
-        self.front_words.setText(out_of(found, trip, self.around.today).words if trip is not None else "It is here.")
+        self.front_title.setText(
+            tr("{number}{also}", number=found.tool.number, also=tr(" at {to}", to=trip.to) if trip is not None else "")
+        )
+        self.front_words.setText(
+            out_of(found, trip, self.around.today).words if trip is not None else tr("It is here.")
+        )
         tool_id = found.tool.id
         self.around.work.look(call(came_back_as, tool_id), self.check_words.setText)
         self._dress()
@@ -178,13 +183,13 @@ class AwayShelf(ScanShelf):
         if self.front is None:
             self.panels.setCurrentWidget(self.form)
             count = len(self.form.basket.tools)
-            self.offer("Send it" if count < 2 else f"Send {count} tools", self.form.missing())
+            self.offer(tr("Send it") if count < 2 else tr("Send {count} tools", count=count), self.form.missing())
             return
         if self.panels.currentWidget() is self.certificate:
-            self.offer("Keep the certificate")
+            self.offer(tr("Keep the certificate"))
             return
         self.panels.setCurrentWidget(self._back)
-        self.offer("It is back" if self._is_away else "Enter its certificate")
+        self.offer(tr("It is back") if self._is_away else tr("Enter its certificate"))
         self.certificate_button.setVisible(self._is_away)
         self.check_button.setVisible(not self._is_away)
 
@@ -193,7 +198,7 @@ class AwayShelf(ScanShelf):
         if not self.button.isEnabled():
             return
         if self.around.person is None:
-            self.refuse("Choose who is at the desk first, at the top right.")
+            self.refuse(tr("Choose who is at the desk first, at the top right."))
             return
         if self.front is None:
             if (trip := self.form.given()) is not None:

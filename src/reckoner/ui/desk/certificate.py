@@ -10,6 +10,7 @@ from PyQt6.QtWidgets import QFileDialog
 from reckoner.core.errors import InputRefused
 from reckoner.core.kinds import Direction
 from reckoner.core.printing import percent, quantity
+from reckoner.core.translation import tr
 from reckoner.core.units import N_M, Unit
 from reckoner.formats.points import PointLine, parse_points
 from reckoner.shop.register.cards import ToolCard
@@ -25,7 +26,10 @@ from reckoner.ui.widgets.form import Form
 from reckoner.ui.widgets.text import label, set_tone
 from reckoner.ui.work import call
 
-HOW = "A line for each point: torque, deviation, W. A deviation above nothing means that the tool delivers less than it says."
+HOW = tr(
+    "A line for each point: torque, deviation, W. A deviation above nothing means that the tool "
+    "delivers less than it says."
+)
 FOUND, LEFT = "found", "left"
 LARGEST = 25_000_000
 
@@ -43,12 +47,12 @@ class CertificateForm(Form[OutsideDraft]):
         self._file = b""
         theme = around.theme
         self.title = label(theme, "", Type.TITLE, wrap=True)
-        self.number = self.field("number", "Its number", words_reader)
-        self.laboratory = self.field("laboratory", "Of which laboratory", words_reader)
-        self.issued = self.field("issued", "Issued on", day_reader, "such as 9 Mar 2026")
-        self.due = self.field("due", "Due again, where it says so", day_reader, "by the tool's own interval")
+        self.number = self.field("number", tr("Its number"), words_reader)
+        self.laboratory = self.field("laboratory", tr("Of which laboratory"), words_reader)
+        self.issued = self.field("issued", tr("Issued on"), day_reader, tr("such as 9 Mar 2026"))
+        self.due = self.field("due", tr("Due again, where it says so"), day_reader, tr("by the tool's own interval"))
         self.phase = self.choice(
-            "phase", "The points are", [(FOUND, "as it was found"), (LEFT, "as it was left")], [FOUND]
+            "phase", tr("The points are"), [(FOUND, tr("as it was found")), (LEFT, tr("as it was left"))], [FOUND]
         )
         self.points = self.text("points", "Its points", "40 N·m   +1.2 %   0.9 %", high=14)
         self.understood = label(theme, HOW, Type.CAPTION, "quiet", wrap=True)
@@ -60,7 +64,7 @@ class CertificateForm(Form[OutsideDraft]):
         self.setLayout(
             column(
                 self.title, self.number, self.laboratory, self.issued, self.due, self.phase, self.points, self.understood,
-                row(button(theme, "The file itself…", self._ask_file), self.file_words, 1, gap=2), self.fault, 1, gap=1,
+                row(button(theme, tr("The file itself…"), self._ask_file), self.file_words, 1, gap=2), self.fault, 1, gap=1,
             )
         )  # fmt: skip
 
@@ -71,7 +75,7 @@ class CertificateForm(Form[OutsideDraft]):
     def begin_for(self, card: ToolCard, laboratory: str) -> None:
         """For a tool; nothing is said yet."""
         self._card, self._file = card, b""
-        self.title.setText(f"{card.tool.number}: a certificate from outside")
+        self.title.setText(tr("{number}: a certificate from outside", number=card.tool.number))
         self.file_words.setText("")
         self.begin()
         self.laboratory.line.setText(laboratory)
@@ -96,7 +100,7 @@ class CertificateForm(Form[OutsideDraft]):
         set_tone(self.understood, "fault" if faults else "quiet")
 
     def _ask_file(self) -> None:
-        chosen, _kind = QFileDialog.getOpenFileName(self, "The certificate itself")
+        chosen, _kind = QFileDialog.getOpenFileName(self, tr("The certificate itself"))
         if chosen:
             self.take_file(Path(chosen))
 
@@ -105,21 +109,21 @@ class CertificateForm(Form[OutsideDraft]):
         try:
             data = path.read_bytes() if path.stat().st_size <= LARGEST else None
         except OSError as fault:
-            self.fault.setText(f"{path} cannot be read ({fault.strerror or fault}).")
+            self.fault.setText(tr("{path} cannot be read ({strerror}).", path=path, strerror=fault.strerror or fault))
             return
         if data is None:
-            self.fault.setText(f"{path.name} is larger than {LARGEST // 1_000_000} MB.")
+            self.fault.setText(tr("{name} is larger than {largest} MB.", name=path.name, largest=LARGEST // 1000000))
             return
         self._file = data
-        self.file_words.setText(f"{path.name}, {len(data) / 1000:.0f} kB")
+        self.file_words.setText(tr("{name}, {count:.0f} kB", name=path.name, count=len(data) / 1000))
 
     def value(self) -> OutsideDraft:
         """The certificate as it stands there. Raises InputRefused with what is missing or not understood."""
         lines = self._lines()
         if any(line.fault for line in lines):
-            raise InputRefused("points", None, "A line of its points is not understood; mend it first.")
+            raise InputRefused("points", None, tr("A line of its points is not understood; mend it first."))
         if not self.issued.text.strip():
-            raise InputRefused("issued", "", "Say on which day it was issued.")
+            raise InputRefused("issued", "", tr("Say on which day it was issued."))
         direction = first_direction(self._card) if self._card is not None else Direction.CW
         left = self.phase.one == LEFT
         return OutsideDraft(

@@ -8,6 +8,7 @@ from reckoner.core.errors import InputRefused
 from reckoner.core.jobcard import JobCard
 from reckoner.core.printing import percent, quantity
 from reckoner.core.setting import Aim
+from reckoner.core.translation import tr, tr_count
 from reckoner.shop.using.cards import CardLine, card_lines, stage_words
 from reckoner.shop.using.choosing import Criticality, Suits, choose, is_narrow
 from reckoner.shop.using.fitting import Fitted, ShopAdapter, adapters
@@ -29,8 +30,8 @@ from reckoner.ui.work import both, call
 
 WIDE = 46 * GRID
 NARROW, OVER, HANDS = "narrow", "over", "hands"
-NOTHING = "Say what the joint gets, and the tools stand here in their order, the best first."
-NONE = "No tool of the shop has this torque in its range."
+NOTHING = tr("Say what the joint gets, and the tools stand here in their order, the best first.")
+NONE = tr("No tool of the shop has this torque in its range.")
 
 
 class ChooseShelf(QWidget):
@@ -43,43 +44,47 @@ class ChooseShelf(QWidget):
         self._reading = LatestQuery(around.work)
         self.found: tuple[Suits, ...] = ()
         theme = around.theme
-        self.torque = BandEntry(theme, "The joint gets")
+        self.torque = BandEntry(theme, tr("The joint gets"))
         self.torque.line.textChanged.connect(lambda _text: self._band_changed())
         self.torque.line.textEdited.connect(lambda _text: self._no_card())
         self.aim = AimChips(theme)
-        self.cards = Chips(theme, "Job cards")
-        self.stages = Chips(theme, "Stages of the job card")
+        self.cards = Chips(theme, tr("Job cards"))
+        self.stages = Chips(theme, tr("Stages of the job card"))
         self.adapters = PutOn(theme)
         self.adapters.changed.connect(self.look_again)
         self._hand: float | None = None
-        self.cards_words = label(theme, "Or for a job card", Type.LEAD)
+        self.cards_words = label(theme, tr("Or for a job card"), Type.LEAD)
         self._kept: tuple[CardLine, ...] = ()
         self.cards.chosen.connect(self._card_chosen)
         self.stages.chosen.connect(self._stage_chosen)
-        self.critical = Chips(theme, "What is critical", several=True)
+        self.critical = Chips(theme, tr("What is critical"), several=True)
         self.critical.offer(
-            [(NARROW, "its band is narrow"), (OVER, "too much would break it"), (HANDS, "many hands share the tool")],
+            [
+                (NARROW, tr("its band is narrow")),
+                (OVER, tr("too much would break it")),
+                (HANDS, tr("many hands share the tool")),
+            ],
             [],
         )
         for chips in (self.aim, self.critical):
             chips.chosen.connect(self.look_again)
         self.told = label(theme, "", Type.BODY, "quiet", wrap=True)
-        self.button = PrimaryButton(theme, "Set this one")
+        self.button = PrimaryButton(theme, tr("Set this one"))
         self.button.clicked.connect(self.primary)
-        self.lend_button = button(theme, "Lend this one", self._lend)
+        self.lend_button = button(theme, tr("Lend this one"), self._lend)
         asked = QWidget()
         asked.setLayout(
             column(
                 self.torque, self.aim, self.adapters, self.cards_words, self.cards, self.stages,
-                label(theme, "What is critical?", Type.LEAD), self.critical, self.told, 1, gap=2,
+                label(theme, tr("What is critical?"), Type.LEAD), self.critical, self.told, 1, gap=2,
             )
         )  # fmt: skip
-        left = column(scrolling(asked), row(self.button, self.lend_button, gap=1), gap=2, margin=2)
+        left = column(scrolling(asked), column(self.button, self.lend_button, gap=1), gap=2, margin=2)
         left.setStretch(0, 1)
         paper = surface(left)
-        paper.setFixedWidth(WIDE)
+        paper.setFixedWidth(max(WIDE, asked.minimumSizeHint().width() + 4 * GRID))
         self.title = label(theme, NOTHING, Type.LEAD, wrap=True)
-        self.list = LinesList(theme, "Tools, the best first", 500)
+        self.list = LinesList(theme, tr("Tools, the best first"), 500)
         self.list.changed.connect(self._dress)
         right = column(self.title, self.list, gap=1, margin=2)
         right.setStretch(1, 1)
@@ -174,9 +179,9 @@ class ChooseShelf(QWidget):
         elif not found:
             self.title.setText(NONE)
         else:
-            count = "1 tool suits" if len(usable) == 1 else f"{len(usable)} tools suit"
+            count = tr_count("1 tool suits", "{n} tools suit", len(usable))
             rest = len(found) - len(usable)
-            self.title.setText(f"{count}, {rest} passed over" if rest else count)
+            self.title.setText(tr("{count}, {rest} passed over", count=count, rest=rest) if rest else count)
         self.list.lines.show(
             tuple(
                 ListLine(
@@ -184,7 +189,7 @@ class ChooseShelf(QWidget):
                     one.card.tool.id,
                     f"{one.card.tool.number}  {one.card.tool.description}, {one.card.tool.range_text}",
                     one.words,
-                    f"set {one.setting_words}" if one.usable else "",
+                    tr("set {setting_words}", setting_words=one.setting_words) if one.usable else "",
                     one.card.state,
                     marked=True,
                     past=not one.usable,
@@ -205,7 +210,11 @@ class ChooseShelf(QWidget):
         quarter = (band.high - band.low) / 4
         part = quarter / band.aimed(Aim.MIDDLE)
         self.told.setText(
-            f"A quarter of its band is {quantity(quarter, unit)}: a tool's error and W may take {percent(part, 1)} at most."
+            tr(
+                "A quarter of its band is {quarter}: a tool's error and W may take {part} at most.",
+                quarter=quantity(quarter, unit),
+                part=percent(part, 1),
+            )
         )
 
     @property
@@ -219,7 +228,9 @@ class ChooseShelf(QWidget):
         on = one is not None and one.usable
         self.button.setEnabled(on)
         self.lend_button.setEnabled(on)
-        self.button.say(f"Set {one.card.tool.number}" if one is not None and on else "Set this one")
+        self.button.say(
+            tr("Set {number}", number=one.card.tool.number) if one is not None and on else tr("Set this one")
+        )
 
     def primary(self) -> None:
         """Set the tool in front for this torque."""

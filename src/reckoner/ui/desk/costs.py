@@ -5,6 +5,7 @@ from __future__ import annotations
 from PyQt6.QtWidgets import QWidget
 
 from reckoner.core.printing import fixed
+from reckoner.core.translation import tr, tr_count
 from reckoner.core.upkeep import Way, Yearly
 from reckoner.shop.register.editing import the_shop
 from reckoner.shop.using.upkeep import Upkeep, money, upkeep
@@ -22,8 +23,8 @@ from reckoner.ui.widgets.text import label
 WIDE = 46 * GRID
 FIGURES = ("fee", "freight", "days_away", "price", "bench_minutes")
 SHOP_FIGURES = ("currency", "hour_cost")
-NONE = "No model with tools yet. Add one under Tools."
-WAY_WORDS = {Way.SEND: "Send it away", Way.HERE: "Test it here", Way.REPLACE: "Buy a new one"}
+NONE = tr("No model with tools yet. Add one under Tools.")
+WAY_WORDS = {Way.SEND: tr("Send it away"), Way.HERE: tr("Test it here"), Way.REPLACE: tr("Buy a new one")}
 
 
 class CostsShelf(QWidget):
@@ -35,7 +36,7 @@ class CostsShelf(QWidget):
         self.found: tuple[Upkeep, ...] = ()
         theme = around.theme
         self.none = label(theme, NONE, Type.BODY, "quiet", wrap=True)
-        self.list = LinesList(theme, "Models", 500)
+        self.list = LinesList(theme, tr("Models"), 500)
         self.list.changed.connect(self._chosen)
         left = column(self.none, self.list, gap=1, margin=2)
         left.setStretch(1, 1)
@@ -74,17 +75,17 @@ class CostsShelf(QWidget):
         dearest = max((way.cost or 0.0 for way in one.ways), default=0.0) or 1.0
         self.bars.show_bars(tuple(_bar(one, way, dearest) for way in one.ways))
         assumed = "; ".join(f"{WAY_WORDS[way.way].lower()}: {way.assumes}" for way in one.ways)
-        self.assumed.setText(f"A tool, a year, {one.told}. Assumed: {assumed}.")
+        self.assumed.setText(tr("A tool, a year, {told}. Assumed: {assumed}.", told=one.told, assumed=assumed))
         self.figures.open(RegisterKind.MODEL, one.model_id)
 
 
 def _line(place: int, one: Upkeep) -> ListLine:
     best = one.cheapest
-    tools = "1 tool" if one.tools == 1 else f"{one.tools} tools"
+    tools = tr_count("1 tool", "{n} tools", one.tools)
     said = (
-        f"{WAY_WORDS[best.way].lower()}, {money(best.cost or 0.0, one.currency)} a year"
+        tr("{lower}, {money} a year", lower=WAY_WORDS[best.way].lower(), money=money(best.cost or 0.0, one.currency))
         if best is not None
-        else "no figures"
+        else tr("no figures")
     )
     return ListLine(("", place), one.model_id, one.model, f"{tools} · {said}")
 
@@ -93,15 +94,24 @@ def _sentence(one: Upkeep) -> str:
     best = one.cheapest
     known = [way for way in one.ways if way.cost is not None]
     if best is None:
-        return "Give your own figures below, and the ways stand here beside each other."
+        return tr("Give your own figures below, and the ways stand here beside each other.")
     if len(known) < 2:
-        return "Give the figures that are missing below, to compare it with."
-    days = f", {fixed(best.days or 0.0, 0 if (best.days or 0) >= 1 else 1)} days without the tool"
-    return f"{WAY_WORDS[best.way]}: {money(best.cost or 0.0, one.currency)} a tool and year{days}."
+        return tr("Give the figures that are missing below, to compare it with.")
+    days = tr(", {days} days without the tool", days=fixed(best.days or 0.0, 0 if (best.days or 0) >= 1 else 1))
+    return tr(
+        "{way_words}: {money} a tool and year{days}.",
+        way_words=WAY_WORDS[best.way],
+        money=money(best.cost or 0.0, one.currency),
+        days=days,
+    )
 
 
 def _bar(one: Upkeep, way: Yearly, dearest: float) -> CostBar:
     if way.cost is None:
-        return CostBar(WAY_WORDS[way.way], None, "", "", lacks=f"not known: {', '.join(way.lacks)}")
-    days = f"{fixed(way.days or 0.0, 0 if (way.days or 0) >= 1 else 1)} days away" if way.days else "always there"
+        return CostBar(WAY_WORDS[way.way], None, "", "", lacks=tr("not known: {list}", list=", ".join(way.lacks)))
+    days = (
+        tr("{days} days away", days=fixed(way.days or 0.0, 0 if (way.days or 0) >= 1 else 1))
+        if way.days
+        else tr("always there")
+    )
     return CostBar(WAY_WORDS[way.way], way.cost / dearest, money(way.cost, one.currency), days, way is one.cheapest)

@@ -8,6 +8,7 @@ from datetime import date
 
 from reckoner.core.days import long_day, read_coming
 from reckoner.core.errors import InputRefused
+from reckoner.core.translation import tr, tr_count
 from reckoner.core.units import N_M, Unit
 from reckoner.shop.using.desk import Out, lent, out_of, read_wanted, wanted_words
 from reckoner.shop.using.lending import Back, Lent, Wanted, lend, out_of_range, take_back
@@ -24,8 +25,8 @@ from reckoner.ui.widgets.form import Form
 from reckoner.ui.widgets.text import label
 from reckoner.ui.work import call
 
-NONE_OUT = "No tool is lent."
-NO_TOOL_ON_CARD = "The card names no tool that is in the register."
+NONE_OUT = tr("No tool is lent.")
+NO_TOOL_ON_CARD = tr("The card names no tool that is in the register.")
 
 
 def coming_reader(today: Callable[[], date]) -> TextReader[date]:
@@ -33,7 +34,7 @@ def coming_reader(today: Callable[[], date]) -> TextReader[date]:
 
     def understand(text: str) -> tuple[date, str]:
         day = read_coming(text, today())
-        return day, f"understood: {long_day(day)}"
+        return day, tr("understood: {day}", day=long_day(day))
 
     return understand
 
@@ -54,16 +55,16 @@ class LoanForm(Form[LoanDraft]):
     def __init__(self, theme: Theme, today: Callable[[], date]) -> None:
         super().__init__(theme)
         self.wanted: tuple[Wanted, ...] = ()
-        self.basket = self.take(Basket(theme, "In the basket"), "tools")
-        self.to = self.field("to", "To whom, or for which job", words_reader, "such as Tower crew")
-        self.until = self.field("until", "Until", coming_reader(today), "such as Friday, or 9 Mar")
+        self.basket = self.take(Basket(theme, tr("In the basket")), "tools")
+        self.to = self.field("to", tr("To whom, or for which job"), words_reader, tr("such as Tower crew"))
+        self.until = self.field("until", tr("Until"), coming_reader(today), tr("such as Friday, or 9 Mar"))
         self.setting = self.field(
-            "setting", "Set to, for what the joint gets", self._read_wanted, "such as 70 N·m for 76 to 84"
+            "setting", tr("Set to, for what the joint gets"), self._read_wanted, tr("such as 70 N·m for 76 to 84")
         )
         self.setting.given.connect(self._want)
-        self.settings = self.choice("settings", "What it is lent for", several=True)
+        self.settings = self.choice("settings", tr("What it is lent for"), several=True)
         self.settings.chosen.connect(self._unwant)
-        note = "With its settings kept, a bad result later tells what each joint got."
+        note = tr("With its settings kept, a bad result later tells what each joint got.")
         why = label(theme, note, Type.CAPTION, "quiet", wrap=True)
         self.setLayout(column(self.basket, self.to, self.until, self.setting, self.settings, why, 1, gap=1))
 
@@ -81,9 +82,9 @@ class LoanForm(Form[LoanDraft]):
     def value(self) -> LoanDraft:
         """Raises InputRefused with what is missing or not understood."""
         if not self.basket.tools:
-            raise InputRefused("tools", None, "Scan or choose a tool first.")
+            raise InputRefused("tools", None, tr("Scan or choose a tool first."))
         if not self.to.text.strip():
-            raise InputRefused("to", "", "Say to whom, or for which job.")
+            raise InputRefused("to", "", tr("Say to whom, or for which job."))
         return LoanDraft(tuple(self.basket.tools), self.to.text, self.until.value_or_none(), self.settings_wanted)
 
     def propose(self) -> None:
@@ -110,7 +111,7 @@ class LoanForm(Form[LoanDraft]):
         for card in self.basket.tools.values():
             if why := out_of_range(card, found.set):
                 raise InputRefused("setting", text, why)
-        return found, f"understood: {wanted_words(found, self.unit)}; Enter adds another"
+        return found, tr("understood: {wanted_words}; Enter adds another", wanted_words=wanted_words(found, self.unit))
 
     def _want(self, wanted: Wanted) -> None:
         with self.filling():
@@ -127,7 +128,7 @@ class LendShelf(ScanShelf):
     """``front`` is the loan that ends now; None while tools are lent."""
 
     def __init__(self, around: Surroundings) -> None:
-        super().__init__(around, "Lent now")
+        super().__init__(around, tr("Lent now"))
         self.front: Out | None = None
         self.form = LoanForm(around.theme, lambda: around.today)
         self.returning = ReturnPanel(around)
@@ -144,8 +145,8 @@ class LendShelf(ScanShelf):
 
     def _show(self, found: tuple[Out, ...]) -> None:
         late = sum(1 for one in found if one.days)
-        count = NONE_OUT if not found else "1 tool is lent" if len(found) == 1 else f"{len(found)} tools are lent"
-        self.show_out(found, f"{count}, {late} past the date" if late else count)
+        count = NONE_OUT if not found else tr_count("1 tool is lent", "{n} tools are lent", len(found))
+        self.show_out(found, tr("{count}, {late} past the date", count=count, late=late) if late else count)
         if self.front is not None and not any(o.card.tool.id == self.front.card.tool.id for o in found):
             self._leave_return()
 
@@ -203,18 +204,18 @@ class LendShelf(ScanShelf):
     def _dress(self) -> None:
         if self.front is not None:
             self.panels.setCurrentWidget(self.returning)
-            self.offer(f"Take {self.front.card.tool.number} back")
+            self.offer(tr("Take {number} back", number=self.front.card.tool.number))
             return
         self.panels.setCurrentWidget(self.form)
         count = len(self.form.basket.tools)
-        self.offer("Lend it" if count < 2 else f"Lend {count} tools", self.form.missing())
+        self.offer(tr("Lend it") if count < 2 else tr("Lend {count} tools", count=count), self.form.missing())
 
     def primary(self) -> None:
         """Lend what is in the basket, or take back the tool in front."""
         if not self.button.isEnabled():
             return
         if self.around.person is None:
-            self.refuse("Choose who is at the desk first, at the top right.")
+            self.refuse(tr("Choose who is at the desk first, at the top right."))
         elif self.front is not None:
             self._take_back(self.front)
         elif (loan := self.form.given()) is not None:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from PyQt6.QtWidgets import QStackedWidget, QWidget
 
+from reckoner.core.translation import tr
 from reckoner.shop.changes import Change, ChangeKind
 from reckoner.ui.desk.away import AwayShelf
 from reckoner.ui.desk.choosing import ChooseShelf
@@ -17,11 +18,11 @@ from reckoner.ui.widgets.chips import Chips
 
 LEND, CHOOSE, AWAY, REVIEWS, COSTS = "lend", "choose", "away", "reviews", "costs"
 SHELVES = (
-    (LEND, "Lend and take back"),
-    (CHOOSE, "Which tool?"),
-    (AWAY, "At a laboratory"),
-    (REVIEWS, "What was spoiled?"),
-    (COSTS, "Send, test, replace"),
+    (LEND, tr("Lend and take back")),
+    (CHOOSE, tr("Which tool?")),
+    (AWAY, tr("At a laboratory")),
+    (REVIEWS, tr("What was spoiled?")),
+    (COSTS, tr("Send, test, replace")),
 )
 
 
@@ -30,7 +31,7 @@ class DeskPlace(Place):
 
     def __init__(self, around: Surroundings) -> None:
         super().__init__(around)
-        self.heads = Chips(self.theme, "The desk")
+        self.heads = Chips(self.theme, tr("The desk"))
         self.heads.offer(SHELVES, [LEND])
         self.heads.chosen.connect(lambda: self._turn(self.heads.one))
         self.lending = LendShelf(around)

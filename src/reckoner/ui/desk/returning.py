@@ -5,6 +5,7 @@ from __future__ import annotations
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QWidget
 
+from reckoner.core.translation import tr
 from reckoner.shop.consequences import consequence
 from reckoner.shop.events import EVENTS
 from reckoner.shop.using.desk import Out, settings_words
@@ -38,29 +39,29 @@ class ReturnPanel(QWidget):
         theme = around.theme
         self.title = label(theme, "", Type.TITLE, wrap=True)
         self.words = label(theme, "", Type.BODY, "quiet", wrap=True)
-        self.happened = Chips(theme, "Anything happened?")
-        self.wound_words = label(theme, "Wound back?", Type.LEAD)
-        self.wound = Chips(theme, "Wound back?")
+        self.happened = Chips(theme, tr("Anything happened?"))
+        self.wound_words = label(theme, tr("Wound back?"), Type.LEAD)
+        self.wound = Chips(theme, tr("Wound back?"))
         for chips in (self.happened, self.wound):
             chips.chosen.connect(self._tell)
-        self.note = EntryField(theme, "In a few words, if there is anything to say", words_reader)
+        self.note = EntryField(theme, tr("In a few words, if there is anything to say"), words_reader)
         self.told = label(theme, "", Type.STRONG, wrap=True)
         self.setLayout(
             column(
-                self.title, self.words, label(theme, "Anything happened?", Type.LEAD), self.happened, self.wound_words,
-                self.wound, self.note, self.told, row(button(theme, "Not this one", self.left.emit, "link"), 1), 1, gap=1,
+                self.title, self.words, label(theme, tr("Anything happened?"), Type.LEAD), self.happened, self.wound_words,
+                self.wound, self.note, self.told, row(button(theme, tr("Not this one"), self.left.emit, "link"), 1), 1, gap=1,
             )
         )  # fmt: skip
 
     def show_loan(self, out: Out) -> None:
         """A loan that ends now; nothing is answered yet."""
         self._out, tool = out, out.card.tool
-        self.title.setText(f"{tool.number} from {out.to}")
+        self.title.setText(tr("{number} from {to}", number=tool.number, to=out.to))
         self.words.setText(out.words)
         harms = [(k.value, facts.words) for k, facts in EVENTS.items() if facts.harms and k not in ASKED_ELSEWHERE]
         self.happened.offer([(NOTHING, "no"), *harms], [NOTHING])
         self.wound.offer(
-            [(WOUND, "yes"), (HERE, "no, just now: wound back here"), (LAY, "no, it lay wound up")], [WOUND]
+            [(WOUND, tr("yes")), (HERE, tr("no, just now: wound back here")), (LAY, tr("no, it lay wound up"))], [WOUND]
         )
         for one in (self.wound, self.wound_words):
             one.setVisible(tool.kind.is_setting and not tool.kind.is_fixed)

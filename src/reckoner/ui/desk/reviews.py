@@ -11,6 +11,7 @@ from reckoner.core.days import day_words
 from reckoner.core.errors import Refused
 from reckoner.core.setting import Falls
 from reckoner.core.states import State
+from reckoner.core.translation import tr
 from reckoner.shop.records.documents import review_bytes, saved
 from reckoner.shop.register.cards import ToolCard
 from reckoner.shop.using.known import KnownErrors
@@ -38,7 +39,7 @@ if TYPE_CHECKING:
 
 WIDE = 46 * GRID
 OPEN, CLOSED = "open", "closed"
-NONE = "No tool has been found outside that was lent since it was last good. Ask for one by its number at any time."
+NONE = tr("No tool has been found outside that was lent since it was last good. Ask for one by its number at any time.")
 FALLS_STATES = {Falls.INSIDE: State.INSIDE, Falls.OUTSIDE: State.OUTSIDE, Falls.CANNOT_TELL: State.UNDECIDED}
 
 
@@ -59,13 +60,13 @@ class ReviewsShelf(QWidget):
         self._wanted: int | None = None
         self._of: int | None = None
         theme = around.theme
-        self.which = Chips(theme, "Which reviews")
-        self.which.offer([(OPEN, "Open"), (CLOSED, "Closed")], [OPEN])
+        self.which = Chips(theme, tr("Which reviews"))
+        self.which.offer([(OPEN, tr("Open")), (CLOSED, tr("Closed"))], [OPEN])
         self.which.chosen.connect(self.look_again)
-        self.tool = EntryField(theme, "Ask it of a tool", words_reader, "its number, then Enter")
+        self.tool = EntryField(theme, tr("Ask it of a tool"), words_reader, tr("its number, then Enter"))
         self.tool.given.connect(lambda _value: self._of_tool())
         self.none = label(theme, NONE, Type.BODY, "quiet", wrap=True)
-        self.list = LinesList(theme, "Reviews", 500)
+        self.list = LinesList(theme, tr("Reviews"), 500)
         self.list.changed.connect(self._chosen)
         left = column(self.which, self.tool, self.none, self.list, gap=2, margin=2)
         left.setStretch(3, 1)
@@ -73,17 +74,19 @@ class ReviewsShelf(QWidget):
         paper.setFixedWidth(WIDE)
         self.sentence = label(theme, "", Type.TITLE, wrap=True)
         self.basis = label(theme, "", Type.BODY, "quiet", wrap=True)
-        self.lines = LinesList(theme, "What it was used for", 500)
+        self.lines = LinesList(theme, tr("What it was used for"), 500)
         self.lines.changed.connect(self._line_chosen)
         self.line_words = label(theme, "", Type.BODY, wrap=True)
-        self.note = EntryField(theme, "How this line was settled", words_reader, "such as torqued again on 3 March")
+        self.note = EntryField(
+            theme, tr("How this line was settled"), words_reader, tr("such as torqued again on 3 March")
+        )
         self.note.given.connect(lambda _value: self.primary())
         self.note.line.textChanged.connect(lambda _text: self._dress())
         self.fault = label(theme, "", Type.STRONG, "fault", wrap=True)
-        self.button = PrimaryButton(theme, "Settle it")
+        self.button = PrimaryButton(theme, tr("Settle it"))
         self.button.clicked.connect(self.primary)
-        self.print_button = button(theme, "Print…", self.print)
-        self.save_button = button(theme, "Save as PDF…", self._ask_where)
+        self.print_button = button(theme, tr("Print…"), self.print)
+        self.save_button = button(theme, tr("Save as PDF…"), self._ask_where)
         foot = row(self.button, 1, self.save_button, self.print_button, gap=2)
         right = column(
             self.sentence, self.basis, self.lines, self.line_words, self.note, self.fault, foot, gap=2, margin=3
@@ -107,10 +110,17 @@ class ReviewsShelf(QWidget):
     def _show(self, asks: tuple[Asks, ...], found: tuple[ReviewFacts, ...]) -> None:
         self.asks, self.listed = asks, found
         lines = [
-            ListLine(("", i), -one.run_id, f"{one.tool}: asks for a review", one.sentence, day_words(one.on), State.OUTSIDE,
-                 marked=True)
+            ListLine(
+                ("", i),
+                -one.run_id,
+                tr("{tool}: asks for a review", tool=one.tool),
+                one.sentence,
+                day_words(one.on),
+                State.OUTSIDE,
+                marked=True,
+            )
             for i, one in enumerate(asks)
-        ]  # fmt: skip
+        ]
         lines += [
             ListLine(("", len(asks) + i), one.id, one.tool, one.sentence, _left_words(one), past=bool(one.closed))
             for i, one in enumerate(found)
@@ -145,15 +155,20 @@ class ReviewsShelf(QWidget):
         self.fault.setText("")
         if found is None:
             self.sentence.setText(f"{ask.tool}: {ask.sentence}" if ask is not None else "")
-            told = "It was lent since it was last good. A review lists each use, and what each joint probably got."
+            told = tr("It was lent since it was last good. A review lists each use, and what each joint probably got.")
             self.basis.setText(told if ask is not None else "")
             self.lines.lines.show(())
             self._line_chosen()
             return
         self.sentence.setText(found.sentence)
-        said = [f"By how it was found: {found.basis}", f"begun on {day_words(found.begun)} by {found.by}"]
+        said = [
+            tr("By how it was found: {basis}", basis=found.basis),
+            tr("begun on {begun} by {by}", begun=day_words(found.begun), by=found.by),
+        ]
         if found.siblings:
-            said.append(f"of the same model, age and use, to be checked as well: {', '.join(found.siblings)}")
+            said.append(
+                tr("of the same model, age and use, to be checked as well: {list}", list=", ".join(found.siblings))
+            )
         if found.closed:
             said.append(found.closed)
         self.basis.setText("; ".join(said) + ".")
@@ -178,7 +193,11 @@ class ReviewsShelf(QWidget):
         else:
             done = found.settled[place]
             words = line_words(found.lines[place], found.unit)
-            settled = f" Settled: {done.note} ({done.by}, {day_words(done.on)})." if done is not None else ""
+            settled = (
+                tr(" Settled: {note} ({by}, {on}).", note=done.note, by=done.by, on=day_words(done.on))
+                if done is not None
+                else ""
+            )
             self.line_words.setText(f"{words[:1].upper()}{words[1:]}.{settled}")
             self.note.clear()
         self._dress()
@@ -192,15 +211,15 @@ class ReviewsShelf(QWidget):
             deed.setVisible(found is not None)
         if found is None:
             self.button.setVisible(self.ask is not None)
-            self.button.say("Begin the review")
+            self.button.say(tr("Begin the review"))
             self.button.setEnabled(True)
             return
         self.button.setVisible(open_one)
         if found.left:
-            self.button.say("Settle this line")
+            self.button.say(tr("Settle this line"))
             self.button.setEnabled(bool(self.note.text.strip()))
         else:
-            self.button.say("Close the review")
+            self.button.say(tr("Close the review"))
             self.button.setEnabled(True)
 
     def primary(self) -> None:
@@ -208,7 +227,7 @@ class ReviewsShelf(QWidget):
         if not self.button.isVisible() or not self.button.isEnabled():
             return
         if self.around.person is None:
-            self.fault.setText("Choose who is at the desk first, at the top right.")
+            self.fault.setText(tr("Choose who is at the desk first, at the top right."))
             return
         act, found, ask, place = self.around.act(), self.front, self.ask, self.place
         if found is None and ask is not None:
@@ -250,7 +269,7 @@ class ReviewsShelf(QWidget):
             if card is None:
                 self.tool.refuse(not_one(text, many))
             elif act is None:
-                self.tool.refuse("Choose who is at the desk first, at the top right.")
+                self.tool.refuse(tr("Choose who is at the desk first, at the top right."))
             else:
                 tool_id = card.tool.id
                 self._doing.ask(call(begin, tool_id, act), self._begun, lambda refusal: self.tool.refuse(str(refusal)))
@@ -276,7 +295,7 @@ class ReviewsShelf(QWidget):
 
     def _ask_where(self) -> None:
         if self.front is not None:
-            path = ask_where(self, "Save the review", f"review-{self.front.tool}.pdf", "PDF (*.pdf)")
+            path = ask_where(self, tr("Save the review"), f"review-{self.front.tool}.pdf", "PDF (*.pdf)")
             if path is not None:
                 self.save(path)
 
@@ -287,26 +306,26 @@ class ReviewsShelf(QWidget):
             return
 
         made = call(saved, call(review_bytes, found, paper_mm()), path)
-        self.around.work.prepare(made, lambda _none: self.around.say(f"The review is in {path}."))
+        self.around.work.prepare(made, lambda _none: self.around.say(tr("The review is in {path}.", path=path)))
 
 
 def _left_words(found: ReviewFacts) -> str:
     if found.closed:
         return "closed"
-    return f"{found.left} of {len(found.lines)} open" if found.left else "to be closed"
+    return tr("{left} of {count} open", left=found.left, count=len(found.lines)) if found.left else tr("to be closed")
 
 
 def _review_line(found: ReviewFacts, place: int) -> ListLine:
     line, done = found.lines[place], found.settled[place]
     use = line.use
-    back = f" to {day_words(use.back)}" if use.back is not None else ", still out"
+    back = tr(" to {back}", back=day_words(use.back)) if use.back is not None else tr(", still out")
     where = " · ".join(w for w in (use.to, use.job, use.joint) if w)
     return ListLine(
         ("", place),
         place,
         where,
         line_words(line, found.unit),
-        f"{'settled · ' if done is not None else ''}{day_words(use.on)}{back}",
+        tr("{also}{on}{back}", also=tr("settled · ") if done is not None else "", on=day_words(use.on), back=back),
         FALLS_STATES[line.falls],
         marked=True,
         past=done is not None,

@@ -6,6 +6,7 @@ from __future__ import annotations
 from PyQt6.QtWidgets import QStackedWidget, QWidget
 
 from reckoner.core.errors import Refused
+from reckoner.core.translation import tr
 from reckoner.shop.using.desk import Out
 from reckoner.ui.latest import LatestQuery, OneAtATime
 from reckoner.ui.layout import column, row, scrolling, surface
@@ -32,10 +33,10 @@ class ScanShelf(QWidget):
         self._asking, self._doing = LatestQuery(around.work), OneAtATime(around.work)
         self.out: tuple[Out, ...] = ()
         theme = around.theme
-        self.scan = EntryField(theme, "Scan a tool, or type its number", words_reader, "such as 0417")
+        self.scan = EntryField(theme, tr("Scan a tool, or type its number"), words_reader, tr("such as 0417"))
         self.scan.given.connect(lambda _value: self.scanned())
         self.refused = label(theme, "", Type.STRONG, "fault", wrap=True)
-        self.instead = Chips(theme, "Instead")
+        self.instead = Chips(theme, tr("Instead"))
         self.instead.chosen.connect(lambda: self.take(self.instead.one))
         self.panels = QStackedWidget()
         self.missing = label(theme, " ", Type.BODY, "quiet")
@@ -90,7 +91,7 @@ class ScanShelf(QWidget):
 
     def refuse(self, words: str, others: tuple[tuple[str, str], ...] = ()) -> None:
         """Why it does not go, and as (number, words) what could go instead; empty: nothing is against it."""
-        self.refused.setText(f"{words} Instead:" if others else words)
+        self.refused.setText(tr("{words} Instead:", words=words) if others else words)
         self.refused.setVisible(bool(words))
         self.instead.offer(others, [])
         self.instead.setVisible(bool(others))

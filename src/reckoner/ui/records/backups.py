@@ -10,6 +10,7 @@ from PyQt6.QtWidgets import QFileDialog, QWidget
 
 from reckoner.core.days import moment_words
 from reckoner.core.errors import Refused
+from reckoner.core.translation import tr
 from reckoner.shop.records.losing import Losing, losing
 from reckoner.store.backup import BackupFile, back_up, backups_in
 from reckoner.store.errors import StoreRefused
@@ -24,9 +25,9 @@ from reckoner.ui.widgets.saveas import ask_where
 from reckoner.ui.widgets.text import label
 from reckoner.ui.work import call
 
-NO_DAILY = "No daily backup is kept from this station. A folder on another drive, or on a server, is the safest."
-NO_FOLDER = "Choose a folder, and its backups stand here."
-HOW_BACK = "What is there now is kept beside it, so that this can be undone. Every other window has to be closed."
+NO_DAILY = tr("No daily backup is kept from this station. A folder on another drive, or on a server, is the safest.")
+NO_FOLDER = tr("Choose a folder, and its backups stand here.")
+HOW_BACK = tr("What is there now is kept beside it, so that this can be undone. Every other window has to be closed.")
 MB = 1_000_000
 
 
@@ -39,25 +40,37 @@ class BackupsShelf(QWidget):
         self.around = around
         theme = around.theme
         self.daily_words = label(theme, NO_DAILY, Type.BODY, wrap=True)
-        self.now_button = PrimaryButton(theme, "Back up now…")
+        self.now_button = PrimaryButton(theme, tr("Back up now…"))
         self.now_button.clicked.connect(self._ask_where)
-        self.daily_button = button(theme, "Keep one every day in…", self._ask_folder)
-        self.no_more = button(theme, "Keep no daily ones", lambda: self.keep_daily_in(None), "link")
-        self.list = LinesList(theme, "Backups", 1000)
+        self.daily_button = button(theme, tr("Keep one every day in…"), self._ask_folder)
+        self.no_more = button(theme, tr("Keep no daily ones"), lambda: self.keep_daily_in(None), "link")
+        self.list = LinesList(theme, tr("Backups"), 1000)
         self.list.changed.connect(self._chosen)
         self.empty = label(theme, NO_FOLDER, Type.BODY, "quiet", wrap=True)
         self.loss = label(theme, "", Type.STRONG, wrap=True)
         self.how = label(theme, HOW_BACK, Type.BODY, "quiet", wrap=True)
-        self.back_button = button(theme, "Put this one back", self._put_back)
-        self.other_button = button(theme, "Look at another file…", self._ask_other)
+        self.back_button = button(theme, tr("Put this one back"), self._put_back)
+        self.other_button = button(theme, tr("Look at another file…"), self._ask_other)
         self.other: Path | None = None
         self._found: tuple[BackupFile, ...] = ()
         head = row(self.now_button, self.daily_button, self.no_more, 1, gap=2)
         layout = column(
-            label(theme, "A backup holds everything: tools, runs, traces, files, and who did what.", Type.LEAD, wrap=True),
-            self.daily_words, head, self.empty, self.list, self.loss,
-            row(self.back_button, self.other_button, 1, gap=2), self.how, gap=2, margin=3,
-        )  # fmt: skip
+            label(
+                theme,
+                tr("A backup holds everything: tools, runs, traces, files, and who did what."),
+                Type.LEAD,
+                wrap=True,
+            ),
+            self.daily_words,
+            head,
+            self.empty,
+            self.list,
+            self.loss,
+            row(self.back_button, self.other_button, 1, gap=2),
+            self.how,
+            gap=2,
+            margin=3,
+        )
         layout.setStretch(4, 1)
         self.setLayout(column(surface(layout)))
 
@@ -66,7 +79,7 @@ class BackupsShelf(QWidget):
         kept = self.around.station.settings.backups
         self.no_more.setVisible(bool(kept))
         self.daily_words.setText(
-            f"One is kept every day, the first time that Reckoner is open, in {kept}: the newest thirty."
+            tr("One is kept every day, the first time that Reckoner is open, in {kept}: the newest thirty.", kept=kept)
             if kept
             else NO_DAILY
         )
@@ -81,7 +94,7 @@ class BackupsShelf(QWidget):
             if front in paths:
                 self.list.setCurrentIndex(self.list.lines.index(paths.index(front)))
         self.empty.setVisible(not found)
-        self.empty.setText("None is there yet." if self.around.station.settings.backups else NO_FOLDER)
+        self.empty.setText(tr("None is there yet.") if self.around.station.settings.backups else NO_FOLDER)
         self._look_at_one()
 
     def _chosen(self) -> None:
@@ -118,7 +131,7 @@ class BackupsShelf(QWidget):
             self.back_button.setEnabled(not self.around.work.looking_on)
 
     def _ask_other(self) -> None:
-        chosen, _kind = QFileDialog.getOpenFileName(self, "A backup", "", "Backups (*.sqlite)")
+        chosen, _kind = QFileDialog.getOpenFileName(self, tr("A backup"), "", "Backups (*.sqlite)")
         if chosen:
             self.look_at(Path(chosen))
 
@@ -136,23 +149,25 @@ class BackupsShelf(QWidget):
     # Making them
 
     def _ask_where(self) -> None:
-        path = ask_where(self, "Back up everything into", f"reckoner-{self.around.today}.sqlite", "Backups (*.sqlite)")
+        path = ask_where(
+            self, tr("Back up everything into"), f"reckoner-{self.around.today}.sqlite", "Backups (*.sqlite)"
+        )
         if path is not None:
             self.make(path)
 
     def make(self, path: Path) -> None:
         """Copy everything into ``path``, checked after writing."""
         folder = self.around.folder
-        self.around.say("Backing up…")
+        self.around.say(tr("Backing up…"))
 
         def done(_none: None) -> None:
-            self.around.say(f"Backed up and checked: {path}, {_size(path.stat().st_size)}.")
+            self.around.say(tr("Backed up and checked: {path}, {size}.", path=path, size=_size(path.stat().st_size)))
             self.look_again()
 
         self.around.work.compute(partial(back_up, folder, path), done)
 
     def _ask_folder(self) -> None:
-        folder = QFileDialog.getExistingDirectory(self, "Keep a backup every day in")
+        folder = QFileDialog.getExistingDirectory(self, tr("Keep a backup every day in"))
         if folder:
             self.keep_daily_in(Path(folder))
 
@@ -178,4 +193,4 @@ def _line(number: int, found: BackupFile) -> ListLine:
 
 
 def _size(size: int) -> str:
-    return f"{size / MB:.1f} MB"
+    return tr("{size:.1f} MB", size=size / MB)

@@ -8,6 +8,7 @@ from typing import TYPE_CHECKING
 from PyQt6.QtWidgets import QFileDialog, QWidget
 
 from reckoner.core.errors import Refused
+from reckoner.core.translation import tr
 from reckoner.shop.records.handing import exchange_file
 from reckoner.shop.records.tables import table_file
 from reckoner.ui.layout import column, row, scrolling, surface
@@ -22,13 +23,15 @@ from reckoner.ui.work import APOLOGY, call
 if TYPE_CHECKING:
     from reckoner.shop.records.handed import Handed
 
-OUT = (
-    "One file holds the register, what happened to each tool and what was found of it, its loans with their settings, and "
-    "the job cards: JSON, described in docs/file-formats.md. A run of this shop stands in it as a result, with its points."
+OUT = tr(
+    "One file holds the register, what happened to each tool and what was found of it, its loans "
+    "with their settings, and the job cards: JSON, described in docs/file-formats.md. A run of "
+    "this shop stands in it as a result, with its points."
 )
-IN = (
-    "An exchange file, or a table of loans or of results as they are saved here. What is here already stays as it is; the "
-    "rest comes whole, or not at all. A spreadsheet of tools is brought in under Tools, a job card under Setting."
+IN = tr(
+    "An exchange file, or a table of loans or of results as they are saved here. What is here "
+    "already stays as it is; the rest comes whole, or not at all. A spreadsheet of tools is "
+    "brought in under Tools, a job card under Setting."
 )
 TABLES = "Spreadsheets (*.xlsx *.csv)"
 
@@ -40,21 +43,21 @@ class ExchangeShelf(QWidget):
         super().__init__()
         self.around = around
         theme = around.theme
-        self.save_button = button(theme, "Save everything…", self._ask_where)
-        self.tools_button = button(theme, "Tools as a table…", lambda: self._ask_table("tools"))
-        self.loans_button = button(theme, "Loans as a table…", lambda: self._ask_table("loans"))
-        self.jobs_button = button(theme, "Jobs as a table…", lambda: self._ask_table("jobs"))
-        self.results_button = button(theme, "Results as a table…", lambda: self._ask_table("results"))
-        self.take_button = button(theme, "Bring in a file…", self._ask_file)
+        self.save_button = button(theme, tr("Save everything…"), self._ask_where)
+        self.tools_button = button(theme, tr("Tools as a table…"), lambda: self._ask_table("tools"))
+        self.loans_button = button(theme, tr("Loans as a table…"), lambda: self._ask_table("loans"))
+        self.jobs_button = button(theme, tr("Jobs as a table…"), lambda: self._ask_table("jobs"))
+        self.results_button = button(theme, tr("Results as a table…"), lambda: self._ask_table("results"))
+        self.take_button = button(theme, tr("Bring in a file…"), self._ask_file)
         self._taking = False
         self.told = label(theme, "", Type.STRONG, wrap=True)
         self.fault = label(theme, "", Type.STRONG, "fault", wrap=True)
         holder = QWidget()
         holder.setLayout(
             column(
-                label(theme, "Handing on", Type.TITLE), label(theme, OUT, Type.BODY, "quiet", wrap=True),
+                label(theme, tr("Handing on"), Type.TITLE), label(theme, OUT, Type.BODY, "quiet", wrap=True),
                 flow(self.save_button, self.tools_button, self.loans_button, self.jobs_button, self.results_button),
-                label(theme, "Bringing in", Type.TITLE), label(theme, IN, Type.BODY, "quiet", wrap=True),
+                label(theme, tr("Bringing in"), Type.TITLE), label(theme, IN, Type.BODY, "quiet", wrap=True),
                 row(self.take_button, 1), self.told, self.fault, 1, gap=2, margin=3,
             )
         )  # fmt: skip
@@ -66,7 +69,7 @@ class ExchangeShelf(QWidget):
         self.fault.setText("")
 
     def _ask_where(self) -> None:
-        path = ask_where(self, "Save everything", f"reckoner-{self.around.today}.json", "Exchange files (*.json)")
+        path = ask_where(self, tr("Save everything"), f"reckoner-{self.around.today}.json", "Exchange files (*.json)")
         if path is not None:
             self.save(path)
 
@@ -74,12 +77,12 @@ class ExchangeShelf(QWidget):
         """Register, histories, loans and cards as one file."""
         self.around.work.prepare(
             call(exchange_file, self.around.now(), path),
-            lambda count: self._say(f"{count} tools with their histories are in {path}."),
+            lambda count: self._say(tr("{count} tools with their histories are in {path}.", count=count, path=path)),
             self._refuse,
         )
 
     def _ask_table(self, what: str) -> None:
-        path = ask_where(self, f"Save the {what}", f"{what}.xlsx", TABLES)
+        path = ask_where(self, tr("Save the {what}", what=what), f"{what}.xlsx", TABLES)
         if path is not None:
             self.save_table(what, path)
 
@@ -87,12 +90,14 @@ class ExchangeShelf(QWidget):
         """The tools, the loans, the jobs or the results as a table."""
 
         self.around.work.prepare(
-            call(table_file, what, path), lambda count: self._say(f"{count} lines are in {path}."), self._refuse
+            call(table_file, what, path),
+            lambda count: self._say(tr("{count} lines are in {path}.", count=count, path=path)),
+            self._refuse,
         )
 
     def _ask_file(self) -> None:
         kinds = "Exchange files and spreadsheets (*.json *.csv *.xlsx)"
-        chosen, _kind = QFileDialog.getOpenFileName(self, "What was handed on", "", kinds)
+        chosen, _kind = QFileDialog.getOpenFileName(self, tr("What was handed on"), "", kinds)
         if chosen:
             self.take(Path(chosen))
 
@@ -100,7 +105,7 @@ class ExchangeShelf(QWidget):
         """Bring in a file."""
         self.look_again()
         if self.around.person is None:
-            self.fault.setText("Choose who is here first, at the top right.")
+            self.fault.setText(tr("Choose who is here first, at the top right."))
             return
         from reckoner.shop.records.handed import read_handed, take_handed
 

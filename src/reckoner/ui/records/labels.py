@@ -8,6 +8,7 @@ from pathlib import Path
 
 from PyQt6.QtWidgets import QWidget
 
+from reckoner.core.translation import tr, tr_count
 from reckoner.formats.labels import Label, LabelSize
 from reckoner.shop.labels import MOST, labels_of, reference_labels, sizes, tool_labels
 from reckoner.ui.latest import LatestQuery
@@ -23,14 +24,14 @@ from reckoner.ui.widgets.text import label
 from reckoner.ui.work import both, call
 
 TOOLS, METERS = "tools", "meters"
-NONE_FOUND = "No label: these words find nothing. A number, held, due next month, or a place find tools."
+NONE_FOUND = tr("No label: these words find nothing. A number, held, due next month, or a place find tools.")
 NONE_YET = {
-    TOOLS: "There is no tool yet. Add one under Tools, and its label stands here.",
-    METERS: "There is no meter yet. Add one under References, and its label stands here.",
+    TOOLS: tr("There is no tool yet. Add one under Tools, and its label stands here."),
+    METERS: tr("There is no meter yet. Add one under References, and its label stands here."),
 }
-HOW = (
-    "Print at 100 %, without fitting to the page. The sizes stand under Tools, Shop: 50 x 25 for a label printer, "
-    "A4: 3 x 8 of 70 x 35 for a sheet."
+HOW = tr(
+    "Print at 100 %, without fitting to the page. The sizes stand under Tools, Shop: 50 x 25 for "
+    "a label printer, A4: 3 x 8 of 70 x 35 for a sheet."
 )
 
 
@@ -52,25 +53,27 @@ class LabelsShelf(QWidget):
         self._labels: tuple[Label, ...] = ()
         self._tools: tuple[int, ...] = ()
         self._sizes: tuple[LabelSize, ...] = ()
-        self.of = Chips(theme, "Labels of")
-        self.of.offer(((TOOLS, "Tools"), (METERS, "Meters")), [TOOLS])
+        self.of = Chips(theme, tr("Labels of"))
+        self.of.offer(((TOOLS, tr("Tools")), (METERS, tr("Meters"))), [TOOLS])
         self.of.chosen.connect(self.look_again)
-        self.filter = EntryField(theme, "Which: a number, held, due next month", words_reader, "such as due next month")
+        self.filter = EntryField(
+            theme, tr("Which: a number, held, due next month"), words_reader, tr("such as due next month")
+        )
         self.filter.line.textChanged.connect(lambda _text: self._typed())
-        self.sizes = Chips(theme, "Size")
+        self.sizes = Chips(theme, tr("Size"))
         self.sizes.chosen.connect(self._draw)
-        self.first = EntryField(theme, "First label on the sheet", plain_reader(1, 500, ""), "1")
+        self.first = EntryField(theme, tr("First label on the sheet"), plain_reader(1, 500, ""), "1")
         self.first.line.textChanged.connect(lambda _text: self._draw())
         self.found = label(theme, "", Type.STRONG, wrap=True)
         self.paper = Paper(theme)
-        self.primary = PrimaryButton(theme, "Print…")
+        self.primary = PrimaryButton(theme, tr("Print…"))
         self.primary.clicked.connect(self.print)
-        self.save_button = button(theme, "Save as PDF…", self._ask_where)
+        self.save_button = button(theme, tr("Save as PDF…"), self._ask_where)
         self._asked, self._drawn = LatestQuery(around.work), LatestQuery(around.work)
         self._wanted, self._finding = 0, False
         self._shown: ShownLabels | None = None
         left = column(
-            self.of, self.filter, label(theme, "Size", Type.STRONG, "quiet"), self.sizes, self.first, self.found,
+            self.of, self.filter, label(theme, tr("Size"), Type.STRONG, "quiet"), self.sizes, self.first, self.found,
             label(theme, HOW, Type.CAPTION, "quiet", wrap=True), 1, gap=2, margin=2,
         )  # fmt: skip
         right = column(self.paper, row(self.save_button, 1), self.primary, gap=1, margin=2)
@@ -122,9 +125,9 @@ class LabelsShelf(QWidget):
             self._sizes = there
             self.sizes.offer([(str(i), size.name) for i, size in enumerate(there)], ["0"])
         self._labels = found
-        many = f"{len(found)} labels" if len(found) != 1 else "One label"
+        many = tr_count("One label", "{n} labels", len(found))
         self.found.setText(
-            f"{many}{', the first of them' if len(found) == MOST else ''}."
+            tr("{many}{also}.", many=many, also=tr(", the first of them") if len(found) == MOST else "")
             if found
             else NONE_FOUND
             if self.filter.text.strip()
@@ -151,7 +154,7 @@ class LabelsShelf(QWidget):
         text = self.first.text.strip()
         place = int(text) - 1 if text.isdecimal() else 0
         if size.a_sheet > 1 and text and not 0 <= place < size.a_sheet:
-            self.first.refuse(f"has to be from 1 to {size.a_sheet} on this sheet")
+            self.first.refuse(tr("has to be from 1 to {a_sheet} on this sheet", a_sheet=size.a_sheet))
         return place if 0 <= place < size.a_sheet else 0
 
     def _show_paper(self, wanted: int, shown: ShownLabels) -> None:
@@ -163,7 +166,7 @@ class LabelsShelf(QWidget):
             deed.setEnabled(True)
 
     def _ask_where(self) -> None:
-        path = ask_where(self, "Save the labels", "labels.pdf", "PDF (*.pdf)")
+        path = ask_where(self, tr("Save the labels"), "labels.pdf", "PDF (*.pdf)")
         if path is not None:
             self.save(path)
 
@@ -178,13 +181,13 @@ class LabelsShelf(QWidget):
 
             write_whole(path, shown.data)
 
-        many = "One label is" if shown.count == 1 else f"{shown.count} labels are"
-        self.around.work.compute(write, lambda _none: self.around.say(f"{many} in {path}."))
+        many = tr_count("One label is", "{n} labels are", shown.count)
+        self.around.work.compute(write, lambda _none: self.around.say(tr("{many} in {path}.", many=many, path=path)))
 
     def print(self) -> None:
         """Print what is shown, by the desktop's own dialog."""
         if self._shown is not None and print_paper(self.paper):
-            self.around.say("They are on their way to the printer.")
+            self.around.say(tr("They are on their way to the printer."))
 
 
 def _document(labels: tuple[Label, ...], size: LabelSize, place: int) -> bytes:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from PyQt6.QtWidgets import QStackedWidget, QWidget
 
+from reckoner.core.translation import tr
 from reckoner.shop.changes import Change, ChangeKind
 from reckoner.ui.layout import column
 from reckoner.ui.place import Place, Surroundings
@@ -18,12 +19,12 @@ from reckoner.ui.widgets.chips import Chips
 
 RESULTS, LABELS, EXCHANGE, TRAIL, BACKUPS, ROOM = "results", "labels", "exchange", "trail", "backups", "room"
 SHELVES = (
-    (RESULTS, "Results"),
-    (LABELS, "Labels"),
-    (EXCHANGE, "Exchange"),
-    (TRAIL, "What was done"),
-    (BACKUPS, "Backups"),
-    (ROOM, "Room"),
+    (RESULTS, tr("Results")),
+    (LABELS, tr("Labels")),
+    (EXCHANGE, tr("Exchange")),
+    (TRAIL, tr("What was done")),
+    (BACKUPS, tr("Backups")),
+    (ROOM, tr("Room")),
 )
 
 
@@ -32,7 +33,7 @@ class RecordsPlace(Place):
 
     def __init__(self, around: Surroundings) -> None:
         super().__init__(around)
-        self.heads = Chips(self.theme, "Records")
+        self.heads = Chips(self.theme, tr("Records"))
         self.heads.offer(SHELVES, [RESULTS])
         self.heads.chosen.connect(self._turn)
         self.results = ResultsShelf(around)

@@ -9,6 +9,7 @@ from pathlib import Path
 from PyQt6.QtWidgets import QFileDialog, QStackedWidget, QWidget
 
 from reckoner.core.days import day_words
+from reckoner.core.translation import tr
 from reckoner.shop.records.documents import (
     Looked,
     Make,
@@ -38,17 +39,17 @@ from reckoner.ui.widgets.saveas import ask_where, file_name
 from reckoner.ui.widgets.text import label, set_tone, tip
 from reckoner.ui.work import call
 
-NONE_YET = "Nothing is signed yet. What is signed on the Bench stands here, to be saved and printed."
-NOTHING_FOUND = (
-    "No result has all these words. A tool's number, initials, a day such as 2026-11, or a certificate's number find "
-    "some."
+NONE_YET = tr("Nothing is signed yet. What is signed on the Bench stands here, to be saved and printed.")
+NOTHING_FOUND = tr(
+    "No result has all these words. A tool's number, initials, a day such as 2026-11, or a "
+    "certificate's number find some."
 )
-UNCHANGED = "Unchanged since it was signed; its link in the chain of records: {link}"
-CHANGED = (
-    "This record is not what was signed: something in it was changed afterwards, past Reckoner. Do not hand it out; "
-    "“reckoner verify --records” names what it was."
+UNCHANGED = tr("Unchanged since it was signed; its link in the chain of records: {link}")
+CHANGED = tr(
+    "This record is not what was signed: something in it was changed afterwards, past Reckoner. "
+    "Do not hand it out; “reckoner verify --records” names what it was."
 )
-NO_CERTIFICATE = "This kind of run has no certificate: what it found stands under its tool."
+NO_CERTIFICATE = tr("This kind of run has no certificate: what it found stands under its tool.")
 
 
 class ResultsShelf(QWidget):
@@ -61,11 +62,13 @@ class ResultsShelf(QWidget):
         self._tool: int | None = None
         self._text = ""
         self._where = Path()
-        self.filter = EntryField(theme, "Find: tool, day, initials, certificate", words_reader, "such as 0417 2026-11")
+        self.filter = EntryField(
+            theme, tr("Find: tool, day, initials, certificate"), words_reader, tr("such as 0417 2026-11")
+        )
         self.filter.line.textChanged.connect(lambda _text: self._filter())
-        self.every = button(theme, "Every tool's", self._show_every, "link")
+        self.every = button(theme, tr("Every tool's"), self._show_every, "link")
         self.every.hide()
-        self.list = LinesList(theme, "Signed runs", PAGE, several=True)
+        self.list = LinesList(theme, tr("Signed runs"), PAGE, several=True)
         self.list.lines.wanted.connect(self._fetch)
         self.list.changed.connect(self._chosen)
         self.empty = label(theme, NONE_YET, Type.BODY, "quiet", wrap=True)
@@ -76,23 +79,25 @@ class ResultsShelf(QWidget):
         self._sheet = QStackedWidget()
         self._sheet.addWidget(self.paper)
         self._sheet.addWidget(self.no_paper)
-        self.primary = PrimaryButton(theme, "Save the certificate…")
+        self.primary = PrimaryButton(theme, tr("Save the certificate…"))
         self.primary.clicked.connect(self.save_certificates)
-        self.print_button = button(theme, "Print…", self.print)
-        self.files_button = button(theme, "Result file…", self.save_files)
-        self.table_button = button(theme, "Readings as a table…", self.save_table)
-        self.digital_button = button(theme, "As XML…", self.save_digital)
+        self.print_button = button(theme, tr("Print…"), self.print)
+        self.files_button = button(theme, tr("Result file…"), self.save_files)
+        self.table_button = button(theme, tr("Readings as a table…"), self.save_table)
+        self.digital_button = button(theme, tr("As XML…"), self.save_digital)
         self.digital_button.setToolTip(
-            tip("A digital calibration certificate, with the PDF and the result file inside")
+            tip(tr("A digital calibration certificate, with the PDF and the result file inside"))
         )
-        self.open_button = button(theme, "To the run", self._open, "link")
-        self.stop = button(theme, "Stop", lambda: self.batch.stop())
+        self.open_button = button(theme, tr("To the run"), self._open, "link")
+        self.stop = button(theme, tr("Stop"), lambda: self.batch.stop())
         self.stop.hide()
         self.batch = DocumentBatch(around.work, self)
         self.progress = label(theme, "", Type.STRONG)
         self.progress.hide()
         self.progress.setFixedSize(24 * GRID, 4 * GRID)  # so that a count lays nothing out anew, many times a second
-        self.batch.advanced.connect(lambda done, of: self.progress.setText(f"{done} of {of}" if of > 1 else ""))
+        self.batch.advanced.connect(
+            lambda done, of: self.progress.setText(tr("{done} of {of}", done=done, of=of) if of > 1 else "")
+        )
         self.batch.ended.connect(self._ended)
         self._papers = LatestQuery(around.work)
         self._on_paper: int | None = None
@@ -160,12 +165,12 @@ class ResultsShelf(QWidget):
             deed.setEnabled(bool(lines) and not busy)
         self.open_button.setVisible(len(lines) == 1)
         many = len(lines) > 1
-        self.primary.say(f"Save {len(lines)} certificates…" if many else "Save the certificate…")
-        self.files_button.setText("Result files…" if many else "Result file…")
+        self.primary.say(tr("Save {count} certificates…", count=len(lines)) if many else tr("Save the certificate…"))
+        self.files_button.setText(tr("Result files…") if many else tr("Result file…"))
         if not busy:
-            self.told.setText(f"{len(lines)} are chosen; the first is shown." if many else "")
+            self.told.setText(tr("{count} are chosen; the first is shown.", count=len(lines)) if many else "")
         if not lines:
-            self._no_paper("Choose a result at the left." if self.list.lines.lines else "")
+            self._no_paper(tr("Choose a result at the left.") if self.list.lines.lines else "")
             return
         run_id, size = lines[0].id, paper_mm()
         self.print_button.setEnabled(run_id == self._on_paper and not busy)  # not the one before, while this is made
@@ -212,22 +217,22 @@ class ResultsShelf(QWidget):
 
     def save_files(self) -> None:
         """Each chosen one as a result file."""
-        self._save("result file", ".json", "Result files (*.json)", result_bytes)
+        self._save(tr("result file"), ".json", "Result files (*.json)", result_bytes)
 
     def save_digital(self) -> None:
         """Each chosen one as a digital calibration certificate."""
-        self._save("digital certificate", ".xml", "XML (*.xml)", partial(digital_bytes, size=paper_mm()))
+        self._save(tr("digital certificate"), ".xml", tr("XML (*.xml)"), partial(digital_bytes, size=paper_mm()))
 
     def _save(self, what: str, suffix: str, kinds: str, make: Make) -> None:
         lines = self.list.chosen
         if not lines or self.batch.running:
             return
         if len(lines) == 1:
-            path = ask_where(self, f"Save the {what}", f"{lines[0].lead}{suffix}", kinds)
+            path = ask_where(self, tr("Save the {what}", what=what), f"{lines[0].lead}{suffix}", kinds)
             if path is not None:
                 self.save_into(lines, lambda _line: path, make)
             return
-        folder = QFileDialog.getExistingDirectory(self, f"Save {len(lines)} {what}s in")
+        folder = QFileDialog.getExistingDirectory(self, tr("Save {count} {what}s in", count=len(lines), what=what))
         if folder:
             self.save_into(lines, lambda line: Path(folder) / file_name(f"{line.lead}{suffix}"), make)
 
@@ -244,7 +249,9 @@ class ResultsShelf(QWidget):
     def save_table(self) -> None:
         """The readings of what is chosen, one a row."""
         lines = self.list.chosen
-        path = ask_where(self, "Save the readings", "readings.xlsx", "Spreadsheets (*.xlsx *.csv)") if lines else None
+        path = (
+            ask_where(self, tr("Save the readings"), "readings.xlsx", "Spreadsheets (*.xlsx *.csv)") if lines else None
+        )
         if path is not None:
             self.save_table_into(lines, path)
 
@@ -253,24 +260,28 @@ class ResultsShelf(QWidget):
         runs = tuple(line.id for line in lines)
         self.around.work.prepare(
             call(table, runs, path),
-            lambda count: self.around.say(f"{count} readings are in {path}."),
+            lambda count: self.around.say(tr("{count} readings are in {path}.", count=count, path=path)),
         )
 
     def print(self) -> None:
         """Print what is shown, by the desktop's own dialog."""
         if self.paper.pages and print_paper(self.paper):
-            self.around.say("It is on its way to the printer.")
+            self.around.say(tr("It is on its way to the printer."))
 
     def _ended(self, done: int, skipped: int, sentence: str) -> None:
         self.stop.hide()
         self.progress.hide()
-        none = f" {skipped} of what was chosen have none." if skipped else ""
+        none = tr(" {skipped} of what was chosen have none.", skipped=skipped) if skipped else ""
         if sentence:
-            self.around.say(f"{sentence} {done} were written before." if done else sentence)
+            self.around.say(
+                tr("{sentence} {done} were written before.", sentence=sentence, done=done) if done else sentence
+            )
         elif done == 1 and not skipped:
-            self.around.say(f"It is in {self._where}.")
+            self.around.say(tr("It is in {where}.", where=self._where))
         else:
-            self.around.say(f"{done} are in {self._where}.{none}" if done else NO_CERTIFICATE)
+            self.around.say(
+                tr("{done} are in {where}.{none}", done=done, where=self._where, none=none) if done else NO_CERTIFICATE
+            )
         self._chosen()
 
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 from PyQt6.QtWidgets import QWidget
 
 from reckoner.core.days import day_words
+from reckoner.core.translation import tr, tr_count
 from reckoner.shop.records.storage import PutAway, Storage, archive_old, storage
 from reckoner.shop.register.editing import the_shop
 from reckoner.store.errors import StoreRefused
@@ -20,7 +21,10 @@ from reckoner.ui.widgets.text import label
 from reckoner.ui.work import call
 
 MB = 1_000_000
-LOOK = "An archived trace is found again as long as its archive lies beside the database; copy the archives with the backups."
+LOOK = tr(
+    "An archived trace is found again as long as its archive lies beside the database; copy the "
+    "archives with the backups."
+)
 ONLY = ("trace_years",)
 """The shop's fields that stand here."""
 
@@ -37,13 +41,15 @@ class StorageShelf(QWidget):
         self.old = label(theme, "", Type.BODY, wrap=True)
         self.rule = FactSheet(around, with_history=False, only=ONLY)
         self.rule.changed.connect(lambda _sheet: self._look())
-        self.primary = PrimaryButton(theme, "Archive them now")
+        self.primary = PrimaryButton(theme, tr("Archive them now"))
         self.primary.clicked.connect(self.archive)
-        self.name = EntryField(theme, "This station is called, in what was done", words_reader, "as its computer")
+        self.name = EntryField(
+            theme, tr("This station is called, in what was done"), words_reader, tr("as its computer")
+        )
         self.name.given.connect(self._call)
         self.name.emptied.connect(lambda: self._call(""))
         self.name.setFixedWidth(40 * GRID)
-        keep = button(theme, "Call it so", lambda: self._call(self.name.text.strip()))
+        keep = button(theme, tr("Call it so"), lambda: self._call(self.name.text.strip()))
         name = row(self.name, keep, 1, gap=2)
         holder = QWidget()
         holder.setLayout(
@@ -65,17 +71,33 @@ class StorageShelf(QWidget):
         self.around.work.look(call(storage, today), self._show)
 
     def _show(self, found: Storage) -> None:
-        self.lead.setText(f"The database takes {_size(found.database)}; {_size(found.free)} are free on its disk.")
+        self.lead.setText(
+            tr(
+                "The database takes {size}; {size_2} are free on its disk.",
+                size=_size(found.database),
+                size_2=_size(found.free),
+            )
+        )
         said = [
-            f"{found.trace_count} traces of pulls, about {_size(found.traces)}"
+            tr("{trace_count} traces of pulls, about {size}", trace_count=found.trace_count, size=_size(found.traces))
             if found.trace_count
-            else "No trace is kept",
-            f"{found.file_count} files with what they belong to, {_size(found.files)}"
+            else tr("No trace is kept"),
+            tr(
+                "{file_count} files with what they belong to, {size}",
+                file_count=found.file_count,
+                size=_size(found.files),
+            )
             if found.file_count
-            else "no files",
+            else tr("no files"),
         ]
         if found.archive_count:
-            said.append(f"{found.archive_count} archives beside it, {_size(found.archive)}")
+            said.append(
+                tr(
+                    "{archive_count} archives beside it, {size}",
+                    archive_count=found.archive_count,
+                    size=_size(found.archive),
+                )
+            )
         self.within.setText("; ".join(said) + ".")
         self.old.setText(_old_words(found))
         self.primary.setVisible(bool(found.old))
@@ -84,12 +106,18 @@ class StorageShelf(QWidget):
         """Put away what the rule lets go, as many as one archive takes."""
         now, person = self.around.now(), self.around.person
         if person is None:
-            self.around.say("Choose who is at the bench first, at the top right.")
+            self.around.say(tr("Choose who is at the bench first, at the top right."))
             return
 
         def done(put: PutAway | None) -> None:
             if put is not None:
-                self.around.say(f"{put.count} traces went to {put.path}. Their readings are where they were.")
+                self.around.say(
+                    tr(
+                        "{count} traces went to {path}. Their readings are where they were.",
+                        count=put.count,
+                        path=put.path,
+                    )
+                )
             self._look()
 
         self.primary.setEnabled(False)
@@ -105,19 +133,28 @@ class StorageShelf(QWidget):
         except StoreRefused as refusal:
             self.around.say(str(refusal))
         else:
-            self.around.say(f"From now on what is done here is done at {self.around.station.called}.")
+            self.around.say(tr("From now on what is done here is done at {called}.", called=self.around.station.called))
 
 
 def _old_words(found: Storage) -> str:
-    first = f" The oldest is of {day_words(found.first)}." if found.first is not None else ""
+    first = tr(" The oldest is of {first}.", first=day_words(found.first)) if found.first is not None else ""
     if found.years is None:
-        return f"Every trace stays.{first}"
-    years = "1 year" if found.years == 1 else f"{found.years} years"
+        return tr("Every trace stays.{first}", first=first)
+    years = tr_count("1 year", "{n} years", found.years)
     if not found.old:
-        return f"No trace is older than {years}: there is nothing to archive.{first}"
-    count = f"{found.old}" if found.old_whole else f"{found.old} and more"
-    return f"{count} traces are older than {years} and can go to an archive; their readings stay.{first}"
+        return tr("No trace is older than {years}: there is nothing to archive.{first}", years=years, first=first)
+    count = f"{found.old}" if found.old_whole else tr("{old} and more", old=found.old)
+    return tr(
+        "{count} traces are older than {years} and can go to an archive; their readings stay.{first}",
+        count=count,
+        years=years,
+        first=first,
+    )
 
 
 def _size(size: int) -> str:
-    return f"{size / MB / 1000:.1f}\u202fGB" if size >= 1000 * MB else f"{size / MB:.1f}\u202fMB"
+    return (
+        tr("{size:.1f}\u202fGB", size=size / MB / 1000)
+        if size >= 1000 * MB
+        else tr("{size:.1f}\u202fMB", size=size / MB)
+    )

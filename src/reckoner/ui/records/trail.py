@@ -8,6 +8,7 @@ from typing import TYPE_CHECKING
 from PyQt6.QtWidgets import QWidget
 
 from reckoner.core.days import moment_words
+from reckoner.core.translation import tr
 from reckoner.shop.records.results import Place
 from reckoner.shop.records.trail import PAGE, TrailLine, trail, trail_table
 from reckoner.ui.layout import column, row, surface
@@ -24,8 +25,8 @@ from reckoner.ui.work import call
 if TYPE_CHECKING:
     pass
 
-NONE_YET = "Nothing was done yet. Every change of the shop leaves a line here, that nobody can take out unseen."
-NOTHING_FOUND = "No line has all these words."
+NONE_YET = tr("Nothing was done yet. Every change of the shop leaves a line here, that nobody can take out unseen.")
+NOTHING_FOUND = tr("No line has all these words.")
 
 
 class TrailShelf(QWidget):
@@ -37,11 +38,11 @@ class TrailShelf(QWidget):
         self._text = ""
         theme = around.theme
         self.filter = EntryField(
-            theme, "Find: day, initials, station, what was done, to what", words_reader, "such as struck 0417"
+            theme, tr("Find: day, initials, station, what was done, to what"), words_reader, tr("such as struck 0417")
         )
         self.filter.line.textChanged.connect(lambda _text: self._filter())
-        self.save_button = button(theme, "Save what is found…", self._ask_where)
-        self.list = LinesList(theme, "What was done", PAGE)
+        self.save_button = button(theme, tr("Save what is found…"), self._ask_where)
+        self.list = LinesList(theme, tr("What was done"), PAGE)
         self.list.lines.wanted.connect(self._fetch)
         self.empty = label(theme, NONE_YET, Type.BODY, "quiet", wrap=True)
         head = row(self.filter, self.save_button, gap=2)
@@ -74,14 +75,15 @@ class TrailShelf(QWidget):
         )
 
     def _ask_where(self) -> None:
-        path = ask_where(self, "Save what was done", "what-was-done.csv", "Spreadsheets (*.csv *.xlsx)")
+        path = ask_where(self, tr("Save what was done"), "what-was-done.csv", "Spreadsheets (*.csv *.xlsx)")
         if path is not None:
             self.save(path)
 
     def save(self, path: Path) -> None:
         """Write every line that the words find."""
         self.around.work.prepare(
-            call(trail_table, self._text, path), lambda count: self.around.say(f"{count} lines are in {path}.")
+            call(trail_table, self._text, path),
+            lambda count: self.around.say(tr("{count} lines are in {path}.", count=count, path=path)),
         )
 
 
@@ -92,6 +94,6 @@ def _line(found: TrailLine) -> ListLine:
         place=found.place,
         id=found.place[1],
         lead=f"{found.subject}: {found.action}" if found.subject else found.action,
-        detail=found.what or "nothing more was kept",
+        detail=found.what or tr("nothing more was kept"),
         right=f"{who}{moment_words(found.at)}",
     )

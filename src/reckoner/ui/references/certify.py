@@ -12,6 +12,7 @@ from reckoner.core.due import add_months
 from reckoner.core.entry import read_plain
 from reckoner.core.errors import InputRefused
 from reckoner.core.printing import number, percent
+from reckoner.core.translation import tr
 from reckoner.core.units import N_M, Unit
 from reckoner.formats.points import PointLine, parse_points
 from reckoner.formats.tables import read_as_text
@@ -41,11 +42,11 @@ class Certify(Form[GivenCertificate]):
         theme = around.theme
         self._reference = 0
         self._unit: Unit = N_M
-        self.number = self.field("number", "Its number", words_reader)
-        self.laboratory = self.field("laboratory", "Laboratory", words_reader)
-        self.issued = self.field("issued", "Issued on", day_reader, "such as 2026-03-09")
-        self.due = self.field("due", "Holds until; empty: twelve months", day_reader)
-        self.factor = self.field("k", "Its k", _read_factor)
+        self.number = self.field("number", tr("Its number"), words_reader)
+        self.laboratory = self.field("laboratory", tr("Laboratory"), words_reader)
+        self.issued = self.field("issued", tr("Issued on"), day_reader, tr("such as 2026-03-09"))
+        self.due = self.field("due", tr("Holds until; empty: twelve months"), day_reader)
+        self.factor = self.field("k", tr("Its k"), _read_factor)
         self.points = self.text(
             "points", "Its points, a line each", "40   0.1   0.4\n120  0.05  0.4\n200  −0.1  0.5", high=18
         )
@@ -54,27 +55,30 @@ class Certify(Form[GivenCertificate]):
         self.refused.connect(self.fault.setText)
         self.changed.connect(lambda: self.fault.setText(""))
         self.entered.connect(self.add)
-        self.keep = button(theme, "Keep this certificate", self.add)
+        self.keep = button(theme, tr("Keep this certificate"), self.add)
         hint = label(theme, "", Type.CAPTION, "quiet", wrap=True)
         hint.setText(
-            "A line for each point: torque, error, W. Error and W in percent of the torque, or as torques with their unit. "
-            "Rows copied from a spreadsheet can be pasted as they are, also with their headings."
+            tr(
+                "A line for each point: torque, error, W. Error and W in percent of the torque, or as torques "
+                "with their unit. Rows copied from a spreadsheet can be pasted as they are, also with their "
+                "headings."
+            )
         )
         preview = QWidget()
-        preview.setLayout(column(label(theme, "understood as", Type.CAPTION, "quiet"), self._lines, 1, gap=1))
+        preview.setLayout(column(label(theme, tr("understood as"), Type.CAPTION, "quiet"), self._lines, 1, gap=1))
         beside = row(self.points, preview, gap=2)
         beside.setStretch(0, 1)
         beside.setStretch(1, 1)
-        leave = button(theme, "Leave it", self.left.emit, "link")
+        leave = button(theme, tr("Leave it"), self.left.emit, "link")
         self.setLayout(
             column(
-                label(theme, "A new certificate", Type.TITLE),
+                label(theme, tr("A new certificate"), Type.TITLE),
                 row(self.number, self.laboratory, gap=2),
                 row(self.issued, self.due, self.factor, gap=2),
                 hint,
                 beside,
                 self.fault,
-                row(self.keep, button(theme, "Read a file…", self._read_file), leave, 1, gap=1),
+                row(self.keep, button(theme, tr("Read a file…"), self._read_file), leave, 1, gap=1),
                 gap=1,
             )
         )
@@ -99,7 +103,7 @@ class Certify(Form[GivenCertificate]):
         if given is None:
             return
         if self._around.person is None:
-            self.fault.setText("Choose who is at the bench first, at the top right.")
+            self.fault.setText(tr("Choose who is at the bench first, at the top right."))
             return
         kept = call(certify, self._reference, given, self._around.act())
         self._around.work.ask(kept, lambda _done: self.kept.emit(), self.refuse)
@@ -107,7 +111,7 @@ class Certify(Form[GivenCertificate]):
     def value(self) -> GivenCertificate:
         """The certificate as it stands there. Raises InputRefused with what is missing or not understood."""
         if not self.issued.text.strip():
-            raise InputRefused("issued", "", "Say on which day it was issued.")
+            raise InputRefused("issued", "", tr("Say on which day it was issued."))
         issued = self.issued.value()
         due, factor = self.due.value_or_none() or add_months(issued, 12), self.factor.value()
         lines = parse_points(self.points.toPlainText(), self._unit)
@@ -129,11 +133,16 @@ class Certify(Form[GivenCertificate]):
         if line.fault:
             return f"“{line.text[:30]}”: {line.fault}"
         torque = f"{number(self._unit.from_si(line.torque))} {self._unit.symbol}"
-        return f"{torque}: error {percent(line.error, 2, sign=True)}, W {percent(line.uncertainty, 2)}"
+        return tr(
+            "{torque}: error {error}, W {uncertainty}",
+            torque=torque,
+            error=percent(line.error, 2, sign=True),
+            uncertainty=percent(line.uncertainty, 2),
+        )
 
     def _read_file(self) -> None:
-        kinds = "Text and spreadsheets (*.csv *.txt *.tsv *.xlsx *.xlsm)"
-        chosen, _kind = QFileDialog.getOpenFileName(self, "Read a certificate's points", "", kinds)
+        kinds = tr("Text and spreadsheets (*.csv *.txt *.tsv *.xlsx *.xlsm)")
+        chosen, _kind = QFileDialog.getOpenFileName(self, tr("Read a certificate's points"), "", kinds)
         if chosen:
             self.read_file(Path(chosen))
 

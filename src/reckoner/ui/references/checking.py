@@ -10,6 +10,7 @@ from PyQt6.QtWidgets import QGridLayout, QWidget
 from reckoner.core.days import day_words
 from reckoner.core.errors import Refused
 from reckoner.core.printing import percent, quantity
+from reckoner.core.translation import tr
 from reckoner.core.units import N_M, Unit
 from reckoner.shop.crosschecks import CONTROL_WORDS, CheckLine, cross_check
 from reckoner.shop.crossruns import CrossState, open_of
@@ -43,8 +44,10 @@ class CheckingPanel(QWidget):
         self.chart = ControlChart(theme)
         self.none = label(
             theme,
-            "None yet. Load it and another one with the same torque now and then, or hang weights: a drift shows long "
-            "before its certificate ends.",
+            tr(
+                "None yet. Load it and another one with the same torque now and then, or hang weights: a "
+                "drift shows long before its certificate ends."
+            ),
             Type.BODY,
             "quiet",
             wrap=True,
@@ -53,12 +56,12 @@ class CheckingPanel(QWidget):
         self._grid.setHorizontalSpacing(2 * GRID)
         self._grid.setVerticalSpacing(GRID // 2)
         self._grid.setColumnStretch(3, 1)
-        self.shown = EntryField(theme, "It shows", torque_reader(N_M))
-        self.true = EntryField(theme, "while the other says", torque_reader(N_M))
-        self.against = EntryField(theme, "The other", words_reader, "such as PM-3, or 12 kg at 420 mm")
-        self.keep = button(theme, "Keep this check", self.add)
-        self.by_range = button(theme, "Check it over its range…", self._open)
-        self.typing = button(theme, "Type one that was made elsewhere…", self._unfold, "link")
+        self.shown = EntryField(theme, tr("It shows"), torque_reader(N_M))
+        self.true = EntryField(theme, tr("while the other says"), torque_reader(N_M))
+        self.against = EntryField(theme, tr("The other"), words_reader, tr("such as PM-3, or 12 kg at 420 mm"))
+        self.keep = button(theme, tr("Keep this check"), self.add)
+        self.by_range = button(theme, tr("Check it over its range…"), self._open)
+        self.typing = button(theme, tr("Type one that was made elsewhere…"), self._unfold, "link")
         self._typed = QWidget()
         self.start, self.crossing = CrossStart(around), Crossing(around)
         self.start.begun.connect(self._begun)
@@ -104,11 +107,16 @@ class CheckingPanel(QWidget):
         empty(self._grid)
         theme = self._around.theme
         for i, check in enumerate(reversed(checks[-SHOWN:])):
-            said = f"{quantity(check.indicated, unit)} against {quantity(check.actual, unit)} by {check.against}"
+            said = tr(
+                "{indicated} against {actual} by {against}",
+                indicated=quantity(check.indicated, unit),
+                actual=quantity(check.actual, unit),
+                against=check.against,
+            )
             distance = check.checked.distance
             how = CONTROL_WORDS[check.checked.control]
             if distance is not None:
-                how = f"{how} ({abs(distance):.1f} s off)"
+                how = tr("{how} ({distance:.1f} s off)", how=how, distance=abs(distance))
             cells = (day_words(check.on), check.by, percent(check.checked.difference, 2, sign=True))
             for j, words in enumerate(cells):
                 self._grid.addWidget(label(theme, words, Type.STRONG if j == 2 else Type.CAPTION), i, j)
@@ -153,15 +161,20 @@ class CheckingPanel(QWidget):
         if values is None:
             return
         if self._around.person is None:
-            self.fault.setText("Choose who is at the bench first, at the top right.")
+            self.fault.setText(tr("Choose who is at the bench first, at the top right."))
             return
         reference, against, act = self._reference, self.against.text, self._around.act()
 
         def kept(line: CheckLine) -> None:
             for field in (self.shown, self.true):
                 field.clear()
-            self._around.say(f"Kept: {percent(line.checked.difference, 2, sign=True)}, "
-                             f"{CONTROL_WORDS[line.checked.control]}.")  # fmt: skip
+            self._around.say(
+                tr(
+                    "Kept: {difference}, {control_words}.",
+                    difference=percent(line.checked.difference, 2, sign=True),
+                    control_words=CONTROL_WORDS[line.checked.control],
+                )
+            )
             self.kept.emit()
 
         def refused(refusal: Refused) -> None:

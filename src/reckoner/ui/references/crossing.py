@@ -11,6 +11,7 @@ from reckoner.core.agreement import Agreement
 from reckoner.core.days import day_words
 from reckoner.core.errors import Refused
 from reckoner.core.printing import percent, quantity
+from reckoner.core.translation import tr
 from reckoner.core.units import N_M, Unit
 from reckoner.shop import crossruns, hanging
 from reckoner.shop.crossruns import READINGS, CrossState
@@ -41,12 +42,12 @@ class Crossing(QWidget):
         self.which = label(theme, "", Type.STRONG, "quiet")
         self.now = label(theme, "", Type.HEADLINE, wrap=True)
         self.how = label(theme, "", Type.BODY, wrap=True)
-        self.shown = EntryField(theme, "The other shows", torque_reader(N_M))
-        self.indicated = EntryField(theme, "It shows", torque_reader(N_M))
+        self.shown = EntryField(theme, tr("The other shows"), torque_reader(N_M))
+        self.indicated = EntryField(theme, tr("It shows"), torque_reader(N_M))
         self.shown.awaits_number = self.indicated.awaits_number = True
         self.shown.given.connect(lambda _value: self.indicated.setFocus())
         self.indicated.given.connect(lambda _value: self.take())
-        self.why = EntryField(theme, "Why?", words_reader, "such as: not at rest")
+        self.why = EntryField(theme, "Why?", words_reader, tr("such as: not at rest"))
         self.why.given.connect(lambda _value: self._because())
         self._asked: Callable[[str], None] | None = None
         self._grid = QGridLayout()
@@ -56,12 +57,12 @@ class Crossing(QWidget):
         self.found = label(theme, "", Type.LEAD, wrap=True)
         self.trust_words = label(theme, "", Type.BODY, wrap=True)
         self.fault = label(theme, "", Type.STRONG, "fault", wrap=True)
-        self.taking = button(theme, "Take the reading", self.take)
-        self.keep = button(theme, "Keep this check", self.close_it)
-        self.strike = button(theme, "Strike the last", lambda: self._ask(self._strike), "link")
-        self.leave = button(theme, "Give it up…", lambda: self._ask(self._give_up), "link")
-        self.trust = button(theme, "Keep it as its certificate", self.trust_it)
-        self.done = button(theme, "Done", self.left.emit, "link")
+        self.taking = button(theme, tr("Take the reading"), self.take)
+        self.keep = button(theme, tr("Keep this check"), self.close_it)
+        self.strike = button(theme, tr("Strike the last"), lambda: self._ask(self._strike), "link")
+        self.leave = button(theme, tr("Give it up…"), lambda: self._ask(self._give_up), "link")
+        self.trust = button(theme, tr("Keep it as its certificate"), self.trust_it)
+        self.done = button(theme, tr("Done"), self.left.emit, "link")
         self.mind = Cautions(theme, (Caution.HANGING_WEIGHTS, Caution.LOADED_LEVER))
         self._entry = QWidget()
         self._entry.setLayout(row(self.shown, self.indicated, gap=2))
@@ -93,7 +94,15 @@ class Crossing(QWidget):
     def _say_next(self, state: CrossState) -> None:
         wanted, name = state.next, state.reference.number
         under_way = not state.closed
-        self.which.setText(f"{name} against {state.other.name}, begun {day_words(state.begun)} by {state.by}")
+        self.which.setText(
+            tr(
+                "{name} against {name_2}, begun {begun} by {by}",
+                name=name,
+                name_2=state.other.name,
+                begun=day_words(state.begun),
+                by=state.by,
+            )
+        )
         for widget in (self.how, self._entry, self.taking):
             widget.setVisible(under_way and wanted is not None)
         for widget in (self.keep, self.strike, self.leave):
@@ -102,29 +111,29 @@ class Crossing(QWidget):
         self.keep.setEnabled(bool(state.found))
         self.strike.setEnabled(bool(state.found))
         self.shown.setVisible(state.other.shows)
-        self.shown.relabel(f"{state.other.name} shows")
-        self.indicated.relabel(f"{name} shows")
+        self.shown.relabel(tr("{name} shows", name=state.other.name))
+        self.indicated.relabel(tr("{name} shows", name=name))
         if state.closed:
-            self.now.setText("What was found")
+            self.now.setText(tr("What was found"))
         elif wanted is None:
-            self.now.setText("Each torque has been read. Keep the check.")
+            self.now.setText(tr("Each torque has been read. Keep the check."))
         else:
             count = len(state.at(wanted)) + 1
             if state.other.lever is not None:
                 hung = state.other.hung(wanted)
-                self.now.setText(f"Hang {hanging.hung_words(state.other.lever, hung)}.")
+                self.now.setText(tr("Hang {hung_words}.", hung_words=hanging.hung_words(state.other.lever, hung)))
                 made = hanging.torque_words(state.other.lever, hung, self._unit)
-                how = f"It makes {made}. Lower it slowly, let it come to rest, and read."
+                how = tr("It makes {made}. Lower it slowly, let it come to rest, and read.", made=made)
             else:
-                self.now.setText(f"Load both with about {quantity(wanted, self._unit)}.")
-                how = "One on the other, in line, at rest; read both at the same moment."
-            self.how.setText(f"Reading {count} of {READINGS}. {how}")
+                self.now.setText(tr("Load both with about {wanted}.", wanted=quantity(wanted, self._unit)))
+                how = tr("One on the other, in line, at rest; read both at the same moment.")
+            self.how.setText(tr("Reading {count} of {readings}. {how}", count=count, readings=READINGS, how=how))
 
     def _show_found(self, state: CrossState) -> None:
         empty(self._grid)
         theme, middle = self._around.theme, Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter
         if state.found:
-            for j, head in enumerate(("Torque", "Readings", "Difference", "±U")):
+            for j, head in enumerate((tr("Torque"), tr("Readings"), tr("Difference"), "±U")):
                 self._grid.addWidget(label(theme, head, Type.CAPTION, "quiet"), 0, j, middle)
         for i, (target, one) in enumerate(state.found, start=1):
             cells = (
@@ -143,10 +152,13 @@ class Crossing(QWidget):
             self.found.setText("")
         elif off:
             self.found.setText(
-                f"At {', '.join(off)} the two cannot both be right: let neither decide until a third one has told which."
+                tr(
+                    "At {list} the two cannot both be right: let neither decide until a third one has told which.",
+                    list=", ".join(off),
+                )
             )
         elif state.reference.proven:
-            self.found.setText("The two agree within what both claim.")
+            self.found.setText(tr("The two agree within what both claim."))
         else:
             self.found.setText("")
         self.found.setVisible(bool(self.found.text()))
@@ -159,17 +171,25 @@ class Crossing(QWidget):
         self.trust.setVisible(asks and state.closed and not lacks)
         if lacks:
             self.trust_words.setText(
-                f"To trust {state.reference.number} by this check it still takes: {'; '.join(lacks)}."
+                tr(
+                    "To trust {number} by this check it still takes: {list}.",
+                    number=state.reference.number,
+                    list="; ".join(lacks),
+                )
             )
         elif asks:
             then = (
-                "keep the check, then it can be kept as its certificate"
+                tr("keep the check, then it can be kept as its certificate")
                 if not state.closed
-                else "keep it as its certificate"
+                else tr("keep it as its certificate")
             )
             self.trust_words.setText(
-                f"This suffices to trust {state.reference.number} for a year at these torques: {then}. It is this shop's "
-                "own, and not accredited."
+                tr(
+                    "This suffices to trust {number} for a year at these torques: {then}. It is this shop's own, "
+                    "and not accredited.",
+                    number=state.reference.number,
+                    then=then,
+                )
             )
 
     # What is done
@@ -223,7 +243,7 @@ class Crossing(QWidget):
         if state is None:
             return
         if self._around.person is None:
-            self.fault.setText("Choose who is at the bench first, at the top right.")
+            self.fault.setText(tr("Choose who is at the bench first, at the top right."))
             return
 
         def kept(now: CrossState) -> None:
@@ -246,5 +266,5 @@ def agreement_words(found: Agreement) -> str:
     """Whether both can be right."""
     if found.normalised is None:
         return ""
-    times = f"{found.normalised:.1f} of what both allow"
-    return f"agrees, {times}" if found.agrees else f"does not agree: {times}"
+    times = tr("{normalised:.1f} of what both allow", normalised=found.normalised)
+    return tr("agrees, {times}", times=times) if found.agrees else tr("does not agree: {times}", times=times)

@@ -8,6 +8,7 @@ from PyQt6.QtWidgets import QWidget
 from reckoner.core.entry import read_list
 from reckoner.core.errors import InputRefused, Refused
 from reckoner.core.printing import number, percent, quantity
+from reckoner.core.translation import tr
 from reckoner.core.units import MILLIMETRE, N_M, Kind, Unit
 from reckoner.shop import crossruns, hanging
 from reckoner.shop.box import Means, means
@@ -44,24 +45,28 @@ class CrossStart(QWidget):
         self._means = Means()
         self.other: Other | None = None
         theme = around.theme
-        self.against = Chips(theme, "Against")
+        self.against = Chips(theme, tr("Against"))
         self.against.chosen.connect(self._look)
-        self.torques = EntryField(theme, "At which torques", words_reader, "such as 20, 60, 100 N·m")
-        self.arm = EntryField(theme, "The arm reaches to, from the drive's centre", quantity_reader(Kind.LENGTH, MILLIMETRE),
-                              "such as 600 mm")  # fmt: skip
-        self.rule = Chips(theme, "Lengths are measured with")
+        self.torques = EntryField(theme, tr("At which torques"), words_reader, tr("such as 20, 60, 100 N·m"))
+        self.arm = EntryField(
+            theme,
+            tr("The arm reaches to, from the drive's centre"),
+            quantity_reader(Kind.LENGTH, MILLIMETRE),
+            tr("such as 600 mm"),
+        )
+        self.rule = Chips(theme, tr("Lengths are measured with"))
         self.rule.chosen.connect(self._look)
         for field in (self.torques, self.arm):
             field.line.textChanged.connect(lambda _text: self._look())
             field.given.connect(lambda _value: self.begin_now())
-        self._rules = named(theme, "Measured with", self.rule)
+        self._rules = named(theme, tr("Measured with"), self.rule)
         self.plan = label(theme, "", Type.BODY, wrap=True)
         self.lacking = label(theme, "", Type.STRONG, wrap=True)
         self.mind = Cautions(theme, (Caution.HANGING_WEIGHTS, Caution.LOADED_LEVER))
-        self.begin = button(theme, "Begin the check", self.begin_now)
+        self.begin = button(theme, tr("Begin the check"), self.begin_now)
         self.setLayout(
             column(
-                label(theme, "Hold it against", Type.TITLE),
+                label(theme, tr("Hold it against"), Type.TITLE),
                 self.against,
                 self.torques,
                 self.arm,
@@ -69,7 +74,7 @@ class CrossStart(QWidget):
                 self.plan,
                 self.lacking,
                 self.mind,
-                row(self.begin, button(theme, "Leave it", self.left.emit, "link"), 1, gap=1),
+                row(self.begin, button(theme, tr("Leave it"), self.left.emit, "link"), 1, gap=1),
                 gap=1,
             )
         )
@@ -90,10 +95,16 @@ class CrossStart(QWidget):
         self._others, self._means = others, means
         choices = [(other.name, other.name) for other in others]
         if means.box:
-            choices.insert(0, (WEIGHTS, "weights on an arm"))
+            choices.insert(0, (WEIGHTS, tr("weights on an arm")))
         self.against.offer(choices, [choices[0][0]] if choices else [])
-        rules = [(str(i), f"{r.number}, ±{number(r.uncertainty * 1000)}\u202fmm") for i, r in enumerate(means.rules)]
-        self.rule.offer([*rules, ("", f"a tape, to {quantity(NO_RULE, MILLIMETRE)}")], [rules[0][0] if rules else ""])
+        rules = [
+            (str(i), tr("{number}, ±{uncertainty}\u202fmm", number=r.number, uncertainty=number(r.uncertainty * 1000)))
+            for i, r in enumerate(means.rules)
+        ]
+        self.rule.offer(
+            [*rules, ("", tr("a tape, to {no_rule}", no_rule=quantity(NO_RULE, MILLIMETRE)))],
+            [rules[0][0] if rules else ""],
+        )
         self._look()
 
     @property
@@ -110,7 +121,7 @@ class CrossStart(QWidget):
             targets = self._targets
             if by_weights:
                 if not self.arm.text.strip():
-                    lacks = (
+                    lacks = tr(
                         "Say how far the arm reaches. It is levelled and zeroed with the meter before anything hangs."
                     )
                 else:
@@ -119,7 +130,9 @@ class CrossStart(QWidget):
             else:
                 self.other = next((o for o in self._others if o.name == self.against.one), None)
                 lacks = (
-                    "" if self.other is not None else "There is nothing to hold it against: add weights, or a meter."
+                    ""
+                    if self.other is not None
+                    else tr("There is nothing to hold it against: add weights, or a meter.")
                 )
         except InputRefused as refusal:
             lacks = f"{refusal.reason[:1].upper()}{refusal.reason[1:]}."
@@ -131,7 +144,7 @@ class CrossStart(QWidget):
     def _hung(self, targets: tuple[float, ...]) -> Other:
         reach = self.arm.value()
         if reach > hanging.LONGEST_LEVER:
-            raise InputRefused("arm", reach, "that cannot be an arm's length: measure it, and give its unit")
+            raise InputRefused("arm", reach, tr("that cannot be an arm's length: measure it, and give its unit"))
         unsure = self._means.rules[int(self.rule.one)].uncertainty if self.rule.one else NO_RULE
         return crossruns.on_an_arm(self._means.box, self._means.gravity, reach, unsure, targets)
 
@@ -140,8 +153,9 @@ class CrossStart(QWidget):
         assert_lever = other.lever
         gone = [quantity(t, self._unit) for t in targets if assert_lever is None or assert_lever.at(t) is None]
         if gone:
-            return (
-                f"{', '.join(gone)} cannot be made with these weights on that arm; leave it out, or take another arm."
+            return tr(
+                "{list} cannot be made with these weights on that arm; leave it out, or take another arm.",
+                list=", ".join(gone),
             )
         return ""
 
@@ -150,7 +164,13 @@ class CrossStart(QWidget):
         if other.lever is None:
             low, high = (quantity(p.torque, self._unit) for p in (other.points[0], other.points[-1]))
             worst = max(p.expanded_uncertainty for p in other.points)
-            return f"{other.name} is known from {low} to {high}, W {percent(worst, 2)} at worst."
+            return tr(
+                "{name} is known from {low} to {high}, W {worst} at worst.",
+                name=other.name,
+                low=low,
+                high=high,
+                worst=percent(worst, 2),
+            )
         return "\n".join(
             f"{hanging.hung_words(other.lever, hung)}: {hanging.torque_words(other.lever, hung, self._unit)}, "
             f"W {percent(other.lever.worth(hung), 2)}"
@@ -163,7 +183,7 @@ class CrossStart(QWidget):
         if facts is None or other is None or not self.begin.isEnabled():
             return
         if self._around.person is None:
-            self._say("Choose who is at the bench first, at the top right.")
+            self._say(tr("Choose who is at the bench first, at the top right."))
             return
         targets, act = self._targets, self._around.act()
 

@@ -7,6 +7,7 @@ from functools import partial
 from PyQt6.QtGui import QHideEvent
 from PyQt6.QtWidgets import QStackedWidget
 
+from reckoner.core.translation import tr
 from reckoner.shop.changes import Change, ChangeKind
 from reckoner.shop.register.gear import GEAR, gear_lines
 from reckoner.shop.register.references import reference_lines
@@ -22,20 +23,27 @@ from reckoner.ui.work import call
 
 METERS = ShelfSpec(
     RegisterKind.REFERENCE,
-    "Meters",
+    tr("Meters"),
     reference_lines,
     (ChangeKind.REFERENCES,),
-    "None yet. Add what you test with: a torque meter, with its certificate or unproven.",
-    "Add a meter…",
+    tr("None yet. Add what you test with: a torque meter, with its certificate or unproven."),
+    tr("Add a meter…"),
 )
 
-SHELVES = {RegisterKind.REFERENCE: "Meters", **{kind: words for kind, (words, _) in GEAR.items()}}
+SHELVES = {RegisterKind.REFERENCE: tr("Meters"), **{kind: words for kind, (words, _) in GEAR.items()}}
 
 
 def _spec(kind: RegisterKind) -> ShelfSpec:
     """The shelf of a kind of gear."""
     many, one = GEAR[kind]
-    return ShelfSpec(kind, many, call(gear_lines, kind), (ChangeKind.GEAR,), f"None yet. Add {one}.", f"Add {one}…")
+    return ShelfSpec(
+        kind,
+        many,
+        call(gear_lines, kind),
+        (ChangeKind.GEAR,),
+        tr("None yet. Add {one}.", one=one),
+        tr("Add {one}…", one=one),
+    )
 
 
 class ReferencesPlace(Place):
@@ -97,7 +105,7 @@ class ReferencesPlace(Place):
 
     def _head(self, kind: RegisterKind) -> Chips:
         """What stands above a shelf's list: its own name, and the others to go to."""
-        head = Chips(self.theme, "What tools are compared with")
+        head = Chips(self.theme, tr("What tools are compared with"))
         head.offer([(one.value, words) for one, words in SHELVES.items()], [kind.value])
 
         def chosen() -> None:

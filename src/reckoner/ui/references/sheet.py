@@ -8,6 +8,7 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QGridLayout
 
 from reckoner.core.days import day_words
+from reckoner.core.translation import tr, tr_count
 from reckoner.shop.register.adding import take_back_certificate
 from reckoner.shop.register.references import LEAST_OF_RANGE, CertificateLine, ReferenceSheet, reference_sheet
 from reckoner.ui.layout import column, empty, row
@@ -46,8 +47,8 @@ class ReferenceSheetView(Above):
         self._lines.setVerticalSpacing(GRID // 2)
         self._lines.setColumnStretch(3, 1)
         self._lines.setColumnStretch(4, 1)
-        self.new = button(theme, "Enter a certificate…", self._certify)
-        self.link = button(theme, "How it is linked…", self._open_link)
+        self.new = button(theme, tr("Enter a certificate…"), self._certify)
+        self.link = button(theme, tr("How it is linked…"), self._open_link)
         self.certify = Certify(around)
         self.certify.kept.connect(self._kept)
         self.certify.left.connect(self.certify.hide)
@@ -67,10 +68,10 @@ class ReferenceSheetView(Above):
                 row(self.new, self.link, 1, gap=1),
                 self.certify,
                 self.linking,
-                label(theme, "Its certificates", Type.LEAD),
+                label(theme, tr("Its certificates"), Type.LEAD),
                 self._lines,
                 self.back,
-                label(theme, "Held against others", Type.LEAD),
+                label(theme, tr("Held against others"), Type.LEAD),
                 self.checking,
                 self.trying,
                 gap=2,
@@ -103,10 +104,14 @@ class ReferenceSheetView(Above):
         self.sentence.setText(found.sentence(self._around.today))
         ended = facts.proven and facts.due is not None and facts.due < self._around.today
         set_tone(self.sentence, "fault" if ended else "")
-        times = f"{found.runs} runs" if found.runs != 1 else "1 run"
-        last = f", the last on {day_words(found.last_used)}" if found.last_used is not None else ""
-        known = "its known error is left in" if facts.error_left else "readings are corrected for its known error"
-        self.used.setText(f"Used in {times}{last}" + (f" · {known}" if facts.proven else ""))
+        times = tr_count("1 run", "{n} runs", found.runs)
+        last = (
+            tr(", the last on {last_used}", last_used=day_words(found.last_used)) if found.last_used is not None else ""
+        )
+        known = (
+            tr("its known error is left in") if facts.error_left else tr("readings are corrected for its known error")
+        )
+        self.used.setText(tr("Used in {times}{last}", times=times, last=last) + (f" · {known}" if facts.proven else ""))
         self.worth.setVisible(facts.proven)
         self.worth.show_state(
             WorthState(
@@ -129,12 +134,12 @@ class ReferenceSheetView(Above):
         for i, one in enumerate(found.certificates):
             words = (
                 day_words(one.issued) if one.issued else "",
-                f"to {day_words(one.due)}",
+                tr("to {due}", due=day_words(one.due)),
                 one.number,
                 one.laboratory,
-                f"taken back: {one.withdrawn}"
+                tr("taken back: {withdrawn}", withdrawn=one.withdrawn)
                 if one.withdrawn
-                else f"{one.points} points" + (", counts" if one.counts else ""),
+                else tr("{points} points", points=one.points) + (tr(", counts") if one.counts else ""),
             )
             for j, text in enumerate(words):
                 role = Type.STRONG if one.counts and j < 3 else Type.BODY
@@ -144,26 +149,31 @@ class ReferenceSheetView(Above):
                 else:
                     self._lines.addWidget(ElidedLabel(theme, text, role, tone), i, j)
             if not one.withdrawn:
-                back = button(theme, "Take it back…", partial(self._ask_back, one), "link")
+                back = button(theme, tr("Take it back…"), partial(self._ask_back, one), "link")
                 self._lines.addWidget(back, i, len(words), middle)
         if not found.certificates:
-            nothing = "None: it is unproven, and runs with it are shop checks."
+            nothing = tr("None: it is unproven, and runs with it are shop checks.")
             self._lines.addWidget(label(theme, nothing, Type.BODY, "quiet"), 0, 0, 1, 5)
 
     def _ask_back(self, one: CertificateLine) -> None:
-        called = one.number or f"to {day_words(one.due)}"
+        called = one.number or tr("to {due}", due=day_words(one.due))
         if one.judged:
-            stay = (
-                "One signed run was judged by it and stays as it is"
-                if one.judged == 1
-                else f"{one.judged} signed runs were judged by it and stay as they are"
+            stay = tr_count(
+                "One signed run was judged by it and stays as it is",
+                "{n} signed runs were judged by it and stay as they are",
+                one.judged,
             )
-            words = f"The certificate {called}: {stay}. It will count for nothing that comes."
+            words = tr(
+                "The certificate {called}: {stay}. It will count for nothing that comes.", called=called, stay=stay
+            )
         else:
-            words = f"No signed run was judged by the certificate {called}: it can be taken back, and entered again."
+            words = tr(
+                "No signed run was judged by the certificate {called}: it can be taken back, and entered again.",
+                called=called,
+            )
         self._asked_back = one
-        back = QuestionChoice(one.id, "It no longer counts" if one.judged else "Take it back", "Why")
-        self.back.ask(words, (back, QuestionChoice(None, "Leave it")))
+        back = QuestionChoice(one.id, tr("It no longer counts") if one.judged else tr("Take it back"), tr("Why"))
+        self.back.ask(words, (back, QuestionChoice(None, tr("Leave it"))))
 
     def _answered(self, certificate_id: object, reason: str) -> None:
         if certificate_id is None:
@@ -183,7 +193,7 @@ class ReferenceSheetView(Above):
 
     def _kept(self) -> None:
         self.certify.hide()
-        self._around.say("The certificate is kept; it counts from its day on.")
+        self._around.say(tr("The certificate is kept; it counts from its day on."))
         self.look_again()
 
     def _open_link(self) -> None:

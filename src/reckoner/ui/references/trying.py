@@ -8,6 +8,7 @@ from PyQt6.QtWidgets import QWidget
 from reckoner.core.arrays import Values
 from reckoner.core.kinds import MeterMode
 from reckoner.core.printing import quantity, reading_decimals
+from reckoner.core.translation import tr
 from reckoner.core.units import N_M
 from reckoner.meters.protocol import Identity
 from reckoner.meters.pull import PullAim
@@ -35,14 +36,14 @@ class Trying(QWidget):
         self._decimals = 2
         self._unit = N_M
         self._newest: float | None = None
-        self.button = button(theme, "Listen to it", self.toggle)
+        self.button = button(theme, tr("Listen to it"), self.toggle)
         self.line = ElidedLabel(theme, "", Type.FIGURE)
-        self.line.setAccessibleDescription("The newest line that the meter sent")
+        self.line.setAccessibleDescription(tr("The newest line that the meter sent"))
         self.means = label(theme, "", Type.LEAD, wrap=True)
         self._timer = QTimer(self)
         self._timer.setInterval(EVERY_MS)
         self._timer.timeout.connect(self._tick)
-        head = row(label(theme, "What it sends", Type.LEAD), 1, self.button, gap=2)
+        head = row(label(theme, tr("What it sends"), Type.LEAD), 1, self.button, gap=2)
         self.setLayout(column(head, self.line, self.means, gap=1))
 
     def show_reference(self, reference: ReferenceFacts, link: str) -> None:
@@ -55,7 +56,7 @@ class Trying(QWidget):
         self._reference, self._link = reference, link
         self.button.setEnabled(bool(link))
         if not link:
-            self.means.setText("It has no link: its readings are typed.")
+            self.means.setText(tr("It has no link: its readings are typed."))
             set_tone(self.means, "quiet")
 
     def toggle(self) -> None:
@@ -68,7 +69,7 @@ class Trying(QWidget):
             return
         url = self._around.meter_url(reference, self._link)
         self._newest = None
-        self._say("Waiting for it to say something…", "quiet")
+        self._say(tr("Waiting for it to say something…"), "quiet")
         self._watch = MeterWatch(url, PullAim(reference.maximum, MeterMode.PEAK))
         self._watch.identified.connect(self._identified)
         self._watch.samples.connect(self._samples)
@@ -76,7 +77,7 @@ class Trying(QWidget):
         self._watch.trouble.connect(self._trouble)
         self._watch.start()
         self._timer.start()
-        self.button.setText("Stop listening")
+        self.button.setText(tr("Stop listening"))
 
     def stop(self) -> None:
         """Let the meter go."""
@@ -84,7 +85,7 @@ class Trying(QWidget):
         watch, self._watch = self._watch, None
         if watch is not None:
             watch.stop()
-        self.button.setText("Listen to it")
+        self.button.setText(tr("Listen to it"))
 
     def _identified(self, who: Identity) -> None:
         self._unit = who.unit
@@ -92,8 +93,16 @@ class Trying(QWidget):
             who.step or (self._reference.resolution if self._reference else 0.0), who.unit
         )
         named = f"{who.number} {who.serial}".strip()
-        rate = f", {who.rate:g} samples a second" if who.rate else ", one value a line"
-        self._say(f"It says who it is: {named or 'a plain meter'}, in {who.unit.symbol}{rate}.", "good")
+        rate = tr(", {rate:g} samples a second", rate=who.rate) if who.rate else tr(", one value a line")
+        self._say(
+            tr(
+                "It says who it is: {named}, in {symbol}{rate}.",
+                named=named or tr("a plain meter"),
+                symbol=who.unit.symbol,
+                rate=rate,
+            ),
+            "good",
+        )
 
     def _samples(self, torque: Values, _rate: float) -> None:
         if len(torque):
@@ -113,7 +122,9 @@ class Trying(QWidget):
             return
         self.line.set_whole(watch.heard)
         if self._newest is not None:
-            self._say(f"This line means {quantity(self._newest, self._unit, self._decimals)}.", "good")
+            self._say(
+                tr("This line means {newest}.", newest=quantity(self._newest, self._unit, self._decimals)), "good"
+            )
 
     def _say(self, words: str, tone: str) -> None:
         self.means.setText(words)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import Any, Generic, TypeVar
 
+from reckoner.core.translation import tr
 from reckoner.shop.acts import Act
 from reckoner.shop.register import adding
 from reckoner.shop.register.editing import Command
@@ -33,10 +34,10 @@ class Adder(RowAdder, Generic[V]):
         super().__init__()
         self.around, self.shelf, self.form = around, shelf, form
         theme = around.theme
-        self.foot = FormFoot(theme, "Add", self.add, form)
+        self.foot = FormFoot(theme, tr("Add"), self.add, form)
         self.button = self.foot.button
         form.changed.connect(lambda: self.foot.lacks(""))
-        leave = button(theme, "Leave it", shelf.leave_adding, "link")
+        leave = button(theme, tr("Leave it"), shelf.leave_adding, "link")
         self.setLayout(framed(label(theme, title, Type.HEADLINE), leave, form, self.foot))
 
     def command(self, given: V, act: Act) -> SessionCall[Any]:
@@ -49,7 +50,7 @@ class Adder(RowAdder, Generic[V]):
         if given is None:
             return
         if self.around.person is None:
-            self.foot.refuse("Choose who is at the bench first, at the top right.")
+            self.foot.refuse(tr("Choose who is at the bench first, at the top right."))
             return
         self.around.work.ask(self.command(given, self.around.act()), self._added, self.form.refuse)
 
@@ -73,7 +74,7 @@ class PersonAdder(Adder[tuple[str, str]]):
     """Somebody who works here."""
 
     def __init__(self, around: Surroundings, shelf: Shelf) -> None:
-        super().__init__(around, shelf, "Add somebody", NewPerson(around.theme))
+        super().__init__(around, shelf, tr("Add somebody"), NewPerson(around.theme))
 
     def command(self, given: tuple[str, str], act: Act) -> SessionCall[Command]:
         return call(adding.add_person, *given, act, act.at)
@@ -83,7 +84,7 @@ class MeterAdder(Adder[adding.GivenMeter]):
     """A torque meter, with its certificate or unproven."""
 
     def __init__(self, around: Surroundings, shelf: Shelf) -> None:
-        super().__init__(around, shelf, "Add a torque meter", NewMeter(around.theme, around.today))
+        super().__init__(around, shelf, tr("Add a torque meter"), NewMeter(around.theme, around.today))
 
     def command(self, given: adding.GivenMeter, act: Act) -> SessionCall[Command]:
         return call(adding.add_meter, given, act)
@@ -94,7 +95,7 @@ class NewGear(Form[str]):
 
     def __init__(self, theme: Theme) -> None:
         super().__init__(theme)
-        self.number = self.field("number", "What you call it", words_reader, "such as W-10", wide=32)
+        self.number = self.field("number", tr("What you call it"), words_reader, tr("such as W-10"), wide=32)
         self.setLayout(column(self.number, gap=0))
 
     def value(self) -> str:
@@ -107,7 +108,7 @@ class GearAdder(Adder[str]):
 
     def __init__(self, kind: RegisterKind, around: Surroundings, shelf: Shelf) -> None:
         self._kind = kind
-        super().__init__(around, shelf, f"Add {ONE_OF[kind]}", NewGear(around.theme))
+        super().__init__(around, shelf, tr("Add {one_of}", one_of=ONE_OF[kind]), NewGear(around.theme))
 
     def command(self, given: str, act: Act) -> SessionCall[Command]:
         return call(add_gear, self._kind, given, act)
@@ -117,7 +118,7 @@ class ModelAdder(Adder[adding.GivenModel]):
     """A model, described by its picture."""
 
     def __init__(self, around: Surroundings, shelf: Shelf) -> None:
-        super().__init__(around, shelf, "Add a model", NewModel(around.theme))
+        super().__init__(around, shelf, tr("Add a model"), NewModel(around.theme))
 
     def command(self, given: adding.GivenModel, act: Act) -> SessionCall[tuple[int, Command | None]]:
         return call(adding.add_model, given, act)

@@ -9,6 +9,7 @@ from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QWidget
 
 from reckoner.core.errors import Refused
+from reckoner.core.translation import tr
 from reckoner.shop.register.editing import Command, EditOutdated, RowSheet, change, row_sheet
 from reckoner.store.terms import RegisterKind
 from reckoner.ui.layout import column, empty
@@ -97,7 +98,7 @@ class FactSheet(QWidget):
         if sheet is None:
             return
         if self._around.person is None:
-            row.refuse("Choose who is at the bench first, at the top right.")
+            row.refuse(tr("Choose who is at the bench first, at the top right."))
             return
         act, kind, row_id, base = self._around.act(), sheet.kind, sheet.id, sheet.version
 

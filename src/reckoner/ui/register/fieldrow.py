@@ -9,6 +9,7 @@ from PyQt6.QtGui import QKeyEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QPushButton, QSizePolicy, QVBoxLayout, QWidget
 
 from reckoner.core.errors import InputRefused
+from reckoner.core.translation import tr
 from reckoner.core.units import Unit
 from reckoner.shop.register.field import Field, FieldForm
 from reckoner.shop.register.fields import is_missing
@@ -40,8 +41,10 @@ class ShownValue(QPushButton):
     def show_value(self, value: str, quiet: str) -> None:
         """``value`` in ink; else ``quiet`` words in its place."""
         self._value, self._quiet = value, quiet
-        self.setAccessibleName(f"{self._title}: {value or quiet or 'nothing'}")
-        self.setToolTip(tip(f"{self._title}: {value or quiet}\nEnter or a click changes it"))
+        self.setAccessibleName(f"{self._title}: {value or quiet or tr('nothing')}")
+        self.setToolTip(
+            tip(tr("{title}: {value}\nEnter or a click changes it", title=self._title, value=value or quiet))
+        )
         self.update()
 
     @property
@@ -96,7 +99,11 @@ class FieldRow(QWidget):
         """Show what is kept; ``otherwise`` stands there while nothing is. What is being typed stays."""
         self._value, self._unit = value, unit
         missing = is_missing(self.field, value)
-        improves = f"not known; with it, {self.field.improves}" if self.field.improves else self.field.nothing
+        improves = (
+            tr("not known; with it, {improves}", improves=self.field.improves)
+            if self.field.improves
+            else self.field.nothing
+        )
         self.shown.show_value("" if missing else self.field.said(value, unit), otherwise or improves)
 
     @property
@@ -159,7 +166,7 @@ class FieldRow(QWidget):
                 self._fault.hide()
             return
         theme, made = self._theme, QWidget(self)
-        leave = button(theme, "Leave it", self.leave, "link")
+        leave = button(theme, tr("Leave it"), self.leave, "link")
         if self.field.form in (FieldForm.CHOICE, FieldForm.YES_NO):
             self.chips = Chips(theme, self.field.title)
             self.chips.chosen.connect(self._chosen)
@@ -172,7 +179,7 @@ class FieldRow(QWidget):
             self.entry.line.keeps_enter = True
             self.entry.given.connect(lambda value: self._give(value))
             self.entry.emptied.connect(self._empty)
-            keep = button(theme, "Keep", self._keep)
+            keep = button(theme, tr("Keep"), self._keep)
             buttons = column(row(keep, leave, gap=1), 1, gap=0)
             buttons.setContentsMargins(0, 20, 0, 0)
             self.entry.line.setMinimumWidth(24 * GRID)

@@ -12,6 +12,7 @@ from PyQt6.QtWidgets import QFileDialog, QWidget
 
 from reckoner.core.days import day_words
 from reckoner.core.errors import Refused
+from reckoner.core.translation import tr
 from reckoner.shop.register import attachments
 from reckoner.shop.register.attachments import LARGEST, AttachmentLine
 from reckoner.shop.register.editing import Command
@@ -36,8 +37,8 @@ class Files(QWidget):
         self.lines: tuple[AttachmentLine, ...] = ()
         self._rows = column(gap=0)
         self.fault = label(theme, "", Type.BODY, "fault", wrap=True)
-        add = button(theme, "Attach a file…", self._ask)
-        self.setLayout(column(label(theme, "Files", Type.LEAD), self._rows, self.fault, row(add, 1), gap=1))
+        add = button(theme, tr("Attach a file…"), self._ask)
+        self.setLayout(column(label(theme, tr("Files"), Type.LEAD), self._rows, self.fault, row(add, 1), gap=1))
 
     def open(self, kind: RegisterKind, row_id: int) -> None:
         """Show those of a row."""
@@ -49,14 +50,22 @@ class Files(QWidget):
         self.fault.setText("")
         try:
             if path.stat().st_size > LARGEST:
-                self.fault.setText(f"{path.name} is larger than {LARGEST // 1_000_000} MB; make it smaller.")
+                self.fault.setText(
+                    tr(
+                        "{name} is larger than {largest} MB; make it smaller.",
+                        name=path.name,
+                        largest=LARGEST // 1000000,
+                    )
+                )
                 return
             data = path.read_bytes()
         except OSError as fault:
-            self.fault.setText(f"{path.name} cannot be read: {fault.strerror or fault}.")
+            self.fault.setText(
+                tr("{name} cannot be read: {strerror}.", name=path.name, strerror=fault.strerror or fault)
+            )
             return
         if self._of is None or self._around.person is None:
-            self.fault.setText("Choose who is at the bench first, at the top right.")
+            self.fault.setText(tr("Choose who is at the bench first, at the top right."))
             return
         (kind, row_id), act = self._of, self._around.act()
         self._around.work.ask(call(attachments.attach, kind, row_id, path.name, data, act), self._did, self._refused)
@@ -88,7 +97,9 @@ class Files(QWidget):
     def _open(self, found: tuple[str, bytes]) -> None:
         path = self.copied(*found)
         if not QDesktopServices.openUrl(QUrl.fromLocalFile(str(path))):
-            self.fault.setText(f"No program here opens {path.name}; a copy of it lies at {path}.")
+            self.fault.setText(
+                tr("No program here opens {name}; a copy of it lies at {path}.", name=path.name, path=path)
+            )
 
     def _did(self, deed: Command) -> None:
         self._around.undo_stack.did(deed)
@@ -104,19 +115,25 @@ class Files(QWidget):
         theme = self._around.theme
         for line in lines:
             look = button(theme, line.name, partial(self.look_at, line.id), "link")
-            look.setToolTip("Open it with this desktop's own program")
-            words = label(theme, f"{_size(line.size)}, since {day_words(line.on)}", Type.CAPTION, "quiet")
+            look.setToolTip(tr("Open it with this desktop's own program"))
+            words = label(
+                theme, tr("{size}, since {on}", size=_size(line.size), on=day_words(line.on)), Type.CAPTION, "quiet"
+            )
             self._rows.addLayout(
-                row(look, words, 1, button(theme, "Take away", partial(self.take_away, line.id), "link"))
+                row(look, words, 1, button(theme, tr("Take away"), partial(self.take_away, line.id), "link"))
             )
         if not lines:
-            self._rows.addWidget(label(theme, "None: a photo, a certificate, a drawing.", Type.BODY, "quiet"))
+            self._rows.addWidget(label(theme, tr("None: a photo, a certificate, a drawing."), Type.BODY, "quiet"))
 
     def _ask(self) -> None:
-        chosen, _kind = QFileDialog.getOpenFileName(self, "Attach a file")
+        chosen, _kind = QFileDialog.getOpenFileName(self, tr("Attach a file"))
         if chosen:
             self.add(Path(chosen))
 
 
 def _size(count: int) -> str:
-    return f"{count / 1e6:.1f} MB" if count >= 1e6 else f"{max(1, round(count / 1e3))} kB"
+    return (
+        tr("{count:.1f} MB", count=count / 1000000.0)
+        if count >= 1e6
+        else tr("{count} kB", count=max(1, round(count / 1000.0)))
+    )

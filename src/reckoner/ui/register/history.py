@@ -6,6 +6,7 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QGridLayout, QWidget
 
 from reckoner.core.days import moment_words
+from reckoner.core.translation import tr
 from reckoner.shop.register.editing import RowSheet, change_words
 from reckoner.ui.layout import column, empty
 from reckoner.ui.theme import Theme, Type
@@ -26,7 +27,7 @@ class HistoryList(QWidget):
         self._grid.setHorizontalSpacing(2 * GRID)
         self._grid.setVerticalSpacing(GRID // 2)
         self._grid.setColumnStretch(2, 1)
-        self.setLayout(column(label(theme, "Who changed what", Type.LEAD), self._grid, gap=1))
+        self.setLayout(column(label(theme, tr("Who changed what"), Type.LEAD), self._grid, gap=1))
 
     def show_sheet(self, sheet: RowSheet) -> None:
         empty(self._grid)
@@ -34,8 +35,8 @@ class HistoryList(QWidget):
             words = change_words(sheet.kind, made, sheet.unit)
             top = Qt.AlignmentFlag.AlignVCenter
             self._grid.addWidget(label(self._theme, moment_words(made.at), Type.CAPTION, "quiet"), i, 0, top)
-            self._grid.addWidget(label(self._theme, made.by or "import", Type.CAPTION), i, 1, top)
+            self._grid.addWidget(label(self._theme, made.by or tr("import"), Type.CAPTION), i, 1, top)
             self._grid.addWidget(ElidedLabel(self._theme, words, Type.CAPTION), i, 2)
         if not sheet.changes:
-            nothing = "It is as it was brought in; nobody has changed it since."
+            nothing = tr("It is as it was brought in; nobody has changed it since.")
             self._grid.addWidget(label(self._theme, nothing, Type.CAPTION, "quiet"), 0, 0, 1, 3)

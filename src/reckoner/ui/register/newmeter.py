@@ -12,6 +12,7 @@ from reckoner.core.due import add_months
 from reckoner.core.entry import read, read_range
 from reckoner.core.errors import InputRefused
 from reckoner.core.printing import number, percent, quantity, span
+from reckoner.core.translation import tr
 from reckoner.core.units import N_M, PERCENT, Kind, Unit, unit_named
 from reckoner.shop.register.adding import GivenCertificate, GivenMeter
 from reckoner.ui.layout import column, row
@@ -44,31 +45,35 @@ class NewMeter(Form[GivenMeter]):
         self._today = today
         self.units = self.choice(
             "unit",
-            "Unit that it shows",
+            tr("Unit that it shows"),
             [(name, unit_named(name, Kind.TORQUE).symbol) for name in UNITS],
             [N_M.name],
             beside=True,
         )
         self.units.chosen.connect(self._united)
-        self.range = self.usual("range", "Its range", "or another range", self._read_range, wide=32)
-        self.steps = self.choice("step", "Its smallest step", beside=True)
+        self.range = self.usual("range", tr("Its range"), tr("or another range"), self._read_range, wide=32)
+        self.steps = self.choice("step", tr("Its smallest step"), beside=True)
         self.proofs = self.choice(
-            "proof", "Does it have a certificate", [(CERTIFIED, "It has a certificate"), (UNPROVEN, "It has none")]
+            "proof",
+            tr("Does it have a certificate"),
+            [(CERTIFIED, tr("It has a certificate")), (UNPROVEN, tr("It has none"))],
         )
         self.uncertainty = self.usual(
-            "uncertainty", "Its expanded uncertainty W, k = 2", "or another, as it says", _read_uncertainty, wide=20,
+            "uncertainty", tr("Its expanded uncertainty W, k = 2"), tr("or another, as it says"), _read_uncertainty, wide=20,
             beside=True,
         )  # fmt: skip
         self.uncertainty.offer([(f"{number(w * 100)} %", f"±{percent(w, 2)}") for w in UNCERTAINTIES])
-        self.due = self.usual("due", "It holds until", "or another day", self._read_due, wide=20, beside=True)
+        self.due = self.usual("due", tr("It holds until"), tr("or another day"), self._read_due, wide=20, beside=True)
         self.due.offer([(words, words) for words in (day_words(add_months(today, m)) for m in MONTHS)])
-        self.certificate = self.field("certificate", "Its number; it can wait", words_reader)
-        self.laboratory = self.field("laboratory", "Laboratory; it can wait", words_reader)
-        self.number = self.field("number", "What you call it", words_reader, "such as PM-1", wide=24)
+        self.certificate = self.field("certificate", tr("Its number; it can wait"), words_reader)
+        self.laboratory = self.field("laboratory", tr("Laboratory; it can wait"), words_reader)
+        self.number = self.field("number", tr("What you call it"), words_reader, tr("such as PM-1"), wide=24)
         unproven = label(
             theme,
-            "Then runs with it are shop checks: honest numbers to compare, without a verdict and without a due date, until "
-            "it has one.",
+            tr(
+                "Then runs with it are shop checks: honest numbers to compare, without a verdict and without "
+                "a due date, until it has one."
+            ),
             Type.BODY,
             "quiet",
             wrap=True,
@@ -76,23 +81,23 @@ class NewMeter(Form[GivenMeter]):
         certified, rest, step = QWidget(), QWidget(), QWidget()
         certified.setLayout(
             column(
-                label(theme, "The largest uncertainty on it, W with k = 2", Type.LEAD),
+                label(theme, tr("The largest uncertainty on it, W with k = 2"), Type.LEAD),
                 row(self.uncertainty.usual, self.uncertainty, gap=2),
-                label(theme, "It holds until", Type.LEAD),
+                label(theme, tr("It holds until"), Type.LEAD),
                 row(self.due.usual, self.due, gap=2),
                 row(self.certificate, self.laboratory, gap=2),
-                label(theme, "Its errors, point by point, are entered under References; until then they count as none.",
+                label(theme, tr("Its errors, point by point, are entered under References; until then they count as none."),
                       Type.CAPTION, "quiet", wrap=True),
                 gap=1,
             )
         )  # fmt: skip
         rest.setLayout(column(self.proofs, unproven, certified, gap=1))
         step.setLayout(
-            column(label(theme, "The smallest step that it shows", Type.CAPTION, "quiet"), self.steps, 1, gap=1)
+            column(label(theme, tr("The smallest step that it shows"), Type.CAPTION, "quiet"), self.steps, 1, gap=1)
         )
         self.setLayout(
             column(
-                row(label(theme, "Its range", Type.LEAD), self.units, gap=2),
+                row(label(theme, tr("Its range"), Type.LEAD), self.units, gap=2),
                 self.range.usual,
                 row(self.range, step, gap=2),
                 rest,
@@ -114,19 +119,19 @@ class NewMeter(Form[GivenMeter]):
     def value(self) -> GivenMeter:
         """The meter as it is described. Raises InputRefused with what is missing."""
         if not self.range.text.strip():
-            raise InputRefused("range", "", "Choose its range, or type it.")
+            raise InputRefused("range", "", tr("Choose its range, or type it."))
         low, high, _unit = self.range.value()
         if not self.proofs.one:
-            raise InputRefused("proof", "", "Say whether it has a certificate.")
+            raise InputRefused("proof", "", tr("Say whether it has a certificate."))
         certificate = self._certified(low, high) if self.proofs.one == CERTIFIED else None
         step = self._unit.to_si(float(self.steps.one))
         return GivenMeter(self.number.text.strip(), low, high, step, self._unit, certificate)
 
     def _certified(self, low: float, high: float) -> GivenCertificate:
         if not self.uncertainty.text.strip():
-            raise InputRefused("uncertainty", "", "Choose the uncertainty that its certificate says.")
+            raise InputRefused("uncertainty", "", tr("Choose the uncertainty that its certificate says."))
         if not self.due.text.strip():
-            raise InputRefused("due", "", "Choose until when its certificate holds.")
+            raise InputRefused("due", "", tr("Choose until when its certificate holds."))
         uncertainty = self.uncertainty.value()
         points = ((low, 0.0, uncertainty), (high, 0.0, uncertainty))
         return GivenCertificate(
@@ -174,18 +179,18 @@ class NewMeter(Form[GivenMeter]):
     def _read_range(self, text: str) -> tuple[tuple[float, float, Unit], str]:
         low, high = read_range(text, default=self._unit)
         if low.si >= high.si:
-            raise InputRefused("range", text, "a meter's range has a beginning and an end, such as 20-200 N.m")
-        return (low.si, high.si, high.unit), f"understood: {span(low.si, high.si, high.unit)}"
+            raise InputRefused("range", text, tr("a meter's range has a beginning and an end, such as 20-200 N.m"))
+        return (low.si, high.si, high.unit), tr("understood: {si}", si=span(low.si, high.si, high.unit))
 
     def _read_due(self, text: str) -> tuple[date, str]:
         day = read_day(text, "due")
         if day <= self._today:
-            raise InputRefused("due", text, "is past; a certificate that has ended decides nothing")
-        return day, f"understood: {day_words(day)}"
+            raise InputRefused("due", text, tr("is past; a certificate that has ended decides nothing"))
+        return day, tr("understood: {day}", day=day_words(day))
 
 
 def _read_uncertainty(text: str) -> tuple[float, str]:
     value = read(text, Kind.RATIO, default=PERCENT, field="uncertainty").si
     if not 0 < value < 0.5:
-        raise InputRefused("uncertainty", text, "has to be above 0 and below 50 %")
-    return value, f"understood: ±{percent(value, 3)}"
+        raise InputRefused("uncertainty", text, tr("has to be above 0 and below 50 %"))
+    return value, tr("understood: ±{percent}", percent=percent(value, 3))

@@ -9,6 +9,7 @@ from PyQt6.QtWidgets import QButtonGroup, QWidget
 from reckoner.core.entry import read_range
 from reckoner.core.errors import InputRefused
 from reckoner.core.printing import number, span
+from reckoner.core.translation import tr
 from reckoner.core.units import N_M, Kind, Unit, unit_named
 from reckoner.shop.register.adding import GivenModel
 from reckoner.shop.register.fields import DRIVES
@@ -39,27 +40,35 @@ class NewModel(Form[GivenModel]):
             flow.addWidget(picture)
         self._all_pictures = True
         self._group.buttonToggled.connect(lambda _button, on: self._shaped() if on else None)
-        self.units = self.choice("unit", "Unit of its scale", beside=True)
+        self.units = self.choice("unit", tr("Unit of its scale"), beside=True)
         self.units.chosen.connect(self._united)
         self.range = self.usual(
-            "range", "Its range", "or another range, from its smallest to its full scale", self._read_range, wide=32
+            "range",
+            tr("Its range"),
+            tr("or another range, from its smallest to its full scale"),
+            self._read_range,
+            wide=32,
         )
-        self.drives = self.choice("drive", "Its drive", [(drive, drive) for drive in DRIVES], beside=True)
-        self.maker = self.field("maker", "Maker, where you know it", words_reader)
-        self.name = self.field("name", "Model, where you know it", words_reader)
+        self.drives = self.choice("drive", tr("Its drive"), [(drive, drive) for drive in DRIVES], beside=True)
+        self.maker = self.field("maker", tr("Maker, where you know it"), words_reader)
+        self.name = self.field("name", tr("Model, where you know it"), words_reader)
         sizes, names = QWidget(), QWidget()
         names.setLayout(row(self.maker, self.name, gap=2))
         sizes.setLayout(
             column(
-                row(label(theme, "Its range", Type.LEAD), self.units, gap=2),
+                row(label(theme, tr("Its range"), Type.LEAD), self.units, gap=2),
                 self.range.usual,
-                row(self.range, column(label(theme, "Its drive", Type.CAPTION, "quiet"), self.drives, 1, gap=1), gap=2),
+                row(
+                    self.range,
+                    column(label(theme, tr("Its drive"), Type.CAPTION, "quiet"), self.drives, 1, gap=1),
+                    gap=2,
+                ),
                 names,
                 gap=1,
             )
         )
-        self.others = button(theme, "It looks otherwise…", self._show_all, "link")
-        pick = label(theme, "What does it look like?", Type.LEAD)
+        self.others = button(theme, tr("It looks otherwise…"), self._show_all, "link")
+        pick = label(theme, tr("What does it look like?"), Type.LEAD)
         self.setLayout(column(row(pick, self.others, 1, gap=2), pictures, sizes, gap=1))
         self.shown(lambda: with_names, names)
         self.shown(lambda: not self._all_pictures, sizes, self.others)
@@ -80,9 +89,9 @@ class NewModel(Form[GivenModel]):
         """The model as it is described. Raises InputRefused with what is missing."""
         shape = self.shape
         if shape is None:
-            raise InputRefused("kind", None, "Choose the picture that looks like it.")
+            raise InputRefused("kind", None, tr("Choose the picture that looks like it."))
         if not self.range.text.strip():
-            raise InputRefused("range", "", "Choose its range, or type it.")
+            raise InputRefused("range", "", tr("Choose its range, or type it."))
         low, high, _unit = self.range.value()
         smallest = None if SHAPES[shape].fixed or low == high else low
         return GivenModel(
@@ -139,9 +148,11 @@ class NewModel(Form[GivenModel]):
         low, high, unit = from_.si, to.si, to.unit
         fixed = self.shape is not None and SHAPES[self.shape].fixed
         if fixed and low != high:
-            raise InputRefused("range", text, "this kind has one torque; give that")
+            raise InputRefused("range", text, tr("this kind has one torque; give that"))
         if low < high:
-            words = f"{number(unit.from_si(low))} to {number(unit.from_si(high))}"
-            return (low, high, unit), f"understood: {words} {unit.symbol}"
-        what = "" if fixed else " is its full scale; its smallest is not known"
-        return (high, high, unit), f"understood: {span(high, high, unit)}{what}"
+            words = tr(
+                "{from_si} to {from_si_2}", from_si=number(unit.from_si(low)), from_si_2=number(unit.from_si(high))
+            )
+            return (low, high, unit), tr("understood: {words} {symbol}", words=words, symbol=unit.symbol)
+        what = "" if fixed else tr(" is its full scale; its smallest is not known")
+        return (high, high, unit), tr("understood: {high}{what}", high=span(high, high, unit), what=what)

@@ -10,6 +10,7 @@ from string import ascii_uppercase
 from PyQt6.QtWidgets import QWidget
 
 from reckoner.core.errors import InputRefused
+from reckoner.core.translation import tr
 from reckoner.ui.layout import column, row
 from reckoner.ui.theme import Theme, Type
 from reckoner.ui.tokens import GRID
@@ -26,17 +27,17 @@ class NewPerson(Form[tuple[str, str]]):
     def __init__(self, theme: Theme, *, own_account: bool = False) -> None:
         super().__init__(theme)
         self.initials = self.field(
-            "initials", "Initials, as they stand on records", words_reader, "such as K. L.", wide=24
+            "initials", tr("Initials, as they stand on records"), words_reader, tr("such as K. L."), wide=24
         )
-        self.name = self.field("name", "Name; it can wait", words_reader)
+        self.name = self.field("name", tr("Name; it can wait"), words_reader)
         self._letters = QWidget()
         letters = Flow(self._letters)
         for letter in ascii_uppercase:
             made = button(theme, letter, partial(self._add, letter), "chip")
             made.setFixedWidth(5 * GRID)
             letters.addWidget(made)
-        letters.addWidget(button(theme, "Clear", self.initials.clear, "chip"))
-        words = label(theme, "or click them together", Type.CAPTION, "quiet")
+        letters.addWidget(button(theme, tr("Clear"), self.initials.clear, "chip"))
+        words = label(theme, tr("or click them together"), Type.CAPTION, "quiet")
         self.setLayout(column(row(self.initials, self.name, gap=2), words, self._letters, gap=1))
         if own_account:
             self._propose_account()
@@ -44,7 +45,7 @@ class NewPerson(Form[tuple[str, str]]):
     def value(self) -> tuple[str, str]:
         """Raises InputRefused without initials."""
         if not self.initials.text.strip():
-            raise InputRefused("initials", "", "Give your initials; they stand on every record.")
+            raise InputRefused("initials", "", tr("Give your initials; they stand on every record."))
         return self.initials.text, self.name.text
 
     def _add(self, letter: str) -> None:

@@ -8,6 +8,7 @@ from PyQt6.QtWidgets import QButtonGroup, QWidget
 
 from reckoner.core.entry import read_plain
 from reckoner.core.errors import InputRefused
+from reckoner.core.translation import tr, tr_count
 from reckoner.shop.register import completing
 from reckoner.shop.register.adding import MOST_AT_ONCE, GivenTools, add_tools, numbers_from
 from reckoner.shop.register.completing import ModelFacts
@@ -40,14 +41,14 @@ class NewTools(QWidget):
         theme = around.theme
         self.title = label(theme, "", Type.HEADLINE)
         self.form = NewToolsForm(theme)
-        self.foot = FormFoot(theme, "Add it", self.add, self.form)
+        self.foot = FormFoot(theme, tr("Add it"), self.add, self.form)
         self.button = self.foot.button
         self.form.changed.connect(self._look)
-        self.setLayout(framed(self.title, button(theme, "Leave it", self.left.emit, "link"), self.form, self.foot))
+        self.setLayout(framed(self.title, button(theme, tr("Leave it"), self.left.emit, "link"), self.form, self.foot))
 
     def begin(self, number: str = "", like: int | None = None, like_model: int | None = None, of: str = "") -> None:
         """Begin with what is known: a ``number``, or another tool ``like`` which they are."""
-        self.title.setText(f"Another one like {of}" if like is not None else "Add tools")
+        self.title.setText(tr("Another one like {of}", of=of) if like is not None else tr("Add tools"))
         self.form.begin_with(number, like, like_model)
         self._around.work.browse(completing.models, self.form.offer)
 
@@ -57,7 +58,7 @@ class NewTools(QWidget):
         if given is None:
             return
         if self._around.person is None:
-            self.foot.refuse("Choose who is at the bench first, at the top right.")
+            self.foot.refuse(tr("Choose who is at the bench first, at the top right."))
             return
 
         def done(made: tuple[tuple[int, ...], Command]) -> None:
@@ -70,7 +71,7 @@ class NewTools(QWidget):
     def _look(self) -> None:
         self.foot.lacks(self.form.missing())
         count = self.form.how_many
-        self.button.say("Add it" if count == 1 else f"Add {count} tools")
+        self.button.say(tr_count("Add it", "Add {n} tools", count))
 
 
 class NewToolsForm(Form[GivenTools]):
@@ -82,18 +83,18 @@ class NewToolsForm(Form[GivenTools]):
         self._like: int | None = None
         self._like_model: int | None = None
         self._describes = False
-        self.number = self.field("number", "Number", self._read_number, "such as HC-0500")
-        self.count = self.field("count", "How many of a kind", _read_count)
+        self.number = self.field("number", tr("Number"), self._read_number, tr("such as HC-0500"))
+        self.count = self.field("count", tr("How many of a kind"), _read_count)
         self.count.offer_steps(theme, 1, 1)
         self.count.line.textChanged.connect(lambda _text: self.number.read_with(self._read_number))
-        self.serial = self.field("serial", "Serial, where it has one", words_reader)
-        self.place = self.field("place", "Where it is kept; it can wait", words_reader)
-        self.filter = self.field("filter", "Which model is it?", words_reader, "type to narrow the list")
+        self.serial = self.field("serial", tr("Serial, where it has one"), words_reader)
+        self.place = self.field("place", tr("Where it is kept; it can wait"), words_reader)
+        self.filter = self.field("filter", tr("Which model is it?"), words_reader, tr("type to narrow the list"))
         self.filter.line.textChanged.connect(lambda _text: self._narrow())
         self._choices = column(gap=1)
         self.group = QButtonGroup(self)
         self.group.buttonToggled.connect(lambda *_: self.look())
-        self.describe = button(theme, "None of these: describe it by its picture…", self._describe, "link")
+        self.describe = button(theme, tr("None of these: describe it by its picture…"), self._describe, "link")
         self.new_model = NewModel(theme)
         self.include(self.new_model)
         known = QWidget()
@@ -126,7 +127,7 @@ class NewToolsForm(Form[GivenTools]):
     def value(self) -> GivenTools:
         """The tools as they are described. Raises InputRefused with what is missing."""
         if not self.number.text.strip():
-            raise InputRefused("number", "", "Give it a number.")
+            raise InputRefused("number", "", tr("Give it a number."))
         numbers = numbers_from(self.number.text, self.count.value())
         serial, place = self.serial.text.strip(), self.place.text.strip()
         if self._like is not None:
@@ -135,7 +136,7 @@ class NewToolsForm(Form[GivenTools]):
             return GivenTools(numbers, None, self.new_model.value(), serial, place)
         chosen = self.group.checkedId()
         if not 0 <= chosen < len(self.models):
-            raise InputRefused("filter", None, "Choose its model, or describe it by its picture.")
+            raise InputRefused("filter", None, tr("Choose its model, or describe it by its picture."))
         return GivenTools(numbers, self.models[chosen].id, serial=serial, place=place)
 
     @property
@@ -164,7 +165,7 @@ class NewToolsForm(Form[GivenTools]):
             self._choices.addWidget(choice)
             choice.setChecked(i == chosen or (bool(words) and len(fitting) == 1))
         if len(fitting) > SHOWN:
-            more = f"and {len(fitting) - SHOWN} more; type a word of its name"
+            more = tr("and {count} more; type a word of its name", count=len(fitting) - SHOWN)
             self._choices.addWidget(label(self.theme, more, Type.CAPTION, "quiet"))
         self.look()
 
@@ -176,11 +177,16 @@ class NewToolsForm(Form[GivenTools]):
         numbers = numbers_from(text, self.how_many)
         if len(numbers) == 1:
             return numbers, " "
-        return numbers, f"understood: {numbers[0]} to {numbers[-1]}, {len(numbers)} tools"
+        return numbers, tr(
+            "understood: {numbers} to {numbers_2}, {count} tools",
+            numbers=numbers[0],
+            numbers_2=numbers[-1],
+            count=len(numbers),
+        )
 
 
 def _read_count(text: str) -> tuple[int, str]:
     value = read_plain(text, 1, MOST_AT_ONCE, field="count")
     if value != int(value):
-        raise InputRefused("count", text, f'"{text}" is not a whole number')
+        raise InputRefused("count", text, tr('"{text}" is not a whole number', text=text))
     return int(value), " "

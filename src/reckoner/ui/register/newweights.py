@@ -8,6 +8,7 @@ from PyQt6.QtWidgets import QWidget
 
 from reckoner.core.errors import InputRefused
 from reckoner.core.printing import THIN, number
+from reckoner.core.translation import tr
 from reckoner.ui.layout import column, row
 from reckoner.ui.theme import Theme, Type
 from reckoner.ui.widgets.buttons import button
@@ -30,18 +31,22 @@ class NewWeights(Form[tuple[float, ...]]):
     def __init__(self, theme: Theme) -> None:
         super().__init__(theme)
         self.stamps: list[float] = []
-        words = label(theme, "Press what your weights say they are, one press for each weight.", Type.BODY, wrap=True)
+        words = label(
+            theme, tr("Press what your weights say they are, one press for each weight."), Type.BODY, wrap=True
+        )
         presses = QWidget()
         flow = Flow(presses)
         self.presses = {}
         for stamp in STAMPS:
-            self.presses[stamp] = button(theme, f"{number(stamp)}{THIN}kg", partial(self._add, stamp))
+            self.presses[stamp] = button(
+                theme, tr("{stamp}{thin}kg", stamp=number(stamp), thin=THIN), partial(self._add, stamp)
+            )
             flow.addWidget(self.presses[stamp])
         self.told = label(theme, "", Type.LEAD, wrap=True)
-        self.back = button(theme, "Take the last back", self._take_back, "link")
-        caution = (
-            "Until they are weighed their stamps are not to be believed: they can be 5 % out. Runs with them are shop "
-            "checks; say under References what a scale says, and they decide."
+        self.back = button(theme, tr("Take the last back"), self._take_back, "link")
+        caution = tr(
+            "Until they are weighed their stamps are not to be believed: they can be 5 % out. Runs with "
+            "them are shop checks; say under References what a scale says, and they decide."
         )
         note = label(theme, caution, Type.BODY, "quiet", wrap=True)
         self.setLayout(column(words, presses, self.told, row(self.back, 1), note, gap=2))
@@ -51,7 +56,7 @@ class NewWeights(Form[tuple[float, ...]]):
     def value(self) -> tuple[float, ...]:
         """Raises InputRefused while none stands there."""
         if not self.stamps:
-            raise InputRefused("stamps", None, "Press at least one weight.")
+            raise InputRefused("stamps", None, tr("Press at least one weight."))
         return tuple(self.stamps)
 
     def _add(self, stamp: float) -> None:
@@ -66,7 +71,9 @@ class NewWeights(Form[tuple[float, ...]]):
 
     def dress(self) -> None:
         """Say which stand there."""
-        self.told.setText(" + ".join(number(s) for s in self.stamps) + f"{THIN}kg" if self.stamps else "None yet.")
+        self.told.setText(
+            " + ".join(number(s) for s in self.stamps) + tr("{thin}kg", thin=THIN) if self.stamps else tr("None yet.")
+        )
 
 
 class NewGauge(Form[float]):
@@ -74,14 +81,18 @@ class NewGauge(Form[float]):
 
     def __init__(self, theme: Theme) -> None:
         super().__init__(theme)
-        self.reaches = self.choice("reaches", "It goes up to", [(f"{kg:g}", f"{number(kg)}{THIN}kg") for kg in REACHES])
-        caution = (
-            "What it is worth is not known yet: runs with it are shop checks. Say its uncertainty under References, and "
-            "hang a known weight on it before a run, and it decides."
+        self.reaches = self.choice(
+            "reaches",
+            tr("It goes up to"),
+            [(f"{kg:g}", tr("{kg}{thin}kg", kg=number(kg), thin=THIN)) for kg in REACHES],
+        )
+        caution = tr(
+            "What it is worth is not known yet: runs with it are shop checks. Say its uncertainty under "
+            "References, and hang a known weight on it before a run, and it decides."
         )
         self.setLayout(
             column(
-                label(theme, "It goes up to", Type.BODY),
+                label(theme, tr("It goes up to"), Type.BODY),
                 self.reaches,
                 label(theme, caution, Type.BODY, "quiet", wrap=True),
                 gap=2,
@@ -91,5 +102,5 @@ class NewGauge(Form[float]):
     def value(self) -> float:
         """Raises InputRefused while nothing is chosen."""
         if not self.reaches.one:
-            raise InputRefused("reaches", None, "Press how far it goes.")
+            raise InputRefused("reaches", None, tr("Press how far it goes."))
         return float(self.reaches.one)

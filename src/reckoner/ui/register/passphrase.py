@@ -5,6 +5,7 @@ from __future__ import annotations
 from PyQt6.QtWidgets import QLineEdit, QWidget
 
 from reckoner.core.errors import Refused
+from reckoner.core.translation import tr
 from reckoner.shop import seals
 from reckoner.ui.layout import column, row
 from reckoner.ui.place import Surroundings
@@ -26,16 +27,17 @@ class Passphrase(Above):
         self._person = 0
         theme = around.theme
         self.told = label(theme, "", Type.BODY, "quiet", wrap=True)
-        self.first = _hidden(around, f"A passphrase, at least {seals.SHORTEST} characters")
-        self.again = _hidden(around, "The same again")
+        self.first = _hidden(around, tr("A passphrase, at least {shortest} characters", shortest=seals.SHORTEST))
+        self.again = _hidden(around, tr("The same again"))
         for field in (self.first, self.again):
             field.given.connect(lambda _value: self.set())
-        self.keep = button(theme, "Set it", self.set)
-        self.ask = button(theme, "Sign with a passphrase…", self._open)
+        self.keep = button(theme, tr("Set it"), self.set)
+        self.ask = button(theme, tr("Sign with a passphrase…"), self._open)
         self._form = QWidget()
         self._form.setLayout(
             column(
-                row(self.first, self.again, gap=2), row(self.keep, button(theme, "Leave it", self._close, "link"), 1)
+                row(self.first, self.again, gap=2),
+                row(self.keep, button(theme, tr("Leave it"), self._close, "link"), 1),
             )
         )
         self._form.hide()
@@ -51,18 +53,18 @@ class Passphrase(Above):
         """Keep what makes the key; not the passphrase."""
         first, again = self.first.text, self.again.text
         if first != again:
-            self.again.refuse("These two are not the same; type both again.")
+            self.again.refuse(tr("These two are not the same; type both again."))
             self.again.setFocus()
             return
         if self._around.person is None:
-            self.first.refuse("Choose who is at the bench first, at the top right.")
+            self.first.refuse(tr("Choose who is at the bench first, at the top right."))
             return
         person, act = self._person, self._around.act()
 
         def done(_none: None) -> None:
             self._close()
             self._around.say(
-                "From now on this person's signatures are bound to the passphrase. It is kept nowhere: mind it."
+                tr("From now on this person's signatures are bound to the passphrase. It is kept nowhere: mind it.")
             )
             self.show_row(person)
 
@@ -73,9 +75,11 @@ class Passphrase(Above):
 
     def _tell(self, keyed: bool) -> None:
         self.told.setText(
-            "Signs with a passphrase; each signature can be checked by anybody." if keyed else "Signs with initials."
+            tr("Signs with a passphrase; each signature can be checked by anybody.")
+            if keyed
+            else tr("Signs with initials.")
         )
-        self.ask.setText("Set another passphrase…" if keyed else "Sign with a passphrase…")
+        self.ask.setText(tr("Set another passphrase…") if keyed else tr("Sign with a passphrase…"))
 
     def _open(self) -> None:
         self._form.show()

@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from PyQt6.QtCore import QModelIndex
 from PyQt6.QtWidgets import QStackedWidget, QWidget
 
+from reckoner.core.translation import tr, tr_count
 from reckoner.shop.changes import Change, ChangeKind
 from reckoner.shop.register.editing import RowSheet
 from reckoner.shop.register.shelves import ShelfLine
@@ -75,8 +76,8 @@ class Shelf(QWidget):
         theme = around.theme
         self._count = label(theme, "", Type.BODY, "quiet")
         self.filter = LineEdit()
-        self.filter.setPlaceholderText("Filter by any word")
-        self.filter.setAccessibleName(f"Filter: {spec.title}")
+        self.filter.setPlaceholderText(tr("Filter by any word"))
+        self.filter.setAccessibleName(tr("Filter: {title}", title=spec.title))
         self.filter.setFont(theme.font(Type.BODY))
         self.filter.setClearButtonEnabled(True)
         self.filter.textChanged.connect(lambda _text: self._narrow())
@@ -158,7 +159,7 @@ class Shelf(QWidget):
     def _show(self, lines: tuple[ShelfLine, ...]) -> None:
         self._lines = lines
         count = len(lines)
-        self._count.setText("1 in the register" if count == 1 else f"{count} in the register")
+        self._count.setText(tr_count("1 in the register", "{n} in the register", count))
         self._narrow()
 
     def _narrow(self) -> None:
@@ -172,7 +173,7 @@ class Shelf(QWidget):
         )
         self.list.rows.show(found)
         self.none.setVisible(not found)
-        self.none.setText(self.spec.none if not self._lines else "None matches. Clear the filter to see all.")
+        self.none.setText(self.spec.none if not self._lines else tr("None matches. Clear the filter to see all."))
         if found:
             self.list.choose(wanted if any(f.id == wanted for f in found) else found[0].id)  # type: ignore[arg-type]
         if self._wanted is not None:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from PyQt6.QtWidgets import QWidget
 
+from reckoner.core.translation import tr
 from reckoner.shop.register.editing import the_shop
 from reckoner.store.terms import RegisterKind
 from reckoner.ui.layout import column, row, scrolling, surface
@@ -14,7 +15,7 @@ from reckoner.ui.register.shelf import LIST_WIDTH
 from reckoner.ui.theme import Type
 from reckoner.ui.widgets.text import label
 
-LOGO = "A picture called logo (PNG or JPEG) stands at the head of certificates."
+LOGO = tr("A picture called logo (PNG or JPEG) stands at the head of certificates.")
 
 
 class ShopPage(QWidget):

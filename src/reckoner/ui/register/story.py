@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from reckoner.core.translation import tr
 from reckoner.shop.register.histories import PointHistory, RunHistory
 from reckoner.shop.register.sheet import ToolSheet
 from reckoner.shop.register.trends import Point
@@ -14,6 +15,12 @@ def story_of(sheet: ToolSheet, point: Point) -> tuple[TimePoint, ...]:
 
 
 def _time_point(run: RunHistory, point: PointHistory) -> TimePoint:
-    with_what = f" with {run.reference}" if run.reference else ""
-    told = f"{'as left' if point.as_left else 'as found'}, {point.state.words}, by {run.by}{with_what}"
+    with_what = tr(" with {reference}", reference=run.reference) if run.reference else ""
+    told = tr(
+        "{which}, {words}, by {by}{with_what}",
+        which=tr("as left") if point.as_left else tr("as found"),
+        words=point.state.words,
+        by=run.by,
+        with_what=with_what,
+    )
     return TimePoint(run.on, point.deviation, point.expanded_uncertainty, point.state, point.as_left, told)

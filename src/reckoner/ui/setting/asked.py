@@ -10,6 +10,7 @@ from PyQt6.QtWidgets import QWidget
 
 from reckoner.core.errors import InputRefused
 from reckoner.core.printing import quantity
+from reckoner.core.translation import tr
 from reckoner.core.units import MILLIMETRE, Kind
 from reckoner.shop.toolfacts import ToolFacts
 from reckoner.shop.using.known import KnownErrors
@@ -51,23 +52,28 @@ class SettingForm(QWidget):
     def __init__(self, theme: Theme) -> None:
         super().__init__()
         self.chosen: Chosen | None = None
-        self.torque = BandEntry(theme, "The joint gets")
+        self.torque = BandEntry(theme, tr("The joint gets"))
         self.aim = AimChips(theme)
-        self.tool = EntryField(theme, "With the tool", words_reader, "number, or empty for any")
+        self.tool = EntryField(theme, tr("With the tool"), words_reader, tr("number, or empty for any"))
         self.tool_words = label(theme, "", Type.BODY, wrap=True)
-        self.suits_button = button(theme, "Which suits best?", self.suits.emit, "link")
-        self.by = Chips(theme, "How its scale is taken")
-        self.by.offer([(TESTED, "by its results"), (PLAIN, "as it reads")], [TESTED])
+        self.suits_button = button(theme, tr("Which suits best?"), self.suits.emit, "link")
+        self.by = Chips(theme, tr("How its scale is taken"))
+        self.by.offer([(TESTED, tr("by its results")), (PLAIN, tr("as it reads"))], [TESTED])
         self.lever = EntryField(
-            theme, "Drive's centre to grip mark", quantity_reader(Kind.LENGTH, MILLIMETRE), "such as 320 mm"
+            theme, tr("Drive's centre to grip mark"), quantity_reader(Kind.LENGTH, MILLIMETRE), tr("such as 320 mm")
         )
         self.adapters = PutOn(theme)
-        self.entered_words = label(theme, "Is its length typed into the tool?", Type.CAPTION, "quiet")
-        self.entered = Chips(theme, "Typed into the tool")
-        self.entered.offer([(YES, "yes, it corrects"), (NO, "no")], [NO])
-        self.hand = EntryField(theme, "The hand pulls at", quantity_reader(Kind.LENGTH, MILLIMETRE), "the grip mark")
+        self.entered_words = label(theme, tr("Is its length typed into the tool?"), Type.CAPTION, "quiet")
+        self.entered = Chips(theme, tr("Typed into the tool"))
+        self.entered.offer([(YES, tr("yes, it corrects")), (NO, tr("no"))], [NO])
+        self.hand = EntryField(
+            theme, tr("The hand pulls at"), quantity_reader(Kind.LENGTH, MILLIMETRE), tr("the grip mark")
+        )
         self.head = EntryField(
-            theme, "The head on it, drive centre to seat", quantity_reader(Kind.LENGTH, MILLIMETRE), "as made for"
+            theme,
+            tr("The head on it, drive centre to seat"),
+            quantity_reader(Kind.LENGTH, MILLIMETRE),
+            tr("as made for"),
         )
         lines = column(
             self.torque, self.aim, self.tool, self.tool_words, row(self.suits_button, 1), self.by, self.lever, self.head,

@@ -8,8 +8,9 @@ from reckoner.core.entry import read, read_plain
 from reckoner.core.errors import InputRefused
 from reckoner.core.jobcard import JobCard, StageTool
 from reckoner.core.jobs import PATTERNS, Fasteners, JobPlan, Layout, Over, Pattern, in_a_circle, in_rows, named
-from reckoner.core.printing import percent, quantity
+from reckoner.core.printing import enumerated, percent, quantity
 from reckoner.core.setting import Aim
+from reckoner.core.translation import tr
 from reckoner.core.units import DEGREE, Kind
 from reckoner.shop.using.cards import PATTERN_WORDS, fasteners_words
 from reckoner.shop.using.fitting import read_fitted
@@ -20,13 +21,13 @@ from reckoner.ui.widgets.entry import words_reader
 from reckoner.ui.widgets.form import Form
 from reckoner.ui.widgets.text import label
 
-LAYOUT_WORDS = {Layout.CIRCLE: "a circle", Layout.ROWS: "rows", Layout.LIST: "by name"}
+LAYOUT_WORDS = {Layout.CIRCLE: tr("a circle"), Layout.ROWS: tr("rows"), Layout.LIST: tr("by name")}
 LAST, MEASURED, NEW, LOCKS = "last", "measured", "new", "locks"
 ALSO = (
-    (LAST, "a last pass over all"),
-    (MEASURED, "measure each afterwards"),
-    (NEW, "new bolts"),
-    (LOCKS, "a second nut locks each"),
+    (LAST, tr("a last pass over all")),
+    (MEASURED, tr("measure each afterwards")),
+    (NEW, tr("new bolts")),
+    (LOCKS, tr("a second nut locks each")),
 )
 
 
@@ -38,7 +39,9 @@ def read_fasteners(text: str, layout: Layout) -> Fasteners:
         case Layout.ROWS:
             parts = text.lower().replace("×", "x").replace("by", "x").split("x")
             if len(parts) != 2:
-                raise InputRefused("fasteners", text, f'"{text}" are no rows; write such as 2 x 4: two rows of four')
+                raise InputRefused(
+                    "fasteners", text, tr('"{text}" are no rows; write such as 2 x 4: two rows of four', text=text)
+                )
             return in_rows(_whole(parts[0], "rows"), _whole(parts[1], "columns"))
         case Layout.LIST:
             return named(text.replace(";", ",").split(","))
@@ -47,7 +50,7 @@ def read_fasteners(text: str, layout: Layout) -> Fasteners:
 def _whole(text: str, field: str) -> int:
     value = read_plain(text, 0, 10_000, field=field)
     if value != int(value):
-        raise InputRefused(field, text, f'"{text.strip()}" is not a whole number')
+        raise InputRefused(field, text, tr('"{strip}" is not a whole number', strip=text.strip()))
     return int(value)
 
 
@@ -56,43 +59,51 @@ class CardForm(Form[JobCard]):
 
     def __init__(self, theme: Theme) -> None:
         super().__init__(theme)
-        self.number = self.field("number", "Number of the card", words_reader, "such as JC-12")
-        self.title = self.field("title", "What is tightened", words_reader, "such as tower flange nuts")
-        self.where = self.field("place", "Where", words_reader)
+        self.number = self.field("number", tr("Number of the card"), words_reader, tr("such as JC-12"))
+        self.title = self.field("title", tr("What is tightened"), words_reader, tr("such as tower flange nuts"))
+        self.where = self.field("place", tr("Where"), words_reader)
         circle = Layout.CIRCLE.value
         self.layout_ = self.choice(
-            "layout", "How they stand", [(o.value, w) for o, w in LAYOUT_WORDS.items()], [circle]
+            "layout", tr("How they stand"), [(o.value, w) for o, w in LAYOUT_WORDS.items()], [circle]
         )
         self.fasteners = self.field(
-            "fasteners", "Fasteners", self._fasteners, "such as 12; 2 x 4; or names, with commas"
+            "fasteners", tr("Fasteners"), self._fasteners, tr("such as 12; 2 x 4; or names, with commas")
         )
-        self.pattern = self.choice("pattern", "In which order")
-        self.torque = self.take(BandEntry(theme, "Each gets"), "torque")
+        self.pattern = self.choice("pattern", tr("In which order"))
+        self.torque = self.take(BandEntry(theme, tr("Each gets")), "torque")
         self.aim = self.take(AimChips(theme), "aim")
-        self.reason = self.field("reason", "Why there", words_reader, "such as the lock nut adds to it")
-        self.stages = self.field("stages", "Stages, in percent or torques", self._stages, "such as 30 %, 70 %, 100 %")
-        self.also = self.choice("also", "And also", ALSO, [LAST], several=True)
-        self.angle = self.field("angle", "Then turn on by an angle", self._angle, "such as 90°; empty for none")
-        self.marks = self.field("marks", "Seen by which marks", words_reader, "such as a paint line from nut to flange")
-        running = BandEntry(theme, "Running torque, its band", "such as 0.5 to 3 N·m; empty: not measured")
+        self.reason = self.field("reason", tr("Why there"), words_reader, tr("such as the lock nut adds to it"))
+        self.stages = self.field(
+            "stages", tr("Stages, in percent or torques"), self._stages, tr("such as 30 %, 70 %, 100 %")
+        )
+        self.also = self.choice("also", tr("And also"), ALSO, [LAST], several=True)
+        self.angle = self.field("angle", tr("Then turn on by an angle"), self._angle, tr("such as 90°; empty for none"))
+        self.marks = self.field(
+            "marks", tr("Seen by which marks"), words_reader, tr("such as a paint line from nut to flange")
+        )
+        running = BandEntry(theme, tr("Running torque, its band"), tr("such as 0.5 to 3 N·m; empty: not measured"))
         self.running = self.take(running, "running")
-        self.running_tool = self.field("running_tool", "Running torque is measured with", words_reader, "its number")
-        self.tool = self.field("tool", "Tool", words_reader, "number; for other stages such as 1: 0417, 3: 0418")
+        self.running_tool = self.field(
+            "running_tool", tr("Running torque is measured with"), words_reader, tr("its number")
+        )
+        self.tool = self.field(
+            "tool", tr("Tool"), words_reader, tr("number; for other stages such as 1: 0417, 3: 0418")
+        )
         self.adapters = self.field(
-            "adapters", "Adapters on it", self._adapters, "such as 45 mm at 90°; by stage 1: 45 mm; 3: CF-19"
+            "adapters", tr("Adapters on it"), self._adapters, tr("such as 45 mm at 90°; by stage 1: 45 mm; 3: CF-19")
         )
-        self.lubricant = self.field("lubricant", "Lubricant, as the joint's maker says", words_reader)
+        self.lubricant = self.field("lubricant", tr("Lubricant, as the joint's maker says"), words_reader)
         self.over = self.choice(
-            "over", "One that goes past its band", [(o.name, o.value) for o in Over], [Over.ASK.name]
+            "over", tr("One that goes past its band"), [(o.name, tr(o)) for o in Over], [Over.ASK.name]
         )
-        self.instructions = self.field("instructions", "Where the maker's instructions stand", words_reader)
+        self.instructions = self.field("instructions", tr("Where the maker's instructions stand"), words_reader)
         groups = (
-            ("What", (self.number, self.title, self.where)),
-            ("The fasteners", (self.layout_, self.fasteners, self.pattern)),
-            ("The torque", (self.torque, self.aim, self.reason, self.stages)),
-            ("Also", (self.also, self.angle, self.marks, self.running, self.running_tool)),
-            ("With", (self.tool, self.adapters, self.lubricant)),
-            ("Past its band", (self.over, self.instructions)),
+            (tr("What"), (self.number, self.title, self.where)),
+            (tr("The fasteners"), (self.layout_, self.fasteners, self.pattern)),
+            (tr("The torque"), (self.torque, self.aim, self.reason, self.stages)),
+            (tr("Also"), (self.also, self.angle, self.marks, self.running, self.running_tool)),
+            (tr("With"), (self.tool, self.adapters, self.lubricant)),
+            (tr("Past its band"), (self.over, self.instructions)),
         )
         lines = column(gap=1, margin=0)
         for words, widgets in groups:
@@ -115,7 +126,7 @@ class CardForm(Form[JobCard]):
 
     def _fasteners(self, text: str) -> tuple[Fasteners, str]:
         found = read_fasteners(text, self.stand)
-        return found, f"understood: {fasteners_words(found)}"
+        return found, tr("understood: {fasteners_words}", fasteners_words=fasteners_words(found))
 
     def _stages(self, text: str) -> tuple[tuple[float, ...], str]:
         from reckoner.formats.jobcard import read_stage
@@ -127,11 +138,11 @@ class CardForm(Form[JobCard]):
             f"{percent(s, 0)}{f' ({quantity(s * wanted, self.torque.unit)})' if band is not None else ''}"
             for s in shares
         )
-        return shares, f"understood: {words}"
+        return shares, tr("understood: {words}", words=words)
 
     def _angle(self, text: str) -> tuple[float, str]:
         found = read(text, Kind.ANGLE, default=DEGREE, field="angle")
-        return found.si, f"understood: {quantity(found.si, DEGREE)}"
+        return found.si, tr("understood: {si}", si=quantity(found.si, DEGREE))
 
     def _adapters(self, text: str) -> tuple[dict[int, tuple[str, ...]], str]:
         """What is on the tool: of every stage (under 0), or "1: 45 mm; 3: CF-19" of each by its number."""
@@ -144,9 +155,9 @@ class CardForm(Form[JobCard]):
                 continue
             at = _whole(stage, "adapters") if divided else 0
             found[at] = (*found.get(at, ()), *on)
-            told = " and ".join(read_fitted(one).words if one[:1].isdigit() else one for one in on)
-            words.append(f"stage {at}: {told}" if divided else told)
-        return found, f"understood: {'; '.join(words)}"
+            told = enumerated([read_fitted(one).words if one[:1].isdigit() else one for one in on])
+            words.append(tr("stage {at}: {told}", at=at, told=told) if divided else told)
+        return found, tr("understood: {list}", list="; ".join(words))
 
     @property
     def stand(self) -> Layout:
@@ -156,10 +167,10 @@ class CardForm(Form[JobCard]):
     def value(self) -> JobCard:
         """The card as it stands. Raises InputRefused with what is missing or not understood."""
         if not self.fasteners.text.strip() or not self.torque.text.strip():
-            raise InputRefused("card", None, "Say how many fasteners there are, and what each gets.")
+            raise InputRefused("card", None, tr("Say how many fasteners there are, and what each gets."))
         stand, band = self.fasteners.value(), self.torque.band
         if band is None:
-            raise InputRefused("card", None, "What each gets is not understood.")
+            raise InputRefused("card", None, tr("What each gets is not understood."))
         patterns = PATTERNS[stand.layout]
         chosen = next((p for p in patterns if p.name == self.pattern.one), patterns[0])
         if self.running.text.strip():
@@ -206,7 +217,9 @@ class CardForm(Form[JobCard]):
                 continue
             at = _whole(stage, "tool")
             if not 1 <= at <= stages:
-                raise InputRefused("tool", part, f"there is no stage {at}; the card has {stages}")
+                raise InputRefused(
+                    "tool", part, tr("there is no stage {at}; the card has {stages}", at=at, stages=stages)
+                )
             found.append(StageTool(at - 1, number.strip(), adapters.get(at, adapters.get(0, ()))))
         return tuple(found)
 

@@ -12,6 +12,7 @@ from reckoner.core.days import day_words
 from reckoner.core.errors import Refused
 from reckoner.core.jobcard import JobCard
 from reckoner.core.printing import percent, quantity
+from reckoner.core.translation import tr
 from reckoner.shop.records.documents import card_bytes, saved
 from reckoner.shop.register.editing import Command
 from reckoner.shop.using.cards import CardLine, card_lines, free_number, keep, remove
@@ -44,9 +45,9 @@ WIDE, FORM = (30 * GRID, 38 * GRID), (40 * GRID, 44 * GRID)
 """The least and the most room of the list and of the form."""
 CARDS, WORKS, OVER = "cards", "works", "over"
 NONE = {
-    CARDS: "No card yet. Make one: how many fasteners, and what each gets, is enough to begin with.",
-    WORKS: "No job is under way. Choose a card, and begin.",
-    OVER: "No job has been ended yet.",
+    CARDS: tr("No card yet. Make one: how many fasteners, and what each gets, is enough to begin with."),
+    WORKS: tr("No job is under way. Choose a card, and begin."),
+    OVER: tr("No job has been ended yet."),
 }
 
 
@@ -71,14 +72,14 @@ class CardsShelf(QWidget):
         self._new = False
         self._wanted: int | None = None
         theme = around.theme
-        self.which = Chips(theme, "Which")
-        self.which.offer([(CARDS, "Cards"), (WORKS, "Under way"), (OVER, "Over")], [CARDS])
+        self.which = Chips(theme, tr("Which"))
+        self.which.offer([(CARDS, tr("Cards")), (WORKS, tr("Under way")), (OVER, tr("Over"))], [CARDS])
         self.which.chosen.connect(self.look_again)
         self.none = label(theme, "", Type.BODY, "quiet", wrap=True)
-        self.list = LinesList(theme, "Job cards", 500)
+        self.list = LinesList(theme, tr("Job cards"), 500)
         self.list.changed.connect(self._chosen)
-        self.new_button = button(theme, "A new card", self.begin_new)
-        self.read_button = button(theme, "From a file…", self._ask_file)
+        self.new_button = button(theme, tr("A new card"), self.begin_new)
+        self.read_button = button(theme, tr("From a file…"), self._ask_file)
         left = column(self.which, self.none, self.list, flow(self.new_button, self.read_button), gap=2, margin=2)
         left.setStretch(2, 1)
         paper = surface(left)
@@ -89,22 +90,23 @@ class CardsShelf(QWidget):
         holder = QWidget()
         holder.setLayout(column(self.form, margin=2))
         self.form_paper = surface(column(scrolling(holder)))
-        _between(self.form_paper, FORM)
+        least = holder.minimumSizeHint().width() + 2 * GRID
+        _between(self.form_paper, (max(FORM[0], least), max(FORM[1], least)))
         self.title = label(theme, "", Type.TITLE, wrap=True)
         self.pattern = PatternDrawing(theme)
         self.legend = label(
-            theme, "In it: which one it is. Beside it: when it is its turn.", Type.CAPTION, "quiet", wrap=True
+            theme, tr("In it: which one it is. Beside it: when it is its turn."), Type.CAPTION, "quiet", wrap=True
         )
         self.stages = label(theme, "", Type.BODY, wrap=True)
         self.fault = label(theme, "", Type.STRONG, "fault", wrap=True)
-        self.button = PrimaryButton(theme, "Keep the card")
+        self.button = PrimaryButton(theme, tr("Keep the card"))
         self.button.clicked.connect(self.primary)
-        self.print_button = button(theme, "Print…", self.print)
-        self.pdf_button = button(theme, "PDF…", self._ask_pdf)
-        self.write_button = button(theme, "File…", self._ask_write)
-        self.remove_button = button(theme, "Remove", self._remove, "link")
-        self.lend_button = button(theme, "Lend its tools", self._lend)
-        self.suits_button = button(theme, "Which tools suit?", self._suits)
+        self.print_button = button(theme, tr("Print…"), self.print)
+        self.pdf_button = button(theme, tr("PDF…"), self._ask_pdf)
+        self.write_button = button(theme, tr("File…"), self._ask_write)
+        self.remove_button = button(theme, tr("Remove"), self._remove, "link")
+        self.lend_button = button(theme, tr("Lend its tools"), self._lend)
+        self.suits_button = button(theme, tr("Which tools suit?"), self._suits)
         deeds = flow(
             self.lend_button,
             self.suits_button,
@@ -210,12 +212,17 @@ class CardsShelf(QWidget):
             return
         lines = []
         for i, (share, setting) in enumerate(zip(card.plan.stages, settings, strict=True)):
-            told = f"Stage {i + 1}: {percent(share, 0)}, {quantity(card.plan.wanted * share, card.unit)}"
+            told = tr(
+                "Stage {i}: {share}, {wanted}",
+                i=i + 1,
+                share=percent(share, 0),
+                wanted=quantity(card.plan.wanted * share, card.unit),
+            )
             if setting.why_not:
                 told += f". {setting.why_not}"
             elif setting.tool:
-                with_ = f" with the {setting.adapter}" if setting.adapter else ""
-                told += f": {setting.tool} set to {setting.words}{with_}"
+                with_ = tr(" with the {adapter}", adapter=setting.adapter) if setting.adapter else ""
+                told += tr(": {tool} set to {words}{with_}", tool=setting.tool, words=setting.words, with_=with_)
             lines.append(told)
         self.stages.setText("\n".join(lines))
 
@@ -241,11 +248,11 @@ class CardsShelf(QWidget):
         if not cards:
             chosen = self.list.chosen
             self.button.setVisible(bool(chosen))
-            self.button.say("Go on with it" if self.which.one == WORKS else "Look at it")
+            self.button.say(tr("Go on with it") if self.which.one == WORKS else tr("Look at it"))
             self.button.setEnabled(True)
             return
         self.button.setVisible(here)
-        self.button.say("Keep the card" if self.is_changed or self._new else "Begin the job")
+        self.button.say(tr("Keep the card") if self.is_changed or self._new else tr("Begin the job"))
         self.button.setEnabled(self.card is not None)
 
     def primary(self) -> None:
@@ -257,7 +264,7 @@ class CardsShelf(QWidget):
                 self.opened.emit(chosen[0].id)
             return
         if self.around.person is None:
-            self._refuse("Choose who is here first, at the top right.")
+            self._refuse(tr("Choose who is here first, at the top right."))
             return
         if self.is_changed:
             self._keep()
@@ -302,7 +309,7 @@ class CardsShelf(QWidget):
     def _ask_file(self) -> None:
         kinds = "Job cards and spreadsheets (*.json *.csv *.xlsx)"
         chosen, _kind = QFileDialog.getOpenFileName(
-            self, "A job card, or a spreadsheet with a fastener a row", "", kinds
+            self, tr("A job card, or a spreadsheet with a fastener a row"), "", kinds
         )
         if chosen:
             self.read(Path(chosen))
@@ -334,7 +341,7 @@ class CardsShelf(QWidget):
 
     def _ask_write(self) -> None:
         if self.card is not None:
-            path = ask_where(self, "Save the card", f"{self.card.number}.json", "Job cards (*.json)")
+            path = ask_where(self, tr("Save the card"), f"{self.card.number}.json", "Job cards (*.json)")
             if path is not None:
                 self.write(path)
 
@@ -349,7 +356,7 @@ class CardsShelf(QWidget):
 
             write_card(path, card)
 
-        self.around.work.compute(run, lambda _none: self.around.say(f"The card is in {path}."))
+        self.around.work.compute(run, lambda _none: self.around.say(tr("The card is in {path}.", path=path)))
 
     def print(self) -> None:
         """Print the card in front, to be worked from by hand."""
@@ -361,7 +368,7 @@ class CardsShelf(QWidget):
 
     def _ask_pdf(self) -> None:
         if self.card is not None:
-            path = ask_where(self, "Save the card", f"{self.card.number}.pdf", "PDF (*.pdf)")
+            path = ask_where(self, tr("Save the card"), f"{self.card.number}.pdf", "PDF (*.pdf)")
             if path is not None:
                 self.save_pdf(path)
 
@@ -369,7 +376,9 @@ class CardsShelf(QWidget):
         """The card in front as a PDF."""
         if (card := self.card) is not None:
             made = call(card_bytes, card, None, self.around.today, paper_mm())
-            self.around.work.prepare(call(saved, made, path), lambda _none: self.around.say(f"The card is in {path}."))
+            self.around.work.prepare(
+                call(saved, made, path), lambda _none: self.around.say(tr("The card is in {path}.", path=path))
+            )
 
 
 def _between(paper: QWidget, widths: tuple[int, int]) -> None:
@@ -378,7 +387,11 @@ def _between(paper: QWidget, widths: tuple[int, int]) -> None:
 
 
 def _work_line(place: int, one: WorkLine) -> ListLine:
-    how = "signed" if one.signed else "given up" if one.closed else "under way"
+    how = tr("signed") if one.signed else tr("given up") if one.closed else tr("under way")
     return ListLine(
-        ("", place), one.id, f"{one.number}  {one.title}", f"begun by {one.by}", f"{day_words(one.begun)} · {how}"
+        ("", place),
+        one.id,
+        f"{one.number}  {one.title}",
+        tr("begun by {by}", by=one.by),
+        f"{day_words(one.begun)} · {how}",
     )

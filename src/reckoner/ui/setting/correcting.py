@@ -9,6 +9,7 @@ from PyQt6.QtWidgets import QWidget
 
 from reckoner.core.days import long_day, read_coming
 from reckoner.core.errors import InputRefused, Refused
+from reckoner.core.translation import tr
 from reckoner.shop.using.correcting import allow
 from reckoner.ui.latest import OneAtATime
 from reckoner.ui.layout import column, row
@@ -19,7 +20,7 @@ from reckoner.ui.widgets.entry import EntryField, words_reader
 from reckoner.ui.widgets.text import label
 from reckoner.ui.work import call
 
-WORDS = "It is held. Its owner may let it be used with correction, inside the range that was measured, until a day."
+WORDS = tr("It is held. Its owner may let it be used with correction, inside the range that was measured, until a day.")
 
 
 class Correcting(QWidget):
@@ -33,9 +34,9 @@ class Correcting(QWidget):
         self._doing = OneAtATime(around.work)
         self._tool: int | None = None
         theme = around.theme
-        self.until = EntryField(theme, "Until", self._read, "such as in 2 weeks")
-        self.why = EntryField(theme, "Why", words_reader, "such as no other until the new one comes")
-        self.button = button(theme, "Allow it with correction", self._allow)
+        self.until = EntryField(theme, tr("Until"), self._read, tr("such as in 2 weeks"))
+        self.why = EntryField(theme, tr("Why"), words_reader, tr("such as no other until the new one comes"))
+        self.button = button(theme, tr("Allow it with correction"), self._allow)
         self.fault = label(theme, "", Type.STRONG, "fault", wrap=True)
         self.setLayout(
             column(
@@ -45,7 +46,7 @@ class Correcting(QWidget):
 
     def _read(self, text: str) -> tuple[date, str]:
         day = read_coming(text, self._around.today)
-        return day, f"understood: {long_day(day)}"
+        return day, tr("understood: {day}", day=long_day(day))
 
     def open_for(self, tool_id: int | None) -> None:
         """For a held tool; None hides it."""
@@ -61,7 +62,7 @@ class Correcting(QWidget):
         if tool_id is None:
             return
         if self._around.person is None:
-            self.fault.setText("Choose who is here first, at the top right.")
+            self.fault.setText(tr("Choose who is here first, at the top right."))
             return
         try:
             until = self.until.value()

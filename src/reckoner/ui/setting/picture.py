@@ -5,6 +5,7 @@ from __future__ import annotations
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QWidget
 
+from reckoner.core.translation import tr
 from reckoner.shop.using.setting import Answer
 from reckoner.shop.using.settingwords import beneath, cautions, formulas, sentence, set_words, spanner_words
 from reckoner.ui.layout import column, row
@@ -13,7 +14,7 @@ from reckoner.ui.widgets.buttons import button
 from reckoner.ui.widgets.lever import AdapterShown, LeverDrawing, LeverPart, LeverState
 from reckoner.ui.widgets.text import label, set_tone
 
-NOTHING = "Say what the joint gets: one torque, or its two ends."
+NOTHING = tr("Say what the joint gets: one torque, or its two ends.")
 USUAL_LEVER = 0.4
 """How long the lever is drawn, in m, while nobody has said."""
 
@@ -33,9 +34,9 @@ class SettingPicture(QWidget):
         self.spanner = label(theme, "", Type.BODY, wrap=True)
         self.drawing = LeverDrawing(theme)
         self.drawing.moved.connect(self._moved)
-        self.card_button = button(theme, "Setting card…", self.card_wanted.emit)
+        self.card_button = button(theme, tr("Setting card…"), self.card_wanted.emit)
         self.test_button = button(theme, "", self.test_wanted.emit)
-        self.unfold = button(theme, "Show the derivation", self._unfold, "link")
+        self.unfold = button(theme, tr("Show the derivation"), self._unfold, "link")
         self.formulas = label(theme, "", Type.BODY, wrap=True)
         self.formulas.hide()
         self.cautions = label(theme, "", Type.BODY, "quiet", wrap=True)
@@ -53,7 +54,7 @@ class SettingPicture(QWidget):
     def _unfold(self) -> None:
         on = self.formulas.isHidden()
         self.formulas.setVisible(on)
-        self.unfold.setText("Hide the derivation" if on else "Show the derivation")
+        self.unfold.setText(tr("Hide the derivation") if on else tr("Show the derivation"))
 
     def wait(self) -> None:
         """Another tool is looked up: what is shown is not taken along until it is there."""
@@ -83,7 +84,7 @@ class SettingPicture(QWidget):
         self.test_button.setVisible(wanted)
         if tool is not None and wanted:
             at = set_words(tool, found.setting, found.ask.unit)
-            self.test_button.setText(f"Measure it there: three pulls at {at}")
+            self.test_button.setText(tr("Measure it there: three pulls at {at}", at=at))
 
     def show_answer(self, found: Answer) -> None:
         """What to set."""

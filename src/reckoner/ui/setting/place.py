@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from PyQt6.QtWidgets import QStackedWidget, QWidget
 
+from reckoner.core.translation import tr
 from reckoner.shop.changes import Change, ChangeKind
 from reckoner.ui.layout import column
 from reckoner.ui.place import Place, Surroundings
@@ -14,7 +15,7 @@ from reckoner.ui.setting.work import WorkView
 from reckoner.ui.widgets.chips import Chips
 
 SET, CARDS = "set", "cards"
-SHELVES = ((SET, "What to set"), (CARDS, "Job cards"))
+SHELVES = ((SET, tr("What to set")), (CARDS, tr("Job cards")))
 
 
 class SettingPlace(Place):
@@ -22,7 +23,7 @@ class SettingPlace(Place):
 
     def __init__(self, around: Surroundings) -> None:
         super().__init__(around)
-        self.heads = Chips(self.theme, "Setting")
+        self.heads = Chips(self.theme, tr("Setting"))
         self.heads.offer(SHELVES, [SET])
         self.heads.chosen.connect(lambda: self._turn(self.sheet if self.heads.one == SET else self.cards))
         self.sheet = SettingSheet(around)

@@ -11,6 +11,7 @@ from PyQt6.QtWidgets import QWidget
 from reckoner.core.days import day_words
 from reckoner.core.errors import InputRefused
 from reckoner.core.printing import quantity
+from reckoner.core.translation import tr
 from reckoner.core.units import MILLIMETRE
 from reckoner.shop.records.documents import saved, setting_card_bytes
 from reckoner.shop.register.cards import ToolCard
@@ -40,8 +41,8 @@ if TYPE_CHECKING:
     pass
 
 WIDE = 40 * GRID
-AT_FIELD = "Nothing to set yet: the field says what is amiss."
-HELD = "It is not set for anything while it is held; another tool, or its owner’s leave to use it with correction."
+AT_FIELD = tr("Nothing to set yet: the field says what is amiss.")
+HELD = tr("It is not set for anything while it is held; another tool, or its owner’s leave to use it with correction.")
 
 
 class SettingSheet(QWidget):
@@ -60,7 +61,7 @@ class SettingSheet(QWidget):
         self.correcting = Correcting(around)
         self.correcting.allowed.connect(self._allowed)
         self.correcting.hide()
-        self.convert = EntryField(theme, "Convert anything", words_reader, "such as 59 lbf·ft")
+        self.convert = EntryField(theme, tr("Convert anything"), words_reader, tr("such as 59 lbf·ft"))
         self.converted = label(theme, "", Type.BODY, wrap=True)
         self.convert.line.textChanged.connect(lambda text: self.converted.setText("\n".join(converted(text))))
         self.picture = SettingPicture(theme)
@@ -115,8 +116,11 @@ class SettingSheet(QWidget):
         reason = unfit(card, today)
         said = f"{card.tool.number}: {card.tool.description}, {card.range_words}"
         if card.standing.corrected(today) and card.standing.corrected_until is not None:
-            said += f"; only with correction, until {day_words(card.standing.corrected_until)}"
-        said += f"; {known.by}" if known is not None else "; nothing is known of its error"
+            said += tr(
+                "; only with correction, until {corrected_until}",
+                corrected_until=day_words(card.standing.corrected_until),
+            )
+        said += f"; {known.by}" if known is not None else tr("; nothing is known of its error")
         chosen = Chosen(card.tool, known, reason, corrected=card.standing.corrected(today), held=held)
         self.asked.show_tool(chosen, f"{said}.")
 
@@ -125,7 +129,7 @@ class SettingSheet(QWidget):
         self.look_again()
 
     def _ask_card(self) -> None:
-        path = ask_where(self, "Save the setting card", "setting.pdf", "PDF (*.pdf)")
+        path = ask_where(self, tr("Save the setting card"), "setting.pdf", "PDF (*.pdf)")
         if path is not None:
             self.save_card(path)
 
@@ -136,7 +140,7 @@ class SettingSheet(QWidget):
             return
 
         made = call(saved, call(setting_card_bytes, found), path)
-        self.around.work.prepare(made, lambda _none: self.around.say(f"The setting card is in {path}."))
+        self.around.work.prepare(made, lambda _none: self.around.say(tr("The setting card is in {path}.", path=path)))
 
     def _measure(self) -> None:
         """Put the tool on the bench for a quick check at just the setting that nothing was measured at."""

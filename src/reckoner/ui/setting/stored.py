@@ -5,6 +5,7 @@ from __future__ import annotations
 from PyQt6.QtCore import pyqtSignal
 
 from reckoner.core.printing import quantity
+from reckoner.core.translation import tr
 from reckoner.core.units import Unit
 from reckoner.shop.using.storedmeasures import open_ones
 from reckoner.shop.using.works import WorkState
@@ -24,14 +25,14 @@ class StoredMeasures(ValuesFile):
     refused = pyqtSignal(str)
 
     def __init__(self, around: Surroundings) -> None:
-        super().__init__(around, "the tool or a meter")
+        super().__init__(around, tr("the tool or a meter"))
         self._state: WorkState | None = None
         theme = around.theme
-        self.columns = Chips(theme, "Which column")
+        self.columns = Chips(theme, tr("Which column"))
         self.columns.chosen.connect(self._say)
         self.told = label(theme, "", Type.BODY, wrap=True)
-        self.take_button = button(theme, "Take them", self._take)
-        leave = button(theme, "Leave them", lambda: self._open(on=False), "link")
+        self.take_button = button(theme, tr("Take them"), self._take)
+        leave = button(theme, tr("Leave them"), lambda: self._open(on=False), "link")
         self.setLayout(column(self.columns, self.told, row(self.take_button, leave, 1, gap=2), gap=1))
 
     def show_state(self, state: WorkState) -> None:
@@ -61,11 +62,19 @@ class StoredMeasures(ValuesFile):
             f"{state.name(fastener)}: {quantity(value, state.card.unit)}"
             for fastener, (_line, value) in zip(open_ones(state), chosen.values, strict=False)
         ]
-        more = f" … {len(pairs)} in all" if len(pairs) > SHOWN else ""
+        more = tr(" … {count} in all", count=len(pairs)) if len(pairs) > SHOWN else ""
         over = len(chosen.values) - len(pairs)
-        left = f" {over} are over and are left." if over > 0 else ""
-        self.told.setText(f"{', '.join(pairs[:SHOWN])}{more} (read in {self._read_in(chosen)}).{left}")
-        self.take_button.setText(f"Take {len(pairs)} in this order")
+        left = tr(" {over} are over and are left.", over=over) if over > 0 else ""
+        self.told.setText(
+            tr(
+                "{list}{more} (read in {read_in}).{left}",
+                list=", ".join(pairs[:SHOWN]),
+                more=more,
+                read_in=self._read_in(chosen),
+                left=left,
+            )
+        )
+        self.take_button.setText(tr("Take {count} in this order", count=len(pairs)))
 
     def _take(self) -> None:
         if (chosen := self._column(self.columns)) is not None:

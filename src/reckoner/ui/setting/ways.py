@@ -8,6 +8,7 @@ from PyQt6.QtGui import QResizeEvent
 from PyQt6.QtWidgets import QBoxLayout, QWidget
 
 from reckoner.core.printing import fixed, percent, quantity, span
+from reckoner.core.translation import tr
 from reckoner.shop.using.setting import Answer, curve
 from reckoner.shop.using.settingwords import habit_words, torque_figure
 from reckoner.ui.layout import column, empty, row, surface
@@ -30,12 +31,12 @@ class Ways(QWidget):
         self.chart = AngleChart(theme)
         self.window_words = label(theme, "", Type.BODY, wrap=True)
         self.angle = surface(
-            column(label(theme, "What the angle does", Type.LEAD), self.chart, self.window_words, gap=1, margin=2)
+            column(label(theme, tr("What the angle does"), Type.LEAD), self.chart, self.window_words, gap=1, margin=2)
         )
         self._rows = column(gap=0)
         self.rows: list[BandRow] = []
         self.band_words = label(theme, "", Type.BODY, "quiet", wrap=True)
-        self.title = label(theme, "The ways to do it", Type.LEAD)
+        self.title = label(theme, tr("The ways to do it"), Type.LEAD)
         self.habits = surface(column(self.title, self._rows, self.band_words, 1, gap=1, margin=2))
         self._beside = row(self.angle, self.habits, gap=2)
         self._beside.setStretch(0, 2)
@@ -58,7 +59,9 @@ class Ways(QWidget):
             low, high = (fixed(math.degrees(a), 0) for a in (found.window.low_rad, found.window.high_rad))
             first = abs(ask.fitted[0].angle_rad)
             self.chart.show_state(AngleState(curve(ask, STEPS), first, (found.window.low_rad, found.window.high_rad)))
-            self.window_words.setText(f"{low}° to {high}°: the same within {percent(ask.within, 0)}.")
+            self.window_words.setText(
+                tr("{low}° to {high}°: the same within {within}.", low=low, high=high, within=percent(ask.within, 0))
+            )
         if len(self.rows) != len(found.habits):
             empty(self._rows)
             self.rows = [BandRow(self._theme) for _ in found.habits]
@@ -80,7 +83,11 @@ class Ways(QWidget):
             )
         one_value = ask.band.is_one
         self.band_words.setText(
-            "Give the joint's two ends, and each way is held against them."
+            tr("Give the joint's two ends, and each way is held against them.")
             if one_value
-            else f"The joint allows {span(ask.band.low, ask.band.high, unit)}; aimed at {quantity(ask.wanted, unit)}."
+            else tr(
+                "The joint allows {low}; aimed at {wanted}.",
+                low=span(ask.band.low, ask.band.high, unit),
+                wanted=quantity(ask.wanted, unit),
+            )
         )

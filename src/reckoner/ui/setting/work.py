@@ -9,6 +9,7 @@ from reckoner.core.days import clock_words
 from reckoner.core.errors import Refused
 from reckoner.core.jobs import VALUES, WANTED, Entered, Next, StepKind
 from reckoner.core.printing import percent
+from reckoner.core.translation import tr
 from reckoner.core.units import N_M, Unit
 from reckoner.shop.records.documents import card_bytes
 from reckoner.shop.using.papers import dots
@@ -32,27 +33,29 @@ from reckoner.ui.widgets.text import label
 from reckoner.ui.work import SessionCall, call
 
 STEP_WORDS = {
-    StepKind.NEW_BOLT: "New bolts",
-    StepKind.RUNNING: "Running torque",
-    StepKind.TIGHTEN: "Tighten",
-    StepKind.ANGLE: "Turn on",
-    StepKind.LAST: "Last pass",
-    StepKind.LOCK: "Locking",
-    StepKind.MEASURE: "Measure",
+    StepKind.NEW_BOLT: tr("New bolts"),
+    StepKind.RUNNING: tr("Running torque"),
+    StepKind.TIGHTEN: tr("Tighten"),
+    StepKind.ANGLE: tr("Turn on"),
+    StepKind.LAST: tr("Last pass"),
+    StepKind.LOCK: tr("Locking"),
+    StepKind.MEASURE: tr("Measure"),
 }
 ENTERED_WORDS = {
-    Entered.DONE: "done",
-    Entered.NEW_BOLT: "new bolt in",
-    Entered.SLACKENED: "slackened, to be done again",
-    Entered.REPLACED: "replaced, to be done again",
-    Entered.TIGHTENED_ON: "tightened on, to be measured again",
-    Entered.KEPT: "kept as it is",
+    Entered.DONE: tr("done"),
+    Entered.NEW_BOLT: tr("new bolt in"),
+    Entered.SLACKENED: tr("slackened, to be done again"),
+    Entered.REPLACED: tr("replaced, to be done again"),
+    Entered.TIGHTENED_ON: tr("tightened on, to be measured again"),
+    Entered.KEPT: tr("kept as it is"),
 }
 ANSWER_CHOICES = {
-    Entered.SLACKENED: QuestionChoice(Entered.SLACKENED, "Slackened: do it again"),
-    Entered.REPLACED: QuestionChoice(Entered.REPLACED, "Replaced: do it again"),
-    Entered.TIGHTENED_ON: QuestionChoice(Entered.TIGHTENED_ON, "Tightened on: measure again"),
-    Entered.KEPT: QuestionChoice(Entered.KEPT, "It stays as it is…", "Why it stays, as the joint's maker allows"),
+    Entered.SLACKENED: QuestionChoice(Entered.SLACKENED, tr("Slackened: do it again")),
+    Entered.REPLACED: QuestionChoice(Entered.REPLACED, tr("Replaced: do it again")),
+    Entered.TIGHTENED_ON: QuestionChoice(Entered.TIGHTENED_ON, tr("Tightened on: measure again")),
+    Entered.KEPT: QuestionChoice(
+        Entered.KEPT, tr("It stays as it is…"), tr("Why it stays, as the joint's maker allows")
+    ),
 }
 
 
@@ -74,28 +77,28 @@ class WorkView(QWidget):
         self.title = label(theme, "", Type.LEAD, wrap=True)
         self.passes = label(theme, "", Type.BODY, "quiet", wrap=True)
         self.now = label(theme, "", Type.HEADLINE, wrap=True)
-        self.value = EntryField(theme, "What it shows", torque_reader(N_M))
+        self.value = EntryField(theme, tr("What it shows"), torque_reader(N_M))
         self.value.given.connect(lambda _value: self.primary())
         self.value.emptied.connect(self.primary)
-        self.below = button(theme, "Below the first mark", self._below)
+        self.below = button(theme, tr("Below the first mark"), self._below)
         self.question = QuestionPanel(theme)
         self.question.answered.connect(self._answered)
-        self.measure = EntryField(theme, "Or what was measured at this one", torque_reader(N_M), "then Enter")
+        self.measure = EntryField(theme, tr("Or what was measured at this one"), torque_reader(N_M), tr("then Enter"))
         self.measure.given.connect(self._measured)
         self.value.awaits_number = self.measure.awaits_number = True
         self.fault = label(theme, "", Type.STRONG, "fault", wrap=True)
-        self.button = PrimaryButton(theme, "Done")
+        self.button = PrimaryButton(theme, tr("Done"))
         self.button.setMinimumHeight(9 * GRID)
         self.button.clicked.connect(self.primary)
-        self.strike_button = button(theme, "Strike the last one", self.strike, "link")
+        self.strike_button = button(theme, tr("Strike the last one"), self.strike, "link")
         self.strike_button.setToolTip("Backspace")
         self.stored = StoredMeasures(around)
         self.stored.taken.connect(self._take_stored)
         self.stored.refused.connect(self._fault)
-        self.reason = EntryField(theme, "Why it ends here", words_reader)
-        self.give_button = button(theme, "Give it up", self._give_up)
-        self.print_button = button(theme, "Print…", self.print)
-        self.back_button = button(theme, "Back to the cards", self.left.emit, "link")
+        self.reason = EntryField(theme, tr("Why it ends here"), words_reader)
+        self.give_button = button(theme, tr("Give it up"), self._give_up)
+        self.print_button = button(theme, tr("Print…"), self.print)
+        self.back_button = button(theme, tr("Back to the cards"), self.left.emit, "link")
         head = row(self.title, self.back_button, gap=2)
         head.setStretch(0, 1)
         right = column(
@@ -106,7 +109,7 @@ class WorkView(QWidget):
         )  # fmt: skip
         self.pattern = PatternDrawing(theme)
         self.pattern.pressed.connect(self._pressed)
-        self.list = LinesList(theme, "What was entered", 1000)
+        self.list = LinesList(theme, tr("What was entered"), 1000)
         self.list.setMinimumHeight(14 * GRID)
         beside = column(self.pattern, self.list, gap=2, margin=2)
         beside.setStretch(0, 3)
@@ -180,12 +183,22 @@ class WorkView(QWidget):
             )  # fmt: skip
             share = f", {percent(step.share, 0)}" if step.kind is StepKind.TIGHTEN else ""
             self.passes.setText(
-                f"Pass {there.step + 1} of {len(state.steps)}: {STEP_WORDS[step.kind].lower()}{share} · "
-                f"{len(done)} of {len(step.order)} in this pass · {stand.done} of {stand.of} in all"
+                tr(
+                    "Pass {step} of {count}: {lower}{share} · {count_2} of {count_3} in this pass · {done} of "
+                    "{of} in all",
+                    step=there.step + 1,
+                    count=len(state.steps),
+                    lower=STEP_WORDS[step.kind].lower(),
+                    share=share,
+                    count_2=len(done),
+                    count_3=len(step.order),
+                    done=stand.done,
+                    of=stand.of,
+                )
             )
         else:
             done = frozenset(range(1, state.card.plan.fasteners.count + 1))
-            self.passes.setText(f"{stand.done} of {stand.of} in all")
+            self.passes.setText(tr("{done} of {of} in all", done=stand.done, of=stand.of))
         fasteners = state.card.plan.fasteners
         order = step.order if step is not None else state.card.plan.order
         turn = there.fastener if there is not None and not closed else None
@@ -210,12 +223,12 @@ class WorkView(QWidget):
         elif there is not None:
             self.now.setText(next_words(state, there))
             name = state.name(there.fastener)
-            self.button.say(f"{name}: keep the value" if valued else f"{name} is done")
+            self.button.say(tr("{name}: keep the value", name=name) if valued else tr("{name} is done", name=name))
             if valued:
                 self.value.setFocus()
         else:
-            self.now.setText("All of it is done. Sign it.")
-            self.button.say("Sign the job")
+            self.now.setText(tr("All of it is done. Sign it."))
+            self.button.say(tr("Sign the job"))
         if asked:
             first = state.stand.asked[0]
             self.question.ask(
@@ -237,7 +250,7 @@ class WorkView(QWidget):
             return
         if not self.value.isHidden():
             if not self.value.text.strip():
-                self.value.refuse("Type what it shows.")
+                self.value.refuse(tr("Type what it shows."))
             elif (found := numbers_of(self.value)) is not None:
                 self._enter(there, there.kind, found[0])
         elif not self.measure.isHidden() and self.measure.text.strip():  # what stands there is taken, never thrown away
@@ -276,7 +289,7 @@ class WorkView(QWidget):
     def _somebody(self) -> bool:
         """Whether somebody is here, who answers for it."""
         if self.around.person is None:
-            self.fault.setText("Choose who is here first, at the top right.")
+            self.fault.setText(tr("Choose who is here first, at the top right."))
         return self.around.person is not None
 
     def strike(self) -> None:
@@ -335,10 +348,10 @@ def _entry_line(state: WorkState, place: int) -> ListLine:
     counts = any(other.id == entry.id for other in state.stand.counted)
     step = STEP_WORDS[state.steps[entry.step].kind].lower()
     if entry.kind is Entered.STRUCK:
-        words = "the entry before was a mistake"
+        words = tr("the entry before was a mistake")
     elif entry.kind in ENTERED_WORDS:
         words = ENTERED_WORDS[entry.kind]
     else:
-        words = f"{entry.kind.value}: {entry_words(state, entry)}"
+        words = f"{tr(entry.kind)}: {entry_words(state, entry)}"
     lead = f"{state.name(entry.fastener)}: {words}"
     return ListLine(("", place), entry.id, lead, step, f"{one.by} {clock_words(one.at)}", past=not counts)

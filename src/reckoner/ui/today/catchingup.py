@@ -8,6 +8,7 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QGridLayout, QLabel, QWidget
 
 from reckoner.core.days import long_day, weekday_words
+from reckoner.core.translation import tr, tr_count
 from reckoner.shop.catchingup import CatchingUp, PlannedDay, catching_up
 from reckoner.ui.latest import LatestQuery
 from reckoner.ui.layout import column, empty, row, scrolling, surface
@@ -38,7 +39,7 @@ class CatchingUpPage(QWidget):
         self.plan: CatchingUp | None = None
         self.sentence = label(theme, "", Type.TITLE, wrap=True)
         self.note = label(theme, "", Type.BODY, "quiet", wrap=True)
-        self.a_day = Chips(theme, "How many are tested in a day")
+        self.a_day = Chips(theme, tr("How many are tested in a day"))
         self.a_day.chosen.connect(self.look_again)
         self._lines = QGridLayout()
         self._lines.setHorizontalSpacing(3 * GRID)
@@ -47,7 +48,7 @@ class CatchingUpPage(QWidget):
         days = QWidget()
         days.setLayout(column(self._lines, 1, margin=3))
         head = row(column(self.sentence, self.note, gap=1), gap=2)
-        pace = row(label(theme, "Tools a day", Type.BODY, "quiet"), self.a_day, gap=2)
+        pace = row(label(theme, tr("Tools a day"), Type.BODY, "quiet"), self.a_day, gap=2)
         pace.setStretch(1, 1)
         layout = column(head, pace, surface(column(scrolling(days), gap=0)), gap=2)
         layout.setStretch(2, 1)
@@ -70,7 +71,7 @@ class CatchingUpPage(QWidget):
         for i, (day, batch) in enumerate((d, b) for d in plan.days[:SHOWN] for b in d.batches):
             cells = (
                 (self._day(day) if batch is day.batches[0] else "", Type.STRONG),
-                (batch.meter or "no meter fits", Type.BODY),
+                (batch.meter or tr("no meter fits"), Type.BODY),
                 (str(len(batch.tools)), Type.STRONG),
             )
             for place, (said, role) in enumerate(cells):
@@ -85,29 +86,33 @@ class CatchingUpPage(QWidget):
             self._lines.addWidget(numbers, i, 3)
         if len(plan.days) > SHOWN:
             more = sum(len(d.tools) for d in plan.days[SHOWN:])
-            words = f"and {more} more on the {len(plan.days) - SHOWN} working days after"
+            words = tr("and {more} more on the {count} working days after", more=more, count=len(plan.days) - SHOWN)
             self._lines.addWidget(label(self._theme, words, Type.BODY, "quiet"), self._lines.rowCount(), 0, 1, 4)
 
     def _day(self, day: PlannedDay) -> str:
-        return "Today" if day.on == self._around.today else weekday_words(day.on)
+        return tr("Today") if day.on == self._around.today else weekday_words(day.on)
 
 
 def _sentence(plan: CatchingUp) -> str:
-    tools = "1 tool is overdue" if plan.late == 1 else f"{plan.late} tools are overdue"
+    tools = tr_count("1 tool is overdue", "{n} tools are overdue", plan.late)
     if plan.ends is None:
         return f"{tools}."
-    return f"{tools}. At {plan.a_day} a day they are done on {long_day(plan.ends)}."
+    return tr(
+        "{tools}. At {a_day} a day they are done on {ends}.", tools=tools, a_day=plan.a_day, ends=long_day(plan.ends)
+    )
 
 
 def _note(plan: CatchingUp) -> str:
-    lent = f" {plan.lent} of them are lent out, and wait until they are back." if plan.lent else ""
+    lent = tr(" {lent} of them are lent out, and wait until they are back.", lent=plan.lent) if plan.lent else ""
     judged = any(batch.meter for day in plan.days for batch in day.batches)
     none = (
         ""
         if judged or not plan.days
-        else " No meter here judges any of them: look at the certificates under References."
+        else tr(" No meter here judges any of them: look at the certificates under References.")
     )
-    return (
-        "The longest overdue first, and with them what the same meter serves, so that it is set up once. An overdue tool is "
-        f"not used until it was tested.{lent}{none}"
+    return tr(
+        "The longest overdue first, and with them what the same meter serves, so that it is set up "
+        "once. An overdue tool is not used until it was tested.{lent}{none}",
+        lent=lent,
+        none=none,
     )

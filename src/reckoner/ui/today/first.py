@@ -11,6 +11,7 @@ from PyQt6.QtCore import QProcess
 from PyQt6.QtWidgets import QFileDialog, QWidget
 
 from reckoner.core.errors import InputRefused, Refused
+from reckoner.core.translation import tr
 from reckoner.shop.beginning import Beginning, OpeningStage
 from reckoner.shop.register import adding
 from reckoner.shop.register.adding import GivenTools
@@ -34,9 +35,9 @@ from reckoner.ui.widgets.text import label, set_tone
 from reckoner.ui.work import call
 
 ASKED = {
-    OpeningStage.WHO: ("Who are you?", "That is me"),
-    OpeningStage.WITH_WHAT: ("What do you test with?", "Test with it"),
-    OpeningStage.FIRST_TOOL: ("The first tool", "Put it on the bench"),
+    OpeningStage.WHO: (tr("Who are you?"), tr("That is me")),
+    OpeningStage.WITH_WHAT: (tr("What do you test with?"), tr("Test with it")),
+    OpeningStage.FIRST_TOOL: (tr("The first tool"), tr("Put it on the bench")),
 }
 """What a step asks, and what its button says."""
 
@@ -70,7 +71,7 @@ class FirstTool(Form[GivenTools]):
         super().__init__(theme)
         self.model = NewModel(theme, with_names=False)
         self.include(self.model)
-        self.number = self.field("number", "What you call it", words_reader, "such as T-001", wide=24)
+        self.number = self.field("number", tr("What you call it"), words_reader, tr("such as T-001"), wide=24)
         self.number.line.setText("T-001")
         self.setLayout(column(self.model, self.number, gap=1))
 
@@ -78,7 +79,7 @@ class FirstTool(Form[GivenTools]):
         """Raises InputRefused with what is missing."""
         model = self.model.value()
         if not self.number.text.strip():
-            raise InputRefused("number", "", "Give the tool a number.")
+            raise InputRefused("number", "", tr("Give the tool a number."))
         return GivenTools((" ".join(self.number.text.split()),), None, model)
 
 
@@ -95,7 +96,11 @@ class FirstOpening(QWidget):
         self.meter, self.weights, self.gauge = NewMeter(theme, around.today), NewWeights(theme), NewGauge(theme)
         self.with_what = Chips(theme, ASKED[OpeningStage.WITH_WHAT][0])
         self.with_what.offer(
-            [(METER, "A torque meter"), (WEIGHTS, "Known weights, on its own lever"), (GAUGE, "A hanging scale")],
+            [
+                (METER, tr("A torque meter")),
+                (WEIGHTS, tr("Known weights, on its own lever")),
+                (GAUGE, tr("A hanging scale")),
+            ],
             [METER],
         )
         self.with_what.chosen.connect(self._look)
@@ -121,8 +126,8 @@ class FirstOpening(QWidget):
         body = QWidget()
         self._asked = label(theme, "", Type.TITLE)
         body.setLayout(column(self._asked, *self.forms.values(), 1, gap=2, margin=3))
-        title = label(theme, "A shop of your own", Type.HEADLINE)
-        words = label(theme, "Three answers, then the first run. Everything else has a sensible value and can wait.",
+        title = label(theme, tr("A shop of your own"), Type.HEADLINE)
+        words = label(theme, tr("Three answers, then the first run. Everything else has a sensible value and can wait."),
                       Type.BODY, "quiet")  # fmt: skip
         line = row(*self.heads.values(), 1, gap=4)
         main = column(column(title, words, gap=0), line, surface(column(scrolling(body))), self.foot, gap=2)
@@ -138,20 +143,35 @@ class FirstOpening(QWidget):
         made.setFixedWidth(30 * GRID)
         made.setLayout(
             column(
-                label(theme, "Or", Type.LEAD),
-                button(theme, "Look at the invented demo", self._demo),
-                label(theme, "An invented cableway's workshop with years of history, in a window of its own.", Type.CAPTION,
-                      "quiet", wrap=True),
-                button(theme, "Bring a spreadsheet…", self._spreadsheet),
-                label(theme, "Tools from your own list, CSV or a workbook; say who you are first.",
-                      Type.CAPTION, "quiet", wrap=True),
-                button(theme, "Read a register file in…", self._read_in),
-                label(theme, "People, models, tools and references from a TOML file, as docs/file-formats.md describes.",
-                      Type.CAPTION, "quiet", wrap=True),
+                label(theme, tr("Or"), Type.LEAD),
+                button(theme, tr("Look at the invented demo"), self._demo),
+                label(
+                    theme,
+                    tr("An invented cableway's workshop with years of history, in a window of its own."),
+                    Type.CAPTION,
+                    "quiet",
+                    wrap=True,
+                ),
+                button(theme, tr("Bring a spreadsheet…"), self._spreadsheet),
+                label(
+                    theme,
+                    tr("Tools from your own list, CSV or a workbook; say who you are first."),
+                    Type.CAPTION,
+                    "quiet",
+                    wrap=True,
+                ),
+                button(theme, tr("Read a register file in…"), self._read_in),
+                label(
+                    theme,
+                    tr("People, models, tools and references from a TOML file, as docs/file-formats.md describes."),
+                    Type.CAPTION,
+                    "quiet",
+                    wrap=True,
+                ),
                 1,
                 gap=1,
             )
-        )  # fmt: skip
+        )
         return made
 
     def show_beginning(self, found: Beginning) -> None:
@@ -185,7 +205,7 @@ class FirstOpening(QWidget):
             initials, name = given
             work.ask(call(adding.add_person, initials, name, None, self._around.now()), self._kept, form.refuse)
         elif self._around.person is None:
-            self.foot.refuse("Say who you are first.")
+            self.foot.refuse(tr("Say who you are first."))
         elif self.stage is OpeningStage.WITH_WHAT:
             work.ask(call(self._means[self.with_what.one][1], given, self._around.act()), self._kept, form.refuse)
         else:
@@ -214,19 +234,19 @@ class FirstOpening(QWidget):
     def _demo(self) -> None:
         """The demo has a folder of its own, and a window of its own."""
         if QProcess.startDetached(sys.executable, ["-m", "reckoner", "--demo"])[0]:
-            self._around.say("The demo opens in a window of its own; nothing in it touches this shop.")
+            self._around.say(tr("The demo opens in a window of its own; nothing in it touches this shop."))
         else:
-            self.foot.refuse("The demo could not be started. Try it in a terminal: reckoner --demo")
+            self.foot.refuse(tr("The demo could not be started. Try it in a terminal: reckoner --demo"))
 
     def _spreadsheet(self) -> None:
         """Tools from a spreadsheet, under Tools."""
         if self._around.person is None:
-            self.foot.refuse("Say who you are first; whoever brings it in stands on the record.")
+            self.foot.refuse(tr("Say who you are first; whoever brings it in stands on the record."))
         else:
             self._around.go(Target(PlaceId.TOOLS, bring_in=True))
 
     def _read_in(self) -> None:
-        chosen, _kind = QFileDialog.getOpenFileName(self, "Read a register file in", "", "Register files (*.toml)")
+        chosen, _kind = QFileDialog.getOpenFileName(self, tr("Read a register file in"), "", "Register files (*.toml)")
         if chosen:
             self.read_in(Path(chosen))
 

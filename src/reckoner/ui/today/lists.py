@@ -16,6 +16,7 @@ from PyQt6.QtWidgets import (
     QStyleOptionViewItem,
 )
 
+from reckoner.core.translation import tr
 from reckoner.shop.agenda import PAGE, Agenda, Item, Waiting
 from reckoner.ui.pages import Pages
 from reckoner.ui.theme import Theme, Type
@@ -25,13 +26,13 @@ from reckoner.ui.widgets.tag import TAG_SIZE, paint_blank, paint_tag, tag_words
 from reckoner.ui.widgets.text import tip
 
 WORDS: dict[Waiting, tuple[str, str]] = {
-    Waiting.UNFINISHED: ("Unfinished", "begun on the bench, not signed"),
-    Waiting.OVERDUE: ("Overdue", "not to be used until tested"),
-    Waiting.DUE_SOON: ("Due within 30 days", ""),
-    Waiting.HELD: ("Held", "not to be used"),
-    Waiting.LATE_LOANS: ("Lent out past their date", ""),
-    Waiting.LATE_TRIPS: ("Late from a laboratory", ""),
-    Waiting.REVIEWS: ("To be reviewed", "each use since it was last good"),
+    Waiting.UNFINISHED: (tr("Unfinished"), tr("begun on the bench, not signed")),
+    Waiting.OVERDUE: (tr("Overdue"), tr("not to be used until tested")),
+    Waiting.DUE_SOON: (tr("Due within 30 days"), ""),
+    Waiting.HELD: (tr("Held"), tr("not to be used")),
+    Waiting.LATE_LOANS: (tr("Lent out past their date"), ""),
+    Waiting.LATE_TRIPS: (tr("Late from a laboratory"), ""),
+    Waiting.REVIEWS: (tr("To be reviewed"), tr("each use since it was last good")),
 }
 """A list's title, and what it means."""
 
@@ -120,7 +121,7 @@ class DayModel(QAbstractTableModel):
         """What a list means; of very many that are overdue, which of them stand here."""
         if section.count == self._found.counts[section.waiting]:
             return WORDS[section.waiting][1]
-        return f"the first {section.count}, as planned; all of them under “Catching up”"
+        return tr("the first {count}, as planned; all of them under “Catching up”", count=section.count)
 
     def flags(self, index: QModelIndex) -> Qt.ItemFlag:
         if not index.isValid() or self._place(index) is None:
@@ -141,7 +142,7 @@ class DayModel(QAbstractTableModel):
         if role in (Qt.ItemDataRole.DisplayRole, Qt.ItemDataRole.AccessibleTextRole):
             return words
         if role == Qt.ItemDataRole.ToolTipRole:
-            loan = f"\nlent to {item.card.loan.to}" if item.card.loan else ""
+            loan = tr("\nlent to {to}", to=item.card.loan.to) if item.card.loan else ""
             return tip(f"{words}{loan}")
         return None
 
@@ -216,7 +217,7 @@ class DayLists(BareTable):
         self._titles: tuple[int, ...] = ()
         self.setMouseTracking(True)
         self.setSelectionMode(QAbstractItemView.SelectionMode.NoSelection)
-        self.setAccessibleName("What waits today")
+        self.setAccessibleName(tr("What waits today"))
         self.clicked.connect(self._open)
 
     def show_day(self, found: Agenda, today: date) -> None:

@@ -6,6 +6,7 @@ from collections.abc import Callable
 
 from PyQt6.QtWidgets import QWidget
 
+from reckoner.core.translation import tr
 from reckoner.ui import daily
 from reckoner.ui.layout import column, row, surface
 from reckoner.ui.place import Surroundings
@@ -23,8 +24,8 @@ class OlderNotice(QWidget):
         self._around = around
         self._told = told
         self.words = label(around.theme, "", Type.STRONG, "fault", wrap=True)
-        self.look_button = button(around.theme, "What it has, and put it back…", self._look)
-        self.go_on_button = button(around.theme, "This one is right: go on", self._go_on)
+        self.look_button = button(around.theme, tr("What it has, and put it back…"), self._look)
+        self.go_on_button = button(around.theme, tr("This one is right: go on"), self._go_on)
         deeds = row(self.look_button, self.go_on_button, 1, gap=2)
         self.setLayout(column(surface(column(self.words, deeds, gap=1, margin=2))))
         self.hide()

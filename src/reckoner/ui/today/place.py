@@ -8,6 +8,7 @@ from PyQt6.QtCore import QSize
 from PyQt6.QtWidgets import QSizePolicy, QStackedWidget, QWidget
 
 from reckoner.core.days import long_day
+from reckoner.core.translation import tr, tr_count
 from reckoner.shop.agenda import Agenda, Item, Waiting, agenda, items
 from reckoner.shop.beginning import Beginning, OpeningStage, beginning
 from reckoner.shop.changes import Change, ChangeKind
@@ -51,7 +52,7 @@ class TodayPlace(Place):
         self.next_title = label(self.theme, "", Type.TITLE, wrap=True)
         self.next_why = label(self.theme, "", Type.BODY, "quiet", wrap=True)
         self._next_tag = column()
-        self.button = PrimaryButton(self.theme, "Put on the bench")
+        self.button = PrimaryButton(self.theme, tr("Put on the bench"))
         self.button.clicked.connect(self.primary)
         self.button.setMinimumWidth(32 * GRID)
         what = row(self._next_tag, column(self.next_title, self.next_why, gap=1), self.button, gap=3, margin=3)
@@ -64,7 +65,7 @@ class TodayPlace(Place):
         self.lists.day.wanted.connect(self._page)
         self.link = label(self.theme, "", Type.CAPTION, "quiet", wrap=True)
         day = QWidget()
-        self.pages = Chips(self.theme, "What to look at")
+        self.pages = Chips(self.theme, tr("What to look at"))
         self.pages.chosen.connect(self._turn)
         self.pages.setSizePolicy(QSizePolicy.Policy.Fixed, QSizePolicy.Policy.Fixed)
         self._offer_pages(planned=False)
@@ -119,13 +120,13 @@ class TodayPlace(Place):
 
     def _offer_pages(self, *, planned: bool) -> None:
         """The pages that there are: a plan where very many are overdue."""
-        between = [(CATCHING_UP, "Catching up")] if planned else []
+        between = [(CATCHING_UP, tr("Catching up"))] if planned else []
         if (CATCHING_UP in self.pages.chips) is planned and self.pages.chips:
             return
         on = self.pages.one if self.pages.one in (DAY, YEAR) else DAY
         if self.pages.one == CATCHING_UP:  # there is no plan any more
             self._turned.setCurrentWidget(self._day)
-        self.pages.offer([(DAY, "Today"), *between, (YEAR, "The next twelve months")], [on])
+        self.pages.offer([(DAY, tr("Today")), *between, (YEAR, tr("The next twelve months"))], [on])
         self.pages.setFixedSize(MORE_PAGES if planned else PAGES)
 
     def _refresh(self) -> None:
@@ -191,8 +192,8 @@ class TodayPlace(Place):
     def file_checked(self) -> None:
         """What is known of the records: the newest link, and whether the file was found whole."""
         link = self._agenda.link if self._agenda is not None else ""
-        words = "Noted elsewhere, it shows later that none was lost."
-        said = f"Newest link in the chain of records: {link}. {words} " if link else ""
+        words = tr("Noted elsewhere, it shows later that none was lost.")
+        said = tr("Newest link in the chain of records: {link}. {words} ", link=link, words=words) if link else ""
         self.link.setText(f"{said}{self.around.file_words}")
         self.older.show_older()
 
@@ -216,19 +217,21 @@ class TodayPlace(Place):
         self.button.setVisible(first is not None)
         if first is None:
             if found.tools == 0:
-                self.next_title.setText("No tools yet")
-                self.next_why.setText("Add the first under Tools.")
+                self.next_title.setText(tr("No tools yet"))
+                self.next_why.setText(tr("Add the first under Tools."))
             else:
-                self.next_title.setText("Nothing waits today")
-                self.next_why.setText("No run is open, no tool is due within 30 days.")
+                self.next_title.setText(tr("Nothing waits today"))
+                self.next_why.setText(tr("No run is open, no tool is due within 30 days."))
             return
         tag = Tag(self.theme, first.card, self.around.today)
         tag.clicked.connect(lambda: self.around.go(Target(PlaceId.TOOLS, tool=first.card.tool.id)))
         self._next_tag.addWidget(tag)
         begun = first.card.run_id is not None
-        self.next_title.setText(f"Next: {'go on with' if begun else 'test'} {first.card.tool.number}")
+        self.next_title.setText(
+            tr("Next: {which} {number}", which=tr("go on with") if begun else tr("test"), number=first.card.tool.number)
+        )
         self.next_why.setText(f"{first.why[0].upper()}{first.why[1:]}. {_where(first)}")
-        self.button.say("Go on" if begun else "Put on the bench")
+        self.button.say(tr("Go on") if begun else tr("Put on the bench"))
 
     def _open(self, item: Item) -> None:
         tool = item.card.tool
@@ -248,22 +251,22 @@ def _summary(found: Agenda) -> str:
     counts = (
         (found.counts.get(waiting, 0), words)
         for waiting, words in (
-            (Waiting.UNFINISHED, "unfinished"),
-            (Waiting.OVERDUE, "overdue"),
-            (Waiting.DUE_SOON, "due within 30 days"),
-            (Waiting.HELD, "held"),
-            (Waiting.LATE_LOANS, "lent past their date"),
-            (Waiting.LATE_TRIPS, "late from a laboratory"),
-            (Waiting.REVIEWS, "to be reviewed"),
+            (Waiting.UNFINISHED, tr("unfinished")),
+            (Waiting.OVERDUE, tr("overdue")),
+            (Waiting.DUE_SOON, tr("due within 30 days")),
+            (Waiting.HELD, tr("held")),
+            (Waiting.LATE_LOANS, tr("lent past their date")),
+            (Waiting.LATE_TRIPS, tr("late from a laboratory")),
+            (Waiting.REVIEWS, tr("to be reviewed")),
         )
     )
     said = [f"{count} {words}" for count, words in counts if count]
-    tools = "1 tool" if found.tools == 1 else f"{found.tools} tools"
-    return f"{tools} in the register" + (": " + ", ".join(said) if said else "")
+    tools = tr_count("1 tool", "{n} tools", found.tools)
+    return tr("{tools} in the register", tools=tools) + (": " + ", ".join(said) if said else "")
 
 
 def _where(item: Item) -> str:
     card = item.card
     if card.loan:
-        return f"It is lent to {card.loan.to}."
-    return f"It is kept at: {card.tool.place}." if card.tool.place else ""
+        return tr("It is lent to {to}.", to=card.loan.to)
+    return tr("It is kept at: {place}.", place=card.tool.place) if card.tool.place else ""

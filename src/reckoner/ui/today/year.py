@@ -9,6 +9,7 @@ from PyQt6.QtWidgets import QFileDialog, QWidget
 
 from reckoner.core.days import day_words, short_day
 from reckoner.core.errors import Refused
+from reckoner.core.translation import tr, tr_count
 from reckoner.shop.register.cards import ToolCard
 from reckoner.shop.workload import BroughtForward, Levelling, Week, Workload, bring_forward, due_in, levelling, workload
 from reckoner.ui.calendarfile import write
@@ -44,8 +45,8 @@ class Year(QWidget):
         self.forward.hide()
         self._tags = QWidget()
         self._flow = Flow(self._tags)
-        self.file = button(theme, "Save the dates as a calendar…", self._ask_file, "link")
-        self.keep = button(theme, "Keep a calendar file current…", self._ask_keep, "link")
+        self.file = button(theme, tr("Save the dates as a calendar…"), self._ask_file, "link")
+        self.keep = button(theme, tr("Keep a calendar file current…"), self._ask_keep, "link")
         self.kept = label(theme, "", Type.CAPTION, "quiet", wrap=True)
         head = row(self.week, self.forward, gap=2)
         head.setStretch(0, 1)
@@ -65,7 +66,9 @@ class Year(QWidget):
     def save(self, path: Path) -> None:
         """Write the dates into a file, once."""
         write(
-            self._around, path, lambda: self._around.say(f"The due dates are in {path}; any calendar program opens it.")
+            self._around,
+            path,
+            lambda: self._around.say(tr("The due dates are in {path}; any calendar program opens it.", path=path)),
         )
 
     def keep_current(self, path: Path) -> None:
@@ -77,7 +80,7 @@ class Year(QWidget):
         write(
             self._around,
             path,
-            lambda: self._around.say(f"{path} is kept current from now on, while this window is open."),
+            lambda: self._around.say(tr("{path} is kept current from now on, while this window is open.", path=path)),
         )
         self._say_kept()
 
@@ -85,11 +88,17 @@ class Year(QWidget):
         self._work = work
         year = sum(w.count for w in work.weeks)
         busiest = max(work.weeks, key=lambda w: w.count)
-        said = f"{year} tools are due in the next twelve months, {work.even} a week if they were spread evenly"
+        said = tr(
+            "{year} tools are due in the next twelve months, {even} a week if they were spread evenly",
+            year=year,
+            even=work.even,
+        )
         if busiest.count > work.even:
-            said += f"; the week of {short_day(busiest.begins)} has {busiest.count}"
-        late = f" {work.late} are late already or were never tested." if work.late else ""
-        self.sentence.setText(f"{said}.{late}" if year else f"Nothing is due in the next twelve months.{late}")
+            said += tr("; the week of {begins} has {count}", begins=short_day(busiest.begins), count=busiest.count)
+        late = tr(" {late} are late already or were never tested.", late=work.late) if work.late else ""
+        self.sentence.setText(
+            f"{said}.{late}" if year else tr("Nothing is due in the next twelve months.{late}", late=late)
+        )
         self.weeks.show_work(work)
         if self.weeks.week is not None:
             self._chose(self.weeks.week)
@@ -101,8 +110,8 @@ class Year(QWidget):
 
     def _show_week(self, week: Week, cards: tuple[ToolCard, ...]) -> None:
         self._cards = cards
-        tools = "1 tool is" if week.count == 1 else f"{week.count} tools are"
-        self.week.setText(f"Week of {day_words(week.begins)}: {tools} due")
+        tools = tr_count("1 tool is", "{n} tools are", week.count)
+        self.week.setText(tr("Week of {begins}: {tools} due", begins=day_words(week.begins), tools=tools))
         empty(self._flow)
         for card in cards:
             tag = Tag(self._around.theme, card, self._around.today)
@@ -113,14 +122,16 @@ class Year(QWidget):
         self.forward.setVisible(self._levelling is not None)
         if self._levelling is not None:
             count, into = self._levelling.count, self._levelling.into
-            self.forward.setText(f"Bring {count} forward into the week of {short_day(into.begins)}")
+            self.forward.setText(
+                tr("Bring {count} forward into the week of {begins}", count=count, begins=short_day(into.begins))
+            )
 
     def _bring_forward(self) -> None:
         level, around = self._levelling, self._around
         if level is None:
             return
         if around.person is None:
-            around.say("Choose who is at the bench first, at the top right.")
+            around.say(tr("Choose who is at the bench first, at the top right."))
             return
         ids = [card.tool.id for card in self._cards[: level.count]]
         to = max(level.into.ends, around.today)
@@ -133,14 +144,18 @@ class Year(QWidget):
 
     def _say_kept(self) -> None:
         path = self._around.station.settings.calendar
-        self.kept.setText(f"{path} is kept current." if path else "")
+        self.kept.setText(tr("{path} is kept current.", path=path) if path else "")
 
     def _ask_file(self) -> None:
-        chosen, _kind = QFileDialog.getSaveFileName(self, "Save the due dates", "due-dates.ics", "Calendar (*.ics)")
+        chosen, _kind = QFileDialog.getSaveFileName(
+            self, tr("Save the due dates"), "due-dates.ics", tr("Calendar (*.ics)")
+        )
         if chosen:
             self.save(Path(chosen))
 
     def _ask_keep(self) -> None:
-        chosen, _kind = QFileDialog.getSaveFileName(self, "The file to keep", "due-dates.ics", "Calendar (*.ics)")
+        chosen, _kind = QFileDialog.getSaveFileName(
+            self, tr("The file to keep"), "due-dates.ics", tr("Calendar (*.ics)")
+        )
         if chosen:
             self.keep_current(Path(chosen))

@@ -13,6 +13,7 @@ from reckoner.core.days import day_words
 from reckoner.core.entry import read
 from reckoner.core.errors import InputRefused, Refused
 from reckoner.core.printing import number, percent, quantity
+from reckoner.core.translation import tr
 from reckoner.core.units import MILLIMETRE, N_M, Kind, Unit
 from reckoner.formats.beamscale_pdf import ScalePage, scale_pdf
 from reckoner.formats.written import write_whole
@@ -43,58 +44,60 @@ class BeamScaleSheet(QWidget):
         self.kept: KeptScale | None = None
         theme = around.theme
         self.title = label(theme, "", Type.HEADLINE)
-        hint = (
-            "Load it with known torques, with weights or against a meter, and measure where the pointer stands: a line for "
-            "each mark, torque then place along the rule or the arc. Two marks are enough for a scale, three tell whether it "
-            "is straight."
+        hint = tr(
+            "Load it with known torques, with weights or against a meter, and measure where the pointer "
+            "stands: a line for each mark, torque then place along the rule or the arc. Two marks are "
+            "enough for a scale, three tell whether it is straight."
         )
         self.marks = QPlainTextEdit()
         self.marks.setFont(theme.font(Type.FIGURE))
-        self.marks.setAccessibleName("Its marks, a line each")
-        self.marks.setPlaceholderText("20 N·m   12.5 mm\n40 N·m   25.1 mm\n60 N·m   37.4 mm")
+        self.marks.setAccessibleName(tr("Its marks, a line each"))
+        self.marks.setPlaceholderText(tr("20 N·m   12.5 mm\n40 N·m   25.1 mm\n60 N·m   37.4 mm"))
         self.marks.setTabChangesFocus(True)
         self.marks.setMinimumHeight(14 * GRID)
         self.marks.setMaximumHeight(20 * GRID)
-        self.every = EntryField(theme, "A mark every", torque_reader(N_M), "such as 5 N·m")
+        self.every = EntryField(theme, tr("A mark every"), torque_reader(N_M), tr("such as 5 N·m"))
         self.radius = EntryField(
             theme,
-            "The pointer's length; empty: a straight rule",
+            tr("The pointer's length; empty: a straight rule"),
             quantity_reader(Kind.LENGTH, MILLIMETRE),
-            "from where it turns",
+            tr("from where it turns"),
         )
-        self.against = EntryField(theme, "The torques were made with", words_reader, "such as PM-5, or 12 kg at 420 mm")
+        self.against = EntryField(
+            theme, tr("The torques were made with"), words_reader, tr("such as PM-5, or 12 kg at 420 mm")
+        )
         self.marks.textChanged.connect(self._look)
         for field in (self.every, self.radius, self.against):
             field.line.textChanged.connect(lambda _text: self._look())
         self.told = label(theme, "", Type.LEAD, wrap=True)
         self.residuals = Residuals(theme)
         self.fault = label(theme, "", Type.STRONG, "fault", wrap=True)
-        self.keep = button(theme, "Keep this scale", self.keep_it)
-        self.print = button(theme, "Save it as a PDF…", self._ask_where)
+        self.keep = button(theme, tr("Keep this scale"), self.keep_it)
+        self.print = button(theme, tr("Save it as a PDF…"), self._ask_where)
         self.repeat_words = label(
             theme,
-            "The blind repeat: pull to a mark of the new scale without looking at the reference, then read it.",
+            tr("The blind repeat: pull to a mark of the new scale without looking at the reference, then read it."),
             Type.BODY,
             wrap=True,
         )
-        self.mark = EntryField(theme, "Pulled to the mark", torque_reader(N_M))
-        self.read = EntryField(theme, "The reference reads", torque_reader(N_M))
+        self.mark = EntryField(theme, tr("Pulled to the mark"), torque_reader(N_M))
+        self.read = EntryField(theme, tr("The reference reads"), torque_reader(N_M))
         self.mark.awaits_number = self.read.awaits_number = True
         self.mark.given.connect(lambda _value: self.read.setFocus())
         self.read.given.connect(lambda _value: self.repeat())
-        self.take = button(theme, "Keep the repeat", self.repeat)
+        self.take = button(theme, tr("Keep the repeat"), self.repeat)
         self.repeats = label(theme, "", Type.LEAD, wrap=True)
         self._blind = QWidget()
         self._blind.setLayout(
             column(
-                label(theme, "Its check", Type.TITLE), self.repeat_words, row(self.mark, self.read, gap=2),
+                label(theme, tr("Its check"), Type.TITLE), self.repeat_words, row(self.mark, self.read, gap=2),
                 row(self.take, 1), self.repeats, gap=1,
             )
         )  # fmt: skip
         content = QWidget()
         content.setLayout(
             column(
-                row(self.title, 1, button(theme, "Leave it", self.left.emit, "link")),
+                row(self.title, 1, button(theme, tr("Leave it"), self.left.emit, "link")),
                 label(theme, hint, Type.BODY, wrap=True), self.marks,
                 row(self.every, self.radius, self.against, gap=2), self.told, self.residuals,
                 label(theme, DRIFT, Type.BODY, "quiet", wrap=True), self.fault, row(self.keep, self.print, 1, gap=1),
@@ -106,7 +109,7 @@ class BeamScaleSheet(QWidget):
     def open_for(self, tool_id: int, tool: str, unit: Unit) -> None:
         """A tool; its newest scale stands there again."""
         self._tool, self._number, self._unit, self.kept = tool_id, tool, unit, None
-        self.title.setText(f"The scale of {tool}")
+        self.title.setText(tr("The scale of {tool}", tool=tool))
         for field in (self.every, self.mark, self.read):
             field.read_with(torque_reader(unit))
             field.clear()
@@ -135,11 +138,16 @@ class BeamScaleSheet(QWidget):
             return
         worst = kept.worst
         lines = [
-            f"{quantity(r.mark, self._unit)}: read {quantity(r.read, self._unit)}, {percent(r.deviation, 1, sign=True)}"
+            tr(
+                "{mark}: read {read}, {deviation}",
+                mark=quantity(r.mark, self._unit),
+                read=quantity(r.read, self._unit),
+                deviation=percent(r.deviation, 1, sign=True),
+            )
             for r in kept.repeats
         ]
         if worst is not None:
-            lines.append(f"Worst {percent(worst, 1, sign=True)} of {len(kept.repeats)}.")
+            lines.append(tr("Worst {worst} of {count}.", worst=percent(worst, 1, sign=True), count=len(kept.repeats)))
         self.repeats.setText("\n".join(lines))
 
     def _look(self) -> None:
@@ -169,14 +177,21 @@ class BeamScaleSheet(QWidget):
                 self.fault.setText(f"{refusal.reason[:1].upper()}{refusal.reason[1:]}.")
         self.residuals.setVisible(scale is not None and scale.worst_residual is not None)
         if scale is None or self.plan is None:
-            self.told.setText("" if wrong else "Enter two marks or more.")
+            self.told.setText("" if wrong else tr("Enter two marks or more."))
         else:
-            slope = f"{number(scale.slope * 1000 * self._unit.to_si(1.0))} mm a {self._unit.symbol}"
+            slope = tr(
+                "{slope} mm a {symbol}",
+                slope=number(scale.slope * 1000 * self._unit.to_si(1.0)),
+                symbol=self._unit.symbol,
+            )
             if scale.worst_residual is None:
                 how = straightness(scale)
             else:
-                how = f"The worst mark lies {percent(scale.worst_residual, 2)} of the full deflection off the line."
-            self.told.setText(f"{slope}; {count} marks. {how}")
+                how = tr(
+                    "The worst mark lies {worst_residual} of the full deflection off the line.",
+                    worst_residual=percent(scale.worst_residual, 2),
+                )
+            self.told.setText(tr("{slope}; {count} marks. {how}", slope=slope, count=count, how=how))
             self.residuals.show_state(
                 ResidualsState(tuple((m.torque, r) for m, r in zip(marks, scale.residuals, strict=True)), self._unit)
             )
@@ -188,12 +203,12 @@ class BeamScaleSheet(QWidget):
         """Keep the scale."""
         plan, tool = self.plan, self._tool
         if plan is None or self._around.person is None:
-            self.fault.setText("Choose who is at the bench first, at the top right." if plan is not None else "")
+            self.fault.setText(tr("Choose who is at the bench first, at the top right.") if plan is not None else "")
             return
         act = self._around.act()
 
         def kept(found: KeptScale) -> None:
-            self._around.say("The scale is kept. Now check it blind.")
+            self._around.say(tr("The scale is kept. Now check it blind."))
             self._show_kept(found)
             self.mark.setFocus()
 
@@ -229,7 +244,7 @@ class BeamScaleSheet(QWidget):
         )
 
     def _ask_where(self) -> None:
-        path = ask_where(self, "Save the scale", f"{self._number}-scale.pdf", "PDF (*.pdf)")
+        path = ask_where(self, tr("Save the scale"), f"{self._number}-scale.pdf", "PDF (*.pdf)")
         if path is not None:
             self.save(path)
 
@@ -238,10 +253,14 @@ class BeamScaleSheet(QWidget):
         plan = self.plan
         if plan is None:
             return
-        page = ScalePage(f"Scale of {self._number}", self._lines(plan), plan.graduations, plan.unit, plan.radius)
+        page = ScalePage(
+            tr("Scale of {number}", number=self._number), self._lines(plan), plan.graduations, plan.unit, plan.radius
+        )
         self._around.work.compute(
             lambda: write_whole(path, scale_pdf(page)),
-            lambda _done: self._around.say(f"The scale is in {path}. Print it at 100 % and measure its line."),
+            lambda _done: self._around.say(
+                tr("The scale is in {path}. Print it at 100 % and measure its line.", path=path)
+            ),
             lambda refusal: self.fault.setText(str(refusal)),
         )
 
@@ -249,15 +268,19 @@ class BeamScaleSheet(QWidget):
         """What is said of the scale on its paper."""
         made = self.kept.at if self.kept is not None and self.kept.plan == plan else None
         when = (
-            f"Made on {day_words(made)} by {self.kept.by}"
+            tr("Made on {made} by {by}", made=day_words(made), by=self.kept.by)
             if made is not None and self.kept is not None
-            else "Not kept yet"
+            else tr("Not kept yet")
         )
         residual = plan.scale.worst_residual
         how = straightness(plan.scale)
         if residual is not None:
-            how = f"{len(plan.marks)} marks; the worst lies {percent(residual, 2)} of the full deflection off the line."
-        return (f"{when}, against {plan.against or '…'}.", how, DRIFT)
+            how = tr(
+                "{count} marks; the worst lies {residual} of the full deflection off the line.",
+                count=len(plan.marks),
+                residual=percent(residual, 2),
+            )
+        return (tr("{when}, against {against}.", when=when, against=plan.against or "…"), how, DRIFT)
 
 
 def read_mark(line: str, unit: Unit) -> Mark:
@@ -268,7 +291,7 @@ def read_mark(line: str, unit: Unit) -> Mark:
         half = len(parts) // 2
         parts = [" ".join(parts[:half]), " ".join(parts[half:])] if len(parts) in (2, 4) else parts
     if len(parts) != 2:
-        raise InputRefused("marks", line, "a mark is a torque and a length, such as 20 N·m  12.5 mm")
+        raise InputRefused("marks", line, tr("a mark is a torque and a length, such as 20 N·m  12.5 mm"))
     torque = read(parts[0], Kind.TORQUE, default=unit, field="torque")
     place = read(parts[1], Kind.LENGTH, default=MILLIMETRE, field="deflection")
     return Mark(torque.si, place.si)

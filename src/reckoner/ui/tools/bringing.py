@@ -11,6 +11,7 @@ from PyQt6.QtWidgets import QAbstractItemView, QFileDialog, QHeaderView, QMenu, 
 
 from reckoner.core.days import DayOrder
 from reckoner.core.errors import Refused
+from reckoner.core.translation import tr, tr_count
 from reckoner.core.units import N_M, Kind, Unit, unit_named
 from reckoner.formats.tables import Table, read_table, written_csv
 from reckoner.shop.register.bringing import bring_in
@@ -63,13 +64,15 @@ class BroughtRowsModel(QAbstractTableModel):
             wanted = role == Qt.ItemDataRole.DisplayRole and section < len(self.rows)
             return str(self.rows[section].line) if wanted else None
         if role == Qt.ItemDataRole.ToolTipRole and section:
-            return tip("Click to say what this column means")
+            return tip(tr("Click to say what this column means"))
         if role != Qt.ItemDataRole.DisplayRole:
             return None
         if section == 0:
-            return "Understood\nor what is wrong"
+            return tr("Understood\nor what is wrong")
         meaning = self.meanings[section - 1] if section <= len(self.meanings) else Meaning.NOTHING
-        return f"{self.table.columns[section - 1] or '(no name)'}\n= {meaning} ▾"
+        return tr(
+            "{columns}\n= {meaning} ▾", columns=self.table.columns[section - 1] or tr("(no name)"), meaning=meaning
+        )
 
     def data(self, index: QModelIndex, role: int = Qt.ItemDataRole.DisplayRole) -> Any:
         if not index.isValid() or not 0 <= index.row() < len(self.rows):
@@ -108,24 +111,26 @@ class Bringing(QWidget):
         theme = around.theme
         self._table: Table | None = None
         self._unit: Unit = N_M
-        self.title = label(theme, "From a spreadsheet", Type.HEADLINE)
+        self.title = label(theme, tr("From a spreadsheet"), Type.HEADLINE)
         self.told = label(theme, "", Type.BODY, "quiet", wrap=True)
         self.fault = label(theme, "", Type.STRONG, "fault", wrap=True)
         self.left_out = label(theme, "", Type.BODY, wrap=True)
         self.left_out.hide()
-        self.order = Chips(theme, "Days such as 3/4/2026 are", beside=True)
+        self.order = Chips(theme, tr("Days such as 3/4/2026 are"), beside=True)
         self.order.offer([(one.value, one.value) for one in DayOrder], [])
         self.order.chosen.connect(lambda: self._understand(self.model.meanings))
         self._orders = QWidget()
-        self._orders.setLayout(row(label(theme, "Days such as 3/4/2026 are", Type.BODY, "quiet"), self.order, gap=1))
+        self._orders.setLayout(
+            row(label(theme, tr("Days such as 3/4/2026 are"), Type.BODY, "quiet"), self.order, gap=1)
+        )
         self._orders.hide()
-        self.units = Chips(theme, "Torques without a unit are in", beside=True)
+        self.units = Chips(theme, tr("Torques without a unit are in"), beside=True)
         self.units.offer([(name, unit_named(name, Kind.TORQUE).symbol) for name in UNITS], [N_M.name])
         self.units.chosen.connect(self._united)
         self.model = BroughtRowsModel(theme, self)
         self.view = QTableView()
         self.view.setModel(self.model)
-        self.view.setAccessibleName("The rows of the spreadsheet, and what was understood of them")
+        self.view.setAccessibleName(tr("The rows of the spreadsheet, and what was understood of them"))
         self.view.setFont(theme.font(Type.CAPTION))
         self.view.setShowGrid(False)
         self.view.setSelectionMode(QAbstractItemView.SelectionMode.NoSelection)
@@ -141,14 +146,16 @@ class Bringing(QWidget):
         if side is not None:
             side.setFont(theme.font(Type.CAPTION))
             side.setDefaultSectionSize(3 * GRID + 4)
-        self.other = button(theme, "Another file…", self.ask)
-        self.save = button(theme, "Save the rows to be mended…", self._ask_where)
-        self.button = PrimaryButton(theme, "Bring them in")
+        self.other = button(theme, tr("Another file…"), self.ask)
+        self.save = button(theme, tr("Save the rows to be mended…"), self._ask_where)
+        self.button = PrimaryButton(theme, tr("Bring them in"))
         self.button.setMinimumWidth(36 * GRID)
         self.button.clicked.connect(self.bring)
-        head = row(self.title, 1, self.other, button(theme, "Leave it", self.left.emit, "link"), gap=2)
+        head = row(self.title, 1, self.other, button(theme, tr("Leave it"), self.left.emit, "link"), gap=2)
         self._bare = QWidget()
-        self._bare.setLayout(row(label(theme, "Torques without a unit are in", Type.BODY, "quiet"), self.units, gap=1))
+        self._bare.setLayout(
+            row(label(theme, tr("Torques without a unit are in"), Type.BODY, "quiet"), self.units, gap=1)
+        )
         foot = row(column(self.fault, self.told, gap=0), self.save, self.button, gap=2)
         foot.setStretch(0, 1)
         layout = column(
@@ -157,7 +164,7 @@ class Bringing(QWidget):
         layout.setStretch(3, 1)
         self.setLayout(layout)
         self._stop = threading.Event()
-        self.stop_button = button(theme, "Stop", self._stop.set)
+        self.stop_button = button(theme, tr("Stop"), self._stop.set)
         self.stop_button.hide()
         self._counted.connect(self._show_count)  # emitted on the worker, so queued to the interface
         foot.insertWidget(1, self.stop_button)
@@ -165,15 +172,15 @@ class Bringing(QWidget):
 
     def ask(self) -> None:
         """Ask for the file."""
-        kinds = "Spreadsheets (*.csv *.tsv *.txt *.xlsx *.xlsm *.ods *.xls)"
-        chosen, _kind = QFileDialog.getOpenFileName(self, "A spreadsheet of tools", "", kinds)
+        kinds = tr("Spreadsheets (*.csv *.tsv *.txt *.xlsx *.xlsm *.ods *.xls)")
+        chosen, _kind = QFileDialog.getOpenFileName(self, tr("A spreadsheet of tools"), "", kinds)
         if chosen:
             self.read(Path(chosen))
 
     def read(self, path: Path) -> None:
         """Read a file; nothing is written."""
         self.fault.setText("")
-        self.told.setText("Reading it…")
+        self.told.setText(tr("Reading it…"))
         self._around.work.compute(lambda: read_table(path), self._took, self._refused)
 
     def choose(self, place: int, meaning: Meaning) -> None:
@@ -201,7 +208,7 @@ class Bringing(QWidget):
         if not tools or self._table is None:
             return
         if self._around.person is None:
-            self.fault.setText("Choose who is at the bench first, at the top right.")
+            self.fault.setText(tr("Choose who is at the bench first, at the top right."))
             return
         act, source = self._around.act(), self._table.source
         self.button.setEnabled(False)
@@ -227,7 +234,9 @@ class Bringing(QWidget):
     def _show_count(self, count: int) -> None:
         of = sum(r.tool is not None for r in self.model.rows)
         if self.stop_button.isVisibleTo(self):
-            self.told.setText(f"Bringing in: {count} of {of}. Nothing is in the register until all are.")
+            self.told.setText(
+                tr("Bringing in: {count} of {of}. Nothing is in the register until all are.", count=count, of=of)
+            )
 
     def save_faulty(self, path: Path) -> None:
         """Write the rows with faults into a file, each with what is wrong, to be mended and brought in."""
@@ -235,15 +244,21 @@ class Bringing(QWidget):
             return
         wrong = [(*r.cells, "; ".join(r.faults)) for r in self.model.rows if r.tool is None]
         try:
-            path.write_text(written_csv((*self._table.columns, "what is wrong"), wrong), encoding="utf-8", newline="")
+            path.write_text(
+                written_csv((*self._table.columns, tr("what is wrong")), wrong), encoding="utf-8", newline=""
+            )
         except OSError as fault:
-            self.fault.setText(f"{path.name} cannot be written: {fault.strerror or fault}.")
+            self.fault.setText(
+                tr("{name} cannot be written: {strerror}.", name=path.name, strerror=fault.strerror or fault)
+            )
             return
-        self._around.say(f"{len(wrong)} rows are in {path}. Mend them there, and bring that file in.")
+        self._around.say(
+            tr("{count} rows are in {path}. Mend them there, and bring that file in.", count=len(wrong), path=path)
+        )
 
     def _took(self, table: Table) -> None:
         self._table = table
-        self.title.setText(f"From {table.source}")
+        self.title.setText(tr("From {source}", source=table.source))
         said = self._around.station.settings.columns.get(key_of_columns(table), "")
         self._understand(remembered(table, said) or meanings(table))
 
@@ -269,19 +284,34 @@ class Bringing(QWidget):
         good = sum(r.tool is not None for r in rows)
         bad = len(rows) - good
         self.button.setEnabled(good > 0)
-        self.button.say(f"Bring in {good} {'tool' if good == 1 else 'tools'}" if good else "Bring them in")
+        self.button.say(tr_count("Bring in {n} tool", "Bring in {n} tools", good) if good else tr("Bring them in"))
         self.save.setVisible(bad > 0)
         if self._table is None:
             self.told.setText(
-                "CSV with any divider, XLSX, ODS or XLS. Nothing is written until you have seen what was understood."
+                tr(
+                    "CSV with any divider, XLSX, ODS or XLS. Nothing is written until you have seen what was "
+                    "understood."
+                )
             )
         else:
-            wrong = f"; {bad} {'row has a fault' if bad == 1 else 'rows have faults'}, which stay out" if bad else ""
-            words = "Click a column's name to say what it means. One Ctrl+Z takes all of it back."
-            self.told.setText(f"{good} of {len(rows)} rows can be brought in{wrong}. {words}")
+            wrong = (
+                tr_count("; {n} row has a fault, which stays out", "; {n} rows have faults, which stay out", bad)
+                if bad
+                else ""
+            )
+            words = tr("Click a column's name to say what it means. One Ctrl+Z takes all of it back.")
+            self.told.setText(
+                tr(
+                    "{good} of {count} rows can be brought in{wrong}. {words}",
+                    good=good,
+                    count=len(rows),
+                    wrong=wrong,
+                    words=words,
+                )
+            )
             left = unused(self._table, self.model.meanings)
             named = "; ".join(f"{one.name} ({', '.join(one.values)})" for one in left)
-            self.left_out.setText(f"Not used: {named}." if left else "")
+            self.left_out.setText(tr("Not used: {named}.", named=named) if left else "")
             self.left_out.setVisible(bool(left))
             self._orders.setVisible(asks_order(self._table, self.model.meanings))
 
@@ -303,7 +333,7 @@ class Bringing(QWidget):
 
     def _ask_where(self) -> None:
         chosen, _kind = QFileDialog.getSaveFileName(
-            self, "Save the rows to be mended", "to-be-mended.csv", "CSV (*.csv)"
+            self, tr("Save the rows to be mended"), "to-be-mended.csv", "CSV (*.csv)"
         )
         if chosen:
             self.save_faulty(Path(chosen))

@@ -24,6 +24,7 @@ from PyQt6.QtWidgets import (
 )
 
 from reckoner.core.days import day_words
+from reckoner.core.translation import tr
 from reckoner.shop.register.cards import Order, ToolCard
 from reckoner.shop.register.lists import BY_NUMBER, Sorting
 from reckoner.shop.standing import Condition
@@ -71,18 +72,18 @@ def _place(card: ToolCard, _today: date) -> str:
 def _stands(card: ToolCard, today: date) -> str:
     """What is to be known of it, beside its date."""
     if card.held:
-        return f"held: {card.held}"
+        return tr("held: {held}", held=card.held)
     if card.loan is not None:
-        return f"lent to {card.loan.to}"
+        return tr("lent to {to}", to=card.loan.to)
     if card.standing.away is not None:
-        return f"away: {card.standing.away.to}"
+        return tr("away: {to}", to=card.standing.away.to)
     first = next(iter(card.standing.conditions(today)), Condition.NEW)
-    return "" if first in (Condition.IN_DATE, Condition.DUE, Condition.OVERDUE, Condition.NEW) else first.value
+    return "" if first in (Condition.IN_DATE, Condition.DUE, Condition.OVERDUE, Condition.NEW) else tr(first)
 
 
 def _tested(card: ToolCard, _today: date) -> str:
     last = card.standing.last_run
-    return day_words(last) if last is not None else "never"
+    return day_words(last) if last is not None else tr("never")
 
 
 def _due(card: ToolCard, _today: date) -> str:
@@ -99,13 +100,13 @@ def _held(card: ToolCard, _today: date) -> bool:
 
 
 COLUMNS = (
-    Column("Number", 17, _number, Order.NUMBER),
-    Column("Kind", 21, _kind, Order.KIND),
-    Column("Range", 14, _range, Order.FULL_SCALE, right=True),
-    Column("Kept at", 14, _place, Order.PLACE),
-    Column("Stands", 15, _stands, stops=_held),
-    Column("Last test", 16, _tested, right=True),
-    Column("Due", 16, _due, Order.DUE, right=True),
+    Column(tr("Number"), 17, _number, Order.NUMBER),
+    Column(tr("Kind"), 21, _kind, Order.KIND),
+    Column(tr("Range"), 14, _range, Order.FULL_SCALE, right=True),
+    Column(tr("Kept at"), 14, _place, Order.PLACE),
+    Column(tr("Stands"), 15, _stands, stops=_held),
+    Column(tr("Last test"), 16, _tested, right=True),
+    Column(tr("Due"), 16, _due, Order.DUE, right=True),
     Column("", 12, _left, right=True, stops=ToolCard.stopped),
 )
 SHARES = sum(c.share for c in COLUMNS)
@@ -182,7 +183,7 @@ class _ColumnsView(BareTable):
         super().__init__(theme, high=HIGH, wide=10 * GRID)
         self.setSelectionMode(QAbstractItemView.SelectionMode.ExtendedSelection)
         self.setSelectionBehavior(QAbstractItemView.SelectionBehavior.SelectRows)
-        self.setAccessibleName("Tools as a table")
+        self.setAccessibleName(tr("Tools as a table"))
         self.doubleClicked.connect(lambda _index: self.opened.emit())
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
@@ -235,7 +236,7 @@ class ColumnsTable(QWidget):
                 made.setAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)  # type: ignore[attr-defined]
         else:
             made = self.heads[one.order] = button(self._theme, one.title, partial(self._sort, one.order), "head")
-            made.setToolTip(f"Sort by {one.title.lower()}; again: the other way round")
+            made.setToolTip(tr("Sort by {lower}; again: the other way round", lower=one.title.lower()))
             made.setProperty("right", one.right)
             made.setFont(self._theme.font(Type.CAPTION))
         self._cells.append(made)

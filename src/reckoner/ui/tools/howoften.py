@@ -5,6 +5,7 @@ from __future__ import annotations
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QGridLayout, QWidget
 
+from reckoner.core.translation import tr
 from reckoner.shop.intervals import SHORT_WORDS
 from reckoner.shop.register.howoften import HowOften
 from reckoner.ui.layout import column, empty
@@ -21,13 +22,13 @@ class HowOftenBlock(QWidget):
         self._theme = theme
         self.words = label(theme, "", Type.BODY, wrap=True)
         self._told = label(
-            theme, "After another result like its last one, it would be due after", Type.CAPTION, "quiet"
+            theme, tr("After another result like its last one, it would be due after"), Type.CAPTION, "quiet"
         )
         self._lines = QGridLayout()
         self._lines.setHorizontalSpacing(2 * GRID)
         self._lines.setVerticalSpacing(GRID // 2)
         self._lines.setColumnStretch(2, 1)
-        self.setLayout(column(label(theme, "How often", Type.STRONG), self.words, self._told, self._lines, gap=1))
+        self.setLayout(column(label(theme, tr("How often"), Type.STRONG), self.words, self._told, self._lines, gap=1))
         self.hide()
 
     def show_found(self, found: HowOften) -> None:
@@ -40,8 +41,8 @@ class HowOftenBlock(QWidget):
             self._lines.addWidget(
                 label(self._theme, f"{interval.months}", role), i, 0, top | Qt.AlignmentFlag.AlignRight
             )
-            self._lines.addWidget(label(self._theme, "months", role, "quiet"), i, 1, top)
+            self._lines.addWidget(label(self._theme, tr("months"), role, "quiet"), i, 1, top)
             why = interval.why or SHORT_WORDS[interval.school].lower()
-            tail = ", in force" if interval.school is found.holds else ""
+            tail = tr(", in force") if interval.school is found.holds else ""
             self._lines.addWidget(label(self._theme, f"{why}{tail}", role, wrap=True), i, 2)
         self.show()

@@ -5,6 +5,7 @@ from __future__ import annotations
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QWidget
 
+from reckoner.core.translation import tr
 from reckoner.shop.register.filters import forget_filter, keep_filter, kept_filters
 from reckoner.ui.layout import column
 from reckoner.ui.place import Surroundings
@@ -24,9 +25,9 @@ class KeptFilters(QWidget):
         self._around = around
         self._text = ""
         self.filters: tuple[str, ...] = ()
-        self.chips = Chips(around.theme, "Filters that are kept", several=True)
+        self.chips = Chips(around.theme, tr("Filters that are kept"), several=True)
         self.chips.chosen.connect(self._pressed)
-        self.keep = button(around.theme, "Keep this filter", self._keep, "link")
+        self.keep = button(around.theme, tr("Keep this filter"), self._keep, "link")
         self.setLayout(column(self.chips, gap=0))
         self._dress()
 
@@ -49,7 +50,7 @@ class KeptFilters(QWidget):
         is_kept = self._text in self.filters
         self.chips.choose(self._text if is_kept else "")
         self.setVisible(bool(self.filters))
-        self.keep.setText("Forget this filter" if is_kept else "Keep this filter")
+        self.keep.setText(tr("Forget this filter") if is_kept else tr("Keep this filter"))
         self.keep.setVisible(bool(self._text))
 
     def _pressed(self) -> None:
@@ -59,7 +60,7 @@ class KeptFilters(QWidget):
 
     def _keep(self) -> None:
         if self._around.person is None:
-            self._around.say("Choose who is at the bench first, at the top right.")
+            self._around.say(tr("Choose who is at the bench first, at the top right."))
             return
         words, act = self._text, self._around.act()
         change = call(forget_filter, words, act) if words in self.filters else call(keep_filter, words, act)

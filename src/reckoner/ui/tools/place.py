@@ -10,6 +10,7 @@ from PyQt6.QtCore import QModelIndex, Qt
 from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import QStackedWidget, QWidget
 
+from reckoner.core.translation import tr, tr_count
 from reckoner.shop.changes import Change, ChangeKind
 from reckoner.shop.register.cards import ToolCard
 from reckoner.shop.register.lists import BY_NUMBER, Sorting, ToolsFound, find
@@ -36,6 +37,7 @@ from reckoner.ui.tools.together import Together
 from reckoner.ui.tools.tools_list import ToolsList
 from reckoner.ui.widgets.buttons import button
 from reckoner.ui.widgets.chips import Chips
+from reckoner.ui.widgets.flow import flow
 from reckoner.ui.widgets.line import LineEdit
 from reckoner.ui.widgets.tag import TAG_SIZE
 from reckoner.ui.widgets.text import label
@@ -68,10 +70,10 @@ class ToolsPlace(Place):
         self._shown = ""
         self._sheet_of = 0
         self._asking, self._reading, self._trending = (LatestQuery(around.work) for _ in range(3))
-        self._count = label(self.theme, "", Type.BODY, "quiet")
+        self._count = label(self.theme, "", Type.BODY, "quiet", wrap=True)
         self.filter = LineEdit()
-        self.filter.setPlaceholderText("Filter: click 200, held, Tower crew")
-        self.filter.setAccessibleName("Filter the tools")
+        self.filter.setPlaceholderText(tr("Filter: click 200, held, Tower crew"))
+        self.filter.setAccessibleName(tr("Filter the tools"))
         self.filter.setFont(self.theme.font(Type.BODY))
         self.filter.setClearButtonEnabled(True)
         self.filter.textChanged.connect(lambda _text: self._find())
@@ -92,9 +94,9 @@ class ToolsPlace(Place):
         self.right = RightSide(around, surface(column(self.sheet)))
         self.right.added.connect(self._added)
         self.saving = SaveList(around, lambda: (self.filter.text(), self._sorting))
-        self.add_button = button(self.theme, "Add tools…", self._add)
-        self.bring_button = button(self.theme, "Bring in…", self._bring)
-        self.bring_button.setToolTip("Tools from a spreadsheet: CSV, XLSX, ODS or XLS")
+        self.add_button = button(self.theme, tr("Add tools…"), self._add)
+        self.bring_button = button(self.theme, tr("Bring in…"), self._bring)
+        self.bring_button.setToolTip(tr("Tools from a spreadsheet: CSV, XLSX, ODS or XLS"))
         self.way = ToolsView.TAGS
         self.turn = button(self.theme, "", self._turn, "link")
         self._lists = QStackedWidget()
@@ -106,11 +108,11 @@ class ToolsPlace(Place):
         self._lists.addWidget(in_columns)
         self._left = QWidget()
         layout = column(
-            column(self._head(RegisterKind.TOOL), row(self._count, 1, self.turn), gap=1),
+            column(self._head(RegisterKind.TOOL), row(self._count, self.turn), gap=1),
             column(self.filter, self.kept, row(self.kept.keep, 1, self.saving), gap=1),
             self.none,
             self._lists,
-            row(self.add_button, self.bring_button, 1),
+            flow(self.add_button, self.bring_button),
             gap=2,
         )
         layout.setStretch(3, 1)
@@ -176,7 +178,7 @@ class ToolsPlace(Place):
 
     def _head(self, kind: RegisterKind) -> Chips:
         """What stands above a shelf's list: its own name, and the others to go to."""
-        head = Chips(self.theme, "What of the register")
+        head = Chips(self.theme, tr("What of the register"))
         head.offer([(one.value, words) for one, words in SHELVES.items()], [kind.value])
 
         def chosen() -> None:
@@ -262,7 +264,7 @@ class ToolsPlace(Place):
     def _list_as(self, way: ToolsView) -> None:
         """List the tools as tags beside a sheet, or as a table over the whole width."""
         self.way = way
-        self.turn.setText("As tags" if self.in_columns else "As a table")
+        self.turn.setText(tr("As tags") if self.in_columns else tr("As a table"))
         self._lists.setCurrentIndex(int(self.in_columns))
         self.right.setVisible(not self.in_columns)
         self._left.setMinimumWidth(LEFT)
@@ -307,14 +309,14 @@ class ToolsPlace(Place):
             return
         self._shown = text
         self._wanted = None
-        tools = "1 tool" if found.tools == 1 else f"{found.tools} tools"
-        self._count.setText(tools + (f", {found.held} held" if found.held else ""))
+        tools = tr_count("1 tool", "{n} tools", found.tools)
+        self._count.setText(tools + (tr(", {held} held", held=found.held) if found.held else ""))
         (self._table_fed if self.in_columns else self._tags_fed).show(text, sorting, found)
         self.none.setVisible(not found.count)
         self.none.setText(
-            "No tool matches. Clear the filter to see all."
+            tr("No tool matches. Clear the filter to see all.")
             if found.tools
-            else "No tools yet. Add the first by its picture below."
+            else tr("No tools yet. Add the first by its picture below.")
         )
         if not found.count:
             self.right.show_paper(written_on=False)

@@ -8,6 +8,7 @@ from typing import TYPE_CHECKING
 
 from PyQt6.QtWidgets import QFileDialog, QWidget
 
+from reckoner.core.translation import tr
 from reckoner.shop.register.exporting import list_file
 from reckoner.shop.register.lists import Sorting
 from reckoner.ui.layout import column
@@ -25,13 +26,13 @@ class SaveList(QWidget):
     def __init__(self, around: Surroundings, asked: Callable[[], tuple[str, Sorting]]) -> None:
         super().__init__()
         self._around, self._asked = around, asked
-        self.button = button(around.theme, "Save list…", self._ask_where, "link")
-        self.button.setToolTip("The tools that the filter finds, as CSV or XLSX")
+        self.button = button(around.theme, tr("Save list…"), self._ask_where, "link")
+        self.button.setToolTip(tr("The tools that the filter finds, as CSV or XLSX"))
         self.setLayout(column(self.button, gap=0))
 
     def _ask_where(self) -> None:
         kinds = "Spreadsheets (*.xlsx *.csv)"
-        chosen, _kind = QFileDialog.getSaveFileName(self, "Save the list of tools", "tools.xlsx", kinds)
+        chosen, _kind = QFileDialog.getSaveFileName(self, tr("Save the list of tools"), "tools.xlsx", kinds)
         if chosen:
             self.save(Path(chosen))
 
@@ -40,5 +41,6 @@ class SaveList(QWidget):
         (text, sorting), today = self._asked(), self._around.today
 
         self._around.work.prepare(
-            call(list_file, text, today, sorting, path), lambda count: self._around.say(f"{count} tools are in {path}.")
+            call(list_file, text, today, sorting, path),
+            lambda count: self._around.say(tr("{count} tools are in {path}.", count=count, path=path)),
         )

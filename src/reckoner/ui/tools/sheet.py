@@ -13,6 +13,7 @@ from reckoner.core.days import day_words
 from reckoner.core.kinds import Mechanism
 from reckoner.core.printing import quantity
 from reckoner.core.states import State
+from reckoner.core.translation import mark, tr
 from reckoner.shop.limits import limits_words
 from reckoner.shop.register.characterised import of_tool
 from reckoner.shop.register.fields import field_of
@@ -47,8 +48,8 @@ from reckoner.ui.work import both, call
 class Page(Enum):
     """The pages of a sheet, by what stands on them."""
 
-    RESULTS = "Results"
-    FACTS = "What is known"
+    RESULTS = mark("Results")
+    FACTS = mark("What is known")
 
 
 class ToolSheetView(QWidget):
@@ -72,7 +73,7 @@ class ToolSheetView(QWidget):
         self._point: Point | None = None
         self.number = label(theme, "", Type.HEADLINE)
         self._about = ElidedLabel(theme, "", Type.BODY, "quiet")
-        self._button = PrimaryButton(theme, "Put on the bench")
+        self._button = PrimaryButton(theme, tr("Put on the bench"))
         self._button.setFixedWidth(30 * GRID)
         self._button.clicked.connect(self.put_on_bench)
         self.sentence = label(theme, "", Type.TITLE, wrap=True)
@@ -90,12 +91,12 @@ class ToolSheetView(QWidget):
         self._lines.setHorizontalSpacing(2 * GRID)
         self._lines.setVerticalSpacing(GRID)
         self._lines.setColumnStretch(3, 1)
-        self._story_title = label(theme, "What happened to it", Type.LEAD)
-        self.check = button(theme, "Two-minute check", self._check)
+        self._story_title = label(theme, tr("What happened to it"), Type.LEAD)
+        self.check = button(theme, tr("Two-minute check"), self._check)
         self.check.setToolTip(tooltip("check"))
-        self.change = button(theme, "Did it change?", self._ask_change)
-        self.change.setToolTip(tip("Five readings at one point, held against its last full run"))
-        self.happened = button(theme, "Something happened…", self._report)
+        self.change = button(theme, tr("Did it change?"), self._ask_change)
+        self.change.setToolTip(tip(tr("Five readings at one point, held against its last full run")))
+        self.happened = button(theme, tr("Something happened…"), self._report)
         self.happened.setToolTip(tooltip("happened"))
         head = row(column(self.number, self._about, gap=0), self._button, gap=2)
         head.setStretch(0, 1)
@@ -103,14 +104,16 @@ class ToolSheetView(QWidget):
         told = column(self._points_room, self._fence, self.trend, self._story_title, self._story, gap=2)
         told.setStretch(1, 1)
         results.setLayout(told)
-        self.pages = Chips(theme, "Page of the sheet")
-        self.pages.offer([(page.value, page.value) for page in Page], [Page.RESULTS.value])
+        self.pages = Chips(theme, tr("Page of the sheet"))
+        self.pages.offer([(page.value, tr(page.value)) for page in Page], [Page.RESULTS.value])
         self.pages.chosen.connect(self._turn)
         self.facts = FactSheet(around)
         self.files = Files(around)
         known = QWidget()
         self.advice = label(theme, "", Type.BODY, wrap=True)
-        advice = surface(column(label(theme, "Putting it away", Type.STRONG), self.advice, gap=0, margin=2), "notice")
+        advice = surface(
+            column(label(theme, tr("Putting it away"), Type.STRONG), self.advice, gap=0, margin=2), "notice"
+        )
         self.often = HowOftenBlock(theme)
         self.characterised = label(theme, "", Type.BODY, "quiet", wrap=True)
         known.setLayout(
@@ -134,12 +137,12 @@ class ToolSheetView(QWidget):
         made = QWidget()
         flow = Flow(made)
         for words, leads in (
-            ("Its model…", self._to_model),
-            ("Another one like it…", self._another),
-            ("Its label…", self._to_label),
+            (tr("Its model…"), self._to_model),
+            (tr("Another one like it…"), self._another),
+            (tr("Its label…"), self._to_label),
         ):
             flow.addWidget(button(self._theme, words, leads))
-        self.mark_scale = button(self._theme, "Mark its scale anew…", self._to_scale)
+        self.mark_scale = button(self._theme, tr("Mark its scale anew…"), self._to_scale)
         flow.addWidget(self.mark_scale)
         return made
 
@@ -184,11 +187,11 @@ class ToolSheetView(QWidget):
         self._sheet, self._today = sheet, today
         tool = sheet.card.tool
         self.number.setText(tool.number)
-        serial = f"serial {tool.serial}" if tool.serial else ""
+        serial = tr("serial {serial}", serial=tool.serial) if tool.serial else ""
         model = f"{tool.maker} {tool.model_name}".strip()
         known = (model, tool.description, tool.range_text, tool.place, serial)
         self._about.set_whole(" · ".join(words for words in known if words))
-        self._button.say("Go on with the run" if sheet.card.run_id is not None else "Put on the bench")
+        self._button.say(tr("Go on with the run") if sheet.card.run_id is not None else tr("Put on the bench"))
         self.sentence.setText(_headline(sheet))
         self.advice.setText(tool.putting_away)
         self.status.setText(_status(sheet, today))
@@ -288,7 +291,7 @@ class ToolSheetView(QWidget):
             what.setContentsMargins(GRID + 2, 0, 0, 0)  # in line with the words of a button
             if happening.run_id is not None:
                 what = button(self._theme, happening.what, partial(self.opened.emit, happening.run_id), "link")
-                what.setToolTip("Open this run: its readings, its numbers, an amendment")
+                what.setToolTip(tr("Open this run: its readings, its numbers, an amendment"))
             self._lines.addWidget(what, i, 2, top | Qt.AlignmentFlag.AlignLeft)
             self._lines.addWidget(ElidedLabel(self._theme, happening.detail, Type.BODY, "quiet"), i, 3)
         self._lines.setRowStretch(len(sheet.happenings), 1)
@@ -307,8 +310,8 @@ def _as_model(tool: ToolFacts) -> dict[str, str]:
         field = field_of(RegisterKind.TOOL, name)
         if field is not None:
             words = field.said(value, tool.unit)
-            said[name] = f"as its model: {words}" if words else "not known, of its model neither"
-    said["tolerance"] = "none of its own"
+            said[name] = tr("as its model: {words}", words=words) if words else tr("not known, of its model neither")
+    said["tolerance"] = tr("none of its own")
     return said
 
 
@@ -324,27 +327,47 @@ def _limit_at(run: RunHistory, point: Point) -> float:
 
 def _headline(sheet: ToolSheet) -> str:
     if not sheet.runs:
-        return "Never tested. Put it on the bench for its first run."
+        return tr("Never tested. Put it on the bench for its first run.")
     newest = sheet.runs[-1]
-    return newest.sentence if newest.state is not State.UNDECIDED else f"Last run not decided: {newest.sentence}"
+    return (
+        newest.sentence
+        if newest.state is not State.UNDECIDED
+        else tr("Last run not decided: {sentence}", sentence=newest.sentence)
+    )
 
 
 def _status(sheet: ToolSheet, today: date) -> str:
     card = sheet.card
     said = []
     if card.held:
-        said.append(f"Held: {card.held}")
+        said.append(tr("Held: {held}", held=card.held))
     elif card.loan:
-        back = f", back by {day_words(card.loan.due_back)}" if card.loan.due_back else ""
-        said.append(f"Lent to {card.loan.to}{back}")
+        back = tr(", back by {due_back}", due_back=day_words(card.loan.due_back)) if card.loan.due_back else ""
+        said.append(tr("Lent to {to}{back}", to=card.loan.to, back=back))
     if sheet.runs:
         newest = sheet.runs[-1]
-        said.append(f"Last run {day_words(newest.on)} by {newest.by}")
+        said.append(tr("Last run {on} by {by}", on=day_words(newest.on), by=newest.by))
         if not card.held:
             left = card.days_left(today)
-            when = f"in {left} days" if left > 0 else "today" if left == 0 else f"{-left} days ago"
+            when = (
+                tr("in {left} days", left=left)
+                if left > 0
+                else tr("today")
+                if left == 0
+                else tr("{value} days ago", value=-left)
+            )
             due = card.due(today)
-            said.append(f"Due {day_words(due.on)}, {when}, because {DUE_WORDS[due.reason]}{_school(sheet)}")
+            said.append(
+                tr(
+                    "Due {on}, {when}, because {due_words}{school}",
+                    on=day_words(due.on),
+                    when=when,
+                    due_words=DUE_WORDS[due.reason],
+                    school=_school(sheet),
+                )
+            )
         limits = {p.target: p.limit for p in newest.points}
-        said.append(f"Permissible deviation {limits_words(limits.items(), card.tool.unit)}")
+        said.append(
+            tr("Permissible deviation {limits_words}", limits_words=limits_words(limits.items(), card.tool.unit))
+        )
     return " · ".join(said)

@@ -8,6 +8,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from functools import partial
 
+from reckoner.core.translation import tr
 from reckoner.shop.changes import ChangeKind
 from reckoner.shop.register.gear import gear_lines
 from reckoner.shop.register.shelves import model_lines, people_lines
@@ -20,44 +21,44 @@ from reckoner.ui.register.shelf import Above, RowAdder, Shelf, ShelfSpec
 from reckoner.ui.work import call
 
 SHELVES = {
-    RegisterKind.TOOL: "Tools",
-    RegisterKind.MODEL: "Models",
-    RegisterKind.ADAPTER: "Adapters",
-    RegisterKind.PERSON: "People",
-    RegisterKind.SHOP: "Shop",
+    RegisterKind.TOOL: tr("Tools"),
+    RegisterKind.MODEL: tr("Models"),
+    RegisterKind.ADAPTER: tr("Adapters"),
+    RegisterKind.PERSON: tr("People"),
+    RegisterKind.SHOP: tr("Shop"),
 }
 
 OTHER_SHELVES: dict[RegisterKind, tuple[ShelfSpec, Callable[[Surroundings, Shelf], RowAdder]]] = {
     RegisterKind.MODEL: (
         ShelfSpec(
             RegisterKind.MODEL,
-            "Models",
+            tr("Models"),
             model_lines,
             (ChangeKind.MODELS, ChangeKind.TOOLS),
-            "No model yet. Add one by its picture, or add a tool and describe it.",
-            "Add a model…",
+            tr("No model yet. Add one by its picture, or add a tool and describe it."),
+            tr("Add a model…"),
         ),
         ModelAdder,
     ),
     RegisterKind.ADAPTER: (
         ShelfSpec(
             RegisterKind.ADAPTER,
-            "Adapters",
+            tr("Adapters"),
             call(gear_lines, RegisterKind.ADAPTER),
             (ChangeKind.GEAR,),
-            "No adapter yet. Add a crow-foot or an offset ring, with its length between the centres.",
-            "Add an adapter…",
+            tr("No adapter yet. Add a crow-foot or an offset ring, with its length between the centres."),
+            tr("Add an adapter…"),
         ),
         partial(GearAdder, RegisterKind.ADAPTER),
     ),
     RegisterKind.PERSON: (
         ShelfSpec(
             RegisterKind.PERSON,
-            "People",
+            tr("People"),
             people_lines,
             (ChangeKind.PEOPLE,),
-            "Nobody yet. Add whoever signs.",
-            "Add somebody…",
+            tr("Nobody yet. Add whoever signs."),
+            tr("Add somebody…"),
         ),
         PersonAdder,
     ),

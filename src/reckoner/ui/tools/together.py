@@ -10,6 +10,7 @@ from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QWidget
 
 from reckoner.core.errors import Refused
+from reckoner.core.translation import tr, tr_count
 from reckoner.core.units import N_M
 from reckoner.shop.register.editing import Command
 from reckoner.shop.register.field import Field
@@ -30,12 +31,12 @@ A_FEW = 20
 """How many are done before the count is told anew."""
 
 TITLES = {
-    "place": "Move to…",
-    "owner": "Owner…",
-    "interval_months": "Months…",
-    "interval_school": "School of intervals…",
-    "cycles_per_year": "Cycles a year…",
-    "rule_set": "Rule set…",
+    "place": tr("Move to…"),
+    "owner": tr("Owner…"),
+    "interval_months": tr("Months…"),
+    "interval_school": tr("School of intervals…"),
+    "cycles_per_year": tr("Cycles a year…"),
+    "rule_set": tr("Rule set…"),
 }
 
 
@@ -52,12 +53,12 @@ class Together(QWidget):
         self._stop = threading.Event()
         self._of = 0
         self.told = label(theme, "", Type.STRONG)
-        self.what = Chips(theme, "What to change of all that are chosen", beside=True)
+        self.what = Chips(theme, tr("What to change of all that are chosen"), beside=True)
         self.what.chosen.connect(self._open)
-        self.labels_button = button(theme, "Their labels…", self._labels)
+        self.labels_button = button(theme, tr("Their labels…"), self._labels)
         self.rows: dict[str, FieldRow] = {}
         self._room = column(gap=0)
-        self.stop_button = button(theme, "Stop", self._stop.set)
+        self.stop_button = button(theme, tr("Stop"), self._stop.set)
         self.stop_button.hide()
         line = row(self.told, self.what, self.labels_button, self.stop_button, gap=2)
         line.setStretch(1, 1)
@@ -69,9 +70,9 @@ class Together(QWidget):
     def _look(self, count: int) -> None:
         """How many are chosen; what can be done with them once there are some."""
         self.told.setText(
-            "Choose tools with Shift, Ctrl or Ctrl+A, to change them together."
+            tr("Choose tools with Shift, Ctrl or Ctrl+A, to change them together.")
             if not count
-            else f"{count} {'tool' if count == 1 else 'tools'} chosen"
+            else tr_count("{n} tool chosen", "{n} tools chosen", count)
         )
         self.what.setVisible(count > 0)
         self.labels_button.setVisible(count > 0)
@@ -115,10 +116,16 @@ class Together(QWidget):
     def _give(self, name: str, value: Any) -> None:
         field, one, count = self._fields[name], self.rows[name], self._table.count
         if self._around.person is None:
-            one.refuse("Choose who is at the bench first, at the top right.")
+            one.refuse(tr("Choose who is at the bench first, at the top right."))
             return
         if count > MOST:
-            one.refuse(f"{count} tools are chosen; at most {MOST} are changed at once. Filter for fewer.")
+            one.refuse(
+                tr(
+                    "{count} tools are chosen; at most {most} are changed at once. Filter for fewer.",
+                    count=count,
+                    most=MOST,
+                )
+            )
             return
         text, today, sorting, spans = self._asked(), self._around.today, self._table.sorting, self._table.spans
 
@@ -156,7 +163,7 @@ class Together(QWidget):
 
     def _count(self, done: int) -> None:
         if self.stop_button.isVisibleTo(self):
-            self.told.setText(f"{done} of {self._of}; nothing is kept until all are")
+            self.told.setText(tr("{done} of {of}; nothing is kept until all are", done=done, of=self._of))
 
 
 def one_refused(one: FieldRow) -> Callable[[Refused], None]:

@@ -14,6 +14,7 @@ from PyQt6.QtWidgets import (
     QStyleOptionViewItem,
 )
 
+from reckoner.core.translation import tr
 from reckoner.ui.theme import Theme
 from reckoner.ui.tokens import GRID
 from reckoner.ui.tools.paged import PagedTools
@@ -69,4 +70,4 @@ class ToolsList(BareTable):
         self._delegate = TagDelegate(theme, today, self)
         self.setItemDelegate(self._delegate)
         self.setSelectionMode(QAbstractItemView.SelectionMode.SingleSelection)
-        self.setAccessibleName("Tools")
+        self.setAccessibleName(tr("Tools"))

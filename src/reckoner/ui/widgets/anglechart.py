@@ -11,6 +11,7 @@ from PyQt6.QtGui import QPainter, QPaintEvent, QPen, QPolygonF
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from reckoner.core.printing import THIN, fixed, percent
+from reckoner.core.translation import tr
 from reckoner.ui.theme import Theme, Type
 from reckoner.ui.tokens import GRID
 
@@ -36,7 +37,7 @@ class AngleChart(QWidget):
         self._state: AngleState | None = None
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
         self.setMinimumSize(24 * GRID, 14 * GRID)
-        self.setAccessibleName("What the angle does")
+        self.setAccessibleName(tr("What the angle does"))
         theme.changed.connect(self.update)
 
     def sizeHint(self) -> QSize:
@@ -47,7 +48,7 @@ class AngleChart(QWidget):
         self._state = state
         if state is not None and state.window is not None:
             low, high = (fixed(math.degrees(a), 0) for a in state.window)
-            self.setAccessibleDescription(f"It may stand between {low} and {high} degrees")
+            self.setAccessibleDescription(tr("It may stand between {low} and {high} degrees", low=low, high=high))
         self.update()
 
     def paintEvent(self, event: QPaintEvent | None) -> None:

@@ -6,6 +6,7 @@ from reckoner.core.bands import band_text, read_band
 from reckoner.core.errors import InputRefused
 from reckoner.core.printing import percent, span
 from reckoner.core.setting import Aim, Band
+from reckoner.core.translation import tr
 from reckoner.core.units import N_M, Unit
 from reckoner.ui.theme import Theme
 from reckoner.ui.widgets.chips import Chips
@@ -16,7 +17,7 @@ class BandEntry(EntryField[tuple[Band, Unit]]):
     """A bare number is in ``unit``, which becomes that of what is typed. A band that is shown and left alone stays what it
     is, whatever its text in that unit rounds."""
 
-    def __init__(self, theme: Theme, name: str, placeholder: str = "such as 80 N·m, or 76 to 84") -> None:
+    def __init__(self, theme: Theme, name: str, placeholder: str = tr("such as 80 N·m, or 76 to 84")) -> None:
         self.unit: Unit = N_M
         self._shown: tuple[str, Band, Unit] | None = None
         super().__init__(theme, name, self._read, placeholder)
@@ -29,7 +30,7 @@ class BandEntry(EntryField[tuple[Band, Unit]]):
         words = span(band.low, band.high, unit)
         if not band.is_one:
             words += f", ±{percent((band.high - band.low) / (band.high + band.low), 1)}"
-        return (band, unit), f"understood: {words}"
+        return (band, unit), tr("understood: {words}", words=words)
 
     @property
     def band(self) -> Band | None:
@@ -52,8 +53,8 @@ class AimChips(Chips):
     """Where in its band a torque is aimed: the middle until somebody says otherwise."""
 
     def __init__(self, theme: Theme) -> None:
-        super().__init__(theme, "Where in its band")
-        self.offer([(aim.name, aim.value) for aim in Aim], [Aim.MIDDLE.name])
+        super().__init__(theme, tr("Where in its band"))
+        self.offer([(aim.name, tr(aim)) for aim in Aim], [Aim.MIDDLE.name])
 
     @property
     def aim(self) -> Aim:

@@ -10,6 +10,7 @@ from PyQt6.QtGui import QFontMetrics, QPainter, QPaintEvent, QPen, QPolygonF
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from reckoner.core.setting import Falls
+from reckoner.core.translation import tr
 from reckoner.ui.theme import Theme, Type
 from reckoner.ui.tokens import GRID
 
@@ -17,7 +18,7 @@ REACH = 1.6
 """How far beyond the posts the drawing reaches, in halves of the band."""
 
 FALLS_COLOURS = {None: "accent", Falls.INSIDE: "inside", Falls.OUTSIDE: "outside", Falls.CANNOT_TELL: "near"}
-FALLS_WORDS = {None: "", Falls.INSIDE: "inside", Falls.OUTSIDE: "outside", Falls.CANNOT_TELL: "cannot tell"}
+FALLS_WORDS = {None: "", Falls.INSIDE: tr("inside"), Falls.OUTSIDE: tr("outside"), Falls.CANNOT_TELL: tr("cannot tell")}
 
 
 @dataclass(frozen=True)

@@ -9,6 +9,7 @@ from PyQt6.QtGui import QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from reckoner.core.printing import THIN, number, uncertainty_decimals
+from reckoner.core.translation import tr
 from reckoner.core.units import N_M, Unit
 from reckoner.ui.theme import Theme, Type
 from reckoner.ui.tokens import GRID
@@ -38,7 +39,7 @@ class BracketLine(QWidget):
         self.state = BracketState()
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
         self.setMinimumHeight(self.sizeHint().height())
-        self.setAccessibleName("Where it clicks")
+        self.setAccessibleName(tr("Where it clicks"))
         theme.changed.connect(self.update)
 
     def sizeHint(self) -> QSize:
@@ -47,7 +48,9 @@ class BracketLine(QWidget):
     def show_state(self, state: BracketState) -> None:
         """Show other tries."""
         self.state = state
-        self.setAccessibleDescription(f"{len(state.clicked)} clicked, {len(state.silent)} silent")
+        self.setAccessibleDescription(
+            tr("{count} clicked, {count_2} silent", count=len(state.clicked), count_2=len(state.silent))
+        )
         self.update()
 
     @property
@@ -83,10 +86,10 @@ class BracketLine(QWidget):
             painter.setPen(QPen(theme.color("accent"), 2))
             painter.setBrush(Qt.BrushStyle.NoBrush)
             painter.drawEllipse(QPointF(self._x(s.next), y), 9, 9)
-            self._mark(painter, s.next, y, f"try {self._said(s.next)}", above=True)
+            self._mark(painter, s.next, y, tr("try {said}", said=self._said(s.next)), above=True)
         painter.setPen(theme.color("quiet"))
         foot = QRectF(2 * GRID, self.height() - 2.5 * GRID, self.width() - 4 * GRID, 2 * GRID)
-        painter.drawText(foot, Qt.AlignmentFlag.AlignCenter, "● clicked   ○ silent   | found")
+        painter.drawText(foot, Qt.AlignmentFlag.AlignCenter, tr("● clicked   ○ silent   | found"))
         painter.end()
 
     def _mark(self, painter: QPainter, setting: float, y: float, words: str, *, above: bool) -> None:

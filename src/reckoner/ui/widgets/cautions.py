@@ -5,6 +5,7 @@ from __future__ import annotations
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QFrame
 
+from reckoner.core.translation import tr
 from reckoner.shop.procedures import Caution
 from reckoner.shop.wording import CAUTION_WORDS
 from reckoner.ui.layout import row
@@ -19,7 +20,7 @@ class Cautions(QFrame):
         super().__init__()
         self.setProperty("class", "notice")
         self.words = label(theme, "", wrap=True)
-        title = label(theme, "Mind", Type.STRONG)
+        title = label(theme, tr("Mind"), Type.STRONG)
         layout = row(title, self.words, gap=2, margin=2)
         layout.setStretch(1, 1)
         layout.setAlignment(title, Qt.AlignmentFlag.AlignTop)

@@ -8,6 +8,7 @@ from functools import partial
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QPushButton, QSizePolicy, QWidget
 
+from reckoner.core.translation import tr
 from reckoner.ui.layout import empty
 from reckoner.ui.theme import Theme, Type
 from reckoner.ui.widgets.buttons import button
@@ -83,4 +84,11 @@ class Chips(QWidget):
         for key, chip in self.chips.items():
             chip.setChecked(key in self._on)
             set_tone(chip, "chosen" if key in self._on else "chip")
-            chip.setAccessibleName(f"{self.accessibleName()}: {chip.text()}{', chosen' if key in self._on else ''}")
+            chip.setAccessibleName(
+                tr(
+                    "{accessiblename}: {text}{also}",
+                    accessiblename=self.accessibleName(),
+                    text=chip.text(),
+                    also=tr(", chosen") if key in self._on else "",
+                )
+            )

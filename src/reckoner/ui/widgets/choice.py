@@ -6,6 +6,7 @@ from PyQt6.QtCore import QRectF, QSize, Qt
 from PyQt6.QtGui import QFontMetrics, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QAbstractButton, QSizePolicy
 
+from reckoner.core.translation import tr
 from reckoner.ui.theme import Theme, Type
 from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.text import tip
@@ -21,7 +22,9 @@ class ChoiceRow(QAbstractButton):
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setCursor(Qt.CursorShape.PointingHandCursor)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
-        self.setAccessibleName(f"{title}, {detail}" + (f", does not suit: {against}" if against else ""))
+        self.setAccessibleName(
+            f"{title}, {detail}" + (tr(", does not suit: {against}", against=against) if against else "")
+        )
         self.setToolTip(tip(against))
         theme.changed.connect(self.update)
 
@@ -50,7 +53,7 @@ class ChoiceRow(QAbstractButton):
         painter.drawText(text, left | middle, self._title)
         titled = QFontMetrics(theme.font(Type.STRONG)).horizontalAdvance(self._title)
         rest = text.adjusted(max(9 * GRID, titled + 2 * GRID), 0, 0, 0)
-        words = f"not suitable: {self._against}" if self._against else self._detail
+        words = tr("not suitable: {against}", against=self._against) if self._against else self._detail
         fits = QFontMetrics(theme.font(Type.BODY)).horizontalAdvance(words) <= rest.width()
         painter.setFont(theme.font(Type.BODY if fits else Type.CAPTION))
         painter.setPen(theme.color("quiet"))

@@ -8,6 +8,7 @@ from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from reckoner.core.control import Checked, Control
 from reckoner.core.printing import percent
+from reckoner.core.translation import tr
 from reckoner.ui.theme import Theme, Type
 from reckoner.ui.tokens import GRID
 
@@ -25,12 +26,12 @@ class ControlChart(QWidget):
         theme.changed.connect(self.update)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
         self.setFixedHeight(20 * GRID)
-        self.setAccessibleName("Control chart of its cross-checks")
+        self.setAccessibleName(tr("Control chart of its cross-checks"))
 
     def show_checks(self, checks: tuple[Checked, ...]) -> None:
         """Oldest first."""
         self._checks = checks
-        said = "; ".join(f"{percent(c.difference, 2, sign=True)} {c.control.value}" for c in checks)
+        said = "; ".join(f"{percent(c.difference, 2, sign=True)} {tr(c.control)}" for c in checks)
         self.setAccessibleDescription(said)
         self.update()
 
@@ -53,7 +54,7 @@ class ControlChart(QWidget):
             return yard.center().y() - (difference - mean) / reach * yard.height() / 2
 
         painter.setFont(theme.font(Type.CAPTION))
-        lines = [(0, "mean", "quiet")]
+        lines = [(0, tr("mean"), "quiet")]
         if newest.deviation:
             lines += [(n, f"{abs(n)} s", "line") for n in (-3, -2, 2, 3)]
         for n, words, tone in lines:

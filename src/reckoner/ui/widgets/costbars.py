@@ -8,6 +8,7 @@ from PyQt6.QtCore import QRectF, QSize, Qt
 from PyQt6.QtGui import QFontMetrics, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
+from reckoner.core.translation import tr
 from reckoner.ui.theme import Theme, Type
 from reckoner.ui.tokens import GRID
 
@@ -35,7 +36,7 @@ class CostBars(QWidget):
         self._theme = theme
         self._bars: tuple[CostBar, ...] = ()
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
-        self.setAccessibleName("What each way costs in a year")
+        self.setAccessibleName(tr("What each way costs in a year"))
         theme.changed.connect(self.update)
 
     def sizeHint(self) -> QSize:

@@ -14,6 +14,7 @@ from reckoner.core import printing
 from reckoner.core.days import day_words, read_day
 from reckoner.core.entry import read, read_plain, read_torque
 from reckoner.core.errors import InputRefused
+from reckoner.core.translation import tr
 from reckoner.core.units import Kind, Unit
 from reckoner.ui.theme import Theme, Type
 from reckoner.ui.tokens import GRID
@@ -42,7 +43,7 @@ class EntryField(QWidget, Generic[T]):
     def __init__(self, theme: Theme, name: str, understand: TextReader[T], placeholder: str = "") -> None:
         super().__init__()
         self._understand = understand
-        self._name = label(theme, name, Type.CAPTION, "quiet")
+        self._name = label(theme, name, Type.CAPTION, "quiet", wrap=True)
         self.line = LineEdit()
         self.line.setFont(theme.font(Type.FIGURE))
         self.line.setPlaceholderText(placeholder)
@@ -99,7 +100,13 @@ class EntryField(QWidget, Generic[T]):
             stepper.setAutoRepeat(True)
             stepper.setFocusPolicy(Qt.FocusPolicy.NoFocus)  # Tab goes from field to field; the value is typed there
             stepper.setFixedWidth(6 * GRID)
-            stepper.setAccessibleName(f"{'Less' if by < 0 else 'More'} {self.line.accessibleName()}")
+            stepper.setAccessibleName(
+                tr(
+                    "{which} {accessiblename}",
+                    which=tr("Less") if by < 0 else tr("More"),
+                    accessiblename=self.line.accessibleName(),
+                )
+            )
             self._beside.addWidget(stepper)
 
     def read_with(self, understand: TextReader[T]) -> None:
@@ -186,7 +193,7 @@ def quantity_reader(kind: Kind, unit: Unit | None) -> TextReader[float]:
 
     def understand(text: str) -> tuple[float, str]:
         found = read(text, kind, default=unit, field=str(kind))
-        return found.si, f"understood: {printing.quantity(found.si, found.unit)}"
+        return found.si, tr("understood: {si}", si=printing.quantity(found.si, found.unit))
 
     return understand
 
@@ -209,4 +216,4 @@ def words_reader(text: str) -> tuple[str, str]:
 def day_reader(text: str) -> tuple[date, str]:
     """Reads a day."""
     day = read_day(text)
-    return day, f"understood: {day_words(day)}"
+    return day, tr("understood: {day}", day=day_words(day))

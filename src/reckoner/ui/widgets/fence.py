@@ -15,6 +15,7 @@ from PyQt6.QtWidgets import QSizePolicy, QWidget
 from reckoner.core import printing
 from reckoner.core.decision import state_of
 from reckoner.core.printing import fixed
+from reckoner.core.translation import tr
 from reckoner.ui.theme import Theme, Type
 from reckoner.ui.tokens import GRID
 
@@ -61,10 +62,10 @@ class Fence(QWidget):
     def _words(self) -> str:
         s = self._state
         then = self._state.then
-        foretold = f", then {fixed(then * 100, 2, sign=True)} %" if then is not None else ""
+        foretold = tr(", then {then} %", then=fixed(then * 100, 2, sign=True)) if then is not None else ""
         return (
-            f"Fence at {printing.limit(s.limit)}, {len(s.readings)} readings"
-            + (f", mean {fixed(s.mean * 100, 2, sign=True)} %" if s.mean is not None else "")
+            tr("Fence at {limit}, {count} readings", limit=printing.limit(s.limit), count=len(s.readings))
+            + (tr(", mean {mean} %", mean=fixed(s.mean * 100, 2, sign=True)) if s.mean is not None else "")
             + foretold
         )
 

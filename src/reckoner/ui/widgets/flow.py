@@ -52,16 +52,28 @@ class Flow(QLayout):
         return QSize(widest, tallest)
 
     def _arrange(self, rect: QRect, *, move: bool) -> int:
-        x, y, line = rect.left(), rect.top(), 0
+        y = rect.top()
+        for line in self._in_lines(rect.width()):
+            x, tall = rect.left(), max(item.sizeHint().height() for item in line)
+            for item in line:
+                hint = item.sizeHint()
+                if move:
+                    item.setGeometry(QRect(QPoint(x, y + (tall - hint.height()) // 2), hint))
+                x += hint.width() + self._gap
+            y += tall + self._gap
+        return max(0, y - self._gap - rect.top())
+
+    def _in_lines(self, width: int) -> list[list[QLayoutItem]]:
+        lines: list[list[QLayoutItem]] = []
+        left = 0
         for item in self._items:
-            hint = item.sizeHint()
-            if x > rect.left() and x + hint.width() > rect.right() + 1:
-                x, y, line = rect.left(), y + line + self._gap, 0
-            if move:
-                item.setGeometry(QRect(QPoint(x, y), hint))
-            x += hint.width() + self._gap
-            line = max(line, hint.height())
-        return y + line - rect.top()
+            wide = item.sizeHint().width()
+            if not lines or wide > left:
+                lines.append([])
+                left = width
+            lines[-1].append(item)
+            left -= wide + self._gap
+        return lines
 
 
 def flow(*items: QWidget) -> QWidget:

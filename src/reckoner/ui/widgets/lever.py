@@ -13,6 +13,7 @@ from PyQt6.QtCore import QPointF, QRectF, QSize, QSizeF, Qt, pyqtSignal
 from PyQt6.QtGui import QFocusEvent, QImage, QKeyEvent, QMouseEvent, QPaintDevice, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
+from reckoner.core.translation import tr
 from reckoner.ui.theme import Theme
 from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.leverpaint import described, paint_lever
@@ -58,7 +59,7 @@ class LeverDrawing(QWidget):
         self.setFocusPolicy(Qt.FocusPolicy.NoFocus if still else Qt.FocusPolicy.StrongFocus)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
         self.setMouseTracking(not still)
-        self.setAccessibleName("The lever")
+        self.setAccessibleName(tr("The lever"))
         self.setMinimumSize(40 * GRID, self.sizeHint().height())
         theme.changed.connect(self.update)
 
@@ -89,7 +90,7 @@ class LeverDrawing(QWidget):
             made.setFileName(str(path))
             made.setSize(self.size())
             made.setViewBox(self.rect())
-            made.setTitle("The lever")
+            made.setTitle(tr("The lever"))
             device: QPaintDevice = made
         else:
             device = picture = QImage(self.size() * PICTURE_SCALE, QImage.Format.Format_RGB32)

@@ -9,6 +9,7 @@ from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt
 from PyQt6.QtGui import QPainter, QPen, QPolygonF
 
 from reckoner.core.printing import THIN, fixed, number
+from reckoner.core.translation import tr
 from reckoner.ui.theme import Theme, Type
 from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.levershape import BEYOND, Geometry, LeverPart, LeverState
@@ -146,8 +147,12 @@ def _level(painter: QPainter, theme: Theme, geometry: Geometry) -> None:
     painter.setFont(theme.font(Type.CAPTION))
     painter.setPen(theme.color("ink"))
     box = QRectF(at.x() + far - 14 * GRID, at.y() - 3.5 * GRID, 14 * GRID, 2 * GRID)
-    sense = "below" if tilt > 0 else "above"
-    painter.drawText(box, Qt.AlignmentFlag.AlignRight, f"{fixed(abs(math.degrees(tilt)), 1)}° {sense} level")
+    sense = tr("below") if tilt > 0 else tr("above")
+    painter.drawText(
+        box,
+        Qt.AlignmentFlag.AlignRight,
+        tr("{degrees}° {sense} level", degrees=fixed(abs(math.degrees(tilt)), 1), sense=sense),
+    )
 
 
 def _wrench(painter: QPainter, theme: Theme, geometry: Geometry) -> None:
@@ -241,25 +246,27 @@ def _dimensions(painter: QPainter, theme: Theme, geometry: Geometry) -> None:
     state, at, high = geometry.state, geometry.drive, geometry.size.height()
     painter.setFont(theme.font(Type.CAPTION))
     top = 1.5 * GRID  # above adapters that stand up from the drive too
-    lines = [(state.grip, top, f"{'radius' if state.disc else 'grip mark'} {mm(state.grip)}")]
+    lines = [
+        (state.grip, top, tr("{which} {mm}", which=tr("radius") if state.disc else tr("grip mark"), mm=mm(state.grip)))
+    ]
     if state.balance is not None:
         own = f", {state.own}" if state.own else ""
-        lines.append((state.balance, top + 2.25 * GRID, f"balance {mm(state.balance)}{own}"))
+        lines.append((state.balance, top + 2.25 * GRID, tr("balance {mm}{own}", mm=mm(state.balance), own=own)))
     if state.hook is not None and not state.disc:
-        lines.append((state.hook, high - 2.5 * GRID, f"hook {mm(state.hook)}"))
+        lines.append((state.hook, high - 2.5 * GRID, tr("hook {mm}", mm=mm(state.hook))))
     elif state.hand is not None:
-        lines.append((state.hand, high - 2.5 * GRID, f"hand {mm(state.hand)}"))
+        lines.append((state.hand, high - 2.5 * GRID, tr("hand {mm}", mm=mm(state.hand))))
     for metres, y, words in lines:
         _dimension(painter, theme, at.x(), geometry.along(metres).x(), y, words)
     joints = geometry.joints()
     if state.adapters:
         reach = state.chain[-1][0]
-        words = f"reach {fixed(reach * 1000, 1, sign=True)}{THIN}mm"
+        words = tr("reach {reach}{thin}mm", reach=fixed(reach * 1000, 1, sign=True), thin=THIN)
         _dimension(painter, theme, joints[-1].x(), at.x(), at.y() + 5.5 * GRID, words)
     if state.pivot:
         painter.setPen(theme.color("quiet"))
         where = QRectF(geometry.along(state.pivot).x() - GRID, at.y() + GRID, 12 * GRID, 2 * GRID)
-        painter.drawText(where, Qt.AlignmentFlag.AlignLeft, f"pin {mm(state.pivot)}")
+        painter.drawText(where, Qt.AlignmentFlag.AlignLeft, tr("pin {mm}", mm=mm(state.pivot)))
     if state.torque:
         painter.setFont(theme.font(Type.STRONG))
         painter.setPen(theme.color("ink"))
@@ -283,20 +290,23 @@ def _dimension(painter: QPainter, theme: Theme, left: float, right: float, y: fl
 
 def mm(metres: float | None) -> str:
     """A length as it stands on a dimension line."""
-    return "" if metres is None else f"{number(metres * 1000)}{THIN}mm"
+    return "" if metres is None else tr("{metres}{thin}mm", metres=number(metres * 1000), thin=THIN)
 
 
 def described(state: LeverState) -> str:
     """The drawing in words, for who does not see it."""
     said = [
-        f"Grip mark at {mm(state.grip)}",
-        f"hook at {mm(state.hook)}" if state.hook is not None else "nothing hangs",
+        tr("Grip mark at {mm}", mm=mm(state.grip)),
+        tr("hook at {mm}", mm=mm(state.hook)) if state.hook is not None else tr("nothing hangs"),
     ]
     if state.balance is not None:
-        said.append(f"balance point at {mm(state.balance)}")
+        said.append(tr("balance point at {mm}", mm=mm(state.balance)))
     if state.hand is not None:
-        said.append(f"hand at {mm(state.hand)}")
+        said.append(tr("hand at {mm}", mm=mm(state.hand)))
     if state.tilt_rad:
-        said.append(f"{fixed(math.degrees(state.tilt_rad), 1)}° below level")
-    said += [f"adapter {mm(a.length)} at {fixed(math.degrees(a.angle_rad), 0)}°" for a in state.adapters]
+        said.append(tr("{degrees}° below level", degrees=fixed(math.degrees(state.tilt_rad), 1)))
+    said += [
+        tr("adapter {mm} at {degrees}°", mm=mm(a.length), degrees=fixed(math.degrees(a.angle_rad), 0))
+        for a in state.adapters
+    ]
     return f"{', '.join(said)}. {state.torque}"

@@ -8,6 +8,7 @@ from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QWidget
 
 from reckoner.core.errors import Refused
+from reckoner.core.translation import tr
 from reckoner.meters.dial import checked_link, serial_ports
 from reckoner.ui.layout import column, empty, row
 from reckoner.ui.place import Surroundings
@@ -16,10 +17,11 @@ from reckoner.ui.widgets.buttons import button
 from reckoner.ui.widgets.entry import EntryField, words_reader
 from reckoner.ui.widgets.text import label
 
-HELP = (
-    "A port such as /dev/ttyUSB0 or socket://host:port speaks Reckoner's protocol; plain:/dev/ttyUSB0?baud=9600&unit=N.m "
-    "takes one value a line, and with unit=kg or unit=N those of a hanging scale or force gauge; replay:/path/pull.csv plays "
-    "a trace; empty: readings are typed."
+HELP = tr(
+    "A port such as /dev/ttyUSB0 or socket://host:port speaks Reckoner's protocol; "
+    "plain:/dev/ttyUSB0?baud=9600&unit=N.m takes one value a line, and with unit=kg or unit=N "
+    "those of a hanging scale or force gauge; replay:/path/pull.csv plays a trace; empty: "
+    "readings are typed."
 )
 
 
@@ -34,9 +36,9 @@ class Linking(QWidget):
         self._number = ""
         self._title = label(around.theme, "", Type.LEAD)
         self._ports = column(gap=1)
-        self.typed = EntryField(around.theme, "Link", words_reader)
+        self.typed = EntryField(around.theme, tr("Link"), words_reader)
         self.typed.given.connect(lambda _v: self._set(self.typed.text))
-        self._keep = button(around.theme, "Remember this link", lambda: self._set(self.typed.text))
+        self._keep = button(around.theme, tr("Remember this link"), lambda: self._set(self.typed.text))
         self.setLayout(
             column(
                 self._title,
@@ -55,7 +57,7 @@ class Linking(QWidget):
             self.hide()
             return
         self._number = number
-        self._title.setText(f"How {number} is reached from here")
+        self._title.setText(tr("How {number} is reached from here", number=number))
         self.typed.line.setText(link)
         empty(self._ports)
         found = serial_ports()
@@ -65,7 +67,9 @@ class Linking(QWidget):
         if not found:
             self._ports.addWidget(
                 label(
-                    self._around.theme, "No serial port is here now. Plug the meter in and open this again.", Type.BODY
+                    self._around.theme,
+                    tr("No serial port is here now. Plug the meter in and open this again."),
+                    Type.BODY,
                 )
             )
         self.show()

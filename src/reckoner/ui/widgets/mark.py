@@ -7,6 +7,7 @@ from PyQt6.QtGui import QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QWidget
 
 from reckoner.core.states import State, state_place
+from reckoner.core.translation import tr
 from reckoner.ui.theme import STATE_SHAPES, Theme
 
 
@@ -71,7 +72,7 @@ class FenceMark(QWidget):
 
     def show_state(self, state: State | None, *, mirrored: bool = False) -> None:
         self._state, self._mirrored = state, mirrored
-        self.setAccessibleName(state.words if state else "never tested")
+        self.setAccessibleName(state.words if state else tr("never tested"))
         self.setToolTip(self.accessibleName())
         self.update()
 

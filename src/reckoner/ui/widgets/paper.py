@@ -8,6 +8,7 @@ from PyQt6.QtPdf import QPdfDocument
 from PyQt6.QtPrintSupport import QPrintDialog, QPrinter
 from PyQt6.QtWidgets import QDialog, QSizePolicy, QWidget
 
+from reckoner.core.translation import tr
 from reckoner.ui.layout import Scrolling, column
 from reckoner.ui.theme import Theme
 from reckoner.ui.tokens import GRID
@@ -77,7 +78,7 @@ class _Sheets(QWidget):
         self.document = QPdfDocument(self)
         self._images: dict[tuple[int, int], QImage] = {}
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
-        self.setAccessibleName("Preview")
+        self.setAccessibleName(tr("Preview"))
 
     def load(self, data: bytes) -> None:
         self.document.close()

@@ -10,6 +10,7 @@ from PyQt6.QtGui import QFontMetrics, QMouseEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from reckoner.core.printing import ordinal
+from reckoner.core.translation import tr
 from reckoner.formats.sheets import Dots
 from reckoner.ui.theme import Theme, Type
 from reckoner.ui.tokens import GRID
@@ -37,7 +38,7 @@ class PatternDrawing(QWidget):
         self._state: PatternState | None = None
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
         self.setMinimumSize(28 * GRID, 28 * GRID)
-        self.setAccessibleName("The fasteners")
+        self.setAccessibleName(tr("The fasteners"))
         theme.changed.connect(self.update)
 
     def sizeHint(self) -> QSize:
@@ -49,8 +50,8 @@ class PatternDrawing(QWidget):
         if state is not None:
             names = state.dots.names
             order = ", ".join(names[i - 1] for i in state.dots.order)
-            turn = f"; next is {names[state.next - 1]}" if state.next else ""
-            self.setAccessibleDescription(f"In this order: {order}{turn}")
+            turn = tr("; next is {names}", names=names[state.next - 1]) if state.next else ""
+            self.setAccessibleDescription(tr("In this order: {order}{turn}", order=order, turn=turn))
         self.update()
 
     @property

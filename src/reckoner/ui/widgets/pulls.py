@@ -11,6 +11,7 @@ from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from reckoner.core.arrays import Values
 from reckoner.core.printing import number, ticks
+from reckoner.core.translation import tr
 from reckoner.core.units import N_M, Unit
 from reckoner.ui.theme import Theme, Type
 from reckoner.ui.tokens import GRID
@@ -54,7 +55,7 @@ class Pulls(QWidget):
         self.state = PullsState()
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
-        self.setAccessibleName("Pulls of this point")
+        self.setAccessibleName(tr("Pulls of this point"))
         theme.changed.connect(self.update)
 
     def sizeHint(self) -> QSize:
@@ -63,7 +64,9 @@ class Pulls(QWidget):
     def show_state(self, state: PullsState) -> None:
         """Show other pulls, or another one in front."""
         self.state = state
-        self.setAccessibleDescription(f"{len(state.curves)} pulls, number {state.front + 1} in front")
+        self.setAccessibleDescription(
+            tr("{count} pulls, number {front} in front", count=len(state.curves), front=state.front + 1)
+        )
         self.update()
 
     @property
@@ -141,7 +144,7 @@ class Pulls(QWidget):
             painter.setPen(theme.pen("line"))
             painter.drawLine(QPointF(x, yard.bottom()), QPointF(x, yard.bottom() + GRID / 2))
             painter.setPen(theme.color("quiet"))
-            words = "signal" if abs(seconds) < 0.01 else f"{number(float(seconds))}\u202fs".replace("-", "−")
+            words = tr("signal") if abs(seconds) < 0.01 else f"{number(float(seconds))}\u202fs".replace("-", "−")
             painter.drawText(
                 QRectF(x - 4 * GRID, yard.bottom() + GRID, 8 * GRID, 2 * GRID), Qt.AlignmentFlag.AlignCenter, words
             )

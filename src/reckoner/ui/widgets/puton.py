@@ -8,6 +8,7 @@ from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QWidget
 
 from reckoner.core.printing import quantity
+from reckoner.core.translation import tr
 from reckoner.core.units import MILLIMETRE
 from reckoner.shop.using.fitting import Fitted, ShopAdapter, read_fitted
 from reckoner.ui.layout import column
@@ -28,11 +29,11 @@ class PutOn(QWidget):
         super().__init__()
         self.fitted: tuple[Fitted, ...] = ()
         self._shelf: tuple[ShopAdapter, ...] = ()
-        self.shelf = Chips(theme, "Adapters of the shop")
+        self.shelf = Chips(theme, tr("Adapters of the shop"))
         self.adapter = EntryField(
-            theme, "Adapter: length, and how it stands", self._read, "such as 45 mm, or 45 mm at 90°"
+            theme, tr("Adapter: length, and how it stands"), self._read, tr("such as 45 mm, or 45 mm at 90°")
         )
-        self.on = Chips(theme, "Adapters that are on it", several=True)
+        self.on = Chips(theme, tr("Adapters that are on it"), several=True)
         self.setLayout(column(self.shelf, self.adapter, self.on, gap=1))
         self.adapter.given.connect(self._put_on)
         self.on.chosen.connect(self._take_off)
@@ -41,7 +42,7 @@ class PutOn(QWidget):
 
     def _read(self, text: str) -> tuple[Fitted, str]:
         found = read_fitted(text, self._shelf)
-        return found, f"understood: {found.words}; Enter puts it on"
+        return found, tr("understood: {words}; Enter puts it on", words=found.words)
 
     def offer(self, shelf: tuple[ShopAdapter, ...]) -> None:
         """What the shop has."""

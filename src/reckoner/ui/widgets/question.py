@@ -12,6 +12,7 @@ from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import QApplication, QPushButton, QWidget
 
+from reckoner.core.translation import tr
 from reckoner.ui.layout import column, empty, into_sight
 from reckoner.ui.theme import Theme, Type
 from reckoner.ui.widgets.buttons import button
@@ -45,9 +46,9 @@ class QuestionPanel(QWidget):
         self._chosen: QuestionChoice | None = None
         self.buttons: list[QPushButton] = []
         self.words = label(theme, "", Type.STRONG, "fault", wrap=True)
-        self.why = EntryField(theme, "Why", words_reader)
+        self.why = EntryField(theme, tr("Why"), words_reader)
         self.why.given.connect(lambda _words: self._reasoned())
-        self.why.emptied.connect(lambda: self.refuse("Say why in a few words; the record will say so."))
+        self.why.emptied.connect(lambda: self.refuse(tr("Say why in a few words; the record will say so.")))
         answers = QWidget()
         self._answers = Flow(answers)
         self.setLayout(column(self.words, answers, self.why, gap=1))

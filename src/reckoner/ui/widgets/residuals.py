@@ -9,6 +9,7 @@ from PyQt6.QtGui import QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from reckoner.core.printing import THIN, fixed, number
+from reckoner.core.translation import tr
 from reckoner.core.units import N_M, Unit
 from reckoner.ui.theme import Theme, Type
 from reckoner.ui.tokens import GRID
@@ -39,9 +40,10 @@ class Residuals(QWidget):
         """Show other marks."""
         self.state = state
         told = ", ".join(
-            f"{number(state.unit.from_si(t))}: {fixed(r * 1000, 2, sign=True)} mm" for t, r in state.points
+            tr("{from_si}: {r} mm", from_si=number(state.unit.from_si(t)), r=fixed(r * 1000, 2, sign=True))
+            for t, r in state.points
         )
-        self.setAccessibleName(f"Residuals. {told}")
+        self.setAccessibleName(tr("Residuals. {told}", told=told))
         self.update()
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
@@ -78,9 +80,13 @@ class Residuals(QWidget):
             painter.drawText(box, Qt.AlignmentFlag.AlignCenter, number(self.state.unit.from_si(torque)))
         painter.setPen(theme.color("quiet"))
         foot = QRectF(0, self.height() - 2 * GRID, self.width(), 2 * GRID)
-        painter.drawText(foot, Qt.AlignmentFlag.AlignCenter, f"torque in {self.state.unit.symbol}; off the line in mm")
+        painter.drawText(
+            foot,
+            Qt.AlignmentFlag.AlignCenter,
+            tr("torque in {symbol}; off the line in mm", symbol=self.state.unit.symbol),
+        )
         painter.end()
 
 
 def _mm(metres: float) -> str:
-    return f"{fixed(metres * 1000, 2, sign=True)}{THIN}mm" if metres else "0"
+    return tr("{metres}{thin}mm", metres=fixed(metres * 1000, 2, sign=True), thin=THIN) if metres else "0"

@@ -6,6 +6,7 @@ from PyQt6.QtCore import QPointF, QRectF, QSize, Qt
 from PyQt6.QtGui import QPainter, QPaintEvent, QPen, QPolygonF
 from PyQt6.QtWidgets import QAbstractButton, QSizePolicy
 
+from reckoner.core.translation import tr
 from reckoner.ui.theme import Theme, Type
 from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.mark import paint_mark
@@ -24,7 +25,7 @@ class SmallFence(QAbstractButton):
         self.setCursor(Qt.CursorShape.PointingHandCursor)
         self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
         self.setSizePolicy(QSizePolicy.Policy.Fixed, QSizePolicy.Policy.Fixed)
-        newest = points[-1].state.words if points else "no result"
+        newest = points[-1].state.words if points else tr("no result")
         self.setAccessibleName(f"{words}: {newest}")
         self.setToolTip(tip(f"{words}: {newest}"))
         theme.changed.connect(self.update)

@@ -12,6 +12,7 @@ from PyQt6.QtCore import QPointF, QRectF, QSize, Qt
 from PyQt6.QtGui import QColor, QFont, QFontMetrics, QMouseEvent, QPainter, QPainterPath, QPaintEvent, QPen
 from PyQt6.QtWidgets import QAbstractButton, QSizePolicy, QWidget
 
+from reckoner.core.translation import tr
 from reckoner.shop.register.cards import ToolCard
 from reckoner.ui.theme import Theme, Type
 from reckoner.ui.tokens import GRID
@@ -119,7 +120,7 @@ def _write(painter: QPainter, box: QRectF, text: str, font: QFont, color: QColor
 def tag_words(card: ToolCard, today: date) -> str:
     """The tag read aloud."""
     tool = card.tool
-    state = card.state.words if card.state else "never tested"
+    state = card.state.words if card.state else tr("never tested")
     return f"{tool.number}, {tool.description}, {card.range_words}, {state}, {card.due_words(today)}"
 
 
@@ -139,7 +140,7 @@ class Tag(QAbstractButton):
     def show_card(self, card: ToolCard) -> None:
         self.card = card
         self.setAccessibleName(tag_words(card, self._today))
-        loan = f"\nlent to {card.loan.to}" if card.loan else ""
+        loan = tr("\nlent to {to}", to=card.loan.to) if card.loan else ""
         self.setToolTip(tip(f"{tag_words(card, self._today)}{loan}" + (f"\n{card.held}" if card.held else "")))
         self.update()
 

@@ -12,6 +12,7 @@ from PyQt6.QtWidgets import QSizePolicy, QWidget
 from reckoner.core.days import day_words, month_words
 from reckoner.core.printing import fixed, limit_decimals
 from reckoner.core.states import State
+from reckoner.core.translation import tr
 from reckoner.ui.theme import Theme, Type
 from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.text import tip
@@ -55,7 +56,7 @@ class TimeFence(QWidget):
         theme.changed.connect(self.update)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
         self.setMinimumHeight(20 * GRID)
-        self.setAccessibleName("Deviation through time")
+        self.setAccessibleName(tr("Deviation through time"))
         self.setMouseTracking(True)
 
     def show_state(self, state: TimeFenceState | None) -> None:
@@ -117,9 +118,9 @@ class _TimeDrawing:
         self._years()
         self._trend()
         self._events()
-        self._upright(self.state.today, "today", "accent", top=False)
+        self._upright(self.state.today, tr("today"), "accent", top=False)
         if self.state.due:
-            self._upright(self.state.due, f"due {day_words(self.state.due)}", "quiet", top=True)
+            self._upright(self.state.due, tr("due {due}", due=day_words(self.state.due)), "quiet", top=True)
         self._history()
 
     def _fences(self) -> None:
@@ -181,7 +182,9 @@ class _TimeDrawing:
         self._posts()
         reaches = self.state.reaches
         if reaches is not None and reaches > self.state.points[-1].on and self.x(reaches) <= self.yard.right():
-            self._upright(reaches, f"band at the fence {month_words(reaches)}", "accent", top=True)
+            self._upright(
+                reaches, tr("band at the fence {month_words}", month_words=month_words(reaches)), "accent", top=True
+            )
 
     def _events(self) -> None:
         """Small flags on the axis."""

@@ -13,6 +13,7 @@ from PyQt6.QtWidgets import QWidget
 
 from reckoner.core.arrays import Values
 from reckoner.core.printing import number, ticks
+from reckoner.core.translation import tr, tr_count
 from reckoner.core.units import Unit
 from reckoner.ui.theme import Theme, Type
 from reckoner.ui.tokens import GRID
@@ -65,7 +66,7 @@ class LiveTrace(QWidget):
         self.earlier: tuple[EarlierPull, ...] = ()
         self._still: QPixmap | None = None
         self._curve = QPolygonF()
-        self.setAccessibleName("Live torque")
+        self.setAccessibleName(tr("Live torque"))
         self.setMinimumHeight(8 * GRID)
         self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
         self._timer = QTimer(self)
@@ -104,7 +105,7 @@ class LiveTrace(QWidget):
             return
         self.earlier = (*self.earlier, pull)[-REMEMBERED:]
         self._faults = faults
-        self.setAccessibleDescription(f"The last pull: {faults}" if faults else "")
+        self.setAccessibleDescription(tr("The last pull: {faults}", faults=faults) if faults else "")
         self._redraw()
 
     def clear(self) -> None:
@@ -243,7 +244,7 @@ class LiveTrace(QWidget):
         if yard.width() < ROOM_FOR_WORDS:
             return
         painter.setPen(self._theme.color("quiet"))
-        told = "faint: the pull before" if len(self.earlier) == 1 else f"faint: the last {len(self.earlier)} pulls"
+        told = tr_count("faint: the pull before", "faint: the last {n} pulls", len(self.earlier))
         painter.drawText(QRectF(yard.left() + GRID, yard.top(), 24 * GRID, 2 * GRID), Qt.AlignmentFlag.AlignLeft, told)
 
     def _seconds(self, painter: QPainter) -> None:
@@ -253,7 +254,7 @@ class LiveTrace(QWidget):
             painter.setPen(theme.pen("line"))
             painter.drawLine(QPointF(x, yard.bottom()), QPointF(x, yard.bottom() + GRID / 2))
             painter.setPen(theme.color("quiet"))
-            words = f"{number(ago)} s ago" if ago else "now"
+            words = tr("{ago} s ago", ago=number(ago)) if ago else tr("now")
             where = QRectF(x - 4 * GRID, yard.bottom() + GRID, 8 * GRID, 2 * GRID)
             if not ago:
                 where.moveRight(yard.right() + GRID)

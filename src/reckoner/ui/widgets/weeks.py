@@ -7,6 +7,7 @@ from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from reckoner.core.days import day_words, month_words, short_day
+from reckoner.core.translation import tr
 from reckoner.shop.workload import Week, Workload
 from reckoner.ui.theme import Theme, Type
 from reckoner.ui.tokens import GRID
@@ -28,14 +29,14 @@ class Weeks(QWidget):
         self.setMouseTracking(True)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
         self.setFixedHeight(26 * GRID)
-        self.setAccessibleName("Tools due each week")
+        self.setAccessibleName(tr("Tools due each week"))
 
     def show_work(self, work: Workload) -> None:
         """Another state of it."""
         self._work = work
         self.at = min(self.at, len(work.weeks) - 1)
         said = "; ".join(f"{short_day(w.begins)}: {w.count}" for w in work.weeks if w.count)
-        self.setAccessibleDescription(said or "nothing is due")
+        self.setAccessibleDescription(said or tr("nothing is due"))
         self.update()
 
     @property
@@ -112,7 +113,7 @@ class Weeks(QWidget):
         place = self._place(event.position().x())
         if 0 <= place < len(self._work.weeks):
             week = self._work.weeks[place]
-            self.setToolTip(tip(f"Week of {day_words(week.begins)}: {week.count} due"))
+            self.setToolTip(tip(tr("Week of {begins}: {count} due", begins=day_words(week.begins), count=week.count)))
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         step = {Qt.Key.Key_Left: -1, Qt.Key.Key_Right: 1}.get(Qt.Key(event.key())) if event is not None else None

@@ -11,6 +11,7 @@ from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from reckoner.core import printing
 from reckoner.core.printing import THIN, number, percent, ticks
+from reckoner.core.translation import tr
 from reckoner.core.units import N_M, Unit
 from reckoner.ui.theme import Theme, Type
 from reckoner.ui.tokens import GRID
@@ -38,7 +39,7 @@ class Worth(QWidget):
         theme.changed.connect(self.update)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
         self.setMinimumHeight(28 * GRID)
-        self.setAccessibleName("Errors and uncertainties over the range")
+        self.setAccessibleName(tr("Errors and uncertainties over the range"))
 
     def show_state(self, state: WorthState | None) -> None:
         """Another reference, or another certificate."""
@@ -140,7 +141,9 @@ class _WorthDrawing:
         painter.setPen(theme.color("ink"))
         words = QRectF(0, top - 2, yard.left() - GRID, 2 * GRID + 4)
         painter.drawText(
-            words, Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter, f"{printing.limit(limit, 0)} tools"
+            words,
+            Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter,
+            tr("{limit} tools", limit=printing.limit(limit, 0)),
         )
         whole = QRectF(yard.left(), top, yard.width(), 2 * GRID)
         painter.fillRect(whole, theme.hatch("surface", "line"))
@@ -149,7 +152,13 @@ class _WorthDrawing:
             painter.fillRect(box, theme.color("inside"))
             painter.setPen(QPen(theme.color("surface"), 1))
             unit = self.state.unit
-            said = f"good enough: {number(unit.from_si(low))}–{number(unit.from_si(high))}{THIN}{unit.symbol}"
+            said = tr(
+                "good enough: {from_si}–{from_si_2}{thin}{symbol}",
+                from_si=number(unit.from_si(low)),
+                from_si_2=number(unit.from_si(high)),
+                thin=THIN,
+                symbol=unit.symbol,
+            )
             if painter.fontMetrics().horizontalAdvance(said) < box.width() - GRID:
                 painter.drawText(box, Qt.AlignmentFlag.AlignCenter, said)
         painter.setPen(theme.pen("line", 1))

@@ -1,0 +1,203 @@
+"""Walks the whole window in the language that nobody speaks, and prints what it says in English and what is cut off: a
+program of its own, for a language is installed before anything else is loaded."""
+
+# ruff: noqa: E402
+import os
+
+from reckoner.formats.catalogues import install_language
+
+install_language()
+
+import json
+import re
+import runpy
+import sqlite3
+import sys
+import tempfile
+from pathlib import Path
+
+from PyQt6.QtCore import QAbstractTableModel, Qt
+from PyQt6.QtGui import QPainter
+from PyQt6.QtWidgets import QAbstractButton, QAbstractItemView, QLabel, QLineEdit, QScrollArea, QWidget
+
+from reckoner.core.units import UNITS
+from reckoner.formats.rulesets import SHIPPED, shipped
+from reckoner.ui.places import PlaceId
+from reckoner.ui.widgets.chips import Chips
+from reckoner.ui.widgets.text import ElidedLabel
+
+SCREENSHOTS = Path(__file__).parents[2] / "tools" / "screenshots.py"
+NAMES = {
+    "iso",
+    "english",
+    "deutsch",
+    "ctrl",
+    "shift",
+    "alt",
+    "enter",
+    "return",
+    "esc",
+    "backspace",
+    "space",
+    "tab",
+    "del",
+    "home",
+    "end",
+}
+
+
+def kept(folder: Path) -> list[str]:
+    """What people typed and the program kept: each text of the database, the longest first."""
+    database = sqlite3.connect(folder / "reckoner.sqlite")
+    found: set[str] = set()
+    for (table,) in database.execute("SELECT name FROM sqlite_master WHERE type = 'table'").fetchall():
+        for row in database.execute(f'SELECT * FROM "{table}"'):
+            for value in row:
+                if isinstance(value, str):
+                    found.update(_strings(value))
+    database.close()
+    return sorted((text for text in found if re.search("[A-Za-z]{3}", text)), key=len, reverse=True)
+
+
+def _strings(value: str) -> set[str]:
+    if value[:1] not in "{[":
+        return {part.strip() for part in (value, *value.splitlines(), *value.split(", "))}
+    try:
+        document = json.loads(value)
+    except ValueError:
+        return {value}
+    found, left = set(), [document]
+    while left:
+        match left.pop():
+            case dict(made):
+                left += [*made, *made.values()]
+            case list(made):
+                left += made
+            case str(text):
+                found.update((text, *text.split(", ")))
+    return found
+
+
+def texts(root: QWidget) -> list[tuple[str, str]]:
+    """Everything that can be read on what is shown, with what shows it."""
+    found = []
+    for widget in (root, *root.findChildren(QWidget)):
+        if not widget.isVisible():
+            continue
+        where = f"{type(widget).__name__} {widget.objectName()}".strip()
+        said = [widget.toolTip(), widget.accessibleName(), widget.accessibleDescription()]
+        match widget:
+            case ElidedLabel():
+                pass  # what it shows is a part of its name
+            case QLabel() | QAbstractButton():
+                said.append(widget.text())
+            case QLineEdit():
+                said.append(widget.placeholderText())
+            case QAbstractItemView() if widget.model() is not None:
+                model = widget.model()
+                columns = model.columnCount() if isinstance(model, QAbstractTableModel) else 1
+                for row in range(min(model.rowCount(), 30)):
+                    said += [str(model.index(row, c).data() or "") for c in range(columns)]
+                said += [str(model.headerData(c, Qt.Orientation.Horizontal) or "") for c in range(columns)]
+            case _:
+                pass
+        found += [(where, re.sub("<[^>]*>", " ", text)) for text in said if text]
+    return found
+
+
+painted: dict[str, None] = {}
+
+
+def _watching(draw):
+    def watched(self, *args):
+        painted.update((a, None) for a in args if isinstance(a, str))
+        return draw(self, *args)
+
+    return watched
+
+
+def cut_off(root: QWidget) -> list[str]:
+    """Labels and buttons that show less than they say."""
+    found = []
+    for widget in root.findChildren(QWidget):
+        if not widget.isVisible() or widget.visibleRegion().isEmpty():
+            continue
+        if isinstance(widget, QLabel) and widget.text():
+            if widget.wordWrap():
+                cut = widget.heightForWidth(widget.width()) > widget.height() + 1
+            else:
+                cut = widget.sizeHint().width() > widget.width() + 1
+        elif isinstance(widget, QAbstractButton) and widget.text():
+            cut = widget.minimumSizeHint().width() > widget.width() + 1
+        elif isinstance(widget, QScrollArea) and widget.widget() is not None:
+            cut = widget.widget().minimumSizeHint().width() > widget.viewport().width()
+        else:
+            cut = False
+        if cut:
+            found.append(f"{type(widget).__name__}: {getattr(widget, 'text', str)()}")
+    return found
+
+
+def main() -> None:
+    QPainter.drawText = _watching(QPainter.drawText)
+    shots = runpy.run_path(str(SCREENSHOTS), run_name="shots")
+    english: dict[str, str] = {}
+    cut: dict[str, str] = {}
+    pages: list[str] = []
+    units = {word.casefold() for unit in UNITS for word in re.findall("[A-Za-z]{3,}", unit.symbol)}
+    stored: list[str] = []
+    titles = [shipped(name).title for name in SHIPPED]
+
+    class Reader(shots["Photographer"]):
+        def grab(self, name: str) -> None:
+            shots["settle"](self.window)
+            pages.append(name)
+            painted.clear()
+            self.window.frame.grab()
+            said = texts(self.window.frame) + [("painted", text) for text in painted if not text.endswith("…")]
+            for where, text in said:
+                left = text
+                for value in stored:
+                    if value in left:
+                        left = left.replace(value, " ")
+                words = {w for w in re.findall("[A-Za-z]{3,}", left) if w.casefold() not in NAMES | units}
+                if words:
+                    english.setdefault(text, f"{name}: {where}: {sorted(words)}")
+            for words in cut_off(self.window.frame):
+                cut.setdefault(words, name)
+            if out := os.environ.get("PICTURES"):
+                self.window.frame.grab().save(f"{out}/{name}.png")
+
+        def walk(self) -> None:
+            for place in PlaceId:
+                self.window.go(shots["Target"](place))
+                shots["wait"](lambda: self.window.idle, 60)
+                self.grab(place.value)
+                heads = next((c for c in self.window.current.findChildren(Chips) if c.isVisible()), None)
+                for key, chip in list(heads.chips.items()) if heads is not None else ():
+                    chip.click()
+                    self.grab(f"{place.value} {key}")
+                if heads is not None:
+                    next(iter(heads.chips.values())).click()
+            self.window.go(shots["Target"](PlaceId.TODAY))
+            shots["settle"](self.window)
+            super().walk()
+
+    with tempfile.TemporaryDirectory() as folder:
+        shots["main"].__globals__["Photographer"] = Reader
+        put = shots["make_window"]
+
+        def opened(opening, theme):
+            window = put(opening, theme)
+            window.around.work.opened.connect(lambda *_: stored.extend([*kept(opening.folder), *titles]))
+            return window
+
+        shots["main"].__globals__["make_window"] = opened
+        sys.argv = ["shots", "--out", folder]
+        shots["main"]()
+    print()
+    json.dump({"english": english, "cut": cut, "pages": len(pages)}, sys.stdout, ensure_ascii=False)
+
+
+if __name__ == "__main__":
+    main()

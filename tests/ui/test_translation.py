@@ -1,0 +1,128 @@
+"""Another language: what a person sees passes the translation, nothing is cut off where it is longer, records stay."""
+
+import ast
+import json
+import os
+import subprocess
+import sys
+from gettext import GNUTranslations
+from pathlib import Path
+
+import pytest
+
+import reckoner
+from reckoner.core import translation
+from reckoner.core.translation import tr, tr_count, untranslated
+from reckoner.formats import catalogues
+from tests.support.pseudo import catalogue, papers, pseudo
+
+SOURCES = sorted(Path(reckoner.__file__).parent.rglob("*.py"))
+WALK_S = 900
+"""As long as a hang would be."""
+
+
+@pytest.fixture
+def folder(tmp_path):
+    """A translator's folder with the language that nobody speaks."""
+    made = tmp_path / "languages"
+    made.mkdir()
+    (made / "eo.po").write_bytes(catalogue())
+    (made / "eo.toml").write_text(papers(), encoding="utf-8")
+    return made
+
+
+def spoken(folder, **said):
+    quiet = {name: value for name, value in os.environ.items() if name not in catalogues.ASKED}
+    return {**quiet, "RECKONER_LANGUAGES": str(folder), "QT_QPA_PLATFORM": "offscreen", **said}
+
+
+def test_every_place_speaks_the_language_and_no_label_is_cut_off_where_it_is_longer(folder):
+    walked = subprocess.run(
+        [sys.executable, "-m", "tests.support.pseudo_walk"],
+        env=spoken(folder, LANG="eo"),
+        cwd=Path(__file__).parents[2],
+        capture_output=True,
+        timeout=WALK_S,
+        encoding="utf-8",
+    )
+    assert walked.returncode == 0, walked.stderr[-2000:]
+    found = json.loads(walked.stdout.splitlines()[-1])
+    assert found["pages"] > 40
+    assert found["english"] == {}
+    assert found["cut"] == {}
+
+
+def test_what_was_signed_is_found_as_it_was_whoever_speaks(folder, demo_folder):
+    def verify(**said):
+        command = [sys.executable, "-m", "reckoner", "verify", "--data", str(demo_folder), "--records"]
+        return subprocess.run(
+            command, env=spoken(folder, **said), capture_output=True, timeout=WALK_S, encoding="utf-8"
+        )
+
+    english, other = verify(LANG="C.UTF-8"), verify(LANGUAGE="fr:eo_XX:de", LANG="de_DE.UTF-8")
+    assert english.returncode == other.returncode == 0
+    assert "Everything is as it was kept." in english.stdout
+    assert pseudo("Everything is as it was kept.") in other.stdout
+
+
+def test_a_language_counts_as_it_does(monkeypatch, tmp_path):
+    (tmp_path / "pl.po").write_text(
+        'msgid ""\nmsgstr "Content-Type: text/plain; charset=UTF-8\\nPlural-Forms: nplurals=3; plural=(n==1 ? 0 : '
+        'n%10>=2 && n%10<=4 && (n%100<12 || n%100>14) ? 1 : 2);\\n"\n\n'
+        'msgid "{n} tool"\nmsgid_plural "{n} tools"\nmsgstr[0] "{n} klucz"\nmsgstr[1] "{n} klucze"\n'
+        'msgstr[2] "{n} kluczy"\n',
+        encoding="utf-8",
+    )
+    monkeypatch.setenv("RECKONER_LANGUAGES", str(tmp_path))
+    monkeypatch.setenv("RECKONER_LANGUAGE", "pl_PL.UTF-8")
+    monkeypatch.setattr(translation, "_window", translation._window)  # given back afterwards
+    catalogues.install_language()
+    assert isinstance(translation._window[1], GNUTranslations)
+    assert [tr_count("{n} tool", "{n} tools", n) for n in (1, 3, 5)] == ["1 klucz", "3 klucze", "5 kluczy"]
+    assert tr("what it leaves out: {x}", x=1) == "what it leaves out: 1"
+    with untranslated():
+        assert tr_count("{n} tool", "{n} tools", 3) == "3 tools"
+
+
+@pytest.mark.parametrize("said", [{"LANG": "zz_ZZ"}, {"LANG": "C"}, {"RECKONER_LANGUAGE": "en", "LANG": "eo"}, {}])
+def test_where_there_is_no_catalogue_of_the_language_english_is_spoken(monkeypatch, folder, said):
+    for name in catalogues.ASKED:
+        monkeypatch.delenv(name, raising=False)
+    for name, value in {**said, "RECKONER_LANGUAGES": str(folder)}.items():
+        monkeypatch.setenv(name, value)
+    monkeypatch.setattr(translation, "_window", ("en", translation._ENGLISH))
+    catalogues.install_language()
+    assert translation.window_language() == "en"
+
+
+def unpassed(tree):
+    """The sentences of refusals and of the command line that do not pass the translation."""
+    for node in ast.walk(tree):
+        match node:
+            case ast.Raise(exc=ast.Call(func=ast.Name(id=name)) as call) if not name.endswith(("Error", "OurFault")):
+                left = [call]
+            case ast.Call(func=ast.Attribute(attr="echo")):
+                left = [node]
+            case ast.keyword(arg="help", value=value):
+                left = [value]
+            case _:
+                continue
+        while left:
+            match left.pop():
+                case ast.Call(func=ast.Name(id="tr" | "tr_count" | "say")):
+                    pass
+                case ast.Constant(value=str(text)) if " " in text.strip():
+                    yield text
+                case other:
+                    left += ast.iter_child_nodes(other)
+
+
+OUR_FAULTS = {
+    ", by what only reads",
+    "list of values",
+}
+
+
+def test_every_refusal_and_every_word_of_the_command_line_passes_the_translation():
+    found = {text for path in SOURCES for text in unpassed(ast.parse(path.read_text(encoding="utf-8")))}
+    assert found == OUR_FAULTS
