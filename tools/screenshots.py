@@ -23,7 +23,7 @@ from reckoner.cli.options import WindowOptions
 from reckoner.core.translation import tr
 from reckoner.shop.beginning import OpeningStage
 from reckoner.shop.register.cards import Order
-from reckoner.shop.runs.steps import READINGS, Step
+from reckoner.shop.runs.records import READINGS, Step
 from reckoner.ui.app import make_window
 from reckoner.ui.frame import application
 from reckoner.ui.gallery import Gallery

@@ -2,6 +2,7 @@
 
 import ast
 import collections
+import graphlib
 import pathlib
 import pkgutil
 import subprocess
@@ -35,3 +36,33 @@ def test_no_two_classes_have_one_name():
             if isinstance(node, ast.ClassDef):
                 found[node.name].append(path.name)
     assert {name: where for name, where in found.items() if len(where) > 1} == {}
+
+
+def imported(path, package):
+    """The modules of the program that a module imports, at its top or where it needs them; not what only types name."""
+    found, left = set(), list(ast.parse(path.read_text()).body)
+    while left:
+        match left.pop():
+            case ast.If(test=ast.Name(id="TYPE_CHECKING")):
+                pass
+            case ast.ImportFrom(module=str(module), names=names) if module.startswith(package):
+                found |= {f"{module}.{one.name}" for one in names} | {module}
+            case other:
+                left += ast.iter_child_nodes(other)
+    return found
+
+
+def test_no_modules_import_each_other_in_a_circle():
+    root = pathlib.Path(reckoner.core.__file__).parents[1]
+    paths = {
+        ".".join(("reckoner", *path.relative_to(root).with_suffix("").parts)).removesuffix(".__init__"): path
+        for path in root.rglob("*.py")
+    }
+    packages = {name for name, path in paths.items() if path.name == "__init__.py"}
+    graph = {}
+    for name, path in paths.items():
+        found = imported(path, "reckoner") & paths.keys()
+        of_it = {one for one in found if any(other.startswith(f"{one}.") for other in found)}  # a name out of a package
+        graph[name] = found - {name} - (of_it & packages)
+    order = list(graphlib.TopologicalSorter(graph).static_order())  # raises CycleError, which names the circle
+    assert len(order) > 300

@@ -9,7 +9,8 @@ from reckoner.core.errors import Refused
 from reckoner.core.kinds import Direction
 from reckoner.core.reference import CertificatePoint
 from reckoner.shop.hanging import HungAt, HungWeight
-from reckoner.shop.procedures import PROCEDURES, Distrust
+from reckoner.shop.procedure import Distrust
+from reckoner.shop.procedures import PROCEDURES
 from reckoner.shop.procedures.matching import next_rung, rung_detail
 from reckoner.shop.procedures.meter import MeterProcedure
 from reckoner.shop.runs import amending, setting_up, signing

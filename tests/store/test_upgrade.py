@@ -13,7 +13,7 @@ from reckoner.shop.register import listing
 from reckoner.shop.runs.loading import load
 from reckoner.shop.runs.opening import open_run_of
 from reckoner.shop.runs.recompute import recompute
-from reckoner.shop.runs.steps import Step
+from reckoner.shop.runs.records import Step
 from reckoner.store.database import FILE, Database
 from reckoner.store.errors import DatabaseNewer
 from reckoner.store.guards import record_tables, standing_guards

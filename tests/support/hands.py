@@ -5,7 +5,7 @@ import importlib
 from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
 
-from reckoner.shop.runs.steps import Step
+from reckoner.shop.runs.records import Step
 from reckoner.ui.place import Place
 from reckoner.ui.places import SPECS, PlaceId, Target
 from tests.support.runs import tool_id

@@ -11,7 +11,7 @@ from reckoner.shop.procedures.choosing import candidates
 from reckoner.shop.procedures.weights import what_hangs
 from reckoner.shop.runs import opening, setting_up, taking
 from reckoner.shop.runs.planning import propose
-from reckoner.shop.runs.steps import Step
+from reckoner.shop.runs.records import Step
 from reckoner.store.schema import Tool
 from reckoner.store.terms import ZeroMoment
 

@@ -3,7 +3,7 @@
 from PyQt6.QtCore import Qt
 
 from reckoner.shop.register.cards import card
-from reckoner.shop.runs.steps import Step
+from reckoner.shop.runs.records import Step
 from reckoner.store.reader import reader_of
 from reckoner.store.terms import EventKind
 from tests.support.hands import ENTER, WAIT, click, focused, go, opened, press, settle, type_in

@@ -8,7 +8,7 @@ from PyQt6.QtWidgets import QAbstractButton, QApplication
 
 from reckoner.__main__ import opening_of
 from reckoner.cli.options import WindowOptions
-from reckoner.shop.runs.steps import Step
+from reckoner.shop.runs.records import Step
 from reckoner.ui.app import make_window
 from reckoner.ui.places import PlaceId
 from reckoner.ui.widgets.buttons import PrimaryButton

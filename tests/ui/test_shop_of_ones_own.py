@@ -16,7 +16,7 @@ from reckoner.shop.beginning import OpeningStage
 from reckoner.shop.register import registerfile as register
 from reckoner.shop.register.intake import take_in
 from reckoner.shop.register.shapes import Shape
-from reckoner.shop.runs.steps import Step
+from reckoner.shop.runs.records import Step
 from reckoner.shop.wording import margin, plain_error, settable
 from reckoner.store.database import Database
 from reckoner.store.schema import Tool

@@ -12,7 +12,7 @@ import pytest
 
 from reckoner.meters.standin import StandIn, StandInPlan
 from reckoner.shop.runs import opening, setting_up
-from reckoner.shop.runs.steps import Step
+from reckoner.shop.runs.records import Step
 from reckoner.store.database import FILE
 from reckoner.store.schema import Reference
 from reckoner.ui.work import APOLOGY, AskedFromElsewhere

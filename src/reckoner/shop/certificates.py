@@ -25,6 +25,7 @@ from reckoner.shop.acts import ShopRefused
 from reckoner.shop.facts import ReferenceFacts
 from reckoner.shop.fitted import scale_words
 from reckoner.shop.numbering import certificate_number
+from reckoner.shop.procedures.papers import PAPERS
 from reckoner.shop.register.attachments import logo
 from reckoner.shop.resultfiles import record_of
 from reckoner.shop.runs.differences import differences
@@ -91,7 +92,7 @@ def _certificate(
     blocks, told_below = _in_lines(
         (
             (say("block.tool"), _tool(run)),
-            (say("block.reference"), run.procedure.papers.rows(run, reference)),
+            (say("block.reference"), PAPERS[run.facts.kind].rows(run, reference)),
             (say("block.method"), _method(run)),
             (say("block.room"), _room(run, " ".join(shop.address.split()))),
         )
@@ -117,7 +118,7 @@ def _certificate(
         budgets=()
         if compared
         else tuple(_budget(run, found, s, p) for s, p in zip(run.series, found.points, strict=True)),
-        levers=run.procedure.papers.pictures(run),
+        levers=PAPERS[run.facts.kind].pictures(run),
         logo=logo(session),
         end=say("note.end", number=certificate_number(run)),
     )  # fmt: skip
@@ -251,7 +252,7 @@ def _remarks(run: RunState) -> tuple[str, ...]:
     if came := came_words(run):
         said.append(f"{came}.")
     said += [f"{words}." for s in run.series if (words := one_sided_words(run, s))]
-    said += run.procedure.papers.remarks(run)
+    said += PAPERS[run.facts.kind].remarks(run)
     if run.adjusted:
         turns = sum(s.turn or 0.0 for s in run.all_series)
         said.append(say("remark.adjusted", turns=fixed(turns, 3, sign=True)))

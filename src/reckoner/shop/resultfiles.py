@@ -38,7 +38,7 @@ from reckoner.shop.numbering import certificate_number
 from reckoner.shop.procedures import PROCEDURES
 from reckoner.shop.runs import document
 from reckoner.shop.runs.judging import judged
-from reckoner.shop.runs.loading import load
+from reckoner.shop.runs.loading import at_its_step, load
 from reckoner.shop.runs.outcomes import next_due
 from reckoner.shop.runs.records import (
     ExerciseState,
@@ -190,35 +190,39 @@ def _run(record: ResultRecord) -> RunState:
     set_up = record.set_up
     detail = set_up.detail if set_up is not None else "{}"
     signature = record.signature
-    return RunState(
-        id=0,
-        kind=term(RunKind, record.kind),
-        facts=facts,
-        procedure=PROCEDURES[kind],
-        plan=PlanRecord(
-            Rule(record.rule) if record.rule else None,
-            MeterMode(record.mode) if record.mode else None,
-            record.fitting,
-            record.note,
-        ),
-        opened=record.opened,
-        opened_by=record.opened_by,
-        inspection=tuple(InspectedLine(i.line, "", i.fine, i.note) for i in record.look_over),
-        room=_room(record),
-        set_up=None if set_up is None else SetUpState(MeterMode(set_up.mode), set_up.override, detail=set_up.detail),
-        exercise=tuple(ExerciseState(Direction(e.direction), e.done, e.wanted) for e in record.exercise),
-        zeros=Zeros(**record.zeros.model_dump()),
-        all_series=tuple(_series_of(s, facts, detail) for s in record.series),
-        signature=SignedState(
-            signature.on,
-            signature.by,
-            signature.beside,
-            signature.due,
-            term(Outcome, signature.outcome) if signature.outcome else None,
-            signature.link,
-        ),
-        day=record.day,
-        as_of=record.day if record.amends else None,
+    return at_its_step(
+        RunState(
+            id=0,
+            kind=term(RunKind, record.kind),
+            facts=facts,
+            procedure=PROCEDURES[kind],
+            plan=PlanRecord(
+                Rule(record.rule) if record.rule else None,
+                MeterMode(record.mode) if record.mode else None,
+                record.fitting,
+                record.note,
+            ),
+            opened=record.opened,
+            opened_by=record.opened_by,
+            inspection=tuple(InspectedLine(i.line, "", i.fine, i.note) for i in record.look_over),
+            room=_room(record),
+            set_up=None
+            if set_up is None
+            else SetUpState(MeterMode(set_up.mode), set_up.override, detail=set_up.detail),
+            exercise=tuple(ExerciseState(Direction(e.direction), e.done, e.wanted) for e in record.exercise),
+            zeros=Zeros(**record.zeros.model_dump()),
+            all_series=tuple(_series_of(s, facts, detail) for s in record.series),
+            signature=SignedState(
+                signature.on,
+                signature.by,
+                signature.beside,
+                signature.due,
+                term(Outcome, signature.outcome) if signature.outcome else None,
+                signature.link,
+            ),
+            day=record.day,
+            as_of=record.day if record.amends else None,
+        )
     )
 
 

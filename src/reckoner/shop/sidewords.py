@@ -10,7 +10,7 @@ from reckoner.core.printing import fixed, limit, number, percent
 from reckoner.core.sides import Sides
 from reckoner.core.translation import tr
 from reckoner.shop.procedures.papers import DerivationLine
-from reckoner.shop.runs.sides import held, margin_of
+from reckoner.shop.runs.judging import margin_of, sides_held
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.wording import torque_figure
 
@@ -20,7 +20,7 @@ NOT_YET = tr("Each side wants two readings before anything can be said.")
 def sides_sentence(run: RunState) -> str:
     """What was found, such as "With the adapter 1.141 times bare (1.138 to 1.144), computed 1.1406: as computed"."""
     try:
-        found = held(run)
+        found = sides_held(run)
     except InputRefused as refusal:
         return tr("Nothing is concluded: {reason}", reason=refusal.reason)
     if found is None or run.sides is None:
@@ -99,7 +99,7 @@ def _interval(low: float, high: float) -> str:
 def scatter_words(run: RunState) -> str:
     """How far each side scatters, such as "Scatter: bare 0.21 %, with the adapter 0.35 %"; empty before it is known."""
     try:
-        found = held(run)
+        found = sides_held(run)
     except InputRefused:
         found = None
     if found is None or run.sides is None:
@@ -121,7 +121,7 @@ def sides_derivation(run: RunState) -> tuple[DerivationLine, ...]:
     """Every step from the readings to the conclusion, with the run's own values."""
     unit, sides = run.tool.unit, run.sides
     try:
-        found = held(run)
+        found = sides_held(run)
     except InputRefused:
         return ()
     if found is None or sides is None:

@@ -35,7 +35,8 @@ from reckoner.formats.languages import say
 from reckoner.shop.checking import Beside, CheckFinding
 from reckoner.shop.facts import MeasuredEffects, ReferenceFacts
 from reckoner.shop.limits import limits_words
-from reckoner.shop.procedures.base import Caution, Distrust
+from reckoner.shop.procedure import Caution, Distrust
+from reckoner.shop.procedures.papers import PAPERS
 from reckoner.shop.runs.characterising import measured, measured_means
 from reckoner.shop.runs.needs import Need, Want
 from reckoner.shop.runs.records import ObservationState, Phase, SeriesState, is_half, proves_outside
@@ -325,15 +326,13 @@ def place_words(effect: Effect, place: int) -> str:
 
 def distrust_words(found: Distrust, reference: ReferenceFacts | None) -> str:
     """Why a reference may not decide."""
-    from reckoner.shop.procedures import PROCEDURES  # their papers are made of these words
-
     number_of_reference = reference.number if reference is not None else ""
     return {
         Distrust.NOT_CHOSEN: tr("no reference was chosen"),
         Distrust.CERTIFICATE_ENDED: tr(
             "the certificate of {number_of_reference} had ended", number_of_reference=number_of_reference
         ),
-        Distrust.UNPROVEN: PROCEDURES[reference.kind].papers.why_unproven(reference) if reference is not None else "",
+        Distrust.UNPROVEN: PAPERS[reference.kind].why_unproven(reference) if reference is not None else "",
         Distrust.ZERO_MOVED: tr(
             "{number_of_reference} did not come back to its zero, so the series is suspect",
             number_of_reference=number_of_reference,

@@ -3,7 +3,7 @@
 from datetime import date
 
 import pytest
-from sqlalchemy import inspect
+from sqlalchemy import Boolean, Date, Float, Integer, String, Text, inspect
 
 from reckoner.core.kinds import CLASSES, ToolType
 from reckoner.core.limits import read_limit
@@ -75,6 +75,25 @@ def test_each_column_of_a_kind_is_a_field_and_each_field_stands_in_columns(kind)
     columns = {c.key for c in inspect(KINDS[kind].table).column_attrs} - NOT_FIELDS
     fields = BESIDE.get(kind, set()) | {name for field in FIELDS[kind] for name in columns_in(field)}
     assert columns == fields
+
+
+HOLDS = {
+    FieldForm.WORDS: (String, Text), FieldForm.CHOICE: (String, Boolean), FieldForm.YES_NO: (Boolean,),
+    FieldForm.DAY: (Date,), FieldForm.COUNT: (Integer,),
+}  # fmt: skip
+"""What a field is kept in; every other is a number."""
+
+
+@pytest.mark.parametrize("kind", FIELDS, ids=str)
+def test_a_column_holds_what_its_field_says(kind):
+    columns = inspect(KINDS[kind].table).columns
+    for field in (f for f in FIELDS[kind] if f.name in columns):
+        column = columns[field.name]
+        kept = getattr(column.type, "impl_instance", column.type)
+        assert isinstance(kept, HOLDS.get(field.form, (Float,))), field.name
+        assert not (field.needed and column.nullable), field.name
+        longest = getattr(kept, "length", None)
+        assert longest is None or field.form is not FieldForm.WORDS or field.longest <= longest, field.name
 
 
 def test_what_says_nothing_is_left_out_and_a_yes_is_no_number(demo):

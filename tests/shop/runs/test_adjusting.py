@@ -16,7 +16,7 @@ from reckoner.shop.runs.judging import judged
 from reckoner.shop.runs.outcomes import choices
 from reckoner.shop.runs.planning import propose
 from reckoner.shop.runs.recompute import recompute
-from reckoner.shop.runs.steps import Step
+from reckoner.shop.runs.records import Step
 from reckoner.shop.wording import phase_words
 from reckoner.store.reader import reader_of
 from reckoner.store.schema import Person, Run

@@ -9,7 +9,7 @@ from reckoner.shop.runs import adjusting, amending, outcomes, signing, taking
 from reckoner.shop.runs.asking import Keeps, Strikes, answers, asked_words
 from reckoner.shop.runs.judging import judged
 from reckoner.shop.runs.recompute import recompute
-from reckoner.shop.runs.steps import Step
+from reckoner.shop.runs.records import Step
 from reckoner.store.terms import Whose
 from tests.support.runs import closed, later, outside, prepared, read, tool_id
 

@@ -16,7 +16,7 @@ from reckoner.shop.runs import amending, setting_up, signing, taking
 from reckoner.shop.runs.judging import judged
 from reckoner.shop.runs.loading import load
 from reckoner.shop.runs.recompute import recompute
-from reckoner.shop.runs.steps import Step
+from reckoner.shop.runs.records import Step
 from reckoner.store.reader import reader_of
 from reckoner.store.schema import Certificate, Reference
 from reckoner.store.terms import EventKind

@@ -16,14 +16,13 @@ from reckoner.shop import firstsum
 from reckoner.shop.acts import ShopRefused
 from reckoner.shop.box import BoxWeight
 from reckoner.shop.hanging import HungAt, HungWeight, Levelled, LeverFacts
-from reckoner.shop.procedures.base import Seen
+from reckoner.shop.procedure import Seen
 from reckoner.shop.procedures.matching import MATCHING, at_rung, ladders, matched, next_rung, rung_detail
 from reckoner.shop.procedures.tries import TripFinding
 from reckoner.shop.procedures.weights import FINDERS, detail_of, possible
 from reckoner.shop.runs import document, opening, setting_up, taking
 from reckoner.shop.runs.judging import judged
-from reckoner.shop.runs.records import FOUND, ObservationState, SeriesState
-from reckoner.shop.runs.steps import Step
+from reckoner.shop.runs.records import FOUND, ObservationState, SeriesState, Step
 from reckoner.shop.toolfacts import ToolFacts
 from reckoner.store.terms import ObservationKind, Source
 from tests.support.runs import looked_over, tool_id

@@ -11,12 +11,13 @@ from reckoner.core.states import State
 from reckoner.core.units import N_M
 from reckoner.shop.acts import ShopRefused
 from reckoner.shop.gauging import Gauge, PullFacts, Squared, check_pull, gauges
-from reckoner.shop.procedures.base import Distrust
+from reckoner.shop.procedure import Distrust
+from reckoner.shop.procedures.papers import PAPERS
 from reckoner.shop.runs import document, opening, setting_up, signing, taking
 from reckoner.shop.runs.judging import judged
 from reckoner.shop.runs.loading import load
 from reckoner.shop.runs.recompute import recompute
-from reckoner.shop.runs.steps import Step
+from reckoner.shop.runs.records import Step
 from reckoner.shop.toolfacts import ToolFacts
 from reckoner.store.reader import reader_of
 from tests.support.runs import later, looked_over, tool_id
@@ -95,7 +96,7 @@ def test_a_run_with_it_decides_only_after_a_known_weight(demo, act, check, state
         assert (found.verdict.state, found.distrust) == (state, None if check else Distrust.UNPROVEN)
         assert found.verdict.points[0].budget.deviation == pytest.approx(1 / 0.99 - 1, abs=1e-6)
         assert document.read(document.write(run.facts)) == run.facts
-        rows = dict(run.procedure.papers.rows(run, run.reference))
+        rows = dict(PAPERS[run.facts.kind].rows(run, run.reference))
         assert (rows["Number"], "Certificate" in rows) == (pull.gauge.number, False)
         signing.sign(session, run.id, later(act, 2))
         assert load(session, run.id).reference.set_up == pull

@@ -13,7 +13,7 @@ from reckoner.core.rules import Rule
 from reckoner.core.states import State
 from reckoner.shop.acts import ShopRefused
 from reckoner.shop.happening import record_event
-from reckoner.shop.procedures import Distrust
+from reckoner.shop.procedure import Distrust
 from reckoner.shop.procedures.choosing import candidates
 from reckoner.shop.register import completing
 from reckoner.shop.register.cards import card
@@ -24,7 +24,8 @@ from reckoner.shop.runs.characterising import measured
 from reckoner.shop.runs.judging import comparisons, judged
 from reckoner.shop.runs.outcomes import choices
 from reckoner.shop.runs.planning import check, lacking, propose, warnings
-from reckoner.shop.runs.steps import Step, room_drifted, wants
+from reckoner.shop.runs.records import Step
+from reckoner.shop.runs.steps import room_drifted, wants
 from reckoner.shop.wording import characterised_sentence, comparison_sentence, effects_words, place_words, want_words
 from reckoner.store.reader import reader_of
 from reckoner.store.schema import Signature, Tool, ToolModel

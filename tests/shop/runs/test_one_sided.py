@@ -4,7 +4,7 @@ import pytest
 
 from reckoner.core.states import State
 from reckoner.shop.acts import ShopRefused
-from reckoner.shop.procedures.base import Seen
+from reckoner.shop.procedure import Seen
 from reckoner.shop.procedures.weights import at_the_end, next_asked
 from reckoner.shop.runs import signing, taking
 from reckoner.shop.runs.judging import judged

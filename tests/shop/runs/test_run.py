@@ -25,8 +25,8 @@ from reckoner.shop.register.sheet import sheet
 from reckoner.shop.runs import opening, setting_up, signing, taking
 from reckoner.shop.runs.derivation import derivation
 from reckoner.shop.runs.judging import judged
-from reckoner.shop.runs.records import FOUND, NOTHING, ObservationState, SeriesState
-from reckoner.shop.runs.steps import Step, wants
+from reckoner.shop.runs.records import FOUND, NOTHING, ObservationState, SeriesState, Step
+from reckoner.shop.runs.steps import wants
 from reckoner.shop.wording import distrust_words, want_words
 from reckoner.store.database import Database
 from reckoner.store.reader import reader_of

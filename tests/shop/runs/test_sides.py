@@ -12,9 +12,9 @@ from reckoner.shop.register.cards import card
 from reckoner.shop.register.sheet import sheet
 from reckoner.shop.runs import amending, opening, outcomes, signing, taking
 from reckoner.shop.runs.conclusion import conclude
-from reckoner.shop.runs.judging import judged
+from reckoner.shop.runs.judging import beside_first, judged
 from reckoner.shop.runs.planning import propose
-from reckoner.shop.runs.sides import CONTRASTS, Side, SidesPlan, beside_first, from_document, written
+from reckoner.shop.runs.sides import CONTRASTS, Side, SidesPlan, from_document, written
 from reckoner.shop.sidewords import scatter_words, side_name, sides_derivation, sides_sentence
 from reckoner.store.chain import walk
 from reckoner.store.reader import reader_of

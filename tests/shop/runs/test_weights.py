@@ -13,7 +13,7 @@ from reckoner.shop import box, firstsum, leverworth
 from reckoner.shop.acts import ShopRefused
 from reckoner.shop.hanging import HungAt, HungWeight, Levelled, LeverFacts, amiss
 from reckoner.shop.people import people
-from reckoner.shop.procedures.base import Distrust, Seen
+from reckoner.shop.procedure import Distrust, Seen
 from reckoner.shop.procedures.bracketing import bracketed, next_try
 from reckoner.shop.procedures.walking import hook_detail, next_hook, walked
 from reckoner.shop.register.rows import edit
@@ -22,8 +22,7 @@ from reckoner.shop.runs.derivation import derivation
 from reckoner.shop.runs.judging import judged
 from reckoner.shop.runs.loading import load
 from reckoner.shop.runs.recompute import recompute
-from reckoner.shop.runs.records import FOUND, ObservationState, SeriesState
-from reckoner.shop.runs.steps import Step
+from reckoner.shop.runs.records import FOUND, ObservationState, SeriesState, Step
 from reckoner.shop.toolfacts import ToolFacts
 from reckoner.shop.wording import distrust_words
 from reckoner.store.reader import reader_of

@@ -12,7 +12,7 @@ from reckoner.core.wholescale import PointSeries, after_change, best_turn, taugh
 from reckoner.meters.pull import Pull
 from reckoner.shop.acts import ShopRefused
 from reckoner.shop.people import people
-from reckoner.shop.procedures.base import Seen
+from reckoner.shop.procedure import Seen
 from reckoner.shop.register.rows import edit
 from reckoner.shop.runs import adjusting, taking
 from reckoner.shop.runs.nextturn import Stop, next_turn

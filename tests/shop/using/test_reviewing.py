@@ -15,8 +15,9 @@ from reckoner.shop.agenda import Waiting, agenda
 from reckoner.shop.runs import amending, signing
 from reckoner.shop.using.lending import Wanted, lend, take_back
 from reckoner.shop.using.papers import review_paper
-from reckoner.shop.using.reviewing import Basis, Use, basis_of, begin, close, judge, settle, siblings, uses_of
+from reckoner.shop.using.reviewing import Basis, basis_of, begin, close, judge, settle, siblings, uses_of
 from reckoner.shop.using.reviews import asking, line_words, review, reviews
+from reckoner.shop.using.setting import Use
 from reckoner.shop.using.trips import OutsideDraft, OutsidePointDraft, enter_certificate
 from reckoner.store.reader import reader_of
 from reckoner.store.schema import Review, Tool

@@ -11,7 +11,7 @@ from PyQt6.QtCore import Qt
 
 from reckoner.core.units import N_M
 from reckoner.shop.runs import adjusting
-from reckoner.shop.runs.steps import Step
+from reckoner.shop.runs.records import Step
 from reckoner.ui.bench.screw import ScrewHead, TurnsLine, TurnsPlot, turn_words
 from reckoner.ui.places import PlaceId
 from tests.support.hands import ENTER, WAIT, go, press, pull, type_in

@@ -12,8 +12,7 @@ from reckoner.shop.runs import adjusting, opening, setting_up, taking
 from reckoner.shop.runs.conclusion import Says, conclude
 from reckoner.shop.runs.judging import judged
 from reckoner.shop.runs.planning import propose
-from reckoner.shop.runs.records import CAME
-from reckoner.shop.runs.steps import Step
+from reckoner.shop.runs.records import CAME, Step
 from reckoner.shop.wording import came_words
 from reckoner.store.schema import RoomReading
 from reckoner.store.terms import RoomSource, RunKind

@@ -10,7 +10,7 @@ from reckoner.formats import rulesets
 from reckoner.shop.numbering import certificate_number
 from reckoner.shop.runs import adjusting, signing
 from reckoner.shop.runs.outcomes import choices
-from reckoner.shop.runs.steps import Step
+from reckoner.shop.runs.records import Step
 from reckoner.store.schema import Run, Signature, Trace
 from reckoner.store.terms import RegisterKind
 from reckoner.ui.places import PlaceId

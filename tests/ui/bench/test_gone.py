@@ -4,7 +4,7 @@ import csv
 
 from PyQt6.QtWidgets import QFileDialog
 
-from reckoner.shop.runs.steps import Step
+from reckoner.shop.runs.records import Step
 from reckoner.store.database import FILE
 from tests.support.hands import ENTER, WAIT, click, go, press, settle, taken, type_in
 from tests.support.runs import prepared, read, tool_id

@@ -11,7 +11,7 @@ from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QPushButton
 
-from reckoner.shop.runs.steps import Step
+from reckoner.shop.runs.records import Step
 from reckoner.store.database import Database
 from reckoner.store.schema import Trace
 from reckoner.ui.widgets.buttons import PrimaryButton
@@ -155,7 +155,7 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QPushButton
 from reckoner.__main__ import Meters, opening_of
 from reckoner.cli.options import WindowOptions
-from reckoner.shop.runs.steps import Step
+from reckoner.shop.runs.records import Step
 from reckoner.ui.app import make_window
 from reckoner.ui.frame import application
 from reckoner.ui.theme import Theme

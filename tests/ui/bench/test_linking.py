@@ -10,7 +10,7 @@ from PyQt6.QtWidgets import QPushButton
 
 from reckoner.core.units import N_M
 from reckoner.shop.runs import opening, setting_up, taking
-from reckoner.shop.runs.steps import Step
+from reckoner.shop.runs.records import Step
 from reckoner.store.schema import Reference
 from reckoner.store.terms import ZeroMoment
 from reckoner.ui.places import PlaceId

@@ -21,7 +21,7 @@ from reckoner.shop.runs import signing, taking
 from reckoner.shop.runs.derivation import derivation
 from reckoner.shop.runs.judging import judged
 from reckoner.shop.runs.recompute import recompute
-from reckoner.shop.runs.steps import Step
+from reckoner.shop.runs.records import Step
 from reckoner.store.terms import ObservationKind, Outcome, ReferenceKind, Source
 from reckoner.ui.bench.readings import _slots
 from reckoner.ui.bench.taker import SHOWN_EARLY

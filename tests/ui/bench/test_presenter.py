@@ -10,7 +10,7 @@ from PyQt6.QtTest import QTest
 from reckoner.core.trace import Fault, TraceEvent
 from reckoner.meters.pull import Pull, Signalled
 from reckoner.shop.runs import adjusting
-from reckoner.shop.runs.steps import Step
+from reckoner.shop.runs.records import Step
 from reckoner.store.schema import Observation, Trace
 from reckoner.store.terms import Source, Whose
 from reckoner.ui.work import APOLOGY

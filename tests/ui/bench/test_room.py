@@ -14,7 +14,7 @@ from reckoner.meters.pull import Pull
 from reckoner.shop.acts import ShopRefused
 from reckoner.shop.runs import opening, setting_up, taking
 from reckoner.shop.runs.planning import propose
-from reckoner.shop.runs.steps import Step
+from reckoner.shop.runs.records import Step
 from reckoner.store.schema import Characterisation, Reference
 from reckoner.store.station import Station
 from reckoner.store.terms import RunKind, ZeroMoment

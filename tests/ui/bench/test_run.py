@@ -13,7 +13,7 @@ from reckoner.meters.standin import StandIn, StandInPlan
 from reckoner.shop.runs import adjusting, opening, setting_up
 from reckoner.shop.runs.judging import judged
 from reckoner.shop.runs.loading import load
-from reckoner.shop.runs.steps import Step
+from reckoner.shop.runs.records import Step
 from reckoner.store.schema import Observation, Reference, Tool, ToolEvent, Trace
 from reckoner.store.terms import RunKind
 from reckoner.ui.places import PlaceId

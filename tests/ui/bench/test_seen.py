@@ -13,7 +13,7 @@ from reckoner.shop.register.sheet import sheet
 from reckoner.shop.runs import adjusting, opening
 from reckoner.shop.runs.inspection import inspection_lines
 from reckoner.shop.runs.planning import propose
-from reckoner.shop.runs.steps import Step
+from reckoner.shop.runs.records import Step
 from reckoner.shop.toolfacts import tool_facts
 from reckoner.store.reader import reader_of
 from reckoner.store.schema import Tool

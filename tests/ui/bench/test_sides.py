@@ -1,6 +1,6 @@
 """A comparison in the window: chosen, named, pulled, told."""
 
-from reckoner.shop.runs.steps import Step
+from reckoner.shop.runs.records import Step
 from reckoner.store.terms import RunKind
 from reckoner.ui.places import PlaceId
 from tests.support.hands import ENTER, WAIT, click, go, opened, press, pull, settle, type_in

@@ -1,6 +1,5 @@
 """How a tool is compared with a reference: one object for each kind of reference.
 
-``base``   what a procedure is
 ``usual``  what holds for any reference unless its own procedure says otherwise
 ``meter``  a torque meter
 ``weights`` known weights on the tool's own lever
@@ -12,10 +11,10 @@ A run asks its procedure and does not know which it has. To add a kind of refere
 ``store.terms.ReferenceKind``, a module here with its procedure, and a row in ``PROCEDURES``; in the window its set-up panel.
 """
 
-from reckoner.shop.procedures.base import Caution, Distrust, Procedure, ReferenceCandidate
 from reckoner.shop.procedures.gauge import GaugeProcedure
 from reckoner.shop.procedures.meter import MeterProcedure
 from reckoner.shop.procedures.weights import WeightsProcedure
+from reckoner.shop.runs.state import Procedure
 from reckoner.store.terms import ReferenceKind
 
 PROCEDURES: dict[ReferenceKind, Procedure] = {
@@ -23,5 +22,3 @@ PROCEDURES: dict[ReferenceKind, Procedure] = {
     ReferenceKind.WEIGHTS: WeightsProcedure(),
     ReferenceKind.GAUGE: GaugeProcedure(),
 }
-
-__all__ = ["PROCEDURES", "Caution", "Distrust", "Procedure", "ReferenceCandidate"]

@@ -12,7 +12,8 @@ from sqlalchemy.orm import Session, selectinload
 from reckoner.core.rules import RuleSet
 from reckoner.shop.crosschecks import facts_on
 from reckoner.shop.facts import ReferenceFacts
-from reckoner.shop.procedures import PROCEDURES, ReferenceCandidate
+from reckoner.shop.procedure import ReferenceCandidate
+from reckoner.shop.procedures import PROCEDURES
 from reckoner.shop.toolfacts import ToolFacts
 from reckoner.store.schema import Certificate, Reference
 from reckoner.store.terms import ReferenceKind

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from reckoner.shop.procedures.meter import PulledProcedure
-from reckoner.shop.procedures.papers import Papers, PulledPapers
 from reckoner.store.terms import ReferenceKind
 
 
@@ -11,4 +10,3 @@ class GaugeProcedure(PulledProcedure):
     """Its worth follows from the set-up, and nothing has to be zeroed on the bench."""
 
     kind: ReferenceKind = ReferenceKind.GAUGE
-    papers: Papers = PulledPapers()

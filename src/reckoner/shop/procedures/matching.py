@@ -16,7 +16,7 @@ from reckoner.core.translation import tr
 from reckoner.shop.acts import ShopRefused
 from reckoner.shop.box import BoxWeight
 from reckoner.shop.hanging import HungAt, LeverFacts
-from reckoner.shop.procedures.base import Seen
+from reckoner.shop.procedure import Seen
 from reckoner.shop.procedures.tries import Tries, TripFinding, Try, Varied, of_detail, paired
 from reckoner.shop.runs.records import ObservationState, Pair, SeriesState
 from reckoner.shop.toolfacts import ToolFacts

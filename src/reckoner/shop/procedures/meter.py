@@ -8,7 +8,6 @@ from __future__ import annotations
 import json
 from dataclasses import replace
 from datetime import date
-from typing import TYPE_CHECKING
 
 from reckoner.core.checks import at_most, finite
 from reckoner.core.days import day_words
@@ -19,15 +18,22 @@ from reckoner.core.rules import RuleSet
 from reckoner.core.translation import tr
 from reckoner.shop.acts import ShopRefused
 from reckoner.shop.facts import ReferenceFacts
-from reckoner.shop.procedures.base import Caution, Distrust, ReferenceCandidate, Seen
+from reckoner.shop.procedure import Caution, Distrust, ReferenceCandidate, Seen
 from reckoner.shop.procedures.usual import UsualProcedure
-from reckoner.shop.runs.records import BOUND, HALF, OF, ObservationState, Pair, is_half, proves_outside, shown_of
+from reckoner.shop.runs.records import (
+    BOUND,
+    HALF,
+    OF,
+    ObservationState,
+    Pair,
+    SeriesState,
+    is_half,
+    proves_outside,
+    shown_of,
+)
+from reckoner.shop.runs.state import RunState
 from reckoner.shop.toolfacts import ToolFacts
 from reckoner.store.terms import ObservationKind, ReferenceKind
-
-if TYPE_CHECKING:
-    from reckoner.shop.runs.records import SeriesState
-    from reckoner.shop.runs.state import RunState
 
 MOST = 3.0
 """Of the tool's full scale: no hand pulls further."""

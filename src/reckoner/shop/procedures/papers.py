@@ -1,10 +1,9 @@
-"""What the papers and the derivation of a run say of its reference: one object for each kind, which its procedure has."""
+"""What the papers and the derivation of a run say of its reference: one object for each kind."""
 
 from __future__ import annotations
 
 import math
 from dataclasses import dataclass
-from typing import TYPE_CHECKING
 
 from reckoner.core.printing import fixed, percent, quantity
 from reckoner.core.translation import tr
@@ -17,10 +16,9 @@ from reckoner.shop.fitted import head_words
 from reckoner.shop.gauging import PullFacts
 from reckoner.shop.hanging import HungAt, LeverFacts, hung_words, torque_words
 from reckoner.shop.leverworth import SHARE_WORDS
+from reckoner.shop.runs.state import RunState
 from reckoner.shop.toolfacts import ToolFacts
-
-if TYPE_CHECKING:
-    from reckoner.shop.runs.state import RunState
+from reckoner.store.terms import ReferenceKind
 
 Row = tuple[str, str]
 
@@ -212,3 +210,10 @@ class PulledPapers(Papers):
                 percent(reference.at(point.target).expanded_uncertainty, 3),
             ),
         )
+
+
+PAPERS: dict[ReferenceKind, Papers] = {
+    ReferenceKind.METER: Papers(),
+    ReferenceKind.WEIGHTS: HungPapers(),
+    ReferenceKind.GAUGE: PulledPapers(),
+}

@@ -14,7 +14,7 @@ from typing import TYPE_CHECKING, Protocol
 
 from reckoner.core.evidence import Evidence, signal_at, silent_at
 from reckoner.shop.hanging import HungAt, LeverFacts
-from reckoner.shop.procedures.base import Seen
+from reckoner.shop.procedure import Seen
 from reckoner.shop.runs.records import BOUND, ObservationState, Pair, SeriesState, proves_outside
 from reckoner.store.terms import ObservationKind, Source
 

@@ -3,18 +3,15 @@
 from __future__ import annotations
 
 from datetime import date
-from typing import TYPE_CHECKING
 
 from reckoner.core.reference import ReferenceAtPoint
 from reckoner.core.rules import RuleSet
 from reckoner.shop.facts import ReferenceFacts
-from reckoner.shop.procedures.base import Distrust, ReferenceCandidate
-from reckoner.shop.procedures.papers import Papers
+from reckoner.shop.procedure import Distrust, ReferenceCandidate
 from reckoner.shop.runs.needs import Need, Want
+from reckoner.shop.runs.state import RunState
+from reckoner.shop.runs.steps import needs_pointer
 from reckoner.shop.toolfacts import ToolFacts
-
-if TYPE_CHECKING:
-    from reckoner.shop.runs.state import RunState
 
 
 class UsualProcedure:
@@ -23,11 +20,8 @@ class UsualProcedure:
     zeroed = False
     after_a_turn = 3
     one_pull_tells = True
-    papers = Papers()
 
     def set_up_wants(self, run: RunState) -> tuple[Want, ...]:
-        from reckoner.shop.runs.steps import needs_pointer
-
         there = {
             Need.REFERENCE: run.reference is not None,
             Need.ROOM: run.room is not None,
@@ -37,8 +31,6 @@ class UsualProcedure:
         return tuple(Want(need) for need, met in there.items() if not met)
 
     def closing_wants(self, run: RunState) -> tuple[Want, ...]:
-        from reckoner.shop.runs.steps import needs_pointer
-
         if self.zeroed and run.zeros.after is None:
             return (Want(Need.ZERO_AFTER),)
         if needs_pointer(run) and run.zeros.pointer_after is None:

@@ -12,7 +12,7 @@ from reckoner.core.translation import tr
 from reckoner.shop.acts import ShopRefused
 from reckoner.shop.firstsum import LEAST_ARM
 from reckoner.shop.hanging import HungAt, LeverFacts
-from reckoner.shop.procedures.base import Seen
+from reckoner.shop.procedure import Seen
 from reckoner.shop.procedures.tries import Tries, TripFinding, Try, Varied, of_detail, paired
 from reckoner.shop.runs.records import ObservationState, Pair, SeriesState
 from reckoner.shop.toolfacts import ToolFacts

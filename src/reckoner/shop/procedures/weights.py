@@ -8,7 +8,6 @@ from __future__ import annotations
 
 import json
 from dataclasses import replace
-from typing import TYPE_CHECKING
 
 from reckoner.core.evidence import Proof
 from reckoner.core.reference import ReferenceAtPoint
@@ -17,20 +16,16 @@ from reckoner.shop.acts import ShopRefused
 from reckoner.shop.facts import ReferenceFacts
 from reckoner.shop.firstsum import must_hang_at_the_mark
 from reckoner.shop.hanging import HungAt, LeverFacts
-from reckoner.shop.procedures.base import Caution, Seen
+from reckoner.shop.procedure import Caution, Seen
 from reckoner.shop.procedures.bracketing import Bracketing
 from reckoner.shop.procedures.matching import MATCHING
-from reckoner.shop.procedures.papers import HungPapers, Papers
 from reckoner.shop.procedures.tries import ANSWERS, Finder, Tries, TripFinding, Try, of_detail
 from reckoner.shop.procedures.usual import UsualProcedure
 from reckoner.shop.procedures.walking import Walking
-from reckoner.shop.runs.records import NOTHING, ObservationState, Pair
+from reckoner.shop.runs.records import NOTHING, ObservationState, Pair, SeriesState
+from reckoner.shop.runs.state import RunState
 from reckoner.shop.toolfacts import ToolFacts
 from reckoner.store.terms import ObservationKind, ReferenceKind
-
-if TYPE_CHECKING:
-    from reckoner.shop.runs.records import SeriesState
-    from reckoner.shop.runs.state import RunState
 
 FINDERS: dict[TripFinding, Finder] = {
     TripFinding.SETTING: Bracketing(),
@@ -51,7 +46,6 @@ class WeightsProcedure(UsualProcedure):
     )
     after_a_turn = 1
     one_pull_tells = False
-    papers: Papers = HungPapers()
 
     def admit(self, run: RunState, series: SeriesState, seen: Seen) -> Seen:
         lever, hung = what_hangs(run, series.target)

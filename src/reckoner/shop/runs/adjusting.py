@@ -13,9 +13,9 @@ from reckoner.shop.acts import Act, ShopRefused, note
 from reckoner.shop.people import PersonFacts
 from reckoner.shop.runs.judging import judged
 from reckoner.shop.runs.opening import opened, reload
-from reckoner.shop.runs.records import AdjustingState, SeriesState
+from reckoner.shop.runs.records import AdjustingState, SeriesState, Step
 from reckoner.shop.runs.state import RunState
-from reckoner.shop.runs.steps import Step, wants
+from reckoner.shop.runs.steps import wants
 from reckoner.shop.toolfacts import AdjustmentFacts
 from reckoner.store.schema import Adjustment, Person, Series
 from reckoner.store.terms import PhaseKind

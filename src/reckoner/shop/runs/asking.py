@@ -14,31 +14,10 @@ from reckoner.core.printing import enumerated, percent
 from reckoner.core.suspect import Suspicion, is_far_off, lies_at, standing_apart
 from reckoner.core.translation import tr, tr_count
 from reckoner.core.trend import FirstReleases
-from reckoner.shop.runs.records import ObservationState, Pair, SeriesState, proves_outside, shown_of
+from reckoner.shop.runs.records import ObservationState, Pair, ReadingQuestion, SeriesState, proves_outside, shown_of
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.wording import settable, torque_figure
 from reckoner.store.terms import ObservationKind, Source, Whose
-
-
-@dataclass(frozen=True)
-class ReadingQuestion:
-    """Something to be said about ``readings`` of a ``series``, one of them or several alike, before they count: ``of`` is the
-    target (N·m) at which they would lie, ``first`` says by how much first releases stand apart."""
-
-    series: SeriesState
-    readings: tuple[ObservationState, ...]
-    why: Suspicion
-    of: float | None = None
-    first: FirstReleases | None = None
-
-    @property
-    def ids(self) -> tuple[int, ...]:
-        return tuple(o.id for o in self.readings)
-
-    @property
-    def struck(self) -> tuple[int, ...]:
-        """The ids of what is struck with them."""
-        return tuple(i for o in self.readings for i in self.series.behind(o))
 
 
 @dataclass(frozen=True)

@@ -14,8 +14,7 @@ from reckoner.core.verdict import PointResult, Verdict
 from reckoner.shop.facts import ReferenceFacts
 from reckoner.shop.fitted import head_factor, head_words
 from reckoner.shop.limits import limit_words
-from reckoner.shop.procedures import PROCEDURES
-from reckoner.shop.procedures.papers import DerivationLine
+from reckoner.shop.procedures.papers import PAPERS, DerivationLine
 from reckoner.shop.toolfacts import ToolFacts
 from reckoner.shop.wording import component_words, freedom_words, rule_words
 
@@ -35,7 +34,7 @@ def derivation(
     head = head_factor(tool)
     correction = reference.correction(point.target) * head
     indications = ", ".join(fixed(unit.from_si(r * correction), decimals) for r in readings)
-    lines = [*PROCEDURES[reference.kind].papers.derivation(tool, reference, point)]
+    lines = [*PAPERS[reference.kind].derivation(tool, reference, point)]
     both_vary = len(set(shown_by)) > 1 and len(set(readings)) > 1
     displayed = DerivationLine(
         tr("What the tool showed"), "X_a", ", ".join(shown_by), tr("pull by pull, {symbol}", symbol=symbol)

@@ -8,9 +8,10 @@ from functools import cached_property
 from reckoner.core.budget import Observations
 from reckoner.core.comparison import Comparison, compare
 from reckoner.core.decision import state_of
+from reckoner.core.sides import Sides, hold_sides
 from reckoner.core.states import State
 from reckoner.core.verdict import PointInput, PointResult, Verdict, verdict
-from reckoner.shop.procedures.base import Distrust
+from reckoner.shop.procedure import Distrust
 from reckoner.shop.runs.records import NOTHING, EarlierSeries, ObservationState, SeriesState
 from reckoner.shop.runs.state import RunState
 
@@ -103,3 +104,35 @@ def comparisons(run: RunState) -> tuple[tuple[SeriesState, EarlierSeries, Compar
         if before is not None and len(series.pairs) >= 2 and len(before.torques) >= 2:
             made.append((series, before, compare(before.torques, series.readings, run.limit(series.target) / 4)))
     return tuple(made)
+
+
+def margin_of(run: RunState) -> float:
+    """The difference that matters: a quarter of the limit, a fraction."""
+    return run.limit(run.found[0].target) / 4
+
+
+def sides_held(run: RunState) -> Sides | None:
+    """What the two sides say of each other; None until each has two readings. Raises InputRefused where they scatter so far
+    that no ratio can be told."""
+    if run.sides is None:
+        return None
+    first, second, *again = (series.readings for series in run.found)
+    if len(first) < 2 or len(second) < 2:
+        return None
+    return hold_sides(
+        first,
+        second,
+        again[0] if again else (),
+        margin=margin_of(run),
+        expected=run.sides.expected(run.tool) or 1.0,
+    )
+
+
+def beside_first(run: RunState, series: SeriesState) -> tuple[float, ...]:
+    """A series' readings as fractions from what they should be, by the mean of the first side: the picture on the fences."""
+    first, sides = run.found[0].readings, run.sides
+    if sides is None or not first:
+        return ()
+    ratio = (sides.expected(run.tool) or 1.0) if series.place == 1 else 1.0
+    middle = sum(first) / len(first) * ratio
+    return tuple(reading / middle - 1 for reading in series.readings)

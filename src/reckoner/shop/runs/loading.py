@@ -17,8 +17,9 @@ from reckoner.core.translation import tr
 from reckoner.formats import rulesets
 from reckoner.shop.acts import ShopRefused
 from reckoner.shop.facts import MeasuredEffects, RunFacts
-from reckoner.shop.procedures import PROCEDURES, Procedure
+from reckoner.shop.procedures import PROCEDURES
 from reckoner.shop.runs import document
+from reckoner.shop.runs.asking import asked
 from reckoner.shop.runs.inspection import asked_of
 from reckoner.shop.runs.kinds import POLICIES
 from reckoner.shop.runs.records import (
@@ -41,7 +42,8 @@ from reckoner.shop.runs.records import (
 from reckoner.shop.runs.rows import RunRows, amended_by, head_of, rows_of, signature_of
 from reckoner.shop.runs.sides import from_document
 from reckoner.shop.runs.stamp import stamp_of
-from reckoner.shop.runs.state import RunState
+from reckoner.shop.runs.state import Procedure, RunState
+from reckoner.shop.runs.steps import step_of
 from reckoner.shop.toolfacts import ToolFacts
 from reckoner.store.chain import link_of
 from reckoner.store.errors import TermUnknown
@@ -63,32 +65,40 @@ def load(session: Session, run_id: int) -> RunState:
     series = tuple(_series(s, kept, procedure, facts) for s in kept.series)
     chain = tuple(amended_by(session, head))
     compares = POLICIES[head.kind].compares
-    return RunState(
-        id=run_id,
-        kind=head.kind,
-        facts=facts,
-        procedure=procedure,
-        plan=PlanRecord(head.rule, head.mode, head.adapter, head.plan_note),
-        opened=head.opened_at,
-        opened_by=head.opened_by,
-        inspection=_inspection(kept, facts.tool),
-        room=_room(kept, facts.rules),
-        set_up=_set_up(kept),
-        exercise=_exercise(kept, facts.tool, facts.rules),
-        zeros=_zeros(kept),
-        all_series=series,
-        adjusting=_adjusting(kept, series),
-        signature=_signed(session, run_id) if head.signed_at is not None else None,
-        abandoned=head.abandoned_at is not None,
-        earlier=earlier_series(session, head.tool_id, chain[-1].sequence) if compares else (),
-        event=head.event or "",
-        amends=head.amends_id,
-        as_of=chain[-1].signed_at.date() if len(chain) > 1 and chain[-1].signed_at is not None else None,
-        day=_day(kept, chain),
-        stamp=stamp,
-        amended=stamp is None and _amended(session, run_id),
-        sides=from_document(kept.sides) if kept.sides is not None else None,
+    return at_its_step(
+        RunState(
+            id=run_id,
+            kind=head.kind,
+            facts=facts,
+            procedure=procedure,
+            plan=PlanRecord(head.rule, head.mode, head.adapter, head.plan_note),
+            opened=head.opened_at,
+            opened_by=head.opened_by,
+            inspection=_inspection(kept, facts.tool),
+            room=_room(kept, facts.rules),
+            set_up=_set_up(kept),
+            exercise=_exercise(kept, facts.tool, facts.rules),
+            zeros=_zeros(kept),
+            all_series=series,
+            adjusting=_adjusting(kept, series),
+            signature=_signed(session, run_id) if head.signed_at is not None else None,
+            abandoned=head.abandoned_at is not None,
+            earlier=earlier_series(session, head.tool_id, chain[-1].sequence) if compares else (),
+            event=head.event or "",
+            amends=head.amends_id,
+            as_of=chain[-1].signed_at.date() if len(chain) > 1 and chain[-1].signed_at is not None else None,
+            day=_day(kept, chain),
+            stamp=stamp,
+            amended=stamp is None and _amended(session, run_id),
+            sides=from_document(kept.sides) if kept.sides is not None else None,
+        )
     )
+
+
+def at_its_step(run: RunState) -> RunState:
+    """``run`` with what is asked about it, and the step at which it stands."""
+    run = replace(run, asked=asked(run))
+    return replace(run, step=step_of(run))
 
 
 def with_observation(state: RunState, series_id: int, row: Observation) -> RunState:
@@ -115,12 +125,14 @@ def with_observation(state: RunState, series_id: int, row: Observation) -> RunSt
 
     phase = next(s.phase.kind for s in state.all_series if s.id == series_id)
     adjusting, stamp = state.adjusting, state.stamp
-    return replace(
-        state,
-        all_series=tuple(added(s) for s in state.all_series),
-        adjusting=replace(adjusting, steps=tuple(added(s) for s in adjusting.steps)) if adjusting else None,
-        zeros=state.zeros if phase is PhaseKind.ADJUST else replace(state.zeros, after=None, pointer_after=None),
-        stamp=stamp._replace(observations=stamp.observations + 1) if stamp else None,
+    return at_its_step(
+        replace(
+            state,
+            all_series=tuple(added(s) for s in state.all_series),
+            adjusting=replace(adjusting, steps=tuple(added(s) for s in adjusting.steps)) if adjusting else None,
+            zeros=state.zeros if phase is PhaseKind.ADJUST else replace(state.zeros, after=None, pointer_after=None),
+            stamp=stamp._replace(observations=stamp.observations + 1) if stamp else None,
+        )
     )
 
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 import json
 from dataclasses import dataclass
 from datetime import date, datetime
+from enum import Enum
 from typing import NamedTuple
 
 from reckoner.core.budget import Effect
@@ -13,6 +14,7 @@ from reckoner.core.kinds import Direction, MeterMode
 from reckoner.core.rules import Rule
 from reckoner.core.suspect import Suspicion
 from reckoner.core.trace import Fault
+from reckoner.core.translation import mark
 from reckoner.core.trend import FirstReleases, first_releases
 from reckoner.store.terms import ObservationKind, Outcome, PhaseKind, Source, Whose
 
@@ -304,3 +306,42 @@ class SignedState:
     outcome: Outcome | None
     link: str = ""
     certificate: str = ""
+
+
+@dataclass(frozen=True)
+class ReadingQuestion:
+    """Something to be said about ``readings`` of a ``series``, one of them or several alike, before they count: ``of`` is the
+    target (N·m) at which they would lie, ``first`` says by how much first releases stand apart."""
+
+    series: SeriesState
+    readings: tuple[ObservationState, ...]
+    why: Suspicion
+    of: float | None = None
+    first: FirstReleases | None = None
+
+    @property
+    def ids(self) -> tuple[int, ...]:
+        return tuple(o.id for o in self.readings)
+
+    @property
+    def struck(self) -> tuple[int, ...]:
+        """The ids of what is struck with them."""
+        return tuple(i for o in self.readings for i in self.series.behind(o))
+
+
+class Step(Enum):
+    """The steps, in order. AS_IT_CAME is there only where it was planned, ADJUST and AS_LEFT once an adjustment was begun."""
+
+    LOOK_OVER = mark("look over")
+    SET_UP = mark("set up")
+    AS_IT_CAME = mark("as it came")
+    EXERCISE = mark("exercise")
+    AS_FOUND = mark("as found")
+    ADJUST = mark("adjust")
+    AS_LEFT = mark("as left")
+    DECIDE = mark("decide")
+    SIGNED = mark("signed")
+
+
+READINGS = (Step.AS_IT_CAME, Step.AS_FOUND, Step.AS_LEFT)
+"""The steps in which whole series are taken."""

@@ -7,20 +7,14 @@ from __future__ import annotations
 
 import json
 from dataclasses import dataclass
-from typing import TYPE_CHECKING
 
 from reckoner.core.errors import InputRefused
 from reckoner.core.lever import Adapter, Lever, factor
-from reckoner.core.sides import Sides, hold_sides
 from reckoner.core.translation import tr
 from reckoner.formats.documents import from_plain, to_plain
 from reckoner.shop.acts import ShopRefused
 from reckoner.shop.toolfacts import ToolFacts
 from reckoner.store.terms import Contrast
-
-if TYPE_CHECKING:
-    from reckoner.shop.runs.records import SeriesState
-    from reckoner.shop.runs.state import RunState
 
 
 @dataclass(frozen=True)
@@ -148,35 +142,3 @@ def written(plan: SidesPlan) -> str:
 def from_document(text: str) -> SidesPlan:
     """What ``written`` wrote. Raises DocumentUnreadable."""
     return from_plain(SidesPlan, json.loads(text))
-
-
-def margin_of(run: RunState) -> float:
-    """The difference that matters: a quarter of the limit, a fraction."""
-    return run.limit(run.found[0].target) / 4
-
-
-def held(run: RunState) -> Sides | None:
-    """What the two sides say of each other; None until each has two readings. Raises InputRefused where they scatter so far
-    that no ratio can be told."""
-    if run.sides is None:
-        return None
-    first, second, *again = (series.readings for series in run.found)
-    if len(first) < 2 or len(second) < 2:
-        return None
-    return hold_sides(
-        first,
-        second,
-        again[0] if again else (),
-        margin=margin_of(run),
-        expected=run.sides.expected(run.tool) or 1.0,
-    )
-
-
-def beside_first(run: RunState, series: SeriesState) -> tuple[float, ...]:
-    """A series' readings as fractions from what they should be, by the mean of the first side: the picture on the fences."""
-    first, sides = run.found[0].readings, run.sides
-    if sides is None or not first:
-        return ()
-    ratio = (sides.expected(run.tool) or 1.0) if series.place == 1 else 1.0
-    middle = sum(first) / len(first) * ratio
-    return tuple(reading / middle - 1 for reading in series.readings)

@@ -23,9 +23,9 @@ from reckoner.shop.runs.judging import judged
 from reckoner.shop.runs.opening import leave, opened, reload
 from reckoner.shop.runs.outcomes import choices, good_part, next_due, next_interval
 from reckoner.shop.runs.planning import as_known
-from reckoner.shop.runs.records import SeriesState
+from reckoner.shop.runs.records import SeriesState, Step
 from reckoner.shop.runs.state import RunState
-from reckoner.shop.runs.steps import Step, wants
+from reckoner.shop.runs.steps import wants
 from reckoner.shop.saying import concluded_sentence
 from reckoner.shop.standing import Standing, kept
 from reckoner.shop.wording import want_words

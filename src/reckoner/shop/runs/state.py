@@ -9,35 +9,91 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from datetime import date, datetime
 from functools import cached_property
-from typing import TYPE_CHECKING
+from typing import Protocol
 
 from reckoner.core.checks import at_most
 from reckoner.core.kinds import Direction, MeterMode
+from reckoner.core.reference import ReferenceAtPoint
 from reckoner.core.rules import Decision, RuleSet
 from reckoner.shop.facts import ReferenceFacts, RunFacts
+from reckoner.shop.procedure import Caution, Distrust, ReferenceCandidate, Seen
 from reckoner.shop.runs.kinds import POLICIES, KindPolicy
+from reckoner.shop.runs.needs import Want
 from reckoner.shop.runs.records import (
     AdjustingState,
     EarlierSeries,
     ExerciseState,
     InspectedLine,
     ObservationState,
+    Pair,
     PlanRecord,
+    ReadingQuestion,
     RoomState,
     SeriesState,
     SetUpState,
     SignedState,
+    Step,
     Zeros,
 )
+from reckoner.shop.runs.sides import SidesPlan
+from reckoner.shop.runs.stamp import Stamp
 from reckoner.shop.toolfacts import ToolFacts
-from reckoner.store.terms import PhaseKind, RunKind
+from reckoner.store.terms import PhaseKind, ReferenceKind, RunKind
 
-if TYPE_CHECKING:
-    from reckoner.shop.procedures import Procedure
-    from reckoner.shop.runs.asking import ReadingQuestion
-    from reckoner.shop.runs.sides import SidesPlan
-    from reckoner.shop.runs.stamp import Stamp
-    from reckoner.shop.runs.steps import Step
+
+class Procedure(Protocol):
+    """How a tool is compared with one kind of reference (``shop.procedures``): what set-up must learn, what an observation
+    is, and how it becomes a pair (X_a, X_r)."""
+
+    kind: ReferenceKind
+    cautions: tuple[Caution, ...]
+    after_a_turn: int
+    """Readings that are offered after each turn of an adjusting screw; one is enough to go on."""
+    one_pull_tells: bool
+    """Whether a single pull is a reading; of answers it takes several."""
+
+    def set_up_wants(self, run: RunState) -> tuple[Want, ...]:
+        """What set-up has still to learn, in order."""
+        ...
+
+    def closing_wants(self, run: RunState) -> tuple[Want, ...]:
+        """What has to be looked at once all observations are taken."""
+        ...
+
+    def admit(self, run: RunState, series: SeriesState, seen: Seen) -> Seen:
+        """An observation that may be kept at ``series``. Raises ShopRefused with what is wrong."""
+        ...
+
+    def beyond(self, run: RunState) -> bool:
+        """Whether what is looked for lies beyond what can be asked: no observation will find it as things stand."""
+        ...
+
+    def pairs(
+        self, target: float, observations: tuple[ObservationState, ...], detail: str, correction: float
+    ) -> tuple[Pair, ...]:
+        """What ``observations`` at ``target`` say: the tool's value and the reference's, in the order they were taken.
+        ``detail`` (JSON) is what the procedure has learnt at set up; ``correction`` is what the reference's indications are
+        divided by for its known error."""
+        ...
+
+    def at(self, reference: ReferenceFacts, torque: float, detail: str) -> ReferenceAtPoint:
+        """The reference's error and uncertainty at a torque in N·m, as it is set up. Raises InputRefused off its points."""
+        ...
+
+    def distrust(self, run: RunState, day: date) -> Distrust | None:
+        """Why the reference may not decide on ``day``; None when it may."""
+        ...
+
+    def weigh(
+        self,
+        reference: ReferenceFacts,
+        tool: ToolFacts,
+        rules: RuleSet,
+        day: date,
+        points: tuple[float, ...] | None = None,
+    ) -> ReferenceCandidate:
+        """Hold a reference against a tool's ``points``, or those of the rule set."""
+        ...
 
 
 @dataclass(frozen=True)
@@ -46,7 +102,8 @@ class RunState:
 
     ``day`` is the day whose certificates count: that on which the reference was chosen, whatever the clock says later;
     an amendment has the day of the run it amends. ``as_of`` is when that one was signed. By its ``stamp``
-    an open run is known to be still what the database holds.
+    an open run is known to be still what the database holds. ``step``: where it stands, the first that still wants something;
+    ``asked``: the readings that are asked about, unanswered yet: nothing is concluded from their series.
     """
 
     id: int
@@ -73,6 +130,8 @@ class RunState:
     day: date = date.min
     stamp: Stamp | None = None
     sides: SidesPlan | None = None
+    step: Step = Step.LOOK_OVER
+    asked: tuple[ReadingQuestion, ...] = ()
 
     @property
     def tool(self) -> ToolFacts:
@@ -156,20 +215,6 @@ class RunState:
     def series(self) -> tuple[SeriesState, ...]:
         """The series of the phase that counts now."""
         return self.left or self.found
-
-    @cached_property
-    def step(self) -> Step:
-        """Where the run stands: the first step that still wants something."""
-        from reckoner.shop.runs.steps import step_of
-
-        return step_of(self)
-
-    @cached_property
-    def asked(self) -> tuple[ReadingQuestion, ...]:
-        """The readings that are asked about, unanswered yet; nothing is concluded from their series."""
-        from reckoner.shop.runs.asking import asked
-
-        return asked(self)
 
     def asks_about(self, series: SeriesState) -> bool:
         """Whether a reading of a series is asked about."""

@@ -3,12 +3,10 @@
 from __future__ import annotations
 
 from datetime import timedelta
-from enum import Enum
 
 from reckoner.core.checks import at_most
-from reckoner.core.translation import mark
 from reckoner.shop.runs.needs import Need, Want
-from reckoner.shop.runs.records import ObservationState, SeriesState
+from reckoner.shop.runs.records import ObservationState, SeriesState, Step
 from reckoner.shop.runs.state import RunState
 from reckoner.store.terms import ObservationKind
 
@@ -21,24 +19,6 @@ JUMP = timedelta(days=300)
 
 ALONE = (ObservationKind.VALUE, ObservationKind.NO_SIGNAL)
 """Observations that stand for themselves."""
-
-
-class Step(Enum):
-    """The steps, in order. AS_IT_CAME is there only where it was planned, ADJUST and AS_LEFT once an adjustment was begun."""
-
-    LOOK_OVER = mark("look over")
-    SET_UP = mark("set up")
-    AS_IT_CAME = mark("as it came")
-    EXERCISE = mark("exercise")
-    AS_FOUND = mark("as found")
-    ADJUST = mark("adjust")
-    AS_LEFT = mark("as left")
-    DECIDE = mark("decide")
-    SIGNED = mark("signed")
-
-
-READINGS = (Step.AS_IT_CAME, Step.AS_FOUND, Step.AS_LEFT)
-"""The steps in which whole series are taken."""
 
 
 def step_of(run: RunState) -> Step:

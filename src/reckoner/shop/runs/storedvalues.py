@@ -8,7 +8,7 @@ from sqlalchemy.orm import Session
 
 from reckoner.core.translation import tr
 from reckoner.shop.acts import Act, ShopRefused
-from reckoner.shop.procedures.base import Seen
+from reckoner.shop.procedure import Seen
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.runs.taking import is_current, observe, shown
 from reckoner.store.terms import ObservationKind, Source

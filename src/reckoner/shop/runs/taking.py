@@ -15,14 +15,14 @@ from reckoner.core.translation import tr
 from reckoner.meters.pull import Pull
 from reckoner.shop.acts import Act, ShopRefused, note
 from reckoner.shop.changes import ChangeKind, changed
-from reckoner.shop.procedures.base import Seen
+from reckoner.shop.procedure import Seen
 from reckoner.shop.runs.loading import with_observation
 from reckoner.shop.runs.opening import open_run_of, opened, reload
-from reckoner.shop.runs.records import CAME, shown_of
+from reckoner.shop.runs.records import CAME, Step, shown_of
 from reckoner.shop.runs.setting_up import note_rest
 from reckoner.shop.runs.stamp import stamp_of
 from reckoner.shop.runs.state import RunState
-from reckoner.shop.runs.steps import Step, open_series, wants
+from reckoner.shop.runs.steps import open_series, wants
 from reckoner.shop.wording import want_words
 from reckoner.store.schema import ExercisePull, Observation, Strike, Trace
 from reckoner.store.schema.runs import KeptReading

@@ -25,28 +25,12 @@ from reckoner.shop.rights import require_here
 from reckoner.shop.runs.loading import load
 from reckoner.shop.runs.records import SeriesState
 from reckoner.shop.using.known import known_of
+from reckoner.shop.using.setting import Use
 from reckoner.store.reader import Reader, contains, reader_of
 from reckoner.store.schema import Review, ReviewClose, ReviewMark, Tool
 from reckoner.store.schema.base import unfolded
 from reckoner.store.terms import term
 from reckoner.store.times import day_at, day_of
-
-
-@dataclass(frozen=True)
-class Use:
-    """A setting that the tool was used with: lent to whom, from when, until ``back`` (None: still), for which ``job`` and
-    ``joint``. ``set`` in N·m (None: no setting was kept), the ``factor`` of its adapter, and the joint's band."""
-
-    to: str
-    on: date
-    back: date | None
-    job: str = ""
-    joint: str = ""
-    set: float | None = None
-    factor: float = 1.0
-    adapter: str = ""
-    band: Band | None = None
-    measured: bool = False
 
 
 @dataclass(frozen=True)

@@ -9,6 +9,7 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
+from datetime import date
 from enum import StrEnum
 
 from reckoner.core.errors import InputRefused
@@ -63,6 +64,23 @@ class Ask:
     def corrects(self) -> bool:
         """Whether the tool takes the adapter into account itself."""
         return self.entered and self.tool is not None and self.tool.corrects_adapter
+
+
+@dataclass(frozen=True)
+class Use:
+    """A setting that the tool was used with: lent to whom, from when, until ``back`` (None: still), for which ``job`` and
+    ``joint``. ``set`` in N·m (None: no setting was kept), the ``factor`` of its adapter, and the joint's band."""
+
+    to: str
+    on: date
+    back: date | None
+    job: str = ""
+    joint: str = ""
+    set: float | None = None
+    factor: float = 1.0
+    adapter: str = ""
+    band: Band | None = None
+    measured: bool = False
 
 
 class HabitBasis(StrEnum):

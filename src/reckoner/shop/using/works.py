@@ -32,7 +32,7 @@ from reckoner.core.setting import Band
 from reckoner.core.translation import tr
 from reckoner.core.units import DEGREE
 from reckoner.shop.acts import ShopRefused
-from reckoner.shop.using.reviewing import Use
+from reckoner.shop.using.setting import Use
 from reckoner.store.reader import Reader
 from reckoner.store.schema.base import unfolded
 from reckoner.store.times import day_at, moment

@@ -11,7 +11,7 @@ from reckoner.core.errors import InputRefused
 from reckoner.core.printing import THIN, fixed, number, quantity
 from reckoner.core.translation import tr
 from reckoner.core.units import N_M
-from reckoner.shop.procedures.base import Caution
+from reckoner.shop.procedure import Caution
 from reckoner.shop.runs import adjusting
 from reckoner.shop.runs.nextturn import NextTurn, Stop, next_turn
 from reckoner.shop.runs.records import AdjustingState

@@ -12,7 +12,7 @@ from reckoner.core.translation import tr
 from reckoner.core.units import MILLIMETRE, N_M
 from reckoner.meters.tries import SimulatedTries
 from reckoner.shop.hanging import HungAt, LeverFacts, hung_words, torque_words
-from reckoner.shop.procedures.base import Seen
+from reckoner.shop.procedure import Seen
 from reckoner.shop.procedures.bracketing import step_of_detail
 from reckoner.shop.procedures.tries import TripFinding, Try
 from reckoner.shop.procedures.weights import at_the_end, finder_of, finding_of, next_asked, tries_of, what_hangs

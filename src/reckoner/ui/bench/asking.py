@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from reckoner.core.translation import tr
 from reckoner.shop.runs import taking
-from reckoner.shop.runs.asking import Keeps, ReadingQuestion, Strikes, answers, asked_words
+from reckoner.shop.runs.asking import Keeps, Strikes, answers, asked_words
+from reckoner.shop.runs.records import ReadingQuestion
 from reckoner.shop.runs.state import RunState
 from reckoner.ui.bench.panel import Action, Desk
 from reckoner.ui.tokens import GRID

@@ -17,12 +17,11 @@ from reckoner.core.verdict import Verdict
 from reckoner.shop import seals
 from reckoner.shop.nextup import NextUp, next_up
 from reckoner.shop.people import PersonFacts, people
-from reckoner.shop.procedures import Distrust
+from reckoner.shop.procedure import Distrust
 from reckoner.shop.runs import adjusting, amending, signing
 from reckoner.shop.runs.conclusion import conclude
-from reckoner.shop.runs.judging import comparisons, judged
+from reckoner.shop.runs.judging import comparisons, judged, margin_of
 from reckoner.shop.runs.outcomes import OutcomeChoice, choices
-from reckoner.shop.runs.sides import margin_of
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.runs.steps import room_drifted
 from reckoner.shop.saying import saying

@@ -11,8 +11,9 @@ from PyQt6.QtWidgets import QWidget
 from reckoner.core.translation import tr
 from reckoner.shop.runs.asking import asked_words
 from reckoner.shop.runs.judging import judged
+from reckoner.shop.runs.records import Step
 from reckoner.shop.runs.state import RunState
-from reckoner.shop.runs.steps import Step, newest
+from reckoner.shop.runs.steps import newest
 from reckoner.shop.wording import observation_words, reading_figure, torque_figure
 from reckoner.ui.bench.instructions import instruct, remaining
 from reckoner.ui.bench.reading import COUNTED, PROVISIONAL

@@ -12,9 +12,8 @@ from reckoner.core.printing import limit
 from reckoner.core.sides import half_width
 from reckoner.core.translation import tr
 from reckoner.shop.limits import limits_words
-from reckoner.shop.runs.judging import judged
+from reckoner.shop.runs.judging import beside_first, judged, margin_of
 from reckoner.shop.runs.records import SeriesState
-from reckoner.shop.runs.sides import beside_first, margin_of
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.wording import margin
 from reckoner.ui.bench.instructions import series_name

@@ -5,9 +5,9 @@ from __future__ import annotations
 from reckoner.core.kinds import MeterMode
 from reckoner.core.translation import tr
 from reckoner.shop.runs.needs import Need
-from reckoner.shop.runs.records import SeriesState
+from reckoner.shop.runs.records import READINGS, SeriesState, Step
 from reckoner.shop.runs.state import RunState
-from reckoner.shop.runs.steps import READINGS, Step, wants
+from reckoner.shop.runs.steps import wants
 from reckoner.shop.sidewords import side_name
 from reckoner.shop.wording import component_words, place_words, settable
 

@@ -12,7 +12,8 @@ from reckoner.core.units import KILOGRAM, NEWTON
 from reckoner.shop.box import Means
 from reckoner.shop.gauging import Gauge
 from reckoner.shop.hanging import Anchor
-from reckoner.shop.procedures import PROCEDURES, Caution
+from reckoner.shop.procedure import Caution
+from reckoner.shop.procedures import PROCEDURES
 from reckoner.shop.runs import setting_up
 from reckoner.shop.runs.state import RunState
 from reckoner.store.terms import ReferenceKind

@@ -5,7 +5,7 @@ from __future__ import annotations
 from reckoner.core.printing import number
 from reckoner.core.translation import tr
 from reckoner.core.units import N_M
-from reckoner.shop.procedures.base import Seen
+from reckoner.shop.procedure import Seen
 from reckoner.shop.runs import taking
 from reckoner.shop.runs.records import NOTHING
 from reckoner.shop.runs.state import RunState

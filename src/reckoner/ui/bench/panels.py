@@ -8,8 +8,8 @@ from typing import TypeVar
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QLineEdit, QStackedWidget
 
+from reckoner.shop.runs.records import Step
 from reckoner.shop.runs.state import RunState
-from reckoner.shop.runs.steps import Step
 from reckoner.ui.bench.adjusting import AdjustPanel
 from reckoner.ui.bench.deciding import DecidingPanel
 from reckoner.ui.bench.lookover import LookOverPanel

@@ -8,8 +8,8 @@ from PyQt6.QtWidgets import QStackedWidget, QWidget
 
 from reckoner.core.translation import tr
 from reckoner.shop.changes import Change
+from reckoner.shop.runs.records import READINGS, Step
 from reckoner.shop.runs.state import RunState
-from reckoner.shop.runs.steps import READINGS, Step
 from reckoner.ui.bench.asking import FIRST, Asking
 from reckoner.ui.bench.columns import LeftColumn, RightColumn
 from reckoner.ui.bench.faraway import FarAway

@@ -15,8 +15,9 @@ from reckoner.meters.protocol import RoomReport
 from reckoner.shop.runs import setting_up, taking
 from reckoner.shop.runs.asking import first_words
 from reckoner.shop.runs.needs import Need
+from reckoner.shop.runs.records import READINGS, Step
 from reckoner.shop.runs.state import RunState
-from reckoner.shop.runs.steps import READINGS, Step, newest, wants, wants_now
+from reckoner.shop.runs.steps import newest, wants, wants_now
 from reckoner.store.terms import ZeroMoment
 from reckoner.ui.bench.forces import reading_reader
 from reckoner.ui.bench.nosignal import NoSignal

@@ -7,11 +7,10 @@ from PyQt6.QtGui import QFontMetricsF, QResizeEvent
 from PyQt6.QtWidgets import QSizePolicy, QVBoxLayout, QWidget
 
 from reckoner.core.translation import tr
-from reckoner.shop.runs.judging import judged
-from reckoner.shop.runs.records import ObservationState, SeriesState
-from reckoner.shop.runs.sides import beside_first
+from reckoner.shop.runs.judging import beside_first, judged
+from reckoner.shop.runs.records import ObservationState, SeriesState, Step
 from reckoner.shop.runs.state import RunState
-from reckoner.shop.runs.steps import Step, newest
+from reckoner.shop.runs.steps import newest
 from reckoner.shop.sidewords import reading_beside
 from reckoner.shop.wording import corrected_words, margin, observation_words, reading_figure, torque_figure
 from reckoner.ui.bench.instructions import instruct, remaining

@@ -11,9 +11,8 @@ from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from reckoner.core.printing import THIN, percent
 from reckoner.core.translation import tr
-from reckoner.shop.runs.records import ObservationState, SeriesState, is_half
+from reckoner.shop.runs.records import ObservationState, SeriesState, Step, is_half
 from reckoner.shop.runs.state import RunState
-from reckoner.shop.runs.steps import Step
 from reckoner.shop.sidewords import side_name
 from reckoner.shop.wording import reading_figure, settable, torque_figure
 from reckoner.store.terms import ObservationKind, Source

@@ -12,13 +12,15 @@ from reckoner.core.translation import tr
 from reckoner.core.units import N_M
 from reckoner.meters.protocol import RoomReport
 from reckoner.shop.box import Means, means
-from reckoner.shop.procedures import PROCEDURES, ReferenceCandidate
+from reckoner.shop.procedure import ReferenceCandidate
+from reckoner.shop.procedures import PROCEDURES
 from reckoner.shop.procedures.choosing import candidates
 from reckoner.shop.runs import setting_up
 from reckoner.shop.runs.loading import room_fits
 from reckoner.shop.runs.needs import Need
+from reckoner.shop.runs.records import Step
 from reckoner.shop.runs.state import RunState
-from reckoner.shop.runs.steps import Step, needs_pointer, wants
+from reckoner.shop.runs.steps import needs_pointer, wants
 from reckoner.store.terms import ReferenceKind, RoomSource, ZeroMoment
 from reckoner.ui.bench.leverways import LeverWays
 from reckoner.ui.bench.panel import Action, Desk, Panel

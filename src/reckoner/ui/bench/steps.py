@@ -8,9 +8,8 @@ from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from reckoner.core.printing import fixed, number
 from reckoner.core.translation import tr
-from reckoner.shop.runs.records import SeriesState
+from reckoner.shop.runs.records import SeriesState, Step
 from reckoner.shop.runs.state import RunState
-from reckoner.shop.runs.steps import Step
 from reckoner.ui.theme import Theme, Type
 from reckoner.ui.tokens import GRID
 

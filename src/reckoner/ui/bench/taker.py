@@ -22,12 +22,11 @@ from reckoner.core.translation import tr
 from reckoner.core.units import Unit
 from reckoner.meters.pull import Pull, Signalled
 from reckoner.shop.acts import Act
-from reckoner.shop.procedures.base import Seen
+from reckoner.shop.procedure import Seen
 from reckoner.shop.runs import taking
 from reckoner.shop.runs.asking import FIRST_RELEASE
-from reckoner.shop.runs.records import ObservationState, SeriesState
+from reckoner.shop.runs.records import READINGS, ObservationState, SeriesState, Step
 from reckoner.shop.runs.state import RunState
-from reckoner.shop.runs.steps import READINGS, Step
 from reckoner.store.terms import ObservationKind, Source
 from reckoner.ui.sounds import Sounds
 from reckoner.ui.work import call

@@ -8,7 +8,7 @@ from PyQt6.QtGui import QKeyEvent, QResizeEvent
 from reckoner.core.printing import number, percent
 from reckoner.core.translation import tr
 from reckoner.shop.hanging import HungAt, LeverFacts
-from reckoner.shop.procedures.base import Caution
+from reckoner.shop.procedure import Caution
 from reckoner.shop.procedures.tries import TripFinding
 from reckoner.shop.procedures.weights import finding_of
 from reckoner.shop.runs.state import RunState

@@ -15,7 +15,7 @@ from reckoner.core.translation import tr
 from reckoner.core.units import N_M, Unit
 from reckoner.shop import crossruns, hanging
 from reckoner.shop.crossruns import READINGS, CrossState
-from reckoner.shop.procedures import Caution
+from reckoner.shop.procedure import Caution
 from reckoner.ui.layout import column, empty, row
 from reckoner.ui.place import Surroundings
 from reckoner.ui.theme import Type

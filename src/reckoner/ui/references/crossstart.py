@@ -15,7 +15,7 @@ from reckoner.shop.box import Means, means
 from reckoner.shop.crossruns import CrossState, Other
 from reckoner.shop.facts import ReferenceFacts
 from reckoner.shop.hanging import NO_RULE
-from reckoner.shop.procedures import Caution
+from reckoner.shop.procedure import Caution
 from reckoner.ui.layout import column, row
 from reckoner.ui.place import Surroundings
 from reckoner.ui.theme import Type

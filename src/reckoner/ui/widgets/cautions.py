@@ -6,7 +6,7 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QFrame
 
 from reckoner.core.translation import tr
-from reckoner.shop.procedures import Caution
+from reckoner.shop.procedure import Caution
 from reckoner.shop.wording import CAUTION_WORDS
 from reckoner.ui.layout import row
 from reckoner.ui.theme import Theme, Type
