@@ -14,7 +14,7 @@ from collections.abc import Callable
 from dataclasses import replace
 from pathlib import Path
 
-from PyQt6.QtCore import QDeadlineTimer, QEventLoop, Qt
+from PyQt6.QtCore import QDeadlineTimer, Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QScrollArea
 
@@ -40,7 +40,7 @@ def wait(until: Callable[[], bool], seconds: float = 20) -> None:
     while not until():
         if deadline.hasExpired():
             raise TimeoutError("the window did not get there in time")
-        application().processEvents(QEventLoop.ProcessEventsFlag.AllEvents, 20)
+        QTest.qWait(2)
 
 
 def settle(window: Window) -> None:

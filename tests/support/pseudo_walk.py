@@ -18,10 +18,12 @@ from pathlib import Path
 
 from PyQt6.QtCore import QAbstractTableModel, Qt
 from PyQt6.QtGui import QPainter
-from PyQt6.QtWidgets import QAbstractButton, QAbstractItemView, QLabel, QLineEdit, QScrollArea, QWidget
+from PyQt6.QtWidgets import QAbstractButton, QAbstractItemView, QLabel, QLineEdit, QWidget
 
+from reckoner.__main__ import Meters
 from reckoner.core.units import UNITS
 from reckoner.formats.rulesets import SHIPPED, shipped
+from reckoner.ui.layout import Scrolling
 from reckoner.ui.places import PlaceId
 from reckoner.ui.widgets.chips import Chips
 from reckoner.ui.widgets.text import ElidedLabel
@@ -78,6 +80,10 @@ def _strings(value: str) -> set[str]:
     return found
 
 
+def latin(text: str) -> list[str]:
+    return re.findall("[A-Za-z]{3,}", text)
+
+
 def texts(root: QWidget) -> list[tuple[str, str]]:
     """Everything that can be read on what is shown, with what shows it."""
     found = []
@@ -129,8 +135,14 @@ def cut_off(root: QWidget) -> list[str]:
                 cut = widget.sizeHint().width() > widget.width() + 1
         elif isinstance(widget, QAbstractButton) and widget.text():
             cut = widget.minimumSizeHint().width() > widget.width() + 1
-        elif isinstance(widget, QScrollArea) and widget.widget() is not None:
-            cut = widget.widget().minimumSizeHint().width() > widget.viewport().width()
+        elif isinstance(widget, Scrolling):
+            room, holder = widget.viewport().width(), widget.widget()
+            found += [
+                f"{type(one).__name__}: {getattr(one, 'text', str)()} is wider than {room} px"
+                for one in holder.findChildren(QWidget)
+                if one.isVisible() and one.minimumSizeHint().width() > room
+            ]
+            cut = False
         else:
             cut = False
         if cut:
@@ -156,11 +168,11 @@ def main() -> None:
             self.window.frame.grab()
             said = texts(self.window.frame) + [("painted", text) for text in painted if not text.endswith("…")]
             for where, text in said:
-                left = text
-                for value in stored:
+                left = text if latin(text) else ""
+                for value in stored if left else ():
                     if value in left:
                         left = left.replace(value, " ")
-                words = {w for w in re.findall("[A-Za-z]{3,}", left) if w.casefold() not in NAMES | units}
+                words = {word for word in latin(left) if word.casefold() not in NAMES | units}
                 if words:
                     english.setdefault(text, f"{name}: {where}: {sorted(words)}")
             for words in cut_off(self.window.frame):
@@ -184,7 +196,7 @@ def main() -> None:
             super().walk()
 
     with tempfile.TemporaryDirectory() as folder:
-        shots["main"].__globals__["Photographer"] = Reader
+        shots["main"].__globals__.update(Photographer=Reader, Meters=lambda **_: Meters(speed=20, rate=500))
         put = shots["make_window"]
 
         def opened(opening, theme):

@@ -54,7 +54,7 @@ class Numbers(QWidget):
         self.table = QGridLayout()
         self.table.setHorizontalSpacing(GRID)
         self.table.setVerticalSpacing(GRID)
-        self._shares_title = label(theme, "", Type.LEAD)
+        self._shares_title = label(theme, "", Type.LEAD, wrap=True)
         self._shares = Shares(theme)
         self.few = label(theme, "", Type.BODY, wrap=True)
         self.unfold = button(theme, tr("Show the whole derivation"), self._toggle, "link")

@@ -62,7 +62,7 @@ class ChooseShelf(QWidget):
             [
                 (NARROW, tr("its band is narrow")),
                 (OVER, tr("too much would break it")),
-                (HANDS, tr("many hands share the tool")),
+                (HANDS, tr("many hands share it")),
             ],
             [],
         )
@@ -82,7 +82,7 @@ class ChooseShelf(QWidget):
         left = column(scrolling(asked), column(self.button, self.lend_button, gap=1), gap=2, margin=2)
         left.setStretch(0, 1)
         paper = surface(left)
-        paper.setFixedWidth(max(WIDE, asked.minimumSizeHint().width() + 4 * GRID))
+        paper.setFixedWidth(WIDE)
         self.title = label(theme, NOTHING, Type.LEAD, wrap=True)
         self.list = LinesList(theme, tr("Tools, the best first"), 500)
         self.list.changed.connect(self._dress)
