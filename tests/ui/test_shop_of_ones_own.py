@@ -155,7 +155,7 @@ def test_a_shop_with_weights_alone_reaches_its_first_run_with_the_mouse(qtbot, o
         look(window)
         click(bench.button)
         settle(qtbot, window)
-    sheet = bench.panels.set_up.lever.hanging
+    sheet = bench.panels.set_up.ways.hanging
     qtbot.waitUntil(lambda: sheet.isVisible(), timeout=WAIT)
     assert sheet.lacks.startswith("Say how fine its scale is")
     sheet.graduation.line.setText("9 N·m")

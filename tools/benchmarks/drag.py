@@ -50,7 +50,7 @@ def _hanging(window: Window, tool_id: int) -> HangingSheet:
     panel = bench.panels.set_up
     live(lambda: bool(panel.candidates) and window.idle)
     panel._choice_group.button(len(panel.candidates)).click()
-    sheet = panel.lever.hanging
+    sheet = panel.ways.hanging
     live(lambda: window.idle and bool(sheet.points.chips))
     sheet.points.chips["15.0"].click()
     live(lambda: window.idle)

@@ -17,6 +17,7 @@ from reckoner.core.units import Kind, Unit
 from reckoner.shop.fitted import head_factor
 from reckoner.shop.gauging import PullFacts
 from reckoner.shop.hanging import LeverFacts
+from reckoner.shop.inline import InLineFacts
 from reckoner.shop.intervals import IntervalBasis
 from reckoner.shop.toolfacts import ToolFacts
 from reckoner.store.terms import ReferenceKind
@@ -35,7 +36,8 @@ class ReferenceFacts:
 
     ``corrected``: it applies its certificate itself; ``error_left`` is why its known error is left in the readings, empty
     where they are corrected for it. ``set_up``: how its torque is made on the tool's own lever, of one that makes it there.
-    ``stopped``: what its cross-checks say against it, while it is chosen.
+    ``line``: how a meter stands in line with a stub or a second one. ``stopped``: what its cross-checks say against it,
+    while it is chosen.
     """
 
     id: int
@@ -57,6 +59,7 @@ class ReferenceFacts:
     points: tuple[CertificatePoint, ...]
     stopped: str = ""
     set_up: SetUpFacts | None = None
+    line: InLineFacts | None = None
 
     @property
     def proven(self) -> bool:
@@ -103,8 +106,9 @@ class ReferenceFacts:
             return 1.0
 
     def bears(self, torque: float) -> bool:
-        """Whether ``torque`` is within its capacity."""
-        return torque <= self.maximum * (1 + 1e-9)
+        """Whether ``torque`` is within its capacity, and that of what stands in line with it."""
+        most = min(self.maximum, (self.line.ends if self.line is not None else None) or self.maximum)
+        return torque <= most * (1 + 1e-9)
 
     def at(self, torque: float) -> ReferenceAtPoint:
         """What it is worth at ``torque``: of one that is not proven, its resolution is all that is known; one whose error is
@@ -115,9 +119,10 @@ class ReferenceFacts:
             return ReferenceAtPoint(0.0, resolution=self.resolution)
         found = at_torque(self.points, torque, coverage_factor=self.coverage_factor, resolution=self.resolution)
         known = self.known
-        return replace(
+        found = replace(
             found, error=0.0 if self.corrected or known is KnownError.CORRECTED else found.error, known=known
         )
+        return found if self.line is None else self.line.widened(found)
 
 
 def reference_facts(reference: Reference, certificate: Certificate | None) -> ReferenceFacts:

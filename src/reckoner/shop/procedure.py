@@ -29,6 +29,7 @@ class Caution(Enum):
     CAPACITY = auto()
     MAKER_RULES = auto()
     NUT = auto()
+    IN_LINE = auto()
 
 
 @dataclass(frozen=True)

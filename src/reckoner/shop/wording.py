@@ -280,6 +280,9 @@ CAUTION_WORDS = {
     Caution.LOADED_LEVER: tr("Do not stand in line with a loaded lever."),
     Caution.CAPACITY: tr("Do not go past the capacity of the tool, or of what measures it."),
     Caution.MAKER_RULES: tr("The maker's instructions rule."),
+    Caution.IN_LINE: tr(
+        "Hold the meter in line by its own body, square over what holds it: a side load reads wrong and can break it."
+    ),
     Caution.NUT: tr("The nut must surely hold more than the test torque, and nothing may turn; a vice is better."),
 }
 

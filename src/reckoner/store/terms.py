@@ -103,6 +103,7 @@ class ReferenceKind(StrEnum):
     METER = mark("meter")
     WEIGHTS = mark("weights")
     GAUGE = mark("force gauge")
+    IN_LINE = mark("in line")
 
 
 class CrossBy(StrEnum):

@@ -32,7 +32,7 @@ def at_the_set_up(qtbot, window, tool, way):
     qtbot.waitUntil(lambda: bool(panel.candidates), timeout=WAIT)
     click(next(b for b in panel._choice_group.buttons() if b.accessibleName().startswith(way)))
     settle(qtbot, window)
-    return window, bench, panel.lever.sheet
+    return window, bench, panel.ways.sheet
 
 
 def hang(qtbot, window, bench):
@@ -94,7 +94,7 @@ def test_what_could_hurt_is_in_sight_from_the_set_up_to_the_last_try(qtbot, sett
     assert "nut must surely hold" not in panel.mind.words.text()
     assert "capacity" in panel.mind.words.text()
     click(next(b for b in panel._choice_group.buttons() if b.accessibleName().startswith("Weights")))
-    click(panel.lever.sheet.anchor.chips["nut"])
+    click(panel.ways.sheet.anchor.chips["nut"])
     assert "nut must surely hold" in panel.mind.words.text()
     bench.setFocus()
     hang(qtbot, window, bench)
@@ -327,12 +327,12 @@ def test_a_screwdriver_hangs_its_weights_from_a_disc(qtbot, open_window, demo_fo
 @pytest.mark.parametrize("name", ["lever.svg", "lever.png"])
 def test_the_drawing_is_saved_as_a_picture(qtbot, setting_up, tmp_path, name):
     window, bench, _sheet = setting_up
-    bench.panels.set_up.lever.save_drawing(tmp_path / name)
+    bench.panels.set_up.ways.save_drawing(tmp_path / name)
     assert window.foot.words == f"The drawing is in {tmp_path / name}."
     data = (tmp_path / name).read_bytes()
     assert data.startswith(b"<?xml") or data[1:4] == b"PNG"
     assert len(data) > 2000
-    bench.panels.set_up.lever.save_drawing(tmp_path / "no such folder" / name)
+    bench.panels.set_up.ways.save_drawing(tmp_path / "no such folder" / name)
     assert "cannot be written" in window.foot.words
 
 
@@ -424,7 +424,7 @@ def test_a_check_in_each_way_by_the_mouse_alone(qtbot, open_window, demo_folder,
     qtbot.waitUntil(lambda: bool(panel.candidates), timeout=WAIT)
     click(next(b for b in panel._choice_group.buttons() if b.accessibleName().startswith("Weights")))
     settle(qtbot, window)
-    click(panel.lever.sheet.finding.chips[way])
+    click(panel.ways.sheet.finding.chips[way])
     settle(qtbot, window)
     look(window)
     click(bench.button)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from reckoner.core.printing import fixed, percent, quantity
 from reckoner.core.translation import tr
@@ -15,6 +15,7 @@ from reckoner.shop.facts import ReferenceFacts
 from reckoner.shop.fitted import head_words
 from reckoner.shop.gauging import PullFacts
 from reckoner.shop.hanging import HungAt, LeverFacts, hung_words, torque_words
+from reckoner.shop.inline import InLineFacts, in_line_words
 from reckoner.shop.leverworth import SHARE_WORDS
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.toolfacts import ToolFacts
@@ -74,6 +75,36 @@ class Papers:
     def why_unproven(self, reference: ReferenceFacts) -> str:
         """Why it decides nothing, and what would let it."""
         return tr("nobody knows what {number} is worth; it decides once it has a certificate", number=reference.number)
+
+
+class InLinePapers(Papers):
+    """Of a torque meter in line with a stub or with a second meter."""
+
+    def rows(self, run: RunState, reference: ReferenceFacts) -> tuple[Row, ...]:
+        line = reference.line or InLineFacts()
+        where = "stub" if not line.other else "over" if line.between else "under"
+        said = [(say("name.in_line"), say(f"in_line.{where}", other=line.other))]
+        if line.recoupling is not None:
+            said.append((say("name.recoupling"), f"±{percent(line.recoupling, 2)}"))
+        if line.apart is not None:
+            said.append(
+                (say("name.both"), say("in_line.apart", apart=percent(line.apart, 2, sign=True), other=line.other))
+            )
+        return (*super().rows(run, reference), *said)
+
+    def derivation(self, tool: ToolFacts, reference: ReferenceFacts, point: PointResult) -> tuple[DerivationLine, ...]:
+        line = reference.line
+        if line is None or not line.recoupling or not reference.proven:
+            return ()
+        own = replace(reference, line=None).at(point.target).expanded_uncertainty
+        return (
+            DerivationLine(
+                tr("The reference as it stands, {line}", line=in_line_words(line)),
+                "W = √(W_certificate² + (2·b/√3)²)",
+                f"√({percent(own, 3)}² + (2·{percent(line.recoupling, 3)}/√3)²)",
+                percent(reference.at(point.target).expanded_uncertainty, 3),
+            ),
+        )
 
 
 class HungPapers(Papers):
@@ -216,4 +247,5 @@ PAPERS: dict[ReferenceKind, Papers] = {
     ReferenceKind.METER: Papers(),
     ReferenceKind.WEIGHTS: HungPapers(),
     ReferenceKind.GAUGE: PulledPapers(),
+    ReferenceKind.IN_LINE: InLinePapers(),
 }

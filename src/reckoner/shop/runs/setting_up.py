@@ -19,6 +19,7 @@ from reckoner.shop.crosschecks import facts_on
 from reckoner.shop.facts import ReferenceFacts, newest_certificate, reference_facts
 from reckoner.shop.gauging import PullFacts, check_pull
 from reckoner.shop.hanging import LeverFacts, check_lever, hung_words
+from reckoner.shop.inline import InLineFacts, check_in_line, in_line
 from reckoner.shop.procedures import PROCEDURES
 from reckoner.shop.procedures.tries import TripFinding
 from reckoner.shop.procedures.weights import detail_of, possible, wants_a_step, with_step
@@ -135,17 +136,25 @@ def record_room(
 
 
 def choose_reference(
-    session: Session, run_id: int, reference_id: int, reason: str, act: Act, mode: MeterMode | None = None
+    session: Session,
+    run_id: int,
+    reference_id: int,
+    reason: str,
+    act: Act,
+    mode: MeterMode | None = None,
+    line: InLineFacts | None = None,
 ) -> RunState:
-    """Choose the reference; what it is now is kept with the run. One that does not suit needs a ``reason``; with one
-    that is not proven the run is a shop check. Raises
-    ShopRefused, also once readings exist."""
+    """Choose the reference, which may stand in ``line`` with another; what it is now is kept with the run. One that does
+    not suit needs a ``reason``; with one that is not proven the run is a shop check. Raises ShopRefused, also once readings
+    exist."""
     state = opened(session, run_id)
     if any(s.observations for s in state.all_series):
         raise ShopRefused(tr("This run has readings from its reference. Give the run up and begin anew to change it."))
     row = session.get_one(Reference, reference_id)
     certificate = newest_certificate(row, act.at.date())
     facts = facts_on(session, row, act.at.date())
+    if line is not None:
+        facts = replace(facts, kind=ReferenceKind.IN_LINE, line=line)
     procedure = PROCEDURES[facts.kind]
     for series in state.found:
         try:
@@ -230,6 +239,29 @@ def pull_with(session: Session, run_id: int, pull: PullFacts, act: Act) -> RunSt
     facts = replace(_lever_reference(session, ReferenceKind.GAUGE, GAUGE, act), set_up=pull, number=pull.gauge.number)
     note(session, act, tr("pulls with a gauge"), state.tool.number, gauge=pull.gauge.number, hook=pull.hook)
     return _set_up(session, state, facts, NOTHING, act)
+
+
+def set_in_line(
+    session: Session,
+    run_id: int,
+    reference_id: int,
+    other_id: int | None,
+    act: Act,
+    *,
+    between: bool = True,
+    recoupling: float | None = None,
+    shown: tuple[float, float] | None = None,
+    reason: str = "",
+) -> RunState:
+    """Set the run up with a meter that stands in line with a stub, or with a second meter (``other_id``): ``between`` the
+    tool and it, or under it. ``recoupling`` and ``shown`` are as ``inline.in_line`` takes them. Raises ShopRefused as
+    ``choose_reference`` does, and where the two differ by more than both may be wrong; InputRefused."""
+    state = _without_readings(session, run_id)
+    found = facts_on(session, session.get_one(Reference, reference_id), act.at.date())
+    other = None if other_id is None else facts_on(session, session.get_one(Reference, other_id), act.at.date())
+    line = in_line(found, other, between_them=between, recoupling=recoupling, shown=shown)
+    check_in_line(found, other, line, state.tool, tuple(s.target for s in state.found))
+    return choose_reference(session, run_id, reference_id, reason, act, line=line)
 
 
 def _without_readings(session: Session, run_id: int) -> RunState:

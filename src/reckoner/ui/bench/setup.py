@@ -12,6 +12,7 @@ from reckoner.core.translation import tr
 from reckoner.core.units import N_M
 from reckoner.meters.protocol import RoomReport
 from reckoner.shop.box import Means, means
+from reckoner.shop.inline import in_line_words
 from reckoner.shop.procedure import ReferenceCandidate
 from reckoner.shop.procedures import PROCEDURES
 from reckoner.shop.procedures.choosing import candidates
@@ -22,7 +23,7 @@ from reckoner.shop.runs.records import Step
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.runs.steps import needs_pointer, wants
 from reckoner.store.terms import ReferenceKind, RoomSource, ZeroMoment
-from reckoner.ui.bench.leverways import LeverWays
+from reckoner.ui.bench.otherways import OtherWays
 from reckoner.ui.bench.panel import Action, Desk, Panel
 from reckoner.ui.bench.taken import take_room, take_zero
 from reckoner.ui.bench.toollink import link_name
@@ -92,8 +93,8 @@ class SetUpPanel(Panel):
         self._reason = EntryField(self.theme, tr("It does not suit; why use it all the same"), words_reader)
         self._reason.given.connect(lambda _v: self._act())
         self._reason.hide()
-        self.lever = LeverWays(self.desk, self._choice_group)
-        self.lever.hanging.changed.connect(self._mind_the_way)
+        self.ways = OtherWays(self.desk, self._choice_group)
+        self.ways.hanging.changed.connect(self._mind_the_way)
         self._reference_done = label(self.theme, "", Type.LEAD)
         self._reference_fields = QWidget()
         self.link_button = button(self.theme, tr("How it is linked…"), self._open_linking, "link")
@@ -107,7 +108,7 @@ class SetUpPanel(Panel):
                 row(self._others, 1),
                 self._unsuitable_rows,
                 self._reason,
-                self.lever,
+                self.ways,
                 row(self.link_button, self.tool_link, 1, gap=2),
                 self.linking,
                 gap=1,
@@ -174,9 +175,9 @@ class SetUpPanel(Panel):
         else:
             self._room_done.setText("")
         self._reference_fields.setVisible(run.reference is None)
-        self._reference_done.setText(run.reference.number if run.reference else "")
-        kind = run.reference.kind if run.reference is not None else self.lever.kind
-        self.mind.show_cautions(PROCEDURES[kind].cautions if run.reference is not None else self.lever.cautions)
+        self._reference_done.setText(_reference_words(run))
+        kind = run.reference.kind if run.reference is not None else self.ways.kind
+        self.mind.show_cautions(PROCEDURES[kind].cautions if run.reference is not None else self.ways.cautions)
         hung = run.reference is not None and run.reference.by_hand
         self._zero.setVisible(not hung)
         self._zero_fields.setVisible(run.reference is not None and run.room is not None and run.zeros.before is None)
@@ -202,9 +203,10 @@ class SetUpPanel(Panel):
             )
 
     def _open_linking(self) -> None:
-        chosen, gauge = self._chosen(), self.lever.gauge
-        if gauge:
-            self.linking.open_for(gauge, self.desk.around.station.link_of(gauge, ""))
+        chosen, linked = self._chosen(), self.ways.linked
+        if linked is not None:
+            number, usual = linked
+            self.linking.open_for(number, self.desk.around.station.link_of(number, usual))
         elif chosen is not None:
             number = chosen.reference.number
             self.linking.open_for(number, self.desk.around.station.link_of(number, chosen.link))
@@ -274,7 +276,7 @@ class SetUpPanel(Panel):
         self._others.setText(tr("{count} more, not suitable…", count=len(found) - in_sight))
         self._others.setVisible(in_sight < len(found))
         self._unsuitable_rows.hide()
-        by_lever = self._run is not None and self.lever.offer(self._run, means, self._choices, len(found))
+        by_lever = self._run is not None and self.ways.offer(self._run, means, found, self._choices, len(found))
         if found or by_lever:
             first = self._choice_group.button(0)
             if first is not None:
@@ -293,7 +295,7 @@ class SetUpPanel(Panel):
     def _mind_the_way(self) -> None:
         """What could hurt follows what is chosen of the way."""
         if self._run is not None and self._run.reference is None:
-            self.mind.show_cautions(self.lever.cautions)
+            self.mind.show_cautions(self.ways.cautions)
 
     def _unfold(self) -> None:
         """Show those that do not suit, with why."""
@@ -312,10 +314,10 @@ class SetUpPanel(Panel):
     def _chosen_changed(self) -> None:
         chosen = self._chosen()
         self._reason.setVisible(chosen is not None and not chosen.suits)
-        self.lever.show_chosen()
-        self.link_button.setVisible(self.lever.sheet is None or bool(self.lever.gauge))
+        self.ways.show_chosen()
+        self.link_button.setVisible(self.ways.sheet is None or self.ways.linked is not None)
         if self._run is not None and self._run.reference is None:
-            self.mind.show_cautions(self.lever.cautions)
+            self.mind.show_cautions(self.ways.cautions)
         self.desk.offer()
 
     def action(self) -> Action | None:
@@ -325,8 +327,8 @@ class SetUpPanel(Panel):
             return None
         chosen = self._chosen()
         match wanted[0].need:
-            case Need.REFERENCE if self.lever.sheet is not None:
-                return self.lever.action(run)
+            case Need.REFERENCE if self.ways.sheet is not None:
+                return self.ways.action(run)
             case Need.REFERENCE if chosen is not None:
                 return Action(
                     tr("Use {number}", number=chosen.reference.number), lambda: self._use_reference(run, chosen)
@@ -407,6 +409,14 @@ class SetUpPanel(Panel):
             self._pointer_field.setFocus()
         else:
             self.setFocus()
+
+
+def _reference_words(run: RunState) -> str:
+    """What was chosen: "PM-4", or "PM-4, between the tool and PM-5"."""
+    if run.reference is None:
+        return ""
+    line = run.reference.line
+    return f"{run.reference.number}, {in_line_words(line)}" if line is not None else run.reference.number
 
 
 def _worth(candidate: ReferenceCandidate) -> str:
