@@ -26,13 +26,13 @@ def test_the_other_scale_and_another_head_are_chosen_and_the_run_goes_by_them(
     window = open_window(demo_folder)
     bench = opened(qtbot, window, "HC-0417", demo)
     start = bench.panels.start
-    assert [b.text() for b in start.scales.chips.values()] == ["N·m", "lbf·ft"]
-    assert start.head.text.startswith("17.5")
-    click(start.scales.chips["second"])
-    qtbot.waitUntil(lambda: "89" in start.points.text, timeout=WAIT)
+    assert [b.text() for b in start.form.scales.chips.values()] == ["N·m", "lbf·ft"]
+    assert start.form.head.text.startswith("17.5")
+    click(start.form.scales.chips["second"])
+    qtbot.waitUntil(lambda: "89" in start.form.points.text, timeout=WAIT)
     settle(qtbot, window)
-    start.head.setFocus()
-    start.head.line.selectAll()
+    start.form.head.setFocus()
+    start.form.head.line.selectAll()
     type_in(window, "47,5 mm")
     press(window, ENTER)
     qtbot.waitUntil(lambda: bench.run is not None, timeout=WAIT)
@@ -45,8 +45,8 @@ def test_the_other_scale_and_another_head_are_chosen_and_the_run_goes_by_them(
 def test_a_tool_with_one_scale_and_its_own_head_is_asked_neither(qtbot, open_window, demo_folder, demo):
     window = open_window(demo_folder)
     bench = opened(qtbot, window, "HC-0417", demo)
-    assert not bench.panels.start.scales.isVisible()
-    assert not bench.panels.start.head.isVisible()
+    assert not bench.panels.start.form.scales.isVisible()
+    assert not bench.panels.start.form.head.isVisible()
 
 
 def test_what_was_signed_is_printed_from_there(qtbot, open_window, demo_folder, demo, act):
@@ -75,21 +75,21 @@ def test_what_the_register_lacks_is_kept_as_it_stands_and_throws_nothing_away(
     settle(qtbot, window)
     bench = window.current
     start, lacks = bench.panels.start, bench.panels.start._fields
-    start.adapter.line.setText("a stub between")
+    start.form.adapter.line.setText("a stub between")
     lacks[ModelFact.RESOLUTION].setFocus()
     type_in(window, "1 N.m")
     press(window, Qt.Key.Key_Tab)  # left, and so kept
     qtbot.waitUntil(lambda: ModelFact.RESOLUTION not in lacks, timeout=WAIT)
     settle(qtbot, window)
     assert window.foot.words.startswith("Kept: ")
-    assert (start.adapter.text, focused(window)) == ("a stub between", lacks[ModelFact.LEVER_LENGTH].line)
+    assert (start.form.adapter.text, focused(window)) == ("a stub between", lacks[ModelFact.LEVER_LENGTH].line)
     for wrong in ("17", "9 m"):  # of what? and longer than any
         lacks[ModelFact.LEVER_LENGTH].line.setText(wrong)
         look(window)
         click(bench.button)
         settle(qtbot, window)
         qtbot.waitUntil(lambda: focused(window) is lacks[ModelFact.LEVER_LENGTH].line, timeout=WAIT)
-        assert (bench.run, start._proposal.tool.lever) == (None, None)
+        assert (bench.run, start.form.proposal.tool.lever) == (None, None)
     lacks[ModelFact.LEVER_LENGTH].line.setText("17 in")
     click(bench.button)
     qtbot.waitUntil(lambda: bench.run is not None, timeout=WAIT)

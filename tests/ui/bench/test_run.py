@@ -82,12 +82,12 @@ def test_as_found_adjusted_and_as_left_with_the_keyboard(qtbot, open_window, dem
 def test_both_directions_are_exercised_and_read_each_its_own_way(qtbot, open_window, demo_folder, demo):
     window = open_window(demo_folder)
     bench = opened(qtbot, window, "HC-0318", demo)
-    bench.panels.start.points.line.setText("80, 340")
-    assert "204" in bench.panels.start.warnings_label.text()
+    bench.panels.start.form.points.line.setText("80, 340")
+    assert "204" in bench.panels.start.form.warnings_label.text()
     press(window, ENTER)
     settle(qtbot, window)
-    assert "Give the reason" in bench.panels.start.reason.hint.text()
-    bench.panels.start.reason.line.setText("only the ends are used")
+    assert "Give the reason" in bench.panels.start.form.reason.hint.text()
+    bench.panels.start.form.reason.line.setText("only the ends are used")
     bench.panels.start.setFocus()
     to_first_pull(qtbot, window, bench)
     assert bench.run.plan.note == "only the ends are used"

@@ -10,9 +10,9 @@ from tests.support.runs import tool_id
 def chosen(qtbot, window, bench, contrast):
     panel = bench.panels.start
     click(panel.kinds.chips["compare"])
-    qtbot.waitUntil(lambda: panel.sides.isVisible(), timeout=WAIT)
+    qtbot.waitUntil(lambda: panel.form.sides.isVisible(), timeout=WAIT)
     settle(qtbot, window)
-    click(panel.sides.contrasts.chips[contrast])
+    click(panel.form.sides.contrasts.chips[contrast])
     settle(qtbot, window)
     return panel
 
@@ -23,13 +23,13 @@ def test_two_people_are_compared_by_the_keyboard_and_the_record_says_what_was_fo
     window = open_window(demo_folder)
     bench = opened(qtbot, window, "HC-0417", demo)
     panel = chosen(qtbot, window, bench, "people")
-    assert "should read alike" in panel.sides.expected.text()
-    for field, name in ((panel.sides.first.name, "R. K."), (panel.sides.second.name, "A. V.")):
+    assert "should read alike" in panel.form.sides.expected.text()
+    for field, name in ((panel.form.sides.first.name, "R. K."), (panel.form.sides.second.name, "A. V.")):
         field.setFocus()
         field.line.selectAll()
         type_in(window, name)
-    panel.readings.line.setText("3")
-    panel.sides.second.name.setFocus()
+    panel.form.readings.line.setText("3")
+    panel.form.sides.second.name.setFocus()
     press(window, ENTER)
     qtbot.waitUntil(lambda: bench.run is not None, timeout=WAIT)
     for words in ("Nothing wrong", "Use PM-5"):
@@ -62,19 +62,19 @@ def test_the_lengths_say_what_should_come_out_and_what_cannot_be_is_said_at_the_
     window = open_window(demo_folder)
     bench = opened(qtbot, window, "HC-0417", demo)
     panel = chosen(qtbot, window, bench, "adapter")
-    assert not panel.sides.first.adapter.isVisible()
-    panel.sides.second.adapter.line.setText("45 mm")
-    assert "1.1092 times the first" in panel.sides.expected.text()
-    panel.sides.second.angle.line.setText("90")
-    assert "should read alike" in panel.sides.expected.text()
-    panel.sides.second.adapter.line.setText("45 kg")
-    assert "unit of mass" in panel.sides.expected.text()
+    assert not panel.form.sides.first.adapter.isVisible()
+    panel.form.sides.second.adapter.line.setText("45 mm")
+    assert "1.1092 times the first" in panel.form.sides.expected.text()
+    panel.form.sides.second.angle.line.setText("90")
+    assert "should read alike" in panel.form.sides.expected.text()
+    panel.form.sides.second.adapter.line.setText("45 kg")
+    assert "unit of mass" in panel.form.sides.expected.text()
     click(bench.button)
     settle(qtbot, window)
     assert bench.run is None
-    click(panel.sides.contrasts.chips["grips"])
-    assert panel.sides.second.hand.isVisible()
-    assert not panel.sides.second.adapter.isVisible()
+    click(panel.form.sides.contrasts.chips["grips"])
+    assert panel.form.sides.second.hand.isVisible()
+    assert not panel.form.sides.second.adapter.isVisible()
 
 
 def test_whether_a_tool_changed_can_be_asked_at_any_time(qtbot, open_window, demo_folder, demo):

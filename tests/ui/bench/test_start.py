@@ -5,7 +5,7 @@ import pytest
 from reckoner.core.errors import InputRefused
 from reckoner.core.units import N_M, unit_named
 from reckoner.shop.runs.loading import earlier_series
-from reckoner.ui.bench.start import read_points
+from reckoner.ui.bench.startform import read_points
 from tests.support.hands import ENTER, WAIT, click, opened, press
 
 
@@ -14,18 +14,18 @@ def test_what_is_proposed_changes_with_the_kind_of_run(qtbot, open_window, demo_
     bench = opened(qtbot, window, "HC-0417", demo)
     start = bench.panels.start
     click(start.kinds.chips["check"])
-    qtbot.waitUntil(lambda: start.rule_sets.one == "quick-check", timeout=WAIT)
-    assert start.points.text.startswith("120")
+    qtbot.waitUntil(lambda: start.form.rule_sets.one == "quick-check", timeout=WAIT)
+    assert start.form.points.text.startswith("120")
     click(start.kinds.chips["characterise"])
-    qtbot.waitUntil(lambda: start.effects.isVisible(), timeout=WAIT)
-    assert start.points.text.startswith("40")
+    qtbot.waitUntil(lambda: start.form.effects.isVisible(), timeout=WAIT)
+    assert start.form.points.text.startswith("40")
     click(start.kinds.chips["full"])
-    qtbot.waitUntil(lambda: start.points.text.startswith("40, 120, 200"), timeout=WAIT)
-    click(start.modes.chips["peak"])
-    assert "past the signal" in start.warnings_label.text()
-    start.points.line.setText("forty")
+    qtbot.waitUntil(lambda: start.form.points.text.startswith("40, 120, 200"), timeout=WAIT)
+    click(start.form.modes.chips["peak"])
+    assert "past the signal" in start.form.warnings_label.text()
+    start.form.points.line.setText("forty")
     press(window, ENTER)
-    assert "is not a torque" in start.points.hint.text()
+    assert "is not a torque" in start.form.points.hint.text()
     assert bench.run is None
 
 
