@@ -3,7 +3,7 @@
 import pytest
 
 from reckoner.store.terms import ReferenceKind
-from tests.support.hands import WAIT, click, settle, type_in
+from tests.support.hands import ENTER, WAIT, click, press, settle, type_in
 from tests.support.runs import tool_id
 from tests.ui.bench.test_weights import at_the_set_up
 
@@ -41,7 +41,7 @@ def test_two_that_disagree_are_not_used_and_two_that_agree_are_kept_with_the_run
     sheet.other_shows.setFocus()
     type_in(window, "60.1")
     assert "against PM-5, within the 0.86" in sheet.worth.text()
-    click(bench.button)
+    press(window, ENTER)  # in the field
     qtbot.waitUntil(lambda: bench.run.reference is not None, timeout=WAIT)
     settle(qtbot, window)
     reference = bench.run.reference

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 
+from reckoner.core.errors import InputRefused
 from reckoner.core.printing import percent, quantity
 from reckoner.core.translation import tr
 from reckoner.core.units import DEGREE, KILOGRAM, MILLIMETRE, NEWTON, Kind
@@ -16,8 +17,7 @@ from reckoner.shop.wording import settable
 from reckoner.ui.bench.leversheet import ONLY_AT_THE_MARK, LeverSheet
 from reckoner.ui.layout import column, row
 from reckoner.ui.theme import Theme, Type
-from reckoner.ui.widgets.chips import Chips
-from reckoner.ui.widgets.entry import EntryField, quantity_reader
+from reckoner.ui.widgets.entry import quantity_reader
 from reckoner.ui.widgets.lever import LeverPart, LeverState
 from reckoner.ui.widgets.named import named
 from reckoner.ui.widgets.text import label
@@ -29,7 +29,7 @@ SQUARE_WORDS = {
 }
 
 
-class GaugeSheet(LeverSheet):
+class GaugeSheet(LeverSheet[PullFacts]):
     """``pull`` is the set-up that stands there."""
 
     def __init__(self, theme: Theme) -> None:
@@ -41,18 +41,17 @@ class GaugeSheet(LeverSheet):
             "count. Hook the gauge to the grip mark, and pull level and square to the lever until it "
             "signals, or the tool shows the torque."
         )
-        self.hook = EntryField(
-            theme, tr("Hooked at, from the drive"), quantity_reader(Kind.LENGTH, MILLIMETRE), tr("such as 412 mm")
+        self.hook = self.field(
+            "hook", tr("Hooked at, from the drive"), quantity_reader(Kind.LENGTH, MILLIMETRE), tr("such as 412 mm")
         )
-        self.weight = EntryField(
-            theme, tr("A known weight on it first"), quantity_reader(Kind.MASS, KILOGRAM), tr("such as 9.967 kg")
+        self.weight = self.field(
+            "weight", tr("A known weight on it first"), quantity_reader(Kind.MASS, KILOGRAM), tr("such as 9.967 kg")
         )
-        self.showed = EntryField(theme, tr("It shows"), quantity_reader(Kind.MASS, KILOGRAM), tr("such as 10.0 kg"))
-        self.square = Chips(theme, tr("The pull is square"))
-        self.angle = EntryField(
-            theme, tr("Between the pull and the lever"), quantity_reader(Kind.ANGLE, DEGREE), tr("such as 75°")
+        self.showed = self.field("showed", tr("It shows"), quantity_reader(Kind.MASS, KILOGRAM), tr("such as 10.0 kg"))
+        self.square = self.choice("square", tr("The pull is square"))
+        self.angle = self.field(
+            "angle", tr("Between the pull and the lever"), quantity_reader(Kind.ANGLE, DEGREE), tr("such as 75°")
         )
-        self._heed((self.hook, self.weight, self.showed, self.angle), (self.square,))
         self.setLayout(
             column(
                 label(theme, words, Type.BODY, wrap=True),
@@ -69,18 +68,23 @@ class GaugeSheet(LeverSheet):
             )
         )
 
-    def begin(self, run: RunState, means: Means) -> None:
-        super().begin(run, means)
-        for field in (self.weight, self.showed, self.angle):
-            field.clear()
-        self.angle.hide()
-        self.hook.line.setText(quantity(run.tool.lever, MILLIMETRE) if run.tool.lever else "")
-        self.square.offer([(one.value, words) for one, words in SQUARE_WORDS.items()], [Squared.EYE.value])
+    def start(self, run: RunState, means: Means) -> None:
+        with self.filling():
+            super().start(run, means)
+            for field in (self.weight, self.showed, self.angle):
+                field.clear()
+            self.hook.line.setText(quantity(run.tool.lever, MILLIMETRE) if run.tool.lever else "")
+            self.square.offer([(one.value, words) for one, words in SQUARE_WORDS.items()], [Squared.EYE.value])
 
-    def take(self, gauge: Gauge) -> None:
+    def pull_with(self, gauge: Gauge) -> None:
         """Pull with this one."""
         self._gauge = gauge
-        self._anew()
+        self.look()
+
+    def value(self) -> PullFacts:
+        if self.lacks or self.pull is None:
+            raise InputRefused("pull", None, self.lacks)
+        return self.pull
 
     @property
     def lacks(self) -> str:
@@ -95,7 +99,7 @@ class GaugeSheet(LeverSheet):
             return str(refusal)
         return ""
 
-    def _anew(self) -> None:
+    def dress(self) -> None:
         run, gauge = self._run, self._gauge
         if run is None or gauge is None:
             return
@@ -106,7 +110,7 @@ class GaugeSheet(LeverSheet):
         self.angle.setVisible(askew)
         angle = self._number(self.angle) if askew else math.pi / 2
         if grip and hook and not run.tool.pivot < hook <= grip * (1 + 1e-9):
-            self._refuse(self.hook, tr("It is hooked beyond the pin, and no further than the grip mark."))
+            self._cannot(self.hook, tr("It is hooked beyond the pin, and no further than the grip mark."))
         elif grip and hook and angle and not self._mend:
             self.pull = PullFacts(
                 gauge,
@@ -119,18 +123,17 @@ class GaugeSheet(LeverSheet):
                 (weight, showed) if weight is not None and showed is not None else None,
                 angle,
             )
-        self._look(run)
+        self._draw(run)
 
     def _moved(self, part: LeverPart, metres: float) -> None:
         if part is LeverPart.HOOK:
             self.hook.line.setText(quantity(metres, MILLIMETRE))
 
-    def _look(self, run: RunState) -> None:
+    def _draw(self, run: RunState) -> None:
         pull = self.pull
         if pull is not None:
             self.drawing.show_state(LeverState(grip=pull.grip, pivot=pull.pivot, hook=pull.hook))
         self.worth.setText(" ".join(self._words(run, pull)) if pull is not None and not self.lacks else "")
-        self.changed.emit()
 
     def _words(self, run: RunState, pull: PullFacts) -> list[str]:
         """What it is worth at each point, and what would make it decide."""

@@ -22,11 +22,11 @@ from reckoner.shop.runs.state import RunState
 from reckoner.shop.toolfacts import ToolFacts
 from reckoner.shop.wording import settable
 from reckoner.ui.bench.leversheet import ONLY_AT_THE_MARK, LeverSheet
-from reckoner.ui.bench.ownweight import OwnGiven, OwnWeightFields
+from reckoner.ui.bench.ownweight import OwnGiven, OwnWeightForm
 from reckoner.ui.layout import column, row
 from reckoner.ui.theme import Theme, Type
 from reckoner.ui.widgets.chips import Chips
-from reckoner.ui.widgets.entry import EntryField, quantity_reader, torque_reader
+from reckoner.ui.widgets.entry import quantity_reader, torque_reader
 from reckoner.ui.widgets.lever import LeverPart, LeverState
 from reckoner.ui.widgets.named import named
 from reckoner.ui.widgets.text import label
@@ -52,7 +52,7 @@ NO_OWN = OwnGiven(0.0, 0.0, 0.0, 0.0)
 """A disc on the drive of a screwdriver that is held level: nothing of it pulls."""
 
 
-class HangingSheet(LeverSheet):
+class HangingSheet(LeverSheet[LeverFacts]):
     """``lever`` is the set-up that stands there."""
 
     def __init__(self, theme: Theme) -> None:
@@ -62,31 +62,29 @@ class HangingSheet(LeverSheet):
         self._ways: dict[float, tuple[HungAt, ...]] = {}
         self._chosen: dict[float, HungAt] = {}
         self.points = Chips(theme, tr("Point"))
-        self.points.chosen.connect(self._look)
+        self.points.chosen.connect(self._look_at)
         self.ways = Chips(theme, tr("What to hang"))
         self.ways.chosen.connect(self._take_way)
         self.most = label(theme, "", Type.BODY, wrap=True)
         self.short = label(theme, "", Type.CAPTION, "quiet", wrap=True)
-        self.own = OwnWeightFields(theme)
+        self.own = OwnWeightForm(theme)
         self.own_mass, self.own_centre, self.own_torque = self.own.mass, self.own.centre, self.own.meter
-        self.tilt = EntryField(
-            theme, tr("Off level by"), quantity_reader(Kind.ANGLE, DEGREE), tr("measured, such as 2°")
+        self.tilt = self.field(
+            "tilt", tr("Off level by"), quantity_reader(Kind.ANGLE, DEGREE), tr("measured, such as 2°")
         )
-        self.hanger = EntryField(
-            theme, tr("Hook and rope weigh"), quantity_reader(Kind.MASS, KILOGRAM), tr("all that hangs")
+        self.hanger = self.field(
+            "hanger", tr("Hook and rope weigh"), quantity_reader(Kind.MASS, KILOGRAM), tr("all that hangs")
         )
-        self.head = EntryField(theme, tr("Its head weighs"), quantity_reader(Kind.MASS, KILOGRAM), tr("not swinging"))
-        self.graduation = EntryField(theme, tr("One step of its scale"), torque_reader(N_M), tr("such as 0.5 N·m"))
-        self.finding = Chips(theme, tr("To find where it trips, vary"))
-        self.level = Chips(theme, tr("The lever is level"))
-        self.anchor = Chips(theme, tr("What holds the drive"))
+        self.head = self.field("head", tr("Its head weighs"), quantity_reader(Kind.MASS, KILOGRAM), tr("not swinging"))
+        self.graduation = self.field(
+            "graduation", tr("One step of its scale"), torque_reader(N_M), tr("such as 0.5 N·m")
+        )
+        self.finding = self.choice("finding", tr("To find where it trips, vary"))
+        self.level = self.choice("level", tr("The lever is level"))
+        self.anchor = self.choice("anchor", tr("What holds the drive"))
         self._picked = ""
         self.finding.chosen.connect(self._pick)
-        self._heed(
-            (self.graduation, self.tilt, self.head, self.hanger),
-            (self.finding, self.level, self.anchor),
-        )
-        self.own.changed.connect(self._anew)
+        self.include(self.own)
         self._finding_row = named(theme, tr("Vary"), self.finding)
         self._level_row, self._anchor_row = named(theme, tr("Level"), self.level), named(theme, tr("Held"), self.anchor)
         self.setLayout(
@@ -111,10 +109,13 @@ class HangingSheet(LeverSheet):
             )
         )
 
-    def begin(self, run: RunState, means: Means) -> None:
-        super().begin(run, means)
+    def start(self, run: RunState, means: Means) -> None:
+        with self.filling():
+            super().start(run, means)
+            self._begin(run.tool, means)
+
+    def _begin(self, tool: ToolFacts, means: Means) -> None:
         self._chosen = {}
-        tool = run.tool
         self._disc = tool.kind.is_screwdriver
         self.grip.relabel(DISC_RADIUS if self._disc else FROM_THE_DRIVE)
         for widget in (self.own, self._level_row, self._anchor_row):
@@ -123,7 +124,7 @@ class HangingSheet(LeverSheet):
         for field in (self.head, self.hanger, self.tilt):
             field.clear()
         self.tilt.hide()
-        self.own.begin(tool, means.scales)
+        self.own.show_tool(tool, means.scales)
         usual = Levelled.LEVEL if means.level else Levelled.EYE
         self.level.offer([(one.value, words) for one, words in LEVEL_WORDS.items()], [usual.value])
         self.anchor.offer([(one.value, words) for one, words in ANCHOR_WORDS.items()], [Anchor.VICE.value])
@@ -135,7 +136,11 @@ class HangingSheet(LeverSheet):
         self._offer_findings(tool)
         points = [(repr(t), settable(tool.kind, t, tool.unit)) for t in self.targets]
         self.points.offer(points, [points[0][0]])
-        self._anew()
+
+    def value(self) -> LeverFacts:
+        if self.lacks or self.lever is None:
+            raise InputRefused("lever", None, self.lacks)
+        return self.lever
 
     @property
     def target(self) -> float:
@@ -204,7 +209,7 @@ class HangingSheet(LeverSheet):
             )
         return ""
 
-    def _anew(self) -> None:
+    def dress(self) -> None:
         """Something of the set-up is otherwise: what hangs where is found anew."""
         run = self._run
         if run is None or not self.points.chips:
@@ -213,12 +218,12 @@ class HangingSheet(LeverSheet):
         grip, head, hanger = self._grip(), self._number(self.head), self._number(self.hanger)
         self.tilt.setVisible(self.level.one == Levelled.MEASURED and not self._disc)
         tilt = self._number(self.tilt) if self.tilt.isVisibleTo(self) else 0.0
-        own = NO_OWN if self._disc else self.own.given(self._number, self._means.gravity[0], self.length_uncertainty)
+        own = NO_OWN if self._disc else self.own.found(self._number, self._means.gravity[0], self.length_uncertainty)
         tool = self._with_step(run.tool)
         if (self.way not in possible(tool)) or len(self.finding.chips) != len(possible(tool)):
             self._offer_findings(tool)
         if self._mend or own is None or grip is None or tilt is None:
-            self._look()
+            self._draw()
             return
         bare = replace(
             firstsum.lever_for(tool, self._means.gravity),
@@ -242,8 +247,8 @@ class HangingSheet(LeverSheet):
         found = hanging.amiss(bare)
         if found is not None:
             name, sentence = found
-            self._refuse(getattr(self, name), sentence)
-            self._look()
+            self._cannot(getattr(self, name), sentence)
+            self._draw()
             return
         self._ways = {}
         for target in self.targets:
@@ -253,7 +258,7 @@ class HangingSheet(LeverSheet):
                 self._ways[target] = ()
         self._chosen = {t: w[0] for t, w in self._ways.items() if w}
         self.lever = replace(bare, points=tuple(self._chosen.values()))
-        self._look()
+        self._draw()
 
     def _with_step(self, tool: ToolFacts) -> ToolFacts:
         """The tool as far as it is known, with the step of its scale that is typed here."""
@@ -263,7 +268,7 @@ class HangingSheet(LeverSheet):
         try:
             return with_step(tool, step)
         except ShopRefused as refusal:
-            self._refuse(self.graduation, str(refusal))
+            self._cannot(self.graduation, str(refusal))
             return tool
 
     def _take_way(self) -> None:
@@ -274,7 +279,7 @@ class HangingSheet(LeverSheet):
         if self.lever is not None:
             self._chosen[hung.target] = hung
             self.lever = replace(self.lever, points=tuple(self._chosen.values()))
-            self._look()
+            self._look_at()
 
     def _moved(self, part: LeverPart, metres: float) -> None:
         if part is LeverPart.BALANCE:
@@ -286,7 +291,12 @@ class HangingSheet(LeverSheet):
         elif (hung := self._chosen.get(self.target)) is not None:
             self._hang(replace(hung, hook=metres))
 
-    def _look(self) -> None:
+    def _look_at(self) -> None:
+        """Another point, or another way at it, with what else was said as it is."""
+        self._draw()
+        self.changed.emit()
+
+    def _draw(self) -> None:
         run = self._run
         if run is None:
             return
@@ -317,7 +327,6 @@ class HangingSheet(LeverSheet):
             )
         )
         self._say(run, lever, hung)
-        self.changed.emit()
 
     def _elsewhere(self, run: RunState, lever: LeverFacts) -> str:
         """Which of the other points this set-up cannot decide."""

@@ -2,10 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Any
-
-from PyQt6.QtCore import pyqtSignal
-from PyQt6.QtWidgets import QWidget
+from typing import Any, TypeVar
 
 from reckoner.core.errors import InputRefused
 from reckoner.core.printing import number, quantity
@@ -15,50 +12,43 @@ from reckoner.shop.box import Means
 from reckoner.shop.hanging import NO_RULE
 from reckoner.shop.runs.state import RunState
 from reckoner.ui.theme import Theme, Type
-from reckoner.ui.widgets.chips import Chips
 from reckoner.ui.widgets.entry import EntryField, quantity_reader
+from reckoner.ui.widgets.form import Form
 from reckoner.ui.widgets.lever import LeverDrawing, LeverPart
 from reckoner.ui.widgets.text import label
+
+S = TypeVar("S")
 
 ONLY_AT_THE_MARK = tr("Where its pin is was never said: it is right at the grip mark alone.")
 
 
-class LeverSheet(QWidget):
-    """Signal ``changed()`` whenever another set-up stands there; ``lacks`` says what it still wants, empty when nothing."""
-
-    changed = pyqtSignal()
+class LeverSheet(Form[S]):
+    """``lacks`` says what it still wants, empty when nothing."""
 
     def __init__(self, theme: Theme) -> None:
-        super().__init__()
+        super().__init__(theme)
         self._run: RunState | None = None
         self._means = Means()
         self._mend = ""
         self.drawing = LeverDrawing(theme)
         self.drawing.moved.connect(self._moved)
-        self.grip = EntryField(
-            theme,
+        self.grip = self.field(
+            "grip",
             tr("From the drive's centre to the grip mark"),
             quantity_reader(Kind.LENGTH, MILLIMETRE),
             tr("such as 412 mm"),
         )
-        self.rule = Chips(theme, tr("Lengths are measured with"))
+        self.rule = self.choice("rule", tr("Lengths are measured with"))
         self.worth = label(theme, "", Type.LEAD, wrap=True)
         self.lacking = label(theme, "", Type.STRONG, wrap=True)
         self.changed.connect(self._tell_lacking)
 
-    def _heed(self, fields: tuple[EntryField[Any], ...], choices: tuple[Chips, ...]) -> None:
-        """Find the set-up anew when one of these changes."""
-        for field in (self.grip, *fields):
-            field.line.textChanged.connect(lambda _text: self._anew())
-        for chips in (self.rule, *choices):
-            chips.chosen.connect(self._anew)
-
-    def _refuse(self, field: EntryField[Any], sentence: str) -> None:
+    def _cannot(self, field: EntryField[Any], sentence: str) -> None:
         """What stands there cannot be: said there, and why nothing can be hung yet."""
         field.refuse(sentence)
         self._mend = sentence
 
-    def begin(self, run: RunState, means: Means) -> None:
+    def start(self, run: RunState, means: Means) -> None:
         """A run, with nothing said yet."""
         self._run, self._means = run, means
         self.grip.clear()
@@ -103,10 +93,6 @@ class LeverSheet(QWidget):
     def _grip(self) -> float | None:
         """From the drive to the grip mark, in m: as the register says, else as typed."""
         return (self._run.tool.lever if self._run is not None else None) or self._number(self.grip)
-
-    def _anew(self) -> None:
-        """Something of the set-up is otherwise."""
-        raise NotImplementedError
 
     def _moved(self, part: LeverPart, metres: float) -> None:
         """A part of the drawing was dragged or stepped."""

@@ -88,8 +88,8 @@ class OtherWays(QWidget):
             words = tr("a meter between the tool and a stub, or two meters")
             self._row(rows, place, tr("In line"), words, WayChosen(ReferenceKind.IN_LINE, self.in_line))
         if self._ways and run.reference is None:
-            self.hanging.begin(run, means)
-            self.gauging.begin(run, means)
+            self.hanging.start(run, means)
+            self.gauging.start(run, means)
             if meters:
                 self.in_line.start(run, meters)
         return bool(self._ways)
@@ -137,7 +137,7 @@ class OtherWays(QWidget):
             sheet.setVisible(sheet is self.sheet)
         self.save.setVisible(isinstance(self.sheet, LeverSheet))
         if self.way is not None and self.way.gauge is not None:
-            self.gauging.take(self.way.gauge)
+            self.gauging.pull_with(self.way.gauge)
 
     def _ask_where(self) -> None:
         kinds = "Pictures (*.svg *.png)"

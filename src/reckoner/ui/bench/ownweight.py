@@ -7,9 +7,6 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from enum import StrEnum
 
-from PyQt6.QtCore import pyqtSignal
-from PyQt6.QtWidgets import QWidget
-
 from reckoner.core.printing import number, quantity
 from reckoner.core.translation import tr
 from reckoner.core.units import KILOGRAM, MILLIMETRE, N_M, Kind
@@ -17,8 +14,8 @@ from reckoner.shop.box import Instrument
 from reckoner.shop.toolfacts import ToolFacts
 from reckoner.ui.layout import column, row
 from reckoner.ui.theme import Theme
-from reckoner.ui.widgets.chips import Chips
 from reckoner.ui.widgets.entry import EntryField, quantity_reader, torque_reader
+from reckoner.ui.widgets.form import Form
 from reckoner.ui.widgets.named import named
 
 NO_SCALE = 0.020
@@ -56,40 +53,41 @@ class OwnGiven:
     torque_uncertainty: float = 0.0
 
 
-class OwnWeightFields(QWidget):
-    """Signal ``changed()``. With a pin the tool's mass is needed in each way: what of it swings counts, not its moment
+class OwnWeightForm(Form[None]):
+    """With a pin the tool's mass is needed in each way: what of it swings counts, not its moment
     about the drive alone."""
 
-    changed = pyqtSignal()
-
     def __init__(self, theme: Theme) -> None:
-        super().__init__()
+        super().__init__(theme)
         self._tool: ToolFacts | None = None
         self._scales: tuple[Instrument, ...] = ()
-        self.way = Chips(theme, tr("Its own weight was found by"))
-        self.mass = EntryField(
-            theme, tr("The tool weighs"), quantity_reader(Kind.MASS, KILOGRAM), tr("such as 1.35 kg")
+        self.way = self.choice("own_way", tr("Its own weight was found by"))
+        self.mass = self.field(
+            "own_mass", tr("The tool weighs"), quantity_reader(Kind.MASS, KILOGRAM), tr("such as 1.35 kg")
         )
-        self.centre = EntryField(
-            theme,
+        self.centre = self.field(
+            "own_centre",
             tr("It balances at, from the drive"),
             quantity_reader(Kind.LENGTH, MILLIMETRE),
             tr("on an edge, such as 190 mm"),
         )
-        self.shows = EntryField(
-            theme, tr("The scale shows"), quantity_reader(Kind.MASS, KILOGRAM), tr("the drive held level, nothing hung")
+        self.shows = self.field(
+            "shows",
+            tr("The scale shows"),
+            quantity_reader(Kind.MASS, KILOGRAM),
+            tr("the drive held level, nothing hung"),
         )
-        self.under = EntryField(
-            theme, tr("It stands, from the drive"), quantity_reader(Kind.LENGTH, MILLIMETRE), tr("such as 380 mm")
+        self.under = self.field(
+            "under", tr("It stands, from the drive"), quantity_reader(Kind.LENGTH, MILLIMETRE), tr("such as 380 mm")
         )
-        self.meter = EntryField(
-            theme, tr("The meter shows"), torque_reader(N_M), tr("the tool level in it, nothing hung")
+        self.meter = self.field(
+            "own_torque", tr("The meter shows"), torque_reader(N_M), tr("the tool level in it, nothing hung")
         )
-        self.weighed_on = Chips(theme, tr("Weighed on"))
-        for field in (self.mass, self.centre, self.shows, self.under, self.meter):
-            field.line.textChanged.connect(lambda _text: self.changed.emit())
-        self.way.chosen.connect(self._choose)
-        self.weighed_on.chosen.connect(self.changed)
+        self.weighed_on = self.choice("weighed_on", tr("Weighed on"))
+        self.shown(lambda: self.way.one == OwnWay.BALANCED or self._pinned, self.mass)
+        self.shown(lambda: self.way.one == OwnWay.BALANCED, self.centre)
+        self.shown(lambda: self.way.one == OwnWay.SCALE, self.shows, self.under)
+        self.shown(lambda: self.way.one == OwnWay.METER, self.meter)
         self.setLayout(
             column(
                 named(theme, tr("Own weight"), self.way),
@@ -101,23 +99,23 @@ class OwnWeightFields(QWidget):
             )
         )
 
-    def begin(self, tool: ToolFacts, scales: tuple[Instrument, ...]) -> None:
+    def show_tool(self, tool: ToolFacts, scales: tuple[Instrument, ...]) -> None:
         """A tool, with what the register knows of it."""
-        self._tool, self._scales = tool, scales
-        self.mass.line.setText(quantity(tool.own_mass, KILOGRAM) if tool.own_mass else "")
-        self.centre.line.setText(quantity(tool.own_centre, MILLIMETRE) if tool.own_centre else "")
-        for field in (self.shows, self.under, self.meter):
-            field.clear()
-        self.meter.read_with(torque_reader(tool.unit))
-        self.way.offer([(one.value, words) for one, words in OWN_WORDS.items()], [OwnWay.BALANCED.value])
-        known = [(str(i), f"{s.number}, ±{number(s.uncertainty * 1000)}\u202fg") for i, s in enumerate(scales)]
-        self.weighed_on.offer([*known, ("", tr("not said, to 20\u202fg"))], [""])
-        self._choose()
+        with self.filling():
+            self._tool, self._scales = tool, scales
+            self.mass.line.setText(quantity(tool.own_mass, KILOGRAM) if tool.own_mass else "")
+            self.centre.line.setText(quantity(tool.own_centre, MILLIMETRE) if tool.own_centre else "")
+            for field in (self.shows, self.under, self.meter):
+                field.clear()
+            self.meter.read_with(torque_reader(tool.unit))
+            self.way.offer([(one.value, words) for one, words in OWN_WORDS.items()], [OwnWay.BALANCED.value])
+            known = [(str(i), f"{s.number}, ±{number(s.uncertainty * 1000)}\u202fg") for i, s in enumerate(scales)]
+            self.weighed_on.offer([*known, ("", tr("not said, to 20\u202fg"))], [""])
 
     @property
     def wants(self) -> str:
         """What it takes to know it, in the way that is chosen."""
-        pin = self._tool is not None and self._tool.pivot > 0
+        pin = self._pinned
         and_mass = tr(", and what the tool weighs") if pin else ""
         return {
             OwnWay.BALANCED: tr("what the tool weighs, and where it balances"),
@@ -130,21 +128,16 @@ class OwnWeightFields(QWidget):
         """U of what was weighed, in kg."""
         return self._scales[int(self.weighed_on.one)].uncertainty if self.weighed_on.one else NO_SCALE
 
-    def _choose(self) -> None:
-        way, pin = OwnWay(self.way.one), self._tool is not None and self._tool.pivot > 0
-        self.mass.setVisible(way is OwnWay.BALANCED or pin)
-        self.centre.setVisible(way is OwnWay.BALANCED)
-        for field in (self.shows, self.under):
-            field.setVisible(way is OwnWay.SCALE)
-        self.meter.setVisible(way is OwnWay.METER)
-        self.changed.emit()
+    @property
+    def _pinned(self) -> bool:
+        return self._tool is not None and self._tool.pivot > 0
 
-    def given(
+    def found(
         self, read: Callable[[EntryField[float]], float | None], gravity: float, length: float
     ) -> OwnGiven | None:
         """What stands there, as far as it is whole; ``read`` a field, ``length`` the U of a length in m."""
         way, unsure = OwnWay(self.way.one), self.scale_uncertainty
-        pin = self._tool is not None and self._tool.pivot > 0
+        pin = self._pinned
         mass = read(self.mass) if self.mass.isVisibleTo(self) else 0.0
         if way is OwnWay.BALANCED:
             centre = read(self.centre)
