@@ -139,7 +139,9 @@ def test_a_unit_that_is_typed_is_the_meters_and_what_means_the_same_is_shown_as_
 def test_narrowing_the_models_keeps_the_chosen_one_and_chooses_the_only_one(theme):
     form = NewToolsForm(theme)
     form.begin_with("T-9", None, None)
-    form.offer(tuple(ModelFacts(i, name, "click") for i, name in enumerate(("Dun D-100", "Dun D-200", "Otter DL-4"))))
+    form.offer(
+        tuple(ModelFacts(i, *name.split(), "click") for i, name in enumerate(("Dun D-100", "Dun D-200", "Otter DL-4")))
+    )
     form.group.button(1).setChecked(True)
     form.filter.line.setText("dun")
     assert form.value().model_id == 1

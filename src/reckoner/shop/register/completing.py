@@ -50,11 +50,18 @@ def complete(session: Session, tool_id: int, fact: ModelFact, value: object, act
 
 @dataclass(frozen=True)
 class ModelFacts:
-    """A model to choose from when a tool is added."""
+    """A model to choose from when a tool is added: its maker, empty where nobody said it, what the maker calls it, and what
+    it is."""
 
     id: int
-    name: str
+    maker: str
+    called: str
     detail: str
+
+    @property
+    def name(self) -> str:
+        """Its maker and what it is called."""
+        return f"{self.maker} {self.called}".strip()
 
 
 def models(session: Session) -> tuple[ModelFacts, ...]:
@@ -65,7 +72,8 @@ def models(session: Session) -> tuple[ModelFacts, ...]:
     return tuple(
         ModelFacts(
             m.id,
-            f"{m.maker} {m.name}".strip(),
+            m.maker,
+            m.name,
             f"{tr(m.mechanism)}, {span(m.minimum or 0.0, m.maximum, unit_named(m.unit, Kind.TORQUE))}, {m.drive}",
         )
         for m in rows

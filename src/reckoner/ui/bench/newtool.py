@@ -112,9 +112,5 @@ class NewToolPanel(Panel):
 
 
 def _words(model: ModelFacts) -> tuple[str, str]:
-    """A model's short name and what is said beside it; one that nobody named has its kind and range for a name already."""
-    maker, _, short = model.name.partition(" ")
-    if maker and short and " " not in short:
-        return short, f"{model.name}, {model.detail}"
-    said = any(part in model.name for part in model.detail.split(", ")[1:2])
-    return model.name, "" if said else model.detail
+    """What a model is called, and what is said beside it; one without a maker was described, and its name says it already."""
+    return model.called, f"{model.maker}, {model.detail}" if model.maker else ""

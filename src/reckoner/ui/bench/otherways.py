@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from pathlib import Path
 
+from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QButtonGroup, QVBoxLayout, QWidget
 
 from reckoner.core.printing import percent, quantity
@@ -48,7 +49,10 @@ class WayChosen:
 
 
 class OtherWays(QWidget):
-    """Adds its rows to the ``group`` of those that are there; what the chosen one asks for stands in this widget."""
+    """Adds its rows to the ``group`` of those that are there; what the chosen one asks for stands in this widget. Signal
+    ``entered()``: Enter in one of its fields."""
+
+    entered = pyqtSignal()
 
     def __init__(self, desk: Desk, group: QButtonGroup) -> None:
         super().__init__()
@@ -58,6 +62,7 @@ class OtherWays(QWidget):
         self._ways: dict[int, WayChosen] = {}
         for sheet in (self.hanging, self.gauging, self.in_line):
             sheet.changed.connect(desk.offer)
+            sheet.entered.connect(self.entered)
             sheet.hide()
         self.save = button(theme, tr("Save the drawing…"), self._ask_where, "link")
         self.save.hide()

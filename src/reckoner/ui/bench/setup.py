@@ -95,6 +95,7 @@ class SetUpPanel(Panel):
         self._reason.hide()
         self.ways = OtherWays(self.desk, self._choice_group)
         self.ways.hanging.changed.connect(self._mind_the_way)
+        self.ways.entered.connect(self._act)
         self._reference_done = label(self.theme, "", Type.LEAD)
         self._reference_fields = QWidget()
         self.link_button = button(self.theme, tr("How it is linked…"), self._open_linking, "link")
@@ -348,7 +349,7 @@ class SetUpPanel(Panel):
     def _act(self) -> None:
         """What the primary button does."""
         action = self.action()
-        if action is not None and action.call is not None:
+        if action is not None and action.allowed and action.call is not None:
             action.call()
 
     def _record_room(self, run: RunState) -> None:
