@@ -264,8 +264,8 @@ def wait_ms(milliseconds: int) -> None:
     wait(deadline.hasExpired)
 
 
-def first(theme: Theme, out: Path, size: str) -> None:
-    """The first opening of an empty folder, at its third question."""
+def first(theme: Theme, out: Path, size: str, seen: Callable[[Window, str], None] | None = None) -> None:
+    """The first opening of an empty folder, at its third question; ``seen`` is shown each question instead."""
     with tempfile.TemporaryDirectory() as folder:
         meters = Meters()
         options = WindowOptions(Path(folder), False, None, False, Path(folder) / "station.json")
@@ -276,9 +276,13 @@ def first(theme: Theme, out: Path, size: str) -> None:
         window.around.work.start()
         wait(lambda: window.current.seen and window.idle and window.current.is_first)
         page = window.current.first
+        if seen is not None:
+            seen(window, "first: who")
         page.person.initials.line.setText("K. L.")
         page.primary()
         wait(lambda: page.stage is OpeningStage.WITH_WHAT and window.around.person is not None)
+        if seen is not None:
+            seen(window, "first: with what")
         page.meter.range.line.setText("20-200 N.m")
         page.meter.proofs.chips["unproven"].click()
         page.primary()
@@ -286,8 +290,11 @@ def first(theme: Theme, out: Path, size: str) -> None:
         settle(window)
         window.foot.hide()
         settle(window)
-        window.frame.grab().save(str(out / "first.png"))
-        print("first")
+        if seen is not None:
+            seen(window, "first: the first tool")
+        else:
+            window.frame.grab().save(str(out / "first.png"))
+            print("first")
         window.frame.close()
 
 

@@ -14,6 +14,7 @@ import runpy
 import sqlite3
 import sys
 import tempfile
+from collections.abc import Callable
 from pathlib import Path
 
 from PyQt6.QtCore import QAbstractTableModel, Qt
@@ -25,6 +26,7 @@ from reckoner.core.units import UNITS
 from reckoner.formats.rulesets import SHIPPED, shipped
 from reckoner.ui.layout import Scrolling
 from reckoner.ui.places import PlaceId
+from reckoner.ui.register.shelf import Shelf
 from reckoner.ui.widgets.chips import Chips
 from reckoner.ui.widgets.text import ElidedLabel
 
@@ -156,9 +158,10 @@ def main() -> None:
     english: dict[str, str] = {}
     cut: dict[str, str] = {}
     pages: list[str] = []
+    folders: list[Path] = []
     units = {word.casefold() for unit in UNITS for word in re.findall("[A-Za-z]{3,}", unit.symbol)}
     stored: list[str] = []
-    titles = [shipped(name).title for name in SHIPPED]
+    titles = ["a shop of one's own", *(shipped(name).title for name in SHIPPED)]
 
     class Reader(shots["Photographer"]):
         def grab(self, name: str) -> None:
@@ -168,7 +171,7 @@ def main() -> None:
             self.window.frame.grab()
             said = texts(self.window.frame) + [("painted", text) for text in painted if not text.endswith("…")]
             for where, text in said:
-                left = text if latin(text) else ""
+                left = re.sub("[0-9a-f]{4} [0-9a-f]{4} [0-9a-f]{4} [0-9a-f]{4}", "", text) if latin(text) else ""
                 for value in stored if left else ():
                     if value in left:
                         left = left.replace(value, " ")
@@ -180,7 +183,26 @@ def main() -> None:
             if out := os.environ.get("PICTURES"):
                 self.window.frame.grab().save(f"{out}/{name}.png")
 
+        def adders(self, name: str) -> None:
+            """What asks for another row of what is in front."""
+            shelves = [shelf for shelf in self.window.current.findChildren(Shelf) if shelf.isVisible()]
+            for shelf in shelves:
+                shelf.begin_adding()
+                self.grab(f"{name}, another")
+            if not shelves and self.window.current is self.window.place(PlaceId.TOOLS):
+                self.window.current.add_button.click()
+                self.grab(f"{name}, another")
+
         def walk(self) -> None:
+            self.pages(lambda _name: None)
+            self.window.go(shots["Target"](PlaceId.TODAY))
+            shots["settle"](self.window)
+            super().walk()
+            stored.extend(kept(folders[0]))
+            self.pages(self.adders)
+
+        def pages(self, more: Callable[[str], None]) -> None:
+            """Every page of every place, and what ``more`` does there."""
             for place in PlaceId:
                 self.window.go(shots["Target"](place))
                 shots["wait"](lambda: self.window.idle, 60)
@@ -189,11 +211,9 @@ def main() -> None:
                 for key, chip in list(heads.chips.items()) if heads is not None else ():
                     chip.click()
                     self.grab(f"{place.value} {key}")
+                    more(f"{place.value} {key}")
                 if heads is not None:
                     next(iter(heads.chips.values())).click()
-            self.window.go(shots["Target"](PlaceId.TODAY))
-            shots["settle"](self.window)
-            super().walk()
 
     with tempfile.TemporaryDirectory() as folder:
         shots["main"].__globals__.update(Photographer=Reader, Meters=lambda **_: Meters(speed=20, rate=500))
@@ -201,10 +221,15 @@ def main() -> None:
 
         def opened(opening, theme):
             window = put(opening, theme)
+            folders.append(opening.folder)
             window.around.work.opened.connect(lambda *_: stored.extend([*kept(opening.folder), *titles]))
             return window
 
-        shots["main"].__globals__["make_window"] = opened
+        def opening(theme, _out, size):
+            first(theme, Path(folder), size, lambda window, name: Reader(window, Path(folder), set()).grab(name))
+
+        first = shots["first"]
+        shots["main"].__globals__.update(make_window=opened, first=opening)
         sys.argv = ["shots", "--out", folder]
         shots["main"]()
     print()

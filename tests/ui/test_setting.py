@@ -84,7 +84,7 @@ def test_where_nothing_was_measured_no_card_is_offered_but_the_test_that_would_a
     bench = window.place(PlaceId.BENCH)
     qtbot.waitUntil(lambda: bench.button.text() == "Put it on the bench", timeout=WAIT)
     settle(qtbot, window)
-    plan = bench.panels.start.plan()
+    plan = bench.panels.start.form.planned()
     assert (plan.kind, plan.points, plan.readings) == (RunKind.CHECK, (105.0,), 3)
 
 

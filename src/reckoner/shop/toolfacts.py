@@ -21,6 +21,7 @@ from reckoner.core.translation import tr
 from reckoner.core.units import Kind, unit_named
 from reckoner.formats.documents import TorqueUnit
 from reckoner.shop.limits import stated_limit
+from reckoner.shop.register.shapes import is_described
 from reckoner.store.terms import term
 
 if TYPE_CHECKING:
@@ -116,8 +117,8 @@ class ToolFacts:
 
     @property
     def model_name(self) -> str:
-        """Its model's name; empty where nobody gave it one, and it repeats the kind and the range."""
-        return "" if self.range_text in self.model else self.model
+        """Its model's name; empty where nobody gave it one."""
+        return "" if is_described(self.model, self.range_text, self.drive) else self.model
 
     @property
     def range_text(self) -> str:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import TypeVar
 
 from PyQt6 import sip
-from PyQt6.QtCore import QEvent, QObject, QSize, Qt, QTimer
+from PyQt6.QtCore import QEvent, QObject, Qt, QTimer
 from PyQt6.QtGui import QResizeEvent
 from PyQt6.QtWidgets import (
     QBoxLayout,
@@ -14,7 +14,6 @@ from PyQt6.QtWidgets import (
     QLayout,
     QLayoutItem,
     QScrollArea,
-    QSizePolicy,
     QVBoxLayout,
     QWidget,
 )
@@ -61,9 +60,8 @@ class Scrolling(QScrollArea):
     Qt goes by the least width of the content, at which wrapped lines stand one under the other.
     """
 
-    def __init__(self, content: QWidget, *, whole: bool = False) -> None:
+    def __init__(self, content: QWidget) -> None:
         super().__init__()
-        self._whole = whole
         self.setWidgetResizable(True)
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
@@ -79,17 +77,11 @@ class Scrolling(QScrollArea):
             self._measure()
         return super().eventFilter(watched, event)
 
-    def sizeHint(self) -> QSize:
-        """As high as its content where it is to be seen ``whole`` as long as there is room."""
-        usual = super().sizeHint()
-        return QSize(usual.width(), self._content.minimumHeight()) if self._whole else usual
-
     def _measure(self) -> None:
         viewport, layout = self.viewport(), self._content.layout()
         if viewport is not None and layout is not None:
             wraps = layout.hasHeightForWidth()  # nothing: what Qt goes by is right
             self._content.setMinimumHeight(layout.totalHeightForWidth(viewport.width()) if wraps else 0)
-            self.updateGeometry()
 
 
 def into_sight(widget: QWidget) -> None:
@@ -107,13 +99,9 @@ def into_sight(widget: QWidget) -> None:
     QTimer.singleShot(0, scroll)
 
 
-def scrolling(content: QWidget, *, whole: bool = False) -> Scrolling:
-    """``content`` in an area that scrolls up and down only; one that is to be seen ``whole`` scrolls where there is no
-    room."""
-    made = Scrolling(content, whole=whole)
-    if whole:
-        made.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Preferred)
-    return made
+def scrolling(content: QWidget) -> Scrolling:
+    """``content`` in an area that scrolls up and down only."""
+    return Scrolling(content)
 
 
 def empty(layout: QLayout) -> None:

@@ -21,7 +21,7 @@ from reckoner.shop.changes import ChangeKind, changed
 from reckoner.shop.register import editing
 from reckoner.shop.register.editing import Command
 from reckoner.shop.register.fields import FIELDS, columns_in
-from reckoner.shop.register.shapes import SHAPES, Shape
+from reckoner.shop.register.shapes import SHAPES, Shape, described
 from reckoner.shop.rights import Right, require
 from reckoner.store.schema import (
     Abandonment,
@@ -59,8 +59,7 @@ class GivenModel:
         """Its name, or one made of what it is."""
         if self.name:
             return self.name
-        words = f"{self.shape}, {span(self.minimum or self.maximum, self.maximum, self.unit)}"
-        return f"{words}, {self.drive}" if self.drive else words
+        return described(self.shape, span(self.minimum or self.maximum, self.maximum, self.unit), self.drive)
 
 
 def add_person(session: Session, initials: str, name: str, act: Act | None, at: datetime) -> Command:

@@ -16,6 +16,7 @@ from reckoner.shop.register import adding, editing
 from reckoner.shop.register.editing import Command, lower
 from reckoner.shop.register.field import Field
 from reckoner.shop.register.fields import FIELDS
+from reckoner.shop.register.shapes import is_described
 from reckoner.store.schema import Tool, ToolModel
 from reckoner.store.terms import RegisterKind
 
@@ -50,13 +51,14 @@ def complete(session: Session, tool_id: int, fact: ModelFact, value: object, act
 
 @dataclass(frozen=True)
 class ModelFacts:
-    """A model to choose from when a tool is added: its maker, empty where nobody said it, what the maker calls it, and what
-    it is."""
+    """A model to choose from when a tool is added: its maker, empty where nobody said it, what it is called, and what it is;
+    ``described``: it is called by what it is, for nobody gave it a name."""
 
     id: int
     maker: str
     called: str
     detail: str
+    described: bool = False
 
     @property
     def name(self) -> str:
@@ -69,15 +71,13 @@ def models(session: Session) -> tuple[ModelFacts, ...]:
     rows = session.scalars(
         select(ToolModel).where(ToolModel.removed.is_(False)).order_by(ToolModel.maker, ToolModel.name)
     )
-    return tuple(
-        ModelFacts(
-            m.id,
-            m.maker,
-            m.name,
-            f"{tr(m.mechanism)}, {span(m.minimum or 0.0, m.maximum, unit_named(m.unit, Kind.TORQUE))}, {m.drive}",
-        )
-        for m in rows
-    )
+    return tuple(map(_model, rows))
+
+
+def _model(row: ToolModel) -> ModelFacts:
+    reach = span(row.minimum or row.maximum, row.maximum, unit_named(row.unit, Kind.TORQUE))
+    detail = ", ".join(filter(None, (tr(row.mechanism), reach, row.drive)))
+    return ModelFacts(row.id, row.maker, row.name, detail, is_described(row.name, reach, row.drive))
 
 
 def add_tool(session: Session, number: str, serial: str, model_id: int, act: Act) -> int:

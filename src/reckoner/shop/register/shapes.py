@@ -9,23 +9,23 @@ from dataclasses import dataclass
 from enum import StrEnum
 
 from reckoner.core.kinds import Mechanism, ToolType
-from reckoner.core.translation import tr
+from reckoner.core.translation import mark, tr
 
 
 class Shape(StrEnum):
     """What a tool looks like."""
 
-    CLICK_WRENCH = "click wrench"
-    BREAK_OVER_WRENCH = "break-over wrench"
-    SLIP_WRENCH = "slip wrench"
-    PRESET_WRENCH = "preset wrench"
-    BEAM_WRENCH = "beam wrench"
-    DIAL_WRENCH = "dial wrench"
-    ELECTRONIC_WRENCH = "electronic wrench"
-    SCREWDRIVER = "adjustable screwdriver"
-    PRESET_SCREWDRIVER = "preset screwdriver"
-    DIAL_SCREWDRIVER = "dial screwdriver"
-    ELECTRONIC_SCREWDRIVER = "electronic screwdriver"
+    CLICK_WRENCH = mark("click wrench")
+    BREAK_OVER_WRENCH = mark("break-over wrench")
+    SLIP_WRENCH = mark("slip wrench")
+    PRESET_WRENCH = mark("preset wrench")
+    BEAM_WRENCH = mark("beam wrench")
+    DIAL_WRENCH = mark("dial wrench")
+    ELECTRONIC_WRENCH = mark("electronic wrench")
+    SCREWDRIVER = mark("adjustable screwdriver")
+    PRESET_SCREWDRIVER = mark("preset screwdriver")
+    DIAL_SCREWDRIVER = mark("dial screwdriver")
+    ELECTRONIC_SCREWDRIVER = mark("electronic screwdriver")
 
 
 @dataclass(frozen=True)
@@ -95,3 +95,17 @@ def usual_ranges(shape: Shape, unit: str) -> tuple[tuple[float, float], ...]:
     if not SHAPES[shape].fixed:
         return ranges
     return tuple((value, value) for value in dict.fromkeys(v for ends in ranges for v in ends))
+
+
+def described(shape: Shape, reach: str, drive: str) -> str:
+    """What a model is called that nobody gave a name, by its range in words.
+
+    >>> described(Shape.CLICK_WRENCH, "40–200 N·m", "½ in"), is_described("D-200", "40–200 N·m", "½ in")
+    ('click wrench, 40–200 N·m, ½ in', False)
+    """
+    return ", ".join(filter(None, (shape, reach, drive)))
+
+
+def is_described(name: str, reach: str, drive: str) -> bool:
+    """Whether a model's name is one that was made of what it is."""
+    return any(name == described(shape, reach, drive) for shape in Shape)

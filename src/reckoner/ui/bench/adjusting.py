@@ -26,7 +26,7 @@ from reckoner.ui.bench.screw import ScrewHead, TurnsLine, TurnsPlot, turn_words
 from reckoner.ui.bench.shownfield import ShownField
 from reckoner.ui.bench.striking import Striking
 from reckoner.ui.bench.traced import follow
-from reckoner.ui.layout import column, row, scrolling, surface
+from reckoner.ui.layout import column, row, surface
 from reckoner.ui.theme import Type
 from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.buttons import button
@@ -94,9 +94,11 @@ class AdjustPanel(Panel):
         top.setStretch(0, 1)
         self._head.setLayout(top)
         entry = row(self.turned, self.typed, self.shown, gap=2)
-        told = QWidget()
-        told.setLayout(column(self._head, self._whole, self._choices, self._where, self._remaining, gap=1))
-        upper = self._upper = surface(column(scrolling(told, whole=True), entry, self.striking, gap=1, margin=3))
+        upper = self._upper = surface(
+            column(
+                self._head, self._whole, self._choices, self._where, self._remaining, entry, self.striking, gap=1, margin=3
+            )
+        )  # fmt: skip
         seen = row(self.plot, self.trace, gap=2)
         seen.setStretch(0, 1)
         seen.setStretch(1, 1)
@@ -141,6 +143,7 @@ class AdjustPanel(Panel):
         )
         self._suggest()
         self._foretell()
+        self._show_asked(run)  # once it is known how much there is to say
 
     def _show_asked(self, run: RunState) -> None:
         """With weights it is answered after a turn, as far as nothing was found yet; otherwise readings come or are typed."""
@@ -150,6 +153,9 @@ class AdjustPanel(Panel):
         for widget in (self.asks, self.mind, self._rest):
             widget.setVisible(asked)
         turned, short = state is not None and len(state.steps) > 1, self.height() < ROOMY
+        for widget in (self._head, self._choices, self._where):
+            widget.setVisible(not asked)
+        short = short or not self._has_room()
         self._progress.setVisible(not asked)
         self._head.setVisible(not asked)
         self._choices.setVisible(not asked and not short)
@@ -161,6 +167,12 @@ class AdjustPanel(Panel):
             self.asks.show_run(run)
         else:
             self.typed.read_with(reading_reader(run))
+
+    def _has_room(self) -> bool:
+        """Whether all that is told stands above the pictures, however long its words are."""
+        layout = self._upper.layout()
+        told = layout.totalHeightForWidth(self._upper.width()) if layout is not None else 0
+        return told + self._progress.minimumSizeHint().height() + 2 * GRID <= self.height()
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         """In a low window what was read before the first turn, and the other turns, make room for the next one."""

@@ -112,5 +112,5 @@ class NewToolPanel(Panel):
 
 
 def _words(model: ModelFacts) -> tuple[str, str]:
-    """What a model is called, and what is said beside it; one without a maker was described, and its name says it already."""
-    return model.called, f"{model.maker}, {model.detail}" if model.maker else ""
+    """What a model is called, and what is said beside it: nothing where its name says it already."""
+    return model.called, "" if model.described else ", ".join(filter(None, (model.maker, model.detail)))

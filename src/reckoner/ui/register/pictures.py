@@ -8,6 +8,7 @@ from PyQt6.QtCore import QPointF, QRectF, QSize, Qt
 from PyQt6.QtGui import QPainter, QPainterPath, QPaintEvent, QPen, QPolygonF
 from PyQt6.QtWidgets import QAbstractButton, QSizePolicy
 
+from reckoner.core.translation import tr
 from reckoner.shop.register.shapes import SHAPES, Shape
 from reckoner.ui.theme import Theme, Type
 from reckoner.ui.tokens import GRID
@@ -203,8 +204,8 @@ class ShapePicture(QAbstractButton):
         self.setCursor(Qt.CursorShape.PointingHandCursor)
         self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
         self.setSizePolicy(QSizePolicy.Policy.Fixed, QSizePolicy.Policy.Fixed)
-        self.setAccessibleName(f"{shape}: {SHAPES[shape].look}")
-        self.setToolTip(tip(f"{shape}: {SHAPES[shape].look}"))
+        self.setAccessibleName(f"{tr(shape)}: {SHAPES[shape].look}")
+        self.setToolTip(tip(f"{tr(shape)}: {SHAPES[shape].look}"))
         theme.changed.connect(self.update)
 
     def sizeHint(self) -> QSize:
@@ -225,4 +226,4 @@ class ShapePicture(QAbstractButton):
         painter.setFont(theme.font(Type.CAPTION))
         painter.setPen(theme.color("ink"))
         words = box.adjusted(4, 0, -4, -GRID / 2)
-        painter.drawText(words, Qt.AlignmentFlag.AlignHCenter | Qt.AlignmentFlag.AlignBottom, str(self.shape))
+        painter.drawText(words, Qt.AlignmentFlag.AlignHCenter | Qt.AlignmentFlag.AlignBottom, tr(self.shape))

@@ -8,7 +8,7 @@ from pathlib import Path
 from typing import Any
 
 from PyQt6.QtCore import QProcess
-from PyQt6.QtWidgets import QFileDialog, QWidget
+from PyQt6.QtWidgets import QFileDialog, QSizePolicy, QWidget
 
 from reckoner.core.errors import InputRefused, Refused
 from reckoner.core.translation import tr
@@ -128,7 +128,7 @@ class FirstOpening(QWidget):
         body.setLayout(column(self._asked, *self.forms.values(), 1, gap=2, margin=3))
         title = label(theme, tr("A shop of your own"), Type.HEADLINE)
         words = label(theme, tr("Three answers, then the first run. Everything else has a sensible value and can wait."),
-                      Type.BODY, "quiet")  # fmt: skip
+                      Type.BODY, "quiet", wrap=True)  # fmt: skip
         line = row(*self.heads.values(), 1, gap=4)
         main = column(column(title, words, gap=0), line, surface(column(scrolling(body))), self.foot, gap=2)
         main.setStretch(2, 1)
@@ -140,7 +140,8 @@ class FirstOpening(QWidget):
         """The other ways to begin."""
         theme = self._around.theme
         made = QWidget()
-        made.setFixedWidth(30 * GRID)
+        made.setMinimumWidth(30 * GRID)
+        made.setSizePolicy(QSizePolicy.Policy.Maximum, QSizePolicy.Policy.Preferred)
         made.setLayout(
             column(
                 label(theme, tr("Or"), Type.LEAD),
