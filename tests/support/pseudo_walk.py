@@ -51,7 +51,7 @@ NAMES = {
 
 
 def kept(folder: Path) -> list[str]:
-    """What people typed and the program kept: each text of the database, the longest first."""
+    """What people typed and the program kept: each text of the database."""
     database = sqlite3.connect(folder / "reckoner.sqlite")
     found: set[str] = set()
     for (table,) in database.execute("SELECT name FROM sqlite_master WHERE type = 'table'").fetchall():
@@ -60,7 +60,7 @@ def kept(folder: Path) -> list[str]:
                 if isinstance(value, str):
                     found.update(_strings(value))
     database.close()
-    return sorted((text for text in found if re.search("[A-Za-z]{3}", text)), key=len, reverse=True)
+    return [text for text in found if latin(text)]
 
 
 def _strings(value: str) -> set[str]:
@@ -163,6 +163,9 @@ def main() -> None:
     stored: list[str] = []
     titles = ["a shop of one's own", *(shipped(name).title for name in SHIPPED)]
 
+    def know(texts: list[str]) -> None:
+        stored[:] = sorted(set(texts), key=len, reverse=True)
+
     class Reader(shots["Photographer"]):
         def grab(self, name: str) -> None:
             shots["settle"](self.window)
@@ -198,7 +201,7 @@ def main() -> None:
             self.window.go(shots["Target"](PlaceId.TODAY))
             shots["settle"](self.window)
             super().walk()
-            stored.extend(kept(folders[0]))
+            know([*stored, *kept(folders[0])])
             self.pages(self.adders)
 
         def pages(self, more: Callable[[str], None]) -> None:
@@ -222,7 +225,7 @@ def main() -> None:
         def opened(opening, theme):
             window = put(opening, theme)
             folders.append(opening.folder)
-            window.around.work.opened.connect(lambda *_: stored.extend([*kept(opening.folder), *titles]))
+            window.around.work.opened.connect(lambda *_: know([*kept(opening.folder), *titles]))
             return window
 
         def opening(theme, _out, size):

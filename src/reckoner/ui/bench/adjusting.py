@@ -170,9 +170,11 @@ class AdjustPanel(Panel):
 
     def _has_room(self) -> bool:
         """Whether all that is told stands above the pictures, however long its words are."""
-        layout = self._upper.layout()
-        told = layout.totalHeightForWidth(self._upper.width()) if layout is not None else 0
-        return told + self._progress.minimumSizeHint().height() + 2 * GRID <= self.height()
+        told, seen = self._upper.layout(), self._progress.layout()
+        if told is None or seen is None:
+            return True
+        needed = told.totalHeightForWidth(self._upper.width()) + seen.minimumHeightForWidth(self._progress.width())
+        return needed + 2 * GRID <= self.height()
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         """In a low window what was read before the first turn, and the other turns, make room for the next one."""

@@ -29,6 +29,7 @@ from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.buttons import button
 from reckoner.ui.widgets.chips import Chips
 from reckoner.ui.widgets.entry import words_reader
+from reckoner.ui.widgets.flow import flow
 from reckoner.ui.widgets.form import Form
 from reckoner.ui.widgets.formfoot import FormFoot
 from reckoner.ui.widgets.text import label, set_tone
@@ -129,7 +130,7 @@ class FirstOpening(QWidget):
         title = label(theme, tr("A shop of your own"), Type.HEADLINE)
         words = label(theme, tr("Three answers, then the first run. Everything else has a sensible value and can wait."),
                       Type.BODY, "quiet", wrap=True)  # fmt: skip
-        line = row(*self.heads.values(), 1, gap=4)
+        line = flow(*self.heads.values(), gap=4)
         main = column(column(title, words, gap=0), line, surface(column(scrolling(body))), self.foot, gap=2)
         main.setStretch(2, 1)
         layout = row(main, self._otherwise(), gap=3)
@@ -141,7 +142,7 @@ class FirstOpening(QWidget):
         theme = self._around.theme
         made = QWidget()
         made.setMinimumWidth(30 * GRID)
-        made.setSizePolicy(QSizePolicy.Policy.Maximum, QSizePolicy.Policy.Preferred)
+        made.setSizePolicy(QSizePolicy.Policy.Minimum, QSizePolicy.Policy.Preferred)
         made.setLayout(
             column(
                 label(theme, tr("Or"), Type.LEAD),

@@ -76,10 +76,10 @@ class Flow(QLayout):
         return lines
 
 
-def flow(*items: QWidget) -> QWidget:
-    """Items side by side, and in further lines where there is no room."""
+def flow(*items: QWidget, gap: int = 1) -> QWidget:
+    """Items side by side, and in further lines where there is no room; ``gap`` in grid steps."""
     holder = QWidget()
-    layout = Flow(holder)
+    layout = Flow(holder, gap)
     for item in items:
         layout.addWidget(item)
     return holder
