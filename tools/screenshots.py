@@ -180,7 +180,7 @@ class Photographer:
         for name in names[2:3]:
             self.grab(name)
         bench.primary()
-        wait(lambda: bench.panels.set_up.temperature.text != "")
+        wait(lambda: bench.panels.set_up.room.temperature.text != "")
         bench.primary()
         wait(lambda: bench.run.room is not None and bench.meter.zero() is not None)
         while bench.run.step is Step.SET_UP:

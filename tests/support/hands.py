@@ -131,7 +131,7 @@ def to_first_pull(qtbot, window, bench):
     look_it_over(qtbot, window, bench)
     qtbot.waitUntil(lambda: bench.button.text().startswith("Use PM-"), timeout=WAIT)
     press(window, ENTER)
-    told = bench.panels.set_up.temperature
+    told = bench.panels.set_up.room.temperature
     qtbot.waitUntil(lambda: told.text != "" or bench.run.room is not None, timeout=WAIT)
     if bench.run.room is None:  # in a short run it is taken by itself
         press(window, ENTER)

@@ -324,7 +324,7 @@ def test_the_room_is_typed_by_tab_alone_and_digits_begin_it(qtbot, at, demo, act
         run = setting_up.choose_reference(session, run.id, meter.id, "", act)
     window, bench = at(run)
     panel = bench.panels.set_up
-    for field in (panel.temperature, panel.humidity):
+    for field in (panel.room.temperature, panel.room.humidity):
         field.clear()
     panel.setFocus()
     for key in "21":
@@ -332,7 +332,7 @@ def test_the_room_is_typed_by_tab_alone_and_digits_begin_it(qtbot, at, demo, act
     press(window, Qt.Key.Key_Tab)
     for key in "45":
         QTest.keyClicks(focused(window), key)
-    assert (panel.temperature.text, panel.humidity.text) == ("21", "45")  # no stepper lies between them
+    assert (panel.room.temperature.text, panel.room.humidity.text) == ("21", "45")  # no stepper lies between them
     assert bench.run.step is Step.SET_UP
 
 

@@ -429,7 +429,7 @@ def test_a_check_in_each_way_by_the_mouse_alone(qtbot, open_window, demo_folder,
     look(window)
     click(bench.button)
     next_screen(lambda: bench.run.reference is not None)
-    for field in (panel.temperature, panel.humidity):
+    for field in (panel.room.temperature, panel.room.humidity):
         click(next(b for b in field.findChildren(QPushButton) if b.text() == "+"))
     look(window)
     click(bench.button)

@@ -6,8 +6,7 @@ from PyQt6.QtCore import QTimer
 from PyQt6.QtWidgets import QButtonGroup, QWidget
 
 from reckoner.core.days import day_words
-from reckoner.core.entry import read_temperature
-from reckoner.core.printing import fixed, number, percent, quantity, span
+from reckoner.core.printing import number, percent, quantity, span
 from reckoner.core.translation import tr
 from reckoner.core.units import N_M
 from reckoner.meters.protocol import RoomReport
@@ -22,9 +21,10 @@ from reckoner.shop.runs.needs import Need
 from reckoner.shop.runs.records import Step
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.runs.steps import needs_pointer, wants
-from reckoner.store.terms import ReferenceKind, RoomSource, ZeroMoment
+from reckoner.store.terms import ReferenceKind, ZeroMoment
 from reckoner.ui.bench.otherways import OtherWays
 from reckoner.ui.bench.panel import Action, Desk, Panel
+from reckoner.ui.bench.roomform import RoomForm
 from reckoner.ui.bench.taken import take_room, take_zero
 from reckoner.ui.bench.toollink import link_name
 from reckoner.ui.layout import column, empty, row, scrolling, surface
@@ -32,7 +32,7 @@ from reckoner.ui.theme import Type
 from reckoner.ui.widgets.buttons import button
 from reckoner.ui.widgets.cautions import Cautions
 from reckoner.ui.widgets.choice import ChoiceRow
-from reckoner.ui.widgets.entry import EntryField, numbers_of, plain_reader, torque_reader, words_reader
+from reckoner.ui.widgets.entry import EntryField, numbers_of, torque_reader, words_reader
 from reckoner.ui.widgets.linking import Linking
 from reckoner.ui.widgets.text import label, set_tone
 from reckoner.ui.work import both, call
@@ -59,25 +59,13 @@ class SetUpPanel(Panel):
         self.setLayout(layout)
 
     def _build_room(self) -> QWidget:
-        self.temperature = EntryField(self.theme, tr("Temperature"), read_temperature, tr("in °C, or such as 70 °F"))
-        self.humidity = EntryField(self.theme, tr("Humidity"), plain_reader(0, 100, "%"), tr("in %"))
-        self.room_reason = EntryField(self.theme, tr("Why go on in this room"), words_reader)
-        self.temperature.offer_steps(self.theme, 21.0, 0.1)
-        self.humidity.offer_steps(self.theme, 50, 1)
+        self.room = RoomForm(self.theme)
+        self.room.entered.connect(self._act)
         self._room_done = label(self.theme, "", Type.LEAD)
-        self.temperature.awaits_number = self.humidity.awaits_number = True
-        self.temperature.given.connect(lambda _v: self.humidity.setFocus())
-        self.humidity.given.connect(lambda _v: self._act())
-        self.room_reason.given.connect(lambda _v: self._act())
-        self._room_fields = QWidget()
-        self._from_meter = label(self.theme, "", Type.CAPTION, "quiet")
-        self._from_meter.hide()
-        fields = row(self.temperature, self.humidity, gap=2)
-        self._room_fields.setLayout(column(fields, self._from_meter, self.room_reason, gap=0))
         return surface(
             column(
                 row(label(self.theme, tr("The room"), Type.TITLE), 1, self._room_done),
-                self._room_fields,
+                self.room,
                 gap=1,
                 margin=3,
             )
@@ -163,14 +151,12 @@ class SetUpPanel(Panel):
             self._pointer_field.read_with(torque_reader(run.tool.unit))
             self._pointer_field.clear()
             self.candidates = ()
-            for field in (self.temperature, self.humidity, self.room_reason, self._reason):
-                field.clear()
-            self.room_reason.hide()
-            self._from_meter.hide()
+            self.room.start()
+            self._reason.clear()
             self.linking.hide()
             self.tool_link.setVisible(run.paired)
             self._fetch()
-        self._room_fields.setVisible(run.reference is not None and run.room is None)
+        self.room.setVisible(run.reference is not None and run.room is None)
         if run.room is not None:
             self._room_done.setText(f"{number(run.room.temperature)}\u202f°C, {percent(run.room.humidity, 0)}")
         else:
@@ -219,15 +205,12 @@ class SetUpPanel(Panel):
 
     def roomed(self, report: RoomReport) -> None:
         """The meter says what the room is: fill it in; Enter takes it."""
-        if self._run is None or self._run.room is not None or self.temperature.text or self.humidity.text:
+        if self._run is None or self._run.room is not None or not self.room.untouched:
             return
         if self._run.policy.glance and self._run.reference is not None:
             take_room(self.desk, self._run, report)
             return
-        self.temperature.line.setText(fixed(report.temperature, 1))
-        self.humidity.line.setText(fixed(report.humidity * 100, 0))
-        self._from_meter.setText(tr("From the meter's own sensors; type over them if they are wrong."))
-        self._from_meter.show()
+        self.room.bring(report)
 
     def beat(self) -> None:
         self.meter_changed()
@@ -353,17 +336,15 @@ class SetUpPanel(Panel):
             action.call()
 
     def _record_room(self, run: RunState) -> None:
-        if (given := numbers_of(self.temperature, self.humidity)) is None:
+        said = self.room.given()
+        if said is None:
             return
-        temperature, humidity = given[0], given[1] / 100
-        if not room_fits(temperature, humidity, run.rules) and not self.room_reason.isVisible():
-            self.room_reason.show()
-            self.room_reason.setFocus()
-        reason = self.room_reason.text
-        source = RoomSource.METER if self._from_meter.isVisible() else RoomSource.TYPED
+        if not room_fits(said.temperature, said.humidity, run.rules) and not self.room.reason.isVisible():
+            self.room.ask_why()
+        act = self.desk.around.act()
         self.desk.do(
-            call(setting_up.record_room, run.id, temperature, humidity, reason, self.desk.around.act(), source),
-            refused=self.room_reason.refuse if self.room_reason.isVisible() else None,
+            call(setting_up.record_room, run.id, said.temperature, said.humidity, said.reason, act, said.source),
+            refused=self.room.reason.refuse if self.room.reason.isVisible() else None,
         )
 
     def _use_reference(self, run: RunState, chosen: ReferenceCandidate) -> None:
@@ -403,7 +384,7 @@ class SetUpPanel(Panel):
             else:
                 self.setFocus()  # Enter does the primary thing meanwhile
         elif run.room is None:
-            self.temperature.setFocus()
+            self.room.temperature.setFocus()
         elif run.zeros.before is None and self.zero_field.isVisible():
             self.zero_field.setFocus()
         elif needs_pointer(run) and run.zeros.pointer_before is None:

@@ -114,6 +114,11 @@ class Form(QWidget, Generic[V]):
         self._asked[name] = asked
         return asked
 
+    def goes_on(self, field: EntryField[Any], then: EntryField[Any]) -> None:
+        """Enter in a ``field`` goes on to the next, ``then``, and presses nothing."""
+        field.given.disconnect()
+        field.given.connect(lambda _value: then.setFocus())
+
     # What stands in it
 
     def value(self) -> V:
