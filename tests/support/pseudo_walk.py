@@ -1,5 +1,5 @@
-"""Walks the whole window in the language that nobody speaks, and prints what it says in English and what is cut off: a
-program of its own, for a language is installed before anything else is loaded."""
+"""Walks the places of the window, or a run on its bench, in the language that nobody speaks, and prints what it says in
+English and what is cut off: a program of its own, for a language is installed before anything else is loaded."""
 
 # ruff: noqa: E402
 import os
@@ -14,7 +14,6 @@ import runpy
 import sqlite3
 import sys
 import tempfile
-from collections.abc import Callable
 from pathlib import Path
 
 from PyQt6.QtCore import QAbstractTableModel, Qt
@@ -31,6 +30,8 @@ from reckoner.ui.widgets.chips import Chips
 from reckoner.ui.widgets.text import ElidedLabel
 
 SCREENSHOTS = Path(__file__).parents[2] / "tools" / "screenshots.py"
+PATIENCE_S = 600
+"""As long as a hang would be: nothing here waits to see how quick a machine is."""
 NAMES = {
     "iso",
     "english",
@@ -152,13 +153,12 @@ def cut_off(root: QWidget) -> list[str]:
     return found
 
 
-def main() -> None:
+def main(part: str) -> None:
     QPainter.drawText = _watching(QPainter.drawText)
     shots = runpy.run_path(str(SCREENSHOTS), run_name="shots")
     english: dict[str, str] = {}
     cut: dict[str, str] = {}
     pages: list[str] = []
-    folders: list[Path] = []
     units = {word.casefold() for unit in UNITS for word in re.findall("[A-Za-z]{3,}", unit.symbol)}
     stored: list[str] = []
     titles = ["a shop of one's own", *(shipped(name).title for name in SHIPPED)]
@@ -197,15 +197,13 @@ def main() -> None:
                 self.grab(f"{name}, another")
 
         def walk(self) -> None:
-            self.pages(lambda _name: None)
-            self.window.go(shots["Target"](PlaceId.TODAY))
-            shots["settle"](self.window)
-            super().walk()
-            know([*stored, *kept(folders[0])])
-            self.pages(self.adders)
+            if part == "places":
+                self.pages()
+            else:
+                super().walk()
 
-        def pages(self, more: Callable[[str], None]) -> None:
-            """Every page of every place, and what ``more`` does there."""
+        def pages(self) -> None:
+            """Every page of every place, and what adds a row there."""
             for place in PlaceId:
                 self.window.go(shots["Target"](place))
                 shots["wait"](lambda: self.window.idle, 60)
@@ -214,22 +212,24 @@ def main() -> None:
                 for key, chip in list(heads.chips.items()) if heads is not None else ():
                     chip.click()
                     self.grab(f"{place.value} {key}")
-                    more(f"{place.value} {key}")
+                    self.adders(f"{place.value} {key}")
                 if heads is not None:
                     next(iter(heads.chips.values())).click()
 
     with tempfile.TemporaryDirectory() as folder:
+        wait = shots["wait"]
+        shots["main"].__globals__["wait"] = lambda until, _seconds=0: wait(until, PATIENCE_S)
         shots["main"].__globals__.update(Photographer=Reader, Meters=lambda **_: Meters(speed=20, rate=500))
         put = shots["make_window"]
 
         def opened(opening, theme):
             window = put(opening, theme)
-            folders.append(opening.folder)
             window.around.work.opened.connect(lambda *_: know([*kept(opening.folder), *titles]))
             return window
 
         def opening(theme, _out, size):
-            first(theme, Path(folder), size, lambda window, name: Reader(window, Path(folder), set()).grab(name))
+            if part == "places":
+                first(theme, Path(folder), size, lambda window, name: Reader(window, Path(folder), set()).grab(name))
 
         first = shots["first"]
         shots["main"].__globals__.update(make_window=opened, first=opening)
@@ -240,4 +240,4 @@ def main() -> None:
 
 
 if __name__ == "__main__":
-    main()
+    main(sys.argv[1])

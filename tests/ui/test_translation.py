@@ -36,9 +36,11 @@ def spoken(folder, **said):
     return {**quiet, "RECKONER_LANGUAGES": str(folder), "QT_QPA_PLATFORM": "offscreen", **said}
 
 
-def test_every_place_speaks_the_language_and_no_label_is_cut_off_where_it_is_longer(folder):
+@pytest.mark.timeout(WALK_S)
+@pytest.mark.parametrize(("part", "pages"), [("places", 40), ("run", 14)])
+def test_every_place_speaks_the_language_and_no_label_is_cut_off_where_it_is_longer(folder, part, pages):
     walked = subprocess.run(
-        [sys.executable, "-m", "tests.support.pseudo_walk"],
+        [sys.executable, "-m", "tests.support.pseudo_walk", part],
         env=spoken(folder, LANG="eo"),
         cwd=Path(__file__).parents[2],
         capture_output=True,
@@ -47,7 +49,7 @@ def test_every_place_speaks_the_language_and_no_label_is_cut_off_where_it_is_lon
     )
     assert walked.returncode == 0, walked.stderr[-2000:]
     found = json.loads(walked.stdout.splitlines()[-1])
-    assert found["pages"] > 40
+    assert found["pages"] > pages
     assert found["english"] == {}
     assert found["cut"] == {}
 
