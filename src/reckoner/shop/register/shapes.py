@@ -107,5 +107,5 @@ def described(shape: Shape, reach: str, drive: str) -> str:
 
 
 def is_described(name: str, reach: str, drive: str) -> bool:
-    """Whether a model's name is one that was made of what it is."""
-    return any(name == described(shape, reach, drive) for shape in Shape)
+    """Whether a model's name is one that was made of what it is, its drive said then or added later."""
+    return any(name in (described(shape, reach, drive), described(shape, reach, "")) for shape in Shape)
