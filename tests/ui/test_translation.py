@@ -3,6 +3,8 @@
 import ast
 import json
 import os
+import re
+import string
 import subprocess
 import sys
 from gettext import GNUTranslations
@@ -128,3 +130,23 @@ OUR_FAULTS = {
 def test_every_refusal_and_every_word_of_the_command_line_passes_the_translation():
     found = {text for path in SOURCES for text in unpassed(ast.parse(path.read_text(encoding="utf-8")))}
     assert found == OUR_FAULTS
+
+
+def blanks(text):
+    return {re.match(r"\w+", name)[0] for _text, name, _spec, _how in string.Formatter().parse(text) if name}
+
+
+def test_what_is_filled_in_is_what_a_text_has_blanks_for():
+    wrong = []
+    for path in SOURCES:
+        for node in ast.walk(ast.parse(path.read_text(encoding="utf-8"))):
+            match node:
+                case ast.Call(func=ast.Name(id="tr"), args=[ast.Constant(value=text)], keywords=given) if given:
+                    found, wanted = {one.arg for one in given}, blanks(text)
+                case ast.Call(func=ast.Name(id="tr_count"), args=[one, many, _n], keywords=given):
+                    found, wanted = {a.arg for a in given} | {"n"}, blanks(one.value) | blanks(many.value) | {"n"}
+                case _:
+                    continue
+            if found != wanted:
+                wrong.append((path.name, node.lineno, found ^ wanted))
+    assert wrong == []
