@@ -15,8 +15,17 @@ import pytest
 import reckoner
 from reckoner.core import translation
 from reckoner.core.translation import tr, tr_count, untranslated
-from reckoner.formats import catalogues
+from reckoner.formats import catalogues, languages
+from reckoner.shop.certificates import certificate_of
+from reckoner.shop.digital import digital_certificate
+from reckoner.shop.register.exporting import listed
+from reckoner.shop.resultfiles import recomputed, result_file
+from reckoner.shop.runs import signing
+from reckoner.shop.runs.judging import judged
+from reckoner.shop.wording import run_sentence
+from reckoner.store.reader import reader_of
 from tests.support.pseudo import catalogue, papers, pseudo
+from tests.support.runs import TODAY, later, outside, tool_id
 
 SOURCES = sorted(Path(reckoner.__file__).parent.rglob("*.py"))
 WALK_S = 900
@@ -69,6 +78,38 @@ def test_what_was_signed_is_found_as_it_was_whoever_speaks(folder, demo_folder):
     assert pseudo("Everything is as it was kept.") in other.stdout
 
 
+@pytest.fixture
+def spoken_here(monkeypatch, folder):
+    """The language that nobody speaks, in this program: what is said from now on, not what is fixed as modules load."""
+    monkeypatch.setenv("RECKONER_LANGUAGES", str(folder))
+    monkeypatch.setenv("RECKONER_LANGUAGE", "eo")
+    monkeypatch.setattr(translation, "_window", translation._window)
+
+    def speak():
+        catalogues.install_language()
+        assert tr("Sign") == pseudo("Sign")
+
+    yield speak
+    languages._file.cache_clear()
+    languages.phrase.cache_clear()
+
+
+def test_what_is_handed_on_is_the_same_whoever_speaks(demo, act, spoken_here):
+    def handed():
+        paper, file = certificate_of(session, run), result_file(session, run)
+        digital = re.sub(b"dataBase64>[^<]*<", b"", digital_certificate(run, paper, file))
+        return paper.mark, file.record, digital, listed(reader_of(session), "HC-04", TODAY)
+
+    with demo.session() as session:
+        run = signing.sign(session, outside(session, tool_id(demo, "HC-0417"), act).id, later(act, 2))
+        english = handed()
+        spoken_here()
+        assert run_sentence(run.tool, judged(run).verdict).startswith("λ")
+        assert handed() == english
+        assert recomputed(result_file(session, run))[1] == ()
+        session.rollback()
+
+
 def test_a_language_counts_as_it_does(monkeypatch, tmp_path):
     (tmp_path / "pl.po").write_text(
         'msgid ""\nmsgstr "Content-Type: text/plain; charset=UTF-8\\nPlural-Forms: nplurals=3; plural=(n==1 ? 0 : '
@@ -88,7 +129,9 @@ def test_a_language_counts_as_it_does(monkeypatch, tmp_path):
         assert tr_count("{n} tool", "{n} tools", 3) == "3 tools"
 
 
-@pytest.mark.parametrize("said", [{"LANG": "zz_ZZ"}, {"LANG": "C"}, {"RECKONER_LANGUAGE": "en", "LANG": "eo"}, {}])
+@pytest.mark.parametrize(
+    "said", [{"LANG": "zz_ZZ"}, {"LANG": "C"}, {"RECKONER_LANGUAGE": "en", "LANG": "eo"}, {"LANGUAGE": "en:eo"}, {}]
+)
 def test_where_there_is_no_catalogue_of_the_language_english_is_spoken(monkeypatch, folder, said):
     for name in catalogues.ASKED:
         monkeypatch.delenv(name, raising=False)
@@ -97,6 +140,40 @@ def test_where_there_is_no_catalogue_of_the_language_english_is_spoken(monkeypat
     monkeypatch.setattr(translation, "_window", ("en", translation._ENGLISH))
     catalogues.install_language()
     assert translation.window_language() == "en"
+    assert catalogues.folders() == (folder, catalogues.SHIPPED)  # a translator's own comes first
+
+
+BROKEN = {
+    "no text at all": b"\xff\xfe\x00garbage\x80",
+    "plural forms that are none": b'msgid ""\nmsgstr "Plural-Forms: nplurals=2; plural=(n+;\\n"\n',
+}
+
+
+@pytest.mark.parametrize("broken", BROKEN.values(), ids=list(BROKEN))
+def test_a_catalogue_that_cannot_be_read_is_told_of_and_english_is_spoken(monkeypatch, caplog, tmp_path, broken):
+    (tmp_path / "eo.po").write_bytes(broken)
+    monkeypatch.setenv("RECKONER_LANGUAGES", str(tmp_path))
+    monkeypatch.setenv("RECKONER_LANGUAGE", "eo")
+    monkeypatch.setattr(translation, "_window", ("en", translation._ENGLISH))
+    catalogues.install_language()
+    assert translation.window_language() == "en"
+    assert "eo.po cannot be read" in caplog.text
+    caplog.clear()
+
+
+def test_a_translation_that_fills_in_what_its_text_does_not_is_said_in_english(monkeypatch, tmp_path):
+    (tmp_path / "eo.po").write_text(
+        'msgid "{tool} is due"\nmsgstr "{ilo} baldaŭ"\n\nmsgid "{a:.1f} °C"\nmsgstr "{a:d} gradoj"\n\n'
+        'msgid "{x} left"\nmsgstr "{x restas"\n\nmsgid "{y} right"\nmsgstr "dekstre"\n',
+        encoding="utf-8",
+    )
+    monkeypatch.setenv("RECKONER_LANGUAGES", str(tmp_path))
+    monkeypatch.setenv("RECKONER_LANGUAGE", "eo")
+    monkeypatch.setattr(translation, "_window", ("en", translation._ENGLISH))
+    catalogues.install_language()
+    assert translation.window_language() == "eo"
+    said = tr("{tool} is due", tool="T-1"), tr("{a:.1f} °C", a=21.44), tr("{x} left", x=2), tr("{y} right", y=1)
+    assert said == ("T-1 is due", "21.4 °C", "2 left", "dekstre")
 
 
 def unpassed(tree):

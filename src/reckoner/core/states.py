@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from enum import StrEnum
 
-from reckoner.core.translation import tr
+from reckoner.core.translation import mark, tr
 
 
 class State(StrEnum):
@@ -20,7 +20,7 @@ class State(StrEnum):
 
     @property
     def words(self) -> str:
-        return _WORDS[self]
+        return tr(_WORDS[self])
 
     @property
     def severity(self) -> int:
@@ -29,12 +29,12 @@ class State(StrEnum):
 
 
 _WORDS = {
-    State.INSIDE: tr("inside"),
-    State.INSIDE_NEAR: tr("inside, near the fence"),
-    State.OUTSIDE_NEAR: tr("outside, near the fence"),
-    State.OUTSIDE: tr("outside"),
-    State.UNDECIDED: tr("not decided"),
-    State.COMPARED: tr("compared in the shop, not decided"),
+    State.INSIDE: mark("inside"),
+    State.INSIDE_NEAR: mark("inside, near the fence"),
+    State.OUTSIDE_NEAR: mark("outside, near the fence"),
+    State.OUTSIDE: mark("outside"),
+    State.UNDECIDED: mark("not decided"),
+    State.COMPARED: mark("compared in the shop, not decided"),
 }
 
 

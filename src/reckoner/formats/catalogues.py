@@ -10,10 +10,15 @@ from __future__ import annotations
 import io
 import os
 from collections.abc import Iterator
+from contextlib import contextmanager
 from gettext import GNUTranslations
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from reckoner.core.translation import ENGLISH, install
+
+if TYPE_CHECKING:
+    from babel.messages.catalog import Message
 
 SHIPPED = Path(__file__).with_name("languages")
 ASKED = ("RECKONER_LANGUAGE", "LANGUAGE", "LC_ALL", "LC_MESSAGES", "LANG")
@@ -25,7 +30,8 @@ def install_language() -> None:
     for code in _asked():
         found = next((folder / f"{code}.po" for folder in folders() if (folder / f"{code}.po").is_file()), None)
         if found is not None:
-            install(code, _read(found.read_bytes()))
+            with _told(found):
+                install(code, _read(found))
             return
         if code == ENGLISH:
             return
@@ -46,11 +52,47 @@ def _asked() -> Iterator[str]:
             yield from dict.fromkeys((code, code.partition("_")[0]))
 
 
-def _read(catalogue: bytes) -> GNUTranslations:
+@contextmanager
+def _told(file: Path) -> Iterator[None]:
+    """A catalogue that cannot be read is told of in the log and on standard error, and English is spoken."""
+    try:
+        yield
+    except (OSError, ValueError, LookupError) as fault:
+        import logging
+
+        told = "the translations in %s cannot be read (%s); English is spoken"
+        logging.getLogger("reckoner.languages").warning(told, file, str(fault) or type(fault).__name__)
+
+
+def _read(file: Path) -> GNUTranslations:
+    """Its translations but those that fill in what their text does not have: these are said in English. Raises OSError,
+    ValueError, LookupError."""
     from babel.messages.mofile import write_mo  # only where another language is spoken: it takes a while to load
-    from babel.messages.pofile import read_po
+    from babel.messages.pofile import PoFileError, read_po
 
     compiled = io.BytesIO()
-    write_mo(compiled, read_po(io.BytesIO(catalogue)))
+    try:
+        catalogue = read_po(io.BytesIO(file.read_bytes()), abort_invalid=True)
+    except PoFileError as fault:
+        raise ValueError(str(fault)) from None
+    for message in [message for message in catalogue if message.id and not _fits(message)]:
+        message.string = ("",) * catalogue.num_plurals if message.pluralizable else ""
+    write_mo(compiled, catalogue)
     compiled.seek(0)
     return GNUTranslations(compiled)
+
+
+def _fits(message: Message) -> bool:
+    """Whether each translation of a text fills in nothing that the text does not, and in no other way."""
+    texts, said = ((one,) if isinstance(one, str) else tuple(one or ()) for one in (message.id, message.string))
+    allowed = {("n", "", None)}.union(*map(_blanks, texts))
+    try:
+        return all(_blanks(one) <= allowed for one in said)
+    except ValueError:  # a brace that opens nothing
+        return False
+
+
+def _blanks(text: str) -> set[tuple[str, str | None, str | None]]:
+    from string import Formatter
+
+    return {(name, spec, how) for _text, name, spec, how in Formatter().parse(text) if name is not None}

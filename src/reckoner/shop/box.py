@@ -7,9 +7,12 @@ from typing import Any
 
 from sqlalchemy.orm import Session
 
+from reckoner.core.printing import number, quantity
+from reckoner.core.translation import tr
+from reckoner.core.units import MILLIMETRE
 from reckoner.core.weights import STANDARD_GRAVITY, local_gravity
 from reckoner.shop.gauging import Gauge, gauges
-from reckoner.shop.hanging import ANYWHERE, HungWeight
+from reckoner.shop.hanging import ANYWHERE, NO_RULE, HungWeight
 from reckoner.store.reader import Reader, reader_of
 
 AT_A_PLACE = 0.002
@@ -98,6 +101,19 @@ class Means:
     scales: tuple[Instrument, ...] = ()
     gravity: tuple[float, float] = (STANDARD_GRAVITY, ANYWHERE)
     level: bool = False
+
+    @property
+    def rule_choices(self) -> tuple[tuple[str, str], ...]:
+        """What lengths can be measured with, the best first: a key, and how it is told. A tape is always there."""
+        known = (
+            (str(i), tr("{number}, ±{uncertainty}\u202fmm", number=r.number, uncertainty=number(r.uncertainty * 1000)))
+            for i, r in enumerate(self.rules)
+        )
+        return (*known, ("", tr("a tape, to {no_rule}", no_rule=quantity(NO_RULE, MILLIMETRE))))
+
+    def rule_uncertainty(self, key: str) -> float:
+        """U in m of a length that was measured with what ``rule_choices`` calls so."""
+        return self.rules[int(key)].uncertainty if key else NO_RULE
 
 
 def means(session: Session) -> Means:

@@ -6,12 +6,13 @@ from reckoner import __version__
 from reckoner.core import printing
 from reckoner.core.budget import COVERAGE_PROBABILITY
 from reckoner.core.states import State
-from reckoner.core.translation import tr
+from reckoner.core.translation import ENGLISH, tr
 from reckoner.core.verdict import PointResult
 from reckoner.formats import dcc, resultfile
 from reckoner.formats.certificate import CertificatePaper
 from reckoner.formats.certificate_pdf import certificate_pdf
 from reckoner.formats.dcc import CELSIUS, NEWTON_METRE, ONE, Attached, CertificateQuantity, MeasuredPhase, ResultPart
+from reckoner.formats.languages import in_language
 from reckoner.formats.pdf import A4_MM
 from reckoner.shop.acts import ShopRefused
 from reckoner.shop.numbering import certificate_number
@@ -31,32 +32,35 @@ def digital_certificate(
     found, signature, reference = judged(run).verdict, run.signature, run.reference
     if found is None or signature is None or reference is None or found.state is State.COMPARED:
         raise ShopRefused(tr("A shop check has no digital certificate: nobody knows what its numbers are worth."))
-    number, tool = certificate_number(run), run.tool
-    identified = (("manufacturer", tool.serial), ("owner", tool.number)) if tool.serial else (("owner", tool.number),)
-    return dcc.written(
-        dcc.DigitalCertificate(
-            number=number,
-            software="Reckoner",
-            release=__version__,
-            begun=run.opened.date(),
-            ended=signature.on,
-            tool=tool.description,
-            maker=tool.maker,
-            model=tool.model,
-            identifications=identified,
-            shop=paper.shop,
-            address=paper.address,
-            signers=tuple(name for name in (signature.by, signature.beside) if name),
-            method=run.rules.title,
-            reference=reference.number,
-            conditions=_conditions(run),
-            statements=(paper.formal, paper.statement, *paper.notes),
-            conformity=ACCEPTED[found.accepted],
-            phases=_phases(run),
-            document=Attached(f"{tool.number}-{number}.pdf", "application/pdf", certificate_pdf(paper, size_mm)),
-            result_file=Attached(f"{tool.number}-{number}.json", "application/json", resultfile.written(file)),
+    with in_language(ENGLISH):  # but what the paper says
+        number, tool = certificate_number(run), run.tool
+        identified = (
+            (("manufacturer", tool.serial), ("owner", tool.number)) if tool.serial else (("owner", tool.number),)
         )
-    )
+        return dcc.written(
+            dcc.DigitalCertificate(
+                number=number,
+                software="Reckoner",
+                release=__version__,
+                begun=run.opened.date(),
+                ended=signature.on,
+                tool=tool.description,
+                maker=tool.maker,
+                model=tool.model,
+                identifications=identified,
+                shop=paper.shop,
+                address=paper.address,
+                signers=tuple(name for name in (signature.by, signature.beside) if name),
+                method=run.rules.title,
+                reference=reference.number,
+                conditions=_conditions(run),
+                statements=(paper.formal, paper.statement, *paper.notes),
+                conformity=ACCEPTED[found.accepted],
+                phases=_phases(run),
+                document=Attached(f"{tool.number}-{number}.pdf", "application/pdf", certificate_pdf(paper, size_mm)),
+                result_file=Attached(f"{tool.number}-{number}.json", "application/json", resultfile.written(file)),
+            )
+        )
 
 
 def _conditions(run: RunState) -> tuple[CertificateQuantity, ...]:

@@ -125,6 +125,11 @@ class ReferenceFacts:
         return found if self.line is None else self.line.widened(found)
 
 
+def standing_in_line(reference: ReferenceFacts, line: InLineFacts) -> ReferenceFacts:
+    """A meter as it stands in ``line`` with a stub or with a second one."""
+    return replace(reference, kind=ReferenceKind.IN_LINE, line=line)
+
+
 def reference_facts(reference: Reference, certificate: Certificate | None) -> ReferenceFacts:
     points = certificate.points if certificate else []
     return ReferenceFacts(

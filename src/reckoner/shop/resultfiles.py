@@ -15,8 +15,9 @@ from reckoner.core.kinds import Direction, MeterMode
 from reckoner.core.rules import Rule
 from reckoner.core.suspect import Suspicion
 from reckoner.core.trace import Fault
-from reckoner.core.translation import tr
+from reckoner.core.translation import ENGLISH, tr
 from reckoner.core.verdict import PointResult, Verdict
+from reckoner.formats.languages import in_language
 from reckoner.formats.resultfile import (
     ExerciseEntry,
     LookEntry,
@@ -81,6 +82,7 @@ def record_of(run: RunState, amends: str = "") -> ResultRecord:
     signature, found = run.signature, judged(run).verdict
     if signature is None or found is None or not run.policy.judges:
         raise ShopRefused(tr("A result file is of a signed run that judged its tool."))
+    statement, formally = statements(run, found)
     return ResultRecord(
         certificate=certificate_number(run),
         kind=run.kind.value,
@@ -115,8 +117,8 @@ def record_of(run: RunState, amends: str = "") -> ResultRecord:
         ),
         state=found.state.value,
         accepted=found.accepted,
-        statement=run_sentence(run.tool, found),
-        formal=formal(found, run.rules.title, run.tool.unit),
+        statement=statement,
+        formal=formally,
         signature=SignatureEntry(
             on=signature.on,
             by=signature.by,
@@ -126,6 +128,12 @@ def record_of(run: RunState, amends: str = "") -> ResultRecord:
             link=signature.link,
         ),
     )
+
+
+def statements(run: RunState, found: Verdict) -> tuple[str, str]:
+    """What a verdict says, plainly and formally: in English, so that a digest does not hang on who prints it."""
+    with in_language(ENGLISH):
+        return run_sentence(run.tool, found), formal(found, run.rules.title, run.tool.unit)
 
 
 def _series(series: SeriesState) -> SeriesEntry:
@@ -346,15 +354,12 @@ def _concluded(run: RunState, found: Verdict | None, record: ResultRecord) -> tu
     due = None
     if renews and run.rules.renews_due_date and found is not None and found.accepted is not None:
         due = next_due(run, signature.on).on
+    statement, formally = statements(run, found) if found is not None else ("", "")
     return (
         (tr("the state"), found.state.value if found is not None else None, record.state),
         (tr("accepted"), found.accepted if found is not None else None, record.accepted),
-        (tr("the statement"), run_sentence(run.tool, found) if found is not None else "", record.statement),
-        (
-            tr("the formal statement"),
-            formal(found, run.rules.title, run.tool.unit) if found is not None else "",
-            record.formal,
-        ),
+        (tr("the statement"), statement, record.statement),
+        (tr("the formal statement"), formally, record.formal),
         (tr("due again"), due, signature.due),
         (tr("released"), found is None or found.accepted is True or not renews, True),
     )

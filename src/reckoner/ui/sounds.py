@@ -13,7 +13,6 @@ from pathlib import Path
 from PyQt6.QtCore import QObject, QProcess, pyqtSignal
 
 from reckoner.core.errors import Refused
-from reckoner.core.translation import tr
 from reckoner.store.station import Station
 
 FOLDER = Path(__file__).parent / "sounds_shipped"
@@ -46,7 +45,7 @@ class Sounds(QObject):
         self.played = [*self.played, name][-10:]
         free = next((p for p in self._players if p.state() is QProcess.ProcessState.NotRunning), None)
         if self._player and free is not None:
-            free.start(self._player, [str(FOLDER / tr("{name}.wav", name=name))])
+            free.start(self._player, [str(FOLDER / f"{name}.wav")])
 
     def toggle(self) -> None:
         """Mute or unmute, and remember it for this station."""

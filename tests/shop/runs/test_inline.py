@@ -95,7 +95,10 @@ def test_a_run_with_one_in_line_is_judged_by_its_certificate_and_says_how_it_sto
             assert ("In line", "between the tool and PM-5") in said
             assert any(name == "One pull read on both" and "against PM-5" in words for name, words in said)
             steps = derivation(run.tool, run.reference, judged(run).verdict.points[0], judged(run).verdict)
-            assert any("between the tool and PM-5" in step.what for step in steps)
+            stands = next(step for step in steps if "between the tool and PM-5" in step.what)
+            assert stands.values.startswith("√(0.600")  # its certificate's alone
+            assert stands.result.startswith("0.611")  # √(0.6² + 0.115²)
+            assert ("Set on anew", "±0.10\u202f%") in said
 
 
 @pytest.mark.parametrize(
@@ -113,8 +116,34 @@ def test_what_cannot_stand_so_is_refused_in_words(demo, act, meters, tool, refer
             setting_up.set_in_line(session, run.id, meters[reference].id, meters[other].id, act, shown=shown)
 
 
+def test_two_may_differ_by_what_both_may_be_off(demo, act, meters):
+    with demo.session() as session:
+        run = begun(session, act)
+        run = setting_up.set_in_line(session, run.id, meters["PM-4"].id, meters["PM-5"].id, act, shown=(60.0, 60.45))
+        own = meters["PM-4"].at(60.0).expanded_uncertainty
+        other = meters["PM-5"].at(60.4).expanded_uncertainty
+        assert own < abs(run.reference.line.apart) < math.hypot(own, other)
+
+
 def test_two_of_which_one_is_not_proven_are_told_and_not_refused(demo, act, meters):
     with demo.session() as session:
         run = begun(session, act)
         run = setting_up.set_in_line(session, run.id, meters["PM-4"].id, meters["PM-9"].id, act, shown=(60.0, 63.0))
         assert run.reference.line.apart == pytest.approx(-0.048, abs=0.002)
+
+
+def test_what_coupling_moves_lets_two_differ_more_and_may_make_the_reference_too_unsure(demo, act, meters):
+    with demo.session() as session:
+        run = begun(session, act)
+
+        def stand(recoupling, reason=""):
+            return setting_up.set_in_line(
+                session, run.id, meters["PM-4"].id, meters["PM-5"].id, act, recoupling=recoupling, shown=(60.0, 61.0),
+                reason=reason,
+            )  # fmt: skip
+
+        with pytest.raises(ShopRefused, match="differ by 1"):
+            stand(0.002)
+        with pytest.raises(ShopRefused, match="does not suit: its uncertainty"):
+            stand(0.02)  # they may differ so far, but nothing can be decided with it
+        assert stand(0.02, "only to compare").set_up.override == "only to compare"

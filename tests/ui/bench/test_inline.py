@@ -48,3 +48,25 @@ def test_two_that_disagree_are_not_used_and_two_that_agree_are_kept_with_the_run
     assert (reference.kind, reference.number, reference.line.other) == (ReferenceKind.IN_LINE, "PM-4", "PM-5")
     assert reference.line.recoupling == pytest.approx(0.001)
     assert bench.panels.set_up._reference_done.text() == "PM-4, between the tool and PM-5"
+
+
+def test_what_coupling_moves_too_far_asks_for_a_reason_and_an_absurd_value_is_named(qtbot, in_line):
+    window, bench, sheet = in_line
+    sheet.shows.setFocus()
+    type_in(window, "60")
+    assert sheet.lacks.startswith("The other shows: ")  # one of two says nothing
+    sheet.other_shows.setFocus()
+    type_in(window, "-60")
+    assert sheet.lacks.startswith("The other shows: must be above zero")
+    for field in (sheet.shows, sheet.other_shows):
+        field.line.clear()
+    sheet.recoupling.setFocus()
+    type_in(window, "3 %")
+    assert "its uncertainty" in sheet.lacks
+    assert sheet.reason.isVisible()
+    assert not bench.button.isEnabled()
+    sheet.reason.setFocus()
+    type_in(window, "only to compare")
+    press(window, ENTER)
+    qtbot.waitUntil(lambda: bench.run.reference is not None, timeout=WAIT)
+    assert bench.run.set_up.override == "only to compare"

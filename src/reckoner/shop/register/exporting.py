@@ -10,6 +10,7 @@ from pathlib import Path
 from sqlalchemy.orm import Session
 
 from reckoner.core.printing import number
+from reckoner.core.translation import untranslated
 from reckoner.shop.register.cards import ToolCard, cards
 from reckoner.shop.register.finding import question
 from reckoner.shop.register.lists import BY_NUMBER, Sorting
@@ -28,7 +29,8 @@ def listed(reader: Reader, text: str, today: date, sorting: Sorting = BY_NUMBER)
     """A row for each tool that ``text`` finds, as it is sorted; days as 2026-03-09."""
     asked, rows, start = question(reader, text, today), list[tuple[str, ...]](), 0
     while page := cards(reader, start, PAGE, asked, sorting.by, down=sorting.down):
-        rows += [_row(card, today) for card in page]
+        with untranslated():  # it is read again, whatever the window speaks there
+            rows += [_row(card, today) for card in page]
         start += PAGE
     return rows
 

@@ -93,7 +93,7 @@ def _meanings(word: str, i: int, values: dict[str, object]) -> list[str]:
     found = [contains("l.words", f"word{i}")]
     values[f"word{i}"] = word
     if plain(word) not in ("", word):
-        found.append(contains("l.words", tr("plain{i}", i=i)))
+        found.append(contains("l.words", f"plain{i}"))
         values[f"plain{i}"] = plain(word)
     for said, condition in CONDITION_WORDS.items():
         if len(word) >= SHORTEST and said.startswith(word):

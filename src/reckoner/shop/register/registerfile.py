@@ -116,7 +116,7 @@ def _row(kind: RegisterKind) -> Any:
         columns["model"] = (Annotated[str, StringConstraints(min_length=1)], ...)
     if kind is RegisterKind.REFERENCE:
         columns["certificates"] = (list[CertificateRow], Bounded(default_factory=list))
-    return create_model(tr("{title}Row", title=kind.name.title()), __base__=_FileRow, **columns)
+    return create_model(f"{kind.name.title()}Row", __base__=_FileRow, **columns)
 
 
 def _default(kind: RegisterKind, field: Field) -> Any:

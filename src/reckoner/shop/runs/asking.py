@@ -115,19 +115,15 @@ def asked_words(run: RunState, one: ReadingQuestion) -> str:
     """The question, such as "59.8 N·m lies at 60 N·m, and 100 N·m is tested: is 60 N·m still set?"."""
     kind, series, unit = run.tool.kind, one.series, run.tool.unit
     aim, shown = settable(kind, series.target, unit), _listed(run, one)
-    several = len(one.readings) > 1
     match one.why:
         case Suspicion.NOT_SET_AGAIN:
             at = settable(kind, one.of or series.target, unit)
             still = tr("is {at} still set?", at=at) if kind.is_setting else tr("was it pulled to {at}?", at=at)
-            return tr(
-                "{shown} {which} at {at}, and {aim} is tested: {still}",
-                shown=shown,
-                which=tr("lie") if several else tr("lies"),
-                at=at,
-                aim=aim,
-                still=still,
-            )
+            return tr_count(
+                "{shown} lies at {at}, and {aim} is tested: {still}",
+                "{shown} lie at {at}, and {aim} is tested: {still}",
+                len(one.readings), shown=shown, at=at, aim=aim, still=still,
+            )  # fmt: skip
         case Suspicion.STANDS_APART if one.first is not None:
             return tr("At {aim} {first_words} Exercise it more?", aim=aim, first_words=first_words(one.first))
         case Suspicion.STANDS_APART:
@@ -143,14 +139,11 @@ def asked_words(run: RunState, one: ReadingQuestion) -> str:
             read = torque_figure(run, series.pull_of(one.readings[0]).torque or 0.0)
             return tr("Did the tool show {shown} where {read} was read?", shown=shown, read=read)
         case Suspicion.FAR_OFF:
-            which = tr("were those its pulls") if several else tr("was that its pull")
-            return tr(
-                "{shown} {which} far from {aim}. Is it set to {aim}, and {which_2}?",
-                shown=shown,
-                which=tr("are") if several else tr("is"),
-                aim=aim,
-                which_2=which,
-            )
+            return tr_count(
+                "{shown} is far from {aim}. Is it set to {aim}, and was that its pull?",
+                "{shown} are far from {aim}. Is it set to {aim}, and were those its pulls?",
+                len(one.readings), shown=shown, aim=aim,
+            )  # fmt: skip
 
 
 def answers(run: RunState, one: ReadingQuestion) -> tuple[tuple[Strikes | Keeps, str], ...]:

@@ -16,7 +16,7 @@ from reckoner.core.printing import number, percent
 from reckoner.core.translation import tr
 from reckoner.shop.acts import Act, ShopRefused, note
 from reckoner.shop.crosschecks import facts_on
-from reckoner.shop.facts import ReferenceFacts, newest_certificate, reference_facts
+from reckoner.shop.facts import ReferenceFacts, newest_certificate, reference_facts, standing_in_line
 from reckoner.shop.gauging import PullFacts, check_pull
 from reckoner.shop.hanging import LeverFacts, check_lever, hung_words
 from reckoner.shop.inline import InLineFacts, check_in_line, in_line
@@ -154,7 +154,7 @@ def choose_reference(
     certificate = newest_certificate(row, act.at.date())
     facts = facts_on(session, row, act.at.date())
     if line is not None:
-        facts = replace(facts, kind=ReferenceKind.IN_LINE, line=line)
+        facts = standing_in_line(facts, line)
     procedure = PROCEDURES[facts.kind]
     for series in state.found:
         try:
@@ -256,7 +256,7 @@ def set_in_line(
     """Set the run up with a meter that stands in line with a stub, or with a second meter (``other_id``): ``between`` the
     tool and it, or under it. ``recoupling`` and ``shown`` are as ``inline.in_line`` takes them. Raises ShopRefused as
     ``choose_reference`` does, and where the two differ by more than both may be wrong; InputRefused."""
-    state = _without_readings(session, run_id)
+    state = opened(session, run_id)
     found = facts_on(session, session.get_one(Reference, reference_id), act.at.date())
     other = None if other_id is None else facts_on(session, session.get_one(Reference, other_id), act.at.date())
     line = in_line(found, other, between_them=between, recoupling=recoupling, shown=shown)

@@ -2,16 +2,19 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass
+from datetime import date
 
 from reckoner.core.entry import read
 from reckoner.core.errors import InputRefused, Refused
 from reckoner.core.printing import percent, quantity
 from reckoner.core.translation import tr
 from reckoner.core.units import N_M, PERCENT, Kind, Unit
-from reckoner.shop.facts import ReferenceFacts
-from reckoner.shop.inline import InLineFacts, agreement, check_in_line, in_line
+from reckoner.shop.facts import ReferenceFacts, standing_in_line
+from reckoner.shop.inline import MOST_RECOUPLED, InLineFacts, agreement, check_in_line, in_line
 from reckoner.shop.procedure import ReferenceCandidate
+from reckoner.shop.procedures import PROCEDURES
 from reckoner.shop.runs.state import RunState
 from reckoner.ui.layout import column, row
 from reckoner.ui.theme import Theme, Type
@@ -41,11 +44,13 @@ class InLineAsk:
 
 
 class InLineSheet(Form[InLineAsk]):
-    """A set-up in line."""
+    """A set-up in line. ``lacks`` says what it still wants, or what cannot be; empty when nothing."""
 
-    def __init__(self, theme: Theme) -> None:
+    def __init__(self, theme: Theme, today: Callable[[], date]) -> None:
         super().__init__(theme)
+        self._today = today
         self._run: RunState | None = None
+        self.lacks = self._against = ""
         self._candidates: tuple[ReferenceCandidate, ...] = ()
         self._unit: Unit = N_M
         self.which = self.choice("which", tr("The reference"))
@@ -79,7 +84,7 @@ class InLineSheet(Form[InLineAsk]):
             )
         )
         self.shown(lambda: self.second is not None, place, self.shows, self.other_shows)
-        self.shown(lambda: bool(self.against), self.reason)
+        self.shown(lambda: bool(self._against), self.reason)
 
     def start(self, run: RunState, candidates: tuple[ReferenceCandidate, ...]) -> None:
         """A run, and the meters that there are, with nothing said yet; what ends below its points cannot stand there."""
@@ -97,12 +102,15 @@ class InLineSheet(Form[InLineAsk]):
             )
 
     def dress(self) -> None:
-        """What can stand with it is every other meter, or a stub."""
+        """What can stand with it is every other meter, or a stub; what is said is held against the tool as it stands."""
         others = [c for c in self._candidates if str(c.reference.id) != self.which.one]
         chosen = self.other.one if self.other.one in {str(c.reference.id) for c in others} else STUB
         offered = [(STUB, tr("a stub")), *((str(c.reference.id), c.reference.number) for c in others)]
         if [key for key, _words in offered] != list(self.other.chips):  # else the focus would be lost with the old ones
             self.other.offer(offered, [chosen])
+        self.lacks = self._wrong()
+        if not self.lacks and self._against and not self.reason.text.strip():
+            self.lacks = tr("It does not suit: {why}. Take another, or give the reason below.", why=self._against)
         self.lacking.setText(self.lacks)
         self.lacking.setVisible(bool(self.lacks))
         self.worth.setText("" if self.lacks else self._words())
@@ -117,19 +125,19 @@ class InLineSheet(Form[InLineAsk]):
         """The meter that stands with it; None for a stub."""
         return next((c.reference for c in self._candidates if str(c.reference.id) == self.other.one), None)
 
-    @property
-    def against(self) -> str:
-        """Why the reference does not suit the tool."""
-        return "; ".join(self.candidate.against) if self.candidate is not None else ""
-
     def value(self) -> InLineAsk:
+        ask = self._said()
+        if self.lacks:
+            raise InputRefused("reason" if self._against else "which", None, self.lacks)
+        return ask
+
+    def _said(self) -> InLineAsk:
+        """What is said, whatever it is worth. Raises InputRefused for what is not understood."""
         if self.candidate is None:
-            raise InputRefused("which", None, tr("choose the reference"))
+            raise InputRefused("which", None, tr("choose it"))
         shown = None
         if self.second is not None and (self.shows.text.strip() or self.other_shows.text.strip()):
             shown = self.shows.value(), self.other_shows.value()
-        if self.against and not self.reason.text.strip():
-            raise InputRefused("reason", "", tr("give the reason, or take another reference: {why}", why=self.against))
         return InLineAsk(
             self.candidate.reference.id,
             self.second.id if self.second is not None else None,
@@ -139,36 +147,35 @@ class InLineSheet(Form[InLineAsk]):
             self.reason.text.strip(),
         )
 
-    @property
-    def line(self) -> InLineFacts:
+    def _line(self, reference: ReferenceFacts) -> InLineFacts:
         """How they stand. Raises InputRefused."""
-        ask, found = self.value(), self.candidate
-        if found is None:
-            raise InputRefused("which", None, tr("choose the reference"))
-        return in_line(
-            found.reference, self.second, between_them=ask.between, recoupling=ask.recoupling, shown=ask.shown
-        )
+        ask = self._said()
+        return in_line(reference, self.second, between_them=ask.between, recoupling=ask.recoupling, shown=ask.shown)
 
-    @property
-    def lacks(self) -> str:
-        """What is still to be said, or cannot be; empty when it can be used."""
-        if self._run is None or self.candidate is None:
+    def _wrong(self) -> str:
+        """What of it cannot be, named with its field; empty where it can. What stands against the reference is found too."""
+        run, found, self._against = self._run, self.candidate, ""
+        if run is None or found is None:
             return tr("Choose the reference.")
+        points = tuple(sorted({s.target for s in run.found}))
         try:
-            targets = tuple(s.target for s in self._run.found)
-            check_in_line(self.candidate.reference, self.second, self.line, self._run.tool, targets)
+            line = self._line(found.reference)
+            check_in_line(found.reference, self.second, line, run.tool, points)
+            as_it_stands = standing_in_line(found.reference, line)
+            weighed = PROCEDURES[as_it_stands.kind].weigh(as_it_stands, run.tool, run.rules, self._today(), points)
         except InputRefused as refusal:
-            return f"{refusal.reason[:1].upper()}{refusal.reason[1:]}."
+            return f"{self.named(refusal.field)}: {refusal.reason}."
         except Refused as refusal:
             return str(refusal)
+        self._against = "; ".join(weighed.against)
         return ""
 
     def _words(self) -> str:
         """What it is worth so, and whether the two agree."""
-        found, line, second = self.candidate, self.line, self.second
+        found, second, said = self.candidate, self.second, []
         if found is None:
             return ""
-        said = []
+        line = self._line(found.reference)
         if line.apart is not None and second is not None:
             may_be = agreement(found.reference, second, line)
             apart = percent(line.apart, 2, sign=True)
@@ -189,6 +196,12 @@ class InLineSheet(Form[InLineAsk]):
 
 def _read_recoupling(text: str) -> tuple[float, str]:
     value = read(text, Kind.RATIO, default=PERCENT, field="recoupling").si
-    if not 0 <= value <= 0.05:
-        raise InputRefused("recoupling", text, tr("has to be at most 5 %; a meter that moves by more measures nothing"))
+    if not 0 <= value <= MOST_RECOUPLED:
+        raise InputRefused(
+            "recoupling",
+            text,
+            tr(
+                "has to be at most {most}; a meter that moves by more measures nothing", most=percent(MOST_RECOUPLED, 0)
+            ),
+        )
     return value, tr("understood: ±{percent}", percent=percent(value, 3))

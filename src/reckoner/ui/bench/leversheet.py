@@ -5,11 +5,9 @@ from __future__ import annotations
 from typing import Any, TypeVar
 
 from reckoner.core.errors import InputRefused
-from reckoner.core.printing import number, quantity
 from reckoner.core.translation import tr
 from reckoner.core.units import MILLIMETRE, Kind
 from reckoner.shop.box import Means
-from reckoner.shop.hanging import NO_RULE
 from reckoner.shop.runs.state import RunState
 from reckoner.ui.theme import Theme, Type
 from reckoner.ui.widgets.entry import EntryField, quantity_reader
@@ -53,14 +51,7 @@ class LeverSheet(Form[S]):
         self._run, self._means = run, means
         self.grip.clear()
         self.grip.setVisible(run.tool.lever is None)
-        rules = [
-            (str(i), tr("{number}, ±{uncertainty}\u202fmm", number=r.number, uncertainty=number(r.uncertainty * 1000)))
-            for i, r in enumerate(means.rules)
-        ]
-        self.rule.offer(
-            [*rules, ("", tr("a tape, to {no_rule}", no_rule=quantity(NO_RULE, MILLIMETRE)))],
-            [rules[0][0] if rules else ""],
-        )
+        self.rule.offer(means.rule_choices, [means.rule_choices[0][0]])
 
     @property
     def lacks(self) -> str:
@@ -79,7 +70,7 @@ class LeverSheet(Form[S]):
     @property
     def length_uncertainty(self) -> float:
         """U of a length, in m."""
-        return self._means.rules[int(self.rule.one)].uncertainty if self.rule.one else NO_RULE
+        return self._means.rule_uncertainty(self.rule.one)
 
     def _number(self, field: EntryField[float]) -> float | None:
         """What is typed, in SI; None where nothing is, or nothing that can be read: then that is what has to be mended."""

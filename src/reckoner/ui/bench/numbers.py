@@ -109,7 +109,7 @@ class Numbers(QWidget):
             used = rule is found.decision.rule
             role = Type.STRONG if used else Type.BODY
             tone = {True: "good", False: "fault", None: "quiet"}[judged.accepted]
-            words = tr("{rule_words}{also}", rule_words=rule_words(rule), also=tr(", used here") if used else "")
+            words = tr("{rule}, used here", rule=rule_words(rule)) if used else rule_words(rule)
             looked = _looked_at(judged)
             self.rules.addWidget(label(self.theme, words, role, wrap=True), i, 0)
             self.rules.addWidget(label(self.theme, looked, Type.BODY), i, 1, Qt.AlignmentFlag.AlignRight)

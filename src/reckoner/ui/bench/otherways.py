@@ -58,7 +58,8 @@ class OtherWays(QWidget):
         super().__init__()
         theme = desk.around.theme
         self._desk, self._group = desk, group
-        self.hanging, self.gauging, self.in_line = HangingSheet(theme), GaugeSheet(theme), InLineSheet(theme)
+        self.hanging, self.gauging = HangingSheet(theme), GaugeSheet(theme)
+        self.in_line = InLineSheet(theme, lambda: desk.around.today)
         self._ways: dict[int, WayChosen] = {}
         for sheet in (self.hanging, self.gauging, self.in_line):
             sheet.changed.connect(desk.offer)

@@ -143,7 +143,7 @@ class AwayShelf(ScanShelf):
         trip = found.standing.away
         self.front = found
         self.front_title.setText(
-            tr("{number}{also}", number=found.tool.number, also=tr(" at {to}", to=trip.to) if trip is not None else "")
+            tr("{number} at {to}", number=found.tool.number, to=trip.to) if trip is not None else found.tool.number
         )
         self.front_words.setText(
             out_of(found, trip, self.around.today).words if trip is not None else tr("It is here.")

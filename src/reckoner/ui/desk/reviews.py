@@ -325,7 +325,7 @@ def _review_line(found: ReviewFacts, place: int) -> ListLine:
         place,
         where,
         line_words(line, found.unit),
-        tr("{also}{on}{back}", also=tr("settled · ") if done is not None else "", on=day_words(use.on), back=back),
+        f"{tr('settled · ') if done is not None else ''}{day_words(use.on)}{back}",
         FALLS_STATES[line.falls],
         marked=True,
         past=done is not None,

@@ -127,7 +127,7 @@ class LabelsShelf(QWidget):
         self._labels = found
         many = tr_count("One label", "{n} labels", len(found))
         self.found.setText(
-            tr("{many}{also}.", many=many, also=tr(", the first of them") if len(found) == MOST else "")
+            (tr("{many}, the first of them.", many=many) if len(found) == MOST else f"{many}.")
             if found
             else NONE_FOUND
             if self.filter.text.strip()

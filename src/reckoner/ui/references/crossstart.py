@@ -14,7 +14,6 @@ from reckoner.shop import crossruns, hanging
 from reckoner.shop.box import Means, means
 from reckoner.shop.crossruns import CrossState, Other
 from reckoner.shop.facts import ReferenceFacts
-from reckoner.shop.hanging import NO_RULE
 from reckoner.shop.procedure import Caution
 from reckoner.ui.layout import column, row
 from reckoner.ui.place import Surroundings
@@ -97,14 +96,7 @@ class CrossStart(QWidget):
         if means.box:
             choices.insert(0, (WEIGHTS, tr("weights on an arm")))
         self.against.offer(choices, [choices[0][0]] if choices else [])
-        rules = [
-            (str(i), tr("{number}, ±{uncertainty}\u202fmm", number=r.number, uncertainty=number(r.uncertainty * 1000)))
-            for i, r in enumerate(means.rules)
-        ]
-        self.rule.offer(
-            [*rules, ("", tr("a tape, to {no_rule}", no_rule=quantity(NO_RULE, MILLIMETRE)))],
-            [rules[0][0] if rules else ""],
-        )
+        self.rule.offer(means.rule_choices, [means.rule_choices[0][0]])
         self._look()
 
     @property
@@ -145,7 +137,7 @@ class CrossStart(QWidget):
         reach = self.arm.value()
         if reach > hanging.LONGEST_LEVER:
             raise InputRefused("arm", reach, tr("that cannot be an arm's length: measure it, and give its unit"))
-        unsure = self._means.rules[int(self.rule.one)].uncertainty if self.rule.one else NO_RULE
+        unsure = self._means.rule_uncertainty(self.rule.one)
         return crossruns.on_an_arm(self._means.box, self._means.gravity, reach, unsure, targets)
 
     def _missing(self, other: Other, targets: tuple[float, ...]) -> str:

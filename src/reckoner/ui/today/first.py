@@ -140,40 +140,23 @@ class FirstOpening(QWidget):
     def _otherwise(self) -> QWidget:
         """The other ways to begin."""
         theme = self._around.theme
+        ways = (
+            (tr("Look at the invented demo"), self._demo,
+             tr("An invented cableway's workshop with years of history, in a window of its own.")),
+            (tr("Bring a spreadsheet…"), self._spreadsheet,
+             tr("Tools from your own list, CSV or a workbook; say who you are first.")),
+            (tr("Read a register file in…"), self._read_in,
+             tr("People, models, tools and references from a TOML file, as docs/file-formats.md describes.")),
+        )  # fmt: skip
         made = QWidget()
         made.setMinimumWidth(30 * GRID)
         made.setSizePolicy(QSizePolicy.Policy.Minimum, QSizePolicy.Policy.Preferred)
-        made.setLayout(
-            column(
-                label(theme, tr("Or"), Type.LEAD),
-                button(theme, tr("Look at the invented demo"), self._demo),
-                label(
-                    theme,
-                    tr("An invented cableway's workshop with years of history, in a window of its own."),
-                    Type.CAPTION,
-                    "quiet",
-                    wrap=True,
-                ),
-                button(theme, tr("Bring a spreadsheet…"), self._spreadsheet),
-                label(
-                    theme,
-                    tr("Tools from your own list, CSV or a workbook; say who you are first."),
-                    Type.CAPTION,
-                    "quiet",
-                    wrap=True,
-                ),
-                button(theme, tr("Read a register file in…"), self._read_in),
-                label(
-                    theme,
-                    tr("People, models, tools and references from a TOML file, as docs/file-formats.md describes."),
-                    Type.CAPTION,
-                    "quiet",
-                    wrap=True,
-                ),
-                1,
-                gap=1,
-            )
-        )
+        shown = [
+            part
+            for words, call, told in ways
+            for part in (button(theme, words, call), label(theme, told, Type.CAPTION, "quiet", wrap=True))
+        ]
+        made.setLayout(column(label(theme, tr("Or"), Type.LEAD), *shown, 1, gap=1))
         return made
 
     def show_beginning(self, found: Beginning) -> None:

@@ -173,6 +173,12 @@ class Form(QWidget, Generic[V]):
         at.refuse(_said(refusal))
         return True
 
+    def named(self, name: str) -> str:
+        """What a person reads over the field of that ``name``."""
+        asked = self._asked.get(name)
+        of = asked.line if isinstance(asked, EntryField) else asked
+        return of.accessibleName() if of is not None else name
+
     # Filling and showing it
 
     @contextmanager
