@@ -34,13 +34,14 @@ def test_two_that_disagree_are_not_used_and_two_that_agree_are_kept_with_the_run
     for field, text in ((sheet.shows, "60"), (sheet.other_shows, "61.8"), (sheet.recoupling, "0.1")):
         field.setFocus()
         type_in(window, text)
-    assert "differ by 2.88" in sheet.lacking.text()
-    assert sheet.lacking.isVisible()
+    assert "differ by 2.88" in sheet.told.text()
+    where = sheet.shows.y()
     assert not bench.button.isEnabled()
     sheet.other_shows.line.clear()
     sheet.other_shows.setFocus()
     type_in(window, "60.1")
-    assert "against PM-5, within the 0.86" in sheet.worth.text()
+    assert "against PM-5, within the 0.86" in sheet.told.text()
+    assert sheet.shows.y() == where  # nothing moved with what is said
     press(window, ENTER)  # in the field
     qtbot.waitUntil(lambda: bench.run.reference is not None, timeout=WAIT)
     settle(qtbot, window)

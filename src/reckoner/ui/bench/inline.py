@@ -6,9 +6,11 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from datetime import date
 
+from PyQt6.QtCore import Qt
+
 from reckoner.core.entry import read
 from reckoner.core.errors import InputRefused, Refused
-from reckoner.core.printing import percent, quantity
+from reckoner.core.printing import percent
 from reckoner.core.translation import tr
 from reckoner.core.units import N_M, PERCENT, Kind, Unit
 from reckoner.shop.facts import ReferenceFacts, standing_in_line
@@ -25,6 +27,8 @@ from reckoner.ui.widgets.text import label
 
 STUB = ""
 BETWEEN, UNDER = "between", "under"
+LINES_TOLD = 3
+"""Room for the longest of what is told: what is wrong, else what it is worth."""
 HOW = tr(
     "The tool pulls on a meter that stands in line, and that on a stub or on a second meter: the same torque goes through "
     "both. Choose which of them is the reference. Read one pull on both first: it shows whether they agree."
@@ -51,6 +55,7 @@ class InLineSheet(Form[InLineAsk]):
         self._today = today
         self._run: RunState | None = None
         self.lacks = self._against = ""
+        self._worst = 0.0
         self._candidates: tuple[ReferenceCandidate, ...] = ()
         self._unit: Unit = N_M
         self.which = self.choice("which", tr("The reference"))
@@ -65,21 +70,23 @@ class InLineSheet(Form[InLineAsk]):
             tr("such as 0.1 %; empty: not known"),
         )
         self.reason = self.field("reason", tr("It does not suit; why use it all the same"), words_reader)
-        self.lacking = label(theme, "", Type.STRONG, wrap=True)
-        self.worth = label(theme, "", Type.LEAD, wrap=True)
+        self.told = label(theme, "", Type.STRONG, wrap=True)
+        self.told.setMinimumHeight(
+            LINES_TOLD * self.told.fontMetrics().lineSpacing()
+        )  # nothing moves with what is said
+        self.told.setAlignment(Qt.AlignmentFlag.AlignTop)
         both = row(self.shows, self.other_shows, gap=2)
         place = named(theme, tr("It stands"), self.place)
         self.setLayout(
             column(
                 label(theme, HOW, Type.BODY, wrap=True),
-                self.lacking,
+                self.told,
                 named(theme, tr("The reference"), self.which),
                 named(theme, tr("In line with it"), self.other),
                 place,
                 both,
                 self.recoupling,
                 self.reason,
-                self.worth,
                 gap=1,
             )
         )
@@ -111,9 +118,7 @@ class InLineSheet(Form[InLineAsk]):
         self.lacks = self._wrong()
         if not self.lacks and self._against and not self.reason.text.strip():
             self.lacks = tr("It does not suit: {why}. Take another, or give the reason below.", why=self._against)
-        self.lacking.setText(self.lacks)
-        self.lacking.setVisible(bool(self.lacks))
-        self.worth.setText("" if self.lacks else self._words())
+        self.told.setText(self.lacks or self._words())
 
     @property
     def candidate(self) -> ReferenceCandidate | None:
@@ -167,7 +172,7 @@ class InLineSheet(Form[InLineAsk]):
             return f"{self.named(refusal.field)}: {refusal.reason}."
         except Refused as refusal:
             return str(refusal)
-        self._against = "; ".join(weighed.against)
+        self._against, self._worst = "; ".join(weighed.against), weighed.worst_uncertainty
         return ""
 
     def _words(self) -> str:
@@ -189,8 +194,9 @@ class InLineSheet(Form[InLineAsk]):
         elif second is not None:
             said.append(tr("Whether the two agree is not known yet: read one pull on both."))
         if found.proven and line.recoupling:
-            wide = quantity(line.coupling_width, PERCENT, 2)
-            said.append(tr("Setting it on anew adds {wide} to its W.", wide=wide))
+            said.append(
+                tr("With what setting it on anew moves, its W is up to {worst}.", worst=percent(self._worst, 2))
+            )
         return " ".join(said)
 
 

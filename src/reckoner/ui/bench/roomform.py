@@ -32,7 +32,7 @@ class RoomForm(Form[RoomSaid]):
     def __init__(self, theme: Theme) -> None:
         super().__init__(theme)
         self._asks_why = self._brought = False
-        self.temperature = self.field("temperature", tr("Temperature"), read_temperature, tr("in °C, or such as 70 °F"))
+        self.temperature = self.field("temperature", tr("Temperature"), read_temperature, tr("in °C or °F"))
         self.humidity = self.field("humidity", tr("Humidity"), plain_reader(0, 100, "%"), tr("in %"))
         self.reason = self.field("reason", tr("Why go on in this room"), words_reader)
         self.goes_on(self.temperature, self.humidity)
@@ -42,7 +42,7 @@ class RoomForm(Form[RoomSaid]):
         self.from_meter = label(theme, "", Type.CAPTION, "quiet")
         self.shown(lambda: self._brought, self.from_meter)
         self.shown(lambda: self._asks_why, self.reason)
-        self.setLayout(column(row(self.temperature, self.humidity, gap=2), self.from_meter, self.reason, gap=0))
+        self.setLayout(column(row(self.temperature, self.humidity, gap=2), self.from_meter, self.reason, gap=1))
 
     def start(self) -> None:
         """Nothing is said yet."""
