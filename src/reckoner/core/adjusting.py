@@ -23,7 +23,7 @@ USUAL_SCATTER, WORTH = 0.004, 2
 """The scatter of readings, as a fraction, that is taken to be usual, and the degrees of freedom it counts for beside that
 seen."""
 
-NOTHING = 0.02
+BARELY_ANSWERS = 0.02
 """The part of a model's rate below which turning has changed nothing."""
 
 CONCLUSIVE = 3.0
@@ -107,7 +107,7 @@ def advise(
     turns = np.cumsum([finite(f"steps[{i}].turn", s.turn) for i, s in enumerate(steps)])
     given = None if rate_uncertainty is None else not_negative("rate_uncertainty", rate_uncertainty)
     rate, doubt, reversed_ = _rate(turns, groups, prior_rate, given)
-    if abs(rate) <= NOTHING * abs(prior_rate or 0.0):
+    if abs(rate) <= BARELY_ANSWERS * abs(prior_rate or 0.0):
         raise InputRefused("steps", rate, tr("turning the screw changed nothing; check that this is the right screw"))
     last = float(groups[-1].mean())
     exact = (target - last) / rate * caution(rate, doubt)

@@ -96,7 +96,7 @@ def taught(before: Sequence[PointSeries], after: Sequence[PointSeries]) -> Error
     old = {p.target: float(g.mean()) for p, g in zip(before, _checked(before, 1.0)[1], strict=True)}
     new = {p.target: float(g.mean()) for p, g in zip(after, _checked(after, 1.0)[1], strict=True)}
     both = [(old[t], new[t] - old[t]) for t in old if t in new]
-    if len(both) < 2 or all(abs(moved) < NOTHING * reading for reading, moved in both):
+    if len(both) < 2 or all(abs(moved) < BARELY_MOVED * reading for reading, moved in both):
         return None
     inverse = [1 / reading for reading, _ in both]
     relative = [moved / reading for reading, moved in both]
@@ -107,7 +107,7 @@ def taught(before: Sequence[PointSeries], after: Sequence[PointSeries]) -> Error
     return ErrorKind.OFFSET if by_offset < by_gain else ErrorKind.GAIN
 
 
-NOTHING = 0.002
+BARELY_MOVED = 0.002
 """A change smaller than this fraction of a reading is lost in its scatter."""
 
 

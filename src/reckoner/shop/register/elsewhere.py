@@ -15,7 +15,7 @@ from reckoner.store.reader import Reader
 from reckoner.store.terms import RunKind, term
 from reckoner.store.times import day_of
 
-_RESULTS = """
+_OUTSIDE_RESULTS = """
 SELECT o.id, o.sequence, o.number, o.laboratory, o.issued, o.due, o.state, o.note, p.initials FROM outside_result o
 LEFT JOIN person p ON p.id = o.person_id WHERE o.tool_id = :tool ORDER BY o.sequence
 """
@@ -30,11 +30,11 @@ def outside_runs(reader: Reader, tool_id: int, unit: Unit) -> tuple[RunHistory, 
     """They have no run here (``run_id`` 0), and name their laboratory as the reference."""
     points: dict[int, list[PointHistory]] = {}
     for row in reader.rows(_POINTS, tool=tool_id):
-        points.setdefault(row.outside_result_id, []).append(_point(row))
-    return tuple(_run(row, tuple(points.get(row.id, ())), unit) for row in reader.rows(_RESULTS, tool=tool_id))
+        points.setdefault(row.outside_result_id, []).append(_outside_point(row))
+    return tuple(_outside_run(row, tuple(points.get(row.id, ())), unit) for row in reader.rows(_OUTSIDE_RESULTS, tool=tool_id))
 
 
-def _run(row: Any, points: tuple[PointHistory, ...], unit: Unit) -> RunHistory:
+def _outside_run(row: Any, points: tuple[PointHistory, ...], unit: Unit) -> RunHistory:
     state, issued = term(State, row.state), day_of(row.issued)
     if issued is None:
         raise ValueUnreadable("date", row.issued)
@@ -66,7 +66,7 @@ def _run(row: Any, points: tuple[PointHistory, ...], unit: Unit) -> RunHistory:
     )
 
 
-def _point(row: Any) -> PointHistory:
+def _outside_point(row: Any) -> PointHistory:
     from reckoner.core.decision import state_of  # loads what the sheet does not need without any
 
     w = row.expanded_uncertainty

@@ -22,16 +22,16 @@ COLUMNS = (
 )  # fmt: skip
 """As they are read again when such a list is brought in."""
 
-PAGE = 500
+EXPORT_PAGE = 500
 
 
 def listed(reader: Reader, text: str, today: date, sorting: Sorting = BY_NUMBER) -> list[tuple[str, ...]]:
     """A row for each tool that ``text`` finds, as it is sorted; days as 2026-03-09."""
     asked, rows, start = question(reader, text, today), list[tuple[str, ...]](), 0
-    while page := cards(reader, start, PAGE, asked, sorting.by, down=sorting.down):
+    while page := cards(reader, start, EXPORT_PAGE, asked, sorting.by, down=sorting.down):
         with untranslated():  # it is read again, whatever the window speaks there
             rows += [_row(card, today) for card in page]
-        start += PAGE
+        start += EXPORT_PAGE
     return rows
 
 
