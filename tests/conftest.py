@@ -23,16 +23,16 @@ from pytestqt.qtbot import QtBot
 
 from reckoner.__main__ import Meters, opening_of
 from reckoner.cli.options import WindowOptions
-from reckoner.core.kinds import ToolKind, ToolType
+from reckoner.core.requirements.tooltypes import ToolKind, ToolType
 from reckoner.demo import shipped
 from reckoner.demo.build import truths
-from reckoner.meters.tries import SimulatedTries
-from reckoner.shop.acts import Act
+from reckoner.meters.wrench import SimulatedTries
+from reckoner.shop.people.authorship import Act
 from reckoner.store import engine, times
 from reckoner.store.database import Database
 from reckoner.ui.app import make_window
 from reckoner.ui.theme import Theme
-from reckoner.ui.window import Window
+from reckoner.ui.window.main_window import Window
 from tests.support.compiled import sharing_engine
 from tests.support.hands import WAIT, settle
 

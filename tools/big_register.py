@@ -22,13 +22,13 @@ from sqlalchemy import select
 
 from reckoner.demo.build import BEGAN, Story, at, write_run
 from reckoner.demo.scenario import demo_today, scenario
-from reckoner.shop.acts import Act
-from reckoner.shop.happening import record_event
+from reckoner.shop.events.recording import record_event
+from reckoner.shop.facts.tool import tool_facts
 from reckoner.shop.opening import open_shop
+from reckoner.shop.people.authorship import Act
 from reckoner.shop.procedures.choosing import references
 from reckoner.shop.register import registerfile
 from reckoner.shop.register.intake import take_in
-from reckoner.shop.toolfacts import tool_facts
 from reckoner.store import chain
 from reckoner.store.database import FILE
 from reckoner.store.schema import Base, Tool

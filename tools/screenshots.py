@@ -21,7 +21,7 @@ from PyQt6.QtWidgets import QScrollArea
 from reckoner.__main__ import Meters, opening_of
 from reckoner.cli.options import WindowOptions
 from reckoner.core.translation import tr
-from reckoner.shop.beginning import OpeningStage
+from reckoner.shop.planning.agenda import OpeningStage
 from reckoner.shop.register.cards import Order
 from reckoner.shop.runs.records import READINGS, Step
 from reckoner.ui.app import make_window
@@ -29,7 +29,7 @@ from reckoner.ui.frame import application
 from reckoner.ui.gallery import Gallery
 from reckoner.ui.places import PlaceId, Target
 from reckoner.ui.theme import Theme
-from reckoner.ui.window import Window
+from reckoner.ui.window.main_window import Window
 
 OUT = Path(__file__).parents[1] / "docs" / "screenshots"
 

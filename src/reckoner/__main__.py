@@ -16,8 +16,8 @@ if TYPE_CHECKING:
 
     from reckoner.cli.options import WindowOptions
     from reckoner.meters.standin import StandIn
-    from reckoner.meters.tries import SimulatedTries
-    from reckoner.shop.facts import ReferenceFacts
+    from reckoner.meters.wrench import SimulatedTries
+    from reckoner.shop.facts.judged import ReferenceFacts
     from reckoner.store.database import Database
     from reckoner.ui.app import Opening
     from reckoner.ui.frame import Frame
@@ -107,7 +107,7 @@ def _simulated_tries() -> SimulatedTries:
     import numpy as np
 
     from reckoner.demo.build import truths
-    from reckoner.meters.tries import SimulatedTries
+    from reckoner.meters.wrench import SimulatedTries
 
     return SimulatedTries(cache(truths), np.random.default_rng())
 

@@ -6,21 +6,21 @@ from datetime import date
 import numpy as np
 import pytest
 
-from reckoner.core.adjusting import AdjustStep, advise
-from reckoner.core.comparison import ComparedChange, compare
-from reckoner.core.drift import DatedDeviation, pooled_drift
-from reckoner.core.due import due_date
+from reckoner.core.adjusting.screw import AdjustStep, advise
 from reckoner.core.errors import InputRefused
-from reckoner.core.gauge import GaugeOnLever, Shows, force_shown
-from reckoner.core.interval import IntervalOutcome, reliability, staircase
-from reckoner.core.lever import Adapter, delivered_by, setting_for
-from reckoner.core.limits import of_reading
-from reckoner.core.printing import decimals_for
-from reckoner.core.reference import ReferenceAtPoint
-from reckoner.core.sequence import circle, rows
-from reckoner.core.simulation import FEWEST, MOST, simulate
-from reckoner.core.trips import walk
-from reckoner.core.weights import Hanging, local_gravity
+from reckoner.core.history.comparison import ComparedChange, compare
+from reckoner.core.history.drift import DatedDeviation, pooled_drift
+from reckoner.core.history.due import due_date
+from reckoner.core.history.interval import IntervalOutcome, reliability, staircase
+from reckoner.core.quantities.printing import decimals_for
+from reckoner.core.reference.certificate import ReferenceAtPoint
+from reckoner.core.reference.gauge import GaugeOnLever, Shows, force_shown
+from reckoner.core.reference.trips import walk
+from reckoner.core.reference.weights import Hanging, local_gravity
+from reckoner.core.requirements.limits import of_reading
+from reckoner.core.tightening.adapters import Adapter, delivered_by, setting_for
+from reckoner.core.tightening.sequence import circle, rows
+from reckoner.core.uncertainty.simulation import FEWEST, MOST, simulate
 
 TODAY = date(2026, 11, 24)
 OUTCOMES = [IntervalOutcome(6, True)] * 3 + [IntervalOutcome(12, False)]

@@ -7,8 +7,8 @@ import pytest
 
 from reckoner.demo import shipped
 from reckoner.demo.build import build
-from reckoner.shop import checking
 from reckoner.shop.opening import open_shop
+from reckoner.shop.records import checking
 from reckoner.store import sqlitefile
 from reckoner.store.database import FILE, Database
 from reckoner.store.errors import DirectoryNotWritable

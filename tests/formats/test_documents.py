@@ -2,11 +2,11 @@
 
 import pytest
 
-from reckoner.core.kinds import Approach, Direction, Mechanism, ToolKind, ToolType
-from reckoner.core.limits import read_limit
-from reckoner.core.units import N_M, Kind, unit_named
+from reckoner.core.quantities.units import N_M, Kind, unit_named
+from reckoner.core.requirements.limits import read_limit
+from reckoner.core.requirements.tooltypes import Approach, Direction, Mechanism, ToolKind, ToolType
 from reckoner.formats.documents import DocumentUnreadable, from_plain, to_plain
-from reckoner.shop.toolfacts import SecondScale, ToolFacts
+from reckoner.shop.facts.tool import SecondScale, ToolFacts
 
 KIND = ToolKind(ToolType.SETTING, "A", 200.0, 40.0, 1.0, (read_limit("6 % below 20 %, 4 % above", "limit"),))
 TOOL = ToolFacts(

@@ -13,10 +13,10 @@ from pypdf import PdfReader
 import reckoner
 from reckoner.core.translation import ENGLISH
 from reckoner.formats import languages
-from reckoner.formats.certificate_pdf import certificate_pdf
 from reckoner.formats.languages import in_language, phrase, say
-from reckoner.shop.certificates import certificate_of
-from reckoner.shop.labels import tool_labels
+from reckoner.formats.papers.certificate_pdf import certificate_pdf
+from reckoner.shop.papers.certificates import certificate_of
+from reckoner.shop.papers.labels import tool_labels
 from reckoner.shop.register.editing import the_shop
 from reckoner.shop.register.rows import edit
 from reckoner.shop.runs import amending, setting_up, signing, taking

@@ -2,7 +2,7 @@
 
 import pytest
 
-from reckoner.core.units import Kind, unit_named
+from reckoner.core.quantities.units import Kind, unit_named
 from reckoner.formats.points import parse_points
 
 N_M = unit_named("N.m", Kind.TORQUE)

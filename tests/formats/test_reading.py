@@ -6,7 +6,7 @@ import sys
 import pytest
 
 from reckoner.formats import rulesets
-from reckoner.formats.reading import TextRefused, read_text, read_toml
+from reckoner.formats.files import TextRefused, read_text, read_toml
 from reckoner.shop.register import registerfile as register
 from tests.support.runs import REGISTER
 

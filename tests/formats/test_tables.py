@@ -6,7 +6,7 @@ from datetime import date, datetime
 import pytest
 from openpyxl import Workbook
 
-from reckoner.core.units import N_M
+from reckoner.core.quantities.units import N_M
 from reckoner.formats.points import parse_points
 from reckoner.formats.tables import FORMULA, TableRefused, read_as_text, read_table, write_table, written_csv
 

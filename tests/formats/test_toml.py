@@ -74,7 +74,7 @@ def test_every_mistake_in_a_register_is_named(tmp_path):
 def test_a_rule_set_of_ones_own_is_checked_at_the_command_line_and_used_by_the_verdict(tmp_path):
     from click.testing import CliRunner
 
-    from reckoner.cli.rules import rules
+    from reckoner.cli.calculators import rules
     from reckoner.formats.calculators import calculate
 
     file = tmp_path / "ours.toml"

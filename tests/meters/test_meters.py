@@ -11,8 +11,8 @@ import numpy as np
 import pytest
 import serial
 
-from reckoner.core.stream import PullOver, PullWatch, StreamSignal
-from reckoner.core.units import N_M, unit_named
+from reckoner.core.quantities.units import N_M, unit_named
+from reckoner.core.trace.stream import PullOver, PullWatch, StreamSignal
 from reckoner.meters.dial import LinkRefused, checked_link, open_link, serial_ports
 from reckoner.meters.indicator import MeterFaults
 from reckoner.meters.link import (

@@ -9,7 +9,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from reckoner.core.errors import InputRefused
-from reckoner.core.units import UNITS, Kind
+from reckoner.core.quantities.units import UNITS, Kind
 from reckoner.meters.dial import open_link
 from reckoner.meters.link import (
     MeterGarbled,

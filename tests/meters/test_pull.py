@@ -3,9 +3,9 @@
 import numpy as np
 import pytest
 
-from reckoner.core.kinds import Direction, Mechanism, MeterMode
-from reckoner.core.stream import PullOver, StreamSignal
-from reckoner.core.trace import Fault
+from reckoner.core.requirements.tooltypes import Direction, Mechanism, MeterMode
+from reckoner.core.trace.analysis import Fault
+from reckoner.core.trace.stream import PullOver, StreamSignal
 from reckoner.meters.pull import Pull, PullAim, Signalled, Watch, still
 from tests.support.traces import PEAK, click
 

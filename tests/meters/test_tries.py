@@ -3,8 +3,7 @@
 import numpy as np
 import pytest
 
-from reckoner.meters.tries import SimulatedTries
-from reckoner.meters.wrench import Truth
+from reckoner.meters.wrench import SimulatedTries, Truth
 
 
 def test_it_clicks_from_where_it_trips_and_shows_what_it_is_off():

@@ -5,10 +5,10 @@ from datetime import date, datetime, timedelta, timezone
 
 import pytest
 
-from reckoner.core.jobs import Entered
-from reckoner.shop.acts import Act
-from reckoner.shop.records import tables
-from reckoner.shop.records.handing import history
+from reckoner.core.tightening.jobs import Entered
+from reckoner.shop.people.authorship import Act
+from reckoner.shop.records import exporting as tables
+from reckoner.shop.records.exporting import history
 from reckoner.shop.records.results import results
 from reckoner.shop.records.trail import trail
 from reckoner.shop.runs import signing

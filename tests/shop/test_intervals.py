@@ -5,19 +5,18 @@ from datetime import date, timedelta
 
 import pytest
 
-from reckoner.core.due import DueReason
-from reckoner.core.interval import IntervalOutcome, School
-from reckoner.shop import checking
-from reckoner.shop.acts import ShopRefused
-from reckoner.shop.happening import record_event
+from reckoner.core.history.due import DueReason
+from reckoner.core.history.interval import IntervalOutcome, School
+from reckoner.shop.events.recording import record_event, report
 from reckoner.shop.intervals import IntervalBasis, basis, proposed
-from reckoner.shop.phrases import understood
+from reckoner.shop.people.authorship import ShopRefused
+from reckoner.shop.records import checking
 from reckoner.shop.register.cards import card
 from reckoner.shop.register.editing import the_shop
 from reckoner.shop.register.rows import edit
-from reckoner.shop.reporting import report
 from reckoner.shop.runs import document, outcomes, signing
 from reckoner.shop.runs.outcomes import next_due
+from reckoner.shop.words.phrases import understood
 from reckoner.store.reader import reader_of
 from reckoner.store.schema import Signature
 from reckoner.store.terms import EventKind, RegisterKind
@@ -52,7 +51,7 @@ def test_a_reliability_target_proposes_its_lower_bound_and_says_what_it_rests_on
 
 
 def test_alike_outcomes_counted_together_weigh_as_each_alone():
-    from reckoner.core.interval import reliability
+    from reckoner.core.history.interval import reliability
 
     alone = [IntervalOutcome(o.months, o.inside) for o in SEEN for _ in range(o.count)]
     assert reliability(SEEN, 0.9).months == pytest.approx(reliability(alone, 0.9).months, rel=1e-9)

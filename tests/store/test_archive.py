@@ -14,15 +14,15 @@ from click.testing import CliRunner
 from sqlalchemy import select
 
 from reckoner.cli.main import make_command
-from reckoner.shop import checking
-from reckoner.shop.acts import ShopRefused
+from reckoner.shop.people.authorship import ShopRefused
+from reckoner.shop.records import checking
 from reckoner.shop.records.storage import archive_old, day_before, storage
 from reckoner.shop.register import editing
 from reckoner.shop.register.fields import field_of
-from reckoner.shop.runs.keptpulls import kept_pulls
+from reckoner.shop.runs.taking import kept_pulls
 from reckoner.store.archive import FOLDER, ArchiveRefused, archives, old_traces
 from reckoner.store.database import FILE, Database
-from reckoner.store.guards import GUARD_WORDS
+from reckoner.store.migrate import GUARD_WORDS
 from reckoner.store.reader import reader_of
 from reckoner.store.schema import Observation, Trace
 from reckoner.store.terms import RegisterKind

@@ -4,15 +4,15 @@ import pytest
 from sqlalchemy import text
 from sqlalchemy.orm import Session
 
-from reckoner.shop import checking
-from reckoner.shop.acts import ShopRefused
-from reckoner.shop.checking import Beside, CheckFinding
+from reckoner.shop.people.authorship import ShopRefused
+from reckoner.shop.records import checking
+from reckoner.shop.records.checking import Beside, CheckFinding
 from reckoner.shop.runs import opening, signing
 from reckoner.shop.runs.loading import load
-from reckoner.shop.wording import finding_sentence
+from reckoner.shop.words.results import finding_sentence
 from reckoner.store import chain
 from reckoner.store.chain import FORMS, NEWEST, Breach
-from reckoner.store.guards import record_tables, standing_guards
+from reckoner.store.migrate import record_tables, standing_guards
 from reckoner.store.schema import Base, Record
 from reckoner.store.terms import LinkKind
 from tests.support.runs import outside, tool_id

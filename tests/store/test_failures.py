@@ -5,8 +5,8 @@ from contextlib import closing
 
 import pytest
 
+from reckoner.store.backend import is_busy, refusal_of
 from reckoner.store.errors import DatabaseBusy, DatabaseDamaged, DiskFull, RecordChanged, WriteFailed
-from reckoner.store.failures import is_busy, refusal_of
 
 
 @pytest.fixture

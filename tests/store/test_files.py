@@ -14,7 +14,7 @@ import pytest
 
 from reckoner.shop.opening import open_shop
 from reckoner.shop.register.cards import cards
-from reckoner.shop.runs.recompute import recompute
+from reckoner.shop.runs.recomputing import recompute
 from reckoner.store import files
 from reckoner.store.backup import BackupRefused, back_up, is_whole, restore
 from reckoner.store.database import FILE, Database

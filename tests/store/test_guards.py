@@ -5,7 +5,7 @@ import sqlite3
 import pytest
 
 from reckoner.store.database import FILE
-from reckoner.store.guards import GUARD_WORDS, record_tables
+from reckoner.store.migrate import GUARD_WORDS, record_tables
 
 
 def test_no_record_is_updated_or_deleted_even_by_hand(demo_folder, demo, act):

@@ -7,16 +7,17 @@ import pytest
 from alembic.autogenerate import compare_metadata
 from alembic.migration import MigrationContext
 
-from reckoner.shop import checking, projection
+from reckoner.shop.events import projection
 from reckoner.shop.opening import open_shop
+from reckoner.shop.records import checking
 from reckoner.shop.register import listing
 from reckoner.shop.runs.loading import load
 from reckoner.shop.runs.opening import open_run_of
-from reckoner.shop.runs.recompute import recompute
+from reckoner.shop.runs.recomputing import recompute
 from reckoner.shop.runs.records import Step
 from reckoner.store.database import FILE, Database
 from reckoner.store.errors import DatabaseNewer
-from reckoner.store.guards import record_tables, standing_guards
+from reckoner.store.migrate import record_tables, standing_guards
 from reckoner.store.revisions import revisions
 from reckoner.store.schema import Base
 from tests.support.versions import small_shop, with_a_second_version

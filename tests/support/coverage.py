@@ -9,12 +9,12 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from reckoner.core.budget import Effects, Observations, budget
-from reckoner.core.characterisation import width_of_means
-from reckoner.core.decision import judge
-from reckoner.core.kinds import ToolKind, ToolType
-from reckoner.core.reference import KnownError, ReferenceAtPoint
-from reckoner.core.rules import Coverage, Decision, Rule
+from reckoner.core.decision.conformity import judge
+from reckoner.core.reference.certificate import KnownError, ReferenceAtPoint
+from reckoner.core.requirements.rules import Coverage, Decision, Rule
+from reckoner.core.requirements.tooltypes import ToolKind, ToolType
+from reckoner.core.uncertainty.budget import Effects, Observations, budget
+from reckoner.core.uncertainty.characterisation import width_of_means
 
 LIMIT = 0.04
 TARGET = 120.0

@@ -21,7 +21,7 @@ from PyQt6.QtGui import QPainter
 from PyQt6.QtWidgets import QAbstractButton, QAbstractItemView, QLabel, QLineEdit, QWidget
 
 from reckoner.__main__ import Meters
-from reckoner.core.units import UNITS
+from reckoner.core.quantities.units import UNITS
 from reckoner.formats.rulesets import SHIPPED, shipped
 from reckoner.ui.layout import Scrolling
 from reckoner.ui.places import PlaceId

@@ -7,8 +7,8 @@ from pathlib import Path
 
 import pytest
 
-from reckoner.shop.acts import Act
 from reckoner.shop.opening import open_shop
+from reckoner.shop.people.authorship import Act
 from reckoner.shop.register import registerfile as register
 from reckoner.shop.register.intake import take_in
 from reckoner.shop.runs import opening, signing

@@ -8,11 +8,11 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
 
 from reckoner.demo.scenario import demo_today
-from reckoner.shop import checking
-from reckoner.shop.agenda import Waiting, agenda
+from reckoner.shop.planning.agenda import Waiting, agenda
+from reckoner.shop.records import checking
 from reckoner.shop.register.cards import cards, count
 from reckoner.shop.register.lists import PAGE, look_up
-from reckoner.shop.runs.recompute import recompute
+from reckoner.shop.runs.recomputing import recompute
 from reckoner.store.database import Database
 from tests.support.hands import WAIT, go, press, settle
 

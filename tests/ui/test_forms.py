@@ -8,14 +8,13 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QScrollArea, QWidget
 
 from reckoner.core.errors import InputRefused
-from reckoner.shop.acts import FieldRefused
+from reckoner.shop.people.authorship import FieldRefused
 from reckoner.shop.register.completing import ModelFacts
 from reckoner.ui.layout import column, row, scrolling
 from reckoner.ui.register.newmeter import CERTIFIED, NewMeter
 from reckoner.ui.register.newtools import NewToolsForm
 from reckoner.ui.widgets.entry import day_reader, plain_reader, words_reader
-from reckoner.ui.widgets.form import Form
-from reckoner.ui.widgets.formfoot import FormFoot
+from reckoner.ui.widgets.form import Form, FormFoot
 from tests.support.hands import WAIT
 
 TODAY = date(2026, 11, 24)

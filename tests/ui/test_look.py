@@ -12,13 +12,12 @@ from PyQt6.QtGui import QKeySequence
 from PyQt6.QtWidgets import QAbstractButton, QLineEdit, QWidget
 
 import reckoner.ui
-from reckoner.core.states import State
-from reckoner.core.units import N_M
+from reckoner.core.decision.states import State
+from reckoner.core.quantities.units import N_M
 from reckoner.shop.register.lists import PAGE, find
 from reckoner.ui.actions import ACTIONS
 from reckoner.ui.frame import application
 from reckoner.ui.gallery import Gallery, example_card
-from reckoner.ui.keysheet import KeySheet
 from reckoner.ui.layout import column
 from reckoner.ui.tokens import DARK, LIGHT
 from reckoner.ui.tools.tools_list import ToolsModel
@@ -26,6 +25,7 @@ from reckoner.ui.widgets.entry import EntryField, numbers_of, torque_reader
 from reckoner.ui.widgets.mark import FenceMark
 from reckoner.ui.widgets.tag import Tag, tag_outline
 from reckoner.ui.widgets.text import tip
+from reckoner.ui.window.keysheet import KeySheet
 from tests.support.hands import WAIT, focused, go, settle
 
 TODAY = date(2026, 11, 24)

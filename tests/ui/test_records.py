@@ -13,11 +13,11 @@ from PyQt6.QtPrintSupport import QPrinter
 from PyQt6.QtWidgets import QPushButton
 
 from reckoner.formats import resultfile
+from reckoner.shop.papers.resultfiles import recomputed
 from reckoner.shop.records.documents import certificate_bytes, result_bytes
-from reckoner.shop.records.losing import losing, missing
+from reckoner.shop.records.losses import losing, missing
 from reckoner.shop.records.results import PAGE, results
 from reckoner.shop.records.trail import trail, whole_trail
-from reckoner.shop.resultfiles import recomputed
 from reckoner.shop.runs import signing
 from reckoner.shop.runs.sides import SidesPlan
 from reckoner.store.backup import KEPT_DAYS, BackupRefused, back_up, back_up_today, backups_in, restore
@@ -25,7 +25,7 @@ from reckoner.store.reader import reader_of
 from reckoner.store.terms import Contrast, RunKind
 from reckoner.ui import daily
 from reckoner.ui.places import PlaceId
-from reckoner.ui.widgets.papersize import paper_mm
+from reckoner.ui.widgets.paper import paper_mm
 from tests.shop.runs.test_sides import taking_all
 from tests.support.hands import WAIT, click, go, press, settle
 from tests.support.runs import TODAY, closed, later, outside, ready, tool_id

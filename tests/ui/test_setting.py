@@ -8,14 +8,14 @@ from pypdf import PdfReader
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtTest import QTest
 
-from reckoner.core.jobcard import StageTool
-from reckoner.core.jobs import Entered
-from reckoner.core.setting import Aim
+from reckoner.core.tightening.jobcard import StageTool
+from reckoner.core.tightening.jobs import Entered
+from reckoner.core.tightening.setting import Aim
 from reckoner.shop.using.works import read_work
 from reckoner.store.terms import RunKind
+from reckoner.ui.drawings.levershape import LeverPart
 from reckoner.ui.places import PlaceId
 from reckoner.ui.setting.cardform import CardForm
-from reckoner.ui.widgets.lever import LeverPart
 from tests.shop.using.test_working import CARD, EVERYTHING
 from tests.support.hands import ENTER, WAIT, click, focused, go, look, press, settle, type_in
 

@@ -16,13 +16,13 @@ import reckoner
 from reckoner.core import translation
 from reckoner.core.translation import tr, tr_count, untranslated
 from reckoner.formats import catalogues, languages
-from reckoner.shop.certificates import certificate_of
-from reckoner.shop.digital import digital_certificate
-from reckoner.shop.register.exporting import listed
-from reckoner.shop.resultfiles import recomputed, result_file
+from reckoner.shop.papers.certificates import certificate_of
+from reckoner.shop.papers.digital import digital_certificate
+from reckoner.shop.papers.resultfiles import recomputed, result_file
+from reckoner.shop.register.filters import listed
 from reckoner.shop.runs import signing
 from reckoner.shop.runs.judging import judged
-from reckoner.shop.wording import run_sentence
+from reckoner.shop.words.results import run_sentence
 from reckoner.store.reader import reader_of
 from tests.support.pseudo import catalogue, papers, pseudo
 from tests.support.runs import TODAY, later, outside, tool_id

@@ -7,10 +7,10 @@ from contextlib import closing
 import pytest
 from sqlalchemy import func, select
 
-from reckoner.shop.acts import ShopRefused
-from reckoner.shop.agenda import Waiting
 from reckoner.shop.changes import Change, ChangeKind
-from reckoner.shop.happening import record_event
+from reckoner.shop.events.recording import record_event
+from reckoner.shop.people.authorship import ShopRefused
+from reckoner.shop.planning.agenda import Waiting
 from reckoner.store.schema import Shop, Tool
 from reckoner.store.terms import EventKind
 from reckoner.ui.work import APOLOGY

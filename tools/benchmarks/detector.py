@@ -18,9 +18,9 @@ from multiprocessing import Pool
 import numpy as np
 
 from benchmarks.row import Row
-from reckoner.core.kinds import MeterMode
-from reckoner.core.trace import Fault, analyse
-from reckoner.core.units import N_M
+from reckoner.core.quantities.units import N_M
+from reckoner.core.requirements.tooltypes import MeterMode
+from reckoner.core.trace.analysis import Fault, analyse
 from reckoner.meters.link import MeterLink, Samples
 from reckoner.meters.made import CONDITIONS, Made, PullCondition
 from reckoner.meters.protocol import Identity, sample_line

@@ -14,13 +14,13 @@ from PyQt6.QtWidgets import QScrollArea
 from benchmarks.row import Row
 from benchmarks.window import Painted, closed, live, opened
 from reckoner.demo import shipped
-from reckoner.shop.runs.steps import Step
+from reckoner.shop.runs.records import Step
 from reckoner.store.database import Database
 from reckoner.store.reader import reader_of
-from reckoner.ui.bench.hanging import HangingSheet
+from reckoner.ui.bench.setup.hanging import HangingSheet
 from reckoner.ui.frame import application
 from reckoner.ui.places import PlaceId, Target
-from reckoner.ui.window import Window
+from reckoner.ui.window.main_window import Window
 
 TOOL = "HC-0125"
 MOVES = 200

@@ -11,12 +11,12 @@ import numpy as np
 from scipy.signal import butter, sosfiltfilt
 
 from benchmarks.row import Row, ratio
-from reckoner.core.budget import EFFECT_NAMES, Effects, Observations
-from reckoner.core.kinds import ToolKind, ToolType
-from reckoner.core.reference import ReferenceAtPoint
-from reckoner.core.simulation import BLOCK, simulate_budget
-from reckoner.core.trace import analyse
-from reckoner.core.verdict import PointInput, verdict
+from reckoner.core.decision.verdict import PointInput, verdict
+from reckoner.core.reference.certificate import ReferenceAtPoint
+from reckoner.core.requirements.tooltypes import ToolKind, ToolType
+from reckoner.core.trace.analysis import analyse
+from reckoner.core.uncertainty.budget import EFFECT_NAMES, Effects, Observations
+from reckoner.core.uncertainty.simulation import BLOCK, simulate_budget
 from reckoner.formats.rulesets import shipped
 
 READINGS = (

@@ -23,7 +23,7 @@ from PyQt6.QtWidgets import QApplication
 from benchmarks.heart import Heart
 from benchmarks.window import Painted, closed, for_a_while, live, opened
 from reckoner.demo.scenario import demo_today
-from reckoner.shop.acts import Act
+from reckoner.shop.people.authorship import Act
 from reckoner.shop.procedures.choosing import candidates
 from reckoner.shop.runs import opening, setting_up, taking
 from reckoner.store import times

@@ -26,7 +26,7 @@ from reckoner.demo import shipped
 from reckoner.demo.scenario import demo_today
 from reckoner.meters.link import MeterLink, Samples
 from reckoner.meters.pull import PullAim, Signalled, Watch
-from reckoner.shop.acts import Act
+from reckoner.shop.people.authorship import Act
 from reckoner.shop.procedures.choosing import candidates
 from reckoner.shop.runs import opening, setting_up, taking
 from reckoner.store import times
@@ -35,7 +35,7 @@ from reckoner.store.reader import reader_of
 from reckoner.store.schema import Reference
 from reckoner.store.terms import ZeroMoment
 from reckoner.ui.places import PlaceId, Target
-from reckoner.ui.window import Window
+from reckoner.ui.window.main_window import Window
 
 RATE = 5000
 STRETCH = 40.0
@@ -160,7 +160,7 @@ def _measure(window: Window, tool_id: int, seconds: float) -> Streamed:
 
 SENDER = """
 import socket, sys, numpy as np
-from reckoner.core.units import N_M
+from reckoner.core.quantities.units import N_M
 from reckoner.meters.protocol import Identity, sample_line
 RATE, MINUTES = {rate}, {minutes}
 rng = np.random.default_rng(1)

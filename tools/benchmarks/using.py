@@ -16,7 +16,7 @@ from sqlalchemy import insert, select
 from benchmarks.row import Row
 from benchmarks.window import Painted, closed, for_a_while, live, opened
 from reckoner.demo import shipped
-from reckoner.shop.acts import Act
+from reckoner.shop.people.authorship import Act
 from reckoner.shop.using import reviewing, reviews
 from reckoner.store.database import Database
 from reckoner.store.reader import reader_of
@@ -25,7 +25,7 @@ from reckoner.store.terms import EventKind
 from reckoner.ui.frame import application
 from reckoner.ui.places import PlaceId, Target
 from reckoner.ui.setting.sheet import SettingSheet
-from reckoner.ui.window import Window
+from reckoner.ui.window.main_window import Window
 
 TOOL = "HC-0417"
 LOANS = 10_000

@@ -16,7 +16,7 @@ from reckoner.cli.options import WindowOptions
 from reckoner.ui.app import make_window
 from reckoner.ui.frame import application
 from reckoner.ui.theme import Theme
-from reckoner.ui.window import Window
+from reckoner.ui.window.main_window import Window
 
 
 def live(until: Callable[[], bool], seconds: float = 30.0) -> None:

@@ -21,14 +21,14 @@ from reckoner.store.logs import FORMAT
 log = logging.getLogger(__name__)
 
 COMMANDS = {
-    "backup": ("reckoner.cli.backups", "backup"),
-    "calc": ("reckoner.cli.calc", "calc"),
-    "import": ("reckoner.cli.importing", "importing"),
+    "backup": ("reckoner.cli.shopfile", "backup"),
+    "calc": ("reckoner.cli.calculators", "calc"),
+    "import": ("reckoner.cli.shopfile", "importing"),
     "meter": ("reckoner.cli.meter", "meter"),
-    "archive": ("reckoner.cli.archive", "archive"),
-    "rebuild": ("reckoner.cli.rebuild", "rebuild"),
-    "restore": ("reckoner.cli.backups", "restore"),
-    "rules": ("reckoner.cli.rules", "rules"),
+    "archive": ("reckoner.cli.shopfile", "archive"),
+    "rebuild": ("reckoner.cli.shopfile", "rebuild"),
+    "restore": ("reckoner.cli.shopfile", "restore"),
+    "rules": ("reckoner.cli.calculators", "rules"),
     "verify": ("reckoner.cli.verify", "verify"),
 }
 """Subcommand → (module, click command)."""

@@ -50,7 +50,7 @@ def verify(
 def _files(files: tuple[Path, ...]) -> int:
     """Result files, each recomputed."""
     from reckoner.formats import resultfile
-    from reckoner.shop.resultfiles import NOT_DERIVED, recomputed
+    from reckoner.shop.papers.resultfiles import NOT_DERIVED, recomputed
 
     wrong = 0
     for path in files:
@@ -96,8 +96,8 @@ def _opened(folder: Path) -> Database:
 
 
 def _records(folder: Path, noted: str | None) -> int:
-    from reckoner.shop import checking
-    from reckoner.shop.wording import finding_sentence
+    from reckoner.shop.records import checking
+    from reckoner.shop.words.results import finding_sentence
     from reckoner.store.chainlink import WrittenLink
 
     database = _opened(folder)
@@ -127,7 +127,7 @@ def _records(folder: Path, noted: str | None) -> int:
 
 
 def _runs(folder: Path) -> int:
-    from reckoner.shop.runs.recompute import recompute
+    from reckoner.shop.runs.recomputing import recompute
 
     database = _opened(folder)
     runs = numbers = wrong = 0

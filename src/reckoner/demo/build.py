@@ -16,19 +16,20 @@ import numpy as np
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
-from reckoner.core.entry import read
-from reckoner.core.jobs import Entered
-from reckoner.core.kinds import Mechanism, ToolType, implied
-from reckoner.core.units import Kind
+from reckoner.core.quantities.entry import read
+from reckoner.core.quantities.units import Kind
+from reckoner.core.requirements.tooltypes import Mechanism, ToolType, implied
+from reckoner.core.tightening.jobs import Entered
 from reckoner.demo.scenario import demo_today, scenario
 from reckoner.formats import rulesets
 from reckoner.formats.jobcard import FORMAT, VERSION, parse
 from reckoner.meters.wrench import Truth
-from reckoner.shop.acts import Act
-from reckoner.shop.crosschecks import cross_check
-from reckoner.shop.facts import RunFacts
-from reckoner.shop.happening import record_event
+from reckoner.shop.events.recording import record_event
+from reckoner.shop.facts.judged import RunFacts
+from reckoner.shop.facts.tool import ToolFacts, tool_facts
+from reckoner.shop.people.authorship import Act
 from reckoner.shop.procedures.choosing import LinkedReference, references, weighed
+from reckoner.shop.references.crosschecks import cross_check
 from reckoner.shop.register import registerfile
 from reckoner.shop.register.editing import the_shop
 from reckoner.shop.register.intake import take_in
@@ -38,7 +39,6 @@ from reckoner.shop.runs.inspection import asked_of
 from reckoner.shop.runs.loading import load as run_state
 from reckoner.shop.runs.loading import measured_effects
 from reckoner.shop.runs.records import HALF, NOTHING, OF
-from reckoner.shop.toolfacts import ToolFacts, tool_facts
 from reckoner.shop.using.cards import keep
 from reckoner.shop.using.working import begin, enter
 from reckoner.store.database import Database

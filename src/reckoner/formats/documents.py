@@ -9,8 +9,8 @@ from __future__ import annotations
 from typing import TYPE_CHECKING, Annotated, Any, TypeVar
 
 from reckoner.core.errors import Refused
+from reckoner.core.quantities.units import Kind, Unit, unit_named
 from reckoner.core.translation import tr
-from reckoner.core.units import Kind, Unit, unit_named
 
 if TYPE_CHECKING:
     from pydantic import TypeAdapter

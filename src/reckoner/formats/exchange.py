@@ -17,9 +17,8 @@ from pydantic import Field, ValidationError
 
 from reckoner.core.translation import tr
 from reckoner.formats.fields import FileRefused, StrictModel, sentences
+from reckoner.formats.files import TextRefused, read_text, write_whole
 from reckoner.formats.jobcard import JobCardFile
-from reckoner.formats.reading import TextRefused, read_text
-from reckoner.formats.written import write_whole
 
 FORMAT: Literal["reckoner-exchange"] = "reckoner-exchange"
 VERSION: Literal[1] = 1
@@ -125,5 +124,5 @@ def load(path: Path) -> ExchangeFile:
 
 
 def write(path: Path, content: dict[str, Any]) -> None:
-    """Write what ``shop.records.handing`` has gathered. Raises FileNotWritten."""
+    """Write what ``shop.records.exporting`` has gathered. Raises FileNotWritten."""
     write_whole(path, json.dumps(content, ensure_ascii=False, indent=1).encode())

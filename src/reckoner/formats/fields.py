@@ -6,10 +6,10 @@ from typing import Any
 
 from pydantic import BaseModel, BeforeValidator, ConfigDict, ValidationError
 
-from reckoner.core.entry import read
 from reckoner.core.errors import InputRefused, Refused
+from reckoner.core.quantities.entry import read
+from reckoner.core.quantities.units import Kind
 from reckoner.core.translation import tr
-from reckoner.core.units import Kind
 
 _EXAMPLES = {
     Kind.FORCE: "320 N",

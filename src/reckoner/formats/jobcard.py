@@ -12,17 +12,26 @@ from typing import Annotated, Any, Literal
 
 from pydantic import Field, ValidationError
 
-from reckoner.core.entry import read
 from reckoner.core.errors import InputRefused
-from reckoner.core.jobcard import JobCard, StageTool
-from reckoner.core.jobs import PATTERNS, Fasteners, JobPlan, Layout, Over, Pattern, in_a_circle, in_rows, named
-from reckoner.core.setting import Aim, Band
+from reckoner.core.quantities.entry import read
+from reckoner.core.quantities.units import PERCENT, Kind, Unit, unit_named
+from reckoner.core.tightening.jobcard import JobCard, StageTool
+from reckoner.core.tightening.jobs import (
+    PATTERNS,
+    Fasteners,
+    JobPlan,
+    Layout,
+    Over,
+    Pattern,
+    in_a_circle,
+    in_rows,
+    named,
+)
+from reckoner.core.tightening.setting import Aim, Band
 from reckoner.core.translation import tr
-from reckoner.core.units import PERCENT, Kind, Unit, unit_named
 from reckoner.formats.fields import FileRefused, StrictModel, quantity, sentences
-from reckoner.formats.reading import TextRefused, read_text
+from reckoner.formats.files import TextRefused, read_text, write_whole
 from reckoner.formats.tables import Table, read_table
-from reckoner.formats.written import write_whole
 
 FORMAT: Literal["reckoner-job-card"] = "reckoner-job-card"
 VERSION: Literal[1] = 1

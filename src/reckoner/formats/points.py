@@ -10,10 +10,10 @@ from __future__ import annotations
 import re
 from dataclasses import dataclass, replace
 
-from reckoner.core.entry import read
 from reckoner.core.errors import InputRefused
+from reckoner.core.quantities.entry import read
+from reckoner.core.quantities.units import PERCENT, Kind, Unit, unit_named
 from reckoner.core.translation import tr
-from reckoner.core.units import PERCENT, Kind, Unit, unit_named
 
 
 @dataclass(frozen=True)

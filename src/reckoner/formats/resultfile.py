@@ -19,8 +19,7 @@ from pydantic import Field, ValidationError
 from reckoner.core.errors import Refused
 from reckoner.core.translation import tr
 from reckoner.formats.fields import StrictModel
-from reckoner.formats.reading import TextRefused, read_text
-from reckoner.formats.written import write_whole
+from reckoner.formats.files import TextRefused, read_text, write_whole
 
 FORMAT: Literal["reckoner-result"] = "reckoner-result"
 VERSION: Literal[1] = 1

@@ -15,12 +15,12 @@ from typing import Annotated, Any
 
 from pydantic import BeforeValidator, Field, ValidationError, model_validator
 
-from reckoner.core.kinds import CLASSES, ToolType
-from reckoner.core.rules import Adequacy, Coverage, Decision, LimitRow, PullRule, Room, Rule, RuleSet
+from reckoner.core.quantities.units import Kind
+from reckoner.core.requirements.rules import Adequacy, Coverage, Decision, LimitRow, PullRule, Room, Rule, RuleSet
+from reckoner.core.requirements.tooltypes import CLASSES, ToolType
 from reckoner.core.translation import tr
-from reckoner.core.units import Kind
 from reckoner.formats.fields import FileRefused, StrictModel, quantity, sentences
-from reckoner.formats.reading import TextRefused, read_text, read_toml
+from reckoner.formats.files import TextRefused, read_text, read_toml
 
 SHIPPED = ("iso-6789-2017", "iso-6789-2003", "quick-check", "working-range")
 

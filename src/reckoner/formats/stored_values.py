@@ -6,10 +6,10 @@ import re
 from dataclasses import dataclass
 from pathlib import Path
 
-from reckoner.core.entry import read
 from reckoner.core.errors import InputRefused
+from reckoner.core.quantities.entry import read
+from reckoner.core.quantities.units import Kind, Unit, unit_named
 from reckoner.core.translation import tr
-from reckoner.core.units import Kind, Unit, unit_named
 from reckoner.formats.tables import TableRefused, read_table
 
 LEAST_SHARE = 0.5

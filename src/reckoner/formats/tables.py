@@ -2,6 +2,8 @@
 
 Nothing is understood here. Cells are text: a day as 2026-03-09, a whole number without a decimal point. What a formula gave
 counts where the file holds it; a formula without a result is told as one.
+
+A run's readings as a CSV file, to be read by a person or a spreadsheet.
 """
 
 from __future__ import annotations
@@ -11,14 +13,15 @@ import csv
 import io
 import re
 import zipfile
-from collections.abc import Collection, Iterable
-from dataclasses import dataclass
+from collections.abc import Collection, Iterable, Sequence
+from dataclasses import astuple, dataclass, fields
 from datetime import date, datetime
 from pathlib import Path
 from typing import Any
 
 from reckoner.core.translation import tr
 from reckoner.formats.fields import FileRefused
+from reckoner.formats.files import write_whole
 
 MOST_BYTES = 20_000_000
 MOST_UNPACKED = 200_000_000
@@ -314,3 +317,31 @@ def _harmless(cell: str) -> str:
     return (
         f"'{cell}" if cell[:1] in ("=", "+", "@", "\t", "\r") or (cell[:1] == "-" and not cell[1:2].isdigit()) else cell
     )
+
+
+@dataclass(frozen=True)
+class ReadingLine:
+    """One reading, as it stands in the file; torques in ``unit``, ``kept`` when the database had taken it."""
+
+    tool: str
+    serial: str
+    reference: str
+    phase: str
+    direction: str
+    target: str
+    reading: str
+    unit: str
+    taken: datetime
+    struck: str
+    kept: bool
+
+
+def save(path: Path, lines: Sequence[ReadingLine]) -> None:
+    """Write ``lines`` under a header, in the order given. Raises FileNotWritten."""
+    made = io.StringIO(newline="")
+    writer = csv.writer(made)
+    writer.writerow(f.name for f in fields(ReadingLine))
+    said = {True: "yes", False: "no"}
+    for line in lines:
+        writer.writerow(said.get(v, v) if isinstance(v, bool) else str(v) for v in astuple(line))
+    write_whole(path, made.getvalue().encode())

@@ -11,7 +11,7 @@ from dataclasses import dataclass, field
 
 import numpy as np
 
-from reckoner.core.arrays import Values
+from reckoner.core.quantities.arrays import Values
 
 
 @dataclass(frozen=True)

@@ -17,10 +17,10 @@ from typing import Any
 
 import numpy as np
 
-from reckoner.core.arrays import Values
 from reckoner.core.errors import Refused
+from reckoner.core.quantities.arrays import Values
+from reckoner.core.quantities.units import N_M
 from reckoner.core.translation import tr
-from reckoner.core.units import N_M
 from reckoner.meters.protocol import (
     DisplayReport,
     Garbage,

@@ -16,9 +16,9 @@ from dataclasses import dataclass, replace
 import numpy as np
 import numpy.typing as npt
 
-from reckoner.core.arrays import Values
-from reckoner.core.kinds import Mechanism, MeterMode
-from reckoner.core.trace import Fault
+from reckoner.core.quantities.arrays import Values
+from reckoner.core.requirements.tooltypes import Mechanism, MeterMode
+from reckoner.core.trace.analysis import Fault
 from reckoner.meters.indicator import Indicator, MeterFaults
 
 TREMOR_HZ = (4.0, 12.0)

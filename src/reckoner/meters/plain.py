@@ -18,8 +18,8 @@ from dataclasses import dataclass
 from urllib.parse import parse_qs
 
 from reckoner.core.errors import InputRefused
+from reckoner.core.quantities.units import LIMITS, N_M, Kind, Unit, unit_named
 from reckoner.core.translation import tr
-from reckoner.core.units import LIMITS, N_M, Kind, Unit, unit_named
 from reckoner.meters.link import (
     GARBAGE_LINES,
     Event,

@@ -11,8 +11,8 @@ import re
 from dataclasses import dataclass
 
 from reckoner.core.errors import InputRefused
+from reckoner.core.quantities.units import LIMITS, Kind, Unit, unit_named
 from reckoner.core.translation import tr
-from reckoner.core.units import LIMITS, Kind, Unit, unit_named
 
 STATUS = frozenset(
     (

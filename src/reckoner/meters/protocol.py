@@ -11,7 +11,7 @@ import math
 from dataclasses import dataclass
 
 from reckoner.core.errors import InputRefused
-from reckoner.core.units import LIMITS, Kind, Unit, unit_named
+from reckoner.core.quantities.units import LIMITS, Kind, Unit, unit_named
 
 VERSION = "1"
 

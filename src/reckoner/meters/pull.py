@@ -15,11 +15,11 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from reckoner.core import rules
-from reckoner.core.arrays import Values
-from reckoner.core.kinds import Direction, Mechanism, MeterMode
-from reckoner.core.stream import PullOver, PullWatch, StreamSignal
-from reckoner.core.trace import Fault, TraceEvent
+from reckoner.core.quantities.arrays import Values
+from reckoner.core.requirements import rules
+from reckoner.core.requirements.tooltypes import Direction, Mechanism, MeterMode
+from reckoner.core.trace.analysis import Fault, TraceEvent
+from reckoner.core.trace.stream import PullOver, PullWatch, StreamSignal
 
 log = logging.getLogger("reckoner.meter")
 

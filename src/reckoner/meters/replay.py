@@ -9,9 +9,9 @@ from pathlib import Path
 import numpy as np
 
 from reckoner.core.errors import InputRefused
-from reckoner.core.tracetext import parse
+from reckoner.core.quantities.units import N_M
+from reckoner.core.trace.text import parse
 from reckoner.core.translation import tr
-from reckoner.core.units import N_M
 from reckoner.meters.link import Event, MeterRefused, Samples, Trouble
 from reckoner.meters.protocol import Identity
 

@@ -21,9 +21,9 @@ from functools import partial
 
 import numpy as np
 
-from reckoner.core.entry import read
 from reckoner.core.errors import InputRefused
-from reckoner.core.units import N_M, Kind, Unit, unit_named
+from reckoner.core.quantities.entry import read
+from reckoner.core.quantities.units import N_M, Kind, Unit, unit_named
 from reckoner.meters.indicator import MeterFaults
 from reckoner.meters.protocol import Identity, sample_line
 from reckoner.meters.wrench import Hand, SimulatedBench, Truth

@@ -13,11 +13,11 @@ from functools import cached_property
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
-from reckoner.core.beamscale import Mark, Scale, fit
+from reckoner.core.adjusting.beamscale import Mark, Scale, fit
 from reckoner.core.errors import InputRefused
+from reckoner.core.quantities.units import Kind, Unit, unit_named
 from reckoner.core.translation import tr
-from reckoner.core.units import Kind, Unit, unit_named
-from reckoner.shop.acts import Act, FieldRefused, ShopRefused, note
+from reckoner.shop.people.authorship import Act, FieldRefused, ShopRefused, note
 from reckoner.store.schema import BeamRepeat, BeamScale, Person, Tool
 
 LONGEST_RADIUS = 3.0

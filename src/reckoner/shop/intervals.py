@@ -12,8 +12,8 @@ from dataclasses import dataclass, replace
 from typing import Any
 
 from reckoner.core.errors import InputRefused
-from reckoner.core.interval import LONGEST, IntervalOutcome, Reliability, School, reliability, staircase
-from reckoner.core.printing import fixed, percent
+from reckoner.core.history.interval import LONGEST, IntervalOutcome, Reliability, School, reliability, staircase
+from reckoner.core.quantities.printing import fixed, percent
 from reckoner.core.translation import tr
 from reckoner.store.reader import Reader
 from reckoner.store.terms import term
@@ -66,8 +66,8 @@ class Interval:
 def proposed(basis: IntervalBasis, used: float | None = None) -> Interval:
     """The interval after a result that used up a part ``used`` of its limit (over 1: outside; None: nothing found now).
 
-    Staircase and reliability as ``core.interval`` says, in whole months rounded down, one at least; a reliability target is
-    kept to what was seen, ``LONGEST`` months at most, and where it says nothing the fixed months hold."""
+    Staircase and reliability as ``core.history.interval`` says, in whole months rounded down, one at least; a reliability
+    target is kept to what was seen, ``LONGEST`` months at most, and where it says nothing the fixed months hold."""
     match basis.school:
         case School.STAIRCASE if used is not None:
             return _by_staircase(basis, used)

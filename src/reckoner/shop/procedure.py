@@ -6,8 +6,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 from enum import Enum, auto
 
-from reckoner.core.kinds import Direction
-from reckoner.shop.facts import ReferenceFacts
+from reckoner.core.requirements.tooltypes import Direction
+from reckoner.shop.facts.judged import ReferenceFacts
 from reckoner.store.terms import ObservationKind, Source
 
 
@@ -21,7 +21,7 @@ class Distrust(Enum):
 
 
 class Caution(Enum):
-    """What could hurt a person or a thing while this reference is used; words in ``shop.wording``."""
+    """What could hurt a person or a thing while this reference is used; words in ``shop.words.results``."""
 
     HANGING_WEIGHTS = auto()
     CLAMP_THE_DRIVE = auto()

@@ -19,9 +19,9 @@ from pathlib import Path
 from reckoner.core.errors import Refused
 from reckoner.core.translation import tr
 from reckoner.store import files, times
+from reckoner.store.backend import is_busy, refusal_of
 from reckoner.store.database import FILE
 from reckoner.store.errors import DatabaseBusy, DatabaseDamaged, DatabaseNewer, DatabaseNotOurs, DiskFull, WriteFailed
-from reckoner.store.failures import is_busy, refusal_of
 from reckoner.store.lock import FolderLock
 from reckoner.store.reader import Reader
 from reckoner.store.revisions import revisions

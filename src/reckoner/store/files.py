@@ -14,8 +14,8 @@ from contextlib import closing, suppress
 from pathlib import Path
 
 from reckoner.core.translation import tr
+from reckoner.store.backend import is_busy
 from reckoner.store.errors import DatabaseDamaged, DatabaseNotOurs
-from reckoner.store.failures import is_busy
 
 DATABASE = "reckoner.sqlite"
 """What the database is called in its folder."""

@@ -14,6 +14,7 @@ from typing import TYPE_CHECKING
 from reckoner.core.errors import OurFault, Refused
 from reckoner.core.translation import tr
 from reckoner.store import files
+from reckoner.store.backend import refusal_of
 from reckoner.store.errors import (
     DatabaseBusy,
     DatabaseNewer,
@@ -24,7 +25,6 @@ from reckoner.store.errors import (
     StoreRefused,
     WriteFailed,
 )
-from reckoner.store.failures import refusal_of
 from reckoner.store.lock import FolderLock
 from reckoner.store.reader import Reader
 from reckoner.store.revisions import newest_revision, revisions

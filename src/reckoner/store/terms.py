@@ -1,7 +1,7 @@
 """The closed vocabularies of the records: what a column may say, as types.
 
 Each value is what stands in the database and is never changed once released; words for people stand in the shop. To add a
-term: a member here, and a row where its consequence is declared (``shop.events``, ``shop.runs.kinds``, …); a test holds
+term: a member here, and a row where its consequence is declared (``shop.events.kinds``, ``shop.runs.kinds``, …); a test holds
 the two together.
 """
 

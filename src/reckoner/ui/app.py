@@ -16,12 +16,12 @@ from reckoner.store.station import Station
 from reckoner.ui.frame import SIZE, Frame, application
 from reckoner.ui.place import Surroundings
 from reckoner.ui.theme import Theme
-from reckoner.ui.window import Window
+from reckoner.ui.window.main_window import Window
 from reckoner.ui.work import APOLOGY, Progress, Work
 
 if TYPE_CHECKING:
-    from reckoner.meters.tries import SimulatedTries
-    from reckoner.shop.facts import ReferenceFacts
+    from reckoner.meters.wrench import SimulatedTries
+    from reckoner.shop.facts.judged import ReferenceFacts
     from reckoner.store.database import Database
     from reckoner.store.files import DatabaseCheck
 

@@ -20,7 +20,7 @@ CALM_MS = 2000
 
 def write(around: Surroundings, path: Path, done: Callable[[], None] = lambda: None) -> None:
     """Write the due dates into ``path``, whole or not at all; a refusal is told at the foot."""
-    gather = call_in("reckoner.shop.calendar", "calendar_file", around.now(), path)
+    gather = call_in("reckoner.shop.papers.calendar", "calendar_file", around.now(), path)
     around.work.prepare(gather, lambda _none: done())
 
 

@@ -11,12 +11,12 @@ from typing import TYPE_CHECKING
 from reckoner.ui.work import call_in
 
 if TYPE_CHECKING:
-    from reckoner.shop.records.losing import Older
+    from reckoner.shop.records.losses import Older
     from reckoner.store.backup import BackupFile
     from reckoner.ui.place import Surroundings
 
 
-LOSING, STORAGE = "reckoner.shop.records.losing", "reckoner.shop.records.storage"
+LOSING, STORAGE = "reckoner.shop.records.losses", "reckoner.shop.records.storage"
 """Modules that nobody needs to see the window: they load where they work."""
 
 

@@ -8,39 +8,37 @@ from datetime import date, timedelta
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QGridLayout, QWidget
 
-from reckoner.core.adequacy import adequate_spans
-from reckoner.core.control import control_chart
-from reckoner.core.due import Due, DueReason
-from reckoner.core.kinds import Approach, Direction, Mechanism, ToolKind, ToolType
-from reckoner.core.reference import CertificatePoint
-from reckoner.core.states import State
-from reckoner.core.units import N_M
+from reckoner.core.decision.states import State
+from reckoner.core.history.crosschecks import control_chart
+from reckoner.core.history.due import Due, DueReason
+from reckoner.core.quantities.units import N_M
+from reckoner.core.reference.certificate import CertificatePoint, adequate_spans
+from reckoner.core.requirements.tooltypes import Approach, Direction, Mechanism, ToolKind, ToolType
+from reckoner.shop.events.standing import Loan, Standing
+from reckoner.shop.facts.shapes import Shape
+from reckoner.shop.facts.tool import ToolFacts
+from reckoner.shop.planning.workload import Week, Workload
 from reckoner.shop.register.cards import ToolCard
 from reckoner.shop.register.fields import FIELDS
-from reckoner.shop.register.shapes import Shape
-from reckoner.shop.standing import Loan, Standing
-from reckoner.shop.toolfacts import ToolFacts
-from reckoner.shop.workload import Week, Workload
 from reckoner.store.terms import RegisterKind
-from reckoner.ui.bench.screw import ScrewHead
+from reckoner.ui.bench.adjusting.screw import ScrewHead
+from reckoner.ui.drawings.control import ControlChart
+from reckoner.ui.drawings.fence import Fence, FenceState
+from reckoner.ui.drawings.pictures import ShapePicture
+from reckoner.ui.drawings.timefence import SmallFence, TimeFence, TimeFenceState, TimePoint
+from reckoner.ui.drawings.weeks import Weeks
+from reckoner.ui.drawings.worth import Worth, WorthState
 from reckoner.ui.layout import column, row, surface
 from reckoner.ui.register.fieldrow import FieldRow
-from reckoner.ui.register.pictures import ShapePicture
 from reckoner.ui.theme import Theme, Type
 from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.buttons import PrimaryButton, button
 from reckoner.ui.widgets.chips import Chips
 from reckoner.ui.widgets.choice import ChoiceRow
-from reckoner.ui.widgets.control import ControlChart
 from reckoner.ui.widgets.entry import EntryField, torque_reader
-from reckoner.ui.widgets.fence import Fence, FenceState
 from reckoner.ui.widgets.mark import FenceMark
-from reckoner.ui.widgets.smallfence import SmallFence
 from reckoner.ui.widgets.tag import Tag
 from reckoner.ui.widgets.text import label
-from reckoner.ui.widgets.timefence import TimeFence, TimeFenceState, TimePoint
-from reckoner.ui.widgets.weeks import Weeks
-from reckoner.ui.widgets.worth import Worth, WorthState
 
 TODAY = date(2026, 11, 24)
 

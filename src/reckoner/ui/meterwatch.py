@@ -12,8 +12,8 @@ from itertools import groupby
 import numpy as np
 from PyQt6.QtCore import QObject, pyqtSignal
 
-from reckoner.core.arrays import Values
 from reckoner.core.errors import Refused
+from reckoner.core.quantities.arrays import Values
 from reckoner.core.translation import tr
 from reckoner.meters.dial import OpenLink, open_link
 from reckoner.meters.link import Event, MeterRefused, Recovered, Samples, Trouble

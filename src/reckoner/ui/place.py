@@ -21,12 +21,12 @@ from reckoner.ui.theme import Theme
 from reckoner.ui.work import Work
 
 if TYPE_CHECKING:
-    from reckoner.meters.tries import SimulatedTries
-    from reckoner.shop.acts import Act
+    from reckoner.meters.wrench import SimulatedTries
     from reckoner.shop.changes import Change
-    from reckoner.shop.facts import ReferenceFacts
-    from reckoner.shop.people import PersonFacts
-    from reckoner.shop.records.losing import Older
+    from reckoner.shop.facts.judged import ReferenceFacts
+    from reckoner.shop.people.authorship import Act
+    from reckoner.shop.people.present import PersonFacts
+    from reckoner.shop.records.losses import Older
     from reckoner.ui.undo import UndoStack
     from reckoner.ui.widgets.entry import EntryField
 
@@ -72,7 +72,7 @@ class Surroundings:
         """Who acts, now. Raises OurFault when nobody is at the bench (the window asks for a person first)."""
         if self.person is None:
             raise OurFault(tr("nobody is at the bench"))
-        from reckoner.shop.acts import Act
+        from reckoner.shop.people.authorship import Act
 
         return Act(self.person.id, self.now())
 
@@ -123,7 +123,7 @@ class Place(QWidget):
         """The field in which a number is awaited, that digits typed outside of any field begin: the one beside the usual
         values on which the focus is, else one that waits; None where none is."""
         from reckoner.ui.widgets.entry import EntryField
-        from reckoner.ui.widgets.usual import UsualEntry
+        from reckoner.ui.widgets.form import UsualEntry
 
         for entry in self.findChildren(UsualEntry) if focused is not None else ():
             if entry.usual.isAncestorOf(focused):

@@ -13,7 +13,7 @@ from PyQt6.QtCore import QObject, Qt, pyqtSignal
 from PyQt6.QtGui import QBrush, QColor, QFont, QFontDatabase, QPainter, QPalette, QPen, QPixmap
 from PyQt6.QtWidgets import QApplication
 
-from reckoner.core.states import State
+from reckoner.core.decision.states import State
 from reckoner.ui.tokens import DARK, GRID, LIGHT, Tokens
 
 FAMILY = "Atkinson Hyperlegible Next"

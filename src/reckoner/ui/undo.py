@@ -11,7 +11,7 @@ from reckoner.ui.work import call
 if TYPE_CHECKING:
     from sqlalchemy.orm import Session
 
-    from reckoner.shop.acts import Act
+    from reckoner.shop.people.authorship import Act
     from reckoner.ui.place import Surroundings
 
 

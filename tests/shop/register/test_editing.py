@@ -5,19 +5,19 @@ from datetime import date
 import pytest
 from sqlalchemy import select
 
-from reckoner.core.days import read_day
 from reckoner.core.errors import InputRefused
-from reckoner.core.limits import of_reading, read_limit
-from reckoner.core.units import N_M
-from reckoner.shop.acts import Act, FieldRefused, ShopRefused
-from reckoner.shop.people import people
+from reckoner.core.quantities.days import read_day
+from reckoner.core.quantities.units import N_M
+from reckoner.core.requirements.limits import of_reading, read_limit
+from reckoner.shop.facts.tool import tool_facts
+from reckoner.shop.people.authorship import Act, FieldRefused, ShopRefused
+from reckoner.shop.people.present import people
 from reckoner.shop.register import editing
 from reckoner.shop.register.cards import card
 from reckoner.shop.register.editing import change, row_sheet, take_back
 from reckoner.shop.register.field import FieldForm
 from reckoner.shop.register.fields import FIELDS, fields_of
 from reckoner.shop.register.rows import EditOutdated
-from reckoner.shop.toolfacts import tool_facts
 from reckoner.store.reader import reader_of
 from reckoner.store.schema import Person, Reference, Tool, ToolModel
 from reckoner.store.terms import RegisterKind

@@ -8,17 +8,18 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from reckoner.core.due import Due, DueReason
+from reckoner.core.history.due import Due, DueReason
 from reckoner.demo.scenario import demo_today
-from reckoner.shop.acts import ShopRefused
-from reckoner.shop.agenda import PAGE, Waiting, agenda, first_of, items
-from reckoner.shop.happening import record_event
-from reckoner.shop.register import filters, listing, lists, many
+from reckoner.shop.events.recording import record_event
+from reckoner.shop.events.standing import CONDITIONS, Condition, Loan, Standing
+from reckoner.shop.people.authorship import ShopRefused
+from reckoner.shop.planning.agenda import PAGE, Waiting, agenda, first_of, items
+from reckoner.shop.register import listing, lists, many
+from reckoner.shop.register import lists as filters
 from reckoner.shop.register.cards import Order, cards, count, row_of
 from reckoner.shop.register.finding import CONDITION_WORDS, days_of, question
 from reckoner.shop.register.rows import edit, undo
 from reckoner.shop.register.spans import said_in
-from reckoner.shop.standing import CONDITIONS, Condition, Loan, Standing
 from reckoner.store.reader import Reader, reader_of
 from reckoner.store.schema import Tool, ToolListing
 from reckoner.store.terms import EventKind, RegisterKind

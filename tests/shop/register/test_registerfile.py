@@ -5,10 +5,10 @@ from datetime import date
 import pytest
 from sqlalchemy import Boolean, Date, Float, Integer, String, Text, inspect
 
-from reckoner.core.kinds import CLASSES, ToolType
-from reckoner.core.limits import read_limit
-from reckoner.shop.limits import limit_columns
-from reckoner.shop.records.handing import register
+from reckoner.core.requirements.limits import read_limit
+from reckoner.core.requirements.tooltypes import CLASSES, ToolType
+from reckoner.shop.facts.limits import limit_columns
+from reckoner.shop.records.exporting import register
 from reckoner.shop.register.adding import GivenTools, add_tools
 from reckoner.shop.register.field import QUANTITIES, FieldForm
 from reckoner.shop.register.fields import FIELDS, columns_in

@@ -4,10 +4,10 @@ from datetime import date
 
 import pytest
 
-from reckoner.core.units import N_M
+from reckoner.core.quantities.units import N_M
 from reckoner.shop import changes
-from reckoner.shop.acts import ShopRefused
 from reckoner.shop.changes import Change, ChangeKind
+from reckoner.shop.people.authorship import ShopRefused
 from reckoner.shop.register import completing
 from reckoner.shop.register.cards import cards
 from reckoner.shop.register.field import FieldForm

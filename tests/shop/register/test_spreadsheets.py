@@ -6,20 +6,20 @@ import pytest
 from openpyxl import Workbook
 from sqlalchemy import select
 
-from reckoner.core.days import DayOrder
-from reckoner.core.units import N_M
+from reckoner.core.quantities.days import DayOrder
+from reckoner.core.quantities.units import N_M
 from reckoner.formats.tables import Table, read_table
-from reckoner.shop import projection
-from reckoner.shop.acts import ShopRefused
+from reckoner.shop.events import projection
+from reckoner.shop.events.standing import Condition
+from reckoner.shop.facts.shapes import SHAPES, Shape
+from reckoner.shop.people.authorship import ShopRefused
 from reckoner.shop.register.adding import GivenModel, add_model
 from reckoner.shop.register.bringing import bring_in
 from reckoner.shop.register.cards import card
 from reckoner.shop.register.columns import Meaning, meanings, unused
 from reckoner.shop.register.editing import take_back
-from reckoner.shop.register.shapes import SHAPES, Shape
 from reckoner.shop.register.sheet import sheet
 from reckoner.shop.register.spreadsheets import asks_order, understood
-from reckoner.shop.standing import Condition
 from reckoner.store.reader import reader_of
 from reckoner.store.schema import Tool, ToolModel
 

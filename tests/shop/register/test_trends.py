@@ -4,12 +4,13 @@ from datetime import date
 
 import pytest
 
-from reckoner.core.drift import DatedDeviation, drift
-from reckoner.core.kinds import Direction
-from reckoner.core.states import State
-from reckoner.shop.acts import ShopRefused
+from reckoner.core.decision.states import State
+from reckoner.core.history.drift import DatedDeviation, drift
+from reckoner.core.requirements.tooltypes import Direction
+from reckoner.shop.people.authorship import ShopRefused
 from reckoner.shop.register import attachments
-from reckoner.shop.register.sheet import PointHistory, RunHistory, sheet
+from reckoner.shop.register.histories import PointHistory, RunHistory
+from reckoner.shop.register.sheet import sheet
 from reckoner.shop.register.trends import own_results, trends
 from reckoner.store.reader import reader_of
 from reckoner.store.schema import Content
@@ -99,7 +100,7 @@ def test_a_file_is_kept_once_by_its_content_and_comes_back_as_it_was(demo, act):
 def test_a_file_that_was_changed_in_the_database_is_not_opened(demo, act):
     from sqlalchemy import update
 
-    from reckoner.store.guards import lowered
+    from reckoner.store.migrate import lowered
 
     with demo.session() as session:
         attachments.attach(session, RegisterKind.TOOL, 1, "photo.jpg", b"pixels", act)

@@ -5,19 +5,19 @@ from datetime import date
 
 import pytest
 
-from reckoner.core.states import State
+from reckoner.core.decision.states import State
 from reckoner.formats import rulesets
-from reckoner.shop.acts import ShopRefused
-from reckoner.shop.agenda import Waiting, agenda
+from reckoner.shop.people.authorship import ShopRefused
+from reckoner.shop.planning.agenda import Waiting, agenda
 from reckoner.shop.register.cards import card
 from reckoner.shop.register.sheet import sheet
 from reckoner.shop.runs import adjusting, amending, opening, setting_up, signing, taking
 from reckoner.shop.runs.judging import judged
 from reckoner.shop.runs.outcomes import choices
 from reckoner.shop.runs.planning import propose
-from reckoner.shop.runs.recompute import recompute
+from reckoner.shop.runs.recomputing import recompute
 from reckoner.shop.runs.records import Step
-from reckoner.shop.wording import phase_words
+from reckoner.shop.words.results import phase_words
 from reckoner.store.reader import reader_of
 from reckoner.store.schema import Person, Run
 from reckoner.store.terms import Outcome, ZeroMoment

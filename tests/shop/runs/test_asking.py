@@ -2,13 +2,13 @@
 
 import pytest
 
-from reckoner.core.suspect import Suspicion
-from reckoner.shop import resultfiles
-from reckoner.shop.acts import ShopRefused
+from reckoner.core.decision.suspect import Suspicion
+from reckoner.shop.papers import resultfiles
+from reckoner.shop.people.authorship import ShopRefused
 from reckoner.shop.runs import adjusting, amending, outcomes, signing, taking
 from reckoner.shop.runs.asking import Keeps, Strikes, answers, asked_words
 from reckoner.shop.runs.judging import judged
-from reckoner.shop.runs.recompute import recompute
+from reckoner.shop.runs.recomputing import recompute
 from reckoner.shop.runs.records import Step
 from reckoner.store.terms import Whose
 from tests.support.runs import closed, later, outside, prepared, read, tool_id
@@ -46,7 +46,7 @@ def test_a_tool_that_was_not_set_again_is_asked_about_before_anything_is_conclud
 
 
 def _adjuster(session):
-    from reckoner.shop.people import PersonFacts
+    from reckoner.shop.people.present import PersonFacts
 
     return PersonFacts(1, "RK", "R. K.", True)
 

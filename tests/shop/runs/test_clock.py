@@ -7,15 +7,15 @@ from datetime import UTC, date, datetime, timedelta, timezone
 
 import pytest
 
-from reckoner.shop.acts import Act
-from reckoner.shop.happening import record_event
+from reckoner.shop.events.recording import record_event
+from reckoner.shop.people.authorship import Act
 from reckoner.shop.procedures.choosing import references
 from reckoner.shop.register.cards import card
 from reckoner.shop.register.sheet import sheet
 from reckoner.shop.runs import amending, setting_up, signing, taking
 from reckoner.shop.runs.judging import judged
 from reckoner.shop.runs.loading import load
-from reckoner.shop.runs.recompute import recompute
+from reckoner.shop.runs.recomputing import recompute
 from reckoner.shop.runs.records import Step
 from reckoner.store.reader import reader_of
 from reckoner.store.schema import Certificate, Reference

@@ -4,7 +4,7 @@ import json
 
 import pytest
 
-from reckoner.shop.facts import MeasuredEffects, RunFacts
+from reckoner.shop.facts.judged import MeasuredEffects, RunFacts
 from reckoner.shop.procedures.choosing import candidates
 from reckoner.shop.register import completing
 from reckoner.shop.register.rows import edit
@@ -13,7 +13,7 @@ from reckoner.shop.runs.characterising import keep
 from reckoner.shop.runs.document import FactsUnreadable
 from reckoner.shop.runs.judging import judged
 from reckoner.shop.runs.loading import load, measured_effects
-from reckoner.shop.runs.recompute import recompute
+from reckoner.shop.runs.recomputing import recompute
 from reckoner.store.schema import CertificatePointRow, FactsDocument, Reference
 from reckoner.store.terms import RegisterKind, RunKind
 from tests.support.runs import TODAY, later, looked_over, prepared, read, read_all, ready, set_up, tool_id
@@ -121,7 +121,7 @@ def test_a_reference_is_weighed_from_its_least_fraction_of_range(demo, act):
     """Below 20 % of its range a meter does not judge, whatever its certificate covers."""
     from dataclasses import replace
 
-    from reckoner.core.reference import CertificatePoint as Point
+    from reckoner.core.reference.certificate import CertificatePoint as Point
     from reckoner.shop.procedures import PROCEDURES
 
     with demo.session() as session:
@@ -139,8 +139,8 @@ def test_a_known_error_is_corrected_and_left_in_with_a_reason_it_counts(demo, ac
     together."""
     from dataclasses import replace
 
-    from reckoner.core.reference import CertificatePoint as Point
-    from reckoner.core.reference import KnownError
+    from reckoner.core.reference.certificate import CertificatePoint as Point
+    from reckoner.core.reference.certificate import KnownError
     from reckoner.shop.procedures import PROCEDURES
 
     with demo.session() as session:

@@ -4,18 +4,18 @@ from dataclasses import replace
 
 import pytest
 
-from reckoner.core.kinds import Direction, Mechanism, ToolKind, ToolType
-from reckoner.core.units import Kind, unit_named
-from reckoner.shop.acts import ShopRefused
-from reckoner.shop.certificates import certificate_of
-from reckoner.shop.fitted import head_factor, on_second_scale
+from reckoner.core.quantities.units import Kind, unit_named
+from reckoner.core.requirements.tooltypes import Direction, Mechanism, ToolKind, ToolType
+from reckoner.shop.facts.judged import head_factor, on_second_scale
+from reckoner.shop.facts.tool import tool_facts
+from reckoner.shop.papers.certificates import certificate_of
+from reckoner.shop.people.authorship import ShopRefused
 from reckoner.shop.register.rows import edit
 from reckoner.shop.runs import opening, signing, taking
 from reckoner.shop.runs.derivation import derivation
 from reckoner.shop.runs.inspection import asked_of, inspection_lines
 from reckoner.shop.runs.judging import judged
 from reckoner.shop.runs.planning import check, propose
-from reckoner.shop.toolfacts import tool_facts
 from reckoner.store.schema import Tool
 from reckoner.store.terms import RegisterKind, RunKind
 from reckoner.ui.bench.instructions import instruct

@@ -5,20 +5,20 @@ from dataclasses import replace
 
 import pytest
 
-from reckoner.core.gauge import Shows
-from reckoner.core.kinds import Approach, Direction, Mechanism, ToolKind, ToolType
-from reckoner.core.states import State
-from reckoner.core.units import N_M
-from reckoner.shop.acts import ShopRefused
-from reckoner.shop.gauging import Gauge, PullFacts, Squared, check_pull, gauges
+from reckoner.core.decision.states import State
+from reckoner.core.quantities.units import N_M
+from reckoner.core.reference.gauge import Shows
+from reckoner.core.requirements.tooltypes import Approach, Direction, Mechanism, ToolKind, ToolType
+from reckoner.shop.facts.tool import ToolFacts
+from reckoner.shop.people.authorship import ShopRefused
 from reckoner.shop.procedure import Distrust
 from reckoner.shop.procedures.papers import PAPERS
 from reckoner.shop.runs import document, opening, setting_up, signing, taking
 from reckoner.shop.runs.judging import judged
 from reckoner.shop.runs.loading import load
-from reckoner.shop.runs.recompute import recompute
+from reckoner.shop.runs.recomputing import recompute
 from reckoner.shop.runs.records import Step
-from reckoner.shop.toolfacts import ToolFacts
+from reckoner.shop.setups.gauging import Gauge, PullFacts, Squared, check_pull, gauges
 from reckoner.store.reader import reader_of
 from tests.support.runs import later, looked_over, tool_id
 

@@ -5,17 +5,17 @@ from dataclasses import replace
 
 import pytest
 
+from reckoner.core.decision.states import State
 from reckoner.core.errors import InputRefused
-from reckoner.core.states import State
-from reckoner.shop.acts import ShopRefused
-from reckoner.shop.certificates import certificate_of
-from reckoner.shop.inline import InLineFacts, in_line, in_line_words
+from reckoner.shop.papers.certificates import certificate_of
+from reckoner.shop.people.authorship import ShopRefused
 from reckoner.shop.procedures.choosing import references
 from reckoner.shop.runs import document, opening, setting_up, signing, taking
 from reckoner.shop.runs.derivation import derivation
 from reckoner.shop.runs.judging import judged
 from reckoner.shop.runs.loading import load
-from reckoner.shop.runs.recompute import recompute
+from reckoner.shop.runs.recomputing import recompute
+from reckoner.shop.setups.inline import InLineFacts, in_line, in_line_words
 from reckoner.store.terms import ReferenceKind, ZeroMoment
 from tests.support.runs import TODAY, later, looked_over, read_all, tool_id_in
 

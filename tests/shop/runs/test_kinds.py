@@ -7,18 +7,18 @@ from datetime import timedelta
 import pytest
 from sqlalchemy import select
 
-from reckoner.core.comparison import ComparedChange
-from reckoner.core.kinds import Direction, MeterMode
-from reckoner.core.rules import Rule
-from reckoner.core.states import State
-from reckoner.shop.acts import ShopRefused
-from reckoner.shop.happening import record_event
+from reckoner.core.decision.states import State
+from reckoner.core.history.comparison import ComparedChange
+from reckoner.core.requirements.rules import Rule
+from reckoner.core.requirements.tooltypes import Direction, MeterMode
+from reckoner.shop.events.recording import record_event
+from reckoner.shop.people.authorship import ShopRefused
 from reckoner.shop.procedure import Distrust
 from reckoner.shop.procedures.choosing import candidates
 from reckoner.shop.register import completing
 from reckoner.shop.register.cards import card
-from reckoner.shop.register.characterised import of_model, of_tool
 from reckoner.shop.register.completing import ModelFact
+from reckoner.shop.register.sheet import of_model, of_tool
 from reckoner.shop.runs import opening, setting_up, signing, taking
 from reckoner.shop.runs.characterising import measured
 from reckoner.shop.runs.judging import comparisons, judged
@@ -26,7 +26,13 @@ from reckoner.shop.runs.outcomes import choices
 from reckoner.shop.runs.planning import check, lacking, propose, warnings
 from reckoner.shop.runs.records import Step
 from reckoner.shop.runs.steps import room_drifted, wants
-from reckoner.shop.wording import characterised_sentence, comparison_sentence, effects_words, place_words, want_words
+from reckoner.shop.words.results import (
+    characterised_sentence,
+    comparison_sentence,
+    effects_words,
+    place_words,
+    want_words,
+)
 from reckoner.store.reader import reader_of
 from reckoner.store.schema import Signature, Tool, ToolModel
 from reckoner.store.terms import EventKind, Outcome, RunKind, ZeroMoment

@@ -2,15 +2,15 @@
 
 import pytest
 
-from reckoner.core.states import State
-from reckoner.shop.acts import ShopRefused
+from reckoner.core.decision.states import State
+from reckoner.shop.people.authorship import ShopRefused
 from reckoner.shop.procedure import Seen
 from reckoner.shop.procedures.weights import at_the_end, next_asked
 from reckoner.shop.runs import signing, taking
 from reckoner.shop.runs.judging import judged
 from reckoner.shop.runs.loading import load
-from reckoner.shop.runs.recompute import recompute
-from reckoner.shop.wording import one_sided_words
+from reckoner.shop.runs.recomputing import recompute
+from reckoner.shop.words.results import one_sided_words
 from reckoner.store.terms import ObservationKind, Outcome, Source
 from tests.shop.runs.test_weights import set_up
 from tests.support.runs import closed, later, prepared, read, tool_id

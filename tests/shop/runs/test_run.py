@@ -8,13 +8,13 @@ from hypothesis import given
 from hypothesis import strategies as st
 from sqlalchemy import select
 
-from reckoner.core.budget import Observations, budget
-from reckoner.core.kinds import Direction, ToolKind, ToolType
-from reckoner.core.reference import ReferenceAtPoint
-from reckoner.core.states import State
-from reckoner.shop.acts import ShopRefused
-from reckoner.shop.agenda import Waiting, agenda
-from reckoner.shop.facts import newest_certificate
+from reckoner.core.decision.states import State
+from reckoner.core.reference.certificate import ReferenceAtPoint
+from reckoner.core.requirements.tooltypes import Direction, ToolKind, ToolType
+from reckoner.core.uncertainty.budget import Observations, budget
+from reckoner.shop.facts.judged import newest_certificate
+from reckoner.shop.people.authorship import ShopRefused
+from reckoner.shop.planning.agenda import Waiting, agenda
 from reckoner.shop.procedures import PROCEDURES
 from reckoner.shop.procedures.choosing import candidates
 from reckoner.shop.register import registerfile as register
@@ -27,7 +27,7 @@ from reckoner.shop.runs.derivation import derivation
 from reckoner.shop.runs.judging import judged
 from reckoner.shop.runs.records import FOUND, NOTHING, ObservationState, SeriesState, Step
 from reckoner.shop.runs.steps import wants
-from reckoner.shop.wording import distrust_words, want_words
+from reckoner.shop.words.results import distrust_words, want_words
 from reckoner.store.database import Database
 from reckoner.store.reader import reader_of
 from reckoner.store.schema import Audit, Reference, ToolModel

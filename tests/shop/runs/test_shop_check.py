@@ -3,18 +3,19 @@
 import pytest
 from sqlalchemy import delete
 
-from reckoner.core.states import State
-from reckoner.shop.certificates import certificate_of
-from reckoner.shop.nextup import next_up
+from reckoner.core.decision.states import State
+from reckoner.shop.events.standing import Condition
+from reckoner.shop.papers.certificates import certificate_of
+from reckoner.shop.planning.nextup import next_up
+from reckoner.shop.procedure import Distrust
 from reckoner.shop.register.cards import card
 from reckoner.shop.register.sheet import sheet
 from reckoner.shop.runs import outcomes, signing
-from reckoner.shop.runs.conclusion import conclude
-from reckoner.shop.runs.judging import Distrust, judged
-from reckoner.shop.runs.recompute import recompute
-from reckoner.shop.standing import Condition
-from reckoner.shop.wording import formal, run_sentence
-from reckoner.store.guards import lowered
+from reckoner.shop.runs.judging import judged
+from reckoner.shop.runs.outcomes import conclude
+from reckoner.shop.runs.recomputing import recompute
+from reckoner.shop.words.results import formal, run_sentence
+from reckoner.store.migrate import lowered
 from reckoner.store.reader import reader_of
 from reckoner.store.schema import Certificate, CertificatePointRow
 from reckoner.store.terms import Outcome

@@ -5,17 +5,17 @@ from dataclasses import replace
 import pytest
 from sqlalchemy import select
 
-from reckoner.core.states import State
-from reckoner.shop.acts import ShopRefused
-from reckoner.shop.certificates import certificate_of
+from reckoner.core.decision.states import State
+from reckoner.shop.papers.certificates import certificate_of
+from reckoner.shop.people.authorship import ShopRefused
 from reckoner.shop.register.cards import card
 from reckoner.shop.register.sheet import sheet
 from reckoner.shop.runs import amending, opening, outcomes, signing, taking
-from reckoner.shop.runs.conclusion import conclude
 from reckoner.shop.runs.judging import beside_first, judged
+from reckoner.shop.runs.outcomes import conclude
 from reckoner.shop.runs.planning import propose
 from reckoner.shop.runs.sides import CONTRASTS, Side, SidesPlan, from_document, written
-from reckoner.shop.sidewords import scatter_words, side_name, sides_derivation, sides_sentence
+from reckoner.shop.words.comparisons import scatter_words, side_name, sides_derivation, sides_sentence
 from reckoner.store.chain import walk
 from reckoner.store.reader import reader_of
 from reckoner.store.schema import Signature

@@ -7,7 +7,7 @@ import pytest
 from sqlalchemy import event, func, select
 
 from reckoner.meters.pull import Pull
-from reckoner.shop.acts import ShopRefused
+from reckoner.shop.people.authorship import ShopRefused
 from reckoner.shop.runs import opening, setting_up, taking
 from reckoner.shop.runs.loading import load
 from reckoner.store.schema import Trace

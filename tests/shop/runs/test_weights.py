@@ -7,24 +7,25 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from reckoner.core.kinds import Direction, ToolKind, ToolType
-from reckoner.core.states import State
-from reckoner.shop import box, firstsum, leverworth
-from reckoner.shop.acts import ShopRefused
-from reckoner.shop.hanging import HungAt, HungWeight, Levelled, LeverFacts, amiss
-from reckoner.shop.people import people
+from reckoner.core.decision.states import State
+from reckoner.core.requirements.tooltypes import Direction, ToolKind, ToolType
+from reckoner.shop.facts.tool import ToolFacts
+from reckoner.shop.people.authorship import ShopRefused
+from reckoner.shop.people.present import people
 from reckoner.shop.procedure import Distrust, Seen
-from reckoner.shop.procedures.bracketing import bracketed, next_try
-from reckoner.shop.procedures.walking import hook_detail, next_hook, walked
+from reckoner.shop.procedures.trips import bracketed, hook_detail, next_hook, next_try, walked
 from reckoner.shop.register.rows import edit
 from reckoner.shop.runs import adjusting, document, opening, setting_up, signing, taking
 from reckoner.shop.runs.derivation import derivation
 from reckoner.shop.runs.judging import judged
 from reckoner.shop.runs.loading import load
-from reckoner.shop.runs.recompute import recompute
+from reckoner.shop.runs.recomputing import recompute
 from reckoner.shop.runs.records import FOUND, ObservationState, SeriesState, Step
-from reckoner.shop.toolfacts import ToolFacts
-from reckoner.shop.wording import distrust_words
+from reckoner.shop.setups import equipment as box
+from reckoner.shop.setups import plan as firstsum
+from reckoner.shop.setups import worth as leverworth
+from reckoner.shop.setups.hanging import HungAt, HungWeight, Levelled, LeverFacts, amiss
+from reckoner.shop.words.results import distrust_words
 from reckoner.store.reader import reader_of
 from reckoner.store.schema import Length, Tool, WeighingScale
 from reckoner.store.terms import ObservationKind, Outcome, RegisterKind, Source
@@ -256,8 +257,8 @@ def test_the_next_try_closes_the_bracket_around_where_the_tool_trips(error, step
 
 
 def tool_of(step):
-    from reckoner.core.kinds import Approach, Mechanism
-    from reckoner.core.units import N_M
+    from reckoner.core.quantities.units import N_M
+    from reckoner.core.requirements.tooltypes import Approach, Mechanism
 
     kind = ToolKind(ToolType.SETTING, "A", 100.0, 20.0, step)
     return ToolFacts(

@@ -6,17 +6,16 @@ import numpy as np
 import pytest
 from sqlalchemy import func, select
 
+from reckoner.core.adjusting.screw import PointSeries, after_change, best_turn, taught
 from reckoner.core.errors import InputRefused
-from reckoner.core.kinds import ErrorKind
-from reckoner.core.wholescale import PointSeries, after_change, best_turn, taught
+from reckoner.core.requirements.tooltypes import ErrorKind
 from reckoner.meters.pull import Pull
-from reckoner.shop.acts import ShopRefused
-from reckoner.shop.people import people
+from reckoner.shop.people.authorship import ShopRefused
+from reckoner.shop.people.present import people
 from reckoner.shop.procedure import Seen
 from reckoner.shop.register.rows import edit
 from reckoner.shop.runs import adjusting, taking
-from reckoner.shop.runs.nextturn import Stop, next_turn
-from reckoner.shop.runs.wholescale import ScrewKnowledge, lock_shift, what_it_changes, whole_scale
+from reckoner.shop.runs.wholescale import ScrewKnowledge, Stop, lock_shift, next_turn, what_it_changes, whole_scale
 from reckoner.store.reader import reader_of
 from reckoner.store.schema import Tool, ZeroCheck
 from reckoner.store.terms import ObservationKind, RegisterKind, Source

@@ -7,13 +7,11 @@ import pytest
 from sqlalchemy import select
 
 from reckoner.core.errors import InputRefused
-from reckoner.core.setting import Band
-from reckoner.core.units import N_M
-from reckoner.shop.acts import ShopRefused
-from reckoner.shop.happening import record_event
-from reckoner.shop.phrases import understood
+from reckoner.core.quantities.units import N_M
+from reckoner.core.tightening.setting import Band
+from reckoner.shop.events.recording import record_event, report
+from reckoner.shop.people.authorship import ShopRefused
 from reckoner.shop.register.cards import card
-from reckoner.shop.reporting import report
 from reckoner.shop.runs import opening
 from reckoner.shop.using.choosing import Criticality, choose, stand_ins
 from reckoner.shop.using.desk import lent, read_wanted, settings_words
@@ -22,6 +20,7 @@ from reckoner.shop.using.known import known_of
 from reckoner.shop.using.lending import WOUND_HERE, Wanted, lend, take_back
 from reckoner.shop.using.scanning import scanned
 from reckoner.shop.using.setting import Ask, answer
+from reckoner.shop.words.phrases import understood
 from reckoner.store.reader import reader_of
 from reckoner.store.schema import LoanSetting, Tool, ToolEvent
 from reckoner.store.terms import EventKind

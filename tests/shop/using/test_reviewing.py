@@ -7,14 +7,14 @@ import pytest
 from pypdf import PdfReader
 from sqlalchemy import func, select
 
-from reckoner.core.printing import percent
-from reckoner.core.setting import Band, Falls, KnownPoint
-from reckoner.formats.sheets_pdf import sheet_pdf
-from reckoner.shop.acts import ShopRefused
-from reckoner.shop.agenda import Waiting, agenda
+from reckoner.core.quantities.printing import percent
+from reckoner.core.tightening.setting import Band, Falls, KnownPoint
+from reckoner.formats.papers.sheets_pdf import sheet_pdf
+from reckoner.shop.papers.sheets import review_paper
+from reckoner.shop.people.authorship import ShopRefused
+from reckoner.shop.planning.agenda import Waiting, agenda
 from reckoner.shop.runs import amending, signing
 from reckoner.shop.using.lending import Wanted, lend, take_back
-from reckoner.shop.using.papers import review_paper
 from reckoner.shop.using.reviewing import Basis, basis_of, begin, close, judge, settle, siblings, uses_of
 from reckoner.shop.using.reviews import asking, line_words, review, reviews
 from reckoner.shop.using.setting import Use

@@ -6,19 +6,18 @@ from datetime import date
 
 import pytest
 
-from reckoner.core.bands import read_band
 from reckoner.core.errors import InputRefused
-from reckoner.core.kinds import Approach, Direction, Mechanism, ToolKind, ToolType
-from reckoner.core.setting import Aim, Band, Falls, KnownPoint
-from reckoner.core.units import N_M, Kind, unit_named
-from reckoner.shop.acts import ShopRefused
-from reckoner.shop.toolfacts import ToolFacts
+from reckoner.core.quantities.units import N_M, Kind, unit_named
+from reckoner.core.requirements.tooltypes import Approach, Direction, Mechanism, ToolKind, ToolType
+from reckoner.core.tightening.setting import Aim, Band, Falls, KnownPoint, read_band
+from reckoner.shop.facts.tool import ToolFacts
+from reckoner.shop.papers.sheets import setting_card
+from reckoner.shop.people.authorship import ShopRefused
 from reckoner.shop.using.converting import converted
 from reckoner.shop.using.fitting import Fitted, ShopAdapter, read_fitted
 from reckoner.shop.using.known import KnownErrors
-from reckoner.shop.using.papers import setting_card
 from reckoner.shop.using.setting import Ask, answer, curve
-from reckoner.shop.using.settingwords import beneath, cautions, formulas, habit_words, sentence, spanner_words
+from reckoner.shop.words.settings import beneath, cautions, formulas, habit_words, sentence, spanner_words
 
 TOOL = ToolFacts(
     1, "HC-1", "", "", "", ToolKind(ToolType.SETTING, "A", 200.0, 20.0, 1.0), Mechanism.CLICK, N_M, "", (Direction.CW,),

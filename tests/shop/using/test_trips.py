@@ -6,24 +6,24 @@ from datetime import date, timedelta
 import pytest
 from sqlalchemy import func, select
 
-from reckoner.core.kinds import Direction
-from reckoner.core.states import State
-from reckoner.core.upkeep import Figures, Way, yearly
-from reckoner.shop.acts import FieldRefused, ShopRefused
-from reckoner.shop.agenda import Waiting, agenda
-from reckoner.shop.labels import labels_of
-from reckoner.shop.phrases import understood
+from reckoner.core.decision.states import State
+from reckoner.core.history.costs import Figures, Way, yearly
+from reckoner.core.requirements.tooltypes import Direction
+from reckoner.shop.events.recording import report
+from reckoner.shop.papers.labels import labels_of
+from reckoner.shop.people.authorship import FieldRefused, ShopRefused
+from reckoner.shop.planning.agenda import Waiting, agenda
 from reckoner.shop.register.cards import card
 from reckoner.shop.register.sheet import sheet
-from reckoner.shop.reporting import report
 from reckoner.shop.runs import signing
 from reckoner.shop.using.correcting import allow
+from reckoner.shop.using.costs import upkeep
 from reckoner.shop.using.desk import away
 from reckoner.shop.using.fitness import unfit
 from reckoner.shop.using.known import known_of
 from reckoner.shop.using.lending import lend
 from reckoner.shop.using.trips import OutsideDraft, OutsidePointDraft, came_back_as, come_back, enter_certificate, send
-from reckoner.shop.using.upkeep import upkeep
+from reckoner.shop.words.phrases import understood
 from reckoner.store.reader import reader_of
 from reckoner.store.schema import Content, OutsideResult, Trip
 from reckoner.store.terms import EventKind, RunKind

@@ -8,8 +8,9 @@ from pathlib import Path
 import pytest
 from pypdf import PdfReader
 
-from reckoner.core.jobcard import JobCard, StageTool
-from reckoner.core.jobs import (
+from reckoner.core.quantities.units import Kind, unit_named
+from reckoner.core.tightening.jobcard import JobCard, StageTool
+from reckoner.core.tightening.jobs import (
     RUNNING_VALUES,
     VALUES,
     Entered,
@@ -22,21 +23,30 @@ from reckoner.core.jobs import (
     in_rows,
     named,
 )
-from reckoner.core.setting import Aim, Band
-from reckoner.core.units import Kind, unit_named
+from reckoner.core.tightening.setting import Aim, Band
 from reckoner.formats.fields import FileRefused
 from reckoner.formats.jobcard import parse, read_card, write_card, written
-from reckoner.formats.sheets_pdf import sheet_pdf
+from reckoner.formats.papers.sheets_pdf import sheet_pdf
 from reckoner.formats.tables import write_table
-from reckoner.shop import checking
-from reckoner.shop.acts import FieldRefused, ShopRefused
+from reckoner.shop.papers.sheets import card_paper
+from reckoner.shop.people.authorship import FieldRefused, ShopRefused
+from reckoner.shop.records import checking
 from reckoner.shop.register.rows import EditOutdated
 from reckoner.shop.using.cards import card_lines, free_number, keep, remove
-from reckoner.shop.using.papers import card_paper
 from reckoner.shop.using.reviewing import begin as begin_review
 from reckoner.shop.using.reviews import review
-from reckoner.shop.using.storedmeasures import open_ones, take
-from reckoner.shop.using.working import begin, enter, enter_measured, give_up, loans_of, settings_of, sign, strike_last
+from reckoner.shop.using.working import (
+    begin,
+    enter,
+    enter_measured,
+    give_up,
+    loans_of,
+    open_ones,
+    settings_of,
+    sign,
+    strike_last,
+    take,
+)
 from reckoner.shop.using.works import entry_words, next_words, question_words, read_work, work_lines
 from reckoner.store.reader import reader_of
 from tests.support.runs import TODAY, later, tool_id

@@ -9,10 +9,10 @@ import textwrap
 import pytest
 from PyQt6.QtCore import Qt
 
-from reckoner.core.units import N_M
+from reckoner.core.quantities.units import N_M
 from reckoner.shop.runs import adjusting
 from reckoner.shop.runs.records import Step
-from reckoner.ui.bench.screw import ScrewHead, TurnsLine, TurnsPlot, turn_words
+from reckoner.ui.bench.adjusting.screw import ScrewHead, TurnsLine, TurnsPlot, turn_words
 from reckoner.ui.places import PlaceId
 from tests.support.hands import ENTER, WAIT, go, press, pull, type_in
 from tests.support.runs import outside, tool_id
@@ -23,7 +23,7 @@ from pathlib import Path
 from tests.support.clock import NOW
 from reckoner.shop.runs import adjusting, taking
 from tests.support.runs import outside, tool_id
-from reckoner.shop.acts import Act
+from reckoner.shop.people.authorship import Act
 from reckoner.store.database import Database
 database = Database(Path(sys.argv[1]))
 act = Act(1, NOW)

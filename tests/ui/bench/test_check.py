@@ -7,16 +7,16 @@ import pytest
 from PyQt6.QtCore import Qt
 from sqlalchemy import select
 
-from reckoner.shop.acts import ShopRefused
+from reckoner.shop.people.authorship import ShopRefused
 from reckoner.shop.runs import adjusting, opening, setting_up, taking
-from reckoner.shop.runs.conclusion import Says, conclude
 from reckoner.shop.runs.judging import judged
+from reckoner.shop.runs.outcomes import Says, conclude
 from reckoner.shop.runs.planning import propose
 from reckoner.shop.runs.records import CAME, Step
-from reckoner.shop.wording import came_words
+from reckoner.shop.words.results import came_words
 from reckoner.store.schema import RoomReading
 from reckoner.store.terms import RoomSource, RunKind
-from reckoner.ui.bench.beforeafter import stages
+from reckoner.ui.bench.deciding.behind import stages
 from reckoner.ui.places import PlaceId
 from tests.support.hands import ENTER, WAIT, click, go, press, pull, settle
 from tests.support.runs import closed, later, looked_over, outside, prepared, read, ready, tool_id

@@ -8,7 +8,7 @@ import pytest
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QPushButton
 
-from reckoner.core.units import N_M
+from reckoner.core.quantities.units import N_M
 from reckoner.shop.runs import opening, setting_up, taking
 from reckoner.shop.runs.records import Step
 from reckoner.store.schema import Reference

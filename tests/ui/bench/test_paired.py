@@ -11,21 +11,21 @@ import pytest
 from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
 
-from reckoner.core.budget import Observations, budget
-from reckoner.core.kinds import MeterMode, ToolKind, ToolType
-from reckoner.core.reference import ReferenceAtPoint
-from reckoner.shop.acts import ShopRefused
-from reckoner.shop.certificates import certificate_of
+from reckoner.core.reference.certificate import ReferenceAtPoint
+from reckoner.core.requirements.tooltypes import MeterMode, ToolKind, ToolType
+from reckoner.core.uncertainty.budget import Observations, budget
+from reckoner.shop.papers.certificates import certificate_of
+from reckoner.shop.people.authorship import ShopRefused
 from reckoner.shop.procedures import PROCEDURES
 from reckoner.shop.runs import signing, taking
 from reckoner.shop.runs.derivation import derivation
 from reckoner.shop.runs.judging import judged
-from reckoner.shop.runs.recompute import recompute
+from reckoner.shop.runs.recomputing import recompute
 from reckoner.shop.runs.records import Step
 from reckoner.store.terms import ObservationKind, Outcome, ReferenceKind, Source
-from reckoner.ui.bench.readings import _slots
-from reckoner.ui.bench.taker import SHOWN_EARLY
-from reckoner.ui.bench.toollink import link_name
+from reckoner.ui.bench.meter.taker import SHOWN_EARLY
+from reckoner.ui.bench.meter.toollink import link_name
+from reckoner.ui.bench.series.readings import _slots
 from tests.support.hands import ENTER, WAIT, click, focused, look, press, settle, taken, type_in
 from tests.support.runs import closed, later, prepared, tool_id
 

@@ -11,7 +11,7 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QLabel, QWidget
 
 from reckoner.meters.pull import Pull
-from reckoner.shop.acts import ShopRefused
+from reckoner.shop.people.authorship import ShopRefused
 from reckoner.shop.runs import opening, setting_up, taking
 from reckoner.shop.runs.planning import propose
 from reckoner.shop.runs.records import Step

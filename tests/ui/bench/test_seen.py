@@ -5,22 +5,22 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from reckoner.core.kinds import Mechanism, MeterMode, ToolType
-from reckoner.core.trace import Fault
+from reckoner.core.requirements.tooltypes import Mechanism, MeterMode, ToolType
+from reckoner.core.trace.analysis import Fault
 from reckoner.meters.pull import Signalled
-from reckoner.shop.happening import record_event
+from reckoner.shop.events.recording import record_event
+from reckoner.shop.facts.tool import tool_facts
 from reckoner.shop.register.sheet import sheet
 from reckoner.shop.runs import adjusting, opening
 from reckoner.shop.runs.inspection import inspection_lines
 from reckoner.shop.runs.planning import propose
 from reckoner.shop.runs.records import Step
-from reckoner.shop.toolfacts import tool_facts
 from reckoner.store.reader import reader_of
 from reckoner.store.schema import Tool
 from reckoner.store.terms import EventKind, RunKind
+from reckoner.ui.bench.fences import LastTime
 from reckoner.ui.bench.instructions import instruct
-from reckoner.ui.bench.lasttime import LastTime
-from reckoner.ui.bench.readings import TYPED_WORDS
+from reckoner.ui.bench.series.readings import TYPED_WORDS
 from tests.support.hands import ENTER, WAIT, press, settle, type_in
 from tests.support.runs import TODAY, later, outside, prepared, read_all, ready, tool_id
 from tests.ui.bench.test_presenter import pulled

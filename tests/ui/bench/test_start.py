@@ -3,9 +3,9 @@
 import pytest
 
 from reckoner.core.errors import InputRefused
-from reckoner.core.units import N_M, unit_named
+from reckoner.core.quantities.units import N_M, unit_named
 from reckoner.shop.runs.loading import earlier_series
-from reckoner.ui.bench.startform import read_points
+from reckoner.ui.bench.setup.startform import read_points
 from tests.support.hands import ENTER, WAIT, click, opened, press
 
 

@@ -2,11 +2,11 @@
 
 import pytest
 
-from reckoner.core.units import Kind, unit_named
+from reckoner.core.quantities.units import Kind, unit_named
 from reckoner.formats.stored_values import read_values
 from reckoner.formats.tables import TableRefused
-from reckoner.shop.acts import ShopRefused
-from reckoner.shop.runs import storedvalues
+from reckoner.shop.people.authorship import ShopRefused
+from reckoner.shop.runs import taking as storedvalues
 from reckoner.store.terms import Source
 from tests.support.hands import WAIT, click, settle
 from tests.support.runs import prepared, tool_id

@@ -8,12 +8,12 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QPushButton
 
 from reckoner.demo.build import truths
-from reckoner.shop.procedures.bracketing import next_try
+from reckoner.shop.procedures.trips import next_try
 from reckoner.shop.procedures.weights import next_asked
 from reckoner.shop.runs.judging import judged
 from reckoner.shop.runs.records import Step
+from reckoner.ui.drawings.levershape import LeverPart
 from reckoner.ui.places import PlaceId
-from reckoner.ui.widgets.lever import LeverPart
 from tests.support.hands import ENTER, WAIT, click, go, look, look_it_over, press, settle, type_in
 from tests.support.runs import hung_torque, tool_id
 

@@ -2,11 +2,10 @@
 
 ``fields``      kinds of fields, and what requests share
 ``weighing``    convert, gravity, deadweight, force, plan, bracket, walk, match
-``levers``      lever, lever_angles, adjust, adjust_all
+``levers``      lever, lever_angles, adjust, adjust_all, sequence, scale
 ``verdicts``    verdict, certificate, evidence, question
 ``history``     drift, interval, compare, impact
 ``traces``      trace
-``tightening``  sequence, scale
 
 Torque goes out in the request's unit, length in m, angles in degrees, relative values in percent under a name that ends
 in ``_percent``, dates as ISO 8601; full double precision, nothing non-finite. Each request's fields are described in
@@ -47,8 +46,8 @@ CALCULATORS: dict[str, tuple[str, str, str]] = {
     "match": ("weighing", "MatchRequest", "match"),
     "plan": ("weighing", "PlanRequest", "plan"),
     "question": ("verdicts", "QuestionRequest", "question"),
-    "scale": ("tightening", "ScaleRequest", "scale"),
-    "sequence": ("tightening", "SequenceRequest", "sequence"),
+    "scale": ("levers", "ScaleRequest", "scale"),
+    "sequence": ("levers", "SequenceRequest", "sequence"),
     "trace": ("traces", "TraceRequest", "trace"),
     "verdict": ("verdicts", "VerdictRequest", "verdict"),
     "walk": ("weighing", "WalkRequest", "walk"),

@@ -7,11 +7,11 @@ from typing import Annotated, Any
 
 from pydantic import AfterValidator, BaseModel, BeforeValidator, ConfigDict, Field
 
-from reckoner.core.entry import read, read_turn
 from reckoner.core.errors import InputRefused
-from reckoner.core.simulation import Simulated
+from reckoner.core.quantities.entry import read, read_turn
+from reckoner.core.quantities.units import N_M, Kind, Unit, unit_named
 from reckoner.core.translation import tr
-from reckoner.core.units import N_M, Kind, Unit, unit_named
+from reckoner.core.uncertainty.simulation import Simulated
 from reckoner.formats.fields import in_si, quantity
 
 Answer = dict[str, Any]
@@ -107,7 +107,7 @@ class TorqueRequest(Request):
 
 def gravity_of(gravity: float | None, latitude: float | None, elevation: float | None) -> float:
     """g in m/s² from what a request gives: typed, or from latitude and elevation, or standard. Raises InputRefused."""
-    from reckoner.core.weights import STANDARD_GRAVITY, local_gravity
+    from reckoner.core.reference.weights import STANDARD_GRAVITY, local_gravity
 
     if (latitude is None) != (elevation is None):
         missing, given = ("elevation", "latitude") if elevation is None else ("latitude", "elevation")

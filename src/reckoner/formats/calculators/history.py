@@ -7,12 +7,12 @@ from typing import Annotated, Any, Literal
 
 from pydantic import BeforeValidator, Field
 
-from reckoner.core.comparison import compare as compared
-from reckoner.core.drift import DatedDeviation, pooled_drift
-from reckoner.core.drift import drift as fitted
 from reckoner.core.errors import InputRefused
-from reckoner.core.impact import JobLoan, KnownDeviation, review
-from reckoner.core.interval import IntervalOutcome, reliability, staircase
+from reckoner.core.history.comparison import compare as compared
+from reckoner.core.history.drift import DatedDeviation, pooled_drift
+from reckoner.core.history.drift import drift as fitted
+from reckoner.core.history.impact import JobLoan, KnownDeviation, review
+from reckoner.core.history.interval import IntervalOutcome, reliability, staircase
 from reckoner.core.translation import tr
 from reckoner.formats.calculators.fields import (
     Answer,

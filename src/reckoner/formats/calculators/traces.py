@@ -1,18 +1,34 @@
-"""The calculator of traces, from samples in the request or in a CSV file."""
+"""The calculator of traces, from samples in the request or in a CSV file.
+
+Traces as CSV files: reading them; ``core.trace.text`` says what stands in one.
+"""
 
 from __future__ import annotations
 
+from pathlib import Path
 from typing import Annotated
 
 from pydantic import Field, model_validator
 
 from reckoner.core.errors import InputRefused
-from reckoner.core.kinds import Mechanism
-from reckoner.core.trace import TraceEvent, analyse
-from reckoner.core.tracetext import TraceText
+from reckoner.core.requirements.tooltypes import Mechanism
+from reckoner.core.trace.analysis import TraceEvent, analyse
+from reckoner.core.trace.text import TraceText, parse
 from reckoner.core.translation import tr
 from reckoner.formats.calculators.fields import Answer, Number, Torque, TorqueRequest
-from reckoner.formats.trace_csv import load
+
+
+def load(path: str | Path, field: str = "csv") -> TraceText:
+    """The trace in the file at ``path``. Raises InputRefused, naming ``field``, the line and what is wrong with it."""
+    try:
+        text = Path(path).read_text(encoding="utf-8-sig")
+    except (OSError, UnicodeDecodeError, ValueError) as fault:
+        reason = getattr(fault, "strerror", None) or tr("it is not UTF-8 text")
+        raise InputRefused(
+            field, str(path), tr('"{path}" cannot be read: {reason}', path=path, reason=reason)
+        ) from None
+    return parse(text, field)
+
 
 Sample = Annotated[list[Number], Field(min_length=2, max_length=3)]
 

@@ -9,7 +9,17 @@ from typing import Annotated, Any
 
 from pydantic import Field, model_validator
 
-from reckoner.core.budget import (
+from reckoner.core.decision.conformity import signal_at, silent_at
+from reckoner.core.decision.suspect import suspects
+from reckoner.core.decision.verdict import PointInput, PointResult
+from reckoner.core.decision.verdict import verdict as judged
+from reckoner.core.errors import InputRefused
+from reckoner.core.reference.certificate import CertificatePoint, KnownError, ReferenceAtPoint, at_torque
+from reckoner.core.requirements.limits import of_reading
+from reckoner.core.requirements.rules import Coverage, Decision, Rule, RuleSet
+from reckoner.core.requirements.tooltypes import ToolKind, ToolType
+from reckoner.core.translation import tr
+from reckoner.core.uncertainty.budget import (
     COMPONENT_NAMES,
     EFFECT_NAMES,
     FEW_DEGREES,
@@ -18,18 +28,8 @@ from reckoner.core.budget import (
     EffectWidth,
     Observations,
 )
-from reckoner.core.characterisation import freedom_of, width_of_difference, width_of_range
-from reckoner.core.errors import InputRefused
-from reckoner.core.evidence import signal_at, silent_at
-from reckoner.core.kinds import ToolKind, ToolType
-from reckoner.core.limits import of_reading
-from reckoner.core.reference import CertificatePoint, KnownError, ReferenceAtPoint, at_torque
-from reckoner.core.rules import Coverage, Decision, Rule, RuleSet
-from reckoner.core.simulation import DEFAULT_SEED, simulate_budget
-from reckoner.core.suspect import suspects
-from reckoner.core.translation import tr
-from reckoner.core.verdict import PointInput, PointResult
-from reckoner.core.verdict import verdict as judged
+from reckoner.core.uncertainty.characterisation import freedom_of, width_of_difference, width_of_range
+from reckoner.core.uncertainty.simulation import DEFAULT_SEED, simulate_budget
 from reckoner.formats.calculators.fields import (
     Answer,
     Count,

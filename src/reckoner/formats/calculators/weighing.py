@@ -6,26 +6,26 @@ import math
 
 from pydantic import Field
 
-from reckoner.core.entry import read
 from reckoner.core.errors import InputRefused
-from reckoner.core.pin import Pin
-from reckoner.core.plan import HangingPlace, force_at, length_for, mass_at, pull_of_force, pull_of_mass
-from reckoner.core.simulation import DEFAULT_SEED, simulate_dead_weight
-from reckoner.core.translation import tr
-from reckoner.core.trips import bracket as bracketed
-from reckoner.core.trips import match as matched
-from reckoner.core.trips import walk as walked
-from reckoner.core.units import unit_named
-from reckoner.core.weights import (
+from reckoner.core.quantities.entry import read
+from reckoner.core.quantities.units import unit_named
+from reckoner.core.reference.plan import HangingPlace, force_at, length_for, mass_at, pull_of_force, pull_of_mass
+from reckoner.core.reference.trips import bracket as bracketed
+from reckoner.core.reference.trips import match as matched
+from reckoner.core.reference.trips import walk as walked
+from reckoner.core.reference.weights import (
     Buoyancy,
     Hanging,
     OwnWeight,
+    Pin,
     WeightUncertainty,
     dead_weight,
     local_gravity,
     own_at_grip,
     pulled,
 )
+from reckoner.core.translation import tr
+from reckoner.core.uncertainty.simulation import DEFAULT_SEED, simulate_dead_weight
 from reckoner.formats.calculators.fields import (
     Angle,
     Answer,

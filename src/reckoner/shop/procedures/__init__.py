@@ -12,9 +12,7 @@ A run asks its procedure and does not know which it has. To add a kind of refere
 ``store.terms.ReferenceKind``, a module here with its procedure, and a row in ``PROCEDURES``; in the window its set-up panel.
 """
 
-from reckoner.shop.procedures.gauge import GaugeProcedure
-from reckoner.shop.procedures.inline import InLineProcedure
-from reckoner.shop.procedures.meter import MeterProcedure
+from reckoner.shop.procedures.meter import GaugeProcedure, InLineProcedure, MeterProcedure
 from reckoner.shop.procedures.weights import WeightsProcedure
 from reckoner.shop.runs.state import Procedure
 from reckoner.store.terms import ReferenceKind

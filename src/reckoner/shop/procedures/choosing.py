@@ -9,12 +9,12 @@ from datetime import date
 from sqlalchemy import select
 from sqlalchemy.orm import Session, selectinload
 
-from reckoner.core.rules import RuleSet
-from reckoner.shop.crosschecks import facts_on
-from reckoner.shop.facts import ReferenceFacts
+from reckoner.core.requirements.rules import RuleSet
+from reckoner.shop.facts.judged import ReferenceFacts
+from reckoner.shop.facts.tool import ToolFacts
 from reckoner.shop.procedure import ReferenceCandidate
 from reckoner.shop.procedures import PROCEDURES
-from reckoner.shop.toolfacts import ToolFacts
+from reckoner.shop.references.crosschecks import facts_on
 from reckoner.store.schema import Certificate, Reference
 from reckoner.store.terms import ReferenceKind
 

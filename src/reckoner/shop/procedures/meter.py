@@ -1,6 +1,10 @@
 """The torque meter: a value is a pull's torque, the target is the tool's value, zeros frame the series.
 
 Which meter suits a tool, and why another does not: ISO 6789-2:2017, 5; the certificate's own range.
+
+A force gauge or hanging scale on the lever: each pull's force is a torque, as a meter's reading is.
+
+A torque meter in line with a stub or with a second meter: a meter in all, that what it stands with can spoil.
 """
 
 from __future__ import annotations
@@ -9,15 +13,16 @@ import json
 from dataclasses import replace
 from datetime import date
 
-from reckoner.core.checks import at_most, finite
-from reckoner.core.days import day_words
+from reckoner.core.decision.conformity import silent_at
 from reckoner.core.errors import InputRefused
-from reckoner.core.evidence import silent_at
-from reckoner.core.printing import number, percent, quantity, span
-from reckoner.core.rules import RuleSet
+from reckoner.core.quantities.checks import at_most, finite
+from reckoner.core.quantities.days import day_words
+from reckoner.core.quantities.printing import number, percent, quantity, span
+from reckoner.core.requirements.rules import RuleSet
 from reckoner.core.translation import tr
-from reckoner.shop.acts import ShopRefused
-from reckoner.shop.facts import ReferenceFacts
+from reckoner.shop.facts.judged import ReferenceFacts
+from reckoner.shop.facts.tool import ToolFacts
+from reckoner.shop.people.authorship import ShopRefused
 from reckoner.shop.procedure import Caution, Distrust, ReferenceCandidate, Seen
 from reckoner.shop.procedures.usual import UsualProcedure
 from reckoner.shop.runs.records import (
@@ -32,7 +37,6 @@ from reckoner.shop.runs.records import (
     shown_of,
 )
 from reckoner.shop.runs.state import RunState
-from reckoner.shop.toolfacts import ToolFacts
 from reckoner.store.terms import ObservationKind, ReferenceKind
 
 MOST = 3.0
@@ -204,3 +208,16 @@ def _date_and_range(
             )
         )
     return said
+
+
+class GaugeProcedure(PulledProcedure):
+    """Its worth follows from the set-up, and nothing has to be zeroed on the bench."""
+
+    kind: ReferenceKind = ReferenceKind.GAUGE
+
+
+class InLineProcedure(MeterProcedure):
+    """Its worth is that of its certificate, widened by what coupling it anew moves."""
+
+    kind: ReferenceKind = ReferenceKind.IN_LINE
+    cautions: tuple[Caution, ...] = (Caution.IN_LINE, Caution.CLAMP_THE_DRIVE, Caution.CAPACITY, Caution.MAKER_RULES)

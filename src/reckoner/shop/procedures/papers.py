@@ -5,20 +5,19 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass, replace
 
-from reckoner.core.printing import fixed, percent, quantity
+from reckoner.core.decision.verdict import PointResult
+from reckoner.core.quantities.printing import fixed, percent, quantity
+from reckoner.core.quantities.units import MILLIMETRE
 from reckoner.core.translation import tr
-from reckoner.core.units import MILLIMETRE
-from reckoner.core.verdict import PointResult
-from reckoner.formats.certificate import LeverPicture
 from reckoner.formats.languages import say, written
-from reckoner.shop.facts import ReferenceFacts
-from reckoner.shop.fitted import head_words
-from reckoner.shop.gauging import PullFacts
-from reckoner.shop.hanging import HungAt, LeverFacts, hung_words, torque_words
-from reckoner.shop.inline import InLineFacts, in_line_words
-from reckoner.shop.leverworth import SHARE_WORDS
+from reckoner.formats.papers.contents import LeverPicture
+from reckoner.shop.facts.judged import ReferenceFacts, head_words
+from reckoner.shop.facts.tool import ToolFacts
 from reckoner.shop.runs.state import RunState
-from reckoner.shop.toolfacts import ToolFacts
+from reckoner.shop.setups.gauging import PullFacts
+from reckoner.shop.setups.hanging import HungAt, LeverFacts, hung_words, torque_words
+from reckoner.shop.setups.inline import InLineFacts, in_line_words
+from reckoner.shop.setups.worth import SHARE_WORDS
 from reckoner.store.terms import ReferenceKind
 
 Row = tuple[str, str]

@@ -12,14 +12,14 @@ from dataclasses import dataclass
 from enum import StrEnum
 from typing import TYPE_CHECKING, Protocol
 
-from reckoner.core.evidence import Evidence, signal_at, silent_at
-from reckoner.shop.hanging import HungAt, LeverFacts
+from reckoner.core.decision.conformity import Evidence, signal_at, silent_at
 from reckoner.shop.procedure import Seen
 from reckoner.shop.runs.records import BOUND, ObservationState, Pair, SeriesState, proves_outside
+from reckoner.shop.setups.hanging import HungAt, LeverFacts
 from reckoner.store.terms import ObservationKind, Source
 
 if TYPE_CHECKING:
-    from reckoner.shop.toolfacts import ToolFacts
+    from reckoner.shop.facts.tool import ToolFacts
 
 NEAR = 1e-9
 """In N·m or m: nearer to each other two tries were at one place."""

@@ -4,14 +4,14 @@ from __future__ import annotations
 
 from datetime import date
 
-from reckoner.core.reference import ReferenceAtPoint
-from reckoner.core.rules import RuleSet
-from reckoner.shop.facts import ReferenceFacts
+from reckoner.core.reference.certificate import ReferenceAtPoint
+from reckoner.core.requirements.rules import RuleSet
+from reckoner.shop.facts.judged import ReferenceFacts
+from reckoner.shop.facts.tool import ToolFacts
 from reckoner.shop.procedure import Distrust, ReferenceCandidate
 from reckoner.shop.runs.needs import Need, Want
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.runs.steps import needs_pointer
-from reckoner.shop.toolfacts import ToolFacts
 
 
 class UsualProcedure:

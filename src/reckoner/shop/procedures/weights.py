@@ -1,7 +1,7 @@
 """Known weights on the tool's own lever: the torque is known, and the tool's value or what hangs is varied.
 
 Where a setting tool trips is found between a try at which it clicks and one at which it is silent; one of both alone says
-nothing (``core.trips``). An indicating tool is read while the weight hangs.
+nothing (``core.reference.trips``). An indicating tool is read while the weight hangs.
 """
 
 from __future__ import annotations
@@ -9,22 +9,20 @@ from __future__ import annotations
 import json
 from dataclasses import replace
 
-from reckoner.core.evidence import Proof
-from reckoner.core.reference import ReferenceAtPoint
+from reckoner.core.decision.conformity import Proof
+from reckoner.core.reference.certificate import ReferenceAtPoint
 from reckoner.core.translation import tr
-from reckoner.shop.acts import ShopRefused
-from reckoner.shop.facts import ReferenceFacts
-from reckoner.shop.firstsum import must_hang_at_the_mark
-from reckoner.shop.hanging import HungAt, LeverFacts
+from reckoner.shop.facts.judged import ReferenceFacts
+from reckoner.shop.facts.tool import ToolFacts
+from reckoner.shop.people.authorship import ShopRefused
 from reckoner.shop.procedure import Caution, Seen
-from reckoner.shop.procedures.bracketing import Bracketing
-from reckoner.shop.procedures.matching import MATCHING
 from reckoner.shop.procedures.tries import ANSWERS, Finder, Tries, TripFinding, Try, of_detail
+from reckoner.shop.procedures.trips import MATCHING, Bracketing, Walking
 from reckoner.shop.procedures.usual import UsualProcedure
-from reckoner.shop.procedures.walking import Walking
 from reckoner.shop.runs.records import NOTHING, ObservationState, Pair, SeriesState
 from reckoner.shop.runs.state import RunState
-from reckoner.shop.toolfacts import ToolFacts
+from reckoner.shop.setups.hanging import HungAt, LeverFacts
+from reckoner.shop.setups.plan import must_hang_at_the_mark
 from reckoner.store.terms import ObservationKind, ReferenceKind
 
 FINDERS: dict[TripFinding, Finder] = {

@@ -1,22 +1,28 @@
 """What is made on paper and into files: gathered where the database is read, and computed beside it.
 
 Each function gathers with a session, and returns what makes the document without one.
+
+Signed runs as a tidy table: one reading a row, for a spreadsheet or a script.
 """
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from functools import partial
 from pathlib import Path
 from typing import TYPE_CHECKING, TypeAlias
+
+from reckoner.shop.numbering import certificate_number
+from reckoner.shop.runs.judging import judged
+from reckoner.shop.runs.state import RunState
 
 if TYPE_CHECKING:
     from datetime import date
 
     from sqlalchemy.orm import Session
 
-    from reckoner.core.jobcard import JobCard
+    from reckoner.core.tightening.jobcard import JobCard
     from reckoner.shop.runs.state import RunState
     from reckoner.shop.using.reviews import ReviewFacts
     from reckoner.shop.using.setting import Answer
@@ -29,8 +35,8 @@ what stands in its way."""
 
 def certificate_bytes(session: Session, run: RunState, size: tuple[float, float]) -> Callable[[], bytes]:
     """A run's certificate as a PDF on sheets of a ``size`` in mm. Raises ShopRefused."""
-    from reckoner.formats.certificate_pdf import certificate_pdf
-    from reckoner.shop.certificates import certificate_of
+    from reckoner.formats.papers.certificate_pdf import certificate_pdf
+    from reckoner.shop.papers.certificates import certificate_of
 
     return partial(certificate_pdf, certificate_of(session, run), size)
 
@@ -47,7 +53,7 @@ class Looked:
 
 def look_at(session: Session, run_id: int, size: tuple[float, float]) -> Callable[[], Looked]:
     """Gathers a run as it will be printed."""
-    from reckoner.shop.checking import unchanged
+    from reckoner.shop.records.checking import unchanged
     from reckoner.shop.runs.loading import load
     from reckoner.store.terms import LinkKind
 
@@ -61,7 +67,7 @@ def look_at(session: Session, run_id: int, size: tuple[float, float]) -> Callabl
 def result_bytes(session: Session, run: RunState) -> Callable[[], bytes]:
     """A run's result file."""
     from reckoner.formats import resultfile
-    from reckoner.shop.resultfiles import result_file
+    from reckoner.shop.papers.resultfiles import result_file
 
     return partial(resultfile.written, result_file(session, run))
 
@@ -69,10 +75,10 @@ def result_bytes(session: Session, run: RunState) -> Callable[[], bytes]:
 def digital_bytes(session: Session, run: RunState, size: tuple[float, float]) -> Callable[[], bytes]:
     """A run's digital calibration certificate (XML), with the PDF on sheets of a ``size`` in mm and the result file
     inside."""
-    from reckoner.core.states import State
-    from reckoner.shop.certificates import certificate_of
-    from reckoner.shop.digital import digital_certificate
-    from reckoner.shop.resultfiles import result_file
+    from reckoner.core.decision.states import State
+    from reckoner.shop.papers.certificates import certificate_of
+    from reckoner.shop.papers.digital import digital_certificate
+    from reckoner.shop.papers.resultfiles import result_file
     from reckoner.shop.runs.judging import judged
 
     found = judged(run).verdict
@@ -84,7 +90,7 @@ def digital_bytes(session: Session, run: RunState, size: tuple[float, float]) ->
 def written(session: Session, run_id: int, path: Path, make: Make) -> Callable[[], bool]:
     """Gathers a run's document, to be made and written; False comes of one of a kind that has none. What is returned raises
     FileNotWritten."""
-    from reckoner.formats.written import write_whole
+    from reckoner.formats.files import write_whole
     from reckoner.shop.runs.loading import load
 
     run = load(session, run_id)
@@ -103,7 +109,6 @@ def table(session: Session, runs: tuple[int, ...], path: Path) -> Callable[[], i
     """Gathers the readings of some runs, to be written as one table; how many comes of it. What is returned raises
     TableRefused."""
     from reckoner.formats.tables import write_table
-    from reckoner.shop.resultrows import COLUMNS, rows_of
     from reckoner.shop.runs.loading import load
 
     rows = [cells for run_id in runs for cells in rows_of(load(session, run_id))]
@@ -112,7 +117,7 @@ def table(session: Session, runs: tuple[int, ...], path: Path) -> Callable[[], i
 
 def saved(session: Session, gather: Callable[[Session], Callable[[], bytes]], path: Path) -> Callable[[], None]:
     """What ``gather`` makes, to be written to ``path``. What is returned raises FileNotWritten."""
-    from reckoner.formats.written import write_whole
+    from reckoner.formats.files import write_whole
 
     made = gather(session)
     return lambda: write_whole(path, made())
@@ -128,8 +133,8 @@ def card_bytes(
 ) -> Callable[[], bytes]:
     """A job card as a PDF, with the ``settings`` that were worked out for it or those of ``today``, and with what was entered
     in a job where one is named."""
-    from reckoner.formats.sheets_pdf import sheet_pdf
-    from reckoner.shop.using.papers import card_paper
+    from reckoner.formats.papers.sheets_pdf import sheet_pdf
+    from reckoner.shop.papers.sheets import card_paper
     from reckoner.shop.using.working import settings_of
     from reckoner.shop.using.works import read_work
     from reckoner.store.reader import reader_of
@@ -142,8 +147,8 @@ def card_bytes(
 
 def review_bytes(session: Session, found: ReviewFacts, size: tuple[float, float]) -> Callable[[], bytes]:
     """A review as a PDF."""
-    from reckoner.formats.sheets_pdf import sheet_pdf
-    from reckoner.shop.using.papers import review_paper
+    from reckoner.formats.papers.sheets_pdf import sheet_pdf
+    from reckoner.shop.papers.sheets import review_paper
     from reckoner.store.reader import reader_of
 
     return partial(sheet_pdf, review_paper(reader_of(session), found), size)
@@ -151,12 +156,59 @@ def review_bytes(session: Session, found: ReviewFacts, size: tuple[float, float]
 
 def setting_card_bytes(session: Session, found: Answer) -> Callable[[], bytes]:
     """A setting as a card, of the largest size of a label that the shop has for a label printer."""
-    from reckoner.formats.settingcard_pdf import SMALLEST_MM, USUAL_MM, setting_card_pdf
-    from reckoner.shop.labels import sizes
-    from reckoner.shop.using.papers import setting_card
+    from reckoner.formats.papers.settingcard_pdf import SMALLEST_MM, USUAL_MM, setting_card_pdf
+    from reckoner.shop.papers.labels import sizes
+    from reckoner.shop.papers.sheets import setting_card
     from reckoner.store.reader import reader_of
 
     alone = [(size.wide, size.high) for size in sizes(reader_of(session)) if size.sheet is None]
     fit = [(wide, high) for wide, high in alone if wide >= SMALLEST_MM[0] and high >= SMALLEST_MM[1]]
     size = max(fit, key=lambda one: one[0] * one[1], default=USUAL_MM)
     return partial(setting_card_pdf, setting_card(found), size)
+
+
+COLUMNS = (
+    "certificate", "signed", "by", "tool", "serial", "maker", "model", "reference", "rule_set", "phase", "direction",
+    "target_Nm", "reading", "tool_value_Nm", "reference_Nm", "deviation_percent", "limit_percent",
+    "expanded_uncertainty_percent", "coverage_factor", "point_state", "struck", "source", "taken",
+)  # fmt: skip
+
+
+def rows_of(run: RunState) -> Iterator[tuple[str, ...]]:
+    """A row for each reading of a signed run, struck ones too; torques in N·m, full precision. Nothing for a run without a
+    verdict."""
+    signature, reference = run.signature, run.reference
+    if signature is None or reference is None:
+        return
+    tool = run.tool
+    head = (
+        certificate_number(run), signature.on.isoformat(), signature.by, tool.number, tool.serial, tool.maker, tool.model,
+        reference.number, run.rules.name,
+    )  # fmt: skip
+    for series, verdict in judged(run).phases:
+        for one, point in zip(series, verdict.points, strict=True):
+            for number, observation in enumerate(one.observations, start=1):
+                pair = one.pair_of(observation)
+                if pair is None:
+                    continue
+                yield (
+                    *head,
+                    one.phase.kind.value,
+                    one.direction.value,
+                    _number(one.target),
+                    str(number),
+                    _number(pair.tool),
+                    _number(pair.reference),
+                    _number(pair.deviation * 100),
+                    _number(point.decision.limit * 100),
+                    _number(point.budget.expanded_uncertainty * 100) if reference.proven else "",
+                    _number(point.budget.coverage_factor) if reference.proven else "",
+                    point.decision.state.value,
+                    observation.struck,
+                    observation.source.value,
+                    f"{observation.at:%Y-%m-%d %H:%M:%S}",
+                )
+
+
+def _number(value: float) -> str:
+    return f"{value:.12g}"

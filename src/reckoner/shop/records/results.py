@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from datetime import date
 from typing import Any, TypeAlias
 
-from reckoner.core.states import State
+from reckoner.core.decision.states import State
 from reckoner.shop.numbering import own_number
 from reckoner.shop.runs.kinds import POLICIES
 from reckoner.store.reader import Reader, contains

@@ -9,7 +9,7 @@ from pathlib import Path
 from typing import TYPE_CHECKING
 
 from reckoner.core.translation import tr
-from reckoner.shop.acts import ShopRefused, note_by
+from reckoner.shop.people.authorship import ShopRefused, note_by
 from reckoner.store import files
 from reckoner.store.archive import archives, old_traces, put_away
 from reckoner.store.reader import Reader

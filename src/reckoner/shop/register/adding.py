@@ -13,16 +13,16 @@ from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
 from reckoner.core.errors import InputRefused
-from reckoner.core.printing import span
+from reckoner.core.quantities.printing import span
+from reckoner.core.quantities.units import Unit
 from reckoner.core.translation import tr, tr_count
-from reckoner.core.units import Unit
-from reckoner.shop.acts import Act, FieldRefused, ShopRefused, note
 from reckoner.shop.changes import ChangeKind, changed
+from reckoner.shop.facts.shapes import SHAPES, Shape, described
+from reckoner.shop.people.authorship import Act, FieldRefused, ShopRefused, note
+from reckoner.shop.people.rights import Right, require
 from reckoner.shop.register import editing
 from reckoner.shop.register.editing import Command
 from reckoner.shop.register.fields import FIELDS, columns_in
-from reckoner.shop.register.shapes import SHAPES, Shape, described
-from reckoner.shop.rights import Right, require
 from reckoner.store.schema import (
     Abandonment,
     Certificate,

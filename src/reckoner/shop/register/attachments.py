@@ -11,8 +11,8 @@ from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from reckoner.core.translation import tr
-from reckoner.formats.pictures import is_picture
-from reckoner.shop.acts import Act, ShopRefused
+from reckoner.formats.papers.pdf import is_picture
+from reckoner.shop.people.authorship import Act, ShopRefused
 from reckoner.shop.register import editing
 from reckoner.shop.register.editing import Command
 from reckoner.store.schema import Attachment, Content, Shop

@@ -12,15 +12,15 @@ from datetime import datetime, time
 from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
-from reckoner.core.days import day_words
+from reckoner.core.quantities.days import day_words
 from reckoner.core.translation import tr, tr_count
-from reckoner.shop.acts import Act, ShopRefused
-from reckoner.shop.happening import record_event
+from reckoner.shop.events.recording import record_event
+from reckoner.shop.people.authorship import Act, ShopRefused
+from reckoner.shop.people.rights import Right, require
 from reckoner.shop.register import editing, rows
 from reckoner.shop.register.adding import GivenModel, add_model
 from reckoner.shop.register.editing import Command, EditStep
 from reckoner.shop.register.spreadsheets import SAME, BroughtTool
-from reckoner.shop.rights import Right, require
 from reckoner.store.schema import Tool, ToolModel
 from reckoner.store.terms import EventKind, RegisterKind
 

@@ -7,13 +7,13 @@ from dataclasses import dataclass
 from datetime import date
 from enum import StrEnum
 
-from reckoner.core.due import Due, DueReason
-from reckoner.core.printing import span
-from reckoner.core.states import State
+from reckoner.core.decision.states import State
+from reckoner.core.history.due import Due, DueReason
+from reckoner.core.quantities.printing import span
 from reckoner.core.translation import tr
+from reckoner.shop.events.standing import Condition, Loan, Standing, kept
+from reckoner.shop.facts.tool import MERGED, ToolFacts, facts_from
 from reckoner.shop.register.finding import ListQuestion
-from reckoner.shop.standing import Condition, Loan, Standing, kept
-from reckoner.shop.toolfacts import MERGED, ToolFacts, facts_from
 from reckoner.store.reader import Reader
 
 

@@ -15,8 +15,8 @@ from functools import cache
 from importlib import resources
 
 from reckoner.core.errors import InputRefused
+from reckoner.core.quantities.units import Kind, Unit, unit_named
 from reckoner.core.translation import tr
-from reckoner.core.units import Kind, Unit, unit_named
 from reckoner.formats.tables import Table
 
 

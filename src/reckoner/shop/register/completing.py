@@ -8,15 +8,15 @@ from enum import StrEnum
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
-from reckoner.core.printing import span
+from reckoner.core.quantities.printing import span
+from reckoner.core.quantities.units import Kind, unit_named
 from reckoner.core.translation import tr
-from reckoner.core.units import Kind, unit_named
-from reckoner.shop.acts import Act, FieldRefused, ShopRefused
+from reckoner.shop.facts.shapes import is_described
+from reckoner.shop.people.authorship import Act, FieldRefused, ShopRefused
 from reckoner.shop.register import adding, editing
 from reckoner.shop.register.editing import Command, lower
 from reckoner.shop.register.field import Field
 from reckoner.shop.register.fields import FIELDS
-from reckoner.shop.register.shapes import is_described
 from reckoner.store.schema import Tool, ToolModel
 from reckoner.store.terms import RegisterKind
 

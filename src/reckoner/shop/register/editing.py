@@ -15,18 +15,18 @@ from sqlalchemy import func, inspect, select
 from sqlalchemy.orm import Session
 
 from reckoner.core.errors import InputRefused
-from reckoner.core.kinds import MECHANISMS, Mechanism, MeterMode, ToolType
+from reckoner.core.quantities.units import N_M, Kind, Unit, unit_named
+from reckoner.core.requirements.tooltypes import MECHANISMS, Mechanism, MeterMode, ToolType
 from reckoner.core.translation import tr
-from reckoner.core.units import N_M, Kind, Unit, unit_named
 from reckoner.meters.dial import LinkRefused, checked_link
-from reckoner.shop.acts import Act, FieldRefused, ShopRefused, note_by
-from reckoner.shop.projection import update_projection
+from reckoner.shop.events.projection import update_projection
+from reckoner.shop.facts.tool import kind_of, tool_facts
+from reckoner.shop.people.authorship import Act, FieldRefused, ShopRefused, note_by
+from reckoner.shop.people.rights import Right, require
 from reckoner.shop.register import rows
 from reckoner.shop.register.field import Field, FieldForm
 from reckoner.shop.register.fields import columns_of, field_of, fields_of, value_in
 from reckoner.shop.register.rows import KINDS, EditOutdated, Row, VersionFacts, name_of
-from reckoner.shop.rights import Right, require
-from reckoner.shop.toolfacts import kind_of, tool_facts
 from reckoner.store.schema import Gear, Person, Reference, Shop, Tool, ToolModel
 from reckoner.store.terms import RegisterKind
 

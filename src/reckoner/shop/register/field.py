@@ -8,14 +8,14 @@ from datetime import date
 from enum import Enum, auto
 from typing import Any
 
-from reckoner.core import printing
-from reckoner.core.days import day_words, read_day
-from reckoner.core.entry import read, read_plain
 from reckoner.core.errors import InputRefused, UnreachableError
-from reckoner.core.limits import StatedLimit, read_limit
+from reckoner.core.quantities import printing
+from reckoner.core.quantities.days import day_words, read_day
+from reckoner.core.quantities.entry import read, read_plain
+from reckoner.core.quantities.units import Kind, Unit, unit_named
+from reckoner.core.requirements.limits import StatedLimit, read_limit
 from reckoner.core.translation import tr
-from reckoner.core.units import Kind, Unit, unit_named
-from reckoner.shop.limits import limit_words, stated_limit
+from reckoner.shop.facts.limits import limit_words, stated_limit
 
 
 class FieldForm(Enum):

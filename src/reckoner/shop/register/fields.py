@@ -10,14 +10,14 @@ from collections.abc import Mapping
 from dataclasses import replace
 from typing import Any
 
-from reckoner.core.kinds import CLASSES, Approach, Mechanism, ToolType
+from reckoner.core.quantities.units import UNITS, Kind
+from reckoner.core.requirements.tooltypes import CLASSES, Approach, Mechanism, ToolType
 from reckoner.core.translation import tr
-from reckoner.core.units import UNITS, Kind
+from reckoner.shop.facts.limits import limit_columns, stated_limit
 from reckoner.shop.intervals import SCHOOL_WORDS
-from reckoner.shop.limits import limit_columns, stated_limit
+from reckoner.shop.people.rights import RIGHT_WORDS
 from reckoner.shop.register.field import YES_NO, Field, FieldForm
 from reckoner.shop.register.shopfields import SHOP_FIELDS
-from reckoner.shop.rights import RIGHT_WORDS
 from reckoner.store.terms import RegisterKind
 
 KNOWN_OR_NOT = ((True, tr("yes")), (False, tr("no")), (None, tr("not known")))

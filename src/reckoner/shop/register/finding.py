@@ -12,7 +12,7 @@ from datetime import date, timedelta
 from typing import TYPE_CHECKING
 
 from reckoner.core.translation import tr
-from reckoner.shop.standing import CONDITIONS, DUE_WITHIN, Condition
+from reckoner.shop.events.standing import CONDITIONS, DUE_WITHIN, Condition
 from reckoner.store.reader import Reader, contains
 
 if TYPE_CHECKING:

@@ -9,12 +9,12 @@ from typing import Any
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
-from reckoner.core.days import day_words
-from reckoner.core.printing import percent, quantity
+from reckoner.core.quantities.days import day_words
+from reckoner.core.quantities.printing import percent, quantity
+from reckoner.core.quantities.units import DEGREE, KILOGRAM, MILLIMETRE, N_M, NEWTON
+from reckoner.core.reference.weights import STANDARD_GRAVITY
 from reckoner.core.translation import tr, tr_count
-from reckoner.core.units import DEGREE, KILOGRAM, MILLIMETRE, N_M, NEWTON
-from reckoner.core.weights import STANDARD_GRAVITY
-from reckoner.shop.acts import Act, FieldRefused, ShopRefused
+from reckoner.shop.people.authorship import Act, FieldRefused, ShopRefused
 from reckoner.shop.register import editing
 from reckoner.shop.register.editing import Command
 from reckoner.shop.register.rows import KINDS

@@ -5,8 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 from datetime import date
 
-from reckoner.core.kinds import Direction
-from reckoner.core.states import State
+from reckoner.core.decision.states import State
+from reckoner.core.requirements.tooltypes import Direction
 from reckoner.store.terms import RunKind
 
 

@@ -13,12 +13,12 @@ from reckoner.core.errors import InputRefused
 from reckoner.core.translation import tr, tr_count
 from reckoner.formats.rulesets import SHIPPED
 from reckoner.meters.dial import LinkRefused, checked_link
-from reckoner.shop.acts import Act, ShopRefused, note_by
-from reckoner.shop.limits import limit_columns
-from reckoner.shop.projection import update_projection
+from reckoner.shop.events.projection import update_projection
+from reckoner.shop.facts.limits import limit_columns
+from reckoner.shop.facts.tool import kind_of
+from reckoner.shop.people.authorship import Act, ShopRefused, note_by
 from reckoner.shop.register.registerfile import GEAR, SECTIONS, Register
 from reckoner.shop.register.rows import KINDS, add
-from reckoner.shop.toolfacts import kind_of
 from reckoner.store.schema import Certificate, CertificatePointRow, Gear, Person, Reference, Tool, ToolModel
 from reckoner.store.terms import RegisterKind
 

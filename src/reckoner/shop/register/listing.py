@@ -10,9 +10,9 @@ from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from reckoner.core.translation import untranslated
+from reckoner.shop.events.standing import Standing, kept
+from reckoner.shop.facts.tool import ToolFacts, tool_facts
 from reckoner.shop.register.finding import plain
-from reckoner.shop.standing import Standing, kept
-from reckoner.shop.toolfacts import ToolFacts, tool_facts
 from reckoner.store.schema import Tool, ToolListing, ToolModel, ToolStanding
 
 

@@ -9,7 +9,7 @@ from typing import Any
 from sqlalchemy.orm import Session
 
 from reckoner.core.translation import tr, tr_count
-from reckoner.shop.acts import Act, ShopRefused
+from reckoner.shop.people.authorship import Act, ShopRefused
 from reckoner.shop.register import editing
 from reckoner.shop.register.cards import where_and_order
 from reckoner.shop.register.editing import Command

@@ -26,13 +26,13 @@ from pydantic import (
 from pydantic import Field as Bounded
 
 from reckoner.core.errors import InputRefused, UnreachableError
-from reckoner.core.kinds import ToolType
-from reckoner.core.limits import StatedLimit, read_limit
+from reckoner.core.quantities.units import Kind, unit_named
+from reckoner.core.requirements.limits import StatedLimit, read_limit
+from reckoner.core.requirements.tooltypes import ToolType
 from reckoner.core.translation import tr
-from reckoner.core.units import Kind, unit_named
 from reckoner.formats.fields import FileRefused, quantity, sentences
-from reckoner.formats.reading import TextRefused, read_text, read_toml
-from reckoner.shop.limits import limit_words, stated_limit
+from reckoner.formats.files import TextRefused, read_text, read_toml
+from reckoner.shop.facts.limits import limit_words, stated_limit
 from reckoner.shop.register.field import QUANTITIES, Field, FieldForm
 from reckoner.shop.register.fields import FIELDS, ZERO_IS_NOTHING, columns_in
 from reckoner.shop.register.rows import KINDS

@@ -17,8 +17,8 @@ from sqlalchemy.exc import IntegrityError
 from sqlalchemy.orm import Mapper, Session
 
 from reckoner.core.translation import tr
-from reckoner.shop.acts import Act, ShopRefused, note
 from reckoner.shop.changes import ChangeKind, changed
+from reckoner.shop.people.authorship import Act, ShopRefused, note
 from reckoner.shop.register import listing
 from reckoner.store.schema import (
     AdapterRow,

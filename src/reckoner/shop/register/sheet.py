@@ -1,4 +1,11 @@
-"""One tool's sheet: its card, its judged runs, and everything that happened to it."""
+"""One tool's sheet: its card, its judged runs, and everything that happened to it.
+
+Results that were found elsewhere, as a tool's sheet shows them beside its own runs.
+
+How often a tool is tested, as its sheet says it: what each school would give, and which one holds.
+
+What was characterised of a tool or of its model, and when, as their sheets say it.
+"""
 
 from __future__ import annotations
 
@@ -6,18 +13,95 @@ from dataclasses import dataclass
 from datetime import date
 from typing import Any
 
-from reckoner.core.kinds import Direction
-from reckoner.core.states import State
+from reckoner.core.decision.states import State
+from reckoner.core.history.interval import School
+from reckoner.core.quantities.days import day_words
+from reckoner.core.quantities.printing import percent, quantity, uncertainty_decimals
+from reckoner.core.quantities.units import Kind, Unit, unit_named
+from reckoner.core.requirements.tooltypes import Direction
 from reckoner.core.translation import tr
-from reckoner.shop.events import EVENTS
+from reckoner.core.uncertainty.budget import Effect
+from reckoner.formats.rulesets import shipped
+from reckoner.shop.events.kinds import EVENTS
+from reckoner.shop.intervals import SHORT_WORDS, Interval, basis, proposed, whose_school
 from reckoner.shop.register.cards import ToolCard, card
-from reckoner.shop.register.elsewhere import outside_runs
 from reckoner.shop.register.histories import PointHistory, RunHistory
 from reckoner.shop.runs.kinds import POLICIES
+from reckoner.shop.words.results import EFFECT_WORDS, freedom_words
 from reckoner.store.errors import ValueUnreadable
 from reckoner.store.reader import Reader
 from reckoner.store.terms import EventKind, PhaseKind, RunKind, term
 from reckoner.store.times import day_of, time_of
+
+_OUTSIDE_RESULTS = """
+SELECT o.id, o.sequence, o.number, o.laboratory, o.issued, o.due, o.state, o.note, p.initials FROM outside_result o
+LEFT JOIN person p ON p.id = o.person_id WHERE o.tool_id = :tool ORDER BY o.sequence
+"""
+
+_POINTS = """
+SELECT p.outside_result_id, p.as_left, p.direction, p.target, p.deviation, p.expanded_uncertainty, p."limit" AS allowed
+FROM outside_point p JOIN outside_result o ON o.id = p.outside_result_id WHERE o.tool_id = :tool ORDER BY p.id
+"""
+
+
+def outside_runs(reader: Reader, tool_id: int, unit: Unit) -> tuple[RunHistory, ...]:
+    """They have no run here (``run_id`` 0), and name their laboratory as the reference."""
+    points: dict[int, list[PointHistory]] = {}
+    for row in reader.rows(_POINTS, tool=tool_id):
+        points.setdefault(row.outside_result_id, []).append(_outside_point(row))
+    return tuple(
+        _outside_run(row, tuple(points.get(row.id, ())), unit) for row in reader.rows(_OUTSIDE_RESULTS, tool=tool_id)
+    )
+
+
+def _outside_run(row: Any, points: tuple[PointHistory, ...], unit: Unit) -> RunHistory:
+    state, issued = term(State, row.state), day_of(row.issued)
+    if issued is None:
+        raise ValueUnreadable("date", row.issued)
+    last = [p for p in points if p.as_left] or list(points)
+    worst = max(last, key=lambda p: abs(p.deviation) / p.limit, default=None)
+    told = (
+        tr(
+            "{deviation} at {target}; ",
+            deviation=percent(worst.deviation, 1, sign=True),
+            target=quantity(worst.target, unit),
+        )
+        if worst is not None
+        else ""
+    )
+    return RunHistory(
+        run_id=0,
+        sequence=row.sequence,
+        on=issued,
+        kind=RunKind.FULL,
+        state=state,
+        accepted=state in (State.INSIDE, State.INSIDE_NEAR),
+        sentence=f"{row.laboratory} {row.number}: {told}{state.words}",
+        by=row.initials or "",
+        due=day_of(row.due),
+        due_note=tr("by the certificate {number}", number=row.number),
+        reference=row.laboratory,
+        points=points,
+        note=row.note or "",
+    )
+
+
+def _outside_point(row: Any) -> PointHistory:
+    from reckoner.core.decision.conformity import state_of  # loads what the sheet does not need without any
+
+    w = row.expanded_uncertainty
+    return PointHistory(
+        row.target,
+        term(Direction, row.direction),
+        row.deviation,
+        row.deviation,
+        w,
+        0.0,
+        w,
+        row.allowed,
+        state_of(abs(row.deviation), row.allowed, w),
+        bool(row.as_left),
+    )
 
 
 @dataclass(frozen=True)
@@ -129,3 +213,85 @@ def _point(row: Any) -> PointHistory:
         term(State, row.state),
         term(PhaseKind, row.phase) is PhaseKind.LEFT,
     )
+
+
+@dataclass(frozen=True)
+class HowOften:
+    """``holds`` is the school in force and ``whose`` it is; ``each`` is what each school would give after another result
+    like the last one; ``cycles`` were counted since the last full run, of those that the rule set ``allows``."""
+
+    holds: School
+    whose: str
+    each: tuple[Interval, ...]
+    cycles: int
+    allows: int
+
+    @property
+    def words(self) -> str:
+        """Such as "Fixed months, as the shop does. 340 cycles counted since its last full run, of 5000."."""
+        counted = (
+            tr(" {cycles} cycles counted since its last full run, of {allows}.", cycles=self.cycles, allows=self.allows)
+            if self.cycles
+            else ""
+        )
+        return f"{SHORT_WORDS[self.holds]}, {self.whose}.{counted}"
+
+
+def how_often(reader: Reader, sheet: ToolSheet) -> HowOften:
+    """The schools held against a tool's last full run, as it was found."""
+    tool, rules = sheet.card.tool, shipped(sheet.card.tool.rule_set)
+    months = tool.interval_months or rules.months
+    school, whose = whose_school(reader, tool.id)
+    found = next((run for run in reversed(sheet.runs) if run.due is not None), None)
+    used = max((p.worst / p.limit for p in found.points if not p.as_left), default=None) if found else None
+    each = tuple(proposed(basis(reader, tool.id, months, school=one), used) for one in School)
+    return HowOften(school, whose, each, sheet.card.standing.cycles, rules.cycles)
+
+
+_NEWEST = """
+SELECT c.*, t.number, m.unit
+FROM characterisation c JOIN run u ON u.id = c.run_id JOIN tool t ON t.id = u.tool_id JOIN tool_model m ON m.id = t.model_id
+WHERE {which} ORDER BY c.tool_id IS NULL, c.id DESC LIMIT 1
+"""
+
+NOTHING = tr(
+    "Not characterised: budgets take remounting, drive, adapter and hand as nothing, and say so. "
+    "A characterisation on the Bench measures them, for one tool or for its model."
+)
+
+
+def of_tool(reader: Reader, tool_id: int, model_id: int) -> str:
+    """What counts for a tool: its own newest characterisation, else its model's."""
+    which = "c.tool_id = :tool OR c.model_id = :model"
+    return _words(reader.row(_NEWEST.format(which=which), tool=tool_id, model=model_id))
+
+
+def of_model(reader: Reader, model_id: int) -> str:
+    """What counts for all tools of a model that have none of their own."""
+    return _words(reader.row(_NEWEST.format(which="c.model_id = :model"), model=model_id))
+
+
+def _words(row: Any | None) -> str:
+    """Such as "Characterised on 3 Mar 2026 with HC-0417, for its model: remounting 0.42 N·m at 120 N·m."."""
+    if row is None:
+        return NOTHING
+    unit = unit_named(row.unit, Kind.TORQUE)
+    measured = [
+        f"{EFFECT_WORDS[effect].lower()} {_amount(getattr(row, effect.value), getattr(row, f'{effect}_freedom'), unit)}"
+        for effect in Effect
+        if getattr(row, effect.value) is not None
+    ]
+    whose = tr("with {number}, for its model", number=row.number) if row.model_id is not None else tr("itself")
+    day = day_words(day_written(row.at))
+    return tr(
+        "Characterised on {day} {whose}: {list} at {target}.",
+        day=day,
+        whose=whose,
+        list=", ".join(measured),
+        target=quantity(row.target, unit),
+    )
+
+
+def _amount(b: float, freedom: float | None, unit: Unit) -> str:
+    known = f" (ν {freedom_words(freedom)})" if freedom is not None else ""
+    return f"{quantity(b, unit, uncertainty_decimals(unit.from_si(b)))}{known}"

@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from reckoner.core.kinds import Mechanism
-from reckoner.core.printing import span
+from reckoner.core.quantities.printing import span
+from reckoner.core.quantities.units import Kind, unit_named
+from reckoner.core.requirements.tooltypes import Mechanism
 from reckoner.core.translation import tr, tr_count
-from reckoner.core.units import Kind, unit_named
-from reckoner.shop.rights import RIGHT_WORDS
+from reckoner.shop.people.rights import RIGHT_WORDS
 from reckoner.store.reader import Reader
 from reckoner.store.terms import term
 

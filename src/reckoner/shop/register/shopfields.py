@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from reckoner.core.translation import tr
-from reckoner.formats.labels import check_sizes
 from reckoner.formats.languages import languages
+from reckoner.formats.papers.contents import check_sizes
 from reckoner.shop.intervals import SCHOOL_WORDS
 from reckoner.shop.numbering import read_scheme
 from reckoner.shop.register.field import YES_NO, Field, FieldForm

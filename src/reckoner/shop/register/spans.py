@@ -10,11 +10,11 @@ import re
 from dataclasses import dataclass
 from datetime import date, timedelta
 
-from reckoner.core.days import MONTH_NAMES, read_day
-from reckoner.core.due import add_months
-from reckoner.core.entry import read
 from reckoner.core.errors import InputRefused
-from reckoner.core.units import N_M, Kind
+from reckoner.core.history.due import add_months
+from reckoner.core.quantities.days import MONTH_NAMES, read_day
+from reckoner.core.quantities.entry import read
+from reckoner.core.quantities.units import N_M, Kind
 
 
 @dataclass(frozen=True)

@@ -11,17 +11,17 @@ from datetime import date
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
-from reckoner.core.days import DayOrder, day_orders, day_words, read_day
-from reckoner.core.due import add_months
-from reckoner.core.entry import read, read_plain, read_range
 from reckoner.core.errors import InputRefused
-from reckoner.core.printing import percent, span
+from reckoner.core.history.due import add_months
+from reckoner.core.quantities.days import DayOrder, day_orders, day_words, read_day
+from reckoner.core.quantities.entry import read, read_plain, read_range
+from reckoner.core.quantities.printing import percent, span
+from reckoner.core.quantities.units import N_M, PERCENT, Kind, Unit, unit_named
 from reckoner.core.translation import tr
-from reckoner.core.units import N_M, PERCENT, Kind, Unit, unit_named
 from reckoner.formats.tables import FORMULA, Table
+from reckoner.shop.facts.shapes import SHAPES, Shape
 from reckoner.shop.register.adding import GivenModel
 from reckoner.shop.register.columns import Meaning, unit_in
-from reckoner.shop.register.shapes import SHAPES, Shape
 from reckoner.store.schema import Tool, ToolModel
 
 LOOKS: tuple[tuple[str, Shape], ...] = (

@@ -6,13 +6,13 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 from datetime import date, timedelta
 
-from reckoner.core import printing
-from reckoner.core.days import day_words
-from reckoner.core.drift import DatedDeviation, Drift, drift, pooled_drift
+from reckoner.core.decision.states import State
 from reckoner.core.errors import InputRefused
-from reckoner.core.kinds import Direction
-from reckoner.core.printing import percent
-from reckoner.core.states import State
+from reckoner.core.history.drift import DatedDeviation, Drift, drift, pooled_drift
+from reckoner.core.quantities import printing
+from reckoner.core.quantities.days import day_words
+from reckoner.core.quantities.printing import percent
+from reckoner.core.requirements.tooltypes import Direction
 from reckoner.core.translation import tr, tr_count
 from reckoner.shop.register.histories import RunHistory
 from reckoner.shop.register.sheet import ToolSheet, day_written

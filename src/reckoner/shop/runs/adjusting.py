@@ -4,19 +4,19 @@ from __future__ import annotations
 
 from sqlalchemy.orm import Session
 
-from reckoner.core.adjusting import RATE_VARIES, AdjustStep, Advice, advise, slope_uncertainty
-from reckoner.core.checks import finite
+from reckoner.core.adjusting.screw import RATE_VARIES, AdjustStep, Advice, advise, slope_uncertainty
 from reckoner.core.errors import InputRefused
-from reckoner.core.kinds import Direction
+from reckoner.core.quantities.checks import finite
+from reckoner.core.requirements.tooltypes import Direction
 from reckoner.core.translation import tr
-from reckoner.shop.acts import Act, ShopRefused, note
-from reckoner.shop.people import PersonFacts
+from reckoner.shop.facts.tool import AdjustmentFacts
+from reckoner.shop.people.authorship import Act, ShopRefused, note
+from reckoner.shop.people.present import PersonFacts
 from reckoner.shop.runs.judging import judged
 from reckoner.shop.runs.opening import opened, reload
 from reckoner.shop.runs.records import AdjustingState, SeriesState, Step
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.runs.steps import wants
-from reckoner.shop.toolfacts import AdjustmentFacts
 from reckoner.store.schema import Adjustment, Person, Series
 from reckoner.store.terms import PhaseKind
 

@@ -1,7 +1,7 @@
 """Readings that are asked about before they count: which, in what words, and the answers. Pure, from a run.
 
 Every reading is kept at once, so that none is lost; while one of a series is asked about, nothing is concluded from the
-series. When to ask stands in ``core.suspect``.
+series. When to ask stands in ``core.decision.suspect``.
 """
 
 from __future__ import annotations
@@ -10,13 +10,12 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from statistics import median
 
-from reckoner.core.printing import enumerated, percent
-from reckoner.core.suspect import Suspicion, is_far_off, lies_at, standing_apart
+from reckoner.core.decision.suspect import FirstReleases, Suspicion, is_far_off, lies_at, standing_apart
+from reckoner.core.quantities.printing import enumerated, percent
 from reckoner.core.translation import tr, tr_count
-from reckoner.core.trend import FirstReleases
 from reckoner.shop.runs.records import ObservationState, Pair, ReadingQuestion, SeriesState, proves_outside, shown_of
 from reckoner.shop.runs.state import RunState
-from reckoner.shop.wording import settable, torque_figure
+from reckoner.shop.words.results import settable, torque_figure
 from reckoner.store.terms import ObservationKind, Source, Whose
 
 

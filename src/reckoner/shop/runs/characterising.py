@@ -6,9 +6,9 @@ import math
 
 from sqlalchemy.orm import Session
 
-from reckoner.core.budget import Effect, Effects, EffectWidth
-from reckoner.core.characterisation import width_of_difference, width_of_means
-from reckoner.shop.acts import Act
+from reckoner.core.uncertainty.budget import Effect, Effects, EffectWidth
+from reckoner.core.uncertainty.characterisation import width_of_difference, width_of_means
+from reckoner.shop.people.authorship import Act
 from reckoner.shop.runs.state import RunState
 from reckoner.store.schema import Characterisation
 

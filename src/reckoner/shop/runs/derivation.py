@@ -4,19 +4,18 @@ from __future__ import annotations
 
 import math
 
-from reckoner.core import printing
-from reckoner.core.budget import EFFECT_NAMES, Component
-from reckoner.core.limits import LimitOf
-from reckoner.core.printing import fixed, number, percent, quantity, reading_decimals
-from reckoner.core.rules import Coverage, Rule
+from reckoner.core.decision.verdict import PointResult, Verdict
+from reckoner.core.quantities import printing
+from reckoner.core.quantities.printing import fixed, number, percent, quantity, reading_decimals
+from reckoner.core.requirements.limits import LimitOf
+from reckoner.core.requirements.rules import Coverage, Rule
 from reckoner.core.translation import tr
-from reckoner.core.verdict import PointResult, Verdict
-from reckoner.shop.facts import ReferenceFacts
-from reckoner.shop.fitted import head_factor, head_words
-from reckoner.shop.limits import limit_words
+from reckoner.core.uncertainty.budget import EFFECT_NAMES, Component
+from reckoner.shop.facts.judged import ReferenceFacts, head_factor, head_words
+from reckoner.shop.facts.limits import limit_words
+from reckoner.shop.facts.tool import ToolFacts
 from reckoner.shop.procedures.papers import PAPERS, DerivationLine
-from reckoner.shop.toolfacts import ToolFacts
-from reckoner.shop.wording import component_words, freedom_words, rule_words
+from reckoner.shop.words.results import component_words, freedom_words, rule_words
 
 
 def derivation(

@@ -13,16 +13,16 @@ from datetime import date
 from functools import lru_cache
 from typing import Any
 
-from reckoner.core.budget import Effect, Effects, EffectWidth
 from reckoner.core.errors import Refused
-from reckoner.core.rules import RuleSet
+from reckoner.core.requirements.rules import RuleSet
 from reckoner.core.translation import tr
+from reckoner.core.uncertainty.budget import Effect, Effects, EffectWidth
 from reckoner.formats import rulesets
 from reckoner.formats.documents import DocumentUnreadable, from_plain, to_plain
-from reckoner.shop.facts import MeasuredEffects, ReferenceFacts, RunFacts
+from reckoner.shop.facts.judged import MeasuredEffects, ReferenceFacts, RunFacts
+from reckoner.shop.facts.tool import ToolFacts
 from reckoner.shop.intervals import IntervalBasis
 from reckoner.shop.runs.characterising import known_with
-from reckoner.shop.toolfacts import ToolFacts
 
 VERSION = 1
 

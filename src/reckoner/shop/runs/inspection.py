@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from reckoner.core.kinds import Mechanism
+from reckoner.core.requirements.tooltypes import Mechanism
 from reckoner.core.translation import tr
-from reckoner.shop.toolfacts import ToolFacts
+from reckoner.shop.facts.tool import ToolFacts
 
 _ALWAYS = {tr("No sign of a fall"): tr("no dents, no fresh marks")}
 

@@ -5,12 +5,11 @@ from __future__ import annotations
 from dataclasses import dataclass, field
 from functools import cached_property
 
-from reckoner.core.budget import Observations
-from reckoner.core.comparison import Comparison, compare
-from reckoner.core.decision import state_of
-from reckoner.core.sides import Sides, hold_sides
-from reckoner.core.states import State
-from reckoner.core.verdict import PointInput, PointResult, Verdict, verdict
+from reckoner.core.decision.conformity import state_of
+from reckoner.core.decision.states import State
+from reckoner.core.decision.verdict import PointInput, PointResult, Verdict, verdict
+from reckoner.core.history.comparison import Comparison, Sides, compare, hold_sides
+from reckoner.core.uncertainty.budget import Observations
 from reckoner.shop.procedure import Distrust
 from reckoner.shop.runs.records import NOTHING, EarlierSeries, ObservationState, SeriesState
 from reckoner.shop.runs.state import RunState

@@ -10,13 +10,14 @@ from typing import Any
 from sqlalchemy import Row, or_, select
 from sqlalchemy.orm import Session
 
-from reckoner.core.budget import Effect, Effects, EffectWidth
-from reckoner.core.rules import RuleSet
-from reckoner.core.trace import Fault
+from reckoner.core.requirements.rules import RuleSet
+from reckoner.core.trace.analysis import Fault
 from reckoner.core.translation import tr
+from reckoner.core.uncertainty.budget import Effect, Effects, EffectWidth
 from reckoner.formats import rulesets
-from reckoner.shop.acts import ShopRefused
-from reckoner.shop.facts import MeasuredEffects, RunFacts
+from reckoner.shop.facts.judged import MeasuredEffects, RunFacts
+from reckoner.shop.facts.tool import ToolFacts
+from reckoner.shop.people.authorship import ShopRefused
 from reckoner.shop.procedures import PROCEDURES
 from reckoner.shop.runs import document
 from reckoner.shop.runs.asking import asked
@@ -39,12 +40,10 @@ from reckoner.shop.runs.records import (
     SignedState,
     Zeros,
 )
-from reckoner.shop.runs.rows import RunRows, amended_by, head_of, rows_of, signature_of
+from reckoner.shop.runs.rows import RunRows, amended_by, head_of, rows_of, signature_of, stamp_of
 from reckoner.shop.runs.sides import from_document
-from reckoner.shop.runs.stamp import stamp_of
 from reckoner.shop.runs.state import Procedure, RunState
 from reckoner.shop.runs.steps import step_of
-from reckoner.shop.toolfacts import ToolFacts
 from reckoner.store.chain import link_of
 from reckoner.store.errors import TermUnknown
 from reckoner.store.schema import Characterisation, FactsDocument, Observation, Run, Signature

@@ -1,4 +1,4 @@
-"""What a step of a run can still want, as values. Words for them stand in ``shop.wording``."""
+"""What a step of a run can still want, as values. Words for them stand in ``shop.words.results``."""
 
 from __future__ import annotations
 

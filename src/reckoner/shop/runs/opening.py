@@ -7,20 +7,19 @@ from sqlalchemy.exc import IntegrityError
 from sqlalchemy.orm import Session
 
 from reckoner.core.translation import tr
-from reckoner.shop.acts import Act, ShopRefused, note
 from reckoner.shop.changes import ChangeKind, changed
-from reckoner.shop.facts import RunFacts
-from reckoner.shop.fitted import with_head
-from reckoner.shop.happening import record_event
+from reckoner.shop.events.recording import record_event
+from reckoner.shop.events.standing import kept
+from reckoner.shop.facts.judged import RunFacts, with_head
+from reckoner.shop.facts.tool import ToolFacts, tool_facts
 from reckoner.shop.intervals import basis
-from reckoner.shop.rights import Right, require
+from reckoner.shop.people.authorship import Act, ShopRefused, note
+from reckoner.shop.people.rights import Right, require
 from reckoner.shop.runs.document import rules_from
 from reckoner.shop.runs.loading import keep_facts, load, measured_effects, rule_set_text
 from reckoner.shop.runs.planning import RunPlan, check, planned_series, propose, settled_points, warnings
 from reckoner.shop.runs.sides import written
 from reckoner.shop.runs.state import RunState
-from reckoner.shop.standing import kept
-from reckoner.shop.toolfacts import ToolFacts, tool_facts
 from reckoner.store.reader import reader_of
 from reckoner.store.schema import Abandonment, OpenRun, Run, RunSides, Series, Tool, ToolStanding
 from reckoner.store.terms import EventKind, RunKind

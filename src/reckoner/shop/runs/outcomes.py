@@ -1,6 +1,8 @@
 """How a complete run can be concluded: what may follow for its tool, the advised first.
 
 To add an outcome: a member of ``store.terms.Outcome``, a way to it here, and what it does in ``signing``.
+
+What a short run says of its tool in a word: fine, leave it alone, adjust, or hold; and why.
 """
 
 from __future__ import annotations
@@ -8,17 +10,19 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import dataclass, replace
 from datetime import date
+from enum import StrEnum
 
-from reckoner.core.checks import at_most
-from reckoner.core.comparison import ComparedChange
-from reckoner.core.days import day_words
-from reckoner.core.due import Due, DueReason, due_date
-from reckoner.core.interval import School
-from reckoner.core.printing import limit, span
-from reckoner.core.states import State
-from reckoner.core.translation import tr
-from reckoner.core.verdict import Verdict
+from reckoner.core.decision.states import State
+from reckoner.core.decision.verdict import Verdict
+from reckoner.core.history.comparison import ComparedChange
+from reckoner.core.history.due import Due, DueReason, due_date
+from reckoner.core.history.interval import School
+from reckoner.core.quantities.checks import at_most
+from reckoner.core.quantities.days import day_words
+from reckoner.core.quantities.printing import limit, percent, span
+from reckoner.core.translation import mark, tr
 from reckoner.shop.intervals import Interval, IntervalBasis, proposed
+from reckoner.shop.runs.adjusting import comfortable
 from reckoner.shop.runs.judging import comparisons, judged
 from reckoner.shop.runs.state import RunState
 from reckoner.store.terms import Outcome, RunKind
@@ -173,3 +177,52 @@ def _due_words(run: RunState, today: date) -> str:
     return tr(
         "Due again on {on}, {months} months from today{why}", on=day_words(due.on), months=interval.months, why=why
     )
+
+
+class Says(StrEnum):
+    """The word."""
+
+    FINE = mark("Fine")
+    LEAVE = mark("Leave it alone")
+    ADJUST = mark("Adjust")
+    HOLD = mark("Hold")
+
+
+@dataclass(frozen=True)
+class Conclusion:
+    """What is said, and ``why``, which completes a sentence."""
+
+    says: Says
+    why: str
+
+
+def conclude(run: RunState) -> Conclusion | None:
+    """The word for a run whose readings are complete; None for one that decides nothing by its kind, or a shop check."""
+    found = judged(run).verdict
+    if found is None or not run.policy.judges or found.state is State.COMPARED:
+        return None
+    worst = found.worst.decision
+    spare = percent(abs(worst.limit - worst.looked_at), 1)
+    adjustable = run.tool.adjustment is not None
+    if found.accepted is None:
+        return Conclusion(Says.HOLD, tr("nothing was decided with this reference; test it against a better one"))
+    if found.accepted and comfortable(run):
+        return Conclusion(Says.FINE, tr("{spare} to spare, more than half of its limit", spare=spare))
+    if found.accepted and found.state is State.INSIDE:
+        return Conclusion(
+            Says.LEAVE, tr("inside with {spare} to spare, and a turn would not make it better for sure", spare=spare)
+        )
+    how = (
+        tr("{spare} too much", spare=spare)
+        if worst.looked_at > worst.limit
+        else tr("only {spare} to spare", spare=spare)
+    )
+    if adjustable:
+        return Conclusion(
+            Says.ADJUST, tr("{how}; put it on the bench for a full run, with as found and as left", how=how)
+        )
+    if found.accepted:
+        return Conclusion(
+            Says.LEAVE, tr("{how}, and nobody here adjusts this model; have it tested in full soon", how=how)
+        )
+    return Conclusion(Says.HOLD, tr("{how}, and nobody here adjusts this model; send it to a laboratory", how=how))

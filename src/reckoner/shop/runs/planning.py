@@ -10,25 +10,25 @@ from datetime import date
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
-from reckoner.core.budget import Effect
-from reckoner.core.days import day_words
 from reckoner.core.errors import InputRefused
-from reckoner.core.kinds import Direction, MeterMode
-from reckoner.core.printing import quantity
-from reckoner.core.rules import Rule, RuleSet
+from reckoner.core.quantities.days import day_words
+from reckoner.core.quantities.printing import quantity
+from reckoner.core.requirements.rules import Rule, RuleSet
+from reckoner.core.requirements.tooltypes import Direction, MeterMode
 from reckoner.core.translation import tr
+from reckoner.core.uncertainty.budget import Effect
 from reckoner.formats.rulesets import SHIPPED, shipped
-from reckoner.shop.acts import Act, ShopRefused
-from reckoner.shop.events import EVENTS
-from reckoner.shop.fitted import on_second_scale
+from reckoner.shop.events.kinds import EVENTS
+from reckoner.shop.events.standing import Standing, kept
+from reckoner.shop.facts.judged import on_second_scale
+from reckoner.shop.facts.tool import ToolFacts, tool_facts
+from reckoner.shop.people.authorship import Act, ShopRefused
 from reckoner.shop.register.completing import ModelFact
 from reckoner.shop.runs.document import rules_from
 from reckoner.shop.runs.kinds import POLICIES
 from reckoner.shop.runs.loading import earlier_series, rule_set_text
 from reckoner.shop.runs.records import CAME, FOUND, MEASURE, Phase
 from reckoner.shop.runs.sides import SidesPlan
-from reckoner.shop.standing import Standing, kept
-from reckoner.shop.toolfacts import ToolFacts, tool_facts
 from reckoner.store.schema import Tool, ToolEvent, ToolStanding
 from reckoner.store.terms import Contrast, RunKind
 

@@ -8,14 +8,13 @@ from datetime import date, datetime
 from enum import Enum
 from typing import NamedTuple
 
-from reckoner.core.budget import Effect
-from reckoner.core.evidence import Proof
-from reckoner.core.kinds import Direction, MeterMode
-from reckoner.core.rules import Rule
-from reckoner.core.suspect import Suspicion
-from reckoner.core.trace import Fault
+from reckoner.core.decision.conformity import Proof
+from reckoner.core.decision.suspect import FirstReleases, Suspicion, first_releases
+from reckoner.core.requirements.rules import Rule
+from reckoner.core.requirements.tooltypes import Direction, MeterMode
+from reckoner.core.trace.analysis import Fault
 from reckoner.core.translation import mark
-from reckoner.core.trend import FirstReleases, first_releases
+from reckoner.core.uncertainty.budget import Effect
 from reckoner.store.terms import ObservationKind, Outcome, PhaseKind, Source, Whose
 
 NOTHING = "{}"
@@ -23,7 +22,8 @@ NOTHING = "{}"
 
 
 BOUND = "bound"
-"""In the detail of an observation that says something of one side only: what it proves (``core.evidence.Proof``)."""
+"""In the detail of an observation that says something of one side only: what it proves
+(``core.decision.conformity.Proof``)."""
 
 HALF = "half"
 """In the detail of a value that is half of a pair: what the tool's own display showed is an observation of its own."""

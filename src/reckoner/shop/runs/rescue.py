@@ -6,10 +6,10 @@ from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 from datetime import datetime
 
-from reckoner.formats.readings_csv import ReadingLine
+from reckoner.formats.tables import ReadingLine
 from reckoner.shop.runs.records import SeriesState
 from reckoner.shop.runs.state import RunState
-from reckoner.shop.wording import phase_words
+from reckoner.shop.words.results import phase_words
 
 
 @dataclass(frozen=True)

@@ -8,23 +8,21 @@ from datetime import timedelta
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
-from reckoner.core.checks import at_most, between
-from reckoner.core.entry import ROOM
 from reckoner.core.errors import InputRefused
-from reckoner.core.kinds import MeterMode
-from reckoner.core.printing import number, percent
+from reckoner.core.quantities.checks import at_most, between
+from reckoner.core.quantities.entry import ROOM
+from reckoner.core.quantities.printing import number, percent
+from reckoner.core.requirements.tooltypes import MeterMode
 from reckoner.core.translation import tr
-from reckoner.shop.acts import Act, ShopRefused, note
-from reckoner.shop.crosschecks import facts_on
-from reckoner.shop.facts import ReferenceFacts, newest_certificate, reference_facts, standing_in_line
-from reckoner.shop.gauging import PullFacts, check_pull
-from reckoner.shop.hanging import LeverFacts, check_lever, hung_words
-from reckoner.shop.inline import InLineFacts, check_in_line, in_line
+from reckoner.shop.facts.judged import ReferenceFacts, newest_certificate, reference_facts, standing_in_line
+from reckoner.shop.facts.tool import ToolFacts
+from reckoner.shop.people.authorship import Act, ShopRefused, note
+from reckoner.shop.people.rights import Right, require
 from reckoner.shop.procedures import PROCEDURES
 from reckoner.shop.procedures.tries import TripFinding
 from reckoner.shop.procedures.weights import detail_of, possible, wants_a_step, with_step
+from reckoner.shop.references.crosschecks import facts_on
 from reckoner.shop.register import rows
-from reckoner.shop.rights import Right, require
 from reckoner.shop.runs.inspection import asked_of
 from reckoner.shop.runs.loading import keep_facts, room_fits
 from reckoner.shop.runs.needs import Need
@@ -32,7 +30,9 @@ from reckoner.shop.runs.opening import opened, reload
 from reckoner.shop.runs.records import NOTHING
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.runs.steps import wants_now
-from reckoner.shop.toolfacts import ToolFacts
+from reckoner.shop.setups.gauging import PullFacts, check_pull
+from reckoner.shop.setups.hanging import LeverFacts, check_lever, hung_words
+from reckoner.shop.setups.inline import InLineFacts, check_in_line, in_line
 from reckoner.store.schema import InspectionLine, Reference, RoomReading, SetUp, ZeroCheck
 from reckoner.store.terms import ReferenceKind, RegisterKind, RoomSource, ZeroMoment, ZeroOf
 

@@ -9,11 +9,11 @@ import json
 from dataclasses import dataclass
 
 from reckoner.core.errors import InputRefused
-from reckoner.core.lever import Adapter, Lever, factor
+from reckoner.core.tightening.adapters import Adapter, Lever, factor
 from reckoner.core.translation import tr
 from reckoner.formats.documents import from_plain, to_plain
-from reckoner.shop.acts import ShopRefused
-from reckoner.shop.toolfacts import ToolFacts
+from reckoner.shop.facts.tool import ToolFacts
+from reckoner.shop.people.authorship import ShopRefused
 from reckoner.store.terms import Contrast
 
 

@@ -7,17 +7,18 @@ from datetime import date
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
+from reckoner.core.decision.verdict import PointResult, Verdict
 from reckoner.core.errors import UnreachableError
-from reckoner.core.printing import span
+from reckoner.core.quantities.printing import span
 from reckoner.core.translation import tr
-from reckoner.core.verdict import PointResult, Verdict
-from reckoner.shop import seals
-from reckoner.shop.acts import Act, ShopRefused, note
-from reckoner.shop.happening import record_event, take_place
+from reckoner.shop.events.projection import update_projection
+from reckoner.shop.events.recording import record_event, take_place
+from reckoner.shop.events.standing import Standing, kept
 from reckoner.shop.numbering import give_number
-from reckoner.shop.people import PersonFacts
-from reckoner.shop.projection import update_projection
-from reckoner.shop.rights import Right, refuse_without, require
+from reckoner.shop.people import seals
+from reckoner.shop.people.authorship import Act, ShopRefused, note
+from reckoner.shop.people.present import PersonFacts
+from reckoner.shop.people.rights import Right, refuse_without, require
 from reckoner.shop.runs import characterising
 from reckoner.shop.runs.judging import judged
 from reckoner.shop.runs.opening import leave, opened, reload
@@ -26,9 +27,8 @@ from reckoner.shop.runs.planning import as_known
 from reckoner.shop.runs.records import SeriesState, Step
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.runs.steps import wants
-from reckoner.shop.saying import concluded_sentence
-from reckoner.shop.standing import Standing, kept
-from reckoner.shop.wording import want_words
+from reckoner.shop.words.comparisons import concluded_sentence
+from reckoner.shop.words.results import want_words
 from reckoner.store.chain import link_new
 from reckoner.store.schema import Person, PointResultRow, Signature, ToolStanding
 from reckoner.store.terms import EventKind, Outcome

@@ -11,11 +11,12 @@ from datetime import date, datetime
 from functools import cached_property
 from typing import Protocol
 
-from reckoner.core.checks import at_most
-from reckoner.core.kinds import Direction, MeterMode
-from reckoner.core.reference import ReferenceAtPoint
-from reckoner.core.rules import Decision, RuleSet
-from reckoner.shop.facts import ReferenceFacts, RunFacts
+from reckoner.core.quantities.checks import at_most
+from reckoner.core.reference.certificate import ReferenceAtPoint
+from reckoner.core.requirements.rules import Decision, RuleSet
+from reckoner.core.requirements.tooltypes import Direction, MeterMode
+from reckoner.shop.facts.judged import ReferenceFacts, RunFacts
+from reckoner.shop.facts.tool import ToolFacts
 from reckoner.shop.procedure import Caution, Distrust, ReferenceCandidate, Seen
 from reckoner.shop.runs.kinds import POLICIES, KindPolicy
 from reckoner.shop.runs.needs import Want
@@ -35,9 +36,8 @@ from reckoner.shop.runs.records import (
     Step,
     Zeros,
 )
+from reckoner.shop.runs.rows import Stamp
 from reckoner.shop.runs.sides import SidesPlan
-from reckoner.shop.runs.stamp import Stamp
-from reckoner.shop.toolfacts import ToolFacts
 from reckoner.store.terms import PhaseKind, ReferenceKind, RunKind
 
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from datetime import timedelta
 
-from reckoner.core.checks import at_most
+from reckoner.core.quantities.checks import at_most
 from reckoner.shop.runs.needs import Need, Want
 from reckoner.shop.runs.records import ObservationState, SeriesState, Step
 from reckoner.shop.runs.state import RunState

@@ -1,32 +1,44 @@
-"""Exercise and observations: taken, struck, and their traces kept. Each is committed before it is shown."""
+"""Exercise and observations: taken, struck, and their traces kept. Each is committed before it is shown.
+
+Stored values taken as the readings of a run: in their order, into its series in theirs, all of them or none.
+
+The pulls of a run as they were kept: their traces, read when somebody looks at them.
+"""
 
 from __future__ import annotations
 
 import json
 from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import Any
 
 import numpy as np
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
-from reckoner.core.kinds import Direction
-from reckoner.core.printing import number
+from reckoner.core.quantities.arrays import Values
+from reckoner.core.quantities.printing import number
+from reckoner.core.requirements.tooltypes import Direction
+from reckoner.core.trace.analysis import Fault
 from reckoner.core.translation import tr
 from reckoner.meters.pull import Pull
-from reckoner.shop.acts import Act, ShopRefused, note
 from reckoner.shop.changes import ChangeKind, changed
+from reckoner.shop.people.authorship import Act, ShopRefused, note
 from reckoner.shop.procedure import Seen
 from reckoner.shop.runs.loading import with_observation
 from reckoner.shop.runs.opening import open_run_of, opened, reload
 from reckoner.shop.runs.records import CAME, Step, shown_of
+from reckoner.shop.runs.rows import stamp_of
 from reckoner.shop.runs.setting_up import note_rest
-from reckoner.shop.runs.stamp import stamp_of
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.runs.steps import open_series, wants
-from reckoner.shop.wording import want_words
+from reckoner.shop.words.results import want_words
+from reckoner.store.archive import ArchiveRefused, samples_of
+from reckoner.store.reader import Reader
 from reckoner.store.schema import ExercisePull, Observation, Strike, Trace
+from reckoner.store.schema.base import unfolded
 from reckoner.store.schema.runs import KeptReading
-from reckoner.store.terms import ObservationKind, Source, Whose
+from reckoner.store.terms import ObservationKind, Source, Whose, term
 
 EXERCISE_LEVEL = 0.8
 """An exercise release below this fraction of full scale does not count."""
@@ -201,3 +213,119 @@ def _right_way(state: RunState, turned: Direction | None) -> None:
                 words_2=state.direction.words,
             )
         )
+
+
+def take(
+    session: Session, run: RunState, meter: Sequence[tuple[int, float]], tool: Sequence[tuple[int, float]], act: Act
+) -> RunState:
+    """Take what the meter has stored, and where each pull is two numbers what the tool has: (line in its file, N·m).
+
+    What is over once all series are full is left. Raises ShopRefused with the line for a value that is refused; nothing of
+    the file is kept then. So it is where the run is not as it was looked at.
+    """
+    if not is_current(session, run, run.id):  # a second press comes before the first is shown
+        raise ShopRefused(tr("The run went on meanwhile. Look at what is there now, and take the rest then."))
+    if run.paired and len(tool) != len(meter):
+        raise ShopRefused(
+            tr(
+                "The meter's column has {count} values and the tool's {count_2}; each pull is one of both.",
+                count=len(meter),
+                count_2=len(tool),
+            )
+        )
+    for i, (line, torque) in enumerate(meter):
+        if run.current is None:
+            break
+        try:
+            run = observe(session, run.id, Seen(ObservationKind.VALUE, torque, Source.STORED), act, run)
+            if run.paired:
+                run = observe(session, run.id, shown(tool[i][1], Source.STORED), act, run)
+        except ShopRefused as refusal:
+            raise ShopRefused(
+                tr("Line {line}: {refusal} Nothing of the file was taken.", line=line, refusal=refusal)
+            ) from None
+    return run
+
+
+def fills(run: RunState, count: int) -> tuple[tuple[float, int], ...]:
+    """How ``count`` values would fill the run's series: (target in N·m, how many) of each that gets some."""
+    told = []
+    for series in (*run.came, *run.series):
+        part = min(count, series.missing)
+        if part:
+            told.append((series.target, part))
+        count -= part
+    return tuple(told)
+
+
+NEAR = 0.999
+"""The signal is drawn where the curve first comes as near as this to the reading."""
+
+
+@dataclass(frozen=True)
+class KeptPull:
+    """One pull: torques in N·m at ``rate`` samples a second, the ``reading`` that was taken from it, and ``at``, the sample
+    where it stands. ``gone`` says where a trace went that is not here any more. ``struck`` is why it does not count;
+    ``over_travel`` a fraction, ``time_80_to_100`` in s."""
+
+    observation: int
+    samples: Values
+    rate: float
+    reading: float
+    at: int
+    struck: str
+    faults: tuple[Fault, ...]
+    over_travel: float | None
+    time_80_to_100: float | None
+    by: str
+    gone: str = ""
+
+
+_PULLS = """
+SELECT o.id, o.torque, t.id AS trace, t.rate, t.samples, t.archived, t.faults, t.over_travel, t.time_80_to_100, p.initials,
+  COALESCE(k.reason, '') AS struck
+FROM observation o JOIN trace t ON t.observation_id = o.id JOIN person p ON p.id = o.person_id
+  LEFT JOIN strike k ON k.observation_id = o.id
+WHERE o.series_id = :series AND o.torque IS NOT NULL ORDER BY o.id
+"""
+
+
+def kept_pulls(reader: Reader, series_id: int) -> tuple[KeptPull, ...]:
+    """The pulls of a series that have a trace, in their order. Raises ValueUnreadable, TermUnknown."""
+    return tuple(_pull(reader, row) for row in reader.rows(_PULLS, series=series_id))
+
+
+def with_pulls(reader: Reader, series_ids: Sequence[int]) -> tuple[int, ...]:
+    """Which of some series have pulls with a trace."""
+    return tuple(
+        series
+        for series in series_ids
+        if reader.value(
+            "SELECT 1 FROM observation o JOIN trace t ON t.observation_id = o.id WHERE o.series_id = :series LIMIT 1",
+            series=series,
+        )
+    )
+
+
+def _pull(reader: Reader, row: Any) -> KeptPull:
+    kept, gone = row.samples, ""
+    if row.archived:
+        try:
+            kept = samples_of(reader.folder, row.trace, row.archived)
+        except ArchiveRefused as refusal:
+            gone = str(refusal)
+    samples = np.abs(np.frombuffer(kept, dtype="<f4").astype(np.float64))
+    reached = np.flatnonzero(samples >= NEAR * abs(row.torque))
+    return KeptPull(
+        observation=row.id,
+        samples=samples,
+        rate=row.rate,
+        reading=abs(row.torque),
+        at=int(reached[0]) if len(reached) else int(np.argmax(samples)) if len(samples) else 0,
+        struck=row.struck,
+        faults=tuple(term(Fault, word) for word in unfolded(row.faults)),
+        over_travel=row.over_travel,
+        time_80_to_100=row.time_80_to_100,
+        by=row.initials,
+        gone=gone,
+    )

@@ -10,21 +10,21 @@ from typing import TYPE_CHECKING
 
 from sqlalchemy.orm import Session
 
-from reckoner.core.jobcard import JobCard
-from reckoner.core.jobs import Layout, Pattern
-from reckoner.core.printing import percent, quantity, span
-from reckoner.core.setting import Aim
+from reckoner.core.quantities.printing import percent, quantity, span
+from reckoner.core.tightening.jobcard import JobCard
+from reckoner.core.tightening.jobs import Layout, Pattern
+from reckoner.core.tightening.setting import Aim
 from reckoner.core.translation import tr, tr_count
-from reckoner.shop.acts import Act, FieldRefused
+from reckoner.shop.people.authorship import Act, FieldRefused
+from reckoner.shop.people.rights import Right, require
 from reckoner.shop.register import editing, rows
 from reckoner.shop.register.editing import Command, EditStep
-from reckoner.shop.rights import Right, require
 from reckoner.store.reader import Reader
 from reckoner.store.schema import JobCardRow
 from reckoner.store.terms import RegisterKind
 
 if TYPE_CHECKING:
-    from reckoner.core.jobs import Fasteners
+    from reckoner.core.tightening.jobs import Fasteners
 
 
 @dataclass(frozen=True)

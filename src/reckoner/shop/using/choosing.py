@@ -5,17 +5,16 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from datetime import date
 
-from reckoner.core.choosing import ALLOWED, Demand, Passed, Ranked, ToolCandidate, rank
 from reckoner.core.errors import InputRefused
-from reckoner.core.kinds import Mechanism
-from reckoner.core.printing import percent
-from reckoner.core.setting import Band
+from reckoner.core.quantities.printing import percent
+from reckoner.core.requirements.tooltypes import Mechanism
+from reckoner.core.tightening.choosing import ALLOWED, Demand, Passed, Ranked, ToolCandidate, rank
+from reckoner.core.tightening.setting import Band
 from reckoner.core.translation import tr
 from reckoner.shop.register.cards import ToolCard, cards_of
-from reckoner.shop.using.known import KnownErrors, known_of
-from reckoner.shop.using.naming import first_direction
+from reckoner.shop.using.known import KnownErrors, first_direction, known_of
 from reckoner.shop.using.setting import Answer, Ask, answer
-from reckoner.shop.wording import settable
+from reckoner.shop.words.results import settable
 from reckoner.store.reader import Reader
 
 MOST = 60

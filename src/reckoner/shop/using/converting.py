@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from reckoner.core.entry import read
 from reckoner.core.errors import InputRefused
-from reckoner.core.printing import quantity
-from reckoner.core.units import Kind, Unit, unit_named
+from reckoner.core.quantities.entry import read
+from reckoner.core.quantities.printing import quantity
+from reckoner.core.quantities.units import Kind, Unit, unit_named
 
 SHOWN: dict[Kind, tuple[str, ...]] = {
     Kind.TORQUE: ("N.m", "lbf.ft", "lbf.in", "kgf.m", "kgf.cm", "cN.m"),

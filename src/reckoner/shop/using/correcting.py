@@ -6,16 +6,15 @@ from datetime import date
 
 from sqlalchemy.orm import Session
 
-from reckoner.core.days import day_words
-from reckoner.core.due import add_months
-from reckoner.core.printing import span
+from reckoner.core.history.due import add_months
+from reckoner.core.quantities.days import day_words
+from reckoner.core.quantities.printing import span
 from reckoner.core.translation import tr
-from reckoner.shop.acts import Act, ShopRefused, note
-from reckoner.shop.happening import record_event
+from reckoner.shop.events.recording import record_event
+from reckoner.shop.people.authorship import Act, ShopRefused, note
+from reckoner.shop.people.rights import Right, require
 from reckoner.shop.register.cards import card
-from reckoner.shop.rights import Right, require
-from reckoner.shop.using.known import known_of
-from reckoner.shop.using.naming import first_direction
+from reckoner.shop.using.known import first_direction, known_of
 from reckoner.store.reader import reader_of
 from reckoner.store.terms import EventKind
 

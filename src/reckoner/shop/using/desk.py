@@ -5,14 +5,14 @@ from __future__ import annotations
 from dataclasses import dataclass
 from datetime import date
 
-from reckoner.core.bands import read_band
-from reckoner.core.days import day_words
 from reckoner.core.errors import InputRefused
-from reckoner.core.printing import quantity, span
+from reckoner.core.quantities.days import day_words
+from reckoner.core.quantities.printing import quantity, span
+from reckoner.core.quantities.units import Unit
+from reckoner.core.tightening.setting import read_band
 from reckoner.core.translation import tr, tr_count
-from reckoner.core.units import Unit
+from reckoner.shop.events.standing import Loan
 from reckoner.shop.register.cards import ToolCard, cards_of
-from reckoner.shop.standing import Loan
 from reckoner.shop.using.lending import Wanted
 from reckoner.store.reader import Reader
 
@@ -89,7 +89,7 @@ def settings_words(reader: Reader, tool_id: int, unit: Unit) -> tuple[str, ...]:
 def read_wanted(text: str, unit: Unit, field: str = "setting") -> Wanted:
     """What a person types for what a loan is for: "70 N.m", "70 N.m for 76 to 84", "70 for 80 +/- 5 %". Raises InputRefused.
 
-    >>> from reckoner.core.units import N_M
+    >>> from reckoner.core.quantities.units import N_M
     >>> read_wanted("70 N.m for 76 to 84", N_M).band
     Band(low=76.0, high=84.0)
     """

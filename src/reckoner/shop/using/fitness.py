@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from datetime import date
 
-from reckoner.core.days import day_words
+from reckoner.core.quantities.days import day_words
 from reckoner.core.translation import tr
+from reckoner.shop.events.standing import Condition
 from reckoner.shop.register.cards import ToolCard
-from reckoner.shop.standing import Condition
 
 
 def unfit(card: ToolCard, today: date) -> str:

@@ -6,12 +6,12 @@ import math
 import re
 from dataclasses import dataclass
 
-from reckoner.core.entry import read
 from reckoner.core.errors import InputRefused
-from reckoner.core.lever import Adapter
-from reckoner.core.printing import fixed, quantity
+from reckoner.core.quantities.entry import read
+from reckoner.core.quantities.printing import fixed, quantity
+from reckoner.core.quantities.units import DEGREE, MILLIMETRE, Kind
+from reckoner.core.tightening.adapters import Adapter
 from reckoner.core.translation import tr
-from reckoner.core.units import DEGREE, MILLIMETRE, Kind
 from reckoner.store.reader import Reader
 
 IN_LINE, SQUARE = 0.0, math.pi / 2

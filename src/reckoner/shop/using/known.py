@@ -1,5 +1,8 @@
 """What a tool's last results say of its settings: the points of its last full run as it was left, or of a laboratory's
-certificate where that is newer."""
+certificate where that is newer.
+
+The one tool that somebody names at the joint or at the desk, with what is known of it.
+"""
 
 from __future__ import annotations
 
@@ -8,13 +11,16 @@ from dataclasses import dataclass, replace
 from datetime import date
 from typing import Any
 
-from reckoner.core.days import day_words
+from reckoner.core.decision.states import State
 from reckoner.core.errors import InputRefused
-from reckoner.core.kinds import Direction
-from reckoner.core.printing import enumerated
-from reckoner.core.setting import KnownPoint
-from reckoner.core.states import State
+from reckoner.core.quantities.days import day_words
+from reckoner.core.quantities.printing import enumerated
+from reckoner.core.requirements.tooltypes import Direction
+from reckoner.core.tightening.setting import KnownPoint
 from reckoner.core.translation import tr
+from reckoner.shop.register.cards import ToolCard, cards, count
+from reckoner.shop.register.finding import question
+from reckoner.shop.register.naming import tool_called
 from reckoner.store.reader import Reader
 from reckoner.store.terms import PhaseKind, term
 from reckoner.store.times import day_at, day_of
@@ -140,3 +146,30 @@ def _point(row: object) -> KnownPoint | None:
 def _merged(points: Sequence[KnownPoint | None]) -> tuple[KnownPoint, ...]:
     """One for each setting, the last counts."""
     return tuple(sorted({p.setting: p for p in points if p is not None}.values(), key=lambda p: p.setting))
+
+
+def named_tool(reader: Reader, text: str, today: date) -> tuple[ToolCard | None, KnownErrors | None, int]:
+    """The tool that a text fits alone, what is known of it in the first direction that it turns, and how many tools the text
+    fits."""
+    card = tool_called(reader, text)
+    if card is None:
+        asked = question(reader, text, today)
+        many = count(reader, asked)
+        if many != 1:
+            return None, None, many
+        card = cards(reader, 0, 1, asked)[0]
+    return card, known_of(reader, card.tool.id, first_direction(card)), 1
+
+
+def not_one(text: str, many: int) -> str:
+    """Why a text names no tool, as a sentence: it fits ``many``, or none."""
+    return (
+        tr("“{text}” fits {many} tools; type more.", text=text, many=many)
+        if many
+        else tr("No tool is called “{text}”.", text=text)
+    )
+
+
+def first_direction(card: ToolCard) -> Direction:
+    """Clockwise where it turns so."""
+    return Direction.CW if Direction.CW in card.tool.directions else Direction.CCW

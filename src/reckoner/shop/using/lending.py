@@ -12,15 +12,15 @@ from datetime import date
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
-from reckoner.core.days import day_words, short_day
-from reckoner.core.printing import quantity
-from reckoner.core.setting import Band
+from reckoner.core.quantities.days import day_words, short_day
+from reckoner.core.quantities.printing import quantity
+from reckoner.core.tightening.setting import Band
 from reckoner.core.translation import tr
-from reckoner.shop.acts import Act, ShopRefused, note
-from reckoner.shop.happening import record_event
+from reckoner.shop.events.recording import record_event
+from reckoner.shop.events.standing import kept
+from reckoner.shop.people.authorship import Act, ShopRefused, note
+from reckoner.shop.people.rights import require_here
 from reckoner.shop.register.cards import ToolCard, card
-from reckoner.shop.rights import require_here
-from reckoner.shop.standing import kept
 from reckoner.shop.using.fitness import unfit
 from reckoner.store.reader import Reader, reader_of
 from reckoner.store.schema import LoanSetting, Tool, ToolEvent, ToolStanding
@@ -50,7 +50,7 @@ class Lent:
 
     def take_back(self, session: Session, act: Act) -> NeverLent:
         """Say that it was a mistake. Raises ShopRefused when something happened to one of the tools since."""
-        from reckoner.shop.reporting import refuse_if_newer
+        from reckoner.shop.events.recording import refuse_if_newer
 
         for event_id in self.event_ids:
             refuse_if_newer(session, event_id)
@@ -208,7 +208,7 @@ def take_back(
     if not wound_back:
         record_event(session, tool_id, EventKind.NOTED, WOUND_HERE, act)
     if happened is not None:
-        from reckoner.shop.reporting import report
+        from reckoner.shop.events.recording import report
 
         said = f"{said} {report(session, tool_id, happened, ' '.join(words.split()), act).told}"
     elif words.strip():

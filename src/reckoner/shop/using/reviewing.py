@@ -15,13 +15,13 @@ from typing import Any
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
-from reckoner.core.choosing import ALLOWED
-from reckoner.core.days import day_words
-from reckoner.core.setting import At, Band, Falls, KnownPoint, at
+from reckoner.core.quantities.days import day_words
+from reckoner.core.tightening.choosing import ALLOWED
+from reckoner.core.tightening.setting import At, Band, Falls, KnownPoint, at
 from reckoner.core.translation import tr
-from reckoner.shop.acts import Act, ShopRefused, note
 from reckoner.shop.changes import ChangeKind, changed
-from reckoner.shop.rights import require_here
+from reckoner.shop.people.authorship import Act, ShopRefused, note
+from reckoner.shop.people.rights import require_here
 from reckoner.shop.runs.loading import load
 from reckoner.shop.runs.records import SeriesState
 from reckoner.shop.using.known import known_of

@@ -6,13 +6,13 @@ from dataclasses import dataclass
 from datetime import date
 from typing import Any
 
-from reckoner.core.days import day_words
 from reckoner.core.errors import InputRefused
-from reckoner.core.printing import percent, quantity, span
-from reckoner.core.setting import Falls, KnownPoint
+from reckoner.core.quantities.days import day_words
+from reckoner.core.quantities.printing import percent, quantity, span
+from reckoner.core.quantities.units import Kind, Unit, unit_named
+from reckoner.core.tightening.setting import Falls, KnownPoint
 from reckoner.core.translation import tr, tr_count
-from reckoner.core.units import Kind, Unit, unit_named
-from reckoner.shop.acts import ShopRefused
+from reckoner.shop.people.authorship import ShopRefused
 from reckoner.shop.using.reviewing import ReviewLine, read_line
 from reckoner.store.reader import Reader
 from reckoner.store.schema.base import unfolded

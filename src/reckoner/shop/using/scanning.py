@@ -11,8 +11,8 @@ from reckoner.core.translation import tr
 from reckoner.shop.register.cards import ToolCard
 from reckoner.shop.using.cards import card_line
 from reckoner.shop.using.choosing import stand_ins
+from reckoner.shop.using.known import named_tool
 from reckoner.shop.using.lending import Wanted, why_not_lent
-from reckoner.shop.using.naming import named_tool
 from reckoner.shop.using.working import loans_of
 from reckoner.store.reader import Reader
 

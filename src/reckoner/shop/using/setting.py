@@ -13,14 +13,14 @@ from datetime import date
 from enum import StrEnum
 
 from reckoner.core.errors import InputRefused
-from reckoner.core.graduation import graduation_inside, nearest_graduation
-from reckoner.core.kinds import ToolKind
-from reckoner.core.lever import Adapter, AngleWindow, Lever, factor
-from reckoner.core.printing import quantity
-from reckoner.core.setting import EXACT, Aim, At, Band, Falls, angle_window, at, setting_with
+from reckoner.core.quantities.graduation import graduation_inside, nearest_graduation
+from reckoner.core.quantities.printing import quantity
+from reckoner.core.quantities.units import MILLIMETRE, N_M, Unit
+from reckoner.core.requirements.tooltypes import ToolKind
+from reckoner.core.tightening.adapters import Adapter, AngleWindow, Lever, factor
+from reckoner.core.tightening.setting import EXACT, Aim, At, Band, Falls, angle_window, at, setting_with
 from reckoner.core.translation import mark, tr
-from reckoner.core.units import MILLIMETRE, N_M, Unit
-from reckoner.shop.toolfacts import ToolFacts
+from reckoner.shop.facts.tool import ToolFacts
 from reckoner.shop.using.fitting import SQUARE, Fitted
 from reckoner.shop.using.known import KnownErrors
 

@@ -12,20 +12,20 @@ from datetime import date
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
-from reckoner.core.days import day_words, short_day
-from reckoner.core.decision import state_of, worst_state
-from reckoner.core.due import add_months
-from reckoner.core.kinds import Direction
-from reckoner.core.printing import number, percent, quantity
-from reckoner.core.states import State
+from reckoner.core.decision.conformity import state_of, worst_state
+from reckoner.core.decision.states import State
+from reckoner.core.history.due import add_months
+from reckoner.core.quantities.days import day_words, short_day
+from reckoner.core.quantities.printing import number, percent, quantity
+from reckoner.core.requirements.tooltypes import Direction
 from reckoner.core.translation import tr
-from reckoner.shop.acts import Act, FieldRefused, ShopRefused, note
-from reckoner.shop.happening import record_event, take_place
-from reckoner.shop.projection import update_projection
+from reckoner.shop.events.projection import update_projection
+from reckoner.shop.events.recording import record_event, take_place
+from reckoner.shop.facts.tool import tool_facts
+from reckoner.shop.people.authorship import Act, FieldRefused, ShopRefused, note
+from reckoner.shop.people.rights import Right, require, require_here
 from reckoner.shop.register.attachments import LARGEST
 from reckoner.shop.register.cards import ToolCard, card
-from reckoner.shop.rights import Right, require, require_here
-from reckoner.shop.toolfacts import tool_facts
 from reckoner.shop.using.lending import on_the_bench
 from reckoner.store.reader import Reader, reader_of
 from reckoner.store.schema import Content, OutsidePoint, OutsideResult, Tool, Trip

@@ -1,7 +1,9 @@
 """Working through a job card, fastener by fastener: begun, resumed, signed or given up.
 
 What was begun keeps the card as it was, with the tool and the setting of each stage; each key is one record. Where the work
-stands is worked out from them (``core.jobs.stand``).
+stands is worked out from them (``core.tightening.jobs.stand``).
+
+Stored values of a tool or a meter taken as the measured torques of a job: in their order, into the pass at hand.
 """
 
 from __future__ import annotations
@@ -13,20 +15,19 @@ from datetime import date
 from sqlalchemy.orm import Session
 
 from reckoner.core.errors import InputRefused
-from reckoner.core.jobcard import JobCard
-from reckoner.core.jobs import VALUES, WANTED, Entered
-from reckoner.core.printing import enumerated
-from reckoner.core.setting import Band
+from reckoner.core.quantities.printing import enumerated
+from reckoner.core.tightening.jobcard import JobCard
+from reckoner.core.tightening.jobs import VALUES, WANTED, Entered, JobStep, StepKind
+from reckoner.core.tightening.setting import Band
 from reckoner.core.translation import tr
-from reckoner.shop.acts import Act, ShopRefused, note
 from reckoner.shop.changes import ChangeKind, changed
+from reckoner.shop.people.authorship import Act, ShopRefused, note
+from reckoner.shop.people.rights import Right, require, require_here
 from reckoner.shop.register.cards import ToolCard
-from reckoner.shop.rights import Right, require, require_here
 from reckoner.shop.using.fitness import unfit
 from reckoner.shop.using.fitting import Fitted, ShopAdapter, adapters, read_fitted
-from reckoner.shop.using.known import KnownErrors
+from reckoner.shop.using.known import KnownErrors, named_tool, not_one
 from reckoner.shop.using.lending import Wanted
-from reckoner.shop.using.naming import named_tool, not_one
 from reckoner.shop.using.setting import Answer, Ask, answer
 from reckoner.shop.using.works import StageSetting, WorkState, question_words, read_work
 from reckoner.store.reader import Reader, reader_of
@@ -67,7 +68,7 @@ def _setting(
         got = _answer(card, share, found, known, fitted)
     except InputRefused as refusal:
         return StageSetting(found.tool.number, why_not=f"{found.tool.number}: {refusal}")
-    from reckoner.shop.using.settingwords import sentence, set_words
+    from reckoner.shop.words.settings import sentence, set_words
 
     adapter = enumerated([one.words for one in fitted])
     why = unfit(found, today) or (sentence(got) if got.out_of_range else "")
@@ -259,3 +260,46 @@ def opened(session: Session, work_id: int) -> WorkState:
 def work(session: Session, work_id: int) -> WorkState:
     """A work as its records say. Raises ShopRefused when there is none."""
     return read_work(reader_of(session), work_id)
+
+
+TAKES = (StepKind.TIGHTEN, StepKind.LAST, StepKind.MEASURE)
+"""The passes in which each fastener has one torque."""
+
+
+def open_ones(state: WorkState) -> tuple[int, ...]:
+    """The fasteners that a file's values would go to, in the order of the pass at hand; empty where it takes none."""
+    step = _step(state)
+    if step is None or state.stand.next is None or state.closed or state.stand.over:
+        return ()
+    place, kind = state.stand.next.step, WANTED[step.kind][0]
+    done = {e.fastener for e in state.stand.counted if e.step == place and e.kind is kind}
+    return tuple(fastener for fastener in step.order if fastener not in done)
+
+
+def _step(state: WorkState) -> JobStep | None:
+    step = state.steps[state.stand.next.step] if state.stand.next is not None else None
+    return step if step is not None and step.kind in TAKES else None
+
+
+def take(session: Session, looked_at: WorkState, values: Sequence[tuple[int, float]], act: Act) -> WorkState:
+    """Enter (line in its file, N·m) of each as the measured torque of the next fastener, which is done with it.
+
+    What is over once the pass is full is left. Raises ShopRefused for a pass that takes none and for a job that went on
+    meanwhile; nothing of the file is kept then.
+    """
+    state = opened(session, looked_at.id)
+    if len(state.entries) != len(looked_at.entries):
+        raise ShopRefused(tr("The job went on meanwhile. Look at what is there now, and take the rest then."))
+    fasteners, there = open_ones(state), state.stand.next
+    if not fasteners or there is None:
+        raise ShopRefused(tr("The pass at hand takes no torques from a file."))
+    for (line, value), fastener in zip(values, fasteners, strict=False):
+        try:
+            state = enter_measured(
+                session, state.id, there.step, fastener, act, value, tr("stored, line {line}", line=line)
+            )
+        except ShopRefused as refusal:
+            raise ShopRefused(
+                tr("Line {line}: {refusal} Nothing of the file was taken.", line=line, refusal=refusal)
+            ) from None
+    return state

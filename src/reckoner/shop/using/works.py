@@ -8,9 +8,11 @@ from dataclasses import dataclass
 from datetime import date, datetime
 from typing import Any
 
-from reckoner.core.days import day_words
-from reckoner.core.jobcard import JobCard
-from reckoner.core.jobs import (
+from reckoner.core.quantities.days import day_words
+from reckoner.core.quantities.printing import percent, quantity, span
+from reckoner.core.quantities.units import DEGREE
+from reckoner.core.tightening.jobcard import JobCard
+from reckoner.core.tightening.jobs import (
     ANSWERS,
     RUNNING_VALUES,
     Entered,
@@ -27,11 +29,9 @@ from reckoner.core.jobs import (
     stand,
     steps,
 )
-from reckoner.core.printing import percent, quantity, span
-from reckoner.core.setting import Band
+from reckoner.core.tightening.setting import Band
 from reckoner.core.translation import tr
-from reckoner.core.units import DEGREE
-from reckoner.shop.acts import ShopRefused
+from reckoner.shop.people.authorship import ShopRefused
 from reckoner.shop.using.setting import Use
 from reckoner.store.reader import Reader
 from reckoner.store.schema.base import unfolded

@@ -10,13 +10,15 @@
 ``tools``     what happens to a tool, where it stands, which run it is in
 
 Classes that inherit ``Record`` are append-only: a row once written is never changed or removed; a correction is a new row
-that names the old one. The database itself refuses otherwise (``store.guards``).
+that names the old one. The database itself refuses otherwise (``store.migrate``).
 """
 
 from reckoner.store.schema.base import Audit, Base, Record
-from reckoner.store.schema.beamscales import BeamRepeat, BeamScale
-from reckoner.store.schema.crosschecks import CrossCheck, CrossReading, CrossRun, CrossStrike
 from reckoner.store.schema.desk import (
+    JobCardRow,
+    JobClose,
+    JobEntry,
+    JobWork,
     LoanSetting,
     OutsidePoint,
     OutsideResult,
@@ -25,8 +27,21 @@ from reckoner.store.schema.desk import (
     ReviewMark,
     Trip,
 )
-from reckoner.store.schema.gear import AdapterRow, ForceGauge, Gear, Length, Level, WeighingScale, Weight
-from reckoner.store.schema.jobs import JobCardRow, JobClose, JobEntry, JobWork
+from reckoner.store.schema.gear import (
+    AdapterRow,
+    BeamRepeat,
+    BeamScale,
+    CrossCheck,
+    CrossReading,
+    CrossRun,
+    CrossStrike,
+    ForceGauge,
+    Gear,
+    Length,
+    Level,
+    WeighingScale,
+    Weight,
+)
 from reckoner.store.schema.links import ChainLink, Seal, SigningKey
 from reckoner.store.schema.register import (
     Attachment,

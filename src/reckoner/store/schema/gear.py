@@ -2,17 +2,22 @@
 adapters.
 
 Uncertainties are expanded, k = 2. One table: a row's ``kind`` says what it is and which of its columns mean something.
+
+References held against something else: a check as its chart shows it, and the readings of one over a whole range.
+
+Scales made for beams: the marks they are drawn from, and the blind repeats that check them.
 """
 
 from __future__ import annotations
 
-from datetime import date
+from datetime import date, datetime
 
+from sqlalchemy import ForeignKey, Text
 from sqlalchemy.orm import Mapped, mapped_column
 
-from reckoner.store.schema.base import Base, Term
+from reckoner.store.schema.base import Base, Record, Term
 from reckoner.store.schema.register import Versioned
-from reckoner.store.terms import GearKind
+from reckoner.store.terms import CrossBy, GearKind
 
 
 class Gear(Versioned, Base):
@@ -83,3 +88,76 @@ class AdapterRow(Gear):
     shape: Mapped[str | None]
     adapter_gives: Mapped[bool | None]
     __mapper_args__ = {"polymorphic_identity": GearKind.ADAPTER}  # noqa: RUF012
+
+
+class CrossCheck(Record, Base):
+    """A reference held against another one, or against weights: what it ``indicated`` and what was ``actual``, N·m. One that
+    was taken over its range, ``cross_run_id``, holds the mean of its torques here."""
+
+    __tablename__ = "cross_check"
+    reference_id: Mapped[int] = mapped_column(ForeignKey("reference.id"), index=True)
+    at: Mapped[datetime]
+    person_id: Mapped[int] = mapped_column(ForeignKey("person.id"))
+    against: Mapped[str]
+    indicated: Mapped[float]
+    actual: Mapped[float]
+    note: Mapped[str] = mapped_column(Text, default="")
+    cross_run_id: Mapped[int | None] = mapped_column(ForeignKey("cross_run.id"))
+
+
+class CrossRun(Record, Base):
+    """A reference held against something else over its range, begun: ``by`` says against what kind of thing, ``against``
+    which, ``detail`` (JSON) what it was worth as it was, and at which torques."""
+
+    __tablename__ = "cross_run"
+    reference_id: Mapped[int] = mapped_column(ForeignKey("reference.id"), index=True)
+    at: Mapped[datetime]
+    person_id: Mapped[int] = mapped_column(ForeignKey("person.id"))
+    by: Mapped[CrossBy] = mapped_column(Term(CrossBy))
+    against: Mapped[str]
+    detail: Mapped[str] = mapped_column(Text)
+
+
+class CrossReading(Record, Base):
+    """What it ``indicated`` while the other said ``actual``, N·m, at a ``target``; ``uncertainty`` is W of the actual torque,
+    a fraction, k = 2."""
+
+    __tablename__ = "cross_reading"
+    cross_run_id: Mapped[int] = mapped_column(ForeignKey("cross_run.id"), index=True)
+    at: Mapped[datetime]
+    person_id: Mapped[int] = mapped_column(ForeignKey("person.id"))
+    target: Mapped[float]
+    indicated: Mapped[float]
+    actual: Mapped[float]
+    uncertainty: Mapped[float]
+
+
+class CrossStrike(Record, Base):
+    """A reading of a cross-check that counts no more, and why."""
+
+    __tablename__ = "cross_strike"
+    cross_reading_id: Mapped[int] = mapped_column(ForeignKey("cross_reading.id"), unique=True)
+    at: Mapped[datetime]
+    person_id: Mapped[int] = mapped_column(ForeignKey("person.id"))
+    reason: Mapped[str] = mapped_column(Text)
+
+
+class BeamScale(Record, Base):
+    """A scale as it was made for a tool; ``document`` (JSON) holds its marks and how it is drawn."""
+
+    __tablename__ = "beam_scale"
+    tool_id: Mapped[int] = mapped_column(ForeignKey("tool.id"), index=True)
+    at: Mapped[datetime]
+    person_id: Mapped[int] = mapped_column(ForeignKey("person.id"))
+    document: Mapped[str] = mapped_column(Text)
+
+
+class BeamRepeat(Record, Base):
+    """It was pulled to a ``mark`` while nobody looked at the reference, which had ``read`` so much then; N·m."""
+
+    __tablename__ = "beam_repeat"
+    beam_scale_id: Mapped[int] = mapped_column(ForeignKey("beam_scale.id"), index=True)
+    at: Mapped[datetime]
+    person_id: Mapped[int] = mapped_column(ForeignKey("person.id"))
+    mark: Mapped[float]
+    read: Mapped[float]

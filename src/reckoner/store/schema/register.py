@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING
 from sqlalchemy import ForeignKey, Text, UniqueConstraint, false, true
 from sqlalchemy.orm import Mapped, mapped_column, relationship
 
-from reckoner.core.kinds import Approach, Mechanism, ToolType
+from reckoner.core.requirements.tooltypes import Approach, Mechanism, ToolType
 from reckoner.store.schema.base import Base, Record, Term
 from reckoner.store.terms import ReferenceKind, RegisterKind
 

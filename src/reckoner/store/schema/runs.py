@@ -8,12 +8,12 @@ from typing import TYPE_CHECKING
 from sqlalchemy import ForeignKey, Text, UniqueConstraint
 from sqlalchemy.orm import Mapped, mapped_column, relationship
 
-from reckoner.core.budget import Effect
-from reckoner.core.due import DueReason
-from reckoner.core.kinds import Direction, MeterMode
-from reckoner.core.rules import Rule
-from reckoner.core.states import State
-from reckoner.core.suspect import Suspicion
+from reckoner.core.decision.states import State
+from reckoner.core.decision.suspect import Suspicion
+from reckoner.core.history.due import DueReason
+from reckoner.core.requirements.rules import Rule
+from reckoner.core.requirements.tooltypes import Direction, MeterMode
+from reckoner.core.uncertainty.budget import Effect
 from reckoner.store.schema.base import Base, Record, Term
 from reckoner.store.schema.register import Person, Reference, Tool
 from reckoner.store.terms import (

@@ -8,8 +8,8 @@ from typing import TYPE_CHECKING
 from sqlalchemy import ForeignKey, Index, Text, UniqueConstraint
 from sqlalchemy.orm import Mapped, mapped_column, relationship
 
-from reckoner.core.due import DueReason
-from reckoner.core.states import State
+from reckoner.core.decision.states import State
+from reckoner.core.history.due import DueReason
 from reckoner.store.schema.base import Base, Record, Term
 from reckoner.store.terms import EventKind
 
@@ -108,9 +108,9 @@ class SavedFilter(Base):
 
 class ToolStanding(Base):
     """What a tool is, as its events and results say: a projection, kept in the same unit of work as they are, never written
-    by anything but ``shop.standing``, and rebuilt from them at any time. Torques in N·m; ``cycles`` are those counted since
-    its last full run, ``interval_ends`` the due date apart from them; ``corrected_until``: its owner lets it be used with
-    correction."""
+    by anything but ``shop.events.standing``, and rebuilt from them at any time. Torques in N·m; ``cycles`` are those
+    counted since its last full run, ``interval_ends`` the due date apart from them; ``corrected_until``: its owner lets it
+    be used with correction."""
 
     __tablename__ = "tool_standing"
     tool_id: Mapped[int] = mapped_column(ForeignKey("tool.id"), unique=True)

@@ -14,10 +14,10 @@ from reckoner.shop.runs.judging import judged
 from reckoner.shop.runs.records import Step
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.runs.steps import newest
-from reckoner.shop.wording import observation_words, reading_figure, torque_figure
+from reckoner.shop.words.results import observation_words, reading_figure, torque_figure
 from reckoner.ui.bench.instructions import instruct, remaining
-from reckoner.ui.bench.reading import COUNTED, PROVISIONAL
-from reckoner.ui.bench.taker import Feedback
+from reckoner.ui.bench.meter.taker import Feedback
+from reckoner.ui.bench.series.reading import COUNTED, PROVISIONAL
 from reckoner.ui.place import Surroundings
 from reckoner.ui.theme import Theme, Type
 from reckoner.ui.tokens import GRID

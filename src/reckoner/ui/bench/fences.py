@@ -1,26 +1,37 @@
-"""The stacked fences at the right of the bench: one for each point and direction."""
+"""The stacked fences at the right of the bench: one for each point and direction.
+
+Before the first reading, where the fences will stand: how the tool was last time, and what happened since.
+"""
 
 from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import replace
+from datetime import date
 
 from PyQt6.QtGui import QResizeEvent
 from PyQt6.QtWidgets import QLabel, QWidget
 
-from reckoner.core.printing import limit
-from reckoner.core.sides import half_width
+from reckoner.core.history.comparison import half_width
+from reckoner.core.quantities.days import day_words
+from reckoner.core.quantities.printing import limit, percent, quantity
+from reckoner.core.quantities.units import Unit
 from reckoner.core.translation import tr
-from reckoner.shop.limits import limits_words
+from reckoner.shop.facts.limits import limits_words
+from reckoner.shop.register.histories import PointHistory, RunHistory
+from reckoner.shop.register.sheet import Happening, ToolSheet, since
 from reckoner.shop.runs.judging import beside_first, judged, margin_of
+from reckoner.shop.runs.kinds import POLICIES
 from reckoner.shop.runs.records import SeriesState
 from reckoner.shop.runs.state import RunState
-from reckoner.shop.wording import margin
+from reckoner.shop.words.results import margin
 from reckoner.ui.bench.instructions import series_name
+from reckoner.ui.drawings.fence import Fence, FenceState
+from reckoner.ui.drawings.timefence import TimeFence, TimeFenceState
 from reckoner.ui.layout import column, empty, row, scrolling
+from reckoner.ui.register.story import story_of
 from reckoner.ui.theme import Theme, Type
 from reckoner.ui.tokens import GRID
-from reckoner.ui.widgets.fence import Fence, FenceState
 from reckoner.ui.widgets.mark import FenceMark
 from reckoner.ui.widgets.text import ElidedLabel, label
 
@@ -150,3 +161,64 @@ class Fences(QWidget):
             self._marks.append(mark)
         self._stack.addStretch(1)
         self._make_room()
+
+
+MOST_SINCE = 3
+"""Happenings that are named; the sheet has all of them."""
+
+
+class LastTime(QWidget):
+    """Shows nothing that is judged now: only what was signed, and what was reported."""
+
+    def __init__(self, theme: Theme) -> None:
+        super().__init__()
+        self.title = label(theme, tr("Last time"), Type.LEAD)
+        self.who = label(theme, "", Type.CAPTION, "quiet", wrap=True)
+        self.sentence = label(theme, "", Type.STRONG, wrap=True)
+        self.note = label(theme, "", Type.BODY, wrap=True)
+        self._worst = label(theme, "", Type.CAPTION, "quiet", wrap=True)
+        self.fence = TimeFence(theme)
+        self.since = label(theme, "", Type.BODY, wrap=True)
+        stack = column(self.title, self.who, self.sentence, self.note, self._worst, self.fence, self.since, 1, gap=1)
+        stack.setStretch(5, 3)
+        self.setLayout(stack)
+
+    def show_sheet(self, found: ToolSheet, today: date) -> bool:
+        """Returns whether there is anything to show: a tool that was never judged has no last time."""
+        if not found.runs:
+            return False
+        run, unit = found.runs[-1], found.card.tool.unit
+        with_what = tr(", with {reference}", reference=run.reference) if run.reference else ""
+        self.who.setText(f"{POLICIES[run.kind].words}, {day_words(run.on)}, {run.by}{with_what}")
+        self.sentence.setText(f"{run.sentence}.")
+        self.note.setText(tr("Noted then: {note}", note=run.note) if run.note else "")
+        self.note.setVisible(bool(run.note))
+        self._show_fence(found, run, unit, today)
+        lines = [_happened(h) for h in since(found)]
+        more = len(lines) - MOST_SINCE
+        lines = lines[:MOST_SINCE] + ([tr("and {more} more, on its sheet", more=more)] if more > 0 else [])
+        self.since.setText(tr("Since then: ") + "; ".join(lines) + "." if lines else tr("Nothing was reported since."))
+        return True
+
+    def _show_fence(self, found: ToolSheet, run: RunHistory, unit: Unit, today: date) -> None:
+        """The point that came nearest to its limit, through time."""
+        worst = max(run.points, key=_share)
+        self._worst.setText(
+            tr(
+                "Nearest to its post: {target}, mean deviation {deviation}",
+                target=quantity(worst.target, unit),
+                deviation=percent(worst.deviation, 1, sign=True),
+            )
+        )
+        points = story_of(found, (worst.direction, worst.target))
+        self.fence.show_state(TimeFenceState(worst.limit, worst.near_zone, points, today, None))
+
+
+def _share(point: PointHistory) -> float:
+    return abs(point.worst) / point.limit
+
+
+def _happened(happening: Happening) -> str:
+    what = happening.what[:1].lower() + happening.what[1:]
+    detail = f" ({happening.detail})" if happening.detail else ""
+    return tr("{what} on {on}{detail}", what=what, on=day_words(happening.on), detail=detail)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from PyQt6.QtWidgets import QWidget
 
 from reckoner.core.translation import tr
-from reckoner.shop.agenda import Agenda, Waiting
+from reckoner.shop.planning.agenda import Agenda, Waiting
 from reckoner.ui.layout import column, empty
 from reckoner.ui.place import Surroundings
 from reckoner.ui.places import PlaceId, Target

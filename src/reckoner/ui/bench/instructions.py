@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
-from reckoner.core.kinds import MeterMode
+from reckoner.core.requirements.tooltypes import MeterMode
 from reckoner.core.translation import tr
 from reckoner.shop.runs.needs import Need
 from reckoner.shop.runs.records import READINGS, SeriesState, Step
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.runs.steps import wants
-from reckoner.shop.sidewords import side_name
-from reckoner.shop.wording import component_words, place_words, settable
+from reckoner.shop.words.comparisons import side_name
+from reckoner.shop.words.results import component_words, place_words, settable
 
 ALL_TAKEN = tr("All readings are taken. Let the meter rest and look at its zero again.")
 

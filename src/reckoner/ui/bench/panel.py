@@ -17,8 +17,8 @@ from reckoner.ui.place import Surroundings
 from reckoner.ui.work import SessionCall
 
 if TYPE_CHECKING:
-    from reckoner.ui.bench.meterdesk import MeterDesk
-    from reckoner.ui.bench.taker import ReadingTaker
+    from reckoner.ui.bench.meter.desk import MeterDesk
+    from reckoner.ui.bench.meter.taker import ReadingTaker
 
 RunChange: TypeAlias = "SessionCall[RunState | None]"
 """A change of the run, as one unit of work."""

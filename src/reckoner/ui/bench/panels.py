@@ -10,16 +10,16 @@ from PyQt6.QtWidgets import QLineEdit, QStackedWidget
 
 from reckoner.shop.runs.records import Step
 from reckoner.shop.runs.state import RunState
-from reckoner.ui.bench.adjusting import AdjustPanel
-from reckoner.ui.bench.deciding import DecidingPanel
-from reckoner.ui.bench.lookover import LookOverPanel
-from reckoner.ui.bench.newtool import NewToolPanel
+from reckoner.ui.bench.adjusting.panel import AdjustPanel
+from reckoner.ui.bench.deciding.panel import DecidingPanel
 from reckoner.ui.bench.panel import Panel
 from reckoner.ui.bench.presenter import BenchPresenter
-from reckoner.ui.bench.pulls import PullsPanel
-from reckoner.ui.bench.setup import SetUpPanel
-from reckoner.ui.bench.start import StartPanel
-from reckoner.ui.bench.tripping import TrippingPanel
+from reckoner.ui.bench.series.panel import PullsPanel
+from reckoner.ui.bench.series.tripping import TrippingPanel
+from reckoner.ui.bench.setup.lookover import LookOverPanel
+from reckoner.ui.bench.setup.newtool import NewToolPanel
+from reckoner.ui.bench.setup.panel import SetUpPanel
+from reckoner.ui.bench.setup.start import StartPanel
 
 P = TypeVar("P", bound=Panel)
 

@@ -10,7 +10,6 @@ from reckoner.core.translation import tr
 from reckoner.shop.changes import Change
 from reckoner.shop.runs.records import READINGS, Step
 from reckoner.shop.runs.state import RunState
-from reckoner.ui.bench.asking import FIRST, Asking
 from reckoner.ui.bench.columns import LeftColumn, RightColumn
 from reckoner.ui.bench.faraway import FarAway
 from reckoner.ui.bench.idle import IdlePanel
@@ -18,7 +17,8 @@ from reckoner.ui.bench.panel import Action, Panel
 from reckoner.ui.bench.panels import Panels
 from reckoner.ui.bench.presenter import BenchPresenter, Front, Scene
 from reckoner.ui.bench.pulling import Pulling
-from reckoner.ui.bench.tripping import TrippingPanel
+from reckoner.ui.bench.series.striking import FIRST, Asking
+from reckoner.ui.bench.series.tripping import TrippingPanel
 from reckoner.ui.layout import column, row
 from reckoner.ui.place import Place, Surroundings
 from reckoner.ui.places import Target

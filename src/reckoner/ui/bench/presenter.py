@@ -1,33 +1,77 @@
-"""The state of the bench apart from its widgets: what is in front, the run, the meter, and every change of the run."""
+"""The state of the bench apart from its widgets: what is in front, the run, the meter, and every change of the run.
+
+What was read when the database was there no more.
+"""
 
 from __future__ import annotations
 
 from collections import deque
 from collections.abc import Callable
 from dataclasses import dataclass
+from datetime import datetime
 from enum import Enum, auto
 from functools import partial
+from pathlib import Path
 
 from PyQt6.QtCore import QObject, pyqtSignal
 
 from reckoner.core.errors import Refused
-from reckoner.shop.agenda import Agenda, agenda
+from reckoner.core.translation import tr
+from reckoner.formats.files import FileNotWritten
+from reckoner.formats.tables import save
 from reckoner.shop.changes import Change, ChangeKind
+from reckoner.shop.planning.agenda import Agenda, agenda
 from reckoner.shop.register.cards import card
-from reckoner.shop.runs import opening
+from reckoner.shop.runs import opening, rescue
 from reckoner.shop.runs.loading import load
 from reckoner.shop.runs.planning import RunPlan
+from reckoner.shop.runs.rescue import NotKept
 from reckoner.shop.runs.state import RunState
 from reckoner.store.errors import DatabaseReplaced
 from reckoner.store.terms import RunKind
-from reckoner.ui.bench.meterdesk import MeterDesk
+from reckoner.ui.bench.meter.desk import MeterDesk
+from reckoner.ui.bench.meter.taker import ReadingTaker
+from reckoner.ui.bench.meter.toollink import ToolLink
 from reckoner.ui.bench.panel import RunChange
-from reckoner.ui.bench.taker import ReadingTaker
-from reckoner.ui.bench.toollink import ToolLink
-from reckoner.ui.bench.unkept import Unkept
 from reckoner.ui.place import Surroundings
 from reckoner.ui.sounds import Sounds
 from reckoner.ui.work import APOLOGY, call
+
+
+class Unkept(QObject):
+    """Remembers the readings that were not kept, and saves a run's readings, kept or not, into a file.
+
+    ``gone()``: the database is there no more, and what was read can be saved elsewhere.
+    """
+
+    gone = pyqtSignal()
+
+    def __init__(self, parent: QObject, say: Callable[[str], None], fault: Callable[[str], None]) -> None:
+        super().__init__(parent)
+        self._say = say
+        self._fault = fault
+        self._readings: list[NotKept] = []
+
+    def note(self, run: RunState, at: datetime, torque: float | None) -> None:
+        """A change of ``run`` was not kept; it would have added a reading of ``torque`` in N·m, or none."""
+        if torque is not None:
+            self._readings.append(NotKept(at, run.current or run.series[-1], torque))
+        self.gone.emit()
+
+    def forget(self) -> None:
+        """The run is left."""
+        self._readings.clear()
+
+    def save(self, run: RunState | None, path: str) -> None:
+        """Write the readings of ``run`` into a file."""
+        if run is None:
+            return
+        try:
+            save(Path(path), tuple(rescue.lines(run, self._readings)))
+        except FileNotWritten as refusal:
+            self._fault(str(refusal))
+        else:
+            self._say(tr("The readings of {number} are in {path}.", number=run.tool.number, path=path))
 
 
 class Front(Enum):

@@ -12,12 +12,11 @@ from reckoner.core.errors import InputRefused
 from reckoner.core.translation import tr
 from reckoner.shop.register.cards import ToolCard, card
 from reckoner.shop.using.desk import Out, away, out_of
-from reckoner.shop.using.naming import named_tool, not_one
+from reckoner.shop.using.known import named_tool, not_one
 from reckoner.shop.using.trips import came_back_as, come_back, send
-from reckoner.ui.desk.basket import Basket
 from reckoner.ui.desk.certificate import CertificateForm
 from reckoner.ui.desk.lending import coming_reader
-from reckoner.ui.desk.scanshelf import ScanShelf
+from reckoner.ui.desk.scanshelf import Basket, ScanShelf
 from reckoner.ui.layout import column, row
 from reckoner.ui.place import Surroundings
 from reckoner.ui.places import PlaceId, Target

@@ -8,13 +8,13 @@ from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QFileDialog
 
 from reckoner.core.errors import InputRefused
-from reckoner.core.kinds import Direction
-from reckoner.core.printing import percent, quantity
+from reckoner.core.quantities.printing import percent, quantity
+from reckoner.core.quantities.units import N_M, Unit
+from reckoner.core.requirements.tooltypes import Direction
 from reckoner.core.translation import tr
-from reckoner.core.units import N_M, Unit
 from reckoner.formats.points import PointLine, parse_points
 from reckoner.shop.register.cards import ToolCard
-from reckoner.shop.using.naming import first_direction
+from reckoner.shop.using.known import first_direction
 from reckoner.shop.using.trips import OutsideDraft, OutsidePointDraft, enter_certificate
 from reckoner.ui.latest import OneAtATime
 from reckoner.ui.layout import column, row

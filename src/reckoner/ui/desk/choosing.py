@@ -5,9 +5,9 @@ from __future__ import annotations
 from PyQt6.QtWidgets import QWidget
 
 from reckoner.core.errors import InputRefused
-from reckoner.core.jobcard import JobCard
-from reckoner.core.printing import percent, quantity
-from reckoner.core.setting import Aim
+from reckoner.core.quantities.printing import percent, quantity
+from reckoner.core.tightening.jobcard import JobCard
+from reckoner.core.tightening.setting import Aim
 from reckoner.core.translation import tr, tr_count
 from reckoner.shop.using.cards import CardLine, card_lines, stage_words
 from reckoner.shop.using.choosing import Criticality, Suits, choose, is_narrow
@@ -22,8 +22,7 @@ from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.bandentry import AimChips, BandEntry
 from reckoner.ui.widgets.buttons import PrimaryButton, button
 from reckoner.ui.widgets.chips import Chips
-from reckoner.ui.widgets.linedelegate import ListLine
-from reckoner.ui.widgets.lineslist import LinesList
+from reckoner.ui.widgets.lineslist import LinesList, ListLine
 from reckoner.ui.widgets.puton import PutOn
 from reckoner.ui.widgets.text import label
 from reckoner.ui.work import both, call

@@ -4,20 +4,19 @@ from __future__ import annotations
 
 from PyQt6.QtWidgets import QWidget
 
-from reckoner.core.printing import fixed
+from reckoner.core.history.costs import Way, Yearly
+from reckoner.core.quantities.printing import fixed
 from reckoner.core.translation import tr, tr_count
-from reckoner.core.upkeep import Way, Yearly
 from reckoner.shop.register.editing import the_shop
-from reckoner.shop.using.upkeep import Upkeep, money, upkeep
+from reckoner.shop.using.costs import Upkeep, money, upkeep
 from reckoner.store.terms import RegisterKind
+from reckoner.ui.drawings.costbars import CostBar, CostBars
 from reckoner.ui.layout import column, row, scrolling, surface
 from reckoner.ui.place import Surroundings
 from reckoner.ui.register.factsheet import FactSheet
 from reckoner.ui.theme import Type
 from reckoner.ui.tokens import GRID
-from reckoner.ui.widgets.costbars import CostBar, CostBars
-from reckoner.ui.widgets.linedelegate import ListLine
-from reckoner.ui.widgets.lineslist import LinesList
+from reckoner.ui.widgets.lineslist import LinesList, ListLine
 from reckoner.ui.widgets.text import label
 
 WIDE = 46 * GRID

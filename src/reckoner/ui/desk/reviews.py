@@ -7,17 +7,17 @@ from typing import TYPE_CHECKING
 
 from PyQt6.QtWidgets import QWidget
 
-from reckoner.core.days import day_words
+from reckoner.core.decision.states import State
 from reckoner.core.errors import Refused
-from reckoner.core.setting import Falls
-from reckoner.core.states import State
+from reckoner.core.quantities.days import day_words
+from reckoner.core.tightening.setting import Falls
 from reckoner.core.translation import tr
 from reckoner.shop.records.documents import review_bytes, saved
 from reckoner.shop.register.cards import ToolCard
-from reckoner.shop.using.known import KnownErrors
-from reckoner.shop.using.naming import named_tool, not_one
+from reckoner.shop.using.known import KnownErrors, named_tool, not_one
 from reckoner.shop.using.reviewing import begin, close, settle
 from reckoner.shop.using.reviews import Asks, ReviewFacts, line_words, review, reviews_and_asks
+from reckoner.ui.files import ask_where
 from reckoner.ui.latest import LatestQuery, OneAtATime
 from reckoner.ui.layout import column, row, surface
 from reckoner.ui.place import Surroundings
@@ -26,11 +26,8 @@ from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.buttons import PrimaryButton, button
 from reckoner.ui.widgets.chips import Chips
 from reckoner.ui.widgets.entry import EntryField, words_reader
-from reckoner.ui.widgets.linedelegate import ListLine
-from reckoner.ui.widgets.lineslist import LinesList
-from reckoner.ui.widgets.paper import print_bytes
-from reckoner.ui.widgets.papersize import paper_mm
-from reckoner.ui.widgets.saveas import ask_where
+from reckoner.ui.widgets.lineslist import LinesList, ListLine
+from reckoner.ui.widgets.paper import paper_mm, print_bytes
 from reckoner.ui.widgets.text import label
 from reckoner.ui.work import call
 

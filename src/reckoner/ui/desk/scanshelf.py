@@ -1,5 +1,8 @@
 """Scan, gather, go: a tool is scanned at the left and something is done with it; what is out stands in the list at the
-right."""
+right.
+
+The tools that were scanned at the desk, and go out together.
+"""
 
 from __future__ import annotations
 
@@ -7,17 +10,17 @@ from PyQt6.QtWidgets import QStackedWidget, QWidget
 
 from reckoner.core.errors import Refused
 from reckoner.core.translation import tr
+from reckoner.shop.register.cards import ToolCard
 from reckoner.shop.using.desk import Out
 from reckoner.ui.latest import LatestQuery, OneAtATime
 from reckoner.ui.layout import column, row, scrolling, surface
 from reckoner.ui.place import Surroundings
-from reckoner.ui.theme import Type
+from reckoner.ui.theme import Theme, Type
 from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.buttons import PrimaryButton
 from reckoner.ui.widgets.chips import Chips
 from reckoner.ui.widgets.entry import EntryField, words_reader
-from reckoner.ui.widgets.linedelegate import ListLine
-from reckoner.ui.widgets.lineslist import LinesList
+from reckoner.ui.widgets.lineslist import LinesList, ListLine
 from reckoner.ui.widgets.text import label
 
 WIDE = 46 * GRID
@@ -111,3 +114,29 @@ class ScanShelf(QWidget):
         found = next((o for o in self.out if chosen and o.card.tool.id == chosen[0].id), None)
         if found is not None:
             self.bring(found)
+
+
+class Basket(Chips):
+    """A chip for each tool, in the order in which they came; a press takes it out again, and is told by ``chosen()``."""
+
+    def __init__(self, theme: Theme, name: str) -> None:
+        super().__init__(theme, name, several=True)
+        self.tools: dict[int, ToolCard] = {}
+        self.chosen.connect(self._take_out)
+
+    def put(self, *tools: ToolCard) -> None:
+        """Tools that go as well."""
+        self._hold(self.tools | {one.tool.id: one for one in tools})
+
+    def clear(self) -> None:
+        """None goes."""
+        self._hold({})
+
+    def _take_out(self) -> None:
+        kept = {int(key) for key in self.on}
+        self._hold({tool_id: one for tool_id, one in self.tools.items() if tool_id in kept})
+
+    def _hold(self, tools: dict[int, ToolCard]) -> None:
+        self.tools = tools
+        on = [(str(tool_id), f"{one.tool.number}  ×") for tool_id, one in tools.items()]
+        self.offer(on, [key for key, _ in on])

@@ -8,20 +8,19 @@ from pathlib import Path
 from PyQt6.QtCore import QSignalBlocker
 from PyQt6.QtWidgets import QFileDialog, QWidget
 
-from reckoner.core.days import moment_words
 from reckoner.core.errors import Refused
+from reckoner.core.quantities.days import moment_words
 from reckoner.core.translation import tr
-from reckoner.shop.records.losing import Losing, losing
+from reckoner.shop.records.losses import Losing, losing
 from reckoner.store.backup import BackupFile, back_up, backups_in
 from reckoner.store.errors import StoreRefused
 from reckoner.ui import daily
+from reckoner.ui.files import ask_where
 from reckoner.ui.layout import column, row, surface
 from reckoner.ui.place import Surroundings
 from reckoner.ui.theme import Type
 from reckoner.ui.widgets.buttons import PrimaryButton, button
-from reckoner.ui.widgets.linedelegate import ListLine
-from reckoner.ui.widgets.lineslist import LinesList
-from reckoner.ui.widgets.saveas import ask_where
+from reckoner.ui.widgets.lineslist import LinesList, ListLine
 from reckoner.ui.widgets.text import label
 from reckoner.ui.work import call
 

@@ -9,19 +9,18 @@ from PyQt6.QtWidgets import QFileDialog, QWidget
 
 from reckoner.core.errors import Refused
 from reckoner.core.translation import tr
-from reckoner.shop.records.handing import exchange_file
-from reckoner.shop.records.tables import table_file
+from reckoner.shop.records.exporting import exchange_file, table_file
+from reckoner.ui.files import ask_where
 from reckoner.ui.layout import column, row, scrolling, surface
 from reckoner.ui.place import Surroundings
 from reckoner.ui.theme import Type
 from reckoner.ui.widgets.buttons import button
 from reckoner.ui.widgets.flow import flow
-from reckoner.ui.widgets.saveas import ask_where
 from reckoner.ui.widgets.text import label
 from reckoner.ui.work import APOLOGY, call
 
 if TYPE_CHECKING:
-    from reckoner.shop.records.handed import Handed
+    from reckoner.shop.records.importing import Handed
 
 OUT = tr(
     "One file holds the register, what happened to each tool and what was found of it, its loans "
@@ -107,7 +106,7 @@ class ExchangeShelf(QWidget):
         if self.around.person is None:
             self.fault.setText(tr("Choose who is here first, at the top right."))
             return
-        from reckoner.shop.records.handed import read_handed, take_handed
+        from reckoner.shop.records.importing import read_handed, take_handed
 
         if self._taking:
             return

@@ -9,8 +9,9 @@ from pathlib import Path
 from PyQt6.QtWidgets import QWidget
 
 from reckoner.core.translation import tr, tr_count
-from reckoner.formats.labels import Label, LabelSize
-from reckoner.shop.labels import MOST, labels_of, reference_labels, sizes, tool_labels
+from reckoner.formats.papers.contents import Label, LabelSize
+from reckoner.shop.papers.labels import MOST, labels_of, reference_labels, sizes, tool_labels
+from reckoner.ui.files import ask_where
 from reckoner.ui.latest import LatestQuery
 from reckoner.ui.layout import column, row, surface
 from reckoner.ui.place import Surroundings
@@ -19,7 +20,6 @@ from reckoner.ui.widgets.buttons import PrimaryButton, button
 from reckoner.ui.widgets.chips import Chips
 from reckoner.ui.widgets.entry import EntryField, plain_reader, words_reader
 from reckoner.ui.widgets.paper import Paper, print_paper
-from reckoner.ui.widgets.saveas import ask_where
 from reckoner.ui.widgets.text import label
 from reckoner.ui.work import both, call
 
@@ -177,7 +177,7 @@ class LabelsShelf(QWidget):
             return
 
         def write() -> None:
-            from reckoner.formats.written import write_whole
+            from reckoner.formats.files import write_whole
 
             write_whole(path, shown.data)
 
@@ -191,6 +191,6 @@ class LabelsShelf(QWidget):
 
 
 def _document(labels: tuple[Label, ...], size: LabelSize, place: int) -> bytes:
-    from reckoner.formats.labels_pdf import labels_pdf
+    from reckoner.formats.papers.labels_pdf import labels_pdf
 
     return labels_pdf(labels, size, place)

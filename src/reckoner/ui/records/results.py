@@ -1,14 +1,20 @@
-"""The signed runs: chosen, looked at as they will be printed, saved one or many at a time, printed."""
+"""The signed runs: chosen, looked at as they will be printed, saved one or many at a time, printed.
+
+Many documents, one after the other, away from the window: how far it is, and a way to stop.
+"""
 
 from __future__ import annotations
 
 from collections.abc import Callable
 from functools import partial
 from pathlib import Path
+from typing import TypeAlias
 
+from PyQt6.QtCore import QObject, pyqtSignal
 from PyQt6.QtWidgets import QFileDialog, QStackedWidget, QWidget
 
-from reckoner.core.days import day_words
+from reckoner.core.errors import Refused
+from reckoner.core.quantities.days import day_words
 from reckoner.core.translation import tr
 from reckoner.shop.records.documents import (
     Looked,
@@ -21,23 +27,73 @@ from reckoner.shop.records.documents import (
     written,
 )
 from reckoner.shop.records.results import PAGE, Place, ResultLine, results
+from reckoner.ui.files import ask_where, file_name
 from reckoner.ui.latest import LatestQuery
 from reckoner.ui.layout import column, row, surface
 from reckoner.ui.place import Surroundings
 from reckoner.ui.places import PlaceId, Target
-from reckoner.ui.records.batch import DocumentBatch
 from reckoner.ui.theme import Type
 from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.buttons import PrimaryButton, button
 from reckoner.ui.widgets.entry import EntryField, words_reader
 from reckoner.ui.widgets.flow import Flow
-from reckoner.ui.widgets.linedelegate import ListLine
-from reckoner.ui.widgets.lineslist import LinesList
-from reckoner.ui.widgets.paper import Paper, print_paper
-from reckoner.ui.widgets.papersize import paper_mm
-from reckoner.ui.widgets.saveas import ask_where, file_name
+from reckoner.ui.widgets.lineslist import LinesList, ListLine
+from reckoner.ui.widgets.paper import Paper, paper_mm, print_paper
 from reckoner.ui.widgets.text import label, set_tone, tip
-from reckoner.ui.work import call
+from reckoner.ui.work import APOLOGY, SessionCall, Work, call
+
+Gather: TypeAlias = "SessionCall[Callable[[], bool]]"
+"""Gathers what a document needs, and returns what makes it: False where there is nothing to be made."""
+
+
+class DocumentBatch(QObject):
+    """``advanced(done, of)`` · ``ended(done, skipped, sentence)``: how many were made, how many have none, and what
+    stopped it, empty when nothing did. Between two of them everything else has its turn."""
+
+    advanced = pyqtSignal(int, int)
+    ended = pyqtSignal(int, int, str)
+
+    def __init__(self, work: Work, parent: QObject) -> None:
+        super().__init__(parent)
+        self._work = work
+        self._left: list[int] = []
+        self._of = self._done = self._skipped = 0
+        self._make: Callable[[int], Gather] | None = None
+
+    @property
+    def running(self) -> bool:
+        return bool(self._left)
+
+    def start(self, runs: tuple[int, ...], make: Callable[[int], Gather]) -> None:
+        """Gather and compute what ``make`` says of each of the ``runs`` in turn."""
+        self._left, self._of, self._done, self._skipped, self._make = list(runs), len(runs), 0, 0, make
+        self._next()
+
+    def stop(self) -> None:
+        """After the one that is under way."""
+        self._left = self._left[:1]
+
+    def _next(self) -> None:
+        if not self._left or self._make is None:
+            self.ended.emit(self._done, self._skipped, "")
+            return
+        self._work.prepare(self._make(self._left[0]), self._made, self._refused, self._failed)
+
+    def _made(self, made: bool) -> None:
+        self._left = self._left[1:]
+        self._done += made
+        self._skipped += not made
+        self.advanced.emit(self._done + self._skipped, self._of)
+        self._next()
+
+    def _refused(self, refusal: Refused) -> None:
+        self._left = []
+        self.ended.emit(self._done, self._skipped, str(refusal))
+
+    def _failed(self) -> None:
+        self._left = []
+        self.ended.emit(self._done, self._skipped, APOLOGY)
+
 
 NONE_YET = tr("Nothing is signed yet. What is signed on the Bench stands here, to be saved and printed.")
 NOTHING_FOUND = tr(

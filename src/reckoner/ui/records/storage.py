@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from PyQt6.QtWidgets import QWidget
 
-from reckoner.core.days import day_words
+from reckoner.core.quantities.days import day_words
 from reckoner.core.translation import tr, tr_count
 from reckoner.shop.records.storage import PutAway, Storage, archive_old, storage
 from reckoner.shop.register.editing import the_shop

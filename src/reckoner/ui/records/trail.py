@@ -7,18 +7,17 @@ from typing import TYPE_CHECKING
 
 from PyQt6.QtWidgets import QWidget
 
-from reckoner.core.days import moment_words
+from reckoner.core.quantities.days import moment_words
 from reckoner.core.translation import tr
 from reckoner.shop.records.results import Place
 from reckoner.shop.records.trail import PAGE, TrailLine, trail, trail_table
+from reckoner.ui.files import ask_where
 from reckoner.ui.layout import column, row, surface
 from reckoner.ui.place import Surroundings
 from reckoner.ui.theme import Type
 from reckoner.ui.widgets.buttons import button
 from reckoner.ui.widgets.entry import EntryField, words_reader
-from reckoner.ui.widgets.linedelegate import ListLine
-from reckoner.ui.widgets.lineslist import LinesList
-from reckoner.ui.widgets.saveas import ask_where
+from reckoner.ui.widgets.lineslist import LinesList, ListLine
 from reckoner.ui.widgets.text import label
 from reckoner.ui.work import call
 

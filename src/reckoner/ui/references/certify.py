@@ -7,13 +7,13 @@ from pathlib import Path
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QFileDialog, QWidget
 
-from reckoner.core.days import day_words
-from reckoner.core.due import add_months
-from reckoner.core.entry import read_plain
 from reckoner.core.errors import InputRefused
-from reckoner.core.printing import number, percent
+from reckoner.core.history.due import add_months
+from reckoner.core.quantities.days import day_words
+from reckoner.core.quantities.entry import read_plain
+from reckoner.core.quantities.printing import number, percent
+from reckoner.core.quantities.units import N_M, Unit
 from reckoner.core.translation import tr
-from reckoner.core.units import N_M, Unit
 from reckoner.formats.points import PointLine, parse_points
 from reckoner.formats.tables import read_as_text
 from reckoner.shop.register.adding import GivenCertificate, certify

@@ -7,14 +7,15 @@ from typing import Any
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QGridLayout, QWidget
 
-from reckoner.core.days import day_words
 from reckoner.core.errors import Refused
-from reckoner.core.printing import percent, quantity
+from reckoner.core.quantities.days import day_words
+from reckoner.core.quantities.printing import percent, quantity
+from reckoner.core.quantities.units import N_M, Unit
 from reckoner.core.translation import tr
-from reckoner.core.units import N_M, Unit
-from reckoner.shop.crosschecks import CONTROL_WORDS, CheckLine, cross_check
-from reckoner.shop.crossruns import CrossState, open_of
-from reckoner.shop.facts import ReferenceFacts
+from reckoner.shop.facts.judged import ReferenceFacts
+from reckoner.shop.references.crosschecks import CONTROL_WORDS, CheckLine, cross_check
+from reckoner.shop.references.crossruns import CrossState, open_of
+from reckoner.ui.drawings.control import ControlChart
 from reckoner.ui.layout import column, empty, row
 from reckoner.ui.place import Surroundings
 from reckoner.ui.references.crossing import Crossing
@@ -22,7 +23,6 @@ from reckoner.ui.references.crossstart import CrossStart
 from reckoner.ui.theme import Type
 from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.buttons import button
-from reckoner.ui.widgets.control import ControlChart
 from reckoner.ui.widgets.entry import EntryField, numbers_of, torque_reader, words_reader
 from reckoner.ui.widgets.text import ElidedLabel, label
 from reckoner.ui.work import call

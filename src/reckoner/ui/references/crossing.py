@@ -7,15 +7,16 @@ from collections.abc import Callable
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QGridLayout, QWidget
 
-from reckoner.core.agreement import Agreement
-from reckoner.core.days import day_words
 from reckoner.core.errors import Refused
-from reckoner.core.printing import percent, quantity
+from reckoner.core.history.crosschecks import Agreement
+from reckoner.core.quantities.days import day_words
+from reckoner.core.quantities.printing import percent, quantity
+from reckoner.core.quantities.units import N_M, Unit
 from reckoner.core.translation import tr
-from reckoner.core.units import N_M, Unit
-from reckoner.shop import crossruns, hanging
-from reckoner.shop.crossruns import READINGS, CrossState
 from reckoner.shop.procedure import Caution
+from reckoner.shop.references import crossruns
+from reckoner.shop.references.crossruns import READINGS, CrossState
+from reckoner.shop.setups import hanging
 from reckoner.ui.layout import column, empty, row
 from reckoner.ui.place import Surroundings
 from reckoner.ui.theme import Type

@@ -5,24 +5,24 @@ from __future__ import annotations
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QWidget
 
-from reckoner.core.entry import read_list
 from reckoner.core.errors import InputRefused, Refused
-from reckoner.core.printing import number, percent, quantity
+from reckoner.core.quantities.entry import read_list
+from reckoner.core.quantities.printing import number, percent, quantity
+from reckoner.core.quantities.units import MILLIMETRE, N_M, Kind, Unit
 from reckoner.core.translation import tr
-from reckoner.core.units import MILLIMETRE, N_M, Kind, Unit
-from reckoner.shop import crossruns, hanging
-from reckoner.shop.box import Means, means
-from reckoner.shop.crossruns import CrossState, Other
-from reckoner.shop.facts import ReferenceFacts
+from reckoner.shop.facts.judged import ReferenceFacts
 from reckoner.shop.procedure import Caution
+from reckoner.shop.references import crossruns
+from reckoner.shop.references.crossruns import CrossState, Other
+from reckoner.shop.setups import hanging
+from reckoner.shop.setups.equipment import Means, means
 from reckoner.ui.layout import column, row
 from reckoner.ui.place import Surroundings
 from reckoner.ui.theme import Type
 from reckoner.ui.widgets.buttons import button
 from reckoner.ui.widgets.cautions import Cautions
-from reckoner.ui.widgets.chips import Chips
+from reckoner.ui.widgets.chips import Chips, named
 from reckoner.ui.widgets.entry import EntryField, quantity_reader, words_reader
-from reckoner.ui.widgets.named import named
 from reckoner.ui.widgets.text import label
 from reckoner.ui.work import both, call
 

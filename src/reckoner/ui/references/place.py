@@ -9,8 +9,8 @@ from PyQt6.QtWidgets import QStackedWidget
 
 from reckoner.core.translation import tr
 from reckoner.shop.changes import Change, ChangeKind
+from reckoner.shop.references.register import reference_lines
 from reckoner.shop.register.gear import GEAR, gear_lines
-from reckoner.shop.register.references import reference_lines
 from reckoner.store.terms import RegisterKind
 from reckoner.ui.layout import column
 from reckoner.ui.place import Place, Surroundings

@@ -7,23 +7,23 @@ from functools import partial
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QGridLayout
 
-from reckoner.core.days import day_words
+from reckoner.core.quantities.days import day_words
 from reckoner.core.translation import tr, tr_count
+from reckoner.shop.references.register import LEAST_OF_RANGE, CertificateLine, ReferenceSheet, reference_sheet
 from reckoner.shop.register.adding import take_back_certificate
-from reckoner.shop.register.references import LEAST_OF_RANGE, CertificateLine, ReferenceSheet, reference_sheet
+from reckoner.ui.drawings.worth import Worth, WorthState
 from reckoner.ui.layout import column, empty, row
 from reckoner.ui.place import Surroundings
 from reckoner.ui.references.certify import Certify
 from reckoner.ui.references.checking import CheckingPanel
 from reckoner.ui.references.trying import Trying
+from reckoner.ui.register.linking import Linking
 from reckoner.ui.register.shelf import Above
 from reckoner.ui.theme import Type
 from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.buttons import button
-from reckoner.ui.widgets.linking import Linking
 from reckoner.ui.widgets.question import QuestionChoice, QuestionPanel
 from reckoner.ui.widgets.text import ElidedLabel, label, set_tone
-from reckoner.ui.widgets.worth import Worth, WorthState
 from reckoner.ui.work import call
 
 LIMITS = (0.04, 0.06)

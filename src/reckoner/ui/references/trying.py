@@ -5,14 +5,14 @@ from __future__ import annotations
 from PyQt6.QtCore import QTimer
 from PyQt6.QtWidgets import QWidget
 
-from reckoner.core.arrays import Values
-from reckoner.core.kinds import MeterMode
-from reckoner.core.printing import quantity, reading_decimals
+from reckoner.core.quantities.arrays import Values
+from reckoner.core.quantities.printing import quantity, reading_decimals
+from reckoner.core.quantities.units import N_M
+from reckoner.core.requirements.tooltypes import MeterMode
 from reckoner.core.translation import tr
-from reckoner.core.units import N_M
 from reckoner.meters.protocol import Identity
 from reckoner.meters.pull import PullAim
-from reckoner.shop.facts import ReferenceFacts
+from reckoner.shop.facts.judged import ReferenceFacts
 from reckoner.ui.layout import column, row
 from reckoner.ui.meterwatch import MeterWatch
 from reckoner.ui.place import Surroundings

@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Any, Generic, TypeVar
 
 from reckoner.core.translation import tr
-from reckoner.shop.acts import Act
+from reckoner.shop.people.authorship import Act
 from reckoner.shop.register import adding
 from reckoner.shop.register.editing import Command
 from reckoner.shop.register.gear import ONE_OF, add_gear
@@ -19,8 +19,7 @@ from reckoner.ui.register.shelf import RowAdder, Shelf
 from reckoner.ui.theme import Theme, Type
 from reckoner.ui.widgets.buttons import button
 from reckoner.ui.widgets.entry import words_reader
-from reckoner.ui.widgets.form import Form
-from reckoner.ui.widgets.formfoot import FormFoot, framed
+from reckoner.ui.widgets.form import Form, FormFoot, framed
 from reckoner.ui.widgets.text import label
 from reckoner.ui.work import SessionCall, call
 

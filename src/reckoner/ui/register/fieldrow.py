@@ -9,8 +9,8 @@ from PyQt6.QtGui import QKeyEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QPushButton, QSizePolicy, QVBoxLayout, QWidget
 
 from reckoner.core.errors import InputRefused
+from reckoner.core.quantities.units import Unit
 from reckoner.core.translation import tr
-from reckoner.core.units import Unit
 from reckoner.shop.register.field import Field, FieldForm
 from reckoner.shop.register.fields import is_missing
 from reckoner.ui.layout import column, row

@@ -10,8 +10,8 @@ from PyQt6.QtCore import QUrl
 from PyQt6.QtGui import QDesktopServices
 from PyQt6.QtWidgets import QFileDialog, QWidget
 
-from reckoner.core.days import day_words
 from reckoner.core.errors import Refused
+from reckoner.core.quantities.days import day_words
 from reckoner.core.translation import tr
 from reckoner.shop.register import attachments
 from reckoner.shop.register.attachments import LARGEST, AttachmentLine

@@ -6,16 +6,16 @@ from functools import partial
 
 from PyQt6.QtWidgets import QButtonGroup, QWidget
 
-from reckoner.core.entry import read_range
 from reckoner.core.errors import InputRefused
-from reckoner.core.printing import number, span
+from reckoner.core.quantities.entry import read_range
+from reckoner.core.quantities.printing import number, span
+from reckoner.core.quantities.units import N_M, Kind, Unit, unit_named
 from reckoner.core.translation import tr
-from reckoner.core.units import N_M, Kind, Unit, unit_named
+from reckoner.shop.facts.shapes import SCREWDRIVERS, SHAPES, USUAL_UNITS, Shape, usual_ranges
 from reckoner.shop.register.adding import GivenModel
 from reckoner.shop.register.fields import DRIVES
-from reckoner.shop.register.shapes import SCREWDRIVERS, SHAPES, USUAL_UNITS, Shape, usual_ranges
+from reckoner.ui.drawings.pictures import ShapePicture
 from reckoner.ui.layout import column, row
-from reckoner.ui.register.pictures import ShapePicture
 from reckoner.ui.theme import Theme, Type
 from reckoner.ui.widgets.buttons import button
 from reckoner.ui.widgets.entry import words_reader

@@ -6,8 +6,8 @@ from __future__ import annotations
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QButtonGroup, QWidget
 
-from reckoner.core.entry import read_plain
 from reckoner.core.errors import InputRefused
+from reckoner.core.quantities.entry import read_plain
 from reckoner.core.translation import tr, tr_count
 from reckoner.shop.register import completing
 from reckoner.shop.register.adding import MOST_AT_ONCE, GivenTools, add_tools, numbers_from
@@ -20,8 +20,7 @@ from reckoner.ui.theme import Theme, Type
 from reckoner.ui.widgets.buttons import button
 from reckoner.ui.widgets.choice import ChoiceRow
 from reckoner.ui.widgets.entry import words_reader
-from reckoner.ui.widgets.form import Form
-from reckoner.ui.widgets.formfoot import FormFoot, framed
+from reckoner.ui.widgets.form import Form, FormFoot, framed
 from reckoner.ui.widgets.text import label
 from reckoner.ui.work import call
 

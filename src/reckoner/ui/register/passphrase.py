@@ -6,7 +6,7 @@ from PyQt6.QtWidgets import QLineEdit, QWidget
 
 from reckoner.core.errors import Refused
 from reckoner.core.translation import tr
-from reckoner.shop import seals
+from reckoner.shop.people import seals
 from reckoner.ui.layout import column, row
 from reckoner.ui.place import Surroundings
 from reckoner.ui.register.shelf import Above

@@ -6,7 +6,7 @@ from reckoner.core.translation import tr
 from reckoner.shop.register.histories import PointHistory, RunHistory
 from reckoner.shop.register.sheet import ToolSheet
 from reckoner.shop.register.trends import Point
-from reckoner.ui.widgets.timefence import TimePoint
+from reckoner.ui.drawings.timefence import TimePoint
 
 
 def story_of(sheet: ToolSheet, point: Point) -> tuple[TimePoint, ...]:

@@ -9,19 +9,19 @@ from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QWidget
 
 from reckoner.core.errors import InputRefused
-from reckoner.core.printing import quantity
+from reckoner.core.quantities.printing import quantity
+from reckoner.core.quantities.units import MILLIMETRE, Kind
 from reckoner.core.translation import tr
-from reckoner.core.units import MILLIMETRE, Kind
-from reckoner.shop.toolfacts import ToolFacts
+from reckoner.shop.facts.tool import ToolFacts
 from reckoner.shop.using.known import KnownErrors
 from reckoner.shop.using.setting import Ask
+from reckoner.ui.drawings.levershape import LeverPart
 from reckoner.ui.layout import column, row
 from reckoner.ui.theme import Theme, Type
 from reckoner.ui.widgets.bandentry import AimChips, BandEntry
 from reckoner.ui.widgets.buttons import button
 from reckoner.ui.widgets.chips import Chips
 from reckoner.ui.widgets.entry import EntryField, quantity_reader, words_reader
-from reckoner.ui.widgets.lever import LeverPart
 from reckoner.ui.widgets.puton import PutOn
 from reckoner.ui.widgets.text import label
 

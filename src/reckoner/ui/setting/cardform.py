@@ -4,14 +4,24 @@ from __future__ import annotations
 
 import math
 
-from reckoner.core.entry import read, read_plain
 from reckoner.core.errors import InputRefused
-from reckoner.core.jobcard import JobCard, StageTool
-from reckoner.core.jobs import PATTERNS, Fasteners, JobPlan, Layout, Over, Pattern, in_a_circle, in_rows, named
-from reckoner.core.printing import enumerated, percent, quantity
-from reckoner.core.setting import Aim
+from reckoner.core.quantities.entry import read, read_plain
+from reckoner.core.quantities.printing import enumerated, percent, quantity
+from reckoner.core.quantities.units import DEGREE, Kind
+from reckoner.core.tightening.jobcard import JobCard, StageTool
+from reckoner.core.tightening.jobs import (
+    PATTERNS,
+    Fasteners,
+    JobPlan,
+    Layout,
+    Over,
+    Pattern,
+    in_a_circle,
+    in_rows,
+    named,
+)
+from reckoner.core.tightening.setting import Aim
 from reckoner.core.translation import tr
-from reckoner.core.units import DEGREE, Kind
 from reckoner.shop.using.cards import PATTERN_WORDS, fasteners_words
 from reckoner.shop.using.fitting import read_fitted
 from reckoner.ui.layout import column

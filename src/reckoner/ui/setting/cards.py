@@ -8,17 +8,19 @@ from typing import TYPE_CHECKING
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QFileDialog, QWidget
 
-from reckoner.core.days import day_words
 from reckoner.core.errors import Refused
-from reckoner.core.jobcard import JobCard
-from reckoner.core.printing import percent, quantity
+from reckoner.core.quantities.days import day_words
+from reckoner.core.quantities.printing import percent, quantity
+from reckoner.core.tightening.jobcard import JobCard
 from reckoner.core.translation import tr
+from reckoner.shop.papers.sheets import dots
 from reckoner.shop.records.documents import card_bytes, saved
 from reckoner.shop.register.editing import Command
 from reckoner.shop.using.cards import CardLine, card_lines, free_number, keep, remove
-from reckoner.shop.using.papers import dots
 from reckoner.shop.using.working import begin, settings_of
 from reckoner.shop.using.works import StageSetting, WorkLine, work_lines
+from reckoner.ui.drawings.pattern import PatternDrawing, PatternState
+from reckoner.ui.files import ask_where
 from reckoner.ui.latest import LatestQuery, OneAtATime
 from reckoner.ui.layout import column, row, scrolling, surface
 from reckoner.ui.place import Surroundings
@@ -29,12 +31,8 @@ from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.buttons import PrimaryButton, button
 from reckoner.ui.widgets.chips import Chips
 from reckoner.ui.widgets.flow import flow
-from reckoner.ui.widgets.linedelegate import ListLine
-from reckoner.ui.widgets.lineslist import LinesList
-from reckoner.ui.widgets.paper import print_bytes
-from reckoner.ui.widgets.papersize import paper_mm
-from reckoner.ui.widgets.pattern import PatternDrawing, PatternState
-from reckoner.ui.widgets.saveas import ask_where
+from reckoner.ui.widgets.lineslist import LinesList, ListLine
+from reckoner.ui.widgets.paper import paper_mm, print_bytes
 from reckoner.ui.widgets.text import label
 from reckoner.ui.work import both, call
 

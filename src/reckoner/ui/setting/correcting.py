@@ -7,8 +7,8 @@ from datetime import date
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QWidget
 
-from reckoner.core.days import long_day, read_coming
 from reckoner.core.errors import InputRefused, Refused
+from reckoner.core.quantities.days import long_day, read_coming
 from reckoner.core.translation import tr
 from reckoner.shop.using.correcting import allow
 from reckoner.ui.latest import OneAtATime

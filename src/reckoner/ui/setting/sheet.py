@@ -8,32 +8,30 @@ from typing import TYPE_CHECKING
 
 from PyQt6.QtWidgets import QWidget
 
-from reckoner.core.days import day_words
 from reckoner.core.errors import InputRefused
-from reckoner.core.printing import quantity
+from reckoner.core.quantities.days import day_words
+from reckoner.core.quantities.printing import quantity
+from reckoner.core.quantities.units import MILLIMETRE
 from reckoner.core.translation import tr
-from reckoner.core.units import MILLIMETRE
 from reckoner.shop.records.documents import saved, setting_card_bytes
 from reckoner.shop.register.cards import ToolCard
 from reckoner.shop.using.converting import converted
 from reckoner.shop.using.fitness import unfit
 from reckoner.shop.using.fitting import Fitted, adapters
-from reckoner.shop.using.known import KnownErrors
-from reckoner.shop.using.naming import named_tool, not_one
+from reckoner.shop.using.known import KnownErrors, named_tool, not_one
 from reckoner.shop.using.setting import Answer, answer
 from reckoner.store.terms import RunKind
+from reckoner.ui.files import ask_where
 from reckoner.ui.latest import LatestQuery
 from reckoner.ui.layout import column, row, scrolling, surface
 from reckoner.ui.place import Surroundings
 from reckoner.ui.places import PlaceId, Target
 from reckoner.ui.setting.asked import Chosen, SettingForm
 from reckoner.ui.setting.correcting import Correcting
-from reckoner.ui.setting.picture import NOTHING, SettingPicture
-from reckoner.ui.setting.ways import Ways
+from reckoner.ui.setting.picture import NOTHING, SettingPicture, Ways
 from reckoner.ui.theme import Type
 from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.entry import EntryField, words_reader
-from reckoner.ui.widgets.saveas import ask_where
 from reckoner.ui.widgets.text import label
 from reckoner.ui.work import call
 

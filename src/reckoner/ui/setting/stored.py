@@ -4,15 +4,15 @@ from __future__ import annotations
 
 from PyQt6.QtCore import pyqtSignal
 
-from reckoner.core.printing import quantity
+from reckoner.core.quantities.printing import quantity
+from reckoner.core.quantities.units import Unit
 from reckoner.core.translation import tr
-from reckoner.core.units import Unit
-from reckoner.shop.using.storedmeasures import open_ones
+from reckoner.shop.using.working import open_ones
 from reckoner.shop.using.works import WorkState
+from reckoner.ui.files import SHOWN, ValuesFile
 from reckoner.ui.layout import column, row
 from reckoner.ui.place import Surroundings
 from reckoner.ui.theme import Type
-from reckoner.ui.valuesfile import SHOWN, ValuesFile
 from reckoner.ui.widgets.buttons import button
 from reckoner.ui.widgets.chips import Chips
 from reckoner.ui.widgets.text import label

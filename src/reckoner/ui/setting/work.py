@@ -5,17 +5,17 @@ from __future__ import annotations
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QWidget
 
-from reckoner.core.days import clock_words
 from reckoner.core.errors import Refused
-from reckoner.core.jobs import VALUES, WANTED, Entered, Next, StepKind
-from reckoner.core.printing import percent
+from reckoner.core.quantities.days import clock_words
+from reckoner.core.quantities.printing import percent
+from reckoner.core.quantities.units import N_M, Unit
+from reckoner.core.tightening.jobs import VALUES, WANTED, Entered, Next, StepKind
 from reckoner.core.translation import tr
-from reckoner.core.units import N_M, Unit
+from reckoner.shop.papers.sheets import dots
 from reckoner.shop.records.documents import card_bytes
-from reckoner.shop.using.papers import dots
-from reckoner.shop.using.storedmeasures import take
-from reckoner.shop.using.working import enter, enter_measured, give_up, sign, strike_last
+from reckoner.shop.using.working import enter, enter_measured, give_up, sign, strike_last, take
 from reckoner.shop.using.works import WorkState, answers, entry_words, next_words, question_words, read_work
+from reckoner.ui.drawings.pattern import PatternDrawing, PatternState
 from reckoner.ui.layout import column, row, surface
 from reckoner.ui.place import Surroundings
 from reckoner.ui.setting.stored import StoredMeasures
@@ -23,11 +23,8 @@ from reckoner.ui.theme import Type
 from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.buttons import PrimaryButton, button
 from reckoner.ui.widgets.entry import EntryField, numbers_of, torque_reader, words_reader
-from reckoner.ui.widgets.linedelegate import ListLine
-from reckoner.ui.widgets.lineslist import LinesList
-from reckoner.ui.widgets.paper import print_bytes
-from reckoner.ui.widgets.papersize import paper_mm
-from reckoner.ui.widgets.pattern import PatternDrawing, PatternState
+from reckoner.ui.widgets.lineslist import LinesList, ListLine
+from reckoner.ui.widgets.paper import paper_mm, print_bytes
 from reckoner.ui.widgets.question import QuestionChoice, QuestionPanel
 from reckoner.ui.widgets.text import label
 from reckoner.ui.work import SessionCall, call

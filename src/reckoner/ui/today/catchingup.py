@@ -7,9 +7,9 @@ from functools import partial
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QGridLayout, QLabel, QWidget
 
-from reckoner.core.days import long_day, weekday_words
+from reckoner.core.quantities.days import long_day, weekday_words
 from reckoner.core.translation import tr, tr_count
-from reckoner.shop.catchingup import CatchingUp, PlannedDay, catching_up
+from reckoner.shop.planning.workload import CatchingUp, PlannedDay, catching_up
 from reckoner.ui.latest import LatestQuery
 from reckoner.ui.layout import column, empty, row, scrolling, surface
 from reckoner.ui.place import Surroundings

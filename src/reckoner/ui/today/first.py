@@ -12,7 +12,7 @@ from PyQt6.QtWidgets import QFileDialog, QSizePolicy, QWidget
 
 from reckoner.core.errors import InputRefused, Refused
 from reckoner.core.translation import tr
-from reckoner.shop.beginning import Beginning, OpeningStage
+from reckoner.shop.planning.agenda import Beginning, OpeningStage
 from reckoner.shop.register import adding
 from reckoner.shop.register.adding import GivenTools
 from reckoner.shop.register.editing import Command
@@ -20,18 +20,16 @@ from reckoner.shop.register.gear import add_scale_on_a_hook, add_weights
 from reckoner.ui.layout import column, row, scrolling, surface
 from reckoner.ui.place import Surroundings
 from reckoner.ui.places import PlaceId, Target
-from reckoner.ui.register.newmeter import NewMeter
+from reckoner.ui.register.newmeter import NewGauge, NewMeter, NewWeights
 from reckoner.ui.register.newmodel import NewModel
 from reckoner.ui.register.newperson import NewPerson
-from reckoner.ui.register.newweights import NewGauge, NewWeights
 from reckoner.ui.theme import Theme, Type
 from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.buttons import button
 from reckoner.ui.widgets.chips import Chips
 from reckoner.ui.widgets.entry import words_reader
 from reckoner.ui.widgets.flow import flow
-from reckoner.ui.widgets.form import Form
-from reckoner.ui.widgets.formfoot import FormFoot
+from reckoner.ui.widgets.form import Form, FormFoot
 from reckoner.ui.widgets.text import label, set_tone
 from reckoner.ui.work import call
 

@@ -17,7 +17,7 @@ from PyQt6.QtWidgets import (
 )
 
 from reckoner.core.translation import tr
-from reckoner.shop.agenda import PAGE, Agenda, Item, Waiting
+from reckoner.shop.planning.agenda import PAGE, Agenda, Item, Waiting
 from reckoner.ui.pages import Pages
 from reckoner.ui.theme import Theme, Type
 from reckoner.ui.tokens import GRID

@@ -7,12 +7,22 @@ from pathlib import Path
 
 from PyQt6.QtWidgets import QFileDialog, QWidget
 
-from reckoner.core.days import day_words, short_day
 from reckoner.core.errors import Refused
+from reckoner.core.quantities.days import day_words, short_day
 from reckoner.core.translation import tr, tr_count
+from reckoner.shop.planning.workload import (
+    BroughtForward,
+    Levelling,
+    Week,
+    Workload,
+    bring_forward,
+    due_in,
+    levelling,
+    workload,
+)
 from reckoner.shop.register.cards import ToolCard
-from reckoner.shop.workload import BroughtForward, Levelling, Week, Workload, bring_forward, due_in, levelling, workload
 from reckoner.ui.calendarfile import write
+from reckoner.ui.drawings.weeks import Weeks
 from reckoner.ui.latest import LatestQuery
 from reckoner.ui.layout import column, empty, row, scrolling, surface
 from reckoner.ui.place import Surroundings
@@ -22,7 +32,6 @@ from reckoner.ui.widgets.buttons import button
 from reckoner.ui.widgets.flow import Flow
 from reckoner.ui.widgets.tag import Tag
 from reckoner.ui.widgets.text import label
-from reckoner.ui.widgets.weeks import Weeks
 from reckoner.ui.work import call
 
 

@@ -8,25 +8,25 @@ from typing import Any
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QPlainTextEdit, QWidget
 
-from reckoner.core.beamscale import Mark
-from reckoner.core.days import day_words
-from reckoner.core.entry import read
+from reckoner.core.adjusting.beamscale import Mark
 from reckoner.core.errors import InputRefused, Refused
-from reckoner.core.printing import number, percent, quantity
+from reckoner.core.quantities.days import day_words
+from reckoner.core.quantities.entry import read
+from reckoner.core.quantities.printing import number, percent, quantity
+from reckoner.core.quantities.units import MILLIMETRE, N_M, Kind, Unit
 from reckoner.core.translation import tr
-from reckoner.core.units import MILLIMETRE, N_M, Kind, Unit
-from reckoner.formats.beamscale_pdf import ScalePage, scale_pdf
-from reckoner.formats.written import write_whole
+from reckoner.formats.files import write_whole
+from reckoner.formats.papers.beamscale_pdf import ScalePage, scale_pdf
 from reckoner.shop import beamscales
 from reckoner.shop.beamscales import DRIFT, BeamPlan, KeptScale, straightness
+from reckoner.ui.drawings.residuals import Residuals, ResidualsState
+from reckoner.ui.files import ask_where
 from reckoner.ui.layout import column, row, scrolling, surface
 from reckoner.ui.place import Surroundings
 from reckoner.ui.theme import Type
 from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.buttons import button
 from reckoner.ui.widgets.entry import EntryField, numbers_of, quantity_reader, torque_reader, words_reader
-from reckoner.ui.widgets.residuals import Residuals, ResidualsState
-from reckoner.ui.widgets.saveas import ask_where
 from reckoner.ui.widgets.text import label
 from reckoner.ui.work import call
 

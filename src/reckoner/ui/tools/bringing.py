@@ -9,10 +9,10 @@ from typing import Any
 from PyQt6.QtCore import QAbstractTableModel, QModelIndex, QObject, QPoint, Qt, pyqtSignal
 from PyQt6.QtWidgets import QAbstractItemView, QFileDialog, QHeaderView, QMenu, QTableView, QWidget
 
-from reckoner.core.days import DayOrder
 from reckoner.core.errors import Refused
+from reckoner.core.quantities.days import DayOrder
+from reckoner.core.quantities.units import N_M, Kind, Unit, unit_named
 from reckoner.core.translation import tr, tr_count
-from reckoner.core.units import N_M, Kind, Unit, unit_named
 from reckoner.formats.tables import Table, read_table, written_csv
 from reckoner.shop.register.bringing import bring_in
 from reckoner.shop.register.columns import Meaning, as_said, key_of_columns, meanings, remembered, unused

@@ -23,15 +23,15 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from reckoner.core.days import day_words
+from reckoner.core.quantities.days import day_words
 from reckoner.core.translation import tr
+from reckoner.shop.events.standing import Condition
 from reckoner.shop.register.cards import Order, ToolCard
 from reckoner.shop.register.lists import BY_NUMBER, Sorting
-from reckoner.shop.standing import Condition
 from reckoner.ui.layout import column
 from reckoner.ui.theme import Theme, Type
 from reckoner.ui.tokens import GRID
-from reckoner.ui.tools.paged import PagedTools
+from reckoner.ui.tools.tools_list import PagedTools
 from reckoner.ui.widgets.buttons import button
 from reckoner.ui.widgets.mark import paint_mark
 from reckoner.ui.widgets.table import BareTable

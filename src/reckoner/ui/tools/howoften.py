@@ -7,7 +7,7 @@ from PyQt6.QtWidgets import QGridLayout, QWidget
 
 from reckoner.core.translation import tr
 from reckoner.shop.intervals import SHORT_WORDS
-from reckoner.shop.register.howoften import HowOften
+from reckoner.shop.register.sheet import HowOften
 from reckoner.ui.layout import column, empty
 from reckoner.ui.theme import Theme, Type
 from reckoner.ui.tokens import GRID

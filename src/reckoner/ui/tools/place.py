@@ -23,24 +23,20 @@ from reckoner.ui.place import Place, Surroundings
 from reckoner.ui.places import PlaceId, Target
 from reckoner.ui.register.adders import Adder
 from reckoner.ui.register.shelf import Shelf
-from reckoner.ui.register.shoppage import ShopPage
 from reckoner.ui.theme import Type
 from reckoner.ui.tokens import GRID
 from reckoner.ui.tools.columns import ColumnsTable
-from reckoner.ui.tools.feeding import Feeder
-from reckoner.ui.tools.kept import KeptFilters
+from reckoner.ui.tools.filters import KeptFilters, SaveList
 from reckoner.ui.tools.rightside import RightSide
-from reckoner.ui.tools.saving import SaveList
 from reckoner.ui.tools.sheet import ToolSheetView
-from reckoner.ui.tools.shelves import ABOVE, OTHER_SHELVES, SHELVES
+from reckoner.ui.tools.shelves import ABOVE, OTHER_SHELVES, SHELVES, ShopPage
 from reckoner.ui.tools.together import Together
-from reckoner.ui.tools.tools_list import ToolsList
+from reckoner.ui.tools.tools_list import Feeder, ToolsList
 from reckoner.ui.widgets.buttons import button
 from reckoner.ui.widgets.chips import Chips
 from reckoner.ui.widgets.flow import flow
-from reckoner.ui.widgets.line import LineEdit
 from reckoner.ui.widgets.tag import TAG_SIZE
-from reckoner.ui.widgets.text import label
+from reckoner.ui.widgets.text import LineEdit, label
 from reckoner.ui.work import call
 
 CARES = (ChangeKind.TOOLS, ChangeKind.STANDINGS, ChangeKind.MODELS)

@@ -11,7 +11,7 @@ from reckoner.ui.place import Surroundings
 from reckoner.ui.places import PlaceId, Target
 
 if TYPE_CHECKING:
-    from reckoner.core.units import Unit
+    from reckoner.core.quantities.units import Unit
     from reckoner.ui.register.newtools import NewTools
     from reckoner.ui.tools.beamscale import BeamScaleSheet
     from reckoner.ui.tools.bringing import Bringing

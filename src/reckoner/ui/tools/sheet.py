@@ -9,22 +9,21 @@ from functools import partial
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QGridLayout, QStackedWidget, QWidget
 
-from reckoner.core.days import day_words
-from reckoner.core.kinds import Mechanism
-from reckoner.core.printing import quantity
-from reckoner.core.states import State
+from reckoner.core.decision.states import State
+from reckoner.core.quantities.days import day_words
+from reckoner.core.quantities.printing import quantity
+from reckoner.core.requirements.tooltypes import Mechanism
 from reckoner.core.translation import mark, tr
-from reckoner.shop.limits import limits_words
-from reckoner.shop.register.characterised import of_tool
+from reckoner.shop.facts.limits import limits_words
+from reckoner.shop.facts.tool import ToolFacts
 from reckoner.shop.register.fields import field_of
 from reckoner.shop.register.histories import RunHistory
-from reckoner.shop.register.howoften import HowOften, how_often
-from reckoner.shop.register.sheet import ToolSheet
+from reckoner.shop.register.sheet import HowOften, ToolSheet, how_often, of_tool
 from reckoner.shop.register.trends import Point, Trend
-from reckoner.shop.toolfacts import ToolFacts
-from reckoner.shop.wording import DUE_WORDS
+from reckoner.shop.words.results import DUE_WORDS
 from reckoner.store.terms import RegisterKind, RunKind
 from reckoner.ui.actions import tooltip
+from reckoner.ui.drawings.timefence import SmallFence, TimeFence, TimeFenceState
 from reckoner.ui.latest import LatestQuery
 from reckoner.ui.layout import column, empty, row, scrolling, surface
 from reckoner.ui.place import Surroundings
@@ -39,9 +38,7 @@ from reckoner.ui.widgets.buttons import PrimaryButton, button
 from reckoner.ui.widgets.chips import Chips
 from reckoner.ui.widgets.flow import Flow
 from reckoner.ui.widgets.mark import FenceMark
-from reckoner.ui.widgets.smallfence import SmallFence
 from reckoner.ui.widgets.text import ElidedLabel, label, tip
-from reckoner.ui.widgets.timefence import TimeFence, TimeFenceState
 from reckoner.ui.work import both, call
 
 

@@ -10,8 +10,8 @@ from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QWidget
 
 from reckoner.core.errors import Refused
+from reckoner.core.quantities.units import N_M
 from reckoner.core.translation import tr, tr_count
-from reckoner.core.units import N_M
 from reckoner.shop.register.editing import Command
 from reckoner.shop.register.field import Field
 from reckoner.shop.register.many import MOST, change_many, fields_together, ids_at

@@ -2,12 +2,11 @@
 
 from __future__ import annotations
 
-from reckoner.core.bands import band_text, read_band
 from reckoner.core.errors import InputRefused
-from reckoner.core.printing import percent, span
-from reckoner.core.setting import Aim, Band
+from reckoner.core.quantities.printing import percent, span
+from reckoner.core.quantities.units import N_M, Unit
+from reckoner.core.tightening.setting import Aim, Band, band_text, read_band
 from reckoner.core.translation import tr
-from reckoner.core.units import N_M, Unit
 from reckoner.ui.theme import Theme
 from reckoner.ui.widgets.chips import Chips
 from reckoner.ui.widgets.entry import EntryField

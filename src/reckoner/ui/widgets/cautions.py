@@ -7,7 +7,7 @@ from PyQt6.QtWidgets import QFrame
 
 from reckoner.core.translation import tr
 from reckoner.shop.procedure import Caution
-from reckoner.shop.wording import CAUTION_WORDS
+from reckoner.shop.words.results import CAUTION_WORDS
 from reckoner.ui.layout import row
 from reckoner.ui.theme import Theme, Type
 from reckoner.ui.widgets.text import label

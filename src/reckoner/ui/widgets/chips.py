@@ -1,4 +1,7 @@
-"""A row of short choices of which one, or any number, is chosen."""
+"""A row of short choices of which one, or any number, is chosen.
+
+Chips with their name at the left, all names of a sheet equally wide.
+"""
 
 from __future__ import annotations
 
@@ -9,11 +12,12 @@ from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QPushButton, QSizePolicy, QWidget
 
 from reckoner.core.translation import tr
-from reckoner.ui.layout import empty
+from reckoner.ui.layout import empty, row
 from reckoner.ui.theme import Theme, Type
+from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.buttons import button
 from reckoner.ui.widgets.flow import Flow
-from reckoner.ui.widgets.text import set_tone
+from reckoner.ui.widgets.text import label, set_tone
 
 
 class Chips(QWidget):
@@ -92,3 +96,13 @@ class Chips(QWidget):
                     also=tr(", chosen") if key in self._on else "",
                 )
             )
+
+
+def named(theme: Theme, words: str, chips: Chips) -> QWidget:
+    """Chips with their name at the left."""
+    made, name = QWidget(), label(theme, words, Type.BODY, "quiet")
+    name.setFixedWidth(12 * GRID)
+    layout = row(name, chips, gap=1)
+    layout.setStretch(1, 1)
+    made.setLayout(layout)
+    return made

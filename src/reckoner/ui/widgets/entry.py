@@ -10,17 +10,16 @@ from typing import Any, Generic, TypeVar
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
-from reckoner.core import printing
-from reckoner.core.days import day_words, read_day
-from reckoner.core.entry import read, read_plain, read_torque
 from reckoner.core.errors import InputRefused
+from reckoner.core.quantities import printing
+from reckoner.core.quantities.days import day_words, read_day
+from reckoner.core.quantities.entry import read, read_plain, read_torque
+from reckoner.core.quantities.units import Kind, Unit
 from reckoner.core.translation import tr
-from reckoner.core.units import Kind, Unit
 from reckoner.ui.theme import Theme, Type
 from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.buttons import button
-from reckoner.ui.widgets.line import LineEdit
-from reckoner.ui.widgets.text import label, set_tone, tip
+from reckoner.ui.widgets.text import LineEdit, label, set_tone, tip
 
 T = TypeVar("T")
 TextReader = Callable[[str], tuple[T, str]]

@@ -2,6 +2,10 @@
 
 To make a form: a subclass of ``Form`` that asks by ``field``, ``usual`` and ``choice``, each under the name that refusals
 give it, lays them out as they are read, and says in ``value`` what they mean together.
+
+The foot of a form: what is missing or was refused, and the button.
+
+A field for something that usually is one of a few: those to press, and a line for any other.
 """
 
 from __future__ import annotations
@@ -11,19 +15,51 @@ from contextlib import contextmanager
 from typing import Any, Generic, TypeVar
 
 from PyQt6.QtCore import QPoint, Qt, pyqtSignal
-from PyQt6.QtWidgets import QApplication, QPlainTextEdit, QScrollArea, QWidget
+from PyQt6.QtWidgets import QApplication, QPlainTextEdit, QScrollArea, QVBoxLayout, QWidget
 
 from reckoner.core.errors import InputRefused, Refused
+from reckoner.ui.layout import column, row, scrolling, surface
 from reckoner.ui.theme import Theme, Type
 from reckoner.ui.tokens import GRID
+from reckoner.ui.widgets.buttons import PrimaryButton
 from reckoner.ui.widgets.chips import Chips
 from reckoner.ui.widgets.entry import EntryField, TextReader
-from reckoner.ui.widgets.usual import UsualEntry
+from reckoner.ui.widgets.text import label, set_tone, tip
+
+T = TypeVar("T")
+
+
+class UsualEntry(EntryField[T]):
+    """What stands in the line counts; the choice in ``usual``, which stand where their form lays them out, that means the
+    same is shown as chosen."""
+
+    def __init__(
+        self, theme: Theme, words: str, other: str, understand: TextReader[T], *, beside: bool = False
+    ) -> None:
+        super().__init__(theme, other, understand)
+        self.usual = Chips(theme, words, beside=beside)
+        self.usual.chosen.connect(lambda: self.line.setText(self.usual.one))
+        self.line.textChanged.connect(self._mark)
+
+    def offer(self, choices: Sequence[tuple[str, str]]) -> None:
+        """Offer ``choices`` as (what is typed for it, its words)."""
+        self.usual.offer(choices, [])
+        self._mark(self.text)
+
+    def _mark(self, text: str) -> None:
+        meant = self._meaning(text)
+        self.usual.choose(next((c for c in self.usual.chips if meant is not None and self._meaning(c) == meant), ""))
+
+    def _meaning(self, text: str) -> T | None:
+        try:
+            return self._understand(text)[0] if text.strip() else None
+        except InputRefused:
+            return None
+
 
 LINE = 2 * GRID
 """Centres that are so close stand beside each other."""
 
-T = TypeVar("T")
 V = TypeVar("V")
 A = TypeVar("A", bound="EntryField[Any] | Chips")
 
@@ -266,3 +302,49 @@ def bring_into_sight(widget: QWidget) -> None:
         if isinstance(around, QScrollArea):
             around.ensureWidgetVisible(widget, 0, 2 * GRID)
         around = around.parentWidget()
+
+
+HIGH = 8 * GRID
+"""Room for two lines of words: the button does not move by them."""
+
+
+class FormFoot(QWidget):
+    """``words`` beside the ``button``, which calls ``press``, as Enter in one of the ``forms`` does."""
+
+    def __init__(self, theme: Theme, text: str, press: Callable[[], None], *forms: Form[Any]) -> None:
+        super().__init__()
+        for form in forms:
+            form.entered.connect(press)
+            form.refused.connect(self.refuse)
+        self.words = label(theme, "", Type.STRONG, "quiet", wrap=True)
+        self.words.setFixedHeight(HIGH)
+        self.button = PrimaryButton(theme, text)
+        self.button.setMinimumWidth(36 * GRID)
+        self.button.clicked.connect(press)
+        layout = row(self.words, self.button, gap=2)
+        layout.setStretch(0, 1)
+        self.setLayout(layout)
+
+    def lacks(self, why: str) -> None:
+        """What stands in the way of the button, empty when nothing does."""
+        self._say(why)
+        set_tone(self.words, "quiet")
+        self.button.setEnabled(not why)
+
+    def refuse(self, sentence: str) -> None:
+        """Why what was pressed could not be done."""
+        self._say(sentence)
+        set_tone(self.words, "fault")
+
+    def _say(self, words: str) -> None:
+        self.words.setText(words)
+        self.words.setToolTip(tip(words))
+
+
+def framed(title: QWidget, leave: QWidget, form: Form[Any], foot: FormFoot) -> QVBoxLayout:
+    """A form under its ``title``, with a way to ``leave`` it, over its foot."""
+    body = QWidget()
+    body.setLayout(column(form, 1, margin=3))
+    layout = column(row(title, 1, leave, gap=2), surface(column(scrolling(body))), foot, gap=2)
+    layout.setStretch(1, 1)
+    return layout

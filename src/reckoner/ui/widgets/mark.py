@@ -6,7 +6,7 @@ from PyQt6.QtCore import QPointF, QRectF, QSize, Qt
 from PyQt6.QtGui import QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QWidget
 
-from reckoner.core.states import State, state_place
+from reckoner.core.decision.states import State, state_place
 from reckoner.core.translation import tr
 from reckoner.ui.theme import STATE_SHAPES, Theme
 

@@ -7,9 +7,9 @@ from dataclasses import replace
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QWidget
 
-from reckoner.core.printing import quantity
+from reckoner.core.quantities.printing import quantity
+from reckoner.core.quantities.units import MILLIMETRE
 from reckoner.core.translation import tr
-from reckoner.core.units import MILLIMETRE
 from reckoner.shop.using.fitting import Fitted, ShopAdapter, read_fitted
 from reckoner.ui.layout import column
 from reckoner.ui.theme import Theme

@@ -1,0 +1,118 @@
+"""`reckoner archive`: the traces that the shop's rule lets go, out of the database.
+
+`reckoner backup FILE` and `reckoner restore FILE`.
+
+`reckoner import FILE`: read a register into the database.
+
+`reckoner rebuild`: every tool's standing and listing anew from what they follow.
+"""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+import click
+
+from reckoner.cli.main import data_option
+from reckoner.cli.options import WindowOptions
+from reckoner.core.errors import InputRefused
+from reckoner.core.translation import tr
+from reckoner.store import times
+
+
+@click.command(
+    "archive",
+    help=tr("Put the traces away that are older than the shop keeps them, and pack the database. Readings stay."),
+)
+@data_option
+@click.pass_obj
+def archive(options: WindowOptions, folder: Path | None) -> None:
+    from reckoner.shop.opening import open_for_a_window
+    from reckoner.shop.records.storage import archive_old
+    from reckoner.store.database import FILE
+
+    where = folder or options.folder
+    if not (where / FILE).exists():
+        raise InputRefused("data", where, tr('there is no database in "{where}"', where=where))
+    database = open_for_a_window(where)
+    try:
+        while True:
+            with database.session() as session:
+                put = archive_old(session, times.present(), None)
+            if put is None:
+                break
+            click.echo(tr("{count} traces went to {path}.", count=put.count, path=put.path))
+        database.pack()
+    finally:
+        database.close()
+    click.echo(tr("The database takes {st_size} bytes.", st_size=(where / FILE).stat().st_size))
+
+
+@click.command(
+    "backup", help=tr("Copy the whole database into FILE, checked after writing. A window may be open meanwhile.")
+)
+@click.argument("file", type=click.Path(path_type=Path, dir_okay=False))
+@data_option
+@click.pass_obj
+def backup(options: WindowOptions, file: Path, folder: Path | None) -> None:
+    from reckoner.store.backup import back_up
+
+    back_up(folder or options.folder, file)
+    click.echo(tr("Backed up and checked: {file}, {st_size} bytes.", file=file, st_size=file.stat().st_size))
+
+
+@click.command(
+    "restore", help=tr("Put the backup FILE in the place of the database; what is there now is kept beside it.")
+)
+@click.argument("file", type=click.Path(path_type=Path, dir_okay=False))
+@data_option
+@click.pass_obj
+def restore(options: WindowOptions, file: Path, folder: Path | None) -> None:
+    from reckoner.shop.opening import open_shop
+    from reckoner.store.backup import restore as put_back
+
+    where = folder or options.folder
+    kept = put_back(file, where, times.present())
+    open_shop(where).close()
+    click.echo(
+        tr("Restored {file}.", file=file) + (tr(" What was there before is kept as {kept}.", kept=kept) if kept else "")
+    )
+
+
+@click.command(
+    "import", help=tr("Read people, models, tools and references from a register FILE (TOML): all of it or nothing.")
+)
+@click.argument("file", type=click.Path(path_type=Path, exists=True, dir_okay=False))
+@data_option
+@click.pass_obj
+def importing(options: WindowOptions, file: Path, folder: Path | None) -> None:
+    from reckoner.shop.opening import open_shop
+    from reckoner.shop.register import registerfile
+    from reckoner.shop.register.intake import take_in
+
+    found = registerfile.load(file)
+    database = open_shop(folder or options.folder)
+    with database.session() as session:
+        taken = take_in(session, found, times.present(), source=file.name)
+    database.close()
+    click.echo(str(taken))
+
+
+@click.command(
+    "rebuild",
+    help=tr("Work out anew where every tool stands and what it is found by, and say how many stood otherwise."),
+)
+@data_option
+@click.pass_obj
+def rebuild(options: WindowOptions, folder: Path | None) -> None:
+    from reckoner.shop.opening import open_shop
+    from reckoner.shop.opening import rebuild as rebuild_all
+    from reckoner.store.database import FILE
+
+    where = folder or options.folder
+    if not (where / FILE).exists():
+        raise InputRefused("data", where, tr('there is no database in "{where}"', where=where))
+    database = open_shop(where)
+    differed = rebuild_all(database)
+    database.close()
+    click.echo(tr("Every standing and listing was made anew; {differed} stood otherwise before.", differed=differed))

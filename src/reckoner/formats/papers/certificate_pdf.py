@@ -1,0 +1,250 @@
+"""A certificate as a PDF: the whole on one page where it finds room, budgets and drawings on those after it."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from reckoner.core.quantities.printing import percent
+from reckoner.core.translation import tr
+from reckoner.formats.languages import in_language, say
+from reckoner.formats.papers.contents import BudgetTable, CertificatePaper, FencePicture, LeverPicture, PhaseTable
+from reckoner.formats.papers.pdf import (
+    A4_MM,
+    HATCH,
+    INK,
+    INSIDE,
+    LINE,
+    MM,
+    QUIET,
+    Face,
+    flowable,
+    logo,
+    pages,
+    space,
+    square_code,
+    table,
+    text,
+    width_of,
+    write,
+)
+
+REACH = 1.45
+"""How far beyond its posts a fence is drawn, in limits."""
+
+HEADS = ("point", "readings", "mean", "deviation", "worth", "limit")
+"""The columns of a table of points, and after them the fence."""
+
+
+def certificate_pdf(content: CertificatePaper, size_mm: tuple[float, float] = A4_MM) -> bytes:
+    """The certificate as a PDF, its typeface embedded, its text to be selected."""
+    title = f"{content.title} {content.number}"
+    with in_language(content.language):
+        return pages(
+            lambda wide: _story(content, wide), size_mm,
+            title=title, author=content.shop, subject=content.statement, language=content.language,
+        )  # fmt: skip
+
+
+def _story(content: CertificatePaper, wide: float) -> list[Any]:
+    from reportlab.platypus import PageBreak
+
+    story = [*_head(content, wide), *_blocks(content, wide), *_said(content)]
+    for phase in content.phases:
+        story += _phase(phase, wide)
+    story += _foot(content, wide)
+    if content.budgets or content.levers:
+        story.append(PageBreak())
+        for budget in content.budgets:
+            story += _budget(budget, wide)
+        for lever in content.levers:
+            story += _lever(lever, wide)
+    if content.end:
+        story.append(text(content.end, 7.5, color=QUIET))
+    return story
+
+
+def _head(content: CertificatePaper, wide: float) -> list[Any]:
+    shop = [*logo(content.logo), text(content.shop, 11, Face.STRONG), text(content.address, 8.5, color=QUIET)]
+    title = [text(content.title, 16, Face.BOLD), text(content.number, 10, Face.STRONG)]
+    code = _square(content.mark, 20 * MM)
+    return [table([[title, shop, code]], [wide * 0.46, wide - wide * 0.46 - 21 * MM, 21 * MM]), space(8)]
+
+
+def _blocks(content: CertificatePaper, wide: float) -> list[Any]:
+    """The groups of named lines, two beside each other."""
+    made = []
+    for title, lines in content.blocks:
+        rows = [[text(name, 8, color=QUIET), text(words, 8.5)] for name, words in lines if words]
+        made.append([text(title, 9.5, Face.STRONG), table(rows, [24 * MM, wide / 2 - 28 * MM])] if rows else [])
+    pairs = [made[i : i + 2] + [[]] * (2 - len(made[i : i + 2])) for i in range(0, len(made), 2)]
+    return [table(pairs, [wide / 2, wide / 2], top=True), space(6)]
+
+
+def _said(content: CertificatePaper) -> list[Any]:
+    return [text(content.statement, 12, Face.STRONG), space(2), text(content.formal, 9), space(6)]
+
+
+def _phase(phase: PhaseTable, wide: float) -> list[Any]:
+    from reportlab.platypus import KeepTogether
+
+    share = (0.12, 0.25, 0.09, 0.10, 0.15, 0.08, 0.21)
+    rows: list[list[Any]] = [
+        [*(text(say(f"table.{head}"), 7.5, color=QUIET, right=head != "readings") for head in HEADS), ""]
+    ]
+    for row in phase.rows:
+        cells = (row.target, row.readings, row.mean, row.deviation, row.uncertainty, row.limit)
+        rows.append(
+            [
+                *(text(words, 8.5, right=i != 1) for i, words in enumerate(cells)),
+                [_fence(row.fence, wide * 0.19), text(row.state, 7, color=QUIET)],
+            ]
+        )
+    said = [text(phase.said, 8.5)] if phase.said else []
+    points = table(rows, [wide * part for part in share], lines=True, head=True)
+    return [KeepTogether([text(phase.title, 10, Face.STRONG), *said, points]), space(5)]
+
+
+def _foot(content: CertificatePaper, wide: float) -> list[Any]:
+    from reportlab.platypus import KeepTogether
+
+    signed = [[text(name, 8, color=QUIET), text(words, 9.5)] for name, words in content.signatures]
+    made = [*(text(words, 8.5) for words in content.remarks), space(4), table(signed, [32 * MM, wide - 32 * MM])]
+    made += [space(4), *(text(words, 7.5, color=QUIET) for words in content.notes)]
+    return [KeepTogether(made)]
+
+
+def _budget(budget: BudgetTable, wide: float) -> list[Any]:
+    from reportlab.platypus import KeepTogether
+
+    rows = [
+        [
+            text(line.name, 8.5),
+            text(line.value, 8.5, right=True),
+            _bar(line.share, wide * 0.4),
+            text(percent(line.share, 0), 8),
+        ]
+        for line in budget.lines
+    ]
+    shares = table(rows, [wide * 0.32, wide * 0.14, wide * 0.42, wide * 0.12], lines=True)
+    return [KeepTogether([text(budget.title, 10, Face.STRONG), shares, text(budget.total, 8.5)]), space(8)]
+
+
+def _lever(lever: LeverPicture, wide: float) -> list[Any]:
+    from reportlab.platypus import KeepTogether
+
+    return [
+        KeepTogether([text(lever.title, 10, Face.STRONG), _lever_drawn(lever, wide), text(lever.words, 8.5)]),
+        space(8),
+    ]
+
+
+def _fence(fence: FencePicture, wide: float) -> Any:
+    """Posts, near zone, ticks, and the mean with its whisker."""
+    high = 15.0
+
+    def at(deviation: float) -> float:
+        return wide / 2 + max(-REACH, min(REACH, deviation / fence.limit)) * wide / 2 / REACH
+
+    def draw(canvas: Any) -> None:
+        left, right = at(-fence.limit), at(fence.limit)
+        near = min(fence.near, fence.limit) / fence.limit * (right - left) / 2
+        canvas.setFillColor(HATCH)
+        for x in (left, right - near):
+            canvas.rect(x, 0, near, high, stroke=0, fill=1)
+        canvas.setStrokeColor(LINE)
+        canvas.setLineWidth(0.5)
+        canvas.line(0, 0, wide, 0)
+        canvas.line(wide / 2, 0, wide / 2, high)
+        canvas.setFillColor(INK)
+        for x in (left, right):
+            canvas.rect(x - 1, 0, 2, high + 2, stroke=0, fill=1)
+        canvas.setStrokeColor(INSIDE)
+        canvas.setLineWidth(1.2)
+        for tick in fence.ticks:
+            canvas.line(at(tick), 1.5, at(tick), high * 0.6)
+        canvas.setStrokeColor(INK)
+        canvas.setLineWidth(0.9)
+        y = high * 0.8
+        canvas.line(at(fence.mean - fence.whisker), y, at(fence.mean + fence.whisker), y)
+        x = at(fence.mean)
+        path = canvas.beginPath()
+        path.moveTo(x, y + 3)
+        for dx, dy in ((3, 0), (0, -3), (-3, 0)):
+            path.lineTo(x + dx, y + dy)
+        path.close()
+        canvas.drawPath(path, stroke=0, fill=1)
+
+    return flowable(wide, high + 3, draw)
+
+
+def _bar(share: float, wide: float) -> Any:
+    def draw(canvas: Any) -> None:
+        canvas.setFillColor(INSIDE)
+        canvas.rect(0, 1, max(0.3, share * wide), 5, stroke=0, fill=1)
+
+    return flowable(wide, 7, draw)
+
+
+def _square(mark: str, side: float) -> Any:
+    """The square code with the number and the digest."""
+
+    def draw(canvas: Any) -> None:
+        canvas.setFillColor(INK)
+        square_code(canvas, mark, 0, 0, side)
+
+    return flowable(side, side, draw)
+
+
+def _lever_drawn(lever: LeverPicture, wide: float) -> Any:
+    """The lever true to scale: drive in the vice, pin, balance point, hook with what hangs, grip mark."""
+    drop, left = 22.0 + 10 * len(lever.weights), 40.0
+    high = drop + 54
+    scale = (wide - left - 30) / (lever.grip * 1.1)
+
+    def x(metres: float) -> float:
+        return left + metres * scale
+
+    def draw(canvas: Any) -> None:
+        y = drop
+        canvas.setStrokeColor(INK)
+        canvas.setLineWidth(0.8)
+        canvas.setFillColor("#CFD9D1")
+        for base in (y + 6, y - 20):
+            canvas.roundRect(left - 18, base, 28, 14, 2, stroke=1, fill=1)
+        canvas.setFillColor("#FFFFFF")
+        canvas.roundRect(left, y - 3, x(lever.grip * 1.1) - left, 6, 3, stroke=1, fill=1)
+        canvas.roundRect(x(lever.grip * 0.8), y - 5, x(lever.grip * 1.1) - x(lever.grip * 0.8), 10, 4, stroke=1, fill=1)
+        canvas.circle(left, y, 7, stroke=1, fill=1)
+        canvas.setFillColor(INK)
+        canvas.rect(left - 2.5, y - 2.5, 5, 5, stroke=0, fill=1)
+        canvas.setLineWidth(1.2)
+        canvas.line(x(lever.grip), y - 8, x(lever.grip), y + 8)
+        canvas.setLineWidth(0.8)
+        if lever.pivot:
+            canvas.circle(x(lever.pivot), y, 2, stroke=1, fill=0)
+        if lever.balance is not None:
+            canvas.circle(x(lever.balance), y, 3.5, stroke=1, fill=0)
+            canvas.circle(x(lever.balance), y, 1.2, stroke=0, fill=1)
+        canvas.circle(x(lever.hook), y, 4, stroke=1, fill=0)
+        canvas.line(x(lever.hook), y - 4, x(lever.hook), y - 16)
+        for i, words in enumerate(lever.weights):
+            canvas.rect(x(lever.hook) - 22, y - 26 - 10 * i, 44, 10, stroke=1, fill=0)
+            write(canvas, x(lever.hook), y - 23.5 - 10 * i, words, Face.REGULAR, 7, 0.5)
+        lines = [(lever.grip, y + 46, say("page.grip")), (lever.hook, y + 34, say("page.hook"))]
+        if lever.balance is not None:
+            lines.append((lever.balance, y + 22, say("page.balance")))
+        for metres, level, words in lines:
+            canvas.setStrokeColor(QUIET)
+            canvas.setLineWidth(0.4)
+            canvas.line(left, level, x(metres), level)
+            for end in (left, x(metres)):
+                canvas.line(end, level - 2, end, level + 2)
+            said = tr("{words} {metres:.0f}\xa0mm", words=words, metres=metres * 1000)
+            canvas.setFillColor("#FFFFFF")
+            middle = (left + x(metres)) / 2
+            width = width_of(said, Face.REGULAR, 7) + 4
+            canvas.rect(middle - width / 2, level - 4, width, 8, stroke=0, fill=1)
+            canvas.setFillColor(INK)
+            write(canvas, middle, level - 2.5, said, Face.REGULAR, 7, 0.5)
+
+    return flowable(wide, high, draw)

@@ -1,0 +1,71 @@
+"""What a person may do, and asking for it where it is done.
+
+To add a right: a member of ``Right`` named as its column of the people's table, and its words in ``RIGHT_WORDS``.
+"""
+
+from __future__ import annotations
+
+from enum import StrEnum
+from typing import TYPE_CHECKING
+
+from reckoner.core.translation import tr
+from reckoner.shop.people.authorship import Act, ShopRefused
+from reckoner.store.schema import Person
+
+if TYPE_CHECKING:
+    from sqlalchemy.orm import Session
+
+
+class Right(StrEnum):
+    """Each is the column that holds it."""
+
+    SIGN = "may_sign"
+    ADJUST = "may_adjust"
+    SECOND = "may_second"
+    EDIT = "may_edit"
+    ALLOW = "may_allow"
+
+
+RIGHT_WORDS: dict[Right, str] = {
+    Right.SIGN: tr("sign a run"),
+    Right.ADJUST: tr("adjust tools"),
+    Right.SECOND: tr("stand beside as the second signature"),
+    Right.EDIT: tr("change the register"),
+    Right.ALLOW: tr("allow what departs from a rule"),
+}
+"""Each completes "may not …"."""
+
+
+def require(session: Session, act: Act, right: Right) -> None:
+    """Raises ShopRefused when the person who acts has not the ``right``, or works here no more."""
+    person = session.get(Person, act.person_id)
+    if person is None or person.removed:
+        raise ShopRefused(tr("Whoever does this is not in the register; choose a person at the top right."))
+    refuse_without(person, right)
+
+
+def require_here(session: Session, act: Act) -> None:
+    """Raises ShopRefused when the person who acts is not in the register, or works here no more; whoever does may do this."""
+    person = session.get(Person, act.person_id)
+    if person is None or person.removed:
+        raise ShopRefused(tr("Whoever does this is not in the register; choose a person at the top right."))
+    if person.left_on is not None:
+        raise ShopRefused(
+            tr("{initials} works here no more; choose another person at the top right.", initials=person.initials)
+        )
+
+
+def refuse_without(person: Person, right: Right) -> None:
+    """The same for a person at hand."""
+    if person.left_on is not None:
+        raise ShopRefused(
+            tr("{initials} works here no more; choose another person at the top right.", initials=person.initials)
+        )
+    if not getattr(person, right.value):
+        raise ShopRefused(
+            tr(
+                "{initials} may not {right_words}. Somebody who may has to do it, or grant it under Tools, People.",
+                initials=person.initials,
+                right_words=RIGHT_WORDS[right],
+            )
+        )

@@ -1,0 +1,200 @@
+"""Walking the records in full: the chain of digests, the seals, and what must follow from the records.
+
+Nothing is changed. Each finding is a value; ``wording.finding_sentence`` says it.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from enum import Enum, auto
+
+from sqlalchemy import select
+from sqlalchemy.orm import Session
+
+from reckoner.core.translation import tr
+from reckoner.shop.events import projection, standing
+from reckoner.shop.events.kinds import EVENTS
+from reckoner.shop.people import seals
+from reckoner.shop.people.authorship import ShopRefused
+from reckoner.shop.register import listing
+from reckoner.shop.register.rows import KINDS, fields_of, name_of
+from reckoner.store import chain
+from reckoner.store.chain import Breach
+from reckoner.store.chainlink import SHOWN, WrittenLink
+from reckoner.store.schema import (
+    Abandonment,
+    Audit,
+    Certificate,
+    JobWork,
+    OpenLoan,
+    OpenRun,
+    RegisterVersion,
+    Run,
+    Signature,
+    Tool,
+    ToolEvent,
+    ToolStanding,
+)
+from reckoner.store.schema.base import unfolded
+from reckoner.store.terms import LinkKind
+
+
+class Beside(Enum):
+    """What can be wrong with what follows from the records."""
+
+    STANDING = auto()
+    LISTING = auto()
+    OPEN_RUN = auto()
+    REGISTER = auto()
+    UNSEALED = auto()
+    SEAL = auto()
+
+
+@dataclass(frozen=True)
+class CheckFinding:
+    """Something that is not as it was kept: what is wrong, with ``what`` (words that name it), at the link ``place``."""
+
+    wrong: Breach | Beside
+    what: str = ""
+    place: int = 0
+
+
+def unchanged(session: Session, kind: LinkKind, row_id: int) -> bool | None:
+    """Whether a record still is what its link in the chain was made over; None for one without a link."""
+    connection = session.connection()
+    link = chain.link_of(connection, kind, row_id)
+    return None if link is None else chain.content_of(connection, kind, row_id, link.form) == link.content
+
+
+def walk(session: Session) -> Iterator[WrittenLink | CheckFinding]:
+    """Every link of the chain as it is walked, and every finding."""
+    for link, found in chain.walk(session.connection()):
+        if link is not None:
+            yield link
+        for one in found:
+            yield CheckFinding(one.breach, _named(session, one.kind, one.row_id), one.place)
+    yield from _standings(session)
+    yield from _open_runs(session)
+    yield from _register(session)
+    for checked in seals.check(session):
+        if not checked.fits:
+            wrong = Beside.SEAL if checked.sealed else Beside.UNSEALED
+            yield CheckFinding(
+                wrong,
+                tr("run {run_id} of {tool}, signed by {by}", run_id=checked.run_id, tool=checked.tool, by=checked.by),
+            )
+
+
+def noted(session: Session, text: str) -> str:
+    """Compare the chain with a link that was noted outside, such as "412 3f9a 27c1 88b0 e1d2": empty when it is still there,
+    else a sentence. Raises ShopRefused for what is no such note."""
+    place, figures = [*text.replace("·", " ").split(maxsplit=1), "", ""][:2]
+    figures = figures.replace(" ", "").lower()
+    if not place.isdecimal() or len(figures) < SHOWN or set(figures) - set("0123456789abcdef"):
+        example = tr("a number and {shown} figures, such as 412 3f9a 27c1 88b0 e1d2", shown=SHOWN)
+        raise ShopRefused(tr('"{text}" is no link: it was noted as {example}.', text=text[:60], example=example))
+    found = chain.link_at(session.connection(), int(place))
+    if found is None:
+        return tr(
+            "There is no link {place} any more: what was kept last has been cut off, or this is an older copy.",
+            place=place,
+        )
+    if not found.digest.startswith(figures):
+        return tr("Link {place} is not the one that was noted: the chain was made anew since.", place=place)
+    return ""
+
+
+def _named(session: Session, kind: LinkKind | None, row_id: int) -> str:
+    """Words that name a record, as far as it is still there."""
+    match kind:
+        case None:
+            return ""
+        case LinkKind.RUN:
+            number = session.scalar(select(Tool.number).join(Run, Run.tool_id == Tool.id).where(Run.id == row_id))
+            return tr("run {row_id}", row_id=row_id) + (tr(" of {number}", number=number) if number else "")
+        case LinkKind.EVENT:
+            row = session.execute(
+                select(ToolEvent.kind, Tool.number)
+                .join(Tool, Tool.id == ToolEvent.tool_id)
+                .where(ToolEvent.id == row_id)
+            ).first()
+            return tr("event {row_id}", row_id=row_id) + (
+                tr(" of {number}: {lower}", number=row.number, lower=EVENTS[row.kind].words.lower()) if row else ""
+            )
+        case LinkKind.AUDIT:
+            line = session.execute(select(Audit.action, Audit.subject).where(Audit.id == row_id)).first()
+            return tr("audit line {row_id}", row_id=row_id) + (f": {line.action}, {line.subject}" if line else "")
+        case LinkKind.VERSION:
+            version = session.get(RegisterVersion, row_id)
+            return tr("version {row_id} of the register", row_id=row_id) + (
+                f" ({version.kind} {version.row_id})" if version else ""
+            )
+        case LinkKind.CERTIFICATE:
+            certificate = session.get(Certificate, row_id)
+            return tr("certificate {number}", number=certificate.number if certificate else row_id)
+        case LinkKind.WITHDRAWAL:
+            return tr("withdrawal of a certificate {row_id}", row_id=row_id)
+        case LinkKind.KEY:
+            return tr("signing key {row_id}", row_id=row_id)
+        case LinkKind.SEAL:
+            return tr("seal {row_id}", row_id=row_id)
+        case LinkKind.CROSS_CHECK:
+            return tr("cross-check {row_id}", row_id=row_id)
+        case LinkKind.BEAM_SCALE:
+            return tr("beam scale {row_id}", row_id=row_id)
+        case LinkKind.BEAM_REPEAT:
+            return tr("blind repeat {row_id}", row_id=row_id)
+        case LinkKind.OUTSIDE_RESULT:
+            return tr("outside result {row_id}", row_id=row_id)
+        case LinkKind.REVIEW | LinkKind.REVIEW_MARK | LinkKind.REVIEW_CLOSE:
+            return f"{tr(kind)} {row_id}"
+        case LinkKind.JOB:
+            work = session.get(JobWork, row_id)
+            return tr("job {number}", number=work.number if work else row_id)
+
+
+def _standings(session: Session) -> Iterator[CheckFinding]:
+    """Where a tool's projections are not what its events, its results and the register make of them."""
+    lent = set(session.scalars(select(OpenLoan.tool_id)))
+    for tool in session.scalars(select(Tool).order_by(Tool.id)):
+        row = session.scalar(select(ToolStanding).where(ToolStanding.tool_id == tool.id))
+        now = projection.worked_out(session, tool.id)
+        places = projection.places_kept(session, tool.id) == projection.places_taken(session, tool.id)
+        if not places or row is None or standing.kept(row) != now or (tool.id in lent) != (now.loan is not None):
+            yield CheckFinding(Beside.STANDING, tool.number)
+        if not listing.is_kept(session, tool):
+            yield CheckFinding(Beside.LISTING, tool.number)
+
+
+def _open_runs(session: Session) -> Iterator[CheckFinding]:
+    """Runs that are marked as open and are over, or the other way round."""
+    rows = session.execute(
+        select(Run.id, Tool.number, OpenRun.id, Signature.id, Abandonment.id)
+        .join(Tool, Tool.id == Run.tool_id)
+        .outerjoin(OpenRun, OpenRun.run_id == Run.id)
+        .outerjoin(Signature, Signature.run_id == Run.id)
+        .outerjoin(Abandonment, Abandonment.run_id == Run.id)
+        .order_by(Run.id)
+    )
+    for run_id, number, marked, signed, given_up in rows:
+        if (marked is not None) == (signed is not None or given_up is not None):
+            yield CheckFinding(Beside.OPEN_RUN, tr("run {run_id} of {number}", run_id=run_id, number=number))
+
+
+def _register(session: Session) -> Iterator[CheckFinding]:
+    """Rows of the register that are not what their versions make of them; without versions nothing is known of them."""
+    for kind, facts in KINDS.items():
+        for row in session.scalars(select(facts.table).order_by(facts.table.id)):
+            versions = session.execute(
+                select(RegisterVersion.version, RegisterVersion.after)
+                .where(RegisterVersion.kind == kind, RegisterVersion.row_id == row.id)
+                .order_by(RegisterVersion.version)
+            ).all()
+            said: dict[str, object] = {}
+            for version in versions:
+                said |= unfolded(version.after)
+            now = fields_of(row)
+            newest = max((v.version for v in versions), default=1)
+            if row.version != newest or any(now[name] != value for name, value in said.items()):
+                yield CheckFinding(Beside.REGISTER, f"{kind} {name_of(kind, row)}")

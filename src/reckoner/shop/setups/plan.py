@@ -1,0 +1,90 @@
+"""The first sum of everyone: from a wanted torque to what to hang where, from this shop's own box."""
+
+from __future__ import annotations
+
+from reckoner.core.decision.verdict import BESIDE
+from reckoner.core.reference.plan import Stack, stacks
+from reckoner.core.requirements.tooltypes import Mechanism
+from reckoner.shop.facts.tool import ToolFacts
+from reckoner.shop.setups.equipment import BoxWeight
+from reckoner.shop.setups.hanging import HungAt, LeverFacts
+
+LEAST_ARM = 0.45
+"""The nearest hook as a part of the lever: nearer, a millimetre counts too much."""
+
+
+MOST_WAYS = 3
+
+
+def must_hang_at_the_mark(tool: ToolFacts) -> bool:
+    """Whether only the grip mark is right: a tool trips about a pin and nobody said where it is, or has a disc on its drive
+    instead of a lever."""
+    return tool.kind.is_screwdriver or (
+        tool.mechanism in (Mechanism.CLICK, Mechanism.BREAK_OVER, Mechanism.PRESET) and not tool.pivot
+    )
+
+
+def aim_for(tool: ToolFacts, target: float) -> float:
+    """The torque to hang for a target, in N·m: at the ends of a setting tool's scale a little inside, so that settings on
+    both sides of where it trips can be tried."""
+    if not tool.kind.is_setting or tool.kind.is_fixed:
+        return target
+    if not tool.kind.resolution:
+        return target
+    high = (tool.kind.maximum - tool.kind.resolution) / (1 + AROUND)
+    low = ((tool.kind.minimum or 0.0) + tool.kind.resolution) / (1 - AROUND)
+    within = BESIDE * 0.9
+    return min(max(target, min(low, target * (1 + within))), max(high, target * (1 - within)))
+
+
+AROUND = 0.04
+"""How far a tool's trip may lie from what hangs and still be found within its scale, beside a graduation."""
+
+
+ROOM_TO_WALK = 0.92
+"""Of the lever: a hook that is to be moved outwards as well does not begin further out."""
+
+
+def ways(
+    facts: LeverFacts,
+    weights: tuple[BoxWeight, ...],
+    target: float,
+    *,
+    at_the_mark: bool = False,
+    to_walk: bool = False,
+) -> tuple[HungAt, ...]:
+    """What to hang where for a target, the best first: weighed weights before stamps, few before many. ``at_the_mark``:
+    nowhere but there, and then near the target only; ``to_walk``: with room to move outwards. Raises InputRefused where the
+    own weight makes the torque already."""
+    if facts.grip is None:
+        return ()
+    furthest = facts.grip * (ROOM_TO_WALK if to_walk else 1.0)
+    nearest = max(LEAST_ARM * facts.grip, facts.pivot + 0.05)
+    if at_the_mark:
+        nearest, furthest = facts.grip * (1 - BESIDE * 0.9), facts.grip * (1 + BESIDE * 0.9)
+    found: list[Stack] = []
+    sure = [w for w in weights if w.uncertainty is not None]
+    for masses in (sure, weights):
+        found = list(stacks([w.mass for w in masses], target, facts.place, nearest, furthest))
+        if found:
+            hooks = [facts.grip if at_the_mark else s.hook for s in found]
+            made = [
+                HungAt(target, tuple(masses[i].hung for i in s.weights), hook)
+                for s, hook in zip(found, hooks, strict=True)
+            ]
+            made.sort(key=lambda h: (len(h.weights), facts.worth(h)))
+            return tuple(made[:MOST_WAYS])
+    return ()
+
+
+def lever_for(tool: ToolFacts, where: tuple[float, float]) -> LeverFacts:
+    """A set-up for a tool with nothing hung yet: what the register knows of it."""
+    return LeverFacts(
+        (),
+        tool.own_mass or 0.0,
+        tool.own_centre or 0.0,
+        tool.lever,
+        tool.pivot,
+        gravity=where[0],
+        gravity_uncertainty=where[1],
+    )

@@ -1,0 +1,1 @@
+"""The step of adjusting: its panel and its drawings."""

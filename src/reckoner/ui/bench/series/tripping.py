@@ -1,0 +1,122 @@
+"""As found and as left with known weights: what is asked, drawn as it hangs, and what was found so far."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QEvent
+from PyQt6.QtGui import QKeyEvent, QResizeEvent
+
+from reckoner.core.quantities.printing import number, percent
+from reckoner.core.translation import tr
+from reckoner.shop.procedure import Caution
+from reckoner.shop.procedures.tries import TripFinding
+from reckoner.shop.procedures.weights import finding_of
+from reckoner.shop.runs.state import RunState
+from reckoner.shop.runs.steps import newest
+from reckoner.shop.setups.hanging import HungAt, LeverFacts
+from reckoner.shop.words.results import settable
+from reckoner.ui.bench.panel import Action, Desk, Panel
+from reckoner.ui.bench.series.answering import Answering
+from reckoner.ui.bench.series.striking import Striking
+from reckoner.ui.drawings.lever import LeverDrawing
+from reckoner.ui.drawings.levershape import LeverState
+from reckoner.ui.layout import column, row, surface
+from reckoner.ui.theme import Type
+from reckoner.ui.tokens import GRID
+from reckoner.ui.widgets.buttons import button
+from reckoner.ui.widgets.cautions import Cautions
+from reckoner.ui.widgets.text import label
+
+
+class TrippingPanel(Panel):
+    """``asks`` says the next try and takes its answer."""
+
+    def __init__(self, desk: Desk) -> None:
+        super().__init__(desk)
+        self._run: RunState | None = None
+        theme = self.theme
+        self.asks = Answering(desk)
+        self.drawing = LeverDrawing(theme, still=True)
+        self.mind = Cautions(theme, (Caution.HANGING_WEIGHTS, Caution.LOADED_LEVER))
+        self.striking = Striking(theme, desk.taker, self)
+        self._strike = button(theme, tr("Strike the last"), self.ask_strike)
+        self.found = label(theme, "", Type.BODY, wrap=True)
+        foot = row(self.found, self._strike, gap=2)
+        foot.setStretch(0, 1)
+        drawn = surface(column(self.drawing, foot, self.striking, gap=1, margin=2))
+        self.setLayout(column(self.asks, drawn, 1, self.mind, gap=2))
+
+    def show_run(self, run: RunState) -> None:
+        self._run = run
+        there, lever = self.asks.show_run(run), run.reference.set_up if run.reference is not None else None
+        if there is not None and isinstance(lever, LeverFacts):
+            self._draw(lever, there)
+        self._strike.setEnabled(newest(run) is not None)
+        self.found.setText(_found(run))
+
+    def _draw(self, lever: LeverFacts, hung: HungAt) -> None:
+        self.drawing.show_state(
+            LeverState(
+                grip=lever.grip or hung.hook,
+                pivot=lever.pivot,
+                hook=hung.hook,
+                balance=lever.own_centre or None,
+                tilt_rad=lever.tilt or None,
+                disc=lever.disc,
+                weights=tuple((w.number, w.mass) for w in hung.weights),
+            )
+        )
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        super().resizeEvent(event)
+        self._make_room()
+
+    def event(self, event: QEvent | None) -> bool:
+        """More or fewer lines are told: the drawing may have to go, or have room again."""
+        known = super().event(event)
+        if event is not None and event.type() == QEvent.Type.LayoutRequest:
+            self._make_room()
+        return known
+
+    def _make_room(self) -> None:
+        """On a small window the drawing gives way to what is asked, and to what could hurt."""
+        layout = self.layout()
+        if layout is not None:
+            lacking = self.drawing.minimumHeight() + GRID if self.drawing.isHidden() else 0
+            self.drawing.setVisible(layout.minimumHeightForWidth(self.width()) + lacking <= self.height())
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        if not self.asks.take_key(event):
+            super().keyPressEvent(event)
+
+    def ask_strike(self) -> None:
+        """Ask inline why the last answer is struck, or what was found before."""
+        if self._run is not None:
+            self.striking.ask(self._run)
+
+    def action(self) -> Action | None:
+        return self.asks.action()
+
+    def arrive(self) -> None:
+        (self.asks.to_focus or self).setFocus()
+
+
+def _found(run: RunState) -> str:
+    """What was found so far, a line for each point."""
+    unit, lines = run.tool.unit, []
+    for series in run.series:
+        if series.pairs:
+            of_tool = finding_of(run) is TripFinding.SETTING
+            trips = (number(unit.from_si(p.tool if of_tool else p.reference)) for p in series.pairs)
+            values = ", ".join(trips)
+            mean = sum(p.deviation for p in series.pairs) / len(series.pairs)
+            aim = settable(run.tool.kind, series.target, unit)
+            lines.append(
+                tr(
+                    "{aim}: trips at {values} {symbol}; deviation {mean}",
+                    aim=aim,
+                    values=values,
+                    symbol=unit.symbol,
+                    mean=percent(mean, 2, sign=True),
+                )
+            )
+    return "\n".join(lines)

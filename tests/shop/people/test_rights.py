@@ -1,0 +1,96 @@
+"""Each right is asked for where it is used: without it the act is refused in words, with it it goes through."""
+
+import json
+from dataclasses import replace
+
+import pytest
+
+from reckoner.formats.exchange import parse
+from reckoner.shop.people.authorship import Act, ShopRefused
+from reckoner.shop.people.present import PersonFacts, people
+from reckoner.shop.people.rights import Right
+from reckoner.shop.records import exporting as handing
+from reckoner.shop.records.importing_exchange import take_over
+from reckoner.shop.references.crosschecks import cross_check
+from reckoner.shop.register import adding, editing
+from reckoner.shop.register.fields import fields_of
+from reckoner.shop.runs import opening, setting_up, signing
+from reckoner.shop.runs.planning import propose
+from reckoner.shop.using import correcting
+from reckoner.store.reader import reader_of
+from reckoner.store.schema import Reference
+from reckoner.store.terms import RegisterKind
+from tests.support.runs import looked_over, outside, tool_id
+
+HC = "HC-0417"
+
+
+@pytest.fixture
+def without(demo, act):
+    """Takes a right from the second person, and gives what that person does."""
+
+    def take(right):
+        with demo.session() as session:
+            field = next(f for f in fields_of(RegisterKind.PERSON) if f.name == right.value)
+            editing.change(session, RegisterKind.PERSON, 2, field, False, act)
+        return Act(2, act.at)
+
+    return take
+
+
+def test_signing_and_standing_beside(demo, act, without):
+    other = without(Right.SIGN)
+    without(Right.SECOND)
+    with demo.session() as session:
+        run = outside(session, tool_id(demo, HC), act)
+        with pytest.raises(ShopRefused, match="may not sign a run"):
+            signing.sign(session, run.id, other)
+        with pytest.raises(ShopRefused, match="may not stand beside"):
+            signing.sign(session, run.id, act, second_person_id=2)
+        everyone = people(reader_of(session))
+        assert 2 not in {p.id for p in signing.second_people(everyone, act.person_id)}
+        assert isinstance(everyone[0], PersonFacts)
+        assert signing.sign(session, run.id, act).signed
+
+
+def test_adding_to_the_register(demo, act, without):
+    other = without(Right.EDIT)
+    with demo.session() as session:
+        for add in (
+            lambda who: adding.add_person(session, "Q. Q.", "", who, who.at),
+            lambda who: adding.add_tools(session, adding.GivenTools(("HC-0998",), 1), who),
+        ):
+            with pytest.raises(ShopRefused, match="may not change the register"):
+                add(other)
+            add(act)
+    with demo.session() as session, pytest.raises(ShopRefused, match="Choose who is at the bench"):
+        adding.add_person(session, "R. R.", "", None, act.at)  # nobody is at the bench, though people are registered
+
+
+def test_allowing_what_departs_from_a_rule(demo, act, without):
+    other = without(Right.ALLOW)
+    wanted = tool_id(demo, HC)
+    with demo.session() as session:
+        fewer = replace(propose(session, wanted, act.at.date()).plan, readings=3, note="short of time")
+        with pytest.raises(ShopRefused, match="may not allow"):
+            opening.open_run(session, wanted, other, fewer)
+        with pytest.raises(ShopRefused, match="may not allow"):
+            correcting.allow(session, tool_id(demo, "HC-0404"), act.at.date(), "the only one", other)
+        run = opening.open_run(session, wanted, act, fewer)
+        line = run.inspection[0].line
+        with pytest.raises(ShopRefused, match="may not allow"):
+            setting_up.look_over(session, run.id, line, False, "light dirt", other)
+        run = looked_over(session, run, other)
+        wrong = session.query(Reference).filter_by(number="PM-5").one()
+        cross_check(session, wrong.id, 81.0, 80.0, "PM-4", "", act)  # it stands too far off
+        with pytest.raises(ShopRefused, match="may not allow"):
+            setting_up.choose_reference(session, run.id, wrong.id, "the other is away", other)
+        assert setting_up.choose_reference(session, run.id, wrong.id, "the other is away", act).reference is not None
+
+
+def test_taking_over_what_another_shop_hands_on(demo, act, without):
+    other = without(Right.EDIT)
+    with demo.session() as session:
+        content = handing.exchange(reader_of(session), act.at)
+        with pytest.raises(ShopRefused, match="may not change the register"):
+            take_over(session, parse(json.dumps(content)), other, "all.json")

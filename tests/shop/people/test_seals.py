@@ -1,0 +1,152 @@
+"""A signature bound to a passphrase: only its person makes it, anybody checks it."""
+
+import pytest
+from sqlalchemy import text
+from sqlalchemy.orm import Session
+
+from reckoner.shop.people import seals
+from reckoner.shop.people.authorship import Act, ShopRefused
+from reckoner.shop.records import checking
+from reckoner.shop.records.checking import Beside, CheckFinding
+from reckoner.shop.register import editing
+from reckoner.shop.register.fields import fields_of
+from reckoner.shop.runs import signing
+from reckoner.store import chain
+from reckoner.store.migrate import standing_guards
+from reckoner.store.terms import LinkKind, RegisterKind
+from tests.support.runs import outside, tool_id
+
+WORDS = "a crow-foot is not a bird"
+
+
+@pytest.fixture
+def without_key(demo, act):
+    """A run that can be signed, by someone with initials only."""
+    with demo.session() as session:
+        return outside(session, tool_id(demo, "HC-0417"), act)
+
+
+@pytest.fixture
+def complete(demo, act, without_key):
+    """The same, by someone with a passphrase."""
+    with demo.session() as session:
+        seals.set_passphrase(session, act.person_id, WORDS, act)
+    return without_key
+
+
+def wrong(session):
+    return [f.wrong for f in checking.walk(session) if isinstance(f, CheckFinding)]
+
+
+def test_a_person_with_a_passphrase_signs_with_it_and_with_nothing_else(demo, act, complete):
+    for passphrase, words in ((None, "type it"), ("", "not the passphrase"), (f"{WORDS}.", "not the passphrase")):
+        with demo.session() as session:
+            with pytest.raises(ShopRefused, match=words):
+                signing.sign(session, complete.id, act, passphrase=passphrase)
+            session.rollback()
+    with demo.session() as session:
+        signing.sign(session, complete.id, act, passphrase=WORDS)
+    with demo.session() as session:
+        (checked,) = seals.check(session)  # what was signed before there was a passphrase bears none
+        assert (checked.run_id, checked.sealed, checked.fits) == (complete.id, True, True)
+        assert wrong(session) == []
+        links = session.connection()
+        assert chain.newest(links).kind is LinkKind.AUDIT
+        for kind in (LinkKind.KEY, LinkKind.SEAL):
+            assert chain.link_of(links, kind, 1) is not None
+    assert WORDS.encode() not in demo.path.read_bytes() + demo.path.with_suffix(".sqlite-wal").read_bytes()
+
+
+def test_a_short_passphrase_is_refused(demo, act):
+    with demo.session() as session, pytest.raises(ShopRefused, match="at least 10 characters"):
+        seals.set_passphrase(session, act.person_id, "too short  ", act)
+
+
+@pytest.mark.parametrize(
+    ("change", "found"),
+    [
+        ("UPDATE signature SET sentence = 'fine' WHERE run_id = :run", Beside.SEAL),
+        ("UPDATE seal SET mark = zeroblob(64)", Beside.SEAL),
+        ("UPDATE signing_key SET person_id = 2", Beside.SEAL),
+        ("DELETE FROM seal", Beside.UNSEALED),
+    ],
+)
+def test_what_is_changed_after_the_signature_breaks_its_seal_even_if_the_chain_is_made_anew(
+    demo, act, complete, change, found
+):
+    with demo.session() as session:
+        signing.sign(session, complete.id, act, passphrase=WORDS)
+    with demo.engine.connect() as connection:
+        connection.begin()
+        links = connection.execute(text("SELECT kind, row_id FROM chain_link ORDER BY place")).all()
+        for name in standing_guards(connection):
+            connection.exec_driver_sql(f"DROP TRIGGER {name}")
+        connection.execute(text(change), {"run": complete.id} if ":run" in change else {})
+        connection.execute(text("DELETE FROM chain_link"))
+        chain.extend(connection, [(chain.LinkKind(kind), row_id) for kind, row_id in links])
+        if "person_id" not in change:
+            assert wrong(Session(connection)) == [found]
+        else:
+            assert [
+                c.fits for c in seals.check(Session(connection))
+            ] == []  # nobody's any more: only the noted link tells
+
+
+def test_a_seal_of_somebody_else_is_no_seal(demo, act, complete):
+    with demo.session() as session:
+        signing.sign(session, complete.id, act, passphrase=WORDS)
+        seals.set_passphrase(session, 2, "another person's words", act)
+    with demo.engine.connect() as connection:
+        connection.begin()
+        for name in standing_guards(connection):
+            connection.exec_driver_sql(f"DROP TRIGGER {name}")
+        session = Session(connection)
+        key = seals.key_of(session, 2)
+        secret = seals._secret("another person's words", key.salt, key.cost)
+        content = chain.content_of(connection, LinkKind.RUN, complete.id)
+        change = text("UPDATE seal SET key_id = :key, mark = :mark")
+        connection.execute(change, {"key": key.id, "mark": secret.sign(content.encode())})
+        assert [c.fits for c in seals.check(session)] == [False]
+
+
+def test_a_passphrase_is_the_same_however_its_accents_are_typed(demo, act, complete):
+    with demo.session() as session:
+        seals.set_passphrase(session, act.person_id, "clé à cliquet", act)
+    with demo.session() as session:
+        signing.sign(session, complete.id, act, passphrase="cle\u0301 a\u0300 cliquet")
+
+
+def test_a_shop_that_demands_passphrases_lets_nobody_sign_without_one(demo, act, without_key):
+    run = without_key
+    with demo.session() as session:
+        shop = editing.the_shop(session)
+        field = next(f for f in fields_of(RegisterKind.SHOP) if f.name == "demands_passphrase")
+        editing.change(session, RegisterKind.SHOP, shop, field, True, act)
+    with demo.session() as session:
+        with pytest.raises(ShopRefused, match=r"signs with passphrases, and R\. K\. has none yet"):
+            signing.sign(session, run.id, act)
+        session.rollback()
+    with demo.session() as session:
+        seals.set_passphrase(session, act.person_id, WORDS, act)
+        signing.sign(session, run.id, act, passphrase=WORDS)
+
+
+def test_only_the_person_or_who_may_change_the_register_sets_a_passphrase(demo, act):
+    with demo.session() as session:
+        field = next(f for f in fields_of(RegisterKind.PERSON) if f.name == "may_edit")
+        editing.change(session, RegisterKind.PERSON, 2, field, False, act)
+        seals.set_passphrase(session, 2, WORDS, Act(2, act.at))
+        with pytest.raises(ShopRefused, match="may not change the register"):
+            seals.set_passphrase(session, 1, WORDS, Act(2, act.at))
+
+
+def test_wrong_passphrases_slow_down_and_a_right_one_forgets_them():
+    tries, waits = seals.PassphraseTries(), []
+    for _ in range(8):
+        waits.append(tries.wait(1, 100.0))
+        tries.was_wrong(1, 100.0)
+    assert waits == [0, 0, 2, 4, 8, 16, 32, 60]
+    assert tries.wait(1, 200.0) == 0
+    assert tries.wait(2, 100.0) == 0
+    tries.was_right(1)
+    assert tries.wait(1, 100.0) == 0
