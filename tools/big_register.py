@@ -20,7 +20,7 @@ from pathlib import Path
 import numpy as np
 from sqlalchemy import select
 
-from reckoner.demo.build import BEGAN, Story, at, write_run
+from reckoner.demo.build import BEGAN, HiddenTruth, at, write_run
 from reckoner.demo.scenario import demo_today, scenario
 from reckoner.shop.events.recording import record_event
 from reckoner.shop.facts.tool import tool_facts
@@ -92,7 +92,7 @@ def _pattern(folder: Path) -> None:
             newest = demo_today() - timedelta(days=NEWEST_RUN[k])
             days = tuple(newest - timedelta(days=182 * back) for back in range(RUNS - 1, -1, -1))
             jumps = ((newest, -0.09),) if k == HELD else ()
-            story = Story(float(rng.normal(0.002, 0.004)), float(rng.normal(0, 0.002)), 0.0035, days, jumps)
+            story = HiddenTruth(float(rng.normal(0.002, 0.004)), float(rng.normal(0, 0.002)), 0.0035, days, jumps)
             for day in days:
                 write_run(session, tool_facts(row), story, day, Act(1 + k % 3, at(day, 9, k)), meters, rng)
             if k in (LENT_LATE, LENT):

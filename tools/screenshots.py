@@ -22,7 +22,7 @@ from reckoner.__main__ import Meters, opening_of
 from reckoner.cli.options import WindowOptions
 from reckoner.core.translation import tr
 from reckoner.shop.planning.agenda import OpeningStage
-from reckoner.shop.register.cards import Order
+from reckoner.shop.register.cards import ToolOrder
 from reckoner.shop.runs.records import READINGS, Step
 from reckoner.ui.app import make_window
 from reckoner.ui.frame import application
@@ -82,7 +82,7 @@ class Photographer:
         window.current.turn.click()
         settle(window)
         table = window.current.table
-        table.heads[Order.PLACE].click()
+        table.heads[ToolOrder.PLACE].click()
         settle(window)
         table.table.setFocus()
         table.table.selectRow(2)

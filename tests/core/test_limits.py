@@ -14,7 +14,7 @@ from reckoner.core.history.due import due_date
 from reckoner.core.history.interval import IntervalOutcome, reliability, staircase
 from reckoner.core.quantities.printing import decimals_for
 from reckoner.core.reference.certificate import ReferenceAtPoint
-from reckoner.core.reference.gauge import GaugeOnLever, Shows, force_shown
+from reckoner.core.reference.gauge import GaugeOnLever, KilogramBasis, force_shown
 from reckoner.core.reference.trips import walk
 from reckoner.core.reference.weights import Hanging, local_gravity
 from reckoner.core.requirements.limits import of_reading
@@ -40,7 +40,7 @@ LIMITS = {
     "the reference's error": (lambda v: ReferenceAtPoint(0.01, error=v), -0.5, 0.5, 1e-9),
     "trials": (lambda v: simulate(normal, v), FEWEST, None, 1),
     "seed": (lambda v: simulate(normal, FEWEST, v), 0, 2**63 - 1, 1),
-    "gravity of a scale": (lambda v: force_shown(10, Shows.MASS_HERE, v), 1.0, 30.0, 1e-9),
+    "gravity of a scale": (lambda v: force_shown(10, KilogramBasis.MASS_HERE, v), 1.0, 30.0, 1e-9),
     "gravity of weights": (lambda v: Hanging(10, 0.4, gravity=v), 1.0, 30.0, 1e-9),
     "gravity of a walk": (lambda v: walk(48, 12, 0.431, 0.430, gravity=v), 1.0, 30.0, 1e-9),
     "angle of a pull": (radians(lambda v: GaugeOnLever(0.5, 0.01, angle_rad=v)), 1, 179, 1e-9),

@@ -16,7 +16,7 @@ from reckoner.meters.link import (
     Recovered,
     Trouble,
 )
-from reckoner.meters.plain import PlainPlan, Singles
+from reckoner.meters.plain import PlainPlan, SingleValues
 from reckoner.meters.plainline import LineMeaning, NotUnderstood, read_line
 from reckoner.meters.protocol import Identity, Value
 
@@ -50,7 +50,7 @@ def test_a_plain_meter_gives_its_values_in_whatever_unit_it_writes():
 def test_a_value_of_a_plain_meter_counts_when_it_stands_alone():
     def counted(*said: tuple[float, float]) -> list[float]:
         """What counts of (seconds, value)s, looked at every twentieth of a second until two seconds after the last."""
-        singles, counts, waiting = Singles(), [], list(said)
+        singles, counts, waiting = SingleValues(), [], list(said)
         for step in range(20 * int(said[-1][0] + 2)):
             while waiting and waiting[0][0] <= step / 20:
                 at, value = waiting.pop(0)
@@ -195,7 +195,7 @@ def test_a_plain_link_that_cannot_be_read_says_why(link, words):
 
 
 def test_a_plain_meter_that_never_pauses_is_known_before_it_does():
-    one, other = Singles(), Singles()
+    one, other = SingleValues(), SingleValues()
     assert [one.take(39.8, i / 100) for i in range(50)] == [None] * 50
     assert not one.ran_on
     one.take(39.8, 0.51)

@@ -5,9 +5,9 @@ from datetime import date, datetime, timedelta, timezone
 
 import pytest
 
-from reckoner.core.tightening.jobs import Entered
+from reckoner.core.tightening.jobs import EntryKind
 from reckoner.shop.people.authorship import Act
-from reckoner.shop.records import exporting as tables
+from reckoner.shop.records import exporting
 from reckoner.shop.records.exporting import history
 from reckoner.shop.records.results import results
 from reckoner.shop.records.trail import trail
@@ -41,7 +41,7 @@ def test_loans_and_their_review_are_of_the_day_that_it_was(demo, here):
         uses = [use for use in uses_of(session, wanted, None, DAY) if use.to == "crew"]
         assert [(use.on, use.back) for use in uses] == [(DAY, DAY)]
         assert [use for use in uses_of(session, wanted, None, DAY - timedelta(days=1)) if use.to == "crew"] == []
-        rows = [row for row in tables.loan_rows(reader_of(session)) if row[1] == "crew"]
+        rows = [row for row in exporting.loan_rows(reader_of(session)) if row[1] == "crew"]
         assert [(row[2], row[4]) for row in rows] == [("2026-11-25", "2026-11-25")]
         handed = history(reader_of(session), wanted, "HC-0418", "")["entries"][-1]
         assert datetime.fromisoformat(handed["at"]) == AFTER_MIDNIGHT
@@ -53,7 +53,7 @@ def test_loans_and_their_review_are_of_the_day_that_it_was(demo, here):
 def test_jobs_and_runs_are_of_the_hour_that_it_was(demo, act, here):
     with demo.session() as session:
         work_id = begin_job(session, CARD, here)
-        enter(session, work_id, Entered.DONE, 0, 1, here)
+        enter(session, work_id, EntryKind.DONE, 0, 1, here)
         state = work(session, work_id)
         assert (state.begun.hour, state.entries[0].at.hour) == (0, 0)
         worked(session, work_id, here)

@@ -120,11 +120,11 @@ def test_counted_cycles_bring_the_date_forward_a_later_count_puts_it_back_and_a_
         phrase = understood(reader_of(session), "0417 used 4 900 in the tower job", TODAY)
         assert (phrase.kind, phrase.why_not) == (EventKind.COUNTED, "")
         assert "HC-0417 was used 4900 times" in phrase.told
-        deed = report(session, wanted, phrase.kind, phrase.note, act)
+        command = report(session, wanted, phrase.kind, phrase.note, act)
         now = card(reader_of(session), wanted).standing
         ends = TODAY + timedelta(days=int(100 * days / 4900))
         assert (now.cycles, now.due.on, now.due.reason) == (4900, ends, DueReason.CYCLES)
-        deed.take_back(session, later(act, 1))
+        command.take_back(session, later(act, 1))
         assert card(reader_of(session), wanted).standing.due == before.due
         report(session, wanted, EventKind.COUNTED, "5 000", later(act, 2))
         assert card(reader_of(session), wanted).standing.due.on == TODAY

@@ -6,7 +6,7 @@ from sqlalchemy.orm import Session
 
 from reckoner.shop.people.authorship import ShopRefused
 from reckoner.shop.records import checking
-from reckoner.shop.records.checking import Beside, CheckFinding
+from reckoner.shop.records.checking import CheckFinding, ProjectionFault
 from reckoner.shop.runs import opening, signing
 from reckoner.shop.runs.loading import load
 from reckoner.shop.words.results import finding_sentence
@@ -160,7 +160,7 @@ def test_a_forged_release_is_found(told):
     )
     wrong = [f.wrong for f in findings(told)]
     assert Breach.INSERTED in wrong
-    assert Beside.STANDING in wrong
+    assert ProjectionFault.STANDING in wrong
 
 
 def test_a_chain_cut_short_or_made_anew_is_known_by_the_link_noted_outside(told):
@@ -213,13 +213,13 @@ LAST = "place = (SELECT max(place) FROM chain_link)"
         ),
         (f"UPDATE chain_link SET place = place + 1 WHERE {LAST}", Breach.LINK),
         (f"UPDATE chain_link SET kind = 'nothing' WHERE {LAST}", Breach.LINK),
-        ("INSERT INTO open_run (tool_id, run_id) SELECT tool_id, max(id) FROM run", Beside.OPEN_RUN),
-        ("DELETE FROM open_loan", Beside.STANDING),
-        ("DELETE FROM history_place WHERE id = (SELECT max(id) FROM history_place)", Beside.STANDING),
-        ("UPDATE tool SET version = version + 1 WHERE number = 'HC-0113'", Beside.REGISTER),
-        ("UPDATE tool_listing SET words = 'other' WHERE number = 'HC-0113'", Beside.LISTING),
-        ("DELETE FROM tool_listing WHERE number = 'HC-0113'", Beside.LISTING),
-        ("UPDATE tool_listing SET lent = 1 WHERE number = 'HC-0113'", Beside.LISTING),
+        ("INSERT INTO open_run (tool_id, run_id) SELECT tool_id, max(id) FROM run", ProjectionFault.OPEN_RUN),
+        ("DELETE FROM open_loan", ProjectionFault.STANDING),
+        ("DELETE FROM history_place WHERE id = (SELECT max(id) FROM history_place)", ProjectionFault.STANDING),
+        ("UPDATE tool SET version = version + 1 WHERE number = 'HC-0113'", ProjectionFault.REGISTER),
+        ("UPDATE tool_listing SET words = 'other' WHERE number = 'HC-0113'", ProjectionFault.LISTING),
+        ("DELETE FROM tool_listing WHERE number = 'HC-0113'", ProjectionFault.LISTING),
+        ("UPDATE tool_listing SET lent = 1 WHERE number = 'HC-0113'", ProjectionFault.LISTING),
     ],
 )
 def test_each_thing_that_is_wrong_by_itself_is_found(told, change, found):

@@ -87,10 +87,10 @@ ACTS = {
 
 def begun(folder, act):
     """A program that has begun ``act``, and says when it is done."""
-    before, deed = ACTS[act]
+    before, command = ACTS[act]
     script = (
         "import sys; from pathlib import Path; from reckoner.shop.opening import open_shop; import reckoner.store.migrate;"
-        f"{before}\\nfolder = Path(sys.argv[1])\\nprint('begins', flush=True)\\n{deed}\\nprint('done', flush=True)\\n"
+        f"{before}\\nfolder = Path(sys.argv[1])\\nprint('begins', flush=True)\\n{command}\\nprint('done', flush=True)\\n"
     ).replace("\\n", "\n")
     child = subprocess.Popen([sys.executable, "-c", script, str(folder)], stdout=subprocess.PIPE, text=True)
     assert child.stdout.readline() == "begins\n"

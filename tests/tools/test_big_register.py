@@ -8,7 +8,7 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
 
 from reckoner.demo.scenario import demo_today
-from reckoner.shop.planning.agenda import Waiting, agenda
+from reckoner.shop.planning.agenda import DayList, agenda
 from reckoner.shop.records import checking
 from reckoner.shop.register.cards import cards, count
 from reckoner.shop.register.lists import PAGE, look_up
@@ -39,7 +39,7 @@ def test_every_copy_is_as_the_shop_writes_it(big):
         assert {r.otherwise for r in found} == {()}
     with database.reading() as reader:
         assert count(reader) == TOOLS
-        assert agenda(reader, demo_today()).counts[Waiting.OVERDUE] == 6
+        assert agenda(reader, demo_today()).counts[DayList.OVERDUE] == 6
         fits, tool = look_up(reader, "S000119", demo_today())
         assert (fits, tool.tool.number) == (1, "W-000119")
         assert tool.due(demo_today()) == cards(reader, 39, 1)[0].due(demo_today())

@@ -93,7 +93,7 @@ def test_many_are_written_one_after_the_other_and_can_be_stopped(qtbot, records,
     _window, place = records
     shelf = place.results
     choose(shelf, 8)
-    shelf.look_again()  # something was signed elsewhere: what is chosen stays
+    shelf.refresh()  # something was signed elsewhere: what is chosen stays
     settle(qtbot, _window)
     assert shelf.primary.text() == "Save 8 certificates…"
     shelf.save_into(shelf.list.chosen, lambda line: tmp_path / f"{line.id}.json", result_bytes)
@@ -173,14 +173,14 @@ def test_a_backup_is_made_here_and_what_putting_it_back_would_lose_is_told(qtbot
     assert window.around.station.settings.backups == str(tmp_path)
     with demo.session() as session:
         outside(session, tool_id(demo, "HC-0417"), act)
-    place.backups.look_again()
+    place.backups.refresh()
     qtbot.waitUntil(lambda: "readings" in place.backups.loss.text(), timeout=WAIT)
     assert place.backups.loss.text().startswith("It would lose 15 readings")
     assert "kept beside it" in place.backups.how.text()
     around, before = window.around, demo.path.read_bytes()
     place.backups.look_at(tmp_path / "none.sqlite")
     qtbot.waitUntil(lambda: "cannot be read as a backup" in place.backups.loss.text(), timeout=WAIT)
-    place.backups.look_again()  # something was written elsewhere: what is in front stays there
+    place.backups.refresh()  # something was written elsewhere: what is in front stays there
     settle(qtbot, window)
     assert "cannot be read as a backup" in place.backups.loss.text()
     assert not place.backups.back_button.isEnabled()
@@ -373,7 +373,7 @@ def test_a_record_that_was_changed_past_the_program_is_told_where_it_is_handed_o
             (wanted,),
         )
         connection.commit()
-    shelf.look_again()
+    shelf.refresh()
     qtbot.waitUntil(lambda: "is not what was signed" in shelf.sealed.text(), timeout=WAIT)
 
 
@@ -384,7 +384,7 @@ def test_of_many_those_that_have_none_are_left_out_and_counted(qtbot, records, d
         run = closed(session, taking_all(session, run, act), act)
         signing.sign(session, run.id, later(act, 1))
     shelf, said = place.results, []
-    shelf.look_again()
+    shelf.refresh()
     qtbot.waitUntil(lambda: shelf.list.lines.lines[0].id == run.id, timeout=WAIT)
     shelf.list.clearSelection()
     choose(shelf, 3)

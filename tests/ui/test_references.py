@@ -85,7 +85,7 @@ def test_a_link_is_tried_out_with_the_line_that_came_and_what_it_means(qtbot, pl
     sheet = shown(qtbot, place, "PM-5")
     trying = sheet.trying
     place.around.station.set_link("PM-5", f"plain:{os.ttyname(theirs)}")
-    sheet.look_again()
+    sheet.refresh()
     qtbot.waitUntil(lambda: trying._link.startswith("plain:"), timeout=WAIT)
     click(trying.button)
     assert trying.button.text() == "Stop listening"
@@ -152,7 +152,7 @@ def test_a_meter_is_held_against_known_weights_on_an_arm_over_its_range(qtbot, p
     arm.setText("600 mm")
     assert start.lacking.text() == ""
     assert start.plan.text().count("W 0.") == 2
-    assert start.mind.isVisible()  # what hangs could hurt
+    assert start.cautions.isVisible()  # what hangs could hurt
     click(start.begin)
     crossing = check.crossing
     qtbot.waitUntil(lambda: crossing.state is not None, timeout=WAIT)
@@ -266,7 +266,7 @@ def test_a_certificate_is_taken_back_with_its_reason_in_sight_and_enter_alone_do
     assert "Say why" in sheet.back.why.hint.text()
     type_in(window, "another meter's")
     before = sheet.found
-    sheet.look_again()  # as a sheet does that was asked for twice
+    sheet.refresh()  # as a sheet does that was asked for twice
     qtbot.waitUntil(lambda: sheet.found is not before, timeout=WAIT)
     press(window, ENTER)
     qtbot.waitUntil(lambda: sheet.found.certificates[0].withdrawn == "another meter's", timeout=WAIT)

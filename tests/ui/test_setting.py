@@ -9,8 +9,8 @@ from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtTest import QTest
 
 from reckoner.core.tightening.jobcard import StageTool
-from reckoner.core.tightening.jobs import Entered
-from reckoner.core.tightening.setting import Aim
+from reckoner.core.tightening.jobs import EntryKind
+from reckoner.core.tightening.setting import BandAim
 from reckoner.shop.using.works import read_work
 from reckoner.store.terms import RunKind
 from reckoner.ui.drawings.levershape import LeverPart
@@ -66,7 +66,7 @@ def test_what_is_typed_is_answered_as_one_sentence_and_the_drawing_turns_the_ada
     assert math.degrees(asked.ask.fitted[0].angle_rad) == pytest.approx(91)
     click(sheet.picture.unfold)
     assert "E = Σ e·cos φ = 45·cos 91°" in sheet.picture.formulas.text()
-    asked.aim.chips[Aim.LOW.name].click()
+    asked.aim.chips[BandAim.LOW.name].click()
     assert sheet.found.ask.wanted == 76
     asked.adapters.on.chips["0"].click()
     assert asked.ask.fitted == ()
@@ -217,7 +217,7 @@ def test_a_whole_job_card_by_keys_made_begun_worked_struck_and_signed(qtbot, set
     fill(qtbot, window, work.measure, "86 N.m")
     click(work.button)  # what was typed is taken with it, and never thrown away
     qtbot.waitUntil(lambda: bool(work.state.stand.over), timeout=WAIT)
-    assert [e.entry.kind for e in work.state.entries[kept:]] == [Entered.DONE, Entered.MEASURED]
+    assert [e.entry.kind for e in work.state.entries[kept:]] == [EntryKind.DONE, EntryKind.MEASURED]
     assert work.state.stand.done == done + 1
     settle(qtbot, window)
     assert not work.button.isVisible()
@@ -245,7 +245,7 @@ def test_a_whole_job_card_by_keys_made_begun_worked_struck_and_signed(qtbot, set
     with demo.reading() as reader:
         kept = read_work(reader, work_id)
     assert kept.signed
-    assert [e.entry.kind for e in kept.entries].count(Entered.SLACKENED) == 1
+    assert [e.entry.kind for e in kept.entries].count(EntryKind.SLACKENED) == 1
     click(work.back_button)
     settle(qtbot, window)
     cards.read(tmp_path / "card.json")
@@ -290,7 +290,7 @@ def test_what_a_tool_has_stored_is_taken_as_measured(qtbot, setting, tmp_path):
     assert "read in N·m" in work.stored.told.text()
     click(work.stored.take_button)
     qtbot.waitUntil(lambda: work.state.stand.of - work.state.stand.done == left - 2 and window.idle, timeout=WAIT)
-    assert [e.value for e in work.state.stand.counted if e.kind is Entered.MEASURED] == [40.2, 39.8]
+    assert [e.value for e in work.state.stand.counted if e.kind is EntryKind.MEASURED] == [40.2, 39.8]
     (tmp_path / "words.csv").write_text("a;b\nx;y\n", encoding="utf-8")
     work.stored.read(tmp_path / "words.csv")
     qtbot.waitUntil(lambda: "no column of it holds torques" in work.fault.text(), timeout=WAIT)

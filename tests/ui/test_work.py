@@ -10,7 +10,7 @@ from sqlalchemy import func, select
 from reckoner.shop.changes import Change, ChangeKind
 from reckoner.shop.events.recording import record_event
 from reckoner.shop.people.authorship import ShopRefused
-from reckoner.shop.planning.agenda import Waiting
+from reckoner.shop.planning.agenda import DayList
 from reckoner.store.schema import Shop, Tool
 from reckoner.store.terms import EventKind
 from reckoner.ui.work import APOLOGY
@@ -74,7 +74,7 @@ def test_a_change_says_after_its_commit_what_it_touched_and_a_refused_one_says_n
     assert made == [(Change(ChangeKind.STANDINGS, frozenset({wanted}), act.person_id),)]
     qtbot.waitUntil(
         lambda: any(
-            i.card.tool.id == wanted and i.why == "off the bench" for i in waiting(window.current, Waiting.HELD)
+            i.card.tool.id == wanted and i.why == "off the bench" for i in waiting(window.current, DayList.HELD)
         ),
         timeout=WAIT,
     )

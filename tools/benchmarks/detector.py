@@ -22,7 +22,7 @@ from reckoner.core.quantities.units import N_M
 from reckoner.core.requirements.tooltypes import MeterMode
 from reckoner.core.trace.analysis import Fault, analyse
 from reckoner.meters.link import MeterLink, Samples
-from reckoner.meters.made import CONDITIONS, Made, PullCondition
+from reckoner.meters.made import CONDITIONS, MadePull, PullCondition
 from reckoner.meters.protocol import Identity, sample_line
 from reckoner.meters.pull import Pull, PullAim, Signalled, Watch
 
@@ -41,7 +41,7 @@ class Read:
     faults: set[Fault] = field(default_factory=set)
 
 
-def whole(condition: PullCondition, pulls: list[Made]) -> Iterator[Read]:
+def whole(condition: PullCondition, pulls: list[MadePull]) -> Iterator[Read]:
     """By the analysis of whole traces."""
     for made in pulls:
         there = made.arrived
@@ -51,7 +51,7 @@ def whole(condition: PullCondition, pulls: list[Made]) -> Iterator[Read]:
         yield Read(readings, readings, {fault for event in events for fault in event.faults})
 
 
-def live(condition: PullCondition, pulls: list[Made]) -> Iterator[Read]:
+def live(condition: PullCondition, pulls: list[MadePull]) -> Iterator[Read]:
     """Over a socket, through the link and the watch; a meter says who it is before each pull, so that none knows the last."""
     listening = socket.create_server(("127.0.0.1", 0))
     link = MeterLink(f"socket://127.0.0.1:{listening.getsockname()[1]}")
@@ -81,7 +81,7 @@ def live(condition: PullCondition, pulls: list[Made]) -> Iterator[Read]:
     yield from found
 
 
-def _send(connection: socket.socket, pulls: list[Made]) -> None:
+def _send(connection: socket.socket, pulls: list[MadePull]) -> None:
     for made in pulls:
         identity = Identity("B", "1", N_M, made.rate, simulated=False, signed=True)
         numbered = np.flatnonzero(made.arrived).tolist()
@@ -111,7 +111,7 @@ class Score:
     error: float
 
 
-def score(way: Callable[[PullCondition, list[Made]], Iterator[Read]], condition: PullCondition) -> Score:
+def score(way: Callable[[PullCondition, list[MadePull]], Iterator[Read]], condition: PullCondition) -> Score:
     place = CONDITIONS.index(condition)
     pulls = [condition.make(np.random.default_rng([SEED, place, number])) for number in range(PULLS)]
     right = told = said = wrong = 0

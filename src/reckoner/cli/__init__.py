@@ -1,4 +1,4 @@
-"""The `reckoner` command. Each subcommand stands in a module of its own and imports what it needs when it runs.
+"""The `reckoner` command. Each subcommand imports what it needs when it runs.
 
-To add a command: a module here and a row in ``main.COMMANDS``.
+To add a command: a function in the module of its idea and a row in ``main.COMMANDS``.
 """

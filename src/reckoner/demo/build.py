@@ -19,7 +19,7 @@ from sqlalchemy.orm import Session
 from reckoner.core.quantities.entry import read
 from reckoner.core.quantities.units import Kind
 from reckoner.core.requirements.tooltypes import Mechanism, ToolType, implied
-from reckoner.core.tightening.jobs import Entered
+from reckoner.core.tightening.jobs import EntryKind
 from reckoner.demo.scenario import demo_today, scenario
 from reckoner.formats import rulesets
 from reckoner.formats.jobcard import FORMAT, VERSION, parse
@@ -75,7 +75,7 @@ BEGAN = timedelta(days=4 * 365)
 
 
 @dataclass(frozen=True)
-class Story:
+class HiddenTruth:
     """A tool's hidden truth over time: deviation as a fraction at its first test, drift a year, jumps, scatter; offsets in
     N·m, which an adjusting screw can take away again."""
 
@@ -97,7 +97,7 @@ class Story:
         return sum(by for day, by in self.offsets if on >= day)
 
 
-def story_of(number: str) -> Story:
+def story_of(number: str) -> HiddenTruth:
     """The story told for a tool, or a quiet one drawn from its number."""
     told: Mapping[str, Any] = next((s for s in scenario().get("stories", ()) if s["tool"] == number), {})
     rng = np.random.default_rng([scenario()["seed"], zlib.crc32(number.encode())])
@@ -108,7 +108,7 @@ def story_of(number: str) -> Story:
 
     newest = demo_today() - timedelta(days=last)
     yearly = tuple(newest - timedelta(days=364 * back) for back in (2, 1, 0))
-    return Story(
+    return HiddenTruth(
         start=ratio("start", float(start)),
         per_year=ratio("per_year", float(per_year)),
         scatter=ratio("scatter", 0.0035),
@@ -215,13 +215,13 @@ def _jobs(session: Session, person: Person) -> None:
     order = cards[0].plan.order
     for i, fastener in enumerate(order[:7]):
         later = Act(person.id, act.at + timedelta(seconds=40 * (i + 1)))
-        enter(session, work_id, Entered.DONE, 0, fastener, later)
+        enter(session, work_id, EntryKind.DONE, 0, fastener, later)
 
 
 def write_run(
     session: Session,
     tool: ToolFacts,
-    story: Story,
+    story: HiddenTruth,
     day: date,
     act: Act,
     meters: tuple[LinkedReference, ...],

@@ -21,13 +21,13 @@ from reckoner.core.tightening.jobs import (
     Fasteners,
     JobPlan,
     Layout,
-    Over,
+    OverBandRule,
     Pattern,
     in_a_circle,
     in_rows,
     named,
 )
-from reckoner.core.tightening.setting import Aim, Band
+from reckoner.core.tightening.setting import Band, BandAim
 from reckoner.core.translation import tr
 from reckoner.formats.fields import FileRefused, StrictModel, quantity, sentences
 from reckoner.formats.files import TextRefused, read_text, write_whole
@@ -93,7 +93,7 @@ class JobCardFile(StrictModel):
     unit: Words = "N.m"
     fasteners: FastenersEntry
     torque: BandRecord
-    aim: Aim = Aim.MIDDLE
+    aim: BandAim = BandAim.MIDDLE
     reason: Words = ""
     pattern: Pattern | None = None
     stages: Annotated[tuple[Words, ...], Field(min_length=1, max_length=20)] = ("100 %",)
@@ -104,7 +104,7 @@ class JobCardFile(StrictModel):
     locks: bool = False
     running: RunningEntry | None = None
     measured: bool = False
-    over: Over = Over.ASK
+    over: OverBandRule = OverBandRule.ASK
     lubricant: Words = ""
     instructions: Words = ""
     tools: Annotated[tuple[ToolEntry, ...], Field(max_length=20)] = ()

@@ -27,7 +27,7 @@ Rng = np.random.Generator
 
 
 @dataclass(frozen=True)
-class Made:
+class MadePull:
     """A pull: ``samples`` in N·m at ``rate`` a second, the ``readings`` that are true of it (N·m, in order), a ``fault``
     that must be said of it and those that must not; ``lost`` are the stretches (first, past the last) that never arrive."""
 
@@ -55,7 +55,7 @@ class PullCondition:
     reading at all is as good then). ``wrong``: the share that may give a reading which is none."""
 
     name: str
-    make: Callable[[Rng], Made]
+    make: Callable[[Rng], MadePull]
     found: float
     error: float | None = None
     mechanism: Mechanism = Mechanism.CLICK
@@ -155,7 +155,7 @@ def pull(
     clips_at: float = 0.0,
     fault: Fault | None = None,
     **meter: float,
-) -> Made:
+) -> MadePull:
     """A pull to the signal of a tool that is set to ``target``. Shares of the target: ``noise``, ``clips_at`` (of the
     trip), and of ``meter`` (see ``MeterFaults``) zero, drift, ripple and resolution; ``knock`` on the "ramp" or at
     "rest"; samples ``lost`` over the "signal" or "elsewhere"."""
@@ -181,7 +181,7 @@ def pull(
     readings = () if clips_at or lost == "signal" else (trip,)
     shown = Indicator(rng, rate, faults).shows(torque)
     gaps = _gaps(rng, torque, rate, len(still) + len(rising) - 1, lost) if lost else ()
-    return Made(shown, rate, target, readings, fault, lost=gaps)
+    return MadePull(shown, rate, target, readings, fault, lost=gaps)
 
 
 def _gaps(rng: Rng, torque: Values, rate: float, trip: int, where: str) -> tuple[tuple[int, int], ...]:
@@ -228,7 +228,7 @@ def _knocked(rng: Rng, torque: Values, rate: float, target: float, rise: tuple[i
     return knocked
 
 
-def gave_up(rng: Rng, *, rate: float = 1000.0, target: float = 120.0, noise: float = 0.001) -> Made:
+def gave_up(rng: Rng, *, rate: float = 1000.0, target: float = 120.0, noise: float = 0.001) -> MadePull:
     """A hand that lets go within 40 to 600 ms before the tool has signalled."""
     reached = target * between(rng, 0.6, 0.99)
     rising = ramp(rng, reached, rate)
@@ -238,10 +238,10 @@ def gave_up(rng: Rng, *, rate: float = 1000.0, target: float = 120.0, noise: flo
     still = np.zeros(_count(0.6, rate))
     torque = np.concatenate([still, rising, let_go(rng, float(rising[-1]), rate, seconds), still])
     shown = Indicator(rng, rate, MeterFaults(noise=noise * target)).shows(torque)
-    return Made(shown, rate, target, (), Fault.NO_SIGNAL)
+    return MadePull(shown, rate, target, (), Fault.NO_SIGNAL)
 
 
-def bumped(rng: Rng) -> Made:
+def bumped(rng: Rng) -> MadePull:
     """A bump of 25 to 45 % of the target for 0.4 s before a pull, which ends with a signal or with a hand that lets go."""
     made = pull(rng) if rng.random() < 0.5 else gave_up(rng)
     height, rate = made.target * between(rng, 0.25, 0.45), made.rate
@@ -254,7 +254,7 @@ def bumped(rng: Rng) -> Made:
     return replace(made, samples=np.concatenate([lead, made.samples[500:]]), fault=None, no_faults=(Fault.CLIPPED,))
 
 
-def slips(rng: Rng, *, rate: float = 1000.0, target: float = 20.0, times: int = 3) -> Made:
+def slips(rng: Rng, *, rate: float = 1000.0, target: float = 20.0, times: int = 3) -> MadePull:
     """A slip tool turned on through ``times`` slips."""
     parts = [np.zeros(_count(0.6, rate))]
     truths: list[float] = []
@@ -275,10 +275,10 @@ def slips(rng: Rng, *, rate: float = 1000.0, target: float = 20.0, times: int = 
     parts.append(np.linspace(begin, up, _count(between(rng, 0.05, 0.2), rate)))
     parts += [let_go(rng, up, rate), np.zeros(_count(0.6, rate))]
     shown = Indicator(rng, rate, MeterFaults(noise=0.002 * target)).shows(np.concatenate(parts))
-    return Made(shown, rate, target, tuple(truths))
+    return MadePull(shown, rate, target, tuple(truths))
 
 
-def hold(rng: Rng, *, rate: float = 1000.0, target: float = 60.0, tremor: float = 0.003) -> Made:
+def hold(rng: Rng, *, rate: float = 1000.0, target: float = 60.0, tremor: float = 0.003) -> MadePull:
     """A tool brought to a mark and held there, with a rest on the way that may be longer."""
     level = target * between(rng, 0.95, 1.05)
     rest = level * between(rng, 0.4, 0.85)
@@ -293,10 +293,10 @@ def hold(rng: Rng, *, rate: float = 1000.0, target: float = 60.0, tremor: float 
     still = np.zeros(_count(0.6, rate))
     torque = np.concatenate([still, torque, let_go(rng, float(torque[-1]), rate), still])
     shown = Indicator(rng, rate, MeterFaults(noise=0.001 * target)).shows(torque)
-    return Made(shown, rate, target, (level,))
+    return MadePull(shown, rate, target, (level,))
 
 
-def swinging(rng: Rng, *, rate: float = 1000.0, target: float = 60.0) -> Made:
+def swinging(rng: Rng, *, rate: float = 1000.0, target: float = 60.0) -> MadePull:
     """A beam that is brought to a mark and swings about it, two to four times, by 0.5 to 1 % at 0.8 to 1.6 Hz."""
     level = target * between(rng, 0.95, 1.05)
     hertz = between(rng, 0.8, 1.6)
@@ -308,40 +308,40 @@ def swinging(rng: Rng, *, rate: float = 1000.0, target: float = 60.0) -> Made:
     torque = np.concatenate([still, rising, held, let_go(rng, float(held[-1]), rate), still])
     torque = torque * Tremor.of(rng, 0.001).at(np.arange(len(torque)) / rate)
     shown = Indicator(rng, rate, MeterFaults(noise=0.001 * target)).shows(torque)
-    return Made(shown, rate, target, (level,))
+    return MadePull(shown, rate, target, (level,))
 
 
 def _signed(rng: Rng, size: float) -> float:
     return size if rng.random() < 0.5 else -size
 
 
-def _noisy_or_shallow(rng: Rng) -> Made:
+def _noisy_or_shallow(rng: Rng) -> MadePull:
     return pull(rng, noise=0.01) if rng.random() < 0.5 else pull(rng, noise=0.003, dip=0.02)
 
 
-def _ripple(rng: Rng) -> Made:
+def _ripple(rng: Rng) -> MadePull:
     mains = float(rng.choice([50.0, 60.0])) + between(rng, -0.2, 0.2)
     return pull(rng, ripple=between(rng, 0.0, 0.02), mains=mains)
 
 
-def _deep(rng: Rng) -> Made:
+def _deep(rng: Rng) -> MadePull:
     never = (Fault.SECOND_PULL, Fault.CLIPPED, Fault.JERK)
     return replace(pull(rng, dip=between(rng, 0.3, 0.7)), no_faults=never)
 
 
-def _slow_meter(rng: Rng) -> Made:
+def _slow_meter(rng: Rng) -> MadePull:
     if rng.random() < 1 / 3:
         return gave_up(rng, rate=100.0, noise=0.003)
     return pull(rng, rate=100.0, noise=0.003)
 
 
-def _zero(rng: Rng) -> Made:
+def _zero(rng: Rng) -> MadePull:
     if rng.random() < 0.5:
         return pull(rng, zero=_signed(rng, between(rng, 0.01, 0.02)), fault=Fault.OFF_ZERO_BEFORE)
     return pull(rng, drift=_signed(rng, 0.005), fault=Fault.OFF_ZERO_AFTER)
 
 
-def _filtered(rng: Rng) -> Made:
+def _filtered(rng: Rng) -> MadePull:
     if rng.random() < 0.5:
         return pull(rng, filter_hz=between(rng, 20, 200))
     return pull(rng, resolution=0.005, tremor=0.006)

@@ -5,7 +5,7 @@ The pattern is a regular expression for a whole line, with a group ``value`` and
 ``unit``. A unit of force or mass makes it the link of a force gauge or hanging scale: its values are N or kg then.
 
 Such a meter cannot say whether it sends one value a pull or whatever it measures. So a value counts when it stands alone
-(``Singles``), and a run of values that differ is told and not taken.
+(``SingleValues``), and a run of values that differ is told and not taken.
 """
 
 from __future__ import annotations
@@ -75,7 +75,7 @@ class MeterUnread(MeterRefused):
         )
 
 
-class Singles:
+class SingleValues:
     """Which values stand alone. ``take`` each as it comes, ``settle`` now and then; both give a value that counts, or None.
 
     Values in N·m, times in seconds. A zero ends what came before it and is itself no reading.
@@ -182,7 +182,7 @@ class PlainLink:
         self._stopping = threading.Event()
         self._faults = (serial.SerialException, OSError)
         self._clock = clock
-        self._singles = Singles()
+        self._singles = SingleValues()
         self._in_trouble = False
         self._garbage = 0
         self._unit = self.plan.unit
@@ -248,7 +248,7 @@ class PlainLink:
             yield Trouble(MeterGarbled(self.url, text[:24]))
 
     def _counting(self, value: float | None) -> Iterator[Event]:
-        """What is to be passed on after a step of ``Singles``."""
+        """What is to be passed on after a step of ``SingleValues``."""
         if self._singles.ran_on and not self._in_trouble:
             self._in_trouble = True
             yield Trouble(MeterRunsOn(self.url))

@@ -70,7 +70,7 @@ class Hand:
 
 
 @dataclass(frozen=True)
-class Wrongs:
+class HandFaults:
     """What the hand does wrong in one pull."""
 
     eases: bool = False
@@ -79,7 +79,7 @@ class Wrongs:
     knocks: bool = False
 
     @classmethod
-    def of(cls, hand: Hand, rng: np.random.Generator) -> Wrongs:
+    def of(cls, hand: Hand, rng: np.random.Generator) -> HandFaults:
         """Drawn by how often the hand does each; a hand without faults draws nothing."""
         odds = (hand.easing, hand.letting_go, hand.snatching, hand.knocking)
         return cls(*(odd > 0 and float(rng.random()) < odd for odd in odds))
@@ -136,7 +136,7 @@ class SimulatedBench:
     _stops_at: float = 0.0
     _from: float = 0.0
     _seconds: float = 0.0
-    _wrongs: Wrongs = field(default_factory=lambda: Wrongs())
+    _wrongs: HandFaults = field(default_factory=lambda: HandFaults())
 
     def __post_init__(self) -> None:
         (noise,) = self.rng.spawn(1)  # how long the meter has been on changes nothing of the next pull
@@ -166,7 +166,7 @@ class SimulatedBench:
                 1 + (OFF_THE_MARK * float(self.rng.standard_normal()) if self.truth.shows else 0.0)
             )
             self.shown = None
-            self._wrongs = Wrongs.of(self.hand, self.rng)
+            self._wrongs = HandFaults.of(self.hand, self.rng)
             self.phase, self._t = PullPhase.PULL, 0.0
 
     def release(self) -> None:

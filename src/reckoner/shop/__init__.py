@@ -1,17 +1,21 @@
 """What the shop does, without Qt: the register, standings, runs on the bench, due dates.
 
-Every function takes an open session; one that changes something also takes an ``Act``, who does it and when. They
-return frozen records, and raise ``ShopRefused`` with a sentence that a technician can act on.
+A command takes an open session and an ``Act``, who does it and when; a query takes a reader, or a session where it needs the
+typed models. They return frozen records, and raise ``ShopRefused`` with a sentence that a technician can act on.
 
-``acts``        who and when, and the audit trail
-``changes``     what a unit of work changed, as values
-``events``      what can happen to a tool: words, consequence, what ends it
-``standing``    what a tool is and why; its projection
-``facts``       the core's records built from the store's rows
-``register``    people, models, tools, references: versioned rows, cards, sheets, finding
-``agenda``      what is due, held, unfinished: the Today place
-``procedures``  how a tool is compared with each kind of reference
+``people``      who does something and when, rights, signatures
+``facts``       what is known of a tool and its reference
+``register``    people, models, tools: versioned rows, lists, sheets, finding
+``references``  what tools are compared with, and their checks
+``setups``      each kind of reference's typed set-up, and what it is worth
+``procedures``  how a tool is compared with each kind of reference; ``procedure`` is what they tell a run
 ``runs``        a run on the bench, from its plan to its signature
+``events``      what happens to a tool, and what it is after all of it
+``planning``    what is to be done, today and in a year; ``intervals`` how often
+``using``       a tool used at the joint, and the desk that lends it
+``papers``      what is handed to others
+``records``     the lists of the Records place, and files handed on
+``words``       every sentence
+``changes``     what a unit of work changed, as values
 ``opening``     a shop's database, ready for use
-``wording``     every sentence and label about results
 """

@@ -52,7 +52,7 @@ class ReferenceCandidate:
 
 
 @dataclass(frozen=True)
-class Seen:
+class NewObservation:
     """An observation as it comes to be kept: torques in N·m, ``turned`` None where the reference does not tell."""
 
     kind: ObservationKind

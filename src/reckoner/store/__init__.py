@@ -2,11 +2,13 @@
 
 ``terms``       the closed vocabularies of the records
 ``schema``      the tables as typed records
-``guards``      what the database itself refuses, engine by engine
+``backend``     what an engine gives, and its failures by code; ``sqlitefile`` is the one there is
 ``database``    whose thread it is, and its units of work
-``backend``     what an engine gives; ``sqlitefile`` is the one there is
+``migrate``     the newest revision, and what the database itself refuses
+``reader``      reading by columns; ``times`` as the database keeps them
+``chain``       the chain of digests over the records
 ``files``       the database as a file: put in place whole, copied, checked
-``backup``      a checked copy, and putting one back
+``backup``      a checked copy, and putting one back; ``archive`` traces that went out
 ``lock``        one window at a time on a folder
 ``logs``        the program's log as a file
 ``station``     what belongs to this station: links, mute, window

@@ -2,13 +2,12 @@
 
 ``Database`` asks it, and everything above is blind to which it is. ``SqliteFile`` (``sqlitefile``) is the one there is.
 
-To add an engine: a class beside that fulfils ``Backend``; its codes in ``failures``, its guards in ``guards``; how it writes
-``reader.contains``. What must not happen twice is a constraint of the schema on every engine: an open run, a loan, a place in
-a history, a certificate's number. So numbers are given out within a unit of work, and whoever loses the race is refused.
+What a failure of the engine means is told by its code, in one place for each engine; no text of it is read.
 
-What a failure of the engine means, by its code: one place for each engine, and no text of it is read.
-
-To add an engine: its codes beside SQLite's.
+To add an engine: a class beside that fulfils ``Backend``; its codes in ``refusal_of``, its guards in ``migrate``; how it
+writes ``reader.contains``. What must not happen twice is a constraint of the schema on every engine: an open run, a loan, a
+place in a history, a certificate's number. So numbers are given out within a unit of work, and whoever loses the race is
+refused.
 """
 
 from __future__ import annotations

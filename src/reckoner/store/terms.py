@@ -167,7 +167,7 @@ class LinkKind(StrEnum):
     JOB = mark("job")
 
 
-class Whose(StrEnum):
+class ReadingOwner(StrEnum):
     """Whose a reading is that was asked about and kept: the tool's, or that was left open."""
 
     TOOL = "tool"

@@ -11,7 +11,7 @@ from typing import TYPE_CHECKING
 from reckoner.ui.work import call_in
 
 if TYPE_CHECKING:
-    from reckoner.shop.records.losses import Older
+    from reckoner.shop.records.losses import BackupAhead
     from reckoner.store.backup import BackupFile
     from reckoner.ui.place import Surroundings
 
@@ -27,7 +27,7 @@ def back_up(around: Surroundings, told: Callable[[], None] = lambda: None) -> No
     if not into or around.work.looking_on:
         return
 
-    def found(older: Older | None) -> None:
+    def found(older: BackupAhead | None) -> None:
         around.older = older
         told()
 

@@ -82,10 +82,10 @@ class ValuesFile(QWidget):
             return
 
         self._around.work.compute(
-            partial(read_values, path, unit), self._show, lambda refusal: self._refuse(str(refusal))
+            partial(read_values, path, unit), self._show_columns, lambda refusal: self._refuse(str(refusal))
         )
 
-    def _show(self, found: tuple[ValueColumn, ...]) -> None:
+    def _show_columns(self, found: tuple[ValueColumn, ...]) -> None:
         if self.unit() is not None:
             self._columns = found
             self._found()

@@ -64,7 +64,7 @@ class LatestQuery:
 
 
 class OneAtATime:
-    """One deed at a time: what is pressed again while it is on its way is dropped."""
+    """One command at a time: what is pressed again while it is on its way is dropped."""
 
     def __init__(self, work: Work) -> None:
         self._work = work

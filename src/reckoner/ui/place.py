@@ -26,7 +26,7 @@ if TYPE_CHECKING:
     from reckoner.shop.facts.judged import ReferenceFacts
     from reckoner.shop.people.authorship import Act
     from reckoner.shop.people.present import PersonFacts
-    from reckoner.shop.records.losses import Older
+    from reckoner.shop.records.losses import BackupAhead
     from reckoner.ui.undo import UndoStack
     from reckoner.ui.widgets.entry import EntryField
 
@@ -51,7 +51,7 @@ class Surroundings:
     person: PersonFacts | None = None
     folder: Path = Path()
     file_words: str = tr("The database is being read through.")
-    older: Older | None = None
+    older: BackupAhead | None = None
     go: Callable[[Target], None] = lambda _target: None
     say: Callable[[str], None] = lambda _words: None
     report: Callable[[int], None] = lambda _tool_id: None
@@ -105,7 +105,7 @@ class Place(QWidget):
     def file_checked(self) -> None:
         """The database was read through; ``around.file_words`` says with what result."""
 
-    def look_again(self) -> None:
+    def refresh(self) -> None:
         """Another program wrote: show what the database now holds."""
 
     @property

@@ -35,12 +35,16 @@ class UndoStack:
         self.undone: list[Undoable] = []
         self._under_way = False
 
-    def did(self, deed: Undoable, told: str = "") -> None:
+    def did(self, undoable: Undoable, told: str = "") -> None:
         """A person has done something; ``told`` says what came of it."""
-        self.done.append(deed)
+        self.done.append(undoable)
         self.undone.clear()
         self._around.say(
-            tr("Kept: {ended} {also}Ctrl+Z takes it back.", ended=_ended(deed.words), also=f"{told} " if told else "")
+            tr(
+                "Kept: {ended} {also}Ctrl+Z takes it back.",
+                ended=_ended(undoable.words),
+                also=f"{told} " if told else "",
+            )
         )
 
     def forget(self) -> None:
@@ -49,7 +53,7 @@ class UndoStack:
         self.undone.clear()
 
     def undo(self) -> None:
-        """Take the newest deed back."""
+        """Take the newest command back."""
         self._turn(
             self.done, self.undone, tr("Taken back"), tr("There is nothing to take back since this window was opened.")
         )
@@ -67,19 +71,19 @@ class UndoStack:
         if self._around.person is None:
             self._around.say(tr("Choose who is at the bench first, at the top right."))
             return
-        deed, act = source[-1], self._around.act()
+        undoable, act = source[-1], self._around.act()
         self._under_way = True
 
         def turned(inverse: Undoable) -> None:
-            source.remove(deed)
+            source.remove(undoable)
             target.append(inverse)
-            self._around.say(f"{word}: {_ended(deed.words)}")
+            self._around.say(f"{word}: {_ended(undoable.words)}")
 
         def refused(refusal: Refused) -> None:
-            source.remove(deed)  # it can never be taken back again: something newer stands on it
+            source.remove(undoable)  # it can never be taken back again: something newer stands on it
             self._around.say(str(refusal))
 
-        self._around.work.ask(call(deed.take_back, act), turned, refused, ended=self._over)
+        self._around.work.ask(call(undoable.take_back, act), turned, refused, ended=self._over)
 
     def _over(self) -> None:
         self._under_way = False

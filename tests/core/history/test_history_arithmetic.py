@@ -14,8 +14,8 @@ from reckoner.core.history.comparison import ComparedChange, compare
 from reckoner.core.history.drift import DatedDeviation, drift, pooled_drift
 from reckoner.core.history.impact import JobLoan, KnownDeviation, deviation_at, review
 from reckoner.core.history.interval import IntervalOutcome, reliability, staircase
-from reckoner.core.tightening.choosing import Passed, ToolCandidate, rank
-from reckoner.core.tightening.setting import Falls
+from reckoner.core.tightening.choosing import PassedOver, ToolCandidate, rank
+from reckoner.core.tightening.setting import BandPlace
 
 START = date(2023, 3, 6)
 
@@ -153,7 +153,7 @@ def test_impact_interpolates_between_tested_settings_and_never_beyond():
         JobLoan("with an adapter", 80, 86, 90, factor=1.140625),
     ]
     assert [e.effect for e in review(results, loans)] == [
-        Falls.OUTSIDE, Falls.INSIDE, Falls.CANNOT_TELL, Falls.INSIDE,
+        BandPlace.OUTSIDE, BandPlace.INSIDE, BandPlace.CANNOT_TELL, BandPlace.INSIDE,
     ]  # fmt: skip
     with pytest.raises(InputRefused, match="same setting"):
         review([KnownDeviation(40, 0.02)] * 2, loans)
@@ -227,6 +227,6 @@ def test_the_tool_for_a_job_is_in_date_in_range_and_the_best_on_its_scale():
     found = rank(tools, 62)
     assert [r.id for r in found if r.passed is None] == ["good", "rough", "high on its scale"]
     assert [r.passed for r in found[3:]] == [
-        Passed.HELD, Passed.OVERDUE, Passed.OUT_OF_RANGE, Passed.TOO_LOW, Passed.UNTESTED,
+        PassedOver.HELD, PassedOver.OVERDUE, PassedOver.OUT_OF_RANGE, PassedOver.TOO_LOW, PassedOver.UNTESTED,
     ]  # fmt: skip
     assert rank([ToolCandidate("crow-foot", 20, 100, True, False, 0.01, factor=1.25)], 75)[0].setting == 60

@@ -7,7 +7,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from reckoner.core.adjusting.screw import PointSeries, best_turn
-from reckoner.core.decision.conformity import Proof, signal_at, silent_at
+from reckoner.core.decision.conformity import OneSidedProof, signal_at, silent_at
 from reckoner.core.errors import InputRefused
 from reckoner.core.reference.gauge import GaugeOnLever
 from reckoner.core.reference.plan import HangingPlace, force_at, length_for, mass_at, pull_of_force, pull_of_mass
@@ -90,12 +90,12 @@ def test_what_cannot_be_is_refused(call, words):
 def test_one_sided_evidence_proves_outside_just_beyond_the_limit_and_never_inside():
     for setting, limit in ((120, 0.04), (2, 0.06)):
         highest, lowest = setting / (1 - limit), setting / (1 + limit)
-        assert silent_at(setting, highest * 1.0001, limit).proof is Proof.OUTSIDE
-        assert silent_at(setting, highest * 0.9999, limit).proof is Proof.OPEN
-        assert signal_at(setting, lowest * 0.9999, limit).proof is Proof.OUTSIDE
-        assert signal_at(setting, lowest * 1.0001, limit).proof is Proof.OPEN
-        assert silent_at(setting, setting * 0.1, limit).proof is Proof.OPEN
-        assert signal_at(setting, setting * 9, limit).proof is Proof.OPEN
+        assert silent_at(setting, highest * 1.0001, limit).proof is OneSidedProof.OUTSIDE
+        assert silent_at(setting, highest * 0.9999, limit).proof is OneSidedProof.OPEN
+        assert signal_at(setting, lowest * 0.9999, limit).proof is OneSidedProof.OUTSIDE
+        assert signal_at(setting, lowest * 1.0001, limit).proof is OneSidedProof.OPEN
+        assert silent_at(setting, setting * 0.1, limit).proof is OneSidedProof.OPEN
+        assert signal_at(setting, setting * 9, limit).proof is OneSidedProof.OPEN
 
 
 @given(st.lists(st.floats(-0.1, 0.1), min_size=2, max_size=5), st.sampled_from(list(ErrorKind)), st.floats(-0.02, 0.02))

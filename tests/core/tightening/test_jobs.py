@@ -9,8 +9,8 @@ from hypothesis import strategies as st
 from reckoner.core.errors import InputRefused
 from reckoner.core.tightening.jobs import (
     WANTED,
-    Entered,
     Entry,
+    EntryKind,
     JobPlan,
     Layout,
     Pattern,
@@ -21,7 +21,7 @@ from reckoner.core.tightening.jobs import (
     stand,
     steps,
 )
-from reckoner.core.tightening.setting import Aim, Band
+from reckoner.core.tightening.setting import Band, BandAim
 
 BAND = Band(76, 84)
 CROSS = JobPlan(in_a_circle(6), BAND, pattern=Pattern.CROSS, stages=(0.5, 1.0))
@@ -32,7 +32,7 @@ def worked(plan, count):
     made = []
     for i in range(count):
         there = stand(plan, made).next
-        value = plan.wanted if there.kind not in (Entered.DONE, Entered.NEW_BOLT) else None
+        value = plan.wanted if there.kind not in (EntryKind.DONE, EntryKind.NEW_BOLT) else None
         made.append(Entry(i + 1, there.kind, there.step, there.fastener, value))
     return made
 
@@ -43,7 +43,17 @@ def test_passes_come_in_their_order_and_an_angle_is_never_followed_by_a_torque()
         (StepKind.LAST, 80, (1, 2, 3, 4, 5, 6)),
     ]  # fmt: skip
     everything = JobPlan(
-        in_rows(2, 3), BAND, Aim.LOW, Pattern.OUTWARDS, (0.4, 1.0), True, math.radians(90), True, True, Band(1, 3), True
+        in_rows(2, 3),
+        BAND,
+        BandAim.LOW,
+        Pattern.OUTWARDS,
+        (0.4, 1.0),
+        True,
+        math.radians(90),
+        True,
+        True,
+        Band(1, 3),
+        True,
     )
     assert [s.kind for s in steps(everything)] == [
         StepKind.NEW_BOLT, StepKind.RUNNING, StepKind.TIGHTEN, StepKind.TIGHTEN, StepKind.ANGLE, StepKind.MEASURE,
@@ -67,28 +77,28 @@ def test_each_thing_is_asked_for_once_until_all_is_done(count, done, locks, bolt
 
 def test_what_is_struck_is_asked_for_again_and_a_slackened_one_begins_anew():
     entries = worked(CROSS, 9)  # the first pass, and three of the second
-    struck = [*entries, Entry(10, Entered.STRUCK, 1, 2, None, strikes=9)]
+    struck = [*entries, Entry(10, EntryKind.STRUCK, 1, 2, None, strikes=9)]
     assert stand(CROSS, struck).next.fastener == entries[8].fastener
     assert stand(CROSS, struck).done == 8
-    measured = [*entries, Entry(10, Entered.MEASURED, 1, 4, 85.0)]
+    measured = [*entries, Entry(10, EntryKind.MEASURED, 1, 4, 85.0)]
     assert stand(CROSS, measured).over == (4,)
-    assert not stand(CROSS, [*worked(CROSS, 18), Entry(99, Entered.MEASURED, 1, 4, 84.1)]).complete
-    again = [*measured, Entry(11, Entered.SLACKENED, 0, 4)]
+    assert not stand(CROSS, [*worked(CROSS, 18), Entry(99, EntryKind.MEASURED, 1, 4, 84.1)]).complete
+    again = [*measured, Entry(11, EntryKind.SLACKENED, 0, 4)]
     found = stand(CROSS, again)
     assert found.over == ()
     assert (found.next.step, found.next.fastener) == (0, 4)  # its first pass, before the others go on
     assert found.done == 7
-    on_the_edge = [*entries, Entry(10, Entered.MEASURED, 1, 4, 84.0)]
+    on_the_edge = [*entries, Entry(10, EntryKind.MEASURED, 1, 4, 84.0)]
     assert stand(CROSS, on_the_edge).over == ()
 
 
 def test_a_replaced_fastener_wants_a_new_bolt_and_a_slackened_one_keeps_its_own():
     plan = JobPlan(in_a_circle(3), BAND, new_bolts=True, pattern=Pattern.CROSS)
-    entries = [*worked(plan, 6), Entry(20, Entered.MEASURED, 1, 2, 90.0)]
-    kept = stand(plan, [*entries, Entry(21, Entered.SLACKENED, 0, 2)])
-    assert (kept.next.kind, kept.next.fastener) == (Entered.DONE, 2)
-    anew = stand(plan, [*entries, Entry(21, Entered.REPLACED, 0, 2)])
-    assert (anew.next.kind, anew.next.fastener) == (Entered.NEW_BOLT, 2)
+    entries = [*worked(plan, 6), Entry(20, EntryKind.MEASURED, 1, 2, 90.0)]
+    kept = stand(plan, [*entries, Entry(21, EntryKind.SLACKENED, 0, 2)])
+    assert (kept.next.kind, kept.next.fastener) == (EntryKind.DONE, 2)
+    anew = stand(plan, [*entries, Entry(21, EntryKind.REPLACED, 0, 2)])
+    assert (anew.next.kind, anew.next.fastener) == (EntryKind.NEW_BOLT, 2)
 
 
 @pytest.mark.parametrize(

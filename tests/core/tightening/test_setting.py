@@ -9,12 +9,12 @@ from hypothesis import strategies as st
 from reckoner.core.errors import InputRefused
 from reckoner.core.quantities.units import N_M, Kind, unit_named
 from reckoner.core.tightening.adapters import Adapter, Lever, factor
-from reckoner.core.tightening.choosing import Demand, Passed, ToolCandidate, rank
+from reckoner.core.tightening.choosing import Demand, PassedOver, ToolCandidate, rank
 from reckoner.core.tightening.setting import (
-    Aim,
-    At,
     Band,
-    Falls,
+    BandAim,
+    BandPlace,
+    DeviationAtSetting,
     KnownPoint,
     angle_window,
     at,
@@ -50,7 +50,7 @@ def test_what_is_set_delivers_what_is_wanted_wherever_the_tool_was_tested(deviat
 def test_nothing_is_extrapolated_and_the_larger_neighbour_gives_w():
     assert [at(KNOWN, x).measured for x in (37.9, 38, 39.9, 210, 210.1)] == [False, True, True, True, False]
     assert [at(KNOWN, 37, graduation).measured for graduation in (2.9, 3)] == [False, True]
-    assert at(KNOWN, 39.9) == At(39.9, 0.03, 0.02)  # what was found at 40 serves beside it
+    assert at(KNOWN, 39.9) == DeviationAtSetting(39.9, 0.03, 0.02)  # what was found at 40 serves beside it
     assert (at(KNOWN, 200).deviation, at(KNOWN, 40).expanded_uncertainty) == (0.02, 0.02)
     assert at(KNOWN, 80).deviation == pytest.approx(0.01)
     assert (at(KNOWN, 80).expanded_uncertainty, at(KNOWN, 160).expanded_uncertainty) == (0.02, 0.015)
@@ -60,9 +60,9 @@ def test_nothing_is_extrapolated_and_the_larger_neighbour_gives_w():
 
 def test_a_band_says_where_a_torque_with_its_interval_falls_and_what_is_left_of_its_room():
     band = Band(76, 84)
-    assert [band.aimed(aim) for aim in Aim] == [76, 80, 84]
+    assert [band.aimed(aim) for aim in BandAim] == [76, 80, 84]
     assert [band.falls(t, 0.02) for t in (80, 83, 84.5, 86, 74)] == [
-        Falls.INSIDE, Falls.CANNOT_TELL, Falls.CANNOT_TELL, Falls.OUTSIDE, Falls.OUTSIDE,
+        BandPlace.INSIDE, BandPlace.CANNOT_TELL, BandPlace.CANNOT_TELL, BandPlace.OUTSIDE, BandPlace.OUTSIDE,
     ]  # fmt: skip
     assert (band.taken(82, 80), band.taken(88, 80), band.taken(78, 80)) == (0.5, 2.0, 0.5)
     assert Band(80, 80).taken(81, 80) is None
@@ -136,8 +136,8 @@ def test_what_a_joint_is_critical_in_changes_the_order():
     def order(demand):
         return [(r.id, r.passed) for r in rank(tools, 80, demand)]
 
-    restricted = ("part", Passed.RESTRICTED)
+    restricted = ("part", PassedOver.RESTRICTED)
     assert order(Demand()) == [("click", None), ("slip", None), restricted]
     assert order(Demand(slip_first=True)) == [("slip", None), ("click", None), restricted]
     # a quarter of 5 N·m is 1.25 N·m: 1.2 % of 80 N·m find room in it, 2 % do not
-    assert order(Demand(wide=5.0)) == [("click", None), ("slip", Passed.TOO_COARSE), restricted]
+    assert order(Demand(wide=5.0)) == [("click", None), ("slip", PassedOver.TOO_COARSE), restricted]

@@ -6,7 +6,7 @@ import pytest
 from reckoner.core.errors import InputRefused
 from reckoner.core.requirements.tooltypes import Mechanism
 from reckoner.core.trace.analysis import Fault
-from reckoner.core.trace.cutting import Cutter, Moment
+from reckoner.core.trace.cutting import CutMoment, Cutter
 from reckoner.core.trace.stream import PullOver, PullWatch, StreamSignal
 from tests.support.traces import PEAK, click
 
@@ -141,5 +141,5 @@ def test_the_zero_follows_a_meter_that_rests_and_not_a_hand_that_begins_slowly()
     assert cutter.walk([0.3 + 0.02 * step for step in range(480)]) == []  # two percent a second
     assert cutter.rest == pytest.approx(0.3, abs=0.1)
     (begun,) = cutter.walk([9.9 + 0.02 * step for step in range(400)])
-    assert begun == (Moment.BEGUN, pytest.approx(20, abs=5))
-    assert cutter.walk([6.0, 5.1, 8.0, 5.0, 0.3, 5.0]) == [(Moment.OVER, 3)]
+    assert begun == (CutMoment.BEGUN, pytest.approx(20, abs=5))
+    assert cutter.walk([6.0, 5.1, 8.0, 5.0, 0.3, 5.0]) == [(CutMoment.OVER, 3)]

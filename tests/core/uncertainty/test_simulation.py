@@ -13,7 +13,7 @@ from uncertainties.umath import cos
 from reckoner.core.decision.conformity import judge
 from reckoner.core.errors import InputRefused
 from reckoner.core.reference.certificate import ReferenceAtPoint
-from reckoner.core.reference.gauge import GaugeOnLever, Shows, force_shown
+from reckoner.core.reference.gauge import GaugeOnLever, KilogramBasis, force_shown
 from reckoner.core.reference.trips import bracket, match, walk
 from reckoner.core.reference.weights import HEAD_SHARE, Hanging, OwnWeight, Pin, WeightUncertainty, dead_weight
 from reckoner.core.requirements.rules import Coverage, Decision, Rule
@@ -149,7 +149,7 @@ def test_a_gauge_is_a_reference_whose_lever_and_angle_count():
     torque = force * lever * sin(angle) + 2.5
     assert gauge.torques([320])[0] == pytest.approx(torque.n)
     assert gauge.as_reference(320).standard_uncertainty == pytest.approx(torque.s / torque.n, rel=1e-9)
-    assert force_shown(10, Shows.MASS_HERE, 9.80) == pytest.approx(98.0)
+    assert force_shown(10, KilogramBasis.MASS_HERE, 9.80) == pytest.approx(98.0)
 
 
 @settings(max_examples=15)

@@ -9,7 +9,7 @@ from reckoner.shop.events import projection
 from reckoner.shop.events.consequences import REPORTED, consequence, offered, why_not
 from reckoner.shop.events.kinds import EVENTS
 from reckoner.shop.events.recording import report
-from reckoner.shop.events.standing import Happened, Loan, Standing, standing_of
+from reckoner.shop.events.standing import Loan, Standing, StandingEvent, standing_of
 from reckoner.shop.people.authorship import Act, ShopRefused
 from reckoner.shop.register import editing
 from reckoner.shop.register.cards import card
@@ -72,7 +72,7 @@ def test_a_report_taken_back_leaves_the_tool_as_it_stood_and_the_record_there(de
 def test_a_mistake_takes_back_the_event_before_it_and_nothing_else():
     """Not a hold from before, not a second time, not what a run has answered."""
     kinds = [EventKind.HELD, EventKind.FELL, EventKind.MISTAKEN, EventKind.MISTAKEN]
-    made = [Happened(i, k, "slack" if i == 0 else "", DAY, i) for i, k in enumerate(kinds)]
+    made = [StandingEvent(i, k, "slack" if i == 0 else "", DAY, i) for i, k in enumerate(kinds)]
     assert standing_of(made[:2]).check_event_id == 1
     assert standing_of(made[:3]) == standing_of(made[:1])
     assert standing_of(made) == standing_of(made[:1])

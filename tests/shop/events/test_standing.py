@@ -11,11 +11,10 @@ from sqlalchemy.exc import IntegrityError
 
 from reckoner.core.decision.states import State
 from reckoner.core.history.due import Due, DueReason
-from reckoner.shop.events import projection
-from reckoner.shop.events import recording as happening
+from reckoner.shop.events import projection, recording
 from reckoner.shop.events.kinds import EVENTS
 from reckoner.shop.events.recording import newest_place, record_event
-from reckoner.shop.events.standing import Condition, Happened, Loan, Result, Standing, standing_of
+from reckoner.shop.events.standing import Condition, Loan, Result, Standing, StandingEvent, standing_of
 from reckoner.shop.opening import open_shop
 from reckoner.shop.people.authorship import ShopRefused
 from reckoner.shop.register.cards import card
@@ -34,7 +33,7 @@ DUE = Due(date(2027, 3, 9), DueReason.CALENDAR)
 
 
 def event(sequence, kind, note="why", **more):
-    return Happened(sequence, kind, note, DAY, sequence, **more)
+    return StandingEvent(sequence, kind, note, DAY, sequence, **more)
 
 
 def signed(sequence, outcome=Outcome.RELEASED, state=State.INSIDE, due=DUE, judged=True, accepted=True):
@@ -210,7 +209,7 @@ def test_a_place_in_a_tools_history_and_an_open_loan_are_had_once_and_losing_the
     with demo.session() as session:
         record_event(session, wanted, EventKind.NOTED, "light rust", act)
     with demo.session() as session, monkeypatch.context() as patched:
-        patched.setattr(happening, "newest_place", lambda *_: 0)  # as it stood before somebody else's
+        patched.setattr(recording, "newest_place", lambda *_: 0)  # as it stood before somebody else's
         with pytest.raises(ShopRefused, match="Something else happened to the tool at this very moment"):
             record_event(session, wanted, EventKind.NOTED, "more of it", act)
         session.rollback()

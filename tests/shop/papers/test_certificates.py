@@ -22,7 +22,7 @@ from reckoner.shop.runs.amending import differences
 from reckoner.shop.runs.judging import judged
 from reckoner.shop.setups.hanging import torque_words
 from reckoner.shop.words.results import torque_figure
-from reckoner.store.terms import Outcome, RegisterKind, RunKind, Whose, ZeroMoment
+from reckoner.store.terms import Outcome, ReadingOwner, RegisterKind, RunKind, ZeroMoment
 from tests.shop.runs.test_weights import answered, set_up
 from tests.support.runs import closed, later, outside, prepared, read_all, tool_id
 
@@ -160,7 +160,7 @@ def test_a_tool_outside_is_told_so_and_an_amendment_names_the_earlier(demo, act)
         struck = again.series[0].observations[0]
         again = taking.strike(session, again.id, (struck.id,), "jerked", later(act, 3))
         again = taking.observe(session, again.id, taking.typed(40.0 * again.correction(40.0)), later(act, 3))
-        again = taking.keep(session, again.id, again.asked[0].ids, Whose.UNSAID, later(act, 3))
+        again = taking.keep(session, again.id, again.asked[0].ids, ReadingOwner.UNSAID, later(act, 3))
         again = setting_up.record_zero(session, again.id, ZeroMoment.AFTER, 0.0, later(act, 3))
         again = signing.sign(session, again.id, later(act, 4))
         said = [plain(words) for words in differences(first, again)]

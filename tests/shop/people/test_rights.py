@@ -9,7 +9,7 @@ from reckoner.formats.exchange import parse
 from reckoner.shop.people.authorship import Act, ShopRefused
 from reckoner.shop.people.present import PersonFacts, people
 from reckoner.shop.people.rights import Right
-from reckoner.shop.records import exporting as handing
+from reckoner.shop.records import exporting
 from reckoner.shop.records.importing_exchange import take_over
 from reckoner.shop.references.crosschecks import cross_check
 from reckoner.shop.register import adding, editing
@@ -58,7 +58,7 @@ def test_adding_to_the_register(demo, act, without):
     with demo.session() as session:
         for add in (
             lambda who: adding.add_person(session, "Q. Q.", "", who, who.at),
-            lambda who: adding.add_tools(session, adding.GivenTools(("HC-0998",), 1), who),
+            lambda who: adding.add_tools(session, adding.ToolsDraft(("HC-0998",), 1), who),
         ):
             with pytest.raises(ShopRefused, match="may not change the register"):
                 add(other)
@@ -91,6 +91,6 @@ def test_allowing_what_departs_from_a_rule(demo, act, without):
 def test_taking_over_what_another_shop_hands_on(demo, act, without):
     other = without(Right.EDIT)
     with demo.session() as session:
-        content = handing.exchange(reader_of(session), act.at)
+        content = exporting.exchange(reader_of(session), act.at)
         with pytest.raises(ShopRefused, match="may not change the register"):
             take_over(session, parse(json.dumps(content)), other, "all.json")

@@ -7,7 +7,7 @@ from sqlalchemy.orm import Session
 from reckoner.shop.people import seals
 from reckoner.shop.people.authorship import Act, ShopRefused
 from reckoner.shop.records import checking
-from reckoner.shop.records.checking import Beside, CheckFinding
+from reckoner.shop.records.checking import CheckFinding, ProjectionFault
 from reckoner.shop.register import editing
 from reckoner.shop.register.fields import fields_of
 from reckoner.shop.runs import signing
@@ -65,10 +65,10 @@ def test_a_short_passphrase_is_refused(demo, act):
 @pytest.mark.parametrize(
     ("change", "found"),
     [
-        ("UPDATE signature SET sentence = 'fine' WHERE run_id = :run", Beside.SEAL),
-        ("UPDATE seal SET mark = zeroblob(64)", Beside.SEAL),
-        ("UPDATE signing_key SET person_id = 2", Beside.SEAL),
-        ("DELETE FROM seal", Beside.UNSEALED),
+        ("UPDATE signature SET sentence = 'fine' WHERE run_id = :run", ProjectionFault.SEAL),
+        ("UPDATE seal SET mark = zeroblob(64)", ProjectionFault.SEAL),
+        ("UPDATE signing_key SET person_id = 2", ProjectionFault.SEAL),
+        ("DELETE FROM seal", ProjectionFault.UNSEALED),
     ],
 )
 def test_what_is_changed_after_the_signature_breaks_its_seal_even_if_the_chain_is_made_anew(

@@ -6,8 +6,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from reckoner.shop.events.recording import record_event
-from reckoner.shop.planning.agenda import PAGE, Waiting, agenda
-from reckoner.shop.planning.workload import USUAL, Late, Meter, catching_up, first_day, planned, usual_a_day
+from reckoner.shop.planning.agenda import PAGE, DayList, agenda
+from reckoner.shop.planning.workload import USUAL, Meter, OverdueTool, catching_up, first_day, planned, usual_a_day
 from reckoner.store.reader import reader_of
 from reckoner.store.terms import EventKind
 from tests.support.runs import TODAY, tool_id
@@ -18,7 +18,7 @@ TORQUES = st.sampled_from([(1.2, 6.0), (40.0, 200.0), (0.4, 2.0), (100.0, 200.0)
 
 
 def late(i, low, high):
-    return Late(i, f"HC-{i}", FRIDAY - timedelta(days=400 - i), low, high)
+    return OverdueTool(i, f"HC-{i}", FRIDAY - timedelta(days=400 - i), low, high)
 
 
 def test_a_day_stays_with_the_meter_of_the_longest_overdue_and_goes_over_the_weekend():
@@ -54,13 +54,13 @@ def test_the_day_shows_the_first_share_of_very_many_and_the_lent_ones_wait(demo,
         plan = catching_up(reader, later)
         assert day.planned
         assert first_day(reader, later) == plan.days[0]
-        assert plan.late == day.counts[Waiting.OVERDUE] > PAGE
+        assert plan.late == day.counts[DayList.OVERDUE] > PAGE
         assert plan.a_day == usual_a_day(reader, later) == USUAL
         assert plan.lent == 3
         numbers = [t.number for d in plan.days for t in d.tools]
         assert (len(set(numbers)), "HC-0417" in numbers) == (plan.late - plan.lent, False)
-        shown = [i.card.tool.id for i in day.of(Waiting.OVERDUE)]
+        shown = [i.card.tool.id for i in day.of(DayList.OVERDUE)]
         assert shown == [t.id for t in plan.days[0].tools]
-        assert day.shown(Waiting.OVERDUE) == USUAL
+        assert day.shown(DayList.OVERDUE) == USUAL
         assert plan.ends == plan.days[-1].on
         assert not agenda(reader, TODAY).planned

@@ -13,15 +13,15 @@ from reckoner.formats.rulesets import shipped
 from reckoner.meters.wrench import SimulatedTries, Truth
 from reckoner.shop.facts.tool import ToolFacts
 from reckoner.shop.people.authorship import ShopRefused
-from reckoner.shop.procedure import Seen
+from reckoner.shop.procedure import NewObservation
 from reckoner.shop.procedures.tries import TripFinding
 from reckoner.shop.procedures.trips import MATCHING, at_rung, ladders, matched, next_rung, rung_detail
 from reckoner.shop.procedures.weights import FINDERS, detail_of, possible
 from reckoner.shop.runs import document, opening, setting_up, taking
 from reckoner.shop.runs.judging import judged
 from reckoner.shop.runs.records import FOUND, ObservationState, SeriesState, Step
-from reckoner.shop.setups import plan as firstsum
-from reckoner.shop.setups.equipment import BoxWeight
+from reckoner.shop.setups import plan
+from reckoner.shop.setups.equipment import OwnedWeight
 from reckoner.shop.setups.hanging import HungAt, HungWeight, Levelled, LeverFacts
 from reckoner.store.terms import ObservationKind, Source
 from tests.support.runs import looked_over, tool_id
@@ -29,7 +29,7 @@ from tests.support.runs import looked_over, tool_id
 CLICKED, SILENT = ObservationKind.CLICKED, ObservationKind.SILENT
 
 BOX = tuple(
-    BoxWeight(f"W-{m:g}", "A", m * 1.002, 0.0004 * m, m) for m in (10.0, 5.0, 2.0, 2.0, 1.0, 0.5, 0.2, 0.2, 0.1, 0.05)
+    OwnedWeight(f"W-{m:g}", "A", m * 1.002, 0.0004 * m, m) for m in (10.0, 5.0, 2.0, 2.0, 1.0, 0.5, 0.2, 0.2, 0.1, 0.05)
 )
 WRENCH = ToolFacts(
     1, "T", "", "", "", ToolKind(ToolType.SETTING, "A", 60.0, 12.0, 0.5), Mechanism.CLICK, N_M, "", (Direction.CW,),
@@ -42,7 +42,7 @@ def hung_for(finding, target):
     """The best of what the box has for a target."""
     if finding is TripFinding.WEIGHTS:
         return ladders(LEVER, BOX, target, WRENCH.kind.maximum, at_the_mark=False)[0]
-    return replace(firstsum.ways(LEVER, BOX, target, to_walk=finding is TripFinding.HOOK)[0], target=target)
+    return replace(plan.ways(LEVER, BOX, target, to_walk=finding is TripFinding.HOOK)[0], target=target)
 
 
 def series_of(finding, target, simulated, off, wanted):
@@ -86,7 +86,7 @@ def test_a_tool_is_found_by_adding_weights_and_what_the_last_step_leaves_open_co
     with demo.session() as session:
         run = looked_over(session, opening.open_run(session, tool_id(demo, "HC-0125"), act), act)
         lever = replace(
-            firstsum.lever_for(run.tool, (9.80665, 0.002)), own_mass=0.52, own_centre=0.09, length=0.0003,
+            plan.lever_for(run.tool, (9.80665, 0.002)), own_mass=0.52, own_centre=0.09, length=0.0003,
             own_centre_uncertainty=0.001, levelled=Levelled.LEVEL,
         )  # fmt: skip
         points = tuple(ladders(lever, BOX, s.target, run.tool.kind.maximum, at_the_mark=False)[0] for s in run.found)
@@ -98,13 +98,16 @@ def test_a_tool_is_found_by_adding_weights_and_what_the_last_step_leaves_open_co
         while run.step is Step.EXERCISE:
             run = taking.record_exercise(session, run.id, None, act)
         with pytest.raises(ShopRefused, match="Say what hung there"):
-            taking.observe(session, run.id, Seen(CLICKED, None, Source.TYPED, detail=rung_detail(99)), act)
+            taking.observe(session, run.id, NewObservation(CLICKED, None, Source.TYPED, detail=rung_detail(99)), act)
         while run.current is not None:
             series, there = run.current, run.reference.set_up
             rung = next_rung(series, there.at(series.target))
             trips = there.torque(at_rung(there.at(series.target), rung)) >= series.target * 0.985
             run = taking.observe(
-                session, run.id, Seen(CLICKED if trips else SILENT, None, Source.TYPED, detail=rung_detail(rung)), act
+                session,
+                run.id,
+                NewObservation(CLICKED if trips else SILENT, None, Source.TYPED, detail=rung_detail(rung)),
+                act,
             )
         for point in judged(run).verdict.points:
             assert point.budget.deviation == pytest.approx(1 / 0.985 - 1, abs=point.budget.expanded_uncertainty)

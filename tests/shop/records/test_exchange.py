@@ -10,8 +10,7 @@ from reckoner.formats.exchange import load, parse, write
 from reckoner.formats.tables import read_table, write_table
 from reckoner.shop.opening import open_shop
 from reckoner.shop.people.authorship import Act
-from reckoner.shop.records import checking
-from reckoner.shop.records import exporting as tables
+from reckoner.shop.records import checking, exporting
 from reckoner.shop.records.exporting import exchange
 from reckoner.shop.records.importing import RowRefused, read_handed, take_handed, take_loans, take_results
 from reckoner.shop.records.importing_exchange import take_over
@@ -118,18 +117,18 @@ def test_a_file_that_is_wrong_is_a_sentence_and_nothing_comes(other, act, handed
 
 @pytest.mark.parametrize("suffix", ["csv", "xlsx"])
 def test_tools_go_out_as_a_table_that_is_brought_in_like_any_other(demo, other, act, tmp_path, suffix, monkeypatch):
-    monkeypatch.setattr(tables, "PAGE", 7)
+    monkeypatch.setattr(exporting, "PAGE", 7)
     with demo.session() as session:
-        sent = list(tables.tool_rows(reader_of(session)))
+        sent = list(exporting.tool_rows(reader_of(session)))
         assert len(sent) == sum(not card.retired for card in cards(reader_of(session), 0, 1000)) > 30
-        write_table(tmp_path / f"tools.{suffix}", tables.TOOLS, sent)
+        write_table(tmp_path / f"tools.{suffix}", exporting.TOOLS, sent)
     table = read_table(tmp_path / f"tools.{suffix}")
     with other.session() as session:
         rows = understood(session, table, meanings(table))
         assert [row.faults for row in rows if row.faults] == []
         bring_in(session, [row.tool for row in rows], "tools", Act(1, act.at))
     with other.session() as session:
-        came = list(tables.tool_rows(reader_of(session)))
+        came = list(exporting.tool_rows(reader_of(session)))
         held = [card for card in cards(reader_of(session), 0, 1000) if card.held]
     assert [row[:13] for row in came] == [row[:13] for row in sent]
     assert {a[15] for a, b in zip(came, sent, strict=True) if b[15] and a[15] != b[15]} == set()
@@ -140,9 +139,9 @@ def test_tools_go_out_as_a_table_that_is_brought_in_like_any_other(demo, other, 
 def test_loans_and_results_go_out_as_tables_and_come_in_again(demo, other, act, handed_on, tmp_path, suffix):
     with demo.session() as session:
         reader = reader_of(session)
-        sent, results = tables.loan_rows(reader), list(tables.result_rows(reader))
+        sent, results = exporting.loan_rows(reader), list(exporting.result_rows(reader))
         for what in ("loans", "results"):
-            tables.table_file(session, what, tmp_path / f"{what}.{suffix}")()
+            exporting.table_file(session, what, tmp_path / f"{what}.{suffix}")()
         assert ("HC-0404", "Tower crew") in {row[:2] for row in sent}
     raw = json.loads(handed_on.read_text())
     for history in raw["histories"]:
@@ -157,8 +156,8 @@ def test_loans_and_results_go_out_as_tables_and_come_in_again(demo, other, act, 
         assert (lent.here, tested.here) == (0, 0)
     with other.session() as session:
         reader = reader_of(session)
-        assert tables.loan_rows(reader) == sent
-        assert [row[:11] for row in tables.result_rows(reader)] == [row[:11] for row in results]
+        assert exporting.loan_rows(reader) == sent
+        assert [row[:11] for row in exporting.result_rows(reader)] == [row[:11] for row in results]
         assert take_loans(session, read_table(tmp_path / f"loans.{suffix}"), Act(1, act.at)).entries == 0
         assert take_results(session, read_table(tmp_path / f"results.{suffix}"), Act(1, act.at)).entries == 0
         assert session.scalar(select(func.count()).select_from(OutsideResult)) == tested.entries
@@ -176,7 +175,7 @@ def test_a_wrong_line_of_a_table_is_named_and_nothing_comes(demo, act, tmp_path)
 
 def test_every_entry_of_a_job_is_a_line_of_its_table(demo):
     with demo.session() as session:
-        rows = tables.job_rows(reader_of(session))
+        rows = exporting.job_rows(reader_of(session))
     assert [row[4] for row in rows] == ["1", "7", "4", "10", "2", "8", "5"]
     assert {row[0] for row in rows} == {"JC-1"}
     assert {row[9] for row in rows} == {"yes"}

@@ -13,9 +13,9 @@ from reckoner.core.reference.certificate import CertificatePoint
 from reckoner.shop.facts.judged import newest_certificate, reference_facts
 from reckoner.shop.people.authorship import FieldRefused, ShopRefused
 from reckoner.shop.references import crossruns
-from reckoner.shop.references.crossruns import Other
+from reckoner.shop.references.crossruns import ComparedReference
 from reckoner.shop.register.rows import edit
-from reckoner.shop.setups import equipment as box
+from reckoner.shop.setups import equipment
 from reckoner.store.reader import reader_of
 from reckoner.store.schema import Certificate, CrossCheck, CrossReading, Reference
 from reckoner.store.terms import CrossBy, RegisterKind
@@ -92,7 +92,7 @@ def test_a_check_is_begun_only_where_both_are_known(demo, act):
         names = [o.name for o in crossruns.others(session, nine, TODAY)]
         assert "PM-9" not in names
         assert any(o.by is CrossBy.TOOL for o in crossruns.others(session, nine, TODAY))
-        weights = box.box(reader_of(session))
+        weights = equipment.weights(reader_of(session))
         stamps = tuple(replace(w, uncertainty=None) for w in weights)
         hung = crossruns.on_an_arm(stamps, (9.80665, 0.002), 0.6, 0.0003, (40.0,))
         with pytest.raises(ShopRefused, match="A stamp alone says nothing"):
@@ -114,7 +114,9 @@ def test_a_meter_that_applies_its_certificate_itself_is_not_corrected_twice(demo
 
 def test_a_good_tool_says_its_torque_as_it_was_left(demo, act):
     """A tool that shows 2 % too much at 60 N·m is under 60/1.02 when it shows 60."""
-    tool = Other(CrossBy.TOOL, "B-1", (CertificatePoint(20.0, 0.02, 0.01), CertificatePoint(60.0, 0.02, 0.01)), 0.5)
+    tool = ComparedReference(
+        CrossBy.TOOL, "B-1", (CertificatePoint(20.0, 0.02, 0.01), CertificatePoint(60.0, 0.02, 0.01)), 0.5
+    )
     actual, unsure = tool.actual(60.0, 60.0)
     assert actual == pytest.approx(60 / 1.02)
     assert unsure == pytest.approx((0.01**2 + (0.5 / 60 / 3**0.5) ** 2) ** 0.5)

@@ -14,7 +14,7 @@ from reckoner.shop.records import checking
 from reckoner.shop.references.crosschecks import cross_check
 from reckoner.shop.references.register import reference_lines, reference_sheet
 from reckoner.shop.register import adding
-from reckoner.shop.register.adding import GivenCertificate
+from reckoner.shop.register.adding import CertificateDraft
 from reckoner.shop.register.editing import change, row_sheet
 from reckoner.shop.register.fields import fields_of
 from reckoner.shop.register.gear import add_gear, add_weights, gear_lines
@@ -34,7 +34,7 @@ def given(day, **changed):
         "issued": day, "due": day + timedelta(days=365), "number": "FL-9",
         "points": ((20.0, 0.001, 0.004), (200.0, 0.0, 0.005)),
     }  # fmt: skip
-    return GivenCertificate(**{**values, **changed})
+    return CertificateDraft(**{**values, **changed})
 
 
 def test_a_sheet_says_first_what_a_reference_may_do(demo, act):
@@ -128,8 +128,8 @@ def test_a_check_at_the_smallest_torques_is_kept(demo, act):
 )  # fmt: skip
 def test_weights_scales_gauges_lengths_and_levels_are_kept_with_their_uncertainty(demo, act, kind, typed, said):
     with demo.session() as session:
-        deed = add_gear(session, kind, "G-1", act)
-        row_id = deed.steps[0].row_id
+        command = add_gear(session, kind, "G-1", act)
+        row_id = command.steps[0].row_id
         for name, text in typed.items():
             sheet = row_sheet(session, kind, row_id)
             field = next(f for f in sheet.fields if f.name == name)

@@ -7,7 +7,7 @@ import pytest
 from reckoner.shop.papers.certificates import certificate_of
 from reckoner.shop.people.authorship import ShopRefused
 from reckoner.shop.references.register import reference_lines, reference_sheet
-from reckoner.shop.register.adding import GivenCertificate, certify, judged_by, take_back_certificate
+from reckoner.shop.register.adding import CertificateDraft, certify, judged_by, take_back_certificate
 from reckoner.shop.runs import signing
 from reckoner.shop.runs.judging import judged
 from reckoner.shop.runs.loading import load
@@ -23,13 +23,13 @@ def meter(session):
 def test_a_mistaken_certificate_counts_no_more_and_the_one_before_does(demo, act):
     with demo.session() as session:
         before = reference_sheet(session, meter(session).id, TODAY).certificates[0]
-        undated = GivenCertificate(None, TODAY + timedelta(days=30), ((20.0, 0.0, 0.003), (500.0, 0.0, 0.003)))
+        undated = CertificateDraft(None, TODAY + timedelta(days=30), ((20.0, 0.0, 0.003), (500.0, 0.0, 0.003)))
         certify(session, meter(session).id, undated, act)
         session.expire_all()
         assert (
             reference_sheet(session, meter(session).id, TODAY).certificates[0].id == before.id
         )  # issued about a year ago
-        mistaken = GivenCertificate(TODAY, TODAY + timedelta(days=900), ((20.0, 0.0, 0.001), (500.0, 0.0, 0.001)))
+        mistaken = CertificateDraft(TODAY, TODAY + timedelta(days=900), ((20.0, 0.0, 0.001), (500.0, 0.0, 0.001)))
         certify(session, meter(session).id, mistaken, act)
         session.expire_all()
         wrong = reference_sheet(session, meter(session).id, TODAY).certificates[0]

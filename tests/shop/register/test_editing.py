@@ -83,28 +83,31 @@ def test_taking_an_edit_back_and_doing_it_again_restores_the_very_row(demo, act)
             (PERSON, Person, 2, "name", "K. Loft"),
         ):
             before = row_of(session, table, row_id)
-            deed = typed(session, kind, row_id, name, text, act)
+            command = typed(session, kind, row_id, name, text, act)
             after = row_of(session, table, row_id)
             assert before != after, name
-            undone = take_back(session, deed, later(act, 1))
+            undone = take_back(session, command, later(act, 1))
             assert row_of(session, table, row_id) == before, name
             take_back(session, undone, later(act, 2))
             assert row_of(session, table, row_id) == after, name
-    assert deed.words == "K. T.: name K. Loft, was Katrin Tessel" or "name K. Loft" in deed.words
+    assert command.words == "K. T.: name K. Loft, was Katrin Tessel" or "name K. Loft" in command.words
 
 
 def test_several_edits_are_taken_back_together_or_not_at_all(demo, act):
     wanted = tool_id(demo, "HC-0417")
     with demo.session() as session:
         before = row_of(session, Tool, wanted)
-        deeds = [typed(session, TOOL, wanted, "place", "Bay 2", act), typed(session, TOOL, wanted, "owner", "Hut", act)]
-        both = editing.joined("two things", deeds)
+        commands = [
+            typed(session, TOOL, wanted, "place", "Bay 2", act),
+            typed(session, TOOL, wanted, "owner", "Hut", act),
+        ]
+        both = editing.joined("two things", commands)
         take_back(session, both, act)
         assert row_of(session, Tool, wanted) == before
-        deed = typed(session, TOOL, wanted, "place", "Bay 2", act)
+        command = typed(session, TOOL, wanted, "place", "Bay 2", act)
         typed(session, TOOL, wanted, "place", "Bay 3", act)
         with pytest.raises(EditOutdated, match="Bay 3"):
-            take_back(session, deed, act)
+            take_back(session, command, act)
 
 
 def test_a_tool_departs_from_its_model_where_it_says_so(demo, act):

@@ -13,10 +13,9 @@ from reckoner.demo.scenario import demo_today
 from reckoner.shop.events.recording import record_event
 from reckoner.shop.events.standing import CONDITIONS, Condition, Loan, Standing
 from reckoner.shop.people.authorship import ShopRefused
-from reckoner.shop.planning.agenda import PAGE, Waiting, agenda, first_of, items
-from reckoner.shop.register import listing, lists, many
-from reckoner.shop.register import lists as filters
-from reckoner.shop.register.cards import Order, cards, count, row_of
+from reckoner.shop.planning.agenda import PAGE, DayList, agenda, first_of, items
+from reckoner.shop.register import filters, listing, lists, many
+from reckoner.shop.register.cards import ToolOrder, cards, count, row_of
 from reckoner.shop.register.finding import CONDITION_WORDS, days_of, question
 from reckoner.shop.register.rows import edit, undo
 from reckoner.shop.register.spans import said_in
@@ -60,11 +59,11 @@ def test_pages_one_after_the_other_are_the_whole_list(demo):
         assert count(reader) == len(whole) == 46
         assert [c.tool.number for c in whole] == sorted(c.tool.number for c in whole)
         assert [row_of(reader, c.tool.id) for c in whole] == list(range(46))
-        for waiting in Waiting:
+        for waiting in DayList:
             listed = items(reader, waiting, TODAY, 0, 1000)
             split = [items(reader, waiting, TODAY, start, 3) for start in range(0, len(listed) + 3, 3)]
             assert tuple(i for page in split for i in page) == listed
-        assert agenda(reader, TODAY).counts == {w: len(items(reader, w, TODAY, 0, 1000)) for w in Waiting}
+        assert agenda(reader, TODAY).counts == {w: len(items(reader, w, TODAY, 0, 1000)) for w in DayList}
 
 
 @pytest.mark.parametrize(
@@ -146,14 +145,14 @@ def test_a_tool_that_is_taken_back_is_listed_nowhere(demo, act):
         undo(session, RegisterKind.TOOL, row.id, act, row.version)
         reader = reader_of(session)
         assert count(reader) == agenda(reader, TODAY).tools == 45
-        assert row.id not in {i.card.tool.id for i in items(reader, Waiting.OVERDUE, TODAY, 0)}
+        assert row.id not in {i.card.tool.id for i in items(reader, DayList.OVERDUE, TODAY, 0)}
 
 
 def test_what_comes_next_is_a_tool_that_is_here(demo, act):
     with demo.session() as session:
         reader = reader_of(session)
         assert first_of(reader, TODAY).card.tool.number == "HC-0391"  # HC-0319 is due since longer, and lent
-        for waiting in (Waiting.OVERDUE, Waiting.DUE_SOON):
+        for waiting in (DayList.OVERDUE, DayList.DUE_SOON):
             for item in items(reader, waiting, TODAY, 0, PAGE):
                 if item.card.loan is None:
                     record_event(session, item.card.tool.id, EventKind.LENT, "crew", act, due_back=date(2027, 1, 1))
@@ -212,15 +211,15 @@ def test_a_tool_is_found_by_who_has_it(demo, act):
         assert lists.matching(reader_of(session), "ropeway", TODAY, 9) == ()
 
 
-@pytest.mark.parametrize("order", list(Order))
+@pytest.mark.parametrize("order", list(ToolOrder))
 @pytest.mark.parametrize("down", [False, True])
 def test_a_list_is_sorted_page_by_page_as_it_is_whole(demo, order, down):
     keys = {
-        Order.NUMBER: lambda c: c.tool.number,
-        Order.KIND: lambda c: (c.tool.description, c.tool.number),
-        Order.FULL_SCALE: lambda c: (c.tool.kind.maximum, c.tool.number),
-        Order.PLACE: lambda c: (c.tool.place, c.tool.number),
-        Order.DUE: lambda c: (c.standing.due.on if c.standing.due else date.min, c.tool.number),
+        ToolOrder.NUMBER: lambda c: c.tool.number,
+        ToolOrder.KIND: lambda c: (c.tool.description, c.tool.number),
+        ToolOrder.FULL_SCALE: lambda c: (c.tool.kind.maximum, c.tool.number),
+        ToolOrder.PLACE: lambda c: (c.tool.place, c.tool.number),
+        ToolOrder.DUE: lambda c: (c.standing.due.on if c.standing.due else date.min, c.tool.number),
     }
     with demo.reading() as reader:
         whole = cards(reader)
@@ -237,11 +236,11 @@ def test_many_tools_are_changed_together_or_not_at_all(demo, act):
         some = [c.tool for c in cards(reader_of(session), 0, 6)]
         ids, fields = [t.id for t in some], {f.name: f for f in many.fields_together()}
         before = [session.get_one(Tool, i).place for i in ids]
-        deed = many.change_many(session, ids, fields["place"], "Bay 9", act)
+        command = many.change_many(session, ids, fields["place"], "Bay 9", act)
         assert [session.get_one(Tool, i).place for i in ids] == ["Bay 9"] * 6
-        assert deed.words == "6 tools: where it is kept Bay 9"
+        assert command.words == "6 tools: where it is kept Bay 9"
         assert len(lists.matching(reader_of(session), "bay 9", TODAY, 9)) == 6
-        deed.take_back(session, act)
+        command.take_back(session, act)
         session.expire_all()
         assert [session.get_one(Tool, i).place for i in ids] == before
         with pytest.raises(ShopRefused, match="stopped; nothing"):

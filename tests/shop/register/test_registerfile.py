@@ -9,7 +9,7 @@ from reckoner.core.requirements.limits import read_limit
 from reckoner.core.requirements.tooltypes import CLASSES, ToolType
 from reckoner.shop.facts.limits import limit_columns
 from reckoner.shop.records.exporting import register
-from reckoner.shop.register.adding import GivenTools, add_tools
+from reckoner.shop.register.adding import ToolsDraft, add_tools
 from reckoner.shop.register.field import QUANTITIES, FieldForm
 from reckoner.shop.register.fields import FIELDS, columns_in
 from reckoner.shop.register.registerfile import SECTIONS, validate, written
@@ -117,7 +117,7 @@ def test_a_tool_like_another_has_all_of_it_but_what_is_its_own(demo, act):
         for name, value in said.items():
             setattr(other, name, value)
         session.flush()
-        (made,), _undo = add_tools(session, GivenTools(("HC-0999",), other.model_id, serial="S 9", like=other.id), act)
+        (made,), _undo = add_tools(session, ToolsDraft(("HC-0999",), other.model_id, serial="S 9", like=other.id), act)
         new = session.get(Tool, made)
         assert (new.number, new.serial, new.in_service) == ("HC-0999", "S 9", None)
         for name in said.keys() - {"number", "serial", "in_service"}:

@@ -13,10 +13,10 @@ from reckoner.shop.events import projection
 from reckoner.shop.events.standing import Condition
 from reckoner.shop.facts.shapes import SHAPES, Shape
 from reckoner.shop.people.authorship import ShopRefused
-from reckoner.shop.register.adding import GivenModel, add_model
+from reckoner.shop.register.adding import ModelDraft, add_model
 from reckoner.shop.register.bringing import bring_in
 from reckoner.shop.register.cards import card
-from reckoner.shop.register.columns import Meaning, meanings, unused
+from reckoner.shop.register.columns import ColumnMeaning, meanings, unused
 from reckoner.shop.register.editing import take_back
 from reckoner.shop.register.sheet import sheet
 from reckoner.shop.register.spreadsheets import asks_order, understood
@@ -61,12 +61,14 @@ def rows_of(session, table):
 
 def test_columns_are_known_by_their_names_in_several_languages(german, american):
     assert meanings(german) == (
-        Meaning.NUMBER, Meaning.LOOK, Meaning.MAKER, Meaning.MODEL, Meaning.SERIAL, Meaning.RANGE, Meaning.RESOLUTION,
-        Meaning.DRIVE, Meaning.PLACE, Meaning.LAST, Meaning.DUE, Meaning.RESULT,
+        ColumnMeaning.NUMBER, ColumnMeaning.LOOK, ColumnMeaning.MAKER, ColumnMeaning.MODEL, ColumnMeaning.SERIAL,
+        ColumnMeaning.RANGE, ColumnMeaning.RESOLUTION,
+        ColumnMeaning.DRIVE, ColumnMeaning.PLACE, ColumnMeaning.LAST, ColumnMeaning.DUE, ColumnMeaning.RESULT,
     )  # fmt: skip
     assert meanings(american) == (
-        Meaning.NUMBER, Meaning.LOOK, Meaning.MINIMUM, Meaning.MAXIMUM, Meaning.SERIAL, Meaning.PLACE, Meaning.DUE,
-        Meaning.LAST, Meaning.INTERVAL, Meaning.RESULT, Meaning.OWNER,
+        ColumnMeaning.NUMBER, ColumnMeaning.LOOK, ColumnMeaning.MINIMUM, ColumnMeaning.MAXIMUM, ColumnMeaning.SERIAL,
+        ColumnMeaning.PLACE, ColumnMeaning.DUE,
+        ColumnMeaning.LAST, ColumnMeaning.INTERVAL, ColumnMeaning.RESULT, ColumnMeaning.OWNER,
     )  # fmt: skip
 
 
@@ -119,8 +121,8 @@ def test_an_xlsx_is_brought_in_with_its_history_and_taken_back_by_one_undo(demo,
             ("there is already a tool HC-0417 in the register",),
             ("model: Dunmorrow D-25 is in the register with 5–25\u202fN·m",),
         ]
-        deed = bring_in(session, [r.tool for r in rows if r.tool is not None], "list.xlsx", act)
-        assert deed.words == "bringing in 2 tools from list.xlsx"
+        command = bring_in(session, [r.tool for r in rows if r.tool is not None], "list.xlsx", act)
+        assert command.words == "bringing in 2 tools from list.xlsx"
         assert session.query(ToolModel).count() == before[1] + 1  # D-25 was there
         good, bad = session.query(Tool).order_by(Tool.id.desc()).limit(2)[::-1]
         found = card(reader_of(session), good.id)
@@ -130,7 +132,7 @@ def test_an_xlsx_is_brought_in_with_its_history_and_taken_back_by_one_undo(demo,
         assert held.held == "it failed its last test, says list.xlsx"
         assert Condition.OVERDUE in held.conditions(act.at.date())
         assert projection.rebuild(session) == 0
-        undone = deed.take_back(session, act)
+        undone = command.take_back(session, act)
         shown = (
             session.query(Tool).filter_by(removed=False).count(),
             session.query(ToolModel).filter_by(removed=False).count(),
@@ -149,7 +151,7 @@ def test_nothing_to_bring_in_is_refused(demo, act):
 def test_a_tool_of_every_picture_can_be_added(demo, act, shape):
     with demo.session() as session:
         low = None if SHAPES[shape].fixed else 1.0
-        model, _deed = add_model(session, GivenModel(shape, low, 6.0, N_M, "¼ in", "Dunmorrow", "Z-6"), act)
+        model, _command = add_model(session, ModelDraft(shape, low, 6.0, N_M, "¼ in", "Dunmorrow", "Z-6"), act)
         assert session.get(ToolModel, model).mechanism is SHAPES[shape].mechanism
 
 
@@ -214,8 +216,8 @@ def test_a_column_of_days_is_read_as_a_whole_and_asked_about_where_it_does_not_t
 def test_bringing_in_again_after_an_undo_works(demo, act):
     sheet = table(("No", "Range", "Place"), ("W-1", "20-100 N·m", "shed"))
     with demo.session() as session:
-        deed = bring_in(session, [r.tool for r in read_all(session, sheet)], "list.csv", act)
-        take_back(session, deed, act)
+        command = bring_in(session, [r.tool for r in read_all(session, sheet)], "list.csv", act)
+        take_back(session, command, act)
         again = table(("No", "Range", "Place"), ("W-1", "20-100 N·m", "yard"))
         (row,) = read_all(session, again)
         bring_in(session, [row.tool], "list.csv", act)

@@ -79,13 +79,13 @@ def test_a_tool_with_few_results_drifts_as_the_others_of_its_model_do(demo):
 def test_a_file_is_kept_once_by_its_content_and_comes_back_as_it_was(demo, act):
     wanted = tool_id(demo, "HC-0417")
     with demo.session() as session:
-        deed = attachments.attach(session, RegisterKind.TOOL, wanted, "folder/photo.jpg", b"pixels", act)
+        command = attachments.attach(session, RegisterKind.TOOL, wanted, "folder/photo.jpg", b"pixels", act)
         attachments.attach(session, RegisterKind.TOOL, wanted + 1, "same.jpg", b"pixels", act)
         assert session.query(Content).count() == 1
         (line,) = attachments.attachments(session, RegisterKind.TOOL, wanted)
         assert (line.name, line.size) == ("photo.jpg", 6)
         assert attachments.content(session, line.id) == ("photo.jpg", b"pixels")
-        undone = deed.take_back(session, act)
+        undone = command.take_back(session, act)
         assert attachments.attachments(session, RegisterKind.TOOL, wanted) == ()
         undone.take_back(session, act)
         assert len(attachments.attachments(session, RegisterKind.TOOL, wanted)) == 1

@@ -8,7 +8,7 @@ import pytest
 from reckoner.core.decision.states import State
 from reckoner.formats import rulesets
 from reckoner.shop.people.authorship import ShopRefused
-from reckoner.shop.planning.agenda import Waiting, agenda
+from reckoner.shop.planning.agenda import DayList, agenda
 from reckoner.shop.register.cards import card
 from reckoner.shop.register.sheet import sheet
 from reckoner.shop.runs import adjusting, amending, opening, setting_up, signing, taking
@@ -145,7 +145,7 @@ def test_an_outside_tool_is_held_restricted_or_retired_and_nothing_else(demo, ac
         )
         assert retired.signature.outcome == "retired"
         assert card(reader_of(session), wanted).due_words(TODAY) == "retired"
-        assert wanted not in {i.card.tool.id for i in agenda(reader_of(session), TODAY).of(Waiting.DUE_SOON)}
+        assert wanted not in {i.card.tool.id for i in agenda(reader_of(session), TODAY).of(DayList.DUE_SOON)}
         with pytest.raises(ShopRefused, match="is retired"):
             opening.open_run(session, wanted, later(act, 20))
 

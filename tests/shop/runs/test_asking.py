@@ -6,11 +6,11 @@ from reckoner.core.decision.suspect import Suspicion
 from reckoner.shop.papers import resultfiles
 from reckoner.shop.people.authorship import ShopRefused
 from reckoner.shop.runs import adjusting, amending, outcomes, signing, taking
-from reckoner.shop.runs.asking import Keeps, Strikes, answers, asked_words
+from reckoner.shop.runs.asking import KeepReadings, Strikes, answers, asked_words
 from reckoner.shop.runs.judging import judged
 from reckoner.shop.runs.recomputing import recompute
 from reckoner.shop.runs.records import Step
-from reckoner.store.terms import Whose
+from reckoner.store.terms import ReadingOwner
 from tests.support.runs import closed, later, outside, prepared, read, tool_id
 
 
@@ -42,7 +42,7 @@ def test_a_tool_that_was_not_set_again_is_asked_about_before_anything_is_conclud
         run = taking.strike(session, run.id, one.struck, struck.reason, act)
         assert (run.asked, run.current.missing) == ((), 2)
         with pytest.raises(ShopRefused, match="Nothing is asked about"):
-            taking.keep(session, run.id, one.ids, Whose.TOOL, act)
+            taking.keep(session, run.id, one.ids, ReadingOwner.TOOL, act)
 
 
 def _adjuster(session):
@@ -57,8 +57,11 @@ def test_what_is_kept_counts_is_not_asked_again_and_stands_in_the_record(demo, a
         (one,) = run.asked
         assert "pull stands apart: 114.9" in asked_words(run, one)
         assert (one.why, judged(run).point(run.series[2])) == (Suspicion.STANDS_APART, None)
-        assert [a for a, _ in answers(run, one)][-2:] == [Keeps(Whose.UNSAID), Keeps(Whose.TOOL)]
-        run = taking.keep(session, run.id, one.ids, Whose.TOOL, act)
+        assert [a for a, _ in answers(run, one)][-2:] == [
+            KeepReadings(ReadingOwner.UNSAID),
+            KeepReadings(ReadingOwner.TOOL),
+        ]
+        run = taking.keep(session, run.id, one.ids, ReadingOwner.TOOL, act)
         run = closed(session, readings(session, run, act, 193.2, 193.1), act)
         assert (run.asked, run.step) == ((), Step.DECIDE)
         assert judged(run).verdict.points[2].budget.deviation == pytest.approx(0.174, abs=0.02)
@@ -74,7 +77,7 @@ def test_what_is_kept_counts_is_not_asked_again_and_stands_in_the_record(demo, a
 def test_a_tool_that_is_far_off_is_asked_about_once_and_not_at_every_pull(demo, act, run):
     with demo.session() as session:
         run = read(session, run, 18.0, act)
-        run = taking.keep(session, run.id, run.asked[0].ids, Whose.TOOL, act)
+        run = taking.keep(session, run.id, run.asked[0].ids, ReadingOwner.TOOL, act)
         run = readings(session, run, act, 18.2, 17.9)
         assert run.asked == ()
         run = read(session, run, 9.0, act)  # further off than the tool is
@@ -89,12 +92,12 @@ def test_no_turn_is_advised_or_logged_while_a_reading_after_a_turn_is_asked_abou
         run = read(session, run, 119.5, later(act, 1))
         assert run.asked[0].of == 120.0
         assert adjusting.advice(run) == (None, adjusting.ANSWER_FIRST)
-        for deed in (
+        for command in (
             lambda: adjusting.turn(session, run.id, 0.1, act),
             lambda: adjusting.finish(session, run.id, True, act),
         ):
             with pytest.raises(ShopRefused, match="First answer"):
-                deed()
+                command()
 
 
 def test_first_releases_are_asked_about_as_what_they_are(demo, act, run):

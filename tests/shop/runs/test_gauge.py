@@ -7,7 +7,7 @@ import pytest
 
 from reckoner.core.decision.states import State
 from reckoner.core.quantities.units import N_M
-from reckoner.core.reference.gauge import Shows
+from reckoner.core.reference.gauge import KilogramBasis
 from reckoner.core.requirements.tooltypes import Approach, Direction, Mechanism, ToolKind, ToolType
 from reckoner.shop.facts.tool import ToolFacts
 from reckoner.shop.people.authorship import ShopRefused
@@ -18,12 +18,12 @@ from reckoner.shop.runs.judging import judged
 from reckoner.shop.runs.loading import load
 from reckoner.shop.runs.recomputing import recompute
 from reckoner.shop.runs.records import Step
-from reckoner.shop.setups.gauging import Gauge, PullFacts, Squared, check_pull, gauges
+from reckoner.shop.setups.gauging import Gauge, PullFacts, SquareCheck, check_pull, gauges
 from reckoner.store.reader import reader_of
 from tests.support.runs import later, looked_over, tool_id
 
-GAUGE = Gauge("HS-1", 490.0, 0.008, 0.5, True, Shows.MASS_HERE)
-PULL = PullFacts(GAUGE, 0.42, 0.42, gravity=9.801936, squared=Squared.SQUARE, check=(9.967, 9.98))
+GAUGE = Gauge("HS-1", 490.0, 0.008, 0.5, True, KilogramBasis.MASS_HERE)
+PULL = PullFacts(GAUGE, 0.42, 0.42, gravity=9.801936, squared=SquareCheck.SQUARE, check=(9.967, 9.98))
 
 
 @pytest.mark.parametrize(
@@ -44,15 +44,17 @@ def test_off_the_mark_a_pin_changes_the_answer_and_square_counts():
     away = replace(PULL, pivot=0.03, hook=0.305)
     assert away.torque(100.0) == pytest.approx(100 * (0.305 - 0.03) * 0.42 / 0.39)
     assert away.force_for(away.torque(100.0)) == pytest.approx(100.0)
-    worth = [replace(PULL, squared=s).reference_at(100.0).expanded_uncertainty for s in (Squared.SQUARE, Squared.EYE)]
+    worth = [
+        replace(PULL, squared=s).reference_at(100.0).expanded_uncertainty for s in (SquareCheck.SQUARE, SquareCheck.EYE)
+    ]
     assert worth[0] == pytest.approx(0.0084, abs=2e-4)  # 0.8 % of the gauge, 1 mm of 420
     assert worth[1] == pytest.approx(0.0095, abs=2e-4)  # 5° off square: up to 0.38 %
 
 
 def test_a_pull_that_is_not_square_makes_less_and_its_degree_counts():
-    askew = replace(PULL, squared=Squared.MEASURED, angle=math.radians(75))
+    askew = replace(PULL, squared=SquareCheck.MEASURED, angle=math.radians(75))
     assert askew.torque(100.0) == pytest.approx(100 * 0.42 * math.sin(math.radians(75)))
-    square = replace(PULL, squared=Squared.SQUARE)
+    square = replace(PULL, squared=SquareCheck.SQUARE)
     by_angle = 2 * math.radians(1.0) / math.sqrt(3) / math.tan(math.radians(75))
     assert askew.reference_at(40.0).expanded_uncertainty == pytest.approx(
         math.hypot(square.reference_at(40.0).expanded_uncertainty, by_angle), rel=1e-3
@@ -126,4 +128,6 @@ def test_what_cannot_be_pulled_so_is_refused_in_words(demo, act, change, why):
 def test_the_registers_gauges_say_what_they_read(demo):
     with demo.session() as session:
         found = gauges(reader_of(session))
-    assert [(g.number, g.reads_kg, g.shows, g.uncertainty) for g in found] == [("HS-1", True, Shows.MASS_HERE, 0.008)]
+    assert [(g.number, g.reads_kg, g.shows, g.uncertainty) for g in found] == [
+        ("HS-1", True, KilogramBasis.MASS_HERE, 0.008)
+    ]

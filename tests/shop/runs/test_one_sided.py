@@ -4,7 +4,7 @@ import pytest
 
 from reckoner.core.decision.states import State
 from reckoner.shop.people.authorship import ShopRefused
-from reckoner.shop.procedure import Seen
+from reckoner.shop.procedure import NewObservation
 from reckoner.shop.procedures.weights import at_the_end, next_asked
 from reckoner.shop.runs import signing, taking
 from reckoner.shop.runs.judging import judged
@@ -20,7 +20,7 @@ NO_SIGNAL, CLICKED, SILENT = ObservationKind.NO_SIGNAL, ObservationKind.CLICKED,
 
 def silent(session, run, torque, act):
     shown = torque * run.reference.correction(run.current.target)
-    return taking.observe(session, run.id, Seen(NO_SIGNAL, shown, Source.TYPED), act)
+    return taking.observe(session, run.id, NewObservation(NO_SIGNAL, shown, Source.TYPED), act)
 
 
 def test_two_pulls_without_a_signal_prove_a_point_outside_and_the_run_is_judged(demo, act):
@@ -49,11 +49,11 @@ def test_two_pulls_without_a_signal_prove_a_point_outside_and_the_run_is_judged(
 def test_only_what_no_pull_can_be_is_refused(demo, act):
     with demo.session() as session:
         run = prepared(session, tool_id(demo, "HC-0417"), act)
-        run = taking.observe(session, run.id, Seen(ObservationKind.VALUE, 9.0, Source.TYPED), act)
+        run = taking.observe(session, run.id, NewObservation(ObservationKind.VALUE, 9.0, Source.TYPED), act)
         assert run.series[0].pairs[0].deviation == pytest.approx(40 / 9 - 1, rel=0.01)
         for torque in (-4.0, 0.0, 700.0):
             with pytest.raises(ShopRefused, match="cannot be a pull of this tool"):
-                taking.observe(session, run.id, Seen(ObservationKind.VALUE, torque, Source.TYPED), act)
+                taking.observe(session, run.id, NewObservation(ObservationKind.VALUE, torque, Source.TYPED), act)
         beam = prepared(session, tool_id(demo, "HC-0215"), act)
         with pytest.raises(ShopRefused, match="gives no signal; type what it shows"):
             silent(session, beam, 50.0, act)

@@ -14,7 +14,7 @@ from reckoner.core.requirements.tooltypes import Direction, ToolKind, ToolType
 from reckoner.core.uncertainty.budget import Observations, budget
 from reckoner.shop.facts.judged import newest_certificate
 from reckoner.shop.people.authorship import ShopRefused
-from reckoner.shop.planning.agenda import Waiting, agenda
+from reckoner.shop.planning.agenda import DayList, agenda
 from reckoner.shop.procedures import PROCEDURES
 from reckoner.shop.procedures.choosing import candidates
 from reckoner.shop.register import registerfile as register
@@ -77,7 +77,7 @@ def test_a_bad_run_holds_the_tool_and_a_good_one_releases_it(demo, act):
         held = card(reader_of(session), wanted)
         assert held.held.startswith("as found: Clicks 5.0")
         assert held.state is State.OUTSIDE
-        held_back = agenda(reader_of(session), TODAY).of(Waiting.HELD)
+        held_back = agenda(reader_of(session), TODAY).of(DayList.HELD)
         assert [i.card.tool.number for i in held_back] == ["HC-0404", "HC-0417", "HC-0430"]
         good = read_all(session, prepared(session, wanted, act), act, 1.0)
         signing.sign(session, good.id, act)
@@ -168,8 +168,8 @@ def test_the_demo_tells_its_stories(demo):
     with demo.session() as session:
         found = agenda(reader_of(session), TODAY)
         assert found.tools == len(cards(reader_of(session))) == 46
-        assert [i.card.tool.number for i in found.of(Waiting.OVERDUE)] == ["HC-0319", "HC-0391", "HC-0113", "HC-0460"]
-        assert [i.card.tool.number for i in found.of(Waiting.LATE_LOANS)] == ["HC-0319"]
+        assert [i.card.tool.number for i in found.of(DayList.OVERDUE)] == ["HC-0319", "HC-0391", "HC-0113", "HC-0460"]
+        assert [i.card.tool.number for i in found.of(DayList.LATE_LOANS)] == ["HC-0319"]
         assert found.first.card.tool.number == "HC-0391"
         drifting = sheet(reader_of(session), tool_id_in(session, "hc 0422"))
         means = [p.deviation for r in drifting.runs for p in r.points if p.target == 60]

@@ -79,7 +79,7 @@ def test_a_tool_that_was_only_compared_stays_new_and_wears_its_own_mark(unproven
 
     with unproven.session() as session:
         model = card(reader_of(session), tool_id(unproven, HC)).tool.model_id
-        ids, _ = adding.add_tools(session, adding.GivenTools(("HC-0999",), model), act)
+        ids, _ = adding.add_tools(session, adding.ToolsDraft(("HC-0999",), model), act)
         run = outside(session, ids[0], act)
         signing.sign(session, run.id, act, Outcome.COMPARED)
         standing = card(reader_of(session), ids[0]).standing

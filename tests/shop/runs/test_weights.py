@@ -12,7 +12,7 @@ from reckoner.core.requirements.tooltypes import Direction, ToolKind, ToolType
 from reckoner.shop.facts.tool import ToolFacts
 from reckoner.shop.people.authorship import ShopRefused
 from reckoner.shop.people.present import people
-from reckoner.shop.procedure import Distrust, Seen
+from reckoner.shop.procedure import Distrust, NewObservation
 from reckoner.shop.procedures.trips import bracketed, hook_detail, next_hook, next_try, walked
 from reckoner.shop.register.rows import edit
 from reckoner.shop.runs import adjusting, document, opening, setting_up, signing, taking
@@ -21,9 +21,7 @@ from reckoner.shop.runs.judging import judged
 from reckoner.shop.runs.loading import load
 from reckoner.shop.runs.recomputing import recompute
 from reckoner.shop.runs.records import FOUND, ObservationState, SeriesState, Step
-from reckoner.shop.setups import equipment as box
-from reckoner.shop.setups import plan as firstsum
-from reckoner.shop.setups import worth as leverworth
+from reckoner.shop.setups import equipment, plan, worth
 from reckoner.shop.setups.hanging import HungAt, HungWeight, Levelled, LeverFacts, amiss
 from reckoner.shop.words.results import distrust_words
 from reckoner.store.reader import reader_of
@@ -39,10 +37,10 @@ def set_up(session, number, demo, act):
     run = looked_over(session, opening.open_run(session, tool_id(demo, number), act), act)
     reader = reader_of(session)
     lever = replace(
-        firstsum.lever_for(run.tool, box.gravity(reader)),
+        plan.lever_for(run.tool, equipment.gravity(reader)),
         own_mass=0.52, own_centre=0.09, length=0.0003, own_centre_uncertainty=0.001, levelled=Levelled.LEVEL,
     )  # fmt: skip
-    weights = box.box(reader)
+    weights = equipment.weights(reader)
     points = hung(lever, run, weights)
     run = setting_up.hang(session, run.id, replace(lever, points=points), act)
     run = setting_up.record_room(session, run.id, 21.5, 0.46, "", act)
@@ -54,8 +52,7 @@ def set_up(session, number, demo, act):
 def hung(lever, run, weights):
     """The best way for each point, made for what is aimed at."""
     return tuple(
-        replace(firstsum.ways(lever, weights, firstsum.aim_for(run.tool, s.target))[0], target=s.target)
-        for s in run.found
+        replace(plan.ways(lever, weights, plan.aim_for(run.tool, s.target))[0], target=s.target) for s in run.found
     )
 
 
@@ -67,7 +64,7 @@ def answered(session, run, act, error):
         torque = hung_torque(run, series.target)
         setting = next_try(series, run.tool, torque, run.set_up.detail)
         kind = CLICKED if torque >= setting * (1 + error) else SILENT
-        run = taking.observe(session, run.id, Seen(kind, None, Source.TYPED, tool_value=setting), act)
+        run = taking.observe(session, run.id, NewObservation(kind, None, Source.TYPED, tool_value=setting), act)
     return run, tries
 
 
@@ -99,11 +96,11 @@ def test_a_run_with_weights_finds_what_the_tool_does_and_is_recomputed(demo, act
 def test_of_the_ways_to_hang_it_the_surest_of_the_fewest_weights_comes_first(demo, act):
     with demo.session() as session:
         run = looked_over(session, opening.open_run(session, tool_id(demo, "HC-0125"), act), act)
-        lever = replace(firstsum.lever_for(run.tool, (9.80665, 0.026)), own_mass=0.52, own_centre=0.09)
-        weights = box.box(reader_of(session))
+        lever = replace(plan.lever_for(run.tool, (9.80665, 0.026)), own_mass=0.52, own_centre=0.09)
+        weights = equipment.weights(reader_of(session))
         for target in (5.2, 15.0, 24.0):
-            found = firstsum.ways(lever, weights, target)
-            assert 1 <= len(found) <= firstsum.MOST_WAYS
+            found = plan.ways(lever, weights, target)
+            assert 1 <= len(found) <= plan.MOST_WAYS
             keys = [(len(way.weights), lever.worth(way)) for way in found]
             assert keys == sorted(keys)
             assert all(lever.torque(way) == pytest.approx(target, rel=0.01) for way in found)
@@ -113,20 +110,22 @@ def test_of_the_ways_to_hang_it_the_surest_of_the_fewest_weights_comes_first(dem
 def test_a_scale_or_rule_of_which_nobody_knows_how_good_it_is_is_not_offered(demo, act):
     with demo.session() as session:
         reader = reader_of(session)
-        scales, rules = box.scales(reader), box.rules(reader)
+        scales, rules = equipment.scales(reader), equipment.rules(reader)
         assert [s.uncertainty for s in scales] == sorted(s.uncertainty for s in scales)
         assert scales
         assert rules
         session.add_all([WeighingScale(number="SC-9"), Length(number="RU-9")])
         session.flush()
-        assert (box.scales(reader), box.rules(reader)) == (scales, rules)
+        assert (equipment.scales(reader), equipment.rules(reader)) == (scales, rules)
 
 
 def test_a_stamp_alone_makes_it_a_shop_check(demo, act):
     with demo.session() as session:
         run = looked_over(session, opening.open_run(session, tool_id(demo, "HC-0125"), act), act)
-        lever = replace(firstsum.lever_for(run.tool, (9.80665, 0.026)), own_mass=0.52, own_centre=0.09)
-        believed = tuple(replace(w, uncertainty=None, mass=w.stamped) for w in box.box(reader_of(session)) if w.stamped)
+        lever = replace(plan.lever_for(run.tool, (9.80665, 0.026)), own_mass=0.52, own_centre=0.09)
+        believed = tuple(
+            replace(w, uncertainty=None, mass=w.stamped) for w in equipment.weights(reader_of(session)) if w.stamped
+        )
         points = hung(lever, run, believed)
         run = setting_up.hang(session, run.id, replace(lever, points=points), act)
         assert judged(run).distrust is Distrust.UNPROVEN
@@ -147,7 +146,7 @@ def test_what_hangs_is_worth_what_it_is_worth_and_shortcuts_are_told():
     )  # fmt: skip
     assert lever.torque(hung) == pytest.approx(51.916, abs=5e-4)
     assert lever.worth(hung) * lever.torque(hung) / 2 == pytest.approx(0.0623, abs=1e-4)
-    told = dict(leverworth.shortcuts(lever, hung, {"W": 12.5}))
+    told = dict(worth.shortcuts(lever, hung, {"W": 12.5}))
     assert told["rounding gravity to 10"] == pytest.approx(0.0202, abs=1e-4)
     assert told["forgetting the tool's own weight"] == pytest.approx(-2.5142 / 51.916, abs=1e-4)
     assert told["a lever 5° off level, unseen"] == pytest.approx(0.0038, abs=1e-4)
@@ -155,12 +154,12 @@ def test_what_hangs_is_worth_what_it_is_worth_and_shortcuts_are_told():
     assert "taking mass times length, hung off the grip mark" not in told
     pinned = replace(lever, pivot=0.03)
     away = replace(hung, hook=0.305)
-    plain = dict(leverworth.shortcuts(pinned, away, {}))["taking mass times length, hung off the grip mark"]
+    plain = dict(worth.shortcuts(pinned, away, {}))["taking mass times length, hung off the grip mark"]
     assert plain == pytest.approx(pinned.made(away).torque / pinned.torque(away) - 1)
     assert plain > 0.02
     weighed = replace(pinned, head=0.3)
-    assert dict(leverworth.shortcuts(weighed, away, {}))["forgetting the tool's own weight"] < 0
-    said = leverworth.biggest_share(lever, hung)
+    assert dict(worth.shortcuts(weighed, away, {}))["forgetting the tool's own weight"] < 0
+    said = worth.biggest_share(lever, hung)
     assert said.startswith("The length to the hook is ")
     assert "measure it with a finer rule; half as unsure, W goes from 0.24" in said.replace("\u202f", " ")
 
@@ -186,9 +185,9 @@ def test_what_hangs_is_worth_what_it_is_worth_and_shortcuts_are_told():
 def test_what_cannot_hang_so_is_refused_in_words(demo, act, change, why):
     with demo.session() as session:
         run = looked_over(session, opening.open_run(session, tool_id(demo, "HC-0125"), act), act)
-        lever = replace(firstsum.lever_for(run.tool, (9.80665, 0.026)), own_mass=0.52, own_centre=0.09)
-        weights = box.box(reader_of(session))
-        lever = replace(lever, points=tuple(firstsum.ways(lever, weights, s.target)[0] for s in run.found))
+        lever = replace(plan.lever_for(run.tool, (9.80665, 0.026)), own_mass=0.52, own_centre=0.09)
+        weights = equipment.weights(reader_of(session))
+        lever = replace(lever, points=tuple(plan.ways(lever, weights, s.target)[0] for s in run.found))
         with pytest.raises(ShopRefused, match=why):
             setting_up.hang(session, run.id, change(lever), act)
         assert run.reference is None
@@ -272,9 +271,9 @@ def test_a_preset_tool_keeps_its_setting_and_the_weight_walks(demo, act):
         model = session.get_one(Tool, tool_id(demo, "HC-0114")).model_id
         edit(session, RegisterKind.MODEL, model, {"lever_length": 0.33, "pivot_offset": 0.025}, act)
         run = looked_over(session, opening.open_run(session, tool_id(demo, "HC-0114"), act), act)
-        lever = replace(firstsum.lever_for(run.tool, (9.80665, 0.002)), own_mass=0.9, own_centre=0.14, length=0.0003)
+        lever = replace(plan.lever_for(run.tool, (9.80665, 0.002)), own_mass=0.9, own_centre=0.14, length=0.0003)
         run = setting_up.hang(
-            session, run.id, replace(lever, points=hung(lever, run, box.box(reader_of(session)))), act
+            session, run.id, replace(lever, points=hung(lever, run, equipment.weights(reader_of(session)))), act
         )
         run = setting_up.record_room(session, run.id, 21.5, 0.46, "", act)
         while run.step is Step.EXERCISE:
@@ -285,7 +284,7 @@ def test_a_preset_tool_keeps_its_setting_and_the_weight_walks(demo, act):
             facts = run.reference.set_up
             hook = next_hook(series, facts, facts.at(series.target))
             clicked = facts.torque(replace(facts.at(series.target), hook=hook)) >= trip
-            seen = Seen(CLICKED if clicked else SILENT, None, Source.TYPED, detail=hook_detail(hook))
+            seen = NewObservation(CLICKED if clicked else SILENT, None, Source.TYPED, detail=hook_detail(hook))
             run = taking.observe(session, run.id, seen, act)
         assert tries < 40
         point = judged(run).verdict.points[0]
@@ -295,7 +294,7 @@ def test_a_preset_tool_keeps_its_setting_and_the_weight_walks(demo, act):
         assert point.budget.component("reference_resolution").value > 0.0005  # the last two millimetres count
         with pytest.raises(ShopRefused, match="between the pin and the grip mark"):
             strike_last(session, run, act)
-            taking.observe(session, run.id, Seen(CLICKED, None, Source.TYPED, detail=hook_detail(0.5)), act)
+            taking.observe(session, run.id, NewObservation(CLICKED, None, Source.TYPED, detail=hook_detail(0.5)), act)
         signing_run = load(session, run.id)
         assert signing_run.reference.set_up == run.reference.set_up
 
@@ -365,18 +364,18 @@ def test_it_is_adjusted_by_answers_as_by_readings_one_bracket_a_turn(demo, act):
             setting = next_try(series, run.tool, torque, run.set_up.detail)
             trip = setting * 1.04 - 0.5 * 0.9
             kind = CLICKED if torque >= trip else SILENT
-            run = taking.observe(session, run.id, Seen(kind, None, Source.TYPED, tool_value=setting), act)
+            run = taking.observe(session, run.id, NewObservation(kind, None, Source.TYPED, tool_value=setting), act)
         assert tries < 8
         (after,) = run.adjusting.steps[-1].readings
         assert after == pytest.approx(15 * 1.04 - 0.45, abs=0.25)  # what a meter would have read, to half a graduation
         assert adjusting.advice(run)[0].rate_per_turn == pytest.approx(0.9, abs=0.2)
         run = adjusting.turn(session, run.id, -0.25, act)
         while (setting := next_try(run.current, run.tool, torque, run.set_up.detail)) is not None:
-            run = taking.observe(session, run.id, Seen(SILENT, None, Source.TYPED, tool_value=setting), act)
+            run = taking.observe(session, run.id, NewObservation(SILENT, None, Source.TYPED, tool_value=setting), act)
         assert run.procedure.beyond(run)  # silent even at its lowest: it can only be turned on
         run = adjusting.turn(session, run.id, 0.125, act)
-        run = taking.observe(session, run.id, Seen(CLICKED, None, Source.TYPED, tool_value=15.0), act)
-        run = taking.observe(session, run.id, Seen(SILENT, None, Source.TYPED, tool_value=15.25), act)
+        run = taking.observe(session, run.id, NewObservation(CLICKED, None, Source.TYPED, tool_value=15.0), act)
+        run = taking.observe(session, run.id, NewObservation(SILENT, None, Source.TYPED, tool_value=15.25), act)
         advised = adjusting.advice(run)[0]  # the turn that was not read counts with the one that was
         assert run.adjusting.turns == pytest.approx(-0.625)
         assert advised.rate_per_turn == pytest.approx(0.9, abs=0.4)

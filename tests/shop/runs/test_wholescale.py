@@ -12,10 +12,17 @@ from reckoner.core.requirements.tooltypes import ErrorKind
 from reckoner.meters.pull import Pull
 from reckoner.shop.people.authorship import ShopRefused
 from reckoner.shop.people.present import people
-from reckoner.shop.procedure import Seen
+from reckoner.shop.procedure import NewObservation
 from reckoner.shop.register.rows import edit
 from reckoner.shop.runs import adjusting, taking
-from reckoner.shop.runs.wholescale import ScrewKnowledge, Stop, lock_shift, next_turn, what_it_changes, whole_scale
+from reckoner.shop.runs.wholescale import (
+    ScrewKnowledge,
+    StopReason,
+    lock_shift,
+    next_turn,
+    what_it_changes,
+    whole_scale,
+)
 from reckoner.store.reader import reader_of
 from reckoner.store.schema import Tool, ZeroCheck
 from reckoner.store.terms import ObservationKind, RegisterKind, Source
@@ -72,7 +79,7 @@ def test_what_one_screw_cannot_cure_is_said_before_anyone_turns(demo, act):
         run = begun(session, tool_id(demo, "HC-0417"), act, 0.90, 1.06)
         advised = next_turn(run)[0]
         whole = advised.whole
-        assert advised.stop is Stop.NOT_CURABLE  # nobody is told to turn and to send it away at once
+        assert advised.stop is StopReason.NOT_CURABLE  # nobody is told to turn and to send it away at once
         assert not whole.curable
         assert whole.next.worst > 1
 
@@ -136,7 +143,7 @@ def test_what_the_meter_showed_at_rest_while_adjusting_is_no_zero_of_a_series(de
     with demo.session() as session:
         wanted = tool_id(demo, "HC-0417")
         run = outside(session, wanted, act, 0.93, 0.97)
-        seen = Seen(ObservationKind.VALUE, 40.0, Source.TRACE, pull="p")
+        seen = NewObservation(ObservationKind.VALUE, 40.0, Source.TRACE, pull="p")
         before, pull = zeros(session), Pull("p", (40.0,), (), 40.0, (), np.zeros(100), 1000.0, rest_before=0.3)
         run = adjusting.begin(session, run.id, run.series[0].id, act)
         run = taking.observe_pull(session, adjusting.turn(session, run.id, 0.125, act), seen, pull, act)
@@ -173,7 +180,7 @@ def test_it_is_near_enough_once_less_than_a_sixteenth_is_left(demo, act):
         change = 7.5 * run.adjusting.turns
         run = read(session, run, 37.2 + change, act)
         advised, _ = next_turn(run)
-        assert (advised.turn, advised.stop) == (0.0, Stop.NEAR_ENOUGH)
+        assert (advised.turn, advised.stop) == (0.0, StopReason.NEAR_ENOUGH)
 
 
 @pytest.mark.parametrize("kind", list(ErrorKind))

@@ -17,9 +17,9 @@ from reckoner.shop.using.choosing import Criticality, choose, stand_ins
 from reckoner.shop.using.desk import lent, read_wanted, settings_words
 from reckoner.shop.using.fitting import Fitted
 from reckoner.shop.using.known import known_of
-from reckoner.shop.using.lending import WOUND_HERE, Wanted, lend, take_back
+from reckoner.shop.using.lending import WOUND_HERE, WantedSetting, lend, take_back
 from reckoner.shop.using.scanning import scanned
-from reckoner.shop.using.setting import Ask, answer
+from reckoner.shop.using.setting import SettingQuestion, answer
 from reckoner.shop.words.phrases import understood
 from reckoner.store.reader import reader_of
 from reckoner.store.schema import LoanSetting, Tool, ToolEvent
@@ -36,7 +36,7 @@ def standing(session, wanted):
 def test_a_loan_keeps_to_whom_until_when_and_for_which_settings(demo, act):
     wanted = tool_id(demo, "HC-0418")
     with demo.session() as session:
-        setting = Wanted(70, "flange nuts", "tower 3", 1.1, "45 mm adapter", Band(76, 84))
+        setting = WantedSetting(70, "flange nuts", "tower 3", 1.1, "45 mm adapter", Band(76, 84))
         made = lend(session, (wanted,), " Tower  crew ", FRIDAY, (setting,), act)
         loan = standing(session, wanted).loan
         assert (loan.to, loan.since, loan.due_back) == ("Tower crew", TODAY, FRIDAY)
@@ -59,8 +59,8 @@ def test_a_loan_keeps_to_whom_until_when_and_for_which_settings(demo, act):
         ("HC-0460", (), "HC-0460 was never tested"),
         ("HC-0341", (), "HC-0341 is lent to Drive room"),
         ("HC-0441", (), "HC-0441 is away at Fellgate Laboratory"),
-        ("HC-0418", (Wanted(250),), "cannot be set to 250"),
-        ("HC-0418", (Wanted(12),), "cannot be set to 12"),
+        ("HC-0418", (WantedSetting(250),), "cannot be set to 250"),
+        ("HC-0418", (WantedSetting(12),), "cannot be set to 12"),
     ],
 )
 def test_what_may_not_be_used_is_not_lent_and_says_why(demo, act, number, wanted, said):
@@ -99,8 +99,8 @@ def test_a_restricted_tool_is_lent_only_for_its_part_and_one_kept_or_retired_nev
     with demo.session() as session:
         record_event(session, wanted, EventKind.RESTRICTED, "to its upper part", act, part=(120, 200))
         with pytest.raises(ShopRefused, match="restricted"):
-            lend(session, (wanted,), "crew", None, (Wanted(70),), act)
-        lend(session, (wanted,), "crew", None, (Wanted(150),), act)
+            lend(session, (wanted,), "crew", None, (WantedSetting(70),), act)
+        lend(session, (wanted,), "crew", None, (WantedSetting(150),), act)
         take_back(session, wanted, act)
         report(session, wanted, EventKind.KEPT, "a claim", act)
         with pytest.raises(ShopRefused, match="kept as evidence"):
@@ -168,7 +168,7 @@ def test_the_ranking_says_why_each_was_passed_over_and_criticality_changes_it(de
     band = Band(95, 105)
     with demo.session() as session:
         reader = reader_of(session)
-        found = choose(reader, Ask(band), TODAY, Criticality())
+        found = choose(reader, SettingQuestion(band), TODAY, Criticality())
         by = {one.card.tool.number: one for one in found}
         usable = [one for one in found if one.usable]
         assert [one.ranked.expected_error for one in usable if not one.ranked.remark] == sorted(
@@ -179,9 +179,9 @@ def test_the_ranking_says_why_each_was_passed_over_and_criticality_changes_it(de
         assert "never tested" in by["HC-0460"].words
         assert "it is away at Fellgate Laboratory" in by["HC-0441"].words
         assert "it is lent to Drive room" in by["HC-0341"].words
-        near = choose(reader, Ask(Band(30, 30)), TODAY, Criticality())  # under 40 N·m, where HC-0417 begins
+        near = choose(reader, SettingQuestion(Band(30, 30)), TODAY, Criticality())  # under 40 N·m, where HC-0417 begins
         assert {"HC-0417", "HC-0302"} & {one.card.tool.number for one in near} == {"HC-0302"}
-        with_it = Ask(Band(76, 84), fitted=(Fitted(0.045),))
+        with_it = SettingQuestion(Band(76, 84), fitted=(Fitted(0.045),))
         set_to = {one.card.tool.number: one.setting for one in choose(reader, with_it, TODAY, Criticality())}
         ours = card(reader, tool_id(demo, "HC-0417"))
         own = replace(with_it, tool=ours.tool, known=known_of(reader, ours.tool.id))
@@ -189,10 +189,14 @@ def test_the_ranking_says_why_each_was_passed_over_and_criticality_changes_it(de
         good = next(one for one in usable)
         assert good.card.tool.number not in {o.card.tool.number for o in stand_ins(reader, good.card, 100, TODAY, 99)}
         narrow = Band(99, 101)
-        strict = {o.card.tool.number for o in choose(reader, Ask(narrow), TODAY, Criticality(narrow=True)) if o.usable}
-        loose = {o.card.tool.number for o in choose(reader, Ask(narrow), TODAY, Criticality()) if o.usable}
+        strict = {
+            o.card.tool.number
+            for o in choose(reader, SettingQuestion(narrow), TODAY, Criticality(narrow=True))
+            if o.usable
+        }
+        loose = {o.card.tool.number for o in choose(reader, SettingQuestion(narrow), TODAY, Criticality()) if o.usable}
         assert strict < loose
-        small = choose(reader, Ask(Band(1.2, 1.4)), TODAY, Criticality(over_torque=True))
+        small = choose(reader, SettingQuestion(Band(1.2, 1.4)), TODAY, Criticality(over_torque=True))
         assert "it cannot be over-pulled" in small[0].words
         assert "it is overdue" in next(o for o in small if o.card.tool.number == "HC-0391").words
         instead = stand_ins(reader, card(reader, tool_id(demo, "HC-0404")), 100, TODAY)
@@ -209,7 +213,7 @@ def test_a_scan_says_why_a_tool_does_not_go_and_what_could_instead(demo, act):
         assert "HC-0417" not in {one.tool.number for one in busy.instead}
         assert (free.why, free.card.tool.number) == ("", "HC-0418")
         assert none.card is None
-        (far,) = (scanned(reader, "0418", TODAY, (Wanted(free.card.tool.kind.maximum * 2),)),)
+        (far,) = (scanned(reader, "0418", TODAY, (WantedSetting(free.card.tool.kind.maximum * 2),)),)
         assert "cannot be set to" in far.why
         assert far.why.endswith("It is not lent.")
         assert all(one.tool.kind.maximum >= free.card.tool.kind.maximum * 2 for one in far.instead)

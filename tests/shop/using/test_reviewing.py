@@ -8,16 +8,16 @@ from pypdf import PdfReader
 from sqlalchemy import func, select
 
 from reckoner.core.quantities.printing import percent
-from reckoner.core.tightening.setting import Band, Falls, KnownPoint
+from reckoner.core.tightening.setting import Band, BandPlace, KnownPoint
 from reckoner.formats.papers.sheets_pdf import sheet_pdf
 from reckoner.shop.papers.sheets import review_paper
 from reckoner.shop.people.authorship import ShopRefused
-from reckoner.shop.planning.agenda import Waiting, agenda
+from reckoner.shop.planning.agenda import DayList, agenda
 from reckoner.shop.runs import amending, signing
-from reckoner.shop.using.lending import Wanted, lend, take_back
+from reckoner.shop.using.lending import WantedSetting, lend, take_back
 from reckoner.shop.using.reviewing import Basis, basis_of, begin, close, judge, settle, siblings, uses_of
 from reckoner.shop.using.reviews import asking, line_words, review, reviews
-from reckoner.shop.using.setting import Use
+from reckoner.shop.using.setting import SettingUse
 from reckoner.shop.using.trips import OutsideDraft, OutsidePointDraft, enter_certificate
 from reckoner.store.reader import reader_of
 from reckoner.store.schema import Review, Tool
@@ -28,7 +28,7 @@ FLAT = (KnownPoint(40, 0.05, 0.01), KnownPoint(200, 0.05, 0.01))
 
 
 def use(torque, low, high, factor=1.0, on=date(2026, 7, 1)):
-    return Use("crew", on, None, set=torque, factor=factor, band=Band(low, high) if low else None)
+    return SettingUse("crew", on, None, set=torque, factor=factor, band=Band(low, high) if low else None)
 
 
 def test_what_was_delivered_with_its_interval_decides_and_the_worst_stands_first():
@@ -37,7 +37,7 @@ def test_what_was_delivered_with_its_interval_decides_and_the_worst_stands_first
         basis, [use(105, 95, 105), use(105, 99.5, 101), use(105, 105, 120), use(20, 15, 25), use(105, None, None)], 200
     )
     assert [line.falls for line in lines] == [
-        Falls.OUTSIDE, Falls.CANNOT_TELL, Falls.CANNOT_TELL, Falls.CANNOT_TELL, Falls.INSIDE,
+        BandPlace.OUTSIDE, BandPlace.CANNOT_TELL, BandPlace.CANNOT_TELL, BandPlace.CANNOT_TELL, BandPlace.INSIDE,
     ]  # fmt: skip
     outside_, inside = lines[0], lines[-1]
     assert outside_.delivered == pytest.approx(100)  # 105/1.05
@@ -49,14 +49,14 @@ def test_what_was_delivered_with_its_interval_decides_and_the_worst_stands_first
         True,
     )  # nothing is extrapolated, and it was used below a fifth of its scale
     assert judge(basis, [use(105, 110, 116, factor=1.125)], 200)[0].delivered == pytest.approx(112.5)
-    assert judge(basis, [Use("crew", TODAY, None)], 200)[0].falls is Falls.CANNOT_TELL
+    assert judge(basis, [SettingUse("crew", TODAY, None)], 200)[0].falls is BandPlace.CANNOT_TELL
 
 
 def test_the_demo_asks_for_the_review_of_its_summer(demo):
     with demo.session() as session:
         (found,) = reviews(reader_of(session))
         assert (found.tool, found.left, found.since) == ("HC-0404", 3, date(2025, 9, 16))
-        assert [line.falls for line in found.lines] == [Falls.OUTSIDE, Falls.OUTSIDE, Falls.INSIDE]
+        assert [line.falls for line in found.lines] == [BandPlace.OUTSIDE, BandPlace.OUTSIDE, BandPlace.INSIDE]
         clamps = found.lines[0]
         known = {p.setting: p.deviation for p in found.points}
         a = known[40] + (88 - 40) / (120 - 40) * (known[120] - known[40])
@@ -68,7 +68,7 @@ def test_the_demo_asks_for_the_review_of_its_summer(demo):
         assert "wants 86–94" in line_words(clamps, found.unit)
         assert asking(reader_of(session)) == ()
         day = agenda(reader_of(session), TODAY)
-        assert [i.card.tool.number for i in day.of(Waiting.REVIEWS)] == ["HC-0404"]
+        assert [i.card.tool.number for i in day.of(DayList.REVIEWS)] == ["HC-0404"]
 
 
 def test_each_line_is_settled_with_a_note_before_it_can_be_closed_and_then_it_stays(demo, act):
@@ -87,7 +87,7 @@ def test_each_line_is_settled_with_a_note_before_it_can_be_closed_and_then_it_st
             settle(session, found.id, 0, "more", act)
         (closed,) = reviews(reader_of(session), closed=True)
         assert closed.closed.startswith("closed on 24 Nov 2026 by R. K.: nothing left")
-        assert agenda(reader_of(session), TODAY).of(Waiting.REVIEWS) == ()
+        assert agenda(reader_of(session), TODAY).of(DayList.REVIEWS) == ()
         paper = sheet_pdf(review_paper(reader_of(session), closed))
     (demo.path.parent / "review.pdf").write_bytes(paper)
     text = " ".join("".join(p.extract_text() for p in PdfReader(demo.path.parent / "review.pdf").pages).split())
@@ -101,7 +101,7 @@ def test_each_line_is_settled_with_a_note_before_it_can_be_closed_and_then_it_st
 def test_a_run_that_finds_a_lent_tool_outside_begins_one_and_its_amendment_no_other(demo, act):
     wanted = tool_id(demo, "HC-0417")
     with demo.session() as session:
-        lend(session, (wanted,), "Tower crew", None, (Wanted(120, band=Band(118, 122)),), act)
+        lend(session, (wanted,), "Tower crew", None, (WantedSetting(120, band=Band(118, 122)),), act)
         take_back(session, wanted, later(act, 1))
         run = outside(session, wanted, later(act, 2))
         run = signing.sign(session, run.id, later(act, 3))
@@ -137,7 +137,7 @@ def test_it_can_be_asked_of_any_tool_at_any_time_by_what_is_known_of_it(demo, ac
 def test_pulls_as_it_came_count_where_there_are_any(demo, act):
     wanted = tool_id(demo, "HC-0417")
     with demo.session() as session:
-        lend(session, (wanted,), "Tower crew", None, (Wanted(120, band=Band(117, 123)),), act)
+        lend(session, (wanted,), "Tower crew", None, (WantedSetting(120, band=Band(117, 123)),), act)
         take_back(session, wanted, later(act, 1))
         run = ready(session, wanted, later(act, 2), RunKind.FULL, came=2)
         run = read_all(session, run, later(act, 2), 0.94)
@@ -171,9 +171,9 @@ def test_siblings_are_of_the_same_model_age_and_use(demo):
 def test_a_loan_still_out_on_the_day_it_was_good_counts_and_a_mistaken_one_does_not(demo, act):
     wanted = tool_id(demo, "HC-0417")
     with demo.session() as session:
-        made = lend(session, (wanted,), "nobody", None, (Wanted(100),), act)
+        made = lend(session, (wanted,), "nobody", None, (WantedSetting(100),), act)
         made.take_back(session, act)
-        lend(session, (wanted,), "Tower crew", None, (Wanted(120),), replace(act, at=act.at))
+        lend(session, (wanted,), "Tower crew", None, (WantedSetting(120),), replace(act, at=act.at))
         found = review(reader_of(session), begin(session, wanted, later(act, 1)))
         assert [line.use.to for line in found.lines] == ["Tower crew"]
 

@@ -7,12 +7,12 @@ import pytest
 from sqlalchemy import func, select
 
 from reckoner.core.decision.states import State
-from reckoner.core.history.costs import Figures, Way, yearly
+from reckoner.core.history.costs import CostFigures, TestingWay, yearly
 from reckoner.core.requirements.tooltypes import Direction
 from reckoner.shop.events.recording import report
 from reckoner.shop.papers.labels import labels_of
 from reckoner.shop.people.authorship import FieldRefused, ShopRefused
-from reckoner.shop.planning.agenda import Waiting, agenda
+from reckoner.shop.planning.agenda import DayList, agenda
 from reckoner.shop.register.cards import card
 from reckoner.shop.register.sheet import sheet
 from reckoner.shop.runs import signing
@@ -47,7 +47,7 @@ def test_a_tool_is_sent_expected_late_and_back_and_what_it_cost_is_kept(demo, ac
         reader = reader_of(session)
         assert [o.card.tool.number for o in away(reader, TODAY)] == ["HC-0441", "HC-0418"]
         assert away(reader, TODAY)[0].days == 15
-        assert [i.card.tool.number for i in agenda(reader, TODAY).of(Waiting.LATE_TRIPS)] == ["HC-0441"]
+        assert [i.card.tool.number for i in agenda(reader, TODAY).of(DayList.LATE_TRIPS)] == ["HC-0441"]
         with pytest.raises(ShopRefused, match="away already"):
             send(session, (wanted,), "elsewhere", None, act)
         with pytest.raises(ShopRefused, match="away at Fellgate"):
@@ -193,15 +193,15 @@ def test_a_failed_tool_is_used_with_correction_only_as_its_owner_allows_until_a_
 
 
 def test_the_ways_to_keep_a_tool_tested_cost_what_the_owners_figures_say(demo):
-    figures = Figures(fee=90, freight=20, days_away=15, price=320, minutes=30, hour=60, months=6, failing=0.2)
+    figures = CostFigures(fee=90, freight=20, days_away=15, price=320, minutes=30, hour=60, months=6, failing=0.2)
     send_, here, new = yearly(figures)
     assert (send_.cost, send_.days) == (220, 30)
     assert (here.cost, here.days) == (pytest.approx(2 * 1.2 * 30), pytest.approx(2 * 1.2 * 0.5 / 8))
     assert (new.cost, new.days) == (640, 0)
-    assert yearly(Figures(fee=90))[0].lacks == ("the freight", "the days away")
+    assert yearly(CostFigures(fee=90))[0].lacks == ("the freight", "the days away")
     with demo.session() as session:
         models = {one.model: one for one in upkeep(reader_of(session))}
     big = models["Dunmorrow D-200"]
-    assert big.cheapest.way is Way.HERE
+    assert big.cheapest.way is TestingWay.HERE
     assert big.figures.failing > 0
     assert models["Penhallick B-150"].cheapest is None

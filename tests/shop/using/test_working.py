@@ -13,17 +13,17 @@ from reckoner.core.tightening.jobcard import JobCard, StageTool
 from reckoner.core.tightening.jobs import (
     RUNNING_VALUES,
     VALUES,
-    Entered,
+    EntryKind,
     JobPlan,
-    Next,
-    Over,
-    Past,
+    NextEntry,
+    OverBandRule,
+    PastBand,
     Pattern,
     in_a_circle,
     in_rows,
     named,
 )
-from reckoner.core.tightening.setting import Aim, Band
+from reckoner.core.tightening.setting import Band, BandAim
 from reckoner.formats.fields import FileRefused
 from reckoner.formats.jobcard import parse, read_card, write_card, written
 from reckoner.formats.papers.sheets_pdf import sheet_pdf
@@ -53,7 +53,7 @@ from tests.support.runs import TODAY, later, tool_id
 
 CARD = JobCard(
     "JC-9",
-    JobPlan(in_a_circle(4), Band(76, 84), pattern=Pattern.CROSS, stages=(0.5, 1.0), over=Over.SLACKEN),
+    JobPlan(in_a_circle(4), Band(76, 84), pattern=Pattern.CROSS, stages=(0.5, 1.0), over=OverBandRule.SLACKEN),
     "flange nuts",
     "tower 3",
     tools=(StageTool(0, "HC-0303", ("45 mm",)), StageTool(1, "0418")),
@@ -61,8 +61,8 @@ CARD = JobCard(
 EVERYTHING = JobCard(
     "JC-8",
     JobPlan(
-        in_rows(2, 3), Band(40.25, 50.5), Aim.LOW, Pattern.OUTWARDS, (0.3, 0.7, 1.0), False, math.radians(60), True, True,
-        Band(0.5, 3), True, Over.REPLACE,
+        in_rows(2, 3), Band(40.25, 50.5), BandAim.LOW, Pattern.OUTWARDS, (0.3, 0.7, 1.0), False, math.radians(60), True, True,
+        Band(0.5, 3), True, OverBandRule.REPLACE,
     ),
     "jam nuts", "drive room", reason="the lock adds", marks="paint", lubricant="dry", instructions="page 6",
     tools=(StageTool(0, "HC-0303", ("45 mm at 90°", "CF-19")),), running_unit=unit_named("lbf.in", Kind.TORQUE),
@@ -125,7 +125,7 @@ def test_a_spreadsheet_with_a_fastener_a_row_is_a_card(tmp_path, suffix):
 def test_a_card_is_kept_as_versions_and_taken_back(demo, act):
     with demo.session() as session:
         reader = reader_of(session)
-        card_id, deed = keep(session, CARD, act)
+        card_id, command = keep(session, CARD, act)
         assert [line.number for line in card_lines(reader)] == ["JC-1", "JC-2", "JC-3", "JC-4", "JC-9"]
         assert free_number(reader, "JC-1") == "JC-5"
         with pytest.raises(FieldRefused, match="already a job card JC-9"):
@@ -136,7 +136,7 @@ def test_a_card_is_kept_as_versions_and_taken_back(demo, act):
             keep(session, JobCard("JC-9", CARD.plan, "yet other"), act, card_id, 1)
         remove(session, card_id, act).take_back(session, act)
         assert card_lines(reader)[-1].card == other
-        assert deed.words == "adding JC-9"
+        assert command.words == "adding JC-9"
     with demo.session() as session:
         assert [f for f in checking.walk(session) if isinstance(f, checking.CheckFinding)] == []
 
@@ -188,19 +188,19 @@ def test_a_job_is_worked_through_resumed_signed_and_then_stays(demo, act):
             )
         state = strike_last(session, work_id, act)
         assert state.stand.done == 4
-        state = enter(session, work_id, Entered.MEASURED, 1, 1, act, 85.0)
+        state = enter(session, work_id, EntryKind.MEASURED, 1, 1, act, 85.0)
         (asked,) = state.stand.asked
         assert entry_words(state, asked.entry).replace("\u202f", " ") == "85 N·m (+6.3 %, too high)"
         state = worked(session, work_id, act)
         with pytest.raises(ShopRefused, match="It went past the band: slacken it"):
             sign(session, work_id, act)
-        enter(session, work_id, Entered.SLACKENED, 0, 1, act)
+        enter(session, work_id, EntryKind.SLACKENED, 0, 1, act)
         state = worked(session, work_id, later(act, 1))
         assert state.stand.complete
         state = sign(session, work_id, later(act, 2))
         assert (state.closed, state.signed) == (f"signed on {TODAY:%-d %b %Y} by R. K.", True)
         for late in (
-            lambda: enter(session, work_id, Entered.DONE, 0, 1, act),
+            lambda: enter(session, work_id, EntryKind.DONE, 0, 1, act),
             lambda: give_up(session, work_id, act, "x"),
         ):
             with pytest.raises(ShopRefused, match="This job is over"):
@@ -231,11 +231,11 @@ def test_stored_values_become_the_measured_torques_of_the_pass_at_hand(demo, act
         work_id = begin(session, CARD, act)
         at_first = read_work(reader_of(session), work_id)
         assert open_ones(at_first) == (1, 3, 2, 4)
-        state = enter(session, work_id, Entered.DONE, 0, 1, act)
+        state = enter(session, work_id, EntryKind.DONE, 0, 1, act)
         with pytest.raises(ShopRefused, match="went on meanwhile"):
             take(session, at_first, ((2, 40.0),), act)
         state = take(session, state, tuple((2 + i, 40.0 + i) for i in range(5)), act)  # two more than there is room for
-        assert [(e.fastener, e.value) for e in state.stand.counted if e.kind is Entered.MEASURED] == [
+        assert [(e.fastener, e.value) for e in state.stand.counted if e.kind is EntryKind.MEASURED] == [
             (3, 40),
             (2, 41),
             (4, 42),
@@ -256,18 +256,18 @@ def test_stored_values_become_the_measured_torques_of_the_pass_at_hand(demo, act
 def test_running_torque_locks_and_angles_have_their_own_entries(demo, act):
     with demo.session() as session:
         work_id = begin(session, JobCard("JC-8", EVERYTHING.plan, marks="paint"), act)
-        state = enter(session, work_id, Entered.NEW_BOLT, 0, 1, act)
+        state = enter(session, work_id, EntryKind.NEW_BOLT, 0, 1, act)
         for fastener in range(2, 7):
-            state = enter(session, work_id, Entered.NEW_BOLT, 0, fastener, act)
+            state = enter(session, work_id, EntryKind.NEW_BOLT, 0, fastener, act)
         assert next_words(state, state.stand.next).startswith(
             "Measure the running torque at 1: running on, least. Its band:"
         )
-        state = enter(session, work_id, Entered.RUNNING_ON_LEAST, 1, 1, act)  # below the first mark
-        assert state.value(1, Entered.RUNNING_ON_LEAST) is None
+        state = enter(session, work_id, EntryKind.RUNNING_ON_LEAST, 1, 1, act)  # below the first mark
+        assert state.value(1, EntryKind.RUNNING_ON_LEAST) is None
         with pytest.raises(ShopRefused, match="Type the torque"):
-            enter(session, work_id, Entered.BEFORE_LOCK, 7, 1, act)
+            enter(session, work_id, EntryKind.BEFORE_LOCK, 7, 1, act)
         with pytest.raises(ShopRefused, match="no such fastener"):
-            enter(session, work_id, Entered.DONE, 0, 7, act)
+            enter(session, work_id, EntryKind.DONE, 0, 7, act)
         state = worked(session, work_id, act, 45.0)
         sentences = {next_words(state, e.entry) for e in state.entries}  # each entry says as much as what was asked
         assert any("Turn" in s and "60" in s and "paint" in s for s in sentences)
@@ -286,7 +286,7 @@ def _file(demo, data):
 def test_a_job_is_given_up_only_with_a_reason_and_what_was_used_is_reviewed(demo, act):
     with demo.session() as session:
         work_id = begin(session, CARD, act)
-        enter(session, work_id, Entered.DONE, 0, 1, act)
+        enter(session, work_id, EntryKind.DONE, 0, 1, act)
         with pytest.raises(ShopRefused, match="why it ends"):
             give_up(session, work_id, act, " ")
         assert give_up(session, work_id, later(act, 1), "rain").closed.endswith("rain")
@@ -299,7 +299,7 @@ def test_a_job_is_given_up_only_with_a_reason_and_what_was_used_is_reviewed(demo
 def test_a_tool_of_a_stage_below_the_last_is_reviewed_by_its_torque_alone(demo, act):
     with demo.session() as session:
         work_id = begin(session, CARD, act)
-        enter(session, work_id, Entered.DONE, 0, 1, act)
+        enter(session, work_id, EntryKind.DONE, 0, 1, act)
         give_up(session, work_id, later(act, 1), "rain")
         found = review(reader_of(session), begin_review(session, tool_id(demo, "HC-0303"), later(act, 2)))
         (line,) = [line for line in found.lines if line.use.job == "flange nuts"]
@@ -332,24 +332,24 @@ def test_a_running_torque_is_held_against_its_own_band_in_its_own_unit(demo, act
         assert next_words(state, state.stand.next).replace("\u202f", " ") == (
             "Measure the running torque at left: running on, least. Its band: 4.4254–26.552 lbf·in, with HC-0215."
         )
-        state = enter(session, work_id, Entered.RUNNING_ON_LEAST, 0, 1, act, 1.0)  # far below the tightening torque
+        state = enter(session, work_id, EntryKind.RUNNING_ON_LEAST, 0, 1, act, 1.0)  # far below the tightening torque
         assert state.stand.asked == ()
         assert entry_words(state, state.entries[-1].entry).replace("\u202f", " ") == "8.8507 lbf·in"
-        for kind, value in ((Entered.RUNNING_ON_MOST, 3.5), (Entered.RUNNING_OFF_LEAST, 0.4)):
+        for kind, value in ((EntryKind.RUNNING_ON_MOST, 3.5), (EntryKind.RUNNING_OFF_LEAST, 0.4)):
             state = enter(session, work_id, kind, 0, 1, act, value)
             (asked,) = state.stand.asked
-            assert (asked.past, asked.entry.value) == (Past.RUNNING, value)
+            assert (asked.past, asked.entry.value) == (PastBand.RUNNING, value)
             assert "outside its band" in question_words(state, asked)
             with pytest.raises(ShopRefused, match="Say in a few words why it stays"):
-                enter(session, work_id, Entered.KEPT, 0, 1, act)
-            state = enter(session, work_id, Entered.KEPT, 0, 1, act, words="its maker allows it")
+                enter(session, work_id, EntryKind.KEPT, 0, 1, act)
+            state = enter(session, work_id, EntryKind.KEPT, 0, 1, act, words="its maker allows it")
         assert state.stand.asked == ()
         state = enter(
-            session, work_id, Entered.RUNNING_OFF_MOST, 0, 1, act, 80.0
+            session, work_id, EntryKind.RUNNING_OFF_MOST, 0, 1, act, 80.0
         )  # within the tightening band, and no less wrong
-        state = enter(session, work_id, Entered.REPLACED, 0, 1, act)
-        assert state.stand.next == Next(0, 1, Entered.RUNNING_ON_LEAST)  # it begins anew
-        state = enter(session, work_id, Entered.RUNNING_ON_LEAST, 0, 1, act)
+        state = enter(session, work_id, EntryKind.REPLACED, 0, 1, act)
+        assert state.stand.next == NextEntry(0, 1, EntryKind.RUNNING_ON_LEAST)  # it begins anew
+        state = enter(session, work_id, EntryKind.RUNNING_ON_LEAST, 0, 1, act)
         assert entry_words(state, state.entries[-1].entry) == "below the first mark"
     with demo.session() as session, pytest.raises(ShopRefused, match="shows nothing"):
         begin(session, replace(RUNNING, running_tool="HC-0417"), act)
@@ -360,17 +360,17 @@ def test_one_below_its_band_is_tightened_on_or_kept_with_a_reason(demo, act):
     with demo.session() as session:
         work_id = begin(session, card, act)
         state = enter_measured(session, work_id, 0, 1, act, 70.0)  # tightened, not yet measured at its end
-        assert (state.stand.asked, state.stand.next) == ((), Next(0, 2, Entered.DONE))
-        enter(session, work_id, Entered.DONE, 0, 2, act)
-        state = enter(session, work_id, Entered.MEASURED, 1, 1, act, 75.0)
+        assert (state.stand.asked, state.stand.next) == ((), NextEntry(0, 2, EntryKind.DONE))
+        enter(session, work_id, EntryKind.DONE, 0, 2, act)
+        state = enter(session, work_id, EntryKind.MEASURED, 1, 1, act, 75.0)
         (asked,) = state.stand.asked
-        assert asked.past is Past.TOO_LOW
-        state = enter(session, work_id, Entered.TIGHTENED_ON, 1, 1, act)
-        assert (state.stand.asked, state.stand.next) == ((), Next(1, 1, Entered.MEASURED))
-        state = enter(session, work_id, Entered.MEASURED, 1, 1, act, 76.0)  # on the band's end: inside
+        assert asked.past is PastBand.TOO_LOW
+        state = enter(session, work_id, EntryKind.TIGHTENED_ON, 1, 1, act)
+        assert (state.stand.asked, state.stand.next) == ((), NextEntry(1, 1, EntryKind.MEASURED))
+        state = enter(session, work_id, EntryKind.MEASURED, 1, 1, act, 76.0)  # on the band's end: inside
         assert state.stand.asked == ()
-        enter(session, work_id, Entered.MEASURED, 1, 2, act, 74.0)
-        state = enter(session, work_id, Entered.KEPT, 1, 2, act, words="agreed with its maker")
+        enter(session, work_id, EntryKind.MEASURED, 1, 2, act, 74.0)
+        state = enter(session, work_id, EntryKind.KEPT, 1, 2, act, words="agreed with its maker")
         assert state.stand.complete
         paper = sheet_pdf(card_paper(reader_of(session), state.card, state.settings, state))
         text = " ".join(PdfReader(_file(demo, paper)).pages[0].extract_text().split())

@@ -10,7 +10,7 @@ from sqlalchemy import select
 from reckoner.shop.people.authorship import ShopRefused
 from reckoner.shop.runs import adjusting, opening, setting_up, taking
 from reckoner.shop.runs.judging import judged
-from reckoner.shop.runs.outcomes import Says, conclude
+from reckoner.shop.runs.outcomes import ConclusionWord, conclude
 from reckoner.shop.runs.planning import propose
 from reckoner.shop.runs.records import CAME, Step
 from reckoner.shop.words.results import came_words
@@ -58,7 +58,7 @@ def test_from_the_sheet_to_the_sentence_in_at_most_eight_keys_beside_the_pulls(q
     assert pulls == 6  # three releases, three readings
     assert len(keys) <= 8
     words = bench.panels.deciding.sentence.text()
-    assert words.split(".")[0] in [says.value for says in Says]
+    assert words.split(".")[0] in [says.value for says in ConclusionWord]
     assert bench.panels.deciding.why.text()
 
 
@@ -99,12 +99,12 @@ def test_a_room_that_was_looked_at_within_the_hour_is_taken_and_told(demo, act):
 @pytest.mark.parametrize(
     ("factor", "adjustable", "says"),
     [
-        (1.0, True, Says.FINE),
-        (0.975, True, Says.LEAVE),
-        (0.962, True, Says.ADJUST),
-        (0.962, False, Says.LEAVE),
-        (0.90, True, Says.ADJUST),
-        (0.90, False, Says.HOLD),
+        (1.0, True, ConclusionWord.FINE),
+        (0.975, True, ConclusionWord.LEAVE),
+        (0.962, True, ConclusionWord.ADJUST),
+        (0.962, False, ConclusionWord.LEAVE),
+        (0.90, True, ConclusionWord.ADJUST),
+        (0.90, False, ConclusionWord.HOLD),
     ],
 )
 def test_a_short_run_says_one_of_four_words(demo, act, factor, adjustable, says):
@@ -125,7 +125,7 @@ def test_a_short_run_whose_meter_lost_its_zero_says_hold_however_good_the_tool(d
         while run.current:
             run = read(session, run, run.current.target, act)
         found = conclude(closed(session, run, act, zero_after=2.0))
-        assert found.says is Says.HOLD
+        assert found.says is ConclusionWord.HOLD
         assert found.why.startswith("nothing was decided")
 
 

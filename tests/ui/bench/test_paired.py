@@ -23,7 +23,7 @@ from reckoner.shop.runs.judging import judged
 from reckoner.shop.runs.recomputing import recompute
 from reckoner.shop.runs.records import Step
 from reckoner.store.terms import ObservationKind, Outcome, ReferenceKind, Source
-from reckoner.ui.bench.meter.taker import SHOWN_EARLY
+from reckoner.ui.bench.meter.intake import SHOWN_EARLY
 from reckoner.ui.bench.meter.toollink import link_name
 from reckoner.ui.bench.series.readings import _slots
 from tests.support.hands import ENTER, WAIT, click, focused, look, press, settle, taken, type_in
@@ -181,7 +181,7 @@ def test_a_tool_with_a_link_of_its_own_brings_what_it_shows(qtbot, at, run, open
     tty.setraw(master)
     window, bench = at(run)
     window.around.station.set_link(link_name(run.tool.number), f"plain:{os.ttyname(slave)}")
-    bench.presenter.look_again()
+    bench.presenter.refresh()
     said = []
     bench.presenter.tool.said.connect(lambda words, tone: said.append(words))
     qtbot.waitUntil(lambda: any("The tool sends what it shows" in words for words in said), timeout=WAIT)

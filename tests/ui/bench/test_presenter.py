@@ -12,7 +12,7 @@ from reckoner.meters.pull import Pull, Signalled
 from reckoner.shop.runs import adjusting
 from reckoner.shop.runs.records import Step
 from reckoner.store.schema import Observation, Trace
-from reckoner.store.terms import Source, Whose
+from reckoner.store.terms import ReadingOwner, Source
 from reckoner.ui.work import APOLOGY
 from tests.support.hands import ENTER, WAIT, click, focused, press, pull, settle, type_in
 from tests.support.runs import later, outside, prepared, read, tool_id
@@ -128,8 +128,8 @@ def test_a_typed_value_stays_when_it_is_refused(qtbot, at, demo, act):
     [
         ("Type it again", "typed wrongly", None),
         ("Strike it: the hand or the setting", "the hand or the setting", None),
-        ("Keep it", "", Whose.UNSAID),
-        ("Keep it: the tool did that", "", Whose.TOOL),
+        ("Keep it", "", ReadingOwner.UNSAID),
+        ("Keep it: the tool did that", "", ReadingOwner.TOOL),
     ],
 )
 def test_a_reading_far_off_is_kept_at_once_and_is_what_a_person_says_it_was(

@@ -6,7 +6,7 @@ from reckoner.core.quantities.units import Kind, unit_named
 from reckoner.formats.stored_values import read_values
 from reckoner.formats.tables import TableRefused
 from reckoner.shop.people.authorship import ShopRefused
-from reckoner.shop.runs import taking as storedvalues
+from reckoner.shop.runs import taking
 from reckoner.store.terms import Source
 from tests.support.hands import WAIT, click, settle
 from tests.support.runs import prepared, tool_id
@@ -55,19 +55,19 @@ def test_columns_of_torques_are_found_with_their_units(download, tmp_path):
 
 def test_all_of_a_file_is_taken_or_nothing(demo, act, run):
     good = [(2 + i, 39.5 + 0.01 * i) for i in range(5)] + [(8, 118.9)]
-    assert storedvalues.fills(run, 6) == ((40.0, 5), (120.0, 1))
-    assert sum(count for _, count in storedvalues.fills(run, 99)) == 15
+    assert taking.fills(run, 6) == ((40.0, 5), (120.0, 1))
+    assert sum(count for _, count in taking.fills(run, 99)) == 15
     with demo.session() as session:
-        taken = storedvalues.take(session, run, good, (), act)
+        taken = taking.take(session, run, good, (), act)
         assert [len(s.pairs) for s in taken.found] == [5, 1, 0]
         assert {o.source for s in taken.found for o in s.observations} == {Source.STORED}
     with demo.session() as session, pytest.raises(ShopRefused, match="The run went on meanwhile"):
-        storedvalues.take(session, run, [(2, 119.0)], (), act)  # a second press: the run that was looked at is gone
+        taking.take(session, run, [(2, 119.0)], (), act)  # a second press: the run that was looked at is gone
     with (
         demo.session() as session,
         pytest.raises(ShopRefused, match=r"Line 9: 4000 N·m cannot be a pull.*Nothing of the file"),
     ):
-        storedvalues.take(session, taken, [(9, 4000.0)], (), act)
+        taking.take(session, taken, [(9, 4000.0)], (), act)
 
 
 def test_a_file_that_is_refused_leaves_the_run_as_it_was(qtbot, at, run, tmp_path):
@@ -109,6 +109,6 @@ def test_where_each_pull_is_two_numbers_both_columns_are_taken_pull_by_pull(demo
     with demo.session() as session:
         run = prepared(session, tool_id(demo, "HC-0333"), act)
         with pytest.raises(ShopRefused, match="2 values and the tool's 1"):
-            storedvalues.take(session, run, [(2, 40.1), (3, 40.2)], [(2, 40.4)], act)
-        taken = storedvalues.take(session, run, [(2, 40.1), (3, 40.2)], [(2, 40.4), (3, 40.6)], act)
+            taking.take(session, run, [(2, 40.1), (3, 40.2)], [(2, 40.4)], act)
+        taken = taking.take(session, run, [(2, 40.1), (3, 40.2)], [(2, 40.4), (3, 40.6)], act)
         assert [p.tool for p in taken.found[0].pairs] == [40.4, 40.6]

@@ -86,21 +86,21 @@ def test_a_whole_run_with_weights_by_the_keyboard_alone(qtbot, setting_up):
 def test_what_could_hurt_is_in_sight_from_the_set_up_to_the_last_try(qtbot, setting_up):
     window, bench, _sheet = setting_up
     panel = bench.panels.set_up
-    assert "out of their fall" in panel.mind.words.text()
-    for part in (panel.mind, panel.mind.words):
+    assert "out of their fall" in panel.cautions.words.text()
+    for part in (panel.cautions, panel.cautions.words):
         assert part.visibleRegion().boundingRect() == part.rect()
     click(next(b for b in panel._choice_group.buttons() if b.accessibleName().startswith("PM-3")))
-    assert "out of their fall" not in panel.mind.words.text()
-    assert "nut must surely hold" not in panel.mind.words.text()
-    assert "capacity" in panel.mind.words.text()
+    assert "out of their fall" not in panel.cautions.words.text()
+    assert "nut must surely hold" not in panel.cautions.words.text()
+    assert "capacity" in panel.cautions.words.text()
     click(next(b for b in panel._choice_group.buttons() if b.accessibleName().startswith("Weights")))
     click(panel.ways.sheet.anchor.chips["nut"])
-    assert "nut must surely hold" in panel.mind.words.text()
+    assert "nut must surely hold" in panel.cautions.words.text()
     bench.setFocus()
     hang(qtbot, window, bench)
-    mind = bench.panels.tripping.mind
-    assert "out of their fall" in mind.words.text()
-    assert mind.visibleRegion().boundingRect() == mind.rect()
+    cautions = bench.panels.tripping.cautions
+    assert "out of their fall" in cautions.words.text()
+    assert cautions.visibleRegion().boundingRect() == cautions.rect()
 
 
 def test_meters_that_do_not_suit_wait_behind_a_link(qtbot, setting_up):

@@ -6,7 +6,7 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QPushButton
 
 from reckoner.shop.events.recording import record_event
-from reckoner.shop.planning.agenda import Waiting, agenda
+from reckoner.shop.planning.agenda import DayList, agenda
 from reckoner.store.terms import EventKind
 from reckoner.ui.places import PlaceId
 from reckoner.ui.today.lists import LINE_HEIGHT, TITLE_HEIGHT, DayLists, DayModel, TitleRole
@@ -56,7 +56,7 @@ def test_arrow_keys_go_from_tag_to_tag_and_enter_opens_one(qtbot, open_window, d
 def test_a_tag_is_opened_by_a_click_and_a_title_is_not(qtbot, open_window, demo_folder):
     window = open_window(demo_folder)
     today = window.current
-    held = [i.card.tool.number for i in waiting(today, Waiting.HELD) if i.waiting is Waiting.HELD]
+    held = [i.card.tool.number for i in waiting(today, DayList.HELD) if i.waiting is DayList.HELD]
     assert held == ["HC-0404", "HC-0430"]
     title = today.lists.day.index(0, 0)
     qtbot.mouseClick(today.lists.viewport(), Qt.MouseButton.LeftButton, pos=today.lists.visualRect(title).center())
@@ -106,7 +106,7 @@ def test_very_many_overdue_tools_are_a_plan_at_the_pace_that_is_chosen(qtbot, op
     assert "catching up" not in today.pages.chips
     later = TODAY + timedelta(days=800)
     monkeypatch.setattr(type(window.around), "today", property(lambda _around: later))
-    today.look_again()
+    today.refresh()
     settle(qtbot, window)
     title = today.lists.day.data(today.lists.day.index(0, 0), TitleRole)
     assert title == ("Overdue", 43, "the first 8, as planned; all of them under “Catching up”")

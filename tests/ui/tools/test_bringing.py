@@ -4,7 +4,7 @@ import pytest
 from PyQt6.QtCore import Qt
 
 from reckoner.formats.tables import read_table
-from reckoner.shop.register.columns import Meaning, meanings
+from reckoner.shop.register.columns import ColumnMeaning, meanings
 from reckoner.store.schema import Tool
 from tests.support.hands import WAIT, click, go, press, settle
 
@@ -36,7 +36,7 @@ def test_nothing_is_written_until_it_is_accepted_and_one_key_takes_it_back(qtbot
     assert "two ways" in said[2]
     with demo.session() as session:
         assert session.query(Tool).filter(Tool.number.like("Q-%")).count() == 0
-    view.choose(1, Meaning.PLACE)
+    view.choose(1, ColumnMeaning.PLACE)
     qtbot.waitUntil(lambda: "Bay 1" in view.model.data(view.model.index(0, 0)), timeout=WAIT)
     click(view.units.chips["lbf.ft"])
     qtbot.waitUntil(lambda: "20–100\u202flbf·ft" in view.model.data(view.model.index(3, 0)), timeout=WAIT)
@@ -65,7 +65,7 @@ def test_what_a_column_was_said_to_mean_is_remembered_for_the_next_list_with_the
     view.read(path)
     qtbot.waitUntil(lambda: len(view.model.rows) == 1, timeout=WAIT)
     assert "Shelf of old (shed)" in view.left_out.text()
-    view.choose(2, Meaning.PLACE)
+    view.choose(2, ColumnMeaning.PLACE)
     qtbot.waitUntil(lambda: view.model.rows[0].tool.place == "shed", timeout=WAIT)
     assert view.left_out.isHidden()
     path.write_text("No;Range;Shelf of old\nW-2;20-100 N·m;yard\n")
@@ -114,7 +114,8 @@ def test_what_the_filter_finds_is_saved_and_can_be_brought_in_elsewhere(
     table = read_table(tmp_path / name)
     assert len(table.rows) == window.current.list.tools.rowCount() > 0
     assert meanings(table)[:6] == (
-        Meaning.NUMBER, Meaning.SERIAL, Meaning.MAKER, Meaning.MODEL, Meaning.LOOK, Meaning.MINIMUM,
+        ColumnMeaning.NUMBER, ColumnMeaning.SERIAL, ColumnMeaning.MAKER, ColumnMeaning.MODEL, ColumnMeaning.LOOK,
+        ColumnMeaning.MINIMUM,
     )  # fmt: skip
     window.current.saving.save(tmp_path / "no such folder" / name)
     qtbot.waitUntil(lambda: "cannot be written" in window.foot.words, timeout=WAIT)

@@ -4,7 +4,7 @@ import pytest
 from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
 
-from reckoner.shop.register.cards import Order, cards
+from reckoner.shop.register.cards import ToolOrder, cards
 from reckoner.shop.register.lists import find
 from reckoner.store.schema import Tool
 from reckoner.ui.tools.columns import COLUMNS, ColumnsModel
@@ -57,11 +57,11 @@ def test_what_stops_a_tool_is_told_loudly_and_nothing_else_is(demo):
 def test_a_press_on_a_columns_name_sorts_by_it_and_a_second_one_the_other_way(qtbot, table):
     places = column_of(table, 3)
     assert places != sorted(places)
-    click(table.current.table.heads[Order.PLACE])
+    click(table.current.table.heads[ToolOrder.PLACE])
     settle(qtbot, table)
     assert column_of(table, 3) == sorted(column_of(table, 3))
-    assert "▴" in table.current.table.heads[Order.PLACE].text()
-    click(table.current.table.heads[Order.PLACE])
+    assert "▴" in table.current.table.heads[ToolOrder.PLACE].text()
+    click(table.current.table.heads[ToolOrder.PLACE])
     settle(qtbot, table)
     assert column_of(table, 3) == sorted(column_of(table, 3), reverse=True)
     type_in_filter(qtbot, table, "held")

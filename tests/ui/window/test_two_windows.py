@@ -7,7 +7,7 @@ from PyQt6.QtWidgets import QPushButton
 
 from reckoner.__main__ import opening_of
 from reckoner.cli.options import WindowOptions
-from reckoner.shop.planning.agenda import Waiting
+from reckoner.shop.planning.agenda import DayList
 from reckoner.shop.register import registerfile as register
 from reckoner.shop.register.cards import cards
 from reckoner.shop.register.intake import take_in
@@ -61,7 +61,7 @@ def test_a_second_window_says_who_holds_the_folder_and_looks_on(
     settle(qtbot, first)
     today = second.current
     qtbot.waitUntil(
-        lambda: any(i.card.tool.number == "HC-0417" for i in waiting(today, Waiting.UNFINISHED)), timeout=WAIT
+        lambda: any(i.card.tool.number == "HC-0417" for i in waiting(today, DayList.UNFINISHED)), timeout=WAIT
     )
     second.frame.close()
     second.frame.deleteLater()
@@ -79,7 +79,7 @@ def test_what_another_program_imports_is_on_the_screen_at_once(qtbot, open_windo
     qtbot.waitUntil(lambda: tools.list.tools.rowCount() == 47, timeout=WAIT)
     go(window, "today")
     qtbot.waitUntil(
-        lambda: any(i.card.tool.number == "W-1" for i in waiting(window.current, Waiting.OVERDUE)), timeout=WAIT
+        lambda: any(i.card.tool.number == "W-1" for i in waiting(window.current, DayList.OVERDUE)), timeout=WAIT
     )
 
 

@@ -127,7 +127,7 @@ def shown_error(target: float, reading: float) -> float:
     return (reading - target) / target
 
 
-class Proof(StrEnum):
+class OneSidedProof(StrEnum):
     OUTSIDE = "outside"
     OPEN = "open"
 
@@ -137,7 +137,7 @@ class Evidence:
     """What one observation proves; ``bound`` on the deviation, a fraction: it lies below it for a silent tool, at it or
     above for one that signalled."""
 
-    proof: Proof
+    proof: OneSidedProof
     bound: float
 
 
@@ -152,7 +152,7 @@ def silent_at(setting: float, torque: float, limit: float) -> Evidence:
     ('outside', -0.04762)
     """
     bound = _bound(setting, torque, limit)
-    return Evidence(Proof.OPEN if at_least(bound, -limit) else Proof.OUTSIDE, bound)
+    return Evidence(OneSidedProof.OPEN if at_least(bound, -limit) else OneSidedProof.OUTSIDE, bound)
 
 
 def signal_at(setting: float, torque: float, limit: float) -> Evidence:
@@ -166,7 +166,7 @@ def signal_at(setting: float, torque: float, limit: float) -> Evidence:
     ('outside', 5.667)
     """
     bound = _bound(setting, torque, limit)
-    return Evidence(Proof.OPEN if at_most(bound, limit) else Proof.OUTSIDE, bound)
+    return Evidence(OneSidedProof.OPEN if at_most(bound, limit) else OneSidedProof.OUTSIDE, bound)
 
 
 def _bound(setting: float, torque: float, limit: float) -> float:

@@ -9,7 +9,7 @@ from reckoner.core.quantities.checks import between, not_negative, positive
 from reckoner.core.translation import mark, tr
 
 
-class Way(StrEnum):
+class TestingWay(StrEnum):
     """How it is kept tested."""
 
     SEND = mark("send it to a laboratory")
@@ -22,7 +22,7 @@ HOURS_A_DAY = 8.0
 
 
 @dataclass(frozen=True)
-class Figures:
+class CostFigures:
     """The owner's own figures. Money in the shop's currency: the ``fee`` and ``freight`` of a test outside, the ``price`` of
     a new tool, an ``hour`` at the bench. ``days_away`` of a trip, ``minutes`` of a full run here; ``months`` from one test to
     the next, and the ``failing`` share of tests that find the tool outside. None: not said."""
@@ -54,14 +54,14 @@ class Yearly:
     """What a way costs in a year, and the days without the tool; ``assumes`` says what was reckoned with. ``lacks`` names the
     figures that are missing: then nothing is known."""
 
-    way: Way
+    way: TestingWay
     cost: float | None
     days: float | None
     assumes: str
     lacks: tuple[str, ...] = ()
 
 
-def yearly(figures: Figures) -> tuple[Yearly, ...]:
+def yearly(figures: CostFigures) -> tuple[Yearly, ...]:
     """The three ways. A test that finds the tool outside is done twice here, as found and as left; outside it is adjusted
     within the fee.
 
@@ -72,29 +72,29 @@ def yearly(figures: Figures) -> tuple[Yearly, ...]:
     return (_send(figures), _here(figures), _replace(figures))
 
 
-def _lacking(figures: Figures, **names: str) -> tuple[str, ...]:
+def _lacking(figures: CostFigures, **names: str) -> tuple[str, ...]:
     return tuple(words for name, words in names.items() if getattr(figures, name) is None)
 
 
-def _send(f: Figures) -> Yearly:
+def _send(f: CostFigures) -> Yearly:
     said = tr("the laboratory adjusts within its fee")
     lacks = _lacking(f, fee=tr("the fee"), freight=tr("the freight"), days_away=tr("the days away"))
     if f.fee is None or f.freight is None or f.days_away is None:
-        return Yearly(Way.SEND, None, None, said, lacks)
-    return Yearly(Way.SEND, f.a_year * (f.fee + f.freight), f.a_year * f.days_away, said)
+        return Yearly(TestingWay.SEND, None, None, said, lacks)
+    return Yearly(TestingWay.SEND, f.a_year * (f.fee + f.freight), f.a_year * f.days_away, said)
 
 
-def _here(f: Figures) -> Yearly:
+def _here(f: CostFigures) -> Yearly:
     said = tr("a tool found outside is tested again once it is adjusted; the meter's own certificate is not in it")
     lacks = _lacking(f, minutes=tr("the minutes at the bench"), hour=tr("an hour's cost"))
     if f.minutes is None or f.hour is None:
-        return Yearly(Way.HERE, None, None, said, lacks)
+        return Yearly(TestingWay.HERE, None, None, said, lacks)
     hours = f.a_year * (1 + f.failing) * f.minutes / 60
-    return Yearly(Way.HERE, hours * f.hour, hours / HOURS_A_DAY, said)
+    return Yearly(TestingWay.HERE, hours * f.hour, hours / HOURS_A_DAY, said)
 
 
-def _replace(f: Figures) -> Yearly:
+def _replace(f: CostFigures) -> Yearly:
     said = tr("a new one comes with its maker's certificate, and waits in the crib")
     if f.price is None:
-        return Yearly(Way.REPLACE, None, None, said, (tr("the price"),))
-    return Yearly(Way.REPLACE, f.a_year * f.price, 0.0, said)
+        return Yearly(TestingWay.REPLACE, None, None, said, (tr("the price"),))
+    return Yearly(TestingWay.REPLACE, f.a_year * f.price, 0.0, said)

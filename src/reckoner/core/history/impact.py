@@ -9,7 +9,7 @@ import numpy as np
 
 from reckoner.core.errors import InputRefused
 from reckoner.core.quantities.checks import finite, not_negative, positive
-from reckoner.core.tightening.setting import Falls
+from reckoner.core.tightening.setting import BandPlace
 from reckoner.core.translation import tr
 
 
@@ -38,7 +38,7 @@ class LoanEffect:
 
     id: str
     delivered: float | None
-    effect: Falls
+    effect: BandPlace
 
 
 def deviation_at(results: Sequence[KnownDeviation], setting: float) -> float | None:
@@ -82,7 +82,7 @@ def _effect(results: Sequence[KnownDeviation], loan: JobLoan, index: int) -> Loa
         raise InputRefused(f"loans[{index}].high", loan.high, tr("the band's high end is below its low end"))
     known = deviation_at(results, loan.setting)
     if known is None:
-        return LoanEffect(loan.id, None, Falls.CANNOT_TELL)
+        return LoanEffect(loan.id, None, BandPlace.CANNOT_TELL)
     delivered = loan.setting / (1 + known) * loan.factor
     inside = loan.low <= delivered <= loan.high
-    return LoanEffect(loan.id, delivered, Falls.INSIDE if inside else Falls.OUTSIDE)
+    return LoanEffect(loan.id, delivered, BandPlace.INSIDE if inside else BandPlace.OUTSIDE)

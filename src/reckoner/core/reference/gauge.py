@@ -15,14 +15,14 @@ from reckoner.core.reference.weights import NO_OWN_WEIGHT, NO_PIN, STANDARD_GRAV
 from reckoner.core.translation import tr
 
 
-class Shows(StrEnum):
+class KilogramBasis(StrEnum):
     """What a gauge that reads kilograms was set with."""
 
     FORCE = "force"
     MASS_HERE = "mass here"
 
 
-def force_shown(kilograms: float, shows: Shows, gravity: float = STANDARD_GRAVITY) -> float:
+def force_shown(kilograms: float, shows: KilogramBasis, gravity: float = STANDARD_GRAVITY) -> float:
     """The force in N behind a reading in kg: kg·9.80665 where the gauge was calibrated in force, kg·g where it was set
     with a mass at the place of use (``gravity`` in m/s²). Raises InputRefused.
 
@@ -31,7 +31,7 @@ def force_shown(kilograms: float, shows: Shows, gravity: float = STANDARD_GRAVIT
     """
     positive("force", kilograms)
     between("gravity", gravity, 1.0, 30.0, "m/s²")
-    return kilograms * (STANDARD_GRAVITY if shows is Shows.FORCE else gravity)
+    return kilograms * (STANDARD_GRAVITY if shows is KilogramBasis.FORCE else gravity)
 
 
 @dataclass(frozen=True)

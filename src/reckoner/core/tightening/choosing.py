@@ -16,7 +16,7 @@ ALLOWED = (0.2, 1.0)
 """The part of full scale outside which a tool is never used."""
 
 
-class Passed(StrEnum):
+class PassedOver(StrEnum):
     """Why a tool was passed over, in words that complete "passed over: …"."""
 
     HELD = mark("it is held")
@@ -70,7 +70,7 @@ class Ranked:
     id: str
     setting: float
     of_full_scale: float
-    passed: Passed | None
+    passed: PassedOver | None
     remark: bool
     expected_error: float | None
     slips: bool = False
@@ -96,22 +96,22 @@ def rank(candidates: Sequence[ToolCandidate], torque: float, demand: Demand = De
 def _judge(tool: ToolCandidate, torque: float, demand: Demand) -> Ranked:
     setting = torque / positive("factor", tool.factor)
     share = setting / positive("maximum", tool.maximum)
-    passed: Passed | None = None
+    passed: PassedOver | None = None
     if tool.held:
-        passed = Passed.HELD
+        passed = PassedOver.HELD
     elif tool.away:
-        passed = Passed.AWAY
+        passed = PassedOver.AWAY
     elif not tool.in_date:
-        passed = Passed.OVERDUE
+        passed = PassedOver.OVERDUE
     elif not tool.minimum <= setting <= tool.maximum:
-        passed = Passed.OUT_OF_RANGE
+        passed = PassedOver.OUT_OF_RANGE
     elif tool.part is not None and not tool.part[0] <= setting <= tool.part[1]:
-        passed = Passed.RESTRICTED
+        passed = PassedOver.RESTRICTED
     elif share < ALLOWED[0]:
-        passed = Passed.TOO_LOW
+        passed = PassedOver.TOO_LOW
     elif tool.expected_error is None:
-        passed = Passed.UNTESTED
+        passed = PassedOver.UNTESTED
     elif demand.wide is not None and tool.expected_error * torque > QUARTER * demand.wide:
-        passed = Passed.TOO_COARSE
+        passed = PassedOver.TOO_COARSE
     in_the_best = BEST[0] <= share <= BEST[1]
     return Ranked(tool.id, setting, share, passed, not in_the_best, tool.expected_error, tool.slips)

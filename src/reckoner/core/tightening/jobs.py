@@ -14,7 +14,7 @@ from enum import StrEnum
 from reckoner.core.errors import InputRefused
 from reckoner.core.quantities.checks import at_least, at_most, positive, whole
 from reckoner.core.tightening.sequence import MOST, circle, rows
-from reckoner.core.tightening.setting import Aim, Band
+from reckoner.core.tightening.setting import Band, BandAim
 from reckoner.core.translation import mark, tr
 
 
@@ -34,7 +34,7 @@ class Pattern(StrEnum):
     GIVEN = mark("as numbered")
 
 
-class Over(StrEnum):
+class OverBandRule(StrEnum):
     """What the joint's maker asks of a fastener that went past its band."""
 
     ASK = mark("ask the maker")
@@ -121,7 +121,7 @@ class JobPlan:
 
     fasteners: Fasteners
     band: Band
-    aim: Aim = Aim.MIDDLE
+    aim: BandAim = BandAim.MIDDLE
     pattern: Pattern = Pattern.GIVEN
     stages: tuple[float, ...] = (1.0,)
     last_pass: bool = True
@@ -130,7 +130,7 @@ class JobPlan:
     locks: bool = False
     running: Band | None = None
     measured: bool = False
-    over: Over = Over.ASK
+    over: OverBandRule = OverBandRule.ASK
 
     def __post_init__(self) -> None:
         if self.pattern not in PATTERNS[self.fasteners.layout]:
@@ -207,7 +207,7 @@ def steps(plan: JobPlan) -> tuple[JobStep, ...]:
     return tuple(made)
 
 
-class Entered(StrEnum):
+class EntryKind(StrEnum):
     """What is entered at a fastener; the values stand in the database."""
 
     DONE = mark("done")
@@ -226,26 +226,26 @@ class Entered(StrEnum):
     STRUCK = mark("struck")
 
 
-WANTED: dict[StepKind, tuple[Entered, ...]] = {
-    StepKind.NEW_BOLT: (Entered.NEW_BOLT,),
+WANTED: dict[StepKind, tuple[EntryKind, ...]] = {
+    StepKind.NEW_BOLT: (EntryKind.NEW_BOLT,),
     StepKind.RUNNING: (
-        Entered.RUNNING_ON_LEAST,
-        Entered.RUNNING_ON_MOST,
-        Entered.RUNNING_OFF_LEAST,
-        Entered.RUNNING_OFF_MOST,
+        EntryKind.RUNNING_ON_LEAST,
+        EntryKind.RUNNING_ON_MOST,
+        EntryKind.RUNNING_OFF_LEAST,
+        EntryKind.RUNNING_OFF_MOST,
     ),
-    StepKind.TIGHTEN: (Entered.DONE,),
-    StepKind.ANGLE: (Entered.DONE,),
-    StepKind.LAST: (Entered.DONE,),
-    StepKind.LOCK: (Entered.BEFORE_LOCK, Entered.AFTER_LOCK),
-    StepKind.MEASURE: (Entered.MEASURED,),
+    StepKind.TIGHTEN: (EntryKind.DONE,),
+    StepKind.ANGLE: (EntryKind.DONE,),
+    StepKind.LAST: (EntryKind.DONE,),
+    StepKind.LOCK: (EntryKind.BEFORE_LOCK, EntryKind.AFTER_LOCK),
+    StepKind.MEASURE: (EntryKind.MEASURED,),
 }
 """Step → what is entered at each fastener, in this order."""
 
-BEGINS_ANEW = (Entered.SLACKENED, Entered.REPLACED)
+BEGINS_ANEW = (EntryKind.SLACKENED, EntryKind.REPLACED)
 """After these a fastener is done again from its first pass."""
 
-VALUES = (Entered.MEASURED, Entered.BEFORE_LOCK, Entered.AFTER_LOCK)
+VALUES = (EntryKind.MEASURED, EntryKind.BEFORE_LOCK, EntryKind.AFTER_LOCK)
 """Torques of a tightened fastener, held against its band."""
 
 
@@ -253,7 +253,7 @@ RUNNING_VALUES = WANTED[StepKind.RUNNING]
 """Running torques, held against their own band."""
 
 
-class Past(StrEnum):
+class PastBand(StrEnum):
     """How a value lies past its band, and what may be answered: the joint's maker says what is done about one too high."""
 
     TOO_HIGH = mark("too high")
@@ -261,10 +261,10 @@ class Past(StrEnum):
     RUNNING = mark("running torque outside its band")
 
 
-ANSWERS: dict[Past, tuple[Entered, ...]] = {
-    Past.TOO_HIGH: (Entered.SLACKENED, Entered.REPLACED),
-    Past.TOO_LOW: (Entered.TIGHTENED_ON, Entered.KEPT),
-    Past.RUNNING: (Entered.REPLACED, Entered.KEPT),
+ANSWERS: dict[PastBand, tuple[EntryKind, ...]] = {
+    PastBand.TOO_HIGH: (EntryKind.SLACKENED, EntryKind.REPLACED),
+    PastBand.TOO_LOW: (EntryKind.TIGHTENED_ON, EntryKind.KEPT),
+    PastBand.RUNNING: (EntryKind.REPLACED, EntryKind.KEPT),
 }
 """How a value lies past its band → what can be entered of it; to keep it wants a reason."""
 
@@ -274,7 +274,7 @@ class JobQuestion:
     """A value past its band that nobody has seen to yet."""
 
     entry: Entry
-    past: Past
+    past: PastBand
 
 
 @dataclass(frozen=True)
@@ -283,7 +283,7 @@ class Entry:
     ``strikes`` is the id of an entry that counts no more."""
 
     id: int
-    kind: Entered
+    kind: EntryKind
     step: int
     fastener: int
     value: float | None = None
@@ -291,20 +291,20 @@ class Entry:
 
 
 @dataclass(frozen=True)
-class Next:
+class NextEntry:
     """What is to be entered next: at which step and fastener."""
 
     step: int
     fastener: int
-    kind: Entered
+    kind: EntryKind
 
 
 @dataclass(frozen=True)
-class Stand:
+class WorkProgress:
     """Where the work stands. ``next`` is None when all is done; ``asked`` are the values past their band that nobody has seen
     to, in the order of entry; ``counted`` are the entries that count."""
 
-    next: Next | None
+    next: NextEntry | None
     asked: tuple[JobQuestion, ...]
     counted: tuple[Entry, ...]
     done: int
@@ -324,7 +324,7 @@ class Stand:
         return tuple(entry for entry in self.counted if entry.fastener == number)
 
 
-def stand(plan: JobPlan, entries: Sequence[Entry]) -> Stand:
+def stand(plan: JobPlan, entries: Sequence[Entry]) -> WorkProgress:
     """Where the work on a plan stands after what was entered: the first pass that is not whole, and in it the first fastener
     in its order. One that was slackened or replaced begins anew; one past its band waits for what is said of it."""
     made = steps(plan)
@@ -332,8 +332,8 @@ def stand(plan: JobPlan, entries: Sequence[Entry]) -> Stand:
     there = {(e.step, e.fastener, e.kind) for e in counted}
     wanted = [(i, f, k) for i, step in enumerate(made) for f in step.order for k in WANTED[step.kind]]
     missing = [(i, f, k) for i, f, k in wanted if (i, f, k) not in there]
-    first = Next(*missing[0]) if missing else None
-    return Stand(first, _asked(plan, made, counted), tuple(counted), len(wanted) - len(missing), len(wanted))
+    first = NextEntry(*missing[0]) if missing else None
+    return WorkProgress(first, _asked(plan, made, counted), tuple(counted), len(wanted) - len(missing), len(wanted))
 
 
 def _asked(plan: JobPlan, made: tuple[JobStep, ...], counted: Sequence[Entry]) -> tuple[JobQuestion, ...]:
@@ -342,14 +342,14 @@ def _asked(plan: JobPlan, made: tuple[JobStep, ...], counted: Sequence[Entry]) -
     for i, entry in enumerate(counted):
         past = past_of(plan, made[entry.step], entry)
         later = [e for e in counted[i + 1 :] if e.fastener == entry.fastener and e.step == entry.step]
-        kept = any(e.kind is Entered.KEPT for e in later)
+        kept = any(e.kind is EntryKind.KEPT for e in later)
         again = any(e.kind is entry.kind and e.value is not None for e in later)
-        if past is not None and not kept and not (again and past is Past.TOO_LOW):
+        if past is not None and not kept and not (again and past is PastBand.TOO_LOW):
             found.append(JobQuestion(entry, past))
     return tuple(found)
 
 
-def past_of(plan: JobPlan, step: JobStep, entry: Entry) -> Past | None:
+def past_of(plan: JobPlan, step: JobStep, entry: Entry) -> PastBand | None:
     """How an entry's value lies past its band; None where it does not, or there is none. Below the band is one that was to
     have its whole torque by then; before its nut is locked it may still lie there."""
     value = entry.value
@@ -358,31 +358,31 @@ def past_of(plan: JobPlan, step: JobStep, entry: Entry) -> Past | None:
     if entry.kind in RUNNING_VALUES:
         band = plan.running
         inside = band is None or (at_least(value, band.low) and at_most(value, band.high))
-        return None if inside else Past.RUNNING
+        return None if inside else PastBand.RUNNING
     if entry.kind not in VALUES:
         return None
     if plan.band.is_one:  # a value without a band is aimed at, and nothing is past it
         return None
     if not at_most(value, plan.band.high):
-        return Past.TOO_HIGH
-    whole = step.kind in (StepKind.LAST, StepKind.MEASURE) or entry.kind is Entered.AFTER_LOCK
-    return Past.TOO_LOW if whole and not at_least(value, plan.band.low) else None
+        return PastBand.TOO_HIGH
+    whole = step.kind in (StepKind.LAST, StepKind.MEASURE) or entry.kind is EntryKind.AFTER_LOCK
+    return PastBand.TOO_LOW if whole and not at_least(value, plan.band.low) else None
 
 
 def _counted(entries: Sequence[Entry]) -> list[Entry]:
-    struck = {entry.strikes for entry in entries if entry.kind is Entered.STRUCK}
+    struck = {entry.strikes for entry in entries if entry.kind is EntryKind.STRUCK}
     kept: list[Entry] = []
     for entry in entries:
-        if entry.id in struck or entry.kind is Entered.STRUCK:
+        if entry.id in struck or entry.kind is EntryKind.STRUCK:
             continue
         if entry.kind in BEGINS_ANEW:
             kept = [
                 other
                 for other in kept
                 if other.fastener != entry.fastener
-                or (other.kind is Entered.NEW_BOLT and entry.kind is Entered.SLACKENED)
+                or (other.kind is EntryKind.NEW_BOLT and entry.kind is EntryKind.SLACKENED)
             ]
-        if entry.kind is Entered.TIGHTENED_ON:  # what was measured before is measured again
+        if entry.kind is EntryKind.TIGHTENED_ON:  # what was measured before is measured again
             kept = [o for o in kept if o.fastener != entry.fastener or o.step != entry.step or o.kind not in VALUES]
         kept.append(entry)
     return kept

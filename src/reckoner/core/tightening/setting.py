@@ -20,7 +20,7 @@ from reckoner.core.tightening.adapters import AngleWindow
 from reckoner.core.translation import mark, tr
 
 
-class Aim(StrEnum):
+class BandAim(StrEnum):
     """Where in a joint's band the torque is wanted."""
 
     LOW = mark("low end")
@@ -28,7 +28,7 @@ class Aim(StrEnum):
     HIGH = mark("high end")
 
 
-class Falls(StrEnum):
+class BandPlace(StrEnum):
     """Where a torque with its interval falls against a band."""
 
     INSIDE = "inside"
@@ -60,21 +60,21 @@ class Band:
         """Whether it is a single value."""
         return self.low == self.high
 
-    def aimed(self, aim: Aim) -> float:
+    def aimed(self, aim: BandAim) -> float:
         """The torque that is wanted.
 
         >>> [Band(76, 84).aimed(aim) for aim in Aim]
         [76, 80.0, 84]
         """
         match aim:
-            case Aim.LOW:
+            case BandAim.LOW:
                 return self.low
-            case Aim.HIGH:
+            case BandAim.HIGH:
                 return self.high
-            case Aim.MIDDLE:
+            case BandAim.MIDDLE:
                 return (self.low + self.high) / 2
 
-    def falls(self, torque: float, uncertainty: float = 0.0) -> Falls:
+    def falls(self, torque: float, uncertainty: float = 0.0) -> BandPlace:
         """Where ``torque`` falls, with its relative expanded ``uncertainty``: inside or outside only if all of the interval
         is.
 
@@ -83,10 +83,10 @@ class Band:
         """
         low, high = torque * (1 - uncertainty), torque * (1 + uncertainty)
         if self.low <= low * (1 + EXACT) and high <= self.high * (1 + EXACT):
-            return Falls.INSIDE
+            return BandPlace.INSIDE
         if high < self.low or low > self.high:
-            return Falls.OUTSIDE
-        return Falls.CANNOT_TELL
+            return BandPlace.OUTSIDE
+        return BandPlace.CANNOT_TELL
 
     def taken(self, torque: float, wanted: float) -> float | None:
         """How much of the room between ``wanted`` and the end of the band on that side an error takes, as a fraction; over 1
@@ -115,7 +115,7 @@ class KnownPoint:
 
 
 @dataclass(frozen=True)
-class At:
+class DeviationAtSetting:
     """A setting in N·m, with the deviation there and its W; both None where nothing was measured: nothing is extrapolated."""
 
     setting: float
@@ -145,7 +145,7 @@ def reach_of(point: KnownPoint, graduation: float) -> float:
     return max(graduation, SERVES * point.setting)
 
 
-def at(known: Sequence[KnownPoint], setting: float, graduation: float = 0.0) -> At:
+def at(known: Sequence[KnownPoint], setting: float, graduation: float = 0.0) -> DeviationAtSetting:
     """What is known of a ``setting`` of a tool with a ``graduation`` (N·m): the deviation interpolated between the
     neighbours, W the larger of theirs; beyond the outermost tested settings what was found there, as far as that serves.
 
@@ -158,19 +158,21 @@ def at(known: Sequence[KnownPoint], setting: float, graduation: float = 0.0) -> 
     ordered = _ordered(known)
     for point in ordered:
         if math.isclose(point.setting, setting, rel_tol=EXACT):
-            return At(setting, point.deviation, point.expanded_uncertainty)
+            return DeviationAtSetting(setting, point.deviation, point.expanded_uncertainty)
     for low, high in pairwise(ordered):
         if low.setting < setting < high.setting:
             part = (setting - low.setting) / (high.setting - low.setting)
             deviation = low.deviation + part * (high.deviation - low.deviation)
-            return At(setting, deviation, max(low.expanded_uncertainty, high.expanded_uncertainty))
+            return DeviationAtSetting(setting, deviation, max(low.expanded_uncertainty, high.expanded_uncertainty))
     for end in _ends(ordered):
         if at_most(abs(setting - end.setting), reach_of(end, graduation)):
-            return At(setting, end.deviation, end.expanded_uncertainty)
-    return At(setting)
+            return DeviationAtSetting(setting, end.deviation, end.expanded_uncertainty)
+    return DeviationAtSetting(setting)
 
 
-def setting_with(known: Sequence[KnownPoint], wanted: float, factor: float = 1.0, graduation: float = 0.0) -> At:
+def setting_with(
+    known: Sequence[KnownPoint], wanted: float, factor: float = 1.0, graduation: float = 0.0
+) -> DeviationAtSetting:
     """The setting X = T/f·(1 + a(X)) for a ``wanted`` torque T in N·m at the fastener: solved in each stretch between tested
     settings, where a is a straight line, and beside the outermost ones as far as they serve.
 
@@ -200,9 +202,9 @@ def setting_with(known: Sequence[KnownPoint], wanted: float, factor: float = 1.0
     for end in _ends(ordered):
         setting = plain * (1 + end.deviation)
         if at_most(abs(setting - end.setting), reach_of(end, graduation)):
-            return At(setting, end.deviation, end.expanded_uncertainty)
+            return DeviationAtSetting(setting, end.deviation, end.expanded_uncertainty)
     nearest = min(ordered, key=lambda point: abs(point.setting - plain), default=None)
-    return At(plain if nearest is None else plain * (1 + nearest.deviation))
+    return DeviationAtSetting(plain if nearest is None else plain * (1 + nearest.deviation))
 
 
 def _ends(ordered: Sequence[KnownPoint]) -> tuple[KnownPoint, ...]:

@@ -23,7 +23,7 @@ from reckoner.core.requirements.rules import PullRule
 from reckoner.core.requirements.tooltypes import MECHANISMS, Mechanism, MeterMode
 from reckoner.core.trace.clipping import cut_off, flat_top, is_clipped
 from reckoner.core.trace.course import NEAR, Course, condition
-from reckoner.core.trace.cutting import Cutter, Moment, step_length
+from reckoner.core.trace.cutting import CutMoment, Cutter, step_length
 from reckoner.core.trace.gaps import Gap, could_hide, gaps_by_clock, gaps_by_number, gaps_within, spoil
 from reckoner.core.trace.plateau import find_plateaus, nearest, over_whole_swings
 from reckoner.core.trace.signals import (
@@ -268,7 +268,7 @@ def _stretches(samples: Values, rate: float, scale: float) -> Iterator[_Stretch]
     pulls: list[tuple[int, int, float]] = []
     begun = 0
     for moment, step in cutter.walk(block_means(samples, length).tolist()):
-        if moment is Moment.BEGUN:
+        if moment is CutMoment.BEGUN:
             begun = max(0, step) * length
         else:
             pulls.append((begun, max(0, step) * length, cutter.sign))

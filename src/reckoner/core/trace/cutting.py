@@ -39,7 +39,7 @@ _CREEPS = 0.001
 _HEAVIEST_REST = 0.6
 
 
-class Moment(Enum):
+class CutMoment(Enum):
     BEGUN = auto()
     OVER = auto()
 
@@ -71,7 +71,7 @@ class Cutter:
         """What the meter shows at rest in N·m; None while that is not known."""
         return self.zero if self._first is None else None
 
-    def walk(self, means: Sequence[float]) -> list[tuple[Moment, int]]:
+    def walk(self, means: Sequence[float]) -> list[tuple[CutMoment, int]]:
         """What the next steps brought, each with the index in ``means`` at which it was; it can lie before the first."""
         if self._first is None:
             return self._walk(means, 0)
@@ -85,8 +85,8 @@ class Cutter:
             self.zero = level
         return self._walk(first, wanted - _FIRST) + self._walk(means[wanted:], wanted)
 
-    def _walk(self, means: Sequence[float], at: int) -> list[tuple[Moment, int]]:
-        found: list[tuple[Moment, int]] = []
+    def _walk(self, means: Sequence[float], at: int) -> list[tuple[CutMoment, int]]:
+        found: list[tuple[CutMoment, int]] = []
         rest, begin, end = self._rest, THRESHOLD * self.target, THRESHOLD / 2 * self.target
         pulling, zero, sign, row = self.pulling, self.zero, self.sign, self._row
         for number, mean in enumerate(means, start=at):
@@ -107,7 +107,7 @@ class Cutter:
                 pulling = not pulling
                 sign = sign if not pulling else 1.0 if off > 0 else -1.0
                 rest.clear()
-                found.append((Moment.BEGUN if pulling else Moment.OVER, number - _IN_A_ROW + 1))
+                found.append((CutMoment.BEGUN if pulling else CutMoment.OVER, number - _IN_A_ROW + 1))
         self.pulling, self.sign, self._row = pulling, sign, row
         return found
 

@@ -18,7 +18,7 @@ from reckoner.core.requirements.tooltypes import MECHANISMS, Mechanism, MeterMod
 from reckoner.core.trace.analysis import TraceEvent, events_of, hidden
 from reckoner.core.trace.clipping import flat_top, is_clipped
 from reckoner.core.trace.course import NEAR, Course, condition
-from reckoner.core.trace.cutting import Cutter, Moment, step_length
+from reckoner.core.trace.cutting import CutMoment, Cutter, step_length
 from reckoner.core.trace.gaps import Gap, gaps_within
 from reckoner.core.trace.signals import BEARS_WITHIN, FALLS, FLOOR, OTHER_FALL, all_signals, find_turns, first_signal
 
@@ -173,8 +173,8 @@ class PullWatch:
             elif self._waits and self._stepped - self._over >= TAIL_SECONDS * self.rate:
                 self._finish(self._stepped, found)
 
-    def _moved(self, moment: Moment, at: int, found: list[StreamSignal | PullOver]) -> None:
-        if moment is Moment.BEGUN:
+    def _moved(self, moment: CutMoment, at: int, found: list[StreamSignal | PullOver]) -> None:
+        if moment is CutMoment.BEGUN:
             if self._waits:
                 self._finish(at, found)
             self._begun, self._signals, self._highest, self._looked = at, [], 0.0, at
@@ -200,12 +200,12 @@ class PullWatch:
         if self._stepped - self._begun > LONGEST_SECONDS * self.rate:
             return
         self._looked = self._stepped
-        for signal in self._look():
+        for signal in self._find_signals():
             self._signals.append(signal)
             found.append(signal)
             self._highest = torque
 
-    def _look(self) -> list[StreamSignal]:
+    def _find_signals(self) -> list[StreamSignal]:
         """The signals of the pull so far that have not been told yet."""
         target = self._cutter.target
         lead = self._lead()

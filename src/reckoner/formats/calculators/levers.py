@@ -18,7 +18,7 @@ from reckoner.core.quantities.graduation import graduation_inside, nearest_gradu
 from reckoner.core.requirements.tooltypes import ErrorKind
 from reckoner.core.tightening.adapters import Adapter, Lever, delivered_by, factor, setting_for, square_window
 from reckoner.core.tightening.sequence import circle, passes, rows
-from reckoner.core.tightening.setting import Aim, Band
+from reckoner.core.tightening.setting import Band, BandAim
 from reckoner.core.translation import tr
 from reckoner.formats.calculators.fields import (
     Angle,
@@ -63,7 +63,7 @@ class _Wanted(Request):
             raise InputRefused("want", refusal.value, refusal.reason) from None
 
 
-AIMS = {"low": Aim.LOW, "middle": Aim.MIDDLE, "high": Aim.HIGH}
+AIMS = {"low": BandAim.LOW, "middle": BandAim.MIDDLE, "high": BandAim.HIGH}
 
 
 class LeverRequest(TorqueRequest):

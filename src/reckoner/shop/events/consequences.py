@@ -8,7 +8,7 @@ from datetime import date
 from reckoner.core.quantities.days import day_words
 from reckoner.core.translation import tr
 from reckoner.shop.events.kinds import EVENTS
-from reckoner.shop.events.standing import Happened, Standing, standing_of_more
+from reckoner.shop.events.standing import Standing, StandingEvent, standing_of_more
 from reckoner.store.terms import EventKind
 
 REPORTED: tuple[EventKind, ...] = tuple(kind for kind, facts in EVENTS.items() if facts.by_hand)
@@ -59,7 +59,7 @@ def offered(now: Standing) -> tuple[EventKind, ...]:
 
 def consequence(number: str, now: Standing, kind: EventKind, reason: str = "") -> str:
     """What follows for the tool, in a sentence, before it is done."""
-    then = standing_of_more(now, Happened(0, kind, reason, now.last_run or date.min))
+    then = standing_of_more(now, StandingEvent(0, kind, reason, now.last_run or date.min))
     facts = EVENTS[kind]
     if facts.harms:
         held = tr("is held already; it stays so") if now.held else tr("will be held")

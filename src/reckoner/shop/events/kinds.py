@@ -31,7 +31,7 @@ class Consequence(Enum):
 class EventFacts:
     """``words`` name it in a history. ``harms``: the tool is held and a check is wanted until a signed run has answered.
     ``typed`` are the words that people type for it after a tool's number, ``verb`` the one before it; an event with neither
-    is not recorded by hand. ``deed`` names what is done with it. ``asks``: it wants a reason."""
+    is not recorded by hand. ``button_words`` name what is done with it. ``asks``: it wants a reason."""
 
     words: str
     begins: Consequence | None = None
@@ -39,7 +39,7 @@ class EventFacts:
     harms: bool = False
     typed: tuple[str, ...] = ()
     verb: str = ""
-    deed: str = ""
+    button_words: str = ""
     asks: bool = False
 
     @property
@@ -62,28 +62,40 @@ EVENTS: dict[EventKind, EventFacts] = {
     EventKind.REPAIRED: _harm(tr("Repaired")),
     EventKind.LENT_OUTSIDE: _harm(tr("Lent outside")),
     EventKind.SEAL_BROKEN: _harm(tr("Seal broken"), tr("broken seal")),
-    EventKind.HELD: EventFacts(tr("Held"), begins=Consequence.HOLD, verb="hold", deed=tr("Hold it"), asks=True),
+    EventKind.HELD: EventFacts(tr("Held"), begins=Consequence.HOLD, verb="hold", button_words=tr("Hold it"), asks=True),
     EventKind.RELEASED: EventFacts(
-        tr("Released"), ends=Consequence.HOLD, verb="release", deed=tr("Release it"), asks=True
+        tr("Released"), ends=Consequence.HOLD, verb="release", button_words=tr("Release it"), asks=True
     ),
     EventKind.KEPT: EventFacts(
-        tr("Kept as evidence"), begins=Consequence.EVIDENCE, verb="keep", deed=tr("Keep it as evidence"), asks=True
+        tr("Kept as evidence"),
+        begins=Consequence.EVIDENCE,
+        verb="keep",
+        button_words=tr("Keep it as evidence"),
+        asks=True,
     ),
     EventKind.KEPT_NO_MORE: EventFacts(
-        tr("No longer evidence"), ends=Consequence.EVIDENCE, verb="free", deed=tr("No longer evidence"), asks=True
+        tr("No longer evidence"),
+        ends=Consequence.EVIDENCE,
+        verb="free",
+        button_words=tr("No longer evidence"),
+        asks=True,
     ),
     EventKind.RETIRED: EventFacts(
-        tr("Retired"), begins=Consequence.RETIREMENT, verb="retire", deed=tr("Retire it"), asks=True
+        tr("Retired"), begins=Consequence.RETIREMENT, verb="retire", button_words=tr("Retire it"), asks=True
     ),
     EventKind.BACK_IN_SERVICE: EventFacts(
-        tr("Back in service"), ends=Consequence.RETIREMENT, verb="restore", deed=tr("Back into service"), asks=True
+        tr("Back in service"),
+        ends=Consequence.RETIREMENT,
+        verb="restore",
+        button_words=tr("Back into service"),
+        asks=True,
     ),
     EventKind.CORRECTED: EventFacts(tr("Used with correction"), begins=Consequence.CORRECTION),
     EventKind.CORRECTED_NO_MORE: EventFacts(
         tr("No longer with correction"),
         ends=Consequence.CORRECTION,
         verb="uncorrect",
-        deed=tr("No more with correction"),
+        button_words=tr("No more with correction"),
         asks=True,
     ),
     EventKind.COUNTED: EventFacts(
@@ -91,10 +103,10 @@ EVENTS: dict[EventKind, EventFacts] = {
         begins=Consequence.CYCLES,
         verb="count",
         typed=("used",),
-        deed=tr("Count its cycles"),
+        button_words=tr("Count its cycles"),
         asks=True,
     ),
-    EventKind.NOTED: EventFacts(tr("Noted"), verb="note", deed=tr("Write a note"), asks=True),
+    EventKind.NOTED: EventFacts(tr("Noted"), verb="note", button_words=tr("Write a note"), asks=True),
     EventKind.ADJUSTED: EventFacts(tr("Adjusted")),
     EventKind.LENT: EventFacts(tr("Lent"), begins=Consequence.LOAN),
     EventKind.RETURNED: EventFacts(tr("Came back"), ends=Consequence.LOAN),

@@ -16,7 +16,7 @@ from reckoner.core.decision.states import State
 from reckoner.core.history.due import Due, DueReason
 from reckoner.core.translation import tr
 from reckoner.shop.changes import ChangeKind, changed
-from reckoner.shop.events.standing import Happened, Loan, Result, Standing, kept, standing_of
+from reckoner.shop.events.standing import Loan, Result, Standing, StandingEvent, kept, standing_of
 from reckoner.shop.people.authorship import ShopRefused
 from reckoner.shop.register import listing
 from reckoner.shop.runs.kinds import POLICIES
@@ -111,13 +111,13 @@ def _loan(loan: Loan | None) -> tuple[str, date | None, date | None]:
     return (loan.to, loan.since, loan.due_back) if loan else ("", None, None)
 
 
-def _records(session: Session, tool_id: int) -> list[Happened | Result]:
+def _records(session: Session, tool_id: int) -> list[StandingEvent | Result]:
     events = session.scalars(select(ToolEvent).where(ToolEvent.tool_id == tool_id))
     signed = session.execute(
         select(Signature, Run.kind).join(Run, Run.id == Signature.run_id).where(Run.tool_id == tool_id)
     )
-    found: list[Happened | Result] = [
-        Happened(e.sequence, e.kind, e.note, _day(e.at), e.id, e.due_back, _part(e), e.cycles or 0) for e in events
+    found: list[StandingEvent | Result] = [
+        StandingEvent(e.sequence, e.kind, e.note, _day(e.at), e.id, e.due_back, _part(e), e.cycles or 0) for e in events
     ]
     found += [
         Result(

@@ -121,7 +121,7 @@ FAR = 20 * 365
 
 
 @dataclass(frozen=True)
-class Reported:
+class ReportedEvent:
     """An event that was reported: ``words`` name it, ``told`` says how the tool stands now. Taken back like a change of the
     register."""
 
@@ -142,14 +142,14 @@ class Withdrawn:
     """A report that was a mistake; taken back, it is reported again."""
 
     words: str
-    was: Reported
+    was: ReportedEvent
 
-    def take_back(self, session: Session, act: Act) -> Reported:
+    def take_back(self, session: Session, act: Act) -> ReportedEvent:
         """Report it again."""
         return report(session, self.was.tool_id, self.was.kind, self.was.note, act)
 
 
-def report(session: Session, tool_id: int, kind: EventKind, reason: str, act: Act) -> Reported:
+def report(session: Session, tool_id: int, kind: EventKind, reason: str, act: Act) -> ReportedEvent:
     """Record that something happened to a tool. Raises ShopRefused for what cannot be, without the reason that it wants, and
     without the right to release or to retire."""
     tool = session.get_one(Tool, tool_id)
@@ -178,7 +178,7 @@ def report(session: Session, tool_id: int, kind: EventKind, reason: str, act: Ac
     session.flush()
     note(session, act, tr("reported: {kind}", kind=EVENTS[kind].words.lower()), tool.number, note=reason)
     words = f"{tool.number} {facts.words.lower()}" + (f", {reason}" if reason else "")
-    return Reported(words, told, tool_id, event.id, kind, reason)
+    return ReportedEvent(words, told, tool_id, event.id, kind, reason)
 
 
 def refuse_if_newer(session: Session, event_id: int) -> ToolEvent:
@@ -189,7 +189,7 @@ def refuse_if_newer(session: Session, event_id: int) -> ToolEvent:
     return event
 
 
-def withdraw(session: Session, reported: Reported, act: Act) -> Withdrawn:
+def withdraw(session: Session, reported: ReportedEvent, act: Act) -> Withdrawn:
     """Say that a report was a mistake. Raises ShopRefused when something happened to the tool since."""
     event = refuse_if_newer(session, reported.event_id)
     record_event(session, event.tool_id, EventKind.MISTAKEN, tr("“{words}” was a mistake", words=reported.words), act)

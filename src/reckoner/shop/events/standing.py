@@ -104,7 +104,7 @@ class Standing:
 
 
 @dataclass(frozen=True)
-class Happened:
+class StandingEvent:
     """An event as the standing sees it."""
 
     sequence: int
@@ -130,7 +130,7 @@ class Result:
     due: Due | None
 
 
-def standing_of(happened: Iterable[Happened | Result]) -> Standing:
+def standing_of(happened: Iterable[StandingEvent | Result]) -> Standing:
     """What a tool is after all that ``happened`` to it, in the order of its own sequence."""
     now, harmed = Standing(), False
     before: tuple[Standing, bool] | None = None  # as it was before the event that was recorded last
@@ -147,12 +147,12 @@ def standing_of(happened: Iterable[Happened | Result]) -> Standing:
     return now
 
 
-def standing_of_more(now: Standing, event: Happened) -> Standing:
+def standing_of_more(now: Standing, event: StandingEvent) -> Standing:
     """How a tool that stands so would stand after one more ``event``."""
     return _after_event(now, False, event)[0]
 
 
-def _after_event(now: Standing, harmed: bool, event: Happened) -> tuple[Standing, bool]:
+def _after_event(now: Standing, harmed: bool, event: StandingEvent) -> tuple[Standing, bool]:
     facts = EVENTS[event.kind]
     if facts.harms:
         harmed = harmed or not now.held
@@ -169,7 +169,7 @@ def _after_event(now: Standing, harmed: bool, event: Happened) -> tuple[Standing
     return now, harmed
 
 
-def _used(now: Standing, event: Happened) -> Standing:
+def _used(now: Standing, event: StandingEvent) -> Standing:
     """More cycles; ``event.due_back`` is the day on which those that are allowed run out, as far as can be told."""
     now = replace(now, cycles=now.cycles + event.cycles)
     if now.due is None:
@@ -197,7 +197,7 @@ def _after_result(now: Standing, harmed: bool, result: Result) -> tuple[Standing
     return now, harmed
 
 
-def _begun(now: Standing, begins: Consequence, event: Happened) -> Standing:
+def _begun(now: Standing, begins: Consequence, event: StandingEvent) -> Standing:
     words = event.note or EVENTS[event.kind].words.lower()
     match begins:
         case Consequence.HOLD:

@@ -44,7 +44,7 @@ from reckoner.shop.runs.outcomes import next_due
 from reckoner.shop.runs.records import (
     ExerciseState,
     InspectedLine,
-    Kept,
+    KeptAnswer,
     ObservationState,
     Phase,
     PlanRecord,
@@ -58,7 +58,7 @@ from reckoner.shop.runs.signing import RENEWING
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.words.results import formal, run_sentence
 from reckoner.store.schema import Shop
-from reckoner.store.terms import ObservationKind, Outcome, PhaseKind, RunKind, Source, Whose, term
+from reckoner.store.terms import ObservationKind, Outcome, PhaseKind, ReadingOwner, RunKind, Source, term
 
 WRONG = (ValueError, TypeError, KeyError, AttributeError, ArithmeticError)
 """What facts of the wrong kind, written by another hand, lead to: a word for a number, a list for a name, a zero to divide
@@ -253,7 +253,7 @@ def _series_of(entry: SeriesEntry, facts: RunFacts, detail: str) -> SeriesState:
             tuple(Fault(f) for f in o.faults),
             o.over_travel,
             o.detail,
-            Kept(term(Suspicion, o.asked), term(Whose, o.whose)) if o.asked else None,
+            KeptAnswer(term(Suspicion, o.asked), term(ReadingOwner, o.whose)) if o.asked else None,
         )
         for o in entry.observations
     )

@@ -8,15 +8,15 @@ from reckoner.core.quantities.days import day_words
 from reckoner.core.quantities.printing import fixed, percent, quantity, span
 from reckoner.core.quantities.units import DEGREE
 from reckoner.core.tightening.jobcard import JobCard
-from reckoner.core.tightening.jobs import Entered, Fasteners, JobStep, Layout, StepKind, steps
-from reckoner.core.tightening.setting import Falls
+from reckoner.core.tightening.jobs import EntryKind, Fasteners, JobStep, Layout, StepKind, steps
+from reckoner.core.tightening.setting import BandPlace
 from reckoner.core.translation import tr
 from reckoner.formats.papers.contents import Dots, PaperSheet, SheetTable
 from reckoner.formats.papers.settingcard_pdf import SettingCard
 from reckoner.shop.people.authorship import ShopRefused
 from reckoner.shop.using.cards import AIM_WORDS, PATTERN_WORDS, fasteners_words
 from reckoner.shop.using.reviews import ReviewFacts, line_words
-from reckoner.shop.using.setting import Answer
+from reckoner.shop.using.setting import SettingAnswer
 from reckoner.shop.using.works import (
     StageSetting,
     WorkState,
@@ -109,13 +109,13 @@ def review_paper(reader: Reader, found: ReviewFacts) -> PaperSheet:
     )
 
 
-_FALLS = {Falls.INSIDE: tr("inside"), Falls.OUTSIDE: "OUTSIDE", Falls.CANNOT_TELL: tr("cannot tell")}
+_FALLS = {BandPlace.INSIDE: tr("inside"), BandPlace.OUTSIDE: "OUTSIDE", BandPlace.CANNOT_TELL: tr("cannot tell")}
 
 
 # Setting cards
 
 
-def setting_card(found: Answer) -> SettingCard:
+def setting_card(found: SettingAnswer) -> SettingCard:
     """What a person takes along to the joint. Raises ShopRefused where nothing can be promised."""
     ask, tool = found.ask, found.ask.tool
     if found.gets is None or not found.promises:
@@ -274,12 +274,12 @@ def _step_head(card: JobCard, step: JobStep) -> str:
 
 
 _SHORT = {
-    Entered.RUNNING_ON_LEAST: tr("on ≥"),
-    Entered.RUNNING_ON_MOST: tr("on ≤"),
-    Entered.RUNNING_OFF_LEAST: tr("off ≥"),
-    Entered.RUNNING_OFF_MOST: tr("off ≤"),
-    Entered.BEFORE_LOCK: tr("before"),
-    Entered.AFTER_LOCK: tr("after"),
+    EntryKind.RUNNING_ON_LEAST: tr("on ≥"),
+    EntryKind.RUNNING_ON_MOST: tr("on ≤"),
+    EntryKind.RUNNING_OFF_LEAST: tr("off ≥"),
+    EntryKind.RUNNING_OFF_MOST: tr("off ≤"),
+    EntryKind.BEFORE_LOCK: tr("before"),
+    EntryKind.AFTER_LOCK: tr("after"),
 }
 
 
@@ -289,9 +289,9 @@ def _cell(work: WorkState | None, at: int, step: JobStep, fastener: int) -> str:
         return ""
     said = []
     for entry in work.stand.of_fastener(fastener):
-        if entry.step != at or entry.kind in (Entered.SLACKENED, Entered.REPLACED):
+        if entry.step != at or entry.kind in (EntryKind.SLACKENED, EntryKind.REPLACED):
             continue
-        if entry.kind in (Entered.DONE, Entered.NEW_BOLT):
+        if entry.kind in (EntryKind.DONE, EntryKind.NEW_BOLT):
             said.append("done")
         elif step.kind is StepKind.RUNNING and entry.kind in _SHORT:
             said.append(f"{_SHORT[entry.kind]} {entry_words(work, entry)}")
@@ -304,12 +304,12 @@ def _cell(work: WorkState | None, at: int, step: JobStep, fastener: int) -> str:
 def _slackened(work: WorkState | None) -> tuple[str, ...]:
     if work is None:
         return ()
-    again, said = (Entered.SLACKENED, Entered.REPLACED, Entered.TIGHTENED_ON), []
+    again, said = (EntryKind.SLACKENED, EntryKind.REPLACED, EntryKind.TIGHTENED_ON), []
     for one in work.entries:
         name = work.name(one.entry.fastener)
         if one.entry.kind in again:
             said.append(tr("{name} was {value} and done again.", name=name, value=tr(one.entry.kind)))
-        elif one.entry.kind is Entered.KEPT:
+        elif one.entry.kind is EntryKind.KEPT:
             said.append(tr("{name} was kept as it is: {note}.", name=name, note=one.note))
     return tuple(said)
 

@@ -25,15 +25,15 @@ MANY = 24
 
 
 @dataclass(frozen=True)
-class Item:
+class AgendaItem:
     """A tool to see to, with the reason in words."""
 
     card: ToolCard
     why: str
-    waiting: Waiting | None = None
+    waiting: DayList | None = None
 
 
-class Waiting(Enum):
+class DayList(Enum):
     """The lists of the day, in the order in which they should be taken."""
 
     UNFINISHED = auto()
@@ -57,21 +57,21 @@ class _Part:
 
 _FREE = "l.waits = TRUE AND r.run_id IS NULL"
 
-_LISTS: dict[Waiting, tuple[_Part, ...]] = {
-    Waiting.UNFINISHED: (_Part("l.tool_id = r.tool_id", source="open_run r CROSS JOIN tool_listing l"),),
-    Waiting.OVERDUE: (
+_LISTS: dict[DayList, tuple[_Part, ...]] = {
+    DayList.UNFINISHED: (_Part("l.tool_id = r.tool_id", source="open_run r CROSS JOIN tool_listing l"),),
+    DayList.OVERDUE: (
         _Part(f"{_FREE} AND l.due_on < :today", "l.due_on, l.number"),
         _Part(f"{_FREE} AND l.due_on IS NULL"),
     ),
-    Waiting.DUE_SOON: (_Part(f"{_FREE} AND l.due_on BETWEEN :today AND :soon", "l.due_on, l.number"),),
-    Waiting.HELD: (_Part("l.held_back = TRUE", source="tool_listing l"),),
-    Waiting.LATE_LOANS: (_Part("l.back_by < :today", "l.back_by, l.number", "tool_listing l"),),
-    Waiting.LATE_TRIPS: (
+    DayList.DUE_SOON: (_Part(f"{_FREE} AND l.due_on BETWEEN :today AND :soon", "l.due_on, l.number"),),
+    DayList.HELD: (_Part("l.held_back = TRUE", source="tool_listing l"),),
+    DayList.LATE_LOANS: (_Part("l.back_by < :today", "l.back_by, l.number", "tool_listing l"),),
+    DayList.LATE_TRIPS: (
         _Part(
             "s.away_until < :today", "l.number", "tool_standing s CROSS JOIN tool_listing l ON l.tool_id = s.tool_id"
         ),
     ),
-    Waiting.REVIEWS: (
+    DayList.REVIEWS: (
         _Part(
             "l.tool_id IN (SELECT v.tool_id FROM review v "
             "WHERE NOT EXISTS (SELECT 1 FROM review_close c WHERE c.review_id = v.id))",
@@ -88,51 +88,53 @@ class Agenda:
     """Today's work: how long each list is, its beginning, what to do next, and the newest ``link`` of the records' chain.
     ``planned``: so many are overdue that the list shows those that are planned for today only."""
 
-    counts: dict[Waiting, int] = field(default_factory=dict)
-    begins: dict[Waiting, tuple[Item, ...]] = field(default_factory=dict)
-    first: Item | None = None
+    counts: dict[DayList, int] = field(default_factory=dict)
+    begins: dict[DayList, tuple[AgendaItem, ...]] = field(default_factory=dict)
+    first: AgendaItem | None = None
     tools: int = 0
     link: str = ""
     planned: bool = False
 
-    def shown(self, waiting: Waiting) -> int:
+    def shown(self, waiting: DayList) -> int:
         """How many tags of a list stand there: of very many that are overdue, those that are planned for today."""
-        if waiting is Waiting.OVERDUE and self.planned:
+        if waiting is DayList.OVERDUE and self.planned:
             return len(self.of(waiting))
         return self.counts.get(waiting, 0)
 
-    def of(self, waiting: Waiting) -> tuple[Item, ...]:
+    def of(self, waiting: DayList) -> tuple[AgendaItem, ...]:
         """The beginning of a list, PAGE tools at most."""
         return self.begins.get(waiting, ())
 
 
 def agenda(reader: Reader, today: date) -> Agenda:
     """Everything that waits on ``today``; a lent tool is listed under late loans when it is past its date."""
-    begins = {waiting: items(reader, waiting, today, 0) for waiting in Waiting}
+    begins = {waiting: items(reader, waiting, today, 0) for waiting in DayList}
     counts = {w: len(found) if len(found) < PAGE else _count(reader, w, today) for w, found in begins.items()}
     link = newest_link(reader)
     words, first, planned = link.words if link is not None else "", first_of(reader, today), False
-    if counts[Waiting.OVERDUE] > MANY:
+    if counts[DayList.OVERDUE] > MANY:
         planned = True
-        begins[Waiting.OVERDUE] = _planned_today(reader, today)
-        if first is not None and first.card.run_id is None and begins[Waiting.OVERDUE]:
-            first = begins[Waiting.OVERDUE][0]
+        begins[DayList.OVERDUE] = _planned_today(reader, today)
+        if first is not None and first.card.run_id is None and begins[DayList.OVERDUE]:
+            first = begins[DayList.OVERDUE][0]
     return Agenda(counts, begins, first, count(reader), words, planned)
 
 
-def _planned_today(reader: Reader, today: date) -> tuple[Item, ...]:
+def _planned_today(reader: Reader, today: date) -> tuple[AgendaItem, ...]:
     """The tools of the plan's first day."""
     from reckoner.shop.planning.workload import first_day  # most days want no plan
 
     day = first_day(reader, today)
     ids = [tool.id for tool in day.tools[:PAGE]] if day is not None else []
     cards = {card.tool.id: card for card in cards_at(reader, ids)}
-    return tuple(Item(cards[i], _why(cards[i], Waiting.OVERDUE, today), Waiting.OVERDUE) for i in ids if i in cards)
+    return tuple(
+        AgendaItem(cards[i], _why(cards[i], DayList.OVERDUE, today), DayList.OVERDUE) for i in ids if i in cards
+    )
 
 
-def items(reader: Reader, waiting: Waiting, today: date, start: int, size: int = PAGE) -> tuple[Item, ...]:
+def items(reader: Reader, waiting: DayList, today: date, start: int, size: int = PAGE) -> tuple[AgendaItem, ...]:
     """A page of a list."""
-    found: tuple[Item, ...] = ()
+    found: tuple[AgendaItem, ...] = ()
     for i, part in enumerate(_LISTS[waiting]):
         found += _items(reader, waiting, part, today, start, size - len(found))
         if len(found) == size or i == len(_LISTS[waiting]) - 1:
@@ -141,9 +143,9 @@ def items(reader: Reader, waiting: Waiting, today: date, start: int, size: int =
     return found
 
 
-def first_of(reader: Reader, today: date) -> Item | None:
+def first_of(reader: Reader, today: date) -> AgendaItem | None:
     """What to do next: what was begun, then what is overdue, then what is due; tools that are lent out last."""
-    lists = (Waiting.UNFINISHED, Waiting.OVERDUE, Waiting.DUE_SOON)
+    lists = (DayList.UNFINISHED, DayList.OVERDUE, DayList.DUE_SOON)
     for also in (" AND NOT l.lent", ""):
         for waiting in lists:
             for part in _LISTS[waiting]:
@@ -153,7 +155,7 @@ def first_of(reader: Reader, today: date) -> Item | None:
     return None
 
 
-def _count(reader: Reader, waiting: Waiting, today: date) -> int:
+def _count(reader: Reader, waiting: DayList, today: date) -> int:
     return sum(_count_of(reader, part, today) for part in _LISTS[waiting])
 
 
@@ -162,30 +164,30 @@ def _count_of(reader: Reader, part: _Part, today: date) -> int:
 
 
 def _items(
-    reader: Reader, waiting: Waiting, part: _Part, today: date, start: int, size: int, also: str = ""
-) -> tuple[Item, ...]:
+    reader: Reader, waiting: DayList, part: _Part, today: date, start: int, size: int, also: str = ""
+) -> tuple[AgendaItem, ...]:
     page = f"""SELECT l.tool_id, l.number, l.due_on, l.back_by FROM {part.source} WHERE {part.where}{also}
         ORDER BY {part.order} LIMIT :size OFFSET :start"""
     order = part.order.replace("l.", "p.")
     found = cards_of(reader, page, order, size=size, start=start, **days_of(today))
-    return tuple(Item(card, _why(card, waiting, today), waiting) for card in found)
+    return tuple(AgendaItem(card, _why(card, waiting, today), waiting) for card in found)
 
 
-def _why(card: ToolCard, waiting: Waiting, today: date) -> str:
+def _why(card: ToolCard, waiting: DayList, today: date) -> str:
     match waiting:
-        case Waiting.UNFINISHED:
+        case DayList.UNFINISHED:
             return tr("begun, not signed")
-        case Waiting.HELD:
+        case DayList.HELD:
             return card.held
-        case Waiting.LATE_LOANS if card.loan is not None and card.loan.due_back is not None:
+        case DayList.LATE_LOANS if card.loan is not None and card.loan.due_back is not None:
             return tr("lent to {to}, back on {due_back}", to=card.loan.to, due_back=short_day(card.loan.due_back))
-        case Waiting.LATE_TRIPS if card.standing.away is not None and card.standing.away.due_back is not None:
+        case DayList.LATE_TRIPS if card.standing.away is not None and card.standing.away.due_back is not None:
             return tr(
                 "at {to}, expected on {due_back}",
                 to=card.standing.away.to,
                 due_back=short_day(card.standing.away.due_back),
             )
-        case Waiting.REVIEWS:
+        case DayList.REVIEWS:
             return tr("what it may have spoiled is not settled")
         case _:
             return _due(card, today)

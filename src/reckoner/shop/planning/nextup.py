@@ -9,7 +9,7 @@ from reckoner.core.errors import InputRefused
 from reckoner.core.translation import tr, tr_count
 from reckoner.shop.facts.judged import ReferenceFacts
 from reckoner.shop.people.authorship import ShopRefused
-from reckoner.shop.planning.agenda import Waiting, items
+from reckoner.shop.planning.agenda import DayList, items
 from reckoner.shop.procedures.meter import MeterProcedure
 from reckoner.shop.register.cards import ToolCard
 from reckoner.shop.runs.document import rules_from
@@ -56,7 +56,7 @@ def next_up(reader: Reader, reference: ReferenceFacts, tool_id: int, today: date
     if reference.by_hand or not reference.proven:
         return NextUp(reference.number)
     fits = []
-    for waiting in (Waiting.OVERDUE, Waiting.DUE_SOON):
+    for waiting in (DayList.OVERDUE, DayList.DUE_SOON):
         for item in items(reader, waiting, today, 0, LOOKED_AT):
             card = item.card
             if card.tool.id != tool_id and card.loan is None and _fits(reference, card, today):

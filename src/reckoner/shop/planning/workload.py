@@ -18,7 +18,7 @@ from sqlalchemy.orm import Session
 from reckoner.core.quantities.days import day_words
 from reckoner.core.requirements.rules import RuleSet
 from reckoner.core.translation import tr
-from reckoner.shop.events.recording import Reported, Withdrawn, record_event, withdraw
+from reckoner.shop.events.recording import ReportedEvent, Withdrawn, record_event, withdraw
 from reckoner.shop.events.standing import kept
 from reckoner.shop.people.authorship import Act, ShopRefused, note
 from reckoner.shop.people.rights import Right, require
@@ -115,7 +115,7 @@ class BroughtForward:
     """Tools whose dates were brought forward; taken back together."""
 
     words: str
-    reports: tuple[Reported, ...]
+    reports: tuple[ReportedEvent, ...]
 
     def take_back(self, session: Session, act: Act) -> TakenBack:
         """Give them their dates again. Raises ShopRefused when something happened to one of them since."""
@@ -158,16 +158,16 @@ def bring_forward(session: Session, tool_ids: Sequence[int], to: date, act: Act)
         )
         session.flush()
         note(session, act, tr("brought the due date forward"), tool.number, to=str(to))
-        made.append(Reported(words, "", tool_id, event.id, EventKind.BROUGHT_FORWARD, event.note))
+        made.append(ReportedEvent(words, "", tool_id, event.id, EventKind.BROUGHT_FORWARD, event.note))
     one = made[0].words if len(made) == 1 else tr("{count} tools due by {to}", count=len(made), to=day_words(to))
     return BroughtForward(one, tuple(made))
 
 
-def _forward(session: Session, was: Reported, act: Act) -> Reported:
+def _forward(session: Session, was: ReportedEvent, act: Act) -> ReportedEvent:
     due = session.get_one(ToolEvent, was.event_id).due_back
     event = record_event(session, was.tool_id, was.kind, was.note, act, due_back=due)
     session.flush()
-    return Reported(was.words, was.told, was.tool_id, event.id, was.kind, was.note)
+    return ReportedEvent(was.words, was.told, was.tool_id, event.id, was.kind, was.note)
 
 
 USUAL = 8
@@ -189,7 +189,7 @@ LEAST_OF_RANGE = RuleSet.least_of_range
 
 
 @dataclass(frozen=True)
-class Late:
+class OverdueTool:
     """A tool that is overdue, or was never tested (``due`` None): what it needs of a meter, in N·m."""
 
     id: int
@@ -207,7 +207,7 @@ class Meter:
     low: float
     high: float
 
-    def fits(self, tool: Late) -> bool:
+    def fits(self, tool: OverdueTool) -> bool:
         """Whether it judges the whole range of a tool."""
         return tool.full_scale <= self.high * (1 + 1e-9) and tool.smallest >= self.low * (1 - 1e-9)
 
@@ -217,7 +217,7 @@ class MeterBatch:
     """Tools of one day on one meter; ``meter`` is empty for those that none here judges."""
 
     meter: str
-    tools: tuple[Late, ...]
+    tools: tuple[OverdueTool, ...]
 
 
 @dataclass(frozen=True)
@@ -228,7 +228,7 @@ class PlannedDay:
     batches: tuple[MeterBatch, ...]
 
     @property
-    def tools(self) -> tuple[Late, ...]:
+    def tools(self) -> tuple[OverdueTool, ...]:
         return tuple(tool for batch in self.batches for tool in batch.tools)
 
 
@@ -269,23 +269,23 @@ def first_day(reader: Reader, today: date) -> PlannedDay | None:
     return days[0] if days else None
 
 
-def _late(reader: Reader, today: date, most: int) -> tuple[Late, ...]:
+def _late(reader: Reader, today: date, most: int) -> tuple[OverdueTool, ...]:
     """The tools that are overdue and here, the longest first."""
-    found: list[Late] = []
+    found: list[OverdueTool] = []
     for part in _PARTS:
         rows = reader.rows(
             f"SELECT l.tool_id, l.number, l.due_on, l.smallest, l.full_scale {_FREE} AND {part} AND NOT l.lent "
             "ORDER BY l.due_on, l.number LIMIT :most",
             today=today, most=most - len(found),
         )  # fmt: skip
-        found += [Late(r.tool_id, r.number, day_of(r.due_on), r.smallest, r.full_scale) for r in rows]
+        found += [OverdueTool(r.tool_id, r.number, day_of(r.due_on), r.smallest, r.full_scale) for r in rows]
     return tuple(found)
 
 
-def planned(tools: Sequence[Late], meters: Sequence[Meter], today: date, a_day: int) -> tuple[PlannedDay, ...]:
+def planned(tools: Sequence[OverdueTool], meters: Sequence[Meter], today: date, a_day: int) -> tuple[PlannedDay, ...]:
     """Day by day: the longest overdue first, and with them what fits the same meter; ``tools`` in the order of their date.
     Those that no meter judges come last."""
-    waiting: dict[str, list[Late]] = {}
+    waiting: dict[str, list[OverdueTool]] = {}
     for tool in tools:
         waiting.setdefault(_meter_of(tool, meters), []).append(tool)
     order = {tool.id: place for place, tool in enumerate(tools)}
@@ -323,7 +323,7 @@ def _meters(reader: Reader, today: date) -> tuple[Meter, ...]:
     return tuple(Meter(r.number, max(r.minimum, LEAST_OF_RANGE * r.maximum), r.maximum) for r in rows)
 
 
-def _meter_of(tool: Late, meters: Sequence[Meter]) -> str:
+def _meter_of(tool: OverdueTool, meters: Sequence[Meter]) -> str:
     return next((meter.number for meter in meters if meter.fits(tool)), "")
 
 

@@ -23,7 +23,7 @@ from reckoner.core.translation import tr
 from reckoner.shop.facts.judged import ReferenceFacts
 from reckoner.shop.facts.tool import ToolFacts
 from reckoner.shop.people.authorship import ShopRefused
-from reckoner.shop.procedure import Caution, Distrust, ReferenceCandidate, Seen
+from reckoner.shop.procedure import Caution, Distrust, NewObservation, ReferenceCandidate
 from reckoner.shop.procedures.usual import UsualProcedure
 from reckoner.shop.runs.records import (
     BOUND,
@@ -53,7 +53,7 @@ class PulledProcedure(UsualProcedure):
         Caution.MAKER_RULES,
     )
 
-    def admit(self, run: RunState, series: SeriesState, seen: Seen) -> Seen:
+    def admit(self, run: RunState, series: SeriesState, seen: NewObservation) -> NewObservation:
         """As it may be kept; one without a signal with what that proves. Raises ShopRefused for what no pull of the tool
         can be."""
         return _admit_pull(run, series, seen)
@@ -102,7 +102,7 @@ class MeterProcedure(PulledProcedure):
         return _weigh(reference, tool, rules, day, points)
 
 
-def _admit_pull(run: RunState, series: SeriesState, seen: Seen) -> Seen:
+def _admit_pull(run: RunState, series: SeriesState, seen: NewObservation) -> NewObservation:
     if seen.kind is ObservationKind.SHOWN:
         return _admit_shown(run, series, seen)
     unit = run.tool.unit
@@ -119,7 +119,7 @@ def _admit_pull(run: RunState, series: SeriesState, seen: Seen) -> Seen:
     return replace(seen, detail=json.dumps({HALF: True}))
 
 
-def _admit_shown(run: RunState, series: SeriesState, seen: Seen) -> Seen:
+def _admit_shown(run: RunState, series: SeriesState, seen: NewObservation) -> NewObservation:
     """What the tool's own display showed of the pull that waits for it."""
     unit, pull = run.tool.unit, series.awaiting
     if pull is None or pull.torque is None:
@@ -131,7 +131,7 @@ def _admit_shown(run: RunState, series: SeriesState, seen: Seen) -> Seen:
     return replace(seen, torque=None, detail=json.dumps({OF: pull.id}))
 
 
-def _without_signal(run: RunState, series: SeriesState, seen: Seen, torque: float) -> Seen:
+def _without_signal(run: RunState, series: SeriesState, seen: NewObservation, torque: float) -> NewObservation:
     """It was pulled so far, and did not signal."""
     if not run.tool.kind.is_setting:
         raise ShopRefused(tr("It gives no signal; type what it shows."))

@@ -1,7 +1,7 @@
 """Answers of a setting tool under known weights: where it clicked, where it was silent, and what is asked next.
 
 What is varied is the setting, with the weights where they are; or the hook, with the setting as it is; or the weights, with
-both as they are. ``Finder`` is one way to find the trip: ``bracketing``, ``walking`` and ``matching`` hold one each.
+both as they are. ``Finder`` is one way to find the trip: ``trips`` holds the three.
 """
 
 from __future__ import annotations
@@ -13,7 +13,7 @@ from enum import StrEnum
 from typing import TYPE_CHECKING, Protocol
 
 from reckoner.core.decision.conformity import Evidence, signal_at, silent_at
-from reckoner.shop.procedure import Seen
+from reckoner.shop.procedure import NewObservation
 from reckoner.shop.runs.records import BOUND, ObservationState, Pair, SeriesState, proves_outside
 from reckoner.shop.setups.hanging import HungAt, LeverFacts
 from reckoner.store.terms import ObservationKind, Source
@@ -36,7 +36,7 @@ class TripFinding(StrEnum):
 
 
 @dataclass(frozen=True)
-class Varied:
+class VariedQuantity:
     """What is varied from try to try: how near two tries are brought (``step``), and whether it clicks above where it is
     silent (the hook: further out; the weights: heavier) or below (the setting)."""
 
@@ -45,7 +45,7 @@ class Varied:
 
 
 @dataclass(frozen=True)
-class Tries:
+class TripBracket:
     """Where a bracket stands: of what is varied, the value nearest the trip that clicked and that was silent, since the last
     bracket closed. ``contradicted``: the last answers contradicted each other, and count for nothing. ``alone``: how many
     answers have come since without one of the other kind."""
@@ -55,7 +55,7 @@ class Tries:
     contradicted: bool = False
     alone: int = 0
 
-    def after(self, kind: ObservationKind, at: float, varied: Varied) -> Tries:
+    def after(self, kind: ObservationKind, at: float, varied: VariedQuantity) -> TripBracket:
         """With one more answer; those that contradict it are dropped, never averaged."""
         clicked = kind is ObservationKind.CLICKED
         mine, other = (self.clicked, self.silent) if clicked else (self.silent, self.clicked)
@@ -65,9 +65,9 @@ class Tries:
             mine = other = None
         best = at if mine is None else (min(at, mine) if above else max(at, mine))
         alone = self.alone + 1 if other is None else 0
-        return Tries(best if clicked else other, other if clicked else best, contradicted, alone)
+        return TripBracket(best if clicked else other, other if clicked else best, contradicted, alone)
 
-    def closed(self, varied: Varied) -> tuple[float, float] | None:
+    def closed(self, varied: VariedQuantity) -> tuple[float, float] | None:
         """Between which two tries, one step apart, the trip is found: where it clicked and where it was silent."""
         if self.clicked is None or self.silent is None:
             return None
@@ -76,21 +76,23 @@ class Tries:
 
 
 def paired(
-    observations: tuple[ObservationState, ...], place: Callable[[ObservationState], float | None], varied: Varied
-) -> tuple[tuple[Pair, ...], Tries]:
+    observations: tuple[ObservationState, ...],
+    place: Callable[[ObservationState], float | None],
+    varied: VariedQuantity,
+) -> tuple[tuple[Pair, ...], TripBracket]:
     """The pairs that ``observations`` make, in the order they were taken, and where the bracket after them stands.
 
     ``place`` says of what is varied where it stood at an observation. A value is a pair of its own, and so is an answer that
     proves the tool outside by itself; others make one, of the means of the two ends, once their bracket is closed.
     """
     pairs: list[Pair] = []
-    now, tried = Tries(), dict[float, tuple[float, float]]()
+    now, tried = TripBracket(), dict[float, tuple[float, float]]()
     for o in observations:
         at = place(o)
         if at is None or o.torque is None or o.tool_value is None:
             continue
         if o.kind is ObservationKind.VALUE or proves_outside(o.detail):
-            now = Tries()
+            now = TripBracket()
             pairs.append(Pair(o.tool_value, o.torque, o.id))
             continue
         tried[at] = (o.tool_value, o.torque)
@@ -98,12 +100,12 @@ def paired(
         if (ends := now.closed(varied)) is not None:
             tool, torque = (sum(tried[end][i] for end in ends) / 2 for i in (0, 1))
             pairs.append(Pair(tool, torque, o.id))
-            now = Tries()
+            now = TripBracket()
     return tuple(pairs), now
 
 
 @dataclass(frozen=True)
-class Try:
+class TripTry:
     """The try that is asked for: what the tool is set to and the torque that hangs, N·m, what hangs where (``there``), and
     what is kept of it beside its answer (``detail``)."""
 
@@ -112,19 +114,19 @@ class Try:
     there: HungAt
     detail: str = "{}"
 
-    def answered(self, kind: ObservationKind) -> Seen:
+    def answered(self, kind: ObservationKind) -> NewObservation:
         """What a person has said to it."""
-        return Seen(kind, None, Source.TYPED, tool_value=self.setting, detail=self.detail)
+        return NewObservation(kind, None, Source.TYPED, tool_value=self.setting, detail=self.detail)
 
     def proves(self, kind: ObservationKind, limit: float) -> Evidence:
         """What the answer proves alone, held against a limit (a fraction)."""
         of = signal_at if kind is ObservationKind.CLICKED else silent_at
         return of(self.setting, self.torque, limit)
 
-    def alone(self, kind: ObservationKind, limit: float) -> Seen:
+    def alone(self, kind: ObservationKind, limit: float) -> NewObservation:
         """The answer as one that stands alone, at the end of what can be tried."""
         detail = json.dumps({**json.loads(self.detail), BOUND: self.proves(kind, limit).proof})
-        return Seen(kind, None, Source.TYPED, tool_value=self.setting, detail=detail)
+        return NewObservation(kind, None, Source.TYPED, tool_value=self.setting, detail=detail)
 
 
 class Finder(Protocol):
@@ -136,15 +138,17 @@ class Finder(Protocol):
         """What set-up keeps of it."""
         ...
 
-    def found(self, observations: tuple[ObservationState, ...], detail: str) -> tuple[tuple[Pair, ...], Tries]:
+    def found(self, observations: tuple[ObservationState, ...], detail: str) -> tuple[tuple[Pair, ...], TripBracket]:
         """The pairs of observations, and where the bracket after them stands."""
         ...
 
-    def ask(self, series: SeriesState, tool: ToolFacts, lever: LeverFacts, hung: HungAt, detail: str) -> Try | None:
+    def ask(self, series: SeriesState, tool: ToolFacts, lever: LeverFacts, hung: HungAt, detail: str) -> TripTry | None:
         """The next try; None beyond what the tool, its lever or the weights reach."""
         ...
 
-    def admit(self, series: SeriesState, tool: ToolFacts, lever: LeverFacts, hung: HungAt, seen: Seen) -> Seen:
+    def admit(
+        self, series: SeriesState, tool: ToolFacts, lever: LeverFacts, hung: HungAt, seen: NewObservation
+    ) -> NewObservation:
         """An answer that may be kept. Raises ShopRefused with what is wrong."""
         ...
 

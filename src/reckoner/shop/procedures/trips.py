@@ -25,10 +25,10 @@ from reckoner.core.reference.trips import next_setting
 from reckoner.core.translation import tr
 from reckoner.shop.facts.tool import ToolFacts
 from reckoner.shop.people.authorship import ShopRefused
-from reckoner.shop.procedure import Seen
-from reckoner.shop.procedures.tries import Tries, TripFinding, Try, Varied, of_detail, paired
+from reckoner.shop.procedure import NewObservation
+from reckoner.shop.procedures.tries import TripBracket, TripFinding, TripTry, VariedQuantity, of_detail, paired
 from reckoner.shop.runs.records import ObservationState, Pair, SeriesState
-from reckoner.shop.setups.equipment import BoxWeight
+from reckoner.shop.setups.equipment import OwnedWeight
 from reckoner.shop.setups.hanging import HungAt, LeverFacts
 from reckoner.shop.setups.plan import LEAST_ARM
 
@@ -50,15 +50,17 @@ class Bracketing:
     def kept(self, tool: ToolFacts) -> dict[str, object]:
         return {"step": tool.kind.resolution}
 
-    def found(self, observations: tuple[ObservationState, ...], detail: str) -> tuple[tuple[Pair, ...], Tries]:
+    def found(self, observations: tuple[ObservationState, ...], detail: str) -> tuple[tuple[Pair, ...], TripBracket]:
         return bracketed(observations, step_of_detail(detail))
 
-    def ask(self, series: SeriesState, tool: ToolFacts, lever: LeverFacts, hung: HungAt, detail: str) -> Try | None:
+    def ask(self, series: SeriesState, tool: ToolFacts, lever: LeverFacts, hung: HungAt, detail: str) -> TripTry | None:
         torque = lever.torque(hung)
         setting = next_try(series, tool, torque, detail)
-        return None if setting is None else Try(setting, torque, hung)
+        return None if setting is None else TripTry(setting, torque, hung)
 
-    def admit(self, series: SeriesState, tool: ToolFacts, lever: LeverFacts, hung: HungAt, seen: Seen) -> Seen:
+    def admit(
+        self, series: SeriesState, tool: ToolFacts, lever: LeverFacts, hung: HungAt, seen: NewObservation
+    ) -> NewObservation:
         unit, torque = tool.unit, lever.torque(hung)
         value = seen.tool_value if seen.tool_value is not None else math.nan
         if not math.isfinite(value) or not torque * (1 - FAR) < value < torque * (1 + FAR):
@@ -78,15 +80,15 @@ class Bracketing:
                     near=near,
                 )
             )
-        return Seen(seen.kind, torque, seen.source, None, None, value, seen.detail)
+        return NewObservation(seen.kind, torque, seen.source, None, None, value, seen.detail)
 
     def resolution(self, lever: LeverFacts, hung: HungAt) -> float:
         return 0.0
 
 
-def bracketed(observations: tuple[ObservationState, ...], step: float) -> tuple[tuple[Pair, ...], Tries]:
+def bracketed(observations: tuple[ObservationState, ...], step: float) -> tuple[tuple[Pair, ...], TripBracket]:
     """The pairs of ``observations``; a bracket closes when the silent setting is one ``step`` above the clicked one."""
-    return paired(observations, lambda o: o.tool_value, Varied(step, clicks_above=False))
+    return paired(observations, lambda o: o.tool_value, VariedQuantity(step, clicks_above=False))
 
 
 def next_try(series: SeriesState, tool: ToolFacts, torque: float, detail: str) -> float | None:
@@ -131,33 +133,35 @@ class Walking:
     def kept(self, tool: ToolFacts) -> dict[str, object]:
         return {"walk": True}
 
-    def found(self, observations: tuple[ObservationState, ...], detail: str) -> tuple[tuple[Pair, ...], Tries]:
+    def found(self, observations: tuple[ObservationState, ...], detail: str) -> tuple[tuple[Pair, ...], TripBracket]:
         return walked(observations)
 
-    def ask(self, series: SeriesState, tool: ToolFacts, lever: LeverFacts, hung: HungAt, detail: str) -> Try | None:
+    def ask(self, series: SeriesState, tool: ToolFacts, lever: LeverFacts, hung: HungAt, detail: str) -> TripTry | None:
         hook = next_hook(series, lever, hung)
         if hook is None:
             return None
         there = replace(hung, hook=hook)
-        return Try(series.target, lever.torque(there), there, hook_detail(hook))
+        return TripTry(series.target, lever.torque(there), there, hook_detail(hook))
 
-    def admit(self, series: SeriesState, tool: ToolFacts, lever: LeverFacts, hung: HungAt, seen: Seen) -> Seen:
+    def admit(
+        self, series: SeriesState, tool: ToolFacts, lever: LeverFacts, hung: HungAt, seen: NewObservation
+    ) -> NewObservation:
         hook = hook_of(seen.detail)
         if hook is None:
             raise ShopRefused(tr("Say where the weight hung."))
         if not lever.pivot < hook <= (lever.grip or hook) * (1 + 1e-9):
             raise ShopRefused(tr("The hook hangs between the pin and the grip mark."))
         torque = lever.torque(replace(hung, hook=hook))
-        return Seen(seen.kind, torque, seen.source, None, None, series.target, seen.detail)
+        return NewObservation(seen.kind, torque, seen.source, None, None, series.target, seen.detail)
 
     def resolution(self, lever: LeverFacts, hung: HungAt) -> float:
         near, far = (lever.torque(replace(hung, hook=hung.hook + d)) for d in (-STEP / 2, STEP / 2))
         return far - near
 
 
-def walked(observations: tuple[ObservationState, ...]) -> tuple[tuple[Pair, ...], Tries]:
+def walked(observations: tuple[ObservationState, ...]) -> tuple[tuple[Pair, ...], TripBracket]:
     """The pairs of ``observations`` at hooks ``STEP`` apart."""
-    return paired(observations, lambda o: hook_of(o.detail), Varied(STEP, clicks_above=True))
+    return paired(observations, lambda o: hook_of(o.detail), VariedQuantity(STEP, clicks_above=True))
 
 
 def next_hook(series: SeriesState, lever: LeverFacts, hung: HungAt) -> float | None:
@@ -212,22 +216,24 @@ class Matching:
     def kept(self, tool: ToolFacts) -> dict[str, object]:
         return {"match": True}
 
-    def found(self, observations: tuple[ObservationState, ...], detail: str) -> tuple[tuple[Pair, ...], Tries]:
+    def found(self, observations: tuple[ObservationState, ...], detail: str) -> tuple[tuple[Pair, ...], TripBracket]:
         return matched(observations)
 
-    def ask(self, series: SeriesState, tool: ToolFacts, lever: LeverFacts, hung: HungAt, detail: str) -> Try | None:
+    def ask(self, series: SeriesState, tool: ToolFacts, lever: LeverFacts, hung: HungAt, detail: str) -> TripTry | None:
         rung = next_rung(series, hung)
         if rung is None:
             return None
         there = at_rung(hung, rung)
-        return Try(series.target, lever.torque(there), there, rung_detail(rung))
+        return TripTry(series.target, lever.torque(there), there, rung_detail(rung))
 
-    def admit(self, series: SeriesState, tool: ToolFacts, lever: LeverFacts, hung: HungAt, seen: Seen) -> Seen:
+    def admit(
+        self, series: SeriesState, tool: ToolFacts, lever: LeverFacts, hung: HungAt, seen: NewObservation
+    ) -> NewObservation:
         rung = rung_of(seen.detail)
         if rung is None or not 0 <= rung < len(hung.rungs):
             raise ShopRefused(tr("Say what hung there."))
         torque = lever.torque(at_rung(hung, rung))
-        return Seen(seen.kind, torque, seen.source, None, None, series.target, seen.detail)
+        return NewObservation(seen.kind, torque, seen.source, None, None, series.target, seen.detail)
 
     def resolution(self, lever: LeverFacts, hung: HungAt) -> float:
         torques = [lever.torque(at_rung(hung, i)) for i in range(len(hung.rungs))]
@@ -241,7 +247,7 @@ HOOKS = (1.0, 0.9, 0.8, 0.7, 0.6, 0.5)
 
 
 def ladders(
-    lever: LeverFacts, weights: Sequence[BoxWeight], target: float, full_scale: float, *, at_the_mark: bool
+    lever: LeverFacts, weights: Sequence[OwnedWeight], target: float, full_scale: float, *, at_the_mark: bool
 ) -> tuple[HungAt, ...]:
     """Where to add weights for a target (N·m), the finest steps first; weighed weights before stamps. ``at_the_mark``: only
     there. Raises InputRefused where the own weight makes the torque already."""
@@ -258,7 +264,7 @@ def ladders(
 
 
 def _ladder(
-    lever: LeverFacts, weights: Sequence[BoxWeight], target: float, full_scale: float, hook: float
+    lever: LeverFacts, weights: Sequence[OwnedWeight], target: float, full_scale: float, hook: float
 ) -> HungAt | None:
     """The stacks at one hook, the one nearest the target in front; None where they do not enclose it."""
     least, most = target * (1 - AROUND), min(target * (1 + AROUND), full_scale * MOST_OVER)
@@ -279,9 +285,9 @@ def at_rung(hung: HungAt, rung: int) -> HungAt:
     return replace(hung, weights=hung.rungs[rung])
 
 
-def matched(observations: tuple[ObservationState, ...]) -> tuple[tuple[Pair, ...], Tries]:
+def matched(observations: tuple[ObservationState, ...]) -> tuple[tuple[Pair, ...], TripBracket]:
     """The pairs of ``observations`` with stacks that follow each other."""
-    return paired(observations, lambda o: rung_of(o.detail), Varied(1, clicks_above=True))
+    return paired(observations, lambda o: rung_of(o.detail), VariedQuantity(1, clicks_above=True))
 
 
 def next_rung(series: SeriesState, hung: HungAt) -> int | None:

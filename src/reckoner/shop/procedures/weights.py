@@ -9,14 +9,14 @@ from __future__ import annotations
 import json
 from dataclasses import replace
 
-from reckoner.core.decision.conformity import Proof
+from reckoner.core.decision.conformity import OneSidedProof
 from reckoner.core.reference.certificate import ReferenceAtPoint
 from reckoner.core.translation import tr
 from reckoner.shop.facts.judged import ReferenceFacts
 from reckoner.shop.facts.tool import ToolFacts
 from reckoner.shop.people.authorship import ShopRefused
-from reckoner.shop.procedure import Caution, Seen
-from reckoner.shop.procedures.tries import ANSWERS, Finder, Tries, TripFinding, Try, of_detail
+from reckoner.shop.procedure import Caution, NewObservation
+from reckoner.shop.procedures.tries import ANSWERS, Finder, TripBracket, TripFinding, TripTry, of_detail
 from reckoner.shop.procedures.trips import MATCHING, Bracketing, Walking
 from reckoner.shop.procedures.usual import UsualProcedure
 from reckoner.shop.runs.records import NOTHING, ObservationState, Pair, SeriesState
@@ -45,7 +45,7 @@ class WeightsProcedure(UsualProcedure):
     after_a_turn = 1
     one_pull_tells = False
 
-    def admit(self, run: RunState, series: SeriesState, seen: Seen) -> Seen:
+    def admit(self, run: RunState, series: SeriesState, seen: NewObservation) -> NewObservation:
         lever, hung = what_hangs(run, series.target)
         if (seen.kind in ANSWERS) is not run.tool.kind.is_setting:
             raise ShopRefused(
@@ -130,24 +130,24 @@ def what_hangs(run: RunState, target: float) -> tuple[LeverFacts, HungAt]:
     return lever, hung
 
 
-def tries_of(run: RunState, series: SeriesState) -> Tries:
+def tries_of(run: RunState, series: SeriesState) -> TripBracket:
     """Where the bracket of a series stands."""
     return finder_of(run).found(series.counted, _detail(run))[1]
 
 
-def at_the_end(run: RunState, series: SeriesState) -> tuple[Try, ObservationKind] | None:
+def at_the_end(run: RunState, series: SeriesState) -> tuple[TripTry, ObservationKind] | None:
     """The try to repeat, and the answer that would prove the tool outside by itself, where nothing further can be tried:
     silent even at the end, or signalling even there. None where it would prove nothing."""
     _lever, hung = what_hangs(run, series.target)
     last = next((o for o in reversed(series.counted) if o.kind in ANSWERS), None)
     if next_asked(run, series) is not None or last is None or last.torque is None or last.tool_value is None:
         return None
-    asked = Try(last.tool_value, last.torque, hung, last.detail)
+    asked = TripTry(last.tool_value, last.torque, hung, last.detail)
     proof = asked.proves(last.kind, run.limit(series.target)).proof
-    return (asked, last.kind) if proof is Proof.OUTSIDE and run.adjusting is None else None
+    return (asked, last.kind) if proof is OneSidedProof.OUTSIDE and run.adjusting is None else None
 
 
-def next_asked(run: RunState, series: SeriesState) -> Try | None:
+def next_asked(run: RunState, series: SeriesState) -> TripTry | None:
     """The try to ask for; None beyond what the tool, its lever or the weights reach. Raises ShopRefused where nothing
     hangs."""
     lever, hung = what_hangs(run, series.target)

@@ -40,7 +40,7 @@ from reckoner.store.schema.base import unfolded
 from reckoner.store.terms import LinkKind
 
 
-class Beside(Enum):
+class ProjectionFault(Enum):
     """What can be wrong with what follows from the records."""
 
     STANDING = auto()
@@ -55,7 +55,7 @@ class Beside(Enum):
 class CheckFinding:
     """Something that is not as it was kept: what is wrong, with ``what`` (words that name it), at the link ``place``."""
 
-    wrong: Breach | Beside
+    wrong: Breach | ProjectionFault
     what: str = ""
     place: int = 0
 
@@ -79,7 +79,7 @@ def walk(session: Session) -> Iterator[WrittenLink | CheckFinding]:
     yield from _register(session)
     for checked in seals.check(session):
         if not checked.fits:
-            wrong = Beside.SEAL if checked.sealed else Beside.UNSEALED
+            wrong = ProjectionFault.SEAL if checked.sealed else ProjectionFault.UNSEALED
             yield CheckFinding(
                 wrong,
                 tr("run {run_id} of {tool}, signed by {by}", run_id=checked.run_id, tool=checked.tool, by=checked.by),
@@ -162,9 +162,9 @@ def _standings(session: Session) -> Iterator[CheckFinding]:
         now = projection.worked_out(session, tool.id)
         places = projection.places_kept(session, tool.id) == projection.places_taken(session, tool.id)
         if not places or row is None or standing.kept(row) != now or (tool.id in lent) != (now.loan is not None):
-            yield CheckFinding(Beside.STANDING, tool.number)
+            yield CheckFinding(ProjectionFault.STANDING, tool.number)
         if not listing.is_kept(session, tool):
-            yield CheckFinding(Beside.LISTING, tool.number)
+            yield CheckFinding(ProjectionFault.LISTING, tool.number)
 
 
 def _open_runs(session: Session) -> Iterator[CheckFinding]:
@@ -179,7 +179,7 @@ def _open_runs(session: Session) -> Iterator[CheckFinding]:
     )
     for run_id, number, marked, signed, given_up in rows:
         if (marked is not None) == (signed is not None or given_up is not None):
-            yield CheckFinding(Beside.OPEN_RUN, tr("run {run_id} of {number}", run_id=run_id, number=number))
+            yield CheckFinding(ProjectionFault.OPEN_RUN, tr("run {run_id} of {number}", run_id=run_id, number=number))
 
 
 def _register(session: Session) -> Iterator[CheckFinding]:
@@ -197,4 +197,4 @@ def _register(session: Session) -> Iterator[CheckFinding]:
             now = fields_of(row)
             newest = max((v.version for v in versions), default=1)
             if row.version != newest or any(now[name] != value for name, value in said.items()):
-                yield CheckFinding(Beside.REGISTER, f"{kind} {name_of(kind, row)}")
+                yield CheckFinding(ProjectionFault.REGISTER, f"{kind} {name_of(kind, row)}")

@@ -25,7 +25,7 @@ if TYPE_CHECKING:
     from reckoner.core.tightening.jobcard import JobCard
     from reckoner.shop.runs.state import RunState
     from reckoner.shop.using.reviews import ReviewFacts
-    from reckoner.shop.using.setting import Answer
+    from reckoner.shop.using.setting import SettingAnswer
     from reckoner.shop.using.works import StageSetting
 
 Make: TypeAlias = "Callable[[Session, RunState], Callable[[], bytes]]"
@@ -42,7 +42,7 @@ def certificate_bytes(session: Session, run: RunState, size: tuple[float, float]
 
 
 @dataclass(frozen=True)
-class Looked:
+class RunPreview:
     """What is seen of a chosen run: its certificate (PDF; None for one of a kind that has none), and whether its record is
     still what was signed, with its ``link`` in the chain (None: it has none)."""
 
@@ -51,7 +51,7 @@ class Looked:
     link: str
 
 
-def look_at(session: Session, run_id: int, size: tuple[float, float]) -> Callable[[], Looked]:
+def look_at(session: Session, run_id: int, size: tuple[float, float]) -> Callable[[], RunPreview]:
     """Gathers a run as it will be printed."""
     from reckoner.shop.records.checking import unchanged
     from reckoner.shop.runs.loading import load
@@ -61,7 +61,7 @@ def look_at(session: Session, run_id: int, size: tuple[float, float]) -> Callabl
     paper = certificate_bytes(session, run, size) if run.policy.judges else None
     link = run.signature.link if run.signature is not None else ""
     same = unchanged(session, LinkKind.RUN, run_id)
-    return lambda: Looked(paper() if paper is not None else None, same, link)
+    return lambda: RunPreview(paper() if paper is not None else None, same, link)
 
 
 def result_bytes(session: Session, run: RunState) -> Callable[[], bytes]:
@@ -154,7 +154,7 @@ def review_bytes(session: Session, found: ReviewFacts, size: tuple[float, float]
     return partial(sheet_pdf, review_paper(reader_of(session), found), size)
 
 
-def setting_card_bytes(session: Session, found: Answer) -> Callable[[], bytes]:
+def setting_card_bytes(session: Session, found: SettingAnswer) -> Callable[[], bytes]:
     """A setting as a card, of the largest size of a label that the shop has for a label printer."""
     from reckoner.formats.papers.settingcard_pdf import SMALLEST_MM, USUAL_MM, setting_card_pdf
     from reckoner.shop.papers.labels import sizes

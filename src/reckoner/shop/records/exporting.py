@@ -1,6 +1,6 @@
 """Handing the shop's records on: register, histories, loans and job cards as one exchange file, or as tables.
 
-Tools, loans, jobs and results as tables for a spreadsheet, a row each. Loans and results are read again (``taking_over``),
+Tools, loans, jobs and results as tables for a spreadsheet, a row each. Loans and results are read again (``importing``),
 tools as any spreadsheet of tools is.
 """
 

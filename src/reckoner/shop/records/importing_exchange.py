@@ -1,4 +1,4 @@
-"""Taking over what another shop handed on as an exchange file; ``taking_tables`` takes tables.
+"""Taking over what another shop handed on as an exchange file; ``importing`` takes tables.
 
 What is here already stays as it is, with its history; the rest comes whole or not at all.
 """

@@ -23,7 +23,7 @@ _FIRST = "SELECT digest FROM chain_link ORDER BY place LIMIT 1"
 
 
 @dataclass(frozen=True)
-class Losing:
+class RestoreLoss:
     """How many of each came since the backup was made."""
 
     runs: int
@@ -52,13 +52,13 @@ class Losing:
         return ", ".join(words for n, words in said if n)
 
 
-def losing(reader: Reader, backup: Path) -> Losing:
+def losing(reader: Reader, backup: Path) -> RestoreLoss:
     """What is in the database and not in the ``backup``. Raises BackupRefused for a file that is no backup."""
     with opened_to_look(backup) as kept:
         return _beyond(reader, kept)
 
 
-def missing(reader: Reader, backup: Path) -> Losing | None:
+def missing(reader: Reader, backup: Path) -> RestoreLoss | None:
     """What is in a ``backup`` and not in the database, which then is an older one; None for a file that is no backup of this
     database."""
     try:
@@ -69,13 +69,13 @@ def missing(reader: Reader, backup: Path) -> Losing | None:
         return None
 
 
-def _beyond(one: Reader, other: Reader) -> Losing:
+def _beyond(one: Reader, other: Reader) -> RestoreLoss:
     """How much there is in one database beyond the newest of another."""
     counts = {}
     for name, table in _COUNTED.items():
         newest = other.value(f"SELECT COALESCE(max(id), 0) FROM {table}")
         counts[name] = int(one.value(f"SELECT count(*) FROM {table} WHERE id > :newest", newest=newest))
-    return Losing(**counts)
+    return RestoreLoss(**counts)
 
 
 OLDER = tr(
@@ -85,19 +85,19 @@ OLDER = tr(
 
 
 @dataclass(frozen=True)
-class Older:
+class BackupAhead:
     """A backup that knows more than the database does: an older one stands in its place."""
 
     path: Path
     words: str
 
 
-def back_up_unless_older(reader: Reader, folder: Path, into: Path, today: date) -> Older | None:
+def back_up_unless_older(reader: Reader, folder: Path, into: Path, today: date) -> BackupAhead | None:
     """Make the backup of ``today`` of ``folder``, unless it is there already; where the newest one knows more than the
     database does, nothing is made and it is returned. Raises BackupRefused, StoreRefused."""
     newest = next(iter(backups_in(into)), None)
     more = missing(reader, newest.path) if newest is not None else None
     if newest is not None and more is not None and more.told:
-        return Older(newest.path, OLDER.format(at=moment_words(newest.at), more=more.told))
+        return BackupAhead(newest.path, OLDER.format(at=moment_words(newest.at), more=more.told))
     back_up_today(folder, into, today)
     return None

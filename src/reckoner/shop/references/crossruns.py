@@ -26,8 +26,8 @@ from reckoner.formats.documents import from_plain, to_plain
 from reckoner.shop.changes import ChangeKind, changed
 from reckoner.shop.facts.judged import ReferenceFacts, newest_certificate, reference_facts
 from reckoner.shop.people.authorship import Act, FieldRefused, ShopRefused, note
-from reckoner.shop.register.adding import GivenCertificate, certify
-from reckoner.shop.setups.equipment import BoxWeight
+from reckoner.shop.register.adding import CertificateDraft, certify
+from reckoner.shop.setups.equipment import OwnedWeight
 from reckoner.shop.setups.hanging import HungAt, Levelled, LeverFacts, check_arm
 from reckoner.shop.setups.plan import ways
 from reckoner.store.reader import Reader, reader_of
@@ -43,7 +43,7 @@ AT_THE_END = 0.03
 
 
 @dataclass(frozen=True)
-class Other:
+class ComparedReference:
     """What a reference is held against: of a meter or a tool, its known points (torque, error or deviation, W at k = 2) and
     its step in N·m; of weights, what hangs at each torque."""
 
@@ -98,7 +98,7 @@ class CrossState:
 
     id: int
     reference: ReferenceFacts
-    other: Other
+    other: ComparedReference
     targets: tuple[float, ...]
     begun: datetime
     by: str
@@ -132,7 +132,7 @@ class CrossState:
         return agreement(indicated, [r.actual for r in lines], worst, facts.resolution, claimed)
 
 
-def others(session: Session, reference_id: int, today: date) -> tuple[Other, ...]:
+def others(session: Session, reference_id: int, today: date) -> tuple[ComparedReference, ...]:
     """What a reference can be held against beside weights: certified meters in date, then good indicating tools."""
     found = []
     for row in session.scalars(select(Reference).where(Reference.removed.is_(False)).order_by(Reference.number)):
@@ -142,22 +142,22 @@ def others(session: Session, reference_id: int, today: date) -> tuple[Other, ...
     return (*found, *good_tools(reader_of(session), today))
 
 
-def _meter(facts: ReferenceFacts) -> Other:
+def _meter(facts: ReferenceFacts) -> ComparedReference:
     k = 2 / facts.coverage_factor
     points = tuple(
         CertificatePoint(p.torque, 0.0 if facts.corrected else p.error, p.expanded_uncertainty * k)
         for p in facts.points
     )
-    return Other(CrossBy.METER, facts.number, points, facts.resolution)
+    return ComparedReference(CrossBy.METER, facts.number, points, facts.resolution)
 
 
 def on_an_arm(
-    weights: tuple[BoxWeight, ...],
+    weights: tuple[OwnedWeight, ...],
     gravity: tuple[float, float],
     reach: float,
     length_uncertainty: float,
     targets: tuple[float, ...],
-) -> Other:
+) -> ComparedReference:
     """Known weights on an arm of ``reach`` m, level, with which the reference was zeroed: what hangs where at each torque,
     as far as the box makes it. ``gravity`` in m/s² with its expanded uncertainty, ``length_uncertainty`` in m."""
     bare = LeverFacts(
@@ -165,7 +165,7 @@ def on_an_arm(
         gravity=gravity[0], gravity_uncertainty=gravity[1], levelled=Levelled.LEVEL,
     )  # fmt: skip
     points = tuple(found[0] for target in targets if (found := ways(bare, weights, target)))
-    return Other(CrossBy.WEIGHTS, tr("weights on an arm"), lever=replace(bare, points=points))
+    return ComparedReference(CrossBy.WEIGHTS, tr("weights on an arm"), lever=replace(bare, points=points))
 
 
 _GOOD_TOOLS = """
@@ -181,7 +181,7 @@ ORDER BY t.number, r.target
 """
 
 
-def good_tools(reader: Reader, today: date) -> tuple[Other, ...]:
+def good_tools(reader: Reader, today: date) -> tuple[ComparedReference, ...]:
     """Indicating tools in date, as their last full run left them at two torques or more."""
     known: dict[str, dict[PhaseKind, list[CertificatePoint]]] = {}
     steps: dict[str, float] = {}
@@ -193,7 +193,9 @@ def good_tools(reader: Reader, today: date) -> tuple[Other, ...]:
         steps[row.number] = row.resolution or 0.0
     points = {number: phases.get(PhaseKind.LEFT) or phases.get(PhaseKind.FOUND, []) for number, phases in known.items()}
     return tuple(
-        Other(CrossBy.TOOL, number, tuple(found), steps[number]) for number, found in points.items() if len(found) > 1
+        ComparedReference(CrossBy.TOOL, number, tuple(found), steps[number])
+        for number, found in points.items()
+        if len(found) > 1
     )
 
 
@@ -204,7 +206,9 @@ def proposed(facts: ReferenceFacts) -> tuple[float, ...]:
     return tuple(facts.maximum * part for part in (0.2, 0.6, 1.0))
 
 
-def begin(session: Session, reference_id: int, other: Other, targets: tuple[float, ...], act: Act) -> CrossState:
+def begin(
+    session: Session, reference_id: int, other: ComparedReference, targets: tuple[float, ...], act: Act
+) -> CrossState:
     """Begin to hold a reference against something else. Raises FieldRefused, ShopRefused; one that is under way has to be
     ended first."""
     row = session.get_one(Reference, reference_id)
@@ -238,7 +242,7 @@ def begin(session: Session, reference_id: int, other: Other, targets: tuple[floa
     return state_of(session, made.id)
 
 
-def _within(other: Other, targets: tuple[float, ...]) -> None:
+def _within(other: ComparedReference, targets: tuple[float, ...]) -> None:
     low, high = min(p.torque for p in other.points), max(p.torque for p in other.points)
     for target in targets:
         if not low <= target <= high:
@@ -370,13 +374,13 @@ def _open(session: Session, cross_id: int) -> CrossState:
     return state
 
 
-def _written(other: Other, targets: tuple[float, ...]) -> str:
+def _written(other: ComparedReference, targets: tuple[float, ...]) -> str:
     return json.dumps({"targets": targets, "other": to_plain(other)})
 
 
-def _read(run: CrossRun) -> tuple[Other, tuple[float, ...]]:
+def _read(run: CrossRun) -> tuple[ComparedReference, tuple[float, ...]]:
     raw = json.loads(run.detail)
-    return from_plain(Other, raw["other"]), tuple(raw["targets"])
+    return from_plain(ComparedReference, raw["other"]), tuple(raw["targets"])
 
 
 # What it would take to trust one that nobody has certified
@@ -435,7 +439,7 @@ def trust(session: Session, cross_id: int, act: Act) -> CrossState:
     certify(
         session,
         state.reference.id,
-        GivenCertificate(
+        CertificateDraft(
             day,
             add_months(day, TRUSTED_MONTHS),
             tuple((t, one.difference, one.expanded_uncertainty) for t, one in bare.found),

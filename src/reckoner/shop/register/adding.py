@@ -43,7 +43,7 @@ MOST_AT_ONCE = 500
 
 
 @dataclass(frozen=True)
-class GivenModel:
+class ModelDraft:
     """A model as it is described by its picture: torques in N·m, ``minimum`` None for one torque only."""
 
     shape: Shape
@@ -72,8 +72,8 @@ def add_person(session: Session, initials: str, name: str, act: Act | None, at: 
     return editing.add(session, RegisterKind.PERSON, person, act, at)
 
 
-def add_model(session: Session, given: GivenModel, act: Act) -> tuple[int, Command | None]:
-    """The id of the model that is so described: one that is there already, without a deed, else a new one. Raises
+def add_model(session: Session, given: ModelDraft, act: Act) -> tuple[int, Command | None]:
+    """The id of the model that is so described: one that is there already, without a command, else a new one. Raises
     FieldRefused, ShopRefused."""
     there = session.scalar(
         select(ToolModel).where(
@@ -105,10 +105,10 @@ def add_model(session: Session, given: GivenModel, act: Act) -> tuple[int, Comma
         drive=given.drive,
     )
     try:
-        deed = editing.add(session, RegisterKind.MODEL, model, act, act.at)
+        command = editing.add(session, RegisterKind.MODEL, model, act, act.at)
     except InputRefused as refusal:
         raise FieldRefused("maximum", f"{refusal.reason}.") from None
-    return model.id, deed
+    return model.id, command
 
 
 def numbers_from(first: str, count: int) -> tuple[str, ...]:
@@ -134,7 +134,7 @@ def numbers_from(first: str, count: int) -> tuple[str, ...]:
 
 
 @dataclass(frozen=True)
-class GivenCertificate:
+class CertificateDraft:
     """What a certificate says: days, k, and its points as (torque in N·m, error, W), fractions. ``number``,
     ``laboratory`` and the day of issue may still be wanting."""
 
@@ -147,7 +147,7 @@ class GivenCertificate:
 
 
 @dataclass(frozen=True)
-class GivenMeter:
+class MeterDraft:
     """A torque meter: torques in N·m; without a ``certificate`` it is unproven."""
 
     number: str
@@ -155,13 +155,13 @@ class GivenMeter:
     maximum: float
     resolution: float
     unit: Unit
-    certificate: GivenCertificate | None = None
+    certificate: CertificateDraft | None = None
     maker: str = ""
     model: str = ""
     serial: str = ""
 
 
-def add_meter(session: Session, given: GivenMeter, act: Act) -> Command:
+def add_meter(session: Session, given: MeterDraft, act: Act) -> Command:
     """Add a torque meter. Its zero may be off by two of its steps until somebody says otherwise. Raises FieldRefused,
     ShopRefused."""
     number = " ".join(given.number.split())
@@ -178,13 +178,13 @@ def add_meter(session: Session, given: GivenMeter, act: Act) -> Command:
         zero_tolerance=2 * given.resolution,
         unit=given.unit.name,
     )
-    deed = editing.add(session, RegisterKind.REFERENCE, meter, act, act.at)
+    command = editing.add(session, RegisterKind.REFERENCE, meter, act, act.at)
     if given.certificate is not None:
         certify(session, meter.id, given.certificate, act)
-    return deed
+    return command
 
 
-def certify(session: Session, reference_id: int, given: GivenCertificate, act: Act) -> None:
+def certify(session: Session, reference_id: int, given: CertificateDraft, act: Act) -> None:
     """Keep another certificate of a reference; the newest that was issued counts. What is written on one is never changed:
     a slip is mended by taking it back (``take_back_certificate``) and entering it again. Raises FieldRefused, ShopRefused."""
     require(session, act, Right.EDIT)
@@ -244,7 +244,7 @@ def take_back_certificate(session: Session, certificate_id: int, reason: str, ac
     note(session, act, what, reference.number, number=certificate.number, reason=reason.strip())
 
 
-def _check_certificate(given: GivenCertificate, today: date) -> None:
+def _check_certificate(given: CertificateDraft, today: date) -> None:
     if given.issued is not None and given.issued > today:
         raise FieldRefused("issued", tr("It cannot have been issued after today; check the day."))
     if given.issued is not None and given.due <= given.issued:
@@ -263,26 +263,26 @@ def _check_certificate(given: GivenCertificate, today: date) -> None:
 
 
 @dataclass(frozen=True)
-class GivenTools:
+class ToolsDraft:
     """Tools of a kind: their ``numbers``, the ``serial`` where there is one tool, and what they share."""
 
     numbers: tuple[str, ...]
     model_id: int | None
-    model: GivenModel | None = None
+    model: ModelDraft | None = None
     serial: str = ""
     place: str = ""
     owner: str = ""
     like: int | None = None
 
 
-def add_tools(session: Session, given: GivenTools, act: Act) -> tuple[tuple[int, ...], Command]:
+def add_tools(session: Session, given: ToolsDraft, act: Act) -> tuple[tuple[int, ...], Command]:
     """Add tools of a model that is there, or of one that is described; ``like`` another tool, with its place, owner, rule
-    set and limits. Returns their ids, and the one deed. Raises FieldRefused, ShopRefused; nothing is added then."""
-    deeds: list[Command] = []
+    set and limits. Returns their ids, and the one command. Raises FieldRefused, ShopRefused; nothing is added then."""
+    commands: list[Command] = []
     model_id = given.model_id
     if given.model is not None:
-        model_id, deed = add_model(session, given.model, act)
-        deeds += [deed] if deed is not None else []
+        model_id, command = add_model(session, given.model, act)
+        commands += [command] if command is not None else []
     if model_id is None:
         raise ShopRefused(tr("Choose the model of the tool."))
     shared: dict[str, object] = {"place": given.place, "owner": given.owner}
@@ -293,11 +293,11 @@ def add_tools(session: Session, given: GivenTools, act: Act) -> tuple[tuple[int,
     for number in given.numbers:
         serial = " ".join(given.serial.split()) if len(given.numbers) == 1 else ""
         tool = Tool(number=number, serial=serial, model_id=model_id, **shared)
-        deeds.append(editing.add(session, RegisterKind.TOOL, tool, act, act.at))
+        commands.append(editing.add(session, RegisterKind.TOOL, tool, act, act.at))
         ids.append(tool.id)
     first, last = given.numbers[0], given.numbers[-1]
     words = tr_count("adding {first}", "adding {n} tools, {first} to {last}", len(ids), first=first, last=last)
-    return tuple(ids), editing.joined(words, deeds)
+    return tuple(ids), editing.joined(words, commands)
 
 
 _ITS_OWN = ("number", "serial", "in_service")

@@ -1,4 +1,4 @@
-"""Tools of a spreadsheet brought into the register, as one deed, with what is known of their last tests.
+"""Tools of a spreadsheet brought into the register, as one command, with what is known of their last tests.
 
 Nothing is written before it is accepted. A tool or a model that was taken out of sight, as when this was undone before, is
 brought back as it is read now.
@@ -18,7 +18,7 @@ from reckoner.shop.events.recording import record_event
 from reckoner.shop.people.authorship import Act, ShopRefused
 from reckoner.shop.people.rights import Right, require
 from reckoner.shop.register import editing, rows
-from reckoner.shop.register.adding import GivenModel, add_model
+from reckoner.shop.register.adding import ModelDraft, add_model
 from reckoner.shop.register.editing import Command, EditStep
 from reckoner.shop.register.spreadsheets import SAME, BroughtTool
 from reckoner.store.schema import Tool, ToolModel
@@ -35,16 +35,18 @@ def bring_in(
     """Add the tools with their models, and what is known of their last tests as history that was brought in; all of it or
     nothing. ``go_on`` is told how many are in, and answers False to stop. Raises ShopRefused."""
     require(session, act, Right.EDIT)
-    deeds: list[Command] = []
-    models: dict[GivenModel, int] = {}
+    commands: list[Command] = []
+    models: dict[ModelDraft, int] = {}
     for done, tool in enumerate(tools):
         if not go_on(done):
             raise ShopRefused(tr("It was stopped; nothing was brought in."))
         model_id = tool.model_id
         if model_id is None:
             if tool.model not in models:
-                models[tool.model], deed = _model_back(session, tool.model, act) or add_model(session, tool.model, act)
-                deeds += [deed] if deed is not None else []
+                models[tool.model], command = _model_back(session, tool.model, act) or add_model(
+                    session, tool.model, act
+                )
+                commands += [command] if command is not None else []
             model_id = models[tool.model]
         row = Tool(
             number=tool.number, serial=tool.serial, model_id=model_id, place=tool.place, owner=tool.owner,
@@ -54,20 +56,20 @@ def bring_in(
             select(Tool).where(func.lower(Tool.number) == tool.number.lower(), Tool.removed.is_(True))
         )
         if gone is not None:
-            deeds.append(_tool_back(session, gone, row, act))
+            commands.append(_tool_back(session, gone, row, act))
         else:
-            deeds.append(editing.add(session, RegisterKind.TOOL, row, act, act.at))
+            commands.append(editing.add(session, RegisterKind.TOOL, row, act, act.at))
         _history(session, row.id if gone is None else gone.id, tool, source, act)
-    if not deeds:
+    if not commands:
         raise ShopRefused(tr("There is nothing to bring in."))
-    count = sum(step.kind is RegisterKind.TOOL for deed in deeds for step in deed.steps)
+    count = sum(step.kind is RegisterKind.TOOL for command in commands for step in command.steps)
     return editing.joined(
         tr_count("bringing in {n} tool from {source}", "bringing in {n} tools from {source}", count, source=source),
-        deeds,
+        commands,
     )
 
 
-def _model_back(session: Session, model: GivenModel, act: Act) -> tuple[int, Command] | None:
+def _model_back(session: Session, model: ModelDraft, act: Act) -> tuple[int, Command] | None:
     """The model of that name and range which was taken out of sight, brought back; None where there is none."""
     gone = session.scalar(
         select(ToolModel).where(

@@ -125,7 +125,7 @@ def card(reader: Reader, tool_id: int) -> ToolCard:
     return cards_of(reader, "SELECT :tool AS tool_id", "p.tool_id", tool=tool_id)[0]
 
 
-class Order(StrEnum):
+class ToolOrder(StrEnum):
     """What a list of tools is sorted by, then by number; the value is the column of tool_listing."""
 
     NUMBER = "number"
@@ -135,14 +135,14 @@ class Order(StrEnum):
     DUE = "due_on"
 
 
-def where_and_order(found: ListQuestion, order: Order, *, down: bool = False) -> str:
+def where_and_order(found: ListQuestion, order: ToolOrder, *, down: bool = False) -> str:
     """The end of a statement over ``tool_listing l``: what a question finds, sorted, ``:size`` rows from ``:start`` on."""
     return f"{found.where} ORDER BY {_sorted(order, 'l', down=down)} LIMIT :size OFFSET :start"
 
 
-def _sorted(order: Order, table: str, *, down: bool) -> str:
+def _sorted(order: ToolOrder, table: str, *, down: bool) -> str:
     way = " DESC" if down else ""
-    columns = dict.fromkeys((order.value, Order.NUMBER.value))
+    columns = dict.fromkeys((order.value, ToolOrder.NUMBER.value))
     return ", ".join(f"{table}.{column}{way}" for column in columns)
 
 
@@ -151,7 +151,7 @@ def cards(
     start: int = 0,
     size: int = 100,
     found: ListQuestion = ListQuestion(),  # noqa: B008
-    order: Order = Order.NUMBER,
+    order: ToolOrder = ToolOrder.NUMBER,
     *,
     down: bool = False,
 ) -> tuple[ToolCard, ...]:

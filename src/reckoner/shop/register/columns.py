@@ -1,6 +1,7 @@
 """What the columns of somebody's own spreadsheet mean, by what they are called.
 
-To add a meaning: a member of ``Meaning``, its names in ``formats/column_names.toml``, and where ``spreadsheets`` reads it.
+To add a meaning: a member of ``ColumnMeaning``, its names in ``formats/column_names.toml``, and where ``spreadsheets``
+reads it.
 """
 
 from __future__ import annotations
@@ -20,7 +21,7 @@ from reckoner.core.translation import tr
 from reckoner.formats.tables import Table
 
 
-class Meaning(StrEnum):
+class ColumnMeaning(StrEnum):
     """What a column can say of a tool; the value is what stands for it on the screen."""
 
     NUMBER = "number"
@@ -48,11 +49,11 @@ class Meaning(StrEnum):
 
 
 @cache
-def names_of() -> Mapping[Meaning, tuple[str, ...]]:
+def names_of() -> Mapping[ColumnMeaning, tuple[str, ...]]:
     """Meaning → what people call its column, in several languages; plain letters, no case; its own
     name is among them."""
     text = (resources.files("reckoner.formats") / "column_names.toml").read_text(encoding="utf-8")
-    return {Meaning(word): (word, *names) for word, names in tomllib.loads(text).items()}
+    return {ColumnMeaning(word): (word, *names) for word, names in tomllib.loads(text).items()}
 
 
 def plain_name(text: str) -> str:
@@ -63,7 +64,7 @@ def plain_name(text: str) -> str:
     return " ".join(re.sub(r"[._:#°º*\-]+", " ", bare).split())
 
 
-def meanings(table: Table) -> tuple[Meaning, ...]:
+def meanings(table: Table) -> tuple[ColumnMeaning, ...]:
     """What each column seems to be, by its name; each meaning once, the closest name first."""
     names = [plain_name(column) for column in table.columns]
     found = {i: end for i, name in enumerate(names) if (end := _end_of_range(name)) is not None}
@@ -74,7 +75,7 @@ def meanings(table: Table) -> tuple[Meaning, ...]:
             place = next((i for i, name in enumerate(names) if i not in found and name and fits(name, known)), None)
             if place is not None:
                 found[place] = meaning
-    return tuple(found.get(i, Meaning.NOTHING) for i in range(len(names)))
+    return tuple(found.get(i, ColumnMeaning.NOTHING) for i in range(len(names)))
 
 
 def key_of_columns(table: Table) -> str:
@@ -82,16 +83,16 @@ def key_of_columns(table: Table) -> str:
     return " | ".join(plain_name(column) for column in table.columns)
 
 
-def remembered(table: Table, said: str) -> tuple[Meaning, ...] | None:
+def remembered(table: Table, said: str) -> tuple[ColumnMeaning, ...] | None:
     """What the columns were ``said`` to mean (see ``as_said``); None where that does not fit them."""
     try:
-        found = tuple(Meaning(word) for word in said.split(" | "))
+        found = tuple(ColumnMeaning(word) for word in said.split(" | "))
     except ValueError:
         return None
     return found if len(found) == len(table.columns) else None
 
 
-def as_said(columns: Sequence[Meaning]) -> str:
+def as_said(columns: Sequence[ColumnMeaning]) -> str:
     """Meanings as one text, to be remembered."""
     return " | ".join(columns)
 
@@ -99,33 +100,33 @@ def as_said(columns: Sequence[Meaning]) -> str:
 LOW_WORDS, HIGH_WORDS = {"von", "from", "min", "de", "da", "desde", "ab"}, {"bis", "to", "max", "a", "hasta"}
 
 
-def _end_of_range(name: str) -> Meaning | None:
+def _end_of_range(name: str) -> ColumnMeaning | None:
     """Which end of a range a column holds whose name says both: "Messbereich von", "range to"."""
     words = set(re.split(r"[ /]", name))
-    ranges = {k for k in names_of()[Meaning.RANGE] if len(k) > 4}
+    ranges = {k for k in names_of()[ColumnMeaning.RANGE] if len(k) > 4}
     if not any(k in name for k in ranges):
         return None
     low, high = bool(words & LOW_WORDS), bool(words & HIGH_WORDS)
     if low and high:
-        return Meaning.RANGE
-    return Meaning.MINIMUM if low else Meaning.MAXIMUM if high else None
+        return ColumnMeaning.RANGE
+    return ColumnMeaning.MINIMUM if low else ColumnMeaning.MAXIMUM if high else None
 
 
 @dataclass(frozen=True)
-class Unused:
+class UnusedColumn:
     """A column that nothing is read from, with the first values in it."""
 
     name: str
     values: tuple[str, ...]
 
 
-def unused(table: Table, columns: Sequence[Meaning], most: int = 3) -> tuple[Unused, ...]:
+def unused(table: Table, columns: Sequence[ColumnMeaning], most: int = 3) -> tuple[UnusedColumn, ...]:
     """The columns that hold something and are not used."""
     found = []
     for i, meaning in enumerate(columns):
         values = dict.fromkeys(cells[i] for _line, cells in table.rows if cells[i])
-        if meaning is Meaning.NOTHING and values:
-            found.append(Unused(table.columns[i] or tr("column {n}", n=i + 1), tuple(values)[:most]))
+        if meaning is ColumnMeaning.NOTHING and values:
+            found.append(UnusedColumn(table.columns[i] or tr("column {n}", n=i + 1), tuple(values)[:most]))
     return tuple(found)
 
 

@@ -86,5 +86,7 @@ def add_tool(session: Session, number: str, serial: str, model_id: int, act: Act
         raise ShopRefused(tr("Give the tool a number."))
     if session.get(ToolModel, model_id) is None:
         raise ShopRefused(tr("Choose the model of the tool."))
-    ids, _deed = adding.add_tools(session, adding.GivenTools((" ".join(number.split()),), model_id, serial=serial), act)
+    ids, _command = adding.add_tools(
+        session, adding.ToolsDraft((" ".join(number.split()),), model_id, serial=serial), act
+    )
     return ids[0]

@@ -1,6 +1,6 @@
 """Changing the register: each change is checked, kept as a new version, and can be taken back.
 
-A ``Command`` is what one act of a person changed, however many rows it touched; taking it back is a deed too, which can
+A ``Command`` is what one act of a person changed, however many rows it touched; taking it back is a command too, which can
 itself be taken back. What is refused is said at the field it is about (``FieldRefused``).
 """
 
@@ -48,7 +48,7 @@ class Command:
     steps: tuple[EditStep, ...]
 
     def take_back(self, session: Session, act: Act) -> Command:
-        """The deed that takes it back. Raises EditOutdated, ShopRefused."""
+        """The command that takes it back. Raises EditOutdated, ShopRefused."""
         return take_back(session, self, act)
 
 
@@ -122,13 +122,13 @@ def remove(session: Session, kind: RegisterKind, row_id: int, act: Act) -> Comma
     return Command(tr("removing {name_of}", name_of=name_of(kind, row)), (EditStep(kind, row_id, version),))
 
 
-def take_back(session: Session, deed: Command, act: Act) -> Command:
-    """Take a deed back, all of it or nothing; returns the deed that did so. Raises EditOutdated when one of its rows was
-    changed since, ShopRefused."""
+def take_back(session: Session, command: Command, act: Act) -> Command:
+    """Take a command back, all of it or nothing; returns the command that did so. Raises EditOutdated when one of its rows
+    was changed since, ShopRefused."""
     require(session, act, Right.EDIT)
     made: list[EditStep] = []
     stands: dict[tuple[RegisterKind, int], int] = {}
-    for step in reversed(deed.steps):
+    for step in reversed(command.steps):
         rows.undo(session, step.kind, step.row_id, act, step.version, stands.get((step.kind, step.row_id)))
         row = _row(session, step.kind, step.row_id)
         session.flush()
@@ -138,12 +138,12 @@ def take_back(session: Session, deed: Command, act: Act) -> Command:
             update_projection(session, row.id, act.person_id)
         stands[step.kind, step.row_id] = row.version
         made.append(EditStep(step.kind, step.row_id, row.version))
-    return Command(deed.words, tuple(made))
+    return Command(command.words, tuple(made))
 
 
-def joined(words: str, deeds: Iterable[Command]) -> Command:
-    """Several deeds as one."""
-    return Command(words, tuple(step for deed in deeds for step in deed.steps))
+def joined(words: str, commands: Iterable[Command]) -> Command:
+    """Several commands as one."""
+    return Command(words, tuple(step for command in commands for step in command.steps))
 
 
 @dataclass(frozen=True)

@@ -115,15 +115,15 @@ def add_weights(session: Session, stamps: Sequence[float], act: Act) -> Command:
     """A box of weights by their stamps, in kg; each is called by its stamp. Raises FieldRefused, ShopRefused."""
     if not stamps:
         raise ShopRefused(tr("Press what the weights say they are, one press for each."))
-    deeds, taken = [], {number for (number,) in session.execute(select(Gear.number))}
+    commands, taken = [], {number for (number,) in session.execute(select(Gear.number))}
     for stamp in stamps:
         name = f"W-{stamp:g}"
         number = next(n for n in (name, *(f"{name}{letter}" for letter in string.ascii_uppercase)) if n not in taken)
         taken.add(number)
         row: Gear = KINDS[RegisterKind.WEIGHT].table(number=number, stamped=stamp)
-        deeds.append(editing.add(session, RegisterKind.WEIGHT, row, act, act.at))
-    count = tr_count("1 weight", "{n} weights", len(deeds))
-    return editing.joined(tr("adding {count}", count=count), deeds)
+        commands.append(editing.add(session, RegisterKind.WEIGHT, row, act, act.at))
+    count = tr_count("1 weight", "{n} weights", len(commands))
+    return editing.joined(tr("adding {count}", count=count), commands)
 
 
 def add_scale_on_a_hook(session: Session, kilograms: float, act: Act) -> Command:

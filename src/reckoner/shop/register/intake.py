@@ -24,7 +24,7 @@ from reckoner.store.terms import RegisterKind
 
 
 @dataclass(frozen=True)
-class Taken:
+class IntakeCount:
     """How many of each were added."""
 
     people: int
@@ -47,7 +47,7 @@ class Taken:
 
 def take_in(
     session: Session, register: Register, at: datetime, act: Act | None = None, source: str = tr("a register")
-) -> Taken:
+) -> IntakeCount:
     """Add everything in ``register``, which came from ``source``, at the time ``at``. ``act`` may be None, when nobody is
     registered yet.
 
@@ -92,7 +92,7 @@ def take_in(
         add(session, RegisterKind.TOOL, made, at, who)
         update_projection(session, made.id, who)
     gear = _gear(session, register, at, who)
-    taken = Taken(len(register.people), len(register.models), len(register.tools), len(register.references), gear)
+    taken = IntakeCount(len(register.people), len(register.models), len(register.tools), len(register.references), gear)
     note_by(session, who, at, tr("imported {source}", source=source), "register", **asdict(taken))
     return taken
 

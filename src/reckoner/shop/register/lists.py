@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from datetime import date
 
-from reckoner.shop.register.cards import Order, ToolCard, cards, count, row_of
+from reckoner.shop.register.cards import ToolCard, ToolOrder, cards, count, row_of
 from reckoner.shop.register.finding import question
 from reckoner.store.reader import Reader
 
@@ -31,7 +31,7 @@ class ToolsFound:
 class Sorting:
     """What a list is sorted by, and whether from its end."""
 
-    by: Order = Order.NUMBER
+    by: ToolOrder = ToolOrder.NUMBER
     down: bool = False
 
 

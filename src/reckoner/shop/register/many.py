@@ -59,7 +59,7 @@ def change_many(
     are done, and answers False to stop. Raises ShopRefused, naming the tool that cannot have it."""
     if len(tool_ids) > MOST:
         raise ShopRefused(tr("More than {most} tools are chosen; filter for fewer, and change those first.", most=MOST))
-    deeds: list[Command] = []
+    commands: list[Command] = []
     for done, tool_id in enumerate(tool_ids):
         if not go_on(done):
             raise ShopRefused(tr("It was stopped; nothing was changed."))
@@ -67,13 +67,13 @@ def change_many(
         if value_in(field, editing.vars_of(tool)) == value:
             continue
         try:
-            deeds.append(editing.change(session, RegisterKind.TOOL, tool_id, field, value, act))
+            commands.append(editing.change(session, RegisterKind.TOOL, tool_id, field, value, act))
         except ShopRefused as refusal:
             raise ShopRefused(
                 tr("{number}: {refusal} None of them was changed.", number=tool.number, refusal=refusal)
             ) from None
-    if not deeds:
+    if not commands:
         raise ShopRefused(tr("That is what the register says of all of them already; nothing was changed."))
     said = field.said(value, editing.unit_of(session.get_one(Tool, tool_ids[0]))) or field.nothing
-    count = tr_count("1 tool", "{n} tools", len(deeds))
-    return editing.joined(f"{count}: {editing.lower(field.title)} {said}", deeds)
+    count = tr_count("1 tool", "{n} tools", len(commands))
+    return editing.joined(f"{count}: {editing.lower(field.title)} {said}", commands)

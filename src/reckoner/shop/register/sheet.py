@@ -105,7 +105,7 @@ def _outside_point(row: Any) -> PointHistory:
 
 
 @dataclass(frozen=True)
-class Happening:
+class HistoryLine:
     """One line of "What happened to it"; ``run_id`` where a run can be opened."""
 
     sequence: int
@@ -122,7 +122,7 @@ class ToolSheet:
 
     card: ToolCard
     runs: tuple[RunHistory, ...]
-    happenings: tuple[Happening, ...]
+    happenings: tuple[HistoryLine, ...]
 
 
 _SIGNED = """
@@ -155,20 +155,20 @@ def sheet(reader: Reader, tool_id: int) -> ToolSheet:
     runs = tuple(sorted([*own, *elsewhere], key=lambda run: run.sequence))
     events = reader.rows("SELECT sequence, at, kind, note FROM tool_event WHERE tool_id = :tool", tool=tool_id)
     happenings = [
-        Happening(r.sequence, r.on, POLICIES[r.kind].words, r.sentence, r.state if r.points else None, r.run_id)
+        HistoryLine(r.sequence, r.on, POLICIES[r.kind].words, r.sentence, r.state if r.points else None, r.run_id)
         if r.run_id
-        else Happening(r.sequence, r.on, tr("Laboratory certificate"), r.sentence, r.state)
+        else HistoryLine(r.sequence, r.on, tr("Laboratory certificate"), r.sentence, r.state)
         for r in runs
     ]
     happenings += [
-        Happening(e.sequence, day_written(e.at), EVENTS[term(EventKind, e.kind)].words, e.note) for e in events
+        HistoryLine(e.sequence, day_written(e.at), EVENTS[term(EventKind, e.kind)].words, e.note) for e in events
     ]
     happenings.sort(key=lambda h: h.sequence, reverse=True)
     judged = tuple(r for r in runs if r.points)
     return ToolSheet(of, judged, tuple(happenings))
 
 
-def since(found: ToolSheet) -> tuple[Happening, ...]:
+def since(found: ToolSheet) -> tuple[HistoryLine, ...]:
     """What happened since the last judged run, newest first; all of it where there is none."""
     last = found.runs[-1].sequence if found.runs else 0
     return tuple(h for h in found.happenings if h.sequence > last)

@@ -20,8 +20,8 @@ from reckoner.core.quantities.units import N_M, PERCENT, Kind, Unit, unit_named
 from reckoner.core.translation import tr
 from reckoner.formats.tables import FORMULA, Table
 from reckoner.shop.facts.shapes import SHAPES, Shape
-from reckoner.shop.register.adding import GivenModel
-from reckoner.shop.register.columns import Meaning, unit_in
+from reckoner.shop.register.adding import ModelDraft
+from reckoner.shop.register.columns import ColumnMeaning, unit_in
 from reckoner.store.schema import Tool, ToolModel
 
 LOOKS: tuple[tuple[str, Shape], ...] = (
@@ -83,7 +83,7 @@ class BroughtTool:
     known of its last test."""
 
     number: str
-    model: GivenModel
+    model: ModelDraft
     serial: str = ""
     place: str = ""
     owner: str = ""
@@ -129,7 +129,7 @@ class ReadRow:
 def understood(
     session: Session,
     table: Table,
-    columns: Sequence[Meaning],
+    columns: Sequence[ColumnMeaning],
     usual: Shape = Shape.CLICK_WRENCH,
     unit: Unit = N_M,
     order: DayOrder | None = None,
@@ -137,13 +137,15 @@ def understood(
     """Each row as it was understood; ``usual`` is the kind of a tool whose row does not say, ``unit`` that of bare
     torques, ``order`` that of days with slashes where their column does not tell (``asks_order``)."""
     taken = {n.casefold() for n in session.scalars(select(Tool.number).where(Tool.removed.is_(False)))}
-    units: dict[Meaning, Unit | None] = {
-        m: unit_in(table.columns[i]) for i, m in enumerate(columns) if m is not Meaning.NOTHING
+    units: dict[ColumnMeaning, Unit | None] = {
+        m: unit_in(table.columns[i]) for i, m in enumerate(columns) if m is not ColumnMeaning.NOTHING
     }
-    headings: dict[Meaning, str] = {m: table.columns[i] for i, m in enumerate(columns) if m is not Meaning.NOTHING}
+    headings: dict[ColumnMeaning, str] = {
+        m: table.columns[i] for i, m in enumerate(columns) if m is not ColumnMeaning.NOTHING
+    }
     orders = {m: only if (only := _order(table, i)) is not None else order for i, m in enumerate(columns) if m in DAYS}
     rows, seen = [], dict[str, int]()
-    named: dict[tuple[str, str], tuple[int, GivenModel]] = {}
+    named: dict[tuple[str, str], tuple[int, ModelDraft]] = {}
     for line, cells in table.rows:
         read_row = _SheetRow(cells, columns, units, usual, unit, headings, orders).read(line)
         if read_row.tool is not None:
@@ -162,7 +164,7 @@ def understood(
     return tuple(rows)
 
 
-DAYS = (Meaning.LAST, Meaning.DUE, Meaning.FIRST_USED)
+DAYS = (ColumnMeaning.LAST, ColumnMeaning.DUE, ColumnMeaning.FIRST_USED)
 
 
 def _order(table: Table, place: int) -> DayOrder | None:
@@ -171,7 +173,7 @@ def _order(table: Table, place: int) -> DayOrder | None:
     return next(iter(found)) if len(found) == 1 else None
 
 
-def asks_order(table: Table, columns: Sequence[Meaning]) -> bool:
+def asks_order(table: Table, columns: Sequence[ColumnMeaning]) -> bool:
     """Whether days stand there that can be read in two ways, and nothing in their column says which."""
     return any(
         m in DAYS
@@ -182,7 +184,7 @@ def asks_order(table: Table, columns: Sequence[Meaning]) -> bool:
 
 
 def _of_its_model(
-    session: Session, tool: BroughtTool, line: int, named: dict[tuple[str, str], tuple[int, GivenModel]]
+    session: Session, tool: BroughtTool, line: int, named: dict[tuple[str, str], tuple[int, ModelDraft]]
 ) -> tuple[BroughtTool, str]:
     """The tool with the model of that name as the register or an earlier line has it; or why it cannot be of it."""
     model = tool.model
@@ -218,23 +220,23 @@ class _SheetRow:
     def __init__(
         self,
         cells: tuple[str, ...],
-        columns: Sequence[Meaning],
-        units: Mapping[Meaning, Unit | None],
+        columns: Sequence[ColumnMeaning],
+        units: Mapping[ColumnMeaning, Unit | None],
         usual: Shape,
         unit: Unit,
-        headings: Mapping[Meaning, str],
-        orders: Mapping[Meaning, DayOrder | None],
+        headings: Mapping[ColumnMeaning, str],
+        orders: Mapping[ColumnMeaning, DayOrder | None],
     ) -> None:
         self._headings, self._orders = headings, orders
         self._cells, self._units, self._usual, self._unit = cells, units, usual, unit
-        self._at: dict[Meaning, int] = {m: i for i, m in enumerate(columns) if m is not Meaning.NOTHING}
+        self._at: dict[ColumnMeaning, int] = {m: i for i, m in enumerate(columns) if m is not ColumnMeaning.NOTHING}
         self._faults: list[str] = []
 
     def read(self, line: int) -> ReadRow:
         tool = self._tool()
         return ReadRow(line, self._cells, None if self._faults else tool, tuple(self._faults))
 
-    def _text(self, meaning: Meaning) -> str:
+    def _text(self, meaning: ColumnMeaning) -> str:
         place = self._at.get(meaning)
         text = " ".join(self._cells[place].split()) if place is not None and place < len(self._cells) else ""
         if text == FORMULA or text.startswith("="):
@@ -245,14 +247,14 @@ class _SheetRow:
         return text
 
     def _tool(self) -> BroughtTool | None:
-        number = self._text(Meaning.NUMBER)
-        if not number and Meaning.NUMBER in self._at:
+        number = self._text(ColumnMeaning.NUMBER)
+        if not number and ColumnMeaning.NUMBER in self._at:
             self._faults.append(tr("number: the cell is empty"))
         elif not number:
             self._faults.append(tr("number: no column says it; choose the one that does"))
         shape = self._shape()
         ends = self._ends(shape)
-        last, due = self._day(Meaning.LAST), self._day(Meaning.DUE)
+        last, due = self._day(ColumnMeaning.LAST), self._day(ColumnMeaning.DUE)
         if last is not None and due is not None and due < last:
             self._faults.append(
                 tr("due: {due} is before the last test on {last}", due=day_words(due), last=day_words(last))
@@ -263,30 +265,30 @@ class _SheetRow:
         if ends is None:
             return None
         low, high, unit = ends
-        model = GivenModel(
-            shape, None if SHAPES[shape].fixed or low >= high else low, high, unit, self._text(Meaning.DRIVE),
-            self._text(Meaning.MAKER), self._text(Meaning.MODEL),
+        model = ModelDraft(
+            shape, None if SHAPES[shape].fixed or low >= high else low, high, unit, self._text(ColumnMeaning.DRIVE),
+            self._text(ColumnMeaning.MAKER), self._text(ColumnMeaning.MODEL),
         )  # fmt: skip
         return BroughtTool(
-            number, model, self._text(Meaning.SERIAL), self._text(Meaning.PLACE), self._text(Meaning.OWNER),
-            self._day(Meaning.FIRST_USED), months, self._resolution(unit, high), last, self._passed(), due,
+            number, model, self._text(ColumnMeaning.SERIAL), self._text(ColumnMeaning.PLACE), self._text(ColumnMeaning.OWNER),
+            self._day(ColumnMeaning.FIRST_USED), months, self._resolution(unit, high), last, self._passed(), due,
             self._limit(), self._remarks(),
         )  # fmt: skip
 
     def _shape(self) -> Shape:
-        words = f"{self._text(Meaning.LOOK)} {self._text(Meaning.MODEL)}".casefold()
+        words = f"{self._text(ColumnMeaning.LOOK)} {self._text(ColumnMeaning.MODEL)}".casefold()
         found = next((shape for said, shape in LOOKS if re.search(rf"\b{said}", words)), None)
         if any(word in words for word in DRIVERS):
             return AS_SCREWDRIVER.get(found or Shape.CLICK_WRENCH, Shape.SCREWDRIVER)
         return found or self._usual
 
-    def _bare(self, *meanings: Meaning) -> Unit:
+    def _bare(self, *meanings: ColumnMeaning) -> Unit:
         """The unit of a number without one: its column's, the row's, or the usual one."""
         for meaning in meanings:
             unit = self._units.get(meaning)
             if unit is not None:
                 return unit
-        said = self._text(Meaning.UNIT)
+        said = self._text(ColumnMeaning.UNIT)
         if said:
             try:
                 return unit_named(said, Kind.TORQUE)
@@ -296,13 +298,22 @@ class _SheetRow:
 
     def _ends(self, shape: Shape) -> tuple[float, float, Unit] | None:
         """The range in N·m and the unit of its scale."""
-        text, low, high = self._text(Meaning.RANGE), self._text(Meaning.MINIMUM), self._text(Meaning.MAXIMUM)
+        text, low, high = (
+            self._text(ColumnMeaning.RANGE),
+            self._text(ColumnMeaning.MINIMUM),
+            self._text(ColumnMeaning.MAXIMUM),
+        )
         try:
             if high:
                 top = read(
-                    high, Kind.TORQUE, default=self._bare(Meaning.MAXIMUM, Meaning.MINIMUM), field=tr("full scale")
+                    high,
+                    Kind.TORQUE,
+                    default=self._bare(ColumnMeaning.MAXIMUM, ColumnMeaning.MINIMUM),
+                    field=tr("full scale"),
                 )
-                bottom = read(low, Kind.TORQUE, default=self._units.get(Meaning.MINIMUM) or top.unit) if low else None
+                bottom = (
+                    read(low, Kind.TORQUE, default=self._units.get(ColumnMeaning.MINIMUM) or top.unit) if low else None
+                )
                 if bottom is not None and bottom.si == 0:  # a scale that begins at nothing says no smallest torque
                     bottom = read(repr(LEAST_SHARE * top.unit.from_si(top.si)), Kind.TORQUE, default=top.unit)
                 if bottom is not None and bottom.si >= top.si and not SHAPES[shape].fixed:
@@ -311,7 +322,7 @@ class _SheetRow:
                     )
                 ends = (bottom.si if bottom is not None else top.si, top.si, top.unit)
             elif text:
-                first, last = read_range(text, default=self._bare(Meaning.RANGE))
+                first, last = read_range(text, default=self._bare(ColumnMeaning.RANGE))
                 ends = (first.si or LEAST_SHARE * last.si, last.si, last.unit)
             else:
                 raise InputRefused("range", "", tr("neither a range nor a full scale is there"))
@@ -323,11 +334,13 @@ class _SheetRow:
             return None
 
     def _resolution(self, unit: Unit, high: float) -> float | None:
-        text = self._text(Meaning.RESOLUTION)
+        text = self._text(ColumnMeaning.RESOLUTION)
         if not text:
             return None
         try:
-            found = read(text, Kind.TORQUE, default=self._units.get(Meaning.RESOLUTION) or unit, field="graduation").si
+            found = read(
+                text, Kind.TORQUE, default=self._units.get(ColumnMeaning.RESOLUTION) or unit, field="graduation"
+            ).si
             if not 0 < found <= 0.2 * high:
                 raise InputRefused("graduation", text, tr("{text} cannot be the graduation of this range", text=text))
             return found
@@ -335,7 +348,7 @@ class _SheetRow:
             self._faults.append(tr("graduation: {reason}", reason=refusal.reason))
             return None
 
-    def _day(self, meaning: Meaning) -> date | None:
+    def _day(self, meaning: ColumnMeaning) -> date | None:
         text = self._text(meaning)
         if not text:
             return None
@@ -347,14 +360,14 @@ class _SheetRow:
             return None
 
     def _months(self) -> int | None:
-        text = self._text(Meaning.INTERVAL)
+        text = self._text(ColumnMeaning.INTERVAL)
         match = re.fullmatch(r"(\d+(?:[.,]\d+)?)\s*(.*)", text)
         if not text:
             return None
         try:
             if match is None:
                 raise InputRefused("interval", text, tr('"{text}" is not a number of months', text=text))
-            heading = self._headings.get(Meaning.INTERVAL, "").casefold()
+            heading = self._headings.get(ColumnMeaning.INTERVAL, "").casefold()
             unit = match[2].casefold() or next((u for u in UNITS_OF_TIME if u in heading), "m")
             value = read_plain(match[1], 0.1, 5000, field="interval") * _months_in(unit)
             if unit[:1] in ("d", "t", "w"):
@@ -367,7 +380,7 @@ class _SheetRow:
             return None
 
     def _limit(self) -> float | None:
-        text = self._text(Meaning.LIMIT).lstrip("±+ ").replace("+/-", "").strip()
+        text = self._text(ColumnMeaning.LIMIT).lstrip("±+ ").replace("+/-", "").strip()
         if not text:
             return None
         try:
@@ -380,13 +393,15 @@ class _SheetRow:
             return None
 
     def _remarks(self) -> str:
-        named = self._text(Meaning.CLASS)
+        named = self._text(ColumnMeaning.CLASS)
         return "; ".join(
-            words for words in (tr("class {named}", named=named) if named else "", self._text(Meaning.REMARKS)) if words
+            words
+            for words in (tr("class {named}", named=named) if named else "", self._text(ColumnMeaning.REMARKS))
+            if words
         )
 
     def _passed(self) -> bool | None:
-        text = self._text(Meaning.RESULT).casefold()
+        text = self._text(ColumnMeaning.RESULT).casefold()
         return True if text in PASSED else False if text in FAILED else None
 
 

@@ -16,7 +16,7 @@ from reckoner.core.translation import tr, tr_count
 from reckoner.shop.runs.records import ObservationState, Pair, ReadingQuestion, SeriesState, proves_outside, shown_of
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.words.results import settable, torque_figure
-from reckoner.store.terms import ObservationKind, Source, Whose
+from reckoner.store.terms import ObservationKind, ReadingOwner, Source
 
 
 @dataclass(frozen=True)
@@ -27,10 +27,10 @@ class Strikes:
 
 
 @dataclass(frozen=True)
-class Keeps:
+class KeepReadings:
     """An answer: they count."""
 
-    whose: Whose
+    whose: ReadingOwner
 
 
 def asked(run: RunState) -> tuple[ReadingQuestion, ...]:
@@ -145,16 +145,16 @@ def asked_words(run: RunState, one: ReadingQuestion) -> str:
             )  # fmt: skip
 
 
-def answers(run: RunState, one: ReadingQuestion) -> tuple[tuple[Strikes | Keeps, str], ...]:
+def answers(run: RunState, one: ReadingQuestion) -> tuple[tuple[Strikes | KeepReadings, str], ...]:
     """What can be answered, each with the words on its button."""
     it = tr("them") if len(one.readings) > 1 else tr("it")
-    ways: list[tuple[Strikes | Keeps, str]] = []
+    ways: list[tuple[Strikes | KeepReadings, str]] = []
     if all(o.source is Source.TYPED and o.kind in PLAIN for o in one.readings):
         ways.append((Strikes(tr("typed wrongly")), tr("Type {it} again", it=it)))
     if not _is_shown(one):
         ways.append((Strikes(reason := _reason(run, one)), tr("Strike {it}: {reason}", it=it, reason=reason)))
-    ways.append((Keeps(Whose.UNSAID), tr("Keep {it}", it=it)))
-    ways.append((Keeps(Whose.TOOL), tr("Keep {it}: the tool did that", it=it)))
+    ways.append((KeepReadings(ReadingOwner.UNSAID), tr("Keep {it}", it=it)))
+    ways.append((KeepReadings(ReadingOwner.TOOL), tr("Keep {it}: the tool did that", it=it)))
     return tuple(ways)
 
 

@@ -30,7 +30,7 @@ from reckoner.shop.runs.records import (
     EarlierSeries,
     ExerciseState,
     InspectedLine,
-    Kept,
+    KeptAnswer,
     ObservationState,
     Phase,
     PlanRecord,
@@ -293,7 +293,7 @@ def _observation(row: Row[Any]) -> ObservationState:
         faults=tuple(_fault(f) for f in unfolded(row.faults)) if row.faults is not None else (),
         over_travel=row.over_travel,
         detail=row.detail,
-        kept=Kept(row.why, row.whose) if row.why is not None else None,
+        kept=KeptAnswer(row.why, row.whose) if row.why is not None else None,
     )
 
 

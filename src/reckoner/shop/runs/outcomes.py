@@ -179,7 +179,7 @@ def _due_words(run: RunState, today: date) -> str:
     )
 
 
-class Says(StrEnum):
+class ConclusionWord(StrEnum):
     """The word."""
 
     FINE = mark("Fine")
@@ -192,7 +192,7 @@ class Says(StrEnum):
 class Conclusion:
     """What is said, and ``why``, which completes a sentence."""
 
-    says: Says
+    says: ConclusionWord
     why: str
 
 
@@ -205,12 +205,15 @@ def conclude(run: RunState) -> Conclusion | None:
     spare = percent(abs(worst.limit - worst.looked_at), 1)
     adjustable = run.tool.adjustment is not None
     if found.accepted is None:
-        return Conclusion(Says.HOLD, tr("nothing was decided with this reference; test it against a better one"))
+        return Conclusion(
+            ConclusionWord.HOLD, tr("nothing was decided with this reference; test it against a better one")
+        )
     if found.accepted and comfortable(run):
-        return Conclusion(Says.FINE, tr("{spare} to spare, more than half of its limit", spare=spare))
+        return Conclusion(ConclusionWord.FINE, tr("{spare} to spare, more than half of its limit", spare=spare))
     if found.accepted and found.state is State.INSIDE:
         return Conclusion(
-            Says.LEAVE, tr("inside with {spare} to spare, and a turn would not make it better for sure", spare=spare)
+            ConclusionWord.LEAVE,
+            tr("inside with {spare} to spare, and a turn would not make it better for sure", spare=spare),
         )
     how = (
         tr("{spare} too much", spare=spare)
@@ -219,10 +222,12 @@ def conclude(run: RunState) -> Conclusion | None:
     )
     if adjustable:
         return Conclusion(
-            Says.ADJUST, tr("{how}; put it on the bench for a full run, with as found and as left", how=how)
+            ConclusionWord.ADJUST, tr("{how}; put it on the bench for a full run, with as found and as left", how=how)
         )
     if found.accepted:
         return Conclusion(
-            Says.LEAVE, tr("{how}, and nobody here adjusts this model; have it tested in full soon", how=how)
+            ConclusionWord.LEAVE, tr("{how}, and nobody here adjusts this model; have it tested in full soon", how=how)
         )
-    return Conclusion(Says.HOLD, tr("{how}, and nobody here adjusts this model; send it to a laboratory", how=how))
+    return Conclusion(
+        ConclusionWord.HOLD, tr("{how}, and nobody here adjusts this model; send it to a laboratory", how=how)
+    )

@@ -8,14 +8,14 @@ from datetime import date, datetime
 from enum import Enum
 from typing import NamedTuple
 
-from reckoner.core.decision.conformity import Proof
+from reckoner.core.decision.conformity import OneSidedProof
 from reckoner.core.decision.suspect import FirstReleases, Suspicion, first_releases
 from reckoner.core.requirements.rules import Rule
 from reckoner.core.requirements.tooltypes import Direction, MeterMode
 from reckoner.core.trace.analysis import Fault
 from reckoner.core.translation import mark
 from reckoner.core.uncertainty.budget import Effect
-from reckoner.store.terms import ObservationKind, Outcome, PhaseKind, Source, Whose
+from reckoner.store.terms import ObservationKind, Outcome, PhaseKind, ReadingOwner, Source
 
 NOTHING = "{}"
 """The detail of what has none."""
@@ -23,7 +23,7 @@ NOTHING = "{}"
 
 BOUND = "bound"
 """In the detail of an observation that says something of one side only: what it proves
-(``core.decision.conformity.Proof``)."""
+(``core.decision.conformity.OneSidedProof``)."""
 
 HALF = "half"
 """In the detail of a value that is half of a pair: what the tool's own display showed is an observation of its own."""
@@ -37,7 +37,7 @@ ONE_SIDED = 2
 
 def proves_outside(detail: str) -> bool:
     """Whether an observation alone proves its tool outside: it was silent too far up, or signalled too early."""
-    return BOUND in detail and json.loads(detail).get(BOUND) == Proof.OUTSIDE
+    return BOUND in detail and json.loads(detail).get(BOUND) == OneSidedProof.OUTSIDE
 
 
 def is_half(detail: str) -> bool:
@@ -122,11 +122,11 @@ class ExerciseState:
 
 
 @dataclass(frozen=True)
-class Kept:
+class KeptAnswer:
     """What a person said of a reading that was asked about: it counts."""
 
     why: Suspicion
-    whose: Whose
+    whose: ReadingOwner
 
 
 @dataclass(frozen=True)
@@ -146,7 +146,7 @@ class ObservationState:
     faults: tuple[Fault, ...] = ()
     over_travel: float | None = None
     detail: str = NOTHING
-    kept: Kept | None = None
+    kept: KeptAnswer | None = None
 
     @property
     def counts(self) -> bool:

@@ -129,7 +129,7 @@ def conclude(
     leave(session, run.id)
     if run.policy.measures:
         characterising.keep(session, run, act, of_model=of_model)
-    _follow(session, run, found, chosen, sentence, act)
+    _apply_outcome(session, run, found, chosen, sentence, act)
     update_projection(session, run.tool.id, act.person_id)
     seals.seal(session, signature, passphrase)
     if judgement.found is not None and judgement.found.accepted is False and run.policy.judges and run.amends is None:
@@ -176,7 +176,7 @@ def _standing(session: Session, tool_id: int) -> Standing:
     return kept(row) if row is not None else Standing()
 
 
-def _follow(session: Session, run: RunState, found: Verdict, outcome: Outcome, sentence: str, act: Act) -> None:
+def _apply_outcome(session: Session, run: RunState, found: Verdict, outcome: Outcome, sentence: str, act: Act) -> None:
     """What the outcome does to the tool: hold, release, restrict, retire."""
     before = _standing(session, run.tool.id)
 

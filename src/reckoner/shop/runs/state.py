@@ -17,7 +17,7 @@ from reckoner.core.requirements.rules import Decision, RuleSet
 from reckoner.core.requirements.tooltypes import Direction, MeterMode
 from reckoner.shop.facts.judged import ReferenceFacts, RunFacts
 from reckoner.shop.facts.tool import ToolFacts
-from reckoner.shop.procedure import Caution, Distrust, ReferenceCandidate, Seen
+from reckoner.shop.procedure import Caution, Distrust, NewObservation, ReferenceCandidate
 from reckoner.shop.runs.kinds import POLICIES, KindPolicy
 from reckoner.shop.runs.needs import Want
 from reckoner.shop.runs.records import (
@@ -60,7 +60,7 @@ class Procedure(Protocol):
         """What has to be looked at once all observations are taken."""
         ...
 
-    def admit(self, run: RunState, series: SeriesState, seen: Seen) -> Seen:
+    def admit(self, run: RunState, series: SeriesState, seen: NewObservation) -> NewObservation:
         """An observation that may be kept at ``series``. Raises ShopRefused with what is wrong."""
         ...
 

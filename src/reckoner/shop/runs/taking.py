@@ -24,7 +24,7 @@ from reckoner.core.translation import tr
 from reckoner.meters.pull import Pull
 from reckoner.shop.changes import ChangeKind, changed
 from reckoner.shop.people.authorship import Act, ShopRefused, note
-from reckoner.shop.procedure import Seen
+from reckoner.shop.procedure import NewObservation
 from reckoner.shop.runs.loading import with_observation
 from reckoner.shop.runs.opening import open_run_of, opened, reload
 from reckoner.shop.runs.records import CAME, Step, shown_of
@@ -38,7 +38,7 @@ from reckoner.store.reader import Reader
 from reckoner.store.schema import ExercisePull, Observation, Strike, Trace
 from reckoner.store.schema.base import unfolded
 from reckoner.store.schema.runs import KeptReading
-from reckoner.store.terms import ObservationKind, Source, Whose, term
+from reckoner.store.terms import ObservationKind, ReadingOwner, Source, term
 
 EXERCISE_LEVEL = 0.8
 """An exercise release below this fraction of full scale does not count."""
@@ -74,17 +74,17 @@ def record_exercise(
     return reload(session, run_id, act)
 
 
-def typed(torque: float) -> Seen:
+def typed(torque: float) -> NewObservation:
     """A value that a person typed, in N·m."""
-    return Seen(ObservationKind.VALUE, torque, Source.TYPED)
+    return NewObservation(ObservationKind.VALUE, torque, Source.TYPED)
 
 
-def shown(value: float, source: Source = Source.TYPED) -> Seen:
+def shown(value: float, source: Source = Source.TYPED) -> NewObservation:
     """What the tool's own display showed of the pull that waits for it, in N·m."""
-    return Seen(ObservationKind.SHOWN, None, source, tool_value=value)
+    return NewObservation(ObservationKind.SHOWN, None, source, tool_value=value)
 
 
-def observe(session: Session, run_id: int, seen: Seen, act: Act, known: RunState | None = None) -> RunState:
+def observe(session: Session, run_id: int, seen: NewObservation, act: Act, known: RunState | None = None) -> RunState:
     """Add an observation to the series that is next. The run as it is ``known`` is gone by when it still is what the database
     holds, and asked for otherwise.
 
@@ -123,7 +123,7 @@ def observe(session: Session, run_id: int, seen: Seen, act: Act, known: RunState
     return with_observation(state, series.id, made)
 
 
-def observe_pull(session: Session, run: RunState, seen: Seen, pull: Pull | None, act: Act) -> RunState:
+def observe_pull(session: Session, run: RunState, seen: NewObservation, pull: Pull | None, act: Act) -> RunState:
     """Add an observation to the series that is next, and where the ``pull`` that gave it is over, keep its trace with it, and
     what the meter showed at rest before it as the zeros of the series around it. Raises ShopRefused as ``observe`` does."""
     taken = observe(session, run.id, seen, act, run)
@@ -188,7 +188,7 @@ def strike(session: Session, run_id: int, observation_ids: Sequence[int], reason
     return reload(session, run_id, act)
 
 
-def keep(session: Session, run_id: int, observation_ids: Sequence[int], whose: Whose, act: Act) -> RunState:
+def keep(session: Session, run_id: int, observation_ids: Sequence[int], whose: ReadingOwner, act: Act) -> RunState:
     """Let readings count that are asked about. Raises ShopRefused for one that is not."""
     state = opened(session, run_id)
     asked = {i: one.why for one in state.asked for i in one.ids}
@@ -237,7 +237,7 @@ def take(
         if run.current is None:
             break
         try:
-            run = observe(session, run.id, Seen(ObservationKind.VALUE, torque, Source.STORED), act, run)
+            run = observe(session, run.id, NewObservation(ObservationKind.VALUE, torque, Source.STORED), act, run)
             if run.paired:
                 run = observe(session, run.id, shown(tool[i][1], Source.STORED), act, run)
         except ShopRefused as refusal:

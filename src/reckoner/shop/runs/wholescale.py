@@ -146,7 +146,7 @@ def _mean(points: list[PointSeries]) -> list[PointSeries]:
     return [PointSeries(t, tuple(r for p in points if p.target == t for r in p.readings)) for t in targets]
 
 
-class Stop(Enum):
+class StopReason(Enum):
     """Why nothing more is turned."""
 
     SETTLED = auto()
@@ -162,7 +162,7 @@ class NextTurn:
 
     advice: Advice
     turn: float
-    stop: Stop | None
+    stop: StopReason | None
     whole: WholeScaleAdvice | None
 
 
@@ -178,13 +178,13 @@ def next_turn(state: RunState) -> tuple[NextTurn | None, str]:
         turn = _small(turn or math.copysign(EIGHTH, found.next_turn), adjusting)
     stop = None
     if found.turns_left == 0:
-        stop = Stop.USED_UP
+        stop = StopReason.USED_UP
     elif whole is None and found.settled:
-        stop = Stop.SETTLED
+        stop = StopReason.SETTLED
     elif whole is not None and not whole.curable and not found.inconclusive:
-        stop = Stop.NOT_CURABLE
+        stop = StopReason.NOT_CURABLE
     elif turn == 0:
-        stop = Stop.NEAR_ENOUGH
+        stop = StopReason.NEAR_ENOUGH
     return NextTurn(found, turn, stop, whole), ""
 
 

@@ -20,7 +20,7 @@ AT_A_PLACE = 0.002
 
 
 @dataclass(frozen=True)
-class BoxWeight:
+class OwnedWeight:
     """A weight of the shop: its mass in kg as it counts, and what its stamp is off, where both are known."""
 
     number: str
@@ -34,7 +34,7 @@ class BoxWeight:
         return HungWeight(self.number, self.mass, self.uncertainty)
 
 
-def box(reader: Reader) -> tuple[BoxWeight, ...]:
+def weights(reader: Reader) -> tuple[OwnedWeight, ...]:
     """The shop's weights, the heaviest first; what was weighed counts, else its stamp."""
     rows = reader.rows(
         "SELECT number, COALESCE(box, '') AS box, stamped, weighed, mass_uncertainty FROM gear "
@@ -44,10 +44,10 @@ def box(reader: Reader) -> tuple[BoxWeight, ...]:
     return tuple(_weight(row) for row in rows)
 
 
-def _weight(row: Any) -> BoxWeight:
+def _weight(row: Any) -> OwnedWeight:
     known = row.weighed is not None and row.mass_uncertainty is not None
     mass = row.weighed if row.weighed is not None else row.stamped
-    return BoxWeight(row.number, row.box, mass, row.mass_uncertainty if known else None, row.stamped)
+    return OwnedWeight(row.number, row.box, mass, row.mass_uncertainty if known else None, row.stamped)
 
 
 @dataclass(frozen=True)
@@ -91,11 +91,11 @@ def gravity(reader: Reader) -> tuple[float, float]:
 
 
 @dataclass(frozen=True)
-class Means:
+class Equipment:
     """What the shop has to hang and measure with: its weights, gauges, rules and scales, gravity where it stands with its
     uncertainty, and whether it has a level."""
 
-    box: tuple[BoxWeight, ...] = ()
+    weights: tuple[OwnedWeight, ...] = ()
     gauges: tuple[Gauge, ...] = ()
     rules: tuple[Instrument, ...] = ()
     scales: tuple[Instrument, ...] = ()
@@ -116,7 +116,7 @@ class Means:
         return self.rules[int(key)].uncertainty if key else NO_RULE
 
 
-def means(session: Session) -> Means:
+def means(session: Session) -> Equipment:
     """Read at the register."""
     reader = reader_of(session)
-    return Means(box(reader), gauges(reader), rules(reader), scales(reader), gravity(reader), has_level(reader))
+    return Equipment(weights(reader), gauges(reader), rules(reader), scales(reader), gravity(reader), has_level(reader))

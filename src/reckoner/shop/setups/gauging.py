@@ -14,7 +14,7 @@ from reckoner.core.quantities.entry import read
 from reckoner.core.quantities.printing import percent, quantity
 from reckoner.core.quantities.units import KILOGRAM, MILLIMETRE, NEWTON, Kind, Unit
 from reckoner.core.reference.certificate import ReferenceAtPoint
-from reckoner.core.reference.gauge import GaugeOnLever, Shows, force_shown
+from reckoner.core.reference.gauge import GaugeOnLever, KilogramBasis, force_shown
 from reckoner.core.reference.weights import Pin
 from reckoner.core.translation import tr
 from reckoner.shop.facts.tool import ToolFacts
@@ -22,7 +22,7 @@ from reckoner.shop.people.authorship import ShopRefused
 from reckoner.store.reader import Reader
 
 
-class Squared(StrEnum):
+class SquareCheck(StrEnum):
     """How it was seen that the pull is square to the lever."""
 
     SQUARE = "square"
@@ -30,10 +30,10 @@ class Squared(StrEnum):
     MEASURED = "measured"
 
 
-SQUARED: dict[Squared, float] = {
-    Squared.SQUARE: math.radians(1.0),
-    Squared.EYE: math.radians(5.0),
-    Squared.MEASURED: math.radians(1.0),
+SQUARED: dict[SquareCheck, float] = {
+    SquareCheck.SQUARE: math.radians(1.0),
+    SquareCheck.EYE: math.radians(5.0),
+    SquareCheck.MEASURED: math.radians(1.0),
 }
 """The most that the pull is off square, or off the angle that was measured, in rad."""
 
@@ -57,7 +57,7 @@ class Gauge:
     uncertainty: float | None
     step: float
     reads_kg: bool
-    shows: Shows
+    shows: KilogramBasis
 
 
 @dataclass(frozen=True)
@@ -71,7 +71,7 @@ class PullFacts:
     pivot: float = 0.0
     length: float = 0.001
     gravity: float = 9.80665
-    squared: Squared = Squared.EYE
+    squared: SquareCheck = SquareCheck.EYE
     check: tuple[float, float] | None = None
     angle: float = math.pi / 2
 
@@ -86,7 +86,7 @@ class PullFacts:
             resolution=self.gauge.step,
             lever_uncertainty=self.length / 2,
             angle_uncertainty_rad=0.0
-            if self.squared is not Squared.MEASURED
+            if self.squared is not SquareCheck.MEASURED
             else SQUARED[self.squared] / math.sqrt(3.0),
         )
 
@@ -159,7 +159,7 @@ def gauges(reader: Reader) -> tuple[Gauge, ...]:
             r.force_uncertainty,
             r.gauge_step or 0.0,
             r.shows_mass is not None,
-            Shows.FORCE if r.shows_mass is not None and not r.shows_mass else Shows.MASS_HERE,
+            KilogramBasis.FORCE if r.shows_mass is not None and not r.shows_mass else KilogramBasis.MASS_HERE,
         )
         for r in rows
     )

@@ -1,7 +1,7 @@
 """Known weights on a tool's own lever: what hangs where at each point, what it makes, and what it is worth.
 
 ``LeverFacts`` is the whole set-up, kept with the run; torques and uncertainties follow from it. The shop's weights as they
-are known now stand in ``box``, what to hang where in ``firstsum``, what counts in the uncertainty in ``leverworth``.
+are known now stand in ``equipment``, what to hang where in ``plan``, what counts in the uncertainty in ``worth``.
 """
 
 from __future__ import annotations

@@ -6,7 +6,7 @@ from reckoner.core.decision.verdict import BESIDE
 from reckoner.core.reference.plan import Stack, stacks
 from reckoner.core.requirements.tooltypes import Mechanism
 from reckoner.shop.facts.tool import ToolFacts
-from reckoner.shop.setups.equipment import BoxWeight
+from reckoner.shop.setups.equipment import OwnedWeight
 from reckoner.shop.setups.hanging import HungAt, LeverFacts
 
 LEAST_ARM = 0.45
@@ -47,7 +47,7 @@ ROOM_TO_WALK = 0.92
 
 def ways(
     facts: LeverFacts,
-    weights: tuple[BoxWeight, ...],
+    weights: tuple[OwnedWeight, ...],
     target: float,
     *,
     at_the_mark: bool = False,

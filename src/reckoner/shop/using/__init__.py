@@ -5,10 +5,10 @@
 ``setting``    set for a wanted torque, and the habits beside it
 ``choosing``   which tool for a torque, and why each other one was passed over
 ``lending``    lent and taken back; ``scanning`` what a scan or a card brings to be lent
+``desk``       what is out; ``fitness`` why a tool may not be used
 ``trips``      sent to a laboratory, its certificate brought in
-``reviewing``  what a bad tool may have spoiled
-``upkeep``     send, test here, or replace
-``reviews``    reviews as they are read, and results that ask for one
+``reviewing``  what a bad tool may have spoiled; ``reviews`` as they are read
+``costs``      send, test here, or replace
 ``cards``      job cards that are kept
 ``working``    working through one; ``works`` as they are read
 

@@ -13,7 +13,7 @@ from sqlalchemy.orm import Session
 from reckoner.core.quantities.printing import percent, quantity, span
 from reckoner.core.tightening.jobcard import JobCard
 from reckoner.core.tightening.jobs import Layout, Pattern
-from reckoner.core.tightening.setting import Aim
+from reckoner.core.tightening.setting import BandAim
 from reckoner.core.translation import tr, tr_count
 from reckoner.shop.people.authorship import Act, FieldRefused
 from reckoner.shop.people.rights import Right, require
@@ -107,8 +107,8 @@ def keep(
     columns = {"number": card.number, "title": card.title, "place": card.place, "document": written(card)}
     if card_id is None:
         row = JobCardRow(**columns)
-        deed = editing.add(session, RegisterKind.JOB_CARD, row, act, act.at)
-        return row.id, deed
+        command = editing.add(session, RegisterKind.JOB_CARD, row, act, act.at)
+        return row.id, command
     editing.refuse_same_name(session, RegisterKind.JOB_CARD, card_id, columns)
     version = rows.edit(session, RegisterKind.JOB_CARD, card_id, columns, act, base)
     return card_id, Command(
@@ -136,4 +136,4 @@ PATTERN_WORDS = {
     Pattern.OUTWARDS: tr("from the middle"),
     Pattern.GIVEN: tr("as numbered"),
 }
-AIM_WORDS = {Aim.LOW: tr("the low end"), Aim.MIDDLE: tr("the middle"), Aim.HIGH: tr("the high end")}
+AIM_WORDS = {BandAim.LOW: tr("the low end"), BandAim.MIDDLE: tr("the middle"), BandAim.HIGH: tr("the high end")}

@@ -8,12 +8,12 @@ from datetime import date
 from reckoner.core.errors import InputRefused
 from reckoner.core.quantities.printing import percent
 from reckoner.core.requirements.tooltypes import Mechanism
-from reckoner.core.tightening.choosing import ALLOWED, Demand, Passed, Ranked, ToolCandidate, rank
+from reckoner.core.tightening.choosing import ALLOWED, Demand, PassedOver, Ranked, ToolCandidate, rank
 from reckoner.core.tightening.setting import Band
 from reckoner.core.translation import tr
 from reckoner.shop.register.cards import ToolCard, cards_of
 from reckoner.shop.using.known import KnownErrors, first_direction, known_of
-from reckoner.shop.using.setting import Answer, Ask, answer
+from reckoner.shop.using.setting import SettingAnswer, SettingQuestion, answer
 from reckoner.shop.words.results import settable
 from reckoner.store.reader import Reader
 
@@ -35,7 +35,7 @@ class Criticality:
 
 
 @dataclass(frozen=True)
-class Suits:
+class RankedTool:
     """A tool in the ranking, with what is known of it; ``setting`` is what it is set to with its own correction and with
     what is on it, N·m. ``why_not``: the sum cannot be made with it."""
 
@@ -73,16 +73,16 @@ class Suits:
         return "; ".join(said)
 
 
-def _passed_words(card: ToolCard, passed: Passed) -> str:
+def _passed_words(card: ToolCard, passed: PassedOver) -> str:
     standing = card.standing
     match passed:
-        case Passed.HELD:
+        case PassedOver.HELD:
             return tr("it is retired") if standing.retired else tr("it is held: {held}", held=card.held)
-        case Passed.AWAY if standing.loan is not None:
+        case PassedOver.AWAY if standing.loan is not None:
             return tr("it is lent to {to}", to=standing.loan.to)
-        case Passed.AWAY if standing.away is not None:
+        case PassedOver.AWAY if standing.away is not None:
             return tr("it is away{also}", also=tr(" at {to}", to=standing.away.to) if standing.away.to else "")
-        case Passed.OVERDUE if standing.due is None:
+        case PassedOver.OVERDUE if standing.due is None:
             return tr("it was never tested")
         case _:
             return tr(passed)
@@ -104,7 +104,9 @@ ORDER BY l.full_scale, l.number LIMIT :count
 """
 
 
-def choose(reader: Reader, ask: Ask, today: date, critical: Criticality, leave: int = 0) -> tuple[Suits, ...]:
+def choose(
+    reader: Reader, ask: SettingQuestion, today: date, critical: Criticality, leave: int = 0
+) -> tuple[RankedTool, ...]:
     """The ranking for what is asked, whatever tool it names, with the adapters and the hand that it names; the tool
     ``leave`` is not among them. Those whose range does not hold the torque at all are not listed."""
     low, high = (ask.wanted / f for f in _widest(ask))
@@ -131,7 +133,7 @@ SHORTEST, LONGEST = 0.15, 1.5
 """Levers in m between which an adapter's factor is looked for before it is known whose lever it is."""
 
 
-def _widest(ask: Ask) -> tuple[float, float]:
+def _widest(ask: SettingQuestion) -> tuple[float, float]:
     """The largest and the smallest factor that the adapters and the hand can make, of whatever lever."""
     if not ask.fitted and ask.hand is None:
         return 1.0, 1.0
@@ -150,14 +152,14 @@ class _Tried:
 
     card: ToolCard
     known: KnownErrors | None
-    answer: Answer | None
+    answer: SettingAnswer | None
     why_not: str
 
 
-def _suits(tried: _Tried, ranked: Ranked) -> Suits:
+def _suits(tried: _Tried, ranked: Ranked) -> RankedTool:
     if tried.answer is None:
-        return Suits(tried.card, tried.known, ranked, ranked.setting, tried.why_not)
-    return Suits(tried.card, tried.known, ranked, tried.answer.setting)
+        return RankedTool(tried.card, tried.known, ranked, ranked.setting, tried.why_not)
+    return RankedTool(tried.card, tried.known, ranked, tried.answer.setting)
 
 
 def _candidate(key: str, tried: _Tried, today: date) -> ToolCandidate:
@@ -181,7 +183,7 @@ def _candidate(key: str, tried: _Tried, today: date) -> ToolCandidate:
     )
 
 
-def stand_ins(reader: Reader, card: ToolCard, torque: float, today: date, count: int = 3) -> tuple[Suits, ...]:
+def stand_ins(reader: Reader, card: ToolCard, torque: float, today: date, count: int = 3) -> tuple[RankedTool, ...]:
     """Tools that could stand in for one that is held, away or out of its range, for the torque it was to be set to."""
-    found = choose(reader, Ask(Band(torque, torque)), today, Criticality(), leave=card.tool.id)
+    found = choose(reader, SettingQuestion(Band(torque, torque)), today, Criticality(), leave=card.tool.id)
     return tuple(one for one in found if one.usable)[:count]

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from reckoner.core.history.costs import Figures, Yearly, yearly
+from reckoner.core.history.costs import CostFigures, Yearly, yearly
 from reckoner.core.quantities.printing import fixed, percent
 from reckoner.core.translation import tr
 from reckoner.store.reader import Reader
@@ -17,7 +17,7 @@ class Upkeep:
     model_id: int
     model: str
     tools: int
-    figures: Figures
+    figures: CostFigures
     ways: tuple[Yearly, ...]
     currency: str
     told: str
@@ -59,7 +59,7 @@ def upkeep(reader: Reader) -> tuple[Upkeep, ...]:
             continue
         tried = runs.get(row.id)
         failing = tried.failed / tried.runs if tried is not None and tried.runs else 0.0
-        figures = Figures(
+        figures = CostFigures(
             fee=row.fee,
             freight=row.freight,
             days_away=row.days_away,

@@ -13,7 +13,7 @@ from reckoner.core.tightening.setting import read_band
 from reckoner.core.translation import tr, tr_count
 from reckoner.shop.events.standing import Loan
 from reckoner.shop.register.cards import ToolCard, cards_of
-from reckoner.shop.using.lending import Wanted
+from reckoner.shop.using.lending import WantedSetting
 from reckoner.store.reader import Reader
 
 MOST = 500
@@ -30,7 +30,7 @@ WHERE s.away_since IS NOT NULL ORDER BY s.away_until IS NULL, s.away_until, l.nu
 
 
 @dataclass(frozen=True)
-class Out:
+class ToolAway:
     """A tool that somebody else has: to whom or where, since when, expected ``by`` (None: nobody said), and ``days`` late
     (0: not late)."""
 
@@ -48,19 +48,19 @@ class Out:
         return tr("since {since}{until}{late}", since=day_words(self.since), until=until, late=late)
 
 
-def out_of(card: ToolCard, loan: Loan, today: date) -> Out:
+def out_of(card: ToolCard, loan: Loan, today: date) -> ToolAway:
     """A tool with who has it."""
     late = max(0, (today - loan.due_back).days) if loan.due_back is not None else 0
-    return Out(card, loan.to, loan.since, loan.due_back, late)
+    return ToolAway(card, loan.to, loan.since, loan.due_back, late)
 
 
-def lent(reader: Reader, today: date) -> tuple[Out, ...]:
+def lent(reader: Reader, today: date) -> tuple[ToolAway, ...]:
     """The tools that are lent, those past their date first."""
     found = cards_of(reader, _LENT, "p.back_by IS NULL, p.back_by, p.number", count=MOST)
     return tuple(out_of(c, c.loan, today) for c in found if c.loan is not None)
 
 
-def away(reader: Reader, today: date) -> tuple[Out, ...]:
+def away(reader: Reader, today: date) -> tuple[ToolAway, ...]:
     """The tools at laboratories, those that are late first."""
     found = cards_of(reader, _AWAY, "p.away_until IS NULL, p.away_until, p.number", count=MOST)
     return tuple(out_of(c, c.standing.away, today) for c in found if c.standing.away is not None)
@@ -86,7 +86,7 @@ def settings_words(reader: Reader, tool_id: int, unit: Unit) -> tuple[str, ...]:
     return tuple(said)
 
 
-def read_wanted(text: str, unit: Unit, field: str = "setting") -> Wanted:
+def read_wanted(text: str, unit: Unit, field: str = "setting") -> WantedSetting:
     """What a person types for what a loan is for: "70 N.m", "70 N.m for 76 to 84", "70 for 80 +/- 5 %". Raises InputRefused.
 
     >>> from reckoner.core.quantities.units import N_M
@@ -107,10 +107,10 @@ def read_wanted(text: str, unit: Unit, field: str = "setting") -> Wanted:
             raise InputRefused(
                 field, text, tr("the setting and what the joint gets are more than twofold apart; look again")
             )
-    return Wanted(setting.low, factor=factor, band=band, adapter=tr("an adapter") if factor != 1.0 else "")
+    return WantedSetting(setting.low, factor=factor, band=band, adapter=tr("an adapter") if factor != 1.0 else "")
 
 
-def wanted_words(wanted: Wanted, unit: Unit) -> str:
+def wanted_words(wanted: WantedSetting, unit: Unit) -> str:
     """A setting as it stands in the list of what a loan is for."""
     band = tr(" for {low}", low=span(wanted.band.low, wanted.band.high, unit)) if wanted.band is not None else ""
     return f"{quantity(wanted.set, unit)}{band}"

@@ -28,7 +28,7 @@ from reckoner.store.terms import EventKind
 
 
 @dataclass(frozen=True)
-class Wanted:
+class WantedSetting:
     """A setting that a loan is for: the torque ``set`` on the tool in N·m, the ``factor`` of its adapter with the adapter's
     words, and the joint's band (None: not known)."""
 
@@ -41,7 +41,7 @@ class Wanted:
 
 
 @dataclass(frozen=True)
-class Lent:
+class LoanResult:
     """A loan that was recorded. Taken back like a report: by saying that it was a mistake."""
 
     words: str
@@ -65,9 +65,9 @@ class NeverLent:
     """A loan that was a mistake; it is lent anew by hand."""
 
     words: str
-    was: Lent
+    was: LoanResult
 
-    def take_back(self, session: Session, act: Act) -> Lent:
+    def take_back(self, session: Session, act: Act) -> LoanResult:
         """Raises ShopRefused: what it was for has to be said again."""
         raise ShopRefused(tr("Lend it again at the desk: until when, and for which settings, has to be said anew."))
 
@@ -76,8 +76,8 @@ LONGEST = 200
 
 
 def lend(
-    session: Session, tool_ids: Sequence[int], to: str, due_back: date | None, wanted: Sequence[Wanted], act: Act
-) -> Lent:
+    session: Session, tool_ids: Sequence[int], to: str, due_back: date | None, wanted: Sequence[WantedSetting], act: Act
+) -> LoanResult:
     """Lend tools to a person, a crew or a job, until a day. Raises ShopRefused for a tool that may not be lent, that is out
     of its range for a setting, and for a day that has gone."""
     require_here(session, act)
@@ -105,14 +105,14 @@ def lend(
         events.append(event.id)
         numbers.append(found.tool.number)
     until = tr(" until {due_back}", due_back=short_day(due_back)) if due_back is not None else ""
-    return Lent(
+    return LoanResult(
         tr("{list} lent to {to}{until}", list=", ".join(numbers), to=to, until=until),
         tuple(dict.fromkeys(tool_ids)),
         tuple(events),
     )
 
 
-def _setting(event: ToolEvent, one: Wanted) -> LoanSetting:
+def _setting(event: ToolEvent, one: WantedSetting) -> LoanSetting:
     band = one.band
     return LoanSetting(
         event_id=event.id,
@@ -126,7 +126,7 @@ def _setting(event: ToolEvent, one: Wanted) -> LoanSetting:
     )
 
 
-def why_not_lent(reader: Reader, found: ToolCard, today: date, wanted: Sequence[Wanted] = ()) -> str:
+def why_not_lent(reader: Reader, found: ToolCard, today: date, wanted: Sequence[WantedSetting] = ()) -> str:
     """Why a tool may not be lent, as a sentence; empty when it may."""
     number, standing = found.tool.number, found.standing
     if reason := unfit(found, today):
@@ -176,7 +176,7 @@ def out_of_range(found: ToolCard, torque: float) -> str:
 
 
 @dataclass(frozen=True)
-class Back:
+class ReturnResult:
     """What came of a return: ``words`` for the foot of the window. It cannot be taken back: what was asked was answered."""
 
     words: str
@@ -193,7 +193,7 @@ def take_back(
     happened: EventKind | None = None,
     wound_back: bool = True,
     words: str = "",
-) -> Back:
+) -> ReturnResult:
     """Take a lent tool back. ``happened`` to it meanwhile is recorded as its own event, and holds it; one that was not wound
     back is noted. Raises ShopRefused for a tool that is not lent."""
     require_here(session, act)
@@ -213,4 +213,4 @@ def take_back(
         said = f"{said} {report(session, tool_id, happened, ' '.join(words.split()), act).told}"
     elif words.strip():
         record_event(session, tool_id, EventKind.NOTED, " ".join(words.split()), act)
-    return Back(said)
+    return ReturnResult(said)

@@ -17,7 +17,7 @@ from sqlalchemy.orm import Session
 
 from reckoner.core.quantities.days import day_words
 from reckoner.core.tightening.choosing import ALLOWED
-from reckoner.core.tightening.setting import At, Band, Falls, KnownPoint, at
+from reckoner.core.tightening.setting import Band, BandPlace, DeviationAtSetting, KnownPoint, at
 from reckoner.core.translation import tr
 from reckoner.shop.changes import ChangeKind, changed
 from reckoner.shop.people.authorship import Act, ShopRefused, note
@@ -25,7 +25,7 @@ from reckoner.shop.people.rights import require_here
 from reckoner.shop.runs.loading import load
 from reckoner.shop.runs.records import SeriesState
 from reckoner.shop.using.known import known_of
-from reckoner.shop.using.setting import Use
+from reckoner.shop.using.setting import SettingUse
 from reckoner.store.reader import Reader, contains, reader_of
 from reckoner.store.schema import Review, ReviewClose, ReviewMark, Tool
 from reckoner.store.schema.base import unfolded
@@ -38,10 +38,10 @@ class ReviewLine:
     """A use as it was judged: ``delivered`` in N·m with its relative W (None: it cannot be told), where that ``falls``, and
     whether it was ``low`` on the tool's scale, where nothing is promised even by one that is inside."""
 
-    use: Use
+    use: SettingUse
     delivered: float | None
     uncertainty: float | None
-    falls: Falls
+    falls: BandPlace
     low: bool
 
 
@@ -55,7 +55,7 @@ class Basis:
     until: date
 
 
-def judge(basis: Basis, uses: Sequence[Use], full_scale: float) -> tuple[ReviewLine, ...]:
+def judge(basis: Basis, uses: Sequence[SettingUse], full_scale: float) -> tuple[ReviewLine, ...]:
     """Each use against its joint: X/(1 + a(X))·f ± W, nothing extrapolated; the worst first, then the newest.
 
     >>> found = judge(Basis((KnownPoint(40, 0.06, 0.01), KnownPoint(200, 0.06, 0.01)), "", None, date(2026, 1, 1)),
@@ -64,19 +64,19 @@ def judge(basis: Basis, uses: Sequence[Use], full_scale: float) -> tuple[ReviewL
     (113.21, 'outside')
     """
     lines = [_line(basis.points, use, full_scale) for use in uses]
-    worst = {Falls.OUTSIDE: 0, Falls.CANNOT_TELL: 1, Falls.INSIDE: 2}
+    worst = {BandPlace.OUTSIDE: 0, BandPlace.CANNOT_TELL: 1, BandPlace.INSIDE: 2}
     return tuple(sorted(lines, key=lambda line: (worst[line.falls], -line.use.on.toordinal())))
 
 
-def _line(points: Sequence[KnownPoint], use: Use, full_scale: float) -> ReviewLine:
+def _line(points: Sequence[KnownPoint], use: SettingUse, full_scale: float) -> ReviewLine:
     if use.set is None:
-        return ReviewLine(use, None, None, Falls.CANNOT_TELL, False)
+        return ReviewLine(use, None, None, BandPlace.CANNOT_TELL, False)
     low = use.set < ALLOWED[0] * full_scale * (1 - 1e-9)
-    there: At = at(points, use.set)
+    there: DeviationAtSetting = at(points, use.set)
     delivered, worth = there.delivered(use.factor), there.expanded_uncertainty or 0.0
     if delivered is None:
-        return ReviewLine(use, None, None, Falls.CANNOT_TELL, low)
-    falls = use.band.falls(delivered, worth) if use.band is not None else Falls.CANNOT_TELL
+        return ReviewLine(use, None, None, BandPlace.CANNOT_TELL, low)
+    falls = use.band.falls(delivered, worth) if use.band is not None else BandPlace.CANNOT_TELL
     return ReviewLine(use, delivered, worth, falls, low)
 
 
@@ -175,7 +175,7 @@ WHERE w.at <= :until AND {contains("w.document", "quoted")} ORDER BY w.id
 """
 
 
-def uses_of(session: Session, tool_id: int, since: date | None, until: date) -> tuple[Use, ...]:
+def uses_of(session: Session, tool_id: int, since: date | None, until: date) -> tuple[SettingUse, ...]:
     """What a tool was used for from the day it was last good to another: its loans with the settings that they were for,
     and the jobs that it was set for. A loan that was still out on the first day counts."""
     reader = reader_of(session)
@@ -195,7 +195,7 @@ class _LoanRow:
     back: date | None = None
 
 
-def _loans(reader: Reader, tool_id: int, until: date) -> list[Use]:
+def _loans(reader: Reader, tool_id: int, until: date) -> list[SettingUse]:
     """A use for each setting of each loan; one for a loan whose settings nobody kept."""
     loans: list[_LoanRow] = []
     before = ""
@@ -215,10 +215,10 @@ def _loans(reader: Reader, tool_id: int, until: date) -> list[Use]:
     return [_use(loan, setting) for loan in loans if loan.on <= until for setting in settings.get(loan.event, [None])]
 
 
-def _use(loan: _LoanRow, setting: Any | None) -> Use:
+def _use(loan: _LoanRow, setting: Any | None) -> SettingUse:
     if setting is None:
-        return Use(loan.to, loan.on, loan.back)
-    return Use(
+        return SettingUse(loan.to, loan.on, loan.back)
+    return SettingUse(
         to=loan.to,
         on=loan.on,
         back=loan.back,
@@ -231,7 +231,7 @@ def _use(loan: _LoanRow, setting: Any | None) -> Use:
     )
 
 
-def _of_job(number: str, row: Any) -> list[Use]:
+def _of_job(number: str, row: Any) -> list[SettingUse]:
     from reckoner.shop.using.works import uses_in  # the card's own format
 
     closed = day_at(row.closed) if row.closed else None
@@ -399,7 +399,7 @@ def _line_written(line: ReviewLine) -> dict[str, Any]:
 def read_line(raw: Mapping[str, Any]) -> ReviewLine:
     """A line as it was kept. Raises TermUnknown."""
     band = Band(*raw["band"]) if raw["band"] else None
-    use = Use(
+    use = SettingUse(
         to=raw["to"],
         on=date.fromisoformat(raw["on"]),
         back=date.fromisoformat(raw["back"]) if raw["back"] else None,
@@ -411,4 +411,4 @@ def read_line(raw: Mapping[str, Any]) -> ReviewLine:
         band=band,
         measured=bool(raw["measured"]),
     )
-    return ReviewLine(use, raw["delivered"], raw["uncertainty"], term(Falls, raw["falls"]), bool(raw["low"]))
+    return ReviewLine(use, raw["delivered"], raw["uncertainty"], term(BandPlace, raw["falls"]), bool(raw["low"]))

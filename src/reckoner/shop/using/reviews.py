@@ -10,7 +10,7 @@ from reckoner.core.errors import InputRefused
 from reckoner.core.quantities.days import day_words
 from reckoner.core.quantities.printing import percent, quantity, span
 from reckoner.core.quantities.units import Kind, Unit, unit_named
-from reckoner.core.tightening.setting import Falls, KnownPoint
+from reckoner.core.tightening.setting import BandPlace, KnownPoint
 from reckoner.core.translation import tr, tr_count
 from reckoner.shop.people.authorship import ShopRefused
 from reckoner.shop.using.reviewing import ReviewLine, read_line
@@ -20,7 +20,7 @@ from reckoner.store.times import day_at
 
 
 @dataclass(frozen=True)
-class Settled:
+class ReviewSettlement:
     """How a line was settled, by whom and when."""
 
     note: str
@@ -43,7 +43,7 @@ class ReviewFacts:
     since: date | None
     points: tuple[KnownPoint, ...]
     lines: tuple[ReviewLine, ...]
-    settled: tuple[Settled | None, ...]
+    settled: tuple[ReviewSettlement | None, ...]
     siblings: tuple[str, ...]
     closed: str = ""
 
@@ -55,7 +55,7 @@ class ReviewFacts:
     @property
     def sentence(self) -> str:
         """What it found, in a sentence."""
-        counts = {f: sum(line.falls is f for line in self.lines) for f in Falls}
+        counts = {f: sum(line.falls is f for line in self.lines) for f in BandPlace}
         said = [f"{counts[f]} {words}" for f, words in _COUNTED.items() if counts[f]]
         since = tr(" since {since}", since=day_words(self.since)) if self.since is not None else ""
         uses = tr_count(
@@ -65,9 +65,9 @@ class ReviewFacts:
 
 
 _COUNTED = {
-    Falls.OUTSIDE: tr("probably outside the joint's band"),
-    Falls.CANNOT_TELL: tr("that cannot be told"),
-    Falls.INSIDE: tr("probably inside"),
+    BandPlace.OUTSIDE: tr("probably outside the joint's band"),
+    BandPlace.CANNOT_TELL: tr("that cannot be told"),
+    BandPlace.INSIDE: tr("probably inside"),
 }
 
 _REVIEW = """
@@ -99,10 +99,10 @@ def _facts(reader: Reader, row: Any) -> ReviewFacts:
         raise ShopRefused(
             tr("The review of {number} cannot be read: it is damaged. Put back a backup.", number=row.number)
         ) from None
-    settled: list[Settled | None] = [None] * len(lines)
+    settled: list[ReviewSettlement | None] = [None] * len(lines)
     for mark in reader.rows(_MARKS, review=row.id):
         if 0 <= mark.line < len(lines):
-            settled[mark.line] = Settled(mark.note, mark.initials, day_at(mark.at))
+            settled[mark.line] = ReviewSettlement(mark.note, mark.initials, day_at(mark.at))
     closed = (
         tr("closed on {day_at} by {closer}", day_at=day_words(day_at(row.closed)), closer=row.closer)
         if row.closed
@@ -133,7 +133,7 @@ def reviews(reader: Reader, *, closed: bool = False) -> tuple[ReviewFacts, ...]:
 
 
 @dataclass(frozen=True)
-class Asks:
+class ReviewRequest:
     """A result that asks for a review: the tool was outside as it was found, and had been lent."""
 
     run_id: int
@@ -157,12 +157,14 @@ ORDER BY g.at DESC LIMIT 50
 """
 
 
-def asking(reader: Reader) -> tuple[Asks, ...]:
+def asking(reader: Reader) -> tuple[ReviewRequest, ...]:
     """Results that ask for a review and have none, the newest first."""
-    return tuple(Asks(r.run_id, r.tool_id, r.number, day_at(r.at), r.sentence) for r in reader.rows(_ASKS))
+    return tuple(ReviewRequest(r.run_id, r.tool_id, r.number, day_at(r.at), r.sentence) for r in reader.rows(_ASKS))
 
 
-def reviews_and_asks(reader: Reader, *, closed: bool = False) -> tuple[tuple[Asks, ...], tuple[ReviewFacts, ...]]:
+def reviews_and_asks(
+    reader: Reader, *, closed: bool = False
+) -> tuple[tuple[ReviewRequest, ...], tuple[ReviewFacts, ...]]:
     """The open reviews with the results that ask for one, or the ``closed`` ones."""
     return () if closed else asking(reader), reviews(reader, closed=closed)
 

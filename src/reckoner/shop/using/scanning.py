@@ -12,7 +12,7 @@ from reckoner.shop.register.cards import ToolCard
 from reckoner.shop.using.cards import card_line
 from reckoner.shop.using.choosing import stand_ins
 from reckoner.shop.using.known import named_tool
-from reckoner.shop.using.lending import Wanted, why_not_lent
+from reckoner.shop.using.lending import WantedSetting, why_not_lent
 from reckoner.shop.using.working import loans_of
 from reckoner.store.reader import Reader
 
@@ -21,7 +21,7 @@ USUAL_SHARE = 0.6
 
 
 @dataclass(frozen=True)
-class Scanned:
+class ScannedTool:
     """What was named: the one tool (None where there is none, or ``many``), ``why`` it does not go, empty when it does or is
     lent already, and what could go ``instead``."""
 
@@ -31,13 +31,13 @@ class Scanned:
     instead: tuple[ToolCard, ...] = ()
 
 
-def scanned(reader: Reader, text: str, today: date, wanted: Sequence[Wanted]) -> Scanned:
+def scanned(reader: Reader, text: str, today: date, wanted: Sequence[WantedSetting]) -> ScannedTool:
     """The tool that a scan or typed words name."""
     card, _known, many = named_tool(reader, text, today)
     if card is None or card.loan is not None or not (why := why_not_lent(reader, card, today, wanted)):
-        return Scanned(card, many)
+        return ScannedTool(card, many)
     torque = wanted[0].set if wanted else card.tool.kind.maximum * USUAL_SHARE
-    return Scanned(card, many, why, tuple(one.card for one in stand_ins(reader, card, torque, today)))
+    return ScannedTool(card, many, why, tuple(one.card for one in stand_ins(reader, card, torque, today)))
 
 
 @dataclass(frozen=True)
@@ -45,7 +45,7 @@ class ForCard:
     """A tool that a job card names, with what it is for; ``why`` it does not go, empty when it does."""
 
     card: ToolCard
-    wanted: tuple[Wanted, ...]
+    wanted: tuple[WantedSetting, ...]
     why: str = ""
 
 

@@ -1,5 +1,5 @@
 """Set for a wanted torque: what to set, what the joint then gets, and what the usual habits would have made of it. How it is
-told is in ``settingwords``.
+told is in ``shop.words.settings``.
 
 ``answer`` is a pure function of what was asked; it is called at each stroke of a key.
 """
@@ -18,7 +18,16 @@ from reckoner.core.quantities.printing import quantity
 from reckoner.core.quantities.units import MILLIMETRE, N_M, Unit
 from reckoner.core.requirements.tooltypes import ToolKind
 from reckoner.core.tightening.adapters import Adapter, AngleWindow, Lever, factor
-from reckoner.core.tightening.setting import EXACT, Aim, At, Band, Falls, angle_window, at, setting_with
+from reckoner.core.tightening.setting import (
+    EXACT,
+    Band,
+    BandAim,
+    BandPlace,
+    DeviationAtSetting,
+    angle_window,
+    at,
+    setting_with,
+)
 from reckoner.core.translation import mark, tr
 from reckoner.shop.facts.tool import ToolFacts
 from reckoner.shop.using.fitting import SQUARE, Fitted
@@ -29,7 +38,7 @@ WITHIN = 0.01
 
 
 @dataclass(frozen=True)
-class Ask:
+class SettingQuestion:
     """What is asked: what the joint gets, with which tool (None: none is chosen), by its results or plainly, through which
     adapters, where the ``hand`` pulls (m, None: at the grip mark). ``lever`` in m where the register does not know it.
     ``entered``: the tool has the adapter's length typed in, and corrects for it itself; ``head`` is the exchangeable head on
@@ -37,7 +46,7 @@ class Ask:
     ``only_measured``: the tool is used with correction, and only inside the range that was measured."""
 
     band: Band
-    aim: Aim = Aim.MIDDLE
+    aim: BandAim = BandAim.MIDDLE
     unit: Unit = N_M
     tool: ToolFacts | None = None
     known: KnownErrors | None = None
@@ -67,7 +76,7 @@ class Ask:
 
 
 @dataclass(frozen=True)
-class Use:
+class SettingUse:
     """A setting that the tool was used with: lent to whom, from when, until ``back`` (None: still), for which ``job`` and
     ``joint``. ``set`` in N·m (None: no setting was kept), the ``factor`` of its adapter, and the joint's band."""
 
@@ -103,25 +112,25 @@ class Habit:
     set: float
     gets: float
     off: float
-    falls: Falls | None
+    falls: BandPlace | None
     taken: float | None
     measured: bool
 
 
 @dataclass(frozen=True)
-class Answer:
+class SettingAnswer:
     """What to set. ``exact`` before rounding, ``setting`` on the tool's graduation; what the joint ``gets`` with its
     relative W, both None where nothing was measured at that setting: nothing is promised then. ``out_of_range``: the tool
     cannot be set so; ``forbidden``: it may not, as it is used with correction and was not measured there. Torques in
     N·m."""
 
-    ask: Ask
+    ask: SettingQuestion
     factor: float
-    exact: At
+    exact: DeviationAtSetting
     setting: float
     gets: float | None
     uncertainty: float | None
-    falls: Falls | None
+    falls: BandPlace | None
     taken: float | None
     habits: tuple[Habit, ...]
     window: AngleWindow | None
@@ -154,7 +163,7 @@ def quantity_mm(metres: float) -> str:
     return quantity(metres, MILLIMETRE)
 
 
-def answer(ask: Ask) -> Answer:
+def answer(ask: SettingQuestion) -> SettingAnswer:
     """What to set. Raises InputRefused, naming the field, for what cannot be."""
     f = _factor(ask, ask.fitted)
     exact = _exact(ask, f)
@@ -163,7 +172,7 @@ def answer(ask: Ask) -> Answer:
     gets = there.delivered(f)
     uncertainty = there.expanded_uncertainty
     known = gets is not None and not ask.band.is_one
-    return Answer(
+    return SettingAnswer(
         ask=ask,
         factor=f,
         exact=exact,
@@ -179,7 +188,7 @@ def answer(ask: Ask) -> Answer:
     )
 
 
-def _factor(ask: Ask, fitted: Sequence[Fitted]) -> float:
+def _factor(ask: SettingQuestion, fitted: Sequence[Fitted]) -> float:
     """Torque at the fastener over torque set, with everything that is on the tool."""
     more = head_of(ask)
     if ask.corrects:
@@ -218,7 +227,7 @@ HANDLE_ENDS = 1.15
 """Of the lever: no hand is further out."""
 
 
-def head_of(ask: Ask) -> Adapter | None:
+def head_of(ask: SettingQuestion) -> Adapter | None:
     """Another exchangeable head than the tool was made for counts by the difference of lengths."""
     if ask.head is None or ask.tool is None or ask.tool.made_for_head is None:
         return None
@@ -226,16 +235,16 @@ def head_of(ask: Ask) -> Adapter | None:
     return Adapter(abs(more), 0.0 if more >= 0 else math.pi) if more else None
 
 
-def known_of(ask: Ask) -> KnownErrors | None:
+def known_of(ask: SettingQuestion) -> KnownErrors | None:
     """What its results say, where they are to count."""
     return ask.known if ask.as_tested else None
 
 
-def _exact(ask: Ask, f: float) -> At:
+def _exact(ask: SettingQuestion, f: float) -> DeviationAtSetting:
     known = known_of(ask)
     tool = ask.tool
     if tool is not None and tool.kind.is_fixed:
-        return at(known.points, tool.kind.maximum) if known is not None else At(tool.kind.maximum)
+        return at(known.points, tool.kind.maximum) if known is not None else DeviationAtSetting(tool.kind.maximum)
     return setting_with(known.points if known is not None else (), ask.wanted, f, _step(tool))
 
 
@@ -243,13 +252,13 @@ def _step(tool: ToolFacts | None) -> float:
     return tool.kind.resolution if tool is not None else 0.0
 
 
-def found_at(ask: Ask, setting: float) -> At:
+def found_at(ask: SettingQuestion, setting: float) -> DeviationAtSetting:
     """What is known of a setting, as far as it is to count."""
     known = known_of(ask)
-    return at(known.points, setting, _step(ask.tool)) if known is not None else At(setting)
+    return at(known.points, setting, _step(ask.tool)) if known is not None else DeviationAtSetting(setting)
 
 
-def _settable(ask: Ask, exact: float, f: float) -> float:
+def _settable(ask: SettingQuestion, exact: float, f: float) -> float:
     """On the tool's graduation, and not beyond the joint's band where a graduation inside it exists."""
     if ask.tool is None:
         return exact
@@ -275,7 +284,7 @@ def out_of_range(kind: ToolKind, exact: float) -> bool:
     return not kind.is_fixed and not low * (1 - EXACT) <= exact <= kind.maximum * (1 + EXACT)
 
 
-def _habits(ask: Ask, f: float) -> tuple[Habit, ...]:
+def _habits(ask: SettingQuestion, f: float) -> tuple[Habit, ...]:
     """The ways side by side; without an adapter, by its results and as it reads."""
     if not ask.fitted or ask.corrects:
         plain = replace(ask, as_tested=False)
@@ -294,12 +303,12 @@ def _habits(ask: Ask, f: float) -> tuple[Habit, ...]:
     )
 
 
-def _habit(ask: Ask, name: str, basis: HabitBasis, reckoned: float, really: float) -> Habit:
+def _habit(ask: SettingQuestion, name: str, basis: HabitBasis, reckoned: float, really: float) -> Habit:
     """Set for the factor that is ``reckoned`` with, while another ``really`` holds."""
     return _judged(ask, name, basis, _settable(ask, _exact(ask, reckoned).setting, reckoned), really)
 
 
-def _judged(ask: Ask, name: str, basis: HabitBasis, setting: float, really: float) -> Habit:
+def _judged(ask: SettingQuestion, name: str, basis: HabitBasis, setting: float, really: float) -> Habit:
     there = found_at(ask, setting)
     gets = there.as_read(really)
     one = ask.band.is_one
@@ -315,7 +324,7 @@ def _judged(ask: Ask, name: str, basis: HabitBasis, setting: float, really: floa
     )
 
 
-def _window(ask: Ask) -> AngleWindow | None:
+def _window(ask: SettingQuestion) -> AngleWindow | None:
     """Between which angles the first adapter may stand."""
     if not ask.fitted or ask.length is None or ask.corrects:
         return None
@@ -327,7 +336,7 @@ def _window(ask: Ask) -> AngleWindow | None:
         return None
 
 
-def curve(ask: Ask, steps: int) -> tuple[float, ...]:
+def curve(ask: SettingQuestion, steps: int) -> tuple[float, ...]:
     """Torque at the fastener over torque set, with the first adapter from in line to folded back in so many steps; 0 where
     that would bring the fastener back to the hand. Raises InputRefused as ``answer`` does."""
     first, *rest = ask.fitted

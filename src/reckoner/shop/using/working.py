@@ -17,7 +17,7 @@ from sqlalchemy.orm import Session
 from reckoner.core.errors import InputRefused
 from reckoner.core.quantities.printing import enumerated
 from reckoner.core.tightening.jobcard import JobCard
-from reckoner.core.tightening.jobs import VALUES, WANTED, Entered, JobStep, StepKind
+from reckoner.core.tightening.jobs import VALUES, WANTED, EntryKind, JobStep, StepKind
 from reckoner.core.tightening.setting import Band
 from reckoner.core.translation import tr
 from reckoner.shop.changes import ChangeKind, changed
@@ -27,8 +27,8 @@ from reckoner.shop.register.cards import ToolCard
 from reckoner.shop.using.fitness import unfit
 from reckoner.shop.using.fitting import Fitted, ShopAdapter, adapters, read_fitted
 from reckoner.shop.using.known import KnownErrors, named_tool, not_one
-from reckoner.shop.using.lending import Wanted
-from reckoner.shop.using.setting import Answer, Ask, answer
+from reckoner.shop.using.lending import WantedSetting
+from reckoner.shop.using.setting import SettingAnswer, SettingQuestion, answer
 from reckoner.shop.using.works import StageSetting, WorkState, question_words, read_work
 from reckoner.store.reader import Reader, reader_of
 from reckoner.store.schema import JobClose, JobEntry, JobWork
@@ -78,16 +78,16 @@ def _setting(
 
 def _answer(
     card: JobCard, share: float, found: ToolCard, known: KnownErrors | None, fitted: tuple[Fitted, ...]
-) -> Answer:
+) -> SettingAnswer:
     """A stage below the last has no band: its torque alone is aimed at."""
     wanted = card.plan.wanted * share
     band, aim = (card.plan.band, card.plan.aim) if share >= 1 - 1e-9 else (Band(wanted, wanted), card.plan.aim)
-    return answer(Ask(band, aim, card.unit, found.tool, known, fitted=fitted))
+    return answer(SettingQuestion(band, aim, card.unit, found.tool, known, fitted=fitted))
 
 
-def loans_of(reader: Reader, card: JobCard, today: date) -> tuple[tuple[ToolCard, tuple[Wanted, ...]], ...]:
+def loans_of(reader: Reader, card: JobCard, today: date) -> tuple[tuple[ToolCard, tuple[WantedSetting, ...]], ...]:
     """The tools that a card names, each with the settings that a loan for it is for."""
-    found: dict[str, tuple[ToolCard, list[Wanted]]] = {}
+    found: dict[str, tuple[ToolCard, list[WantedSetting]]] = {}
     for stage, setting in enumerate(settings_of(reader, card, today)):
         if not setting.tool or setting.set is None:
             continue
@@ -95,7 +95,7 @@ def loans_of(reader: Reader, card: JobCard, today: date) -> tuple[tuple[ToolCard
         if tool is None:
             continue
         last = stage == len(card.plan.stages) - 1
-        wanted = Wanted(
+        wanted = WantedSetting(
             set=setting.set,
             job=card.title or card.number,
             joint=card.place,
@@ -147,7 +147,7 @@ def _running_tool(session: Session, card: JobCard, today: date) -> str:
 def enter(
     session: Session,
     work_id: int,
-    kind: Entered,
+    kind: EntryKind,
     step: int,
     fastener: int,
     act: Act,
@@ -163,7 +163,7 @@ def enter(
         raise ShopRefused(tr("A torque has to be more than nothing; leave it empty where it is below the first mark."))
     if value is None and kind in VALUES:
         raise ShopRefused(tr("Type the torque that was measured."))
-    if kind is Entered.KEPT and not words.strip():
+    if kind is EntryKind.KEPT and not words.strip():
         raise ShopRefused(tr("Say in a few words why it stays as it is; the record will say so."))
     session.add(
         JobEntry(
@@ -189,9 +189,9 @@ def enter_measured(
     state = opened(session, work_id)
     kinds = {e.kind for e in state.stand.of_fastener(fastener) if e.step == step}
     wanted = WANTED[state.steps[step].kind] if 0 <= step < len(state.steps) else ()
-    if Entered.DONE in wanted and Entered.DONE not in kinds:
-        enter(session, work_id, Entered.DONE, step, fastener, act)
-    return enter(session, work_id, Entered.MEASURED, step, fastener, act, value, words)
+    if EntryKind.DONE in wanted and EntryKind.DONE not in kinds:
+        enter(session, work_id, EntryKind.DONE, step, fastener, act)
+    return enter(session, work_id, EntryKind.MEASURED, step, fastener, act, value, words)
 
 
 def strike_last(session: Session, work_id: int, act: Act) -> WorkState:
@@ -206,7 +206,7 @@ def strike_last(session: Session, work_id: int, act: Act) -> WorkState:
             work_id=work_id,
             at=act.at,
             person_id=act.person_id,
-            kind=Entered.STRUCK,
+            kind=EntryKind.STRUCK,
             step=last.step,
             fastener=last.fastener,
             value=None,

@@ -15,15 +15,15 @@ from reckoner.core.tightening.jobcard import JobCard
 from reckoner.core.tightening.jobs import (
     ANSWERS,
     RUNNING_VALUES,
-    Entered,
     Entry,
+    EntryKind,
     JobQuestion,
     JobStep,
-    Next,
-    Over,
-    Past,
-    Stand,
+    NextEntry,
+    OverBandRule,
+    PastBand,
     StepKind,
+    WorkProgress,
     off_aim,
     past_of,
     stand,
@@ -32,7 +32,7 @@ from reckoner.core.tightening.jobs import (
 from reckoner.core.tightening.setting import Band
 from reckoner.core.translation import tr
 from reckoner.shop.people.authorship import ShopRefused
-from reckoner.shop.using.setting import Use
+from reckoner.shop.using.setting import SettingUse
 from reckoner.store.reader import Reader
 from reckoner.store.schema.base import unfolded
 from reckoner.store.times import day_at, moment
@@ -65,7 +65,7 @@ class WorkState:
     settings: tuple[StageSetting, ...]
     steps: tuple[JobStep, ...]
     entries: tuple[JobEntryFacts, ...]
-    stand: Stand
+    stand: WorkProgress
     closed: str = ""
     signed: bool = False
 
@@ -82,7 +82,7 @@ class WorkState:
         """What a fastener is called."""
         return self.card.plan.fasteners.names[fastener - 1]
 
-    def value(self, fastener: int, kind: Entered) -> float | None:
+    def value(self, fastener: int, kind: EntryKind) -> float | None:
         """The newest value of a kind that counts at a fastener."""
         found = [e.value for e in self.stand.of_fastener(fastener) if e.kind is kind]
         return found[-1] if found else None
@@ -101,11 +101,11 @@ class JobEntryFacts:
 def over_words(state: WorkState) -> str:
     """What is to be done with one past its band, as its maker says."""
     match state.card.plan.over:
-        case Over.SLACKEN:
+        case OverBandRule.SLACKEN:
             return tr("slacken it and tighten it again, as its maker says")
-        case Over.REPLACE:
+        case OverBandRule.REPLACE:
             return tr("replace it, as its maker says")
-        case Over.ASK:
+        case OverBandRule.ASK:
             return tr("slacken it or replace it, as the joint's maker says")
 
 
@@ -114,11 +114,11 @@ def question_words(state: WorkState, question: JobQuestion) -> str:
     entry, name = question.entry, state.name(question.entry.fastener)
     lead = f"{name}, {tr(entry.kind)}: {entry_words(state, entry)}."
     match question.past:
-        case Past.TOO_HIGH:
+        case PastBand.TOO_HIGH:
             return tr("{lead} It went past the band: {over_words}.", lead=lead, over_words=over_words(state))
-        case Past.TOO_LOW:
+        case PastBand.TOO_LOW:
             return tr("{lead} Tighten it on and measure it again, or say why it stays.", lead=lead)
-        case Past.RUNNING:
+        case PastBand.RUNNING:
             allowed = running_band(state.card)
             return tr(
                 "{lead} It allows {allowed}. Strike it if misread; replace what is worn, or say why it stays.",
@@ -127,11 +127,11 @@ def question_words(state: WorkState, question: JobQuestion) -> str:
             )
 
 
-def answers(state: WorkState, past: Past) -> tuple[Entered, ...]:
+def answers(state: WorkState, past: PastBand) -> tuple[EntryKind, ...]:
     """What can be entered of a value past its band; the joint's maker may leave one way only."""
     given = ANSWERS[past]
-    if past is Past.TOO_HIGH and state.card.plan.over is not Over.ASK:
-        return (Entered.SLACKENED,) if state.card.plan.over is Over.SLACKEN else (Entered.REPLACED,)
+    if past is PastBand.TOO_HIGH and state.card.plan.over is not OverBandRule.ASK:
+        return (EntryKind.SLACKENED,) if state.card.plan.over is OverBandRule.SLACKEN else (EntryKind.REPLACED,)
     return given
 
 
@@ -155,7 +155,7 @@ def read_work(reader: Reader, work_id: int) -> WorkState:
     card, settings = _document(unfolded(row.document))
     entries = tuple(
         JobEntryFacts(
-            Entry(e.id, Entered(e.kind), e.step, e.fastener, e.value, e.strikes),
+            Entry(e.id, EntryKind(e.kind), e.step, e.fastener, e.value, e.strikes),
             moment(e.at),
             e.initials,
             e.note,
@@ -225,7 +225,7 @@ def entry_words(state: WorkState, entry: Entry) -> str:
     if value is None:
         return tr("below the first mark")
     past = past_of(card.plan, state.steps[entry.step], entry)
-    where = "" if past is None else f", {tr(past)}" if past is not Past.RUNNING else tr(", outside its band")
+    where = "" if past is None else f", {tr(past)}" if past is not PastBand.RUNNING else tr(", outside its band")
     if entry.kind in RUNNING_VALUES:
         return f"{quantity(value, card.running_unit)}{where}"
     return f"{quantity(value, card.unit)} ({percent(off_aim(card.plan, value), 1, sign=True)}{where})"
@@ -240,7 +240,7 @@ def running_band(card: JobCard) -> str:
     return f"{span(band.low, band.high, card.running_unit)}{with_}"
 
 
-def next_words(state: WorkState, there: Next) -> str:
+def next_words(state: WorkState, there: NextEntry) -> str:
     """The one thing to do now."""
     step, name = state.steps[there.step], state.name(there.fastener)
     setting = state.setting_at(step)
@@ -274,7 +274,7 @@ def next_words(state: WorkState, there: Next) -> str:
             turned = quantity(state.card.plan.angle or 0.0, DEGREE)
             return tr("Turn {name} on by {turned}{marks}.", name=name, turned=turned, marks=marks)
         case StepKind.LOCK:
-            before = there.kind is Entered.BEFORE_LOCK
+            before = there.kind is EntryKind.BEFORE_LOCK
             when = tr("before its nut is locked") if before else tr("again, now that it is locked")
             return tr(
                 "Measure {name} {when}. Its band: {ends}.",
@@ -290,7 +290,9 @@ def _ends(band: Band) -> tuple[float, float]:
     return band.low, band.high
 
 
-def uses_in(number: str, document: Mapping[str, Any], title: str, by: str, on: date, closed: date | None) -> list[Use]:
+def uses_in(
+    number: str, document: Mapping[str, Any], title: str, by: str, on: date, closed: date | None
+) -> list[SettingUse]:
     """The settings that a tool was used with in a job."""
     card, settings = _document(document)
     found = []
@@ -299,7 +301,7 @@ def uses_in(number: str, document: Mapping[str, Any], title: str, by: str, on: d
             continue
         last = stage == len(settings) - 1
         found.append(
-            Use(
+            SettingUse(
                 to=by,
                 on=on,
                 back=closed,

@@ -37,7 +37,7 @@ from reckoner.shop.facts.limits import limits_words
 from reckoner.shop.facts.tool import ToolFacts
 from reckoner.shop.procedure import Caution, Distrust
 from reckoner.shop.procedures.papers import PAPERS
-from reckoner.shop.records.checking import Beside, CheckFinding
+from reckoner.shop.records.checking import CheckFinding, ProjectionFault
 from reckoner.shop.runs.characterising import measured, measured_means
 from reckoner.shop.runs.needs import Need, Want
 from reckoner.shop.runs.records import ObservationState, Phase, SeriesState, is_half, proves_outside
@@ -439,19 +439,23 @@ def comparison_sentence(found: Comparison, since: date, where: str = "") -> str:
     )
 
 
-FINDING_WORDS: dict[Breach | Beside, str] = {
+FINDING_WORDS: dict[Breach | ProjectionFault, str] = {
     Breach.CHANGED: tr("link {place}: {what} is not what was kept; it was changed afterwards"),
     Breach.MISSING: tr("link {place}: {what} is gone"),
     Breach.INSERTED: tr("{what} was put in past the chain"),
     Breach.LINK: tr(
         "between link {before} and link {place} the chain is broken: a link was changed, taken out or put in"
     ),
-    Beside.STANDING: tr("{what} stands otherwise than its records say; “reckoner rebuild” makes that anew"),
-    Beside.LISTING: tr("{what} is listed otherwise than the register says; “reckoner rebuild” makes that anew"),
-    Beside.OPEN_RUN: tr("{what} is marked as open though it is over, or the other way round"),
-    Beside.REGISTER: tr("{what}: its row is not what its versions make of it; it was changed past the register"),
-    Beside.UNSEALED: tr("{what} bears no seal, though its signer had a passphrase by then"),
-    Beside.SEAL: tr("{what}: its seal does not fit what is kept of the run"),
+    ProjectionFault.STANDING: tr("{what} stands otherwise than its records say; “reckoner rebuild” makes that anew"),
+    ProjectionFault.LISTING: tr(
+        "{what} is listed otherwise than the register says; “reckoner rebuild” makes that anew"
+    ),
+    ProjectionFault.OPEN_RUN: tr("{what} is marked as open though it is over, or the other way round"),
+    ProjectionFault.REGISTER: tr(
+        "{what}: its row is not what its versions make of it; it was changed past the register"
+    ),
+    ProjectionFault.UNSEALED: tr("{what} bears no seal, though its signer had a passphrase by then"),
+    ProjectionFault.SEAL: tr("{what}: its seal does not fit what is kept of the run"),
 }
 
 

@@ -19,7 +19,7 @@ from reckoner.core.tightening.setting import force_at, scales
 from reckoner.core.translation import tr
 from reckoner.shop.facts.tool import ToolFacts
 from reckoner.shop.using.fitting import SQUARE
-from reckoner.shop.using.setting import Answer, Ask, Habit, HabitBasis, found_at, head_of, known_of
+from reckoner.shop.using.setting import Habit, HabitBasis, SettingAnswer, SettingQuestion, found_at, head_of, known_of
 
 LBF_FT = unit_named("lbf.ft", Kind.TORQUE)
 KGF = unit_named("kgf", Kind.FORCE)
@@ -41,7 +41,7 @@ def set_words(tool: ToolFacts | None, torque: float, unit: Unit) -> str:
     return quantity(torque, tool.unit, reading_decimals(tool.kind.resolution, tool.unit))
 
 
-def _fitted_words(ask: Ask) -> str:
+def _fitted_words(ask: SettingQuestion) -> str:
     if not ask.fitted:
         return ""
     first = ask.fitted[0]
@@ -49,7 +49,7 @@ def _fitted_words(ask: Ask) -> str:
     return tr(" with the {words}{rest}", words=first.words, rest=rest)
 
 
-def sentence(found: Answer) -> str:
+def sentence(found: SettingAnswer) -> str:
     """Such as "Set 70.0 N·m on HC-0417 with the 45 mm crow-foot in line: the joint gets 79.8 N·m of 80.". Where nothing was
     measured at the setting no torque is promised: "80 N·m needs about 82.8 N·m on HC-0417; not measured there."."""
     ask, tool = found.ask, found.ask.tool
@@ -109,7 +109,7 @@ def sentence(found: Answer) -> str:
     )
 
 
-def beneath(found: Answer) -> str:
+def beneath(found: SettingAnswer) -> str:
     """The quiet line under the sentence: rounding, W, both scales, the other unit."""
     ask, said = found.ask, []
     there, off = found_at(ask, found.setting), found.off
@@ -134,7 +134,7 @@ def beneath(found: Answer) -> str:
     return " · ".join(words for words in said if words)
 
 
-def _read_words(ask: Ask, setting: float) -> list[str]:
+def _read_words(ask: SettingQuestion, setting: float) -> list[str]:
     """The setting in the other unit, and on both its scales."""
     tool = ask.tool
     own = tool.unit if tool is not None else ask.unit
@@ -150,7 +150,7 @@ def _read_words(ask: Ask, setting: float) -> list[str]:
     return said
 
 
-def formulas(found: Answer) -> tuple[str, ...]:
+def formulas(found: SettingAnswer) -> tuple[str, ...]:
     """The derivation with the user's own values, line by line."""
     ask, f, exact, said = found.ask, found.factor, found.exact, []
     length, hand = ask.length, ask.hand or ask.length
@@ -210,7 +210,7 @@ def formulas(found: Answer) -> tuple[str, ...]:
     return tuple(said)
 
 
-def cautions(ask: Ask) -> tuple[str, ...]:
+def cautions(ask: SettingQuestion) -> tuple[str, ...]:
     """What has to be kept in mind, what can hurt first."""
     said = []
     for one in ask.fitted:
@@ -256,7 +256,7 @@ def torque_figure(torque: float, unit: Unit) -> str:
     return _t(torque, unit).rsplit(THIN, 1)[0]
 
 
-def habit_words(ask: Ask, habit: Habit) -> str:
+def habit_words(ask: SettingQuestion, habit: Habit) -> str:
     """What stands under a habit: what is set, how far off the joint then is, and what that takes of its band."""
     said = [tr("set {set_words}", set_words=set_words(ask.tool, habit.set, ask.unit))]
     if not habit.measured and habit.basis is not HabitBasis.AS_IT_READS:
@@ -269,7 +269,7 @@ def habit_words(ask: Ask, habit: Habit) -> str:
     return ", ".join(said)
 
 
-def spanner_words(ask: Ask) -> str:
+def spanner_words(ask: SettingQuestion) -> str:
     """What a plain spanner with a hanging scale wants, where no tool is at hand; empty where its length is not known."""
     if ask.tool is not None or ask.length is None:
         return ""

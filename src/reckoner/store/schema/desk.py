@@ -13,7 +13,7 @@ from sqlalchemy.orm import Mapped, mapped_column, relationship
 
 from reckoner.core.decision.states import State
 from reckoner.core.requirements.tooltypes import Direction
-from reckoner.core.tightening.jobs import Entered
+from reckoner.core.tightening.jobs import EntryKind
 from reckoner.store.schema.base import Base, Record, Term
 from reckoner.store.schema.register import Versioned
 
@@ -144,7 +144,7 @@ class JobEntry(Record, Base):
     work_id: Mapped[int] = mapped_column(ForeignKey("job_work.id"), index=True)
     at: Mapped[datetime]
     person_id: Mapped[int] = mapped_column(ForeignKey("person.id"))
-    kind: Mapped[Entered] = mapped_column(Term(Entered))
+    kind: Mapped[EntryKind] = mapped_column(Term(EntryKind))
     step: Mapped[int]
     fastener: Mapped[int]
     value: Mapped[float | None]

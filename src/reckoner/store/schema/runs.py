@@ -20,10 +20,10 @@ from reckoner.store.terms import (
     ObservationKind,
     Outcome,
     PhaseKind,
+    ReadingOwner,
     RoomSource,
     RunKind,
     Source,
-    Whose,
     ZeroMoment,
     ZeroOf,
 )
@@ -211,7 +211,7 @@ class KeptReading(Record, Base):
     at: Mapped[datetime]
     person_id: Mapped[int] = mapped_column(ForeignKey("person.id"))
     why: Mapped[Suspicion] = mapped_column(Term(Suspicion))
-    whose: Mapped[Whose] = mapped_column(Term(Whose))
+    whose: Mapped[ReadingOwner] = mapped_column(Term(ReadingOwner))
 
 
 class Trace(Record, Base):

@@ -16,7 +16,7 @@ from reckoner.shop.runs.state import RunState
 from reckoner.shop.runs.steps import newest
 from reckoner.shop.words.results import observation_words, reading_figure, torque_figure
 from reckoner.ui.bench.instructions import instruct, remaining
-from reckoner.ui.bench.meter.taker import Feedback
+from reckoner.ui.bench.meter.intake import Feedback
 from reckoner.ui.bench.series.reading import COUNTED, PROVISIONAL
 from reckoner.ui.place import Surroundings
 from reckoner.ui.theme import Theme, Type

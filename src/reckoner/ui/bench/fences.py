@@ -19,7 +19,7 @@ from reckoner.core.quantities.units import Unit
 from reckoner.core.translation import tr
 from reckoner.shop.facts.limits import limits_words
 from reckoner.shop.register.histories import PointHistory, RunHistory
-from reckoner.shop.register.sheet import Happening, ToolSheet, since
+from reckoner.shop.register.sheet import HistoryLine, ToolSheet, since
 from reckoner.shop.runs.judging import beside_first, judged, margin_of
 from reckoner.shop.runs.kinds import POLICIES
 from reckoner.shop.runs.records import SeriesState
@@ -194,7 +194,7 @@ class LastTime(QWidget):
         self.note.setText(tr("Noted then: {note}", note=run.note) if run.note else "")
         self.note.setVisible(bool(run.note))
         self._show_fence(found, run, unit, today)
-        lines = [_happened(h) for h in since(found)]
+        lines = [_event_line(h) for h in since(found)]
         more = len(lines) - MOST_SINCE
         lines = lines[:MOST_SINCE] + ([tr("and {more} more, on its sheet", more=more)] if more > 0 else [])
         self.since.setText(tr("Since then: ") + "; ".join(lines) + "." if lines else tr("Nothing was reported since."))
@@ -218,7 +218,7 @@ def _share(point: PointHistory) -> float:
     return abs(point.worst) / point.limit
 
 
-def _happened(happening: Happening) -> str:
-    what = happening.what[:1].lower() + happening.what[1:]
-    detail = f" ({happening.detail})" if happening.detail else ""
-    return tr("{what} on {on}{detail}", what=what, on=day_words(happening.on), detail=detail)
+def _event_line(line: HistoryLine) -> str:
+    what = line.what[:1].lower() + line.what[1:]
+    detail = f" ({line.detail})" if line.detail else ""
+    return tr("{what} on {on}{detail}", what=what, on=day_words(line.on), detail=detail)

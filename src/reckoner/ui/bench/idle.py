@@ -5,7 +5,7 @@ from __future__ import annotations
 from PyQt6.QtWidgets import QWidget
 
 from reckoner.core.translation import tr
-from reckoner.shop.planning.agenda import Agenda, Waiting
+from reckoner.shop.planning.agenda import Agenda, DayList
 from reckoner.ui.layout import column, empty
 from reckoner.ui.place import Surroundings
 from reckoner.ui.places import PlaceId, Target
@@ -34,7 +34,7 @@ class IdlePanel(QWidget):
     def show_agenda(self, found: Agenda) -> None:
         self._found = found
         empty(self._begun)
-        begun = found.of(Waiting.UNFINISHED)
+        begun = found.of(DayList.UNFINISHED)
         if begun:
             self._begun.addWidget(label(self._around.theme, tr("Begun, not signed"), Type.LEAD))
         for item in begun[:SHOWN]:
@@ -45,6 +45,6 @@ class IdlePanel(QWidget):
             self._begun.addWidget(tag)
 
     def primary(self) -> None:
-        begun = self._found.of(Waiting.UNFINISHED) if self._found is not None else ()
+        begun = self._found.of(DayList.UNFINISHED) if self._found is not None else ()
         if begun:
             self._around.go(Target(PlaceId.BENCH, tool=begun[0].card.tool.id))

@@ -18,18 +18,18 @@ from reckoner.ui.work import SessionCall
 
 if TYPE_CHECKING:
     from reckoner.ui.bench.meter.desk import MeterDesk
-    from reckoner.ui.bench.meter.taker import ReadingTaker
+    from reckoner.ui.bench.meter.intake import ReadingIntake
 
 RunChange: TypeAlias = "SessionCall[RunState | None]"
 """A change of the run, as one unit of work."""
 
 
-class Desk(Protocol):
+class BenchAccess(Protocol):
     """What a panel may ask of the bench it stands on."""
 
     around: Surroundings
     meter: MeterDesk
-    taker: ReadingTaker
+    taker: ReadingIntake
 
     def do(
         self,
@@ -86,7 +86,7 @@ HOLD_TO_PULL = Action(tr("Hold to pull"), key="Space", held=True)
 class Panel(QWidget):
     """One step's middle."""
 
-    def __init__(self, desk: Desk) -> None:
+    def __init__(self, desk: BenchAccess) -> None:
         super().__init__()
         self.desk = desk
         self.theme = desk.around.theme

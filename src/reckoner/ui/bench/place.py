@@ -15,7 +15,7 @@ from reckoner.ui.bench.faraway import FarAway
 from reckoner.ui.bench.idle import IdlePanel
 from reckoner.ui.bench.panel import Action, Panel
 from reckoner.ui.bench.panels import Panels
-from reckoner.ui.bench.presenter import BenchPresenter, Front, Scene
+from reckoner.ui.bench.presenter import BenchPresenter, FrontView, Scene
 from reckoner.ui.bench.pulling import Pulling
 from reckoner.ui.bench.series.striking import FIRST, Asking
 from reckoner.ui.bench.series.tripping import TrippingPanel
@@ -39,7 +39,7 @@ class BenchPlace(Place):
         self.meter, self.taker = desk.meter, desk.taker
         self._offered: object = None
         self._arriving = False
-        self._scene = Scene(Front.LOADING)
+        self._scene = Scene(FrontView.LOADING)
         self._build()
         self._wire()
 
@@ -67,7 +67,7 @@ class BenchPlace(Place):
 
     def _wire(self) -> None:
         desk, meter = self.presenter, self.presenter.meter
-        desk.stood.connect(self._show)
+        desk.stood.connect(self._show_scene)
         desk.offered.connect(self.offer)
         desk.faulted.connect(self.right.show_fault)
         desk.unkept.gone.connect(self.right.elsewhere.show)
@@ -114,14 +114,14 @@ class BenchPlace(Place):
         elif target.number:
             self.presenter.offer_new_tool(target.number)
         else:
-            self.presenter.look_again()
+            self.presenter.refresh()
 
     def changes(self, made: tuple[Change, ...]) -> None:
         self.presenter.changes(made)
 
-    def look_again(self) -> None:
+    def refresh(self) -> None:
         if self.run is None or self.around.work.looking_on:  # a run in front is this window's alone
-            self.presenter.look_again()
+            self.presenter.refresh()
 
     def person_changed(self) -> None:
         run, panel = self.run, self.panel
@@ -192,9 +192,9 @@ class BenchPlace(Place):
 
     # Showing the scene
 
-    def _show(self, scene: Scene) -> None:
+    def _show_scene(self, scene: Scene) -> None:
         before, self._scene = self._scene, scene
-        if scene.front is Front.RUN and scene.run is not None:
+        if scene.front is FrontView.RUN and scene.run is not None:
             self._show_run(scene.run, before.run)
             return
         self._beat.stop()
@@ -202,19 +202,19 @@ class BenchPlace(Place):
         self.left.show_run(None)
         self.right.show_run(None)
         match scene.front:
-            case Front.LOADING:
+            case FrontView.LOADING:
                 self._stack.setCurrentWidget(self._loading)
                 self.expect()
                 return
-            case Front.IDLE if scene.waiting is not None:
+            case FrontView.IDLE if scene.waiting is not None:
                 self.idle.show_agenda(scene.waiting)
                 self._stack.setCurrentWidget(self.idle)
                 self.new_screen()
                 return
-            case Front.START:
+            case FrontView.START:
                 self._front(self.panels.start)
                 self.panels.start.propose(scene.tool_id, scene.kind, at=scene.at)
-            case Front.NEW_TOOL:
+            case FrontView.NEW_TOOL:
                 self.left.show_no_tag()
                 self._front(self.panels.new_tool)
                 self.panels.new_tool.ask(scene.number)
@@ -252,7 +252,7 @@ class BenchPlace(Place):
             offered: object = (self.panel, None)
         else:
             offered = (self.panel, action.words, action.allowed, self.run.step if self.run else None)
-        if self._scene.front is Front.START and action is None:
+        if self._scene.front is FrontView.START and action is None:
             self.expect()
         elif offered != self._offered or not self._stands:
             self.new_screen()

@@ -30,7 +30,7 @@ from reckoner.shop.runs.state import RunState
 from reckoner.store.errors import DatabaseReplaced
 from reckoner.store.terms import RunKind
 from reckoner.ui.bench.meter.desk import MeterDesk
-from reckoner.ui.bench.meter.taker import ReadingTaker
+from reckoner.ui.bench.meter.intake import ReadingIntake
 from reckoner.ui.bench.meter.toollink import ToolLink
 from reckoner.ui.bench.panel import RunChange
 from reckoner.ui.place import Surroundings
@@ -74,7 +74,7 @@ class Unkept(QObject):
             self._say(tr("The readings of {number} are in {path}.", number=run.tool.number, path=path))
 
 
-class Front(Enum):
+class FrontView(Enum):
     """What stands in front on the bench."""
 
     IDLE = auto()
@@ -89,7 +89,7 @@ class Scene:
     """What is shown: ``run`` for a run, ``tool_id`` for what is proposed, ``number`` of a tool to be added, ``waiting`` for
     the idle bench, ``kind`` of run that was asked for, and the torque ``at`` which (N·m)."""
 
-    front: Front
+    front: FrontView
     run: RunState | None = None
     tool_id: int = 0
     number: str = ""
@@ -98,7 +98,7 @@ class Scene:
     waiting: Agenda | None = None
 
 
-class News:
+class MeterNews:
     """What the meter brings, held back while changes are being committed, and told in its order afterwards."""
 
     def __init__(self) -> None:
@@ -153,12 +153,12 @@ class BenchPresenter(QObject):
     def __init__(self, around: Surroundings, parent: QObject) -> None:
         super().__init__(parent)
         self.around = around
-        self.scene = Scene(Front.IDLE)
+        self.scene = Scene(FrontView.IDLE)
         self.sounds = Sounds(self, around.station, lambda words: around.say(words))
         self.meter = MeterDesk(around.meter_url, around.station, self)
         self.tool = ToolLink(around.station, self)
-        self.taker = ReadingTaker(self, self.do, self.around.act, self.sounds)
-        self.news = News()
+        self.taker = ReadingIntake(self, self.do, self.around.act, self.sounds)
+        self.news = MeterNews()
         self._closed = False
         self._asked = 0
         self._before: int | None = None
@@ -202,14 +202,14 @@ class BenchPresenter(QObject):
         """Propose a run for a tool."""
         if not self._closed:
             self._leave_run()
-            self._stand(Scene(Front.START, tool_id=tool_id, kind=kind, at=at))
+            self._stand(Scene(FrontView.START, tool_id=tool_id, kind=kind, at=at))
             self._fetch_tag(tool_id)
 
     def offer_new_tool(self, number: str) -> None:
         """Offer to add a tool of this number."""
         self._before = self.run.id if self.run is not None else None
         self._leave_run()
-        self._stand(Scene(Front.NEW_TOOL, number=number))
+        self._stand(Scene(FrontView.NEW_TOOL, number=number))
 
     def leave_new_tool(self) -> None:
         """Add no tool; the run that was in front before comes back."""
@@ -218,11 +218,11 @@ class BenchPresenter(QObject):
         else:
             self._idle()
 
-    def look_again(self) -> None:
+    def refresh(self) -> None:
         """Show what the database now holds of what is in front."""
         if self.run is not None:
             self.open_run(self.run.id)
-        elif self.scene.front is Front.START:
+        elif self.scene.front is FrontView.START:
             self._stand(self.scene)
         else:
             self._idle()
@@ -239,14 +239,14 @@ class BenchPresenter(QObject):
 
     def _idle(self) -> None:
         today = self.around.today
-        self.around.work.look(call(agenda, today), lambda found: self._stand(Scene(Front.IDLE, waiting=found)))
+        self.around.work.look(call(agenda, today), lambda found: self._stand(Scene(FrontView.IDLE, waiting=found)))
 
     def _ask_for_another(self) -> Callable[[Callable[[], None]], None]:
         """Something else comes in front. What is returned calls its argument unless yet another thing was asked for since."""
         self._asked += 1
         asked = self._asked
-        if self.scene.front is not Front.RUN:
-            self._stand(Scene(Front.LOADING))
+        if self.scene.front is not FrontView.RUN:
+            self._stand(Scene(FrontView.LOADING))
 
         def current(then: Callable[[], None]) -> None:
             if asked == self._asked:
@@ -269,7 +269,7 @@ class BenchPresenter(QObject):
     def _arrived(self, found: RunState) -> None:
         if self.run is None or self.run.id != found.id:
             self._leave_run()
-        self._show(found)
+        self._take_state(found)
         if not found.abandoned:
             self._fetch_tag(found.tool.id)
 
@@ -277,17 +277,17 @@ class BenchPresenter(QObject):
         self.meter.hang_up()
         self.tool.hang_up()
         self.news.forget()
-        self.scene = Scene(Front.LOADING)
+        self.scene = Scene(FrontView.LOADING)
         self.taker.stand_at(None)
         self.unkept.forget()
         self.fault("")
 
-    def _show(self, found: RunState) -> None:
+    def _take_state(self, found: RunState) -> None:
         if found.abandoned:
             self._leave_run()
             self._idle()
             return
-        self.scene = Scene(Front.RUN, run=found)
+        self.scene = Scene(FrontView.RUN, run=found)
         if not self._closed:
             self.meter.dial(found)
             self.meter.aim(found)
@@ -327,7 +327,7 @@ class BenchPresenter(QObject):
         def kept(found: RunState | None) -> None:
             self.fault("")
             if found is not None and self.run is not None and self.run.id == found.id:
-                self._show(found)
+                self._take_state(found)
             if done is not None:
                 done()
             self.news.tell()
@@ -359,7 +359,7 @@ class BenchPresenter(QObject):
         tool_id = self.run.tool.id if self.run is not None else self.scene.tool_id
         if tool_id in standings:
             self._fetch_tag(tool_id)
-        if standings and self.scene.front is Front.IDLE:
+        if standings and self.scene.front is FrontView.IDLE:
             self._idle()
 
     def fault(self, sentence: str) -> None:

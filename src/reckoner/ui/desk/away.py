@@ -11,7 +11,7 @@ from PyQt6.QtWidgets import QWidget
 from reckoner.core.errors import InputRefused
 from reckoner.core.translation import tr
 from reckoner.shop.register.cards import ToolCard, card
-from reckoner.shop.using.desk import Out, away, out_of
+from reckoner.shop.using.desk import ToolAway, away, out_of
 from reckoner.shop.using.known import named_tool, not_one
 from reckoner.shop.using.trips import came_back_as, come_back, send
 from reckoner.ui.desk.certificate import CertificateForm
@@ -96,15 +96,15 @@ class AwayShelf(ScanShelf):
             )
         )  # fmt: skip
         self.stack(self.form, self._back, self.certificate)
-        self.form.changed.connect(self._dress)
+        self.form.changed.connect(self._update_state)
         self.form.refused.connect(self.refuse)
-        self._dress()
+        self._update_state()
 
-    def look_again(self) -> None:
+    def refresh(self) -> None:
         """Ask for what is away anew."""
-        self.around.work.look(call(away, self.around.today), self._show)
+        self.around.work.look(call(away, self.around.today), self._show_away)
 
-    def _show(self, found: tuple[Out, ...]) -> None:
+    def _show_away(self, found: tuple[ToolAway, ...]) -> None:
         late = sum(1 for one in found if one.days)
         count = tr("No tool is at a laboratory.") if not found else tr("{count} away", count=len(found))
         self.show_out(found, tr("{count}, {late} late", count=count, late=late) if late else count)
@@ -133,7 +133,7 @@ class AwayShelf(ScanShelf):
         if not self.form.laboratory.text.strip():
             self.form.laboratory.setFocus()
 
-    def bring(self, out: Out) -> None:
+    def bring(self, out: ToolAway) -> None:
         """One that is away."""
         self._bring(out.card)
 
@@ -149,12 +149,12 @@ class AwayShelf(ScanShelf):
         )
         tool_id = found.tool.id
         self.around.work.look(call(came_back_as, tool_id), self.check_words.setText)
-        self._dress()
+        self._update_state()
 
     def _leave(self) -> None:
         self.front = None
         self.list.clearSelection()
-        self._dress()
+        self._update_state()
 
     @property
     def _is_away(self) -> bool:
@@ -165,12 +165,12 @@ class AwayShelf(ScanShelf):
             away_to = self.front.standing.away
             self.certificate.begin_for(self.front, away_to.to if away_to is not None else "")
             self.panels.setCurrentWidget(self.certificate)
-            self._dress()
+            self._update_state()
 
     def _certified(self, words: str) -> None:
         self.around.say(words)
         self._leave()
-        self.look_again()
+        self.refresh()
 
     def _check(self) -> None:
         if self.front is not None:
@@ -178,7 +178,7 @@ class AwayShelf(ScanShelf):
 
             self.around.go(Target(PlaceId.BENCH, tool=self.front.tool.id, kind=RunKind.CHECK))
 
-    def _dress(self) -> None:
+    def _update_state(self) -> None:
         if self.front is None:
             self.panels.setCurrentWidget(self.form)
             count = len(self.form.basket.tools)
@@ -213,7 +213,7 @@ class AwayShelf(ScanShelf):
         def done(words: str) -> None:
             self.around.say(words)
             self.form.begin()
-            self.look_again()
+            self.refresh()
             self.scan.setFocus()  # for the next one
 
         made = call(send, trip.tools, trip.to, trip.expected, self.around.act(), trip.fee, trip.freight)
@@ -226,6 +226,6 @@ class AwayShelf(ScanShelf):
             self.around.say(words)
             self._leave()
             self.arrive(tool_id)
-            self.look_again()
+            self.refresh()
 
         self._doing.ask(call(come_back, tool_id, act), done, self.said_no)

@@ -83,7 +83,7 @@ class CertificateForm(Form[OutsideDraft]):
     def _lines(self) -> tuple[PointLine, ...]:
         return parse_points(self.points.toPlainText(), self._unit)
 
-    def dress(self) -> None:
+    def update_state(self) -> None:
         """What is understood of its points."""
         lines = self._lines()
         if not lines:

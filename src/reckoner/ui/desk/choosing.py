@@ -7,12 +7,12 @@ from PyQt6.QtWidgets import QWidget
 from reckoner.core.errors import InputRefused
 from reckoner.core.quantities.printing import percent, quantity
 from reckoner.core.tightening.jobcard import JobCard
-from reckoner.core.tightening.setting import Aim
+from reckoner.core.tightening.setting import BandAim
 from reckoner.core.translation import tr, tr_count
 from reckoner.shop.using.cards import CardLine, card_lines, stage_words
-from reckoner.shop.using.choosing import Criticality, Suits, choose, is_narrow
+from reckoner.shop.using.choosing import Criticality, RankedTool, choose, is_narrow
 from reckoner.shop.using.fitting import Fitted, ShopAdapter, adapters
-from reckoner.shop.using.setting import Ask
+from reckoner.shop.using.setting import SettingQuestion
 from reckoner.ui.latest import LatestQuery
 from reckoner.ui.layout import column, row, scrolling, surface
 from reckoner.ui.place import Surroundings
@@ -41,7 +41,7 @@ class ChooseShelf(QWidget):
         self.around = around
         self._asking = LatestQuery(around.work)
         self._reading = LatestQuery(around.work)
-        self.found: tuple[Suits, ...] = ()
+        self.found: tuple[RankedTool, ...] = ()
         theme = around.theme
         self.torque = BandEntry(theme, tr("The joint gets"))
         self.torque.line.textChanged.connect(lambda _text: self._band_changed())
@@ -50,7 +50,7 @@ class ChooseShelf(QWidget):
         self.cards = Chips(theme, tr("Job cards"))
         self.stages = Chips(theme, tr("Stages of the job card"))
         self.adapters = PutOn(theme)
-        self.adapters.changed.connect(self.look_again)
+        self.adapters.changed.connect(self.refresh)
         self._hand: float | None = None
         self.cards_words = label(theme, tr("Or for a job card"), Type.LEAD)
         self._kept: tuple[CardLine, ...] = ()
@@ -66,7 +66,7 @@ class ChooseShelf(QWidget):
             [],
         )
         for chips in (self.aim, self.critical):
-            chips.chosen.connect(self.look_again)
+            chips.chosen.connect(self.refresh)
         self.told = label(theme, "", Type.BODY, "quiet", wrap=True)
         self.button = PrimaryButton(theme, tr("Set this one"))
         self.button.clicked.connect(self.primary)
@@ -84,11 +84,11 @@ class ChooseShelf(QWidget):
         paper.setFixedWidth(WIDE)
         self.title = label(theme, NOTHING, Type.LEAD, wrap=True)
         self.list = LinesList(theme, tr("Tools, the best first"), 500)
-        self.list.changed.connect(self._dress)
+        self.list.changed.connect(self._update_state)
         right = column(self.title, self.list, gap=1, margin=2)
         right.setStretch(1, 1)
         self.setLayout(row(paper, surface(right), gap=2))
-        self._dress()
+        self._update_state()
 
     def arrive(self, torque: str, fitted: tuple[Fitted, ...], hand: float | None) -> None:
         """A torque was said elsewhere, and what is on the tool."""
@@ -103,7 +103,7 @@ class ChooseShelf(QWidget):
         if band is not None and is_narrow(band):
             on.append(NARROW)
         self.critical.offer([(key, chip.text()) for key, chip in self.critical.chips.items()], on)
-        self.look_again()
+        self.refresh()
 
     def _offer(self, read: tuple[tuple[CardLine, ...], tuple[ShopAdapter, ...]]) -> None:
         """The job cards and adapters that there are, the chosen card still chosen."""
@@ -157,20 +157,20 @@ class ChooseShelf(QWidget):
         else:
             self.torque.line.setText(quantity(card.plan.wanted * share, card.unit))
 
-    def look_again(self) -> None:
+    def refresh(self) -> None:
         """Rank them anew."""
         self._reading.look(both(call(card_lines), call(adapters)), self._offer)
         band, on, today = self.torque.band, self.critical.on, self.around.today
         self.aim.setVisible(band is not None and not band.is_one)
         if band is None:
             self.found = ()
-            self._show(())
+            self._show_ranking(())
             return
-        ask = Ask(band, self.aim.aim, self.torque.unit, fitted=self.adapters.fitted, hand=self._hand)
+        ask = SettingQuestion(band, self.aim.aim, self.torque.unit, fitted=self.adapters.fitted, hand=self._hand)
         critical = Criticality(NARROW in on, OVER in on, HANDS in on)
-        self._asking.look(call(choose, ask, today, critical), self._show)
+        self._asking.look(call(choose, ask, today, critical), self._show_ranking)
 
-    def _show(self, found: tuple[Suits, ...]) -> None:
+    def _show_ranking(self, found: tuple[RankedTool, ...]) -> None:
         self.found = found
         usable = [one for one in found if one.usable]
         if self.torque.band is None:
@@ -199,7 +199,7 @@ class ChooseShelf(QWidget):
         if found:
             self.list.choose_first()
         self._tell()
-        self._dress()
+        self._update_state()
 
     def _tell(self) -> None:
         band, unit = self.torque.band, self.torque.unit
@@ -207,7 +207,7 @@ class ChooseShelf(QWidget):
             self.told.setText("")
             return
         quarter = (band.high - band.low) / 4
-        part = quarter / band.aimed(Aim.MIDDLE)
+        part = quarter / band.aimed(BandAim.MIDDLE)
         self.told.setText(
             tr(
                 "A quarter of its band is {quarter}: a tool's error and W may take {part} at most.",
@@ -217,12 +217,12 @@ class ChooseShelf(QWidget):
         )
 
     @property
-    def one(self) -> Suits | None:
+    def one(self) -> RankedTool | None:
         """The tool in front."""
         chosen = self.list.chosen
         return next((s for s in self.found if chosen and s.card.tool.id == chosen[0].id), None)
 
-    def _dress(self) -> None:
+    def _update_state(self) -> None:
         one = self.one
         on = one is not None and one.usable
         self.button.setEnabled(on)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from PyQt6.QtWidgets import QWidget
 
-from reckoner.core.history.costs import Way, Yearly
+from reckoner.core.history.costs import TestingWay, Yearly
 from reckoner.core.quantities.printing import fixed
 from reckoner.core.translation import tr, tr_count
 from reckoner.shop.register.editing import the_shop
@@ -23,7 +23,11 @@ WIDE = 46 * GRID
 FIGURES = ("fee", "freight", "days_away", "price", "bench_minutes")
 SHOP_FIGURES = ("currency", "hour_cost")
 NONE = tr("No model with tools yet. Add one under Tools.")
-WAY_WORDS = {Way.SEND: tr("Send it away"), Way.HERE: tr("Test it here"), Way.REPLACE: tr("Buy a new one")}
+WAY_WORDS = {
+    TestingWay.SEND: tr("Send it away"),
+    TestingWay.HERE: tr("Test it here"),
+    TestingWay.REPLACE: tr("Buy a new one"),
+}
 
 
 class CostsShelf(QWidget):
@@ -53,12 +57,12 @@ class CostsShelf(QWidget):
         )
         self.setLayout(row(paper, surface(column(scrolling(holder))), gap=2))
 
-    def look_again(self) -> None:
+    def refresh(self) -> None:
         """Reckon anew."""
-        self.around.work.look(upkeep, self._show)
+        self.around.work.look(upkeep, self._show_costs)
         self.around.work.ask(the_shop, lambda row_id: self.shop.open(RegisterKind.SHOP, row_id))
 
-    def _show(self, found: tuple[Upkeep, ...]) -> None:
+    def _show_costs(self, found: tuple[Upkeep, ...]) -> None:
         self.found = found
         self.none.setVisible(not found)
         self.list.show_lines(tuple(_line(i, one) for i, one in enumerate(found)))

@@ -18,10 +18,10 @@ from reckoner.core.quantities.units import N_M, Unit
 from reckoner.core.translation import tr, tr_count
 from reckoner.shop.events.consequences import consequence
 from reckoner.shop.events.kinds import EVENTS
-from reckoner.shop.using.desk import Out, lent, out_of, read_wanted, settings_words, wanted_words
+from reckoner.shop.using.desk import ToolAway, lent, out_of, read_wanted, settings_words, wanted_words
 from reckoner.shop.using.known import not_one
-from reckoner.shop.using.lending import Back, Lent, Wanted, lend, out_of_range, take_back
-from reckoner.shop.using.scanning import CardLoan, Scanned, loan_for, scanned
+from reckoner.shop.using.lending import LoanResult, ReturnResult, WantedSetting, lend, out_of_range, take_back
+from reckoner.shop.using.scanning import CardLoan, ScannedTool, loan_for, scanned
 from reckoner.store.terms import EventKind
 from reckoner.ui.desk.scanshelf import Basket, ScanShelf
 from reckoner.ui.layout import column, row
@@ -50,7 +50,7 @@ class ReturnPanel(QWidget):
     def __init__(self, around: Surroundings) -> None:
         super().__init__()
         self._around = around
-        self._out: Out | None = None
+        self._out: ToolAway | None = None
         theme = around.theme
         self.title = label(theme, "", Type.TITLE, wrap=True)
         self.words = label(theme, "", Type.BODY, "quiet", wrap=True)
@@ -68,7 +68,7 @@ class ReturnPanel(QWidget):
             )
         )  # fmt: skip
 
-    def show_loan(self, out: Out) -> None:
+    def show_loan(self, out: ToolAway) -> None:
         """A loan that ends now; nothing is answered yet."""
         self._out, tool = out, out.card.tool
         self.title.setText(tr("{number} from {to}", number=tool.number, to=out.to))
@@ -131,7 +131,7 @@ class LoanDraft:
     tools: tuple[int, ...]
     to: str
     until: date | None
-    wanted: tuple[Wanted, ...]
+    wanted: tuple[WantedSetting, ...]
 
 
 class LoanForm(Form[LoanDraft]):
@@ -139,7 +139,7 @@ class LoanForm(Form[LoanDraft]):
 
     def __init__(self, theme: Theme, today: Callable[[], date]) -> None:
         super().__init__(theme)
-        self.wanted: tuple[Wanted, ...] = ()
+        self.wanted: tuple[WantedSetting, ...] = ()
         self.basket = self.take(Basket(theme, tr("In the basket")), "tools")
         self.to = self.field("to", tr("To whom, or for which job"), words_reader, tr("such as Tower crew"))
         self.until = self.field("until", tr("Until"), coming_reader(today), tr("such as Friday, or 9 Mar"))
@@ -159,7 +159,7 @@ class LoanForm(Form[LoanDraft]):
         return first.tool.unit if first is not None else N_M
 
     @property
-    def settings_wanted(self) -> tuple[Wanted, ...]:
+    def settings_wanted(self) -> tuple[WantedSetting, ...]:
         """Those that were kept, and the one that still stands in its field."""
         typed = self.setting.value_or_none()
         return self.wanted if typed is None else (*self.wanted, typed)
@@ -177,7 +177,7 @@ class LoanForm(Form[LoanDraft]):
         self.basket.clear()
         self.wanted = ()
 
-    def dress(self) -> None:
+    def update_state(self) -> None:
         """Show the settings that were kept."""
         said = [(str(i), f"{wanted_words(one, self.unit)}  ×") for i, one in enumerate(self.wanted)]
         self.settings.offer(said, [key for key, _ in said])
@@ -191,14 +191,14 @@ class LoanForm(Form[LoanDraft]):
             self.wanted = tuple(wanted for one in good for wanted in one.wanted)
             self.to.line.setText(found.job)
 
-    def _read_wanted(self, text: str) -> tuple[Wanted, str]:
+    def _read_wanted(self, text: str) -> tuple[WantedSetting, str]:
         found = read_wanted(text, self.unit)
         for card in self.basket.tools.values():
             if why := out_of_range(card, found.set):
                 raise InputRefused("setting", text, why)
         return found, tr("understood: {wanted_words}; Enter adds another", wanted_words=wanted_words(found, self.unit))
 
-    def _want(self, wanted: Wanted) -> None:
+    def _want(self, wanted: WantedSetting) -> None:
         with self.filling():
             self.wanted = (*self.wanted, wanted)
             self.setting.clear()
@@ -214,21 +214,21 @@ class LendShelf(ScanShelf):
 
     def __init__(self, around: Surroundings) -> None:
         super().__init__(around, tr("Lent now"))
-        self.front: Out | None = None
+        self.front: ToolAway | None = None
         self.form = LoanForm(around.theme, lambda: around.today)
         self.returning = ReturnPanel(around)
         self.stack(self.form, self.returning)
-        self.form.changed.connect(self._dress)
+        self.form.changed.connect(self._update_state)
         self.form.refused.connect(self.refuse)
-        self.returning.changed.connect(self._dress)
+        self.returning.changed.connect(self._update_state)
         self.returning.left.connect(self._leave_return)
-        self._dress()
+        self._update_state()
 
-    def look_again(self) -> None:
+    def refresh(self) -> None:
         """Ask for what is lent anew."""
-        self.around.work.look(call(lent, self.around.today), self._show)
+        self.around.work.look(call(lent, self.around.today), self._show_lent)
 
-    def _show(self, found: tuple[Out, ...]) -> None:
+    def _show_lent(self, found: tuple[ToolAway, ...]) -> None:
         late = sum(1 for one in found if one.days)
         count = NONE_OUT if not found else tr_count("1 tool is lent", "{n} tools are lent", len(found))
         self.show_out(found, tr("{count}, {late} past the date", count=count, late=late) if late else count)
@@ -245,7 +245,7 @@ class LendShelf(ScanShelf):
                 wanted = self.form.wanted
             self._asking.look(call(scanned, text, today, wanted), lambda found: self._found(text, found))
 
-    def _found(self, text: str, found: Scanned) -> None:
+    def _found(self, text: str, found: ScannedTool) -> None:
         self.refuse("")
         card = found.card
         if card is None:
@@ -275,18 +275,18 @@ class LendShelf(ScanShelf):
         self.refuse(" ".join(one.why for one in found.tools if one.why) if found.tools else NO_TOOL_ON_CARD)
         self.form.show_loan(found)
 
-    def bring(self, out: Out) -> None:
+    def bring(self, out: ToolAway) -> None:
         """A loan that ends now."""
         self.front = out
         self.returning.show_loan(out)
-        self._dress()
+        self._update_state()
 
     def _leave_return(self) -> None:
         self.front = None
         self.list.clearSelection()
-        self._dress()
+        self._update_state()
 
-    def _dress(self) -> None:
+    def _update_state(self) -> None:
         if self.front is not None:
             self.panels.setCurrentWidget(self.returning)
             self.offer(tr("Take {number} back", number=self.front.card.tool.number))
@@ -307,24 +307,24 @@ class LendShelf(ScanShelf):
             self._lend(loan)
 
     def _lend(self, loan: LoanDraft) -> None:
-        def done(made: Lent) -> None:
+        def done(made: LoanResult) -> None:
             self.around.undo_stack.did(made)
             self.refuse("")
             self.form.begin()
-            self.look_again()
+            self.refresh()
             self.scan.setFocus()
 
         made = call(lend, loan.tools, loan.to, loan.until, loan.wanted, self.around.act())
         self._doing.ask(made, done, self.said_no)
 
-    def _take_back(self, out: Out) -> None:
+    def _take_back(self, out: ToolAway) -> None:
         act, kind, wound = self.around.act(), self.returning.befell, self.returning.wound_back
         tool_id, words = out.card.tool.id, self.returning.note.text
 
-        def done(back: Back) -> None:
+        def done(back: ReturnResult) -> None:
             self.around.say(back.words)
             self._leave_return()
-            self.look_again()
+            self.refresh()
             self.scan.setFocus()
 
         self._doing.ask(call(take_back, tool_id, act, kind, wound, words), done, self.said_no)

@@ -77,18 +77,18 @@ class DeskPlace(Place):
     def _turn(self, shelf: str) -> None:
         self.heads.choose(shelf)
         self._stack.setCurrentWidget(self._shelves[shelf])
-        self.look_again()
+        self.refresh()
         self.new_screen()
 
-    def look_again(self) -> None:
+    def refresh(self) -> None:
         shelf = self._stack.currentWidget()
         if isinstance(shelf, LendShelf | ChooseShelf | AwayShelf | ReviewsShelf | CostsShelf):
-            shelf.look_again()
+            shelf.refresh()
 
     def changes(self, made: tuple[Change, ...]) -> None:
         cares = (ChangeKind.STANDINGS, ChangeKind.REVIEWS, ChangeKind.MODELS, ChangeKind.SHOP)
         if self.isVisible() and any(change.kind in cares for change in made):
-            self.look_again()
+            self.refresh()
 
     def primary(self) -> None:
         shelf = self._stack.currentWidget()

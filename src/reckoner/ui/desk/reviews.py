@@ -10,13 +10,13 @@ from PyQt6.QtWidgets import QWidget
 from reckoner.core.decision.states import State
 from reckoner.core.errors import Refused
 from reckoner.core.quantities.days import day_words
-from reckoner.core.tightening.setting import Falls
+from reckoner.core.tightening.setting import BandPlace
 from reckoner.core.translation import tr
 from reckoner.shop.records.documents import review_bytes, saved
 from reckoner.shop.register.cards import ToolCard
 from reckoner.shop.using.known import KnownErrors, named_tool, not_one
 from reckoner.shop.using.reviewing import begin, close, settle
-from reckoner.shop.using.reviews import Asks, ReviewFacts, line_words, review, reviews_and_asks
+from reckoner.shop.using.reviews import ReviewFacts, ReviewRequest, line_words, review, reviews_and_asks
 from reckoner.ui.files import ask_where
 from reckoner.ui.latest import LatestQuery, OneAtATime
 from reckoner.ui.layout import column, row, surface
@@ -37,7 +37,11 @@ if TYPE_CHECKING:
 WIDE = 46 * GRID
 OPEN, CLOSED = "open", "closed"
 NONE = tr("No tool has been found outside that was lent since it was last good. Ask for one by its number at any time.")
-FALLS_STATES = {Falls.INSIDE: State.INSIDE, Falls.OUTSIDE: State.OUTSIDE, Falls.CANNOT_TELL: State.UNDECIDED}
+FALLS_STATES = {
+    BandPlace.INSIDE: State.INSIDE,
+    BandPlace.OUTSIDE: State.OUTSIDE,
+    BandPlace.CANNOT_TELL: State.UNDECIDED,
+}
 
 
 class ReviewsShelf(QWidget):
@@ -51,7 +55,7 @@ class ReviewsShelf(QWidget):
             LatestQuery(around.work),
             OneAtATime(around.work),
         )
-        self.asks: tuple[Asks, ...] = ()
+        self.asks: tuple[ReviewRequest, ...] = ()
         self.listed: tuple[ReviewFacts, ...] = ()
         self.front: ReviewFacts | None = None
         self._wanted: int | None = None
@@ -59,7 +63,7 @@ class ReviewsShelf(QWidget):
         theme = around.theme
         self.which = Chips(theme, tr("Which reviews"))
         self.which.offer([(OPEN, tr("Open")), (CLOSED, tr("Closed"))], [OPEN])
-        self.which.chosen.connect(self.look_again)
+        self.which.chosen.connect(self.refresh)
         self.tool = EntryField(theme, tr("Ask it of a tool"), words_reader, tr("its number, then Enter"))
         self.tool.given.connect(lambda _value: self._of_tool())
         self.none = label(theme, NONE, Type.BODY, "quiet", wrap=True)
@@ -78,7 +82,7 @@ class ReviewsShelf(QWidget):
             theme, tr("How this line was settled"), words_reader, tr("such as torqued again on 3 March")
         )
         self.note.given.connect(lambda _value: self.primary())
-        self.note.line.textChanged.connect(lambda _text: self._dress())
+        self.note.line.textChanged.connect(lambda _text: self._update_state())
         self.fault = label(theme, "", Type.STRONG, "fault", wrap=True)
         self.button = PrimaryButton(theme, tr("Settle it"))
         self.button.clicked.connect(self.primary)
@@ -90,21 +94,21 @@ class ReviewsShelf(QWidget):
         )
         right.setStretch(2, 1)
         self.setLayout(row(paper, surface(right), gap=2))
-        self._dress()
+        self._update_state()
 
     def arrive(self, review_id: int, tool_id: int | None = None) -> None:
         """Bring a review to the front; the newest of a tool where no review is named."""
         self._wanted, self._of = review_id, None if review_id else tool_id
         self.which.choose(OPEN)
-        self.look_again()
+        self.refresh()
 
-    def look_again(self) -> None:
+    def refresh(self) -> None:
         """Ask for the list anew."""
         closed = self.which.one == CLOSED
 
-        self._asking.look(call(reviews_and_asks, closed=closed), lambda found: self._show(*found))
+        self._asking.look(call(reviews_and_asks, closed=closed), lambda found: self._show_reviews(*found))
 
-    def _show(self, asks: tuple[Asks, ...], found: tuple[ReviewFacts, ...]) -> None:
+    def _show_reviews(self, asks: tuple[ReviewRequest, ...], found: tuple[ReviewFacts, ...]) -> None:
         self.asks, self.listed = asks, found
         lines = [
             ListLine(
@@ -142,7 +146,7 @@ class ReviewsShelf(QWidget):
         self._show_front(same=same)
 
     @property
-    def ask(self) -> Asks | None:
+    def ask(self) -> ReviewRequest | None:
         """The result in front that asks for a review."""
         chosen = self.list.chosen
         return next((a for a in self.asks if chosen and -a.run_id == chosen[0].id), None)
@@ -197,15 +201,15 @@ class ReviewsShelf(QWidget):
             )
             self.line_words.setText(f"{words[:1].upper()}{words[1:]}.{settled}")
             self.note.clear()
-        self._dress()
+        self._update_state()
 
-    def _dress(self) -> None:
+    def _update_state(self) -> None:
         found = self.front
         open_one = found is not None and not found.closed
         self.note.setVisible(open_one and found is not None and found.left > 0)
         self.lines.setVisible(found is not None)
-        for deed in (self.print_button, self.save_button):
-            deed.setVisible(found is not None)
+        for command in (self.print_button, self.save_button):
+            command.setVisible(found is not None)
         if found is None:
             self.button.setVisible(self.ask is not None)
             self.button.say(tr("Begin the review"))
@@ -245,7 +249,7 @@ class ReviewsShelf(QWidget):
 
     def _closed(self) -> None:
         self.button.setEnabled(False)
-        self.look_again()
+        self.refresh()
 
     def _again(self, review_id: int) -> None:
         self.note.clear()

@@ -11,7 +11,7 @@ from PyQt6.QtWidgets import QStackedWidget, QWidget
 from reckoner.core.errors import Refused
 from reckoner.core.translation import tr
 from reckoner.shop.register.cards import ToolCard
-from reckoner.shop.using.desk import Out
+from reckoner.shop.using.desk import ToolAway
 from reckoner.ui.latest import LatestQuery, OneAtATime
 from reckoner.ui.layout import column, row, scrolling, surface
 from reckoner.ui.place import Surroundings
@@ -34,7 +34,7 @@ class ScanShelf(QWidget):
         super().__init__()
         self.around = around
         self._asking, self._doing = LatestQuery(around.work), OneAtATime(around.work)
-        self.out: tuple[Out, ...] = ()
+        self.out: tuple[ToolAway, ...] = ()
         theme = around.theme
         self.scan = EntryField(theme, tr("Scan a tool, or type its number"), words_reader, tr("such as 0417"))
         self.scan.given.connect(lambda _value: self.scanned())
@@ -71,7 +71,7 @@ class ScanShelf(QWidget):
         """Find what stands in the scan."""
         raise NotImplementedError
 
-    def bring(self, out: Out) -> None:
+    def bring(self, out: ToolAway) -> None:
         """Something in the list was chosen."""
         raise NotImplementedError
 
@@ -80,7 +80,7 @@ class ScanShelf(QWidget):
         self.scan.line.setText(number)
         self.scanned()
 
-    def show_out(self, found: tuple[Out, ...], title: str) -> None:
+    def show_out(self, found: tuple[ToolAway, ...], title: str) -> None:
         """What is out now, under a ``title``."""
         self.out = found
         self.title.setText(title)

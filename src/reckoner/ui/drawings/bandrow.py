@@ -9,7 +9,7 @@ from PyQt6.QtCore import QPointF, QRectF, QSize, Qt
 from PyQt6.QtGui import QFontMetrics, QPainter, QPaintEvent, QPen, QPolygonF
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
-from reckoner.core.tightening.setting import Falls
+from reckoner.core.tightening.setting import BandPlace
 from reckoner.core.translation import tr
 from reckoner.ui.theme import Theme, Type
 from reckoner.ui.tokens import GRID
@@ -17,8 +17,18 @@ from reckoner.ui.tokens import GRID
 REACH = 1.6
 """How far beyond the posts the drawing reaches, in halves of the band."""
 
-FALLS_COLOURS = {None: "accent", Falls.INSIDE: "inside", Falls.OUTSIDE: "outside", Falls.CANNOT_TELL: "near"}
-FALLS_WORDS = {None: "", Falls.INSIDE: tr("inside"), Falls.OUTSIDE: tr("outside"), Falls.CANNOT_TELL: tr("cannot tell")}
+FALLS_COLOURS = {
+    None: "accent",
+    BandPlace.INSIDE: "inside",
+    BandPlace.OUTSIDE: "outside",
+    BandPlace.CANNOT_TELL: "near",
+}
+FALLS_WORDS = {
+    None: "",
+    BandPlace.INSIDE: tr("inside"),
+    BandPlace.OUTSIDE: tr("outside"),
+    BandPlace.CANNOT_TELL: tr("cannot tell"),
+}
 
 
 @dataclass(frozen=True)
@@ -34,7 +44,7 @@ class BandState:
     whisker: float
     figure: str
     unit: str
-    falls: Falls | None = None
+    falls: BandPlace | None = None
 
 
 class BandRow(QWidget):
@@ -127,7 +137,7 @@ def paint_band(painter: QPainter, theme: Theme, yard: QRectF, state: BandState) 
     if abs(state.torque - middle) / half > REACH:
         sense = 1 if state.torque > middle else -1
         painter.drawPolygon(QPolygonF([QPointF(at, y), QPointF(at - sense * 9, y - 6), QPointF(at - sense * 9, y + 6)]))
-    elif state.falls is Falls.OUTSIDE:
+    elif state.falls is BandPlace.OUTSIDE:
         painter.setPen(QPen(colour, 2.5))
         for sense in (-1, 1):
             painter.drawLine(QPointF(at - 5, y - sense * 5), QPointF(at + 5, y + sense * 5))

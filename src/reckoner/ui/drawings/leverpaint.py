@@ -14,11 +14,11 @@ from reckoner.ui.drawings.levershape import BEYOND, Geometry, LeverPart, LeverSt
 from reckoner.ui.theme import Theme, Type
 from reckoner.ui.tokens import GRID
 
-Chosen = tuple[LeverPart, int] | None
+ChosenTool = tuple[LeverPart, int] | None
 """The part in hand; None where it is only looked at."""
 
 
-def paint_lever(painter: QPainter, theme: Theme, geometry: Geometry, chosen: Chosen) -> None:
+def paint_lever(painter: QPainter, theme: Theme, geometry: Geometry, chosen: ChosenTool) -> None:
     """Draw all of it."""
     painter.setRenderHint(QPainter.RenderHint.Antialiasing)
     state = geometry.state
@@ -39,7 +39,7 @@ def paint_lever(painter: QPainter, theme: Theme, geometry: Geometry, chosen: Cho
     _dimensions(painter, theme, geometry)
 
 
-def _tone(chosen: Chosen, part: LeverPart, index: int = 0) -> str:
+def _tone(chosen: ChosenTool, part: LeverPart, index: int = 0) -> str:
     return "accent" if chosen == (part, index) else "ink"
 
 
@@ -63,7 +63,7 @@ def _vice(painter: QPainter, theme: Theme, at: QPointF) -> None:
     painter.drawRect(QRectF(at.x() - 7 * GRID, at.y() - 3 * GRID, 3 * GRID, 8 * GRID))
 
 
-def _adapters(painter: QPainter, theme: Theme, geometry: Geometry, chosen: Chosen) -> None:
+def _adapters(painter: QPainter, theme: Theme, geometry: Geometry, chosen: ChosenTool) -> None:
     """Each adapter as a bar from joint to joint, the window of its angle, and the fastener at the end."""
     joints, state = geometry.joints(), geometry.state
     if state.square is not None:

@@ -11,7 +11,7 @@ from PyQt6.QtWidgets import QFileDialog, QWidget
 from reckoner.core.errors import Refused
 from reckoner.core.quantities.days import moment_words
 from reckoner.core.translation import tr
-from reckoner.shop.records.losses import Losing, losing
+from reckoner.shop.records.losses import RestoreLoss, losing
 from reckoner.store.backup import BackupFile, back_up, backups_in
 from reckoner.store.errors import StoreRefused
 from reckoner.ui import daily
@@ -73,7 +73,7 @@ class BackupsShelf(QWidget):
         layout.setStretch(4, 1)
         self.setLayout(column(surface(layout)))
 
-    def look_again(self) -> None:
+    def refresh(self) -> None:
         """Look into the folder anew."""
         kept = self.around.station.settings.backups
         self.no_more.setVisible(bool(kept))
@@ -82,9 +82,9 @@ class BackupsShelf(QWidget):
             if kept
             else NO_DAILY
         )
-        self.around.work.look(lambda _reader: backups_in(Path(kept)) if kept else (), self._show)
+        self.around.work.look(lambda _reader: backups_in(Path(kept)) if kept else (), self._show_backups)
 
-    def _show(self, found: tuple[BackupFile, ...]) -> None:
+    def _show_backups(self, found: tuple[BackupFile, ...]) -> None:
         """What is in front stays there, in whichever line it stands now."""
         front, self._found = self.one, found
         paths = [one.path for one in found]
@@ -124,7 +124,7 @@ class BackupsShelf(QWidget):
         if self.one == path:
             self.loss.setText(str(refusal))
 
-    def _say_loss(self, path: Path, lost: Losing) -> None:
+    def _say_loss(self, path: Path, lost: RestoreLoss) -> None:
         if self.one == path:
             self.loss.setText(f"{path.name}: {lost.words[0].lower()}{lost.words[1:]}" if self.other else lost.words)
             self.back_button.setEnabled(not self.around.work.looking_on)
@@ -161,7 +161,7 @@ class BackupsShelf(QWidget):
 
         def done(_none: None) -> None:
             self.around.say(tr("Backed up and checked: {path}, {size}.", path=path, size=_size(path.stat().st_size)))
-            self.look_again()
+            self.refresh()
 
         self.around.work.compute(partial(back_up, folder, path), done)
 
@@ -177,8 +177,8 @@ class BackupsShelf(QWidget):
         except StoreRefused as refusal:
             self.around.say(str(refusal))
         if folder is not None:
-            daily.back_up(self.around, self.look_again)
-        self.look_again()
+            daily.back_up(self.around, self.refresh)
+        self.refresh()
 
 
 def _line(number: int, found: BackupFile) -> ListLine:

@@ -62,7 +62,7 @@ class ExchangeShelf(QWidget):
         )  # fmt: skip
         self.setLayout(column(surface(column(scrolling(holder)))))
 
-    def look_again(self) -> None:
+    def refresh(self) -> None:
         """Nothing is listed here."""
         self.told.setText("")
         self.fault.setText("")
@@ -102,7 +102,7 @@ class ExchangeShelf(QWidget):
 
     def take(self, path: Path) -> None:
         """Bring in a file."""
-        self.look_again()
+        self.refresh()
         if self.around.person is None:
             self.fault.setText(tr("Choose who is here first, at the top right."))
             return

@@ -55,7 +55,7 @@ class LabelsShelf(QWidget):
         self._sizes: tuple[LabelSize, ...] = ()
         self.of = Chips(theme, tr("Labels of"))
         self.of.offer(((TOOLS, tr("Tools")), (METERS, tr("Meters"))), [TOOLS])
-        self.of.chosen.connect(self.look_again)
+        self.of.chosen.connect(self.refresh)
         self.filter = EntryField(
             theme, tr("Which: a number, held, due next month"), words_reader, tr("such as due next month")
         )
@@ -89,13 +89,13 @@ class LabelsShelf(QWidget):
         self._tools = tools
         self.filter.line.setText(text)
         self._tools = tools  # what is typed from now on asks otherwise
-        self.look_again()
+        self.refresh()
 
     def _typed(self) -> None:
         self._tools = ()
-        self.look_again()
+        self.refresh()
 
-    def look_again(self) -> None:
+    def refresh(self) -> None:
         """Find the labels anew."""
         self._finding = True
         wanted = self._wait()
@@ -107,17 +107,17 @@ class LabelsShelf(QWidget):
             labels = call(labels_of, tools, today)
         else:
             labels = call(tool_labels, text, today)
-        self._asked.look(both(call(sizes), labels), lambda found: self._show(wanted, *found))
+        self._asked.look(both(call(sizes), labels), lambda found: self._show_labels(wanted, *found))
 
     def _wait(self) -> int:
         """Something else is wanted from now on: nothing is saved or printed until it is shown."""
         self._wanted += 1
         self._shown = None
-        for deed in (self.primary, self.save_button):
-            deed.setEnabled(False)
+        for control in (self.primary, self.save_button):
+            control.setEnabled(False)
         return self._wanted
 
-    def _show(self, wanted: int, there: tuple[LabelSize, ...], found: tuple[Label, ...]) -> None:
+    def _show_labels(self, wanted: int, there: tuple[LabelSize, ...], found: tuple[Label, ...]) -> None:
         if wanted != self._wanted:
             return
         self._finding = False
@@ -162,8 +162,8 @@ class LabelsShelf(QWidget):
             return
         self._shown = shown
         self.paper.show_document(shown.data)
-        for deed in (self.primary, self.save_button):
-            deed.setEnabled(True)
+        for control in (self.primary, self.save_button):
+            control.setEnabled(True)
 
     def _ask_where(self) -> None:
         path = ask_where(self, tr("Save the labels"), "labels.pdf", "PDF (*.pdf)")

@@ -65,7 +65,7 @@ class RecordsPlace(Place):
             self.results.arrive(target.tool, target.number)
             self.results.list.setFocus()  # arrows go through them, Enter saves
         elif target.backup is None:
-            self.look_again()
+            self.refresh()
         self.new_screen()
 
     def _turn(self) -> None:
@@ -78,19 +78,19 @@ class RecordsPlace(Place):
             ROOM: self.room,
         }
         self._stack.setCurrentWidget(shelves[self.heads.one])
-        self.look_again()
+        self.refresh()
         self.new_screen()
 
-    def look_again(self) -> None:
+    def refresh(self) -> None:
         shelf = self._stack.currentWidget()
         if isinstance(shelf, ResultsShelf | LabelsShelf | ExchangeShelf | TrailShelf | BackupsShelf | StorageShelf):
-            shelf.look_again()
+            shelf.refresh()
 
     def changes(self, made: tuple[Change, ...]) -> None:
         """A run that was signed stands here at once; while one is at work, nothing is moved under the hand."""
         signed = any(change.kind in (ChangeKind.RUNS, ChangeKind.STANDINGS) for change in made)
         if self.isVisible() and signed and not self.results.batch.running:
-            self.look_again()
+            self.refresh()
 
     def primary(self) -> None:
         shelf = self._stack.currentWidget()

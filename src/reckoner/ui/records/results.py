@@ -17,8 +17,8 @@ from reckoner.core.errors import Refused
 from reckoner.core.quantities.days import day_words
 from reckoner.core.translation import tr
 from reckoner.shop.records.documents import (
-    Looked,
     Make,
+    RunPreview,
     certificate_bytes,
     digital_bytes,
     look_at,
@@ -162,13 +162,19 @@ class ResultsShelf(QWidget):
     def _build(self) -> None:
         left = column(row(self.filter, self.every, gap=1), self.empty, self.list, gap=1, margin=2)
         left.setStretch(2, 1)
-        deeds = QWidget()
-        flow = Flow(deeds)
-        self._deeds = (self.print_button, self.files_button, self.table_button, self.digital_button, self.open_button)
-        for deed in self._deeds:
-            flow.addWidget(deed)
+        controls = QWidget()
+        flow = Flow(controls)
+        self._controls = (
+            self.print_button,
+            self.files_button,
+            self.table_button,
+            self.digital_button,
+            self.open_button,
+        )
+        for control in self._controls:
+            flow.addWidget(control)
         going = row(self.stop, self.progress, 1, gap=2)
-        right = column(self.told, self.sealed, self._sheet, going, deeds, self.primary, gap=1, margin=2)
+        right = column(self.told, self.sealed, self._sheet, going, controls, self.primary, gap=1, margin=2)
         right.setStretch(2, 1)
         both = row(surface(left), surface(right), gap=2)
         both.setStretch(0, 5)
@@ -182,15 +188,15 @@ class ResultsShelf(QWidget):
         self._tool = tool
         if number:
             self.filter.line.setText(number)
-        self.look_again()
+        self.refresh()
 
-    def look_again(self) -> None:
+    def refresh(self) -> None:
         """Read the list anew."""
         text, tool = self._text, self._tool
         self.every.setVisible(tool is not None)
-        self.around.work.look(call(results, text, tool), self._show)
+        self.around.work.look(call(results, text, tool), self._show_results)
 
-    def _show(self, found: tuple[ResultLine, ...]) -> None:
+    def _show_results(self, found: tuple[ResultLine, ...]) -> None:
         self.list.show_lines(tuple(_line(one) for one in found))
         self.empty.setText(NOTHING_FOUND if self._text or self._tool is not None else NONE_YET)
         self.empty.setVisible(not found)
@@ -200,11 +206,11 @@ class ResultsShelf(QWidget):
         text = self.filter.text.strip()
         if text != self._text:
             self._text = text
-            self.look_again()
+            self.refresh()
 
     def _show_every(self) -> None:
         self._tool = None
-        self.look_again()
+        self.refresh()
 
     def _fetch(self, before: Place) -> None:
         text, tool = self._text, self._tool
@@ -217,8 +223,8 @@ class ResultsShelf(QWidget):
 
     def _chosen(self) -> None:
         lines, busy = self.list.chosen, self.batch.running
-        for deed in (*self._deeds, self.primary):
-            deed.setEnabled(bool(lines) and not busy)
+        for control in (*self._controls, self.primary):
+            control.setEnabled(bool(lines) and not busy)
         self.open_button.setVisible(len(lines) == 1)
         many = len(lines) > 1
         self.primary.say(tr("Save {count} certificates…", count=len(lines)) if many else tr("Save the certificate…"))
@@ -236,7 +242,7 @@ class ResultsShelf(QWidget):
             lambda refusal: self._no_paper(str(refusal)),
         )
 
-    def _show_paper(self, run_id: int, looked: Looked) -> None:
+    def _show_paper(self, run_id: int, looked: RunPreview) -> None:
         lines = self.list.chosen
         if not lines or lines[0].id != run_id:
             return

@@ -40,7 +40,7 @@ class StorageShelf(QWidget):
         self.within = label(theme, "", Type.BODY, wrap=True)
         self.old = label(theme, "", Type.BODY, wrap=True)
         self.rule = FactSheet(around, with_history=False, only=ONLY)
-        self.rule.changed.connect(lambda _sheet: self._look())
+        self.rule.changed.connect(lambda _sheet: self._ask_storage())
         self.primary = PrimaryButton(theme, tr("Archive them now"))
         self.primary.clicked.connect(self.archive)
         self.name = EntryField(
@@ -60,17 +60,17 @@ class StorageShelf(QWidget):
         )  # fmt: skip
         self.setLayout(column(surface(column(scrolling(holder)))))
 
-    def look_again(self) -> None:
+    def refresh(self) -> None:
         """Ask for everything anew."""
         self.name.line.setText(self.around.station.settings.name)
         self.name.line.setPlaceholderText(self.around.station.called)
         self.around.work.ask(the_shop, lambda row_id: self.rule.open(RegisterKind.SHOP, row_id))
 
-    def _look(self) -> None:
+    def _ask_storage(self) -> None:
         today = self.around.today
-        self.around.work.look(call(storage, today), self._show)
+        self.around.work.look(call(storage, today), self._show_storage)
 
-    def _show(self, found: Storage) -> None:
+    def _show_storage(self, found: Storage) -> None:
         self.lead.setText(
             tr(
                 "The database takes {size}; {size_2} are free on its disk.",
@@ -118,7 +118,7 @@ class StorageShelf(QWidget):
                         path=put.path,
                     )
                 )
-            self._look()
+            self._ask_storage()
 
         self.primary.setEnabled(False)
         self.around.work.ask(

@@ -50,12 +50,12 @@ class TrailShelf(QWidget):
         layout.setStretch(2, 1)
         self.setLayout(column(surface(layout)))
 
-    def look_again(self) -> None:
+    def refresh(self) -> None:
         """Read the list anew."""
         text = self._text
-        self.around.work.look(call(trail, text), self._show)
+        self.around.work.look(call(trail, text), self._show_lines)
 
-    def _show(self, found: tuple[TrailLine, ...]) -> None:
+    def _show_lines(self, found: tuple[TrailLine, ...]) -> None:
         self.list.lines.show(tuple(_line(one) for one in found))
         self.empty.setText(NOTHING_FOUND if self._text else NONE_YET)
         self.empty.setVisible(not found)
@@ -64,7 +64,7 @@ class TrailShelf(QWidget):
         text = self.filter.text.strip()
         if text != self._text:
             self._text = text
-            self.look_again()
+            self.refresh()
 
     def _fetch(self, before: Place) -> None:
         text = self._text

@@ -16,7 +16,7 @@ from reckoner.core.quantities.units import N_M, Unit
 from reckoner.core.translation import tr
 from reckoner.formats.points import PointLine, parse_points
 from reckoner.formats.tables import read_as_text
-from reckoner.shop.register.adding import GivenCertificate, certify
+from reckoner.shop.register.adding import CertificateDraft, certify
 from reckoner.ui.layout import column, empty, row
 from reckoner.ui.place import Surroundings
 from reckoner.ui.theme import Type
@@ -30,7 +30,7 @@ LARGEST = 1_000_000
 """Bytes of a file with a certificate's points, far above any."""
 
 
-class Certify(Form[GivenCertificate]):
+class Certify(Form[CertificateDraft]):
     """Signals ``kept()`` once it is in the register, ``left()`` when the person goes back without."""
 
     kept = pyqtSignal()
@@ -108,7 +108,7 @@ class Certify(Form[GivenCertificate]):
         kept = call(certify, self._reference, given, self._around.act())
         self._around.work.ask(kept, lambda _done: self.kept.emit(), self.refuse)
 
-    def value(self) -> GivenCertificate:
+    def value(self) -> CertificateDraft:
         """The certificate as it stands there. Raises InputRefused with what is missing or not understood."""
         if not self.issued.text.strip():
             raise InputRefused("issued", "", tr("Say on which day it was issued."))
@@ -119,9 +119,9 @@ class Certify(Form[GivenCertificate]):
         if wrong is not None:
             raise InputRefused("points", wrong.text, f"“{wrong.text}”: {wrong.fault}.")
         points = tuple((p.torque, p.error, p.uncertainty) for p in lines)
-        return GivenCertificate(issued, due, points, self.number.text.strip(), self.laboratory.text.strip(), factor)
+        return CertificateDraft(issued, due, points, self.number.text.strip(), self.laboratory.text.strip(), factor)
 
-    def dress(self) -> None:
+    def update_state(self) -> None:
         """What is understood of the lines, beside them."""
         empty(self._lines)
         for line in parse_points(self.points.toPlainText(), self._unit)[:SHOWN]:

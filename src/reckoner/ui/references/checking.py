@@ -18,7 +18,7 @@ from reckoner.shop.references.crossruns import CrossState, open_of
 from reckoner.ui.drawings.control import ControlChart
 from reckoner.ui.layout import column, empty, row
 from reckoner.ui.place import Surroundings
-from reckoner.ui.references.crossing import Crossing
+from reckoner.ui.references.crossing import CrossCheckPanel
 from reckoner.ui.references.crossstart import CrossStart
 from reckoner.ui.theme import Type
 from reckoner.ui.tokens import GRID
@@ -63,7 +63,7 @@ class CheckingPanel(QWidget):
         self.by_range = button(theme, tr("Check it over its range…"), self._open)
         self.typing = button(theme, tr("Type one that was made elsewhere…"), self._unfold, "link")
         self._typed = QWidget()
-        self.start, self.crossing = CrossStart(around), Crossing(around)
+        self.start, self.crossing = CrossStart(around), CrossCheckPanel(around)
         self.start.begun.connect(self._begun)
         self.start.left.connect(self._close)
         self.crossing.left.connect(self._close)

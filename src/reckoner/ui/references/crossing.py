@@ -28,7 +28,7 @@ from reckoner.ui.widgets.text import label, set_tone
 from reckoner.ui.work import call
 
 
-class Crossing(QWidget):
+class CrossCheckPanel(QWidget):
     """Signals ``changed()`` when the reference's chart or certificate did, ``left()``. ``state`` is the check in front."""
 
     changed = pyqtSignal()
@@ -64,14 +64,14 @@ class Crossing(QWidget):
         self.leave = button(theme, tr("Give it up…"), lambda: self._ask(self._give_up), "link")
         self.trust = button(theme, tr("Keep it as its certificate"), self.trust_it)
         self.done = button(theme, tr("Done"), self.left.emit, "link")
-        self.mind = Cautions(theme, (Caution.HANGING_WEIGHTS, Caution.LOADED_LEVER))
+        self.cautions = Cautions(theme, (Caution.HANGING_WEIGHTS, Caution.LOADED_LEVER))
         self._entry = QWidget()
         self._entry.setLayout(row(self.shown, self.indicated, gap=2))
         self.setLayout(
             column(
                 self.which, self.now, self.how, self._entry, row(self.taking, self.keep, self.strike, self.leave, 1, gap=1),
                 self.why, self.fault, self._grid, self.found, self.trust_words, row(self.trust, self.done, 1, gap=1),
-                self.mind, gap=1,
+                self.cautions, gap=1,
             )
         )  # fmt: skip
 
@@ -108,7 +108,7 @@ class Crossing(QWidget):
             widget.setVisible(under_way and wanted is not None)
         for widget in (self.keep, self.strike, self.leave):
             widget.setVisible(under_way)
-        self.mind.setVisible(under_way and state.other.lever is not None)
+        self.cautions.setVisible(under_way and state.other.lever is not None)
         self.keep.setEnabled(bool(state.found))
         self.strike.setEnabled(bool(state.found))
         self.shown.setVisible(state.other.shows)

@@ -13,9 +13,9 @@ from reckoner.core.translation import tr
 from reckoner.shop.facts.judged import ReferenceFacts
 from reckoner.shop.procedure import Caution
 from reckoner.shop.references import crossruns
-from reckoner.shop.references.crossruns import CrossState, Other
+from reckoner.shop.references.crossruns import ComparedReference, CrossState
 from reckoner.shop.setups import hanging
-from reckoner.shop.setups.equipment import Means, means
+from reckoner.shop.setups.equipment import Equipment, means
 from reckoner.ui.layout import column, row
 from reckoner.ui.place import Surroundings
 from reckoner.ui.theme import Type
@@ -40,12 +40,12 @@ class CrossStart(QWidget):
         self._around = around
         self._facts: ReferenceFacts | None = None
         self._unit = N_M
-        self._others: tuple[Other, ...] = ()
-        self._means = Means()
-        self.other: Other | None = None
+        self._others: tuple[ComparedReference, ...] = ()
+        self._means = Equipment()
+        self.other: ComparedReference | None = None
         theme = around.theme
         self.against = Chips(theme, tr("Against"))
-        self.against.chosen.connect(self._look)
+        self.against.chosen.connect(self._update_state)
         self.torques = EntryField(theme, tr("At which torques"), words_reader, tr("such as 20, 60, 100 N·m"))
         self.arm = EntryField(
             theme,
@@ -54,14 +54,14 @@ class CrossStart(QWidget):
             tr("such as 600 mm"),
         )
         self.rule = Chips(theme, tr("Lengths are measured with"))
-        self.rule.chosen.connect(self._look)
+        self.rule.chosen.connect(self._update_state)
         for field in (self.torques, self.arm):
-            field.line.textChanged.connect(lambda _text: self._look())
+            field.line.textChanged.connect(lambda _text: self._update_state())
             field.given.connect(lambda _value: self.begin_now())
         self._rules = named(theme, tr("Measured with"), self.rule)
         self.plan = label(theme, "", Type.BODY, wrap=True)
         self.lacking = label(theme, "", Type.STRONG, wrap=True)
-        self.mind = Cautions(theme, (Caution.HANGING_WEIGHTS, Caution.LOADED_LEVER))
+        self.cautions = Cautions(theme, (Caution.HANGING_WEIGHTS, Caution.LOADED_LEVER))
         self.begin = button(theme, tr("Begin the check"), self.begin_now)
         self.setLayout(
             column(
@@ -72,7 +72,7 @@ class CrossStart(QWidget):
                 self._rules,
                 self.plan,
                 self.lacking,
-                self.mind,
+                self.cautions,
                 row(self.begin, button(theme, tr("Leave it"), self.left.emit, "link"), 1, gap=1),
                 gap=1,
             )
@@ -87,26 +87,26 @@ class CrossStart(QWidget):
 
         self._around.work.browse(
             both(call(crossruns.others, facts.id, today), call(means)),
-            lambda found: self._show(*found),
+            lambda found: self._show_others(*found),
         )
 
-    def _show(self, others: tuple[Other, ...], means: Means) -> None:
+    def _show_others(self, others: tuple[ComparedReference, ...], means: Equipment) -> None:
         self._others, self._means = others, means
         choices = [(other.name, other.name) for other in others]
-        if means.box:
+        if means.weights:
             choices.insert(0, (WEIGHTS, tr("weights on an arm")))
         self.against.offer(choices, [choices[0][0]] if choices else [])
         self.rule.offer(means.rule_choices, [means.rule_choices[0][0]])
-        self._look()
+        self._update_state()
 
     @property
     def _targets(self) -> tuple[float, ...]:
         """The torques that are typed, in N·m. Raises InputRefused."""
         return tuple(q.si for q in read_list(self.torques.text, Kind.TORQUE, default=self._unit))
 
-    def _look(self) -> None:
+    def _update_state(self) -> None:
         by_weights = self.against.one == WEIGHTS
-        for widget in (self.arm, self._rules, self.mind):
+        for widget in (self.arm, self._rules, self.cautions):
             widget.setVisible(by_weights)
         self.other, lacks = None, ""
         try:
@@ -133,14 +133,14 @@ class CrossStart(QWidget):
         self.plan.setText("" if self.other is None else self._planned(self.other))
         self.begin.setEnabled(self.other is not None and not lacks)
 
-    def _hung(self, targets: tuple[float, ...]) -> Other:
+    def _hung(self, targets: tuple[float, ...]) -> ComparedReference:
         reach = self.arm.value()
         if reach > hanging.LONGEST_LEVER:
             raise InputRefused("arm", reach, tr("that cannot be an arm's length: measure it, and give its unit"))
         unsure = self._means.rule_uncertainty(self.rule.one)
-        return crossruns.on_an_arm(self._means.box, self._means.gravity, reach, unsure, targets)
+        return crossruns.on_an_arm(self._means.weights, self._means.gravity, reach, unsure, targets)
 
-    def _missing(self, other: Other, targets: tuple[float, ...]) -> str:
+    def _missing(self, other: ComparedReference, targets: tuple[float, ...]) -> str:
         """What the box does not make at this arm."""
         assert_lever = other.lever
         gone = [quantity(t, self._unit) for t in targets if assert_lever is None or assert_lever.at(t) is None]
@@ -151,7 +151,7 @@ class CrossStart(QWidget):
             )
         return ""
 
-    def _planned(self, other: Other) -> str:
+    def _planned(self, other: ComparedReference) -> str:
         """What hangs for each torque, or where the other one is known."""
         if other.lever is None:
             low, high = (quantity(p.torque, self._unit) for p in (other.points[0], other.points[-1]))

@@ -69,9 +69,9 @@ class ReferencesPlace(Place):
         self.shelf.arrive(target.row)
         self.new_screen()
 
-    def look_again(self) -> None:
-        self.shelf.look_again()
-        self.shelf.sheet.look_again()
+    def refresh(self) -> None:
+        self.shelf.refresh()
+        self.shelf.sheet.refresh()
 
     def changes(self, made: tuple[Change, ...]) -> None:
         if self.isVisible():

@@ -16,9 +16,9 @@ from reckoner.ui.layout import column, empty, row
 from reckoner.ui.place import Surroundings
 from reckoner.ui.references.certify import Certify
 from reckoner.ui.references.checking import CheckingPanel
-from reckoner.ui.references.trying import Trying
+from reckoner.ui.references.trying import LinkTrial
 from reckoner.ui.register.linking import Linking
-from reckoner.ui.register.shelf import Above
+from reckoner.ui.register.shelf import AboveFields
 from reckoner.ui.theme import Type
 from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.buttons import button
@@ -30,7 +30,7 @@ LIMITS = (0.04, 0.06)
 """The limits of the tools for which it is drawn where it is good enough."""
 
 
-class ReferenceSheetView(Above):
+class ReferenceSheetView(AboveFields):
     """Stands above the reference's fields."""
 
     def __init__(self, around: Surroundings) -> None:
@@ -56,10 +56,10 @@ class ReferenceSheetView(Above):
         self._asked_back: CertificateLine | None = None
         self.back.answered.connect(self._answered)
         self.linking = Linking(around)
-        self.linking.linked.connect(self.look_again)
-        self.trying = Trying(around)
+        self.linking.linked.connect(self.refresh)
+        self.trying = LinkTrial(around)
         self.checking = CheckingPanel(around)
-        self.checking.kept.connect(self.look_again)
+        self.checking.kept.connect(self.refresh)
         self.setLayout(
             column(
                 self.sentence,
@@ -85,15 +85,15 @@ class ReferenceSheetView(Above):
             self.linking.hide()
             self.back.withdraw()
         self._shown = row_id
-        self.look_again()
+        self.refresh()
 
-    def look_again(self) -> None:
+    def refresh(self) -> None:
         """Ask for it anew."""
         wanted, today = self._shown, self._around.today
         if wanted:
-            self._around.work.browse(call(reference_sheet, wanted, today), self._show)
+            self._around.work.browse(call(reference_sheet, wanted, today), self._show_sheet)
 
-    def _show(self, found: ReferenceSheet) -> None:
+    def _show_sheet(self, found: ReferenceSheet) -> None:
         facts = found.facts
         if facts.id != self._shown:
             return
@@ -182,7 +182,7 @@ class ReferenceSheetView(Above):
         act = self._around.act()
         self._around.work.ask(
             call(take_back_certificate, int(str(certificate_id)), reason, act),
-            lambda _none: self.look_again(),
+            lambda _none: self.refresh(),
             lambda refusal: self.back.refuse(str(refusal)),
         )
 
@@ -194,7 +194,7 @@ class ReferenceSheetView(Above):
     def _kept(self) -> None:
         self.certify.hide()
         self._around.say(tr("The certificate is kept; it counts from its day on."))
-        self.look_again()
+        self.refresh()
 
     def _open_link(self) -> None:
         if self.found is not None:

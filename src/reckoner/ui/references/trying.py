@@ -23,7 +23,7 @@ from reckoner.ui.widgets.text import ElidedLabel, label, set_tone
 EVERY_MS = 200
 
 
-class Trying(QWidget):
+class LinkTrial(QWidget):
     """Listens while it is asked to; the bench's own connection is another one."""
 
     def __init__(self, around: Surroundings) -> None:

@@ -1,12 +1,10 @@
 """What the register looks like wherever it is read and changed: its rows' sheets, field by field.
 
 ``fieldrow``   one field, read and edited where it stands
-``factsheet``  all fields of a row, in groups, with what is missing
-``history``    who changed what when
-``rowslist``   a list of rows to choose from
-``shelf``      such a list beside the chosen row's sheet
-``pictures``   the kinds of tools, drawn
+``factsheet``  all fields of a row, in groups, with what is missing, and who changed what
+``shelf``      a list of rows beside the chosen row's sheet; ``adders`` what adds one
 ``newmodel``   a model by its picture, its range and its drive
-``newtools``   one tool or many of a kind
-``newperson``  somebody who works here
+``newmeter``   a meter, weights or a scale; ``newtools`` one tool or many; ``newperson`` somebody who works here
+``linking``    how a reference is reached from this station
+``files``      the files of a row; ``passphrase`` a person's
 """

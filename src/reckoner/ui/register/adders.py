@@ -62,10 +62,10 @@ class Adder(RowAdder, Generic[V]):
         self.form.begin()
 
     def _added(self, made: Any) -> None:
-        row_id, deed = self.what(made)
+        row_id, command = self.what(made)
         self.foot.lacks("")
-        if deed is not None:
-            self.around.undo_stack.did(deed)
+        if command is not None:
+            self.around.undo_stack.did(command)
         self.shelf.added(row_id)
 
 
@@ -79,13 +79,13 @@ class PersonAdder(Adder[tuple[str, str]]):
         return call(adding.add_person, *given, act, act.at)
 
 
-class MeterAdder(Adder[adding.GivenMeter]):
+class MeterAdder(Adder[adding.MeterDraft]):
     """A torque meter, with its certificate or unproven."""
 
     def __init__(self, around: Surroundings, shelf: Shelf) -> None:
         super().__init__(around, shelf, tr("Add a torque meter"), NewMeter(around.theme, around.today))
 
-    def command(self, given: adding.GivenMeter, act: Act) -> SessionCall[Command]:
+    def command(self, given: adding.MeterDraft, act: Act) -> SessionCall[Command]:
         return call(adding.add_meter, given, act)
 
 
@@ -113,13 +113,13 @@ class GearAdder(Adder[str]):
         return call(add_gear, self._kind, given, act)
 
 
-class ModelAdder(Adder[adding.GivenModel]):
+class ModelAdder(Adder[adding.ModelDraft]):
     """A model, described by its picture."""
 
     def __init__(self, around: Surroundings, shelf: Shelf) -> None:
         super().__init__(around, shelf, tr("Add a model"), NewModel(around.theme))
 
-    def command(self, given: adding.GivenModel, act: Act) -> SessionCall[tuple[int, Command | None]]:
+    def command(self, given: adding.ModelDraft, act: Act) -> SessionCall[tuple[int, Command | None]]:
         return call(adding.add_model, given, act)
 
     def what(self, made: tuple[int, Command | None]) -> tuple[int, Command | None]:

@@ -85,14 +85,14 @@ class FactSheet(QWidget):
         self._wanted = (kind, row_id)
         if otherwise is not None:
             self._otherwise = otherwise
-        self._around.work.browse(call(row_sheet, kind, row_id), self._show)
+        self._around.work.browse(call(row_sheet, kind, row_id), self._show_row)
 
-    def look_again(self) -> None:
+    def refresh(self) -> None:
         """Ask for the row anew."""
         if self._wanted is not None:
             self.open(*self._wanted)
 
-    def _show(self, sheet: RowSheet) -> None:
+    def _show_row(self, sheet: RowSheet) -> None:
         if (sheet.kind, sheet.id) != self._wanted:
             return
         if self.sheet is None:
@@ -135,13 +135,13 @@ class FactSheet(QWidget):
             return
         act, kind, row_id, base = self._around.act(), sheet.kind, sheet.id, sheet.version
 
-        def kept(deed: Command) -> None:
-            self._around.undo_stack.did(deed)
+        def kept(command: Command) -> None:
+            self._around.undo_stack.did(command)
             row.leave()
 
         def refused(refusal: Refused) -> None:
             row.refuse(str(refusal))
             if isinstance(refusal, EditOutdated):
-                self.look_again()  # what is there now stands beside what was typed
+                self.refresh()  # what is there now stands beside what was typed
 
         self._around.work.ask(call(change, kind, row_id, row.field, value, act, base), kept, refused)

@@ -43,7 +43,7 @@ class Files(QWidget):
     def open(self, kind: RegisterKind, row_id: int) -> None:
         """Show those of a row."""
         self._of = (kind, row_id)
-        self._around.work.browse(call(attachments.attachments, kind, row_id), self._show)
+        self._around.work.browse(call(attachments.attachments, kind, row_id), self._show_files)
 
     def add(self, path: Path) -> None:
         """Keep a file."""
@@ -101,15 +101,15 @@ class Files(QWidget):
                 tr("No program here opens {name}; a copy of it lies at {path}.", name=path.name, path=path)
             )
 
-    def _did(self, deed: Command) -> None:
-        self._around.undo_stack.did(deed)
+    def _did(self, command: Command) -> None:
+        self._around.undo_stack.did(command)
         if self._of is not None:
             self.open(*self._of)
 
     def _refused(self, refusal: Refused) -> None:
         self.fault.setText(str(refusal))
 
-    def _show(self, lines: tuple[AttachmentLine, ...]) -> None:
+    def _show_files(self, lines: tuple[AttachmentLine, ...]) -> None:
         self.lines = lines
         empty(self._rows)
         theme = self._around.theme

@@ -18,7 +18,7 @@ from reckoner.core.quantities.entry import read, read_range
 from reckoner.core.quantities.printing import THIN, number, percent, quantity, span
 from reckoner.core.quantities.units import N_M, PERCENT, Kind, Unit, unit_named
 from reckoner.core.translation import tr
-from reckoner.shop.register.adding import GivenCertificate, GivenMeter
+from reckoner.shop.register.adding import CertificateDraft, MeterDraft
 from reckoner.ui.layout import column, row
 from reckoner.ui.theme import Theme, Type
 from reckoner.ui.widgets.buttons import button
@@ -43,7 +43,7 @@ MONTHS = (3, 6, 9, 12)
 CERTIFIED, UNPROVEN = "certified", "unproven"
 
 
-class NewMeter(Form[GivenMeter]):
+class NewMeter(Form[MeterDraft]):
     """Everything that is needed can be clicked."""
 
     def __init__(self, theme: Theme, today: date) -> None:
@@ -122,7 +122,7 @@ class NewMeter(Form[GivenMeter]):
         self.number.line.setText("M-1")
         self.proofs.choose("")
 
-    def value(self) -> GivenMeter:
+    def value(self) -> MeterDraft:
         """The meter as it is described. Raises InputRefused with what is missing."""
         if not self.range.text.strip():
             raise InputRefused("range", "", tr("Choose its range, or type it."))
@@ -131,16 +131,16 @@ class NewMeter(Form[GivenMeter]):
             raise InputRefused("proof", "", tr("Say whether it has a certificate."))
         certificate = self._certified(low, high) if self.proofs.one == CERTIFIED else None
         step = self._unit.to_si(float(self.steps.one))
-        return GivenMeter(self.number.text.strip(), low, high, step, self._unit, certificate)
+        return MeterDraft(self.number.text.strip(), low, high, step, self._unit, certificate)
 
-    def _certified(self, low: float, high: float) -> GivenCertificate:
+    def _certified(self, low: float, high: float) -> CertificateDraft:
         if not self.uncertainty.text.strip():
             raise InputRefused("uncertainty", "", tr("Choose the uncertainty that its certificate says."))
         if not self.due.text.strip():
             raise InputRefused("due", "", tr("Choose until when its certificate holds."))
         uncertainty = self.uncertainty.value()
         points = ((low, 0.0, uncertainty), (high, 0.0, uncertainty))
-        return GivenCertificate(
+        return CertificateDraft(
             None, self.due.value(), points, self.certificate.text.strip(), self.laboratory.text.strip()
         )
 
@@ -159,7 +159,7 @@ class NewMeter(Form[GivenMeter]):
         self.range.offer([(words, words) for words in spans])
         self.look()
 
-    def dress(self) -> None:
+    def update_state(self) -> None:
         """Offer the steps that suit its range, in the unit that was typed."""
         self.range.awaits_number = not self.range.text
         ends = self._ends()
@@ -255,7 +255,7 @@ class NewWeights(Form[tuple[float, ...]]):
             self.stamps.pop()
             self.look()
 
-    def dress(self) -> None:
+    def update_state(self) -> None:
         """Say which stand there."""
         self.told.setText(
             " + ".join(number(s) for s in self.stamps) + tr("{thin}kg", thin=THIN) if self.stamps else tr("None yet.")

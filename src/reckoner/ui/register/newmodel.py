@@ -12,7 +12,7 @@ from reckoner.core.quantities.printing import number, span
 from reckoner.core.quantities.units import N_M, Kind, Unit, unit_named
 from reckoner.core.translation import tr
 from reckoner.shop.facts.shapes import SCREWDRIVERS, SHAPES, USUAL_UNITS, Shape, usual_ranges
-from reckoner.shop.register.adding import GivenModel
+from reckoner.shop.register.adding import ModelDraft
 from reckoner.shop.register.fields import DRIVES
 from reckoner.ui.drawings.pictures import ShapePicture
 from reckoner.ui.layout import column, row
@@ -24,7 +24,7 @@ from reckoner.ui.widgets.form import Form
 from reckoner.ui.widgets.text import label
 
 
-class NewModel(Form[GivenModel]):
+class NewModel(Form[ModelDraft]):
     """Everything can be chosen with the mouse, or typed."""
 
     def __init__(self, theme: Theme, *, with_names: bool = True) -> None:
@@ -85,7 +85,7 @@ class NewModel(Form[GivenModel]):
         found = self._group.checkedButton()
         return found.shape if isinstance(found, ShapePicture) else None
 
-    def value(self) -> GivenModel:
+    def value(self) -> ModelDraft:
         """The model as it is described. Raises InputRefused with what is missing."""
         shape = self.shape
         if shape is None:
@@ -94,7 +94,7 @@ class NewModel(Form[GivenModel]):
             raise InputRefused("range", "", tr("Choose its range, or type it."))
         low, high, _unit = self.range.value()
         smallest = None if SHAPES[shape].fixed or low == high else low
-        return GivenModel(
+        return ModelDraft(
             shape, smallest, high, self._unit, self.drives.one, self.maker.text.strip(), self.name.text.strip()
         )
 
@@ -132,7 +132,7 @@ class NewModel(Form[GivenModel]):
         self.range.offer([(words, words) for words in spans])
         self.look()
 
-    def dress(self) -> None:
+    def update_state(self) -> None:
         """The unit that was typed is the unit of its scale."""
         self.range.awaits_number = not self.range.text
         try:

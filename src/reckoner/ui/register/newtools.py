@@ -10,7 +10,7 @@ from reckoner.core.errors import InputRefused
 from reckoner.core.quantities.entry import read_plain
 from reckoner.core.translation import tr, tr_count
 from reckoner.shop.register import completing
-from reckoner.shop.register.adding import MOST_AT_ONCE, GivenTools, add_tools, numbers_from
+from reckoner.shop.register.adding import MOST_AT_ONCE, ToolsDraft, add_tools, numbers_from
 from reckoner.shop.register.completing import ModelFacts
 from reckoner.shop.register.editing import Command
 from reckoner.ui.layout import column, empty, row
@@ -42,7 +42,7 @@ class NewTools(QWidget):
         self.form = NewToolsForm(theme)
         self.foot = FormFoot(theme, tr("Add it"), self.add, self.form)
         self.button = self.foot.button
-        self.form.changed.connect(self._look)
+        self.form.changed.connect(self._update_state)
         self.setLayout(framed(self.title, button(theme, tr("Leave it"), self.left.emit, "link"), self.form, self.foot))
 
     def begin(self, number: str = "", like: int | None = None, like_model: int | None = None, of: str = "") -> None:
@@ -61,19 +61,19 @@ class NewTools(QWidget):
             return
 
         def done(made: tuple[tuple[int, ...], Command]) -> None:
-            ids, deed = made
-            self._around.undo_stack.did(deed)
+            ids, command = made
+            self._around.undo_stack.did(command)
             self.added.emit(ids)
 
         self._around.work.ask(call(add_tools, given, self._around.act()), done, self.form.refuse)
 
-    def _look(self) -> None:
+    def _update_state(self) -> None:
         self.foot.lacks(self.form.missing())
         count = self.form.how_many
         self.button.say(tr_count("Add it", "Add {n} tools", count))
 
 
-class NewToolsForm(Form[GivenTools]):
+class NewToolsForm(Form[ToolsDraft]):
     """Their numbers, and a model of the register, or one that is described."""
 
     def __init__(self, theme: Theme) -> None:
@@ -123,20 +123,20 @@ class NewToolsForm(Form[GivenTools]):
         self.models, self._describes = models, self._describes or not models
         self._narrow()
 
-    def value(self) -> GivenTools:
+    def value(self) -> ToolsDraft:
         """The tools as they are described. Raises InputRefused with what is missing."""
         if not self.number.text.strip():
             raise InputRefused("number", "", tr("Give it a number."))
         numbers = numbers_from(self.number.text, self.count.value())
         serial, place = self.serial.text.strip(), self.place.text.strip()
         if self._like is not None:
-            return GivenTools(numbers, self._like_model, serial=serial, like=self._like)
+            return ToolsDraft(numbers, self._like_model, serial=serial, like=self._like)
         if self._describes:
-            return GivenTools(numbers, None, self.new_model.value(), serial, place)
+            return ToolsDraft(numbers, None, self.new_model.value(), serial, place)
         chosen = self.group.checkedId()
         if not 0 <= chosen < len(self.models):
             raise InputRefused("filter", None, tr("Choose its model, or describe it by its picture."))
-        return GivenTools(numbers, self.models[chosen].id, serial=serial, place=place)
+        return ToolsDraft(numbers, self.models[chosen].id, serial=serial, place=place)
 
     @property
     def how_many(self) -> int:

@@ -9,7 +9,7 @@ from reckoner.core.translation import tr
 from reckoner.shop.people import seals
 from reckoner.ui.layout import column, row
 from reckoner.ui.place import Surroundings
-from reckoner.ui.register.shelf import Above
+from reckoner.ui.register.shelf import AboveFields
 from reckoner.ui.theme import Type
 from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.buttons import button
@@ -18,7 +18,7 @@ from reckoner.ui.widgets.text import label
 from reckoner.ui.work import call
 
 
-class Passphrase(Above):
+class Passphrase(AboveFields):
     """Stands above a person's fields."""
 
     def __init__(self, around: Surroundings) -> None:

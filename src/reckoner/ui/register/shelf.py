@@ -31,7 +31,7 @@ from reckoner.ui.widgets.text import LineEdit, label, tip
 
 
 @dataclass(frozen=True)
-class Listed:
+class ListedRow:
     """One row: its id, its name, what is said under it, and whether it is one that is not used any more."""
 
     id: int
@@ -45,9 +45,9 @@ class RowsModel(QAbstractListModel):
 
     def __init__(self, parent: QObject | None = None) -> None:
         super().__init__(parent)
-        self.rows: tuple[Listed, ...] = ()
+        self.rows: tuple[ListedRow, ...] = ()
 
-    def show(self, rows: tuple[Listed, ...]) -> None:
+    def show(self, rows: tuple[ListedRow, ...]) -> None:
         """Another list."""
         self.beginResetModel()
         self.rows = rows
@@ -67,7 +67,7 @@ class RowsModel(QAbstractListModel):
         return tip(f"{listed.name}\n{listed.detail}") if role == Qt.ItemDataRole.ToolTipRole else None
 
 
-def _line(listed: Listed) -> ListLine:
+def _line(listed: ListedRow) -> ListLine:
     return ListLine(("", listed.id), listed.id, listed.name, listed.detail, past=listed.past)
 
 
@@ -84,9 +84,9 @@ class RowsList(BareTable):
         self.setAccessibleName(name)
 
     @property
-    def current(self) -> Listed | None:
+    def current(self) -> ListedRow | None:
         """The chosen row."""
-        found: Listed | None = self.currentIndex().data(Qt.ItemDataRole.UserRole)
+        found: ListedRow | None = self.currentIndex().data(Qt.ItemDataRole.UserRole)
         return found
 
     def choose(self, row_id: int) -> None:
@@ -113,7 +113,7 @@ class ShelfSpec:
     adding: str
 
 
-class Above(QWidget):
+class AboveFields(QWidget):
     """What stands above the fields of a row's sheet."""
 
     def show_row(self, row_id: int) -> None:
@@ -137,7 +137,7 @@ class Shelf(QWidget):
         spec: ShelfSpec,
         head: QWidget,
         make_adder: Callable[[Shelf], RowAdder],
-        above: Above | None = None,
+        above: AboveFields | None = None,
     ) -> None:
         super().__init__()
         self._around, self.spec = around, spec
@@ -193,17 +193,17 @@ class Shelf(QWidget):
     def arrive(self, row_id: int | None) -> None:
         """Show the list, and the row of this id."""
         self._wanted = row_id
-        self.look_again()
+        self.refresh()
 
-    def look_again(self) -> None:
+    def refresh(self) -> None:
         """Ask for the list anew, and for the sheet."""
-        self._asking.look(self.spec.lines, self._show)
+        self._asking.look(self.spec.lines, self._show_rows)
 
     def changes(self, made: tuple[Change, ...]) -> None:
         """Something was changed: refresh what it touches."""
         if any(change.kind in self.spec.cares for change in made):
-            self.look_again()
-            self.sheet.look_again()
+            self.refresh()
+            self.sheet.refresh()
 
     def begin_adding(self) -> None:
         """Show what adds a row."""
@@ -217,7 +217,7 @@ class Shelf(QWidget):
         """A row was added: show it."""
         self._wanted = row_id
         self.filter.clear()
-        self.look_again()
+        self.refresh()
 
     def leave_adding(self) -> None:
         """Back to the sheet."""
@@ -228,7 +228,7 @@ class Shelf(QWidget):
         """Whether a row is being added."""
         return self.adder is not None and self._right.currentWidget() is self.adder
 
-    def _show(self, lines: tuple[ShelfLine, ...]) -> None:
+    def _show_rows(self, lines: tuple[ShelfLine, ...]) -> None:
         self._lines = lines
         count = len(lines)
         self._count.setText(tr_count("1 in the register", "{n} in the register", count))
@@ -239,7 +239,7 @@ class Shelf(QWidget):
         current = self.list.current
         wanted = self._wanted if self._wanted is not None else current.id if current is not None else None
         found = tuple(
-            Listed(line.id, line.name, line.detail, line.past)
+            ListedRow(line.id, line.name, line.detail, line.past)
             for line in self._lines
             if all(word in f"{line.name} {line.detail}".casefold() for word in words)
         )

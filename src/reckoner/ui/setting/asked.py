@@ -14,7 +14,7 @@ from reckoner.core.quantities.units import MILLIMETRE, Kind
 from reckoner.core.translation import tr
 from reckoner.shop.facts.tool import ToolFacts
 from reckoner.shop.using.known import KnownErrors
-from reckoner.shop.using.setting import Ask
+from reckoner.shop.using.setting import SettingQuestion
 from reckoner.ui.drawings.levershape import LeverPart
 from reckoner.ui.layout import column, row
 from reckoner.ui.theme import Theme, Type
@@ -30,7 +30,7 @@ YES, NO = "yes", "no"
 
 
 @dataclass(frozen=True)
-class Chosen:
+class ChosenTool:
     """The tool that is set, and what is known of it; ``unfit`` says why it may not be used, empty when it may;
     ``corrected``: it may only with correction; ``held``: it is held, and may not."""
 
@@ -51,7 +51,7 @@ class SettingForm(QWidget):
 
     def __init__(self, theme: Theme) -> None:
         super().__init__()
-        self.chosen: Chosen | None = None
+        self.chosen: ChosenTool | None = None
         self.torque = BandEntry(theme, tr("The joint gets"))
         self.aim = AimChips(theme)
         self.tool = EntryField(theme, tr("With the tool"), words_reader, tr("number, or empty for any"))
@@ -86,18 +86,18 @@ class SettingForm(QWidget):
             chips.chosen.connect(self._anew)
         self.tool.line.textChanged.connect(lambda text: self.tool_named.emit(text.strip()))
         self.adapters.changed.connect(self._anew)
-        self._dress()
+        self._update_state()
 
     # What is said
 
     @property
-    def ask(self) -> Ask | None:
+    def ask(self) -> SettingQuestion | None:
         """What is asked; None while no torque is understood. Raises InputRefused for a field that is not understood."""
         band = self.torque.band
         if band is None:
             return None
         chosen = self.chosen
-        return Ask(
+        return SettingQuestion(
             band=band,
             aim=self.aim.aim,
             unit=self.torque.unit,
@@ -135,7 +135,7 @@ class SettingForm(QWidget):
 
     # What is chosen
 
-    def show_tool(self, chosen: Chosen | None, words: str, *, fault: bool = False) -> None:
+    def show_tool(self, chosen: ChosenTool | None, words: str, *, fault: bool = False) -> None:
         """The tool that is named, or what is to be said of the name."""
         self.chosen = chosen
         self.tool_words.setText(words)
@@ -144,11 +144,11 @@ class SettingForm(QWidget):
             self.tool.refuse(words)
             self.tool_words.hide()
         else:
-            self.tool.look_again()
+            self.tool.refresh()
         if chosen is not None:
             self.torque.unit = chosen.tool.unit
-            self.torque.look_again()
-        self._dress()
+            self.torque.refresh()
+        self._update_state()
         self.changed.emit()
 
     def moved(self, part: LeverPart, index: int, value: float) -> None:
@@ -159,10 +159,10 @@ class SettingForm(QWidget):
             self.hand.line.setText(quantity(value, MILLIMETRE))
 
     def _anew(self) -> None:
-        self._dress()
+        self._update_state()
         self.changed.emit()
 
-    def _dress(self) -> None:
+    def _update_state(self) -> None:
         """Show what there is to say."""
         tool = self.chosen.tool if self.chosen is not None else None
         band = self.torque.band

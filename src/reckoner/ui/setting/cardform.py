@@ -14,13 +14,13 @@ from reckoner.core.tightening.jobs import (
     Fasteners,
     JobPlan,
     Layout,
-    Over,
+    OverBandRule,
     Pattern,
     in_a_circle,
     in_rows,
     named,
 )
-from reckoner.core.tightening.setting import Aim
+from reckoner.core.tightening.setting import BandAim
 from reckoner.core.translation import tr
 from reckoner.shop.using.cards import PATTERN_WORDS, fasteners_words
 from reckoner.shop.using.fitting import read_fitted
@@ -104,7 +104,7 @@ class CardForm(Form[JobCard]):
         )
         self.lubricant = self.field("lubricant", tr("Lubricant, as the joint's maker says"), words_reader)
         self.over = self.choice(
-            "over", tr("One that goes past its band"), [(o.name, tr(o)) for o in Over], [Over.ASK.name]
+            "over", tr("One that goes past its band"), [(o.name, tr(o)) for o in OverBandRule], [OverBandRule.ASK.name]
         )
         self.instructions = self.field("instructions", tr("Where the maker's instructions stand"), words_reader)
         groups = (
@@ -198,7 +198,7 @@ class CardForm(Form[JobCard]):
             locks=LOCKS in on,
             running=self.running.band,
             measured=MEASURED in on,
-            over=Over[self.over.one or Over.ASK.name],
+            over=OverBandRule[self.over.one or OverBandRule.ASK.name],
         )
         return JobCard(
             number=" ".join(self.number.text.split()),
@@ -241,8 +241,8 @@ class CardForm(Form[JobCard]):
             self.clear()
             self.number.line.setText(card.number if card is not None else number)
             self.also.offer(ALSO, [LAST])
-            self.over.choose(Over.ASK.name)
-            self.aim.choose(Aim.MIDDLE.name)
+            self.over.choose(OverBandRule.ASK.name)
+            self.aim.choose(BandAim.MIDDLE.name)
             if card is not None:
                 self._fill(card)
 
@@ -289,11 +289,11 @@ class CardForm(Form[JobCard]):
         now = on or next((p for p in patterns if p.name == self.pattern.one), patterns[0])
         self.pattern.offer([(p.name, PATTERN_WORDS[p]) for p in patterns], [now.name])
 
-    def dress(self) -> None:
+    def update_state(self) -> None:
         """What depends on how the fasteners stand, and on what each gets."""
         self._offer_patterns()
         for field in (self.fasteners, self.stages):
-            field.look_again()
+            field.refresh()
         try:
             self.value()
         except InputRefused as refusal:

@@ -72,7 +72,7 @@ class CardsShelf(QWidget):
         theme = around.theme
         self.which = Chips(theme, tr("Which"))
         self.which.offer([(CARDS, tr("Cards")), (WORKS, tr("Under way")), (OVER, tr("Over"))], [CARDS])
-        self.which.chosen.connect(self.look_again)
+        self.which.chosen.connect(self.refresh)
         self.none = label(theme, "", Type.BODY, "quiet", wrap=True)
         self.list = LinesList(theme, tr("Job cards"), 500)
         self.list.changed.connect(self._chosen)
@@ -105,7 +105,7 @@ class CardsShelf(QWidget):
         self.remove_button = button(theme, tr("Remove"), self._remove, "link")
         self.lend_button = button(theme, tr("Lend its tools"), self._lend)
         self.suits_button = button(theme, tr("Which tools suit?"), self._suits)
-        deeds = flow(
+        controls = flow(
             self.lend_button,
             self.suits_button,
             self.print_button,
@@ -117,14 +117,14 @@ class CardsShelf(QWidget):
         inner = column(self.title, self.pattern, self.legend, self.stages, self.fault, gap=2)
         inner.setStretch(1, 1)
         shown.setLayout(inner)
-        right = column(scrolling(shown), deeds, self.button, gap=2, margin=2)
+        right = column(scrolling(shown), controls, self.button, gap=2, margin=2)
         right.setStretch(0, 1)
         self.paper = surface(right)
         layout = row(paper, self.form_paper, self.paper, gap=2)
         for place, weight in enumerate((2, 2, 3)):
             layout.setStretch(place, weight)
         self.setLayout(layout)
-        self._dress()
+        self._update_state()
 
     # The list
 
@@ -132,15 +132,15 @@ class CardsShelf(QWidget):
         """Bring a card to the front."""
         self._wanted = card_id
         self.which.choose(CARDS)
-        self.look_again()
+        self.refresh()
 
-    def look_again(self) -> None:
+    def refresh(self) -> None:
         """Ask for the lists anew."""
 
         jobs = both(call(work_lines), call(work_lines, closed=True))
-        self._asking.look(both(call(card_lines), jobs), lambda found: self._show(found[0], *found[1]))
+        self._asking.look(both(call(card_lines), jobs), lambda found: self._show_lists(found[0], *found[1]))
 
-    def _show(self, cards: tuple[CardLine, ...], works: tuple[WorkLine, ...], over: tuple[WorkLine, ...]) -> None:
+    def _show_lists(self, cards: tuple[CardLine, ...], works: tuple[WorkLine, ...], over: tuple[WorkLine, ...]) -> None:
         self.lines, which = cards, self.which.one
         self.works = works if which == WORKS else over if which == OVER else ()
         if which == CARDS:
@@ -164,7 +164,7 @@ class CardsShelf(QWidget):
     def _chosen(self) -> None:
         chosen = self.list.chosen
         if self.which.one != CARDS:
-            self._dress()
+            self._update_state()
             return
         found = next((one for one in self.lines if chosen and one.id == chosen[0].id), None)
         if found is None and self._new:
@@ -178,7 +178,7 @@ class CardsShelf(QWidget):
         self.front = found
         if not same:
             self.form.show_card(found.card if found is not None else None)
-        self._dress()
+        self._update_state()
 
     def begin_new(self) -> None:
         """Make a new card."""
@@ -189,7 +189,7 @@ class CardsShelf(QWidget):
         def named(number: str) -> None:
             self.form.show_card(None, number)
             self.form.title.setFocus()
-            self._dress()
+            self._update_state()
 
         self.around.work.look(free_number, named)
 
@@ -197,7 +197,7 @@ class CardsShelf(QWidget):
 
     def _changed(self) -> None:
         self.card = self.form.value_or_none()
-        self._dress()
+        self._update_state()
         card, today = self.card, self.around.today
         if card is None:
             self.stages.setText("")
@@ -229,7 +229,7 @@ class CardsShelf(QWidget):
         """Whether the card in front is another than what is kept."""
         return self.card is not None and (self.front is None or self.front.card != self.card)
 
-    def _dress(self) -> None:
+    def _update_state(self) -> None:
         cards = self.which.one == CARDS
         here = cards and (self._new or self.front is not None)
         self.form_paper.setVisible(here)
@@ -238,8 +238,8 @@ class CardsShelf(QWidget):
         self.fault.setText(self.form.why_not() if here and self.card is None else "")
         self.fault.setVisible(bool(self.fault.text()))
         self.title.setText("" if self.card is None or not here else self.card.title or self.card.number)
-        for deed in (self.print_button, self.pdf_button, self.write_button):
-            deed.setVisible(here and self.card is not None)
+        for control in (self.print_button, self.pdf_button, self.write_button):
+            control.setVisible(here and self.card is not None)
         self.suits_button.setVisible(here and self.card is not None)
         self.lend_button.setVisible(here and self.front is not None and self.card is not None and bool(self.card.tools))
         self.remove_button.setVisible(here and self.front is not None and not self._new)
@@ -333,7 +333,7 @@ class CardsShelf(QWidget):
             self.list.clearSelection()
             self.form.show_card(card)
             self.form.number.line.setText(number)
-            self._dress()
+            self._update_state()
 
         self.around.work.compute(run, understood, refused)
 

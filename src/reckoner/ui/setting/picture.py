@@ -13,7 +13,7 @@ from PyQt6.QtWidgets import QBoxLayout, QWidget
 
 from reckoner.core.quantities.printing import fixed, percent, quantity, span
 from reckoner.core.translation import tr
-from reckoner.shop.using.setting import Answer, curve
+from reckoner.shop.using.setting import SettingAnswer, curve
 from reckoner.shop.words.settings import (
     beneath,
     cautions,
@@ -78,8 +78,8 @@ class SettingPicture(QWidget):
 
     def wait(self) -> None:
         """Another tool is looked up: what is shown is not taken along until it is there."""
-        for deed in (self.card_button, self.test_button):
-            deed.setEnabled(False)
+        for control in (self.card_button, self.test_button):
+            control.setEnabled(False)
 
     def show_nothing(self, words: str = NOTHING) -> None:
         """Nothing is asked yet, or it cannot be answered."""
@@ -97,7 +97,7 @@ class SettingPicture(QWidget):
         self.unfit.setText(words)
         self.unfit.setVisible(bool(words))
 
-    def _offer_test(self, found: Answer) -> None:
+    def _offer_test(self, found: SettingAnswer) -> None:
         """Where nothing was measured: the pulls that would answer."""
         tool = found.ask.tool
         wanted = tool is not None and not found.measured and not found.out_of_range
@@ -106,7 +106,7 @@ class SettingPicture(QWidget):
             at = set_words(tool, found.setting, found.ask.unit)
             self.test_button.setText(tr("Measure it there: three pulls at {at}", at=at))
 
-    def show_answer(self, found: Answer) -> None:
+    def show_answer(self, found: SettingAnswer) -> None:
         """What to set."""
         spanner = spanner_words(found.ask)
         self.spanner.setText(spanner)
@@ -117,8 +117,8 @@ class SettingPicture(QWidget):
         self.formulas.setText("\n".join(formulas(found)))
         self.cautions.setText(" ".join(cautions(found.ask)))
         self.unfold.show()
-        for deed in (self.card_button, self.test_button):
-            deed.setEnabled(True)
+        for control in (self.card_button, self.test_button):
+            control.setEnabled(True)
         self.card_button.setVisible(found.promises)
         self._offer_test(found)
         ask = found.ask
@@ -171,7 +171,7 @@ class Ways(QWidget):
         if self._beside.direction() is not ways:
             self._beside.setDirection(ways)
 
-    def show_answer(self, found: Answer) -> None:
+    def show_answer(self, found: SettingAnswer) -> None:
         """Another setting."""
         ask, unit = found.ask, found.ask.unit
         angles = found.window is not None

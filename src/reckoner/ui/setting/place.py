@@ -68,20 +68,20 @@ class SettingPlace(Place):
         self.heads.choose(SET if shelf is self.sheet else CARDS)
         self._stack.setCurrentWidget(shelf)
         if shelf is not self.work:
-            self.look_again()
+            self.refresh()
         self.new_screen()
 
-    def look_again(self) -> None:
+    def refresh(self) -> None:
         shelf = self._stack.currentWidget()
         if isinstance(shelf, SettingSheet | CardsShelf | WorkView):
-            shelf.look_again()
+            shelf.refresh()
 
     def changes(self, made: tuple[Change, ...]) -> None:
         here = {ChangeKind.GEAR, ChangeKind.TOOLS, ChangeKind.MODELS, ChangeKind.STANDINGS}
         if self._stack.currentWidget() is self.cards:
             here = {ChangeKind.JOBS}
         if self.isVisible() and self._stack.currentWidget() is not self.work and any(c.kind in here for c in made):
-            self.look_again()
+            self.refresh()
 
     def primary(self) -> None:
         shelf = self._stack.currentWidget()

@@ -19,14 +19,14 @@ from reckoner.shop.using.converting import converted
 from reckoner.shop.using.fitness import unfit
 from reckoner.shop.using.fitting import Fitted, adapters
 from reckoner.shop.using.known import KnownErrors, named_tool, not_one
-from reckoner.shop.using.setting import Answer, answer
+from reckoner.shop.using.setting import SettingAnswer, answer
 from reckoner.store.terms import RunKind
 from reckoner.ui.files import ask_where
 from reckoner.ui.latest import LatestQuery
 from reckoner.ui.layout import column, row, scrolling, surface
 from reckoner.ui.place import Surroundings
 from reckoner.ui.places import PlaceId, Target
-from reckoner.ui.setting.asked import Chosen, SettingForm
+from reckoner.ui.setting.asked import ChosenTool, SettingForm
 from reckoner.ui.setting.correcting import Correcting
 from reckoner.ui.setting.picture import NOTHING, SettingPicture, Ways
 from reckoner.ui.theme import Type
@@ -49,7 +49,7 @@ class SettingSheet(QWidget):
     def __init__(self, around: Surroundings) -> None:
         super().__init__()
         self.around = around
-        self.found: Answer | None = None
+        self.found: SettingAnswer | None = None
         theme = around.theme
         self._asking = LatestQuery(around.work)
         self.asked = SettingForm(theme)
@@ -77,7 +77,7 @@ class SettingSheet(QWidget):
         right.setLayout(column(paper, self.ways, 1, gap=2))
         self.setLayout(row(asked, scrolling(right), gap=2))
 
-    def look_again(self) -> None:
+    def refresh(self) -> None:
         """Ask for the adapters, and the tool that is named, anew."""
         self.around.work.look(adapters, self.asked.adapters.offer)
         self._named(self.asked.tool.text.strip())
@@ -119,12 +119,12 @@ class SettingSheet(QWidget):
                 corrected_until=day_words(card.standing.corrected_until),
             )
         said += f"; {known.by}" if known is not None else tr("; nothing is known of its error")
-        chosen = Chosen(card.tool, known, reason, corrected=card.standing.corrected(today), held=held)
+        chosen = ChosenTool(card.tool, known, reason, corrected=card.standing.corrected(today), held=held)
         self.asked.show_tool(chosen, f"{said}.")
 
     def _allowed(self, words: str) -> None:
         self.around.say(words)
-        self.look_again()
+        self.refresh()
 
     def _ask_card(self) -> None:
         path = ask_where(self, tr("Save the setting card"), "setting.pdf", "PDF (*.pdf)")

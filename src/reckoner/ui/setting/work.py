@@ -9,7 +9,7 @@ from reckoner.core.errors import Refused
 from reckoner.core.quantities.days import clock_words
 from reckoner.core.quantities.printing import percent
 from reckoner.core.quantities.units import N_M, Unit
-from reckoner.core.tightening.jobs import VALUES, WANTED, Entered, Next, StepKind
+from reckoner.core.tightening.jobs import VALUES, WANTED, EntryKind, NextEntry, StepKind
 from reckoner.core.translation import tr
 from reckoner.shop.papers.sheets import dots
 from reckoner.shop.records.documents import card_bytes
@@ -39,19 +39,19 @@ STEP_WORDS = {
     StepKind.MEASURE: tr("Measure"),
 }
 ENTERED_WORDS = {
-    Entered.DONE: tr("done"),
-    Entered.NEW_BOLT: tr("new bolt in"),
-    Entered.SLACKENED: tr("slackened, to be done again"),
-    Entered.REPLACED: tr("replaced, to be done again"),
-    Entered.TIGHTENED_ON: tr("tightened on, to be measured again"),
-    Entered.KEPT: tr("kept as it is"),
+    EntryKind.DONE: tr("done"),
+    EntryKind.NEW_BOLT: tr("new bolt in"),
+    EntryKind.SLACKENED: tr("slackened, to be done again"),
+    EntryKind.REPLACED: tr("replaced, to be done again"),
+    EntryKind.TIGHTENED_ON: tr("tightened on, to be measured again"),
+    EntryKind.KEPT: tr("kept as it is"),
 }
 ANSWER_CHOICES = {
-    Entered.SLACKENED: QuestionChoice(Entered.SLACKENED, tr("Slackened: do it again")),
-    Entered.REPLACED: QuestionChoice(Entered.REPLACED, tr("Replaced: do it again")),
-    Entered.TIGHTENED_ON: QuestionChoice(Entered.TIGHTENED_ON, tr("Tightened on: measure again")),
-    Entered.KEPT: QuestionChoice(
-        Entered.KEPT, tr("It stays as it is…"), tr("Why it stays, as the joint's maker allows")
+    EntryKind.SLACKENED: QuestionChoice(EntryKind.SLACKENED, tr("Slackened: do it again")),
+    EntryKind.REPLACED: QuestionChoice(EntryKind.REPLACED, tr("Replaced: do it again")),
+    EntryKind.TIGHTENED_ON: QuestionChoice(EntryKind.TIGHTENED_ON, tr("Tightened on: measure again")),
+    EntryKind.KEPT: QuestionChoice(
+        EntryKind.KEPT, tr("It stays as it is…"), tr("Why it stays, as the joint's maker allows")
     ),
 }
 
@@ -119,20 +119,20 @@ class WorkView(QWidget):
     def open(self, work_id: int) -> None:
         """Go on with a job, or look at one that is over."""
         self._chosen = None
-        self.around.work.look(call(read_work, work_id), self._show, self._refused)
+        self.around.work.look(call(read_work, work_id), self._show_work, self._refused)
 
-    def look_again(self) -> None:
+    def refresh(self) -> None:
         """Ask for it anew."""
         if self.state is not None and not self._busy:
             work_id = self.state.id
-            self.around.work.look(call(read_work, work_id), self._show, self._refused)
+            self.around.work.look(call(read_work, work_id), self._show_work, self._refused)
 
     @property
     def unit(self) -> Unit:
         return self.state.card.unit if self.state is not None else N_M
 
     @property
-    def at(self) -> Next | None:
+    def at(self) -> NextEntry | None:
         """What is entered next: the fastener that was pressed in this pass, or the one whose turn it is."""
         state = self.state
         if state is None or state.stand.next is None:
@@ -142,13 +142,13 @@ class WorkView(QWidget):
             return there
         kinds = {e.kind for e in state.stand.of_fastener(pressed) if e.step == there.step}
         open_ones = [k for k in WANTED[state.steps[there.step].kind] if k not in kinds]
-        return Next(there.step, pressed, open_ones[0]) if open_ones else there
+        return NextEntry(there.step, pressed, open_ones[0]) if open_ones else there
 
     def _pressed(self, number: int) -> None:
         self._chosen = number
-        self._dress()
+        self._update_state()
 
-    def _show(self, state: WorkState) -> None:
+    def _show_work(self, state: WorkState) -> None:
         self.state = state
         self._chosen = None
         running = state.step is not None and state.step.kind is StepKind.RUNNING
@@ -160,10 +160,10 @@ class WorkView(QWidget):
         self.stored.show_state(state)
         lines = [_entry_line(state, i) for i in reversed(range(len(state.entries)))]
         self.list.lines.show(tuple(lines))
-        self._dress()
+        self._update_state()
         self.stands.emit()
 
-    def _dress(self) -> None:
+    def _update_state(self) -> None:
         state = self.state
         if state is None:
             return
@@ -202,7 +202,7 @@ class WorkView(QWidget):
         self.pattern.show_state(PatternState(dots(fasteners, order), done, frozenset(stand.over), turn))
         self._ask(state, there, closed=closed)
 
-    def _ask(self, state: WorkState, there: Next | None, *, closed: bool) -> None:
+    def _ask(self, state: WorkState, there: NextEntry | None, *, closed: bool) -> None:
         asked = not closed and bool(state.stand.asked)
         running = there is not None and state.steps[there.step].kind is StepKind.RUNNING
         valued = there is not None and (running or there.kind in VALUES) and not asked and not closed
@@ -210,8 +210,8 @@ class WorkView(QWidget):
         self.below.setVisible(running and not asked and not closed)
         plain = there is not None and state.steps[there.step].kind in (StepKind.TIGHTEN, StepKind.LAST)
         self.measure.setVisible(plain and not asked and not closed)
-        for deed in (self.strike_button, self.reason, self.give_button):
-            deed.setVisible(not closed)
+        for control in (self.strike_button, self.reason, self.give_button):
+            control.setVisible(not closed)
         self.strike_button.setEnabled(bool(state.stand.counted))
         self.button.setVisible(not closed and not asked)
         self.now.setVisible(closed or not asked)
@@ -256,7 +256,7 @@ class WorkView(QWidget):
         else:
             self._enter(there, there.kind, None)
 
-    def _enter(self, there: Next, kind: Entered, value: float | None) -> None:
+    def _enter(self, there: NextEntry, kind: EntryKind, value: float | None) -> None:
         if self.state is None:
             return
         act, work_id = self.around.act(), self.state.id
@@ -275,7 +275,7 @@ class WorkView(QWidget):
         act, work_id, fastener = self.around.act(), state.id, self._chosen or there.fastener
         self._do(call(enter_measured, work_id, there.step, fastener, act, torque))
 
-    def _answered(self, kind: Entered, reason: str) -> None:
+    def _answered(self, kind: EntryKind, reason: str) -> None:
         """What was done about a value past its band."""
         state = self.state
         if state is None or not state.stand.asked or self._busy or not self._somebody():
@@ -305,7 +305,7 @@ class WorkView(QWidget):
     def _do(self, change: SessionCall[WorkState]) -> None:
         self._busy = True
         self.waits.emit()
-        self.around.work.ask(change, self._show, self._refused, ended=self._over)
+        self.around.work.ask(change, self._show_work, self._refused, ended=self._over)
 
     def _over(self) -> None:
         self._busy = False
@@ -344,7 +344,7 @@ def _entry_line(state: WorkState, place: int) -> ListLine:
     entry = one.entry
     counts = any(other.id == entry.id for other in state.stand.counted)
     step = STEP_WORDS[state.steps[entry.step].kind].lower()
-    if entry.kind is Entered.STRUCK:
+    if entry.kind is EntryKind.STRUCK:
         words = tr("the entry before was a mistake")
     elif entry.kind in ENTERED_WORDS:
         words = ENTERED_WORDS[entry.kind]

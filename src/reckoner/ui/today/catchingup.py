@@ -40,7 +40,7 @@ class CatchingUpPage(QWidget):
         self.sentence = label(theme, "", Type.TITLE, wrap=True)
         self.note = label(theme, "", Type.BODY, "quiet", wrap=True)
         self.a_day = Chips(theme, tr("How many are tested in a day"))
-        self.a_day.chosen.connect(self.look_again)
+        self.a_day.chosen.connect(self.refresh)
         self._lines = QGridLayout()
         self._lines.setHorizontalSpacing(3 * GRID)
         self._lines.setVerticalSpacing(2 * GRID)
@@ -54,12 +54,12 @@ class CatchingUpPage(QWidget):
         layout.setStretch(2, 1)
         self.setLayout(layout)
 
-    def look_again(self) -> None:
+    def refresh(self) -> None:
         """Ask for the plan anew, at the pace that was chosen."""
         pace, today = int(self.a_day.one) if self.a_day.one else None, self._around.today
-        self._asking.look(call(catching_up, today, pace), self._show)
+        self._asking.look(call(catching_up, today, pace), self._show_plan)
 
-    def _show(self, plan: CatchingUp) -> None:
+    def _show_plan(self, plan: CatchingUp) -> None:
         self.plan = plan
         self.sentence.setText(_sentence(plan))
         self.note.setText(_note(plan))

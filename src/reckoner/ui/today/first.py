@@ -14,7 +14,7 @@ from reckoner.core.errors import InputRefused, Refused
 from reckoner.core.translation import tr
 from reckoner.shop.planning.agenda import Beginning, OpeningStage
 from reckoner.shop.register import adding
-from reckoner.shop.register.adding import GivenTools
+from reckoner.shop.register.adding import ToolsDraft
 from reckoner.shop.register.editing import Command
 from reckoner.shop.register.gear import add_scale_on_a_hook, add_weights
 from reckoner.ui.layout import column, row, scrolling, surface
@@ -63,7 +63,7 @@ class StepHead(QWidget):
         self.setAccessibleName(f"{self._title} {answer}".strip())
 
 
-class FirstTool(Form[GivenTools]):
+class FirstTool(Form[ToolsDraft]):
     """The first tool: its model, and what it is called."""
 
     def __init__(self, theme: Theme) -> None:
@@ -74,12 +74,12 @@ class FirstTool(Form[GivenTools]):
         self.number.line.setText("T-001")
         self.setLayout(column(self.model, self.number, gap=1))
 
-    def value(self) -> GivenTools:
+    def value(self) -> ToolsDraft:
         """Raises InputRefused with what is missing."""
         model = self.model.value()
         if not self.number.text.strip():
             raise InputRefused("number", "", tr("Give the tool a number."))
-        return GivenTools((" ".join(self.number.text.split()),), None, model)
+        return ToolsDraft((" ".join(self.number.text.split()),), None, model)
 
 
 class FirstOpening(QWidget):
@@ -102,7 +102,7 @@ class FirstOpening(QWidget):
             ],
             [METER],
         )
-        self.with_what.chosen.connect(self._look)
+        self.with_what.chosen.connect(self._update_state)
         self._means: dict[str, tuple[Form[Any], Callable[..., Command]]] = {
             METER: (self.meter, adding.add_meter),
             WEIGHTS: (self.weights, add_weights),
@@ -121,7 +121,7 @@ class FirstOpening(QWidget):
         self.foot = FormFoot(theme, "", self.primary, *asked)
         self.button = self.foot.button
         for form in asked:
-            form.changed.connect(self._look)
+            form.changed.connect(self._update_state)
         body = QWidget()
         self._asked = label(theme, "", Type.TITLE)
         body.setLayout(column(self._asked, *self.forms.values(), 1, gap=2, margin=3))
@@ -167,7 +167,7 @@ class FirstOpening(QWidget):
         self._asked.setText(ASKED[found.stage][0])
         if before is not found.stage:
             self.setFocus()
-        self._look()
+        self._update_state()
         if before is not found.stage or found.stage is OpeningStage.WHO:
             self.form.begin_typing()
 
@@ -194,18 +194,18 @@ class FirstOpening(QWidget):
         else:
             work.ask(call(adding.add_tools, given, self._around.act()), self._to_the_bench, form.refuse)
 
-    def _kept(self, deed: Command) -> None:
-        self._around.undo_stack.did(deed)
+    def _kept(self, command: Command) -> None:
+        self._around.undo_stack.did(command)
 
     def _to_the_bench(self, made: tuple[tuple[int, ...], Command]) -> None:
-        ids, deed = made
-        self._around.undo_stack.did(deed)
+        ids, command = made
+        self._around.undo_stack.did(command)
         self._around.go(Target(PlaceId.BENCH, tool=ids[0]))
 
     def _refused(self, refusal: Refused) -> None:
         self.foot.refuse(str(refusal))
 
-    def _look(self) -> None:
+    def _update_state(self) -> None:
         """What the button says, and whether it can be pressed."""
         if self.stage is OpeningStage.READY:
             return

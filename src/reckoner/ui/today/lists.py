@@ -17,7 +17,7 @@ from PyQt6.QtWidgets import (
 )
 
 from reckoner.core.translation import tr
-from reckoner.shop.planning.agenda import PAGE, Agenda, Item, Waiting
+from reckoner.shop.planning.agenda import PAGE, Agenda, AgendaItem, DayList
 from reckoner.ui.pages import Pages
 from reckoner.ui.theme import Theme, Type
 from reckoner.ui.tokens import GRID
@@ -25,14 +25,14 @@ from reckoner.ui.widgets.table import BareTable
 from reckoner.ui.widgets.tag import TAG_SIZE, paint_blank, paint_tag, tag_words
 from reckoner.ui.widgets.text import tip
 
-WORDS: dict[Waiting, tuple[str, str]] = {
-    Waiting.UNFINISHED: (tr("Unfinished"), tr("begun on the bench, not signed")),
-    Waiting.OVERDUE: (tr("Overdue"), tr("not to be used until tested")),
-    Waiting.DUE_SOON: (tr("Due within 30 days"), ""),
-    Waiting.HELD: (tr("Held"), tr("not to be used")),
-    Waiting.LATE_LOANS: (tr("Lent out past their date"), ""),
-    Waiting.LATE_TRIPS: (tr("Late from a laboratory"), ""),
-    Waiting.REVIEWS: (tr("To be reviewed"), tr("each use since it was last good")),
+WORDS: dict[DayList, tuple[str, str]] = {
+    DayList.UNFINISHED: (tr("Unfinished"), tr("begun on the bench, not signed")),
+    DayList.OVERDUE: (tr("Overdue"), tr("not to be used until tested")),
+    DayList.DUE_SOON: (tr("Due within 30 days"), ""),
+    DayList.HELD: (tr("Held"), tr("not to be used")),
+    DayList.LATE_LOANS: (tr("Lent out past their date"), ""),
+    DayList.LATE_TRIPS: (tr("Late from a laboratory"), ""),
+    DayList.REVIEWS: (tr("To be reviewed"), tr("each use since it was last good")),
 }
 """A list's title, and what it means."""
 
@@ -47,7 +47,7 @@ TitleRole = Qt.ItemDataRole.UserRole + 1
 class _Section:
     """One list in the table: its title stands at ``row``, its tags in the ``lines`` below."""
 
-    waiting: Waiting
+    waiting: DayList
     count: int
     row: int
     lines: int
@@ -64,7 +64,7 @@ class DayModel(QAbstractTableModel):
     def __init__(self, parent: QObject | None = None) -> None:
         super().__init__(parent)
         self._sections: tuple[_Section, ...] = ()
-        self._pages: dict[Waiting, Pages[Item]] = {}
+        self._pages: dict[DayList, Pages[AgendaItem]] = {}
         self._found = Agenda()
         self._columns = 3
         self._today = date.min
@@ -73,12 +73,12 @@ class DayModel(QAbstractTableModel):
         """Another day, or another width."""
         self.beginResetModel()
         if found is not self._found:
-            self._pages = {w: Pages(PAGE, self._asking(w)) for w in Waiting}
+            self._pages = {w: Pages(PAGE, self._asking(w)) for w in DayList}
             for waiting, pages in self._pages.items():
                 pages.begin(found.shown(waiting), 0, found.of(waiting))
         self._found, self._columns, self._today = found, columns, today
         sections, row = [], 0
-        for waiting in Waiting:
+        for waiting in DayList:
             count = found.shown(waiting)
             if count:
                 lines = -(-count // columns)
@@ -87,10 +87,10 @@ class DayModel(QAbstractTableModel):
         self._sections = tuple(sections)
         self.endResetModel()
 
-    def _asking(self, waiting: Waiting) -> Callable[[int], None]:
+    def _asking(self, waiting: DayList) -> Callable[[int], None]:
         return lambda start: self.wanted.emit(waiting, start)
 
-    def take(self, waiting: Waiting, start: int, items: tuple[Item, ...]) -> None:
+    def take(self, waiting: DayList, start: int, items: tuple[AgendaItem, ...]) -> None:
         """A page of a list."""
         self._pages[waiting].take(start, items)
         self.dataChanged.emit(self.index(0, 0), self.index(self.rowCount() - 1, self.columnCount() - 1))
@@ -238,9 +238,9 @@ class DayLists(BareTable):
             self.setCurrentIndex(where)
 
     @property
-    def current(self) -> Item | None:
+    def current(self) -> AgendaItem | None:
         """The tag that has the focus; None while something else has it."""
-        found: Item | None = self.currentIndex().data(Qt.ItemDataRole.UserRole) if self.hasFocus() else None
+        found: AgendaItem | None = self.currentIndex().data(Qt.ItemDataRole.UserRole) if self.hasFocus() else None
         return found
 
     def _open(self, index: QModelIndex) -> None:

@@ -14,7 +14,7 @@ from PyQt6.QtWidgets import QSizePolicy, QStackedWidget, QWidget
 from reckoner.core.quantities.days import long_day
 from reckoner.core.translation import tr, tr_count
 from reckoner.shop.changes import Change, ChangeKind
-from reckoner.shop.planning.agenda import Agenda, Beginning, Item, OpeningStage, Waiting, agenda, beginning, items
+from reckoner.shop.planning.agenda import Agenda, AgendaItem, Beginning, DayList, OpeningStage, agenda, beginning, items
 from reckoner.ui import daily
 from reckoner.ui.latest import LatestQuery
 from reckoner.ui.layout import column, empty, row, surface
@@ -43,10 +43,10 @@ class OlderNotice(QWidget):
         self._around = around
         self._told = told
         self.words = label(around.theme, "", Type.STRONG, "fault", wrap=True)
-        self.look_button = button(around.theme, tr("What it has, and put it back…"), self._look)
+        self.look_button = button(around.theme, tr("What it has, and put it back…"), self._look_at_backup)
         self.go_on_button = button(around.theme, tr("This one is right: go on"), self._go_on)
-        deeds = row(self.look_button, self.go_on_button, 1, gap=2)
-        self.setLayout(column(surface(column(self.words, deeds, gap=1, margin=2))))
+        commands = row(self.look_button, self.go_on_button, 1, gap=2)
+        self.setLayout(column(surface(column(self.words, commands, gap=1, margin=2))))
         self.hide()
 
     def show_older(self) -> None:
@@ -55,7 +55,7 @@ class OlderNotice(QWidget):
         self.words.setText(older.words if older is not None else "")
         self.setVisible(older is not None)
 
-    def _look(self) -> None:
+    def _look_at_backup(self) -> None:
         if self._around.older is not None:
             self._around.go(Target(PlaceId.RECORDS, backup=self._around.older.path))
 
@@ -125,7 +125,7 @@ class TodayPlace(Place):
         if self.isVisible() and any(change.kind in cares for change in made):
             self._refresh()
 
-    def look_again(self) -> None:
+    def refresh(self) -> None:
         self._refresh()
 
     def _turn(self) -> None:
@@ -139,7 +139,7 @@ class TodayPlace(Place):
                 self.catching_up = CatchingUpPage(self.around)
                 self._turned.addWidget(self.catching_up)
             self._turned.setCurrentWidget(self.catching_up)
-            self.catching_up.look_again()
+            self.catching_up.refresh()
         else:
             if self.year is None:
                 from reckoner.ui.today.year import Year
@@ -147,7 +147,7 @@ class TodayPlace(Place):
                 self.year = Year(self.around)
                 self._turned.addWidget(self.year)
             self._turned.setCurrentWidget(self.year)
-            self.year.look_again()
+            self.year.refresh()
         self.new_screen()
 
     def _offer_pages(self, *, planned: bool) -> None:
@@ -163,15 +163,15 @@ class TodayPlace(Place):
 
     def _refresh(self) -> None:
         if self.year is not None and self._turned.currentWidget() is self.year:
-            self.year.look_again()
+            self.year.refresh()
         if self.catching_up is not None and self._turned.currentWidget() is self.catching_up:
-            self.catching_up.look_again()
+            self.catching_up.refresh()
         today = self.around.today
         self._asking.look(both(call(agenda, today), call(beginning)), self._show_all, ended=self.new_screen)
 
     def _show_all(self, found: tuple[Agenda, Beginning]) -> None:
         day, begun = found
-        self._show(day)
+        self._show_agenda(day)
         self._show_beginning(begun)
 
     @property
@@ -211,7 +211,7 @@ class TodayPlace(Place):
         if found is not None and found.first is not None:
             self.around.go(Target(PlaceId.BENCH, tool=found.first.card.tool.id))
 
-    def _show(self, found: Agenda) -> None:
+    def _show_agenda(self, found: Agenda) -> None:
         self._agenda = found
         today = self.around.today
         self.headline.setText(long_day(today))
@@ -233,11 +233,11 @@ class TodayPlace(Place):
         if self._agenda is not None:
             self.lists.show_day(self._agenda, self.around.today)
 
-    def _page(self, waiting: Waiting, start: int) -> None:
+    def _page(self, waiting: DayList, start: int) -> None:
         """Read on in one of the lists, where it is being looked at."""
         today, shown = self.around.today, self._agenda
 
-        def take(found: tuple[Item, ...]) -> None:
+        def take(found: tuple[AgendaItem, ...]) -> None:
             if self._agenda is shown:
                 self.lists.day.take(waiting, start, found)
 
@@ -265,14 +265,14 @@ class TodayPlace(Place):
         self.next_why.setText(f"{first.why[0].upper()}{first.why[1:]}. {_where(first)}")
         self.button.say(tr("Go on") if begun else tr("Put on the bench"))
 
-    def _open(self, item: Item) -> None:
+    def _open(self, item: AgendaItem) -> None:
         tool = item.card.tool
         match item.waiting:
-            case Waiting.LATE_LOANS:
+            case DayList.LATE_LOANS:
                 self.around.go(Target(PlaceId.DESK, number=tool.number))
-            case Waiting.LATE_TRIPS:
+            case DayList.LATE_TRIPS:
                 self.around.go(Target(PlaceId.DESK, tool=tool.id))
-            case Waiting.REVIEWS:
+            case DayList.REVIEWS:
                 self.around.go(Target(PlaceId.DESK, tool=tool.id, review=0))
             case _:
                 place = PlaceId.BENCH if item.card.run_id is not None else PlaceId.TOOLS
@@ -283,13 +283,13 @@ def _summary(found: Agenda) -> str:
     counts = (
         (found.counts.get(waiting, 0), words)
         for waiting, words in (
-            (Waiting.UNFINISHED, tr("unfinished")),
-            (Waiting.OVERDUE, tr("overdue")),
-            (Waiting.DUE_SOON, tr("due within 30 days")),
-            (Waiting.HELD, tr("held")),
-            (Waiting.LATE_LOANS, tr("lent past their date")),
-            (Waiting.LATE_TRIPS, tr("late from a laboratory")),
-            (Waiting.REVIEWS, tr("to be reviewed")),
+            (DayList.UNFINISHED, tr("unfinished")),
+            (DayList.OVERDUE, tr("overdue")),
+            (DayList.DUE_SOON, tr("due within 30 days")),
+            (DayList.HELD, tr("held")),
+            (DayList.LATE_LOANS, tr("lent past their date")),
+            (DayList.LATE_TRIPS, tr("late from a laboratory")),
+            (DayList.REVIEWS, tr("to be reviewed")),
         )
     )
     said = [f"{count} {words}" for count, words in counts if count]
@@ -297,7 +297,7 @@ def _summary(found: Agenda) -> str:
     return tr("{tools} in the register", tools=tools) + (": " + ", ".join(said) if said else "")
 
 
-def _where(item: Item) -> str:
+def _where(item: AgendaItem) -> str:
     card = item.card
     if card.loan:
         return tr("It is lent to {to}.", to=card.loan.to)

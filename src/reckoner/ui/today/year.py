@@ -67,10 +67,10 @@ class Year(QWidget):
         layout.setStretch(3, 1)
         self.setLayout(layout)
 
-    def look_again(self) -> None:
+    def refresh(self) -> None:
         """Ask for it anew."""
         today = self._around.today
-        self._asking.look(call(workload, today), self._show)
+        self._asking.look(call(workload, today), self._show_workload)
 
     def save(self, path: Path) -> None:
         """Write the dates into a file, once."""
@@ -93,7 +93,7 @@ class Year(QWidget):
         )
         self._say_kept()
 
-    def _show(self, work: Workload) -> None:
+    def _show_workload(self, work: Workload) -> None:
         self._work = work
         year = sum(w.count for w in work.weeks)
         busiest = max(work.weeks, key=lambda w: w.count)

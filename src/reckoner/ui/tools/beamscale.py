@@ -66,9 +66,9 @@ class BeamScaleSheet(QWidget):
         self.against = EntryField(
             theme, tr("The torques were made with"), words_reader, tr("such as PM-5, or 12 kg at 420 mm")
         )
-        self.marks.textChanged.connect(self._look)
+        self.marks.textChanged.connect(self._update_state)
         for field in (self.every, self.radius, self.against):
-            field.line.textChanged.connect(lambda _text: self._look())
+            field.line.textChanged.connect(lambda _text: self._update_state())
         self.told = label(theme, "", Type.LEAD, wrap=True)
         self.residuals = Residuals(theme)
         self.fault = label(theme, "", Type.STRONG, "fault", wrap=True)
@@ -116,7 +116,7 @@ class BeamScaleSheet(QWidget):
         for other in (self.radius, self.against):
             other.clear()
         self.marks.clear()
-        self._look()
+        self._update_state()
         self._around.work.browse(call(beamscales.newest, tool_id), self._show_kept)
 
     def _show_kept(self, kept: KeptScale | None) -> None:
@@ -128,7 +128,7 @@ class BeamScaleSheet(QWidget):
             self.every.line.setText(quantity(plan.every, plan.unit))
             self.radius.line.setText("" if plan.radius is None else quantity(plan.radius, MILLIMETRE))
             self.against.line.setText(plan.against)
-            self._look()
+            self._update_state()
         self._show_repeats()
 
     def _show_repeats(self) -> None:
@@ -150,7 +150,7 @@ class BeamScaleSheet(QWidget):
             lines.append(tr("Worst {worst} of {count}.", worst=percent(worst, 1, sign=True), count=len(kept.repeats)))
         self.repeats.setText("\n".join(lines))
 
-    def _look(self) -> None:
+    def _update_state(self) -> None:
         """What stands there, as far as it makes a scale."""
         self.plan, wrong = None, ""
         marks: list[Mark] = []

@@ -15,7 +15,7 @@ from reckoner.core.quantities.units import N_M, Kind, Unit, unit_named
 from reckoner.core.translation import tr, tr_count
 from reckoner.formats.tables import Table, read_table, written_csv
 from reckoner.shop.register.bringing import bring_in
-from reckoner.shop.register.columns import Meaning, as_said, key_of_columns, meanings, remembered, unused
+from reckoner.shop.register.columns import ColumnMeaning, as_said, key_of_columns, meanings, remembered, unused
 from reckoner.shop.register.editing import Command
 from reckoner.shop.register.spreadsheets import ReadRow, asks_order, understood
 from reckoner.store.station import StationNotWritable
@@ -42,10 +42,10 @@ class BroughtRowsModel(QAbstractTableModel):
         super().__init__(parent)
         self._theme = theme
         self.table: Table | None = None
-        self.meanings: tuple[Meaning, ...] = ()
+        self.meanings: tuple[ColumnMeaning, ...] = ()
         self.rows: tuple[ReadRow, ...] = ()
 
-    def show(self, table: Table, columns: tuple[Meaning, ...], rows: tuple[ReadRow, ...]) -> None:
+    def show(self, table: Table, columns: tuple[ColumnMeaning, ...], rows: tuple[ReadRow, ...]) -> None:
         """Another file, or other meanings."""
         self.beginResetModel()
         self.table, self.meanings, self.rows = table, columns, rows
@@ -69,7 +69,7 @@ class BroughtRowsModel(QAbstractTableModel):
             return None
         if section == 0:
             return tr("Understood\nor what is wrong")
-        meaning = self.meanings[section - 1] if section <= len(self.meanings) else Meaning.NOTHING
+        meaning = self.meanings[section - 1] if section <= len(self.meanings) else ColumnMeaning.NOTHING
         return tr(
             "{columns}\n= {meaning} ▾", columns=self.table.columns[section - 1] or tr("(no name)"), meaning=meaning
         )
@@ -87,7 +87,7 @@ class BroughtRowsModel(QAbstractTableModel):
         if role == Qt.ItemDataRole.ToolTipRole:
             return tip(words)
         if role == Qt.ItemDataRole.ForegroundRole:
-            unused = index.column() and self.meanings[index.column() - 1 : index.column()] == (Meaning.NOTHING,)
+            unused = index.column() and self.meanings[index.column() - 1 : index.column()] == (ColumnMeaning.NOTHING,)
             return self._theme.color(
                 "outside" if index.column() == 0 and read.tool is None else "quiet" if unused else "ink"
             )
@@ -168,7 +168,7 @@ class Bringing(QWidget):
         self.stop_button.hide()
         self._counted.connect(self._show_count)  # emitted on the worker, so queued to the interface
         foot.insertWidget(1, self.stop_button)
-        self._look()
+        self._update_state()
 
     def ask(self) -> None:
         """Ask for the file."""
@@ -183,16 +183,16 @@ class Bringing(QWidget):
         self.told.setText(tr("Reading it…"))
         self._around.work.compute(lambda: read_table(path), self._took, self._refused)
 
-    def choose(self, place: int, meaning: Meaning) -> None:
+    def choose(self, place: int, meaning: ColumnMeaning) -> None:
         """Say what a column means; what meant that before is not used any more."""
         if self._table is None:
             return
-        columns = [Meaning.NOTHING if m is meaning else m for m in self.model.meanings]
+        columns = [ColumnMeaning.NOTHING if m is meaning else m for m in self.model.meanings]
         columns[place] = meaning
         self._remember(tuple(columns))
         self._understand(tuple(columns))
 
-    def _remember(self, columns: tuple[Meaning, ...]) -> None:
+    def _remember(self, columns: tuple[ColumnMeaning, ...]) -> None:
         """The next list with these columns is understood as this one was."""
         if self._table is None:
             return
@@ -220,8 +220,8 @@ class Bringing(QWidget):
                 self._counted.emit(count)
             return not self._stop.is_set()
 
-        def done(deed: Command) -> None:
-            self._around.undo_stack.did(deed)
+        def done(command: Command) -> None:
+            self._around.undo_stack.did(command)
             self.brought.emit()
 
         self._around.work.ask(
@@ -262,24 +262,24 @@ class Bringing(QWidget):
         said = self._around.station.settings.columns.get(key_of_columns(table), "")
         self._understand(remembered(table, said) or meanings(table))
 
-    def _understand(self, columns: tuple[Meaning, ...]) -> None:
+    def _understand(self, columns: tuple[ColumnMeaning, ...]) -> None:
         table, unit, order = self._table, self._unit, DayOrder(self.order.one) if self.order.one else None
         if table is None:
             return
         self._around.work.browse(
             call(understood, table, columns, unit=unit, order=order),
-            lambda rows: self._show(table, columns, rows),
+            lambda rows: self._show_table(table, columns, rows),
             self._refused,
         )
 
-    def _show(self, table: Table, columns: tuple[Meaning, ...], rows: tuple[ReadRow, ...]) -> None:
+    def _show_table(self, table: Table, columns: tuple[ColumnMeaning, ...], rows: tuple[ReadRow, ...]) -> None:
         self.model.show(table, columns, rows)
         self.view.setColumnWidth(0, 60 * GRID)
         for i in range(1, self.model.columnCount()):
             self.view.setColumnWidth(i, 16 * GRID)
-        self._look()
+        self._update_state()
 
-    def _look(self) -> None:
+    def _update_state(self) -> None:
         rows = self.model.rows
         good = sum(r.tool is not None for r in rows)
         bad = len(rows) - good
@@ -324,7 +324,7 @@ class Bringing(QWidget):
         if section == 0 or header is None:
             return
         menu = QMenu(self)
-        for meaning in Meaning:
+        for meaning in ColumnMeaning:
             action = menu.addAction(str(meaning))
             if action is not None:
                 action.triggered.connect(lambda _checked=False, m=meaning: self.choose(section - 1, m))
@@ -340,4 +340,4 @@ class Bringing(QWidget):
 
     def _refused(self, refusal: Refused) -> None:
         self.fault.setText(str(refusal))
-        self._look()
+        self._update_state()

@@ -1,6 +1,6 @@
 """The tools as a table, for the office: dense, sorted by what is pressed above it, many chosen at once.
 
-To add a column: a row in ``COLUMNS``; to sort by it as well, a member of ``shop.register.cards.Order``.
+To add a column: a row in ``COLUMNS``; to sort by it as well, a member of ``shop.register.cards.ToolOrder``.
 """
 
 from __future__ import annotations
@@ -26,7 +26,7 @@ from PyQt6.QtWidgets import (
 from reckoner.core.quantities.days import day_words
 from reckoner.core.translation import tr
 from reckoner.shop.events.standing import Condition
-from reckoner.shop.register.cards import Order, ToolCard
+from reckoner.shop.register.cards import ToolCard, ToolOrder
 from reckoner.shop.register.lists import BY_NUMBER, Sorting
 from reckoner.ui.layout import column
 from reckoner.ui.theme import Theme, Type
@@ -48,7 +48,7 @@ class Column:
     title: str
     share: int
     says: Callable[[ToolCard, date], str]
-    order: Order | None = None
+    order: ToolOrder | None = None
     right: bool = False
     stops: Callable[[ToolCard, date], bool] = lambda _card, _today: False
 
@@ -100,13 +100,13 @@ def _held(card: ToolCard, _today: date) -> bool:
 
 
 COLUMNS = (
-    Column(tr("Number"), 17, _number, Order.NUMBER),
-    Column(tr("Kind"), 21, _kind, Order.KIND),
-    Column(tr("Range"), 14, _range, Order.FULL_SCALE, right=True),
-    Column(tr("Kept at"), 14, _place, Order.PLACE),
+    Column(tr("Number"), 17, _number, ToolOrder.NUMBER),
+    Column(tr("Kind"), 21, _kind, ToolOrder.KIND),
+    Column(tr("Range"), 14, _range, ToolOrder.FULL_SCALE, right=True),
+    Column(tr("Kept at"), 14, _place, ToolOrder.PLACE),
     Column(tr("Stands"), 15, _stands, stops=_held),
     Column(tr("Last test"), 16, _tested, right=True),
-    Column(tr("Due"), 16, _due, Order.DUE, right=True),
+    Column(tr("Due"), 16, _due, ToolOrder.DUE, right=True),
     Column("", 12, _left, right=True, stops=ToolCard.stopped),
 )
 SHARES = sum(c.share for c in COLUMNS)
@@ -214,7 +214,7 @@ class ColumnsTable(QWidget):
         selection = self.table.selectionModel()
         if selection is not None:
             selection.selectionChanged.connect(lambda _on, _off: self.chosen.emit(self.count))
-        self.heads: dict[Order, QPushButton] = {}
+        self.heads: dict[ToolOrder, QPushButton] = {}
         self._cells: list[QWidget] = []
         head = QWidget()
         self._head = QHBoxLayout(head)
@@ -226,7 +226,7 @@ class ColumnsTable(QWidget):
         layout = column(head, self.table, gap=0)
         layout.setStretch(1, 1)
         self.setLayout(layout)
-        self._dress()
+        self._update_state()
 
     def _title(self, one: Column) -> QWidget:
         if one.order is None:
@@ -242,12 +242,12 @@ class ColumnsTable(QWidget):
         self._cells.append(made)
         return made
 
-    def _sort(self, order: Order) -> None:
+    def _sort(self, order: ToolOrder) -> None:
         self.sorting = Sorting(order, order is self.sorting.by and not self.sorting.down)
-        self._dress()
+        self._update_state()
         self.sorted.emit(self.sorting)
 
-    def _dress(self) -> None:
+    def _update_state(self) -> None:
         """Say by which column it is sorted, and which way."""
         for one in COLUMNS:
             if one.order is not None:

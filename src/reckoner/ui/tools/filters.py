@@ -36,24 +36,24 @@ class KeptFilters(QWidget):
         self.chips.chosen.connect(self._pressed)
         self.keep = button(around.theme, tr("Keep this filter"), self._keep, "link")
         self.setLayout(column(self.chips, gap=0))
-        self._dress()
+        self._update_state()
 
-    def look_again(self) -> None:
+    def refresh(self) -> None:
         """Ask which there are."""
-        self._around.work.look(kept_filters, self._show)
+        self._around.work.look(kept_filters, self._show_filters)
 
     def show_text(self, text: str) -> None:
         """What stands in the filter."""
         self._text = " ".join(text.split())
-        self._dress()
+        self._update_state()
 
-    def _show(self, filters: tuple[str, ...]) -> None:
+    def _show_filters(self, filters: tuple[str, ...]) -> None:
         if filters != self.filters:
             self.filters = filters
             self.chips.offer([(words, words) for words in filters], [])
-        self._dress()
+        self._update_state()
 
-    def _dress(self) -> None:
+    def _update_state(self) -> None:
         is_kept = self._text in self.filters
         self.chips.choose(self._text if is_kept else "")
         self.setVisible(bool(self.filters))
@@ -71,7 +71,7 @@ class KeptFilters(QWidget):
             return
         words, act = self._text, self._around.act()
         change = call(forget_filter, words, act) if words in self.filters else call(keep_filter, words, act)
-        self._around.work.ask(change, lambda _none: self.look_again())
+        self._around.work.ask(change, lambda _none: self.refresh())
 
 
 class SaveList(QWidget):

@@ -145,7 +145,7 @@ class ToolsPlace(Place):
             self.filter.blockSignals(True)
             self.filter.clear()
             self.filter.blockSignals(False)
-        self.look_again()
+        self.refresh()
         if target.tool is not None:
             self.list.setFocus()
 
@@ -160,7 +160,7 @@ class ToolsPlace(Place):
                 self._shop = ShopPage(self.around, self._head(kind))
                 self._stack.addWidget(self._shop)
             self._stack.setCurrentWidget(self._shop)
-            self._shop.look_again()
+            self._shop.refresh()
             self.new_screen()
             return
         if kind not in self._others:
@@ -197,13 +197,13 @@ class ToolsPlace(Place):
         self.filter.clear()
         self._find()
 
-    def look_again(self) -> None:
+    def refresh(self) -> None:
         if self.other is not None:
-            self.other.look_again()
-            self.other.sheet.look_again()
+            self.other.refresh()
+            self.other.sheet.refresh()
             return
         self._sheet_of = 0  # what it shows may be another one by now
-        self.kept.look_again()
+        self.kept.refresh()
         self._find(self.new_screen)
 
     def changes(self, made: tuple[Change, ...]) -> None:
@@ -214,12 +214,12 @@ class ToolsPlace(Place):
             self.other.changes(made)
             return
         if self._shop is not None and self._stack.currentWidget() is self._shop:
-            self._shop.look_again()
+            self._shop.refresh()
             return
         if any(change.kind in CARES for change in made):
             self._find()
         if any(change.kind is ChangeKind.FILTERS for change in made):
-            self.kept.look_again()
+            self.kept.refresh()
         ids = {i for change in made if change.kind in (ChangeKind.TOOLS, ChangeKind.STANDINGS) for i in change.ids}
         current = self._current()
         if (
@@ -296,11 +296,11 @@ class ToolsPlace(Place):
         wanted = self._wanted if self._wanted is not None else current.tool.id if current is not None else None
         self._asking.look(
             call(find, text, today, wanted, sorting),
-            lambda found: self._show(text, sorting, found),
+            lambda found: self._show_found(text, sorting, found),
             ended=ended,
         )
 
-    def _show(self, text: str, sorting: Sorting, found: ToolsFound) -> None:
+    def _show_found(self, text: str, sorting: Sorting, found: ToolsFound) -> None:
         if sorting != self._sorting:  # it was turned meanwhile, and asked anew
             return
         self._shown = text

@@ -42,7 +42,7 @@ from reckoner.ui.widgets.text import ElidedLabel, label, tip
 from reckoner.ui.work import both, call
 
 
-class Page(Enum):
+class SheetPage(Enum):
     """The pages of a sheet, by what stands on them."""
 
     RESULTS = mark("Results")
@@ -102,7 +102,7 @@ class ToolSheetView(QWidget):
         told.setStretch(1, 1)
         results.setLayout(told)
         self.pages = Chips(theme, tr("Page of the sheet"))
-        self.pages.offer([(page.value, tr(page.value)) for page in Page], [Page.RESULTS.value])
+        self.pages.offer([(page.value, tr(page.value)) for page in SheetPage], [SheetPage.RESULTS.value])
         self.pages.chosen.connect(self._turn)
         self.facts = FactSheet(around)
         self.files = Files(around)
@@ -119,11 +119,11 @@ class ToolSheetView(QWidget):
         self._stack = QStackedWidget()
         self._stack.addWidget(scrolling(results))
         self._stack.addWidget(scrolling(known))
-        deeds = QWidget()
-        flow = Flow(deeds)
-        for deed in (self.check, self.change, self.happened):
-            flow.addWidget(deed)
-        turning = row(self.pages, deeds, gap=2)
+        commands = QWidget()
+        flow = Flow(commands)
+        for command in (self.check, self.change, self.happened):
+            flow.addWidget(command)
+        turning = row(self.pages, commands, gap=2)
         turning.setStretch(0, 2)
         turning.setStretch(1, 5)
         layout = column(head, column(self.sentence, self.status, gap=1), turning, self._stack, gap=2, margin=3)
@@ -163,7 +163,7 @@ class ToolSheetView(QWidget):
 
     def _turn(self) -> None:
         """Show the page that was chosen."""
-        facts = Page(self.pages.one) is Page.FACTS
+        facts = SheetPage(self.pages.one) is SheetPage.FACTS
         self.mark_scale.setVisible(self._sheet is not None and self._sheet.card.tool.mechanism is Mechanism.BEAM)
         self._stack.setCurrentIndex(int(facts))
         if facts and self._sheet is not None:

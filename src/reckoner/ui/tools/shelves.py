@@ -27,13 +27,13 @@ from reckoner.ui.register.adders import GearAdder, ModelAdder, PersonAdder
 from reckoner.ui.register.factsheet import FactSheet
 from reckoner.ui.register.files import Files
 from reckoner.ui.register.passphrase import Passphrase
-from reckoner.ui.register.shelf import LIST_WIDTH, Above, RowAdder, Shelf, ShelfSpec
+from reckoner.ui.register.shelf import LIST_WIDTH, AboveFields, RowAdder, Shelf, ShelfSpec
 from reckoner.ui.theme import Type
 from reckoner.ui.widgets.text import label
 from reckoner.ui.work import call
 
 
-class CharacterisedModel(Above):
+class CharacterisedModel(AboveFields):
     """A line of words."""
 
     def __init__(self, around: Surroundings) -> None:
@@ -91,7 +91,7 @@ OTHER_SHELVES: dict[RegisterKind, tuple[ShelfSpec, Callable[[Surroundings, Shelf
 }
 """What stands beside the tools, and what adds a row there."""
 
-ABOVE: dict[RegisterKind, Callable[[Surroundings], Above]] = {
+ABOVE: dict[RegisterKind, Callable[[Surroundings], AboveFields]] = {
     RegisterKind.MODEL: CharacterisedModel,
     RegisterKind.PERSON: Passphrase,
 }
@@ -117,7 +117,7 @@ class ShopPage(QWidget):
         left.setFixedWidth(LIST_WIDTH)
         self.setLayout(row(left, surface(column(scrolling(holder))), gap=2))
 
-    def look_again(self) -> None:
+    def refresh(self) -> None:
         """Ask for it anew."""
         self._around.work.ask(the_shop, self._open)
 

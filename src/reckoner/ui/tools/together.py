@@ -63,11 +63,11 @@ class Together(QWidget):
         line = row(self.told, self.what, self.labels_button, self.stop_button, gap=2)
         line.setStretch(1, 1)
         self.setLayout(column(surface(column(line, self._room, gap=1, margin=2))))
-        table.chosen.connect(self._look)
+        table.chosen.connect(self._tell_count)
         self._counted.connect(self._count)
-        self._look(0)
+        self._tell_count(0)
 
-    def _look(self, count: int) -> None:
+    def _tell_count(self, count: int) -> None:
         """How many are chosen; what can be done with them once there are some."""
         self.told.setText(
             tr("Choose tools with Shift, Ctrl or Ctrl+A, to change them together.")
@@ -146,8 +146,8 @@ class Together(QWidget):
                 self._counted.emit(done)
             return not self._stop.is_set()
 
-        def kept(deed: Command) -> None:
-            self._around.undo_stack.did(deed)
+        def kept(command: Command) -> None:
+            self._around.undo_stack.did(command)
             self._close()
 
         self._around.work.ask(
@@ -159,7 +159,7 @@ class Together(QWidget):
 
     def _over(self) -> None:
         self.stop_button.hide()
-        self._look(self._table.count)
+        self._tell_count(self._table.count)
 
     def _count(self, done: int) -> None:
         if self.stop_button.isVisibleTo(self):

@@ -1,1 +1,3 @@
-"""Shared widgets, one a file. Each is given the theme, keeps its state as a small record, and paints apart from it."""
+"""Shared controls: each is given the theme and keeps its state as a small record. Drawings of the trade stand in
+``ui.drawings``.
+"""

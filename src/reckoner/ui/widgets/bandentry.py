@@ -5,7 +5,7 @@ from __future__ import annotations
 from reckoner.core.errors import InputRefused
 from reckoner.core.quantities.printing import percent, span
 from reckoner.core.quantities.units import N_M, Unit
-from reckoner.core.tightening.setting import Aim, Band, band_text, read_band
+from reckoner.core.tightening.setting import Band, BandAim, band_text, read_band
 from reckoner.core.translation import tr
 from reckoner.ui.theme import Theme
 from reckoner.ui.widgets.chips import Chips
@@ -53,8 +53,8 @@ class AimChips(Chips):
 
     def __init__(self, theme: Theme) -> None:
         super().__init__(theme, tr("Where in its band"))
-        self.offer([(aim.name, tr(aim)) for aim in Aim], [Aim.MIDDLE.name])
+        self.offer([(aim.name, tr(aim)) for aim in BandAim], [BandAim.MIDDLE.name])
 
     @property
-    def aim(self) -> Aim:
-        return Aim[self.one or Aim.MIDDLE.name]
+    def aim(self) -> BandAim:
+        return BandAim[self.one or BandAim.MIDDLE.name]

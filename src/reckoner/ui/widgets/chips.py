@@ -44,7 +44,7 @@ class Chips(QWidget):
         """Show ``choices`` as (key, words), those in ``on`` chosen. The same ones as before stay, and keep the focus."""
         self._on = set(on)
         if list(choices) == self._offered:
-            self._dress()
+            self._update_state()
             return
         empty(self._row)
         self.chips = {}
@@ -57,7 +57,7 @@ class Chips(QWidget):
             self.chips[key] = chip
             self._row.addWidget(chip)
         self.updateGeometry()
-        self._dress()
+        self._update_state()
 
     @property
     def on(self) -> tuple[str, ...]:
@@ -72,7 +72,7 @@ class Chips(QWidget):
     def choose(self, key: str) -> None:
         """Choose one without telling; "" for none."""
         self._on = {key} if key else set()
-        self._dress()
+        self._update_state()
 
     def _toggle(self, key: str) -> None:
         if not self._several:
@@ -81,10 +81,10 @@ class Chips(QWidget):
             self._on.discard(key)
         else:
             self._on.add(key)
-        self._dress()
+        self._update_state()
         self.chosen.emit()
 
-    def _dress(self) -> None:
+    def _update_state(self) -> None:
         for key, chip in self.chips.items():
             chip.setChecked(key in self._on)
             set_tone(chip, "chosen" if key in self._on else "chip")

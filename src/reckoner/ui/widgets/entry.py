@@ -58,7 +58,7 @@ class EntryField(QWidget, Generic[T]):
         column.addWidget(self._name)
         column.addLayout(self._beside)
         column.addWidget(self.hint)
-        self.line.textChanged.connect(self._look)
+        self.line.textChanged.connect(self._read_text)
         self.line.returnPressed.connect(self._enter)
         self.setFocusProxy(self.line)
 
@@ -111,7 +111,7 @@ class EntryField(QWidget, Generic[T]):
     def read_with(self, understand: TextReader[T]) -> None:
         """Understand what is typed from now on by ``understand``."""
         self._understand = understand
-        self._look(self.line.text())
+        self._read_text(self.line.text())
 
     def relabel(self, name: str) -> None:
         """Call it otherwise from now on."""
@@ -128,11 +128,11 @@ class EntryField(QWidget, Generic[T]):
         set_tone(self.hint, "fault")
         set_tone(self.line, "refused")
 
-    def look_again(self) -> None:
+    def refresh(self) -> None:
         """Say of what stands there what is understood, whatever was refused before."""
-        self._look(self.line.text())
+        self._read_text(self.line.text())
 
-    def _look(self, text: str) -> None:
+    def _read_text(self, text: str) -> None:
         if not text.strip():
             self._say(" ")
             return

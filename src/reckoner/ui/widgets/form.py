@@ -253,7 +253,7 @@ class Form(QWidget, Generic[V]):
         """Show what is asked now, and tell that something else stands there."""
         if self._filling:
             return
-        self.dress()
+        self.update_state()
         for when, parts in self._shown:
             holds = when()
             for part in parts:
@@ -270,7 +270,7 @@ class Form(QWidget, Generic[V]):
         bring_into_sight(stops[at])
         return True
 
-    def dress(self) -> None:
+    def update_state(self) -> None:
         """Offer what depends on something else that stands in it."""
 
 

@@ -38,7 +38,7 @@ class PutOn(QWidget):
         self.adapter.given.connect(self._put_on)
         self.on.chosen.connect(self._take_off)
         self.shelf.chosen.connect(self._from_shelf)
-        self._show()
+        self._show_adapters()
 
     def _read(self, text: str) -> tuple[Fitted, str]:
         found = read_fitted(text, self._shelf)
@@ -48,12 +48,12 @@ class PutOn(QWidget):
         """What the shop has."""
         self._shelf = shelf
         self.shelf.offer([(a.number, f"{a.number} {quantity(a.length, MILLIMETRE)}") for a in shelf[:OFFERED]], [])
-        self._show()
+        self._show_adapters()
 
     def put(self, fitted: tuple[Fitted, ...]) -> None:
         """Exactly these are on it from now on."""
         self.fitted = fitted[:MOST_ADAPTERS]
-        self._show()
+        self._show_adapters()
         self.changed.emit()
 
     def turn(self, index: int, angle_rad: float) -> None:
@@ -81,7 +81,7 @@ class PutOn(QWidget):
         kept = {int(key) for key in self.on.on}
         self.put(tuple(one for i, one in enumerate(self.fitted) if i in kept))
 
-    def _show(self) -> None:
+    def _show_adapters(self) -> None:
         on = [(str(i), f"{one.short}  ×") for i, one in enumerate(self.fitted)]
         self.on.offer(on, [key for key, _ in on])
         self.on.setVisible(bool(on))

@@ -36,10 +36,10 @@ class ClockWatch:
                 )
             )
         else:
-            self.follow(present)
+            self.compare_with(present)
         return present
 
-    def follow(self, at: datetime | None) -> None:
+    def compare_with(self, at: datetime | None) -> None:
         """The present comes after ``at``, when the newest record was kept (None: there is none)."""
         if at is not None:
             self._latest = at if self._latest is None else max(at, self._latest)

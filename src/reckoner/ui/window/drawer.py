@@ -12,7 +12,7 @@ from reckoner.core.translation import tr
 from reckoner.ui.place import Place, Surroundings
 
 if TYPE_CHECKING:
-    from reckoner.ui.window.reporting import HappenedPanel
+    from reckoner.ui.window.reporting import ReportPanel
 
 
 class Drawer(QObject):
@@ -21,22 +21,22 @@ class Drawer(QObject):
     def __init__(self, below: QWidget, around: Surroundings, place: Callable[[], Place]) -> None:
         super().__init__(below)
         self._below, self._around, self._place = below, around, place
-        self._happened: HappenedPanel | None = None
+        self._report: ReportPanel | None = None
 
     @property
     def in_front(self) -> Place:
         """What the keys belong to: what lies over the place, else the place."""
-        over = self._happened
+        over = self._report
         return over if over is not None and over.isVisible() else self._place()
 
     def report(self, tool_id: int) -> None:
         """Ask what happened to a tool."""
-        if self._happened is None:
-            from reckoner.ui.window.reporting import HappenedPanel
+        if self._report is None:
+            from reckoner.ui.window.reporting import ReportPanel
 
-            self._happened = HappenedPanel(self._around, self._below)
+            self._report = ReportPanel(self._around, self._below)
             self._below.installEventFilter(self)
-        self._happened.open_for(tool_id)
+        self._report.open_for(tool_id)
 
     def ask(self) -> None:
         """The same of the tool in front."""
@@ -48,11 +48,11 @@ class Drawer(QObject):
 
     def hide(self) -> None:
         """Close it."""
-        if self._happened is not None:
-            self._happened.hide()
+        if self._report is not None:
+            self._report.hide()
 
     def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:
         """It keeps to its side of what is below."""
-        if event is not None and event.type() == QEvent.Type.Resize and self._happened is not None:
-            self._happened.place_over()
+        if event is not None and event.type() == QEvent.Type.Resize and self._report is not None:
+            self._report.place_over()
         return super().eventFilter(watched, event)

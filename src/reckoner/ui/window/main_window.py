@@ -24,8 +24,8 @@ from reckoner.ui.widgets.text import label
 from reckoner.ui.window.ahead import Ahead
 from reckoner.ui.window.clock import ClockWatch
 from reckoner.ui.window.drawer import Drawer
-from reckoner.ui.window.following import Following
 from reckoner.ui.window.foot import Foot
+from reckoner.ui.window.foreign_changes import ForeignChanges
 from reckoner.ui.window.gate import Gate
 from reckoner.ui.window.keys import PlaceKeys
 from reckoner.ui.window.rail import Rail
@@ -187,14 +187,14 @@ class Window(QWidget):
         from reckoner.shop.people.present import newest_time, people
         from reckoner.ui.calendarfile import CalendarFile
 
-        following = self.findChild(Following)
+        following = self.findChild(ForeignChanges)
         if following is None:
-            Following(self)
+            ForeignChanges(self)
             CalendarFile(self.around, self)
         else:
             following.begin_again()
         self._waiting = self._waiting or Target(PlaceId.TODAY)
-        self.around.work.look(newest_time, self._clock.follow)
+        self.around.work.look(newest_time, self._clock.compare_with)
         self.around.work.look(people, self._show_people)
 
     def _checked(self, sentence: str) -> None:
@@ -210,14 +210,14 @@ class Window(QWidget):
         for place in self._places.values():
             place.file_checked()
 
-    def look_again(self) -> None:
+    def refresh(self) -> None:
         """Everything may have changed: ask for the people, and for what is in front, anew."""
         from reckoner.shop.people.present import people
 
         self.around.work.look(people, self._show_people)
         place = self._stack.currentWidget()
         if isinstance(place, Place):
-            place.look_again()
+            place.refresh()
 
     def _changed(self, made: tuple[Change, ...]) -> None:
         from reckoner.shop.changes import ChangeKind

@@ -22,13 +22,13 @@ from reckoner.ui.widgets.text import label
 from reckoner.ui.work import call
 
 if TYPE_CHECKING:
-    from reckoner.shop.events.recording import Reported
+    from reckoner.shop.events.recording import ReportedEvent
     from reckoner.shop.register.cards import ToolCard
 
 WIDTH = 64 * GRID
 
 
-class HappenedPanel(Place):
+class ReportPanel(Place):
     """Lies over the right side of the window, below the top line, while it is open. Enter records, Escape leaves."""
 
     def __init__(self, around: Surroundings, parent: QWidget) -> None:
@@ -43,7 +43,7 @@ class HappenedPanel(Place):
         self.harms.chosen.connect(lambda: self._chosen(self.harms, self.others))
         self.others.chosen.connect(lambda: self._chosen(self.others, self.harms))
         self.reason = EntryField(theme, tr("In a few words: how, where, why"), words_reader)
-        self.reason.line.textChanged.connect(lambda _text: self._look())
+        self.reason.line.textChanged.connect(lambda _text: self._tell_consequence())
         self.reason.given.connect(lambda _value: self.primary())
         self.told = label(theme, "", Type.LEAD, wrap=True)
         self.fault = label(theme, "", Type.STRONG, "fault", wrap=True)
@@ -75,9 +75,9 @@ class HappenedPanel(Place):
         from reckoner.shop.register.cards import card
 
         self.expect()
-        self.around.work.look(call(card, tool_id), self._show)
+        self.around.work.look(call(card, tool_id), self._show_tool)
 
-    def _show(self, card: ToolCard) -> None:
+    def _show_tool(self, card: ToolCard) -> None:
         from reckoner.shop.events.consequences import offered
         from reckoner.shop.events.kinds import EVENTS
 
@@ -88,13 +88,13 @@ class HappenedPanel(Place):
         self.now.setText(f"{tool.description}, {tool.range_text} · {stands}" + (f": {card.held}" if card.held else ""))
         kinds = offered(standing)
         self.harms.offer([(k.value, EVENTS[k].words) for k in kinds if EVENTS[k].harms], [])
-        self.others.offer([(k.value, EVENTS[k].deed) for k in kinds if not EVENTS[k].harms], [])
+        self.others.offer([(k.value, EVENTS[k].button_words) for k in kinds if not EVENTS[k].harms], [])
         self.reason.clear()
         self.fault.setText("")
         self.place_over()
         self.show()
         self.raise_()
-        self._look()
+        self._tell_consequence()
         first = next(iter(self.harms.chips.values()), None)
         if first is not None:
             first.setFocus()
@@ -116,9 +116,9 @@ class HappenedPanel(Place):
     def _chosen(self, here: Chips, there: Chips) -> None:
         there.choose("")
         self.reason.setFocus()
-        self._look()
+        self._tell_consequence()
 
-    def _look(self) -> None:
+    def _tell_consequence(self) -> None:
         from reckoner.shop.events.consequences import HOW_MANY, consequence, cycles_in
         from reckoner.shop.events.kinds import EVENTS
 
@@ -133,7 +133,7 @@ class HappenedPanel(Place):
         counts = kind is EventKind.COUNTED
         lacks = EVENTS[kind].asks and (cycles_in(reason) is None if counts else not reason)
         self.button.setEnabled(not lacks)
-        self.button.say(EVENTS[kind].deed or tr("Record: {lower}", lower=EVENTS[kind].words.lower()))
+        self.button.say(EVENTS[kind].button_words or tr("Record: {lower}", lower=EVENTS[kind].words.lower()))
         if lacks:
             self.told.setText(
                 tr(
@@ -157,7 +157,7 @@ class HappenedPanel(Place):
         self.expect()
         self.around.work.ask(call(report, card.tool.id, kind, reason, act), self._recorded, self._refused)
 
-    def _recorded(self, made: Reported) -> None:
+    def _recorded(self, made: ReportedEvent) -> None:
         self.around.undo_stack.did(made, made.told)
         self.leave()
 

@@ -15,13 +15,13 @@ from reckoner.shop.procedure import Caution
 from reckoner.shop.runs import adjusting
 from reckoner.shop.runs.records import AdjustingState
 from reckoner.shop.runs.state import RunState
-from reckoner.shop.runs.wholescale import NextTurn, Stop, next_turn
+from reckoner.shop.runs.wholescale import NextTurn, StopReason, next_turn
 from reckoner.shop.words.results import settable
 from reckoner.ui.bench.adjusting.screw import ScrewHead, TurnsLine, TurnsPlot, foretold_words, turn_words
 from reckoner.ui.bench.instructions import instruct, remaining
-from reckoner.ui.bench.panel import HOLD_TO_PULL, Action, Desk, Panel
+from reckoner.ui.bench.panel import HOLD_TO_PULL, Action, BenchAccess, Panel
 from reckoner.ui.bench.series.answering import Answering
-from reckoner.ui.bench.series.reading import follow
+from reckoner.ui.bench.series.reading import connect_trace
 from reckoner.ui.bench.series.shown import ShownField, reading_reader
 from reckoner.ui.bench.series.striking import Striking
 from reckoner.ui.drawings.trace import LiveTrace
@@ -36,10 +36,10 @@ from reckoner.ui.widgets.text import label, tip
 from reckoner.ui.work import call
 
 STOPS = {
-    Stop.SETTLED: tr("Settled: what is left is less than the readings scatter. Lock it, and take as left."),
-    Stop.NEAR_ENOUGH: tr("Less than a sixteenth of a turn is left. Lock it, and take as left."),
-    Stop.NOT_CURABLE: tr("This screw cannot cure it. Lock it, take as left, hold it and send it away."),
-    Stop.USED_UP: tr("The maker's turns are used up. Lock it; it may have to be held and sent away."),
+    StopReason.SETTLED: tr("Settled: what is left is less than the readings scatter. Lock it, and take as left."),
+    StopReason.NEAR_ENOUGH: tr("Less than a sixteenth of a turn is left. Lock it, and take as left."),
+    StopReason.NOT_CURABLE: tr("This screw cannot cure it. Lock it, take as left, hold it and send it away."),
+    StopReason.USED_UP: tr("The maker's turns are used up. Lock it; it may have to be held and sent away."),
 }
 
 
@@ -53,7 +53,7 @@ class AdjustPanel(Panel):
 
     foretold = pyqtSignal(object)
 
-    def __init__(self, desk: Desk) -> None:
+    def __init__(self, desk: BenchAccess) -> None:
         super().__init__(desk)
         self._run: RunState | None = None
         self._instruction = label(self.theme, "", Type.TITLE, wrap=True)
@@ -75,7 +75,7 @@ class AdjustPanel(Panel):
         self.typed.awaits_number = True
         self.shown = ShownField(desk, self.typed)
         self.asks = Answering(desk)
-        self.mind = Cautions(self.theme, (Caution.HANGING_WEIGHTS, Caution.LOADED_LEVER))
+        self.cautions = Cautions(self.theme, (Caution.HANGING_WEIGHTS, Caution.LOADED_LEVER))
         self.striking = Striking(self.theme, desk.taker, self.typed)
         self.locked = QCheckBox(tr("Locked, and released once since"))
         self.locked.setFont(self.theme.font(Type.STRONG))
@@ -84,7 +84,7 @@ class AdjustPanel(Panel):
         self._advised: NextTurn | None = None
         self._build()
         desk.taker.told.connect(self._show_feedback)
-        follow(self.trace, desk)
+        connect_trace(self.trace, desk)
 
     def _build(self) -> None:
         words = column(self._instruction, self._advice, self.notice, 1, gap=1)
@@ -102,7 +102,7 @@ class AdjustPanel(Panel):
         seen.setStretch(1, 1)
         lower = self._progress = surface(column(seen, flow(self.locked, self._stop), gap=1, margin=2))
         self._rest = QWidget()
-        layout = column(upper, self.asks, lower, self._rest, self.mind, gap=2)
+        layout = column(upper, self.asks, lower, self._rest, self.cautions, gap=2)
         layout.setStretch(2, 1)
         layout.setStretch(3, 1)
         self.setLayout(layout)
@@ -148,7 +148,7 @@ class AdjustPanel(Panel):
         answered, state = not run.procedure.one_pull_tells, run.adjusting
         asked = answered and state is not None and len(state.steps) > 1 and not state.steps[-1].pairs
         self.typed.setVisible(not answered)
-        for widget in (self.asks, self.mind, self._rest):
+        for widget in (self.asks, self.cautions, self._rest):
             widget.setVisible(asked)
         turned, short = state is not None and len(state.steps) > 1, self.height() < ROOMY
         for widget in (self._head, self._choices, self._where):

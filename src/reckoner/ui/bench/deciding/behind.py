@@ -23,7 +23,7 @@ from reckoner.store.terms import PhaseKind
 from reckoner.ui.bench.adjusting.screw import turn_words
 from reckoner.ui.bench.fences import fence_of
 from reckoner.ui.bench.instructions import series_name
-from reckoner.ui.bench.meter.taker import fault_words
+from reckoner.ui.bench.meter.intake import fault_words
 from reckoner.ui.drawings.beforeafter import ComparedStage
 from reckoner.ui.drawings.fence import FenceState
 from reckoner.ui.drawings.pulls import Curve, Pulls, PullsState
@@ -78,9 +78,9 @@ class PullsView(QWidget):
     def _ask(self) -> None:
         series = int(self.points.one)
 
-        self._asking.look(call(kept_pulls, series), lambda found: self._show(series, found))
+        self._asking.look(call(kept_pulls, series), lambda found: self._show_pulls(series, found))
 
-    def _show(self, series: int, pulls: tuple[KeptPull, ...]) -> None:
+    def _show_pulls(self, series: int, pulls: tuple[KeptPull, ...]) -> None:
         run = self._run
         if run is None or series not in self._series or str(series) != self.points.one:
             return

@@ -10,7 +10,7 @@ from reckoner.core.translation import tr
 from reckoner.shop.numbering import certificate_number
 from reckoner.shop.records.documents import certificate_bytes, saved
 from reckoner.shop.runs.state import RunState
-from reckoner.ui.bench.panel import Desk
+from reckoner.ui.bench.panel import BenchAccess
 from reckoner.ui.files import ask_where
 from reckoner.ui.widgets.buttons import button
 from reckoner.ui.widgets.paper import paper_mm
@@ -20,7 +20,7 @@ from reckoner.ui.work import call
 class Certifying:
     """The ``button`` that stands beside a signed run, and what it does."""
 
-    def __init__(self, desk: Desk) -> None:
+    def __init__(self, desk: BenchAccess) -> None:
         self._desk = desk
         self._run: RunState | None = None
         self.button: QPushButton = button(desk.around.theme, tr("Certificate as PDF…"), self._ask_where, "link")

@@ -41,7 +41,7 @@ from reckoner.ui.bench.deciding.behind import PullsView, SidesView, stages
 from reckoner.ui.bench.deciding.certifying import Certifying
 from reckoner.ui.bench.deciding.numbers import Numbers
 from reckoner.ui.bench.instructions import series_name
-from reckoner.ui.bench.panel import Action, Desk, Panel
+from reckoner.ui.bench.panel import Action, BenchAccess, Panel
 from reckoner.ui.drawings.beforeafter import BeforeAfter
 from reckoner.ui.layout import column, row, scrolling, surface
 from reckoner.ui.places import PlaceId, Target
@@ -65,7 +65,7 @@ TOOL, MODEL = "tool", "model"
 class DecidingPanel(Panel):
     """Also shows a signed run, where the primary thing is to go to the tool's sheet."""
 
-    def __init__(self, desk: Desk) -> None:
+    def __init__(self, desk: BenchAccess) -> None:
         super().__init__(desk)
         self._run: RunState | None = None
         self._verdict: Verdict | None = None

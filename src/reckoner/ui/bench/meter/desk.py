@@ -20,7 +20,7 @@ from reckoner.meters.pull import PullAim, still
 from reckoner.shop.facts.judged import ReferenceFacts
 from reckoner.shop.runs.state import RunState
 from reckoner.store.station import Station
-from reckoner.ui.bench.meter.taker import target_of
+from reckoner.ui.bench.meter.intake import target_of
 from reckoner.ui.meterwatch import MeterWatch
 
 TRACK = "track"

@@ -11,8 +11,8 @@ from reckoner.core.quantities.units import MILLIMETRE, N_M
 from reckoner.core.requirements.tooltypes import Mechanism
 from reckoner.core.translation import tr
 from reckoner.meters.wrench import SimulatedTries
-from reckoner.shop.procedure import Seen
-from reckoner.shop.procedures.tries import TripFinding, Try
+from reckoner.shop.procedure import NewObservation
+from reckoner.shop.procedures.tries import TripFinding, TripTry
 from reckoner.shop.procedures.trips import step_of_detail
 from reckoner.shop.procedures.weights import at_the_end, finder_of, finding_of, next_asked, tries_of, what_hangs
 from reckoner.shop.runs import taking
@@ -21,7 +21,7 @@ from reckoner.shop.runs.state import RunState
 from reckoner.shop.setups.hanging import HungAt, LeverFacts, hung_words, torque_words
 from reckoner.shop.words.results import phase_words, settable
 from reckoner.store.terms import ObservationKind, Source
-from reckoner.ui.bench.panel import Action, Desk
+from reckoner.ui.bench.panel import Action, BenchAccess
 from reckoner.ui.drawings.bracket import BracketLine, BracketState
 from reckoner.ui.layout import column, row, surface
 from reckoner.ui.theme import Type
@@ -44,13 +44,13 @@ class Answering(QWidget):
     """A setting tool is answered for with two keys, which count only once the try was painted; an indicating tool's value is
     typed while the weight hangs."""
 
-    def __init__(self, desk: Desk) -> None:
+    def __init__(self, desk: BenchAccess) -> None:
         super().__init__()
         self.desk = desk
         self._run: RunState | None = None
         self.painted = False
         self._tries: SimulatedTries | None = None
-        self._end: tuple[Try, ObservationKind] | None = None
+        self._end: tuple[TripTry, ObservationKind] | None = None
         theme = desk.around.theme
         self.which = label(theme, "", Type.STRONG, "quiet")
         self.now = label(theme, "", Type.HEADLINE, wrap=True)
@@ -144,9 +144,9 @@ class Answering(QWidget):
     def _value(self, shown: float) -> None:
         run = self._run
         if run is not None:
-            self._observe(run, Seen(ObservationKind.VALUE, None, Source.TYPED, tool_value=shown))
+            self._observe(run, NewObservation(ObservationKind.VALUE, None, Source.TYPED, tool_value=shown))
 
-    def _observe(self, run: RunState, seen: Seen) -> None:
+    def _observe(self, run: RunState, seen: NewObservation) -> None:
         self.desk.do(
             call(taking.observe, run.id, seen, self.desk.around.act(), run),
             done=self.typed.clear,
@@ -219,7 +219,7 @@ BEFORE_THE_NEXT = {
 }
 
 
-def _once_more(run: RunState, asked: Try, kind: ObservationKind) -> tuple[str, str]:
+def _once_more(run: RunState, asked: TripTry, kind: ObservationKind) -> tuple[str, str]:
     """The end of what can be tried: the same answer again proves it outside."""
     unit = run.tool.unit
     off = percent(abs(asked.setting / asked.torque - 1), 1)
@@ -238,7 +238,9 @@ def _once_more(run: RunState, asked: Try, kind: ObservationKind) -> tuple[str, s
     )
 
 
-def _words(run: RunState, series: SeriesState, lever: LeverFacts, there: HungAt, asked: Try | None) -> tuple[str, str]:
+def _words(
+    run: RunState, series: SeriesState, lever: LeverFacts, there: HungAt, asked: TripTry | None
+) -> tuple[str, str]:
     """What to do now, and how."""
     kind, unit = run.tool.kind, run.tool.unit
     torque, silent = torque_words(lever, there, unit), tries_of(run, series).silent is not None
@@ -263,7 +265,9 @@ def _words(run: RunState, series: SeriesState, lever: LeverFacts, there: HungAt,
     return tr("Set it to {kind}.", kind=settable(kind, asked.setting, unit)), how
 
 
-def _bracket(run: RunState, series: SeriesState, lever: LeverFacts, there: HungAt, asked: Try | None) -> BracketState:
+def _bracket(
+    run: RunState, series: SeriesState, lever: LeverFacts, there: HungAt, asked: TripTry | None
+) -> BracketState:
     """The answers since the last bracket closed, along what is varied."""
     walk = finding_of(run) is not TripFinding.SETTING
     last = series.pairs[-1].observation_id if series.pairs else -1

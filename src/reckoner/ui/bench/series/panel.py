@@ -14,7 +14,7 @@ from reckoner.core.quantities.printing import fixed, number
 from reckoner.core.quantities.units import N_M
 from reckoner.core.translation import tr, tr_count
 from reckoner.meters.protocol import RoomReport
-from reckoner.shop.procedure import Seen
+from reckoner.shop.procedure import NewObservation
 from reckoner.shop.runs import setting_up, taking
 from reckoner.shop.runs.asking import first_words
 from reckoner.shop.runs.needs import Need
@@ -22,8 +22,8 @@ from reckoner.shop.runs.records import NOTHING, READINGS, Step
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.runs.steps import newest, wants, wants_now
 from reckoner.store.terms import ObservationKind, Source, ZeroMoment
-from reckoner.ui.bench.panel import HOLD_TO_PULL, Action, Desk, Panel
-from reckoner.ui.bench.series.reading import ReadingHead, follow
+from reckoner.ui.bench.panel import HOLD_TO_PULL, Action, BenchAccess, Panel
+from reckoner.ui.bench.series.reading import ReadingHead, connect_trace
 from reckoner.ui.bench.series.readings import ReadingsGrid
 from reckoner.ui.bench.series.shown import ShownField, reading_reader
 from reckoner.ui.bench.series.stored import Stored
@@ -41,7 +41,7 @@ class NoSignal(EntryField[float]):
     """Asks how far it was pulled; hidden until ``never``, which stands beside the field for readings, is pressed. ``back``
     takes the focus afterwards."""
 
-    def __init__(self, desk: Desk, back: EntryField[float]) -> None:
+    def __init__(self, desk: BenchAccess, back: EntryField[float]) -> None:
         super().__init__(desk.around.theme, tr("Pulled up to, without a signal"), torque_reader(N_M))
         self._desk, self._back = desk, back
         self._run: RunState | None = None
@@ -70,7 +70,7 @@ class NoSignal(EntryField[float]):
         run = self._run
         if run is None:
             return
-        seen = Seen(ObservationKind.NO_SIGNAL, torque, Source.TYPED, detail=NOTHING)
+        seen = NewObservation(ObservationKind.NO_SIGNAL, torque, Source.TYPED, detail=NOTHING)
 
         def kept() -> None:
             self.clear()
@@ -88,7 +88,7 @@ SHORT = 160
 class PullsPanel(Panel):
     """Knows three steps: EXERCISE, where releases are counted, AS_FOUND and AS_LEFT, where readings are taken."""
 
-    def __init__(self, desk: Desk) -> None:
+    def __init__(self, desk: BenchAccess) -> None:
         super().__init__(desk)
         self._run: RunState | None = None
         self.head = ReadingHead(self.theme)
@@ -130,7 +130,7 @@ class PullsPanel(Panel):
         layout = column(self.head, self._bottom, gap=2)
         layout.setStretch(0, 1)
         self.setLayout(layout)
-        follow(self.trace, desk)
+        connect_trace(self.trace, desk)
         desk.taker.told.connect(lambda: self.head.show_feedback(desk.taker.feedback))
 
     def show_run(self, run: RunState) -> None:

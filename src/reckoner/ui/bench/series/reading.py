@@ -19,8 +19,8 @@ from reckoner.shop.runs.steps import newest
 from reckoner.shop.words.comparisons import reading_beside
 from reckoner.shop.words.results import corrected_words, margin, observation_words, reading_figure, torque_figure
 from reckoner.ui.bench.instructions import instruct, remaining
-from reckoner.ui.bench.meter.taker import Feedback, fault_words, target_of
-from reckoner.ui.bench.panel import Desk
+from reckoner.ui.bench.meter.intake import Feedback, fault_words, target_of
+from reckoner.ui.bench.panel import BenchAccess
 from reckoner.ui.drawings.trace import EarlierPull, LiveTrace
 from reckoner.ui.layout import column, row, surface
 from reckoner.ui.theme import Theme, Type
@@ -195,7 +195,7 @@ class ReadingHead(QWidget):
         )
 
 
-def follow(trace: LiveTrace, desk: Desk) -> None:
+def connect_trace(trace: LiveTrace, desk: BenchAccess) -> None:
     """Show in ``trace`` what the meter brings: samples, the signal while the hand pulls, and each pull once it is over."""
     meter = desk.meter
     meter.samples.connect(trace.take)

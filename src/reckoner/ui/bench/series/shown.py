@@ -10,14 +10,14 @@ from functools import partial
 from reckoner.core.quantities.units import N_M
 from reckoner.core.translation import tr
 from reckoner.shop.runs.state import RunState
-from reckoner.ui.bench.panel import Action, Desk
+from reckoner.ui.bench.panel import Action, BenchAccess
 from reckoner.ui.widgets.entry import EntryField, TextReader, torque_reader
 
 
 class ShownField(EntryField[float]):
     """Stands beside the field for readings, ``back``, where each pull is two numbers. ``awaited``: a pull waits for it."""
 
-    def __init__(self, desk: Desk, back: EntryField[float]) -> None:
+    def __init__(self, desk: BenchAccess, back: EntryField[float]) -> None:
         super().__init__(desk.around.theme, tr("The tool showed"), torque_reader(N_M))
         self._back = back
         self._run: RunState | None = None

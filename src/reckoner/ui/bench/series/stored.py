@@ -5,10 +5,10 @@ from __future__ import annotations
 from reckoner.core.quantities.printing import quantity
 from reckoner.core.quantities.units import Unit
 from reckoner.core.translation import tr
-from reckoner.shop.runs import taking as storedvalues
+from reckoner.shop.runs import taking
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.words.results import torque_figure
-from reckoner.ui.bench.panel import Desk
+from reckoner.ui.bench.panel import BenchAccess
 from reckoner.ui.files import SHOWN, ValuesFile
 from reckoner.ui.layout import column, row
 from reckoner.ui.theme import Type
@@ -21,7 +21,7 @@ from reckoner.ui.work import call
 class Stored(ValuesFile):
     """The meter's column, and where each pull is two numbers the tool's."""
 
-    def __init__(self, desk: Desk) -> None:
+    def __init__(self, desk: BenchAccess) -> None:
         super().__init__(desk.around, tr("the meter"))
         self._desk = desk
         self._run: RunState | None = None
@@ -67,7 +67,7 @@ class Stored(ValuesFile):
             return
         values = ", ".join(torque_figure(run, torque) for _line, torque in chosen.values[:SHOWN])
         more = " …" if len(chosen.values) > SHOWN else ""
-        goes = storedvalues.fills(run, len(chosen.values))
+        goes = taking.fills(run, len(chosen.values))
         where = ", ".join(
             tr("{count} at {target}", count=count, target=quantity(target, run.tool.unit)) for target, count in goes
         )
@@ -97,7 +97,7 @@ class Stored(ValuesFile):
         if run is None or meter is None or tool is None:
             return
         self._desk.do(
-            call(storedvalues.take, run, meter.values, tool.values, self._desk.around.act()),
+            call(taking.take, run, meter.values, tool.values, self._desk.around.act()),
             done=lambda: self._open(on=False),
             refused=self._desk.fault,
         )

@@ -11,13 +11,13 @@ from PyQt6.QtWidgets import QWidget
 
 from reckoner.core.translation import tr
 from reckoner.shop.runs import taking
-from reckoner.shop.runs.asking import Keeps, Strikes, answers, asked_words
+from reckoner.shop.runs.asking import KeepReadings, Strikes, answers, asked_words
 from reckoner.shop.runs.records import ReadingQuestion
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.runs.steps import strikable
 from reckoner.shop.words.results import strike_words
-from reckoner.ui.bench.meter.taker import ReadingTaker, fault_words
-from reckoner.ui.bench.panel import Action, Desk
+from reckoner.ui.bench.meter.intake import ReadingIntake, fault_words
+from reckoner.ui.bench.panel import Action, BenchAccess
 from reckoner.ui.layout import column, row
 from reckoner.ui.theme import Theme, Type
 from reckoner.ui.tokens import GRID
@@ -37,7 +37,7 @@ class Striking(QWidget):
 
     marked = pyqtSignal(object)
 
-    def __init__(self, theme: Theme, taker: ReadingTaker, back: QWidget) -> None:
+    def __init__(self, theme: Theme, taker: ReadingIntake, back: QWidget) -> None:
         super().__init__()
         self._taker = taker
         self._back = back
@@ -108,7 +108,7 @@ FIRST = Action(
 class Asking(QuestionPanel):
     """Asks about the oldest reading in question of the run in front, then of the next."""
 
-    def __init__(self, desk: Desk) -> None:
+    def __init__(self, desk: BenchAccess) -> None:
         super().__init__(desk.around.theme)
         self._desk = desk
         self._run: RunState | None = None
@@ -134,5 +134,5 @@ class Asking(QuestionPanel):
                 self._desk.do(
                     call(taking.strike, run.id, one.struck, reason, self._desk.around.act()), refused=self.refuse
                 )
-            case Keeps(whose):
+            case KeepReadings(whose):
                 self._desk.do(call(taking.keep, run.id, one.ids, whose, self._desk.around.act()), refused=self.refuse)

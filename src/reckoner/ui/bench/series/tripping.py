@@ -14,7 +14,7 @@ from reckoner.shop.runs.state import RunState
 from reckoner.shop.runs.steps import newest
 from reckoner.shop.setups.hanging import HungAt, LeverFacts
 from reckoner.shop.words.results import settable
-from reckoner.ui.bench.panel import Action, Desk, Panel
+from reckoner.ui.bench.panel import Action, BenchAccess, Panel
 from reckoner.ui.bench.series.answering import Answering
 from reckoner.ui.bench.series.striking import Striking
 from reckoner.ui.drawings.lever import LeverDrawing
@@ -30,20 +30,20 @@ from reckoner.ui.widgets.text import label
 class TrippingPanel(Panel):
     """``asks`` says the next try and takes its answer."""
 
-    def __init__(self, desk: Desk) -> None:
+    def __init__(self, desk: BenchAccess) -> None:
         super().__init__(desk)
         self._run: RunState | None = None
         theme = self.theme
         self.asks = Answering(desk)
         self.drawing = LeverDrawing(theme, still=True)
-        self.mind = Cautions(theme, (Caution.HANGING_WEIGHTS, Caution.LOADED_LEVER))
+        self.cautions = Cautions(theme, (Caution.HANGING_WEIGHTS, Caution.LOADED_LEVER))
         self.striking = Striking(theme, desk.taker, self)
         self._strike = button(theme, tr("Strike the last"), self.ask_strike)
         self.found = label(theme, "", Type.BODY, wrap=True)
         foot = row(self.found, self._strike, gap=2)
         foot.setStretch(0, 1)
         drawn = surface(column(self.drawing, foot, self.striking, gap=1, margin=2))
-        self.setLayout(column(self.asks, drawn, 1, self.mind, gap=2))
+        self.setLayout(column(self.asks, drawn, 1, self.cautions, gap=2))
 
     def show_run(self, run: RunState) -> None:
         self._run = run

@@ -10,8 +10,8 @@ from reckoner.core.quantities.units import DEGREE, KILOGRAM, MILLIMETRE, NEWTON,
 from reckoner.core.translation import tr
 from reckoner.shop.people.authorship import ShopRefused
 from reckoner.shop.runs.state import RunState
-from reckoner.shop.setups.equipment import Means
-from reckoner.shop.setups.gauging import Gauge, PullFacts, Squared, check_pull
+from reckoner.shop.setups.equipment import Equipment
+from reckoner.shop.setups.gauging import Gauge, PullFacts, SquareCheck, check_pull
 from reckoner.shop.setups.plan import must_hang_at_the_mark
 from reckoner.shop.words.results import settable
 from reckoner.ui.bench.setup.leversheet import ONLY_AT_THE_MARK, LeverSheet
@@ -23,9 +23,9 @@ from reckoner.ui.widgets.entry import quantity_reader
 from reckoner.ui.widgets.text import label
 
 SQUARE_WORDS = {
-    Squared.SQUARE: tr("with a set square, to 1°"),
-    Squared.EYE: tr("by eye, to 5°"),
-    Squared.MEASURED: tr("measured, not square"),
+    SquareCheck.SQUARE: tr("with a set square, to 1°"),
+    SquareCheck.EYE: tr("by eye, to 5°"),
+    SquareCheck.MEASURED: tr("measured, not square"),
 }
 
 
@@ -68,13 +68,13 @@ class GaugeSheet(LeverSheet[PullFacts]):
             )
         )
 
-    def start(self, run: RunState, means: Means) -> None:
+    def start(self, run: RunState, means: Equipment) -> None:
         with self.filling():
             super().start(run, means)
             for field in (self.weight, self.showed, self.angle):
                 field.clear()
             self.hook.line.setText(quantity(run.tool.lever, MILLIMETRE) if run.tool.lever else "")
-            self.square.offer([(one.value, words) for one, words in SQUARE_WORDS.items()], [Squared.EYE.value])
+            self.square.offer([(one.value, words) for one, words in SQUARE_WORDS.items()], [SquareCheck.EYE.value])
 
     def pull_with(self, gauge: Gauge) -> None:
         """Pull with this one."""
@@ -90,7 +90,7 @@ class GaugeSheet(LeverSheet[PullFacts]):
     def lacks(self) -> str:
         """What is still to be said; empty when it can be used."""
         if self._mend or self.pull is None or self._run is None:
-            if not self._mend and self.square.one == Squared.MEASURED and not self.angle.text.strip():
+            if not self._mend and self.square.one == SquareCheck.MEASURED and not self.angle.text.strip():
                 return tr("Say the angle between the pull and the lever.")
             return self._mend or tr("Say how far the grip mark, and the hook, are from the drive.")
         try:
@@ -99,14 +99,14 @@ class GaugeSheet(LeverSheet[PullFacts]):
             return str(refusal)
         return ""
 
-    def dress(self) -> None:
+    def update_state(self) -> None:
         run, gauge = self._run, self._gauge
         if run is None or gauge is None:
             return
         self._mend, self.pull = "", None
         grip, hook = self._grip(), self._number(self.hook)
         weight, showed = self._number(self.weight), self._number(self.showed)
-        askew = self.square.one == Squared.MEASURED
+        askew = self.square.one == SquareCheck.MEASURED
         self.angle.setVisible(askew)
         angle = self._number(self.angle) if askew else math.pi / 2
         if grip and hook and not run.tool.pivot < hook <= grip * (1 + 1e-9):
@@ -119,7 +119,7 @@ class GaugeSheet(LeverSheet[PullFacts]):
                 run.tool.pivot,
                 self.length_uncertainty,
                 self._means.gravity[0],
-                Squared(self.square.one),
+                SquareCheck(self.square.one),
                 (weight, showed) if weight is not None and showed is not None else None,
                 angle,
             )

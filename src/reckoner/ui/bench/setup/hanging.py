@@ -17,11 +17,10 @@ from reckoner.shop.procedures.tries import TripFinding
 from reckoner.shop.procedures.trips import MATCHING, ladders
 from reckoner.shop.procedures.weights import possible, wants_a_step, with_step
 from reckoner.shop.runs.state import RunState
-from reckoner.shop.setups import hanging
-from reckoner.shop.setups import plan as firstsum
-from reckoner.shop.setups import worth as leverworth
-from reckoner.shop.setups.equipment import BoxWeight, Means
+from reckoner.shop.setups import hanging, plan
+from reckoner.shop.setups.equipment import Equipment, OwnedWeight
 from reckoner.shop.setups.hanging import Anchor, HungAt, Levelled, LeverFacts
+from reckoner.shop.setups.worth import biggest_share, hiding, shortcuts
 from reckoner.shop.words.results import settable
 from reckoner.ui.bench.setup.leversheet import ONLY_AT_THE_MARK, LeverSheet, OwnGiven, OwnWeightForm
 from reckoner.ui.drawings.levershape import LeverPart, LeverState
@@ -109,12 +108,12 @@ class HangingSheet(LeverSheet[LeverFacts]):
             )
         )
 
-    def start(self, run: RunState, means: Means) -> None:
+    def start(self, run: RunState, means: Equipment) -> None:
         with self.filling():
             super().start(run, means)
             self._begin(run.tool, means)
 
-    def _begin(self, tool: ToolFacts, means: Means) -> None:
+    def _begin(self, tool: ToolFacts, means: Equipment) -> None:
         self._chosen = {}
         self._disc = tool.kind.is_screwdriver
         self.grip.relabel(DISC_RADIUS if self._disc else FROM_THE_DRIVE)
@@ -209,7 +208,7 @@ class HangingSheet(LeverSheet[LeverFacts]):
             )
         return ""
 
-    def dress(self) -> None:
+    def update_state(self) -> None:
         """Something of the set-up is otherwise: what hangs where is found anew."""
         run = self._run
         if run is None or not self.points.chips:
@@ -226,7 +225,7 @@ class HangingSheet(LeverSheet[LeverFacts]):
             self._draw()
             return
         bare = replace(
-            firstsum.lever_for(tool, self._means.gravity),
+            plan.lever_for(tool, self._means.gravity),
             grip=grip,
             own_mass=own.mass,
             own_centre=own.centre,
@@ -253,7 +252,7 @@ class HangingSheet(LeverSheet[LeverFacts]):
         self._ways = {}
         for target in self.targets:
             try:
-                self._ways[target] = _ways(bare, tool, self._means.box, target, self.way)
+                self._ways[target] = _ways(bare, tool, self._means.weights, target, self.way)
             except InputRefused:
                 self._ways[target] = ()
         self._chosen = {t: w[0] for t, w in self._ways.items() if w}
@@ -286,7 +285,7 @@ class HangingSheet(LeverSheet[LeverFacts]):
             self.own_centre.line.setText(quantity(metres, MILLIMETRE))
         elif part is LeverPart.TILT:
             self.tilt.line.setText(quantity(metres, DEGREE))
-        elif self._run is not None and firstsum.must_hang_at_the_mark(self._run.tool):
+        elif self._run is not None and plan.must_hang_at_the_mark(self._run.tool):
             self.most.setText(ONLY_AT_THE_MARK)
         elif (hung := self._chosen.get(self.target)) is not None:
             self._hang(replace(hung, hook=metres))
@@ -362,9 +361,9 @@ class HangingSheet(LeverSheet[LeverFacts]):
                 allowed=percent(allowed, 2),
             )
         self.worth.setText(f"{makes}: {verdict}.{_steps(lever, hung, run.tool)}{self._elsewhere(run, lever)}")
-        self.most.setText(leverworth.biggest_share(lever, hung))
-        stamps = {w.number: w.stamped for w in self._means.box if w.stamped is not None}
-        found = leverworth.shortcuts(lever, hung, stamps)
+        self.most.setText(biggest_share(lever, hung))
+        stamps = {w.number: w.stamped for w in self._means.weights if w.stamped is not None}
+        found = shortcuts(lever, hung, stamps)
         told = "; ".join(
             tr(
                 "{words} {off}, {off_2} of the limit",
@@ -382,32 +381,32 @@ class HangingSheet(LeverSheet[LeverFacts]):
                 other=other,
                 left=percent(left, 1, sign=True),
             )
-            for one, other, left in leverworth.hiding(found, limit)
+            for one, other, left in hiding(found, limit)
         )
         self.short.setText(tr("What shortcuts would make of it: {told}.{hidden}", told=told, hidden=hidden))
 
 
 def _ways(
-    lever: LeverFacts, tool: ToolFacts, box: tuple[BoxWeight, ...], target: float, way: TripFinding
+    lever: LeverFacts, tool: ToolFacts, box: tuple[OwnedWeight, ...], target: float, way: TripFinding
 ) -> tuple[HungAt, ...]:
     """What to hang for a target: made for the torque that is aimed at, and kept under the target."""
-    only, aim = firstsum.must_hang_at_the_mark(tool), firstsum.aim_for(tool, target)
+    only, aim = plan.must_hang_at_the_mark(tool), plan.aim_for(tool, target)
     if way is TripFinding.WEIGHTS:
-        return ladders(lever, box, target, tool.kind.maximum, at_the_mark=only)[: firstsum.MOST_WAYS]
-    found = firstsum.ways(lever, box, aim, at_the_mark=only, to_walk=way is TripFinding.HOOK)
+        return ladders(lever, box, target, tool.kind.maximum, at_the_mark=only)[: plan.MOST_WAYS]
+    found = plan.ways(lever, box, aim, at_the_mark=only, to_walk=way is TripFinding.HOOK)
     return tuple(replace(hung, target=target) for hung in found)
 
 
 def at_the_mark(tool: ToolFacts) -> str:
     """Where alone it can hang; empty where it hangs anywhere."""
-    if not firstsum.must_hang_at_the_mark(tool):
+    if not plan.must_hang_at_the_mark(tool):
         return ""
     return tr(" at the rim") if tool.kind.is_screwdriver else tr(" at the grip mark")
 
 
 def _too_few(tool: ToolFacts, point: str) -> str:
     """Why weights cannot be added at a point, and what could be varied instead."""
-    only = firstsum.must_hang_at_the_mark(tool)
+    only = plan.must_hang_at_the_mark(tool)
     where = at_the_mark(tool)
     more = tr(" Or vary something else.")
     if only and not tool.kind.is_screwdriver:

@@ -36,7 +36,7 @@ HOW = tr(
 
 
 @dataclass(frozen=True)
-class InLineAsk:
+class InLineDraft:
     """What was said: rows of the register, the half-width of re-coupling, what each showed of one pull in N·m."""
 
     reference_id: int
@@ -47,7 +47,7 @@ class InLineAsk:
     reason: str = ""
 
 
-class InLineSheet(Form[InLineAsk]):
+class InLineSheet(Form[InLineDraft]):
     """A set-up in line. ``lacks`` says what it still wants, or what cannot be; empty when nothing."""
 
     def __init__(self, theme: Theme, today: Callable[[], date]) -> None:
@@ -108,7 +108,7 @@ class InLineSheet(Form[InLineAsk]):
                 [(BETWEEN, tr("between the tool and the other")), (UNDER, tr("under the other"))], [BETWEEN]
             )
 
-    def dress(self) -> None:
+    def update_state(self) -> None:
         """What can stand with it is every other meter, or a stub; what is said is held against the tool as it stands."""
         others = [c for c in self._candidates if str(c.reference.id) != self.which.one]
         chosen = self.other.one if self.other.one in {str(c.reference.id) for c in others} else STUB
@@ -130,20 +130,20 @@ class InLineSheet(Form[InLineAsk]):
         """The meter that stands with it; None for a stub."""
         return next((c.reference for c in self._candidates if str(c.reference.id) == self.other.one), None)
 
-    def value(self) -> InLineAsk:
+    def value(self) -> InLineDraft:
         ask = self._said()
         if self.lacks:
             raise InputRefused("reason" if self._against else "which", None, self.lacks)
         return ask
 
-    def _said(self) -> InLineAsk:
+    def _said(self) -> InLineDraft:
         """What is said, whatever it is worth. Raises InputRefused for what is not understood."""
         if self.candidate is None:
             raise InputRefused("which", None, tr("choose it"))
         shown = None
         if self.second is not None and (self.shows.text.strip() or self.other_shows.text.strip()):
             shown = self.shows.value(), self.other_shows.value()
-        return InLineAsk(
+        return InLineDraft(
             self.candidate.reference.id,
             self.second.id if self.second is not None else None,
             self.place.one != UNDER,

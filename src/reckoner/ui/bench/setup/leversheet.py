@@ -17,7 +17,7 @@ from reckoner.core.quantities.units import KILOGRAM, MILLIMETRE, N_M, Kind
 from reckoner.core.translation import tr
 from reckoner.shop.facts.tool import ToolFacts
 from reckoner.shop.runs.state import RunState
-from reckoner.shop.setups.equipment import Instrument, Means
+from reckoner.shop.setups.equipment import Equipment, Instrument
 from reckoner.ui.drawings.lever import LeverDrawing
 from reckoner.ui.drawings.levershape import LeverPart
 from reckoner.ui.layout import column, row
@@ -38,7 +38,7 @@ class LeverSheet(Form[S]):
     def __init__(self, theme: Theme) -> None:
         super().__init__(theme)
         self._run: RunState | None = None
-        self._means = Means()
+        self._means = Equipment()
         self._mend = ""
         self.drawing = LeverDrawing(theme)
         self.drawing.moved.connect(self._moved)
@@ -58,7 +58,7 @@ class LeverSheet(Form[S]):
         field.refuse(sentence)
         self._mend = sentence
 
-    def start(self, run: RunState, means: Means) -> None:
+    def start(self, run: RunState, means: Equipment) -> None:
         """A run, with nothing said yet."""
         self._run, self._means = run, means
         self.grip.clear()
@@ -86,7 +86,7 @@ class LeverSheet(Form[S]):
 
     def _number(self, field: EntryField[float]) -> float | None:
         """What is typed, in SI; None where nothing is, or nothing that can be read: then that is what has to be mended."""
-        field.look_again()
+        field.refresh()
         try:
             return field.value_or_none()
         except InputRefused as refusal:

@@ -9,7 +9,7 @@ from reckoner.core.translation import tr
 from reckoner.shop.runs import opening, setting_up
 from reckoner.shop.runs.records import InspectedLine
 from reckoner.shop.runs.state import RunState
-from reckoner.ui.bench.panel import Action, Desk, Panel
+from reckoner.ui.bench.panel import Action, BenchAccess, Panel
 from reckoner.ui.layout import column, empty, row, surface
 from reckoner.ui.theme import Type
 from reckoner.ui.tokens import GRID
@@ -20,7 +20,7 @@ from reckoner.ui.work import call
 
 
 class LookOverPanel(Panel):
-    def __init__(self, desk: Desk) -> None:
+    def __init__(self, desk: BenchAccess) -> None:
         super().__init__(desk)
         self._run: RunState | None = None
         self._each = False

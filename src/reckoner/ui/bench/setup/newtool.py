@@ -9,7 +9,7 @@ from PyQt6.QtWidgets import QButtonGroup, QWidget
 from reckoner.core.translation import tr
 from reckoner.shop.register import completing
 from reckoner.shop.register.completing import ModelFacts
-from reckoner.ui.bench.panel import Action, Desk, Panel
+from reckoner.ui.bench.panel import Action, BenchAccess, Panel
 from reckoner.ui.layout import column, empty, row, scrolling, surface
 from reckoner.ui.places import PlaceId, Target
 from reckoner.ui.theme import Type
@@ -23,7 +23,7 @@ from reckoner.ui.work import call
 class NewToolPanel(Panel):
     """Its number as scanned, its serial, and which model it is; a new model is described under Tools, and leads back here."""
 
-    def __init__(self, desk: Desk) -> None:
+    def __init__(self, desk: BenchAccess) -> None:
         super().__init__(desk)
         self.models: tuple[ModelFacts, ...] = ()
         self.leave = button(self.theme, tr("Leave it"), self.desk.leave_new_tool, "link")
@@ -66,9 +66,9 @@ class NewToolPanel(Panel):
         self.title.setText(tr("{number} is not in the register. Add it?", number=number))
         self.number.line.setText(number)
         self.serial.clear()
-        self.desk.around.work.browse(completing.models, self._show)
+        self.desk.around.work.browse(completing.models, self._show_models)
 
-    def _show(self, found: tuple[ModelFacts, ...]) -> None:
+    def _show_models(self, found: tuple[ModelFacts, ...]) -> None:
         self.models = found
         for old in self.group.buttons():
             self.group.removeButton(old)

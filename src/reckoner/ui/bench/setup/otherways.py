@@ -15,11 +15,11 @@ from reckoner.shop.procedure import Caution, ReferenceCandidate
 from reckoner.shop.procedures import PROCEDURES
 from reckoner.shop.runs import setting_up
 from reckoner.shop.runs.state import RunState
-from reckoner.shop.setups.equipment import Means
+from reckoner.shop.setups.equipment import Equipment
 from reckoner.shop.setups.gauging import Gauge
 from reckoner.shop.setups.hanging import Anchor
 from reckoner.store.terms import ReferenceKind
-from reckoner.ui.bench.panel import Action, Desk
+from reckoner.ui.bench.panel import Action, BenchAccess
 from reckoner.ui.bench.setup.gauging import GaugeSheet
 from reckoner.ui.bench.setup.hanging import HangingSheet
 from reckoner.ui.bench.setup.inline import InLineSheet
@@ -54,7 +54,7 @@ class OtherWays(QWidget):
 
     entered = pyqtSignal()
 
-    def __init__(self, desk: Desk, group: QButtonGroup) -> None:
+    def __init__(self, desk: BenchAccess, group: QButtonGroup) -> None:
         super().__init__()
         theme = desk.around.theme
         self._desk, self._group = desk, group
@@ -72,17 +72,17 @@ class OtherWays(QWidget):
         self.setLayout(column(self.hanging, self.gauging, self.in_line, row(self.save, 1), self.no_lever, gap=0))
 
     def offer(
-        self, run: RunState, means: Means, meters: tuple[ReferenceCandidate, ...], rows: QVBoxLayout, place: int
+        self, run: RunState, means: Equipment, meters: tuple[ReferenceCandidate, ...], rows: QVBoxLayout, place: int
     ) -> bool:
         """Add to ``rows`` each way that the shop has and the tool's lever can bear, with ids from ``place`` on. Returns
         whether there is any."""
         self._ways = {}
         disc = run.tool.kind.is_screwdriver
-        self.no_lever.setVisible(disc and bool(means.gauges) and not means.box)
-        if means.box:
-            most = quantity(max(w.mass for w in means.box), KILOGRAM)
+        self.no_lever.setVisible(disc and bool(means.gauges) and not means.weights)
+        if means.weights:
+            most = quantity(max(w.mass for w in means.weights), KILOGRAM)
             where = tr("on a disc on its drive") if disc else tr("on the tool's own lever")
-            words = tr("{count} known weights, up to {most}, {where}", count=len(means.box), most=most, where=where)
+            words = tr("{count} known weights, up to {most}, {where}", count=len(means.weights), most=most, where=where)
             self._row(rows, place, tr("Weights"), words, WayChosen(ReferenceKind.WEIGHTS, self.hanging))
         for gauge in () if disc else means.gauges:
             worth = f"±{percent(gauge.uncertainty, 2)}" if gauge.uncertainty is not None else tr("of unknown worth")

@@ -19,11 +19,11 @@ from reckoner.shop.runs.needs import Need
 from reckoner.shop.runs.records import Step
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.runs.steps import needs_pointer, wants
-from reckoner.shop.setups.equipment import Means, means
+from reckoner.shop.setups.equipment import Equipment, means
 from reckoner.shop.setups.inline import in_line_words
 from reckoner.store.terms import ReferenceKind, ZeroMoment
 from reckoner.ui.bench.meter.toollink import link_name
-from reckoner.ui.bench.panel import Action, Desk, Panel
+from reckoner.ui.bench.panel import Action, BenchAccess, Panel
 from reckoner.ui.bench.setup.otherways import OtherWays
 from reckoner.ui.bench.setup.room import RoomForm, take_room, take_zero
 from reckoner.ui.layout import column, empty, row, scrolling, surface
@@ -41,7 +41,7 @@ MOST_UNSUITABLE = 4
 
 
 class SetUpPanel(Panel):
-    def __init__(self, desk: Desk) -> None:
+    def __init__(self, desk: BenchAccess) -> None:
         super().__init__(desk)
         self._run: RunState | None = None
         self.candidates: tuple[ReferenceCandidate, ...] = ()
@@ -49,11 +49,11 @@ class SetUpPanel(Panel):
         self._room = self._build_room()
         self._zero = self._build_zero()
         self._pointer = self._build_pointer()
-        self.mind = Cautions(self.theme, PROCEDURES[ReferenceKind.METER].cautions)
+        self.cautions = Cautions(self.theme, PROCEDURES[ReferenceKind.METER].cautions)
         inner = QWidget()
         inner.setLayout(column(self._reference, self._room, self._zero, self._pointer, 1, gap=2))
         area = scrolling(inner)
-        layout = column(area, self.mind, gap=2)
+        layout = column(area, self.cautions, gap=2)
         layout.setStretchFactor(area, 1)
         self.setLayout(layout)
 
@@ -163,7 +163,7 @@ class SetUpPanel(Panel):
         self._reference_fields.setVisible(run.reference is None)
         self._reference_done.setText(_reference_words(run))
         kind = run.reference.kind if run.reference is not None else self.ways.kind
-        self.mind.show_cautions(PROCEDURES[kind].cautions if run.reference is not None else self.ways.cautions)
+        self.cautions.show_cautions(PROCEDURES[kind].cautions if run.reference is not None else self.ways.cautions)
         hung = run.reference is not None and run.reference.by_hand
         self._zero.setVisible(not hung)
         self._zero_fields.setVisible(run.reference is not None and run.room is not None and run.zeros.before is None)
@@ -237,7 +237,7 @@ class SetUpPanel(Panel):
             self._zero_shows.setText(f"{number(run.tool.unit.from_si(shown), decimals)}\u202f{run.tool.unit.symbol}")
             set_tone(self._zero_shows, "fault" if abs(shown) > allowed else "good")
 
-    def _show_candidates(self, found: tuple[ReferenceCandidate, ...], means: Means) -> None:
+    def _show_candidates(self, found: tuple[ReferenceCandidate, ...], means: Equipment) -> None:
         self.candidates = found
         for old in self._choice_group.buttons():
             self._choice_group.removeButton(old)
@@ -278,7 +278,7 @@ class SetUpPanel(Panel):
     def _mind_the_way(self) -> None:
         """What could hurt follows what is chosen of the way."""
         if self._run is not None and self._run.reference is None:
-            self.mind.show_cautions(self.ways.cautions)
+            self.cautions.show_cautions(self.ways.cautions)
 
     def _unfold(self) -> None:
         """Show those that do not suit, with why."""
@@ -300,7 +300,7 @@ class SetUpPanel(Panel):
         self.ways.show_chosen()
         self.link_button.setVisible(self.ways.sheet is None or self.ways.linked is not None)
         if self._run is not None and self._run.reference is None:
-            self.mind.show_cautions(self.ways.cautions)
+            self.cautions.show_cautions(self.ways.cautions)
         self.desk.offer()
 
     def action(self) -> Action | None:

@@ -17,7 +17,7 @@ from reckoner.shop.runs.needs import Need
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.runs.steps import wants_now
 from reckoner.store.terms import RoomSource, ZeroMoment
-from reckoner.ui.bench.panel import Desk
+from reckoner.ui.bench.panel import BenchAccess
 from reckoner.ui.layout import column, row
 from reckoner.ui.theme import Theme, Type
 from reckoner.ui.widgets.entry import plain_reader, words_reader
@@ -27,7 +27,7 @@ from reckoner.ui.work import call
 
 
 @dataclass(frozen=True)
-class RoomSaid:
+class RoomDraft:
     """In °C and as a part of saturation; the ``reason`` to go on in a room that does not fit."""
 
     temperature: float
@@ -36,7 +36,7 @@ class RoomSaid:
     source: RoomSource
 
 
-class RoomForm(Form[RoomSaid]):
+class RoomForm(Form[RoomDraft]):
     """Enter after the temperature goes on to the humidity; a room that does not fit the rule set wants a reason."""
 
     def __init__(self, theme: Theme) -> None:
@@ -73,9 +73,9 @@ class RoomForm(Form[RoomSaid]):
             self.from_meter.setText(tr("From the meter's own sensors; type over them if they are wrong."))
             self._brought = True
 
-    def value(self) -> RoomSaid:
+    def value(self) -> RoomDraft:
         source = RoomSource.METER if self._brought else RoomSource.TYPED
-        return RoomSaid(self.temperature.value(), self.humidity.value() / 100, self.reason.text, source)
+        return RoomDraft(self.temperature.value(), self.humidity.value() / 100, self.reason.text, source)
 
     def ask_why(self) -> None:
         """It does not fit: ask for the reason to go on."""
@@ -84,7 +84,7 @@ class RoomForm(Form[RoomSaid]):
         self.reason.setFocus()
 
 
-def take_zero(desk: Desk, run: RunState) -> None:
+def take_zero(desk: BenchAccess, run: RunState) -> None:
     """The zero before is not asked for: the meter rests within its tolerance."""
     shown, reference = desk.meter.zero(), run.reference
     if shown is None or reference is None or not run.policy.glance or not wants_now(run, Need.ZERO):
@@ -93,7 +93,7 @@ def take_zero(desk: Desk, run: RunState) -> None:
         desk.do(call(setting_up.record_zero, run.id, ZeroMoment.BEFORE, shown, desk.around.act()), by_hand=False)
 
 
-def take_room(desk: Desk, run: RunState, report: RoomReport) -> None:
+def take_room(desk: BenchAccess, run: RunState, report: RoomReport) -> None:
     """The room is taken, and shown, where it is fit; otherwise it is asked for."""
     if room_fits(report.temperature, report.humidity, run.rules):
         temperature, humidity, by = report.temperature, report.humidity, RoomSource.METER

@@ -19,7 +19,7 @@ from reckoner.shop.register.editing import Command
 from reckoner.shop.runs.kinds import POLICIES
 from reckoner.shop.runs.planning import Proposal, propose
 from reckoner.store.terms import RunKind
-from reckoner.ui.bench.panel import Action, Desk, Panel
+from reckoner.ui.bench.panel import Action, BenchAccess, Panel
 from reckoner.ui.bench.setup.startform import SECOND, StartForm
 from reckoner.ui.layout import column, scrolling, surface
 from reckoner.ui.theme import Type
@@ -32,7 +32,7 @@ from reckoner.ui.work import call
 class StartPanel(Panel):
     """Nothing is kept until Enter; what a person changes against the rule set wants a reason."""
 
-    def __init__(self, desk: Desk) -> None:
+    def __init__(self, desk: BenchAccess) -> None:
         super().__init__(desk)
         self._tool_id = 0
         self.title = label(self.theme, "", Type.HEADLINE, wrap=True)
@@ -77,7 +77,7 @@ class StartPanel(Panel):
         today = self.desk.around.today
         self.desk.around.work.browse(
             call(propose, tool_id, today, kind, rule_set, second_scale=second_scale, at=at),
-            self._show,
+            self._show_proposal,
             self._cannot,
         )
 
@@ -92,7 +92,7 @@ class StartPanel(Panel):
         second = self.form.scales.one == SECOND
         self.propose(self._tool_id, kind, self.form.rule_sets.one if same_kind else None, second_scale=second)
 
-    def _show(self, found: Proposal) -> None:
+    def _show_proposal(self, found: Proposal) -> None:
         self.desk.fault("")
         tool, plan = found.tool, found.plan
         self.title.setText(tr("{number} comes to the bench", number=tool.number))
@@ -149,8 +149,8 @@ class StartPanel(Panel):
         tool_id, act, today = self._tool_id, self.desk.around.act(), self.desk.around.today
         chosen = self.form.proposal.plan if self.form.proposal is not None else None
 
-        def kept(deed: Command) -> None:
-            self.desk.around.undo_stack.did(deed)
+        def kept(command: Command) -> None:
+            self.desk.around.undo_stack.did(command)
             kind, rule_set = (chosen.kind, chosen.rule_set) if chosen is not None else (None, None)
             second = chosen is not None and chosen.second_scale
             self.desk.around.work.browse(

@@ -79,7 +79,7 @@ class SidesForm(Form[SidesPlan]):
         first, second = self.first.side(adapter=one, hand=hands), self.second.side(adapter=two, hand=hands)
         return SidesPlan(Contrast(self.contrasts.one), first, second)
 
-    def dress(self) -> None:
+    def update_state(self) -> None:
         """How it goes, and what the ratio should be."""
         if not self.contrasts.one:
             return
@@ -249,7 +249,7 @@ class StartForm(Form[RunPlan]):
         words = [(MAIN, scales[0].symbol), (SECOND, scales[1].symbol)]
         self.scales.offer(words, [SECOND if second else MAIN])
 
-    def dress(self) -> None:
+    def update_state(self) -> None:
         try:
             self._said = warnings(self.proposal, self.planned()) if self.proposal is not None else ()
         except InputRefused:

@@ -15,7 +15,7 @@ if TYPE_CHECKING:
 EVERY_MS = 700
 
 
-class Following(QObject):
+class ForeignChanges(QObject):
     """Asks again and again whether the database is another one than before, and lets the window look at it anew. That the
     file has gone is noticed so too, and said once; whatever else refuses the question is no concern of who works here."""
 
@@ -26,7 +26,7 @@ class Following(QObject):
         self._said = ""
         self._timer = QTimer(self)
         self._timer.setInterval(EVERY_MS)
-        self._timer.timeout.connect(self._look)
+        self._timer.timeout.connect(self._read_newest)
         self._timer.start()
         self._ask()  # before the places ask: what is written from now on is to be seen
 
@@ -35,7 +35,7 @@ class Following(QObject):
         self._version = None
         self._ask()
 
-    def _look(self) -> None:
+    def _read_newest(self) -> None:
         if self._window.around.work.idle:
             self._ask()
 
@@ -45,7 +45,7 @@ class Following(QObject):
     def _seen(self, version: int) -> None:
         self._said = ""
         if self._version is not None and version != self._version:
-            self._window.look_again()
+            self._window.refresh()
         self._version = version
 
     def _refused(self, refusal: Refused) -> None:

@@ -22,7 +22,7 @@ from reckoner.core.trace.analysis import Fault
 from reckoner.core.translation import tr
 from reckoner.meters.pull import Pull, Signalled
 from reckoner.shop.people.authorship import Act
-from reckoner.shop.procedure import Seen
+from reckoner.shop.procedure import NewObservation
 from reckoner.shop.runs import taking
 from reckoner.shop.runs.asking import FIRST_RELEASE
 from reckoner.shop.runs.records import READINGS, ObservationState, SeriesState, Step
@@ -62,7 +62,7 @@ class Feedback:
     silent_to: float | None = None
 
 
-class ReadingTaker(QObject):
+class ReadingIntake(QObject):
     """Signal ``told()`` when the feedback changed. ``do`` commits a change of the run, as ``panel.Desk.do`` does."""
 
     told = pyqtSignal()
@@ -77,7 +77,7 @@ class ReadingTaker(QObject):
     ) -> None:
         super().__init__(parent)
         self._clock = clock
-        self._early: tuple[Seen, float] | None = None
+        self._early: tuple[NewObservation, float] | None = None
         self._do, self._act = do, act
         self._sounds = sounds
         self._run: RunState | None = None
@@ -135,13 +135,15 @@ class ReadingTaker(QObject):
 
     def shown(self, torque: float) -> None:
         """The tool sent what its display shows; what comes before its pull is over waits for that."""
-        self._show(taking.shown(abs(torque), Source.TOOL), self.notice)
+        self._show_kept(taking.shown(abs(torque), Source.TOOL), self.notice)
 
     def typed_shown(self, torque: float, done: Callable[[], None], refused: Callable[[str], None]) -> None:
         """A person typed what the tool's display shows, in N·m."""
-        self._show(taking.shown(torque), refused, done)
+        self._show_kept(taking.shown(torque), refused, done)
 
-    def _show(self, seen: Seen, refused: Callable[[str], None], done: Callable[[], None] | None = None) -> None:
+    def _show_kept(
+        self, seen: NewObservation, refused: Callable[[str], None], done: Callable[[], None] | None = None
+    ) -> None:
         run = self._run
         if run is None or not run.paired or run.current is None:
             return
@@ -161,7 +163,7 @@ class ReadingTaker(QObject):
         if self._early is not None and self._run is not None and self._run.awaiting is not None:
             (seen, at), self._early = self._early, None
             if self._clock() - at <= SHOWN_EARLY:
-                self._show(seen, self.notice)
+                self._show_kept(seen, self.notice)
 
     def typed(self, torque: float, done: Callable[[], None], refused: Callable[[str], None]) -> None:
         """A person typed a reading in N·m."""
@@ -225,7 +227,7 @@ class ReadingTaker(QObject):
         elif run.step is Step.EXERCISE:
             change = call(taking.record_exercise, run.id, torque, self._act(), turned)
         elif run.step is Step.ADJUST or (run.step in READINGS and run.current is not None):
-            seen = Seen(ObservationKind.VALUE, torque, source, turned, pull)
+            seen = NewObservation(ObservationKind.VALUE, torque, source, turned, pull)
             change = call(taking.observe_pull, run, seen, filed, self._act())
         if change is not None:
             self._do(change, done=done, refused=self.notice, torque=None if run.step is Step.EXERCISE else torque)
