@@ -5,6 +5,7 @@ import collections
 import graphlib
 import pathlib
 import pkgutil
+import re
 import subprocess
 import sys
 
@@ -25,6 +26,19 @@ def test_each_core_module_imports_in_a_fresh_interpreter_without_the_world_above
     )
     found = subprocess.run([sys.executable, "-c", script], capture_output=True, text=True, check=True)
     assert found.stdout.strip() == "[] False"
+
+
+def test_each_public_function_of_the_core_says_what_it_refuses():
+    silent = []
+    for path in pathlib.Path(reckoner.core.__path__[0]).rglob("*.py"):
+        module = ast.parse(path.read_text())
+        if "refuses" in (ast.get_docstring(module) or ""):
+            continue  # said once for all that stands there
+        for node in module.body:
+            told = ast.get_docstring(node) or "" if isinstance(node, ast.FunctionDef) else "Raises"
+            if not (node.__dict__.get("name", "_").startswith("_") or re.search("[Rr]aises|Refuses|rrors as", told)):
+                silent.append(f"{path.name}: {node.name}")
+    assert silent == []
 
 
 def test_no_two_classes_have_one_name():

@@ -25,19 +25,20 @@ _as_written: ContextVar[bool] = ContextVar("as_written", default=False)
 
 
 def install(language: str, translations: NullTranslations) -> None:
-    """Say everything from now on in a ``language`` such as "fr"."""
+    """Say everything from now on in a ``language`` such as "fr". Refuses nothing."""
     global _window
     _window = language, translations
 
 
 def window_language() -> str:
-    """The language that was installed, such as "fr"."""
+    """The language that was installed, such as "fr". Refuses nothing."""
     return _window[0]
 
 
 @contextmanager
 def untranslated() -> Iterator[None]:
-    """What is said inside stays as it is written in the program: records, whose digest must not hang on who prints them."""
+    """What is said inside stays as it is written in the program: records, whose digest must not hang on who prints them.
+    Refuses nothing."""
     before = _as_written.set(True)
     try:
         yield
@@ -47,7 +48,7 @@ def untranslated() -> Iterator[None]:
 
 def mark(text: str) -> str:
     """``text`` as it is, known to translators: for the value of an enumeration, which is kept in English and shown by
-    ``tr``."""
+    ``tr``. Refuses nothing."""
     return text
 
 

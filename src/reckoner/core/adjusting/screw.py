@@ -71,7 +71,8 @@ class Advice:
 
 
 def caution(rate: float, rate_uncertainty: float) -> float:
-    """The part of Δ/b that leaves the least expected squared error where the rate is known as b ± σ: b²/(b² + σ²).
+    """The part of Δ/b that leaves the least expected squared error where the rate is known as b ± σ: b²/(b² + σ²). Refuses
+    nothing. Source: the expected squared error of b·x, least where x = Δ·b/(b² + σ²).
 
     >>> caution(8.0, 0.0), caution(8.0, 4.0), caution(1.0, 4.0) < 0.1
     (1.0, 0.8, True)
@@ -163,7 +164,7 @@ def _rate(
 
 def slope_uncertainty(steps: Sequence[AdjustStep]) -> float | None:
     """The standard uncertainty (N·m a turn) with which turned ``steps`` tell the rate: by the scatter within them, and what
-    is usual; None while nothing was turned.
+    is usual; None while nothing was turned. Refuses nothing. Source: least squares through the origin; JCGM 100:2008, H.3.
 
     >>> round(slope_uncertainty([AdjustStep(0, (60.0,)), AdjustStep(0.125, (61.0,))]), 2)
     2.74

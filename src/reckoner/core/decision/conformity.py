@@ -8,10 +8,8 @@ One-sided evidence: silent up to a torque, or a signal at one. It can prove a to
 from __future__ import annotations
 
 import math
-from collections.abc import Callable
 from dataclasses import dataclass
 from enum import StrEnum
-from functools import partial
 from typing import NamedTuple
 
 from reckoner.core.decision.states import State
@@ -75,15 +73,12 @@ def judge(
         accepted = budget.probability_of_conformity(limit) >= decision.level
     else:
         raise UnreachableError(rule)
-    return _made((rule, state, accepted, looked_at, near, limit, budget))
-
-
-_made: Callable[[tuple[object, ...]], PointDecision] = partial(tuple.__new__, PointDecision)
-"""A decision from all its fields in order, in half the time that naming them takes."""
+    return PointDecision(rule, state, accepted, looked_at, near, limit, budget)
 
 
 def state_of(magnitude: float, limit: float, near: float) -> State:
-    """The state of a ``magnitude`` under ``limit`` with a near zone of ``near`` on both sides; fractions."""
+    """The state of a ``magnitude`` under ``limit`` with a near zone of ``near`` on both sides; fractions. Refuses nothing.
+    Source: ISO 6789-1:2017, 6.2.6."""
     slack = SLACK * limit
     if magnitude <= limit + slack:
         return _INSIDE if magnitude <= limit - near + slack else _INSIDE_NEAR
@@ -91,12 +86,14 @@ def state_of(magnitude: float, limit: float, near: float) -> State:
 
 
 def worst_state(states: tuple[State, ...]) -> State:
-    """The verdict of a run is that of its worst point; undecided outranks all."""
+    """The verdict of a run is that of its worst point; undecided outranks all. Refuses nothing. Source: ISO 6789-1:2017,
+    6.2.6: every point must conform."""
     return max(states, key=lambda state: state.severity, default=State.UNDECIDED)
 
 
 def all_accepted(answers: tuple[bool | None, ...]) -> bool | None:
-    """False if any point is refused, else None if any is open, else True."""
+    """False if any point is refused, else None if any is open, else True. Refuses nothing. Source: ISO 6789-1:2017, 6.2.6:
+    every point must conform."""
     if any(a is False for a in answers):
         return False
     return None if not answers or any(a is None for a in answers) else True
@@ -117,7 +114,8 @@ def deviation(target: float, reading: float) -> float:
 
 
 def shown_error(target: float, reading: float) -> float:
-    """(X_r − X_a)/X_a, the fraction for the plain sentence "4.2 % below its setting". Same errors as ``deviation``.
+    """(X_r − X_a)/X_a, the fraction for the plain sentence "4.2 % below its setting". Same errors as ``deviation``. Source:
+    VIM 2.16, relative to the setting.
 
     >>> round(shown_error(60, 57.5), 5)
     -0.04167
@@ -157,7 +155,7 @@ def silent_at(setting: float, torque: float, limit: float) -> Evidence:
 
 def signal_at(setting: float, torque: float, limit: float) -> Evidence:
     """A tool set to ``setting`` that signalled at ``torque`` (N·m), who knows how far below: it trips at no more, so a ≥
-    X_a/T − 1.
+    X_a/T − 1. Raises InputRefused. Source: a click proves that the tool trips at no more.
 
     Outside when T < X_a/(1 + limit). Errors and source as ``silent_at``.
 

@@ -36,15 +36,3 @@ _WORDS = {
     State.UNDECIDED: mark("not decided"),
     State.COMPARED: mark("compared in the shop, not decided"),
 }
-
-
-def state_place(state: State) -> float:
-    """Where the fence mark's dot stands: 0 the centre, 1 the right-hand post."""
-    return {
-        State.INSIDE: 0.0,
-        State.INSIDE_NEAR: 0.62,
-        State.OUTSIDE_NEAR: 1.34,
-        State.OUTSIDE: 1.9,
-        State.UNDECIDED: 0.0,
-        State.COMPARED: 0.0,
-    }[state]

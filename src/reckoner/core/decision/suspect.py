@@ -55,7 +55,8 @@ def suspects(
     target: float, readings: Sequence[float], limit: float, other_targets: Sequence[float] = ()
 ) -> tuple[Suspect, ...]:
     """The readings of a series that are asked about, in their order; torques in N·m, the limit a fraction. What lies at
-    another point is not asked about as standing apart too. Raises InputRefused for what is not above zero.
+    another point is not asked about as standing apart too. Raises InputRefused for what is not above zero. Source: shop
+    practice; docs/calculations.md, Was it set again?
 
     >>> [(s.index, s.why.value, s.of) for s in suspects(100, [59.8, 100.2], 0.04, [60, 20])]
     [(0, 'not-set-again', 60)]
@@ -99,7 +100,8 @@ def standing_apart(target: float, readings: Sequence[float], limit: float) -> fr
 
 
 def is_far_off(target: float, reading: float) -> bool:
-    """Whether a reading (N·m) is so far off that a slip of the hand, another unit or the tool itself must be its cause."""
+    """Whether a reading (N·m) is so far off that a slip of the hand, another unit or the tool itself must be its cause.
+    Refuses nothing. Source: shop practice."""
     return not target * (1 - FAR) < reading < target * (1 + FAR)
 
 

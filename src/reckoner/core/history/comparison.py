@@ -73,7 +73,7 @@ def compare(before: Sequence[float], after: Sequence[float], margin: float, powe
 
 
 def t95(freedom: float) -> float:
-    """Student's t that 95 % lie within, of both signs."""
+    """Student's t that 95 % lie within, of both signs. Refuses nothing. Source: Student (1908); JCGM 100:2008, table G.2."""
     from scipy.special import stdtrit  # loads slowly
 
     return float(stdtrit(freedom, 0.975))
@@ -82,7 +82,7 @@ def t95(freedom: float) -> float:
 def readings_needed(spread: float, difference: float, margin: float, power: float, taken: int) -> int:
     """Readings in each group of a relative ``spread`` (standard deviation), more than were ``taken``, with which the chance
     of a verdict reaches ``power``: MOST_READINGS where no number of them does, as where the difference is just the
-    margin's."""
+    margin's. Refuses nothing."""
     low, high = taken + 1, MOST_READINGS
     while low < high:
         middle = (low + high) // 2
@@ -177,7 +177,7 @@ def hold_sides(
 
 def half_width(readings: Sequence[float]) -> float:
     """How far the mean of ``readings`` is unsure by their own scatter, 95 %, as a fraction of it: t·s/√n/x̄; 0 for fewer than
-    two. Source: JCGM 100:2008, G.3.
+    two. Source: JCGM 100:2008, G.3. Raises InputRefused.
 
     >>> round(half_width([100.0, 101.0, 99.0]), 4)
     0.0248

@@ -63,9 +63,9 @@ class Yearly:
 
 def yearly(figures: CostFigures) -> tuple[Yearly, ...]:
     """The three ways. A test that finds the tool outside is done twice here, as found and as left; outside it is adjusted
-    within the fee.
+    within the fee. Refuses nothing. Source: the owner's own figures, multiplied and added.
 
-    >>> ways = yearly(Figures(fee=90, freight=20, days_away=15, price=320, minutes=30, hour=60, failing=0.1))
+    >>> ways = yearly(CostFigures(fee=90, freight=20, days_away=15, price=320, minutes=30, hour=60, failing=0.1))
     >>> [(w.way.name, round(w.cost, 2), round(w.days, 3)) for w in ways]
     [('SEND', 110.0, 15.0), ('HERE', 33.0, 0.069), ('REPLACE', 320.0, 0.0)]
     """

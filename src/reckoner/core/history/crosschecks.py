@@ -55,7 +55,8 @@ class Checked:
 
 def control_chart(differences: Sequence[float], limit: float | None = None, doubt: float = 0.0) -> tuple[Checked, ...]:
     """Each of the ``differences`` (fractions, oldest first) held against those before it, and |difference| + ``doubt``
-    against the ``limit`` that the reference has of its own (None: it has none).
+    against the ``limit`` that the reference has of its own (None: it has none). Source: Shewhart's individuals; ISO
+    7870-2:2013, 6.
 
     A check that stops is not counted among those that later ones are held against. Raises InputRefused.
 

@@ -33,7 +33,7 @@ class Due:
 
 
 def add_months(start: date, months: int) -> date:
-    """The same day ``months`` later, or the month's last day where it is shorter.
+    """The same day ``months`` later, or the month's last day where it is shorter. Refuses nothing.
 
     >>> add_months(date(2026, 1, 31), 1)
     datetime.date(2026, 2, 28)

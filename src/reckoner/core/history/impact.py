@@ -42,7 +42,8 @@ class LoanEffect:
 
 
 def deviation_at(results: Sequence[KnownDeviation], setting: float) -> float | None:
-    """The deviation interpolated between tested settings; None outside them: nothing is extrapolated.
+    """The deviation interpolated between tested settings; None outside them: nothing is extrapolated. Source: linear
+    interpolation between the points of a result.
 
     Raises InputRefused without results, with two at the same setting, or for a deviation of −100 % and below.
     """

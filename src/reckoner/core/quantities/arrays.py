@@ -16,7 +16,8 @@ Values = npt.NDArray[np.float64]
 
 
 def block_means(values: Values, length: int) -> Values:
-    """The mean of each whole block of ``length`` values (at least 1); what is left at the end is not in them."""
+    """The mean of each whole block of ``length`` values (at least 1); what is left at the end is not in them. Refuses
+    nothing."""
     if length == 1:
         return values
     means: Values = values[: len(values) // length * length].reshape(-1, length) @ np.full(length, 1 / length)
@@ -33,7 +34,7 @@ def array(field: str, values: Iterable[float], *, at_least: int = 1) -> Values:
 
 
 def positive_array(field: str, values: Iterable[float], *, at_least: int = 1) -> Values:
-    """Like ``array``, each value above zero."""
+    """Like ``array``, each value above zero. Raises InputRefused."""
     given = array(field, values, at_least=at_least)
     for i, value in enumerate(given):
         positive(f"{field}[{i}]", float(value))

@@ -13,7 +13,7 @@ SLACK = 1e-9
 
 
 def at_most(value: float, bound: float) -> bool:
-    """Whether ``value`` is no larger than ``bound``, but for binary rounding.
+    """Whether ``value`` is no larger than ``bound``, but for binary rounding. Refuses nothing.
 
     >>> at_most(0.1 + 0.2, 0.3), at_most(0.3001, 0.3)
     (True, False)
@@ -22,7 +22,7 @@ def at_most(value: float, bound: float) -> bool:
 
 
 def at_least(value: float, bound: float) -> bool:
-    """Whether ``value`` is no smaller than ``bound``, but for binary rounding."""
+    """Whether ``value`` is no smaller than ``bound``, but for binary rounding. Refuses nothing."""
     return value >= bound - SLACK * abs(bound)
 
 

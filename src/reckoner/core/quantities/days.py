@@ -1,5 +1,5 @@
 """Days and times of day: what a person types or a spreadsheet holds for one, and how each is printed, here and nowhere
-else.
+else. What prints refuses nothing.
 
 >>> read_day("9 Mar 2026"), read_day("2026-03-09"), read_day("9.3.2026")
 (datetime.date(2026, 3, 9), datetime.date(2026, 3, 9), datetime.date(2026, 3, 9))

@@ -218,7 +218,7 @@ ROOM = (-20.0, 60.0)
 
 def read_temperature(text: str, low: float = ROOM[0], high: float = ROOM[1]) -> tuple[float, str]:
     """A temperature in °C between ``low`` and ``high``, and the words for it; a bare number is in °C, and °F and K are read
-    too. Raises InputRefused.
+    too. Raises InputRefused. Source: °C = (°F − 32)·5/9, exact.
 
     >>> read_temperature("69.8 °F")
     (21.0, '21\u202f°C, 69.8\u202f°F')
@@ -277,6 +277,7 @@ def read_range(text: str, *, default: Unit | None = None, field: str = "range") 
 
 def read_list(text: str, kind: Kind, *, default: Unit | None = None, field: str = "values") -> tuple[Quantity, ...]:
     """Several quantities, rising, with ";" or ", " or "and" between them; one unit at the end counts for all before it.
+    Raises InputRefused.
 
     >>> [round(q.si, 2) for q in read_list("20, 60 and 100 N·m", Kind.TORQUE)]
     [20.0, 60.0, 100.0]

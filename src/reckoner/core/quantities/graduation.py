@@ -15,7 +15,7 @@ _BINARY = 1e-9
 
 def nearest_graduation(value: float, step: float) -> float:
     """The multiple of ``step`` nearest to ``value``, both N·m; a tie goes away from zero. Raises InputRefused for a step
-    that is not above zero.
+    that is not above zero. Source: a scale is set on its marks.
 
     >>> nearest_graduation(70.25, 0.5), nearest_graduation(-70.25, 0.5), nearest_graduation(0.35, 0.1)
     (70.5, -70.5, 0.4)
@@ -26,7 +26,8 @@ def nearest_graduation(value: float, step: float) -> float:
 
 def graduation_inside(value: float, step: float, low: float, high: float) -> float:
     """The graduation nearest to ``value``, but never below ``low`` or above ``high`` where one lies between them: the low
-    end of a band is rounded up, its high end down. All in N·m. Errors as ``nearest_graduation``.
+    end of a band is rounded up, its high end down. All in N·m. Errors as ``nearest_graduation``. Source: a scale is set on
+    its marks.
 
     >>> graduation_inside(76.3, 1, 76.3, 84), graduation_inside(83.7, 1, 76, 83.7), graduation_inside(80.4, 1, 80.2, 80.8)
     (77.0, 83.0, 80.0)

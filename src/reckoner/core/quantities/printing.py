@@ -1,7 +1,7 @@
 """Numbers as text: the only place that rounds.
 
 True minus sign, a thin space before the unit, halves away from zero. An uncertainty is printed with two
-significant figures and its value to the same place (JCGM 100:2008, 7.2.6).
+significant figures and its value to the same place (JCGM 100:2008, 7.2.6). Nothing here refuses anything.
 """
 
 from __future__ import annotations

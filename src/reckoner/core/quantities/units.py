@@ -221,7 +221,7 @@ def unit_named(spelling: str, kind: Kind | None = None, field: str = "unit") -> 
 
 
 def read_as(spelling: str, unit: Unit) -> str:
-    """What is to be said of how ``spelling`` was read as ``unit``; empty where there is nothing.
+    """What is to be said of how ``spelling`` was read as ``unit``; empty where there is nothing. Refuses nothing.
 
     >>> read_as("kg m", unit_named("kg m"))
     'kg·m is read as kgf·m: kilogram-force, not mass'

@@ -24,9 +24,9 @@ class KilogramBasis(StrEnum):
 
 def force_shown(kilograms: float, shows: KilogramBasis, gravity: float = STANDARD_GRAVITY) -> float:
     """The force in N behind a reading in kg: kg·9.80665 where the gauge was calibrated in force, kg·g where it was set
-    with a mass at the place of use (``gravity`` in m/s²). Raises InputRefused.
+    with a mass at the place of use (``gravity`` in m/s²). Raises InputRefused. Source: F = m·g; 9.80665 m/s², CGPM 1901.
 
-    >>> round(force_shown(33, Shows.FORCE), 3), round(force_shown(33, Shows.MASS_HERE, 9.801936), 3)
+    >>> round(force_shown(33, KilogramBasis.FORCE), 3), round(force_shown(33, KilogramBasis.MASS_HERE, 9.801936), 3)
     (323.619, 323.464)
     """
     positive("force", kilograms)

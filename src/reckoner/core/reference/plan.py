@@ -71,7 +71,7 @@ def force_at(torque: float, length: float, place: HangingPlace) -> float:
 
 def mass_at(torque: float, length: float, place: HangingPlace) -> float:
     """The mass in kg, beside the hanger, to hang at ``length`` m for ``torque`` N·m at the grip mark. Errors as
-    ``force_at``, and where the hanger alone is too heavy.
+    ``force_at``, and where the hanger alone is too heavy. Source: as ``force_at`` of a lever.
 
     >>> round(mass_at(51.91598, 0.42, HangingPlace(OwnWeight(1.35, 0.19), gravity=9.801936)), 3)
     12.0
@@ -84,18 +84,20 @@ def mass_at(torque: float, length: float, place: HangingPlace) -> float:
 
 def length_for(torque: float, pull: float, place: HangingPlace) -> float:
     """The distance in m from the drive at which a ``pull`` of so many N, square to the lever, makes ``torque`` N·m at the
-    grip mark. Errors as ``force_at``."""
+    grip mark. Errors as ``force_at``. Source: as ``force_at`` of a lever."""
     positive("force", pull)
     return _left(torque, place) / (pull * place.pin.lean) + place.pin.offset
 
 
 def pull_of_mass(mass: float, place: HangingPlace) -> float:
-    """The pull in N, square to the lever, of ``mass`` kg and the hanger. Raises InputRefused unless above zero."""
+    """The pull in N, square to the lever, of ``mass`` kg and the hanger. Raises InputRefused unless above zero. Source: F =
+    m·g."""
     return (positive("mass", mass) + place.hanger) * place.newtons_a_kilogram
 
 
 def pull_of_force(force: float, place: HangingPlace) -> float:
-    """The pull in N, square to the lever, of a gauge that shows ``force`` N. Raises InputRefused unless above zero."""
+    """The pull in N, square to the lever, of a gauge that shows ``force`` N. Raises InputRefused unless above zero. Source:
+    statics."""
     return positive("force", force) * math.sin(place.angle_rad)
 
 

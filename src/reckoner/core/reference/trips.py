@@ -132,7 +132,8 @@ def match(
 
 
 def next_setting(clicks_at: float, silent_at: float, graduation: float) -> float | None:
-    """The setting to try next, halfway, on a graduation; None when they are neighbours. Torques in N·m."""
+    """The setting to try next, halfway, on a graduation; None when they are neighbours. Torques in N·m. Raises
+    InputRefused. Source: bisection."""
     positive("graduation", graduation)
     middle = nearest_graduation((clicks_at + silent_at) / 2, graduation)
     low, high = sorted((clicks_at, silent_at))

@@ -219,7 +219,7 @@ class WeightUncertainty:
 
 
 def dead_weight(hanging: Hanging, uncertainty: WeightUncertainty | None = None) -> DeadWeightTorque:
-    """T = (m + m_hanger)·g·b·L·cos θ + m_own·g·x_own·cos θ, with first-order uncertainty.
+    """T = (m + m_hanger)·g·b·L·cos θ + m_own·g·x_own·cos θ, with first-order uncertainty. Raises InputRefused.
 
     At the grip mark, with a pin: [m·g·b·(L − p) + m_own·g·x_own − m_swinging·g·p]·cos θ·L_grip/(L_grip − p), and a head
     that was not weighed as a component. At level the tilt's sensitivity is zero to first order. Source: statics; JCGM
@@ -265,7 +265,8 @@ def dead_weight(hanging: Hanging, uncertainty: WeightUncertainty | None = None) 
 
 
 def pulled(force: float, lever: float, angle_rad: float = math.pi / 2, own_torque: float = 0.0) -> float:
-    """T = F·L·sin(angle between pull and lever) + own weight; N, m, rad, N·m. Raises InputRefused.
+    """T = F·L·sin(angle between pull and lever) + own weight; N, m, rad, N·m. Raises InputRefused. Source: moments about
+    the pin.
 
     >>> round(pulled(320, 0.42), 2)
     134.4

@@ -103,7 +103,8 @@ _BELOW = ("below", "under", "up to", "to")
 
 
 def read_limit(text: str, field: str = "limit") -> StatedLimit:
-    """A limit as people write it: "4 %", "1 % of full scale", "±6 % below 20 % of full scale, ±4 % above".
+    """A limit as people write it: "4 %", "1 % of full scale", "±6 % below 20 % of full scale, ±4 % above". Source: the
+    habits of makers' sheets.
 
     Raises InputRefused with what cannot be read.
 
@@ -158,5 +159,5 @@ def _fraction(text: str) -> float:
 
 
 def tightest(limits: tuple[StatedLimit, ...], torque: float, maximum: float) -> float:
-    """The tightest of several at a torque; infinite where there are none."""
+    """The tightest of several at a torque; infinite where there are none. Refuses nothing."""
     return min((limit.at(torque, maximum) for limit in limits), default=math.inf)

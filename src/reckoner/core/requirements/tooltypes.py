@@ -136,7 +136,8 @@ _ELECTRONIC_AT_ITS_TARGET = MechanismFacts(MeterMode.PEAK, tr("it signals"), MEC
 
 
 def implied(mechanism: Mechanism, type_: ToolType) -> MechanismFacts:
-    """What a mechanism implies for a tool that is set to its torque, or that shows it."""
+    """What a mechanism implies for a tool that is set to its torque, or that shows it. Refuses nothing. Source: ISO
+    6789-1:2017, clause 4."""
     at_target = mechanism is Mechanism.ELECTRONIC and type_ is ToolType.SETTING
     return _ELECTRONIC_AT_ITS_TARGET if at_target else MECHANISMS[mechanism]
 

@@ -67,14 +67,16 @@ def factor(lever: Lever, adapters: Sequence[Adapter] = ()) -> float:
 
 
 def setting_for(wanted: float, f: float, deviation: float = 0.0) -> float:
-    """X = T/f·(1 + a): what to set, in N·m, for a wanted torque, with the tool's known deviation (fraction)."""
+    """X = T/f·(1 + a): what to set, in N·m, for a wanted torque, with the tool's known deviation (fraction). Raises
+    InputRefused. Source: ISO 6789-1:2017, 6.2.5 solved for X_a; moments about the pivot."""
     positive("want", wanted)
     positive("factor", f)
     return wanted / f * (1 + between("deviation_percent", deviation * 100, -50, 50, "%") / 100)
 
 
 def delivered_by(setting: float, f: float, deviation: float = 0.0) -> float:
-    """X·f/(1 + a): what a setting delivers at the fastener, in N·m. The inverse of ``setting_for``."""
+    """X·f/(1 + a): what a setting delivers at the fastener, in N·m. The inverse of ``setting_for``. Raises InputRefused.
+    Source: ISO 6789-1:2017, 6.2.5 solved for X_r; moments about the pivot."""
     positive("set", setting)
     positive("factor", f)
     return setting * f / (1 + between("deviation_percent", deviation * 100, -50, 50, "%") / 100)

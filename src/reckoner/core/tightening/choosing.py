@@ -85,7 +85,7 @@ def rank(candidates: Sequence[ToolCandidate], torque: float, demand: Demand = De
 
     >>> tools = [ToolCandidate("A", 20, 100, True, False, 0.02), ToolCandidate("B", 60, 340, True, False, 0.01)]
     >>> [(r.id, r.passed) for r in rank(tools, 62)]
-    [('A', None), ('B', <Passed.TOO_LOW: 'the setting lies below 20 % of its full scale'>)]
+    [('A', None), ('B', <PassedOver.TOO_LOW: 'the setting lies below 20 % of its full scale'>)]
     """
     judged = [_judge(c, positive("torque", torque), demand) for c in candidates]
     usable = [r for r in judged if r.passed is None]

@@ -70,7 +70,8 @@ class Fasteners:
 
 
 def in_a_circle(count: int) -> Fasteners:
-    """Numbered round a circle, from 1. Raises InputRefused for fewer than two or more than 400."""
+    """Numbered round a circle, from 1. Raises InputRefused for fewer than two or more than 400. Source: as
+    ``sequence.circle``."""
     if whole("fasteners", count, 0, 10**6) < 2:
         raise InputRefused(
             "fasteners", count, tr("one fastener has no pattern: set the tool for it, or name it in a list of its own")
@@ -80,7 +81,8 @@ def in_a_circle(count: int) -> Fasteners:
 
 
 def in_rows(down: int, across: int) -> Fasteners:
-    """Numbered along ``down`` rows of ``across``. Raises InputRefused for fewer than two or more than 400."""
+    """Numbered along ``down`` rows of ``across``. Raises InputRefused for fewer than two or more than 400. Source: as
+    ``sequence.rows``."""
     whole("rows", down, 1, MOST)
     whole("columns", across, 1, MOST)
     if down * across < 2:
@@ -182,7 +184,8 @@ class JobStep:
 
 
 def steps(plan: JobPlan) -> tuple[JobStep, ...]:
-    """The passes of a plan, in the order in which they are made.
+    """The passes of a plan, in the order in which they are made. Refuses nothing. Source: the passes of flange makers'
+    instructions.
 
     >>> plan = JobPlan(in_a_circle(4), Band(76, 84), pattern=Pattern.CROSS, stages=(0.5, 1.0))
     >>> [(s.kind.value, s.torque, s.order) for s in steps(plan)]
@@ -325,8 +328,9 @@ class WorkProgress:
 
 
 def stand(plan: JobPlan, entries: Sequence[Entry]) -> WorkProgress:
-    """Where the work on a plan stands after what was entered: the first pass that is not whole, and in it the first fastener
-    in its order. One that was slackened or replaced begins anew; one past its band waits for what is said of it."""
+    """Where the work on a plan stands after what was entered: the first pass that is not whole, and in it the first
+    fastener in its order. One that was slackened or replaced begins anew; one past its band waits for what is said of it.
+    Refuses nothing."""
     made = steps(plan)
     counted = _counted(entries)
     there = {(e.step, e.fastener, e.kind) for e in counted}
@@ -351,7 +355,7 @@ def _asked(plan: JobPlan, made: tuple[JobStep, ...], counted: Sequence[Entry]) -
 
 def past_of(plan: JobPlan, step: JobStep, entry: Entry) -> PastBand | None:
     """How an entry's value lies past its band; None where it does not, or there is none. Below the band is one that was to
-    have its whole torque by then; before its nut is locked it may still lie there."""
+    have its whole torque by then; before its nut is locked it may still lie there. Refuses nothing."""
     value = entry.value
     if value is None:
         return None
@@ -389,5 +393,5 @@ def _counted(entries: Sequence[Entry]) -> list[Entry]:
 
 
 def off_aim(plan: JobPlan, value: float) -> float:
-    """How far a measured torque is from the aim, as a fraction of it."""
+    """How far a measured torque is from the aim, as a fraction of it. Refuses nothing."""
     return value / plan.wanted - 1

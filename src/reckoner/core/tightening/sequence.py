@@ -23,7 +23,8 @@ class Pass:
 
 
 def circle(fasteners: int) -> tuple[int, ...]:
-    """The cross pattern for 1 to 400 fasteners numbered round a circle.
+    """The cross pattern for 1 to 400 fasteners numbered round a circle. Raises InputRefused. Source: shop practice:
+    opposite pairs.
 
     Even: opposite pairs, each as far as may be from those done. Odd: a star that never goes to a neighbour.
 
@@ -49,7 +50,8 @@ def _apart(one: int, other: int, around: int) -> int:
 
 
 def rows(count: int, columns: int) -> tuple[int, ...]:
-    """``count`` rows of ``columns``, numbered along the rows: from the middle outwards, then the opposite one.
+    """``count`` rows of ``columns``, numbered along the rows: from the middle outwards, then the opposite one. Raises
+    InputRefused. Source: shop practice: from the middle outwards.
 
     >>> rows(2, 3)
     (2, 5, 1, 6, 3, 4)
@@ -72,7 +74,8 @@ def rows(count: int, columns: int) -> tuple[int, ...]:
 
 
 def passes(order: Sequence[int], stages: Sequence[float], aim: float) -> tuple[Pass, ...]:
-    """A pass for each stage (fractions of ``aim``, rising, the last 1), then a check pass round all at ``aim`` N·m.
+    """A pass for each stage (fractions of ``aim``, rising, the last 1), then a check pass round all at ``aim`` N·m. Source:
+    shop practice: even parts of the final torque.
 
     Raises InputRefused when the stages do not rise or do not end at the aim.
 

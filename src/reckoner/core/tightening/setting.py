@@ -63,7 +63,7 @@ class Band:
     def aimed(self, aim: BandAim) -> float:
         """The torque that is wanted.
 
-        >>> [Band(76, 84).aimed(aim) for aim in Aim]
+        >>> [Band(76, 84).aimed(aim) for aim in BandAim]
         [76, 80.0, 84]
         """
         match aim:
@@ -141,16 +141,17 @@ SERVES = 0.05
 
 
 def reach_of(point: KnownPoint, graduation: float) -> float:
-    """How far from a tested setting its result still serves, N·m."""
+    """How far from a tested setting its result still serves, N·m. Refuses nothing."""
     return max(graduation, SERVES * point.setting)
 
 
 def at(known: Sequence[KnownPoint], setting: float, graduation: float = 0.0) -> DeviationAtSetting:
     """What is known of a ``setting`` of a tool with a ``graduation`` (N·m): the deviation interpolated between the
     neighbours, W the larger of theirs; beyond the outermost tested settings what was found there, as far as that serves.
+    Raises InputRefused.
 
     >>> at([KnownPoint(40, 0.02, 0.01), KnownPoint(200, 0.01, 0.005)], 120)
-    At(setting=120, deviation=0.015, expanded_uncertainty=0.01)
+    DeviationAtSetting(setting=120, deviation=0.015, expanded_uncertainty=0.01)
     >>> at([KnownPoint(40, 0.02, 0.01)], 41.5).deviation, at([KnownPoint(40, 0.02, 0.01)], 120).deviation
     (0.02, None)
     """
@@ -224,7 +225,8 @@ def _ordered(known: Sequence[KnownPoint]) -> list[KnownPoint]:
 def angle_window(hand: float, others: float, length: float, angle_rad: float, within: float) -> AngleWindow:
     """The angles between which an adapter of ``length`` m may stand instead of at ``angle_rad`` before the torque at the
     fastener is otherwise by more than ``within``: (h + E)/(h + E₀) stays inside 1 ± ``within``. ``hand`` h and the
-    ``others``' reach in m. From −x to x where it goes through in line; never beyond folded back.
+    ``others``' reach in m. From −x to x where it goes through in line; never beyond folded back. Raises InputRefused.
+    Source: as ``adapters``.
 
     >>> window = angle_window(0.32, 0.0, 0.045, math.pi / 2, 0.01)
     >>> [round(math.degrees(a), 2) for a in (window.low_rad, window.high_rad)]
@@ -256,6 +258,7 @@ class Scales:
 
 def scales(setting: float, graduation: float) -> Scales:
     """A setting as it reads on a main scale with marks every ``graduation`` N·m and a fine one that counts on from them.
+    Raises InputRefused. Source: reading a main and a fine scale.
 
     >>> scales(70.5, 10)
     Scales(main=70, fine=0.5)
@@ -266,7 +269,8 @@ def scales(setting: float, graduation: float) -> Scales:
 
 
 def force_at(wanted: float, length: float, angle_rad: float = math.pi / 2) -> float:
-    """F = T/(L·sin α): the force in N that makes ``wanted`` N·m on a plain spanner of ``length`` m, pulled at an angle to it.
+    """F = T/(L·sin α): the force in N that makes ``wanted`` N·m on a plain spanner of ``length`` m, pulled at an angle to
+    it. Raises InputRefused. Source: statics.
 
     >>> round(force_at(80, 0.4), 3)
     200.0
@@ -286,7 +290,8 @@ _OFF = re.compile(r"\s*(?:±|\+/-|\+-)\s*")
 
 
 def read_band(text: str, default: Unit, field: str = "torque") -> tuple[Band, Unit]:
-    """The band that ``text`` says, and its unit; a bare number is in ``default``. Raises InputRefused.
+    """The band that ``text`` says, and its unit; a bare number is in ``default``. Raises InputRefused. Source: the habits
+    of drawings and cards.
 
     >>> from reckoner.core.quantities.units import N_M
     >>> for text in ("80", "76 to 84 N.m", "76-84", "80 ± 5 %", "80 +/- 4"):
@@ -320,7 +325,7 @@ def read_band(text: str, default: Unit, field: str = "torque") -> tuple[Band, Un
 
 
 def band_text(band: Band, unit: Unit) -> str:
-    """A band as a person types it.
+    """A band as a person types it. Refuses nothing.
 
     >>> from reckoner.core.quantities.units import N_M
     >>> band_text(Band(76, 84), N_M), band_text(Band(80, 80), N_M)

@@ -155,7 +155,7 @@ def analyse(
 
 def events_of(course: Course, mechanism: Mechanism, pull: PullRule) -> list[TraceEvent]:
     """What the course of a pull that is over holds: its signal, its slips or its plateau; one event without a reading where
-    it holds none."""
+    it holds none. Refuses nothing. Source: the detector, docs/calculations.md, Traces."""
     mode = MECHANISMS[mechanism].mode
     if mode is MeterMode.HOLD:
         return [_hold(course)]
@@ -175,7 +175,8 @@ def events_of(course: Course, mechanism: Mechanism, pull: PullRule) -> list[Trac
 
 
 def hidden(course: Course, torque: float) -> bool:
-    """Whether a signal near ``torque`` (N·m), or the edge of one, could lie in what never arrived."""
+    """Whether a signal near ``torque`` (N·m), or the edge of one, could lie in what never arrived. Refuses nothing. Source:
+    the detector, docs/calculations.md, Traces."""
     return could_hide(course.gaps, course.smooth, course.rate, min(torque, course.scale))
 
 

@@ -28,7 +28,7 @@ _NO_HAND = 5e-4
 
 def flat_top(course: Course) -> tuple[float, int] | None:
     """The torque in N·m at which the pull ran into the top of what the meter shows, and the index from which; None when it
-    did not.
+    did not. Refuses nothing. Source: the detector, docs/calculations.md, Traces.
 
     The first time that the torque comes to its highest level it must stay there, flat within the noise, for so long that its
     approach would have led it clearly higher; and the top must be the meter's own end. A hand that holds, bumps the handle or
@@ -78,13 +78,15 @@ def _is_the_end(course: Course, top: float) -> bool:
 
 
 def is_clipped(course: Course, torque: float, top: tuple[float, int] | None) -> bool:
-    """Whether a signal at ``torque`` (N·m) is no more than the ``top`` that the meter shows."""
+    """Whether a signal at ``torque`` (N·m) is no more than the ``top`` that the meter shows. Refuses nothing. Source: the
+    detector, docs/calculations.md, Traces."""
     return top is not None and torque >= top[0] - max(_BAND * top[0], 4 * course.noise)
 
 
 def cut_off(course: Course) -> bool:
     """Whether the meter repeats one and the same value at the top although its noise is finer: what a tool that is held
-    still on its mark does not do, however coarse the steps of the meter are."""
+    still on its mark does not do, however coarse the steps of the meter are. Refuses nothing. Source: the detector,
+    docs/calculations.md, Traces."""
     if _repeated(course) < _SAME:
         return False
     rough, finest = _grain(course)

@@ -69,6 +69,7 @@ def low_pass(values: Values, rate: float, corner: float) -> Values:
 
 def choose_corner(values: Values, rate: float, allowed: float) -> tuple[float, float]:
     """The highest of ``CORNERS`` after which four times the noise is at most ``allowed`` (N·m), and that noise (N·m).
+    Refuses nothing. Source: the detector, docs/calculations.md, Traces.
 
     The noise is a median periodogram over short stretches of the upper part of the trace, so that a click, which only a few
     stretches hold, does not count; nor does a hand's tremor, which is slower than ``HAND``. The lowest corner when
@@ -234,7 +235,8 @@ def condition(
     gaps: tuple[Gap, ...] = (),
     overload: float | None = None,
 ) -> Course:
-    """The course of the pull ``samples[begin:end]`` (N·m by magnitude, ``rate`` a second) with what surrounds it.
+    """The course of the pull ``samples[begin:end]`` (N·m by magnitude, ``rate`` a second) with what surrounds it. Raises
+    InputRefused. Source: the detector, docs/calculations.md, Traces.
 
     ``scale`` in N·m is the target, or what stands for it; ``gaps`` are those of ``samples``.
     """
@@ -312,6 +314,7 @@ def _zero(before: Rest | None, after: Rest | None, count: int, rate: float, tole
 
 def find_knocks(coarse: Values, rate: float, scale: float) -> tuple[tuple[int, int], ...]:
     """Where the torque leaves its line abruptly and is back on it within ``KNOCK_SECONDS``: (first, past the last) of each.
+    Refuses nothing. Source: the detector, docs/calculations.md, Traces.
 
     On a meter of fewer than 400 samples a second a knock cannot be told from a click, and none is found.
     """

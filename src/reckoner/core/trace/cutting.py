@@ -45,7 +45,8 @@ class CutMoment(Enum):
 
 
 def step_length(rate: float) -> int:
-    """Samples in a step at ``rate`` samples a second."""
+    """Samples in a step at ``rate`` samples a second. Raises InputRefused. Source: the detector, docs/calculations.md,
+    Traces."""
     return max(1, round(STEP_SECONDS * positive("rate", rate)))
 
 

@@ -27,20 +27,23 @@ _MOST_OF_A_PLATEAU = 0.1
 
 
 def gaps_by_number(numbers: npt.NDArray[np.intp]) -> tuple[Gap, ...]:
-    """The gaps in rising running ``numbers``, from the first of them."""
+    """The gaps in rising running ``numbers``, from the first of them. Refuses nothing. Source: the detector,
+    docs/calculations.md, Traces."""
     late = np.flatnonzero(np.diff(numbers) > 1)
     return tuple((int(numbers[i] - numbers[0]) + 1, int(numbers[i + 1] - numbers[0])) for i in late)
 
 
 def gaps_by_clock(times: Values, step: float) -> tuple[Gap, ...]:
-    """The gaps in rising ``times`` (s) of samples that come every ``step`` s."""
+    """The gaps in rising ``times`` (s) of samples that come every ``step`` s. Refuses nothing. Source: the detector,
+    docs/calculations.md, Traces."""
     late = np.flatnonzero(np.diff(times) > _LATE * step)
     places = np.round((times - times[0]) / step).astype(np.intp)
     return tuple((int(places[i]) + 1, int(places[i + 1])) for i in late)
 
 
 def gaps_within(gaps: Iterable[Gap], begin: int, end: int, blocks: int = 1) -> tuple[Gap, ...]:
-    """The gaps that touch the samples from ``begin`` to before ``end``, counted from there, in blocks of so many."""
+    """The gaps that touch the samples from ``begin`` to before ``end``, counted from there, in blocks of so many. Refuses
+    nothing. Source: the detector, docs/calculations.md, Traces."""
     return tuple(
         (max(first - begin, 0) // blocks, -(-(past - begin) // blocks))
         for first, past in gaps
@@ -50,7 +53,7 @@ def gaps_within(gaps: Iterable[Gap], begin: int, end: int, blocks: int = 1) -> t
 
 def could_hide(gaps: Sequence[Gap], torques: Values, rate: float, torque: float) -> bool:
     """Whether a signal near ``torque`` (N·m) could lie in one of the gaps in ``torques``: it is long enough, and the torque
-    on one of its sides had come near.
+    on one of its sides had come near. Refuses nothing. Source: the detector, docs/calculations.md, Traces.
 
     A gap after what looks like a signal counts as well: with the true one in it, a twitch of the hand is the next best.
     """
@@ -63,6 +66,7 @@ def could_hide(gaps: Sequence[Gap], torques: Values, rate: float, torque: float)
 
 
 def spoil(gaps: Sequence[Gap], begin: int, end: int) -> bool:
-    """Whether too much is missing from ``begin`` to before ``end`` for a mean of it."""
+    """Whether too much is missing from ``begin`` to before ``end`` for a mean of it. Refuses nothing. Source: the detector,
+    docs/calculations.md, Traces."""
     missing = sum(max(0, min(past, end) - max(first, begin)) for first, past in gaps)
     return missing > _MOST_OF_A_PLATEAU * (end - begin)

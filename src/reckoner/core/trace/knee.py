@@ -33,7 +33,7 @@ _AGREES = 2.2
 
 
 def knee(raw: Values, peak: int, stop: int, spread: int, rate: float) -> tuple[float, int]:
-    """The torque (N·m) at the knee near index ``peak`` of ``raw``, and its index.
+    """The torque (N·m) at the knee near index ``peak`` of ``raw``, and its index. Refuses nothing.
 
     ``raw`` is the rise and what follows it, at ``rate`` samples a second; most of the fall is done at ``stop``, and
     ``spread`` samples are what smoothing may have moved the peak by. The knee itself stands between two samples, half a
@@ -74,7 +74,7 @@ def knee(raw: Values, peak: int, stop: int, spread: int, rate: float) -> tuple[f
 
 def hiss(raw: Values) -> float:
     """The standard deviation (N·m) of what changes from one sample to the next, whatever slower does: from third
-    differences."""
+    differences. Refuses nothing. Source: the detector, docs/calculations.md, Traces."""
     if len(raw) < 8:
         return 0.0
     return 1.4826 * float(np.median(np.abs(np.diff(raw, n=3)))) / math.sqrt(20.0)

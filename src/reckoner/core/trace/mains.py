@@ -51,13 +51,15 @@ Ripple = tuple[Wave, ...]
 
 
 def ripple_at(ripple: Ripple, seconds: Values) -> Values:
-    """The torque of ``ripple`` in N·m, ``seconds`` after the first sample."""
+    """The torque of ``ripple`` in N·m, ``seconds`` after the first sample. Refuses nothing. Source: the detector,
+    docs/calculations.md, Traces."""
     total: Values = sum((wave.at(seconds) for wave in ripple), np.zeros(len(seconds)))
     return total
 
 
 def find_ripple(values: Values, rate: float, first_at: float = 0.0) -> Ripple:
     """The ripple of the mains that runs through ``values`` (N·m) at ``rate`` samples a second; empty where none stands out.
+    Refuses nothing.
 
     ``first_at`` is the time of the first of ``values`` in s. Each tenth of a second is projected on frequencies
     ``_APART`` Hz from one another. The true one is where the projections on the nearest line up best; then they are made

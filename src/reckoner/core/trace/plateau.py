@@ -48,7 +48,8 @@ class Plateau:
 
 
 def find_plateaus(course: Course) -> list[Plateau]:
-    """Where the torque stood for ``LEAST_PLATEAU`` seconds and more, above three tenths of the highest, in order."""
+    """Where the torque stood for ``LEAST_PLATEAU`` seconds and more, above three tenths of the highest, in order. Refuses
+    nothing. Source: the track mode of ISO 6789-1:2017, 6.2.2."""
     step = max(1, int(course.rate / _COARSE))
     pull = course.smooth[course.begin : course.end]
     means = block_means(pull, step)
@@ -71,13 +72,13 @@ def find_plateaus(course: Course) -> list[Plateau]:
 
 
 def nearest(plateaus: list[Plateau], target: float) -> Plateau | None:
-    """The plateau nearest ``target`` in N·m."""
+    """The plateau nearest ``target`` in N·m. Refuses nothing. Source: the detector, docs/calculations.md, Traces."""
     return min(plateaus, key=lambda plateau: abs(plateau.level - target), default=None)
 
 
 def over_whole_swings(course: Course, plateau: Plateau) -> Plateau:
     """The plateau of what swings about its rest, where ``plateau`` may be no more than a crest; the same where nothing
-    swings.
+    swings. Refuses nothing.
 
     What stands within ``_WIDEST_SWING`` of it is taken for a constant and one sine: the constant is the mean over whole
     swings, wherever the hold began and ended. Less than one swing tells nothing. Source: least squares (JCGM 100:2008, H.3).

@@ -120,7 +120,8 @@ class Signal:
 
 
 def find_turns(course: Course, fall: FallOf, *, open_ended: bool = False) -> list[Turn]:
-    """The turns of a pull, in order; ``open_ended`` while it is still going on."""
+    """The turns of a pull, in order; ``open_ended`` while it is still going on. Refuses nothing. Source: the detector,
+    docs/calculations.md, Traces."""
     smooth, end = course.smooth, course.end
     found: list[Turn] = []
     for peak, bottom, last in _reversals(smooth, course.begin, end, _SMALL * fall.drop, _TURN_NOISE * course.noise):
@@ -200,7 +201,8 @@ def _shoulder(course: Course, fall: FallOf, peak: int, upto: int, drop: float) -
 
 
 def steepest_fall(after: Values, rate: float) -> float:
-    """The steepest fall in ``after`` in N·m a second; 0 when it does not fall."""
+    """The steepest fall in ``after`` in N·m a second; 0 when it does not fall. Refuses nothing. Source: the detector,
+    docs/calculations.md, Traces."""
     step = max(1, round(_SLOPE_OVER * rate))
     if len(after) <= step:
         return max(0.0, float(after[0] - after[-1]) * rate / max(1, len(after) - 1))
@@ -209,7 +211,8 @@ def steepest_fall(after: Values, rate: float) -> float:
 
 def first_signal(course: Course, turns: list[Turn], *, settled: bool = True) -> Signal | None:
     """The signal of a tool that gives way once a pull; None where no turn is one. Not ``settled``: while the pull goes on,
-    a turn below ``FLOOR`` of the target may still be a jerk."""
+    a turn below ``FLOOR`` of the target may still be a jerk. Refuses nothing. Source: the detector, docs/calculations.md,
+    Traces."""
     signals = [
         turn for number, turn in enumerate(turns) if turn.is_signal and _not_shaken(course, turn, turns[:number])
     ]
@@ -230,7 +233,8 @@ def first_signal(course: Course, turns: list[Turn], *, settled: bool = True) -> 
 
 
 def all_signals(course: Course, turns: list[Turn]) -> list[Signal]:
-    """The signals of a tool that gives way again and again while it is turned: its slips."""
+    """The signals of a tool that gives way again and again while it is turned: its slips. Refuses nothing. Source: the
+    detector, docs/calculations.md, Traces."""
     found: list[Signal] = []
     begin = course.begin
     for turn in turns:
@@ -279,7 +283,8 @@ def _refined(course: Course, turn: Turn, begin: int) -> Signal:
 
 
 def jerked(course: Course, turns: list[Turn], upto: int) -> bool:
-    """Whether the hand turned back before index ``upto``."""
+    """Whether the hand turned back before index ``upto``. Refuses nothing. Source: the detector, docs/calculations.md,
+    Traces."""
     return any(
         turn.bottom < upto and turn.depth > max((QUICK_JERK if turn.quick else JERK) * course.scale, 6 * course.noise)
         for turn in turns

@@ -27,7 +27,8 @@ class TraceText:
 
 
 def parse(text: str, field: str = "csv") -> TraceText:
-    """The trace in the text of a file. Raises InputRefused, naming ``field``, the line and what is wrong with it."""
+    """The trace in the text of a file. Raises InputRefused, naming ``field``, the line and what is wrong with it. Source:
+    the product's own form, docs/file-formats.md."""
     lines = text.splitlines()
     if not lines:
         raise InputRefused(field, text, tr("is empty; it needs the columns time_s and torque"))

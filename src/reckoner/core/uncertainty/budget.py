@@ -8,10 +8,10 @@ the torque is fixed and the tool's indication varies.
 from __future__ import annotations
 
 import math
-from collections.abc import Callable, Iterable
+from collections.abc import Iterable
 from dataclasses import dataclass
 from enum import StrEnum
-from functools import cached_property, partial
+from functools import cached_property
 from typing import NamedTuple
 
 from reckoner.core.errors import InputRefused
@@ -295,9 +295,6 @@ class Budget(NamedTuple):
         return student_cdf((limit - a) / w, freedom) - student_cdf((-limit - a) / w, freedom)
 
 
-_made: Callable[[tuple[object, ...]], Budget] = partial(tuple.__new__, Budget)
-"""A budget from all its fields in order: in half the time that naming them takes."""
-
 NO_EFFECTS = Effects()
 _K2, _CORRECTED = Coverage.K2, KnownError.CORRECTED  # looked up once, for speed
 
@@ -356,7 +353,7 @@ def budget(
         k = coverage_factor(coverage, _effective_freedom(w * mean, s, n, fourths))
     worst = high if high > low else low
     a = sum(deviations) / n
-    return _made((observations, deviations, a, mean, s, worst, w, coverage, k, kind, reference, effects))
+    return Budget(observations, deviations, a, mean, s, worst, w, coverage, k, kind, reference, effects)
 
 
 def _effective_freedom(u: float, s: float, n: int, fourths: float) -> float:
@@ -368,12 +365,13 @@ def _effective_freedom(u: float, s: float, n: int, fourths: float) -> float:
 
 
 def normal_cdf(z: float) -> float:
-    """Φ(z), the standard normal distribution function."""
+    """Φ(z), the standard normal distribution function. Refuses nothing. Source: Abramowitz and Stegun, 26.2.29."""
     return 0.5 * math.erfc(-z / math.sqrt(2.0))
 
 
 def student_cdf(t: float, freedom: float) -> float:
-    """The distribution function of Student's t with ``freedom`` degrees; of the normal distribution for infinitely many."""
+    """The distribution function of Student's t with ``freedom`` degrees; of the normal distribution for infinitely many.
+    Refuses nothing. Source: Abramowitz and Stegun, 26.7.1."""
     if math.isinf(freedom):
         return normal_cdf(t)
     from scipy.special import stdtr  # takes a quarter of a second to load
@@ -382,7 +380,7 @@ def student_cdf(t: float, freedom: float) -> float:
 
 
 def coverage_factor(coverage: Coverage, degrees_of_freedom: float) -> float:
-    """k: 2, or Student's t for 95.45 % two-sided (JCGM 100:2008, table G.2).
+    """k: 2, or Student's t for 95.45 % two-sided (JCGM 100:2008, table G.2). Refuses nothing.
 
     >>> round(coverage_factor(Coverage.STUDENT, 4), 2)
     2.87

@@ -47,6 +47,7 @@ def width_of_range(spread: float, of: int, scatter: float = 0.0, readings: int =
 
 def width_of_means(means: Sequence[float], scatter: float = 0.0, readings: int = 1) -> EffectWidth:
     """The same from the ``means`` themselves (N·m). Errors as ``width_of_range``, also for a mean that is not above zero.
+    Source: as ``width_of_range``.
 
     >>> round(width_of_means([118.2, 118.6, 118.4, 118.9]).b, 3)
     1.178

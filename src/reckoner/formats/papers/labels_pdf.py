@@ -6,9 +6,10 @@ import io
 from collections.abc import Sequence
 from typing import Any
 
-from reckoner.core.decision.states import State, state_place
+from reckoner.core.decision.states import State
 from reckoner.core.translation import tr
 from reckoner.formats.papers.contents import Label, LabelSize
+from reckoner.formats.papers.fencemark import dot_place
 from reckoner.formats.papers.pdf import MM, Face, faces, square_code, width_of, write
 
 INK, PAPER = "#000000", "#FFFFFF"
@@ -95,7 +96,7 @@ def _mark(canvas: Any, state: State | None, x: float, y: float, unit: float) -> 
         canvas.line(x + side * unit, y - unit, x + side * unit, y + unit)
     if state is None:
         return
-    at, radius = x + state_place(state) * unit * 0.82, unit * 0.36
+    at, radius = x + dot_place(state) * unit * 0.82, unit * 0.36
     if state in (State.OUTSIDE, State.OUTSIDE_NEAR):
         canvas.line(at - radius, y - radius, at + radius, y + radius)
         canvas.line(at - radius, y + radius, at + radius, y - radius)

@@ -87,10 +87,9 @@ class Judgement:
 
 def judged(run: RunState) -> Judgement:
     """The judgement of ``run``; worked out once, and kept with the run's state."""
-    kept: Judgement | None = run.__dict__.get("_judgement")
-    if kept is None:
-        kept = run.__dict__["_judgement"] = Judgement(run)
-    return kept
+    if not run.judgements:
+        run.judgements.append(Judgement(run))
+    return run.judgements[0]
 
 
 def comparisons(run: RunState) -> tuple[tuple[SeriesState, EarlierSeries, Comparison], ...]:

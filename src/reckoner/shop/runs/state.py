@@ -6,10 +6,10 @@ stopped it. ``steps`` says where it stands, ``judging`` what it found.
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 from datetime import date, datetime
 from functools import cached_property
-from typing import Protocol
+from typing import TYPE_CHECKING, Protocol
 
 from reckoner.core.quantities.checks import at_most
 from reckoner.core.reference.certificate import ReferenceAtPoint
@@ -39,6 +39,9 @@ from reckoner.shop.runs.records import (
 from reckoner.shop.runs.rows import Stamp
 from reckoner.shop.runs.sides import SidesPlan
 from reckoner.store.terms import PhaseKind, ReferenceKind, RunKind
+
+if TYPE_CHECKING:
+    from reckoner.shop.runs.judging import Judgement
 
 
 class Procedure(Protocol):
@@ -132,6 +135,8 @@ class RunState:
     sides: SidesPlan | None = None
     step: Step = Step.LOOK_OVER
     asked: tuple[ReadingQuestion, ...] = ()
+    judgements: list[Judgement] = field(default_factory=list, init=False, compare=False, repr=False)
+    """The one of this state, once ``judging`` has worked it out."""
 
     @property
     def tool(self) -> ToolFacts:

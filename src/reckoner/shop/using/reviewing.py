@@ -59,7 +59,7 @@ def judge(basis: Basis, uses: Sequence[SettingUse], full_scale: float) -> tuple[
     """Each use against its joint: X/(1 + a(X))·f ± W, nothing extrapolated; the worst first, then the newest.
 
     >>> found = judge(Basis((KnownPoint(40, 0.06, 0.01), KnownPoint(200, 0.06, 0.01)), "", None, date(2026, 1, 1)),
-    ...     [Use("crew", date(2026, 1, 1), None, set=120, band=Band(115, 125))], 200)
+    ...     [SettingUse("crew", date(2026, 1, 1), None, set=120, band=Band(115, 125))], 200)
     >>> round(found[0].delivered, 2), str(found[0].falls)
     (113.21, 'outside')
     """

@@ -6,8 +6,9 @@ from PyQt6.QtCore import QPointF, QRectF, QSize, Qt
 from PyQt6.QtGui import QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QWidget
 
-from reckoner.core.decision.states import State, state_place
+from reckoner.core.decision.states import State
 from reckoner.core.translation import tr
+from reckoner.formats.papers.fencemark import dot_place
 from reckoner.ui.theme import STATE_SHAPES, Theme
 
 
@@ -29,7 +30,7 @@ def paint_mark(painter: QPainter, theme: Theme, box: QRectF, state: State | None
 
 def _dot(painter: QPainter, theme: Theme, centre: QPointF, unit: float, thick: float, state: State, side: int) -> None:
     color = theme.state_color(state)
-    at = QPointF(centre.x() + side * state_place(state) * unit * 0.82, centre.y())
+    at = QPointF(centre.x() + side * dot_place(state) * unit * 0.82, centre.y())
     radius = unit * 0.42
     around = QRectF(at.x() - radius, at.y() - radius, 2 * radius, 2 * radius)
     shape = STATE_SHAPES[state]
