@@ -22,8 +22,9 @@ from reckoner.__main__ import Meters, opening_of
 from reckoner.cli.options import WindowOptions
 from reckoner.core.translation import tr
 from reckoner.shop.planning.agenda import OpeningStage
+from reckoner.shop.references.crossruns import READINGS
 from reckoner.shop.register.cards import ToolOrder
-from reckoner.shop.runs.records import READINGS, Step
+from reckoner.shop.runs.records import Step
 from reckoner.ui.app import make_window
 from reckoner.ui.frame import application
 from reckoner.ui.gallery import Gallery

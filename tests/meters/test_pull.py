@@ -4,7 +4,7 @@ import numpy as np
 import pytest
 
 from reckoner.core.requirements.tooltypes import Direction, Mechanism, MeterMode
-from reckoner.core.trace.analysis import Fault
+from reckoner.core.trace.event import Fault
 from reckoner.core.trace.stream import PullOver, StreamSignal
 from reckoner.meters.pull import Pull, PullAim, Signalled, Watch, still
 from tests.support.traces import PEAK, click

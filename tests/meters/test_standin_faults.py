@@ -5,7 +5,7 @@ import pytest
 from click.testing import CliRunner
 
 from reckoner.core.requirements.tooltypes import Mechanism, MeterMode
-from reckoner.core.trace.analysis import Fault
+from reckoner.core.trace.event import Fault
 from reckoner.meters.indicator import Indicator, MeterFaults
 from reckoner.meters.pull import Pull, PullAim, Watch
 from reckoner.meters.wrench import Hand, SimulatedBench, Truth

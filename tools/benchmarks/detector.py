@@ -20,7 +20,8 @@ import numpy as np
 from benchmarks.row import Row
 from reckoner.core.quantities.units import N_M
 from reckoner.core.requirements.tooltypes import MeterMode
-from reckoner.core.trace.analysis import Fault, analyse
+from reckoner.core.trace.analysis import analyse
+from reckoner.core.trace.event import Fault
 from reckoner.meters.link import MeterLink, Samples
 from reckoner.meters.made import CONDITIONS, MadePull, PullCondition
 from reckoner.meters.protocol import Identity, sample_line

@@ -9,7 +9,6 @@ To add a condition: a row in ``CONDITIONS`` and the function that makes it.
 
 from __future__ import annotations
 
-import math
 from collections.abc import Callable
 from dataclasses import dataclass, replace
 
@@ -18,12 +17,19 @@ import numpy.typing as npt
 
 from reckoner.core.quantities.arrays import Values
 from reckoner.core.requirements.tooltypes import Mechanism, MeterMode
-from reckoner.core.trace.analysis import Fault
+from reckoner.core.trace.event import Fault
 from reckoner.meters.indicator import Indicator, MeterFaults
-
-TREMOR_HZ = (4.0, 12.0)
-
-Rng = np.random.Generator
+from reckoner.meters.movements import (
+    Rng,
+    Tremor,
+    between,
+    gives_way,
+    let_go,
+    ramp,
+    sample_count,
+    smooth_step,
+    until_trip,
+)
 
 
 @dataclass(frozen=True)
@@ -64,81 +70,6 @@ class PullCondition:
     never_worse: bool = False
 
 
-def between(rng: Rng, low: float, high: float) -> float:
-    return float(rng.uniform(low, high))
-
-
-def _count(seconds: float, rate: float) -> int:
-    return max(1, round(seconds * rate))
-
-
-def _ease(share: Values) -> Values:
-    """From 0 to 1 without a corner, over ``share`` from 0 to 1."""
-    eased: Values = (1 - np.cos(np.pi * np.clip(share, 0, 1))) / 2
-    return eased
-
-
-@dataclass(frozen=True)
-class Tremor:
-    """A hand that trembles by ``amplitude`` of the torque that it holds, at ``hertz``."""
-
-    amplitude: float = 0.0
-    hertz: float = 8.0
-    phase: float = 0.0
-
-    @classmethod
-    def of(cls, rng: Rng, amplitude: float) -> Tremor:
-        return cls(amplitude, between(rng, *TREMOR_HZ), between(rng, 0, 2 * math.pi))
-
-    def at(self, seconds: Values) -> Values:
-        shaking: Values = 1 + self.amplitude * np.sin(2 * np.pi * self.hertz * seconds + self.phase)
-        return shaking
-
-
-def ramp(rng: Rng, to: float, rate: float, careful: float | None = None) -> Values:
-    """A hand that brings up torque to ``to`` N·m: quick at first, and ``careful`` seconds from 80 % on."""
-    careful = between(rng, 0.5, 2.5) if careful is None else careful
-    quick = min(between(rng, 0.35, 0.9), 4 * careful)
-    turn = between(rng, 0.6, 0.8)
-    late = careful * (1 - turn) / 0.2
-    seconds = np.arange(_count(quick + late, rate)) / rate
-    early = turn * (seconds / quick) ** between(rng, 1.0, 1.4)
-    rising = np.where(seconds < quick, early, turn + (1 - turn) * (seconds - quick) / late)
-    shown: Values = to * rising
-    return shown
-
-
-def let_go(rng: Rng, torque: float, rate: float, seconds: float | None = None) -> Values:
-    """A hand that lets go of ``torque`` N·m within ``seconds``."""
-    seconds = between(rng, 0.12, 0.4) if seconds is None else seconds
-    share = np.arange(_count(seconds, rate)) / _count(seconds, rate)
-    shapes = ((1 - share) ** 2, 1 - _ease(share), 1 - share, np.exp(-4 * share) * (1 - share))
-    left: Values = torque * shapes[int(rng.integers(len(shapes)))]
-    return left
-
-
-def gives_way(rng: Rng, trip: float, rate: float, *, dip: float, fall: float, slope: float) -> Values:
-    """What follows when a tool gives way at ``trip`` N·m: a fall by ``dip`` within ``fall`` seconds, then it bears again
-    while the hand, which pulled at ``slope`` N·m a second, pushes on until it notices."""
-    noticed = between(rng, 0.12, 0.35)
-    stays = between(rng, 0.02, 0.15)
-    bears = between(rng, 0.02, 0.08)
-    seconds = np.arange(1, _count(fall + noticed + stays, rate)) / rate
-    share = np.clip(seconds / fall, 0, 1)
-    fell = (share, np.sin(np.pi / 2 * share), _ease(share))[int(rng.integers(3))]
-    after = np.maximum(0, seconds - fall)
-    risen = 1 - np.exp(-after / bears)
-    over = min(between(rng, 0.0, 0.08) + slope / trip * noticed, 0.4)
-    course: Values = trip * (1 - dip * fell + (dip + over) * risen * np.clip(after / noticed, 0.4, 1))
-    return course
-
-
-def _until(torque: Values, trip: float) -> Values:
-    """``torque`` up to where the tool gives way at ``trip``, that point among it."""
-    reached = np.flatnonzero(torque >= trip)
-    return np.append(torque[: int(reached[0])], trip) if len(reached) else torque
-
-
 def pull(
     rng: Rng,
     *,
@@ -169,11 +100,13 @@ def pull(
     if eased:
         rising = _eased_off(rng, rising, rate, eased)
         seconds = np.arange(len(rising)) / rate
-    rising = _until(rising * shaking.at(seconds), trip)
+    rising = until_trip(rising * shaking.at(seconds), trip)
     after = gives_way(rng, trip, rate, dip=dip, fall=fall, slope=slope)
     after = after * (1 + (shaking.at(seconds[-1] + np.arange(len(after)) / rate) - 1) * np.linspace(0, 1, len(after)))
-    still = np.zeros(_count(between(rng, 0.5, 0.9), rate))
-    torque = np.concatenate([still, rising, after, let_go(rng, float(after[-1]), rate), np.zeros(_count(0.6, rate))])
+    still = np.zeros(sample_count(between(rng, 0.5, 0.9), rate))
+    torque = np.concatenate(
+        [still, rising, after, let_go(rng, float(after[-1]), rate), np.zeros(sample_count(0.6, rate))]
+    )
     if knock:
         torque = _knocked(rng, torque, rate, target, (len(still), len(still) + len(rising)), knock)
     shares = {name: value * (target if name not in ("mains", "filter_hz") else 1) for name, value in meter.items()}
@@ -188,7 +121,7 @@ def _gaps(rng: Rng, torque: Values, rate: float, trip: int, where: str) -> tuple
     """What never arrives: 50 to 200 ms over the ``trip``, or a hundredth of all in gaps of 1 to 20 ms below 70 % of it, and
     single samples anywhere."""
     if where == "signal":
-        length = _count(between(rng, 0.05, 0.2), rate)
+        length = sample_count(between(rng, 0.05, 0.2), rate)
         first = max(1, trip - round(between(rng, 0.1, 0.9) * length))
         return ((first, first + length),)
     away = np.flatnonzero(torque < 0.7 * torque[trip])
@@ -196,7 +129,7 @@ def _gaps(rng: Rng, torque: Values, rate: float, trip: int, where: str) -> tuple
     left = len(torque) // 100
     while left > 0:
         single = rng.random() < 0.5
-        length = 1 if single else min(left, _count(between(rng, 0.001, 0.02), rate))
+        length = 1 if single else min(left, sample_count(between(rng, 0.001, 0.02), rate))
         at = int(rng.integers(1, len(torque) - 1)) if single else int(rng.choice(away[1:-1]))
         if single or torque[min(at + length, len(torque) - 1)] < 0.75 * torque[trip]:
             found.append((at, at + length))
@@ -207,9 +140,9 @@ def _gaps(rng: Rng, torque: Values, rate: float, trip: int, where: str) -> tuple
 def _eased_off(rng: Rng, rising: Values, rate: float, share: float) -> Values:
     """The same rise by a hand that eases off by ``share`` on the way, between 60 and 95 %, and pulls on."""
     at = int(np.searchsorted(rising, between(rng, 0.6, 0.95) * float(rising[-1])))
-    down = _ease(np.linspace(0, 1, _count(between(rng, 0.12, 0.4), rate)))
-    up = _ease(np.linspace(1, 0, _count(between(rng, 0.15, 0.5), rate)))
-    low = np.ones(_count(between(rng, 0.005, 0.2), rate))
+    down = smooth_step(np.linspace(0, 1, sample_count(between(rng, 0.12, 0.4), rate)))
+    up = smooth_step(np.linspace(1, 0, sample_count(between(rng, 0.15, 0.5), rate)))
+    low = np.ones(sample_count(between(rng, 0.005, 0.2), rate))
     eased = rising[at] * (1 - share * np.concatenate([down, low, up]))
     return np.concatenate([rising[:at], eased, rising[at:]])
 
@@ -232,10 +165,10 @@ def gave_up(rng: Rng, *, rate: float = 1000.0, target: float = 120.0, noise: flo
     """A hand that lets go within 40 to 600 ms before the tool has signalled."""
     reached = target * between(rng, 0.6, 0.99)
     rising = ramp(rng, reached, rate)
-    rising = np.append(rising, np.full(_count(between(rng, 0.0, 0.3), rate), reached))
+    rising = np.append(rising, np.full(sample_count(between(rng, 0.0, 0.3), rate), reached))
     rising = rising * Tremor.of(rng, between(rng, 0.002, 0.006)).at(np.arange(len(rising)) / rate)
     seconds = between(rng, 0.04, 0.6)
-    still = np.zeros(_count(0.6, rate))
+    still = np.zeros(sample_count(0.6, rate))
     torque = np.concatenate([still, rising, let_go(rng, float(rising[-1]), rate, seconds), still])
     shown = Indicator(rng, rate, MeterFaults(noise=noise * target)).shows(torque)
     return MadePull(shown, rate, target, (), Fault.NO_SIGNAL)
@@ -245,9 +178,9 @@ def bumped(rng: Rng) -> MadePull:
     """A bump of 25 to 45 % of the target for 0.4 s before a pull, which ends with a signal or with a hand that lets go."""
     made = pull(rng) if rng.random() < 0.5 else gave_up(rng)
     height, rate = made.target * between(rng, 0.25, 0.45), made.rate
-    share = np.clip(np.arange(_count(0.4, rate)) / _count(0.4, rate), 0, 1)
-    bump = height * _ease(share * between(rng, 2, 8)) * _ease((1 - share) * between(rng, 2, 8))
-    still = np.zeros(_count(between(rng, 0.02, 0.5), rate))
+    share = np.clip(np.arange(sample_count(0.4, rate)) / sample_count(0.4, rate), 0, 1)
+    bump = height * smooth_step(share * between(rng, 2, 8)) * smooth_step((1 - share) * between(rng, 2, 8))
+    still = np.zeros(sample_count(between(rng, 0.02, 0.5), rate))
     lead = Indicator(rng, rate, MeterFaults(noise=0.001 * made.target)).shows(
         np.concatenate([np.zeros(600), bump, still])
     )
@@ -256,7 +189,7 @@ def bumped(rng: Rng) -> MadePull:
 
 def slips(rng: Rng, *, rate: float = 1000.0, target: float = 20.0, times: int = 3) -> MadePull:
     """A slip tool turned on through ``times`` slips."""
-    parts = [np.zeros(_count(0.6, rate))]
+    parts = [np.zeros(sample_count(0.6, rate))]
     truths: list[float] = []
     depth = between(rng, 0.05, 0.6)
     trip = target * between(rng, 0.95, 1.05)
@@ -266,14 +199,16 @@ def slips(rng: Rng, *, rate: float = 1000.0, target: float = 20.0, times: int = 
         if not truths:
             parts.append(ramp(rng, trips, rate))
         else:
-            parts.append(np.linspace(begin, trips, _count(max(between(rng, 0.15, 0.6), depth), rate)))
+            parts.append(np.linspace(begin, trips, sample_count(max(between(rng, 0.15, 0.6), depth), rate)))
         begin = trips * (1 - min(depth * between(rng, 1.0, 1.2), 0.6))
-        share = np.linspace(0, 1, _count(between(rng, 0.01, 0.04), rate) + 1)[1:]
-        parts.append(trips + (begin - trips) * (share, _ease(share), np.sin(np.pi / 2 * share))[int(rng.integers(3))])
+        share = np.linspace(0, 1, sample_count(between(rng, 0.01, 0.04), rate) + 1)[1:]
+        parts.append(
+            trips + (begin - trips) * (share, smooth_step(share), np.sin(np.pi / 2 * share))[int(rng.integers(3))]
+        )
         truths.append(trips)
     up = begin + (trip - begin) * between(rng, 0.1, 0.6)
-    parts.append(np.linspace(begin, up, _count(between(rng, 0.05, 0.2), rate)))
-    parts += [let_go(rng, up, rate), np.zeros(_count(0.6, rate))]
+    parts.append(np.linspace(begin, up, sample_count(between(rng, 0.05, 0.2), rate)))
+    parts += [let_go(rng, up, rate), np.zeros(sample_count(0.6, rate))]
     shown = Indicator(rng, rate, MeterFaults(noise=0.002 * target)).shows(np.concatenate(parts))
     return MadePull(shown, rate, target, tuple(truths))
 
@@ -284,13 +219,13 @@ def hold(rng: Rng, *, rate: float = 1000.0, target: float = 60.0, tremor: float 
     rest = level * between(rng, 0.4, 0.85)
     parts = [
         ramp(rng, rest, rate),
-        np.full(_count(between(rng, 0.6, 2.5), rate), rest),
-        rest + (level - rest) * _ease(np.linspace(0, 1, _count(between(rng, 0.5, 1.5), rate))),
-        np.full(_count(between(rng, 0.8, 2.0), rate), level),
+        np.full(sample_count(between(rng, 0.6, 2.5), rate), rest),
+        rest + (level - rest) * smooth_step(np.linspace(0, 1, sample_count(between(rng, 0.5, 1.5), rate))),
+        np.full(sample_count(between(rng, 0.8, 2.0), rate), level),
     ]
     torque = np.concatenate(parts)
     torque = torque * Tremor.of(rng, tremor).at(np.arange(len(torque)) / rate)
-    still = np.zeros(_count(0.6, rate))
+    still = np.zeros(sample_count(0.6, rate))
     torque = np.concatenate([still, torque, let_go(rng, float(torque[-1]), rate), still])
     shown = Indicator(rng, rate, MeterFaults(noise=0.001 * target)).shows(torque)
     return MadePull(shown, rate, target, (level,))
@@ -300,9 +235,9 @@ def swinging(rng: Rng, *, rate: float = 1000.0, target: float = 60.0) -> MadePul
     """A beam that is brought to a mark and swings about it, two to four times, by 0.5 to 1 % at 0.8 to 1.6 Hz."""
     level = target * between(rng, 0.95, 1.05)
     hertz = between(rng, 0.8, 1.6)
-    seconds = np.arange(_count(between(rng, 2, 4) / hertz, rate)) / rate
+    seconds = np.arange(sample_count(between(rng, 2, 4) / hertz, rate)) / rate
     swing = between(rng, 0.005, 0.01) * np.sin(2 * np.pi * hertz * seconds + between(rng, 0, 2 * np.pi))
-    still = np.zeros(_count(0.6, rate))
+    still = np.zeros(sample_count(0.6, rate))
     rising = ramp(rng, level * (1 + float(swing[0])), rate)
     held = level * (1 + swing)
     torque = np.concatenate([still, rising, held, let_go(rng, float(held[-1]), rate), still])

@@ -18,7 +18,7 @@ import numpy as np
 from reckoner.core.quantities.arrays import Values
 from reckoner.core.requirements import rules
 from reckoner.core.requirements.tooltypes import Direction, Mechanism, MeterMode
-from reckoner.core.trace.analysis import Fault, TraceEvent
+from reckoner.core.trace.event import Fault, TraceEvent
 from reckoner.core.trace.stream import PullOver, PullWatch, StreamSignal
 
 log = logging.getLogger("reckoner.meter")

@@ -8,10 +8,12 @@ import pytest
 
 from reckoner.core.errors import InputRefused
 from reckoner.core.requirements.tooltypes import Mechanism, MeterMode
-from reckoner.core.trace.analysis import Fault, analyse
+from reckoner.core.trace.analysis import analyse
+from reckoner.core.trace.event import Fault
 from reckoner.core.trace.mains import find_ripple, ripple_at
 from reckoner.meters.indicator import Indicator, MeterFaults
-from reckoner.meters.made import CONDITIONS, between, gave_up, hold, let_go, pull, ramp, slips
+from reckoner.meters.made import CONDITIONS, gave_up, hold, pull, slips
+from reckoner.meters.movements import between, let_go, ramp
 from reckoner.meters.pull import Pull, PullAim, Watch
 
 PULLS = 24

@@ -5,8 +5,8 @@ import pytest
 
 from reckoner.core.errors import InputRefused
 from reckoner.core.requirements.tooltypes import Mechanism
-from reckoner.core.trace.analysis import Fault
 from reckoner.core.trace.cutting import CutMoment, Cutter
+from reckoner.core.trace.event import Fault
 from reckoner.core.trace.stream import PullOver, PullWatch, StreamSignal
 from tests.support.traces import PEAK, click
 

@@ -8,8 +8,9 @@ from hypothesis import strategies as st
 from reckoner.core.errors import InputRefused
 from reckoner.core.requirements.rules import PullRule
 from reckoner.core.requirements.tooltypes import Mechanism
-from reckoner.core.trace.analysis import Fault, analyse
+from reckoner.core.trace.analysis import analyse
 from reckoner.core.trace.course import OF_RATE, choose_corner
+from reckoner.core.trace.event import Fault
 from tests.support.traces import PEAK, click
 
 

@@ -14,6 +14,7 @@ from reckoner.shop.facts.judged import newest_certificate, reference_facts
 from reckoner.shop.people.authorship import FieldRefused, ShopRefused
 from reckoner.shop.references import crossruns
 from reckoner.shop.references.crossruns import ComparedReference
+from reckoner.shop.references.trust import lacks_for_trust, trust
 from reckoner.shop.register.rows import edit
 from reckoner.shop.setups import equipment
 from reckoner.store.reader import reader_of
@@ -132,16 +133,16 @@ def test_a_good_tool_says_its_torque_as_it_was_left(demo, act):
 def test_trust_takes_three_torques_over_the_range_three_readings_each_and_little_doubt(demo, act):
     with demo.session() as session:
         few = read_all(session, begun(session, act, targets=(90.0,)), act, 1.0)
-        assert [w.split(" ")[0] for w in crossruns.lacks_for_trust(few, N_M)] == ["3", "a", "a"]
+        assert [w.split(" ")[0] for w in lacks_for_trust(few, N_M)] == ["3", "a", "a"]
         with pytest.raises(ShopRefused, match="Keep the check first"):
-            crossruns.trust(session, few.id, act)
+            trust(session, few.id, act)
         few = crossruns.close(session, few.id, "", act)
         with pytest.raises(ShopRefused, match="does not suffice"):
-            crossruns.trust(session, few.id, act)
+            trust(session, few.id, act)
         state = read_all(session, begun(session, act), act, 1.012)
-        assert crossruns.lacks_for_trust(state, N_M) == ()
+        assert lacks_for_trust(state, N_M) == ()
         crossruns.close(session, state.id, "", act)
-        crossruns.trust(session, state.id, act)
+        trust(session, state.id, act)
         row = session.get_one(Reference, state.reference.id)
         facts = reference_facts(row, newest_certificate(row, TODAY))
         assert facts.proven
@@ -152,7 +153,7 @@ def test_trust_takes_three_torques_over_the_range_three_readings_each_and_little
             "this shop"
         )
         loose = replace(state, readings=tuple(replace(r, uncertainty=0.02) for r in state.readings))
-        assert any(w.startswith("less doubt") for w in crossruns.lacks_for_trust(loose, N_M))
+        assert any(w.startswith("less doubt") for w in lacks_for_trust(loose, N_M))
 
 
 def test_a_check_that_is_given_up_leaves_its_readings_struck_and_nothing_in_the_chart(demo, act):

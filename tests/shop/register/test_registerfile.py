@@ -10,8 +10,8 @@ from reckoner.core.requirements.tooltypes import CLASSES, ToolType
 from reckoner.shop.facts.limits import limit_columns
 from reckoner.shop.records.exporting import register
 from reckoner.shop.register.adding import ToolsDraft, add_tools
-from reckoner.shop.register.field import QUANTITIES, FieldForm
-from reckoner.shop.register.fields import FIELDS, columns_in
+from reckoner.shop.register.field import QUANTITIES, FieldForm, columns_in
+from reckoner.shop.register.fields import FIELDS
 from reckoner.shop.register.registerfile import SECTIONS, validate, written
 from reckoner.shop.register.rows import KINDS, NOT_EDITED
 from reckoner.store.reader import reader_of

@@ -10,8 +10,8 @@ from reckoner.shop.changes import Change, ChangeKind
 from reckoner.shop.people.authorship import ShopRefused
 from reckoner.shop.register import completing
 from reckoner.shop.register.cards import cards
-from reckoner.shop.register.field import FieldForm
-from reckoner.shop.register.fields import FIELDS, columns_of, value_in
+from reckoner.shop.register.field import FieldForm, columns_of, value_in
+from reckoner.shop.register.fields import FIELDS
 from reckoner.shop.register.rows import EditOutdated, add, edit, name_of, undo, versions
 from reckoner.store.reader import reader_of
 from reckoner.store.schema import Audit, RegisterVersion, Tool, ToolModel

@@ -26,13 +26,8 @@ from reckoner.shop.runs.outcomes import choices
 from reckoner.shop.runs.planning import check, lacking, propose, warnings
 from reckoner.shop.runs.records import Step
 from reckoner.shop.runs.steps import room_drifted, wants
-from reckoner.shop.words.results import (
-    characterised_sentence,
-    comparison_sentence,
-    effects_words,
-    place_words,
-    want_words,
-)
+from reckoner.shop.words.effects import characterised_sentence, effects_words, place_words
+from reckoner.shop.words.results import comparison_sentence, want_words
 from reckoner.store.reader import reader_of
 from reckoner.store.schema import Signature, Tool, ToolModel
 from reckoner.store.terms import EventKind, Outcome, RunKind, ZeroMoment

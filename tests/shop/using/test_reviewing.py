@@ -15,7 +15,8 @@ from reckoner.shop.people.authorship import ShopRefused
 from reckoner.shop.planning.agenda import DayList, agenda
 from reckoner.shop.runs import amending, signing
 from reckoner.shop.using.lending import WantedSetting, lend, take_back
-from reckoner.shop.using.reviewing import Basis, basis_of, begin, close, judge, settle, siblings, uses_of
+from reckoner.shop.using.reviewing import basis_of, begin, close, judge, settle, siblings, uses_of
+from reckoner.shop.using.reviewlines import Basis
 from reckoner.shop.using.reviews import asking, line_words, review, reviews
 from reckoner.shop.using.setting import SettingUse
 from reckoner.shop.using.trips import OutsideDraft, OutsidePointDraft, enter_certificate

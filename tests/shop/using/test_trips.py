@@ -7,7 +7,7 @@ import pytest
 from sqlalchemy import func, select
 
 from reckoner.core.decision.states import State
-from reckoner.core.history.costs import CostFigures, TestingWay, yearly
+from reckoner.core.history.costs import CostFigures, UpkeepChoice, yearly
 from reckoner.core.requirements.tooltypes import Direction
 from reckoner.shop.events.recording import report
 from reckoner.shop.papers.labels import labels_of
@@ -202,6 +202,6 @@ def test_the_ways_to_keep_a_tool_tested_cost_what_the_owners_figures_say(demo):
     with demo.session() as session:
         models = {one.model: one for one in upkeep(reader_of(session))}
     big = models["Dunmorrow D-200"]
-    assert big.cheapest.way is TestingWay.HERE
+    assert big.cheapest.way is UpkeepChoice.HERE
     assert big.figures.failing > 0
     assert models["Penhallick B-150"].cheapest is None

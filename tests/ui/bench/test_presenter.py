@@ -7,7 +7,7 @@ import pytest
 from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
 
-from reckoner.core.trace.analysis import Fault, TraceEvent
+from reckoner.core.trace.event import Fault, TraceEvent
 from reckoner.meters.pull import Pull, Signalled
 from reckoner.shop.runs import adjusting
 from reckoner.shop.runs.records import Step

@@ -8,7 +8,7 @@ import pytest
 from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
 
-from reckoner.core.trace.analysis import Fault
+from reckoner.core.trace.event import Fault
 from reckoner.meters.standin import StandIn, StandInPlan
 from reckoner.shop.runs import adjusting, opening, setting_up
 from reckoner.shop.runs.judging import judged

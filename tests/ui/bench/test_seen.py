@@ -6,7 +6,7 @@ import numpy as np
 import pytest
 
 from reckoner.core.requirements.tooltypes import Mechanism, MeterMode, ToolType
-from reckoner.core.trace.analysis import Fault
+from reckoner.core.trace.event import Fault
 from reckoner.meters.pull import Signalled
 from reckoner.shop.events.recording import record_event
 from reckoner.shop.facts.tool import tool_facts

@@ -9,7 +9,7 @@ from reckoner.core.quantities.checks import between, not_negative, positive
 from reckoner.core.translation import mark, tr
 
 
-class TestingWay(StrEnum):
+class UpkeepChoice(StrEnum):
     """How it is kept tested."""
 
     SEND = mark("send it to a laboratory")
@@ -54,7 +54,7 @@ class Yearly:
     """What a way costs in a year, and the days without the tool; ``assumes`` says what was reckoned with. ``lacks`` names the
     figures that are missing: then nothing is known."""
 
-    way: TestingWay
+    way: UpkeepChoice
     cost: float | None
     days: float | None
     assumes: str
@@ -80,21 +80,21 @@ def _send(f: CostFigures) -> Yearly:
     said = tr("the laboratory adjusts within its fee")
     lacks = _lacking(f, fee=tr("the fee"), freight=tr("the freight"), days_away=tr("the days away"))
     if f.fee is None or f.freight is None or f.days_away is None:
-        return Yearly(TestingWay.SEND, None, None, said, lacks)
-    return Yearly(TestingWay.SEND, f.a_year * (f.fee + f.freight), f.a_year * f.days_away, said)
+        return Yearly(UpkeepChoice.SEND, None, None, said, lacks)
+    return Yearly(UpkeepChoice.SEND, f.a_year * (f.fee + f.freight), f.a_year * f.days_away, said)
 
 
 def _here(f: CostFigures) -> Yearly:
     said = tr("a tool found outside is tested again once it is adjusted; the meter's own certificate is not in it")
     lacks = _lacking(f, minutes=tr("the minutes at the bench"), hour=tr("an hour's cost"))
     if f.minutes is None or f.hour is None:
-        return Yearly(TestingWay.HERE, None, None, said, lacks)
+        return Yearly(UpkeepChoice.HERE, None, None, said, lacks)
     hours = f.a_year * (1 + f.failing) * f.minutes / 60
-    return Yearly(TestingWay.HERE, hours * f.hour, hours / HOURS_A_DAY, said)
+    return Yearly(UpkeepChoice.HERE, hours * f.hour, hours / HOURS_A_DAY, said)
 
 
 def _replace(f: CostFigures) -> Yearly:
     said = tr("a new one comes with its maker's certificate, and waits in the crib")
     if f.price is None:
-        return Yearly(TestingWay.REPLACE, None, None, said, (tr("the price"),))
-    return Yearly(TestingWay.REPLACE, f.a_year * f.price, 0.0, said)
+        return Yearly(UpkeepChoice.REPLACE, None, None, said, (tr("the price"),))
+    return Yearly(UpkeepChoice.REPLACE, f.a_year * f.price, 0.0, said)

@@ -3,15 +3,12 @@
 A trace is cut into pulls (``cutting``); the course of each (``course``) gives its signal, its slips (``signals``) or its
 plateau (``plateau``), and the faults of the pull. The sign of the torque does not count: a counter-clockwise trace reads
 like a clockwise one.
-
-To add a fault: a member of ``Fault`` and the function that finds it, called from ``_faults``.
 """
 
 from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
-from enum import StrEnum
 
 import numpy as np
 import numpy.typing as npt
@@ -24,6 +21,7 @@ from reckoner.core.requirements.tooltypes import MECHANISMS, Mechanism, MeterMod
 from reckoner.core.trace.clipping import cut_off, flat_top, is_clipped
 from reckoner.core.trace.course import NEAR, Course, condition
 from reckoner.core.trace.cutting import CutMoment, Cutter, step_length
+from reckoner.core.trace.event import Fault, TraceAnalysis, TraceEvent
 from reckoner.core.trace.gaps import Gap, could_hide, gaps_by_clock, gaps_by_number, gaps_within, spoil
 from reckoner.core.trace.plateau import find_plateaus, nearest, over_whole_swings
 from reckoner.core.trace.signals import (
@@ -37,70 +35,13 @@ from reckoner.core.trace.signals import (
     first_signal,
     jerked,
 )
-from reckoner.core.translation import mark, tr
+from reckoner.core.translation import tr
 
 SLOWEST, FASTEST = 50.0, 20_000.0
 """Samples a second that can be analysed."""
 
 _PART = 1 << 13
 _BACK_TO_BACK = 0.5
-
-
-class Fault(StrEnum):
-    """What was wrong with a pull, in the words that are shown."""
-
-    TOO_FAST = mark("too fast")
-    TOO_SLOW = mark("too slow")
-    JERK = mark("jerk")
-    KNOCK = mark("knock")
-    SECOND_PULL = mark("second pull")
-    NO_SIGNAL = mark("no signal found")
-    CLIPPED = mark("clipped")
-    OFF_ZERO_BEFORE = mark("off zero before")
-    OFF_ZERO_AFTER = mark("off zero after")
-    SAMPLES_LOST = mark("samples lost")
-
-
-@dataclass(frozen=True)
-class TraceEvent:
-    """One pull or slip: torques in N·m by magnitude, times in s on the trace's clock.
-
-    ``first_peak`` is the reading: the torque at the signal, or the plateau's mean for a tool that is watched; None without
-    one, and where the meter was clipped. ``slope`` in N·m/s is that at the signal, ``spread`` the plateau's standard
-    deviation in N·m. ``zero_before`` and ``zero_after`` are what the meter showed at rest beside the pull (N·m, by the sign
-    of the pull; None where it did not rest); ``zero`` is what was taken off the reading for it.
-    """
-
-    at: float
-    first_peak: float | None
-    peak: float
-    time_80_to_100: float | None = None
-    slope: float | None = None
-    spread: float | None = None
-    faults: tuple[Fault, ...] = ()
-    zero: float = 0.0
-    zero_before: float | None = None
-    zero_after: float | None = None
-
-    @property
-    def over_travel(self) -> float | None:
-        """Highest over first peak, less one, as a fraction."""
-        return None if self.first_peak is None else self.peak / self.first_peak - 1
-
-
-@dataclass(frozen=True)
-class TraceAnalysis:
-    """The events of a trace, the ``corner`` in Hz of the low-pass that found them, and the ``noise`` in N·m it left: of the
-    pull that needed the lowest.
-
-    ``smoothing_cost`` is the largest fraction by which the smoothed curve stays below a first peak; the readings do not
-    suffer it, for they are taken from the raw samples.
-    """
-
-    events: tuple[TraceEvent, ...]
-    corner: float
-    noise: float
-    smoothing_cost: float
 
 
 def analyse(

@@ -15,10 +15,11 @@ from reckoner.core.quantities.arrays import Values, block_means
 from reckoner.core.quantities.checks import positive
 from reckoner.core.requirements.rules import PullRule
 from reckoner.core.requirements.tooltypes import MECHANISMS, Mechanism, MeterMode
-from reckoner.core.trace.analysis import TraceEvent, events_of, hidden
+from reckoner.core.trace.analysis import events_of, hidden
 from reckoner.core.trace.clipping import flat_top, is_clipped
 from reckoner.core.trace.course import NEAR, Course, condition
 from reckoner.core.trace.cutting import CutMoment, Cutter, step_length
+from reckoner.core.trace.event import TraceEvent
 from reckoner.core.trace.gaps import Gap, gaps_within
 from reckoner.core.trace.signals import BEARS_WITHIN, FALLS, FLOOR, OTHER_FALL, all_signals, find_turns, first_signal
 

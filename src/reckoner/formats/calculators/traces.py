@@ -12,7 +12,8 @@ from pydantic import Field, model_validator
 
 from reckoner.core.errors import InputRefused
 from reckoner.core.requirements.tooltypes import Mechanism
-from reckoner.core.trace.analysis import TraceEvent, analyse
+from reckoner.core.trace.analysis import analyse
+from reckoner.core.trace.event import TraceEvent
 from reckoner.core.trace.text import TraceText, parse
 from reckoner.core.translation import tr
 from reckoner.formats.calculators.fields import Answer, Number, Torque, TorqueRequest

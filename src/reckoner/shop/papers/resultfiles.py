@@ -14,7 +14,7 @@ from reckoner.core.decision.verdict import PointResult, Verdict
 from reckoner.core.errors import Refused
 from reckoner.core.requirements.rules import Rule
 from reckoner.core.requirements.tooltypes import Direction, MeterMode
-from reckoner.core.trace.analysis import Fault
+from reckoner.core.trace.event import Fault
 from reckoner.core.translation import ENGLISH, tr
 from reckoner.core.uncertainty.budget import Effect
 from reckoner.formats.languages import in_language

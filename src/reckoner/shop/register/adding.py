@@ -22,7 +22,8 @@ from reckoner.shop.people.authorship import Act, FieldRefused, ShopRefused, note
 from reckoner.shop.people.rights import Right, require
 from reckoner.shop.register import editing
 from reckoner.shop.register.editing import Command
-from reckoner.shop.register.fields import FIELDS, columns_in
+from reckoner.shop.register.field import columns_in
+from reckoner.shop.register.fields import FIELDS
 from reckoner.store.schema import (
     Abandonment,
     Certificate,

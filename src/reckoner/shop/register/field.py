@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from datetime import date
 from enum import Enum, auto
@@ -14,8 +14,10 @@ from reckoner.core.quantities.days import day_words, read_day
 from reckoner.core.quantities.entry import read, read_plain
 from reckoner.core.quantities.units import Kind, Unit, unit_named
 from reckoner.core.requirements.limits import StatedLimit, read_limit
+from reckoner.core.requirements.tooltypes import ToolType
 from reckoner.core.translation import tr
-from reckoner.shop.facts.limits import limit_words, stated_limit
+from reckoner.shop.facts.limits import limit_columns, limit_words, stated_limit
+from reckoner.store.terms import RegisterKind
 
 
 class FieldForm(Enum):
@@ -183,3 +185,63 @@ class Field:
             text,
             tr('"{text}" is none of: {list}', text=text, list=", ".join((words for _, words in self.choices))),
         )
+
+
+KNOWN_OR_NOT = ((True, tr("yes")), (False, tr("no")), (None, tr("not known")))
+WHAT_IT_IS, WHAT_IT_MEASURES, HOW_ADJUSTED, HOW_KEPT = (
+    tr("What it is"),
+    tr("What it measures"),
+    tr("How it is adjusted"),
+    tr("How it is kept"),
+)
+
+
+def torque_field(name: str, title: str, group: str, **more: Any) -> Field:
+    return Field(name, title, FieldForm.TORQUE, group, low=0.0, above=True, **more)
+
+
+def length_field(name: str, title: str, group: str, **more: Any) -> Field:
+    return Field(name, title, FieldForm.LENGTH, group, low=0.0, high=5.0, **more)
+
+
+def mass_field(name: str, title: str, **more: Any) -> Field:
+    return Field(name, title, FieldForm.MASS, WHAT_IT_MEASURES, low=0.0, high=500.0, above=True, **more)
+
+
+ZERO_IS_NOTHING = ("resolution", "pivot_offset")
+"""Fields of a model that stand at 0 while nothing is known."""
+
+
+SPREAD: dict[str, tuple[str, ...]] = {"kind": ("type", "class_"), "tolerance": ("tolerance", "zones")}
+"""Fields that stand in more than one column."""
+
+
+def columns_in(field: Field) -> tuple[str, ...]:
+    """The columns that a field stands in."""
+    return SPREAD.get(field.name, (field.name,))
+
+
+def columns_of(kind: RegisterKind, field: Field, value: Any) -> dict[str, Any]:
+    """What a field's value puts into which columns."""
+    if field.name == "kind":
+        type_, letter = str(value).split()
+        return {"type": ToolType(type_), "class_": letter}
+    if field.form is FieldForm.LIMIT:
+        return limit_columns(value)
+    if kind is RegisterKind.MODEL and value is None and field.name in ZERO_IS_NOTHING:
+        value = 0.0
+    return {field.name: value}
+
+
+def value_in(field: Field, row: Mapping[str, Any]) -> Any:
+    """A field's value in the columns of a row."""
+    if field.name == "kind":
+        return f"{ToolType(row['type']).value} {row['class_']}"
+    if field.form is FieldForm.LIMIT:
+        return stated_limit(row["tolerance"], row["zones"])
+    return row[field.name]
+
+
+def is_missing(field: Field, value: Any) -> bool:
+    """Whether a field says nothing yet: also where nothing stands as 0."""
+    return value in (None, "") or (value == 0 and field.name in ZERO_IS_NOTHING)

@@ -13,8 +13,8 @@ from reckoner.shop.people.authorship import Act, ShopRefused
 from reckoner.shop.register import editing
 from reckoner.shop.register.cards import where_and_order
 from reckoner.shop.register.editing import Command
-from reckoner.shop.register.field import Field
-from reckoner.shop.register.fields import fields_of, value_in
+from reckoner.shop.register.field import Field, value_in
+from reckoner.shop.register.fields import fields_of
 from reckoner.shop.register.finding import question
 from reckoner.shop.register.lists import Sorting
 from reckoner.store.reader import Reader

@@ -33,8 +33,8 @@ from reckoner.core.translation import tr
 from reckoner.formats.fields import FileRefused, quantity, sentences
 from reckoner.formats.files import TextRefused, read_text, read_toml
 from reckoner.shop.facts.limits import limit_words, stated_limit
-from reckoner.shop.register.field import QUANTITIES, Field, FieldForm
-from reckoner.shop.register.fields import FIELDS, ZERO_IS_NOTHING, columns_in
+from reckoner.shop.register.field import QUANTITIES, ZERO_IS_NOTHING, Field, FieldForm, columns_in
+from reckoner.shop.register.fields import FIELDS
 from reckoner.shop.register.rows import KINDS
 from reckoner.store.terms import RegisterKind
 

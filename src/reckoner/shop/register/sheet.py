@@ -27,7 +27,7 @@ from reckoner.shop.intervals import SHORT_WORDS, Interval, basis, proposed, whos
 from reckoner.shop.register.cards import ToolCard, card
 from reckoner.shop.register.histories import PointHistory, RunHistory
 from reckoner.shop.runs.kinds import POLICIES
-from reckoner.shop.words.results import EFFECT_WORDS, freedom_words
+from reckoner.shop.words.effects import EFFECT_WORDS, freedom_words
 from reckoner.store.errors import ValueUnreadable
 from reckoner.store.reader import Reader
 from reckoner.store.terms import EventKind, PhaseKind, RunKind, term

@@ -21,60 +21,8 @@ from reckoner.core.translation import tr
 from reckoner.formats.tables import FORMULA, Table
 from reckoner.shop.facts.shapes import SHAPES, Shape
 from reckoner.shop.register.adding import ModelDraft
-from reckoner.shop.register.columns import ColumnMeaning, unit_in
+from reckoner.shop.register.columns import AS_SCREWDRIVER, DRIVERS, FAILED, LOOKS, PASSED, ColumnMeaning, unit_in
 from reckoner.store.schema import Tool, ToolModel
-
-LOOKS: tuple[tuple[str, Shape], ...] = (
-    ("click", Shape.CLICK_WRENCH), ("clic", Shape.CLICK_WRENCH), ("break", Shape.BREAK_OVER_WRENCH),
-    ("knick", Shape.BREAK_OVER_WRENCH), ("cassure", Shape.BREAK_OVER_WRENCH), ("slip", Shape.SLIP_WRENCH),
-    ("rutsch", Shape.SLIP_WRENCH), ("cam", Shape.SLIP_WRENCH), ("preset", Shape.PRESET_WRENCH), ("fest", Shape.PRESET_WRENCH),
-    ("fixed", Shape.PRESET_WRENCH), ("beam", Shape.BEAM_WRENCH), ("biege", Shape.BEAM_WRENCH), ("deflect", Shape.BEAM_WRENCH),
-    ("dial", Shape.DIAL_WRENCH), ("messuhr", Shape.DIAL_WRENCH), ("zeiger", Shape.DIAL_WRENCH), ("cadran", Shape.DIAL_WRENCH),
-    ("electron", Shape.ELECTRONIC_WRENCH), ("elektron", Shape.ELECTRONIC_WRENCH), ("digital", Shape.ELECTRONIC_WRENCH),
-    ("elettron", Shape.ELECTRONIC_WRENCH),
-)  # fmt: skip
-"""Words in a tool's description → its look; the first that fits counts."""
-
-DRIVERS = ("screwdriver", "driver", "schraubendreher", "schrauber", "tournevis", "cacciavite", "destornillador")
-
-AS_SCREWDRIVER: dict[Shape, Shape] = {
-    Shape.CLICK_WRENCH: Shape.SCREWDRIVER,
-    Shape.SLIP_WRENCH: Shape.SCREWDRIVER,
-    Shape.PRESET_WRENCH: Shape.PRESET_SCREWDRIVER,
-    Shape.DIAL_WRENCH: Shape.DIAL_SCREWDRIVER,
-    Shape.ELECTRONIC_WRENCH: Shape.ELECTRONIC_SCREWDRIVER,
-}
-
-PASSED = (
-    "pass",
-    "passed",
-    "ok",
-    "good",
-    "io",
-    "i.o",
-    "i.o.",
-    "bestanden",
-    "in ordnung",
-    "conforme",
-    "conform",
-    "oui",
-    "yes",
-    "1",
-)
-FAILED = (
-    "fail",
-    "failed",
-    "nok",
-    "bad",
-    "nio",
-    "n.i.o",
-    "n.i.o.",
-    "nicht bestanden",
-    "non conforme",
-    "no",
-    "rejected",
-    "0",
-)
 
 
 @dataclass(frozen=True)

@@ -15,7 +15,8 @@ from reckoner.shop.facts.judged import ReferenceFacts, head_factor, head_words
 from reckoner.shop.facts.limits import limit_words
 from reckoner.shop.facts.tool import ToolFacts
 from reckoner.shop.procedures.papers import PAPERS, DerivationLine
-from reckoner.shop.words.results import component_words, freedom_words, rule_words
+from reckoner.shop.words.effects import freedom_words
+from reckoner.shop.words.results import component_words, rule_words
 
 
 def derivation(

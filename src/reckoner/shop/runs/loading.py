@@ -11,7 +11,7 @@ from sqlalchemy import Row, or_, select
 from sqlalchemy.orm import Session
 
 from reckoner.core.requirements.rules import RuleSet
-from reckoner.core.trace.analysis import Fault
+from reckoner.core.trace.event import Fault
 from reckoner.core.translation import tr
 from reckoner.core.uncertainty.budget import Effect, Effects, EffectWidth
 from reckoner.formats import rulesets

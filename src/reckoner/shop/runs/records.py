@@ -12,7 +12,7 @@ from reckoner.core.decision.conformity import OneSidedProof
 from reckoner.core.decision.suspect import FirstReleases, Suspicion, first_releases
 from reckoner.core.requirements.rules import Rule
 from reckoner.core.requirements.tooltypes import Direction, MeterMode
-from reckoner.core.trace.analysis import Fault
+from reckoner.core.trace.event import Fault
 from reckoner.core.translation import mark
 from reckoner.core.uncertainty.budget import Effect
 from reckoner.store.terms import ObservationKind, Outcome, PhaseKind, ReadingOwner, Source
@@ -343,5 +343,5 @@ class Step(Enum):
     SIGNED = mark("signed")
 
 
-READINGS = (Step.AS_IT_CAME, Step.AS_FOUND, Step.AS_LEFT)
+READING_STEPS = (Step.AS_IT_CAME, Step.AS_FOUND, Step.AS_LEFT)
 """The steps in which whole series are taken."""

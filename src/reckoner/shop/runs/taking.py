@@ -19,7 +19,7 @@ from sqlalchemy.orm import Session
 from reckoner.core.quantities.arrays import Values
 from reckoner.core.quantities.printing import number
 from reckoner.core.requirements.tooltypes import Direction
-from reckoner.core.trace.analysis import Fault
+from reckoner.core.trace.event import Fault
 from reckoner.core.translation import tr
 from reckoner.meters.pull import Pull
 from reckoner.shop.changes import ChangeKind, changed

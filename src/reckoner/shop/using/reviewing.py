@@ -7,7 +7,7 @@ probably delivered, against each joint's band. Each line is settled with a note,
 from __future__ import annotations
 
 import json
-from collections.abc import Mapping, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date, timedelta
 from typing import Any
@@ -25,34 +25,12 @@ from reckoner.shop.people.rights import require_here
 from reckoner.shop.runs.loading import load
 from reckoner.shop.runs.records import SeriesState
 from reckoner.shop.using.known import known_of
+from reckoner.shop.using.reviewlines import Basis, ReviewLine, review_document
 from reckoner.shop.using.setting import SettingUse
 from reckoner.store.reader import Reader, contains, reader_of
 from reckoner.store.schema import Review, ReviewClose, ReviewMark, Tool
 from reckoner.store.schema.base import unfolded
-from reckoner.store.terms import term
 from reckoner.store.times import day_at, day_of
-
-
-@dataclass(frozen=True)
-class ReviewLine:
-    """A use as it was judged: ``delivered`` in N·m with its relative W (None: it cannot be told), where that ``falls``, and
-    whether it was ``low`` on the tool's scale, where nothing is promised even by one that is inside."""
-
-    use: SettingUse
-    delivered: float | None
-    uncertainty: float | None
-    falls: BandPlace
-    low: bool
-
-
-@dataclass(frozen=True)
-class Basis:
-    """What was known of the tool: its ``points``, ``by`` what, since when it was last good (None: never)."""
-
-    points: tuple[KnownPoint, ...]
-    by: str
-    since: date | None
-    until: date
 
 
 def judge(basis: Basis, uses: Sequence[SettingUse], full_scale: float) -> tuple[ReviewLine, ...]:
@@ -292,7 +270,7 @@ def begin(session: Session, tool_id: int, act: Act, run_id: int | None = None) -
         at=act.at,
         person_id=act.person_id,
         run_id=run_id,
-        document=_written(basis, lines, siblings(reader_of(session), tool_id)),
+        document=review_document(basis, lines, siblings(reader_of(session), tool_id)),
     )
     session.add(row)
     session.flush()
@@ -360,55 +338,3 @@ def _open(session: Session, review_id: int) -> Review:
     if session.scalar(select(ReviewClose.id).where(ReviewClose.review_id == review_id)) is not None:
         raise ShopRefused(tr("This review is closed; begin another one where more has come to light."))
     return review
-
-
-def _written(basis: Basis, lines: Sequence[ReviewLine], siblings_: Sequence[str]) -> str:
-    return json.dumps(
-        {
-            "by": basis.by,
-            "since": basis.since.isoformat() if basis.since is not None else None,
-            "until": basis.until.isoformat(),
-            "points": [[p.setting, p.deviation, p.expanded_uncertainty] for p in basis.points],
-            "lines": [_line_written(line) for line in lines],
-            "siblings": list(siblings_),
-        },
-        ensure_ascii=False,
-    )
-
-
-def _line_written(line: ReviewLine) -> dict[str, Any]:
-    use = line.use
-    return {
-        "to": use.to,
-        "on": use.on.isoformat(),
-        "back": use.back.isoformat() if use.back is not None else None,
-        "job": use.job,
-        "joint": use.joint,
-        "set": use.set,
-        "factor": use.factor,
-        "adapter": use.adapter,
-        "band": [use.band.low, use.band.high] if use.band is not None else None,
-        "measured": use.measured,
-        "delivered": line.delivered,
-        "uncertainty": line.uncertainty,
-        "falls": line.falls.value,
-        "low": line.low,
-    }
-
-
-def read_line(raw: Mapping[str, Any]) -> ReviewLine:
-    """A line as it was kept. Raises TermUnknown."""
-    band = Band(*raw["band"]) if raw["band"] else None
-    use = SettingUse(
-        to=raw["to"],
-        on=date.fromisoformat(raw["on"]),
-        back=date.fromisoformat(raw["back"]) if raw["back"] else None,
-        job=raw["job"],
-        joint=raw["joint"],
-        set=raw["set"],
-        factor=raw["factor"],
-        adapter=raw["adapter"],
-        band=band,
-        measured=bool(raw["measured"]),
-    )
-    return ReviewLine(use, raw["delivered"], raw["uncertainty"], term(BandPlace, raw["falls"]), bool(raw["low"]))

@@ -13,7 +13,7 @@ from reckoner.core.quantities.units import Kind, Unit, unit_named
 from reckoner.core.tightening.setting import BandPlace, KnownPoint
 from reckoner.core.translation import tr, tr_count
 from reckoner.shop.people.authorship import ShopRefused
-from reckoner.shop.using.reviewing import ReviewLine, read_line
+from reckoner.shop.using.reviewlines import ReviewLine, read_line
 from reckoner.store.reader import Reader
 from reckoner.store.schema.base import unfolded
 from reckoner.store.times import day_at

@@ -15,7 +15,8 @@ from reckoner.core.translation import tr
 from reckoner.shop.procedures.papers import DerivationLine
 from reckoner.shop.runs.judging import comparisons, margin_of, sides_held
 from reckoner.shop.runs.state import RunState
-from reckoner.shop.words.results import characterised_sentence, comparison_sentence, run_sentence, torque_figure
+from reckoner.shop.words.effects import characterised_sentence
+from reckoner.shop.words.results import comparison_sentence, run_sentence, torque_figure
 
 NOT_YET = tr("Each side wants two readings before anything can be said.")
 

@@ -5,11 +5,12 @@ from __future__ import annotations
 from reckoner.core.requirements.tooltypes import MeterMode
 from reckoner.core.translation import tr
 from reckoner.shop.runs.needs import Need
-from reckoner.shop.runs.records import READINGS, SeriesState, Step
+from reckoner.shop.runs.records import READING_STEPS, SeriesState, Step
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.runs.steps import wants
 from reckoner.shop.words.comparisons import side_name
-from reckoner.shop.words.results import component_words, place_words, settable
+from reckoner.shop.words.effects import place_words
+from reckoner.shop.words.results import component_words, settable
 
 ALL_TAKEN = tr("All readings are taken. Let the meter rest and look at its zero again.")
 
@@ -174,7 +175,7 @@ def remaining(run: RunState) -> str:
             wanted=series.wanted,
         )
     if series is None:
-        taking = run.step in READINGS and run.zeros.after is None
+        taking = run.step in READING_STEPS and run.zeros.after is None
         return tr("Take everything off the meter first.") if taking else ""
     if run.step is Step.ADJUST:
         return tr("{count} read after this turn; one is enough, three tell the scatter.", count=len(series.pairs))

@@ -8,7 +8,7 @@ from PyQt6.QtWidgets import QStackedWidget, QWidget
 
 from reckoner.core.translation import tr
 from reckoner.shop.changes import Change
-from reckoner.shop.runs.records import READINGS, Step
+from reckoner.shop.runs.records import READING_STEPS, Step
 from reckoner.shop.runs.state import RunState
 from reckoner.ui.bench.columns import LeftColumn, RightColumn
 from reckoner.ui.bench.faraway import FarAway
@@ -158,7 +158,7 @@ class BenchPlace(Place):
     def strike(self) -> bool:
         """Strike the last reading; on the way to a signature it leads back to the readings."""
         run = self.run
-        if run is None or run.step not in (*READINGS, Step.ADJUST, Step.DECIDE):
+        if run is None or run.step not in (*READING_STEPS, Step.ADJUST, Step.DECIDE):
             return False
         if run.step is Step.ADJUST:
             return self.panels.adjust.ask_strike()

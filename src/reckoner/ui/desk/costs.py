@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from PyQt6.QtWidgets import QWidget
 
-from reckoner.core.history.costs import TestingWay, Yearly
+from reckoner.core.history.costs import UpkeepChoice, Yearly
 from reckoner.core.quantities.printing import fixed
 from reckoner.core.translation import tr, tr_count
 from reckoner.shop.register.editing import the_shop
@@ -24,9 +24,9 @@ FIGURES = ("fee", "freight", "days_away", "price", "bench_minutes")
 SHOP_FIGURES = ("currency", "hour_cost")
 NONE = tr("No model with tools yet. Add one under Tools.")
 WAY_WORDS = {
-    TestingWay.SEND: tr("Send it away"),
-    TestingWay.HERE: tr("Test it here"),
-    TestingWay.REPLACE: tr("Buy a new one"),
+    UpkeepChoice.SEND: tr("Send it away"),
+    UpkeepChoice.HERE: tr("Test it here"),
+    UpkeepChoice.REPLACE: tr("Buy a new one"),
 }
 
 

@@ -16,6 +16,7 @@ from reckoner.core.translation import tr
 from reckoner.shop.procedure import Caution
 from reckoner.shop.references import crossruns
 from reckoner.shop.references.crossruns import READINGS, CrossState
+from reckoner.shop.references.trust import lacks_for_trust, trust
 from reckoner.shop.setups import hanging
 from reckoner.ui.layout import column, empty, row
 from reckoner.ui.place import Surroundings
@@ -167,7 +168,7 @@ class CrossCheckPanel(QWidget):
     def _say_trust(self, state: CrossState) -> None:
         """For one that nobody has certified: what it would take to trust it."""
         asks = not state.reference.proven and bool(state.found)
-        lacks = crossruns.lacks_for_trust(state, self._unit) if asks else ()
+        lacks = lacks_for_trust(state, self._unit) if asks else ()
         self.trust_words.setVisible(asks)
         self.trust.setVisible(asks and state.closed and not lacks)
         if lacks:
@@ -218,7 +219,7 @@ class CrossCheckPanel(QWidget):
 
     def trust_it(self) -> None:
         """Keep it as the reference's certificate."""
-        self._do(crossruns.trust, done=self.changed.emit)
+        self._do(trust, done=self.changed.emit)
 
     def _ask(self, then: Callable[[str], None]) -> None:
         self._asked = then

@@ -11,8 +11,7 @@ from PyQt6.QtWidgets import QPushButton, QSizePolicy, QVBoxLayout, QWidget
 from reckoner.core.errors import InputRefused
 from reckoner.core.quantities.units import Unit
 from reckoner.core.translation import tr
-from reckoner.shop.register.field import Field, FieldForm
-from reckoner.shop.register.fields import is_missing
+from reckoner.shop.register.field import Field, FieldForm, is_missing
 from reckoner.ui.layout import column, row
 from reckoner.ui.theme import Theme, Type
 from reckoner.ui.tokens import GRID

@@ -18,14 +18,14 @@ from PyQt6.QtCore import QObject, pyqtSignal
 from reckoner.core.quantities.printing import fixed, percent, quantity, reading_decimals
 from reckoner.core.quantities.units import Unit
 from reckoner.core.requirements.tooltypes import Direction, MeterMode
-from reckoner.core.trace.analysis import Fault
+from reckoner.core.trace.event import Fault
 from reckoner.core.translation import tr
 from reckoner.meters.pull import Pull, Signalled
 from reckoner.shop.people.authorship import Act
 from reckoner.shop.procedure import NewObservation
 from reckoner.shop.runs import taking
 from reckoner.shop.runs.asking import FIRST_RELEASE
-from reckoner.shop.runs.records import READINGS, ObservationState, SeriesState, Step
+from reckoner.shop.runs.records import READING_STEPS, ObservationState, SeriesState, Step
 from reckoner.shop.runs.state import RunState
 from reckoner.store.terms import ObservationKind, Source
 from reckoner.ui.sounds import Sounds
@@ -108,13 +108,13 @@ class ReadingIntake(QObject):
         if run is None:
             return
         counted = run.step is Step.EXERCISE and not run.exercise_apart
-        if counted or run.step is Step.ADJUST or (run.step in READINGS and run.current is not None):
+        if counted or run.step is Step.ADJUST or (run.step in READING_STEPS and run.current is not None):
             self._tell(replace(self.feedback, provisional=signal.torque))
 
     def pulled(self, pull: Pull) -> None:
         """The pull is over: count releases or take readings, file its trace, and say how it was."""
         run = self._run
-        if run is None or run.step not in (*READINGS, Step.EXERCISE, Step.ADJUST):
+        if run is None or run.step not in (*READING_STEPS, Step.EXERCISE, Step.ADJUST):
             return
         self._tell(replace(self.feedback, provisional=None))
         readings = pull.readings[: _wanted(run)]
@@ -226,7 +226,7 @@ class ReadingIntake(QObject):
             )
         elif run.step is Step.EXERCISE:
             change = call(taking.record_exercise, run.id, torque, self._act(), turned)
-        elif run.step is Step.ADJUST or (run.step in READINGS and run.current is not None):
+        elif run.step is Step.ADJUST or (run.step in READING_STEPS and run.current is not None):
             seen = NewObservation(ObservationKind.VALUE, torque, source, turned, pull)
             change = call(taking.observe_pull, run, seen, filed, self._act())
         if change is not None:
@@ -328,7 +328,7 @@ def _wanted(run: RunState) -> int:
     """How many readings of one pull the run can take: a slip tool gives several."""
     if run.step is Step.EXERCISE:
         return max(1, run.exercising.wanted - run.exercising.done) if run.exercising else 1
-    return max(1, run.current.missing) if run.step in READINGS and run.current is not None else MOST_READINGS
+    return max(1, run.current.missing) if run.step in READING_STEPS and run.current is not None else MOST_READINGS
 
 
 def target_of(run: RunState) -> float:

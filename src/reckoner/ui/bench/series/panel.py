@@ -18,7 +18,7 @@ from reckoner.shop.procedure import NewObservation
 from reckoner.shop.runs import setting_up, taking
 from reckoner.shop.runs.asking import first_words
 from reckoner.shop.runs.needs import Need
-from reckoner.shop.runs.records import NOTHING, READINGS, Step
+from reckoner.shop.runs.records import NOTHING, READING_STEPS, Step
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.runs.steps import newest, wants, wants_now
 from reckoner.store.terms import ObservationKind, Source, ZeroMoment
@@ -167,7 +167,7 @@ class PullsPanel(Panel):
             None,
         )
         for widget in (self.trend, self.strike_first):
-            widget.setVisible(found is not None and run.step in READINGS)
+            widget.setVisible(found is not None and run.step in READING_STEPS)
         if found is None:
             return
         series, first = found
@@ -325,7 +325,7 @@ class PullsPanel(Panel):
         if run is not None and shown is not None and run.policy.glance and wants_now(run, Need.ZERO_AFTER):
             self.desk.do(call(setting_up.record_zero_after, run.id, shown, self.desk.around.act()), by_hand=False)
             return
-        if run is None or shown is None or run.step not in READINGS or run.reference is None:
+        if run is None or shown is None or run.step not in READING_STEPS or run.reference is None:
             return
         done = next((s for s in run.series if s.observations and not s.missing and s.zero_after is None), None)
         if done is None or done.zero_before is None:

@@ -14,7 +14,7 @@ from reckoner.core.translation import tr
 from reckoner.shop.facts.tool import ToolFacts
 from reckoner.shop.people.authorship import ShopRefused
 from reckoner.shop.procedures.tries import TripFinding
-from reckoner.shop.procedures.trips import MATCHING, ladders
+from reckoner.shop.procedures.trips import ladders
 from reckoner.shop.procedures.weights import possible, wants_a_step, with_step
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.setups import hanging, plan
@@ -22,6 +22,14 @@ from reckoner.shop.setups.equipment import Equipment, OwnedWeight
 from reckoner.shop.setups.hanging import Anchor, HungAt, Levelled, LeverFacts
 from reckoner.shop.setups.worth import biggest_share, hiding, shortcuts
 from reckoner.shop.words.results import settable
+from reckoner.ui.bench.setup.hangingwords import (
+    ANCHOR_WORDS,
+    LEVEL_WORDS,
+    TRIP_FINDING_WORDS,
+    at_the_mark,
+    steps_words,
+    too_few,
+)
 from reckoner.ui.bench.setup.leversheet import ONLY_AT_THE_MARK, LeverSheet, OwnGiven, OwnWeightForm
 from reckoner.ui.drawings.levershape import LeverPart, LeverState
 from reckoner.ui.layout import column, row
@@ -29,19 +37,6 @@ from reckoner.ui.theme import Theme, Type
 from reckoner.ui.widgets.chips import Chips, named
 from reckoner.ui.widgets.entry import quantity_reader, torque_reader
 from reckoner.ui.widgets.text import label
-
-FINDING_WORDS = {
-    TripFinding.SETTING: tr("the setting"),
-    TripFinding.HOOK: tr("the hook"),
-    TripFinding.WEIGHTS: tr("the weights"),
-}
-LEVEL_WORDS = {
-    Levelled.LEVEL: tr("with a level"),
-    Levelled.EYE: tr("by eye, to 3°"),
-    Levelled.MEASURED: tr("measured off level"),
-}
-ANCHOR_WORDS = {Anchor.VICE: tr("the drive in a vice"), Anchor.NUT: tr("on a nut that surely holds")}
-
 
 FROM_THE_DRIVE, DISC_RADIUS = (
     tr("From the drive's centre to the grip mark"),
@@ -150,7 +145,7 @@ class HangingSheet(LeverSheet[LeverFacts]):
         """The ways in which a tool's trip can be found; what a person has chosen stays where it can."""
         serve = possible(tool)
         keep = self._picked if self._picked in serve else serve[0].value
-        self.finding.offer([(one.value, FINDING_WORDS[one]) for one in serve], [keep])
+        self.finding.offer([(one.value, TRIP_FINDING_WORDS[one]) for one in serve], [keep])
         self._finding_row.setVisible(len(serve) > 1)
 
     def _pick(self) -> None:
@@ -191,7 +186,7 @@ class HangingSheet(LeverSheet[LeverFacts]):
         if open_points:
             words = settable(run.tool.kind, min(open_points), run.tool.unit)
             if self.way is TripFinding.WEIGHTS:
-                return _too_few(run.tool, words)
+                return too_few(run.tool, words)
             where = at_the_mark(run.tool)
             pin = (
                 tr("; or say on its model where its pin is, and they can hang anywhere")
@@ -360,7 +355,7 @@ class HangingSheet(LeverSheet[LeverFacts]):
                 limit=printing.limit(limit),
                 allowed=percent(allowed, 2),
             )
-        self.worth.setText(f"{makes}: {verdict}.{_steps(lever, hung, run.tool)}{self._elsewhere(run, lever)}")
+        self.worth.setText(f"{makes}: {verdict}.{steps_words(lever, hung, run.tool)}{self._elsewhere(run, lever)}")
         self.most.setText(biggest_share(lever, hung))
         stamps = {w.number: w.stamped for w in self._means.weights if w.stamped is not None}
         found = shortcuts(lever, hung, stamps)
@@ -395,33 +390,3 @@ def _ways(
         return ladders(lever, box, target, tool.kind.maximum, at_the_mark=only)[: plan.MOST_WAYS]
     found = plan.ways(lever, box, aim, at_the_mark=only, to_walk=way is TripFinding.HOOK)
     return tuple(replace(hung, target=target) for hung in found)
-
-
-def at_the_mark(tool: ToolFacts) -> str:
-    """Where alone it can hang; empty where it hangs anywhere."""
-    if not plan.must_hang_at_the_mark(tool):
-        return ""
-    return tr(" at the rim") if tool.kind.is_screwdriver else tr(" at the grip mark")
-
-
-def _too_few(tool: ToolFacts, point: str) -> str:
-    """Why weights cannot be added at a point, and what could be varied instead."""
-    only = plan.must_hang_at_the_mark(tool)
-    where = at_the_mark(tool)
-    more = tr(" Or vary something else.")
-    if only and not tool.kind.is_screwdriver:
-        more = tr(" Or say on its model where its pin is, and the hook can be varied.")
-    return tr(
-        "There are too few small weights to find {point} by adding them{where}: add some to the register.{more}",
-        point=point,
-        where=where,
-        more=more,
-    )
-
-
-def _steps(lever: LeverFacts, hung: HungAt, tool: ToolFacts) -> str:
-    """How finely weights can be added; empty where none are."""
-    if not hung.rungs:
-        return ""
-    step = quantity(MATCHING.resolution(lever, hung), tool.unit, 2)
-    return tr(" Added in {count} steps, {step} at most.", count=len(hung.rungs), step=step)

@@ -8,6 +8,7 @@ from pathlib import Path
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QButtonGroup, QVBoxLayout, QWidget
 
+from reckoner.core.quantities.days import day_words
 from reckoner.core.quantities.printing import percent, quantity
 from reckoner.core.quantities.units import KILOGRAM, NEWTON
 from reckoner.core.translation import tr
@@ -18,6 +19,7 @@ from reckoner.shop.runs.state import RunState
 from reckoner.shop.setups.equipment import Equipment
 from reckoner.shop.setups.gauging import Gauge
 from reckoner.shop.setups.hanging import Anchor
+from reckoner.shop.setups.inline import in_line_words
 from reckoner.store.terms import ReferenceKind
 from reckoner.ui.bench.panel import Action, BenchAccess
 from reckoner.ui.bench.setup.gauging import GaugeSheet
@@ -192,3 +194,23 @@ VERBS = {
     ReferenceKind.GAUGE: tr("Pull with it"),
     ReferenceKind.IN_LINE: tr("Use it in line"),
 }
+
+
+def reference_words(run: RunState) -> str:
+    """What was chosen: "PM-4", or "PM-4, between the tool and PM-5"."""
+    if run.reference is None:
+        return ""
+    line = run.reference.line
+    return f"{run.reference.number}, {in_line_words(line)}" if line is not None else run.reference.number
+
+
+def candidate_worth(candidate: ReferenceCandidate) -> str:
+    """What a reference is worth for this tool, and until when."""
+    due = candidate.reference.due
+    if not candidate.proven or due is None:
+        return tr("no certificate: a shop check, without a verdict")
+    return tr(
+        "±{worst_uncertainty} · certificate to {due}",
+        worst_uncertainty=percent(candidate.worst_uncertainty, 2),
+        due=day_words(due),
+    )

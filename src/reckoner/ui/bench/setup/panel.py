@@ -5,7 +5,6 @@ from __future__ import annotations
 from PyQt6.QtCore import QTimer
 from PyQt6.QtWidgets import QButtonGroup, QWidget
 
-from reckoner.core.quantities.days import day_words
 from reckoner.core.quantities.printing import number, percent, quantity, span
 from reckoner.core.quantities.units import N_M
 from reckoner.core.translation import tr
@@ -20,11 +19,10 @@ from reckoner.shop.runs.records import Step
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.runs.steps import needs_pointer, wants
 from reckoner.shop.setups.equipment import Equipment, means
-from reckoner.shop.setups.inline import in_line_words
 from reckoner.store.terms import ReferenceKind, ZeroMoment
 from reckoner.ui.bench.meter.toollink import link_name
 from reckoner.ui.bench.panel import Action, BenchAccess, Panel
-from reckoner.ui.bench.setup.otherways import OtherWays
+from reckoner.ui.bench.setup.otherways import OtherWays, candidate_worth, reference_words
 from reckoner.ui.bench.setup.room import RoomForm, take_room, take_zero
 from reckoner.ui.layout import column, empty, row, scrolling, surface
 from reckoner.ui.register.linking import Linking
@@ -161,7 +159,7 @@ class SetUpPanel(Panel):
         else:
             self._room_done.setText("")
         self._reference_fields.setVisible(run.reference is None)
-        self._reference_done.setText(_reference_words(run))
+        self._reference_done.setText(reference_words(run))
         kind = run.reference.kind if run.reference is not None else self.ways.kind
         self.cautions.show_cautions(PROCEDURES[kind].cautions if run.reference is not None else self.ways.cautions)
         hung = run.reference is not None and run.reference.by_hand
@@ -251,7 +249,7 @@ class SetUpPanel(Panel):
             choice = ChoiceRow(
                 self.theme,
                 reference.number,
-                f"{reach} · {_worth(candidate)}",
+                f"{reach} · {candidate_worth(candidate)}",
                 "; ".join(candidate.against),
             )
             self._choice_group.addButton(choice, i)
@@ -390,23 +388,3 @@ class SetUpPanel(Panel):
             self._pointer_field.setFocus()
         else:
             self.setFocus()
-
-
-def _reference_words(run: RunState) -> str:
-    """What was chosen: "PM-4", or "PM-4, between the tool and PM-5"."""
-    if run.reference is None:
-        return ""
-    line = run.reference.line
-    return f"{run.reference.number}, {in_line_words(line)}" if line is not None else run.reference.number
-
-
-def _worth(candidate: ReferenceCandidate) -> str:
-    """What a reference is worth for this tool, and until when."""
-    due = candidate.reference.due
-    if not candidate.proven or due is None:
-        return tr("no certificate: a shop check, without a verdict")
-    return tr(
-        "±{worst_uncertainty} · certificate to {due}",
-        worst_uncertainty=percent(candidate.worst_uncertainty, 2),
-        due=day_words(due),
-    )

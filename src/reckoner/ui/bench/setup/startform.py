@@ -23,7 +23,8 @@ from reckoner.shop.facts.tool import ToolFacts
 from reckoner.shop.runs.kinds import POLICIES, KindPolicy
 from reckoner.shop.runs.planning import Proposal, RunPlan, warnings
 from reckoner.shop.runs.sides import CONTRASTS, ContrastFacts, Side, SidesPlan
-from reckoner.shop.words.results import EFFECT_WORDS, RULE_CHOICES
+from reckoner.shop.words.effects import EFFECT_WORDS
+from reckoner.shop.words.results import RULE_CHOICES
 from reckoner.store.terms import Contrast
 from reckoner.ui.layout import column, row
 from reckoner.ui.theme import Theme, Type
