@@ -180,6 +180,24 @@ def card_paper(
         name = plan.fasteners.names[number - 1]
         rows.append((name, *(_cell(work, i, step, number) for i, step in enumerate(made))))
     boxes = tuple(range(1, len(made) + 1))
+    band = span(plan.band.low, plan.band.high, card.unit)
+    return PaperSheet(
+        title=tr("Job card"),
+        number=card.number,
+        shop=shop,
+        address=address,
+        sentence=f"{card.title or card.number}: {fasteners_words(plan.fasteners)}, {band}.",
+        facts=_card_facts(card, settings),
+        tables=(SheetTable("", tuple(heads), tuple(shares), tuple(rows), boxes, halved=len(rows) > ONE_COLUMN),),
+        pattern=dots(plan.fasteners, plan.order),
+        notes=tuple(words for words in (*_past_bands(work), *_slackened(work), _first_stage(card), RULES) if words),
+        signatures=_signed(work),
+        logo=logo,
+    )
+
+
+def _card_facts(card: JobCard, settings: tuple[StageSetting, ...]) -> tuple[tuple[str, str], ...]:
+    plan = card.plan
     stages = tuple(
         (tr("Stage {i}", i=i + 1), _stage_words(card, share, settings[i] if i < len(settings) else StageSetting()))
         for i, share in enumerate(plan.stages)
@@ -192,7 +210,7 @@ def card_paper(
             ", aimed at {aim_words}: {wanted}", aim_words=AIM_WORDS[plan.aim], wanted=quantity(plan.wanted, card.unit)
         )
     )
-    facts = (
+    return (
         (tr("Where"), card.place),
         (tr("Fasteners"), fasteners_words(plan.fasteners)),
         (tr("Order"), PATTERN_WORDS[plan.pattern]),
@@ -201,38 +219,25 @@ def card_paper(
         *stages,
         (
             tr("Then"),
-            f"turn on by {quantity(plan.angle, DEGREE)}; {card.marks}".rstrip("; ") if plan.angle is not None else "",
+            "; ".join(filter(None, (tr("turn on by {angle}", angle=quantity(plan.angle, DEGREE)), card.marks)))
+            if plan.angle is not None
+            else "",
         ),
         (tr("Running torque"), running_band(card)),
         (tr("Lubricant"), card.lubricant),
         (tr("Past its band"), tr(plan.over)),
         (tr("Instructions"), card.instructions),
     )
-    over: tuple[str, ...] = ()
-    if work is not None and work.stand.over:
-        over = tuple(question_words(work, question) for question in work.stand.asked[:MOST_ASKED])
-        if len(work.stand.asked) > MOST_ASKED:
-            names = ", ".join(work.name(f) for f in work.stand.over)
-            over = (
-                tr(
-                    "{count} values lie past their bands and were not seen to: at {names}.",
-                    count=len(work.stand.asked),
-                    names=names,
-                ),
-            )
-    return PaperSheet(
-        title=tr("Job card"),
-        number=card.number,
-        shop=shop,
-        address=address,
-        sentence=f"{card.title or card.number}: {fasteners_words(plan.fasteners)}, {band}.",
-        facts=facts,
-        tables=(SheetTable("", tuple(heads), tuple(shares), tuple(rows), boxes, halved=len(rows) > ONE_COLUMN),),
-        pattern=dots(plan.fasteners, plan.order),
-        notes=tuple(words for words in (*over, *_slackened(work), _first_stage(card), RULES) if words),
-        signatures=_signed(work),
-        logo=logo,
-    )
+
+
+def _past_bands(work: WorkState | None) -> tuple[str, ...]:
+    if work is None or not work.stand.over:
+        return ()
+    if len(work.stand.asked) <= MOST_ASKED:
+        return tuple(question_words(work, question) for question in work.stand.asked)
+    names = ", ".join(work.name(f) for f in work.stand.over)
+    count = len(work.stand.asked)
+    return (tr("{count} values lie past their bands and were not seen to: at {names}.", count=count, names=names),)
 
 
 MOST_ASKED = 3

@@ -28,37 +28,13 @@ def derivation(
     shown_by = [number(unit.from_si(x)) for x in budget.observations.tool or (point.target,)]
     decimals = reading_decimals(reference.resolution, unit)
     shown = ", ".join(fixed(unit.from_si(r), decimals) for r in readings)
-    first, last = readings[0], readings[-1]
-    n = len(readings)
-    symbol = unit.symbol
-    head = head_factor(tool)
-    correction = reference.correction(point.target) * head
-    indications = ", ".join(fixed(unit.from_si(r * correction), decimals) for r in readings)
+    first, last, n, symbol = readings[0], readings[-1], len(readings), unit.symbol
     lines = [*PAPERS[reference.kind].derivation(tool, reference, point)]
     both_vary = len(set(shown_by)) > 1 and len(set(readings)) > 1
     displayed = DerivationLine(
         tr("What the tool showed"), "X_a", ", ".join(shown_by), tr("pull by pull, {symbol}", symbol=symbol)
     )
-    if correction == 1:
-        lines.append(DerivationLine(tr("Readings"), "X_r", shown, tr("{n} readings, {symbol}", n=n, symbol=symbol)))
-    else:
-        lines += [
-            DerivationLine(
-                tr("Indications"), tr("as read"), indications, tr("{n} readings, {symbol}", n=n, symbol=symbol)
-            ),
-            DerivationLine(
-                tr("Readings, as the tool's scale has them")
-                if head != 1
-                else tr("Readings, less the reference's known error"),
-                tr("X_r = indication / (1 + e) / f") if head != 1 else tr("X_r = indication / (1 + e)"),
-                f"e = {percent(correction / head - 1, 2, sign=True)}"
-                + (tr("; head {head_words}", head_words=head_words(tool)) if head != 1 else ""),
-                f"{shown} {symbol}",
-            ),
-        ]
-    if correction == 1 and reference.error_left:
-        left = f"{percent(budget.reference_error, 2, sign=True)}, {reference.error_left}"
-        lines.append(DerivationLine(tr("The reference's known error, left in"), "b_ep", left, tr("counted beside W")))
+    lines += _readings(tool, reference, point, shown)
     lines += [displayed] if both_vary else []
     lines += [
         DerivationLine(
@@ -103,6 +79,34 @@ def derivation(
         _decision(found, point),
     ]
     return tuple(lines)
+
+
+def _readings(tool: ToolFacts, reference: ReferenceFacts, point: PointResult, shown: str) -> list[DerivationLine]:
+    budget, unit = point.budget, tool.unit
+    readings = budget.observations.reference
+    decimals, n, symbol = reading_decimals(reference.resolution, unit), len(readings), unit.symbol
+    head = head_factor(tool)
+    correction = reference.correction(point.target) * head
+    how_many = tr("{n} readings, {symbol}", n=n, symbol=symbol)
+    if correction == 1:
+        lines = [DerivationLine(tr("Readings"), "X_r", shown, how_many)]
+        if reference.error_left:
+            left = f"{percent(budget.reference_error, 2, sign=True)}, {reference.error_left}"
+            lines.append(
+                DerivationLine(tr("The reference's known error, left in"), "b_ep", left, tr("counted beside W"))
+            )
+        return lines
+    indications = ", ".join(fixed(unit.from_si(r * correction), decimals) for r in readings)
+    known = f"e = {percent(correction / head - 1, 2, sign=True)}"
+    if head == 1:
+        what, formula = tr("Readings, less the reference's known error"), tr("X_r = indication / (1 + e)")
+    else:
+        what, formula = tr("Readings, as the tool's scale has them"), tr("X_r = indication / (1 + e) / f")
+        known += tr("; head {head_words}", head_words=head_words(tool))
+    return [
+        DerivationLine(tr("Indications"), tr("as read"), indications, how_many),
+        DerivationLine(what, formula, known, f"{shown} {symbol}"),
+    ]
 
 
 def _component(c: Component, tool: ToolFacts, reference: ReferenceFacts, point: PointResult) -> DerivationLine:

@@ -17,7 +17,7 @@ from reckoner.shop.people.authorship import Act, ShopRefused, note
 from reckoner.shop.people.rights import Right, require
 from reckoner.shop.runs.document import rules_from
 from reckoner.shop.runs.loading import keep_facts, load, measured_effects, rule_set_text
-from reckoner.shop.runs.planning import RunPlan, check, planned_series, propose, settled_points, warnings
+from reckoner.shop.runs.planning import PlannedSeries, RunPlan, check, planned_series, propose, settled_points, warnings
 from reckoner.shop.runs.sides import written
 from reckoner.shop.runs.state import RunState
 from reckoner.store.reader import reader_of
@@ -91,18 +91,7 @@ def open_run(session: Session, tool_id: int, act: Act, plan: RunPlan | None = No
     )
     if plan.sides is not None:
         run.sides = RunSides(document=written(plan.sides))
-    for position, planned in enumerate(planned_series(plan)):
-        run.series.append(
-            Series(
-                phase=planned.phase.kind,
-                direction=planned.direction,
-                position=position,
-                target=planned.target,
-                wanted=planned.wanted,
-                effect=planned.effect,
-                place=planned.place,
-            )
-        )
+    run.series += [_series(planned, position) for position, planned in enumerate(planned_series(plan))]
     enter(session, run, facts.number)
     ends = basis(reader_of(session), tool_id, facts.interval_months or rules.months)
     measured = measured_effects(session, facts)
@@ -119,6 +108,18 @@ def open_run(session: Session, tool_id: int, act: Act, plan: RunPlan | None = No
         why=plan.note,
     )
     return reload(session, run.id, act)
+
+
+def _series(planned: PlannedSeries, position: int) -> Series:
+    return Series(
+        phase=planned.phase.kind,
+        direction=planned.direction,
+        position=position,
+        target=planned.target,
+        wanted=planned.wanted,
+        effect=planned.effect,
+        place=planned.place,
+    )
 
 
 def _refuse_barred(session: Session, facts: ToolFacts) -> None:

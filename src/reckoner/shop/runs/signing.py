@@ -20,7 +20,7 @@ from reckoner.shop.people.authorship import Act, ShopRefused, note
 from reckoner.shop.people.present import PersonFacts
 from reckoner.shop.people.rights import Right, refuse_without, require
 from reckoner.shop.runs import characterising
-from reckoner.shop.runs.judging import judged
+from reckoner.shop.runs.judging import Judgement, judged
 from reckoner.shop.runs.opening import leave, opened, reload
 from reckoner.shop.runs.outcomes import choices, good_part, next_due, next_interval
 from reckoner.shop.runs.planning import as_known
@@ -72,35 +72,20 @@ def conclude(
     passphrase: str | None = None,
 ) -> None:
     """What ``sign`` writes, for a run that is loaded already. Raises ShopRefused as it does."""
-    for step in Step:
-        if step not in (Step.DECIDE, Step.SIGNED) and (open_wants := wants(run, step)):
-            raise ShopRefused(
-                tr(
-                    "It cannot be signed yet: {value}, {want_words}.",
-                    value=tr(step.value),
-                    want_words=want_words(open_wants),
-                )
-            )
+    _refuse_incomplete(run)
     require(session, act, Right.SIGN)
-    today = act.at.date()
-    judgement = judged(run)
+    today, judgement = act.at.date(), judged(run)
     found = judgement.verdict
     if found is None:
         raise ShopRefused(tr("It cannot be signed yet: there are too few readings."))
     chosen = _choice(run, today, outcome)
-    if run.rules.second_person and second_person_id is None:
-        raise ShopRefused(
-            tr("{title} asks for a second person: choose whose initials stand beside yours.", title=run.rules.title)
-        )
-    if second_person_id == act.person_id:
-        raise ShopRefused(tr("The second person must be someone else."))
-    if second_person_id is not None:
-        refuse_without(session.get_one(Person, second_person_id), Right.SECOND)
+    _refuse_second(session, run, act, second_person_id)
     sentence = concluded_sentence(run, found)
     renews = chosen in RENEWING and run.policy.renews and run.rules.renews_due_date and found.accepted is not None
     due = next_due(run, today) if renews else None
     if run.left:
-        record_event(session, run.tool.id, EventKind.ADJUSTED, tr("by {opened_by}", opened_by=run.opened_by), act)
+        by = tr("by {opened_by}", opened_by=run.opened_by)
+        record_event(session, run.tool.id, EventKind.ADJUSTED, by, act)
     signature = Signature(
         run_id=run.id,
         sequence=take_place(session, run.tool.id),
@@ -120,8 +105,7 @@ def conclude(
         judged_on=run.day,
     )
     if run.policy.judges:
-        for series, verdict in judgement.phases:
-            signature.results += [_result(s, p) for s, p in zip(series, verdict.points, strict=True)]
+        signature.results = _results(judgement)
     session.add(signature)
     session.flush()
     if run.policy.judges:
@@ -137,6 +121,34 @@ def conclude(
 
         begin_after(session, run.tool.id, run.id, act)
     note(session, act, tr("signed the run"), run.tool.number, run=run.id, outcome=chosen, sentence=sentence)
+
+
+def _results(judgement: Judgement) -> list[PointResultRow]:
+    pairs = [pair for series, verdict in judgement.phases for pair in zip(series, verdict.points, strict=True)]
+    return [_result(series, point) for series, point in pairs]
+
+
+def _refuse_incomplete(run: RunState) -> None:
+    for step in Step:
+        if step not in (Step.DECIDE, Step.SIGNED) and (open_wants := wants(run, step)):
+            words = want_words(open_wants)
+            raise ShopRefused(
+                tr("It cannot be signed yet: {value}, {want_words}.", value=tr(step.value), want_words=words)
+            )
+
+
+def _refuse_second(session: Session, run: RunState, act: Act, second_person_id: int | None) -> None:
+    """Refuse a signature without the second person that its rule set asks for, or with one who may not be it."""
+    if second_person_id is None:
+        if run.rules.second_person:
+            title = run.rules.title
+            raise ShopRefused(
+                tr("{title} asks for a second person: choose whose initials stand beside yours.", title=title)
+            )
+        return
+    if second_person_id == act.person_id:
+        raise ShopRefused(tr("The second person must be someone else."))
+    refuse_without(session.get_one(Person, second_person_id), Right.SECOND)
 
 
 def _choice(run: RunState, today: date, outcome: Outcome | None) -> Outcome:

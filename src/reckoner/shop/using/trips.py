@@ -182,17 +182,7 @@ def enter_certificate(session: Session, tool_id: int, draft: OutsideDraft, act: 
         coverage_factor=draft.coverage_factor,
         note=draft.note.strip(),
         digest=_kept(session, draft.file),
-        points=[
-            OutsidePoint(
-                as_left=p.as_left,
-                direction=p.direction,
-                target=p.target,
-                deviation=p.deviation,
-                expanded_uncertainty=p.expanded_uncertainty,
-                limit=limits[p.target],
-            )
-            for p in draft.points
-        ],
+        points=[_outside_point(p, limits[p.target]) for p in draft.points],
     )
     session.add(row)
     session.flush()
@@ -217,6 +207,17 @@ def enter_certificate(session: Session, tool_id: int, draft: OutsideDraft, act: 
     )
     until = tr("; due again on {due}", due=day_words(due)) if state in ACCEPTED else tr("; it is held")
     return CertificateEntered(row.id, state, f"{tool.number}: {told}{until}.")
+
+
+def _outside_point(point: OutsidePointDraft, limit: float) -> OutsidePoint:
+    return OutsidePoint(
+        as_left=point.as_left,
+        direction=point.direction,
+        target=point.target,
+        deviation=point.deviation,
+        expanded_uncertainty=point.expanded_uncertainty,
+        limit=limit,
+    )
 
 
 ACCEPTED = (State.INSIDE, State.INSIDE_NEAR)

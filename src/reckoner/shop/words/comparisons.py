@@ -9,14 +9,23 @@ import math
 
 from reckoner.core.decision.verdict import Verdict
 from reckoner.core.errors import InputRefused
-from reckoner.core.history.comparison import ComparedChange, Sides
+from reckoner.core.history.comparison import ComparedChange, Comparison, Sides
 from reckoner.core.quantities.printing import fixed, limit, number, percent
 from reckoner.core.translation import tr
 from reckoner.shop.procedures.papers import DerivationLine
-from reckoner.shop.runs.judging import comparisons, margin_of, sides_held
+from reckoner.shop.runs.judging import comparisons, judged, margin_of, sides_held
+from reckoner.shop.runs.records import SeriesState
 from reckoner.shop.runs.state import RunState
-from reckoner.shop.words.effects import characterised_sentence
-from reckoner.shop.words.results import comparison_sentence, run_sentence, torque_figure
+from reckoner.shop.runs.steps import room_drifted
+from reckoner.shop.words.effects import characterised_sentence, place_words
+from reckoner.shop.words.results import (
+    came_words,
+    comparison_sentence,
+    one_sided_words,
+    run_sentence,
+    settable,
+    torque_figure,
+)
 
 NOT_YET = tr("Each side wants two readings before anything can be said.")
 
@@ -145,19 +154,7 @@ def sides_derivation(run: RunState) -> tuple[DerivationLine, ...]:
             )
         )
     if found.drift is not None:
-        d = found.drift
-        lines.append(
-            DerivationLine(
-                tr("{side_name}, held against itself", side_name=side_name(run, 0)),
-                tr("Welch's interval of the difference, 95 %"),
-                tr(
-                    "{low_95} to {high_95}",
-                    low_95=percent(d.low_95, 2, sign=True),
-                    high_95=percent(d.high_95, 2, sign=True),
-                ),
-                tr("moved: it leaves 0 out") if found.drifted else tr("did not move: it holds 0"),
-            )
-        )
+        lines.append(_held_against_itself(run, found.drift, drifted=found.drifted))
     both = [m for place, m in enumerate(means) if place != 1]
     a = sum(mean * n for mean, n in both) / sum(n for _, n in both)
     b = means[1][0]
@@ -193,6 +190,16 @@ def sides_derivation(run: RunState) -> tuple[DerivationLine, ...]:
         )
     )
     return tuple(lines)
+
+
+def _held_against_itself(run: RunState, moved: Comparison, *, drifted: bool) -> DerivationLine:
+    low, high = percent(moved.low_95, 2, sign=True), percent(moved.high_95, 2, sign=True)
+    return DerivationLine(
+        tr("{side_name}, held against itself", side_name=side_name(run, 0)),
+        tr("Welch's interval of the difference, 95 %"),
+        tr("{low_95} to {high_95}", low_95=low, high_95=high),
+        tr("moved: it leaves 0 out") if drifted else tr("did not move: it holds 0"),
+    )
 
 
 def _computed(run: RunState) -> list[DerivationLine]:
@@ -241,3 +248,47 @@ def concluded_sentence(run: RunState, found: Verdict) -> str:
     told = comparisons(run) if run.policy.compares else ()
     said = saying(run, found)
     return f"{comparison_sentence(told[0][2], told[0][1].on)}; {said}" if told else said
+
+
+def beside_words(run: RunState) -> str:
+    """What is told beside a verdict: as found beside as left, before beside after, the room, what was planned otherwise."""
+    said = []
+    as_found = judged(run).found if run.left else None
+    if as_found is not None:
+        said.append(tr("As found: {run_sentence}. Above: as left.", run_sentence=run_sentence(run.tool, as_found)))
+    if came := came_words(run):
+        said.append(f"{came}.")
+    said += [f"{words}." for s in run.series if (words := one_sided_words(run, s))]
+    if run.policy.compares:
+        told = comparisons(run)
+        if run.event:
+            said.append(tr("After: {event}.", event=run.event))
+        if not told:
+            said.append(tr("There is no signed full run at this point to compare with."))
+        several = len(told) > 1
+        said += [
+            f"{comparison_sentence(found, before.on, series_name(run, series) if several else '')}."
+            for series, before, found in told
+        ]
+    if room_drifted(run) and run.room is not None:
+        said.append(
+            tr(
+                "The room drifted by {drift} °C during the run; {title} allows {drift_2} °C.",
+                drift=fixed(run.room.drift, 1),
+                title=run.rules.title,
+                drift_2=fixed(run.rules.room.drift, 1),
+            )
+        )
+    if run.plan.note:
+        said.append(tr("Otherwise than proposed: {note}.", note=run.plan.note))
+    return " ".join(said)
+
+
+def series_name(run: RunState, series: SeriesState) -> str:
+    """A series by its place, or by its point, with its direction where there are two."""
+    if series.effect is not None and series.place is not None:
+        return place_words(series.effect, series.place).capitalize()
+    if run.sides is not None and series.place is not None:
+        return side_name(run, series.place)
+    name = settable(run.tool.kind, series.target, run.tool.unit)
+    return f"{name} {series.direction}" if len(run.tool.directions) > 1 else name

@@ -24,8 +24,8 @@ from reckoner.shop.runs.judging import beside_first, judged, margin_of
 from reckoner.shop.runs.kinds import POLICIES
 from reckoner.shop.runs.records import SeriesState
 from reckoner.shop.runs.state import RunState
+from reckoner.shop.words.comparisons import series_name
 from reckoner.shop.words.results import margin
-from reckoner.ui.bench.instructions import series_name
 from reckoner.ui.drawings.fence import Fence, FenceState
 from reckoner.ui.drawings.timefence import TimeFence, TimeFenceState
 from reckoner.ui.layout import column, empty, row, scrolling

@@ -5,7 +5,7 @@ from __future__ import annotations
 from reckoner.core.requirements.tooltypes import MeterMode
 from reckoner.core.translation import tr
 from reckoner.shop.runs.needs import Need
-from reckoner.shop.runs.records import READING_STEPS, SeriesState, Step
+from reckoner.shop.runs.records import READING_STEPS, AdjustingState, SeriesState, Step
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.runs.steps import wants
 from reckoner.shop.words.comparisons import side_name
@@ -23,56 +23,12 @@ CLOSING = {
 
 def instruct(run: RunState) -> str:
     """The one thing to do now."""
-    tool = run.tool
     if run.step is Step.EXERCISE:
-        now = run.exercising
-        turn = f", {now.direction.words}" if now and len(tool.directions) > 1 else ""
-        aim = settable(tool.kind, run.exercise_target, tool.unit)
-        apart = (
-            tr("On a stub: {number} cannot bear it. ", number=run.reference.number)
-            if run.reference and run.exercise_apart
-            else ""
-        )
-        if not tool.kind.is_setting:
-            return apart + tr(
-                "{pulls} once to full scale, {aim}{turn}, and ease off to zero.", pulls=_pulls(run), aim=aim, turn=turn
-            )
-        verb = tr("Set") if tool.kind.has_scale else tr("Exercise at")
-        return apart + tr(
-            "{verb} {aim}{turn} and {lower} until {until}.",
-            verb=verb,
-            aim=aim,
-            turn=turn,
-            lower=_pulls(run).lower(),
-            until=tool.implies.until,
-        )
+        return _exercise(run)
     if run.step is Step.ADJUST and run.adjusting is not None:
-        aim = settable(tool.kind, run.adjusting.target, tool.unit)
-        if len(run.adjusting.steps) == 1:
-            return tr("Adjusting at {aim}: turn the screw, then read.", aim=aim)
-        if run.adjusting.steps[-1].pairs:
-            return tr("Adjusting at {aim}: turn on, read again, or end it.", aim=aim)
-        if not run.procedure.one_pull_tells:
-            return tr("Adjusting at {aim}: find where it trips now.", aim=aim)
-        return tr(
-            "Set {aim} {approach} and {lower} until {until}.",
-            aim=aim,
-            approach=tool.approach,
-            lower=_pulls(run).lower(),
-            until=tool.implies.until,
-        )
+        return _adjust(run, run.adjusting)
     if run.step is Step.AS_IT_CAME and run.current is not None:
-        aim = settable(tool.kind, run.current.target, tool.unit)
-        first = tr("before anything else, as the joints got it")
-        if tool.kind.is_setting and tool.kind.has_scale:
-            return tr(
-                "As it came: set {aim} {approach} and {lower}, {first}.",
-                aim=aim,
-                approach=tool.approach,
-                lower=_pulls(run).lower(),
-                first=first,
-            )
-        return tr("As it came: {lower} to {aim}, {first}.", lower=_pulls(run).lower(), aim=aim, first=first)
+        return _as_it_came(run, run.current)
     series = run.current
     if series is None:
         wanted = wants(run, run.step)
@@ -85,6 +41,64 @@ def instruct(run: RunState) -> str:
     if series.effect is not None and series.place is not None:
         where = f"{component_words(series.effect)}, {place_words(series.effect, series.place)}. "
     return where + _turned_over(run, series) + _pull(run, series)
+
+
+def _exercise(run: RunState) -> str:
+    tool = run.tool
+    now = run.exercising
+    turn = f", {now.direction.words}" if now and len(tool.directions) > 1 else ""
+    aim = settable(tool.kind, run.exercise_target, tool.unit)
+    apart = (
+        tr("On a stub: {number} cannot bear it. ", number=run.reference.number)
+        if run.reference and run.exercise_apart
+        else ""
+    )
+    if not tool.kind.is_setting:
+        return apart + tr(
+            "{pulls} once to full scale, {aim}{turn}, and ease off to zero.", pulls=_pulls(run), aim=aim, turn=turn
+        )
+    verb = tr("Set") if tool.kind.has_scale else tr("Exercise at")
+    return apart + tr(
+        "{verb} {aim}{turn} and {lower} until {until}.",
+        verb=verb,
+        aim=aim,
+        turn=turn,
+        lower=_pulls(run).lower(),
+        until=tool.implies.until,
+    )
+
+
+def _adjust(run: RunState, adjusting: AdjustingState) -> str:
+    tool = run.tool
+    aim = settable(tool.kind, adjusting.target, tool.unit)
+    if len(adjusting.steps) == 1:
+        return tr("Adjusting at {aim}: turn the screw, then read.", aim=aim)
+    if adjusting.steps[-1].pairs:
+        return tr("Adjusting at {aim}: turn on, read again, or end it.", aim=aim)
+    if not run.procedure.one_pull_tells:
+        return tr("Adjusting at {aim}: find where it trips now.", aim=aim)
+    return tr(
+        "Set {aim} {approach} and {lower} until {until}.",
+        aim=aim,
+        approach=tool.approach,
+        lower=_pulls(run).lower(),
+        until=tool.implies.until,
+    )
+
+
+def _as_it_came(run: RunState, series: SeriesState) -> str:
+    tool = run.tool
+    aim = settable(tool.kind, series.target, tool.unit)
+    first = tr("before anything else, as the joints got it")
+    if tool.kind.is_setting and tool.kind.has_scale:
+        return tr(
+            "As it came: set {aim} {approach} and {lower}, {first}.",
+            aim=aim,
+            approach=tool.approach,
+            lower=_pulls(run).lower(),
+            first=first,
+        )
+    return tr("As it came: {lower} to {aim}, {first}.", lower=_pulls(run).lower(), aim=aim, first=first)
 
 
 def _turned_over(run: RunState, series: SeriesState) -> str:
@@ -149,16 +163,6 @@ def _pull(run: RunState, series: SeriesState) -> str:
         lower=_pulls(run).lower(),
         until=tool.implies.until,
     )
-
-
-def series_name(run: RunState, series: SeriesState) -> str:
-    """A series by its place, or by its point, with its direction where there are two."""
-    if series.effect is not None and series.place is not None:
-        return place_words(series.effect, series.place).capitalize()
-    if run.sides is not None and series.place is not None:
-        return side_name(run, series.place)
-    name = settable(run.tool.kind, series.target, run.tool.unit)
-    return f"{name} {series.direction}" if len(run.tool.directions) > 1 else name
 
 
 def remaining(run: RunState) -> str:

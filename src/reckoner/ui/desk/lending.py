@@ -74,7 +74,7 @@ class ReturnPanel(QWidget):
         self.title.setText(tr("{number} from {to}", number=tool.number, to=out.to))
         self.words.setText(out.words)
         harms = [(k.value, facts.words) for k, facts in EVENTS.items() if facts.harms and k not in ASKED_ELSEWHERE]
-        self.happened.offer([(NOTHING, "no"), *harms], [NOTHING])
+        self.happened.offer([(NOTHING, tr("no")), *harms], [NOTHING])
         self.wound.offer(
             [(WOUND, tr("yes")), (HERE, tr("no, just now: wound back here")), (LAY, tr("no, it lay wound up"))], [WOUND]
         )

@@ -74,6 +74,9 @@ class NewMeter(Form[MeterDraft]):
         self.certificate = self.field("certificate", tr("Its number; it can wait"), words_reader)
         self.laboratory = self.field("laboratory", tr("Laboratory; it can wait"), words_reader)
         self.number = self.field("number", tr("What you call it"), words_reader, tr("such as PM-1"), wide=24)
+        self._set_out(theme)
+
+    def _set_out(self, theme: Theme) -> None:
         unproven = label(
             theme,
             tr(

@@ -105,6 +105,9 @@ class CardsShelf(QWidget):
         self.remove_button = button(theme, tr("Remove"), self._remove, "link")
         self.lend_button = button(theme, tr("Lend its tools"), self._lend)
         self.suits_button = button(theme, tr("Which tools suit?"), self._suits)
+        self._set_out(paper)
+
+    def _set_out(self, list_paper: QWidget) -> None:
         controls = flow(
             self.lend_button,
             self.suits_button,
@@ -120,7 +123,7 @@ class CardsShelf(QWidget):
         right = column(scrolling(shown), controls, self.button, gap=2, margin=2)
         right.setStretch(0, 1)
         self.paper = surface(right)
-        layout = row(paper, self.form_paper, self.paper, gap=2)
+        layout = row(list_paper, self.form_paper, self.paper, gap=2)
         for place, weight in enumerate((2, 2, 3)):
             layout.setStretch(place, weight)
         self.setLayout(layout)

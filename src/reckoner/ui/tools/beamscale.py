@@ -23,7 +23,7 @@ from reckoner.ui.drawings.residuals import Residuals, ResidualsState
 from reckoner.ui.files import ask_where
 from reckoner.ui.layout import column, row, scrolling, surface
 from reckoner.ui.place import Surroundings
-from reckoner.ui.theme import Type
+from reckoner.ui.theme import Theme, Type
 from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.buttons import button
 from reckoner.ui.widgets.entry import EntryField, numbers_of, quantity_reader, torque_reader, words_reader
@@ -44,11 +44,6 @@ class BeamScaleSheet(QWidget):
         self.kept: KeptScale | None = None
         theme = around.theme
         self.title = label(theme, "", Type.HEADLINE)
-        hint = tr(
-            "Load it with known torques, with weights or against a meter, and measure where the pointer "
-            "stands: a line for each mark, torque then place along the rule or the arc. Two marks are "
-            "enough for a scale, three tell whether it is straight."
-        )
         self.marks = QPlainTextEdit()
         self.marks.setFont(theme.font(Type.FIGURE))
         self.marks.setAccessibleName(tr("Its marks, a line each"))
@@ -87,6 +82,14 @@ class BeamScaleSheet(QWidget):
         self.read.given.connect(lambda _value: self.repeat())
         self.take = button(theme, tr("Keep the repeat"), self.repeat)
         self.repeats = label(theme, "", Type.LEAD, wrap=True)
+        self._set_out(theme)
+
+    def _set_out(self, theme: Theme) -> None:
+        hint = tr(
+            "Load it with known torques, with weights or against a meter, and measure where the pointer "
+            "stands: a line for each mark, torque then place along the rule or the arc. Two marks are "
+            "enough for a scale, three tell whether it is straight."
+        )
         self._blind = QWidget()
         self._blind.setLayout(
             column(

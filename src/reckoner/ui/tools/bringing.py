@@ -151,6 +151,9 @@ class Bringing(QWidget):
         self.button = PrimaryButton(theme, tr("Bring them in"))
         self.button.setMinimumWidth(36 * GRID)
         self.button.clicked.connect(self.bring)
+        self._set_out(theme)
+
+    def _set_out(self, theme: Theme) -> None:
         head = row(self.title, 1, self.other, button(theme, tr("Leave it"), self.left.emit, "link"), gap=2)
         self._bare = QWidget()
         self._bare.setLayout(

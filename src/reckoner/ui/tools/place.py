@@ -90,11 +90,14 @@ class ToolsPlace(Place):
         self.right = RightSide(around, surface(column(self.sheet)))
         self.right.added.connect(self._added)
         self.saving = SaveList(around, lambda: (self.filter.text(), self._sorting))
-        self.add_button = button(self.theme, tr("Add tools…"), self._add)
-        self.bring_button = button(self.theme, tr("Bring in…"), self._bring)
+        self.add_button = button(self.theme, tr("Add tools…"), lambda: self._begin(self.right.begin_adding))
+        self.bring_button = button(self.theme, tr("Bring in…"), lambda: self._begin(self.right.begin_bringing))
         self.bring_button.setToolTip(tr("Tools from a spreadsheet: CSV, XLSX, ODS or XLS"))
         self.way = ToolsView.TAGS
         self.turn = button(self.theme, "", self._turn, "link")
+        self._set_out()
+
+    def _set_out(self) -> None:
         self._lists = QStackedWidget()
         self._lists.addWidget(self.list)
         in_columns = QWidget()
@@ -278,13 +281,10 @@ class ToolsPlace(Place):
         self._find(self.new_screen)
         self.list.setFocus()
 
-    def _add(self) -> None:
+    def _begin(self, begin: Callable[[], None]) -> None:
+        """Begin something at the right, beside the tags."""
         self._list_as(ToolsView.TAGS)
-        self.right.begin_adding()
-
-    def _bring(self) -> None:
-        self._list_as(ToolsView.TAGS)
-        self.right.begin_bringing()
+        begin()
 
     def _current(self) -> ToolCard | None:
         return self.table.current if self.in_columns else self.list.tools.card_at(self.list.currentIndex())

@@ -95,6 +95,10 @@ class ToolSheetView(QWidget):
         self.change.setToolTip(tip(tr("Five readings at one point, held against its last full run")))
         self.happened = button(theme, tr("Something happened…"), self._report)
         self.happened.setToolTip(tooltip("happened"))
+        self._set_out()
+
+    def _set_out(self) -> None:
+        theme, around = self._theme, self._around
         head = row(column(self.number, self._about, gap=0), self._button, gap=2)
         head.setStretch(0, 1)
         results = QWidget()

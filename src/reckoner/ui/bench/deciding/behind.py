@@ -17,12 +17,11 @@ from reckoner.core.translation import tr
 from reckoner.shop.runs.records import SeriesState
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.runs.taking import KeptPull, kept_pulls, with_pulls
-from reckoner.shop.words.comparisons import scatter_words, sides_derivation
+from reckoner.shop.words.comparisons import scatter_words, series_name, sides_derivation
 from reckoner.shop.words.results import phase_words, torque_figure
 from reckoner.store.terms import PhaseKind
 from reckoner.ui.bench.adjusting.screw import turn_words
 from reckoner.ui.bench.fences import fence_of
-from reckoner.ui.bench.instructions import series_name
 from reckoner.ui.bench.meter.intake import fault_words
 from reckoner.ui.drawings.beforeafter import ComparedStage
 from reckoner.ui.drawings.fence import FenceState

@@ -23,10 +23,9 @@ from reckoner.shop.runs.characterising import measured
 from reckoner.shop.runs.derivation import derivation
 from reckoner.shop.runs.records import SeriesState
 from reckoner.shop.runs.state import RunState
-from reckoner.shop.words.comparisons import side_name
+from reckoner.shop.words.comparisons import series_name, side_name
 from reckoner.shop.words.effects import effects_words, few_sentence, place_words
 from reckoner.shop.words.results import component_words, rule_words, settable, torque_figure
-from reckoner.ui.bench.instructions import series_name
 from reckoner.ui.layout import column, empty, row
 from reckoner.ui.theme import Theme, Type
 from reckoner.ui.tokens import GRID

@@ -12,27 +12,21 @@ from reckoner.core.decision.verdict import Verdict
 from reckoner.core.errors import Refused
 from reckoner.core.quantities import printing
 from reckoner.core.quantities.days import day_words
-from reckoner.core.quantities.printing import fixed
 from reckoner.core.translation import tr
 from reckoner.shop.people import seals
 from reckoner.shop.people.present import PersonFacts, people
 from reckoner.shop.planning.nextup import NextUp, next_up
 from reckoner.shop.procedure import Distrust
 from reckoner.shop.runs import adjusting, amending, signing
-from reckoner.shop.runs.judging import comparisons, judged, margin_of
+from reckoner.shop.runs.judging import judged, margin_of
 from reckoner.shop.runs.outcomes import OutcomeChoice, choices, conclude
 from reckoner.shop.runs.state import RunState
-from reckoner.shop.runs.steps import room_drifted
-from reckoner.shop.words.comparisons import saying
+from reckoner.shop.words.comparisons import beside_words, saying
 from reckoner.shop.words.results import (
     SIGNING_VERBS,
-    came_words,
-    comparison_sentence,
     distrust_words,
     formal,
-    one_sided_words,
     rule_words,
-    run_sentence,
     signed_tail,
 )
 from reckoner.store.terms import Outcome
@@ -40,7 +34,6 @@ from reckoner.ui.actions import key_words
 from reckoner.ui.bench.deciding.behind import PullsView, SidesView, stages
 from reckoner.ui.bench.deciding.certifying import Certifying
 from reckoner.ui.bench.deciding.numbers import Numbers
-from reckoner.ui.bench.instructions import series_name
 from reckoner.ui.bench.panel import Action, BenchAccess, Panel
 from reckoner.ui.drawings.beforeafter import BeforeAfter
 from reckoner.ui.layout import column, row, scrolling, surface
@@ -108,6 +101,9 @@ class DecidingPanel(Panel):
         self.numbers = Numbers(self.theme, self.desk.around.work)
         self.sides = SidesView(self.theme)
         self.pulls = PullsView(self.theme, self.desk.around.work)
+        self._set_out()
+
+    def _set_out(self) -> None:
         said = row(self._mark, self.sentence, gap=3)
         said.setStretch(1, 1)
         what = column(self.outcomes, row(self.adjust, 1), gap=1)
@@ -166,7 +162,9 @@ class DecidingPanel(Panel):
                 rule_words=rule_words(found.decision.rule),
             )
         )
-        self._say_beside(run)
+        beside = beside_words(run)
+        self.beside.setText(beside)
+        self.beside.setVisible(bool(beside))
         self._say_caution(run, found)
         self._offer_outcomes(run, fresh)
         self._offer_adjusting(run)
@@ -181,40 +179,6 @@ class DecidingPanel(Panel):
         else:
             self.numbers.show_run(run, found, fresh=fresh)
         self.pulls.show_run(run)
-
-    def _say_beside(self, run: RunState) -> None:
-        """As found beside as left, and before beside after."""
-        said = []
-        as_found = judged(run).found if run.left else None
-        if as_found is not None:
-            said.append(tr("As found: {run_sentence}. Above: as left.", run_sentence=run_sentence(run.tool, as_found)))
-        if came := came_words(run):
-            said.append(f"{came}.")
-        said += [f"{words}." for s in run.series if (words := one_sided_words(run, s))]
-        if run.policy.compares:
-            told = comparisons(run)
-            if run.event:
-                said.append(tr("After: {event}.", event=run.event))
-            if not told:
-                said.append(tr("There is no signed full run at this point to compare with."))
-            several = len(told) > 1
-            said += [
-                f"{comparison_sentence(found, before.on, series_name(run, series) if several else '')}."
-                for series, before, found in told
-            ]
-        if room_drifted(run) and run.room is not None:
-            said.append(
-                tr(
-                    "The room drifted by {drift} °C during the run; {title} allows {drift_2} °C.",
-                    drift=fixed(run.room.drift, 1),
-                    title=run.rules.title,
-                    drift_2=fixed(run.rules.room.drift, 1),
-                )
-            )
-        if run.plan.note:
-            said.append(tr("Otherwise than proposed: {note}.", note=run.plan.note))
-        self.beside.setText(" ".join(said))
-        self.beside.setVisible(bool(said))
 
     def _offer_outcomes(self, run: RunState, fresh: bool) -> None:
         self.choices = () if run.signed else choices(run, self.desk.around.today)
