@@ -8,11 +8,13 @@ of such catalogues fills it in. ``RECKONER_LANGUAGES`` names a folder in which a
 from __future__ import annotations
 
 import io
+import logging
 import os
 from collections.abc import Iterator
 from contextlib import contextmanager
 from gettext import GNUTranslations
 from pathlib import Path
+from string import Formatter
 from typing import TYPE_CHECKING
 
 from reckoner.core.translation import ENGLISH, install
@@ -58,8 +60,6 @@ def _told(file: Path) -> Iterator[None]:
     try:
         yield
     except (OSError, ValueError, LookupError) as fault:
-        import logging
-
         told = "the translations in %s cannot be read (%s); English is spoken"
         logging.getLogger("reckoner.languages").warning(told, file, str(fault) or type(fault).__name__)
 
@@ -93,6 +93,4 @@ def _fits(message: Message) -> bool:
 
 
 def _blanks(text: str) -> set[tuple[str, str | None, str | None]]:
-    from string import Formatter
-
     return {(name, spec, how) for _text, name, spec, how in Formatter().parse(text) if name is not None}

@@ -36,7 +36,7 @@ class _ByName:
         self._kind = kind
 
     def __get_pydantic_core_schema__(self, _source: Any, _handler: Any) -> Any:
-        from pydantic_core import core_schema
+        from pydantic_core import core_schema  # loads slowly
 
         def read(value: Any) -> Unit:
             return value if isinstance(value, Unit) else unit_named(str(value), self._kind)
@@ -53,7 +53,7 @@ _ADAPTERS: dict[Any, TypeAdapter[Any]] = {}
 
 def _adapter(kind: type[T]) -> TypeAdapter[T]:
     """Made once of each kind: it takes a while."""
-    from pydantic import TypeAdapter
+    from pydantic import TypeAdapter  # loads slowly
 
     if kind not in _ADAPTERS:
         _ADAPTERS[kind] = TypeAdapter(kind)
@@ -67,7 +67,7 @@ def to_plain(record: Any) -> Any:
 
 def from_plain(kind: type[T], raw: Any) -> T:
     """The record of a ``kind`` that plain values say. Raises DocumentUnreadable."""
-    from pydantic import ValidationError
+    from pydantic import ValidationError  # loads slowly
 
     try:
         return _adapter(kind).validate_python(raw)

@@ -266,7 +266,7 @@ def write_table(path: Path, columns: Iterable[str], rows: Collection[Iterable[st
     """Write a table into a file: XLSX where its name ends so, else CSV; returns how many rows it has. Raises TableRefused."""
     try:
         if path.suffix.casefold() == ".xlsx":
-            from openpyxl import Workbook
+            from openpyxl import Workbook  # loads slowly
 
             book = Workbook()
             named = list(columns)

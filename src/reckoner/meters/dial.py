@@ -93,7 +93,7 @@ class Port:
 
 def serial_ports() -> tuple[Port, ...]:
     """The serial ports of this machine, those with something known on them first."""
-    from serial.tools import list_ports
+    from serial.tools import list_ports  # loads slowly
 
     found = [
         Port(p.device, p.description if p.description and p.description != "n/a" else "") for p in list_ports.comports()

@@ -136,7 +136,7 @@ class MeterLink:
 
     def __init__(self, url: str, clock: Callable[[], float] = time.monotonic) -> None:
         """Open ``url``. Raises MeterNotThere, MeterInUse."""
-        import serial
+        import serial  # loads slowly
 
         self.url = url
         self._clock = clock
@@ -203,7 +203,7 @@ class MeterLink:
 
 def open_port(url: str, **settings: float) -> Any:
     """A port of pyserial's, for this program alone. Raises MeterNotThere, MeterInUse."""
-    import serial
+    import serial  # loads slowly
 
     try:
         port = serial.serial_for_url(url, exclusive=True, do_not_open=True, **settings)

@@ -174,7 +174,7 @@ class PlainLink:
 
     def __init__(self, link: str, clock: Callable[[], float] = time.monotonic) -> None:
         """Open the port. Raises MeterNotThere, MeterInUse, InputRefused for a link that cannot be read."""
-        import serial
+        import serial  # loads slowly
 
         self.plan = PlainPlan.parse(link)
         self.url = self.plan.url

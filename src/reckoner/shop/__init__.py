@@ -1,7 +1,8 @@
 """What the shop does, without Qt: the register, standings, runs on the bench, due dates.
 
 A command takes an open session and an ``Act``, who does it and when; a query takes a reader, or a session where it needs the
-typed models. They return frozen records, and raise ``ShopRefused`` with a sentence that a technician can act on.
+typed models. They return frozen records, and raise ``ShopRefused`` with a sentence that a technician can act on. A
+command's docstring ends with the kinds of ``Change`` that it tells and the right that it asks for.
 
 ``people``      who does something and when, rights, signatures
 ``facts``       what is known of a tool and its reference

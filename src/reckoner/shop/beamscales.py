@@ -80,7 +80,7 @@ class KeptScale:
 
 
 def keep(session: Session, tool_id: int, plan: BeamPlan, act: Act) -> KeptScale:
-    """Keep a scale that was made. Raises FieldRefused with what cannot be drawn."""
+    """Keep a scale that was made. Raises FieldRefused with what cannot be drawn. Right: none."""
     try:
         graduations = plan.graduations
     except InputRefused as refusal:
@@ -101,7 +101,7 @@ def keep(session: Session, tool_id: int, plan: BeamPlan, act: Act) -> KeptScale:
 
 
 def repeat(session: Session, scale_id: int, mark: float, read: float, act: Act) -> KeptScale:
-    """Keep a blind repeat, N·m. Raises ShopRefused for two values that cannot be of the same torque."""
+    """Keep a blind repeat, N·m. Raises ShopRefused for two values that cannot be of the same torque. Right: none."""
     if mark <= 0 or not 0.5 < read / mark < 1.5:
         raise ShopRefused(tr("These two cannot be of the same torque; check the numbers and their units."))
     scale = kept(session, scale_id)

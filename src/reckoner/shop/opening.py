@@ -31,7 +31,7 @@ def _project(database: Database) -> None:
 
 def rebuild(database: Database, *, standings: bool = True) -> int:
     """Every listing anew from the register, and every standing from the records; returns how many were others before."""
-    from reckoner.shop.events import projection
+    from reckoner.shop.events import projection  # loads numpy
     from reckoner.shop.register import listing
 
     with database.session() as session:

@@ -78,9 +78,9 @@ def old_traces(reader: Reader, before: date, count: int = MOST) -> tuple[OldTrac
 def put_away(session: Session, old: tuple[OldTrace, ...], on: date) -> Path:
     """Write the ``old`` traces into an archive in the database's folder and let the database go of their samples, within the
     unit of work of ``session``. Returns the archive. Raises ArchiveRefused, StoreRefused."""
-    from sqlalchemy import update
+    from sqlalchemy import update  # loads slowly
 
-    from reckoner.store.schema import Trace
+    from reckoner.store.schema import Trace  # loads numpy
 
     reader = reader_of(session)
     into = reader.folder / FOLDER

@@ -85,7 +85,7 @@ class Database:
         Raises WrongThread outside the owner's thread, StoreRefused when the file is gone or damaged.
         """
         self._require_owner()
-        from reckoner.store.engine import unit_of_work
+        from reckoner.store.engine import unit_of_work  # loads numpy
 
         with self._refusals(), unit_of_work(self.backend, self.station(), reads=True) as session:
             try:
@@ -101,8 +101,8 @@ class Database:
         Raises WrongThread outside the owner's thread, StoreRefused when the disk will not take it or the file is gone.
         """
         self._require_owner()
-        from reckoner.store.chain import link_new
-        from reckoner.store.engine import unit_of_work
+        from reckoner.store.chain import link_new  # loads sqlalchemy
+        from reckoner.store.engine import unit_of_work  # loads numpy
 
         with self._refusals(), unit_of_work(self.backend, self.station()) as session:
             yield session

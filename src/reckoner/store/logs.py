@@ -15,7 +15,7 @@ log = logging.getLogger("reckoner")
 
 def log_path() -> Path:
     """Where the log is kept: in the user's state folder; beside what the program was started from where there is none."""
-    import platformdirs
+    import platformdirs  # loads slowly
 
     return Path(platformdirs.user_state_dir("reckoner")).absolute() / "reckoner.log"
 

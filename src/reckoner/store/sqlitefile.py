@@ -3,6 +3,7 @@ was shown has been kept. It opens, and is read from, before SQLAlchemy has loade
 
 from __future__ import annotations
 
+import errno
 import os
 import sqlite3
 from collections.abc import Iterator
@@ -83,7 +84,7 @@ class SqliteFile:
 
     def _make(self) -> None:
         """A new database, made beside and put in place whole."""
-        from reckoner.store.engine import engine_over
+        from reckoner.store.engine import engine_over  # loads numpy
         from reckoner.store.migrate import upgrade  # Alembic loads only when there is something to do
 
         with _beside(self.path) as beside:
@@ -93,7 +94,7 @@ class SqliteFile:
 
     def _upgrade(self, revision: str) -> None:
         """Keep a checked copy, once, and bring the database to the newest revision in one transaction."""
-        from reckoner.store.migrate import upgrade
+        from reckoner.store.migrate import upgrade  # loads alembic
 
         kept = self.path.with_suffix(f".before-{newest_revision()}.sqlite")
         if not kept.exists() or files.revision_of(kept) != revision:
@@ -107,7 +108,7 @@ class SqliteFile:
     @cached_property
     def engine(self) -> Engine:
         """The engine over the one connection."""
-        from reckoner.store.engine import engine_over
+        from reckoner.store.engine import engine_over  # loads numpy
 
         return engine_over(self.connection, looking_on=self._looking_on)
 
@@ -149,8 +150,6 @@ def connected(path: Path, patience: float, *, looking_on: bool = False, journal:
 
 
 def _refused_by_the_disk(path: Path, fault: OSError) -> Refused:
-    import errno
-
     why = fault.strerror or str(fault)
     if fault.errno in (errno.ENOSPC, errno.EDQUOT):
         return DiskFull(path, why)

@@ -38,7 +38,7 @@ class CalendarFile(QObject):
 
     def changes(self, made: tuple[Change, ...]) -> None:
         """Something was changed."""
-        from reckoner.shop.changes import ChangeKind
+        from reckoner.shop.changes import ChangeKind  # only when it is wanted
 
         cares = (ChangeKind.STANDINGS, ChangeKind.TOOLS, ChangeKind.MODELS)
         if self._around.station.settings.calendar and any(change.kind in cares for change in made):

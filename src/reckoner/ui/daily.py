@@ -37,7 +37,7 @@ def back_up(around: Surroundings, told: Callable[[], None] = lambda: None) -> No
 def go_on_with_this_one(around: Surroundings, told: Callable[[], None]) -> None:
     """The older database is the right one: back it up beside the others, and it is the newest from now on."""
     into, folder, now = around.station.settings.backups, around.folder, around.now()
-    from reckoner.store.backup import back_up
+    from reckoner.store.backup import back_up  # only when it is wanted
 
     def done(_none: None) -> None:
         around.older = None
@@ -66,13 +66,13 @@ def last_good(around: Surroundings) -> BackupFile | None:
     into = around.station.settings.backups
     if not into:
         return None
-    from reckoner.store.backup import backups_in, is_whole
+    from reckoner.store.backup import backups_in, is_whole  # only when it is wanted
 
     return next((found for found in backups_in(Path(into)) if is_whole(found.path)), None)
 
 
 def put_back(around: Surroundings, backup: Path) -> None:
     """Put a backup in the place of the database. Raises BackupRefused, StoreRefused."""
-    from reckoner.store.backup import restore
+    from reckoner.store.backup import restore  # only when it is wanted
 
     restore(backup, around.folder, around.now())

@@ -60,7 +60,7 @@ class Surroundings:
     @cached_property
     def undo_stack(self) -> UndoStack:
         """What was changed in the register from here."""
-        from reckoner.ui.undo import UndoStack
+        from reckoner.ui.undo import UndoStack  # only when it is wanted
 
         return UndoStack(self)
 
@@ -72,7 +72,7 @@ class Surroundings:
         """Who acts, now. Raises OurFault when nobody is at the bench (the window asks for a person first)."""
         if self.person is None:
             raise OurFault(tr("nobody is at the bench"))
-        from reckoner.shop.people.authorship import Act
+        from reckoner.shop.people.authorship import Act  # loads numpy
 
         return Act(self.person.id, self.now())
 
@@ -122,7 +122,7 @@ class Place(QWidget):
     def awaited(self, focused: QWidget | None = None) -> EntryField[Any] | None:
         """The field in which a number is awaited, that digits typed outside of any field begin: the one beside the usual
         values on which the focus is, else one that waits; None where none is."""
-        from reckoner.ui.widgets.entry import EntryField
+        from reckoner.ui.widgets.entry import EntryField  # only when it is wanted
         from reckoner.ui.widgets.form import UsualEntry
 
         for entry in self.findChildren(UsualEntry) if focused is not None else ():

@@ -281,7 +281,7 @@ class Work(QObject):
                     told = str(refusal)
             database = self._open_database(self.opening.emit, self.looking_on)
         except Refused as refusal:
-            from reckoner.store.lock import FolderHeld
+            from reckoner.store.lock import FolderHeld  # only when it is wanted
 
             log.warning("cannot open the database: %s", refusal)
             sentence = f"{told} {refusal}" if told else str(refusal)
@@ -325,7 +325,7 @@ class Work(QObject):
                 with database.reading() as reader:
                     result = job.run(reader)
             elif job.kind is _JobKind.WRITE:
-                from reckoner.shop import changes
+                from reckoner.shop import changes  # only when it is wanted
 
                 with database.session() as session:
                     result = job.run(session)

@@ -10,6 +10,7 @@ from pydantic import AfterValidator, BaseModel, BeforeValidator, ConfigDict, Fie
 from reckoner.core.errors import InputRefused
 from reckoner.core.quantities.entry import read, read_turn
 from reckoner.core.quantities.units import N_M, Kind, Unit, unit_named
+from reckoner.core.reference.weights import STANDARD_GRAVITY, local_gravity
 from reckoner.core.translation import tr
 from reckoner.core.uncertainty.simulation import Simulated
 from reckoner.formats.fields import in_si, quantity
@@ -107,7 +108,6 @@ class TorqueRequest(Request):
 
 def gravity_of(gravity: float | None, latitude: float | None, elevation: float | None) -> float:
     """g in m/s² from what a request gives: typed, or from latitude and elevation, or standard. Raises InputRefused."""
-    from reckoner.core.reference.weights import STANDARD_GRAVITY, local_gravity
 
     if (latitude is None) != (elevation is None):
         missing, given = ("elevation", "latitude") if elevation is None else ("latitude", "elevation")

@@ -55,7 +55,7 @@ class ScalePage:
 
 def scale_pdf(page: ScalePage) -> bytes:
     """The page as a PDF, A4, upright or lying as the scale needs it. Raises ScaleTooLong."""
-    from reportlab.pdfgen.canvas import Canvas
+    from reportlab.pdfgen.canvas import Canvas  # loads slowly
 
     faces()
     width, height = _size(page)

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from typing import Any
 
+from reportlab.platypus import KeepTogether, PageBreak
+
 from reckoner.core.quantities.printing import percent
 from reckoner.core.translation import tr
 from reckoner.formats.languages import in_language, say
@@ -46,8 +48,6 @@ def certificate_pdf(content: CertificatePaper, size_mm: tuple[float, float] = A4
 
 
 def _story(content: CertificatePaper, wide: float) -> list[Any]:
-    from reportlab.platypus import PageBreak
-
     story = [*_head(content, wide), *_blocks(content, wide), *_said(content)]
     for phase in content.phases:
         story += _phase(phase, wide)
@@ -85,8 +85,6 @@ def _said(content: CertificatePaper) -> list[Any]:
 
 
 def _phase(phase: PhaseTable, wide: float) -> list[Any]:
-    from reportlab.platypus import KeepTogether
-
     share = (0.12, 0.25, 0.09, 0.10, 0.15, 0.08, 0.21)
     rows: list[list[Any]] = [
         [*(text(say(f"table.{head}"), 7.5, color=QUIET, right=head != "readings") for head in HEADS), ""]
@@ -105,8 +103,6 @@ def _phase(phase: PhaseTable, wide: float) -> list[Any]:
 
 
 def _foot(content: CertificatePaper, wide: float) -> list[Any]:
-    from reportlab.platypus import KeepTogether
-
     signed = [[text(name, 8, color=QUIET), text(words, 9.5)] for name, words in content.signatures]
     made = [*(text(words, 8.5) for words in content.remarks), space(4), table(signed, [32 * MM, wide - 32 * MM])]
     made += [space(4), *(text(words, 7.5, color=QUIET) for words in content.notes)]
@@ -114,8 +110,6 @@ def _foot(content: CertificatePaper, wide: float) -> list[Any]:
 
 
 def _budget(budget: BudgetTable, wide: float) -> list[Any]:
-    from reportlab.platypus import KeepTogether
-
     rows = [
         [
             text(line.name, 8.5),
@@ -130,8 +124,6 @@ def _budget(budget: BudgetTable, wide: float) -> list[Any]:
 
 
 def _lever(lever: LeverPicture, wide: float) -> list[Any]:
-    from reportlab.platypus import KeepTogether
-
     return [
         KeepTogether([text(lever.title, 10, Face.STRONG), _lever_drawn(lever, wide), text(lever.words, 8.5)]),
         space(8),

@@ -15,6 +15,8 @@ from functools import cache
 from importlib.resources import as_file, files
 from typing import Any
 
+from lxml import etree
+
 from reckoner.core.errors import OurFault, Refused
 from reckoner.core.translation import tr
 
@@ -106,7 +108,6 @@ class DigitalCertificate:
 
 def written(content: DigitalCertificate) -> bytes:
     """The certificate as XML, UTF-8, valid by the XSD that ships. Raises OurFault where it is not."""
-    from lxml import etree
 
     root = _root(content)
     schema = _schema()
@@ -119,7 +120,6 @@ def written(content: DigitalCertificate) -> bytes:
 def read(data: bytes) -> Any:
     """The root element of a digital certificate. Raises XmlRefused for what is none, or names entities or other files:
     nothing is fetched."""
-    from lxml import etree
 
     if len(data) > MOST_BYTES:
         raise XmlRefused(
@@ -152,8 +152,6 @@ def read(data: bytes) -> Any:
 
 @cache
 def _schema() -> Any:
-    from lxml import etree
-
     folder = files("reckoner") / "formats"
     with as_file(folder / "dcc_subset.xsd") as path, as_file(folder / "dsi_subset.xsd"):
         return etree.XMLSchema(etree.parse(str(path)))
@@ -163,8 +161,6 @@ class _Maker:
     """Elements of the two namespaces."""
 
     def __init__(self) -> None:
-        from lxml import etree
-
         self._etree = etree
         self.root = etree.Element(f"{{{DCC}}}digitalCalibrationCertificate", nsmap={"dcc": DCC, "si": SI})
 

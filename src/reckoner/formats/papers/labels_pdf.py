@@ -6,6 +6,8 @@ import io
 from collections.abc import Sequence
 from typing import Any
 
+from reportlab.pdfgen.canvas import Canvas
+
 from reckoner.core.decision.states import State
 from reckoner.core.translation import tr
 from reckoner.formats.papers.contents import Label, LabelSize
@@ -28,7 +30,6 @@ def labels_pdf(labels: Sequence[Label], size: LabelSize, first: int = 0) -> byte
     sheet."""
     if not 0 <= first < size.a_sheet:
         raise ValueError(first)
-    from reportlab.pdfgen.canvas import Canvas
 
     faces()
     wide, high = size.sheet or (size.wide, size.high)

@@ -61,7 +61,7 @@ _INSTEAD = {"\u202f": "\u00a0", "\u2009": "\u00a0", "\u2032": "'", "\u00b5": "\u
 
 @cache
 def _drawn(face: Face) -> frozenset[int]:
-    from reportlab.pdfbase import pdfmetrics
+    from reportlab.pdfbase import pdfmetrics  # loads slowly
 
     faces()
     return frozenset(pdfmetrics.getFont(face.value).face.charToGlyph)
@@ -97,7 +97,7 @@ def parts(words: str, face: Face) -> tuple[tuple[Face, str], ...]:
 
 def width_of(words: str, face: Face, size: float) -> float:
     """How wide ``words`` are drawn at a ``size``, in its unit."""
-    from reportlab.pdfbase.pdfmetrics import stringWidth
+    from reportlab.pdfbase.pdfmetrics import stringWidth  # loads slowly
 
     return float(sum(stringWidth(text, used.value, size) for used, text in parts(words, face)))
 
@@ -133,7 +133,7 @@ LOGO_MM = (48.0, 14.0)
 
 def numbered(words: str) -> type:
     """A canvas that writes "page n of m" at the foot of each page, once it knows how many there are."""
-    from reportlab.pdfgen.canvas import Canvas
+    from reportlab.pdfgen.canvas import Canvas  # loads slowly
 
     class Numbered(Canvas):  # type: ignore[misc]
         def __init__(self, *args: Any, **options: Any) -> None:
@@ -167,7 +167,7 @@ def pages(
     language: str = "en",
 ) -> bytes:
     """A PDF of what flows, its typeface embedded, its pages numbered; ``story`` is asked with the width that there is."""
-    from reportlab.platypus import BaseDocTemplate, Frame, PageTemplate
+    from reportlab.platypus import BaseDocTemplate, Frame, PageTemplate  # loads slowly
 
     faces()
     made = io.BytesIO()
@@ -184,9 +184,9 @@ def pages(
 
 def text(words: str, size: float = 9, face: Face = Face.REGULAR, color: str = INK, *, right: bool = False) -> Any:
     """A paragraph."""
-    from xml.sax.saxutils import escape
+    from xml.sax.saxutils import escape  # loads slowly
 
-    from reportlab.lib.enums import TA_LEFT, TA_RIGHT
+    from reportlab.lib.enums import TA_LEFT, TA_RIGHT  # loads slowly
     from reportlab.lib.styles import ParagraphStyle
     from reportlab.platypus import Paragraph
 
@@ -207,7 +207,7 @@ def text(words: str, size: float = 9, face: Face = Face.REGULAR, color: str = IN
 
 def space(points: float) -> Any:
     """Nothing, so many points high."""
-    from reportlab.platypus import Spacer
+    from reportlab.platypus import Spacer  # loads slowly
 
     return Spacer(1, points)
 
@@ -216,7 +216,7 @@ def table(
     rows: list[list[Any]], widths: list[float], *, lines: bool = False, head: bool = False, top: bool = False
 ) -> Any:
     """Cells in columns of these widths; ``head``: the first row stands on every page; ``top``: cells hang from the top."""
-    from reportlab.platypus import Table
+    from reportlab.platypus import Table  # loads slowly
 
     style: list[tuple[Any, ...]] = [
         ("VALIGN", (0, 0), (-1, -1), "TOP" if top else "MIDDLE"),
@@ -234,7 +234,7 @@ def logo(data: bytes) -> list[Any]:
     """The shop's picture, as large as there is room for."""
     if not data:
         return []
-    from reportlab.platypus import Image
+    from reportlab.platypus import Image  # loads slowly
 
     picture = Image(io.BytesIO(data))
     scale = min(LOGO_MM[0] * MM / picture.imageWidth, LOGO_MM[1] * MM / picture.imageHeight)
@@ -244,7 +244,7 @@ def logo(data: bytes) -> list[Any]:
 
 
 def flowable(width: float, height: float, draw: Callable[[Any], None]) -> Any:
-    from reportlab.platypus import Flowable
+    from reportlab.platypus import Flowable  # loads slowly
 
     class Drawn(Flowable):  # type: ignore[misc]
         def wrap(self, _wide: float, _high: float) -> tuple[float, float]:

@@ -31,7 +31,7 @@ class SettingCard:
 
 def setting_card_pdf(card: SettingCard, size_mm: tuple[float, float] = USUAL_MM) -> bytes:
     """The card as a PDF, one page of just that size."""
-    from reportlab.pdfgen.canvas import Canvas
+    from reportlab.pdfgen.canvas import Canvas  # loads slowly
 
     faces()
     made = io.BytesIO()

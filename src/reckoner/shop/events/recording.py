@@ -60,7 +60,8 @@ def record_event(
     cycles: int | None = None,
 ) -> ToolEvent:
     """Record that something happened to a tool, and let its standing follow. ``part`` in N·m is what a restriction leaves,
-    ``cycles`` how often it was used since it was counted last; a tool that comes back brings those of its days at work."""
+    ``cycles`` how often it was used since it was counted last; a tool that comes back brings those of its days at work.
+    Raises ShopRefused. Changes: standings. Right: none."""
     low, high = part or (None, None)
     if kind is EventKind.RETURNED and cycles is None:
         cycles = cycles_of_loan(session, tool_id, act.at.date())
@@ -151,7 +152,7 @@ class Withdrawn:
 
 def report(session: Session, tool_id: int, kind: EventKind, reason: str, act: Act) -> ReportedEvent:
     """Record that something happened to a tool. Raises ShopRefused for what cannot be, without the reason that it wants, and
-    without the right to release or to retire."""
+    without the right to release or to retire. Changes: standings. Right: allow, edit."""
     tool = session.get_one(Tool, tool_id)
     row = session.scalar(select(ToolStanding).where(ToolStanding.tool_id == tool_id))
     now = kept(row) if row is not None else Standing()
@@ -190,7 +191,8 @@ def refuse_if_newer(session: Session, event_id: int) -> ToolEvent:
 
 
 def withdraw(session: Session, reported: ReportedEvent, act: Act) -> Withdrawn:
-    """Say that a report was a mistake. Raises ShopRefused when something happened to the tool since."""
+    """Say that a report was a mistake. Raises ShopRefused when something happened to the tool since. Changes: standings.
+    Right: none."""
     event = refuse_if_newer(session, reported.event_id)
     record_event(session, event.tool_id, EventKind.MISTAKEN, tr("“{words}” was a mistake", words=reported.words), act)
     note(session, act, tr("took a report back"), session.get_one(Tool, event.tool_id).number, event=event.id)

@@ -76,7 +76,7 @@ class PassphraseTries:
 
 def set_passphrase(session: Session, person_id: int, passphrase: str, act: Act) -> None:
     """What ``person_id`` signs from now on is bound to ``passphrase``: set by that person, or by whoever may change the
-    register. Raises ShopRefused for one that is too short."""
+    register. Raises ShopRefused for one that is too short. Changes: people. Right: edit."""
     if act.person_id != person_id:
         require(session, act, Right.EDIT)
     if len(passphrase.strip()) < SHORTEST:
@@ -130,7 +130,7 @@ def seal(session: Session, signature: Signature, passphrase: str | None) -> None
 
 def check(session: Session) -> Iterator[SealChecked]:
     """Every signature made while its person had a key, against its seal."""
-    from cryptography.exceptions import InvalidSignature
+    from cryptography.exceptions import InvalidSignature  # loads slowly
     from cryptography.hazmat.primitives.asymmetric.ed25519 import Ed25519PublicKey
 
     links = session.connection()
@@ -164,7 +164,7 @@ def check(session: Session) -> Iterator[SealChecked]:
 
 
 def _secret(passphrase: str, salt: bytes, cost: int) -> Ed25519PrivateKey:
-    from cryptography.hazmat.primitives.asymmetric.ed25519 import Ed25519PrivateKey
+    from cryptography.hazmat.primitives.asymmetric.ed25519 import Ed25519PrivateKey  # loads slowly
     from cryptography.hazmat.primitives.kdf.scrypt import Scrypt
 
     typed = unicodedata.normalize("NFC", passphrase).encode()

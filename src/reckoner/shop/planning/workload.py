@@ -135,7 +135,8 @@ class TakenBack:
 
 
 def bring_forward(session: Session, tool_ids: Sequence[int], to: date, act: Act) -> BroughtForward:
-    """Let tools be due on an earlier day. Raises ShopRefused for a day that is past, or not earlier."""
+    """Let tools be due on an earlier day. Raises ShopRefused for a day that is past, or not earlier. Changes: standings.
+    Right: edit."""
     require(session, act, Right.EDIT)
     if to < act.at.date():
         raise ShopRefused(tr("That day is past; choose one to come."))

@@ -13,9 +13,12 @@ from functools import partial
 from pathlib import Path
 from typing import TYPE_CHECKING, TypeAlias
 
+from reckoner.core.decision.states import State
 from reckoner.shop.numbering import certificate_number
 from reckoner.shop.runs.judging import judged
 from reckoner.shop.runs.state import RunState
+from reckoner.store.reader import reader_of
+from reckoner.store.terms import LinkKind
 
 if TYPE_CHECKING:
     from datetime import date
@@ -35,8 +38,8 @@ what stands in its way."""
 
 def certificate_bytes(session: Session, run: RunState, size: tuple[float, float]) -> Callable[[], bytes]:
     """A run's certificate as a PDF on sheets of a ``size`` in mm. Raises ShopRefused."""
-    from reckoner.formats.papers.certificate_pdf import certificate_pdf
-    from reckoner.shop.papers.certificates import certificate_of
+    from reckoner.formats.papers.certificate_pdf import certificate_pdf  # only when it is wanted
+    from reckoner.shop.papers.certificates import certificate_of  # loads pydantic
 
     return partial(certificate_pdf, certificate_of(session, run), size)
 
@@ -53,9 +56,8 @@ class RunPreview:
 
 def look_at(session: Session, run_id: int, size: tuple[float, float]) -> Callable[[], RunPreview]:
     """Gathers a run as it will be printed."""
-    from reckoner.shop.records.checking import unchanged
-    from reckoner.shop.runs.loading import load
-    from reckoner.store.terms import LinkKind
+    from reckoner.shop.records.checking import unchanged  # only when it is wanted
+    from reckoner.shop.runs.loading import load  # loads pydantic
 
     run = load(session, run_id)
     paper = certificate_bytes(session, run, size) if run.policy.judges else None
@@ -66,7 +68,7 @@ def look_at(session: Session, run_id: int, size: tuple[float, float]) -> Callabl
 
 def result_bytes(session: Session, run: RunState) -> Callable[[], bytes]:
     """A run's result file."""
-    from reckoner.formats import resultfile
+    from reckoner.formats import resultfile  # loads pydantic
     from reckoner.shop.papers.resultfiles import result_file
 
     return partial(resultfile.written, result_file(session, run))
@@ -75,11 +77,9 @@ def result_bytes(session: Session, run: RunState) -> Callable[[], bytes]:
 def digital_bytes(session: Session, run: RunState, size: tuple[float, float]) -> Callable[[], bytes]:
     """A run's digital calibration certificate (XML), with the PDF on sheets of a ``size`` in mm and the result file
     inside."""
-    from reckoner.core.decision.states import State
-    from reckoner.shop.papers.certificates import certificate_of
+    from reckoner.shop.papers.certificates import certificate_of  # loads pydantic
     from reckoner.shop.papers.digital import digital_certificate
     from reckoner.shop.papers.resultfiles import result_file
-    from reckoner.shop.runs.judging import judged
 
     found = judged(run).verdict
     if found is None or found.state is State.COMPARED:
@@ -90,8 +90,8 @@ def digital_bytes(session: Session, run: RunState, size: tuple[float, float]) ->
 def written(session: Session, run_id: int, path: Path, make: Make) -> Callable[[], bool]:
     """Gathers a run's document, to be made and written; False comes of one of a kind that has none. What is returned raises
     FileNotWritten."""
-    from reckoner.formats.files import write_whole
-    from reckoner.shop.runs.loading import load
+    from reckoner.formats.files import write_whole  # only when it is wanted
+    from reckoner.shop.runs.loading import load  # loads pydantic
 
     run = load(session, run_id)
     made = make(session, run) if run.policy.judges else lambda: b""
@@ -108,7 +108,7 @@ def written(session: Session, run_id: int, path: Path, make: Make) -> Callable[[
 def table(session: Session, runs: tuple[int, ...], path: Path) -> Callable[[], int]:
     """Gathers the readings of some runs, to be written as one table; how many comes of it. What is returned raises
     TableRefused."""
-    from reckoner.formats.tables import write_table
+    from reckoner.formats.tables import write_table  # loads pydantic
     from reckoner.shop.runs.loading import load
 
     rows = [cells for run_id in runs for cells in rows_of(load(session, run_id))]
@@ -117,7 +117,7 @@ def table(session: Session, runs: tuple[int, ...], path: Path) -> Callable[[], i
 
 def saved(session: Session, gather: Callable[[Session], Callable[[], bytes]], path: Path) -> Callable[[], None]:
     """What ``gather`` makes, to be written to ``path``. What is returned raises FileNotWritten."""
-    from reckoner.formats.files import write_whole
+    from reckoner.formats.files import write_whole  # only when it is wanted
 
     made = gather(session)
     return lambda: write_whole(path, made())
@@ -133,11 +133,10 @@ def card_bytes(
 ) -> Callable[[], bytes]:
     """A job card as a PDF, with the ``settings`` that were worked out for it or those of ``today``, and with what was entered
     in a job where one is named."""
-    from reckoner.formats.papers.sheets_pdf import sheet_pdf
+    from reckoner.formats.papers.sheets_pdf import sheet_pdf  # only when it is wanted
     from reckoner.shop.papers.sheets import card_paper
     from reckoner.shop.using.working import settings_of
     from reckoner.shop.using.works import read_work
-    from reckoner.store.reader import reader_of
 
     reader = reader_of(session)
     work = read_work(reader, work_id) if work_id is not None else None
@@ -147,19 +146,21 @@ def card_bytes(
 
 def review_bytes(session: Session, found: ReviewFacts, size: tuple[float, float]) -> Callable[[], bytes]:
     """A review as a PDF."""
-    from reckoner.formats.papers.sheets_pdf import sheet_pdf
+    from reckoner.formats.papers.sheets_pdf import sheet_pdf  # only when it is wanted
     from reckoner.shop.papers.sheets import review_paper
-    from reckoner.store.reader import reader_of
 
     return partial(sheet_pdf, review_paper(reader_of(session), found), size)
 
 
 def setting_card_bytes(session: Session, found: SettingAnswer) -> Callable[[], bytes]:
     """A setting as a card, of the largest size of a label that the shop has for a label printer."""
-    from reckoner.formats.papers.settingcard_pdf import SMALLEST_MM, USUAL_MM, setting_card_pdf
+    from reckoner.formats.papers.settingcard_pdf import (  # only when it is wanted
+        SMALLEST_MM,
+        USUAL_MM,
+        setting_card_pdf,
+    )
     from reckoner.shop.papers.labels import sizes
     from reckoner.shop.papers.sheets import setting_card
-    from reckoner.store.reader import reader_of
 
     alone = [(size.wide, size.high) for size in sizes(reader_of(session)) if size.sheet is None]
     fit = [(wide, high) for wide, high in alone if wide >= SMALLEST_MM[0] and high >= SMALLEST_MM[1]]

@@ -22,14 +22,16 @@ from reckoner.core.translation import tr
 from reckoner.shop.numbering import own_number
 from reckoner.shop.references.register import COUNTS
 from reckoner.shop.register.cards import ToolCard, cards
+from reckoner.shop.register.rows import KINDS
 from reckoner.store.reader import Reader, reader_of
+from reckoner.store.schema import Gear
 from reckoner.store.terms import RegisterKind
 from reckoner.store.times import day_at, moment
 
 
 def exchange(reader: Reader, now: datetime) -> dict[str, Any]:
     """Everything, as the exchange file holds it."""
-    from reckoner.formats.exchange import FORMAT, VERSION
+    from reckoner.formats.exchange import FORMAT, VERSION  # loads pydantic
 
     shop = reader.value("SELECT name FROM shop ORDER BY id LIMIT 1") or ""
     cards = reader.rows("SELECT document FROM job_card WHERE NOT removed ORDER BY number")
@@ -47,7 +49,7 @@ def exchange(reader: Reader, now: datetime) -> dict[str, Any]:
 def exchange_file(session: Session, now: datetime, path: Path) -> Callable[[], int]:
     """Gathers register, histories, loans and cards, to be written as one file; how many tools comes of it. What is returned
     raises FileNotWritten."""
-    from reckoner.formats.exchange import write
+    from reckoner.formats.exchange import write  # loads pydantic
 
     content = exchange(reader_of(session), now)
 
@@ -65,7 +67,7 @@ def the_tools(reader: Reader) -> list[Any]:
 
 def register(reader: Reader) -> dict[str, Any]:
     """The register as its file holds it."""
-    from reckoner.shop.register.registerfile import SECTIONS, written
+    from reckoner.shop.register.registerfile import SECTIONS, written  # loads pydantic
 
     found = {section: reader.rows(_rows_of(kind)) for section, kind in SECTIONS.items()}
     made = {section: [written(SECTIONS[section], vars(row)) for row in rows] for section, rows in found.items()}
@@ -77,9 +79,7 @@ def register(reader: Reader) -> dict[str, Any]:
 
 
 def _rows_of(kind: RegisterKind) -> str:
-    from reckoner.shop.register.registerfile import columns
-    from reckoner.shop.register.rows import KINDS
-    from reckoner.store.schema import Gear
+    from reckoner.shop.register.registerfile import columns  # loads pydantic
 
     table = KINDS[kind].table
     if kind is RegisterKind.TOOL:
@@ -100,7 +100,7 @@ SELECT id, number, laboratory, issued, due, coverage_factor FROM certificate c W
 
 
 def _certificates(reader: Reader, reference_id: int) -> list[dict[str, Any]]:
-    from reckoner.shop.register.registerfile import in_full
+    from reckoner.shop.register.registerfile import in_full  # loads pydantic
 
     made = []
     for one in reader.rows(_CERTIFICATES, id=reference_id):
@@ -292,7 +292,7 @@ def loan_rows(reader: Reader) -> list[tuple[str, ...]]:
 
 def job_rows(reader: Reader) -> list[tuple[str, ...]]:
     """Every entry of every job, a row each."""
-    from reckoner.shop.using.works import read_work
+    from reckoner.shop.using.works import read_work  # only when it is wanted
 
     made: list[tuple[str, ...]] = []
     for row in reader.rows("SELECT id FROM job_work ORDER BY id"):
@@ -338,7 +338,7 @@ TABLES: dict[str, tuple[tuple[str, ...], Callable[[Reader], Iterable[tuple[str, 
 
 def table_file(session: Session, what: str, path: Path) -> Callable[[], int]:
     """Gathers one of TABLES, to be written; how many lines comes of it. What is returned raises TableRefused."""
-    from reckoner.formats.tables import write_table
+    from reckoner.formats.tables import write_table  # loads pydantic
 
     columns, rows_of = TABLES[what]
     return partial(write_table, path, columns, list(rows_of(reader_of(session))))

@@ -13,6 +13,7 @@ from typing import TYPE_CHECKING, TypeAlias
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
+from reckoner.core.decision.conformity import state_of, worst_state
 from reckoner.core.decision.states import State
 from reckoner.core.errors import InputRefused
 from reckoner.core.quantities.days import read_day
@@ -22,9 +23,11 @@ from reckoner.core.requirements.tooltypes import Direction
 from reckoner.core.translation import tr
 from reckoner.formats.exchange import ExchangeFile, load
 from reckoner.formats.fields import FileRefused
+from reckoner.formats.rulesets import shipped
 from reckoner.formats.tables import Table, read_table
 from reckoner.shop.events.projection import update_projection
 from reckoner.shop.events.recording import take_place
+from reckoner.shop.facts.tool import tool_facts
 from reckoner.shop.people.authorship import Act, ShopRefused, note
 from reckoner.shop.people.rights import Right, require
 from reckoner.shop.records.importing_exchange import TakenOver, take_over
@@ -64,7 +67,7 @@ def _tools(session: Session) -> dict[str, tuple[int, Unit]]:
 
 def take_loans(session: Session, table: Table, act: Act) -> TakenOver:
     """Loans of earlier days from a table, as they are handed on. Those that are here already are left alone. Raises
-    RowRefused, ShopRefused."""
+    RowRefused, ShopRefused. Changes: standings. Right: edit."""
     require(session, act, Right.EDIT)
     entries, here, touched = 0, 0, set()
     for line, tool_id, unit, rows in _by_thing(session, table, ("to", "from")):
@@ -149,7 +152,8 @@ def _setting(line: int, event_id: int, row: dict[str, str], unit: Unit) -> LoanS
 
 
 def take_results(session: Session, table: Table, act: Act) -> TakenOver:
-    """Results of earlier days or other laboratories from a table, as they are handed on. Raises RowRefused, ShopRefused."""
+    """Results of earlier days or other laboratories from a table, as they are handed on. Raises RowRefused, ShopRefused.
+    Changes: standings. Right: sign."""
     require(session, act, Right.SIGN)
     entries, here, touched = 0, 0, set()
     for line, tool_id, unit, rows in _by_thing(session, table, ("number", "issued")):
@@ -185,9 +189,6 @@ def _result(
     unit: Unit,
     act: Act,
 ) -> OutsideResult:
-    from reckoner.core.decision.conformity import state_of, worst_state
-    from reckoner.formats.rulesets import shipped
-    from reckoner.shop.facts.tool import tool_facts
 
     tool = session.get_one(Tool, tool_id)
     facts, rules = tool_facts(tool), shipped(tool.rule_set)
@@ -268,7 +269,8 @@ def read_handed(path: Path) -> Handed:
 
 
 def take_handed(session: Session, handed: Handed, name: str, act: Act) -> TakenOver:
-    """Bring in what ``read_handed`` found in a file of a ``name``. Raises FileRefused, ShopRefused."""
+    """Bring in what ``read_handed`` found in a file of a ``name``. Raises FileRefused, ShopRefused. Changes: standings, the
+    register. Right: edit, sign."""
     if isinstance(handed, ExchangeFile):
         return take_over(session, handed, act, name)
     return take_loans(session, handed, act) if is_loans(handed) else take_results(session, handed, act)

@@ -69,7 +69,8 @@ class TakenOver:
 
 
 def take_over(session: Session, file: ExchangeFile, act: Act, source: str) -> TakenOver:
-    """Take over an exchange file. Raises ShopRefused, RegisterRefused, TermUnknown."""
+    """Take over an exchange file. Raises ShopRefused, RegisterRefused, TermUnknown. Changes: standings, the register.
+    Right: edit."""
     require(session, act, Right.EDIT)
     register, here = _new_ones(session, validate(file.register_, source))
     new = {tool.number for tool in register.tools}
@@ -93,7 +94,7 @@ def take_over(session: Session, file: ExchangeFile, act: Act, source: str) -> Ta
         if session.scalar(select(JobCardRow.id).where(JobCardRow.number == card.number)) is not None:
             here += 1
             continue
-        from reckoner.formats.jobcard import card_of
+        from reckoner.formats.jobcard import card_of  # only when it is wanted
 
         try:
             keep(session, card_of(card), act)

@@ -12,7 +12,7 @@ from reckoner.core.translation import tr
 from reckoner.shop.people.authorship import ShopRefused, note_by
 from reckoner.store import files
 from reckoner.store.archive import archives, old_traces, put_away
-from reckoner.store.reader import Reader
+from reckoner.store.reader import Reader, reader_of
 from reckoner.store.times import day_at
 
 if TYPE_CHECKING:
@@ -113,7 +113,6 @@ class PutAway:
 def archive_old(session: Session, now: datetime, person_id: int | None) -> PutAway | None:
     """Put the oldest traces away that the shop's rule lets go, as many as one archive takes; None where there are none.
     Raises ShopRefused without a rule, ArchiveRefused, StoreRefused."""
-    from reckoner.store.reader import reader_of
 
     reader = reader_of(session)
     years = years_kept(reader)

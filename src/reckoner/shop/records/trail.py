@@ -88,7 +88,7 @@ def whole_trail(reader: Reader, text: str = "") -> Iterator[TrailLine]:
 def trail_table(session: Session, text: str, path: Path) -> Callable[[], int]:
     """Gathers every line that ``text`` finds, to be written as a table; how many comes of it. What is returned raises
     TableRefused."""
-    from reckoner.formats.tables import write_table
+    from reckoner.formats.tables import write_table  # loads pydantic
 
     return partial(write_table, path, COLUMNS, [line.cells() for line in whole_trail(reader_of(session), text)])
 

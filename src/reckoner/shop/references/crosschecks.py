@@ -64,7 +64,7 @@ def cross_check(
     session: Session, reference_id: int, shown: float, true: float, against: str, remark: str, act: Act
 ) -> CheckLine:
     """Keep what a reference ``shown`` (N·m) while another one, or weights, said ``true``. Raises FieldRefused,
-    ShopRefused."""
+    ShopRefused. Changes: references. Right: none."""
     row = session.get_one(Reference, reference_id)
     against = " ".join(against.split())
     if not against:

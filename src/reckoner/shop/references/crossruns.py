@@ -205,7 +205,7 @@ def begin(
     session: Session, reference_id: int, other: ComparedReference, targets: tuple[float, ...], act: Act
 ) -> CrossState:
     """Begin to hold a reference against something else. Raises FieldRefused, ShopRefused; one that is under way has to be
-    ended first."""
+    ended first. Right: none."""
     row = session.get_one(Reference, reference_id)
     if open_of(session, reference_id) is not None:
         raise ShopRefused(
@@ -249,7 +249,7 @@ def _within(other: ComparedReference, targets: tuple[float, ...]) -> None:
 
 def read(session: Session, cross_id: int, target: float, indicated: float, shown: float | None, act: Act) -> CrossState:
     """Keep what the reference ``indicated`` (N·m) while the other one ``shown``, or the weights hung. Raises FieldRefused,
-    ShopRefused."""
+    ShopRefused. Right: none."""
     state = _open(session, cross_id)
     if target not in state.targets:
         raise ShopRefused(tr("That torque is not one of this check."))
@@ -275,7 +275,8 @@ def read(session: Session, cross_id: int, target: float, indicated: float, shown
 
 
 def strike(session: Session, cross_id: int, reason: str, act: Act) -> CrossState:
-    """Strike the newest reading; it stays, struck. Raises ShopRefused without a reason, or with nothing to strike."""
+    """Strike the newest reading; it stays, struck. Raises ShopRefused without a reason, or with nothing to strike. Right:
+    none."""
     state = _open(session, cross_id)
     counted = [r for r in state.readings if not r.struck]
     if not reason.strip():
@@ -289,7 +290,8 @@ def strike(session: Session, cross_id: int, reason: str, act: Act) -> CrossState
 
 
 def close(session: Session, cross_id: int, remark: str, act: Act) -> CrossState:
-    """End it: its mean goes into the reference's chart. Raises ShopRefused with nothing read."""
+    """End it: its mean goes into the reference's chart. Raises ShopRefused with nothing read. Changes: references. Right:
+    none."""
     state = _open(session, cross_id)
     found = state.found
     if not found:
@@ -320,7 +322,7 @@ def _against(state: CrossState) -> str:
 
 def give_up(session: Session, cross_id: int, reason: str, act: Act) -> CrossState:
     """Leave it without a result: what was read is struck, with the reason, and so nothing is under way. Raises ShopRefused
-    without one."""
+    without one. Right: none."""
     state = _open(session, cross_id)
     if not reason.strip():
         raise ShopRefused(tr("Say why it is given up."))

@@ -66,7 +66,8 @@ def lacks_for_trust(state: CrossState, unit: Unit) -> tuple[str, ...]:
 
 
 def trust(session: Session, cross_id: int, act: Act) -> CrossState:
-    """Keep a check as the certificate of its reference, for a year. Raises ShopRefused where it does not suffice."""
+    """Keep a check as the certificate of its reference, for a year. Raises ShopRefused where it does not suffice. Changes:
+    references. Right: edit."""
     state = state_of(session, cross_id)
     if not any(c.cross_run_id == cross_id for c in _checks(session, state.reference.id)):
         raise ShopRefused(tr("Keep the check first."))

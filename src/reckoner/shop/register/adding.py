@@ -64,7 +64,8 @@ class ModelDraft:
 
 
 def add_person(session: Session, initials: str, name: str, act: Act | None, at: datetime) -> Command:
-    """Add somebody who works here; the first of all has every right. Raises FieldRefused, ShopRefused."""
+    """Add somebody who works here; the first of all has every right. Raises FieldRefused, ShopRefused. Changes: standings,
+    the register. Right: edit."""
     initials, name = " ".join(initials.split()), " ".join(name.split())
     if not initials:
         raise FieldRefused("initials", tr("Give the initials; they stand on every record."))
@@ -75,7 +76,7 @@ def add_person(session: Session, initials: str, name: str, act: Act | None, at: 
 
 def add_model(session: Session, given: ModelDraft, act: Act) -> tuple[int, Command | None]:
     """The id of the model that is so described: one that is there already, without a command, else a new one. Raises
-    FieldRefused, ShopRefused."""
+    FieldRefused, ShopRefused. Changes: standings, the register. Right: edit."""
     there = session.scalar(
         select(ToolModel).where(
             ToolModel.maker == given.maker, ToolModel.name == given.called, ToolModel.removed.is_(False)
@@ -164,7 +165,7 @@ class MeterDraft:
 
 def add_meter(session: Session, given: MeterDraft, act: Act) -> Command:
     """Add a torque meter. Its zero may be off by two of its steps until somebody says otherwise. Raises FieldRefused,
-    ShopRefused."""
+    ShopRefused. Changes: references, standings, the register. Right: edit."""
     number = " ".join(given.number.split())
     if not number:
         raise FieldRefused("number", tr("Give the meter a number; it stands on every record."))
@@ -187,7 +188,8 @@ def add_meter(session: Session, given: MeterDraft, act: Act) -> Command:
 
 def certify(session: Session, reference_id: int, given: CertificateDraft, act: Act) -> None:
     """Keep another certificate of a reference; the newest that was issued counts. What is written on one is never changed:
-    a slip is mended by taking it back (``take_back_certificate``) and entering it again. Raises FieldRefused, ShopRefused."""
+    a slip is mended by taking it back (``take_back_certificate``) and entering it again. Raises FieldRefused, ShopRefused.
+    Changes: references. Right: edit."""
     require(session, act, Right.EDIT)
     reference = session.get_one(Reference, reference_id)
     _check_certificate(given, act.at.date())
@@ -215,7 +217,7 @@ def judged_by(session: Session, certificate_id: int) -> int:
 def take_back_certificate(session: Session, certificate_id: int, reason: str, act: Act) -> None:
     """Take back a certificate that was kept by mistake, or supersede one that runs were judged by: they stay as they are, and
     it counts for nothing that comes. Raises ShopRefused without a reason, a second time, or while a run on the bench is
-    set up with it."""
+    set up with it. Changes: references. Right: edit."""
     require(session, act, Right.EDIT)
     certificate = session.get_one(Certificate, certificate_id)
     if certificate.withdrawal is not None:
@@ -278,7 +280,8 @@ class ToolsDraft:
 
 def add_tools(session: Session, given: ToolsDraft, act: Act) -> tuple[tuple[int, ...], Command]:
     """Add tools of a model that is there, or of one that is described; ``like`` another tool, with its place, owner, rule
-    set and limits. Returns their ids, and the one command. Raises FieldRefused, ShopRefused; nothing is added then."""
+    set and limits. Returns their ids, and the one command. Raises FieldRefused, ShopRefused; nothing is added then.
+    Changes: standings, the register. Right: edit."""
     commands: list[Command] = []
     model_id = given.model_id
     if given.model is not None:

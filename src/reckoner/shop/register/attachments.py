@@ -33,7 +33,8 @@ class AttachmentLine:
 
 
 def attach(session: Session, kind: RegisterKind, row_id: int, name: str, data: bytes, act: Act) -> Command:
-    """Keep a file with a row. Raises ShopRefused for an empty one, or one that is too large or there already."""
+    """Keep a file with a row. Raises ShopRefused for an empty one, or one that is too large or there already. Changes:
+    standings, the register. Right: edit."""
     name = Path(name).name.strip()
     if not name:
         raise ShopRefused(tr("The file has no name."))
@@ -101,5 +102,5 @@ def content(session: Session, attachment_id: int) -> tuple[str, bytes]:
 
 
 def detach(session: Session, attachment_id: int, act: Act) -> Command:
-    """Take a file out of sight."""
+    """Take a file out of sight. Raises ShopRefused. Changes: the register. Right: edit."""
     return editing.remove(session, RegisterKind.ATTACHMENT, attachment_id, act)

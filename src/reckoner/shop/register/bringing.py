@@ -33,7 +33,8 @@ def bring_in(
     go_on: Callable[[int], bool] = lambda _done: True,
 ) -> Command:
     """Add the tools with their models, and what is known of their last tests as history that was brought in; all of it or
-    nothing. ``go_on`` is told how many are in, and answers False to stop. Raises ShopRefused."""
+    nothing. ``go_on`` is told how many are in, and answers False to stop. Raises ShopRefused. Changes: standings, the
+    register. Right: edit."""
     require(session, act, Right.EDIT)
     commands: list[Command] = []
     models: dict[ModelDraft, int] = {}

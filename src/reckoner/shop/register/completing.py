@@ -37,7 +37,7 @@ def field_for(fact: ModelFact) -> Field:
 
 def complete(session: Session, tool_id: int, fact: ModelFact, value: object, act: Act) -> Command:
     """Fill in a fact that the tool's model lacks, as its field reads it. Raises FieldRefused for what cannot be right,
-    ShopRefused where the register has it already."""
+    ShopRefused where the register has it already. Changes: standings, the register. Right: edit."""
     model = session.get_one(Tool, tool_id).model
     if getattr(model, fact):
         raise ShopRefused(tr("The register has that already; nothing was changed."))
@@ -81,7 +81,8 @@ def _model(row: ToolModel) -> ModelFacts:
 
 
 def add_tool(session: Session, number: str, serial: str, model_id: int, act: Act) -> int:
-    """Add a tool of a known model; returns its id. Raises ShopRefused without a number, or when it is there already."""
+    """Add a tool of a known model; returns its id. Raises ShopRefused without a number, or when it is there already.
+    Changes: standings, the register. Right: edit."""
     if not number.strip():
         raise ShopRefused(tr("Give the tool a number."))
     if session.get(ToolModel, model_id) is None:

@@ -53,7 +53,8 @@ class Command:
 
 
 def add(session: Session, kind: RegisterKind, row: Row, act: Act | None, at: datetime) -> Command:
-    """Add a row that somebody enters; ``act`` None only while nobody is registered. Raises ShopRefused, FieldRefused."""
+    """Add a row that somebody enters; ``act`` None only while nobody is registered. Raises ShopRefused, FieldRefused.
+    Changes: standings, the register. Right: edit."""
     if act is not None:
         require(session, act, Right.EDIT)
     elif session.scalar(select(func.count()).select_from(Person)):
@@ -75,7 +76,8 @@ def add(session: Session, kind: RegisterKind, row: Row, act: Act | None, at: dat
 def change(
     session: Session, kind: RegisterKind, row_id: int, field: Field, value: Any, act: Act, base: int | None = None
 ) -> Command:
-    """Give a field of a row another value. Raises FieldRefused for one that cannot be, EditOutdated, ShopRefused."""
+    """Give a field of a row another value. Raises FieldRefused for one that cannot be, EditOutdated, ShopRefused. Changes:
+    standings, the register. Right: edit."""
     require(session, act, Right.EDIT)
     row = _row(session, kind, row_id)
     before = value_in(field, vars_of(row))
@@ -105,7 +107,8 @@ def change(
 
 
 def remove(session: Session, kind: RegisterKind, row_id: int, act: Act) -> Command:
-    """Take a row out of sight; what names it still finds it. Raises ShopRefused while something counts on it."""
+    """Take a row out of sight; what names it still finds it. Raises ShopRefused while something counts on it. Changes: the
+    register. Right: edit."""
     require(session, act, Right.EDIT)
     row = _row(session, kind, row_id)
     if isinstance(row, ToolModel):
@@ -124,7 +127,7 @@ def remove(session: Session, kind: RegisterKind, row_id: int, act: Act) -> Comma
 
 def take_back(session: Session, command: Command, act: Act) -> Command:
     """Take a command back, all of it or nothing; returns the command that did so. Raises EditOutdated when one of its rows
-    was changed since, ShopRefused."""
+    was changed since, ShopRefused. Changes: standings, the register. Right: edit."""
     require(session, act, Right.EDIT)
     made: list[EditStep] = []
     stands: dict[tuple[RegisterKind, int], int] = {}
@@ -326,7 +329,7 @@ def _at_field(refusal: InputRefused, otherwise: str) -> FieldRefused:
 
 
 def _check_tool(tool: Tool) -> None:
-    from reckoner.formats.rulesets import SHIPPED
+    from reckoner.formats.rulesets import SHIPPED  # loads pydantic
 
     if tool.rule_set not in SHIPPED:
         raise FieldRefused(

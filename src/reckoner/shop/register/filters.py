@@ -33,7 +33,8 @@ def kept_filters(reader: Reader) -> tuple[str, ...]:
 
 
 def keep_filter(session: Session, words: str, act: Act) -> None:
-    """Keep a filter. Raises ShopRefused for one that says nothing, is kept already, or would be one too many."""
+    """Keep a filter. Raises ShopRefused for one that says nothing, is kept already, or would be one too many. Changes:
+    filters. Right: none."""
     words = " ".join(words.split())
     if not words:
         raise ShopRefused(tr("The filter is empty; type what it should find first."))
@@ -50,7 +51,7 @@ def keep_filter(session: Session, words: str, act: Act) -> None:
 
 
 def forget_filter(session: Session, words: str, act: Act) -> None:
-    """Keep it no longer; one that is gone already is gone."""
+    """Keep it no longer; one that is gone already is gone. Changes: filters. Right: none."""
     row = session.scalar(select(SavedFilter).where(SavedFilter.words == words))
     if row is None:
         return
@@ -81,7 +82,7 @@ def listed(reader: Reader, text: str, today: date, sorting: Sorting = BY_NUMBER)
 def list_file(session: Session, text: str, today: date, sorting: Sorting, path: Path) -> Callable[[], int]:
     """Gathers the tools that ``text`` finds, to be written as a table; how many comes of it. What is returned raises
     TableRefused."""
-    from reckoner.formats.tables import write_table
+    from reckoner.formats.tables import write_table  # loads pydantic
 
     return partial(write_table, path, COLUMNS, listed(reader_of(session), text, today, sorting))
 

@@ -112,7 +112,8 @@ def mismatch(stamped: float, weighed: float) -> str:
 
 
 def add_weights(session: Session, stamps: Sequence[float], act: Act) -> Command:
-    """A box of weights by their stamps, in kg; each is called by its stamp. Raises FieldRefused, ShopRefused."""
+    """A box of weights by their stamps, in kg; each is called by its stamp. Raises FieldRefused, ShopRefused. Changes:
+    standings, the register. Right: edit."""
     if not stamps:
         raise ShopRefused(tr("Press what the weights say they are, one press for each."))
     commands, taken = [], {number for (number,) in session.execute(select(Gear.number))}
@@ -127,7 +128,8 @@ def add_weights(session: Session, stamps: Sequence[float], act: Act) -> Command:
 
 
 def add_scale_on_a_hook(session: Session, kilograms: float, act: Act) -> Command:
-    """A hanging scale by how far it goes: it reads kg, as it was set with a mass. Raises FieldRefused, ShopRefused."""
+    """A hanging scale by how far it goes: it reads kg, as it was set with a mass. Raises FieldRefused, ShopRefused.
+    Changes: standings, the register. Right: edit."""
     taken = {number for (number,) in session.execute(select(Gear.number))}
     number = next(n for n in (f"HS-{i}" for i in range(1, 1000)) if n not in taken)
     row: Gear = KINDS[RegisterKind.FORCE_GAUGE].table(
@@ -137,7 +139,8 @@ def add_scale_on_a_hook(session: Session, kilograms: float, act: Act) -> Command
 
 
 def add_gear(session: Session, kind: RegisterKind, number: str, act: Act) -> Command:
-    """Add one by its number; what it is worth is said on its sheet. Raises FieldRefused, ShopRefused."""
+    """Add one by its number; what it is worth is said on its sheet. Raises FieldRefused, ShopRefused. Changes: standings,
+    the register. Right: edit."""
     number = " ".join(number.split())
     if not number:
         raise FieldRefused("number", tr("Give it a number or a name, such as W-10."))

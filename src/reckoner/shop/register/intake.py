@@ -51,8 +51,8 @@ def take_in(
     """Add everything in ``register``, which came from ``source``, at the time ``at``. ``act`` may be None, when nobody is
     registered yet.
 
-    Raises ShopRefused when a number, model or initials are already there, or a tool names an unknown model.
-    """
+    Raises ShopRefused when a number, model or initials are already there, or a tool names an unknown model. Changes:
+    standings, the register. Right: none."""
     who = act.person_id if act is not None else None
     for person in register.people:
         if session.scalar(select(Person).where(Person.initials == person.initials)):

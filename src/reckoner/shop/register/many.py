@@ -56,7 +56,8 @@ def change_many(
     go_on: Callable[[int], bool] = lambda _done: True,
 ) -> Command:
     """Give tools the same value, all of them or none; those that have it already are left alone. ``go_on`` is told how many
-    are done, and answers False to stop. Raises ShopRefused, naming the tool that cannot have it."""
+    are done, and answers False to stop. Raises ShopRefused, naming the tool that cannot have it. Changes: standings, the
+    register. Right: edit."""
     if len(tool_ids) > MOST:
         raise ShopRefused(tr("More than {most} tools are chosen; filter for fewer, and change those first.", most=MOST))
     commands: list[Command] = []

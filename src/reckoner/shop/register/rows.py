@@ -112,7 +112,8 @@ def edit(
     session: Session, kind: RegisterKind, row_id: int, fields: Mapping[str, object], act: Act, base: int | None = None
 ) -> int:
     """Change ``fields`` of a row; returns its new version. ``base`` is the version that the person saw (None: whatever is
-    there now). Raises EditOutdated when it is no longer the newest, ShopRefused when nothing would change."""
+    there now). Raises EditOutdated when it is no longer the newest, ShopRefused when nothing would change. Changes: the
+    register. Right: none."""
     row = _row(session, kind, row_id)
     if base is not None and row.version != base:
         raise EditOutdated(name_of(kind, row), versions(session, kind, row_id)[-1])
@@ -140,7 +141,8 @@ def undo(
 ) -> VersionFacts:
     """Take the edit that made version ``base`` back, by its inverse; returns what was undone. The row's adding is undone by
     removing it from sight. ``now`` is the version at which the row is to stand, where more of the same was just taken back.
-    Raises EditOutdated when something was edited since, ShopRefused when ``base`` is not known."""
+    Raises EditOutdated when something was edited since, ShopRefused when ``base`` is not known. Changes: the register.
+    Right: none."""
     row = _row(session, kind, row_id)
     last = session.scalars(
         select(RegisterVersion).where(
@@ -166,7 +168,8 @@ def undo(
 
 
 def set_removed(session: Session, kind: RegisterKind, row_id: int, act: Act, *, removed: bool) -> int:
-    """Take a row out of sight, or bring it back; returns its new version."""
+    """Take a row out of sight, or bring it back; returns its new version. Raises ShopRefused. Changes: the register. Right:
+    none."""
     row = _row(session, kind, row_id)
     if row.removed == removed:
         raise ShopRefused(tr("That is how it is already; nothing was changed."))

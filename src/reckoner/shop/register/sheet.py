@@ -13,6 +13,7 @@ from dataclasses import dataclass
 from datetime import date
 from typing import Any
 
+from reckoner.core.decision.conformity import state_of
 from reckoner.core.decision.states import State
 from reckoner.core.history.interval import School
 from reckoner.core.quantities.days import day_words
@@ -87,8 +88,6 @@ def _outside_run(row: Any, points: tuple[PointHistory, ...], unit: Unit) -> RunH
 
 
 def _outside_point(row: Any) -> PointHistory:
-    from reckoner.core.decision.conformity import state_of  # loads what the sheet does not need without any
-
     w = row.expanded_uncertainty
     return PointHistory(
         row.target,

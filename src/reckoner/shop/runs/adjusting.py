@@ -116,7 +116,7 @@ def _first_turn(facts: AdjustmentFacts | None, adjusting: AdjustingState) -> str
 
 def begin(session: Session, run_id: int, series_id: int, act: Act) -> RunState:
     """Begin to adjust at the target of one of the series that count now. Raises ShopRefused without the right, or before
-    the series are complete."""
+    the series are complete. Changes: runs. Right: none."""
     state = opened(session, run_id)
     if state.adjusting is not None:
         raise ShopRefused(tr("An adjustment is under way already."))
@@ -143,7 +143,7 @@ def begin(session: Session, run_id: int, series_id: int, act: Act) -> RunState:
 
 def turn(session: Session, run_id: int, turns: float, act: Act) -> RunState:
     """Log a signed turn of the screw, clockwise positive; readings follow. Raises ShopRefused for no turn, for more than
-    two at once, or while the last turn has not been read."""
+    two at once, or while the last turn has not been read. Changes: runs. Right: none."""
     state = opened(session, run_id)
     adjusting = state.adjusting
     if adjusting is None:
@@ -193,8 +193,7 @@ def turn(session: Session, run_id: int, turns: float, act: Act) -> RunState:
 def finish(session: Session, run_id: int, locked: bool, act: Act) -> RunState:
     """End the adjustment: the screw is locked and the tool exercised once; a whole as-left series follows.
 
-    Raises ShopRefused before a turn was made and read, or while the lock is not confirmed.
-    """
+    Raises ShopRefused before a turn was made and read, or while the lock is not confirmed. Changes: runs. Right: none."""
     state = opened(session, run_id)
     adjusting = state.adjusting
     if adjusting is None:
@@ -213,7 +212,8 @@ def finish(session: Session, run_id: int, locked: bool, act: Act) -> RunState:
 
 
 def give_up(session: Session, run_id: int, act: Act) -> RunState:
-    """End an adjustment in which nothing was turned yet. Raises ShopRefused once something was: then as left must follow."""
+    """End an adjustment in which nothing was turned yet. Raises ShopRefused once something was: then as left must follow.
+    Changes: runs. Right: none."""
     state = opened(session, run_id)
     adjusting = state.adjusting
     if adjusting is None:

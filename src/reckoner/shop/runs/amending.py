@@ -45,8 +45,7 @@ def amend(session: Session, run_id: int, reason: str, act: Act) -> RunState:
     """Open a copy of a signed run that replaces it when it is signed; the signed version stays as it is.
 
     Raises ShopRefused for a run that is not signed, was amended already, without a reason, or while the tool is in
-    another run.
-    """
+    another run. Changes: runs, standings. Right: none."""
     old = load(session, run_id)
     if not old.signed:
         raise ShopRefused(tr("Only a signed run is amended; this one can still be changed."))

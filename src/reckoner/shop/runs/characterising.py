@@ -48,7 +48,7 @@ def known_with(effect: EffectWidth | None) -> float | None:
 
 
 def keep(session: Session, run: RunState, act: Act, *, of_model: bool) -> None:
-    """Keep what a signed characterisation has measured."""
+    """Keep what a signed characterisation has measured. Right: none."""
     effects = measured(run)
     session.add(
         Characterisation(

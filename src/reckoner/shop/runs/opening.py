@@ -56,8 +56,7 @@ def open_run(session: Session, tool_id: int, act: Act, plan: RunPlan | None = No
     """Put a tool on the bench, or go on with the run it is already in. Without a ``plan`` the proposal for a full run holds.
 
     Raises ShopRefused when the tool is retired or kept as evidence, its rule set cannot test it, or a changed plan lacks its
-    reason.
-    """
+    reason. Changes: runs, standings. Right: allow."""
     begun = open_run_of(session, tool_id)
     if begun is not None:
         return load(session, begun)
@@ -138,7 +137,8 @@ def _refuse_barred(session: Session, facts: ToolFacts) -> None:
 
 
 def give_up(session: Session, run_id: int, reason: str, act: Act, *, hold: bool = False) -> RunState:
-    """End a run without a result; its readings stay. ``hold`` the tool for the same reason. Raises ShopRefused without."""
+    """End a run without a result; its readings stay. ``hold`` the tool for the same reason. Raises ShopRefused without.
+    Changes: runs, standings. Right: none."""
     state = opened(session, run_id)
     if not reason.strip():
         raise ShopRefused(tr("Say why the run is given up."))

@@ -52,8 +52,7 @@ def sign(
 
     ``of_model`` keeps a characterisation for all tools of the model. Raises ShopRefused while a step is open, for an
     outcome that this run cannot have, without the second person that the rule set asks for, or without the passphrase of a
-    person who has one.
-    """
+    person who has one. Changes: reviews, runs, standings. Right: second, sign."""
     run = opened(session, run_id)
     conclude(session, run, act, outcome, remark, second_person_id, of_model=of_model, passphrase=passphrase)
     link_new(session)
@@ -71,7 +70,8 @@ def conclude(
     of_model: bool = False,
     passphrase: str | None = None,
 ) -> None:
-    """What ``sign`` writes, for a run that is loaded already. Raises ShopRefused as it does."""
+    """What ``sign`` writes, for a run that is loaded already. Raises ShopRefused as it does. Changes: reviews, standings.
+    Right: second, sign."""
     _refuse_incomplete(run)
     require(session, act, Right.SIGN)
     today, judgement = act.at.date(), judged(run)

@@ -49,8 +49,8 @@ def record_exercise(
 ) -> RunState:
     """Count one exercise release, with the torque (N·m) where the meter saw it, and which way it ``turned``.
 
-    Raises ShopRefused when none is wanted, when it turned the other way, or went nowhere near full scale.
-    """
+    Raises ShopRefused when none is wanted, when it turned the other way, or went nowhere near full scale. Changes: runs.
+    Right: none."""
     state = opened(session, run_id)
     exercising = state.exercising
     if exercising is None:
@@ -88,8 +88,8 @@ def observe(session: Session, run_id: int, seen: NewObservation, act: Act, known
     """Add an observation to the series that is next. The run as it is ``known`` is gone by when it still is what the database
     holds, and asked for otherwise.
 
-    Raises ShopRefused when none is wanted now, it was pulled the wrong way, or the procedure does not admit it.
-    """
+    Raises ShopRefused when none is wanted now, it was pulled the wrong way, or the procedure does not admit it. Changes:
+    runs. Right: none."""
     state = known if known is not None and is_current(session, known, run_id) else opened(session, run_id)
     series = state.current
     _right_way(state, seen.turned)
@@ -124,8 +124,9 @@ def observe(session: Session, run_id: int, seen: NewObservation, act: Act, known
 
 
 def observe_pull(session: Session, run: RunState, seen: NewObservation, pull: Pull | None, act: Act) -> RunState:
-    """Add an observation to the series that is next, and where the ``pull`` that gave it is over, keep its trace with it, and
-    what the meter showed at rest before it as the zeros of the series around it. Raises ShopRefused as ``observe`` does."""
+    """Add an observation to the series that is next, and where the ``pull`` that gave it is over, keep its trace with it,
+    and what the meter showed at rest before it as the zeros of the series around it. Raises ShopRefused as ``observe``
+    does. Changes: runs. Right: none."""
     taken = observe(session, run.id, seen, act, run)
     kept = keep_trace(session, run.id, pull, act) if pull is not None else None
     if pull is None or kept is None:
@@ -144,8 +145,8 @@ def keep_trace(session: Session, run_id: int, pull: Pull, act: Act) -> RunState 
     """Keep the trace of a pull with the observation that came from it, and the faults found in it; None when none did, or its
     run is over by now.
 
-    The observation itself was kept at its signal, before the pull was over.
-    """
+    The observation itself was kept at its signal, before the pull was over. Raises ShopRefused. Changes: runs. Right:
+    none."""
     observation = session.scalar(select(Observation).where(Observation.pull == pull.id))
     if (
         observation is None
@@ -169,7 +170,7 @@ def keep_trace(session: Session, run_id: int, pull: Pull, act: Act) -> RunState 
 def strike(session: Session, run_id: int, observation_ids: Sequence[int], reason: str, act: Act) -> RunState:
     """Strike observations out; they stay visible. With a pull goes what the tool's display showed of it; what it showed
     alone leaves the pull waiting. Raises ShopRefused without a reason, or when one is struck already or belongs to a phase
-    that is over."""
+    that is over. Changes: runs. Right: none."""
     state = opened(session, run_id)
     if not reason.strip():
         raise ShopRefused(tr("Say why the reading is struck, such as “pulled too fast”."))
@@ -189,7 +190,7 @@ def strike(session: Session, run_id: int, observation_ids: Sequence[int], reason
 
 
 def keep(session: Session, run_id: int, observation_ids: Sequence[int], whose: ReadingOwner, act: Act) -> RunState:
-    """Let readings count that are asked about. Raises ShopRefused for one that is not."""
+    """Let readings count that are asked about. Raises ShopRefused for one that is not. Changes: runs. Right: none."""
     state = opened(session, run_id)
     asked = {i: one.why for one in state.asked for i in one.ids}
     if not observation_ids or not asked.keys() >= set(observation_ids):
@@ -221,8 +222,7 @@ def take(
     """Take what the meter has stored, and where each pull is two numbers what the tool has: (line in its file, N·m).
 
     What is over once all series are full is left. Raises ShopRefused with the line for a value that is refused; nothing of
-    the file is kept then. So it is where the run is not as it was looked at.
-    """
+    the file is kept then. So it is where the run is not as it was looked at. Changes: runs. Right: none."""
     if not is_current(session, run, run.id):  # a second press comes before the first is shown
         raise ShopRefused(tr("The run went on meanwhile. Look at what is there now, and take the rest then."))
     if run.paired and len(tool) != len(meter):

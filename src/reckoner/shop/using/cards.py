@@ -85,7 +85,7 @@ def card_line(reader: Reader, card_id: int) -> CardLine | None:
 
 
 def _read(document: str) -> JobCard | None:
-    from reckoner.formats.fields import FileRefused
+    from reckoner.formats.fields import FileRefused  # loads pydantic
     from reckoner.formats.jobcard import parse  # loads pydantic
 
     try:
@@ -98,8 +98,8 @@ def keep(
     session: Session, card: JobCard, act: Act, card_id: int | None = None, base: int | None = None
 ) -> tuple[int, Command]:
     """Keep a card: a new one, or another state of ``card_id`` that was at version ``base``. Raises FieldRefused,
-    EditOutdated, ShopRefused."""
-    from reckoner.formats.jobcard import written
+    EditOutdated, ShopRefused. Changes: standings, the register. Right: edit."""
+    from reckoner.formats.jobcard import written  # loads pydantic
 
     require(session, act, Right.EDIT)
     if not card.number.strip():
@@ -117,7 +117,8 @@ def keep(
 
 
 def remove(session: Session, card_id: int, act: Act) -> Command:
-    """Take a card out of sight; work that was begun from it goes on."""
+    """Take a card out of sight; work that was begun from it goes on. Raises ShopRefused. Changes: the register. Right:
+    edit."""
     return editing.remove(session, RegisterKind.JOB_CARD, card_id, act)
 
 

@@ -24,7 +24,8 @@ LONGEST_MONTHS = 12
 
 def allow(session: Session, tool_id: int, until: date, why: str, act: Act) -> str:
     """Let a held tool be used with correction until a day; says so in words. Raises ShopRefused without the right to allow
-    it, for a tool that is not held by what was measured, and for a day that has gone or is too far."""
+    it, for a tool that is not held by what was measured, and for a day that has gone or is too far. Changes: standings.
+    Right: allow."""
     require(session, act, Right.ALLOW)
     found = card(reader_of(session), tool_id)
     number, standing = found.tool.number, found.standing

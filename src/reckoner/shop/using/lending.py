@@ -16,7 +16,7 @@ from reckoner.core.quantities.days import day_words, short_day
 from reckoner.core.quantities.printing import quantity
 from reckoner.core.tightening.setting import Band
 from reckoner.core.translation import tr
-from reckoner.shop.events.recording import record_event
+from reckoner.shop.events.recording import record_event, refuse_if_newer, report
 from reckoner.shop.events.standing import kept
 from reckoner.shop.people.authorship import Act, ShopRefused, note
 from reckoner.shop.people.rights import require_here
@@ -50,7 +50,6 @@ class LoanResult:
 
     def take_back(self, session: Session, act: Act) -> NeverLent:
         """Say that it was a mistake. Raises ShopRefused when something happened to one of the tools since."""
-        from reckoner.shop.events.recording import refuse_if_newer
 
         for event_id in self.event_ids:
             refuse_if_newer(session, event_id)
@@ -79,7 +78,7 @@ def lend(
     session: Session, tool_ids: Sequence[int], to: str, due_back: date | None, wanted: Sequence[WantedSetting], act: Act
 ) -> LoanResult:
     """Lend tools to a person, a crew or a job, until a day. Raises ShopRefused for a tool that may not be lent, that is out
-    of its range for a setting, and for a day that has gone."""
+    of its range for a setting, and for a day that has gone. Changes: standings. Right: of whoever works here."""
     require_here(session, act)
     to = " ".join(to.split())
     if not to:
@@ -195,7 +194,7 @@ def take_back(
     words: str = "",
 ) -> ReturnResult:
     """Take a lent tool back. ``happened`` to it meanwhile is recorded as its own event, and holds it; one that was not wound
-    back is noted. Raises ShopRefused for a tool that is not lent."""
+    back is noted. Raises ShopRefused for a tool that is not lent. Changes: standings. Right: allow, edit."""
     require_here(session, act)
     tool = session.get_one(Tool, tool_id)
     row = session.scalar(select(ToolStanding).where(ToolStanding.tool_id == tool_id))
@@ -208,8 +207,6 @@ def take_back(
     if not wound_back:
         record_event(session, tool_id, EventKind.NOTED, WOUND_HERE, act)
     if happened is not None:
-        from reckoner.shop.events.recording import report
-
         said = f"{said} {report(session, tool_id, happened, ' '.join(words.split()), act).told}"
     elif words.strip():
         record_event(session, tool_id, EventKind.NOTED, " ".join(words.split()), act)

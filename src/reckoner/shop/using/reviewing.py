@@ -248,7 +248,8 @@ def _alike(one: Any, other: Any) -> bool:
 
 def begin(session: Session, tool_id: int, act: Act, run_id: int | None = None) -> int:
     """Keep a review of what a tool may have spoiled; returns its id, or that of the one that there is already: of the same
-    run, or still open where no run is named. Raises ShopRefused where nothing is known of the tool, or it was never lent."""
+    run, or still open where no run is named. Raises ShopRefused where nothing is known of the tool, or it was never lent.
+    Changes: reviews. Right: of whoever works here."""
     require_here(session, act)
     if (there := _there(session, tool_id, run_id)) is not None:
         return there
@@ -288,7 +289,7 @@ def _there(session: Session, tool_id: int, run_id: int | None) -> int | None:
 
 def begin_after(session: Session, tool_id: int, run_id: int, act: Act) -> int | None:
     """The same after a run that found a tool outside, in the unit of work that signs it; None where there is nothing to
-    review."""
+    review. Raises ShopRefused. Changes: reviews. Right: of whoever works here."""
     try:
         return begin(session, tool_id, act, run_id)
     except ShopRefused:
@@ -296,7 +297,8 @@ def begin_after(session: Session, tool_id: int, run_id: int, act: Act) -> int | 
 
 
 def settle(session: Session, review_id: int, line: int, words: str, act: Act) -> None:
-    """Settle a line with a note. Raises ShopRefused without one, and for a review that is closed."""
+    """Settle a line with a note. Raises ShopRefused without one, and for a review that is closed. Changes: reviews. Right:
+    of whoever works here."""
     require_here(session, act)
     review = _open(session, review_id)
     words = " ".join(words.split())
@@ -318,7 +320,8 @@ def settle(session: Session, review_id: int, line: int, words: str, act: Act) ->
 
 
 def close(session: Session, review_id: int, words: str, act: Act) -> None:
-    """Close a review. Raises ShopRefused while a line is not settled, and for one that is closed."""
+    """Close a review. Raises ShopRefused while a line is not settled, and for one that is closed. Changes: reviews. Right:
+    of whoever works here."""
     require_here(session, act)
     review = _open(session, review_id)
     lines = len(unfolded(review.document)["lines"])

@@ -46,7 +46,7 @@ def send(
     freight: float | None = None,
 ) -> str:
     """Send tools to a laboratory; says so in words. Raises ShopRefused for a tool that is lent, away or on the bench, and for
-    a day that has gone."""
+    a day that has gone. Changes: standings. Right: of whoever works here."""
     require_here(session, act)
     laboratory = " ".join(laboratory.split())
     if not laboratory:
@@ -102,7 +102,8 @@ def _check_before(session: Session, tool_id: int, today: date) -> int | None:
 
 
 def come_back(session: Session, tool_id: int, act: Act, words: str = "") -> str:
-    """A tool is back from its laboratory; says so in words. Raises ShopRefused for one that is not away."""
+    """A tool is back from its laboratory; says so in words. Raises ShopRefused for one that is not away. Changes:
+    standings. Right: of whoever works here."""
     require_here(session, act)
     found = card(reader_of(session), tool_id)
     away = found.standing.away
@@ -157,11 +158,11 @@ class CertificateEntered:
 
 def enter_certificate(session: Session, tool_id: int, draft: OutsideDraft, act: Act) -> CertificateEntered:
     """Keep an outside certificate as a result. One whose last points are outside their limit holds the tool. Raises
-    FieldRefused, ShopRefused."""
+    FieldRefused, ShopRefused. Changes: standings. Right: sign."""
     require(session, act, Right.SIGN)
     tool = session.get_one(Tool, tool_id)
     _refuse_draft(session, tool, draft, act.at.date())
-    from reckoner.formats.rulesets import shipped
+    from reckoner.formats.rulesets import shipped  # loads pydantic
 
     facts = tool_facts(tool)
     rules = shipped(tool.rule_set)

@@ -68,7 +68,7 @@ def _setting(
         got = _answer(card, share, found, known, fitted)
     except InputRefused as refusal:
         return StageSetting(found.tool.number, why_not=f"{found.tool.number}: {refusal}")
-    from reckoner.shop.words.settings import sentence, set_words
+    from reckoner.shop.words.settings import sentence, set_words  # only when it is wanted
 
     adapter = enumerated([one.words for one in fitted])
     why = unfit(found, today) or (sentence(got) if got.out_of_range else "")
@@ -108,8 +108,9 @@ def loans_of(reader: Reader, card: JobCard, today: date) -> tuple[tuple[ToolCard
 
 
 def begin(session: Session, card: JobCard, act: Act, card_id: int | None = None) -> int:
-    """Begin to work through a card; returns the work's id. Raises ShopRefused where a tool that it names may not be used."""
-    from reckoner.formats.jobcard import written
+    """Begin to work through a card; returns the work's id. Raises ShopRefused where a tool that it names may not be used.
+    Changes: jobs. Right: of whoever works here."""
+    from reckoner.formats.jobcard import written  # loads pydantic
 
     require_here(session, act)
     settings = settings_of(reader_of(session), card, act.at.date())
@@ -154,7 +155,8 @@ def enter(
     value: float | None = None,
     words: str = "",
 ) -> WorkState:
-    """Enter something at a fastener. Raises ShopRefused for a work that is over, and for what cannot be entered there."""
+    """Enter something at a fastener. Raises ShopRefused for a work that is over, and for what cannot be entered there.
+    Changes: jobs. Right: of whoever works here."""
     require_here(session, act)
     state = opened(session, work_id)
     if not (0 <= step < len(state.steps) and 1 <= fastener <= state.card.plan.fasteners.count):
@@ -185,7 +187,8 @@ def enter(
 def enter_measured(
     session: Session, work_id: int, step: int, fastener: int, act: Act, value: float, words: str = ""
 ) -> WorkState:
-    """Enter what was measured at a fastener in a pass over all, which is then done with it. Errors as ``enter``."""
+    """Enter what was measured at a fastener in a pass over all, which is then done with it. Errors as ``enter``. Changes:
+    jobs. Right: of whoever works here."""
     state = opened(session, work_id)
     kinds = {e.kind for e in state.stand.of_fastener(fastener) if e.step == step}
     wanted = WANTED[state.steps[step].kind] if 0 <= step < len(state.steps) else ()
@@ -195,7 +198,8 @@ def enter_measured(
 
 
 def strike_last(session: Session, work_id: int, act: Act) -> WorkState:
-    """The newest entry that counts was a mistake. Raises ShopRefused when there is none."""
+    """The newest entry that counts was a mistake. Raises ShopRefused when there is none. Changes: jobs. Right: of whoever
+    works here."""
     require_here(session, act)
     state = opened(session, work_id)
     if not state.stand.counted:
@@ -219,7 +223,8 @@ def strike_last(session: Session, work_id: int, act: Act) -> WorkState:
 
 
 def sign(session: Session, work_id: int, act: Act, words: str = "") -> WorkState:
-    """Sign the work. Raises ShopRefused while something is open, or one past its band was not seen to."""
+    """Sign the work. Raises ShopRefused while something is open, or one past its band was not seen to. Changes: jobs.
+    Right: sign."""
     require(session, act, Right.SIGN)
     state = opened(session, work_id)
     if state.stand.asked:
@@ -232,7 +237,8 @@ def sign(session: Session, work_id: int, act: Act, words: str = "") -> WorkState
 
 
 def give_up(session: Session, work_id: int, act: Act, words: str) -> WorkState:
-    """End a work that is not whole, with its reason. Raises ShopRefused without one."""
+    """End a work that is not whole, with its reason. Raises ShopRefused without one. Changes: jobs. Right: of whoever works
+    here."""
     require_here(session, act)
     opened(session, work_id)
     if not words.strip():
@@ -285,8 +291,7 @@ def take(session: Session, looked_at: WorkState, values: Sequence[tuple[int, flo
     """Enter (line in its file, N·m) of each as the measured torque of the next fastener, which is done with it.
 
     What is over once the pass is full is left. Raises ShopRefused for a pass that takes none and for a job that went on
-    meanwhile; nothing of the file is kept then.
-    """
+    meanwhile; nothing of the file is kept then. Changes: jobs. Right: of whoever works here."""
     state = opened(session, looked_at.id)
     if len(state.entries) != len(looked_at.entries):
         raise ShopRefused(tr("The job went on meanwhile. Look at what is there now, and take the rest then."))

@@ -186,7 +186,7 @@ def read_work(reader: Reader, work_id: int) -> WorkState:
 
 
 def _document(raw: Mapping[str, Any]) -> tuple[JobCard, tuple[StageSetting, ...]]:
-    from reckoner.formats.jobcard import parse
+    from reckoner.formats.jobcard import parse  # loads pydantic
 
     card = parse(json.dumps(raw["card"], ensure_ascii=False))
     return card, tuple(StageSetting(**one) for one in raw["settings"])

@@ -14,6 +14,7 @@ from reckoner.shop.register.cards import ToolCard, card
 from reckoner.shop.using.desk import ToolAway, away, out_of
 from reckoner.shop.using.known import named_tool, not_one
 from reckoner.shop.using.trips import came_back_as, come_back, send
+from reckoner.store.terms import RunKind
 from reckoner.ui.desk.certificate import CertificateForm
 from reckoner.ui.desk.lending import coming_reader
 from reckoner.ui.desk.scanshelf import Basket, ScanShelf
@@ -174,8 +175,6 @@ class AwayShelf(ScanShelf):
 
     def _check(self) -> None:
         if self.front is not None:
-            from reckoner.store.terms import RunKind
-
             self.around.go(Target(PlaceId.BENCH, tool=self.front.tool.id, kind=RunKind.CHECK))
 
     def _update_state(self) -> None:

@@ -106,7 +106,7 @@ class ExchangeShelf(QWidget):
         if self.around.person is None:
             self.fault.setText(tr("Choose who is here first, at the top right."))
             return
-        from reckoner.shop.records.importing import read_handed, take_handed
+        from reckoner.shop.records.importing import read_handed, take_handed  # only when it is wanted
 
         if self._taking:
             return

@@ -9,6 +9,7 @@ from pathlib import Path
 from PyQt6.QtWidgets import QWidget
 
 from reckoner.core.translation import tr, tr_count
+from reckoner.formats.files import write_whole
 from reckoner.formats.papers.contents import Label, LabelSize
 from reckoner.shop.papers.labels import MOST, labels_of, reference_labels, sizes, tool_labels
 from reckoner.ui.files import ask_where
@@ -177,8 +178,6 @@ class LabelsShelf(QWidget):
             return
 
         def write() -> None:
-            from reckoner.formats.files import write_whole
-
             write_whole(path, shown.data)
 
         many = tr_count("One label is", "{n} labels are", shown.count)
@@ -191,6 +190,6 @@ class LabelsShelf(QWidget):
 
 
 def _document(labels: tuple[Label, ...], size: LabelSize, place: int) -> bytes:
-    from reckoner.formats.papers.labels_pdf import labels_pdf
+    from reckoner.formats.papers.labels_pdf import labels_pdf  # only when it is wanted
 
     return labels_pdf(labels, size, place)

@@ -139,7 +139,7 @@ class CardForm(Form[JobCard]):
         return found, tr("understood: {fasteners_words}", fasteners_words=fasteners_words(found))
 
     def _stages(self, text: str) -> tuple[tuple[float, ...], str]:
-        from reckoner.formats.jobcard import read_stage
+        from reckoner.formats.jobcard import read_stage  # only when it is wanted
 
         band = self.torque.band
         wanted = band.aimed(self.aim.aim) if band is not None else 100.0

@@ -319,7 +319,7 @@ class CardsShelf(QWidget):
         """A card from a file, to be looked at and kept."""
 
         def run() -> JobCard:
-            from reckoner.formats.jobcard import read_card
+            from reckoner.formats.jobcard import read_card  # only when it is wanted
 
             return read_card(path)
 
@@ -353,7 +353,7 @@ class CardsShelf(QWidget):
             return
 
         def run() -> None:
-            from reckoner.formats.jobcard import write_card
+            from reckoner.formats.jobcard import write_card  # only when it is wanted
 
             write_card(path, card)
 

@@ -235,7 +235,7 @@ class FirstOpening(QWidget):
 
     def read_in(self, path: Path) -> None:
         """Take a register file in: all of it or nothing."""
-        from reckoner.shop.register import registerfile
+        from reckoner.shop.register import registerfile  # loads pydantic
         from reckoner.shop.register.intake import take_in
 
         now, person = self._around.now(), self._around.person

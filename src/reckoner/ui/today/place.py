@@ -134,7 +134,7 @@ class TodayPlace(Place):
             self._turned.setCurrentWidget(self._day)
         elif self.pages.one == CATCHING_UP:
             if self.catching_up is None:
-                from reckoner.ui.today.catchingup import CatchingUpPage
+                from reckoner.ui.today.catchingup import CatchingUpPage  # loads numpy
 
                 self.catching_up = CatchingUpPage(self.around)
                 self._turned.addWidget(self.catching_up)
@@ -142,7 +142,7 @@ class TodayPlace(Place):
             self.catching_up.refresh()
         else:
             if self.year is None:
-                from reckoner.ui.today.year import Year
+                from reckoner.ui.today.year import Year  # loads numpy
 
                 self.year = Year(self.around)
                 self._turned.addWidget(self.year)
@@ -185,7 +185,7 @@ class TodayPlace(Place):
             self._stack.setCurrentIndex(0)
             return
         if self.first is None:
-            from reckoner.ui.today.first import FirstOpening
+            from reckoner.ui.today.first import FirstOpening  # loads numpy
 
             self.first = FirstOpening(self.around)
             self._stack.addWidget(self.first)

@@ -51,7 +51,7 @@ class RightSide(QStackedWidget):
     def show_bringing(self) -> Bringing:
         """What brings a spreadsheet in, in front."""
         if self.bringing is None:
-            from reckoner.ui.tools.bringing import Bringing
+            from reckoner.ui.tools.bringing import Bringing  # only when it is wanted
 
             self.bringing = Bringing(self._around)
             self.bringing.brought.connect(self._brought)
@@ -63,7 +63,7 @@ class RightSide(QStackedWidget):
     def begin_scale(self, tool_id: int, number: str, unit: Unit) -> None:
         """Show what marks a tool's scale anew."""
         if self.beam is None:
-            from reckoner.ui.tools.beamscale import BeamScaleSheet
+            from reckoner.ui.tools.beamscale import BeamScaleSheet  # only when it is wanted
 
             self.beam = BeamScaleSheet(self._around)
             self.beam.left.connect(self.leave)
@@ -99,7 +99,7 @@ class RightSide(QStackedWidget):
 
     def _adder(self) -> NewTools:
         if self.new_tools is None:
-            from reckoner.ui.register.newtools import NewTools
+            from reckoner.ui.register.newtools import NewTools  # only when it is wanted
 
             self.new_tools = NewTools(self._around)
             self.new_tools.added.connect(self._added)

@@ -32,7 +32,7 @@ class Drawer(QObject):
     def report(self, tool_id: int) -> None:
         """Ask what happened to a tool."""
         if self._report is None:
-            from reckoner.ui.window.reporting import ReportPanel
+            from reckoner.ui.window.reporting import ReportPanel  # only when it is wanted
 
             self._report = ReportPanel(self._around, self._below)
             self._below.installEventFilter(self)

@@ -184,7 +184,7 @@ class Window(QWidget):
     # What happens around
 
     def _opened(self) -> None:
-        from reckoner.shop.people.present import newest_time, people
+        from reckoner.shop.people.present import newest_time, people  # only when it is wanted
         from reckoner.ui.calendarfile import CalendarFile
 
         following = self.findChild(ForeignChanges)
@@ -212,7 +212,7 @@ class Window(QWidget):
 
     def refresh(self) -> None:
         """Everything may have changed: ask for the people, and for what is in front, anew."""
-        from reckoner.shop.people.present import people
+        from reckoner.shop.people.present import people  # only when it is wanted
 
         self.around.work.look(people, self._show_people)
         place = self._stack.currentWidget()
@@ -220,7 +220,7 @@ class Window(QWidget):
             place.refresh()
 
     def _changed(self, made: tuple[Change, ...]) -> None:
-        from reckoner.shop.changes import ChangeKind
+        from reckoner.shop.changes import ChangeKind  # only when it is wanted
         from reckoner.shop.people.present import people
 
         if any(change.kind is ChangeKind.PEOPLE for change in made):
@@ -265,7 +265,7 @@ class Window(QWidget):
             self.say(str(refusal))
 
     def _show_keys(self) -> None:
-        from reckoner.ui.window.keysheet import KeySheet
+        from reckoner.ui.window.keysheet import KeySheet  # only when it is wanted
 
         if self._key_sheet is None:
             self._key_sheet = KeySheet(self.around.theme, self)
@@ -305,7 +305,7 @@ def check_in_front(window: Window) -> None:
 
 def print_in_front(window: Window) -> None:
     """Go to the results of the tool in front, as they will be printed; in Records, print what is shown."""
-    from reckoner.ui.records.place import RecordsPlace
+    from reckoner.ui.records.place import RecordsPlace  # loads numpy
 
     place = window.current
     if isinstance(place, RecordsPlace):

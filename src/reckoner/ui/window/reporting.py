@@ -72,13 +72,13 @@ class ReportPanel(Place):
 
     def open_for(self, tool_id: int) -> None:
         """Show what can be recorded of a tool."""
-        from reckoner.shop.register.cards import card
+        from reckoner.shop.register.cards import card  # only when it is wanted
 
         self.expect()
         self.around.work.look(call(card, tool_id), self._show_tool)
 
     def _show_tool(self, card: ToolCard) -> None:
-        from reckoner.shop.events.consequences import offered
+        from reckoner.shop.events.consequences import offered  # only when it is wanted
         from reckoner.shop.events.kinds import EVENTS
 
         self._card = card
@@ -119,7 +119,7 @@ class ReportPanel(Place):
         self._tell_consequence()
 
     def _tell_consequence(self) -> None:
-        from reckoner.shop.events.consequences import HOW_MANY, consequence, cycles_in
+        from reckoner.shop.events.consequences import HOW_MANY, consequence, cycles_in  # only when it is wanted
         from reckoner.shop.events.kinds import EVENTS
 
         card, kind = self._card, self.kind
@@ -151,7 +151,7 @@ class ReportPanel(Place):
         if self.around.person is None:
             self.fault.setText(tr("Choose who is at the bench first, at the top right."))
             return
-        from reckoner.shop.events.recording import report
+        from reckoner.shop.events.recording import report  # loads numpy
 
         reason, act = self.reason.text, self.around.act()
         self.expect()

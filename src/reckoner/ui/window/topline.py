@@ -74,7 +74,7 @@ class TopLine(LineEdit):
         if not text.strip() or not self._around.work.is_open:
             self._list(text, ())
             return
-        from reckoner.shop.register.lists import matching
+        from reckoner.shop.register.lists import matching  # only when it is wanted
         from reckoner.shop.words.phrases import understood  # the shop loads behind the first painted window
 
         today = self._around.today
@@ -124,14 +124,14 @@ class TopLine(LineEdit):
         act = self._around.act()
         self.leave()
         if phrase.kind is EventKind.LENT:
-            from reckoner.shop.using.lending import lend
+            from reckoner.shop.using.lending import lend  # loads numpy
 
             self._around.work.ask(
                 call(lend, (phrase.tool_id,), phrase.note, phrase.due_back, (), act),
                 self._around.undo_stack.did,
             )
             return
-        from reckoner.shop.events.recording import report
+        from reckoner.shop.events.recording import report  # loads numpy
 
         self._around.work.ask(
             call(report, phrase.tool_id, phrase.kind, phrase.note, act),
@@ -160,7 +160,7 @@ class TopLine(LineEdit):
         elif place is not None:
             self._leave_for(Target(place.id))
         elif text:
-            from reckoner.shop.register.lists import look_up
+            from reckoner.shop.register.lists import look_up  # only when it is wanted
             from reckoner.shop.words.phrases import understood
 
             today = self._around.today
