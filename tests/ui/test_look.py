@@ -25,7 +25,7 @@ from reckoner.ui.widgets.entry import EntryField, numbers_of, torque_reader
 from reckoner.ui.widgets.mark import FenceMark
 from reckoner.ui.widgets.tag import Tag, tag_outline
 from reckoner.ui.widgets.text import tip
-from reckoner.ui.window.keysheet import KeySheet
+from reckoner.ui.window.keys import KeySheet
 from tests.support.hands import WAIT, focused, go, settle
 
 TODAY = date(2026, 11, 24)

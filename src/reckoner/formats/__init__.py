@@ -8,7 +8,6 @@
 ``exchange``     register, histories, loans and job cards as one JSON; ``jobcard`` one card
 ``tables``       spreadsheets as tables of text; ``stored_values`` and ``points`` read what stands in one
 ``documents``    frozen records as JSON, by their own annotations
-``duecalendar``  due dates as iCalendar
 ``catalogues``   the window's languages; ``languages`` the words of papers
 ``fields``       what formats share: quantities as text with a unit, faults as sentences
 ``files``        files from outside, bounded in size and depth; files of ours, written whole

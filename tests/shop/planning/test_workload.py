@@ -5,9 +5,8 @@ from datetime import UTC, date, datetime, timedelta
 import pytest
 from icalendar import Calendar
 
-from reckoner.formats.duecalendar import DueDay, written
 from reckoner.shop.events import projection
-from reckoner.shop.papers.calendar import due_days
+from reckoner.shop.papers.calendar import DueDay, due_days, written
 from reckoner.shop.people.authorship import Act, ShopRefused
 from reckoner.shop.planning.workload import EARLIER, Week, Workload, bring_forward, due_in, levelling, workload
 from reckoner.shop.register import editing

@@ -14,11 +14,10 @@ from reckoner.shop.people.authorship import ShopRefused
 from reckoner.shop.register.cards import card
 from reckoner.shop.runs import opening
 from reckoner.shop.using.choosing import Criticality, choose, stand_ins
-from reckoner.shop.using.desk import lent, read_wanted, settings_words
+from reckoner.shop.using.desk import lent, read_wanted, scanned, settings_words
 from reckoner.shop.using.fitting import Fitted
 from reckoner.shop.using.known import known_of
 from reckoner.shop.using.lending import WOUND_HERE, WantedSetting, lend, take_back
-from reckoner.shop.using.scanning import scanned
 from reckoner.shop.using.setting import SettingQuestion, answer
 from reckoner.shop.words.phrases import understood
 from reckoner.store.reader import reader_of

@@ -7,7 +7,7 @@ import pytest
 from reckoner.__main__ import opening_of
 from reckoner.cli.options import WindowOptions
 from reckoner.ui.app import make_window
-from reckoner.ui.window.clock import ClockWatch
+from reckoner.ui.window.watching import ClockWatch
 from tests.support.clock import here
 from tests.support.hands import WAIT, settle
 from tests.support.runs import prepared, tool_id

@@ -1,4 +1,7 @@
-"""Tools as every list shows them: the tool, where it stands, and the run it is in."""
+"""Tools as every list shows them: the tool, where it stands, and the run it is in.
+
+The one tool that is meant when somebody names it by its number, its serial, or the end of its number.
+"""
 
 from __future__ import annotations
 
@@ -13,8 +16,8 @@ from reckoner.core.quantities.printing import span
 from reckoner.core.translation import tr
 from reckoner.shop.events.standing import Condition, Loan, Standing, kept
 from reckoner.shop.facts.tool import MERGED, ToolFacts, facts_from
-from reckoner.shop.register.finding import ListQuestion
-from reckoner.store.reader import Reader
+from reckoner.shop.register.finding import ListQuestion, plain
+from reckoner.store.reader import Reader, contains
 
 
 @dataclass(frozen=True)
@@ -175,3 +178,21 @@ def row_of(reader: Reader, tool_id: int, found: ListQuestion = ListQuestion()) -
         return None
     before = f"SELECT count(*) FROM tool_listing l WHERE l.number < :number AND {found.where}"
     return int(reader.value(before, number=number, **found.values))
+
+
+def tool_called(reader: Reader, named: str) -> ToolCard | None:
+    """The one tool that is so called: by its number or serial in full, or by the end of its number."""
+    wanted = plain(named)
+    if not wanted:
+        return None
+    exact = ListQuestion("(l.plain_number = :exact OR l.plain_serial = :exact)", {"exact": wanted})
+    ends = ListQuestion(contains("l.plain_number", "exact"), {"exact": wanted})
+    for asked in (exact, ends):
+        found = cards(reader, 0, 50, asked) if asked is ends else cards(reader, 0, 2, asked)
+        if asked is ends:
+            found = tuple(c for c in found if plain(c.tool.number).endswith(wanted))
+            if len(found) != 1 or count(reader, asked) > 50:
+                return None
+        if len(found) == 1:
+            return found[0]
+    return None

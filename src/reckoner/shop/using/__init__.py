@@ -4,8 +4,8 @@
 ``fitting``    the shop's adapters, and what a person types for one
 ``setting``    set for a wanted torque, and the habits beside it
 ``choosing``   which tool for a torque, and why each other one was passed over
-``lending``    lent and taken back; ``scanning`` what a scan or a card brings to be lent
-``desk``       what is out; ``fitness`` why a tool may not be used
+``lending``    lent and taken back
+``desk``       what is out, and what a scan or a card brings to be lent; ``fitness`` why a tool may not be used
 ``trips``      sent to a laboratory, its certificate brought in
 ``reviewing``  what a bad tool may have spoiled; ``reviews`` as they are read
 ``costs``      send, test here, or replace

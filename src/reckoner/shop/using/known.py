@@ -18,9 +18,8 @@ from reckoner.core.quantities.printing import enumerated
 from reckoner.core.requirements.tooltypes import Direction
 from reckoner.core.tightening.setting import KnownPoint
 from reckoner.core.translation import tr
-from reckoner.shop.register.cards import ToolCard, cards, count
+from reckoner.shop.register.cards import ToolCard, cards, count, tool_called
 from reckoner.shop.register.finding import question
-from reckoner.shop.register.naming import tool_called
 from reckoner.store.reader import Reader
 from reckoner.store.terms import PhaseKind, term
 from reckoner.store.times import day_at, day_of

@@ -15,7 +15,7 @@ from reckoner.core.quantities.days import day_words, long_day, read_coming
 from reckoner.core.translation import tr
 from reckoner.shop.events.consequences import HOW_MANY, consequence, cycles_in, why_not
 from reckoner.shop.events.kinds import EVENTS
-from reckoner.shop.register.naming import tool_called
+from reckoner.shop.register.cards import tool_called
 from reckoner.shop.using.fitness import unfit
 from reckoner.store.reader import Reader
 from reckoner.store.terms import EventKind

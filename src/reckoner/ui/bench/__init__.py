@@ -1,7 +1,7 @@
 """The Bench: one run, one thing to do at a time.
 
 ``presenter``     the state of the bench apart from its widgets
-``place``         puts the columns together over it
+``place``         puts the columns together over it; what stands there with nothing on it
 ``panel``         what every panel in the middle offers; ``panels`` makes each when its step comes
 ``setup``         the panels before the first reading
 ``series``        the panels in which readings are taken

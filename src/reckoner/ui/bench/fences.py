@@ -27,9 +27,8 @@ from reckoner.shop.runs.state import RunState
 from reckoner.shop.words.comparisons import series_name
 from reckoner.shop.words.results import margin
 from reckoner.ui.drawings.fence import Fence, FenceState
-from reckoner.ui.drawings.timefence import TimeFence, TimeFenceState
+from reckoner.ui.drawings.timefence import TimeFence, TimeFenceState, story_of
 from reckoner.ui.layout import column, empty, row, scrolling
-from reckoner.ui.register.story import story_of
 from reckoner.ui.theme import Theme, Type
 from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.mark import FenceMark

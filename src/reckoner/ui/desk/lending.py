@@ -18,10 +18,20 @@ from reckoner.core.quantities.units import N_M, Unit
 from reckoner.core.translation import tr, tr_count
 from reckoner.shop.events.consequences import consequence
 from reckoner.shop.events.kinds import EVENTS
-from reckoner.shop.using.desk import ToolAway, lent, out_of, read_wanted, settings_words, wanted_words
+from reckoner.shop.using.desk import (
+    CardLoan,
+    ScannedTool,
+    ToolAway,
+    lent,
+    loan_for,
+    out_of,
+    read_wanted,
+    scanned,
+    settings_words,
+    wanted_words,
+)
 from reckoner.shop.using.known import not_one
 from reckoner.shop.using.lending import LoanResult, ReturnResult, WantedSetting, lend, out_of_range, take_back
-from reckoner.shop.using.scanning import CardLoan, ScannedTool, loan_for, scanned
 from reckoner.store.terms import EventKind
 from reckoner.ui.desk.scanshelf import Basket, ScanShelf
 from reckoner.ui.layout import column, row

@@ -1,6 +1,8 @@
 """The fence through time: a tool's deviation at one point from run to run, between its posts lying down.
 
 A point's fence through time, small: to choose a point by its whole story.
+
+A point of a tool from run to run, as the fence through time draws it.
 """
 
 from __future__ import annotations
@@ -16,6 +18,9 @@ from reckoner.core.decision.states import State
 from reckoner.core.quantities.days import day_words, month_words
 from reckoner.core.quantities.printing import fixed, limit_decimals
 from reckoner.core.translation import tr
+from reckoner.shop.register.histories import PointHistory, RunHistory
+from reckoner.shop.register.sheet import ToolSheet
+from reckoner.shop.register.trends import Point
 from reckoner.ui.theme import Theme, Type
 from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.mark import paint_mark
@@ -317,3 +322,20 @@ class SmallFence(QAbstractButton):
         painter.setPen(Qt.PenStyle.NoPen)
         painter.setBrush(theme.state_color(self._points[-1].state))
         painter.drawEllipse(line[-1], 3.5, 3.5)
+
+
+def story_of(sheet: ToolSheet, point: Point) -> tuple[TimePoint, ...]:
+    """A point from run to run."""
+    return tuple(_time_point(r, p) for r in sheet.runs for p in r.points if (p.direction, p.target) == point)
+
+
+def _time_point(run: RunHistory, point: PointHistory) -> TimePoint:
+    with_what = tr(" with {reference}", reference=run.reference) if run.reference else ""
+    told = tr(
+        "{which}, {words}, by {by}{with_what}",
+        which=tr("as left") if point.as_left else tr("as found"),
+        words=point.state.words,
+        by=run.by,
+        with_what=with_what,
+    )
+    return TimePoint(run.on, point.deviation, point.expanded_uncertainty, point.state, point.as_left, told)

@@ -14,7 +14,7 @@ from reckoner.ui.layout import column
 from reckoner.ui.place import Surroundings
 from reckoner.ui.register.newmeter import NewMeter
 from reckoner.ui.register.newmodel import NewModel
-from reckoner.ui.register.newperson import NewPerson
+from reckoner.ui.register.people import NewPerson
 from reckoner.ui.register.shelf import RowAdder, Shelf
 from reckoner.ui.theme import Theme, Type
 from reckoner.ui.widgets.buttons import button

@@ -22,7 +22,7 @@ from reckoner.ui.place import Surroundings
 from reckoner.ui.places import PlaceId, Target
 from reckoner.ui.register.newmeter import NewGauge, NewMeter, NewWeights
 from reckoner.ui.register.newmodel import NewModel
-from reckoner.ui.register.newperson import NewPerson
+from reckoner.ui.register.people import NewPerson
 from reckoner.ui.theme import Theme, Type
 from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.buttons import button

@@ -23,14 +23,13 @@ from reckoner.shop.register.trends import Point, Trend
 from reckoner.shop.words.results import DUE_WORDS
 from reckoner.store.terms import RegisterKind, RunKind
 from reckoner.ui.actions import tooltip
-from reckoner.ui.drawings.timefence import SmallFence, TimeFence, TimeFenceState
+from reckoner.ui.drawings.timefence import SmallFence, TimeFence, TimeFenceState, story_of
 from reckoner.ui.latest import LatestQuery
 from reckoner.ui.layout import column, empty, row, scrolling, surface
 from reckoner.ui.place import Surroundings
 from reckoner.ui.places import PlaceId, Target
 from reckoner.ui.register.factsheet import FactSheet
 from reckoner.ui.register.files import Files
-from reckoner.ui.register.story import story_of
 from reckoner.ui.theme import Type
 from reckoner.ui.tokens import GRID
 from reckoner.ui.tools.howoften import HowOftenBlock

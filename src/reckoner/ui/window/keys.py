@@ -3,6 +3,8 @@
 A key counts for what the eye has seen: a press that comes before the screen it would act on was painted is dropped, and so
 is what a key held down repeats. What is typed outside of any field goes where it is wanted: a number to the field that waits
 for one, anything else to the top line; what is typed while a place is being loaded is dropped whole, up to the next pause.
+
+The sheet of keys, made from the action registry.
 """
 
 from __future__ import annotations
@@ -16,6 +18,8 @@ from PyQt6.QtWidgets import (
     QAbstractSpinBox,
     QApplication,
     QComboBox,
+    QDialog,
+    QGridLayout,
     QLineEdit,
     QMainWindow,
     QPlainTextEdit,
@@ -23,7 +27,13 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from reckoner.core.translation import tr
+from reckoner.ui.actions import ACTIONS, key_words
+from reckoner.ui.layout import column
 from reckoner.ui.place import Place
+from reckoner.ui.theme import Theme, Type
+from reckoner.ui.tokens import GRID
+from reckoner.ui.widgets.text import label
 
 PAUSE_MS = 600
 """What is typed after so long is something new, and no longer the rest of what was dropped."""
@@ -146,3 +156,21 @@ class PlaceKeys(QObject):
         else:
             place.primary()
         return True
+
+
+class KeySheet(QDialog):
+    """Not modal: it never stands in the way of a pull. F1 or Escape closes it."""
+
+    def __init__(self, theme: Theme, parent: QWidget) -> None:
+        super().__init__(parent)
+        self.setModal(False)
+        self.setWindowTitle(tr("Keys"))
+        grid = QGridLayout()
+        grid.setHorizontalSpacing(3 * GRID)
+        grid.setVerticalSpacing(GRID)
+        for i, spec in enumerate(ACTIONS):
+            words = key_words(spec.id) + (tr(", held down") if spec.held else "")
+            grid.addWidget(label(theme, words, Type.STRONG), i, 0, Qt.AlignmentFlag.AlignRight)
+            grid.addWidget(label(theme, spec.name, Type.BODY), i, 1)
+            grid.addWidget(label(theme, spec.tooltip, Type.BODY, "quiet"), i, 2)
+        self.setLayout(column(label(theme, tr("Keys"), Type.TITLE), grid, gap=2, margin=3))

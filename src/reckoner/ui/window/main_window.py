@@ -22,20 +22,19 @@ from reckoner.ui.theme import Type
 from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.text import label
 from reckoner.ui.window.ahead import Ahead
-from reckoner.ui.window.clock import ClockWatch
 from reckoner.ui.window.drawer import Drawer
 from reckoner.ui.window.foot import Foot
-from reckoner.ui.window.foreign_changes import ForeignChanges
 from reckoner.ui.window.gate import Gate
 from reckoner.ui.window.keys import PlaceKeys
 from reckoner.ui.window.rail import Rail
 from reckoner.ui.window.topline import TopLine
+from reckoner.ui.window.watching import ClockWatch, ForeignChanges
 from reckoner.ui.window.whoishere import WhoIsHere
 
 if TYPE_CHECKING:
     from reckoner.shop.changes import Change
     from reckoner.shop.people.present import PersonFacts
-    from reckoner.ui.window.keysheet import KeySheet
+    from reckoner.ui.window.keys import KeySheet
 
 AHEAD_MS = 500
 """How often it is looked whether there is time to load ahead."""
@@ -265,7 +264,7 @@ class Window(QWidget):
             self.say(str(refusal))
 
     def _show_keys(self) -> None:
-        from reckoner.ui.window.keysheet import KeySheet  # only when it is wanted
+        from reckoner.ui.window.keys import KeySheet  # only when it is wanted
 
         if self._key_sheet is None:
             self._key_sheet = KeySheet(self.around.theme, self)

@@ -21,8 +21,7 @@ from reckoner.ui.bench.adjusting.screw import ScrewHead, TurnsLine, TurnsPlot, f
 from reckoner.ui.bench.instructions import instruct, remaining
 from reckoner.ui.bench.panel import HOLD_TO_PULL, Action, BenchAccess, Panel
 from reckoner.ui.bench.series.answering import Answering
-from reckoner.ui.bench.series.reading import connect_trace
-from reckoner.ui.bench.series.shown import ShownField, reading_reader
+from reckoner.ui.bench.series.reading import ShownField, connect_trace, reading_reader
 from reckoner.ui.bench.series.striking import Striking
 from reckoner.ui.drawings.trace import LiveTrace
 from reckoner.ui.layout import column, row, surface

@@ -23,9 +23,8 @@ from reckoner.shop.runs.state import RunState
 from reckoner.shop.runs.steps import newest, wants, wants_now
 from reckoner.store.terms import ObservationKind, Source, ZeroMoment
 from reckoner.ui.bench.panel import HOLD_TO_PULL, Action, BenchAccess, Panel
-from reckoner.ui.bench.series.reading import ReadingHead, connect_trace
+from reckoner.ui.bench.series.reading import ReadingHead, ShownField, connect_trace, reading_reader
 from reckoner.ui.bench.series.readings import ReadingsGrid
-from reckoner.ui.bench.series.shown import ShownField, reading_reader
 from reckoner.ui.bench.series.stored import Stored
 from reckoner.ui.bench.series.striking import Striking
 from reckoner.ui.layout import column, row, surface
