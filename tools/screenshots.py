@@ -22,9 +22,8 @@ from reckoner.__main__ import Meters, opening_of
 from reckoner.cli.options import WindowOptions
 from reckoner.core.translation import tr
 from reckoner.shop.planning.agenda import OpeningStage
-from reckoner.shop.references.crossruns import READINGS
 from reckoner.shop.register.cards import ToolOrder
-from reckoner.shop.runs.records import Step
+from reckoner.shop.runs.records import READING_STEPS, Step
 from reckoner.ui.app import make_window
 from reckoner.ui.frame import application
 from reckoner.ui.gallery import Gallery
@@ -193,7 +192,7 @@ class Photographer:
 
     def read_all(self, bench: object, during: dict[int, str]) -> None:
         """Every reading of the phase, its zero after; ``during`` grabs while a reading of that number is taken."""
-        while bench.run.step in READINGS and bench.run.current is not None:
+        while bench.run.step in READING_STEPS and bench.run.current is not None:
             taken = sum(len(s.pairs) for s in bench.run.series)
             self.pull(bench, during=during.get(taken, ""))
         wait(lambda: bench.button.isEnabled() and bench.presenter.news.free)

@@ -1,4 +1,4 @@
-"""Pulls in a stream of torque while it arrives; for whole traces see ``trace``, whose detector this is.
+"""Pulls in a stream of torque while it arrives; for whole traces see ``analysis``, whose detector this is.
 
 ``PullWatch`` tells a signal as soon as the fall after it has shown to be a tool's and not a hand's. That is provisional:
 when the pull is over and the meter has come to rest, the whole of it is analysed, and that has the last word. How the
