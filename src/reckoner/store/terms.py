@@ -221,3 +221,13 @@ class EventKind(StrEnum):
     COUNTED = "cycles counted"
     CORRECTED = "used with correction"
     CORRECTED_NO_MORE = "no longer with correction"
+
+
+class Right(StrEnum):
+    """What a person may do; each is the column of the people's table that holds it."""
+
+    SIGN = "may_sign"
+    ADJUST = "may_adjust"
+    SECOND = "may_second"
+    EDIT = "may_edit"
+    ALLOW = "may_allow"

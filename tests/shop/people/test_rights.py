@@ -8,7 +8,6 @@ import pytest
 from reckoner.formats.exchange import parse
 from reckoner.shop.people.authorship import Act, ShopRefused
 from reckoner.shop.people.present import PersonFacts, people
-from reckoner.shop.people.rights import Right
 from reckoner.shop.records import exporting
 from reckoner.shop.records.importing_exchange import take_over
 from reckoner.shop.references.crosschecks import cross_check
@@ -19,7 +18,7 @@ from reckoner.shop.runs.planning import propose
 from reckoner.shop.using import correcting
 from reckoner.store.reader import reader_of
 from reckoner.store.schema import Reference
-from reckoner.store.terms import RegisterKind
+from reckoner.store.terms import RegisterKind, Right
 from tests.support.runs import looked_over, outside, tool_id
 
 HC = "HC-0417"

@@ -10,7 +10,7 @@ from reckoner.shop.runs.asking import KeepReadings, Strikes, answers, asked_word
 from reckoner.shop.runs.judging import judged
 from reckoner.shop.runs.recomputing import recompute
 from reckoner.shop.runs.records import Step
-from reckoner.store.terms import ReadingOwner
+from reckoner.store.terms import ReadingOwner, Right
 from tests.support.runs import closed, later, outside, prepared, read, tool_id
 
 
@@ -48,7 +48,7 @@ def test_a_tool_that_was_not_set_again_is_asked_about_before_anything_is_conclud
 def _adjuster(session):
     from reckoner.shop.people.present import PersonFacts
 
-    return PersonFacts(1, "RK", "R. K.", True)
+    return PersonFacts(1, "RK", "R. K.", frozenset({Right.ADJUST}))
 
 
 def test_what_is_kept_counts_is_not_asked_again_and_stands_in_the_record(demo, act, run):

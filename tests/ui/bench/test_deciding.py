@@ -12,7 +12,7 @@ from reckoner.shop.runs import adjusting, signing
 from reckoner.shop.runs.outcomes import choices
 from reckoner.shop.runs.records import Step
 from reckoner.store.schema import Run, Signature, Trace
-from reckoner.store.terms import RegisterKind
+from reckoner.store.terms import RegisterKind, Right
 from reckoner.ui.places import PlaceId
 from tests.support.hands import ENTER, WAIT, click, focused, go, look, press, settle, type_in
 from tests.support.runs import later, outside, prepared, read_all, tool_id
@@ -106,7 +106,7 @@ def test_adjusting_is_offered_only_to_those_who_may(qtbot, at, demo, act):
         run = outside(session, tool_id(demo, "HC-0417"), act)
     window, bench = at(run)
     assert bench.panels.deciding.adjust.isVisible()
-    window.be(next(p for p in window.who.people if not p.may_adjust))
+    window.be(next(p for p in window.who.people if Right.ADJUST not in p.rights))
     settle(qtbot, window)
     assert not bench.panels.deciding.adjust.isVisible()
     assert "does not have the right to adjust" in bench.panels.deciding.cannot_adjust.text()

@@ -21,9 +21,9 @@ from reckoner.shop.events.kinds import EVENTS
 from reckoner.shop.events.projection import update_projection
 from reckoner.shop.events.standing import Standing, kept
 from reckoner.shop.people.authorship import Act, ShopRefused, note
-from reckoner.shop.people.rights import Right, require
+from reckoner.shop.people.rights import require
 from reckoner.store.schema import HistoryPlace, OpenRun, Tool, ToolEvent, ToolStanding
-from reckoner.store.terms import EventKind
+from reckoner.store.terms import EventKind, Right
 
 
 def newest_place(session: Session, tool_id: int) -> int:

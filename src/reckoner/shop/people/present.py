@@ -6,37 +6,30 @@ from dataclasses import dataclass
 from datetime import datetime
 
 from reckoner.store.reader import Reader
+from reckoner.store.terms import Right
 from reckoner.store.times import time_of
 
 
 @dataclass(frozen=True)
 class PersonFacts:
-    """Someone who works here; ``may_…`` as ``rights.Right`` has them; ``keyed``: signs with a passphrase."""
+    """Someone who works here, with what that person may do; ``keyed``: signs with a passphrase."""
 
     id: int
     initials: str
     name: str
-    may_adjust: bool = False
-    may_sign: bool = True
-    may_second: bool = True
-    may_edit: bool = True
-    may_allow: bool = True
+    rights: frozenset[Right] = frozenset()
     keyed: bool = False
-
-
-_RIGHTS = ("may_adjust", "may_sign", "may_second", "may_edit", "may_allow")
 
 
 def people(reader: Reader) -> tuple[PersonFacts, ...]:
     """Everyone who works here, in the order they came; who has left is not among them."""
     rows = reader.rows(
-        f"SELECT id, initials, name, {', '.join(_RIGHTS)}, "
+        f"SELECT id, initials, name, {', '.join(Right)}, "
         "EXISTS (SELECT 1 FROM signing_key k WHERE k.person_id = person.id) AS keyed "
         "FROM person WHERE NOT removed AND left_on IS NULL ORDER BY id"
     )
     return tuple(
-        PersonFacts(p.id, p.initials, p.name, **{r: bool(getattr(p, r)) for r in _RIGHTS}, keyed=bool(p.keyed))
-        for p in rows
+        PersonFacts(p.id, p.initials, p.name, frozenset(r for r in Right if getattr(p, r)), bool(p.keyed)) for p in rows
     )
 
 

@@ -1,29 +1,20 @@
 """What a person may do, and asking for it where it is done.
 
-To add a right: a member of ``Right`` named as its column of the people's table, and its words in ``RIGHT_WORDS``.
+To add a right: a member of ``store.terms.Right`` named as its column of the people's table, that column, and its words in
+``RIGHT_WORDS``.
 """
 
 from __future__ import annotations
 
-from enum import StrEnum
 from typing import TYPE_CHECKING
 
 from reckoner.core.translation import tr
 from reckoner.shop.people.authorship import Act, ShopRefused
 from reckoner.store.schema import Person
+from reckoner.store.terms import Right
 
 if TYPE_CHECKING:
     from sqlalchemy.orm import Session
-
-
-class Right(StrEnum):
-    """Each is the column that holds it."""
-
-    SIGN = "may_sign"
-    ADJUST = "may_adjust"
-    SECOND = "may_second"
-    EDIT = "may_edit"
-    ALLOW = "may_allow"
 
 
 RIGHT_WORDS: dict[Right, str] = {
@@ -34,6 +25,11 @@ RIGHT_WORDS: dict[Right, str] = {
     Right.ALLOW: tr("allow what departs from a rule"),
 }
 """Each completes "may not …"."""
+
+
+def rights_of(person: Person) -> frozenset[Right]:
+    """What a person may do, as the people's table has it."""
+    return frozenset(right for right in Right if getattr(person, right))
 
 
 def require(session: Session, act: Act, right: Right) -> None:

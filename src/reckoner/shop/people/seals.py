@@ -19,10 +19,10 @@ from reckoner.core.errors import UnreachableError
 from reckoner.core.translation import tr
 from reckoner.shop.changes import ChangeKind, changed
 from reckoner.shop.people.authorship import Act, ShopRefused, note
-from reckoner.shop.people.rights import Right, require
+from reckoner.shop.people.rights import require
 from reckoner.store import chain
 from reckoner.store.schema import Person, Run, Seal, Shop, Signature, SigningKey, Tool
-from reckoner.store.terms import LinkKind
+from reckoner.store.terms import LinkKind, Right
 
 if TYPE_CHECKING:
     from cryptography.hazmat.primitives.asymmetric.ed25519 import Ed25519PrivateKey

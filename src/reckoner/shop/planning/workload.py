@@ -21,12 +21,12 @@ from reckoner.core.translation import tr
 from reckoner.shop.events.recording import ReportedEvent, Withdrawn, record_event, withdraw
 from reckoner.shop.events.standing import kept
 from reckoner.shop.people.authorship import Act, ShopRefused, note
-from reckoner.shop.people.rights import Right, require
+from reckoner.shop.people.rights import require
 from reckoner.shop.references.register import COUNTS
 from reckoner.shop.register.cards import ToolCard, cards_of
 from reckoner.store.reader import Reader
 from reckoner.store.schema import Tool, ToolEvent, ToolStanding
-from reckoner.store.terms import EventKind
+from reckoner.store.terms import EventKind, Right
 from reckoner.store.times import day_of
 
 WEEKS = 53

@@ -29,11 +29,11 @@ from reckoner.shop.events.projection import update_projection
 from reckoner.shop.events.recording import take_place
 from reckoner.shop.facts.tool import tool_facts
 from reckoner.shop.people.authorship import Act, ShopRefused, note
-from reckoner.shop.people.rights import Right, require
+from reckoner.shop.people.rights import require
 from reckoner.shop.records.importing_exchange import TakenOver, take_over
 from reckoner.store.errors import TermUnknown
 from reckoner.store.schema import LoanSetting, OutsidePoint, OutsideResult, Tool, ToolEvent, ToolModel
-from reckoner.store.terms import EventKind, term
+from reckoner.store.terms import EventKind, Right, term
 
 if TYPE_CHECKING:
     from reckoner.formats.tables import Table

@@ -18,7 +18,7 @@ from reckoner.core.translation import tr, tr_count
 from reckoner.shop.events.projection import update_projection
 from reckoner.shop.events.recording import take_place
 from reckoner.shop.people.authorship import Act, ShopRefused, note
-from reckoner.shop.people.rights import Right, require
+from reckoner.shop.people.rights import require
 from reckoner.shop.register.intake import take_in
 from reckoner.shop.register.registerfile import GEAR, SECTIONS, Register, named, validate
 from reckoner.shop.register.rows import KINDS
@@ -34,7 +34,7 @@ from reckoner.store.schema import (
     ToolEvent,
     Trip,
 )
-from reckoner.store.terms import EventKind, term
+from reckoner.store.terms import EventKind, Right, term
 
 if TYPE_CHECKING:
     from reckoner.formats.exchange import ExchangeFile, HistoryEntry

@@ -19,7 +19,7 @@ from reckoner.core.translation import tr, tr_count
 from reckoner.shop.changes import ChangeKind, changed
 from reckoner.shop.facts.shapes import SHAPES, Shape, described
 from reckoner.shop.people.authorship import Act, FieldRefused, ShopRefused, note
-from reckoner.shop.people.rights import Right, require
+from reckoner.shop.people.rights import require
 from reckoner.shop.register import editing
 from reckoner.shop.register.editing import Command
 from reckoner.shop.register.field import columns_in
@@ -37,7 +37,7 @@ from reckoner.store.schema import (
     Tool,
     ToolModel,
 )
-from reckoner.store.terms import RegisterKind
+from reckoner.store.terms import RegisterKind, Right
 
 MOST_AT_ONCE = 500
 """Tools that are added at once at most."""

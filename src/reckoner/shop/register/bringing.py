@@ -16,13 +16,13 @@ from reckoner.core.quantities.days import day_words
 from reckoner.core.translation import tr, tr_count
 from reckoner.shop.events.recording import record_event
 from reckoner.shop.people.authorship import Act, ShopRefused
-from reckoner.shop.people.rights import Right, require
+from reckoner.shop.people.rights import require
 from reckoner.shop.register import editing, rows
 from reckoner.shop.register.adding import ModelDraft, add_model
 from reckoner.shop.register.editing import Command, EditStep
 from reckoner.shop.register.spreadsheets import SAME, BroughtTool
 from reckoner.store.schema import Tool, ToolModel
-from reckoner.store.terms import EventKind, RegisterKind
+from reckoner.store.terms import EventKind, RegisterKind, Right
 
 
 def bring_in(

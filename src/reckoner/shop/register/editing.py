@@ -22,13 +22,13 @@ from reckoner.meters.dial import LinkRefused, checked_link
 from reckoner.shop.events.projection import update_projection
 from reckoner.shop.facts.tool import kind_of, tool_facts
 from reckoner.shop.people.authorship import Act, FieldRefused, ShopRefused, note_by
-from reckoner.shop.people.rights import Right, require
+from reckoner.shop.people.rights import require
 from reckoner.shop.register import rows
 from reckoner.shop.register.field import Field, FieldForm, columns_of, value_in
 from reckoner.shop.register.fields import field_of, fields_of
 from reckoner.shop.register.rows import KINDS, EditOutdated, Row, VersionFacts, name_of
 from reckoner.store.schema import Gear, Person, Reference, Shop, Tool, ToolModel
-from reckoner.store.terms import RegisterKind
+from reckoner.store.terms import RegisterKind, Right
 
 
 @dataclass(frozen=True)

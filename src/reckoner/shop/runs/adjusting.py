@@ -12,13 +12,14 @@ from reckoner.core.translation import tr
 from reckoner.shop.facts.tool import AdjustmentFacts
 from reckoner.shop.people.authorship import Act, ShopRefused, note
 from reckoner.shop.people.present import PersonFacts
+from reckoner.shop.people.rights import rights_of
 from reckoner.shop.runs.judging import judged
 from reckoner.shop.runs.opening import opened, reload
 from reckoner.shop.runs.records import AdjustingState, SeriesState, Step
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.runs.steps import wants
 from reckoner.store.schema import Adjustment, Person, Series
-from reckoner.store.terms import PhaseKind
+from reckoner.store.terms import PhaseKind, Right
 
 LEAST_OF_SCALE = 0.2
 """Of the full scale: below it a tool is not adjusted."""
@@ -36,7 +37,7 @@ def why_not(state: RunState, person: PersonFacts) -> str:
     """Why ``person`` may not adjust the run's tool now; empty when they may."""
     if not state.policy.adjusts:
         return tr("Only a full run can be adjusted, so that as found and as left are both covered.")
-    if not person.may_adjust:
+    if Right.ADJUST not in person.rights:
         return tr(
             "{initials} does not have the right to adjust. Hold the tool and send it to someone who has, "
             "or to a laboratory.",
@@ -121,7 +122,7 @@ def begin(session: Session, run_id: int, series_id: int, act: Act) -> RunState:
     if state.adjusting is not None:
         raise ShopRefused(tr("An adjustment is under way already."))
     row = session.get_one(Person, act.person_id)
-    refusal = why_not(state, PersonFacts(row.id, row.initials, row.name, row.may_adjust))
+    refusal = why_not(state, PersonFacts(row.id, row.initials, row.name, rights_of(row)))
     if refusal:
         raise ShopRefused(refusal)
     at = next((s for s in state.series if s.id == series_id), None)

@@ -14,7 +14,7 @@ from reckoner.shop.facts.judged import RunFacts, with_head
 from reckoner.shop.facts.tool import ToolFacts, tool_facts
 from reckoner.shop.intervals import basis
 from reckoner.shop.people.authorship import Act, ShopRefused, note
-from reckoner.shop.people.rights import Right, require
+from reckoner.shop.people.rights import require
 from reckoner.shop.runs.document import rules_from
 from reckoner.shop.runs.loading import keep_facts, load, measured_effects, rule_set_text
 from reckoner.shop.runs.planning import PlannedSeries, RunPlan, check, planned_series, propose, settled_points, warnings
@@ -22,7 +22,7 @@ from reckoner.shop.runs.sides import written
 from reckoner.shop.runs.state import RunState
 from reckoner.store.reader import reader_of
 from reckoner.store.schema import Abandonment, OpenRun, Run, RunSides, Series, Tool, ToolStanding
-from reckoner.store.terms import EventKind, RunKind
+from reckoner.store.terms import EventKind, Right, RunKind
 
 
 def open_run_of(session: Session, tool_id: int) -> int | None:

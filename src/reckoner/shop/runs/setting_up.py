@@ -17,7 +17,7 @@ from reckoner.core.translation import tr
 from reckoner.shop.facts.judged import ReferenceFacts, newest_certificate, reference_facts, standing_in_line
 from reckoner.shop.facts.tool import ToolFacts
 from reckoner.shop.people.authorship import Act, ShopRefused, note
-from reckoner.shop.people.rights import Right, require
+from reckoner.shop.people.rights import require
 from reckoner.shop.procedures import PROCEDURES
 from reckoner.shop.procedures.tries import TripFinding
 from reckoner.shop.procedures.weights import detail_of, possible, wants_a_step, with_step
@@ -34,7 +34,7 @@ from reckoner.shop.setups.gauging import PullFacts, check_pull
 from reckoner.shop.setups.hanging import LeverFacts, check_lever, hung_words
 from reckoner.shop.setups.inline import InLineFacts, check_in_line, in_line
 from reckoner.store.schema import InspectionLine, Reference, RoomReading, SetUp, ZeroCheck
-from reckoner.store.terms import ReferenceKind, RegisterKind, RoomSource, ZeroMoment, ZeroOf
+from reckoner.store.terms import ReferenceKind, RegisterKind, Right, RoomSource, ZeroMoment, ZeroOf
 
 
 def look_over(session: Session, run_id: int, line: str, fine: bool, reason: str, act: Act) -> RunState:

@@ -18,7 +18,7 @@ from reckoner.shop.numbering import give_number
 from reckoner.shop.people import seals
 from reckoner.shop.people.authorship import Act, ShopRefused, note
 from reckoner.shop.people.present import PersonFacts
-from reckoner.shop.people.rights import Right, refuse_without, require
+from reckoner.shop.people.rights import refuse_without, require
 from reckoner.shop.runs import characterising
 from reckoner.shop.runs.judging import Judgement, judged
 from reckoner.shop.runs.opening import leave, opened, reload
@@ -31,7 +31,7 @@ from reckoner.shop.words.comparisons import concluded_sentence
 from reckoner.shop.words.results import want_words
 from reckoner.store.chain import link_new
 from reckoner.store.schema import Person, PointResultRow, Signature, ToolStanding
-from reckoner.store.terms import EventKind, Outcome
+from reckoner.store.terms import EventKind, Outcome, Right
 
 RENEWING = (Outcome.RELEASED, Outcome.RESTRICTED)
 """The outcomes after which a tool has a new due date."""
@@ -237,4 +237,4 @@ def _covers_its_points(run: RunState) -> bool:
 
 def second_people(everyone: tuple[PersonFacts, ...], signer: int) -> tuple[PersonFacts, ...]:
     """Who may stand beside the signer."""
-    return tuple(p for p in everyone if p.id != signer and p.may_second)
+    return tuple(p for p in everyone if p.id != signer and Right.SECOND in p.rights)

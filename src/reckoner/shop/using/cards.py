@@ -16,12 +16,12 @@ from reckoner.core.tightening.jobs import Layout, Pattern
 from reckoner.core.tightening.setting import BandAim
 from reckoner.core.translation import tr, tr_count
 from reckoner.shop.people.authorship import Act, FieldRefused
-from reckoner.shop.people.rights import Right, require
+from reckoner.shop.people.rights import require
 from reckoner.shop.register import editing, rows
 from reckoner.shop.register.editing import Command, EditStep
 from reckoner.store.reader import Reader
 from reckoner.store.schema import JobCardRow
-from reckoner.store.terms import RegisterKind
+from reckoner.store.terms import RegisterKind, Right
 
 if TYPE_CHECKING:
     from reckoner.core.tightening.jobs import Fasteners

@@ -12,11 +12,11 @@ from reckoner.core.quantities.printing import span
 from reckoner.core.translation import tr
 from reckoner.shop.events.recording import record_event
 from reckoner.shop.people.authorship import Act, ShopRefused, note
-from reckoner.shop.people.rights import Right, require
+from reckoner.shop.people.rights import require
 from reckoner.shop.register.cards import card
 from reckoner.shop.using.known import first_direction, known_of
 from reckoner.store.reader import reader_of
-from reckoner.store.terms import EventKind
+from reckoner.store.terms import EventKind, Right
 
 LONGEST_MONTHS = 12
 """No correction is allowed for longer: what it rests on ages."""

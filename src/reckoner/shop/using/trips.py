@@ -23,13 +23,13 @@ from reckoner.shop.events.projection import update_projection
 from reckoner.shop.events.recording import record_event, take_place
 from reckoner.shop.facts.tool import tool_facts
 from reckoner.shop.people.authorship import Act, FieldRefused, ShopRefused, note
-from reckoner.shop.people.rights import Right, require, require_here
+from reckoner.shop.people.rights import require, require_here
 from reckoner.shop.register.attachments import LARGEST
 from reckoner.shop.register.cards import ToolCard, card
 from reckoner.shop.using.lending import on_the_bench
 from reckoner.store.reader import Reader, reader_of
 from reckoner.store.schema import Content, OutsidePoint, OutsideResult, Tool, Trip
-from reckoner.store.terms import EventKind, term
+from reckoner.store.terms import EventKind, Right, term
 from reckoner.store.times import day_at
 
 RECENT = 60

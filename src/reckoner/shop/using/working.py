@@ -22,7 +22,7 @@ from reckoner.core.tightening.setting import Band
 from reckoner.core.translation import tr
 from reckoner.shop.changes import ChangeKind, changed
 from reckoner.shop.people.authorship import Act, ShopRefused, note
-from reckoner.shop.people.rights import Right, require, require_here
+from reckoner.shop.people.rights import require, require_here
 from reckoner.shop.register.cards import ToolCard
 from reckoner.shop.using.fitness import unfit
 from reckoner.shop.using.fitting import Fitted, ShopAdapter, adapters, read_fitted
@@ -32,6 +32,7 @@ from reckoner.shop.using.setting import SettingAnswer, SettingQuestion, answer
 from reckoner.shop.using.works import StageSetting, WorkState, question_words, read_work
 from reckoner.store.reader import Reader, reader_of
 from reckoner.store.schema import JobClose, JobEntry, JobWork
+from reckoner.store.terms import Right
 
 
 def settings_of(reader: Reader, card: JobCard, today: date) -> tuple[StageSetting, ...]:
