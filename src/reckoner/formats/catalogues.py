@@ -8,13 +8,11 @@ of such catalogues fills it in. ``RECKONER_LANGUAGES`` names a folder in which a
 from __future__ import annotations
 
 import io
-import logging
 import os
 from collections.abc import Iterator
 from contextlib import contextmanager
 from gettext import GNUTranslations
 from pathlib import Path
-from string import Formatter
 from typing import TYPE_CHECKING
 
 from reckoner.core.translation import ENGLISH, install
@@ -60,6 +58,8 @@ def _told(file: Path) -> Iterator[None]:
     try:
         yield
     except (OSError, ValueError, LookupError) as fault:
+        import logging  # the frame is painted before it loads
+
         told = "the translations in %s cannot be read (%s); English is spoken"
         logging.getLogger("reckoner.languages").warning(told, file, str(fault) or type(fault).__name__)
 
@@ -93,4 +93,6 @@ def _fits(message: Message) -> bool:
 
 
 def _blanks(text: str) -> set[tuple[str, str | None, str | None]]:
+    from string import Formatter  # the frame is painted before it loads
+
     return {(name, spec, how) for _text, name, spec, how in Formatter().parse(text) if name is not None}
