@@ -1,5 +1,6 @@
 """How a tool drifts, as its sheet says it; and the files that belong to it."""
 
+from dataclasses import replace
 from datetime import date
 
 import pytest
@@ -70,7 +71,7 @@ def test_a_band_that_is_as_wide_as_the_fence_is_said_to_tell_nothing(demo):
 def test_a_tool_with_few_results_drifts_as_the_others_of_its_model_do(demo):
     with demo.session() as session:
         found = sheet(reader_of(session), tool_id(demo, "HC-0422"))
-        young = type(found)(found.card, found.runs[-1:], found.happenings)
+        young = replace(found, runs=found.runs[-1:])
         trend = trends(reader_of(session), young)[POINT]
     assert trend.drift.other_tools > 1
     assert f"as {trend.drift.other_tools} others of its model do; it has 1 result itself" in trend.words

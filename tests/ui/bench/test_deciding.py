@@ -4,7 +4,7 @@ import numpy as np
 from pypdf import PdfReader
 from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QFileDialog, QPushButton
+from PyQt6.QtWidgets import QFileDialog
 
 from reckoner.formats import rulesets
 from reckoner.shop.numbering import certificate_number
@@ -69,9 +69,10 @@ def test_a_run_of_the_history_is_opened_from_the_sheet(qtbot, open_window, demo_
     place = window.current
     qtbot.waitUntil(lambda: place.sheet.number.text() == "HC-0422", timeout=WAIT)
     settle(qtbot, window)
-    rows = [b for b in place.sheet.findChildren(QPushButton) if b.text() == "Full run" and not b.isHidden()]
+    story = place.sheet.story
+    rows = [row for row, line in enumerate(story.story.lines) if line.what == "Full run"]
     assert len(rows) == 4
-    click(rows[0])
+    click(story.viewport(), story.visualRect(story.story.index(rows[0])).center())
     bench = window.place(PlaceId("bench"))
     qtbot.waitUntil(lambda: bench.run is not None and bench.run.signed, timeout=WAIT)
     settle(qtbot, window)

@@ -34,9 +34,18 @@ from reckoner.store.reader import Reader
 from reckoner.store.terms import EventKind, PhaseKind, RunKind, term
 from reckoner.store.times import day_of, time_of
 
+MOST_RUNS = 60
+"""Judged runs that a sheet draws, the newest: more would not be told apart in its fences."""
+
+STORY_PAGE = 60
+"""Lines of "What happened to it" that are read at a time."""
+
+_LAST, _ALL = 2**62, 1_000_000
+
 _OUTSIDE_RESULTS = """
 SELECT o.id, o.sequence, o.number, o.laboratory, o.issued, o.due, o.state, o.note, p.initials FROM outside_result o
-LEFT JOIN person p ON p.id = o.person_id WHERE o.tool_id = :tool ORDER BY o.sequence
+LEFT JOIN person p ON p.id = o.person_id WHERE o.tool_id = :tool AND o.sequence < :before
+ORDER BY o.sequence DESC LIMIT :most
 """
 
 _POINTS = """
@@ -45,14 +54,13 @@ FROM outside_point p JOIN outside_result o ON o.id = p.outside_result_id WHERE o
 """
 
 
-def outside_runs(reader: Reader, tool_id: int, unit: Unit) -> tuple[RunHistory, ...]:
+def _outside_runs(reader: Reader, tool_id: int, unit: Unit, before: int, most: int) -> list[RunHistory]:
     """They have no run here (``run_id`` 0), and name their laboratory as the reference."""
+    rows = reader.rows(_OUTSIDE_RESULTS, tool=tool_id, before=before, most=most)
     points: dict[int, list[PointHistory]] = {}
-    for row in reader.rows(_POINTS, tool=tool_id):
+    for row in reader.rows(_POINTS, tool=tool_id) if rows else ():
         points.setdefault(row.outside_result_id, []).append(_outside_point(row))
-    return tuple(
-        _outside_run(row, tuple(points.get(row.id, ())), unit) for row in reader.rows(_OUTSIDE_RESULTS, tool=tool_id)
-    )
+    return [_outside_run(row, tuple(points.get(row.id, ())), unit) for row in rows]
 
 
 def _outside_run(row: Any, points: tuple[PointHistory, ...], unit: Unit) -> RunHistory:
@@ -117,58 +125,106 @@ class HistoryLine:
 
 @dataclass(frozen=True)
 class ToolSheet:
-    """One tool: its card, its judged runs (oldest first) and everything that happened to it, newest first."""
+    """One tool: its card, its newest judged runs (oldest first; ``whole``: there are no others), the newest that found a due
+    date, and the first page of everything that happened to it, newest first; ``more`` of it stands further back."""
 
     card: ToolCard
     runs: tuple[RunHistory, ...]
+    whole: bool
+    dated: RunHistory | None
     happenings: tuple[HistoryLine, ...]
+    more: bool
 
+
+_KEYS = """
+SELECT g.id FROM signature g JOIN run u ON u.id = g.run_id
+WHERE u.tool_id = :tool AND g.sequence < :before{also} AND u.id NOT IN (
+  SELECT a.amends_id FROM run a JOIN signature b ON b.run_id = a.id WHERE a.tool_id = :tool AND a.amends_id IS NOT NULL)
+ORDER BY g.sequence DESC LIMIT :most
+"""
+"""The signatures of a tool, but for those of runs that a signed amendment has replaced."""
 
 _SIGNED = """
 SELECT g.id, g.run_id, g.sequence, g.at, g.state, g.accepted, g.sentence, g.due, g.due_note, g.note, u.kind, p.initials,
   (SELECT f.number FROM set_up s JOIN reference f ON f.id = s.reference_id WHERE s.run_id = u.id ORDER BY s.id DESC LIMIT 1)
   AS reference
 FROM signature g JOIN run u ON u.id = g.run_id JOIN person p ON p.id = g.person_id
-WHERE u.tool_id = :tool AND u.id NOT IN (
-  SELECT a.amends_id FROM run a JOIN signature b ON b.run_id = a.id WHERE a.tool_id = :tool AND a.amends_id IS NOT NULL)
-ORDER BY g.sequence
+WHERE g.id IN ({keys}) ORDER BY g.sequence DESC
 """
-"""The signed runs of a tool, but for those that a signed amendment has replaced."""
 
 _RESULTS = """
 SELECT r.*, COALESCE(r."limit", g."limit") AS allowed, s.phase
-FROM run u JOIN signature g ON g.run_id = u.id JOIN point_result r ON r.signature_id = g.id
-JOIN series s ON s.id = r.series_id WHERE u.tool_id = :tool ORDER BY r.id
+FROM point_result r JOIN signature g ON g.id = r.signature_id JOIN series s ON s.id = r.series_id
+WHERE r.signature_id IN ({keys}) ORDER BY r.id
+"""
+
+_EVENTS = """
+SELECT sequence, at, kind, note FROM tool_event WHERE tool_id = :tool AND sequence < :before
+ORDER BY sequence DESC LIMIT :most
 """
 
 
 def sheet(reader: Reader, tool_id: int) -> ToolSheet:
     """One tool's sheet."""
-    points: dict[int, list[PointHistory]] = {}
-    for row in reader.rows(_RESULTS, tool=tool_id):
-        points.setdefault(row.signature_id, []).append(_point(row))
-    signed = reader.rows(_SIGNED, tool=tool_id)
     of = card(reader, tool_id)
-    own = [_run(row, tuple(points.get(row.id, ()))) for row in signed]
-    elsewhere = outside_runs(reader, tool_id, of.tool.unit)
-    runs = tuple(sorted([*own, *elsewhere], key=lambda run: run.sequence))
-    events = reader.rows("SELECT sequence, at, kind, note FROM tool_event WHERE tool_id = :tool", tool=tool_id)
-    happenings = [
+    runs = _newest_runs(reader, tool_id, of.tool.unit, _LAST, MOST_RUNS)
+    judged = tuple(r for r in reversed(runs) if r.points)
+    dated = next((run for run in runs if run.due is not None), None) or _newest_dated(reader, tool_id, of.tool.unit)
+    lines = _story(reader, tool_id, runs, _LAST)
+    return ToolSheet(of, judged, len(runs) < MOST_RUNS, dated, lines, len(lines) == STORY_PAGE)
+
+
+def judged_runs(reader: Reader, tool_id: int, unit: Unit) -> tuple[RunHistory, ...]:
+    """All judged runs of a tool, oldest first."""
+    return tuple(r for r in reversed(_newest_runs(reader, tool_id, unit, _LAST, _ALL)) if r.points)
+
+
+def story(reader: Reader, tool_id: int, unit: Unit, before: int) -> tuple[HistoryLine, ...]:
+    """The next page of what happened to a tool, newest first: what has its place in its history ``before`` that one."""
+    return _story(reader, tool_id, _newest_runs(reader, tool_id, unit, before, STORY_PAGE), before)
+
+
+def _story(reader: Reader, tool_id: int, runs: list[RunHistory], before: int) -> tuple[HistoryLine, ...]:
+    lines = [
         HistoryLine(r.sequence, r.on, POLICIES[r.kind].words, r.sentence, r.state if r.points else None, r.run_id)
         if r.run_id
         else HistoryLine(r.sequence, r.on, tr("Laboratory certificate"), r.sentence, r.state)
         for r in runs
     ]
-    happenings += [
-        HistoryLine(e.sequence, day_written(e.at), EVENTS[term(EventKind, e.kind)].words, e.note) for e in events
+    lines += [
+        HistoryLine(e.sequence, day_written(e.at), EVENTS[term(EventKind, e.kind)].words, e.note)
+        for e in reader.rows(_EVENTS, tool=tool_id, before=before, most=STORY_PAGE)
     ]
-    happenings.sort(key=lambda h: h.sequence, reverse=True)
-    judged = tuple(r for r in runs if r.points)
-    return ToolSheet(of, judged, tuple(happenings))
+    return tuple(sorted(lines, key=lambda line: line.sequence, reverse=True)[:STORY_PAGE])
+
+
+def _newest_runs(reader: Reader, tool_id: int, unit: Unit, before: int, most: int) -> list[RunHistory]:
+    """The newest ``most`` results, signed here or found elsewhere, the newest first."""
+    found = [*_own_runs(reader, tool_id, before, most), *_outside_runs(reader, tool_id, unit, before, most)]
+    found.sort(key=lambda run: run.sequence, reverse=True)
+    return found[:most]
+
+
+def _newest_dated(reader: Reader, tool_id: int, unit: Unit) -> RunHistory | None:
+    found = [
+        *_own_runs(reader, tool_id, _LAST, 1, " AND g.due IS NOT NULL"),
+        *_outside_runs(reader, tool_id, unit, _LAST, _ALL),
+    ]
+    return max((run for run in found if run.due is not None), key=lambda run: run.sequence, default=None)
+
+
+def _own_runs(reader: Reader, tool_id: int, before: int, most: int, also: str = "") -> list[RunHistory]:
+    found = reader.rows(_KEYS.format(also=also), tool=tool_id, before=before, most=most)
+    keys = ", ".join(str(int(row.id)) for row in found)
+    points: dict[int, list[PointHistory]] = {}
+    for row in reader.rows(_RESULTS.format(keys=keys)):
+        points.setdefault(row.signature_id, []).append(_point(row))
+    return [_run(row, tuple(points.get(row.id, ()))) for row in reader.rows(_SIGNED.format(keys=keys))]
 
 
 def since(found: ToolSheet) -> tuple[HistoryLine, ...]:
-    """What happened since the last judged run, newest first; all of it where there is none."""
+    """What happened since the last judged run, newest first, as far as it stands on the first page; all where there is
+    none."""
     last = found.runs[-1].sequence if found.runs else 0
     return tuple(h for h in found.happenings if h.sequence > last)
 
@@ -241,7 +297,7 @@ def how_often(reader: Reader, sheet: ToolSheet) -> HowOften:
     tool, rules = sheet.card.tool, shipped(sheet.card.tool.rule_set)
     months = tool.interval_months or rules.months
     school, whose = whose_school(reader, tool.id)
-    found = next((run for run in reversed(sheet.runs) if run.due is not None), None)
+    found = sheet.dated
     used = max((p.worst / p.limit for p in found.points if not p.as_left), default=None) if found else None
     each = tuple(proposed(basis(reader, tool.id, months, school=one), used) for one in School)
     return HowOften(school, whose, each, sheet.card.standing.cycles, rules.cycles)

@@ -15,7 +15,7 @@ from reckoner.core.quantities.printing import percent
 from reckoner.core.requirements.tooltypes import Direction
 from reckoner.core.translation import tr, tr_count
 from reckoner.shop.register.histories import RunHistory
-from reckoner.shop.register.sheet import ToolSheet, day_written
+from reckoner.shop.register.sheet import ToolSheet, day_written, judged_runs
 from reckoner.store.reader import Reader
 from reckoner.store.terms import PhaseKind, term
 
@@ -88,14 +88,16 @@ def trends(reader: Reader, sheet: ToolSheet) -> dict[Point, Trend]:
     """The drift of each point of a tool, with at least three results of its own since it was adjusted, else as the others of
     its model drift; points without any are left out."""
     points = {(p.direction, p.target): p.limit for run in sheet.runs[-1:] for p in run.points}
+    tool = sheet.card.tool
+    runs = sheet.runs if sheet.whole else judged_runs(reader, tool.id, tool.unit)
     found = {}
     for point, limit in points.items():
-        own = own_results(sheet.runs, point)
+        own = own_results(runs, point)
         try:
             if len(own) >= ENOUGH:
                 fitted = drift(own)
             else:
-                fitted = pooled_drift(own, _others(reader, sheet.card.tool.model_id, sheet.card.tool.id, point))
+                fitted = pooled_drift(own, _others(reader, tool.model_id, tool.id, point))
         except InputRefused:
             continue
         found[point] = Trend(fitted, limit, fitted.line_reaches(limit), fitted.band_reaches(limit))

@@ -195,7 +195,10 @@ class LastTime(QWidget):
         self._show_fence(found, run, unit, today)
         lines = [_event_line(h) for h in since(found)]
         more = len(lines) - MOST_SINCE
-        lines = lines[:MOST_SINCE] + ([tr("and {more} more, on its sheet", more=more)] if more > 0 else [])
+        if len(lines) == len(found.happenings) and found.more:
+            lines = [*lines[:MOST_SINCE], tr("and more, on its sheet")]
+        elif more > 0:
+            lines = [*lines[:MOST_SINCE], tr("and {more} more, on its sheet", more=more)]
         self.since.setText(tr("Since then: ") + "; ".join(lines) + "." if lines else tr("Nothing was reported since."))
         return True
 

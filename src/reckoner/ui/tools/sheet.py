@@ -6,8 +6,8 @@ from datetime import date
 from enum import Enum
 from functools import partial
 
-from PyQt6.QtCore import Qt, pyqtSignal
-from PyQt6.QtWidgets import QGridLayout, QStackedWidget, QWidget
+from PyQt6.QtCore import pyqtSignal
+from PyQt6.QtWidgets import QStackedWidget, QWidget
 
 from reckoner.core.decision.states import State
 from reckoner.core.quantities.days import day_words
@@ -18,7 +18,7 @@ from reckoner.shop.facts.limits import limits_words
 from reckoner.shop.facts.tool import ToolFacts
 from reckoner.shop.register.fields import field_of
 from reckoner.shop.register.histories import RunHistory
-from reckoner.shop.register.sheet import HowOften, ToolSheet, how_often, of_tool
+from reckoner.shop.register.sheet import STORY_PAGE, HistoryLine, HowOften, ToolSheet, how_often, of_tool, story
 from reckoner.shop.register.trends import Point, Trend
 from reckoner.shop.words.results import DUE_WORDS
 from reckoner.store.terms import RegisterKind, RunKind
@@ -33,10 +33,10 @@ from reckoner.ui.register.files import Files
 from reckoner.ui.theme import Type
 from reckoner.ui.tokens import GRID
 from reckoner.ui.tools.howoften import HowOftenBlock
+from reckoner.ui.tools.story import StoryList
 from reckoner.ui.widgets.buttons import PrimaryButton, button
 from reckoner.ui.widgets.chips import Chips
 from reckoner.ui.widgets.flow import Flow
-from reckoner.ui.widgets.mark import FenceMark
 from reckoner.ui.widgets.text import ElidedLabel, label, tip
 from reckoner.ui.work import both, call
 
@@ -67,6 +67,7 @@ class ToolSheetView(QWidget):
         self._asking = LatestQuery(around.work)
         self._today = date.min
         self._point: Point | None = None
+        self._further = False
         self.number = label(theme, "", Type.HEADLINE)
         self._about = ElidedLabel(theme, "", Type.BODY, "quiet")
         self._button = PrimaryButton(theme, tr("Put on the bench"))
@@ -81,12 +82,8 @@ class ToolSheetView(QWidget):
         self._trends: dict[Point, Trend] = {}
         self._fence = TimeFence(theme)
         self._fence.setMinimumHeight(26 * GRID)
-        self._story = QWidget()
-        self._lines = QGridLayout(self._story)
-        self._lines.setContentsMargins(0, 0, GRID, 0)
-        self._lines.setHorizontalSpacing(2 * GRID)
-        self._lines.setVerticalSpacing(GRID)
-        self._lines.setColumnStretch(3, 1)
+        self.story = StoryList(theme)
+        self.story.opened.connect(self.opened)
         self._story_title = label(theme, tr("What happened to it"), Type.LEAD)
         self.check = button(theme, tr("Two-minute check"), self._check)
         self.check.setToolTip(tooltip("check"))
@@ -101,7 +98,7 @@ class ToolSheetView(QWidget):
         head = row(column(self.number, self._about, gap=0), self._button, gap=2)
         head.setStretch(0, 1)
         results = QWidget()
-        told = column(self._points_room, self._fence, self.trend, self._story_title, self._story, gap=2)
+        told = column(self._points_room, self._fence, self.trend, self._story_title, self.story, gap=2)
         told.setStretch(1, 1)
         results.setLayout(told)
         self.pages = Chips(theme, tr("Page of the sheet"))
@@ -120,7 +117,13 @@ class ToolSheetView(QWidget):
             column(self._actions(), advice, self.often, self.characterised, self.facts, self.files, 1, gap=2)
         )
         self._stack = QStackedWidget()
-        self._stack.addWidget(scrolling(results))
+        self._results = scrolling(results)
+        bar = self._results.verticalScrollBar()
+        if bar is not None:
+            bar.valueChanged.connect(lambda _value: self._read_on())
+            bar.rangeChanged.connect(lambda _low, _high: self._read_on())
+        self.story.moved.connect(lambda y: self._results.ensureVisible(0, self.story.y() + y, 0, 4 * GRID))
+        self._stack.addWidget(self._results)
         self._stack.addWidget(scrolling(known))
         commands = QWidget()
         flow = Flow(commands)
@@ -181,7 +184,8 @@ class ToolSheetView(QWidget):
         self.characterised.setText(found[1])
 
     def show_sheet(self, sheet: ToolSheet, today: date) -> None:
-        if self._sheet is None or self._sheet.card.tool.id != sheet.card.tool.id:
+        again = self._sheet is not None and self._sheet.card.tool.id == sheet.card.tool.id
+        if not again:
             self._point = None
             self._trends = {}
         self._sheet, self._today = sheet, today
@@ -197,7 +201,7 @@ class ToolSheetView(QWidget):
         self.status.setText(_status(sheet, today))
         self._show_points()
         self._show_fence()
-        self._show_story()
+        self._show_story(sheet, again=again)
         self._turn()
 
     def _report(self) -> None:
@@ -276,25 +280,31 @@ class ToolSheetView(QWidget):
             self._trends = found
             self._show_fence()
 
-    def _show_story(self) -> None:
-        sheet = self._sheet
-        empty(self._lines)
-        if sheet is None:
-            return
+    def _show_story(self, sheet: ToolSheet, *, again: bool) -> None:
         self._story_title.setVisible(bool(sheet.happenings))
-        for i, happening in enumerate(sheet.happenings):
-            top = Qt.AlignmentFlag.AlignVCenter
-            self._lines.addWidget(label(self._theme, day_words(happening.on), Type.BODY, "quiet"), i, 0, top)
-            if happening.state is not None:
-                self._lines.addWidget(FenceMark(self._theme, happening.state, 18), i, 1, top)
-            what: QWidget = label(self._theme, happening.what, Type.STRONG)
-            what.setContentsMargins(GRID + 2, 0, 0, 0)  # in line with the words of a button
-            if happening.run_id is not None:
-                what = button(self._theme, happening.what, partial(self.opened.emit, happening.run_id), "link")
-                what.setToolTip(tr("Open this run: its readings, its numbers, an amendment"))
-            self._lines.addWidget(what, i, 2, top | Qt.AlignmentFlag.AlignLeft)
-            self._lines.addWidget(ElidedLabel(self._theme, happening.detail, Type.BODY, "quiet"), i, 3)
-        self._lines.setRowStretch(len(sheet.happenings), 1)
+        read = self.story.story.lines
+        if not (again and read and sheet.happenings and read[-1].sequence < sheet.happenings[-1].sequence):
+            self._further = sheet.more
+        self.story.show_lines(sheet.happenings, again=again)
+
+    def _read_on(self) -> None:
+        """The next page of the story, once what stands of it is nearly looked through."""
+        bar, sheet = self._results.verticalScrollBar(), self._sheet
+        if (
+            bar is None
+            or sheet is None
+            or not self._further
+            or bar.value() < bar.maximum() - 2 * self._results.height()
+        ):
+            return
+        self._further = False
+        tool, last = sheet.card.tool, self.story.story.lines[-1].sequence
+        self._around.work.look(call(story, tool.id, tool.unit, last), lambda lines: self._take_story(tool.id, lines))
+
+    def _take_story(self, tool_id: int, lines: tuple[HistoryLine, ...]) -> None:
+        if self._sheet is not None and self._sheet.card.tool.id == tool_id:
+            self._further = len(lines) == STORY_PAGE
+            self.story.take(lines)
 
 
 def _as_model(tool: ToolFacts) -> dict[str, str]:
@@ -317,7 +327,7 @@ def _as_model(tool: ToolFacts) -> dict[str, str]:
 
 def _school(sheet: ToolSheet) -> str:
     """How the due date was found, where its interval is not just a fixed one."""
-    note = next((run.due_note for run in reversed(sheet.runs) if run.due is not None), "")
+    note = sheet.dated.due_note if sheet.dated is not None else ""
     return f" ({note})" if note else ""
 
 
