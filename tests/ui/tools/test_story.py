@@ -32,6 +32,20 @@ def shown(qtbot, window, demo, number):
     return sheet
 
 
+def test_tab_goes_through_the_sheet_as_it_is_read(qtbot, open_window, demo_folder, demo):
+    window = open_window(demo_folder)
+    sheet = shown(qtbot, window, demo, "HC-0422")
+    sheet.happened.setFocus(Qt.FocusReason.TabFocusReason)
+    for widget in (*sheet.fences.values(), sheet.story):
+        press(window, Qt.Key.Key_Tab)
+        assert widget.hasFocus()
+    assert story_line(sheet) is not None
+
+
+def story_line(sheet):
+    return sheet.story.currentIndex().data(Qt.ItemDataRole.UserRole)
+
+
 def test_a_long_history_makes_no_more_widgets_and_is_read_on_to_its_beginning(
     qtbot, open_window, demo_folder, demo, lengthen
 ):
@@ -73,7 +87,10 @@ def test_a_run_of_the_story_is_opened_and_another_line_is_not(qtbot, open_window
             sheet._results.ensureVisible(0, story.y() + where.y(), 0, 40)
             click(story.viewport(), where)
             return
-        story.setFocus(Qt.FocusReason.TabFocusReason)
+        for _ in range(30):
+            if story.hasFocus():
+                break
+            press(window, Qt.Key.Key_Tab)
         while story.currentIndex().row() != row:
             press(window, Qt.Key.Key_Down if story.currentIndex().row() < row else Qt.Key.Key_Up)
         assert sheet._results.widget().visibleRegion().contains(story.mapTo(sheet._results.widget(), where))

@@ -5,6 +5,7 @@ from __future__ import annotations
 from datetime import date
 from enum import Enum
 from functools import partial
+from itertools import pairwise
 
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QStackedWidget, QWidget
@@ -240,10 +241,14 @@ class ToolSheetView(QWidget):
             fence.clicked.connect(partial(self._choose, point))
             self.fences[point] = fence
             self._points.addWidget(fence)
+        in_order = [self.happened, *self.fences.values(), self.story]
+        for before, after in pairwise(in_order):
+            self.setTabOrder(before, after)
 
     def _choose(self, point: Point) -> None:
         self._point = point
-        self._show_points()
+        for one, fence in self.fences.items():  # they stay: the one that was pressed has the focus
+            fence.setChecked(one == point)
         self._show_fence()
 
     def _show_fence(self) -> None:

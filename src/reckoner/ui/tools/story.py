@@ -9,7 +9,7 @@ from __future__ import annotations
 from typing import Any
 
 from PyQt6.QtCore import QAbstractListModel, QEvent, QModelIndex, QObject, QRectF, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QFontMetricsF, QKeyEvent, QPainter, QPen, QResizeEvent
+from PyQt6.QtGui import QFocusEvent, QFontMetricsF, QKeyEvent, QPainter, QResizeEvent
 from PyQt6.QtWidgets import QAbstractItemView, QStyle, QStyledItemDelegate, QStyleOptionViewItem
 
 from reckoner.core.quantities.days import day_words
@@ -82,14 +82,10 @@ class StoryDelegate(QStyledItemDelegate):
         theme, box = self._theme, QRectF(option.rect)
         painter.save()
         if option.state & QStyle.StateFlag.State_HasFocus:
-            painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-            painter.setPen(QPen(theme.color("focus"), 2))
-            painter.drawRoundedRect(box.adjusted(1, 1, -1, -1), 6, 6)
+            painter.fillRect(box, theme.color("accent_wash"))
+            painter.fillRect(QRectF(box.left(), box.bottom() - 3, box.width(), 3), theme.color("focus"))
         elif option.state & QStyle.StateFlag.State_MouseOver and line.run_id is not None:
-            painter.setPen(Qt.PenStyle.NoPen)
-            painter.setBrush(theme.color("accent_wash"))
-            painter.drawRoundedRect(box.adjusted(1, 1, -1, -1), 6, 6)
-        box = box.adjusted(GRID, 0, -GRID, 0)
+            painter.fillRect(box, theme.color("accent_wash"))
         at = box.left()
         if line.state is not None:
             paint_mark(painter, theme, QRectF(at + DAY, box.center().y() - 9, MARK - 2 * GRID, 18), line.state)
@@ -111,8 +107,8 @@ class StoryDelegate(QStyledItemDelegate):
 
 
 class StoryList(BareTable):
-    """As high as its lines are. Signals ``opened(run_id)`` when a run's line is pressed or has Enter, ``moved(y)`` when an
-    arrow key has moved to the line in the middle of which ``y`` lies."""
+    """As high as its lines are. Signals ``opened(run_id)`` when a run's line is pressed or has Enter, ``moved(y)`` when the
+    focus has come to the line in the middle of which ``y`` lies."""
 
     opened = pyqtSignal(int)
     moved = pyqtSignal(int)
@@ -166,8 +162,17 @@ class StoryList(BareTable):
             return
         super().keyPressEvent(event)
 
+    def focusInEvent(self, event: QFocusEvent | None) -> None:
+        super().focusInEvent(event)
+        if not self.currentIndex().isValid():
+            self.setCurrentIndex(self.story.index(0))
+        self._tell(self.currentIndex())
+
     def currentChanged(self, current: QModelIndex, previous: QModelIndex) -> None:
         super().currentChanged(current, previous)
+        self._tell(current)
+
+    def _tell(self, current: QModelIndex) -> None:
         if current.isValid() and self.hasFocus():
             self.moved.emit(HIGH * current.row() + HIGH // 2)
 
