@@ -13,10 +13,11 @@ from __future__ import annotations
 
 import hashlib
 import json
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass
 from datetime import date, datetime
 from enum import Enum, auto
+from itertools import islice
 from typing import Any
 
 from sqlalchemy import Connection, text
@@ -30,32 +31,45 @@ BEGINNING = "0" * 64
 
 
 @dataclass(frozen=True)
+class Belonging:
+    """How a table's rows, called ``t``, belong to a record: ``owner`` gives its id, over what is joined."""
+
+    owner: str
+    joined: str = ""
+
+
+@dataclass(frozen=True)
 class ChainPart:
-    """One table's share of a record's content: its rows ``where`` (SQL over ``:id``), in the order of their ids."""
+    """One table's share of a record's content: the rows that belong to it, in the order of their ids."""
 
     table: str
     columns: str
-    where: str = "id = :id"
-
-    @property
-    def select(self) -> str:
-        """The statement that reads it."""
-        names = ", ".join(f'"{name}"' for name in self.names)
-        return f"SELECT {names} FROM {self.table} WHERE {self.where} ORDER BY id"
+    of: Belonging = Belonging("t.id")
 
     @property
     def names(self) -> tuple[str, ...]:
         """The columns, by name."""
         return tuple(self.columns.split(", "))
 
+    def select(self, records: Sequence[int]) -> str:
+        """The statement that reads it of some records: whose each row is, then its columns."""
+        names = ", ".join(f't."{name}"' for name in self.names)
+        listed = ", ".join(str(int(record)) for record in records)
+        return (
+            f"SELECT {self.of.owner}, {names} FROM {self.table} t {self.of.joined} "
+            f"WHERE {self.of.owner} IN ({listed}) ORDER BY t.id"
+        )
 
-_OF_RUN = "run_id = :id"
-_OF_SERIES = "series_id IN (SELECT id FROM series WHERE run_id = :id)"
-_OF_OBSERVATION = f"observation_id IN (SELECT id FROM observation WHERE {_OF_SERIES})"
-_OF_SIGNATURE = "signature_id IN (SELECT id FROM signature WHERE run_id = :id)"
 
-_OF_CROSS = "cross_run_id = (SELECT cross_run_id FROM cross_check WHERE id = :id)"
-_OF_WORK = "work_id = :id"
+_OF_RUN = Belonging("t.run_id")
+_OF_SERIES = Belonging("s.run_id", "JOIN series s ON s.id = t.series_id")
+_OF_OBSERVATION = Belonging(
+    "s.run_id", "JOIN observation o ON o.id = t.observation_id JOIN series s ON s.id = o.series_id"
+)
+_OF_SIGNATURE = Belonging("g.run_id", "JOIN signature g ON g.id = t.signature_id")
+_OF_EVENT = Belonging("t.event_id")
+_OF_WORK = Belonging("t.work_id")
+_OF_CROSS = Belonging("k.id", "JOIN cross_check k ON k.cross_run_id = t.cross_run_id")
 
 FORMS: dict[int, dict[LinkKind, tuple[ChainPart, ...]]] = {
     1: {
@@ -107,14 +121,14 @@ FORMS: dict[int, dict[LinkKind, tuple[ChainPart, ...]]] = {
         ),
         LinkKind.EVENT: (
             ChainPart("tool_event", "id, tool_id, sequence, at, person_id, kind, note, due_back, low, high, cycles"),
-            ChainPart("loan_setting", "id, job, joint, torque_set, factor, adapter, low, high", "event_id = :id"),
-            ChainPart("trip", "id, fee, freight, check_run_id", "event_id = :id"),
+            ChainPart("loan_setting", "id, job, joint, torque_set, factor, adapter, low, high", _OF_EVENT),
+            ChainPart("trip", "id, fee, freight, check_run_id", _OF_EVENT),
         ),
         LinkKind.AUDIT: (ChainPart("audit", "id, at, person_id, action, subject, detail, station"),),
         LinkKind.VERSION: (ChainPart("register_version", "id, kind, row_id, version, at, person_id, before, after"),),
         LinkKind.CERTIFICATE: (
             ChainPart("certificate", "id, reference_id, number, laboratory, issued, due, coverage_factor"),
-            ChainPart("certificate_point", "id, torque, error, expanded_uncertainty", "certificate_id = :id"),
+            ChainPart("certificate_point", "id, torque, error, expanded_uncertainty", Belonging("t.certificate_id")),
         ),
         LinkKind.WITHDRAWAL: (ChainPart("certificate_withdrawal", "id, certificate_id, at, person_id, reason"),),
         LinkKind.KEY: (ChainPart("signing_key", "id, person_id, at, salt, cost, public"),),
@@ -124,13 +138,17 @@ FORMS: dict[int, dict[LinkKind, tuple[ChainPart, ...]]] = {
             ChainPart(
                 "cross_run",
                 "id, reference_id, at, person_id, by, against, detail",
-                _OF_CROSS.removeprefix("cross_run_"),
+                Belonging("k.id", "JOIN cross_check k ON k.cross_run_id = t.id"),
             ),
             ChainPart("cross_reading", "id, at, person_id, target, indicated, actual, uncertainty", _OF_CROSS),
             ChainPart(
                 "cross_strike",
                 "id, cross_reading_id, at, person_id, reason",
-                f"cross_reading_id IN (SELECT id FROM cross_reading WHERE {_OF_CROSS})",
+                Belonging(
+                    "k.id",
+                    "JOIN cross_reading r ON r.id = t.cross_reading_id "
+                    "JOIN cross_check k ON k.cross_run_id = r.cross_run_id",
+                ),
             ),
         ),
         LinkKind.BEAM_SCALE: (ChainPart("beam_scale", "id, tool_id, at, person_id, document"),),
@@ -144,7 +162,7 @@ FORMS: dict[int, dict[LinkKind, tuple[ChainPart, ...]]] = {
             ChainPart(
                 "outside_point",
                 "id, as_left, direction, target, deviation, expanded_uncertainty, limit",
-                "outside_result_id = :id",
+                Belonging("t.outside_result_id"),
             ),
         ),
         LinkKind.REVIEW: (ChainPart("review", "id, tool_id, at, person_id, run_id, document"),),
@@ -206,31 +224,50 @@ class ChainFinding:
 
 def content_of(connection: Connection, kind: LinkKind, row_id: int, form: int = NEWEST) -> str | None:
     """The SHA-256 of a record's content, in hexadecimal; None when the record is not there."""
-    found: list[list[Any]] = []
-    for part in FORMS[form][kind]:
-        rows = connection.execute(text(part.select), {"id": row_id}).all()
-        if not found and not rows:
-            return None
-        written = [[_plain(value) for value in row] for row in rows]
-        if part.table == "trace":
-            _stand_in(connection, part, written)
-        found.append([part.table, written])
-    return content_from(form, kind, found)
+    return contents_of(connection, kind, (row_id,), form).get(row_id)
 
 
-def content_from(form: int, kind: LinkKind, found: list[list[Any]]) -> str:
+def contents_of(connection: Connection, kind: LinkKind, row_ids: Sequence[int], form: int = NEWEST) -> dict[int, str]:
+    """The same of many records, of those that are there: a statement for each part, however many they are."""
+    first, *others = FORMS[form][kind]
+    kept = {record: [[first.table, rows]] for record, rows in _rows_of(connection, first, row_ids).items()}
+    for part in others:
+        rows = _rows_of(connection, part, row_ids)
+        for record, found in kept.items():
+            found.append([part.table, rows.get(record, [])])
+    return {record: content_from(form, kind, found) for record, found in kept.items()}
+
+
+def _rows_of(connection: Connection, part: ChainPart, row_ids: Sequence[int]) -> dict[int, list[Any]]:
+    found = connection.exec_driver_sql(part.select(row_ids))
+    rows: dict[int, list[Any]] = {}
+    if part.table == "trace":
+        for record, *row in found:  # one after the other: samples are many
+            _stand_in(connection, part, row)
+            rows.setdefault(record, []).append(row)
+        return rows
+    for whole in found.cursor.fetchall() if found.cursor is not None else ():
+        rows.setdefault(whole[0], []).append(whole[1:])
+    if connection.dialect.supports_native_boolean:
+        rows = {record: [[_plain(value) for value in row] for row in some] for record, some in rows.items()}
+    return rows
+
+
+_ENCODER = json.JSONEncoder(ensure_ascii=False, separators=(",", ":"), default=lambda value: _plain(value))
+
+
+def content_from(form: int, kind: LinkKind, found: Sequence[Any]) -> str:
     """The digest of what was found of a record: for each part its table and its rows, values as SQLite keeps them."""
-    written = json.dumps([form, kind.value, found], ensure_ascii=False, separators=(",", ":"))
-    return hashlib.sha256(written.encode()).hexdigest()
+    return hashlib.sha256(_ENCODER.encode([form, kind.value, found]).encode()).hexdigest()
 
 
-def _stand_in(connection: Connection, part: ChainPart, rows: list[list[Any]]) -> None:
-    """Of samples that went to an archive the digest stands here: what is said of bytes anyway."""
+def _stand_in(connection: Connection, part: ChainPart, row: list[Any]) -> None:
+    """Samples are said by their digest, at once, for they are many; that of those which went to an archive stands here."""
     at = part.names.index("samples")
-    for row in rows:
-        if row[at] == NO_BYTES:
-            kept = connection.execute(text("SELECT archived FROM trace WHERE id = :id"), {"id": row[0]}).scalar()
-            row[at] = kept or NO_BYTES
+    row[at] = _plain(row[at])
+    if row[at] == NO_BYTES:
+        kept = connection.execute(text("SELECT archived FROM trace WHERE id = :id"), {"id": row[0]}).scalar()
+        row[at] = kept or NO_BYTES
 
 
 NO_BYTES = hashlib.sha256(b"").hexdigest()
@@ -326,24 +363,50 @@ def unlinked(connection: Connection, form: int = NEWEST) -> list[tuple[LinkKind,
 def walk(connection: Connection) -> Iterator[tuple[WrittenLink | None, tuple[ChainFinding, ...]]]:
     """Every link with what is wrong there, then the records without one."""
     expected, before = 1, BEGINNING
-    known = {kind.value for kind in LinkKind}
-    for link in connection.execute(text(f"SELECT {_LINK} FROM chain_link ORDER BY place")):
-        found = []
-        readable = link.kind in known and link.form in FORMS and LinkKind(link.kind) in FORMS[link.form]
-        if readable:
-            kind = LinkKind(link.kind)
-            content = content_of(connection, kind, link.row_id, link.form)
-            if content != link.content:
-                breach = Breach.MISSING if content is None else Breach.CHANGED
-                found.append(ChainFinding(breach, link.place, kind, link.row_id))
-        digest = digest_of(before, expected, link.kind, link.row_id, link.form, link.content)
-        if link.place != expected or digest != link.digest or not readable:
-            found.append(ChainFinding(Breach.LINK, expected))
-        expected = (link.place if isinstance(link.place, int) else expected) + 1
-        before = link.digest
-        yield (_link(link) if link.kind in known else None), tuple(found)
+    links = iter(connection.execute(text(f"SELECT {_LINK} FROM chain_link ORDER BY place")))
+    while some := list(islice(links, AT_ONCE)):
+        contents = _contents(connection, some)
+        for link in some:
+            found = []
+            readable = _is_readable(link)
+            if readable:
+                kind = LinkKind(link.kind)
+                content = contents[kind, link.form].get(link.row_id)
+                if content != link.content:
+                    breach = Breach.MISSING if content is None else Breach.CHANGED
+                    found.append(ChainFinding(breach, link.place, kind, link.row_id))
+            digest = digest_of(before, expected, link.kind, link.row_id, link.form, link.content)
+            if link.place != expected or digest != link.digest or not readable:
+                found.append(ChainFinding(Breach.LINK, expected))
+            expected = (link.place if isinstance(link.place, int) else expected) + 1
+            before = link.digest
+            yield (_link(link) if link.kind in _KINDS else None), tuple(found)
     for kind, row_id in unlinked(connection):
         yield None, (ChainFinding(Breach.INSERTED, 0, kind, row_id),)
+
+
+AT_ONCE = 400
+"""Links whose contents are read at a time: few statements, and little memory."""
+
+_KINDS = frozenset(kind.value for kind in LinkKind)
+
+
+def _is_readable(link: Any) -> bool:
+    return (
+        link.kind in _KINDS
+        and link.form in FORMS
+        and LinkKind(link.kind) in FORMS[link.form]
+        and isinstance(link.row_id, int)
+    )
+
+
+def _contents(connection: Connection, links: Sequence[Any]) -> dict[tuple[LinkKind, int], dict[int, str]]:
+    """The contents of the records behind some links, by their kind and form."""
+    asked: dict[tuple[LinkKind, int], list[int]] = {}
+    for link in links:
+        if _is_readable(link):
+            asked.setdefault((LinkKind(link.kind), link.form), []).append(link.row_id)
+    return {(kind, form): contents_of(connection, kind, ids, form) for (kind, form), ids in asked.items()}
 
 
 KEY = "reckoner.to link"
