@@ -176,7 +176,7 @@ def _link(connection: sqlite3.Connection) -> None:
             )
             ids = connection.execute(f"SELECT {column} FROM {table} WHERE {column} > {linked} ORDER BY {column}")
             for (row_id,) in ids.fetchall():
-                found = [[p.table, asking.execute(p.select, {"id": row_id}).fetchall()] for p in parts[kind]]
+                found = [[p.table, [row[1:] for row in asking.execute(p.select((row_id,)))]] for p in parts[kind]]
                 content = chain.content_from(chain.NEWEST, kind, found)
                 place += 1
                 before = chain.digest_of(before, place, kind.value, row_id, chain.NEWEST, content)
