@@ -6,7 +6,8 @@
 
 from __future__ import annotations
 
-from datetime import date, datetime
+from collections.abc import Sequence
+from datetime import date
 
 from sqlalchemy import delete, select
 from sqlalchemy.exc import IntegrityError
@@ -16,7 +17,7 @@ from reckoner.core.decision.states import State
 from reckoner.core.history.due import Due, DueReason
 from reckoner.core.translation import tr
 from reckoner.shop.changes import ChangeKind, changed
-from reckoner.shop.events.standing import Loan, Result, Standing, StandingEvent, kept, standing_of
+from reckoner.shop.events.standing import Loan, Result, Standing, StandingEvent, standing_of
 from reckoner.shop.people.authorship import ShopRefused
 from reckoner.shop.register import listing
 from reckoner.shop.runs.kinds import POLICIES
@@ -62,38 +63,46 @@ def _keep_loan(session: Session, tool_id: int, *, lent: bool) -> None:
 
 def worked_out(session: Session, tool_id: int) -> Standing:
     """A tool's standing from its records; the projection is not looked at."""
-    return standing_of(_records(session, tool_id))
+    return standing_of(records_of(session, (tool_id,))[tool_id])
 
 
 def rebuild(session: Session) -> int:
     """Every projection anew from the records; returns how many differed from what was kept."""
     differed = 0
-    for tool_id in session.scalars(select(Tool.id).order_by(Tool.id)).all():
-        row = session.scalar(select(ToolStanding).where(ToolStanding.tool_id == tool_id))
-        before = kept(row) if row is not None else None
-        places = _keep_places(session, tool_id)
-        differed += (update_projection(session, tool_id, None) != before) | places
+    for tools in listing.in_parts(session.scalars(select(Tool.id).order_by(Tool.id)).all()):
+        lent = lent_of(session, tools)
+        records, stood, places = (
+            records_of(session, tools),
+            listing.standings_kept(session, tools),
+            places_of(session, tools),
+        )
+        for tool_id in tools:
+            taken = {one.sequence for one in records[tool_id]}
+            if taken != places[tool_id]:
+                session.execute(delete(HistoryPlace).where(HistoryPlace.tool_id == tool_id))
+                session.add_all(HistoryPlace(tool_id=tool_id, sequence=place) for place in taken)
+            now = standing_of(records[tool_id])
+            if now != stood.get(tool_id) or (tool_id in lent) != (now.loan is not None):
+                update_projection(session, tool_id, None)
+            elif taken == places[tool_id]:
+                continue
+            differed += 1
+        session.flush()
     return differed
 
 
-def _keep_places(session: Session, tool_id: int) -> bool:
-    """The places of a tool's history as its records take them; whether they stood otherwise."""
-    taken = places_taken(session, tool_id)
-    if taken == places_kept(session, tool_id):
-        return False
-    session.execute(delete(HistoryPlace).where(HistoryPlace.tool_id == tool_id))
-    session.add_all(HistoryPlace(tool_id=tool_id, sequence=place) for place in taken)
-    return True
+def lent_of(session: Session, tools: Sequence[int]) -> set[int]:
+    """Those of some tools that are marked as lent."""
+    return set(session.scalars(select(OpenLoan.tool_id).where(OpenLoan.tool_id.in_(tools))))
 
 
-def places_taken(session: Session, tool_id: int) -> set[int]:
-    """The places in a tool's history that its records take."""
-    return {one.sequence for one in _records(session, tool_id)}
-
-
-def places_kept(session: Session, tool_id: int) -> set[int]:
-    """Those that are marked as taken."""
-    return set(session.scalars(select(HistoryPlace.sequence).where(HistoryPlace.tool_id == tool_id)))
+def places_of(session: Session, tools: Sequence[int]) -> dict[int, set[int]]:
+    """The places in the history of each of some tools that are marked as taken."""
+    found: dict[int, set[int]] = {tool_id: set() for tool_id in tools}
+    rows = select(HistoryPlace.tool_id, HistoryPlace.sequence).where(HistoryPlace.tool_id.in_(tools))
+    for tool_id, place in session.execute(rows):
+        found[tool_id].add(place)
+    return found
 
 
 def _write(row: ToolStanding, now: Standing) -> None:
@@ -111,44 +120,32 @@ def _loan(loan: Loan | None) -> tuple[str, date | None, date | None]:
     return (loan.to, loan.since, loan.due_back) if loan else ("", None, None)
 
 
-def _records(session: Session, tool_id: int) -> list[StandingEvent | Result]:
-    events = session.scalars(select(ToolEvent).where(ToolEvent.tool_id == tool_id))
-    signed = session.execute(
-        select(Signature, Run.kind).join(Run, Run.id == Signature.run_id).where(Run.tool_id == tool_id)
-    )
-    found: list[StandingEvent | Result] = [
-        StandingEvent(e.sequence, e.kind, e.note, _day(e.at), e.id, e.due_back, _part(e), e.cycles or 0) for e in events
-    ]
-    found += [
-        Result(
-            s.sequence,
-            _day(s.at),
-            POLICIES[kind].judges,
-            s.state,
-            s.outcome,
-            s.accepted,
-            Due(s.due, s.due_reason or DueReason.CALENDAR) if s.due is not None else None,
+def records_of(session: Session, tools: Sequence[int]) -> dict[int, list[StandingEvent | Result]]:
+    """What happened to each of some tools, as their standing sees it; in no order."""
+    found: dict[int, list[StandingEvent | Result]] = {tool_id: [] for tool_id in tools}
+    for e in session.execute(select(*_EVENT).where(ToolEvent.tool_id.in_(tools))):
+        part = (e.low, e.high) if e.low is not None and e.high is not None else None
+        found[e.tool_id].append(
+            StandingEvent(e.sequence, e.kind, e.note, e.at.date(), e.id, e.due_back, part, e.cycles or 0)
         )
-        for s, kind in signed
-    ]
-    found += [
-        Result(
-            r.sequence,
-            r.issued,
-            True,
-            r.state,
-            None,
-            r.state in (State.INSIDE, State.INSIDE_NEAR),
-            Due(r.due, DueReason.CALENDAR) if r.due is not None else None,
-        )
-        for r in session.scalars(select(OutsideResult).where(OutsideResult.tool_id == tool_id))
-    ]
+    signed = select(*_SIGNED).join(Run, Run.id == Signature.run_id).where(Run.tool_id.in_(tools))
+    for s in session.execute(signed):
+        due = Due(s.due, s.due_reason or DueReason.CALENDAR) if s.due is not None else None
+        judges = POLICIES[s.kind].judges
+        found[s.tool_id].append(Result(s.sequence, s.at.date(), judges, s.state, s.outcome, s.accepted, due))
+    for r in session.execute(select(*_OUTSIDE).where(OutsideResult.tool_id.in_(tools))):
+        due = Due(r.due, DueReason.CALENDAR) if r.due is not None else None
+        accepted = r.state in (State.INSIDE, State.INSIDE_NEAR)
+        found[r.tool_id].append(Result(r.sequence, r.issued, True, r.state, None, accepted, due))
     return found
 
 
-def _part(event: ToolEvent) -> tuple[float, float] | None:
-    return (event.low, event.high) if event.low is not None and event.high is not None else None
-
-
-def _day(at: datetime) -> date:
-    return at.date()
+_EVENT = (
+    ToolEvent.tool_id, ToolEvent.sequence, ToolEvent.kind, ToolEvent.note, ToolEvent.at, ToolEvent.id, ToolEvent.due_back,
+    ToolEvent.low, ToolEvent.high, ToolEvent.cycles,
+)  # fmt: skip
+_SIGNED = (
+    Run.tool_id, Run.kind, Signature.sequence, Signature.at, Signature.state, Signature.outcome, Signature.accepted,
+    Signature.due, Signature.due_reason,
+)  # fmt: skip
+_OUTSIDE = (OutsideResult.tool_id, OutsideResult.sequence, OutsideResult.issued, OutsideResult.state, OutsideResult.due)

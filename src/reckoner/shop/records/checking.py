@@ -5,12 +5,12 @@ Nothing is changed. Each finding is a value; ``wording.finding_sentence`` says i
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from enum import Enum, auto
 
 from sqlalchemy import select
-from sqlalchemy.orm import Session
+from sqlalchemy.orm import Session, selectinload
 
 from reckoner.core.translation import tr
 from reckoner.shop.events import projection, standing
@@ -27,17 +27,15 @@ from reckoner.store.schema import (
     Audit,
     Certificate,
     JobWork,
-    OpenLoan,
     OpenRun,
     RegisterVersion,
     Run,
     Signature,
     Tool,
     ToolEvent,
-    ToolStanding,
 )
 from reckoner.store.schema.base import unfolded
-from reckoner.store.terms import LinkKind
+from reckoner.store.terms import LinkKind, RegisterKind
 
 
 class ProjectionFault(Enum):
@@ -156,15 +154,20 @@ def _named(session: Session, kind: LinkKind | None, row_id: int) -> str:
 
 def _standings(session: Session) -> Iterator[CheckFinding]:
     """Where a tool's projections are not what its events, its results and the register make of them."""
-    lent = set(session.scalars(select(OpenLoan.tool_id)))
-    for tool in session.scalars(select(Tool).order_by(Tool.id)):
-        row = session.scalar(select(ToolStanding).where(ToolStanding.tool_id == tool.id))
-        now = projection.worked_out(session, tool.id)
-        places = projection.places_kept(session, tool.id) == projection.places_taken(session, tool.id)
-        if not places or row is None or standing.kept(row) != now or (tool.id in lent) != (now.loan is not None):
-            yield CheckFinding(ProjectionFault.STANDING, tool.number)
-        if not listing.is_kept(session, tool):
-            yield CheckFinding(ProjectionFault.LISTING, tool.number)
+    for ids in listing.in_parts(session.scalars(select(Tool.id).order_by(Tool.id)).all()):
+        records, kept = projection.records_of(session, ids), listing.standings_kept(session, ids)
+        lent = projection.lent_of(session, ids)
+        places, tools = projection.places_of(session, ids), select(Tool).where(Tool.id.in_(ids)).order_by(Tool.id)
+        listed = listing.rows_of(session, ids)
+        for tool in session.scalars(tools.options(selectinload(Tool.model))):
+            now = standing.standing_of(records[tool.id])
+            taken = {one.sequence for one in records[tool.id]}
+            right = kept.get(tool.id) == now and places[tool.id] == taken
+            if not right or (tool.id in lent) != (now.loan is not None):
+                yield CheckFinding(ProjectionFault.STANDING, tool.number)
+            if not listing.says(listed.get(tool.id), listing.entry_of(tool, kept.get(tool.id))):
+                yield CheckFinding(ProjectionFault.LISTING, tool.number)
+        session.expire_all()
 
 
 def _open_runs(session: Session) -> Iterator[CheckFinding]:
@@ -185,16 +188,27 @@ def _open_runs(session: Session) -> Iterator[CheckFinding]:
 def _register(session: Session) -> Iterator[CheckFinding]:
     """Rows of the register that are not what their versions make of them; without versions nothing is known of them."""
     for kind, facts in KINDS.items():
-        for row in session.scalars(select(facts.table).order_by(facts.table.id)):
-            versions = session.execute(
-                select(RegisterVersion.version, RegisterVersion.after)
-                .where(RegisterVersion.kind == kind, RegisterVersion.row_id == row.id)
-                .order_by(RegisterVersion.version)
-            ).all()
-            said: dict[str, object] = {}
-            for version in versions:
-                said |= unfolded(version.after)
-            now = fields_of(row)
-            newest = max((v.version for v in versions), default=1)
-            if row.version != newest or any(now[name] != value for name, value in said.items()):
-                yield CheckFinding(ProjectionFault.REGISTER, f"{kind} {name_of(kind, row)}")
+        for ids in listing.in_parts(session.scalars(select(facts.table.id).order_by(facts.table.id)).all()):
+            newest, said = _versions(session, kind, ids)
+            for row in session.scalars(select(facts.table).where(facts.table.id.in_(ids)).order_by(facts.table.id)):
+                now = fields_of(row)
+                wrong = any(now[name] != value for name, value in said.get(row.id, {}).items())
+                if wrong or row.version != newest.get(row.id, 1):
+                    yield CheckFinding(ProjectionFault.REGISTER, f"{kind} {name_of(kind, row)}")
+
+
+def _versions(
+    session: Session, kind: RegisterKind, ids: Sequence[int]
+) -> tuple[dict[int, int], dict[int, dict[str, object]]]:
+    """Of each of some rows its newest version, and what all its versions have said last of each field."""
+    newest: dict[int, int] = {}
+    said: dict[int, dict[str, object]] = {}
+    versions = (
+        select(RegisterVersion.row_id, RegisterVersion.version, RegisterVersion.after)
+        .where(RegisterVersion.kind == kind, RegisterVersion.row_id.in_(ids))
+        .order_by(RegisterVersion.row_id, RegisterVersion.version)
+    )
+    for row_id, version, after in session.execute(versions):
+        newest[row_id] = version
+        said.setdefault(row_id, {}).update(unfolded(after))
+    return newest, said

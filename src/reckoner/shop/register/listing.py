@@ -6,8 +6,10 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator, Sequence
+
 from sqlalchemy import select
-from sqlalchemy.orm import Session
+from sqlalchemy.orm import Session, selectinload
 
 from reckoner.core.translation import untranslated
 from reckoner.shop.events.standing import Standing, kept
@@ -18,8 +20,14 @@ from reckoner.store.schema import Tool, ToolListing, ToolModel, ToolStanding
 
 def keep(session: Session, tool: Tool) -> bool:
     """Bring the row of a tool up to date; returns whether it was another one before."""
-    row, new = _row(session, tool), worked_out(session, tool)
-    differs = not _says(row, new)
+    row = session.scalar(select(ToolListing).where(ToolListing.tool_id == tool.id))
+    stands = session.scalar(select(ToolStanding).where(ToolStanding.tool_id == tool.id))
+    return _keep(session, tool, row, kept(stands) if stands is not None else None)
+
+
+def _keep(session: Session, tool: Tool, row: ToolListing | None, standing: Standing | None) -> bool:
+    new = entry_of(tool, standing)
+    differs = not says(row, new)
     if new is None:
         if row is not None:
             session.delete(row)
@@ -31,17 +39,11 @@ def keep(session: Session, tool: Tool) -> bool:
     return differs
 
 
-def is_kept(session: Session, tool: Tool) -> bool:
-    """Whether the row of a tool is what it should be."""
-    return _says(_row(session, tool), worked_out(session, tool))
-
-
-def worked_out(session: Session, tool: Tool) -> dict[str, object] | None:
-    """What the row of a tool should say; None when it should not be there."""
+def entry_of(tool: Tool, stands: Standing | None) -> dict[str, object] | None:
+    """What the row of a tool should say that stands so (None: nothing is known); None when it should not be there."""
     if tool.removed:
         return None
-    stands = session.scalar(select(ToolStanding).where(ToolStanding.tool_id == tool.id))
-    standing, facts = kept(stands) if stands is not None else Standing(), tool_facts(tool)
+    standing, facts = stands or Standing(), tool_facts(tool)
     with untranslated():  # one listing for every station, whatever its window speaks
         words, kind = words_of(facts, standing), facts.description
     return {
@@ -61,11 +63,13 @@ def worked_out(session: Session, tool: Tool) -> dict[str, object] | None:
     }
 
 
-def _row(session: Session, tool: Tool) -> ToolListing | None:
-    return session.scalar(select(ToolListing).where(ToolListing.tool_id == tool.id))
+def rows_of(session: Session, tools: Sequence[int]) -> dict[int, ToolListing]:
+    """The rows of some tools."""
+    return {row.tool_id: row for row in session.scalars(select(ToolListing).where(ToolListing.tool_id.in_(tools)))}
 
 
-def _says(row: ToolListing | None, new: dict[str, object] | None) -> bool:
+def says(row: ToolListing | None, new: dict[str, object] | None) -> bool:
+    """Whether a row is what it should be."""
     if row is None or new is None:
         return row is None and new is None
     return all(getattr(row, name) == value for name, value in new.items())
@@ -88,4 +92,25 @@ def words_of(tool: ToolFacts, standing: Standing) -> str:
 
 def rebuild(session: Session) -> int:
     """Every row anew from the register; returns how many differed from what was kept."""
-    return sum(keep(session, tool) for tool in session.scalars(select(Tool).order_by(Tool.id)))
+    differed = 0
+    for ids in in_parts(session.scalars(select(Tool.id).order_by(Tool.id)).all()):
+        stood, rows = standings_kept(session, ids), rows_of(session, ids)
+        tools = select(Tool).where(Tool.id.in_(ids)).order_by(Tool.id).options(selectinload(Tool.model))
+        for tool in session.scalars(tools):
+            differed += _keep(session, tool, rows.get(tool.id), stood.get(tool.id))
+    return differed
+
+
+AT_ONCE = 400
+"""Tools that are read at a time."""
+
+
+def in_parts(tools: Sequence[int]) -> Iterator[Sequence[int]]:
+    """Some tools after the other."""
+    return (tools[start : start + AT_ONCE] for start in range(0, len(tools), AT_ONCE))
+
+
+def standings_kept(session: Session, tools: Sequence[int]) -> dict[int, Standing]:
+    """What the projection says of each of some tools."""
+    rows = session.execute(select(*ToolStanding.__table__.columns).where(ToolStanding.tool_id.in_(tools)))
+    return {row.tool_id: kept(row) for row in rows}
