@@ -15,14 +15,20 @@ from reckoner.store.database import FILE
 OURS = "import sys; from reckoner.__main__ import main; sys.exit(main())"
 
 
+IN_PARTS = "import reckoner.cli.verify as v; v.LINKS, v.RUNS = 150, 40\n"
+"""So that a small database is checked as a large one is: parts of it in processes of their own."""
+
+
 def reckoner(*arguments, script=OURS, **environment):
     return subprocess.run(
         [sys.executable, "-c", script, *arguments], capture_output=True, text=True, env={**os.environ, **environment}
     )
 
 
-def test_the_records_are_walked_and_a_change_is_named(demo_folder, demo):
-    whole = reckoner("verify", "--records", "--data", str(demo_folder))
+@pytest.mark.parametrize("parts", ["", IN_PARTS], ids=["at once", "in parts"])
+def test_the_records_are_walked_and_a_change_is_named(demo_folder, demo, parts):
+    script = f"{parts}{OURS}"
+    whole = reckoner("verify", "--records", "--data", str(demo_folder), script=script)
     assert whole.returncode == 0
     link = whole.stdout.split("the newest is ")[1].split(". Everything")[0]
     assert reckoner("verify", "--noted", link, "--data", str(demo_folder)).returncode == 0
@@ -30,8 +36,13 @@ def test_the_records_are_walked_and_a_change_is_named(demo_folder, demo):
         connection.execute("DROP TRIGGER guard_audit_update")
         connection.execute("UPDATE audit SET detail = 'otherwise' WHERE id = 3")
     connection.close()
-    changed = reckoner("verify", "--records", "--data", str(demo_folder))
+    changed = reckoner("verify", "--records", "--data", str(demo_folder), script=script)
     assert changed.returncode == 1
+    assert changed.stdout.count("\n") == 2  # what is wrong once, and how many links were walked
+    links = whole.stdout.split(" ")[0]
+    assert changed.stdout.splitlines()[-1].startswith(f"{links} links walked")
+    later = reckoner("verify", "--records", "--after", links, "--data", str(demo_folder), script=script)
+    assert (later.returncode, later.stdout.split(";")[0]) == (0, f"0 links walked after {links}")
     assert "audit line 3: signed the run, HC-" in changed.stdout
     assert "it was changed afterwards" in changed.stdout
     wrong = reckoner("verify", "--noted", link[:-1] + "g", "--data", str(demo_folder))
@@ -49,23 +60,41 @@ def test_records_are_walked_beside_whoever_works(demo_folder, demo):
     connection.close()
 
 
-def test_damaged_values_are_said_as_damage(demo_folder, demo):
+def test_signed_runs_are_recomputed_in_parts_as_at_once(demo_folder, demo):
+    whole = reckoner("verify", "--runs", "--data", str(demo_folder))
+    assert whole.returncode == 0
+    assert reckoner("verify", "--runs", "--data", str(demo_folder), script=f"{IN_PARTS}{OURS}").stdout == whole.stdout
+    with sqlite3.connect(demo_folder / FILE) as connection:
+        connection.execute("DROP TRIGGER guard_point_result_update")
+        wrong = connection.execute("SELECT max(id) FROM point_result").fetchone()[0]
+        connection.execute("UPDATE point_result SET worst = worst + 0.001 WHERE id IN (1, ?)", (wrong,))
+    connection.close()
+    told = reckoner("verify", "--runs", "--data", str(demo_folder), script=f"{IN_PARTS}{OURS}")
+    assert told.returncode == 1
+    assert sum("worst" in line for line in told.stdout.splitlines()) == 2
+
+
+@pytest.mark.parametrize("parts", ["", IN_PARTS], ids=["at once", "in parts"])
+def test_damaged_values_are_said_as_damage(demo_folder, demo, parts):
     with sqlite3.connect(demo_folder / FILE) as connection:
         connection.executescript("DROP TRIGGER guard_signature_update; DROP TRIGGER guard_run_facts_update;")
         connection.execute("UPDATE signature SET at = 'someday' WHERE id = 3")
     connection.close()
-    said = reckoner("verify", "--runs", "--data", str(demo_folder))
+    said = reckoner("verify", "--runs", "--data", str(demo_folder), script=f"{parts}{OURS}")
     assert (said.returncode, "Traceback" in said.stderr) == (2, False)
     assert '"someday" where a time is kept: it is damaged' in said.stderr
     with sqlite3.connect(demo_folder / FILE) as connection:
         connection.execute("UPDATE signature SET at = '2026-01-02 03:04:05.000000', due = '2026-02-30' WHERE id = 3")
     connection.close()
-    assert '"2026-02-30" where a date is kept' in reckoner("verify", "--runs", "--data", str(demo_folder)).stderr
+    assert (
+        '"2026-02-30" where a date is kept'
+        in reckoner("verify", "--runs", "--data", str(demo_folder), script=f"{parts}{OURS}").stderr
+    )
     with sqlite3.connect(demo_folder / FILE) as connection:
         connection.execute("UPDATE signature SET due = NULL WHERE id = 3")
         connection.execute("UPDATE run_facts SET document = substr(document, 1, 90)")
     connection.close()
-    assert "cannot be read" in reckoner("verify", "--runs", "--data", str(demo_folder)).stderr
+    assert "cannot be read" in reckoner("verify", "--runs", "--data", str(demo_folder), script=f"{parts}{OURS}").stderr
 
 
 def test_a_fault_of_ours_is_logged_and_apologised_for(tmp_path):

@@ -34,17 +34,30 @@ if TYPE_CHECKING:
 @click.option("--runs", is_flag=True, help=tr("Recompute every signed run in the database instead."))
 @click.option("--records", is_flag=True, help=tr("Walk the chain of digests over the database's records instead."))
 @click.option("--noted", metavar="LINK", help=tr("With --records: a link noted earlier, to be found again."))
+@click.option(
+    "--after",
+    metavar="N",
+    type=click.IntRange(min=0),
+    default=0,
+    help=tr("Go on after a link, or a signature, up to which it was checked before."),
+)
 @data_option
 @click.pass_context
 def verify(
-    ctx: click.Context, files: tuple[Path, ...], runs: bool, records: bool, noted: str | None, folder: Path | None
+    ctx: click.Context,
+    files: tuple[Path, ...],
+    runs: bool,
+    records: bool,
+    noted: str | None,
+    after: int,
+    folder: Path | None,
 ) -> None:
     if files:
         ctx.exit(_files(files))
     where = folder or (ctx.obj.folder if ctx.obj else default_folder())
     if records or noted:
-        ctx.exit(_records(where, noted))
-    ctx.exit(_runs(where) if runs else _pack())
+        ctx.exit(_records(where, noted, after))
+    ctx.exit(_runs(where, after) if runs else _pack())
 
 
 def _files(files: tuple[Path, ...]) -> int:
@@ -95,44 +108,51 @@ def _opened(folder: Path) -> Database:
         return Database(folder, looking_on=True)
 
 
-def _records(folder: Path, noted: str | None) -> int:
+LINKS, RUNS = 10_000, 1_000
+"""So many are checked at a time, each part on whichever core is free."""
+
+
+def _records(folder: Path, noted: str | None, after: int) -> int:
+    from reckoner.cli.processes import checked
     from reckoner.shop.records import checking
     from reckoner.shop.words.results import finding_sentence
-    from reckoner.store.chainlink import WrittenLink
 
     database = _opened(folder)
     said, links, newest = [], 0, tr("none yet")
     with database.session() as session:
         if noted and (sentence := checking.noted(session, noted)):
             said.append(sentence)
-        for one in checking.walk(session):
-            if isinstance(one, WrittenLink):
-                links, newest = links + 1, one.words
-            else:
-                said.append(finding_sentence(one))
+        parts = checking.parts_of(session, after, LINKS)
+    for part in checked(database, checking.walk_part, parts, folder):
+        links += part.links
+        newest = part.newest.words if part.newest is not None else newest
+        said += [finding_sentence(one) for one in part.found]
+    with database.session() as session:
+        said += [finding_sentence(one) for one in checking.what_follows(session)]
     database.close()
     for sentence in said:
         click.echo(sentence)
     otherwise = {0: tr("Everything is as it was kept."), 1: tr("One thing is not as it was kept.")}
-    conclusion = otherwise.get(len(said), f"{len(said)} things are not as they were kept.")
-    click.echo(
-        tr(
-            "{links} links walked; the newest is {newest}. {conclusion}",
-            links=links,
-            newest=newest,
-            conclusion=conclusion,
+    conclusion = otherwise.get(len(said), tr("{count} things are not as they were kept.", count=len(said)))
+    walked = tr("{links} links walked; the newest is {newest}.", links=links, newest=newest)
+    if after:
+        walked = tr(
+            "{links} links walked after {after}; the newest is {newest}.", links=links, after=after, newest=newest
         )
-    )
+    click.echo(f"{walked} {conclusion}")
     return 1 if said else 0
 
 
-def _runs(folder: Path) -> int:
-    from reckoner.shop.runs.recomputing import recompute
+def _runs(folder: Path, after: int) -> int:
+    from reckoner.cli.processes import checked
+    from reckoner.shop.runs import recomputing
 
     database = _opened(folder)
     runs = numbers = wrong = 0
     with database.session() as session:
-        for found in recompute(session):
+        parts = recomputing.parts_of(session, after, RUNS)
+    for part in checked(database, recomputing.recompute_part, parts, folder):
+        for found in part:
             runs, numbers, wrong = runs + 1, numbers + found.numbers, wrong + len(found.otherwise)
             for sentence in found.otherwise:
                 click.echo(f"{found.tool}, {found.on.isoformat()}: {sentence}")

@@ -362,8 +362,23 @@ def unlinked(connection: Connection, form: int = NEWEST) -> list[tuple[LinkKind,
 
 def walk(connection: Connection) -> Iterator[tuple[WrittenLink | None, tuple[ChainFinding, ...]]]:
     """Every link with what is wrong there, then the records without one."""
-    expected, before = 1, BEGINNING
-    links = iter(connection.execute(text(f"SELECT {_LINK} FROM chain_link ORDER BY place")))
+    yield from walk_links(connection)
+    yield from ((None, (finding,)) for finding in inserted(connection))
+
+
+def walk_links(
+    connection: Connection, after: int = 0, until: int | None = None
+) -> Iterator[tuple[WrittenLink | None, tuple[ChainFinding, ...]]]:
+    """The links ``after`` a place and ``until`` another (None: to the end) with what is wrong there: each is held against the
+    record behind it and the link before it, so that parts of the chain can be walked apart."""
+    before = connection.execute(text(_BEFORE), {"place": after}).scalar() or BEGINNING
+    expected = after + 1
+    which = "place > :after" if until is None else "place > :after AND place <= :until"
+    links = iter(
+        connection.execute(
+            text(f"SELECT {_LINK} FROM chain_link WHERE {which} ORDER BY place"), {"after": after, "until": until}
+        )
+    )
     while some := list(islice(links, AT_ONCE)):
         contents = _contents(connection, some)
         for link in some:
@@ -381,8 +396,14 @@ def walk(connection: Connection) -> Iterator[tuple[WrittenLink | None, tuple[Cha
             expected = (link.place if isinstance(link.place, int) else expected) + 1
             before = link.digest
             yield (_link(link) if link.kind in _KINDS else None), tuple(found)
-    for kind, row_id in unlinked(connection):
-        yield None, (ChainFinding(Breach.INSERTED, 0, kind, row_id),)
+
+
+_BEFORE = "SELECT digest FROM chain_link WHERE place <= :place ORDER BY place DESC LIMIT 1"
+
+
+def inserted(connection: Connection) -> Iterator[ChainFinding]:
+    """The records without a link."""
+    return (ChainFinding(Breach.INSERTED, 0, kind, row_id) for kind, row_id in unlinked(connection))
 
 
 AT_ONCE = 400

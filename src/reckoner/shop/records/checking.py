@@ -65,13 +65,47 @@ def unchanged(session: Session, kind: LinkKind, row_id: int) -> bool | None:
     return None if link is None else chain.content_of(connection, kind, row_id, link.form) == link.content
 
 
+@dataclass(frozen=True)
+class LinksWalked:
+    """A part of the chain that was walked: how many links, the last of them, and what was found."""
+
+    links: int
+    newest: WrittenLink | None
+    found: tuple[CheckFinding, ...]
+
+
 def walk(session: Session) -> Iterator[WrittenLink | CheckFinding]:
     """Every link of the chain as it is walked, and every finding."""
-    for link, found in chain.walk(session.connection()):
+    for link, found in chain.walk_links(session.connection()):
         if link is not None:
             yield link
         for one in found:
             yield CheckFinding(one.breach, _named(session, one.kind, one.row_id), one.place)
+    yield from what_follows(session)
+
+
+def walk_part(session: Session, after: int, until: int | None) -> LinksWalked:
+    """A part of the chain, as ``parts_of`` cuts it."""
+    links, newest = 0, None
+    wrong: list[CheckFinding] = []
+    for link, found in chain.walk_links(session.connection(), after, until):
+        links, newest = links + (link is not None), link or newest
+        wrong += [CheckFinding(one.breach, _named(session, one.kind, one.row_id), one.place) for one in found]
+    return LinksWalked(links, newest, tuple(wrong))
+
+
+def parts_of(session: Session, after: int, size: int) -> list[tuple[int, int | None]]:
+    """The chain ``after`` a place, cut into parts of about ``size`` links: after which place, until which."""
+    newest = chain.newest(session.connection())
+    last = newest.place if newest is not None else after
+    ends = [*range(after + size, last, size), None]
+    return list(zip([after, *(end for end in ends if end is not None)], ends, strict=True))
+
+
+def what_follows(session: Session) -> Iterator[CheckFinding]:
+    """Records without a link, what is not as it follows from the records, and signatures whose seal does not fit."""
+    for one in chain.inserted(session.connection()):
+        yield CheckFinding(one.breach, _named(session, one.kind, one.row_id), one.place)
     yield from _standings(session)
     yield from _open_runs(session)
     yield from _register(session)

@@ -32,11 +32,28 @@ class Recomputed:
     otherwise: tuple[str, ...]
 
 
-def recompute(session: Session) -> Iterator[Recomputed]:
-    """Every signed run that judged something, oldest first; each number against what was kept at the signature."""
-    judging = [kind for kind, policy in POLICIES.items() if policy.judges]
-    rows = session.scalars(select(Signature).join(Run).where(Run.kind.in_(judging)).order_by(Signature.id))
-    for signature in rows:
+_JUDGED = Run.kind.in_([kind for kind, policy in POLICIES.items() if policy.judges])
+
+
+def recompute_part(session: Session, after: int, until: int | None) -> list[Recomputed]:
+    """A part of them, as ``parts_of`` cuts it."""
+    return list(recompute(session, after, until))
+
+
+def parts_of(session: Session, after: int, size: int) -> list[tuple[int, int | None]]:
+    """The signed runs with signatures ``after`` one, cut into parts of ``size``: after which signature, until which."""
+    ids = session.scalars(select(Signature.id).join(Run).where(_JUDGED, Signature.id > after).order_by(Signature.id))
+    ends = [*ids.all()[size - 1 :: size], None]
+    return list(zip([after, *(end for end in ends if end is not None)], ends, strict=True))
+
+
+def recompute(session: Session, after: int = 0, until: int | None = None) -> Iterator[Recomputed]:
+    """The signed runs that judged something, oldest first, with signatures ``after`` one and ``until`` another (None: to the
+    newest); each number against what was kept at the signature."""
+    which = select(Signature).join(Run).where(_JUDGED, Signature.id > after)
+    if until is not None:
+        which = which.where(Signature.id <= until)
+    for signature in session.scalars(which.order_by(Signature.id)):
         run = load(session, signature.run_id)
         kept = {r.series_id: r for r in signature.results}
         numbers, otherwise = 0, []
