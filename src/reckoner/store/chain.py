@@ -333,14 +333,23 @@ def extend(connection: Connection, records: Iterable[tuple[LinkKind, int]], form
         "INSERT INTO chain_link (place, kind, row_id, form, content, digest) "
         "VALUES (:place, :kind, :row_id, :form, :content, :digest)"
     )
-    for kind, row_id in dict.fromkeys(records):
-        content = content_of(connection, kind, row_id, form)
-        if content is None:
-            continue
-        place += 1
-        before = digest_of(before, place, kind.value, row_id, form, content)
-        values = {"place": place, "kind": kind.value, "row_id": row_id, "form": form}
-        connection.execute(insert, values | {"content": content, "digest": before})
+    noted = iter(dict.fromkeys(records))
+    while some := list(islice(noted, AT_ONCE)):
+        by_kind: dict[LinkKind, list[int]] = {}
+        for kind, row_id in some:
+            by_kind.setdefault(kind, []).append(row_id)
+        contents = {kind: contents_of(connection, kind, ids, form) for kind, ids in by_kind.items()}
+        links = []
+        for kind, row_id in some:
+            content = contents[kind].get(row_id)
+            if content is None:
+                continue
+            place += 1
+            before = digest_of(before, place, kind.value, row_id, form, content)
+            values = {"place": place, "kind": kind.value, "row_id": row_id, "form": form}
+            links.append(values | {"content": content, "digest": before})
+        if links:
+            connection.execute(insert, links)
 
 
 def unlinked(connection: Connection, form: int = NEWEST) -> list[tuple[LinkKind, int]]:

@@ -226,6 +226,7 @@ def test_a_place_in_a_tools_history_and_an_open_loan_are_had_once_and_losing_the
         record_event(session, wanted, EventKind.RETURNED, "", act)
         assert lent(session) == 0
         session.execute(insert(OpenLoan).values(tool_id=wanted))  # by somebody else, whom this one cannot see yet
+        patched.setattr(projection, "lent_of", lambda *_: set())
         patched.setattr(projection, "open_loan_of", lambda *_: None)
         with pytest.raises(ShopRefused, match="was lent at this very moment"):
             record_event(session, wanted, EventKind.LENT, "Lower crew", act)

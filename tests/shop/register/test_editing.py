@@ -9,12 +9,13 @@ from reckoner.core.errors import InputRefused
 from reckoner.core.quantities.days import read_day
 from reckoner.core.quantities.units import N_M
 from reckoner.core.requirements.limits import of_reading, read_limit
+from reckoner.shop.events import projection
 from reckoner.shop.facts.tool import tool_facts
 from reckoner.shop.people.authorship import Act, FieldRefused, ShopRefused
 from reckoner.shop.people.present import people
-from reckoner.shop.register import editing
-from reckoner.shop.register.cards import card
-from reckoner.shop.register.editing import change, row_sheet, take_back
+from reckoner.shop.register import editing, listing
+from reckoner.shop.register.cards import card, cards
+from reckoner.shop.register.editing import add_many_tools, change, row_sheet, take_back
 from reckoner.shop.register.field import FieldForm
 from reckoner.shop.register.fields import FIELDS, fields_of
 from reckoner.shop.register.rows import EditOutdated
@@ -223,3 +224,16 @@ def test_every_field_reads_what_it_says():
                 value = max(value, one.low)
             if one.said(value, N_M):
                 assert one.read(one.said(value, N_M), N_M)[0] == value, one.name
+
+
+def test_many_tools_are_added_whole_or_not_at_all(demo, act):
+    made = lambda *numbers: [Tool(number=number, model_id=1) for number in numbers]  # noqa: E731
+    for numbers, words in ((("N-1", "HC-0417"), "already a tool HC-0417"), (("N-1", "N-2", "N-1"), "two tools N-1")):
+        with demo.session() as session, pytest.raises(FieldRefused, match=words):
+            add_many_tools(session, made(*numbers), act)
+    with demo.session() as session:
+        command = add_many_tools(session, made("N-1", "N-2"), act)
+        assert projection.rebuild(session) == listing.rebuild(session) == 0
+        assert [c.tool.number for c in cards(reader_of(session)) if c.tool.number.startswith("N-")] == ["N-1", "N-2"]
+        take_back(session, command, act)
+        assert not [c for c in cards(reader_of(session)) if c.tool.number.startswith("N-")]

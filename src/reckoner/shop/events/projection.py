@@ -6,12 +6,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Mapping, Sequence
+from contextlib import contextmanager
 from datetime import date
 
 from sqlalchemy import delete, select
 from sqlalchemy.exc import IntegrityError
-from sqlalchemy.orm import Session
+from sqlalchemy.orm import Session, selectinload
 
 from reckoner.core.decision.states import State
 from reckoner.core.history.due import Due, DueReason
@@ -24,21 +25,47 @@ from reckoner.shop.runs.kinds import POLICIES
 from reckoner.store.schema import HistoryPlace, OpenLoan, OutsideResult, Run, Signature, Tool, ToolEvent, ToolStanding
 
 
-def update_projection(session: Session, tool_id: int, who: int | None) -> Standing:
-    """Bring a tool's projection up to date with its records, in the same unit of work."""
+def update_projection(session: Session, tool_id: int, who: int | None) -> None:
+    """Bring a tool's projection up to date with its records, in the same unit of work; within ``together`` at its end."""
+    if not listing.put_off(session, tool_id, who):
+        _update(session, {tool_id: who})
+
+
+@contextmanager
+def together(session: Session) -> Iterator[None]:
+    """Bring the projections of all tools that are changed within it up to date once, at its end: many by few statements. One
+    within another ends with that."""
+    if listing.PUT_OFF in session.info:
+        yield
+        return
+    noted: dict[int, int | None] = {}
+    session.info[listing.PUT_OFF] = noted
+    try:
+        yield
+    finally:
+        del session.info[listing.PUT_OFF]
+    _update(session, noted)
+
+
+def _update(session: Session, changed_by: Mapping[int, int | None]) -> None:
     session.flush()
-    found = worked_out(session, tool_id)
-    row = session.scalar(select(ToolStanding).where(ToolStanding.tool_id == tool_id))
-    if row is None:
-        row = ToolStanding(tool_id=tool_id)
-        session.add(row)
-    _write(row, found)
-    _keep_loan(session, tool_id, lent=found.loan is not None)
-    session.flush()
-    listing.keep(session, session.get_one(Tool, tool_id))
-    session.flush()
-    changed(session, ChangeKind.STANDINGS, tool_id, who)
-    return found
+    for ids in listing.in_parts(list(changed_by)):
+        records, lent = records_of(session, ids), lent_of(session, ids)
+        stood = {row.tool_id: row for row in session.scalars(select(ToolStanding).where(ToolStanding.tool_id.in_(ids)))}
+        listed = listing.rows_of(session, ids)
+        for tool in session.scalars(select(Tool).where(Tool.id.in_(ids)).options(selectinload(Tool.model))):
+            now = standing_of(records[tool.id])
+            row = stood.get(tool.id)
+            if row is None:
+                row = ToolStanding(tool_id=tool.id)
+                session.add(row)
+            _write(row, now)
+            if (tool.id in lent) != (now.loan is not None):
+                _keep_loan(session, tool.id, lent=now.loan is not None)
+            listing.keep_as(session, tool, listed.get(tool.id), now)
+        session.flush()
+    for tool_id, who in changed_by.items():
+        changed(session, ChangeKind.STANDINGS, tool_id, who)
 
 
 def open_loan_of(session: Session, tool_id: int) -> OpenLoan | None:

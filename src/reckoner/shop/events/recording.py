@@ -8,8 +8,9 @@ What was reported by mistake is taken back by saying so: the record stays, and t
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
-from datetime import date, timedelta
+from datetime import date, datetime, timedelta
 
 from sqlalchemy import func, select
 from sqlalchemy.exc import IntegrityError
@@ -22,6 +23,7 @@ from reckoner.shop.events.projection import update_projection
 from reckoner.shop.events.standing import Standing, kept
 from reckoner.shop.people.authorship import Act, ShopRefused, note
 from reckoner.shop.people.rights import require
+from reckoner.shop.register import listing
 from reckoner.store.schema import HistoryPlace, OpenRun, Tool, ToolEvent, ToolStanding
 from reckoner.store.terms import EventKind, Right
 
@@ -82,6 +84,44 @@ def record_event(
     session.add(event)
     update_projection(session, tool_id, act.person_id)
     return event
+
+
+@dataclass(frozen=True)
+class BroughtEvent:
+    """Something of earlier days that happened to a tool, as it is brought in."""
+
+    tool_id: int
+    kind: EventKind
+    words: str
+    at: datetime
+    due_back: date | None = None
+
+
+def record_brought(session: Session, events: Sequence[BroughtEvent], act: Act) -> None:
+    """Record what happened to tools that nobody else knows yet, in this order, many by few statements; only within
+    ``projection.together``. Changes: standings. Right: none."""
+    tools = list(dict.fromkeys(event.tool_id for event in events))
+    places: dict[int, int] = {}
+    for ids in listing.in_parts(tools):
+        newest = select(HistoryPlace.tool_id, func.max(HistoryPlace.sequence)).where(HistoryPlace.tool_id.in_(ids))
+        rows = session.execute(newest.group_by(HistoryPlace.tool_id))
+        places.update((tool, place) for tool, place in rows)
+    for event in events:
+        place = places[event.tool_id] = places.get(event.tool_id, 0) + 1
+        session.add(HistoryPlace(tool_id=event.tool_id, sequence=place))
+        session.add(
+            ToolEvent(
+                tool_id=event.tool_id,
+                sequence=place,
+                at=event.at,
+                person_id=act.person_id,
+                kind=event.kind,
+                note=event.words,
+                due_back=event.due_back,
+            )
+        )
+        update_projection(session, event.tool_id, act.person_id)
+    session.flush()
 
 
 LEAST_DAYS = 30

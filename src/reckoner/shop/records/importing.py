@@ -25,7 +25,7 @@ from reckoner.formats.exchange import ExchangeFile, load
 from reckoner.formats.fields import FileRefused
 from reckoner.formats.rulesets import shipped
 from reckoner.formats.tables import Table, read_table
-from reckoner.shop.events.projection import update_projection
+from reckoner.shop.events.projection import together, update_projection
 from reckoner.shop.events.recording import take_place
 from reckoner.shop.facts.tool import tool_facts
 from reckoner.shop.people.authorship import Act, ShopRefused, note
@@ -86,8 +86,9 @@ def take_loans(session: Session, table: Table, act: Act) -> TakenOver:
             _loan_event(session, tool_id, EventKind.RETURNED, tr("from {to}", to=to), back, act)
             entries += 1
         touched.add(tool_id)
-    for tool_id in touched:
-        update_projection(session, tool_id, act.person_id)
+    with together(session):
+        for tool_id in touched:
+            update_projection(session, tool_id, act.person_id)
     note(session, act, tr("took over loans"), table.source, loans=entries)
     return TakenOver(entries=entries, here=here)
 
@@ -166,8 +167,9 @@ def take_results(session: Session, table: Table, act: Act) -> TakenOver:
         session.flush()
         entries += 1
         touched.add(tool_id)
-    for tool_id in touched:
-        update_projection(session, tool_id, act.person_id)
+    with together(session):
+        for tool_id in touched:
+            update_projection(session, tool_id, act.person_id)
     note(session, act, tr("took over results"), table.source, results=entries)
     return TakenOver(entries=entries, here=here)
 

@@ -15,7 +15,7 @@ from reckoner.core.decision.states import State
 from reckoner.core.errors import InputRefused
 from reckoner.core.requirements.tooltypes import Direction
 from reckoner.core.translation import tr, tr_count
-from reckoner.shop.events.projection import update_projection
+from reckoner.shop.events.projection import together, update_projection
 from reckoner.shop.events.recording import take_place
 from reckoner.shop.people.authorship import Act, ShopRefused, note
 from reckoner.shop.people.rights import require
@@ -74,21 +74,9 @@ def take_over(session: Session, file: ExchangeFile, act: Act, source: str) -> Ta
     require(session, act, Right.EDIT)
     register, here = _new_ones(session, validate(file.register_, source))
     new = {tool.number for tool in register.tools}
-    taken = take_in(session, register, act.at, act, source)
-    people = {p.initials: p.id for p in session.scalars(select(Person))}
-    entries = 0
-    for history in file.histories:
-        if history.tool not in new:
-            continue
-        tool_id = session.scalar(select(Tool.id).where(Tool.number == history.tool))
-        if tool_id is None:
-            raise ShopRefused(
-                tr("The history of {tool} has no tool in the file; nothing was brought in.", tool=history.tool)
-            )
-        for entry in history.entries:
-            _enter(session, tool_id, entry, people)
-            entries += 1
-        update_projection(session, tool_id, act.person_id)
+    with together(session):
+        taken = take_in(session, register, act.at, act, source)
+        entries = _histories(session, file, new, act)
     cards = 0
     for card in file.cards:
         if session.scalar(select(JobCardRow.id).where(JobCardRow.number == card.number)) is not None:
@@ -107,6 +95,25 @@ def take_over(session: Session, file: ExchangeFile, act: Act, source: str) -> Ta
     found = TakenOver(taken.tools, entries, cards, others, here)
     note(session, act, tr("took over an exchange file"), source, tools=found.tools, entries=entries, cards=cards)
     return found
+
+
+def _histories(session: Session, file: ExchangeFile, new: set[str], act: Act) -> int:
+    """The histories of the tools that are new here; returns how many lines they have."""
+    people = {p.initials: p.id for p in session.scalars(select(Person))}
+    entries = 0
+    for history in file.histories:
+        if history.tool not in new:
+            continue
+        tool_id = session.scalar(select(Tool.id).where(Tool.number == history.tool))
+        if tool_id is None:
+            raise ShopRefused(
+                tr("The history of {tool} has no tool in the file; nothing was brought in.", tool=history.tool)
+            )
+        for entry in history.entries:
+            _enter(session, tool_id, entry, people)
+            entries += 1
+        update_projection(session, tool_id, act.person_id)
+    return entries
 
 
 def _new_ones(session: Session, register: Register) -> tuple[Register, int]:

@@ -9,12 +9,13 @@ from __future__ import annotations
 from collections.abc import Callable, Iterable
 from datetime import datetime, time
 
-from sqlalchemy import func, select
+from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from reckoner.core.quantities.days import day_words
 from reckoner.core.translation import tr, tr_count
-from reckoner.shop.events.recording import record_event
+from reckoner.shop.events import projection
+from reckoner.shop.events.recording import BroughtEvent, record_brought
 from reckoner.shop.people.authorship import Act, ShopRefused
 from reckoner.shop.people.rights import require
 from reckoner.shop.register import editing, rows
@@ -23,6 +24,9 @@ from reckoner.shop.register.editing import Command, EditStep
 from reckoner.shop.register.spreadsheets import SAME, BroughtTool
 from reckoner.store.schema import Tool, ToolModel
 from reckoner.store.terms import EventKind, RegisterKind, Right
+
+AT_ONCE = 200
+"""Rows that are written between two words about how far it is."""
 
 
 def bring_in(
@@ -38,29 +42,25 @@ def bring_in(
     require(session, act, Right.EDIT)
     commands: list[Command] = []
     models: dict[ModelDraft, int] = {}
-    for done, tool in enumerate(tools):
-        if not go_on(done):
-            raise ShopRefused(tr("It was stopped; nothing was brought in."))
-        model_id = tool.model_id
-        if model_id is None:
-            if tool.model not in models:
-                models[tool.model], command = _model_back(session, tool.model, act) or add_model(
-                    session, tool.model, act
-                )
-                commands += [command] if command is not None else []
-            model_id = models[tool.model]
-        row = Tool(
-            number=tool.number, serial=tool.serial, model_id=model_id, place=tool.place, owner=tool.owner,
-            in_service=tool.first_used, interval_months=tool.months, resolution=tool.resolution, tolerance=tool.limit,
-        )  # fmt: skip
-        gone = session.scalar(
-            select(Tool).where(func.lower(Tool.number) == tool.number.lower(), Tool.removed.is_(True))
-        )
-        if gone is not None:
-            commands.append(_tool_back(session, gone, row, act))
-        else:
-            commands.append(editing.add(session, RegisterKind.TOOL, row, act, act.at))
-        _history(session, row.id if gone is None else gone.id, tool, source, act)
+    gone = {tool.number.lower(): tool for tool in session.scalars(select(Tool).where(Tool.removed.is_(True)))}
+    done = 0
+    with projection.together(session):
+        brought = list(tools)
+        for start in range(0, len(brought), AT_ONCE):
+            some = brought[start : start + AT_ONCE]
+            if not go_on(done):
+                raise ShopRefused(tr("It was stopped; nothing was brought in."))
+            rows_of = {tool: _row(session, tool, models, commands, act) for tool in some}
+            new = [row for tool, row in rows_of.items() if tool.number.lower() not in gone]
+            commands += [editing.add_many_tools(session, new, act)] if new else []
+            events: list[BroughtEvent] = []
+            for tool, row in rows_of.items():
+                back = gone.get(tool.number.lower())
+                if back is not None:
+                    commands.append(_tool_back(session, back, row, act))
+                events += _history(row.id if back is None else back.id, tool, source, act)
+            record_brought(session, events, act)
+            done += len(some)
     if not commands:
         raise ShopRefused(tr("There is nothing to bring in."))
     count = sum(step.kind is RegisterKind.TOOL for command in commands for step in command.steps)
@@ -95,11 +95,12 @@ def _tool_back(session: Session, gone: Tool, as_read: Tool, act: Act) -> Command
     return Command(tr("bringing back {number}", number=gone.number), (EditStep(RegisterKind.TOOL, gone.id, version),))
 
 
-def _history(session: Session, tool_id: int, tool: BroughtTool, source: str, act: Act) -> None:
+def _history(tool_id: int, tool: BroughtTool, source: str, act: Act) -> list[BroughtEvent]:
+    events = []
     if tool.remarks:
-        record_event(session, tool_id, EventKind.BROUGHT_IN, f"{tool.remarks} ({source})", act)
+        events.append(BroughtEvent(tool_id, EventKind.BROUGHT_IN, f"{tool.remarks} ({source})", act.at))
     if tool.last is None and tool.due is None:
-        return
+        return events
     result = {True: tr(", passed"), False: tr(", failed"), None: ""}[tool.passed]
     words = (
         tr("last tested {last}{result}", last=day_words(tool.last), result=result)
@@ -107,8 +108,22 @@ def _history(session: Session, tool_id: int, tool: BroughtTool, source: str, act
         else tr("due date of earlier years")
     )
     at = datetime.combine(tool.last, time(12), act.at.tzinfo) if tool.last is not None else act.at
-    record_event(
-        session, tool_id, EventKind.BROUGHT_IN, f"{words} ({source})", Act(act.person_id, at), due_back=tool.due
-    )  # fmt: skip
+    events.append(BroughtEvent(tool_id, EventKind.BROUGHT_IN, f"{words} ({source})", at, tool.due))
     if tool.passed is False:
-        record_event(session, tool_id, EventKind.HELD, tr("it failed its last test, says {source}", source=source), act)
+        failed = tr("it failed its last test, says {source}", source=source)
+        events.append(BroughtEvent(tool_id, EventKind.HELD, failed, act.at))
+    return events
+
+
+def _row(session: Session, tool: BroughtTool, models: dict[ModelDraft, int], commands: list[Command], act: Act) -> Tool:
+    """The tool's row, of its model, which is added or brought back where it is not there."""
+    model_id = tool.model_id
+    if model_id is None:
+        if tool.model not in models:
+            models[tool.model], command = _model_back(session, tool.model, act) or add_model(session, tool.model, act)
+            commands += [command] if command is not None else []
+        model_id = models[tool.model]
+    return Tool(
+        number=tool.number, serial=tool.serial, model_id=model_id, place=tool.place, owner=tool.owner,
+        in_service=tool.first_used, interval_months=tool.months, resolution=tool.resolution, tolerance=tool.limit,
+    )  # fmt: skip

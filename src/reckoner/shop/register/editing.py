@@ -6,7 +6,7 @@ itself be taken back. What is refused is said at the field it is about (``FieldR
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import datetime
 from typing import Any
@@ -17,11 +17,12 @@ from sqlalchemy.orm import Session
 from reckoner.core.errors import InputRefused
 from reckoner.core.quantities.units import N_M, Kind, Unit, unit_named
 from reckoner.core.requirements.tooltypes import MECHANISMS, Mechanism, MeterMode, ToolType
-from reckoner.core.translation import tr
+from reckoner.core.translation import tr, tr_count
 from reckoner.meters.dial import LinkRefused, checked_link
+from reckoner.shop.events import projection
 from reckoner.shop.events.projection import update_projection
 from reckoner.shop.facts.tool import kind_of, tool_facts
-from reckoner.shop.people.authorship import Act, FieldRefused, ShopRefused, note_by
+from reckoner.shop.people.authorship import Act, FieldRefused, ShopRefused, note, note_by
 from reckoner.shop.people.rights import require
 from reckoner.shop.register import rows
 from reckoner.shop.register.field import Field, FieldForm, columns_of, value_in
@@ -71,6 +72,25 @@ def add(session: Session, kind: RegisterKind, row: Row, act: Act | None, at: dat
     name = name_of(kind, row)
     note_by(session, who, at, tr("added the {kind}", kind=tr(kind)), name)
     return Command(tr("adding {name}", name=name), (EditStep(kind, row.id, row.version),))
+
+
+def add_many_tools(session: Session, tools: Sequence[Tool], act: Act) -> Command:
+    """Add many tools at once, all of them or none, with few statements. Raises ShopRefused, FieldRefused. Changes:
+    standings, the register. Right: edit."""
+    require(session, act, Right.EDIT)
+    called = set(session.scalars(select(Tool.number)))
+    for tool in tools:
+        if tool.number in called:
+            refuse_same_name(session, RegisterKind.TOOL, None, {"number": tool.number})
+            raise FieldRefused("number", tr("There are two tools {number}.", number=tool.number))
+        called.add(tool.number)
+    with projection.together(session):
+        rows.add_many_tools(session, tools, act)
+        for tool in tools:
+            _check(session, tool)
+            note(session, act, tr("added the {kind}", kind=tr(RegisterKind.TOOL)), tool.number)
+    words = tr_count("adding {n} tool", "adding {n} tools", len(tools))
+    return Command(words, tuple(EditStep(RegisterKind.TOOL, tool.id, tool.version) for tool in tools))
 
 
 def change(
@@ -365,6 +385,7 @@ __all__ = [
     "FieldRefused",
     "RowSheet",
     "add",
+    "add_many_tools",
     "change",
     "change_words",
     "joined",

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import asdict, dataclass
 from datetime import datetime
 from typing import Any
@@ -13,7 +14,7 @@ from reckoner.core.errors import InputRefused
 from reckoner.core.translation import tr, tr_count
 from reckoner.formats.rulesets import SHIPPED
 from reckoner.meters.dial import LinkRefused, checked_link
-from reckoner.shop.events.projection import update_projection
+from reckoner.shop.events.projection import together, update_projection
 from reckoner.shop.facts.limits import limit_columns
 from reckoner.shop.facts.tool import kind_of
 from reckoner.shop.people.authorship import Act, ShopRefused, note_by
@@ -68,6 +69,17 @@ def take_in(
     for row in register.references:
         add(session, RegisterKind.REFERENCE, _reference(session, row), at, who)
     models = {f"{m.maker} {m.name}": m for m in session.scalars(select(ToolModel))}
+    with together(session):
+        _add_tools(session, register, models, at, who)
+    gear = _gear(session, register, at, who)
+    taken = IntakeCount(len(register.people), len(register.models), len(register.tools), len(register.references), gear)
+    note_by(session, who, at, tr("imported {source}", source=source), "register", **asdict(taken))
+    return taken
+
+
+def _add_tools(
+    session: Session, register: Register, models: Mapping[str, ToolModel], at: datetime, who: int | None
+) -> None:
     for tool in register.tools:
         if session.scalar(select(Tool).where(Tool.number == tool.number)):
             raise ShopRefused(tr("There is already a tool {number}; nothing was added.", number=tool.number))
@@ -91,10 +103,6 @@ def take_in(
         made = Tool(**_columns(tool, "model"), model_id=models[tool.model].id)
         add(session, RegisterKind.TOOL, made, at, who)
         update_projection(session, made.id, who)
-    gear = _gear(session, register, at, who)
-    taken = IntakeCount(len(register.people), len(register.models), len(register.tools), len(register.references), gear)
-    note_by(session, who, at, tr("imported {source}", source=source), "register", **asdict(taken))
-    return taken
 
 
 def _columns(row: Any, *without: str) -> dict[str, Any]:

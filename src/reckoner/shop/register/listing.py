@@ -17,15 +17,28 @@ from reckoner.shop.facts.tool import ToolFacts, tool_facts
 from reckoner.shop.register.finding import plain
 from reckoner.store.schema import Tool, ToolListing, ToolModel, ToolStanding
 
+PUT_OFF = "reckoner.put off"
 
-def keep(session: Session, tool: Tool) -> bool:
-    """Bring the row of a tool up to date; returns whether it was another one before."""
+
+def put_off(session: Session, tool_id: int, who: int | None) -> bool:
+    """Within ``projection.together``: note that what is kept beside a tool is to be brought up to date at its end. False
+    outside: it is to be done now."""
+    noted: dict[int, int | None] | None = session.info.get(PUT_OFF)
+    if noted is None:
+        return False
+    noted[tool_id] = who
+    return True
+
+
+def keep(session: Session, tool: Tool) -> None:
+    """Bring the row of a tool up to date."""
     row = session.scalar(select(ToolListing).where(ToolListing.tool_id == tool.id))
     stands = session.scalar(select(ToolStanding).where(ToolStanding.tool_id == tool.id))
-    return _keep(session, tool, row, kept(stands) if stands is not None else None)
+    keep_as(session, tool, row, kept(stands) if stands is not None else None)
 
 
-def _keep(session: Session, tool: Tool, row: ToolListing | None, standing: Standing | None) -> bool:
+def keep_as(session: Session, tool: Tool, row: ToolListing | None, standing: Standing | None) -> bool:
+    """Bring the ``row`` of a tool that stands so up to date; returns whether it was another one before."""
     new = entry_of(tool, standing)
     differs = not says(row, new)
     if new is None:
@@ -97,7 +110,7 @@ def rebuild(session: Session) -> int:
         stood, rows = standings_kept(session, ids), rows_of(session, ids)
         tools = select(Tool).where(Tool.id.in_(ids)).order_by(Tool.id).options(selectinload(Tool.model))
         for tool in session.scalars(tools):
-            differed += _keep(session, tool, rows.get(tool.id), stood.get(tool.id))
+            differed += keep_as(session, tool, rows.get(tool.id), stood.get(tool.id))
     return differed
 
 

@@ -7,7 +7,7 @@ each other unseen. To add a kind of row: a member of ``store.terms.RegisterKind`
 from __future__ import annotations
 
 import json
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from datetime import date, datetime
 from typing import Any
@@ -104,8 +104,42 @@ def add(session: Session, kind: RegisterKind, row: Row, at: datetime, who: int |
     """Add a new row as its first version."""
     session.add(row)
     session.flush()
-    after = {name: value for name, value in _values(row).items() if value not in (None, "")}
-    _keep(session, kind, row, at, who, {}, after)
+    _keep(session, kind, row, at, who, {}, _said(row))
+
+
+def add_many_tools(session: Session, tools: Sequence[Tool], act: Act) -> None:
+    """Add new tools as their first versions, many by few statements; only within ``projection.together``."""
+    session.add_all(tools)
+    session.flush()
+    for tool in tools:
+        session.add(_version(RegisterKind.TOOL, tool, act.at, act.person_id, {}, _said(tool)))
+        listing.put_off(session, tool.id, act.person_id)
+        changed(session, KINDS[RegisterKind.TOOL].change, tool.id, act.person_id)
+    session.flush()
+
+
+def _said(row: Row) -> dict[str, Any]:
+    """What a new row says."""
+    return {name: value for name, value in _values(row).items() if value not in (None, "")}
+
+
+def _version(
+    kind: RegisterKind,
+    row: Row,
+    at: datetime,
+    who: int | None,
+    before: Mapping[str, object],
+    after: Mapping[str, object],
+) -> RegisterVersion:
+    return RegisterVersion(
+        kind=kind,
+        row_id=row.id,
+        version=row.version,
+        at=at,
+        person_id=who,
+        before=_json(before),
+        after=_json(after),
+    )
 
 
 def edit(
@@ -232,17 +266,7 @@ def _keep(
 ) -> None:
     """Keep a version. Raises ShopRefused when another program has just made the same one."""
     name = name_of(kind, row)  # not to be asked for once the flush has failed
-    session.add(
-        RegisterVersion(
-            kind=kind,
-            row_id=row.id,
-            version=row.version,
-            at=at,
-            person_id=who,
-            before=_json(before),
-            after=_json(after),
-        )
-    )
+    session.add(_version(kind, row, at, who, before, after))
     try:
         session.flush()
     except IntegrityError:
@@ -254,7 +278,8 @@ def _keep(
             )
         ) from None
     if isinstance(row, Tool):
-        listing.keep(session, row)
+        if not listing.put_off(session, row.id, who):
+            listing.keep(session, row)
     elif isinstance(row, ToolModel):
         listing.keep_all_of(session, row)
     changed(session, KINDS[kind].change, row.id, who)
