@@ -11,7 +11,7 @@ from reckoner.shop.changes import Change, ChangeKind
 from reckoner.shop.events.recording import record_event
 from reckoner.shop.people.authorship import ShopRefused
 from reckoner.shop.planning.agenda import DayList
-from reckoner.store.schema import Shop, Tool
+from reckoner.store.schema import Shop, Tool, ToolEvent
 from reckoner.store.terms import EventKind
 from reckoner.ui.work import APOLOGY
 from tests.support.hands import WAIT, settle, waiting
@@ -125,6 +125,36 @@ def test_what_needs_no_database_goes_on_beside_it(qtbot, open_window, demo_folde
     assert said[:2] == [7, "written"]
     assert {"not today, then", 8} <= set(said)
     assert said.count("ended") == 2
+
+
+def test_what_is_gathered_for_long_holds_up_nobody_and_sees_what_was_kept_before(
+    qtbot, open_window, demo_folder, demo, act
+):
+    window, said, held = open_window(demo_folder), [], threading.Event()
+    work, wanted = window.around.work, tool_id(demo, "HC-0417")
+
+    def count(session):
+        return session.scalar(select(func.count()).select_from(ToolEvent))
+
+    def gather(word, waits):
+        def gathered(session):
+            held.wait(waits)
+            found = count(session)
+            return lambda: (word, found)
+
+        return gathered
+
+    work.prepare(gather("gathered", WAIT / 1000), said.append)
+    work.look(lambda reader: reader.value("SELECT 7"), said.append)
+    work.ask(lambda session: record_event(session, wanted, EventKind.FELL, "", act) and None, said.append)
+    work.browse(count, said.append)
+    qtbot.waitUntil(lambda: len(said) == 3, timeout=WAIT)
+    assert said[:2] == [7, None]
+    work.prepare(gather("then", 0), said.append)
+    held.set()
+    settle(qtbot, window)
+    assert [word for word, _found in said[3:]] == ["gathered", "then"]
+    assert said[4] == ("then", said[2])
 
 
 def test_what_was_asked_to_be_made_is_made_though_the_window_is_closed(qtbot, open_window, demo_folder):

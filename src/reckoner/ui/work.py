@@ -1,9 +1,10 @@
-"""The doors to background work. One worker thread owns the database, another computes.
+"""The doors to background work. One worker thread owns the database, one gathers what long work needs over a connection of
+its own, another computes.
 
 ``ask``      writes: one unit of work of a session, as a whole or not at all
 ``look``     reads by columns; ``browse`` reads through the typed models. Both hold up nobody
 ``compute``  needs no database: papers, tables, simulations; the database goes on meanwhile
-``prepare``  browses for what is needed, and computes it: a paper, a table
+``prepare``  gathers what is needed, and computes it: a paper, a table. However long that takes, the others go on beside it
 
 Each ends in one of three ways, and whoever asked is told which, on the interface thread: done with a result, refused with a
 sentence, or failed by a fault of ours. What a unit of work has changed is told by ``changed`` once it is committed. What
@@ -184,7 +185,8 @@ class Work(QObject):
         self._thread = threading.Thread(target=self._serve, name="database", daemon=True)
         self._checker = threading.Thread(target=self._check, name="check of the database", daemon=True)
         self._sums: queue.SimpleQueue[_Job | None] = queue.SimpleQueue()
-        self._computer = threading.Thread(target=self._compute, name="computing", daemon=True)
+        self._long: queue.SimpleQueue[_Job | None] = queue.SimpleQueue()
+        self._begin_others()
         self._waiting = 0
         self._opening = 0
         self.ask: Door[[Session]] = Door(self._put, _JobKind.WRITE)
@@ -192,8 +194,15 @@ class Work(QObject):
         self.browse: Door[[Session]] = Door(self._put, _JobKind.BROWSE)
         self.compute: Door[[]] = Door(self._put, _JobKind.COMPUTE)
 
+    def _begin_others(self) -> None:
+        """The threads beside the worker; each starts when something is first asked of it."""
+        self._computer = threading.Thread(target=self._compute, name="computing", daemon=True)
+        self._gatherer = threading.Thread(target=self._gather, name="gathering", daemon=True)
+
     def _is_open(self) -> None:
         self.is_open = True
+        if not self._long.empty() and not self._gatherer.ident:  # asked for while it was being opened
+            self._gatherer.start()
 
     def _call(self, back: Callable[[], None]) -> None:
         back()
@@ -225,7 +234,7 @@ class Work(QObject):
         was open is open again."""
         self.stop()
         self._opening += 1
-        self._computer = threading.Thread(target=self._compute, name="computing", daemon=True)
+        self._begin_others()
         if self._checking is not None:
             self._checking = self._checking.anew()
             self._checker = threading.Thread(target=self._check, name="check of the database", daemon=True)
@@ -245,7 +254,7 @@ class Work(QObject):
         *,
         ended: Callable[[], None] | None = None,
     ) -> None:
-        """As a ``Door``: browse for what is needed, and compute what ``gather`` returns. One that was asked for is made, also
+        """As a ``Door``: gather what is needed, and compute what ``gather`` returns. One that was asked for is made, also
         when the window is closed meanwhile."""
         self._put(_Job(gather, _JobKind.PREPARE, done, refused, failed, ended))
 
@@ -255,7 +264,10 @@ class Work(QObject):
         self._waiting += 1
         if job.kind in (_JobKind.PREPARE, _JobKind.COMPUTE) and not self._computer.ident:
             self._computer.start()
-        (self._sums if job.kind is _JobKind.COMPUTE else self._jobs).put(replace(job, opening=self._opening))
+        if job.kind is _JobKind.PREPARE and self.is_open and not self._gatherer.ident:
+            self._gatherer.start()
+        into = {_JobKind.COMPUTE: self._sums, _JobKind.PREPARE: self._long}.get(job.kind, self._jobs)
+        into.put(replace(job, opening=self._opening))
 
     def stop(self) -> None:
         """Finish what was asked, close the database and end the worker."""
@@ -263,6 +275,9 @@ class Work(QObject):
         if self._thread.is_alive():
             self._jobs.put(None)
             self._thread.join(10)
+        if self._gatherer.is_alive():
+            self._long.put(None)
+            self._gatherer.join(10)
         if self._computer.is_alive():
             self._sums.put(None)
             self._computer.join(10)
@@ -297,6 +312,19 @@ class Work(QObject):
         while (job := self._jobs.get()) is not None:
             self._do(database, job)
         database.close()
+
+    def _gather(self) -> None:
+        """Long reading, over a connection of its own: it sees what was committed when each job begins."""
+        database: Database | None = None
+        while (job := self._long.get()) is not None:
+            try:
+                database = database or self._open_database(lambda *_told: None, True)
+            except Refused as refusal:
+                self._back.emit(lambda job=job, refusal=refusal: self._tell(job, refusal))
+                continue
+            self._do(database, job)
+        if database is not None:
+            database.close()
 
     def _compute(self) -> None:
         while (job := self._sums.get()) is not None:
