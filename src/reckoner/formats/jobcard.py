@@ -7,6 +7,7 @@ from __future__ import annotations
 
 import json
 import math
+from functools import lru_cache
 from pathlib import Path
 from typing import Annotated, Any, Literal
 
@@ -121,8 +122,13 @@ def read_card(path: Path) -> JobCard:
     return parse(text, str(path))
 
 
+MOST_REMEMBERED = 4096
+"""Cards that are remembered as they were read: lists show them again and again."""
+
+
+@lru_cache(MOST_REMEMBERED)
 def parse(text: str, source: str = tr("the card")) -> JobCard:
-    """The card in a JSON text. Raises FileRefused."""
+    """The card in a JSON text; one that was read before is not read again. Raises FileRefused."""
     try:
         raw = json.loads(text)
     except (ValueError, RecursionError):
