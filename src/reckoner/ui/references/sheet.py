@@ -23,6 +23,7 @@ from reckoner.ui.theme import Type
 from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.buttons import button
 from reckoner.ui.widgets.question import QuestionChoice, QuestionPanel
+from reckoner.ui.widgets.showmore import ShowMore
 from reckoner.ui.widgets.text import ElidedLabel, label, set_tone
 from reckoner.ui.work import call
 
@@ -47,6 +48,7 @@ class ReferenceSheetView(AboveFields):
         self._lines.setVerticalSpacing(GRID // 2)
         self._lines.setColumnStretch(3, 1)
         self._lines.setColumnStretch(4, 1)
+        self.older = ShowMore(theme, self._show_certificates)
         self.new = button(theme, tr("Enter a certificate…"), self._certify)
         self.link = button(theme, tr("How it is linked…"), self._open_link)
         self.certify = Certify(around)
@@ -70,6 +72,7 @@ class ReferenceSheetView(AboveFields):
                 self.linking,
                 label(theme, tr("Its certificates"), Type.LEAD),
                 self._lines,
+                row(self.older.button, 1),
                 self.back,
                 label(theme, tr("Held against others"), Type.LEAD),
                 self.checking,
@@ -84,6 +87,7 @@ class ReferenceSheetView(AboveFields):
             self.certify.hide()
             self.linking.hide()
             self.back.withdraw()
+            self.older.begin()
         self._shown = row_id
         self.refresh()
 
@@ -122,16 +126,19 @@ class ReferenceSheetView(AboveFields):
                 found.unit,
             )
         )
-        self._show_certificates(found)
+        self._show_certificates()
         if withdrawn:  # the line that asked is another one by now
             self.new.setFocus()
         self.checking.show_checks(facts, found.unit, found.checks)
         self.trying.show_reference(facts, self._around.station.link_of(facts.number, found.link))
 
-    def _show_certificates(self, found: ReferenceSheet) -> None:
+    def _show_certificates(self) -> None:
+        found = self.found
         empty(self._lines)
+        if found is None:
+            return
         theme, middle = self._around.theme, Qt.AlignmentFlag.AlignVCenter
-        for i, one in enumerate(found.certificates):
+        for i, one in enumerate(self.older.part(found.certificates)):
             words = (
                 day_words(one.issued) if one.issued else "",
                 tr("to {due}", due=day_words(one.due)),

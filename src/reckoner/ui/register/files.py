@@ -21,6 +21,7 @@ from reckoner.ui.layout import column, empty, row
 from reckoner.ui.place import Surroundings
 from reckoner.ui.theme import Type
 from reckoner.ui.widgets.buttons import button
+from reckoner.ui.widgets.showmore import ShowMore
 from reckoner.ui.widgets.text import label
 from reckoner.ui.work import call
 
@@ -37,11 +38,23 @@ class Files(QWidget):
         self.lines: tuple[AttachmentLine, ...] = ()
         self._rows = column(gap=0)
         self.fault = label(theme, "", Type.BODY, "fault", wrap=True)
+        self.others = ShowMore(theme, lambda: self._show_files(self.lines))
         add = button(theme, tr("Attach a file…"), self._ask)
-        self.setLayout(column(label(theme, tr("Files"), Type.LEAD), self._rows, self.fault, row(add, 1), gap=1))
+        self.setLayout(
+            column(
+                label(theme, tr("Files"), Type.LEAD),
+                self._rows,
+                row(self.others.button, 1),
+                self.fault,
+                row(add, 1),
+                gap=1,
+            )
+        )
 
     def open(self, kind: RegisterKind, row_id: int) -> None:
         """Show those of a row."""
+        if self._of != (kind, row_id):
+            self.others.begin()
         self._of = (kind, row_id)
         self._around.work.browse(call(attachments.attachments, kind, row_id), self._show_files)
 
@@ -113,7 +126,7 @@ class Files(QWidget):
         self.lines = lines
         empty(self._rows)
         theme = self._around.theme
-        for line in lines:
+        for line in self.others.part(lines):
             look = button(theme, line.name, partial(self.look_at, line.id), "link")
             look.setToolTip(tr("Open it with this desktop's own program"))
             words = label(
