@@ -8,7 +8,7 @@ import sys
 
 import reckoner  # noqa: F401 - before NumPy: it says how many threads there are to be
 
-SUBJECTS = ("numbers", "start", "drag", "using", "stream", "scale")
+SUBJECTS = ("numbers", "start", "drag", "using", "stream", "growth", "scale")
 
 
 def main(only: str = "") -> int:
