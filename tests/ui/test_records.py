@@ -25,7 +25,7 @@ from reckoner.store.reader import reader_of
 from reckoner.store.terms import Contrast, RunKind
 from reckoner.ui import daily
 from reckoner.ui.places import PlaceId
-from reckoner.ui.widgets.paper import paper_mm
+from reckoner.ui.widgets.papersize import paper_mm
 from tests.shop.runs.test_sides import taking_all
 from tests.support.hands import WAIT, click, go, press, settle
 from tests.support.runs import TODAY, closed, later, outside, ready, tool_id

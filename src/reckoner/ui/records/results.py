@@ -38,7 +38,8 @@ from reckoner.ui.widgets.buttons import PrimaryButton, button
 from reckoner.ui.widgets.entry import EntryField, words_reader
 from reckoner.ui.widgets.flow import Flow
 from reckoner.ui.widgets.lineslist import LinesList, ListLine
-from reckoner.ui.widgets.paper import Paper, paper_mm, print_paper
+from reckoner.ui.widgets.paper import Paper, print_paper
+from reckoner.ui.widgets.papersize import paper_mm
 from reckoner.ui.widgets.text import label, set_tone, tip
 from reckoner.ui.work import APOLOGY, SessionCall, Work, call
 

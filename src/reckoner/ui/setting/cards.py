@@ -32,7 +32,8 @@ from reckoner.ui.widgets.buttons import PrimaryButton, button
 from reckoner.ui.widgets.chips import Chips
 from reckoner.ui.widgets.flow import flow
 from reckoner.ui.widgets.lineslist import LinesList, ListLine
-from reckoner.ui.widgets.paper import paper_mm, print_bytes
+from reckoner.ui.widgets.paper import print_bytes
+from reckoner.ui.widgets.papersize import paper_mm
 from reckoner.ui.widgets.text import label
 from reckoner.ui.work import both, call
 

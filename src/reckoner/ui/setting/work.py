@@ -24,7 +24,8 @@ from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.buttons import PrimaryButton, button
 from reckoner.ui.widgets.entry import EntryField, numbers_of, torque_reader, words_reader
 from reckoner.ui.widgets.lineslist import LinesList, ListLine
-from reckoner.ui.widgets.paper import paper_mm, print_bytes
+from reckoner.ui.widgets.paper import print_bytes
+from reckoner.ui.widgets.papersize import paper_mm
 from reckoner.ui.widgets.question import QuestionChoice, QuestionPanel
 from reckoner.ui.widgets.text import label
 from reckoner.ui.work import SessionCall, call

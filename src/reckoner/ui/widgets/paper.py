@@ -1,11 +1,8 @@
-"""A document as it will be printed: its pages one under the other, as wide as there is room.
-
-How large the sheets are that are printed here.
-"""
+"""A document as it will be printed: its pages one under the other, as wide as there is room."""
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QBuffer, QByteArray, QIODevice, QLocale, QRectF, QSize
+from PyQt6.QtCore import QBuffer, QByteArray, QIODevice, QRectF, QSize
 from PyQt6.QtGui import QImage, QPainter, QPaintEvent, QResizeEvent
 from PyQt6.QtPdf import QPdfDocument
 from PyQt6.QtPrintSupport import QPrintDialog, QPrinter
@@ -136,9 +133,3 @@ class _Sheets(QWidget):
 
 
 A4_MM, LETTER_MM = (210.0, 297.0), (215.9, 279.4)
-
-
-def paper_mm() -> tuple[float, float]:
-    """Letter where the desktop measures so, else A4."""
-    system = QLocale.system().measurementSystem()
-    return LETTER_MM if system is QLocale.MeasurementSystem.ImperialUSSystem else A4_MM

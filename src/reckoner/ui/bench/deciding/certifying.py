@@ -13,7 +13,7 @@ from reckoner.shop.runs.state import RunState
 from reckoner.ui.bench.panel import BenchAccess
 from reckoner.ui.files import ask_where
 from reckoner.ui.widgets.buttons import button
-from reckoner.ui.widgets.paper import paper_mm
+from reckoner.ui.widgets.papersize import paper_mm
 from reckoner.ui.work import call
 
 
