@@ -8,6 +8,8 @@ import threading
 
 import pytest
 from click.testing import CliRunner
+from PyQt6.QtCore import Qt
+from PyQt6.QtTest import QTest
 
 from reckoner.__main__ import opens_a_window, plain
 from reckoner.cli.main import make_command
@@ -19,7 +21,7 @@ from reckoner.ui.frame import SIZE, last_look
 from reckoner.ui.places import PlaceId, Target
 from reckoner.ui.window import ahead
 from reckoner.ui.window.ahead import Ahead
-from tests.support.hands import WAIT, settle
+from tests.support.hands import WAIT, focused, settle
 
 FIRST = """
 import json, sys
@@ -135,7 +137,13 @@ def test_going_elsewhere_meanwhile_wins(qtbot, open_window, demo_folder, monkeyp
     gate = Gate(monkeypatch, ["reckoner.ui.bench"])
     window.go(Target(PlaceId.BENCH))
     assert not window.idle
+    assert window.current.name.text() == "Bench"  # its name stands at once
+    assert window.current.isVisible()
     assert not window.current.seen  # what keys will mean is not known
+    for key in (Qt.Key.Key_Return, Qt.Key.Key_Backspace, Qt.Key.Key_A):
+        QTest.keyClick(focused(window), key)
+    assert window.current.name.text() == "Bench"
+    assert window.top_line.text() == ""
     window.go(Target(PlaceId.TOOLS))
     settle_but_for_the_gate(qtbot, window)
     gate.opened["reckoner.ui.bench"].set()

@@ -22,6 +22,7 @@ from reckoner.ui.theme import Type
 from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.text import label
 from reckoner.ui.window.ahead import Ahead
+from reckoner.ui.window.coming import ComingPlace
 from reckoner.ui.window.drawer import Drawer
 from reckoner.ui.window.foot import Foot
 from reckoner.ui.window.gate import Gate
@@ -84,6 +85,9 @@ class Window(QWidget):
         self.who.chosen.connect(self.be)
         self.foot = Foot(theme)
         self._gate = Gate(self, self._stack)
+        self._coming = ComingPlace(self.around)
+        self._before: Place | None = None
+        self._stack.addWidget(self._coming)
         self.around.put_back = self._gate.put_back
         bar = row(self.top_line, 1, label(theme, self._where, Type.BODY, "frame-quiet"), self.who, gap=2)
         bar.setContentsMargins(2 * GRID, GRID, 2 * GRID, GRID)
@@ -149,6 +153,11 @@ class Window(QWidget):
         before = self._stack.currentWidget()
         if target.place not in self._places and isinstance(before, Place):
             before.expect()  # what keys mean is not known until the place is loaded
+            if before is not self._coming:
+                self._before = before
+            self._coming.show_spec(SPECS[target.place])
+            self._stack.setCurrentWidget(self._coming)
+            self.rail.show_place(target.place)
         self._ahead.need(SPECS[target.place].module, lambda: self._arrive(target))
 
     def _arrive(self, target: Target) -> None:
@@ -157,7 +166,7 @@ class Window(QWidget):
         place = self.place(target.place)
         if self.around.person is None and place.needs_person(target):
             self.say(tr("Choose who is at the bench first, at the top right."))
-            self.current.new_screen()  # what is in front stays there
+            self._go_back()
             self.who.choose()
             return
         self._stack.setCurrentWidget(place)
@@ -165,6 +174,14 @@ class Window(QWidget):
         place.setFocus()
         place.expect()
         place.arrive(target)
+
+    def _go_back(self) -> None:
+        """What was in front stays there."""
+        stood = next((name for name, place in self._places.items() if place is self._before), PlaceId.TODAY)
+        if self._stack.currentWidget() is self._coming:
+            self._stack.setCurrentWidget(self.place(stood))
+            self.rail.show_place(stood)
+        self.current.new_screen()
 
     def _load_ahead(self) -> None:
         """Once the first place stands and nothing is under way: what will be needed next."""
