@@ -7,6 +7,7 @@ import pytest
 from openpyxl import Workbook
 
 from reckoner.core.quantities.units import N_M
+from reckoner.formats import files, tables
 from reckoner.formats.points import parse_points
 from reckoner.formats.tables import FORMULA, TableRefused, read_as_text, read_table, write_table, written_csv
 
@@ -97,6 +98,25 @@ def test_workbooks_hold_figures_as_figures_and_days_as_days_and_words_as_words(t
     assert first == ("0417", -1.25, datetime(2026, 11, 24), "12")
     assert second[:3] == ("7", None, "x") or second[:3] == ("7", "", "x")
     assert second[3] == "'=1"
+
+
+def test_more_rows_than_a_sheet_holds_go_on_in_the_next_and_a_table_is_written_whole_or_not_at_all(
+    tmp_path, monkeypatch
+):
+    from openpyxl import load_workbook
+
+    monkeypatch.setattr(tables, "SHEET_ROWS", 2)
+    path, rows = tmp_path / "out.xlsx", [(f"T-{i}", str(i)) for i in range(5)]
+    assert write_table(path, ("tool", "place"), rows) == 5
+    book = load_workbook(path)
+    assert book.sheetnames == ["Rows 1 to 2", "Rows 3 to 4", "Rows 5 to 5"]
+    assert [row for name in book.sheetnames for row in list(book[name].values)[1:]] == [(f"T-{i}", i) for i in range(5)]
+    assert {next(iter(book[name].values)) for name in book.sheetnames} == {("tool", "place")}
+    before = path.read_bytes()
+    monkeypatch.setattr(files.Path, "replace", lambda *_: (_ for _ in ()).throw(OSError(28, "No space left on device")))
+    with pytest.raises(TableRefused, match="No space left"):
+        write_table(path, ("tool", "place"), rows)
+    assert (path.read_bytes(), list(tmp_path.iterdir())) == (before, [path])
 
 
 @pytest.mark.parametrize(("encoding", "words"), [("cp1252", "Prüfmittel für Größe"), ("cp850", "Prüfmittel für Größe")])

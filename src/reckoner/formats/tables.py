@@ -16,12 +16,13 @@ import zipfile
 from collections.abc import Collection, Iterable, Sequence
 from dataclasses import astuple, dataclass, fields
 from datetime import date, datetime
+from itertools import islice
 from pathlib import Path
 from typing import Any
 
 from reckoner.core.translation import tr
 from reckoner.formats.fields import FileRefused
-from reckoner.formats.files import write_whole
+from reckoner.formats.files import FileNotWritten, write_whole
 
 MOST_BYTES = 20_000_000
 MOST_UNPACKED = 200_000_000
@@ -262,26 +263,40 @@ def _text(written: Any, result: Any) -> str:
             return str(value)
 
 
-def write_table(path: Path, columns: Iterable[str], rows: Collection[Iterable[str]]) -> int:
-    """Write a table into a file: XLSX where its name ends so, else CSV; returns how many rows it has. Raises TableRefused."""
-    try:
-        if path.suffix.casefold() == ".xlsx":
-            from openpyxl import Workbook  # loads slowly
+SHEET_ROWS = 1_048_575
+"""Rows of a sheet of a workbook, beside the names of its columns."""
 
-            book = Workbook()
-            named = list(columns)
-            book.active.append([_harmless(cell) for cell in named])
-            words = [any(word in name.casefold() for word in WORDS) for name in named]
-            for row in rows:
-                book.active.append([_harmless(c) if w else _typed(c) for c, w in zip(row, words, strict=True)])
-            book.save(path)
-        else:
-            path.write_text(written_csv(columns, rows), encoding="utf-8", newline="")
-    except OSError as fault:
-        raise TableRefused(
-            path.name, (tr("it cannot be written: {strerror}", strerror=fault.strerror or fault),)
-        ) from None
+
+def write_table(path: Path, columns: Iterable[str], rows: Collection[Iterable[str]]) -> int:
+    """Write a table into a file, whole or not at all: XLSX where its name ends so, on as many sheets as it needs, else CSV;
+    returns how many rows it has. Raises TableRefused."""
+    named = list(columns)
+    is_book = path.suffix.casefold() == ".xlsx"
+    data = _written_book(named, rows) if is_book else written_csv(named, rows).encode("utf-8")
+    try:
+        write_whole(path, data)
+    except FileNotWritten as refusal:
+        raise TableRefused(path.name, (str(refusal),)) from None
     return len(rows)
+
+
+def _written_book(columns: Sequence[str], rows: Collection[Iterable[str]]) -> bytes:
+    from openpyxl import Workbook  # loads slowly
+
+    book = Workbook(write_only=True)  # row by row: nothing of it is held
+    words = [any(word in name.casefold() for word in WORDS) for name in columns]
+    left = iter(rows)
+    for first in range(1, max(2, len(rows) + 1), SHEET_ROWS):
+        last = min(first + SHEET_ROWS - 1, len(rows))
+        sheet = book.create_sheet(
+            tr("Rows {first} to {last}", first=first, last=last) if len(rows) > SHEET_ROWS else None
+        )
+        sheet.append([_harmless(cell) for cell in columns])
+        for row in islice(left, SHEET_ROWS):
+            sheet.append([_harmless(c) if w else _typed(c) for c, w in zip(row, words, strict=True)])
+    out = io.BytesIO()
+    book.save(out)
+    return out.getvalue()
 
 
 def written_csv(columns: Iterable[str], rows: Iterable[Iterable[str]]) -> str:
