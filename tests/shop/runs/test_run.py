@@ -22,7 +22,7 @@ from reckoner.shop.register.cards import card, cards
 from reckoner.shop.register.intake import take_in
 from reckoner.shop.register.lists import matching
 from reckoner.shop.register.sheet import sheet
-from reckoner.shop.runs import opening, setting_up, signing, taking
+from reckoner.shop.runs import amending, loading, opening, setting_up, signing, taking
 from reckoner.shop.runs.derivation import derivation
 from reckoner.shop.runs.judging import judged
 from reckoner.shop.runs.records import FOUND, NOTHING, ObservationState, SeriesState, Step
@@ -31,8 +31,8 @@ from reckoner.shop.words.results import distrust_words, want_words
 from reckoner.store.database import Database
 from reckoner.store.reader import reader_of
 from reckoner.store.schema import Audit, Reference, ToolModel
-from reckoner.store.terms import ObservationKind, ReferenceKind, Source, ZeroMoment
-from tests.support.runs import REGISTER, TODAY, prepared, read, read_all, tool_id, tool_id_in
+from reckoner.store.terms import ObservationKind, ReferenceKind, RunKind, Source, ZeroMoment
+from tests.support.runs import REGISTER, TODAY, prepared, read, read_all, ready, tool_id, tool_id_in
 
 
 def test_what_a_reading_gives_back_is_what_the_records_say(demo, act):
@@ -243,3 +243,19 @@ def test_a_struck_reading_has_no_influence(torques, struck, place):
     found = [budget(Observations.of_readings(120.0, s.torques), kind, meter) for s in (one, other)]
     assert found[0] == found[1]
     assert (one.mean, one.missing, one.first_releases()) == (other.mean, other.missing, other.first_releases())
+
+
+@pytest.mark.parametrize("kind", [RunKind.FULL, RunKind.CHECK, RunKind.EVENT])
+def test_a_run_that_was_just_signed_is_as_it_is_loaded_afterwards_and_so_is_its_amendment(demo, act, kind):
+    with demo.session() as session:
+        run = ready(session, tool_id(demo, "HC-0417"), act, kind)
+        run = read_all(session, run, act, 1.01)
+        signed = signing.sign(session, run.id, act)
+        session.commit()
+        assert signed.signature is not None
+        assert signed == loading.load(session, run.id)
+        copy = amending.amend(session, run.id, "a wrong name", act)
+        again = signing.sign(session, copy.id, act)
+        session.commit()
+        assert again == loading.load(session, copy.id)
+        assert loading.load(session, run.id).amended

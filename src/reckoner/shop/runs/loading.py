@@ -94,6 +94,11 @@ def load(session: Session, run_id: int) -> RunState:
     )
 
 
+def as_signed(session: Session, run: RunState) -> RunState:
+    """``run`` once its signature was kept: nothing else of it is another, so nothing else is read."""
+    return at_its_step(replace(run, signature=_signed(session, run.id), stamp=None))
+
+
 def at_its_step(run: RunState) -> RunState:
     """``run`` with what is asked about it, and the step at which it stands."""
     run = replace(run, asked=asked(run))

@@ -11,6 +11,7 @@ from reckoner.core.decision.verdict import PointResult, Verdict
 from reckoner.core.errors import UnreachableError
 from reckoner.core.quantities.printing import span
 from reckoner.core.translation import tr
+from reckoner.shop.changes import ChangeKind, changed
 from reckoner.shop.events.projection import update_projection
 from reckoner.shop.events.recording import record_event, take_place
 from reckoner.shop.events.standing import Standing, kept
@@ -21,7 +22,8 @@ from reckoner.shop.people.present import PersonFacts
 from reckoner.shop.people.rights import refuse_without, require
 from reckoner.shop.runs import characterising
 from reckoner.shop.runs.judging import Judgement, judged
-from reckoner.shop.runs.opening import leave, opened, reload
+from reckoner.shop.runs.loading import as_signed
+from reckoner.shop.runs.opening import leave, opened
 from reckoner.shop.runs.outcomes import choices, good_part, next_due, next_interval
 from reckoner.shop.runs.planning import as_known
 from reckoner.shop.runs.records import SeriesState, Step
@@ -56,7 +58,8 @@ def sign(
     run = opened(session, run_id)
     conclude(session, run, act, outcome, remark, second_person_id, of_model=of_model, passphrase=passphrase)
     link_new(session)
-    return reload(session, run_id, act)
+    changed(session, ChangeKind.RUNS, run_id, act.person_id)
+    return as_signed(session, run)
 
 
 def conclude(
