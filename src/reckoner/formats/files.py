@@ -64,11 +64,10 @@ class FileNotWritten(Refused):
 
     def __init__(self, path: Path, why: str) -> None:
         super().__init__(path, why)
+        self.path, self.why = path, why
 
     def __str__(self) -> str:
-        return tr(
-            "{args} could not be written ({args_2}). Choose another place.", args=self.args[0], args_2=self.args[1]
-        )
+        return tr("{path} could not be written ({why}). Choose another place.", path=self.path, why=self.why)
 
 
 def write_whole(path: Path, data: bytes) -> None:

@@ -276,7 +276,7 @@ def write_table(path: Path, columns: Iterable[str], rows: Collection[Iterable[st
     try:
         write_whole(path, data)
     except FileNotWritten as refusal:
-        raise TableRefused(path.name, (str(refusal),)) from None
+        raise TableRefused(path.name, (tr("it cannot be written: {strerror}", strerror=refusal.why),)) from None
     return len(rows)
 
 
