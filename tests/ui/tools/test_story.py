@@ -71,6 +71,25 @@ def test_a_long_history_makes_no_more_widgets_and_is_read_on_to_its_beginning(
     assert len(story.lines) == RUNS + EVENTS + short
 
 
+def test_a_story_shown_again_keeps_its_line_and_its_place_and_is_paged_by_ten(
+    qtbot, open_window, demo_folder, demo, lengthen
+):
+    window = open_window(demo_folder)
+    lengthen(demo_folder, "HC-0422", RUNS, EVENTS)
+    sheet = shown(qtbot, window, demo, "HC-0422")
+    sheet.story.setFocus(Qt.FocusReason.TabFocusReason)
+    for key, row in ((Qt.Key.Key_PageDown, 10), (Qt.Key.Key_PageDown, 20), (Qt.Key.Key_PageUp, 10)):
+        press(window, key)
+        assert sheet.story.currentIndex().row() == row
+    chosen, bar = story_line(sheet), sheet._results.verticalScrollBar()
+    bar.setValue(0)
+    lengthen(demo_folder, "HC-0422", 0, 1)
+    window.current.refresh()
+    qtbot.waitUntil(lambda: sheet.story.currentIndex().row() == 11, timeout=WAIT)
+    assert story_line(sheet).sequence == chosen.sequence
+    assert bar.value() == 0
+
+
 @pytest.mark.parametrize("by_key", [True, False])
 def test_a_run_of_the_story_is_opened_and_another_line_is_not(qtbot, open_window, demo_folder, demo, by_key):
     window = open_window(demo_folder)

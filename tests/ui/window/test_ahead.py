@@ -10,6 +10,7 @@ import pytest
 from click.testing import CliRunner
 from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QAbstractButton
 
 from reckoner.__main__ import opens_a_window, plain
 from reckoner.cli.main import make_command
@@ -135,11 +136,13 @@ def test_going_elsewhere_meanwhile_wins(qtbot, open_window, demo_folder, monkeyp
     window = open_window(demo_folder)
     window.place(PlaceId.TOOLS)
     gate = Gate(monkeypatch, ["reckoner.ui.bench"])
+    window.rail.findChildren(QAbstractButton)[1].setFocus()
     window.go(Target(PlaceId.BENCH))
     assert not window.idle
     assert window.current.name.text() == "Bench"  # its name stands at once
     assert window.current.isVisible()
     assert not window.current.seen  # what keys will mean is not known
+    assert focused(window) is window.current  # not a button of the rail
     for key in (Qt.Key.Key_Return, Qt.Key.Key_Backspace, Qt.Key.Key_A):
         QTest.keyClick(focused(window), key)
     assert window.current.name.text() == "Bench"

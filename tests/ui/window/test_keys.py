@@ -71,6 +71,17 @@ def test_an_enter_that_comes_before_the_proposal_was_painted_accepts_nothing(qtb
     assert sum(line.settled for line in bench.run.inspection) == 0
 
 
+def test_what_a_key_held_down_repeats_is_not_typed_outside_of_a_field(qtbot, open_window, demo_folder):
+    window = open_window(demo_folder)
+    go(window, "today")
+    settle(qtbot, window)
+    look(window)
+    for repeats in (True, False):
+        key = QKeyEvent(QKeyEvent.Type.KeyPress, Qt.Key.Key_3, Qt.KeyboardModifier.NoModifier, "3", repeats)
+        QApplication.sendEvent(focused(window), key)
+        assert window.top_line.text() == ("" if repeats else "3")
+
+
 def test_one_press_answers_one_line_however_quickly_they_come(qtbot, open_window, demo_folder, demo):
     window = open_window(demo_folder)
     bench = opened(qtbot, window, "HC-0417", demo)

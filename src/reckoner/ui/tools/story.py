@@ -8,7 +8,7 @@ from __future__ import annotations
 
 from typing import Any
 
-from PyQt6.QtCore import QAbstractListModel, QEvent, QModelIndex, QObject, QRectF, QSize, Qt, pyqtSignal
+from PyQt6.QtCore import QAbstractListModel, QEvent, QModelIndex, QObject, QRectF, QSignalBlocker, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QFocusEvent, QFontMetricsF, QKeyEvent, QPainter, QResizeEvent
 from PyQt6.QtWidgets import QAbstractItemView, QStyle, QStyledItemDelegate, QStyleOptionViewItem
 
@@ -22,6 +22,9 @@ from reckoner.ui.widgets.table import BareTable
 from reckoner.ui.widgets.text import tip
 
 HIGH = 5 * GRID
+PAGE = 10
+"""Lines that PageUp and PageDown go by: the list has no page of its own, for it is as high as it is long."""
+
 DAY, MARK = 14 * GRID, 6 * GRID
 
 
@@ -45,6 +48,11 @@ class StoryModel(QAbstractListModel):
             self.beginInsertRows(QModelIndex(), len(self.lines), len(self.lines) + len(lines) - 1)
             self.lines += lines
             self.endInsertRows()
+
+    def index_of(self, sequence: int) -> QModelIndex:
+        """Where a line stands now; an index that is not valid when it is gone."""
+        row = next((row for row, line in enumerate(self.lines) if line.sequence == sequence), -1)
+        return self.index(row)
 
     def rowCount(self, parent: QModelIndex = QModelIndex()) -> int:  # noqa: B008 - Qt's own signature
         return 0 if parent.isValid() else len(self.lines)
@@ -128,8 +136,12 @@ class StoryList(BareTable):
 
     def show_lines(self, lines: tuple[HistoryLine, ...], *, again: bool) -> None:
         """A story from its newest line: another one, or the same ``again``."""
+        chosen = self.currentIndex().data(Qt.ItemDataRole.UserRole) if again else None
         self.story.show_lines(lines, again=again)
         self._grow()
+        if chosen is not None:
+            with QSignalBlocker(self):  # the page around it stays where it was scrolled to
+                self.setCurrentIndex(self.story.index_of(chosen.sequence))
 
     def take(self, lines: tuple[HistoryLine, ...]) -> None:
         """The next page of it."""
@@ -155,6 +167,13 @@ class StoryList(BareTable):
             event.ignore()
             return False
         return super().viewportEvent(event)
+
+    def moveCursor(self, action: QAbstractItemView.CursorAction, modifiers: Qt.KeyboardModifier) -> QModelIndex:
+        by = {QAbstractItemView.CursorAction.MovePageUp: -PAGE, QAbstractItemView.CursorAction.MovePageDown: PAGE}
+        if action not in by:
+            return super().moveCursor(action, modifiers)
+        row = self.currentIndex().row() + by[action]
+        return self.story.index(min(max(row, 0), self.story.rowCount() - 1))
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         if event is not None and event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_Space):

@@ -123,6 +123,8 @@ class PlaceKeys(QObject):
         writes = (QLineEdit, QPlainTextEdit, QComboBox, QAbstractSpinBox)
         if isinstance(focused, writes) and focused.isEnabled():
             return False
+        if event.isAutoRepeat():
+            return True
         place = self._place()
         if first and not place.stands:
             self._dropped = self.pressed_at(event)

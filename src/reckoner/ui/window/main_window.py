@@ -157,6 +157,7 @@ class Window(QWidget):
                 self._before = before
             self._coming.show_spec(SPECS[target.place])
             self._stack.setCurrentWidget(self._coming)
+            self._coming.setFocus()  # else it would fall on the rail, whose buttons take Space
             self.rail.show_place(target.place)
         self._ahead.need(SPECS[target.place].module, lambda: self._arrive(target))
 
