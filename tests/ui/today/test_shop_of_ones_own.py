@@ -98,6 +98,11 @@ def test_a_first_run_is_reached_with_the_mouse_alone(qtbot, own_window):
     qtbot.waitUntil(lambda: bench.run is not None, timeout=WAIT)
     tool = bench.run.tool
     assert (tool.kind.minimum, tool.kind.maximum, tool.drive, tool.kind.tool) == (40, 200, "½ in", ("II", "A"))
+    go(window, "tools", tool=tool.id)
+    sheet = window.current.sheet
+    qtbot.waitUntil(lambda: sheet.number.text() == "T-001", timeout=WAIT)
+    assert sheet.sentence.text() == "Never tested. Its first run is begun on the bench and not signed."
+    assert not sheet.story.isVisible()
 
 
 def test_a_meter_is_described_without_the_mouse(qtbot, own_window):

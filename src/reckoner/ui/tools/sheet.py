@@ -342,6 +342,8 @@ def _limit_at(run: RunHistory, point: Point) -> float:
 
 def _headline(sheet: ToolSheet) -> str:
     if not sheet.runs:
+        if sheet.card.run_id is not None:
+            return tr("Never tested. Its first run is begun on the bench and not signed.")
         return tr("Never tested. Put it on the bench for its first run.")
     newest = sheet.runs[-1]
     return (
